@@ -1,0 +1,5 @@
+"""Run Balken's commands: ``python -m balken``."""
+
+from balken.cli import main
+
+main()

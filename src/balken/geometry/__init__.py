@@ -1,0 +1,1 @@
+"""Points, polygons and solids in mm, with the tolerances everything else compares by."""

@@ -1,0 +1,117 @@
+"""The one kind of body the first members need: a flat outline pushed along its normal.
+
+A joist with a bevel, a rafter with its birdsmouth, a mitred piece of footing: each is the outline of one face and a
+thickness. Corners, volume, the drawing, the 3D view and the IFC body all come from it, so they cannot disagree.
+"""
+
+import math
+
+import msgspec
+
+from balken.geometry.plane import Point, Ring, signed_area
+
+Vector = tuple[float, float, float]
+
+
+class Extrusion(msgspec.Struct, frozen=True):
+    """A body: ``outline`` in the plane of ``u`` and ``v`` through ``origin``, pushed by ``depth`` along ``u × v``.
+
+    ``u`` and ``v`` are unit vectors square to each other; outline counter-clockwise; all lengths mm.
+    """
+
+    origin: Vector
+    u: Vector
+    v: Vector
+    outline: Ring
+    depth: float
+
+    @property
+    def normal(self) -> Vector:
+        """The direction of the thickness."""
+        return cross3(self.u, self.v)
+
+    @property
+    def volume(self) -> float:
+        """Volume in mm³."""
+        return abs(signed_area(self.outline)) * self.depth
+
+    def place(self, point: Point, push: float = 0.0) -> Vector:
+        """Return a point of the outline in space, pushed along the normal by ``push`` mm."""
+        n = self.normal
+        return tuple(
+            self.origin[i] + point[0] * self.u[i] + point[1] * self.v[i] + push * n[i] for i in range(3)
+        )  # type: ignore[return-value]
+
+    def faces(self) -> tuple[list[Vector], list[Vector]]:
+        """Return the near and the far face as points in space."""
+        return [self.place(p) for p in self.outline], [self.place(p, self.depth) for p in self.outline]
+
+    def bounds(self) -> tuple[Vector, Vector]:
+        """Return the least and the greatest corner."""
+        near, far = self.faces()
+        points = near + far
+        low: Vector = (min(p[0] for p in points), min(p[1] for p in points), min(p[2] for p in points))
+        high: Vector = (max(p[0] for p in points), max(p[1] for p in points), max(p[2] for p in points))
+        return low, high
+
+    def plan(self) -> Ring:
+        """Return the outline as seen from above: the hull of the body's corners, which for prisms is exact."""
+        near, far = self.faces()
+        if abs(self.normal[2]) > 0.999:
+            return tuple((p[0], p[1]) for p in near)
+        return hull([(p[0], p[1]) for p in near + far])
+
+
+def upright(ring: Ring, bottom: float, top: float) -> Extrusion:
+    """Return the body on a plan outline between two heights."""
+    if signed_area(ring) < 0:
+        ring = ring[::-1]
+    return Extrusion((0.0, 0.0, bottom), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), ring, top - bottom)
+
+
+def side_profile(start: Point, direction: Point, outline: Ring, thickness: float) -> Extrusion:
+    """Return a body whose side view is ``outline`` (run along ``direction``, height z), centred on the line in plan.
+
+    Args:
+        start: plan point where the run is zero.
+        direction: unit direction of the run in plan.
+        outline: points ``(run, z)``, mm.
+        thickness: across the line, mm.
+    """
+    if signed_area(outline) < 0:
+        outline = outline[::-1]
+    # u × v points to the right of the run, so the near face lies half a thickness to the left.
+    left = (-direction[1], direction[0])
+    origin = (start[0] + left[0] * thickness / 2, start[1] + left[1] * thickness / 2, 0.0)
+    return Extrusion(origin, (direction[0], direction[1], 0.0), (0.0, 0.0, 1.0), outline, thickness)
+
+
+def cross3(a: Vector, b: Vector) -> Vector:
+    """Return the vector product."""
+    return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
+
+
+def distance3(a: Vector, b: Vector) -> float:
+    """Return the distance between two points in space."""
+    return math.dist(a, b)
+
+
+def hull(points: list[Point]) -> Ring:
+    """Return the convex hull, counter-clockwise (Andrew's monotone chain)."""
+    ordered = sorted(set((round(x, 6), round(y, 6)) for x, y in points))
+    if len(ordered) < 3:
+        return tuple(ordered)
+
+    def half(sequence: list[Point]) -> list[Point]:
+        chain: list[Point] = []
+        for p in sequence:
+            while len(chain) > 1 and _turn(chain[-2], chain[-1], p) <= 0:
+                chain.pop()
+            chain.append(p)
+        return chain[:-1]
+
+    return tuple(half(ordered) + half(ordered[::-1]))
+
+
+def _turn(a: Point, b: Point, c: Point) -> float:
+    return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])

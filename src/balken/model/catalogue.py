@@ -1,0 +1,121 @@
+"""Lumber that can be bought: dressed sizes, the grades it comes in, stock lengths, price.
+
+Dressed sizes: American Softwood Lumber Standard PS 20, table 3 (dry), from memory. Prices are invented and only rank
+one choice against another; a yard's own list replaces them.
+"""
+
+from functools import cache
+from typing import Final
+
+import msgspec
+
+from balken.units import FOOT, INCH, System
+
+DRESSED_WIDTH: Final = {2: 1.5, 3: 2.5, 4: 3.5, 5: 4.5, 6: 5.5, 8: 7.25, 10: 9.25, 12: 11.25, 14: 13.25}
+"""Inches, for pieces under 5 in thick; timbers (both ways 5 in or more) are dressed 1/2 in under their name."""
+
+METRIC_SIZES: Final = (
+    (38, 89), (38, 140), (38, 184), (38, 235), (38, 286), (89, 89), (89, 140), (89, 184), (89, 235), (140, 140),
+)  # fmt: skip
+"""The same dressed sizes sold by their rounded millimetres."""
+
+SPECIES: Final = {
+    "DF-L": "Douglas Fir-Larch",
+    "HF": "Hem-Fir",
+    "SPF": "Spruce-Pine-Fir",
+    "SP": "Southern Pine",
+    "DF-L(N)": "Douglas Fir-Larch (North)",
+    "SPF-S": "Spruce-Pine-Fir (South)",
+}
+GRADES: Final = ("SS", "No.1&Btr", "No.1", "No.2", "No.3", "Stud", "Construction", "Standard", "Utility")
+PRICE_FACTOR: Final = {"SS": 1.45, "No.1&Btr": 1.25, "No.1": 1.15, "No.2": 1.0, "No.3": 0.85}
+WIDTH_FACTOR: Final = {4: 0.95, 6: 0.98, 8: 1.0, 10: 1.06, 12: 1.15, 14: 1.35}
+"""Wide boards cost more a board foot; common practice, no source."""
+BOARD_FOOT: Final = 0.92
+"""Invented price of one board foot of No.2."""
+
+
+class Section(msgspec.Struct, frozen=True):
+    """A rectangular piece: ``nominal`` thickness and width in inches for the factors of the code, real size in mm."""
+
+    name: str
+    nominal: tuple[int, int]
+    breadth: float
+    depth: float
+
+    @property
+    def area(self) -> float:
+        """Area, mm²."""
+        return self.breadth * self.depth
+
+    @property
+    def modulus(self) -> float:
+        """Section modulus about the strong axis, mm³."""
+        return self.breadth * self.depth**2 / 6
+
+    @property
+    def inertia(self) -> float:
+        """Moment of inertia about the strong axis, mm⁴."""
+        return self.breadth * self.depth**3 / 12
+
+
+class Catalogue(msgspec.Struct, frozen=True):
+    """Everything a project of one system of measure can choose from."""
+
+    system: System
+    sections: dict[str, Section]
+    grades: frozenset[tuple[str, str]]
+    stock: tuple[float, ...]
+    """Lengths sold, mm, ascending."""
+    spacings: tuple[float, ...]
+
+
+def dressed(nominal: tuple[int, int]) -> tuple[float, float]:
+    """Return the dressed breadth and depth of a nominal size, mm (PS 20-20, table 3).
+
+    Raises:
+        KeyError: a size that is not sold.
+    """
+    if min(nominal) >= 5:
+        return (nominal[0] - 0.5) * INCH, (nominal[1] - 0.5) * INCH
+    return DRESSED_WIDTH[nominal[0]] * INCH, DRESSED_WIDTH[nominal[1]] * INCH
+
+
+def _us_sections() -> dict[str, Section]:
+    names = [(2, w) for w in (4, 6, 8, 10, 12, 14)] + [(4, w) for w in (4, 6, 8, 10, 12)]
+    names += [(a, b) for a in (6, 8) for b in (6, 8, 10, 12) if b >= a]
+    found = {}
+    for nominal in names:
+        breadth, depth = dressed(nominal)
+        name = f"{nominal[0]}x{nominal[1]}"
+        found[name] = Section(name, nominal, breadth, depth)
+    return found
+
+
+def _metric_sections() -> dict[str, Section]:
+    inches = {38: 2, 89: 4, 140: 6, 184: 8, 235: 10, 286: 12}
+    return {f"{b}x{d}": Section(f"{b}x{d}", (inches[b], inches[d]), float(b), float(d)) for b, d in METRIC_SIZES}
+
+
+@cache
+def catalogue_of(system: System) -> Catalogue:
+    """Return the catalogue shipped for a system of measure."""
+    grades = frozenset(
+        (s, g) for s in SPECIES for g in GRADES if not (s == "SP" and g in ("No.1&Btr", "Construction", "Standard"))
+    )
+    if system == "us":
+        stock = tuple(float(n) * FOOT for n in range(8, 26, 2))
+        return Catalogue(system, _us_sections(), grades, stock, tuple(n * INCH for n in (12, 16, 19.2, 24)))
+    stock = tuple(300.0 * n for n in range(8, 25))
+    return Catalogue(system, _metric_sections(), grades, stock, (300.0, 400.0, 480.0, 600.0))
+
+
+def price_per_mm(section: Section, grade: str) -> float:
+    """Return the invented price of a millimetre of a section in a grade."""
+    board_feet = section.nominal[0] * section.nominal[1] / 12 / FOOT
+    return BOARD_FOOT * board_feet * PRICE_FACTOR.get(grade, 1.0) * WIDTH_FACTOR.get(section.nominal[1], 1.2)
+
+
+def stock_length(catalogue: Catalogue, length: float) -> float | None:
+    """Return the shortest length sold that a piece can be cut from; None where the piece is longer than any."""
+    return next((s for s in catalogue.stock if s >= length - 0.5), None)

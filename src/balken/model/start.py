@@ -1,0 +1,229 @@
+"""Beginnings: the levels a structure needs under an architect's floors, and a first structure between them.
+
+Sizes proposed here are the trade's usual ones, each marked; every one can be changed afterwards.
+"""
+
+from itertools import pairwise
+from typing import Final
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import Ring, box
+from balken.model.catalogue import catalogue_of
+from balken.model.project import (
+    BuildUp,
+    FloorArea,
+    FoundationRun,
+    GableRoof,
+    Level,
+    Project,
+    Wall,
+    level,
+    wall_top,
+)
+from balken.model.validity import validate
+from balken.model.walls import outer_sides, storey_outline, storey_walls
+from balken.units import INCH, KPA, PSF
+
+SUBFLOOR: Final = 0.75 * INCH
+"""23/32 in panel, sold as 3/4; common practice, no source."""
+FOOTING: Final = (16 * INCH, 8 * INCH)
+"""Strip footing width and thickness; common practice, no source."""
+STEM: Final = 8 * INCH
+SAME_HEIGHT: Final = 10.0
+"""Wall tops within this are one plate level, mm."""
+
+
+def propose_levels(project: Project) -> Project:
+    """Add the levels under the lowest floor: top of foundation, ground, top and bottom of footing.
+
+    The top of foundation leaves room for sill, the deepest common joist (2x10) and subfloor below the floor, so that
+    the column adds up. Levels whose role is there already are left alone.
+    """
+    floors = sorted((x for x in project.levels if x.role == "floor"), key=lambda x: x.elevation)
+    if not floors:
+        return project
+    us = project.system == "us"
+    sections = catalogue_of(project.system).sections
+    joist, sill = (sections["2x10"], sections["2x6"]) if us else (sections["38x235"], sections["38x140"])
+    lowest = floors[0].elevation
+    foundation = lowest - (SUBFLOOR if us else 19.0) - joist.depth - sill.breadth
+    ground = foundation - (8 * INCH if us else 200.0)
+    bottom = ground - project.site.frost_depth - (0 if us else 86)
+    thickness = FOOTING[1] if us else 200.0
+    wanted = [
+        Level("TF", "Top of foundation", "foundation_top", foundation),
+        Level("GR", "Ground", "ground", ground),
+        Level("FT", "Top of footing", "footing_top", bottom + thickness),
+        Level("FB", "Bottom of footing", "footing_bottom", bottom),
+    ]
+    roles = {x.role for x in project.levels}
+    return validate(replace(project, levels=project.levels + tuple(x for x in wanted if x.role not in roles)))
+
+
+def propose_structure(project: Project) -> tuple[Project, tuple[str, ...]]:
+    """Add a foundation, a floor on every floor level, a ceiling and a gable roof where the walls allow it.
+
+    Returns:
+        The project, and one sentence for each thing that could not be proposed.
+    """
+    said: list[str] = []
+    project = _propose_build_ups(propose_levels(project))
+    project = _propose_foundation(project, said)
+    project = _propose_floors(project, said)
+    project = _propose_roof(project, said)
+    return validate(project), tuple(said)
+
+
+def _floors_up(project: Project) -> list[Level]:
+    used = {w.base for w in project.walls}
+    return sorted((x for x in project.levels if x.role == "floor" and x.id in used), key=lambda x: x.elevation)
+
+
+def _propose_build_ups(project: Project) -> Project:
+    us = project.system == "us"
+    catalogue = catalogue_of(project.system)
+    names = ("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286")
+    floor = BuildUp(
+        "joist-floor", "floor", "DF-L", "No.2", names[1:], catalogue.spacings, SUBFLOOR if us else 19.0
+    )
+    ceiling = BuildUp("ceiling", "ceiling", "DF-L", "No.2", names, catalogue.spacings)
+    have = {b.id for b in project.build_ups}
+    return replace(project, build_ups=project.build_ups + tuple(b for b in (floor, ceiling) if b.id not in have))
+
+
+def bearing_walls(walls: tuple[Wall, ...], outline: Ring) -> tuple[Wall, ...]:
+    """Return the walls a floor bears on: the outside ones, and inside ones that cross most of the outline's length."""
+    outside = outer_sides(walls, outline)
+    x0, y0, x1, y1 = box(outline)
+    enough = 0.7 * max(x1 - x0, y1 - y0)
+    found = []
+    for wall in walls:
+        length = ((wall.end[0] - wall.start[0]) ** 2 + (wall.end[1] - wall.start[1]) ** 2) ** 0.5
+        if wall.id in outside or length >= enough:
+            found.append(wall)
+    return tuple(found)
+
+
+def _propose_foundation(project: Project, said: list[str]) -> Project:
+    floors = _floors_up(project)
+    roles = {x.role: x.id for x in project.levels}
+    if not floors or project.runs or not {"foundation_top", "footing_top", "footing_bottom"} <= set(roles):
+        return project
+    walls = storey_walls(project, floors[0].id)
+    outline = storey_outline(walls)
+    if outline is None:
+        said.append(f"The walls on {floors[0].name} enclose nothing, so no foundation was proposed.")
+        return project
+    us = project.system == "us"
+    run = FoundationRun(
+        "G1",
+        "G1",
+        tuple(w.id for w in bearing_walls(walls, outline)),
+        roles["foundation_top"],
+        roles["footing_top"],
+        roles["footing_bottom"],
+        STEM if us else 200.0,
+        FOOTING[0] if us else 400.0,
+        sill="2x6" if us else "38x140",
+    )
+    return replace(project, runs=(run,))
+
+
+def _propose_floors(project: Project, said: list[str]) -> Project:
+    if project.floors:
+        return project
+    us = project.system == "us"
+    floors = _floors_up(project)
+    loads = (12 * PSF, 40 * PSF) if us else (0.6 * KPA, 1.9 * KPA)
+    made: list[FloorArea] = []
+    foundation = next((x.id for x in project.levels if x.role == "foundation_top"), None)
+    if floors and project.runs and foundation:
+        made.append(
+            FloorArea("F1", floors[0].name, floors[0].id, foundation, project.runs[0].walls, "joist-floor", *loads)
+        )
+    for number, (below, above) in enumerate(pairwise(floors), 2):
+        area = _floor_over(project, below, above, f"F{number}", loads, said)
+        if area:
+            made.append(area)
+    if floors:
+        area = _ceiling_over(project, floors[-1])
+        if area:
+            made.append(area)
+    return replace(project, floors=tuple(made))
+
+
+def _plate_over(project: Project, base: Level) -> Level | None:
+    """Return the plate level that most walls standing on a floor reach."""
+    tops = [w.top for w in project.walls if w.base == base.id]
+    plates = [level(project, k) for k in tops if level(project, k).role == "plate"]
+    return max(plates, key=lambda x: (tops.count(x.id), -x.elevation)) if plates else None
+
+
+def _floor_over(
+    project: Project, below: Level, above: Level, key: str, loads: tuple[float, float], said: list[str]
+) -> FloorArea | None:
+    walls = storey_walls(project, below.id)
+    outline = storey_outline(walls)
+    plate = _plate_over(project, below)
+    if outline is None or plate is None:
+        said.append(f"The walls on {below.name} enclose nothing or reach no plate, so {above.name} got no joists.")
+        return None
+    bearing = tuple(w.id for w in bearing_walls(walls, outline) if w.top == plate.id)
+    return FloorArea(key, above.name, above.id, plate.id, bearing, "joist-floor", *loads)
+
+
+def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
+    walls = storey_walls(project, top.id)
+    outline = storey_outline(walls)
+    plate = _plate_over(project, top)
+    if outline is None or plate is None:
+        return None
+    bearing = tuple(w.id for w in bearing_walls(walls, outline) if abs(wall_top(project, w) - plate.elevation) < 1)
+    dead, live = (5 * PSF, 10 * PSF) if project.system == "us" else (0.25 * KPA, 0.5 * KPA)
+    return FloorArea(
+        "C1", "Ceiling", plate.id, plate.id, bearing, "ceiling", dead, live, live_limit=240.0, total_limit=180.0
+    )
+
+
+def _propose_roof(project: Project, said: list[str]) -> Project:
+    floors = _floors_up(project)
+    if project.roofs or not floors:
+        return project
+    walls = storey_walls(project, floors[-1].id)
+    outline = storey_outline(walls)
+    plate = _plate_over(project, floors[-1])
+    if outline is None or plate is None:
+        said.append(f"The walls on {floors[-1].name} enclose nothing or reach no plate, so no roof was proposed.")
+        return project
+    if not is_rectangle(outline):
+        said.append(f"The outline of {floors[-1].name} is not a rectangle, so no gable roof was proposed.")
+        return project
+    us = project.system == "us"
+    outside = outer_sides(walls, outline)
+    roof = GableRoof(
+        "R1",
+        "R1",
+        plate.id,
+        tuple(w.id for w in walls if w.id in outside),
+        rise=6.0,
+        overhang=12 * INCH if us else 300.0,
+        species="DF-L",
+        grade="No.2",
+        sizes=("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286"),
+        spacings=catalogue_of(project.system).spacings[1:],
+        dead=10 * PSF if us else 0.5 * KPA,
+        live=20 * PSF if us else 1.0 * KPA,
+        snow=25 * PSF if us else 1.2 * KPA,
+    )
+    return replace(project, roofs=(roof,))
+
+
+def is_rectangle(outline: Ring) -> bool:
+    """Tell whether an outline is a rectangle, at any turn."""
+    from balken.geometry.plane import ANGLE, dot, edges, sub, unit
+
+    if len(outline) != 4:
+        return False
+    sides = [unit(sub(b, a)) for a, b in edges(outline)]
+    return all(abs(dot(a, b)) < ANGLE for a, b in zip(sides, sides[1:]))

@@ -1,0 +1,112 @@
+"""What a project must satisfy beyond the types of its records. One sentence per fault, with its place."""
+
+from collections.abc import Iterable
+
+from balken.geometry.plane import TOUCH, distance
+from balken.model.catalogue import Catalogue, catalogue_of
+from balken.model.project import FORMAT, Project, wall_base, wall_length, wall_top
+
+
+class ProjectError(ValueError):
+    """A project that contradicts itself; its text says where and why."""
+
+
+def validate(project: Project) -> Project:
+    """Return the project when it holds together.
+
+    Raises:
+        ProjectError: the first fault, with its place in the file.
+    """
+    for fault in _faults(project):
+        raise ProjectError(fault)
+    return project
+
+
+def _faults(project: Project) -> Iterable[str]:
+    if project.format != FORMAT:
+        yield f"$.format is {project.format}; this program reads format {FORMAT}."
+    yield from _twice(project)
+    yield from _missing(project)
+    yield from _sections(project, catalogue_of(project.system))
+    yield from _walls(project)
+    for i, grid in enumerate(project.grids):
+        for k, line in enumerate(grid.lines):
+            if line.end - line.start < TOUCH:
+                yield f"$.grids[{i}].lines[{k}] “{line.label}” has no length."
+
+
+def _twice(project: Project) -> Iterable[str]:
+    kinds = ("levels", "grids", "walls", "runs", "build_ups", "floors", "roofs")
+    for kind in kinds:
+        seen: set[str] = set()
+        for i, record in enumerate(getattr(project, kind)):
+            if record.id in seen:
+                yield f"$.{kind}[{i}].id “{record.id}” is there twice."
+            seen.add(record.id)
+    members: set[str] = set()
+    for i, change in enumerate(project.changes):
+        if change.member in members:
+            yield f"$.changes[{i}].member “{change.member}” is changed twice."
+        members.add(change.member)
+    for i, wall in enumerate(project.walls):
+        inside = [o.id for o in wall.openings]
+        if len(set(inside)) != len(inside):
+            yield f"$.walls[{i}].openings names one opening twice."
+    for i, grid in enumerate(project.grids):
+        labels = [(line.runs, line.label) for line in grid.lines]
+        if len(set(labels)) != len(labels):
+            yield f"$.grids[{i}].lines has one label twice."
+
+
+def _missing(project: Project) -> Iterable[str]:
+    levels = {level.id for level in project.levels}
+    walls = {wall.id for wall in project.walls}
+    build_ups = {item.id for item in project.build_ups}
+    fields = {
+        "walls": ("base", "top"),
+        "runs": ("top", "base", "bottom"),
+        "floors": ("level", "bears_on"),
+        "roofs": ("plate",),
+    }
+    for kind, names in fields.items():
+        for i, record in enumerate(getattr(project, kind)):
+            for name in names:
+                if getattr(record, name) not in levels:
+                    yield f"$.{kind}[{i}].{name}: there is no level “{getattr(record, name)}”."
+            for k, key in enumerate(getattr(record, "walls", ())):
+                if key not in walls:
+                    yield f"$.{kind}[{i}].walls[{k}]: there is no wall “{key}”."
+    for i, floor in enumerate(project.floors):
+        if floor.build_up not in build_ups:
+            yield f"$.floors[{i}].build_up: there is no build-up “{floor.build_up}”."
+
+
+def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
+    lists = [("build_ups", b) for b in project.build_ups] + [("roofs", r) for r in project.roofs]
+    for kind, item in lists:
+        where = f"$.{kind} “{item.id}”"
+        if not item.sizes or not item.spacings:
+            yield f"{where} offers no sizes or no spacings."
+        for name in item.sizes:
+            if name not in catalogue.sections:
+                yield f"{where}: there is no section “{name}” in this catalogue."
+        if (item.species, item.grade) not in catalogue.grades:
+            yield f"{where}: there is no grade “{item.grade}” of “{item.species}”."
+    for kind in ("floors", "roofs", "changes"):
+        for i, record in enumerate(getattr(project, kind)):
+            if record.section is not None and record.section not in catalogue.sections:
+                yield f"$.{kind}[{i}].section: there is no section “{record.section}” in this catalogue."
+    for i, run in enumerate(project.runs):
+        if run.sill and run.sill not in catalogue.sections:
+            yield f"$.runs[{i}].sill: there is no section “{run.sill}” in this catalogue."
+
+
+def _walls(project: Project) -> Iterable[str]:
+    for i, wall in enumerate(project.walls):
+        if distance(wall.start, wall.end) < TOUCH:
+            yield f"$.walls[{i}] “{wall.name}” has both ends at one place."
+        elif wall_top(project, wall) - wall_base(project, wall) < TOUCH:
+            yield f"$.walls[{i}] “{wall.name}” ends below its own foot: its top must lie above its base."
+        for k, opening in enumerate(wall.openings):
+            if opening.at < -TOUCH or opening.at + opening.width > wall_length(wall) + TOUCH:
+                yield f"$.walls[{i}].openings[{k}] reaches past the end of wall “{wall.name}”."
