@@ -27,7 +27,16 @@ SPECIES: Final = {
     "DF-L(N)": "Douglas Fir-Larch (North)",
     "SPF-S": "Spruce-Pine-Fir (South)",
 }
-GRADES: Final = ("SS", "No.1&Btr", "No.1", "No.2", "No.3", "Stud", "Construction", "Standard", "Utility")
+_LIGHT: Final = ("Stud", "Construction", "Standard", "Utility")
+GRADES: Final = {
+    "DF-L": ("SS", "No.1&Btr", "No.1", "No.2", "No.3", *_LIGHT),
+    "HF": ("SS", "No.1&Btr", "No.1", "No.2", "No.3", *_LIGHT),
+    "SPF": ("SS", "No.1", "No.2", "No.3", *_LIGHT),
+    "SP": ("SS", "No.1", "No.2", "No.3"),
+    "DF-L(N)": ("SS", "No.1&Btr", "No.1", "No.2", "No.3"),
+    "SPF-S": ("SS", "No.1", "No.2", "No.3"),
+}
+"""Grades per species for which design values are held."""
 PRICE_FACTOR: Final = {"SS": 1.45, "No.1&Btr": 1.25, "No.1": 1.15, "No.2": 1.0, "No.3": 0.85}
 WIDTH_FACTOR: Final = {4: 0.95, 6: 0.98, 8: 1.0, 10: 1.06, 12: 1.15, 14: 1.35}
 """Wide boards cost more a board foot; common practice, no source."""
@@ -77,8 +86,8 @@ def dressed(nominal: tuple[int, int]) -> tuple[float, float]:
         KeyError: a size that is not sold.
     """
     if min(nominal) >= 5:
-        return (nominal[0] - 0.5) * INCH, (nominal[1] - 0.5) * INCH
-    return DRESSED_WIDTH[nominal[0]] * INCH, DRESSED_WIDTH[nominal[1]] * INCH
+        return round((nominal[0] - 0.5) * INCH, 3), round((nominal[1] - 0.5) * INCH, 3)
+    return round(DRESSED_WIDTH[nominal[0]] * INCH, 3), round(DRESSED_WIDTH[nominal[1]] * INCH, 3)
 
 
 def _us_sections() -> dict[str, Section]:
@@ -100,12 +109,10 @@ def _metric_sections() -> dict[str, Section]:
 @cache
 def catalogue_of(system: System) -> Catalogue:
     """Return the catalogue shipped for a system of measure."""
-    grades = frozenset(
-        (s, g) for s in SPECIES for g in GRADES if not (s == "SP" and g in ("No.1&Btr", "Construction", "Standard"))
-    )
+    grades = frozenset((s, g) for s, names in GRADES.items() for g in names)
     if system == "us":
         stock = tuple(float(n) * FOOT for n in range(8, 26, 2))
-        return Catalogue(system, _us_sections(), grades, stock, tuple(n * INCH for n in (12, 16, 19.2, 24)))
+        return Catalogue(system, _us_sections(), grades, stock, tuple(round(n * INCH, 3) for n in (12, 16, 19.2, 24)))
     stock = tuple(300.0 * n for n in range(8, 25))
     return Catalogue(system, _metric_sections(), grades, stock, (300.0, 400.0, 480.0, 600.0))
 

@@ -27,7 +27,7 @@ from balken.units import INCH, KPA, PSF
 
 SUBFLOOR: Final = 0.75 * INCH
 """23/32 in panel, sold as 3/4; common practice, no source."""
-FOOTING: Final = (16 * INCH, 8 * INCH)
+FOOTING: Final = (20 * INCH, 10 * INCH)
 """Strip footing width and thickness; common practice, no source."""
 STEM: Final = 8 * INCH
 SAME_HEIGHT: Final = 10.0
@@ -50,7 +50,7 @@ def propose_levels(project: Project) -> Project:
     foundation = lowest - (SUBFLOOR if us else 19.0) - joist.depth - sill.breadth
     ground = foundation - (8 * INCH if us else 200.0)
     bottom = ground - project.site.frost_depth - (0 if us else 86)
-    thickness = FOOTING[1] if us else 200.0
+    thickness = FOOTING[1] if us else 250.0
     wanted = [
         Level("TF", "Top of foundation", "foundation_top", foundation),
         Level("GR", "Ground", "ground", ground),
@@ -124,7 +124,7 @@ def _propose_foundation(project: Project, said: list[str]) -> Project:
         roles["footing_top"],
         roles["footing_bottom"],
         STEM if us else 200.0,
-        FOOTING[0] if us else 400.0,
+        FOOTING[0] if us else 500.0,
         sill="2x6" if us else "38x140",
     )
     return replace(project, runs=(run,))

@@ -10,7 +10,7 @@ from typing import Final
 from balken.units.system import System
 
 INCH: Final = 25.4
-FOOT: Final = 12 * INCH
+FOOT: Final = 304.8
 LB: Final = 4.4482216152605
 """One pound-force in N."""
 PSI: Final = LB / INCH**2

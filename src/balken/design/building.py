@@ -1,0 +1,317 @@
+"""The whole way through: size, frame, take the loads down, check. One function, the same for window and commands."""
+
+import math
+
+import msgspec
+import numpy as np
+
+from balken.design.nds.bending import CHECKS, Batch, Results, check, explain, repetitive
+from balken.design.nds.factors import Adjusted, adjusted
+from balken.design.nds.values import NoValueError, reference
+from balken.design.sizing import (
+    TOLERANCE,
+    Sized,
+    Task,
+    choose,
+    combinations_for,
+    end_share,
+    limited,
+    member_span,
+)
+from balken.design.steps import Check, Step
+from balken.framing.floors import frame_floor
+from balken.framing.ground import SILL_MATERIAL
+from balken.framing.layout import LayoutError
+from balken.framing.member import SPANNING_ROLES, Member, Size, clear_span
+from balken.framing.roofs import frame_roof
+from balken.framing.structure import Bed, Structure, bed_of_floor, bed_of_roof, build_up_of, frame
+from balken.geometry.plane import TOUCH
+from balken.loads.cases import COMBINATIONS
+from balken.loads.path import LoadPath, area_loads, pressures, take_down
+from balken.model.catalogue import Section, catalogue_of
+from balken.model.memo import Memo
+from balken.model.project import BuildUp, FloorArea, GableRoof, Project, level
+from balken.units import System
+
+
+class HostCheck(msgspec.Struct, frozen=True):
+    """The members of one host side by side, and what came out."""
+
+    ids: tuple[str, ...]
+    batch: Batch
+    results: Results
+
+
+class Checked(msgspec.Struct, frozen=True):
+    """A project with everything that follows from it."""
+
+    project: Project
+    sizes: dict[str, Sized]
+    structure: Structure
+    path: LoadPath
+    hosts: dict[str, HostCheck]
+    used: dict[str, tuple[float, str]]
+    """Utilisation and governing check per member that has checks."""
+
+
+def work_out(project: Project, memo: Memo | None = None) -> Checked:
+    """Size, frame, follow the loads and check a valid project."""
+    memo = memo or Memo()
+    sizes = _sizes(project, memo)
+    structure = frame(project, {host: s.size for host, s in sizes.items()}, memo)
+    path = take_down(project, structure, memo)
+    hosts = _check_hosts(project, structure, sizes, memo)
+    used: dict[str, tuple[float, str]] = {}
+    for item in hosts.values():
+        for i, name in enumerate(item.ids):
+            used[name] = (float(item.results.worst[i]), CHECKS[int(item.results.ratios[:, i].argmax())])
+    for member in structure.members:
+        for extra in _other_checks(project, structure, path, member):
+            used[member.id] = (extra.ratio, extra.name)
+    return Checked(project, sizes, structure, path, hosts, used)
+
+
+def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
+    """Return all checks of a member with their steps; empty where it rests all along and nothing is checked."""
+    item = checked.hosts.get(member.host)
+    if item and member.id in item.ids:
+        return explain(item.batch, item.results, item.ids.index(member.id))
+    return _other_checks(checked.project, checked.structure, checked.path, member)
+
+
+def _sizes(project: Project, memo: Memo) -> dict[str, Sized]:
+    found = {}
+    for floor in project.floors:
+        bed = bed_of_floor(project, floor, memo)
+        if bed:
+            allowed = depth_allowed(project, floor, bed)
+            sized = memo(_size_floor, floor, build_up_of(project, floor), bed, allowed, project.system)
+            if sized:
+                found[sized.host] = sized
+    for roof in project.roofs:
+        bed = bed_of_roof(project, roof, memo)
+        if bed:
+            sized = memo(_size_roof, roof, bed, project.system)
+            if sized:
+                found[sized.host] = sized
+    return found
+
+
+def depth_allowed(project: Project, floor: FloorArea, bed: Bed) -> float:
+    """Return the depth left for joists between bearing and subfloor, mm; infinite for a ceiling."""
+    build_up = build_up_of(project, floor)
+    if build_up.use == "ceiling":
+        return math.inf
+    return level(project, floor.level).elevation - bed.height - build_up.subfloor
+
+
+def _held(names: tuple[str, ...], one: str | None, sections: dict[str, Section]) -> tuple[Section, ...]:
+    return (sections[one],) if one else tuple(sections[n] for n in names)
+
+
+def support_fc_perp(on: str) -> float:
+    """Return Fc⊥ of what a member bears on where it is softer by nature: the treated sill; else infinite."""
+    if "/sill:" not in on:
+        return math.inf
+    species, grade, _ = SILL_MATERIAL.split(" ")
+    return reference(species, grade, (2, 6)).fc_perp
+
+
+def _size_floor(floor: FloorArea, build_up: BuildUp, bed: Bed, allowed: float, system: System) -> Sized | None:
+    catalogue = catalogue_of(system)
+    candidates = _held(build_up.sizes, floor.section, catalogue.sections)
+    spacings = (floor.spacing,) if floor.spacing else build_up.spacings
+    trial = Size(candidates[0].name, min(spacings))
+    try:
+        framed = frame_floor(floor, build_up, bed.outline, bed.strips, bed.height, trial, catalogue.sections, ())
+    except LayoutError:
+        return None
+    joists = [m for m in framed.members if m.role in SPANNING_ROLES and clear_span(m) > 0]
+    if not joists:
+        # Nothing spans: the joists stay at the first choice and the fit list says what they lack.
+        host = f"floor:{floor.id}"
+        return Sized(host, trial, (), 0.0, allowed) if framed.members else None
+    worst = max(joists, key=lambda m: (clear_span(m), m.id))
+    rows: dict[str, float] = {}
+    for m in joists:
+        rows[m.id[:-1]] = rows.get(m.id[:-1], 0.0) + m.blank
+    softest = min(support_fc_perp(s.on) for m in joists for s in m.supports)
+    return choose(
+        Task(
+            f"floor:{floor.id}", build_up.species, build_up.grade, candidates, spacings,
+            (floor.dead, floor.live, 0.0, 0.0), clear_span(worst), member_span(worst), end_share(worst),
+            min(s.length for m in joists for s in m.supports if s.on), 0.0, floor.live_limit, floor.total_limit,
+            allowed, _across(framed.members), max(rows.values()), softest,
+        )
+    )  # fmt: skip
+
+
+def _across(members: tuple[Member, ...]) -> float:
+    """Return how far apart the first and the last row stand, outside to outside, mm."""
+    spanning = [m for m in members if m.role in SPANNING_ROLES]
+    first = spanning[0]
+    ux, uy = (first.end[0] - first.start[0]) / first.run, (first.end[1] - first.start[1]) / first.run
+    offsets = [-uy * m.start[0] + ux * m.start[1] for m in spanning]
+    return max(offsets) - min(offsets) + first.solid.depth
+
+
+def _size_roof(roof: GableRoof, bed: Bed, system: System) -> Sized | None:
+    catalogue = catalogue_of(system)
+    candidates = _held(roof.sizes, roof.section, catalogue.sections)
+    spacings = (roof.spacing,) if roof.spacing else roof.spacings
+    trial = Size(candidates[0].name, min(spacings))
+    args = (roof, bed.outline, bed.strips, bed.height, bed.width, trial, catalogue.sections, system, ())
+    try:
+        framed = frame_roof(*args)
+    except LayoutError:
+        return None
+    rafters = [m for m in framed.members if m.role == "rafter"]
+    worst = max(rafters, key=lambda m: (clear_span(m), m.id))
+    if clear_span(worst) <= 0:
+        return Sized(f"roof:{roof.id}", trial, (), 0.0, math.inf)
+    slope = roof.rise / 12
+    loads = (roof.dead * math.hypot(1, slope), 0.0, roof.live, roof.snow)
+    return choose(
+        Task(
+            f"roof:{roof.id}", roof.species, roof.grade, candidates, spacings, loads, clear_span(worst),
+            member_span(worst), end_share(worst), worst.supports[0].length, slope, roof.live_limit, roof.total_limit,
+            math.inf, _across(framed.members), 2 * worst.blank, math.inf,
+        )
+    )  # fmt: skip
+
+
+def _check_hosts(project: Project, structure: Structure, sizes: dict[str, Sized], memo: Memo) -> dict[str, HostCheck]:
+    by_host: dict[str, list[Member]] = {}
+    for member in structure.members:
+        if member.role in SPANNING_ROLES and member_span(member) > 0:
+            by_host.setdefault(member.host, []).append(member)
+    found = {}
+    for host, members in by_host.items():
+        loads = area_loads(project, host)
+        limits = _limits(project, host)
+        made = memo(_check_host, tuple(members), loads, limits, sizes[host].size.spacing, project.system)
+        if made:
+            found[host] = made
+    return found
+
+
+def _limits(project: Project, host: str) -> tuple[float, float, str, str]:
+    kind, key = host.split(":", 1)
+    if kind == "floor":
+        floor = next(f for f in project.floors if f.id == key)
+        build_up = build_up_of(project, floor)
+        return floor.live_limit, floor.total_limit, build_up.species, build_up.grade
+    roof = next(r for r in project.roofs if r.id == key)
+    return roof.live_limit, roof.total_limit, roof.species, roof.grade
+
+
+def _check_host(
+    members: tuple[Member, ...],
+    loads: tuple[float, float, float, float],
+    limits: tuple[float, float, str, str],
+    spacing: float,
+    system: System,
+) -> HostCheck | None:
+    sections = catalogue_of(system).sections
+    live, total, species, grade = limits
+    kept: list[tuple[Member, Adjusted]] = []
+    for m in members:
+        nominal = sections[m.section].nominal
+        try:
+            value = adjusted(reference(species, grade, nominal), species, grade, nominal)
+        except NoValueError:
+            continue
+        kept.append((m, limited(value, min(support_fc_perp(s.on) for s in m.supports))))
+    if not kept:
+        return None
+    n = len(kept)
+    pieces = [m for m, _ in kept]
+    widths = np.array([m.area / (m.carries[1] - m.carries[0]) for m in pieces])
+    line = np.array(loads)[:, None] * widths[None, :]
+    batch = Batch(
+        sections=tuple(sections[m.section] for m in pieces),
+        values=tuple(v for _, v in kept),
+        repetitive=np.array([repetitive(n, sections[m.section].breadth, spacing) for m in pieces]),
+        span=np.array([member_span(m) for m in pieces]),
+        line=line,
+        reaction=line * np.array([end_share(m) for m in pieces]),
+        bearing=np.array([m.supports[0].length if m.role == "rafter" else min(s.length for s in m.supports) for m in pieces]),
+        live_limit=np.full(n, live),
+        total_limit=np.full(n, total),
+        slope=np.array([m.slope for m in pieces]),
+        combinations=combinations_for(loads),
+    )
+    return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
+
+
+def _other_checks(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[Check, ...]:
+    if member.role == "footing":
+        return (_soil_check(project, structure, path, member),)
+    if member.role == "ridge":
+        return _ridge_check(project, structure, member)
+    return ()
+
+
+def _soil_check(project: Project, structure: Structure, path: LoadPath, member: Member) -> Check:
+    forces = path.soil.get(member.id, (0.0,) * 4)
+    area = member.solid.volume / member.solid.depth
+    sums = [sum(f * c for f, c in zip(forces, combo.factors)) for combo in COMBINATIONS]
+    worst = max(range(len(sums)), key=lambda i: sums[i])
+    pressure = sums[worst] / area
+    steps = (
+        Step("P", sums[worst], "force", how=f"all that comes down, own weight included, {COMBINATIONS[worst].name}"),
+        Step("b", area / member.length, "run"),
+        Step("ℓ", member.length, "length"),
+        Step("q", pressure, "area load", how="P / (b ℓ), average"),
+        Step("qa", project.site.soil_bearing, "area load", "IRC R401.4.1"),
+    )
+    ratio = pressure / project.site.soil_bearing
+    return Check("Soil pressure", ratio, COMBINATIONS[worst].name, "IRC R401.4.1", steps)
+
+
+def _ridge_check(project: Project, structure: Structure, member: Member) -> tuple[Check, ...]:
+    rafters = [m for m in structure.members if m.host == member.host and m.role == "rafter"]
+    if not rafters:
+        return ()
+    sections = catalogue_of(project.system).sections
+    plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in rafters)
+    depth = sections[member.section].depth
+    steps = (Step("plumb cut", plumb, "run", how="rafter depth / cos θ"), Step("d", depth, "run"))
+    return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", steps),)
+
+
+def settle(project: Project) -> Project:
+    """Bring proposed foundation levels to the depth of the joists that came out, so that the column adds up.
+
+    For a building just begun from an architect's file: everything from the top of foundation down moves together.
+    """
+    memo = Memo()
+    sizes = _sizes(project, memo)
+    for floor in project.floors:
+        sized = sizes.get(f"floor:{floor.id}")
+        bed = bed_of_floor(project, floor, memo)
+        if sized is None or bed is None or not any(r.top == floor.bears_on for r in project.runs):
+            continue
+        depth = catalogue_of(project.system).sections[sized.size.section].depth
+        shift = depth_allowed(project, floor, bed) - depth
+        if abs(shift) < TOUCH:
+            continue
+        below = {"foundation_top", "ground", "footing_top", "footing_bottom", "slab"}
+        levels = tuple(
+            msgspec.structs.replace(x, elevation=x.elevation + shift) if x.role in below else x for x in project.levels
+        )
+        project = msgspec.structs.replace(project, levels=levels)
+        break
+    return project
+
+
+def worst_of(checked: Checked, host: str) -> tuple[float, str, str]:
+    """Return the worst utilisation of a host's members, its check and the member."""
+    mine = [(*checked.used[m.id], m.id) for m in checked.structure.members if m.host == host and m.id in checked.used]
+    return max(mine, default=(0.0, "", ""))
+
+
+def is_over(ratio: float) -> bool:
+    """Tell whether a utilisation is over 1.00 beyond rounding."""
+    return ratio > 1 + TOLERANCE
+

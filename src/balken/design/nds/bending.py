@@ -1,0 +1,187 @@
+"""Bending members on two supports under uniform load: all checks as one array function, and the steps of one member.
+
+The same function serves one slip, a whole building and a batch of candidates: every field is an array over members.
+"""
+
+import math
+
+import msgspec
+import numpy as np
+
+from balken.analysis import beams
+from balken.analysis.beams import Floats
+from balken.design.nds.factors import REPETITIVE, REPETITIVE_SPACING, Adjusted
+from balken.design.steps import Check, Step
+from balken.loads.cases import CASES, Combination
+from balken.model.catalogue import Section
+
+CHECKS = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
+
+
+class Batch(msgspec.Struct, frozen=True):
+    """Members side by side. Arrays over members unless said; loads are (cases, members), N/mm and N."""
+
+    sections: tuple[Section, ...]
+    values: tuple[Adjusted, ...]
+    repetitive: Floats
+    span: Floats
+    """In plan, mm."""
+    line: Floats
+    """Uniform load per mm of plan."""
+    reaction: Floats
+    """The greater end reaction."""
+    bearing: Floats
+    """The shorter bearing, mm."""
+    live_limit: Floats
+    total_limit: Floats
+    slope: Floats
+    combinations: tuple[Combination, ...]
+
+
+class Results(msgspec.Struct, frozen=True):
+    """Utilisations (checks, members) and which combination governs each (index into the batch's combinations)."""
+
+    ratios: Floats
+    governs: np.ndarray[tuple[int, ...], np.dtype[np.int64]]
+
+    @property
+    def worst(self) -> Floats:
+        """The greatest utilisation of each member."""
+        found: Floats = self.ratios.max(axis=0)
+        return found
+
+
+def check(batch: Batch) -> Results:
+    """Check bending (NDS 3.3), shear (3.4), deflection (3.5) and bearing (3.10) of every member.
+
+    Shear takes the whole reaction; deflection is immediate, on the plan span, with the slope's factor 1/cos θ;
+    the edge in compression is held all along by sheathing (C_L = 1, NDS 4.4.1.2).
+    """
+    breadth = np.array([s.breadth for s in batch.sections])
+    depth = np.array([s.depth for s in batch.sections])
+    fb = np.array([v.fb for v in batch.values]) * batch.repetitive
+    fv = np.array([v.fv for v in batch.values])
+    e = np.array([v.e for v in batch.values])
+    fcp = np.array([v.fc_perp for v in batch.values])
+    cos = 1 / np.hypot(1.0, batch.slope)
+    factors = np.array([c.factors for c in batch.combinations])
+    duration = np.array([c.duration for c in batch.combinations])[:, None]
+    w = factors @ batch.line
+    bending = beams.moment(w, batch.span) / (breadth * depth**2 / 6) / (fb * duration)
+    shear = 1.5 * beams.shear(w, batch.span) * cos / (breadth * depth) / (fv * duration)
+    sag = beams.deflection(w, batch.span, e, breadth * depth**3 / 12) / cos
+    total = sag * batch.total_limit / batch.span
+    live = total_live(factors) @ batch.line
+    live_sag = beams.deflection(live, batch.span, e, breadth * depth**3 / 12) / cos
+    live_ratio = live_sag * batch.live_limit / batch.span
+    with np.errstate(divide="ignore"):
+        pressed = (factors @ batch.reaction) / (breadth * np.maximum(batch.bearing, 1e-9)) / fcp
+    stack = np.stack([bending, shear, live_ratio, total, pressed])
+    return Results(stack.max(axis=1), stack.argmax(axis=1))
+
+
+def total_live(factors: Floats) -> Floats:
+    """Return the factors with dead load left out."""
+    live = factors.copy()
+    live[:, CASES.index("D")] = 0.0
+    return live
+
+
+def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
+    """Return the checks of one member with every step, in the order of :data:`CHECKS`."""
+    section, value, span = batch.sections[i], batch.values[i], float(batch.span[i])
+    cos = 1 / math.hypot(1.0, float(batch.slope[i]))
+    found = []
+    for k, name in enumerate(CHECKS):
+        combination = batch.combinations[int(results.governs[k, i])]
+        w = float(np.dot(combination.factors, batch.line[:, i]))
+        live = w - combination.factors[0] * float(batch.line[0, i])
+        reaction = float(np.dot(combination.factors, batch.reaction[:, i]))
+        match name:
+            case "Bending":
+                steps, clause = _bending(section, value, float(batch.repetitive[i]), combination, w, span), "NDS 3.3"
+            case "Shear":
+                steps, clause = _shear(section, value, combination, w, span, cos), "NDS 3.4"
+            case "Live deflection":
+                steps, clause = _sag("live", section, value, live, span, float(batch.live_limit[i]), cos), "NDS 3.5"
+            case "Total deflection":
+                steps, clause = _sag("total", section, value, w, span, float(batch.total_limit[i]), cos), "NDS 3.5"
+            case _:
+                steps, clause = _pressed(section, value, reaction, float(batch.bearing[i])), "NDS 3.10"
+        found.append(Check(name, float(results.ratios[k, i]), combination.name, clause, steps))
+    return tuple(found)
+
+
+def _bending(
+    section: Section, value: Adjusted, cr: float, combination: Combination, w: float, span: float
+) -> tuple[Step, ...]:
+    m = beams.moment(w, span)
+    return (
+        Step("w", w, "line load", how=combination.name),
+        Step("ℓ", span, "length", "NDS 3.2.1", "clear span + half of the bearing needed at each end"),
+        Step("M", m, "moment", how="w ℓ² / 8"),
+        Step("S", section.modulus, "modulus", how="b d² / 6"),
+        Step("fb", m / section.modulus, "stress", "NDS 3.3.2", "M / S"),
+        Step("Fb", value.reference.fb, "stress", value.reference.table),
+        Step("CD", combination.duration, "factor", "NDS 2.3.2"),
+        *_service(value.wet[0], value.incised[0]),
+        Step("CL", 1.0, "factor", "NDS 4.4.1"),
+        Step("CF", value.cf, "factor", "NDS 4.3.6"),
+        Step("Cr", cr, "factor", "NDS 4.3.9"),
+        Step("Fb′", value.fb * cr * combination.duration, "stress", "NDS 4.3.1"),
+    )
+
+
+def _service(wet: float, incised: float) -> tuple[Step, ...]:
+    found = []
+    if wet != 1.0:
+        found.append(Step("CM", wet, "factor", "NDS 4.3.3"))
+    if incised != 1.0:
+        found.append(Step("Ci", incised, "factor", "NDS 4.3.8"))
+    return tuple(found)
+
+
+def _shear(
+    section: Section, value: Adjusted, combination: Combination, w: float, span: float, cos: float
+) -> tuple[Step, ...]:
+    v = beams.shear(w, span) * cos
+    return (
+        Step("V", v, "force", "NDS 3.4.3", "w ℓ / 2" + (" · cos θ" if cos < 1 else "") + ", whole reaction"),
+        Step("fv", 1.5 * v / section.area, "stress", "NDS 3.4.2", "3 V / (2 b d)"),
+        Step("Fv", value.reference.fv, "stress", value.reference.table),
+        Step("CD", combination.duration, "factor", "NDS 2.3.2"),
+        *_service(value.wet[1], value.incised[0]),
+        Step("Fv′", value.fv * combination.duration, "stress", "NDS 4.3.1"),
+    )
+
+
+def _sag(
+    word: str, section: Section, value: Adjusted, w: float, span: float, limit: float, cos: float
+) -> tuple[Step, ...]:
+    sag = beams.deflection(w, span, value.e, section.inertia) / cos
+    return (
+        Step(f"w {word}", w, "line load"),
+        Step("E′", value.e, "stress", value.reference.table),
+        Step("I", section.inertia, "inertia", how="b d³ / 12"),
+        Step("Δ", sag, "run", "NDS 3.5", "5 w ℓ⁴ / (384 E′ I)" + (" / cos θ" if cos < 1 else "")),
+        Step("ℓ/Δ", span / sag if sag > 0 else math.inf, "factor"),
+        Step("limit ℓ/", limit, "factor", "IRC R301.7"),
+    )
+
+
+def _pressed(section: Section, value: Adjusted, reaction: float, bearing: float) -> tuple[Step, ...]:
+    stress = reaction / (section.breadth * bearing) if bearing > 0 else math.inf
+    return (
+        Step("R", reaction, "force"),
+        Step("ℓb", bearing, "run"),
+        Step("fc⊥", stress, "stress", "NDS 3.10.2", "R / (b ℓb)"),
+        Step("Fc⊥", value.reference.fc_perp, "stress", value.reference.table),
+        *_service(value.wet[2], 1.0),
+        Step("Cb", 1.0, "factor", "NDS 3.10.4"),
+        Step("Fc⊥′", value.fc_perp, "stress", "NDS 4.3.1"),
+    )
+
+
+def repetitive(count: int, breadth: float, spacing: float) -> float:
+    """Return C_r where members qualify (NDS 4.3.9), else 1."""
+    return REPETITIVE if count >= 3 and breadth < 115 and spacing <= REPETITIVE_SPACING + 1 else 1.0

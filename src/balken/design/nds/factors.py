@@ -1,0 +1,132 @@
+"""Adjustment factors of NDS-2018. Lengths mm, stresses N/mm²; factors have no unit."""
+
+import math
+from typing import Final, Literal
+
+import msgspec
+
+from balken.design.nds.values import Reference, is_timber
+from balken.units import INCH, PSI
+
+REPETITIVE: Final = 1.15
+"""C_r for three or more members 2 to 4 in thick at 24 in or less, joined by decking (NDS 4.3.9)."""
+REPETITIVE_SPACING: Final = 24 * INCH
+_WIDTHS: Final = (4, 5, 6, 8, 10, 12)
+_CF_FB: Final = {"thin": (1.5, 1.4, 1.3, 1.2, 1.1, 1.0, 0.9), "thick": (1.5, 1.4, 1.3, 1.3, 1.2, 1.1, 1.0)}
+_CF_FT: Final = (1.5, 1.4, 1.3, 1.2, 1.1, 1.0, 0.9)
+_CF_FC: Final = (1.15, 1.1, 1.1, 1.05, 1.0, 1.0, 0.9)
+
+Stress = Literal["fb", "ft", "fc"]
+
+
+class Adjusted(msgspec.Struct, frozen=True):
+    """Values after the factors that do not depend on load: F′ without C_D, C_L and C_r, with the factors used."""
+
+    fb: float
+    fv: float
+    fc_perp: float
+    fc: float
+    e: float
+    e_min: float
+    cf: float
+    wet: tuple[float, float, float, float]
+    """C_M on Fb, Fv, Fc⊥, E."""
+    incised: tuple[float, float]
+    """C_i on strength and on E."""
+    reference: Reference
+
+
+def size_factor(stress: Stress, species: str, grade: str, nominal: tuple[int, int]) -> float:
+    """Return C_F (NDS 4.3.6; Supplement tables 4A, 4B, 4D, adjustment factors)."""
+    thickness, width = nominal
+    if is_timber(nominal):
+        depth = width - 0.5
+        return (12 / depth) ** (1 / 9) if depth > 12 and stress == "fb" else 1.0
+    if species == "SP":
+        factor = 0.9 if width > 12 else 1.0
+        return factor * (1.1 if stress == "fb" and thickness >= 4 and width >= 8 else 1.0)
+    if grade in ("Construction", "Standard"):
+        return 1.0
+    if grade == "Utility":
+        small = {"fb": 0.4, "ft": 0.4, "fc": 0.6}
+        return small[stress] if width <= 3 and thickness < 4 else 1.0
+    if grade == "Stud" and width <= 6:
+        if width > 4:
+            return 1.0
+        return {"fb": 1.1, "ft": 1.1, "fc": 1.05}[stress]
+    place = next((i for i, w in enumerate(_WIDTHS) if width <= w), len(_WIDTHS))
+    table = {"fb": _CF_FB["thick" if thickness >= 4 else "thin"], "ft": _CF_FT, "fc": _CF_FC}[stress]
+    return table[place]
+
+
+def adjusted(
+    reference: Reference, species: str, grade: str, nominal: tuple[int, int], *, wet: bool = False, incised: bool = False
+) -> Adjusted:
+    """Apply size, wet service and incising (NDS 4.3.3, 4.3.6, 4.3.8).
+
+    Wet service spares Fb when Fb C_F ≤ 1,150 psi and Fc when Fc C_F ≤ 750 psi (table 4A).
+    """
+    cf = size_factor("fb", species, grade, nominal)
+    cf_c = size_factor("fc", species, grade, nominal)
+    cm = (1.0, 1.0, 1.0, 1.0)
+    cm_c = 1.0
+    if wet and is_timber(nominal):
+        cm, cm_c = (1.0, 1.0, 0.67, 1.0), 0.91
+    elif wet:
+        cm = (1.0 if reference.fb * cf <= 1150 * PSI + 1e-9 else 0.85, 0.97, 0.67, 0.9)
+        cm_c = 1.0 if reference.fc * cf_c <= 750 * PSI + 1e-9 else 0.8
+    ci = (0.8, 0.95) if incised else (1.0, 1.0)
+    return Adjusted(
+        fb=reference.fb * cf * cm[0] * ci[0],
+        fv=reference.fv * cm[1] * ci[0],
+        fc_perp=reference.fc_perp * cm[2],
+        fc=reference.fc * cf_c * cm_c * ci[0],
+        e=reference.e * cm[3] * ci[1],
+        e_min=reference.e_min * cm[3] * ci[1],
+        cf=cf,
+        wet=cm,
+        incised=ci,
+        reference=reference,
+    )
+
+
+def effective_length(unbraced: float, depth: float) -> float:
+    """Return the effective length of a simple span under uniform load (NDS table 3.3.3)."""
+    return 2.06 * unbraced if unbraced / depth < 7 else 1.63 * unbraced + 3 * depth
+
+
+def beam_stability(breadth: float, depth: float, unbraced: float, fb_star: float, e_min: float) -> float:
+    """Return C_L of a simple span under uniform load, top edge held every ``unbraced`` mm (NDS 3.3.3).
+
+    ``fb_star`` is Fb with all factors but C_L, C_V and C_fu; ``e_min`` is E′min.
+
+    Raises:
+        ValueError: slenderness ratio over 50 (NDS 3.3.3.7).
+    """
+    if unbraced <= 0 or depth <= breadth:
+        return 1.0
+    slenderness = math.sqrt(effective_length(unbraced, depth) * depth / breadth**2)
+    if slenderness > 50:
+        raise ValueError(f"the slenderness ratio of the beam is {slenderness:.1f}; NDS 3.3.3.7 allows 50")
+    ratio = 1.20 * e_min / slenderness**2 / fb_star
+    middle = (1 + ratio) / 1.9
+    return middle - math.sqrt(middle**2 - ratio / 0.95)
+
+
+def volume_factor(breadth: float, depth: float, length: float, *, southern_pine: bool = False) -> float:
+    """Return C_V of glued laminated timber (NDS 5.3.6): ``length`` between points of zero moment."""
+    power = 1 / 20 if southern_pine else 1 / 10
+    ratio = (21 * 12 * INCH / length) * (12 * INCH / depth) * (5.125 * INCH / breadth)
+    return float(min(1.0, ratio**power))
+
+
+def bearing_area_factor(length: float, to_end: float) -> float:
+    """Return C_b for a bearing of a length, at a distance from the end of the member (NDS 3.10.4)."""
+    if length >= 6 * INCH or to_end <= 3 * INCH:
+        return 1.0
+    return (length + 0.375 * INCH) / length
+
+
+def bearing_at_angle(fc_star: float, fc_perp: float, angle: float) -> float:
+    """Return F′θ between grain (0) and square to it (π/2), radians: the Hankinson formula of NDS 3.10.3."""
+    return fc_star * fc_perp / (fc_star * math.sin(angle) ** 2 + fc_perp * math.cos(angle) ** 2)

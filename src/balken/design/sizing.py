@@ -1,0 +1,166 @@
+"""Choosing section and spacing: every pair from the catalogue checked in one batch on the worst span of a host."""
+
+import math
+from itertools import product
+
+import msgspec
+import numpy as np
+
+from balken.analysis.beams import reactions
+from balken.design.nds.bending import CHECKS, Batch, check, repetitive
+from balken.design.nds.factors import Adjusted, adjusted
+from balken.design.nds.values import NoValueError, reference
+from balken.framing.member import Member, Size, clear_span
+from balken.geometry.plane import TOUCH
+from balken.loads.cases import COMBINATIONS, Combination
+from balken.model.catalogue import Section, price_per_mm
+from balken.units import INCH
+
+LEAST_BEARING = 1.5 * INCH
+"""Least bearing of joists and rafters on wood (IRC 2021 R502.6, R802.6)."""
+TOLERANCE = 1e-9
+"""A utilisation this far over 1 is rounding."""
+
+
+class Choice(msgspec.Struct, frozen=True):
+    """One section at one spacing on the worst span."""
+
+    section: str
+    spacing: float
+    worst: float
+    governing: str
+    cost: float
+    depth: float
+    fits: bool
+    """No deeper than allowed."""
+
+    @property
+    def passes(self) -> bool:
+        """Strong enough and within the depth."""
+        return self.fits and self.worst <= 1 + TOLERANCE
+
+
+class Sized(msgspec.Struct, frozen=True):
+    """What sizing found for a host: the choice taken, and the others from the least cost up."""
+
+    host: str
+    size: Size
+    choices: tuple[Choice, ...]
+    span: float
+    allowed: float
+    """Depth allowed, mm; infinite where nothing limits it."""
+
+
+class Task(msgspec.Struct, frozen=True):
+    """What a host asks of its members: the worst span and loads of its plan, mm and N/mm²."""
+
+    host: str
+    species: str
+    grade: str
+    sections: tuple[Section, ...]
+    spacings: tuple[float, ...]
+    loads: tuple[float, float, float, float]
+    clear: float
+    span: float
+    carries: float
+    """Length of plan whose load the worse support takes from one member, mm (times spacing and load: its reaction)."""
+    bearing: float
+    slope: float
+    live_limit: float
+    total_limit: float
+    allowed: float
+    across: float
+    """How far the members are set out, mm."""
+    lengths: float
+    """Total blank length of one row, mm."""
+    support_fc_perp: float
+
+
+def design_span(clear: float, first: float, last: float) -> float:
+    """Return the span of a member (NDS 3.2.1): clear, plus half the bearing it needs at each end, mm.
+
+    The bearing needed is taken as the least allowed, 1½ in, or what is there if shorter.
+    """
+    return clear + min(first, LEAST_BEARING) / 2 + min(last, LEAST_BEARING) / 2
+
+
+def member_span(member: Member) -> float:
+    """Return a member's design span; 0 where it lacks a support."""
+    clear = clear_span(member)
+    if clear <= 0:
+        return 0.0
+    return design_span(clear, member.supports[0].length, member.supports[-1].length)
+
+
+def end_share(member: Member) -> float:
+    """Return the length of plan whose load the worse support of a member takes, mm."""
+    first, last = member.supports[0], member.supports[-1]
+    low, high = member.carries
+    if member.role == "rafter":
+        return high - low
+    return float(max(reactions(high - low, low, high, first.at, last.at)))
+
+
+def combinations_for(loads: tuple[float, float, float, float]) -> tuple[Combination, ...]:
+    """Return the combinations that differ for a member with these loads: those whose every case is there."""
+    there = [q > 0 for q in loads]
+    found = [c for c in COMBINATIONS if all(t or f == 0 for t, f in zip(there[1:], c.factors[1:]))]
+    return tuple(found)
+
+
+def limited(value: Adjusted, fc_perp: float) -> Adjusted:
+    """Return values whose bearing is limited by a softer support."""
+    if fc_perp >= value.fc_perp:
+        return value
+    softer = msgspec.structs.replace(value.reference, fc_perp=fc_perp, table="NDS Supp. 4A, the plate under it")
+    return msgspec.structs.replace(value, fc_perp=fc_perp, reference=softer)
+
+
+def choices(task: Task) -> tuple[Choice, ...]:
+    """Check every section at every spacing at once; cheapest first. Sections without design values are left out."""
+    pairs: list[tuple[Section, float, Adjusted]] = []
+    for section, spacing in product(task.sections, task.spacings):
+        try:
+            value = adjusted(reference(task.species, task.grade, section.nominal), task.species, task.grade, section.nominal)
+        except NoValueError:
+            continue
+        pairs.append((section, spacing, limited(value, task.support_fc_perp)))
+    if not pairs or task.span <= 0:
+        return ()
+    spacing = np.array([p[1] for p in pairs])
+    n = len(pairs)
+    line = np.array(task.loads)[:, None] * spacing[None, :]
+    batch = Batch(
+        sections=tuple(p[0] for p in pairs),
+        values=tuple(p[2] for p in pairs),
+        repetitive=np.array([repetitive(math.ceil(task.across / s) + 1, p.breadth, s) for p, s, _ in pairs]),
+        span=np.full(n, task.span),
+        line=line,
+        reaction=line * task.carries,
+        bearing=np.full(n, task.bearing),
+        live_limit=np.full(n, task.live_limit),
+        total_limit=np.full(n, task.total_limit),
+        slope=np.full(n, task.slope),
+        combinations=combinations_for(task.loads),
+    )
+    results = check(batch)
+    found = []
+    for i, (section, gap, _) in enumerate(pairs):
+        rows = math.ceil((task.across - section.breadth) / gap - TOLERANCE) + 1
+        cost = rows * task.lengths * price_per_mm(section, task.grade)
+        fits = section.depth <= task.allowed + TOUCH
+        worst = CHECKS[int(results.ratios[:, i].argmax())]
+        found.append(Choice(section.name, gap, float(results.worst[i]), worst, cost, section.depth, fits))
+    return tuple(sorted(found, key=lambda c: (c.cost, c.depth, -c.spacing)))
+
+
+def choose(task: Task) -> Sized | None:
+    """Return the cheapest choice that passes within the depth; where none does, the strongest that fits, else the
+    strongest; None where no section has design values or there is no span."""
+    found = choices(task)
+    if not found:
+        return None
+    passing = [c for c in found if c.passes]
+    fitting = [c for c in found if c.fits]
+    best = passing[0] if passing else min(fitting or found, key=lambda c: c.worst)
+    return Sized(task.host, Size(best.section, best.spacing), found, task.span, task.allowed)

@@ -1,0 +1,1 @@
+"""What does not fit: where, by how much, and a mend that can be looked at before it is made."""

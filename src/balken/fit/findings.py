@@ -1,0 +1,352 @@
+"""The fit list: one function a kind of finding, over a building that was worked out."""
+
+from collections.abc import Callable, Iterable, Sequence
+from functools import partial
+from typing import Final, Literal
+
+import msgspec
+
+from balken.design.building import Checked, depth_allowed, is_over
+from balken.design.sizing import LEAST_BEARING, Sized
+from balken.fit.places import place_name
+from balken.framing.member import SPANNING_ROLES, Member
+from balken.framing.structure import Bed, bed_of_floor, bed_of_roof, build_up_of, run_under
+from balken.geometry.plane import TOUCH, Point
+from balken.loads.path import place_of
+from balken.model.catalogue import catalogue_of
+from balken.model.edits import drop_change, move_level, set_floor, set_roof
+from balken.model.memo import Memo
+from balken.model.project import FloorArea, Level, Project, level, wall_top
+from balken.units import format_force, format_length, format_run
+
+Kind = Literal[
+    "gap", "overlap", "bearing", "unsupported", "over", "clearance", "frost", "load path", "too long", "lost change",
+    "not framed",
+]  # fmt: skip
+KIND_WORDS: Final[dict[str, str]] = {
+    "gap": "Gap", "overlap": "Overlap", "bearing": "Bearing", "unsupported": "Unsupported", "over": "Over",
+    "clearance": "Clearance", "frost": "Frost", "load path": "Load path", "too long": "Too long",
+    "lost change": "Lost change", "not framed": "Not framed",
+}  # fmt: skip
+BALANCE: Final = 1.0
+"""Applied load and soil reaction may differ by rounding only, N."""
+
+
+class Mend(msgspec.Struct, frozen=True):
+    """A way to put it right: what it does in words, and the edit."""
+
+    text: str
+    apply: Callable[[Project], Project]
+
+
+class Finding(msgspec.Struct, frozen=True):
+    """One thing that does not fit. ``amount`` in mm, or a utilisation, or N, as ``measure`` says."""
+
+    kind: str
+    place: str
+    amount: float
+    measure: Literal["mm", "ratio", "N", "count"]
+    text: str
+    host: str
+    members: tuple[str, ...] = ()
+    at: Point | None = None
+    height: tuple[float, float] | None = None
+    """The heights between which a gap or overlap lies, mm."""
+    mend: Mend | None = None
+
+
+def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
+    """Return everything that does not fit, in the order of the building from the ground up."""
+    memo = memo or Memo()
+    kinds = (_ground, _columns, _wall_tops, _supports, _bearings, _over, _path, _stock, _lost, _unframed)
+    return tuple(f for kind in kinds for f in kind(checked, memo))
+
+
+def _ground(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    ground = next((x for x in project.levels if x.role == "ground"), None)
+    if ground is None:
+        return
+    for floor in project.floors:
+        if run_under(project, floor) is None:
+            continue
+        top = level(project, floor.level)
+        short = project.site.clearance - (top.elevation - ground.elevation)
+        if short > TOUCH:
+            yield Finding(
+                "clearance", top.name, short, "mm",
+                f"{top.name} lies {_run(project, top.elevation - ground.elevation)} above {ground.name}; it needs"
+                f" {_run(project, project.site.clearance)}. Raise the floor and its foundation, or lower the ground,"
+                f" by {_run(project, short)}.",
+                f"floor:{floor.id}", height=(ground.elevation, top.elevation),
+                mend=_level_mend(project, ground, ground.elevation - short),
+            )  # fmt: skip
+    for run in project.runs:
+        bottom, base = level(project, run.bottom), level(project, run.base)
+        frost = ground.elevation - project.site.frost_depth
+        high = bottom.elevation - frost
+        if high > TOUCH:
+            yield Finding(
+                "frost", f"footing {run.name}", high, "mm",
+                f"Footing {run.name} bears {_len(project, ground.elevation - bottom.elevation)} below {ground.name}; frost"
+                f" reaches {_len(project, project.site.frost_depth)}. Lower the footing by {_len(project, high)}.",
+                f"run:{run.id}", height=(frost, bottom.elevation),
+                mend=Mend(
+                    f"Lower {bottom.name} and {base.name} by {_len(project, high)}",
+                    partial(_lower_both, keys=(bottom.id, base.id), by=high),
+                ),
+            )  # fmt: skip
+
+
+def _lower_both(project: Project, keys: tuple[str, str], by: float) -> Project:
+    for key in keys:  # the lower one first, so that the footing never has a negative height on the way
+        project = move_level(project, key, level(project, key).elevation - by)
+    return project
+
+
+def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    for floor in project.floors:
+        host = f"floor:{floor.id}"
+        bed = bed_of_floor(project, floor, memo)
+        sized = checked.sizes.get(host)
+        if bed is None or sized is None or build_up_of(project, floor).use == "ceiling":
+            continue
+        depth = catalogue_of(project.system).sections[sized.size.section].depth
+        spare = depth_allowed(project, floor, bed) - depth
+        if abs(spare) <= TOUCH:
+            continue
+        top = level(project, floor.level)
+        under = level(project, floor.bears_on)
+        built = bed.height + depth + build_up_of(project, floor).subfloor
+        kind = "gap" if spare > 0 else "overlap"
+        parts = "sill, " if run_under(project, floor) else ""
+        yield Finding(
+            kind, f"{under.name} to {top.name}", abs(spare), "mm",
+            f"From {under.name}, {parts}{sized.size.section} joists and subfloor reach {_len(project, built)};"
+            f" {top.name} lies at {_len(project, top.elevation)}: {_run(project, abs(spare))} {kind}.",
+            host, height=(min(built, top.elevation), max(built, top.elevation)),
+            mend=_column_mend(project, floor, sized, bed, top, built),
+        )  # fmt: skip
+
+
+def _column_mend(
+    project: Project, floor: FloorArea, sized: Sized, bed: Bed, top: Level, built: float
+) -> Mend:
+    """Prefer a deeper joist that fills the gap to the hair; otherwise move the level to what is built."""
+    allowed = depth_allowed(project, floor, bed)
+    for choice in sized.choices:
+        if choice.passes and abs(choice.depth - allowed) <= TOUCH:
+            spacing = format_run(choice.spacing, project.system)
+            return Mend(
+                f"Use {choice.section} at {spacing}, which fills it",
+                partial(set_floor, key=floor.id, section=choice.section, spacing=choice.spacing),
+            )
+    verb = "Lower" if built < top.elevation else "Raise"
+    return Mend(f"{verb} {top.name} to {_len(project, built)}", partial(move_level, key=top.id, elevation=built))
+
+
+def _level_mend(project: Project, item: Level, to: float) -> Mend:
+    verb = "Lower" if to < item.elevation else "Raise"
+    return Mend(f"{verb} {item.name} to {_len(project, to)}", partial(move_level, key=item.id, elevation=to))
+
+
+def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Bearing walls must end where what bears on them begins."""
+    project = checked.project
+    by_id = {w.id: w for w in project.walls}
+    for floor in project.floors:
+        if run_under(project, floor):
+            continue
+        bears = level(project, floor.bears_on)
+        for key in floor.walls:
+            off = wall_top(project, by_id[key]) - bears.elevation
+            if abs(off) > TOUCH:
+                kind = "overlap" if off > 0 else "gap"
+                middle = _middle(by_id[key].start, by_id[key].end)
+                yield Finding(
+                    kind, f"wall {by_id[key].name} under {floor.name}", abs(off), "mm",
+                    f"Wall {by_id[key].name} ends {_run(project, abs(off))} {'above' if off > 0 else 'below'} {bears.name},"
+                    f" where the joists of {floor.name} bear, {place_name(project, middle)}. Set its top to {bears.name}.",
+                    f"floor:{floor.id}", at=middle,
+                )  # fmt: skip
+
+
+def _middle(a: Sequence[float], b: Sequence[float]) -> Point:
+    return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+
+
+def _by_host(members: Iterable[Member]) -> dict[str, list[Member]]:
+    found: dict[str, list[Member]] = {}
+    for member in members:
+        found.setdefault(member.host, []).append(member)
+    return found
+
+
+def _marks(members: list[Member]) -> str:
+    first = members[0].mark
+    return first if len(members) == 1 else f"{first} and {len(members) - 1} more"
+
+
+def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    loose = [m for m in checked.structure.members if m.role in SPANNING_ROLES and any(not s.on for s in m.supports)]
+    for host, members in _by_host(loose).items():
+        end = next(s.point for s in members[0].supports if not s.on)
+        where = place_name(project, end)
+        count = sum(not s.on for m in members for s in m.supports)
+        yield Finding(
+            "unsupported", f"{_marks(members)}, {where}", float(count), "count",
+            f"{_marks(members)} {'has' if len(members) == 1 else 'have'} nothing under an end, {where}."
+            " Put a wall or a beam there, or let the joists run to a wall that is.",
+            host, tuple(m.id for m in members), end,
+        )  # fmt: skip
+
+
+def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    least = LEAST_BEARING - 0.5
+    short = [
+        m for m in checked.structure.members
+        if m.role in SPANNING_ROLES and any(s.on and s.length < least for s in m.supports)
+    ]  # fmt: skip
+    for host, members in _by_host(short).items():
+        worst = min((s for m in members for s in m.supports if s.on), key=lambda s: s.length)
+        where = place_name(project, worst.point)
+        yield Finding(
+            "bearing", f"{_marks(members)}, {where}", LEAST_BEARING - worst.length, "mm",
+            f"{_marks(members)} bear only {_run(project, worst.length)} {where}; wood needs"
+            f" {_run(project, LEAST_BEARING)} (IRC R502.6). Widen the wall or move it by"
+            f" {_run(project, LEAST_BEARING - worst.length)}.",
+            host, tuple(m.id for m in members), worst.point,
+        )  # fmt: skip
+
+
+def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    over = [m for m in checked.structure.members if m.id in checked.used and is_over(checked.used[m.id][0])]
+    for host, members in _by_host(over).items():
+        members.sort(key=lambda m: -checked.used[m.id][0])
+        ratio, name = checked.used[members[0].id]
+        mend = _strength_mend(checked, host)
+        advice = mend.text if mend else "Choose a stronger section, a closer spacing, a shorter span or a wider footing"
+        yield Finding(
+            "over", f"{_marks(members)}, {name.lower()}", ratio, "ratio",
+            f"{_marks(members)}: {name.lower()} is used to {ratio:.2f} of 1.00. {advice}.",
+            host, tuple(m.id for m in members), place_of(members[0]), mend=mend,
+        )  # fmt: skip
+
+
+def _strength_mend(checked: Checked, host: str) -> Mend | None:
+    sized = checked.sizes.get(host)
+    project = checked.project
+    if sized is None:
+        return None
+    kind, key = host.split(":", 1)
+    touched = [c.member for c in project.changes if c.member.startswith(f"{host}/") and c.section]
+    if touched:
+        return Mend("Take back the sections changed by hand", partial(_drop_all, names=tuple(touched)))
+    edit = set_floor if kind == "floor" else set_roof
+    record = next(r for r in (project.floors if kind == "floor" else project.roofs) if r.id == key)
+    if record.section or record.spacing:
+        return Mend("Give size and spacing back to the calculation", partial(edit, key=key, section=None, spacing=None))
+    best = next((c for c in sized.choices if c.worst <= 1 and c.fits), None)
+    if best is None:
+        return None
+    spacing = format_run(best.spacing, project.system)
+    return Mend(f"Use {best.section} at {spacing}", partial(edit, key=key, section=best.section, spacing=best.spacing))
+
+
+def _drop_all(project: Project, names: tuple[str, ...]) -> Project:
+    for name in names:
+        project = drop_change(project, name)
+    return project
+
+
+def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    by_source: dict[str, list[tuple[Point, float]]] = {}
+    unsupported = {m.id for m in checked.structure.members if any(not s.on for s in m.supports)}
+    for end in checked.path.open_ends:
+        if end.source not in unsupported:  # those have a line of their own
+            by_source.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))
+    names = {f"wall:{w.id}": f"wall {w.name}" for w in project.walls}
+    marks = {m.id: m.mark for m in checked.structure.members}
+    for source, ends in by_source.items():
+        force = sum(f for _, f in ends)
+        what = names.get(source) or marks.get(source, source)
+        where = place_name(project, ends[0][0])
+        yield Finding(
+            "load path", f"{what}, {where}", force, "N",
+            f"{format_force(force, project.system)} from {what} find nothing that carries them further down, {where}."
+            " Put a wall, a beam or a footing under it.",
+            source, (source,) if source in marks else (), ends[0][0],
+        )  # fmt: skip
+    short = sum(checked.path.applied) - sum(checked.path.soil_total) - sum(sum(e.forces) for e in checked.path.open_ends)
+    if abs(short) > BALANCE and not checked.structure.unframed:
+        yield Finding(
+            "load path", "whole building", abs(short), "N",
+            f"{format_force(abs(short), project.system)} of the applied load lies outside what the members carry:"
+            " an outline reaches past its joists or rafters.",
+            "", (),
+        )  # fmt: skip
+
+
+def _stock(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    longest = catalogue_of(project.system).stock[-1]
+    lumber = [m for m in checked.structure.members if m.role in (*SPANNING_ROLES,) and m.blank > longest + TOUCH]
+    for host, members in _by_host(lumber).items():
+        worst = max(members, key=lambda m: m.blank)
+        yield Finding(
+            "too long", f"{_marks(members)}", worst.blank - longest, "mm",
+            f"{_marks(members)} need {_len(project, worst.blank)} in one piece; the longest sold is"
+            f" {_len(project, longest)}. Put a bearing wall or a beam between.",
+            host, tuple(m.id for m in members), place_of(worst),
+        )  # fmt: skip
+
+
+def _lost(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    for name in checked.structure.gone:
+        yield Finding(
+            "lost change", name, 1.0, "count",
+            f"A change by hand on {name} has no member to act on any more. Take it back, or bring the member back.",
+            name.split("/")[0], (), mend=Mend("Take the change back", partial(drop_change, member=name)),
+        )  # fmt: skip
+
+
+def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    for host, why in checked.structure.unframed:
+        yield Finding("not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host)
+    for run in project.runs:
+        if not run.walls:
+            yield Finding(
+                "not framed", f"foundation {run.name}", 1.0, "count",
+                f"Foundation {run.name} has no walls to stand under.", f"run:{run.id}",
+            )  # fmt: skip
+    for roof in project.roofs:
+        bed = bed_of_roof(project, roof, memo)
+        if bed and roof.seat and roof.seat > bed.width + TOUCH:
+            yield Finding(
+                "overlap", f"seat of roof {roof.name}", roof.seat - bed.width, "mm",
+                f"The seat of roof {roof.name} is {_run(project, roof.seat)} on a plate {_run(project, bed.width)} wide.",
+                f"roof:{roof.id}",
+            )  # fmt: skip
+
+
+def _len(project: Project, mm: float) -> str:
+    return format_length(mm, project.system)
+
+
+def _run(project: Project, mm: float) -> str:
+    return format_run(mm, project.system)
+
+
+def amount_text(project: Project, finding: Finding) -> str:
+    """Write how much, in the project's units."""
+    if finding.measure == "mm":
+        return _run(project, finding.amount)
+    if finding.measure == "N":
+        return format_force(finding.amount, project.system)
+    return f"{finding.amount:.2f}" if finding.measure == "ratio" else f"{finding.amount:.0f}"

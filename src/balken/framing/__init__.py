@@ -1,0 +1,1 @@
+"""From project to members: what stands in the building, piece by piece, with its cuts and what it bears on."""

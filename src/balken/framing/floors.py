@@ -1,0 +1,225 @@
+"""Joist floors and ceilings: joists between bearings, rims round the ends, subfloor on top."""
+
+from balken.framing.layout import (
+    Row,
+    carried,
+    lost_changes,
+    row_changes,
+    row_names,
+    rows,
+    run_angle,
+    to_local,
+    to_plan,
+)
+from balken.framing.member import Framed, Member, MemberRole, Size, Strip, Support
+from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, distance, edges, signed_area, sub, unit
+from balken.geometry.solid import side_profile, upright
+from balken.model.catalogue import Section
+from balken.model.project import BuildUp, Change, FloorArea
+
+EDGE = 0.5
+"""A bearing shorter than this is a touch, not a bearing, mm."""
+END_ZONE = 12.0
+"""A bearing whose edge lies within this of a joist row's end is the end bearing, mm."""
+OnRow = tuple[str, float, float]
+"""A bearing on a row: its name, from, to."""
+
+
+Box = tuple[float, float, float, float]
+
+
+def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[tuple[str, Box]], list[tuple[str, Box]]]:
+    """Return bearings that run across the joists and bearings that run along them, with their local boxes."""
+    across, along = [], []
+    for strip in strips:
+        ring = [to_local(p, angle) for p in strip.ring]
+        direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
+        if abs(direction[1]) < 4 * ANGLE:
+            across.append((strip.on, box(ring)))
+        elif abs(direction[0]) < 4 * ANGLE:
+            along.append((strip.on, box(ring)))
+    return across, along
+
+
+def stretches(row: Row, across: list[tuple[str, Box]], reach: float) -> tuple[list[tuple[float, float]], list[OnRow]]:
+    """Break a row over inside bearings.
+
+    ``reach`` is how far past its end a bearing still counts: a joist that lies on a side wall meets inside walls that
+    stop at that wall's face.
+
+    Returns:
+        The stretches between breaks, and the bearings on the row as (name, from, to).
+    """
+    on_row = sorted(
+        ((on, max(b[1], row.low), min(b[3], row.high)) for on, b in across if b[0] - reach <= row.x <= b[2] + reach),
+        key=lambda item: (item[1], item[0]),
+    )
+    on_row = [item for item in on_row if item[2] - item[1] > EDGE]
+    breaks = [
+        (low + high) / 2 for _, low, high in on_row if low > row.low + END_ZONE and high < row.high - END_ZONE
+    ]
+    marks = [row.low, *breaks, row.high]
+    return list(zip(marks, marks[1:])), on_row
+
+
+def beneath(row: Row, along: list[tuple[str, Box]]) -> tuple[str, float] | None:
+    """Return the bearing a row lies on all along, and its width; None where it spans."""
+    for on, b in along:
+        if b[0] - TOUCH <= row.x <= b[2] + TOUCH and min(b[3], row.high) - max(b[1], row.low) > 0.9 * (row.high - row.low):
+            return on, b[2] - b[0]
+    return None
+
+
+def rim_stretches(local: Ring, breadth: float) -> list[tuple[Point, Point]]:
+    """Return the lines of the rims: along every side square to the joists, half a breadth inside."""
+    found = []
+    for a, b in edges(local):
+        if abs(b[1] - a[1]) < ANGLE * distance(a, b):
+            inward = breadth / 2 if b[0] > a[0] else -breadth / 2
+            y = (a[1] + b[1]) / 2 + inward
+            found.append(((min(a[0], b[0]), y), (max(a[0], b[0]), y)))
+    return sorted(found, key=lambda e: (e[0][1], e[0][0]))
+
+
+def frame_floor(
+    floor: FloorArea,
+    build_up: BuildUp,
+    outline: Ring,
+    strips: tuple[Strip, ...],
+    bearing: float,
+    size: Size,
+    sections: dict[str, Section],
+    changes: tuple[Change, ...],
+) -> Framed:
+    """Frame one floor or ceiling.
+
+    Args:
+        floor: the floor area.
+        build_up: its build-up.
+        outline: round the structure it lies on, mm.
+        strips: what its joists can bear on.
+        bearing: height of the bearings, mm.
+        size: section and spacing of the joists.
+        sections: the catalogue.
+        changes: changes by hand on members of this floor.
+
+    Raises:
+        LayoutError: more joists than any building has.
+    """
+    section = sections[size.section]
+    angle = run_angle(outline, floor.span)
+    local = tuple(to_local(p, angle) for p in outline)
+    host = f"floor:{floor.id}"
+    by_name = {c.member: c for c in changes}
+    ceiling = build_up.use == "ceiling"
+    role: MemberRole = "ceiling joist" if ceiling else "joist"
+    rim = 0.0 if ceiling else section.breadth
+    material = f"{build_up.species} {build_up.grade}"
+    shifts, removed = row_changes(f"{host}/joist:", changes)
+    across, along = local_strips(strips, angle)
+    members: list[Member] = []
+    places = row_names(local, section.breadth, size.spacing)
+    for row in rows(local, section.breadth, size.spacing, shifts, removed):
+        under = beneath(row, along)
+        spans, on_row = stretches(row, across, under[1] + TOUCH if under else TOUCH)
+        areas = carried(local, row, spans)
+        for i, ((low, high), area) in enumerate(zip(spans, areas)):
+            name = f"{host}/joist:{row.name}{chr(97 + i % 26)}"
+            change = by_name.get(name)
+            piece = sections[change.section] if change and change.section else section
+            start = low + (rim if low == row.low else 0.0)
+            end = high - (rim if high == row.high else 0.0)
+            if end - start < TOUCH:
+                continue
+            members.append(
+                _joist(name, f"{floor.id}-J{row.name}{chr(97 + i % 26)}", role, floor, piece, material, angle,
+                       row.x, (start, end), (low, high), bearing, _end_supports(on_row, (start, end), row.x, angle, under),
+                       area, change is not None)
+            )  # fmt: skip
+    if not ceiling:
+        members += _rims(floor, local, angle, section, material, bearing, by_name)
+        members += _subfloor(floor, build_up, outline, bearing + section.depth)
+    return Framed(tuple(members), lost_changes(members, changes, places))
+
+
+def _joist(
+    name: str, mark: str, role: MemberRole, floor: FloorArea, section: Section, material: str, angle: float, x: float,
+    body: tuple[float, float], carries: tuple[float, float], bearing: float,
+    supports: tuple[Support, ...], area: float, touched: bool,
+) -> Member:  # fmt: skip
+    start, end = body
+    a, b = to_plan((x, start), angle), to_plan((x, end), angle)
+    direction = unit(sub(b, a))
+    profile: Ring = (
+        (0.0, bearing), (end - start, bearing), (end - start, bearing + section.depth), (0.0, bearing + section.depth),
+    )  # fmt: skip
+    middle = bearing + section.depth / 2
+    return Member(
+        name, mark, role, f"floor:{floor.id}", floor.level, section.name, material,
+        side_profile(a, direction, profile, section.breadth), (*a, middle), (*b, middle), end - start, end - start,
+        ("square", "square"), supports, area, (carries[0] - start, carries[1] - start),
+        touched=touched,
+    )  # fmt: skip
+
+
+def _end_supports(
+    on_row: list[OnRow], body: tuple[float, float], x: float, angle: float, under: tuple[str, float] | None
+) -> tuple[Support, ...]:
+    start, end = body
+    if under:  # rests all along: each half bears on the wall beneath it
+        half = (end - start) / 2
+        places = (start + half / 2, end - half / 2)
+        return tuple(Support(p - start, half, under[0], to_plan((x, p), angle)) for p in places)
+    reached = [(on, max(lo, start), min(hi, end)) for on, lo, hi in on_row if min(hi, end) - max(lo, start) > EDGE]
+    middle = (start + end) / 2
+    first = next((r for r in reached if r[1] < middle), None)
+    last = next((r for r in reversed(reached) if r[2] > middle and r is not first), None)
+
+    def support(found: OnRow | None, place: float) -> Support:
+        if found is None:
+            return Support(place - start, 0.0, "", to_plan((x, place), angle))
+        at = (found[1] + found[2]) / 2
+        return Support(at - start, found[2] - found[1], found[0], to_plan((x, at), angle))
+
+    return support(first, start), support(last, end)
+
+
+def _rims(
+    floor: FloorArea, local: Ring, angle: float, section: Section, material: str, bearing: float,
+    by_name: dict[str, Change],
+) -> list[Member]:  # fmt: skip
+    found = []
+    for i, (la, lb) in enumerate(rim_stretches(local, section.breadth), 1):
+        name = f"floor:{floor.id}/rim:{i:02d}"
+        change = by_name.get(name)
+        if change and change.removed:
+            continue
+        a, b = to_plan(la, angle), to_plan(lb, angle)
+        length = distance(a, b)
+        top = bearing + section.depth
+        profile: Ring = ((0.0, bearing), (length, bearing), (length, top), (0.0, top))
+        z = (bearing + top) / 2
+        found.append(
+            Member(
+                name, f"{floor.id}-R{i:02d}", "rim", f"floor:{floor.id}", floor.level, section.name, material,
+                side_profile(a, unit(sub(b, a)), profile, section.breadth), (*a, z), (*b, z), length, length,
+                ("square", "square"), touched=change is not None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _subfloor(floor: FloorArea, build_up: BuildUp, outline: Ring, bottom: float) -> list[Member]:
+    if build_up.subfloor <= 0:
+        return []
+    ring = outline if signed_area(outline) > 0 else outline[::-1]
+    x0, y0, x1, y1 = box(ring)
+    z = bottom + build_up.subfloor / 2
+    solid = upright(ring, bottom, bottom + build_up.subfloor)
+    return [
+        Member(
+            f"floor:{floor.id}/subfloor:01", f"{floor.id}-D01", "subfloor", f"floor:{floor.id}", floor.level,
+            f"{build_up.subfloor:g} mm", "wood structural panel", solid, (x0, y0, z), (x1, y1, z), x1 - x0, x1 - x0,
+        )
+    ]  # fmt: skip
+

@@ -1,0 +1,183 @@
+"""Setting pieces out at a spacing over an outline: the frame along the pieces, their rows, and what each row carries.
+
+Everything here works in a local plan in which the pieces run along +y and are set out along +x.
+"""
+
+import math
+from typing import Literal
+
+import msgspec
+
+from balken.framing.member import Member
+from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, edges, rotate, sub, unit
+from balken.model.project import Change
+
+ROW_NAMES_PER_SIDE = 10_000
+"""No layout has more rows than this; more is a slip of the finger in a spacing or a wall."""
+
+
+class LayoutError(ValueError):
+    """A layout that cannot be made; the text says why."""
+
+
+class Row(msgspec.Struct, frozen=True):
+    """One line of pieces: its lasting name, where its centre lies, and the plan band it carries."""
+
+    name: str
+    x: float
+    low: float
+    """Along the row: where the outline begins and ends."""
+    high: float
+    band: tuple[float, float]
+
+
+def run_angle(outline: Ring, span: Literal["short", "long", "x", "y"]) -> float:
+    """Return the plan angle, radians, along which pieces run.
+
+    ``short`` follows the shorter way across the outline squared to its longest side, ``long`` the longer; ``x`` and
+    ``y`` follow the sides nearest to the axes of the building.
+    """
+    a, b = max(edges(outline), key=lambda e: math.dist(*e))
+    along = unit(sub(b, a))
+    base = math.atan2(along[1], along[0]) % (math.pi / 2)
+    if base > math.pi / 4:
+        base -= math.pi / 2
+    if span in ("x", "y"):
+        return base + (math.pi / 2 if span == "y" else 0.0)
+    x0, y0, x1, y1 = box([rotate(p, -base) for p in outline])
+    short_is_x = (x1 - x0) < (y1 - y0) - TOUCH
+    return base + (0.0 if short_is_x == (span == "short") else math.pi / 2)
+
+
+def to_local(point: Point, angle: float) -> Point:
+    """Turn a plan point so that pieces run along +y."""
+    return rotate(point, math.pi / 2 - angle)
+
+
+def to_plan(point: Point, angle: float) -> Point:
+    """Turn a local point back into the plan."""
+    return rotate(point, angle - math.pi / 2)
+
+
+Stand = tuple[str, float, float, float]
+"""A row's name, its place across, and where the outline begins and ends along it."""
+
+
+def rows(ring: Ring, breadth: float, spacing: float, shifts: dict[str, float], removed: frozenset[str]) -> list[Row]:
+    """Set out rows over a local outline, without those taken away by hand; their neighbours then carry more.
+
+    Raises:
+        LayoutError: more rows than any building has.
+    """
+    x0, _, x1, _ = box(ring)
+    places = _stands(ring, breadth, spacing)
+    placed = [(n, x + shifts.get(n, 0.0), lo, hi) for n, x, lo, hi in places if n not in removed]
+    placed.sort(key=lambda p: (p[1], p[2]))
+    return [Row(n, x, lo, hi, _band(placed, i, x0, x1)) for i, (n, x, lo, hi) in enumerate(placed)]
+
+
+def row_names(ring: Ring, breadth: float, spacing: float) -> frozenset[str]:
+    """Return the names of all rows of a layout, those taken away by hand among them."""
+    return frozenset(name for name, *_ in _stands(ring, breadth, spacing))
+
+
+def _stands(ring: Ring, breadth: float, spacing: float) -> list[Stand]:
+    """Stand a piece flush along every side the pieces run beside, the others at whole spacings from the first edge.
+
+    A row within a breadth of one that is there already is left out.
+    """
+    x0, _, x1, _ = box(ring)
+    count = int((x1 - x0 - breadth) / spacing + 1e-9)
+    if count > ROW_NAMES_PER_SIDE:
+        raise LayoutError(f"{count} rows at this spacing are more than any building has")
+    places = _edge_places(ring, breadth)
+    flush = [x for _, x, _, _ in places]
+    for k in range(1, count + 1):
+        x = x0 + k * spacing
+        if all(abs(x - other) > breadth + TOUCH for other in flush):
+            ys = crossings(ring, x)
+            places += [(f"{k:02d}", x, ys[i], ys[i + 1]) for i in range(0, len(ys) - 1, 2)]
+    return places
+
+
+def row_changes(prefix: str, changes: tuple[Change, ...]) -> tuple[dict[str, float], frozenset[str]]:
+    """Read what was done by hand to whole rows: shifts and removals.
+
+    The pieces of a row stand in one line, so moving or taking away one moves or takes away the row.
+    """
+    mine = [(c.member[len(prefix) : -1], c) for c in changes if c.member.startswith(prefix)]
+    return {n: c.shift for n, c in mine if c.shift}, frozenset(n for n, c in mine if c.removed)
+
+
+def lost_changes(members: list[Member], changes: tuple[Change, ...], rows_there: frozenset[str]) -> tuple[str, ...]:
+    """Return the names of changes by hand that found no member to act on."""
+    present = {m.id for m in members}
+    taken_away = {c.member for c in changes if c.removed and c.member.rsplit(":", 1)[-1][:-1] in rows_there}
+    return tuple(sorted({c.member for c in changes} - present - taken_away))
+
+
+def _edge_places(ring: Ring, breadth: float) -> list[Stand]:
+    found = []
+    for a, b in edges(ring):
+        if abs(b[0] - a[0]) < math.sin(ANGLE) * math.dist(a, b):
+            inward = -breadth / 2 if b[1] > a[1] else breadth / 2  # counter-clockwise: inside lies to the left
+            x = (a[0] + b[0]) / 2 + inward
+            inside = crossings(ring, x)
+            low, high = min(a[1], b[1]), max(a[1], b[1])
+            for lo, hi in zip(inside[::2], inside[1::2]):
+                if min(hi, high) - max(lo, low) > TOUCH:
+                    found.append((x, max(lo, low), min(hi, high)))
+    found.sort()
+    return [(f"E{i}", *place) for i, place in enumerate(found, 1)]
+
+
+def _band(placed: list[Stand], i: int, x0: float, x1: float) -> tuple[float, float]:
+    """Carry halfway to the next rows that run beside this one."""
+    _, x, lo, hi = placed[i]
+
+    def beside(item: Stand) -> bool:
+        return min(hi, item[3]) - max(lo, item[2]) > TOUCH
+
+    before = next((p[1] for p in reversed(placed[:i]) if beside(p) and p[1] < x - TOUCH), None)
+    after = next((p[1] for p in placed[i + 1 :] if beside(p) and p[1] > x + TOUCH), None)
+    return (x0 if before is None else (before + x) / 2, x1 if after is None else (after + x) / 2)
+
+
+def carried(ring: Ring, row: Row, spans: list[tuple[float, float]]) -> list[float]:
+    """Return the plan area each piece of a row carries, mm².
+
+    ``spans`` are the stretches along the row that belong to its pieces. What the outline holds in the band beyond them
+    goes to the longest piece, so that nothing is lost.
+    """
+    if not spans:
+        return []
+    low, high = row.band
+    areas = [_area_in(ring, low, high, a, b) for a, b in spans]
+    rest = _area_in(ring, low, high, row.low, row.high) - sum(areas)
+    longest = max(range(len(spans)), key=lambda i: spans[i][1] - spans[i][0])
+    areas[longest] += max(0.0, rest)
+    return areas
+
+
+def _area_in(ring: Ring, x0: float, x1: float, y0: float, y1: float) -> float:
+    """Area of an outline inside a box square to the frame (Sutherland-Hodgman; exact for a convex window)."""
+    points = list(ring)
+    for axis, limit, keep_above in ((0, x0, True), (0, x1, False), (1, y0, True), (1, y1, False)):
+        points = _clip(points, axis, limit, keep_above)
+        if len(points) < 3:
+            return 0.0
+    total = sum(a[0] * b[1] - b[0] * a[1] for a, b in edges(points))
+    return abs(total) / 2
+
+
+def _clip(points: list[Point], axis: int, limit: float, keep_above: bool) -> list[Point]:
+    sign = 1.0 if keep_above else -1.0
+    found: list[Point] = []
+    for a, b in edges(points):
+        da, db = sign * (a[axis] - limit), sign * (b[axis] - limit)
+        if da >= 0:
+            found.append(a)
+        if (da > 0 > db) or (da < 0 < db):
+            t = da / (da - db)
+            found.append((a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])))
+    return found

@@ -1,0 +1,87 @@
+"""A member: one piece that is bought, cut and placed, with a name that lasts through every regeneration."""
+
+from typing import Literal
+
+import msgspec
+
+from balken.geometry.plane import Point
+from balken.geometry.solid import Extrusion, Vector
+
+MemberRole = Literal[
+    "footing", "stem", "sill", "rim", "joist", "ceiling joist", "subfloor", "rafter", "ridge"
+]  # fmt: skip
+CONCRETE_ROLES = ("footing", "stem")
+SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
+
+
+class Support(msgspec.Struct, frozen=True):
+    """Where a member bears: ``at`` its middle along the plan from the member's start, ``length`` along the member, mm."""
+
+    at: float
+    length: float
+    on: str
+    """Name of the member or ``wall:ID`` underneath; empty where the end has nothing under it."""
+    point: Point
+
+
+class Member(msgspec.Struct, frozen=True):
+    """A piece of structure. Lengths mm, areas mm²; ``area`` is the plan it carries, spread over ``carries`` of its run.
+
+    ``length`` is measured along the member; ``blank`` is the shortest square-ended piece it can be cut from.
+    """
+
+    id: str
+    mark: str
+    role: MemberRole
+    host: str
+    level: str
+    section: str
+    material: str
+    solid: Extrusion
+    start: Vector
+    end: Vector
+    length: float
+    blank: float
+    cuts: tuple[str, ...] = ()
+    supports: tuple[Support, ...] = ()
+    area: float = 0.0
+    carries: tuple[float, float] = (0.0, 0.0)
+    slope: float = 0.0
+    """Rise over run."""
+    touched: bool = False
+    """Changed by hand."""
+
+    @property
+    def run(self) -> float:
+        """Length in plan, mm."""
+        return float(((self.end[0] - self.start[0]) ** 2 + (self.end[1] - self.start[1]) ** 2) ** 0.5)
+
+
+class Strip(msgspec.Struct, frozen=True):
+    """The top of a sill or wall plate that members can bear on: a plan ring at a height."""
+
+    on: str
+    ring: tuple[Point, ...]
+    outer: bool
+
+
+class Size(msgspec.Struct, frozen=True):
+    """A section at a spacing, as chosen by calculation or held by hand."""
+
+    section: str
+    spacing: float
+
+
+class Framed(msgspec.Struct, frozen=True):
+    """What one host gave: its members, and the changes by hand that found no member."""
+
+    members: tuple[Member, ...]
+    gone: tuple[str, ...] = ()
+
+
+def clear_span(member: Member) -> float:
+    """Return the horizontal distance between the faces of a member's two supports, mm; 0 where an end has none."""
+    if len(member.supports) < 2 or not all(s.on for s in member.supports):
+        return 0.0
+    first, last = member.supports[0], member.supports[-1]
+    return (last.at - last.length / 2) - (first.at + first.length / 2)

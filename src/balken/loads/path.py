@@ -1,0 +1,263 @@
+"""The way of the loads: every area load to a member, every reaction to what carries it, down to the soil.
+
+A load travels as a parcel: a place in plan and its force per case. Nothing is lost on the way: a parcel that finds
+nothing underneath is kept as an open end, and what was applied is added up by another road to compare.
+"""
+
+import math
+
+import msgspec
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from balken.analysis.beams import reactions
+from balken.framing.member import SPANNING_ROLES, Member
+from balken.framing.structure import Structure, bed_of_floor, bed_of_roof
+from balken.geometry.plane import TOUCH, add, box, distance, signed_area, sub, unit
+from balken.loads.cases import CASES
+from balken.model.memo import Memo
+from balken.model.project import Project, Wall, level, wall_base, wall_length, wall_top
+from balken.model.walls import bodies, storey_walls
+
+Forces = NDArray[np.float64]
+PIECE = 600.0
+"""Wall weight goes down in pieces about this long, mm."""
+
+
+class Parcel(msgspec.Struct, frozen=True):
+    """A load on its way down."""
+
+    x: float
+    y: float
+    forces: tuple[float, ...]
+    source: str
+
+
+class OpenEnd(msgspec.Struct, frozen=True):
+    """Load that arrives where nothing carries it further."""
+
+    source: str
+    x: float
+    y: float
+    forces: tuple[float, ...]
+
+
+class LoadPath(msgspec.Struct, frozen=True):
+    """Where all load goes. Forces in N per case of :data:`CASES`."""
+
+    applied: tuple[float, ...]
+    soil: dict[str, tuple[float, ...]]
+    """Per footing piece, own weight included."""
+    onto: dict[str, tuple[float, ...]]
+    """What each wall, sill and stem takes over from above."""
+    open_ends: tuple[OpenEnd, ...]
+    reactions: dict[str, tuple[tuple[float, ...], tuple[float, ...]]]
+    """Per spanning member, at its first and last support."""
+
+    @property
+    def soil_total(self) -> tuple[float, ...]:
+        """Sum over all footings."""
+        return _total(list(self.soil.values()))
+
+
+def _total(forces: list[tuple[float, ...]]) -> tuple[float, ...]:
+    return tuple(math.fsum(f[i] for f in forces) for i in range(len(CASES)))
+
+
+def area_loads(project: Project, host: str) -> tuple[float, float, float, float]:
+    """Return the load per plan area of a floor or roof, N/mm² per case; dead load on a slope is spread on the plan."""
+    kind, key = host.split(":", 1)
+    if kind == "floor":
+        floor = next(f for f in project.floors if f.id == key)
+        return floor.dead, floor.live, 0.0, 0.0
+    roof = next(r for r in project.roofs if r.id == key)
+    return roof.dead * math.hypot(1.0, roof.rise / 12), 0.0, roof.live, roof.snow
+
+
+def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
+    """Follow every load to the soil."""
+    found = _reactions(project, structure)
+    parcels: dict[str, list[Parcel]] = {}
+    ends: list[OpenEnd] = []
+    for member in structure.members:
+        for support, forces in zip(member.supports, found.get(member.id, ())):
+            if any(forces):
+                parcel = Parcel(*support.point, forces, member.id)
+                if support.on:
+                    parcels.setdefault(support.on, []).append(parcel)
+                else:
+                    ends.append(OpenEnd(member.id, parcel.x, parcel.y, forces))
+    for wall in project.walls:
+        parcels.setdefault(f"wall:{wall.id}", []).extend(_wall_weight(project, wall))
+    onto: dict[str, tuple[float, ...]] = {}
+    _down_the_walls(project, structure, parcels, onto, ends)
+    soil = _into_soil(project, structure, parcels, onto, ends)
+    return LoadPath(_applied(project, structure, memo), soil, onto, tuple(ends), found)
+
+
+def _reactions(project: Project, structure: Structure) -> dict[str, tuple[tuple[float, ...], tuple[float, ...]]]:
+    loads = {h: area_loads(project, h) for h in {m.host for m in structure.members} if not h.startswith("run:")}
+    found = {}
+    for member in structure.members:
+        if member.role not in SPANNING_ROLES or len(member.supports) < 2:
+            continue
+        total = [q * member.area for q in loads[member.host]]
+        first, last = member.supports[0], member.supports[-1]
+        if member.role == "rafter":
+            # A ridge board carries nothing: the pair leans together and the plates take all (IRC 2021 R802.3).
+            pairs = [(t, 0.0) for t in total]
+        else:
+            pairs = [reactions(t, *member.carries, first.at, last.at) for t in total]
+        found[member.id] = (tuple(p[0] for p in pairs), tuple(p[1] for p in pairs))
+    return found
+
+
+def _wall_weight(project: Project, wall: Wall) -> list[Parcel]:
+    length = wall_length(wall)
+    weight = _face_area(project, wall) * project.site.wall_dead
+    count = max(1, min(2000, round(length / PIECE)))
+    direction = unit(sub(wall.end, wall.start))
+    body = bodies((wall,))[wall.id].centre
+    zeros = (0.0,) * (len(CASES) - 1)
+    return [
+        Parcel(*add(body[0], direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}")
+        for i in range(count)
+    ]
+
+
+def _face_area(project: Project, wall: Wall) -> float:
+    height = wall_top(project, wall) - wall_base(project, wall)
+    return max(0.0, wall_length(wall) * height - sum(o.width * o.height for o in wall.openings))
+
+
+def _down_the_walls(
+    project: Project,
+    structure: Structure,
+    parcels: dict[str, list[Parcel]],
+    onto: dict[str, tuple[float, ...]],
+    ends: list[OpenEnd],
+) -> None:
+    """Hand each wall's load to the wall under it, or to the foundation, from the top storey down."""
+    shapes = {}
+    for base in {w.base for w in project.walls}:
+        shapes.update({k: b.ring for k, b in bodies(storey_walls(project, base)).items()})
+    stems = [m for m in structure.members if m.role == "stem"]
+    for wall in sorted(project.walls, key=lambda w: (-wall_base(project, w), w.id)):
+        mine = parcels.pop(f"wall:{wall.id}", [])
+        if not mine:
+            continue
+        onto[f"wall:{wall.id}"] = _total([p.forces for p in mine])
+        base = wall_base(project, wall)
+        under = [w for w in project.walls if wall_top(project, w) <= base + TOUCH and w.id != wall.id]
+        under.sort(key=lambda w: (-wall_top(project, w), w.id))
+        carriers = [(f"wall:{w.id}", shapes[w.id]) for w in under] + [(s.id, s.solid.plan()) for s in stems]
+        for parcel, carrier in zip(mine, _carriers(mine, carriers)):
+            if carrier is None:
+                ends.append(OpenEnd(f"wall:{wall.id}", parcel.x, parcel.y, parcel.forces))
+            else:
+                parcels.setdefault(carrier, []).append(parcel)
+
+
+def _carriers(parcels: list[Parcel], carriers: list[tuple[str, tuple[tuple[float, float], ...]]]) -> list[str | None]:
+    """Return for each parcel the first carrier that lies under it, or None."""
+    if not carriers:
+        return [None] * len(parcels)
+    shapes = np.array([shapely.Polygon(ring) for _, ring in carriers])
+    spots = shapely.points([(p.x, p.y) for p in parcels])
+    near = shapely.distance(shapes[:, None], spots[None, :]) <= TOUCH
+    return [carriers[int(np.argmax(near[:, i]))][0] if near[:, i].any() else None for i in range(len(parcels))]
+
+
+def _into_soil(
+    project: Project,
+    structure: Structure,
+    parcels: dict[str, list[Parcel]],
+    onto: dict[str, tuple[float, ...]],
+    ends: list[OpenEnd],
+) -> dict[str, tuple[float, ...]]:
+    by_id = {m.id: m for m in structure.members}
+    zeros = (0.0,) * (len(CASES) - 1)
+    for member in structure.members:
+        if member.role in ("footing", "stem"):
+            middle = ((member.start[0] + member.end[0]) / 2, (member.start[1] + member.end[1]) / 2)
+            weight = member.solid.volume * project.site.concrete
+            parcels.setdefault(member.id, []).append(Parcel(*middle, (weight, *zeros), member.id))
+    for role, under in (("sill", "stem"), ("stem", "footing")):
+        for name in [n for n in parcels if n in by_id and by_id[n].role == role]:
+            mine = parcels.pop(name)
+            onto[name] = _total([p.forces for p in mine])
+            host = by_id[name].host
+            beneath = [(m.id, m.solid.plan()) for m in structure.members if m.role == under and m.host == host]
+            for parcel, carrier in zip(mine, _carriers(mine, beneath)):
+                if carrier is None:
+                    ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
+                else:
+                    parcels.setdefault(carrier, []).append(parcel)
+    soil = {}
+    for name, mine in parcels.items():
+        if name in by_id and by_id[name].role == "footing":
+            soil[name] = _total([p.forces for p in mine])
+        else:
+            ends += [OpenEnd(name, p.x, p.y, p.forces) for p in mine]
+    return soil
+
+
+def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float, ...]:
+    """Add up what is applied from the records alone: outlines times loads, walls and concrete by their volume."""
+    sums = [0.0] * len(CASES)
+    for floor in project.floors:
+        bed = bed_of_floor(project, floor, memo)
+        if bed:
+            area = abs(signed_area(bed.outline))
+            for i, q in enumerate(area_loads(project, f"floor:{floor.id}")):
+                sums[i] += q * area
+    for roof in project.roofs:
+        bed = bed_of_roof(project, roof, memo)
+        if bed:
+            area = roof_plan(bed.outline, roof.overhang, _eaves(structure, f"roof:{roof.id}"))
+            for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
+                sums[i] += q * area
+    sums[0] += sum(_face_area(project, w) for w in project.walls) * project.site.wall_dead
+    sums[0] += concrete_volume(project, structure) * project.site.concrete
+    return tuple(sums)
+
+
+def roof_plan(outline: tuple[tuple[float, float], ...], overhang: float, along: tuple[float, float]) -> float:
+    """Return the plan area of a gable roof: its rectangle, and the overhang along both eaves (``along``: direction)."""
+    sides = [(sub(b, a), distance(a, b)) for a, b in zip(outline, [*outline[1:], outline[0]])]
+    eaves = sum(length for side, length in sides if abs(side[0] * along[0] + side[1] * along[1]) > length / 2)
+    return abs(signed_area(outline)) + eaves * overhang
+
+
+def _eaves(structure: Structure, host: str) -> tuple[float, float]:
+    ridge = next((m for m in structure.members if m.host == host and m.role == "ridge"), None)
+    return (1.0, 0.0) if ridge is None else unit(sub(ridge.end[:2], ridge.start[:2]))
+
+
+def concrete_volume(project: Project, structure: Structure) -> float:
+    """Return the volume of all concrete, each point counted once, mm³: plan unions times heights per run."""
+    total = 0.0
+    for run in project.runs:
+        heights = [level(project, k).elevation for k in (run.bottom, run.base, run.top)]
+        for role, height in (("footing", heights[1] - heights[0]), ("stem", heights[2] - heights[1])):
+            rings = [m.solid.plan() for m in structure.members if m.host == f"run:{run.id}" and m.role == role]
+            total += shapely.unary_union([shapely.Polygon(r) for r in rings]).area * height if rings else 0.0
+    return total
+
+
+def pressures(structure: Structure, path: LoadPath) -> dict[str, tuple[float, ...]]:
+    """Return the average soil pressure under each footing piece, N/mm² per case."""
+    by_id = {m.id: m for m in structure.members}
+    found = {}
+    for name, forces in path.soil.items():
+        member: Member = by_id[name]
+        area = abs(signed_area(member.solid.plan()))
+        found[name] = tuple(f / area for f in forces)
+    return found
+
+
+def place_of(member: Member) -> tuple[float, float]:
+    """Return the middle of a member in plan."""
+    x0, y0, x1, y1 = box(member.solid.plan())
+    return (x0 + x1) / 2, (y0 + y1) / 2

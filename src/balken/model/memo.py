@@ -1,0 +1,31 @@
+"""Remembering what followed from the same records, so that an edit re-makes only what it touches.
+
+An explicit object that the caller owns: no global state, and a run without one works the same, only slower.
+"""
+
+from collections import OrderedDict
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+_T = TypeVar("_T")
+
+
+class Memo:
+    """Results of pure functions by their frozen arguments, the least used dropped first."""
+
+    def __init__(self, limit: int = 2048) -> None:
+        self._kept: OrderedDict[Any, Any] = OrderedDict()
+        self._limit = limit
+
+    def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
+        """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable."""
+        key = (function, *args)
+        if key in self._kept:
+            self._kept.move_to_end(key)
+            found: _T = self._kept[key]
+            return found
+        made = function(*args)
+        self._kept[key] = made
+        if len(self._kept) > self._limit:
+            self._kept.popitem(last=False)
+        return made

@@ -1,0 +1,1 @@
+"""What is bought and cut: the cutting list and the concrete."""
