@@ -21,6 +21,8 @@ EDGE = 0.5
 """A bearing shorter than this is a touch, not a bearing, mm."""
 END_ZONE = 12.0
 """A bearing whose edge lies within this of a joist row's end is the end bearing, mm."""
+SIDE_WALL = 400.0
+"""Inside walls stop at the face of a side wall; a joist over that wall still breaks where they would cross it, mm."""
 OnRow = tuple[str, float, float]
 """A bearing on a row: its name, from, to."""
 
@@ -121,7 +123,7 @@ def frame_floor(
     places = row_names(local, section.breadth, size.spacing)
     for row in rows(local, section.breadth, size.spacing, shifts, removed):
         under = beneath(row, along)
-        spans, on_row = stretches(row, across, under[1] + TOUCH if under else TOUCH)
+        spans, on_row = stretches(row, across, SIDE_WALL if under else TOUCH)
         areas = carried(local, row, spans)
         for i, ((low, high), area) in enumerate(zip(spans, areas)):
             name = f"{host}/joist:{row.name}{chr(97 + i % 26)}"

@@ -1,0 +1,60 @@
+"""Dimension strings and grid heads, placed by paper distance so that they read alike at any scale."""
+
+from balken.drawing.marks import Disc, Label, Mark, Stroke
+from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
+from balken.model.project import Grid, grid_ends
+from balken.units import System, format_length
+
+TICK = 1.1
+"""Half the length of a tick, mm of paper."""
+TEXT = 2.4
+LEAST = 9.0
+"""Room a dimension needs for its words on the line, mm of paper."""
+HEAD = 3.2
+
+
+def chain(
+    points: list[Point], out: Point, away: float, paper: float, system: System, words: str = ""
+) -> list[Mark]:
+    """Return a dimension string through points, ``away`` mm of building outside them along ``out``."""
+    along = left(out)
+    base = max(dot(p, out) for p in points) + away
+    on = [add(p, out, base - dot(p, out)) for p in points]
+    on.sort(key=lambda p: dot(p, along))
+    marks: list[Mark] = [Stroke((on[0], on[-1]), "hair")]
+    slant = unit((along[0] + out[0], along[1] + out[1]))
+    for source, p in zip(sorted(points, key=lambda p: dot(p, along)), on):
+        marks.append(Stroke((add(p, slant, -TICK * paper), add(p, slant, TICK * paper)), "seen"))
+        marks.append(Stroke((add(source, out, 1.5 * paper), add(p, out, 1.2 * paper)), "hair"))
+    upright = abs(along[1]) > abs(along[0])
+    lift: Point = (-1.0, 0.0) if upright else (0.0, 1.0)
+    for a, b in zip(on, on[1:]):
+        text = format_length(distance(a, b), system) + (f" {words}" if words else "")
+        room = distance(a, b) / paper
+        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        level = 1.0 if room >= LEAST else 1.0 + TEXT * 1.2
+        marks.append(Label(text, add(middle, lift, level * paper), TEXT, angle=90.0 if upright else 0.0))
+    return marks
+
+
+def grid_heads(grid: Grid, frame: tuple[float, float, float, float], paper: float) -> list[Mark]:
+    """Return grid lines as centre lines, with a head at their start that stands clear of the dimensions."""
+    x0, y0, x1, y1 = frame
+    corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
+    marks: list[Mark] = []
+    for line in grid.lines:
+        a, b = grid_ends(grid, line)
+        way = unit(sub(b, a))
+        # Heads stand at the left and at the top.
+        if way[0] + way[1] * -1 < 0:
+            a, b, way = b, a, (-way[0], -way[1])
+        reach = [dot(sub(c, a), way) for c in corners]
+        start = add(a, way, min(reach) - 16 * paper)
+        end = add(a, way, max(reach) + 4 * paper)
+        centre = add(start, way, -HEAD * paper)
+        marks += [
+            Stroke((start, end), "centre", f"grid:{grid.id}/{line.id}"),
+            Disc(centre, HEAD, "seen"),
+            Label(line.label, add(centre, (0, -1), 0.95 * paper), 2.7, bold=True),
+        ]
+    return marks

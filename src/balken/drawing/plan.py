@@ -1,0 +1,172 @@
+"""Plans: what is seen from above at one tier, and the notes that belong on it at a scale."""
+
+from balken.design.building import Checked
+from balken.drawing.dimensions import chain, grid_heads
+from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
+from balken.drawing.tiers import Tier
+from balken.framing.member import Member
+from balken.geometry.plane import Point, add, box, distance, left, sub, unit
+from balken.model.project import Project, Wall, grid_ends
+from balken.model.walls import Body, bodies, storey_walls
+from balken.units import format_length, format_run
+
+_PENS = {"joist": "seen", "ceiling joist": "seen", "rafter": "seen", "rim": "seen", "ridge": "cut", "sill": "seen"}
+
+
+def plan(checked: Checked, tier: Tier) -> Drawing:
+    """Return the lines of a tier's plan, in the building's plan."""
+    project = checked.project
+    marks: list[Mark] = []
+    members = [m for m in checked.structure.members if m.host == tier.id]
+    if tier.kind == "walls":
+        marks += _walls_cut(project, tier.walls_on)
+    elif tier.kind == "ground":
+        marks += [Patch(m.solid.plan(), "none", "hidden", m.id) for m in members if m.role == "footing"]
+        marks += [Patch(m.solid.plan(), "concrete", "cut", m.id) for m in members if m.role == "stem"]
+        marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in members if m.role == "sill"]
+    else:
+        marks += _walls_faint(project, tier.walls_on)
+        marks += [_member(m) for m in members if m.role != "subfloor"]
+    return tuple(marks)
+
+
+def _member(m: Member) -> Patch:
+    return Patch(m.solid.plan(), "timber", _PENS.get(m.role, "seen"), m.id)  # type: ignore[arg-type]
+
+
+def _walls_faint(project: Project, base: str) -> list[Mark]:
+    return [Patch(b.ring, "wall", "hair", f"wall:{k}") for k, b in bodies(storey_walls(project, base)).items()]
+
+
+def _walls_cut(project: Project, base: str) -> list[Mark]:
+    """Draw walls cut, openings left white with their jambs; windows with the line of the glass, doors with the leaf."""
+    marks: list[Mark] = []
+    walls = storey_walls(project, base)
+    shapes = bodies(walls)
+    for wall in walls:
+        marks.append(Patch(shapes[wall.id].ring, "wall", "cut", f"wall:{wall.id}"))
+    for wall in walls:
+        marks += _openings(wall, shapes[wall.id])
+    return marks
+
+
+def _openings(wall: Wall, body: Body) -> list[Mark]:
+    direction = unit(sub(wall.end, wall.start))
+    normal = left(direction)
+    a = body.centre[0]
+    offset = (a[0] - wall.start[0]) * normal[0] + (a[1] - wall.start[1]) * normal[1]
+    half = wall.thickness / 2
+    found: list[Mark] = []
+    for hole in wall.openings:
+        p = add(add(wall.start, direction, hole.at), normal, offset)
+        q = add(p, direction, hole.width)
+        ring = (add(p, normal, -half), add(q, normal, -half), add(q, normal, half), add(p, normal, half))
+        found.append(Patch(ring, "shade", "seen", f"wall:{wall.id}"))
+        if hole.kind == "window":
+            found.append(Stroke((p, q), "beyond"))
+        elif hole.kind == "door":
+            leaf = add(add(p, normal, half), normal, hole.width)
+            arc = tuple(_arc(add(p, normal, half), leaf, add(q, normal, half)))
+            found += [Stroke((add(p, normal, half), leaf), "beyond"), Stroke(arc, "hair")]
+    return found
+
+
+def _arc(centre: Point, start: Point, end: Point) -> list[Point]:
+    from math import cos, pi, sin
+
+    u, v = sub(start, centre), sub(end, centre)
+    steps = 12
+    return [
+        (centre[0] + cos(t) * u[0] + sin(t) * v[0], centre[1] + cos(t) * u[1] + sin(t) * v[1])
+        for t in (pi / 2 * i / steps for i in range(steps + 1))
+    ]
+
+
+def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
+    """Return grid, dimensions and words of a tier's plan.
+
+    Args:
+        checked: the building.
+        tier: the tier.
+        paper: mm of building to a mm of paper (48 for 1/4" to the foot).
+    """
+    project = checked.project
+    frame = plan_box(checked, tier)
+    if frame is None:
+        return ()
+    marks: list[Mark] = []
+    for grid in project.grids:
+        marks += grid_heads(grid, frame, paper)
+        if abs(grid.angle) < 1e-6:
+            marks += _grid_dimensions(project, frame, paper)
+    if not project.grids or not marks:
+        x0, y0, x1, y1 = frame
+        marks += chain([(x0, y0), (x1, y0)], (0.0, -1.0), 12 * paper, paper, project.system)
+    x0, y0, x1, y1 = frame
+    below = y0 - 14 * paper - (_overhang(checked, tier))
+    marks += chain([(x0, y0), (x1, y0)], (0.0, -1.0), y0 - below, paper, project.system, words="overall")
+    marks += chain([(x1, y0), (x1, y1)], (1.0, 0.0), 14 * paper, paper, project.system, words="overall")
+    marks += _span_note(checked, tier, paper)
+    return tuple(marks)
+
+
+def _overhang(checked: Checked, tier: Tier) -> float:
+    roof = next((r for r in checked.project.roofs if f"roof:{r.id}" == tier.id), None)
+    return roof.overhang if roof else 0.0
+
+
+def plan_box(checked: Checked, tier: Tier) -> tuple[float, float, float, float] | None:
+    """Return the box round the walls of a tier, else round its members."""
+    points = [p for b in bodies(storey_walls(checked.project, tier.walls_on)).values() for p in b.ring]
+    if not points:
+        points = [p for m in checked.structure.members if m.host == tier.id for p in m.solid.plan()]
+    return box(points) if points else None
+
+
+def _grid_dimensions(project: Project, frame: tuple[float, float, float, float], paper: float) -> list[Mark]:
+    x0, y0, x1, y1 = frame
+    found: list[Mark] = []
+    for grid in project.grids:
+        ends = [(line, *grid_ends(grid, line)) for line in grid.lines]
+        xs = sorted(a[0] for line, a, _ in ends if line.runs == "y")
+        ys = sorted(a[1] for line, a, _ in ends if line.runs == "x")
+        if len(xs) > 1:
+            found += chain([(x, y1) for x in xs], (0.0, 1.0), 9 * paper, paper, project.system)
+        if len(ys) > 1:
+            found += chain([(x0, y) for y in ys], (-1.0, 0.0), 9 * paper, paper, project.system)
+    return found
+
+
+def _span_note(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
+    """Draw the span symbol with size and spacing, in the largest clear field of the members."""
+    sized = checked.sizes.get(tier.id)
+    pieces = [m for m in checked.structure.members if m.host == tier.id and m.area > 0]
+    if sized is None or not pieces:
+        return []
+    middle = max(pieces, key=lambda m: (round(m.run), -abs(pieces.index(m) - len(pieces) / 3)))
+    a: Point = (middle.start[0], middle.start[1])
+    b: Point = (middle.end[0], middle.end[1])
+    way = unit(sub(b, a))
+    side = left(way)
+    inset = 0.14 * distance(a, b)
+    p, q = add(a, way, inset), add(b, way, -inset)
+    system = checked.project.system
+    head = 2.2 * paper
+    marks: list[Mark] = [
+        Stroke((p, q), "cut"),
+        Stroke((add(add(p, way, head), side, head * 0.45), p), "cut"),
+        Stroke((add(add(q, way, -head), side, -head * 0.45), q), "cut"),
+    ]
+    centre = ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2)
+    right = (1.0, 0.0) if abs(way[1]) > abs(way[0]) else (0.0, 1.0)
+    at = add(centre, right, 2.5 * paper)
+    section = f"{tier.id.split(':')[1]}  {pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}"
+    marks.append(Label(section, add(at, (0, 1), 0.4 * paper), 2.8, "start", bold=True, boxed=True, key=tier.id))
+    words = f"span {format_length(sized.span, system)}" if sized.span else "no span"
+    marks.append(Label(words, add(at, (0, 1), -3.2 * paper), 2.4, "start", quiet=True, boxed=True, key=tier.id))
+    return marks
+
+
+def pretty(section: str) -> str:
+    """Write a section with a multiplication sign."""
+    return section.replace("x", "×")

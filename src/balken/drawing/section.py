@@ -1,0 +1,130 @@
+"""The wall section in the ladder: what sits on what, from footing to ridge, at true height and thickness.
+
+Horizontal places are mm inward from the outer face of the wall; heights are the building's.
+"""
+
+import msgspec
+
+from balken.design.building import Checked
+from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
+from balken.fit.findings import Finding
+from balken.framing.member import Member
+from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of
+from balken.geometry.plane import Point
+from balken.model.catalogue import catalogue_of
+from balken.model.memo import Memo
+from balken.model.project import Project, Wall, level, wall_base, wall_top
+
+INWARD = 1150.0
+"""How far joists and rafters are drawn into the room, mm."""
+PLATE = 38.0
+
+
+class SectionPart(msgspec.Struct, frozen=True):
+    """A part of the section and the tier it belongs to."""
+
+    tier: str
+    mark: Mark
+
+
+def wall_section(checked: Checked, findings: tuple[Finding, ...], memo: Memo) -> tuple[SectionPart, ...]:
+    """Return the section through an outside wall that carries joists."""
+    project = checked.project
+    parts: list[SectionPart] = []
+    parts += _ground(project)
+    for run in project.runs:
+        parts += [SectionPart(f"run:{run.id}", m) for m in _foundation(checked, run.id)]
+    for base in dict.fromkeys(w.base for w in project.walls):
+        wall = _carrying_wall(checked, base)
+        if wall:
+            parts += [SectionPart(f"walls:{base}", m) for m in _wall(project, wall)]
+    for floor in project.floors:
+        bed = bed_of_floor(project, floor, memo)
+        sized = checked.sizes.get(f"floor:{floor.id}")
+        if bed is None or sized is None:
+            continue
+        section = catalogue_of(project.system).sections[sized.size.section]
+        build_up = build_up_of(project, floor)
+        marks: list[Mark] = []
+        top = bed.height + section.depth
+        rim = 0.0 if build_up.use == "ceiling" else section.breadth
+        if rim:
+            marks.append(Patch(rectangle(0, bed.height, rim, top), "end grain", "cut"))
+        marks.append(Patch(rectangle(rim, bed.height, INWARD, top), "timber", "seen"))
+        if build_up.subfloor:
+            marks.append(Patch(rectangle(0, top, INWARD, top + build_up.subfloor), "panel", "cut"))
+        parts += [SectionPart(f"floor:{floor.id}", m) for m in marks]
+    for roof in project.roofs:
+        bed = bed_of_roof(project, roof, memo)
+        rafter = next((m for m in checked.structure.members if m.host == f"roof:{roof.id}" and m.role == "rafter"), None)
+        if bed and rafter:
+            parts += [SectionPart(f"roof:{roof.id}", m) for m in _rafter(rafter)]
+    for finding in findings:
+        if finding.height and finding.kind in ("gap", "overlap"):
+            low, high = finding.height
+            parts.append(SectionPart(finding.host, Patch(rectangle(0, low, INWARD, high), "misfit", "none")))
+    return tuple(parts)
+
+
+def _carrying_wall(checked: Checked, base: str) -> Wall | None:
+    """Return the outside wall of a storey that most members bear on."""
+    counts: dict[str, int] = {}
+    outer = {w.id for w in checked.project.walls if w.side != "centre"} or {w.id for w in checked.project.walls}
+    for m in checked.structure.members:
+        for s in m.supports:
+            key = s.on.removeprefix("wall:").rsplit(":", 1)[-1].split(".")[0]
+            counts[key] = counts.get(key, 0) + 1
+    mine = [w for w in checked.project.walls if w.base == base]
+    return max(mine, key=lambda w: (w.id in outer, counts.get(w.id, 0), w.id), default=None)
+
+
+def _ground(project: Project) -> list[SectionPart]:
+    ground = next((x for x in project.levels if x.role == "ground"), None)
+    if ground is None:
+        return []
+    z = ground.elevation
+    earth = Patch(((-1200.0, z - 420), (0.0, z - 420), (0.0, z), (-1200.0, z)), "earth", "none")
+    return [SectionPart("", earth), SectionPart("", Stroke(((-1250.0, z), (0.0, z)), "cut"))]
+
+
+def _foundation(checked: Checked, key: str) -> list[Mark]:
+    project = checked.project
+    run = next(r for r in project.runs if r.id == key)
+    bottom, base, top = (level(project, k).elevation for k in (run.bottom, run.base, run.top))
+    face = -run.offset
+    middle = face + run.stem_thickness / 2
+    sill = catalogue_of(project.system).sections.get(run.sill)
+    marks: list[Mark] = [
+        Patch(rectangle(middle - run.footing_width / 2, bottom, middle + run.footing_width / 2, base), "concrete", "cut"),
+        Patch(rectangle(face, base, face + run.stem_thickness, top), "concrete", "cut"),
+    ]
+    if sill:
+        marks.append(Patch(rectangle(0, top, sill.depth, top + sill.breadth), "end grain", "cut"))
+    return marks
+
+
+def _wall(project: Project, wall: Wall) -> list[Mark]:
+    """Bottom plate, studs with insulation between, two top plates."""
+    low, high = wall_base(project, wall), wall_top(project, wall)
+    t = wall.thickness
+    marks: list[Mark] = [Patch(rectangle(0, low, t, high), "insulation", "cut")]
+    marks.append(Patch(rectangle(0, low, t, low + PLATE), "end grain", "cut"))
+    marks += [Patch(rectangle(0, high - k * PLATE, t, high - (k - 1) * PLATE), "end grain", "cut") for k in (1, 2)]
+    return marks
+
+
+def _rafter(rafter: Member) -> list[Mark]:
+    """The rafter's own outline, cut off where the section ends."""
+    outline = rafter.solid.outline
+    ring: list[Point] = []
+    for (x0, z0), (x1, z1) in zip(outline, (*outline[1:], outline[0])):
+        if x0 <= INWARD:
+            ring.append((x0, z0))
+        if (x0 <= INWARD) != (x1 <= INWARD):
+            ring.append((INWARD, z0 + (INWARD - x0) / (x1 - x0) * (z1 - z0)))
+    return [Patch(tuple(ring), "timber", "cut")]
+
+
+def section_drawing(parts: tuple[SectionPart, ...]) -> Drawing:
+    """Return the marks alone."""
+    return tuple(p.mark for p in parts)

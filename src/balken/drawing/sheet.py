@@ -1,0 +1,171 @@
+"""Sheets: a drawing at a scale that fits the paper, with a title block and notes."""
+
+import math
+
+import msgspec
+
+from balken.design.building import Checked, worst_of
+from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
+from balken.drawing.plan import plan, plan_notes, pretty
+from balken.drawing.tiers import Tier
+from balken.fit.findings import KIND_WORDS, Finding, amount_text
+from balken.units import INCH, System, format_area_load, format_length, format_run
+
+PAPERS: dict[str, tuple[tuple[str, float, float], ...]] = {
+    "us": (("11 × 17 in", 17 * INCH, 11 * INCH), ("18 × 24 in", 24 * INCH, 18 * INCH), ("24 × 36 in", 36 * INCH, 24 * INCH)),
+    "metric": (("A3", 420.0, 297.0), ("A2", 594.0, 420.0), ("A1", 841.0, 594.0)),
+}
+SCALES: dict[str, tuple[tuple[float, str], ...]] = {
+    "us": (
+        (24, '1/2" = 1\'-0"'), (32, '3/8" = 1\'-0"'), (48, '1/4" = 1\'-0"'), (64, '3/16" = 1\'-0"'),
+        (96, '1/8" = 1\'-0"'), (192, '1/16" = 1\'-0"'), (384, '1/32" = 1\'-0"'),
+    ),
+    "metric": tuple((n, f"1 : {n}") for n in (25, 50, 75, 100, 200, 250, 500, 1000)),
+}  # fmt: skip
+MARGIN = 10.0
+BLOCK = 62.0
+"""Width of the column of notes and title at the right, mm."""
+READABLE = 100.0
+"""Beyond this scale a larger paper is taken, if there is one."""
+
+
+class Sheet(msgspec.Struct, frozen=True):
+    """A page: size in mm, the drawing with its scale and where its origin lies, and marks in mm of paper."""
+
+    number: str
+    title: str
+    paper: str
+    width: float
+    height: float
+    scale: float
+    scale_text: str
+    origin: tuple[float, float]
+    drawing: Drawing
+    block: Drawing
+
+
+def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Finding, ...], date: str = "") -> Sheet:
+    """Return the plan of a tier on the smallest paper and at the largest scale that hold it."""
+    system = checked.project.system
+    lines = plan(checked, tier)
+    scale, text, paper = _fit(checked, tier, lines, system)
+    name, width, height = paper
+    drawing = lines + plan_notes(checked, tier, scale)
+    x0, y0, x1, y1 = _grown(drawing, scale)
+    room_w, room_h = width - 3 * MARGIN - BLOCK, height - 2 * MARGIN
+    origin = (
+        1.5 * MARGIN + (room_w - (x1 - x0) / scale) / 2 - x0 / scale,
+        MARGIN + (room_h - (y1 - y0) / scale) / 2 - y0 / scale,
+    )
+    title = title_of(tier)
+    block = _frame(width, height) + _block(checked, tier, title, number, text, width, height, findings, date)
+    return Sheet(number, title, name, width, height, scale, text, origin, drawing, block)
+
+
+def title_of(tier: Tier) -> str:
+    """Return a sheet's title."""
+    return {"ground": "Foundation plan", "walls": f"{tier.name} plan", "ceiling": "Ceiling framing plan",
+            "roof": "Roof framing plan"}.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")  # fmt: skip
+
+
+def _fit(
+    checked: Checked, tier: Tier, lines: Drawing, system: System
+) -> tuple[float, str, tuple[str, float, float]]:
+    best: tuple[float, str, tuple[str, float, float]] | None = None
+    for paper in PAPERS[system]:
+        room_w, room_h = paper[1] - 3 * MARGIN - BLOCK, paper[2] - 2 * MARGIN - 6
+        for scale, text in SCALES[system]:
+            x0, y0, x1, y1 = _grown(lines + plan_notes(checked, tier, scale), scale)
+            if (x1 - x0) / scale <= room_w and (y1 - y0) / scale <= room_h:
+                if best is None or scale < best[0]:
+                    best = best if best and best[0] <= READABLE else (scale, text, paper)
+                break
+    if best:
+        return best
+    x0, y0, x1, y1 = _grown(lines, 1.0)
+    largest = PAPERS[system][-1]
+    needed = max((x1 - x0) / (largest[1] - 5 * MARGIN - BLOCK), (y1 - y0) / (largest[2] - 6 * MARGIN))
+    scale = math.ceil(max(1.0, needed * 1.5) / 100) * 100
+    return scale, f"1 : {scale:g}", largest
+
+
+def _grown(drawing: Drawing, scale: float) -> tuple[float, float, float, float]:
+    """Return the box round a drawing with room for the words and heads at its rim."""
+    found = extent(drawing) or (0.0, 0.0, 1.0, 1.0)
+    pad = 5 * scale
+    return found[0] - pad, found[1] - pad, found[2] + pad, found[3] + pad
+
+
+def _frame(width: float, height: float) -> tuple[Mark, ...]:
+    x = width - MARGIN - BLOCK
+    return (
+        Stroke((*rectangle(MARGIN / 2, MARGIN / 2, width - MARGIN / 2, height - MARGIN / 2), (MARGIN / 2, MARGIN / 2)), "seen"),
+        Stroke(((x, MARGIN / 2), (x, height - MARGIN / 2)), "hair"),
+    )
+
+
+def _block(
+    checked: Checked, tier: Tier, title: str, number: str, scale: str, width: float, height: float,
+    findings: tuple[Finding, ...], date: str,
+) -> tuple[Mark, ...]:  # fmt: skip
+    x = width - MARGIN - BLOCK + 4
+    project = checked.project
+    marks: list[Mark] = []
+
+    def line(text: str, y: float, size: float = 2.4, *, bold: bool = False, quiet: bool = False) -> None:
+        marks.append(Label(text, (x, y), size, "start", bold=bold, quiet=quiet))
+
+    y = height - 14.0
+    line(project.name[:34], y, 5.0, bold=True)
+    for text in _notes(checked, tier):
+        y -= 4.6
+        line(text, y, 2.4, quiet=text.startswith("  "))
+    mine = [f for f in findings if f.host == tier.id]
+    if mine:
+        y -= 8
+        line("Open points", y, 2.8, bold=True)
+        for f in mine[:12]:
+            for piece in wrap(f"{KIND_WORDS[f.kind]} {amount_text(project, f)}: {f.place}", 40):
+                y -= 4.2
+                line(piece, y)
+    line(title, 40, 4.2, bold=True)
+    line(f"scale {scale}", 33.5, 2.8)
+    line(date, 28.5, 2.4, quiet=True)
+    line("sheet", 19, 2.4, quiet=True)
+    line(number, 11, 7.0, bold=True)
+    marks.append(Stroke(((x - 4, 48), (width - MARGIN / 2, 48)), "hair"))
+    marks.append(Label("Dimensions of structure and outer wall faces.", (x, 50), 2.0, "start", quiet=True))
+    return tuple(marks)
+
+
+def _notes(checked: Checked, tier: Tier) -> list[str]:
+    project, system = checked.project, checked.project.system
+    notes = [""]
+    sized = checked.sizes.get(tier.id)
+    kind, key = tier.id.split(":", 1)
+    if sized:
+        count = sum(m.host == tier.id and m.area > 0 for m in checked.structure.members)
+        notes.append(f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}, {count} pieces")
+        ratio, check, _ = worst_of(checked, tier.id)
+        notes.append(f"  span {format_length(sized.span, system)}, {check.lower()} {ratio:.2f} of 1.00")
+    if kind == "floor":
+        floor = next(f for f in project.floors if f.id == key)
+        notes.append(f"  {format_area_load(floor.live, system)} live, {format_area_load(floor.dead, system)} dead")
+    if kind == "roof":
+        roof = next(r for r in project.roofs if r.id == key)
+        notes.append(f"  {roof.rise:g} in 12, overhang {format_run(roof.overhang, system)}")
+        notes.append(f"  {format_area_load(roof.snow, system)} snow, {format_area_load(roof.live, system)} roof live")
+    if kind == "run":
+        run = next(r for r in project.runs if r.id == key)
+        notes.append(f"Footing {format_run(run.footing_width, system)} wide, stem {format_run(run.stem_thickness, system)}")
+        notes.append(f"  soil bearing {format_area_load(project.site.soil_bearing, system)} presumed")
+    materials = dict.fromkeys(m.material for m in checked.structure.members if m.host == tier.id)
+    notes += [f"  {m}" for m in materials]
+    return notes
+
+
+def wrap(text: str, width: int) -> list[str]:
+    """Break words into lines of at most ``width`` letters."""
+    import textwrap
+
+    return textwrap.wrap(text, width) or [""]

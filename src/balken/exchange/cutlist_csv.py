@@ -1,0 +1,36 @@
+"""The cutting list as CSV (RFC 4180), with lengths in mm and as a tape reads."""
+
+import csv
+import io
+
+from balken.design.building import Checked
+from balken.takeoff.cutting import cutting_list
+from balken.units import format_length
+
+HEADER = (
+    "section", "material", "use", "host", "count", "length", "length_mm", "cut_from", "cut_from_mm", "cuts",
+    "material_cost", "marks",
+)  # fmt: skip
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+"""A cell beginning so would be run as a formula by a spreadsheet."""
+
+
+def cutting_list_csv(checked: Checked) -> str:
+    """Return the cutting list as CSV text."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(HEADER)
+    system = checked.project.system
+    for line in cutting_list(checked):
+        stock = format_length(line.stock, system) if line.stock else "several lengths"
+        row = (
+            line.section, line.material, line.role, line.host, line.count, format_length(line.length, system),
+            f"{line.length:.1f}", stock, f"{line.stock:.1f}" if line.stock else "", "; ".join(line.cuts),
+            f"{line.cost:.2f}", " ".join(line.marks),
+        )  # fmt: skip
+        writer.writerow([_plain(str(cell)) for cell in row])
+    return out.getvalue()
+
+
+def _plain(cell: str) -> str:
+    return f"'{cell}" if cell.startswith(FORMULA) else cell

@@ -1,0 +1,471 @@
+"""An architect's IFC file to levels, grids, walls and openings. Nothing is guessed silently: what cannot be read is
+listed with its GlobalId and why, and the rest comes in."""
+
+import math
+import re
+from collections import Counter
+from pathlib import Path
+from typing import Any, Final
+
+import numpy as np
+
+from balken.exchange.files import FileError, read_bytes
+from balken.exchange.ifc_shape import Body, ShapeError, body_of, curve_points, placement, straight_ends, straight_line
+from balken.geometry.plane import ANGLE, TOUCH, Point, add, cross, distance, dot, left, rotate, sub, unit
+from balken.model.project import (
+    FORMAT,
+    Grid,
+    GridLine,
+    Level,
+    Opening,
+    Project,
+    ReadNote,
+    Wall,
+)
+from balken.model.start import SAME_HEIGHT
+from balken.model.validity import ProjectError, validate
+from balken.units import System
+
+SCHEMAS: Final = ("IFC2X3", "IFC4", "IFC4X3", "IFC4X3_ADD2")
+NESTED: Final = 400
+"""Brackets in one STEP record beyond this are damage."""
+_OPEN_CLOSE: Final = re.compile(rb"'(?:[^']|'')*'|[();]")
+MOST_WALLS: Final = 5000
+
+
+def take(path: Path) -> Project:
+    """Read an architect's file.
+
+    Returns:
+        A project with levels, grids, walls and notes of what did not come in, but no structure yet.
+
+    Raises:
+        FileError: the file cannot be read at all.
+    """
+    model = _open(path)
+    scale = _scale(model, path.name)
+    notes: list[ReadNote] = []
+    system: System = "us" if _is_us(model) else "metric"
+    raw = [w for w in (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes)) if w]
+    storeys = _storeys(model, scale, raw, notes)
+    if not storeys:
+        raise FileError(f"{path.name} has no building storeys, so there are no levels to work between.")
+    levels, walls = _levels_and_walls(storeys, raw, notes)
+    grids = tuple(g for g in (_grid(p, i, scale, notes) for i, p in enumerate(model.by_type("IfcGrid"), 1)) if g)
+    _loose_fillings(model, notes)
+    for product in model.by_type("IfcCurtainWall"):
+        _note(notes, product, "curtain walls are not read yet")
+    project = Project(FORMAT, _name(model, path), system, levels, grids, walls, notes=tuple(notes[:20000]))
+    try:
+        return validate(project)
+    except ProjectError as error:
+        raise FileError(f"{path.name} does not hold together: {error}") from error
+
+
+def _open(path: Path) -> Any:
+    data = read_bytes(path)
+    name = path.name
+    if not data.strip():
+        raise FileError(f"{name} is empty.")
+    if data[:2] == b"PK":
+        raise FileError(f"{name} is a zip archive; unpack the IFC file in it first.")
+    if not data.lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"ISO-10303-21"):
+        raise FileError(f"{name} is no IFC file: it does not begin with ISO-10303-21.")
+    if b"ENDSEC" not in data or b"END-ISO-10303-21" not in data:
+        raise FileError(f"{name} is cut off: its end is missing.")
+    schema = re.search(rb"FILE_SCHEMA\s*\(\s*\(\s*'([^']*)'", data[:20000], re.IGNORECASE)
+    if not schema:
+        raise FileError(f"{name} does not say its IFC schema.")
+    word = schema[1].decode("ascii", "replace").upper()
+    if word not in SCHEMAS:
+        raise FileError(f"{name} is written in {word[:40]}; IFC2X3, IFC4 and IFC4X3 are read.")
+    depth = 0
+    for found in _OPEN_CLOSE.finditer(data):
+        if found[0] == b"(":
+            depth += 1
+            if depth > NESTED:
+                raise FileError(f"{name} is nested more than {NESTED} deep near byte {found.start()}.")
+        elif found[0] == b")":
+            depth -= 1
+        elif found[0] == b";":
+            depth = 0
+    import ifcopenshell
+
+    try:
+        return ifcopenshell.open(str(path))
+    except Exception as error:  # the parser raises many kinds
+        raise FileError(f"{name} is damaged and cannot be read: {str(error).splitlines()[0][:200]}.") from error
+
+
+def _scale(model: Any, name: str) -> float:
+    from ifcopenshell.util.unit import calculate_unit_scale
+
+    try:
+        scale = float(calculate_unit_scale(model)) * 1000.0
+    except Exception as error:
+        raise FileError(f"{name} does not say its length unit in a way that can be read.") from error
+    if not math.isfinite(scale) or not 1e-6 <= scale <= 1e7:
+        raise FileError(f"{name} has a length unit of {scale:g} mm, which cannot be.")
+    return scale
+
+
+def _is_us(model: Any) -> bool:
+    for assignment in model.by_type("IfcUnitAssignment"):
+        for item in assignment.Units:
+            if item.is_a("IfcConversionBasedUnit") and item.UnitType == "LENGTHUNIT":
+                return True
+    return False
+
+
+def _name(model: Any, path: Path) -> str:
+    for kind in ("IfcBuilding", "IfcProject"):
+        for item in model.by_type(kind):
+            for text in (item.LongName, item.Name):
+                if text and text.strip():
+                    return str(text).strip()[:200]
+    return path.stem[:200]
+
+
+def _guid(product: Any) -> str:
+    try:
+        return str(product.GlobalId or "")[:200]
+    except Exception:
+        return ""
+
+
+def _note(notes: list[ReadNote], product: Any, why: str) -> None:
+    notes.append(ReadNote(_guid(product), str(product.is_a()).removeprefix("Ifc").lower()[:200], why[:500]))
+
+
+def _products(model: Any, kind: str, notes: list[ReadNote]) -> list[Any]:
+    found, seen = [], set()
+    for product in sorted(model.by_type(kind), key=lambda p: p.id()):
+        key = _guid(product)
+        if key in seen:
+            _note(notes, product, "its GlobalId is used twice; the first one came in")
+            continue
+        seen.add(key)
+        found.append(product)
+    if len(found) > MOST_WALLS:
+        for product in found[MOST_WALLS:]:
+            _note(notes, product, f"the file has more than {MOST_WALLS} of them")
+        del found[MOST_WALLS:]
+    return found
+
+
+class _Raw:
+    """A wall as it was read: plan line, side, heights and holes, before it is hung between levels."""
+
+    def __init__(self, product: Any) -> None:
+        self.product = product
+        self.start: Point = (0.0, 0.0)
+        self.end: Point = (0.0, 0.0)
+        self.thickness = 0.0
+        self.side = "centre"
+        self.bottom = 0.0
+        self.top = 0.0
+        self.openings: list[tuple[str, float, float, float, float]] = []
+
+
+def _wall(product: Any, scale: float, notes: list[ReadNote]) -> _Raw | None:
+    try:
+        raw = _read_wall(product, scale)
+    except ShapeError as error:
+        _note(notes, product, str(error))
+        return None
+    except Exception as error:  # damaged references surface as many kinds
+        _note(notes, product, f"it is damaged ({type(error).__name__})")
+        return None
+    for relation in getattr(product, "HasOpenings", None) or ():
+        hole = relation.RelatedOpeningElement
+        try:
+            raw.openings.append(_opening(hole, raw, scale))
+        except ShapeError as error:
+            _note(notes, hole, str(error))
+        except Exception as error:
+            _note(notes, hole, f"it is damaged ({type(error).__name__})")
+    return raw
+
+
+def _read_wall(product: Any, scale: float) -> _Raw:
+    if product.Representation is None:
+        parts = [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects]
+        raise ShapeError("it is made of parts and has no shape of its own" if parts else "it has no shape")
+    raw = _Raw(product)
+    line = straight_line(product, scale)
+    body = body_of(product, scale)
+    if body is None:
+        raise ShapeError("it has no body, so its height is unknown")
+    line = line or _line_from_body(body)
+    direction = unit(sub(line[1], line[0]))
+    across = [dot(sub((x, y), line[0]), left(direction)) for x, y, _ in body.plain.tolist()]
+    low, high = min(across), max(across)
+    raw.thickness = high - low
+    if raw.thickness < 1.0:
+        raise ShapeError("its body has no thickness")
+    if raw.thickness > 5000 or raw.thickness > 3 * distance(*line) + 5000:
+        raise ShapeError(f"its body is {raw.thickness:.0f} mm thick, which no wall is")
+    if abs(low) < TOUCH:
+        raw.side = "left"
+    elif abs(high) < TOUCH:
+        raw.side = "right"
+    else:
+        shift = (low + high) / 2
+        line = (add(line[0], left(direction), shift), add(line[1], left(direction), shift))
+        raw.side = "centre"
+    raw.start, raw.end = ((_round(p[0]), _round(p[1])) for p in line)
+    raw.thickness = _round(raw.thickness)
+    left_over = body.points
+    if len(left_over) == 0:
+        raise ShapeError("nothing of its body is left after it is clipped")
+    raw.bottom, raw.top = _round(float(left_over[:, 2].min())), _round(float(left_over[:, 2].max()))
+    if raw.top - raw.bottom < TOUCH:
+        raise ShapeError("its body has no height")
+    return raw
+
+
+def _line_from_body(body: Body) -> tuple[Point, Point]:
+    """Return the centre line of a body seen from above: along the longer side of the smallest box round it."""
+    import shapely
+
+    box = shapely.MultiPoint(body.plain[:, :2]).minimum_rotated_rectangle
+    corners = list(getattr(box, "exterior", box).coords)
+    if len(corners) < 5:
+        raise ShapeError("its body has no area in plan")
+    a, b, c, d = corners[:4]
+    if distance(a, b) < distance(b, c):
+        a, b, c, d = b, c, d, a
+    start: Point = ((a[0] + d[0]) / 2, (a[1] + d[1]) / 2)
+    end: Point = ((b[0] + c[0]) / 2, (b[1] + c[1]) / 2)
+    if (end[0], end[1]) < (start[0], start[1]):
+        start, end = end, start
+    return start, end
+
+
+def _opening(hole: Any, raw: _Raw, scale: float) -> tuple[str, float, float, float, float]:
+    """Return kind, distance along the wall, width, height, sill over the wall's foot."""
+    kind = "opening"
+    filling = None
+    for relation in getattr(hole, "HasFillings", None) or ():
+        filling = relation.RelatedBuildingElement
+        kind = "door" if filling.is_a("IfcDoor") else "window" if filling.is_a("IfcWindow") else kind
+    direction = unit(sub(raw.end, raw.start))
+    body = body_of(hole, scale)
+    if body is not None:
+        along = [dot(sub((x, y), raw.start), direction) for x, y, _ in body.points.tolist()]
+        heights = body.points[:, 2]
+        at, width = min(along), max(along) - min(along)
+        bottom, top = max(float(heights.min()), raw.bottom), min(float(heights.max()), raw.top)
+    elif filling is not None and filling.OverallWidth and filling.OverallHeight:
+        spot = placement(filling.ObjectPlacement, scale)
+        width, height = float(filling.OverallWidth) * scale, float(filling.OverallHeight) * scale
+        facing = float(np.dot(spot[:2, 0], direction))
+        at = dot(sub((spot[0, 3], spot[1, 3]), raw.start), direction) - (0.0 if facing > 0 else width)
+        bottom, top = float(spot[2, 3]), float(spot[2, 3]) + height
+    else:
+        raise ShapeError("it has no body and nothing in it that tells its size")
+    length = distance(raw.start, raw.end)
+    low, high = max(0.0, at), min(length, at + width)
+    if high - low < TOUCH or top - bottom < TOUCH:
+        raise ShapeError("it lies outside its wall")
+    return kind, _round(low), _round(high - low), _round(top - bottom), _round(bottom - raw.bottom)
+
+
+def _round(value: float) -> float:
+    """Drop what arithmetic in another unit leaves behind the sixth decimal of a millimetre."""
+    return round(value, 6) + 0.0
+
+
+class _Storey:
+    def __init__(self, product: Any, elevation: float) -> None:
+        self.product = product
+        self.elevation = elevation
+        self.name = str(product.Name or product.LongName or "Storey").strip()[:200] or "Storey"
+        self.walls: list[_Raw] = []
+
+
+def _storeys(model: Any, scale: float, raw: list[_Raw], notes: list[ReadNote]) -> list[_Storey]:
+    """Return storeys from the lowest up, each with its walls.
+
+    A storey says its height twice, by its placement and by an attribute; where they differ, the one that the feet of
+    its walls lie on counts.
+    """
+    found: dict[int, _Storey] = {}
+    for product in model.by_type("IfcBuildingStorey"):
+        try:
+            placed = float(placement(product.ObjectPlacement, scale)[2, 3])
+        except Exception:
+            placed = math.nan
+        stated = float(product.Elevation) * scale if product.Elevation is not None else math.nan
+        feet = [w.bottom for w in raw if _holder(w.product) == product.id()]
+        options = [v for v in (placed, stated) if math.isfinite(v) and abs(v) < 1e6]
+        if not options:
+            _note(notes, product, "it says no height")
+            continue
+        middle = float(np.median(feet)) if feet else options[0]
+        found[product.id()] = _Storey(product, min(options, key=lambda v: abs(v - middle)))
+    ordered = sorted(found.values(), key=lambda s: (s.elevation, s.product.id()))
+    for wall in raw:
+        storey = found.get(_holder(wall.product) or -1)
+        if storey is None and ordered:
+            below = [s for s in ordered if s.elevation <= wall.bottom + 500]
+            storey = below[-1] if below else ordered[0]
+        if storey:
+            storey.walls.append(wall)
+    return ordered
+
+
+def _holder(product: Any) -> int | None:
+    for _ in range(10):
+        for relation in getattr(product, "ContainedInStructure", None) or ():
+            if relation.RelatingStructure.is_a("IfcBuildingStorey"):
+                return int(relation.RelatingStructure.id())
+        parents = [r.RelatingObject for r in getattr(product, "Decomposes", None) or ()]
+        if not parents:
+            return None
+        product = parents[0]
+    return None
+
+
+_ROLE_NAMES: Final = (
+    ("footing_bottom", ("bottom of footing", "b.o. footing", "underside of footing")),
+    ("footing_top", ("footing",)),
+    ("foundation_top", ("foundation",)),
+    ("ground", ("ground line", "grade", "terrain")),
+    ("ridge", ("ridge",)),
+    ("plate", ("plate", "top of wall", "t.o. wall", "roof", "eaves")),
+)
+
+
+def _role(storey: _Storey) -> str:
+    if storey.walls:
+        return "floor"
+    name = storey.name.lower()
+    return next((role for role, words in _ROLE_NAMES if any(w in name for w in words)), "floor")
+
+
+def _levels_and_walls(
+    storeys: list[_Storey], raw: list[_Raw], notes: list[ReadNote]
+) -> tuple[tuple[Level, ...], tuple[Wall, ...]]:
+    names: set[str] = set()
+    levels: list[Level] = []
+    for i, storey in enumerate(storeys, 1):
+        name = storey.name
+        if name in names:
+            name = f"{storey.name} ({i})"[:200]
+        names.add(name)
+        levels.append(Level(f"L{i}", name, _role(storey), _round(storey.elevation)))  # type: ignore[arg-type]
+    walls: list[Wall] = []
+    for i, storey in enumerate(storeys, 1):
+        if not storey.walls:
+            continue
+        top = _top_level(storey, i, levels, names)
+        for n, item in enumerate(storey.walls, 1):
+            made = _hung(item, f"W{i}{n:02d}", levels[i - 1], top, notes)
+            if made:
+                walls.append(made)
+    return tuple(levels), tuple(walls)
+
+
+def _top_level(storey: _Storey, number: int, levels: list[Level], names: set[str]) -> Level:
+    """Return the level most walls of a storey reach: one that is there, or a plate level made for it."""
+    tops = Counter(round(w.top / SAME_HEIGHT) for w in storey.walls)
+    most = max(tops, key=lambda k: (tops[k], k))
+    height = float(np.median([w.top for w in storey.walls if round(w.top / SAME_HEIGHT) == most]))
+    for level in levels:
+        if abs(level.elevation - height) <= SAME_HEIGHT and level.elevation > storey.elevation:
+            return level
+    floors = sum(1 for x in levels if x.role == "plate") + 1
+    name = next(n for n in (f"Plate {k}" for k in range(floors, 10_000)) if n not in names)
+    names.add(name)
+    made = Level(f"P{number}", name, "plate", height)
+    levels.append(made)
+    return made
+
+
+def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) -> Wall | None:
+    base_offset, top_offset = item.bottom - base.elevation, item.top - top.elevation
+    if max(abs(base_offset), abs(top_offset)) > 1e6:
+        _note(notes, item.product, "it lies more than a kilometre from its storey")
+        return None
+    holes = tuple(
+        Opening(f"{key}-{i}", kind, at, width, height, sill)  # type: ignore[arg-type]
+        for i, (kind, at, width, height, sill) in enumerate(sorted(item.openings, key=lambda o: (o[1], o[4])), 1)
+    )
+    name = str(item.product.Name or "").strip()[:200] or key
+    return Wall(
+        key, name, item.start, item.end, item.thickness, item.side,  # type: ignore[arg-type]
+        base.id, top.id, _zero(base_offset), _zero(top_offset), holes, _guid(item.product),
+    )  # fmt: skip
+
+
+def _zero(value: float) -> float:
+    return 0.0 if abs(value) < 1e-3 else value
+
+
+def _grid(product: Any, number: int, scale: float, notes: list[ReadNote]) -> Grid | None:
+    try:
+        matrix = placement(product.ObjectPlacement, scale)
+    except Exception:
+        _note(notes, product, "its placement cannot be read")
+        return None
+    ends: list[tuple[str, Point, Point]] = []
+    for axis in (*(product.UAxes or ()), *(product.VAxes or ()), *(product.WAxes or ())):
+        label = str(axis.AxisTag or "?")[:20] or "?"
+        try:
+            points = [matrix @ np.array([x, y, 0.0, 1.0]) for x, y in curve_points(axis.AxisCurve, scale)]
+            a, b = straight_ends([(float(p[0]), float(p[1])) for p in points])
+        except Exception as error:
+            why = str(error) if isinstance(error, ShapeError) else "it is damaged"
+            notes.append(ReadNote(_guid(product), f"grid line {label}", why[:500]))
+            continue
+        ends.append((label, a, b) if axis.SameSense else (label, b, a))
+    if not ends:
+        return None
+    angle = _lean(unit(sub(ends[0][2], ends[0][1])))
+    origin = ends[0][1]
+    lines = []
+    for i, (label, a, b) in enumerate(ends, 1):
+        p, q = (rotate(sub(end, origin), -angle) for end in (a, b))
+        if abs(q[1] - p[1]) <= math.sin(ANGLE) * distance(p, q):
+            lines.append(GridLine(f"A{i}", label, "x", *_extent((p[1] + q[1]) / 2, p[0], q[0])))
+        elif abs(q[0] - p[0]) <= math.sin(ANGLE) * distance(p, q):
+            lines.append(GridLine(f"A{i}", label, "y", *_extent((p[0] + q[0]) / 2, p[1], q[1])))
+        else:
+            notes.append(ReadNote(_guid(product), f"grid line {label}", "it runs askew to the other lines"))
+    return Grid(f"G{number}", origin, math.degrees(angle), _own_labels(lines))
+
+
+def _extent(offset: float, a: float, b: float) -> tuple[float, float, float]:
+    return _round(offset), _round(min(a, b)), _round(max(a, b))
+
+
+def _lean(direction: Point) -> float:
+    """Return the turn of a grid: the angle of its first line brought between -45° and 45°."""
+    angle = math.atan2(direction[1], direction[0])
+    while angle > math.pi / 4 + 1e-9:
+        angle -= math.pi / 2
+    while angle < -math.pi / 4 - 1e-9:
+        angle += math.pi / 2
+    return 0.0 if abs(cross((1.0, 0.0), (math.cos(angle), math.sin(angle)))) < 1e-9 else angle
+
+
+def _own_labels(lines: list[GridLine]) -> tuple[GridLine, ...]:
+    import msgspec
+
+    seen: set[tuple[str, str]] = set()
+    found = []
+    for line in lines:
+        label, k = line.label, 2
+        while (line.runs, label) in seen:
+            label, k = f"{line.label[:15]}.{k}", k + 1
+        seen.add((line.runs, label))
+        found.append(msgspec.structs.replace(line, label=label))
+    return tuple(found)
+
+
+def _loose_fillings(model: Any, notes: list[ReadNote]) -> None:
+    for kind in ("IfcDoor", "IfcWindow"):
+        for product in model.by_type(kind):
+            if not (getattr(product, "FillsVoids", None) or ()):
+                _note(notes, product, "it fills no opening of a wall")

@@ -1,0 +1,150 @@
+"""The project file: one readable JSON text in a stable order, with a format version.
+
+Older formats step up one version at a time through :data:`MIGRATIONS`; newer ones are refused, unread.
+"""
+
+import json
+import math
+import re
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, Final
+
+import msgspec
+
+from balken.exchange.files import FileError, read_bytes, write_atomic
+from balken.model.project import FORMAT, Project
+from balken.model.validity import ProjectError, validate
+
+SUFFIX: Final = ".balken"
+DEEPEST: Final = 40
+"""Nesting beyond this is no project."""
+Raw = dict[str, Any]
+_BRACKETS: Final = re.compile(rb'"(?:[^"\\]|\\.)*"|[\[\]{}]', re.DOTALL)
+"""Strings whole, so that brackets inside them do not count."""
+
+
+class ReadError(FileError):
+    """A project file that cannot be read; one sentence with the place of the fault."""
+
+
+def _from_0(raw: Raw) -> Raw:
+    """Format 0, before the first release, had no notes."""
+    return {**raw, "format": 1, "notes": raw.get("notes", [])}
+
+
+MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0}
+
+
+def to_text(project: Project) -> bytes:
+    """Return the project as it is saved: the same project always gives the same bytes."""
+    return msgspec.json.format(msgspec.json.encode(project), indent=1) + b"\n"
+
+
+def from_text(data: bytes, name: str = "The file") -> Project:
+    """Read a project from its saved bytes.
+
+    Raises:
+        ReadError: it is no project of this program, or contradicts itself.
+    """
+    raw = _raw(data, name)
+    version = raw.get("format")
+    if not isinstance(version, int) or isinstance(version, bool):
+        raise ReadError(f"{name} is JSON but no Balken project: it does not say its format.")
+    if version > FORMAT:
+        raise ReadError(f"{name} is of format {version}; this program reads up to format {FORMAT}. Use a newer one.")
+    while version < FORMAT:
+        if version not in MIGRATIONS:
+            raise ReadError(f"{name} is of format {version}, which never was.")
+        raw = MIGRATIONS[version](raw)
+        version = raw["format"]
+    try:
+        return validate(msgspec.convert(raw, Project))
+    except (msgspec.ValidationError, ProjectError) as error:
+        raise ReadError(f"{name}: {error}") from error
+    except (RecursionError, OverflowError, StopIteration) as error:
+        raise ReadError(f"{name} is damaged: {error}.") from error
+
+
+def _raw(data: bytes, name: str) -> Raw:
+    if not data.strip():
+        raise ReadError(f"{name} is empty.")
+    if data[:2] == b"PK":
+        raise ReadError(f"{name} is a zip archive, not a Balken project.")
+    if not data.lstrip().startswith(b"{"):
+        raise ReadError(f"{name} is no Balken project: it does not begin as one.")
+    _measure_depth(data, name)
+    try:
+        raw = json.loads(data, object_pairs_hook=_no_twins, parse_constant=_no_constant, parse_float=_finite)
+    except _Twin as twin:
+        raise ReadError(f"{name} says “{twin}” twice in one place.") from None
+    except _NotFinite as constant:
+        raise ReadError(f"{name} holds {constant}, which is no length and no load.") from None
+    except json.JSONDecodeError as error:
+        raise ReadError(f"{name} is damaged at line {error.lineno}, column {error.colno}: {error.msg}.") from error
+    except UnicodeDecodeError as error:
+        raise ReadError(f"{name} is damaged at byte {error.start}: no readable text.") from error
+    except (RecursionError, ValueError) as error:
+        raise ReadError(f"{name} is damaged: {error}.") from error
+    if not isinstance(raw, dict):
+        raise ReadError(f"{name} is no Balken project.")
+    return raw
+
+
+def _measure_depth(data: bytes, name: str) -> None:
+    """Refuse deep nesting before any parser meets it; brackets inside strings do not count."""
+    depth = 0
+    for found in _BRACKETS.finditer(data):
+        first = found[0][:1]
+        if first in b"[{":
+            depth += 1
+            if depth > DEEPEST:
+                raise ReadError(f"{name} is nested more than {DEEPEST} deep; no project is.")
+        elif first in b"]}":
+            depth -= 1
+
+
+class _Twin(Exception):
+    pass
+
+
+class _NotFinite(Exception):
+    pass
+
+
+def _no_twins(pairs: list[tuple[str, Any]]) -> Raw:
+    found: Raw = {}
+    for key, value in pairs:
+        if key in found:
+            raise _Twin(key)
+        found[key] = value
+    return found
+
+
+def _no_constant(word: str) -> float:
+    raise _NotFinite(word)
+
+
+def _finite(text: str) -> float:
+    value = float(text)
+    if not math.isfinite(value):
+        raise _NotFinite(text)
+    return value
+
+
+def load(path: Path) -> Project:
+    """Open a project file.
+
+    Raises:
+        FileError: it cannot be read, or is no project.
+    """
+    return from_text(read_bytes(path), path.name)
+
+
+def save(project: Project, path: Path) -> None:
+    """Save a project file, whole or not at all.
+
+    Raises:
+        FileError: it cannot be written; what was there stays whole.
+    """
+    write_atomic(path, to_text(project))

@@ -1,0 +1,100 @@
+"""Sheets to PDF: vector lines, words that can be searched, one page a sheet (reportlab)."""
+
+import io
+from functools import cache
+from pathlib import Path
+from typing import Any, Final
+
+from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
+from balken.drawing.sheet import Sheet
+
+MM: Final = 72 / 25.4
+FONTS: Final = Path(__file__).parents[1] / "desk" / "fonts"
+INK: Final = 0.0
+QUIET: Final = 0.35
+FILLS: Final = {"concrete": 0.88, "timber": 0.93, "end grain": 0.85, "panel": 0.9, "wall": 0.93, "mark": 0.7, "misfit": 0.8}
+"""Greys, so that a sheet reads on a printer of one colour."""
+
+
+def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
+    """Return a PDF with one page a sheet."""
+    from reportlab.pdfgen.canvas import Canvas
+
+    _fonts()
+    out = io.BytesIO()
+    canvas = Canvas(out, invariant=1, pageCompression=1)
+    canvas.setTitle(title)
+    canvas.setCreator("Balken")
+    for sheet in sheets:
+        canvas.setPageSize((sheet.width * MM, sheet.height * MM))
+        canvas.scale(MM, MM)
+        _paint(canvas, sheet.drawing, sheet.scale, sheet.origin)
+        _paint(canvas, sheet.block, 1.0, (0.0, 0.0))
+        canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+@cache
+def _fonts() -> None:
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    for style in ("Regular", "SemiBold"):
+        pdfmetrics.registerFont(TTFont(f"Barlow-{style}", str(FONTS / f"Barlow-{style}.ttf")))
+
+
+def _paint(canvas: Any, drawing: Drawing, scale: float, origin: tuple[float, float]) -> None:
+    def at(p: tuple[float, float]) -> tuple[float, float]:
+        return origin[0] + p[0] / scale, origin[1] + p[1] / scale
+
+    for mark in drawing:
+        if isinstance(mark, Patch):
+            _path(canvas, [at(p) for p in mark.ring], mark.pen, mark.fill, closed=True)
+        elif isinstance(mark, Stroke):
+            _path(canvas, [at(p) for p in mark.points], mark.pen, "none", closed=False)
+        elif isinstance(mark, Disc):
+            _pen(canvas, mark.pen)
+            canvas.setFillGray(1.0)
+            canvas.circle(*at(mark.centre), mark.radius, stroke=1, fill=1)
+        else:
+            _words(canvas, mark, at(mark.at))
+
+
+def _pen(canvas: Any, pen: str) -> None:
+    canvas.setLineWidth(PEN_WIDTH[pen])
+    canvas.setStrokeGray(INK)
+    canvas.setDash(*([list(DASHES[pen])] if pen in DASHES else []))
+    canvas.setLineCap(0)
+
+
+def _path(canvas: Any, points: list[tuple[float, float]], pen: str, fill: str, *, closed: bool) -> None:
+    if len(points) < 2:
+        return
+    path = canvas.beginPath()
+    path.moveTo(*points[0])
+    for p in points[1:]:
+        path.lineTo(*p)
+    if closed:
+        path.close()
+    _pen(canvas, pen)
+    canvas.setFillGray(FILLS.get(fill, 1.0))
+    canvas.drawPath(path, stroke=int(pen != "none"), fill=int(fill != "none"))
+
+
+def _words(canvas: Any, label: Label, at: tuple[float, float]) -> None:
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    font = "Barlow-SemiBold" if label.bold else "Barlow-Regular"
+    width = stringWidth(label.text, font, label.size)
+    shift = {"middle": -width / 2, "start": 0.0, "end": -width}[label.anchor]
+    canvas.saveState()
+    canvas.translate(*at)
+    canvas.rotate(label.angle)
+    if label.boxed:
+        canvas.setFillGray(1.0)
+        canvas.rect(shift - 0.5, -0.25 * label.size, width + 1.0, 1.2 * label.size, stroke=0, fill=1)
+    canvas.setFillGray(QUIET if label.quiet else INK)
+    canvas.setFont(font, label.size)
+    canvas.drawString(shift, 0, label.text)
+    canvas.restoreState()

@@ -1,0 +1,146 @@
+"""The report: one document about a building, for machines (``docs/report.md`` describes it) and for people."""
+
+import math
+from typing import Any
+
+from balken.design.building import Checked
+from balken.fit.findings import KIND_WORDS, Finding, amount_text
+from balken.framing.member import CONCRETE_ROLES
+from balken.loads.cases import CASES
+from balken.model.project import ROLE_WORDS, Project, column, grid_ends, wall_base, wall_length, wall_top
+from balken.units import format_force, format_length, format_run
+
+REPORT_FORMAT = 1
+Document = dict[str, Any]
+
+
+def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
+    """Return the whole report as plain data. Lengths mm, volumes mm³, forces N."""
+    project = checked.project
+    return {
+        "format": REPORT_FORMAT,
+        "project": project.name,
+        "system": project.system,
+        "levels": [
+            {"id": x.id, "name": x.name, "role": x.role, "elevation_mm": x.elevation} for x in column(project)
+        ],
+        "grid_lines": _grid_lines(project),
+        "walls": _walls(project),
+        "sizes": _sizes(checked),
+        "members": _members(checked),
+        "concrete": [
+            {"id": m.id, "kind": m.role, "host": m.host, "volume_mm3": m.solid.volume}
+            for m in checked.structure.members
+            if m.role in CONCRETE_ROLES
+        ],
+        "findings": [
+            {
+                "kind": f.kind, "place": f.place, "amount": f.amount, "measure": f.measure, "text": f.text,
+                "host": f.host, "members": list(f.members), "mend": f.mend.text if f.mend else None,
+            }
+            for f in findings
+        ],
+        "loads": {
+            "applied_N": dict(zip(CASES, checked.path.applied)),
+            "soil_reaction_N": dict(zip(CASES, checked.path.soil_total)),
+            "open_N": {c: math.fsum(e.forces[i] for e in checked.path.open_ends) for i, c in enumerate(CASES)},
+        },
+        "unread": [{"source": n.source, "what": n.what, "why": n.why} for n in project.notes],
+    }  # fmt: skip
+
+
+def _grid_lines(project: Project) -> list[Document]:
+    found = []
+    for grid in project.grids:
+        for line in grid.lines:
+            start, end = grid_ends(grid, line)
+            found.append({"label": line.label, "grid": grid.id, "start_mm": list(start), "end_mm": list(end)})
+    return found
+
+
+def _walls(project: Project) -> list[Document]:
+    names = {x.id: x.name for x in project.levels}
+    return [
+        {
+            "id": w.source or w.id,
+            "key": w.id,
+            "name": w.name,
+            "storey": names[w.base],
+            "start_mm": list(w.start),
+            "end_mm": list(w.end),
+            "length_mm": wall_length(w),
+            "thickness_mm": w.thickness,
+            "side": w.side,
+            "base_mm": wall_base(project, w),
+            "height_mm": wall_top(project, w) - wall_base(project, w),
+            "openings": [
+                {"id": o.id, "kind": o.kind, "width_mm": o.width, "height_mm": o.height, "sill_mm": o.sill, "at_mm": o.at}
+                for o in w.openings
+            ],
+        }
+        for w in project.walls
+    ]
+
+
+def _sizes(checked: Checked) -> list[Document]:
+    return [
+        {
+            "host": s.host,
+            "section": s.size.section,
+            "spacing_mm": s.size.spacing,
+            "span_mm": s.span,
+            "depth_allowed_mm": None if math.isinf(s.allowed) else s.allowed,
+        }
+        for s in checked.sizes.values()
+    ]
+
+
+def _members(checked: Checked) -> list[Document]:
+    found = []
+    for m in checked.structure.members:
+        used = checked.used.get(m.id)
+        ratio = None if used is None or not math.isfinite(used[0]) else used[0]
+        found.append(
+            {
+                "id": m.id, "mark": m.mark, "role": m.role, "host": m.host, "section": m.section,
+                "material": m.material, "start_mm": list(m.start), "end_mm": list(m.end), "length_mm": m.length,
+                "volume_mm3": m.solid.volume, "cuts": list(m.cuts), "utilisation": ratio,
+                "governing": used[1] if used else None,
+                "supports": [{"on": s.on, "bearing_mm": s.length} for s in m.supports], "touched": m.touched,
+            }
+        )  # fmt: skip
+    return found
+
+
+def for_people(checked: Checked, findings: tuple[Finding, ...]) -> str:
+    """Return the report as text to read."""
+    project = checked.project
+    system = project.system
+    lines = [project.name, ""]
+    width = max((len(x.name) for x in project.levels), default=0)
+    for item in reversed(column(project)):
+        lines.append(f"  {item.name:<{width}}  {format_length(item.elevation, system):>14}  {ROLE_WORDS[item.role]}")
+    length = sum(wall_length(w) for w in project.walls)
+    openings = sum(len(w.openings) for w in project.walls)
+    lines += ["", f"  {len(project.walls)} walls, {format_length(length, system)} in all, {openings} openings"]
+    for host, sized in checked.sizes.items():
+        count = sum(m.host == host and bool(m.supports) for m in checked.structure.members)
+        size = f"{sized.size.section} at {format_run(sized.size.spacing, system)}"
+        lines.append(f"  {host}: {size}, {count} pieces, span {format_length(sized.span, system)}")
+    path = checked.path
+    lines += [
+        "",
+        f"  {format_force(sum(path.applied), system)} applied, {format_force(sum(path.soil_total), system)} into the soil",
+        "",
+    ]
+    if project.notes:
+        lines.append(f"  {len(project.notes)} things of the architect's file did not come in:")
+        lines += [f"    {n.what} {n.source}: {n.why}" for n in project.notes]
+        lines.append("")
+    if not findings:
+        lines.append("  Everything fits.")
+    for f in findings:
+        lines.append(f"  {KIND_WORDS[f.kind]:<12} {amount_text(project, f):>9}  {f.text}")
+        if f.mend:
+            lines.append(f"  {'':<12} {'':>9}  Mend: {f.mend.text}.")
+    return "\n".join(lines) + "\n"
