@@ -2,4 +2,4 @@
 
 from balken.cli import main
 
-main()
+main(prog_name="balken")

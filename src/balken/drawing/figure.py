@@ -53,7 +53,7 @@ def _arrows(x0: float, x1: float, y: float, height: float) -> list[Mark]:
     for i in range(14):
         x = x0 + (x1 - x0) * i / 13
         marks.append(Stroke(((x, y + height), (x, y + 0.6)), "hair"))
-        marks.append(Patch(((x - 0.7, y + 1.8), (x + 0.7, y + 1.8), (x, y + 0.3)), "shade", "none"))
+        marks.append(Patch(((x - 0.7, y + 1.8), (x + 0.7, y + 1.8), (x, y + 0.3)), "ink", "none"))
     return marks
 
 
@@ -142,7 +142,7 @@ def _footing(checked: Checked, member: Member) -> Drawing:
     for i in range(9):
         x = 50 - half + 2 * half * i / 8
         marks.append(Stroke(((x, -9), (x, -1.5)), "hair"))
-        marks.append(Patch(((x - 0.7, -1.8), (x + 0.7, -1.8), (x, -0.3)), "shade", "none"))
+        marks.append(Patch(((x - 0.7, -1.8), (x + 0.7, -1.8), (x, -0.3)), "ink", "none"))
     marks.append(Stroke(((50 - half, -9), (50 + half, -9)), "hair"))
     marks.append(Label(f"{format_area_load(pressure, system)} into the soil", (50, -14.5), TEXT))
     marks.append(

@@ -61,7 +61,7 @@ def _openings(wall: Wall, body: Body) -> list[Mark]:
         p = add(add(wall.start, direction, hole.at), normal, offset)
         q = add(p, direction, hole.width)
         ring = (add(p, normal, -half), add(q, normal, -half), add(q, normal, half), add(p, normal, half))
-        found.append(Patch(ring, "shade", "seen", f"wall:{wall.id}"))
+        found.append(Patch(ring, "paper", "seen", f"wall:{wall.id}"))
         if hole.kind == "window":
             found.append(Stroke((p, q), "beyond"))
         elif hole.kind == "door":

@@ -58,7 +58,7 @@ def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Findin
         MARGIN + (room_h - (y1 - y0) / scale) / 2 - y0 / scale,
     )
     title = title_of(tier)
-    block = _frame(width, height) + _block(checked, tier, title, number, text, width, height, findings, date)
+    block = frame_of(width, height) + _block(checked, tier, title, number, text, width, height, findings, date)
     return Sheet(number, title, name, width, height, scale, text, origin, drawing, block)
 
 
@@ -96,7 +96,8 @@ def _grown(drawing: Drawing, scale: float) -> tuple[float, float, float, float]:
     return found[0] - pad, found[1] - pad, found[2] + pad, found[3] + pad
 
 
-def _frame(width: float, height: float) -> tuple[Mark, ...]:
+def frame_of(width: float, height: float) -> tuple[Mark, ...]:
+    """Return the frame of a sheet and the line beside its column of notes."""
     x = width - MARGIN - BLOCK
     return (
         Stroke((*rectangle(MARGIN / 2, MARGIN / 2, width - MARGIN / 2, height - MARGIN / 2), (MARGIN / 2, MARGIN / 2)), "seen"),

@@ -1,0 +1,163 @@
+"""The commands without a window."""
+
+import json
+import sys
+from pathlib import Path
+from typing import Any, NoReturn
+
+import click
+
+from balken import __version__
+from balken.exchange.files import FileError
+
+FINE, FINDINGS, UNREADABLE = 0, 1, 2
+
+
+def _stop(text: str) -> NoReturn:
+    click.echo(f"balken: {text}", err=True)
+    sys.exit(UNREADABLE)
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100})
+@click.version_option(__version__, prog_name="balken")
+def main() -> None:
+    """Structure between building levels: from an architect's walls to a cutting list."""
+
+
+def _show(file: Path | None, *, demo: bool = False) -> None:
+    from balken.desk.app import run
+
+    sys.exit(run(file, demo=demo))
+
+
+@main.command()
+def demo() -> None:
+    """Open the window with the demo building."""
+    _show(None, demo=True)
+
+
+@main.command(name="open")
+@click.argument("file", type=click.Path(path_type=Path), required=False)
+def open_(file: Path | None) -> None:
+    """Open a project, or an architect's IFC file, in the window."""
+    _show(file)
+
+
+@main.command()
+@click.argument("architect", type=click.Path(path_type=Path))
+@click.option("--to", "target", type=click.Path(path_type=Path), required=True, help="Project file to write.")
+@click.option("--walls-only", is_flag=True, help="Take levels, grids and walls; propose no structure.")
+def take(architect: Path, target: Path, walls_only: bool) -> None:
+    """Begin a project from an architect's IFC file."""
+    from balken.exchange.native import save
+    from balken.session.building import begin
+
+    try:
+        project, said = begin(architect, structure=not walls_only)
+        save(project, target)
+    except FileError as error:
+        _stop(str(error))
+    openings = sum(len(w.openings) for w in project.walls)
+    lines = sum(len(g.lines) for g in project.grids)
+    click.echo(f"{target}: {len(project.levels)} levels, {lines} grid lines, {len(project.walls)} walls, {openings} openings.")
+    for note in project.notes:
+        click.echo(f"  not read: {note.what} {note.source}: {note.why}")
+    for sentence in said:
+        click.echo(f"  {sentence}")
+
+
+def _worked(file: Path) -> tuple[Any, Any]:
+    from balken.session.building import open_building
+
+    try:
+        building = open_building(file)
+    except FileError as error:
+        _stop(str(error))
+    return building.checked, building.findings
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="The report for machines (docs/report.md).")
+def check(file: Path, as_json: bool) -> None:
+    """Check a project. Exit code 0: everything fits; 1: there are findings; 2: it cannot be read."""
+    from balken.exchange.report import for_people, report
+
+    checked, found = _worked(file)
+    if as_json:
+        click.echo(json.dumps(report(checked, found), ensure_ascii=False, indent=1, allow_nan=False))
+    else:
+        click.echo(for_people(checked, found), nl=False)
+    sys.exit(FINDINGS if found else FINE)
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--to", "folder", type=click.Path(path_type=Path), required=True, help="Folder to write into.")
+def issue(file: Path, folder: Path) -> None:
+    """Write plan sheets (PDF), cutting list (CSV), structure (IFC) and project into a folder."""
+    from datetime import datetime
+
+    from balken.exchange.issue import issue as write
+
+    checked, found = _worked(file)
+    now = datetime.now()
+    try:
+        files = write(checked, found, folder, date=now.strftime("%Y-%m-%d"), when=now.strftime("%Y-%m-%dT%H:%M:%S"))
+    except FileError as error:
+        _stop(str(error))
+    for path in files:
+        click.echo(str(path))
+    if found:
+        click.echo(f"{len(found)} open points: see ./balken check {file}", err=True)
+
+
+@main.command()
+@click.option("--member", type=click.Choice(["joist", "ceiling-joist", "rafter"]), default="joist", show_default=True)
+@click.option("--species", default="DF-L", show_default=True, help="DF-L, HF, SPF, SP, DF-L(N) or SPF-S.")
+@click.option("--grade", default="2", show_default=True, help="SS, 1, 2, 3, 1&Btr, Stud ...")
+@click.option("--size", help="Such as 2x10 or 38x235; all usual sizes when left out.")
+@click.option("--spacing", help="Such as 16in or 400mm; all usual spacings when left out.")
+@click.option("--live", help="Live load, such as 40psf or 1.9kPa; roof live load for rafters.")
+@click.option("--snow", help="Snow load on a rafter, instead of roof live load.")
+@click.option("--dead", help="Dead load, such as 10psf.")
+@click.option("--limit", type=float, help="Live deflection limit, the n of span / n.")
+@click.option("--total-limit", type=float, help="Total deflection limit; 0 for none.")
+@click.option("--wet", is_flag=True, help="Wet service.")
+@click.option("--incised", is_flag=True, help="Incised for treatment.")
+@click.option("--units", type=click.Choice(["us", "metric"]), help="Taken from the size when left out.")
+@click.option("--json", "as_json", is_flag=True, help="The answer for machines.")
+def span(**asked: Any) -> None:
+    """How far does it reach? The engineered span with its steps, and the span of the tables beside it."""
+    from balken.exchange.span_text import SpanError, answer
+
+    try:
+        click.echo(answer(**asked))
+    except SpanError as error:
+        _stop(str(error))
+
+
+@main.command()
+@click.option("--rounds", default=7, show_default=True, help="Rounds per figure; medians are printed.")
+def bench(rounds: int) -> None:
+    """Print how fast it is, as ratios measured within one run."""
+    from balken.desk.bench import run
+
+    run(rounds)
+
+
+@main.command()
+def shots() -> None:
+    """Make every picture in docs/screenshots again, from the demo, with no one at the screen."""
+    from balken.desk.shots import run
+
+    sys.exit(run())
+
+
+@main.command(context_settings={"ignore_unknown_options": True})
+@click.argument("args", nargs=-1, type=click.UNPROCESSED)
+def test(args: tuple[str, ...]) -> None:
+    """Run every check: format, lint, types, layers, tests. Arguments go to pytest alone."""
+    from balken.desk.selftest import run
+
+    sys.exit(run(args))

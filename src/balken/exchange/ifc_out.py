@@ -1,0 +1,190 @@
+"""The structure as IFC4: storeys, members with true cuts as extruded bodies, material, profile and quantities.
+
+Identifiers come from the members' lasting names, so that two writings of one building can be compared.
+"""
+
+import hashlib
+import uuid
+from typing import Any, Final
+
+from balken.design.building import Checked
+from balken.framing.member import Member
+from balken.geometry.plane import signed_area
+from balken.model.catalogue import Section, catalogue_of
+from balken.model.project import Level, Project, column
+
+# role: entity, predefined type, object type where the predefined ones have no word for it, quantity set
+_KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
+    "footing": ("IfcFooting", "STRIP_FOOTING", None, "Qto_FootingBaseQuantities"),
+    "stem": ("IfcWall", "SOLIDWALL", None, "Qto_WallBaseQuantities"),
+    "sill": ("IfcMember", "PLATE", None, "Qto_MemberBaseQuantities"),
+    "rim": ("IfcBeam", "USERDEFINED", "RIM JOIST", "Qto_BeamBaseQuantities"),
+    "joist": ("IfcBeam", "JOIST", None, "Qto_BeamBaseQuantities"),
+    "ceiling joist": ("IfcBeam", "JOIST", None, "Qto_BeamBaseQuantities"),
+    "subfloor": ("IfcPlate", "SHEET", None, "Qto_PlateBaseQuantities"),
+    "rafter": ("IfcMember", "RAFTER", None, "Qto_MemberBaseQuantities"),
+    "ridge": ("IfcBeam", "USERDEFINED", "RIDGE BOARD", "Qto_BeamBaseQuantities"),
+}
+_NAMESPACE: Final = uuid.UUID("6f1d7c1e-7a58-4c26-9d0b-2a9a31c0d5b4")
+
+
+class _Writer:
+    """Shared entities of one file: points, directions, units, materials, profiles, each written once."""
+
+    def __init__(self, project: Project, when: str) -> None:
+        import ifcopenshell
+
+        self.project = project
+        self.f = ifcopenshell.file(schema="IFC4")
+        self.key = hashlib.sha256(f"{project.name}|{project.system}".encode()).hexdigest()
+        self.points: dict[tuple[float, ...], Any] = {}
+        self.ways: dict[tuple[float, ...], Any] = {}
+        self.materials: dict[str, Any] = {}
+        self.profiles: dict[tuple[str, str], Any] = {}
+        self.uses: dict[tuple[str, str], list[Any]] = {}
+        header = self.f.header
+        header.file_name.name = "structure.ifc"
+        if when:
+            header.file_name.time_stamp = when
+        header.file_name.author = ("",)
+        header.file_name.organization = ("",)
+        header.file_name.originating_system = "Balken"
+        header.file_name.preprocessor_version = "IfcOpenShell"
+
+    def guid(self, name: str) -> str:
+        """Return an identifier that depends on the project and the name only."""
+        import ifcopenshell.guid
+
+        return str(ifcopenshell.guid.compress(uuid.uuid5(_NAMESPACE, f"{self.key}|{name}").hex))
+
+    def point(self, *xyz: float) -> Any:
+        rounded = tuple(round(float(v), 6) + 0.0 for v in xyz)
+        if rounded not in self.points:
+            self.points[rounded] = self.f.createIfcCartesianPoint(rounded)
+        return self.points[rounded]
+
+    def way(self, *xyz: float) -> Any:
+        rounded = tuple(round(float(v), 12) + 0.0 for v in xyz)
+        if rounded not in self.ways:
+            self.ways[rounded] = self.f.createIfcDirection(rounded)
+        return self.ways[rounded]
+
+    def frame(self, origin: tuple[float, ...] = (0.0, 0.0, 0.0), z: Any = None, x: Any = None) -> Any:
+        return self.f.createIfcAxis2Placement3D(self.point(*origin), z, x)
+
+    def units(self) -> Any:
+        f = self.f
+        return f.createIfcUnitAssignment(
+            [
+                f.createIfcSIUnit(None, "LENGTHUNIT", "MILLI", "METRE"),
+                f.createIfcSIUnit(None, "AREAUNIT", None, "SQUARE_METRE"),
+                f.createIfcSIUnit(None, "VOLUMEUNIT", None, "CUBIC_METRE"),
+                f.createIfcSIUnit(None, "PLANEANGLEUNIT", None, "RADIAN"),
+            ]
+        )
+
+    def material(self, name: str) -> Any:
+        if name not in self.materials:
+            category = "concrete" if name == "concrete" else "wood"
+            self.materials[name] = self.f.createIfcMaterial(name, None, category)
+        return self.materials[name]
+
+    def profile_set(self, section: Section, material: str) -> Any:
+        key = (section.name, material)
+        if key not in self.profiles:
+            at = self.f.createIfcAxis2Placement2D(self.point(0, 0), None)
+            shape = self.f.createIfcRectangleProfileDef("AREA", section.name, at, section.breadth, section.depth)
+            entry = self.f.createIfcMaterialProfile(section.name, None, self.material(material), shape, None, None)
+            whole = self.f.createIfcMaterialProfileSet(f"{section.name} {material}", None, [entry], None)
+            self.profiles[key] = self.f.createIfcMaterialProfileSetUsage(whole, 5, None)
+        return self.profiles[key]
+
+
+def structure_ifc(checked: Checked, when: str = "") -> str:
+    """Return the structure as the text of an IFC4 file.
+
+    Args:
+        checked: the building.
+        when: time stamp for the header (ISO 8601); the library's own clock where empty.
+    """
+    project = checked.project
+    w = _Writer(project, when)
+    f = w.f
+    context = f.createIfcGeometricRepresentationContext(None, "Model", 3, 1e-5, w.frame(), None)
+    body = f.createIfcGeometricRepresentationSubContext("Body", "Model", None, None, None, None, context, None, "MODEL_VIEW", None)
+    top = f.createIfcProject(w.guid("project"), None, project.name or "Structure", None, None, None, None, [context], w.units())
+    site_place = f.createIfcLocalPlacement(None, w.frame())
+    site = f.createIfcSite(w.guid("site"), None, "Site", None, None, site_place, None, None, "ELEMENT")
+    place = f.createIfcLocalPlacement(site_place, w.frame())
+    building = f.createIfcBuilding(w.guid("building"), None, project.name or "Building", None, None, place, None, None, "ELEMENT")
+    f.createIfcRelAggregates(w.guid("in project"), None, None, None, top, [site])
+    f.createIfcRelAggregates(w.guid("in site"), None, None, None, site, [building])
+    storeys = _storeys(w, checked, building)
+    held: dict[str, list[Any]] = {}
+    for member in checked.structure.members:
+        held.setdefault(member.level, []).append(_member(w, member, storeys[member.level], body))
+    for key, products in held.items():
+        f.createIfcRelContainedInSpatialStructure(w.guid(f"contained {key}"), None, None, None, products, storeys[key][0])
+    for (kind, name), products in sorted(w.uses.items()):
+        material = w.profiles[(kind, name)] if kind else w.materials[name]
+        f.createIfcRelAssociatesMaterial(w.guid(f"material {kind} {name}"), None, None, None, products, material)
+    return str(f.to_string())
+
+
+def _storeys(w: _Writer, checked: Checked, building: Any) -> dict[str, tuple[Any, Level]]:
+    used = {m.level for m in checked.structure.members}
+    found: dict[str, tuple[Any, Level]] = {}
+    for item in column(checked.project):
+        if item.id in used or item.role == "floor":
+            place = w.f.createIfcLocalPlacement(building.ObjectPlacement, w.frame((0.0, 0.0, item.elevation)))
+            storey = w.f.createIfcBuildingStorey(
+                w.guid(f"level {item.id}"), None, item.name, None, None, place, None, None, "ELEMENT", item.elevation
+            )
+            found[item.id] = (storey, item)
+    if found:
+        storeys = [s for s, _ in found.values()]
+        w.f.createIfcRelAggregates(w.guid("storeys"), None, None, None, building, storeys)
+    return found
+
+
+def _member(w: _Writer, m: Member, storey: tuple[Any, Level], body: Any) -> Any:
+    f = w.f
+    entity, predefined, object_type, quantities = _KINDS[m.role]
+    solid = m.solid
+    ring = [w.point(*p) for p in solid.outline]
+    outline = f.createIfcPolyline([*ring, ring[0]])
+    profile = f.createIfcArbitraryClosedProfileDef("AREA", m.section, outline)
+    extruded = f.createIfcExtrudedAreaSolid(profile, w.frame(), w.way(0, 0, 1), round(solid.depth, 6))
+    shape = f.createIfcProductDefinitionShape(
+        None, None, [f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [extruded])]
+    )
+    origin = (solid.origin[0], solid.origin[1], solid.origin[2] - storey[1].elevation)
+    frame = w.frame(origin, w.way(*solid.normal), w.way(*solid.u))
+    place = f.createIfcLocalPlacement(storey[0].ObjectPlacement, frame)
+    product = f.create_entity(
+        entity, GlobalId=w.guid(m.id), Name=m.mark, Description=m.id, ObjectType=object_type, ObjectPlacement=place,
+        Representation=shape, Tag=m.mark, PredefinedType=predefined,
+    )  # fmt: skip
+    section = catalogue_of(w.project.system).sections.get(m.section)
+    if section:
+        w.profile_set(section, m.material)
+        w.uses.setdefault((section.name, m.material), []).append(product)
+    else:
+        w.material(m.material)
+        w.uses.setdefault(("", m.material), []).append(product)
+    _quantities(w, m, product, quantities)
+    return product
+
+
+def _quantities(w: _Writer, m: Member, product: Any, name: str) -> None:
+    f = w.f
+    volume = f.createIfcQuantityVolume("NetVolume", None, None, m.solid.volume / 1e9, None)
+    if m.role == "subfloor":
+        area = f.createIfcQuantityArea("NetArea", None, None, abs(signed_area(m.solid.outline)) / 1e6, None)
+        found = [area, volume]
+    else:
+        found = [f.createIfcQuantityLength("Length", None, None, m.length, None), volume]
+        if m.role == "footing":
+            found.append(f.createIfcQuantityLength("Height", None, None, m.solid.depth, None))
+    whole = f.createIfcElementQuantity(w.guid(f"quantities {m.id}"), None, name, None, None, found)
+    f.createIfcRelDefinesByProperties(w.guid(f"has quantities {m.id}"), None, None, None, [product], whole)

@@ -1,0 +1,53 @@
+"""Issuing a building: everything others need, into one folder."""
+
+from pathlib import Path
+
+from balken.design.building import Checked
+from balken.drawing.calculation import calculation_sheets
+from balken.drawing.sheet import Sheet, plan_sheet
+from balken.drawing.tiers import tiers
+from balken.exchange.cutlist_csv import cutting_list_csv
+from balken.exchange.files import make_folder, write_atomic
+from balken.exchange.ifc_out import structure_ifc
+from balken.exchange.native import SUFFIX, to_text
+from balken.exchange.pdf import pdf
+from balken.fit.findings import Finding
+from balken.model.memo import Memo
+
+
+def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Sheet, ...]:
+    """Return the plans from the foundation up, then the calculation."""
+    plans = [
+        plan_sheet(checked, tier, f"S{i}", findings, date) for i, tier in enumerate(tiers(checked, memo), 1)
+    ]
+    return (*plans, *calculation_sheets(checked, len(plans) + 1, date))
+
+
+def issue(
+    checked: Checked, findings: tuple[Finding, ...], folder: Path, *, date: str = "", when: str = ""
+) -> list[Path]:
+    """Write plan sheets, cutting list, structure and project into a folder.
+
+    Returns:
+        The files written.
+
+    Raises:
+        FileError: a file cannot be written; each file is whole or not there.
+    """
+    make_folder(folder)
+    stem = file_stem(checked.project.name)
+    files = {
+        f"{stem}-sheets.pdf": pdf(sheets_of(checked, findings, Memo(), date), checked.project.name),
+        f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
+        f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),
+        f"{stem}{SUFFIX}": to_text(checked.project),
+    }
+    for name, data in files.items():
+        write_atomic(folder / name, data)
+    return [folder / name for name in files]
+
+
+def file_stem(name: str) -> str:
+    """Return a file name made of a project's name."""
+    kept = "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
+    return kept[:60] or "building"
