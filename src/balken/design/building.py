@@ -110,7 +110,7 @@ def _held(names: tuple[str, ...], one: str | None, sections: dict[str, Section])
 
 
 def support_fc_perp(on: str) -> float:
-    """Return Fc⊥ of what a member bears on where it is softer by nature: the treated sill; else infinite."""
+    """Return Fc perp of what a member bears on where it is softer by nature: the treated sill; else infinite."""
     if "/sill:" not in on:
         return math.inf
     species, grade, _ = SILL_MATERIAL.split(" ")
@@ -276,7 +276,7 @@ def _ridge_check(project: Project, structure: Structure, member: Member) -> tupl
     sections = catalogue_of(project.system).sections
     plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in rafters)
     depth = sections[member.section].depth
-    steps = (Step("plumb cut", plumb, "run", how="rafter depth / cos θ"), Step("d", depth, "run"))
+    steps = (Step("plumb cut", plumb, "run", how="rafter depth / cos(slope)"), Step("d", depth, "run"))
     return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", steps),)
 
 

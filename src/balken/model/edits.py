@@ -8,7 +8,19 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_segment, left, parallel, sub, unit
 from balken.model.catalogue import catalogue_of
-from balken.model.project import Change, FloorArea, GableRoof, Level, Project, Record, Wall, level, wall
+from balken.model.project import (
+    Change,
+    FloorArea,
+    FoundationRun,
+    GableRoof,
+    Level,
+    Project,
+    Record,
+    Site,
+    Wall,
+    level,
+    wall,
+)
 from balken.model.validity import validate
 from balken.model.walls import stacked
 from balken.units import format_length
@@ -134,6 +146,29 @@ def set_roof(project: Project, key: str, **fields: Any) -> Project:
     """Change fields of a gable roof."""
     _known(GableRoof, fields)
     return _checked(project, roofs=_with(project.roofs, key, **fields))
+
+
+def set_run(project: Project, key: str, **fields: Any) -> Project:
+    """Change fields of a foundation run."""
+    _known(FoundationRun, fields)
+    return _checked(project, runs=_with(project.runs, key, **fields))
+
+
+def set_site(project: Project, **fields: Any) -> Project:
+    """Change what the place asks for."""
+    _known(Site, fields)
+    return _checked(project, site=replace(project.site, **fields))
+
+
+def remove_host(project: Project, host: str) -> Project:
+    """Take a foundation run, floor area or roof away, and the changes by hand on its members with it."""
+    kind, key = host.split(":", 1)
+    field = {"run": "runs", "floor": "floors", "roof": "roofs"}.get(kind)
+    if field is None or all(r.id != key for r in getattr(project, field)):
+        raise EditError(f"There is no “{host}” to take away.")
+    rest = tuple(r for r in getattr(project, field) if r.id != key)
+    changes = tuple(c for c in project.changes if not c.member.startswith(f"{host}/"))
+    return _checked(project, **{field: rest, "changes": changes})
 
 
 def _known(kind: type[Record], fields: dict[str, Any]) -> None:

@@ -47,7 +47,7 @@ def propose_levels(project: Project) -> Project:
     sections = catalogue_of(project.system).sections
     joist, sill = (sections["2x10"], sections["2x6"]) if us else (sections["38x235"], sections["38x140"])
     lowest = floors[0].elevation
-    foundation = lowest - (SUBFLOOR if us else 19.0) - joist.depth - sill.breadth
+    foundation = round(lowest - (SUBFLOOR if us else 19.0) - joist.depth - sill.breadth, 6)
     ground = foundation - (8 * INCH if us else 200.0)
     bottom = ground - project.site.frost_depth - (0 if us else 86)
     thickness = FOOTING[1] if us else 250.0
@@ -131,26 +131,41 @@ def _propose_foundation(project: Project, said: list[str]) -> Project:
 
 
 def _propose_floors(project: Project, said: list[str]) -> Project:
-    if project.floors:
-        return project
+    """Add the floors and the ceiling that are missing; what is there already stays as it is."""
     us = project.system == "us"
     floors = _floors_up(project)
     loads = (12 * PSF, 40 * PSF) if us else (0.6 * KPA, 1.9 * KPA)
+    there = {(f.level, f.bears_on) for f in project.floors}
+    keys = {f.id for f in project.floors}
     made: list[FloorArea] = []
     foundation = next((x.id for x in project.levels if x.role == "foundation_top"), None)
-    if floors and project.runs and foundation:
-        made.append(
-            FloorArea("F1", floors[0].name, floors[0].id, foundation, project.runs[0].walls, "joist-floor", *loads)
-        )
+    if floors and project.runs and foundation and (floors[0].id, foundation) not in there:
+        walls = project.runs[0].walls
+        made.append(FloorArea("F1", floors[0].name, floors[0].id, foundation, walls, "joist-floor", *loads))
     for number, (below, above) in enumerate(pairwise(floors), 2):
         area = _floor_over(project, below, above, f"F{number}", loads, said)
-        if area:
+        if area and (area.level, area.bears_on) not in there:
             made.append(area)
     if floors:
         area = _ceiling_over(project, floors[-1])
-        if area:
+        if area and (area.level, area.bears_on) not in there:
             made.append(area)
-    return replace(project, floors=tuple(made))
+    return replace(project, floors=project.floors + tuple(f for f in made if f.id not in keys))
+
+
+PLACEABLE: Final = ("foundation", "floors", "roof")
+
+
+def place(project: Project, kind: str) -> tuple[Project, tuple[str, ...]]:
+    """Add what is missing of one kind: the foundation, the joist floors and ceiling, or the roof.
+
+    Returns:
+        The project, and one sentence for each thing that could not be placed.
+    """
+    said: list[str] = []
+    project = _propose_build_ups(propose_levels(project))
+    step = {"foundation": _propose_foundation, "floors": _propose_floors, "roof": _propose_roof}[kind]
+    return validate(step(project, said)), tuple(said)
 
 
 def _plate_over(project: Project, base: Level) -> Level | None:

@@ -54,7 +54,7 @@ class Results(msgspec.Struct, frozen=True):
 def check(batch: Batch) -> Results:
     """Check bending (NDS 3.3), shear (3.4), deflection (3.5) and bearing (3.10) of every member.
 
-    Shear takes the whole reaction; deflection is immediate, on the plan span, with the slope's factor 1/cos θ;
+    Shear takes the whole reaction; deflection is immediate, on the plan span, with the slope's factor 1/cos(slope);
     the edge in compression is held all along by sheathing (C_L = 1, NDS 4.4.1.2).
     """
     breadth = np.array([s.breadth for s in batch.sections])
@@ -146,7 +146,7 @@ def _shear(
 ) -> tuple[Step, ...]:
     v = beams.shear(w, span) * cos
     return (
-        Step("V", v, "force", "NDS 3.4.3", "w ℓ / 2" + (" · cos θ" if cos < 1 else "") + ", whole reaction"),
+        Step("V", v, "force", "NDS 3.4.3", "w ℓ / 2" + (" · cos(slope)" if cos < 1 else "") + ", whole reaction"),
         Step("fv", 1.5 * v / section.area, "stress", "NDS 3.4.2", "3 V / (2 b d)"),
         Step("Fv", value.reference.fv, "stress", value.reference.table),
         Step("CD", combination.duration, "factor", "NDS 2.3.2"),
@@ -163,7 +163,7 @@ def _sag(
         Step(f"w {word}", w, "line load"),
         Step("E′", value.e, "stress", value.reference.table),
         Step("I", section.inertia, "inertia", how="b d³ / 12"),
-        Step("Δ", sag, "run", "NDS 3.5", "5 w ℓ⁴ / (384 E′ I)" + (" / cos θ" if cos < 1 else "")),
+        Step("Δ", sag, "run", "NDS 3.5", "5 w ℓ⁴ / (384 E′ I)" + (" / cos(slope)" if cos < 1 else "")),
         Step("ℓ/Δ", span / sag if sag > 0 else math.inf, "factor"),
         Step("limit ℓ/", limit, "factor", "IRC R301.7"),
     )
@@ -174,11 +174,11 @@ def _pressed(section: Section, value: Adjusted, reaction: float, bearing: float)
     return (
         Step("R", reaction, "force"),
         Step("ℓb", bearing, "run"),
-        Step("fc⊥", stress, "stress", "NDS 3.10.2", "R / (b ℓb)"),
-        Step("Fc⊥", value.reference.fc_perp, "stress", value.reference.table),
+        Step("fc perp", stress, "stress", "NDS 3.10.2", "R / (b ℓb)"),
+        Step("Fc perp", value.reference.fc_perp, "stress", value.reference.table),
         *_service(value.wet[2], 1.0),
         Step("Cb", 1.0, "factor", "NDS 3.10.4"),
-        Step("Fc⊥′", value.fc_perp, "stress", "NDS 4.3.1"),
+        Step("Fc perp′", value.fc_perp, "stress", "NDS 4.3.1"),
     )
 
 

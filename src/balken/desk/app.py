@@ -1,0 +1,53 @@
+"""Starting the window."""
+
+import os
+import sys
+from pathlib import Path
+
+NO_SCREEN = """balken: there is no screen to open a window on (neither DISPLAY nor WAYLAND_DISPLAY is set).
+  ./balken check FILE and ./balken issue FILE --to FOLDER work without one."""
+
+
+def has_screen() -> bool:
+    """Tell whether a window can open."""
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM"))
+
+
+def run(file: Path | None, *, demo: bool = False) -> int:
+    """Open the window; return the exit code."""
+    if not has_screen():
+        print(NO_SCREEN, file=sys.stderr)
+        return 2
+    from PySide6.QtWidgets import QApplication
+
+    from balken.desk.start_page import StartPage
+    from balken.desk.theme import LIGHT, apply, load_fonts
+    from balken.desk.window import Window
+    from balken.exchange.files import FileError
+    from balken.session.building import Building, demo_project, journal_path, open_building
+
+    app = QApplication(["balken"])
+    app.setApplicationName("Balken")
+    load_fonts()
+    apply(app, LIGHT)
+    open_windows: list[object] = []
+
+    def begin(building: Building) -> None:
+        window = Window(building)
+        window.show()
+        window.offer_recovery()
+        open_windows[:] = [window]
+
+    if demo:
+        begin(Building(demo_project()))
+    elif file is not None:
+        try:
+            begin(open_building(file, journal_path(file)))
+        except FileError as error:
+            print(f"balken: {error}", file=sys.stderr)
+            return 2
+    else:
+        page = StartPage(LIGHT, begin)
+        page.show()
+        open_windows.append(page)
+    return int(app.exec())

@@ -1,0 +1,190 @@
+"""The fit list: one line a finding; look shows it, mend shows what would change, and then does it."""
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
+
+from balken.desk.paint import polish
+from balken.desk.theme import SMALL_PX, Theme, font
+from balken.fit.findings import KIND_WORDS, Finding, amount_text
+from balken.desk.shown import Shown
+from balken.units import format_force
+
+ROW = 30
+
+
+class FitRows(QWidget):
+    """The lines of the fit list."""
+
+    looked = Signal(int)
+    mended = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.building: Shown | None = None
+        self.findings: tuple[Finding, ...] = ()
+        self.chosen = -1
+        self.armed = -1
+        """The finding whose mend is previewed."""
+        self.preview = ""
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self._hover: tuple[int, str] = (-1, "")
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, max(ROW, ROW * len(self.findings)))
+
+    def show_findings(self, building: Shown) -> None:
+        """Show the findings of a building."""
+        self.building, self.findings = building, building.findings
+        if self.chosen >= len(self.findings):
+            self.chosen = -1
+        self.setMinimumHeight(ROW * max(1, len(self.findings)))
+        self.setAccessibleName("Fit list: " + ("; ".join(f.text for f in self.findings) or "everything fits"))
+        self.update()
+
+    def _zones(self) -> tuple[float, float]:
+        return self.width() - 112.0, self.width() - 62.0
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        if not self.findings:
+            painter.setFont(font(13))
+            painter.setPen(QColor(t.quiet))
+            painter.drawText(QPointF(14, 18), "Everything fits.")
+            return
+        for i, finding in enumerate(self.findings):
+            self._row(painter, i, finding)
+
+    def _row(self, painter: QPainter, i: int, f: Finding) -> None:
+        t, y = self.theme, i * ROW
+        if i == self.chosen or i == self.armed:
+            painter.fillRect(QRectF(6, y, self.width() - 12, ROW - 2), QColor(t.wash))
+        self._sign(painter, f.kind, 16, y + 9)
+        painter.setFont(font(13, bold=True))
+        painter.setPen(QColor(t.ink))
+        painter.drawText(QPointF(36, y + 18), KIND_WORDS[f.kind])
+        painter.setPen(QColor(t.accent))
+        amount = polish(amount_text(self.building.project, f)) if f.measure != "count" else ""
+        metrics = QFontMetricsF(painter.font())
+        painter.drawText(QPointF(168 - metrics.horizontalAdvance(amount), y + 18), amount)
+        painter.setFont(font(13))
+        painter.setPen(QColor(t.ink))
+        look, mend = self._zones()
+        room = look - 190
+        half = room * 0.46
+        metrics = QFontMetricsF(painter.font())
+        painter.drawText(QPointF(182, y + 18), metrics.elidedText(polish(f.place), Qt.TextElideMode.ElideRight, half - 8))
+        advice = self.preview if i == self.armed else (f.mend.text if f.mend else f.text.split(". ")[-1])
+        painter.setPen(QColor(t.accent if i == self.armed else t.quiet))
+        painter.drawText(
+            QPointF(182 + half, y + 18), metrics.elidedText(polish(advice), Qt.TextElideMode.ElideRight, room - half - 4)
+        )
+        for zone, word in ((look, "look"), (mend, "do it" if i == self.armed else "mend")):
+            if word != "look" and f.mend is None:
+                continue
+            painter.setFont(font(13, bold=self._hover == (i, word)))
+            painter.setPen(QColor(t.accent))
+            painter.drawText(QPointF(zone, y + 18), word)
+
+    def _sign(self, painter: QPainter, kind: str, x: float, y: float) -> None:
+        """A small sign per kind that reads without colour: hatched, full, open, half."""
+        t = self.theme
+        box = QRectF(x, y, 10, 10)
+        painter.setPen(QPen(QColor(t.accent), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if kind in ("gap", "overlap"):
+            painter.drawRect(box)
+            painter.drawLine(box.bottomLeft(), box.topRight())
+        elif kind in ("over", "unsupported", "load path"):
+            painter.fillRect(box, QColor(t.accent))
+        else:
+            painter.drawRect(box)
+
+    def _at(self, x: float, y: float) -> tuple[int, str]:
+        row = int(y // ROW)
+        if not 0 <= row < len(self.findings):
+            return -1, ""
+        look, mend = self._zones()
+        if x >= mend - 6 and self.findings[row].mend:
+            return row, "do it" if row == self.armed else "mend"
+        return row, "look" if look - 6 <= x < mend - 6 else "row"
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self._hover = self._at(event.position().x(), event.position().y())
+        link = self._hover[1] in ("look", "mend", "do it")
+        self.setCursor(Qt.CursorShape.PointingHandCursor if link else Qt.CursorShape.ArrowCursor)
+        row = self._hover[0]
+        self.setToolTip(polish(self.findings[row].text) if row >= 0 else "")
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        row, zone = self._at(event.position().x(), event.position().y())
+        if row < 0:
+            return
+        self.chosen = row
+        if zone in ("mend", "do it"):
+            self.mended.emit(row)
+        else:
+            self.looked.emit(row)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(event.key())
+        if step and self.findings:
+            self.chosen = max(0, min(len(self.findings) - 1, self.chosen + step))
+            self.looked.emit(self.chosen)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen >= 0:
+            self.mended.emit(self.chosen)
+        elif event.key() == Qt.Key.Key_Escape and self.armed >= 0:
+            self.armed = -1
+            self.update()
+        else:
+            super().keyPressEvent(event)
+
+
+class FitList(QWidget):
+    """Heading, lines and the foot of the fit list."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.rows = FitRows(theme)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setWidget(self.rows)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 32, 0, 28)
+        layout.addWidget(self.area)
+        self.said = ""
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, 168)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        t = self.theme
+        painter.fillRect(self.rect(), QColor(t.strip))
+        painter.setFont(font(SMALL_PX, bold=True))
+        painter.setPen(QColor(t.quiet))
+        painter.drawText(QPointF(14, 21), "FIT LIST")
+        painter.setFont(font(12))
+        building = self.rows.building
+        if building is None:
+            return
+        n = len(building.findings)
+        words = "nothing open" if not n else "1 finding on this building" if n == 1 else f"{n} findings on this building"
+        painter.drawText(QPointF(72, 21), words)
+        path = building.checked.path
+        system = building.project.system
+        applied, soil = sum(path.applied), sum(path.soil_total)
+        closed = "Load path closed" if abs(applied - soil) < 1.0 else "Load path open"
+        foot = f"{closed}: {format_force(applied, system)} applied, {format_force(soil, system)} into the soil"
+        painter.drawText(QPointF(14, self.height() - 10), self.said or foot)
+
+    def say(self, text: str) -> None:
+        """Show a message in the foot."""
+        self.said = polish(text)
+        self.update()

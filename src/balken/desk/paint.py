@@ -1,0 +1,165 @@
+"""Painting drawings with Qt: the same marks the PDF writer prints, in the colours of the desk."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from balken.desk.theme import Theme, font
+from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
+from balken.geometry.plane import Point
+
+ToPixel = Callable[[Point], QPointF]
+
+
+class Easel:
+    """A painter with a frame: where places go in pixels, and how many pixels a mm of paper takes."""
+
+    def __init__(self, painter: QPainter, theme: Theme, to_pixel: ToPixel, mm_px: float) -> None:
+        self.painter, self.theme, self.to_pixel, self.mm_px = painter, theme, to_pixel, mm_px
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+
+    def paint(self, drawing: Drawing, chosen: frozenset[str] = frozenset(), *, faint: bool = False) -> None:
+        """Paint marks; those whose key is chosen stand out."""
+        self.painter.setOpacity(0.35 if faint else 1.0)
+        late = []
+        for mark in drawing:
+            key = getattr(mark, "key", "")
+            if key and key in chosen:
+                late.append(mark)
+                continue
+            self._one(mark, False)
+        for mark in late:
+            self._one(mark, True)
+        self.painter.setOpacity(1.0)
+
+    def _one(self, mark: object, chosen: bool) -> None:
+        if isinstance(mark, Patch):
+            self._patch(mark, chosen)
+        elif isinstance(mark, Stroke):
+            self.painter.setPen(self.pen(mark.pen, chosen))
+            self.painter.setBrush(Qt.BrushStyle.NoBrush)
+            self.painter.drawPolyline(QPolygonF([self.to_pixel(p) for p in mark.points]))
+        elif isinstance(mark, Disc):
+            self.painter.setPen(self.pen(mark.pen, chosen))
+            self.painter.setBrush(QColor(self.theme.paper))
+            r = mark.radius * self.mm_px
+            self.painter.drawEllipse(self.to_pixel(mark.centre), r, r)
+        elif isinstance(mark, Label):
+            self._label(mark, chosen)
+
+    def pen(self, name: str, chosen: bool = False) -> QPen:
+        """Return the pen of a line kind."""
+        if name == "none":
+            return QPen(Qt.PenStyle.NoPen)
+        quiet = name in ("hair", "beyond", "centre")
+        colour = self.theme.accent if chosen else self.theme.quiet if quiet else self.theme.ink
+        pen = QPen(QColor(colour), max(1.0, PEN_WIDTH[name] * self.mm_px * (1.0 if not chosen else 1.4)))
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+        if name in DASHES:
+            pen.setDashPattern([d * self.mm_px / pen.widthF() for d in DASHES[name]])
+        return pen
+
+    def _patch(self, mark: Patch, chosen: bool) -> None:
+        polygon = QPolygonF([self.to_pixel(p) for p in mark.ring])
+        pen = self.pen(mark.pen, chosen)
+        if mark.fill in ("timber", "panel") and not chosen and mark.pen != "none":
+            pen.setColor(QColor(self.theme.grain))
+        fills = {
+            "timber": self.theme.timber, "end grain": self.theme.timber, "panel": self.theme.panel_wood,
+            "concrete": self.theme.concrete, "wall": self.theme.wall, "paper": self.theme.paper,
+            "ink": self.theme.ink, "insulation": self.theme.paper, "mark": self.theme.wash,
+        }  # fmt: skip
+        painter = self.painter
+        fill = fills.get(mark.fill)
+        if chosen and mark.fill in ("timber", "wall", "concrete", "panel"):
+            fill = self.theme.wash if mark.fill != "timber" else self.theme.accent
+        painter.setPen(Qt.PenStyle.NoPen)
+        if fill:
+            painter.setBrush(QColor(fill))
+            painter.drawPolygon(polygon)
+        if mark.fill == "concrete":
+            self._stipple(polygon)
+        elif mark.fill in ("earth", "misfit"):
+            colour = self.theme.earth if mark.fill == "earth" else self.theme.accent
+            brush = QBrush(QColor(colour), Qt.BrushStyle.BDiagPattern)
+            painter.setBrush(brush)
+            painter.drawPolygon(polygon)
+        elif mark.fill == "end grain":
+            painter.setPen(QPen(QColor(self.theme.grain), 1.0))
+            box = polygon.boundingRect()
+            if min(box.width(), box.height()) > 3:
+                painter.drawLine(box.topLeft(), box.bottomRight())
+                painter.drawLine(box.topRight(), box.bottomLeft())
+        elif mark.fill == "insulation":
+            self._zigzag(polygon.boundingRect())
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen)
+        painter.drawPolygon(polygon)
+
+    def _stipple(self, polygon: QPolygonF) -> None:
+        """Concrete: dots scattered by a fixed rule, so that a drawing always looks the same."""
+        painter = self.painter
+        path = QPainterPath()
+        path.addPolygon(polygon)
+        box = polygon.boundingRect()
+        step = 7.0
+        if box.width() * box.height() > 600_000:
+            return
+        painter.save()
+        painter.setClipPath(path, Qt.ClipOperation.IntersectClip)
+        painter.setPen(QPen(QColor(self.theme.stipple), 1.2))
+        points = []
+        for i in range(int(box.left() // step), int(box.right() // step) + 1):
+            for j in range(int(box.top() // step), int(box.bottom() // step) + 1):
+                h = (i * 73856093 ^ j * 19349663) & 0xFFFF
+                points.append(QPointF(i * step + (h & 0xFF) / 255 * step, j * step + (h >> 8) / 255 * step))
+        painter.drawPoints(QPolygonF(points))
+        painter.restore()
+
+    def _zigzag(self, box: QRectF) -> None:
+        if box.width() < 4:
+            return
+        step = max(5.0, box.width() * 0.55)
+        self.painter.setPen(QPen(QColor(self.theme.hairline), 1.0))
+        points = []
+        y, left = box.top(), True
+        while y < box.bottom():
+            points.append(QPointF(box.left() + 2 if left else box.right() - 2, y))
+            y, left = y + step, not left
+        self.painter.drawPolyline(QPolygonF(points))
+
+    def _label(self, mark: Label, chosen: bool) -> None:
+        painter = self.painter
+        used = font(mark.size * self.mm_px, bold=mark.bold)
+        painter.setFont(used)
+        metrics = QFontMetricsF(used)
+        text = polish(mark.text)
+        width = metrics.horizontalAdvance(text)
+        shift = {"middle": -width / 2, "start": 0.0, "end": -width}[mark.anchor]
+        painter.save()
+        painter.translate(self.to_pixel(mark.at))
+        painter.rotate(-mark.angle)
+        if mark.boxed:
+            painter.fillRect(QRectF(shift - 4, -metrics.ascent() - 1, width + 8, metrics.height() + 2), QColor(self.theme.paper))
+        colour = self.theme.accent if chosen else self.theme.quiet if mark.quiet else self.theme.ink
+        painter.setPen(QColor(colour))
+        painter.drawText(QPointF(shift, 0.0), text)
+        painter.restore()
+
+
+_FRACTIONS = {"1/2": "½", "1/4": "¼", "3/4": "¾", "1/8": "⅛", "3/8": "⅜", "5/8": "⅝", "7/8": "⅞"}
+
+
+def polish(text: str) -> str:
+    """Write feet, inches and fractions with the signs of print: 12'-6 1/2\" becomes 12′-6½″."""
+    for plain, sign in _FRACTIONS.items():
+        text = _swap(text, plain, sign)
+    return text.replace("'", "′").replace('"', "″")
+
+
+def _swap(text: str, plain: str, sign: str) -> str:
+    import re
+
+    return re.sub(rf"(?<![\d/]) ?{re.escape(plain)}(?!\d)", sign, text)

@@ -1,0 +1,96 @@
+"""Paper: the sheets as they will be printed."""
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from balken.desk.paint import Easel
+from balken.desk.theme import LIGHT, SMALL_PX, Theme, font
+from balken.drawing.sheet import Sheet
+
+
+class PaperView(QWidget):
+    """One sheet at a time; wheel or page keys turn."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.sheets: tuple[Sheet, ...] = ()
+        self.page = 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Sheets")
+
+    def sizeHint(self) -> QSize:
+        return QSize(620, 560)
+
+    def show_sheets(self, sheets: tuple[Sheet, ...]) -> None:
+        """Show sheets."""
+        self.sheets = sheets
+        self.page = min(self.page, max(0, len(sheets) - 1))
+        self.update()
+
+    def turn(self, by: int) -> None:
+        """Turn pages."""
+        if self.sheets:
+            self.page = max(0, min(len(self.sheets) - 1, self.page + by))
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self.theme.panel))
+        if not self.sheets:
+            return
+        sheet = self.sheets[self.page]
+        scale = min((self.width() - 48) / sheet.width, (self.height() - 96) / sheet.height)
+        x0, y0 = (self.width() - sheet.width * scale) / 2, (self.height() - 40 - sheet.height * scale) / 2
+        box = QRectF(x0, y0, sheet.width * scale, sheet.height * scale)
+        painter.fillRect(box, QColor("#FFFFFF"))
+        painter.setPen(QPen(QColor(self.theme.hairline), 1))
+        painter.drawRect(box)
+
+        def page(p: tuple[float, float]) -> QPointF:
+            return QPointF(x0 + p[0] * scale, y0 + (sheet.height - p[1]) * scale)
+
+        def plan(p: tuple[float, float]) -> QPointF:
+            return page((sheet.origin[0] + p[0] / sheet.scale, sheet.origin[1] + p[1] / sheet.scale))
+
+        paper = _white()
+        Easel(painter, paper, plan, scale).paint(sheet.drawing)
+        Easel(painter, paper, page, scale).paint(sheet.block)
+        self._foot(painter)
+
+    def _foot(self, painter: QPainter) -> None:
+        painter.setFont(font(SMALL_PX + 1))
+        names = "   ".join(f"[{s.number}]" if i == self.page else s.number for i, s in enumerate(self.sheets))
+        sheet = self.sheets[self.page]
+        painter.setPen(QColor(self.theme.ink))
+        text = f"{sheet.title}   {sheet.scale_text}   {sheet.paper}"
+        painter.drawText(QRectF(24, self.height() - 62, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, text)
+        painter.setPen(QColor(self.theme.quiet))
+        painter.drawText(QRectF(24, self.height() - 40, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, names)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.turn(-1 if event.angleDelta().y() > 0 else 1)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        self.turn(1 if event.position().x() > self.width() / 2 else -1)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {
+            Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageDown: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1,
+            Qt.Key.Key_PageUp: -1,
+        }.get(event.key())  # fmt: skip
+        if step:
+            self.turn(step)
+            return
+        super().keyPressEvent(event)
+
+
+def _white() -> Theme:
+    import msgspec
+
+    return msgspec.structs.replace(
+        LIGHT, paper="#FFFFFF", ink="#000000", quiet="#555555", timber="#EDEDED", grain="#000000", concrete="#E0E0E0",
+        wall="#EDEDED", panel_wood="#E0E0E0", accent="#000000",
+    )  # fmt: skip

@@ -1,0 +1,21 @@
+"""What the desk shows at a moment: the building as it is, or as a mend would leave it."""
+
+from typing import NamedTuple
+
+from balken.design.building import Checked
+from balken.fit.findings import Finding
+from balken.model.project import Project
+from balken.session.building import Building
+
+
+class Shown(NamedTuple):
+    """A project with what follows from it."""
+
+    project: Project
+    checked: Checked
+    findings: tuple[Finding, ...]
+
+
+def as_it_is(building: Building) -> Shown:
+    """Return a building as it stands."""
+    return Shown(building.project, building.checked, building.findings)

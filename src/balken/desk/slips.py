@@ -1,0 +1,318 @@
+"""What the slip says for each kind of thing: a member, a tier, a wall, a level."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
+
+from balken.design.building import checks_of, worst_of
+from balken.design.sizing import Choice
+from balken.drawing.figure import figure
+from balken.drawing.plan import pretty
+from balken.drawing.tiers import Tier
+from balken.framing.member import Member
+from balken.loads.cases import CASE_WORDS, CASES
+from balken.model.catalogue import catalogue_of, price_per_mm
+from balken.model.edits import (
+    change_member,
+    copy_level,
+    drop_change,
+    move_level,
+    move_wall,
+    rename_level,
+    set_floor,
+    set_roof,
+    set_run,
+    set_site,
+)
+from balken.model.project import ROLE_WORDS, FloorArea, FoundationRun, GableRoof, level, wall, wall_length, wall_top
+from balken.units import (
+    PCF,
+    format_area_load,
+    format_force,
+    format_length,
+    format_run,
+    format_volume,
+    parse_area_load,
+    parse_length,
+)
+
+if TYPE_CHECKING:
+    from balken.desk.window import Window
+
+WOOD_WEIGHT = 32 * PCF
+"""Weight of framing lumber for the line on the slip only, N/mm³; common practice, no source."""
+
+
+def fill(w: "Window") -> None:
+    """Fill the slip for what is selected."""
+    w.slip.clear()
+    member = w.member()
+    if member:
+        _member(w, member)
+    elif w.selection.startswith("wall:"):
+        _wall(w, w.selection.removeprefix("wall:"))
+    elif w.selection.startswith("level:"):
+        _level(w, w.selection.removeprefix("level:"))
+    elif w.current_tier():
+        _tier(w, w.current_tier())
+    else:
+        w.slip.title(w.building.project.name, "")
+        w.slip.line("Nothing is framed yet. Place a foundation, floors or a roof with the words at the left.", quiet=True)
+    w.slip.done()
+
+
+def _member(w: "Window", m: Member) -> None:
+    slip, checked = w.slip, w.building.checked
+    project, system = w.building.project, w.building.project.system
+    alike = [x for x in checked.structure.members if (x.role, x.host, x.section, round(x.length)) == (m.role, m.host, m.section, round(m.length))]
+    slip.title(m.mark, m.role, f"{len(alike)} alike" if len(alike) > 1 else "")
+    sized = checked.sizes.get(m.host)
+    gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.supports else ""
+    weight = format_force(m.solid.volume * WOOD_WEIGHT, system) if m.material != "concrete" else format_volume(m.solid.volume, system)
+    slip.line(f"{pretty(m.section)} {m.material}{gap} · {format_length(m.length, system)} · {weight}")
+    slip.figure(figure(checked, m))
+    checks = checks_of(checked, m)
+    if checks:
+        slip.heading("Checks", checks[0].combination)
+        slip.checks(checks, system, lambda: fill(w))
+    if sized and sized.choices and m.supports:
+        name = _host_name(w, m.host)
+        slip.heading(f"Other choices for {name}")
+        slip.choices(sized, system, lambda c: _hold(w, m.host, c))
+    slip.heading("Facts")
+    if m.supports:
+        names = {f"wall:{x.id}": f"wall {x.name}" for x in project.walls}
+        marks = {x.id: x.mark for x in checked.structure.members}
+        on = [f"{names.get(s.on) or marks.get(s.on) or 'nothing'}, {format_run(s.length, system)}" for s in m.supports]
+        slip.fact("sits on", " · ".join(on))
+        slip.fact("carries", _area(m.area, system))
+    if m.cuts:
+        slip.fact("cuts", ", ".join(m.cuts))
+    change = next((c for c in project.changes if c.member == m.id), None)
+    slip.fact("by hand", "nothing changed" if change is None else _words_of(change.section, change.removed, change.shift))
+    if m.role in ("joist", "ceiling joist", "rafter"):
+        _member_fields(w, m, change is not None)
+
+
+def _area(mm2: float, system: str) -> str:
+    return f"{mm2 / 304.8**2:.1f} sq ft of plan" if system == "us" else f"{mm2 / 1e6:.2f} m² of plan"
+
+
+def _words_of(section: str | None, removed: bool, shift: float) -> str:
+    found = [f"section {section}"] if section else []
+    found += ["taken away"] if removed else []
+    found += [f"moved {shift:g} mm"] if shift else []
+    return ", ".join(found)
+
+
+def _member_fields(w: "Window", m: Member, changed: bool) -> None:
+    slip = w.slip
+    system = w.building.project.system
+    names = [s for s in catalogue_of(system).sections if catalogue_of(system).sections[s].nominal[0] <= 4]
+    values = [("as the others", None)] + [(pretty(n), n) for n in names]
+    now = next((c.section for c in w.building.project.changes if c.member == m.id), None)
+    slip.heading("Only this one")
+    slip.options("section", values, now, lambda v: w.edit(f"change {m.mark}", partial(change_member, member=m.id, section=v)))
+    shift = next((c.shift for c in w.building.project.changes if c.member == m.id), 0.0)
+
+    def move(text: str) -> None:
+        value = parse_length(text, system, negative=True)
+        w.edit(f"move {m.mark}", partial(change_member, member=m.id, shift=value))
+
+    slip.field("moved by", format_run(shift, system), move)
+    slip.button("Take away", lambda: w.edit(f"take {m.mark} away", partial(change_member, member=m.id, removed=True)))
+    if changed:
+        slip.button("As calculated again", lambda: w.edit(f"reset {m.mark}", partial(drop_change, member=m.id)))
+
+
+def _hold(w: "Window", host: str, choice: Choice) -> None:
+    kind, key = host.split(":", 1)
+    edit = set_floor if kind == "floor" else set_roof
+    words = f"hold {pretty(choice.section)} at {format_run(choice.spacing, w.building.project.system)}"
+    w.edit(words, partial(edit, key=key, section=choice.section, spacing=choice.spacing))
+
+
+def _host_name(w: "Window", host: str) -> str:
+    tier = next((t for t in w.tiers if t.id == host), None)
+    return tier.name.replace(" joists", "") if tier else host
+
+
+def _tier(w: "Window", tier: Tier) -> None:
+    kind, key = tier.id.split(":", 1)
+    checked = w.building.checked
+    project = w.building.project
+    mine = [m for m in checked.structure.members if m.host == tier.id]
+    w.slip.title(tier.name, "")
+    if kind == "run":
+        _run(w, next(r for r in project.runs if r.id == key), mine)
+    elif kind == "floor":
+        _floor(w, next(f for f in project.floors if f.id == key), mine)
+    elif kind == "roof":
+        _roof(w, next(r for r in project.roofs if r.id == key), mine)
+    else:
+        _walls(w, key)
+
+
+def _summary(w: "Window", host: str, mine: list[Member]) -> None:
+    slip, checked, system = w.slip, w.building.checked, w.building.project.system
+    sized = checked.sizes.get(host)
+    if sized is None:
+        slip.line("Not framed: the walls it stands on enclose nothing.", quiet=True)
+        return
+    spanning = [m for m in mine if m.area > 0]
+    slip.line(f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} · {len(spanning)} pieces", bold=True)
+    _, _, name = worst_of(checked, host)
+    sections = catalogue_of(system).sections
+    cost = sum(m.blank * price_per_mm(sections[m.section], m.material.split(" ")[1]) for m in mine if m.section in sections)
+    slip.line(f"span {format_length(sized.span, system)} · {cost:,.0f} of lumber", quiet=True)
+    worst = next((m for m in mine if m.id == name), None)
+    if worst:
+        slip.figure(figure(checked, worst))
+        slip.heading("Checks of the most used", worst.mark)
+        slip.checks(checks_of(checked, worst), system, lambda: fill(w))
+    if sized.choices:
+        slip.heading("Other choices", "" if sized.allowed > 1e6 else f"depth allowed {format_run(sized.allowed, system)}")
+        slip.choices(sized, system, lambda c: _hold(w, host, c))
+
+
+def _held_fields(w: "Window", host: str, section: str | None, spacing: float | None) -> None:
+    system = w.building.project.system
+    catalogue = catalogue_of(system)
+    kind, key = host.split(":", 1)
+    edit = set_floor if kind == "floor" else set_roof
+    sections = [("by calculation", None)] + [(pretty(n), n) for n, s in catalogue.sections.items() if s.nominal[0] <= 4]
+    w.slip.options("section", sections, section, lambda v: w.edit("hold section", partial(edit, key=key, section=v)))
+    gaps = [("by calculation", None)] + [(format_run(s, system), s) for s in catalogue.spacings]
+    w.slip.options("spacing", gaps, spacing, lambda v: w.edit("hold spacing", partial(edit, key=key, spacing=v)))
+
+
+def _load_field(w: "Window", name: str, value: float, apply: Callable[[float], None]) -> None:
+    system = w.building.project.system
+    w.slip.field(name, format_area_load(value, system), lambda text: apply(parse_area_load(text, system)))
+
+
+def _floor(w: "Window", floor: FloorArea, mine: list[Member]) -> None:
+    host = f"floor:{floor.id}"
+    _summary(w, host, mine)
+    slip = w.slip
+    slip.heading("Held by hand")
+    _held_fields(w, host, floor.section, floor.spacing)
+    ways = [("across the short way", "short"), ("along x", "x"), ("along y", "y")]
+    slip.options("joists run", ways, floor.span, lambda v: w.edit("turn the joists", partial(set_floor, key=floor.id, span=v)))
+    _load_field(w, "live load", floor.live, lambda v: w.edit("live load", partial(set_floor, key=floor.id, live=v)))
+    _load_field(w, "dead load", floor.dead, lambda v: w.edit("dead load", partial(set_floor, key=floor.id, dead=v)))
+
+
+def _roof(w: "Window", roof: GableRoof, mine: list[Member]) -> None:
+    host = f"roof:{roof.id}"
+    _summary(w, host, mine)
+    slip, system = w.slip, w.building.project.system
+    slip.heading("Shape")
+
+    def pitch(text: str) -> None:
+        try:
+            value = float(text.lower().replace("in 12", "").replace(":12", "").replace("/12", "").strip())
+        except ValueError:
+            raise ValueError(f"“{text}” is no pitch. Write the rise in 12, such as 6 or 6 in 12.") from None
+        w.edit("pitch", partial(set_roof, key=roof.id, rise=value))
+
+    slip.field("pitch", f"{roof.rise:g} in 12", pitch)
+    slip.field("overhang", format_run(roof.overhang, system),
+               lambda t: w.edit("overhang", partial(set_roof, key=roof.id, overhang=parse_length(t, system))))  # fmt: skip
+    ways = [("along the long way", "long"), ("along x", "x"), ("along y", "y")]
+    slip.options("ridge", ways, roof.ridge, lambda v: w.edit("turn the ridge", partial(set_roof, key=roof.id, ridge=v)))
+    _held_fields(w, host, roof.section, roof.spacing)
+    _load_field(w, "snow", roof.snow, lambda v: w.edit("snow load", partial(set_roof, key=roof.id, snow=v)))
+    _load_field(w, "roof live", roof.live, lambda v: w.edit("roof live load", partial(set_roof, key=roof.id, live=v)))
+    _load_field(w, "dead load", roof.dead, lambda v: w.edit("dead load", partial(set_roof, key=roof.id, dead=v)))
+
+
+def _run(w: "Window", run: FoundationRun, mine: list[Member]) -> None:
+    slip, checked, system = w.slip, w.building.checked, w.building.project.system
+    site = w.building.project.site
+    volume = sum(m.solid.volume for m in mine if m.material == "concrete")
+    slip.line(f"Strip footing and stem wall · {format_volume(volume, system)} of concrete")
+    _, _, name = worst_of(checked, f"run:{run.id}")
+    worst = next((m for m in mine if m.id == name), None)
+    if worst:
+        slip.figure(figure(checked, worst))
+        slip.heading("Most pressed footing", worst.mark)
+        slip.checks(checks_of(checked, worst), system, lambda: fill(w))
+    slip.heading("Into the soil")
+    for case, force in zip(CASES, checked.path.soil_total):
+        slip.fact(CASE_WORDS[case], format_force(force, system))
+    slip.heading("Sizes")
+
+    def length_of(field: str) -> Callable[[str], None]:
+        return lambda t: w.edit(field.replace("_", " "), partial(set_run, key=run.id, **{field: parse_length(t, system, negative=field == "offset")}))
+
+    slip.field("footing width", format_run(run.footing_width, system), length_of("footing_width"))
+    slip.field("stem thickness", format_run(run.stem_thickness, system), length_of("stem_thickness"))
+    slip.field("face moved out", format_run(run.offset, system), length_of("offset"))
+    slip.heading("Site")
+    slip.field("frost depth", format_length(site.frost_depth, system),
+               lambda t: w.edit("frost depth", partial(set_site, frost_depth=parse_length(t, system))))  # fmt: skip
+    slip.field("soil bearing", format_area_load(site.soil_bearing, system),
+               lambda t: w.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, w))))  # fmt: skip
+
+
+def _bearing(text: str, w: "Window") -> float:
+    value = parse_area_load(text, w.building.project.system)
+    if value <= 0:
+        raise ValueError("Soil that bears nothing carries no building; type more than zero.")
+    return value
+
+
+def _walls(w: "Window", base: str) -> None:
+    slip, project, system = w.slip, w.building.project, w.building.project.system
+    walls = [x for x in project.walls if x.base == base]
+    openings = sum(len(x.openings) for x in walls)
+    slip.line(f"{len(walls)} walls · {openings} openings · {format_length(sum(wall_length(x) for x in walls), system)} in all")
+    slip.line("Click a wall to see it; drag it square to itself, or drag and type a distance.", quiet=True)
+    slip.heading("Walls")
+    for x in walls[:40]:
+        slip.fact(x.name, f"{format_length(wall_length(x), system)}, {format_run(x.thickness, system)} thick")
+
+
+def _wall(w: "Window", key: str) -> None:
+    slip, project, system = w.slip, w.building.project, w.building.project.system
+    item = wall(project, key)
+    base = level(project, item.base)
+    slip.title(item.name, "wall")
+    slip.line(f"{format_length(wall_length(item), system)} long · {format_run(item.thickness, system)} thick")
+    slip.heading("Facts")
+    slip.fact("stands on", base.name)
+    slip.fact("reaches", f"{level(project, item.top).name}, {format_length(wall_top(project, item), system)}")
+    taken = w.building.checked.path.onto.get(f"wall:{key}")
+    if taken:
+        slip.fact("takes over", ", ".join(f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1))
+    for hole in item.openings:
+        size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
+        slip.fact(hole.kind, f"{size}, sill {format_run(hole.sill, system)}")
+    slip.heading("Move")
+
+    def move(text: str) -> None:
+        by = parse_length(text, system, negative=True)
+        w.edit(f"move wall {item.name}", partial(move_wall, key=key, by=by))
+
+    slip.field("to its left by", format_run(0.0, system), move)
+    slip.line("Walls over and under it move along; a minus moves it right.", quiet=True, small=True)
+    if item.source:
+        slip.fact("architect’s id", item.source)
+
+
+def _level(w: "Window", key: str) -> None:
+    slip, project, system = w.slip, w.building.project, w.building.project.system
+    item = level(project, key)
+    slip.title(item.name, f"level · {ROLE_WORDS[item.role]}")
+    slip.field("name", item.name, lambda t: w.edit("rename level", partial(rename_level, key=key, name=t)))
+    slip.field("height", format_length(item.elevation, system),
+               lambda t: w.edit("move level", partial(move_level, key=key, elevation=parse_length(t, system, negative=True))))  # fmt: skip
+    slip.field("copy up by", format_run(0.0, system),
+               lambda t: w.edit("copy level", partial(copy_level, key=key, distance_up=parse_length(t, system, negative=True))))  # fmt: skip
+    slip.heading("Hosted here")
+    hosted = [f"wall {x.name}" for x in project.walls if key in (x.base, x.top)]
+    hosted += [f"foundation {r.name}" for r in project.runs if key in (r.top, r.base, r.bottom)]
+    hosted += [f"floor {f.name}" for f in project.floors if key in (f.level, f.bears_on)]
+    hosted += [f"roof {r.name}" for r in project.roofs if key == r.plate]
+    slip.line(", ".join(hosted) or "nothing yet", quiet=not hosted)

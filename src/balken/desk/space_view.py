@@ -1,0 +1,345 @@
+"""The building in space: drawn by VTK into an image, turned and picked here, so that it looks and feels like the desk."""
+
+import math
+from typing import Any
+
+import numpy as np
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from balken.desk.theme import Theme
+from balken.framing.member import Member
+from balken.geometry.solid import Extrusion
+from balken.desk.shown import Shown
+
+
+class SpaceView(QWidget):
+    """All members at true place; drag turns, right drag pans, wheel zooms, click picks."""
+
+    picked = Signal(str)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.building: Shown | None = None
+        self.chosen: frozenset[str] = frozenset()
+        self.turn, self.tilt, self.zoom = math.radians(-58), math.radians(24), 1.0
+        self.shift = np.zeros(3)
+        self._scene: _Scene | None = None
+        self._image: QImage | None = None
+        self._stale = True
+        self._press: tuple[QPointF, Qt.MouseButton] | None = None
+        self._moved = False
+        self._shown: Any = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("View in space")
+
+    def sizeHint(self) -> QSize:
+        return QSize(620, 560)
+
+    def show_building(self, building: Shown, chosen: frozenset[str]) -> None:
+        """Show a building; the scene is built when it is first painted."""
+        self.building, self.chosen = building, chosen
+        self._stale = True
+        self.update()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Change colours."""
+        self.theme, self._shown, self._stale = theme, None, True
+        self.update()
+
+    def _draw(self) -> None:
+        if self.building is None:
+            return
+        if self._scene is None:
+            self._scene = _Scene()
+        state = (self.building.checked, self.chosen, self.theme)
+        if self._shown is None or any(a is not b for a, b in zip(self._shown, state)):
+            self._scene.fill(self.building, self.chosen, self.theme)
+            self._shown = state
+        ratio = self.devicePixelRatioF()
+        size = (max(16, int(self.width() * ratio)), max(16, int(self.height() * ratio)))
+        self._image = self._scene.render(size, self.turn, self.tilt, self.zoom, self.shift)
+        self._image.setDevicePixelRatio(ratio)
+        self._stale = False
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._stale or self._image is None:
+            self._draw()
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self.theme.paper))
+        if self._image is not None:
+            painter.drawImage(0, 0, self._image)
+
+    def resizeEvent(self, event: object) -> None:
+        self._stale = True
+
+    def fit(self) -> None:
+        """Show everything."""
+        self.zoom, self.shift = 1.0, np.zeros(3)
+        self._again()
+
+    def look_from(self, turn: float, tilt: float) -> None:
+        """Look from a direction, degrees."""
+        self.turn, self.tilt = math.radians(turn), math.radians(tilt)
+        self._again()
+
+    def _again(self) -> None:
+        self._stale = True
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        self._press, self._moved = (event.position(), event.button()), False
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._press is None or self._scene is None:
+            return
+        start, button = self._press
+        step = event.position() - start
+        if not self._moved and abs(step.x()) + abs(step.y()) < 4:
+            return
+        self._moved = True
+        self._press = (event.position(), button)
+        if button == Qt.MouseButton.LeftButton:
+            self.turn -= step.x() * 0.008
+            self.tilt = max(-1.4, min(1.53, self.tilt + step.y() * 0.008))
+        else:
+            self.shift = self.shift + self._scene.pan(step.x(), step.y(), self.height())
+        self._again()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._press and not self._moved and self._scene and self._press[1] == Qt.MouseButton.LeftButton:
+            ratio = self.devicePixelRatioF()
+            self.picked.emit(self._scene.pick(event.position().x() * ratio, (self.height() - event.position().y()) * ratio))
+        self._press = None
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.zoom = max(0.2, min(30.0, self.zoom * 1.0015 ** event.angleDelta().y()))
+        self._again()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        turns = {Qt.Key.Key_Left: (0.12, 0), Qt.Key.Key_Right: (-0.12, 0), Qt.Key.Key_Up: (0, 0.1), Qt.Key.Key_Down: (0, -0.1)}
+        if event.key() in turns:
+            a, b = turns[event.key()]
+            self.turn, self.tilt = self.turn + a, max(-1.4, min(1.53, self.tilt + b))
+            self._again()
+            return
+        if event.key() == Qt.Key.Key_Escape:
+            self.picked.emit("")
+            return
+        super().keyPressEvent(event)
+
+
+class _Scene:
+    """The VTK side: one mesh a colour, one line mesh, one locator for picking."""
+
+    def __init__(self) -> None:
+        import vtkmodules.vtkRenderingOpenGL2  # noqa: F401 - registers the drawing back end
+        from vtkmodules.vtkRenderingCore import vtkLight, vtkRenderer, vtkRenderWindow
+
+        self.window = vtkRenderWindow()
+        self.window.SetOffScreenRendering(1)
+        self.window.SetMultiSamples(4)
+        self.renderer = vtkRenderer()
+        self.renderer.SetAutomaticLightCreation(False)
+        for direction, strength in (((-0.5, -0.8, 1.2), 0.62), ((0.9, 0.4, 0.5), 0.34), ((0.0, 0.0, -1.0), 0.25)):
+            light = vtkLight()
+            light.SetLightTypeToSceneLight()
+            light.SetPositional(False)
+            light.SetPosition(*(1e5 * d for d in direction))
+            light.SetFocalPoint(0, 0, 0)
+            light.SetIntensity(strength)
+            self.renderer.AddLight(light)
+        self.window.AddRenderer(self.renderer)
+        self.keys: list[str] = []
+        self.centre = np.zeros(3)
+        self.radius = 1.0
+
+    def fill(self, building: Shown, chosen: frozenset[str], theme: Theme) -> None:
+        """Build the meshes of a building."""
+        self.renderer.RemoveAllViewProps()
+        self.renderer.SetBackground(*_rgb(theme.paper))
+        members = [m for m in building.checked.structure.members if m.role != "subfloor" or m.id in chosen]
+        groups: dict[str, list[Member]] = {}
+        for m in members:
+            groups.setdefault(_colour(m, chosen, theme), []).append(m)
+        for colour, group in groups.items():
+            self.renderer.AddActor(_faces(group, colour))
+        self.renderer.AddActor(_edges(members, theme.ink if theme.name == "light" else theme.paper))
+        self._locate(members)
+
+    def _locate(self, members: list[Member]) -> None:
+        from vtkmodules.vtkCommonDataModel import vtkStaticCellLocator
+
+        self.data, owners = _mesh(members)
+        self.keys = [members[i].id for i in owners]
+        self.locator = vtkStaticCellLocator()
+        self.locator.SetDataSet(self.data)
+        self.locator.BuildLocator()
+        if members:
+            low = np.min([m.solid.bounds()[0] for m in members], axis=0)
+            high = np.max([m.solid.bounds()[1] for m in members], axis=0)
+            self.centre, self.radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
+
+    def render(self, size: tuple[int, int], turn: float, tilt: float, zoom: float, shift: Any) -> QImage:
+        """Return the picture from a direction."""
+        from vtkmodules.util.numpy_support import vtk_to_numpy
+        from vtkmodules.vtkRenderingCore import vtkWindowToImageFilter
+
+        away = np.array([math.cos(turn) * math.cos(tilt), math.sin(turn) * math.cos(tilt), math.sin(tilt)])
+        focus = self.centre + shift
+        camera = self.renderer.GetActiveCamera()
+        camera.SetParallelProjection(True)
+        camera.SetFocalPoint(*focus)
+        camera.SetPosition(*(focus + away * self.radius * 4))
+        camera.SetViewUp(0, 0, 1) if abs(tilt) < 1.5 else camera.SetViewUp(-math.cos(turn), -math.sin(turn), 0)
+        camera.SetParallelScale(self.radius * (0.86 if size[0] >= size[1] else 0.86 * size[1] / size[0]) / zoom)
+        camera.SetClippingRange(self.radius * 0.5, self.radius * 8)
+        self.window.SetSize(*size)
+        self.window.Render()
+        grab = vtkWindowToImageFilter()
+        grab.SetInput(self.window)
+        grab.SetInputBufferTypeToRGB()
+        grab.ReadFrontBufferOff()
+        grab.Update()
+        image = grab.GetOutput()
+        w, h, _ = image.GetDimensions()
+        pixels = vtk_to_numpy(image.GetPointData().GetScalars()).reshape(h, w, 3)[::-1].copy()
+        return QImage(pixels.data, w, h, 3 * w, QImage.Format.Format_RGB888).copy()
+
+    def pan(self, dx: float, dy: float, height: int) -> Any:
+        """Return the shift in space for a drag in pixels."""
+        camera = self.renderer.GetActiveCamera()
+        scale = 2 * camera.GetParallelScale() / max(1, height)
+        up = np.array(camera.GetViewUp())
+        look = np.array(camera.GetDirectionOfProjection())
+        right = np.cross(look, up)
+        right /= np.linalg.norm(right)
+        true_up = np.cross(right, look)
+        return -dx * scale * right + dy * scale * true_up
+
+    def pick(self, x: float, y: float) -> str:
+        """Return the member under a pixel, counted from the lower left."""
+        from vtkmodules.vtkCommonCore import reference
+
+        ends = []
+        for depth in (0.0, 1.0):
+            self.renderer.SetDisplayPoint(x, y, depth)
+            self.renderer.DisplayToWorld()
+            p = self.renderer.GetWorldPoint()
+            ends.append([p[i] / p[3] for i in range(3)])
+        t, sub, cell = reference(0.0), reference(0), reference(0)
+        hit, coordinates = [0.0] * 3, [0.0] * 3
+        found = self.locator.IntersectWithLine(ends[0], ends[1], 0.1, t, hit, coordinates, sub, cell)
+        return self.keys[int(cell)] if found else ""
+
+
+def _colour(m: Member, chosen: frozenset[str], theme: Theme) -> str:
+    if m.id in chosen or m.host in chosen:
+        return theme.accent
+    if m.material == "concrete":
+        return theme.concrete
+    return theme.panel_wood if m.role in ("rim", "sill", "ridge", "subfloor") else theme.timber
+
+
+def _rgb(colour: str) -> tuple[float, float, float]:
+    c = QColor(colour)
+    return c.redF(), c.greenF(), c.blueF()
+
+
+def _mesh(members: list[Member]) -> tuple[Any, list[int]]:
+    """Return all faces of members as one triangle mesh, and which member each triangle belongs to."""
+    from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
+    from vtkmodules.vtkCommonCore import vtkPoints
+    from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
+
+    points: list[Any] = []
+    triangles: list[tuple[int, int, int]] = []
+    owners: list[int] = []
+    for i, m in enumerate(members):
+        base = len(points)
+        near, far = m.solid.faces()
+        n = len(near)
+        points += near + far
+        cap = _triangles(m.solid)
+        made = [(base + c, base + b, base + a) for a, b, c in cap] + [(base + n + a, base + n + b, base + n + c) for a, b, c in cap]
+        for k in range(n):
+            j = (k + 1) % n
+            made += [(base + k, base + j, base + n + j), (base + k, base + n + j, base + n + k)]
+        triangles += made
+        owners += [i] * len(made)
+    data = vtkPolyData()
+    spots = vtkPoints()
+    spots.SetData(numpy_to_vtk(np.array(points, dtype=float).reshape(-1, 3), deep=True))
+    data.SetPoints(spots)
+    cells = vtkCellArray()
+    flat = np.array([(3, *t) for t in triangles], dtype=np.int64).reshape(-1)
+    cells.ImportLegacyFormat(numpy_to_vtkIdTypeArray(flat, deep=True))
+    data.SetPolys(cells)
+    return data, owners
+
+
+def _triangles(solid: Extrusion) -> list[tuple[int, int, int]]:
+    import manifold3d
+
+    if len(solid.outline) == 4:
+        return [(0, 1, 2), (0, 2, 3)]
+    return [tuple(int(i) for i in t) for t in manifold3d.triangulate([np.array(solid.outline)])]  # type: ignore[misc]
+
+
+def _faces(members: list[Member], colour: str) -> Any:
+    from vtkmodules.vtkFiltersCore import vtkPolyDataNormals
+    from vtkmodules.vtkRenderingCore import vtkActor, vtkPolyDataMapper
+
+    data, _ = _mesh(members)
+    normals = vtkPolyDataNormals()
+    normals.SetInputData(data)
+    normals.SplittingOn()
+    normals.SetFeatureAngle(20)
+    normals.ConsistencyOff()
+    mapper = vtkPolyDataMapper()
+    mapper.SetInputConnection(normals.GetOutputPort())
+    mapper.SetResolveCoincidentTopologyToPolygonOffset()
+    mapper.SetResolveCoincidentTopologyPolygonOffsetParameters(1, 1)
+    actor = vtkActor()
+    actor.SetMapper(mapper)
+    actor.GetProperty().SetColor(*_rgb(colour))
+    actor.GetProperty().SetAmbient(0.28)
+    actor.GetProperty().SetDiffuse(0.82)
+    return actor
+
+
+def _edges(members: list[Member], colour: str) -> Any:
+    from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
+    from vtkmodules.vtkCommonCore import vtkPoints
+    from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
+    from vtkmodules.vtkRenderingCore import vtkActor, vtkPolyDataMapper
+
+    points: list[Any] = []
+    lines: list[tuple[int, int, int]] = []
+    for m in members:
+        base = len(points)
+        near, far = m.solid.faces()
+        n = len(near)
+        points += near + far
+        for k in range(n):
+            j = (k + 1) % n
+            lines += [(2, base + k, base + j), (2, base + n + k, base + n + j), (2, base + k, base + n + k)]
+    data = vtkPolyData()
+    spots = vtkPoints()
+    spots.SetData(numpy_to_vtk(np.array(points, dtype=float).reshape(-1, 3), deep=True))
+    data.SetPoints(spots)
+    cells = vtkCellArray()
+    cells.ImportLegacyFormat(numpy_to_vtkIdTypeArray(np.array(lines, dtype=np.int64).reshape(-1), deep=True))
+    data.SetLines(cells)
+    mapper = vtkPolyDataMapper()
+    mapper.SetInputData(data)
+    actor = vtkActor()
+    actor.SetMapper(mapper)
+    actor.GetProperty().SetColor(*_rgb(colour))
+    actor.GetProperty().SetLineWidth(1.0)
+    actor.GetProperty().SetOpacity(0.75)
+    actor.GetProperty().LightingOff()
+    return actor

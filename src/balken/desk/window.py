@@ -1,0 +1,794 @@
+"""The window: one building, seen and changed from ladder, board, slip and fit list, which share one selection."""
+
+from collections.abc import Callable
+from datetime import datetime
+from functools import partial
+from pathlib import Path
+from typing import NamedTuple
+
+from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QShortcut
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from balken.desk import slips
+from balken.desk.finder import Finder
+from balken.desk.fit_list import FitList
+from balken.desk.ladder import Ladder
+from balken.desk.paint import polish
+from balken.desk.paper_view import PaperView
+from balken.desk.plan_view import PlanView
+from balken.desk.shown import Shown, as_it_is
+from balken.desk.slip import Slip
+from balken.desk.space_view import SpaceView
+from balken.desk.spans_panel import SpansPanel
+from balken.desk.theme import DARK, LIGHT, Theme, apply
+from balken.desk.words import Line, StepWord, ToolWord
+from balken.desk.work import run_apart
+from balken.drawing.plan import plan, plan_notes
+from balken.drawing.section import wall_section
+from balken.drawing.sheet import title_of
+from balken.drawing.tiers import Tier, tiers
+from balken.exchange.files import FileError
+from balken.exchange.issue import issue, sheets_of
+from balken.exchange.native import SUFFIX
+from balken.framing.member import Member
+from balken.model.edits import change_member, move_level, move_wall, remove_host, set_floor, set_roof
+from balken.model.project import Project, level
+from balken.model.start import place
+from balken.session.building import Building, demo_project, journal_path, open_building, recover
+
+STEPS = (("Ground", ("ground",)), ("Walls", ("walls",)), ("Floors", ("floor", "ceiling")), ("Roof", ("roof",)))
+
+
+class Command(NamedTuple):
+    """Something to do: words for search-and-do, a key, and the doing."""
+
+    words: str
+    key: str
+    act: Callable[[], None]
+
+
+class Window(QMainWindow):
+    """The whole desk."""
+
+    def __init__(self, building: Building, theme: Theme = LIGHT) -> None:
+        super().__init__()
+        self.theme = theme
+        self.building = building
+        self.shown: Shown = as_it_is(building)
+        self.tiers: tuple[Tier, ...] = ()
+        self.tier_id = ""
+        self.selection = ""
+        self.view = "plan"
+        self._dragged: Project | None = None
+        self._shortcuts: list[QShortcut] = []
+        self.resize(1280, 800)
+        self.setMinimumSize(960, 600)
+        self._journal = QTimer(self)
+        self._journal.setSingleShot(True)
+        self._journal.setInterval(1500)
+        self._journal.timeout.connect(self._keep_journal)
+        self._build()
+        self._first_tier()
+        self.refresh()
+
+    # -- building the desk -------------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            apply(app, self.theme)
+        t = self.theme
+        root = QWidget()
+        column = QVBoxLayout(root)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._top())
+        column.addWidget(_hairline(t, across=True))
+        row = QHBoxLayout()
+        row.setSpacing(0)
+        column.addLayout(row, 1)
+        self.ladder = Ladder(t, self.say)
+        self.ladder.setFixedWidth(236)
+        self.ladder.tier_chosen.connect(self.work_in)
+        self.ladder.level_chosen.connect(lambda k: self.select(f"level:{k}"))
+        self.ladder.level_moved.connect(self.drag_level)
+        row.addWidget(self.ladder)
+        row.addWidget(_hairline(t, across=False))
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        row.addLayout(middle, 1)
+        self.line = Line(t)
+        middle.addWidget(self.line)
+        upper = QHBoxLayout()
+        upper.setSpacing(0)
+        middle.addLayout(upper, 1)
+        self.strip = QWidget()
+        self.strip.setFixedWidth(104)
+        self.strip.setAutoFillBackground(True)
+        self.strip.setStyleSheet(f"background: {t.strip};")
+        self.strip_column = QVBoxLayout(self.strip)
+        self.strip_column.setContentsMargins(0, 12, 0, 8)
+        self.strip_column.setSpacing(2)
+        upper.addWidget(self.strip)
+        upper.addWidget(_hairline(t, across=False))
+        upper.addWidget(self._board(), 1)
+        middle.addWidget(_hairline(t, across=True))
+        self.fit = FitList(t)
+        self.fit.setFixedHeight(150)
+        self.fit.rows.looked.connect(self.look)
+        self.fit.rows.mended.connect(self.mend)
+        middle.addWidget(self.fit)
+        row.addWidget(_hairline(t, across=False))
+        self.slip = Slip(t, self.say)
+        self.slip.setStyleSheet(f"QScrollArea {{ background: {t.panel}; }}")
+        row.addWidget(self.slip)
+        self.setCentralWidget(root)
+        self.spans: SpansPanel | None = None
+        self._keys()
+
+    def _top(self) -> QWidget:
+        t = self.theme
+        bar = QWidget()
+        bar.setFixedHeight(38)
+        bar.setStyleSheet(f"background: {t.strip};")
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(14, 0, 14, 0)
+        self.name = QLabel()
+        self.name.setStyleSheet("font-size: 15px; font-weight: 600;")
+        self.state = QLabel()
+        self.state.setProperty("quiet", True)
+        row.addWidget(self.name)
+        row.addSpacing(6)
+        row.addWidget(self.state)
+        row.addStretch(1)
+        self.finder = Finder(self)
+        row.addWidget(self.finder)
+        row.addStretch(1)
+        self.steps: dict[str, StepWord] = {}
+        for word, kinds in STEPS:
+            step = StepWord(t, word, partial(self._step, kinds))
+            self.steps[word] = step
+            row.addWidget(step)
+        paper = StepWord(t, "Paper", lambda: self.show_view("paper"))
+        self.steps["Paper"] = paper
+        row.addWidget(paper)
+        return bar
+
+    def _board(self) -> QWidget:
+        t = self.theme
+        board = QWidget()
+        board.setStyleSheet(f"background: {t.paper};")
+        column = QVBoxLayout(board)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        head = QHBoxLayout()
+        head.setContentsMargins(16, 8, 12, 0)
+        self.board_title = QLabel()
+        self.board_title.setStyleSheet("font-size: 15px; font-weight: 600;")
+        self.board_scale = QLabel()
+        self.board_scale.setProperty("quiet", True)
+        head.addWidget(self.board_title)
+        head.addSpacing(10)
+        head.addWidget(self.board_scale)
+        head.addStretch(1)
+        self.view_words: dict[str, QPushButton] = {}
+        for word, name in (("plan", "plan"), ("in space", "space"), ("paper", "paper")):
+            button = QPushButton(word)
+            button.setProperty("word", True)
+            button.setCheckable(True)
+            button.clicked.connect(lambda _=False, n=name: self.show_view(n))
+            self.view_words[name] = button
+            head.addWidget(button)
+        column.addLayout(head)
+        self.stack = QStackedWidget()
+        self.plan = PlanView(t, self.say)
+        self.plan.picked.connect(self.select)
+        self.plan.wall_dragged.connect(self.drag_wall)
+        self.plan.moved.connect(self._pointer)
+        self.space = SpaceView(t)
+        self.space.picked.connect(self.select)
+        self.paper = PaperView(t)
+        for view in (self.plan, self.space, self.paper):
+            self.stack.addWidget(view)
+        column.addWidget(self.stack, 1)
+        self.foot = QLabel()
+        self.foot.setProperty("quiet", True)
+        self.foot.setContentsMargins(16, 0, 16, 6)
+        column.addWidget(self.foot)
+        return board
+
+    # -- commands ----------------------------------------------------------------------------------------------
+
+    def commands(self) -> list[Command]:
+        """Return everything that can be done now, for keys and for search-and-do."""
+        found = [
+            Command("Undo", "Ctrl+Z", self.undo), Command("Redo", "Ctrl+Shift+Z", self.redo),
+            Command("Save", "Ctrl+S", self.save), Command("Save as", "Ctrl+Shift+S", self.save_as),
+            Command("Open a project or an architect’s file", "Ctrl+O", self.open_dialog),
+            Command("Write sheets, cutting list and structure", "Ctrl+E", self.issue_dialog),
+            Command("Quick spans", "Ctrl+K", self.quick_spans),
+            Command("Light or dark", "Ctrl+D", self.toggle_theme),
+            Command("Find or do", "Ctrl+F", self.finder.setFocus), Command("Find or do", "/", self.finder.setFocus),
+            Command("Plan", "1", lambda: self.show_view("plan")),
+            Command("In space", "2", lambda: self.show_view("space")),
+            Command("Paper: sheets", "3", lambda: self.show_view("paper")),
+            Command("Fit in view", "F", self.fit_view), Command("Measure", "M", self.measure),
+            Command("Next tier up", "PgUp", lambda: self._next_tier(1)),
+            Command("Next tier down", "PgDown", lambda: self._next_tier(-1)),
+            Command("Next finding", "N", self.next_finding),
+            Command("Open the demo building", "", self.open_demo),
+        ]  # fmt: skip
+        found += [Command(words, key, act) for words, key, act in self._placing()]
+        return found
+
+    def _placing(self) -> list[tuple[str, str, Callable[[], None]]]:
+        """Return what can be placed or changed in this tier."""
+        project = self.building.project
+        tier = self.current_tier()
+        found: list[tuple[str, str, Callable[[], None]]] = []
+        if not project.runs:
+            found.append(("Foundation", "G", lambda: self._place("foundation")))
+        floors = sum(1 for x in project.levels if x.role == "floor" and any(w.base == x.id for w in project.walls))
+        if len(project.floors) < floors + 1:
+            found.append(("Joist floors", "J", lambda: self._place("floors")))
+        if not project.roofs:
+            found.append(("Gable roof", "R", lambda: self._place("roof")))
+        if tier and tier.kind in ("floor", "ceiling"):
+            found.append(("Turn joists", "T", partial(self._turn, tier.id)))
+        if tier and tier.kind == "roof":
+            found += [
+                ("Turn ridge", "T", partial(self._turn, tier.id)), ("Steeper", "+", partial(self._pitch, 1.0)),
+                ("Flatter", "-", partial(self._pitch, -1.0)),
+            ]  # fmt: skip
+        if self.member() or (tier and tier.kind != "walls"):
+            found.append(("Take away", "Del", self.take_away))
+        return found
+
+    def _keys(self) -> None:
+        for old in self._shortcuts:
+            old.setEnabled(False)
+            old.deleteLater()
+        self._shortcuts = []
+        for command in self.commands():
+            if command.key:
+                shortcut = QShortcut(QKeySequence(command.key), self)
+                shortcut.activated.connect(partial(self._press, command))
+                self._shortcuts.append(shortcut)
+
+    def _press(self, command: Command) -> None:
+        """Single letters belong to a field while one is typed in, and to a wall that is held."""
+        single = len(command.key) == 1
+        typing = isinstance(QApplication.focusWidget(), type(self.finder).__mro__[1])
+        if not (single and typing):
+            command.act()
+
+    def _fill_strip(self) -> None:
+        while self.strip_column.count():
+            item = self.strip_column.takeAt(0)
+            if item.widget():
+                item.widget().hide()
+                item.widget().deleteLater()
+        t = self.theme
+
+        def heading(text: str) -> None:
+            label = QLabel(text)
+            label.setProperty("caps", True)
+            label.setContentsMargins(12, 0, 0, 4)
+            self.strip_column.addWidget(label)
+
+        placing = self._placing()
+        if placing:
+            heading("PLACE" if not self.building.project.roofs else "CHANGE")
+            for words, key, act in placing:
+                self.strip_column.addWidget(ToolWord(t, words, key, act))
+            self.strip_column.addSpacing(14)
+        heading("LOOK")
+        measure = ToolWord(t, "Measure", "M", self.measure)
+        measure.setCheckable(True)
+        measure.setChecked(self.plan.tool == "measure")
+        self.strip_column.addWidget(measure)
+        self.strip_column.addWidget(ToolWord(t, "Fit in view", "F", self.fit_view))
+        self.strip_column.addWidget(ToolWord(t, "Next finding", "N", self.next_finding))
+        self.strip_column.addWidget(ToolWord(t, "Spans", "Ctrl+K", self.quick_spans))
+        self.strip_column.addStretch(1)
+        heading("FILE")
+        self.strip_column.addWidget(ToolWord(t, "Open", "Ctrl+O", self.open_dialog))
+        self.strip_column.addWidget(ToolWord(t, "Save", "Ctrl+S", self.save))
+        self.strip_column.addWidget(ToolWord(t, "Issue", "Ctrl+E", self.issue_dialog))
+
+    # -- state -------------------------------------------------------------------------------------------------
+
+    def member(self) -> Member | None:
+        """Return the selected member, if one is selected."""
+        if not self.selection:
+            return None
+        return next((m for m in self.building.checked.structure.members if m.id == self.selection), None)
+
+    def current_tier(self) -> Tier | None:
+        """Return the tier that is worked in."""
+        return next((t for t in self.tiers if t.id == self.tier_id), None)
+
+    def _first_tier(self) -> None:
+        self.tiers = tiers(self.building.checked, self.building.memo)
+        floors = [t.id for t in self.tiers if t.kind == "floor"]
+        walls = [t.id for t in self.tiers if t.kind == "walls"]
+        self.tier_id = (floors[-1:] or walls[:1] or [""])[0]
+
+    def select(self, key: str) -> None:
+        """Select a member, wall or level by its name; empty for nothing."""
+        self.selection = key
+        self.slip.open_check = -1
+        member = self.member()
+        if member and any(t.id == member.host for t in self.tiers) and member.host != self.tier_id:
+            self.tier_id = member.host
+        if key.startswith("wall:"):
+            base = next((w.base for w in self.building.project.walls if w.id == key[5:]), "")
+            tier = self.current_tier()
+            if base and (tier is None or tier.walls_on != base):
+                self.tier_id = f"walls:{base}"
+        if key.startswith("floor:") and "/" not in key:
+            self.selection, self.tier_id = "", key
+        self.refresh()
+
+    def work_in(self, tier_id: str) -> None:
+        """Work in a tier."""
+        self.tier_id, self.selection = tier_id, ""
+        self.slip.open_check = -1
+        if self.view == "paper":
+            self.view = "plan"
+        self.refresh()
+
+    def _next_tier(self, by: int) -> None:
+        ids = [t.id for t in self.tiers]
+        if self.tier_id in ids:
+            self.work_in(ids[max(0, min(len(ids) - 1, ids.index(self.tier_id) + by))])
+
+    def _step(self, kinds: tuple[str, ...]) -> None:
+        ids = [t.id for t in self.tiers if t.kind in kinds]
+        if not ids:
+            self.say("There is nothing of that yet. Place it with the words at the left.")
+            self.refresh()
+            return
+        here = ids.index(self.tier_id) + 1 if self.tier_id in ids else 0
+        self.work_in(ids[here % len(ids)])
+
+    def show_view(self, view: str) -> None:
+        """Show plan, space or paper on the board."""
+        self.view = view
+        self.refresh()
+
+    def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> bool:
+        """Make an edit; where it cannot be made, say why and change nothing. Return whether it was made."""
+        try:
+            self.building.edit(words, change, joined=joined)
+        except ValueError as error:
+            self.say(str(error))
+            return False
+        self.say("")
+        self.fit.rows.armed = -1
+        self._journal.start()
+        self.refresh()
+        return True
+
+    def refresh(self) -> None:
+        """Show the building as it is."""
+        self._show(as_it_is(self.building))
+
+    def _show(self, shown: Shown) -> None:
+        self.shown = shown
+        self.tiers = tiers(shown.checked, self.building.memo)
+        if self.current_tier() is None:
+            self.tier_id = self.tiers[0].id if self.tiers else ""
+        self._show_names()
+        parts = wall_section(shown.checked, shown.findings, self.building.memo)
+        chosen_level = self.selection.removeprefix("level:") if self.selection.startswith("level:") else ""
+        self.ladder.show_building(shown, parts, self.tiers, self.tier_id, chosen_level)
+        self._show_board(shown)
+        self.fit.rows.show_findings(as_it_is(self.building))
+        self.fit.update()
+        if shown.project is self.building.project:
+            slips.fill(self)
+            self._fill_strip()
+            self._keys()
+
+    def _show_names(self) -> None:
+        project = self.building.project
+        self.name.setText(project.name)
+        path = self.building.path
+        state = "saved" if self.building.saved else "not saved"
+        self.state.setText(f"{path.name}, {state}" if path else state)
+        self.setWindowTitle(f"{project.name} – Balken")
+        tier = self.current_tier()
+        kinds = {t.id: t.kind for t in self.tiers}
+        for word, group in STEPS:
+            count = sum(kinds.get(f.host) in group for f in self.building.findings)
+            self.steps[word].set_count(count)
+            self.steps[word].setChecked(self.view != "paper" and tier is not None and tier.kind in group)
+        self.steps["Paper"].setChecked(self.view == "paper")
+        for name, button in self.view_words.items():
+            button.setChecked(name == self.view)
+
+    def _show_board(self, shown: Shown) -> None:
+        tier = self.current_tier()
+        chosen = frozenset(x for x in (self.selection, *self._looked) if x)
+        self.stack.setCurrentIndex({"plan": 0, "space": 1, "paper": 2}[self.view])
+        if self.view == "paper":
+            date = datetime.now().strftime("%Y-%m-%d")
+            self.paper.show_sheets(sheets_of(shown.checked, shown.findings, self.building.memo, date))
+            self.board_title.setText("Sheets")
+            self.board_scale.setText("wheel or arrows turn the page")
+            return
+        if tier is None:
+            self.board_title.setText("Nothing to show yet")
+            return
+        if self.view == "space":
+            self.space.show_building(shown, chosen)
+            self.board_title.setText("Structure in space")
+            self.board_scale.setText("drag turns, right drag moves, wheel zooms")
+            return
+        below = self._below(tier)
+        self.plan.show_plan(
+            shown, plan(shown.checked, tier), plan(shown.checked, below) if below else (),
+            partial(plan_notes, shown.checked, tier), chosen,
+        )  # fmt: skip
+        self.board_title.setText(title_of(tier).replace(" plan", ""))
+        self.board_scale.setText(f"plan · {self.plan.caption()}")
+
+    _looked: tuple[str, ...] = ()
+
+    def _below(self, tier: Tier) -> Tier | None:
+        """Return the tier underneath that shows faintly: the walls a floor lies on, the foundation under walls."""
+        lower = [t for t in self.tiers if t.low < tier.low - 1 and t.kind in ("walls", "ground")]
+        return lower[-1] if lower and tier.kind == "walls" else None
+
+    def say(self, text: str) -> None:
+        """Say something in the foot of the fit list."""
+        self.fit.say(text)
+
+    def _pointer(self, text: str) -> None:
+        self.foot.setText(polish(text))
+
+    # -- edits -------------------------------------------------------------------------------------------------
+
+    def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
+        """Follow a level that is dragged; one step of undo for the whole drag."""
+        words = f"move {level(self.building.project, key).name}"
+        if self.edit(words, partial(move_level, key=key, elevation=elevation), joined=self._dragged is not None):
+            self.selection = f"level:{key}"
+        self._dragged = self.building.project if goes_on else None
+        if not goes_on:
+            self.refresh()
+
+    def drag_wall(self, key: str, by: float, goes_on: bool) -> None:
+        """Follow a wall that is dragged from where it was grabbed."""
+        if self._dragged is None:
+            self._dragged = self.building.project
+        base = self._dragged
+        name = key.removeprefix("wall:")
+        words = f"move wall {name}"
+        joined = bool(self.building.history.done) and self.building.history.done[-1].words == words and self._in_drag
+        self._in_drag = self.edit(words, lambda _: move_wall(base, name, by), joined=joined) or self._in_drag
+        if not goes_on:
+            self._dragged, self._in_drag = None, False
+
+    _in_drag = False
+
+    def _place(self, kind: str) -> None:
+        said: list[str] = []
+
+        def change(project: Project) -> Project:
+            after, words = place(project, kind)
+            said.extend(words)
+            return after
+
+        before = len(self.tiers)
+        if self.edit(f"place {kind}", change):
+            new = [t for t in self.tiers if t.kind == {"foundation": "ground", "floors": "floor", "roof": "roof"}[kind]]
+            if new and len(self.tiers) > before:
+                self.work_in(new[0].id)
+            self.say(" ".join(said))
+
+    def _turn(self, host: str) -> None:
+        kind, key = host.split(":", 1)
+        sized = next((m for m in self.building.checked.structure.members if m.host == host and m.area > 0), None)
+        if sized is None:
+            return
+        along_x = abs(sized.end[0] - sized.start[0]) > abs(sized.end[1] - sized.start[1])
+        if kind == "floor":
+            self.edit("turn the joists", partial(set_floor, key=key, span="y" if along_x else "x"))
+        else:
+            self.edit("turn the ridge", partial(set_roof, key=key, ridge="x" if along_x else "y"))
+
+    def _pitch(self, by: float) -> None:
+        tier = self.current_tier()
+        roof = next((r for r in self.building.project.roofs if tier and f"roof:{r.id}" == tier.id), None)
+        if roof:
+            self.edit("pitch", partial(set_roof, key=roof.id, rise=max(1.0, min(36.0, roof.rise + by))))
+
+    def take_away(self) -> None:
+        """Take the selected member away, or the whole of the tier where none is selected."""
+        member, tier = self.member(), self.current_tier()
+        if member and member.role in ("joist", "ceiling joist", "rafter", "rim", "footing", "stem", "sill"):
+            mark = member.mark
+            if self.edit(f"take {mark} away", partial(change_member, member=member.id, removed=True)):
+                self.select("")
+                self.say(f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back.")
+        elif not member and tier and tier.kind != "walls":
+            name = tier.name
+            if self.edit(f"take {name} away", partial(remove_host, host=tier.id)):
+                self.say(f"{name}: taken away. Ctrl+Z brings it back.")
+
+    def undo(self) -> None:
+        """Take back the last edit."""
+        words = self.building.undo()
+        self.refresh()
+        self._journal.start()
+        self.say(f"Taken back: {words}." if words else "There is nothing to take back.")
+
+    def redo(self) -> None:
+        """Make the last undone edit again."""
+        words = self.building.redo()
+        self.refresh()
+        self._journal.start()
+        self.say(f"Done again: {words}." if words else "There is nothing to do again.")
+
+    # -- findings ----------------------------------------------------------------------------------------------
+
+    def look(self, row: int) -> None:
+        """Show where a finding is."""
+        finding = self.building.findings[row]
+        self.fit.rows.chosen, self.fit.rows.armed = row, -1
+        if any(t.id == finding.host for t in self.tiers):
+            self.tier_id = finding.host
+        if self.view == "paper":
+            self.view = "plan"
+        self._looked = finding.members
+        self.selection = finding.members[0] if len(finding.members) == 1 else ""
+        self.refresh()
+        if finding.at and not finding.members:
+            self.show_place(finding.at)
+        self.say(finding.text)
+
+    def mend(self, row: int) -> None:
+        """Preview a mend; when it is previewed already, do it."""
+        finding = self.building.findings[row]
+        if finding.mend is None:
+            return
+        rows = self.fit.rows
+        if rows.armed == row:
+            mend = finding.mend
+            rows.armed = -1
+            if self.edit(mend.text, mend.apply):
+                self.say(f"{mend.text}: done. Ctrl+Z takes it back.")
+            return
+        try:
+            checked, left = self.building.preview(finding.mend.apply)
+        except ValueError as error:
+            self.say(str(error))
+            return
+        rows.armed = row
+        before, after = len(self.building.findings), len(left)
+        rows.preview = f"{finding.mend.text}: leaves {after} of {before}"
+        self._show(Shown(checked.project, checked, left))
+        self.say("Shown as it would be. “do it” makes it so, Esc leaves it.")
+
+    def next_finding(self) -> None:
+        """Look at the next finding."""
+        count = len(self.building.findings)
+        if count:
+            self.look((self.fit.rows.chosen + 1) % count)
+
+    # -- looking -----------------------------------------------------------------------------------------------
+
+    def fit_view(self) -> None:
+        """Show everything on the board."""
+        if self.view == "space":
+            self.space.fit()
+        else:
+            self.plan.fit()
+
+    def measure(self) -> None:
+        """Start or stop measuring."""
+        self.plan.tool = "select" if self.plan.tool == "measure" else "measure"
+        if self.view != "plan":
+            self.view = "plan"
+        self.plan.setCursor(Qt.CursorShape.CrossCursor if self.plan.tool == "measure" else Qt.CursorShape.ArrowCursor)
+        self.say("Click two points; corners are caught. M or Esc stops." if self.plan.tool == "measure" else "")
+        self.refresh()
+
+    def show_place(self, p: tuple[float, float]) -> None:
+        """Bring a place of the plan to the middle of the board."""
+        if self.view != "plan":
+            self.show_view("plan")
+        shift = QPointF(self.plan.width() / 2, self.plan.height() / 2) - self.plan.to_pixel(p)
+        self.plan.offset += shift
+        self.plan.update()
+
+    def quick_spans(self) -> None:
+        """Open or close the panel of quick spans."""
+        if self.spans:
+            self.spans.deleteLater()
+            self.spans = None
+            return
+        self.spans = SpansPanel(self.theme, self, self.building.project.system)
+        self.spans.closed.connect(self.quick_spans)
+        self._place_spans()
+        self.spans.show()
+        self.spans.raise_()
+        self.spans.member.setFocus()
+
+    def _place_spans(self) -> None:
+        if self.spans:
+            width, height = min(860, self.width() - 80), min(600, self.height() - 90)
+            self.spans.setGeometry((self.width() - width) // 2, 58, width, height)
+
+    def resizeEvent(self, event: object) -> None:
+        super().resizeEvent(event)
+        self._place_spans()
+
+    def toggle_theme(self) -> None:
+        """Change between light and dark."""
+        self.theme = DARK if self.theme.name == "light" else LIGHT
+        scale, offset, size = self.plan.scale, self.plan.offset, self.plan.size()
+        self.spans = None
+        self._build()
+        self.refresh()
+        QApplication.processEvents()
+        if self.plan.size() == size:
+            self.plan.scale, self.plan.offset = scale, offset
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            if self.spans:
+                self.quick_spans()
+                return
+            self.plan.tool = "select"
+            self._looked = ()
+            self.fit.rows.armed = -1
+            self.say("")
+            self.select("")
+            return
+        super().keyPressEvent(event)
+
+    # -- files -------------------------------------------------------------------------------------------------
+
+    def save(self) -> bool:
+        """Save; ask for a name where there is none. Return whether it was saved."""
+        if self.building.path is None:
+            return self.save_as()
+        return self._save(self.building.path)
+
+    def save_as(self) -> bool:
+        """Ask for a name and save."""
+        start = str(self.building.path or Path.home() / f"{self.building.project.name}{SUFFIX}")
+        name, _ = QFileDialog.getSaveFileName(self, "Save the project", start, f"Projects (*{SUFFIX})")
+        return bool(name) and self._save(Path(name))
+
+    def _save(self, path: Path) -> bool:
+        try:
+            target = self.building.save(path)
+        except FileError as error:
+            self.say(str(error))
+            return False
+        self.building.journal = journal_path(target)
+        self.refresh()
+        self.say(f"Saved as {target}.")
+        return True
+
+    def open_dialog(self) -> None:
+        """Ask for a file and open it."""
+        kinds = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
+        name, _ = QFileDialog.getOpenFileName(self, "Open", str(Path.home()), kinds)
+        if name:
+            self.leave(lambda: self.open_path(Path(name)))
+
+    def open_path(self, path: Path) -> None:
+        """Open a file apart from the window, which stays as it is until the file has been read whole."""
+        self.say(f"Reading {path.name} …")
+        run_apart(self, partial(open_building, path, journal_path(path)), self.show_building, self.say)
+
+    def open_demo(self) -> None:
+        """Open the demo building."""
+        self.leave(lambda: self.show_building(Building(demo_project(), None, None)))
+
+    def show_building(self, building: Building) -> None:
+        """Show another building."""
+        self.building, self.selection, self._looked = building, "", ()
+        self.plan._fitted = False
+        self.space.fit()
+        self._first_tier()
+        self.refresh()
+        notes = building.project.notes
+        self.say(f"{len(notes)} things did not come in; the first: {notes[0].what} {notes[0].source}, {notes[0].why}."
+                 if notes else "")  # fmt: skip
+        self.offer_recovery()
+
+    def offer_recovery(self) -> None:
+        """Offer what a killed program left behind."""
+        journal = self.building.journal
+        kept = recover(journal) if journal else None
+        if kept is None or kept == self.building.project:
+            return
+
+        def take() -> None:
+            self.edit("take unsaved work", lambda _: kept)
+
+        self.line.ask(
+            "This building has unsaved work from a session that ended without closing.",
+            [("Take it", take), ("Drop it", self.building.forget_journal)],
+        )
+
+    def _keep_journal(self) -> None:
+        try:
+            self.building.keep_journal()
+        except FileError as error:
+            self.say(str(error))
+
+    def issue_dialog(self) -> None:
+        """Ask for a folder and write everything into it."""
+        name = QFileDialog.getExistingDirectory(self, "Folder for sheets, lists and structure", str(Path.home()))
+        if name:
+            self.issue_to(Path(name))
+
+    def issue_to(self, folder: Path) -> None:
+        """Write sheets, cutting list, structure and project into a folder, apart from the window."""
+        now = datetime.now()
+        self.say(f"Writing into {folder} …")
+        checked, found = self.building.checked, self.building.findings
+        run_apart(
+            self, partial(issue, checked, found, folder, date=now.strftime("%Y-%m-%d"), when=now.strftime("%Y-%m-%dT%H:%M:%S")),
+            lambda files: self.say(f"Written: {', '.join(f.name for f in files)}."), self.say,
+        )  # fmt: skip
+
+    def leave(self, go: Callable[[], None]) -> None:
+        """Ask about unsaved work before leaving a building."""
+        if self.building.saved or not self.building.history.done:
+            go()
+            return
+        self.line.ask(
+            f"{self.building.project.name} is not saved.",
+            [("Save and go on", lambda: go() if self.save() else None), ("Leave it", lambda: (self.building.forget_journal(), go())[1]), ("Stay", lambda: None)],
+        )  # fmt: skip
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if self.building.saved or not self.building.history.done or self._closing:
+            event.accept()
+            return
+        event.ignore()
+
+        def go() -> None:
+            self._closing = True
+            self.close()
+
+        self.leave(go)
+
+    _closing = False
+
+
+def _hairline(theme: Theme, *, across: bool) -> QWidget:
+    line = _Hairline(theme)
+    if across:
+        line.setFixedHeight(1)
+    else:
+        line.setFixedWidth(1)
+    return line
+
+
+class _Hairline(QWidget):
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        QPainter(self).fillRect(self.rect(), QColor(self.theme.hairline))

@@ -1,0 +1,120 @@
+"""Small things made of words: tool words with their key, step words with a count, a line across the board."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QPushButton, QWidget
+
+from balken.desk.theme import SMALL_PX, Theme, font
+
+
+class ToolWord(QAbstractButton):
+    """A tool: a word and its key."""
+
+    def __init__(self, theme: Theme, text: str, key: str, act: Callable[[], None]) -> None:
+        super().__init__()
+        self.theme, self.key = theme, key
+        self.setText(text)
+        self.setAccessibleName(f"{text}, key {key}" if key else text)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda: act())
+        self.setFixedHeight(26)
+
+    def sizeHint(self) -> QSize:
+        return QSize(86, 26)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        on = self.isChecked()
+        if on or (self.underMouse() and self.isEnabled()):
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(t.wash if on else t.panel))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(5, 1, -5, -1), 3, 3)
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(t.accent), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(5.5, 1.5, -5.5, -1.5), 3, 3)
+        painter.setPen(QColor(t.accent if on else t.ink))
+        painter.setFont(font(13, bold=on))
+        painter.drawText(QPointF(12, 18), self.text())
+        painter.setPen(QColor(t.quiet))
+        painter.setFont(font(SMALL_PX))
+        width = QFontMetricsF(painter.font()).horizontalAdvance(self.key)
+        painter.drawText(QPointF(self.width() - 12 - width, 18), self.key)
+
+
+class StepWord(QAbstractButton):
+    """A step of the work, with the number of its open findings in a ring."""
+
+    def __init__(self, theme: Theme, text: str, act: Callable[[], None]) -> None:
+        super().__init__()
+        self.theme, self.count = theme, 0
+        self.setText(text)
+        self.setCheckable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda: act())
+
+    def sizeHint(self) -> QSize:
+        width = QFontMetricsF(font(13, bold=True)).horizontalAdvance(self.text())
+        return QSize(int(width) + (38 if self.count else 18), 38)
+
+    def set_count(self, count: int) -> None:
+        """Show how many findings belong to this step."""
+        self.count = count
+        self.setAccessibleName(f"{self.text()}, {count} open" if count else self.text())
+        self.updateGeometry()
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, on = self.theme, self.isChecked()
+        painter.setFont(font(13, bold=on))
+        painter.setPen(QColor(t.accent if on or self.hasFocus() else t.ink))
+        width = QFontMetricsF(painter.font()).horizontalAdvance(self.text())
+        painter.drawText(QPointF(8, 24), self.text())
+        if on:
+            painter.fillRect(QRectF(8, 35, width, 2), QColor(t.accent))
+        if self.count:
+            painter.setPen(QPen(QColor(t.accent), 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            centre = QPointF(8 + width + 14, 19)
+            painter.drawEllipse(centre, 8, 8)
+            painter.setFont(font(SMALL_PX, bold=True))
+            number = str(self.count)
+            w = QFontMetricsF(painter.font()).horizontalAdvance(number)
+            painter.drawText(QPointF(centre.x() - w / 2, centre.y() + 4), number)
+
+
+class Line(QWidget):
+    """A line across the top of the board with something to say and something to do about it."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.row = QHBoxLayout(self)
+        self.row.setContentsMargins(14, 6, 14, 6)
+        self.setAutoFillBackground(True)
+        self.hide()
+
+    def ask(self, text: str, answers: list[tuple[str, Callable[[], None]]]) -> None:
+        """Show words and answers."""
+        while self.row.count():
+            item = self.row.takeAt(0)
+            if item.widget():
+                item.widget().deleteLater()
+        label = QLabel(text)
+        label.setWordWrap(True)
+        self.row.addWidget(label, 1)
+        for word, act in answers:
+            button = QPushButton(word)
+            button.setProperty("act", True)
+            button.clicked.connect(lambda _=False, a=act: (self.hide(), a()))
+            self.row.addWidget(button)
+        self.setStyleSheet(f"background: {self.theme.wash};")
+        self.show()
