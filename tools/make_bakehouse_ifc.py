@@ -60,13 +60,21 @@ def build() -> ifcopenshell.file:
     w = Writer()
     f = w.f
     context = f.createIfcGeometricRepresentationContext(None, "Model", 3, 1e-5, w.axis3(), None)
-    body = f.createIfcGeometricRepresentationSubContext("Body", "Model", None, None, None, None, context, None, "MODEL_VIEW", None)
-    axis = f.createIfcGeometricRepresentationSubContext("Axis", "Model", None, None, None, None, context, None, "GRAPH_VIEW", None)
+    body = f.createIfcGeometricRepresentationSubContext(
+        "Body", "Model", None, None, None, None, context, None, "MODEL_VIEW", None
+    )
+    axis = f.createIfcGeometricRepresentationSubContext(
+        "Axis", "Model", None, None, None, None, context, None, "GRAPH_VIEW", None
+    )
     project = f.createIfcProject(guid("project"), None, "Bakehouse", None, None, None, None, [context], w.units())
     site = f.createIfcSite(guid("site"), None, "Site", None, None, w.place(None), None, None, "ELEMENT")
-    building = f.createIfcBuilding(guid("building"), None, "Bakehouse", None, None, w.place(site.ObjectPlacement), None, None, "ELEMENT")
+    building = f.createIfcBuilding(
+        guid("building"), None, "Bakehouse", None, None, w.place(site.ObjectPlacement), None, None, "ELEMENT"
+    )
     storeys = [
-        f.createIfcBuildingStorey(guid(n), None, n, None, None, w.place(building.ObjectPlacement, 0, 0, z), None, None, "ELEMENT", z)
+        f.createIfcBuildingStorey(
+            guid(n), None, n, None, None, w.place(building.ObjectPlacement, 0, 0, z), None, None, "ELEMENT", z
+        )
         for n, z in (("Floor 1", FLOOR_1), ("Floor 2", FLOOR_2))
     ]
     f.createIfcRelAggregates(guid("p-s"), None, None, None, project, [site])
@@ -111,7 +119,9 @@ def add_walls(w: Writer, storey: Any, height: float, tag: str, body: Any, axis: 
         place = w.place(storey.ObjectPlacement, a[0], a[1], 0, way=way)
         line = f.createIfcPolyline([w.point(0, 0), w.point(length, 0)])
         y = 0.0 if centred else thickness / 2
-        profile = f.createIfcRectangleProfileDef("AREA", None, f.createIfcAxis2Placement2D(w.point(length / 2, y), None), length, thickness)
+        profile = f.createIfcRectangleProfileDef(
+            "AREA", None, f.createIfcAxis2Placement2D(w.point(length / 2, y), None), length, thickness
+        )
         clipped = name in ("east", "west")
         solid = f.createIfcExtrudedAreaSolid(profile, w.axis3(), w.z, height + (2.0 if clipped else 0.0))
         kind = "SweptSolid"
@@ -135,9 +145,13 @@ def add_opening(w: Writer, wall: Any, item: Any, thickness: float, y: float, key
     f = w.f
     _, kind, at, sill, width, height = item
     place = w.place(wall.ObjectPlacement, at, 0, sill)
-    profile = f.createIfcRectangleProfileDef("AREA", None, f.createIfcAxis2Placement2D(w.point(width / 2, y), None), width, thickness + 0.5)
+    profile = f.createIfcRectangleProfileDef(
+        "AREA", None, f.createIfcAxis2Placement2D(w.point(width / 2, y), None), width, thickness + 0.5
+    )
     solid = f.createIfcExtrudedAreaSolid(profile, w.axis3(), w.z, height)
-    shape = f.createIfcProductDefinitionShape(None, None, [f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [solid])])
+    shape = f.createIfcProductDefinitionShape(
+        None, None, [f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [solid])]
+    )
     hole = f.createIfcOpeningElement(guid(f"hole {key}"), None, None, None, None, place, shape, None, "OPENING")
     f.createIfcRelVoidsElement(guid(f"voids {key}"), None, None, None, wall, hole)
     make = f.createIfcDoor if kind == "door" else f.createIfcWindow
@@ -156,8 +170,22 @@ def add_grid(w: Writer, storey: Any, axis: Any) -> None:
     along = [line(t, (-5, y), (LENGTH + 5, y)) for t, y in (("A", 0.0), ("B", WIDTH / 2), ("C", WIDTH))]
     across = [line(t, (x, -5), (x, WIDTH + 5)) for t, x in (("1", 0.0), ("2", 40 / 3), ("3", 24.0), ("4", LENGTH))]
     curves = f.createIfcGeometricCurveSet([a.AxisCurve for a in along + across])
-    shape = f.createIfcProductDefinitionShape(None, None, [f.createIfcShapeRepresentation(axis, "FootPrint", "GeometricCurveSet", [curves])])
-    grid = f.createIfcGrid(guid("grid"), None, "Grid", None, None, w.place(storey.ObjectPlacement), shape, along, across, None, "RECTANGULAR")
+    shape = f.createIfcProductDefinitionShape(
+        None, None, [f.createIfcShapeRepresentation(axis, "FootPrint", "GeometricCurveSet", [curves])]
+    )
+    grid = f.createIfcGrid(
+        guid("grid"),
+        None,
+        "Grid",
+        None,
+        None,
+        w.place(storey.ObjectPlacement),
+        shape,
+        along,
+        across,
+        None,
+        "RECTANGULAR",
+    )
     f.createIfcRelContainedInSpatialStructure(guid("grid in"), None, None, None, [grid], storey)
 
 

@@ -59,7 +59,9 @@ def take(architect: Path, target: Path, walls_only: bool) -> None:
         _stop(str(error))
     openings = sum(len(w.openings) for w in project.walls)
     lines = sum(len(g.lines) for g in project.grids)
-    click.echo(f"{target}: {len(project.levels)} levels, {lines} grid lines, {len(project.walls)} walls, {openings} openings.")
+    click.echo(
+        f"{target}: {len(project.levels)} levels, {lines} grid lines, {len(project.walls)} walls, {openings} openings."
+    )
     for note in project.notes:
         click.echo(f"  not read: {note.what} {note.source}: {note.why}")
     for sentence in said:

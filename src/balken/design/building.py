@@ -27,7 +27,7 @@ from balken.framing.roofs import frame_roof
 from balken.framing.structure import Bed, Structure, bed_of_floor, bed_of_roof, build_up_of, frame
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import COMBINATIONS
-from balken.loads.path import LoadPath, area_loads, pressures, take_down
+from balken.loads.path import LoadPath, area_loads, take_down
 from balken.model.catalogue import Section, catalogue_of
 from balken.model.memo import Memo
 from balken.model.project import BuildUp, FloorArea, GableRoof, Project, level
@@ -235,7 +235,9 @@ def _check_host(
         span=np.array([member_span(m) for m in pieces]),
         line=line,
         reaction=line * np.array([end_share(m) for m in pieces]),
-        bearing=np.array([m.supports[0].length if m.role == "rafter" else min(s.length for s in m.supports) for m in pieces]),
+        bearing=np.array(
+            [m.supports[0].length if m.role == "rafter" else min(s.length for s in m.supports) for m in pieces]
+        ),
         live_limit=np.full(n, live),
         total_limit=np.full(n, total),
         slope=np.array([m.slope for m in pieces]),
@@ -314,4 +316,3 @@ def worst_of(checked: Checked, host: str) -> tuple[float, str, str]:
 def is_over(ratio: float) -> bool:
     """Tell whether a utilisation is over 1.00 beyond rounding."""
     return ratio > 1 + TOLERANCE
-

@@ -121,15 +121,17 @@ def choices(task: Task) -> tuple[Choice, ...]:
     pairs: list[tuple[Section, float, Adjusted]] = []
     for section, spacing in product(task.sections, task.spacings):
         try:
-            value = adjusted(reference(task.species, task.grade, section.nominal), task.species, task.grade, section.nominal)
+            value = adjusted(
+                reference(task.species, task.grade, section.nominal), task.species, task.grade, section.nominal
+            )
         except NoValueError:
             continue
         pairs.append((section, spacing, limited(value, task.support_fc_perp)))
     if not pairs or task.span <= 0:
         return ()
-    spacing = np.array([p[1] for p in pairs])
+    gaps = np.array([p[1] for p in pairs])
     n = len(pairs)
-    line = np.array(task.loads)[:, None] * spacing[None, :]
+    line = np.array(task.loads)[:, None] * gaps[None, :]
     batch = Batch(
         sections=tuple(p[0] for p in pairs),
         values=tuple(p[2] for p in pairs),

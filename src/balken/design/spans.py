@@ -211,7 +211,7 @@ def _checks(asked: SpanAsked, span: float) -> tuple[Check, ...]:
     factors = {"L": (1.0, 1.0, 0.0, 0.0), "Lr": (1.0, 0.0, 1.0, 0.0), "S": (1.0, 0.0, 0.0, 1.0)}[asked.live_kind]
     combos = (
         Combination("D", (1.0, 0.0, 0.0, 0.0), 0.9),
-        Combination(f"D + {asked.live_kind}", factors, DURATION[asked.live_kind]),  # type: ignore[arg-type]
+        Combination(f"D + {asked.live_kind}", factors, DURATION[asked.live_kind]),
     )
     line = np.array([[asked.dead], *([asked.live * f] for f in factors[1:])]) * asked.spacing
     one = np.ones(1)
@@ -223,7 +223,9 @@ def _checks(asked: SpanAsked, span: float) -> tuple[Check, ...]:
     return tuple(c for c in found if c.name != "Total deflection" or asked.total_limit)
 
 
-def span_table(asked: SpanAsked, sections: tuple[Section, ...], spacings: tuple[float, ...]) -> list[list[SpanFound | None]]:
+def span_table(
+    asked: SpanAsked, sections: tuple[Section, ...], spacings: tuple[float, ...]
+) -> list[list[SpanFound | None]]:
     """Answer for every section (rows) and spacing (columns); None where there are no design values."""
     rows: list[list[SpanFound | None]] = []
     for section in sections:

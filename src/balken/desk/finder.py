@@ -2,10 +2,11 @@
 
 import re
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING, NamedTuple
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem
 
 from balken.desk.paint import polish
@@ -24,7 +25,7 @@ class Offer(NamedTuple):
 
     words: str
     note: str
-    act: Callable[[], None]
+    act: Callable[[], object]
 
 
 class Finder(QLineEdit):
@@ -84,7 +85,7 @@ class Finder(QLineEdit):
             return
         super().keyPressEvent(event)
 
-    def focusOutEvent(self, event: object) -> None:
+    def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
         self.list.hide()
 
@@ -132,22 +133,20 @@ def _commands(window: "Window") -> list[Offer]:
 
 def _places(window: "Window") -> list[Offer]:
     project = window.building.project
-    found = [Offer(t.name, "tier", lambda k=t.id: window.work_in(k)) for t in window.tiers]
-    found += [Offer(f"level {x.name}", "level", lambda k=x.id: window.select(f"level:{k}")) for x in project.levels]
-    found += [Offer(f"crossing {name}", "grid", lambda p=p: window.show_place(p)) for name, p in crossings(project)]
-    found += [Offer(f"wall {w.name}", "wall", lambda k=w.id: window.select(f"wall:{k}")) for w in project.walls]
+    found = [Offer(t.name, "tier", partial(window.work_in, t.id)) for t in window.tiers]
+    found += [Offer(f"level {x.name}", "level", partial(window.select, f"level:{x.id}")) for x in project.levels]
+    found += [Offer(f"crossing {name}", "grid", partial(window.show_place, p)) for name, p in crossings(project)]
+    found += [Offer(f"wall {w.name}", "wall", partial(window.select, f"wall:{w.id}")) for w in project.walls]
     return found
 
 
 def _members(window: "Window") -> list[Offer]:
-    return [
-        Offer(f"{m.role} {m.mark}", m.section, lambda k=m.id: window.select(k))
-        for m in window.building.checked.structure.members
-    ]
+    members = window.building.checked.structure.members
+    return [Offer(f"{m.role} {m.mark}", m.section, partial(window.select, m.id)) for m in members]
 
 
 def _levels_by(window: "Window", text: str) -> list[Offer]:
-    """Read “Floor 2 +8 in” and “level −8 in”: copy a level by a distance, or move it."""
+    """Read “Floor 2 +8 in” and “level −8 in”: move a level by a distance, or copy it."""
     match = re.fullmatch(r"\s*(?P<name>.*?)\s*(?P<by>[+\-−]\s*\d.*)", text)
     if not match:
         return []
@@ -160,10 +159,13 @@ def _levels_by(window: "Window", text: str) -> list[Offer]:
     chosen = window.selection.removeprefix("level:") if window.selection.startswith("level:") else ""
     found = []
     for x in project.levels:
-        if (name in ("", "level") and x.id == chosen) or (name not in ("", "level") and x.name.lower().startswith(name)):
-            way, size = ("up" if by > 0 else "down"), format_run(abs(by), project.system)
-            found.append(Offer(f"Move {x.name} {way} by {size}", "as typed",
-                               lambda k=x.id, e=x.elevation: window.edit("move level", lambda p: move_level(p, k, e + by))))  # fmt: skip
-            found.append(Offer(f"Copy {x.name} {way} by {size}", "as typed",
-                               lambda k=x.id: window.edit("copy level", lambda p: copy_level(p, k, by))))  # fmt: skip
+        here = x.id == chosen if name in ("", "level") else x.name.lower().startswith(name)
+        if not here:
+            continue
+        way, size = ("up" if by > 0 else "down"), format_run(abs(by), project.system)
+        move = partial(move_level, key=x.id, elevation=x.elevation + by)
+        copy = partial(copy_level, key=x.id, distance_up=by)
+        words = f"{x.name} {way} by {size}"
+        found.append(Offer(f"Move {words}", "as typed", partial(window.edit, "move level", move)))
+        found.append(Offer(f"Copy {words}", "as typed", partial(window.edit, "copy level", copy)))
     return found

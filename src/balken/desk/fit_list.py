@@ -5,9 +5,9 @@ from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainte
 from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from balken.desk.paint import polish
+from balken.desk.shown import Shown
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.fit.findings import KIND_WORDS, Finding, amount_text
-from balken.desk.shown import Shown
 from balken.units import format_force
 
 ROW = 30
@@ -77,11 +77,14 @@ class FitRows(QWidget):
         room = look - 190
         half = room * 0.46
         metrics = QFontMetricsF(painter.font())
-        painter.drawText(QPointF(182, y + 18), metrics.elidedText(polish(f.place), Qt.TextElideMode.ElideRight, half - 8))
+        painter.drawText(
+            QPointF(182, y + 18), metrics.elidedText(polish(f.place), Qt.TextElideMode.ElideRight, half - 8)
+        )
         advice = self.preview if i == self.armed else (f.mend.text if f.mend else f.text.split(". ")[-1])
         painter.setPen(QColor(t.accent if i == self.armed else t.quiet))
         painter.drawText(
-            QPointF(182 + half, y + 18), metrics.elidedText(polish(advice), Qt.TextElideMode.ElideRight, room - half - 4)
+            QPointF(182 + half, y + 18),
+            metrics.elidedText(polish(advice), Qt.TextElideMode.ElideRight, room - half - 4),
         )
         for zone, word in ((look, "look"), (mend, "do it" if i == self.armed else "mend")):
             if word != "look" and f.mend is None:
@@ -175,7 +178,9 @@ class FitList(QWidget):
         if building is None:
             return
         n = len(building.findings)
-        words = "nothing open" if not n else "1 finding on this building" if n == 1 else f"{n} findings on this building"
+        words = (
+            "nothing open" if not n else "1 finding on this building" if n == 1 else f"{n} findings on this building"
+        )
         painter.drawText(QPointF(72, 21), words)
         path = building.checked.path
         system = building.project.system

@@ -7,12 +7,12 @@ from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainte
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from balken.desk.paint import Easel, polish
+from balken.desk.shown import Shown
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.section import SectionPart
 from balken.drawing.tiers import Tier
 from balken.fit.findings import Finding
 from balken.model.project import Level, column
-from balken.desk.shown import Shown
 from balken.units import LengthError, format_length, format_run, parse_length
 
 GRAB = 6
@@ -118,6 +118,7 @@ class Ladder(QWidget):
         chosen = [p.mark for p in self.parts]
         easel.paint(tuple(chosen))
         self._head(painter)
+        self._ridge(painter)
         self._levels(painter)
         self._misfits(painter)
 
@@ -137,7 +138,9 @@ class Ladder(QWidget):
         if tier is None:
             return
         top, bottom = self.y_of(tier.high), self.y_of(tier.low)
-        painter.fillRect(QRectF(0, top, self.width(), bottom - top), QColor(self.theme.wash))
+        wash = QColor(self.theme.wash)
+        wash.setAlpha(150)
+        painter.fillRect(QRectF(0, top, self.width(), bottom - top), wash)
         painter.fillRect(QRectF(0, top, 4, max(3.0, bottom - top)), QColor(self.theme.accent))
 
     def _levels(self, painter: QPainter) -> None:
@@ -153,7 +156,9 @@ class Ladder(QWidget):
             painter.drawLine(QPointF(10, line), QPointF(self.width() - 10, line))
             painter.setFont(bold if on else normal)
             painter.setPen(QColor(t.accent if on else t.ink))
-            name = QFontMetricsF(painter.font()).elidedText(level.name, Qt.TextElideMode.ElideRight, self.width() * 0.50)
+            name = QFontMetricsF(painter.font()).elidedText(
+                level.name, Qt.TextElideMode.ElideRight, self.width() * 0.50
+            )
             self._text(painter, 12, y, name)
             text = polish(format_length(level.elevation, system))
             painter.setFont(bold if on else normal)
@@ -161,18 +166,36 @@ class Ladder(QWidget):
             width = QFontMetricsF(painter.font()).horizontalAdvance(text)
             self._text(painter, self.width() - 12 - width, y, text)
 
+    def _ridge(self, painter: QPainter) -> None:
+        """The top of the roof follows from the pitch: a line to read, not to drag."""
+        top = max((t.high for t in self.tiers if t.kind == "roof"), default=None)
+        if top is None:
+            return
+        y = self.y_of(top)
+        pen = QPen(QColor(self.theme.quiet), 1.0)
+        pen.setDashPattern([2, 3])
+        painter.setPen(pen)
+        painter.drawLine(QPointF(10, y), QPointF(self.width() - 10, y))
+        painter.setFont(font(12))
+        painter.setPen(QColor(self.theme.quiet))
+        self._text(painter, 12, y - 4, "Top of ridge")
+        text = polish(format_length(top, self.building.project.system))
+        self._text(painter, self.width() - 12 - QFontMetricsF(painter.font()).horizontalAdvance(text), y - 4, text)
+
     def _text(self, painter: QPainter, x: float, y: float, text: str) -> None:
         metrics = QFontMetricsF(painter.font())
         ground = QColor(self.theme.panel)
         ground.setAlpha(215)
-        painter.fillRect(QRectF(x - 2, y - metrics.ascent() + 1, metrics.horizontalAdvance(text) + 4, metrics.height() - 3), ground)
+        painter.fillRect(
+            QRectF(x - 2, y - metrics.ascent() + 1, metrics.horizontalAdvance(text) + 4, metrics.height() - 3), ground
+        )
         painter.drawText(QPointF(x, y), text)
 
     def _misfits(self, painter: QPainter) -> None:
         system = self.building.project.system
         painter.setFont(font(12, bold=True))
         for finding in self._shown():
-            low, high = finding.height
+            low, high = finding.height or (0.0, 0.0)
             y = (self.y_of(low) + self.y_of(high)) / 2
             x = self.width() * 0.52 - 6
             painter.setPen(QPen(QColor(self.theme.accent), 1.2))
@@ -302,5 +325,3 @@ class Ladder(QWidget):
             there = ids.index(self.tier) + (1 if event.angleDelta().y() > 0 else -1)
             if 0 <= there < len(ids):
                 self.tier_chosen.emit(ids[there])
-
-

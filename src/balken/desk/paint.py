@@ -69,7 +69,7 @@ class Easel:
         fills = {
             "timber": self.theme.timber, "end grain": self.theme.timber, "panel": self.theme.panel_wood,
             "concrete": self.theme.concrete, "wall": self.theme.wall, "paper": self.theme.paper,
-            "ink": self.theme.ink, "insulation": self.theme.paper, "mark": self.theme.wash,
+            "ink": self.theme.ink, "shade": self.theme.strip, "insulation": self.theme.paper, "mark": self.theme.wash,
         }  # fmt: skip
         painter = self.painter
         fill = fills.get(mark.fill)
@@ -142,7 +142,9 @@ class Easel:
         painter.translate(self.to_pixel(mark.at))
         painter.rotate(-mark.angle)
         if mark.boxed:
-            painter.fillRect(QRectF(shift - 4, -metrics.ascent() - 1, width + 8, metrics.height() + 2), QColor(self.theme.paper))
+            painter.fillRect(
+                QRectF(shift - 4, -metrics.ascent() - 2, width + 8, metrics.height() + 5), QColor(self.theme.paper)
+            )
         colour = self.theme.accent if chosen else self.theme.quiet if mark.quiet else self.theme.ink
         painter.setPen(QColor(colour))
         painter.drawText(QPointF(shift, 0.0), text)
@@ -153,13 +155,14 @@ _FRACTIONS = {"1/2": "½", "1/4": "¼", "3/4": "¾", "1/8": "⅛", "3/8": "⅜",
 
 
 def polish(text: str) -> str:
-    """Write feet, inches and fractions with the signs of print: 12'-6 1/2\" becomes 12′-6½″."""
+    """Write common fractions with the signs of print: 12'-6 1/2" becomes 12'-6½"."""
     for plain, sign in _FRACTIONS.items():
         text = _swap(text, plain, sign)
-    return text.replace("'", "′").replace('"', "″")
+    return text
 
 
 def _swap(text: str, plain: str, sign: str) -> str:
     import re
 
-    return re.sub(rf"(?<![\d/]) ?{re.escape(plain)}(?!\d)", sign, text)
+    joined = re.sub(rf"(?<=\d) {re.escape(plain)}(?![\d/])", sign, text)
+    return re.sub(rf"(?<![\d/]){re.escape(plain)}(?![\d/])", sign, joined)

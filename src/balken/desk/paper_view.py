@@ -77,10 +77,11 @@ class PaperView(QWidget):
         self.turn(1 if event.position().x() > self.width() / 2 else -1)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {
+        steps: dict[int, int] = {
             Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageDown: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1,
             Qt.Key.Key_PageUp: -1,
-        }.get(event.key())  # fmt: skip
+        }  # fmt: skip
+        step = steps.get(event.key())
         if step:
             self.turn(step)
             return

@@ -7,11 +7,11 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from balken.desk.paint import Easel, polish
+from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, Patch, Stroke, extent
 from balken.geometry.plane import Point, distance_to_segment, dot, left, sub, unit
 from balken.model.project import Project, Wall, wall
-from balken.desk.shown import Shown
 from balken.units import LengthError, format_length, format_run, parse_length
 
 MM_PX = 4.9
@@ -85,7 +85,7 @@ class PlanView(QWidget):
         if found is None or self.width() < 50:
             return
         x0, y0, x1, y1 = found
-        left_px, right_px, top_px, bottom_px = 118.0, 92.0, 118.0, 92.0
+        left_px, right_px, top_px, bottom_px = 104.0, 72.0, 104.0, 70.0
         room_w, room_h = max(60.0, self.width() - left_px - right_px), max(60.0, self.height() - top_px - bottom_px)
         self.scale = max(1e-5, min(room_w / max(x1 - x0, 1.0), room_h / max(y1 - y0, 1.0)))
         self.offset = QPointF(
@@ -212,6 +212,7 @@ class PlanView(QWidget):
 
     def _distance(self, position: QPointF) -> float:
         """Return how far the pointer is from where the wall was grabbed, to the left of the wall's line, mm."""
+        assert self._grab is not None
         _, start, item = self._grab
         normal = left(unit(sub(item.end, item.start)))
         return dot(sub(self.to_plan(position), self.to_plan(start)), normal)
@@ -278,7 +279,8 @@ class PlanView(QWidget):
         super().keyPressEvent(event)
 
     def _apply_typed(self) -> None:
-        key, _, item = self._grab
+        assert self._grab is not None
+        key = self._grab[0]
         try:
             value = parse_length(self._typed, self.building.project.system)
         except LengthError as error:
@@ -310,5 +312,3 @@ def label_of(project: Project, key: str) -> str:
         role, number = name.split(":", 1)
         return f"{host.split(':')[1]} {role} {number}"
     return key.replace(":", " ")
-
-

@@ -20,12 +20,27 @@ def virtual_screen(width: int = 1600, height: int = 1000) -> Iterator[dict[str, 
         raise RuntimeError("Xvfb is missing. On Debian 12: apt-get install xvfb")
     with tempfile.TemporaryFile() as log:
         read, write = os.pipe()
-        command = ["Xvfb", "-displayfd", str(write), "-screen", "0", f"{width}x{height}x24", "-nolisten", "tcp", "-noreset"]
+        command = [
+            "Xvfb",
+            "-displayfd",
+            str(write),
+            "-screen",
+            "0",
+            f"{width}x{height}x24",
+            "-nolisten",
+            "tcp",
+            "-noreset",
+        ]
         process = subprocess.Popen(command, pass_fds=[write], stdout=log, stderr=log)
         os.close(write)
         try:
             number = _number(read, process)
-            environment = {**os.environ, "DISPLAY": f":{number}", "QT_QPA_PLATFORM": "xcb", "LIBGL_ALWAYS_SOFTWARE": "1"}
+            environment = {
+                **os.environ,
+                "DISPLAY": f":{number}",
+                "QT_QPA_PLATFORM": "xcb",
+                "LIBGL_ALWAYS_SOFTWARE": "1",
+            }
             environment.pop("WAYLAND_DISPLAY", None)
             yield environment
         finally:

@@ -67,28 +67,47 @@ def take_all(folder: Path) -> list[str]:
     return taken
 
 
-def views(window: "Window") -> list[tuple[str, Callable[[], object]]]:
+def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     """Return the pictures and what leads to each, in order."""
 
-    def mending() -> None:
+    def why() -> None:
+        window.slip.open_check = 0
+        window.refresh()
+
+    def space() -> None:
+        window.show_view("space")
+        window.select("roof:R1/rafter:06a")
+
+    def paper() -> None:
+        window.select("")
+        window.show_view("paper")
+        window.paper.turn(3)
+
+    def mend() -> None:
+        window.show_view("plan")
         window.work_in("floor:F2")
         window.mend(0)
 
-    def dark() -> None:
+    def spans() -> None:
         window.fit.rows.armed = -1
+        window.say("")
         window.refresh()
+        window.quick_spans()
+
+    def dark() -> None:
+        window.quick_spans()
         window.toggle_theme()
         window.show_view("space")
 
     return [
         ("floor.png", lambda: window.select("floor:F2/joist:14a")),
-        ("why.png", lambda: (setattr(window.slip, "open_check", 0), window.refresh())),
+        ("why.png", why),
         ("ground.png", lambda: window.work_in("run:G1")),
-        ("walls.png", lambda: window.work_in("walls:L1")),
+        ("walls.png", lambda: window.select("wall:W101")),
         ("roof.png", lambda: window.select("roof:R1/rafter:06a")),
-        ("space.png", lambda: (window.show_view("space"), window.select("roof:R1/rafter:06a"))),
-        ("paper.png", lambda: (window.select(""), window.show_view("paper"), window.paper.turn(3))),
-        ("mend.png", lambda: (window.show_view("plan"), mending())),
-        ("spans.png", lambda: (setattr(window.fit.rows, "armed", -1), window.refresh(), window.quick_spans())),
-        ("dark.png", lambda: (window.quick_spans(), dark())),
+        ("space.png", space),
+        ("paper.png", paper),
+        ("mend.png", mend),
+        ("spans.png", spans),
+        ("dark.png", dark),
     ]

@@ -19,10 +19,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.desk.paint import Easel, polish
-from balken.desk.theme import SMALL_PX, Theme, font
 from balken.design.sizing import Choice, Sized
 from balken.design.steps import Check, format_value
+from balken.desk.paint import Easel, polish
+from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.plan import pretty
 from balken.units import System, format_run
@@ -36,7 +36,7 @@ def caption(text: str, *, caps: bool = False, quiet: bool = False, bold: bool = 
     label = QLabel(text)
     for name, on in (("caps", caps), ("quiet", quiet), ("bold", bold), ("small", small)):
         label.setProperty(name, on)
-    label.setWordWrap(True)
+    label.setWordWrap(not caps)
     return label
 
 
@@ -184,15 +184,19 @@ class Choices(QWidget):
             y = r * self.ROW
             now = choice.section == self.current.section and abs(choice.spacing - self.current.spacing) < 0.1
             if now or r == self._hover:
-                painter.fillRect(QRectF(-PAD, y - 1, self.width() + 2 * PAD, self.ROW), QColor(t.wash if now else t.strip))
+                painter.fillRect(
+                    QRectF(-PAD, y - 1, self.width() + 2 * PAD, self.ROW), QColor(t.wash if now else t.strip)
+                )
             painter.setFont(font(13, bold=now))
-            fails = not choice.passes
-            painter.setPen(QColor(t.accent if fails else t.ink))
             cells = (
                 pretty(choice.section), polish(format_run(choice.spacing, self.system)), f"{choice.worst:.2f}",
                 f"{choice.cost:,.0f}", polish(format_run(choice.depth, self.system)),
             )  # fmt: skip
+            bad = {2: choice.worst > 1.0 + 1e-9, 4: not choice.fits}
             for i, cell in enumerate(cells):
+                colour = t.accent if bad.get(i) else t.quiet if not choice.passes else t.ink
+                painter.setPen(QColor(colour))
+                painter.setFont(font(13, bold=now or bool(bad.get(i)), column=i in (2, 3)))
                 self._cell(painter, stops, i, y + 15, cell)
 
     def _cell(self, painter: QPainter, stops: tuple[float, ...], i: int, y: float, text: str) -> None:
@@ -218,14 +222,18 @@ def shortlist(sized: Sized, most: int) -> list[Choice]:
     now = [c for c in sized.choices if c.section == sized.size.section and abs(c.spacing - sized.size.spacing) < 0.1]
     passing = [c for c in sized.choices if c.passes and c not in now]
     failing = sorted((c for c in sized.choices if not c.passes and c not in now), key=lambda c: c.worst)
-    shown = now + passing[: most - len(now) - 2] + [c for c in failing if c.fits][:2]
+    weak = [c for c in failing if c.fits][:2]
+    deep = [c for c in failing if not c.fits and c.worst <= 1.0][-1:] + [
+        c for c in failing if not c.fits and c.worst <= 1.0
+    ][:1]
+    shown = list(dict.fromkeys(now + passing[: most - len(now) - 3] + weak + deep))
     return sorted(shown, key=lambda c: (c.cost, c.depth))[:most]
 
 
 class Slip(QScrollArea):
     """The column at the right; the window fills it anew for each selection."""
 
-    def __init__(self, theme: Theme, say: Callable[[str], None]) -> None:
+    def __init__(self, theme: Theme, say: Callable[[str], object]) -> None:
         super().__init__()
         self.theme, self.say = theme, say
         self.setFixedWidth(WIDTH)
@@ -294,7 +302,7 @@ class Slip(QScrollArea):
         self.column.addSpacing(6)
         self.column.addWidget(Figure(self.theme, drawing))
 
-    def checks(self, checks: tuple[Check, ...], system: System, again: Callable[[], None]) -> None:
+    def checks(self, checks: tuple[Check, ...], system: System, again: Callable[[], object]) -> None:
         """Add the bars, and the steps of the one that is open."""
         bars = Bars(self.theme, checks, self.open_check)
 
@@ -308,13 +316,13 @@ class Slip(QScrollArea):
             self.heading(f"{checks[self.open_check].name}, step by step")
             self.column.addWidget(Steps(self.theme, checks[self.open_check], system))
 
-    def choices(self, sized: Sized, system: System, hold: Callable[[Choice], None]) -> None:
+    def choices(self, sized: Sized, system: System, hold: Callable[[Choice], object]) -> None:
         """Add the table of alternatives."""
         table = Choices(self.theme, sized, system)
         table.held.connect(hold)
         self.column.addWidget(table)
 
-    def field(self, name: str, value: str, change: Callable[[str], None]) -> QLineEdit:
+    def field(self, name: str, value: str, change: Callable[[str], object]) -> QLineEdit:
         """Add a typed field; what cannot be read is refused where it is typed, saying what is accepted."""
         edit = QLineEdit(value.replace("−", "-"))
         edit.setAccessibleName(name)
@@ -334,7 +342,9 @@ class Slip(QScrollArea):
         self._pair(name, edit)
         return edit
 
-    def options(self, name: str, values: list[tuple[str, Any]], current: Any, change: Callable[[Any], None]) -> QComboBox:
+    def options(
+        self, name: str, values: list[tuple[str, Any]], current: Any, change: Callable[[Any], object]
+    ) -> QComboBox:
         """Add a list to choose from."""
         box = QComboBox()
         box.setAccessibleName(name)
@@ -346,7 +356,7 @@ class Slip(QScrollArea):
         self._pair(name, box)
         return box
 
-    def button(self, text: str, act: Callable[[], None]) -> QPushButton:
+    def button(self, text: str, act: Callable[[], object]) -> QPushButton:
         """Add something to do."""
         button = QPushButton(text)
         button.setProperty("act", True)

@@ -53,22 +53,32 @@ def fill(w: "Window") -> None:
         _wall(w, w.selection.removeprefix("wall:"))
     elif w.selection.startswith("level:"):
         _level(w, w.selection.removeprefix("level:"))
-    elif w.current_tier():
-        _tier(w, w.current_tier())
+    elif tier := w.current_tier():
+        _tier(w, tier)
     else:
         w.slip.title(w.building.project.name, "")
-        w.slip.line("Nothing is framed yet. Place a foundation, floors or a roof with the words at the left.", quiet=True)
+        w.slip.line(
+            "Nothing is framed yet. Place a foundation, floors or a roof with the words at the left.", quiet=True
+        )
     w.slip.done()
 
 
 def _member(w: "Window", m: Member) -> None:
     slip, checked = w.slip, w.building.checked
     project, system = w.building.project, w.building.project.system
-    alike = [x for x in checked.structure.members if (x.role, x.host, x.section, round(x.length)) == (m.role, m.host, m.section, round(m.length))]
+    alike = [
+        x
+        for x in checked.structure.members
+        if (x.role, x.host, x.section, round(x.length)) == (m.role, m.host, m.section, round(m.length))
+    ]
     slip.title(m.mark, m.role, f"{len(alike)} alike" if len(alike) > 1 else "")
     sized = checked.sizes.get(m.host)
     gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.supports else ""
-    weight = format_force(m.solid.volume * WOOD_WEIGHT, system) if m.material != "concrete" else format_volume(m.solid.volume, system)
+    weight = (
+        format_force(m.solid.volume * WOOD_WEIGHT, system)
+        if m.material != "concrete"
+        else format_volume(m.solid.volume, system)
+    )
     slip.line(f"{pretty(m.section)} {m.material}{gap} · {format_length(m.length, system)} · {weight}")
     slip.figure(figure(checked, m))
     checks = checks_of(checked, m)
@@ -89,7 +99,9 @@ def _member(w: "Window", m: Member) -> None:
     if m.cuts:
         slip.fact("cuts", ", ".join(m.cuts))
     change = next((c for c in project.changes if c.member == m.id), None)
-    slip.fact("by hand", "nothing changed" if change is None else _words_of(change.section, change.removed, change.shift))
+    slip.fact(
+        "by hand", "nothing changed" if change is None else _words_of(change.section, change.removed, change.shift)
+    )
     if m.role in ("joist", "ceiling joist", "rafter"):
         _member_fields(w, m, change is not None)
 
@@ -112,7 +124,9 @@ def _member_fields(w: "Window", m: Member, changed: bool) -> None:
     values = [("as the others", None)] + [(pretty(n), n) for n in names]
     now = next((c.section for c in w.building.project.changes if c.member == m.id), None)
     slip.heading("Only this one")
-    slip.options("section", values, now, lambda v: w.edit(f"change {m.mark}", partial(change_member, member=m.id, section=v)))
+    slip.options(
+        "section", values, now, lambda v: w.edit(f"change {m.mark}", partial(change_member, member=m.id, section=v))
+    )
     shift = next((c.shift for c in w.building.project.changes if c.member == m.id), 0.0)
 
     def move(text: str) -> None:
@@ -160,10 +174,14 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
         slip.line("Not framed: the walls it stands on enclose nothing.", quiet=True)
         return
     spanning = [m for m in mine if m.area > 0]
-    slip.line(f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} · {len(spanning)} pieces", bold=True)
+    slip.line(
+        f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} · {len(spanning)} pieces", bold=True
+    )
     _, _, name = worst_of(checked, host)
     sections = catalogue_of(system).sections
-    cost = sum(m.blank * price_per_mm(sections[m.section], m.material.split(" ")[1]) for m in mine if m.section in sections)
+    cost = sum(
+        m.blank * price_per_mm(sections[m.section], m.material.split(" ")[1]) for m in mine if m.section in sections
+    )
     slip.line(f"span {format_length(sized.span, system)} · {cost:,.0f} of lumber", quiet=True)
     worst = next((m for m in mine if m.id == name), None)
     if worst:
@@ -171,7 +189,9 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
         slip.heading("Checks of the most used", worst.mark)
         slip.checks(checks_of(checked, worst), system, lambda: fill(w))
     if sized.choices:
-        slip.heading("Other choices", "" if sized.allowed > 1e6 else f"depth allowed {format_run(sized.allowed, system)}")
+        slip.heading(
+            "Other choices", "" if sized.allowed > 1e6 else f"depth allowed {format_run(sized.allowed, system)}"
+        )
         slip.choices(sized, system, lambda c: _hold(w, host, c))
 
 
@@ -186,7 +206,7 @@ def _held_fields(w: "Window", host: str, section: str | None, spacing: float | N
     w.slip.options("spacing", gaps, spacing, lambda v: w.edit("hold spacing", partial(edit, key=key, spacing=v)))
 
 
-def _load_field(w: "Window", name: str, value: float, apply: Callable[[float], None]) -> None:
+def _load_field(w: "Window", name: str, value: float, apply: Callable[[float], object]) -> None:
     system = w.building.project.system
     w.slip.field(name, format_area_load(value, system), lambda text: apply(parse_area_load(text, system)))
 
@@ -198,7 +218,9 @@ def _floor(w: "Window", floor: FloorArea, mine: list[Member]) -> None:
     slip.heading("Held by hand")
     _held_fields(w, host, floor.section, floor.spacing)
     ways = [("across the short way", "short"), ("along x", "x"), ("along y", "y")]
-    slip.options("joists run", ways, floor.span, lambda v: w.edit("turn the joists", partial(set_floor, key=floor.id, span=v)))
+    slip.options(
+        "joists run", ways, floor.span, lambda v: w.edit("turn the joists", partial(set_floor, key=floor.id, span=v))
+    )
     _load_field(w, "live load", floor.live, lambda v: w.edit("live load", partial(set_floor, key=floor.id, live=v)))
     _load_field(w, "dead load", floor.dead, lambda v: w.edit("dead load", partial(set_floor, key=floor.id, dead=v)))
 
@@ -243,8 +265,12 @@ def _run(w: "Window", run: FoundationRun, mine: list[Member]) -> None:
         slip.fact(CASE_WORDS[case], format_force(force, system))
     slip.heading("Sizes")
 
-    def length_of(field: str) -> Callable[[str], None]:
-        return lambda t: w.edit(field.replace("_", " "), partial(set_run, key=run.id, **{field: parse_length(t, system, negative=field == "offset")}))
+    def length_of(field: str) -> Callable[[str], object]:
+        def change(text: str) -> object:
+            value = parse_length(text, system, negative=field == "offset")
+            return w.edit(field.replace("_", " "), lambda p: set_run(p, run.id, **{field: value}))
+
+        return change
 
     slip.field("footing width", format_run(run.footing_width, system), length_of("footing_width"))
     slip.field("stem thickness", format_run(run.stem_thickness, system), length_of("stem_thickness"))
@@ -267,7 +293,9 @@ def _walls(w: "Window", base: str) -> None:
     slip, project, system = w.slip, w.building.project, w.building.project.system
     walls = [x for x in project.walls if x.base == base]
     openings = sum(len(x.openings) for x in walls)
-    slip.line(f"{len(walls)} walls · {openings} openings · {format_length(sum(wall_length(x) for x in walls), system)} in all")
+    slip.line(
+        f"{len(walls)} walls · {openings} openings · {format_length(sum(wall_length(x) for x in walls), system)} in all"
+    )
     slip.line("Click a wall to see it; drag it square to itself, or drag and type a distance.", quiet=True)
     slip.heading("Walls")
     for x in walls[:40]:
@@ -285,7 +313,9 @@ def _wall(w: "Window", key: str) -> None:
     slip.fact("reaches", f"{level(project, item.top).name}, {format_length(wall_top(project, item), system)}")
     taken = w.building.checked.path.onto.get(f"wall:{key}")
     if taken:
-        slip.fact("takes over", ", ".join(f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1))
+        slip.fact(
+            "takes over", ", ".join(f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1)
+        )
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
         slip.fact(hole.kind, f"{size}, sill {format_run(hole.sill, system)}")
@@ -306,10 +336,17 @@ def _level(w: "Window", key: str) -> None:
     item = level(project, key)
     slip.title(item.name, f"level · {ROLE_WORDS[item.role]}")
     slip.field("name", item.name, lambda t: w.edit("rename level", partial(rename_level, key=key, name=t)))
-    slip.field("height", format_length(item.elevation, system),
-               lambda t: w.edit("move level", partial(move_level, key=key, elevation=parse_length(t, system, negative=True))))  # fmt: skip
-    slip.field("copy up by", format_run(0.0, system),
-               lambda t: w.edit("copy level", partial(copy_level, key=key, distance_up=parse_length(t, system, negative=True))))  # fmt: skip
+
+    def height(text: str) -> object:
+        value = parse_length(text, system, negative=True)
+        return w.edit("move level", partial(move_level, key=key, elevation=value))
+
+    def copy(text: str) -> object:
+        value = parse_length(text, system, negative=True)
+        return w.edit("copy level", partial(copy_level, key=key, distance_up=value))
+
+    slip.field("height", format_length(item.elevation, system), height)
+    slip.field("copy up by", format_run(0.0, system), copy)
     slip.heading("Hosted here")
     hosted = [f"wall {x.name}" for x in project.walls if key in (x.base, x.top)]
     hosted += [f"foundation {r.name}" for r in project.runs if key in (r.top, r.base, r.bottom)]

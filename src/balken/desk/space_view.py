@@ -8,10 +8,13 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
+from balken.desk.shown import Shown
 from balken.desk.theme import Theme
 from balken.framing.member import Member
-from balken.geometry.solid import Extrusion
-from balken.desk.shown import Shown
+from balken.geometry.plane import add, dot, sub, unit
+from balken.geometry.solid import Extrusion, side_profile, upright
+from balken.model.project import Wall, wall_base, wall_top
+from balken.model.walls import bodies, storey_walls
 
 
 class SpaceView(QWidget):
@@ -112,7 +115,9 @@ class SpaceView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._press and not self._moved and self._scene and self._press[1] == Qt.MouseButton.LeftButton:
             ratio = self.devicePixelRatioF()
-            self.picked.emit(self._scene.pick(event.position().x() * ratio, (self.height() - event.position().y()) * ratio))
+            self.picked.emit(
+                self._scene.pick(event.position().x() * ratio, (self.height() - event.position().y()) * ratio)
+            )
         self._press = None
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -120,7 +125,12 @@ class SpaceView(QWidget):
         self._again()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        turns = {Qt.Key.Key_Left: (0.12, 0), Qt.Key.Key_Right: (-0.12, 0), Qt.Key.Key_Up: (0, 0.1), Qt.Key.Key_Down: (0, -0.1)}
+        turns = {
+            Qt.Key.Key_Left: (0.12, 0),
+            Qt.Key.Key_Right: (-0.12, 0),
+            Qt.Key.Key_Up: (0, 0.1),
+            Qt.Key.Key_Down: (0, -0.1),
+        }
         if event.key() in turns:
             a, b = turns[event.key()]
             self.turn, self.tilt = self.turn + a, max(-1.4, min(1.53, self.tilt + b))
@@ -144,7 +154,7 @@ class _Scene:
         self.window.SetMultiSamples(4)
         self.renderer = vtkRenderer()
         self.renderer.SetAutomaticLightCreation(False)
-        for direction, strength in (((-0.5, -0.8, 1.2), 0.62), ((0.9, 0.4, 0.5), 0.34), ((0.0, 0.0, -1.0), 0.25)):
+        for direction, strength in (((-0.5, -0.8, 1.2), 0.78), ((0.9, 0.4, 0.5), 0.30), ((0.0, 0.0, -1.0), 0.25)):
             light = vtkLight()
             light.SetLightTypeToSceneLight()
             light.SetPositional(False)
@@ -166,14 +176,38 @@ class _Scene:
         for m in members:
             groups.setdefault(_colour(m, chosen, theme), []).append(m)
         for colour, group in groups.items():
-            self.renderer.AddActor(_faces(group, colour))
-        self.renderer.AddActor(_edges(members, theme.ink if theme.name == "light" else theme.paper))
+            actor = _faces([m.solid for m in group], colour)
+            if colour == theme.accent:
+                actor.GetProperty().SetAmbient(0.8)
+            self.renderer.AddActor(actor)
+        wood = [m.solid for m in members if m.material != "concrete"]
+        stone = [m.solid for m in members if m.material == "concrete"]
+        self.renderer.AddActor(_edges(wood, theme.grain, 0.55 if theme.name == "light" else 0.35))
+        self.renderer.AddActor(_edges(stone, theme.ink if theme.name == "light" else theme.stipple, 0.6))
+        self._walls(building, chosen, theme)
         self._locate(members)
+
+    def _walls(self, building: Shown, chosen: frozenset[str], theme: Theme) -> None:
+        """The architect's walls as a thin drawing in the air, so that the storeys hang together."""
+        walls: list[Extrusion] = []
+        holes: list[Extrusion] = []
+        for base in {w.base for w in building.project.walls}:
+            shapes = bodies(storey_walls(building.project, base))
+            for w in storey_walls(building.project, base):
+                low = wall_base(building.project, w)
+                walls.append(upright(shapes[w.id].ring, low, wall_top(building.project, w)))
+                holes += _holes(w, shapes[w.id].centre[0], low)
+        if walls:
+            self.renderer.AddActor(_edges(walls, theme.quiet, 0.5))
+            self.renderer.AddActor(_edges(holes, theme.quiet, 0.35))
+            actor = _faces(walls, theme.wall)
+            actor.GetProperty().SetOpacity(0.13)
+            self.renderer.AddActor(actor)
 
     def _locate(self, members: list[Member]) -> None:
         from vtkmodules.vtkCommonDataModel import vtkStaticCellLocator
 
-        self.data, owners = _mesh(members)
+        self.data, owners = _mesh([m.solid for m in members])
         self.keys = [members[i].id for i in owners]
         self.locator = vtkStaticCellLocator()
         self.locator.SetDataSet(self.data)
@@ -236,6 +270,19 @@ class _Scene:
         return self.keys[int(cell)] if found else ""
 
 
+def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
+    """Return the openings of a wall as boxes through it."""
+    direction = unit(sub(w.end, w.start))
+    along = dot(sub(w.start, foot), direction)
+    found = []
+    for hole in w.openings:
+        start = add(foot, direction, along + hole.at)
+        z = low + hole.sill
+        ring = ((0.0, z), (hole.width, z), (hole.width, z + hole.height), (0.0, z + hole.height))
+        found.append(side_profile(start, direction, ring, w.thickness))
+    return found
+
+
 def _colour(m: Member, chosen: frozenset[str], theme: Theme) -> str:
     if m.id in chosen or m.host in chosen:
         return theme.accent
@@ -249,8 +296,8 @@ def _rgb(colour: str) -> tuple[float, float, float]:
     return c.redF(), c.greenF(), c.blueF()
 
 
-def _mesh(members: list[Member]) -> tuple[Any, list[int]]:
-    """Return all faces of members as one triangle mesh, and which member each triangle belongs to."""
+def _mesh(solids: list[Extrusion]) -> tuple[Any, list[int]]:
+    """Return all faces of solids as one triangle mesh, and which solid each triangle belongs to."""
     from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
     from vtkmodules.vtkCommonCore import vtkPoints
     from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
@@ -258,13 +305,15 @@ def _mesh(members: list[Member]) -> tuple[Any, list[int]]:
     points: list[Any] = []
     triangles: list[tuple[int, int, int]] = []
     owners: list[int] = []
-    for i, m in enumerate(members):
+    for i, solid in enumerate(solids):
         base = len(points)
-        near, far = m.solid.faces()
+        near, far = solid.faces()
         n = len(near)
         points += near + far
-        cap = _triangles(m.solid)
-        made = [(base + c, base + b, base + a) for a, b, c in cap] + [(base + n + a, base + n + b, base + n + c) for a, b, c in cap]
+        cap = _triangles(solid)
+        made = [(base + c, base + b, base + a) for a, b, c in cap] + [
+            (base + n + a, base + n + b, base + n + c) for a, b, c in cap
+        ]
         for k in range(n):
             j = (k + 1) % n
             made += [(base + k, base + j, base + n + j), (base + k, base + n + j, base + n + k)]
@@ -289,11 +338,11 @@ def _triangles(solid: Extrusion) -> list[tuple[int, int, int]]:
     return [tuple(int(i) for i in t) for t in manifold3d.triangulate([np.array(solid.outline)])]  # type: ignore[misc]
 
 
-def _faces(members: list[Member], colour: str) -> Any:
+def _faces(solids: list[Extrusion], colour: str) -> Any:
     from vtkmodules.vtkFiltersCore import vtkPolyDataNormals
     from vtkmodules.vtkRenderingCore import vtkActor, vtkPolyDataMapper
 
-    data, _ = _mesh(members)
+    data, _ = _mesh(solids)
     normals = vtkPolyDataNormals()
     normals.SetInputData(data)
     normals.SplittingOn()
@@ -306,12 +355,12 @@ def _faces(members: list[Member], colour: str) -> Any:
     actor = vtkActor()
     actor.SetMapper(mapper)
     actor.GetProperty().SetColor(*_rgb(colour))
-    actor.GetProperty().SetAmbient(0.28)
-    actor.GetProperty().SetDiffuse(0.82)
+    actor.GetProperty().SetAmbient(0.42)
+    actor.GetProperty().SetDiffuse(0.75)
     return actor
 
 
-def _edges(members: list[Member], colour: str) -> Any:
+def _edges(solids: list[Extrusion], colour: str, opacity: float) -> Any:
     from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
     from vtkmodules.vtkCommonCore import vtkPoints
     from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
@@ -319,9 +368,9 @@ def _edges(members: list[Member], colour: str) -> Any:
 
     points: list[Any] = []
     lines: list[tuple[int, int, int]] = []
-    for m in members:
+    for solid in solids:
         base = len(points)
-        near, far = m.solid.faces()
+        near, far = solid.faces()
         n = len(near)
         points += near + far
         for k in range(n):
@@ -340,6 +389,6 @@ def _edges(members: list[Member], colour: str) -> Any:
     actor.SetMapper(mapper)
     actor.GetProperty().SetColor(*_rgb(colour))
     actor.GetProperty().SetLineWidth(1.0)
-    actor.GetProperty().SetOpacity(0.75)
+    actor.GetProperty().SetOpacity(opacity)
     actor.GetProperty().LightingOff()
     return actor

@@ -14,11 +14,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.design.nds.values import NoValueError
+from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
 from balken.desk.slip import Bars, Steps, caption
 from balken.desk.theme import SMALL_PX, Theme, font
-from balken.design.nds.values import NoValueError
-from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.drawing.plan import pretty
 from balken.exchange.span_text import SpanError, read_question, table_words
 from balken.model.catalogue import GRADES, SPECIES, catalogue_of
@@ -50,7 +50,7 @@ class SpanTable(QWidget):
             painter.setPen(QColor(t.quiet))
             self._right(painter, 70 + (c + 1) * width, 14, polish(format_run(spacing, self.system)))
         for r, row in enumerate(self.rows):
-            y = 22 + r * self.ROW
+            y = 24 + r * self.ROW
             first = next((f for f in row if f), None)
             if first is None:
                 continue
@@ -97,11 +97,13 @@ class SpansPanel(QFrame):
         self.grid.setVerticalSpacing(6)
         left.addLayout(self.grid)
         us = system == "us"
-        self.member = self._list("member", [("joist", "joist"), ("ceiling joist", "ceiling-joist"), ("rafter", "rafter")])
+        self.member = self._list(
+            "member", [("joist", "joist"), ("ceiling joist", "ceiling-joist"), ("rafter", "rafter")]
+        )
         self.species = self._list("species", [(f"{k}  {v}", k) for k, v in SPECIES.items()])
         self.grade = self._list("grade", [(g, g) for g in GRADES["DF-L"]], "No.2")
         names = [s.name for s in catalogue_of(system).sections.values() if s.nominal[0] <= 4]
-        self.size = self._list("size", [(pretty(n), n) for n in names], "2x10" if us else "38x235")
+        self.section = self._list("size", [(pretty(n), n) for n in names], "2x10" if us else "38x235")
         self.spacing = self._text("spacing", '16"' if us else "400")
         self.live = self._text("live load", "40 psf" if us else "1.9 kPa")
         self.snow = self._text("or snow", "")
@@ -126,6 +128,7 @@ class SpansPanel(QFrame):
         self.detail = QVBoxLayout()
         right.addLayout(self.detail)
         self.table = SpanTable(theme)
+        right.addSpacing(14)
         right.addWidget(caption("ENGINEERED SPANS, WITH THE TABLES’ BELOW", caps=True))
         right.addWidget(self.table)
         right.addStretch(1)
@@ -186,7 +189,7 @@ class SpansPanel(QFrame):
         try:
             asked, _, _ = read_question(
                 member=self.member.currentData(), species=self.species.currentData(), grade=self.grade.currentData(),
-                size=self.size.currentData(), spacing=self.spacing.text(), live=None if self.snow.text() else self.live.text(),
+                size=self.section.currentData(), spacing=self.spacing.text(), live=None if self.snow.text() else self.live.text(),
                 snow=self.snow.text() or None, dead=self.dead.text(), limit=_number(self.limit.text(), "live limit"),
                 total_limit=_number(self.total.text() or "0", "total limit"), wet=bool(self.wet.currentData()),
                 incised=False, units=self.system,
@@ -201,7 +204,9 @@ class SpansPanel(QFrame):
         self.message.setText("")
         self.answer.setText(polish(format_length(found.engineered, self.system)))
         bearing = polish(format_run(found.bearing_needed, self.system))
-        self.beside.setText(polish(f"{found.governing} governs. Tables: {table_words(found)}. Bearing needed {bearing}."))
+        self.beside.setText(
+            polish(f"{found.governing} governs. Tables: {table_words(found)}. Bearing needed {bearing}.")
+        )
         self._clear()
         bars = Bars(self.theme, found.checks, self.open_check)
         bars.opened.connect(self._open)

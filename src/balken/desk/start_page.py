@@ -17,11 +17,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.design.building import settle
 from balken.desk.paint import polish
 from balken.desk.slip import caption
 from balken.desk.theme import Theme
 from balken.desk.work import run_apart
-from balken.design.building import settle
 from balken.exchange.native import SUFFIX
 from balken.model.new import new_building
 from balken.model.start import propose_structure
@@ -44,7 +44,9 @@ class StartPage(QWidget):
         head = QLabel("Balken")
         head.setStyleSheet("font-size: 40px; font-weight: 600;")
         outer.addWidget(head)
-        outer.addWidget(caption("Structure between building levels: from an architect’s walls to a cutting list.", quiet=True))
+        outer.addWidget(
+            caption("Structure between building levels: from an architect’s walls to a cutting list.", quiet=True)
+        )
         outer.addSpacing(40)
         row = QHBoxLayout()
         row.setSpacing(56)
@@ -71,7 +73,10 @@ class StartPage(QWidget):
         return column
 
     def _demo(self) -> QVBoxLayout:
-        column = self._column("The bakehouse", "An invented two-storey building with a foundation, joist floors and a gable roof, to look round in.")
+        column = self._column(
+            "The bakehouse",
+            "An invented two-storey building with a foundation, joist floors and a gable roof, to look round in.",
+        )
         button = QPushButton("Open the demo building")
         button.setProperty("act", True)
         button.clicked.connect(lambda: self.begin(Building(demo_project())))
@@ -80,7 +85,9 @@ class StartPage(QWidget):
         return column
 
     def _file(self) -> QVBoxLayout:
-        column = self._column("A file", "A project of yours, or an architect’s IFC file with storeys and walls to begin from.")
+        column = self._column(
+            "A file", "A project of yours, or an architect’s IFC file with storeys and walls to begin from."
+        )
         button = QPushButton("Choose a file")
         button.setProperty("act", True)
         button.clicked.connect(self._choose)
@@ -100,7 +107,9 @@ class StartPage(QWidget):
         run_apart(self, partial(open_building, path, journal_path(path)), self.begin, self.say)
 
     def _new(self) -> QVBoxLayout:
-        column = self._column("A new building", "A rectangle of walls, with foundation, floors and roof sized by calculation.")
+        column = self._column(
+            "A new building", "A rectangle of walls, with foundation, floors and roof sized by calculation."
+        )
         grid = QGridLayout()
         self.system = QComboBox()
         self.system.addItem("feet and inches", "us")

@@ -57,12 +57,13 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFont(str(path))
 
 
-def font(px: float = TEXT_PX, *, bold: bool = False) -> QFont:
-    """Return the desk's font at a size in pixels, with figures of one width."""
+def font(px: float = TEXT_PX, *, bold: bool = False, column: bool = False) -> QFont:
+    """Return the desk's font at a size in pixels; in a ``column`` of numbers, with figures of one width."""
     found = QFont(FAMILY)
     found.setPixelSize(max(6, round(px)))
     found.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
-    found.setFeature(QFont.Tag("tnum"), 1)
+    if column:
+        found.setFeature(QFont.Tag("tnum"), 1)
     return found
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QShortcut
+from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -55,7 +55,7 @@ class Command(NamedTuple):
 
     words: str
     key: str
-    act: Callable[[], None]
+    act: Callable[[], object]
 
 
 class Window(QMainWindow):
@@ -232,11 +232,11 @@ class Window(QMainWindow):
         found += [Command(words, key, act) for words, key, act in self._placing()]
         return found
 
-    def _placing(self) -> list[tuple[str, str, Callable[[], None]]]:
+    def _placing(self) -> list[tuple[str, str, Callable[[], object]]]:
         """Return what can be placed or changed in this tier."""
         project = self.building.project
         tier = self.current_tier()
-        found: list[tuple[str, str, Callable[[], None]]] = []
+        found: list[tuple[str, str, Callable[[], object]]] = []
         if not project.runs:
             found.append(("Foundation", "G", lambda: self._place("foundation")))
         floors = sum(1 for x in project.levels if x.role == "floor" and any(w.base == x.id for w in project.walls))
@@ -633,7 +633,7 @@ class Window(QMainWindow):
             width, height = min(860, self.width() - 80), min(600, self.height() - 90)
             self.spans.setGeometry((self.width() - width) // 2, 58, width, height)
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self._place_spans()
 
@@ -751,15 +751,22 @@ class Window(QMainWindow):
             lambda files: self.say(f"Written: {', '.join(f.name for f in files)}."), self.say,
         )  # fmt: skip
 
-    def leave(self, go: Callable[[], None]) -> None:
+    def leave(self, go: Callable[[], object]) -> None:
         """Ask about unsaved work before leaving a building."""
         if self.building.saved or not self.building.history.done:
             go()
             return
-        self.line.ask(
-            f"{self.building.project.name} is not saved.",
-            [("Save and go on", lambda: go() if self.save() else None), ("Leave it", lambda: (self.building.forget_journal(), go())[1]), ("Stay", lambda: None)],
-        )  # fmt: skip
+
+        def drop() -> None:
+            self.building.forget_journal()
+            go()
+
+        def keep() -> None:
+            if self.save():
+                go()
+
+        answers: list[tuple[str, Callable[[], object]]] = [("Save and go on", keep), ("Leave it", drop)]
+        self.line.ask(f"{self.building.project.name} is not saved.", [*answers, ("Stay", lambda: None)])
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.building.saved or not self.building.history.done or self._closing:

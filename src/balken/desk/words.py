@@ -12,7 +12,7 @@ from balken.desk.theme import SMALL_PX, Theme, font
 class ToolWord(QAbstractButton):
     """A tool: a word and its key."""
 
-    def __init__(self, theme: Theme, text: str, key: str, act: Callable[[], None]) -> None:
+    def __init__(self, theme: Theme, text: str, key: str, act: Callable[[], object]) -> None:
         super().__init__()
         self.theme, self.key = theme, key
         self.setText(text)
@@ -50,7 +50,7 @@ class ToolWord(QAbstractButton):
 class StepWord(QAbstractButton):
     """A step of the work, with the number of its open findings in a ring."""
 
-    def __init__(self, theme: Theme, text: str, act: Callable[[], None]) -> None:
+    def __init__(self, theme: Theme, text: str, act: Callable[[], object]) -> None:
         super().__init__()
         self.theme, self.count = theme, 0
         self.setText(text)
@@ -102,7 +102,7 @@ class Line(QWidget):
         self.setAutoFillBackground(True)
         self.hide()
 
-    def ask(self, text: str, answers: list[tuple[str, Callable[[], None]]]) -> None:
+    def ask(self, text: str, answers: list[tuple[str, Callable[[], object]]]) -> None:
         """Show words and answers."""
         while self.row.count():
             item = self.row.takeAt(0)
@@ -114,7 +114,8 @@ class Line(QWidget):
         for word, act in answers:
             button = QPushButton(word)
             button.setProperty("act", True)
-            button.clicked.connect(lambda _=False, a=act: (self.hide(), a()))
+            button.clicked.connect(self.hide)
+            button.clicked.connect(lambda _=False, a=act: a())
             self.row.addWidget(button)
         self.setStyleSheet(f"background: {self.theme.wash};")
         self.show()

@@ -1,5 +1,7 @@
 """Dimension strings and grid heads, placed by paper distance so that they read alike at any scale."""
 
+from itertools import pairwise
+
 from balken.drawing.marks import Disc, Label, Mark, Stroke
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
 from balken.model.project import Grid, grid_ends
@@ -10,12 +12,10 @@ TICK = 1.1
 TEXT = 2.4
 LEAST = 9.0
 """Room a dimension needs for its words on the line, mm of paper."""
-HEAD = 3.2
+HEAD = 2.6
 
 
-def chain(
-    points: list[Point], out: Point, away: float, paper: float, system: System, words: str = ""
-) -> list[Mark]:
+def chain(points: list[Point], out: Point, away: float, paper: float, system: System, words: str = "") -> list[Mark]:
     """Return a dimension string through points, ``away`` mm of building outside them along ``out``."""
     along = left(out)
     base = max(dot(p, out) for p in points) + away
@@ -28,7 +28,7 @@ def chain(
         marks.append(Stroke((add(source, out, 1.5 * paper), add(p, out, 1.2 * paper)), "hair"))
     upright = abs(along[1]) > abs(along[0])
     lift: Point = (-1.0, 0.0) if upright else (0.0, 1.0)
-    for a, b in zip(on, on[1:]):
+    for a, b in pairwise(on):
         text = format_length(distance(a, b), system) + (f" {words}" if words else "")
         room = distance(a, b) / paper
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
@@ -49,12 +49,12 @@ def grid_heads(grid: Grid, frame: tuple[float, float, float, float], paper: floa
         if way[0] + way[1] * -1 < 0:
             a, b, way = b, a, (-way[0], -way[1])
         reach = [dot(sub(c, a), way) for c in corners]
-        start = add(a, way, min(reach) - 16 * paper)
+        start = add(a, way, min(reach) - 13.5 * paper)
         end = add(a, way, max(reach) + 4 * paper)
         centre = add(start, way, -HEAD * paper)
         marks += [
             Stroke((start, end), "centre", f"grid:{grid.id}/{line.id}"),
             Disc(centre, HEAD, "seen"),
-            Label(line.label, add(centre, (0, -1), 0.95 * paper), 2.7, bold=True),
+            Label(line.label, add(centre, (0, -1), 0.9 * paper), 2.6, bold=True),
         ]
     return marks

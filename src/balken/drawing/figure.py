@@ -80,10 +80,10 @@ def _joist(checked: Checked, member: Member) -> Drawing:
     marks.append(Label(format_force(r, system), (x1, -9.2), TEXT, "end"))
     marks.append(Label(f"clear {format_length(clear_span(member), system)}", (50, -9.2), TEXT, quiet=True))
     curve: list[Point] = [(a + (b - a) * t / 24, -15 - 11 * 4 * (t / 24) * (1 - t / 24)) for t in range(25)]
-    marks.append(Patch(tuple(curve), "panel", "seen"))
+    marks.append(Patch(tuple(curve), "shade", "seen"))
     marks.append(Stroke(((a, -15), (b, -15)), "cut"))
     marks.append(Label(format_moment(moment(w, span), system), (50, -21.4), TEXT, bold=True))
-    marks.append(Label("moment", (x0, -21.4), TEXT, "start", quiet=True))
+    marks.append(Label("moment", (x0, -26.5), TEXT, "start", quiet=True))
     return tuple(marks)
 
 
@@ -115,9 +115,13 @@ def _rafter(checked: Checked, member: Member) -> Drawing:
         Label(f"seat {format_run(seat_length, system)}", (seat[0] + 6, seat[1] - 12.5), TEXT, "start", quiet=True),
     ]
     rise = member.slope * 12
-    marks.append(Label(f"{rise:g} in 12, {math.degrees(math.atan(member.slope)):.1f}°", (right, seat[1] - 7.5), TEXT, "end"))
     marks.append(
-        Label(f"{format_length(member.length, system)} along the slope", (right, seat[1] - 12.5), TEXT, "end", quiet=True)
+        Label(f"{rise:g} in 12, {math.degrees(math.atan(member.slope)):.1f}°", (right, seat[1] - 7.5), TEXT, "end")
+    )
+    marks.append(
+        Label(
+            f"{format_length(member.length, system)} along the slope", (right, seat[1] - 12.5), TEXT, "end", quiet=True
+        )
     )
     return tuple(marks)
 
@@ -146,7 +150,12 @@ def _footing(checked: Checked, member: Member) -> Drawing:
     marks.append(Stroke(((50 - half, -9), (50 + half, -9)), "hair"))
     marks.append(Label(f"{format_area_load(pressure, system)} into the soil", (50, -14.5), TEXT))
     marks.append(
-        Label(f"{format_run(run.footing_width, system)} × {format_run(height, system)}", (50, deep / 2 - 1.3), TEXT, boxed=True)
+        Label(
+            f"{format_run(run.footing_width, system)} × {format_run(height, system)}",
+            (50, deep / 2 - 1.3),
+            TEXT,
+            boxed=True,
+        )
     )
     return tuple(marks)
 

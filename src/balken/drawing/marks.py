@@ -11,7 +11,21 @@ import msgspec
 from balken.geometry.plane import Point
 
 Pen = Literal["cut", "seen", "beyond", "hidden", "centre", "hair", "mark", "none"]
-Fill = Literal["none", "concrete", "timber", "end grain", "panel", "wall", "earth", "insulation", "mark", "paper", "ink", "misfit"]
+Fill = Literal[
+    "none",
+    "concrete",
+    "timber",
+    "end grain",
+    "panel",
+    "wall",
+    "earth",
+    "insulation",
+    "mark",
+    "paper",
+    "ink",
+    "shade",
+    "misfit",
+]
 Anchor = Literal["middle", "start", "end"]
 
 PEN_WIDTH: Final[dict[str, float]] = {

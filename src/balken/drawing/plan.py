@@ -103,9 +103,9 @@ def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
         x0, y0, x1, y1 = frame
         marks += chain([(x0, y0), (x1, y0)], (0.0, -1.0), 12 * paper, paper, project.system)
     x0, y0, x1, y1 = frame
-    below = y0 - 14 * paper - (_overhang(checked, tier))
+    below = y0 - 10 * paper - (_overhang(checked, tier))
     marks += chain([(x0, y0), (x1, y0)], (0.0, -1.0), y0 - below, paper, project.system, words="overall")
-    marks += chain([(x1, y0), (x1, y1)], (1.0, 0.0), 14 * paper, paper, project.system, words="overall")
+    marks += chain([(x1, y0), (x1, y1)], (1.0, 0.0), 10 * paper, paper, project.system, words="overall")
     marks += _span_note(checked, tier, paper)
     return tuple(marks)
 
@@ -124,16 +124,16 @@ def plan_box(checked: Checked, tier: Tier) -> tuple[float, float, float, float] 
 
 
 def _grid_dimensions(project: Project, frame: tuple[float, float, float, float], paper: float) -> list[Mark]:
-    x0, y0, x1, y1 = frame
+    x0, _, _, y1 = frame
     found: list[Mark] = []
     for grid in project.grids:
         ends = [(line, *grid_ends(grid, line)) for line in grid.lines]
         xs = sorted(a[0] for line, a, _ in ends if line.runs == "y")
         ys = sorted(a[1] for line, a, _ in ends if line.runs == "x")
         if len(xs) > 1:
-            found += chain([(x, y1) for x in xs], (0.0, 1.0), 9 * paper, paper, project.system)
+            found += chain([(x, y1) for x in xs], (0.0, 1.0), 8 * paper, paper, project.system)
         if len(ys) > 1:
-            found += chain([(x0, y) for y in ys], (-1.0, 0.0), 9 * paper, paper, project.system)
+            found += chain([(x0, y) for y in ys], (-1.0, 0.0), 8 * paper, paper, project.system)
     return found
 
 

@@ -56,7 +56,9 @@ def wall_section(checked: Checked, findings: tuple[Finding, ...], memo: Memo) ->
         parts += [SectionPart(f"floor:{floor.id}", m) for m in marks]
     for roof in project.roofs:
         bed = bed_of_roof(project, roof, memo)
-        rafter = next((m for m in checked.structure.members if m.host == f"roof:{roof.id}" and m.role == "rafter"), None)
+        rafter = next(
+            (m for m in checked.structure.members if m.host == f"roof:{roof.id}" and m.role == "rafter"), None
+        )
         if bed and rafter:
             parts += [SectionPart(f"roof:{roof.id}", m) for m in _rafter(rafter)]
     for finding in findings:
@@ -95,7 +97,9 @@ def _foundation(checked: Checked, key: str) -> list[Mark]:
     middle = face + run.stem_thickness / 2
     sill = catalogue_of(project.system).sections.get(run.sill)
     marks: list[Mark] = [
-        Patch(rectangle(middle - run.footing_width / 2, bottom, middle + run.footing_width / 2, base), "concrete", "cut"),
+        Patch(
+            rectangle(middle - run.footing_width / 2, bottom, middle + run.footing_width / 2, base), "concrete", "cut"
+        ),
         Patch(rectangle(face, base, face + run.stem_thickness, top), "concrete", "cut"),
     ]
     if sill:

@@ -12,7 +12,11 @@ from balken.fit.findings import KIND_WORDS, Finding, amount_text
 from balken.units import INCH, System, format_area_load, format_length, format_run
 
 PAPERS: dict[str, tuple[tuple[str, float, float], ...]] = {
-    "us": (("11 × 17 in", 17 * INCH, 11 * INCH), ("18 × 24 in", 24 * INCH, 18 * INCH), ("24 × 36 in", 36 * INCH, 24 * INCH)),
+    "us": (
+        ("11 × 17 in", 17 * INCH, 11 * INCH),
+        ("18 × 24 in", 24 * INCH, 18 * INCH),
+        ("24 × 36 in", 36 * INCH, 24 * INCH),
+    ),
     "metric": (("A3", 420.0, 297.0), ("A2", 594.0, 420.0), ("A1", 841.0, 594.0)),
 }
 SCALES: dict[str, tuple[tuple[float, str], ...]] = {
@@ -68,9 +72,7 @@ def title_of(tier: Tier) -> str:
             "roof": "Roof framing plan"}.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")  # fmt: skip
 
 
-def _fit(
-    checked: Checked, tier: Tier, lines: Drawing, system: System
-) -> tuple[float, str, tuple[str, float, float]]:
+def _fit(checked: Checked, tier: Tier, lines: Drawing, system: System) -> tuple[float, str, tuple[str, float, float]]:
     best: tuple[float, str, tuple[str, float, float]] | None = None
     for paper in PAPERS[system]:
         room_w, room_h = paper[1] - 3 * MARGIN - BLOCK, paper[2] - 2 * MARGIN - 6
@@ -100,7 +102,10 @@ def frame_of(width: float, height: float) -> tuple[Mark, ...]:
     """Return the frame of a sheet and the line beside its column of notes."""
     x = width - MARGIN - BLOCK
     return (
-        Stroke((*rectangle(MARGIN / 2, MARGIN / 2, width - MARGIN / 2, height - MARGIN / 2), (MARGIN / 2, MARGIN / 2)), "seen"),
+        Stroke(
+            (*rectangle(MARGIN / 2, MARGIN / 2, width - MARGIN / 2, height - MARGIN / 2), (MARGIN / 2, MARGIN / 2)),
+            "seen",
+        ),
         Stroke(((x, MARGIN / 2), (x, height - MARGIN / 2)), "hair"),
     )
 
@@ -158,7 +163,9 @@ def _notes(checked: Checked, tier: Tier) -> list[str]:
         notes.append(f"  {format_area_load(roof.snow, system)} snow, {format_area_load(roof.live, system)} roof live")
     if kind == "run":
         run = next(r for r in project.runs if r.id == key)
-        notes.append(f"Footing {format_run(run.footing_width, system)} wide, stem {format_run(run.stem_thickness, system)}")
+        notes.append(
+            f"Footing {format_run(run.footing_width, system)} wide, stem {format_run(run.stem_thickness, system)}"
+        )
         notes.append(f"  soil bearing {format_area_load(project.site.soil_bearing, system)} presumed")
     materials = dict.fromkeys(m.material for m in checked.structure.members if m.host == tier.id)
     notes += [f"  {m}" for m in materials]

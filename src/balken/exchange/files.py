@@ -54,7 +54,9 @@ def write_atomic(path: Path, data: bytes) -> None:
         os.replace(temporary, target)
     except OSError as error:
         Path(temporary).unlink(missing_ok=True)
-        raise FileError(f"{path.name} cannot be written: {error.strerror or error}. The old file is as it was.") from error
+        raise FileError(
+            f"{path.name} cannot be written: {error.strerror or error}. The old file is as it was."
+        ) from error
 
 
 def _umask() -> int:

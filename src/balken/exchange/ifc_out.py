@@ -111,12 +111,18 @@ def structure_ifc(checked: Checked, when: str = "") -> str:
     w = _Writer(project, when)
     f = w.f
     context = f.createIfcGeometricRepresentationContext(None, "Model", 3, 1e-5, w.frame(), None)
-    body = f.createIfcGeometricRepresentationSubContext("Body", "Model", None, None, None, None, context, None, "MODEL_VIEW", None)
-    top = f.createIfcProject(w.guid("project"), None, project.name or "Structure", None, None, None, None, [context], w.units())
+    body = f.createIfcGeometricRepresentationSubContext(
+        "Body", "Model", None, None, None, None, context, None, "MODEL_VIEW", None
+    )
+    top = f.createIfcProject(
+        w.guid("project"), None, project.name or "Structure", None, None, None, None, [context], w.units()
+    )
     site_place = f.createIfcLocalPlacement(None, w.frame())
     site = f.createIfcSite(w.guid("site"), None, "Site", None, None, site_place, None, None, "ELEMENT")
     place = f.createIfcLocalPlacement(site_place, w.frame())
-    building = f.createIfcBuilding(w.guid("building"), None, project.name or "Building", None, None, place, None, None, "ELEMENT")
+    building = f.createIfcBuilding(
+        w.guid("building"), None, project.name or "Building", None, None, place, None, None, "ELEMENT"
+    )
     f.createIfcRelAggregates(w.guid("in project"), None, None, None, top, [site])
     f.createIfcRelAggregates(w.guid("in site"), None, None, None, site, [building])
     storeys = _storeys(w, checked, building)
@@ -124,7 +130,9 @@ def structure_ifc(checked: Checked, when: str = "") -> str:
     for member in checked.structure.members:
         held.setdefault(member.level, []).append(_member(w, member, storeys[member.level], body))
     for key, products in held.items():
-        f.createIfcRelContainedInSpatialStructure(w.guid(f"contained {key}"), None, None, None, products, storeys[key][0])
+        f.createIfcRelContainedInSpatialStructure(
+            w.guid(f"contained {key}"), None, None, None, products, storeys[key][0]
+        )
     for (kind, name), products in sorted(w.uses.items()):
         material = w.profiles[(kind, name)] if kind else w.materials[name]
         f.createIfcRelAssociatesMaterial(w.guid(f"material {kind} {name}"), None, None, None, products, material)

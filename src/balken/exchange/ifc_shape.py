@@ -38,7 +38,7 @@ def placement(item: Any, scale: float) -> Matrix:
 
 
 def _check_chain(item: Any) -> None:
-    seen = set()
+    seen: set[int] = set()
     while item is not None and item.is_a("IfcLocalPlacement"):
         if item.id() in seen or len(seen) > 200:
             raise ShapeError("its placement goes round in a circle")

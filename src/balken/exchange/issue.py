@@ -17,9 +17,7 @@ from balken.model.memo import Memo
 
 def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Sheet, ...]:
     """Return the plans from the foundation up, then the calculation."""
-    plans = [
-        plan_sheet(checked, tier, f"S{i}", findings, date) for i, tier in enumerate(tiers(checked, memo), 1)
-    ]
+    plans = [plan_sheet(checked, tier, f"S{i}", findings, date) for i, tier in enumerate(tiers(checked, memo), 1)]
     return (*plans, *calculation_sheets(checked, len(plans) + 1, date))
 
 

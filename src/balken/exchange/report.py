@@ -74,7 +74,14 @@ def _walls(project: Project) -> list[Document]:
             "base_mm": wall_base(project, w),
             "height_mm": wall_top(project, w) - wall_base(project, w),
             "openings": [
-                {"id": o.id, "kind": o.kind, "width_mm": o.width, "height_mm": o.height, "sill_mm": o.sill, "at_mm": o.at}
+                {
+                    "id": o.id,
+                    "kind": o.kind,
+                    "width_mm": o.width,
+                    "height_mm": o.height,
+                    "sill_mm": o.sill,
+                    "at_mm": o.at,
+                }
                 for o in w.openings
             ],
         }

@@ -110,7 +110,8 @@ def read_question(
     try:
         gap = parse_length(spacing, system) if spacing else catalogue_of(system).spacings[1]
         usual_live, usual_dead = _default_loads(word, system)
-        load = parse_area_load(snow or live, system) if snow or live else usual_live
+        typed_load = snow or live
+        load = parse_area_load(typed_load, system) if typed_load else usual_live
         rest = parse_area_load(dead, system) if dead else usual_dead
     except (LengthError, QuantityError) as error:
         raise SpanError(str(error)) from error

@@ -130,9 +130,7 @@ def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
         )  # fmt: skip
 
 
-def _column_mend(
-    project: Project, floor: FloorArea, sized: Sized, bed: Bed, top: Level, built: float
-) -> Mend:
+def _column_mend(project: Project, floor: FloorArea, sized: Sized, bed: Bed, top: Level, built: float) -> Mend:
     """Prefer a deeper joist that fills the gap to the hair; otherwise move the level to what is built."""
     allowed = depth_allowed(project, floor, bed)
     for choice in sized.choices:
@@ -223,7 +221,6 @@ def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 
 def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    project = checked.project
     over = [m for m in checked.structure.members if m.id in checked.used and is_over(checked.used[m.id][0])]
     for host, members in _by_host(over).items():
         members.sort(key=lambda m: -checked.used[m.id][0])
@@ -282,7 +279,9 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
             " Put a wall, a beam or a footing under it.",
             source, (source,) if source in marks else (), ends[0][0],
         )  # fmt: skip
-    short = sum(checked.path.applied) - sum(checked.path.soil_total) - sum(sum(e.forces) for e in checked.path.open_ends)
+    short = (
+        sum(checked.path.applied) - sum(checked.path.soil_total) - sum(sum(e.forces) for e in checked.path.open_ends)
+    )
     if abs(short) > BALANCE and not checked.structure.unframed:
         yield Finding(
             "load path", "whole building", abs(short), "N",
@@ -318,7 +317,9 @@ def _lost(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     for host, why in checked.structure.unframed:
-        yield Finding("not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host)
+        yield Finding(
+            "not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host
+        )
     for run in project.runs:
         if not run.walls:
             yield Finding(

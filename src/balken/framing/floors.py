@@ -1,5 +1,7 @@
 """Joist floors and ceilings: joists between bearings, rims round the ends, subfloor on top."""
 
+from itertools import pairwise
+
 from balken.framing.layout import (
     Row,
     carried,
@@ -57,17 +59,17 @@ def stretches(row: Row, across: list[tuple[str, Box]], reach: float) -> tuple[li
         key=lambda item: (item[1], item[0]),
     )
     on_row = [item for item in on_row if item[2] - item[1] > EDGE]
-    breaks = [
-        (low + high) / 2 for _, low, high in on_row if low > row.low + END_ZONE and high < row.high - END_ZONE
-    ]
+    breaks = [(low + high) / 2 for _, low, high in on_row if low > row.low + END_ZONE and high < row.high - END_ZONE]
     marks = [row.low, *breaks, row.high]
-    return list(zip(marks, marks[1:])), on_row
+    return list(pairwise(marks)), on_row
 
 
 def beneath(row: Row, along: list[tuple[str, Box]]) -> tuple[str, float] | None:
     """Return the bearing a row lies on all along, and its width; None where it spans."""
     for on, b in along:
-        if b[0] - TOUCH <= row.x <= b[2] + TOUCH and min(b[3], row.high) - max(b[1], row.low) > 0.9 * (row.high - row.low):
+        if b[0] - TOUCH <= row.x <= b[2] + TOUCH and min(b[3], row.high) - max(b[1], row.low) > 0.9 * (
+            row.high - row.low
+        ):
             return on, b[2] - b[0]
     return None
 
@@ -224,4 +226,3 @@ def _subfloor(floor: FloorArea, build_up: BuildUp, outline: Ring, bottom: float)
             f"{build_up.subfloor:g} mm", "wood structural panel", solid, (x0, y0, z), (x1, y1, z), x1 - x0, x1 - x0,
         )
     ]  # fmt: skip
-

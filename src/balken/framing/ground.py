@@ -98,7 +98,9 @@ def sill_lines(walls: tuple[Wall, ...], width: float) -> tuple[Wall, ...]:
         if sign is None:
             found.append(_line(wall, normal, sum(faces) / 2, width, "centre"))
         else:
-            found.append(_line(wall, normal, faces[0] if sign > 0 else faces[1], width, "right" if sign > 0 else "left"))
+            found.append(
+                _line(wall, normal, faces[0] if sign > 0 else faces[1], width, "right" if sign > 0 else "left")
+            )
     return tuple(found)
 
 
@@ -182,5 +184,3 @@ def _ends(line: Wall, ring: Ring) -> tuple[tuple[Point, Point], float]:
     along = [dot(sub(p, line.start), direction) for p in ring]
     origin = add(line.start, left(direction), middle)
     return (add(origin, direction, min(along)), add(origin, direction, max(along))), max(along) - min(along)
-
-

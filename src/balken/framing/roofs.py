@@ -77,7 +77,13 @@ class RafterShape(msgspec.Struct, frozen=True):
     def outline(self) -> Ring:
         """Side view, counter-clockwise: tail, heel cut, seat, underside, ridge cut, top edge."""
         oh, r = -self.overhang, self.reach
-        points = [(0.0, self.under(0.0)), (0.0, 0.0), (self.seat, 0.0), (r, self.under(r)), (r, self.under(r) + self.plumb)]
+        points = [
+            (0.0, self.under(0.0)),
+            (0.0, 0.0),
+            (self.seat, 0.0),
+            (r, self.under(r)),
+            (r, self.under(r) + self.plumb),
+        ]
         if self.overhang > TOUCH:
             return ((oh, self.under(oh)), *points, (oh, self.under(oh) + self.plumb))
         return (*points[1:], (0.0, self.height_above_plate))
@@ -100,7 +106,9 @@ def lay_out(roof: GableRoof, outline: Ring, plate_width: float, section: Section
     thickness = section.breadth
     seat = min(plate_width, COMMON_SEAT) if roof.seat is None else roof.seat
     reach = (y1 - y0 - thickness) / 2
-    return Gable(angle, local, RafterShape(roof.rise / 12, section.depth, min(seat, reach / 2), roof.overhang, reach), thickness)
+    return Gable(
+        angle, local, RafterShape(roof.rise / 12, section.depth, min(seat, reach / 2), roof.overhang, reach), thickness
+    )
 
 
 def ridge_section(shape: RafterShape, breadth: float, sections: dict[str, Section]) -> Section:

@@ -38,9 +38,7 @@ class Extrusion(msgspec.Struct, frozen=True):
     def place(self, point: Point, push: float = 0.0) -> Vector:
         """Return a point of the outline in space, pushed along the normal by ``push`` mm."""
         n = self.normal
-        return tuple(
-            self.origin[i] + point[0] * self.u[i] + point[1] * self.v[i] + push * n[i] for i in range(3)
-        )  # type: ignore[return-value]
+        return tuple(self.origin[i] + point[0] * self.u[i] + point[1] * self.v[i] + push * n[i] for i in range(3))  # type: ignore[return-value]
 
     def faces(self) -> tuple[list[Vector], list[Vector]]:
         """Return the near and the far face as points in space."""
@@ -98,7 +96,7 @@ def distance3(a: Vector, b: Vector) -> float:
 
 def hull(points: list[Point]) -> Ring:
     """Return the convex hull, counter-clockwise (Andrew's monotone chain)."""
-    ordered = sorted(set((round(x, 6), round(y, 6)) for x, y in points))
+    ordered = sorted({(round(x, 6), round(y, 6)) for x, y in points})
     if len(ordered) < 3:
         return tuple(ordered)
 

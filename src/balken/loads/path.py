@@ -5,6 +5,7 @@ nothing underneath is kept as an open end, and what was applied is added up by a
 """
 
 import math
+from collections.abc import Iterable
 
 import msgspec
 import numpy as np
@@ -142,16 +143,17 @@ def _down_the_walls(
     shapes = {}
     for base in {w.base for w in project.walls}:
         shapes.update({k: b.ring for k, b in bodies(storey_walls(project, base)).items()})
-    stems = [m for m in structure.members if m.role == "stem"]
+    ground = _shapes((s.id, s.solid.plan()) for s in structure.members if s.role == "stem")
+    storeys = dict(_shapes(shapes.items()))
     for wall in sorted(project.walls, key=lambda w: (-wall_base(project, w), w.id)):
         mine = parcels.pop(f"wall:{wall.id}", [])
         if not mine:
             continue
         onto[f"wall:{wall.id}"] = _total([p.forces for p in mine])
-        base = wall_base(project, wall)
-        under = [w for w in project.walls if wall_top(project, w) <= base + TOUCH and w.id != wall.id]
+        foot = wall_base(project, wall)
+        under = [w for w in project.walls if wall_top(project, w) <= foot + TOUCH and w.id != wall.id]
         under.sort(key=lambda w: (-wall_top(project, w), w.id))
-        carriers = [(f"wall:{w.id}", shapes[w.id]) for w in under] + [(s.id, s.solid.plan()) for s in stems]
+        carriers = [(f"wall:{w.id}", storeys[w.id]) for w in under] + ground
         for parcel, carrier in zip(mine, _carriers(mine, carriers)):
             if carrier is None:
                 ends.append(OpenEnd(f"wall:{wall.id}", parcel.x, parcel.y, parcel.forces))
@@ -159,14 +161,22 @@ def _down_the_walls(
                 parcels.setdefault(carrier, []).append(parcel)
 
 
-def _carriers(parcels: list[Parcel], carriers: list[tuple[str, tuple[tuple[float, float], ...]]]) -> list[str | None]:
+Carrier = tuple[str, shapely.Polygon]
+
+
+def _shapes(rings: Iterable[tuple[str, tuple[tuple[float, float], ...]]]) -> list[Carrier]:
+    return [(name, shapely.Polygon(ring)) for name, ring in rings]
+
+
+def _carriers(parcels: list[Parcel], carriers: list[Carrier]) -> list[str | None]:
     """Return for each parcel the first carrier that lies under it, or None."""
     if not carriers:
         return [None] * len(parcels)
-    shapes = np.array([shapely.Polygon(ring) for _, ring in carriers])
+    shapes = np.array([shape for _, shape in carriers])
     spots = shapely.points([(p.x, p.y) for p in parcels])
     near = shapely.distance(shapes[:, None], spots[None, :]) <= TOUCH
-    return [carriers[int(np.argmax(near[:, i]))][0] if near[:, i].any() else None for i in range(len(parcels))]
+    first, found = near.argmax(axis=0), near.any(axis=0)
+    return [carriers[int(first[i])][0] if found[i] else None for i in range(len(parcels))]
 
 
 def _into_soil(
@@ -184,12 +194,15 @@ def _into_soil(
             weight = member.solid.volume * project.site.concrete
             parcels.setdefault(member.id, []).append(Parcel(*middle, (weight, *zeros), member.id))
     for role, under in (("sill", "stem"), ("stem", "footing")):
+        hosts = {m.host for m in structure.members if m.role == under}
+        beneath = {
+            h: _shapes((m.id, m.solid.plan()) for m in structure.members if m.role == under and m.host == h)
+            for h in hosts
+        }
         for name in [n for n in parcels if n in by_id and by_id[n].role == role]:
             mine = parcels.pop(name)
             onto[name] = _total([p.forces for p in mine])
-            host = by_id[name].host
-            beneath = [(m.id, m.solid.plan()) for m in structure.members if m.role == under and m.host == host]
-            for parcel, carrier in zip(mine, _carriers(mine, beneath)):
+            for parcel, carrier in zip(mine, _carriers(mine, beneath.get(by_id[name].host, []))):
                 if carrier is None:
                     ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
                 else:

@@ -35,13 +35,22 @@ def new_building(name: str, length: float, width: float, storeys: int, system: S
     walls: list[Wall] = []
     z = 0.0
     for n in range(1, storeys + 1):
-        floor, plate = Level(f"L{n}", f"Floor {n}", "floor", z), Level(f"P{n}", f"Plate {n}", "plate", z + STOREY[system])
+        floor, plate = (
+            Level(f"L{n}", f"Floor {n}", "floor", z),
+            Level(f"P{n}", f"Plate {n}", "plate", z + STOREY[system]),
+        )
         levels += [floor, plate]
         walls += _storey(n, length, width, floor.id, plate.id, system)
         z = plate.elevation + FLOOR[system]
     reach = 1500.0
-    lines = [GridLine("A1", "A", "x", 0.0, -reach, length + reach), GridLine("A2", "B", "x", width, -reach, length + reach)]
-    lines += [GridLine("N1", "1", "y", 0.0, -reach, width + reach), GridLine("N2", "2", "y", length, -reach, width + reach)]
+    lines = [
+        GridLine("A1", "A", "x", 0.0, -reach, length + reach),
+        GridLine("A2", "B", "x", width, -reach, length + reach),
+    ]
+    lines += [
+        GridLine("N1", "1", "y", 0.0, -reach, width + reach),
+        GridLine("N2", "2", "y", length, -reach, width + reach),
+    ]
     grid = Grid("G1", (0.0, 0.0), 0.0, tuple(lines))
     return validate(Project(FORMAT, name, system, tuple(levels), (grid,), tuple(walls)))
 
@@ -56,5 +65,7 @@ def _storey(n: int, length: float, width: float, base: str, top: str, system: Sy
     ]
     if width > WIDE:
         middle = width / 2
-        found.append(Wall(f"W{n}5", f"middle {n}", (t, middle), (length - t, middle), INSIDE[system], "centre", base, top))
+        found.append(
+            Wall(f"W{n}5", f"middle {n}", (t, middle), (length - t, middle), INSIDE[system], "centre", base, top)
+        )
     return found

@@ -46,7 +46,7 @@ class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
     """Base of every record: frozen, hashable, strict about unknown fields."""
 
 
-class Level(Record):
+class Level(Record, frozen=True):
     """A height in the column of the building. Floors are measured to the top of the subfloor."""
 
     id: Key
@@ -55,7 +55,7 @@ class Level(Record):
     elevation: Shift
 
 
-class GridLine(Record):
+class GridLine(Record, frozen=True):
     """One line of a grid: runs along the grid's ``x`` or ``y`` at ``offset`` from the origin, between two extents."""
 
     id: Key
@@ -66,7 +66,7 @@ class GridLine(Record):
     end: Coordinate
 
 
-class Grid(Record):
+class Grid(Record, frozen=True):
     """Straight lines both ways about an origin; ``angle`` in degrees turns the whole to the left."""
 
     id: Key
@@ -75,7 +75,7 @@ class Grid(Record):
     lines: tuple[GridLine, ...]
 
 
-class Opening(Record):
+class Opening(Record, frozen=True):
     """A hole through all layers of a wall: ``at`` from the wall's start to its near edge, ``sill`` above the base."""
 
     id: Key
@@ -86,7 +86,7 @@ class Opening(Record):
     sill: Shift
 
 
-class Wall(Record):
+class Wall(Record, frozen=True):
     """An architect's wall from ``start`` to ``end``, its body on one side of that line (or centred), between levels."""
 
     id: Key
@@ -104,7 +104,7 @@ class Wall(Record):
     """GlobalId in the architect's file, empty for walls made here."""
 
 
-class FoundationRun(Record):
+class FoundationRun(Record, frozen=True):
     """A strip footing and stem wall under a set of walls, with its sill plate.
 
     The stem spans from the level ``base`` (top of footing) to the level ``top`` (top of foundation); the footing lies
@@ -123,7 +123,7 @@ class FoundationRun(Record):
     sill: SectionName = "2x6"
 
 
-class BuildUp(Record):
+class BuildUp(Record, frozen=True):
     """What a joist floor or ceiling is made of; sizes and spacings are what sizing may choose from."""
 
     id: Key
@@ -135,7 +135,7 @@ class BuildUp(Record):
     subfloor: Annotated[float, Meta(ge=0, le=500)] = 0.0
 
 
-class FloorArea(Record):
+class FloorArea(Record, frozen=True):
     """Joists over the outline of ``walls``, bearing at the level ``bears_on``, with its top at the level ``level``.
 
     ``section`` and ``spacing`` are empty where they come out by calculation, and typed where a person holds them.
@@ -156,7 +156,7 @@ class FloorArea(Record):
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 240.0
 
 
-class GableRoof(Record):
+class GableRoof(Record, frozen=True):
     """Two planes meeting at a ridge over the rectangle of ``walls``, on the level ``plate``.
 
     ``dead`` lies on the slope; ``live`` and ``snow`` on the horizontal. ``seat`` is the level cut of the birdsmouth,
@@ -185,7 +185,7 @@ class GableRoof(Record):
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 120.0
 
 
-class Site(Record):
+class Site(Record, frozen=True):
     """What the place asks for. Presumptive soil bearing: IRC 2021 R401.4.1 (1500 psf for clay, the least)."""
 
     frost_depth: Reach = 36 * INCH
@@ -196,7 +196,7 @@ class Site(Record):
     """Weight of concrete, N/mm³."""
 
 
-class Change(Record):
+class Change(Record, frozen=True):
     """A change by hand against a member's lasting name; it survives every regeneration."""
 
     member: Name
@@ -206,7 +206,7 @@ class Change(Record):
     """Moved sideways along the layout, mm."""
 
 
-class ReadNote(Record):
+class ReadNote(Record, frozen=True):
     """Something in an architect's file that did not come in, and why."""
 
     source: Name
@@ -214,7 +214,7 @@ class ReadNote(Record):
     why: Annotated[str, Meta(max_length=500)]
 
 
-class Project(Record):
+class Project(Record, frozen=True):
     """A building: everything a person decided, and nothing that follows from it."""
 
     format: int

@@ -8,7 +8,7 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import Ring, box
+from balken.geometry.plane import ANGLE, Ring, box, dot, edges, sub, unit
 from balken.model.catalogue import catalogue_of
 from balken.model.project import (
     BuildUp,
@@ -84,9 +84,7 @@ def _propose_build_ups(project: Project) -> Project:
     us = project.system == "us"
     catalogue = catalogue_of(project.system)
     names = ("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286")
-    floor = BuildUp(
-        "joist-floor", "floor", "DF-L", "No.2", names[1:], catalogue.spacings, SUBFLOOR if us else 19.0
-    )
+    floor = BuildUp("joist-floor", "floor", "DF-L", "No.2", names[1:], catalogue.spacings, SUBFLOOR if us else 19.0)
     ceiling = BuildUp("ceiling", "ceiling", "DF-L", "No.2", names, catalogue.spacings)
     have = {b.id for b in project.build_ups}
     return replace(project, build_ups=project.build_ups + tuple(b for b in (floor, ceiling) if b.id not in have))
@@ -236,9 +234,7 @@ def _propose_roof(project: Project, said: list[str]) -> Project:
 
 def is_rectangle(outline: Ring) -> bool:
     """Tell whether an outline is a rectangle, at any turn."""
-    from balken.geometry.plane import ANGLE, dot, edges, sub, unit
-
     if len(outline) != 4:
         return False
     sides = [unit(sub(b, a)) for a, b in edges(outline)]
-    return all(abs(dot(a, b)) < ANGLE for a, b in zip(sides, sides[1:]))
+    return all(abs(dot(a, b)) < ANGLE for a, b in pairwise(sides))

@@ -70,8 +70,8 @@ def bodies(walls: tuple[Wall, ...]) -> dict[str, Body]:
 
 def _sides(wall: Wall, away: Point) -> tuple[float, float]:
     """Return the reach left and right of a wall seen along ``away``, which may run against its direction."""
-    l, r = reach(wall.thickness, wall.side)
-    return (l, r) if dot(sub(wall.end, wall.start), away) > 0 else (-r, -l)
+    far, near = reach(wall.thickness, wall.side)
+    return (far, near) if dot(sub(wall.end, wall.start), away) > 0 else (-near, -far)
 
 
 def _end_corners(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> tuple[Point, Point]:
@@ -107,9 +107,7 @@ def _near(a: Wall, b: Wall) -> float:
     return max(a.thickness, b.thickness) + TOUCH
 
 
-def _corner_partner(
-    wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]
-) -> tuple[Wall, Point, Point] | None:
+def _corner_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> tuple[Wall, Point, Point] | None:
     best: tuple[float, Wall, Point, Point] | None = None
     for other in walls:
         if other.id == wall.id:

@@ -16,7 +16,7 @@ LONGEST: Final = 10_000_000.0
 
 SIXTEENTHS: Final = 16
 ACCEPTED: Final = {
-    "us": "Write feet and inches such as 12'-6 1/2\", 12-6.5, 8\" or 3600mm.",
+    "us": 'Write feet and inches such as 12\'-6 1/2", 12-6.5, 8" or 3600mm.',
     "metric": "Write millimetres such as 3600, or 3.6m, or 12'-6\".",
 }
 

@@ -90,4 +90,4 @@ def format_volume(value: float, system: System) -> str:
 
 
 def _short(value: float) -> str:
-    return f"{value:.0f}" if math.isclose(value, round(value), abs_tol=0.05) else f"{value:.1f}"
+    return f"{value:.0f}" if value >= 100 or math.isclose(value, round(value), abs_tol=0.05) else f"{value:.1f}"

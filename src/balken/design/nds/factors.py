@@ -60,7 +60,13 @@ def size_factor(stress: Stress, species: str, grade: str, nominal: tuple[int, in
 
 
 def adjusted(
-    reference: Reference, species: str, grade: str, nominal: tuple[int, int], *, wet: bool = False, incised: bool = False
+    reference: Reference,
+    species: str,
+    grade: str,
+    nominal: tuple[int, int],
+    *,
+    wet: bool = False,
+    incised: bool = False,
 ) -> Adjusted:
     """Apply size, wet service and incising (NDS 4.3.3, 4.3.6, 4.3.8).
 

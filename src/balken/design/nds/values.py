@@ -27,7 +27,7 @@ class Reference(msgspec.Struct, frozen=True):
     table: str
 
 
-# Table 4A, dimension lumber 2 to 4 in thick: (Fv, Fc⊥) then per grade Fb, Ft, Fc, E, Emin.
+# Table 4A, dimension lumber 2 to 4 in thick: (Fv, Fc perp) then per grade Fb, Ft, Fc, E, Emin.
 _4A: Final[dict[str, tuple[tuple[int, int], dict[str, tuple[float, ...]]]]] = {
     "DF-L": ((180, 625), {
         "SS": (1500, 1000, 1700, 1.9, 0.69), "No.1&Btr": (1200, 800, 1550, 1.8, 0.66),
@@ -132,5 +132,5 @@ def reference(species: str, grade: str, nominal: tuple[int, int]) -> Reference:
 def _psi(
     fb: float, ft: float, fv: float, fc_perp: float, fc: float, e: float, e_min: float, *, table: str
 ) -> Reference:
-    values = [v * PSI for v in (fb, ft, fv, fc_perp, fc, e * 1e6, e_min * 1e6)]
-    return Reference(*values, table=table)
+    mega = 1e6 * PSI
+    return Reference(fb * PSI, ft * PSI, fv * PSI, fc_perp * PSI, fc * PSI, e * mega, e_min * mega, table)
