@@ -4,6 +4,7 @@ Everything here works in a local plan in which the pieces run along +y and are s
 """
 
 import math
+from itertools import pairwise
 from typing import Literal
 
 import msgspec
@@ -21,14 +22,20 @@ class LayoutError(ValueError):
 
 
 class Row(msgspec.Struct, frozen=True):
-    """One line of pieces: its lasting name, where its centre lies, and the plan band it carries."""
+    """One line of pieces: its lasting name, where its centre lies, and the plan it carries."""
 
     name: str
     x: float
     low: float
     """Along the row: where the outline begins and ends."""
     high: float
-    band: tuple[float, float]
+    fields: "tuple[Field, ...]"
+    """The plan it carries, as boxes square to the frame, to be cut to the outline."""
+
+    @property
+    def width(self) -> float:
+        """The widest it carries across, mm."""
+        return max((right - left for _, _, left, right in self.fields), default=0.0)
 
 
 def run_angle(outline: Ring, span: Literal["short", "long", "x", "y"]) -> float:
@@ -59,6 +66,8 @@ def to_plan(point: Point, angle: float) -> Point:
     return rotate(point, angle - math.pi / 2)
 
 
+Field = tuple[float, float, float, float]
+"""A stretch along a row with its bounds across: from, to, left, right."""
 Stand = tuple[str, float, float, float]
 """A row's name, its place across, and where the outline begins and ends along it."""
 
@@ -73,7 +82,7 @@ def rows(ring: Ring, breadth: float, spacing: float, shifts: dict[str, float], r
     places = _stands(ring, breadth, spacing)
     placed = [(n, x + shifts.get(n, 0.0), lo, hi) for n, x, lo, hi in places if n not in removed]
     placed.sort(key=lambda p: (p[1], p[2]))
-    return [Row(n, x, lo, hi, _band(placed, i, x0, x1)) for i, (n, x, lo, hi) in enumerate(placed)]
+    return [Row(*stand, fields) for stand, fields in zip(placed, _fields(placed, x0, x1))]
 
 
 def row_names(ring: Ring, breadth: float, spacing: float) -> frozenset[str]:
@@ -131,29 +140,35 @@ def _edge_places(ring: Ring, breadth: float) -> list[Stand]:
     return [(f"E{i}", *place) for i, place in enumerate(found, 1)]
 
 
-def _band(placed: list[Stand], i: int, x0: float, x1: float) -> tuple[float, float]:
-    """Carry halfway to the next rows that run beside this one."""
-    _, x, lo, hi = placed[i]
+def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]]:
+    """Share the plan between rows: at every place along them, each carries halfway to the rows beside it there.
 
-    def beside(item: Stand) -> bool:
-        return min(hi, item[3]) - max(lo, item[2]) > TOUCH
-
-    before = next((p[1] for p in reversed(placed[:i]) if beside(p) and p[1] < x - TOUCH), None)
-    after = next((p[1] for p in placed[i + 1 :] if beside(p) and p[1] > x + TOUCH), None)
-    return (x0 if before is None else (before + x) / 2, x1 if after is None else (after + x) / 2)
+    Rows begin and end at different places over an outline with steps, so the sharing is done stretch by stretch.
+    """
+    marks = sorted({round(v, 6) for _, _, low, high in placed for v in (low, high)})
+    shares: list[list[Field]] = [[] for _ in placed]
+    for low, high in pairwise(marks):
+        there = [i for i, p in enumerate(placed) if min(high, p[3]) - max(low, p[2]) > (high - low) / 2]
+        for n, i in enumerate(there):
+            left = x0 if n == 0 else (placed[there[n - 1]][1] + placed[i][1]) / 2
+            right = x1 if n == len(there) - 1 else (placed[i][1] + placed[there[n + 1]][1]) / 2
+            shares[i].append((low, high, left, right))
+    return [tuple(s) for s in shares]
 
 
 def carried(ring: Ring, row: Row, spans: list[tuple[float, float]]) -> list[float]:
     """Return the plan area each piece of a row carries, mm².
 
-    ``spans`` are the stretches along the row that belong to its pieces. What the outline holds in the band beyond them
-    goes to the longest piece, so that nothing is lost.
+    ``spans`` are the stretches along the row that belong to its pieces. What the outline holds in the row's fields
+    beyond them goes to the longest piece, so that nothing is lost.
     """
     if not spans:
         return []
-    low, high = row.band
-    areas = [_area_in(ring, low, high, a, b) for a, b in spans]
-    rest = _area_in(ring, low, high, row.low, row.high) - sum(areas)
+    areas = [
+        sum(_area_in(ring, left, right, max(low, a), min(high, b)) for low, high, left, right in row.fields)
+        for a, b in spans
+    ]
+    rest = sum(_area_in(ring, left, right, low, high) for low, high, left, right in row.fields) - sum(areas)
     longest = max(range(len(spans)), key=lambda i: spans[i][1] - spans[i][0])
     areas[longest] += max(0.0, rest)
     return areas
@@ -161,6 +176,8 @@ def carried(ring: Ring, row: Row, spans: list[tuple[float, float]]) -> list[floa
 
 def _area_in(ring: Ring, x0: float, x1: float, y0: float, y1: float) -> float:
     """Area of an outline inside a box square to the frame (Sutherland-Hodgman; exact for a convex window)."""
+    if x1 - x0 <= 0 or y1 - y0 <= 0:
+        return 0.0
     points = list(ring)
     for axis, limit, keep_above in ((0, x0, True), (0, x1, False), (1, y0, True), (1, y1, False)):
         points = _clip(points, axis, limit, keep_above)

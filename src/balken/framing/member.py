@@ -4,7 +4,7 @@ from typing import Literal
 
 import msgspec
 
-from balken.geometry.plane import Point
+from balken.geometry.plane import EXACT, Point
 from balken.geometry.solid import Extrusion, Vector
 
 MemberRole = Literal[
@@ -84,4 +84,5 @@ def clear_span(member: Member) -> float:
     if len(member.supports) < 2 or not all(s.on for s in member.supports):
         return 0.0
     first, last = member.supports[0], member.supports[-1]
-    return (last.at - last.length / 2) - (first.at + first.length / 2)
+    clear = (last.at - last.length / 2) - (first.at + first.length / 2)
+    return clear if clear > EXACT else 0.0

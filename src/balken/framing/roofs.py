@@ -106,9 +106,10 @@ def lay_out(roof: GableRoof, outline: Ring, plate_width: float, section: Section
     thickness = section.breadth
     seat = min(plate_width, COMMON_SEAT) if roof.seat is None else roof.seat
     reach = (y1 - y0 - thickness) / 2
-    return Gable(
-        angle, local, RafterShape(roof.rise / 12, section.depth, min(seat, reach / 2), roof.overhang, reach), thickness
-    )
+    # A seat that cuts through more than half of the rafter leaves none to stand on the plate.
+    deepest = section.depth / 2 / math.sin(math.atan(roof.rise / 12))
+    shape = RafterShape(roof.rise / 12, section.depth, min(seat, reach / 2, deepest), roof.overhang, reach)
+    return Gable(angle, local, shape, thickness)
 
 
 def ridge_section(shape: RafterShape, breadth: float, sections: dict[str, Section]) -> Section:
@@ -174,8 +175,7 @@ def _rafter(
     ridge = Support(shape.overhang + shape.reach, section.depth, f"roof:{roof.id}/ridge:01", ridge_face)
     middle = (row.low + row.high) / 2
     span = (row.low, middle) if side == "a" else (middle, row.high)
-    band = row.band[1] - row.band[0]
-    area = band * (span[1] - span[0] + shape.overhang)
+    area = row.width * (span[1] - span[0] + shape.overhang)
     degrees = f"{math.degrees(shape.angle):.1f}°"
     return Member(
         f"roof:{roof.id}/rafter:{row.name}{side}", f"{roof.id}-R{row.name}{side}", "rafter", f"roof:{roof.id}",

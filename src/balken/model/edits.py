@@ -39,7 +39,8 @@ def _with(records: Iterable[_R], key: str, **fields: Any) -> tuple[_R, ...]:
 
 def _checked(project: Project, **fields: Any) -> Project:
     try:
-        return validate(replace(project, **fields))
+        # Records check their limits when they are read; an edit passes through the same gate.
+        return validate(msgspec.convert(msgspec.to_builtins(replace(project, **fields)), Project))
     except (ValueError, msgspec.ValidationError) as error:
         raise EditError(str(error)) from error
 

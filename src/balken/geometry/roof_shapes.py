@@ -1,0 +1,69 @@
+"""Whole roofs in closed form, from their eaves: areas and lengths to check outlines and lists against.
+
+Lengths in one unit, areas in its square; slopes are rise over run.
+"""
+
+import math
+
+import msgspec
+
+
+class RoofMeasures(msgspec.Struct, frozen=True):
+    """What a roof measures."""
+
+    area: float
+    """Sloping area of all planes."""
+    ridges: tuple[float, ...]
+    hips: tuple[float, ...]
+    valleys: tuple[float, ...] = ()
+
+
+def gable(length: float, width: float, slope: float) -> RoofMeasures:
+    """Return a gable roof over a rectangle of eaves, ridge along the length."""
+    return RoofMeasures(length * width * math.hypot(1.0, slope), (length,), ())
+
+
+def gable_triangle(width: float, slope: float) -> float:
+    """Return the area of the wall between eaves height and a gable roof."""
+    return width * width * slope / 4
+
+
+def hip_on_rectangle(length: float, width: float, side: float, end: float) -> RoofMeasures:
+    """Return a hip roof over a rectangle of eaves with one slope at the sides and one at the ends.
+
+    Where the ends are so flat that they meet before the sides do, the ridge turns the other way.
+    """
+    inset = width / 2 * side / end
+    if 2 * inset > length * (1 + 1e-12):
+        return hip_on_rectangle(width, length, end, side)
+    height = width / 2 * side
+    hip = math.hypot(width / 2, inset, height)
+    ends = 2 * (width * inset / 2) * math.hypot(1.0, end)
+    sides = (length * width - width * inset) * math.hypot(1.0, side)
+    return RoofMeasures(ends + sides, (max(0.0, length - 2 * inset),), (hip,) * 4)
+
+
+def hipped_l(length: float, width: float, wing: float, projects: float, slope: float) -> RoofMeasures:
+    """Return an L-shaped roof of equal pitch, hipped at every end, its wing flush with one end of the main part.
+
+    Args:
+        length: of the main part at the eaves.
+        width: of the main part.
+        wing: width of the wing, at most the width of the main part.
+        projects: how far the wing reaches out of the main part.
+        slope: of every plane.
+
+    Returns:
+        Ridges: main, wing. Hips: three of the main part, two of the wing, and the broken hip from the inner end of the
+        wing's ridge to the main ridge (left out where the wing is as wide as the main part). One valley.
+
+    Raises:
+        ValueError: the wing is wider than the main part, or the main part is shorter than wide.
+    """
+    if wing > width or length < width:
+        raise ValueError("the wing must be no wider than the main part, and the main part no shorter than wide")
+    diagonal = math.hypot(math.sqrt(2.0), slope)
+    broken = (width - wing) / 2 * diagonal
+    hips = (width / 2 * diagonal,) * 3 + (wing / 2 * diagonal,) * 2 + ((broken,) if broken > 0 else ())
+    area = (length * width + wing * projects) * math.hypot(1.0, slope)
+    return RoofMeasures(area, (length - width, projects), hips, (wing / 2 * diagonal,))

@@ -1,0 +1,14 @@
+"""Plain buildings for tests."""
+
+from balken.design.building import settle
+from balken.model.new import new_building
+from balken.model.project import Project
+from balken.model.start import propose_structure
+from balken.units import FOOT
+
+
+def house(length: float = 36 * FOOT, width: float = 26 * FOOT, storeys: int = 1, system: str = "us") -> Project:
+    """A plain rectangular building with its structure."""
+    project, said = propose_structure(new_building("House", length, width, storeys, system))  # type: ignore[arg-type]
+    assert said == ()
+    return settle(project)

@@ -1,0 +1,185 @@
+"""From a row's inputs to a call of the program, one adapter per topic. Returns None for a quantity it does not know."""
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+from balken.design.nds import factors
+from balken.design.nds.values import reference
+from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, table_span
+from balken.exchange.span_text import read_grade, read_species
+from balken.framing.roofs import RafterShape
+from balken.geometry import framing_square, roof_shapes
+from balken.model.catalogue import Section, dressed
+from balken.units import FOOT, INCH, PSF, PSI
+
+Inputs = dict[str, Any]
+Adapter = Callable[[Inputs], float | None]
+
+MEMBERS = {"floor": "joist", "deck": "joist", "ceiling": "ceiling joist", "rafter": "rafter"}
+
+
+def nominal(text: str) -> tuple[int, int]:
+    a, b = text.lower().split("x")
+    return int(a), int(b)
+
+
+def section(text: str) -> Section:
+    size = nominal(text)
+    return Section(text, size, *dressed(size))
+
+
+def question(x: Inputs) -> SpanAsked:
+    species = read_species(x["species"])
+    live, kind = next(
+        (x[key], kind)
+        for key, kind in (("live_load_psf", "L"), ("roof_live_load_psf", "Lr"), ("snow_load_psf", "S"))
+        if key in x
+    )
+    if kind == "L" and x.get("load_duration_CD", 1.0) != 1.0:
+        kind = {1.25: "Lr", 1.15: "S"}[x["load_duration_CD"]]
+    total = x.get("total_deflection_limit_L_over")
+    return SpanAsked(
+        MEMBERS[x["member"].split(",")[0].split()[0]], species, read_grade(x["grade"], species),  # type: ignore[arg-type]
+        section(x["nominal_size"]), x["spacing_in"] * INCH, live * PSF, x["dead_load_psf"] * PSF, kind,  # type: ignore[arg-type]
+        x["live_deflection_limit_L_over"], total, x.get("wet_service", False), x.get("incised", False),
+    )  # fmt: skip
+
+
+def _free(limits: Limits) -> float:
+    """The span by bending and deflection, as the rows without further limits mean it."""
+    return min(limits.bending, limits.live_deflection, limits.total_deflection)
+
+
+def span(x: Inputs) -> float | None:
+    asked = question(x)
+    limits = span_limits(asked)
+    quantity = x["quantity"]
+    if quantity.startswith("allowable simple span, nearest inch"):
+        return table_span(asked) / INCH
+    if quantity == "allowable simple span, not rounded":
+        return _free(limits) / INCH
+    alone = {
+        "span limited by bending alone": limits.bending,
+        "span limited by live-load deflection alone": limits.live_deflection,
+        "span limited by total-load deflection alone": limits.total_deflection,
+        "span limited by shear alone (whole support reaction)": limits.shear,
+    }
+    if quantity in alone:
+        return alone[quantity] / INCH
+    if quantity.startswith("bearing length needed at the allowable (unrounded) span"):
+        return bearing_needed(asked, _free(limits)) / INCH
+    return None
+
+
+def design_values(x: Inputs) -> float | None:
+    q = x["quantity"]
+    if "reference value times size factor" in q:
+        species = read_species(x["species"])
+        grade, size = read_grade(x["grade"], species), nominal(x["nominal_size"])
+        found = reference(species, grade, size)
+        name = q.split()[0].lower()
+        value = {"fb": found.fb, "ft": found.ft, "fc": found.fc}[name]
+        return value * factors.size_factor(name, species, grade, size) / PSI  # type: ignore[arg-type]
+    if q.startswith("beam stability factor CL"):
+        return factors.beam_stability(
+            x["width_in"] * INCH, x["depth_in"] * INCH, x["unbraced_length_in"] * INCH, x["Fb_star_psi"] * PSI,
+            x["Emin_adjusted_psi"] * PSI,
+        )  # fmt: skip
+    if q == "volume factor CV":
+        return factors.volume_factor(
+            x["glulam_width_in"] * INCH, x["depth_in"] * INCH, x["length_between_zero_moment_ft"] * FOOT,
+            southern_pine=x["southern_pine"],
+        )  # fmt: skip
+    if q == "bearing value at an angle to grain":
+        return factors.bearing_at_angle(
+            x["Fc_star_psi"], x["Fc_perp_adjusted_psi"], math.radians(x["angle_to_grain_deg"])
+        )
+    if q == "bearing area factor Cb":
+        return factors.bearing_area_factor(x["bearing_length_in"] * INCH, x["distance_to_end_in"] * INCH)
+    if q == "section modulus about the strong axis":
+        return section(x["nominal_size"]).modulus / INCH**3
+    if q == "moment of inertia about the strong axis":
+        return section(x["nominal_size"]).inertia / INCH**4
+    if q.startswith("area"):
+        return section(x["nominal_size"]).area / INCH**2
+    return None
+
+
+def rafter(x: Inputs) -> RafterShape:
+    return RafterShape(
+        x["rise_per_12"] / 12, x["depth_in"], x["level_seat_cut_in"], x["level_overhang_in"],
+        x["run_to_ridge_centre_in"] - x["ridge_thickness_in"] / 2,
+    )  # fmt: skip
+
+
+def _single(x: Inputs) -> dict[str, Callable[[], float]]:
+    s = x["rise_per_12"] / 12
+    return {
+        "length of common rafter per 12 in of run": lambda: framing_square.common_length(s),
+        "length of hip or valley per 12 in of common run": lambda: framing_square.hip_length(s),
+        "hip or valley slope angle, equal pitches, square corner": lambda: math.degrees(framing_square.hip_angle(s)),
+        "difference in length of jack rafters": lambda: framing_square.jack_difference(s, x["spacing_in"]),
+        "framing square, side cut of jack rafters: figure taken against 12 in": lambda: framing_square.jack_side_cut(s),
+        "framing square, side cut of a regular hip or valley: figure taken against 12 in": (
+            lambda: framing_square.hip_side_cut(s)
+        ),
+        "angle in the roof surface between jack rafter and hip": (
+            lambda: math.degrees(framing_square.jack_surface_angle(s))
+        ),
+        "backing angle of a regular hip, each side": lambda: math.degrees(framing_square.backing_angle(s, s)),
+        "plumb drop of an unbacked regular hip": lambda: framing_square.hip_drop(s, x["hip_thickness_in"]),
+        "total sloping area of a gable roof": lambda: roof_shapes.gable(x["length_ft"], x["width_ft"], s).area,
+        "area of one gable triangle": lambda: roof_shapes.gable_triangle(x["width_ft"], s),
+        "height above plate (plumb wood above the seat cut, at the outer wall line)": (
+            lambda: rafter(x).height_above_plate
+        ),
+        "tail length along the slope": lambda: rafter(x).tail,
+        "rafter length along the slope, outer wall line to ridge face (half ridge taken off), without tail": (
+            lambda: rafter(x).length
+        ),
+    }
+
+
+def _irregular(x: Inputs) -> dict[str, Callable[[], float]]:
+    a, b = x["pitch_a_rise_per_12"] / 12, x["pitch_b_rise_per_12"] / 12
+    return {
+        "slope angle of the hip": lambda: framing_square.irregular_hip_angle(a, b),
+        "plan angle of the hip from the eaves line of roof a": lambda: framing_square.irregular_hip_plan_angle(a, b),
+        "backing angle on the side of roof a (section square to the hip)": lambda: framing_square.backing_angle(a, b),
+        "backing angle on the side of roof b (section square to the hip)": lambda: framing_square.backing_angle(b, a),
+    }
+
+
+def roof_geometry(x: Inputs) -> float | None:
+    q = x["quantity"]
+    if "pitch_a_rise_per_12" in x:
+        angle = _irregular(x).get(q)
+        return math.degrees(angle()) if angle else None
+    if x.get("roof", "").startswith("hip on a rectangle"):
+        hip = roof_shapes.hip_on_rectangle(
+            x["length_ft"], x["width_ft"], x["side_pitch_rise_per_12"] / 12, x["end_pitch_rise_per_12"] / 12
+        )
+        return {"total sloping area": hip.area, "ridge length": hip.ridges[0], "length of one hip": hip.hips[0]}.get(q)
+    if x.get("roof", "").startswith("L, hipped"):
+        ell = roof_shapes.hipped_l(
+            x["main_length_ft"], x["main_width_ft"], x["wing_width_ft"], x["wing_projects_ft"], x["rise_per_12"] / 12
+        )
+        return {
+            "total sloping area": ell.area,
+            "length of the main ridge": ell.ridges[0],
+            "length of the wing ridge": ell.ridges[1],
+            "length of the valley": ell.valleys[0],
+            "total length of all hips incl. the broken hip": sum(ell.hips),
+        }.get(q)
+    figure = _single(x).get(q)
+    return figure() if figure else None
+
+
+ADAPTERS: dict[str, Adapter] = {
+    "joist_span": span,
+    "rafter_span": span,
+    "ceiling_joist_span": span,
+    "design_values": design_values,
+    "roof_geometry": roof_geometry,
+}

@@ -1,0 +1,37 @@
+"""Every row of the check values, by its id. Sources stand in the file's source column, row by row."""
+
+import csv
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from adapters import ADAPTERS
+
+# Rows the program contradicts on purpose, with the reason; they are reported as expected failures, never as passed.
+DISPUTED = {
+    "design_values-014": "NDS-2018 5.3.6 has x = 20 for Southern Pine, which gives 0.9123; the row was worked with x = 10",
+}
+
+
+def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
+    if "row" in metafunc.fixturenames:
+        path = Path(metafunc.config.getoption("--values"))
+        rows = list(csv.DictReader(path.read_text(encoding="utf-8").splitlines()))
+        metafunc.parametrize("row", rows, ids=[r["id"] for r in rows])
+
+
+def test_value(row: dict[str, Any]) -> None:
+    adapter = ADAPTERS.get(row["topic"])
+    if adapter is None:
+        pytest.skip(f"not covered: topic {row['topic']}")
+    inputs = json.loads(row["inputs_json"])
+    try:
+        found = adapter(inputs)
+    except KeyError as error:
+        pytest.skip(f"not covered: {row['topic']} without or with another {error}")
+    if found is None:
+        pytest.skip(f"not covered: {row['topic']}, {inputs.get('quantity')}")
+    if row["id"] in DISPUTED and found != pytest.approx(float(row["expected"]), abs=float(row["tolerance"]), rel=0.0):
+        pytest.xfail(DISPUTED[row["id"]])
+    assert found == pytest.approx(float(row["expected"]), abs=float(row["tolerance"]), rel=0.0), row["source"]

@@ -1,0 +1,33 @@
+"""What many tests share: the demo building, a plain house, and a folder for state that belongs to the test."""
+
+from pathlib import Path
+
+import pytest
+
+from balken.design.building import Checked, work_out
+from balken.model.project import Project
+from balken.session.building import demo_project
+from buildings import house
+
+
+@pytest.fixture(autouse=True)
+def _own_state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("BALKEN_STATE", str(tmp_path / "state"))
+
+
+@pytest.fixture(scope="session")
+def demo() -> Project:
+    """The bakehouse with its first structure."""
+    return demo_project()
+
+
+@pytest.fixture(scope="session")
+def demo_checked(demo: Project) -> Checked:
+    """The bakehouse worked out."""
+    return work_out(demo)
+
+
+@pytest.fixture(scope="session")
+def plain() -> Project:
+    """A one-storey house of 36 by 26 ft."""
+    return house()

@@ -1,0 +1,90 @@
+"""Every load finds its way to the soil, and what does not is said."""
+
+import msgspec
+import pytest
+
+from balken.design.building import Checked, work_out
+from balken.fit.findings import findings
+from balken.loads.cases import CASES
+from balken.loads.path import concrete_volume, pressures
+from balken.model.edits import set_floor, set_roof
+from balken.model.project import Project
+from balken.units import FOOT, INCH, PSF
+from buildings import house
+
+
+def test_soil_reaction_equals_applied_load_case_by_case(demo_checked: Checked) -> None:
+    path = demo_checked.path
+    assert path.open_ends == ()
+    for i, case in enumerate(CASES):
+        assert path.soil_total[i] == pytest.approx(path.applied[i], rel=1e-9), case
+
+
+def test_applied_loads_by_hand(plain: Project) -> None:
+    """One floor of 36 by 26 ft at 40 psf, a ceiling at 10 psf, a roof with 1 ft overhang at 25 psf snow."""
+    path = work_out(plain).path
+    by_case = dict(zip(CASES, path.soil_total))
+    area = 36 * 26 * FOOT**2
+    assert by_case["L"] == pytest.approx(area * 50 * PSF)
+    assert by_case["S"] == pytest.approx(36 * 28 * FOOT**2 * 25 * PSF)
+    assert by_case["Lr"] == pytest.approx(36 * 28 * FOOT**2 * 20 * PSF)
+
+
+def test_dead_load_by_hand(plain: Project) -> None:
+    checked = work_out(plain)
+    area = 36 * 26 * FOOT**2
+    roof = 36 * 28 * FOOT**2 * 10 * PSF * 1.118034  # the slope of 6 in 12 is 1.118 times its plan
+    walls = (2 * 36 + 2 * 26 + (36 - 13 / 12)) * FOOT * 97.125 * INCH * 12 * PSF
+    concrete = concrete_volume(plain, checked.structure) * plain.site.concrete
+    expected = area * (12 + 5) * PSF + roof + walls + concrete
+    assert checked.path.soil_total[0] == pytest.approx(expected, rel=1e-6)
+
+
+def test_concrete_by_the_pieces_is_concrete_by_the_union(demo_checked: Checked) -> None:
+    pieces = sum(m.solid.volume for m in demo_checked.structure.members if m.role in ("footing", "stem"))
+    assert pieces == pytest.approx(concrete_volume(demo_checked.project, demo_checked.structure), rel=1e-9)
+
+
+def test_the_middle_wall_takes_half_of_every_floor(plain: Project) -> None:
+    """Two equal spans: the middle takes more than half, since the load over the outer bearings stays outside."""
+    path = work_out(plain).path
+    middle = path.soil["run:G1/footing:W15"]
+    assert 0.45 < middle[1] / path.soil_total[1] < 0.55
+
+
+def test_a_heavier_roof_presses_harder(plain: Project) -> None:
+    plain = set_roof(plain, "R1", section="2x12", spacing=24 * INCH)
+    before = pressures(work_out(plain).structure, work_out(plain).path)
+    heavy = set_roof(plain, "R1", snow=50 * PSF)
+    after = pressures(work_out(heavy).structure, work_out(heavy).path)
+    assert after["run:G1/footing:W11"][3] == pytest.approx(2 * before["run:G1/footing:W11"][3])
+
+
+def test_a_wall_with_nothing_under_it_is_an_open_end(demo: Project) -> None:
+    """Take the middle wall of the ground floor away: what stands on it must not vanish."""
+    run = msgspec.structs.replace(demo.runs[0], walls=tuple(w for w in demo.runs[0].walls if w != "W105"))
+    floors = tuple(msgspec.structs.replace(f, walls=tuple(w for w in f.walls if w != "W105")) for f in demo.floors)
+    walls = tuple(w for w in demo.walls if w.id != "W105")
+    open_project = msgspec.structs.replace(demo, runs=(run,), floors=floors, walls=walls)
+    checked = work_out(open_project)
+    ends = {e.source for e in checked.path.open_ends}
+    assert ends == {"wall:W205"}
+    total = [sum(e.forces[i] for e in checked.path.open_ends) for i in range(4)]
+    for i in range(4):
+        assert checked.path.soil_total[i] + total[i] == pytest.approx(checked.path.applied[i], rel=1e-9)
+    texts = [f.text for f in findings(checked) if f.kind == "load path"]
+    assert len(texts) == 1
+    assert "wall middle 2" in texts[0]
+
+
+def test_two_storeys_without_a_middle_wall() -> None:
+    project = house(20 * FOOT, 14 * FOOT, 2)
+    path = work_out(project).path
+    assert path.open_ends == ()
+    assert sum(path.soil_total) == pytest.approx(sum(path.applied), rel=1e-9)
+
+
+def test_live_load_does_not_change_what_is_dead(plain: Project) -> None:
+    heavier = set_floor(plain, "F1", live=100 * PSF, section="2x10", spacing=16 * INCH)
+    lighter = set_floor(plain, "F1", live=20 * PSF, section="2x10", spacing=16 * INCH)
+    assert work_out(heavier).path.soil_total[0] == pytest.approx(work_out(lighter).path.soil_total[0])
