@@ -3,11 +3,16 @@
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from balken.design.building import Checked, work_out
 from balken.model.project import Project
 from balken.session.building import demo_project
 from buildings import house
+
+# The same cases on every run, and no stopwatch on a busy machine.
+settings.register_profile("steady", derandomize=True, deadline=None)
+settings.load_profile("steady")
 
 
 @pytest.fixture(autouse=True)

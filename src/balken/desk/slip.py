@@ -249,6 +249,10 @@ class Slip(QScrollArea):
     def clear(self) -> None:
         """Begin an empty slip."""
         keep = self.verticalScrollBar().value()
+        old = self.takeWidget()
+        if old:  # it may be in the middle of the click that led here
+            old.hide()
+            old.deleteLater()
         body = QWidget()
         self.column = QVBoxLayout(body)
         self.column.setContentsMargins(PAD, 16, PAD, 16)

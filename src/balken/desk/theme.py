@@ -52,7 +52,9 @@ DARK = Theme(
 
 
 def load_fonts() -> None:
-    """Make the shipped fonts known to Qt."""
+    """Make the shipped fonts known to Qt, once."""
+    if FAMILY in QFontDatabase.families():
+        return
     for path in sorted(FONTS.glob("*.ttf")):
         QFontDatabase.addApplicationFont(str(path))
 
@@ -68,7 +70,10 @@ def font(px: float = TEXT_PX, *, bold: bool = False, column: bool = False) -> QF
 
 
 def apply(app: QApplication, theme: Theme) -> None:
-    """Give the whole application a theme."""
+    """Give the whole application a theme; every widget is styled anew, so it is done only when it changes."""
+    if app.property("theme") == theme.name:
+        return
+    app.setProperty("theme", theme.name)
     palette = QPalette()
     roles = {
         QPalette.ColorRole.Window: theme.panel, QPalette.ColorRole.Base: theme.field,

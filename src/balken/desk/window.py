@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QShortcut
+from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -71,7 +71,6 @@ class Window(QMainWindow):
         self.selection = ""
         self.view = "plan"
         self._dragged: Project | None = None
-        self._shortcuts: list[QShortcut] = []
         self.resize(1280, 800)
         self.setMinimumSize(960, 600)
         self._journal = QTimer(self)
@@ -133,9 +132,12 @@ class Window(QMainWindow):
         self.slip = Slip(t, self.say)
         self.slip.setStyleSheet(f"QScrollArea {{ background: {t.panel}; }}")
         row.addWidget(self.slip)
+        old = self.takeCentralWidget()
+        if old:
+            old.hide()
+            old.deleteLater()
         self.setCentralWidget(root)
         self.spans: SpansPanel | None = None
-        self._keys()
 
     def _top(self) -> QWidget:
         t = self.theme
@@ -255,23 +257,17 @@ class Window(QMainWindow):
             found.append(("Take away", "Del", self.take_away))
         return found
 
-    def _keys(self) -> None:
-        for old in self._shortcuts:
-            old.setEnabled(False)
-            old.deleteLater()
-        self._shortcuts = []
+    def _command_for(self, event: QKeyEvent) -> Command | None:
+        """Return what a key means now. Fields and views take their own keys first; what they leave comes here."""
+        plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+        pressed = QKeySequence(event.keyCombination())
         for command in self.commands():
-            if command.key:
-                shortcut = QShortcut(QKeySequence(command.key), self)
-                shortcut.activated.connect(partial(self._press, command))
-                self._shortcuts.append(shortcut)
-
-    def _press(self, command: Command) -> None:
-        """Single letters belong to a field while one is typed in, and to a wall that is held."""
-        single = len(command.key) == 1
-        typing = isinstance(QApplication.focusWidget(), type(self.finder).__mro__[1])
-        if not (single and typing):
-            command.act()
+            if len(command.key) == 1:
+                if plain and event.text().lower() == command.key.lower():
+                    return command
+            elif command.key and QKeySequence(command.key) == pressed:
+                return command
+        return None
 
     def _fill_strip(self) -> None:
         while self.strip_column.count():
@@ -400,7 +396,6 @@ class Window(QMainWindow):
         if shown.project is self.building.project:
             slips.fill(self)
             self._fill_strip()
-            self._keys()
 
     def _show_names(self) -> None:
         project = self.building.project
@@ -658,6 +653,10 @@ class Window(QMainWindow):
             self.fit.rows.armed = -1
             self.say("")
             self.select("")
+            return
+        command = self._command_for(event)
+        if command:
+            command.act()
             return
         super().keyPressEvent(event)
 

@@ -1,0 +1,25 @@
+"""The window for tests: driven under a virtual screen with the mouse and keys a person would use."""
+
+from collections.abc import Iterator
+
+import pytest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from balken.desk.theme import LIGHT, apply, load_fonts
+from balken.desk.window import Window
+from balken.model.project import Project
+from balken.session.building import Building
+
+
+@pytest.fixture
+def window(qtbot: QtBot, qapp: QApplication, demo: Project) -> Iterator[Window]:
+    load_fonts()
+    apply(qapp, LIGHT)
+    made = Window(Building(demo))
+    qtbot.addWidget(made)
+    made.show()
+    qapp.processEvents()
+    yield made
+    made._closing = True
+    made.close()

@@ -1,0 +1,38 @@
+"""A person's hands: mouse and keys on one widget."""
+
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
+
+
+class Hands:
+    """Mouse and keys on one widget."""
+
+    def __init__(self, qtbot: QtBot, widget: QWidget) -> None:
+        self.qtbot, self.widget = qtbot, widget
+
+    def click(self, x: float, y: float) -> None:
+        self.qtbot.mouseClick(self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
+
+    def drag(self, start: tuple[float, float], end: tuple[float, float], steps: int = 8) -> None:
+        self.hold(start, end, steps)
+        self.qtbot.mouseRelease(self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(end[0]), round(end[1])))
+
+    def hold(self, start: tuple[float, float], end: tuple[float, float], steps: int = 8) -> None:
+        """Press and move, without letting go."""
+        a, b = QPointF(*start), QPointF(*end)
+        self.qtbot.mousePress(self.widget, Qt.MouseButton.LeftButton, pos=a.toPoint())
+        for i in range(1, steps + 1):
+            at = a + (b - a) * (i / steps)
+            _move(self.widget, at)
+        QApplication.processEvents()
+
+
+def _move(widget: QWidget, at: QPointF) -> None:
+    """Send a move with the button held, which Qt's test mouse does not."""
+    event = QMouseEvent(
+        QEvent.Type.MouseMove, at, widget.mapToGlobal(at), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    QApplication.sendEvent(widget, event)

@@ -1,0 +1,448 @@
+"""The whole desk, driven by hand."""
+
+import sys
+from pathlib import Path
+
+import pytest
+from desk_hands import Hands
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QImage, QPainter
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
+from pytestqt.qtbot import QtBot
+
+from balken.desk.finder import offers
+from balken.desk.slip import Bars, Choices, Figure, Steps
+from balken.desk.spans_panel import SpansPanel
+from balken.desk.start_page import StartPage
+from balken.desk.theme import LIGHT
+from balken.desk.window import Window
+from balken.exchange.native import load
+from balken.model.project import Project, level, wall
+from balken.session.building import DEMO, Building
+
+
+def test_no_reference_to_none_is_lost_in_painting(qapp: QApplication) -> None:
+    """A binding that loses a reference to None at every call that returns nothing aborts Python 3.11 in one repaint."""
+    image = QImage(50, 50, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    before = sys.getrefcount(None)
+    for _ in range(500):
+        painter.drawRect(1, 1, 10, 10)
+    painter.end()
+    assert sys.getrefcount(None) > before - 50
+
+
+def test_the_demo_opens_on_a_floor_with_its_finding(window: Window) -> None:
+    assert window.current_tier().id == "floor:F2"
+    assert "Bakehouse" in window.windowTitle()
+    assert window.steps["Floors"].count == 1
+    assert window.fit.rows.findings[0].kind == "gap"
+    assert window.board_title.text() == "Floor 2 framing"
+
+
+def test_click_a_joist_and_read_why(window: Window, qtbot: QtBot) -> None:
+    joist = next(m for m in window.building.checked.structure.members if m.id == "floor:F2/joist:09a")
+    middle = ((joist.start[0] + joist.end[0]) / 2, joist.start[1] + 600)
+    at = window.plan.to_pixel(middle)
+    Hands(qtbot, window.plan).click(at.x(), at.y())
+    assert window.selection == "floor:F2/joist:09a"
+    assert window.slip.findChild(Figure) is not None
+    bars = window.slip.findChild(Bars)
+    assert [c.name for c in bars.checks] == ["Bending", "Shear", "Live deflection", "Total deflection", "Bearing"]
+    Hands(qtbot, bars).click(40, 10)
+    steps = window.slip.findChild(Steps)
+    assert steps is not None
+    assert "Fb′" in steps.accessibleName()
+
+
+def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: QtBot) -> None:
+    before = window.building.project
+    top = max(m.solid.bounds()[1][2] for m in window.building.checked.structure.members if m.role == "ridge")
+    plate = level(before, "P2").elevation
+    ladder = window.ladder
+    y = ladder.y_of(plate)
+    hands = Hands(qtbot, ladder)
+    hands.drag((8, y), (8, y - 40))
+    moved = level(window.building.project, "P2").elevation
+    assert moved > plate + 200
+    now = max(m.solid.bounds()[1][2] for m in window.building.checked.structure.members if m.role == "ridge")
+    assert now - top == pytest.approx(moved - plate)
+    assert len(window.building.history.done) == 1, "one drag is one step"
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.building.project == before
+
+
+def test_type_a_level(window: Window, qtbot: QtBot) -> None:
+    window.select("level:L2")
+    window.ladder.type_height("L2")
+    entry = window.ladder.entry
+    assert entry.isVisible()
+    entry.setText("12'-14\"")
+    qtbot.keyClick(entry, Qt.Key.Key_Return)
+    assert entry.property("wrong") is True
+    assert "below 12" in window.fit.said
+    assert level(window.building.project, "L2").elevation == pytest.approx(2689.225, abs=1e-3)
+    entry.setText("9'-2 1/2\"")
+    qtbot.keyClick(entry, Qt.Key.Key_Return)
+    assert level(window.building.project, "L2").elevation == pytest.approx(9 * 304.8 + 2.5 * 25.4)
+
+
+def test_ladder_by_keyboard(window: Window, qtbot: QtBot) -> None:
+    window.ladder.setFocus()
+    window.select("level:P1")
+    qtbot.keyClick(window.ladder, Qt.Key.Key_Up)
+    assert window.selection == "level:L2"
+    before = level(window.building.project, "L2").elevation
+    qtbot.keyClick(window.ladder, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
+    assert level(window.building.project, "L2").elevation == pytest.approx(before + 25.4)
+
+
+def test_a_level_that_cannot_go_there_says_why(window: Window) -> None:
+    before = window.building.project
+    window.drag_level("FT", 5000.0, False)
+    assert window.building.project == before
+    assert "footing" in window.fit.said
+
+
+def wall_pixel(window: Window, key: str) -> tuple[float, float]:
+    item = wall(window.building.project, key)
+    at = window.plan.to_pixel(
+        ((item.start[0] * 0.35 + item.end[0] * 0.65), (item.start[1] * 0.35 + item.end[1] * 0.65 - 60))
+    )
+    return at.x(), at.y()
+
+
+def test_drag_a_wall_and_the_joists_follow(window: Window, qtbot: QtBot) -> None:
+    window.work_in("walls:L1")
+    QApplication.processEvents()
+    before = window.building.project
+    x, y = wall_pixel(window, "W103")
+    Hands(qtbot, window.plan).drag((x, y), (x, y - 20))
+    after = wall(window.building.project, "W103")
+    assert after.start[1] > 7924.8 + 100
+    floor = next(m for m in window.building.checked.structure.members if m.role == "subfloor")
+    assert floor.solid.bounds()[1][1] == pytest.approx(after.start[1])
+    assert len(window.building.history.done) == 1
+    window.undo()
+    assert window.building.project == before
+
+
+def test_type_how_far_a_wall_goes(window: Window, qtbot: QtBot) -> None:
+    window.work_in("walls:L1")
+    QApplication.processEvents()
+    x, y = wall_pixel(window, "W103")
+    hands = Hands(qtbot, window.plan)
+    hands.hold((x, y), (x, y - 12))
+    for letter in "2'":
+        qtbot.keyClicks(window.plan, letter)
+    qtbot.keyClick(window.plan, Qt.Key.Key_Return)
+    assert wall(window.building.project, "W103").start[1] == pytest.approx(7924.8 + 609.6)
+
+
+def test_escape_leaves_a_drag(window: Window, qtbot: QtBot) -> None:
+    window.work_in("walls:L1")
+    QApplication.processEvents()
+    before = window.building.project
+    x, y = wall_pixel(window, "W103")
+    Hands(qtbot, window.plan).hold((x, y), (x, y - 30))
+    assert window.building.project != before
+    qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
+    assert window.building.project == before
+
+
+def test_a_mend_is_shown_before_it_is_made(window: Window, qtbot: QtBot) -> None:
+    rows = window.fit.rows
+    hands = Hands(qtbot, rows)
+    before = window.building.project
+    hands.click(rows.width() - 50, 12)
+    assert rows.armed == 0
+    assert window.building.project == before
+    assert window.ladder.building.project != before, "the ladder shows it as it would be"
+    assert "leaves 0 of 1" in rows.preview
+    hands.click(rows.width() - 50, 12)
+    assert window.building.findings == ()
+    window.undo()
+    assert window.building.project == before
+
+
+def test_escape_leaves_a_preview(window: Window, qtbot: QtBot) -> None:
+    window.mend(0)
+    qtbot.keyClick(window, Qt.Key.Key_Escape)
+    assert window.fit.rows.armed == -1
+    assert window.ladder.building.project == window.building.project
+
+
+def test_look_goes_to_the_finding(window: Window) -> None:
+    window.work_in("run:G1")
+    window.next_finding()
+    assert window.tier_id == "floor:F2"
+    assert "3/4" in window.fit.said or "¾" in window.fit.said
+
+
+def test_hold_another_choice_and_give_it_back(window: Window, qtbot: QtBot) -> None:
+    window.work_in("floor:F2")
+    table = window.slip.findChild(Choices)
+    row = next(i for i, c in enumerate(table.rows) if c.spacing == pytest.approx(304.8) and c.section == "2x8")
+    Hands(qtbot, table).click(60, (row + 1) * Choices.ROW + 8)
+    floor = next(f for f in window.building.project.floors if f.id == "F2")
+    assert (floor.section, floor.spacing) == ("2x8", pytest.approx(304.8))
+    box = next(b for b in window.slip.findChildren(QComboBox) if b.accessibleName() == "spacing")
+    box.activated.emit(0)
+    floor = next(f for f in window.building.project.floors if f.id == "F2")
+    assert floor.spacing is None
+
+
+def test_a_field_refuses_what_it_cannot_read(window: Window, qtbot: QtBot) -> None:
+    window.work_in("floor:F2")
+    field = next(e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == "live load")
+    field.setText("heavy")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert field.property("wrong") is True
+    assert "not an area load" in window.fit.said
+    field.setText("60 psf")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert next(f for f in window.building.project.floors if f.id == "F2").live == pytest.approx(
+        60 * 47.88e-6, rel=1e-3
+    )
+
+
+def test_change_one_member_only(window: Window) -> None:
+    window.select("floor:F2/joist:09a")
+    box = next(b for b in window.slip.findChildren(QComboBox) if b.accessibleName() == "section")
+    box.activated.emit(box.findData("2x12"))
+    assert window.member().section == "2x12"
+    others = [m for m in window.building.checked.structure.members if m.role == "joist" and m.host == "floor:F2"]
+    assert sum(m.section == "2x12" for m in others) == 1
+    again = next(b for b in window.slip.findChildren(QPushButton) if b.text() == "As calculated again")
+    again.click()
+    assert window.member().section == "2x8"
+
+
+def test_take_a_joist_away(window: Window, qtbot: QtBot) -> None:
+    window.select("floor:F2/joist:09a")
+    qtbot.keyClick(window, Qt.Key.Key_Delete)
+    assert all(not m.id.startswith("floor:F2/joist:09") for m in window.building.checked.structure.members)
+    assert "neighbours" in window.fit.said
+
+
+def test_take_away_and_place_again(window: Window, qtbot: QtBot) -> None:
+    window.work_in("roof:R1")
+    qtbot.keyClick(window, Qt.Key.Key_Delete)
+    assert window.building.project.roofs == ()
+    assert any(c.words == "Gable roof" for c in window.commands())
+    qtbot.keyClick(window, Qt.Key.Key_R)
+    assert len(window.building.project.roofs) == 1
+    assert window.tier_id == "roof:R1"
+    rise = window.building.project.roofs[0].rise
+    window._pitch(1.0)
+    assert window.building.project.roofs[0].rise == rise + 1
+
+
+def test_turn_the_joists(window: Window, qtbot: QtBot) -> None:
+    window.work_in("floor:F2")
+    qtbot.keyClick(window, Qt.Key.Key_T)
+    joist = next(m for m in window.building.checked.structure.members if m.host == "floor:F2" and m.area > 0)
+    assert abs(joist.start[1] - joist.end[1]) < 1e-6
+
+
+def test_find_or_do(window: Window, qtbot: QtBot) -> None:
+    assert offers(window, "rafter 06a")[0].words.startswith("rafter R1-R06a")
+    assert offers(window, "joist 14")[0].words.startswith("joist F")
+    assert offers(window, "B/3")[0].words == "crossing B/3"
+    assert offers(window, "sheets")[0].words
+    assert offers(window, "zzzz") == []
+    words = [o.words for o in offers(window, "Floor 2 +8 in")]
+    assert words[:2] == ['Move Floor 2 up by 8"', 'Copy Floor 2 up by 8"']
+    window.finder.setFocus()
+    qtbot.keyClicks(window.finder, "Floor 2 +8 in")
+    assert window.finder.list.isVisible()
+    qtbot.keyClick(window.finder, Qt.Key.Key_Return)
+    assert level(window.building.project, "L2").elevation == pytest.approx(2689.225 + 203.2, abs=1e-3)
+
+
+def test_letters_typed_in_a_field_are_no_commands(window: Window, qtbot: QtBot) -> None:
+    window.finder.setFocus()
+    qtbot.keyClicks(window.finder, "fm2")
+    assert window.finder.text() == "fm2"
+    assert window.view == "plan"
+    assert window.plan.tool == "select"
+
+
+def test_measure(window: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(window, Qt.Key.Key_M)
+    assert window.plan.tool == "measure"
+    hands = Hands(qtbot, window.plan)
+    a, b = window.plan.to_pixel((0.0, 0.0)), window.plan.to_pixel((10972.8, 0.0))
+    hands.click(a.x(), a.y())
+    hands.click(b.x(), b.y())
+    (x0, _), (x1, _) = window.plan._measure
+    assert x1 - x0 == pytest.approx(10972.8, abs=1.0), "corners are caught"
+
+
+def test_pan_zoom_fit(window: Window, qtbot: QtBot) -> None:
+    place = window.plan.to_plan(window.plan.to_pixel((1234.0, 567.0)))
+    assert place == pytest.approx((1234.0, 567.0))
+    scale = window.plan.scale
+    window.plan.zoom(2.0)
+    assert window.plan.scale == pytest.approx(2 * scale)
+    qtbot.keyClick(window, Qt.Key.Key_F)
+    assert window.plan.scale == pytest.approx(scale)
+
+
+def test_in_space_and_picking(window: Window, qtbot: QtBot) -> None:
+    window.show_view("space")
+    QApplication.processEvents()
+    window.space.grab()
+    image = window.space._image
+    colours = {image.pixelColor(x, y).name() for x in range(0, image.width(), 9) for y in range(0, image.height(), 9)}
+    assert len(colours) > 20, "something is drawn"
+    Hands(qtbot, window.space).click(window.space.width() / 2, window.space.height() / 2)
+    found = window.selection
+    if not found:  # the middle pixel may look between two rafters
+        for dx in range(-60, 60, 4):
+            Hands(qtbot, window.space).click(window.space.width() / 2 + dx, window.space.height() / 2)
+            found = found or window.selection
+    assert any(m.id == found for m in window.building.checked.structure.members)
+    window.space.look_from(0, 89)
+    window.space.grab()
+    assert window.space._image is not None
+
+
+def test_paper_turns_and_shows_every_sheet(window: Window, qtbot: QtBot) -> None:
+    window.show_view("paper")
+    assert len(window.paper.sheets) == 12
+    window.paper.turn(5)
+    assert window.paper.page == 5
+    window.paper.turn(99)
+    assert window.paper.page == 11
+    assert not window.paper.grab().isNull()
+
+
+def test_light_and_dark(window: Window, qtbot: QtBot) -> None:
+    window.select("floor:F2/joist:09a")
+    qtbot.keyClick(window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    QApplication.processEvents()
+    assert window.theme.name == "dark"
+    image = window.grab().toImage()
+    assert QColor(image.pixel(10, 400)).lightness() < 80
+    assert window.selection == "floor:F2/joist:09a"
+
+
+def test_save_close_open_same_building(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    window.drag_level("L2", 2800.0, False)
+    path = tmp_path / "b.balken"
+    assert window._save(path)
+    assert "saved" in window.state.text()
+    assert load(path) == window.building.project
+    kept = window.building.project
+    window.open_demo()
+    assert window.building.project != kept
+    window.open_path(path)
+    qtbot.waitUntil(lambda: window.building.project == kept, timeout=10_000)
+
+
+def test_a_bad_file_changes_nothing_that_is_open(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    before = window.building.project
+    bad = tmp_path / "picture.balken"
+    bad.write_bytes(b"\x89PNG....")
+    window.open_path(bad)
+    qtbot.waitUntil(lambda: "no Balken project" in window.fit.said, timeout=10_000)
+    assert window.building.project is before
+
+
+def test_an_architects_file_opens_in_the_window(window: Window, qtbot: QtBot) -> None:
+    window.open_path(DEMO)
+    qtbot.waitUntil(lambda: window.building.path is None and len(window.building.project.walls) == 10, timeout=20_000)
+    assert window.building.project.floors
+
+
+def test_issue_from_the_window(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    window.issue_to(tmp_path / "out")
+    qtbot.waitUntil(lambda: window.fit.said.startswith("Written"), timeout=30_000)
+    assert len(list((tmp_path / "out").iterdir())) == 4
+
+
+def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
+    window.drag_level("L2", 2800.0, False)
+    window.close()
+    assert window.isVisible()
+    assert window.line.isVisible()
+    stay = next(b for b in window.line.findChildren(QPushButton) if b.text() == "Stay")
+    stay.click()
+    assert window.isVisible()
+
+
+def test_recovery_is_offered(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    path = tmp_path / "b.balken"
+    window._save(path)
+    window.drag_level("L2", 2800.0, False)
+    kept = window.building.project
+    window._keep_journal()
+    window.building._saved = window.building.project  # closing by force asks nothing
+    window.open_path(path)
+    qtbot.waitUntil(lambda: window.line.isVisible(), timeout=10_000)
+    take = next(b for b in window.line.findChildren(QPushButton) if b.text() == "Take it")
+    take.click()
+    assert window.building.project == kept
+
+
+def test_quick_spans_panel(window: Window, qtbot: QtBot) -> None:
+    window.quick_spans()
+    panel = window.spans
+    assert isinstance(panel, SpansPanel)
+    assert panel.answer.text() == "15'-7¼\""
+    assert "R502.3.1(2)" in panel.beside.text()
+    panel.spacing.setText("abc")
+    panel.work()
+    assert "not a length" in panel.message.text()
+    panel.spacing.setText("12")
+    panel.member.setCurrentIndex(2)
+    panel._member_changed()
+    assert panel.live.text() == "20 psf"
+    assert "R802.4.1(1)" in panel.beside.text()
+    panel.snow.setText("30")
+    panel.live.setText("")
+    panel.work()
+    assert "R802.4.1(3)" in panel.beside.text()
+    qtbot.keyClick(panel, Qt.Key.Key_Escape)
+    assert window.spans is None
+
+
+def test_every_control_has_a_name_for_assistive_tools(window: Window) -> None:
+    window.select("floor:F2/joist:09a")
+    for widget in (*window.findChildren(QLineEdit), *window.findChildren(QComboBox)):
+        if widget.isVisible():
+            assert widget.accessibleName(), widget
+    for view in (window.plan, window.space, window.paper, window.ladder, window.fit.rows, window.slip):
+        assert view.accessibleName()
+
+
+def test_first_start(qtbot: QtBot, tmp_path: Path) -> None:
+    begun: list[Building] = []
+    page = StartPage(LIGHT, begun.append)
+    qtbot.addWidget(page)
+    page.show()
+    page.length.setText("long")
+    page._make()
+    assert "not a length" in page.message.text()
+    page.length.setText("30'")
+    page._make()
+    project: Project = begun[0].project
+    assert len(project.walls) == 10
+    assert project.roofs
+    bad = tmp_path / "x.ifc"
+    bad.write_bytes(b"")
+    page.open_path(bad)
+    qtbot.waitUntil(lambda: "empty" in page.message.text(), timeout=10_000)
+
+
+def test_metric_building_in_the_window(qtbot: QtBot) -> None:
+    from buildings import house
+
+    w = Window(Building(house(11_000, 8_000, 2, "metric")))
+    qtbot.addWidget(w)
+    w.show()
+    for tier in list(w.tiers):
+        w.work_in(tier.id)
+        assert not w.grab().isNull()
+    w._closing = True

@@ -1,0 +1,80 @@
+"""Figures, sections and plans say what the building says."""
+
+import pytest
+
+from balken.design.building import Checked, checks_of
+from balken.drawing.calculation import calculation_sheets, worst_members
+from balken.drawing.figure import figure
+from balken.drawing.marks import Label, Patch, extent
+from balken.drawing.plan import plan
+from balken.drawing.section import wall_section
+from balken.drawing.tiers import tiers
+from balken.fit.findings import findings
+from balken.geometry.plane import box
+from balken.model.memo import Memo
+
+
+def test_every_kind_of_member_has_a_figure_with_words(demo_checked: Checked) -> None:
+    seen = set()
+    for m in demo_checked.structure.members:
+        if m.role in seen:
+            continue
+        seen.add(m.role)
+        drawing = figure(demo_checked, m)
+        assert any(isinstance(x, Label) and any(c.isdigit() for c in x.text) for x in drawing), m.role
+        found = extent(drawing)
+        assert found is not None
+        assert -10 <= found[0] <= found[2] <= 110, m.role
+    assert seen == {"footing", "stem", "sill", "joist", "rim", "subfloor", "ceiling joist", "rafter", "ridge"}
+
+
+def test_the_rafters_figure_is_its_true_shape(demo_checked: Checked) -> None:
+    rafter = next(m for m in demo_checked.structure.members if m.role == "rafter")
+    ring = next(x for x in figure(demo_checked, rafter) if isinstance(x, Patch)).ring
+    outline = rafter.solid.outline
+    a, b = box(outline), box(ring)
+    assert (b[2] - b[0]) / (b[3] - b[1]) == pytest.approx((a[2] - a[0]) / (a[3] - a[1]))
+    assert len(ring) == len(outline)
+
+
+def test_the_section_shows_every_tier_at_its_height(demo_checked: Checked) -> None:
+    memo = Memo()
+    parts = wall_section(demo_checked, findings(demo_checked), memo)
+    by_tier: dict[str, list[float]] = {}
+    for p in parts:
+        if isinstance(p.mark, Patch) and p.mark.fill != "misfit":
+            by_tier.setdefault(p.tier, []).extend(z for _, z in p.mark.ring)
+    for tier in tiers(demo_checked, memo):
+        assert tier.id in by_tier, tier.name
+        assert min(by_tier[tier.id]) <= tier.low + 300
+    assert any(isinstance(p.mark, Patch) and p.mark.fill == "misfit" for p in parts), "the gap is hatched"
+
+
+def test_plan_holds_every_member_of_its_tier_once(demo_checked: Checked) -> None:
+    for tier in tiers(demo_checked, Memo()):
+        if tier.kind in ("walls",):
+            continue
+        keys = [m.key for m in plan(demo_checked, tier) if isinstance(m, Patch) and "/" in m.key]
+        members = [m.id for m in demo_checked.structure.members if m.host == tier.id and m.role != "subfloor"]
+        assert sorted(keys) == sorted(members), tier.name
+
+
+def test_tiers_follow_one_another_upward(demo_checked: Checked) -> None:
+    found = tiers(demo_checked, Memo())
+    assert [t.low for t in found] == sorted(t.low for t in found)
+    assert [t.kind for t in found][:3] == ["ground", "floor", "walls"]
+
+
+def test_calculation_sheets_hold_every_step(demo_checked: Checked) -> None:
+    sheets = calculation_sheets(demo_checked, 8, "2026-01-01")
+    members = worst_members(demo_checked)
+    assert len(sheets) == len(members) == 5
+    for sheet, member in zip(sheets, members):
+        words = [m.text for m in sheet.block if isinstance(m, Label)]
+        for check in checks_of(demo_checked, member):
+            assert check.name in words
+            assert all(s.symbol in words for s in check.steps)
+        for m in sheet.block:
+            if isinstance(m, Label):
+                assert 0 < m.at[0] < sheet.width
+                assert 0 < m.at[1] < sheet.height

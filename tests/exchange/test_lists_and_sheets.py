@@ -1,0 +1,227 @@
+"""Cutting list, report, sheets and commands."""
+
+import csv
+import io
+import json
+import re
+import zlib
+from pathlib import Path
+
+import msgspec
+import pytest
+from click.testing import CliRunner
+
+from balken.cli import main
+from balken.design.building import Checked, work_out
+from balken.drawing.marks import Label
+from balken.drawing.sheet import PAPERS, plan_sheet
+from balken.drawing.tiers import tiers
+from balken.exchange.cutlist_csv import cutting_list_csv
+from balken.exchange.issue import file_stem, issue, sheets_of
+from balken.exchange.native import load, save
+from balken.exchange.pdf import pdf
+from balken.exchange.report import for_people, report
+from balken.fit.findings import findings
+from balken.model.catalogue import catalogue_of
+from balken.model.edits import set_floor
+from balken.model.memo import Memo
+from balken.model.project import Project
+from balken.session.building import DEMO
+from balken.takeoff.cutting import cutting_list
+from balken.units import FOOT
+from buildings import house
+
+
+def test_every_piece_of_lumber_is_on_the_list_once(demo_checked: Checked) -> None:
+    lines = cutting_list(demo_checked)
+    marks = [m for line in lines for m in line.marks]
+    lumber = [m.mark for m in demo_checked.structure.members if m.role not in ("footing", "stem", "subfloor")]
+    assert sorted(marks) == sorted(lumber)
+    assert sum(line.count for line in lines) == len(lumber)
+
+
+def test_stock_is_the_shortest_sold_that_is_long_enough(demo_checked: Checked) -> None:
+    stock = catalogue_of("us").stock
+    for line in cutting_list(demo_checked):
+        if line.stock is None:
+            assert line.blank > stock[-1]
+        else:
+            assert line.stock >= line.blank - 0.5
+            assert all(s < line.blank for s in stock if s < line.stock)
+
+
+def test_the_csv_reads_back(demo_checked: Checked) -> None:
+    rows = list(csv.DictReader(io.StringIO(cutting_list_csv(demo_checked))))
+    assert len(rows) == len(cutting_list(demo_checked))
+    joist = next(r for r in rows if r["use"] == "joist")
+    assert float(joist["length_mm"]) > 3000
+    assert int(joist["count"]) > 10
+
+
+def test_a_name_cannot_smuggle_a_formula_into_a_spreadsheet(demo_checked: Checked) -> None:
+    from balken.exchange.cutlist_csv import _plain
+
+    assert _plain("=1+1") == "'=1+1"
+    assert _plain("2x10") == "2x10"
+
+
+def test_the_report_says_all_it_promises(demo_checked: Checked) -> None:
+    document = report(demo_checked, findings(demo_checked))
+    json.dumps(document, allow_nan=False)
+    promised = {"levels", "grid_lines", "walls", "members", "concrete", "findings", "loads", "unread"}
+    assert promised <= set(document)
+    assert set(document["walls"][0]["openings"][0]) >= {"width_mm", "height_mm", "sill_mm", "at_mm"}
+    member = next(m for m in document["members"] if m["role"] == "joist" and m["utilisation"])
+    assert {
+        "id",
+        "role",
+        "host",
+        "section",
+        "material",
+        "start_mm",
+        "end_mm",
+        "length_mm",
+        "volume_mm3",
+        "cuts",
+    } <= set(member)
+    assert 0 < member["utilisation"] <= 1
+    assert member["governing"] in ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
+    loads = document["loads"]
+    for case, force in loads["applied_N"].items():
+        assert loads["soil_reaction_N"][case] == pytest.approx(force)
+    walls = {w["id"]: w for w in document["walls"]}
+    assert len(walls) == 10
+    assert all(len(w) == 22 for w in walls), "walls are named by the architect's GlobalId"
+
+
+def test_the_report_of_a_building_with_nothing_in_it() -> None:
+    empty = Project(1, "Empty", "metric")
+    checked = work_out(empty)
+    document = report(checked, findings(checked))
+    assert document["members"] == []
+    assert document["loads"]["applied_N"] == {"D": 0.0, "L": 0.0, "Lr": 0.0, "S": 0.0}
+    assert "Everything fits" in for_people(checked, ())
+
+
+def test_sheets_fit_their_paper(demo_checked: Checked) -> None:
+    memo = Memo()
+    for tier in tiers(demo_checked, memo):
+        sheet = plan_sheet(demo_checked, tier, "S1", (), "2026-01-01")
+        assert (sheet.paper, sheet.width, sheet.height) in PAPERS["us"]
+        for mark in sheet.drawing:
+            for x, y in getattr(mark, "points", None) or getattr(mark, "ring", None) or ():
+                px, py = sheet.origin[0] + x / sheet.scale, sheet.origin[1] + y / sheet.scale
+                assert 5 <= px <= sheet.width - 72, tier.name
+                assert 5 <= py <= sheet.height - 5, tier.name
+
+
+def test_a_large_building_gets_a_larger_paper_or_a_smaller_scale() -> None:
+    small, large = work_out(house()), work_out(house(250 * FOOT, 60 * FOOT))
+    sheets = [plan_sheet(c, tiers(c, Memo())[0], "S1", ()) for c in (small, large)]
+    assert sheets[1].scale > sheets[0].scale
+
+
+def test_dimensions_on_the_plan_are_the_building(demo_checked: Checked) -> None:
+    memo = Memo()
+    floor = next(t for t in tiers(demo_checked, memo) if t.id == "floor:F1")
+    words = {m.text for m in plan_sheet(demo_checked, floor, "S1", ()).drawing if isinstance(m, Label)}
+    assert {"36'-0\" overall", "26'-0\" overall", "13'-4\"", "10'-8\"", "12'-0\"", "13'-0\""} <= words
+
+
+def test_the_pdf_is_vector_with_words_that_can_be_searched(demo_checked: Checked) -> None:
+    data = pdf(sheets_of(demo_checked, findings(demo_checked), Memo(), "2026-01-01"), "Bakehouse")
+    assert data.startswith(b"%PDF-")
+    assert b"/ToUnicode" in data
+    assert b"/Subtype /Image" not in data
+    boxes = set(re.findall(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+) \]", data))
+    assert boxes == {(b"1224", b"792")}, "11 by 17 in, landscape"
+    assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") == 12
+    assert b"Barlow" in data
+    streams = re.findall(rb"stream\r?\n(.*?)endstream", data, re.DOTALL)
+    assert len(streams) > 12
+    assert zlib is not None
+
+
+def test_issue_writes_everything(demo_checked: Checked, tmp_path: Path) -> None:
+    files = issue(demo_checked, findings(demo_checked), tmp_path / "a" / "b")
+    assert sorted(p.suffix for p in files) == [".balken", ".csv", ".ifc", ".pdf"]
+    assert load(next(p for p in files if p.suffix == ".balken")) == demo_checked.project
+    assert file_stem("Œuvre / ../x") == "œuvre------x"
+    assert file_stem("///") == "building"
+
+
+def run(*args: str) -> tuple[int, str]:
+    result = CliRunner().invoke(main, list(args))
+    assert result.exception is None or isinstance(result.exception, SystemExit), result.exception
+    return result.exit_code, result.output
+
+
+def test_from_an_architects_file_to_a_cutting_list(tmp_path: Path) -> None:
+    project = tmp_path / "p.balken"
+    code, text = run("take", str(DEMO), "--to", str(project))
+    assert (code, "10 walls, 15 openings" in text) == (0, True)
+    code, text = run("check", str(project))
+    assert code == 1
+    assert "Gap" in text
+    code, text = run("check", str(project), "--json")
+    assert code == 1
+    assert json.loads(text)["findings"][0]["kind"] == "gap"
+    code, text = run("issue", str(project), "--to", str(tmp_path / "out"))
+    assert code == 0
+    assert len(list((tmp_path / "out").iterdir())) == 4
+
+
+def test_exit_codes(tmp_path: Path, plain: Project) -> None:
+    fine = tmp_path / "fine.balken"
+    save(set_floor(plain, "F1", section="2x10"), fine)
+    code, text = run("check", str(fine))
+    if "Everything fits" in text:
+        assert code == 0
+    bad = tmp_path / "bad.balken"
+    bad.write_bytes(b"\x89PNG")
+    code, text = run("check", str(bad))
+    assert code == 2
+    assert text.count("\n") == 1
+    code, text = run("check", str(tmp_path / "none.balken"), "--json")
+    assert code == 2
+    code, text = run("take", str(bad), "--to", str(tmp_path / "x.balken"))
+    assert code == 2
+    assert not (tmp_path / "x.balken").exists()
+
+
+def test_everything_fits_gives_zero(tmp_path: Path, plain: Project) -> None:
+    held = msgspec.structs.replace(plain)
+    assert findings(work_out(held)) == ()
+    path = tmp_path / "p.balken"
+    save(held, path)
+    assert run("check", str(path))[0] == 0
+
+
+def test_walls_only(tmp_path: Path) -> None:
+    project = tmp_path / "p.balken"
+    assert run("take", str(DEMO), "--to", str(project), "--walls-only")[0] == 0
+    assert load(project).floors == ()
+    assert run("check", str(project))[0] == 1, "walls whose weight nothing carries"
+
+
+def test_span_command() -> None:
+    code, text = run("span", "--member", "joist", "--species", "DF-L", "--grade", "2", "--size", "2x10", "--spacing", "16in",
+                     "--live", "40psf", "--dead", "10psf")  # fmt: skip
+    assert code == 0
+    assert "15'-7 1/4\"" in text
+    assert "R502.3.1(2)" in text
+    code, text = run("span", "--size", "2x10", "--spacing", "16in", "--json")
+    assert json.loads(text)["table_span_mm"] == pytest.approx(187 * 25.4)
+    code, text = run("span", "--member", "rafter", "--snow", "30psf")
+    assert code == 0
+    assert text.count("2x") >= 5
+    code, text = run("span", "--size", "oak")
+    assert code == 2
+    assert "no size" in text
+
+
+def test_help_lists_every_command() -> None:
+    code, text = run("--help")
+    assert code == 0
+    for word in ("demo", "open", "take", "check", "issue", "span", "bench", "shots", "test"):
+        assert f"  {word} " in text
