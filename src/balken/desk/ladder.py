@@ -150,9 +150,9 @@ class Ladder(QWidget):
         for level, y in self._words():
             line = self.y_of(level.elevation)
             on = level.id in (self.level, self._hover)
-            pen = QPen(QColor(t.accent if on else t.quiet), 1.4 if on else 1.0)
-            pen.setDashPattern([10, 3, 2, 3])
-            painter.setPen(pen)
+            ink = QPen(QColor(t.accent if on else t.quiet), 1.4 if on else 1.0)
+            ink.setDashPattern([10, 3, 2, 3])
+            painter.setPen(ink)
             painter.drawLine(QPointF(10, line), QPointF(self.width() - 10, line))
             painter.setFont(bold if on else normal)
             painter.setPen(QColor(t.accent if on else t.ink))
@@ -172,9 +172,9 @@ class Ladder(QWidget):
         if top is None:
             return
         y = self.y_of(top)
-        pen = QPen(QColor(self.theme.quiet), 1.0)
-        pen.setDashPattern([2, 3])
-        painter.setPen(pen)
+        ink = QPen(QColor(self.theme.quiet), 1.0)
+        ink.setDashPattern([2, 3])
+        painter.setPen(ink)
         painter.drawLine(QPointF(10, y), QPointF(self.width() - 10, y))
         painter.setFont(font(12))
         painter.setPen(QColor(self.theme.quiet))

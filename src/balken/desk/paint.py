@@ -54,18 +54,18 @@ class Easel:
             return QPen(Qt.PenStyle.NoPen)
         quiet = name in ("hair", "beyond", "centre")
         colour = self.theme.accent if chosen else self.theme.quiet if quiet else self.theme.ink
-        pen = QPen(QColor(colour), max(1.0, PEN_WIDTH[name] * self.mm_px * (1.0 if not chosen else 1.4)))
-        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-        pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+        ink = QPen(QColor(colour), max(1.0, PEN_WIDTH[name] * self.mm_px * (1.0 if not chosen else 1.4)))
+        ink.setCapStyle(Qt.PenCapStyle.FlatCap)
+        ink.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
         if name in DASHES:
-            pen.setDashPattern([d * self.mm_px / pen.widthF() for d in DASHES[name]])
-        return pen
+            ink.setDashPattern([d * self.mm_px / ink.widthF() for d in DASHES[name]])
+        return ink
 
     def _patch(self, mark: Patch, chosen: bool) -> None:
         polygon = QPolygonF([self.to_pixel(p) for p in mark.ring])
-        pen = self.pen(mark.pen, chosen)
+        ink = self.pen(mark.pen, chosen)
         if mark.fill in ("timber", "panel") and not chosen and mark.pen != "none":
-            pen.setColor(QColor(self.theme.grain))
+            ink.setColor(QColor(self.theme.grain))
         fills = {
             "timber": self.theme.timber, "end grain": self.theme.timber, "panel": self.theme.panel_wood,
             "concrete": self.theme.concrete, "wall": self.theme.wall, "paper": self.theme.paper,
@@ -95,7 +95,7 @@ class Easel:
         elif mark.fill == "insulation":
             self._zigzag(polygon.boundingRect())
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(pen)
+        painter.setPen(ink)
         painter.drawPolygon(polygon)
 
     def _stipple(self, polygon: QPolygonF) -> None:

@@ -393,7 +393,7 @@ class Window(QMainWindow):
         self._show_board(shown)
         self.fit.rows.show_findings(as_it_is(self.building))
         self.fit.update()
-        if shown.project is self.building.project:
+        if shown.project is self.building.project and not self._follows:
             slips.fill(self)
             self._fill_strip()
 
@@ -459,6 +459,7 @@ class Window(QMainWindow):
     def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
         """Follow a level that is dragged; one step of undo for the whole drag."""
         words = f"move {level(self.building.project, key).name}"
+        self._follows = goes_on
         if self.edit(words, partial(move_level, key=key, elevation=elevation), joined=self._dragged is not None):
             self.selection = f"level:{key}"
         self._dragged = self.building.project if goes_on else None
@@ -472,12 +473,16 @@ class Window(QMainWindow):
         base = self._dragged
         name = key.removeprefix("wall:")
         words = f"move wall {name}"
+        self._follows = goes_on
         joined = bool(self.building.history.done) and self.building.history.done[-1].words == words and self._in_drag
         self._in_drag = self.edit(words, lambda _: move_wall(base, name, by), joined=joined) or self._in_drag
         if not goes_on:
             self._dragged, self._in_drag = None, False
+            self.refresh()
 
     _in_drag = False
+    _follows = False
+    """While something is dragged, ladder and board follow at once; the slip waits for the hand to let go."""
 
     def _place(self, kind: str) -> None:
         said: list[str] = []

@@ -35,14 +35,12 @@ class Extrusion(msgspec.Struct, frozen=True):
         """Volume in mm³."""
         return abs(signed_area(self.outline)) * self.depth
 
-    def place(self, point: Point, push: float = 0.0) -> Vector:
-        """Return a point of the outline in space, pushed along the normal by ``push`` mm."""
-        n = self.normal
-        return tuple(self.origin[i] + point[0] * self.u[i] + point[1] * self.v[i] + push * n[i] for i in range(3))  # type: ignore[return-value]
-
     def faces(self) -> tuple[list[Vector], list[Vector]]:
         """Return the near and the far face as points in space."""
-        return [self.place(p) for p in self.outline], [self.place(p, self.depth) for p in self.outline]
+        (ox, oy, oz), (ux, uy, uz), (vx, vy, vz) = self.origin, self.u, self.v
+        nx, ny, nz = (self.depth * c for c in self.normal)
+        near = [(ox + a * ux + b * vx, oy + a * uy + b * vy, oz + a * uz + b * vz) for a, b in self.outline]
+        return near, [(x + nx, y + ny, z + nz) for x, y, z in near]
 
     def bounds(self) -> tuple[Vector, Vector]:
         """Return the least and the greatest corner."""
