@@ -68,6 +68,15 @@ def test_side_of_the_line(tmp_path: Path, side: str, expected: str) -> None:
     assert read(a, tmp_path).walls[0].side == expected
 
 
+def test_a_line_inside_its_wall_stays_where_the_architect_drew_it(tmp_path: Path) -> None:
+    a = Architect()
+    solid = a.extruded(a.rectangle(4000, 300, 50), 2700)  # body from 100 right to 200 left of the line
+    a.wall(a.storey("F", 0.0), 0, 0, (1, 0), 4000, solid=solid)
+    wall = read(a, tmp_path).walls[0]
+    assert wall.start == pytest.approx((1500.0, 2000.0))
+    assert (wall.side, wall.shift, wall.thickness) == ("centre", pytest.approx(50.0), pytest.approx(300.0))
+
+
 def test_a_wall_clipped_level_and_one_clipped_to_a_slope(tmp_path: Path) -> None:
     a = Architect(unit="METRE")
     storey = a.storey("F", 0.0)

@@ -331,7 +331,7 @@ class Window(QMainWindow):
         if key.startswith("wall:"):
             base = next((w.base for w in self.building.project.walls if w.id == key[5:]), "")
             tier = self.current_tier()
-            if base and (tier is None or tier.walls_on != base):
+            if base and (tier is None or tier.walls_on != base or tier.kind == "ground"):
                 self.tier_id = f"walls:{base}"
         if key.startswith("floor:") and "/" not in key:
             self.selection, self.tier_id = "", key

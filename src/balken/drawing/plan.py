@@ -5,7 +5,7 @@ from balken.drawing.dimensions import chain, grid_heads
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
 from balken.framing.member import Member
-from balken.geometry.plane import Point, add, box, distance, left, sub, unit
+from balken.geometry.plane import Point, Ring, add, box, distance, left, sub, unit
 from balken.model.project import Project, Wall, grid_ends
 from balken.model.walls import Body, bodies, storey_walls
 from balken.units import format_length, format_run
@@ -21,8 +21,12 @@ def plan(checked: Checked, tier: Tier) -> Drawing:
     if tier.kind == "walls":
         marks += _walls_cut(project, tier.walls_on)
     elif tier.kind == "ground":
-        marks += [Patch(m.solid.plan(), "none", "hidden", m.id) for m in members if m.role == "footing"]
-        marks += [Patch(m.solid.plan(), "concrete", "cut", m.id) for m in members if m.role == "stem"]
+        footings = [m for m in members if m.role == "footing"]
+        stems = [m for m in members if m.role == "stem"]
+        marks += [Patch(m.solid.plan(), "none", "none", m.id) for m in footings]
+        marks += [Stroke(ring, "hidden") for ring in outlines([m.solid.plan() for m in footings])]
+        marks += [Patch(m.solid.plan(), "concrete", "none", m.id) for m in stems]
+        marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
         marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in members if m.role == "sill"]
     else:
         marks += _walls_faint(project, tier.walls_on)
@@ -35,7 +39,23 @@ def _member(m: Member) -> Patch:
 
 
 def _walls_faint(project: Project, base: str) -> list[Mark]:
-    return [Patch(b.ring, "wall", "hair", f"wall:{k}") for k, b in bodies(storey_walls(project, base)).items()]
+    shapes = bodies(storey_walls(project, base))
+    marks: list[Mark] = [Patch(b.ring, "wall", "none", f"wall:{k}") for k, b in shapes.items()]
+    return marks + [Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])]
+
+
+def outlines(rings: list[Ring]) -> list[tuple[Point, ...]]:
+    """Return the closed lines round pieces that are one body where they touch, holes among them."""
+    from shapely import Polygon, unary_union
+
+    joined = unary_union([Polygon(ring).buffer(0.5, join_style="mitre") for ring in rings]).buffer(
+        -0.5, join_style="mitre"
+    )
+    found: list[tuple[Point, ...]] = []
+    for part in getattr(joined, "geoms", [joined]):
+        if not part.is_empty:
+            found += [tuple((x, y) for x, y in line.coords) for line in (part.exterior, *part.interiors)]
+    return found
 
 
 def _walls_cut(project: Project, base: str) -> list[Mark]:
@@ -44,7 +64,8 @@ def _walls_cut(project: Project, base: str) -> list[Mark]:
     walls = storey_walls(project, base)
     shapes = bodies(walls)
     for wall in walls:
-        marks.append(Patch(shapes[wall.id].ring, "wall", "cut", f"wall:{wall.id}"))
+        marks.append(Patch(shapes[wall.id].ring, "wall", "none", f"wall:{wall.id}"))
+    marks += [Stroke(ring, "cut") for ring in outlines([b.ring for b in shapes.values()])]
     for wall in walls:
         marks += _openings(wall, shapes[wall.id])
     return marks

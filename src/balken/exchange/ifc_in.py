@@ -11,7 +11,7 @@ import numpy as np
 
 from balken.exchange.files import FileError, read_bytes
 from balken.exchange.ifc_shape import Body, ShapeError, body_of, curve_points, placement, straight_ends, straight_line
-from balken.geometry.plane import ANGLE, TOUCH, Point, add, cross, distance, dot, left, rotate, sub, unit
+from balken.geometry.plane import ANGLE, TOUCH, Point, cross, distance, dot, left, rotate, sub, unit
 from balken.model.project import (
     FORMAT,
     Grid,
@@ -162,6 +162,7 @@ class _Raw:
         self.end: Point = (0.0, 0.0)
         self.thickness = 0.0
         self.side = "centre"
+        self.shift = 0.0
         self.bottom = 0.0
         self.top = 0.0
         self.openings: list[tuple[str, float, float, float, float]] = []
@@ -210,9 +211,7 @@ def _read_wall(product: Any, scale: float) -> _Raw:
     elif abs(high) < TOUCH:
         raw.side = "right"
     else:
-        shift = (low + high) / 2
-        line = (add(line[0], left(direction), shift), add(line[1], left(direction), shift))
-        raw.side = "centre"
+        raw.side, raw.shift = "centre", _zero(_round((low + high) / 2))
     raw.start, raw.end = ((_round(p[0]), _round(p[1])) for p in line)
     raw.thickness = _round(raw.thickness)
     left_over = body.points
@@ -395,7 +394,7 @@ def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) 
     name = str(item.product.Name or "").strip()[:200] or key
     return Wall(
         key, name, item.start, item.end, item.thickness, item.side,  # type: ignore[arg-type]
-        base.id, top.id, _zero(base_offset), _zero(top_offset), holes, _guid(item.product),
+        base.id, top.id, _zero(base_offset), _zero(top_offset), item.shift, holes, _guid(item.product),
     )  # fmt: skip
 
 

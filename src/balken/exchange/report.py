@@ -71,6 +71,7 @@ def _walls(project: Project) -> list[Document]:
             "length_mm": wall_length(w),
             "thickness_mm": w.thickness,
             "side": w.side,
+            "shift_mm": w.shift,
             "base_mm": wall_base(project, w),
             "height_mm": wall_top(project, w) - wall_base(project, w),
             "openings": [

@@ -27,7 +27,7 @@ def stem_lines(run: FoundationRun, walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
     found = []
     for wall in walls:
         normal = left(unit(sub(wall.end, wall.start)))
-        faces = reach(wall.thickness, wall.side)
+        faces = reach(wall)
         sign = outside.get(wall.id)
         if sign is None:
             middle = sum(faces) / 2
@@ -40,7 +40,7 @@ def stem_lines(run: FoundationRun, walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
 
 def _line(wall: Wall, normal: Point, shift: float, thickness: float, side: str) -> Wall:
     start, end = add(wall.start, normal, shift), add(wall.end, normal, shift)
-    return replace(wall, start=start, end=end, thickness=thickness, side=side, openings=())
+    return replace(wall, start=start, end=end, thickness=thickness, side=side, shift=0.0, openings=())
 
 
 def _widened(stems: tuple[Wall, ...], width: float) -> tuple[Wall, ...]:
@@ -48,7 +48,7 @@ def _widened(stems: tuple[Wall, ...], width: float) -> tuple[Wall, ...]:
     found = []
     for stem in stems:
         normal = left(unit(sub(stem.end, stem.start)))
-        found.append(_line(stem, normal, sum(reach(stem.thickness, stem.side)) / 2, width, "centre"))
+        found.append(_line(stem, normal, sum(reach(stem)) / 2, width, "centre"))
     return tuple(found)
 
 
@@ -75,7 +75,7 @@ def butted(lines: tuple[Wall, ...]) -> list[tuple[str, Ring]]:
         direction = unit(sub(line.end, line.start))
         normal = left(direction)
         along = [dot(sub(c, line.start), direction) for c in shapes[line.id].corners]
-        low, high = reach(line.thickness, line.side)[::-1]
+        low, high = reach(line)[::-1]
         corners = [(min(along), low), (max(along), low), (max(along), high), (min(along), high)]
         ring = tuple(add(add(line.start, direction, s), normal, t) for s, t in corners)
         rest = Polygon(ring).difference(taken)
@@ -93,7 +93,7 @@ def sill_lines(walls: tuple[Wall, ...], width: float) -> tuple[Wall, ...]:
     found = []
     for wall in walls:
         normal = left(unit(sub(wall.end, wall.start)))
-        faces = reach(wall.thickness, wall.side)
+        faces = reach(wall)
         sign = outside.get(wall.id)
         if sign is None:
             found.append(_line(wall, normal, sum(faces) / 2, width, "centre"))
@@ -180,7 +180,7 @@ class _Namer:
 
 def _ends(line: Wall, ring: Ring) -> tuple[tuple[Point, Point], float]:
     direction = unit(sub(line.end, line.start))
-    middle = sum(reach(line.thickness, line.side)) / 2
+    middle = sum(reach(line)) / 2
     along = [dot(sub(p, line.start), direction) for p in ring]
     origin = add(line.start, left(direction), middle)
     return (add(origin, direction, min(along)), add(origin, direction, max(along))), max(along) - min(along)

@@ -99,6 +99,8 @@ class Wall(Record, frozen=True):
     top: Key
     base_offset: Shift = 0.0
     top_offset: Shift = 0.0
+    shift: Shift = 0.0
+    """Of the body to the left of where ``side`` puts it: for lines that lie somewhere inside or outside their wall."""
     openings: tuple[Opening, ...] = ()
     source: Name = ""
     """GlobalId in the architect's file, empty for walls made here."""

@@ -47,13 +47,14 @@ class Body(msgspec.Struct, frozen=True):
         return (((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), ((c[0] + d[0]) / 2, (c[1] + d[1]) / 2))
 
 
-def reach(thickness: float, side: str) -> tuple[float, float]:
-    """Return how far a body reaches to the left and to the right of its line, mm (right is negative)."""
-    if side == "left":
-        return thickness, 0.0
-    if side == "right":
-        return 0.0, -thickness
-    return thickness / 2, -thickness / 2
+def reach(wall: Wall) -> tuple[float, float]:
+    """Return how far a wall's body reaches to the left and to the right of its line, mm (right is negative)."""
+    t, s = wall.thickness, wall.shift
+    if wall.side == "left":
+        return t + s, s
+    if wall.side == "right":
+        return s, s - t
+    return t / 2 + s, s - t / 2
 
 
 def bodies(walls: tuple[Wall, ...]) -> dict[str, Body]:
@@ -70,7 +71,7 @@ def bodies(walls: tuple[Wall, ...]) -> dict[str, Body]:
 
 def _sides(wall: Wall, away: Point) -> tuple[float, float]:
     """Return the reach left and right of a wall seen along ``away``, which may run against its direction."""
-    far, near = reach(wall.thickness, wall.side)
+    far, near = reach(wall)
     return (far, near) if dot(sub(wall.end, wall.start), away) > 0 else (-near, -far)
 
 
@@ -94,7 +95,7 @@ def _end_corners(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -
         direction = unit(sub(tee.end, tee.start))
         normal_tee = left(direction)
         # Stop at the face that looks towards the rest of this wall.
-        faces = reach(tee.thickness, tee.side)
+        faces = reach(tee)
         face = faces[0] if dot(normal_tee, away) > 0 else faces[1]
         through = add(tee.start, normal_tee, face)
         hits = [meet(line, away, through, direction) for line in lines]
@@ -162,7 +163,7 @@ def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]
     for wall in walls:
         direction = unit(sub(wall.end, wall.start))
         middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
-        for sign, face in zip((1, -1), reach(wall.thickness, wall.side)):
+        for sign, face in zip((1, -1), reach(wall)):
             point = add(middle, left(direction), face)
             if any(_on_edge(point, direction, a, b) for a, b in edges(outline)):
                 found[wall.id] = sign
