@@ -128,3 +128,41 @@ def test_the_short_way() -> None:
     assert run_angle(wide_mm, "short") == pytest.approx(1.5707963)
     assert run_angle(tall_mm, "short") == pytest.approx(0.0)
     assert run_angle(tall_mm, "x") == pytest.approx(0.0)
+
+
+def walled(corners: list[tuple[float, float]], turn: float = 0.0) -> Project:
+    """A one-storey building round corners, turned, with what can be proposed for it."""
+    from balken.geometry.plane import rotate
+    from balken.model.project import Level, Wall
+    from balken.model.start import propose_structure
+
+    levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", 2500.0))
+    ends = zip(corners, [*corners[1:], corners[0]])
+    walls = tuple(
+        Wall(f"W{i}", f"W{i}", rotate(a, turn), rotate(b, turn), 165.1, "left", "L1", "P1")
+        for i, (a, b) in enumerate(ends)
+    )
+    return propose_structure(Project(1, "Walled", "us", levels, (), walls))[0]
+
+
+SHAPES = {
+    "l": list(ELL),
+    "t": [(0, 0), (12000, 0), (12000, 4000), (8000, 4000), (8000, 9000), (4000, 9000), (4000, 4000), (0, 4000)],
+    "u": [(0, 0), (15000, 0), (15000, 9000), (10000, 9000), (10000, 4000), (5000, 4000), (5000, 9000), (0, 9000)],
+    "askew": [(0, 0), (9000, 0), (9000, 6000), (3000, 7500), (0, 6000)],
+    "triangle": [(0, 0), (9000, 0), (4500, 6000)],
+}
+
+
+@pytest.mark.parametrize("turn", [0.0, 0.3, 1.2])
+@pytest.mark.parametrize("shape", SHAPES)
+def test_other_outlines_carry_their_whole_floor_to_the_soil(shape: str, turn: float) -> None:
+    corners = [(float(x), float(y)) for x, y in SHAPES[shape]]
+    checked = work_out(walled(corners, turn))
+    path = checked.path
+    assert [m for m in checked.structure.members if any(not s.on for s in m.supports)] == []
+    assert sum(path.soil_total) == pytest.approx(sum(path.applied), rel=1e-3)
+    if shape in ("l", "t", "u"):
+        assert sum(path.soil_total) == pytest.approx(sum(path.applied), rel=1e-6)
+        area = sum(m.area for m in checked.structure.members if m.host == "floor:F1")
+        assert area == pytest.approx(signed_area(tuple(corners)), rel=1e-6)

@@ -164,7 +164,7 @@ def _span_note(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
     pieces = [m for m in checked.structure.members if m.host == tier.id and m.area > 0]
     if sized is None or not pieces:
         return []
-    middle = max(pieces, key=lambda m: (round(m.run), -abs(pieces.index(m) - len(pieces) / 3)))
+    _, middle = max(enumerate(pieces), key=lambda p: (round(p[1].run), -abs(p[0] - len(pieces) / 3)))
     a: Point = (middle.start[0], middle.start[1])
     b: Point = (middle.end[0], middle.end[1])
     way = unit(sub(b, a))

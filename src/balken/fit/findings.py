@@ -28,8 +28,8 @@ KIND_WORDS: Final[dict[str, str]] = {
     "clearance": "Clearance", "frost": "Frost", "load path": "Load path", "too long": "Too long",
     "lost change": "Lost change", "not framed": "Not framed",
 }  # fmt: skip
-BALANCE: Final = 1.0
-"""Applied load and soil reaction may differ by rounding only, N."""
+BALANCE: Final = 1e-3
+"""Applied load and soil reaction may differ by this share, where joists are cut square at askew walls."""
 
 
 class Mend(msgspec.Struct, frozen=True):
@@ -282,7 +282,7 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
     short = (
         sum(checked.path.applied) - sum(checked.path.soil_total) - sum(sum(e.forces) for e in checked.path.open_ends)
     )
-    if abs(short) > BALANCE and not checked.structure.unframed:
+    if abs(short) > max(1.0, BALANCE * sum(checked.path.applied)) and not checked.structure.unframed:
         yield Finding(
             "load path", "whole building", abs(short), "N",
             f"{format_force(abs(short), project.system)} of the applied load lies outside what the members carry:"

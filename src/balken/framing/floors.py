@@ -14,7 +14,7 @@ from balken.framing.layout import (
     to_plan,
 )
 from balken.framing.member import Framed, Member, MemberRole, Size, Strip, Support
-from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, distance, edges, signed_area, sub, unit
+from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, distance, edges, signed_area, sub, unit
 from balken.geometry.solid import side_profile, upright
 from balken.model.catalogue import Section
 from balken.model.project import BuildUp, Change, FloorArea
@@ -25,53 +25,70 @@ END_ZONE = 12.0
 """A bearing whose edge lies within this of a joist row's end is the end bearing, mm."""
 SIDE_WALL = 400.0
 """Inside walls stop at the face of a side wall; a joist over that wall still breaks where they would cross it, mm."""
+MOSTLY = 0.9
+"""A joist that lies on a wall over this share of its length rests on it all along."""
 OnRow = tuple[str, float, float]
 """A bearing on a row: its name, from, to."""
 
 
-Box = tuple[float, float, float, float]
+Bearing = tuple[str, Ring]
 
 
-def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[tuple[str, Box]], list[tuple[str, Box]]]:
-    """Return bearings that run across the joists and bearings that run along them, with their local boxes."""
-    across, along = [], []
+def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing], list[Bearing]]:
+    """Return bearings that run across the joists, square or askew, and bearings that run along them, locally."""
+    across: list[Bearing] = []
+    along: list[Bearing] = []
     for strip in strips:
-        ring = [to_local(p, angle) for p in strip.ring]
+        ring = tuple(to_local(p, angle) for p in strip.ring)
         direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
-        if abs(direction[1]) < 4 * ANGLE:
-            across.append((strip.on, box(ring)))
-        elif abs(direction[0]) < 4 * ANGLE:
-            along.append((strip.on, box(ring)))
+        (along if abs(direction[0]) < 4 * ANGLE else across).append((strip.on, ring))
     return across, along
 
 
-def stretches(row: Row, across: list[tuple[str, Box]], reach: float) -> tuple[list[tuple[float, float]], list[OnRow]]:
+def stretches(row: Row, across: list[Bearing], along: list[Bearing]) -> tuple[list[tuple[float, float]], list[OnRow]]:
     """Break a row over inside bearings.
 
-    ``reach`` is how far past its end a bearing still counts: a joist that lies on a side wall meets inside walls that
-    stop at that wall's face.
+    A row that lies on a side wall meets inside walls that stop at that wall's face, so bearings then count past their
+    ends.
 
     Returns:
         The stretches between breaks, and the bearings on the row as (name, from, to).
     """
-    on_row = sorted(
-        ((on, max(b[1], row.low), min(b[3], row.high)) for on, b in across if b[0] - reach <= row.x <= b[2] + reach),
-        key=lambda item: (item[1], item[0]),
-    )
-    on_row = [item for item in on_row if item[2] - item[1] > EDGE]
+    reach = SIDE_WALL if any(_holds(ring, row.x) for _, ring in along) else TOUCH
+    on_row: list[OnRow] = []
+    for on, ring in across:
+        x0, _, x1, _ = box(ring)
+        if x0 - reach <= row.x <= x1 + reach:
+            cut = _across_at(ring, row.x)
+            on_row.append((on, max(cut[0], row.low), min(cut[1], row.high)))
+    on_row = sorted((item for item in on_row if item[2] - item[1] > EDGE), key=lambda item: (item[1], item[0]))
     breaks = [(low + high) / 2 for _, low, high in on_row if low > row.low + END_ZONE and high < row.high - END_ZONE]
     marks = [row.low, *breaks, row.high]
     return list(pairwise(marks)), on_row
 
 
-def beneath(row: Row, along: list[tuple[str, Box]]) -> tuple[str, float] | None:
-    """Return the bearing a row lies on all along, and its width; None where it spans."""
-    for on, b in along:
-        if b[0] - TOUCH <= row.x <= b[2] + TOUCH and min(b[3], row.high) - max(b[1], row.low) > 0.9 * (
-            row.high - row.low
-        ):
-            return on, b[2] - b[0]
-    return None
+def _across_at(ring: Ring, x: float) -> tuple[float, float]:
+    """Return from where to where a bearing reaches along a row. A square one has its full width, mitred ends or not."""
+    x0, y0, x1, y1 = box(ring)
+    a, b = max(edges(ring), key=lambda e: distance(*e))
+    if abs(unit(sub(b, a))[1]) < ANGLE:
+        return y0, y1
+    cut = crossings(ring, min(max(x, x0 + EDGE), x1 - EDGE))
+    return (cut[0], cut[-1]) if len(cut) > 1 else (y0, y0)
+
+
+def _holds(ring: Ring, x: float) -> bool:
+    x0, _, x1, _ = box(ring)
+    return x0 - TOUCH <= x <= x1 + TOUCH
+
+
+def beneath(x: float, low: float, high: float, along: list[Bearing]) -> str:
+    """Return the bearing that a stretch of a row lies on all along; empty where it spans."""
+    for on, ring in along:
+        _, y0, _, y1 = box(ring)
+        if _holds(ring, x) and min(y1, high) - max(y0, low) > MOSTLY * (high - low):
+            return on
+    return ""
 
 
 def rim_stretches(local: Ring, breadth: float) -> list[tuple[Point, Point]]:
@@ -124,8 +141,7 @@ def frame_floor(
     members: list[Member] = []
     places = row_names(local, section.breadth, size.spacing)
     for row in rows(local, section.breadth, size.spacing, shifts, removed):
-        under = beneath(row, along)
-        spans, on_row = stretches(row, across, SIDE_WALL if under else TOUCH)
+        spans, on_row = stretches(row, across, along)
         areas = carried(local, row, spans)
         for i, ((low, high), area) in enumerate(zip(spans, areas)):
             name = f"{host}/joist:{row.name}{chr(97 + i % 26)}"
@@ -135,9 +151,10 @@ def frame_floor(
             end = high - (rim if high == row.high else 0.0)
             if end - start < TOUCH:
                 continue
+            supports = _end_supports(on_row, (start, end), row.x, angle, beneath(row.x, low, high, along))
+            mark = f"{floor.id}-J{row.name}{chr(97 + i % 26)}"
             members.append(
-                _joist(name, f"{floor.id}-J{row.name}{chr(97 + i % 26)}", role, floor, piece, material, angle,
-                       row.x, (start, end), (low, high), bearing, _end_supports(on_row, (start, end), row.x, angle, under),
+                _joist(name, mark, role, floor, piece, material, angle, row.x, (start, end), (low, high), bearing, supports,
                        area, change is not None)
             )  # fmt: skip
     if not ceiling:
@@ -167,13 +184,13 @@ def _joist(
 
 
 def _end_supports(
-    on_row: list[OnRow], body: tuple[float, float], x: float, angle: float, under: tuple[str, float] | None
+    on_row: list[OnRow], body: tuple[float, float], x: float, angle: float, under: str
 ) -> tuple[Support, ...]:
     start, end = body
     if under:  # rests all along: each half bears on the wall beneath it
         half = (end - start) / 2
         places = (start + half / 2, end - half / 2)
-        return tuple(Support(p - start, half, under[0], to_plan((x, p), angle)) for p in places)
+        return tuple(Support(p - start, half, under, to_plan((x, p), angle)) for p in places)
     reached = [(on, max(lo, start), min(hi, end)) for on, lo, hi in on_row if min(hi, end) - max(lo, start) > EDGE]
     middle = (start + end) / 2
     first = next((r for r in reached if r[1] < middle), None)

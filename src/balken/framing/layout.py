@@ -57,8 +57,9 @@ def run_angle(outline: Ring, span: Literal["short", "long", "x", "y"]) -> float:
 
 
 def to_local(point: Point, angle: float) -> Point:
-    """Turn a plan point so that pieces run along +y."""
-    return rotate(point, math.pi / 2 - angle)
+    """Turn a plan point so that pieces run along +y; what turning leaves behind the fourth decimal is dropped."""
+    x, y = rotate(point, math.pi / 2 - angle)
+    return round(x, 4), round(y, 4)
 
 
 def to_plan(point: Point, angle: float) -> Point:
@@ -145,7 +146,10 @@ def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]
 
     Rows begin and end at different places over an outline with steps, so the sharing is done stretch by stretch.
     """
-    marks = sorted({round(v, 6) for _, _, low, high in placed for v in (low, high)})
+    marks: list[float] = []
+    for v in sorted(v for _, _, low, high in placed for v in (low, high)):
+        if not marks or v - marks[-1] > TOUCH:
+            marks.append(v)
     shares: list[list[Field]] = [[] for _ in placed]
     for low, high in pairwise(marks):
         there = [i for i, p in enumerate(placed) if min(high, p[3]) - max(low, p[2]) > (high - low) / 2]
