@@ -9,14 +9,17 @@ from balken.desk.theme import Theme, font
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
 from balken.geometry.plane import Point
 
+SMALLEST = 9.0
+"""Fonts smaller than this are rounded too coarsely by the screen, px."""
 ToPixel = Callable[[Point], QPointF]
 
 
 class Easel:
     """A painter with a frame: where places go in pixels, and how many pixels a mm of paper takes."""
 
-    def __init__(self, painter: QPainter, theme: Theme, to_pixel: ToPixel, mm_px: float) -> None:
+    def __init__(self, painter: QPainter, theme: Theme, to_pixel: ToPixel, mm_px: float, thinnest: float = 1.0) -> None:
         self.painter, self.theme, self.to_pixel, self.mm_px = painter, theme, to_pixel, mm_px
+        self.thinnest = thinnest
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def paint(self, drawing: Drawing, chosen: frozenset[str] = frozenset(), *, faint: bool = False) -> None:
@@ -54,7 +57,7 @@ class Easel:
             return QPen(Qt.PenStyle.NoPen)
         quiet = name in ("hair", "beyond", "centre")
         colour = self.theme.accent if chosen else self.theme.quiet if quiet else self.theme.ink
-        ink = QPen(QColor(colour), max(1.0, PEN_WIDTH[name] * self.mm_px * (1.0 if not chosen else 1.4)))
+        ink = QPen(QColor(colour), max(self.thinnest, PEN_WIDTH[name] * self.mm_px * (1.0 if not chosen else 1.4)))
         ink.setCapStyle(Qt.PenCapStyle.FlatCap)
         ink.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
         if name in DASHES:
@@ -132,7 +135,10 @@ class Easel:
 
     def _label(self, mark: Label, chosen: bool) -> None:
         painter = self.painter
-        used = font(mark.size * self.mm_px, bold=mark.bold)
+        wanted = mark.size * self.mm_px
+        # Tiny words are drawn large and shrunk, so that they keep their width.
+        drawn = wanted if wanted >= SMALLEST else 4 * SMALLEST
+        used = font(drawn, bold=mark.bold)
         painter.setFont(used)
         metrics = QFontMetricsF(used)
         text = polish(mark.text)
@@ -141,6 +147,8 @@ class Easel:
         painter.save()
         painter.translate(self.to_pixel(mark.at))
         painter.rotate(-mark.angle)
+        if drawn != wanted:
+            painter.scale(wanted / drawn, wanted / drawn)
         if mark.boxed:
             painter.fillRect(
                 QRectF(shift - 4, -metrics.ascent() - 2, width + 8, metrics.height() + 5), QColor(self.theme.paper)

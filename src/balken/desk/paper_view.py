@@ -41,7 +41,7 @@ class PaperView(QWidget):
         if not self.sheets:
             return
         sheet = self.sheets[self.page]
-        scale = min((self.width() - 48) / sheet.width, (self.height() - 96) / sheet.height)
+        scale = min((self.width() - 48) / sheet.width, (self.height() - 84) / sheet.height)
         x0, y0 = (self.width() - sheet.width * scale) / 2, (self.height() - 40 - sheet.height * scale) / 2
         box = QRectF(x0, y0, sheet.width * scale, sheet.height * scale)
         painter.fillRect(box, QColor("#FFFFFF"))
@@ -55,8 +55,8 @@ class PaperView(QWidget):
             return page((sheet.origin[0] + p[0] / sheet.scale, sheet.origin[1] + p[1] / sheet.scale))
 
         paper = _white()
-        Easel(painter, paper, plan, scale).paint(sheet.drawing)
-        Easel(painter, paper, page, scale).paint(sheet.block)
+        Easel(painter, paper, plan, scale, 0.35).paint(sheet.drawing)
+        Easel(painter, paper, page, scale, 0.35).paint(sheet.block)
         self._foot(painter)
 
     def _foot(self, painter: QPainter) -> None:

@@ -36,7 +36,7 @@ def caption(text: str, *, caps: bool = False, quiet: bool = False, bold: bool = 
     label = QLabel(text)
     for name, on in (("caps", caps), ("quiet", quiet), ("bold", bold), ("small", small)):
         label.setProperty(name, on)
-    label.setWordWrap(not caps)
+    label.setWordWrap(len(text) > 22 and not caps)
     return label
 
 

@@ -4,7 +4,8 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -17,16 +18,54 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.design.building import settle
-from balken.desk.paint import polish
+from balken.design.building import settle, work_out
+from balken.desk.paint import Easel, polish
 from balken.desk.slip import caption
 from balken.desk.theme import Theme
 from balken.desk.work import run_apart
+from balken.drawing.marks import extent
+from balken.drawing.section import section_drawing, wall_section
 from balken.exchange.native import SUFFIX
+from balken.model.memo import Memo
 from balken.model.new import new_building
 from balken.model.start import propose_structure
 from balken.session.building import Building, demo_project, journal_path, open_building
 from balken.units import parse_length
+
+
+def _text(text: str, height: int) -> QLabel:
+    """Return quiet words in a place of fixed height, so that the columns stay in line."""
+    label = QLabel(text)
+    label.setProperty("quiet", True)
+    label.setWordWrap(True)
+    label.setFixedHeight(height)
+    label.setAlignment(Qt.AlignmentFlag.AlignTop)
+    return label
+
+
+class Section(QWidget):
+    """The wall section of the demo building down the left side, from footing to eaves."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        memo = Memo()
+        checked = work_out(demo_project(), memo)
+        self.drawing = section_drawing(wall_section(checked, (), memo))
+        self.box = extent(self.drawing) or (0.0, 0.0, 1.0, 1.0)
+        self.setFixedWidth(330)
+        self.setAccessibleName("A wall section from footing to eaves")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self.theme.panel))
+        x0, y0, x1, y1 = self.box
+        scale = min((self.height() - 96) / (y1 - y0), self.width() / (x1 - x0))
+
+        def at(p: tuple[float, float]) -> QPointF:
+            return QPointF(self.width() - (x1 - p[0]) * scale, self.height() - 48 - (p[1] - y0) * scale)
+
+        Easel(painter, self.theme, at, 3.6).paint(self.drawing)
 
 
 class StartPage(QWidget):
@@ -39,22 +78,25 @@ class StartPage(QWidget):
         self.setWindowTitle("Balken")
         self.setStyleSheet(f"StartPage {{ background: {theme.paper}; }}")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(120, 140, 120, 80)
+        whole = QHBoxLayout(self)
+        whole.setContentsMargins(0, 0, 72, 0)
+        whole.addWidget(Section(theme))
+        outer = QVBoxLayout()
+        outer.setSpacing(6)
+        outer.setContentsMargins(64, 150, 0, 48)
+        whole.addLayout(outer, 1)
         head = QLabel("Balken")
-        head.setStyleSheet("font-size: 40px; font-weight: 600;")
+        head.setStyleSheet("font-size: 44px; font-weight: 600;")
         outer.addWidget(head)
-        outer.addWidget(
-            caption("Structure between building levels: from an architect’s walls to a cutting list.", quiet=True)
-        )
-        outer.addSpacing(40)
+        outer.addWidget(_text("Structure between building levels: from an architect’s walls to a cutting list.", 24))
+        outer.addSpacing(44)
         row = QHBoxLayout()
-        row.setSpacing(56)
+        row.setSpacing(40)
         outer.addLayout(row)
-        row.addLayout(self._demo(), 1)
-        row.addLayout(self._file(), 1)
-        row.addLayout(self._new(), 1)
-        self.message = caption("", quiet=False)
+        for column in (self._demo(), self._file(), self._new()):
+            row.addLayout(column, 1)
+        self.message = _text("", 48)
+        self.message.setProperty("quiet", False)
         outer.addSpacing(24)
         outer.addWidget(self.message)
         outer.addStretch(1)
@@ -65,11 +107,11 @@ class StartPage(QWidget):
 
     def _column(self, title: str, text: str) -> QVBoxLayout:
         column = QVBoxLayout()
+        column.setSpacing(10)  # a layout without one of its own takes its parent's
         head = QLabel(title)
         head.setStyleSheet("font-size: 18px; font-weight: 600;")
         column.addWidget(head)
-        column.addWidget(caption(text, quiet=True))
-        column.addSpacing(12)
+        column.addWidget(_text(text, 66))
         return column
 
     def _demo(self) -> QVBoxLayout:
@@ -111,6 +153,7 @@ class StartPage(QWidget):
             "A new building", "A rectangle of walls, with foundation, floors and roof sized by calculation."
         )
         grid = QGridLayout()
+        grid.setSpacing(8)
         self.system = QComboBox()
         self.system.addItem("feet and inches", "us")
         self.system.addItem("millimetres", "metric")

@@ -418,6 +418,7 @@ class Window(QMainWindow):
         tier = self.current_tier()
         chosen = frozenset(x for x in (self.selection, *self._looked) if x)
         self.stack.setCurrentIndex({"plan": 0, "space": 1, "paper": 2}[self.view])
+        self.slip.setVisible(self.view != "paper")
         if self.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
             self.paper.show_sheets(sheets_of(shown.checked, shown.findings, self.building.memo, date))
@@ -630,7 +631,7 @@ class Window(QMainWindow):
 
     def _place_spans(self) -> None:
         if self.spans:
-            width, height = min(860, self.width() - 80), min(600, self.height() - 90)
+            width, height = min(860, self.width() - 80), min(520, self.height() - 90)
             self.spans.setGeometry((self.width() - width) // 2, 58, width, height)
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -118,7 +118,7 @@ def _bending(
     m = beams.moment(w, span)
     return (
         Step("w", w, "line load", how=combination.name),
-        Step("ℓ", span, "length", "NDS 3.2.1", "clear span + half of the bearing needed at each end"),
+        Step("ℓ", span, "length", "NDS 3.2.1", "clear + half bearings"),
         Step("M", m, "moment", how="w ℓ² / 8"),
         Step("S", section.modulus, "modulus", how="b d² / 6"),
         Step("fb", m / section.modulus, "stress", "NDS 3.3.2", "M / S"),
