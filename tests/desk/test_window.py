@@ -7,7 +7,7 @@ import pytest
 from desk_hands import Hands
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QImage, QPainter
-from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from balken.desk.finder import offers
@@ -354,6 +354,30 @@ def test_an_architects_file_opens_in_the_window(window: Window, qtbot: QtBot) ->
     window.open_path(DEMO)
     qtbot.waitUntil(lambda: window.building.path is None and len(window.building.project.walls) == 10, timeout=20_000)
     assert window.building.project.floors
+
+
+def test_what_an_architects_file_keeps_back_is_listed(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    from architect import Architect, box
+
+    a = Architect()
+    storey = a.storey("Floor 1", 0.0)
+    box(a, storey)
+    a.make("IfcDoor", Name="loose", ObjectPlacement=a.place(storey, 0, 0, (1, 0)))
+    path = tmp_path / "a.ifc"
+    path.write_text(a.f.to_string())
+    window.open_path(path)
+    qtbot.waitUntil(lambda: window.selection == "unread", timeout=20_000)
+    words = [label.text() for label in window.slip.findChildren(QLabel)]
+    assert "Not read" in words
+    assert any("fills no opening" in w for w in words)
+
+
+def test_reading_can_be_left(window: Window, qtbot: QtBot) -> None:
+    before = window.building
+    window.open_path(DEMO)
+    qtbot.keyClick(window, Qt.Key.Key_Escape)
+    qtbot.wait(1500)
+    assert window.building is before
 
 
 def test_issue_from_the_window(window: Window, tmp_path: Path, qtbot: QtBot) -> None:

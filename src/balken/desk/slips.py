@@ -39,6 +39,7 @@ from balken.units import (
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
+MOST_NOTES = 60
 WOOD_WEIGHT = 32 * PCF
 """Weight of framing lumber for the line on the slip only, N/mm³; common practice, no source."""
 
@@ -53,6 +54,8 @@ def fill(w: "Window") -> None:
         _wall(w, w.selection.removeprefix("wall:"))
     elif w.selection.startswith("level:"):
         _level(w, w.selection.removeprefix("level:"))
+    elif w.selection == "unread":
+        _unread(w)
     elif tier := w.current_tier():
         _tier(w, tier)
     else:
@@ -329,6 +332,18 @@ def _wall(w: "Window", key: str) -> None:
     slip.line("Walls over and under it move along; a minus moves it right.", quiet=True, small=True)
     if item.source:
         slip.fact("architect’s id", item.source)
+
+
+def _unread(w: "Window") -> None:
+    """List what of the architect's file did not come in, and why."""
+    notes = w.building.project.notes
+    w.slip.title("Not read", "in the architect’s file", str(len(notes)))
+    w.slip.line("Everything else came in. Ask the architect for these, or draw them here.", quiet=True)
+    for note in notes[:MOST_NOTES]:
+        w.slip.heading(note.what, note.source)
+        w.slip.line(f"{note.why[:1].upper()}{note.why[1:]}.")
+    if len(notes) > MOST_NOTES:
+        w.slip.line(f"and {len(notes) - MOST_NOTES} more: ./balken check lists them all.", quiet=True)
 
 
 def _level(w: "Window", key: str) -> None:

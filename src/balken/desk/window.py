@@ -33,7 +33,7 @@ from balken.desk.space_view import SpaceView
 from balken.desk.spans_panel import SpansPanel
 from balken.desk.theme import DARK, LIGHT, Theme, apply
 from balken.desk.words import Line, StepWord, ToolWord
-from balken.desk.work import run_apart
+from balken.desk.work import Errand, run_apart
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.section import wall_section
 from balken.drawing.sheet import title_of
@@ -230,6 +230,7 @@ class Window(QMainWindow):
             Command("Next tier down", "PgDown", lambda: self._next_tier(-1)),
             Command("Next finding", "N", self.next_finding),
             Command("Open the demo building", "", self.open_demo),
+            Command("What did not come in", "", lambda: self.select("unread")),
         ]  # fmt: skip
         found += [Command(words, key, act) for words, key, act in self._placing()]
         return found
@@ -442,6 +443,7 @@ class Window(QMainWindow):
         self.board_scale.setText(f"plan · {self.plan.caption()}")
 
     _looked: tuple[str, ...] = ()
+    _reading: Errand | None = None
 
     def _below(self, tier: Tier) -> Tier | None:
         """Return the tier underneath that shows faintly: the walls a floor lies on, the foundation under walls."""
@@ -654,6 +656,9 @@ class Window(QMainWindow):
             if self.spans:
                 self.quick_spans()
                 return
+            if self._reading:
+                self._reading.leave()
+                self._reading = None
             self.plan.tool = "select"
             self._looked = ()
             self.fit.rows.armed = -1
@@ -700,8 +705,8 @@ class Window(QMainWindow):
 
     def open_path(self, path: Path) -> None:
         """Open a file apart from the window, which stays as it is until the file has been read whole."""
-        self.say(f"Reading {path.name} …")
-        run_apart(self, partial(open_building, path, journal_path(path)), self.show_building, self.say)
+        self.say(f"Reading {path.name} …  Esc leaves it.")
+        self._reading = run_apart(self, partial(open_building, path, journal_path(path)), self.show_building, self.say)
 
     def open_demo(self) -> None:
         """Open the demo building."""
@@ -714,9 +719,13 @@ class Window(QMainWindow):
         self.space.fit()
         self._first_tier()
         self.refresh()
-        notes = building.project.notes
-        self.say(f"{len(notes)} things did not come in; the first: {notes[0].what} {notes[0].source}, {notes[0].why}."
-                 if notes else "")  # fmt: skip
+        if building.project.notes:
+            self.select("unread")
+            self.say(
+                f"{len(building.project.notes)} things of the architect’s file did not come in; the slip lists them."
+            )
+        else:
+            self.say("")
         self.offer_recovery()
 
     def offer_recovery(self) -> None:

@@ -43,6 +43,16 @@ def take(path: Path) -> Project:
         FileError: the file cannot be read at all.
     """
     model = _open(path)
+    try:
+        with np.errstate(all="ignore"):  # what is not finite is refused where it is used
+            return _taken(model, path)
+    except FileError:
+        raise
+    except Exception as error:  # damage that no single thing could be blamed for
+        raise FileError(f"{path.name} is damaged and cannot be read: {type(error).__name__}.") from error
+
+
+def _taken(model: Any, path: Path) -> Project:
     scale = _scale(model, path.name)
     notes: list[ReadNote] = []
     system: System = "us" if _is_us(model) else "metric"
@@ -134,7 +144,11 @@ def _guid(product: Any) -> str:
 
 
 def _note(notes: list[ReadNote], product: Any, why: str) -> None:
-    notes.append(ReadNote(_guid(product), str(product.is_a()).removeprefix("Ifc").lower()[:200], why[:500]))
+    try:
+        what = str(product.is_a()).removeprefix("Ifc").lower()
+    except Exception:  # a reference that leads to no entity
+        what = "reference"
+    notes.append(ReadNote(_guid(product), what[:200], why[:500]))
 
 
 def _products(model: Any, kind: str, notes: list[ReadNote]) -> list[Any]:
@@ -295,7 +309,10 @@ def _storeys(model: Any, scale: float, raw: list[_Raw], notes: list[ReadNote]) -
             placed = float(placement(product.ObjectPlacement, scale)[2, 3])
         except Exception:
             placed = math.nan
-        stated = float(product.Elevation) * scale if product.Elevation is not None else math.nan
+        try:
+            stated = float(product.Elevation) * scale
+        except (TypeError, ValueError):
+            stated = math.nan
         feet = [w.bottom for w in raw if _holder(w.product) == product.id()]
         options = [v for v in (placed, stated) if math.isfinite(v) and abs(v) < 1e6]
         if not options:
@@ -315,6 +332,14 @@ def _storeys(model: Any, scale: float, raw: list[_Raw], notes: list[ReadNote]) -
 
 
 def _holder(product: Any) -> int | None:
+    """Return the storey that holds a product, by its number in the file; None where nothing says so."""
+    try:
+        return _climb(product)
+    except Exception:  # a damaged relation says nothing
+        return None
+
+
+def _climb(product: Any) -> int | None:
     for _ in range(10):
         for relation in getattr(product, "ContainedInStructure", None) or ():
             if relation.RelatingStructure.is_a("IfcBuildingStorey"):
