@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from balken.design.building import work_out
 from balken.exchange.files import FileError
 from balken.exchange.ifc_in import take
+from balken.fit.findings import findings
 from balken.model.project import Project, wall_base, wall_length, wall_top
 from balken.session.building import DEMO, begin
 
@@ -185,6 +186,53 @@ def test_two_storeys_hang_between_their_levels(tmp_path: Path) -> None:
     assert roles["Roof"] == "plate"
     assert {w.top for w in project.walls if w.base == "L2"} == {"L3"}
     assert any(x.role == "plate" and x.elevation == pytest.approx(3000.0) for x in project.levels)
+
+
+def test_walls_drawn_from_floor_to_floor_get_a_plate_under_the_joists(tmp_path: Path) -> None:
+    """Common in architects' files: the walls reach the next floor, and the joists need their depth."""
+    a = Architect()
+    for name, z in (("Level 1", 0.0), ("Level 2", 3000.0)):
+        storey = a.storey(name, z)
+        sides = ((0, 0, (1, 0), 9000), (9000, 0, (0, 1), 6000), (9000, 6000, (-1, 0), 9000), (0, 6000, (0, -1), 6000))
+        for x, y, way, length in sides:
+            a.wall(storey, x, y, way, length, height=3000.0, name=f"{name} {x} {y}")
+    a.storey("Level 3", 6000.0)
+    path = tmp_path / "a.ifc"
+    path.write_text(a.f.to_string())
+    project, said = begin(path)
+    assert said == ()
+    assert next(x.role for x in project.levels if x.name == "Level 3") == "plate"
+    assert {f.level for f in project.floors} == {"L1", "L2", "L3"}
+    assert len(project.roofs) == 1
+    found = findings(work_out(project))
+    assert [f.kind for f in found if f.host == "floor:F2" and f.kind != "over"] == ["overlap"]
+    overlap = next(f for f in found if f.kind == "overlap")
+    assert overlap.mend is not None
+    mended = overlap.mend.apply(project)
+    assert [f for f in findings(work_out(mended)) if f.kind in ("gap", "overlap")] == []
+
+
+def test_gable_walls_clipped_to_the_roof_still_close_the_ceiling(tmp_path: Path) -> None:
+    a = Architect()
+    storey = a.storey("Floor 1", 0.0)
+    a.wall(storey, 0, 0, (1, 0), 9000, name="south")
+    a.wall(storey, 9000, 6000, (-1, 0), 9000, name="north")
+    for x, y, way, name in ((9000, 0, (0, 1), "east"), (0, 6000, (0, -1), "west")):
+        body = a.extruded(a.rectangle(6000, 200, 100), 6000)
+        for sign, foot in ((-1.0, 0.0), (1.0, 6000.0)):
+            normal = a.f.createIfcDirection((sign * 0.5, 0.0, 1.0))
+            plane = a.f.createIfcPlane(a.f.createIfcAxis2Placement3D(a.point(foot, 0, 2700), normal, None))
+            body = a.f.createIfcBooleanClippingResult("DIFFERENCE", body, a.f.createIfcHalfSpaceSolid(plane, False))
+        a.wall(storey, x, y, way, 6000, solid=body, name=name)
+    path = tmp_path / "a.ifc"
+    path.write_text(a.f.to_string())
+    project, said = begin(path)
+    assert (said, project.notes) == ((), ())
+    heights = {w.name: wall_top(project, w) - wall_base(project, w) for w in project.walls}
+    assert heights["east"] == pytest.approx(2700 + 3000 * 0.5, abs=1)
+    assert {f.id for f in project.floors} == {"F1", "C1"}
+    assert project.roofs
+    assert [f for f in findings(work_out(project)) if f.kind in ("gap", "overlap", "not framed", "load path")] == []
 
 
 def bad(tmp_path: Path, data: bytes) -> str:

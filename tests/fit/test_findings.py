@@ -147,6 +147,9 @@ def test_wall_top_off_the_bearing(demo: Project) -> None:
     found = [f for f in of_kind(msgspec.structs.replace(demo, walls=walls), "gap") if "wall" in f.place]
     assert [f.amount for f in found] == [pytest.approx(40.0)]
     assert "south 1" in found[0].text
+    assert found[0].mend is not None
+    mended = found[0].mend.apply(msgspec.structs.replace(demo, walls=walls))
+    assert [f for f in of_kind(mended, "gap") if "wall" in f.place] == []
 
 
 def test_seat_wider_than_the_plate(plain: Project) -> None:

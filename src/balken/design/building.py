@@ -31,6 +31,7 @@ from balken.loads.path import LoadPath, area_loads, take_down
 from balken.model.catalogue import Section, catalogue_of
 from balken.model.memo import Memo
 from balken.model.project import BuildUp, FloorArea, GableRoof, Project, level
+from balken.model.start import PLATE_UNDER
 from balken.units import System
 
 
@@ -283,28 +284,33 @@ def _ridge_check(project: Project, structure: Structure, member: Member) -> tupl
 
 
 def settle(project: Project) -> Project:
-    """Bring proposed foundation levels to the depth of the joists that came out, so that the column adds up.
+    """Bring proposed levels to the depth of the joists that came out, so that the column adds up.
 
-    For a building just begun from an architect's file: everything from the top of foundation down moves together.
+    For a building just begun from an architect's file: everything from the top of foundation down moves together, and
+    so does each plate that was proposed under a floor. Levels of the architect's stay.
     """
     memo = Memo()
     sizes = _sizes(project, memo)
+    shifts: dict[str, float] = {}
+    below = {"foundation_top", "ground", "footing_top", "footing_bottom", "slab"}
     for floor in project.floors:
         sized = sizes.get(f"floor:{floor.id}")
         bed = bed_of_floor(project, floor, memo)
-        if sized is None or bed is None or not any(r.top == floor.bears_on for r in project.runs):
+        if sized is None or bed is None or build_up_of(project, floor).use == "ceiling":
             continue
         depth = catalogue_of(project.system).sections[sized.size.section].depth
         shift = depth_allowed(project, floor, bed) - depth
         if abs(shift) < TOUCH:
             continue
-        below = {"foundation_top", "ground", "footing_top", "footing_bottom", "slab"}
-        levels = tuple(
-            msgspec.structs.replace(x, elevation=x.elevation + shift) if x.role in below else x for x in project.levels
-        )
-        project = msgspec.structs.replace(project, levels=levels)
-        break
-    return project
+        if any(r.top == floor.bears_on for r in project.runs):
+            shifts.update({x.id: shift for x in project.levels if x.role in below and x.id not in shifts})
+        elif floor.bears_on.startswith(PLATE_UNDER):
+            shifts[floor.bears_on] = shift
+    levels = tuple(
+        msgspec.structs.replace(x, elevation=round(x.elevation + shifts[x.id], 6)) if x.id in shifts else x
+        for x in project.levels
+    )
+    return msgspec.structs.replace(project, levels=levels)
 
 
 def worst_of(checked: Checked, host: str) -> tuple[float, str, str]:

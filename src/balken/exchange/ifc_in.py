@@ -368,6 +368,15 @@ def _role(storey: _Storey) -> str:
     return next((role for role, words in _ROLE_NAMES if any(w in name for w in words)), "floor")
 
 
+def _is_top(storey: _Storey, storeys: list[_Storey]) -> bool:
+    """Tell whether a storey without walls only says where the walls below it end."""
+    if storey.walls:
+        return False
+    above = [s for s in storeys if s.elevation > storey.elevation and s.walls]
+    tops = [w.top for s in storeys for w in s.walls]
+    return not above and any(abs(t - storey.elevation) <= SAME_HEIGHT for t in tops)
+
+
 def _levels_and_walls(
     storeys: list[_Storey], raw: list[_Raw], notes: list[ReadNote]
 ) -> tuple[tuple[Level, ...], tuple[Wall, ...]]:
@@ -378,7 +387,8 @@ def _levels_and_walls(
         if name in names:
             name = f"{storey.name} ({i})"[:200]
         names.add(name)
-        levels.append(Level(f"L{i}", name, _role(storey), _round(storey.elevation)))  # type: ignore[arg-type]
+        role = "plate" if _is_top(storey, storeys) else _role(storey)
+        levels.append(Level(f"L{i}", name, role, _round(storey.elevation)))  # type: ignore[arg-type]
     walls: list[Wall] = []
     for i, storey in enumerate(storeys, 1):
         if not storey.walls:
@@ -394,7 +404,7 @@ def _levels_and_walls(
 def _top_level(storey: _Storey, number: int, levels: list[Level], names: set[str]) -> Level:
     """Return the level most walls of a storey reach: one that is there, or a plate level made for it."""
     tops = Counter(round(w.top / SAME_HEIGHT) for w in storey.walls)
-    most = max(tops, key=lambda k: (tops[k], k))
+    most = max(tops, key=lambda k: (tops[k], -k))  # gable walls rise above the plate, so the lower one counts
     height = float(np.median([w.top for w in storey.walls if round(w.top / SAME_HEIGHT) == most]))
     for level in levels:
         if abs(level.elevation - height) <= SAME_HEIGHT and level.elevation > storey.elevation:

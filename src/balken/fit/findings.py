@@ -9,14 +9,14 @@ import msgspec
 from balken.design.building import Checked, depth_allowed, is_over
 from balken.design.sizing import LEAST_BEARING, Sized
 from balken.fit.places import place_name
-from balken.framing.member import SPANNING_ROLES, Member
+from balken.framing.member import SPANNING_ROLES, Member, clear_span
 from balken.framing.structure import Bed, bed_of_floor, bed_of_roof, build_up_of, run_under
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of
-from balken.model.edits import drop_change, move_level, set_floor, set_roof
+from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_wall_tops
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, Level, Project, level, wall_top
+from balken.model.project import FloorArea, Level, Project, Wall, level, wall_top
 from balken.units import format_force, format_length, format_run
 
 Kind = Literal[
@@ -150,24 +150,39 @@ def _level_mend(project: Project, item: Level, to: float) -> Mend:
 
 
 def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    """Bearing walls must end where what bears on them begins."""
+    """Walls that joists bear on must end where the joists begin."""
     project = checked.project
-    by_id = {w.id: w for w in project.walls}
+    by_id = {f"wall:{w.id}": w for w in project.walls}
     for floor in project.floors:
-        if run_under(project, floor):
-            continue
         bears = level(project, floor.bears_on)
-        for key in floor.walls:
-            off = wall_top(project, by_id[key]) - bears.elevation
-            if abs(off) > TOUCH:
-                kind = "overlap" if off > 0 else "gap"
-                middle = _middle(by_id[key].start, by_id[key].end)
-                yield Finding(
-                    kind, f"wall {by_id[key].name} under {floor.name}", abs(off), "mm",
-                    f"Wall {by_id[key].name} ends {_run(project, abs(off))} {'above' if off > 0 else 'below'} {bears.name},"
-                    f" where the joists of {floor.name} bear, {place_name(project, middle)}. Set its top to {bears.name}.",
-                    f"floor:{floor.id}", at=middle,
-                )  # fmt: skip
+        spanning = [m for m in checked.structure.members if m.host == f"floor:{floor.id}" and clear_span(m) > 0]
+        borne = {s.on for m in spanning for s in m.supports}
+        off: dict[int, list[Wall]] = {}
+        for name in sorted(borne & set(by_id)):
+            by = wall_top(project, by_id[name]) - bears.elevation
+            if abs(by) > TOUCH:
+                off.setdefault(round(by), []).append(by_id[name])
+        for walls in off.values():
+            yield _wall_top(project, floor, bears, walls)
+
+
+def _wall_top(project: Project, floor: FloorArea, bears: Level, walls: list[Wall]) -> Finding:
+    by = wall_top(project, walls[0]) - bears.elevation
+    kind = "overlap" if by > 0 else "gap"
+    names = walls[0].name if len(walls) == 1 else f"{walls[0].name} and {len(walls) - 1} more"
+    middle = _middle(walls[0].start, walls[0].end)
+    what = "Cut" if by > 0 else "Raise"
+    return Finding(
+        kind, f"wall {names} under {floor.name}", abs(by), "mm",
+        f"{'Wall' if len(walls) == 1 else 'Walls'} {names} {'ends' if len(walls) == 1 else 'end'}"
+        f" {_run(project, abs(by))} {'above' if by > 0 else 'below'} {bears.name}, where the joists of {floor.name} bear,"
+        f" {place_name(project, middle)}. {what} {'it' if len(walls) == 1 else 'them'} to {bears.name}.",
+        f"floor:{floor.id}", at=middle,
+        mend=Mend(
+            f"{what} {len(walls)} {'wall' if len(walls) == 1 else 'walls'} to {bears.name}",
+            partial(set_wall_tops, keys=tuple(w.id for w in walls), top=bears.id),
+        ),
+    )  # fmt: skip
 
 
 def _middle(a: Sequence[float], b: Sequence[float]) -> Point:

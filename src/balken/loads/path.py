@@ -108,6 +108,8 @@ def _reactions(project: Project, structure: Structure) -> dict[str, tuple[tuple[
         if member.role == "rafter":
             # A ridge board carries nothing: the pair leans together and the plates take all (IRC 2021 R802.3).
             pairs = [(t, 0.0) for t in total]
+        elif last.at - first.at < TOUCH:
+            pairs = [(t / 2, t / 2) for t in total]  # both ends lie on one spot: nothing spans
         else:
             pairs = [reactions(t, *member.carries, first.at, last.at) for t in total]
         found[member.id] = (tuple(p[0] for p in pairs), tuple(p[1] for p in pairs))

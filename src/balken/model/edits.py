@@ -149,6 +149,12 @@ def set_roof(project: Project, key: str, **fields: Any) -> Project:
     return _checked(project, roofs=_with(project.roofs, key, **fields))
 
 
+def set_wall_tops(project: Project, keys: tuple[str, ...], top: str) -> Project:
+    """Let walls end at a level."""
+    walls = tuple(replace(w, top=top, top_offset=0.0) if w.id in keys else w for w in project.walls)
+    return _checked(project, walls=walls)
+
+
 def set_run(project: Project, key: str, **fields: Any) -> Project:
     """Change fields of a foundation run."""
     _known(FoundationRun, fields)

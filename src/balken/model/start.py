@@ -19,7 +19,6 @@ from balken.model.project import (
     Project,
     Wall,
     level,
-    wall_top,
 )
 from balken.model.validity import validate
 from balken.model.walls import outer_sides, storey_outline, storey_walls
@@ -130,6 +129,7 @@ def _propose_foundation(project: Project, said: list[str]) -> Project:
 
 def _propose_floors(project: Project, said: list[str]) -> Project:
     """Add the floors and the ceiling that are missing; what is there already stays as it is."""
+    project = _propose_plates(project)
     us = project.system == "us"
     floors = _floors_up(project)
     loads = (12 * PSF, 40 * PSF) if us else (0.6 * KPA, 1.9 * KPA)
@@ -166,11 +166,40 @@ def place(project: Project, kind: str) -> tuple[Project, tuple[str, ...]]:
     return validate(step(project, said)), tuple(said)
 
 
+PLATE_UNDER: Final = "PU"
+"""Plates proposed under a floor carry this in front of their number; :func:`settle` may still move them."""
+
+
+def _propose_plates(project: Project) -> Project:
+    """Add a plate level under each floor whose walls below were drawn up to the floor itself.
+
+    Architects often draw walls from floor to floor; the joists need their depth, so the walls must end under them.
+    """
+    us = project.system == "us"
+    joist = catalogue_of(project.system).sections["2x10" if us else "38x235"]
+    depth = (SUBFLOOR if us else 19.0) + joist.depth
+    made: list[Level] = []
+    names = {x.name for x in project.levels}
+    keys = {x.id for x in project.levels}
+    for number, (below, above) in enumerate(pairwise(_floors_up(project)), 1):
+        to_floor = any(w.top == above.id for w in project.walls if w.base == below.id)
+        room = above.elevation - below.elevation > 2 * depth
+        if to_floor and room and _plate_over(project, below) is None and f"{PLATE_UNDER}{number}" not in keys:
+            name = next(n for n in (f"Plate {k}" for k in range(number, 10_000)) if n not in names)
+            names.add(name)
+            made.append(Level(f"{PLATE_UNDER}{number}", name, "plate", round(above.elevation - depth, 6)))
+    return replace(project, levels=project.levels + tuple(made))
+
+
 def _plate_over(project: Project, base: Level) -> Level | None:
-    """Return the plate level that most walls standing on a floor reach."""
+    """Return the plate level that most walls standing on a floor reach, else one between that floor and the next."""
     tops = [w.top for w in project.walls if w.base == base.id]
     plates = [level(project, k) for k in tops if level(project, k).role == "plate"]
-    return max(plates, key=lambda x: (tops.count(x.id), -x.elevation)) if plates else None
+    if plates:
+        return max(plates, key=lambda x: (tops.count(x.id), -x.elevation))
+    ceiling = min((x.elevation for x in _floors_up(project) if x.elevation > base.elevation), default=float("inf"))
+    between = [x for x in project.levels if x.role == "plate" and base.elevation < x.elevation < ceiling]
+    return max(between, key=lambda x: x.elevation) if between and ceiling < float("inf") else None
 
 
 def _floor_over(
@@ -182,7 +211,7 @@ def _floor_over(
     if outline is None or plate is None:
         said.append(f"The walls on {below.name} enclose nothing or reach no plate, so {above.name} got no joists.")
         return None
-    bearing = tuple(w.id for w in bearing_walls(walls, outline) if w.top == plate.id)
+    bearing = tuple(w.id for w in bearing_walls(walls, outline))
     return FloorArea(key, above.name, above.id, plate.id, bearing, "joist-floor", *loads)
 
 
@@ -192,7 +221,7 @@ def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
     plate = _plate_over(project, top)
     if outline is None or plate is None:
         return None
-    bearing = tuple(w.id for w in bearing_walls(walls, outline) if abs(wall_top(project, w) - plate.elevation) < 1)
+    bearing = tuple(w.id for w in bearing_walls(walls, outline))
     dead, live = (5 * PSF, 10 * PSF) if project.system == "us" else (0.25 * KPA, 0.5 * KPA)
     return FloorArea(
         "C1", "Ceiling", plate.id, plate.id, bearing, "ceiling", dead, live, live_limit=240.0, total_limit=180.0
