@@ -112,8 +112,8 @@ def limited(value: Adjusted, fc_perp: float) -> Adjusted:
     """Return values whose bearing is limited by a softer support."""
     if fc_perp >= value.fc_perp:
         return value
-    softer = msgspec.structs.replace(value.reference, fc_perp=fc_perp, table="NDS Supp. 4A, the plate under it")
-    return msgspec.structs.replace(value, fc_perp=fc_perp, reference=softer)
+    softer = msgspec.structs.replace(value.reference, fc_perp=fc_perp)
+    return msgspec.structs.replace(value, fc_perp=fc_perp, reference=softer, bears_on="NDS Supp. 4A, the sill under it")
 
 
 def choices(task: Task) -> tuple[Choice, ...]:

@@ -196,15 +196,13 @@ class Ladder(QWidget):
         painter.setFont(font(12, bold=True))
         for finding in self._shown():
             low, high = finding.height or (0.0, 0.0)
-            y = (self.y_of(low) + self.y_of(high)) / 2
             x = self.width() * 0.52 - 6
             painter.setPen(QPen(QColor(self.theme.accent), 1.2))
             for z in (low, high):
                 painter.drawLine(QPointF(x - 8, self.y_of(z)), QPointF(x + 4, self.y_of(z)))
             text = polish(f"{finding.kind} {format_run(finding.amount, system)}")
-            width = QFontMetricsF(painter.font()).horizontalAdvance(text)
             painter.setPen(QColor(self.theme.accent))
-            self._text(painter, x - 12 - width, y + 20, text)
+            self._text(painter, x + 24, self.y_of(low) + 14, text)
 
     def _shown(self) -> list[Finding]:
         found = self.building.findings if self.building else ()

@@ -2,13 +2,16 @@
 
 from balken.design.building import Checked, checks_of
 from balken.design.steps import Check, format_value
-from balken.drawing.marks import Label, Mark, Stroke
+from balken.drawing.figure import figure
+from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent
 from balken.drawing.plan import pretty
 from balken.drawing.sheet import BLOCK, MARGIN, PAPERS, Sheet, frame_of
 from balken.framing.member import Member
 
 LINE = 4.1
 COLUMN = 88.0
+FIGURE_SCALE = 1.0
+"""A figure is 100 units wide; on the sheet a unit is a mm."""
 
 
 def worst_members(checked: Checked) -> list[Member]:
@@ -51,7 +54,16 @@ def _sheet(checked: Checked, member: Member, number: str, date: str) -> Sheet:
     ):
         marks.append(Label(text, (block_x, at), size, "start", bold=bold))
     title = f"Calculation {member.mark}"
-    return Sheet(number, title, name, width, height, 1.0, "", (0.0, 0.0), (), (*frame_of(width, height), *marks))
+    drawn = figure(checked, member)
+    top_of = max((y for _, y in _places(drawn)), default=0.0)
+    origin = (x + COLUMN + 24, height - 30.0 - top_of / FIGURE_SCALE)
+    block = (*frame_of(width, height), *marks)
+    return Sheet(number, title, name, width, height, FIGURE_SCALE, "", origin, drawn, block)
+
+
+def _places(drawing: Drawing) -> list[tuple[float, float]]:
+    found = extent(drawing)
+    return [(found[0], found[1]), (found[2], found[3])] if found else []
 
 
 def _check(checked: Checked, check: Check, x: float, y: float, marks: list[Mark]) -> float:

@@ -156,7 +156,11 @@ def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]
         for n, i in enumerate(there):
             left = x0 if n == 0 else (placed[there[n - 1]][1] + placed[i][1]) / 2
             right = x1 if n == len(there) - 1 else (placed[i][1] + placed[there[n + 1]][1]) / 2
-            shares[i].append((low, high, left, right))
+            last = shares[i][-1] if shares[i] else None
+            if last and last[1:] == (low, left, right):  # between the same neighbours as before
+                shares[i][-1] = (last[0], high, left, right)
+            else:
+                shares[i].append((low, high, left, right))
     return [tuple(s) for s in shares]
 
 

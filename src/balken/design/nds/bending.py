@@ -175,7 +175,7 @@ def _pressed(section: Section, value: Adjusted, reaction: float, bearing: float)
         Step("R", reaction, "force"),
         Step("ℓb", bearing, "run"),
         Step("fc perp", stress, "stress", "NDS 3.10.2", "R / (b ℓb)"),
-        Step("Fc perp", value.reference.fc_perp, "stress", value.reference.table),
+        Step("Fc perp", value.reference.fc_perp, "stress", value.bears_on or value.reference.table),
         *_service(value.wet[2], 1.0),
         Step("Cb", 1.0, "factor", "NDS 3.10.4"),
         Step("Fc perp′", value.fc_perp, "stress", "NDS 4.3.1"),

@@ -34,6 +34,8 @@ class Adjusted(msgspec.Struct, frozen=True):
     incised: tuple[float, float]
     """C_i on strength and on E."""
     reference: Reference
+    bears_on: str = ""
+    """Where the bearing value comes from, when what lies underneath is softer than the member."""
 
 
 def size_factor(stress: Stress, species: str, grade: str, nominal: tuple[int, int]) -> float:
