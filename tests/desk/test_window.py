@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
+from balken.desk.commands import commands
 from balken.desk.finder import offers
 from balken.desk.slip import Bars, Choices, Figure, Steps
 from balken.desk.spans_panel import SpansPanel
@@ -99,7 +100,7 @@ def test_ladder_by_keyboard(window: Window, qtbot: QtBot) -> None:
 
 def test_a_level_that_cannot_go_there_says_why(window: Window) -> None:
     before = window.building.project
-    window.drag_level("FT", 5000.0, False)
+    window.hand.drag_level("FT", 5000.0, False)
     assert window.building.project == before
     assert "footing" in window.fit.said
 
@@ -229,12 +230,12 @@ def test_take_away_and_place_again(window: Window, qtbot: QtBot) -> None:
     window.work_in("roof:R1")
     qtbot.keyClick(window, Qt.Key.Key_Delete)
     assert window.building.project.roofs == ()
-    assert any(c.words == "Gable roof" for c in window.commands())
+    assert any(c.words == "Gable roof" for c in commands(window))
     qtbot.keyClick(window, Qt.Key.Key_R)
     assert len(window.building.project.roofs) == 1
     assert window.tier_id == "roof:R1"
     rise = window.building.project.roofs[0].rise
-    window._pitch(1.0)
+    window.hand.pitch(1.0)
     assert window.building.project.roofs[0].rise == rise + 1
 
 
@@ -329,15 +330,15 @@ def test_light_and_dark(window: Window, qtbot: QtBot) -> None:
 
 
 def test_save_close_open_same_building(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
-    window.drag_level("L2", 2800.0, False)
+    window.hand.drag_level("L2", 2800.0, False)
     path = tmp_path / "b.balken"
-    assert window._save(path)
+    assert window.files.save_to(path)
     assert "saved" in window.state.text()
     assert load(path) == window.building.project
     kept = window.building.project
-    window.open_demo()
+    window.files.open_demo()
     assert window.building.project != kept
-    window.open_path(path)
+    window.files.open_path(path)
     qtbot.waitUntil(lambda: window.building.project == kept, timeout=10_000)
 
 
@@ -345,13 +346,13 @@ def test_a_bad_file_changes_nothing_that_is_open(window: Window, tmp_path: Path,
     before = window.building.project
     bad = tmp_path / "picture.balken"
     bad.write_bytes(b"\x89PNG....")
-    window.open_path(bad)
+    window.files.open_path(bad)
     qtbot.waitUntil(lambda: "no Balken project" in window.fit.said, timeout=10_000)
     assert window.building.project is before
 
 
 def test_an_architects_file_opens_in_the_window(window: Window, qtbot: QtBot) -> None:
-    window.open_path(DEMO)
+    window.files.open_path(DEMO)
     qtbot.waitUntil(lambda: window.building.path is None and len(window.building.project.walls) == 10, timeout=20_000)
     assert window.building.project.floors
 
@@ -365,7 +366,7 @@ def test_what_an_architects_file_keeps_back_is_listed(window: Window, tmp_path: 
     a.make("IfcDoor", Name="loose", ObjectPlacement=a.place(storey, 0, 0, (1, 0)))
     path = tmp_path / "a.ifc"
     path.write_text(a.f.to_string())
-    window.open_path(path)
+    window.files.open_path(path)
     qtbot.waitUntil(lambda: window.selection == "unread", timeout=20_000)
     words = [label.text() for label in window.slip.findChildren(QLabel)]
     assert "Not read" in words
@@ -374,20 +375,20 @@ def test_what_an_architects_file_keeps_back_is_listed(window: Window, tmp_path: 
 
 def test_reading_can_be_left(window: Window, qtbot: QtBot) -> None:
     before = window.building
-    window.open_path(DEMO)
+    window.files.open_path(DEMO)
     qtbot.keyClick(window, Qt.Key.Key_Escape)
     qtbot.wait(1500)
     assert window.building is before
 
 
 def test_issue_from_the_window(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
-    window.issue_to(tmp_path / "out")
+    window.files.issue_to(tmp_path / "out")
     qtbot.waitUntil(lambda: window.fit.said.startswith("Written"), timeout=30_000)
     assert len(list((tmp_path / "out").iterdir())) == 4
 
 
 def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
-    window.drag_level("L2", 2800.0, False)
+    window.hand.drag_level("L2", 2800.0, False)
     window.close()
     assert window.isVisible()
     assert window.line.isVisible()
@@ -398,12 +399,12 @@ def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
 
 def test_recovery_is_offered(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
     path = tmp_path / "b.balken"
-    window._save(path)
-    window.drag_level("L2", 2800.0, False)
+    window.files.save_to(path)
+    window.hand.drag_level("L2", 2800.0, False)
     kept = window.building.project
-    window._keep_journal()
+    window.files.keep_journal()
     window.building._saved = window.building.project  # closing by force asks nothing
-    window.open_path(path)
+    window.files.open_path(path)
     qtbot.waitUntil(lambda: window.line.isVisible(), timeout=10_000)
     take = next(b for b in window.line.findChildren(QPushButton) if b.text() == "Take it")
     take.click()

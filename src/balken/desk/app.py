@@ -35,7 +35,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     def begin(building: Building) -> None:
         window = Window(building)
         window.show()
-        window.offer_recovery()
+        window.files.offer_recovery()
         open_windows[:] = [window]
 
     if demo:

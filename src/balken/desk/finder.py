@@ -9,6 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem
 
+from balken.desk.commands import commands
 from balken.desk.paint import polish
 from balken.fit.places import crossings
 from balken.model.edits import copy_level, move_level
@@ -128,7 +129,7 @@ def _score(wanted: str, words: str) -> float:
 
 
 def _commands(window: "Window") -> list[Offer]:
-    return [Offer(c.words, c.key, c.act) for c in window.commands()]
+    return [Offer(c.words, c.key, c.act) for c in commands(window)]
 
 
 def _places(window: "Window") -> list[Offer]:

@@ -3,14 +3,11 @@
 from collections.abc import Callable
 from datetime import datetime
 from functools import partial
-from pathlib import Path
-from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QMainWindow,
@@ -20,9 +17,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.desk import slips
+from balken.desk import commands, slips
+from balken.desk.file_work import FileWork
 from balken.desk.finder import Finder
 from balken.desk.fit_list import FitList
+from balken.desk.hand import Hand
 from balken.desk.ladder import Ladder
 from balken.desk.paint import polish
 from balken.desk.paper_view import PaperView
@@ -33,29 +32,16 @@ from balken.desk.space_view import SpaceView
 from balken.desk.spans_panel import SpansPanel
 from balken.desk.theme import DARK, LIGHT, Theme, apply
 from balken.desk.words import Line, StepWord, ToolWord
-from balken.desk.work import Errand, run_apart
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.section import wall_section
 from balken.drawing.sheet import title_of
 from balken.drawing.tiers import Tier, tiers
-from balken.exchange.files import FileError
-from balken.exchange.issue import issue, sheets_of
-from balken.exchange.native import SUFFIX
+from balken.exchange.issue import sheets_of
 from balken.framing.member import Member
-from balken.model.edits import change_member, move_level, move_wall, remove_host, set_floor, set_roof
-from balken.model.project import Project, level
-from balken.model.start import place
-from balken.session.building import Building, demo_project, journal_path, open_building, recover
+from balken.model.project import Project
+from balken.session.building import Building
 
 STEPS = (("Ground", ("ground",)), ("Walls", ("walls",)), ("Floors", ("floor", "ceiling")), ("Roof", ("roof",)))
-
-
-class Command(NamedTuple):
-    """Something to do: words for search-and-do, a key, and the doing."""
-
-    words: str
-    key: str
-    act: Callable[[], object]
 
 
 class Window(QMainWindow):
@@ -70,13 +56,14 @@ class Window(QMainWindow):
         self.tier_id = ""
         self.selection = ""
         self.view = "plan"
-        self._dragged: Project | None = None
+        self.hand = Hand(self)
+        self.files = FileWork(self)
         self.resize(1280, 800)
         self.setMinimumSize(960, 600)
         self._journal = QTimer(self)
         self._journal.setSingleShot(True)
         self._journal.setInterval(1500)
-        self._journal.timeout.connect(self._keep_journal)
+        self._journal.timeout.connect(self.files.keep_journal)
         self._build()
         self._first_tier()
         self.refresh()
@@ -101,7 +88,7 @@ class Window(QMainWindow):
         self.ladder.setFixedWidth(236)
         self.ladder.tier_chosen.connect(self.work_in)
         self.ladder.level_chosen.connect(lambda k: self.select(f"level:{k}"))
-        self.ladder.level_moved.connect(self.drag_level)
+        self.ladder.level_moved.connect(self.hand.drag_level)
         row.addWidget(self.ladder)
         row.addWidget(_hairline(t, across=False))
         middle = QVBoxLayout()
@@ -196,7 +183,7 @@ class Window(QMainWindow):
         self.stack = QStackedWidget()
         self.plan = PlanView(t, self.say)
         self.plan.picked.connect(self.select)
-        self.plan.wall_dragged.connect(self.drag_wall)
+        self.plan.wall_dragged.connect(self.hand.drag_wall)
         self.plan.moved.connect(self._pointer)
         self.space = SpaceView(t)
         self.space.picked.connect(self.select)
@@ -209,66 +196,6 @@ class Window(QMainWindow):
         self.foot.setContentsMargins(16, 0, 16, 6)
         column.addWidget(self.foot)
         return board
-
-    # -- commands ----------------------------------------------------------------------------------------------
-
-    def commands(self) -> list[Command]:
-        """Return everything that can be done now, for keys and for search-and-do."""
-        found = [
-            Command("Undo", "Ctrl+Z", self.undo), Command("Redo", "Ctrl+Shift+Z", self.redo),
-            Command("Save", "Ctrl+S", self.save), Command("Save as", "Ctrl+Shift+S", self.save_as),
-            Command("Open a project or an architect’s file", "Ctrl+O", self.open_dialog),
-            Command("Write sheets, cutting list and structure", "Ctrl+E", self.issue_dialog),
-            Command("Quick spans", "Ctrl+K", self.quick_spans),
-            Command("Light or dark", "Ctrl+D", self.toggle_theme),
-            Command("Find or do", "Ctrl+F", self.finder.setFocus), Command("Find or do", "/", self.finder.setFocus),
-            Command("Plan", "1", lambda: self.show_view("plan")),
-            Command("In space", "2", lambda: self.show_view("space")),
-            Command("Paper: sheets", "3", lambda: self.show_view("paper")),
-            Command("Fit in view", "F", self.fit_view), Command("Measure", "M", self.measure),
-            Command("Next tier up", "PgUp", lambda: self._next_tier(1)),
-            Command("Next tier down", "PgDown", lambda: self._next_tier(-1)),
-            Command("Next finding", "N", self.next_finding),
-            Command("Open the demo building", "", self.open_demo),
-            Command("What did not come in", "", lambda: self.select("unread")),
-        ]  # fmt: skip
-        found += [Command(words, key, act) for words, key, act in self._placing()]
-        return found
-
-    def _placing(self) -> list[tuple[str, str, Callable[[], object]]]:
-        """Return what can be placed or changed in this tier."""
-        project = self.building.project
-        tier = self.current_tier()
-        found: list[tuple[str, str, Callable[[], object]]] = []
-        if not project.runs:
-            found.append(("Foundation", "G", lambda: self._place("foundation")))
-        floors = sum(1 for x in project.levels if x.role == "floor" and any(w.base == x.id for w in project.walls))
-        if len(project.floors) < floors + 1:
-            found.append(("Joist floors", "J", lambda: self._place("floors")))
-        if not project.roofs:
-            found.append(("Gable roof", "R", lambda: self._place("roof")))
-        if tier and tier.kind in ("floor", "ceiling"):
-            found.append(("Turn joists", "T", partial(self._turn, tier.id)))
-        if tier and tier.kind == "roof":
-            found += [
-                ("Turn ridge", "T", partial(self._turn, tier.id)), ("Steeper", "+", partial(self._pitch, 1.0)),
-                ("Flatter", "-", partial(self._pitch, -1.0)),
-            ]  # fmt: skip
-        if self.member() or (tier and tier.kind != "walls"):
-            found.append(("Take away", "Del", self.take_away))
-        return found
-
-    def _command_for(self, event: QKeyEvent) -> Command | None:
-        """Return what a key means now. Fields and views take their own keys first; what they leave comes here."""
-        plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
-        pressed = QKeySequence(event.keyCombination())
-        for command in self.commands():
-            if len(command.key) == 1:
-                if plain and event.text().lower() == command.key.lower():
-                    return command
-            elif command.key and QKeySequence(command.key) == pressed:
-                return command
-        return None
 
     def _fill_strip(self) -> None:
         while self.strip_column.count():
@@ -284,7 +211,7 @@ class Window(QMainWindow):
             label.setContentsMargins(12, 0, 0, 4)
             self.strip_column.addWidget(label)
 
-        placing = self._placing()
+        placing = commands.placing(self)
         if placing:
             heading("PLACE" if not self.building.project.roofs else "CHANGE")
             for words, key, act in placing:
@@ -300,9 +227,9 @@ class Window(QMainWindow):
         self.strip_column.addWidget(ToolWord(t, "Spans", "Ctrl+K", self.quick_spans))
         self.strip_column.addStretch(1)
         heading("FILE")
-        self.strip_column.addWidget(ToolWord(t, "Open", "Ctrl+O", self.open_dialog))
-        self.strip_column.addWidget(ToolWord(t, "Save", "Ctrl+S", self.save))
-        self.strip_column.addWidget(ToolWord(t, "Issue", "Ctrl+E", self.issue_dialog))
+        self.strip_column.addWidget(ToolWord(t, "Open", "Ctrl+O", self.files.open_dialog))
+        self.strip_column.addWidget(ToolWord(t, "Save", "Ctrl+S", self.files.save))
+        self.strip_column.addWidget(ToolWord(t, "Issue", "Ctrl+E", self.files.issue_dialog))
 
     # -- state -------------------------------------------------------------------------------------------------
 
@@ -346,7 +273,7 @@ class Window(QMainWindow):
             self.view = "plan"
         self.refresh()
 
-    def _next_tier(self, by: int) -> None:
+    def next_tier(self, by: int) -> None:
         ids = [t.id for t in self.tiers]
         if self.tier_id in ids:
             self.work_in(ids[max(0, min(len(ids) - 1, ids.index(self.tier_id) + by))])
@@ -394,7 +321,7 @@ class Window(QMainWindow):
         self._show_board(shown)
         self.fit.rows.show_findings(as_it_is(self.building))
         self.fit.update()
-        if shown.project is self.building.project and not self._follows:
+        if shown.project is self.building.project and not self.hand.follows:
             slips.fill(self)
             self._fill_strip()
 
@@ -443,7 +370,6 @@ class Window(QMainWindow):
         self.board_scale.setText(f"plan · {self.plan.caption()}")
 
     _looked: tuple[str, ...] = ()
-    _reading: Errand | None = None
 
     def _below(self, tier: Tier) -> Tier | None:
         """Return the tier underneath that shows faintly: the walls a floor lies on, the foundation under walls."""
@@ -456,81 +382,6 @@ class Window(QMainWindow):
 
     def _pointer(self, text: str) -> None:
         self.foot.setText(polish(text))
-
-    # -- edits -------------------------------------------------------------------------------------------------
-
-    def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
-        """Follow a level that is dragged; one step of undo for the whole drag."""
-        words = f"move {level(self.building.project, key).name}"
-        self._follows = goes_on
-        if self.edit(words, partial(move_level, key=key, elevation=elevation), joined=self._dragged is not None):
-            self.selection = f"level:{key}"
-        self._dragged = self.building.project if goes_on else None
-        if not goes_on:
-            self.refresh()
-
-    def drag_wall(self, key: str, by: float, goes_on: bool) -> None:
-        """Follow a wall that is dragged from where it was grabbed."""
-        if self._dragged is None:
-            self._dragged = self.building.project
-        base = self._dragged
-        name = key.removeprefix("wall:")
-        words = f"move wall {name}"
-        self._follows = goes_on
-        joined = bool(self.building.history.done) and self.building.history.done[-1].words == words and self._in_drag
-        self._in_drag = self.edit(words, lambda _: move_wall(base, name, by), joined=joined) or self._in_drag
-        if not goes_on:
-            self._dragged, self._in_drag = None, False
-            self.refresh()
-
-    _in_drag = False
-    _follows = False
-    """While something is dragged, ladder and board follow at once; the slip waits for the hand to let go."""
-
-    def _place(self, kind: str) -> None:
-        said: list[str] = []
-
-        def change(project: Project) -> Project:
-            after, words = place(project, kind)
-            said.extend(words)
-            return after
-
-        before = len(self.tiers)
-        if self.edit(f"place {kind}", change):
-            new = [t for t in self.tiers if t.kind == {"foundation": "ground", "floors": "floor", "roof": "roof"}[kind]]
-            if new and len(self.tiers) > before:
-                self.work_in(new[0].id)
-            self.say(" ".join(said))
-
-    def _turn(self, host: str) -> None:
-        kind, key = host.split(":", 1)
-        sized = next((m for m in self.building.checked.structure.members if m.host == host and m.area > 0), None)
-        if sized is None:
-            return
-        along_x = abs(sized.end[0] - sized.start[0]) > abs(sized.end[1] - sized.start[1])
-        if kind == "floor":
-            self.edit("turn the joists", partial(set_floor, key=key, span="y" if along_x else "x"))
-        else:
-            self.edit("turn the ridge", partial(set_roof, key=key, ridge="x" if along_x else "y"))
-
-    def _pitch(self, by: float) -> None:
-        tier = self.current_tier()
-        roof = next((r for r in self.building.project.roofs if tier and f"roof:{r.id}" == tier.id), None)
-        if roof:
-            self.edit("pitch", partial(set_roof, key=roof.id, rise=max(1.0, min(36.0, roof.rise + by))))
-
-    def take_away(self) -> None:
-        """Take the selected member away, or the whole of the tier where none is selected."""
-        member, tier = self.member(), self.current_tier()
-        if member and member.role in ("joist", "ceiling joist", "rafter", "rim", "footing", "stem", "sill"):
-            mark = member.mark
-            if self.edit(f"take {mark} away", partial(change_member, member=member.id, removed=True)):
-                self.select("")
-                self.say(f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back.")
-        elif not member and tier and tier.kind != "walls":
-            name = tier.name
-            if self.edit(f"take {name} away", partial(remove_host, host=tier.id)):
-                self.say(f"{name}: taken away. Ctrl+Z brings it back.")
 
     def undo(self) -> None:
         """Take back the last edit."""
@@ -656,61 +507,20 @@ class Window(QMainWindow):
             if self.spans:
                 self.quick_spans()
                 return
-            if self._reading:
-                self._reading.leave()
-                self._reading = None
+            if self.files.reading:
+                self.files.reading.leave()
+                self.files.reading = None
             self.plan.tool = "select"
             self._looked = ()
             self.fit.rows.armed = -1
             self.say("")
             self.select("")
             return
-        command = self._command_for(event)
+        command = commands.command_for(self, event)
         if command:
             command.act()
             return
         super().keyPressEvent(event)
-
-    # -- files -------------------------------------------------------------------------------------------------
-
-    def save(self) -> bool:
-        """Save; ask for a name where there is none. Return whether it was saved."""
-        if self.building.path is None:
-            return self.save_as()
-        return self._save(self.building.path)
-
-    def save_as(self) -> bool:
-        """Ask for a name and save."""
-        start = str(self.building.path or Path.home() / f"{self.building.project.name}{SUFFIX}")
-        name, _ = QFileDialog.getSaveFileName(self, "Save the project", start, f"Projects (*{SUFFIX})")
-        return bool(name) and self._save(Path(name))
-
-    def _save(self, path: Path) -> bool:
-        try:
-            target = self.building.save(path)
-        except FileError as error:
-            self.say(str(error))
-            return False
-        self.building.journal = journal_path(target)
-        self.refresh()
-        self.say(f"Saved as {target}.")
-        return True
-
-    def open_dialog(self) -> None:
-        """Ask for a file and open it."""
-        kinds = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
-        name, _ = QFileDialog.getOpenFileName(self, "Open", str(Path.home()), kinds)
-        if name:
-            self.leave(lambda: self.open_path(Path(name)))
-
-    def open_path(self, path: Path) -> None:
-        """Open a file apart from the window, which stays as it is until the file has been read whole."""
-        self.say(f"Reading {path.name} …  Esc leaves it.")
-        self._reading = run_apart(self, partial(open_building, path, journal_path(path)), self.show_building, self.say)
-
-    def open_demo(self) -> None:
-        """Open the demo building."""
-        self.leave(lambda: self.show_building(Building(demo_project(), None, None)))
 
     def show_building(self, building: Building) -> None:
         """Show another building."""
@@ -726,61 +536,7 @@ class Window(QMainWindow):
             )
         else:
             self.say("")
-        self.offer_recovery()
-
-    def offer_recovery(self) -> None:
-        """Offer what a killed program left behind."""
-        journal = self.building.journal
-        kept = recover(journal) if journal else None
-        if kept is None or kept == self.building.project:
-            return
-
-        def take() -> None:
-            self.edit("take unsaved work", lambda _: kept)
-
-        self.line.ask(
-            "This building has unsaved work from a session that ended without closing.",
-            [("Take it", take), ("Drop it", self.building.forget_journal)],
-        )
-
-    def _keep_journal(self) -> None:
-        try:
-            self.building.keep_journal()
-        except FileError as error:
-            self.say(str(error))
-
-    def issue_dialog(self) -> None:
-        """Ask for a folder and write everything into it."""
-        name = QFileDialog.getExistingDirectory(self, "Folder for sheets, lists and structure", str(Path.home()))
-        if name:
-            self.issue_to(Path(name))
-
-    def issue_to(self, folder: Path) -> None:
-        """Write sheets, cutting list, structure and project into a folder, apart from the window."""
-        now = datetime.now()
-        self.say(f"Writing into {folder} …")
-        checked, found = self.building.checked, self.building.findings
-        run_apart(
-            self, partial(issue, checked, found, folder, date=now.strftime("%Y-%m-%d"), when=now.strftime("%Y-%m-%dT%H:%M:%S")),
-            lambda files: self.say(f"Written: {', '.join(f.name for f in files)}."), self.say,
-        )  # fmt: skip
-
-    def leave(self, go: Callable[[], object]) -> None:
-        """Ask about unsaved work before leaving a building."""
-        if self.building.saved or not self.building.history.done:
-            go()
-            return
-
-        def drop() -> None:
-            self.building.forget_journal()
-            go()
-
-        def keep() -> None:
-            if self.save():
-                go()
-
-        answers: list[tuple[str, Callable[[], object]]] = [("Save and go on", keep), ("Leave it", drop)]
-        self.line.ask(f"{self.building.project.name} is not saved.", [*answers, ("Stay", lambda: None)])
+        self.files.offer_recovery()
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.building.saved or not self.building.history.done or self._closing:
@@ -792,7 +548,7 @@ class Window(QMainWindow):
             self._closing = True
             self.close()
 
-        self.leave(go)
+        self.files.leave(go)
 
     _closing = False
 
