@@ -22,7 +22,7 @@ class Command(NamedTuple):
 def commands(w: "Window") -> list[Command]:
     """Return everything that can be done now, for keys and for search-and-do."""
     found = [
-        Command("Undo", "Ctrl+Z", w.undo), Command("Redo", "Ctrl+Shift+Z", w.redo),
+        Command("Undo", "Ctrl+Z", w.undo), Command("Redo", "Ctrl+Y", w.redo), Command("Redo", "Ctrl+Shift+Z", w.redo),
         Command("Save", "Ctrl+S", w.files.save), Command("Save as", "Ctrl+Shift+S", w.files.save_as),
         Command("Open a project or an architect’s file", "Ctrl+O", w.files.open_dialog),
         Command("Write sheets, cutting list and structure", "Ctrl+E", w.files.issue_dialog),

@@ -228,7 +228,7 @@ class Window(QMainWindow):
         self.strip_column.addStretch(1)
         undo = ToolWord(t, "Undo", "Ctrl+Z", self.undo)
         undo.setEnabled(bool(self.building.history.done))
-        redo = ToolWord(t, "Redo", "Ctrl+Shift+Z", self.redo)
+        redo = ToolWord(t, "Redo", "Ctrl+Y", self.redo)
         redo.setEnabled(bool(self.building.history.undone))
         self.strip_column.addWidget(undo)
         self.strip_column.addWidget(redo)
