@@ -121,6 +121,40 @@ def test_a_wall_without_an_axis_gets_one_from_its_body(tmp_path: Path) -> None:
     assert (wall_length(wall), wall.thickness, wall.side) == (pytest.approx(4000), pytest.approx(150), "centre")
 
 
+def test_a_body_without_its_identifier(tmp_path: Path) -> None:
+    a = Architect()
+    made = a.wall(a.storey("F", 0.0), 0, 0, (1, 0), 3000)
+    made.Representation.Representations[1].RepresentationIdentifier = None
+    assert wall_length(read(a, tmp_path).walls[0]) == pytest.approx(3000)
+
+
+def test_a_wall_drawn_as_its_elevation_pushed_through_its_thickness(tmp_path: Path) -> None:
+    a = Architect()
+    ring = [a.point(*p) for p in ((0, 0), (4000, 0), (4000, 2600), (0, 2600), (0, 0))]
+    profile = a.f.createIfcArbitraryClosedProfileDef("AREA", None, a.f.createIfcPolyline(ring))
+    upright = a.f.createIfcAxis2Placement3D(
+        a.point(0, 200, 0), a.f.createIfcDirection((0.0, -1.0, 0.0)), a.f.createIfcDirection((1.0, 0.0, 0.0))
+    )
+    solid = a.f.createIfcExtrudedAreaSolid(profile, upright, a.z, 200.0)
+    a.wall(a.storey("F", 0.0), 0, 0, (1, 0), 4000, solid=solid)
+    project = read(a, tmp_path)
+    wall = project.walls[0]
+    assert (wall.thickness, wall.side) == (pytest.approx(200), "left")
+    assert wall_top(project, wall) - wall_base(project, wall) == pytest.approx(2600)
+
+
+def test_a_wall_of_triangles(tmp_path: Path) -> None:
+    a = Architect()
+    corners = [(x, y, z) for z in (0.0, 2500.0) for x, y in ((0.0, 0.0), (3000.0, 0.0), (3000.0, 150.0), (0.0, 150.0))]
+    points = a.f.createIfcCartesianPointList3D(corners)
+    faces = [(1, 2, 3), (1, 3, 4), (5, 6, 7), (5, 7, 8), (1, 2, 6), (1, 6, 5), (3, 4, 8), (3, 8, 7)]
+    solid = a.f.createIfcTriangulatedFaceSet(points, None, None, faces, None)
+    a.wall(a.storey("F", 0.0), 0, 0, (1, 0), 3000, solid=solid)
+    project = read(a, tmp_path)
+    assert project.walls[0].thickness == pytest.approx(150)
+    assert wall_top(project, project.walls[0]) - wall_base(project, project.walls[0]) == pytest.approx(2500)
+
+
 def test_a_mapped_body(tmp_path: Path) -> None:
     a = Architect()
     storey = a.storey("F", 0.0)

@@ -50,7 +50,7 @@ def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
     found: list[tuple[str, str, Callable[[], object]]] = []
     if not project.runs:
         found.append(("Foundation", "G", lambda: w.hand.place("foundation")))
-    floors = sum(1 for x in project.levels if x.role == "floor" and any(w.base == x.id for w in project.walls))
+    floors = sum(1 for x in project.levels if x.role == "floor" and any(wall.base == x.id for wall in project.walls))
     if len(project.floors) < floors + 1:
         found.append(("Joist floors", "J", lambda: w.hand.place("floors")))
     if not project.roofs:

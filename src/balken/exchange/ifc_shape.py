@@ -17,6 +17,7 @@ Matrix = NDArray[np.float64]
 FARTHEST: Final = 1e9
 """Coordinates beyond 1000 km are damage, mm."""
 DEEPEST: Final = 40
+SOLIDS: Final = ("SweptSolid", "Clipping", "CSG", "Brep", "Tessellation", "SolidModel", "MappedRepresentation")
 HALF: Final = 1e7
 """How far a half space is built out, mm."""
 
@@ -63,11 +64,17 @@ def _axis3(item: Any, scale: float) -> Matrix:
 
 
 def representation(product: Any, identifier: str) -> Any | None:
-    """Return a product's representation by its identifier (``Body``, ``Axis``), or None."""
+    """Return a product's representation by its identifier (``Body``, ``Axis``), or None.
+
+    Some writers leave the identifier out; then the kind of the representation tells a body.
+    """
     shape = product.Representation
-    for item in shape.Representations if shape else ():
+    items = list(shape.Representations) if shape else []
+    for item in items:
         if item.RepresentationIdentifier == identifier:
             return item
+    if identifier == "Body":
+        return next((i for i in items if not i.RepresentationIdentifier and i.RepresentationType in SOLIDS), None)
     return None
 
 

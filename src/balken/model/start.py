@@ -52,7 +52,7 @@ def propose_levels(project: Project) -> Project:
     thickness = FOOTING[1] if us else 250.0
     wanted = [
         Level("TF", "Top of foundation", "foundation_top", foundation),
-        Level("GR", "Ground", "ground", ground),
+        Level("GR", "Ground line", "ground", ground),
         Level("FT", "Top of footing", "footing_top", bottom + thickness),
         Level("FB", "Bottom of footing", "footing_bottom", bottom),
     ]
