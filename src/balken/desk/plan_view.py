@@ -109,7 +109,7 @@ class PlanView(QWidget):
         easel.paint(self.lines, self.chosen)
         easel.paint(self.notes(self.paper), self.chosen)
         self._measuring(painter)
-        if self._grab and self._typed:
+        if self._grab and (self._typed or self._dragging):
             self._entry(painter)
 
     def _measuring(self, painter: QPainter) -> None:
@@ -126,7 +126,18 @@ class PlanView(QWidget):
         self._tag(painter, middle, text)
 
     def _entry(self, painter: QPainter) -> None:
-        self._tag(painter, self.to_pixel(self._pointer) + QPointF(14, -14), f"{self._typed}▏")
+        """Show how far the wall has come, or what is typed instead."""
+        at = self.to_pixel(self._pointer) + QPointF(14, -14)
+        if self._typed:
+            self._tag(painter, at, f"{self._typed} |")
+        elif self.building:
+            way = self._step(self._distance(self.to_pixel(self._pointer)))
+            self._tag(painter, at, polish(format_run(abs(way), self.building.project.system)))
+
+    def _step(self, distance: float) -> float:
+        """Return a distance at whole inches, or at 10 mm."""
+        step = 25.4 if self.building and self.building.project.system == "us" else 10.0
+        return round(distance / step) * step
 
     def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
         painter.setFont(font(13, bold=True))
@@ -201,8 +212,8 @@ class PlanView(QWidget):
             by = self._distance(event.position())
             if abs(by) * self.scale > 4 or self._dragging:
                 self._dragging = True
-                step = 25.4 if self.building.project.system == "us" else 10.0
-                self.wall_dragged.emit(self._grab[0], round(by / step) * step, True)
+                self.wall_dragged.emit(self._grab[0], self._step(by), True)
+                self.update()
                 return
         self.moved.emit(self._where(p))
         if self._measure:
@@ -228,8 +239,7 @@ class PlanView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._pan = None
         if self._grab and self._dragging and not self._typed:
-            step = 25.4 if self.building.project.system == "us" else 10.0
-            self.wall_dragged.emit(self._grab[0], round(self._distance(event.position()) / step) * step, False)
+            self.wall_dragged.emit(self._grab[0], self._step(self._distance(event.position())), False)
         if not self._typed:
             self._grab, self._dragging = None, False
 
