@@ -1,8 +1,9 @@
 """Figures, sections and plans say what the building says."""
 
 import pytest
+from msgspec.structs import replace
 
-from balken.design.building import Checked, checks_of
+from balken.design.building import Checked, checks_of, work_out
 from balken.drawing.calculation import calculation_sheets, worst_members
 from balken.drawing.figure import figure
 from balken.drawing.marks import Label, Patch, extent
@@ -12,6 +13,7 @@ from balken.drawing.tiers import tiers
 from balken.fit.findings import findings
 from balken.geometry.plane import box
 from balken.model.memo import Memo
+from buildings import house
 
 
 def test_every_kind_of_member_has_a_figure_with_words(demo_checked: Checked) -> None:
@@ -57,6 +59,26 @@ def test_plan_holds_every_member_of_its_tier_once(demo_checked: Checked) -> None
         keys = [m.key for m in plan(demo_checked, tier) if isinstance(m, Patch) and "/" in m.key]
         members = [m.id for m in demo_checked.structure.members if m.host == tier.id and m.role != "subfloor"]
         assert sorted(keys) == sorted(members), tier.name
+
+
+def test_dimensions_run_along_a_building_that_lies_askew() -> None:
+    from math import radians
+
+    from balken.drawing.plan import plan_notes
+    from balken.geometry.plane import rotate
+
+    project = house(9000.0, 6000.0, 1, "metric")
+    turn = radians(25)
+    walls = tuple(replace(w, start=rotate(w.start, turn), end=rotate(w.end, turn)) for w in project.walls)
+    for grids in ((), (replace(project.grids[0], angle=25.0),)):
+        checked = work_out(replace(project, walls=walls, grids=grids))
+        floor = next(t for t in tiers(checked, Memo()) if t.id == "floor:F1")
+        labels = [m for m in plan_notes(checked, floor, 50.0) if isinstance(m, Label)]
+        words = {m.text: m for m in labels}
+        assert {"9000 overall", "6000 overall"} <= set(words)
+        assert words["9000 overall"].angle == pytest.approx(25.0)
+        assert words["6000 overall"].angle == pytest.approx(-65.0)
+        assert ("9000" in words) == bool(grids)
 
 
 def test_tiers_follow_one_another_upward(demo_checked: Checked) -> None:

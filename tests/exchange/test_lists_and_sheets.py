@@ -4,7 +4,6 @@ import csv
 import io
 import json
 import re
-import zlib
 from pathlib import Path
 
 import msgspec
@@ -137,9 +136,6 @@ def test_the_pdf_is_vector_with_words_that_can_be_searched(demo_checked: Checked
     assert boxes == {(b"1224", b"792")}, "11 by 17 in, landscape"
     assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") == 12
     assert b"Barlow" in data
-    streams = re.findall(rb"stream\r?\n(.*?)endstream", data, re.DOTALL)
-    assert len(streams) > 12
-    assert zlib is not None
 
 
 def test_issue_writes_everything(demo_checked: Checked, tmp_path: Path) -> None:
@@ -172,11 +168,11 @@ def test_from_an_architects_file_to_a_cutting_list(tmp_path: Path) -> None:
 
 
 def test_exit_codes(tmp_path: Path, plain: Project) -> None:
-    fine = tmp_path / "fine.balken"
-    save(set_floor(plain, "F1", section="2x10"), fine)
-    code, text = run("check", str(fine))
-    if "Everything fits" in text:
-        assert code == 0
+    weak = tmp_path / "weak.balken"
+    save(set_floor(plain, "F1", section="2x6", spacing=609.6), weak)
+    code, text = run("check", str(weak))
+    assert code == 1
+    assert "Over" in text
     bad = tmp_path / "bad.balken"
     bad.write_bytes(b"\x89PNG")
     code, text = run("check", str(bad))

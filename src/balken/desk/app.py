@@ -39,7 +39,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
         open_windows[:] = [window]
 
     if demo:
-        begin(Building(demo_project()))
+        begin(Building(demo_project(), None, journal_path(None)))
     elif file is not None:
         try:
             begin(open_building(file, journal_path(file)))

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 from balken.desk.paint import Easel, polish
 from balken.desk.shown import Shown
 from balken.desk.theme import SMALL_PX, Theme, font
+from balken.drawing.marks import Patch
 from balken.drawing.section import SectionPart
 from balken.drawing.tiers import Tier
 from balken.fit.findings import Finding
@@ -137,7 +138,9 @@ class Ladder(QWidget):
         tier = next((x for x in self.tiers if x.id == self.tier), None)
         if tier is None:
             return
-        top, bottom = self.y_of(tier.high), self.y_of(tier.low)
+        drawn = [z for p in self.parts if p.tier == tier.id and isinstance(p.mark, Patch) for _, z in p.mark.ring]
+        high = min(tier.high, max(drawn, default=tier.high))  # a roof is drawn at its eaves only
+        top, bottom = self.y_of(high), self.y_of(tier.low)
         wash = QColor(self.theme.wash)
         wash.setAlpha(150)
         painter.fillRect(QRectF(0, top, self.width(), bottom - top), wash)

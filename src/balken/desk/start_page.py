@@ -121,7 +121,7 @@ class StartPage(QWidget):
         )
         button = QPushButton("Open the demo building")
         button.setProperty("act", True)
-        button.clicked.connect(lambda: self.begin(Building(demo_project())))
+        button.clicked.connect(lambda: self.begin(Building(demo_project(), None, journal_path(None))))
         column.addWidget(button)
         column.addStretch(1)
         return column
@@ -189,4 +189,4 @@ class StartPage(QWidget):
             self.say(str(error))
             return
         project, _ = propose_structure(project)
-        self.begin(Building(settle(project)))
+        self.begin(Building(settle(project), None, journal_path(None)))

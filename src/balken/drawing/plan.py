@@ -1,14 +1,16 @@
 """Plans: what is seen from above at one tier, and the notes that belong on it at a scale."""
 
+from math import atan2, cos, pi, radians, sin
+
 from balken.design.building import Checked
-from balken.drawing.dimensions import chain, grid_heads
+from balken.drawing.dimensions import Frame, chain, frame_round, grid_heads
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
 from balken.framing.member import Member
-from balken.geometry.plane import Point, Ring, add, box, distance, left, sub, unit
-from balken.model.project import Project, Wall, grid_ends
+from balken.geometry.plane import Point, Ring, add, distance, left, sub, unit
+from balken.model.project import Grid, Project, Wall, grid_ends
 from balken.model.walls import Body, bodies, storey_walls
-from balken.units import format_length, format_run
+from balken.units import System, format_length, format_run
 
 _PENS = {"joist": "seen", "ceiling joist": "seen", "rafter": "seen", "rim": "seen", "ridge": "cut", "sill": "seen"}
 
@@ -93,8 +95,6 @@ def _openings(wall: Wall, body: Body) -> list[Mark]:
 
 
 def _arc(centre: Point, start: Point, end: Point) -> list[Point]:
-    from math import cos, pi, sin
-
     u, v = sub(start, centre), sub(end, centre)
     steps = 12
     return [
@@ -111,22 +111,19 @@ def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
         tier: the tier.
         paper: mm of building to a mm of paper (48 for 1/4" to the foot).
     """
-    project = checked.project
-    frame = plan_box(checked, tier)
+    project, system = checked.project, checked.project.system
+    frame = plan_frame(checked, tier)
     if frame is None:
         return ()
     marks: list[Mark] = []
     for grid in project.grids:
         marks += grid_heads(grid, frame, paper)
-        if abs(grid.angle) < 1e-6:
-            marks += _grid_dimensions(project, frame, paper)
-    if not project.grids or not marks:
-        x0, y0, x1, y1 = frame
-        marks += chain([(x0, y0), (x1, y0)], (0.0, -1.0), 12 * paper, paper, project.system)
-    x0, y0, x1, y1 = frame
-    below = y0 - 10 * paper - (_overhang(checked, tier))
-    marks += chain([(x0, y0), (x1, y0)], (0.0, -1.0), y0 - below, paper, project.system, words="overall")
-    marks += chain([(x1, y0), (x1, y1)], (1.0, 0.0), 10 * paper, paper, project.system, words="overall")
+        marks += _grid_dimensions(grid, frame, paper, system)
+    a, b, c, _ = frame.corners
+    right, up = frame.right, frame.up
+    below = 10 * paper + _overhang(checked, tier)
+    marks += chain([a, b], (-up[0], -up[1]), below, paper, system, words="overall")
+    marks += chain([b, c], right, 10 * paper, paper, system, words="overall")
     marks += _span_note(checked, tier, paper)
     return tuple(marks)
 
@@ -136,25 +133,43 @@ def _overhang(checked: Checked, tier: Tier) -> float:
     return roof.overhang if roof else 0.0
 
 
-def plan_box(checked: Checked, tier: Tier) -> tuple[float, float, float, float] | None:
-    """Return the box round the walls of a tier, else round its members."""
-    points = [p for b in bodies(storey_walls(checked.project, tier.walls_on)).values() for p in b.ring]
+def plan_frame(checked: Checked, tier: Tier) -> Frame | None:
+    """Return the frame of a plan: round the walls of a tier, else its members, along the way the building lies.
+
+    Dimensions of a building that lies askew to the axes must run along its own walls.
+    """
+    project = checked.project
+    shapes = bodies(storey_walls(project, tier.walls_on))
+    points = [p for b in shapes.values() for p in b.ring]
     if not points:
         points = [p for m in checked.structure.members if m.host == tier.id for p in m.solid.plan()]
-    return box(points) if points else None
+    return frame_round(points, _lie(project, tier)) if points else None
 
 
-def _grid_dimensions(project: Project, frame: tuple[float, float, float, float], paper: float) -> list[Mark]:
-    x0, _, _, y1 = frame
+def _lie(project: Project, tier: Tier) -> float:
+    """Return the turn of a building, radians between -45° and 45°: of its grid, else of its longest wall."""
+    turns = [radians(g.angle) for g in project.grids]
+    walls = storey_walls(project, tier.walls_on)
+    if not turns and walls:
+        longest = max(walls, key=lambda w: (round(distance(w.start, w.end)), w.id))
+        way = sub(longest.end, longest.start)
+        turns = [atan2(way[1], way[0])]
+    turn = turns[0] if turns else 0.0
+    return (turn + pi / 4) % (pi / 2) - pi / 4
+
+
+def _grid_dimensions(grid: Grid, frame: Frame, paper: float, system: System) -> list[Mark]:
+    ends = [(line, *grid_ends(grid, line)) for line in grid.lines]
     found: list[Mark] = []
-    for grid in project.grids:
-        ends = [(line, *grid_ends(grid, line)) for line in grid.lines]
-        xs = sorted(a[0] for line, a, _ in ends if line.runs == "y")
-        ys = sorted(a[1] for line, a, _ in ends if line.runs == "x")
-        if len(xs) > 1:
-            found += chain([(x, y1) for x in xs], (0.0, 1.0), 8 * paper, paper, project.system)
-        if len(ys) > 1:
-            found += chain([(x0, y) for y in ys], (-1.0, 0.0), 8 * paper, paper, project.system)
+    _, _, c, d = frame.corners
+    across = sorted((frame.local(a)[0], a) for line, a, _ in ends if line.runs == "y")
+    along = sorted((frame.local(a)[1], a) for line, a, _ in ends if line.runs == "x")
+    square = abs(sin(radians(grid.angle) - frame.turn)) < 1e-3
+    if len(across) > 1 and square:
+        found += chain([frame.plan((x, frame.local(c)[1])) for x, _ in across], frame.up, 8 * paper, paper, system)
+    if len(along) > 1 and square:
+        left = (-frame.right[0], -frame.right[1])
+        found += chain([frame.plan((frame.local(d)[0], y)) for y, _ in along], left, 8 * paper, paper, system)
     return found
 
 
