@@ -2,7 +2,9 @@
 
 import os
 import sys
+import traceback
 from pathlib import Path
+from types import TracebackType
 
 NO_SCREEN = """balken: there is no screen to open a window on (neither DISPLAY nor WAYLAND_DISPLAY is set).
   ./balken check FILE and ./balken issue FILE --to FOLDER work without one."""
@@ -38,6 +40,17 @@ def run(file: Path | None, *, demo: bool = False) -> int:
         window.files.offer_recovery()
         open_windows[:] = [window]
 
+    def unforeseen(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        """Say what nobody foresaw where it is seen, keep the work, and go on."""
+        traceback.print_exception(kind, error, trace)
+        for window in open_windows:
+            if isinstance(window, Window):
+                window.say(
+                    f"That went wrong inside the program ({kind.__name__}: {error}). Your work is kept; Ctrl+Z goes back."
+                )
+                window.files.keep_journal()
+
+    sys.excepthook = unforeseen
     if demo:
         begin(Building(demo_project(), None, journal_path(None)))
     elif file is not None:
