@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from balken.model.edits import change_member, move_level, move_wall, remove_host, set_floor, set_roof
 from balken.model.project import Project, level
-from balken.model.start import place
+from balken.model.start import Placeable, place
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -46,7 +46,7 @@ class Hand:
             self._dragged, self._in_drag = None, False
             self.w.refresh()
 
-    def place(self, kind: str) -> None:
+    def place(self, kind: Placeable) -> None:
         """Place what is missing of a kind, and work in its tier."""
         said: list[str] = []
 

@@ -47,11 +47,6 @@ class SpaceView(QWidget):
         self._stale = True
         self.update()
 
-    def set_theme(self, theme: Theme) -> None:
-        """Change colours."""
-        self.theme, self._shown, self._stale = theme, None, True
-        self.update()
-
     def _draw(self) -> None:
         if self.building is None:
             return

@@ -21,8 +21,12 @@ SILL_MATERIAL = "HF No.2 treated"
 """Wood on concrete is preservative-treated (IRC 2021 R317.1)."""
 
 
-def stem_lines(run: FoundationRun, walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
-    """Return the stems as walls: line, side and thickness, so that they mitre by the same rule as walls do."""
+def flush_lines(walls: tuple[Wall, ...], thickness: float, offset: float = 0.0) -> tuple[Wall, ...]:
+    """Return stems or plates under walls as lines, so that they mitre by the same rule as walls do.
+
+    Under outside walls the outer face is flush with the wall's, moved out by ``offset``; under inside walls the line is
+    centred.
+    """
     outside = outer_sides(walls, storey_outline(walls))
     found = []
     for wall in walls:
@@ -30,11 +34,11 @@ def stem_lines(run: FoundationRun, walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
         faces = reach(wall)
         sign = outside.get(wall.id)
         if sign is None:
-            middle = sum(faces) / 2
-            found.append(_line(wall, normal, middle, run.stem_thickness, "centre"))
+            found.append(_line(wall, normal, sum(faces) / 2, thickness, "centre"))
+        elif sign > 0:
+            found.append(_line(wall, normal, faces[0] + offset, thickness, "right"))
         else:
-            face = faces[0] + run.offset if sign > 0 else faces[1] - run.offset
-            found.append(_line(wall, normal, face, run.stem_thickness, "right" if sign > 0 else "left"))
+            found.append(_line(wall, normal, faces[1] - offset, thickness, "left"))
     return tuple(found)
 
 
@@ -87,23 +91,6 @@ def butted(lines: tuple[Wall, ...]) -> list[tuple[str, Ring]]:
     return found
 
 
-def sill_lines(walls: tuple[Wall, ...], width: float) -> tuple[Wall, ...]:
-    """Return plates of a width as lines: flush with the outer face of outside walls, centred on inside ones."""
-    outside = outer_sides(walls, storey_outline(walls))
-    found = []
-    for wall in walls:
-        normal = left(unit(sub(wall.end, wall.start)))
-        faces = reach(wall)
-        sign = outside.get(wall.id)
-        if sign is None:
-            found.append(_line(wall, normal, sum(faces) / 2, width, "centre"))
-        else:
-            found.append(
-                _line(wall, normal, faces[0] if sign > 0 else faces[1], width, "right" if sign > 0 else "left")
-            )
-    return tuple(found)
-
-
 def frame_run(
     run: FoundationRun,
     walls: tuple[Wall, ...],
@@ -123,7 +110,7 @@ def frame_run(
         changes: changes by hand on members of this run.
     """
     bottom, base, top = heights
-    stems = stem_lines(run, walls)
+    stems = flush_lines(walls, run.stem_thickness, run.offset)
     footings = _widened(stems, run.footing_width)
     host = f"run:{run.id}"
     size = f"{format_run(run.footing_width, system)} × {format_run(base - bottom, system)}"
@@ -134,7 +121,7 @@ def frame_run(
                    stems),
     ]  # fmt: skip
     if sill:
-        lines = sill_lines(walls, sill.depth)
+        lines = flush_lines(walls, sill.depth)
         members += kept.make(
             "sill", "P", butted(lines), top, top + sill.breadth, run.top, sill.name, SILL_MATERIAL, lines
         )

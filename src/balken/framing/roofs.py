@@ -176,14 +176,15 @@ def _rafter(
     middle = (row.low + row.high) / 2
     span = (row.low, middle) if side == "a" else (middle, row.high)
     area = row.width * (span[1] - span[0] + shape.overhang)
-    degrees = f"{math.degrees(shape.angle):.1f}°"
+    plumb = f"plumb {math.degrees(shape.angle):.1f}°"
+    seat_cut = f"birdsmouth, seat {format_run(shape.seat, system)}, {format_run(shape.notch, system)} deep"
     return Member(
         f"roof:{roof.id}/rafter:{row.name}{side}", f"{roof.id}-R{row.name}{side}", "rafter", f"roof:{roof.id}",
         roof.plate, section.name, f"{roof.species} {roof.grade}",
         side_profile(wall_face, direction, outline, section.breadth),
         (*tail, mid + shape.under(-shape.overhang)), (*ridge_face, mid + shape.under(shape.reach)),
         shape.length + shape.tail, shape.blank,
-        (f"plumb {degrees}", f"plumb {degrees}", f"birdsmouth, seat {format_run(shape.seat, system)}"),
+        (plumb, plumb, seat_cut),
         (Support(shape.overhang + shape.seat / 2, shape.seat if under else 0.0, under, seat), ridge), area,
         (0.0, shape.overhang + shape.reach + gable.ridge_thickness / 2), shape.slope, touched,
     )  # fmt: skip

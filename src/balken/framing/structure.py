@@ -3,7 +3,7 @@
 import msgspec
 
 from balken.framing.floors import frame_floor
-from balken.framing.ground import frame_run, sill_lines
+from balken.framing.ground import flush_lines, frame_run
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
 from balken.geometry.plane import Ring
@@ -46,7 +46,7 @@ def _plates(walls: tuple[Wall, ...], system: System) -> tuple[Ring, tuple[Strip,
         return None
     outside = outer_sides(walls, outline)
     widths = [plate_width(wall, system) for wall in walls]
-    lines = tuple(sill_lines(walls, width)[i] for i, width in enumerate(widths))
+    lines = tuple(flush_lines(walls, width)[i] for i, width in enumerate(widths))
     strips = tuple(Strip(f"wall:{k}", body.ring, k in outside) for k, body in bodies(lines).items())
     return outline, strips, max(w for wall, w in zip(walls, widths) if wall.id in outside)
 

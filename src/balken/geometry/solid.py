@@ -4,8 +4,6 @@ A joist with a bevel, a rafter with its birdsmouth, a mitred piece of footing: e
 thickness. Corners, volume, the drawing, the 3D view and the IFC body all come from it, so they cannot disagree.
 """
 
-import math
-
 import msgspec
 
 from balken.geometry.plane import Point, Ring, signed_area
@@ -85,11 +83,6 @@ def side_profile(start: Point, direction: Point, outline: Ring, thickness: float
 def cross3(a: Vector, b: Vector) -> Vector:
     """Return the vector product."""
     return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
-
-
-def distance3(a: Vector, b: Vector) -> float:
-    """Return the distance between two points in space."""
-    return math.dist(a, b)
 
 
 def hull(points: list[Point]) -> Ring:

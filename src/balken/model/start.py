@@ -4,7 +4,7 @@ Sizes proposed here are the trade's usual ones, each marked; every one can be ch
 """
 
 from itertools import pairwise
-from typing import Final
+from typing import Final, Literal
 
 from msgspec.structs import replace
 
@@ -151,10 +151,10 @@ def _propose_floors(project: Project, said: list[str]) -> Project:
     return replace(project, floors=project.floors + tuple(f for f in made if f.id not in keys))
 
 
-PLACEABLE: Final = ("foundation", "floors", "roof")
+Placeable = Literal["foundation", "floors", "roof"]
 
 
-def place(project: Project, kind: str) -> tuple[Project, tuple[str, ...]]:
+def place(project: Project, kind: Placeable) -> tuple[Project, tuple[str, ...]]:
     """Add what is missing of one kind: the foundation, the joist floors and ceiling, or the roof.
 
     Returns:
