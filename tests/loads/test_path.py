@@ -8,7 +8,7 @@ from balken.fit.findings import findings
 from balken.loads.cases import CASES
 from balken.loads.path import concrete_volume, pressures
 from balken.model.edits import set_floor, set_roof
-from balken.model.project import Project
+from balken.model.project import Project, Wall
 from balken.units import FOOT, INCH, PSF
 from buildings import house
 
@@ -75,6 +75,24 @@ def test_a_wall_with_nothing_under_it_is_an_open_end(demo: Project) -> None:
     texts = [f.text for f in findings(checked) if f.kind == "load path"]
     assert len(texts) == 1
     assert "wall middle 2" in texts[0]
+
+
+def test_a_partition_stands_on_the_joists_and_its_weight_reaches_the_soil(demo: Project) -> None:
+    """A wall across the upper floor, 2 m from the south wall and away from the middle one: the lever shares it."""
+    south, middle = 0.0, 3962.4
+    partition = Wall("X1", "partition", (4000.0, 1500.0), (4000.0, 3000.0), 100.0, "centre", "L2", "P2")
+    checked = work_out(msgspec.structs.replace(demo, walls=(*demo.walls, partition)))
+    path, before = checked.path, work_out(demo).path
+    assert path.open_ends == ()
+    weight = path.soil_total[0] - before.soil_total[0]
+    assert weight == pytest.approx(path.applied[0] - before.applied[0])
+    assert weight > 500
+    onto_south = path.onto["wall:W101"][0] - before.onto["wall:W101"][0]
+    onto_middle = path.onto["wall:W105"][0] - before.onto["wall:W105"][0]
+    assert onto_south + onto_middle == pytest.approx(weight)
+    share = (2250.0 - south) / (middle - south)
+    assert onto_middle / weight == pytest.approx(share, abs=0.02)
+    assert [f for f in findings(checked) if f.kind == "load path"] == []
 
 
 def test_two_storeys_without_a_middle_wall() -> None:

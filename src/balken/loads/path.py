@@ -15,8 +15,9 @@ from numpy.typing import NDArray
 from balken.analysis.beams import reactions
 from balken.framing.member import SPANNING_ROLES, Member
 from balken.framing.structure import Structure, bed_of_floor, bed_of_roof
-from balken.geometry.plane import TOUCH, add, box, distance, signed_area, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, box, distance, signed_area, sub, unit
 from balken.loads.cases import CASES
+from balken.loads.joists_under import Joists, joists_by_level, shared
 from balken.model.memo import Memo
 from balken.model.project import Project, Wall, level, wall_base, wall_length, wall_top
 from balken.model.walls import bodies, storey_walls
@@ -92,7 +93,7 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     for wall in project.walls:
         parcels.setdefault(f"wall:{wall.id}", []).extend(_wall_weight(project, wall))
     onto: dict[str, tuple[float, ...]] = {}
-    _down_the_walls(project, structure, parcels, onto, ends)
+    _down_the_walls(project, structure, memo, parcels, onto, ends)
     soil = _into_soil(project, structure, parcels, onto, ends)
     return LoadPath(_applied(project, structure, memo), soil, onto, tuple(ends), found)
 
@@ -137,36 +138,56 @@ def _face_area(project: Project, wall: Wall) -> float:
 def _down_the_walls(
     project: Project,
     structure: Structure,
+    memo: Memo,
     parcels: dict[str, list[Parcel]],
     onto: dict[str, tuple[float, ...]],
     ends: list[OpenEnd],
 ) -> None:
     """Hand each wall's load to the wall under it, or to the foundation, from the top storey down."""
-    shapes = {}
-    for base in {w.base for w in project.walls}:
-        shapes.update({k: b.ring for k, b in bodies(storey_walls(project, base)).items()})
+    storeys: dict[str, shapely.Polygon] = {}
+    for base in sorted({w.base for w in project.walls}):
+        shapes = memo(bodies, storey_walls(project, base))
+        storeys.update(_shapes((k, b.ring) for k, b in shapes.items()))
     ground = _shapes((s.id, s.solid.plan()) for s in structure.members if s.role == "stem")
-    storeys = dict(_shapes(shapes.items()))
-    for wall in sorted(project.walls, key=lambda w: (-wall_base(project, w), w.id)):
-        mine = parcels.pop(f"wall:{wall.id}", [])
+    heights = {x.id: x.elevation for x in project.levels}
+    foot = {w.id: heights[w.base] + w.base_offset for w in project.walls}
+    top = {w.id: heights[w.top] + w.top_offset for w in project.walls}
+    from_the_top = sorted(project.walls, key=lambda w: (-top[w.id], w.id))
+    floors = joists_by_level(project, structure)
+    for wall in sorted(project.walls, key=lambda w: (-foot[w.id], w.id)):
+        name = f"wall:{wall.id}"
+        mine = parcels.pop(name, [])
         if not mine:
             continue
-        onto[f"wall:{wall.id}"] = _total([p.forces for p in mine])
-        foot = wall_base(project, wall)
-        under = [w for w in project.walls if wall_top(project, w) <= foot + TOUCH and w.id != wall.id]
-        under.sort(key=lambda w: (-wall_top(project, w), w.id))
+        onto[name] = _total([p.forces for p in mine])
+        under = [w for w in from_the_top if top[w.id] <= foot[wall.id] + TOUCH and w.id != wall.id]
         carriers = [(f"wall:{w.id}", storeys[w.id]) for w in under] + ground
+        floor = floors.get(wall.base) if all(p.source == name for p in mine) else None
         for parcel, carrier in zip(mine, _carriers(mine, carriers)):
-            if carrier is None:
-                ends.append(OpenEnd(f"wall:{wall.id}", parcel.x, parcel.y, parcel.forces))
-            else:
+            if carrier is not None:
                 parcels.setdefault(carrier, []).append(parcel)
+            elif floor is None or not _onto_joist(parcel, floor, parcels, ends):
+                ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
+
+
+def _onto_joist(parcel: Parcel, floor: Joists, parcels: dict[str, list[Parcel]], ends: list[OpenEnd]) -> bool:
+    """Hand the weight of a wall that carries nothing to the joist under it; tell whether there is one."""
+    spot = (parcel.x, parcel.y)
+    joist = floor.under(spot)
+    if joist is None:
+        return False
+    for support, forces in shared(joist, spot, parcel.forces):
+        if support.on:
+            parcels.setdefault(support.on, []).append(Parcel(*support.point, forces, joist.id))
+        elif any(forces):
+            ends.append(OpenEnd(joist.id, *support.point, forces))
+    return True
 
 
 Carrier = tuple[str, shapely.Polygon]
 
 
-def _shapes(rings: Iterable[tuple[str, tuple[tuple[float, float], ...]]]) -> list[Carrier]:
+def _shapes(rings: Iterable[tuple[str, tuple[Point, ...]]]) -> list[Carrier]:
     return [(name, shapely.Polygon(ring)) for name, ring in rings]
 
 

@@ -1,0 +1,59 @@
+"""Walls that carry nothing but themselves may stand on a floor: their weight goes down through the joists under them.
+
+The joists' own checks leave this weight out; a floor's dead load includes an allowance for partitions (common
+practice, no source).
+"""
+
+import msgspec
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.framing.member import Member, Support
+from balken.framing.structure import Structure
+from balken.geometry.plane import Point, dot, sub, unit
+from balken.model.project import Project
+
+NEAR = 800.0
+"""A joist further away than this is not under a wall, mm: more than the widest spacing."""
+
+
+class Joists(msgspec.Struct, frozen=True):
+    """The joists of the floors on one level, with their ends side by side."""
+
+    members: tuple[Member, ...]
+    starts: NDArray[np.float64]
+    ends: NDArray[np.float64]
+
+    def under(self, spot: Point) -> Member | None:
+        """Return the joist nearest to a place, if one is near."""
+        along = self.ends - self.starts
+        p = np.array(spot)
+        t = np.clip(((p - self.starts) * along).sum(axis=1) / (along**2).sum(axis=1), 0.0, 1.0)
+        away = np.linalg.norm(self.starts + t[:, None] * along - p, axis=1)
+        nearest = int(away.argmin())
+        return self.members[nearest] if away[nearest] <= NEAR else None
+
+
+def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]:
+    """Return the joists of every floor by the level the floor makes."""
+    levels = {f"floor:{f.id}": f.level for f in project.floors}
+    by_level: dict[str, list[Member]] = {}
+    for m in structure.members:
+        if m.role == "joist" and len(m.supports) > 1:
+            by_level.setdefault(levels[m.host], []).append(m)
+    return {
+        key: Joists(tuple(ms), np.array([m.start[:2] for m in ms]), np.array([m.end[:2] for m in ms]))
+        for key, ms in by_level.items()
+    }
+
+
+def shared(joist: Member, spot: Point, forces: tuple[float, ...]) -> list[tuple[Support, tuple[float, ...]]]:
+    """Return what each support of a joist takes of a load that stands on it, by the lever."""
+    first, last = joist.supports[0], joist.supports[-1]
+    length = last.at - first.at
+    if length <= 0:
+        return [(first, forces)]
+    start, end = (joist.start[0], joist.start[1]), (joist.end[0], joist.end[1])
+    at = dot(sub(spot, start), unit(sub(end, start)))
+    far = min(1.0, max(0.0, (at - first.at) / length))
+    return [(first, tuple(f * (1 - far) for f in forces)), (last, tuple(f * far for f in forces))]
