@@ -471,3 +471,103 @@ def test_metric_building_in_the_window(qtbot: QtBot) -> None:
         w.work_in(tier.id)
         assert not w.grab().isNull()
     w._closing = True
+
+
+def test_escape_on_the_board_leaves_tool_preview_and_selection(window: Window, qtbot: QtBot) -> None:
+    window.plan.setFocus()
+    window.measure()
+    qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
+    assert window.plan.tool == "select"
+    window.mend(0)
+    qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
+    assert window.ladder.building.project == window.building.project
+    window.mend(0)
+    qtbot.keyClick(window.fit.rows, Qt.Key.Key_Escape)
+    assert (window.fit.rows.armed, window.ladder.building.project) == (-1, window.building.project)
+    window.select("floor:F2/joist:09a")
+    qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
+    assert window.selection == ""
+
+
+def test_a_preview_is_left_by_looking_elsewhere(window: Window) -> None:
+    """Else the next click on the same word would make an edit that nobody sees any more."""
+    window.mend(0)
+    window.work_in("run:G1")
+    assert window.fit.rows.armed == -1
+    window.mend(0)
+    assert window.fit.rows.armed == 0
+    assert window.building.history.done == ()
+
+
+def test_a_half_typed_distance_is_dropped_by_the_next_press(window: Window, qtbot: QtBot) -> None:
+    window.work_in("walls:L1")
+    QApplication.processEvents()
+    before = window.building.project
+    x, y = wall_pixel(window, "W103")
+    hands = Hands(qtbot, window.plan)
+    hands.hold((x, y), (x, y - 12))
+    qtbot.keyClicks(window.plan, "2")
+    hands.click(5, 5)
+    assert window.building.project == before
+    assert window.building.history.done == ()
+    x, y = wall_pixel(window, "W101")
+    hands.drag((x, y + 3), (x, y + 23))
+    assert wall(window.building.project, "W103") == wall(before, "W103"), "the first wall stays where it was"
+
+
+def test_wrong_distance_while_dragging_is_refused_where_it_is_typed(window: Window, qtbot: QtBot) -> None:
+    window.work_in("walls:L1")
+    QApplication.processEvents()
+    before = window.building.project
+    x, y = wall_pixel(window, "W103")
+    Hands(qtbot, window.plan).hold((x, y), (x, y - 12))
+    qtbot.keyClicks(window.plan, "2'-14")
+    qtbot.keyClick(window.plan, Qt.Key.Key_Return)
+    assert "below 12" in window.fit.said
+    qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
+    assert window.building.project == before
+
+
+def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot: QtBot) -> None:
+    window.view_words["paper"].click()
+    assert window.stack.currentWidget() is window.paper
+    qtbot.keyClick(window.focusWidget() or window.paper, Qt.Key.Key_Right)
+    assert window.paper.page == 1
+
+
+@pytest.mark.parametrize(
+    ("tier", "name", "typed", "words"),
+    [
+        ("roof:R1", "pitch", "steep", "is no pitch"),
+        ("roof:R1", "pitch", "99", "36"),
+        ("roof:R1", "overhang", "-3", "below zero"),
+        ("run:G1", "footing width", "0", "footing_width"),
+        ("run:G1", "stem thickness", "abc", "not a length"),
+        ("run:G1", "soil bearing", "0", "bears nothing"),
+        ("floor:F1", "live load", "9999999", "heavier"),
+    ],
+)
+def test_fields_refuse_wrong_input(window: Window, qtbot: QtBot, tier: str, name: str, typed: str, words: str) -> None:
+    window.work_in(tier)
+    before = window.building.project
+    field = next(e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == name)
+    field.setText(typed)
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert words in window.fit.said
+    assert window.building.project == before
+
+
+def test_level_names_and_copies_by_hand(window: Window, qtbot: QtBot) -> None:
+    def field(name: str) -> QLineEdit:
+        return next(e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == name)
+
+    window.select("level:L2")
+    field("name").setText("Floor 1")
+    qtbot.keyClick(field("name"), Qt.Key.Key_Return)
+    assert "called" in window.fit.said
+    field("name").setText("Loft")
+    qtbot.keyClick(field("name"), Qt.Key.Key_Return)
+    assert level(window.building.project, "L2").name == "Loft"
+    field("copy up by").setText('-8"')
+    qtbot.keyClick(field("copy up by"), Qt.Key.Key_Return)
+    assert any(x.name == "Loft 2" for x in window.building.project.levels)

@@ -38,6 +38,14 @@ def test_a_drag_is_one_step(demo: Project) -> None:
     assert b.project == demo
 
 
+def test_a_drag_back_to_where_it_was_is_no_step(demo: Project) -> None:
+    b = Building(demo)
+    b.edit("drag", partial(move_level, key="L2", elevation=2800.0))
+    b.edit("drag", lambda _: demo, joined=True)
+    assert b.history.done == ()
+    assert b.project == demo
+
+
 def test_a_new_edit_forgets_what_was_undone(demo: Project) -> None:
     b = Building(demo)
     b.edit("a", partial(move_level, key="L2", elevation=2800.0))

@@ -141,9 +141,6 @@ class FitRows(QWidget):
             self.looked.emit(self.chosen)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen >= 0:
             self.mended.emit(self.chosen)
-        elif event.key() == Qt.Key.Key_Escape and self.armed >= 0:
-            self.armed = -1
-            self.update()
         else:
             super().keyPressEvent(event)
 

@@ -181,6 +181,7 @@ class PlanView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
+        self._let_go()
         p = self.to_plan(event.position())
         if event.button() in (Qt.MouseButton.MiddleButton, Qt.MouseButton.RightButton):
             self._pan = event.position()
@@ -262,9 +263,7 @@ class PlanView(QWidget):
                 self._apply_typed()
                 return
             if event.key() == Qt.Key.Key_Escape:
-                self.wall_dragged.emit(self._grab[0], 0.0, False)
-                self._grab, self._typed, self._dragging = None, "", False
-                self.update()
+                self._let_go()
                 return
             if event.key() == Qt.Key.Key_Backspace:
                 self._typed = self._typed[:-1]
@@ -276,8 +275,8 @@ class PlanView(QWidget):
                 return
         if event.key() == Qt.Key.Key_Escape:
             self._measure = []
-            self.picked.emit("")
             self.update()
+            super().keyPressEvent(event)  # the window leaves the tool, the preview and the selection
             return
         arrows = {
             Qt.Key.Key_Left: (60, 0), Qt.Key.Key_Right: (-60, 0), Qt.Key.Key_Up: (0, 60), Qt.Key.Key_Down: (0, -60),
@@ -287,6 +286,13 @@ class PlanView(QWidget):
             self.update()
             return
         super().keyPressEvent(event)
+
+    def _let_go(self) -> None:
+        """Leave a wall that is held where it was."""
+        if self._grab:
+            self.wall_dragged.emit(self._grab[0], 0.0, False)
+            self._grab, self._typed, self._dragging = None, "", False
+            self.update()
 
     def _apply_typed(self) -> None:
         assert self._grab is not None

@@ -131,9 +131,6 @@ class SpaceView(QWidget):
             self.turn, self.tilt = self.turn + a, max(-1.4, min(1.53, self.tilt + b))
             self._again()
             return
-        if event.key() == Qt.Key.Key_Escape:
-            self.picked.emit("")
-            return
         super().keyPressEvent(event)
 
 

@@ -298,6 +298,7 @@ class Window(QMainWindow):
         """Show plan, space or paper on the board."""
         self.view = view
         self.refresh()
+        self.stack.currentWidget().setFocus()
 
     def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> bool:
         """Make an edit; where it cannot be made, say why and change nothing. Return whether it was made."""
@@ -307,13 +308,13 @@ class Window(QMainWindow):
             self.say(str(error))
             return False
         self.say("")
-        self.fit.rows.armed = -1
         self._journal.start()
         self.refresh()
         return True
 
     def refresh(self) -> None:
-        """Show the building as it is."""
+        """Show the building as it is; a mend that was previewed is left."""
+        self.fit.rows.armed = -1
         self._show(as_it_is(self.building))
 
     def _show(self, shown: Shown) -> None:
@@ -409,7 +410,7 @@ class Window(QMainWindow):
     def look(self, row: int) -> None:
         """Show where a finding is."""
         finding = self.building.findings[row]
-        self.fit.rows.chosen, self.fit.rows.armed = row, -1
+        self.fit.rows.chosen = row
         if any(t.id == finding.host for t in self.tiers):
             self.tier_id = finding.host
         if self.view == "paper":
@@ -429,7 +430,6 @@ class Window(QMainWindow):
         rows = self.fit.rows
         if rows.armed == row:
             mend = finding.mend
-            rows.armed = -1
             if self.edit(mend.text, mend.apply):
                 self.say(f"{mend.text}: done. Ctrl+Z takes it back.")
             return
@@ -518,8 +518,8 @@ class Window(QMainWindow):
                 self.files.reading.leave()
                 self.files.reading = None
             self.plan.tool = "select"
+            self.plan.setCursor(Qt.CursorShape.ArrowCursor)
             self._looked = ()
-            self.fit.rows.armed = -1
             self.say("")
             self.select("")
             return

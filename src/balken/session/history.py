@@ -26,6 +26,8 @@ def record(history: History, words: str, before: Project, after: Project, *, joi
     """Add an edit. ``joined`` makes it one step with the last, as while dragging."""
     if joined and history.done and history.done[-1].words == words:
         last = history.done[-1]
+        if after == last.before:  # dragged back to where it was: nothing was done
+            return History(history.done[:-1])
         return History((*history.done[:-1], Step(words, last.before, after)))
     return History((*history.done[-DEEPEST:], Step(words, before, after)))
 
