@@ -539,9 +539,9 @@ def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot:
     ("tier", "name", "typed", "words"),
     [
         ("roof:R1", "pitch", "steep", "is no pitch"),
-        ("roof:R1", "pitch", "99", "36"),
+        ("roof:R1", "pitch", "99", "This rise is too large: at most 36."),
         ("roof:R1", "overhang", "-3", "below zero"),
-        ("run:G1", "footing width", "0", "footing_width"),
+        ("run:G1", "footing width", "0", "The footing width must be more than zero."),
         ("run:G1", "stem thickness", "abc", "not a length"),
         ("run:G1", "soil bearing", "0", "bears nothing"),
         ("floor:F1", "live load", "9999999", "heavier"),
@@ -554,6 +554,7 @@ def test_fields_refuse_wrong_input(window: Window, qtbot: QtBot, tier: str, name
     field.setText(typed)
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert words in window.fit.said
+    assert field.property("wrong") is True
     assert window.building.project == before
 
 

@@ -335,12 +335,14 @@ class Slip(QScrollArea):
             if edit.text().strip() == value.replace("−", "-").strip():
                 return
             try:
-                change(edit.text())
+                refused = change(edit.text()) is False
             except ValueError as error:
+                refused = True
+                self.say(str(error))
+            if refused:
                 edit.setProperty("wrong", True)
                 edit.style().unpolish(edit)
                 edit.style().polish(edit)
-                self.say(str(error))
 
         edit.returnPressed.connect(apply)
         self._pair(name, edit)

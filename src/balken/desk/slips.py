@@ -132,9 +132,9 @@ def _member_fields(w: "Window", m: Member, changed: bool) -> None:
     )
     shift = next((c.shift for c in w.building.project.changes if c.member == m.id), 0.0)
 
-    def move(text: str) -> None:
+    def move(text: str) -> object:
         value = parse_length(text, system, negative=True)
-        w.edit(f"move {m.mark}", partial(change_member, member=m.id, shift=value))
+        return w.edit(f"move {m.mark}", partial(change_member, member=m.id, shift=value))
 
     slip.field("moved by", format_run(shift, system), move)
     slip.button("Take away", lambda: w.edit(f"take {m.mark} away", partial(change_member, member=m.id, removed=True)))
@@ -234,12 +234,12 @@ def _roof(w: "Window", roof: GableRoof, mine: list[Member]) -> None:
     slip, system = w.slip, w.building.project.system
     slip.heading("Shape")
 
-    def pitch(text: str) -> None:
+    def pitch(text: str) -> object:
         try:
             value = float(text.lower().replace("in 12", "").replace(":12", "").replace("/12", "").strip())
         except ValueError:
             raise ValueError(f"“{text}” is no pitch. Write the rise in 12, such as 6 or 6 in 12.") from None
-        w.edit("pitch", partial(set_roof, key=roof.id, rise=value))
+        return w.edit("pitch", partial(set_roof, key=roof.id, rise=value))
 
     slip.field("pitch", f"{roof.rise:g} in 12", pitch)
     slip.field("overhang", format_run(roof.overhang, system),
@@ -324,9 +324,9 @@ def _wall(w: "Window", key: str) -> None:
         slip.fact(hole.kind, f"{size}, sill {format_run(hole.sill, system)}")
     slip.heading("Move")
 
-    def move(text: str) -> None:
+    def move(text: str) -> object:
         by = parse_length(text, system, negative=True)
-        w.edit(f"move wall {item.name}", partial(move_wall, key=key, by=by))
+        return w.edit(f"move wall {item.name}", partial(move_wall, key=key, by=by))
 
     slip.field("to its left by", format_run(0.0, system), move)
     slip.line("Walls over and under it move along; a minus moves it right.", quiet=True, small=True)

@@ -1,5 +1,6 @@
 """Edits: plain functions from a project to the next. Each checks what it is given and returns a valid project."""
 
+import re
 from collections.abc import Iterable
 from typing import Any, Final, TypeVar
 
@@ -41,8 +42,31 @@ def _checked(project: Project, **fields: Any) -> Project:
     try:
         # Records check their limits when they are read; an edit passes through the same gate.
         return validate(msgspec.convert(msgspec.to_builtins(replace(project, **fields)), Project))
-    except (ValueError, msgspec.ValidationError) as error:
+    except msgspec.ValidationError as error:
+        raise EditError(_in_words(str(error))) from error
+    except ValueError as error:
         raise EditError(str(error)) from error
+
+
+_LIMIT: Final = re.compile(r"Expected `\w+` (?P<sign>[<>]=?) (?P<limit>[-\d.e+]+) - at `\$.*\.(?P<field>\w+)`")
+_PURE_NUMBERS: Final = ("rise", "live_limit", "total_limit")
+"""Fields without a unit, whose limit can be said as it stands."""
+
+
+def _in_words(fault: str) -> str:
+    """Say a limit of a record as a sentence about the field that was typed."""
+    found = _LIMIT.match(fault)
+    if not found:
+        return fault
+    field = found["field"].replace("_", " ")
+    limit = float(found["limit"])
+    if found["sign"].startswith(">"):
+        if limit == 0:
+            return f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
+        bound = f": at least {limit:g}" if found["field"] in _PURE_NUMBERS else ""
+        return f"This {field} is too small{bound}."
+    bound = f": at most {limit:g}" if found["field"] in _PURE_NUMBERS else ""
+    return f"This {field} is too large{bound}."
 
 
 def move_level(project: Project, key: str, elevation: float) -> Project:
