@@ -30,7 +30,7 @@ from balken.loads.cases import COMBINATIONS
 from balken.loads.path import LoadPath, area_loads, take_down
 from balken.model.catalogue import Section, catalogue_of
 from balken.model.memo import Memo
-from balken.model.project import BuildUp, FloorArea, GableRoof, Project, level
+from balken.model.project import BuildUp, FloorArea, GableRoof, Project, host_record, level
 from balken.model.start import PLATE_UNDER
 from balken.units import System
 
@@ -197,13 +197,10 @@ def _check_hosts(project: Project, structure: Structure, sizes: dict[str, Sized]
 
 
 def _limits(project: Project, host: str) -> tuple[float, float, str, str]:
-    kind, key = host.split(":", 1)
-    if kind == "floor":
-        floor = next(f for f in project.floors if f.id == key)
-        build_up = build_up_of(project, floor)
-        return floor.live_limit, floor.total_limit, build_up.species, build_up.grade
-    roof = next(r for r in project.roofs if r.id == key)
-    return roof.live_limit, roof.total_limit, roof.species, roof.grade
+    record = host_record(project, host)
+    assert isinstance(record, FloorArea | GableRoof), "only floors and roofs span"
+    grown = build_up_of(project, record) if isinstance(record, FloorArea) else record
+    return record.live_limit, record.total_limit, grown.species, grown.grade
 
 
 def _check_host(

@@ -18,6 +18,10 @@ if TYPE_CHECKING:
     from balken.desk.window import Window
 
 
+OPENED = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
+"""The kinds of files that can be opened, as the file dialog wants them."""
+
+
 class FileWork:
     """The file work of one window."""
 
@@ -51,8 +55,7 @@ class FileWork:
 
     def open_dialog(self) -> None:
         """Ask for a file and open it."""
-        kinds = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
-        name, _ = QFileDialog.getOpenFileName(self.w, "Open", str(Path.home()), kinds)
+        name, _ = QFileDialog.getOpenFileName(self.w, "Open", str(Path.home()), OPENED)
         if name:
             self.leave(lambda: self.open_path(Path(name)))
 

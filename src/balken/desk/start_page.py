@@ -19,13 +19,13 @@ from PySide6.QtWidgets import (
 )
 
 from balken.design.building import settle, work_out
+from balken.desk.file_work import OPENED
 from balken.desk.paint import Easel, polish
 from balken.desk.slip import caption
 from balken.desk.theme import Theme
 from balken.desk.work import run_apart
 from balken.drawing.marks import extent
 from balken.drawing.section import section_drawing, wall_section
-from balken.exchange.native import SUFFIX
 from balken.model.memo import Memo
 from balken.model.new import new_building
 from balken.model.start import propose_structure
@@ -138,8 +138,7 @@ class StartPage(QWidget):
         return column
 
     def _choose(self) -> None:
-        kinds = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
-        name, _ = QFileDialog.getOpenFileName(self, "Open", str(Path.home()), kinds)
+        name, _ = QFileDialog.getOpenFileName(self, "Open", str(Path.home()), OPENED)
         if name:
             self.open_path(Path(name))
 

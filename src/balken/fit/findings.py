@@ -16,7 +16,7 @@ from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_wall_tops
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, Level, Project, Wall, level, wall_top
+from balken.model.project import FloorArea, GableRoof, Level, Project, Wall, host_record, level, wall_top
 from balken.units import format_force, format_length, format_run
 
 Kind = Literal[
@@ -259,8 +259,8 @@ def _strength_mend(checked: Checked, host: str) -> Mend | None:
     if touched:
         return Mend("Take back the sections changed by hand", partial(_drop_all, names=tuple(touched)))
     edit = set_floor if kind == "floor" else set_roof
-    record = next(r for r in (project.floors if kind == "floor" else project.roofs) if r.id == key)
-    if record.section or record.spacing:
+    record = host_record(project, host)
+    if isinstance(record, FloorArea | GableRoof) and (record.section or record.spacing):
         return Mend("Give size and spacing back to the calculation", partial(edit, key=key, section=None, spacing=None))
     best = next((c for c in sized.choices if c.worst <= 1 and c.fits), None)
     if best is None:

@@ -19,7 +19,17 @@ from balken.geometry.plane import TOUCH, Point, add, box, distance, signed_area,
 from balken.loads.cases import CASES
 from balken.loads.joists_under import Joists, joists_by_level, shared
 from balken.model.memo import Memo
-from balken.model.project import Project, Wall, level, wall_base, wall_length, wall_top
+from balken.model.project import (
+    FloorArea,
+    GableRoof,
+    Project,
+    Wall,
+    host_record,
+    level,
+    wall_base,
+    wall_length,
+    wall_top,
+)
 from balken.model.walls import bodies, storey_walls
 
 Forces = NDArray[np.float64]
@@ -69,12 +79,12 @@ def _total(forces: list[tuple[float, ...]]) -> tuple[float, ...]:
 
 def area_loads(project: Project, host: str) -> tuple[float, float, float, float]:
     """Return the load per plan area of a floor or roof, N/mm² per case; dead load on a slope is spread on the plan."""
-    kind, key = host.split(":", 1)
-    if kind == "floor":
-        floor = next(f for f in project.floors if f.id == key)
-        return floor.dead, floor.live, 0.0, 0.0
-    roof = next(r for r in project.roofs if r.id == key)
-    return roof.dead * math.hypot(1.0, roof.rise / 12), 0.0, roof.live, roof.snow
+    record = host_record(project, host)
+    if isinstance(record, GableRoof):
+        return record.dead * math.hypot(1.0, record.rise / 12), 0.0, record.live, record.snow
+    if isinstance(record, FloorArea):
+        return record.dead, record.live, 0.0, 0.0
+    return 0.0, 0.0, 0.0, 0.0
 
 
 def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:

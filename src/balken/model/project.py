@@ -3,6 +3,7 @@
 The field limits are part of the records, so that a file, an edit and a test meet the same ones.
 """
 
+from collections.abc import Sequence
 from typing import Annotated, Final, Literal
 
 import msgspec
@@ -242,6 +243,18 @@ def level(project: Project, key: str) -> Level:
 def wall(project: Project, key: str) -> Wall:
     """Return a wall by its key."""
     return next(item for item in project.walls if item.id == key)
+
+
+def host_record(project: Project, host: str) -> FoundationRun | FloorArea | GableRoof:
+    """Return the record behind a host's name (``run:G1``, ``floor:F1``, ``roof:R1``).
+
+    Raises:
+        StopIteration: there is none.
+    """
+    kind, key = host.split(":", 1)
+    records: dict[str, Sequence[FoundationRun | FloorArea | GableRoof]]
+    records = {"run": project.runs, "floor": project.floors, "roof": project.roofs}
+    return next(r for r in records[kind] if r.id == key)
 
 
 def column(project: Project) -> tuple[Level, ...]:
