@@ -13,7 +13,8 @@ from balken.design.building import work_out
 from balken.exchange.files import FileError
 from balken.exchange.ifc_in import take
 from balken.fit.findings import findings
-from balken.model.project import Project, wall_base, wall_length, wall_top
+from balken.model.project import Project, wall_base, wall_top
+from balken.model.walls import wall_length
 from balken.session.building import DEMO, begin
 
 

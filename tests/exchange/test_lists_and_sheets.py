@@ -24,7 +24,7 @@ from balken.fit.findings import findings
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_floor
 from balken.model.memo import Memo
-from balken.model.project import Project
+from balken.model.project import FORMAT, Project
 from balken.session.building import DEMO
 from balken.takeoff.cutting import cutting_list
 from balken.units import FOOT
@@ -94,7 +94,7 @@ def test_the_report_says_all_it_promises(demo_checked: Checked) -> None:
 
 
 def test_the_report_of_a_building_with_nothing_in_it() -> None:
-    empty = Project(1, "Empty", "metric")
+    empty = Project(FORMAT, "Empty", "metric")
     checked = work_out(empty)
     document = report(checked, findings(checked))
     assert document["members"] == []

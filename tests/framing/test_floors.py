@@ -9,7 +9,7 @@ from balken.framing.layout import carried, rows, run_angle
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import signed_area
 from balken.model.edits import change_member, set_floor
-from balken.model.project import Project
+from balken.model.project import FORMAT, Project
 from balken.units import FOOT, INCH
 from buildings import house
 
@@ -141,7 +141,7 @@ def walled(corners: list[tuple[float, float]], turn: float = 0.0) -> Project:
         Wall(f"W{i}", f"W{i}", rotate(a, turn), rotate(b, turn), 165.1, "left", "L1", "P1")
         for i, (a, b) in enumerate(ends)
     )
-    return propose_structure(Project(1, "Walled", "us", levels, (), walls))[0]
+    return propose_structure(Project(FORMAT, "Walled", "us", levels, (), walls))[0]
 
 
 SHAPES = {

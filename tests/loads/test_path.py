@@ -8,7 +8,8 @@ from balken.fit.findings import findings
 from balken.loads.cases import CASES
 from balken.loads.path import concrete_volume, pressures
 from balken.model.edits import set_floor, set_roof
-from balken.model.project import Project, Wall
+from balken.model.project import Project
+from balken.model.walls import Wall
 from balken.units import FOOT, INCH, PSF
 from buildings import house
 

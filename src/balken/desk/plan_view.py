@@ -11,7 +11,8 @@ from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, Patch, Stroke, extent
 from balken.geometry.plane import Point, distance_to_segment, dot, left, sub, unit
-from balken.model.project import Project, Wall, wall
+from balken.model.project import Project, wall
+from balken.model.walls import Wall
 from balken.units import LengthError, format_length, format_run, parse_length
 
 MM_PX = 4.9

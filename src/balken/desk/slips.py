@@ -24,7 +24,8 @@ from balken.model.edits import (
     set_run,
     set_site,
 )
-from balken.model.project import ROLE_WORDS, FloorArea, FoundationRun, GableRoof, level, wall, wall_length, wall_top
+from balken.model.project import ROLE_WORDS, FloorArea, FoundationRun, GableRoof, level, wall, wall_top
+from balken.model.walls import wall_length
 from balken.units import (
     PCF,
     format_area_load,

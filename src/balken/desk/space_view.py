@@ -13,8 +13,9 @@ from balken.desk.theme import Theme
 from balken.framing.member import Member
 from balken.geometry.plane import add, dot, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
-from balken.model.project import Wall, wall_base, wall_top
-from balken.model.walls import bodies, storey_walls
+from balken.model.bodies import bodies, storey_walls
+from balken.model.project import wall_base, wall_top
+from balken.model.walls import Wall
 
 
 class SpaceView(QWidget):

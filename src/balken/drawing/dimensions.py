@@ -8,7 +8,7 @@ import msgspec
 
 from balken.drawing.marks import Disc, Label, Mark, Stroke
 from balken.geometry.plane import Point, add, box, distance, dot, left, rotate, sub, unit
-from balken.model.project import Grid, grid_ends
+from balken.model.grids import Grid, grid_ends
 from balken.units import System, format_length
 
 TICK = 1.1

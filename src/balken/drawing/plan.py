@@ -8,8 +8,10 @@ from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, distance, left, sub, unit
-from balken.model.project import Grid, Project, Wall, grid_ends
-from balken.model.walls import Body, bodies, storey_walls
+from balken.model.bodies import Body, bodies, storey_walls
+from balken.model.grids import Grid, grid_ends
+from balken.model.project import Project
+from balken.model.walls import Wall
 from balken.units import System, format_length, format_run
 
 _PENS = {"joist": "seen", "ceiling joist": "seen", "rafter": "seen", "rim": "seen", "ridge": "cut", "sill": "seen"}

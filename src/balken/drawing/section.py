@@ -13,7 +13,8 @@ from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of
 from balken.geometry.plane import Point
 from balken.model.catalogue import catalogue_of
 from balken.model.memo import Memo
-from balken.model.project import Project, Wall, level, wall_base, wall_top
+from balken.model.project import Project, level, wall_base, wall_top
+from balken.model.walls import Wall
 
 INWARD = 1150.0
 """How far joists and rafters are drawn into the room, mm."""

@@ -12,18 +12,11 @@ import numpy as np
 from balken.exchange.files import FileError, read_bytes
 from balken.exchange.ifc_shape import Body, ShapeError, body_of, curve_points, placement, straight_ends, straight_line
 from balken.geometry.plane import ANGLE, TOUCH, Point, cross, distance, dot, left, rotate, sub, unit
-from balken.model.project import (
-    FORMAT,
-    Grid,
-    GridLine,
-    Level,
-    Opening,
-    Project,
-    ReadNote,
-    Wall,
-)
+from balken.model.grids import Grid, GridLine
+from balken.model.project import FORMAT, Level, Project, ReadNote
 from balken.model.start import SAME_HEIGHT
 from balken.model.validity import ProjectError, validate
+from balken.model.walls import Opening, Wall
 from balken.units import System
 
 SCHEMAS: Final = ("IFC2X3", "IFC4", "IFC4X3", "IFC4X3_ADD2")

@@ -33,7 +33,12 @@ def _from_0(raw: Raw) -> Raw:
     return {**raw, "format": 1, "notes": raw.get("notes", [])}
 
 
-MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0}
+def _from_1(raw: Raw) -> Raw:
+    """Format 1 knew no build-ups of walls, point supports, spot heights or backgrounds; all of them may be missing."""
+    return {**raw, "format": 2}
+
+
+MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1}
 
 
 def to_text(project: Project) -> bytes:

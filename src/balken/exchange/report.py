@@ -7,7 +7,9 @@ from balken.design.building import Checked
 from balken.fit.findings import KIND_WORDS, Finding, amount_text
 from balken.framing.member import CONCRETE_ROLES
 from balken.loads.cases import CASES
-from balken.model.project import ROLE_WORDS, Project, column, grid_ends, wall_base, wall_length, wall_top
+from balken.model.grids import grid_ends
+from balken.model.project import ROLE_WORDS, Project, column, wall_base, wall_top
+from balken.model.walls import wall_length
 from balken.units import format_force, format_length, format_run
 
 REPORT_FORMAT = 1

@@ -16,7 +16,8 @@ from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_wall_tops
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, GableRoof, Level, Project, Wall, host_record, level, wall_top
+from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_top
+from balken.model.walls import Wall
 from balken.units import format_force, format_length, format_run
 
 Kind = Literal[

@@ -1,7 +1,8 @@
 """Naming a place in the building the way people on site do: by grid crossing, or by distance."""
 
 from balken.geometry.plane import Point, distance, meet, sub, unit
-from balken.model.project import Project, grid_ends
+from balken.model.grids import grid_ends
+from balken.model.project import Project
 from balken.units import format_length
 
 NEAR = 1500.0

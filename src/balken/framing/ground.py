@@ -10,9 +10,10 @@ from shapely import Polygon, unary_union
 from balken.framing.member import Framed, Member, MemberRole
 from balken.geometry.plane import Point, Ring, add, dot, left, simplify, sub, unit
 from balken.geometry.solid import upright
+from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import Section
-from balken.model.project import Change, FoundationRun, Wall
-from balken.model.walls import bodies, outer_sides, reach, storey_outline
+from balken.model.project import Change, FoundationRun
+from balken.model.walls import Wall, reach
 from balken.units import System, format_run
 
 SLIVER = 100.0

@@ -7,11 +7,12 @@ from balken.framing.ground import flush_lines, frame_run
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
 from balken.geometry.plane import Ring
+from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import Section, catalogue_of
 from balken.model.memo import Memo
-from balken.model.project import BuildUp, Change, FloorArea, FoundationRun, GableRoof, Project, Wall, level
+from balken.model.project import BuildUp, Change, FloorArea, FoundationRun, GableRoof, Project, level
 from balken.model.start import is_rectangle
-from balken.model.walls import bodies, outer_sides, storey_outline
+from balken.model.walls import Wall, straightened
 from balken.units import System
 
 
@@ -55,7 +56,7 @@ def _plates(walls: tuple[Wall, ...], system: System) -> tuple[Ring, tuple[Strip,
 def walls_of(project: Project, keys: tuple[str, ...]) -> tuple[Wall, ...]:
     """Return walls by their keys, openings left out: they do not change where members stand."""
     by_id = {w.id: w for w in project.walls}
-    return tuple(msgspec.structs.replace(by_id[k], openings=(), name="", source="") for k in keys)
+    return straightened(tuple(msgspec.structs.replace(by_id[k], openings=(), name="", source="") for k in keys))
 
 
 def run_under(project: Project, floor: FloorArea) -> FoundationRun | None:

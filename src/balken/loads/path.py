@@ -18,19 +18,10 @@ from balken.framing.structure import Structure, bed_of_floor, bed_of_roof
 from balken.geometry.plane import TOUCH, Point, add, box, distance, signed_area, sub, unit
 from balken.loads.cases import CASES
 from balken.loads.joists_under import Joists, joists_by_level, shared
+from balken.model.bodies import bodies, storey_walls
 from balken.model.memo import Memo
-from balken.model.project import (
-    FloorArea,
-    GableRoof,
-    Project,
-    Wall,
-    host_record,
-    level,
-    wall_base,
-    wall_length,
-    wall_top,
-)
-from balken.model.walls import bodies, storey_walls
+from balken.model.project import FloorArea, GableRoof, Project, host_record, level, wall_base, wall_top
+from balken.model.walls import Wall, wall_length
 
 Forces = NDArray[np.float64]
 PIECE = 600.0

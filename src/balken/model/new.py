@@ -1,7 +1,9 @@
 """A new building from a few numbers: a rectangle of walls on each floor, with levels to work between."""
 
-from balken.model.project import FORMAT, Grid, GridLine, Level, Project, Wall
+from balken.model.grids import Grid, GridLine
+from balken.model.project import FORMAT, Level, Project
 from balken.model.validity import validate
+from balken.model.walls import Wall
 from balken.units import INCH, System
 
 STOREY = {"us": 97.125 * INCH, "metric": 2440.0}

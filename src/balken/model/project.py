@@ -1,33 +1,29 @@
-"""The records of a project: intent only, never what follows from it. All lengths mm, loads N/mm²; x east, y north, z up.
-
-The field limits are part of the records, so that a file, an edit and a test meet the same ones.
-"""
+"""The records of a project: intent only, never what follows from it. Walls and grids have files of their own."""
 
 from collections.abc import Sequence
 from typing import Annotated, Final, Literal
 
-import msgspec
 from msgspec import Meta
 
-from balken.geometry.plane import Point
+from balken.model.grids import Grid
+from balken.model.record import (
+    AreaLoad,
+    Key,
+    Link,
+    Name,
+    Place,
+    Reach,
+    Record,
+    SectionName,
+    Shift,
+    Size,
+    Turn,
+)
+from balken.model.walls import Wall, WallBuildUp
 from balken.units import FOOT, INCH, PSF, System
 
-FORMAT: Final = 1
+FORMAT: Final = 2
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
-
-Key = Annotated[str, Meta(min_length=1, max_length=80, pattern=r"^[^/\s:]+$")]
-"""The lasting short name of a record: no spaces, slashes or colons, since member names are built from it."""
-Name = Annotated[str, Meta(max_length=200)]
-Coordinate = Annotated[float, Meta(ge=-1e9, le=1e9)]
-Size = Annotated[float, Meta(gt=0, le=1e6)]
-"""A length that must be there: more than nothing, at most a kilometre."""
-Reach = Annotated[float, Meta(ge=0, le=1e6)]
-"""A length that may be nothing."""
-Shift = Annotated[float, Meta(ge=-1e6, le=1e6)]
-AreaLoad = Annotated[float, Meta(ge=0, le=0.1)]
-"""N/mm², at most 100 kN/m²."""
-Place = tuple[Coordinate, Coordinate]
-SectionName = Annotated[str, Meta(max_length=40)]
 
 Role = Literal["ground", "footing_bottom", "footing_top", "slab", "foundation_top", "floor", "plate", "ridge"]
 
@@ -43,10 +39,6 @@ ROLE_WORDS: Final[dict[str, str]] = {
 }
 
 
-class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
-    """Base of every record: frozen, hashable, strict about unknown fields."""
-
-
 class Level(Record, frozen=True):
     """A height in the column of the building. Floors are measured to the top of the subfloor."""
 
@@ -54,57 +46,10 @@ class Level(Record, frozen=True):
     name: Name
     role: Role
     elevation: Shift
-
-
-class GridLine(Record, frozen=True):
-    """One line of a grid: runs along the grid's ``x`` or ``y`` at ``offset`` from the origin, between two extents."""
-
-    id: Key
-    label: Annotated[str, Meta(min_length=1, max_length=20)]
-    runs: Literal["x", "y"]
-    offset: Coordinate
-    start: Coordinate
-    end: Coordinate
-
-
-class Grid(Record, frozen=True):
-    """Straight lines both ways about an origin; ``angle`` in degrees turns the whole to the left."""
-
-    id: Key
-    origin: Place
-    angle: Annotated[float, Meta(ge=-360, le=360)]
-    lines: tuple[GridLine, ...]
-
-
-class Opening(Record, frozen=True):
-    """A hole through all layers of a wall: ``at`` from the wall's start to its near edge, ``sill`` above the base."""
-
-    id: Key
-    kind: Literal["door", "window", "opening"]
-    at: Coordinate
-    width: Size
-    height: Size
-    sill: Shift
-
-
-class Wall(Record, frozen=True):
-    """An architect's wall from ``start`` to ``end``, its body on one side of that line (or centred), between levels."""
-
-    id: Key
-    name: Name
-    start: Place
-    end: Place
-    thickness: Annotated[float, Meta(gt=0, le=5000)]
-    side: Literal["left", "right", "centre"]
-    base: Key
-    top: Key
-    base_offset: Shift = 0.0
-    top_offset: Shift = 0.0
-    shift: Shift = 0.0
-    """Of the body to the left of where ``side`` puts it: for lines that lie somewhere inside or outside their wall."""
-    openings: tuple[Opening, ...] = ()
-    source: Name = ""
-    """GlobalId in the architect's file, empty for walls made here."""
+    held: bool = True
+    """A held level stays; one that is not held follows from what is built up to it."""
+    lock: Name = ""
+    """Levels with the same word here move together; empty for none."""
 
 
 class FoundationRun(Record, frozen=True):
@@ -209,6 +154,66 @@ class Change(Record, frozen=True):
     """Moved sideways along the layout, mm."""
 
 
+class PointSupport(Record, frozen=True):
+    """A post, pad or pier that stands on one spot, between two levels.
+
+    ``at`` is measured from the crossing of the two grid lines it stands on, or from the origin where it stands free.
+    A pad's top is its ``top`` level; a round one has its first size as diameter.
+    """
+
+    id: Key
+    kind: Literal["post", "pad", "pier"]
+    size: tuple[Size, Size]
+    base: Key
+    top: Key
+    at: Place = (0.0, 0.0)
+    grid: Link = ""
+    lines: tuple[Link, Link] = ("", "")
+    round: bool = False
+    turn: Turn = 0.0
+    base_offset: Shift = 0.0
+    top_offset: Shift = 0.0
+
+
+class Spot(Record, frozen=True):
+    """A measured height of the ground."""
+
+    at: Place
+    height: Shift
+
+
+class TracedLayer(Record, frozen=True):
+    """One layer of a background drawing: lines to trace and snap to."""
+
+    name: Name
+    lines: Annotated[
+        tuple[Annotated[tuple[Place, ...], Meta(min_length=2, max_length=2000)], ...], Meta(max_length=50000)
+    ]
+    shown: bool = True
+
+
+class Background(Record, frozen=True):
+    """A drawing of others laid under a level's plan."""
+
+    id: Key
+    name: Name
+    layers: Annotated[tuple[TracedLayer, ...], Meta(max_length=1000)]
+    level: Link = ""
+    """The level whose plan it lies under; empty for every plan."""
+
+
+class Reference(Record, frozen=True):
+    """A slab or roof of the architect's, shown but not built: its outline in plan and its heights."""
+
+    id: Key
+    name: Name
+    kind: Literal["slab", "roof"]
+    outline: Annotated[tuple[Place, ...], Meta(min_length=3, max_length=2000)]
+    bottom: Shift
+    top: Shift
+    source: Name = ""
+
+
 class ReadNote(Record, frozen=True):
     """Something in an architect's file that did not come in, and why."""
 
@@ -224,7 +229,7 @@ class Project(Record, frozen=True):
     name: Name
     system: System
     levels: Annotated[tuple[Level, ...], Meta(max_length=200)] = ()
-    grids: Annotated[tuple[Grid, ...], Meta(max_length=20)] = ()
+    grids: Annotated[tuple[Grid, ...], Meta(max_length=50)] = ()
     walls: Annotated[tuple[Wall, ...], Meta(max_length=5000)] = ()
     runs: Annotated[tuple[FoundationRun, ...], Meta(max_length=500)] = ()
     build_ups: Annotated[tuple[BuildUp, ...], Meta(max_length=200)] = ()
@@ -233,6 +238,11 @@ class Project(Record, frozen=True):
     site: Site = Site()
     changes: Annotated[tuple[Change, ...], Meta(max_length=100000)] = ()
     notes: Annotated[tuple[ReadNote, ...], Meta(max_length=20000)] = ()
+    wall_build_ups: Annotated[tuple[WallBuildUp, ...], Meta(max_length=500)] = ()
+    point_supports: Annotated[tuple[PointSupport, ...], Meta(max_length=20000)] = ()
+    spots: Annotated[tuple[Spot, ...], Meta(max_length=20000)] = ()
+    backgrounds: Annotated[tuple[Background, ...], Meta(max_length=20)] = ()
+    references: Annotated[tuple[Reference, ...], Meta(max_length=2000)] = ()
 
 
 def level(project: Project, key: str) -> Level:
@@ -243,6 +253,16 @@ def level(project: Project, key: str) -> Level:
 def wall(project: Project, key: str) -> Wall:
     """Return a wall by its key."""
     return next(item for item in project.walls if item.id == key)
+
+
+def grid(project: Project, key: str) -> Grid:
+    """Return a grid by its key."""
+    return next(item for item in project.grids if item.id == key)
+
+
+def wall_build_up(project: Project, item: Wall) -> WallBuildUp | None:
+    """Return what a wall is built up of; None where only its thickness is known."""
+    return next((b for b in project.wall_build_ups if b.id == item.build_up), None)
 
 
 def host_record(project: Project, host: str) -> FoundationRun | FloorArea | GableRoof:
@@ -270,20 +290,3 @@ def wall_base(project: Project, item: Wall) -> float:
 def wall_top(project: Project, item: Wall) -> float:
     """Return the height of a wall's top, mm."""
     return level(project, item.top).elevation + item.top_offset
-
-
-def wall_length(item: Wall) -> float:
-    """Return the length along a wall's line, mm."""
-    return float(((item.end[0] - item.start[0]) ** 2 + (item.end[1] - item.start[1]) ** 2) ** 0.5)
-
-
-def grid_ends(grid: Grid, line: GridLine) -> tuple[Point, Point]:
-    """Return both ends of a grid line in the plan of the building."""
-    from math import cos, radians, sin
-
-    c, s = cos(radians(grid.angle)), sin(radians(grid.angle))
-    ends = [(line.start, line.offset), (line.end, line.offset)]
-    if line.runs == "y":
-        ends = [(b, a) for a, b in ends]
-    (x0, y0), (x1, y1) = [(grid.origin[0] + c * x - s * y, grid.origin[1] + s * x + c * y) for x, y in ends]
-    return (x0, y0), (x1, y1)

@@ -2,9 +2,10 @@
 
 from collections.abc import Iterable
 
-from balken.geometry.plane import TOUCH, distance
+from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.catalogue import Catalogue, catalogue_of
-from balken.model.project import FORMAT, Project, wall_base, wall_length, wall_top
+from balken.model.project import FORMAT, Project
+from balken.model.walls import core_of, thickness_of, wall_length
 
 
 class ProjectError(ValueError):
@@ -29,6 +30,7 @@ def _faults(project: Project) -> Iterable[str]:
     yield from _missing(project)
     yield from _sections(project, catalogue_of(project.system))
     yield from _walls(project)
+    yield from _supports(project)
     for i, grid in enumerate(project.grids):
         for k, line in enumerate(grid.lines):
             if line.end - line.start < TOUCH:
@@ -36,7 +38,10 @@ def _faults(project: Project) -> Iterable[str]:
 
 
 def _twice(project: Project) -> Iterable[str]:
-    kinds = ("levels", "grids", "walls", "runs", "build_ups", "floors", "roofs")
+    kinds = (
+        "levels", "grids", "walls", "runs", "build_ups", "floors", "roofs", "wall_build_ups", "point_supports",
+        "backgrounds", "references",
+    )  # fmt: skip
     for kind in kinds:
         seen: set[str] = set()
         for i, record in enumerate(getattr(project, kind)):
@@ -67,6 +72,7 @@ def _missing(project: Project) -> Iterable[str]:
         "runs": ("top", "base", "bottom"),
         "floors": ("level", "bears_on"),
         "roofs": ("plate",),
+        "point_supports": ("base", "top"),
     }
     for kind, names in fields.items():
         for i, record in enumerate(getattr(project, kind)):
@@ -76,6 +82,9 @@ def _missing(project: Project) -> Iterable[str]:
             for k, key in enumerate(getattr(record, "walls", ())):
                 if key not in walls:
                     yield f"$.{kind}[{i}].walls[{k}]: there is no wall “{key}”."
+    for i, drawing in enumerate(project.backgrounds):
+        if drawing.level and drawing.level not in levels:
+            yield f"$.backgrounds[{i}].level: there is no level “{drawing.level}”."
     for i, floor in enumerate(project.floors):
         if floor.build_up not in build_ups:
             yield f"$.floors[{i}].build_up: there is no build-up “{floor.build_up}”."
@@ -102,11 +111,34 @@ def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
 
 
 def _walls(project: Project) -> Iterable[str]:
+    heights = {x.id: x.elevation for x in project.levels}
+    build_ups = {b.id: b for b in project.wall_build_ups}
     for i, wall in enumerate(project.walls):
         if distance(wall.start, wall.end) < TOUCH:
             yield f"$.walls[{i}] “{wall.name}” has both ends at one place."
-        elif wall_top(project, wall) - wall_base(project, wall) < TOUCH:
+        elif heights[wall.top] + wall.top_offset - heights[wall.base] - wall.base_offset < TOUCH:
             yield f"$.walls[{i}] “{wall.name}” ends below its own foot: its top must lie above its base."
+        if wall.bulge and wall.openings:
+            yield f"$.walls[{i}] “{wall.name}” is curved and has openings, which only straight walls can have."
         for k, opening in enumerate(wall.openings):
             if opening.at < -TOUCH or opening.at + opening.width > wall_length(wall) + TOUCH:
                 yield f"$.walls[{i}].openings[{k}] reaches past the end of wall “{wall.name}”."
+        if wall.build_up and wall.build_up not in build_ups:
+            yield f"$.walls[{i}].build_up: there is no build-up “{wall.build_up}”."
+        elif wall.build_up and abs(thickness_of(build_ups[wall.build_up]) - wall.thickness) > EXACT:
+            yield f"$.walls[{i}] “{wall.name}” has another thickness than its build-up “{wall.build_up}”."
+    for i, body in enumerate(project.wall_build_ups):
+        try:
+            core_of(body)
+        except ValueError as error:
+            yield f"$.wall_build_ups[{i}]: {error}"
+
+
+def _supports(project: Project) -> Iterable[str]:
+    heights = {x.id: x.elevation for x in project.levels}
+    lines = {(g.id, line.id) for g in project.grids for line in g.lines}
+    for i, item in enumerate(project.point_supports):
+        if item.grid and any((item.grid, key) not in lines for key in item.lines):
+            yield f"$.point_supports[{i}] stands on a grid line that is not there."
+        if heights[item.top] + item.top_offset - heights[item.base] - item.base_offset < TOUCH:
+            yield f"$.point_supports[{i}] “{item.id}” ends below its own foot: its top must lie above its base."

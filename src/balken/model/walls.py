@@ -1,50 +1,116 @@
-"""The bodies of walls in plan: how they meet at corners and tees, the outline of a storey, which faces are outside."""
+"""Walls, what they are built up of, and the openings in them.
 
-from typing import Final
+A build-up lists its layers from the outer face to the inner one. Its name is made from them, so that a name can never
+disagree with a thickness.
+"""
 
-import msgspec
+import math
+from itertools import pairwise
+from typing import Annotated, Final, Literal
 
-from balken.geometry.plane import (
-    TOUCH,
-    Point,
-    Ring,
-    add,
-    cross,
-    distance,
-    distance_to_segment,
-    dot,
-    edges,
-    left,
-    meet,
-    parallel,
-    signed_area,
-    simplify,
-    sub,
-    unit,
-)
-from balken.model.project import Project, Wall
+from msgspec import Meta
+from msgspec.structs import replace
 
-CLOSED_SHARE: Final = 0.5
-"""Walls whose bodies fill less than this share of their outline enclose something."""
+from balken.geometry.plane import Point, add, distance, left, sub, unit
+from balken.model.record import Coordinate, Key, Link, Name, Place, Reach, Record, Shift, Size
+from balken.units import System, format_run
+
+LayerRole = Literal["core", "sheathing", "insulation", "cladding", "lining"]
+LAYER_RANK: Final = {"core": 5, "sheathing": 4, "insulation": 3, "cladding": 2, "lining": 1}
+"""Where walls meet, the layer with the higher rank runs on and the lower one stops at it."""
+
+PlacedBy = Literal["outer face", "core outer", "core centre", "core inner", "inner face", "free"]
+"""Which part of a build-up the wall's line marks; ``free`` where a file puts the line elsewhere."""
+
+FLATTEST: Final = 10.0
+"""A curved wall is built of straight pieces that miss the curve by no more than this, mm."""
 
 
-class Body(msgspec.Struct, frozen=True):
-    """A wall in plan: its corners in the order start left, start right, end right, end left."""
+class Layer(Record, frozen=True):
+    """One layer of a wall; the core is what stands: studs, block, concrete."""
 
-    wall: str
-    corners: tuple[Point, Point, Point, Point]
+    material: Annotated[str, Meta(min_length=1, max_length=80)]
+    thickness: Annotated[float, Meta(gt=0, le=2000)]
+    role: LayerRole
 
-    @property
-    def ring(self) -> Ring:
-        """The outline, counter-clockwise."""
-        ring = self.corners
-        return ring if signed_area(ring) > 0 else ring[::-1]
 
-    @property
-    def centre(self) -> tuple[Point, Point]:
-        """The centre line."""
-        a, b, c, d = self.corners
-        return (((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), ((c[0] + d[0]) / 2, (c[1] + d[1]) / 2))
+class Module(Record, frozen=True):
+    """The block module of a masonry wall: lengths come in steps of ``length``, heights in steps of ``course``.
+
+    Both count one joint with each unit: a 390 x 190 unit with a 10 mm joint makes 400 x 200, laid in half bond on
+    a module of 200.
+    """
+
+    length: Annotated[float, Meta(gt=1, le=2000)]
+    course: Annotated[float, Meta(gt=1, le=2000)]
+    joint: Annotated[float, Meta(ge=0, le=50)]
+
+
+class WallBuildUp(Record, frozen=True):
+    """What a wall is made of, from the outside in."""
+
+    id: Key
+    layers: Annotated[tuple[Layer, ...], Meta(min_length=1, max_length=20)]
+    module: Module | None = None
+
+
+class Opening(Record, frozen=True):
+    """A hole through all layers of a wall: ``at`` from the wall's start to its near edge, ``sill`` above the base.
+
+    ``width`` and ``height`` are the rough opening. ``unit`` is the size of the door or window set into it, where it is
+    known: width and height, mm.
+    """
+
+    id: Key
+    kind: Literal["door", "window", "opening"]
+    at: Coordinate
+    width: Size
+    height: Size
+    sill: Shift
+    unit: tuple[Reach, Reach] = (0.0, 0.0)
+
+
+class Wall(Record, frozen=True):
+    """An architect's wall from ``start`` to ``end``, its body on one side of that line (or centred), between levels.
+
+    Where it has a build-up, the outside lies to the right of the line for ``side`` left, and to the left for right.
+    """
+
+    id: Key
+    name: Name
+    start: Place
+    end: Place
+    thickness: Annotated[float, Meta(gt=0, le=5000)]
+    side: Literal["left", "right", "centre"]
+    base: Key
+    top: Key
+    base_offset: Shift = 0.0
+    top_offset: Shift = 0.0
+    shift: Shift = 0.0
+    """Of the body to the left of where ``side`` puts it: for lines that lie somewhere inside or outside their wall."""
+    openings: tuple[Opening, ...] = ()
+    source: Name = ""
+    """GlobalId in the architect's file, empty for walls made here."""
+    build_up: Link = ""
+    by: PlacedBy = "free"
+    lap: Reach = 0.0
+    """How far the layers outside the core reach down below the wall's foot, mm."""
+    bulge: Annotated[float, Meta(ge=-1.0, le=1.0)] = 0.0
+    """Curve of the wall's line: the tangent of a quarter of the angle it turns through, to the left positive."""
+
+
+def wall_length(item: Wall) -> float:
+    """Return the length along a wall's line, mm; along the curve where it is curved."""
+    chord = math.hypot(item.end[0] - item.start[0], item.end[1] - item.start[1])
+    if not item.bulge:
+        return chord
+    half = 2 * math.atan(abs(item.bulge))
+    return chord * half / math.sin(half)
+
+
+def direction_of(item: Wall) -> Point:
+    """Return the unit direction from a wall's start to its end."""
+    return unit(sub(item.end, item.start))
 
 
 def reach(wall: Wall) -> tuple[float, float]:
@@ -57,146 +123,125 @@ def reach(wall: Wall) -> tuple[float, float]:
     return t / 2 + s, s - t / 2
 
 
-def bodies(walls: tuple[Wall, ...]) -> dict[str, Body]:
-    """Return the bodies of walls that stand on one level, mitred at corners and cut back at tees."""
-    found = {}
-    for wall in walls:
-        direction = unit(sub(wall.end, wall.start))
-        start = _end_corners(wall, wall.start, direction, walls)
-        end = _end_corners(wall, wall.end, (-direction[0], -direction[1]), walls)
-        # Seen from the far end, left and right change places.
-        found[wall.id] = Body(wall.id, (start[0], start[1], end[0], end[1]))
-    return found
+def thickness_of(build_up: WallBuildUp) -> float:
+    """Return the sum of the layers, mm."""
+    return round(sum(layer.thickness for layer in build_up.layers), 6)
 
 
-def _sides(wall: Wall, away: Point) -> tuple[float, float]:
-    """Return the reach left and right of a wall seen along ``away``, which may run against its direction."""
-    far, near = reach(wall)
-    return (far, near) if dot(sub(wall.end, wall.start), away) > 0 else (-near, -far)
+def core_of(build_up: WallBuildUp) -> tuple[float, float]:
+    """Return where the core begins and ends, mm from the outer face.
 
-
-def _end_corners(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> tuple[Point, Point]:
-    """Return the left and right corner at one end of a wall, looking along ``away`` from that end."""
-    normal = left(away)
-    reach_left, reach_right = _sides(wall, away)
-    lines = (add(end, normal, reach_left), add(end, normal, reach_right))
-    corner = _corner_partner(wall, end, away, walls)
-    if corner is not None:
-        other, other_end, other_away = corner
-        other_left, other_right = _sides(other, other_away)
-        turned = left(other_away)
-        # Seen from the joint, my left face meets the other's right face.
-        hit_left = meet(lines[0], away, add(other_end, turned, other_right), other_away)
-        hit_right = meet(lines[1], away, add(other_end, turned, other_left), other_away)
-        if hit_left and hit_right:
-            return hit_left, hit_right
-    tee = _tee_partner(wall, end, away, walls)
-    if tee is not None:
-        direction = unit(sub(tee.end, tee.start))
-        normal_tee = left(direction)
-        # Stop at the face that looks towards the rest of this wall.
-        faces = reach(tee)
-        face = faces[0] if dot(normal_tee, away) > 0 else faces[1]
-        through = add(tee.start, normal_tee, face)
-        hits = [meet(line, away, through, direction) for line in lines]
-        if hits[0] and hits[1]:
-            return hits[0], hits[1]
-    return lines
-
-
-def _near(a: Wall, b: Wall) -> float:
-    return max(a.thickness, b.thickness) + TOUCH
-
-
-def _corner_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> tuple[Wall, Point, Point] | None:
-    best: tuple[float, Wall, Point, Point] | None = None
-    for other in walls:
-        if other.id == wall.id:
-            continue
-        direction = unit(sub(other.end, other.start))
-        if parallel(direction, away):
-            continue
-        for other_end, other_away in ((other.start, direction), (other.end, (-direction[0], -direction[1]))):
-            gap = distance(end, other_end)
-            if gap <= _near(wall, other) and (best is None or gap < best[0]):
-                best = (gap, other, other_end, other_away)
-    return best[1:] if best else None
-
-
-def _tee_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> Wall | None:
-    for other in walls:
-        if other.id == wall.id or parallel(unit(sub(other.end, other.start)), away):
-            continue
-        if distance_to_segment(end, other.start, other.end) <= _near(wall, other):
-            return other
-    return None
-
-
-def storey_outline(walls: tuple[Wall, ...]) -> Ring | None:
-    """Return the outline round the outer faces of walls on one level; None where they enclose nothing.
-
-    Of several separate outlines the largest counts.
+    Raises:
+        ValueError: no layer is core.
     """
-    if not walls:
-        return None
-    from shapely import Polygon, unary_union
-
-    # Corners that miss each other by a hair still close: grow and shrink by a hair, with square corners.
-    shapes = [Polygon(body.ring).buffer(TOUCH, join_style="mitre") for body in bodies(walls).values()]
-    joined = unary_union(shapes).buffer(-TOUCH, join_style="mitre")
-    parts = [g for g in getattr(joined, "geoms", [joined]) if not g.is_empty]
-    if not parts:
-        return None
-    best = max(parts, key=lambda g: Polygon(g.exterior).area)
-    whole = Polygon(best.exterior).area
-    if best.area > (1 - (1 - CLOSED_SHARE) * 0.2) * whole:
-        return None
-    ring = tuple((round(x, 6), round(y, 6)) for x, y in best.exterior.coords[:-1])
-    return simplify(ring)
+    from_face, begins, ends = 0.0, None, 0.0
+    for layer in build_up.layers:
+        if layer.role == "core":
+            begins = from_face if begins is None else begins
+            ends = from_face + layer.thickness
+        from_face += layer.thickness
+    if begins is None:
+        raise ValueError("A wall's build-up needs a core: the layer that stands.")
+    return round(begins, 6), round(ends, 6)
 
 
-def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]:
-    """Return, for walls with a face on the outline, the side that face is on: 1 left of the wall's line, -1 right."""
-    if outline is None:
-        return {}
-    found = {}
-    for wall in walls:
-        direction = unit(sub(wall.end, wall.start))
-        middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
-        for sign, face in zip((1, -1), reach(wall)):
-            point = add(middle, left(direction), face)
-            if any(_on_edge(point, direction, a, b) for a, b in edges(outline)):
-                found[wall.id] = sign
-                break
+def name_of(build_up: WallBuildUp, system: System) -> str:
+    """Return what a build-up is called: its layers from the outside in, with their thicknesses."""
+    parts = [f"{layer.material} {format_run(layer.thickness, system)}" for layer in build_up.layers]
+    return f"{format_run(thickness_of(build_up), system)}: {', '.join(parts)}"
+
+
+def short_name(build_up: WallBuildUp, system: System) -> str:
+    """Return a short name: the core's material and the whole thickness."""
+    core = next((x for x in build_up.layers if x.role == "core"), build_up.layers[0])
+    return f"{core.material}, {format_run(thickness_of(build_up), system)}"
+
+
+def from_outer(build_up: WallBuildUp, by: PlacedBy) -> float:
+    """Return how far inside the outer face a wall's line lies, mm.
+
+    Raises:
+        ValueError: ``by`` is free, or the build-up has no core.
+    """
+    begins, ends = core_of(build_up)
+    places = {
+        "outer face": 0.0, "core outer": begins, "core centre": (begins + ends) / 2, "core inner": ends,
+        "inner face": thickness_of(build_up),
+    }  # fmt: skip
+    if by not in places:
+        raise ValueError(f"A wall cannot be placed by “{by}”.")
+    return places[by]
+
+
+def built(wall: Wall, build_up: WallBuildUp, by: PlacedBy, *, outside: Literal["left", "right"]) -> Wall:
+    """Return a wall with a build-up, its line where it was and its body placed about it."""
+    inset = from_outer(build_up, by)
+    side: Literal["left", "right"] = "left" if outside == "right" else "right"
+    shift = -inset if side == "left" else inset
+    return replace(
+        wall, build_up=build_up.id, by=by, thickness=thickness_of(build_up), side=side, shift=round(shift, 6) + 0.0
+    )
+
+
+def outside_of(wall: Wall) -> Literal["left", "right"]:
+    """Return the side of a wall's line its outer face looks to."""
+    return "left" if wall.side == "right" else "right"
+
+
+def layer_bands(wall: Wall, build_up: WallBuildUp) -> list[tuple[Layer, float, float]]:
+    """Return each layer with how far its outer and its inner face lie to the left of the wall's line, mm."""
+    far, near = reach(wall)
+    outer, sign = (near, 1.0) if wall.side != "right" else (far, -1.0)
+    found, done = [], 0.0
+    for layer in build_up.layers:
+        found.append((layer, outer + sign * done, outer + sign * (done + layer.thickness)))
+        done += layer.thickness
     return found
 
 
-def _on_edge(point: Point, direction: Point, a: Point, b: Point) -> bool:
-    return distance_to_segment(point, a, b) < 3 * TOUCH and parallel(unit(sub(b, a)), direction)
+def arc_of(start: Point, end: Point, bulge: float) -> tuple[Point, float, float, float]:
+    """Return centre, radius (signed: positive where it turns left), and the angles of start and end, radians."""
+    chord = distance(start, end)
+    radius = chord * (1 + bulge * bulge) / (4 * bulge)
+    middle = ((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
+    # The centre lies off the chord's middle, to the left for a left turn of less than half a circle.
+    away = radius - bulge * chord / 2
+    centre = add(middle, left(unit(sub(end, start))), away)
+    a = math.atan2(start[1] - centre[1], start[0] - centre[0])
+    turn = 4 * math.atan(bulge)
+    return centre, radius, a, a + turn
 
 
-def storey_walls(project: Project, base: str) -> tuple[Wall, ...]:
-    """Return the walls that stand on a level."""
-    return tuple(w for w in project.walls if w.base == base)
+def arc_points(start: Point, end: Point, bulge: float, deviation: float = FLATTEST) -> list[Point]:
+    """Return points along an arc, ends included, no further from it between them than ``deviation``, mm."""
+    if not bulge:
+        return [start, end]
+    centre, radius, a, b = arc_of(start, end, bulge)
+    r = abs(radius)
+    step = 2 * math.acos(max(0.0, 1 - min(deviation, r) / r)) or 0.1
+    count = max(2, math.ceil(abs(b - a) / step))
+    angles = [a + (b - a) * i / count for i in range(count + 1)]
+    points = [(centre[0] + r * math.cos(t), centre[1] + r * math.sin(t)) for t in angles]
+    return [start, *points[1:-1], end]
 
 
-def stacked(project: Project, wall: Wall) -> tuple[Wall, ...]:
-    """Return the walls of other storeys whose line lies over or under this wall's, at least in part."""
-    direction = unit(sub(wall.end, wall.start))
-    found = []
-    for other in project.walls:
-        if other.base == wall.base or not parallel(unit(sub(other.end, other.start)), direction):
+def straightened(walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
+    """Return walls with each curved one as straight pieces, named ``W5~1``, ``W5~2`` …; that is how they are framed."""
+    if not any(w.bulge for w in walls):
+        return walls
+    found: list[Wall] = []
+    for wall in walls:
+        if not wall.bulge:
+            found.append(wall)
             continue
-        if abs(cross(direction, sub(other.start, wall.start))) > max(wall.thickness, other.thickness) / 2:
-            continue
-        if overlap(wall.start, wall.end, other.start, other.end) > TOUCH:
-            found.append(other)
+        points = arc_points(wall.start, wall.end, wall.bulge)
+        found += [
+            replace(wall, id=f"{wall.id}~{i}", start=a, end=b, bulge=0.0, openings=())
+            for i, (a, b) in enumerate(pairwise(points), 1)
+        ]
     return tuple(found)
 
 
-def overlap(a: Point, b: Point, c: Point, d: Point) -> float:
-    """Return the length over which the piece of line c–d runs beside a–b, measured along a–b."""
-    direction = unit(sub(b, a))
-    length = distance(a, b)
-    s, t = sorted((dot(sub(c, a), direction), dot(sub(d, a), direction)))
-    return max(0.0, min(length, t) - max(0.0, s))
+def whole(name: str) -> str:
+    """Return the name of the wall that a straight piece of a curved one belongs to."""
+    return name.split("~", 1)[0]

@@ -20,6 +20,7 @@ from balken.units.quantity import (
     format_volume,
     parse_area_load,
 )
+from balken.units.runs import parse_angles, parse_runs
 from balken.units.system import System
 
 __all__ = [
@@ -43,6 +44,8 @@ __all__ = [
     "format_run",
     "format_stress",
     "format_volume",
+    "parse_angles",
     "parse_area_load",
     "parse_length",
+    "parse_runs",
 ]

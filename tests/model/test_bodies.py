@@ -4,10 +4,11 @@ import pytest
 import shapely
 
 from balken.geometry.plane import signed_area
+from balken.model.bodies import bodies, outer_sides, stacked, storey_outline, storey_walls
 from balken.model.edits import EditError, copy_level, move_level, move_wall, rename_level, set_floor
 from balken.model.new import new_building
-from balken.model.project import Project, Wall, level, wall, wall_length
-from balken.model.walls import bodies, outer_sides, stacked, storey_outline, storey_walls
+from balken.model.project import Project, level, wall
+from balken.model.walls import Wall, wall_length
 
 
 def box_walls(side: str, corners: list[tuple[float, float]], t: float = 200.0) -> tuple[Wall, ...]:

@@ -1,0 +1,97 @@
+"""What every edit shares: it checks what it is given and returns a valid project, or says what stands in the way."""
+
+import re
+from collections.abc import Iterable
+from typing import Any, Final, TypeVar
+
+import msgspec
+from msgspec.structs import replace
+
+from balken.model.project import Project
+from balken.model.record import Record
+from balken.model.validity import validate
+
+_R = TypeVar("_R", bound=Record)
+
+
+class EditError(ValueError):
+    """An edit that cannot be made; its text says what stands in the way."""
+
+
+def with_(records: Iterable[_R], key: str, **fields: Any) -> tuple[_R, ...]:
+    """Return records with fields of one of them changed."""
+    return tuple(replace(r, **fields) if getattr(r, "id", None) == key else r for r in records)
+
+
+def checked(project: Project, **fields: Any) -> Project:
+    """Return a project with fields changed, once it passes the same gate as a file.
+
+    Raises:
+        EditError: a record breaks a limit, or the project contradicts itself.
+    """
+    try:
+        made = {name: _gate(getattr(project, name), value) for name, value in fields.items()}
+        return validate(replace(project, **made))
+    except msgspec.ValidationError as error:
+        raise EditError(_in_words(str(error))) from error
+    except ValueError as error:
+        raise EditError(str(error)) from error
+
+
+def _gate(old: Any, new: Any) -> Any:
+    """Read new records as if from a file, since records check their limits when they are read; old ones passed it."""
+    if not isinstance(new, tuple):
+        return msgspec.convert(msgspec.to_builtins(new), type(new))
+    passed = {id(item) for item in old}
+    return tuple(item if id(item) in passed else msgspec.convert(msgspec.to_builtins(item), type(item)) for item in new)
+
+
+_LIMIT: Final = re.compile(
+    r"Expected `\w+` (?P<sign>[<>]=?) (?P<limit>[-\d.e+]+) - at `\$.*?\.?(?P<field>\w+)[\]\d\[.]*`"
+)
+_PURE_NUMBERS: Final = ("rise", "live_limit", "total_limit")
+"""Fields without a unit, whose limit can be said as it stands."""
+
+
+def _in_words(fault: str) -> str:
+    """Say a limit of a record as a sentence about the field that was typed."""
+    found = _LIMIT.match(fault)
+    if not found:
+        return fault
+    field = found["field"].replace("_", " ")
+    limit = float(found["limit"])
+    if found["sign"].startswith(">"):
+        if limit == 0:
+            return f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
+        bound = f": at least {limit:g}" if found["field"] in _PURE_NUMBERS else ""
+        return f"This {field} is too small{bound}."
+    bound = f": at most {limit:g}" if found["field"] in _PURE_NUMBERS else ""
+    return f"This {field} is too large{bound}."
+
+
+def known(kind: type[Record], fields: dict[str, Any]) -> None:
+    """Refuse a field a kind of record does not have.
+
+    Raises:
+        EditError: there is such a field.
+    """
+    unknown = set(fields) - set(kind.__struct_fields__)
+    if unknown:
+        raise EditError(f"{kind.__name__} has no field “{sorted(unknown)[0]}”.")
+
+
+def fresh(keys: Iterable[str], stem: str) -> str:
+    """Return the first of ``stem1``, ``stem2`` … that is no key yet."""
+    taken = set(keys)
+    return next(k for k in (f"{stem}{n}" for n in range(1, 1_000_000)) if k not in taken)
+
+
+def fresh_many(keys: Iterable[str], stem: str, count: int) -> list[str]:
+    """Return as many new keys as are asked for."""
+    found: list[str] = []
+    taken, n = set(keys), 0
+    while len(found) < count:
+        n += 1
+        if f"{stem}{n}" not in taken:
+            found.append(f"{stem}{n}")
+    return found

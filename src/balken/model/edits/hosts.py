@@ -1,0 +1,60 @@
+"""Edits of what is hosted: floors, roofs, foundation runs, the site, and changes by hand on single members."""
+
+from typing import Any
+
+from msgspec.structs import replace
+
+from balken.model.catalogue import catalogue_of
+from balken.model.edits.common import EditError, checked, known, with_
+from balken.model.project import Change, FloorArea, FoundationRun, GableRoof, Project, Site
+
+
+def set_floor(project: Project, key: str, **fields: Any) -> Project:
+    """Change fields of a floor area; ``section=None`` and ``spacing=None`` give them back to the calculation."""
+    known(FloorArea, fields)
+    return checked(project, floors=with_(project.floors, key, **fields))
+
+
+def set_roof(project: Project, key: str, **fields: Any) -> Project:
+    """Change fields of a gable roof."""
+    known(GableRoof, fields)
+    return checked(project, roofs=with_(project.roofs, key, **fields))
+
+
+def set_run(project: Project, key: str, **fields: Any) -> Project:
+    """Change fields of a foundation run."""
+    known(FoundationRun, fields)
+    return checked(project, runs=with_(project.runs, key, **fields))
+
+
+def set_site(project: Project, **fields: Any) -> Project:
+    """Change what the place asks for."""
+    known(Site, fields)
+    return checked(project, site=replace(project.site, **fields))
+
+
+def remove_host(project: Project, host: str) -> Project:
+    """Take a foundation run, floor area or roof away, and the changes by hand on its members with it."""
+    kind, key = host.split(":", 1)
+    field = {"run": "runs", "floor": "floors", "roof": "roofs"}.get(kind)
+    if field is None or all(r.id != key for r in getattr(project, field)):
+        raise EditError(f"There is no “{host}” to take away.")
+    rest = tuple(r for r in getattr(project, field) if r.id != key)
+    changes = tuple(c for c in project.changes if not c.member.startswith(f"{host}/"))
+    return checked(project, **{field: rest, "changes": changes})
+
+
+def change_member(project: Project, member: str, **fields: Any) -> Project:
+    """Change a member by hand: ``section``, ``removed`` or ``shift``. A change that changes nothing is dropped."""
+    if fields.get("section") is not None and fields["section"] not in catalogue_of(project.system).sections:
+        raise EditError(f"There is no section “{fields['section']}” in this catalogue.")
+    old = next((c for c in project.changes if c.member == member), Change(member))
+    new = replace(old, **fields)
+    others = tuple(c for c in project.changes if c.member != member)
+    kept = () if new == Change(member) else (new,)
+    return checked(project, changes=tuple(sorted(others + kept, key=lambda c: c.member)))
+
+
+def drop_change(project: Project, member: str) -> Project:
+    """Forget what was changed by hand on a member."""
+    return checked(project, changes=tuple(c for c in project.changes if c.member != member))

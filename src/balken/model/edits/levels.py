@@ -1,0 +1,178 @@
+"""Edits of levels: move, name, copy, add, hold, lock together, take away. What hangs on a level follows it."""
+
+from typing import Final
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import TOUCH
+from balken.model.edits.common import EditError, checked, fresh, with_
+from balken.model.project import Level, Project, Role, level
+from balken.units import format_length
+
+HIGHEST: Final = 1e6
+_HOSTED: Final = {
+    "walls": ("base", "top"),
+    "runs": ("top", "base", "bottom"),
+    "floors": ("level", "bears_on"),
+    "roofs": ("plate",),
+    "point_supports": ("base", "top"),
+    "backgrounds": ("level",),
+}
+"""Which fields of which records name a level."""
+_WORDS: Final = {
+    "walls": "wall", "runs": "foundation", "floors": "floor", "roofs": "roof", "point_supports": "support",
+    "backgrounds": "background",
+}  # fmt: skip
+
+
+def move_level(project: Project, key: str, elevation: float) -> Project:
+    """Set a level's height, mm, and hold it there; levels locked to it move by as much, and all that hangs on them.
+
+    Raises:
+        EditError: a wall or footing between two levels would have no height left.
+    """
+    if not -HIGHEST <= elevation <= HIGHEST:
+        raise EditError("A level lies within a kilometre of zero.")
+    old = level(project, key)
+    by = elevation - old.elevation
+    moved = checked(project, levels=tuple(_moved(x, old, by) for x in project.levels))
+    _footings_have_height(moved, f"“{old.name}” cannot go to {format_length(elevation, project.system)}")
+    return moved
+
+
+def _moved(item: Level, chosen: Level, by: float) -> Level:
+    if item.id == chosen.id:
+        return replace(item, elevation=chosen.elevation + by, held=True)
+    if chosen.lock and item.lock == chosen.lock:
+        return replace(item, elevation=item.elevation + by)
+    return item
+
+
+def _footings_have_height(project: Project, why: str) -> None:
+    for run in project.runs:
+        bottom, base, top = (level(project, k).elevation for k in (run.bottom, run.base, run.top))
+        if base - bottom < TOUCH or top - base < TOUCH:
+            raise EditError(
+                f"{why}: foundation {run.name} runs from bottom of footing up through top of footing to top of"
+                " foundation, and would have no height left."
+            )
+
+
+def rename_level(project: Project, key: str, name: str) -> Project:
+    """Give a level another name; it must be its own."""
+    return checked(project, levels=with_(project.levels, key, name=_own_name(project, name, key)))
+
+
+def _own_name(project: Project, name: str, key: str = "") -> str:
+    name = name.strip()
+    if not name:
+        raise EditError("A level needs a name.")
+    if any(item.name == name and item.id != key for item in project.levels):
+        raise EditError(f"Another level is called “{name}” already.")
+    return name[:200]
+
+
+def add_level(project: Project, role: Role, name: str, elevation: float, *, held: bool = True) -> Project:
+    """Add a level."""
+    if not -HIGHEST <= elevation <= HIGHEST:
+        raise EditError("A level lies within a kilometre of zero.")
+    key = fresh((x.id for x in project.levels), "L")
+    return checked(project, levels=(*project.levels, Level(key, _own_name(project, name), role, elevation, held)))
+
+
+def copy_level(project: Project, key: str, distance_up: float, times: int = 1) -> Project:
+    """Add levels with the same role at a distance above (negative: below) another, mm; each over the one before.
+
+    Raises:
+        EditError: the distance is nothing, or there are too many.
+    """
+    if abs(distance_up) < TOUCH:
+        raise EditError("Copy a level by a distance other than zero.")
+    if not 1 <= times <= 60:
+        raise EditError("A level can be copied 1 to 60 times at once.")
+    old = level(project, key)
+    made: list[Level] = []
+    for i in range(1, times + 1):
+        there = (*project.levels, *made)
+        stem = old.name.rstrip("0123456789")
+        name = next(n for n in (f"{_spaced(stem)}{k}" for k in range(2, 10_000)) if n not in {x.name for x in there})
+        elevation = old.elevation + i * distance_up
+        made.append(Level(fresh((x.id for x in there), f"{old.id}-"), name, old.role, elevation))
+    return checked(project, levels=(*project.levels, *made))
+
+
+def _spaced(stem: str) -> str:
+    return stem if stem.endswith((" ", "-")) else f"{stem} "
+
+
+def set_level_role(project: Project, key: str, role: Role) -> Project:
+    """Say what a level is."""
+    return checked(project, levels=with_(project.levels, key, role=role))
+
+
+def hold_level(project: Project, key: str, held: bool) -> Project:
+    """Hold a level where it is, or let it follow from what is built up to it."""
+    return checked(project, levels=with_(project.levels, key, held=held))
+
+
+def lock_levels(project: Project, key: str, other: str) -> Project:
+    """Lock two levels, so that they move together; groups they are in already become one.
+
+    Raises:
+        EditError: both are the same level.
+    """
+    a, b = level(project, key), level(project, other)
+    if a.id == b.id:
+        raise EditError("A level is locked to another one, not to itself.")
+    words = {x.lock for x in (a, b) if x.lock}
+    word = min(words) if words else fresh((x.lock for x in project.levels), "lock")
+    joined = {x.id for x in project.levels if x.lock in words} | {a.id, b.id}
+    return checked(project, levels=tuple(replace(x, lock=word) if x.id in joined else x for x in project.levels))
+
+
+def unlock_level(project: Project, key: str) -> Project:
+    """Let a level move by itself again; a lock of one is none."""
+    word = level(project, key).lock
+    rest = [x.id for x in project.levels if x.lock == word and x.id != key]
+    free = {key, *rest} if len(rest) == 1 else {key}
+    return checked(project, levels=tuple(replace(x, lock="") if x.id in free else x for x in project.levels))
+
+
+def hanging(project: Project, key: str) -> list[str]:
+    """Return what hangs on a level, in words: ``12 walls``, ``1 floor``."""
+    found = []
+    for kind, fields in _HOSTED.items():
+        count = sum(1 for r in getattr(project, kind) if any(getattr(r, f) == key for f in fields))
+        if count:
+            word = _WORDS[kind]
+            found.append(f"{count} {word if count == 1 else word + 's'}")
+    return found
+
+
+def remove_level(project: Project, key: str, to: str | None = None) -> Project:
+    """Take a level away; what hangs on it goes over to another level.
+
+    Raises:
+        EditError: something hangs on it and no other level was named, or a wall would have no height there.
+    """
+    old = level(project, key)
+    there = hanging(project, key)
+    if there and to is None:
+        raise EditError(f"{', '.join(there)} hang on “{old.name}”. Say which level they go to.")
+    if to == key:
+        raise EditError("What hangs on a level goes to another one when it is taken away.")
+    made: dict[str, object] = {"levels": tuple(x for x in project.levels if x.id != key)}
+    if there:
+        for kind, fields in _HOSTED.items():
+            made[kind] = tuple(
+                replace(r, **{f: to for f in fields if getattr(r, f) == key})
+                if any(getattr(r, f) == key for f in fields)
+                else r
+                for r in getattr(project, kind)
+            )
+    try:
+        after = checked(project, **made)
+    except EditError as error:
+        raise EditError(f"“{old.name}” cannot go that way: {error}") from error
+    _footings_have_height(after, f"“{old.name}” cannot go that way")
+    return after

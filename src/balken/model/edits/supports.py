@@ -1,0 +1,117 @@
+"""Edits of posts, pads and piers: put at crossings by all, by lines, by an area, one by one; lost the same way."""
+
+from collections.abc import Iterable, Sequence
+from typing import Any, Literal
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import Point
+from balken.model.edits.common import EditError, checked, fresh_many, known
+from balken.model.grids import grid_crossings
+from balken.model.project import Level, PointSupport, Project, column
+from balken.units import INCH
+
+SupportKind = Literal["post", "pad", "pier"]
+Crossing = tuple[str, str, str]
+"""A grid, and the two lines of it that cross."""
+
+SIZES = {
+    "us": {"post": (5.5 * INCH, 5.5 * INCH), "pad": (56 * INCH, 56 * INCH), "pier": (12 * INCH, 12 * INCH)},
+    "metric": {"post": (140.0, 140.0), "pad": (1400.0, 1400.0), "pier": (300.0, 300.0)},
+}
+"""First sizes: a 6x6 post, a 4 ft 8 in pad, a 12 in pier; common practice, no source."""
+
+
+def crossings_of(project: Project, *, lines: Iterable[str] = (), inside: Sequence[Point] = ()) -> list[Crossing]:
+    """Return crossings: all, or those on chosen lines (``G1/N2``), or those inside an outline."""
+    from shapely import Polygon, contains_xy, prepare
+
+    wanted = set(lines)
+    area = Polygon(inside).buffer(1.0) if inside else None
+    if area is not None:
+        prepare(area)
+    found = []
+    for g in project.grids:
+        for a, b, p in grid_crossings(g):
+            if wanted and not {f"{g.id}/{a.id}", f"{g.id}/{b.id}"} & wanted:
+                continue
+            if area is None or contains_xy(area, *p):
+                found.append((g.id, a.id, b.id))
+    return found
+
+
+def levels_for(project: Project, kind: SupportKind) -> tuple[Level, Level]:
+    """Return the levels a support of a kind usually spans: a pad its footing, a pier up to the foundation's top, a post
+    a storey.
+
+    Raises:
+        EditError: the building has no such levels.
+    """
+    up = column(project)
+    wanted = {
+        "pad": ("footing_bottom", "footing_top"), "pier": ("footing_top", "foundation_top"), "post": ("floor", "plate"),
+    }[kind]  # fmt: skip
+    low = next((x for x in up if x.role == wanted[0]), None)
+    high = next((x for x in up if x.role == wanted[1] and low and x.elevation > low.elevation), None)
+    if high is None and kind == "post" and low:
+        high = next((x for x in up if x.elevation > low.elevation), None)
+    if low is None or high is None:
+        words = {
+            "pad": "bottom and top of footing",
+            "pier": "top of footing and of foundation",
+            "post": "a floor and a plate",
+        }
+        raise EditError(f"A {kind} stands between {words[kind]}; add those levels first.")
+    return low, high
+
+
+def put_supports(project: Project, kind: SupportKind, at: Sequence[Crossing], **fields: Any) -> Project:
+    """Put supports of one kind at crossings; where one of the kind stands already, that one stays.
+
+    Raises:
+        EditError: no crossing was named, or the levels are missing.
+    """
+    if not at:
+        raise EditError("No grid lines cross there.")
+    known(PointSupport, fields)
+    there = {(s.grid, *s.lines) for s in project.point_supports if s.kind == kind}
+    free = [c for c in at if c not in there]
+    if "base" not in fields or "top" not in fields:
+        low, high = levels_for(project, kind)
+        fields = {"base": low.id, "top": high.id, **fields}
+    fields.setdefault("size", SIZES[project.system][kind])
+    keys = fresh_many((s.id for s in project.point_supports), {"post": "C", "pad": "B", "pier": "Q"}[kind], len(free))
+    made = tuple(PointSupport(id=key, kind=kind, grid=g, lines=(a, b), **fields) for key, (g, a, b) in zip(keys, free))
+    return checked(project, point_supports=project.point_supports + made)
+
+
+def put_support(project: Project, kind: SupportKind, at: Point, **fields: Any) -> Project:
+    """Put one support on a free spot."""
+    known(PointSupport, fields)
+    low, high = levels_for(project, kind)
+    key = fresh_many((s.id for s in project.point_supports), {"post": "C", "pad": "B", "pier": "Q"}[kind], 1)[0]
+    fields = {"base": low.id, "top": high.id, "size": SIZES[project.system][kind], **fields}
+    return checked(project, point_supports=(*project.point_supports, PointSupport(id=key, kind=kind, at=at, **fields)))
+
+
+def lose_supports(project: Project, kind: SupportKind | None, at: Sequence[Crossing]) -> Project:
+    """Take the supports of a kind (or all) away from crossings."""
+    gone = set(at)
+    rest = tuple(
+        s for s in project.point_supports if not ((kind is None or s.kind == kind) and (s.grid, *s.lines) in gone)
+    )
+    return checked(project, point_supports=rest)
+
+
+def set_supports(project: Project, keys: Sequence[str], **fields: Any) -> Project:
+    """Change fields of supports together."""
+    known(PointSupport, fields)
+    return checked(
+        project,
+        point_supports=tuple(replace(s, **fields) if s.id in keys else s for s in project.point_supports),
+    )
+
+
+def remove_supports(project: Project, keys: Sequence[str]) -> Project:
+    """Take supports away."""
+    return checked(project, point_supports=tuple(s for s in project.point_supports if s.id not in keys))

@@ -1,0 +1,499 @@
+"""Edits of walls: draw, move, offset, flip, trim, extend, split, join, copy to another storey, take away.
+
+Floors, roofs and foundations name the walls they stand on; edits keep those names right.
+"""
+
+import math
+from collections.abc import Iterable, Sequence
+from itertools import pairwise
+from typing import Any, Final, Literal
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    add,
+    cross,
+    distance,
+    distance_to_segment,
+    dot,
+    left,
+    meet,
+    parallel,
+    sub,
+    unit,
+)
+from balken.model.bodies import stacked
+from balken.model.edits.common import EditError, checked, fresh_many, known
+from balken.model.project import Project, level, wall, wall_base, wall_top
+from balken.model.walls import PlacedBy, Wall, arc_of, built, direction_of, outside_of, wall_length
+from balken.units import format_length
+
+_HOSTS: Final = ("runs", "floors", "roofs")
+
+
+class WallKind:
+    """How new walls are made: what they are built up of, which part their line marks, and the levels between."""
+
+    def __init__(
+        self, base: str, top: str, *, build_up: str = "", thickness: float = 0.0, by: PlacedBy = "outer face",
+        outside: Literal["left", "right"] = "right",
+    ) -> None:  # fmt: skip
+        self.base, self.top, self.build_up, self.thickness = base, top, build_up, thickness
+        self.by, self.outside = by, outside
+
+
+def make_wall(project: Project, kind: WallKind, key: str, start: Point, end: Point, bulge: float = 0.0) -> Wall:
+    """Return a wall of a kind; it is not in the project yet.
+
+    Raises:
+        EditError: the build-up is unknown, or no thickness was given.
+    """
+    body = next((b for b in project.wall_build_ups if b.id == kind.build_up), None)
+    if kind.build_up and body is None:
+        raise EditError(f"There is no build-up “{kind.build_up}”.")
+    name = f"wall {key.removeprefix('W')}"
+    side: Literal["left", "right", "centre"] = "left" if kind.outside == "right" else "right"
+    if kind.by == "core centre" and body is None:
+        side = "centre"
+    elif kind.by == "inner face" and body is None:
+        side = "right" if side == "left" else "left"
+    plain = Wall(key, name, start, end, kind.thickness or 1.0, side, kind.base, kind.top, bulge=bulge)
+    if body is None:
+        if kind.thickness < TOUCH:
+            raise EditError("A wall without a build-up needs a thickness.")
+        return plain
+    by: PlacedBy = "outer face" if kind.by == "free" else kind.by
+    return built(plain, body, by, outside=kind.outside)
+
+
+def draw_walls(
+    project: Project, kind: WallKind, points: Sequence[Point], *, closed: bool = False, bulges: Sequence[float] = ()
+) -> Project:
+    """Add a chain of walls through points; ``bulges`` curve its pieces, in order.
+
+    Raises:
+        EditError: two points are one, or the chain is too short.
+    """
+    chain = [*points, points[0]] if closed and points else list(points)
+    if len(chain) < 2:
+        raise EditError("A wall runs between two places; only one was given.")
+    for a, b in pairwise(chain):
+        if distance(a, b) < TOUCH:
+            raise EditError("A wall of no length cannot be drawn; its ends must lie apart.")
+    keys = fresh_many((w.id for w in project.walls), "W", len(chain) - 1)
+    curved = [*bulges, *([0.0] * len(chain))]
+    made = [
+        make_wall(project, kind, key, _tidy(a), _tidy(b), bulge)
+        for key, a, b, bulge in zip(keys, chain, chain[1:], curved)
+    ]
+    return checked(project, walls=project.walls + tuple(made))
+
+
+def _tidy(p: Point) -> Point:
+    """Drop what arithmetic leaves behind the sixth decimal of a millimetre."""
+    return (round(p[0], 6) + 0.0, round(p[1], 6) + 0.0)
+
+
+def rectangle_of(a: Point, b: Point, turn: float = 0.0) -> list[Point]:
+    """Return the corners of a rectangle on a diagonal, counter-clockwise, its sides turned by radians."""
+    way = (math.cos(turn), math.sin(turn))
+    diagonal = sub(b, a)
+    along, up = dot(diagonal, way), cross(way, diagonal)
+    corners = [a, add(a, way, along), b, add(a, left(way), up)]
+    return corners if along * up > 0 else [corners[0], corners[3], corners[2], corners[1]]
+
+
+def move_wall(project: Project, key: str, by: float, *, stack: bool = True) -> Project:
+    """Move a wall square to itself, mm to its left; ends of walls that meet it stretch along.
+
+    Args:
+        project: the building.
+        key: the wall.
+        by: distance to the left of the wall's line (negative: right).
+        stack: move the walls that stand over and under it as well.
+    """
+    chosen = wall(project, key)
+    direction = direction_of(chosen)
+    shift = (left(direction)[0] * by, left(direction)[1] * by)
+    moving = [chosen.id, *([w.id for w in stacked(project, chosen)] if stack else [])]
+    return slide_walls(project, moving, shift)
+
+
+def slide_walls(project: Project, keys: Iterable[str], by: Point) -> Project:
+    """Move walls by a vector; ends of other walls that meet them stretch along.
+
+    Raises:
+        EditError: a wall between would have no length left.
+    """
+    moving = set(keys)
+    if not moving:
+        return project
+    return checked(project, walls=tuple(_moved(w, moving, project, by) for w in project.walls))
+
+
+def _moved(item: Wall, moving: set[str], project: Project, shift: Point) -> Wall:
+    if item.id in moving:
+        return replace(item, start=_tidy(add(item.start, shift)), end=_tidy(add(item.end, shift)))
+    ends = [item.start, item.end]
+    for i, end in enumerate(ends):
+        for other in project.walls:
+            if other.id not in moving or other.base != item.base:
+                continue
+            near = max(other.thickness, item.thickness) + TOUCH
+            square = not parallel(direction_of(item), direction_of(other))
+            if square and distance_to_segment(end, other.start, other.end) <= near:
+                # Only the part of the move square to the moving wall pulls at those that meet it.
+                across = left(direction_of(other))
+                ends[i] = add(end, across, dot(shift, across))
+                break
+    if distance(*ends) < TOUCH:
+        raise EditError(f"Wall “{item.name}” would have no length left.")
+    return _keep_openings(item, replace(item, start=_tidy(ends[0]), end=_tidy(ends[1])))
+
+
+def _keep_openings(old: Wall, new: Wall) -> Wall:
+    """Leave openings where they are in the building when a wall's start moves."""
+    direction = direction_of(new)
+    by = dot(sub(old.start, new.start), direction)
+    if abs(by) < TOUCH / 100:
+        return new
+    return replace(new, openings=tuple(replace(o, at=o.at + by) for o in old.openings))
+
+
+def set_ends(project: Project, key: str, start: Point, end: Point) -> Project:
+    """Put a wall's ends somewhere else; its openings stay where they are in the building.
+
+    Raises:
+        EditError: the ends are one place, or an opening would lie outside.
+    """
+    old = wall(project, key)
+    if distance(start, end) < TOUCH:
+        raise EditError(f"Wall “{old.name}” would have no length left.")
+    return _put(project, _keep_openings(old, replace(old, start=_tidy(start), end=_tidy(end))))
+
+
+def _put(project: Project, *made: Wall) -> Project:
+    by_id = {w.id: w for w in made}
+    return checked(project, walls=tuple(by_id.get(w.id, w) for w in project.walls))
+
+
+def set_length(project: Project, key: str, length: float, end: Literal["start", "end"] = "end") -> Project:
+    """Make a straight wall as long as typed by moving one end; walls that meet it there go along."""
+    old = wall(project, key)
+    if old.bulge:
+        raise EditError("A curved wall is changed by its ends, not by its length.")
+    by = length - wall_length(old)
+    way = direction_of(old)
+    shift = (way[0] * by, way[1] * by) if end == "end" else (-way[0] * by, -way[1] * by)
+    corner = old.end if end == "end" else old.start
+    there = [
+        w.id for w in project.walls if w.id != key and _meets(w, corner, old) and not parallel(direction_of(w), way)
+    ]
+    if there:
+        return slide_walls(project, there, shift)
+    return set_ends(
+        project, key, *((old.start, add(old.end, shift)) if end == "end" else (add(old.start, shift), old.end))
+    )
+
+
+def _meets(other: Wall, corner: Point, item: Wall) -> bool:
+    if other.base != item.base:
+        return False
+    return distance_to_segment(corner, other.start, other.end) <= max(other.thickness, item.thickness) + TOUCH
+
+
+def flip_walls(project: Project, keys: Sequence[str]) -> Project:
+    """Turn walls inside out about their line: what was the outer face looks to the other side."""
+    return _put(project, *(_flipped(w) for w in project.walls if w.id in keys))
+
+
+def _flipped(item: Wall) -> Wall:
+    other = {"left": "right", "right": "left", "centre": "centre"}[item.side]
+    return replace(item, side=other, shift=-item.shift + 0.0)
+
+
+def offset_walls(project: Project, keys: Sequence[str], by: float, *, base: str = "", top: str = "") -> Project:
+    """Add walls beside others, ``by`` mm to their left; where the others share corners, so do the new ones.
+
+    Args:
+        project: the building.
+        keys: the walls to follow.
+        by: to the left of their lines; negative to the right.
+        base: the level the new ones stand on; as the others where empty.
+        top: the level they reach.
+    """
+    chosen = [w for w in project.walls if w.id in keys]
+    if not chosen:
+        raise EditError("Choose the walls that the new ones follow.")
+    if abs(by) < TOUCH and not base:
+        raise EditError("An offset of nothing would put a wall inside another.")
+    made = []
+    new = fresh_many((w.id for w in project.walls), "W", len(chosen))
+    for key, item in zip(new, chosen):
+        if item.bulge:
+            raise EditError(f"Wall “{item.name}” is curved; draw the one beside it.")
+        start, end = (_offset_corner(item, p, chosen, by) for p in (item.start, item.end))
+        if distance(start, end) < TOUCH or dot(sub(end, start), direction_of(item)) <= 0:
+            raise EditError(f"Beside “{item.name}” nothing of a wall would be left at that distance.")
+        made.append(
+            replace(item, id=key, name=f"wall {key[1:]}", start=_tidy(start), end=_tidy(end), openings=(), source="",
+                    base=base or item.base, top=top or item.top)
+        )  # fmt: skip
+    return checked(project, walls=project.walls + tuple(made))
+
+
+def _offset_corner(item: Wall, corner: Point, chosen: Sequence[Wall], by: float) -> Point:
+    way = direction_of(item)
+    mine = add(corner, left(way), by)
+    for other in chosen:
+        if other.id == item.id or parallel(direction_of(other), way):
+            continue
+        if min(distance(corner, other.start), distance(corner, other.end)) < TOUCH:
+            along = direction_of(other)
+            hit = meet(mine, way, add(other.start, left(along), by), along)
+            return hit or mine
+    return mine
+
+
+def meet_at(project: Project, key: str, other: str) -> Project:
+    """Trim or extend both walls so that their lines end where they cross: a corner.
+
+    Raises:
+        EditError: they run alike, or nothing of a wall would be left.
+    """
+    a, b = wall(project, key), wall(project, other)
+    hit = _crossing(a, b)
+    return checked(_end_nearest(_end_nearest(project, a, hit), b, hit))
+
+
+def trim_to(project: Project, key: str, other: str, keep: Point | None = None) -> Project:
+    """Trim or extend one wall to another's line: a tee. ``keep`` is a place on the part that stays."""
+    a, b = wall(project, key), wall(project, other)
+    return _end_nearest(project, a, _crossing(a, b), keep)
+
+
+def _crossing(a: Wall, b: Wall) -> Point:
+    if a.bulge or b.bulge:
+        raise EditError("Curved walls are not trimmed yet; end them where they meet.")
+    hit = meet(a.start, direction_of(a), b.start, direction_of(b))
+    if hit is None or parallel(direction_of(a), direction_of(b)):
+        raise EditError(f"Walls “{a.name}” and “{b.name}” run alike and never meet.")
+    if distance(hit, a.start) > 1e6:
+        raise EditError(f"Walls “{a.name}” and “{b.name}” meet more than a kilometre away.")
+    return hit
+
+
+def _end_nearest(project: Project, item: Wall, hit: Point, keep: Point | None = None) -> Project:
+    keeps_start = (
+        dot(sub(keep, hit), direction_of(item)) < 0 if keep else distance(hit, item.end) <= distance(hit, item.start)
+    )
+    return set_ends(project, item.id, *((item.start, hit) if keeps_start else (hit, item.end)))
+
+
+def split_wall(project: Project, key: str, at: float) -> Project:
+    """Split a wall at a distance from its start, mm; openings go with their part, and what stands on it stands on both.
+
+    Raises:
+        EditError: the place is at an end, or inside an opening.
+    """
+    old = wall(project, key)
+    length = wall_length(old)
+    if old.bulge:
+        raise EditError("A curved wall is not split yet.")
+    if not TOUCH < at < length - TOUCH:
+        raise EditError(
+            f"Split “{old.name}” between its ends: 0 to {format_length(length, project.system)} from its start."
+        )
+    for hole in old.openings:
+        if hole.at - TOUCH < at < hole.at + hole.width + TOUCH:
+            raise EditError(
+                f"There is a {hole.kind} from {format_length(hole.at, project.system)} to"
+                f" {format_length(hole.at + hole.width, project.system)}; split the wall beside it."
+            )
+    spot = _tidy(add(old.start, direction_of(old), at))
+    new = fresh_many((w.id for w in project.walls), "W", 1)[0]
+    first = replace(old, end=spot, openings=tuple(o for o in old.openings if o.at < at))
+    second = replace(
+        old, id=new, name=f"{old.name} b"[:200], start=spot, source="",
+        openings=tuple(replace(o, at=o.at - at) for o in old.openings if o.at > at),
+    )  # fmt: skip
+    walls: list[Wall] = []
+    for w in project.walls:
+        walls += [first, second] if w.id == key else [w]
+    hosts = _hosts(project, lambda keys: tuple(k for x in keys for k in ((x, new) if x == key else (x,))))
+    return checked(project, walls=tuple(walls), **hosts)
+
+
+def _hosts(project: Project, change: Any) -> dict[str, Any]:
+    return {
+        field: tuple(
+            r if (made := change(r.walls)) == r.walls else replace(r, walls=made) for r in getattr(project, field)
+        )
+        for field in _HOSTS
+    }
+
+
+def join_walls(project: Project, key: str, other: str) -> Project:
+    """Make one wall of two that lie in one line.
+
+    Raises:
+        EditError: they do not lie in one line, or differ in what they are.
+    """
+    a, b = wall(project, key), wall(project, other)
+    way = direction_of(a)
+    off = max(abs(cross(way, sub(p, a.start))) for p in (b.start, b.end))
+    if a.bulge or b.bulge or not parallel(way, direction_of(b)) or off > TOUCH:
+        raise EditError(f"“{a.name}” and “{b.name}” do not lie in one line, so they stay two walls.")
+    if (a.base, a.top, a.build_up) != (b.base, b.top, b.build_up) or abs(a.thickness - b.thickness) > TOUCH:
+        raise EditError(f"“{a.name}” and “{b.name}” differ in levels or in what they are built of.")
+    spots = sorted((dot(sub(p, a.start), way), p) for p in (a.start, a.end, b.start, b.end))
+    start, end = spots[0][1], spots[-1][1]
+    turned = dot(direction_of(b), way) < 0
+    kept = [replace(o, at=o.at + dot(sub(a.start, start), way)) for o in a.openings]
+    for o in b.openings:
+        near = dot(sub(add(b.start, direction_of(b), o.at + (o.width if turned else 0.0)), start), way)
+        kept.append(replace(o, at=near))
+    names = fresh_many((), f"{a.id}-", len(kept))
+    ordered = tuple(replace(o, id=n) for n, o in zip(names, sorted(kept, key=lambda o: o.at)))
+    made = replace(a, start=_tidy(start), end=_tidy(end), openings=ordered)
+    hosts = _hosts(project, lambda keys: tuple(dict.fromkeys(key if k == other else k for k in keys)))
+    return checked(project, walls=tuple(made if w.id == key else w for w in project.walls if w.id != other), **hosts)
+
+
+def remove_walls(project: Project, keys: Sequence[str]) -> Project:
+    """Take walls away; floors, roofs and foundations no longer stand on them."""
+    gone = set(keys)
+    hosts = _hosts(project, lambda there: tuple(k for k in there if k not in gone))
+    return checked(project, walls=tuple(w for w in project.walls if w.id not in gone), **hosts)
+
+
+def set_walls(project: Project, keys: Sequence[str], **fields: Any) -> Project:
+    """Change fields of walls together: levels, offsets, lap, name."""
+    known(Wall, fields)
+    return checked(project, walls=tuple(replace(w, **fields) if w.id in keys else w for w in project.walls))
+
+
+def set_wall_tops(project: Project, keys: tuple[str, ...], top: str) -> Project:
+    """Let walls end at a level."""
+    return set_walls(project, keys, top=top, top_offset=0.0)
+
+
+def set_build_up_of(project: Project, keys: Sequence[str], build_up: str, by: PlacedBy | None = None) -> Project:
+    """Give walls a build-up; the part of them that their line marks stays where it is.
+
+    A wall whose line marked no part of a build-up keeps its outer face.
+    """
+    body = next((b for b in project.wall_build_ups if b.id == build_up), None)
+    if body is None:
+        raise EditError(f"There is no build-up “{build_up}”.")
+    made = []
+    for w in project.walls:
+        if w.id not in keys:
+            continue
+        part: PlacedBy = by or w.by
+        if part == "free":
+            part = "core centre" if w.side == "centre" and not w.shift else "outer face"
+            if part == "outer face" and w.side == "left" and w.shift:
+                made.append(_by_outer_face(w, body))
+                continue
+        made.append(built(w, body, part, outside=outside_of(w)))
+    return _put(project, *made)
+
+
+def _by_outer_face(item: Wall, body: Any) -> Wall:
+    """A line that lies somewhere in its wall moves to the outer face, which stays."""
+    normal = left(direction_of(item))
+    moved = replace(
+        item, start=_tidy(add(item.start, normal, item.shift)), end=_tidy(add(item.end, normal, item.shift))
+    )
+    return built(replace(moved, shift=0.0), body, "outer face", outside="right")
+
+
+def copy_storey(project: Project, base: str, to: str, *, outwards: float = 0.0, openings: bool = True) -> Project:
+    """Copy the walls that stand on a level to another one, at their own height.
+
+    Args:
+        project: the building.
+        base: the level the walls stand on.
+        to: the level the copies stand on.
+        outwards: of outside walls, mm: flush at zero, out positive, in negative.
+        openings: take doors and windows along.
+
+    Raises:
+        EditError: there are no walls to copy, or some stand there already.
+    """
+    chosen = [w for w in project.walls if w.base == base]
+    if not chosen:
+        raise EditError(f"No walls stand on “{level(project, base).name}”.")
+    if base == to:
+        raise EditError("The walls stand on that level already; choose another one.")
+    lines = {(w.start, w.end) for w in project.walls if w.base == to}
+    chosen = [w for w in chosen if (w.start, w.end) not in lines]
+    if not chosen:
+        raise EditError(f"The same walls stand on “{level(project, to).name}” already.")
+    keys = fresh_many((w.id for w in project.walls), "W", len(chosen))
+    names = dict(zip((w.id for w in chosen), keys))
+    foot = level(project, to).elevation
+    made = []
+    for w in chosen:
+        height = wall_top(project, w) - wall_base(project, w)
+        top = _top_for(project, foot + w.base_offset + height, foot)
+        offset = foot + w.base_offset + height - level(project, top).elevation
+        key = names[w.id]
+        holes = tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1)) if openings else ()
+        made.append(
+            replace(w, id=key, name=f"{w.name} ({level(project, to).name})"[:200], base=to, top=top,
+                    top_offset=offset if abs(offset) > 1e-6 else 0.0, openings=holes, source="")
+        )  # fmt: skip
+    copied = checked(project, walls=project.walls + tuple(made))
+    return _outwards(copied, to, outwards) if abs(outwards) > TOUCH / 1000 else copied
+
+
+def _top_for(project: Project, height: float, foot: float) -> str:
+    above = [x for x in project.levels if x.elevation > foot + TOUCH]
+    if not above:
+        raise EditError("There is no level above for the walls to reach; add one first.")
+    return min(above, key=lambda x: (abs(x.elevation - height), x.id)).id
+
+
+def _outwards(project: Project, base: str, by: float) -> Project:
+    from balken.model.bodies import outer_sides, storey_outline
+
+    walls = tuple(w for w in project.walls if w.base == base and not w.bulge)
+    sides = outer_sides(walls, storey_outline(walls))
+    for key, sign in sides.items():
+        project = move_wall(project, key, by * sign, stack=False)
+    return project
+
+
+def arc_through(start: Point, end: Point, middle: Point) -> float:
+    """Return the bulge of the arc from start to end through a third place; 0 where the three lie in a line.
+
+    Raises:
+        EditError: more than half a circle.
+    """
+    chord = sub(end, start)
+    if distance(start, end) < TOUCH:
+        raise EditError("A wall of no length cannot be drawn; its ends must lie apart.")
+    # The angle in which the chord is seen from the arc gives the angle it turns through.
+    a, b = sub(start, middle), sub(end, middle)
+    seen = math.atan2(cross(a, b), dot(a, b))
+    turn = 2 * (math.pi - abs(seen))
+    side = cross(unit(chord), sub(middle, start))
+    if abs(side) < TOUCH / 10:
+        return 0.0
+    bulge = math.tan(turn / 4)
+    if bulge > 1.0 + 1e-9:
+        raise EditError("A curved wall turns through half a circle at most; draw two of them.")
+    return min(1.0, bulge) * (-1.0 if side > 0 else 1.0)
+
+
+def arc_middle(item: Wall) -> Point:
+    """Return the place half way along a wall, on its curve where it is curved."""
+    if not item.bulge:
+        return ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
+    centre, radius, a, b = arc_of(item.start, item.end, item.bulge)
+    t = (a + b) / 2
+    return (centre[0] + abs(radius) * math.cos(t), centre[1] + abs(radius) * math.sin(t))

@@ -1,0 +1,31 @@
+"""What all records share: frozen, strict, and the limits of their fields. Lengths mm, loads N/mm²; x east, y north, z up.
+
+The field limits are part of the records, so that a file, an edit and a test meet the same ones.
+"""
+
+from typing import Annotated
+
+import msgspec
+from msgspec import Meta
+
+Key = Annotated[str, Meta(min_length=1, max_length=80, pattern=r"^[^/\s:~]+$")]
+"""The lasting short name of a record: no spaces, slashes, colons or tildes, since member names are built from it."""
+Link = Annotated[str, Meta(max_length=80)]
+"""The key of another record, empty for none."""
+Name = Annotated[str, Meta(max_length=200)]
+Coordinate = Annotated[float, Meta(ge=-1e9, le=1e9)]
+Size = Annotated[float, Meta(gt=0, le=1e6)]
+"""A length that must be there: more than nothing, at most a kilometre."""
+Reach = Annotated[float, Meta(ge=0, le=1e6)]
+"""A length that may be nothing."""
+Shift = Annotated[float, Meta(ge=-1e6, le=1e6)]
+Turn = Annotated[float, Meta(ge=-360, le=360)]
+"""Degrees to the left."""
+AreaLoad = Annotated[float, Meta(ge=0, le=0.1)]
+"""N/mm², at most 100 kN/m²."""
+Place = tuple[Coordinate, Coordinate]
+SectionName = Annotated[str, Meta(max_length=40)]
+
+
+class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=False):
+    """Base of every record: frozen, hashable, strict about unknown fields."""

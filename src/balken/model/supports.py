@@ -1,0 +1,39 @@
+"""Where posts, pads and piers stand: at crossings of grid lines, or free."""
+
+from balken.geometry.plane import Point, Ring, add, rotate
+from balken.model.grids import crossing, grid_line
+from balken.model.project import PointSupport, Project, grid, level
+
+
+def spot_of(project: Project, item: PointSupport) -> Point | None:
+    """Return where a support stands in the plan; None where its grid lines no longer cross."""
+    if not item.grid:
+        return item.at
+    of = grid(project, item.grid)
+    point = crossing(of, grid_line(of, item.lines[0]), grid_line(of, item.lines[1]))
+    return add(point, item.at) if point else None
+
+
+def footprint(project: Project, item: PointSupport) -> Ring | None:
+    """Return a support's outline in plan, a round one with 24 corners; None where it stands nowhere."""
+    import math
+
+    spot = spot_of(project, item)
+    if spot is None:
+        return None
+    turn = math.radians(item.turn + (grid(project, item.grid).angle if item.grid else 0.0))
+    if item.round:
+        r = item.size[0] / 2
+        ring = [(r * math.cos(math.pi * k / 12), r * math.sin(math.pi * k / 12)) for k in range(24)]
+    else:
+        x, y = item.size[0] / 2, item.size[1] / 2
+        ring = [(-x, -y), (x, -y), (x, y), (-x, y)]
+    return tuple(add(spot, rotate(p, turn)) for p in ring)
+
+
+def heights(project: Project, item: PointSupport) -> tuple[float, float]:
+    """Return a support's foot and top, mm."""
+    return (
+        level(project, item.base).elevation + item.base_offset,
+        level(project, item.top).elevation + item.top_offset,
+    )
