@@ -30,7 +30,7 @@ from balken.loads.cases import COMBINATIONS
 from balken.loads.path import LoadPath, area_loads, take_down
 from balken.model.catalogue import Section, catalogue_of
 from balken.model.memo import Memo
-from balken.model.project import BuildUp, FloorArea, GableRoof, Project, host_record, level
+from balken.model.project import BuildUp, FloorArea, GableRoof, Level, Project, host_record, level
 from balken.model.start import PLATE_UNDER
 from balken.units import System
 
@@ -58,7 +58,7 @@ class Checked(msgspec.Struct, frozen=True):
 def work_out(project: Project, memo: Memo | None = None) -> Checked:
     """Size, frame, follow the loads and check a valid project."""
     memo = memo or Memo()
-    sizes = _sizes(project, memo)
+    sizes = sizes_of(project, memo)
     structure = frame(project, {host: s.size for host, s in sizes.items()}, memo)
     path = take_down(project, structure, memo)
     hosts = _check_hosts(project, structure, sizes, memo)
@@ -80,7 +80,8 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     return _other_checks(checked.project, checked.structure, checked.path, member)
 
 
-def _sizes(project: Project, memo: Memo) -> dict[str, Sized]:
+def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
+    """Return section and spacing of every floor, ceiling and roof."""
     found = {}
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
@@ -99,11 +100,25 @@ def _sizes(project: Project, memo: Memo) -> dict[str, Sized]:
 
 
 def depth_allowed(project: Project, floor: FloorArea, bed: Bed) -> float:
-    """Return the depth left for joists between bearing and subfloor, mm; infinite for a ceiling."""
-    build_up = build_up_of(project, floor)
-    if build_up.use == "ceiling":
+    """Return the depth joists may have, mm; infinite for a ceiling, and where a level follows from what is built."""
+    if build_up_of(project, floor).use == "ceiling" or free_of_depth(project, floor):
         return math.inf
-    return level(project, floor.level).elevation - bed.height - build_up.subfloor
+    return depth_between(project, floor, bed)
+
+
+def depth_between(project: Project, floor: FloorArea, bed: Bed) -> float:
+    """Return the depth the levels leave for joists between bearing and subfloor, mm."""
+    return level(project, floor.level).elevation - bed.height - build_up_of(project, floor).subfloor
+
+
+def free_of_depth(project: Project, floor: FloorArea) -> Level | None:
+    """Return the level of a floor's two that follows from its depth: the one that is not held, the upper before the lower."""
+    for key in (floor.level, floor.bears_on):
+        item = level(project, key)
+        locked = [x for x in project.levels if x.lock and x.lock == item.lock]
+        if not item.held and not any(x.held for x in locked):
+            return item
+    return None
 
 
 def _held(names: tuple[str, ...], one: str | None, sections: dict[str, Section]) -> tuple[Section, ...]:
@@ -287,7 +302,7 @@ def settle(project: Project) -> Project:
     so does each plate that was proposed under a floor. Levels of the architect's stay.
     """
     memo = Memo()
-    sizes = _sizes(project, memo)
+    sizes = sizes_of(project, memo)
     shifts: dict[str, float] = {}
     below = {"foundation_top", "ground", "footing_top", "footing_bottom", "slab"}
     for floor in project.floors:
@@ -296,7 +311,7 @@ def settle(project: Project) -> Project:
         if sized is None or bed is None or build_up_of(project, floor).use == "ceiling":
             continue
         depth = catalogue_of(project.system).sections[sized.size.section].depth
-        shift = depth_allowed(project, floor, bed) - depth
+        shift = depth_between(project, floor, bed) - depth
         if abs(shift) < TOUCH:
             continue
         if any(r.top == floor.bears_on for r in project.runs):

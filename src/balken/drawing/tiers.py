@@ -1,13 +1,16 @@
 """Tiers: what fills the building between two levels, from the footing up. The way round the program."""
 
-from typing import Literal
+from typing import Final, Literal
 
 import msgspec
 
 from balken.design.building import Checked
 from balken.framing.structure import bed_of_floor, build_up_of
 from balken.model.memo import Memo
-from balken.model.project import Project, level
+from balken.model.project import Level, Project, column, level
+
+EMPTY: Final = 2440.0
+"""Height of a storey that nothing says anything about, mm."""
 
 
 class Tier(msgspec.Struct, frozen=True):
@@ -38,16 +41,30 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
         name = floor.name if use == "ceiling" else f"{floor.name} joists"
         base = _base_of(project, floor.walls)
         found.append(Tier(f"floor:{floor.id}", name, "floor" if use == "floor" else "ceiling", low, high, base))
-    for base in dict.fromkeys(w.base for w in project.walls):
+    floors = [x.id for x in column(project) if x.role == "floor"]
+    for base in dict.fromkeys([*(w.base for w in project.walls), *floors]):
         tops = [level(project, w.top).elevation for w in project.walls if w.base == base]
         item = level(project, base)
-        found.append(Tier(f"walls:{base}", f"{item.name} walls", "walls", item.elevation, max(tops), base))
+        high = max(tops) if tops else _next_up(project, item)
+        found.append(Tier(f"walls:{base}", f"{item.name} walls", "walls", item.elevation, high, base))
+    footing = next((x for x in column(project) if x.role == "footing_top"), None)
+    if footing and not project.runs and any(s.kind != "post" for s in project.point_supports):
+        low = min(level(project, s.base).elevation for s in project.point_supports if s.kind != "post")
+        found.append(Tier("ground:pads", "Foundation", "ground", low, footing.elevation, next(iter(floors), "")))
     for roof in project.roofs:
         members = [m for m in checked.structure.members if m.host == f"roof:{roof.id}"]
         low = level(project, roof.plate).elevation
         high = max((m.solid.bounds()[1][2] for m in members), default=low + 1)
         found.append(Tier(f"roof:{roof.id}", "Roof", "roof", low, high, _base_of(project, roof.walls)))
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
+
+
+def _next_up(project: Project, item: Level) -> float:
+    """Return the top of a storey without walls: the next plate or floor, else a usual height above it."""
+    above = [
+        x.elevation for x in project.levels if x.elevation > item.elevation and x.role in ("plate", "floor", "ridge")
+    ]
+    return min(above, default=item.elevation + EMPTY)
 
 
 def _base_of(project: Project, keys: tuple[str, ...]) -> str:

@@ -24,6 +24,9 @@ _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "subfloor": ("IfcPlate", "SHEET", None, "Qto_PlateBaseQuantities"),
     "rafter": ("IfcMember", "RAFTER", None, "Qto_MemberBaseQuantities"),
     "ridge": ("IfcBeam", "USERDEFINED", "RIDGE BOARD", "Qto_BeamBaseQuantities"),
+    "post": ("IfcColumn", "COLUMN", None, "Qto_ColumnBaseQuantities"),
+    "pad": ("IfcFooting", "PAD_FOOTING", None, "Qto_FootingBaseQuantities"),
+    "pier": ("IfcColumn", "USERDEFINED", "PIER", "Qto_ColumnBaseQuantities"),
 }
 _NAMESPACE: Final = uuid.UUID("6f1d7c1e-7a58-4c26-9d0b-2a9a31c0d5b4")
 

@@ -6,7 +6,7 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.design.building import Checked, depth_allowed, is_over
+from balken.design.building import Checked, depth_between, is_over
 from balken.design.sizing import LEAST_BEARING, Sized
 from balken.fit.places import place_name
 from balken.framing.member import SPANNING_ROLES, Member, clear_span
@@ -14,20 +14,23 @@ from balken.framing.structure import Bed, bed_of_floor, bed_of_roof, build_up_of
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of
-from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_wall_tops
+from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
+from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
+from balken.model.edits.walls import arc_middle, set_walls
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_top
-from balken.model.walls import Wall
+from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_base, wall_top
+from balken.model.walls import Wall, whole
 from balken.units import format_force, format_length, format_run
 
 Kind = Literal[
     "gap", "overlap", "bearing", "unsupported", "over", "clearance", "frost", "load path", "too long", "lost change",
-    "not framed",
+    "not framed", "base", "module",
 ]  # fmt: skip
 KIND_WORDS: Final[dict[str, str]] = {
     "gap": "Gap", "overlap": "Overlap", "bearing": "Bearing", "unsupported": "Unsupported", "over": "Over",
     "clearance": "Clearance", "frost": "Frost", "load path": "Load path", "too long": "Too long",
     "lost change": "Lost change", "not framed": "Not framed",
+    "base": "Wrong base", "module": "Off module",
 }  # fmt: skip
 BALANCE: Final = 1e-3
 """Applied load and soil reaction may differ by this share, where joists are cut square at askew walls."""
@@ -59,7 +62,21 @@ class Finding(msgspec.Struct, frozen=True):
 def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
     """Return everything that does not fit, in the order of the building from the ground up."""
     memo = memo or Memo()
-    kinds = (_ground, _columns, _wall_tops, _supports, _bearings, _over, _path, _stock, _lost, _unframed)
+    kinds = (
+        _ground,
+        _bases,
+        _columns,
+        _wall_tops,
+        _through,
+        _modules,
+        _supports,
+        _bearings,
+        _over,
+        _path,
+        _stock,
+        _lost,
+        _unframed,
+    )
     return tuple(f for kind in kinds for f in kind(checked, memo))
 
 
@@ -99,6 +116,90 @@ def _ground(checked: Checked, memo: Memo) -> Iterable[Finding]:
             )  # fmt: skip
 
 
+def _bases(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """A foundation wall runs from the top of its footing; the basement slab lies inside it and carries nothing."""
+    project = checked.project
+    footing = next((x for x in project.levels if x.role == "footing_top"), None)
+    for run in project.runs:
+        base = level(project, run.base)
+        if base.role != "slab":
+            continue
+        high = abs(base.elevation - footing.elevation) if footing else 0.0
+        away = f" {_run(project, high)} from" if footing else ""
+        yield Finding(
+            "base", f"foundation {run.name}", high, "mm",
+            f"The wall of foundation {run.name} stands on {base.name},{away} the top of its footing: a slab is poured inside"
+            " the wall and does not carry it. Let it begin at the top of footing.",
+            f"run:{run.id}", height=tuple(sorted((base.elevation, footing.elevation))) if footing else None,  # type: ignore[arg-type]
+            mend=Mend(f"Begin at {footing.name}", partial(set_run, key=run.id, base=footing.id)) if footing else None,
+        )  # fmt: skip
+
+
+def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Walls of a storey that reach up into the joists of the floor over them, joists bearing on them or not."""
+    project = checked.project
+    for floor in project.floors:
+        bed = bed_of_floor(project, floor, memo)
+        if bed is None or build_up_of(project, floor).use == "ceiling":
+            continue
+        low, high = bed.height, level(project, floor.level).elevation
+        spanning = [m for m in checked.structure.members if m.host == f"floor:{floor.id}"]
+        borne = {whole(s.on).removeprefix("wall:") for m in spanning for s in m.supports}
+        off: dict[tuple[str, int], list[Wall]] = {}
+        for wall in project.walls:
+            foot, top = wall_base(project, wall), wall_top(project, wall)
+            through = foot < low - TOUCH and top > low + TOUCH and foot < high
+            if through and wall.id not in borne and _under(wall, bed):
+                off.setdefault((wall.base, round(top - low)), []).append(wall)
+        for (base, by), walls in off.items():
+            names = walls[0].name if len(walls) == 1 else f"{walls[0].name} and {len(walls) - 1} more"
+            middle = _middle(walls[0].start, walls[0].end)
+            yield Finding(
+                "overlap", f"wall {names} in {floor.name}", float(by), "mm",
+                f"{'Wall' if len(walls) == 1 else 'Walls'} {names} on {level(project, base).name}"
+                f" {'reaches' if len(walls) == 1 else 'reach'} {_run(project, by)} up into the joists of {floor.name},"
+                f" {place_name(project, middle)}. Cut {'it' if len(walls) == 1 else 'them'} at the underside of the joists.",
+                f"floor:{floor.id}", at=middle,
+                mend=Mend(
+                    f"Cut {len(walls)} {'wall' if len(walls) == 1 else 'walls'} under {floor.name}",
+                    partial(_cut_at, keys=tuple(w.id for w in walls), height=low, bears_on=floor.bears_on),
+                ),
+            )  # fmt: skip
+
+
+def _under(wall: Wall, bed: Bed) -> bool:
+    from shapely import Polygon, contains_xy
+
+    middle = arc_middle(wall)
+    return bool(contains_xy(Polygon(bed.outline).buffer(TOUCH), *middle))
+
+
+def _cut_at(project: Project, keys: tuple[str, ...], height: float, bears_on: str) -> Project:
+    return set_walls(
+        project, keys, top=bears_on, top_offset=round(height - level(project, bears_on).elevation, 6) + 0.0
+    )
+
+
+def _modules(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    project = checked.project
+    if not any(b.module for b in project.wall_build_ups):
+        return
+    off = memo(off_lengths, project)
+    if not off:
+        return
+    worst = max(off, key=lambda x: abs(x.off))
+    walls = {x.wall for x in off}
+    wall = next(w for w in project.walls if w.id == worst.wall)
+    middle = _middle(worst.start, worst.end)
+    yield Finding(
+        "module", f"{len(off)} lengths of {len(walls)} block walls", abs(worst.off), "mm",
+        f"{len(off)} lengths of {len(walls)} block walls are off the module, most of all wall {wall.name}"
+        f" {place_name(project, middle)}: {words_of(project, worst)}. Bring the plan onto the module.",
+        f"walls:{wall.base}", at=middle,
+        mend=Mend("Bring block walls onto the module, grid lines along", bring_onto_module),
+    )  # fmt: skip
+
+
 def _lower_both(project: Project, keys: tuple[str, str], by: float) -> Project:
     for key in keys:  # the lower one first, so that the footing never has a negative height on the way
         project = move_level(project, key, level(project, key).elevation - by)
@@ -114,7 +215,7 @@ def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if bed is None or sized is None or build_up_of(project, floor).use == "ceiling":
             continue
         depth = catalogue_of(project.system).sections[sized.size.section].depth
-        spare = depth_allowed(project, floor, bed) - depth
+        spare = depth_between(project, floor, bed) - depth
         if abs(spare) <= TOUCH:
             continue
         top = level(project, floor.level)
@@ -133,7 +234,7 @@ def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 def _column_mend(project: Project, floor: FloorArea, sized: Sized, bed: Bed, top: Level, built: float) -> Mend:
     """Prefer a deeper joist that fills the gap to the hair; otherwise move the level to what is built."""
-    allowed = depth_allowed(project, floor, bed)
+    allowed = depth_between(project, floor, bed)
     for choice in sized.choices:
         if choice.passes and abs(choice.depth - allowed) <= TOUCH:
             spacing = format_run(choice.spacing, project.system)
@@ -157,7 +258,7 @@ def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for floor in project.floors:
         bears = level(project, floor.bears_on)
         spanning = [m for m in checked.structure.members if m.host == f"floor:{floor.id}" and clear_span(m) > 0]
-        borne = {s.on for m in spanning for s in m.supports}
+        borne = {whole(s.on) for m in spanning for s in m.supports}
         off: dict[int, list[Wall]] = {}
         for name in sorted(borne & set(by_id)):
             by = wall_top(project, by_id[name]) - bears.elevation
@@ -287,7 +388,7 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
     marks = {m.id: m.mark for m in checked.structure.members}
     for source, ends in by_source.items():
         force = sum(f for _, f in ends)
-        what = names.get(source) or marks.get(source, source)
+        what = names.get(whole(source)) or marks.get(source, source)
         where = place_name(project, ends[0][0])
         yield Finding(
             "load path", f"{what}, {where}", force, "N",

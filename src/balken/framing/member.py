@@ -8,9 +8,9 @@ from balken.geometry.plane import EXACT, Point
 from balken.geometry.solid import Extrusion, Vector
 
 MemberRole = Literal[
-    "footing", "stem", "sill", "rim", "joist", "ceiling joist", "subfloor", "rafter", "ridge"
+    "footing", "stem", "sill", "rim", "joist", "ceiling joist", "subfloor", "rafter", "ridge", "post", "pad", "pier"
 ]  # fmt: skip
-CONCRETE_ROLES = ("footing", "stem")
+CONCRETE_ROLES = ("footing", "stem", "pad", "pier")
 SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
 
 

@@ -6,11 +6,24 @@ from balken.framing.floors import frame_floor
 from balken.framing.ground import flush_lines, frame_run
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
+from balken.framing.supports import frame_supports
 from balken.geometry.plane import Ring
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import Section, catalogue_of
+from balken.model.grids import Grid
 from balken.model.memo import Memo
-from balken.model.project import BuildUp, Change, FloorArea, FoundationRun, GableRoof, Project, level
+from balken.model.project import (
+    FORMAT,
+    BuildUp,
+    Change,
+    FloorArea,
+    FoundationRun,
+    GableRoof,
+    Level,
+    PointSupport,
+    Project,
+    level,
+)
 from balken.model.start import is_rectangle
 from balken.model.walls import Wall, straightened
 from balken.units import System
@@ -145,11 +158,22 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
             unframed.append((f"roof:{roof.id}", f"the walls of roof {roof.name} are no closed rectangle"))
             continue
         framed.append(memo(_roof, roof, bed, size, project.system, _mine(project, f"roof:{roof.id}/")))
+    framed.append(memo(_supports, *_support_args(project)))
     hosts = [f"run:{r.id}/" for r in project.runs] + [f"floor:{f.id}/" for f in project.floors]
     hosts += [f"roof:{r.id}/" for r in project.roofs]
     orphans = {c.member for c in project.changes if not c.member.startswith(tuple(hosts))}
     gone = sorted(orphans.union(*(f.gone for f in framed)))
     return Structure(tuple(m for f in framed for m in f.members), tuple(gone), tuple(unframed))
+
+
+def _support_args(project: Project) -> tuple[object, ...]:
+    return project.point_supports, project.grids if project.point_supports else (), project.levels, project.system
+
+
+def _supports(
+    supports: tuple[PointSupport, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...], system: System
+) -> Framed:
+    return frame_supports(Project(FORMAT, "", system, levels, grids, point_supports=supports))
 
 
 def _floor(

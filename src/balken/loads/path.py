@@ -10,6 +10,7 @@ from collections.abc import Iterable
 import msgspec
 import numpy as np
 import shapely
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.analysis.beams import reactions
@@ -21,7 +22,7 @@ from balken.loads.joists_under import Joists, joists_by_level, shared
 from balken.model.bodies import bodies, storey_walls
 from balken.model.memo import Memo
 from balken.model.project import FloorArea, GableRoof, Project, host_record, level, wall_base, wall_top
-from balken.model.walls import Wall, wall_length
+from balken.model.walls import Wall, straightened, wall_length
 
 Forces = NDArray[np.float64]
 PIECE = 600.0
@@ -80,6 +81,7 @@ def area_loads(project: Project, host: str) -> tuple[float, float, float, float]
 
 def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     """Follow every load to the soil."""
+    project = replace(project, walls=straightened(project.walls))
     found = _reactions(project, structure)
     parcels: dict[str, list[Parcel]] = {}
     ends: list[OpenEnd] = []
@@ -100,7 +102,8 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
 
 
 def _reactions(project: Project, structure: Structure) -> dict[str, tuple[tuple[float, ...], tuple[float, ...]]]:
-    loads = {h: area_loads(project, h) for h in {m.host for m in structure.members} if not h.startswith("run:")}
+    hosts = {m.host for m in structure.members if m.role in SPANNING_ROLES}
+    loads = {h: area_loads(project, h) for h in hosts}
     found = {}
     for member in structure.members:
         if member.role not in SPANNING_ROLES or len(member.supports) < 2:

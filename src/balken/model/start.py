@@ -43,7 +43,7 @@ def propose_levels(project: Project) -> Project:
     bottom = ground - project.site.frost_depth - (0 if us else 86)
     thickness = FOOTING[1] if us else 250.0
     wanted = [
-        Level("TF", "Top of foundation", "foundation_top", foundation),
+        Level("TF", "Top of foundation", "foundation_top", foundation, held=False),
         Level("GR", "Ground line", "ground", ground),
         Level("FT", "Top of footing", "footing_top", bottom + thickness),
         Level("FB", "Bottom of footing", "footing_bottom", bottom),
@@ -179,7 +179,7 @@ def _propose_plates(project: Project) -> Project:
         if to_floor and room and _plate_over(project, below) is None and f"{PLATE_UNDER}{number}" not in keys:
             name = next(n for n in (f"Plate {k}" for k in range(number, 10_000)) if n not in names)
             names.add(name)
-            made.append(Level(f"{PLATE_UNDER}{number}", name, "plate", round(above.elevation - depth, 6)))
+            made.append(Level(f"{PLATE_UNDER}{number}", name, "plate", round(above.elevation - depth, 6), held=False))
     return replace(project, levels=project.levels + tuple(made))
 
 

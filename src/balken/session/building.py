@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from balken.design.building import Checked, settle, work_out
+from balken.design.column import follow
 from balken.exchange.files import FileError, write_atomic
 from balken.exchange.ifc_in import take
 from balken.exchange.native import SUFFIX, from_text, load, save, to_text
@@ -52,7 +53,7 @@ class Building:
             joined: one step with the last edit of the same words, as while dragging.
         """
         before = self.project
-        after = change(before)
+        after = follow(change(before), self.memo)
         if after == before:
             return
         self._set(after)
@@ -60,7 +61,7 @@ class Building:
 
     def preview(self, change: Callable[[Project], Project]) -> tuple[Checked, tuple[Finding, ...]]:
         """Return what an edit would give, without making it."""
-        checked = work_out(change(self.project), self.memo)
+        checked = work_out(follow(change(self.project), self.memo), self.memo)
         return checked, findings(checked, self.memo)
 
     def undo(self) -> str | None:

@@ -30,7 +30,11 @@ def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
     """Return all lumber, grouped by section, material, length and cuts, longest first within a section."""
     catalogue = catalogue_of(checked.project.system)
     groups: dict[tuple[object, ...], list[int]] = {}
-    lumber = [m for m in checked.structure.members if m.role not in (*CONCRETE_ROLES, "subfloor")]
+    lumber = [
+        m
+        for m in checked.structure.members
+        if m.role not in (*CONCRETE_ROLES, "subfloor") and m.section in catalogue.sections
+    ]
     for i, m in enumerate(lumber):
         key = (m.section, m.material, m.role, m.host, round(m.length / SAME), round(m.blank / SAME), m.cuts)
         groups.setdefault(key, []).append(i)

@@ -1,0 +1,102 @@
+"""The column of levels: what each floor is built up to, and levels that follow from it.
+
+A floor's level is where its joists bear, plus sill where they lie on a foundation, plus joist depth, plus subfloor. Of the
+two levels between which a floor lies, the one that is not held follows; where both are held and the sum does not come out,
+the fit list says by how much.
+"""
+
+import msgspec
+from msgspec.structs import replace
+
+from balken.design.building import free_of_depth, sizes_of
+from balken.framing.structure import bed_of_floor, build_up_of
+from balken.geometry.plane import TOUCH
+from balken.model.catalogue import catalogue_of
+from balken.model.edits.common import EditError, checked
+from balken.model.memo import Memo
+from balken.model.project import FloorArea, Level, Project, level
+
+
+class Part(msgspec.Struct, frozen=True):
+    """One thing in the sum from one level up to the next, mm."""
+
+    name: str
+    depth: float
+
+
+class ColumnSum(msgspec.Struct, frozen=True):
+    """What is built up from one level to another: the sum of the parts against the distance between the levels, mm."""
+
+    floor: str
+    under: str
+    top: str
+    parts: tuple[Part, ...]
+    over: float
+    """How much the levels leave over what is built: a gap where positive, an overlap where negative."""
+
+
+def column_sums(project: Project, memo: Memo) -> tuple[ColumnSum, ...]:
+    """Return the sum for each joist floor, from the lowest up."""
+    sizes = sizes_of(project, memo)
+    found = []
+    for floor in project.floors:
+        parts = _parts(project, floor, sizes.get(f"floor:{floor.id}"), memo)
+        if parts:
+            distance = level(project, floor.level).elevation - level(project, floor.bears_on).elevation
+            over = distance - sum(p.depth for p in parts)
+            found.append(ColumnSum(floor.id, floor.bears_on, floor.level, parts, round(over, 6) + 0.0))
+    return tuple(sorted(found, key=lambda s: level(project, s.under).elevation))
+
+
+def _parts(project: Project, floor: FloorArea, sized: object, memo: Memo) -> tuple[Part, ...]:
+    from balken.design.sizing import Sized
+
+    build_up = build_up_of(project, floor)
+    bed = bed_of_floor(project, floor, memo)
+    if build_up.use == "ceiling" or bed is None or not isinstance(sized, Sized):
+        return ()
+    sill = bed.height - level(project, floor.bears_on).elevation
+    depth = catalogue_of(project.system).sections[sized.size.section].depth
+    parts = [Part("sill plate", sill)] if sill > TOUCH / 1000 else []
+    parts.append(Part(f"{sized.size.section} joists", depth))
+    if build_up.subfloor:
+        parts.append(Part("subfloor", build_up.subfloor))
+    return tuple(parts)
+
+
+def follow(project: Project, memo: Memo) -> Project:
+    """Move the levels that are not held to what is built up to them; where that cannot be, all stay as they are."""
+    if all(x.held for x in project.levels):
+        return project
+    after = project
+    for item in column_sums(project, memo):
+        floor = next(f for f in after.floors if f.id == item.floor)
+        free = free_of_depth(after, floor)
+        if free is None:
+            continue
+        depth = sum(p.depth for p in item.parts)
+        other = level(after, item.under if free.id == item.top else item.top).elevation
+        to = other + depth if free.id == item.top else other - depth
+        if abs(to - free.elevation) < TOUCH / 1000:
+            continue
+        try:
+            after = _with_locked(after, free, round(to, 6))
+        except EditError:
+            return project
+    return after
+
+
+def _with_locked(project: Project, item: Level, to: float) -> Project:
+    """Move a level that follows, with those locked to it and the free plates of walls that stand on it."""
+    by = to - item.elevation
+    along = {x.id for x in project.levels if x.lock and x.lock == item.lock} | {item.id}
+    tops = {w.top for w in project.walls if w.base in along}
+    along |= {
+        x.id
+        for x in project.levels
+        if x.id in tops and x.role == "plate" and not x.held and x.elevation > item.elevation
+    }
+    return checked(
+        project,
+        levels=tuple(replace(x, elevation=round(x.elevation + by, 6)) if x.id in along else x for x in project.levels),
+    )
