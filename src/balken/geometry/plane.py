@@ -53,6 +53,11 @@ def unit(vector: Point) -> Point:
     return (vector[0] / length, vector[1] / length)
 
 
+def direction_or(vector: Point, otherwise: Point) -> Point:
+    """Return the vector at length one, or another direction where it has no length."""
+    return unit(vector) if math.hypot(*vector) >= EXACT else otherwise
+
+
 def left(direction: Point) -> Point:
     """Return the direction turned a quarter to the left."""
     return (-direction[1], direction[0])

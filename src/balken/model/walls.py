@@ -225,6 +225,15 @@ def arc_points(start: Point, end: Point, bulge: float, deviation: float = FLATTE
     return [start, *points[1:-1], end]
 
 
+def arc_middle(item: Wall) -> Point:
+    """Return the place half way along a wall, on its curve where it is curved."""
+    if not item.bulge:
+        return ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
+    centre, radius, a, b = arc_of(item.start, item.end, item.bulge)
+    t = (a + b) / 2
+    return (centre[0] + abs(radius) * math.cos(t), centre[1] + abs(radius) * math.sin(t))
+
+
 def straightened(walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
     """Return walls with each curved one as straight pieces, named ``W5~1``, ``W5~2`` …; that is how they are framed."""
     if not any(w.bulge for w in walls):

@@ -27,7 +27,7 @@ from balken.geometry.plane import (
 from balken.model.bodies import stacked
 from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.project import Project, level, wall, wall_base, wall_top
-from balken.model.walls import PlacedBy, Wall, arc_of, built, direction_of, outside_of, wall_length
+from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
 from balken.units import format_length
 
 _HOSTS: Final = ("runs", "floors", "roofs")
@@ -488,12 +488,3 @@ def arc_through(start: Point, end: Point, middle: Point) -> float:
     if bulge > 1.0 + 1e-9:
         raise EditError("A curved wall turns through half a circle at most; draw two of them.")
     return min(1.0, bulge) * (-1.0 if side > 0 else 1.0)
-
-
-def arc_middle(item: Wall) -> Point:
-    """Return the place half way along a wall, on its curve where it is curved."""
-    if not item.bulge:
-        return ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
-    centre, radius, a, b = arc_of(item.start, item.end, item.bulge)
-    t = (a + b) / 2
-    return (centre[0] + abs(radius) * math.cos(t), centre[1] + abs(radius) * math.sin(t))

@@ -1,0 +1,374 @@
+"""How a tool asks. A tool is a generator: it yields an :class:`Ask` and is sent the :class:`Answer`, or yields a
+:class:`Do` and is sent whether the edit was made. :class:`ToolRun` holds one tool with what is typed so far; the window only
+hands it places and keys, so every tool can be driven by a test without a window.
+"""
+
+import math
+from collections.abc import Callable, Generator, Sequence
+from typing import Any, Final, Literal, TypeVar
+
+import msgspec
+
+from balken.drawing.marks import Drawing
+from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
+from balken.model.edits.walls import WallKind
+from balken.model.project import Project
+from balken.session.snapping import Snap, SnapField, axes, snap
+from balken.units import LengthError, System, format_length, parse_length
+
+Change = Callable[[Project], Project]
+Reader = Callable[[Point, Sequence[float]], Point]
+"""Makes a place of the pointer and of what was typed."""
+ANGLES: Final = ("angle", "turn")
+"""Fields that hold degrees; all others hold lengths."""
+_NUMBERS: Final = "0123456789.'\"/-+ mcftin,"
+
+
+class Ask(msgspec.Struct, frozen=True):
+    """What a tool wants next.
+
+    ``place`` wants a place: a click, or typed numbers; ``thing`` the name of what is clicked; ``text`` words and Enter.
+    """
+
+    words: str
+    kind: Literal["place", "thing", "text"] = "place"
+    anchor: Point | None = None
+    """Lengths and angles are measured from here."""
+    ghost: Callable[[Point], Drawing] = lambda _: ()
+    """What there would be for a place of the pointer."""
+    fields: tuple[str, ...] = ()
+    """What can be typed, Tab between: ``length``, ``angle``; where empty, x and y from the origin or length and angle."""
+    read: Reader | None = None
+    ends: bool = False
+    """Enter with nothing typed ends this part of the work."""
+    first: str = ""
+    """Words that stand there already."""
+    step: Callable[[float], float] | None = None
+    things: tuple[str, ...] = ()
+    """Kinds of things that may be clicked: ``wall``, ``opening``, ``grid``, ``support``; empty for all."""
+    free: bool = False
+    """Nothing is caught."""
+    catch: Callable[[Point], Point] | None = None
+    """Catches the pointer in its own way."""
+
+
+class Answer(msgspec.Struct, frozen=True):
+    """What came of it."""
+
+    point: Point = (0.0, 0.0)
+    key: str = ""
+    text: str = ""
+    finished: bool = False
+
+
+class Do(msgspec.Struct, frozen=True):
+    """An edit to be made, with its words for undo."""
+
+    words: str
+    change: Change
+
+
+class Pick(msgspec.Struct, frozen=True):
+    """Names that are to be selected now."""
+
+    keys: tuple[str, ...]
+
+
+_T = TypeVar("_T")
+Steps = Generator[Ask | Do | Pick, Answer | bool, _T]
+"""Part of a tool, with what it brings back."""
+Tool = Steps[None]
+
+
+def ask(words: str, **fields: Any) -> Steps[Answer]:
+    """Ask, and return the answer; the fields are those of :class:`Ask`."""
+    answer = yield Ask(words, **fields)
+    assert isinstance(answer, Answer), "a question is sent its answer"
+    return answer
+
+
+class Kit(msgspec.Struct, frozen=True):
+    """What tools remember: how walls, openings and supports are made until told otherwise."""
+
+    build_up: str = ""
+    thickness: float = 0.0
+    by: str = "outer face"
+    outside: Literal["left", "right"] = "right"
+    shape: str = "chain"
+    opening: Literal["door", "window", "opening"] = "window"
+    unit: tuple[float, float] = (0.0, 0.0)
+    sill: float | None = None
+    support: Literal["post", "pad", "pier"] = "post"
+    where: str = "every crossing"
+    taking: bool = False
+    size: tuple[float, float] | None = None
+
+
+class Bench:
+    """Where a tool works: the project as it is now, the levels of the plan, what is selected, and its kit."""
+
+    project: Project
+    base: str
+    top: str
+    kit: Kit
+    chosen: tuple[str, ...]
+
+    def thing_at(self, p: Point) -> str:
+        """Return the name of what lies at a place; empty where nothing does."""
+        raise NotImplementedError
+
+    @property
+    def system(self) -> System:
+        """The project's system of measure."""
+        return self.project.system
+
+    def wall_kind(self) -> WallKind:
+        """Return how new walls are made here."""
+        kit = self.kit
+        return WallKind(
+            self.base, self.top, build_up=kit.build_up, thickness=kit.thickness, by=kit.by,  # type: ignore[arg-type]
+            outside=kit.outside,
+        )  # fmt: skip
+
+
+class ToolRun:
+    """One tool at work: the question it asks now, where the pointer is, what is typed, which direction is locked."""
+
+    def __init__(
+        self, tool: Tool, bench: Bench, edit: Callable[[str, Change], bool], say: Callable[[str], object],
+        select: Callable[[tuple[str, ...]], object] = lambda _: None,
+    ) -> None:  # fmt: skip
+        self._tool, self._bench, self._edit, self._say, self._select = tool, bench, edit, say, select
+        self.ask: Ask | None = None
+        self.pointer: Point = (0.0, 0.0)
+        self.caught = Snap((0.0, 0.0))
+        self.typed: list[str] = [""]
+        self.field = 0
+        self.lock: Point | None = None
+        self._go(None)
+
+    # -- the course of the tool --------------------------------------------------------------------------------
+
+    def _go(self, answer: Answer | bool | None) -> None:
+        """Hand an answer over, make the edits that follow, and stop at the next question."""
+        try:
+            item = next(self._tool) if answer is None else self._tool.send(answer)
+            while not isinstance(item, Ask):
+                if isinstance(item, Pick):
+                    self._select(item.keys)
+                    item = self._tool.send(True)
+                else:
+                    item = self._tool.send(self._edit(item.words, item.change))
+        except StopIteration:
+            self.ask = None
+            return
+        except ValueError as error:
+            self._say(str(error))
+            self.ask = None
+            return
+        self.ask = item
+        self.typed = [item.first] if item.kind == "text" else [""] * len(self.fields)
+        self.field, self.lock = 0, None
+
+    @property
+    def fields(self) -> tuple[str, ...]:
+        """What can be typed now."""
+        ask = self.ask
+        if ask is None:
+            return ()
+        return ask.fields or (("length", "angle") if ask.anchor is not None else ("x", "y"))
+
+    @property
+    def done(self) -> bool:
+        """Whether the tool asks for nothing any more."""
+        return self.ask is None
+
+    def leave(self) -> None:
+        """Leave the tool; edits made so far stay."""
+        self._tool.close()
+        self.ask = None
+
+    # -- the pointer -------------------------------------------------------------------------------------------
+
+    def move(self, p: Point, field: SnapField | None = None, reach: float = 0.0) -> None:
+        """Say where the pointer is."""
+        self.pointer = p
+        ask = self.ask
+        if ask is None or ask.kind == "text":
+            return
+        if ask.catch is not None:
+            self.caught = Snap(ask.catch(p))
+        elif field is None or ask.free or ask.kind == "thing":
+            self.caught = Snap(p)
+        else:
+            self.caught = snap(field, p, reach, ask.anchor, self.lock, ask.step)
+
+    def place(self) -> Point:
+        """Return the place that would be taken now: by what is typed, else by the pointer."""
+        ask = self.ask
+        if ask is None:
+            return self.pointer
+        numbers = self._numbers()
+        if numbers is None:
+            return self.caught.point
+        return self._read(ask, numbers)
+
+    def _read(self, ask: Ask, numbers: Sequence[float]) -> Point:
+        if ask.read is not None:
+            return ask.read(self.caught.point, numbers)
+        if ask.anchor is None:
+            return (numbers[0], numbers[1] if len(numbers) > 1 else self.caught.point[1])
+        if self.fields == ("length", "angle"):
+            way = self._way(ask.anchor)
+            if len(numbers) > 1:
+                way = (math.cos(math.radians(numbers[1])), math.sin(math.radians(numbers[1])))
+            return add(ask.anchor, way, numbers[0])
+        return add(ask.anchor, (numbers[0], numbers[1] if len(numbers) > 1 else 0.0))
+
+    def _way(self, anchor: Point) -> Point:
+        if self.lock is not None:
+            # A locked line runs to the side the pointer is on.
+            return self.lock
+        away = sub(self.caught.point, anchor)
+        return unit(away) if math.hypot(*away) > EXACT else (1.0, 0.0)
+
+    def _numbers(self) -> list[float] | None:
+        """Return what is typed as numbers; None where nothing is, or it cannot be read yet."""
+        if self.ask is None or self.ask.kind == "text" or not any(self.typed):
+            return None
+        try:
+            return self._parse()
+        except LengthError:
+            return None
+
+    def _parse(self) -> list[float]:
+        found = []
+        for name, text in zip(self.fields, self.typed):
+            if not text.strip():
+                if name == self.fields[0]:
+                    found.append(self._length_now())
+                continue
+            if name in ANGLES:
+                found.append(_degrees(text))
+            else:
+                found.append(parse_length(text, self._bench.system, negative=True))
+        return found
+
+    def _length_now(self) -> float:
+        anchor = self.ask.anchor if self.ask else None
+        return distance(anchor, self.caught.point) if anchor is not None else self.caught.point[0]
+
+    # -- hands -------------------------------------------------------------------------------------------------
+
+    def click(self, p: Point, field: SnapField | None = None, reach: float = 0.0) -> None:
+        """Answer with a place, or with the thing that lies there."""
+        self.move(p, field, reach)
+        ask = self.ask
+        if ask is None or ask.kind == "text":
+            return
+        key = self._bench.thing_at(p)
+        if ask.kind == "thing":
+            if not key or (ask.things and key.split(":")[0] not in ask.things):
+                wanted = " or ".join(ask.things) or "thing"
+                self._say(f"Nothing there is a {wanted}. {ask.words}")
+                return
+            self._go(Answer(p, key))
+            return
+        self._go(Answer(self.place(), key))
+
+    def key(self, name: str, text: str = "") -> bool:
+        """Take a key: ``enter``, ``tab``, ``back``, ``left`` …, or the text of a letter. Return whether it was used."""
+        ask = self.ask
+        if ask is None:
+            return False
+        if name == "enter":
+            return self._enter()
+        if name == "tab":
+            self.field = (self.field + 1) % max(1, len(self.typed))
+            return True
+        if name == "back":
+            self.typed[self.field] = self.typed[self.field][:-1]
+            return True
+        if name in ("left", "right", "up", "down") and ask.kind == "place" and ask.anchor is not None:
+            ahead, left, back, right = axes(self._turn)
+            way = {"right": ahead, "up": left, "left": back, "down": right}[name]
+            self.lock = None if self.lock is not None and dot(self.lock, way) > 0.99 else way
+            self.caught = Snap(add(ask.anchor, way, max(0.0, dot(sub(self.caught.point, ask.anchor), way))))
+            return True
+        if text and (ask.kind == "text" or text in _NUMBERS or (text == "°")):
+            if ask.kind == "place" and text == "," and len(self.typed) > 1:
+                self.field = min(self.field + 1, len(self.typed) - 1)
+                return True
+            if ask.kind == "place" and not any(self.typed) and text in " mcftin":
+                return False  # letters that begin nothing are commands
+            if ask.kind == "thing":
+                return False
+            self.typed[self.field] += text
+            return True
+        return False
+
+    _turn = 0.0
+
+    def lie(self, turn: float) -> None:
+        """Say how the building lies, so that arrows lock its own directions; radians."""
+        self._turn = turn
+
+    def _enter(self) -> bool:
+        ask = self.ask
+        assert ask is not None
+        if ask.kind == "text":
+            text = self.typed[0].strip()
+            self._go(Answer(text=text, finished=not text))
+            return True
+        if not any(t.strip() for t in self.typed):
+            if ask.ends:
+                self._go(Answer(self.caught.point, finished=True))
+                return True
+            return False
+        try:
+            numbers = self._parse()
+        except LengthError as error:
+            self._say(str(error))
+            return True
+        self._go(Answer(self._read(ask, numbers), self._bench.thing_at(self.pointer)))
+        return True
+
+    # -- what is shown -----------------------------------------------------------------------------------------
+
+    def ghost(self) -> Drawing:
+        """Return what there would be."""
+        if self.ask is None or self.ask.kind == "text":
+            return ()
+        try:
+            return self.ask.ghost(self.place())
+        except ValueError:
+            return ()
+
+    def readout(self) -> str:
+        """Return what stands beside the pointer: what is typed, else length and angle, and what was caught."""
+        ask = self.ask
+        if ask is None:
+            return ""
+        if ask.kind == "text":
+            return f"{self.typed[0]}|"
+        if any(self.typed):
+            cells = [
+                f"{n} {t}{'|' if i == self.field else ''}" for i, (n, t) in enumerate(zip(self.fields, self.typed))
+            ]
+            return "   ".join(c for i, c in enumerate(cells) if self.typed[i] or i == self.field)
+        if ask.kind == "thing":
+            return ""
+        word = f"  {self.caught.word}" if self.caught.word else ""
+        if ask.anchor is None:
+            return word.strip()
+        away = sub(self.place(), ask.anchor)
+        angle = math.degrees(math.atan2(away[1], away[0]))
+        lock = " locked" if self.lock is not None else ""
+        return f"{format_length(math.hypot(*away), self._bench.system)}  {angle:.0f}°{lock}{word}"
+
+
+def _degrees(text: str) -> float:
+    try:
+        return float(text.replace("°", "").replace("−", "-").replace(",", ".").strip())
+    except ValueError:
+        raise LengthError(f"“{text.strip()}” is no angle. Write degrees such as 45 or -12.5.") from None

@@ -1,0 +1,109 @@
+"""Tools for posts, pads and piers: put at crossings by all, by chosen lines, by an area, one by one; lost the same way."""
+
+from functools import partial
+from typing import Any
+
+from balken.drawing.marks import Drawing, Stroke, rectangle
+from balken.geometry.plane import Point, distance
+from balken.model.edits.common import EditError
+from balken.model.edits.supports import (
+    Crossing,
+    crossings_of,
+    lose_supports,
+    put_support,
+    put_supports,
+    remove_supports,
+)
+from balken.model.grids import crossing, grid_line
+from balken.model.project import Project, grid
+from balken.session.tools.asking import Bench, Do, Tool, ask
+
+CAUGHT = 2.0
+"""A clicked place this near to a crossing is the crossing, mm."""
+WHERE = ("every crossing", "chosen lines", "an area", "one by one")
+
+
+def place(bench: Bench) -> Tool:
+    """Put or take away supports of the kit's kind where the kit says."""
+    where = bench.kit.where
+    if where == "every crossing":
+        yield Do(_words(bench), partial(_change, bench=bench, at=tuple(crossings_of(bench.project))))
+    elif where == "chosen lines":
+        yield from _lines(bench)
+    elif where == "an area":
+        yield from _area(bench)
+    else:
+        yield from _one_by_one(bench)
+
+
+def _words(bench: Bench) -> str:
+    kit = bench.kit
+    return f"take {kit.support}s away" if kit.taking else f"put {kit.support}s"
+
+
+def _fields(bench: Bench) -> dict[str, Any]:
+    return {"size": bench.kit.size} if bench.kit.size else {}
+
+
+def _change(project: Project, bench: Bench, at: tuple[Crossing, ...]) -> Project:
+    if bench.kit.taking:
+        return lose_supports(project, bench.kit.support, at)
+    return put_supports(project, bench.kit.support, at, **_fields(bench))
+
+
+def _lines(bench: Bench) -> Tool:
+    lines = [k.removeprefix("grid:") for k in bench.chosen if k.startswith("grid:")]
+    while not lines:
+        picked = yield from ask("Click a grid line.", kind="thing", things=("grid",))
+        lines = [picked.key.removeprefix("grid:")]
+    at = tuple(crossings_of(bench.project, lines=lines))
+    yield Do(_words(bench), partial(_change, bench=bench, at=at))
+
+
+def _area(bench: Bench) -> Tool:
+    while True:
+        first = yield from ask("Click one corner of the area. Enter ends.", ends=True, free=True)
+        if first.finished:
+            return
+        a = first.point
+
+        def ghost(p: Point, a: Point = a) -> Drawing:
+            ring = rectangle(*a, *p)
+            return (Stroke((*ring, ring[0]), "mark"),)
+
+        second = yield from ask("Click the corner across.", anchor=a, ghost=ghost, free=True)
+        at = tuple(crossings_of(bench.project, inside=rectangle(*a, *second.point)))
+        yield Do(_words(bench), partial(_change, bench=bench, at=at))
+
+
+def _one_by_one(bench: Bench) -> Tool:
+    while True:
+        words = "take one away" if bench.kit.taking else "place one"
+        answer = yield from ask(f"Click where to {words}; crossings are caught. Enter ends.", ends=True)
+        if answer.finished:
+            return
+        yield Do(_words(bench), partial(_one, bench=bench, at=answer.point, key=answer.key))
+
+
+def _one(project: Project, bench: Bench, at: Point, key: str) -> Project:
+    here = crossing_at(project, at)
+    kit = bench.kit
+    if kit.taking:
+        if key.startswith("support:"):
+            return remove_supports(project, [key.removeprefix("support:").split("/")[0]])
+        if here is None:
+            raise EditError(f"No {kit.support} stands there.")
+        return lose_supports(project, kit.support, (here,))
+    if here is not None:
+        return put_supports(project, kit.support, (here,), **_fields(bench))
+    return put_support(project, kit.support, at, **_fields(bench))
+
+
+def crossing_at(project: Project, p: Point) -> Crossing | None:
+    """Return the crossing that lies at a place."""
+    for g, a, b in crossings_of(project):
+        of = grid(project, g)
+        spot = crossing(of, grid_line(of, a), grid_line(of, b))
+        if spot and distance(spot, p) <= CAUGHT:
+            return g, a, b
+    return None
