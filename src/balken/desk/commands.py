@@ -32,6 +32,26 @@ def commands(w: "Window") -> list[Command]:
         Command("Plan", "1", lambda: w.show_view("plan")),
         Command("In space", "2", lambda: w.show_view("space")),
         Command("Paper: sheets", "3", lambda: w.show_view("paper")),
+        Command("Upright: elevations and section", "4", lambda: w.show_view("upright")),
+        Command("Zoom in", "Ctrl++", lambda: w.zoom(1.25)), Command("Zoom in", "Ctrl+=", lambda: w.zoom(1.25)),
+        Command("Zoom out", "Ctrl+-", lambda: w.zoom(0.8)),
+        Command("Select everything on this plan", "Ctrl+A", w.looks.whole_tier),
+        Command("Select all walls here", "", lambda: w.looks.all_of("wall")),
+        Command("Select all doors and windows here", "", lambda: w.looks.all_of("opening")),
+        Command("Select all posts, pads and piers", "", lambda: w.looks.all_of("support")),
+        Command("Select all grid lines", "", lambda: w.looks.all_of("grid")),
+        Command("Show everything, unlock", "Ctrl+Shift+H", w.looks.reveal),
+        Command("Hide everything of this tier", "", w.looks.hide_tier),
+        Command("Paste", "Ctrl+V", w.looks.paste),
+        Command("Levels: add one", "Shift+L", w.hand.add_level),
+        Command("Wall build-ups", "", lambda: w.select("build-ups")),
+        Command("Background drawing (DXF)", "", w.files.background_dialog),
+        Command("Heights of the ground (CSV)", "", w.files.spots_dialog),
+        Command("Survey the ground with the simulated instrument", "", w.files.survey),
+        Command("New version of the architect’s file", "", w.files.update_dialog),
+        Command("Copy this storey’s walls to another level", "", lambda: w.select(f"storey:{w.tools.base}")),
+        Command("Bring block walls onto the module", "", lambda: w.select("module")),
+        Command("Ground and drawings of others", "", lambda: w.select("sources")),
         Command("Fit in view", "F", w.fit_view), Command("Measure", "M", w.measure),
         Command("Next tier up", "PgUp", lambda: w.next_tier(1)),
         Command("Next tier down", "PgDown", lambda: w.next_tier(-1)),
@@ -39,8 +59,30 @@ def commands(w: "Window") -> list[Command]:
         Command("Open the demo building", "", w.files.open_demo),
         Command("What did not come in", "", lambda: w.select("unread")),
     ]  # fmt: skip
-    found += [Command(words, key, act) for words, key, act in placing(w)]
+    words = [*w.tools.changing(), *about_selected(w), *w.tools.placing(), *placing(w)]
+    found += [Command(text, key, act) for text, key, act in words]
+    found += [Command(f"Hide all {role}s", "", partial(w.looks.hide_kind, role)) for role in w.looks.roles_here()]
     return found
+
+
+def about_selected(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
+    """Return what can be done with what is selected, whatever it is."""
+    if not w.selected or (w.member() is None and not _things(w)):
+        return []
+    found: list[tuple[str, str, Callable[[], object]]] = []
+    if any(k.startswith("wall:") for k in w.selected):
+        found.append(("Flip", "X", w.hand.flip))
+        if sum(k.startswith("wall:") for k in w.selected) == 2:
+            found.append(("Join", "Shift+J", w.hand.join))
+    found += [("All alike", "Z", w.looks.alike), ("Hide", "H", w.looks.hide), ("Only this", "D", w.looks.isolate),
+              ("Lock", "", w.looks.lock), ("Take away", "Del", w.hand.take_away)]  # fmt: skip
+    if any(k.startswith(("wall:", "support:")) for k in w.selected):
+        found.append(("Clip", "Ctrl+C", w.looks.copy))
+    return found
+
+
+def _things(w: "Window") -> bool:
+    return any(k.startswith(("wall:", "opening:", "grid:", "support:")) for k in w.selected)
 
 
 def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
@@ -62,18 +104,20 @@ def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
             ("Turn ridge", "T", partial(w.hand.turn, tier.id)), ("Steeper", "+", partial(w.hand.pitch, 1.0)),
             ("Flatter", "-", partial(w.hand.pitch, -1.0)),
         ]  # fmt: skip
-    if w.member() or (tier and tier.kind != "walls"):
+    if tier and tier.kind != "walls" and not w.selected:
         found.append(("Take away", "Del", w.hand.take_away))
     return found
 
 
 def command_for(w: "Window", event: QKeyEvent) -> Command | None:
     """Return what a key means now. Fields and views take their own keys first; what they leave comes here."""
-    plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+    held = event.modifiers()
+    plain = not held & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+    shifted = bool(held & Qt.KeyboardModifier.ShiftModifier)
     pressed = QKeySequence(event.keyCombination())
     for command in commands(w):
         if len(command.key) == 1:
-            if plain and event.text().lower() == command.key.lower():
+            if plain and event.text().lower() == command.key.lower() and not (shifted and command.key.isalpha()):
                 return command
         elif command.key and QKeySequence(command.key) == pressed:
             return command

@@ -9,9 +9,17 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QFileDialog
 
 from balken.desk.work import Errand, run_apart
+from balken.exchange.dxf_in import UNIT_WORDS, TracedFile, background, read_dxf
 from balken.exchange.files import FileError
+from balken.exchange.ifc_in import take
+from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, survey
 from balken.exchange.issue import issue
 from balken.exchange.native import SUFFIX
+from balken.exchange.spots_csv import read_spots
+from balken.model.bodies import storey_outline, storey_walls
+from balken.model.edits.bring import Difference, differences
+from balken.model.edits.others import add_background, set_spots
+from balken.model.project import Project
 from balken.session.building import Building, demo_project, journal_path, open_building, recover
 
 if TYPE_CHECKING:
@@ -22,12 +30,28 @@ OPENED = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
 """The kinds of files that can be opened, as the file dialog wants them."""
 
 
+class Update:
+    """A new version of the architect's file that is being compared: what is open, and what was left."""
+
+    def __init__(self, new: Project) -> None:
+        self.new = new
+        self.left: set[tuple[str, str]] = set()
+        self.open: tuple[Difference, ...] = ()
+        self.seen = 0
+
+    def renew(self, project: Project) -> None:
+        """Compare again after an edit."""
+        found = tuple(d for d in differences(project, self.new) if (d.what, d.words) not in self.left)
+        self.open, self.seen = found, max(self.seen, len(found))
+
+
 class FileWork:
     """The file work of one window."""
 
     def __init__(self, w: "Window") -> None:
         self.w = w
         self.reading: Errand | None = None
+        self.update: Update | None = None
 
     def save(self) -> bool:
         """Save; ask for a name where there is none. Return whether it was saved."""
@@ -84,6 +108,143 @@ class FileWork:
             "This building has unsaved work from a session that ended without closing.",
             [("Take it", take), ("Drop it", self.w.building.forget_journal)],
         )
+
+    # -- what comes from others --------------------------------------------------------------------------------
+
+    def background_dialog(self) -> None:
+        """Ask for a DXF drawing and lay it under the plan."""
+        name, _ = QFileDialog.getOpenFileName(self.w, "Drawing to trace", str(Path.home()), "DXF drawings (*.dxf)")
+        if name:
+            self.lay_under(Path(name))
+
+    def lay_under(self, path: Path) -> None:
+        """Lay a DXF drawing under the plan; where it does not say its unit, ask."""
+        self.w.say(f"Reading {path.name} …  Esc leaves it.")
+        self.reading = run_apart(self.w, partial(read_dxf, path), partial(self._laid, path), self.w.say)
+
+    def _laid(self, path: Path, traced: TracedFile) -> None:
+        if traced.unit is None:
+            answers: list[tuple[str, Callable[[], object]]] = [
+                (word, partial(self._lay_in, path, unit)) for word, unit in UNIT_WORDS.items()
+            ]
+            self.w.say("")
+            self.w.line.ask(
+                f"{path.name} does not say its unit. Its numbers are", [*answers, ("Leave it", lambda: None)]
+            )
+            return
+        self._add(path, traced)
+
+    def _lay_in(self, path: Path, unit: float) -> None:
+        self.reading = run_apart(self.w, partial(read_dxf, path, unit), partial(self._add, path), self.w.say)
+
+    def _add(self, path: Path, traced: TracedFile) -> None:
+        if not traced.layers:
+            self.w.say(f"{path.name} holds no lines to trace. {'; '.join(traced.left_out[:3])}")
+            return
+        if self.w.edit("lay a drawing under", partial(add_background, drawing=background(traced, path.name))):
+            self.w.select("sources")
+            self.w.plan.fit()
+            left = f" Left out: {'; '.join(traced.left_out[:4])}." if traced.left_out else ""
+            self.w.say(
+                f"{path.name}: {sum(len(x.lines) for x in traced.layers)} lines on {len(traced.layers)} layers.{left}"
+            )
+
+    def spots_dialog(self) -> None:
+        """Ask for a file of heights and read it."""
+        name, _ = QFileDialog.getOpenFileName(self.w, "Heights of the ground", str(Path.home()), "CSV (*.csv *.txt)")
+        if name:
+            self.read_heights(Path(name))
+
+    def read_heights(self, path: Path) -> None:
+        """Take heights of the ground from a file, instead of those there are."""
+        try:
+            found = read_spots(path, self.w.building.project.system)
+        except FileError as error:
+            self.w.say(str(error))
+            return
+        if self.w.edit("read heights", partial(set_spots, spots=found.spots)):
+            self.w.select("sources")
+            left = f" Left out: {'; '.join(found.left_out[:3])}." if found.left_out else ""
+            self.w.say(f"{len(found.spots)} heights.{left}")
+
+    def survey(self) -> None:
+        """Walk round the building with the simulated instrument and take what it measures."""
+        project = self.w.building.project
+        outline = storey_outline(storey_walls(project, self.w.tools.base))
+        if outline is None:
+            self.w.say("The walls here enclose nothing, so there is no outline to walk round.")
+            return
+        ground = next((x.elevation for x in project.levels if x.role == "ground"), -600.0)
+        spots = survey(SimulatedInstrument(MadeUpGround(height=ground - 150.0)), outline)
+        if self.w.edit("survey the ground", partial(set_spots, spots=spots)):
+            self.w.select("sources")
+            self.w.say(f"{len(spots)} heights measured, each within about {3 * 5} mm.")
+
+    # -- a new version of the architect's file -----------------------------------------------------------------
+
+    def update_dialog(self) -> None:
+        """Ask for the new version of the architect's file and compare it with what is here."""
+        name, _ = QFileDialog.getOpenFileName(self.w, "New version", str(Path.home()), "IFC (*.ifc)")
+        if name:
+            self.compare(Path(name))
+
+    def compare(self, path: Path) -> None:
+        """Compare a new version of the architect's file with what is here."""
+        self.w.say(f"Reading {path.name} …  Esc leaves it.")
+        self.reading = run_apart(self.w, partial(take, path), self._compared, self.w.say)
+
+    def _compared(self, new: Project) -> None:
+        self.update = Update(new)
+        self.update.renew(self.w.building.project)
+        self.w.say(f"{len(self.update.open)} differences.")
+        self.w.select("update")
+
+    def take_one(self, item: Difference) -> bool:
+        """Take one difference over."""
+        made = self.w.edit(f"take {item.what} of the new version", item.take)
+        self._renew()
+        return made
+
+    def take_all(self) -> None:
+        """Take every difference over as one edit, levels first; what cannot be taken is said and stays open."""
+        assert self.update is not None
+        items, refused = self.update.open, []
+
+        def change(project: Project) -> Project:
+            for item in items:
+                try:
+                    project = item.take(project)
+                except ValueError as error:
+                    refused.append(f"{item.what}: {error}")
+            return project
+
+        self.w.edit("take the new version", change)
+        self._renew()
+        if refused:
+            self.w.say("; ".join(dict.fromkeys(refused)))
+
+    def leave_one(self, item: Difference) -> None:
+        """Leave one difference as it is here."""
+        assert self.update is not None
+        self.update.left.add((item.what, item.words))
+        self._renew()
+
+    def look_at(self, item: Difference) -> None:
+        """Show where a difference is; the list stays."""
+        self.w.select(item.key)
+        self.w._looked = (item.key,)
+        self.w.select("update")
+
+    def _renew(self) -> None:
+        if self.update is not None:
+            self.update.renew(self.w.building.project)
+            self.w.select("update")
+
+    def end_update(self) -> None:
+        """Leave the comparison."""
+        self.update = None
+        self.w._looked = ()
+        self.w.select("")
 
     def keep_journal(self) -> None:
         try:

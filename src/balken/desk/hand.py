@@ -1,11 +1,22 @@
 """What the hand does to the building: dragging, placing, turning, taking away."""
 
 from functools import partial
+from math import radians
 from typing import TYPE_CHECKING
 
-from balken.model.edits import change_member, move_level, move_wall, remove_host, set_floor, set_roof
-from balken.model.project import Project, level
+from PySide6.QtCore import QTimer
+
+from balken.desk.plan_view import label_of
+from balken.geometry.plane import Point, dot, left, rotate
+from balken.model.edits import add_level, change_member, move_level, move_wall, remove_host, set_floor, set_roof
+from balken.model.edits.grids import move_lines
+from balken.model.edits.transform import move, parts, remove
+from balken.model.edits.walls import flip_walls, join_walls
+from balken.model.grids import grid_line
+from balken.model.new import STOREY_HEIGHT
+from balken.model.project import Project, column, grid, level, wall
 from balken.model.start import Placeable, place
+from balken.model.walls import direction_of
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -20,6 +31,11 @@ class Hand:
         """While something is dragged, ladder and board follow at once; the slip waits for the hand to let go."""
         self._dragged: Project | None = None
         self._in_drag = False
+        self._wanted: tuple[str, Point] = ("", (0.0, 0.0))
+        self._later = QTimer(w)
+        self._later.setSingleShot(True)
+        self._later.setInterval(0)
+        self._later.timeout.connect(self._follow)
 
     def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
         """Follow a level that is dragged; one step of undo for the whole drag."""
@@ -31,20 +47,52 @@ class Hand:
         if not goes_on:
             self.w.refresh()
 
-    def drag_wall(self, key: str, by: float, goes_on: bool) -> None:
-        """Follow a wall that is dragged from where it was grabbed."""
+    def drag(self, key: str, vector: Point, goes_on: bool) -> None:
+        """Follow what is dragged from where it was grabbed: the plan shows it at once, the rest at the next turn."""
         if self._dragged is None:
             self._dragged = self.w.building.project
+        self._wanted = (key, vector)
+        if goes_on:
+            self._later.start()
+            return
+        self._later.stop()
+        self._follow(goes_on=False)
+        self._dragged, self._in_drag = None, False
+
+    def _follow(self, *, goes_on: bool = True) -> None:
         base = self._dragged
-        name = key.removeprefix("wall:")
-        words = f"move wall {name}"
+        if base is None:
+            return
+        key, vector = self._wanted
         self.follows = goes_on
+        words = f"move {label_of(base, key).split(',')[0]}"
         done = self.w.building.history.done
         joined = self._in_drag and bool(done) and done[-1].words == words
-        self._in_drag = self.w.edit(words, lambda _: move_wall(base, name, by), joined=joined) or self._in_drag
+        made = self.w.edit(words, lambda _: self._moved(base, key, vector), joined=joined)
+        self._in_drag = made or self._in_drag
+        if made:
+            self.w.plan.applied = vector
         if not goes_on:
-            self._dragged, self._in_drag = None, False
             self.w.refresh()
+
+    def _moved(self, base: Project, key: str, vector: Point) -> Project:
+        """Return the project with a thing, or all that is selected with it, moved by a vector."""
+        chosen = self.w.selected
+        kind, _, name = key.partition(":")
+        if key in chosen and len(chosen) > 1 and kind != "opening":
+            return move(base, chosen, vector)
+        if kind == "wall":
+            return move_wall(base, name, dot(vector, left(direction_of(wall(base, name)))))
+        if kind == "grid":
+            g, _, line = name.partition("/")
+            of = grid(base, g)
+            runs = grid_line(of, line).runs
+            x, y = rotate(vector, -radians(of.angle))
+            if runs == "ring":
+                a, b = self.w.plan.grabbed(of.origin, vector)
+                return move_lines(base, g, [line], b - a)
+            return move_lines(base, g, [line], y if runs == "x" else x)
+        return move(base, (key,), vector)
 
     def place(self, kind: Placeable) -> None:
         """Place what is missing of a kind, and work in its tier."""
@@ -63,6 +111,36 @@ class Hand:
             if new and len(self.w.tiers) > before:
                 self.w.work_in(new[0].id)
             self.w.say(" ".join(said))
+
+    def add_level(self) -> None:
+        """Add a level a storey above the selected one, or above the highest floor, and work on it in the slip."""
+        project = self.w.building.project
+        chosen = self.w.selection.removeprefix("level:") if self.w.selection.startswith("level:") else ""
+        floors = [x for x in column(project) if x.role == "floor"]
+        known = [level(project, chosen)] if chosen else floors or list(column(project))
+        below = known[-1] if known else None
+        height = (below.elevation if below else 0.0) + STOREY_HEIGHT[project.system]
+        names = {x.name for x in project.levels}
+        name = next(n for n in (f"Level {k}" for k in range(1, 10_000)) if n not in names)
+        before = {x.id for x in project.levels}
+        if self.w.edit("add level", partial(add_level, role="floor", name=name, elevation=height)):
+            self.w.select("level:" + next(x.id for x in self.w.building.project.levels if x.id not in before))
+
+    def flip(self) -> None:
+        """Turn the selected walls inside out; while walls are drawn, the side they lie on."""
+        keys = tuple(k.removeprefix("wall:") for k in self.w.selected if k.startswith("wall:"))
+        self.w.edit("flip walls", partial(flip_walls, keys=keys))
+
+    def flip_side(self) -> None:
+        """Let new walls lie on the other side of their line."""
+        self.w.tools.set_kit(outside="left" if self.w.tools.kit.outside == "right" else "right")
+        self.w.refresh()
+
+    def join(self) -> None:
+        """Make one wall of the two that are selected."""
+        a, b = (k.removeprefix("wall:") for k in self.w.selected if k.startswith("wall:"))
+        if self.w.edit("join walls", partial(join_walls, key=a, other=b)):
+            self.w.select(f"wall:{a}")
 
     def turn(self, host: str) -> None:
         """Turn the joists of a floor, or the ridge of a roof, a quarter."""
@@ -86,6 +164,13 @@ class Hand:
     def take_away(self) -> None:
         """Take the selected member away, or the whole of the tier where none is selected."""
         member, tier = self.w.member(), self.w.current_tier()
+        there = parts(self.w.selected)
+        if set(there) & {"wall", "opening", "grid", "support"}:
+            words = commands_words(self.w.selected)
+            if self.w.edit(f"take {words} away", partial(remove, keys=self.w.selected)):
+                self.w.select("")
+                self.w.say(f"{words}: taken away. Ctrl+Z brings it back.")
+            return
         if member and member.role in ("joist", "ceiling joist", "rafter", "rim", "footing", "stem", "sill"):
             mark = member.mark
             if self.w.edit(f"take {mark} away", partial(change_member, member=member.id, removed=True)):
@@ -95,3 +180,12 @@ class Hand:
             name = tier.name
             if self.w.edit(f"take {name} away", partial(remove_host, host=tier.id)):
                 self.w.say(f"{name}: taken away. Ctrl+Z brings it back.")
+
+
+def commands_words(keys: tuple[str, ...]) -> str:
+    """Return what is selected in words: ``3 walls, 1 opening``."""
+    found = []
+    for kind, names in parts(keys).items():
+        word = {"grid": "grid line"}.get(kind, kind)
+        found.append(f"{len(names)} {word if len(names) == 1 else word + 's'}")
+    return ", ".join(found)

@@ -1,12 +1,12 @@
 """Painting drawings with Qt: the same marks the PDF writer prints, in the colours of the desk."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from balken.desk.theme import Theme, font
-from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
+from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.geometry.plane import Point
 
 SMALLEST = 9.0
@@ -17,10 +17,16 @@ ToPixel = Callable[[Point], QPointF]
 class Easel:
     """A painter with a frame: where places go in pixels, and how many pixels a mm of paper takes."""
 
-    def __init__(self, painter: QPainter, theme: Theme, to_pixel: ToPixel, mm_px: float, thinnest: float = 1.0) -> None:
+    def __init__(
+        self, painter: QPainter, theme: Theme, to_pixel: ToPixel, mm_px: float, thinnest: float = 1.0, *,
+        far: bool = False,
+    ) -> None:  # fmt: skip
         self.painter, self.theme, self.to_pixel, self.mm_px = painter, theme, to_pixel, mm_px
         self.thinnest = thinnest
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.far = far
+        """Seen from so far that fine lines, hatches and soft edges would only be grey."""
+        self._pens: dict[tuple[str, bool], QPen] = {}
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not far)
 
     def paint(self, drawing: Drawing, chosen: frozenset[str] = frozenset(), *, faint: bool = False) -> None:
         """Paint marks; those whose key is chosen stand out."""
@@ -31,12 +37,40 @@ class Easel:
             if key and key in chosen:
                 late.append(mark)
                 continue
-            self._one(mark, False)
+            self.one(mark)
         for mark in late:
-            self._one(mark, True)
+            self.one(mark, chosen=True)
         self.painter.setOpacity(1.0)
 
-    def _one(self, mark: object, chosen: bool) -> None:
+    def ghost(self, drawing: Drawing) -> None:
+        """Paint what is not there yet: its lines in the accent, nothing filled."""
+        for mark in drawing:
+            if isinstance(mark, Stroke):
+                ink = QPen(self.pen(mark.pen))
+                ink.setColor(QColor(self.theme.accent))
+                ink.setWidthF(min(1.6, ink.widthF()))
+                self.painter.setPen(ink)
+                self.painter.setBrush(Qt.BrushStyle.NoBrush)
+                self.painter.drawPolyline(QPolygonF([self.to_pixel(p) for p in mark.points]))
+            else:
+                self.one(mark, chosen=True)
+
+    def choose(self, marks: Iterable[Mark]) -> None:
+        """Paint what is selected once more: a wash over its body, its lines in the accent; what lies in it stays seen."""
+        wash = QColor(self.theme.accent)
+        wash.setAlpha(52)
+        for mark in marks:
+            if not isinstance(mark, Patch):
+                self.one(mark, chosen=True)
+                continue
+            polygon = QPolygonF([self.to_pixel(p) for p in mark.ring])
+            solid = mark.fill in ("timber", "end grain")
+            self.painter.setPen(self.pen("seen" if mark.pen in ("none", "beyond", "hair") else mark.pen, True))
+            self.painter.setBrush(QColor(self.theme.accent) if solid else wash)
+            self.painter.drawPolygon(polygon)
+
+    def one(self, mark: object, *, chosen: bool = False) -> None:
+        """Paint one mark."""
         if isinstance(mark, Patch):
             self._patch(mark, chosen)
         elif isinstance(mark, Stroke):
@@ -53,6 +87,12 @@ class Easel:
 
     def pen(self, name: str, chosen: bool = False) -> QPen:
         """Return the pen of a line kind."""
+        made = self._pens.get((name, chosen))
+        if made is None:
+            made = self._pens[name, chosen] = self._made(name, chosen)
+        return made
+
+    def _made(self, name: str, chosen: bool) -> QPen:
         if name == "none":
             return QPen(Qt.PenStyle.NoPen)
         quiet = name in ("hair", "beyond", "centre")
@@ -67,25 +107,32 @@ class Easel:
     def _patch(self, mark: Patch, chosen: bool) -> None:
         polygon = QPolygonF([self.to_pixel(p) for p in mark.ring])
         ink = self.pen(mark.pen, chosen)
+        if mark.fill in ("board", "insulation") and mark.pen != "none":
+            ink = QPen(ink)
+            ink.setColor(QColor(self.theme.quiet))
         if mark.fill in ("timber", "panel") and not chosen and mark.pen != "none":
+            ink = QPen(ink)
             ink.setColor(QColor(self.theme.grain))
         fills = {
             "timber": self.theme.timber, "end grain": self.theme.timber, "panel": self.theme.panel_wood,
             "concrete": self.theme.concrete, "wall": self.theme.wall, "paper": self.theme.paper,
             "ink": self.theme.ink, "shade": self.theme.strip, "insulation": self.theme.paper, "mark": self.theme.wash,
+            "block": self.theme.wall, "board": self.theme.field,
         }  # fmt: skip
         painter = self.painter
         fill = fills.get(mark.fill)
-        if chosen and mark.fill in ("timber", "wall", "concrete", "panel"):
+        if chosen and mark.fill in ("timber", "wall", "concrete", "panel", "block"):
             fill = self.theme.wash if mark.fill != "timber" else self.theme.accent
         painter.setPen(Qt.PenStyle.NoPen)
         if fill:
             painter.setBrush(QColor(fill))
             painter.drawPolygon(polygon)
-        if mark.fill == "concrete":
+        if self.far:
+            pass
+        elif mark.fill == "concrete":
             self._stipple(polygon)
-        elif mark.fill in ("earth", "misfit"):
-            colour = self.theme.earth if mark.fill == "earth" else self.theme.accent
+        elif mark.fill in ("earth", "misfit", "block"):
+            colour = {"earth": self.theme.earth, "misfit": self.theme.accent, "block": self.theme.stipple}[mark.fill]
             brush = QBrush(QColor(colour), Qt.BrushStyle.BDiagPattern)
             painter.setBrush(brush)
             painter.drawPolygon(polygon)
@@ -96,7 +143,7 @@ class Easel:
                 painter.drawLine(box.topLeft(), box.bottomRight())
                 painter.drawLine(box.topRight(), box.bottomLeft())
         elif mark.fill == "insulation":
-            self._zigzag(polygon.boundingRect())
+            self._zigzag(polygon)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(ink)
         painter.drawPolygon(polygon)
@@ -121,16 +168,22 @@ class Easel:
         painter.drawPoints(QPolygonF(points))
         painter.restore()
 
-    def _zigzag(self, box: QRectF) -> None:
-        if box.width() < 4:
+    def _zigzag(self, polygon: QPolygonF) -> None:
+        """Insulation: a zigzag between the long sides of its outline, however it is turned."""
+        if polygon.size() < 4:
             return
-        step = max(5.0, box.width() * 0.55)
+        a, b, c, d = (polygon[i] for i in range(4))
+        if _length(b - a) < _length(d - a):
+            a, b, c, d = d, a, b, c
+        long, wide = _length(b - a), _length(d - a)
+        if wide < 4 or long < 4:
+            return
+        count = max(2, min(400, int(long / max(5.0, wide * 0.55))))
         self.painter.setPen(QPen(QColor(self.theme.hairline), 1.0))
         points = []
-        y, left = box.top(), True
-        while y < box.bottom():
-            points.append(QPointF(box.left() + 2 if left else box.right() - 2, y))
-            y, left = y + step, not left
+        for i in range(count + 1):
+            low, high = a + (b - a) * (i / count), d + (c - d) * (i / count)
+            points.append(low + (high - low) * (0.12 if i % 2 else 0.88))
         self.painter.drawPolyline(QPolygonF(points))
 
     def _label(self, mark: Label, chosen: bool) -> None:
@@ -157,6 +210,10 @@ class Easel:
         painter.setPen(QColor(colour))
         painter.drawText(QPointF(shift, 0.0), text)
         painter.restore()
+
+
+def _length(v: QPointF) -> float:
+    return float((v.x() ** 2 + v.y() ** 2) ** 0.5)
 
 
 _FRACTIONS = {"1/2": "½", "1/4": "¼", "3/4": "¾", "1/8": "⅛", "3/8": "⅜", "5/8": "⅝", "7/8": "⅞"}

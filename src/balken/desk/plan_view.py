@@ -1,35 +1,65 @@
-"""The plan on the board: pan, zoom, pick, and drag a wall while everything follows."""
+"""The plan on the board: pan, zoom, pick, select by a box, drag, and the hand of whatever tool is at work.
+
+The drawing is painted once into a picture a little larger than the board. Panning shifts that picture, zooming stretches it
+until the hand rests, and only what changes with every move is painted over it: the selection, a ghost, words at the pointer.
+"""
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from balken.desk.paint import Easel, polish
+from balken.desk.pick_index import PickIndex
 from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
-from balken.drawing.marks import Drawing, Patch, Stroke, extent
-from balken.geometry.plane import Point, distance_to_segment, dot, left, sub, unit
-from balken.model.project import Project, wall
-from balken.model.walls import Wall
+from balken.drawing.marks import Drawing, extent
+from balken.geometry.plane import Point, add, direction_or, dot, left, sub
+from balken.model.grids import grid_ends, grid_line
+from balken.model.project import Project, grid, wall
+from balken.model.walls import direction_of
+from balken.session.snapping import SnapField
+from balken.session.tools.asking import ToolRun
 from balken.units import LengthError, format_length, format_run, parse_length
 
 MM_PX = 4.9
 """Pixels to a mm of paper on the screen."""
 PICK = 7.0
 """A line can be picked this near, px."""
+CATCH = 10.0
+"""A corner catches the pointer from this far, px."""
+MARGIN = 0.25
+"""How much larger than the board the painted picture is at each side, as a share."""
+SETTLE = 110
+"""After this long without zooming the picture is painted anew, ms."""
+EMPTY = (-2000.0, -2000.0, 14000.0, 10000.0)
+"""What is shown of an empty plan, mm."""
 
 
 class PlanView(QWidget):
     """The plan of the working tier, with the tier below faint."""
 
-    picked = Signal(str)
-    wall_dragged = Signal(str, float, bool)
-    """Wall, distance to its left from where the drag began, whether the drag still goes on."""
-    measured = Signal(str)
+    picked = Signal(str, bool)
+    """What was clicked, and whether it is added to what is selected."""
+    boxed = Signal(object, bool)
+    """Everything in the box that was drawn, and whether it is added."""
+    dragged = Signal(str, object, bool)
+    """What is dragged, how far from where it was, whether the drag still goes on."""
     moved = Signal(str)
     """Where the pointer is, in words."""
+    answered = Signal()
+    """A tool was given a place, a thing or a key."""
 
     def __init__(self, theme: Theme, say: Callable[[str], None]) -> None:
         super().__init__()
@@ -39,15 +69,32 @@ class PlanView(QWidget):
         self.below: Drawing = ()
         self.notes: Callable[[float], Drawing] = lambda _: ()
         self.chosen: frozenset[str] = frozenset()
-        self.tool = "select"
+        self.locked: Callable[[str], bool] = lambda _: False
+        self.run: ToolRun | None = None
+        self.field: Callable[[], SnapField | None] = lambda: None
         self.scale = 0.05
         self.offset = QPointF(0, 0)
-        self._fitted = False
+        self.applied: Point = (0.0, 0.0)
+        """How much of the drag the plan shows already."""
+        self._fitted = self._touched = False
         self._pan: QPointF | None = None
-        self._grab: tuple[str, QPointF, Wall] | None = None
+        self._box: tuple[QPointF, QPointF] | None = None
+        self._grab: tuple[str, QPointF, Point | None] | None = None
+        self._vector: Point = (0.0, 0.0)
+        self._dragging = False
         self._typed = ""
-        self._measure: list[Point] = []
+        self._space = False
         self._pointer: Point = (0.0, 0.0)
+        self._last: Point = (0.0, 0.0)
+        self._picture: QPixmap | None = None
+        self._painted: tuple[float, QPointF] = (1.0, QPointF())
+        self._fresh = False
+        self._index: PickIndex | None = None
+        self._noted: tuple[float, Drawing] | None = None
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(SETTLE)
+        self._settle.timeout.connect(self.repaint_drawing)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Plan")
@@ -61,8 +108,14 @@ class PlanView(QWidget):
     ) -> None:  # fmt: skip
         """Show the plan of a tier."""
         self.building, self.lines, self.below, self.notes, self.chosen = building, lines, below, notes, chosen
+        self._index = self._noted = None
         if not self._fitted:
             self.fit()
+        self.repaint_drawing()
+
+    def repaint_drawing(self) -> None:
+        """Paint the drawing anew at the next turn."""
+        self._fresh = False
         self.update()
 
     # -- places ------------------------------------------------------------------------------------------------
@@ -82,10 +135,9 @@ class PlanView(QWidget):
 
     def fit(self) -> None:
         """Show everything, with room for dimensions and grid heads."""
-        found = extent(self.lines) or extent(self.below)
-        if found is None or self.width() < 50:
+        if self.width() < 50:
             return
-        x0, y0, x1, y1 = found
+        x0, y0, x1, y1 = extent((*self.lines, *self.below)) or self._extent_of_grids() or EMPTY
         left_px, right_px, top_px, bottom_px = 104.0, 72.0, 104.0, 70.0
         room_w, room_h = max(60.0, self.width() - left_px - right_px), max(60.0, self.height() - top_px - bottom_px)
         self.scale = max(1e-5, min(room_w / max(x1 - x0, 1.0), room_h / max(y1 - y0, 1.0)))
@@ -93,142 +145,264 @@ class PlanView(QWidget):
             left_px + (room_w - (x1 - x0) * self.scale) / 2 - x0 * self.scale,
             top_px + (room_h - (y1 - y0) * self.scale) / 2 + y1 * self.scale,
         )
-        self._fitted = True
-        self.update()
+        self._fitted, self._touched = True, False
+        self.repaint_drawing()
 
-    def resizeEvent(self, event: object) -> None:
-        if self.lines or self.below:
+    def _extent_of_grids(self) -> tuple[float, float, float, float] | None:
+        if self.building is None:
+            return None
+        ends = [p for g in self.building.project.grids for x in g.lines for p in grid_ends(g, x)]
+        if not ends:
+            return None
+        xs, ys = [p[0] for p in ends], [p[1] for p in ends]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._picture = None
+        if self.building is None:
+            return
+        if not self._touched:
             self.fit()
+            return
+        # What was looked at stays in the middle.
+        self.offset += QPointF(
+            (event.size() - event.oldSize()).width() / 2, (event.size() - event.oldSize()).height() / 2
+        )
+        self.repaint_drawing()
 
     # -- painting ----------------------------------------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self.theme.paper))
+        self._lay_picture(painter)
         easel = Easel(painter, self.theme, self.to_pixel, MM_PX)
-        easel.paint(self.below, faint=True)
-        easel.paint(self.lines, self.chosen)
-        easel.paint(self.notes(self.paper), self.chosen)
-        self._measuring(painter)
+        if self.chosen:
+            self._paint_chosen(painter, easel)
+        if self.run is not None:
+            self._paint_tool(painter, easel)
         if self._grab and (self._typed or self._dragging):
             self._entry(painter)
+        if self._box:
+            self._paint_box(painter)
 
-    def _measuring(self, painter: QPainter) -> None:
-        if not self._measure or self.building is None:
+    def _lay_picture(self, painter: QPainter) -> None:
+        """Lay the painted picture under everything: shifted while panning, stretched while zooming."""
+        scale, offset = self._painted
+        if self._picture is None or (not self._fresh and not self._settle.isActive()):
+            self._paint_picture()
+            scale, offset = self._painted
+        assert self._picture is not None
+        factor = self.scale / scale
+        mx, my = self.width() * MARGIN, self.height() * MARGIN
+        corner = QPointF(-mx, -my) - offset
+        at = QPointF(self.offset.x() + corner.x() * factor, self.offset.y() + corner.y() * factor)
+        size = self._picture.deviceIndependentSize()
+        target = QRectF(at.x(), at.y(), size.width() * factor, size.height() * factor)
+        if factor == 1.0:
+            painter.drawPixmap(at, self._picture)
+            if not target.adjusted(-0.5, -0.5, 0.5, 0.5).contains(QRectF(self.rect())):
+                self._settle.start()
+                self._fresh = False
+        else:
+            painter.drawPixmap(target, self._picture, QRectF(self._picture.rect()))
+
+    def _paint_picture(self) -> None:
+        ratio = self.devicePixelRatioF()
+        mx, my = self.width() * MARGIN, self.height() * MARGIN
+        size = QSize(int((self.width() + 2 * mx) * ratio), int((self.height() + 2 * my) * ratio))
+        if self._picture is None or self._picture.size() != size:
+            self._picture = QPixmap(size)
+            self._picture.setDevicePixelRatio(ratio)
+        self._picture.fill(QColor(self.theme.paper))
+        painter = QPainter(self._picture)
+        offset = self.offset + QPointF(mx, my)
+
+        def at(p: Point) -> QPointF:
+            return QPointF(offset.x() + p[0] * self.scale, offset.y() - p[1] * self.scale)
+
+        easel = Easel(painter, self.theme, at, MM_PX, far=self._far())
+        easel.paint(self.below, faint=True)
+        easel.paint(self.lines)
+        easel.paint(self._notes())
+        painter.end()
+        self._painted, self._fresh = (self.scale, QPointF(self.offset)), True
+
+    def _far(self) -> bool:
+        """Tell whether so much is shown so small that fine work would only blacken it."""
+        return len(self.lines) > 4000 and self.scale < 0.02
+
+    def _notes(self) -> Drawing:
+        if self._noted is None or self._noted[0] != self.paper:
+            self._noted = (self.paper, self.notes(self.paper))
+        return self._noted[1]
+
+    def _paint_chosen(self, painter: QPainter, easel: Easel) -> None:
+        shift = sub(self._vector, self.applied) if self._dragging else (0.0, 0.0)
+        painter.save()
+        painter.translate(shift[0] * self.scale, -shift[1] * self.scale)
+        easel.choose(self.index.of(self.chosen))
+        painter.restore()
+
+    def _paint_tool(self, painter: QPainter, easel: Easel) -> None:
+        run = self.run
+        assert run is not None
+        easel.ghost(run.ghost())
+        if run.ask is None or run.ask.kind == "text":
             return
-        a = self._measure[0]
-        b = self._measure[1] if len(self._measure) > 1 else self._pointer
-        painter.setPen(QPen(QColor(self.theme.accent), 1.5))
-        painter.drawLine(self.to_pixel(a), self.to_pixel(b))
-        for p in (a, b):
-            painter.drawEllipse(self.to_pixel(p), 3, 3)
-        middle = self.to_pixel(((a[0] + b[0]) / 2, (a[1] + b[1]) / 2))
-        text = polish(format_length(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5, self.building.project.system))
-        self._tag(painter, middle, text)
+        at = self.to_pixel(run.place())
+        if run.caught.word and not any(run.typed):
+            painter.setPen(QPen(QColor(self.theme.accent), 1.6))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(at.x() - 4.5, at.y() - 4.5, 9, 9))
+        if run.ask.anchor is not None:
+            painter.setPen(QPen(QColor(self.theme.accent), 1.0))
+            painter.drawEllipse(self.to_pixel(run.ask.anchor), 2.5, 2.5)
+        words = run.readout()
+        if words:
+            self._tag(painter, self.to_pixel(self._pointer) + QPointF(16, -16), polish(words))
+
+    def _paint_box(self, painter: QPainter) -> None:
+        a, b = self._box  # type: ignore[misc]
+        ink = QPen(QColor(self.theme.accent), 1.2)
+        if b.x() < a.x():  # everything it touches
+            ink.setDashPattern([4, 3])
+        painter.setPen(ink)
+        wash = QColor(self.theme.wash)
+        wash.setAlpha(90)
+        painter.setBrush(wash)
+        painter.drawRect(QRectF(a, b).normalized())
 
     def _entry(self, painter: QPainter) -> None:
-        """Show how far the wall has come, or what is typed instead."""
+        """Show how far a thing has come, or what is typed instead."""
         at = self.to_pixel(self._pointer) + QPointF(14, -14)
         if self._typed:
             self._tag(painter, at, f"{self._typed} |")
         elif self.building:
-            way = self._step(self._distance(self.to_pixel(self._pointer)))
-            self._tag(painter, at, polish(format_run(abs(way), self.building.project.system)))
+            way = (self._vector[0] ** 2 + self._vector[1] ** 2) ** 0.5
+            self._tag(painter, at, polish(format_run(way, self.building.project.system)))
 
-    def _step(self, distance: float) -> float:
+    def step(self, distance: float) -> float:
         """Return a distance at whole inches, or at 10 mm."""
-        step = 25.4 if self.building and self.building.project.system == "us" else 10.0
-        return round(distance / step) * step
+        size = 25.4 if self.building and self.building.project.system == "us" else 10.0
+        return round(distance / size) * size
 
     def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
         painter.setFont(font(13, bold=True))
         width = painter.fontMetrics().horizontalAdvance(text)
+        at = QPointF(max(6.0, min(at.x(), self.width() - width - 12.0)), max(20.0, at.y()))
         painter.fillRect(int(at.x()) - 5, int(at.y()) - 15, width + 10, 21, QColor(self.theme.wash))
         painter.setPen(QColor(self.theme.accent))
         painter.drawText(at, text)
 
-    # -- hands -------------------------------------------------------------------------------------------------
+    # -- picking -----------------------------------------------------------------------------------------------
+
+    @property
+    def index(self) -> PickIndex:
+        """Everything on the plan that has a name, by its place."""
+        if self._index is None:
+            self._index = PickIndex((*self.lines, *self._notes()))
+        return self._index
 
     def key_at(self, p: Point) -> str:
         """Return what lies at a place: the smallest patch round it, else the nearest line; empty where nothing is."""
-        reach = PICK / self.scale
-        inside: list[tuple[float, str]] = []
-        near: list[tuple[float, str]] = []
-        for mark in (*self.lines, *self.notes(self.paper)):
-            key = getattr(mark, "key", "")
-            if not key or key.startswith("grid:"):
-                continue
-            if isinstance(mark, Patch):
-                polygon = QPolygonF([QPointF(*q) for q in mark.ring])
-                if polygon.containsPoint(QPointF(*p), Qt.FillRule.OddEvenFill):
-                    box = polygon.boundingRect()
-                    inside.append((box.width() * box.height(), key))
-                ring = mark.ring
-                away = min(distance_to_segment(p, a, b) for a, b in zip(ring, (*ring[1:], ring[0])))
-                near.append((away, key))
-            elif isinstance(mark, Stroke):
-                near.append((min(distance_to_segment(p, a, b) for a, b in zip(mark.points, mark.points[1:])), key))
-        if inside:
-            return min(inside)[1]
-        close = [n for n in near if n[0] <= reach]
-        return min(close)[1] if close else ""
+        key = self.index.at(p, PICK / self.scale)
+        return "" if self.locked(key) else key
 
-    def snap(self, p: Point) -> Point:
-        """Return the nearest corner of what is drawn, if one is near, else the place itself."""
-        reach = 9 / self.scale
-        corners = [q for mark in self.lines if isinstance(mark, Patch) for q in mark.ring]
-        best = min(corners, key=lambda q: (q[0] - p[0]) ** 2 + (q[1] - p[1]) ** 2, default=p)
-        return best if abs(best[0] - p[0]) + abs(best[1] - p[1]) < reach else p
+    # -- hands -------------------------------------------------------------------------------------------------
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
         self._let_go()
         p = self.to_plan(event.position())
-        if event.button() in (Qt.MouseButton.MiddleButton, Qt.MouseButton.RightButton):
+        self._pointer = p
+        if event.button() in (Qt.MouseButton.MiddleButton, Qt.MouseButton.RightButton) or self._space:
             self._pan = event.position()
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
             return
-        if self.tool == "measure":
-            if len(self._measure) != 1:
-                self._measure = [self.snap(p)]
-            else:
-                self._measure.append(self.snap(p))
-            self.update()
+        if self.run is not None:
+            self.run.click(p, self.field(), CATCH / self.scale)
+            self.answered.emit()
             return
+        more = bool(event.modifiers() & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier))
         key = self.key_at(p)
-        if not key and self.tool == "select":
-            self._pan = event.position()
-        self.picked.emit(key)
-        if key.startswith("wall:") and self.building:
-            self._grab = (key, event.position(), wall(self.building.project, key.removeprefix("wall:")))
-            self._typed = ""
+        if not key:
+            self._box = (event.position(), event.position())
+            return
+        self.picked.emit(key, more)
+        if self.building and not more and self._goes(key):
+            self._grab, self._typed = (key, event.position(), self._way_of(key, p)), ""
+            self._vector = self.applied = (0.0, 0.0)
+            self._last = p
+
+    def _goes(self, key: str) -> bool:
+        """Tell whether a thing can be dragged."""
+        assert self.building is not None
+        kind, _, name = key.partition(":")
+        if kind == "grid":
+            g, _, line = name.partition("/")
+            return grid_line(grid(self.building.project, g), line).runs != "ray"
+        return kind in ("wall", "opening", "support")
+
+    def _way_of(self, key: str, p: Point) -> Point | None:
+        """Return the direction a thing can be dragged in; None for any."""
+        assert self.building is not None
+        project = self.building.project
+        kind, _, name = key.partition(":")
+        several = len(self.chosen) > 1 and key in self.chosen
+        if several and kind in ("wall", "support", "grid"):
+            return None
+        if kind == "wall":
+            return left(direction_of(wall(project, name)))
+        if kind == "opening":
+            return direction_of(wall(project, name.partition("/")[0]))
+        if kind == "grid":
+            g, _, line_key = name.partition("/")
+            of = grid(project, g)
+            line = grid_line(of, line_key)
+            if line.runs == "ring":
+                return direction_or(sub(p, of.origin), (1.0, 0.0))
+            a, b = grid_ends(of, line)
+            return left(direction_or(sub(b, a), (1.0, 0.0)))
+        return None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         p = self.to_plan(event.position())
-        self._pointer = self.snap(p) if self.tool == "measure" else p
+        self._pointer = p
         if self._pan is not None:
             self.offset += event.position() - self._pan
-            self._pan = event.position()
+            self._pan, self._touched = event.position(), True
+            self.update()
+            return
+        if self._box is not None:
+            self._box = (self._box[0], event.position())
             self.update()
             return
         if self._grab and not self._typed:
-            by = self._distance(event.position())
-            if abs(by) * self.scale > 4 or self._dragging:
-                self._dragging = True
-                self.wall_dragged.emit(self._grab[0], self._step(by), True)
+            vector = self._step_vector(self._away(event.position()))
+            if max(abs(vector[0]), abs(vector[1])) * self.scale > 4 or self._dragging:
+                self._dragging, self._vector = True, vector
                 self.update()
+                self.dragged.emit(self._grab[0], vector, True)
                 return
-        self.moved.emit(self._where(p))
-        if self._measure:
+        if self.run is not None:
+            self.run.move(p, self.field(), CATCH / self.scale)
             self.update()
+        self.moved.emit(self._where(p))
 
-    _dragging = False
-
-    def _distance(self, position: QPointF) -> float:
-        """Return how far the pointer is from where the wall was grabbed, to the left of the wall's line, mm."""
+    def _away(self, position: QPointF) -> Point:
+        """Return how far the pointer is from where the thing was grabbed, in the direction it can go, mm."""
         assert self._grab is not None
-        _, start, item = self._grab
-        normal = left(unit(sub(item.end, item.start)))
-        return dot(sub(self.to_plan(position), self.to_plan(start)), normal)
+        _, start, way = self._grab
+        away = sub(self.to_plan(position), self.to_plan(start))
+        return away if way is None else add((0.0, 0.0), way, dot(away, way))
+
+    def _step_vector(self, away: Point) -> Point:
+        assert self._grab is not None
+        way = self._grab[2]
+        if way is not None:
+            return add((0.0, 0.0), way, self.step(dot(away, way)))
+        return (self.step(away[0]), self.step(away[1]))
 
     def _where(self, p: Point) -> str:
         if not self.building:
@@ -239,77 +413,154 @@ class PlanView(QWidget):
         return f"{words}   {label_of(self.building.project, key)}" if key else words
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._pan = None
+        if self._pan is not None:
+            self._pan = None
+            self._cursor()
+        if self._box is not None:
+            a, b = self._box
+            self._box = None
+            more = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            if (a - b).manhattanLength() < 5:
+                self.picked.emit("", more)
+            else:
+                self.boxed.emit(self.keys_in(a, b), more)
+            self.update()
         if self._grab and self._dragging and not self._typed:
-            self.wall_dragged.emit(self._grab[0], self._step(self._distance(event.position())), False)
+            key, vector = self._grab[0], self._step_vector(self._away(event.position()))
+            self._grab, self._dragging = None, False
+            self.dragged.emit(key, vector, False)
         if not self._typed:
             self._grab, self._dragging = None, False
 
+    def keys_in(self, a: QPointF, b: QPointF) -> tuple[str, ...]:
+        """Return what lies whole in a box drawn to the right, or what a box drawn to the left touches."""
+        p, q = self.to_plan(a), self.to_plan(b)
+        box = (min(p[0], q[0]), min(p[1], q[1]), max(p[0], q[0]), max(p[1], q[1]))
+        found = self.index.inside(box, touching=b.x() < a.x())
+        return tuple(k for k in found if not self.locked(k))
+
+    def _cursor(self) -> None:
+        busy = self.run is not None and not self.run.done
+        self.setCursor(Qt.CursorShape.CrossCursor if busy else Qt.CursorShape.ArrowCursor)
+
     def wheelEvent(self, event: QWheelEvent) -> None:
-        factor = 1.0015 ** event.angleDelta().y()
-        self.zoom(factor, event.position())
+        self.zoom(1.0015 ** event.angleDelta().y(), event.position())
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
         """Zoom about a pixel (the middle, when left out)."""
         at = at or QPointF(self.width() / 2, self.height() / 2)
         new = max(1e-4, min(5.0, self.scale * factor))
         place = self.to_plan(at)
-        self.scale = new
+        self.scale, self._touched = new, True
         self.offset = QPointF(at.x() - place[0] * new, at.y() + place[1] * new)
+        self._fresh = False
+        self._settle.start()
         self.update()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if self._grab and self.building:
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._typed:
-                self._apply_typed()
-                return
-            if event.key() == Qt.Key.Key_Escape:
-                self._let_go()
-                return
-            if event.key() == Qt.Key.Key_Backspace:
-                self._typed = self._typed[:-1]
-                self.update()
-                return
-            if event.text() and event.text() in "0123456789.'\"/- mc":
-                self._typed += event.text()
-                self.update()
-                return
-        if event.key() == Qt.Key.Key_Escape:
-            self._measure = []
+    def event(self, event: QEvent) -> bool:
+        """Take Tab before Qt moves the focus with it, while a tool asks for numbers."""
+        if (
+            event.type() == QEvent.Type.KeyPress and self.run is not None and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Tab and self.run.key("tab")
+        ):  # fmt: skip
             self.update()
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self.run is not None and self._tool_key(event):
+            return
+        if self._grab and self.building and self._grab_key(event):
+            return
+        if event.key() == Qt.Key.Key_Escape:
             super().keyPressEvent(event)  # the window leaves the tool, the preview and the selection
+            return
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = True
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
             return
         arrows = {
             Qt.Key.Key_Left: (60, 0), Qt.Key.Key_Right: (-60, 0), Qt.Key.Key_Up: (0, 60), Qt.Key.Key_Down: (0, -60),
         }  # fmt: skip
-        if event.key() in arrows:
+        if event.key() in arrows and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.offset += QPointF(*arrows[event.key()])
+            self._touched = True
             self.update()
             return
         super().keyPressEvent(event)
 
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = False
+            self._cursor()
+
+    def _tool_key(self, event: QKeyEvent) -> bool:
+        names = {
+            Qt.Key.Key_Return: "enter", Qt.Key.Key_Enter: "enter", Qt.Key.Key_Backspace: "back", Qt.Key.Key_Left: "left",
+            Qt.Key.Key_Right: "right", Qt.Key.Key_Up: "up", Qt.Key.Key_Down: "down",
+        }  # fmt: skip
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            return False
+        assert self.run is not None
+        used = self.run.key(names.get(event.key(), ""), event.text())
+        if used:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self.answered.emit()
+            self.update()
+        return used
+
+    def _grab_key(self, event: QKeyEvent) -> bool:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._typed:
+            self._apply_typed()
+            return True
+        if event.key() == Qt.Key.Key_Escape:
+            self._let_go()
+            return True
+        if event.key() == Qt.Key.Key_Backspace:
+            self._typed = self._typed[:-1]
+            self.update()
+            return True
+        if event.text() and event.text() in "0123456789.'\"/- mc":
+            self._typed += event.text()
+            self.update()
+            return True
+        return False
+
+    def grabbed(self, centre: Point, vector: Point) -> tuple[float, float]:
+        """Return how far the grabbed place was from a centre, and how far it is after a vector, mm."""
+        a, b = sub(self._last, centre), sub(add(self._last, vector), centre)
+        return (a[0] ** 2 + a[1] ** 2) ** 0.5, (b[0] ** 2 + b[1] ** 2) ** 0.5
+
     def _let_go(self) -> None:
-        """Leave a wall that is held where it was."""
+        """Leave a thing that is held where it was."""
         if self._grab:
-            self.wall_dragged.emit(self._grab[0], 0.0, False)
+            key = self._grab[0]
             self._grab, self._typed, self._dragging = None, "", False
+            self.dragged.emit(key, (0.0, 0.0), False)
             self.update()
 
     def _apply_typed(self) -> None:
         assert self._grab is not None
-        key = self._grab[0]
+        key, _, way = self._grab
+        assert self.building is not None
         try:
             value = parse_length(self._typed, self.building.project.system)
         except LengthError as error:
             self.say(str(error))
             return
-        towards = 1.0
-        pointer = self.to_pixel(self._pointer)
-        if self._distance(pointer) < 0:
-            towards = -1.0
-        self.wall_dragged.emit(key, towards * value, False)
+        away = self._away(self.to_pixel(self._pointer))
+        towards = direction_or(away, way or (1.0, 0.0))
         self._grab, self._typed, self._dragging = None, "", False
+        self.dragged.emit(key, add((0.0, 0.0), towards, value), False)
+        self.update()
 
+    def start(self, run: ToolRun | None) -> None:
+        """Give the hand of the plan to a tool, or take it back."""
+        self._let_go()
+        self.run = run
+        if run is not None:
+            run.move(self._pointer, self.field(), CATCH / self.scale)
+        self._cursor()
         self.update()
 
     def caption(self) -> str:
@@ -321,9 +572,22 @@ class PlanView(QWidget):
 
 def label_of(project: Project, key: str) -> str:
     """Return what a key is called by people."""
-    if key.startswith("wall:"):
-        found = next((w for w in project.walls if w.id == key[5:]), None)
+    kind, _, name = key.partition(":")
+    if kind == "wall":
+        found = next((w for w in project.walls if w.id == name), None)
         return f"wall {found.name}, {format_run(found.thickness, project.system)}" if found else ""
+    if kind == "opening":
+        item = next((w for w in project.walls if w.id == name.partition("/")[0]), None)
+        hole = next((o for o in item.openings if o.id == name.partition("/")[2]), None) if item else None
+        return (
+            f"{hole.kind} in wall {item.name}, {format_run(hole.width, project.system)} wide" if hole and item else ""
+        )
+    if kind == "grid":
+        g, _, line = name.partition("/")
+        return next((f"grid line {x.label}" for y in project.grids if y.id == g for x in y.lines if x.id == line), "")
+    if kind == "support":
+        item_ = next((s for s in project.point_supports if s.id == name.split("/")[0]), None)
+        return f"{item_.kind} {item_.id}" if item_ else ""
     if "/" in key:
         host, name = key.split("/", 1)
         role, number = name.split(":", 1)

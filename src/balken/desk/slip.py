@@ -1,7 +1,7 @@
 """The slip: the selected piece drawn, its checks as bars, other choices, and its fields."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
@@ -349,11 +349,13 @@ class Slip(QScrollArea):
         return edit
 
     def options(
-        self, name: str, values: list[tuple[str, Any]], current: Any, change: Callable[[Any], object]
+        self, name: str, values: Sequence[tuple[str, Any]], current: Any, change: Callable[[Any], object]
     ) -> QComboBox:
         """Add a list to choose from."""
         box = QComboBox()
         box.setAccessibleName(name)
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(6)
         for text, value in values:
             box.addItem(polish(text), value)
         here = next((i for i, (_, v) in enumerate(values) if v == current), 0)
@@ -368,6 +370,17 @@ class Slip(QScrollArea):
         button.setProperty("act", True)
         button.clicked.connect(lambda: act())
         self.column.addWidget(button)
+        return button
+
+    def link(self, name: str, text: str, act: Callable[[], object]) -> QPushButton:
+        """Add a line of two columns, the second to be clicked."""
+        button = QPushButton(polish(text))
+        button.setProperty("word", True)
+        button.setProperty("go", True)
+        button.setCursor(Qt.CursorShape.PointingHandCursor)
+        button.clicked.connect(lambda: act())
+        button.setAccessibleName(f"{name}: {text}" if name else text)
+        self._pair(name, button)
         return button
 
     def _pair(self, name: str, widget: QWidget) -> None:

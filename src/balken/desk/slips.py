@@ -6,26 +6,15 @@ from typing import TYPE_CHECKING
 
 from balken.design.building import checks_of, worst_of
 from balken.design.sizing import Choice
+from balken.desk import slip_grids, slip_levels, slip_many, slip_sources, slip_tools, slip_walls
 from balken.drawing.figure import figure
 from balken.drawing.plan import pretty
 from balken.drawing.tiers import Tier
 from balken.framing.member import Member
 from balken.loads.cases import CASE_WORDS, CASES
 from balken.model.catalogue import catalogue_of, price_per_mm
-from balken.model.edits import (
-    change_member,
-    copy_level,
-    drop_change,
-    move_level,
-    move_wall,
-    rename_level,
-    set_floor,
-    set_roof,
-    set_run,
-    set_site,
-)
-from balken.model.project import ROLE_WORDS, FloorArea, FoundationRun, GableRoof, level, wall, wall_top
-from balken.model.walls import wall_length
+from balken.model.edits import change_member, drop_change, set_floor, set_roof, set_run, set_site
+from balken.model.project import FloorArea, FoundationRun, GableRoof, column, level
 from balken.units import (
     PCF,
     format_area_load,
@@ -40,7 +29,6 @@ from balken.units import (
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
-MOST_NOTES = 60
 WOOD_WEIGHT = 32 * PCF
 """Weight of framing lumber for the line on the slip only, N/mm³; common practice, no source."""
 
@@ -49,14 +37,19 @@ def fill(w: "Window") -> None:
     """Fill the slip for what is selected."""
     w.slip.clear()
     member = w.member()
-    if member:
+    kind, _, name = w.selection.partition(":")
+    if w.tools.at_work:
+        slip_tools.fill(w)
+    elif len(w.selected) > 1 and all(k.partition(":")[0] in THINGS for k in w.selected):
+        slip_many.fill(w, w.selected)
+    elif kind == "support":
+        slip_many.one_support(w, name.split("/")[0])
+    elif member:
         _member(w, member)
-    elif w.selection.startswith("wall:"):
-        _wall(w, w.selection.removeprefix("wall:"))
-    elif w.selection.startswith("level:"):
-        _level(w, w.selection.removeprefix("level:"))
-    elif w.selection == "unread":
-        _unread(w)
+    elif kind in _ABOUT:
+        _ABOUT[kind](w, name)
+    elif w.selection in _PAGES:
+        _PAGES[w.selection](w)
     elif tier := w.current_tier():
         _tier(w, tier)
     else:
@@ -65,6 +58,22 @@ def fill(w: "Window") -> None:
             "Nothing is framed yet. Place a foundation, floors or a roof with the words at the left.", quiet=True
         )
     w.slip.done()
+
+
+def _storey_page(w: "Window", base: str) -> None:
+    w.slip.title("Copy a storey", level(w.building.project, base).name)
+    slip_walls.copying(w, base)
+
+
+THINGS = ("wall", "opening", "grid", "support")
+_ABOUT: dict[str, Callable[["Window", str], None]] = {
+    "wall": slip_walls.one_wall, "opening": slip_walls.one_opening, "grid": slip_grids.one, "level": slip_levels.fill,
+    "build-up": slip_walls.build_up, "storey": _storey_page,
+}  # fmt: skip
+_PAGES: dict[str, Callable[["Window"], None]] = {
+    "build-ups": slip_walls.build_ups, "module": slip_walls.module, "unread": slip_sources.unread,
+    "sources": slip_sources.sources, "update": slip_sources.update,
+}  # fmt: skip
 
 
 def _member(w: "Window", m: Member) -> None:
@@ -161,6 +170,9 @@ def _tier(w: "Window", tier: Tier) -> None:
     project = w.building.project
     mine = [m for m in checked.structure.members if m.host == tier.id]
     w.slip.title(tier.name, "")
+    if kind == "ground":
+        _pads(w)
+        return
     if kind == "run":
         _run(w, next(r for r in project.runs if r.id == key), mine)
     elif kind == "floor":
@@ -168,7 +180,7 @@ def _tier(w: "Window", tier: Tier) -> None:
     elif kind == "roof":
         _roof(w, next(r for r in project.roofs if r.id == key), mine)
     else:
-        _walls(w, key)
+        slip_walls.storey(w, key)
 
 
 def _summary(w: "Window", host: str, mine: list[Member]) -> None:
@@ -276,6 +288,13 @@ def _run(w: "Window", run: FoundationRun, mine: list[Member]) -> None:
 
         return change
 
+    bases = [(x.name, x.id) for x in reversed(column(w.building.project))]
+
+    def level_of(field: str) -> Callable[[str], object]:
+        return lambda v: w.edit(f"level of foundation {run.name}", lambda p: set_run(p, run.id, **{field: v}))
+
+    for word, field in (("wall begins at", "base"), ("wall ends at", "top"), ("footing under", "bottom")):
+        slip.options(word, bases, getattr(run, field), level_of(field))
     slip.field("footing width", format_run(run.footing_width, system), length_of("footing_width"))
     slip.field("stem thickness", format_run(run.stem_thickness, system), length_of("stem_thickness"))
     slip.field("face moved out", format_run(run.offset, system), length_of("offset"))
@@ -286,86 +305,17 @@ def _run(w: "Window", run: FoundationRun, mine: list[Member]) -> None:
                lambda t: w.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, w))))  # fmt: skip
 
 
+def _pads(w: "Window") -> None:
+    there = w.building.project.point_supports
+    for kind in ("pad", "pier", "post"):
+        count = sum(s.kind == kind for s in there)
+        if count:
+            w.slip.fact(f"{kind}s", str(count))
+    w.slip.line("P puts posts, pads and piers at crossings. No foundation wall is placed yet.", quiet=True)
+
+
 def _bearing(text: str, w: "Window") -> float:
     value = parse_area_load(text, w.building.project.system)
     if value <= 0:
         raise ValueError("Soil that bears nothing carries no building; type more than zero.")
     return value
-
-
-def _walls(w: "Window", base: str) -> None:
-    slip, project, system = w.slip, w.building.project, w.building.project.system
-    walls = [x for x in project.walls if x.base == base]
-    openings = sum(len(x.openings) for x in walls)
-    slip.line(
-        f"{len(walls)} walls · {openings} openings · {format_length(sum(wall_length(x) for x in walls), system)} in all"
-    )
-    slip.line("Click a wall to see it; drag it square to itself, or drag and type a distance.", quiet=True)
-    slip.heading("Walls")
-    for x in walls[:40]:
-        slip.fact(x.name, f"{format_length(wall_length(x), system)}, {format_run(x.thickness, system)} thick")
-
-
-def _wall(w: "Window", key: str) -> None:
-    slip, project, system = w.slip, w.building.project, w.building.project.system
-    item = wall(project, key)
-    base = level(project, item.base)
-    slip.title(item.name, "wall")
-    slip.line(f"{format_length(wall_length(item), system)} long · {format_run(item.thickness, system)} thick")
-    slip.heading("Facts")
-    slip.fact("stands on", base.name)
-    slip.fact("reaches", f"{level(project, item.top).name}, {format_length(wall_top(project, item), system)}")
-    taken = w.building.checked.path.onto.get(f"wall:{key}")
-    if taken:
-        slip.fact(
-            "takes over", ", ".join(f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1)
-        )
-    for hole in item.openings:
-        size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
-        slip.fact(hole.kind, f"{size}, sill {format_run(hole.sill, system)}")
-    slip.heading("Move")
-
-    def move(text: str) -> object:
-        by = parse_length(text, system, negative=True)
-        return w.edit(f"move wall {item.name}", partial(move_wall, key=key, by=by))
-
-    slip.field("to its left by", format_run(0.0, system), move)
-    slip.line("Walls over and under it move along; a minus moves it right.", quiet=True, small=True)
-    if item.source:
-        slip.fact("architect’s id", item.source)
-
-
-def _unread(w: "Window") -> None:
-    """List what of the architect's file did not come in, and why."""
-    notes = w.building.project.notes
-    w.slip.title("Not read", "in the architect’s file", str(len(notes)))
-    w.slip.line("Everything else came in. Ask the architect for these, or draw them here.", quiet=True)
-    for note in notes[:MOST_NOTES]:
-        w.slip.heading(note.what, note.source)
-        w.slip.line(f"{note.why[:1].upper()}{note.why[1:]}.")
-    if len(notes) > MOST_NOTES:
-        w.slip.line(f"and {len(notes) - MOST_NOTES} more: ./balken check lists them all.", quiet=True)
-
-
-def _level(w: "Window", key: str) -> None:
-    slip, project, system = w.slip, w.building.project, w.building.project.system
-    item = level(project, key)
-    slip.title(item.name, f"level · {ROLE_WORDS[item.role]}")
-    slip.field("name", item.name, lambda t: w.edit("rename level", partial(rename_level, key=key, name=t)))
-
-    def height(text: str) -> object:
-        value = parse_length(text, system, negative=True)
-        return w.edit("move level", partial(move_level, key=key, elevation=value))
-
-    def copy(text: str) -> object:
-        value = parse_length(text, system, negative=True)
-        return w.edit("copy level", partial(copy_level, key=key, distance_up=value))
-
-    slip.field("height", format_length(item.elevation, system), height)
-    slip.field("copy up by", format_run(0.0, system), copy)
-    slip.heading("Hosted here")
-    hosted = [f"wall {x.name}" for x in project.walls if key in (x.base, x.top)]
-    hosted += [f"foundation {r.name}" for r in project.runs if key in (r.top, r.base, r.bottom)]
-    hosted += [f"floor {f.name}" for f in project.floors if key in (f.level, f.bears_on)]
-    hosted += [f"roof {r.name}" for r in project.roofs if key == r.plate]
-    slip.line(", ".join(hosted) or "nothing yet", quiet=not hosted)

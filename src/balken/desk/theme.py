@@ -111,6 +111,7 @@ def _sheet(t: Theme) -> str:
     QPushButton[word="true"]:focus {{ outline: 0; border: 1px solid {t.accent}; padding: 2px 5px; }}
     QPushButton[word="true"]:checked {{ background: {t.wash}; color: {t.accent}; font-weight: 600; }}
     QPushButton[word="true"]:disabled {{ color: {t.hairline}; }}
+    QPushButton[go="true"], QPushButton[veil="true"] {{ color: {t.accent}; }}
     QPushButton[act="true"] {{ background: {t.strip}; border: 1px solid {t.hairline}; border-radius: 3px;
         padding: 4px 10px; }}
     QPushButton[act="true"]:hover, QPushButton[act="true"]:focus {{ border: 1px solid {t.accent}; }}

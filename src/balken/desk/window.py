@@ -1,6 +1,6 @@
 """The window: one building, seen and changed from ladder, board, slip and fit list, which share one selection."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from functools import partial
 
@@ -23,6 +23,7 @@ from balken.desk.finder import Finder
 from balken.desk.fit_list import FitList
 from balken.desk.hand import Hand
 from balken.desk.ladder import Ladder
+from balken.desk.looks import Looks, is_there
 from balken.desk.paint import polish
 from balken.desk.paper_view import PaperView
 from balken.desk.plan_view import PlanView
@@ -30,7 +31,10 @@ from balken.desk.shown import Shown, as_it_is
 from balken.desk.slip import Slip
 from balken.desk.space_view import SpaceView
 from balken.desk.spans_panel import SpansPanel
+from balken.desk.tell_line import TellLine
 from balken.desk.theme import DARK, LIGHT, Theme, apply
+from balken.desk.toolbox import Toolbox
+from balken.desk.upright_view import UprightView
 from balken.desk.words import Line, StepWord, ToolWord
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.section import wall_section
@@ -40,7 +44,9 @@ from balken.exchange.issue import sheets_of
 from balken.framing.member import Member
 from balken.model.project import Project
 from balken.session.building import Building
+from balken.session.veil import Veil, is_locked, veiled, words_of
 
+VIEWS = (("plan", "plan"), ("upright", "upright"), ("in space", "space"), ("paper", "paper"))
 STEPS = (("Ground", ("ground",)), ("Walls", ("walls",)), ("Floors", ("floor", "ceiling")), ("Roof", ("roof",)))
 
 
@@ -54,7 +60,14 @@ class Window(QMainWindow):
         self.shown: Shown = as_it_is(building)
         self.tiers: tuple[Tier, ...] = ()
         self.tier_id = ""
-        self.selection = ""
+        self.selected: tuple[str, ...] = ()
+        """Names of what is selected, the one the slip is about first."""
+        self.kept_walls: tuple[str, ...] = ()
+        """Walls that were selected when a build-up was looked at."""
+        self.scope = "all"
+        """Which walls a change of a build-up reaches."""
+        self.veil = Veil()
+        self.tools = Toolbox(self)
         self.view = "plan"
         self.hand = Hand(self)
         self.files = FileWork(self)
@@ -64,6 +77,7 @@ class Window(QMainWindow):
         self._journal.setSingleShot(True)
         self._journal.setInterval(1500)
         self._journal.timeout.connect(self.files.keep_journal)
+        self.looks = Looks(self)
         self._build()
         self._first_tier()
         self.refresh()
@@ -100,7 +114,7 @@ class Window(QMainWindow):
         upper.setSpacing(0)
         middle.addLayout(upper, 1)
         self.strip = QWidget()
-        self.strip.setFixedWidth(104)
+        self.strip.setFixedWidth(124)
         self.strip.setAutoFillBackground(True)
         self.strip.setStyleSheet(f"background: {t.strip};")
         self.strip_column = QVBoxLayout(self.strip)
@@ -170,9 +184,16 @@ class Window(QMainWindow):
         head.addWidget(self.board_title)
         head.addSpacing(10)
         head.addWidget(self.board_scale)
+        head.addSpacing(10)
+        self.veil_word = QPushButton()
+        self.veil_word.setProperty("word", True)
+        self.veil_word.setProperty("veil", True)
+        self.veil_word.clicked.connect(self.looks.reveal)
+        self.veil_word.hide()
+        head.addWidget(self.veil_word)
         head.addStretch(1)
         self.view_words: dict[str, QPushButton] = {}
-        for word, name in (("plan", "plan"), ("in space", "space"), ("paper", "paper")):
+        for word, name in VIEWS:
             button = QPushButton(word)
             button.setProperty("word", True)
             button.setCheckable(True)
@@ -181,14 +202,21 @@ class Window(QMainWindow):
             head.addWidget(button)
         column.addLayout(head)
         self.stack = QStackedWidget()
+        self.tell = TellLine(t, self.tools.after, self.tools.leave, self.stack)
         self.plan = PlanView(t, self.say)
-        self.plan.picked.connect(self.select)
-        self.plan.wall_dragged.connect(self.hand.drag_wall)
+        self.plan.picked.connect(self.pick)
+        self.plan.boxed.connect(lambda keys, more: self.select_many(keys, more=more))
+        self.plan.dragged.connect(self.hand.drag)
         self.plan.moved.connect(self._pointer)
+        self.plan.answered.connect(self.tools.after)
+        self.plan.locked = lambda key: is_locked(self.veil, key)
+        self.plan.field = self.tools.field
         self.space = SpaceView(t)
-        self.space.picked.connect(self.select)
+        self.space.picked.connect(self.pick)
+        self.upright = UprightView(t)
+        self.upright.picked.connect(self.pick)
         self.paper = PaperView(t)
-        for view in (self.plan, self.space, self.paper):
+        for view in (self.plan, self.space, self.upright, self.paper):
             self.stack.addWidget(view)
         column.addWidget(self.stack, 1)
         self.foot = QLabel()
@@ -211,17 +239,16 @@ class Window(QMainWindow):
             label.setContentsMargins(12, 0, 0, 4)
             self.strip_column.addWidget(label)
 
-        placing = commands.placing(self)
-        if placing:
-            heading("PLACE" if not self.building.project.roofs else "CHANGE")
-            for words, key, act in placing:
-                self.strip_column.addWidget(ToolWord(t, words, key, act))
-            self.strip_column.addSpacing(14)
+        changing = self.tools.changing()
+        placing = [*self.tools.placing(), *commands.placing(self)] if not changing else []
+        for title, words in (("CHANGE", changing), ("PLACE", placing), ("SELECTED", commands.about_selected(self))):
+            if words:
+                heading(title)
+                for text, key, act in words:
+                    self.strip_column.addWidget(self._tool_word(text, key, act))
+                self.strip_column.addSpacing(8)
         heading("LOOK")
-        measure = ToolWord(t, "Measure", "M", self.measure)
-        measure.setCheckable(True)
-        measure.setChecked(self.plan.tool == "measure")
-        self.strip_column.addWidget(measure)
+        self.strip_column.addWidget(self._tool_word("Measure", "M", self.measure))
         self.strip_column.addWidget(ToolWord(t, "Fit in view", "F", self.fit_view))
         self.strip_column.addWidget(ToolWord(t, "Next finding", "N", self.next_finding))
         self.strip_column.addWidget(ToolWord(t, "Spans", "Ctrl+K", self.quick_spans))
@@ -232,11 +259,19 @@ class Window(QMainWindow):
         redo.setEnabled(bool(self.building.history.undone))
         self.strip_column.addWidget(undo)
         self.strip_column.addWidget(redo)
-        self.strip_column.addSpacing(10)
-        heading("FILE")
-        self.strip_column.addWidget(ToolWord(t, "Open", "Ctrl+O", self.files.open_dialog))
-        self.strip_column.addWidget(ToolWord(t, "Save", "Ctrl+S", self.files.save))
-        self.strip_column.addWidget(ToolWord(t, "Issue", "Ctrl+E", self.files.issue_dialog))
+        if not changing:
+            self.strip_column.addSpacing(6)
+            heading("FILE")
+            self.strip_column.addWidget(ToolWord(t, "Open", "Ctrl+O", self.files.open_dialog))
+            self.strip_column.addWidget(ToolWord(t, "Save", "Ctrl+S", self.files.save))
+            self.strip_column.addWidget(ToolWord(t, "Issue", "Ctrl+E", self.files.issue_dialog))
+
+    def _tool_word(self, text: str, key: str, act: Callable[[], object]) -> ToolWord:
+        """Return a word of the strip that shows whether its tool is at work."""
+        word = ToolWord(self.theme, text, key, act)
+        word.setCheckable(True)
+        word.setChecked(self.tools.at_work and self.tools.name == text)
+        return word
 
     # -- state -------------------------------------------------------------------------------------------------
 
@@ -256,15 +291,45 @@ class Window(QMainWindow):
         walls = [t.id for t in self.tiers if t.kind == "walls"]
         self.tier_id = (floors[-1:] or walls[:1] or [""])[0]
 
+    @property
+    def selection(self) -> str:
+        """The name the slip is about; empty where nothing is selected."""
+        return self.selected[0] if self.selected else ""
+
+    @selection.setter
+    def selection(self, key: str) -> None:
+        self.selected = (key,) if key else ()
+
+    def pick(self, key: str, more: bool = False) -> None:
+        """Take a click: select, or add to and take out of what is selected."""
+        if not more:
+            if not (key and key in self.selected and len(self.selected) > 1):
+                self.select(key)
+            return
+        if key:
+            rest = tuple(k for k in self.selected if k != key)
+            self.select_many(rest if key in self.selected else (*self.selected, key))
+
+    def select_many(self, keys: Sequence[str], *, more: bool = False) -> None:
+        """Select several things at once; ``more`` adds them."""
+        self.slip.open_check = -1
+        self.selected = tuple(dict.fromkeys((*self.selected, *keys) if more else keys))
+        self.refresh()
+
     def select(self, key: str) -> None:
         """Select a member, wall or level by its name; empty for nothing."""
+        if key.startswith("build-up"):
+            self.kept_walls = tuple(k for k in self.selected if k.startswith("wall:")) or self.kept_walls
+        elif key.startswith("wall:") or not key:
+            self.kept_walls = ()
         self.selection = key
         self.slip.open_check = -1
         member = self.member()
         if member and any(t.id == member.host for t in self.tiers) and member.host != self.tier_id:
             self.tier_id = member.host
-        if key.startswith("wall:"):
-            base = next((w.base for w in self.building.project.walls if w.id == key[5:]), "")
+        if key.startswith(("wall:", "opening:")):
+            wall = key.partition(":")[2].split("/")[0]
+            base = next((w.base for w in self.building.project.walls if w.id == wall), "")
             tier = self.current_tier()
             if base and (tier is None or tier.walls_on != base or tier.kind == "ground"):
                 self.tier_id = f"walls:{base}"
@@ -276,9 +341,11 @@ class Window(QMainWindow):
         """Work in a tier."""
         self.tier_id, self.selection = tier_id, ""
         self.slip.open_check = -1
-        if self.view == "paper":
+        if self.view in ("paper", "upright"):
             self.view = "plan"
         self.refresh()
+        if self.tools.at_work:
+            self.tools.leave()
 
     def next_tier(self, by: int) -> None:
         ids = [t.id for t in self.tiers]
@@ -309,8 +376,13 @@ class Window(QMainWindow):
             return False
         self.say("")
         self._journal.start()
+        self._drop_lost()
         self.refresh()
         return True
+
+    def _drop_lost(self) -> None:
+        """Forget selected walls, openings, grid lines and supports that are there no more."""
+        self.selected = tuple(k for k in self.selected if is_there(self.building.project, k))
 
     def refresh(self) -> None:
         """Show the building as it is; a mend that was previewed is left."""
@@ -332,6 +404,9 @@ class Window(QMainWindow):
         if shown.project is self.building.project and not self.hand.follows:
             slips.fill(self)
             self._fill_strip()
+        words = words_of(self.veil)
+        self.veil_word.setText(f"{words} · show all" if self.veil.hides else f"{words} · unlock")
+        self.veil_word.setVisible(bool(words))
 
     def _show_names(self) -> None:
         project = self.building.project
@@ -352,8 +427,8 @@ class Window(QMainWindow):
 
     def _show_board(self, shown: Shown) -> None:
         tier = self.current_tier()
-        chosen = frozenset(x for x in (self.selection, *self._looked) if x)
-        self.stack.setCurrentIndex({"plan": 0, "space": 1, "paper": 2}[self.view])
+        chosen = frozenset(x for x in (*self.selected, *self._looked) if x)
+        self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[self.view])
         self.slip.setVisible(self.view != "paper")
         if self.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
@@ -364,14 +439,20 @@ class Window(QMainWindow):
         if tier is None:
             self.board_title.setText("Nothing to show yet")
             return
+        shown = shown._replace(checked=veiled(shown.checked, self.veil))
+        if self.view == "upright":
+            self.upright.show_building(shown, chosen)
+            self.board_title.setText(self.upright.title())
+            self.board_scale.setText(self.upright.caption())
+            return
         if self.view == "space":
             self.space.show_building(shown, chosen)
             self.board_title.setText("Structure in space")
             self.board_scale.setText("drag turns, right drag moves, wheel zooms")
             return
-        below = self._below(tier)
+        below, memo = self._below(tier), self.building.memo
         self.plan.show_plan(
-            shown, plan(shown.checked, tier), plan(shown.checked, below) if below else (),
+            shown, plan(shown.checked, tier, memo), plan(shown.checked, below, memo) if below else (),
             partial(plan_notes, shown.checked, tier), chosen,
         )  # fmt: skip
         self.board_title.setText(title_of(tier).replace(" plan", ""))
@@ -394,13 +475,16 @@ class Window(QMainWindow):
     def undo(self) -> None:
         """Take back the last edit."""
         words = self.building.undo()
+        self._drop_lost()
         self.refresh()
         self._journal.start()
+        self.tools.again()
         self.say(f"Taken back: {words}." if words else "There is nothing to take back.")
 
     def redo(self) -> None:
         """Make the last undone edit again."""
         words = self.building.redo()
+        self._drop_lost()
         self.refresh()
         self._journal.start()
         self.say(f"Done again: {words}." if words else "There is nothing to do again.")
@@ -444,6 +528,16 @@ class Window(QMainWindow):
         self._show(Shown(checked.project, checked, left))
         self.say("Shown as it would be. “do it” makes it so, Esc leaves it.")
 
+    def preview_mend(self, words: str, change: Callable[[Project], Project]) -> None:
+        """Show a building as an edit would leave it, without making the edit."""
+        try:
+            checked, left = self.building.preview(change)
+        except ValueError as error:
+            self.say(str(error))
+            return
+        self._show(Shown(checked.project, checked, left))
+        self.say(f"{words}: shown as it would be. Esc leaves it.")
+
     def next_finding(self) -> None:
         """Look at the next finding."""
         count = len(self.building.findings)
@@ -456,17 +550,18 @@ class Window(QMainWindow):
         """Show everything on the board."""
         if self.view == "space":
             self.space.fit()
+        elif self.view == "upright":
+            self.upright.fit()
         else:
             self.plan.fit()
 
+    def zoom(self, factor: float) -> None:
+        """Zoom the plan about its middle, or about the pointer where it is on the board."""
+        self.plan.zoom(factor)
+
     def measure(self) -> None:
         """Start or stop measuring."""
-        self.plan.tool = "select" if self.plan.tool == "measure" else "measure"
-        if self.view != "plan":
-            self.view = "plan"
-        self.plan.setCursor(Qt.CursorShape.CrossCursor if self.plan.tool == "measure" else Qt.CursorShape.ArrowCursor)
-        self.say("Click two points; corners are caught. M or Esc stops." if self.plan.tool == "measure" else "")
-        self.refresh()
+        self.tools.start("Measure")
 
     def show_place(self, p: tuple[float, float]) -> None:
         """Bring a place of the plan to the middle of the board."""
@@ -517,11 +612,15 @@ class Window(QMainWindow):
             if self.files.reading:
                 self.files.reading.leave()
                 self.files.reading = None
-            self.plan.tool = "select"
-            self.plan.setCursor(Qt.CursorShape.ArrowCursor)
             self._looked = ()
             self.say("")
+            if self.tools.at_work:
+                self.tools.leave()
+                return
             self.select("")
+            return
+        if self.tools.at_work and event.text().lower() == "x" and not self.tools.changing():
+            self.hand.flip_side()
             return
         command = commands.command_for(self, event)
         if command:
@@ -531,7 +630,8 @@ class Window(QMainWindow):
 
     def show_building(self, building: Building) -> None:
         """Show another building."""
-        self.building, self.selection, self._looked = building, "", ()
+        self.tools.leave()
+        self.building, self.selection, self._looked, self.veil = building, "", (), Veil()
         self.plan._fitted = False
         self.space.fit()
         self._first_tier()

@@ -20,10 +20,11 @@ class ToolWord(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.clicked.connect(lambda: act())
-        self.setFixedHeight(26)
+        self.setMinimumHeight(20)
+        self.setMaximumHeight(26)
 
     def sizeHint(self) -> QSize:
-        return QSize(86, 26)
+        return QSize(100, 26)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -41,11 +42,12 @@ class ToolWord(QAbstractButton):
         asleep = not self.isEnabled()
         painter.setPen(QColor(t.hairline if asleep else t.accent if on else t.ink))
         painter.setFont(font(13, bold=on))
-        painter.drawText(QPointF(12, 18), self.text())
+        base = self.height() / 2 + 5
+        painter.drawText(QPointF(12, base), self.text())
         painter.setPen(QColor(t.hairline if asleep else t.quiet))
         painter.setFont(font(SMALL_PX))
         width = QFontMetricsF(painter.font()).horizontalAdvance(self.key)
-        painter.drawText(QPointF(self.width() - 12 - width, 18), self.key)
+        painter.drawText(QPointF(self.width() - 12 - width, base), self.key)
 
 
 class StepWord(QAbstractButton):

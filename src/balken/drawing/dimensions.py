@@ -8,7 +8,7 @@ import msgspec
 
 from balken.drawing.marks import Disc, Label, Mark, Stroke
 from balken.geometry.plane import Point, add, box, distance, dot, left, rotate, sub, unit
-from balken.model.grids import Grid, grid_ends
+from balken.model.grids import Grid, GridLine, grid_ends, line_points, row_of
 from balken.units import System, format_length
 
 TICK = 1.1
@@ -75,23 +75,90 @@ def chain(points: list[Point], out: Point, away: float, paper: float, system: Sy
     return marks
 
 
-def grid_heads(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
-    """Return grid lines as centre lines, with a head at their start that stands clear of the dimensions."""
-    corners = frame.corners
+CLEAR = 13.5
+"""Heads stand at least this far outside the building, clear of the dimension strings, mm of paper."""
+BEYOND = 4.0
+"""A line runs this far past the building where it has no head, mm of paper."""
+
+
+def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
+    """Return a grid's lines as centre lines with their heads.
+
+    A line ends where its extents say. Where that lies outside the building it is drawn on until its head stands clear of
+    the dimension strings; an elbow moves the head aside.
+    """
     marks: list[Mark] = []
     for line in grid.lines:
-        a, b = grid_ends(grid, line)
-        way = unit(sub(b, a))
-        # Heads stand at the left and at the top.
-        if dot(way, frame.right) - dot(way, frame.up) < 0:
-            a, b, way = b, a, (-way[0], -way[1])
-        reach = [dot(sub(c, a), way) for c in corners]
-        start = add(a, way, min(reach) - 13.5 * paper)
-        end = add(a, way, max(reach) + 4 * paper)
-        centre = add(start, way, -HEAD * paper)
-        marks += [
-            Stroke((start, end), "centre", f"grid:{grid.id}/{line.id}"),
-            Disc(centre, HEAD, "seen"),
-            Label(line.label, add(centre, (0, -1), 0.9 * paper), 2.6, bold=True),
-        ]
+        key = f"grid:{grid.id}/{line.id}"
+        points = list(line_points(grid, line))
+        if line.runs == "ring":
+            marks.append(Stroke(tuple(points), "centre", key))
+            ends = [(points[0], unit(sub(points[0], points[1]))), (points[-1], unit(sub(points[-1], points[-2])))]
+        else:
+            a, b = points
+            way = unit(sub(b, a))
+            if line.runs != "ray" and dot(way, frame.right) - dot(way, frame.up) < 0:
+                a, b, way = b, a, (-way[0], -way[1])  # the start is the end at the left or at the top
+            back = (-way[0], -way[1])
+            a = _clear(a, back, frame, (CLEAR if line.heads in ("start", "both") else BEYOND) * paper)
+            b = _clear(b, way, frame, (CLEAR if line.heads in ("end", "both") else BEYOND) * paper)
+            marks.append(Stroke((a, b), "centre", key))
+            ends = [(a, back), (b, way)]
+        for name, (end, out) in zip(("start", "end"), ends):
+            if line.heads in (name, "both"):
+                marks += _head(line, end, out, paper, key)
     return marks
+
+
+def _clear(end: Point, out: Point, frame: Frame, far: float) -> Point:
+    """Return the end of a line drawn on, past the building by at least ``far`` where it leaves the building at all."""
+    reach = max(dot(sub(c, end), out) for c in frame.corners)
+    return add(end, out, max(0.0, reach + far)) if reach < EDGE else end
+
+
+EDGE = 1.0
+"""A line that ends inside the building by more than this was cut short on purpose, mm."""
+
+
+def _head(line: GridLine, end: Point, out: Point, paper: float, key: str) -> list[Mark]:
+    marks: list[Mark] = []
+    if line.elbow:
+        side = left(out)
+        knee = add(end, out, 2.0 * paper)
+        bent = add(add(knee, side, line.elbow * paper), out, abs(line.elbow) * 0.5 * paper)
+        marks.append(Stroke((end, knee, bent), "centre", key))
+        end = bent
+    centre = add(end, out, HEAD * paper)
+    size = 2.6 if len(line.label) < 4 else 2.6 * 3.2 / len(line.label)
+    marks += [
+        Disc(centre, HEAD, "seen", key),
+        Label(line.label, add(centre, (0, -1), 0.35 * size * paper), size, bold=True, key=key),
+    ]
+    return marks
+
+
+def grid_strings(grid: Grid, frame: Frame, paper: float, system: System) -> list[Mark]:
+    """Return the dimension string and the overall string of a grid at the distances it asks for."""
+    found: list[Mark] = []
+    square = abs(math.sin(math.radians(grid.angle) - frame.turn)) < 1e-3
+    _, _, c, d = frame.corners
+    for runs, side, out in (("y", c, frame.up), ("x", d, (-frame.right[0], -frame.right[1]))):
+        row = row_of(grid, runs)  # type: ignore[arg-type]
+        if len(row) < 2 or not square:
+            continue
+        places = []
+        for line in row:
+            p, s = frame.local(grid_ends(grid, line)[0]), frame.local(side)
+            places.append(frame.plan((p[0], s[1]) if runs == "y" else (s[0], p[1])))
+        if grid.string:
+            found += chain(places, out, grid.string * paper, paper, system)
+        if grid.overall:
+            ends = [min(places, key=lambda p: dot(p, left(out))), max(places, key=lambda p: dot(p, left(out)))]
+            found += chain(ends, out, grid.overall * paper, paper, system, words="overall")
+    rings, rays = row_of(grid, "ring"), row_of(grid, "ray")
+    if grid.string and rings and rays:
+        hub, far = grid_ends(grid, rays[0])
+        way = unit(sub(far, hub))
+        places = [grid.origin, *(add(grid.origin, way, r.offset) for r in rings)]
+        found += chain(places, (way[1], -way[0]), grid.string * paper, paper, system)
+    return found

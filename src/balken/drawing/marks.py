@@ -25,6 +25,8 @@ Fill = Literal[
     "ink",
     "shade",
     "misfit",
+    "block",
+    "board",
 ]
 Anchor = Literal["middle", "start", "end"]
 
@@ -59,6 +61,7 @@ class Disc(msgspec.Struct, frozen=True):
     radius: float
     """mm of paper."""
     pen: Pen
+    key: str = ""
 
 
 class Label(msgspec.Struct, frozen=True):

@@ -1,29 +1,38 @@
 """Plans: what is seen from above at one tier, and the notes that belong on it at a scale."""
 
-from math import atan2, cos, pi, radians, sin
+from collections.abc import Sequence
+from math import atan2, cos, degrees, pi, sin
+from typing import Final
 
 from balken.design.building import Checked
-from balken.drawing.dimensions import Frame, chain, frame_round, grid_heads
-from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
+from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
+from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
 from balken.framing.member import Member
-from balken.geometry.plane import Point, Ring, add, distance, left, sub, unit
-from balken.model.bodies import Body, bodies, storey_walls
-from balken.model.grids import Grid, grid_ends
+from balken.geometry.plane import Point, Ring, add, direction_or, distance, left, sub, unit
+from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_walls
+from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths, words_of
+from balken.model.grids import grid_crossings
+from balken.model.ground import contour_step, contours
+from balken.model.masonry import SLACK, allowance
+from balken.model.memo import Memo
 from balken.model.project import Project
-from balken.model.walls import Wall
-from balken.units import System, format_length, format_run
+from balken.model.walls import Module, Wall, WallBuildUp, straightened, whole
+from balken.units import format_length, format_run
 
+REFERENCE_REACH: Final = 600.0
+"""A slab of the architect's this near above a tier is shown on its plan, mm."""
 _PENS = {"joist": "seen", "ceiling joist": "seen", "rafter": "seen", "rim": "seen", "ridge": "cut", "sill": "seen"}
 
 
-def plan(checked: Checked, tier: Tier) -> Drawing:
+def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
     """Return the lines of a tier's plan, in the building's plan."""
+    memo = memo or Memo()
     project = checked.project
-    marks: list[Mark] = []
+    marks: list[Mark] = list(_laid_under(project, tier))
     members = [m for m in checked.structure.members if m.host == tier.id]
     if tier.kind == "walls":
-        marks += _walls_cut(project, tier.walls_on)
+        marks += memo(walls_cut, storey_of(project, tier.walls_on), project.wall_build_ups)
     elif tier.kind == "ground":
         footings = [m for m in members if m.role == "footing"]
         stems = [m for m in members if m.role == "stem"]
@@ -33,28 +42,68 @@ def plan(checked: Checked, tier: Tier) -> Drawing:
         marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
         marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in members if m.role == "sill"]
     else:
-        marks += _walls_faint(project, tier.walls_on)
+        marks += memo(walls_faint, storey_of(project, tier.walls_on))
         marks += [_member(m) for m in members if m.role != "subfloor"]
+    marks += supports_on(checked, tier)
     return tuple(marks)
+
+
+def storey_of(project: Project, base: str) -> tuple[Wall, ...]:
+    """Return the walls that stand on a level."""
+    return tuple(w for w in project.walls if w.base == base)
 
 
 def _member(m: Member) -> Patch:
     return Patch(m.solid.plan(), "timber", _PENS.get(m.role, "seen"), m.id)  # type: ignore[arg-type]
 
 
-def _walls_faint(project: Project, base: str) -> list[Mark]:
-    shapes = bodies(storey_walls(project, base))
-    marks: list[Mark] = [Patch(b.ring, "wall", "none", f"wall:{k}") for k, b in shapes.items()]
-    return marks + [Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])]
+def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
+    """Return posts, pads and piers whose height lies in a tier: posts as cut end grain, pads hidden, piers cut."""
+    found: list[Mark] = []
+    for m in checked.structure.members:
+        if not m.host.startswith("support:"):
+            continue
+        low, high = m.start[2], m.end[2]
+        if min(high, tier.high) - max(low, tier.low) < min(high - low, tier.high - tier.low) / 2:
+            continue
+        ring = m.solid.plan()
+        if m.role == "pad":
+            found += [Patch(ring, "none", "none", m.id), Stroke((*ring, ring[0]), "hidden", m.id)]
+        else:
+            found.append(Patch(ring, "end grain" if m.role == "post" else "concrete", "cut", m.id))
+    return found
 
 
-def outlines(rings: list[Ring]) -> list[tuple[Point, ...]]:
+def _laid_under(project: Project, tier: Tier) -> list[Mark]:
+    """Return what of others lies under the plan: traced drawings, the architect's slabs and roofs, contours."""
+    found: list[Mark] = []
+    for drawing in project.backgrounds:
+        if drawing.level in ("", tier.walls_on):
+            for layer in drawing.layers:
+                if layer.shown:
+                    found += [Stroke(way, "beyond") for way in layer.lines]
+    for item in project.references:
+        if tier.low - 1.0 <= item.top <= tier.high + REFERENCE_REACH or tier.kind == item.kind:
+            found.append(Stroke((*item.outline, item.outline[0]), "hidden", f"reference:{item.id}"))
+    if tier.kind == "ground" and len(project.spots) > 2:
+        found += contour_marks(project)
+    return found
+
+
+def walls_faint(walls: tuple[Wall, ...]) -> tuple[Mark, ...]:
+    """Return walls as a ground for what lies on them."""
+    shapes = bodies(straightened(walls))
+    marks: list[Mark] = [Patch(b.ring, "wall", "none", f"wall:{whole(k)}") for k, b in shapes.items()]
+    return (*marks, *(Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])))
+
+
+def outlines(rings: Sequence[Ring]) -> list[tuple[Point, ...]]:
     """Return the closed lines round pieces that are one body where they touch, holes among them."""
-    from shapely import Polygon, unary_union
+    from shapely import buffer, polygons, union_all
 
-    joined = unary_union([Polygon(ring).buffer(0.5, join_style="mitre") for ring in rings]).buffer(
-        -0.5, join_style="mitre"
-    )
+    if not rings:
+        return []
+    joined = buffer(union_all(buffer([polygons(r) for r in rings], 0.5, join_style="mitre")), -0.5, join_style="mitre")
     found: list[tuple[Point, ...]] = []
     for part in getattr(joined, "geoms", [joined]):
         if not part.is_empty:
@@ -62,17 +111,30 @@ def outlines(rings: list[Ring]) -> list[tuple[Point, ...]]:
     return found
 
 
-def _walls_cut(project: Project, base: str) -> list[Mark]:
-    """Draw walls cut, openings left white with their jambs; windows with the line of the glass, doors with the leaf."""
+_LAYER_FILL: Final[dict[str, Fill]] = {
+    "core": "wall", "sheathing": "panel", "insulation": "insulation", "cladding": "board", "lining": "board",
+}  # fmt: skip
+
+
+def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...]) -> tuple[Mark, ...]:
+    """Draw walls cut, layer by layer where their layers are known; openings left white with their jambs, windows with the
+    line of the glass, doors with the leaf."""
     marks: list[Mark] = []
-    walls = storey_walls(project, base)
-    shapes = bodies(walls)
-    for wall in walls:
-        marks.append(Patch(shapes[wall.id].ring, "wall", "none", f"wall:{wall.id}"))
+    pieces = straightened(walls)
+    shapes = bodies(pieces)
+    known = {b.id: b for b in build_ups}
+    rings = layer_rings(pieces, known)
+    for piece in pieces:
+        body = known.get(piece.build_up)
+        core: Fill = "block" if body is not None and body.module else "wall"
+        marks.append(Patch(shapes[piece.id].ring, core, "none", f"wall:{whole(piece.id)}"))
+        for role, ring in rings.get(piece.id, ()):
+            if role != "core":
+                marks.append(Patch(ring, _LAYER_FILL[role], "hair"))
     marks += [Stroke(ring, "cut") for ring in outlines([b.ring for b in shapes.values()])]
-    for wall in walls:
-        marks += _openings(wall, shapes[wall.id])
-    return marks
+    for piece in pieces:
+        marks += _openings(piece, shapes[piece.id])
+    return tuple(marks)
 
 
 def _openings(wall: Wall, body: Body) -> list[Mark]:
@@ -83,16 +145,17 @@ def _openings(wall: Wall, body: Body) -> list[Mark]:
     half = wall.thickness / 2
     found: list[Mark] = []
     for hole in wall.openings:
+        key = f"opening:{wall.id}/{hole.id}"
         p = add(add(wall.start, direction, hole.at), normal, offset)
         q = add(p, direction, hole.width)
         ring = (add(p, normal, -half), add(q, normal, -half), add(q, normal, half), add(p, normal, half))
-        found.append(Patch(ring, "paper", "seen", f"wall:{wall.id}"))
+        found.append(Patch(ring, "paper", "seen", key))
         if hole.kind == "window":
-            found.append(Stroke((p, q), "beyond"))
+            found.append(Stroke((p, q), "beyond", key))
         elif hole.kind == "door":
             leaf = add(add(p, normal, half), normal, hole.width)
             arc = tuple(_arc(add(p, normal, half), leaf, add(q, normal, half)))
-            found += [Stroke((add(p, normal, half), leaf), "beyond"), Stroke(arc, "hair")]
+            found += [Stroke((add(p, normal, half), leaf), "beyond", key), Stroke(arc, "hair", key)]
     return found
 
 
@@ -119,15 +182,66 @@ def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
         return ()
     marks: list[Mark] = []
     for grid in project.grids:
-        marks += grid_heads(grid, frame, paper)
-        marks += _grid_dimensions(grid, frame, paper, system)
+        marks += grid_marks(grid, frame, paper)
+        marks += grid_strings(grid, frame, paper, system)
     a, b, c, _ = frame.corners
     right, up = frame.right, frame.up
     below = 10 * paper + _overhang(checked, tier)
     marks += chain([a, b], (-up[0], -up[1]), below, paper, system, words="overall")
     marks += chain([b, c], right, 10 * paper, paper, system, words="overall")
     marks += _span_note(checked, tier, paper)
+    if tier.kind == "walls":
+        marks += module_notes(project, tier.walls_on, paper)
     return tuple(marks)
+
+
+MOST_MODULES: Final = 400
+"""So many lengths are noted on a plan; beyond that they would be black."""
+
+
+def module_notes(project: Project, base: str, paper: float) -> list[Mark]:
+    """Return the block module along each block wall: ticks at whole blocks from where it begins, and what is off."""
+    walls = {w.id for w in project.walls if w.base == base}
+    lengths = [x for x in module_lengths(project) if x.wall in walls][:MOST_MODULES]
+    modules = {key: module for key, (_, module) in block_walls(project).items()}
+    marks: list[Mark] = []
+    for item in lengths:
+        way = direction_or(sub(item.end, item.start), (1.0, 0.0))
+        side = left(way)
+        if not item.opening:
+            count = min(500, int(item.length / modules[item.wall].length) + 1)
+            for k in range(count):
+                p = add(item.start, way, k * modules[item.wall].length)
+                marks.append(Stroke((p, add(p, side, -0.7 * paper)), "hair"))
+        off = abs(item.off) > SLACK
+        if off or not item.opening:
+            middle = ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
+            angle = (degrees(atan2(way[1], way[0])) + 89.9) % 180 - 89.9
+            at = add(middle, side, (-3.4 if side == left(way) else 3.4) * paper)
+            text = words_of(project, item) if off else _on_module(item, modules[item.wall])
+            marks.append(Label(text, at, 2.0, angle=angle, quiet=not off, bold=off))
+    return marks
+
+
+def _on_module(item: ModuleLength, module: Module) -> str:
+    n = round((item.length - allowance(item.kind, module)) / module.length)
+    joint = {"outside": f" − {module.joint:g}", "opening": f" + {module.joint:g}", "between": ""}[item.kind]
+    return f"{n} × {module.length:g}{joint}"
+
+
+def contour_marks(project: Project) -> list[Mark]:
+    """Return the ground's contours with their heights."""
+    step = contour_step(project.spots, project.system)
+    found: list[Mark] = []
+    for height, lines in contours(project.spots, step):
+        for line in lines:
+            found.append(Stroke(line, "hair"))
+            if len(line) > 2:
+                found.append(
+                    Label(format_length(height, project.system), line[len(line) // 2], 1.9, quiet=True, boxed=True)
+                )
+    found += [Label("+", s.at, 2.2, quiet=True) for s in project.spots]
+    return found
 
 
 def _overhang(checked: Checked, tier: Tier) -> float:
@@ -145,34 +259,9 @@ def plan_frame(checked: Checked, tier: Tier) -> Frame | None:
     points = [p for b in shapes.values() for p in b.ring]
     if not points:
         points = [p for m in checked.structure.members if m.host == tier.id for p in m.solid.plan()]
-    return frame_round(points, _lie(project, tier)) if points else None
-
-
-def _lie(project: Project, tier: Tier) -> float:
-    """Return the turn of a building, radians between -45° and 45°: of its grid, else of its longest wall."""
-    turns = [radians(g.angle) for g in project.grids]
-    walls = storey_walls(project, tier.walls_on)
-    if not turns and walls:
-        longest = max(walls, key=lambda w: (round(distance(w.start, w.end)), w.id))
-        way = sub(longest.end, longest.start)
-        turns = [atan2(way[1], way[0])]
-    turn = turns[0] if turns else 0.0
-    return (turn + pi / 4) % (pi / 2) - pi / 4
-
-
-def _grid_dimensions(grid: Grid, frame: Frame, paper: float, system: System) -> list[Mark]:
-    ends = [(line, *grid_ends(grid, line)) for line in grid.lines]
-    found: list[Mark] = []
-    _, _, c, d = frame.corners
-    across = sorted((frame.local(a)[0], a) for line, a, _ in ends if line.runs == "y")
-    along = sorted((frame.local(a)[1], a) for line, a, _ in ends if line.runs == "x")
-    square = abs(sin(radians(grid.angle) - frame.turn)) < 1e-3
-    if len(across) > 1 and square:
-        found += chain([frame.plan((x, frame.local(c)[1])) for x, _ in across], frame.up, 8 * paper, paper, system)
-    if len(along) > 1 and square:
-        left = (-frame.right[0], -frame.right[1])
-        found += chain([frame.plan((frame.local(d)[0], y)) for y, _ in along], left, 8 * paper, paper, system)
-    return found
+    if not points:
+        points = [p for g in project.grids for _, _, p in grid_crossings(g)]
+    return frame_round(points, lie_of(project, storey_walls(project, tier.walls_on))) if points else None
 
 
 def _span_note(checked: Checked, tier: Tier, paper: float) -> list[Mark]:

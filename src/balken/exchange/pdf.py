@@ -23,6 +23,9 @@ FILLS: Final = {
     "wall": 0.93,
     "mark": 0.7,
     "misfit": 0.8,
+    "block": 0.85,
+    "board": 1.0,
+    "insulation": 1.0,
 }
 """Greys, so that a sheet reads on a printer of one colour."""
 

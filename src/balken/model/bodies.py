@@ -1,6 +1,7 @@
 """The bodies of walls in plan: how they meet at corners and tees, the outline of a storey, which faces are outside."""
 
-from collections.abc import Mapping
+import math
+from collections.abc import Iterable, Mapping
 from typing import Final
 
 import msgspec
@@ -274,3 +275,15 @@ def _run_on(
     through = add(tee.start, left(direction), face)
     hits = [meet(p, away, through, direction) for p in (a, b)]
     return (hits[0] or a, hits[1] or b)
+
+
+def lie_of(project: Project, walls: Iterable[Wall]) -> float:
+    """Return how a building lies, radians between -45° and 45°: its first grid, else its longest wall."""
+    turns = [math.radians(g.angle) for g in project.grids]
+    straight = [w for w in walls if not w.bulge]
+    if not turns and straight:
+        longest = max(straight, key=lambda w: (round(distance(w.start, w.end)), w.id))
+        way = direction_of(longest)
+        turns = [math.atan2(way[1], way[0])]
+    turn = turns[0] if turns else 0.0
+    return (turn + math.pi / 4) % (math.pi / 2) - math.pi / 4

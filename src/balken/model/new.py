@@ -10,6 +10,8 @@ STOREY = {"us": 97.125 * INCH, "metric": 2440.0}
 """Height of a storey's walls with plates: 92 5/8 in studs and three plates; common practice, no source."""
 FLOOR = {"us": 10 * INCH, "metric": 254.0}
 """Depth of a floor between plate and subfloor top: a 2x10 with 3/4 in subfloor."""
+STOREY_HEIGHT = {system: STOREY[system] + FLOOR[system] for system in STOREY}
+"""From floor to floor."""
 OUTSIDE = {"us": 6.5 * INCH, "metric": 165.0}
 INSIDE = {"us": 4.5 * INCH, "metric": 115.0}
 WIDE = 5000.0
@@ -55,6 +57,12 @@ def new_building(name: str, length: float, width: float, storeys: int, system: S
     ]
     grid = Grid("G1", (0.0, 0.0), 0.0, tuple(lines))
     return validate(Project(FORMAT, name, system, tuple(levels), (grid,), tuple(walls)))
+
+
+def empty_building(name: str, system: System) -> Project:
+    """Return a building with one floor and the plate over it, to set out from nothing."""
+    levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", STOREY[system]))
+    return validate(Project(FORMAT, name, system, levels))
 
 
 def _storey(n: int, length: float, width: float, base: str, top: str, system: System) -> list[Wall]:

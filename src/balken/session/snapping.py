@@ -3,7 +3,7 @@ perpendiculars, then lines; a locked direction or a nearly straight one is kept.
 """
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from itertools import pairwise
 from typing import Final
 
@@ -228,15 +228,3 @@ def _locked(
 def whole_steps(size: float) -> Callable[[float], float]:
     """Return a rounding of lengths to whole steps."""
     return lambda length: round(length / size) * size
-
-
-def lie_of(project: Project, walls: Iterable[Wall]) -> float:
-    """Return how a building lies, radians between -45° and 45°: its first grid, else its longest wall."""
-    turns = [math.radians(g.angle) for g in project.grids]
-    straight = [w for w in walls if not w.bulge]
-    if not turns and straight:
-        longest = max(straight, key=lambda w: (round(distance(w.start, w.end)), w.id))
-        way = direction_of(longest)
-        turns = [math.atan2(way[1], way[0])]
-    turn = turns[0] if turns else 0.0
-    return (turn + math.pi / 4) % (math.pi / 2) - math.pi / 4

@@ -48,6 +48,8 @@ class Ask(msgspec.Struct, frozen=True):
     """Kinds of things that may be clicked: ``wall``, ``opening``, ``grid``, ``support``; empty for all."""
     free: bool = False
     """Nothing is caught."""
+    check: Callable[[str], object] | None = None
+    """Reads words; what it refuses is said, and asked for again."""
     catch: Callable[[Point], Point] | None = None
     """Catches the pointer in its own way."""
 
@@ -318,6 +320,12 @@ class ToolRun:
         assert ask is not None
         if ask.kind == "text":
             text = self.typed[0].strip()
+            if text and ask.check is not None:
+                try:
+                    ask.check(text)
+                except ValueError as error:
+                    self._say(str(error))
+                    return True
             self._go(Answer(text=text, finished=not text))
             return True
         if not any(t.strip() for t in self.typed):

@@ -133,7 +133,7 @@ def array(bench: Bench, keys: tuple[str, ...]) -> Tool:
 
 def _round_array(bench: Bench, keys: tuple[str, ...], count: int) -> Tool:
     a = yield from ask("Click the place they go round.")
-    whole = yield from ask("Degrees between them", kind="text", first=f"{360 / (count + 1):g}")
+    whole = yield from ask("Degrees between them", kind="text", first=f"{360 / (count + 1):g}", check=_number)
     if whole.finished:
         return
     motions = turned_motions(a.point, _number(whole.text), count)

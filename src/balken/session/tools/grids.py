@@ -18,16 +18,17 @@ EXAMPLE = {"us": "18' 24'x2 16'", "metric": "5400 7200*2 4800"}
 
 def straight(bench: Bench) -> Tool:
     """Make a grid of lines both ways: bays, origin, direction, labels."""
-    across = yield from _text(f"Bays from left to right, such as {EXAMPLE[bench.system]}")
+    runs = partial(parse_runs, system=bench.system)
+    across = yield from _text(f"Bays from left to right, such as {EXAMPLE[bench.system]}", check=runs)
     if not across:
         return
     bays = parse_runs(across, bench.system)
-    along = yield from _text("Bays from the bottom up", across)
+    along = yield from _text("Bays from the bottom up", across, runs)
     if not along:
         return
     rows = parse_runs(along, bench.system)
-    first = yield from _text("Labels from left to right: 1, A, P1, 10+10, Z down, or each typed", "1")
-    last = yield from _text("Labels from the bottom up", "A")
+    first = yield from _text("Labels from left to right: 1, A, P1, 10+10, Z down, or each typed", "1", rule_from)
+    last = yield from _text("Labels from the bottom up", "A", rule_from)
     names = rule_from(first or "1"), rule_from(last or "A")
 
     def change(project: Project, origin: Point, angle: float) -> Project:
@@ -38,16 +39,17 @@ def straight(bench: Bench) -> Tool:
 
 def radial(bench: Bench) -> Tool:
     """Make a grid of rings and rays: steps of radius, steps of angle, origin, direction, labels."""
-    rings = yield from _text(f"Steps of radius, such as {EXAMPLE[bench.system]}")
+    runs = partial(parse_runs, system=bench.system)
+    rings = yield from _text(f"Steps of radius, such as {EXAMPLE[bench.system]}", check=runs)
     if not rings:
         return
     steps = parse_runs(rings, bench.system)
-    rays = yield from _text("Steps of angle in degrees, such as 15*6 or 30*12", "15*6")
+    rays = yield from _text("Steps of angle in degrees, such as 15*6 or 30*12", "15*6", parse_angles)
     if not rays:
         return
     turns = parse_angles(rays)
-    first = yield from _text("Labels of the rings from the inside", "A")
-    last = yield from _text("Labels of the rays", "1")
+    first = yield from _text("Labels of the rings from the inside", "A", rule_from)
+    last = yield from _text("Labels of the rays", "1", rule_from)
     names = rule_from(first or "A"), rule_from(last or "1")
 
     def change(project: Project, origin: Point, angle: float) -> Project:
@@ -56,8 +58,8 @@ def radial(bench: Bench) -> Tool:
     yield from _place(bench, "make radial grid", change)
 
 
-def _text(words: str, first: str = "") -> Steps[str]:
-    answer = yield from ask(words, kind="text", first=first)
+def _text(words: str, first: str = "", check: Callable[[str], object] | None = None) -> Steps[str]:
+    answer = yield from ask(words, kind="text", first=first, check=check)
     return answer.text
 
 
@@ -102,9 +104,10 @@ def line_beside(bench: Bench, keys: tuple[str, ...]) -> Tool:
     g, _, key = name.removeprefix("grid:").partition("/")
     line = grid_line(grid(bench.project, g), key)
     unit = "degrees" if line.runs == "ray" else "distance"
-    far = yield from _text(f"How far from line {line.label}? A minus goes to the other side ({unit}).")
+    read = float if line.runs == "ray" else partial(parse_length, system=bench.system, negative=True)
+    far = yield from _text(f"How far from line {line.label}? A minus goes to the other side ({unit}).", check=read)
     if not far:
         return
-    by = float(far) if line.runs == "ray" else parse_length(far, bench.system, negative=True)
+    by = read(far)
     label = yield from _text("Its label; Enter for the next free one")
     yield Do("add grid line", partial(add_line, key=g, runs=line.runs, offset=line.offset + by, label=label))

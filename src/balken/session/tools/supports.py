@@ -27,6 +27,10 @@ def place(bench: Bench) -> Tool:
     """Put or take away supports of the kit's kind where the kit says."""
     where = bench.kit.where
     if where == "every crossing":
+        words = _words(bench)
+        yield from ask(
+            f"Enter goes on to {words} at every crossing. The slip says which, and where.", ends=True, free=True
+        )
         yield Do(_words(bench), partial(_change, bench=bench, at=tuple(crossings_of(bench.project))))
     elif where == "chosen lines":
         yield from _lines(bench)
@@ -53,6 +57,8 @@ def _change(project: Project, bench: Bench, at: tuple[Crossing, ...]) -> Project
 
 def _lines(bench: Bench) -> Tool:
     lines = [k.removeprefix("grid:") for k in bench.chosen if k.startswith("grid:")]
+    if lines:
+        yield from ask(f"Enter goes on to {_words(bench)} on the {len(lines)} chosen lines.", ends=True, free=True)
     while not lines:
         picked = yield from ask("Click a grid line.", kind="thing", things=("grid",))
         lines = [picked.key.removeprefix("grid:")]

@@ -149,7 +149,7 @@ def offset(bench: Bench, keys: tuple[str, ...]) -> Tool:
     if not chosen:
         picked = yield from ask("Click the wall the new one follows.", kind="thing", things=("wall",))
         chosen = (picked.key.removeprefix("wall:"),)
-    far = yield from ask("How far beside it?", kind="text")
+    far = yield from ask("How far beside it?", kind="text", check=partial(parse_length, system=bench.system))
     if far.finished:
         return
     by = parse_length(far.text, bench.system)

@@ -1,0 +1,107 @@
+"""Which mark lies at a place: boxes in arrays first, so that thousands of marks are asked in one go, then the marks
+themselves."""
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
+from balken.geometry.plane import Point, distance_to_segment, edges, signed_area
+
+Box = tuple[float, float, float, float]
+
+
+class PickIndex:
+    """The marks of a drawing that have a name."""
+
+    def __init__(self, drawing: Drawing) -> None:
+        self.marks = [m for m in drawing if getattr(m, "key", "")]
+        boxes = [_box(m) for m in self.marks]
+        self.boxes = np.array(boxes, dtype=float).reshape(-1, 4)
+        self._by_key: dict[str, list[Mark]] = {}
+        for mark in self.marks:
+            self._by_key.setdefault(mark.key, []).append(mark)
+
+    def of(self, keys: Iterable[str]) -> list[Mark]:
+        """Return the marks with these names; a name of a whole host or support brings those of its parts."""
+        found: list[Mark] = []
+        for key in keys:
+            if key in self._by_key:
+                found += self._by_key[key]
+            elif "/" not in key:
+                found += [m for k, marks in self._by_key.items() if k.startswith(f"{key}/") for m in marks]
+        return found
+
+    def at(self, p: Point, reach: float) -> str:
+        """Return what lies at a place: the smallest patch round it, else the nearest line or head; empty for nothing."""
+        if not len(self.boxes):
+            return ""
+        x, y = p
+        b = self.boxes
+        near = np.flatnonzero(
+            (b[:, 0] - reach <= x) & (x <= b[:, 2] + reach) & (b[:, 1] - reach <= y) & (y <= b[:, 3] + reach)
+        )
+        inside: list[tuple[float, str]] = []
+        close: list[tuple[float, str]] = []
+        for i in near.tolist():
+            mark = self.marks[i]
+            if isinstance(mark, Patch):
+                if _holds(mark.ring, p):
+                    inside.append((abs(signed_area(mark.ring)), mark.key))
+                else:
+                    close.append((min(distance_to_segment(p, *e) for e in edges(mark.ring)), mark.key))
+            elif isinstance(mark, Stroke):
+                close.append(
+                    (min(distance_to_segment(p, a, c) for a, c in zip(mark.points, mark.points[1:])), mark.key)
+                )
+            elif isinstance(mark, Disc):
+                away = ((mark.centre[0] - x) ** 2 + (mark.centre[1] - y) ** 2) ** 0.5
+                close.append((away / 3.0, mark.key))
+        if inside:
+            return min(inside)[1]
+        close = [c for c in close if c[0] <= reach]
+        return min(close)[1] if close else ""
+
+    def inside(self, box: Box, *, touching: bool) -> list[str]:
+        """Return the names of what lies whole in a box, or of what a box touches."""
+        if not len(self.boxes):
+            return []
+        x0, y0, x1, y1 = box
+        b = self.boxes
+        if touching:
+            from shapely import box as make
+            from shapely import intersects, linestrings, polygons
+
+            over = np.flatnonzero((b[:, 2] >= x0) & (b[:, 0] <= x1) & (b[:, 3] >= y0) & (b[:, 1] <= y1))
+            window = make(x0, y0, x1, y1)
+            found: dict[str, None] = {}
+            for i in over.tolist():
+                mark = self.marks[i]
+                if (isinstance(mark, Patch) and intersects(polygons(mark.ring), window)) or (
+                    isinstance(mark, Stroke) and intersects(linestrings(mark.points), window)
+                ):
+                    found[mark.key] = None
+            return list(found)
+        whole = (b[:, 0] >= x0) & (b[:, 2] <= x1) & (b[:, 1] >= y0) & (b[:, 3] <= y1)
+        out = {self.marks[i].key for i in np.flatnonzero(~whole).tolist() if not isinstance(self.marks[i], Label)}
+        return list(
+            dict.fromkeys(self.marks[i].key for i in np.flatnonzero(whole).tolist() if self.marks[i].key not in out)
+        )
+
+
+def _box(mark: Mark) -> Box:
+    points = mark.ring if isinstance(mark, Patch) else mark.points if isinstance(mark, Stroke) else None
+    if points is None:
+        x, y = mark.centre if isinstance(mark, Disc) else mark.at
+        return x, y, x, y
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _holds(ring: tuple[Point, ...], p: Point) -> bool:
+    """Tell whether a ring holds a place, by the crossings of a ray to the right."""
+    odd = False
+    for (x0, y0), (x1, y1) in edges(ring):
+        if (y0 > p[1]) != (y1 > p[1]) and p[0] < x0 + (p[1] - y0) / (y1 - y0) * (x1 - x0):
+            odd = not odd
+    return odd

@@ -1,0 +1,111 @@
+"""The slip of several things at once: how many of what, and the fields they share; and of posts, pads and piers."""
+
+from collections.abc import Callable, Iterable
+from functools import partial
+from typing import TYPE_CHECKING, Any, TypeVar
+
+from balken.model.edits.supports import set_supports
+from balken.model.edits.transform import parts
+from balken.model.project import PointSupport, column, level
+from balken.units import format_length, format_run, parse_length
+
+if TYPE_CHECKING:
+    from balken.desk.window import Window
+
+_T = TypeVar("_T")
+
+
+def various(values: Iterable[_T]) -> _T | None:
+    """Return the value all share; None where they differ."""
+    found = list(values)
+    return found[0] if found and all(v == found[0] for v in found) else None
+
+
+def level_options(w: "Window", name: str, now: str | None, change: Callable[[str], object]) -> None:
+    """Offer the levels."""
+    values = [(x.name, x.id) for x in reversed(column(w.building.project))]
+    w.slip.options(name, values if now else [("various", ""), *values], now or "", lambda v: change(v) if v else None)
+
+
+def fill(w: "Window", keys: tuple[str, ...]) -> None:
+    """Fill the slip for several things."""
+    from balken.desk import slip_grids, slip_walls
+
+    there = parts(keys)
+    slip = w.slip
+    slip.title(f"{len(keys)} selected", "")
+    words = {"grid": "grid line"}
+    slip.line(", ".join(f"{len(v)} {words.get(k, k)}{'' if len(v) == 1 else 's'}" for k, v in there.items()))
+    if len(there) > 1:
+        slip.line("Fields stand under each kind; they change all of that kind.", quiet=True, small=True)
+    for kind, names in there.items():
+        slip.heading(f"{words.get(kind, kind)}s", str(len(names)))
+        if kind == "wall":
+            slip_walls.several_walls(w, tuple(names))
+        elif kind == "opening":
+            slip_walls.several_openings(w, tuple(names))
+        elif kind == "support":
+            supports(w, tuple(names))
+        elif kind == "grid":
+            slip_grids.several(w, tuple(names))
+
+
+def one_support(w: "Window", key: str) -> None:
+    """Fill the slip for one post, pad or pier."""
+    item = _support(w, key)
+    crossing = ""
+    if item.grid:
+        of = next(g for g in w.building.project.grids if g.id == item.grid)
+        labels = {x.id: x.label for x in of.lines}
+        crossing = f"at {labels[item.lines[0]]}/{labels[item.lines[1]]}"
+    w.slip.title(item.id, item.kind, crossing)
+    low, high = (level(w.building.project, k).elevation for k in (item.base, item.top))
+    rise = high + item.top_offset - low - item.base_offset
+    w.slip.line(f"{format_length(rise, w.building.project.system)} {'high' if item.kind != 'pad' else 'thick'}")
+    supports(w, (key,))
+
+
+def _support(w: "Window", key: str) -> PointSupport:
+    return next(s for s in w.building.project.point_supports if s.id == key)
+
+
+def supports(w: "Window", keys: tuple[str, ...]) -> None:
+    """Add the fields of posts, pads and piers."""
+    slip, system = w.slip, w.building.project.system
+    items = [_support(w, k) for k in keys]
+
+    def edit(words: str, **fields: Any) -> object:
+        return w.edit(words, partial(set_supports, keys=keys, **fields))
+
+    def typed(
+        words: str, make: Callable[[float], dict[str, Any]], *, negative: bool = False
+    ) -> Callable[[str], object]:
+        return lambda t: edit(words, **make(parse_length(t, system, negative=negative)))
+
+    def show(value: float | None) -> str:
+        return "various" if value is None else format_run(value, system)
+
+    sizes = various(s.size for s in items) or items[0].size
+    kinds = [("post", "post"), ("pad", "pad"), ("pier", "pier")]
+    kind = various(s.kind for s in items)
+    slip.options("are" if len(keys) > 1 else "is a", kinds if kind else [("various", ""), *kinds], kind or "",
+                 lambda v: edit("kind of support", kind=v) if v else None)  # fmt: skip
+    slip.options("section", [("rectangle", False), ("round", True)], various(s.round for s in items) or False,
+                 lambda v: edit("section of support", round=v))  # fmt: skip
+    slip.field("width", show(various(s.size[0] for s in items)), typed("width", lambda v: {"size": (v, sizes[1])}))
+    slip.field("depth", show(various(s.size[1] for s in items)), typed("depth", lambda v: {"size": (sizes[0], v)}))
+    level_options(w, "from", various(s.base for s in items), lambda v: edit("base of support", base=v))
+    level_options(w, "to", various(s.top for s in items), lambda v: edit("top of support", top=v))
+    slip.field("foot above it", show(various(s.base_offset for s in items)),
+               typed("foot", lambda v: {"base_offset": v}, negative=True))  # fmt: skip
+    slip.field("top above it", show(various(s.top_offset for s in items)),
+               typed("top", lambda v: {"top_offset": v}, negative=True))  # fmt: skip
+
+    def turn(text: str) -> object:
+        try:
+            return edit("turn support", turn=float(text.replace("°", "").replace("−", "-").strip()))
+        except ValueError:
+            raise ValueError(f"“{text}” is no angle. Write degrees such as 45.") from None
+
+    lean = various(s.turn for s in items)
+    slip.field("turned by", "various" if lean is None else f"{lean:g}°", turn)

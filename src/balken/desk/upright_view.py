@@ -1,0 +1,194 @@
+"""Elevations and the section on the board: the four sides, and a cut that can be moved."""
+
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from balken.desk.paint import Easel
+from balken.desk.pick_index import PickIndex
+from balken.desk.plan_view import MM_PX, PICK
+from balken.desk.shown import Shown
+from balken.desk.theme import Theme, font
+from balken.drawing.marks import Drawing, extent
+from balken.drawing.upright import SIDES, Side, View, looking, upright_view
+from balken.geometry.plane import Point, add
+from balken.units import format_length
+
+WORDS = (*SIDES, "section")
+STEP = 304.8
+
+
+class UprightView(QWidget):
+    """One upright view at a time."""
+
+    picked = Signal(str, bool)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.building: Shown | None = None
+        self.chosen: frozenset[str] = frozenset()
+        self.word = "south"
+        self.side: Side = "south"
+        self.at: float | None = None
+        """How far ahead of the building's origin the section is cut, mm; in its middle where None."""
+        self.scale, self.offset = 0.05, QPointF(0, 0)
+        self.lines: Drawing = ()
+        self._pan: QPointF | None = None
+        self._moved = False
+        self._fitted = False
+        self._state: tuple[object, ...] | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setAccessibleName("Upright view")
+
+    def sizeHint(self) -> QSize:
+        return QSize(620, 560)
+
+    def show_building(self, building: Shown, chosen: frozenset[str]) -> None:
+        """Show a building from the present side."""
+        self.building, self.chosen = building, chosen
+        if not self._fitted:
+            self.fit()
+        self.update()
+
+    def view(self) -> View:
+        """Return the direction of looking."""
+        assert self.building is not None
+        project = self.building.project
+        if self.word != "section":
+            return looking(project, self.side)
+        ahead = looking(project, self.side).ahead
+        return looking(project, self.side, add((0.0, 0.0), ahead, self.cut()))
+
+    def cut(self) -> float:
+        """Return how far ahead of the building's origin the section is cut, mm."""
+        assert self.building is not None
+        if self.at is not None:
+            return self.at
+        view = looking(self.building.project, self.side)
+        depths = [view.deep(p) for w in self.building.project.walls for p in (w.start, w.end)] or [0.0]
+        return (min(depths) + max(depths)) / 2 + 400.0  # beside a middle wall, not along it
+
+    def show_word(self, word: str) -> None:
+        """Show another side, or the section looking the way of the last side."""
+        self.word = word
+        if word != "section":
+            self.side = word  # type: ignore[assignment]
+            self.at = None
+        self.fit()
+
+    def title(self) -> str:
+        """Return what is shown, in words."""
+        return "Section" if self.word == "section" else f"{self.word.capitalize()} elevation"
+
+    def caption(self) -> str:
+        """Return the scale, and where a section is cut."""
+        ratio = self.logicalDpiX() / 25.4 / self.scale
+        text = f"1 : {round(ratio / 5) * 5}"
+        if self.word == "section" and self.building:
+            at = self.cut()
+            text += (
+                f" · cut {format_length(at, self.building.project.system)} ahead, seen from {self.side}; arrows move it"
+            )
+        return text
+
+    def _draw(self) -> None:
+        if self.building is None:
+            return
+        paper = MM_PX / self.scale
+        state = (self.building.checked, self.word, self.side, self.at, paper)
+        if self._state is None or self._state[0] is not state[0] or self._state[1:] != state[1:]:
+            self.lines = upright_view(self.building.checked, self.view(), paper)
+            self._state = state
+
+    def fit(self) -> None:
+        """Show everything."""
+        if self.building is None or self.width() < 50:
+            return
+        for _ in range(2):  # words at the rim take room by the scale that is found
+            self._draw()
+            x0, y0, x1, y1 = extent(self.lines) or (0.0, 0.0, 8000.0, 6000.0)
+            room_w, room_h = self.width() - 190.0, self.height() - 70.0
+            self.scale = max(1e-4, min(room_w / max(1.0, x1 - x0), room_h / max(1.0, y1 - y0)))
+            self.offset = QPointF(
+                (room_w - (x1 - x0) * self.scale) / 2 + 20 - x0 * self.scale,
+                40 + (room_h - (y1 - y0) * self.scale) / 2 + y1 * self.scale,
+            )
+        self._fitted = True
+        self.update()
+
+    def resizeEvent(self, event: object) -> None:
+        self.fit()
+
+    def _to_pixel(self, p: Point) -> QPointF:
+        return QPointF(self.offset.x() + p[0] * self.scale, self.offset.y() - p[1] * self.scale)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self.theme.paper))
+        self._draw()
+        easel = Easel(painter, self.theme, self._to_pixel, MM_PX)
+        easel.paint(self.lines)
+        if self.chosen:
+            easel.choose(PickIndex(self.lines).of(self.chosen))
+        painter.setFont(font(13))
+        for word, x in self._words():
+            painter.setFont(font(13, bold=word == self.word))
+            painter.setPen(QColor(self.theme.accent if word == self.word else self.theme.quiet))
+            painter.drawText(QPointF(x, 20), word)
+
+    def _words(self) -> list[tuple[str, float]]:
+        return [(word, 16.0 + 64.0 * i) for i, word in enumerate(WORDS)]
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        x, y = event.position().x(), event.position().y()
+        if y < 28:
+            for word, left in self._words():
+                if left - 6 <= x <= left + 56:
+                    self._turn(word)
+                    return
+        self._pan, self._moved = event.position(), False
+
+    def _turn(self, word: str) -> None:
+        self.show_word(word)
+        self.window().refresh()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._pan is None:
+            return
+        step = event.position() - self._pan
+        if self._moved or step.manhattanLength() > 4:
+            self._moved = True
+            self.offset += step
+            self._pan = event.position()
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._pan is not None and not self._moved and event.button() == Qt.MouseButton.LeftButton:
+            p = event.position()
+            place = ((p.x() - self.offset.x()) / self.scale, (self.offset.y() - p.y()) / self.scale)
+            more = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.picked.emit(PickIndex(self.lines).at(place, PICK / self.scale), more)
+        self._pan = None
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        factor = 1.0015 ** event.angleDelta().y()
+        at = event.position()
+        x, y = (at.x() - self.offset.x()) / self.scale, (self.offset.y() - at.y()) / self.scale
+        self.scale = max(1e-4, min(5.0, self.scale * factor))
+        self.offset = QPointF(at.x() - x * self.scale, at.y() + y * self.scale)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}.get(event.key())
+        if step and self.building:
+            if self.word == "section":
+                self.at = self.cut() + step * STEP
+                self.window().refresh()
+            else:
+                i = (SIDES.index(self.side) + step) % 4
+                self._turn(SIDES[i])
+            return
+        super().keyPressEvent(event)

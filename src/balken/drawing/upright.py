@@ -1,0 +1,260 @@
+"""Upright views: the four elevations and a section, with level lines and grid lines.
+
+Horizontal places run along the view's right-hand direction from the building's origin, heights are the building's, mm.
+"""
+
+import math
+from typing import Final, Literal
+
+import msgspec
+
+from balken.design.building import Checked
+from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
+from balken.framing.member import Member
+from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, rotate, sub, unit
+from balken.geometry.solid import Extrusion, Vector, hull, upright
+from balken.model.bodies import bodies, layer_rings, lie_of
+from balken.model.grids import grid_ends
+from balken.model.project import Project, column, wall_base, wall_top
+from balken.model.walls import Wall, direction_of, layer_bands, reach, straightened, whole
+from balken.units import format_length
+
+Side = Literal["south", "east", "north", "west"]
+SIDES: Final[tuple[Side, ...]] = ("south", "east", "north", "west")
+_TURNS: Final = {"south": 0.0, "east": math.pi / 2, "north": math.pi, "west": -math.pi / 2}
+BEYOND: Final = 1200.0
+"""Level and grid lines reach this far past the building, mm."""
+
+
+class View(msgspec.Struct, frozen=True):
+    """A direction of looking: ``right`` and ``ahead`` in plan; ``cut`` is a place the cutting plane goes through."""
+
+    right: Point
+    ahead: Point
+    cut: Point | None = None
+
+    def along(self, p: Point) -> float:
+        """Return how far to the right a place of the plan lies."""
+        return dot(p, self.right)
+
+    def deep(self, p: Point) -> float:
+        """Return how far ahead a place lies: of the cutting plane, where there is one."""
+        return dot(sub(p, self.cut) if self.cut else p, self.ahead)
+
+
+def looking(project: Project, side: Side, cut: Point | None = None) -> View:
+    """Return the view of a building from one of its own sides; with a place, cut there."""
+    turn = lie_of(project, straightened(project.walls)) + _TURNS[side]
+    right = rotate((1.0, 0.0), turn)
+    return View(right, left(right), cut)
+
+
+class _Part(msgspec.Struct, frozen=True):
+    solid: Extrusion
+    fill: Fill
+    key: str
+    hidden: bool = False
+
+
+def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
+    """Return an elevation, or a section where the view is cut; ``paper`` is mm of building to a mm of paper."""
+    project = checked.project
+    parts = _parts(checked)
+    seen: list[tuple[float, tuple[Mark, ...]]] = []
+    cut: list[Mark] = []
+    for part in parts:
+        near = min(view.deep((p[0], p[1])) for p in _points(part.solid))
+        far = max(view.deep((p[0], p[1])) for p in _points(part.solid))
+        if view.cut is not None and near < -1e-6 < 1e-6 < far:
+            cut += [Patch(ring, part.fill, "cut", part.key) for ring in _slices(part.solid, view)]
+        elif view.cut is None or near >= -1e-6:
+            seen.append((far, _seen(part, view)))
+    seen.sort(key=lambda s: -s[0])
+    marks: list[Mark] = [m for _, group in seen for m in group]
+    marks += _openings(project, view)
+    marks += cut
+    marks += _ground(project, view, parts)
+    marks += _levels(project, view, parts, paper)
+    marks += _grids(project, view, parts, paper)
+    return tuple(marks)
+
+
+def _points(solid: Extrusion) -> list[Vector]:
+    near, far = solid.faces()
+    return near + far
+
+
+def _parts(checked: Checked) -> list[_Part]:
+    project = checked.project
+    ground = next((x.elevation for x in project.levels if x.role == "ground"), -math.inf)
+    found = []
+    for m in checked.structure.members:
+        if m.role == "subfloor":
+            continue
+        top = m.solid.bounds()[1][2]
+        found.append(_Part(m.solid, _fill(m), m.id, top <= ground + 1.0))
+    for base in dict.fromkeys(w.base for w in project.walls):
+        found += _wall_parts(project, tuple(w for w in project.walls if w.base == base))
+    return found
+
+
+def _fill(m: Member) -> Fill:
+    if m.material == "concrete":
+        return "concrete"
+    return "timber"
+
+
+def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
+    """Return walls, layer by layer where they are known; layers outside the core reach down by the wall's lap."""
+    pieces = straightened(walls)
+    rings = layer_rings(pieces, {b.id: b for b in project.wall_build_ups})
+    build_ups = {b.id: b for b in project.wall_build_ups}
+    fills: dict[str, Fill] = {
+        "core": "wall", "sheathing": "panel", "insulation": "insulation", "cladding": "board", "lining": "board",
+    }  # fmt: skip
+    found = []
+    for piece, body in zip(pieces, bodies(pieces).values()):
+        low, high = wall_base(project, piece), wall_top(project, piece)
+        if piece.id not in rings:
+            found.append(_Part(upright(body.ring, low - piece.lap, high), "wall", f"wall:{whole(piece.id)}"))
+            continue
+        outside = True
+        for (layer, _, _), (role, ring) in zip(layer_bands(piece, build_ups[piece.build_up]), rings[piece.id]):
+            outside = outside and layer.role != "core"
+            foot = low - piece.lap if outside else low
+            found.append(_Part(upright(ring, foot, high), fills[role], f"wall:{whole(piece.id)}"))
+    return found
+
+
+def _seen(part: _Part, view: View) -> tuple[Mark, ...]:
+    outline = hull([(view.along((p[0], p[1])), p[2]) for p in _points(part.solid)])
+    if part.hidden:
+        return (Stroke((*outline, outline[0]), "hidden", part.key),)
+    fill: Fill = "wall" if part.fill in ("board", "insulation", "panel") else part.fill
+    return (Patch(outline, fill, "seen", part.key),)
+
+
+def _slices(solid: Extrusion, view: View) -> list[Ring]:
+    """Return the outlines in which a plane cuts a body."""
+    near, far = solid.faces()
+
+    def side(p: Vector) -> float:
+        return view.deep((p[0], p[1]))
+
+    def between(a: Vector, b: Vector) -> Point:
+        t = side(a) / (side(a) - side(b))
+        x, y, z = (a[i] + t * (b[i] - a[i]) for i in range(3))
+        return view.along((x, y)), z
+
+    if all((side(a) > 0) != (side(b) > 0) for a, b in zip(near, far)):
+        return [tuple(between(a, b) for a, b in zip(near, far))]
+    if abs(solid.normal[2]) > 0.999:
+        low, high = sorted((near[0][2], far[0][2]))
+        crossed = []
+        for a, b in zip(near, [*near[1:], near[0]]):
+            if (side(a) > 0) != (side(b) > 0):
+                crossed.append(between(a, b)[0])
+        crossed.sort()
+        return [rectangle(a, low, b, high) for a, b in zip(crossed[::2], crossed[1::2]) if b - a > 0.1]
+    edges = [*zip(near, [*near[1:], near[0]]), *zip(far, [*far[1:], far[0]]), *zip(near, far)]
+    points = [between(a, b) for a, b in edges if (side(a) > 0) != (side(b) > 0)]
+    outline = hull(points)
+    return [outline] if len(outline) > 2 else []
+
+
+def _openings(project: Project, view: View) -> list[Mark]:
+    """Return doors and windows of walls that look at the viewer, and those that are cut."""
+    found: list[Mark] = []
+    for wall in project.walls:
+        if wall.bulge or not wall.openings:
+            continue
+        way = direction_of(wall)
+        middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
+        faces_us = abs(dot(way, view.right)) > 0.7 and _is_front(project, wall, view)
+        is_cut = view.cut is not None and abs(dot(way, view.ahead)) > 0.7
+        foot = wall_base(project, wall)
+        for hole in wall.openings:
+            key = f"opening:{wall.id}/{hole.id}"
+            low, high = foot + hole.sill, foot + hole.sill + hole.height
+            a, b = add(wall.start, way, hole.at), add(wall.start, way, hole.at + hole.width)
+            if faces_us and (view.cut is None or view.deep(middle) > 0):
+                x0, x1 = sorted((view.along(a), view.along(b)))
+                found.append(Patch(rectangle(x0, low, x1, high), "paper", "seen", key))
+                if hole.kind == "window":
+                    found.append(Stroke(((x0, (low + high) / 2), (x1, (low + high) / 2)), "beyond", key))
+            elif is_cut and (view.deep(a) > 0) != (view.deep(b) > 0):
+                x = view.along(add(a, way, -view.deep(a) / dot(way, view.ahead)))
+                near, far = (x + s * _sign(way, view) for s in reach(wall))
+                found.append(Patch(rectangle(min(near, far), low, max(near, far), high), "paper", "cut", key))
+    return found
+
+
+def _sign(way: Point, view: View) -> float:
+    return 1.0 if dot(left(way), view.right) > 0 else -1.0
+
+
+def _is_front(project: Project, wall: Wall, view: View) -> bool:
+    """Tell whether no other wall of the storey stands before the middle of a wall."""
+    middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
+    for other in project.walls:
+        if other.base != wall.base or other.id == wall.id or other.bulge:
+            continue
+        if abs(cross(direction_of(other), view.right)) > 0.3:
+            continue
+        spans = sorted((view.along(other.start), view.along(other.end)))
+        depth = view.deep(other.start)
+        before = depth < view.deep(middle) - 1.0 and (view.cut is None or depth > 0)
+        if before and spans[0] <= view.along(middle) <= spans[1]:
+            return False
+    return True
+
+
+def _span(parts: list[_Part], project: Project, view: View) -> tuple[float, float, float, float]:
+    points = [(view.along((p[0], p[1])), p[2]) for part in parts for p in _points(part.solid)]
+    points += (
+        [(view.along(p), 0.0) for g in project.grids for x in g.lines for p in grid_ends(g, x)] if not points else []
+    )
+    xs = [p[0] for p in points] or [0.0, 8000.0]
+    zs = [p[1] for p in points] + [x.elevation for x in project.levels]
+    return min(xs), min(zs or [0.0]), max(xs), max(zs or [3000.0])
+
+
+def _ground(project: Project, view: View, parts: list[_Part]) -> list[Mark]:
+    level = next((x for x in project.levels if x.role == "ground"), None)
+    if level is None or not parts:
+        return []
+    x0, _, x1, _ = _span(parts, project, view)
+    z = level.elevation
+    return [Stroke(((x0 - BEYOND, z), (x1 + BEYOND, z)), "cut")]
+
+
+def _levels(project: Project, view: View, parts: list[_Part], paper: float) -> list[Mark]:
+    x0, _, x1, _ = _span(parts, project, view)
+    found: list[Mark] = []
+    end = x1 + BEYOND
+    last = -math.inf
+    for level in column(project):
+        z = level.elevation
+        found.append(Stroke(((x0 - BEYOND, z), (end, z)), "centre", f"level:{level.id}"))
+        row = max(z + 0.6 * paper, last + 3.4 * paper)
+        last = row
+        text = f"{level.name}  {format_length(z, project.system)}"
+        found.append(Label(text, (end + 1.5 * paper, row - 1.2 * paper), 2.4, "start", key=f"level:{level.id}"))
+    return found
+
+
+def _grids(project: Project, view: View, parts: list[_Part], paper: float) -> list[Mark]:
+    """Return the lines that run towards the viewer as upright centre lines, with their heads over the building."""
+    _, z0, _, z1 = _span(parts, project, view)
+    found: list[Mark] = []
+    for g in project.grids:
+        for line in g.lines:
+            a, b = grid_ends(g, line)
+            if line.runs == "ring" or distance(a, b) < 1.0 or abs(cross(unit(sub(b, a)), view.ahead)) > 1e-3:
+                continue
+            x, top, key = view.along(a), z1 + 6 * paper, f"grid:{g.id}/{line.id}"
+            found += [
+                Stroke(((x, z0 - 3 * paper), (x, top)), "centre", key), Disc((x, top + 2.6 * paper), 2.6, "seen", key),
+                Label(line.label, (x, top + 1.7 * paper), 2.6, bold=True, key=key),
+            ]  # fmt: skip
+    return found

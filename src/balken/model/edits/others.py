@@ -1,0 +1,189 @@
+"""Edits of what comes from others: traced drawings, heights of the ground, slabs and roofs shown as reference."""
+
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import Any, Final
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import Point, add, cross, distance, dot, meet, sub, unit
+from balken.model.edits.common import EditError, checked, fresh, with_
+from balken.model.edits.walls import WallKind, make_wall
+from balken.model.project import Background, Project, Spot
+from balken.units import format_run
+
+THINNEST: Final = 40.0
+THICKEST: Final = 600.0
+"""Two parallel lines nearer or further apart than this are no wall, mm."""
+SHORTEST: Final = 300.0
+"""Two lines beside each other over less than this are no wall, mm."""
+PARALLEL: Final = math.radians(0.5)
+MOST: Final = 2000
+
+
+def add_background(project: Project, drawing: Background) -> Project:
+    """Lay a drawing under the plans; its key is chosen here."""
+    key = fresh((b.id for b in project.backgrounds), "U")
+    return checked(project, backgrounds=(*project.backgrounds, replace(drawing, id=key)))
+
+
+def set_background(project: Project, key: str, **fields: Any) -> Project:
+    """Change a background: its name or the level it lies under."""
+    return checked(project, backgrounds=with_(project.backgrounds, key, **fields))
+
+
+def show_layer(project: Project, key: str, layer: str, shown: bool) -> Project:
+    """Show or hide one layer of a background."""
+    return checked(
+        project,
+        backgrounds=tuple(
+            replace(b, layers=tuple(replace(x, shown=shown) if x.name == layer else x for x in b.layers))
+            if b.id == key
+            else b
+            for b in project.backgrounds
+        ),
+    )
+
+
+def move_background(project: Project, key: str, by: Point, scale: float = 1.0) -> Project:
+    """Shift a background by a vector after making it larger or smaller about the origin."""
+    if not 1e-4 <= scale <= 1e4:
+        raise EditError("A drawing can be made ten thousand times larger or smaller, no more.")
+
+    def there(p: Point) -> Point:
+        return (round(p[0] * scale + by[0], 4) + 0.0, round(p[1] * scale + by[1], 4) + 0.0)
+
+    return checked(
+        project,
+        backgrounds=tuple(
+            replace(
+                b, layers=tuple(replace(x, lines=tuple(tuple(there(p) for p in w) for w in x.lines)) for x in b.layers)
+            )
+            if b.id == key
+            else b
+            for b in project.backgrounds
+        ),
+    )
+
+
+def remove_background(project: Project, key: str) -> Project:
+    """Take a background away."""
+    return checked(project, backgrounds=tuple(b for b in project.backgrounds if b.id != key))
+
+
+def set_spots(project: Project, spots: Sequence[Spot]) -> Project:
+    """Take heights of the ground instead of those there are; none of them leaves the ground level alone."""
+    return checked(project, spots=tuple(spots))
+
+
+def add_spot(project: Project, at: Point, height: float) -> Project:
+    """Add one height of the ground."""
+    return checked(project, spots=(*project.spots, Spot(at, height)))
+
+
+Piece = tuple[Point, Point]
+
+
+def pairs_of(pieces: Sequence[Piece]) -> list[tuple[Point, Point, float]]:
+    """Return centre lines and thicknesses of walls drawn as pairs of parallel lines, mm.
+
+    Of all lines beside one, the nearest that covers the same length is its partner; each stretch of a line serves once.
+    """
+    straight = [(a, b) for a, b in pieces if distance(a, b) >= SHORTEST]
+    straight.sort(key=lambda s: -distance(*s))
+    candidates = []
+    for i, (a, b) in enumerate(straight):
+        way = unit(sub(b, a))
+        for k in range(i + 1, len(straight)):
+            c, d = straight[k]
+            if abs(cross(way, unit(sub(d, c)))) > math.sin(PARALLEL):
+                continue
+            apart = abs(cross(way, sub(c, a)))
+            low, high = sorted((dot(sub(c, a), way), dot(sub(d, a), way)))
+            low, high = max(0.0, low), min(distance(a, b), high)
+            if THINNEST <= apart <= THICKEST and high - low >= SHORTEST and high - low > apart:
+                candidates.append((apart, -(high - low), i, k, low, high))
+    candidates.sort()
+    taken: dict[int, list[tuple[float, float]]] = {}
+    found = []
+    for apart, _, i, k, low, high in candidates:
+        a, b = straight[i]
+        way = unit(sub(b, a))
+        own = sorted(
+            dot(sub(add(a, way, s), straight[k][0]), unit(sub(straight[k][1], straight[k][0]))) for s in (low, high)
+        )
+        if _used(taken, i, low, high) or _used(taken, k, own[0], own[1]):
+            continue
+        taken.setdefault(i, []).append((low, high))
+        taken.setdefault(k, []).append((own[0], own[1]))
+        side = 1.0 if cross(way, sub(straight[k][0], a)) > 0 else -1.0
+        normal = (-way[1] * side, way[0] * side)
+        start, end = add(add(a, way, low), normal, apart / 2), add(add(a, way, high), normal, apart / 2)
+        found.append((start, end, apart))
+    return found
+
+
+def _used(taken: dict[int, list[tuple[float, float]]], i: int, low: float, high: float) -> bool:
+    return any(min(high, b) - max(low, a) > 0.2 * (high - low) for a, b in taken.get(i, ()))
+
+
+def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project:
+    """Make walls of the pairs of parallel lines in the shown layers of a background.
+
+    Centre lines are carried on to each other's where two walls nearly meet, so that corners close.
+
+    Raises:
+        EditError: there is no pair, or there are too many lines to pair.
+    """
+    drawing = next(b for b in project.backgrounds if b.id == key)
+    pieces = [
+        (a, b) for layer in drawing.layers if layer.shown for way in layer.lines for a, b in pairwise(way) if a != b
+    ]
+    if len(pieces) > 20_000:
+        raise EditError(f"{len(pieces)} lines are too many to pair; show only the layers the walls are drawn on.")
+    pairs = pairs_of(pieces)
+    if not pairs:
+        span = f"{format_run(THINNEST, project.system)} to {format_run(THICKEST, project.system)}"
+        raise EditError(f"No two lines run side by side {span} apart in the layers that are shown.")
+    lines = _joined(pairs[:MOST])
+    keys = [f"W{n}" for n in range(1, 100_000) if all(w.id != f"W{n}" for w in project.walls)][: len(lines)]
+    made = []
+    for name, (start, end, thickness) in zip(keys, lines):
+        kind = WallKind(base, top, thickness=round(thickness, 3), by="core centre")
+        made.append(make_wall(project, kind, name, _tidy(start), _tidy(end)))
+    return checked(project, walls=(*project.walls, *made))
+
+
+def _joined(pairs: list[tuple[Point, Point, float]]) -> list[tuple[Point, Point, float]]:
+    """Carry the ends of centre lines on, or cut them back, to the centre line of the wall they nearly meet."""
+    found = []
+    for start, end, t in pairs:
+        ends = []
+        for here, other in ((start, end), (end, start)):
+            way = unit(sub(here, other))
+            best: tuple[float, Point] | None = None
+            for c, d, u in pairs:
+                if (c, d) == (start, end):
+                    continue
+                along = unit(sub(d, c))
+                hit = meet(here, way, c, along) if abs(cross(way, along)) > 0.1 else None
+                if hit is None:
+                    continue
+                reach = (t + u) / 2 + 30.0
+                on = dot(sub(hit, c), along)
+                away = distance(hit, here)
+                if away <= reach and -reach <= on <= distance(c, d) + reach and (best is None or away < best[0]):
+                    best = (away, hit)
+            ends.append(best[1] if best else here)
+        found.append((ends[0], ends[1], t))
+    return found
+
+
+def _tidy(p: Point) -> Point:
+    return (round(p[0], 4) + 0.0, round(p[1], 4) + 0.0)
+
+
+def remove_references(project: Project) -> Project:
+    """Take the architect's slabs and roofs out of sight for good."""
+    return checked(project, references=())
