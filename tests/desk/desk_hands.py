@@ -15,6 +15,16 @@ class Hands:
     def click(self, x: float, y: float) -> None:
         self.qtbot.mouseClick(self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
 
+    def move(self, x: float, y: float) -> None:
+        """Move the pointer with no button held."""
+        at = QPointF(x, y)
+        none = Qt.MouseButton.NoButton
+        event = QMouseEvent(
+            QEvent.Type.MouseMove, at, self.widget.mapToGlobal(at), none, none, Qt.KeyboardModifier.NoModifier
+        )
+        QApplication.sendEvent(self.widget, event)
+        QApplication.processEvents()
+
     def drag(self, start: tuple[float, float], end: tuple[float, float], steps: int = 8) -> None:
         self.hold(start, end, steps)
         self.qtbot.mouseRelease(self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(end[0]), round(end[1])))

@@ -266,18 +266,19 @@ def test_letters_typed_in_a_field_are_no_commands(window: Window, qtbot: QtBot) 
     qtbot.keyClicks(window.finder, "fm2")
     assert window.finder.text() == "fm2"
     assert window.view == "plan"
-    assert window.plan.tool == "select"
+    assert not window.tools.at_work
 
 
 def test_measure(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Qt.Key.Key_M)
-    assert window.plan.tool == "measure"
+    assert window.tools.name == "Measure"
     hands = Hands(qtbot, window.plan)
     a, b = window.plan.to_pixel((0.0, 0.0)), window.plan.to_pixel((10972.8, 0.0))
-    hands.click(a.x(), a.y())
-    hands.click(b.x(), b.y())
-    (x0, _), (x1, _) = window.plan._measure
-    assert x1 - x0 == pytest.approx(10972.8, abs=1.0), "corners are caught"
+    hands.click(a.x() + 2, a.y() - 2)
+    hands.move(b.x() - 3, b.y() + 2)
+    assert window.plan.run.readout().startswith("36'-0\""), "corners are caught"
+    words = [m.text for m in window.plan.run.ghost() if hasattr(m, "text")]
+    assert words == ["36'-0\""]
 
 
 def test_pan_zoom_fit(window: Window, qtbot: QtBot) -> None:
@@ -477,7 +478,7 @@ def test_escape_on_the_board_leaves_tool_preview_and_selection(window: Window, q
     window.plan.setFocus()
     window.measure()
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
-    assert window.plan.tool == "select"
+    assert not window.tools.at_work
     window.mend(0)
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
     assert window.ladder.building.project == window.building.project

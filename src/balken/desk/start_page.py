@@ -27,7 +27,7 @@ from balken.desk.work import run_apart
 from balken.drawing.marks import extent
 from balken.drawing.section import section_drawing, wall_section
 from balken.model.memo import Memo
-from balken.model.new import new_building
+from balken.model.new import empty_building, new_building
 from balken.model.start import propose_structure
 from balken.session.building import Building, demo_project, journal_path, open_building
 from balken.units import parse_length
@@ -149,7 +149,8 @@ class StartPage(QWidget):
 
     def _new(self) -> QVBoxLayout:
         column = self._column(
-            "A new building", "A rectangle of walls, with foundation, floors and roof sized by calculation."
+            "A new building",
+            "A rectangle of walls with foundation, floors and roof sized by calculation, or an empty sheet to set out on.",
         )
         grid = QGridLayout()
         grid.setSpacing(8)
@@ -161,7 +162,17 @@ class StartPage(QWidget):
             self.storeys.addItem(str(n), n)
         self.storeys.setCurrentIndex(1)
         self.system.activated.connect(self._units)
-        fields = (("units", self.system), ("length", self.length), ("width", self.width_), ("floors", self.storeys))
+        self.what = QComboBox()
+        self.what.addItem("walls, floors and a roof", "whole")
+        self.what.addItem("an empty sheet", "empty")
+        self.what.activated.connect(self._whole)
+        fields = (
+            ("begin with", self.what),
+            ("units", self.system),
+            ("length", self.length),
+            ("width", self.width_),
+            ("floors", self.storeys),
+        )
         for i, (name, widget) in enumerate(fields):
             grid.addWidget(caption(name, quiet=True), i, 0)
             widget.setAccessibleName(name)
@@ -179,8 +190,15 @@ class StartPage(QWidget):
         self.length.setText("36'" if us else "11000")
         self.width_.setText("26'" if us else "8000")
 
+    def _whole(self) -> None:
+        for widget in (self.length, self.width_, self.storeys):
+            widget.setEnabled(self.what.currentData() == "whole")
+
     def _make(self) -> None:
         system = self.system.currentData()
+        if self.what.currentData() == "empty":
+            self.begin(Building(empty_building("New building", system), None, journal_path(None)))
+            return
         try:
             length, width = parse_length(self.length.text(), system), parse_length(self.width_.text(), system)
             project = new_building("New building", length, width, self.storeys.currentData(), system)
