@@ -80,8 +80,10 @@ def build() -> ifcopenshell.file:
     f.createIfcRelAggregates(guid("p-s"), None, None, None, project, [site])
     f.createIfcRelAggregates(guid("s-b"), None, None, None, site, [building])
     f.createIfcRelAggregates(guid("b-l"), None, None, None, building, storeys)
+    layers = Layers(w)
     for storey, height, tag in ((storeys[0], PLATE_1 - FLOOR_1, "1"), (storeys[1], PLATE_2 - FLOOR_2, "2")):
-        add_walls(w, storey, height, tag, body, axis)
+        add_walls(w, storey, height, tag, body, axis, layers)
+    layers.give()
     add_grid(w, storeys[0], axis)
     return f
 
@@ -109,7 +111,30 @@ OPENINGS = {
 }  # fmt: skip
 
 
-def add_walls(w: Writer, storey: Any, height: float, tag: str, body: Any, axis: Any) -> None:
+class Layers:
+    """Two layer sets, one for outside and one for inside walls, and who has which."""
+
+    OUTSIDE = (("sheathing", 0.5 / 12), ("2x6 studs", 5.5 / 12), ("gypsum board", 0.5 / 12))
+    INSIDE = (("gypsum board", 0.5 / 12), ("2x4 studs", 3.5 / 12), ("gypsum board", 0.5 / 12))
+
+    def __init__(self, w: Writer) -> None:
+        self.f = w.f
+        names = dict.fromkeys(n for n, _ in (*self.OUTSIDE, *self.INSIDE))
+        materials = {n: self.f.createIfcMaterial(n, None, None) for n in names}
+        self.walls: dict[str, list[Any]] = {"outside": [], "inside": []}
+        self.usages = {}
+        for kind, layers, offset in (("outside", self.OUTSIDE, 0.0), ("inside", self.INSIDE, -INNER / 2)):
+            made = [self.f.createIfcMaterialLayer(materials[n], t, None, None, None, None, None) for n, t in layers]
+            chosen = self.f.createIfcMaterialLayerSet(made, f"{kind} wall", None)
+            self.usages[kind] = self.f.createIfcMaterialLayerSetUsage(chosen, "AXIS2", "POSITIVE", offset, None)
+
+    def give(self) -> None:
+        """Write which walls have which layers."""
+        for kind, walls in self.walls.items():
+            self.f.createIfcRelAssociatesMaterial(guid(f"layers {kind}"), None, None, None, walls, self.usages[kind])
+
+
+def add_walls(w: Writer, storey: Any, height: float, tag: str, body: Any, axis: Any, layers: Layers) -> None:
     """Add the walls of one storey, each on its own turned placement; gable walls are clipped to the plate."""
     f = w.f
     made = []
@@ -135,6 +160,7 @@ def add_walls(w: Writer, storey: Any, height: float, tag: str, body: Any, axis: 
         ])  # fmt: skip
         wall = f.createIfcWall(guid(f"wall {tag} {name}"), None, f"{name} {tag}", None, None, place, shape, None, None)
         made.append(wall)
+        layers.walls["inside" if centred else "outside"].append(wall)
         for i, item in enumerate(o for o in OPENINGS[tag] if o[0] == name):
             made.append(add_opening(w, wall, item, thickness, y, f"{tag} {name} {i}", body))
     f.createIfcRelContainedInSpatialStructure(guid(f"contains {tag}"), None, None, None, made, storey)

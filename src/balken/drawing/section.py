@@ -11,6 +11,7 @@ from balken.fit.findings import Finding
 from balken.framing.member import Member
 from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of
 from balken.geometry.plane import Point
+from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of
 from balken.model.memo import Memo
 from balken.model.project import Project, level, wall_base, wall_top
@@ -72,7 +73,7 @@ def wall_section(checked: Checked, findings: tuple[Finding, ...], memo: Memo) ->
 def _carrying_wall(checked: Checked, base: str) -> Wall | None:
     """Return the outside wall of a storey that most members bear on."""
     counts: dict[str, int] = {}
-    outer = {w.id for w in checked.project.walls if w.side != "centre"} or {w.id for w in checked.project.walls}
+    outer = set(outer_sides(storey_walls(checked.project, base), storey_outline(storey_walls(checked.project, base))))
     for m in checked.structure.members:
         for s in m.supports:
             key = s.on.removeprefix("wall:").rsplit(":", 1)[-1].split(".")[0]

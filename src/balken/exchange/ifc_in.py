@@ -10,13 +10,15 @@ from typing import Any, Final
 import numpy as np
 
 from balken.exchange.files import FileError, read_bytes
-from balken.exchange.ifc_shape import Body, ShapeError, body_of, curve_points, placement, straight_ends, straight_line
-from balken.geometry.plane import ANGLE, TOUCH, Point, cross, distance, dot, left, rotate, sub, unit
-from balken.model.grids import Grid, GridLine
+from balken.exchange.ifc_grid import read_grid
+from balken.exchange.ifc_layers import layers_of, with_layers
+from balken.exchange.ifc_reference import references
+from balken.exchange.ifc_shape import Body, ShapeError, body_of, placement, straight_line
+from balken.geometry.plane import TOUCH, Point, distance, dot, left, sub, unit
 from balken.model.project import FORMAT, Level, Project, ReadNote
 from balken.model.start import SAME_HEIGHT
 from balken.model.validity import ProjectError, validate
-from balken.model.walls import Opening, Wall
+from balken.model.walls import Opening, Wall, WallBuildUp
 from balken.units import System
 
 SCHEMAS: Final = ("IFC2X3", "IFC4", "IFC4X3", "IFC4X3_ADD2")
@@ -26,8 +28,12 @@ _OPEN_CLOSE: Final = re.compile(rb"'(?:[^']|'')*'|[();]")
 MOST_WALLS: Final = 5000
 
 
-def take(path: Path) -> Project:
+def take(path: Path, building: str = "") -> Project:
     """Read an architect's file.
+
+    Args:
+        path: the file.
+        building: the name of the building to read, where the file holds several; that with most walls where empty.
 
     Returns:
         A project with levels, grids, walls and notes of what did not come in, but no structure yet.
@@ -38,31 +44,117 @@ def take(path: Path) -> Project:
     model = _open(path)
     try:
         with np.errstate(all="ignore"):  # what is not finite is refused where it is used
-            return _taken(model, path)
+            return _taken(model, path, building)
     except FileError:
         raise
     except Exception as error:  # damage that no single thing could be blamed for
         raise FileError(f"{path.name} is damaged and cannot be read: {type(error).__name__}.") from error
 
 
-def _taken(model: Any, path: Path) -> Project:
+def _taken(model: Any, path: Path, building: str) -> Project:
     scale = _scale(model, path.name)
     notes: list[ReadNote] = []
     system: System = "us" if _is_us(model) else "metric"
-    raw = [w for w in (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes)) if w]
-    storeys = _storeys(model, scale, raw, notes)
+    chosen, others = _buildings(model, building, path.name)
+    notes += others
+
+    def wanted(product: Any) -> bool:
+        return chosen is None or _building_of(product) in (None, chosen)
+
+    raw = [w for w in (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes) if wanted(p)) if w]
+    storeys = _storeys([p for p in model.by_type("IfcBuildingStorey") if wanted(p)], scale, raw, notes)
     if not storeys:
         raise FileError(f"{path.name} has no building storeys, so there are no levels to work between.")
     levels, walls = _levels_and_walls(storeys, raw, notes)
-    grids = tuple(g for g in (_grid(p, i, scale, notes) for i, p in enumerate(model.by_type("IfcGrid"), 1)) if g)
+    walls, build_ups = _layered(walls, raw, scale, notes)
+    found = [p for p in model.by_type("IfcGrid") if wanted(p)]
+    grids = tuple(g for i, p in enumerate(found, 1) for g in read_grid(p, i, scale, notes))
     _loose_fillings(model, notes)
     for product in model.by_type("IfcCurtainWall"):
         _note(notes, product, "curtain walls are not read yet")
-    project = Project(FORMAT, _name(model, path), system, levels, grids, walls, notes=tuple(notes[:20000]))
+    project = Project(
+        FORMAT, _name(model, path, chosen), system, levels, grids[:50], walls, notes=tuple(notes[:20000]),
+        wall_build_ups=build_ups, references=references(model, scale, notes, wanted),
+    )  # fmt: skip
     try:
         return validate(project)
     except ProjectError as error:
         raise FileError(f"{path.name} does not hold together: {error}") from error
+
+
+def _buildings(model: Any, name: str, file: str) -> tuple[int | None, list[ReadNote]]:
+    """Return the number of the building to read, None where the file holds one only; the others are listed."""
+    counts: dict[int, int] = {}
+    for product in model.by_type("IfcBuilding"):
+        counts[product.id()] = 0
+    if len(counts) < 2:
+        return None, []
+    for product in model.by_type("IfcWall"):
+        holder = _building_of(product)
+        if holder in counts:
+            counts[holder] += 1
+    words = {i: _title(model.by_id(i)) for i in counts}
+    if name:
+        best = next((i for i in counts if words[i] == name), None)
+        if best is None:
+            raise FileError(f"{file} holds no building “{name}”; it holds {', '.join(sorted(words.values()))}.")
+    else:
+        best = max(counts, key=lambda i: (counts[i], -i))
+    others = [
+        ReadNote(
+            _guid(model.by_id(i)), f"building {words[i]}"[:200], f"one building is read at a time; it has {n} walls"
+        )
+        for i, n in counts.items()
+        if i != best and n
+    ]
+    return best, others
+
+
+def _title(product: Any) -> str:
+    return str(product.LongName or product.Name or f"#{product.id()}").strip()[:150]
+
+
+def _building_of(product: Any) -> int | None:
+    """Return the building that holds a product, by its number in the file; None where nothing says so."""
+    try:
+        for _ in range(20):
+            if product.is_a("IfcBuilding"):
+                return int(product.id())
+            up = [r.RelatingStructure for r in getattr(product, "ContainedInStructure", None) or ()]
+            up += [r.RelatingObject for r in getattr(product, "Decomposes", None) or ()]
+            if not up:
+                return None
+            product = up[0]
+    except Exception:  # a damaged relation says nothing
+        return None
+    return None
+
+
+def other_buildings(project: Project) -> tuple[str, ...]:
+    """Return the names of the buildings of a file that were not read."""
+    return tuple(n.what.removeprefix("building ") for n in project.notes if n.what.startswith("building "))
+
+
+def _layered(
+    walls: tuple[Wall, ...], raw: list["_Raw"], scale: float, notes: list[ReadNote]
+) -> tuple[tuple[Wall, ...], tuple[WallBuildUp, ...]]:
+    """Give walls the layers the file says they have; a wall whose layers do not fit its body keeps its body."""
+    products = {_guid(r.product): r.product for r in raw}
+    layers: dict[str, tuple[tuple[str, float, str], ...]] = {}
+    for wall in walls:
+        product = products.get(wall.source)
+        try:
+            found = layers_of(product, scale) if product is not None else None
+        except Exception as error:
+            _note(notes, product, f"its layers are damaged ({type(error).__name__})")
+            continue
+        if found:
+            layers[wall.id] = found
+    made, build_ups, refused = with_layers(walls, layers)
+    for wall in walls:
+        if wall.id in refused:
+            notes.append(ReadNote(wall.source, "layers of a wall", refused[wall.id]))
+    return made, build_ups
 
 
 def _open(path: Path) -> Any:
@@ -120,7 +212,9 @@ def _is_us(model: Any) -> bool:
     return False
 
 
-def _name(model: Any, path: Path) -> str:
+def _name(model: Any, path: Path, chosen: int | None) -> str:
+    if chosen is not None:
+        return _title(model.by_id(chosen))
     for kind in ("IfcBuilding", "IfcProject"):
         for item in model.by_type(kind):
             for text in (item.LongName, item.Name):
@@ -290,14 +384,14 @@ class _Storey:
         self.walls: list[_Raw] = []
 
 
-def _storeys(model: Any, scale: float, raw: list[_Raw], notes: list[ReadNote]) -> list[_Storey]:
+def _storeys(products: list[Any], scale: float, raw: list[_Raw], notes: list[ReadNote]) -> list[_Storey]:
     """Return storeys from the lowest up, each with its walls.
 
     A storey says its height twice, by its placement and by an attribute; where they differ, the one that the feet of
     its walls lie on counts.
     """
     found: dict[int, _Storey] = {}
-    for product in model.by_type("IfcBuildingStorey"):
+    for product in products:
         try:
             placed = float(placement(product.ObjectPlacement, scale)[2, 3])
         except Exception:
@@ -428,67 +522,6 @@ def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) 
 
 def _zero(value: float) -> float:
     return 0.0 if abs(value) < 1e-3 else value
-
-
-def _grid(product: Any, number: int, scale: float, notes: list[ReadNote]) -> Grid | None:
-    try:
-        matrix = placement(product.ObjectPlacement, scale)
-    except Exception:
-        _note(notes, product, "its placement cannot be read")
-        return None
-    ends: list[tuple[str, Point, Point]] = []
-    for axis in (*(product.UAxes or ()), *(product.VAxes or ()), *(product.WAxes or ())):
-        label = str(axis.AxisTag or "?")[:20] or "?"
-        try:
-            points = [matrix @ np.array([x, y, 0.0, 1.0]) for x, y in curve_points(axis.AxisCurve, scale)]
-            a, b = straight_ends([(float(p[0]), float(p[1])) for p in points])
-        except Exception as error:
-            why = str(error) if isinstance(error, ShapeError) else "it is damaged"
-            notes.append(ReadNote(_guid(product), f"grid line {label}", why[:500]))
-            continue
-        ends.append((label, a, b) if axis.SameSense else (label, b, a))
-    if not ends:
-        return None
-    angle = _lean(unit(sub(ends[0][2], ends[0][1])))
-    origin = ends[0][1]
-    lines = []
-    for i, (label, a, b) in enumerate(ends, 1):
-        p, q = (rotate(sub(end, origin), -angle) for end in (a, b))
-        if abs(q[1] - p[1]) <= math.sin(ANGLE) * distance(p, q):
-            lines.append(GridLine(f"A{i}", label, "x", *_extent((p[1] + q[1]) / 2, p[0], q[0])))
-        elif abs(q[0] - p[0]) <= math.sin(ANGLE) * distance(p, q):
-            lines.append(GridLine(f"A{i}", label, "y", *_extent((p[0] + q[0]) / 2, p[1], q[1])))
-        else:
-            notes.append(ReadNote(_guid(product), f"grid line {label}", "it runs askew to the other lines"))
-    return Grid(f"G{number}", origin, math.degrees(angle), _own_labels(lines))
-
-
-def _extent(offset: float, a: float, b: float) -> tuple[float, float, float]:
-    return _round(offset), _round(min(a, b)), _round(max(a, b))
-
-
-def _lean(direction: Point) -> float:
-    """Return the turn of a grid: the angle of its first line brought between -45° and 45°."""
-    angle = math.atan2(direction[1], direction[0])
-    while angle > math.pi / 4 + 1e-9:
-        angle -= math.pi / 2
-    while angle < -math.pi / 4 - 1e-9:
-        angle += math.pi / 2
-    return 0.0 if abs(cross((1.0, 0.0), (math.cos(angle), math.sin(angle)))) < 1e-9 else angle
-
-
-def _own_labels(lines: list[GridLine]) -> tuple[GridLine, ...]:
-    import msgspec
-
-    seen: set[tuple[str, str]] = set()
-    found = []
-    for line in lines:
-        label, k = line.label, 2
-        while (line.runs, label) in seen:
-            label, k = f"{line.label[:15]}.{k}", k + 1
-        seen.add((line.runs, label))
-        found.append(msgspec.structs.replace(line, label=label))
-    return tuple(found)
 
 
 def _loose_fillings(model: Any, notes: list[ReadNote]) -> None:

@@ -146,6 +146,75 @@ def curve_points(curve: Any, scale: float) -> list[Point]:
     raise ShapeError(f"it is drawn with {curve.is_a()}, which is curved or not known here; only straight ones are read")
 
 
+def arc_of_curve(curve: Any, scale: float) -> tuple[Point, float, float, float] | None:
+    """Return centre, radius, first and last angle (degrees, the last above the first) of an arc or circle; None for others.
+
+    Raises:
+        ShapeError: it is an arc that cannot be read.
+    """
+    if curve.is_a("IfcCircle"):
+        centre, turn = _circle(curve, scale)
+        return centre, float(curve.Radius) * scale, turn, turn + 360.0
+    if curve.is_a("IfcTrimmedCurve") and curve.BasisCurve.is_a("IfcCircle"):
+        return _trimmed_circle(curve, scale)
+    if curve.is_a("IfcCompositeCurve") and len(curve.Segments) == 1:
+        return arc_of_curve(curve.Segments[0].ParentCurve, scale)
+    if curve.is_a("IfcIndexedPolyCurve") and curve.Segments and len(curve.Segments) == 1:
+        segment = curve.Segments[0]
+        if segment.is_a("IfcArcIndex"):
+            points = [_point(curve.Points.CoordList[i - 1], scale) for i in segment.wrappedValue]
+            return arc_through(points[0], points[1], points[2])
+    return None
+
+
+def _circle(curve: Any, scale: float) -> tuple[Point, float]:
+    position = curve.Position
+    centre = _point(position.Location.Coordinates, scale)
+    way = position.RefDirection.DirectionRatios if getattr(position, "RefDirection", None) else (1.0, 0.0)
+    return centre, math.degrees(math.atan2(float(way[1]), float(way[0])))
+
+
+def _trimmed_circle(curve: Any, scale: float) -> tuple[Point, float, float, float]:
+    centre, turn = _circle(curve.BasisCurve, scale)
+    radius = float(curve.BasisCurve.Radius) * scale
+    ends = []
+    for trim in (curve.Trim1, curve.Trim2):
+        points = [t for t in trim if t.is_a("IfcCartesianPoint")]
+        values = [t for t in trim if not t.is_a("IfcCartesianPoint")]
+        if points and (curve.MasterRepresentation != "PARAMETER" or not values):
+            x, y = _point(points[0].Coordinates, scale)
+            ends.append(math.degrees(math.atan2(y - centre[1], x - centre[0])))
+        else:
+            ends.append(turn + _angle_value(float(values[0].wrappedValue)))
+    a, b = ends if curve.SenseAgreement else ends[::-1]
+    return centre, radius, a, a + ((b - a) % 360.0 or 360.0)
+
+
+def _angle_value(value: float) -> float:
+    """Return a trim's parameter in degrees. Files give radians or degrees as their unit says; more than a whole turn of
+    radians can only be degrees."""
+    return math.degrees(value) if abs(value) <= 2 * math.pi + 1e-6 else value
+
+
+def arc_through(a: Point, b: Point, c: Point) -> tuple[Point, float, float, float]:
+    """Return the arc from ``a`` through ``b`` to ``c``, turning left.
+
+    Raises:
+        ShapeError: the three lie in a line.
+    """
+    d = 2 * (a[0] * (b[1] - c[1]) + b[0] * (c[1] - a[1]) + c[0] * (a[1] - b[1]))
+    if abs(d) < 1e-6:
+        raise ShapeError("its arc is straight")
+    sa, sb, sc = (p[0] ** 2 + p[1] ** 2 for p in (a, b, c))
+    x = (sa * (b[1] - c[1]) + sb * (c[1] - a[1]) + sc * (a[1] - b[1])) / d
+    y = (sa * (c[0] - b[0]) + sb * (a[0] - c[0]) + sc * (b[0] - a[0])) / d
+    first, last = (math.degrees(math.atan2(p[1] - y, p[0] - x)) for p in (a, c))
+    left = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]) > 0
+    if not left:
+        first, last = last, first
+    return (x, y), math.hypot(a[0] - x, a[1] - y), first, first + ((last - first) % 360.0 or 360.0)
+
+
 def _without_repeats(points: list[Point]) -> list[Point]:
     found: list[Point] = []
     for p in points:

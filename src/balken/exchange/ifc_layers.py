@@ -1,0 +1,138 @@
+"""Layers of walls in an IFC file: material layer sets, by usage, by set or through the wall's type."""
+
+from collections.abc import Sequence
+from typing import Any, Final
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import TOUCH
+from balken.model.bodies import outer_sides, storey_outline
+from balken.model.walls import (
+    Layer,
+    LayerRole,
+    PlacedBy,
+    Wall,
+    WallBuildUp,
+    from_outer,
+    reach,
+    straightened,
+    thickness_of,
+)
+
+_WORDS: Final[tuple[tuple[LayerRole, tuple[str, ...]], ...]] = (
+    ("insulation", ("insul", "wool", "air", "cavity", "foam", "void")),
+    ("lining", ("gypsum", "plaster", "lining", "drywall", "wallboard", "tile")),
+    ("sheathing", ("sheath", "osb", "plywood", "panel", "membrane")),
+    ("cladding", ("clad", "siding", "render", "stucco", "facing", "veneer", "weatherboard")),
+    (
+        "core",
+        ("stud", "frame", "framing", "timber", "block", "concrete", "masonry", "core", "structur", "brick", "log"),
+    ),
+)
+"""What a layer is by a word in its material's name or category, the surer ones first."""
+_SETS: Final = ("IfcMaterialLayerSetUsage", "IfcMaterialLayerSet")
+
+
+def layers_of(product: Any, scale: float) -> tuple[tuple[str, float, str], ...] | None:
+    """Return a wall's layers from the right of its line to the left: material, thickness in mm, category; None for none."""
+    from ifcopenshell.util.element import get_material
+
+    material = get_material(product, should_skip_usage=False)
+    if material is None or material.is_a() not in _SETS:
+        return None
+    usage = material if material.is_a("IfcMaterialLayerSetUsage") else None
+    found = []
+    for layer in (usage.ForLayerSet if usage else material).MaterialLayers or ():
+        thickness = float(layer.LayerThickness or 0.0) * scale
+        if thickness > TOUCH / 100:
+            name = str(layer.Material.Name or "") if layer.Material else ""
+            own = str(getattr(layer, "Name", None) or "")
+            category = str(getattr(layer, "Category", None) or getattr(layer.Material, "Category", None) or "")
+            found.append(((name or own or "layer")[:80], round(thickness, 6), category))
+    if usage is not None and usage.DirectionSense == "NEGATIVE":
+        found.reverse()
+    return tuple(found) or None
+
+
+def role_of(name: str, category: str) -> LayerRole | None:
+    """Return what a layer is by its words; None where they do not tell."""
+    for text in (category.lower(), name.lower()):
+        if "loadbearing" in text.replace(" ", "").replace("-", ""):
+            return "core"
+        for role, words in _WORDS:
+            if any(w in text for w in words):
+                return role
+    return None
+
+
+def build_up_of(layers: Sequence[tuple[str, float, str]], key: str) -> WallBuildUp:
+    """Return layers as a build-up. Where no word says which layer stands, the thickest that is not insulation does; a
+    brick skin outside another core is cladding."""
+    roles = [role_of(name, category) for name, _, category in layers]
+    cores = [i for i, r in enumerate(roles) if r == "core"]
+    if not cores:
+        rest = [i for i, r in enumerate(roles) if r != "insulation"] or list(range(len(layers)))
+        cores = [max(rest, key=lambda i: (layers[i][1], -i))]
+        roles[cores[0]] = "core"
+    if len(cores) > 1:
+        for i in cores:
+            others = [k for k in cores if k != i and "brick" not in layers[k][0].lower()]
+            if "brick" in layers[i][0].lower() and others:
+                roles[i] = "cladding"
+    first, last = (f(i for i, r in enumerate(roles) if r == "core") for f in (min, max))
+    made = []
+    for i, (name, thickness, _) in enumerate(layers):
+        role = roles[i] or ("sheathing" if i < first else "lining" if i > last else "core")
+        made.append(Layer(name, thickness, role))
+    return WallBuildUp(key, tuple(made))
+
+
+def with_layers(
+    walls: tuple[Wall, ...], layers: dict[str, tuple[tuple[str, float, str], ...]]
+) -> tuple[tuple[Wall, ...], tuple[WallBuildUp, ...], dict[str, str]]:
+    """Give walls their build-ups, from the outer face in; bodies stay where they are.
+
+    Which side of a wall is outside follows from the outline of its storey; inside walls keep the order of the file.
+
+    Returns:
+        The walls, the build-ups, and why the layers of a wall were not taken, by its key.
+    """
+    outside: dict[str, int] = {}
+    for base in dict.fromkeys(w.base for w in walls):
+        storey = straightened(tuple(w for w in walls if w.base == base))
+        outside |= outer_sides(storey, storey_outline(storey))
+    build_ups: list[WallBuildUp] = []
+    refused: dict[str, str] = {}
+    made = []
+    for wall in walls:
+        mine = layers.get(wall.id)
+        if mine is None:
+            made.append(wall)
+            continue
+        total = sum(t for _, t, _ in mine)
+        if abs(total - wall.thickness) > TOUCH:
+            refused[wall.id] = f"its layers add up to {total:.1f} mm and its body is {wall.thickness:.1f} mm thick"
+            made.append(wall)
+            continue
+        left = outside.get(wall.id, -1) > 0
+        new = build_up_of(mine[::-1] if left else mine, f"X{len(build_ups) + 1}")
+        body = next((b for b in build_ups if b.layers == new.layers), None)
+        if body is None:
+            body = new
+            build_ups.append(body)
+        made.append(_placed(wall, body, left))
+    return tuple(made), tuple(build_ups), refused
+
+
+def _placed(wall: Wall, body: WallBuildUp, left: bool) -> Wall:
+    """Say a wall's body by its outer face, where it is."""
+    far, near = reach(wall)
+    inset = far if left else -near
+    places: tuple[PlacedBy, ...] = ("outer face", "core outer", "core centre", "core inner", "inner face")
+    by: PlacedBy = next((p for p in places if abs(from_outer(body, p) - inset) < TOUCH / 2), "free")
+    if by != "free":
+        inset = from_outer(body, by)
+    shift = round(inset if left else -inset, 6) + 0.0
+    return replace(
+        wall, build_up=body.id, by=by, thickness=thickness_of(body), side="right" if left else "left", shift=shift
+    )
