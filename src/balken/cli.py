@@ -115,6 +115,38 @@ def issue(file: Path, folder: Path) -> None:
 
 
 @main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--to", "target", type=click.Path(path_type=Path), required=True, help="CSV file of heights to write.")
+@click.option("--error", "spread", default=5.0, show_default=True, help="Spread of the instrument's error, mm.")
+@click.option("--step", default=3000.0, show_default=True, help="Farthest between two places, mm.")
+@click.option("--seed", default=1, show_default=True, help="The same seed reads the same.")
+def survey(file: Path, target: Path, spread: float, step: float, seed: int) -> None:
+    """Walk round a building with a simulated survey instrument and write the heights of the ground."""
+    from balken.exchange.files import write_atomic
+    from balken.exchange.instrument import MadeUpGround, SimulatedInstrument
+    from balken.exchange.instrument import survey as walk
+    from balken.exchange.spots_csv import spots_csv
+    from balken.model.bodies import storey_outline, storey_walls
+    from balken.model.project import column
+
+    if not (0 <= spread <= 1000 and 100 <= step <= 1e5):
+        _stop("The error lies between 0 and 1000 mm, the step between 100 mm and 100 m.")
+    checked, _ = _worked(file)
+    outlines = [storey_outline(storey_walls(checked.project, x.id)) for x in column(checked.project)]
+    outline = next((o for o in outlines if o), None)
+    if outline is None:
+        _stop(f"The walls of {file.name} enclose nothing, so there is no outline to walk round.")
+    ground = next((x.elevation for x in checked.project.levels if x.role == "ground"), -600.0)
+    instrument = SimulatedInstrument(MadeUpGround(height=ground - 150.0), spread, seed)
+    spots = walk(instrument, outline, step)
+    try:
+        write_atomic(target, spots_csv(spots).encode())
+    except FileError as error:
+        _stop(str(error))
+    click.echo(f"{target}: {len(spots)} heights")
+
+
+@main.command()
 @click.option("--member", type=click.Choice(["joist", "ceiling-joist", "rafter"]), default="joist", show_default=True)
 @click.option("--species", default="DF-L", show_default=True, help="DF-L, HF, SPF, SP, DF-L(N) or SPF-S.")
 @click.option("--grade", default="2", show_default=True, help="SS, 1, 2, 3, 1&Btr, Stud ...")

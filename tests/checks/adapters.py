@@ -1,8 +1,11 @@
 """From a row's inputs to a call of the program, one adapter per topic. Returns None for a quantity it does not know."""
 
 import math
+import re
 from collections.abc import Callable
 from typing import Any
+
+from msgspec.structs import replace
 
 from balken.design.nds import factors
 from balken.design.nds.values import reference
@@ -11,6 +14,11 @@ from balken.exchange.span_text import read_grade, read_species
 from balken.framing.roofs import RafterShape
 from balken.geometry import framing_square, roof_shapes
 from balken.model.catalogue import Section, dressed
+from balken.model.edits.block_module import module_lengths
+from balken.model.masonry import LengthKind, courses, full_units, modular, nearest
+from balken.model.project import FORMAT, Level, Project
+from balken.model.validity import validate
+from balken.model.walls import Layer, Module, Opening, Wall, WallBuildUp
 from balken.units import FOOT, INCH, PSF, PSI
 
 Inputs = dict[str, Any]
@@ -69,6 +77,38 @@ def span(x: Inputs) -> float | None:
         return alone[quantity] / INCH
     if quantity.startswith("bearing length needed at the allowable (unrounded) span"):
         return bearing_needed(asked, _free(limits)) / INCH
+    return None
+
+
+def masonry(x: Inputs) -> float | None:
+    quantity = x["quantity"]
+    length = float(x["unit_mm"].split(" x ")[0])
+    joint = float(x["joint_mm"])
+    module = Module(float(x["module_mm"]), float(x["unit_mm"].split(" x ")[1]) + joint, joint)
+    assert length + joint == 2 * module.length, "half bond"
+    kinds: dict[str, LengthKind] = {"external": "outside", "opening": "opening", "in-between": "between"}
+    words = quantity.split()
+    if quantity.startswith("full "):
+        return full_units(x["n"])
+    if words[1:] == ["length", "of", "n", "modules"]:
+        return modular(x["n"], kinds[words[0]], module)
+    if quantity.startswith("nearest modular"):
+        return nearest(x["wanted_mm"], kinds[words[2]], module)
+    if quantity.startswith("courses needed"):
+        return courses(x["wall_height_mm"], module)
+    beside = re.match(
+        r"wall left beside a (\d+)-module opening that starts (\d+) mm from the end of a (\d+) mm wall", quantity
+    )
+    if beside:
+        n, start, whole = (int(v) for v in beside.groups())
+        wall = Wall("W", "w", (0.0, 0.0), (float(whole), 0.0), 190.0, "left", "L", "P", build_up="X")
+        hole = Opening("o", "opening", float(start), modular(n, "opening", module), 2000.0, 0.0)
+        levels = (Level("L", "Floor", "floor", 0.0), Level("P", "Plate", "plate", 2600.0))
+        body = WallBuildUp("X", (Layer("block", 190.0, "core"),), module)
+        made = Project(FORMAT, "", "metric", levels, walls=(replace(wall, openings=(hole,)),), wall_build_ups=(body,))
+        found = module_lengths(validate(made))
+        assert all(abs(item.off) < 1e-6 for item in found)
+        return found[-1].length
     return None
 
 
@@ -181,5 +221,6 @@ ADAPTERS: dict[str, Adapter] = {
     "rafter_span": span,
     "ceiling_joist_span": span,
     "design_values": design_values,
+    "masonry_modules": masonry,
     "roof_geometry": roof_geometry,
 }

@@ -312,11 +312,11 @@ def test_in_space_and_picking(window: Window, qtbot: QtBot) -> None:
 
 def test_paper_turns_and_shows_every_sheet(window: Window, qtbot: QtBot) -> None:
     window.show_view("paper")
-    assert len(window.paper.sheets) == 12
+    assert len(window.paper.sheets) == 16
     window.paper.turn(5)
     assert window.paper.page == 5
     window.paper.turn(99)
-    assert window.paper.page == 11
+    assert window.paper.page == 15
     assert not window.paper.grab().isNull()
 
 

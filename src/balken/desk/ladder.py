@@ -150,8 +150,11 @@ class Ladder(QWidget):
         t = self.theme
         system = self.building.project.system
         normal, bold = font(12), font(12, bold=True)
+        self._locks(painter)
         for level, y in self._words():
             line = self.y_of(level.elevation)
+            if not level.held:
+                self._follows(painter, line)
             on = level.id in (self.level, self._hover)
             ink = QPen(QColor(t.accent if on else t.quiet), 1.4 if on else 1.0)
             ink.setDashPattern([10, 3, 2, 3])
@@ -168,6 +171,25 @@ class Ladder(QWidget):
             painter.setPen(QColor(t.accent if on else t.quiet))
             width = QFontMetricsF(painter.font()).horizontalAdvance(text)
             self._text(painter, self.width() - 12 - width, y, text)
+
+    def _follows(self, painter: QPainter, y: float) -> None:
+        """An open ring on the line of a level that follows from what is built up to it."""
+        painter.setPen(QPen(QColor(self.theme.ink), 1.2))
+        painter.setBrush(QColor(self.theme.panel))
+        painter.drawEllipse(QPointF(7, y), 3.2, 3.2)
+
+    def _locks(self, painter: QPainter) -> None:
+        """A bar at the right that joins levels which move together."""
+        groups: dict[str, list[float]] = {}
+        for level in self.building.project.levels if self.building else ():
+            if level.lock:
+                groups.setdefault(level.lock, []).append(self.y_of(level.elevation))
+        painter.setPen(QPen(QColor(self.theme.ink), 1.6))
+        for i, ys in enumerate(groups.values()):
+            x = self.width() - 4.0 - 3.0 * i
+            painter.drawLine(QPointF(x, min(ys)), QPointF(x, max(ys)))
+            for y in ys:
+                painter.drawLine(QPointF(x - 4, y), QPointF(x, y))
 
     def _ridge(self, painter: QPainter) -> None:
         """The top of the roof follows from the pitch: a line to read, not to drag."""

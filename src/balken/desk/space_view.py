@@ -4,24 +4,25 @@ import math
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QPointF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from balken.desk.shown import Shown
-from balken.desk.theme import Theme
+from balken.desk.theme import Theme, font
 from balken.framing.member import Member
 from balken.geometry.plane import add, dot, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
 from balken.model.bodies import bodies, storey_walls
-from balken.model.project import wall_base, wall_top
+from balken.model.grids import line_points
+from balken.model.project import column, wall_base, wall_top
 from balken.model.walls import Wall
 
 
 class SpaceView(QWidget):
     """All members at true place; drag turns, right drag pans, wheel zooms, click picks."""
 
-    picked = Signal(str)
+    picked = Signal(str, bool)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -70,6 +71,24 @@ class SpaceView(QWidget):
         painter.fillRect(self.rect(), QColor(self.theme.paper))
         if self._image is not None:
             painter.drawImage(0, 0, self._image)
+        self._grid_labels(painter)
+
+    def _grid_labels(self, painter: QPainter) -> None:
+        """Write the labels of grid lines where their ends lie in the picture."""
+        if self._scene is None:
+            return
+        ratio = self.devicePixelRatioF()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(font(12, bold=True))
+        for label, key, place in self._scene.labels:
+            x, y = self._scene.to_pixel(place)
+            at = QPointF(x / ratio, self.height() - y / ratio)
+            on = key in self.chosen
+            painter.setPen(QPen(QColor(self.theme.accent if on else self.theme.quiet), 1.2))
+            painter.setBrush(QColor(self.theme.paper))
+            painter.drawEllipse(at, 10, 10)
+            painter.setPen(QColor(self.theme.accent if on else self.theme.ink))
+            painter.drawText(QRectF(at.x() - 14, at.y() - 10, 28, 20), Qt.AlignmentFlag.AlignCenter, label)
 
     def resizeEvent(self, event: object) -> None:
         self._stale = True
@@ -111,9 +130,8 @@ class SpaceView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._press and not self._moved and self._scene and self._press[1] == Qt.MouseButton.LeftButton:
             ratio = self.devicePixelRatioF()
-            self.picked.emit(
-                self._scene.pick(event.position().x() * ratio, (self.height() - event.position().y()) * ratio)
-            )
+            key = self._scene.pick(event.position().x() * ratio, (self.height() - event.position().y()) * ratio)
+            self.picked.emit(key, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         self._press = None
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -157,6 +175,7 @@ class _Scene:
             self.renderer.AddLight(light)
         self.window.AddRenderer(self.renderer)
         self.keys: list[str] = []
+        self.labels: list[tuple[str, str, tuple[float, float, float]]] = []
         self.centre = np.zeros(3)
         self.radius = 1.0
 
@@ -178,7 +197,30 @@ class _Scene:
         self.renderer.AddActor(_edges(wood, theme.grain, 0.55 if theme.name == "light" else 0.35))
         self.renderer.AddActor(_edges(stone, theme.ink if theme.name == "light" else theme.stipple, 0.6))
         self._walls(building, chosen, theme)
+        self._grids(building, theme)
         self._locate(members)
+
+    def _grids(self, building: Shown, theme: Theme) -> None:
+        """Grid lines at the height of the lowest floor, so that the building stands on its setting out."""
+        project = building.project
+        floors = [x.elevation for x in column(project) if x.role == "floor"]
+        z = floors[0] if floors else 0.0
+        self.labels = []
+        lines = []
+        for g in project.grids:
+            for x in g.lines:
+                points = line_points(g, x)
+                lines.append([(*p, z) for p in points])
+                self.labels.append((x.label, f"grid:{g.id}/{x.id}", (*points[0 if x.heads != "end" else -1], z)))
+        if lines:
+            self.renderer.AddActor(_polylines(lines, theme.quiet, 0.8))
+
+    def to_pixel(self, place: tuple[float, float, float]) -> tuple[float, float]:
+        """Return where a place lies in the picture, pixels from the lower left."""
+        self.renderer.SetWorldPoint(*place, 1.0)
+        self.renderer.WorldToDisplay()
+        x, y, _ = self.renderer.GetDisplayPoint()
+        return float(x), float(y)
 
     def _walls(self, building: Shown, chosen: frozenset[str], theme: Theme) -> None:
         """The architect's walls as a thin drawing in the air, so that the storeys hang together."""
@@ -354,27 +396,31 @@ def _faces(solids: list[Extrusion], colour: str) -> Any:
 
 
 def _edges(solids: list[Extrusion], colour: str, opacity: float) -> Any:
+    lines: list[list[Any]] = []
+    for solid in solids:
+        near, far = solid.faces()
+        lines += [[*near, near[0]], [*far, far[0]], *([a, b] for a, b in zip(near, far))]
+    return _polylines(lines, colour, opacity)
+
+
+def _polylines(lines: list[list[Any]], colour: str, opacity: float) -> Any:
+    """Return lines through places as one thin drawing."""
     from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
     from vtkmodules.vtkCommonCore import vtkPoints
     from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
     from vtkmodules.vtkRenderingCore import vtkActor, vtkPolyDataMapper
 
-    points: list[Any] = []
-    lines: list[tuple[int, int, int]] = []
-    for solid in solids:
-        base = len(points)
-        near, far = solid.faces()
-        n = len(near)
-        points += near + far
-        for k in range(n):
-            j = (k + 1) % n
-            lines += [(2, base + k, base + j), (2, base + n + k, base + n + j), (2, base + k, base + n + k)]
+    points = [p for line in lines for p in line]
+    flat: list[int] = []
+    for line in lines:
+        first = flat[-1] + 1 if flat else 0
+        flat += [len(line), *range(first, first + len(line))]
     data = vtkPolyData()
     spots = vtkPoints()
     spots.SetData(numpy_to_vtk(np.array(points, dtype=float).reshape(-1, 3), deep=True))
     data.SetPoints(spots)
     cells = vtkCellArray()
-    cells.ImportLegacyFormat(numpy_to_vtkIdTypeArray(np.array(lines, dtype=np.int64).reshape(-1), deep=True))
+    cells.ImportLegacyFormat(numpy_to_vtkIdTypeArray(np.array(flat, dtype=np.int64), deep=True))
     data.SetLines(cells)
     mapper = vtkPolyDataMapper()
     mapper.SetInputData(data)

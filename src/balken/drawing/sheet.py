@@ -1,6 +1,7 @@
 """Sheets: a drawing at a scale that fits the paper, with a title block and notes."""
 
 import math
+from collections.abc import Callable
 
 import msgspec
 
@@ -8,7 +9,9 @@ from balken.design.building import Checked, worst_of
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
 from balken.drawing.plan import plan, plan_notes, pretty
 from balken.drawing.tiers import Tier
+from balken.drawing.upright import View, upright_view
 from balken.fit.findings import KIND_WORDS, Finding, amount_text
+from balken.model.project import Project
 from balken.units import INCH, System, format_area_load, format_length, format_run
 
 PAPERS: dict[str, tuple[tuple[str, float, float], ...]] = {
@@ -50,20 +53,58 @@ class Sheet(msgspec.Struct, frozen=True):
 
 def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Finding, ...], date: str = "") -> Sheet:
     """Return the plan of a tier on the smallest paper and at the largest scale that hold it."""
-    system = checked.project.system
     lines = plan(checked, tier)
-    scale, text, paper = _fit(checked, tier, lines, system)
-    name, width, height = paper
-    drawing = lines + plan_notes(checked, tier, scale)
+    laid = _laid(lambda scale: lines + plan_notes(checked, tier, scale), lines, checked.project.system)
+    title = title_of(tier)
+    words = _Words(title, number, laid.text, date, tuple(_notes(checked, tier)))
+    mine = tuple(f for f in findings if f.host == tier.id)
+    return _sheet(checked, laid, words, mine)
+
+
+def upright_sheet(checked: Checked, view: View, title: str, number: str, date: str = "") -> Sheet:
+    """Return an elevation or section on the smallest paper and at the largest scale that hold it."""
+    laid = _laid(lambda scale: upright_view(checked, view, scale), upright_view(checked, view), checked.project.system)
+    return _sheet(checked, laid, _Words(title, number, laid.text, date), ())
+
+
+class _Laid(msgspec.Struct, frozen=True):
+    """A drawing on its paper: the scale, and where its origin lies."""
+
+    scale: float
+    text: str
+    paper: tuple[str, float, float]
+    origin: tuple[float, float]
+    drawing: Drawing
+
+
+class _Words(msgspec.Struct, frozen=True):
+    """The words of a sheet's column."""
+
+    title: str
+    number: str
+    scale: str
+    date: str
+    notes: tuple[str, ...] = ("",)
+
+
+def _laid(make: Callable[[float], Drawing], lines: Drawing, system: System) -> _Laid:
+    scale, text, paper = _fit(make, lines, system)
+    drawing = make(scale)
     x0, y0, x1, y1 = _grown(drawing, scale)
-    room_w, room_h = width - 3 * MARGIN - BLOCK, height - 2 * MARGIN
+    room_w, room_h = paper[1] - 3 * MARGIN - BLOCK, paper[2] - 2 * MARGIN
     origin = (
         1.5 * MARGIN + (room_w - (x1 - x0) / scale) / 2 - x0 / scale,
         MARGIN + (room_h - (y1 - y0) / scale) / 2 - y0 / scale,
     )
-    title = title_of(tier)
-    block = frame_of(width, height) + _block(checked, tier, title, number, text, width, height, findings, date)
-    return Sheet(number, title, name, width, height, scale, text, origin, drawing, block)
+    return _Laid(scale, text, paper, origin, drawing)
+
+
+def _sheet(checked: Checked, laid: _Laid, words: _Words, findings: tuple[Finding, ...]) -> Sheet:
+    name, width, height = laid.paper
+    block = frame_of(width, height) + _block(checked.project, words, width, height, findings)
+    return Sheet(
+        words.number, words.title, name, width, height, laid.scale, laid.text, laid.origin, laid.drawing, block
+    )
 
 
 def title_of(tier: Tier) -> str:
@@ -72,12 +113,14 @@ def title_of(tier: Tier) -> str:
             "roof": "Roof framing plan"}.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")  # fmt: skip
 
 
-def _fit(checked: Checked, tier: Tier, lines: Drawing, system: System) -> tuple[float, str, tuple[str, float, float]]:
+def _fit(
+    make: Callable[[float], Drawing], lines: Drawing, system: System
+) -> tuple[float, str, tuple[str, float, float]]:
     best: tuple[float, str, tuple[str, float, float]] | None = None
     for paper in PAPERS[system]:
         room_w, room_h = paper[1] - 3 * MARGIN - BLOCK, paper[2] - 2 * MARGIN - 6
         for scale, text in SCALES[system]:
-            x0, y0, x1, y1 = _grown(lines + plan_notes(checked, tier, scale), scale)
+            x0, y0, x1, y1 = _grown(make(scale), scale)
             if (x1 - x0) / scale <= room_w and (y1 - y0) / scale <= room_h:
                 if best is None or scale < best[0]:
                     best = best if best and best[0] <= READABLE else (scale, text, paper)
@@ -111,11 +154,9 @@ def frame_of(width: float, height: float) -> tuple[Mark, ...]:
 
 
 def _block(
-    checked: Checked, tier: Tier, title: str, number: str, scale: str, width: float, height: float,
-    findings: tuple[Finding, ...], date: str,
-) -> tuple[Mark, ...]:  # fmt: skip
+    project: Project, words: _Words, width: float, height: float, findings: tuple[Finding, ...]
+) -> tuple[Mark, ...]:
     x = width - MARGIN - BLOCK + 4
-    project = checked.project
     marks: list[Mark] = []
 
     def line(text: str, y: float, size: float = 2.4, *, bold: bool = False, quiet: bool = False) -> None:
@@ -123,22 +164,21 @@ def _block(
 
     y = height - 14.0
     line(project.name[:34], y, 5.0, bold=True)
-    for text in _notes(checked, tier):
+    for text in words.notes:
         y -= 4.6
         line(text, y, 2.4, quiet=text.startswith("  "))
-    mine = [f for f in findings if f.host == tier.id]
-    if mine:
+    if findings:
         y -= 8
         line("Open points", y, 2.8, bold=True)
-        for f in mine[:12]:
+        for f in findings[:12]:
             for piece in wrap(f"{KIND_WORDS[f.kind]} {amount_text(project, f)}: {f.place}", 40):
                 y -= 4.2
                 line(piece, y)
-    line(title, 40, 4.2, bold=True)
-    line(f"scale {scale}", 33.5, 2.8)
-    line(date, 28.5, 2.4, quiet=True)
+    line(words.title, 40, 4.2, bold=True)
+    line(f"scale {words.scale}", 33.5, 2.8)
+    line(words.date, 28.5, 2.4, quiet=True)
     line("sheet", 19, 2.4, quiet=True)
-    line(number, 11, 7.0, bold=True)
+    line(words.number, 11, 7.0, bold=True)
     marks.append(Stroke(((x - 4, 48), (width - MARGIN / 2, 48)), "hair"))
     marks.append(Label("Dimensions of structure and outer wall faces.", (x, 50), 2.0, "start", quiet=True))
     return tuple(marks)

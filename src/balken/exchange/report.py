@@ -8,8 +8,8 @@ from balken.fit.findings import KIND_WORDS, Finding, amount_text
 from balken.framing.member import CONCRETE_ROLES
 from balken.loads.cases import CASES
 from balken.model.grids import grid_ends
-from balken.model.project import ROLE_WORDS, Project, column, wall_base, wall_top
-from balken.model.walls import wall_length
+from balken.model.project import ROLE_WORDS, Project, column, wall_base, wall_build_up, wall_top
+from balken.model.walls import name_of, wall_length
 from balken.units import format_force, format_length, format_run
 
 REPORT_FORMAT = 1
@@ -47,6 +47,11 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
             "soil_reaction_N": dict(zip(CASES, checked.path.soil_total)),
             "open_N": {c: math.fsum(e.forces[i] for e in checked.path.open_ends) for i, c in enumerate(CASES)},
         },
+        "references": [
+            {"id": r.source or r.id, "name": r.name, "kind": r.kind, "outline_mm": [list(p) for p in r.outline],
+             "bottom_mm": r.bottom, "top_mm": r.top}
+            for r in project.references
+        ],
         "unread": [{"source": n.source, "what": n.what, "why": n.why} for n in project.notes],
     }  # fmt: skip
 
@@ -76,6 +81,7 @@ def _walls(project: Project) -> list[Document]:
             "shift_mm": w.shift,
             "base_mm": wall_base(project, w),
             "height_mm": wall_top(project, w) - wall_base(project, w),
+            "build_up": name_of(body, project.system) if (body := wall_build_up(project, w)) else None,
             "openings": [
                 {
                     "id": o.id,

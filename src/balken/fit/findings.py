@@ -17,8 +17,19 @@ from balken.model.catalogue import catalogue_of
 from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
 from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
 from balken.model.edits.walls import set_walls
+from balken.model.ground import height_at, surface_of
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_base, wall_top
+from balken.model.project import (
+    FloorArea,
+    FoundationRun,
+    GableRoof,
+    Level,
+    Project,
+    host_record,
+    level,
+    wall_base,
+    wall_top,
+)
 from balken.model.walls import Wall, arc_middle, whole
 from balken.units import format_force, format_length, format_run
 
@@ -86,34 +97,60 @@ def _ground(checked: Checked, memo: Memo) -> Iterable[Finding]:
     if ground is None:
         return
     for floor in project.floors:
-        if run_under(project, floor) is None:
+        run = run_under(project, floor)
+        if run is None:
             continue
         top = level(project, floor.level)
-        short = project.site.clearance - (top.elevation - ground.elevation)
+        _, (high, where) = _ground_at(checked, run, ground)
+        above = top.elevation - high
+        short = project.site.clearance - above
         if short > TOUCH:
             yield Finding(
-                "clearance", top.name, short, "mm",
-                f"{top.name} lies {_run(project, top.elevation - ground.elevation)} above {ground.name}; it needs"
+                "clearance", top.name + _at(project, where), short, "mm",
+                f"{top.name} lies {_run(project, above)} above the ground{_at(project, where)}; it needs"
                 f" {_run(project, project.site.clearance)}. Raise the floor and its foundation, or lower the ground,"
                 f" by {_run(project, short)}.",
-                f"floor:{floor.id}", height=(ground.elevation, top.elevation),
-                mend=_level_mend(project, ground, ground.elevation - short),
+                f"floor:{floor.id}", at=where, height=(high, top.elevation),
+                mend=_level_mend(project, ground, ground.elevation - short) if where is None else None,
             )  # fmt: skip
     for run in project.runs:
         bottom, base = level(project, run.bottom), level(project, run.base)
-        frost = ground.elevation - project.site.frost_depth
-        high = bottom.elevation - frost
-        if high > TOUCH:
+        (low, where), _ = _ground_at(checked, run, ground)
+        frost = low - project.site.frost_depth
+        up = bottom.elevation - frost
+        if up > TOUCH:
             yield Finding(
-                "frost", f"footing {run.name}", high, "mm",
-                f"Footing {run.name} bears {_len(project, ground.elevation - bottom.elevation)} below {ground.name}; frost"
-                f" reaches {_len(project, project.site.frost_depth)}. Lower the footing by {_len(project, high)}.",
-                f"run:{run.id}", height=(frost, bottom.elevation),
+                "frost", f"footing {run.name}{_at(project, where)}", up, "mm",
+                f"Footing {run.name} bears {_len(project, low - bottom.elevation)} below the ground{_at(project, where)};"
+                f" frost reaches {_len(project, project.site.frost_depth)}. Lower the footing by {_len(project, up)}.",
+                f"run:{run.id}", at=where, height=(frost, bottom.elevation),
                 mend=Mend(
-                    f"Lower {bottom.name} and {base.name} by {_len(project, high)}",
-                    partial(_lower_both, keys=(bottom.id, base.id), by=high),
+                    f"Lower {bottom.name} and {base.name} by {_len(project, up)}",
+                    partial(_lower_both, keys=(bottom.id, base.id), by=up),
                 ),
             )  # fmt: skip
+
+
+Height = tuple[float, Point | None]
+"""A height of the ground, and where; no place where the ground level alone is known."""
+
+
+def _ground_at(checked: Checked, run: FoundationRun, ground: Level) -> tuple[Height, Height]:
+    """Return the lowest and the highest ground along a foundation: of the measured heights, else the ground level."""
+    spots = checked.project.spots
+    if not spots:
+        return (ground.elevation, None), (ground.elevation, None)
+    surface = surface_of(spots)
+    host = f"run:{run.id}"
+    corners = [p for m in checked.structure.members if m.host == host and m.role == "stem" for p in m.solid.plan()]
+    heights = sorted((height_at(surface, p), p) for p in dict.fromkeys(corners))
+    if not heights:
+        return (ground.elevation, None), (ground.elevation, None)
+    return heights[0], heights[-1]
+
+
+def _at(project: Project, where: Point | None) -> str:
+    return f" {place_name(project, where)}" if where else ""
 
 
 def _bases(checked: Checked, memo: Memo) -> Iterable[Finding]:

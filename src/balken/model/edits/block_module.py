@@ -98,15 +98,21 @@ def _lengths(wall: Wall, module: Module, storey: tuple[Wall, ...], looks: dict[s
         ends.append(_end_face(wall, at, forward, storey, looks))
     (a, back), (b, ahead) = ends
     face = add(wall.start, left(way), _face_of(wall, looks))
-    kind = kind_between(not back, ahead)
-    found = [ModuleLength(wall.id, kind, add(face, way, a), add(face, way, b), b - a, off_by(b - a, kind, module))]
-    for hole in wall.openings:
-        p, q = add(face, way, hole.at), add(face, way, hole.at + hole.width)
+
+    def length(low: float, high: float, kind: LengthKind, name: str = "") -> ModuleLength:
+        p, q = add(face, way, low), add(face, way, high)
+        return ModuleLength(wall.id, kind, p, q, high - low, off_by(high - low, kind, module), name)
+
+    found = [length(a, b, kind_between(not back, ahead))]
+    edge, edge_back = a, not back
+    for hole in sorted(wall.openings, key=lambda o: o.at):
         name = f"{wall.id}/{hole.id}"
-        found.append(ModuleLength(wall.id, "opening", p, q, hole.width, off_by(hole.width, "opening", module), name))
-        pier = hole.at - a
-        kind = kind_between(not back, True)
-        found.append(ModuleLength(wall.id, kind, add(face, way, a), p, pier, off_by(pier, kind, module), name))
+        found.append(length(hole.at, hole.at + hole.width, "opening", name))
+        if hole.at - edge > SLACK:  # the pier before it, from the wall's end or from the opening before
+            found.append(length(edge, hole.at, kind_between(edge_back, True), name))
+        edge, edge_back = max(edge, hole.at + hole.width), True
+    if wall.openings and b - edge > SLACK:
+        found.append(length(edge, b, kind_between(True, ahead), f"{wall.id}/end"))
     return found
 
 
