@@ -11,6 +11,8 @@ from balken.fit.findings import KIND_WORDS, Finding, amount_text
 from balken.units import format_force
 
 ROW = 30
+MOST_SPOKEN = 20
+"""So many findings are read out to assistive tools at once."""
 
 
 class FitRows(QWidget):
@@ -41,7 +43,8 @@ class FitRows(QWidget):
         if self.chosen >= len(self.findings):
             self.chosen = -1
         self.setMinimumHeight(ROW * max(1, len(self.findings)))
-        self.setAccessibleName("Fit list: " + ("; ".join(f.text for f in self.findings) or "everything fits"))
+        words = "; ".join(f.text for f in self.findings[:MOST_SPOKEN])
+        self.setAccessibleName("Fit list: " + (words or "everything fits"))
         self.update()
 
     def _zones(self) -> tuple[float, float]:
@@ -56,8 +59,9 @@ class FitRows(QWidget):
             painter.setPen(QColor(t.quiet))
             painter.drawText(QPointF(14, 18), "Everything fits.")
             return
-        for i, finding in enumerate(self.findings):
-            self._row(painter, i, finding)
+        first, last = event.rect().top() // ROW, event.rect().bottom() // ROW
+        for i in range(max(0, first), min(len(self.findings), last + 1)):
+            self._row(painter, i, self.findings[i])
 
     def _row(self, painter: QPainter, i: int, f: Finding) -> None:
         t, y = self.theme, i * ROW

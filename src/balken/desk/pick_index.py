@@ -6,7 +6,7 @@ from collections.abc import Iterable
 import numpy as np
 
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
-from balken.geometry.plane import Point, distance_to_segment, edges, signed_area
+from balken.geometry.plane import Point, distance_to_segment, edges, holds, signed_area
 
 Box = tuple[float, float, float, float]
 
@@ -46,7 +46,7 @@ class PickIndex:
         for i in near.tolist():
             mark = self.marks[i]
             if isinstance(mark, Patch):
-                if _holds(mark.ring, p):
+                if holds(mark.ring, p):
                     inside.append((abs(signed_area(mark.ring)), mark.key))
                 else:
                     close.append((min(distance_to_segment(p, *e) for e in edges(mark.ring)), mark.key))
@@ -96,12 +96,3 @@ def _box(mark: Mark) -> Box:
         return x, y, x, y
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     return min(xs), min(ys), max(xs), max(ys)
-
-
-def _holds(ring: tuple[Point, ...], p: Point) -> bool:
-    """Tell whether a ring holds a place, by the crossings of a ray to the right."""
-    odd = False
-    for (x0, y0), (x1, y1) in edges(ring):
-        if (y0 > p[1]) != (y1 > p[1]) and p[0] < x0 + (p[1] - y0) / (y1 - y0) * (x1 - x0):
-            odd = not odd
-    return odd

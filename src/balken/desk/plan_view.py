@@ -382,7 +382,7 @@ class PlanView(QWidget):
             vector = self._step_vector(self._away(event.position()))
             if max(abs(vector[0]), abs(vector[1])) * self.scale > 4 or self._dragging:
                 self._dragging, self._vector = True, vector
-                self.update()
+                self.repaint()  # the plan answers at once; what follows from the drag comes in the next turn
                 self.dragged.emit(self._grab[0], vector, True)
                 return
         if self.run is not None:

@@ -268,7 +268,7 @@ class Slip(QScrollArea):
     def title(self, mark: str, kind: str, right: str = "") -> None:
         """Write the head of the slip."""
         row = QHBoxLayout()
-        name = QLabel(mark)
+        name = QLabel(polish(mark))
         name.setFont(font(18, bold=True))
         name.setStyleSheet("font-size: 18px; font-weight: 600;")
         row.addWidget(name)
@@ -297,7 +297,7 @@ class Slip(QScrollArea):
         grid = QGridLayout()
         grid.setColumnMinimumWidth(0, 92)
         grid.setColumnStretch(1, 1)
-        grid.addWidget(caption(name, quiet=True), 0, 0, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(caption(polish(name), quiet=True), 0, 0, Qt.AlignmentFlag.AlignTop)
         grid.addWidget(caption(polish(text)), 0, 1)
         self.column.addLayout(grid)
 

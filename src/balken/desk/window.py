@@ -453,7 +453,7 @@ class Window(QMainWindow):
         below, memo = self._below(tier), self.building.memo
         self.plan.show_plan(
             shown, plan(shown.checked, tier, memo), plan(shown.checked, below, memo) if below else (),
-            partial(plan_notes, shown.checked, tier), chosen,
+            partial(plan_notes, shown.checked, tier, memo=memo), chosen,
         )  # fmt: skip
         self.board_title.setText(title_of(tier).replace(" plan", ""))
         self.board_scale.setText(f"plan · {self.plan.caption()}")

@@ -32,7 +32,7 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
     marks: list[Mark] = list(_laid_under(project, tier))
     members = [m for m in checked.structure.members if m.host == tier.id]
     if tier.kind == "walls":
-        marks += memo(walls_cut, storey_of(project, tier.walls_on), project.wall_build_ups)
+        marks += memo(walls_cut, storey_of(project, tier.walls_on), project.wall_build_ups, memo)
     elif tier.kind == "ground":
         footings = [m for m in members if m.role == "footing"]
         stems = [m for m in members if m.role == "stem"]
@@ -42,7 +42,7 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
         marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
         marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in members if m.role == "sill"]
     else:
-        marks += memo(walls_faint, storey_of(project, tier.walls_on))
+        marks += memo(walls_faint, storey_of(project, tier.walls_on), memo)
         marks += [_member(m) for m in members if m.role != "subfloor"]
     marks += supports_on(checked, tier)
     return tuple(marks)
@@ -90,9 +90,9 @@ def _laid_under(project: Project, tier: Tier) -> list[Mark]:
     return found
 
 
-def walls_faint(walls: tuple[Wall, ...]) -> tuple[Mark, ...]:
+def walls_faint(walls: tuple[Wall, ...], memo: Memo) -> tuple[Mark, ...]:
     """Return walls as a ground for what lies on them."""
-    shapes = bodies(straightened(walls))
+    shapes = memo(bodies, straightened(walls))
     marks: list[Mark] = [Patch(b.ring, "wall", "none", f"wall:{whole(k)}") for k, b in shapes.items()]
     return (*marks, *(Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])))
 
@@ -116,12 +116,12 @@ _LAYER_FILL: Final[dict[str, Fill]] = {
 }  # fmt: skip
 
 
-def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...]) -> tuple[Mark, ...]:
+def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo: Memo) -> tuple[Mark, ...]:
     """Draw walls cut, layer by layer where their layers are known; openings left white with their jambs, windows with the
     line of the glass, doors with the leaf."""
     marks: list[Mark] = []
     pieces = straightened(walls)
-    shapes = bodies(pieces)
+    shapes = memo(bodies, pieces)
     known = {b.id: b for b in build_ups}
     rings = layer_rings(pieces, known)
     for piece in pieces:
@@ -168,16 +168,17 @@ def _arc(centre: Point, start: Point, end: Point) -> list[Point]:
     ]
 
 
-def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
+def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = None) -> Drawing:
     """Return grid, dimensions and words of a tier's plan.
 
     Args:
         checked: the building.
         tier: the tier.
         paper: mm of building to a mm of paper (48 for 1/4" to the foot).
+        memo: what is remembered between edits.
     """
     project, system = checked.project, checked.project.system
-    frame = plan_frame(checked, tier)
+    frame = plan_frame(checked, tier, memo)
     if frame is None:
         return ()
     marks: list[Mark] = []
@@ -249,13 +250,13 @@ def _overhang(checked: Checked, tier: Tier) -> float:
     return roof.overhang if roof else 0.0
 
 
-def plan_frame(checked: Checked, tier: Tier) -> Frame | None:
+def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame | None:
     """Return the frame of a plan: round the walls of a tier, else its members, along the way the building lies.
 
     Dimensions of a building that lies askew to the axes must run along its own walls.
     """
     project = checked.project
-    shapes = bodies(storey_walls(project, tier.walls_on))
+    shapes = (memo or Memo())(bodies, storey_walls(project, tier.walls_on))
     points = [p for b in shapes.values() for p in b.ring]
     if not points:
         points = [p for m in checked.structure.members if m.host == tier.id for p in m.solid.plan()]

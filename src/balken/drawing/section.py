@@ -37,7 +37,7 @@ def wall_section(checked: Checked, findings: tuple[Finding, ...], memo: Memo) ->
     for run in project.runs:
         parts += [SectionPart(f"run:{run.id}", m) for m in _foundation(checked, run.id)]
     for base in dict.fromkeys(w.base for w in project.walls):
-        wall = _carrying_wall(checked, base)
+        wall = _carrying_wall(checked, base, memo)
         if wall:
             parts += [SectionPart(f"walls:{base}", m) for m in _wall(project, wall)]
     for floor in project.floors:
@@ -70,10 +70,11 @@ def wall_section(checked: Checked, findings: tuple[Finding, ...], memo: Memo) ->
     return tuple(parts)
 
 
-def _carrying_wall(checked: Checked, base: str) -> Wall | None:
+def _carrying_wall(checked: Checked, base: str, memo: Memo) -> Wall | None:
     """Return the outside wall of a storey that most members bear on."""
     counts: dict[str, int] = {}
-    outer = set(outer_sides(storey_walls(checked.project, base), storey_outline(storey_walls(checked.project, base))))
+    walls = storey_walls(checked.project, base)
+    outer = set(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
     for m in checked.structure.members:
         for s in m.supports:
             key = s.on.removeprefix("wall:").rsplit(":", 1)[-1].split(".")[0]

@@ -1,5 +1,6 @@
 """The fit list: one function a kind of finding, over a building that was worked out."""
 
+import math
 from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Final, Literal
@@ -421,6 +422,9 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for end in checked.path.open_ends:
         if end.source not in unsupported:  # those have a line of their own
             by_source.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))
+    if not project.runs and by_source:
+        yield _nothing_under(checked, by_source)
+        return
     names = {f"wall:{w.id}": f"wall {w.name}" for w in project.walls}
     marks = {m.id: m.mark for m in checked.structure.members}
     for source, ends in by_source.items():
@@ -443,6 +447,20 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
             " an outline reaches past its joists or rafters.",
             "", (),
         )  # fmt: skip
+
+
+def _nothing_under(checked: Checked, by_source: dict[str, list[tuple[Point, float]]]) -> Finding:
+    """Before there is a foundation, one line says so for the whole building."""
+    project = checked.project
+    force = math.fsum(f for ends in by_source.values() for _, f in ends)
+    walls = len({whole(s) for s in by_source})
+    lowest = min(project.walls, key=lambda w: (wall_base(project, w), w.id))
+    return Finding(
+        "load path", f"under {level(project, lowest.base).name}", force, "N",
+        f"{format_force(force, project.system)} from {walls} {'wall' if walls == 1 else 'walls'} find nothing that carries"
+        " them further down: there is no foundation yet. Place one.",
+        f"walls:{lowest.base}",
+    )  # fmt: skip
 
 
 def _stock(checked: Checked, memo: Memo) -> Iterable[Finding]:

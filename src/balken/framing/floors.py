@@ -1,6 +1,7 @@
 """Joist floors and ceilings: joists between bearings, rims round the ends, subfloor on top."""
 
 from itertools import pairwise
+from typing import NamedTuple
 
 from balken.framing.layout import (
     Row,
@@ -31,7 +32,13 @@ OnRow = tuple[str, float, float]
 """A bearing on a row: its name, from, to."""
 
 
-Bearing = tuple[str, Ring]
+class Bearing(NamedTuple):
+    """A bearing in the local plan: its name, its ring with the box round it, and whether its long side lies square."""
+
+    on: str
+    ring: Ring
+    box: tuple[float, float, float, float]
+    square: bool
 
 
 def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing], list[Bearing]]:
@@ -41,7 +48,8 @@ def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing]
     for strip in strips:
         ring = tuple(to_local(p, angle) for p in strip.ring)
         direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
-        (along if abs(direction[0]) < 4 * ANGLE else across).append((strip.on, ring))
+        found = Bearing(strip.on, ring, box(ring), abs(direction[1]) < ANGLE)
+        (along if abs(direction[0]) < 4 * ANGLE else across).append(found)
     return across, along
 
 
@@ -54,40 +62,37 @@ def stretches(row: Row, across: list[Bearing], along: list[Bearing]) -> tuple[li
     Returns:
         The stretches between breaks, and the bearings on the row as (name, from, to).
     """
-    reach = SIDE_WALL if any(_holds(ring, row.x) for _, ring in along) else TOUCH
+    reach = SIDE_WALL if any(_holds(bearing, row.x) for bearing in along) else TOUCH
     on_row: list[OnRow] = []
-    for on, ring in across:
-        x0, _, x1, _ = box(ring)
-        if x0 - reach <= row.x <= x1 + reach:
-            cut = _across_at(ring, row.x)
-            on_row.append((on, max(cut[0], row.low), min(cut[1], row.high)))
+    for bearing in across:
+        if bearing.box[0] - reach <= row.x <= bearing.box[2] + reach:
+            cut = _across_at(bearing, row.x)
+            on_row.append((bearing.on, max(cut[0], row.low), min(cut[1], row.high)))
     on_row = sorted((item for item in on_row if item[2] - item[1] > EDGE), key=lambda item: (item[1], item[0]))
     breaks = [(low + high) / 2 for _, low, high in on_row if low > row.low + END_ZONE and high < row.high - END_ZONE]
     marks = [row.low, *breaks, row.high]
     return list(pairwise(marks)), on_row
 
 
-def _across_at(ring: Ring, x: float) -> tuple[float, float]:
+def _across_at(bearing: Bearing, x: float) -> tuple[float, float]:
     """Return from where to where a bearing reaches along a row. A square one has its full width, mitred ends or not."""
-    x0, y0, x1, y1 = box(ring)
-    a, b = max(edges(ring), key=lambda e: distance(*e))
-    if abs(unit(sub(b, a))[1]) < ANGLE:
+    x0, y0, x1, y1 = bearing.box
+    if bearing.square:
         return y0, y1
-    cut = crossings(ring, min(max(x, x0 + EDGE), x1 - EDGE))
+    cut = crossings(bearing.ring, min(max(x, x0 + EDGE), x1 - EDGE))
     return (cut[0], cut[-1]) if len(cut) > 1 else (y0, y0)
 
 
-def _holds(ring: Ring, x: float) -> bool:
-    x0, _, x1, _ = box(ring)
-    return x0 - TOUCH <= x <= x1 + TOUCH
+def _holds(bearing: Bearing, x: float) -> bool:
+    return bearing.box[0] - TOUCH <= x <= bearing.box[2] + TOUCH
 
 
 def beneath(x: float, low: float, high: float, along: list[Bearing]) -> str:
     """Return the bearing that a stretch of a row lies on all along; empty where it spans."""
-    for on, ring in along:
-        _, y0, _, y1 = box(ring)
-        if _holds(ring, x) and min(y1, high) - max(y0, low) > MOSTLY * (high - low):
-            return on
+    for bearing in along:
+        _, y0, _, y1 = bearing.box
+        if _holds(bearing, x) and min(y1, high) - max(y0, low) > MOSTLY * (high - low):
+            return bearing.on
     return ""
 
 

@@ -22,13 +22,16 @@ SILL_MATERIAL = "HF No.2 treated"
 """Wood on concrete is preservative-treated (IRC 2021 R317.1)."""
 
 
-def flush_lines(walls: tuple[Wall, ...], thickness: float, offset: float = 0.0) -> tuple[Wall, ...]:
+def flush_lines(
+    walls: tuple[Wall, ...], thickness: float, offset: float = 0.0, outside: dict[str, int] | None = None
+) -> tuple[Wall, ...]:
     """Return stems or plates under walls as lines, so that they mitre by the same rule as walls do.
 
     Under outside walls the outer face is flush with the wall's, moved out by ``offset``; under inside walls the line is
-    centred.
+    centred. ``outside`` says which side of which walls is outside, where it is known already.
     """
-    outside = outer_sides(walls, storey_outline(walls))
+    if outside is None:
+        outside = outer_sides(walls, storey_outline(walls))
     found = []
     for wall in walls:
         normal = left(unit(sub(wall.end, wall.start)))
@@ -111,7 +114,8 @@ def frame_run(
         changes: changes by hand on members of this run.
     """
     bottom, base, top = heights
-    stems = flush_lines(walls, run.stem_thickness, run.offset)
+    outside = outer_sides(walls, storey_outline(walls))
+    stems = flush_lines(walls, run.stem_thickness, run.offset, outside)
     footings = _widened(stems, run.footing_width)
     host = f"run:{run.id}"
     size = f"{format_run(run.footing_width, system)} × {format_run(base - bottom, system)}"
@@ -122,7 +126,7 @@ def frame_run(
                    stems),
     ]  # fmt: skip
     if sill:
-        lines = flush_lines(walls, sill.depth)
+        lines = flush_lines(walls, sill.depth, outside=outside)
         members += kept.make(
             "sill", "P", butted(lines), top, top + sill.breadth, run.top, sill.name, SILL_MATERIAL, lines
         )

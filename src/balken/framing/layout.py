@@ -186,6 +186,14 @@ def _area_in(ring: Ring, x0: float, x1: float, y0: float, y1: float) -> float:
     """Area of an outline inside a box square to the frame (Sutherland-Hodgman; exact for a convex window)."""
     if x1 - x0 <= 0 or y1 - y0 <= 0:
         return 0.0
+    if len(ring) == 4:
+        a, b, c, d = ring
+        if (a[0] == d[0] and b[0] == c[0] and a[1] == b[1] and c[1] == d[1]) or (
+            a[0] == b[0] and c[0] == d[0] and a[1] == d[1] and b[1] == c[1]
+        ):  # most outlines are rectangles square to the frame
+            wide = min(x1, max(a[0], c[0])) - max(x0, min(a[0], c[0]))
+            tall = min(y1, max(a[1], c[1])) - max(y0, min(a[1], c[1]))
+            return wide * tall if wide > 0 and tall > 0 else 0.0
     points = list(ring)
     for axis, limit, keep_above in ((0, x0, True), (0, x1, False), (1, y0, True), (1, y1, False)):
         points = _clip(points, axis, limit, keep_above)

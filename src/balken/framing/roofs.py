@@ -15,7 +15,7 @@ from balken.framing.layout import (
     to_plan,
 )
 from balken.framing.member import Framed, Member, Size, Strip, Support
-from balken.geometry.plane import TOUCH, Ring, box, distance, sub, unit
+from balken.geometry.plane import TOUCH, Point, Ring, box, distance, distance_to_ring, sub, unit
 from balken.geometry.solid import side_profile
 from balken.model.catalogue import Section
 from balken.model.project import Change, GableRoof
@@ -190,13 +190,11 @@ def _rafter(
     )  # fmt: skip
 
 
-def _under(point: tuple[float, float], strips: tuple[Strip, ...]) -> str:
-    from shapely import Point as Spot
-    from shapely import Polygon
-
-    spot = Spot(point)
+def _under(point: Point, strips: tuple[Strip, ...]) -> str:
     for strip in strips:
-        if Polygon(strip.ring).distance(spot) < TOUCH:
+        x0, y0, x1, y1 = box(strip.ring)
+        near = x0 - TOUCH < point[0] < x1 + TOUCH and y0 - TOUCH < point[1] < y1 + TOUCH
+        if near and distance_to_ring(point, strip.ring) < TOUCH:
             return strip.on
     return ""
 

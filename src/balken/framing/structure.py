@@ -60,7 +60,7 @@ def _plates(walls: tuple[Wall, ...], system: System) -> tuple[Ring, tuple[Strip,
         return None
     outside = outer_sides(walls, outline)
     widths = [plate_width(wall, system) for wall in walls]
-    flush = {width: flush_lines(walls, width) for width in set(widths)}
+    flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
     lines = tuple(flush[width][i] for i, width in enumerate(widths))
     strips = tuple(Strip(f"wall:{k}", body.ring, k in outside) for k, body in bodies(lines).items())
     return outline, strips, max(w for wall, w in zip(walls, widths) if wall.id in outside)

@@ -134,3 +134,17 @@ def distance_to_segment(point: Point, a: Point, b: Point) -> float:
         return distance(point, a)
     t = min(1.0, max(0.0, dot(sub(point, a), along) / length2))
     return distance(point, add(a, along, t))
+
+
+def holds(ring: Sequence[Point], p: Point) -> bool:
+    """Tell whether a ring holds a place, by the crossings of a ray to the right."""
+    odd = False
+    for (x0, y0), (x1, y1) in edges(ring):
+        if (y0 > p[1]) != (y1 > p[1]) and p[0] < x0 + (p[1] - y0) / (y1 - y0) * (x1 - x0):
+            odd = not odd
+    return odd
+
+
+def distance_to_ring(p: Point, ring: Sequence[Point]) -> float:
+    """Return the distance of a point from what a ring encloses: zero inside."""
+    return 0.0 if holds(ring, p) else min(distance_to_segment(p, a, b) for a, b in edges(ring))

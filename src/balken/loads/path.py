@@ -16,13 +16,13 @@ from numpy.typing import NDArray
 from balken.analysis.beams import reactions
 from balken.framing.member import SPANNING_ROLES, Member
 from balken.framing.structure import Structure, bed_of_floor, bed_of_roof
-from balken.geometry.plane import TOUCH, Point, add, box, distance, signed_area, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, box, distance, left, signed_area, sub, unit
 from balken.loads.cases import CASES
 from balken.loads.joists_under import Joists, joists_by_level, shared
 from balken.model.bodies import bodies, storey_walls
 from balken.model.memo import Memo
 from balken.model.project import FloorArea, GableRoof, Project, host_record, level, wall_base, wall_top
-from balken.model.walls import Wall, straightened, wall_length
+from balken.model.walls import Wall, reach, straightened, wall_length
 
 Forces = NDArray[np.float64]
 PIECE = 600.0
@@ -126,10 +126,10 @@ def _wall_weight(project: Project, wall: Wall) -> list[Parcel]:
     weight = _face_area(project, wall) * project.site.wall_dead
     count = max(1, min(2000, round(length / PIECE)))
     direction = unit(sub(wall.end, wall.start))
-    body = bodies((wall,))[wall.id].centre
+    middle = add(wall.start, left(direction), sum(reach(wall)) / 2)
     zeros = (0.0,) * (len(CASES) - 1)
     return [
-        Parcel(*add(body[0], direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}")
+        Parcel(*add(middle, direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}")
         for i in range(count)
     ]
 
@@ -157,6 +157,9 @@ def _down_the_walls(
     foot = {w.id: heights[w.base] + w.base_offset for w in project.walls}
     top = {w.id: heights[w.top] + w.top_offset for w in project.walls}
     from_the_top = sorted(project.walls, key=lambda w: (-top[w.id], w.id))
+    ranked = [(f"wall:{w.id}", storeys[w.id]) for w in from_the_top] + ground
+    tops = np.array([top[w.id] for w in from_the_top] + [-np.inf] * len(ground))
+    beneath = _Beneath(ranked, tops)
     floors = joists_by_level(project, structure)
     for wall in sorted(project.walls, key=lambda w: (-foot[w.id], w.id)):
         name = f"wall:{wall.id}"
@@ -164,14 +167,31 @@ def _down_the_walls(
         if not mine:
             continue
         onto[name] = _total([p.forces for p in mine])
-        under = [w for w in from_the_top if top[w.id] <= foot[wall.id] + TOUCH and w.id != wall.id]
-        carriers = [(f"wall:{w.id}", storeys[w.id]) for w in under] + ground
         floor = floors.get(wall.base) if all(p.source == name for p in mine) else None
-        for parcel, carrier in zip(mine, _carriers(mine, carriers)):
+        for parcel, carrier in zip(mine, beneath.carriers(mine, foot[wall.id] + TOUCH, name)):
             if carrier is not None:
                 parcels.setdefault(carrier, []).append(parcel)
             elif floor is None or not _onto_joist(parcel, floor, parcels, ends):
                 ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
+
+
+class _Beneath:
+    """Walls and stems by rank, the highest walls first: what lies under a place and ends low enough takes the load."""
+
+    def __init__(self, ranked: list["Carrier"], tops: Forces) -> None:
+        self.names = [name for name, _ in ranked]
+        self.tops = tops
+        self.tree = shapely.STRtree([shape for _, shape in ranked])
+
+    def carriers(self, parcels: list[Parcel], highest: float, but: str) -> list[str | None]:
+        """Return for each parcel the first carrier under it that ends no higher, or None."""
+        spots = shapely.points([(p.x, p.y) for p in parcels])
+        found: list[str | None] = [None] * len(parcels)
+        best = [len(self.names)] * len(parcels)
+        for i, rank in zip(*self.tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
+            if rank < best[i] and self.tops[rank] <= highest and self.names[rank] != but:
+                best[i], found[i] = rank, self.names[rank]
+        return found
 
 
 def _onto_joist(parcel: Parcel, floor: Joists, parcels: dict[str, list[Parcel]], ends: list[OpenEnd]) -> bool:

@@ -25,6 +25,7 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
+from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.walls import LAYER_RANK, Wall, WallBuildUp, direction_of, layer_bands, reach, straightened
 
@@ -147,18 +148,20 @@ def _tee_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -
     return None
 
 
-def storey_outline(walls: tuple[Wall, ...]) -> Ring | None:
+def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | None:
     """Return the outline round the outer faces of walls on one level; None where they enclose nothing.
 
-    Of several separate outlines the largest counts.
+    Of several separate outlines the largest counts. ``memo`` brings the bodies where they are remembered.
     """
     if not walls:
         return None
-    from shapely import Polygon, unary_union
+    from shapely import Polygon, buffer, polygons, union_all
 
     # Corners that miss each other by a hair still close: grow and shrink by a hair, with square corners.
-    shapes = [Polygon(body.ring).buffer(TOUCH, join_style="mitre") for body in bodies(walls).values()]
-    joined = unary_union(shapes).buffer(-TOUCH, join_style="mitre")
+    shapes = buffer(
+        [polygons(body.ring) for body in (memo or Memo())(bodies, walls).values()], TOUCH, join_style="mitre"
+    )
+    joined = buffer(union_all(shapes), -TOUCH, join_style="mitre")
     parts = [g for g in getattr(joined, "geoms", [joined]) if not g.is_empty]
     if not parts:
         return None
@@ -227,6 +230,8 @@ def layer_rings(walls: tuple[Wall, ...], build_ups: Mapping[str, WallBuildUp]) -
     At corners layers of the same kind mitre; at a tee each layer of the wall that ends there runs on through the other
     wall's layers of lower rank and stops at the first that is at least its equal.
     """
+    if not any(w.build_up in build_ups for w in walls):
+        return {}
     shapes = bodies(walls)
     found: dict[str, list[tuple[str, Ring]]] = {}
     for wall, near_start, near_end in _neighbours(walls):

@@ -97,6 +97,9 @@ def crossing(grid: Grid, a: GridLine, b: GridLine) -> Point | None:
         return to_plan(grid, (ring.offset * math.cos(t), ring.offset * math.sin(t)))
     if a.runs == b.runs:
         return None
+    if {a.runs, b.runs} == {"x", "y"}:
+        along, across = (a, b) if a.runs == "x" else (b, a)
+        return to_plan(grid, (across.offset, along.offset))
     (p, q), (r, s) = grid_ends(grid, a), grid_ends(grid, b)
     if distance(p, q) < EXACT or distance(r, s) < EXACT:
         return None

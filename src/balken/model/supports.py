@@ -1,5 +1,7 @@
 """Where posts, pads and piers stand: at crossings of grid lines, or free."""
 
+import math
+
 from balken.geometry.plane import Point, Ring, add, rotate
 from balken.model.grids import crossing, grid_line
 from balken.model.project import PointSupport, Project, grid, level
@@ -14,14 +16,32 @@ def spot_of(project: Project, item: PointSupport) -> Point | None:
     return add(point, item.at) if point else None
 
 
+def spots_of(project: Project) -> list[tuple[PointSupport, Point, float]]:
+    """Return every support that stands somewhere, with its spot and its turn in the plan, degrees."""
+    grids = {g.id: (g, {x.id: x for x in g.lines}) for g in project.grids}
+    found = []
+    for item in project.point_supports:
+        if not item.grid:
+            found.append((item, item.at, item.turn))
+            continue
+        of, lines = grids[item.grid]
+        point = crossing(of, lines[item.lines[0]], lines[item.lines[1]])
+        if point:
+            found.append((item, add(point, item.at), item.turn + of.angle))
+    return found
+
+
 def footprint(project: Project, item: PointSupport) -> Ring | None:
     """Return a support's outline in plan, a round one with 24 corners; None where it stands nowhere."""
-    import math
-
     spot = spot_of(project, item)
     if spot is None:
         return None
-    turn = math.radians(item.turn + (grid(project, item.grid).angle if item.grid else 0.0))
+    return outline_at(item, spot, item.turn + (grid(project, item.grid).angle if item.grid else 0.0))
+
+
+def outline_at(item: PointSupport, spot: Point, degrees: float) -> Ring:
+    """Return the outline of a support at a spot, turned."""
+    turn = math.radians(degrees)
     if item.round:
         r = item.size[0] / 2
         ring = [(r * math.cos(math.pi * k / 12), r * math.sin(math.pi * k / 12)) for k in range(24)]

@@ -15,7 +15,7 @@ from balken.geometry.plane import EXACT, Point, add, cross, distance, dot, meet,
 from balken.model.bodies import bodies
 from balken.model.grids import grid_crossings, line_points
 from balken.model.project import Project
-from balken.model.supports import spot_of
+from balken.model.supports import spots_of
 from balken.model.walls import Wall, arc_middle, direction_of, straightened
 
 STRAIGHT: Final = math.radians(3.0)
@@ -60,10 +60,7 @@ def snap_field(project: Project, base: str, turn: float = 0.0) -> SnapField:
         for line in g.lines:
             drawn = line_points(g, line)
             lines += [(a, b, f"line {line.label}") for a, b in pairwise(drawn)]
-    for item in project.point_supports:
-        spot = spot_of(project, item)
-        if spot:
-            points.append((spot, "post"))
+    points += [(spot, "post") for _, spot, _ in spots_of(project)]
     for drawing in project.backgrounds:
         if drawing.level in ("", base):
             for layer in drawing.layers:

@@ -130,16 +130,17 @@ def slide_walls(project: Project, keys: Iterable[str], by: Point) -> Project:
     moving = set(keys)
     if not moving:
         return project
-    return checked(project, walls=tuple(_moved(w, moving, project, by) for w in project.walls))
+    movers = [w for w in project.walls if w.id in moving]
+    return checked(project, walls=tuple(_moved(w, moving, movers, by) for w in project.walls))
 
 
-def _moved(item: Wall, moving: set[str], project: Project, shift: Point) -> Wall:
+def _moved(item: Wall, moving: set[str], movers: Sequence[Wall], shift: Point) -> Wall:
     if item.id in moving:
         return replace(item, start=_tidy(add(item.start, shift)), end=_tidy(add(item.end, shift)))
     ends = [item.start, item.end]
     for i, end in enumerate(ends):
-        for other in project.walls:
-            if other.id not in moving or other.base != item.base:
+        for other in movers:
+            if other.base != item.base:
                 continue
             near = max(other.thickness, item.thickness) + TOUCH
             square = not parallel(direction_of(item), direction_of(other))
