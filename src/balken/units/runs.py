@@ -67,6 +67,7 @@ def _words(text: str) -> list[str]:
     """Split at spaces, commas and semicolons; feet, inches and their fraction stay together."""
     text = re.sub(r"\s*([*×@])\s*", r"\1", text.replace("′", "'").replace("”", '"').replace("’", "'"))
     text = re.sub(r"\s+x\s*(?=\d)", "x", text)
+    text = re.sub(r"(?<=\d),(?=\d{1,3}\s*(?:m|cm)\b)", ".", text)  # 5,4m is one length
     found: list[str] = []
     for word in re.split(r"[\s;,]+", text.strip()):
         joins = (

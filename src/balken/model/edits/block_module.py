@@ -13,7 +13,7 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
-from balken.geometry.plane import Point, add, cross, dot, left, parallel, rotate
+from balken.geometry.plane import Point, add, cross, distance_to_segment, dot, left, rotate, sub
 from balken.model.bodies import outer_sides, storey_outline
 from balken.model.edits.common import EditError, checked
 from balken.model.edits.grids import move_lines
@@ -119,29 +119,32 @@ def _lengths(wall: Wall, module: Module, storey: tuple[Wall, ...], looks: dict[s
 def _end_face(
     wall: Wall, at: Point, forward: bool, storey: tuple[Wall, ...], looks: dict[str, int]
 ) -> tuple[float, bool]:
-    """Return where a wall's outer face ends along it, and whether the face there looks ahead along the wall."""
+    """Return where a wall ends along it, and whether the face there looks ahead along the wall.
+
+    At a corner that is the outer face of the wall it meets; at a tee the face that looks back at this wall.
+    """
     way = direction_of(wall)
+    tee: tuple[float, bool] | None = None
     for other in storey:
-        if other.id == wall.id or other.bulge or parallel(direction_of(other), way):
+        across = direction_of(other)
+        if other.id == wall.id or other.bulge or abs(dot(across, way)) > 0.02:
             continue
         near = max(other.thickness, wall.thickness) + 1.0
-        if (
-            min(math.dist(at, other.start), math.dist(at, other.end)) > near
-            or abs(dot(direction_of(other), way)) > 0.02
-        ):
+        if distance_to_segment(at, other.start, other.end) > near:
             continue
-        normal = left(direction_of(other))
+        normal = left(across)
+        corner = min(math.dist(at, other.start), math.dist(at, other.end)) <= near
         lateral = _face_of(other, looks)
-        spot = dot(
-            (
-                other.start[0] - wall.start[0] + normal[0] * lateral,
-                other.start[1] - wall.start[1] + normal[1] * lateral,
-            ),
-            way,
-        )
         ahead = dot(normal, way) * looks[other.id] > 0
-        return spot, ahead
-    return (wall_length(wall) if forward else 0.0), forward
+        if not corner:
+            high, low = reach(other)
+            ahead = not forward
+            lateral = high if (dot(normal, way) > 0) == ahead else low
+        spot = dot(add(sub(other.start, wall.start), normal, lateral), way)
+        if corner:
+            return spot, ahead
+        tee = spot, ahead
+    return tee or ((wall_length(wall) if forward else 0.0), forward)
 
 
 def off_lengths(project: Project) -> tuple[ModuleLength, ...]:

@@ -26,7 +26,7 @@ from balken.geometry.plane import (
 )
 from balken.model.bodies import stacked
 from balken.model.edits.common import EditError, checked, fresh_many, known
-from balken.model.project import Project, level, wall, wall_base, wall_top
+from balken.model.project import Level, Project, level, wall, wall_base, wall_top
 from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
 from balken.units import format_length
 
@@ -437,6 +437,7 @@ def copy_storey(project: Project, base: str, to: str, *, outwards: float = 0.0, 
     keys = fresh_many((w.id for w in project.walls), "W", len(chosen))
     names = dict(zip((w.id for w in chosen), keys))
     foot = level(project, to).elevation
+    project = _with_plate(project, foot, foot + max(wall_top(project, w) - wall_base(project, w) for w in chosen))
     made = []
     for w in chosen:
         height = wall_top(project, w) - wall_base(project, w)
@@ -452,10 +453,19 @@ def copy_storey(project: Project, base: str, to: str, *, outwards: float = 0.0, 
     return _outwards(copied, to, outwards) if abs(outwards) > TOUCH / 1000 else copied
 
 
+def _with_plate(project: Project, foot: float, height: float) -> Project:
+    """Add a plate level for a storey that has no level over it yet."""
+    if any(x.elevation > foot + TOUCH for x in project.levels):
+        return project
+    names = {x.name for x in project.levels}
+    number = sum(x.role == "plate" for x in project.levels) + 1
+    name = next(n for n in (f"Plate {k}" for k in range(number, 10_000)) if n not in names)
+    key = fresh_many((x.id for x in project.levels), "P", 1)[0]
+    return checked(project, levels=(*project.levels, Level(key, name, "plate", round(height, 6))))
+
+
 def _top_for(project: Project, height: float, foot: float) -> str:
     above = [x for x in project.levels if x.elevation > foot + TOUCH]
-    if not above:
-        raise EditError("There is no level above for the walls to reach; add one first.")
     return min(above, key=lambda x: (abs(x.elevation - height), x.id)).id
 
 
