@@ -117,13 +117,33 @@ def _points(entity: Any, kind: str, scale: float) -> list[Any] | None:
     """Return a thing's points in drawing units; None where it is no line."""
     if kind == "LINE":
         return [entity.dxf.start, entity.dxf.end]
-    if kind in ("LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"):
+    if kind in ("ARC", "CIRCLE", "ELLIPSE", "SPLINE"):
+        return list(entity.flattening(FLAT / scale))
+    if kind in ("LWPOLYLINE", "POLYLINE"):
         if kind == "POLYLINE" and not (entity.is_2d_polyline or entity.is_3d_polyline):
             return None
-        from ezdxf.path import make_path
-
-        return list(make_path(entity).flattening(FLAT / scale))
+        pieces = [_points(part, part.dxftype(), scale) or [] for part in entity.virtual_entities()]
+        return _chained(pieces)
     return None
+
+
+def _chained(pieces: list[list[Any]]) -> list[Any]:
+    """Return pieces end to end; an arc that was drawn the other way round is turned."""
+    found: list[Any] = []
+    for i, piece in enumerate(pieces):
+        if not piece:
+            continue
+        end = found[-1] if found else None
+        follows = pieces[i + 1] if not found and i + 1 < len(pieces) else None
+        if end is not None:
+            turned = end.distance(piece[-1]) < end.distance(piece[0])
+        else:
+            turned = bool(follows) and min(piece[0].distance(q) for q in (follows[0], follows[-1])) < min(  # type: ignore[index]
+                piece[-1].distance(q)
+                for q in (follows[0], follows[-1])  # type: ignore[index]
+            )
+        found += piece[::-1] if turned else piece
+    return found
 
 
 def _cleaned(points: list[Any], scale: float) -> tuple[Point, ...] | None:

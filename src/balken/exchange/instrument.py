@@ -68,6 +68,5 @@ def survey(
     instrument: Instrument, outline: Sequence[Point], step: float = 3000.0, out: float = 3000.0
 ) -> tuple[Spot, ...]:
     """Walk round an outline and return what was measured; places to a mm, heights to a tenth."""
-    return tuple(
-        Spot((round(p[0]) + 0.0, round(p[1]) + 0.0), round(instrument.read(p), 1)) for p in stations(outline, step, out)
-    )
+    places = [(round(x) + 0.0, round(y) + 0.0) for x, y in stations(outline, step, out)]
+    return tuple(Spot(p, round(instrument.read(p), 1)) for p in places)

@@ -14,6 +14,8 @@ from balken.units import FOOT, System
 Floats = NDArray[np.float64]
 SAME: Final = 1.0
 """Two heights measured nearer to each other than this are of one place; the later one counts, mm."""
+ON_EDGE: Final = 1e-4
+"""A place this share of a triangle outside it lies on its edge: rounding, a millimetre on ten metres."""
 LINES: Final = 12
 """About so many contours are drawn."""
 
@@ -62,7 +64,7 @@ def height_at(surface: Surface, p: Point) -> float:
             continue
         u = ((p[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (p[1] - a[1])) / whole
         v = ((b[0] - a[0]) * (p[1] - a[1]) - (p[0] - a[0]) * (b[1] - a[1])) / whole
-        if u >= -1e-9 and v >= -1e-9 and u + v <= 1 + 1e-9:
+        if u >= -ON_EDGE and v >= -ON_EDGE and u + v <= 1 + ON_EDGE:
             return float(a[2] + u * (b[2] - a[2]) + v * (c[2] - a[2]))
     away = np.hypot(surface.points[:, 0] - p[0], surface.points[:, 1] - p[1])
     return float(surface.points[int(away.argmin()), 2])

@@ -110,9 +110,8 @@ def mirroring(bench: Bench, keys: tuple[str, ...], *, copying: bool = True) -> T
 
 def array(bench: Bench, keys: tuple[str, ...]) -> Tool:
     """Repeat what is selected in a row, or round a place."""
-    how = yield from ask(
-        "How many more? Write 4 for a row, or 4 round for copies round a place.", kind="text", first="3"
-    )
+    words = "How many more? Write 4 for a row, or 4 round for copies round a place."
+    how = yield from ask(words, kind="text", first="3", check=lambda t: _count(t.split()[0]))
     if how.finished:
         return
     word = how.text.lower().split()
