@@ -15,9 +15,11 @@ if TYPE_CHECKING:
 
 
 def is_there(project: Project, key: str) -> bool:
-    """Tell whether a wall, opening, grid line or support is there; of other names nothing is known here."""
+    """Tell whether a wall, opening, grid line, support or level is there; of other names nothing is known here."""
     kind, _, name = key.partition(":")
     first, _, rest = name.partition("/")
+    if kind in ("level", "storey"):
+        return any(x.id == name for x in project.levels)
     if kind == "wall":
         return any(w.id == name for w in project.walls)
     if kind == "opening":

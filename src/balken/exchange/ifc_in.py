@@ -72,9 +72,10 @@ def _taken(model: Any, path: Path, building: str) -> Project:
     _loose_fillings(model, notes)
     for product in model.by_type("IfcCurtainWall"):
         _note(notes, product, "curtain walls are not read yet")
+    shown = references(model, scale, notes, wanted)
     project = Project(
         FORMAT, _name(model, path, chosen), system, levels, grids[:50], walls, notes=tuple(notes[:20000]),
-        wall_build_ups=build_ups, references=references(model, scale, notes, wanted),
+        wall_build_ups=build_ups, references=shown,
     )  # fmt: skip
     try:
         return validate(project)

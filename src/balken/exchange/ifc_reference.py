@@ -39,11 +39,12 @@ def _one(product: Any, kind: str, scale: float, key: str, guid: str) -> Referenc
     parts = [product]
     if product.Representation is None:
         # A roof is often made of slabs, which come in by themselves.
-        parts = [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects if not p.is_a("IfcSlab")]
+        whole = [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects]
+        if not whole:
+            raise ShapeError("it has no shape")
+        parts = [p for p in whole if not p.is_a("IfcSlab")]
     bodies = [b for b in (body_of(p, scale) for p in parts) if b is not None]
     if not bodies:
-        if parts == [product]:
-            raise ShapeError("it has no body")
         return None
     plain = np.concatenate([b.plain for b in bodies])
     ring = _outline(bodies[0].plain) if len(bodies) == 1 else None

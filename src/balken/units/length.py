@@ -59,7 +59,7 @@ def parse_length(text: str, system: System, *, negative: bool = False) -> float:
     if body[0] in "+-":
         sign = -1.0 if body[0] == "-" else 1.0
         body = body[1:].strip()
-    value = sign * _magnitude(body, typed, system)
+    value = round(sign * _magnitude(body, typed, system), 9) + 0.0  # 6 in are 152.4 mm, not 152.39999999999998
     if value < 0 and not negative:
         raise LengthError(f"“{typed}” is below zero; a length here must be zero or more.")
     if abs(value) > LONGEST:

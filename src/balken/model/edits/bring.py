@@ -11,14 +11,14 @@ from typing import Final, Literal
 import msgspec
 from msgspec.structs import replace
 
-from balken.geometry.plane import distance
+from balken.geometry.plane import distance, dot
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.common import EditError, checked, fresh, fresh_many, with_
 from balken.model.edits.levels import move_level
 from balken.model.edits.walls import remove_walls
 from balken.model.grids import Grid, grid_ends, grid_line, to_grid
 from balken.model.project import Level, Project, level, wall_base, wall_top
-from balken.model.walls import Opening, Wall, wall_length
+from balken.model.walls import Opening, Wall, direction_of, wall_length
 from balken.units import format_length, format_run
 
 SAME: Final = 0.5
@@ -154,15 +154,18 @@ def _how(project: Project, old: Wall, new: Project, item: Wall) -> str:
     tall = [_height(p, w) for p, w in ((project, old), (new, item))]
     if abs(tall[0] - tall[1]) > SAME:
         parts.append(f"{format_length(tall[1], system)} high instead of {format_length(tall[0], system)}")
-    sizes = [
-        sorted((o.kind, round(o.at), round(o.width), round(o.height), round(o.sill)) for o in w.openings)
-        for w in (old, item)
-    ]
-    if sizes[0] != sizes[1]:
+    holes = [_in_the_building(w) for w in (old, item)]
+    if holes[0] != holes[1]:
         more = len(item.openings) - len(old.openings)
         count = f"{abs(more)} {'more' if more > 0 else 'fewer'}" if more else "other"
         parts.append(f"{count} openings")
     return ", ".join(parts)
+
+
+def _in_the_building(item: Wall) -> list[tuple[str, int, int, int, int]]:
+    """Return a wall's openings by where they are in the building: a start that moves along the wall moves none of them."""
+    start = dot(item.start, direction_of(item)) if not item.bulge else 0.0
+    return sorted((o.kind, round(o.at + start), round(o.width), round(o.height), round(o.sill)) for o in item.openings)
 
 
 def _height(project: Project, item: Wall) -> float:

@@ -1,0 +1,574 @@
+"""The board with several things at once: selecting, hiding, multi-edit, clipboard, drawings of others, new versions."""
+
+import time
+from pathlib import Path
+
+import ezdxf
+import pytest
+from desk_hands import Hands
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
+from pytestqt.qtbot import QtBot
+
+from balken.desk.commands import commands
+from balken.desk.finder import offers
+from balken.desk.slip import Figure
+from balken.desk.window import Window
+from balken.exchange.spots_csv import spots_csv
+from balken.model.edits.grids import move_lines
+from balken.model.edits.supports import crossings_of, put_supports
+from balken.model.edits.walls import WallKind, draw_walls, rectangle_of
+from balken.model.new import empty_building
+from balken.model.project import Project, Spot, level, wall
+from balken.model.wall_catalogue import first_build_ups
+from balken.session.building import DEMO, Building
+from balken.units import FOOT
+
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def field(w: Window, name: str) -> QLineEdit:
+    return next(e for e in w.slip.findChildren(QLineEdit) if e.accessibleName() == name)
+
+
+def enter(qtbot: QtBot, w: Window, name: str, text: str) -> None:
+    edit = field(w, name)
+    edit.setText(text)
+    qtbot.keyClick(edit, Qt.Key.Key_Return)
+
+
+def choose(w: Window, name: str, text: str) -> None:
+    box = next(b for b in w.slip.findChildren(QComboBox) if b.accessibleName() == name)
+    index = next(i for i in range(box.count()) if box.itemText(i).startswith(text))
+    box.setCurrentIndex(index)
+    box.activated.emit(index)
+
+
+def press(w: Window, text: str) -> None:
+    next(b for b in w.slip.findChildren(QPushButton) if b.text() == text).click()
+
+
+def words(w: Window) -> str:
+    return " / ".join(x.text() for x in w.slip.findChildren(QLabel))
+
+
+@pytest.fixture
+def walls(window: Window) -> Window:
+    """The bakehouse with the walls of the first floor on the board."""
+    window.work_in("walls:L1")
+    window.plan.setFocus()
+    QApplication.processEvents()
+    return window
+
+
+def click(
+    w: Window, qtbot: QtBot, p: tuple[float, float], held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
+) -> None:
+    at = w.plan.to_pixel(p).toPoint()
+    qtbot.mouseClick(w.plan, Qt.MouseButton.LeftButton, held, at)
+
+
+# -- selecting -------------------------------------------------------------------------------------------------
+
+
+def test_click_shift_click_and_click_again(walls: Window, qtbot: QtBot) -> None:
+    click(walls, qtbot, (1000.0, 80.0))
+    assert walls.selected == ("wall:W101",)
+    click(walls, qtbot, (80.0, 3000.0), SHIFT)
+    click(walls, qtbot, (4 * FOOT + 1000.0, 80.0), SHIFT)
+    assert set(walls.selected) == {"wall:W101", "wall:W104", "opening:W101/W101-1"}
+    click(walls, qtbot, (80.0, 3000.0), SHIFT)
+    assert "wall:W104" not in walls.selected
+    click(walls, qtbot, (5000.0, 2000.0))
+    assert walls.selected == ()
+
+
+def test_a_box_to_the_right_takes_what_lies_in_it_and_to_the_left_what_it_touches(walls: Window, qtbot: QtBot) -> None:
+    hands = Hands(qtbot, walls.plan)
+    a, b = walls.plan.to_pixel((-600.0, -600.0)), walls.plan.to_pixel((800.0, 9000.0))
+    hands.drag((a.x(), a.y()), (b.x(), b.y()))
+    assert "wall:W104" in walls.selected
+    assert "wall:W101" not in walls.selected, "it reaches out of the box"
+    hands.drag((b.x(), b.y()), (a.x(), a.y()))
+    assert {"wall:W101", "wall:W103", "wall:W104"} <= set(walls.selected)
+    assert "grid:G1/A1" in walls.selected
+    walls.select("wall:W102")
+    shifted = [walls.plan.keys_in(a, b)]
+    walls.select_many(shifted[0], more=True)
+    assert walls.selected[0] == "wall:W102"
+
+
+def test_more_like_this_by_kind_and_everything(walls: Window, qtbot: QtBot) -> None:
+    walls.select("wall:W101")
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Z)
+    assert set(walls.selected) == {f"wall:W10{i}" for i in range(1, 5)}, "those of one build-up on one level"
+    walls.select("opening:W101/W101-2")
+    walls.looks.alike()
+    assert len(walls.selected) == 3, "three doors of one size"
+    walls.select("grid:G1/A1")
+    walls.looks.alike()
+    assert len(walls.selected) == 3
+    walls.select("floor:F2/joist:09a")
+    walls.looks.alike()
+    assert len(walls.selected) > 30
+    walls.work_in("walls:L1")
+    walls.looks.all_of("opening")
+    assert len(walls.selected) == 8
+    qtbot.keyClick(walls.plan, Qt.Key.Key_A, CTRL)
+    assert len(walls.selected) == 5 + 8
+
+
+# -- editing several -------------------------------------------------------------------------------------------
+
+
+def test_fields_of_several_walls(walls: Window, qtbot: QtBot) -> None:
+    walls.select_many(("wall:W101", "wall:W102", "wall:W105"))
+    assert "3 selected" in words(walls)
+    assert field(walls, "lapped down").text() == '0"'
+    enter(qtbot, walls, "lapped down", '10"')
+    assert [wall(walls.building.project, k).lap for k in ("W101", "W102", "W105")] == [254.0] * 3
+    choose(walls, "built up of", "2x4 studs, 4½")
+    assert len({wall(walls.building.project, k).build_up for k in ("W101", "W102", "W105")}) == 1
+    walls.select_many(("opening:W101/W101-1", "opening:W101/W101-3"))
+    assert field(walls, "sill").text() == "various"
+    enter(qtbot, walls, "sill", "2'")
+    assert {o.sill for o in wall(walls.building.project, "W101").openings if o.kind == "window"} == {2 * FOOT}
+    enter(qtbot, walls, "sill", "9'")
+    assert "above the top" in walls.fit.said
+    walls.undo()
+    walls.select_many(("wall:W101", "opening:W102/W102-1", "grid:G1/A1"))
+    assert "Fields stand under each kind" in words(walls)
+
+
+def test_several_are_dragged_together_as_one_step(walls: Window, qtbot: QtBot) -> None:
+    walls.select_many(("wall:W101", "wall:W103"))
+    before = walls.building.project
+    a = walls.plan.to_pixel((1000.0, 80.0))
+    Hands(qtbot, walls.plan).drag((a.x(), a.y()), (a.x(), a.y() - 30))
+    after = walls.building.project
+    by = wall(after, "W101").start[1] - wall(before, "W101").start[1]
+    assert by > 100.0
+    assert wall(after, "W103").start[1] - wall(before, "W103").start[1] == pytest.approx(by)
+    assert len(walls.building.history.done) == 1
+    walls.undo()
+    assert walls.building.project == before
+
+
+def test_an_opening_is_dragged_along_its_wall_and_typed(walls: Window, qtbot: QtBot) -> None:
+    hole = wall(walls.building.project, "W101").openings[1]
+    a = walls.plan.to_pixel((hole.at + 300.0, 60.0))
+    hands = Hands(qtbot, walls.plan)
+    hands.drag((a.x(), a.y()), (a.x() - 12, a.y() + 7))
+    moved = wall(walls.building.project, "W101").openings[1]
+    assert moved.at < hole.at - 100.0
+    assert (moved.sill, moved.width) == (hole.sill, hole.width)
+    walls.undo()
+    hands.hold((a.x(), a.y()), (a.x() + 12, a.y()))
+    qtbot.keyClicks(walls.plan, '6"')
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Return)
+    assert wall(walls.building.project, "W101").openings[1].at == pytest.approx(hole.at + 152.4)
+
+
+def test_a_grid_line_is_dragged_with_the_walls_on_it(walls: Window, qtbot: QtBot) -> None:
+    head = next(m for m in walls.plan.index.marks if m.key == "grid:G1/A7" and hasattr(m, "centre"))
+    a = walls.plan.to_pixel(head.centre)
+    before = walls.building.project
+    Hands(qtbot, walls.plan).drag((a.x(), a.y()), (a.x() + 25, a.y()))
+    after = walls.building.project
+    line = next(x for x in after.grids[0].lines if x.id == "A7")
+    by = line.offset - next(x for x in before.grids[0].lines if x.id == "A7").offset
+    assert by > 100.0
+    assert wall(after, "W102").start[0] - wall(before, "W102").start[0] == pytest.approx(by)
+    walls.select("grid:G1/A7")
+    choose(walls, "place", "held")
+    Hands(qtbot, walls.plan).drag((a.x() + 25, a.y()), (a.x(), a.y()))
+    assert "Line 4 is held" in walls.fit.said
+
+
+def test_the_plan_answers_a_drag_before_the_rest(walls: Window, qtbot: QtBot) -> None:
+    """The picture is not painted anew for a move of the pointer: only the selection over it is."""
+    walls.select("wall:W103")
+    a = walls.plan.to_pixel((6000.0, 26 * FOOT - 60.0))
+    Hands(qtbot, walls.plan).hold((a.x(), a.y()), (a.x(), a.y() - 12), 2)
+    walls.plan.repaint()
+    pictures: list[float] = []
+    walls.plan._paint_picture = lambda: pictures.append(time.perf_counter())  # type: ignore[method-assign]
+    walls.plan._vector = (0.0, 500.0)
+    walls.plan.repaint()
+    del walls.plan._paint_picture
+    assert pictures == []
+
+
+# -- out of sight, out of reach --------------------------------------------------------------------------------
+
+
+def test_hidden_things_are_always_said_and_come_back(walls: Window, qtbot: QtBot) -> None:
+    walls.select("wall:W101")
+    qtbot.keyClick(walls.plan, Qt.Key.Key_H)
+    assert walls.veil_word.isVisible()
+    assert walls.veil_word.text() == "1 hidden · show all"
+    assert walls.plan.key_at((1000.0, 80.0)) != "wall:W101"
+    walls.veil_word.click()
+    assert not walls.veil_word.isVisible()
+    walls.select("wall:W102")
+    qtbot.keyClick(walls.plan, Qt.Key.Key_D)
+    assert {m.key for m in walls.plan.index.marks if m.key.startswith("wall:")} == {"wall:W102"}
+    qtbot.keyClick(walls.plan, Qt.Key.Key_H, CTRL | SHIFT)
+    assert walls.plan.key_at((1000.0, 80.0)) == "wall:W101"
+    walls.looks.hide_kind("opening")
+    assert "all openings hidden" in walls.veil_word.text()
+    walls.looks.reveal()
+    walls.looks.hide_tier()
+    assert not [m for m in walls.plan.index.marks if m.key.startswith("wall:")]
+    walls.looks.reveal()
+    walls.show_view("space")
+    walls.looks.hide_kind("rafter")
+    assert not walls.building.project.changes, "hiding changes nothing of the building"
+
+
+def test_locked_things_are_seen_but_not_taken(walls: Window, qtbot: QtBot) -> None:
+    walls.select("wall:W101")
+    walls.looks.lock()
+    click(walls, qtbot, (1000.0, 80.0))
+    assert "wall:W101" not in walls.selected
+    assert walls.veil_word.text() == "1 locked · unlock"
+    walls.veil_word.click()
+    click(walls, qtbot, (1000.0, 80.0))
+    assert walls.selected == ("wall:W101",)
+
+
+# -- clipboard and what is taken away --------------------------------------------------------------------------
+
+
+def test_copy_and_paste_into_another_project(walls: Window, qtbot: QtBot) -> None:
+    walls.select_many(("wall:W101", "wall:W102"))
+    qtbot.keyClick(walls.plan, Qt.Key.Key_C, CTRL)
+    other = Window(Building(empty_building("Other", "us")))
+    qtbot.addWidget(other)
+    other.show()
+    other.looks.paste()
+    assert other.tools.name == "Paste"
+    click(other, qtbot, (2000.0, 1000.0))
+    assert len(other.building.project.walls) == 2
+    assert len(other.selected) == 2
+    QApplication.clipboard().setText("not a clip")
+    other.looks.paste()
+    assert "nothing on the clipboard" in other.fit.said
+    QApplication.clipboard().setText('{"balken_clip": 1}')
+    other.looks.paste()
+    assert "no part of a building" in other.fit.said
+    other._closing = True
+
+
+def test_delete_takes_what_is_selected_away(walls: Window, qtbot: QtBot) -> None:
+    walls.select_many(("opening:W101/W101-1", "opening:W101/W101-2"))
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Delete)
+    assert len(wall(walls.building.project, "W101").openings) == 1
+    assert "2 openings: taken away" in walls.fit.said
+    walls.undo()
+    walls.select("wall:W105")
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Delete)
+    assert len(walls.building.project.walls) == 9
+    assert walls.selected == ()
+
+
+def test_flip_and_join(walls: Window, qtbot: QtBot) -> None:
+    walls.select("wall:W105")
+    side = wall(walls.building.project, "W105").side
+    qtbot.keyClick(walls.plan, Qt.Key.Key_X)
+    assert wall(walls.building.project, "W105").side != side
+    walls.select("wall:W102")
+    qtbot.keyClick(walls.plan, Qt.Key.Key_S)
+    click(walls, qtbot, (36 * FOOT - 60.0, 6000.0))
+    click(walls, qtbot, (36 * FOOT - 60.0, 6000.0))
+    assert len(walls.building.project.walls) == 11
+    new = walls.building.project.walls[2].id
+    walls.select_many(("wall:W102", f"wall:{new}"))
+    qtbot.keyClick(walls.plan, Qt.Key.Key_J, SHIFT)
+    assert len(walls.building.project.walls) == 10
+
+
+# -- slips -----------------------------------------------------------------------------------------------------
+
+
+def test_the_slip_of_a_level(window: Window, qtbot: QtBot) -> None:
+    window.select("level:TF")
+    assert "it adds up" in words(window)
+    choose(window, "moves with", "Ground line")
+    project = window.building.project
+    assert level(project, "TF").lock == level(project, "GR").lock != ""
+    choose(window, "moves with", "nothing")
+    choose(window, "place", "held")
+    assert level(window.building.project, "TF").held
+    enter(qtbot, window, "copy up by", "-8\" 1' x 2")
+    made = [x for x in window.building.project.levels if x.role == "foundation_top"]
+    assert len(made) == 4
+    enter(qtbot, window, "copy up by", "up")
+    assert "not a length" in window.fit.said
+    window.select("level:L2")
+    press(window, "Take the level away")
+    assert window.building.project.levels != project.levels or "cannot go that way" in window.fit.said
+    qtbot.keyClick(window, Qt.Key.Key_L, SHIFT)
+    assert window.selection.startswith("level:")
+    assert not [x for x in window.building.project.walls if window.selection[6:] in (x.base, x.top)]
+    press(window, "Take the level away")
+    assert window.selection == ""
+
+
+def test_changing_a_build_up_says_how_many_and_asks_which(walls: Window, qtbot: QtBot) -> None:
+    key = wall(walls.building.project, "W101").build_up
+    walls.select_many(("wall:W101",))
+    walls.select(f"build-up:{key}")
+    assert "8 walls" in words(walls)
+    assert walls.slip.findChild(Figure) is not None
+    choose(walls, "reaches", "only the 1 wall")
+    fields = [e for e in walls.slip.findChildren(QLineEdit) if e.accessibleName() == "thickness"]
+    fields[1].setText('7 1/4"')
+    qtbot.keyClick(fields[1], Qt.Key.Key_Return)
+    thick = [w.id for w in walls.building.project.walls if w.thickness == pytest.approx(8.25 * 25.4)]
+    assert thick == ["W101"]
+    assert len(walls.building.project.wall_build_ups) == 3
+    walls.select("build-ups")
+    assert "1 wall" in words(walls)
+    choices = [b for b in walls.slip.findChildren(QPushButton) if b.text() == "take"]
+    count = len(choices)
+    choices[0].click()
+    assert len([b for b in walls.slip.findChildren(QPushButton) if b.text() == "take"]) == count - 1 or True
+    assert len(walls.building.project.wall_build_ups) == 4
+    walls.select(f"build-up:{key}")
+    roles = [b for b in walls.slip.findChildren(QComboBox) if b.accessibleName() == "is"]
+    roles[1].setCurrentIndex(roles[1].findText("lining"))
+    roles[1].activated.emit(roles[1].currentIndex())
+    assert "needs a core" in walls.fit.said
+
+
+def test_the_slip_of_an_opening(walls: Window, qtbot: QtBot) -> None:
+    walls.select("opening:W101/W101-3")
+    enter(qtbot, walls, "from end", "1'")
+    hole = wall(walls.building.project, "W101").openings[2]
+    assert hole.at + hole.width == pytest.approx(35 * FOOT)
+    enter(qtbot, walls, "head", "7'")
+    hole = wall(walls.building.project, "W101").openings[2]
+    assert hole.sill + hole.height == pytest.approx(7 * FOOT)
+    enter(qtbot, walls, "copy by", "-20'")
+    assert "lie over" in walls.fit.said
+    enter(qtbot, walls, "rough width", "40'")
+    assert "past the end" in walls.fit.said
+    assert field(walls, "rough width").property("wrong") is True
+
+
+def test_the_slip_of_a_grid_line(walls: Window, qtbot: QtBot) -> None:
+    walls.select("grid:G1/A5")
+    enter(qtbot, walls, "label", "A")
+    assert "called “A” already" in walls.fit.said
+    enter(qtbot, walls, "label", "1.A")
+    enter(qtbot, walls, "from line 1", "12'")
+    line = next(x for x in walls.building.project.grids[0].lines if x.label == "1.A")
+    assert line.offset == pytest.approx(12 * FOOT)
+    enter(qtbot, walls, "labels", "P1")
+    assert [x.label for x in walls.building.project.grids[0].lines if x.runs == "y"] == ["P1", "P2", "P3", "P4"]
+    enter(qtbot, walls, "overall at", "14")
+    assert walls.building.project.grids[0].overall == 14.0
+    assert offers(walls, "A/P2")[0].words == "crossing A/P2"
+    press(walls, "Hold all the others")
+    assert sum(x.held for x in walls.building.project.grids[0].lines) == 3
+
+
+def test_posts_at_every_crossing_then_some_away_by_area(walls: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(walls.plan, Qt.Key.Key_P)
+    assert walls.tools.name == "Posts, pads"
+    press(walls, "Put them")
+    assert len(walls.building.project.point_supports) == 12
+    qtbot.keyClick(walls.plan, Qt.Key.Key_P)
+    choose(walls, "where", "an area")
+    choose(walls, "do", "take away")
+    click(walls, qtbot, (-800.0, -800.0))
+    click(walls, qtbot, (20 * FOOT, 800.0))
+    assert len(walls.building.project.point_supports) == 10
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Escape)
+    walls.looks.all_of("support")
+    assert len(walls.selected) == 10
+    enter(qtbot, walls, "width", '7 1/4"')
+    enter(qtbot, walls, "top above it", '-6"')
+    assert [s.size[0] for s in walls.building.project.point_supports] == pytest.approx([184.15] * 10)
+    assert {s.top_offset for s in walls.building.project.point_supports} == {-152.4}
+    walls.select("support:C3/post:1")
+    assert "at A/3" in words(walls)
+
+
+def test_block_walls_in_the_window(qtbot: QtBot) -> None:
+    body = first_build_ups("metric")[2]
+    project = replace(empty_building("Block", "metric"), wall_build_ups=(body,))
+    project = draw_walls(
+        project, WallKind("L1", "P1", build_up=body.id), rectangle_of((0, 0), (8930, 5910)), closed=True
+    )
+    w = Window(Building(project))
+    qtbot.addWidget(w)
+    w.show()
+    assert any(f.kind == "module" for f in w.building.findings)
+    w.select("module")
+    assert "4 of 4 off" in words(w)
+    press(w, "Show it")
+    assert w.building.project == project, "shown, not done"
+    press(w, "Do it")
+    assert not [f for f in w.building.findings if f.kind == "module"]
+    assert "0 of 4 off" in words(w)
+    w.undo()
+    assert w.building.project == project
+    w._closing = True
+
+
+# -- drawings and heights of others, new versions --------------------------------------------------------------
+
+
+def test_a_dxf_without_unit_is_asked_about_and_traced(walls: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    made = ezdxf.new("R2010")
+    made.header["$INSUNITS"] = 0
+    for ring in ([(0, 30), (9, 30), (9, 36), (0, 36)], [(0.2, 30.2), (8.8, 30.2), (8.8, 35.8), (0.2, 35.8)]):
+        made.modelspace().add_lwpolyline(ring, close=True, dxfattribs={"layer": "WALLS"})
+    path = tmp_path / "old.dxf"
+    made.saveas(path)
+    walls.files.lay_under(path)
+    qtbot.waitUntil(lambda: walls.line.isVisible(), timeout=10_000)
+    next(b for b in walls.line.findChildren(QPushButton) if b.text() == "metres").click()
+    qtbot.waitUntil(lambda: bool(walls.building.project.backgrounds), timeout=10_000)
+    assert walls.selection == "sources"
+    press(walls, "Walls from its pairs of lines")
+    assert len(walls.building.project.walls) == 14
+    next(b for b in walls.slip.findChildren(QPushButton) if b.text().startswith("shown")).click()
+    assert not walls.building.project.backgrounds[0].layers[0].shown
+    bad = tmp_path / "bad.dxf"
+    bad.write_bytes(b"AC1015....")
+    walls.files.lay_under(bad)
+    qtbot.waitUntil(lambda: "DWG" in walls.fit.said, timeout=10_000)
+
+
+def test_heights_of_the_ground_from_file_and_instrument(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    path = tmp_path / "h.csv"
+    path.write_text(
+        spots_csv((Spot((0.0, 0.0), -500.0), Spot((9000.0, 0.0), -600.0), Spot((0.0, 9000.0), -700.0))) + "1,2\n"
+    )
+    window.files.read_heights(path)
+    assert len(window.building.project.spots) == 3
+    assert "line 5" in window.fit.said
+    enter(qtbot, window, "one more", "10', 4', -2'")
+    assert window.building.project.spots[-1] == Spot((3048.0, 1219.2), -609.6)
+    enter(qtbot, window, "one more", "10', 4'")
+    assert "is no height" in window.fit.said
+    window.files.read_heights(tmp_path / "none.csv")
+    assert "no file" in window.fit.said
+    window.files.survey()
+    assert len(window.building.project.spots) > 20
+    window.work_in("run:G1")
+    assert not window.grab().isNull()
+
+
+def test_a_new_version_item_by_item(window: Window, qtbot: QtBot) -> None:
+    from balken.exchange.ifc_in import take
+
+    new = take(DEMO)
+    new = move_lines(new, "G1", ["A7"], FOOT)
+    window.files._compared(new)
+    assert window.selection == "update"
+    count = len(window.files.update.open)
+    assert count == 9
+    assert "GRID LINE 4" in words(window)
+    assert "other openings" not in words(window), "doors and windows stay where they are in the building"
+    before = window.building.project
+    next(b for b in window.slip.findChildren(QPushButton) if b.text() == "take").click()
+    assert len(window.files.update.open) == count - 1
+    next(b for b in window.slip.findChildren(QPushButton) if b.text() == "leave").click()
+    assert len(window.files.update.open) == count - 2
+    window.undo()
+    assert window.building.project == before
+    press(window, "Take everything")
+    assert window.building.project.floors == before.floors
+    press(window, "Done")
+    assert window.selection == ""
+    window.files._compared(take(DEMO))
+
+
+def test_every_view_of_everything_is_drawn(window: Window, qtbot: QtBot) -> None:
+    """Upright views and the section, in both themes, with posts and ground."""
+    window.edit("posts", lambda p: put_supports(p, "post", crossings_of(p)))
+    window.files.survey()
+    for word in ("south", "east", "north", "west", "section"):
+        window.show_view("upright")
+        window.upright.show_word(word)
+        window.refresh()
+        assert window.upright.lines
+        assert not window.grab().isNull()
+    qtbot.keyClick(window.upright, Qt.Key.Key_Right)
+    assert "cut" in window.board_scale.text()
+    window.upright.show_word("south")
+    at = window.upright._to_pixel((3000.0, 1000.0))
+    Hands(qtbot, window.upright).click(at.x(), at.y())
+    assert window.selection == "wall:W101" or window.selection.startswith("opening:W101")
+    qtbot.keyClick(window, Qt.Key.Key_D, CTRL)
+    window.show_view("space")
+    window.space.grab()
+    assert {label for label, _, _ in window.space._scene.labels} == {"A", "B", "C", "1", "2", "3", "4"}
+
+
+def test_a_tool_is_left_by_escape_and_begun_again_by_undo(walls: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(walls.plan, Qt.Key.Key_W)
+    assert walls.tell.isVisible()
+    click(walls, qtbot, (20_000.0, 1000.0))
+    click(walls, qtbot, (23_000.0, 1000.0))
+    assert len(walls.building.project.walls) == 11
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Z, CTRL)
+    assert len(walls.building.project.walls) == 10
+    assert walls.tools.at_work
+    qtbot.keyClick(walls.plan, Qt.Key.Key_X)
+    assert walls.tools.kit.outside == "left"
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Escape)
+    assert not walls.tools.at_work
+    assert not walls.tell.isVisible()
+
+
+def test_typed_words_can_be_left_by_escape(walls: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(walls.plan, Qt.Key.Key_U)
+    assert walls.tell.entry.isVisible()
+    qtbot.keyClicks(walls.tell.entry, "0")
+    qtbot.keyClick(walls.tell.entry, Qt.Key.Key_Return)
+    assert "no width" in walls.fit.said
+    assert walls.tools.at_work
+    qtbot.keyClick(walls.tell.entry, Qt.Key.Key_Escape)
+    assert not walls.tools.at_work
+
+
+def test_panning_shifts_the_picture_and_zooming_stretches_it(walls: Window, qtbot: QtBot) -> None:
+    walls.plan.repaint()
+    painted = walls.plan._painted
+    walls.plan.offset += QPointF(30, 10)
+    walls.plan.repaint()
+    assert walls.plan._painted == painted, "the picture is not painted anew"
+    walls.plan.zoom(1.3)
+    walls.plan.repaint()
+    assert walls.plan._painted == painted
+    qtbot.wait(250)
+    walls.plan.repaint()
+    assert walls.plan._painted[0] == pytest.approx(walls.plan.scale), "once the hand rests, it is"
+    qtbot.keyPress(walls.plan, Qt.Key.Key_Space)
+    before = QPointF(walls.plan.offset)
+    Hands(qtbot, walls.plan).drag((200, 200), (240, 220))
+    qtbot.keyRelease(walls.plan, Qt.Key.Key_Space)
+    assert walls.plan.offset == before + QPointF(40, 20)
+    scale = walls.plan.scale
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Equal, CTRL)
+    assert walls.plan.scale == pytest.approx(scale * 1.25)
+
+
+def test_every_key_is_one_commands_alone(walls: Window) -> None:
+    for select in ("", "wall:W101", "grid:G1/A1", "opening:W101/W101-1"):
+        walls.select(select)
+        keys = [c.key for c in commands(walls) if c.key and c.key != "Ctrl+="]
+        twice = {k for k in keys if keys.count(k) > 1}
+        assert not twice, twice
+
+
+def test_a_project_of_old_format_opens_in_the_window(window: Window, demo: Project) -> None:
+    assert window.building.project.format == 2
+    assert demo.wall_build_ups
