@@ -81,7 +81,7 @@ def area_loads(project: Project, host: str) -> tuple[float, float, float, float]
 
 def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     """Follow every load to the soil."""
-    project = replace(project, walls=straightened(project.walls))
+    whole, project = project, replace(project, walls=straightened(project.walls))
     found = _reactions(project, structure)
     parcels: dict[str, list[Parcel]] = {}
     ends: list[OpenEnd] = []
@@ -98,7 +98,7 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     onto: dict[str, tuple[float, ...]] = {}
     _down_the_walls(project, structure, memo, parcels, onto, ends)
     soil = _into_soil(project, structure, parcels, onto, ends)
-    return LoadPath(_applied(project, structure, memo), soil, onto, tuple(ends), found)
+    return LoadPath(_applied(whole, structure, memo), soil, onto, tuple(ends), found)
 
 
 def _reactions(project: Project, structure: Structure) -> dict[str, tuple[tuple[float, ...], tuple[float, ...]]]:
@@ -278,7 +278,7 @@ def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float,
             area = roof_plan(bed.outline, roof.overhang, _eaves(structure, f"roof:{roof.id}"))
             for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
                 sums[i] += q * area
-    sums[0] += sum(_face_area(project, w) for w in project.walls) * project.site.wall_dead
+    sums[0] += sum(_face_area(project, w) for w in straightened(project.walls)) * project.site.wall_dead
     sums[0] += concrete_volume(project, structure) * project.site.concrete
     return tuple(sums)
 
