@@ -47,13 +47,14 @@ def open_(file: Path | None) -> None:
 @click.argument("architect", type=click.Path(path_type=Path))
 @click.option("--to", "target", type=click.Path(path_type=Path), required=True, help="Project file to write.")
 @click.option("--walls-only", is_flag=True, help="Take levels, grids and walls; propose no structure.")
-def take(architect: Path, target: Path, walls_only: bool) -> None:
+@click.option("--building", default="", help="Name of the building to read, where the file holds several.")
+def take(architect: Path, target: Path, walls_only: bool, building: str) -> None:
     """Begin a project from an architect's IFC file."""
     from balken.exchange.native import save
     from balken.session.building import begin
 
     try:
-        project, said = begin(architect, structure=not walls_only)
+        project, said = begin(architect, structure=not walls_only, building=building)
         save(project, target)
     except FileError as error:
         _stop(str(error))

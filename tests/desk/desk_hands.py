@@ -37,6 +37,11 @@ class Hands:
             at = a + (b - a) * (i / steps)
             _move(self.widget, at)
         QApplication.processEvents()
+        hand = getattr(self.widget.window(), "hand", None)
+        if hand is not None:  # what follows from a drag is worked out apart; a person would see it a moment later
+            hand.settle()
+            QApplication.processEvents()
+            hand.settle()
 
 
 def _move(widget: QWidget, at: QPointF) -> None:

@@ -5,6 +5,8 @@ two levels between which a floor lies, the one that is not held follows; where b
 the fit list says by how much.
 """
 
+from typing import Final
+
 import msgspec
 from msgspec.structs import replace
 
@@ -14,7 +16,8 @@ from balken.geometry.plane import TOUCH
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.common import EditError, checked
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, Level, Project, level
+from balken.model.project import FloorArea, Level, Project, column, level
+from balken.units import INCH
 
 
 class Part(msgspec.Struct, frozen=True):
@@ -46,6 +49,28 @@ def column_sums(project: Project, memo: Memo) -> tuple[ColumnSum, ...]:
             over = distance - sum(p.depth for p in parts)
             found.append(ColumnSum(floor.id, floor.bears_on, floor.level, parts, round(over, 6) + 0.0))
     return tuple(sorted(found, key=lambda s: level(project, s.under).elevation))
+
+
+PLATES: Final = 3
+"""One plate under the studs and two over them; common practice, no source."""
+PLATE: Final = 1.5 * INCH
+"""A dressed 2-inch piece laid flat (PS 20); metric lumber is 38."""
+
+
+def storey_sums(project: Project) -> tuple[ColumnSum, ...]:
+    """Return for each storey of framed walls what is built up from its floor to the plate: plates, and studs between."""
+    found = []
+    for base in column(project):
+        walls = [w for w in project.walls if w.base == base.id]
+        tops = {w.top for w in walls if level(project, w.top).role == "plate"}
+        for top in sorted(tops, key=lambda k: level(project, k).elevation):
+            height = level(project, top).elevation - base.elevation
+            plate = PLATE if project.system == "us" else 38.0
+            studs = height - PLATES * plate
+            if studs > 0:
+                parts = (Part("bottom plate", plate), Part("studs", round(studs, 6)), Part("two top plates", 2 * plate))
+                found.append(ColumnSum("", base.id, top, parts, 0.0))
+    return tuple(found)
 
 
 def _parts(project: Project, floor: FloorArea, sized: object, memo: Memo) -> tuple[Part, ...]:

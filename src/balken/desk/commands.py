@@ -42,6 +42,8 @@ def commands(w: "Window") -> list[Command]:
         Command("Select all grid lines", "", lambda: w.looks.all_of("grid")),
         Command("Show everything, unlock", "Ctrl+Shift+H", w.looks.reveal),
         Command("Hide everything of this tier", "", w.looks.hide_tier),
+        Command("Show only this tier", "", w.looks.only_tier),
+        Command("Lock everything of this tier", "", w.looks.lock_tier),
         Command("Paste", "Ctrl+V", w.looks.paste),
         Command("Levels: add one", "Shift+L", w.hand.add_level),
         Command("Wall build-ups", "", lambda: w.select("build-ups")),
@@ -61,7 +63,9 @@ def commands(w: "Window") -> list[Command]:
     ]  # fmt: skip
     words = [*w.tools.changing(), *about_selected(w), *w.tools.placing(), *placing(w)]
     found += [Command(text, key, act) for text, key, act in words]
-    found += [Command(f"Hide all {role}s", "", partial(w.looks.hide_kind, role)) for role in w.looks.roles_here()]
+    for role in w.looks.roles_here():
+        found.append(Command(f"Hide all {role}s", "", partial(w.looks.hide_kind, role)))
+        found.append(Command(f"Lock all {role}s", "", partial(w.looks.lock_kind, role)))
     return found
 
 

@@ -83,12 +83,20 @@ class FileWork:
         if name:
             self.leave(lambda: self.open_path(Path(name)))
 
-    def open_path(self, path: Path) -> None:
+    def open_path(self, path: Path, building: str = "") -> None:
         """Open a file apart from the window, which stays as it is until the file has been read whole."""
         self.w.say(f"Reading {path.name} …  Esc leaves it.")
         self.reading = run_apart(
-            self.w, partial(open_building, path, journal_path(path)), self.w.show_building, self.w.say
+            self.w, partial(open_building, path, journal_path(path), building), self.w.show_building, self.w.say
         )
+
+    def offer_buildings(self, path: Path, others: tuple[str, ...]) -> None:
+        """Say that a file holds other buildings too, and offer to read one of them instead."""
+        answers: list[tuple[str, Callable[[], object]]] = [
+            (name[:24], partial(self.open_path, path, name)) for name in others[:4]
+        ]
+        text = f"{path.name} holds {len(others) + 1} buildings; this is {self.w.building.project.name}."
+        self.w.line.ask(text, [*answers, ("Stay with it", lambda: None)])
 
     def open_demo(self) -> None:
         """Open the demo building."""

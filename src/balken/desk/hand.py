@@ -4,9 +4,10 @@ from functools import partial
 from math import radians
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QCoreApplication, QThreadPool
 
 from balken.desk.plan_view import label_of
+from balken.desk.work import Errand, run_apart
 from balken.geometry.plane import Point, dot, left, rotate
 from balken.model.edits import add_level, change_member, move_level, move_wall, remove_host, set_floor, set_roof
 from balken.model.edits.grids import move_lines
@@ -17,6 +18,7 @@ from balken.model.new import STOREY_HEIGHT
 from balken.model.project import Project, column, grid, level, wall
 from balken.model.start import Placeable, place
 from balken.model.walls import direction_of
+from balken.session.building import Worked
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -32,10 +34,7 @@ class Hand:
         self._dragged: Project | None = None
         self._in_drag = False
         self._wanted: tuple[str, Point] = ("", (0.0, 0.0))
-        self._later = QTimer(w)
-        self._later.setSingleShot(True)
-        self._later.setInterval(0)
-        self._later.timeout.connect(self._follow)
+        self._errand: Errand | None = None
 
     def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
         """Follow a level that is dragged; one step of undo for the whole drag."""
@@ -48,32 +47,68 @@ class Hand:
             self.w.refresh()
 
     def drag(self, key: str, vector: Point, goes_on: bool) -> None:
-        """Follow what is dragged from where it was grabbed: the plan shows it at once, the rest at the next turn."""
+        """Follow what is dragged from where it was grabbed.
+
+        The plan shows it at once. What follows from it is worked out apart from the window, always for the latest place,
+        and taken over when it is there; letting go waits for the last of it.
+        """
         if self._dragged is None:
             self._dragged = self.w.building.project
         self._wanted = (key, vector)
         if goes_on:
-            self._later.start()
+            self._send()
             return
-        self._later.stop()
-        self._follow(goes_on=False)
+        self.settle()
+        self._take_in(self._work(self._dragged, key, vector), key, vector, goes_on=False)
         self._dragged, self._in_drag = None, False
 
-    def _follow(self, *, goes_on: bool = True) -> None:
+    def _work(self, base: Project, key: str, vector: Point) -> Worked | str:
+        """Return what a drag gives, or why it cannot be."""
+        try:
+            return self.w.building.worked_out(lambda _: self._moved(base, key, vector))
+        except ValueError as error:
+            return str(error)
+
+    def _send(self) -> None:
+        """Work the latest place of the drag out in another thread, unless one is under way."""
         base = self._dragged
-        if base is None:
+        if self._errand is not None or base is None:
             return
         key, vector = self._wanted
-        self.follows = goes_on
-        words = f"move {label_of(base, key).split(',')[0]}"
-        done = self.w.building.history.done
-        joined = self._in_drag and bool(done) and done[-1].words == words
-        made = self.w.edit(words, lambda _: self._moved(base, key, vector), joined=joined)
-        self._in_drag = made or self._in_drag
-        if made:
+
+        def done(found: Worked | str) -> None:
+            if self._errand is None:
+                return  # it was waited for meanwhile
+            self._errand = None
+            self._take_in(found, key, vector, goes_on=True)
+            if self._dragged is not None and self._wanted != (key, vector):
+                self._send()
+
+        self._errand = run_apart(self.w, partial(self._work, base, key, vector), done, self.w.say)
+
+    def settle(self) -> None:
+        """Wait for what is being worked out, and take it in."""
+        if self._errand is not None:
+            QThreadPool.globalInstance().waitForDone()
+            QCoreApplication.sendPostedEvents(self._errand)
+            self._errand = None
+
+    def _take_in(self, found: Worked | str, key: str, vector: Point, *, goes_on: bool) -> None:
+        if isinstance(found, str):
+            self.w.say(found)
+        elif self._dragged is not None:
+            self.follows = goes_on
+            words = f"move {label_of(self._dragged, key).split(',')[0]}"
+            done = self.w.building.history.done
+            joined = self._in_drag and bool(done) and done[-1].words == words
+            self.w.adopt(words, found, joined=joined)
+            self._in_drag = True
             self.w.plan.applied = vector
         if not goes_on:
+            self.follows = False
+            said = self.w.fit.said
             self.w.refresh()
+            self.w.say(said)
 
     def _moved(self, base: Project, key: str, vector: Point) -> Project:
         """Return the project with a thing, or all that is selected with it, moved by a vector."""

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication
 from balken.model.edits.clipboard import Clip, clip_of
 from balken.model.project import Project
 from balken.session.tools import changing
-from balken.session.veil import hide, hide_role, isolate, lock, reveal, role_of, shows, unlock
+from balken.session.veil import hide, hide_role, isolate, lock, lock_role, reveal, role_of, shows, unlock
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -133,6 +133,23 @@ class Looks:
             keys = frozenset(self.w.selected)
             self.w.selection = ""
             self._set(lock(self.w.veil, keys), f"{len(keys)} locked: seen, but not picked or dragged.")
+
+    def lock_kind(self, role: str) -> None:
+        """Put everything of a kind out of reach, or bring it back."""
+        self._set(lock_role(self.w.veil, role), "")
+
+    def lock_tier(self) -> None:
+        """Put everything on this plan out of reach."""
+        keys = frozenset(m.key for m in self.w.plan.index.marks if not m.key.startswith("grid:"))
+        self.w.selection = ""
+        self._set(lock(self.w.veil, keys), f"{len(keys)} locked: seen, but not picked or dragged.")
+
+    def only_tier(self) -> None:
+        """Show only what stands in this tier."""
+        keys = frozenset(m.key for m in self.w.plan.index.marks if not m.key.startswith(("grid:", "opening:")))
+        tier = self.w.current_tier()
+        if tier is not None:
+            self._set(isolate(self.w.veil, keys | {tier.id}), f"Only {tier.name} is shown.")
 
     def reveal(self) -> None:
         """Show everything again; where nothing is hidden, unlock."""

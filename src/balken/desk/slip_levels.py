@@ -3,7 +3,7 @@
 from functools import partial
 from typing import TYPE_CHECKING
 
-from balken.design.column import ColumnSum, column_sums
+from balken.design.column import ColumnSum, column_sums, storey_sums
 from balken.model.edits import (
     copy_level,
     hanging,
@@ -79,7 +79,7 @@ def _held(w: "Window", item: Level) -> None:
 def _sums(w: "Window", key: str) -> None:
     """Show what is built up from one level to the next, against the distance there is."""
     project, system = w.building.project, w.building.project.system
-    for item in column_sums(project, w.building.memo):
+    for item in (*column_sums(project, w.building.memo), *storey_sums(project)):
         if key not in (item.under, item.top):
             continue
         w.slip.heading(f"{level(project, item.under).name} to {level(project, item.top).name}")
@@ -93,6 +93,8 @@ def sum_words(project: Project, item: ColumnSum) -> str:
     system = project.system
     total = format_run(sum(p.depth for p in item.parts), system)
     between = format_run(level(project, item.top).elevation - level(project, item.under).elevation, system)
+    if not item.floor:
+        return f"{total} from floor to plate."
     if abs(item.over) <= 1.0:
         return f"{total} in all: it adds up."
     word = "gap" if item.over > 0 else "overlap"

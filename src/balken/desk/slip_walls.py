@@ -12,7 +12,15 @@ from balken.loads.cases import CASE_WORDS, CASES
 from balken.model.edits.block_module import mend_module, module_lengths, off_heights, words_of
 from balken.model.edits.build_ups import add_build_up, change_build_up, remove_build_up, walls_with, with_layer
 from balken.model.edits.openings import copy_opening, find_opening, mirror_opening, set_opening
-from balken.model.edits.walls import copy_storey, move_wall, set_build_up_of, set_length, set_walls
+from balken.model.edits.walls import (
+    copy_storey,
+    move_wall,
+    offset_walls,
+    set_build_up_of,
+    set_length,
+    set_walls,
+    top_over,
+)
 from balken.model.masonry import SLACK
 from balken.model.project import Project, column, level, wall, wall_build_up, wall_top
 from balken.model.wall_catalogue import first_build_ups
@@ -152,7 +160,39 @@ def one_wall(w: "Window", key: str) -> None:
 
     slip.field("to its left by", format_run(0.0, system), move)
     slip.line("Walls over and under it move along; a minus moves it right.", quiet=True, small=True)
+    _over(w, item)
     _facts(w, item)
+
+
+def _over(w: "Window", item: Wall) -> None:
+    """Offer to set a wall over (or under) this one: flush, or moved out or in."""
+    project = w.building.project
+    floors = [
+        (x.name, x.id) for x in column(project) if x.role in ("floor", "slab", "footing_top") and x.id != item.base
+    ]
+    if not floors or item.bulge:
+        return
+    w.slip.heading("One over or under it")
+    up = next((f for f in floors if level(project, f[1]).elevation > level(project, item.base).elevation), floors[0])
+    chosen = {"on": up[1]}
+    w.slip.options("stands on", floors, up[1], lambda v: chosen.__setitem__("on", v))
+
+    def go(text: str) -> object:
+        by = parse_length(text, project.system, negative=True)
+        out = -by if outside_of(item) == "right" else by
+        base = chosen["on"]
+        change = partial(offset_walls, keys=(item.id,), by=out, base=base, top=top_over(project, base))
+        return w.edit("set a wall over another", change)
+
+    field = w.slip.field("moved out by", format_run(0.0, project.system), go)
+    w.slip.button("Set it there", lambda: _said(w, go, field.text()))
+
+
+def _said(w: "Window", act: Callable[[str], object], text: str) -> None:
+    try:
+        act(text)
+    except ValueError as error:
+        w.say(str(error))
 
 
 def _offset(w: "Window", keys: tuple[str, ...], field: str, text: str) -> object:
@@ -327,6 +367,9 @@ def build_up(w: "Window", key: str) -> None:
     slip.title(short_name(body, system), "build-up")
     slip.line(name_of(body, system), quiet=True)
     slip.figure(build_up_figure(body, system))
+    if touched:
+        here = tuple(f"wall:{k}" for k in touched)
+        slip.link("", f"select its {_count(len(touched))}", lambda: w.select_many(here))
     slip.heading("A change reaches", _count(len(touched)))
     mine = tuple(k.removeprefix("wall:") for k in w.kept_walls if k.removeprefix("wall:") in touched)
     scopes: list[tuple[str, Any]] = [(f"all {_count(len(touched))}", "all")]
@@ -407,16 +450,22 @@ def module(w: "Window") -> None:
     if not lengths:
         slip.line("No wall is laid in blocks. Give walls a block build-up first.", quiet=True)
         return
+    along = w.grids_along
+
+    def grids(v: bool) -> None:
+        w.grids_along = v
+        w.refresh()
+
+    slip.options("grid lines", [("go along", True), ("stay where they are", False)], along, grids)
     for words, grow in (("No length becomes shorter", True), ("To the nearest lengths", False)):
-        mend = w.building.memo(_mended, project, grow)
+        mend = w.building.memo(_mended, project, grow, along)
         slip.heading(words)
-        slip.line(
-            f"{_count(mend.moved)} would change, by {format_run(mend.furthest, system)} at most; grid lines go along."
-        )
+        slip.line(f"{_count(mend.moved)} would change, by {format_run(mend.furthest, system)} at most.")
         for text in mend.unsatisfied[:8]:
             slip.line(f"{text[:1].upper()}{text[1:]}.", quiet=True)
-        slip.button("Show it", partial(w.preview_mend, words, partial(_mend, grow=grow)))
-        slip.button("Do it", partial(w.edit, "bring walls onto the module", partial(_mend, grow=grow)))
+        change = partial(_mend, grow=grow, grids=along)
+        slip.button("Show it", partial(w.preview_mend, words, change))
+        slip.button("Do it", partial(w.edit, "bring walls onto the module", change))
     for item, over in off_heights(project)[:12]:
         slip.fact(
             item.name, f"height {format_run(abs(over), system)} {'over' if over > 0 else 'short of'} whole courses"
@@ -426,9 +475,9 @@ def module(w: "Window") -> None:
         slip.fact(wall(project, x.wall).name, words_of(project, x))
 
 
-def _mended(project: Project, grow: bool) -> Any:
-    return mend_module(project, grow=grow)
+def _mended(project: Project, grow: bool, grids: bool) -> Any:
+    return mend_module(project, grow=grow, grids=grids)
 
 
-def _mend(project: Project, grow: bool) -> Project:
-    return mend_module(project, grow=grow).project
+def _mend(project: Project, grow: bool, grids: bool) -> Project:
+    return mend_module(project, grow=grow, grids=grids).project

@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING, NamedTuple
 from balken.desk.tell_line import TellLine
 from balken.model.bodies import lie_of, storey_walls
 from balken.model.edits.build_ups import add_build_up
-from balken.model.project import Project, column, level
+from balken.model.edits.walls import top_over
+from balken.model.project import Project, column
 from balken.model.wall_catalogue import first_build_ups
 from balken.session.snapping import SnapField, snap_field
 from balken.session.tools import changing, grids, openings, supports, walls
@@ -245,16 +246,3 @@ class Toolbox(Bench):
         """Return the tools that change what is selected."""
         kinds = {k.partition(":")[0] for k in self.w.selected}
         return [(t.name, t.key, partial(self.start, t.name)) for t in CHANGING if kinds & set(t.changes)]
-
-
-def top_over(project: Project, base: str) -> str:
-    """Return the level walls on a level usually reach: that of most walls there, else the next plate, else the next level."""
-    tops = [w.top for w in project.walls if w.base == base]
-    if tops:
-        return max(sorted(set(tops)), key=tops.count)
-    if not base:
-        return ""
-    foot = level(project, base).elevation
-    above = [x for x in column(project) if x.elevation > foot + 1.0]
-    plates = [x for x in above if x.role == "plate"]
-    return (plates or above or [level(project, base)])[0].id

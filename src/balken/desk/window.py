@@ -40,10 +40,11 @@ from balken.drawing.plan import plan, plan_notes
 from balken.drawing.section import wall_section
 from balken.drawing.sheet import title_of
 from balken.drawing.tiers import Tier, tiers
+from balken.exchange.ifc_in import other_buildings
 from balken.exchange.issue import sheets_of
 from balken.framing.member import Member
 from balken.model.project import Project
-from balken.session.building import Building
+from balken.session.building import Building, Worked
 from balken.session.veil import Veil, is_locked, veiled, words_of
 
 VIEWS = (("plan", "plan"), ("upright", "upright"), ("in space", "space"), ("paper", "paper"))
@@ -66,6 +67,8 @@ class Window(QMainWindow):
         """Walls that were selected when a build-up was looked at."""
         self.scope = "all"
         """Which walls a change of a build-up reaches."""
+        self.grids_along = True
+        """Whether grid lines go along when block walls are brought onto their module."""
         self.veil = Veil()
         self.tools = Toolbox(self)
         self.view = "plan"
@@ -253,10 +256,13 @@ class Window(QMainWindow):
         self.strip_column.addWidget(ToolWord(t, "Next finding", "N", self.next_finding))
         self.strip_column.addWidget(ToolWord(t, "Spans", "Ctrl+K", self.quick_spans))
         self.strip_column.addStretch(1)
+        done, undone = self.building.history.done, self.building.history.undone
         undo = ToolWord(t, "Undo", "Ctrl+Z", self.undo)
-        undo.setEnabled(bool(self.building.history.done))
+        undo.setEnabled(bool(done))
+        undo.name(f"Undo: {done[-1].words}" if done else "Undo")
         redo = ToolWord(t, "Redo", "Ctrl+Y", self.redo)
-        redo.setEnabled(bool(self.building.history.undone))
+        redo.setEnabled(bool(undone))
+        redo.name(f"Redo: {undone[-1].words}" if undone else "Redo")
         self.strip_column.addWidget(undo)
         self.strip_column.addWidget(redo)
         if not changing:
@@ -370,15 +376,20 @@ class Window(QMainWindow):
     def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> bool:
         """Make an edit; where it cannot be made, say why and change nothing. Return whether it was made."""
         try:
-            self.building.edit(words, change, joined=joined)
+            worked = self.building.worked_out(change)
         except ValueError as error:
             self.say(str(error))
             return False
+        self.adopt(words, worked, joined=joined)
+        return True
+
+    def adopt(self, words: str, worked: Worked, *, joined: bool = False) -> None:
+        """Make an edit that was worked out already, and show it."""
+        self.building.adopt(words, worked, joined=joined)
         self.say("")
         self._journal.start()
         self._drop_lost()
         self.refresh()
-        return True
 
     def _drop_lost(self) -> None:
         """Forget selected walls, openings, grid lines and supports that are there no more."""
@@ -474,6 +485,7 @@ class Window(QMainWindow):
 
     def undo(self) -> None:
         """Take back the last edit."""
+        self.hand.settle()
         words = self.building.undo()
         self._drop_lost()
         self.refresh()
@@ -483,6 +495,7 @@ class Window(QMainWindow):
 
     def redo(self) -> None:
         """Make the last undone edit again."""
+        self.hand.settle()
         words = self.building.redo()
         self._drop_lost()
         self.refresh()
@@ -636,6 +649,9 @@ class Window(QMainWindow):
         self.space.fit()
         self._first_tier()
         self.refresh()
+        others = other_buildings(building.project)
+        if others and building.source:
+            self.files.offer_buildings(building.source, others)
         if building.project.notes:
             self.select("unread")
             self.say(

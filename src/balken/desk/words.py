@@ -23,6 +23,11 @@ class ToolWord(QAbstractButton):
         self.setMinimumHeight(20)
         self.setMaximumHeight(26)
 
+    def name(self, words: str) -> None:
+        """Say more than the word does, where it is asked for: under the pointer and to assistive tools."""
+        self.setToolTip(words)
+        self.setAccessibleName(words)
+
     def sizeHint(self) -> QSize:
         return QSize(100, 26)
 

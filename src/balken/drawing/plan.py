@@ -8,6 +8,7 @@ from balken.design.building import Checked
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
+from balken.drawing.wall_figure import LAYER_FILLS
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, direction_or, distance, left, sub, unit
 from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_walls
@@ -111,11 +112,6 @@ def outlines(rings: Sequence[Ring]) -> list[tuple[Point, ...]]:
     return found
 
 
-_LAYER_FILL: Final[dict[str, Fill]] = {
-    "core": "wall", "sheathing": "panel", "insulation": "insulation", "cladding": "board", "lining": "board",
-}  # fmt: skip
-
-
 def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo: Memo) -> tuple[Mark, ...]:
     """Draw walls cut, layer by layer where their layers are known; openings left white with their jambs, windows with the
     line of the glass, doors with the leaf."""
@@ -130,7 +126,7 @@ def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo:
         marks.append(Patch(shapes[piece.id].ring, core, "none", f"wall:{whole(piece.id)}"))
         for role, ring in rings.get(piece.id, ()):
             if role != "core":
-                marks.append(Patch(ring, _LAYER_FILL[role], "hair"))
+                marks.append(Patch(ring, LAYER_FILLS[role], "hair"))
     marks += [Stroke(ring, "cut") for ring in outlines([b.ring for b in shapes.values()])]
     for piece in pieces:
         marks += _openings(piece, shapes[piece.id])

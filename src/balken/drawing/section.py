@@ -7,6 +7,7 @@ import msgspec
 
 from balken.design.building import Checked
 from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
+from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.findings import Finding
 from balken.framing.member import Member
 from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of
@@ -14,8 +15,8 @@ from balken.geometry.plane import Point
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of
 from balken.model.memo import Memo
-from balken.model.project import Project, level, wall_base, wall_top
-from balken.model.walls import Wall
+from balken.model.project import Project, level, wall_base, wall_build_up, wall_top
+from balken.model.walls import Wall, WallBuildUp, core_of
 
 INWARD = 1150.0
 """How far joists and rafters are drawn into the room, mm."""
@@ -111,13 +112,35 @@ def _foundation(checked: Checked, key: str) -> list[Mark]:
 
 
 def _wall(project: Project, wall: Wall) -> list[Mark]:
-    """Bottom plate, studs with insulation between, two top plates."""
+    """Bottom plate, studs with insulation between, two top plates; round them the layers that are known, outside in.
+
+    Layers outside the core reach down by the wall's lap; a core of block or concrete has no plates.
+    """
     low, high = wall_base(project, wall), wall_top(project, wall)
-    t = wall.thickness
-    marks: list[Mark] = [Patch(rectangle(0, low, t, high), "insulation", "cut")]
-    marks.append(Patch(rectangle(0, low, t, low + PLATE), "end grain", "cut"))
-    marks += [Patch(rectangle(0, high - k * PLATE, t, high - (k - 1) * PLATE), "end grain", "cut") for k in (1, 2)]
+    body = wall_build_up(project, wall)
+    begins, ends = core_of(body) if body else (0.0, wall.thickness)
+    marks: list[Mark] = []
+    x = 0.0
+    for layer in body.layers if body else ():
+        foot = low - wall.lap if x < begins else low
+        if layer.role != "core":
+            fill = LAYER_FILLS[layer.role]
+            marks.append(Patch(rectangle(x, foot, x + layer.thickness, high), fill, "seen"))
+        x += layer.thickness
+    if body is not None and (body.module or _is_massive(body)):
+        fill = "block" if body.module else "concrete"
+        return [*marks, Patch(rectangle(begins, low, ends, high), fill, "cut")]
+    marks.append(Patch(rectangle(begins, low, ends, high), "insulation", "cut"))
+    marks.append(Patch(rectangle(begins, low, ends, low + PLATE), "end grain", "cut"))
+    marks += [
+        Patch(rectangle(begins, high - k * PLATE, ends, high - (k - 1) * PLATE), "end grain", "cut") for k in (1, 2)
+    ]
     return marks
+
+
+def _is_massive(body: WallBuildUp) -> bool:
+    core = next(layer for layer in body.layers if layer.role == "core")
+    return any(word in core.material.lower() for word in ("concrete", "block", "brick", "masonry", "stone"))
 
 
 def _rafter(rafter: Member) -> list[Mark]:

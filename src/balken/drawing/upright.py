@@ -10,6 +10,7 @@ import msgspec
 
 from balken.design.building import Checked
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
+from balken.drawing.wall_figure import LAYER_FILLS
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, rotate, sub, unit
 from balken.geometry.solid import Extrusion, Vector, hull, upright
@@ -109,9 +110,6 @@ def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
     pieces = straightened(walls)
     rings = layer_rings(pieces, {b.id: b for b in project.wall_build_ups})
     build_ups = {b.id: b for b in project.wall_build_ups}
-    fills: dict[str, Fill] = {
-        "core": "wall", "sheathing": "panel", "insulation": "insulation", "cladding": "board", "lining": "board",
-    }  # fmt: skip
     found = []
     for piece, body in zip(pieces, bodies(pieces).values()):
         low, high = wall_base(project, piece), wall_top(project, piece)
@@ -122,7 +120,7 @@ def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
         for (layer, _, _), (role, ring) in zip(layer_bands(piece, build_ups[piece.build_up]), rings[piece.id]):
             outside = outside and layer.role != "core"
             foot = low - piece.lap if outside else low
-            found.append(_Part(upright(ring, foot, high), fills[role], f"wall:{whole(piece.id)}"))
+            found.append(_Part(upright(ring, foot, high), LAYER_FILLS[role], f"wall:{whole(piece.id)}"))
     return found
 
 

@@ -10,9 +10,10 @@ from balken.model.project import Project, wall_base, wall_top
 from balken.model.walls import Wall, WallBuildUp, outside_of, thickness_of, wall_length
 from balken.units import System, format_length, format_run
 
-FILLS: Final[dict[str, Fill]] = {
+LAYER_FILLS: Final[dict[str, Fill]] = {
     "core": "wall", "sheathing": "panel", "insulation": "insulation", "cladding": "board", "lining": "board",
 }  # fmt: skip
+"""How each kind of layer is filled in plan, section and figure."""
 TEXT: Final = 3.4
 
 
@@ -25,7 +26,7 @@ def build_up_figure(build_up: WallBuildUp, system: System) -> Drawing:
     marks: list[Mark] = []
     x = 15.0
     for i, (layer, share) in enumerate(zip(build_up.layers, shares)):
-        fill: Fill = "block" if build_up.module and layer.role == "core" else FILLS[layer.role]
+        fill: Fill = "block" if build_up.module and layer.role == "core" else LAYER_FILLS[layer.role]
         marks.append(Patch(rectangle(x, 0.0, x + share * scale, 20.0), fill, "cut" if layer.role == "core" else "seen"))
         row = 22.0 + 4.6 * (i % 2)
         marks.append(Label(format_run(layer.thickness, system), (x + share * scale / 2, row), TEXT))

@@ -3,6 +3,7 @@
 An explicit object that the caller owns: no global state, and a run without one works the same, only slower.
 """
 
+import threading
 from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any, TypeVar
@@ -16,16 +17,22 @@ class Memo:
     def __init__(self, limit: int = 2048) -> None:
         self._kept: OrderedDict[Any, Any] = OrderedDict()
         self._limit = limit
+        self._door = threading.Lock()
 
     def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
-        """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable."""
+        """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable.
+
+        Several threads may ask; at worst two of them work the same out.
+        """
         key = (function, *args)
-        if key in self._kept:
-            self._kept.move_to_end(key)
-            found: _T = self._kept[key]
-            return found
+        with self._door:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                found: _T = self._kept[key]
+                return found
         made = function(*args)
-        self._kept[key] = made
-        if len(self._kept) > self._limit:
-            self._kept.popitem(last=False)
+        with self._door:
+            self._kept[key] = made
+            if len(self._kept) > self._limit:
+                self._kept.popitem(last=False)
         return made

@@ -4,6 +4,7 @@ import hashlib
 import os
 from collections.abc import Callable
 from pathlib import Path
+from typing import NamedTuple
 
 from balken.design.building import Checked, settle, work_out
 from balken.design.column import follow
@@ -19,6 +20,14 @@ from balken.session.history import History, record, redo, undo
 DEMO = Path(__file__).parents[1] / "demo" / "bakehouse-architect.ifc"
 
 
+class Worked(NamedTuple):
+    """A project with what follows from it."""
+
+    project: Project
+    checked: Checked
+    findings: tuple[Finding, ...]
+
+
 class Building:
     """An open building with everything that follows from it, kept up to date by every edit."""
 
@@ -26,14 +35,21 @@ class Building:
         self.memo = Memo()
         self.path = path
         self.journal = journal
+        self.source: Path | None = None
+        """The architect's file it was begun from, while it has no file of its own."""
         self.history = History()
         self._saved: Project | None = project if path else None
         self._set(project)
 
     def _set(self, project: Project) -> None:
+        self._take(self._worked(project))
+
+    def _worked(self, project: Project) -> "Worked":
         checked = work_out(project, self.memo)
-        found = findings(checked, self.memo)
-        self.project, self.checked, self.findings = project, checked, found
+        return Worked(project, checked, findings(checked, self.memo))
+
+    def _take(self, worked: "Worked") -> None:
+        self.project, self.checked, self.findings = worked.project, worked.checked, worked.findings
 
     project: Project
     checked: Checked
@@ -52,17 +68,27 @@ class Building:
             change: the edit.
             joined: one step with the last edit of the same words, as while dragging.
         """
+        self.adopt(words, self.worked_out(change), joined=joined)
+
+    def worked_out(self, change: Callable[[Project], Project]) -> "Worked":
+        """Return what an edit gives, worked out, without making it; may be asked from another thread."""
+        after = follow(change(self.project), self.memo)
+        if after == self.project:
+            return Worked(self.project, self.checked, self.findings)
+        return self._worked(after)
+
+    def adopt(self, words: str, worked: "Worked", *, joined: bool = False) -> None:
+        """Make an edit that was worked out already."""
         before = self.project
-        after = follow(change(before), self.memo)
-        if after == before:
+        if worked.project == before:
             return
-        self._set(after)
-        self.history = record(self.history, words, before, after, joined=joined)
+        self._take(worked)
+        self.history = record(self.history, words, before, worked.project, joined=joined)
 
     def preview(self, change: Callable[[Project], Project]) -> tuple[Checked, tuple[Finding, ...]]:
         """Return what an edit would give, without making it."""
-        checked = work_out(follow(change(self.project), self.memo), self.memo)
-        return checked, findings(checked, self.memo)
+        worked = self.worked_out(change)
+        return worked.checked, worked.findings
 
     def undo(self) -> str | None:
         """Take back the last edit; return its words, None where there is none."""
@@ -110,19 +136,21 @@ class Building:
             self.journal.unlink(missing_ok=True)
 
 
-def open_building(path: Path, journal: Path | None = None) -> Building:
-    """Open a project file, or begin a building from an architect's IFC file.
+def open_building(path: Path, journal: Path | None = None, building: str = "") -> Building:
+    """Open a project file, or begin a building from an architect's IFC file; ``building`` names one of several in it.
 
     Raises:
         FileError: it cannot be read.
     """
     if path.suffix.lower() == ".ifc":
-        project, _ = begin(path)
-        return Building(project, None, journal)
+        project, _ = begin(path, building=building)
+        begun = Building(project, None, journal)
+        begun.source = path
+        return begun
     return Building(load(path), path, journal)
 
 
-def begin(architect: Path, *, structure: bool = True) -> tuple[Project, tuple[str, ...]]:
+def begin(architect: Path, *, structure: bool = True, building: str = "") -> tuple[Project, tuple[str, ...]]:
     """Begin a building from an architect's file, with a first structure between its levels.
 
     Returns:
@@ -131,7 +159,7 @@ def begin(architect: Path, *, structure: bool = True) -> tuple[Project, tuple[st
     Raises:
         FileError: the file cannot be read.
     """
-    project = take(architect)
+    project = take(architect, building)
     if not structure:
         return project, ()
     project, said = propose_structure(project)

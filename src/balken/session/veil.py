@@ -17,6 +17,7 @@ class Veil(msgspec.Struct, frozen=True):
     only: Names = NONE
     """Where not empty, everything else is out of sight."""
     locked: Names = NONE
+    locked_roles: Names = NONE
 
     @property
     def hides(self) -> bool:
@@ -53,7 +54,7 @@ def shows(veil: Veil, key: str) -> bool:
 
 def is_locked(veil: Veil, key: str) -> bool:
     """Tell whether a thing is out of reach."""
-    return bool({key, host_of(key)} & veil.locked)
+    return bool({key, host_of(key)} & veil.locked) or role_of(key) in veil.locked_roles
 
 
 def hide(veil: Veil, keys: Names) -> Veil:
@@ -71,6 +72,11 @@ def hide_role(veil: Veil, role: str) -> Veil:
     return replace(veil, roles=veil.roles ^ {role})
 
 
+def lock_role(veil: Veil, role: str) -> Veil:
+    """Put everything of a kind out of reach, or bring it back."""
+    return replace(veil, locked_roles=veil.locked_roles ^ {role})
+
+
 def lock(veil: Veil, keys: Names) -> Veil:
     """Put things out of reach: they are seen, but neither picked nor dragged."""
     return replace(veil, locked=veil.locked | keys)
@@ -83,7 +89,7 @@ def reveal(veil: Veil) -> Veil:
 
 def unlock(veil: Veil) -> Veil:
     """Bring everything back in reach."""
-    return replace(veil, locked=NONE)
+    return replace(veil, locked=NONE, locked_roles=NONE)
 
 
 def veiled(checked: Checked, veil: Veil) -> Checked:
@@ -117,4 +123,6 @@ def words_of(veil: Veil) -> str:
         found.append(f"all {', '.join(f'{r}s' for r in sorted(veil.roles))} hidden")
     if veil.locked:
         found.append(f"{len(veil.locked)} locked")
+    if veil.locked_roles:
+        found.append(f"all {', '.join(f'{r}s' for r in sorted(veil.locked_roles))} locked")
     return " · ".join(found)

@@ -26,7 +26,7 @@ from balken.geometry.plane import (
 )
 from balken.model.bodies import stacked
 from balken.model.edits.common import EditError, checked, fresh_many, known
-from balken.model.project import Level, Project, level, wall, wall_base, wall_top
+from balken.model.project import Level, Project, column, level, wall, wall_base, wall_top
 from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
 from balken.units import format_length
 
@@ -499,3 +499,16 @@ def arc_through(start: Point, end: Point, middle: Point) -> float:
     if bulge > 1.0 + 1e-9:
         raise EditError("A curved wall turns through half a circle at most; draw two of them.")
     return min(1.0, bulge) * (-1.0 if side > 0 else 1.0)
+
+
+def top_over(project: Project, base: str) -> str:
+    """Return the level walls on a level usually reach: that of most walls there, else the next plate, else the next level."""
+    tops = [w.top for w in project.walls if w.base == base]
+    if tops:
+        return max(sorted(set(tops)), key=tops.count)
+    if not base:
+        return ""
+    foot = level(project, base).elevation
+    above = [x for x in column(project) if x.elevation > foot + 1.0]
+    plates = [x for x in above if x.role == "plate"]
+    return (plates or above or [level(project, base)])[0].id
