@@ -178,7 +178,7 @@ def bench(rounds: int) -> None:
     """Print how fast it is, as ratios measured within one run."""
     from balken.desk.bench import run
 
-    run(rounds)
+    sys.exit(run(rounds))
 
 
 @main.command()

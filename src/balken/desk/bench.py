@@ -6,6 +6,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 import msgspec
 import numpy as np
@@ -15,8 +16,17 @@ from balken.design.nds.bending import Batch, check
 from balken.desk.screen import virtual_screen
 from balken.fit.findings import findings
 from balken.model.edits import move_level
+from balken.model.edits.grids import straight_grid
+from balken.model.edits.supports import crossings_of, put_supports
+from balken.model.edits.walls import WallKind, make_wall
+from balken.model.labels import LabelRule
 from balken.model.memo import Memo
+from balken.model.new import empty_building
+from balken.model.project import Project
 from balken.session.building import demo_project
+
+if TYPE_CHECKING:
+    from balken.desk.window import Window
 
 BARE = """
 from PySide6.QtWidgets import QApplication, QWidget
@@ -111,14 +121,149 @@ def window(rounds: int) -> tuple[float, float, float]:
         return compare(lambda: start(WHOLE), lambda: start(BARE), max(3, rounds // 2))
 
 
-def run(rounds: int) -> None:
-    """Print every ratio."""
+def _window(project: Project) -> "Window":
+    """Return a window that shows a project, on the screen that is there."""
+    from PySide6.QtWidgets import QApplication
+
+    from balken.desk.theme import LIGHT, apply, load_fonts
+    from balken.desk.window import Window
+    from balken.session.building import Building
+
+    app = QApplication.instance() or QApplication(["bench"])
+    assert isinstance(app, QApplication)
+    load_fonts()
+    apply(app, LIGHT)
+    window = Window(Building(project))
+    window.show()
+    app.processEvents()
+    return window
+
+
+def _bare(window: "Window") -> Callable[[], object]:
+    """Return a repaint of the very drawing the board shows, by Qt with nothing between: every mark painted each time."""
+    from PySide6.QtGui import QPainter, QPaintEvent
+    from PySide6.QtWidgets import QWidget
+
+    from balken.desk.paint import Easel
+    from balken.desk.plan_view import MM_PX
+
+    plan = window.plan
+    marks = (*plan.below, *plan.lines, *plan.notes(plan.paper))
+
+    class Bare(QWidget):
+        def paintEvent(self, event: QPaintEvent) -> None:
+            Easel(QPainter(self), window.theme, plan.to_pixel, MM_PX).paint(marks)
+
+    bare = Bare()
+    bare.resize(plan.size())
+    return bare.grab
+
+
+def dragged_wall(rounds: int) -> tuple[float, float, float]:
+    """Compare a bare repaint of the demo's walls with what the plan does for one move of a wall in the hand."""
+    window = _window(demo_project())
+    window.work_in("walls:L1")
+    window.select("wall:W103")
+    plan = window.plan
+    plan.grab()
+    plan._dragging, steps = True, iter(range(1, 10**6))
+
+    def move() -> None:
+        plan._vector = (0.0, 25.4 * next(steps))
+        plan.grab()
+
+    try:
+        return compare(_bare(window), move, rounds * 3)
+    finally:
+        _close(window)
+
+
+def dragged_wall_whole(rounds: int) -> tuple[float, float, float]:
+    """Compare one whole step of dragging a wall of the demo, all of the window with it, with a bare repaint of its plan."""
+    from PySide6.QtWidgets import QApplication
+
+    window = _window(demo_project())
+    window.work_in("walls:L1")
+    base, steps = window.building.project, iter(range(1, 10**6))
+
+    def step() -> None:
+        window.hand._dragged = base
+        found = window.hand._work(base, "wall:W103", (0.0, 25.4 * (next(steps) % 40)))
+        window.hand._take_in(found, "wall:W103", (0.0, 0.0), goes_on=True)
+        QApplication.processEvents()
+
+    try:
+        return compare(step, _bare(window), rounds)
+    finally:
+        _close(window)
+
+
+def panned(project: Project, rounds: int) -> tuple[float, float, float]:
+    """Compare a bare repaint of a plan with one frame of panning and one of zooming it."""
+    from PySide6.QtCore import QPointF
+
+    window = _window(project)
+    window.plan.grab()
+    signs = iter(range(10**6))
+
+    def frame() -> None:
+        n = next(signs)
+        window.plan.offset += QPointF(5.0 if n % 2 else -5.0, 3.0 if n % 4 < 2 else -3.0)
+        window.plan.grab()
+        window.plan.zoom(1.01 if n % 2 else 1 / 1.01)
+        window.plan.grab()
+
+    try:
+        return compare(_bare(window), frame, rounds)
+    finally:
+        _close(window)
+
+
+def _close(window: "Window") -> None:
+    window._closing = True
+    window.close()
+    window.deleteLater()
+
+
+def many_posts(rounds: int) -> tuple[float, float, float]:
+    """Pan and zoom a grid of 60 × 60 lines with a post at each crossing."""
+    project = straight_grid(
+        empty_building("Posts", "metric"), (0.0, 0.0), 0.0, (6000.0,) * 59, (6000.0,) * 59, LabelRule("numbers"),
+        LabelRule("letters"),
+    )  # fmt: skip
+    return panned(put_supports(project, "post", crossings_of(project)), max(3, rounds // 2))
+
+
+def many_walls(rounds: int) -> tuple[float, float, float]:
+    """Pan and zoom a plan of 2,000 walls."""
+    project = empty_building("Walls", "metric")
+    kind = WallKind("L1", "P1", thickness=150.0, by="core centre")
+    lines = [((c * 4e3, r * 4e3), (c * 4e3 + 4e3, r * 4e3)) for r in range(32) for c in range(32)]
+    lines += [((c * 4e3, r * 4e3), (c * 4e3, r * 4e3 + 4e3)) for r in range(31) for c in range(32)]
+    walls = tuple(make_wall(project, kind, f"W{i}", a, b) for i, (a, b) in enumerate(lines[:2000]))
+    return panned(msgspec.structs.replace(project, walls=walls), max(3, rounds // 2))
+
+
+INSIDE = "BALKEN_BENCH_INSIDE"
+
+
+def run(rounds: int) -> int:
+    """Print every ratio, on a virtual screen of its own; return the exit code."""
+    if not os.environ.get(INSIDE):
+        with virtual_screen() as environment:
+            command = [sys.executable, "-P", "-m", "balken", "bench", "--rounds", str(rounds)]
+            return subprocess.call(command, env={**environment, INSIDE: "1"})
     figures: tuple[tuple[str, str, str, Callable[[int], tuple[float, float, float]]], ...] = (
         ("dragged level", "rebuild from nothing", "one step of the drag", dragged_level),
         ("sizing", "one member at a time", "the whole floor at once", sizing),
+        ("wall in the hand", "bare repaint of the plan", "the plan's answer", dragged_wall),
+        ("wall dragged, all", "one step, whole window", "bare repaint of the plan", dragged_wall_whole),
+        ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
+        ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
         ("start of the window", "with the demo building", "a bare Qt window", window),
     )
     print(f"medians of {rounds} rounds in turns; only the ratios mean anything from machine to machine")
     for name, first, second, measure in figures:
         a, b, ratio = measure(rounds)
         print(f"{name:<20} {first} {a * 1000:8.1f} ms   {second} {b * 1000:8.1f} ms   ratio {ratio:6.1f}")
+    return 0
