@@ -500,8 +500,11 @@ def test_every_view_of_everything_is_drawn(window: Window, qtbot: QtBot) -> None
         window.refresh()
         assert window.upright.lines
         assert not window.grab().isNull()
+    assert window.upright.side == "east", "across the building first"
+    before = window.board_scale.text()
     qtbot.keyClick(window.upright, Qt.Key.Key_Right)
-    assert "cut" in window.board_scale.text()
+    assert " in from the east" in before
+    assert window.board_scale.text() != before, "arrows move the cut"
     window.upright.show_word("south")
     at = window.upright._to_pixel((3000.0, 1000.0))
     Hands(qtbot, window.upright).click(at.x(), at.y())

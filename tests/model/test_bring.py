@@ -73,7 +73,18 @@ def test_what_went_and_what_came(demo: Project, architect: Project) -> None:
 def test_openings_heights_and_thickness_are_said_in_words(demo: Project, architect: Project) -> None:
     more = copy_opening(architect, "W203/W203-1", 2500.0)
     change = differences(demo, more)[0]
-    assert (change.sort, change.words) == ("changed", "1 more openings")
+    assert (change.sort, change.words) == ("changed", "window 4'-0\" new")
+    door, *rest = wall(architect, "W103").openings
+    shifted = replace(
+        architect,
+        walls=tuple(
+            replace(w, openings=(replace(door, at=door.at + 304.8), *rest)) if w.id == "W103" else w
+            for w in architect.walls
+        ),
+    )
+    assert [(d.what, d.words) for d in differences(demo, shifted)] == [("wall north 1", 'door along by 12"')]
+    lower = move_level(architect, "L2", level(architect, "L2").elevation - 19.05)
+    assert [(d.what, d.words) for d in differences(demo, lower)] == [("level Floor 2", 'down by 3/4"')], "walls follow"
     assert len(wall(change.take(demo), "W203").openings) == 3
     body = replace(architect.wall_build_ups[0], id="X9", layers=architect.wall_build_ups[0].layers[1:])
     thin = replace(

@@ -121,7 +121,7 @@ def test_the_line_marks_the_chosen_part(by: str, inset: float, outside: str) -> 
 def test_a_name_is_made_of_the_layers() -> None:
     body = WallBuildUp("X1", BRICK)
     assert thickness_of(body) == 280.0
-    assert name_of(body, "metric") == "280: brick 90, air space 25, sheathing 13, 38x140 studs 140, gypsum board 13"
+    assert name_of(body, "metric") == "280: brick 90, air space 25, sheathing 12.5, 38x140 studs 140, gypsum board 12.5"
     assert short_name(body, "metric") == "38x140 studs, 280"
     assert core_of(body) == (127.5, 267.5)
     with pytest.raises(ValueError, match="needs a core"):

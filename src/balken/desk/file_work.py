@@ -239,6 +239,9 @@ class FileWork:
 
     def look_at(self, item: Difference) -> None:
         """Show where a difference is; the list stays."""
+        base = next((x.base for x in self.w.building.project.walls if item.key == f"wall:{x.id}"), "")
+        if base:
+            self.w.tier_id = f"walls:{base}"
         self.w.select(item.key)
         self.w._looked = (item.key,)
         self.w.select("update")

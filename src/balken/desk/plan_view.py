@@ -26,7 +26,7 @@ from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub
-from balken.model.grids import grid_ends, grid_line
+from balken.model.grids import grid_crossings, grid_ends, grid_line, line_points
 from balken.model.project import Project, grid, wall
 from balken.model.walls import direction_of
 from balken.session.snapping import SnapField
@@ -137,7 +137,7 @@ class PlanView(QWidget):
         """Show everything, with room for dimensions and grid heads."""
         if self.width() < 50:
             return
-        x0, y0, x1, y1 = extent((*self.lines, *self.below)) or self._extent_of_grids() or EMPTY
+        x0, y0, x1, y1 = self._extent() or EMPTY
         left_px, right_px, top_px, bottom_px = 104.0, 72.0, 104.0, 70.0
         room_w, room_h = max(60.0, self.width() - left_px - right_px), max(60.0, self.height() - top_px - bottom_px)
         self.scale = max(1e-5, min(room_w / max(x1 - x0, 1.0), room_h / max(y1 - y0, 1.0)))
@@ -148,13 +148,18 @@ class PlanView(QWidget):
         self._fitted, self._touched = True, False
         self.repaint_drawing()
 
-    def _extent_of_grids(self) -> tuple[float, float, float, float] | None:
-        if self.building is None:
+    def _extent(self) -> tuple[float, float, float, float] | None:
+        """Return how far walls, members and grids reach: straight grids to their crossings, round ones to their ends."""
+        box = extent((*self.lines, *self.below))
+        grids = self.building.project.grids if self.building else ()
+        places = [p for g in grids for _, _, p in grid_crossings(g)]
+        places += [p for g in grids for x in g.lines if x.runs in ("ring", "ray") for p in line_points(g, x)]
+        if not places and not box:
+            places = [p for g in grids for x in g.lines for p in grid_ends(g, x)]
+        places += [] if box is None else [(box[0], box[1]), (box[2], box[3])]
+        if not places:
             return None
-        ends = [p for g in self.building.project.grids for x in g.lines for p in grid_ends(g, x)]
-        if not ends:
-            return None
-        xs, ys = [p[0] for p in ends], [p[1] for p in ends]
+        xs, ys = [p[0] for p in places], [p[1] for p in places]
         return min(xs), min(ys), max(xs), max(ys)
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -374,14 +374,27 @@ class Slip(QScrollArea):
 
     def link(self, name: str, text: str, act: Callable[[], object]) -> QPushButton:
         """Add a line of two columns, the second to be clicked."""
+        button = self._go(text, act)
+        button.setAccessibleName(f"{name}: {text}" if name else text)
+        self._pair(name, button)
+        return button
+
+    def _go(self, text: str, act: Callable[[], object]) -> QPushButton:
         button = QPushButton(polish(text))
         button.setProperty("word", True)
         button.setProperty("go", True)
         button.setCursor(Qt.CursorShape.PointingHandCursor)
         button.clicked.connect(lambda: act())
-        button.setAccessibleName(f"{name}: {text}" if name else text)
-        self._pair(name, button)
+        button.setAccessibleName(text)
         return button
+
+    def links(self, words: Sequence[tuple[str, Callable[[], object]]]) -> None:
+        """Add one line of words to be clicked."""
+        row = QHBoxLayout()
+        for text, act in words:
+            row.addWidget(self._go(text, act))
+        row.addStretch(1)
+        self.column.addLayout(row)
 
     def _pair(self, name: str, widget: QWidget) -> None:
         row = QHBoxLayout()

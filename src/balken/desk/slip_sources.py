@@ -1,5 +1,6 @@
 """Slips of what comes from others: what did not come in, drawings to trace, heights of the ground, a new version."""
 
+from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -121,8 +122,8 @@ def update(w: "Window") -> None:
     for item in state.open[:80]:
         slip.heading(item.what, item.sort)
         slip.line(item.words)
-        if item.key:
-            slip.link("", "look at it", partial(w.files.look_at, item))
-        slip.link("", "take", partial(w.files.take_one, item))
-        slip.link("", "leave", partial(w.files.leave_one, item))
+        acts: list[tuple[str, Callable[[], object]]] = [
+            ("take", partial(w.files.take_one, item)), ("leave", partial(w.files.leave_one, item)),
+        ]  # fmt: skip
+        slip.links([*acts, ("look at it", partial(w.files.look_at, item))] if item.key else acts)
     slip.button("Done", w.files.end_update)

@@ -72,7 +72,7 @@ def _wall(w: "Window") -> None:
         slip.line(name_of(body, project.system), quiet=True, small=True)
         slip.figure(build_up_figure(body, project.system))
     slip.options("line marks", [(p, p) for p in PLACES], kit.by, lambda v: _set(w, by=v))
-    sides = [("to the right of the way it is drawn", "right"), ("to the left", "left")]
+    sides = [("right of its way", "right"), ("left of its way", "left")]
     slip.options("outer face", sides, kit.outside, lambda v: _set(w, outside=v))
     slip.line("X turns the wall to the other side of its line.", quiet=True, small=True)
     slip.heading("Levels")

@@ -466,7 +466,10 @@ def module(w: "Window") -> None:
         change = partial(_mend, grow=grow, grids=along)
         slip.button("Show it", partial(w.preview_mend, words, change))
         slip.button("Do it", partial(w.edit, "bring walls onto the module", change))
-    for item, over in off_heights(project)[:12]:
+    heights = off_heights(project)[:MOST]
+    if heights:
+        slip.heading("Off the courses")
+    for item, over in heights:
         slip.fact(
             item.name, f"height {format_run(abs(over), system)} {'over' if over > 0 else 'short of'} whole courses"
         )

@@ -16,6 +16,8 @@ from balken.units import format_length
 
 WORDS = (*SIDES, "section")
 STEP = 304.8
+BESIDE = 400.0
+"""A section is cut so far beside the middle of a building, where there may be a wall to be cut along, mm."""
 
 
 class UprightView(QWidget):
@@ -66,17 +68,32 @@ class UprightView(QWidget):
         assert self.building is not None
         if self.at is not None:
             return self.at
-        view = looking(self.building.project, self.side)
+        near, far = self._depths(self.side)
+        return (near + far) / 2 + BESIDE
+
+    def _depths(self, side: Side) -> tuple[float, float]:
+        """Return how far ahead of the building's origin its walls begin and end."""
+        assert self.building is not None
+        view = looking(self.building.project, side)
         depths = [view.deep(p) for w in self.building.project.walls for p in (w.start, w.end)] or [0.0]
-        return (min(depths) + max(depths)) / 2 + 400.0  # beside a middle wall, not along it
+        return min(depths), max(depths)
 
     def show_word(self, word: str) -> None:
-        """Show another side, or the section looking the way of the last side."""
-        self.word = word
+        """Show another side, or the section: across the building first, a quarter turned when it is asked for again."""
         if word != "section":
             self.side = word  # type: ignore[assignment]
-            self.at = None
+        elif self.word == "section":
+            self.side = SIDES[(SIDES.index(self.side) + 1) % len(SIDES)]
+        elif self.building:
+            self.side = self._across()
+        self.word, self.at = word, None
         self.fit()
+
+    def _across(self) -> Side:
+        """Return the side from which a section shows the short way of the building: rafters and joists at full length."""
+        deep = {side: self._depths(side) for side in ("south", "east")}
+        south, east = (far - near for near, far in deep.values())
+        return "east" if east > south else "south"
 
     def title(self) -> str:
         """Return what is shown, in words."""
@@ -87,10 +104,8 @@ class UprightView(QWidget):
         ratio = self.logicalDpiX() / 25.4 / self.scale
         text = f"1 : {round(ratio / 5) * 5}"
         if self.word == "section" and self.building:
-            at = self.cut()
-            text += (
-                f" · cut {format_length(at, self.building.project.system)} ahead, seen from {self.side}; arrows move it"
-            )
+            into = format_length(self.cut() - self._depths(self.side)[0], self.building.project.system)
+            text += f" · {into} in from the {self.side}"
         return text
 
     def _draw(self) -> None:
@@ -154,6 +169,8 @@ class UprightView(QWidget):
     def _turn(self, word: str) -> None:
         self.show_word(word)
         self.window().refresh()
+        if word == "section":
+            self.window().say("Arrows move the cut; “section” again turns it.")
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._pan is None:

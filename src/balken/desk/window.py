@@ -454,7 +454,7 @@ class Window(QMainWindow):
         if self.view == "upright":
             self.upright.show_building(shown, chosen)
             self.board_title.setText(self.upright.title())
-            self.board_scale.setText(self.upright.caption())
+            self.board_scale.setText(polish(self.upright.caption()))
             return
         if self.view == "space":
             self.space.show_building(shown, chosen)
@@ -549,7 +549,7 @@ class Window(QMainWindow):
             self.say(str(error))
             return
         self._show(Shown(checked.project, checked, left))
-        self.say(f"{words}: shown as it would be. Esc leaves it.")
+        self.say(f"{words[:1].upper()}{words[1:]}: shown as it would be. Esc leaves it.")
 
     def next_finding(self) -> None:
         """Look at the next finding."""
@@ -646,6 +646,7 @@ class Window(QMainWindow):
         self.tools.leave()
         self.building, self.selection, self._looked, self.veil = building, "", (), Veil()
         self.plan._fitted = False
+        self._pointer("")
         self.space.fit()
         self._first_tier()
         self.refresh()

@@ -1,5 +1,6 @@
 """Plans: what is seen from above at one tier, and the notes that belong on it at a scale."""
 
+from collections import Counter
 from collections.abc import Sequence
 from math import atan2, cos, degrees, pi, sin
 from typing import Final
@@ -12,7 +13,7 @@ from balken.drawing.wall_figure import LAYER_FILLS
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, direction_or, distance, left, sub, unit
 from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_walls
-from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths, words_of
+from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths
 from balken.model.grids import grid_crossings
 from balken.model.ground import contour_step, contours
 from balken.model.masonry import SLACK, allowance
@@ -194,6 +195,8 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = N
 
 MOST_MODULES: Final = 400
 """So many lengths are noted on a plan; beyond that they would be black."""
+MODULE_TEXT: Final = 2.0
+"""Size of what is said about a length, mm on paper."""
 
 
 def module_notes(project: Project, base: str, paper: float) -> list[Mark]:
@@ -201,6 +204,8 @@ def module_notes(project: Project, base: str, paper: float) -> list[Mark]:
     walls = {w.id for w in project.walls if w.base == base}
     lengths = [x for x in module_lengths(project) if x.wall in walls][:MOST_MODULES]
     modules = {key: module for key, (_, module) in block_walls(project).items()}
+    pieces = Counter(x.wall for x in lengths)
+    longest = {x.wall: x.length for x in sorted(lengths, key=lambda x: x.length)}
     marks: list[Mark] = []
     for item in lengths:
         way = direction_or(sub(item.end, item.start), (1.0, 0.0))
@@ -212,12 +217,20 @@ def module_notes(project: Project, base: str, paper: float) -> list[Mark]:
                 marks.append(Stroke((p, add(p, side, -0.7 * paper)), "hair"))
         off = abs(item.off) > SLACK
         if off or not item.opening:
+            whole = item.length >= longest[item.wall]
+            text = _off(project, item, whole) if off else _on_module(item, modules[item.wall])
+            if len(text) * MODULE_TEXT * 0.6 * paper > item.length:
+                continue  # no room; the slip has it
             middle = ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
             angle = (degrees(atan2(way[1], way[0])) + 89.9) % 180 - 89.9
-            at = add(middle, side, (-3.4 if side == left(way) else 3.4) * paper)
-            text = words_of(project, item) if off else _on_module(item, modules[item.wall])
-            marks.append(Label(text, at, 2.0, angle=angle, quiet=not off, bold=off))
+            at = add(middle, side, (-5.4 if whole and pieces[item.wall] > 1 else -2.6) * paper)
+            marks.append(Label(text, at, MODULE_TEXT, angle=angle, quiet=not off, bold=off, boxed=True))
     return marks
+
+
+def _off(project: Project, item: ModuleLength, whole: bool) -> str:
+    fault = f"{format_length(abs(item.off), project.system)} {'over' if item.off > 0 else 'short'}"
+    return f"{format_length(item.length, project.system)}, {fault}" if whole else fault
 
 
 def _on_module(item: ModuleLength, module: Module) -> str:
@@ -230,13 +243,14 @@ def contour_marks(project: Project) -> list[Mark]:
     """Return the ground's contours with their heights."""
     step = contour_step(project.spots, project.system)
     found: list[Mark] = []
+    count = max(1, len(project.spots))
+    middle = (sum(s.at[0] for s in project.spots) / count, sum(s.at[1] for s in project.spots) / count)
     for height, lines in contours(project.spots, step):
         for line in lines:
-            found.append(Stroke(line, "hair"))
-            if len(line) > 2:
-                found.append(
-                    Label(format_length(height, project.system), line[len(line) // 2], 1.9, quiet=True, boxed=True)
-                )
+            found.append(Stroke(line, "beyond"))
+            if len(line) > 2:  # heights stand round the building, not under its dimensions
+                at = max(line, key=lambda p: distance(p, middle))
+                found.append(Label(format_length(height, project.system), at, 1.9, quiet=True, boxed=True))
     found += [Label("+", s.at, 2.2, quiet=True) for s in project.spots]
     return found
 

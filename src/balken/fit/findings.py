@@ -381,7 +381,11 @@ def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
         members.sort(key=lambda m: -checked.used[m.id][0])
         ratio, name = checked.used[members[0].id]
         mend = _strength_mend(checked, host)
-        advice = mend.text if mend else "Choose a stronger section, a closer spacing, a shorter span or a wider footing"
+        wide = "Make the footing wider"
+        helps = (
+            wide if name.lower() == "soil pressure" else "Choose a stronger section, a closer spacing or a shorter span"
+        )
+        advice = mend.text if mend else helps
         yield Finding(
             "over", f"{_marks(members)}, {name.lower()}", ratio, "ratio",
             f"{_marks(members)}: {name.lower()} is used to {ratio:.2f} of 1.00. {advice}.",
@@ -458,7 +462,7 @@ def _nothing_under(checked: Checked, by_source: dict[str, list[tuple[Point, floa
     return Finding(
         "load path", f"under {level(project, lowest.base).name}", force, "N",
         f"{format_force(force, project.system)} from {walls} {'wall' if walls == 1 else 'walls'} find nothing that carries"
-        " them further down: there is no foundation yet. Place one.",
+        " them further down: there is no foundation yet. Place a foundation.",
         f"walls:{lowest.base}",
     )  # fmt: skip
 

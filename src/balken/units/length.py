@@ -111,9 +111,10 @@ def format_length(mm: float, system: System) -> str:
 
 
 def format_run(mm: float, system: System) -> str:
-    """Write a spacing or thickness: inches only, to 1/16 in, or whole millimetres."""
+    """Write a spacing or thickness: inches only, to 1/16 in, or millimetres with a half where it is one (12.5 boards)."""
     if system == "metric":
-        return format_length(mm, system)
+        half = abs(abs(mm) % 1.0 - 0.5) < 1e-6
+        return _minus(f"{mm:.1f}") if half else format_length(mm, system)
     inches = mm / INCH
     if abs(inches - round(inches, 1)) < 1e-6 and abs(inches * SIXTEENTHS - round(inches * SIXTEENTHS)) > 1e-6:
         return f'{inches:.1f}"'  # 19.2 in is a spacing of its own

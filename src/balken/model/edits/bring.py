@@ -6,7 +6,7 @@ just that wall, level or grid line.
 
 from collections.abc import Callable
 from functools import partial
-from typing import Final, Literal
+from typing import Final, Literal, NamedTuple
 
 import msgspec
 from msgspec.structs import replace
@@ -19,7 +19,7 @@ from balken.model.edits.walls import remove_walls
 from balken.model.grids import Grid, grid_ends, grid_line, to_grid
 from balken.model.project import Level, Project, level, wall_base, wall_top
 from balken.model.walls import Opening, Wall, direction_of, wall_length
-from balken.units import format_length, format_run
+from balken.units import System, format_length, format_run
 
 SAME: Final = 0.5
 """A difference smaller than this is none, mm."""
@@ -151,25 +151,57 @@ def _how(project: Project, old: Wall, new: Project, item: Wall) -> str:
         parts.append(f"by {format_run(away, system)}")
     if abs(old.thickness - item.thickness) > SAME:
         parts.append(f"{format_run(item.thickness, system)} thick instead of {format_run(old.thickness, system)}")
-    tall = [_height(p, w) for p, w in ((project, old), (new, item))]
+    tall = [_height_between(new, project, old), wall_top(new, item) - wall_base(new, item)]
     if abs(tall[0] - tall[1]) > SAME:
         parts.append(f"{format_length(tall[1], system)} high instead of {format_length(tall[0], system)}")
-    holes = [_in_the_building(w) for w in (old, item)]
-    if holes[0] != holes[1]:
-        more = len(item.openings) - len(old.openings)
-        count = f"{abs(more)} {'more' if more > 0 else 'fewer'}" if more else "other"
-        parts.append(f"{count} openings")
-    return ", ".join(parts)
+    return ", ".join([*parts, *_openings(old, item, system)])
 
 
-def _in_the_building(item: Wall) -> list[tuple[str, int, int, int, int]]:
-    """Return a wall's openings by where they are in the building: a start that moves along the wall moves none of them."""
+def _height_between(new: Project, project: Project, old: Wall) -> float:
+    """Return how high a wall would be between the levels of the new version: what those do is said once, for each level."""
+    heights = {x.name: x.elevation for x in new.levels}
+
+    def at(key: str) -> float:
+        item = level(project, key)
+        return heights.get(item.name, item.elevation)
+
+    return at(old.top) + old.top_offset - at(old.base) - old.base_offset
+
+
+def _openings(old: Wall, item: Wall, system: System) -> list[str]:
+    """Return in words which openings of a wall moved, went or came."""
+    gone, came = _placed(old), _placed(item)
+    gone, came = gone - came, came - gone
+    words = []
+    for hole in sorted(gone):
+        same = [
+            x for x in came if (x.kind, x.width, x.height, x.sill) == (hole.kind, hole.width, hole.height, hole.sill)
+        ]
+        near = min(same, key=lambda x: (abs(x.at - hole.at), x.at), default=None)
+        if near is None:
+            words.append(f"{hole.kind} {format_length(hole.width, system)} gone")
+        else:
+            came = came - {near}
+            words.append(f"{hole.kind} along by {format_run(abs(near.at - hole.at), system)}")
+    return words + [f"{x.kind} {format_length(x.width, system)} new" for x in sorted(came)]
+
+
+class _Placed(NamedTuple):
+    """An opening by where it is in the building, to 0.1 mm: a wall's start that moves along it moves none of them."""
+
+    kind: str
+    at: float
+    width: float
+    height: float
+    sill: float
+
+
+def _placed(item: Wall) -> frozenset[_Placed]:
     start = dot(item.start, direction_of(item)) if not item.bulge else 0.0
-    return sorted((o.kind, round(o.at + start), round(o.width), round(o.height), round(o.sill)) for o in item.openings)
-
-
-def _height(project: Project, item: Wall) -> float:
-    return wall_top(project, item) - wall_base(project, item)
+    return frozenset(
+        _Placed(o.kind, round(o.at + start, 1), round(o.width, 1), round(o.height, 1), round(o.sill, 1))
+        for o in item.openings
+    )
 
 
 def _matching(project: Project, new: Project, key: str) -> str:

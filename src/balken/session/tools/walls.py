@@ -46,7 +46,7 @@ def _chain(bench: Bench, step: Callable[[float], float]) -> Steps[bool]:
     first = last = start.point
     drawn = 0
     while True:
-        words = "Click or type where it goes: a length, Tab, an angle; arrows lock a direction; Enter ends the chain."
+        words = "Click where it goes, or type a length, Tab, an angle. Arrows lock a way. Enter ends."
         answer = yield from ask(
             words, anchor=last, ghost=partial(ghost_walls, bench, last), ends=True, step=_stepping(bench, step)
         )
