@@ -244,9 +244,9 @@ def test_the_module_is_shown_along_block_walls() -> None:
     project = draw_walls(project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (8990, 6000)), closed=True)
     words = [m.text for m in module_notes(project, "L1", 50.0) if isinstance(m, Label)]
     assert words.count("45 × 200 − 10") == 2
-    assert words.count("outside length 6000 is 10 over 5990") == 2
+    assert words.count("6000, 10 over") == 2
     tier = next(t for t in tiers(work_out(project), Memo()) if t.id == "walls:L1")
-    assert any(isinstance(m, Label) and "over 5990" in m.text for m in plan_notes(work_out(project), tier, 50.0))
+    assert any(isinstance(m, Label) and "10 over" in m.text for m in plan_notes(work_out(project), tier, 50.0))
 
 
 def test_contours_are_drawn_with_their_heights(demo: Project) -> None:

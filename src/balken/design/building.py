@@ -139,7 +139,9 @@ def _size_floor(floor: FloorArea, build_up: BuildUp, bed: Bed, allowed: float, s
     spacings = (floor.spacing,) if floor.spacing else build_up.spacings
     trial = Size(candidates[0].name, min(spacings))
     try:
-        framed = frame_floor(floor, build_up, bed.outline, bed.strips, bed.height, trial, catalogue.sections, ())
+        framed = frame_floor(
+            floor, build_up, bed.outline, bed.strips, bed.height, trial, catalogue.sections, (), telling=True
+        )
     except LayoutError:
         return None
     joists = [m for m in framed.members if m.role in SPANNING_ROLES and clear_span(m) > 0]

@@ -1,5 +1,6 @@
 """Starting the window."""
 
+import gc
 import os
 import sys
 import traceback
@@ -15,6 +16,15 @@ def has_screen() -> bool:
     return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM"))
 
 
+def rest_collector() -> None:
+    """Let the search for dead cycles come seldom: it would walk the whole building in the middle of a drag.
+
+    Records are freed when nothing points to them any more; only cycles wait.
+    """
+    gc.freeze()
+    gc.set_threshold(50_000, 50, 100)
+
+
 def run(file: Path | None, *, demo: bool = False) -> int:
     """Open the window; return the exit code."""
     if not has_screen():
@@ -28,6 +38,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     from balken.exchange.files import FileError
     from balken.session.building import Building, demo_project, journal_path, open_building
 
+    rest_collector()
     app = QApplication(["balken"])
     app.setApplicationName("Balken")
     load_fonts()

@@ -125,10 +125,12 @@ def _window(project: Project) -> "Window":
     """Return a window that shows a project, on the screen that is there."""
     from PySide6.QtWidgets import QApplication
 
+    from balken.desk.app import rest_collector
     from balken.desk.theme import LIGHT, apply, load_fonts
     from balken.desk.window import Window
     from balken.session.building import Building
 
+    rest_collector()
     app = QApplication.instance() or QApplication(["bench"])
     assert isinstance(app, QApplication)
     load_fonts()
@@ -193,7 +195,8 @@ def dragged_wall_whole(rounds: int) -> tuple[float, float, float]:
         QApplication.processEvents()
 
     try:
-        return compare(step, _bare(window), rounds)
+        step()
+        return compare(step, _bare(window), rounds * 3)
     finally:
         _close(window)
 

@@ -37,7 +37,7 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
         use = build_up_of(project, floor).use
         low = bed.height if bed else level(project, floor.bears_on).elevation
         members = [m for m in checked.structure.members if m.host == f"floor:{floor.id}"]
-        high = max((m.solid.bounds()[1][2] for m in members), default=low + 1)
+        high = max((m.solid.top() for m in members), default=low + 1)
         name = floor.name if use == "ceiling" else f"{floor.name} joists"
         base = _base_of(project, floor.walls)
         found.append(Tier(f"floor:{floor.id}", name, "floor" if use == "floor" else "ceiling", low, high, base))
@@ -54,7 +54,7 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
     for roof in project.roofs:
         members = [m for m in checked.structure.members if m.host == f"roof:{roof.id}"]
         low = level(project, roof.plate).elevation
-        high = max((m.solid.bounds()[1][2] for m in members), default=low + 1)
+        high = max((m.solid.top() for m in members), default=low + 1)
         found.append(Tier(f"roof:{roof.id}", "Roof", "roof", low, high, _base_of(project, roof.walls)))
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
 

@@ -116,6 +116,8 @@ def frame_floor(
     size: Size,
     sections: dict[str, Section],
     changes: tuple[Change, ...],
+    *,
+    telling: bool = False,
 ) -> Framed:
     """Frame one floor or ceiling.
 
@@ -128,6 +130,7 @@ def frame_floor(
         size: section and spacing of the joists.
         sections: the catalogue.
         changes: changes by hand on members of this floor.
+        telling: leave out rows that are just like the one before, all but the last: what a choice of size needs.
 
     Raises:
         LayoutError: more joists than any building has.
@@ -145,8 +148,16 @@ def frame_floor(
     across, along = local_strips(strips, angle)
     members: list[Member] = []
     places = row_names(local, section.breadth, size.spacing)
-    for row in rows(local, section.breadth, size.spacing, shifts, removed):
+    rows_ = rows(local, section.breadth, size.spacing, shifts, removed)
+    like: object = None
+    for row in rows_:
         spans, on_row = stretches(row, across, along)
+        if telling and row is not rows_[-1]:
+            lies = [(round(a, 6), round(b, 6), beneath(row.x, a, b, along)) for a, b in spans]
+            this = ([(on, round(a, 6), round(b, 6)) for on, a, b in on_row], lies)
+            if this == like:
+                continue
+            like = this
         areas = carried(local, row, spans)
         for i, ((low, high), area) in enumerate(zip(spans, areas)):
             name = f"{host}/joist:{row.name}{chr(97 + i % 26)}"

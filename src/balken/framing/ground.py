@@ -12,6 +12,7 @@ from balken.geometry.plane import Point, Ring, add, dot, left, simplify, sub, un
 from balken.geometry.solid import upright
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import Section
+from balken.model.memo import Memo
 from balken.model.project import Change, FoundationRun
 from balken.model.walls import Wall, reach
 from balken.units import System, format_run
@@ -102,6 +103,7 @@ def frame_run(
     sill: Section | None,
     system: System,
     changes: tuple[Change, ...],
+    memo: Memo | None = None,
 ) -> Framed:
     """Frame one foundation run.
 
@@ -112,9 +114,11 @@ def frame_run(
         sill: the sill plate's section, laid flat, or None.
         system: for the names of concrete sections.
         changes: changes by hand on members of this run.
+        memo: what is remembered between edits.
     """
+    memo = memo or Memo()
     bottom, base, top = heights
-    outside = outer_sides(walls, storey_outline(walls))
+    outside = memo(outer_sides, walls, memo(storey_outline, walls, memo))
     stems = flush_lines(walls, run.stem_thickness, run.offset, outside)
     footings = _widened(stems, run.footing_width)
     host = f"run:{run.id}"

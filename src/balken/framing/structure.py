@@ -54,11 +54,11 @@ def plate_width(wall: Wall, system: System) -> float:
     return max((w for w in widths if w <= wall.thickness + 0.5), default=widths[0])
 
 
-def _plates(walls: tuple[Wall, ...], system: System) -> tuple[Ring, tuple[Strip, ...], float] | None:
-    outline = storey_outline(walls)
+def _plates(walls: tuple[Wall, ...], system: System, memo: Memo) -> tuple[Ring, tuple[Strip, ...], float] | None:
+    outline = memo(storey_outline, walls, memo)
     if outline is None:
         return None
-    outside = outer_sides(walls, outline)
+    outside = memo(outer_sides, walls, outline)
     widths = [plate_width(wall, system) for wall in walls]
     flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
     lines = tuple(flush[width][i] for i, width in enumerate(widths))
@@ -81,7 +81,7 @@ def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     """Return what a floor lies on: sills where its walls stand on a foundation, else wall plates."""
     if not floor.walls:
         return None
-    plates = memo(_plates, walls_of(project, floor.walls), project.system)
+    plates = memo(_plates, walls_of(project, floor.walls), project.system, memo)
     if plates is None:
         return None
     outline, strips, width = plates
@@ -90,7 +90,7 @@ def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     if run is None:
         return Bed(outline, strips, height, width)
     sill = catalogue_of(project.system).sections.get(run.sill)
-    framed = memo(frame_run, *_run_args(project, run))
+    framed = memo(frame_run, *_run_args(project, run), memo)
     wanted = "sill" if sill else "stem"
     outer = {s.on.removeprefix("wall:") for s in strips if s.outer}
     pieces = tuple(
@@ -105,7 +105,7 @@ def bed_of_roof(project: Project, roof: GableRoof, memo: Memo) -> Bed | None:
     """Return what a roof lies on; None where its walls are no rectangle."""
     if not roof.walls:
         return None
-    plates = memo(_plates, walls_of(project, roof.walls), project.system)
+    plates = memo(_plates, walls_of(project, roof.walls), project.system, memo)
     if plates is None or not is_rectangle(plates[0]):
         return None
     return Bed(plates[0], plates[1], level(project, roof.plate).elevation, plates[2])
@@ -140,7 +140,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     unframed: list[tuple[str, str]] = []
     for run in project.runs:
         if run.walls:
-            framed.append(memo(frame_run, *_run_args(project, run)))
+            framed.append(memo(frame_run, *_run_args(project, run), memo))
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         size = sizes.get(f"floor:{floor.id}")
