@@ -254,6 +254,7 @@ class FileWork:
     def end_update(self) -> None:
         """Leave the comparison."""
         self.update = None
+        self.w.say("")
         self.w._looked = ()
         self.w.select("")
 

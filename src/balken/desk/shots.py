@@ -11,6 +11,7 @@ from balken.desk.screen import virtual_screen
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
+    from balken.model.project import Project
 
 INSIDE = "BALKEN_SHOTS_INSIDE"
 
@@ -64,17 +65,86 @@ def take_all(folder: Path) -> list[str]:
         taken.append(name)
     window._closing = True
     window.close()
-    return taken
+    blocks = Window(Building(block_hall()))
+    blocks.show()
+    blocks.work_in("walls:L1")
+    blocks.select("module")
+    settle()
+    blocks.grab().save(str(folder / "module.png"))
+    blocks._closing = True
+    blocks.close()
+    return [*taken, "module.png"]
+
+
+def block_hall() -> "Project":
+    """Return the walls of the invented ferry hall as somebody drew them, in blocks and not yet on their module."""
+    from balken.model.edits.build_ups import add_build_up
+    from balken.model.edits.grids import straight_grid
+    from balken.model.edits.openings import add_opening
+    from balken.model.edits.walls import WallKind, draw_walls, rectangle_of
+    from balken.model.labels import LabelRule
+    from balken.model.new import empty_building
+    from balken.model.walls import Layer, Module, Opening
+
+    layers = (Layer("block", 190.0, "core"), Layer("mineral wool", 60.0, "insulation"), Layer("board", 12.5, "lining"))
+    project, key = add_build_up(empty_building("Ferry hall", "metric"), layers, Module(200.0, 200.0, 10.0))
+    project = draw_walls(project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (9130, 6410)), closed=True)
+    south, _, north, _ = (w.id for w in project.walls)
+    project = add_opening(project, south, Opening("1", "door", 1500, 1030, 2125, 0, (20, 15)))
+    project = add_opening(project, south, Opening("2", "window", 4600, 1210, 1300, 900))
+    project = add_opening(project, north, Opening("3", "window", 3000, 1810, 1300, 900))
+    names = LabelRule("numbers", "1"), LabelRule("letters", "A")
+    return straight_grid(project, (0, 0), 0.0, (4565, 4565), (6410,), *names)
 
 
 def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     """Return the pictures and what leads to each, in order."""
+    from msgspec.structs import replace
+    from PySide6.QtCore import QEvent, Qt
+    from PySide6.QtGui import QMouseEvent
+    from PySide6.QtTest import QTest
+    from PySide6.QtWidgets import QApplication
+
+    from balken.model.project import wall
+    from balken.session.building import DEMO
 
     def why() -> None:
         window.slip.open_check = 0
         window.refresh()
 
+    def set_out() -> None:
+        window.work_in("walls:L1")
+        window.tools.start("Wall")
+        plan = window.plan
+        for place, click in (((4000.0, 3962.4), True), ((4000.0, 6400.0), False)):
+            at = plan.to_pixel(place)
+            none, hand = Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier
+            move = QMouseEvent(QEvent.Type.MouseMove, at, plan.mapToGlobal(at), none, none, hand)
+            QApplication.sendEvent(plan, move)
+            if click:
+                QTest.mouseClick(plan, Qt.MouseButton.LeftButton, pos=at.toPoint())
+
+    def upright() -> None:
+        window.tools.leave()
+        window.show_view("upright")
+        window.upright.show_word("section")
+        window.select("floor:F2/joist:14a")
+
+    def version() -> None:
+        from balken.exchange.ifc_in import take
+        from balken.model.edits import move_level
+
+        new = move_level(take(DEMO), "L2", 2689.225 - 19.05)
+        north = wall(new, "W103")
+        door, *rest = north.openings
+        moved = replace(north, openings=(replace(door, at=door.at + 609.6), *rest))
+        walls = tuple(moved if w.id == "W103" else w for w in new.walls if w.name != "middle 2")
+        window.show_view("plan")
+        window.files._compared(replace(new, walls=walls))
+        window.files.look_at(window.files.update.open[1])
+
     def space() -> None:
+        window.files.end_update()
         window.show_view("space")
         window.select("roof:R1/rafter:06a")
 
@@ -104,6 +174,9 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         ("why.png", why),
         ("ground.png", lambda: window.work_in("run:G1")),
         ("walls.png", lambda: window.select("wall:W101")),
+        ("set-out.png", set_out),
+        ("upright.png", upright),
+        ("new-version.png", version),
         ("roof.png", lambda: window.select("roof:R1/rafter:06a")),
         ("space.png", space),
         ("paper.png", paper),

@@ -10,13 +10,17 @@ from PySide6.QtWidgets import QWidget
 
 from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
+from balken.drawing.dimensions import clear_of, frame_round
 from balken.framing.member import Member
 from balken.geometry.plane import add, dot, sub, unit
-from balken.geometry.solid import Extrusion, side_profile, upright
-from balken.model.bodies import bodies, storey_walls
+from balken.geometry.solid import Extrusion, Vector, side_profile, upright
+from balken.model.bodies import bodies, lie_of, storey_walls
 from balken.model.grids import line_points
 from balken.model.project import column, wall_base, wall_top
 from balken.model.walls import Wall
+
+OUTSIDE = 1200.0
+"""Heads of grid lines stand so far outside the walls, mm."""
 
 
 class SpaceView(QWidget):
@@ -80,8 +84,8 @@ class SpaceView(QWidget):
         ratio = self.devicePixelRatioF()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font(12, bold=True))
-        for label, key, place in self._scene.labels:
-            x, y = self._scene.to_pixel(place)
+        for label, key, ends in self._scene.labels:
+            x, y = self._scene.to_pixel(self._scene.nearer(ends))
             at = QPointF(x / ratio, self.height() - y / ratio)
             on = key in self.chosen
             painter.setPen(QPen(QColor(self.theme.accent if on else self.theme.quiet), 1.2))
@@ -175,7 +179,8 @@ class _Scene:
             self.renderer.AddLight(light)
         self.window.AddRenderer(self.renderer)
         self.keys: list[str] = []
-        self.labels: list[tuple[str, str, tuple[float, float, float]]] = []
+        self.labels: list[tuple[str, str, tuple[Vector, Vector]]] = []
+        """Label, key and both ends of each grid line."""
         self.centre = np.zeros(3)
         self.radius = 1.0
 
@@ -205,15 +210,26 @@ class _Scene:
         project = building.project
         floors = [x.elevation for x in column(project) if x.role == "floor"]
         z = floors[0] if floors else 0.0
+        corners = [p for w in project.walls for p in (w.start, w.end)]
+        frame = frame_round(corners, lie_of(project, project.walls)) if corners else None
         self.labels = []
         lines = []
         for g in project.grids:
             for x in g.lines:
                 points = line_points(g, x)
+                if frame is not None and x.runs != "ring":
+                    a, b = points[0], points[-1]
+                    way = unit(sub(b, a))
+                    points = (clear_of(a, (-way[0], -way[1]), frame, OUTSIDE), clear_of(b, way, frame, OUTSIDE))
                 lines.append([(*p, z) for p in points])
-                self.labels.append((x.label, f"grid:{g.id}/{x.id}", (*points[0 if x.heads != "end" else -1], z)))
+                self.labels.append((x.label, f"grid:{g.id}/{x.id}", ((*points[0], z), (*points[-1], z))))
         if lines:
             self.renderer.AddActor(_polylines(lines, theme.quiet, 0.8))
+
+    def nearer(self, ends: tuple[Vector, Vector]) -> Vector:
+        """Return the end of a grid line that lies nearer to the eye: its head stands before the building, not behind it."""
+        look = np.array(self.renderer.GetActiveCamera().GetDirectionOfProjection())
+        return min(ends, key=lambda p: round(float(np.dot(p, look)), 3))
 
     def to_pixel(self, place: tuple[float, float, float]) -> tuple[float, float]:
         """Return where a place lies in the picture, pixels from the lower left."""
@@ -250,6 +266,9 @@ class _Scene:
         if members:
             low = np.min([m.solid.bounds()[0] for m in members], axis=0)
             high = np.max([m.solid.bounds()[1] for m in members], axis=0)
+            heads = [p[:2] for _, _, ends in self.labels for p in ends]
+            if heads:
+                low[:2], high[:2] = np.min([low[:2], *heads], axis=0), np.max([high[:2], *heads], axis=0)
             self.centre, self.radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
 
     def render(self, size: tuple[int, int], turn: float, tilt: float, zoom: float, shift: Any) -> QImage:
@@ -264,7 +283,7 @@ class _Scene:
         camera.SetFocalPoint(*focus)
         camera.SetPosition(*(focus + away * self.radius * 4))
         camera.SetViewUp(0, 0, 1) if abs(tilt) < 1.5 else camera.SetViewUp(-math.cos(turn), -math.sin(turn), 0)
-        camera.SetParallelScale(self.radius * (0.86 if size[0] >= size[1] else 0.86 * size[1] / size[0]) / zoom)
+        camera.SetParallelScale(self.radius * (0.8 if size[0] >= size[1] else 0.8 * size[1] / size[0]) / zoom)
         camera.SetClippingRange(self.radius * 0.5, self.radius * 8)
         self.window.SetSize(*size)
         self.window.Render()

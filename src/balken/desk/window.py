@@ -370,6 +370,7 @@ class Window(QMainWindow):
     def show_view(self, view: str) -> None:
         """Show plan, space or paper on the board."""
         self.view = view
+        self._pointer("")
         self.refresh()
         self.stack.currentWidget().setFocus()
 
@@ -459,7 +460,7 @@ class Window(QMainWindow):
         if self.view == "space":
             self.space.show_building(shown, chosen)
             self.board_title.setText("Structure in space")
-            self.board_scale.setText("drag turns, right drag moves, wheel zooms")
+            self.board_scale.setText("drag turns, right drag moves")
             return
         below, memo = self._below(tier), self.building.memo
         self.plan.show_plan(

@@ -100,8 +100,8 @@ def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
             if line.runs != "ray" and dot(way, frame.right) - dot(way, frame.up) < 0:
                 a, b, way = b, a, (-way[0], -way[1])  # the start is the end at the left or at the top
             back = (-way[0], -way[1])
-            a = _clear(a, back, frame, (CLEAR if line.heads in ("start", "both") else BEYOND) * paper)
-            b = _clear(b, way, frame, (CLEAR if line.heads in ("end", "both") else BEYOND) * paper)
+            a = clear_of(a, back, frame, (CLEAR if line.heads in ("start", "both") else BEYOND) * paper)
+            b = clear_of(b, way, frame, (CLEAR if line.heads in ("end", "both") else BEYOND) * paper)
             marks.append(Stroke((a, b), "centre", key))
             ends = [(a, back), (b, way)]
         for name, (end, out) in zip(("start", "end"), ends):
@@ -110,7 +110,7 @@ def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
     return marks
 
 
-def _clear(end: Point, out: Point, frame: Frame, far: float) -> Point:
+def clear_of(end: Point, out: Point, frame: Frame, far: float) -> Point:
     """Return the end of a line drawn on, past the building by at least ``far`` where it leaves the building at all."""
     reach = max(dot(sub(c, end), out) for c in frame.corners)
     return add(end, out, max(0.0, reach + far)) if reach < EDGE else end
