@@ -7,7 +7,7 @@ import ezdxf
 import pytest
 from desk_hands import Hands
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -15,10 +15,11 @@ from balken.desk.commands import commands
 from balken.desk.finder import offers
 from balken.desk.slip import Figure
 from balken.desk.window import Window
+from balken.desk.words import ToolWord
 from balken.exchange.spots_csv import spots_csv
 from balken.model.edits.grids import move_lines
 from balken.model.edits.supports import crossings_of, put_supports
-from balken.model.edits.walls import WallKind, draw_walls, rectangle_of
+from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, remove_walls
 from balken.model.new import empty_building
 from balken.model.project import Project, Spot, level, wall
 from balken.model.wall_catalogue import first_build_ups
@@ -237,6 +238,74 @@ def test_locked_things_are_seen_but_not_taken(walls: Window, qtbot: QtBot) -> No
     walls.veil_word.click()
     click(walls, qtbot, (1000.0, 80.0))
     assert walls.selected == ("wall:W101",)
+
+
+def test_kinds_and_tiers_are_locked_as_one(walls: Window, qtbot: QtBot) -> None:
+    walls.looks.lock_kind("wall")
+    assert walls.veil_word.text() == "all walls locked · unlock"
+    click(walls, qtbot, (1000.0, 80.0))
+    assert not walls.selected
+    walls.looks.lock_kind("wall")
+    assert not walls.veil_word.isVisible()
+    walls.looks.lock_tier()
+    before = walls.building.project
+    at = [walls.plan.to_pixel(p) for p in ((1000.0, 80.0), (1000.0, 1500.0))]
+    Hands(qtbot, walls.plan).drag((at[0].x(), at[0].y()), (at[1].x(), at[1].y()))
+    assert walls.building.project.walls == before.walls, "what is locked is not dragged"
+    walls.looks.reveal()
+    click(walls, qtbot, (1000.0, 80.0))
+    assert walls.selected == ("wall:W101",)
+
+
+def named(w: Window) -> set[str]:
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    return {b.toolTip() for b in w.findChildren(ToolWord) if b.toolTip().startswith(("Undo", "Redo"))}
+
+
+def test_undo_and_redo_name_what_they_do(walls: Window, qtbot: QtBot) -> None:
+    walls.select("wall:W103")
+    enter(qtbot, walls, "name", "back")
+    assert named(walls) == {"Undo: rename wall", "Redo"}
+    qtbot.keyClick(walls.plan, Qt.Key.Key_Z, CTRL)
+    assert named(walls) == {"Undo", "Redo: rename wall"}
+    assert "rename wall" in walls.fit.said
+
+
+def test_a_wall_is_set_over_another_flush_and_moved_in(walls: Window, qtbot: QtBot) -> None:
+    walls.edit("clear the storey", lambda p: remove_walls(p, [w.id for w in p.walls if w.base == "L2"]))
+    walls.select("wall:W101")
+    press(walls, "Set it there")
+    over = next(w for w in walls.building.project.walls if w.base == "L2")
+    below = wall(walls.building.project, "W101")
+    assert (over.start, over.end, over.top) == (below.start, below.end, "P2")
+    walls.undo()
+    walls.select("wall:W101")
+    enter(qtbot, walls, "moved out by", '-6"')
+    over = next(w for w in walls.building.project.walls if w.base == "L2")
+    assert over.start[1] - below.start[1] == pytest.approx(152.4), "a minus sets it in, towards the north"
+    field(walls, "moved out by").setText("far")
+    press(walls, "Set it there")
+    assert "not a length" in walls.fit.said
+
+
+def test_the_module_mend_can_leave_the_grid_alone(qtbot: QtBot) -> None:
+    from balken.desk.shots import block_hall
+
+    w = Window(Building(block_hall()))
+    qtbot.addWidget(w)
+    w.show()
+    w.select("module")
+    assert "off" in words(w)
+    choose(w, "grid lines", "stay")
+    press(w, "Do it")
+    lines = {x.label: x.offset for x in w.building.project.grids[0].lines}
+    assert (lines["3"], lines["B"]) == (9130.0, 6410.0)
+    w.undo()
+    choose(w, "grid lines", "go along")
+    press(w, "Do it")
+    lines = {x.label: x.offset for x in w.building.project.grids[0].lines}
+    assert (lines["3"], lines["B"]) == (9190.0, 6590.0), "n × 200 − 10, and no shorter than before"
+    w._closing = True
 
 
 # -- clipboard and what is taken away --------------------------------------------------------------------------

@@ -6,11 +6,14 @@ from typing import Any
 
 import pytest
 from architect import Architect, box
+from click.testing import CliRunner
 
+from balken.cli import main
 from balken.exchange.files import FileError
 from balken.exchange.ifc_in import other_buildings, take
 from balken.exchange.ifc_layers import build_up_of, role_of
 from balken.exchange.ifc_shape import ShapeError, arc_through
+from balken.exchange.native import load
 from balken.model.bodies import storey_outline
 from balken.model.grids import crossing, grid_crossings, row_of
 from balken.model.project import Project, level
@@ -156,6 +159,11 @@ def test_the_building_with_most_walls_is_read_and_the_others_are_named(tmp_path:
     assert (other.name, len(other.walls)) == ("Shed", 1)
     with pytest.raises(FileError, match="holds no building “Barn”; it holds House, Shed"):
         read(a, tmp_path, "Barn")
+    target = tmp_path / "shed.balken"
+    command = ["take", str(tmp_path / "a.ifc"), "--to", str(target), "--building", "Shed", "--walls-only"]
+    result = CliRunner().invoke(main, command)
+    assert result.exit_code == 0, result.output
+    assert load(target).name == "Shed"
 
 
 def test_a_storey_that_says_a_wrong_elevation(tmp_path: Path) -> None:

@@ -3,7 +3,7 @@
 import pytest
 
 from balken.design.building import sizes_of, work_out
-from balken.design.column import column_sums, follow
+from balken.design.column import column_sums, follow, storey_sums
 from balken.fit.findings import findings
 from balken.framing.structure import build_up_of
 from balken.model.catalogue import catalogue_of
@@ -154,3 +154,11 @@ def test_walls_follow_the_level_they_reach(demo: Project) -> None:
     for before, after in zip(demo.walls, moved.walls):
         by = 304.8 if before.top == "P2" else 0.0
         assert wall_top(moved, after) - wall_top(demo, before) == pytest.approx(by)
+
+
+def test_a_storey_is_plates_and_studs(demo: Project) -> None:
+    """Two top plates and one bottom plate of 1 1/2 in (dressed 2x, PS 20): 92 5/8 in studs make 8 ft 1 1/8 in."""
+    first = next(s for s in storey_sums(demo) if s.under == "L1")
+    assert [p.name for p in first.parts] == ["bottom plate", "studs", "two top plates"]
+    assert [p.depth for p in first.parts] == pytest.approx([38.1, 92.625 * 25.4, 76.2])
+    assert sum(p.depth for p in first.parts) == pytest.approx(97.125 * 25.4)
