@@ -10,14 +10,14 @@ from click.testing import CliRunner
 
 from balken.cli import main
 from balken.exchange.files import FileError
+from balken.exchange.ifc_curve import ShapeError, arc_through
 from balken.exchange.ifc_in import other_buildings, take
 from balken.exchange.ifc_layers import build_up_of, role_of
-from balken.exchange.ifc_shape import ShapeError, arc_through
 from balken.exchange.native import load
 from balken.model.bodies import storey_outline
 from balken.model.grids import crossing, grid_crossings, row_of
 from balken.model.project import Project, level
-from balken.model.walls import layer_bands, name_of, reach
+from balken.model.walls import arc_of, layer_bands, name_of, reach, wall_length
 
 
 def read(a: Architect, tmp_path: Path, building: str = "") -> Project:
@@ -249,6 +249,78 @@ def test_lines_that_lie_askew_are_a_grid_of_their_own(tmp_path: Path) -> None:
         ("G1", ["1", "A", "B"]), ("G1-2", ["2", "C"]),
     ]  # fmt: skip
     assert project.grids[0].origin == pytest.approx((1500.0, 2000.0)), "where the lowest and the leftmost line cross"
+
+
+def ring_wall(
+    a: Architect, storey: Any, by: str, first: float, last: float, inner: float, outer: float, line: float
+) -> Any:
+    """Add a wall between two radii round (2000, 1000) of its own place, its axis an arc from one angle to another, degrees."""
+
+    def spot(radius: float, t: float) -> tuple[float, float]:
+        return 2000 + radius * math.cos(math.radians(t)), 1000 + radius * math.sin(math.radians(t))
+
+    def arc(radius: float, b: float, c: float) -> Any:
+        if by == "three places":
+            points = [tuple(v / a.mm for v in spot(radius, t)) for t in (b, (b + c) / 2, c)]
+            places = a.f.createIfcCartesianPointList2D(points)
+            return a.f.createIfcIndexedPolyCurve(places, [a.f.createIfcArcIndex((1, 2, 3))], None)
+        circle = a.f.createIfcCircle(a.f.createIfcAxis2Placement2D(a.point(2000, 1000), None), radius / a.mm)
+        ends = [a.point(*spot(radius, t)) for t in (b, c)]
+        return a.f.createIfcTrimmedCurve(circle, [ends[0]], [ends[1]], c > b, "CARTESIAN")
+
+    def straight(p: tuple[float, float], q: tuple[float, float]) -> Any:
+        return a.f.createIfcPolyline([a.point(*p), a.point(*q)])
+
+    pieces = [
+        arc(outer, first, last), straight(spot(outer, last), spot(inner, last)),
+        arc(inner, last, first), straight(spot(inner, first), spot(outer, first)),
+    ]  # fmt: skip
+    parts = [a.f.create_entity("IfcCompositeCurveSegment", "CONTINUOUS", True, c) for c in pieces]
+    outline = a.f.createIfcCompositeCurve(parts, False)
+    profile = a.f.createIfcArbitraryClosedProfileDef("AREA", None, outline)
+    wall = a.wall(storey, 0, 0, (1, 0), 1000, solid=a.extruded(profile, 2500), name="round")
+    wall.Representation.Representations[0].Items = [arc(line, first, last)]
+    return wall
+
+
+@pytest.mark.parametrize(
+    ("by", "schema", "unit"),
+    [("three places", "IFC4", "FOOT"), ("trimmed", "IFC2X3", "METRE"), ("trimmed", "IFC4", "INCH")],
+)
+@pytest.mark.parametrize(("first", "last"), [(0.0, 90.0), (200.0, 40.0), (30.0, 210.0)])
+def test_curved_walls(tmp_path: Path, by: str, schema: str, unit: str, first: float, last: float) -> None:
+    """Radii, ends and angle are those it was drawn with; site and building shift it by (1500, 2000)."""
+    a = Architect(schema, unit)
+    storey = a.storey("F", 0.0)
+    made = ring_wall(a, storey, by, first, last, 3800.0, 4000.0, 4000.0)
+    hole = a.opening(made, 500, 900, 800, 1200)
+    project = read(a, tmp_path)
+    item = project.walls[0]
+    centre, radius, _, _ = arc_of(item.start, item.end, item.bulge)
+    assert centre == pytest.approx((3500.0, 3000.0), abs=0.01)
+    assert radius == pytest.approx(math.copysign(4000.0, last - first), abs=0.01), "positive where it turns left"
+    for t, end in ((first, item.start), (last, item.end)):
+        spot = (3500 + 4000 * math.cos(math.radians(t)), 3000 + 4000 * math.sin(math.radians(t)))
+        assert end == pytest.approx(spot, abs=0.01)
+    assert item.thickness == pytest.approx(200.0, abs=0.01)
+    assert item.side == ("left" if last > first else "right"), "its body lies inside the arc"
+    assert wall_length(item) == pytest.approx(4000.0 * math.radians(abs(last - first)), rel=1e-6)
+    assert {n.source: n.why for n in project.notes}[hole.GlobalId].startswith("it lies in a curved wall")
+
+
+def test_a_straight_body_round_a_curved_axis_and_a_curved_body_without_axis(tmp_path: Path) -> None:
+    a = Architect()
+    storey = a.storey("F", 0.0)
+    box(a, storey)
+    wrong = ring_wall(a, storey, "trimmed", 0, 90, 3800.0, 4000.0, 4000.0)
+    wrong.Representation.Representations[1].Items = [a.extruded(a.rectangle(3000, 200, 100), 2500)]
+    bare = ring_wall(a, storey, "trimmed", 0, 90, 3800.0, 4000.0, 4000.0)
+    bare.Representation.Representations = [bare.Representation.Representations[1]]
+    project = read(a, tmp_path)
+    assert len(project.walls) == 4
+    said = {n.source: n.why for n in project.notes}
+    assert "does not go round" in said[wrong.GlobalId]
+    assert "no axis" in said[bare.GlobalId]
 
 
 def test_an_arc_through_three_places() -> None:

@@ -6,7 +6,8 @@ from typing import Any, Final
 import msgspec
 import numpy as np
 
-from balken.exchange.ifc_shape import Matrix, ShapeError, arc_of_curve, curve_points, placement, straight_ends
+from balken.exchange.ifc_curve import ShapeError, arc_of_curve, curve_points, straight_ends
+from balken.exchange.ifc_shape import Matrix, placement
 from balken.geometry.plane import ANGLE, Point, cross, distance, meet, rotate, sub, unit
 from balken.model.grids import Grid, GridLine
 from balken.model.project import ReadNote

@@ -10,15 +10,16 @@ from typing import Any, Final
 import numpy as np
 
 from balken.exchange.files import FileError, read_bytes
+from balken.exchange.ifc_curve import ShapeError
 from balken.exchange.ifc_grid import read_grid
 from balken.exchange.ifc_layers import layers_of, with_layers
 from balken.exchange.ifc_reference import references
-from balken.exchange.ifc_shape import Body, ShapeError, body_of, placement, straight_line
-from balken.geometry.plane import TOUCH, Point, distance, dot, left, sub, unit
+from balken.exchange.ifc_shape import Body, axis_line, body_of, placement
+from balken.geometry.plane import TOUCH, Point, distance, distance_to_segment, dot, left, sub, unit
 from balken.model.project import FORMAT, Level, Project, ReadNote
 from balken.model.start import SAME_HEIGHT
 from balken.model.validity import ProjectError, validate
-from balken.model.walls import Opening, Wall, WallBuildUp
+from balken.model.walls import Opening, Wall, WallBuildUp, arc_of
 from balken.units import System
 
 SCHEMAS: Final = ("IFC2X3", "IFC4", "IFC4X3", "IFC4X3_ADD2")
@@ -26,6 +27,10 @@ NESTED: Final = 400
 """Brackets in one STEP record beyond this are damage."""
 _OPEN_CLOSE: Final = re.compile(rb"'(?:[^']|'')*'|[();]")
 MOST_WALLS: Final = 5000
+LOOSE: Final = 0.02
+"""Corners of a wall without axis lie on its long faces, to this share of its length: what is farther off is bent."""
+ROUND: Final = 1.0
+"""A face of a curved wall may lie off its arc by this, mm."""
 
 
 def take(path: Path, building: str = "") -> Project:
@@ -265,6 +270,7 @@ class _Raw:
         self.thickness = 0.0
         self.side = "centre"
         self.shift = 0.0
+        self.bulge = 0.0
         self.bottom = 0.0
         self.top = 0.0
         self.openings: list[tuple[str, float, float, float, float]] = []
@@ -295,13 +301,12 @@ def _read_wall(product: Any, scale: float) -> _Raw:
         parts = [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects]
         raise ShapeError("it is made of parts and has no shape of its own" if parts else "it has no shape")
     raw = _Raw(product)
-    line = straight_line(product, scale)
+    axis = axis_line(product, scale)
     body = body_of(product, scale)
     if body is None:
         raise ShapeError("it has no body, so its height is unknown")
-    line = line or _line_from_body(body)
-    direction = unit(sub(line[1], line[0]))
-    across = [dot(sub((x, y), line[0]), left(direction)) for x, y, _ in body.plain.tolist()]
+    *line, raw.bulge = axis or (*_line_from_body(body), 0.0)
+    across = _across(body, line[0], line[1], raw.bulge)
     low, high = min(across), max(across)
     raw.thickness = high - low
     if raw.thickness < 1.0:
@@ -325,6 +330,24 @@ def _read_wall(product: Any, scale: float) -> _Raw:
     return raw
 
 
+def _across(body: Body, start: Point, end: Point, bulge: float) -> list[float]:
+    """Return how far the corners of a body lie to the left of a wall's line, mm.
+
+    Raises:
+        ShapeError: the line is an arc and the body does not go round with it.
+    """
+    places = [(x, y) for x, y, _ in body.plain.tolist()]
+    if not bulge:
+        normal = left(unit(sub(end, start)))
+        return [dot(sub(p, start), normal) for p in places]
+    centre, radius, _, _ = arc_of(start, end, bulge)
+    away = [math.copysign(1.0, radius) * (abs(radius) - distance(p, centre)) for p in places]
+    faces = min(away), max(away)
+    if any(min(abs(x - face) for face in faces) > ROUND for x in away):
+        raise ShapeError("its body does not go round with its curved axis")
+    return away
+
+
 def _line_from_body(body: Body) -> tuple[Point, Point]:
     """Return the centre line of a body seen from above: along the longer side of the smallest box round it."""
     import shapely
@@ -336,6 +359,10 @@ def _line_from_body(body: Body) -> tuple[Point, Point]:
     a, b, c, d = corners[:4]
     if distance(a, b) < distance(b, c):
         a, b, c, d = b, c, d, a
+    full = distance(a, b)
+    for x, y in body.plain[:, :2].tolist():
+        if min(distance_to_segment((x, y), a, b), distance_to_segment((x, y), c, d)) > LOOSE * full:
+            raise ShapeError("it has no axis and its body is not straight")
     start: Point = ((a[0] + d[0]) / 2, (a[1] + d[1]) / 2)
     end: Point = ((b[0] + c[0]) / 2, (b[1] + c[1]) / 2)
     if (end[0], end[1]) < (start[0], start[1]):
@@ -350,6 +377,8 @@ def _opening(hole: Any, raw: _Raw, scale: float) -> tuple[str, float, float, flo
     for relation in getattr(hole, "HasFillings", None) or ():
         filling = relation.RelatedBuildingElement
         kind = "door" if filling.is_a("IfcDoor") else "window" if filling.is_a("IfcWindow") else kind
+    if raw.bulge:
+        raise ShapeError("it lies in a curved wall; openings there are not read")
     direction = unit(sub(raw.end, raw.start))
     body = body_of(hole, scale)
     if body is not None:
@@ -518,6 +547,7 @@ def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) 
     return Wall(
         key, name, item.start, item.end, item.thickness, item.side,  # type: ignore[arg-type]
         base.id, top.id, _zero(base_offset), _zero(top_offset), item.shift, holes, _guid(item.product),
+        bulge=item.bulge,
     )  # fmt: skip
 
 

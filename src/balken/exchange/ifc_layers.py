@@ -17,6 +17,7 @@ from balken.model.walls import (
     reach,
     straightened,
     thickness_of,
+    whole,
 )
 
 _WORDS: Final[tuple[tuple[LayerRole, tuple[str, ...]], ...]] = (
@@ -100,7 +101,7 @@ def with_layers(
     outside: dict[str, int] = {}
     for base in dict.fromkeys(w.base for w in walls):
         storey = straightened(tuple(w for w in walls if w.base == base))
-        outside |= outer_sides(storey, storey_outline(storey))
+        outside |= {whole(k): side for k, side in outer_sides(storey, storey_outline(storey)).items()}
     build_ups: list[WallBuildUp] = []
     refused: dict[str, str] = {}
     made = []

@@ -4,7 +4,8 @@ from typing import Any, Final
 
 import numpy as np
 
-from balken.exchange.ifc_shape import ShapeError, body_of
+from balken.exchange.ifc_curve import ShapeError
+from balken.exchange.ifc_shape import body_of
 from balken.geometry.plane import Point, Ring, signed_area, simplify
 from balken.geometry.solid import hull
 from balken.model.project import ReadNote, Reference
