@@ -18,7 +18,7 @@ from balken.desk.window import Window
 from balken.desk.words import ToolWord
 from balken.exchange.spots_csv import spots_csv
 from balken.model.edits.grids import move_lines
-from balken.model.edits.supports import crossings_of, put_supports
+from balken.model.edits.supports import crossings_of, put_supports, size_supports
 from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, remove_walls
 from balken.model.new import empty_building
 from balken.model.project import Project, Spot, level, wall
@@ -128,6 +128,7 @@ def test_fields_of_several_walls(walls: Window, qtbot: QtBot) -> None:
     walls.select_many(("wall:W101", "wall:W102", "wall:W105"))
     assert "3 selected" in words(walls)
     assert field(walls, "lapped down").text() == '0"'
+    assert "various" in {b.currentText() for b in walls.slip.findChildren(QComboBox)}, "their build-ups differ"
     enter(qtbot, walls, "lapped down", '10"')
     assert [wall(walls.building.project, k).lap for k in ("W101", "W102", "W105")] == [254.0] * 3
     choose(walls, "built up of", "2x4 studs, 4½")
@@ -141,6 +142,20 @@ def test_fields_of_several_walls(walls: Window, qtbot: QtBot) -> None:
     walls.undo()
     walls.select_many(("wall:W101", "opening:W102/W102-1", "grid:G1/A1"))
     assert "Fields stand under each kind" in words(walls)
+
+
+def test_a_width_typed_for_several_posts_leaves_their_depths(walls: Window, qtbot: QtBot) -> None:
+    walls.edit("posts", lambda p: put_supports(p, "post", crossings_of(p)[:2]))
+    a, b = (s.id for s in walls.building.project.point_supports)
+    walls.edit("deeper", lambda p: size_supports(p, [b], depth=200.0))
+    walls.select_many((f"support:{a}", f"support:{b}"))
+    assert field(walls, "depth").text() == "various"
+    enter(qtbot, walls, "width", '4"')
+    assert [s.size for s in walls.building.project.point_supports] == [(101.6, 139.7), (101.6, 200.0)]
+    enter(qtbot, walls, "turned by", "nan")
+    assert "no angle" in walls.fit.said
+    enter(qtbot, walls, "turned by", "30°")
+    assert {s.turn for s in walls.building.project.point_supports} == {30.0}
 
 
 def test_several_are_dragged_together_as_one_step(walls: Window, qtbot: QtBot) -> None:

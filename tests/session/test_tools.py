@@ -112,6 +112,18 @@ def test_a_length_of_nothing_is_refused_and_asked_again(board: Board) -> None:
     assert board.project.walls[0].end == (12.0, 0.0), "letters that are no length are not taken"
 
 
+def test_an_angle_that_is_none_is_said_and_asked_again(board: Board) -> None:
+    run = board.run(walls.draw(board, 0.0, STEP))
+    click(board, run, (0.0, 0.0))
+    keys(run, "3000|4-5\n")
+    assert "no angle" in board.said[-1]
+    assert board.project.walls == ()
+    for _ in range(3):
+        run.key("back")
+    keys(run, "45\n")
+    assert board.project.walls[0].end == pytest.approx((3000 / 2**0.5, 3000 / 2**0.5))
+
+
 def test_what_is_typed_wrong_is_said_where_it_is_typed() -> None:
     board = Board(empty_building("Feet", "us"))
     run = board.run(walls.draw(board, 0.0, STEP))

@@ -10,7 +10,7 @@ from balken.model.edits.supports import crossings_of
 from balken.model.grids import Grid, GridLine, grid_line, row_of
 from balken.model.labels import rule_from
 from balken.model.project import grid
-from balken.units import format_length, format_run, parse_length
+from balken.units import format_length, format_run, parse_angle, parse_length, parse_number
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -51,7 +51,7 @@ def _place(w: "Window", of: Grid, line: GridLine) -> None:
 
     def read(text: str) -> float:
         if line.runs == "ray":
-            return float(text.replace("°", "").replace("−", "-"))
+            return parse_angle(text)
         return parse_length(text, system, negative=True)
 
     def move(to: float) -> object:
@@ -113,15 +113,11 @@ def _length(w: "Window", edit: Callable[..., object], field: str, text: str) -> 
 
 
 def _elbow(edit: Callable[..., object], text: str) -> object:
-    return edit("elbow", elbow=_number(text))
+    return edit("elbow", elbow=_paper(text))
 
 
-def _number(text: str) -> float:
-    word = text.replace("mm of paper", "").replace("−", "-").replace(",", ".").replace("°", "").strip()
-    try:
-        return float(word)
-    except ValueError:
-        raise ValueError(f"“{text}” is no number.") from None
+def _paper(text: str) -> float:
+    return parse_number(text, "mm of paper")
 
 
 def _row(w: "Window", of: Grid, line: GridLine) -> None:
@@ -150,8 +146,8 @@ def _whole(w: "Window", of: Grid) -> None:
                lambda t: edit("move grid", origin=(parse_length(t, system, negative=True), of.origin[1])))  # fmt: skip
     slip.field("origin north", format_length(of.origin[1], system),
                lambda t: edit("move grid", origin=(of.origin[0], parse_length(t, system, negative=True))))  # fmt: skip
-    slip.field("turned by", f"{of.angle:g}°", lambda t: edit("turn grid", angle=_number(t)))
-    slip.field("string at", f"{of.string:g} mm of paper", lambda t: edit("dimension string", string=_number(t)))
-    slip.field("overall at", f"{of.overall:g} mm of paper", lambda t: edit("overall string", overall=_number(t)))
+    slip.field("turned by", f"{of.angle:g}°", lambda t: edit("turn grid", angle=parse_angle(t)))
+    slip.field("string at", f"{of.string:g} mm of paper", lambda t: edit("dimension string", string=_paper(t)))
+    slip.field("overall at", f"{of.overall:g} mm of paper", lambda t: edit("overall string", overall=_paper(t)))
     slip.line("Distances of the dimension strings from the building; 0 for none.", quiet=True, small=True)
     slip.button("Take the whole grid away", lambda: w.edit("take grid away", partial(remove_grid, key=of.id)))

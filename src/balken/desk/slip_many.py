@@ -4,10 +4,10 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import TYPE_CHECKING, Any, TypeVar
 
-from balken.model.edits.supports import set_supports
+from balken.model.edits.supports import set_supports, size_supports
 from balken.model.edits.transform import parts
 from balken.model.project import PointSupport, column, level
-from balken.units import format_length, format_run, parse_length
+from balken.units import format_length, format_run, parse_angle, parse_length
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -69,6 +69,11 @@ def _support(w: "Window", key: str) -> PointSupport:
     return next(s for s in w.building.project.point_supports if s.id == key)
 
 
+def _sized(w: "Window", keys: tuple[str, ...], name: str, text: str) -> object:
+    value = parse_length(text, w.building.project.system)
+    return w.edit(f"{name} of supports", lambda p: size_supports(p, keys, **{name: value}))
+
+
 def supports(w: "Window", keys: tuple[str, ...]) -> None:
     """Add the fields of posts, pads and piers."""
     slip, system = w.slip, w.building.project.system
@@ -85,15 +90,16 @@ def supports(w: "Window", keys: tuple[str, ...]) -> None:
     def show(value: float | None) -> str:
         return "various" if value is None else format_run(value, system)
 
-    sizes = various(s.size for s in items) or items[0].size
     kinds = [("post", "post"), ("pad", "pad"), ("pier", "pier")]
     kind = various(s.kind for s in items)
     slip.options("are" if len(keys) > 1 else "is a", kinds if kind else [("various", ""), *kinds], kind or "",
                  lambda v: edit("kind of support", kind=v) if v else None)  # fmt: skip
-    slip.options("section", [("rectangle", False), ("round", True)], various(s.round for s in items) or False,
+    sections: list[tuple[str, bool | None]] = [("rectangle", False), ("round", True)]
+    section = various(s.round for s in items)
+    slip.options("section", [("various", None), *sections] if section is None else sections, section,
                  lambda v: edit("section of support", round=v))  # fmt: skip
-    slip.field("width", show(various(s.size[0] for s in items)), typed("width", lambda v: {"size": (v, sizes[1])}))
-    slip.field("depth", show(various(s.size[1] for s in items)), typed("depth", lambda v: {"size": (sizes[0], v)}))
+    for i, name in enumerate(("width", "depth")):
+        slip.field(name, show(various(s.size[i] for s in items)), partial(_sized, w, keys, name))
     level_options(w, "from", various(s.base for s in items), lambda v: edit("base of support", base=v))
     level_options(w, "to", various(s.top for s in items), lambda v: edit("top of support", top=v))
     slip.field("foot above it", show(various(s.base_offset for s in items)),
@@ -101,11 +107,7 @@ def supports(w: "Window", keys: tuple[str, ...]) -> None:
     slip.field("top above it", show(various(s.top_offset for s in items)),
                typed("top", lambda v: {"top_offset": v}, negative=True))  # fmt: skip
 
-    def turn(text: str) -> object:
-        try:
-            return edit("turn support", turn=float(text.replace("°", "").replace("−", "-").strip()))
-        except ValueError:
-            raise ValueError(f"“{text}” is no angle. Write degrees such as 45.") from None
-
     lean = various(s.turn for s in items)
-    slip.field("turned by", "various" if lean is None else f"{lean:g}°", turn)
+    slip.field(
+        "turned by", "various" if lean is None else f"{lean:g}°", lambda t: edit("turn support", turn=parse_angle(t))
+    )

@@ -16,7 +16,7 @@ from balken.model.edits.others import (
 )
 from balken.model.ground import contour_step
 from balken.model.project import Background, column
-from balken.units import format_length, format_run, parse_length
+from balken.units import format_length, format_run, parse_length, parse_number
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -91,10 +91,7 @@ def _background(w: "Window", drawing: Background) -> None:
         return w.edit("move background", partial(move_background, key=drawing.id, by=(x, y)))
 
     def resize(text: str) -> object:
-        try:
-            factor = float(text.replace(",", "."))
-        except ValueError:
-            raise ValueError(f"“{text}” is no factor. Write a number such as 25.4.") from None
+        factor = parse_number(text)
         return w.edit("scale background", partial(move_background, key=drawing.id, by=(0.0, 0.0), scale=factor))
 
     slip.field("move by", "0, 0", move)

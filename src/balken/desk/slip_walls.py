@@ -221,16 +221,16 @@ def _facts(w: "Window", item: Wall) -> None:
         slip.fact("architect’s id", item.source)
 
 
-def build_up_options(w: "Window", now: str, change: Callable[[Any], object]) -> None:
-    """Offer the project's build-ups, those of the catalogue that it lacks, and none."""
+def build_up_options(w: "Window", now: str | None, change: Callable[[Any], object]) -> None:
+    """Offer the project's build-ups and those of the catalogue that it lacks; ``now`` None where walls differ in theirs."""
     project = w.building.project
     values: list[tuple[str, Any]] = [(short_name(b, project.system), b.id) for b in project.wall_build_ups]
     there = {(b.layers, b.module) for b in project.wall_build_ups}
     values += [(f"{short_name(b, project.system)} (new)", b) for b in first_build_ups(project.system)
                if (b.layers, b.module) not in there]  # fmt: skip
     if not now:
-        values = [("layers not known", ""), *values]
-    w.slip.options("built up of", values, now, lambda v: change(v) if v else None)
+        values = [("various" if now is None else "layers not known", ""), *values]
+    w.slip.options("built up of", values, now or "", lambda v: change(v) if v else None)
 
 
 def _give(project: Project, keys: tuple[str, ...], chosen: str | WallBuildUp) -> Project:
@@ -247,8 +247,7 @@ def several_walls(w: "Window", keys: tuple[str, ...]) -> None:
     def edit(words: str, **fields: Any) -> object:
         return w.edit(words, partial(set_walls, keys=keys, **fields))
 
-    bodies = {x.build_up for x in walls}
-    build_up_options(w, walls[0].build_up if len(bodies) == 1 else "various",
+    build_up_options(w, various(x.build_up for x in walls),
                      lambda v: w.edit("build-up of walls", partial(_give, keys=keys, chosen=v)))  # fmt: skip
     level_options(w, "stand on", various(x.base for x in walls), lambda v: edit("base of walls", base=v))
     level_options(w, "reach", various(x.top for x in walls), lambda v: edit("top of walls", top=v))

@@ -1,6 +1,7 @@
 """Quantities as the trade reads and writes them. Inside the program: mm, N, N/mm², kg."""
 
 from balken.units.length import LengthError, format_length, format_run, parse_length
+from balken.units.number import NumberError, parse_angle, parse_number
 from balken.units.quantity import (
     FOOT,
     INCH,
@@ -34,6 +35,7 @@ __all__ = [
     "PSF",
     "PSI",
     "LengthError",
+    "NumberError",
     "QuantityError",
     "System",
     "format_area_load",
@@ -44,8 +46,10 @@ __all__ = [
     "format_run",
     "format_stress",
     "format_volume",
+    "parse_angle",
     "parse_angles",
     "parse_area_load",
     "parse_length",
+    "parse_number",
     "parse_runs",
 ]

@@ -112,6 +112,21 @@ def set_supports(project: Project, keys: Sequence[str], **fields: Any) -> Projec
     )
 
 
+def size_supports(
+    project: Project, keys: Sequence[str], *, width: float | None = None, depth: float | None = None
+) -> Project:
+    """Give supports a width or a depth, mm; each keeps the other measure of its own."""
+    return checked(
+        project,
+        point_supports=tuple(
+            replace(s, size=(s.size[0] if width is None else width, s.size[1] if depth is None else depth))
+            if s.id in keys
+            else s
+            for s in project.point_supports
+        ),
+    )
+
+
 def remove_supports(project: Project, keys: Sequence[str]) -> Project:
     """Take supports away."""
     return checked(project, point_supports=tuple(s for s in project.point_supports if s.id not in keys))

@@ -14,7 +14,7 @@ from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
 from balken.model.edits.walls import WallKind
 from balken.model.project import Project
 from balken.session.snapping import Snap, SnapField, axes, snap
-from balken.units import LengthError, System, format_length, parse_length
+from balken.units import System, format_length, parse_angle, parse_length
 
 Change = Callable[[Project], Project]
 Reader = Callable[[Point, Sequence[float]], Point]
@@ -240,7 +240,7 @@ class ToolRun:
             return None
         try:
             return self._parse()
-        except LengthError:
+        except ValueError:
             return None
 
     def _parse(self) -> list[float]:
@@ -251,7 +251,7 @@ class ToolRun:
                     found.append(self._length_now())
                 continue
             if name in ANGLES:
-                found.append(_degrees(text))
+                found.append(parse_angle(text))
             else:
                 found.append(parse_length(text, self._bench.system, negative=True))
         return found
@@ -335,7 +335,7 @@ class ToolRun:
             return False
         try:
             numbers = self._parse()
-        except LengthError as error:
+        except ValueError as error:
             self._say(str(error))
             return True
         self._go(Answer(self._read(ask, numbers), self._bench.thing_at(self.pointer)))
@@ -373,10 +373,3 @@ class ToolRun:
         angle = math.degrees(math.atan2(away[1], away[0]))
         lock = " locked" if self.lock is not None else ""
         return f"{format_length(math.hypot(*away), self._bench.system)}  {angle:.0f}°{lock}{word}"
-
-
-def _degrees(text: str) -> float:
-    try:
-        return float(text.replace("°", "").replace("−", "-").replace(",", ".").strip())
-    except ValueError:
-        raise LengthError(f"“{text.strip()}” is no angle. Write degrees such as 45 or -12.5.") from None

@@ -24,7 +24,7 @@ from balken.model.project import Project
 from balken.model.supports import footprint
 from balken.model.walls import arc_points, direction_of, straightened
 from balken.session.tools.asking import Bench, Do, Pick, Tool, ask
-from balken.units import format_length
+from balken.units import format_length, parse_angle, parse_number
 
 
 def _outlines(project: Project, keys: Sequence[str], motions: Sequence[Motion]) -> Drawing:
@@ -132,25 +132,18 @@ def array(bench: Bench, keys: tuple[str, ...]) -> Tool:
 
 def _round_array(bench: Bench, keys: tuple[str, ...], count: int) -> Tool:
     a = yield from ask("Click the place they go round.")
-    whole = yield from ask("Degrees between them", kind="text", first=f"{360 / (count + 1):g}", check=_number)
+    whole = yield from ask("Degrees between them", kind="text", first=f"{360 / (count + 1):g}", check=parse_angle)
     if whole.finished:
         return
-    motions = turned_motions(a.point, _number(whole.text), count)
+    motions = turned_motions(a.point, parse_angle(whole.text), count)
     yield Do(f"{count} round a place", partial(_copied, keys=keys, motions=tuple(motions)))
 
 
 def _count(text: str) -> int:
-    value = _number(text)
+    value = parse_number(text)
     if value != int(value) or value < 1:
         raise ValueError(f"“{text}” is no number of copies. Write a whole number such as 4.")
     return int(value)
-
-
-def _number(text: str) -> float:
-    try:
-        return float(text.replace("°", "").replace(",", "."))
-    except ValueError:
-        raise ValueError(f"“{text}” is no number.") from None
 
 
 def aligning(bench: Bench, keys: tuple[str, ...]) -> Tool:
