@@ -162,3 +162,14 @@ def test_a_storey_is_plates_and_studs(demo: Project) -> None:
     assert [p.name for p in first.parts] == ["bottom plate", "studs", "two top plates"]
     assert [p.depth for p in first.parts] == pytest.approx([38.1, 92.625 * 25.4, 76.2])
     assert sum(p.depth for p in first.parts) == pytest.approx(97.125 * 25.4)
+
+
+def test_what_an_edit_breaks_is_said_as_the_thing_it_is(demo: Project) -> None:
+    with pytest.raises(EditError, match=r"^“Plate 1” cannot go to .*: Wall “south 1” ends below its own foot"):
+        move_level(demo, "P1", -100.0)
+    with pytest.raises(
+        EditError, match=r"^“Top of footing” cannot go to .*: Foundation “G1” runs from bottom of footing"
+    ):
+        move_level(demo, "FT", height(demo, "FB"))
+    with pytest.raises(EditError, match=r"^Foundation “G1” .* no height left"):
+        set_run(demo, "G1", base="FB")

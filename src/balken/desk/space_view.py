@@ -261,9 +261,9 @@ class _Scene:
         self.data, owners = _mesh([m.solid for m in members])
         self.keys = [members[i].id for i in owners]
         self.locator = vtkStaticCellLocator()
-        self.locator.SetDataSet(self.data)
-        self.locator.BuildLocator()
-        if members:
+        if members:  # it builds nothing over nothing
+            self.locator.SetDataSet(self.data)
+            self.locator.BuildLocator()
             low = np.min([m.solid.bounds()[0] for m in members], axis=0)
             high = np.max([m.solid.bounds()[1] for m in members], axis=0)
             heads = [p[:2] for _, _, ends in self.labels for p in ends]
@@ -312,6 +312,8 @@ class _Scene:
         """Return the member under a pixel, counted from the lower left."""
         from vtkmodules.vtkCommonCore import reference
 
+        if not self.keys:
+            return ""
         ends = []
         for depth in (0.0, 1.0):
             self.renderer.SetDisplayPoint(x, y, depth)

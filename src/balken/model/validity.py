@@ -30,6 +30,7 @@ def _faults(project: Project) -> Iterable[str]:
     yield from _missing(project)
     yield from _sections(project, catalogue_of(project.system))
     yield from _walls(project)
+    yield from _runs(project)
     yield from _supports(project)
     for i, grid in enumerate(project.grids):
         for k, line in enumerate(grid.lines):
@@ -132,6 +133,17 @@ def _walls(project: Project) -> Iterable[str]:
             core_of(body)
         except ValueError as error:
             yield f"$.wall_build_ups[{i}]: {error}"
+
+
+def _runs(project: Project) -> Iterable[str]:
+    heights = {x.id: x.elevation for x in project.levels}
+    for i, run in enumerate(project.runs):
+        bottom, base, top = (heights[k] for k in (run.bottom, run.base, run.top))
+        if base - bottom < TOUCH or top - base < TOUCH:
+            yield (
+                f"$.runs[{i}] “{run.name}” runs from bottom of footing up through top of footing to top of foundation,"
+                " and would have no height left."
+            )
 
 
 def _supports(project: Project) -> Iterable[str]:

@@ -35,7 +35,7 @@ def checked(project: Project, **fields: Any) -> Project:
     except msgspec.ValidationError as error:
         raise EditError(_in_words(str(error))) from error
     except ValueError as error:
-        raise EditError(str(error)) from error
+        raise EditError(_spoken(str(error))) from error
 
 
 def _gate(old: Any, new: Any) -> Any:
@@ -44,6 +44,23 @@ def _gate(old: Any, new: Any) -> Any:
         return msgspec.convert(msgspec.to_builtins(new), type(new))
     passed = {id(item) for item in old}
     return tuple(item if id(item) in passed else msgspec.convert(msgspec.to_builtins(item), type(item)) for item in new)
+
+
+_PLACE: Final = re.compile(r"\$\.(?P<kind>\w+)(\[\d+\])?(\.(?P<part>\w+)(\[\d+\])?)?:?\s*(?P<rest>.*)", re.DOTALL)
+_SPOKEN: Final = {
+    "levels": "Level", "grids": "Grid", "lines": "Grid line", "walls": "Wall", "openings": "Opening", "runs": "Foundation",
+    "floors": "Floor", "roofs": "Roof", "point_supports": "Support", "wall_build_ups": "Build-up", "changes": "Change",
+    "backgrounds": "Background",
+}  # fmt: skip
+
+
+def _spoken(fault: str) -> str:
+    """Return a fault with the place in a file said as the thing it is: people edit walls, not lines of a file."""
+    found = _PLACE.fullmatch(fault)
+    if not found:
+        return fault
+    word = _SPOKEN.get(found["part"] or "") or _SPOKEN.get(found["kind"])
+    return f"{word} {found['rest']}" if word else found["rest"]
 
 
 _LIMIT: Final = re.compile(

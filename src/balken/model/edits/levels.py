@@ -35,9 +35,10 @@ def move_level(project: Project, key: str, elevation: float) -> Project:
         raise EditError("A level lies within a kilometre of zero.")
     old = level(project, key)
     by = elevation - old.elevation
-    moved = checked(project, levels=tuple(_moved(x, old, by) for x in project.levels))
-    _footings_have_height(moved, f"“{old.name}” cannot go to {format_length(elevation, project.system)}")
-    return moved
+    try:
+        return checked(project, levels=tuple(_moved(x, old, by) for x in project.levels))
+    except EditError as error:
+        raise EditError(f"“{old.name}” cannot go to {format_length(elevation, project.system)}: {error}") from error
 
 
 def _moved(item: Level, chosen: Level, by: float) -> Level:
@@ -46,16 +47,6 @@ def _moved(item: Level, chosen: Level, by: float) -> Level:
     if chosen.lock and item.lock == chosen.lock:
         return replace(item, elevation=item.elevation + by)
     return item
-
-
-def _footings_have_height(project: Project, why: str) -> None:
-    for run in project.runs:
-        bottom, base, top = (level(project, k).elevation for k in (run.bottom, run.base, run.top))
-        if base - bottom < TOUCH or top - base < TOUCH:
-            raise EditError(
-                f"{why}: foundation {run.name} runs from bottom of footing up through top of footing to top of"
-                " foundation, and would have no height left."
-            )
 
 
 def rename_level(project: Project, key: str, name: str) -> Project:
@@ -171,8 +162,6 @@ def remove_level(project: Project, key: str, to: str | None = None) -> Project:
                 for r in getattr(project, kind)
             )
     try:
-        after = checked(project, **made)
+        return checked(project, **made)
     except EditError as error:
         raise EditError(f"“{old.name}” cannot go that way: {error}") from error
-    _footings_have_height(after, f"“{old.name}” cannot go that way")
-    return after
