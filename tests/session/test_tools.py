@@ -383,3 +383,15 @@ def test_arrows_lock_let_go_and_follow_the_building(board: Board) -> None:
     keys(run, "^")
     keys(run, "^")
     assert run.lock is None
+
+
+def test_what_was_taken_away_meanwhile_is_said(board: Board) -> None:
+    run = board.run(walls.draw(board, 0.0, STEP))
+    for p in [(0.0, 0.0), (6000.0, 0.0)]:
+        click(board, run, p)
+    key = board.project.walls[0].id
+    aligning = board.run(changing.aligning(board, (f"wall:{key}",)))
+    board.edit("clear", lambda p: replace(p, walls=()))
+    keys(aligning, "\n")
+    assert aligning.done
+    assert board.said[-1] == f"There is no wall “{key}” any more."

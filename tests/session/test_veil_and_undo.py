@@ -141,7 +141,7 @@ def test_any_edits_taken_back_give_the_first_project_bit_for_bit(demo: Project, 
     for i in chosen:
         try:
             after = EDITS[i](project)  # type: ignore[no-untyped-call]
-        except (ValueError, StopIteration):
+        except ValueError:
             continue
         assert from_text(to_text(after)) == after, "save and open is the identity"
         history = record(history, f"edit {i}", project, after)
@@ -161,7 +161,7 @@ def test_an_open_building_undone_and_redone(demo: Project, chosen: list[int]) ->
     for i in chosen:
         try:
             building.edit(f"edit {i}", EDITS[i])  # type: ignore[arg-type]
-        except (ValueError, StopIteration):
+        except ValueError:
             continue
         if to_text(building.project) != states[-1]:
             states.append(to_text(building.project))

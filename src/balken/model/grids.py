@@ -11,6 +11,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 
 from balken.geometry.plane import EXACT, Point, cross, distance, meet, rotate, sub, unit
+from balken.model.named import named
 from balken.model.record import Coordinate, Key, Name, Place, Record, Shift, Turn
 
 Heads = Literal["start", "end", "both", "none"]
@@ -126,7 +127,7 @@ def grid_crossings(grid: Grid) -> Iterator[tuple[GridLine, GridLine, Point]]:
 
 def grid_line(grid: Grid, key: str) -> GridLine:
     """Return a line of a grid by its key."""
-    return next(x for x in grid.lines if x.id == key)
+    return named(grid.lines, key, "grid line")
 
 
 def row_of(grid: Grid, runs: Runs) -> tuple[GridLine, ...]:

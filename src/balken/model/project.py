@@ -6,6 +6,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 
 from balken.model.grids import Grid
+from balken.model.named import named
 from balken.model.record import (
     AreaLoad,
     Key,
@@ -247,17 +248,17 @@ class Project(Record, frozen=True):
 
 def level(project: Project, key: str) -> Level:
     """Return a level by its key; a valid project has every level that its records name."""
-    return next(item for item in project.levels if item.id == key)
+    return named(project.levels, key, "level")
 
 
 def wall(project: Project, key: str) -> Wall:
     """Return a wall by its key."""
-    return next(item for item in project.walls if item.id == key)
+    return named(project.walls, key, "wall")
 
 
 def grid(project: Project, key: str) -> Grid:
     """Return a grid by its key."""
-    return next(item for item in project.grids if item.id == key)
+    return named(project.grids, key, "grid")
 
 
 def wall_build_up(project: Project, item: Wall) -> WallBuildUp | None:
@@ -269,12 +270,12 @@ def host_record(project: Project, host: str) -> FoundationRun | FloorArea | Gabl
     """Return the record behind a host's name (``run:G1``, ``floor:F1``, ``roof:R1``).
 
     Raises:
-        StopIteration: there is none.
+        MissingError: there is none.
     """
     kind, key = host.split(":", 1)
     records: dict[str, Sequence[FoundationRun | FloorArea | GableRoof]]
     records = {"run": project.runs, "floor": project.floors, "roof": project.roofs}
-    return next(r for r in records[kind] if r.id == key)
+    return named(records[kind], key, kind)
 
 
 def column(project: Project) -> tuple[Level, ...]:

@@ -20,7 +20,8 @@ from balken.model.edits.grids import move_lines
 from balken.model.edits.walls import slide_walls
 from balken.model.grids import grid_ends
 from balken.model.masonry import SLACK, LengthKind, kind_between, nearest, off_by
-from balken.model.project import Project, wall_base, wall_top
+from balken.model.named import named
+from balken.model.project import Project, grid, wall_base, wall_top
 from balken.model.walls import Module, Opening, Wall, direction_of, reach, straightened, wall_length
 from balken.units import format_length
 
@@ -215,7 +216,7 @@ def bring_onto_module(project: Project, *, grow: bool = True, grids: bool = True
 
 
 def _name(project: Project, key: str) -> str:
-    return next(w.name for w in project.walls if w.id == key)
+    return named(project.walls, key, "wall").name
 
 
 def _turns(chosen: dict[str, tuple[Wall, Module]]) -> list[float]:
@@ -347,7 +348,7 @@ def _shift(project: Project, walls: Sequence[str], by: Point, grids: bool) -> Pr
     lines = _lines_on(project, walls) if grids else []
     project = slide_walls(project, walls, by)
     for g, line, runs_x in lines:
-        of = next(x for x in project.grids if x.id == g)
+        of = grid(project, g)
         x, y = rotate(by, -math.radians(of.angle))
         project = move_lines(project, g, [line], y if runs_x else x, walls=False)
     return project
@@ -375,7 +376,7 @@ def _openings(project: Project, unsatisfied: list[str], grow: bool) -> tuple[Pro
     """Bring openings onto the module of their walls: width first, then the near edge, in order along the wall."""
     touched: set[str] = set()
     for key, (_, module) in block_walls(project).items():
-        wall = next(w for w in project.walls if w.id == key)
+        wall = named(project.walls, key, "wall")
         if not wall.openings or wall.bulge:
             continue
         storey = tuple(w for w in project.walls if w.base == wall.base)

@@ -17,7 +17,7 @@ from balken.model.edits.common import EditError, checked, fresh, fresh_many, wit
 from balken.model.edits.levels import move_level
 from balken.model.edits.walls import remove_walls
 from balken.model.grids import Grid, grid_ends, grid_line, to_grid
-from balken.model.project import Level, Project, level, wall_base, wall_top
+from balken.model.project import Level, Project, grid, level, wall, wall_base, wall_top
 from balken.model.walls import Opening, Wall, direction_of, wall_length
 from balken.units import System, format_length, format_run
 
@@ -101,7 +101,7 @@ def _in_frame(of: Grid, g: Grid, key: str) -> dict[str, float]:
 
 
 def _put_line(project: Project, key: str, line: str, g: Grid, new: str) -> Project:
-    of = next(x for x in project.grids if x.id == key)
+    of = grid(project, key)
     made = replace(of, lines=with_(of.lines, line, **_in_frame(of, g, new)))
     return checked(project, grids=tuple(made if x.id == key else x for x in project.grids))
 
@@ -220,7 +220,7 @@ def _matching(project: Project, new: Project, key: str) -> str:
 
 def _put_wall(project: Project, new: Project, key: str, item: Wall) -> Project:
     """Let a wall be as in the new version; its key, its levels and what stands on it stay."""
-    old = next(w for w in project.walls if w.id == key)
+    old = wall(project, key)
     tops = item.top_offset if old.top == _matching(project, new, item.top) else old.top_offset
     made = replace(
         old, start=item.start, end=item.end, openings=_holes(key, item), base_offset=item.base_offset, top_offset=tops

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from balken.geometry.plane import Point, add, cross, distance, dot, meet, sub, unit
 from balken.model.edits.common import EditError, checked, fresh, with_
 from balken.model.edits.walls import WallKind, make_wall
+from balken.model.named import named
 from balken.model.project import Background, Project, Spot
 from balken.units import format_run
 
@@ -136,7 +137,7 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
     Raises:
         EditError: there is no pair, or there are too many lines to pair.
     """
-    drawing = next(b for b in project.backgrounds if b.id == key)
+    drawing = named(project.backgrounds, key, "background")
     pieces = [
         (a, b) for layer in drawing.layers if layer.shown for way in layer.lines for a, b in pairwise(way) if a != b
     ]

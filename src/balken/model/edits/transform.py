@@ -13,7 +13,7 @@ from balken.model.edits.grids import move_grid, move_lines, remove_lines
 from balken.model.edits.openings import copy_opening, find_opening, move_opening, remove_openings
 from balken.model.edits.supports import remove_supports
 from balken.model.edits.walls import remove_walls, slide_walls
-from balken.model.project import PointSupport, Project, grid
+from balken.model.project import PointSupport, Project, grid, wall
 from balken.model.supports import spot_of
 from balken.model.walls import Wall, direction_of, reach
 
@@ -203,7 +203,7 @@ def align_walls(project: Project, keys: Sequence[str], place: Point, along: Poin
     """
     way = unit(along)
     for key in keys:
-        item = next(w for w in project.walls if w.id == key)
+        item = wall(project, key)
         if abs(cross(direction_of(item), way)) > 0.01:
             raise EditError(f"Wall “{item.name}” does not run along that line, so it cannot be brought onto it.")
         high, low = reach(item)

@@ -20,7 +20,7 @@ from balken.model.edits.transform import (
     parts,
     turned_motions,
 )
-from balken.model.project import Project
+from balken.model.project import Project, wall
 from balken.model.supports import footprint
 from balken.model.walls import arc_points, direction_of, straightened
 from balken.session.tools.asking import Bench, Do, Pick, Tool, ask
@@ -154,7 +154,7 @@ def aligning(bench: Bench, keys: tuple[str, ...]) -> Tool:
         walls = (picked.key.removeprefix("wall:"),)
     face = yield from ask("Which part: outer, inner or centre?", kind="text", first="outer")
     part: Face = {"o": "outer face", "i": "inner face", "c": "centre"}.get(face.text[:1].lower(), "outer face")  # type: ignore[assignment]
-    item = next(w for w in bench.project.walls if w.id == walls[0])
+    item = wall(bench.project, walls[0])
     way = direction_of(item)
 
     def ghost(p: Point) -> Drawing:

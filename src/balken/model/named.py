@@ -1,0 +1,28 @@
+"""Finding records by their key."""
+
+from collections.abc import Iterable
+from typing import Protocol, TypeVar
+
+
+class _Keyed(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+_T = TypeVar("_T", bound=_Keyed)
+
+
+class MissingError(ValueError):
+    """What is asked for was there before and is no more: taken away, or taken back."""
+
+
+def named(items: Iterable[_T], key: str, what: str) -> _T:
+    """Return the record with a key.
+
+    Raises:
+        MissingError: there is none; says of what kind it was.
+    """
+    for item in items:
+        if item.id == key:
+            return item
+    raise MissingError(f"There is no {what} “{key}” any more.")
