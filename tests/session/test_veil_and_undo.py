@@ -114,7 +114,7 @@ EDITS = (
     lambda p: set_line(p, "G1", [p.grids[0].lines[0].id], heads="both", elbow=3.0),
     lambda p: put_supports(p, "post", crossings_of(p)),
     lambda p: move_wall(p, "W103", -127.0), lambda p: split_wall(p, "W102", 3000.0),
-    lambda p: join_walls(p, "W102", next(w.id for w in p.walls if w.name.endswith(" b"))),
+    lambda p: join_walls(p, "W102", next((w.id for w in p.walls if w.name.endswith(" b")), "none")),
     lambda p: flip_walls(p, ["W105"]), lambda p: offset_walls(p, ["W101"], 1500.0), lambda p: set_length(p, "W101", 11500.0),
     lambda p: draw_walls(p, WallKind("L1", "P1", thickness=100.0), [(3000.0, 1000.0), (3000.0, 3000.0)]),
     lambda p: draw_walls(p, WallKind("L1", "P1", thickness=100.0), [(5000.0, 1000.0), (7000.0, 1000.0)], bulges=[0.3]),
