@@ -401,6 +401,16 @@ def test_the_slip_of_a_level(window: Window, qtbot: QtBot) -> None:
     assert window.selection == ""
 
 
+def test_studs_typed_bring_the_plate_along(window: Window, qtbot: QtBot) -> None:
+    window.select("level:P2")
+    assert field(window, "studs").text() == '92⅝"'
+    enter(qtbot, window, "studs", "8'-8 5/8\"")
+    project = window.building.project
+    assert level(project, "P2").elevation - level(project, "L2").elevation == pytest.approx((104.625 + 4.5) * 25.4)
+    enter(qtbot, window, "studs", "-1")
+    assert "below zero" in window.fit.said
+
+
 def test_changing_a_build_up_says_how_many_and_asks_which(walls: Window, qtbot: QtBot) -> None:
     key = wall(walls.building.project, "W101").build_up
     walls.select_many(("wall:W101",))

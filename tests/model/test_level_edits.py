@@ -173,3 +173,14 @@ def test_what_an_edit_breaks_is_said_as_the_thing_it_is(demo: Project) -> None:
         move_level(demo, "FT", height(demo, "FB"))
     with pytest.raises(EditError, match=r"^Foundation “G1” .* no height left"):
         set_run(demo, "G1", base="FB")
+
+
+def test_a_plate_that_is_not_held_keeps_its_studs_when_its_floor_moves(demo: Project) -> None:
+    free = hold_level(hold_level(demo, "P1", False), "P2", False)
+    up = move_level(free, "L1", 100.0)
+    assert height(up, "P1") - height(up, "L1") == pytest.approx(height(demo, "P1") - height(demo, "L1"))
+    assert not level(up, "P1").held
+    assert height(up, "P2") == height(demo, "P2"), "the floor under it is held and stays"
+    assert height(move_level(demo, "L1", 100.0), "P1") == height(demo, "P1"), "a held plate stays"
+    kept = move_level(free, "P1", height(demo, "P1") + 50.0, hold=False)
+    assert not level(kept, "P1").held

@@ -15,6 +15,7 @@ from balken.framing.structure import bed_of_floor, build_up_of
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.common import EditError, checked
+from balken.model.edits.levels import moves_along
 from balken.model.memo import Memo
 from balken.model.project import FloorArea, Level, Project, column, level
 from balken.units import INCH
@@ -112,15 +113,8 @@ def follow(project: Project, memo: Memo) -> Project:
 
 
 def _with_locked(project: Project, item: Level, to: float) -> Project:
-    """Move a level that follows, with those locked to it and the free plates of walls that stand on it."""
-    by = to - item.elevation
-    along = {x.id for x in project.levels if x.lock and x.lock == item.lock} | {item.id}
-    tops = {w.top for w in project.walls if w.base in along}
-    along |= {
-        x.id
-        for x in project.levels
-        if x.id in tops and x.role == "plate" and not x.held and x.elevation > item.elevation
-    }
+    """Move a level that follows, with those that move along with it."""
+    by, along = to - item.elevation, moves_along(project, item)
     return checked(
         project,
         levels=tuple(replace(x, elevation=round(x.elevation + by, 6)) if x.id in along else x for x in project.levels),

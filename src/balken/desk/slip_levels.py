@@ -84,8 +84,19 @@ def _sums(w: "Window", key: str) -> None:
             continue
         w.slip.heading(f"{level(project, item.under).name} to {level(project, item.top).name}")
         for part in item.parts:
-            w.slip.fact(format_run(part.depth, system), part.name)
+            if part.name == "studs":
+                w.slip.field("studs", format_run(part.depth, system), partial(_studs, w, item, part.depth))
+            else:
+                w.slip.fact(format_run(part.depth, system), part.name)
         w.slip.line(sum_words(project, item), bold=True)
+
+
+def _studs(w: "Window", item: ColumnSum, old: float, text: str) -> object:
+    """Let the plate stand where studs of a typed length bring it; it stays held or free as it is."""
+    project = w.building.project
+    longer = parse_length(text, project.system) - old
+    to = level(project, item.top).elevation + longer
+    return w.edit("stud length", partial(move_level, key=item.top, elevation=to, hold=False))
 
 
 def sum_words(project: Project, item: ColumnSum) -> str:

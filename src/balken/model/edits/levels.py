@@ -25,8 +25,8 @@ _WORDS: Final = {
 }  # fmt: skip
 
 
-def move_level(project: Project, key: str, elevation: float) -> Project:
-    """Set a level's height, mm, and hold it there; levels locked to it move by as much, and all that hangs on them.
+def move_level(project: Project, key: str, elevation: float, *, hold: bool = True) -> Project:
+    """Set a level's height, mm, and hold it there; levels that move with it go by as much, and all that hangs on them.
 
     Raises:
         EditError: a wall or footing between two levels would have no height left.
@@ -35,18 +35,21 @@ def move_level(project: Project, key: str, elevation: float) -> Project:
         raise EditError("A level lies within a kilometre of zero.")
     old = level(project, key)
     by = elevation - old.elevation
+    along = moves_along(project, old)
+    made = [replace(x, elevation=x.elevation + by) if x.id in along else x for x in project.levels]
     try:
-        return checked(project, levels=tuple(_moved(x, old, by) for x in project.levels))
+        return checked(project, levels=tuple(replace(x, held=True) if hold and x.id == key else x for x in made))
     except EditError as error:
         raise EditError(f"“{old.name}” cannot go to {format_length(elevation, project.system)}: {error}") from error
 
 
-def _moved(item: Level, chosen: Level, by: float) -> Level:
-    if item.id == chosen.id:
-        return replace(item, elevation=chosen.elevation + by, held=True)
-    if chosen.lock and item.lock == chosen.lock:
-        return replace(item, elevation=item.elevation + by)
-    return item
+def moves_along(project: Project, item: Level) -> frozenset[str]:
+    """Return what moves when a level does: itself, what is locked to it, and the plates of walls that stand on them and are
+    not held: their studs keep their length."""
+    together = {x.id for x in project.levels if x.lock and x.lock == item.lock} | {item.id}
+    tops = {w.top for w in project.walls if w.base in together}
+    plates = {x.id for x in project.levels if x.id in tops and x.role == "plate" and not x.held}
+    return frozenset(together | plates)
 
 
 def rename_level(project: Project, key: str, name: str) -> Project:
