@@ -403,7 +403,7 @@ def test_the_slip_of_a_level(window: Window, qtbot: QtBot) -> None:
 
 def test_studs_typed_bring_the_plate_along(window: Window, qtbot: QtBot) -> None:
     window.select("level:P2")
-    assert field(window, "studs").text() == '92⅝"'
+    assert field(window, "studs").text() == '92 5/8"'
     enter(qtbot, window, "studs", "8'-8 5/8\"")
     project = window.building.project
     assert level(project, "P2").elevation - level(project, "L2").elevation == pytest.approx((104.625 + 4.5) * 25.4)
