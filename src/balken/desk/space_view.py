@@ -283,7 +283,7 @@ class _Scene:
         camera.SetFocalPoint(*focus)
         camera.SetPosition(*(focus + away * self.radius * 4))
         camera.SetViewUp(0, 0, 1) if abs(tilt) < 1.5 else camera.SetViewUp(-math.cos(turn), -math.sin(turn), 0)
-        camera.SetParallelScale(self.radius * (0.8 if size[0] >= size[1] else 0.8 * size[1] / size[0]) / zoom)
+        camera.SetParallelScale(self.radius * (0.85 if size[0] >= size[1] else 0.85 * size[1] / size[0]) / zoom)
         camera.SetClippingRange(self.radius * 0.5, self.radius * 8)
         self.window.SetSize(*size)
         self.window.Render()
