@@ -223,18 +223,18 @@ def test_the_plan_answers_a_drag_before_the_rest(walls: Window, qtbot: QtBot) ->
 def test_hidden_things_are_always_said_and_come_back(walls: Window, qtbot: QtBot) -> None:
     walls.select("wall:W101")
     qtbot.keyClick(walls.plan, Qt.Key.Key_H)
-    assert walls.veil_word.isVisible()
-    assert walls.veil_word.text() == "1 hidden · show all"
+    assert walls.board.veil_word.isVisible()
+    assert walls.board.veil_word.text() == "1 hidden · show all"
     assert walls.plan.key_at((1000.0, 80.0)) != "wall:W101"
-    walls.veil_word.click()
-    assert not walls.veil_word.isVisible()
+    walls.board.veil_word.click()
+    assert not walls.board.veil_word.isVisible()
     walls.select("wall:W102")
     qtbot.keyClick(walls.plan, Qt.Key.Key_D)
     assert {m.key for m in walls.plan.index.marks if m.key.startswith("wall:")} == {"wall:W102"}
     qtbot.keyClick(walls.plan, Qt.Key.Key_H, CTRL | SHIFT)
     assert walls.plan.key_at((1000.0, 80.0)) == "wall:W101"
     walls.looks.hide_kind("opening")
-    assert "all openings hidden" in walls.veil_word.text()
+    assert "all openings hidden" in walls.board.veil_word.text()
     walls.looks.reveal()
     walls.looks.hide_tier()
     assert not [m for m in walls.plan.index.marks if m.key.startswith("wall:")]
@@ -249,19 +249,19 @@ def test_locked_things_are_seen_but_not_taken(walls: Window, qtbot: QtBot) -> No
     walls.looks.lock()
     click(walls, qtbot, (1000.0, 80.0))
     assert "wall:W101" not in walls.selected
-    assert walls.veil_word.text() == "1 locked · unlock"
-    walls.veil_word.click()
+    assert walls.board.veil_word.text() == "1 locked · unlock"
+    walls.board.veil_word.click()
     click(walls, qtbot, (1000.0, 80.0))
     assert walls.selected == ("wall:W101",)
 
 
 def test_kinds_and_tiers_are_locked_as_one(walls: Window, qtbot: QtBot) -> None:
     walls.looks.lock_kind("wall")
-    assert walls.veil_word.text() == "all walls locked · unlock"
+    assert walls.board.veil_word.text() == "all walls locked · unlock"
     click(walls, qtbot, (1000.0, 80.0))
     assert not walls.selected
     walls.looks.lock_kind("wall")
-    assert not walls.veil_word.isVisible()
+    assert not walls.board.veil_word.isVisible()
     walls.looks.lock_tier()
     before = walls.building.project
     at = [walls.plan.to_pixel(p) for p in ((1000.0, 80.0), (1000.0, 1500.0))]
@@ -595,10 +595,10 @@ def test_every_view_of_everything_is_drawn(window: Window, qtbot: QtBot) -> None
         assert window.upright.lines
         assert not window.grab().isNull()
     assert window.upright.side == "east", "across the building first"
-    before = window.board_scale.text()
+    before = window.board.scale.text()
     qtbot.keyClick(window.upright, Qt.Key.Key_Right)
     assert " in from the east" in before
-    assert window.board_scale.text() != before, "arrows move the cut"
+    assert window.board.scale.text() != before, "arrows move the cut"
     window.upright.show_word("south")
     at = window.upright._to_pixel((3000.0, 1000.0))
     Hands(qtbot, window.upright).click(at.x(), at.y())
@@ -611,7 +611,7 @@ def test_every_view_of_everything_is_drawn(window: Window, qtbot: QtBot) -> None
 
 def test_a_tool_is_left_by_escape_and_begun_again_by_undo(walls: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(walls.plan, Qt.Key.Key_W)
-    assert walls.tell.isVisible()
+    assert walls.board.tell.isVisible()
     click(walls, qtbot, (20_000.0, 1000.0))
     click(walls, qtbot, (23_000.0, 1000.0))
     assert len(walls.building.project.walls) == 11
@@ -622,17 +622,17 @@ def test_a_tool_is_left_by_escape_and_begun_again_by_undo(walls: Window, qtbot: 
     assert walls.tools.kit.outside == "left"
     qtbot.keyClick(walls.plan, Qt.Key.Key_Escape)
     assert not walls.tools.at_work
-    assert not walls.tell.isVisible()
+    assert not walls.board.tell.isVisible()
 
 
 def test_typed_words_can_be_left_by_escape(walls: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(walls.plan, Qt.Key.Key_U)
-    assert walls.tell.entry.isVisible()
-    qtbot.keyClicks(walls.tell.entry, "0")
-    qtbot.keyClick(walls.tell.entry, Qt.Key.Key_Return)
+    assert walls.board.tell.entry.isVisible()
+    qtbot.keyClicks(walls.board.tell.entry, "0")
+    qtbot.keyClick(walls.board.tell.entry, Qt.Key.Key_Return)
     assert "no width" in walls.fit.said
     assert walls.tools.at_work
-    qtbot.keyClick(walls.tell.entry, Qt.Key.Key_Escape)
+    qtbot.keyClick(walls.board.tell.entry, Qt.Key.Key_Escape)
     assert not walls.tools.at_work
 
 

@@ -36,9 +36,9 @@ def test_no_reference_to_none_is_lost_in_painting(qapp: QApplication) -> None:
 def test_the_demo_opens_on_a_floor_with_its_finding(window: Window) -> None:
     assert window.current_tier().id == "floor:F2"
     assert "Bakehouse" in window.windowTitle()
-    assert window.steps["Floors"].count == 1
+    assert window.top.steps["Floors"].count == 1
     assert window.fit.rows.findings[0].kind == "gap"
-    assert window.board_title.text() == "Floor 2 framing"
+    assert window.board.title.text() == "Floor 2 framing"
 
 
 def test_click_a_joist_and_read_why(window: Window, qtbot: QtBot) -> None:
@@ -254,17 +254,17 @@ def test_find_or_do(window: Window, qtbot: QtBot) -> None:
     assert offers(window, "zzzz") == []
     words = [o.words for o in offers(window, "Floor 2 +8 in")]
     assert words[:2] == ['Move Floor 2 up by 8"', 'Copy Floor 2 up by 8"']
-    window.finder.setFocus()
-    qtbot.keyClicks(window.finder, "Floor 2 +8 in")
-    assert window.finder.list.isVisible()
-    qtbot.keyClick(window.finder, Qt.Key.Key_Return)
+    window.top.finder.setFocus()
+    qtbot.keyClicks(window.top.finder, "Floor 2 +8 in")
+    assert window.top.finder.list.isVisible()
+    qtbot.keyClick(window.top.finder, Qt.Key.Key_Return)
     assert level(window.building.project, "L2").elevation == pytest.approx(2689.225 + 203.2, abs=1e-3)
 
 
 def test_letters_typed_in_a_field_are_no_commands(window: Window, qtbot: QtBot) -> None:
-    window.finder.setFocus()
-    qtbot.keyClicks(window.finder, "fm2")
-    assert window.finder.text() == "fm2"
+    window.top.finder.setFocus()
+    qtbot.keyClicks(window.top.finder, "fm2")
+    assert window.top.finder.text() == "fm2"
     assert window.view == "plan"
     assert not window.tools.at_work
 
@@ -334,7 +334,7 @@ def test_save_close_open_same_building(window: Window, tmp_path: Path, qtbot: Qt
     window.hand.drag_level("L2", 2800.0, False)
     path = tmp_path / "b.balken"
     assert window.files.save_to(path)
-    assert "saved" in window.state.text()
+    assert "saved" in window.top.state.text()
     assert load(path) == window.building.project
     kept = window.building.project
     window.files.open_demo()
@@ -530,8 +530,8 @@ def test_wrong_distance_while_dragging_is_refused_where_it_is_typed(window: Wind
 
 
 def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot: QtBot) -> None:
-    window.view_words["paper"].click()
-    assert window.stack.currentWidget() is window.paper
+    window.board.view_words["paper"].click()
+    assert window.board.stack.currentWidget() is window.paper
     qtbot.keyClick(window.focusWidget() or window.paper, Qt.Key.Key_Right)
     assert window.paper.page == 1
 

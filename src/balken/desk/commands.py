@@ -28,7 +28,7 @@ def commands(w: "Window") -> list[Command]:
         Command("Write sheets, cutting list and structure", "Ctrl+E", w.files.issue_dialog),
         Command("Quick spans", "Ctrl+K", w.quick_spans),
         Command("Light or dark", "Ctrl+D", w.toggle_theme),
-        Command("Find or do", "Ctrl+F", w.finder.setFocus), Command("Find or do", "/", w.finder.setFocus),
+        Command("Find or do", "Ctrl+F", w.top.finder.setFocus), Command("Find or do", "/", w.top.finder.setFocus),
         Command("Plan", "1", lambda: w.show_view("plan")),
         Command("In space", "2", lambda: w.show_view("space")),
         Command("Paper: sheets", "3", lambda: w.show_view("paper")),

@@ -243,7 +243,7 @@ class FileWork:
         if base:
             self.w.tier_id = f"walls:{base}"
         self.w.select(item.key)
-        self.w._looked = (item.key,)
+        self.w.looked = (item.key,)
         self.w.select("update")
 
     def _renew(self) -> None:
@@ -255,7 +255,7 @@ class FileWork:
         """Leave the comparison."""
         self.update = None
         self.w.say("")
-        self.w._looked = ()
+        self.w.looked = ()
         self.w.select("")
 
     def keep_journal(self) -> None:

@@ -133,6 +133,10 @@ class PlanView(QWidget):
         """Return the place of a pixel."""
         return ((p.x() - self.offset.x()) / self.scale, (self.offset.y() - p.y()) / self.scale)
 
+    def unfit(self) -> None:
+        """Show everything when the next plan comes."""
+        self._fitted = False
+
     def fit(self) -> None:
         """Show everything, with room for dimensions and grid heads."""
         if self.width() < 50:

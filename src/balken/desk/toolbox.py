@@ -153,7 +153,7 @@ class Toolbox(Bench):
         if run.done:
             self.leave()
             return
-        tell: TellLine = self.w.tell
+        tell: TellLine = self.w.board.tell
         tell.show_run(self.name, run)
         if run.ask is not None and run.ask.kind != "text" and tell.entry.hasFocus():
             self.w.plan.setFocus()
@@ -167,7 +167,7 @@ class Toolbox(Bench):
         self._run = None
         self.name = ""
         self.w.plan.start(None)
-        self.w.tell.show_run("", None)
+        self.w.board.tell.show_run("", None)
         self.w.plan.setFocus()
         self.w.refresh()
 

@@ -1,54 +1,39 @@
 """The window: one building, seen and changed from ladder, board, slip and fit list, which share one selection."""
 
 from collections.abc import Callable, Sequence
-from datetime import datetime
-from functools import partial
 
 from PySide6.QtCore import QPointF, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
-    QPushButton,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from balken.desk import commands, slips
+from balken.desk.board import Board
 from balken.desk.file_work import FileWork
-from balken.desk.finder import Finder
 from balken.desk.fit_list import FitList
 from balken.desk.hand import Hand
 from balken.desk.ladder import Ladder
 from balken.desk.looks import Looks, is_there
-from balken.desk.paint import polish
-from balken.desk.paper_view import PaperView
-from balken.desk.plan_view import PlanView
 from balken.desk.shown import Shown, as_it_is
 from balken.desk.slip import Slip
-from balken.desk.space_view import SpaceView
 from balken.desk.spans_panel import SpansPanel
-from balken.desk.tell_line import TellLine
+from balken.desk.strip import Strip
 from balken.desk.theme import DARK, LIGHT, Theme, apply
 from balken.desk.toolbox import Toolbox
-from balken.desk.upright_view import UprightView
-from balken.desk.words import Line, StepWord, ToolWord
-from balken.drawing.plan import plan, plan_notes
+from balken.desk.top_bar import TopBar
+from balken.desk.words import Line, hairline
 from balken.drawing.section import wall_section
-from balken.drawing.sheet import title_of
 from balken.drawing.tiers import Tier, tiers
 from balken.exchange.ifc_in import other_buildings
-from balken.exchange.issue import sheets_of
 from balken.framing.member import Member
 from balken.model.project import Project
 from balken.session.building import Building, Worked
-from balken.session.veil import Veil, is_locked, veiled, words_of
-
-VIEWS = (("plan", "plan"), ("upright", "upright"), ("in space", "space"), ("paper", "paper"))
-STEPS = (("Ground", ("ground",)), ("Walls", ("walls",)), ("Floors", ("floor", "ceiling")), ("Roof", ("roof",)))
+from balken.session.veil import Veil
 
 
 class Window(QMainWindow):
@@ -96,8 +81,9 @@ class Window(QMainWindow):
         column = QVBoxLayout(root)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self._top())
-        column.addWidget(_hairline(t, across=True))
+        self.top = TopBar(self)
+        column.addWidget(self.top)
+        column.addWidget(hairline(t, across=True))
         row = QHBoxLayout()
         row.setSpacing(0)
         column.addLayout(row, 1)
@@ -107,7 +93,7 @@ class Window(QMainWindow):
         self.ladder.level_chosen.connect(lambda k: self.select(f"level:{k}"))
         self.ladder.level_moved.connect(self.hand.drag_level)
         row.addWidget(self.ladder)
-        row.addWidget(_hairline(t, across=False))
+        row.addWidget(hairline(t, across=False))
         middle = QVBoxLayout()
         middle.setSpacing(0)
         row.addLayout(middle, 1)
@@ -116,23 +102,20 @@ class Window(QMainWindow):
         upper = QHBoxLayout()
         upper.setSpacing(0)
         middle.addLayout(upper, 1)
-        self.strip = QWidget()
-        self.strip.setFixedWidth(124)
-        self.strip.setAutoFillBackground(True)
-        self.strip.setStyleSheet(f"background: {t.strip};")
-        self.strip_column = QVBoxLayout(self.strip)
-        self.strip_column.setContentsMargins(0, 12, 0, 8)
-        self.strip_column.setSpacing(2)
+        self.strip = Strip(self)
         upper.addWidget(self.strip)
-        upper.addWidget(_hairline(t, across=False))
-        upper.addWidget(self._board(), 1)
-        middle.addWidget(_hairline(t, across=True))
+        upper.addWidget(hairline(t, across=False))
+        self.board = Board(self)
+        self.plan, self.space = self.board.plan, self.board.space
+        self.upright, self.paper = self.board.upright, self.board.paper
+        upper.addWidget(self.board, 1)
+        middle.addWidget(hairline(t, across=True))
         self.fit = FitList(t)
         self.fit.setFixedHeight(150)
         self.fit.rows.looked.connect(self.look)
         self.fit.rows.mended.connect(self.mend)
         middle.addWidget(self.fit)
-        row.addWidget(_hairline(t, across=False))
+        row.addWidget(hairline(t, across=False))
         self.slip = Slip(t, self.say)
         self.slip.setStyleSheet(f"QScrollArea {{ background: {t.panel}; }}")
         row.addWidget(self.slip)
@@ -142,142 +125,6 @@ class Window(QMainWindow):
             old.deleteLater()
         self.setCentralWidget(root)
         self.spans: SpansPanel | None = None
-
-    def _top(self) -> QWidget:
-        t = self.theme
-        bar = QWidget()
-        bar.setFixedHeight(38)
-        bar.setStyleSheet(f"background: {t.strip};")
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(14, 0, 14, 0)
-        self.name = QLabel()
-        self.name.setStyleSheet("font-size: 15px; font-weight: 600;")
-        self.state = QLabel()
-        self.state.setProperty("quiet", True)
-        row.addWidget(self.name)
-        row.addSpacing(6)
-        row.addWidget(self.state)
-        row.addStretch(1)
-        self.finder = Finder(self)
-        row.addWidget(self.finder)
-        row.addStretch(1)
-        self.steps: dict[str, StepWord] = {}
-        for word, kinds in STEPS:
-            step = StepWord(t, word, partial(self._step, kinds))
-            self.steps[word] = step
-            row.addWidget(step)
-        paper = StepWord(t, "Paper", lambda: self.show_view("paper"))
-        self.steps["Paper"] = paper
-        row.addWidget(paper)
-        return bar
-
-    def _board(self) -> QWidget:
-        t = self.theme
-        board = QWidget()
-        board.setStyleSheet(f"background: {t.paper};")
-        column = QVBoxLayout(board)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        head = QHBoxLayout()
-        head.setContentsMargins(16, 8, 12, 0)
-        self.board_title = QLabel()
-        self.board_title.setStyleSheet("font-size: 15px; font-weight: 600;")
-        self.board_scale = QLabel()
-        self.board_scale.setProperty("quiet", True)
-        head.addWidget(self.board_title)
-        head.addSpacing(10)
-        head.addWidget(self.board_scale)
-        head.addSpacing(10)
-        self.veil_word = QPushButton()
-        self.veil_word.setProperty("word", True)
-        self.veil_word.setProperty("veil", True)
-        self.veil_word.clicked.connect(self.looks.reveal)
-        self.veil_word.hide()
-        head.addWidget(self.veil_word)
-        head.addStretch(1)
-        self.view_words: dict[str, QPushButton] = {}
-        for word, name in VIEWS:
-            button = QPushButton(word)
-            button.setProperty("word", True)
-            button.setCheckable(True)
-            button.clicked.connect(lambda _=False, n=name: self.show_view(n))
-            self.view_words[name] = button
-            head.addWidget(button)
-        column.addLayout(head)
-        self.stack = QStackedWidget()
-        self.tell = TellLine(t, self.tools.after, self.tools.leave, self.stack)
-        self.plan = PlanView(t, self.say)
-        self.plan.picked.connect(self.pick)
-        self.plan.boxed.connect(lambda keys, more: self.select_many(keys, more=more))
-        self.plan.dragged.connect(self.hand.drag)
-        self.plan.moved.connect(self._pointer)
-        self.plan.answered.connect(self.tools.after)
-        self.plan.locked = lambda key: is_locked(self.veil, key)
-        self.plan.field = self.tools.field
-        self.space = SpaceView(t)
-        self.space.picked.connect(self.pick)
-        self.upright = UprightView(t)
-        self.upright.picked.connect(self.pick)
-        self.paper = PaperView(t)
-        for view in (self.plan, self.space, self.upright, self.paper):
-            self.stack.addWidget(view)
-        column.addWidget(self.stack, 1)
-        self.foot = QLabel()
-        self.foot.setProperty("quiet", True)
-        self.foot.setContentsMargins(16, 0, 16, 6)
-        column.addWidget(self.foot)
-        return board
-
-    def _fill_strip(self) -> None:
-        while self.strip_column.count():
-            item = self.strip_column.takeAt(0)
-            if item.widget():
-                item.widget().hide()
-                item.widget().deleteLater()
-        t = self.theme
-
-        def heading(text: str) -> None:
-            label = QLabel(text)
-            label.setProperty("caps", True)
-            label.setContentsMargins(12, 0, 0, 4)
-            self.strip_column.addWidget(label)
-
-        changing = self.tools.changing()
-        placing = [*self.tools.placing(), *commands.placing(self)] if not changing else []
-        for title, words in (("CHANGE", changing), ("PLACE", placing), ("SELECTED", commands.about_selected(self))):
-            if words:
-                heading(title)
-                for text, key, act in words:
-                    self.strip_column.addWidget(self._tool_word(text, key, act))
-                self.strip_column.addSpacing(8)
-        heading("LOOK")
-        self.strip_column.addWidget(self._tool_word("Measure", "M", self.measure))
-        self.strip_column.addWidget(ToolWord(t, "Fit in view", "F", self.fit_view))
-        self.strip_column.addWidget(ToolWord(t, "Next finding", "N", self.next_finding))
-        self.strip_column.addWidget(ToolWord(t, "Spans", "Ctrl+K", self.quick_spans))
-        self.strip_column.addStretch(1)
-        done, undone = self.building.history.done, self.building.history.undone
-        undo = ToolWord(t, "Undo", "Ctrl+Z", self.undo)
-        undo.setEnabled(bool(done))
-        undo.name(f"Undo: {done[-1].words}" if done else "Undo")
-        redo = ToolWord(t, "Redo", "Ctrl+Y", self.redo)
-        redo.setEnabled(bool(undone))
-        redo.name(f"Redo: {undone[-1].words}" if undone else "Redo")
-        self.strip_column.addWidget(undo)
-        self.strip_column.addWidget(redo)
-        if not changing:
-            self.strip_column.addSpacing(6)
-            heading("FILE")
-            self.strip_column.addWidget(ToolWord(t, "Open", "Ctrl+O", self.files.open_dialog))
-            self.strip_column.addWidget(ToolWord(t, "Save", "Ctrl+S", self.files.save))
-            self.strip_column.addWidget(ToolWord(t, "Issue", "Ctrl+E", self.files.issue_dialog))
-
-    def _tool_word(self, text: str, key: str, act: Callable[[], object]) -> ToolWord:
-        """Return a word of the strip that shows whether its tool is at work."""
-        word = ToolWord(self.theme, text, key, act)
-        word.setCheckable(True)
-        word.setChecked(self.tools.at_work and self.tools.name == text)
-        return word
 
     # -- state -------------------------------------------------------------------------------------------------
 
@@ -358,21 +205,12 @@ class Window(QMainWindow):
         if self.tier_id in ids:
             self.work_in(ids[max(0, min(len(ids) - 1, ids.index(self.tier_id) + by))])
 
-    def _step(self, kinds: tuple[str, ...]) -> None:
-        ids = [t.id for t in self.tiers if t.kind in kinds]
-        if not ids:
-            self.say("There is nothing of that yet. Place it with the words at the left.")
-            self.refresh()
-            return
-        here = ids.index(self.tier_id) + 1 if self.tier_id in ids else 0
-        self.work_in(ids[here % len(ids)])
-
     def show_view(self, view: str) -> None:
         """Show plan, space or paper on the board."""
         self.view = view
-        self._pointer("")
+        self.board.point("")
         self.refresh()
-        self.stack.currentWidget().setFocus()
+        self.board.stack.currentWidget().setFocus()
 
     def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> bool:
         """Make an edit; where it cannot be made, say why and change nothing. Return whether it was made."""
@@ -406,83 +244,24 @@ class Window(QMainWindow):
         self.tiers = tiers(shown.checked, self.building.memo)
         if self.current_tier() is None:
             self.tier_id = self.tiers[0].id if self.tiers else ""
-        self._show_names()
+        self.setWindowTitle(f"{shown.project.name} – Balken")
+        self.top.show_building()
         parts = wall_section(shown.checked, shown.findings, self.building.memo)
         chosen_level = self.selection.removeprefix("level:") if self.selection.startswith("level:") else ""
         self.ladder.show_building(shown, parts, self.tiers, self.tier_id, chosen_level)
-        self._show_board(shown)
+        self.board.show_building(shown)
         self.fit.rows.show_findings(as_it_is(self.building))
         self.fit.update()
         if shown.project is self.building.project and not self.hand.follows:
             slips.fill(self)
-            self._fill_strip()
-        words = words_of(self.veil)
-        self.veil_word.setText(f"{words} · show all" if self.veil.hides else f"{words} · unlock")
-        self.veil_word.setVisible(bool(words))
+            self.strip.fill()
 
-    def _show_names(self) -> None:
-        project = self.building.project
-        self.name.setText(project.name)
-        path = self.building.path
-        state = "saved" if self.building.saved else "not saved"
-        self.state.setText(f"{path.name}, {state}" if path else state)
-        self.setWindowTitle(f"{project.name} – Balken")
-        tier = self.current_tier()
-        kinds = {t.id: t.kind for t in self.tiers}
-        for word, group in STEPS:
-            count = sum(kinds.get(f.host) in group for f in self.building.findings)
-            self.steps[word].set_count(count)
-            self.steps[word].setChecked(self.view != "paper" and tier is not None and tier.kind in group)
-        self.steps["Paper"].setChecked(self.view == "paper")
-        for name, button in self.view_words.items():
-            button.setChecked(name == self.view)
-
-    def _show_board(self, shown: Shown) -> None:
-        tier = self.current_tier()
-        chosen = frozenset(x for x in (*self.selected, *self._looked) if x)
-        self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[self.view])
-        self.slip.setVisible(self.view != "paper")
-        if self.view == "paper":
-            date = datetime.now().strftime("%Y-%m-%d")
-            self.paper.show_sheets(sheets_of(shown.checked, shown.findings, self.building.memo, date))
-            self.board_title.setText("Sheets")
-            self.board_scale.setText("wheel or arrows turn the page")
-            return
-        if tier is None:
-            self.board_title.setText("Nothing to show yet")
-            return
-        shown = shown._replace(checked=veiled(shown.checked, self.veil))
-        if self.view == "upright":
-            self.upright.show_building(shown, chosen)
-            self.board_title.setText(self.upright.title())
-            self.board_scale.setText(polish(self.upright.caption()))
-            return
-        if self.view == "space":
-            self.space.show_building(shown, chosen)
-            self.board_title.setText("Structure in space")
-            self.board_scale.setText("drag turns, right drag moves")
-            return
-        below, memo = self._below(tier), self.building.memo
-        self.plan.show_plan(
-            shown, plan(shown.checked, tier, memo), plan(shown.checked, below, memo) if below else (),
-            partial(plan_notes, shown.checked, tier, memo=memo), chosen,
-        )  # fmt: skip
-        self.board_title.setText(title_of(tier).replace(" plan", ""))
-        self.board_scale.setText(f"plan · {self.plan.caption()}")
-
-    _looked: tuple[str, ...] = ()
-
-    def _below(self, tier: Tier) -> Tier | None:
-        """Return the tier underneath that shows faintly: the walls a floor lies on, the foundation under walls."""
-        lower = [t for t in self.tiers if t.low < tier.low - 1 and t.kind in ("walls", "ground")]
-        return lower[-1] if lower and tier.kind == "walls" else None
+    looked: tuple[str, ...] = ()
+    """What is pointed out without being selected."""
 
     def say(self, text: str) -> None:
         """Say something in the foot of the fit list."""
         self.fit.say(text)
-
-    def _pointer(self, text: str) -> None:
-        self.foot.setText(polish(text))
 
     def undo(self) -> None:
         """Take back the last edit."""
@@ -513,7 +292,7 @@ class Window(QMainWindow):
             self.tier_id = finding.host
         if self.view == "paper":
             self.view = "plan"
-        self._looked = finding.members
+        self.looked = finding.members
         self.selection = finding.members[0] if len(finding.members) == 1 else ""
         self.refresh()
         if finding.at and not finding.members:
@@ -626,7 +405,7 @@ class Window(QMainWindow):
             if self.files.reading:
                 self.files.reading.leave()
                 self.files.reading = None
-            self._looked = ()
+            self.looked = ()
             self.say("")
             if self.tools.at_work:
                 self.tools.leave()
@@ -645,9 +424,9 @@ class Window(QMainWindow):
     def show_building(self, building: Building) -> None:
         """Show another building."""
         self.tools.leave()
-        self.building, self.selection, self._looked, self.veil = building, "", (), Veil()
-        self.plan._fitted = False
-        self._pointer("")
+        self.building, self.selection, self.looked, self.veil = building, "", (), Veil()
+        self.plan.unfit()
+        self.board.point("")
         self.space.fit()
         self._first_tier()
         self.refresh()
@@ -676,21 +455,3 @@ class Window(QMainWindow):
         self.files.leave(go)
 
     _closing = False
-
-
-def _hairline(theme: Theme, *, across: bool) -> QWidget:
-    line = _Hairline(theme)
-    if across:
-        line.setFixedHeight(1)
-    else:
-        line.setFixedWidth(1)
-    return line
-
-
-class _Hairline(QWidget):
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        QPainter(self).fillRect(self.rect(), QColor(self.theme.hairline))

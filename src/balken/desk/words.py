@@ -127,3 +127,22 @@ class Line(QWidget):
             self.row.addWidget(button)
         self.setStyleSheet(f"background: {self.theme.wash};")
         self.show()
+
+
+def hairline(theme: Theme, *, across: bool) -> QWidget:
+    """Return the line between two parts of the desk."""
+    line = _Hairline(theme)
+    if across:
+        line.setFixedHeight(1)
+    else:
+        line.setFixedWidth(1)
+    return line
+
+
+class _Hairline(QWidget):
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        QPainter(self).fillRect(self.rect(), QColor(self.theme.hairline))
