@@ -401,6 +401,27 @@ def test_the_slip_of_a_level(window: Window, qtbot: QtBot) -> None:
     assert window.selection == ""
 
 
+def test_keys_go_on_to_the_board_after_a_field(walls: Window, qtbot: QtBot) -> None:
+    before = walls.building.project
+    walls.select("wall:W101")
+    QApplication.processEvents()
+    edit = field(walls, "length")
+    edit.setFocus()
+    edit.setText("0")
+    qtbot.keyClick(edit, Qt.Key.Key_Return)
+    assert walls.focusWidget() is edit, "what was refused can be mended where it stands"
+    edit.setText("35'")
+    qtbot.keyClick(edit, Qt.Key.Key_Return)
+    assert walls.focusWidget() is walls.plan
+    assert walls.building.project != before
+    qtbot.keyClick(walls.focusWidget(), Qt.Key.Key_Z, CTRL)
+    assert walls.building.project == before
+    QApplication.processEvents()
+    field(walls, "name").setFocus()
+    qtbot.keyClick(field(walls, "name"), Qt.Key.Key_Escape)
+    assert walls.focusWidget() is walls.plan
+
+
 def test_studs_typed_bring_the_plate_along(window: Window, qtbot: QtBot) -> None:
     window.select("level:P2")
     assert field(window, "studs").text() == '92 5/8"'

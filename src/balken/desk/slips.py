@@ -34,7 +34,9 @@ WOOD_WEIGHT = 32 * PCF
 
 
 def fill(w: "Window") -> None:
-    """Fill the slip for what is selected."""
+    """Fill the slip for what is selected. Keys that were in a field of it go on to the board, not to whatever is next."""
+    held = w.focusWidget()
+    inside = held is not None and w.slip.isAncestorOf(held)
     w.slip.clear()
     member = w.member()
     kind, _, name = w.selection.partition(":")
@@ -58,6 +60,8 @@ def fill(w: "Window") -> None:
             "Nothing is framed yet. Place a foundation, floors or a roof with the words at the left.", quiet=True
         )
     w.slip.done()
+    if inside:
+        w.board.stack.currentWidget().setFocus()
 
 
 def _storey_page(w: "Window", base: str) -> None:
