@@ -140,7 +140,7 @@ def test_what_cannot_be_is_said_with_the_wall() -> None:
     said = mend_module(askew).unsatisfied
     assert any("wall 5" in text and "askew" in text for text in said) or off_lengths(askew) == ()
     curved = draw_walls(project, kind, [(12000.0, 0.0), (14000.0, 0.0)], bulges=[0.4])
-    assert "wall wall 5 is curved" in mend_module(curved).unsatisfied
+    assert "wall 5 is curved" in mend_module(curved).unsatisfied
 
 
 def test_heights_in_whole_courses() -> None:
@@ -155,7 +155,7 @@ def test_heights_in_whole_courses() -> None:
 def test_the_fit_list_says_how_much_is_off_and_offers_the_whole_plan() -> None:
     project = block_room(8930.0, 5990.0)
     found = next(f for f in findings(work_out(project)) if f.kind == "module")
-    assert found.amount == pytest.approx(60.0, abs=0.1) or found.amount == pytest.approx(100.0, abs=60.0)
+    assert found.amount == pytest.approx(60.0, abs=0.1), "8930 lies between 8790 and 8990"
     assert found.mend is not None
     assert not [f for f in findings(work_out(found.mend.apply(project))) if f.kind == "module"]
 

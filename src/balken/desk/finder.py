@@ -13,6 +13,7 @@ from balken.desk.commands import commands
 from balken.desk.paint import polish
 from balken.fit.places import crossings
 from balken.model.edits import copy_level, move_level
+from balken.model.walls import called
 from balken.units import LengthError, format_run, parse_length
 
 if TYPE_CHECKING:
@@ -137,7 +138,7 @@ def _places(window: "Window") -> list[Offer]:
     found = [Offer(t.name, "tier", partial(window.work_in, t.id)) for t in window.tiers]
     found += [Offer(f"level {x.name}", "level", partial(window.select, f"level:{x.id}")) for x in project.levels]
     found += [Offer(f"crossing {name}", "grid", partial(window.show_place, p)) for name, p in crossings(project)]
-    found += [Offer(f"wall {w.name}", "wall", partial(window.select, f"wall:{w.id}")) for w in project.walls]
+    found += [Offer(called(w), "wall", partial(window.select, f"wall:{w.id}")) for w in project.walls]
     return found
 
 

@@ -28,7 +28,7 @@ from balken.drawing.marks import Drawing, extent
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub
 from balken.model.grids import grid_crossings, grid_ends, grid_line, line_points
 from balken.model.project import Project, grid, wall
-from balken.model.walls import direction_of
+from balken.model.walls import called, direction_of
 from balken.session.snapping import SnapField
 from balken.session.tools.asking import ToolRun
 from balken.units import LengthError, format_length, format_run, parse_length
@@ -584,13 +584,11 @@ def label_of(project: Project, key: str) -> str:
     kind, _, name = key.partition(":")
     if kind == "wall":
         found = next((w for w in project.walls if w.id == name), None)
-        return f"wall {found.name}, {format_run(found.thickness, project.system)}" if found else ""
+        return f"{called(found)}, {format_run(found.thickness, project.system)}" if found else ""
     if kind == "opening":
         item = next((w for w in project.walls if w.id == name.partition("/")[0]), None)
         hole = next((o for o in item.openings if o.id == name.partition("/")[2]), None) if item else None
-        return (
-            f"{hole.kind} in wall {item.name}, {format_run(hole.width, project.system)} wide" if hole and item else ""
-        )
+        return f"{hole.kind} in {called(item)}, {format_run(hole.width, project.system)} wide" if hole and item else ""
     if kind == "grid":
         g, _, line = name.partition("/")
         return next((f"grid line {x.label}" for y in project.grids if y.id == g for x in y.lines if x.id == line), "")

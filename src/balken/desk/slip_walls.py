@@ -31,6 +31,7 @@ from balken.model.walls import (
     PlacedBy,
     Wall,
     WallBuildUp,
+    called,
     name_of,
     outside_of,
     short_name,
@@ -156,7 +157,7 @@ def one_wall(w: "Window", key: str) -> None:
 
     def move(text: str) -> object:
         by_ = parse_length(text, system, negative=True)
-        return w.edit(f"move wall {item.name}", partial(move_wall, key=key, by=by_))
+        return w.edit(f"move {called(item)}", partial(move_wall, key=key, by=by_))
 
     slip.field("to its left by", format_run(0.0, system), move)
     slip.line("Walls over and under it move along; a minus moves it right.", quiet=True, small=True)
@@ -264,7 +265,7 @@ def one_opening(w: "Window", name: str) -> None:
     """Fill the slip for one opening."""
     slip, project, system = w.slip, w.building.project, w.building.project.system
     item, hole = find_opening(project, name)
-    slip.title(hole.kind.capitalize(), f"in wall {item.name}")
+    slip.title(hole.kind.capitalize(), f"in {called(item)}")
     slip.figure(opening_figure(project, item, hole.id))
 
     def edit(words: str, **fields: Any) -> object:

@@ -15,6 +15,7 @@ from balken.loads.cases import CASE_WORDS, CASES
 from balken.model.catalogue import catalogue_of, price_per_mm
 from balken.model.edits import change_member, drop_change, set_floor, set_roof, set_run, set_site
 from balken.model.project import FloorArea, FoundationRun, GableRoof, column, level
+from balken.model.walls import called
 from balken.units import (
     PCF,
     format_area_load,
@@ -108,7 +109,7 @@ def _member(w: "Window", m: Member) -> None:
         slip.choices(sized, system, lambda c: _hold(w, m.host, c))
     slip.heading("Facts")
     if m.supports:
-        names = {f"wall:{x.id}": f"wall {x.name}" for x in project.walls}
+        names = {f"wall:{x.id}": called(x) for x in project.walls}
         marks = {x.id: x.mark for x in checked.structure.members}
         on = [f"{names.get(s.on) or marks.get(s.on) or 'nothing'}, {format_run(s.length, system)}" for s in m.supports]
         slip.fact("sits on", " · ".join(on))

@@ -31,7 +31,7 @@ from balken.model.project import (
     wall_base,
     wall_top,
 )
-from balken.model.walls import Wall, arc_middle, whole
+from balken.model.walls import Wall, arc_middle, called, whole
 from balken.units import format_force, format_length, format_run
 
 Kind = Literal[
@@ -231,7 +231,7 @@ def _modules(checked: Checked, memo: Memo) -> Iterable[Finding]:
     middle = _middle(worst.start, worst.end)
     yield Finding(
         "module", f"{len(off)} lengths of {len(walls)} block walls", abs(worst.off), "mm",
-        f"{len(off)} lengths of {len(walls)} block walls are off the module, most of all wall {wall.name}"
+        f"{len(off)} lengths of {len(walls)} block walls are off the module, most of all {called(wall)}"
         f" {place_name(project, middle)}: {words_of(project, worst)}. Bring the plan onto the module.",
         f"walls:{wall.base}", at=middle,
         mend=Mend("Bring block walls onto the module, grid lines along", bring_onto_module),
@@ -429,7 +429,7 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
     if not project.runs and by_source:
         yield _nothing_under(checked, by_source)
         return
-    names = {f"wall:{w.id}": f"wall {w.name}" for w in project.walls}
+    names = {f"wall:{w.id}": called(w) for w in project.walls}
     marks = {m.id: m.mark for m in checked.structure.members}
     for source, ends in by_source.items():
         force = sum(f for _, f in ends)

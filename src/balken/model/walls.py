@@ -108,6 +108,11 @@ def wall_length(item: Wall) -> float:
     return chord * half / math.sin(half)
 
 
+def called(item: Wall) -> str:
+    """Return a wall's name with the word before it, where the name does not begin with it."""
+    return item.name if item.name.startswith("wall") else f"wall {item.name}"
+
+
 def direction_of(item: Wall) -> Point:
     """Return the unit direction from a wall's start to its end."""
     return unit(sub(item.end, item.start))

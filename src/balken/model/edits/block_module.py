@@ -22,7 +22,7 @@ from balken.model.grids import grid_ends
 from balken.model.masonry import SLACK, LengthKind, kind_between, nearest, off_by
 from balken.model.named import named
 from balken.model.project import Project, grid, wall_base, wall_top
-from balken.model.walls import Module, Opening, Wall, direction_of, reach, straightened, wall_length
+from balken.model.walls import Module, Opening, Wall, called, direction_of, reach, straightened, wall_length
 from balken.units import format_length
 
 ALIGNED: Final = 2.0
@@ -176,7 +176,7 @@ def mend_module(project: Project, *, grow: bool = True, grids: bool = True) -> M
         The project as it would be, how many walls move, by how much at most, and what stays off and why.
     """
     chosen = block_walls(project)
-    unsatisfied = [f"wall {w.name} is curved" for w, _ in chosen.values() if w.bulge]
+    unsatisfied = [f"{called(w)} is curved" for w, _ in chosen.values() if w.bulge]
     moved: set[str] = set()
     furthest = 0.0
     after = project
@@ -386,7 +386,7 @@ def _openings(project: Project, unsatisfied: list[str], grow: bool) -> tuple[Pro
         pier: LengthKind = kind_between(not looks_ahead, True)
         made = _modular_openings(wall, module, a, b, pier, grow)
         if made is None:
-            unsatisfied.append(f"the openings of wall {wall.name} find no place on the module between its ends")
+            unsatisfied.append(f"the openings of {called(wall)} find no place on the module between its ends")
             continue
         if made != wall.openings:
             touched.add(key)

@@ -18,7 +18,7 @@ from balken.model.edits.levels import move_level
 from balken.model.edits.walls import remove_walls
 from balken.model.grids import Grid, grid_ends, grid_line, to_grid
 from balken.model.project import Level, Project, grid, level, wall, wall_base, wall_top
-from balken.model.walls import Opening, Wall, direction_of, wall_length
+from balken.model.walls import Opening, Wall, called, direction_of, wall_length
 from balken.units import System, format_length, format_run
 
 SAME: Final = 0.5
@@ -124,21 +124,19 @@ def _walls(project: Project, new: Project) -> list[Difference]:
         old = here.get(source)
         if old is None:
             words = f"new on {level(new, item.base).name}, {format_length(wall_length(item), project.system)} long"
-            found.append(Difference("came", f"wall {item.name}", words, partial(_add_wall, new=new, item=item)))
+            found.append(Difference("came", called(item), words, partial(_add_wall, new=new, item=item)))
             continue
         words_ = _how(project, old, new, item)
         if words_:
             sort: Sort = "moved" if words_.startswith("by ") else "changed"
             found.append(
-                Difference(sort, f"wall {old.name}", words_,
+                Difference(sort, called(old), words_,
                            partial(_put_wall, new=new, key=old.id, item=item), f"wall:{old.id}")
             )  # fmt: skip
     for source, old in here.items():
         if source not in there:
             words = f"no longer there, on {level(project, old.base).name}"
-            found.append(
-                Difference("went", f"wall {old.name}", words, partial(remove_walls, keys=[old.id]), f"wall:{old.id}")
-            )
+            found.append(Difference("went", called(old), words, partial(remove_walls, keys=[old.id]), f"wall:{old.id}"))
     return found
 
 
