@@ -423,6 +423,25 @@ def test_keys_go_on_to_the_board_after_a_field(walls: Window, qtbot: QtBot) -> N
     assert walls.focusWidget() is walls.plan
 
 
+def test_tab_takes_what_is_typed_and_goes_on(walls: Window, qtbot: QtBot) -> None:
+    walls.select("wall:W101")
+    QApplication.processEvents()
+    edit = field(walls, "name")
+    edit.setFocus()
+    edit.selectAll()
+    qtbot.keyClicks(edit, "front")
+    qtbot.keyClick(edit, Qt.Key.Key_Tab)
+    assert wall(walls.building.project, "W101").name == "front"
+    qtbot.waitUntil(lambda: isinstance(walls.focusWidget(), QLineEdit), timeout=5_000)
+    after = walls.focusWidget()
+    assert isinstance(after, QLineEdit)
+    assert after.accessibleName() == "length"
+    qtbot.keyClicks(after, "0")
+    qtbot.keyClick(after, Qt.Key.Key_Backtab)
+    assert "no length" in walls.fit.said
+    assert walls.focusWidget() is after, "what was refused can be mended where it stands"
+
+
 def test_studs_typed_bring_the_plate_along(window: Window, qtbot: QtBot) -> None:
     window.select("level:P2")
     assert field(window, "studs").text() == '92 5/8"'

@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QComboBox,
@@ -230,6 +230,21 @@ def shortlist(sized: Sized, most: int) -> list[Choice]:
     return sorted(shown, key=lambda c: (c.cost, c.depth))[:most]
 
 
+class Field(QLineEdit):
+    """A typed value: Tab takes it as Enter does."""
+
+    passed = Signal(int)
+    """Tab (1) or Shift+Tab (-1) after something was typed."""
+
+    def event(self, event: QEvent) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and self.isModified():
+            by = {Qt.Key.Key_Tab: 1, Qt.Key.Key_Backtab: -1}.get(Qt.Key(event.key()), 0)
+            if by:
+                self.passed.emit(by)
+                return True
+        return super().event(event)
+
+
 class Slip(QScrollArea):
     """The column at the right; the window fills it anew for each selection."""
 
@@ -328,8 +343,9 @@ class Slip(QScrollArea):
 
     def field(self, name: str, value: str, change: Callable[[str], object]) -> QLineEdit:
         """Add a typed field; what cannot be read is refused where it is typed, saying what is accepted."""
-        edit = QLineEdit(value.replace("−", "-"))
+        edit = Field(value.replace("−", "-"))
         edit.setAccessibleName(name)
+        edit.passed.connect(lambda by: self._pass_on(edit, by))
 
         def apply() -> None:
             if edit.text().strip() == value.replace("−", "-").strip():
@@ -347,6 +363,26 @@ class Slip(QScrollArea):
         edit.returnPressed.connect(apply)
         self._pair(name, edit)
         return edit
+
+    def _pass_on(self, edit: QLineEdit, by: int) -> None:
+        """Take what is typed, as Enter does, and go on to the field after it, or before it; what is refused stays."""
+        names = [e.accessibleName() for e in self._fields()]
+        here = self._fields().index(edit)
+        edit.returnPressed.emit()
+        if edit.property("wrong"):
+            return
+        wanted = names[(here + by) % len(names)]
+        QTimer.singleShot(0, lambda: self._to_field(wanted))  # a slip filled anew takes keys once it is shown
+
+    def _to_field(self, name: str) -> None:
+        found = next((e for e in self._fields() if e.accessibleName() == name), None)
+        if found is not None:
+            found.setFocus()
+            found.selectAll()
+
+    def _fields(self) -> list[QLineEdit]:
+        """Return the fields of the slip as it is now, from the top."""
+        return self.widget().findChildren(QLineEdit)
 
     def options(
         self, name: str, values: Sequence[tuple[str, Any]], current: Any, change: Callable[[Any], object]
