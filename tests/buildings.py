@@ -1,6 +1,9 @@
 """Plain buildings for tests."""
 
 from balken.design.building import settle
+from balken.framing.member import CONCRETE_ROLES
+from balken.framing.structure import Structure
+from balken.geometry.trim import Body, union
 from balken.model.new import new_building
 from balken.model.project import Project
 from balken.model.start import propose_structure
@@ -12,3 +15,8 @@ def house(length: float = 36 * FOOT, width: float = 26 * FOOT, storeys: int = 1,
     project, said = propose_structure(new_building("House", length, width, storeys, system))  # type: ignore[arg-type]
     assert said == ()
     return settle(project)
+
+
+def union_volume(structure: Structure) -> float:
+    """Volume of all concrete as one body, by another road than the sum of its pieces: manifold3d's union, mm³."""
+    return union([Body(m.solid, m.voids) for m in structure.members if m.role in CONCRETE_ROLES]).volume

@@ -7,19 +7,26 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from balken.design.building import work_out
+from balken.design.concrete import aci_pads, plain
+from balken.design.concrete import walls as concrete_walls
 from balken.design.nds import factors
 from balken.design.nds.values import reference
+from balken.design.soil import pressure, presumptive
 from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, table_span
 from balken.exchange.span_text import read_grade, read_species
+from balken.framing.anchors import least_bolts
 from balken.framing.roofs import RafterShape
 from balken.geometry import framing_square, roof_shapes
 from balken.model.catalogue import Section, dressed
 from balken.model.edits.block_module import module_lengths
 from balken.model.masonry import LengthKind, courses, full_units, modular, nearest
+from balken.model.new import new_building
 from balken.model.project import FORMAT, Level, Project
+from balken.model.start import propose_structure
 from balken.model.validity import validate
 from balken.model.walls import Layer, Module, Opening, Wall, WallBuildUp
-from balken.units import FOOT, INCH, PSF, PSI
+from balken.units import FOOT, INCH, KPA, LB, LBFT, PCF, PLF, PSF, PSI
 
 Inputs = dict[str, Any]
 Adapter = Callable[[Inputs], float | None]
@@ -216,6 +223,144 @@ def roof_geometry(x: Inputs) -> float | None:
     return figure() if figure else None
 
 
+def _soil_class(text: str) -> str:
+    """The table's own row for a soil as a person writes it."""
+    words = text.lower()
+    for mark, row in (
+        ("crystalline", "crystalline bedrock"), ("foliated", "sedimentary and foliated rock"),
+        ("sandy gravel", "sandy gravel and gravel"), ("silty sand", "sand, silty or clayey sand, silty or clayey gravel"),
+        ("clay", "clay, sandy or silty clay, silt"),
+    ):  # fmt: skip
+        if mark in words:
+            return row
+    raise AssertionError(f"no row of the table is {text}")
+
+
+def _construction(text: str) -> presumptive.Construction:
+    if "light" in text and "brick" not in text:
+        return "light frame"
+    return "brick veneer or hollow masonry" if "hollow" in text or "veneer" in text else "solid or grouted masonry"
+
+
+def _own_weight(text: str) -> tuple[float, float]:
+    """Weight of concrete and thickness, from “150 pcf, thickness 12 in”; nothing where it is in the load already."""
+    found = re.match(r"([\d.]+) pcf, thickness ([\d.]+) in", text)
+    return (float(found[1]) * PCF, float(found[2]) * INCH) if found else (0.0, 0.0)
+
+
+def _square(x: Inputs) -> dict[str, float]:
+    """The figures of a square pad under a square column, in the program's units."""
+    side, column = x["pad_side_in"] * INCH, x["square_column_in"] * INCH
+    return {"load": x["factored_load_lb"] * LB, "side": side, "column": column, "thick": x["thickness_in"] * INCH,
+            "fc": x["fc_psi"] * PSI}  # fmt: skip
+
+
+def _pad(x: Inputs, q: str) -> float | None:
+    p = _square(x)
+    load, side, column, fc = p["load"], p["side"], p["column"], p["fc"]
+    sides = (side, side)
+    if "plain" in q:
+        pressure, reach = load / side**2, (side - column) / 2
+        if "punching" in q:
+            return plain.punching(load, sides, (column, column), p["thick"], fc)
+        if "flexure" in q:
+            return plain.flexure(pressure, reach, p["thick"], fc)
+        return plain.one_way_shear(pressure, reach, p["thick"], fc) if "shear" in q else None
+    depth, fy = x["mean_effective_depth_in"] * INCH, x["fy_psi"] * PSI
+    moment = aci_pads.face_moment(load, sides, column)
+    steel = aci_pads.steel_for(moment, side, depth, fc, fy)
+    if q.startswith("punching"):
+        force, held = aci_pads.punching(load, sides, (column, column), depth, fc)
+        return force / held
+    if q.startswith("one-way"):
+        enough = max(steel, aci_pads.LEAST_STEEL * side * p["thick"])
+        force, held = aci_pads.one_way(load, sides, column, depth, enough, fc)
+        return force / held
+    if q.startswith("factored moment"):
+        return moment / (1000 * LBFT)
+    return steel / INCH**2 if q.startswith("steel area each way") else None
+
+
+def _basement(x: Inputs, q: str) -> float | None:
+    height, fill, fluid = x["height_ft"] * FOOT, x["backfill_height_ft"] * FOOT, x["equivalent_fluid_pcf"] * PCF
+    earth = pressure.propped(height, fill, fluid)
+    if q.startswith("greatest service moment"):
+        return earth.moment / LB
+    if q.startswith("reaction at the top"):
+        return earth.top / PLF
+    if q.startswith("reaction at the bottom"):
+        return earth.bottom / PLF
+    factored = 1.6 * earth.moment
+    if q.startswith("plain concrete basement wall thickness"):
+        return plain.wall_thickness(factored, x["fc_psi"] * PSI) / INCH
+    if q.startswith("vertical steel"):
+        steel = concrete_walls.vertical_steel(
+            factored, x["effective_depth_in"] * INCH, x["fc_psi"] * PSI, x["fy_psi"] * PSI
+        )
+        return steel * FOOT / INCH**2
+    return None
+
+
+def _plain_strip(x: Inputs, q: str) -> float | None:
+    reach = (x["footing_width_in"] - x["concrete_wall_in"]) / 2 * INCH
+    soil, fc = x["factored_soil_pressure_psf"] * PSF, x["fc_psi"] * PSI
+    if q.startswith("least overall thickness"):
+        return plain.least_thickness(soil, reach, fc) / INCH
+    if q.startswith("flexural utilisation"):
+        return plain.flexure(soil, reach, x["thickness_in"] * INCH, fc)
+    return plain.one_way_shear(soil, reach, x["thickness_in"] * INCH, fc) if "shear" in q else None
+
+
+def _concrete(x: Inputs, q: str) -> float | None:
+    """Concrete of a rectangular house as the program frames and trims it, cubic yards."""
+    from balken.model.edits import move_level, set_run
+
+    role = "stem" if "foundation wall" in q else "footing" if "strip footing" in q else None
+    if role is None:
+        return None
+    project = new_building("House", x["outside_length_ft"] * FOOT, x["outside_width_ft"] * FOOT, 1, "us")
+    keep = tuple(w for w in project.walls if not w.name.startswith("middle"))
+    project, _ = propose_structure(replace(project, walls=keep))
+    top = next(v.elevation for v in project.levels if v.role == "foundation_top")
+    base = top - x.get("wall_height_ft", 4) * FOOT
+    project = move_level(project, "FB", base - x.get("footing_thickness_in", 10) * INCH)
+    project = set_run(move_level(project, "FT", base), "G1", stem_thickness=x["wall_in"] * INCH,
+                      footing_width=x.get("footing_width_in", 20) * INCH)  # fmt: skip
+    done = work_out(project).structure
+    return math.fsum(done.volume(m) for m in done.members if m.role == role) / (3 * FOOT) ** 3
+
+
+def footing_sizes(x: Inputs) -> float | None:
+    q = x["quantity"]
+    if q == "presumptive load-bearing value":
+        return round(presumptive.SOIL_CLASSES[_soil_class(x["soil"])] / PSF, 6)
+    if q == "minimum footing width":
+        width = presumptive.prescriptive_width(_construction(x["construction"]), x["stories"], x["bearing_psf"] * PSF)
+        return None if width is None else round(width / INCH, 6)
+    if q == "strip footing width":
+        weight, thick = _own_weight(x["own_weight_of_footing"])
+        return (
+            presumptive.strip_width(x["line_load_lb_ft"] * PLF, x["allowable_bearing_psf"] * PSF, thick, weight) / FOOT
+        )
+    if q == "side of a square pad":
+        weight, thick = _own_weight(x["own_weight_of_footing"])
+        return presumptive.pad_side(x["column_load_lb"] * LB, x["allowable_bearing_psf"] * PSF, thick, weight) / FOOT
+    if q == "greatest soil pressure under a rigid pad":
+        sides = (x["size_along_moment_m"] * 1000, x["size_across_m"] * 1000)
+        return pressure.under_pad(x["vertical_kN"] * 1000, (x["moment_kNm"] * 1e6, 0.0), sides).highest / KPA
+    if q.startswith("least number of"):
+        return least_bolts(x["plate_length_in"] * INCH)
+    if "must be stepped" in q:
+        return float(presumptive.must_step(x["ground_fall_ft"], x["over_ft"]))
+    if "pad_side_in" in x:
+        return _pad(x, q)
+    if "equivalent_fluid_pcf" in x:
+        return _basement(x, q)
+    if "factored_soil_pressure_psf" in x:
+        return _plain_strip(x, q)
+    return _concrete(x, q) if q.startswith("concrete in") else None
+
+
 ADAPTERS: dict[str, Adapter] = {
     "joist_span": span,
     "rafter_span": span,
@@ -223,4 +368,5 @@ ADAPTERS: dict[str, Adapter] = {
     "design_values": design_values,
     "masonry_modules": masonry,
     "roof_geometry": roof_geometry,
+    "footing_sizes": footing_sizes,
 }

@@ -6,12 +6,12 @@ import pytest
 from balken.design.building import Checked, work_out
 from balken.fit.findings import findings
 from balken.loads.cases import CASES
-from balken.loads.path import concrete_volume, pressures
+from balken.loads.path import pressures
 from balken.model.edits import set_floor, set_roof
 from balken.model.project import Project
 from balken.model.walls import Wall
 from balken.units import FOOT, INCH, PSF
-from buildings import house
+from buildings import house, union_volume
 
 
 def test_soil_reaction_equals_applied_load_case_by_case(demo_checked: Checked) -> None:
@@ -36,14 +36,14 @@ def test_dead_load_by_hand(plain: Project) -> None:
     area = 36 * 26 * FOOT**2
     roof = 36 * 28 * FOOT**2 * 10 * PSF * 1.118034  # the slope of 6 in 12 is 1.118 times its plan
     walls = (2 * 36 + 2 * 26 + (36 - 13 / 12)) * FOOT * 97.125 * INCH * 12 * PSF
-    concrete = concrete_volume(plain, checked.structure) * plain.site.concrete
+    concrete = union_volume(checked.structure) * plain.site.concrete
     expected = area * (12 + 5) * PSF + roof + walls + concrete
     assert checked.path.soil_total[0] == pytest.approx(expected, rel=1e-6)
 
 
 def test_concrete_by_the_pieces_is_concrete_by_the_union(demo_checked: Checked) -> None:
-    pieces = sum(m.solid.volume for m in demo_checked.structure.members if m.role in ("footing", "stem"))
-    assert pieces == pytest.approx(concrete_volume(demo_checked.project, demo_checked.structure), rel=1e-9)
+    pieces = sum(demo_checked.structure.volume(m) for m in demo_checked.structure.members if m.material == "concrete")
+    assert pieces == pytest.approx(union_volume(demo_checked.structure), rel=1e-9)
 
 
 def test_the_middle_wall_takes_half_of_every_floor(plain: Project) -> None:

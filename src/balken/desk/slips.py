@@ -14,7 +14,8 @@ from balken.framing.member import Member
 from balken.loads.cases import CASE_WORDS, CASES
 from balken.model.catalogue import catalogue_of, price_per_mm
 from balken.model.edits import change_member, drop_change, set_floor, set_roof, set_run, set_site
-from balken.model.project import FloorArea, FoundationRun, GableRoof, column, level
+from balken.model.foundations import FoundationRun
+from balken.model.project import FloorArea, GableRoof, column, level
 from balken.model.walls import called
 from balken.units import (
     PCF,

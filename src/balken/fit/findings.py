@@ -18,19 +18,10 @@ from balken.model.catalogue import catalogue_of
 from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
 from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
 from balken.model.edits.walls import set_walls
+from balken.model.foundations import FoundationRun
 from balken.model.ground import height_at, surface_of
 from balken.model.memo import Memo
-from balken.model.project import (
-    FloorArea,
-    FoundationRun,
-    GableRoof,
-    Level,
-    Project,
-    host_record,
-    level,
-    wall_base,
-    wall_top,
-)
+from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_base, wall_top
 from balken.model.walls import Wall, arc_middle, called, whole
 from balken.units import format_force, format_length, format_run
 

@@ -1,182 +1,397 @@
-"""Foundation runs: strip footing, stem wall and sill plate under a set of walls.
+"""Foundations to members: footings with their steps and links, walls, slabs, edges, beams, sills and blinding.
 
-The footing lies centred under the stem; the stem's outer face is flush with the wall above (or moved by the run's
-offset); under inside walls the stem is centred. Where pieces meet, concrete is counted once.
+A footing lies under its stem (or shifted); the stem's outer face is flush with the wall above, or moved by the run's offset;
+under inside walls both are centred. Heights follow the ground by :mod:`balken.framing.footing_course`. Bodies that meet
+are not cut here: :mod:`balken.framing.concrete` counts them once.
 """
 
-from msgspec.structs import replace
-from shapely import Polygon, unary_union
+from collections.abc import Iterable, Mapping
+from typing import Final
 
+import msgspec
+
+from balken.framing.footing_course import Asked, Plateau, Ways, course_of
+from balken.framing.foundation_lines import (
+    PATH,
+    SLIVER,
+    beside_face,
+    butted,
+    clipped,
+    ends_of,
+    flush_lines,
+    pieces,
+    widened,
+)
 from balken.framing.member import Framed, Member, MemberRole
-from balken.geometry.plane import Point, Ring, add, dot, left, simplify, sub, unit
-from balken.geometry.solid import upright
-from balken.model.bodies import bodies, outer_sides, storey_outline
+from balken.geometry.plane import Point, Ring, add, distance, left, sub, unit
+from balken.geometry.solid import Extrusion, side_profile, upright
+from balken.model.bodies import bodies
 from balken.model.catalogue import Section
+from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, StepRule
+from balken.model.ground import Surface
 from balken.model.memo import Memo
-from balken.model.project import Change, FoundationRun
-from balken.model.walls import Wall, reach
+from balken.model.project import Change
+from balken.model.walls import Wall, whole
 from balken.units import System, format_run
 
-SLIVER = 100.0
-"""Pieces of plan smaller than this are rounding, mm²."""
-SILL_MATERIAL = "HF No.2 treated"
+SILL_MATERIAL: Final = "HF No.2 treated"
 """Wood on concrete is preservative-treated (IRC 2021 R317.1)."""
+BLINDING: Final = "lean concrete"
+ENDLESS: Final = 1e15
+LETTERS: Final[dict[str, str]] = {
+    "footing": "F", "link": "L", "stem": "S", "corbel": "K", "slab": "D", "edge": "E", "grade beam": "B", "blinding": "Z",
+    "sill": "P",
+}  # fmt: skip
 
 
-def flush_lines(
-    walls: tuple[Wall, ...], thickness: float, offset: float = 0.0, outside: dict[str, int] | None = None
-) -> tuple[Wall, ...]:
-    """Return stems or plates under walls as lines, so that they mitre by the same rule as walls do.
+class RunSite(msgspec.Struct, frozen=True):
+    """What a run is framed from besides its own record. Heights mm.
 
-    Under outside walls the outer face is flush with the wall's, moved out by ``offset``; under inside walls the line is
-    centred. ``outside`` says which side of which walls is outside, where it is known already.
+    ``lines``: the walls over it, and the pieces of its path; ``outside``: the side of each that is outside; ``beside``: the
+    stems of other runs, for the joints between them.
     """
-    if outside is None:
-        outside = outer_sides(walls, storey_outline(walls))
-    found = []
-    for wall in walls:
-        normal = left(unit(sub(wall.end, wall.start)))
-        faces = reach(wall)
-        sign = outside.get(wall.id)
-        if sign is None:
-            found.append(_line(wall, normal, sum(faces) / 2, thickness, "centre"))
-        elif sign > 0:
-            found.append(_line(wall, normal, faces[0] + offset, thickness, "right"))
-        else:
-            found.append(_line(wall, normal, faces[1] - offset, thickness, "left"))
-    return tuple(found)
+
+    lines: tuple[Wall, ...]
+    outside: tuple[tuple[str, int], ...]
+    beside: tuple[Wall, ...]
+    bottom: float
+    base: float
+    top: float
+    slab: float
+    ground: float | None
+    frost: float
+    rule: StepRule
+    sill: Section | None
+    system: System
 
 
-def _line(wall: Wall, normal: Point, shift: float, thickness: float, side: str) -> Wall:
-    start, end = add(wall.start, normal, shift), add(wall.end, normal, shift)
-    return replace(wall, start=start, end=end, thickness=thickness, side=side, shift=0.0, openings=())
+def stems_of(run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int]) -> tuple[Wall, ...]:
+    """Return the lines of what stands in a run: its walls, or its edges and beams."""
+    thickness = run.stem_thickness if run.kind in WITH_STEM else run.edge_width
+    own = {p.wall: p.stem_thickness for p in run.parts if p.stem_thickness}
+    return flush_lines(lines, thickness or 200.0, run.offset, outside, own)
 
 
-def _widened(stems: tuple[Wall, ...], width: float) -> tuple[Wall, ...]:
-    """Return lines centred on the stems with another width."""
-    found = []
-    for stem in stems:
-        normal = left(unit(sub(stem.end, stem.start)))
-        found.append(_line(stem, normal, sum(reach(stem)) / 2, width, "centre"))
-    return tuple(found)
-
-
-def pieces(lines: tuple[Wall, ...]) -> list[tuple[str, Ring]]:
-    """Return plan pieces per line, each point of plan counted once: earlier pieces keep what they cover."""
-    taken = Polygon()
-    found: list[tuple[str, Ring]] = []
-    for key, body in bodies(lines).items():
-        rest = Polygon(body.ring).buffer(0).difference(taken)
-        for part in sorted(getattr(rest, "geoms", [rest]), key=lambda g: -g.area):
-            if part.area > SLIVER:
-                ring = simplify([(round(x, 6), round(y, 6)) for x, y in part.exterior.coords[:-1]], 0.05)
-                found.append((key, ring))
-        taken = unary_union([taken, Polygon(body.ring).buffer(0)])
-    return found
-
-
-def butted(lines: tuple[Wall, ...]) -> list[tuple[str, Ring]]:
-    """Return plan pieces cut square: at a corner the earlier piece runs through and the later one butts."""
-    taken = Polygon()
-    found: list[tuple[str, Ring]] = []
-    shapes = bodies(lines)
-    for line in lines:
-        direction = unit(sub(line.end, line.start))
-        normal = left(direction)
-        along = [dot(sub(c, line.start), direction) for c in shapes[line.id].corners]
-        low, high = reach(line)[::-1]
-        corners = [(min(along), low), (max(along), low), (max(along), high), (min(along), high)]
-        ring = tuple(add(add(line.start, direction, s), normal, t) for s, t in corners)
-        rest = Polygon(ring).difference(taken)
-        for part in getattr(rest, "geoms", [rest]):
-            if part.area > SLIVER:
-                cleaned = [(round(x, 6), round(y, 6)) for x, y in part.exterior.coords[:-1]]
-                found.append((line.id, simplify(cleaned, 0.05)))
-        taken = unary_union([taken, Polygon(ring)])
-    return found
+def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Memo) -> Ways:
+    """Return how deep the outside footings of a run lie."""
+    if run.kind not in WITH_STEM or run.follow == "level" or (surface is None and site.ground is None):
+        return Ways(())
+    outside = dict(site.outside)
+    lines = tuple(w for w in stems_of(run, site.lines, outside) if w.id in outside or whole(w.id) == PATH)
+    width = max([run.footing_width, *(p.footing_width for p in run.parts)])
+    ground = site.ground if site.ground is not None else 0.0
+    asked = Asked(lines, tuple((w.id, outside.get(w.id, 0)) for w in lines), width, site.bottom, site.frost, run.follow,
+                  site.rule, run.steps, ground)  # fmt: skip
+    return memo(course_of, asked, surface, memo)
 
 
 def frame_run(
-    run: FoundationRun,
-    walls: tuple[Wall, ...],
-    heights: tuple[float, float, float],
-    sill: Section | None,
-    system: System,
-    changes: tuple[Change, ...],
-    memo: Memo | None = None,
+    run: FoundationRun, site: RunSite, surface: Surface | None, changes: tuple[Change, ...], memo: Memo | None = None
 ) -> Framed:
-    """Frame one foundation run.
+    """Frame one foundation.
 
     Args:
         run: the run.
-        walls: the walls it stands under, in its order.
-        heights: bottom of footing, top of footing, top of foundation, mm.
-        sill: the sill plate's section, laid flat, or None.
-        system: for the names of concrete sections.
+        site: what it is framed from.
+        surface: the ground, where heights were measured.
         changes: changes by hand on members of this run.
         memo: what is remembered between edits.
     """
     memo = memo or Memo()
-    bottom, base, top = heights
-    outside = memo(outer_sides, walls, memo(storey_outline, walls, memo))
-    stems = flush_lines(walls, run.stem_thickness, run.offset, outside)
-    footings = _widened(stems, run.footing_width)
-    host = f"run:{run.id}"
-    size = f"{format_run(run.footing_width, system)} × {format_run(base - bottom, system)}"
-    kept = _Namer(host, run, changes)
-    members = [
-        *kept.make("footing", "F", pieces(footings), bottom, base, run.bottom, size, "concrete", footings),
-        *kept.make("stem", "S", pieces(stems), base, top, run.base, format_run(run.stem_thickness, system), "concrete",
-                   stems),
-    ]  # fmt: skip
-    if sill:
-        lines = flush_lines(walls, sill.depth, outside=outside)
-        members += kept.make(
-            "sill", "P", butted(lines), top, top + sill.breadth, run.top, sill.name, SILL_MATERIAL, lines
-        )
+    kept = _Namer(run, changes)
+    outside = dict(site.outside)
+    stems = stems_of(run, site.lines, outside)
+    members: list[Member] = []
+    if run.kind in WITH_STEM:
+        members += _strip(run, site, stems, ways_of(run, site, surface, memo), kept)
+    if run.kind in ("slab edge", "grade beam"):
+        role: MemberRole = "edge" if run.kind == "slab edge" else "grade beam"
+        size = f"{format_run(run.edge_width, site.system)} × {format_run(run.edge_depth, site.system)}"
+        top = site.slab if run.kind == "slab edge" else site.top
+        for key, ring in _pieces(stems, site):
+            line = next(w for w in stems if w.id == key)
+            members += kept.make(role, line, ring, top - run.edge_depth, top, run.top, size)
+    if run.slab_thickness:
+        members += _slab(run, site, stems, kept)
+    if site.sill:
+        members += _sills(run, site, stems, kept)
+    if run.blinding:
+        members += _blinding(run, members, kept)
     names = {c.member for c in changes}
     gone = names - {m.id for m in members} - kept.removed
     return Framed(tuple(members), tuple(sorted(gone)))
 
 
+def _pieces(lines: tuple[Wall, ...], site: RunSite) -> list[tuple[str, Ring]]:
+    """Return the pieces of a run's own lines, with those of others that meet them there for the joints."""
+    near = tuple(w for w in site.beside if w.id not in {x.id for x in lines})
+    return pieces((*lines, *near), frozenset(w.id for w in lines))
+
+
+def _strip(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], ways: Ways, kept: "_Namer") -> list[Member]:
+    outside = dict(site.outside)
+    own = {p.wall: p.footing_width for p in run.parts if p.footing_width}
+    footings = widened(stems, run.footing_width, run.footing_shift, outside, own)
+    courses = dict(ways.plateaus)
+    drops = {p.wall: p.top_drop for p in run.parts}
+    thick = site.base - site.bottom
+    voids = _voids(run, site, stems, drops)
+    found: list[Member] = []
+    for line, key_rings in _by_line(footings, pieces(footings)):
+        size = f"{format_run(line.thickness, site.system)} × {format_run(thick, site.system)}"
+        course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
+        found += _footing(run, site, line, key_rings, course, size, kept)
+    for line, key_rings in _by_line(stems, _pieces(stems, site)):
+        course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
+        top = site.top - drops.get(whole(line.id), 0.0)
+        for plateau, low, high in _stretches(course):
+            for ring in key_rings:
+                cut = clipped(ring, line, low, high)
+                found += kept.make("stem", line, cut, site.base - plateau.drop, top, run.base,
+                                   format_run(line.thickness, site.system), plateau, voids.get(line.id, ()))  # fmt: skip
+    return found + _corbels(run, site, stems, drops, kept)
+
+
+def _by_line(lines: Iterable[Wall], parts: list[tuple[str, Ring]]) -> list[tuple[Wall, list[Ring]]]:
+    return [(line, [ring for key, ring in parts if key == line.id]) for line in lines]
+
+
+def _stretches(course: tuple[Plateau, ...]) -> list[tuple[Plateau, float, float]]:
+    """Return plateaus with the stations they are cut at; the first and the last reach as far as the corners do."""
+    last = len(course) - 1
+    return [(p, -ENDLESS if i == 0 else p.start, ENDLESS if i == last else p.end) for i, p in enumerate(course)]
+
+
+def _footing(
+    run: FoundationRun, site: RunSite, line: Wall, rings: list[Ring], course: tuple[Plateau, ...], size: str,
+    kept: "_Namer",
+) -> list[Member]:  # fmt: skip
+    """Return the stretches of one footing; at a step the lower one laps under the upper, and a link fills between them."""
+    found: list[Member] = []
+    links: list[tuple[float, float, float, float]] = []
+    for i, (plateau, low, high) in enumerate(_stretches(course)):
+        for k, sign in ((i - 1, -1), (i + 1, 1)):
+            if 0 <= k < len(course) and course[k].drop < plateau.drop - 1e-6:
+                rise = plateau.drop - course[k].drop
+                lap = max(site.rule.lap, rise)
+                edge = plateau.start if sign < 0 else plateau.end
+                low, high = (low - lap, high) if sign < 0 else (low, high + lap)
+                # From the top of the lower footing to the bottom of the upper one.
+                bottom, top = site.base - plateau.drop, site.bottom - course[k].drop
+                if top - bottom > 1e-6:
+                    links.append((*sorted((edge, edge + sign * lap)), bottom, top))  # type: ignore[arg-type]
+        for ring in rings:
+            cut = clipped(ring, line, low, high)
+            found += kept.make(
+                "footing", line, cut, site.bottom - plateau.drop, site.base - plateau.drop, run.bottom or run.base, size,
+                plateau,
+            )  # fmt: skip
+    width = f"{format_run(line.thickness, site.system)} wide"
+    for a, b, bottom, top in links:
+        for ring in rings:
+            found += kept.make("link", line, clipped(ring, line, a, b), bottom, top, run.bottom or run.base, width)
+    return found
+
+
+def _voids(
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], drops: Mapping[str, float]
+) -> dict[str, tuple[Extrusion, ...]]:
+    """Return what is left out of the stem of each line: ledges, seats and pockets."""
+    found: dict[str, list[Extrusion]] = {}
+    outside = dict(site.outside)
+    for shelf in run.shelves:
+        if shelf.kind == "corbel":
+            continue
+        strips = beside_face(stems, shelf.width, outside, outer=shelf.kind == "ledge")
+        shapes = bodies(strips)
+        for line in strips:
+            if _has(shelf, line, outside):
+                top = site.top - drops.get(whole(line.id), 0.0)
+                found.setdefault(line.id, []).append(upright(shapes[line.id].ring, top - shelf.depth, top))
+    by_id = {w.id: w for w in stems}
+    for pocket in run.pockets:
+        if pocket.wall not in by_id:
+            continue
+        line = by_id[pocket.wall]
+        way, top = unit(sub(line.end, line.start)), site.top - drops.get(pocket.wall, 0.0)
+        strip = beside_face((line,), pocket.depth, outside, outer=False)[0]
+        middle = add(strip.start, way, pocket.at)
+        across = left(way)
+        ring = tuple(
+            add(add(middle, way, s * pocket.width / 2), across, t * pocket.depth / 2)
+            for s, t in ((-1, -1), (1, -1), (1, 1), (-1, 1))
+        )
+        found.setdefault(line.id, []).append(upright(ring, top - pocket.height, top))
+    return {key: tuple(v) for key, v in found.items()}
+
+
+def _has(shelf: Shelf, line: Wall, outside: Mapping[str, int]) -> bool:
+    return whole(line.id) in shelf.walls if shelf.walls else line.id in outside
+
+
+def _corbels(
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], drops: Mapping[str, float], kept: "_Namer"
+) -> list[Member]:
+    found: list[Member] = []
+    outside = dict(site.outside)
+    for shelf in run.shelves:
+        if shelf.kind != "corbel":
+            continue
+        strips = beside_face(stems, -shelf.width, outside, outer=False)
+        shapes = bodies(strips)
+        for line in strips:
+            if _has(shelf, line, outside):
+                top = site.top - drops.get(whole(line.id), 0.0)
+                size = f"{format_run(shelf.width, site.system)} × {format_run(shelf.depth, site.system)}"
+                found += kept.make("corbel", line, shapes[line.id].ring, top - shelf.depth, top, run.top, size)
+    return found
+
+
+def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer") -> list[Member]:
+    """Return the slab: inside the walls of a basement, room by room; else over all its outline."""
+    from shapely import buffer, polygons, union_all
+
+    shapes = [polygons(b.ring) for b in bodies(stems).values()]
+    if not shapes:
+        return []
+    # Corners that miss each other by a hair still close.
+    joined = buffer(union_all(buffer(shapes, 1.0, join_style="mitre")), -1.0, join_style="mitre")
+    parts = [g for g in getattr(joined, "geoms", [joined]) if not g.is_empty]
+    if run.kind == "basement":
+        rings = [hole for part in parts for hole in part.interiors]
+    else:
+        rings = [part.exterior for part in parts if len(part.interiors)]
+    ordered = sorted(rings, key=lambda r: (-polygons(r).area, r.bounds))
+    found: list[Member] = []
+    size = format_run(run.slab_thickness, site.system)
+    for number, ring in enumerate(ordered, 1):
+        outline = tuple((round(x, 6), round(y, 6)) for x, y in ring.coords[:-1])
+        found += kept.piece("slab", str(number), outline, site.slab - run.slab_thickness, site.slab,
+                            run.slab_level or run.top, size)  # fmt: skip
+    return found
+
+
+def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer") -> list[Member]:
+    assert site.sill is not None
+    outside = dict(site.outside)
+    if any(whole(w.id) == PATH for w in site.lines):
+        lines = widened(stems, site.sill.depth)
+    else:
+        # A ledge takes the outer strip of the wall's top, so the sill lies behind it.
+        ledges = [s for s in run.shelves if s.kind == "ledge"]
+        lines = flush_lines(site.lines, site.sill.depth, outside=outside)
+        moved = {s.width: flush_lines(site.lines, site.sill.depth, -s.width, outside) for s in ledges}
+        chosen = list(lines)
+        for shelf in ledges:
+            for i, line in enumerate(lines):
+                if _has(shelf, line, outside):
+                    chosen[i] = moved[shelf.width][i]
+        lines = tuple(chosen)
+    drops = {p.wall: p.top_drop for p in run.parts}
+    top = site.slab if run.kind == "slab edge" else site.top
+    found: list[Member] = []
+    by_id = {w.id: w for w in lines}
+    for key, ring in butted(lines):
+        low = top - drops.get(whole(key), 0.0)
+        found += kept.make("sill", by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name)
+    return found
+
+
+def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list[Member]:
+    """Return the thin slabs under footings, edges and slabs; under a stepped footing they step with it."""
+    found: list[Member] = []
+    for m in members:
+        if m.role in ("footing", "edge", "grade beam", "slab"):
+            low, _ = m.solid.bounds()
+            if abs(m.solid.normal[2]) < 0.5:
+                continue  # a sloped footing is cast on the trimmed ground
+            name = m.id.rsplit("/", 1)[1].replace(":", "-").replace(" ", "-")
+            found += kept.piece("blinding", name, m.solid.plan(), low[2] - run.blinding, low[2], m.level,
+                                format_run(run.blinding, "metric"))  # fmt: skip
+    return found
+
+
 class _Namer:
     """Gives members of one run their lasting names: the wall above, since walls outlive layouts."""
 
-    def __init__(self, host: str, run: FoundationRun, changes: tuple[Change, ...]) -> None:
-        self.host, self.run = host, run
+    def __init__(self, run: FoundationRun, changes: tuple[Change, ...]) -> None:
+        self.host, self.run = f"run:{run.id}", run
         self.changes = {c.member: c for c in changes}
         self.removed: set[str] = set()
+        self.counts: dict[tuple[str, str], int] = {}
 
     def make(
-        self, role: MemberRole, letter: str, parts: list[tuple[str, Ring]], bottom: float, top: float, level: str,
-        section: str, material: str, lines: tuple[Wall, ...],
+        self, role: MemberRole, line: Wall, ring: Ring, bottom: float, top: float, level: str, section: str,
+        plateau: Plateau | None = None, voids: tuple[Extrusion, ...] = (),
     ) -> list[Member]:  # fmt: skip
-        by_key = {w.id: w for w in lines}
-        found = []
-        counts: dict[str, int] = {}
-        for key, ring in parts:
-            counts[key] = counts.get(key, 0) + 1
-            name = key if counts[key] == 1 else f"{key}.{counts[key]}"
-            member_id = f"{self.host}/{role}:{name}"
-            change = self.changes.get(member_id)
-            if change and change.removed:
-                self.removed.add(member_id)
-                continue
-            (a, b), length = _ends(by_key[key], ring)
-            z = (bottom + top) / 2
-            cuts = ("square", "square") if role == "sill" else ()
-            found.append(
-                Member(
-                    member_id, f"{self.run.id}-{letter}-{name}", role, self.host, level, section, material,
-                    upright(ring, bottom, top), (*a, z), (*b, z), length, length, cuts, touched=change is not None,
-                )
-            )  # fmt: skip
-        return found
+        """Return the member of a piece of a line, sloped where its plateau is; none where the piece is a sliver."""
+        if len(ring) < 3 or _area(ring) < SLIVER:
+            return []
+        number = self.counts[role, line.id] = self.counts.get((role, line.id), 0) + 1
+        name = line.id if number == 1 else f"{line.id}.{number}"
+        solid = upright(ring, bottom, top)
+        if plateau is not None and plateau.sloped:
+            solid = _sloping(line, ring, bottom, top, plateau, whole_bottom=role == "footing")
+        return self._member(role, name, ends_of(line, ring), solid, level, section, voids)
+
+    def piece(
+        self, role: MemberRole, name: str, ring: Ring, bottom: float, top: float, level: str, section: str
+    ) -> list[Member]:
+        """Return a member that follows no line."""
+        if len(ring) < 3 or _area(ring) < SLIVER:
+            return []
+        x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
+        x1, y1 = max(p[0] for p in ring), max(p[1] for p in ring)
+        ends = (((x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2)), x1 - x0)
+        return self._member(role, name, ends, upright(ring, bottom, top), level, section, ())
+
+    def _member(
+        self, role: MemberRole, name: str, ends: tuple[tuple[Point, Point], float], solid: Extrusion, level: str,
+        section: str, voids: tuple[Extrusion, ...],
+    ) -> list[Member]:  # fmt: skip
+        member_id = f"{self.host}/{role}:{name}"
+        change = self.changes.get(member_id)
+        if change and change.removed:
+            self.removed.add(member_id)
+            return []
+        (a, b), length = ends
+        low, high = solid.bounds()
+        z = (low[2] + high[2]) / 2
+        material = SILL_MATERIAL if role == "sill" else BLINDING if role == "blinding" else "concrete"
+        cuts = ("square", "square") if role == "sill" else ()
+        mark = f"{self.run.id}-{LETTERS[role]}-{name}"
+        touching = tuple(v for v in voids if _touches(v, solid))
+        return [
+            Member(member_id, mark, role, self.host, level, section, material, solid, (*a, z), (*b, z), length, length, cuts,
+                   touched=change is not None, voids=touching)
+        ]  # fmt: skip
 
 
-def _ends(line: Wall, ring: Ring) -> tuple[tuple[Point, Point], float]:
-    direction = unit(sub(line.end, line.start))
-    middle = sum(reach(line)) / 2
-    along = [dot(sub(p, line.start), direction) for p in ring]
-    origin = add(line.start, left(direction), middle)
-    return (add(origin, direction, min(along)), add(origin, direction, max(along))), max(along) - min(along)
+def _touches(void: Extrusion, solid: Extrusion) -> bool:
+    (a, b), (c, d) = void.bounds(), solid.bounds()
+    return all(min(b[i], d[i]) - max(a[i], c[i]) > 1e-6 for i in range(3))
+
+
+def _area(ring: Ring) -> float:
+    x = [p[0] - ring[0][0] for p in ring]
+    y = [p[1] - ring[0][1] for p in ring]
+    return abs(sum(x[i] * y[(i + 1) % len(x)] - x[(i + 1) % len(x)] * y[i] for i in range(len(x)))) / 2
+
+
+def _sloping(line: Wall, ring: Ring, bottom: float, top: float, plateau: Plateau, *, whole_bottom: bool) -> Extrusion:
+    """Return a body whose bottom slopes along its line; a footing's top slopes with it, a wall's stays level.
+
+    Its ends are square; ``bottom`` and ``top`` are given where the line starts.
+    """
+    (a, b), length = ends_of(line, ring)
+    fall = (plateau.drop_end - plateau.drop) / max(plateau.end - plateau.start, 1.0)
+    before = -fall * _station(line, a)
+    low_a, low_b = bottom + before, bottom + before - fall * length
+    high_a, high_b = (top + before, top + before - fall * length) if whole_bottom else (top, top)
+    outline = ((0.0, low_a), (length, low_b), (length, high_b), (0.0, high_a))
+    return side_profile(a, unit(sub(b, a)), outline, line.thickness)
+
+
+def _station(line: Wall, p: Point) -> float:
+    way = unit(sub(line.end, line.start))
+    return (p[0] - line.start[0]) * way[0] + (p[1] - line.start[1]) * way[1]

@@ -8,9 +8,14 @@ from balken.geometry.plane import EXACT, Point
 from balken.geometry.solid import Extrusion, Vector
 
 MemberRole = Literal[
-    "footing", "stem", "sill", "rim", "joist", "ceiling joist", "subfloor", "rafter", "ridge", "post", "pad", "pier"
+    "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
+    "subfloor", "rafter", "ridge", "post", "pad", "pier",
 ]  # fmt: skip
-CONCRETE_ROLES = ("footing", "stem", "pad", "pier")
+CONCRETE_ROLES = (
+    "stem", "corbel", "pier", "pad", "footing", "link", "grade beam", "edge", "slab", "blinding",
+)  # fmt: skip
+"""Concrete by priority: where two bodies meet, the one named first keeps what both fill, the other gives way. Walls go
+through slabs and stop inside footings; a slab ends at the edge it is thickened by; blinding lies under everything."""
 SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
 
 
@@ -50,6 +55,8 @@ class Member(msgspec.Struct, frozen=True):
     """Rise over run."""
     touched: bool = False
     """Changed by hand."""
+    voids: tuple[Extrusion, ...] = ()
+    """Bodies that are left out of it: ledges for brick, seats for slabs, pockets for beams."""
 
     @property
     def run(self) -> float:

@@ -2,30 +2,24 @@
 
 import msgspec
 
+from balken.framing.anchors import CLEAR, Bolts, place_bolts
+from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
-from balken.framing.ground import flush_lines, frame_run
+from balken.framing.foundation_lines import PATH, flush_lines, path_lines
+from balken.framing.ground import RunSite, frame_run, stems_of
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
 from balken.framing.supports import frame_supports
-from balken.geometry.plane import Ring
+from balken.geometry.plane import Point, Ring, add, direction_or, dot, sub
 from balken.model.bodies import bodies, outer_sides, storey_outline
-from balken.model.catalogue import Section, catalogue_of
+from balken.model.catalogue import catalogue_of
+from balken.model.foundations import WITH_STEM, FoundationRun
 from balken.model.grids import Grid
+from balken.model.ground import Surface, surface_of
 from balken.model.memo import Memo
-from balken.model.project import (
-    FORMAT,
-    BuildUp,
-    Change,
-    FloorArea,
-    FoundationRun,
-    GableRoof,
-    Level,
-    PointSupport,
-    Project,
-    level,
-)
+from balken.model.project import FORMAT, BuildUp, Change, FloorArea, GableRoof, Level, PointSupport, Project, level
 from balken.model.start import is_rectangle
-from balken.model.walls import Wall, straightened
+from balken.model.walls import Wall, direction_of, straightened, whole
 from balken.units import System
 
 
@@ -46,6 +40,15 @@ class Structure(msgspec.Struct, frozen=True):
     """Changes by hand whose member is no longer there."""
     unframed: tuple[tuple[str, str], ...]
     """Hosts that could not be framed, and why."""
+    concrete: Concrete = Concrete({}, {})
+    """What is left of concrete that meets other concrete."""
+    bolts: dict[str, Bolts] = {}
+    """Anchor bolts per piece of sill."""
+
+    def volume(self, member: Member) -> float:
+        """Return a member's volume, concrete counted once, mm³."""
+        mesh = self.concrete.meshes.get(member.id)
+        return member.solid.volume if mesh is None else mesh.volume
 
 
 def plate_width(wall: Wall, system: System) -> float:
@@ -90,7 +93,7 @@ def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     if run is None:
         return Bed(outline, strips, height, width)
     sill = catalogue_of(project.system).sections.get(run.sill)
-    framed = memo(frame_run, *_run_args(project, run), memo)
+    framed = frame_one(project, run, memo)
     wanted = "sill" if sill else "stem"
     outer = {s.on.removeprefix("wall:") for s in strips if s.outer}
     pieces = tuple(
@@ -111,12 +114,62 @@ def bed_of_roof(project: Project, roof: GableRoof, memo: Memo) -> Bed | None:
     return Bed(plates[0], plates[1], level(project, roof.plate).elevation, plates[2])
 
 
-def _run_args(
-    project: Project, run: FoundationRun
-) -> tuple[FoundationRun, tuple[Wall, ...], tuple[float, float, float], Section | None, System, tuple[Change, ...]]:
-    heights = tuple(level(project, k).elevation for k in (run.bottom, run.base, run.top))
-    sill = catalogue_of(project.system).sections.get(run.sill)
-    return run, walls_of(project, run.walls), heights, sill, project.system, _mine(project, f"run:{run.id}/")  # type: ignore[return-value]
+def surface_under(project: Project, memo: Memo) -> Surface | None:
+    """Return the surface of the ground; None where only its level is known."""
+    return memo(surface_of, project.spots) if project.spots else None
+
+
+def run_lines(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
+    """Return what a run stands under: its walls, and the pieces of its path."""
+    return walls_of(project, run.walls) + path_lines(run)
+
+
+def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[str, int], ...]:
+    """Return which side of a run's lines is outside: as the whole storey lies, not its own walls alone."""
+    lines = run_lines(project, run)
+    found: dict[str, int] = {}
+    for base in dict.fromkeys(w.base for w in lines if w.base):
+        keys = tuple(w.id for w in project.walls if w.base == base)
+        walls = walls_of(project, keys)
+        found.update(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
+    free = tuple(w for w in lines if whole(w.id) == PATH)
+    found.update(outer_sides(free, storey_outline(free)))
+    return tuple((w.id, found[w.id]) for w in lines if w.id in found)
+
+
+def heights_of(project: Project, run: FoundationRun) -> tuple[float, float, float, float]:
+    """Return bottom and top of a run's footing before it steps, its top, and the top of its slab, mm."""
+    z = {x.id: x.elevation for x in project.levels}
+    top = z[run.top]
+    base = z.get(run.base, top)
+    bottom = base - run.footing_thickness if run.footing_thickness else z.get(run.bottom, base)
+    return bottom, base, top, z.get(run.slab_level, top)
+
+
+def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
+    """Return what a run is framed from besides its own record."""
+    lines = run_lines(project, run)
+    outside = sides_of(project, run, memo)
+    ground = next((x.elevation for x in project.levels if x.role == "ground"), None)
+    bases = {w.base for w in lines if w.base}
+    others = [r for r in project.runs if r.id != run.id and r.kind in WITH_STEM]
+    beside: tuple[Wall, ...] = ()
+    for other in others:
+        theirs = run_lines(project, other)
+        if bases & {w.base for w in theirs if w.base}:
+            beside += stems_of(other, theirs, dict(sides_of(project, other, memo)))
+    own = {w.id for w in lines}
+    return RunSite(
+        lines, outside, tuple(w for w in beside if w.id not in own and whole(w.id) != PATH), *heights_of(project, run),
+        ground, project.site.frost_depth, project.site.steps, catalogue_of(project.system).sections.get(run.sill),
+        project.system,
+    )  # fmt: skip
+
+
+def frame_one(project: Project, run: FoundationRun, memo: Memo) -> Framed:
+    """Frame one run as it stands in its project."""
+    surface = surface_under(project, memo)
+    return memo(frame_run, run, run_site(project, run, memo), surface, _mine(project, f"run:{run.id}/"), memo)
 
 
 def _mine(project: Project, prefix: str) -> tuple[Change, ...]:
@@ -138,9 +191,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     """
     framed: list[Framed] = []
     unframed: list[tuple[str, str]] = []
-    for run in project.runs:
-        if run.walls:
-            framed.append(memo(frame_run, *_run_args(project, run), memo))
+    framed += [frame_one(project, run, memo) for run in project.runs if run.walls or run.path]
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         size = sizes.get(f"floor:{floor.id}")
@@ -163,7 +214,45 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     hosts += [f"roof:{r.id}/" for r in project.roofs]
     orphans = {c.member for c in project.changes if not c.member.startswith(tuple(hosts))}
     gone = sorted(orphans.union(*(f.gone for f in framed)))
-    return Structure(tuple(m for f in framed for m in f.members), tuple(gone), tuple(unframed))
+    members = tuple(m for f in framed for m in f.members)
+    concrete = trim_concrete(members, memo)
+    return Structure(members, tuple(gone), tuple(unframed), concrete, anchors(project, members))
+
+
+def anchors(project: Project, members: tuple[Member, ...]) -> dict[str, Bolts]:
+    """Return the anchor bolts of every sill piece: clear of the joists over it, and of doors in walls that stand on it."""
+    taken: dict[str, list[tuple[Point, float]]] = {}
+    for m in members:
+        for support in m.supports:
+            if "/sill:" in support.on:
+                taken.setdefault(support.on, []).append((support.point, m.solid.depth / 2 + CLEAR))
+    doors = _doors_on_slabs(project)
+    found = {}
+    for m in members:
+        if m.role == "sill":
+            start = (m.start[0], m.start[1])
+            way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
+            spans = [(dot(sub(p, start), way) - r, dot(sub(p, start), way) + r) for p, r in taken.get(m.id, ())]
+            wall = whole(m.id.rsplit(":", 1)[1].split(".")[0])
+            for a, b in doors.get((m.host, wall), ()):
+                low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
+                spans.append((low - CLEAR, high + CLEAR))
+            found[m.id] = place_bolts(m.length, tuple(spans))
+    return found
+
+
+def _doors_on_slabs(project: Project) -> dict[tuple[str, str], list[tuple[Point, Point]]]:
+    """Return the openings down to the floor of walls whose sill is their bottom plate: those on a slab's edge."""
+    found: dict[tuple[str, str], list[tuple[Point, Point]]] = {}
+    for run in project.runs:
+        if run.kind == "slab edge":
+            for wall in (w for w in project.walls if w.id in run.walls and not w.bulge):
+                way = direction_of(wall)
+                for hole in wall.openings:
+                    if hole.sill <= 0:
+                        a = add(wall.start, way, hole.at)
+                        found.setdefault((f"run:{run.id}", wall.id), []).append((a, add(a, way, hole.width)))
+    return found
 
 
 def _support_args(project: Project) -> tuple[object, ...]:

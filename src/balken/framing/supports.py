@@ -6,7 +6,7 @@ from balken.framing.member import Framed, Member, MemberRole
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of
 from balken.model.project import PointSupport, Project
-from balken.model.supports import outline_at, spots_of
+from balken.model.supports import heights, outline_at, spots_of
 from balken.units import System, format_run
 
 POST_MATERIAL: Final = "DF-L No.2"
@@ -15,10 +15,9 @@ POST_MATERIAL: Final = "DF-L No.2"
 def frame_supports(project: Project) -> Framed:
     """Frame every point support that stands somewhere."""
     found = []
-    levels = {x.id: x.elevation for x in project.levels}
     for item, spot, turn in spots_of(project):
         ring = outline_at(item, spot, turn)
-        low, high = levels[item.base] + item.base_offset, levels[item.top] + item.top_offset
+        low, high = heights(project, item)
         section, material = _made_of(item, project.system)
         role: MemberRole = item.kind
         found.append(

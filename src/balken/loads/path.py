@@ -21,10 +21,12 @@ from balken.loads.cases import CASES
 from balken.loads.joists_under import Joists, joists_by_level, shared
 from balken.model.bodies import bodies, storey_walls
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, GableRoof, Project, host_record, level, wall_base, wall_top
+from balken.model.project import FloorArea, GableRoof, Project, host_record, wall_base, wall_top
 from balken.model.walls import Wall, reach, straightened, wall_length
 
 Forces = NDArray[np.float64]
+STANDING = ("stem", "edge", "grade beam")
+"""Roles of a foundation that walls stand on."""
 PIECE = 600.0
 """Wall weight goes down in pieces about this long, mm."""
 
@@ -152,7 +154,7 @@ def _down_the_walls(
     for base in sorted({w.base for w in project.walls}):
         shapes = memo(bodies, storey_walls(project, base))
         storeys.update(_shapes((k, b.ring) for k, b in shapes.items()))
-    ground = _shapes((s.id, s.solid.plan()) for s in structure.members if s.role == "stem")
+    ground = _shapes((s.id, s.solid.plan()) for s in structure.members if s.role in STANDING)
     heights = {x.id: x.elevation for x in project.levels}
     foot = {w.id: heights[w.base] + w.base_offset for w in project.walls}
     top = {w.id: heights[w.top] + w.top_offset for w in project.walls}
@@ -226,6 +228,17 @@ def _carriers(parcels: list[Parcel], carriers: list[Carrier]) -> list[str | None
     return [carriers[int(first[i])][0] if found[i] else None for i in range(len(parcels))]
 
 
+ON_SOIL = ("footing", "edge", "grade beam", "pad", "slab")
+"""Roles that hand their load to the soil."""
+HANDED_DOWN = (
+    ("sill", ("stem", "edge", "grade beam", "slab")), ("corbel", ("stem",)), ("stem", ("footing",)), ("link", ("footing",)),
+    ("post", ("pier", "pad", "footing", "edge", "grade beam", "slab")), ("pier", ("pad", "footing", "slab")),
+)  # fmt: skip
+"""Who hands its load to whom, from the top down; of those under a place the first kind counts."""
+FROM_ANYWHERE = ("post", "pier")
+"""Roles that stand on what any foundation gives; the others on their own alone."""
+
+
 def _into_soil(
     project: Project,
     structure: Structure,
@@ -234,33 +247,47 @@ def _into_soil(
     ends: list[OpenEnd],
 ) -> dict[str, tuple[float, ...]]:
     by_id = {m.id: m for m in structure.members}
-    zeros = (0.0,) * (len(CASES) - 1)
-    for member in structure.members:
-        if member.role in ("footing", "stem"):
-            middle = ((member.start[0] + member.end[0]) / 2, (member.start[1] + member.end[1]) / 2)
-            weight = member.solid.volume * project.site.concrete
-            parcels.setdefault(member.id, []).append(Parcel(*middle, (weight, *zeros), member.id))
-    for role, under in (("sill", "stem"), ("stem", "footing")):
-        hosts = {m.host for m in structure.members if m.role == under}
-        beneath = {
-            h: _shapes((m.id, m.solid.plan()) for m in structure.members if m.role == under and m.host == h)
-            for h in hosts
-        }
+    for name, parcel in _own_loads(project, structure):
+        parcels.setdefault(name, []).append(parcel)
+    shapes: dict[tuple[str, str], list[Carrier]] = {}
+    for m in structure.members:
+        for host in (m.host, ""):
+            shapes.setdefault((host, m.role), []).append((m.id, shapely.Polygon(m.solid.plan())))
+    for role, under in HANDED_DOWN:
         for name in [n for n in parcels if n in by_id and by_id[n].role == role]:
             mine = parcels.pop(name)
             onto[name] = _total([p.forces for p in mine])
-            for parcel, carrier in zip(mine, _carriers(mine, beneath.get(by_id[name].host, []))):
+            host = "" if role in FROM_ANYWHERE else by_id[name].host
+            beneath = [shape for r in under for shape in shapes.get((host, r), ())]
+            for parcel, carrier in zip(mine, _carriers(mine, beneath)):
                 if carrier is None:
                     ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
                 else:
                     parcels.setdefault(carrier, []).append(parcel)
     soil = {}
     for name, mine in parcels.items():
-        if name in by_id and by_id[name].role == "footing":
+        if name in by_id and by_id[name].role in ON_SOIL:
             soil[name] = _total([p.forces for p in mine])
         else:
             ends += [OpenEnd(name, p.x, p.y, p.forces) for p in mine]
     return soil
+
+
+def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[str, Parcel]]:
+    """Return the weight of all concrete, counted once, and what was typed along foundations and on posts, pads and piers."""
+    zeros = (0.0,) * (len(CASES) - 1)
+    for m in structure.members:
+        if m.material == "concrete":
+            x, y = place_of(m)
+            yield m.id, Parcel(x, y, (structure.volume(m) * project.site.concrete, *zeros), m.id)
+    typed = {f"run:{r.id}": r.loads for r in project.runs if any(r.loads)}
+    for m in structure.members:
+        if m.host in typed and m.role in STANDING:
+            yield m.id, Parcel(*place_of(m), tuple(q * m.length for q in typed[m.host]), m.id)
+    on_posts = {f"support:{s.id}": s.loads for s in project.point_supports if any(s.loads)}
+    for m in structure.members:
+        if m.host in on_posts:
+            yield m.id, Parcel(*place_of(m), on_posts[m.host], m.id)
 
 
 def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float, ...]:
@@ -279,7 +306,9 @@ def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float,
             for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
                 sums[i] += q * area
     sums[0] += sum(_face_area(project, w) for w in straightened(project.walls)) * project.site.wall_dead
-    sums[0] += concrete_volume(project, structure) * project.site.concrete
+    for _, parcel in _own_loads(project, structure):
+        for i, force in enumerate(parcel.forces):
+            sums[i] += force
     return tuple(sums)
 
 
@@ -293,17 +322,6 @@ def roof_plan(outline: tuple[tuple[float, float], ...], overhang: float, along: 
 def _eaves(structure: Structure, host: str) -> tuple[float, float]:
     ridge = next((m for m in structure.members if m.host == host and m.role == "ridge"), None)
     return (1.0, 0.0) if ridge is None else unit(sub(ridge.end[:2], ridge.start[:2]))
-
-
-def concrete_volume(project: Project, structure: Structure) -> float:
-    """Return the volume of all concrete, each point counted once, mm³: plan unions times heights per run."""
-    total = 0.0
-    for run in project.runs:
-        heights = [level(project, k).elevation for k in (run.bottom, run.base, run.top)]
-        for role, height in (("footing", heights[1] - heights[0]), ("stem", heights[2] - heights[1])):
-            rings = [m.solid.plan() for m in structure.members if m.host == f"run:{run.id}" and m.role == role]
-            total += shapely.unary_union([shapely.Polygon(r) for r in rings]).area * height if rings else 0.0
-    return total
 
 
 def pressures(structure: Structure, path: LoadPath) -> dict[str, tuple[float, ...]]:

@@ -1,7 +1,7 @@
 """The ground: measured heights made into a surface of triangles, its height at a place, and its contours."""
 
 import math
-from typing import Final
+from typing import Any, Final
 
 import msgspec
 import numpy as np
@@ -16,15 +16,23 @@ SAME: Final = 1.0
 """Two heights measured nearer to each other than this are of one place; the later one counts, mm."""
 ON_EDGE: Final = 1e-4
 """A place this share of a triangle outside it lies on its edge: rounding, a millimetre on ten metres."""
+BEYOND_STEP: Final = 500.0
+"""Along a line the ground is looked up at least this often, mm."""
 LINES: Final = 12
 """About so many contours are drawn."""
 
 
-class Surface(msgspec.Struct, frozen=True):
-    """Triangles over measured places: ``points`` (n, 3) in mm, ``triangles`` (m, 3) of their numbers."""
+class Surface(msgspec.Struct, frozen=True, eq=False):
+    """Triangles over measured places: ``points`` (n, 3) in mm, ``triangles`` (m, 3) of their numbers.
+
+    Two surfaces are the same only where they are one object, so that what follows from one is remembered cheaply.
+    """
 
     points: Floats
     triangles: NDArray[np.intp]
+    net: Any = None
+    """The triangles as SciPy finds places in them, about ``middle``; None where they span nothing."""
+    middle: tuple[float, float] = (0.0, 0.0)
 
 
 def surface_of(spots: tuple[Spot, ...]) -> Surface:
@@ -41,7 +49,9 @@ def surface_of(spots: tuple[Spot, ...]) -> Surface:
     from scipy.spatial import Delaunay
 
     # About their own middle, so that survey coordinates lose nothing.
-    return Surface(points, np.asarray(Delaunay(points[:, :2] - points[:, :2].mean(axis=0)).simplices, dtype=np.intp))
+    middle = points[:, :2].mean(axis=0)
+    net = Delaunay(points[:, :2] - middle)
+    return Surface(points, np.asarray(net.simplices, dtype=np.intp), net, (float(middle[0]), float(middle[1])))
 
 
 def _in_line(points: Floats) -> bool:
@@ -56,18 +66,58 @@ def height_at(surface: Surface, p: Point) -> float:
     Raises:
         ValueError: nothing was measured.
     """
-    if not len(surface.points):
+    return float(heights_at(surface, np.array([p], dtype=float))[0])
+
+
+def heights_at(surface: Surface, places: Floats) -> Floats:
+    """Return the heights of the ground at places (n, 2), mm.
+
+    Raises:
+        ValueError: nothing was measured.
+    """
+    points = surface.points
+    if not len(points):
         raise ValueError("No heights of the ground were measured.")
-    for a, b, c in surface.points[surface.triangles]:
-        whole = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])
-        if abs(whole) < EXACT:
-            continue
-        u = ((p[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (p[1] - a[1])) / whole
-        v = ((b[0] - a[0]) * (p[1] - a[1]) - (p[0] - a[0]) * (b[1] - a[1])) / whole
-        if u >= -ON_EDGE and v >= -ON_EDGE and u + v <= 1 + ON_EDGE:
-            return float(a[2] + u * (b[2] - a[2]) + v * (c[2] - a[2]))
-    away = np.hypot(surface.points[:, 0] - p[0], surface.points[:, 1] - p[1])
-    return float(surface.points[int(away.argmin()), 2])
+    found = np.full(len(places), np.nan)
+    if surface.net is not None:
+        own = places - np.array(surface.middle)
+        tri = surface.net.find_simplex(own, tol=ON_EDGE)
+        on = tri >= 0
+        frame = surface.net.transform[tri[on]]
+        part = np.einsum("nij,nj->ni", frame[:, :2], own[on] - frame[:, 2])
+        corners = points[surface.triangles[tri[on]], 2]
+        found[on] = (part * corners[:, :2]).sum(axis=1) + (1 - part.sum(axis=1)) * corners[:, 2]
+    for i in np.flatnonzero(np.isnan(found)):
+        away = np.hypot(points[:, 0] - places[i, 0], points[:, 1] - places[i, 1])
+        found[i] = points[int(away.argmin()), 2]
+    return found
+
+
+def ground_along(surface: Surface, a: Point, b: Point) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Return the ground along a straight line as stations from ``a`` and heights, mm: exact, straight between stations.
+
+    A station stands wherever the line crosses the side of a triangle; beyond the triangles heights are taken at steps.
+    """
+    start, way = np.array(a), np.array(b) - np.array(a)
+    length = float(np.hypot(*way))
+    if length < EXACT:
+        return (0.0,), (height_at(surface, a),)
+    shares = [np.linspace(0.0, 1.0, 2 + int(length // BEYOND_STEP))]
+    if len(surface.triangles):
+        t = surface.triangles
+        sides = np.unique(np.sort(np.concatenate([t[:, [0, 1]], t[:, [1, 2]], t[:, [2, 0]]]), axis=1), axis=0)
+        p, q = surface.points[sides[:, 0], :2], surface.points[sides[:, 1], :2]
+        e = q - p
+        turn = way[0] * e[:, 1] - way[1] * e[:, 0]
+        off = p - start
+        with np.errstate(divide="ignore", invalid="ignore"):
+            u = (off[:, 0] * e[:, 1] - off[:, 1] * e[:, 0]) / turn
+            v = (off[:, 0] * way[1] - off[:, 1] * way[0]) / turn
+            hit = (np.abs(turn) > EXACT) & (u > 0) & (u < 1) & (v >= 0) & (v <= 1)
+        shares.append(u[hit])
+    share = np.unique(np.round(np.concatenate(shares), 12))
+    heights = heights_at(surface, start + share[:, None] * way)
+    return tuple((share * length).tolist()), tuple(heights.tolist())
 
 
 def contour_step(spots: tuple[Spot, ...], system: System) -> float:

@@ -1,16 +1,19 @@
-"""The records of a project: intent only, never what follows from it. Walls and grids have files of their own."""
+"""The records of a project: intent only, never what follows from it. Walls, grids and foundations have files of their own."""
 
 from collections.abc import Sequence
 from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
+from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
 from balken.model.named import named
 from balken.model.record import (
     AreaLoad,
+    CaseLoads,
     Key,
     Link,
+    Load,
     Name,
     Place,
     Reach,
@@ -21,7 +24,7 @@ from balken.model.record import (
     Turn,
 )
 from balken.model.walls import Wall, WallBuildUp
-from balken.units import FOOT, INCH, PSF, System
+from balken.units import System
 
 FORMAT: Final = 2
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
@@ -51,25 +54,6 @@ class Level(Record, frozen=True):
     """A held level stays; one that is not held follows from what is built up to it."""
     lock: Name = ""
     """Levels with the same word here move together; empty for none."""
-
-
-class FoundationRun(Record, frozen=True):
-    """A strip footing and stem wall under a set of walls, with its sill plate.
-
-    The stem spans from the level ``base`` (top of footing) to the level ``top`` (top of foundation); the footing lies
-    between ``bottom`` and ``base``. ``offset`` moves the stem's outer face out of the wall's (negative: in).
-    """
-
-    id: Key
-    name: Name
-    walls: tuple[Key, ...]
-    top: Key
-    base: Key
-    bottom: Key
-    stem_thickness: Annotated[float, Meta(gt=0, le=3000)]
-    footing_width: Annotated[float, Meta(gt=0, le=20000)]
-    offset: Annotated[float, Meta(ge=-1000, le=1000)] = 0.0
-    sill: SectionName = "2x6"
 
 
 class BuildUp(Record, frozen=True):
@@ -134,17 +118,6 @@ class GableRoof(Record, frozen=True):
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 120.0
 
 
-class Site(Record, frozen=True):
-    """What the place asks for. Presumptive soil bearing: IRC 2021 R401.4.1 (1500 psf for clay, the least)."""
-
-    frost_depth: Reach = 36 * INCH
-    soil_bearing: Annotated[float, Meta(gt=0, le=10)] = 1500 * PSF
-    clearance: Reach = 6 * INCH
-    wall_dead: AreaLoad = 12 * PSF
-    concrete: Annotated[float, Meta(gt=0, le=1e-4)] = 150 * PSF / FOOT
-    """Weight of concrete, N/mm³."""
-
-
 class Change(Record, frozen=True):
     """A change by hand against a member's lasting name; it survives every regeneration."""
 
@@ -174,6 +147,14 @@ class PointSupport(Record, frozen=True):
     turn: Turn = 0.0
     base_offset: Shift = 0.0
     top_offset: Shift = 0.0
+    thickness: Reach = 0.0
+    """Of a pad, hung below its top level; nothing for what lies between its two levels."""
+    loads: CaseLoads = (0.0, 0.0, 0.0, 0.0)
+    """Typed load of what stands on it: dead, live, roof live, snow, N."""
+    uplift: Reach = 0.0
+    """Wind that lifts it, N."""
+    moments: tuple[Load, Load] = (0.0, 0.0)
+    """Of the dead load, tilting it along its width and along its depth, N mm."""
 
 
 class Spot(Record, frozen=True):

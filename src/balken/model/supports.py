@@ -52,8 +52,8 @@ def outline_at(item: PointSupport, spot: Point, degrees: float) -> Ring:
 
 
 def heights(project: Project, item: PointSupport) -> tuple[float, float]:
-    """Return a support's foot and top, mm."""
-    return (
-        level(project, item.base).elevation + item.base_offset,
-        level(project, item.top).elevation + item.top_offset,
-    )
+    """Return a support's foot and top, mm; a pad with a thickness of its own hangs under its top."""
+    top = level(project, item.top).elevation + item.top_offset
+    if item.kind == "pad" and item.thickness:
+        return top - item.thickness, top
+    return level(project, item.base).elevation + item.base_offset, top

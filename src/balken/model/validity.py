@@ -1,9 +1,11 @@
 """What a project must satisfy beyond the types of its records. One sentence per fault, with its place."""
 
 from collections.abc import Iterable
+from itertools import pairwise
 
 from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.catalogue import Catalogue, catalogue_of
+from balken.model.foundations import KIND_WORDS, WITH_STEM, faults_of
 from balken.model.project import FORMAT, Project
 from balken.model.walls import core_of, thickness_of, wall_length
 
@@ -70,7 +72,7 @@ def _missing(project: Project) -> Iterable[str]:
     build_ups = {item.id for item in project.build_ups}
     fields = {
         "walls": ("base", "top"),
-        "runs": ("top", "base", "bottom"),
+        "runs": ("top",),
         "floors": ("level", "bears_on"),
         "roofs": ("plate",),
         "point_supports": ("base", "top"),
@@ -83,6 +85,10 @@ def _missing(project: Project) -> Iterable[str]:
             for k, key in enumerate(getattr(record, "walls", ())):
                 if key not in walls:
                     yield f"$.{kind}[{i}].walls[{k}]: there is no wall “{key}”."
+    for i, run in enumerate(project.runs):
+        for name in ("base", "bottom", "slab_level"):
+            if getattr(run, name) and getattr(run, name) not in levels:
+                yield f"$.runs[{i}].{name}: there is no level “{getattr(run, name)}”."
     for i, drawing in enumerate(project.backgrounds):
         if drawing.level and drawing.level not in levels:
             yield f"$.backgrounds[{i}].level: there is no level “{drawing.level}”."
@@ -138,12 +144,22 @@ def _walls(project: Project) -> Iterable[str]:
 def _runs(project: Project) -> Iterable[str]:
     heights = {x.id: x.elevation for x in project.levels}
     for i, run in enumerate(project.runs):
-        bottom, base, top = (heights[k] for k in (run.bottom, run.base, run.top))
-        if base - bottom < TOUCH or top - base < TOUCH:
-            yield (
-                f"$.runs[{i}] “{run.name}” runs from bottom of footing up through top of footing to top of foundation,"
-                " and would have no height left."
-            )
+        for fault in faults_of(run):
+            yield f"$.runs[{i}] “{run.name}” is a {KIND_WORDS[run.kind]}, and {fault}."
+        if len(run.path) == 1 or any(distance(a, b) < TOUCH for a, b in pairwise(run.path)):
+            yield f"$.runs[{i}] “{run.name}” follows a path with two places at one spot."
+        if run.kind in WITH_STEM:
+            if not run.base or not (run.bottom or run.footing_thickness):
+                yield f"$.runs[{i}] “{run.name}” stands on no level: it needs a top of footing and a bottom."
+                continue
+            base, top = heights[run.base], heights[run.top]
+            bottom = heights[run.bottom] if run.bottom and not run.footing_thickness else base - run.footing_thickness
+            lowest = min((top - p.top_drop for p in run.parts), default=top)
+            if base - bottom < TOUCH or lowest - base < TOUCH:
+                yield (
+                    f"$.runs[{i}] “{run.name}” runs from bottom of footing up through top of footing to top of foundation,"
+                    " and would have no height left."
+                )
 
 
 def _supports(project: Project) -> Iterable[str]:
@@ -152,5 +168,7 @@ def _supports(project: Project) -> Iterable[str]:
     for i, item in enumerate(project.point_supports):
         if item.grid and any((item.grid, key) not in lines for key in item.lines):
             yield f"$.point_supports[{i}] stands on a grid line that is not there."
+        if item.kind == "pad" and item.thickness:
+            continue
         if heights[item.top] + item.top_offset - heights[item.base] - item.base_offset < TOUCH:
             yield f"$.point_supports[{i}] “{item.id}” ends below its own foot: its top must lie above its base."

@@ -6,7 +6,8 @@ from msgspec.structs import replace
 
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.common import EditError, checked, known, with_
-from balken.model.project import Change, FloorArea, FoundationRun, GableRoof, Project, Site
+from balken.model.foundations import FoundationRun, Site
+from balken.model.project import Change, FloorArea, GableRoof, Project
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:

@@ -1,0 +1,90 @@
+"""Reinforced pads by ACI 318-19: bending, one-way and punching shear. Forces factored; roots taken in psi."""
+
+import math
+from typing import Final
+
+from balken.units import INCH, PSI
+
+PHI_FLEXURE: Final = 0.90
+PHI_SHEAR: Final = 0.75
+COVER: Final = 3 * INCH
+"""Cover of bars where concrete is cast against soil (ACI 318-19 table 20.5.1.3.1)."""
+LEAST_STEEL: Final = 0.0018
+"""Of the gross section (ACI 318-19 24.4.3.2, 8.6.1.1)."""
+LEAST_DEPTH: Final = 6 * INCH
+"""Above the bottom bars (ACI 318-19 13.3.1.2)."""
+
+
+def face_moment(load: float, sides: tuple[float, float], column: float) -> float:
+    """Return the factored moment at the face of the column over the whole width, N mm (ACI 318-19 13.2.7.1).
+
+    ``sides``: along the bars, and across them; ``column`` its side along the bars, mm.
+    """
+    along, across = sides
+    reach = (along - column) / 2
+    return load / (along * across) * across * max(0.0, reach) ** 2 / 2
+
+
+def steel_for(moment: float, width: float, depth: float, fc: float, fy: float) -> float:
+    """Return the steel a factored moment needs, mm²: φ As fy (d − a/2), a = As fy / (0.85 f'c b) (ACI 318-19 22.2).
+
+    Raises:
+        ValueError: the section is too thin for the moment, however much steel.
+    """
+    if moment <= 0:
+        return 0.0
+    root = 1 - 2 * moment / (PHI_FLEXURE * 0.85 * fc * width * depth**2)
+    if root < 0:
+        raise ValueError("The concrete is too thin for the moment: make it thicker.")
+    return 0.85 * fc * width * depth / fy * (1 - math.sqrt(root))
+
+
+def size_factor(depth: float) -> float:
+    """Return λs = √(2 / (1 + d/10 in)) ≤ 1 (ACI 318-19 22.5.5.1.3); footings may leave it out (13.2.6.2)."""
+    return min(1.0, math.sqrt(2 / (1 + depth / (10 * INCH))))
+
+
+def one_way(
+    load: float, sides: tuple[float, float], column: float, depth: float, steel: float, fc: float
+) -> tuple[float, float]:
+    """Return factored shear at d from the column and φVc, N (ACI 318-19 table 22.5.5.1(c), 13.2.7.2).
+
+    Args:
+        load: factored, N.
+        sides: along the bars, and across them, mm.
+        column: its side along the bars, mm.
+        depth: effective, mm.
+        steel: of the bars, mm² over the whole width.
+        fc: N/mm².
+    """
+    along, across = sides
+    force = load / along * max(0.0, (along - column) / 2 - depth)
+    ratio = max(steel, 1e-9) / (across * depth)
+    return force, PHI_SHEAR * 8 * ratio ** (1 / 3) * math.sqrt(fc / PSI) * PSI * across * depth
+
+
+def punching(
+    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, fc: float
+) -> tuple[float, float]:
+    """Return factored punching shear d/2 round an inside column and φVc, N (ACI 318-19 table 22.6.5.2, 13.2.6.2)."""
+    a, b = column[0] + depth, column[1] + depth
+    force = load * max(0.0, 1 - a * b / (sides[0] * sides[1]))
+    round_it = 2 * (a + b)
+    slender = max(column) / min(column)
+    factor = min(4.0, 2 + 4 / slender, 2 + 40 * depth / round_it)
+    return force, PHI_SHEAR * factor * math.sqrt(fc / PSI) * PSI * round_it * depth
+
+
+def development(fc: float, fy: float) -> float:
+    """Return the length a bar up to #6 needs to hold, in diameters: fy / (25 √f'c) (ACI 318-19 25.4.2.3)."""
+    return (fy / PSI) / (25 * math.sqrt(fc / PSI))
+
+
+COMBINATIONS: Final = (
+    ("1.4D", (1.4, 0.0, 0.0, 0.0)),
+    ("1.2D + 1.6L + 0.5Lr", (1.2, 1.6, 0.5, 0.0)),
+    ("1.2D + 1.6L + 0.5S", (1.2, 1.6, 0.0, 0.5)),
+    ("1.2D + L + 1.6Lr", (1.2, 1.0, 1.6, 0.0)),
+    ("1.2D + L + 1.6S", (1.2, 1.0, 0.0, 1.6)),
+)
+"""Strength design, the gravity part (ASCE 7-16 2.3.1)."""

@@ -1,0 +1,91 @@
+"""Reinforced pads by EN 1992-1-1 with recommended values: bending, shear at d, punching on every perimeter. N, mm, N/mm²."""
+
+import math
+from typing import Final
+
+GAMMA_C: Final = 1.5
+GAMMA_S: Final = 1.15
+ALPHA_CC: Final = 1.0
+COVER: Final = 50.0
+"""Cover of bars cast on blinding, 40 mm and a margin for placing (EN 1992-1-1 4.4.1.3(4))."""
+
+
+def face_moment(load: float, sides: tuple[float, float], column: float) -> float:
+    """Return the design moment at the face of the column over the whole width, N mm (EN 1992-1-1 9.8.2.2)."""
+    along, across = sides
+    return load / (along * across) * across * max(0.0, (along - column) / 2) ** 2 / 2
+
+
+def steel_for(moment: float, width: float, depth: float, fck: float, fyk: float) -> float:
+    """Return the steel a design moment needs, mm²: a rectangular block of 0.8 x at fcd (EN 1992-1-1 3.1.7(3)).
+
+    Raises:
+        ValueError: the section is too thin for the moment.
+    """
+    if moment <= 0:
+        return 0.0
+    fcd, fyd = ALPHA_CC * fck / GAMMA_C, fyk / GAMMA_S
+    root = 1 - 2 * moment / (width * depth**2 * fcd)
+    if root < 0:
+        raise ValueError("The concrete is too thin for the moment: make it thicker.")
+    return width * depth * fcd / fyd * (1 - math.sqrt(root))
+
+
+def least_steel(width: float, depth: float, fck: float, fyk: float) -> float:
+    """Return max(0.26 fctm/fyk, 0.0013) b d, mm² (EN 1992-1-1 9.2.1.1(1))."""
+    fctm = 0.30 * math.pow(fck, 2 / 3)
+    return max(0.26 * fctm / fyk, 0.0013) * width * depth
+
+
+def shear_strength(depth: float, ratio: float, fck: float) -> float:
+    """Return v_Rd,c without axial force, N/mm² (EN 1992-1-1 6.2.2(1), 6.4.4(1))."""
+    k = min(2.0, 1 + math.sqrt(200 / depth))
+    least = 0.035 * math.pow(k, 1.5) * math.sqrt(fck)
+    return max(0.18 / GAMMA_C * k * math.pow(100 * min(0.02, ratio) * fck, 1 / 3), least)
+
+
+def one_way(
+    load: float, sides: tuple[float, float], column: float, depth: float, steel: float, fck: float
+) -> tuple[float, float]:
+    """Return design shear at d from the column and V_Rd,c, N (EN 1992-1-1 6.2.2)."""
+    along, across = sides
+    force = load / along * max(0.0, (along - column) / 2 - depth)
+    return force, shear_strength(depth, steel / (across * depth), fck) * across * depth
+
+
+def punching(
+    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, ratio: float, fck: float
+) -> tuple[float, float]:
+    """Return the worst of design and resisting punching stress on perimeters up to 2d from the column, N/mm².
+
+    On a perimeter at ``a`` the soil inside it bears its share, and the strength grows by 2d/a (EN 1992-1-1 6.4.4(2)); at the
+    column's face the strut holds 0.4 ν fcd (6.4.5(3), amended 2014).
+    """
+    fcd = ALPHA_CC * fck / GAMMA_C
+    face = 2 * (column[0] + column[1])
+    worst = (load / (face * depth), 0.4 * 0.6 * (1 - fck / 250) * fcd)
+    base = shear_strength(depth, ratio, fck)
+    for i in range(1, 41):
+        a = 2 * depth * i / 40
+        inside = column[0] * column[1] + 2 * a * (column[0] + column[1]) + math.pi * a**2
+        round_it = face + 2 * math.pi * a
+        if a > min(sides[0] - column[0], sides[1] - column[1]) / 2:
+            break  # the perimeter leaves the pad
+        stress = load * max(0.0, 1 - inside / (sides[0] * sides[1])) / (round_it * depth)
+        held = base * 2 * depth / a
+        if stress / held > worst[0] / worst[1]:
+            worst = (stress, held)
+    return worst
+
+
+ANCHORAGE: Final = 40.0
+"""Length a bar needs to hold in good bond, in diameters: fyd / (4 f_bd) of C25/30 (EN 1992-1-1 8.4.3)."""
+
+COMBINATIONS: Final = (
+    ("1.35D", (1.35, 0.0, 0.0, 0.0)),
+    ("1.35D + 1.5L + 0.75S", (1.35, 1.5, 0.0, 0.75)),
+    ("1.35D + 1.05L + 1.5S", (1.35, 1.05, 0.0, 1.5)),
+    ("1.35D + 1.5L", (1.35, 1.5, 0.0, 0.0)),
+    ("1.35D + 1.05L + 1.5Lr", (1.35, 1.05, 1.5, 0.0)),
+)
+"""EN 1990 expression 6.10 with ψ0 of 0.7 for floors and 0.5 for snow."""

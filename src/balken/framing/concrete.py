@@ -1,0 +1,57 @@
+"""Concrete counted once: every body trimmed by those that go before it in the table of priorities.
+
+Which of two bodies of one kind goes first is settled by their size and place, never by their names, so that the order in
+which they were placed does not matter.
+"""
+
+from typing import Final
+
+import msgspec
+
+from balken.framing.member import CONCRETE_ROLES, Member
+from balken.geometry.solid import Extrusion
+from balken.geometry.trim import Body, Mesh, overlaps, trimmed
+from balken.model.memo import Memo
+
+_RANK: Final = {role: i for i, role in enumerate(CONCRETE_ROLES)}
+SAME: Final = 1e-9
+"""A body loses something where its volume shrinks by more than this share."""
+
+
+class Concrete(msgspec.Struct, frozen=True, eq=False):
+    """What is left of each concrete member that meets others or has voids; the rest keep their own bodies."""
+
+    meshes: dict[str, Mesh]
+    yields: dict[str, tuple[str, ...]]
+    """For each of them, the members it gives way to."""
+
+
+def priority(member: Member) -> tuple[object, ...]:
+    """Return what settles who keeps the concrete: the role, then the larger, then the one further south-west and lower."""
+    low, high = member.solid.bounds()
+    where = tuple(round(c, 3) for c in (*low, *high))
+    return _RANK[member.role], -round(member.solid.volume, 1), where, member.id
+
+
+def trim_concrete(members: tuple[Member, ...], memo: Memo) -> Concrete:
+    """Trim all concrete members of a building."""
+    mine = sorted((m for m in members if m.role in _RANK), key=priority)
+    before: dict[int, list[int]] = {}
+    if mine:
+        for first, later in memo(_overlaps, tuple(m.solid for m in mine)):
+            before.setdefault(later, []).append(first)
+    meshes: dict[str, Mesh] = {}
+    yields: dict[str, tuple[str, ...]] = {}
+    for i, member in enumerate(mine):
+        others = tuple(Body(mine[k].solid, mine[k].voids) for k in before.get(i, ()))
+        if not others and not member.voids:
+            continue
+        mesh = memo(trimmed, Body(member.solid, member.voids), others)
+        if member.voids or abs(mesh.volume - member.solid.volume) > SAME * member.solid.volume:
+            meshes[member.id] = mesh
+            yields[member.id] = tuple(mine[k].id for k in before.get(i, ()))
+    return Concrete(meshes, yields)
+
+
+def _overlaps(solids: tuple[Extrusion, ...]) -> list[tuple[int, int]]:
+    return overlaps(solids)

@@ -1,0 +1,208 @@
+"""How deep the footings of a foundation run lie: level, in steps, or sloped, always under the frost.
+
+Only outside footings follow the ground; inside ones lie in soil that does not freeze and stay on their level.
+"""
+
+import math
+from itertools import pairwise
+
+import msgspec
+import numpy as np
+
+from balken.framing.foundation_lines import chains
+from balken.framing.steps import modules_deep, solve_course
+from balken.geometry.plane import add, distance, left, sub, unit
+from balken.model.foundations import STEEPEST, HeldStep, StepRule
+from balken.model.ground import Surface, ground_along
+from balken.model.memo import Memo
+from balken.model.walls import Wall, reach
+
+
+class Plateau(msgspec.Struct, frozen=True):
+    """A stretch of a footing along its wall's line, from ``start`` to ``end`` in mm; ``drop`` under the nominal bottom.
+
+    A sloped stretch has another drop at its end.
+    """
+
+    start: float
+    end: float
+    drop: float
+    drop_end: float
+
+    @property
+    def sloped(self) -> bool:
+        """Whether its bottom is no level."""
+        return abs(self.drop_end - self.drop) > 1e-6
+
+
+class Ways(msgspec.Struct, frozen=True):
+    """The course of all outside footings of a run: plateaus per line, and the lines whose ground is too steep for the rule."""
+
+    plateaus: tuple[tuple[str, tuple[Plateau, ...]], ...]
+    strained: tuple[str, ...] = ()
+
+
+class Asked(msgspec.Struct, frozen=True):
+    """What the course of a run depends on: outside lines, which side of each is outside, heights and rules, mm."""
+
+    lines: tuple[Wall, ...]
+    outside: tuple[tuple[str, int], ...]
+    width: float
+    bottom: float
+    frost: float
+    follow: str
+    rule: StepRule
+    held: tuple[HeldStep, ...]
+    level: float
+    """Height of the ground where nothing was measured."""
+
+
+def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
+    """Return how deep the outside footings lie."""
+    sides = dict(asked.outside)
+    found: dict[str, tuple[Plateau, ...]] = {}
+    strained: list[str] = []
+    for chain, closed in chains(asked.lines):
+        grounds = [memo(ground_beside, surface, asked.level, w, sides.get(w.id, 0), asked.width) for w, _ in chain]
+        if asked.follow == "slope":
+            found.update(_sloped(asked, chain, closed, grounds))
+            continue
+        plateaus, tight = memo(_stepped, asked, tuple(chain), closed, tuple(grounds))
+        found.update(plateaus)
+        strained += [w.id for w, _ in chain] if tight else []
+    return Ways(tuple(found.items()), tuple(strained))
+
+
+Ground = tuple[tuple[float, ...], tuple[float, ...]]
+"""Stations along a line and the least height of the ground at them, mm."""
+
+
+def ground_beside(surface: Surface | None, level: float, line: Wall, side: int, width: float) -> Ground:
+    """Return the ground that covers a footing: the lower of what lies at its outer edge and at the face of its wall.
+
+    Stations run from half a width before the line's start to half a width past its end. A line with no outside (an open
+    path) is looked at on both sides.
+    """
+    way = unit(sub(line.end, line.start))
+    half = width / 2
+    length = distance(line.start, line.end)
+    if surface is None:
+        return (-half, length + half), (level, level)
+    far, near = reach(line)
+    middle = (far + near) / 2
+    shifts = {1: (far, middle + half), -1: (near, middle - half)}.get(side, (middle - half, middle + half))
+    runs = []
+    for shift in shifts:
+        a = add(add(line.start, way, -half), left(way), shift)
+        b = add(add(line.end, way, half), left(way), shift)
+        runs.append(ground_along(surface, a, b))
+    stations = np.unique(np.concatenate([r[0] for r in runs]))
+    least = np.minimum(*(np.interp(stations, *r) for r in runs))
+    return tuple((stations - half).tolist()), tuple(least.tolist())
+
+
+def least_between(ground: Ground, a: float, b: float) -> float:
+    """Return the lowest ground between two stations, mm."""
+    stations, heights = ground
+    inside = [h for s, h in zip(stations, heights) if a <= s <= b]
+    return min([*inside, float(np.interp(a, stations, heights)), float(np.interp(b, stations, heights))])
+
+
+def _cuts(length: float, module: float, held: list[float]) -> list[float]:
+    """Return where the cells of a line end: on the module from its start, and where steps are held."""
+    count = max(1, int(length / module + 1e-6))
+    regular = [i * module for i in range(1, count)]
+    kept = [x for x in regular if all(abs(x - h) > module / 4 for h in held)]
+    return [0.0, *sorted([*kept, *(h for h in held if 1.0 < h < length - 1.0)]), length]
+
+
+def _stepped(
+    asked: Asked, chain: tuple[tuple[Wall, bool], ...], closed: bool, grounds: tuple[Ground, ...]
+) -> tuple[dict[str, tuple[Plateau, ...]], bool]:
+    rule = asked.rule
+    most = max(1, int(rule.rise / rule.module + 1e-6))
+    lap = max(rule.lap, most * rule.module)
+    keep = lap + asked.width / 2
+    needed: list[int] = []
+    sizes: list[float] = []
+    may: list[bool] = []
+    held: dict[int, int] = {}
+    spans: list[tuple[Wall, bool, list[float]]] = []
+    for (line, forward), ground in zip(chain, grounds):
+        length = distance(line.start, line.end)
+        mine = {h.at: h.drop for h in asked.held if h.wall == line.id}
+        cuts = _cuts(length, rule.module, list(mine))
+        spans.append((line, forward, cuts))
+        cells = list(pairwise(cuts))
+        for a, b in cells if forward else cells[::-1]:
+            low = least_between(ground, a - asked.width if a == 0 else a, b + asked.width if b == length else b)
+            begins = a if forward else b
+            if begins in mine and 0 < begins < length:
+                rise = round(mine[begins] / rule.module) * (1 if forward else -1)
+                if rise:
+                    held[len(needed)] = rise
+            may.append(keep <= begins <= length - keep)
+            needed.append(modules_deep(asked.bottom - (low - asked.frost), rule.module))
+            sizes.append(b - a)
+    apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
+    course = solve_course(tuple(needed), tuple(sizes), tuple(may), held, most=most, apart=apart, closed=closed)
+    found: dict[str, tuple[Plateau, ...]] = {}
+    at = 0
+    for line, forward, cuts in spans:
+        depths = list(course.depths[at : at + len(cuts) - 1])
+        at += len(cuts) - 1
+        found[line.id] = _plateaus(cuts, depths if forward else depths[::-1], rule.module)
+    return found, course.strained
+
+
+def _plateaus(cuts: list[float], depths: list[int], module: float) -> tuple[Plateau, ...]:
+    found: list[Plateau] = []
+    start = cuts[0]
+    for i, depth in enumerate(depths):
+        if i + 1 == len(depths) or depths[i + 1] != depth:
+            found.append(Plateau(start, cuts[i + 1], depth * module, depth * module))
+            start = cuts[i + 1]
+    return tuple(found)
+
+
+def _sloped(
+    asked: Asked, chain: list[tuple[Wall, bool]], closed: bool, grounds: list[Ground]
+) -> dict[str, tuple[Plateau, ...]]:
+    """Return one sloped stretch per line, no steeper than 1 in 10, under the frost all along, with the least digging.
+
+    Depths at the corners are found by linear programming; where the ground falls faster, the footing lies deeper before it.
+    """
+    from scipy.optimize import linprog
+
+    nodes = len(chain) + (0 if closed else 1)
+    rows: list[list[float]] = []
+    limits: list[float] = []
+
+    weights = [0.0] * nodes
+    for i, ((line, forward), ground) in enumerate(zip(chain, grounds)):
+        length = distance(line.start, line.end)
+        a, b = i, (i + 1) % nodes
+        weights[a] += length
+        weights[b] += length
+        for sign in (1.0, -1.0):
+            slope = [0.0] * nodes
+            slope[a], slope[b] = slope[a] + sign, slope[b] - sign
+            rows.append(slope)
+            limits.append(STEEPEST * length)
+        for s, h in zip(*ground):
+            share = min(1.0, max(0.0, s / length))
+            share = share if forward else 1 - share
+            deep = [0.0] * nodes
+            deep[a] -= 1 - share
+            deep[b] -= share
+            rows.append(deep)
+            limits.append(-(asked.bottom - (h - asked.frost)))
+    answer = linprog(weights, A_ub=rows, b_ub=limits, bounds=[(0, None)] * nodes, method="highs")
+    depths = [float(x) for x in answer.x]
+    found: dict[str, tuple[Plateau, ...]] = {}
+    for i, (line, forward) in enumerate(chain):
+        first, last = depths[i], depths[(i + 1) % nodes]
+        if not forward:
+            first, last = last, first
+        found[line.id] = (Plateau(0.0, distance(line.start, line.end), round(first, 6), round(last, 6)),)
+    return found

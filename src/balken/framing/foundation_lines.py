@@ -1,0 +1,197 @@
+"""Where foundations run in plan: lines under walls or along a path, flush with what stands on them, and their pieces."""
+
+from collections.abc import Mapping
+from itertools import pairwise
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import Point, Ring, add, distance, dot, left, simplify, sub, unit
+from balken.model.bodies import bodies, outer_sides, storey_outline
+from balken.model.foundations import FoundationRun
+from balken.model.walls import Wall, reach, whole
+
+SLIVER = 100.0
+"""Pieces of plan smaller than this are rounding, mm²."""
+PATH = "path"
+"""Pieces of a path drawn freely are called ``path~1``, ``path~2`` …"""
+
+
+def path_lines(run: FoundationRun) -> tuple[Wall, ...]:
+    """Return a run's free path as lines; their thickness is that of what stands on the path."""
+    thickness = run.stem_thickness or run.edge_width or 200.0
+    return tuple(
+        Wall(f"{PATH}~{i}", PATH, a, b, thickness, "centre", "", "") for i, (a, b) in enumerate(pairwise(run.path), 1)
+    )
+
+
+def flush_lines(
+    walls: tuple[Wall, ...],
+    thickness: float,
+    offset: float = 0.0,
+    outside: Mapping[str, int] | None = None,
+    own: Mapping[str, float] | None = None,
+) -> tuple[Wall, ...]:
+    """Return stems or plates under walls as lines, so that they mitre by the same rule as walls do.
+
+    Under outside walls the outer face is flush with the wall's, moved out by ``offset``; under inside walls the line is
+    centred. ``outside`` says which side of which walls is outside, where it is known already; ``own`` the thickness of
+    walls that have another one.
+    """
+    if outside is None:
+        outside = outer_sides(walls, storey_outline(walls))
+    found = []
+    for wall in walls:
+        normal = left(unit(sub(wall.end, wall.start)))
+        faces = reach(wall)
+        sign = outside.get(wall.id)
+        thick = (own or {}).get(whole(wall.id), thickness)
+        if sign is None or whole(wall.id) == PATH:
+            found.append(_line(wall, normal, sum(faces) / 2, thick, "centre"))
+        elif sign > 0:
+            found.append(_line(wall, normal, faces[0] + offset, thick, "right"))
+        else:
+            found.append(_line(wall, normal, faces[1] - offset, thick, "left"))
+    return tuple(found)
+
+
+def _line(wall: Wall, normal: Point, shift: float, thickness: float, side: str) -> Wall:
+    start, end = add(wall.start, normal, shift), add(wall.end, normal, shift)
+    return replace(wall, start=start, end=end, thickness=thickness, side=side, shift=0.0, openings=())
+
+
+def widened(
+    stems: tuple[Wall, ...], width: float, shift: float = 0.0, outside: Mapping[str, int] | None = None,
+    own: Mapping[str, float] | None = None,
+) -> tuple[Wall, ...]:  # fmt: skip
+    """Return lines centred on the stems with another width, moved out by ``shift`` where a side is outside."""
+    found = []
+    for stem in stems:
+        normal = left(unit(sub(stem.end, stem.start)))
+        out = shift * (outside or {}).get(stem.id, 0)
+        found.append(_line(stem, normal, sum(reach(stem)) / 2 + out, (own or {}).get(whole(stem.id), width), "centre"))
+    return tuple(found)
+
+
+def beside_face(stems: tuple[Wall, ...], width: float, outside: Mapping[str, int], *, outer: bool) -> tuple[Wall, ...]:
+    """Return strips of a width along the outer or the inner face of stems, inside the stem (negative width: beyond it)."""
+    found = []
+    for stem in stems:
+        normal = left(unit(sub(stem.end, stem.start)))
+        far, near = reach(stem)
+        sign = outside.get(stem.id, 1) * (1 if outer else -1)
+        face = far if sign > 0 else near
+        middle = face - sign * width / 2
+        found.append(_line(stem, normal, middle, abs(width), "centre"))
+    return tuple(found)
+
+
+def pieces(lines: tuple[Wall, ...], own: frozenset[str] | None = None) -> list[tuple[str, Ring]]:
+    """Return plan pieces per line, each point of plan counted once: earlier pieces keep what they cover.
+
+    ``own``: only these lines are wanted; the others are there for the joints.
+    """
+    from shapely import STRtree, polygons, union_all
+
+    shapes = bodies(lines)
+    rings = [polygons(shapes[line.id].ring).buffer(0) for line in lines]
+    tree = STRtree(rings) if rings else None
+    found: list[tuple[str, Ring]] = []
+    for i, line in enumerate(lines):
+        if own is not None and line.id not in own:
+            continue
+        before = [rings[k] for k in sorted(tree.query(rings[i]).tolist()) if k < i] if tree is not None else []
+        rest = rings[i].difference(union_all(before)) if before else rings[i]
+        for part in sorted(getattr(rest, "geoms", [rest]), key=lambda g: -g.area):
+            if part.area > SLIVER:
+                ring = simplify([(round(x, 6), round(y, 6)) for x, y in part.exterior.coords[:-1]], 0.05)
+                found.append((line.id, ring))
+    return found
+
+
+def butted(lines: tuple[Wall, ...], own: frozenset[str] | None = None) -> list[tuple[str, Ring]]:
+    """Return plan pieces cut square: at a corner the earlier piece runs through and the later one butts."""
+    from shapely import STRtree, polygons, union_all
+
+    shapes = bodies(lines)
+    squares = []
+    for line in lines:
+        direction = unit(sub(line.end, line.start))
+        normal = left(direction)
+        along = [dot(sub(c, line.start), direction) for c in shapes[line.id].corners]
+        low, high = reach(line)[::-1]
+        corners = [(min(along), low), (max(along), low), (max(along), high), (min(along), high)]
+        squares.append(polygons([add(add(line.start, direction, s), normal, t) for s, t in corners]))
+    tree = STRtree(squares) if squares else None
+    found: list[tuple[str, Ring]] = []
+    for i, line in enumerate(lines):
+        if own is not None and line.id not in own:
+            continue
+        before = [squares[k] for k in sorted(tree.query(squares[i]).tolist()) if k < i] if tree is not None else []
+        rest = squares[i].difference(union_all(before)) if before else squares[i]
+        for part in getattr(rest, "geoms", [rest]):
+            if part.area > SLIVER:
+                cleaned = [(round(x, 6), round(y, 6)) for x, y in part.exterior.coords[:-1]]
+                found.append((line.id, simplify(cleaned, 0.05)))
+    return found
+
+
+def clipped(ring: Ring, line: Wall, low: float, high: float) -> Ring:
+    """Return the part of a convex ring between two stations of a line, mm from its start; may be empty."""
+    way = unit(sub(line.end, line.start))
+    for sign, limit in ((1.0, low), (-1.0, -high)):
+        if limit <= -1e12:
+            continue
+        kept: list[Point] = []
+        for a, b in zip(ring, (*ring[1:], *ring[:1])):
+            s, t = (sign * dot(sub(p, line.start), way) - limit for p in (a, b))
+            if s >= 0:
+                kept.append(a)
+            if (s > 0) != (t > 0) and s != t:
+                share = s / (s - t)
+                if 0 < share < 1:
+                    kept.append((a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])))
+        ring = tuple(kept)
+    return ring
+
+
+def ends_of(line: Wall, ring: Ring) -> tuple[tuple[Point, Point], float]:
+    """Return both ends of a piece on the middle of its line, and its length, mm."""
+    direction = unit(sub(line.end, line.start))
+    middle = sum(reach(line)) / 2
+    along = [dot(sub(p, line.start), direction) for p in ring]
+    origin = add(line.start, left(direction), middle)
+    return (add(origin, direction, min(along)), add(origin, direction, max(along))), max(along) - min(along)
+
+
+def chains(lines: tuple[Wall, ...]) -> list[tuple[list[tuple[Wall, bool]], bool]]:
+    """Return lines in the order in which their ends meet: each chain with, per line, whether it runs the line's own way,
+    and whether the chain closes."""
+    ends = [(i, forward, w.start if forward else w.end) for i, w in enumerate(lines) for forward in (True, False)]
+    partner: dict[tuple[int, bool], tuple[int, bool]] = {}
+    near = sorted(
+        (distance(p, q), i, a, k, b)
+        for n, (i, a, p) in enumerate(ends)
+        for k, b, q in ends[n + 1 :]
+        if i != k and distance(p, q) <= 1.5 * max(lines[i].thickness, lines[k].thickness)
+    )
+    for _, i, a, k, b in near:
+        if (i, a) not in partner and (k, b) not in partner:
+            partner[i, a], partner[k, b] = (k, b), (i, a)
+    found: list[tuple[list[tuple[Wall, bool]], bool]] = []
+    done: set[int] = set()
+    starts = [e for i in range(len(lines)) for e in ((i, True), (i, False)) if e not in partner]
+    for i, at_start in [*starts, *((i, True) for i in range(len(lines)))]:
+        if i in done:
+            continue
+        chain: list[tuple[Wall, bool]] = []
+        here, forward = i, at_start
+        while here not in done:
+            done.add(here)
+            chain.append((lines[here], forward))
+            nxt = partner.get((here, not forward))
+            if nxt is None:
+                break
+            here, forward = nxt
+        closed = partner.get((i, at_start)) is not None and len(chain) > 1
+        found.append((chain, closed))
+    return found

@@ -1,0 +1,105 @@
+"""Bodies that meet: each cut by those that go before it, so that every point of space is counted once (manifold3d)."""
+
+from collections.abc import Sequence
+from typing import Any, Final
+
+import msgspec
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.geometry.solid import Extrusion
+
+ROUND: Final = 1e-6
+"""Places in bodies are rounded to this, so that faces that lie on one plane do, mm."""
+
+
+class Mesh(msgspec.Struct, frozen=True, eq=False):
+    """A closed surface: ``points`` (n, 3) in mm, ``triangles`` (m, 3), and the body each triangle's face comes from."""
+
+    points: NDArray[np.float64]
+    triangles: NDArray[np.intp]
+    source: NDArray[np.intp]
+    volume: float
+
+
+class Body(msgspec.Struct, frozen=True):
+    """A body before it meets others, with what is left out of it."""
+
+    solid: Extrusion
+    voids: tuple[Extrusion, ...] = ()
+
+
+def manifold_of(solid: Extrusion, origin: tuple[float, float, float]) -> Any:
+    """Return an extrusion as manifold3d's body, about an origin of its own so that no digit is lost far from zero."""
+    from manifold3d import CrossSection, Manifold
+
+    ring = [(round(x, 6), round(y, 6)) for x, y in solid.outline]
+    made = Manifold.extrude(CrossSection([ring]), solid.depth)
+    u, v, n, o = solid.u, solid.v, solid.normal, solid.origin
+    return made.transform([[u[i], v[i], n[i], o[i] - origin[i]] for i in range(3)])
+
+
+def whole_body(body: Body, origin: tuple[float, float, float]) -> Any:
+    """Return a body without its voids."""
+    from manifold3d import Manifold, OpType
+
+    made = manifold_of(body.solid, origin)
+    if not body.voids:
+        return made
+    return Manifold.batch_boolean([made, *(manifold_of(v, origin) for v in body.voids)], OpType.Subtract)
+
+
+def trimmed(body: Body, before: Sequence[Body]) -> Mesh:
+    """Return what is left of a body where others go before it; its triangles name those others from 1, itself 0."""
+    from manifold3d import Manifold, OpType
+
+    origin = body.solid.bounds()[0]
+    parts = [whole_body(b, origin).as_original() for b in (body, *before)]
+    made = Manifold.batch_boolean(parts, OpType.Subtract) if before else parts[0]
+    return _mesh(made, origin, {p.original_id(): i for i, p in enumerate(parts)})
+
+
+def union(bodies: Sequence[Body]) -> Mesh:
+    """Return the union of bodies; its triangles name the body their face comes from."""
+    from manifold3d import Manifold, OpType
+
+    if not bodies:
+        return Mesh(np.zeros((0, 3)), np.zeros((0, 3), dtype=np.intp), np.zeros(0, dtype=np.intp), 0.0)
+    origin = bodies[0].solid.bounds()[0]
+    parts = [whole_body(b, origin).as_original() for b in bodies]
+    made = Manifold.batch_boolean(parts, OpType.Add)
+    return _mesh(made, origin, {p.original_id(): i for i, p in enumerate(parts)})
+
+
+def _mesh(made: Any, origin: tuple[float, float, float], sources: dict[int, int]) -> Mesh:
+    out = made.to_mesh64()
+    points = np.asarray(out.vert_properties, dtype=np.float64)[:, :3] + np.array(origin)
+    triangles = np.asarray(out.tri_verts, dtype=np.intp).reshape(-1, 3)
+    source = np.zeros(len(triangles), dtype=np.intp)
+    runs = list(out.run_index)
+    for begin, end, key in zip(runs, runs[1:], out.run_original_id):
+        source[begin // 3 : end // 3] = sources.get(int(key), 0)
+    return Mesh(points, triangles, source, float(made.volume()))
+
+
+def overlaps(solids: Sequence[Extrusion]) -> list[tuple[int, int]]:
+    """Return pairs of bodies whose boxes share a volume, the first number the smaller."""
+    from shapely import STRtree, box
+
+    bounds = [s.bounds() for s in solids]
+    tree = STRtree([box(low[0], low[1], high[0], high[1]) for low, high in bounds])
+    found = []
+    for i, k in zip(*tree.query(tree.geometries, predicate="intersects").tolist()):
+        if i < k and all(
+            min(bounds[i][1][c], bounds[k][1][c]) - max(bounds[i][0][c], bounds[k][0][c]) > 1e-3 for c in range(3)
+        ):
+            found.append((i, k))
+    return sorted(found)
+
+
+def face_areas(mesh: Mesh) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Return the area of each triangle, mm², and its outward unit normal."""
+    a, b, c = (mesh.points[mesh.triangles[:, i]] for i in range(3))
+    normal = np.cross(b - a, c - a)
+    size = np.linalg.norm(normal, axis=1)
+    return size / 2, normal / np.maximum(size, 1e-12)[:, None]
