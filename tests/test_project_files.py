@@ -9,7 +9,8 @@ import pytest
 
 from balken.design.building import Checked
 from balken.exchange.report import report
-from balken.fit.findings import KIND_WORDS, findings
+from balken.fit.finding import KIND_WORDS
+from balken.fit.findings import findings
 
 ROOT = Path(__file__).parents[1]
 

@@ -58,10 +58,10 @@ def test_the_csv_reads_back(demo_checked: Checked) -> None:
 
 
 def test_a_name_cannot_smuggle_a_formula_into_a_spreadsheet(demo_checked: Checked) -> None:
-    from balken.exchange.cutlist_csv import _plain
+    from balken.exchange.cutlist_csv import plain_cell
 
-    assert _plain("=1+1") == "'=1+1"
-    assert _plain("2x10") == "2x10"
+    assert plain_cell("=1+1") == "'=1+1"
+    assert plain_cell("2x10") == "2x10"
 
 
 def test_the_report_says_all_it_promises(demo_checked: Checked) -> None:
@@ -140,7 +140,7 @@ def test_the_pdf_is_vector_with_words_that_can_be_searched(demo_checked: Checked
 
 def test_issue_writes_everything(demo_checked: Checked, tmp_path: Path) -> None:
     files = issue(demo_checked, findings(demo_checked), tmp_path / "a" / "b")
-    assert sorted(p.suffix for p in files) == [".balken", ".csv", ".ifc", ".pdf"]
+    assert sorted(p.suffix for p in files) == [".balken", ".csv", ".csv", ".ifc", ".pdf"]
     assert load(next(p for p in files if p.suffix == ".balken")) == demo_checked.project
     assert file_stem("Œuvre / ../x") == "œuvre------x"
     assert file_stem("///") == "building"
@@ -164,7 +164,7 @@ def test_from_an_architects_file_to_a_cutting_list(tmp_path: Path) -> None:
     assert json.loads(text)["findings"][0]["kind"] == "gap"
     code, text = run("issue", str(project), "--to", str(tmp_path / "out"))
     assert code == 0
-    assert len(list((tmp_path / "out").iterdir())) == 4
+    assert len(list((tmp_path / "out").iterdir())) == 5
 
 
 def test_exit_codes(tmp_path: Path, plain: Project) -> None:

@@ -4,7 +4,8 @@ import msgspec
 import pytest
 
 from balken.design.building import work_out
-from balken.fit.findings import Finding, amount_text, findings
+from balken.fit.finding import Finding, amount_text
+from balken.fit.findings import findings
 from balken.fit.places import place_name
 from balken.model.edits import change_member, move_level, set_floor, set_roof, set_site
 from balken.model.project import Project, level
@@ -51,9 +52,9 @@ def test_a_deeper_joist_fills_a_gap_exactly(demo: Project) -> None:
     assert of_kind(gap.mend.apply(raised), "gap") == []
 
 
-def test_floor_too_near_the_ground(plain: Project) -> None:
+def test_foundation_too_near_the_ground(plain: Project) -> None:
     ground = level(plain, "GR")
-    near = move_level(plain, "GR", level(plain, "L1").elevation - 4 * INCH)
+    near = move_level(plain, "GR", level(plain, "TF").elevation - 4 * INCH)
     found = of_kind(near, "clearance")
     assert [f.amount for f in found] == [pytest.approx(2 * INCH)]
     assert '4"' in found[0].text

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from balken.design.building import work_out
 from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, stations, survey
 from balken.fit.findings import findings
+from balken.model.edits import set_run
 from balken.model.edits.others import add_spot, set_spots
 from balken.model.ground import contour_step, contours, height_at, surface_of
 from balken.model.project import Project, Spot, level
@@ -89,7 +90,8 @@ def test_it_walks_the_outline_and_outside_it() -> None:
 
 
 def test_frost_and_clearance_go_by_the_measured_ground(demo: Project) -> None:
-    """The ground falls to one corner: the footing there lies too shallow by just so much, and it is said where."""
+    """The ground falls to one corner: a level footing there lies too shallow by just so much, and it is said where."""
+    demo = set_run(demo, "G1", follow="level")
     ground = next(x for x in demo.levels if x.role == "ground")
     bottom = level(demo, demo.runs[0].bottom).elevation
     corners = [(-500.0, -500.0), (12000.0, -500.0), (12000.0, 9000.0), (-500.0, 9000.0)]
@@ -99,7 +101,7 @@ def test_frost_and_clearance_go_by_the_measured_ground(demo: Project) -> None:
     frost = next(f for f in findings(work_out(falls)) if f.kind == "frost")
     low = min(
         height_at(surface_of(falls.spots), p)
-        for m in work_out(falls).structure.members if m.role == "stem" for p in m.solid.plan()
+        for m in work_out(falls).structure.members if m.role == "footing" for p in m.solid.plan()
     )  # fmt: skip
     assert frost.amount == pytest.approx(bottom - (low - demo.site.frost_depth), abs=0.1)
     assert "C/1" in frost.place

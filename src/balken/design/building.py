@@ -5,9 +5,11 @@ import math
 import msgspec
 import numpy as np
 
+from balken.design.basement_walls import earth_checks
 from balken.design.nds.bending import CHECKS, Batch, Results, check, explain, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference
+from balken.design.pads import pad_checks
 from balken.design.sizing import (
     TOLERANCE,
     Sized,
@@ -19,6 +21,7 @@ from balken.design.sizing import (
     member_span,
 )
 from balken.design.steps import Check, Step
+from balken.design.strips import strip_checks
 from balken.framing.floors import frame_floor
 from balken.framing.ground import SILL_MATERIAL
 from balken.framing.layout import LayoutError
@@ -26,7 +29,6 @@ from balken.framing.member import SPANNING_ROLES, Member, Size, clear_span
 from balken.framing.roofs import frame_roof
 from balken.framing.structure import Bed, Structure, bed_of_floor, bed_of_roof, build_up_of, frame
 from balken.geometry.plane import TOUCH
-from balken.loads.cases import COMBINATIONS
 from balken.loads.path import LoadPath, area_loads, take_down
 from balken.model.catalogue import Section, catalogue_of
 from balken.model.memo import Memo
@@ -67,8 +69,9 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
         for i, name in enumerate(item.ids):
             used[name] = (float(item.results.worst[i]), CHECKS[int(item.results.ratios[:, i].argmax())])
     for member in structure.members:
-        for extra in _other_checks(project, structure, path, member):
-            used[member.id] = (extra.ratio, extra.name)
+        for extra in _other_checks(project, structure, path, member, memo):
+            if member.id not in used or extra.ratio > used[member.id][0]:
+                used[member.id] = (extra.ratio, extra.name)
     return Checked(project, sizes, structure, path, hosts, used)
 
 
@@ -77,7 +80,7 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     item = checked.hosts.get(member.host)
     if item and member.id in item.ids:
         return explain(item.batch, item.results, item.ids.index(member.id))
-    return _other_checks(checked.project, checked.structure, checked.path, member)
+    return _other_checks(checked.project, checked.structure, checked.path, member, Memo())
 
 
 def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
@@ -261,29 +264,18 @@ def _check_host(
     return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
 
 
-def _other_checks(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[Check, ...]:
-    if member.role == "footing":
-        return (_soil_check(project, structure, path, member),)
+def _other_checks(
+    project: Project, structure: Structure, path: LoadPath, member: Member, memo: Memo
+) -> tuple[Check, ...]:
+    if member.role in ("footing", "edge", "grade beam"):
+        return strip_checks(project, structure, path, member)
+    if member.role == "pad":
+        return pad_checks(project, structure, path, member)
+    if member.role == "stem":
+        return earth_checks(project, structure, member, memo)
     if member.role == "ridge":
         return _ridge_check(project, structure, member)
     return ()
-
-
-def _soil_check(project: Project, structure: Structure, path: LoadPath, member: Member) -> Check:
-    forces = path.soil.get(member.id, (0.0,) * 4)
-    area = member.solid.volume / member.solid.depth
-    sums = [sum(f * c for f, c in zip(forces, combo.factors)) for combo in COMBINATIONS]
-    worst = max(range(len(sums)), key=lambda i: sums[i])
-    pressure = sums[worst] / area
-    steps = (
-        Step("P", sums[worst], "force", how=f"all that comes down, own weight included, {COMBINATIONS[worst].name}"),
-        Step("b", area / member.length, "run"),
-        Step("ℓ", member.length, "length"),
-        Step("q", pressure, "area load", how="P / (b ℓ), average"),
-        Step("qa", project.site.soil_bearing, "area load", "IRC R401.4.1"),
-    )
-    ratio = pressure / project.site.soil_bearing
-    return Check("Soil pressure", ratio, COMBINATIONS[worst].name, "IRC R401.4.1", steps)
 
 
 def _ridge_check(project: Project, structure: Structure, member: Member) -> tuple[Check, ...]:

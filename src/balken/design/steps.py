@@ -16,7 +16,20 @@ from balken.units import (
     format_stress,
 )
 
-Kind = Literal["length", "run", "area load", "line load", "force", "moment", "stress", "factor", "modulus", "inertia"]
+Kind = Literal[
+    "length",
+    "run",
+    "area load",
+    "line load",
+    "force",
+    "moment",
+    "stress",
+    "factor",
+    "modulus",
+    "inertia",
+    "steel",
+    "steel per run",
+]
 
 
 class Step(msgspec.Struct, frozen=True):
@@ -61,4 +74,8 @@ def format_value(step: Step, system: System) -> str:
             return f"{step.value / INCH**3:.2f} in³" if system == "us" else f"{step.value / 1e3:,.0f} ×10³ mm³"
         case "inertia":
             return f"{step.value / INCH**4:.1f} in⁴" if system == "us" else f"{step.value / 1e6:,.1f} ×10⁶ mm⁴"
+        case "steel":
+            return f"{step.value / INCH**2:.2f} in²" if system == "us" else f"{step.value:,.0f} mm²"
+        case "steel per run":
+            return f"{step.value * 12 / INCH:.3f} in²/ft" if system == "us" else f"{step.value * 1000:,.0f} mm²/m"
     return f"{step.value:.2f}"

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 from balken.desk.paint import polish
 from balken.desk.shown import Shown
 from balken.desk.theme import SMALL_PX, Theme, font
-from balken.fit.findings import KIND_WORDS, Finding, amount_text
+from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.units import format_force
 
 ROW = 30

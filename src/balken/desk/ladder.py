@@ -12,7 +12,7 @@ from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Patch
 from balken.drawing.section import SectionPart
 from balken.drawing.tiers import Tier
-from balken.fit.findings import Finding
+from balken.fit.finding import Finding
 from balken.model.project import Level, column
 from balken.units import LengthError, format_length, format_run, parse_length
 

@@ -3,7 +3,7 @@
 from typing import NamedTuple
 
 from balken.design.building import Checked
-from balken.fit.findings import Finding
+from balken.fit.finding import Finding
 from balken.model.project import Project
 from balken.session.building import Building
 

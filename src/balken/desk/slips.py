@@ -96,7 +96,7 @@ def _member(w: "Window", m: Member) -> None:
     weight = (
         format_force(m.solid.volume * WOOD_WEIGHT, system)
         if m.material != "concrete"
-        else format_volume(m.solid.volume, system)
+        else format_volume(checked.structure.volume(m), system)
     )
     slip.line(f"{pretty(m.section)} {m.material}{gap} · {format_length(m.length, system)} · {weight}")
     slip.figure(figure(checked, m))
@@ -274,7 +274,7 @@ def _roof(w: "Window", roof: GableRoof, mine: list[Member]) -> None:
 def _run(w: "Window", run: FoundationRun, mine: list[Member]) -> None:
     slip, checked, system = w.slip, w.building.checked, w.building.project.system
     site = w.building.project.site
-    volume = sum(m.solid.volume for m in mine if m.material == "concrete")
+    volume = sum(checked.structure.volume(m) for m in mine if m.material == "concrete")
     slip.line(f"Strip footing and stem wall · {format_volume(volume, system)} of concrete")
     _, _, name = worst_of(checked, f"run:{run.id}")
     worst = next((m for m in mine if m.id == name), None)

@@ -8,7 +8,7 @@ import msgspec
 from balken.design.building import Checked
 from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
-from balken.fit.findings import Finding
+from balken.fit.finding import Finding
 from balken.framing.member import Member
 from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of
 from balken.geometry.plane import Point

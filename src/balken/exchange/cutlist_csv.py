@@ -28,9 +28,10 @@ def cutting_list_csv(checked: Checked) -> str:
             f"{line.length:.1f}", stock, f"{line.stock:.1f}" if line.stock else "", "; ".join(line.cuts),
             f"{line.cost:.2f}", " ".join(line.marks),
         )  # fmt: skip
-        writer.writerow([_plain(str(cell)) for cell in row])
+        writer.writerow([plain_cell(str(cell)) for cell in row])
     return out.getvalue()
 
 
-def _plain(cell: str) -> str:
+def plain_cell(cell: str) -> str:
+    """Return a cell that no spreadsheet runs as a formula."""
     return f"'{cell}" if cell.startswith(FORMULA) else cell

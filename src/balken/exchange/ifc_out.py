@@ -10,12 +10,19 @@ from typing import Any, Final
 from balken.design.building import Checked
 from balken.framing.member import Member
 from balken.geometry.plane import signed_area
+from balken.geometry.trim import Mesh
 from balken.model.catalogue import Section, catalogue_of
 from balken.model.project import Level, Project, column
 
 # role: entity, predefined type, object type where the predefined ones have no word for it, quantity set
 _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "footing": ("IfcFooting", "STRIP_FOOTING", None, "Qto_FootingBaseQuantities"),
+    "link": ("IfcFooting", "USERDEFINED", "STEP LINK", "Qto_FootingBaseQuantities"),
+    "corbel": ("IfcMember", "USERDEFINED", "CORBEL", "Qto_MemberBaseQuantities"),
+    "slab": ("IfcSlab", "BASESLAB", None, "Qto_SlabBaseQuantities"),
+    "edge": ("IfcFooting", "USERDEFINED", "THICKENED EDGE", "Qto_FootingBaseQuantities"),
+    "grade beam": ("IfcFooting", "FOOTING_BEAM", None, "Qto_FootingBaseQuantities"),
+    "blinding": ("IfcSlab", "USERDEFINED", "BLINDING", "Qto_SlabBaseQuantities"),
     "stem": ("IfcWall", "SOLIDWALL", None, "Qto_WallBaseQuantities"),
     "sill": ("IfcMember", "PLATE", None, "Qto_MemberBaseQuantities"),
     "rim": ("IfcBeam", "USERDEFINED", "RIM JOIST", "Qto_BeamBaseQuantities"),
@@ -131,7 +138,7 @@ def structure_ifc(checked: Checked, when: str = "") -> str:
     storeys = _storeys(w, checked, building)
     held: dict[str, list[Any]] = {}
     for member in checked.structure.members:
-        held.setdefault(member.level, []).append(_member(w, member, storeys[member.level], body))
+        held.setdefault(member.level, []).append(_member(w, checked, member, storeys[member.level], body))
     for key, products in held.items():
         f.createIfcRelContainedInSpatialStructure(
             w.guid(f"contained {key}"), None, None, None, products, storeys[key][0]
@@ -158,19 +165,15 @@ def _storeys(w: _Writer, checked: Checked, building: Any) -> dict[str, tuple[Any
     return found
 
 
-def _member(w: _Writer, m: Member, storey: tuple[Any, Level], body: Any) -> Any:
+def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], body: Any) -> Any:
     f = w.f
     entity, predefined, object_type, quantities = _KINDS[m.role]
-    solid = m.solid
-    ring = [w.point(*p) for p in solid.outline]
-    outline = f.createIfcPolyline([*ring, ring[0]])
-    profile = f.createIfcArbitraryClosedProfileDef("AREA", m.section, outline)
-    extruded = f.createIfcExtrudedAreaSolid(profile, w.frame(), w.way(0, 0, 1), round(solid.depth, 6))
-    shape = f.createIfcProductDefinitionShape(
-        None, None, [f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [extruded])]
-    )
-    origin = (solid.origin[0], solid.origin[1], solid.origin[2] - storey[1].elevation)
-    frame = w.frame(origin, w.way(*solid.normal), w.way(*solid.u))
+    mesh = checked.structure.concrete.meshes.get(m.id)
+    if mesh is None:
+        representation, frame = _extruded(w, m, storey[1].elevation, body)
+    else:
+        representation, frame = _meshed(w, mesh, storey[1].elevation, body)
+    shape = f.createIfcProductDefinitionShape(None, None, [representation])
     place = f.createIfcLocalPlacement(storey[0].ObjectPlacement, frame)
     product = f.create_entity(
         entity, GlobalId=w.guid(m.id), Name=m.mark, Description=m.id, ObjectType=object_type, ObjectPlacement=place,
@@ -183,13 +186,36 @@ def _member(w: _Writer, m: Member, storey: tuple[Any, Level], body: Any) -> Any:
     else:
         w.material(m.material)
         w.uses.setdefault(("", m.material), []).append(product)
-    _quantities(w, m, product, quantities)
+    _quantities(w, m, checked.structure.volume(m), product, quantities)
     return product
 
 
-def _quantities(w: _Writer, m: Member, product: Any, name: str) -> None:
+def _extruded(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]:
+    """Return a member's body as its profile pushed along, with the frame it stands in."""
+    f, solid = w.f, m.solid
+    ring = [w.point(*p) for p in solid.outline]
+    outline = f.createIfcPolyline([*ring, ring[0]])
+    profile = f.createIfcArbitraryClosedProfileDef("AREA", m.section, outline)
+    extruded = f.createIfcExtrudedAreaSolid(profile, w.frame(), w.way(0, 0, 1), round(solid.depth, 6))
+    origin = (solid.origin[0], solid.origin[1], solid.origin[2] - storey)
+    shape = f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [extruded])
+    return shape, w.frame(origin, w.way(*solid.normal), w.way(*solid.u))
+
+
+def _meshed(w: _Writer, mesh: Mesh, storey: float, body: Any) -> tuple[Any, Any]:
+    """Return a body that gave way to others as its faces, about its own first corner."""
     f = w.f
-    volume = f.createIfcQuantityVolume("NetVolume", None, None, m.solid.volume / 1e9, None)
+    x, y, z = (float(c) for c in mesh.points.min(axis=0))
+    places = [[round(float(c), 4) for c in p] for p in mesh.points - mesh.points.min(axis=0)]
+    faces = [[int(i) + 1 for i in t] for t in mesh.triangles]
+    made = f.createIfcTriangulatedFaceSet(f.createIfcCartesianPointList3D(places), None, True, faces, None)
+    shape = f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
+    return shape, w.frame((x, y, z - storey))
+
+
+def _quantities(w: _Writer, m: Member, net: float, product: Any, name: str) -> None:
+    f = w.f
+    volume = f.createIfcQuantityVolume("NetVolume", None, None, net / 1e9, None)
     if m.role == "subfloor":
         area = f.createIfcQuantityArea("NetArea", None, None, abs(signed_area(m.solid.outline)) / 1e6, None)
         found = [area, volume]

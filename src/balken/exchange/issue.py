@@ -7,12 +7,13 @@ from balken.drawing.calculation import calculation_sheets
 from balken.drawing.sheet import Sheet, plan_sheet, upright_sheet
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
+from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_atomic
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
-from balken.fit.findings import Finding
+from balken.fit.finding import Finding
 from balken.model.memo import Memo
 
 
@@ -30,7 +31,7 @@ def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date:
 def issue(
     checked: Checked, findings: tuple[Finding, ...], folder: Path, *, date: str = "", when: str = ""
 ) -> list[Path]:
-    """Write plan sheets, cutting list, structure and project into a folder.
+    """Write plan sheets, cutting list, concrete list, structure and project into a folder.
 
     Returns:
         The files written.
@@ -43,6 +44,7 @@ def issue(
     files = {
         f"{stem}-sheets.pdf": pdf(sheets_of(checked, findings, Memo(), date), checked.project.name),
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
+        f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),
         f"{stem}{SUFFIX}": to_text(checked.project),
     }

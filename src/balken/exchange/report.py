@@ -4,7 +4,7 @@ import math
 from typing import Any
 
 from balken.design.building import Checked
-from balken.fit.findings import KIND_WORDS, Finding, amount_text
+from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.framing.member import CONCRETE_ROLES
 from balken.loads.cases import CASES
 from balken.model.grids import grid_ends
@@ -31,7 +31,7 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
         "sizes": _sizes(checked),
         "members": _members(checked),
         "concrete": [
-            {"id": m.id, "kind": m.role, "host": m.host, "volume_mm3": m.solid.volume}
+            {"id": m.id, "kind": m.role, "host": m.host, "volume_mm3": checked.structure.volume(m)}
             for m in checked.structure.members
             if m.role in CONCRETE_ROLES
         ],
@@ -120,7 +120,7 @@ def _members(checked: Checked) -> list[Document]:
             {
                 "id": m.id, "mark": m.mark, "role": m.role, "host": m.host, "section": m.section,
                 "material": m.material, "start_mm": list(m.start), "end_mm": list(m.end), "length_mm": m.length,
-                "volume_mm3": m.solid.volume, "cuts": list(m.cuts), "utilisation": ratio,
+                "volume_mm3": checked.structure.volume(m), "cuts": list(m.cuts), "utilisation": ratio,
                 "governing": used[1] if used else None,
                 "supports": [{"on": s.on, "bearing_mm": s.length} for s in m.supports], "touched": m.touched,
             }

@@ -1,73 +1,37 @@
-"""The fit list: one function a kind of finding, over a building that was worked out."""
+"""The fit list: one function a kind of finding, over a building that was worked out. Those of the ground have their own file."""
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from functools import partial
-from typing import Final, Literal
-
-import msgspec
+from typing import Final
 
 from balken.design.building import Checked, depth_between, is_over
 from balken.design.sizing import LEAST_BEARING, Sized
+from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
+from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
 from balken.framing.member import SPANNING_ROLES, Member, clear_span
 from balken.framing.structure import Bed, bed_of_floor, bed_of_roof, build_up_of, run_under
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of
-from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
+from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_wall_tops
 from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
 from balken.model.edits.walls import set_walls
-from balken.model.foundations import FoundationRun
-from balken.model.ground import height_at, surface_of
 from balken.model.memo import Memo
 from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_base, wall_top
 from balken.model.walls import Wall, arc_middle, called, whole
-from balken.units import format_force, format_length, format_run
+from balken.units import format_force, format_run
 
-Kind = Literal[
-    "gap", "overlap", "bearing", "unsupported", "over", "clearance", "frost", "load path", "too long", "lost change",
-    "not framed", "base", "module",
-]  # fmt: skip
-KIND_WORDS: Final[dict[str, str]] = {
-    "gap": "Gap", "overlap": "Overlap", "bearing": "Bearing", "unsupported": "Unsupported", "over": "Over",
-    "clearance": "Clearance", "frost": "Frost", "load path": "Load path", "too long": "Too long",
-    "lost change": "Lost change", "not framed": "Not framed",
-    "base": "Wrong base", "module": "Off module",
-}  # fmt: skip
 BALANCE: Final = 1e-3
 """Applied load and soil reaction may differ by this share, where joists are cut square at askew walls."""
-
-
-class Mend(msgspec.Struct, frozen=True):
-    """A way to put it right: what it does in words, and the edit."""
-
-    text: str
-    apply: Callable[[Project], Project]
-
-
-class Finding(msgspec.Struct, frozen=True):
-    """One thing that does not fit. ``amount`` in mm, or a utilisation, or N, as ``measure`` says."""
-
-    kind: str
-    place: str
-    amount: float
-    measure: Literal["mm", "ratio", "N", "count"]
-    text: str
-    host: str
-    members: tuple[str, ...] = ()
-    at: Point | None = None
-    height: tuple[float, float] | None = None
-    """The heights between which a gap or overlap lies, mm."""
-    mend: Mend | None = None
 
 
 def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
     """Return everything that does not fit, in the order of the building from the ground up."""
     memo = memo or Memo()
     kinds = (
-        _ground,
-        _bases,
+        ground_findings,
         _columns,
         _wall_tops,
         _through,
@@ -81,87 +45,6 @@ def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
         _unframed,
     )
     return tuple(f for kind in kinds for f in kind(checked, memo))
-
-
-def _ground(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    project = checked.project
-    ground = next((x for x in project.levels if x.role == "ground"), None)
-    if ground is None:
-        return
-    for floor in project.floors:
-        run = run_under(project, floor)
-        if run is None:
-            continue
-        top = level(project, floor.level)
-        _, (high, where) = _ground_at(checked, run, ground)
-        above = top.elevation - high
-        short = project.site.clearance - above
-        if short > TOUCH:
-            yield Finding(
-                "clearance", top.name + _at(project, where), short, "mm",
-                f"{top.name} lies {_run(project, above)} above the ground{_at(project, where)}; it needs"
-                f" {_run(project, project.site.clearance)}. Raise the floor and its foundation, or lower the ground,"
-                f" by {_run(project, short)}.",
-                f"floor:{floor.id}", at=where, height=(high, top.elevation),
-                mend=_level_mend(project, ground, ground.elevation - short) if where is None else None,
-            )  # fmt: skip
-    for run in project.runs:
-        bottom, base = level(project, run.bottom), level(project, run.base)
-        (low, where), _ = _ground_at(checked, run, ground)
-        frost = low - project.site.frost_depth
-        up = bottom.elevation - frost
-        if up > TOUCH:
-            yield Finding(
-                "frost", f"footing {run.name}{_at(project, where)}", up, "mm",
-                f"Footing {run.name} bears {_len(project, low - bottom.elevation)} below the ground{_at(project, where)};"
-                f" frost reaches {_len(project, project.site.frost_depth)}. Lower the footing by {_len(project, up)}.",
-                f"run:{run.id}", at=where, height=(frost, bottom.elevation),
-                mend=Mend(
-                    f"Lower {bottom.name} and {base.name} by {_len(project, up)}",
-                    partial(_lower_both, keys=(bottom.id, base.id), by=up),
-                ),
-            )  # fmt: skip
-
-
-Height = tuple[float, Point | None]
-"""A height of the ground, and where; no place where the ground level alone is known."""
-
-
-def _ground_at(checked: Checked, run: FoundationRun, ground: Level) -> tuple[Height, Height]:
-    """Return the lowest and the highest ground along a foundation: of the measured heights, else the ground level."""
-    spots = checked.project.spots
-    if not spots:
-        return (ground.elevation, None), (ground.elevation, None)
-    surface = surface_of(spots)
-    host = f"run:{run.id}"
-    corners = [p for m in checked.structure.members if m.host == host and m.role == "stem" for p in m.solid.plan()]
-    heights = sorted((height_at(surface, p), p) for p in dict.fromkeys(corners))
-    if not heights:
-        return (ground.elevation, None), (ground.elevation, None)
-    return heights[0], heights[-1]
-
-
-def _at(project: Project, where: Point | None) -> str:
-    return f" {place_name(project, where)}" if where else ""
-
-
-def _bases(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    """A foundation wall runs from the top of its footing; the basement slab lies inside it and carries nothing."""
-    project = checked.project
-    footing = next((x for x in project.levels if x.role == "footing_top"), None)
-    for run in project.runs:
-        base = level(project, run.base)
-        if base.role != "slab":
-            continue
-        high = abs(base.elevation - footing.elevation) if footing else 0.0
-        away = f" {_run(project, high)} from" if footing else ""
-        yield Finding(
-            "base", f"foundation {run.name}", high, "mm",
-            f"The wall of foundation {run.name} stands on {base.name},{away} the top of its footing: a slab is poured inside"
-            " the wall and does not carry it. Let it begin at the top of footing.",
-            f"run:{run.id}", height=tuple(sorted((base.elevation, footing.elevation))) if footing else None,  # type: ignore[arg-type]
-            mend=Mend(f"Begin at {footing.name}", partial(set_run, key=run.id, base=footing.id)) if footing else None,
-        )  # fmt: skip
 
 
 def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
@@ -186,7 +69,7 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
             yield Finding(
                 "overlap", f"wall {names} in {floor.name}", float(by), "mm",
                 f"{'Wall' if len(walls) == 1 else 'Walls'} {names} on {level(project, base).name}"
-                f" {'reaches' if len(walls) == 1 else 'reach'} {_run(project, by)} up into the joists of {floor.name},"
+                f" {'reaches' if len(walls) == 1 else 'reach'} {run_text(project, by)} up into the joists of {floor.name},"
                 f" {place_name(project, middle)}. Cut {'it' if len(walls) == 1 else 'them'} at the underside of the joists.",
                 f"floor:{floor.id}", at=middle,
                 mend=Mend(
@@ -229,12 +112,6 @@ def _modules(checked: Checked, memo: Memo) -> Iterable[Finding]:
     )  # fmt: skip
 
 
-def _lower_both(project: Project, keys: tuple[str, str], by: float) -> Project:
-    for key in keys:  # the lower one first, so that the footing never has a negative height on the way
-        project = move_level(project, key, level(project, key).elevation - by)
-    return project
-
-
 def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
@@ -250,12 +127,12 @@ def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
         top = level(project, floor.level)
         under = level(project, floor.bears_on)
         built = bed.height + depth + build_up_of(project, floor).subfloor
-        kind = "gap" if spare > 0 else "overlap"
+        kind: Kind = "gap" if spare > 0 else "overlap"
         parts = "sill, " if run_under(project, floor) else ""
         yield Finding(
             kind, f"{under.name} to {top.name}", abs(spare), "mm",
-            f"From {under.name}, {parts}{sized.size.section} joists and subfloor reach {_len(project, built)};"
-            f" {top.name} lies at {_len(project, top.elevation)}: {_run(project, abs(spare))} {kind}.",
+            f"From {under.name}, {parts}{sized.size.section} joists and subfloor reach {length_text(project, built)};"
+            f" {top.name} lies at {length_text(project, top.elevation)}: {run_text(project, abs(spare))} {kind}.",
             host, height=(min(built, top.elevation), max(built, top.elevation)),
             mend=_column_mend(project, floor, sized, bed, top, built),
         )  # fmt: skip
@@ -272,12 +149,7 @@ def _column_mend(project: Project, floor: FloorArea, sized: Sized, bed: Bed, top
                 partial(set_floor, key=floor.id, section=choice.section, spacing=choice.spacing),
             )
     verb = "Lower" if built < top.elevation else "Raise"
-    return Mend(f"{verb} {top.name} to {_len(project, built)}", partial(move_level, key=top.id, elevation=built))
-
-
-def _level_mend(project: Project, item: Level, to: float) -> Mend:
-    verb = "Lower" if to < item.elevation else "Raise"
-    return Mend(f"{verb} {item.name} to {_len(project, to)}", partial(move_level, key=item.id, elevation=to))
+    return Mend(f"{verb} {top.name} to {length_text(project, built)}", partial(move_level, key=top.id, elevation=built))
 
 
 def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
@@ -299,14 +171,14 @@ def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 def _wall_top(project: Project, floor: FloorArea, bears: Level, walls: list[Wall]) -> Finding:
     by = wall_top(project, walls[0]) - bears.elevation
-    kind = "overlap" if by > 0 else "gap"
+    kind: Kind = "overlap" if by > 0 else "gap"
     names = walls[0].name if len(walls) == 1 else f"{walls[0].name} and {len(walls) - 1} more"
     middle = _middle(walls[0].start, walls[0].end)
     what = "Cut" if by > 0 else "Raise"
     return Finding(
         kind, f"wall {names} under {floor.name}", abs(by), "mm",
         f"{'Wall' if len(walls) == 1 else 'Walls'} {names} {'ends' if len(walls) == 1 else 'end'}"
-        f" {_run(project, abs(by))} {'above' if by > 0 else 'below'} {bears.name}, where the joists of {floor.name} bear,"
+        f" {run_text(project, abs(by))} {'above' if by > 0 else 'below'} {bears.name}, where the joists of {floor.name} bear,"
         f" {place_name(project, middle)}. {what} {'it' if len(walls) == 1 else 'them'} to {bears.name}.",
         f"floor:{floor.id}", at=middle,
         mend=Mend(
@@ -359,9 +231,9 @@ def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         where = place_name(project, worst.point)
         yield Finding(
             "bearing", f"{_marks(members)}, {where}", LEAST_BEARING - worst.length, "mm",
-            f"{_marks(members)} bear only {_run(project, worst.length)} {where}; wood needs"
-            f" {_run(project, LEAST_BEARING)} (IRC R502.6). Widen the wall or move it by"
-            f" {_run(project, LEAST_BEARING - worst.length)}.",
+            f"{_marks(members)} bear only {run_text(project, worst.length)} {where}; wood needs"
+            f" {run_text(project, LEAST_BEARING)} (IRC R502.6). Widen the wall or move it by"
+            f" {run_text(project, LEAST_BEARING - worst.length)}.",
             host, tuple(m.id for m in members), worst.point,
         )  # fmt: skip
 
@@ -466,8 +338,8 @@ def _stock(checked: Checked, memo: Memo) -> Iterable[Finding]:
         worst = max(members, key=lambda m: m.blank)
         yield Finding(
             "too long", f"{_marks(members)}", worst.blank - longest, "mm",
-            f"{_marks(members)} need {_len(project, worst.blank)} in one piece; the longest sold is"
-            f" {_len(project, longest)}. Put a bearing wall or a beam between.",
+            f"{_marks(members)} need {length_text(project, worst.blank)} in one piece; the longest sold is"
+            f" {length_text(project, longest)}. Put a bearing wall or a beam between.",
             host, tuple(m.id for m in members), place_of(worst),
         )  # fmt: skip
 
@@ -488,7 +360,7 @@ def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
             "not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host
         )
     for run in project.runs:
-        if not run.walls:
+        if not run.walls and not run.path:
             yield Finding(
                 "not framed", f"foundation {run.name}", 1.0, "count",
                 f"Foundation {run.name} has no walls to stand under.", f"run:{run.id}",
@@ -498,23 +370,6 @@ def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if bed and roof.seat and roof.seat > bed.width + TOUCH:
             yield Finding(
                 "overlap", f"seat of roof {roof.name}", roof.seat - bed.width, "mm",
-                f"The seat of roof {roof.name} is {_run(project, roof.seat)} on a plate {_run(project, bed.width)} wide.",
+                f"The seat of roof {roof.name} is {run_text(project, roof.seat)} on a plate {run_text(project, bed.width)} wide.",
                 f"roof:{roof.id}",
             )  # fmt: skip
-
-
-def _len(project: Project, mm: float) -> str:
-    return format_length(mm, project.system)
-
-
-def _run(project: Project, mm: float) -> str:
-    return format_run(mm, project.system)
-
-
-def amount_text(project: Project, finding: Finding) -> str:
-    """Write how much, in the project's units."""
-    if finding.measure == "mm":
-        return _run(project, finding.amount)
-    if finding.measure == "N":
-        return format_force(finding.amount, project.system)
-    return f"{finding.amount:.2f}" if finding.measure == "ratio" else f"{finding.amount:.0f}"

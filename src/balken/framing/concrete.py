@@ -18,7 +18,7 @@ SAME: Final = 1e-9
 """A body loses something where its volume shrinks by more than this share."""
 
 
-class Concrete(msgspec.Struct, frozen=True, eq=False):
+class Concrete(msgspec.Struct, frozen=True):
     """What is left of each concrete member that meets others or has voids; the rest keep their own bodies."""
 
     meshes: dict[str, Mesh]

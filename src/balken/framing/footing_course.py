@@ -5,13 +5,14 @@ Only outside footings follow the ground; inside ones lie in soil that does not f
 
 import math
 from itertools import pairwise
+from typing import Final
 
 import msgspec
 import numpy as np
 
 from balken.framing.foundation_lines import chains
 from balken.framing.steps import modules_deep, solve_course
-from balken.geometry.plane import add, distance, left, sub, unit
+from balken.geometry.plane import TOUCH, Ring, add, distance, distance_to_ring, left, sub, unit
 from balken.model.foundations import STEEPEST, HeldStep, StepRule
 from balken.model.ground import Surface, ground_along
 from balken.model.memo import Memo
@@ -55,6 +56,10 @@ class Asked(msgspec.Struct, frozen=True):
     held: tuple[HeldStep, ...]
     level: float
     """Height of the ground where nothing was measured."""
+    inside: tuple[str, ...] = ()
+    """Lines among them that lie inside, where no frost reaches; they follow only what lies deeper beside them."""
+    deeper: tuple[tuple[Ring, float], ...] = ()
+    """Footings of others nearby that lie deeper: outline and bottom."""
 
 
 def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
@@ -73,6 +78,8 @@ def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
     return Ways(tuple(found.items()), tuple(strained))
 
 
+INFLUENCE: Final = 1.0
+"""Rise over run of the line under which a footing stands clear of a deeper one beside it; common practice, no source."""
 Ground = tuple[tuple[float, ...], tuple[float, ...]]
 """Stations along a line and the least height of the ground at them, mm."""
 
@@ -142,7 +149,8 @@ def _stepped(
                 if rise:
                     held[len(needed)] = rise
             may.append(keep <= begins <= length - keep)
-            needed.append(modules_deep(asked.bottom - (low - asked.frost), rule.module))
+            frost = 0.0 if line.id in asked.inside else asked.bottom - (low - asked.frost)
+            needed.append(modules_deep(max(frost, _beside_deeper(asked, line, a, b)), rule.module))
             sizes.append(b - a)
     apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
     course = solve_course(tuple(needed), tuple(sizes), tuple(may), held, most=most, apart=apart, closed=closed)
@@ -153,6 +161,17 @@ def _stepped(
         at += len(cuts) - 1
         found[line.id] = _plateaus(cuts, depths if forward else depths[::-1], rule.module)
     return found, course.strained
+
+
+def _beside_deeper(asked: Asked, line: Wall, a: float, b: float) -> float:
+    """Return how deep a stretch of footing must lie to stay under the influence line of deeper footings beside it, mm."""
+    found = 0.0
+    way = unit(sub(line.end, line.start))
+    for ring, bottom in asked.deeper:
+        places = [add(line.start, way, s) for s in (a, (a + b) / 2, b)]
+        away = min(max(0.0, distance_to_ring(p, ring) - asked.width / 2 - TOUCH) for p in places)
+        found = max(found, asked.bottom - bottom - INFLUENCE * away)
+    return found
 
 
 def _plateaus(cuts: list[float], depths: list[int], module: float) -> tuple[Plateau, ...]:

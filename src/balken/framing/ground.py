@@ -10,7 +10,7 @@ from typing import Final
 
 import msgspec
 
-from balken.framing.footing_course import Asked, Plateau, Ways, course_of
+from balken.framing.footing_course import INFLUENCE, Asked, Plateau, Ways, course_of
 from balken.framing.foundation_lines import (
     PATH,
     SLIVER,
@@ -63,6 +63,8 @@ class RunSite(msgspec.Struct, frozen=True):
     rule: StepRule
     sill: Section | None
     system: System
+    deeper: tuple[tuple[Ring, float], ...] = ()
+    """Footings of other runs near by that lie deeper: outline, and bottom before it steps."""
 
 
 def stems_of(run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int]) -> tuple[Wall, ...]:
@@ -74,15 +76,28 @@ def stems_of(run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, 
 
 def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Memo) -> Ways:
     """Return how deep the outside footings of a run lie."""
-    if run.kind not in WITH_STEM or run.follow == "level" or (surface is None and site.ground is None):
+    if run.kind not in WITH_STEM or run.follow == "level" or (surface is None and not site.deeper):
         return Ways(())
     outside = dict(site.outside)
-    lines = tuple(w for w in stems_of(run, site.lines, outside) if w.id in outside or whole(w.id) == PATH)
+    stems = stems_of(run, site.lines, outside)
+    exposed = {w.id for w in stems if w.id in outside or whole(w.id) == PATH} if surface is not None else set()
+    lines = tuple(w for w in stems if w.id in exposed or _beside(w, run, site))
     width = max([run.footing_width, *(p.footing_width for p in run.parts)])
     ground = site.ground if site.ground is not None else 0.0
     asked = Asked(lines, tuple((w.id, outside.get(w.id, 0)) for w in lines), width, site.bottom, site.frost, run.follow,
-                  site.rule, run.steps, ground)  # fmt: skip
+                  site.rule, run.steps, ground, tuple(w.id for w in lines if w.id not in exposed), site.deeper)  # fmt: skip
     return memo(course_of, asked, surface, memo)
+
+
+def _beside(line: Wall, run: FoundationRun, site: RunSite) -> bool:
+    """Tell whether a line comes near enough to a deeper footing to follow it down."""
+    from shapely import LineString, Polygon
+
+    way = LineString([line.start, line.end])
+    return any(
+        way.distance(Polygon(ring)) < (site.bottom - bottom) / INFLUENCE + run.footing_width
+        for ring, bottom in site.deeper
+    )
 
 
 def frame_run(

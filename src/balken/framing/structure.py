@@ -5,12 +5,12 @@ import msgspec
 from balken.framing.anchors import CLEAR, Bolts, place_bolts
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
-from balken.framing.foundation_lines import PATH, flush_lines, path_lines
+from balken.framing.foundation_lines import PATH, flush_lines, path_lines, widened
 from balken.framing.ground import RunSite, frame_run, stems_of
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
 from balken.framing.supports import frame_supports
-from balken.geometry.plane import Point, Ring, add, direction_or, dot, sub
+from balken.geometry.plane import TOUCH, Point, Ring, add, direction_or, dot, sub
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun
@@ -154,15 +154,22 @@ def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     bases = {w.base for w in lines if w.base}
     others = [r for r in project.runs if r.id != run.id and r.kind in WITH_STEM]
     beside: tuple[Wall, ...] = ()
+    deeper: list[tuple[Ring, float]] = []
+    bottom = heights_of(project, run)[0]
     for other in others:
         theirs = run_lines(project, other)
+        stems = stems_of(other, theirs, dict(sides_of(project, other, memo)))
         if bases & {w.base for w in theirs if w.base}:
-            beside += stems_of(other, theirs, dict(sides_of(project, other, memo)))
+            beside += stems
+        lower = heights_of(project, other)[0]
+        if lower < bottom - TOUCH:
+            footings = memo(bodies, widened(stems, other.footing_width))
+            deeper += [(b.ring, lower) for b in footings.values()]
     own = {w.id for w in lines}
     return RunSite(
         lines, outside, tuple(w for w in beside if w.id not in own and whole(w.id) != PATH), *heights_of(project, run),
         ground, project.site.frost_depth, project.site.steps, catalogue_of(project.system).sections.get(run.sill),
-        project.system,
+        project.system, tuple(deeper),
     )  # fmt: skip
 
 

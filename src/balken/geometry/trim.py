@@ -21,6 +21,13 @@ class Mesh(msgspec.Struct, frozen=True, eq=False):
     source: NDArray[np.intp]
     volume: float
 
+    def __eq__(self, other: object) -> bool:
+        if not isinstance(other, Mesh) or self.points.shape != other.points.shape:
+            return False
+        return bool(np.array_equal(self.points, other.points)) and bool(np.array_equal(self.triangles, other.triangles))
+
+    __hash__ = None  # type: ignore[assignment]
+
 
 class Body(msgspec.Struct, frozen=True):
     """A body before it meets others, with what is left out of it."""

@@ -11,7 +11,8 @@ from balken.design.column import follow
 from balken.exchange.files import FileError, write_atomic
 from balken.exchange.ifc_in import take
 from balken.exchange.native import SUFFIX, from_text, load, save, to_text
-from balken.fit.findings import Finding, findings
+from balken.fit.finding import Finding
+from balken.fit.findings import findings
 from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.start import propose_structure

@@ -79,6 +79,22 @@ def punching(
     return force / (PHI * factor * math.sqrt(fc / PSI) * PSI * 2 * (a + b) * h)
 
 
+def flexural_strength_en(fck: float) -> float:
+    """Return the design tensile strength of plain concrete, N/mm²: 0.8 · 0.7 · 0.30 fck^⅔ / 1.5 (EN 1992-1-1 12.3.1)."""
+    return 0.8 * 0.7 * 0.30 * math.pow(fck, 2 / 3) / 1.5
+
+
+def strip_en(pressure: float, projection: float, thickness: float, fck: float) -> float:
+    """Return the utilisation of a plain strip: a √(3 σ / fctd) / (0.85 h) (EN 1992-1-1 12.9.3, expression 12.13)."""
+    return projection * math.sqrt(3 * pressure / flexural_strength_en(fck)) / (0.85 * thickness)
+
+
+def wall_flexure(moment: float, thickness: float, fc: float, *, metric: bool = False) -> float:
+    """Return the utilisation of a plain wall in bending for a factored moment in N mm/mm, its axial load left out."""
+    strength = flexural_strength_en(fc) if metric else PHI * modulus_of_rupture(fc)
+    return 6 * moment / (strength * thickness**2)
+
+
 def wall_thickness(moment: float, fc: float) -> float:
     """Return the thickness a plain wall needs for a factored moment in N mm/mm, its axial load left out, mm."""
     return max(LEAST_WALL, math.sqrt(6 * moment / (PHI * modulus_of_rupture(fc))))

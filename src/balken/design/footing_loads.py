@@ -1,0 +1,45 @@
+"""What all checks in the ground share: which foundation a member belongs to, and the greatest service and strength loads.
+
+A project in feet and inches goes by ACI 318-19 and the IRC, a metric one by EN 1992-1-1 and by EN 1997-1 with a presumed
+resistance of the soil.
+"""
+
+from typing import Final
+
+from balken.design.concrete import aci_pads, ec2_pads
+from balken.framing.member import Member
+from balken.loads.cases import COMBINATIONS
+from balken.model.foundations import FoundationRun
+from balken.model.project import Project
+from balken.model.walls import whole
+from balken.units import INCH
+
+WIDTH_MODULE: Final = {"us": 2 * INCH, "metric": 50.0}
+"""Widths and sides of footings are proposed on this; common practice, no source."""
+
+
+def run_of(project: Project, member: Member) -> FoundationRun:
+    """Return the foundation a member belongs to."""
+    return next(r for r in project.runs if f"run:{r.id}" == member.host)
+
+
+def wall_key(member: Member) -> str:
+    """Return the key of the wall a piece of a foundation runs under."""
+    return whole(member.id.rsplit(":", 1)[1].split(".")[0])
+
+
+def service(forces: tuple[float, ...]) -> tuple[float, str]:
+    """Return the greatest force of the service combinations, N, and its name."""
+    sums = [(sum(f * c for f, c in zip(forces, combo.factors)), -i) for i, combo in enumerate(COMBINATIONS)]
+    most, i = max(sums)
+    return most, COMBINATIONS[-i].name
+
+
+def factored(forces: tuple[float, ...], project: Project) -> tuple[float, str]:
+    """Return the greatest force of the strength combinations, N, and its name."""
+    combos = aci_pads.COMBINATIONS if project.system == "us" else ec2_pads.COMBINATIONS
+    return max((sum(f * c for f, c in zip(forces, factors)), name) for name, factors in combos)
+
+
+def soil_clause(project: Project) -> str:
+    return "IRC R401.4.1" if project.system == "us" else "EN 1997-1 6.5.2.4"

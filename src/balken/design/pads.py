@@ -1,0 +1,248 @@
+"""Pads: soil under eccentric load, uplift, bending with its bars, one-way and punching shear; their sizes proposed."""
+
+import math
+from typing import Final
+
+import msgspec
+
+from balken.design.concrete import aci_pads, ec2_pads
+from balken.design.concrete.bars import Bars, bars_across
+from balken.design.footing_loads import WIDTH_MODULE, factored, service, soil_clause
+from balken.design.soil import pressure
+from balken.design.soil.presumptive import pad_side, rounded_up
+from balken.design.steps import Check, Step
+from balken.framing.member import Member
+from balken.framing.structure import Structure
+from balken.geometry.plane import Point, distance, holds
+from balken.loads.path import LoadPath, place_of
+from balken.model.project import PointSupport, Project
+from balken.units import INCH
+
+THICKNESS_MODULE: Final = {"us": 1 * INCH, "metric": 25.0}
+MOST_THICK: Final = 1500.0
+POINT: Final = 100.0
+"""A pad with nothing on it is checked as if a column this wide stood there, mm."""
+
+
+class OnPad(msgspec.Struct, frozen=True):
+    """What stands on a pad: the column's sides, mm, and how far its middle lies from the pad's, along the pad's sides."""
+
+    column: tuple[float, float]
+    off: Point
+    mark: str
+
+
+def support_of(project: Project, member: Member) -> PointSupport:
+    """Return the record of a post, pad or pier."""
+    return next(s for s in project.point_supports if f"support:{s.id}" == member.host)
+
+
+def on_pad(project: Project, structure: Structure, pad: Member) -> OnPad | None:
+    """Return the post or pier that stands on a pad, or None."""
+    ring = pad.solid.plan()
+    top = pad.solid.bounds()[1][2]
+    middle = place_of(pad)
+    best: tuple[float, Member] | None = None
+    for m in structure.members:
+        if m.role in ("post", "pier"):
+            p = place_of(m)
+            near = abs(m.solid.bounds()[0][2] - top) < 50.0
+            if near and holds(ring, p) and (best is None or distance(p, middle) < best[0]):
+                best = (distance(p, middle), m)
+    if best is None:
+        return None
+    m = best[1]
+    item, other = support_of(project, pad), support_of(project, m)
+    p = place_of(m)
+    turn = math.atan2(ring[1][1] - ring[0][1], ring[1][0] - ring[0][0]) if not item.round else 0.0
+    dx, dy = p[0] - middle[0], p[1] - middle[1]
+    off = (dx * math.cos(turn) + dy * math.sin(turn), -dx * math.sin(turn) + dy * math.cos(turn))
+    return OnPad(other.size, (round(off[0], 6), round(off[1], 6)), m.mark)
+
+
+def sides_of_pad(item: PointSupport) -> tuple[float, float]:
+    """Return the sides a pad is checked with, mm: a round one as the square of its area (ACI 318-19 13.2.7.3 for columns)."""
+    if item.round:
+        side = item.size[0] * math.sqrt(math.pi) / 2
+        return side, side
+    return item.size
+
+
+def pad_checks(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[Check, ...]:
+    """Return the checks of a pad: soil, uplift, bending with its bars, one-way and punching shear."""
+    item = support_of(project, member)
+    above = on_pad(project, structure, member)
+    own = structure.volume(member) * project.site.concrete
+    forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
+    sides = sides_of_pad(item)
+    low, high = member.solid.bounds()
+    off = above.off if above else (0.0, 0.0)
+    carried = (forces[0] - own, *forces[1:])
+    checks = [_soil_under_pad(project, item, sides, forces, carried, off)]
+    if item.uplift:
+        held = 0.6 * forces[0]
+        steps = (Step("0.6 D", held, "force", "ASCE 7-16 2.4.1"), Step("W", item.uplift, "force", how="typed"))
+        checks.append(
+            Check("Uplift", item.uplift / held if held > 0 else math.inf, "0.6D − W", "ASCE 7-16 2.4.1", steps)
+        )
+    column = above.column if above else (POINT, POINT)
+    load, combo = factored(carried, project)
+    if load > 0:
+        e = [abs(m) / load + abs(o) for m, o in zip(item.moments, off)]
+        uneven = 1 + 6 * e[0] / sides[0] + 6 * e[1] / sides[1]
+        checks += pad_concrete(project, sides, column, high[2] - low[2], load * uneven, combo, uneven)[0]
+    return tuple(checks)
+
+
+def _soil_under_pad(
+    project: Project, item: PointSupport, sides: tuple[float, float], forces: tuple[float, ...], carried: tuple[float, ...],
+    off: Point,
+) -> Check:  # fmt: skip
+    most, combo = service(forces)
+    down, _ = service(carried)
+    moments = tuple(abs(m) + max(0.0, down) * abs(o) for m, o in zip(item.moments, off))
+    clause = soil_clause(project)
+    steps = [
+        Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
+        Step("b", sides[0], "run"), Step("ℓ", sides[1], "run"),
+    ]  # fmt: skip
+    try:
+        found = pressure.under_pad(most, (moments[0], moments[1]), sides)
+    except ValueError as error:
+        return Check("Soil pressure", math.inf, combo, clause, (*steps, Step("q", math.inf, "factor", how=str(error))))
+    if any(e > 1e-6 for e in found.eccentric):
+        e, b = max(zip(found.eccentric, sides), key=lambda pair: pair[0] / pair[1])
+        steps.append(Step("e", e, "run", how=f"kern b/6 = {b / 6:.0f} mm"))
+        if found.lifts:
+            steps.append(Step("pressed", found.share, "factor", how="share of the pad; the rest lifts"))
+    how = (
+        "no tension: 2P / (3 (b/2 − e) ℓ)"
+        if found.lifts
+        else "P/A (1 + 6 e/b)"
+        if max(found.eccentric) > 0
+        else "P / (b ℓ)"
+    )
+    steps += [
+        Step("q", found.highest, "area load", how=how),
+        Step("qa", project.site.soil_bearing, "area load", clause),
+    ]
+    return Check("Soil pressure", found.highest / project.site.soil_bearing, combo, clause, tuple(steps))
+
+
+def pad_concrete(
+    project: Project, sides: tuple[float, float], column: tuple[float, float], thick: float, load: float, combo: str,
+    uneven: float = 1.0,
+) -> tuple[list[Check], tuple[Bars, ...]]:  # fmt: skip
+    """Return the checks of a pad's concrete and the bars chosen, first those along the first side.
+
+    Args:
+        project: for its code, concrete and steel.
+        sides: of the pad, mm.
+        column: of what stands on it, mm.
+        thick: of the pad, mm.
+        load: factored, N, already raised for what stands out of the middle.
+        combo: name of the combination.
+        uneven: by how much it was raised.
+    """
+    us = project.system == "us"
+    fc, fy = project.site.strength, project.site.steel
+    cover = aci_pads.COVER if us else ec2_pads.COVER
+    bar_guess = 16.0
+    depth = thick - cover - bar_guess
+    name = "ACI 318-19" if us else "EN 1992-1-1"
+    base = (Step("P", load, "force", how="factored" + ("" if uneven == 1 else f", × {uneven:.2f} for the eccentricity")),
+            Step("d", depth, "run", how="mean of both layers"))  # fmt: skip
+    if depth <= 0:
+        return [
+            Check("Bending", math.inf, combo, f"{name}", (*base, Step("h", thick, "run", how="thinner than its cover")))
+        ], ()
+    checks: list[Check] = []
+    chosen: list[Bars] = []
+    code = aci_pads if us else ec2_pads
+    worst_shear: Check | None = None
+    worst_bending: Check | None = None
+    for i in (0, 1):
+        along, across = sides[i], sides[1 - i]
+        moment = code.face_moment(load, (along, across), column[i])
+        try:
+            needed = code.steel_for(moment, across, depth, fc, fy)
+        except ValueError as error:
+            checks.append(Check("Bending", math.inf, combo, name, (*base, Step("M", moment, "moment", how=str(error)))))
+            return checks, ()
+        least = aci_pads.LEAST_STEEL * across * thick if us else ec2_pads.least_steel(across, depth, fc, fy)
+        apart = min(3 * thick, 18 * INCH) if us else min(3 * thick, 400.0)
+        develop = aci_pads.development(fc, fy) if us else ec2_pads.ANCHORAGE
+        bars = bars_across(
+            max(needed, least), across, cover, apart, project.system, (along - column[i]) / 2 - cover, develop
+        )
+        chosen.append(bars)
+        hooks = ", hooked" if bars.hooked else ""
+        bending = Check(
+            "Bending", max(needed, least) / bars.area, combo, "ACI 318-19 13.2.7, 22.2" if us else "EN 1992-1-1 6.1, 9.8.2",
+            (*base, Step("M", moment, "moment", how="at the column's face"),
+             Step("As", needed, "steel", how="needed"), Step("As min", least, "steel"),
+             Step("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}")),
+        )  # fmt: skip
+        force, held = code.one_way(load, (along, across), column[i], depth, bars.area, fc)
+        shear = Check(
+            "One-way shear", force / held, combo, "ACI 318-19 22.5.5, 13.2.6.2" if us else "EN 1992-1-1 6.2.2",
+            (*base, Step("V", force, "force", how="at d from the column"),
+             Step("φVc" if us else "VRd,c", held, "force", how="size effect factor 1" if us else "")),
+        )  # fmt: skip
+        if worst_bending is None or bending.ratio > worst_bending.ratio:
+            worst_bending = bending
+        if worst_shear is None or shear.ratio > worst_shear.ratio:
+            worst_shear = shear
+    assert worst_bending is not None
+    assert worst_shear is not None
+    checks += [worst_bending, worst_shear]
+    steps: tuple[Step, ...]
+    if us:
+        force, held = aci_pads.punching(load, sides, column, depth, fc)
+        steps = (*base, Step("Vu", force, "force", how="d/2 round the column"), Step("φVc", held, "force"))
+        checks.append(Check("Punching", force / held, combo, "ACI 318-19 22.6.5, 13.2.6.2", steps))
+        if depth < aci_pads.LEAST_DEPTH:
+            steps = (Step("d", depth, "run"), Step("least", aci_pads.LEAST_DEPTH, "run"))
+            checks.append(Check("Depth over the bars", aci_pads.LEAST_DEPTH / depth, "–", "ACI 318-19 13.3.1.2", steps))
+    else:
+        ratio = min(b.area for b in chosen) / (max(sides) * depth)
+        stress, held = ec2_pads.punching(load, sides, column, depth, ratio, fc)
+        steps = (*base, Step("vEd", stress, "stress", how="worst perimeter up to 2d"), Step("vRd", held, "stress"))
+        checks.append(Check("Punching", stress / held, combo, "EN 1992-1-1 6.4.4", steps))
+    return checks, tuple(chosen)
+
+
+def propose_pad(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[float, float] | None:
+    """Return side and thickness of a square pad that passes all checks, on the modules, mm; None where none does."""
+    item = support_of(project, member)
+    above = on_pad(project, structure, member)
+    own = structure.volume(member) * project.site.concrete
+    forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
+    carried = (forces[0] - own, *forces[1:])
+    column = above.column if above else (POINT, POINT)
+    off = above.off if above else (0.0, 0.0)
+    module, step = WIDTH_MODULE[project.system], THICKNESS_MODULE[project.system]
+    down, _ = service(carried)
+    load, combo = factored(carried, project)
+    thick = rounded_up(10 * INCH if project.system == "us" else 250.0, step)
+    while thick <= MOST_THICK:
+        try:
+            side = rounded_up(pad_side(max(down, 1.0), project.site.soil_bearing, thick, project.site.concrete), module)
+        except ValueError:
+            return None
+        side = max(side, rounded_up(max(column) + 4 * INCH, module))
+        for _ in range(400):
+            whole_load = forces[0] - own + side * side * thick * project.site.concrete
+            total = (whole_load, *forces[1:])
+            if _soil_under_pad(project, item, (side, side), total, carried, off).ratio <= 1 + 1e-9:
+                break
+            side += module
+        else:
+            return None
+        e = [abs(m) / load + abs(o) for m, o in zip(item.moments, off)] if load > 0 else [0.0, 0.0]
+        uneven = 1 + 6 * (e[0] + e[1]) / side
+        checks, _ = pad_concrete(project, (side, side), column, thick, load * uneven, combo, uneven)
+        if load <= 0 or all(c.ratio <= 1 + 1e-9 for c in checks):
+            return side, thick
+        thick += step
+    return None

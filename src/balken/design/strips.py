@@ -1,0 +1,203 @@
+"""Strip footings, thickened edges and grade beams on soil: pressure, width by load and by table, projection, plain bending."""
+
+import math
+
+import msgspec
+
+from balken.design.concrete import plain
+from balken.design.footing_loads import WIDTH_MODULE, factored, run_of, service, soil_clause, wall_key
+from balken.design.soil import pressure
+from balken.design.soil.presumptive import Construction, prescriptive_width, rounded_up, strip_width
+from balken.design.steps import Check, Step
+from balken.framing.member import Member
+from balken.framing.structure import Structure, heights_of
+from balken.geometry.plane import signed_area
+from balken.loads.path import LoadPath
+from balken.model.foundations import FoundationRun
+from balken.model.project import Project, level, wall_build_up
+from balken.units import INCH
+
+
+def strip_checks(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[Check, ...]:
+    """Return the checks of a piece of strip footing, thickened edge or grade beam on soil."""
+    forces = path.soil.get(member.id, (0.0,) * 4)
+    checks = [_soil_under_strip(project, member, forces)]
+    if member.role == "footing":
+        run = run_of(project, member)
+        checks += _plain_strip(project, structure, member, run, forces)
+        table = table_width(project, run, member)
+        if table is not None:
+            width = plan_width(member)
+            needed = needed_width(project, structure, path, member)
+            governs = "the table" if table > needed else "the load"
+            steps = (
+                Step("b table", table, "run", "IRC table R403.1", how=_table_words(project, run, member)),
+                Step("b load", needed, "run", "IRC R401.4.1", how=f"w / (qa − γ t); {governs} governs"),
+                Step("b", width, "run"),
+            )
+            checks.append(Check("Width by the table", table / width, "second opinion", "IRC table R403.1", steps))
+    return tuple(checks)
+
+
+def plan_width(member: Member) -> float:
+    """Return a piece's width across its line, mm."""
+    return abs(signed_area(member.solid.plan())) / member.length
+
+
+def _soil_under_strip(project: Project, member: Member, forces: tuple[float, ...]) -> Check:
+    area = abs(signed_area(member.solid.plan()))
+    most, combo = service(forces)
+    width = area / member.length
+    run = run_of(project, member) if member.role == "footing" else None
+    shift = abs(run.footing_shift) if run else 0.0
+    own = member.solid.volume * project.site.concrete
+    mean = most / area
+    steps = [
+        Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
+        Step("b", width, "run"),
+        Step("ℓ", member.length, "length"),
+    ]
+    highest = mean
+    how = "P / (b ℓ), average"
+    if shift and most > own:
+        moment = (most - own) * shift
+        try:
+            found = pressure.under_pad(most, (moment, 0.0), (width, member.length))
+            highest = found.highest
+            steps.append(Step("e", moment / most, "run", how=f"load out of the middle; kern b/6 = {width / 6:.0f} mm"))
+            how = "2P / (3 (b/2 − e) ℓ), a part lifts" if found.lifts else "P/A (1 + 6 e/b)"
+        except ValueError:
+            highest = math.inf
+            how = "the load falls outside the footing"
+    steps += [
+        Step("q", highest, "area load", how=how),
+        Step("qa", project.site.soil_bearing, "area load", soil_clause(project)),
+    ]
+    return Check("Soil pressure", highest / project.site.soil_bearing, combo, soil_clause(project), tuple(steps))
+
+
+def projection(run: FoundationRun, width: float) -> float:
+    """Return how far a footing reaches past the face of its wall on the longer side, mm."""
+    return (width - run.stem_thickness) / 2 + abs(run.footing_shift)
+
+
+def _plain_strip(
+    project: Project, structure: Structure, member: Member, run: FoundationRun, forces: tuple[float, ...]
+) -> list[Check]:
+    width = plan_width(member)
+    part = next((p for p in run.parts if p.wall == wall_key(member) and p.stem_thickness), None)
+    stem = part.stem_thickness if part else run.stem_thickness
+    reach = (width - stem) / 2 + abs(run.footing_shift)
+    low, high = member.solid.bounds()
+    thick = (
+        high[2] - low[2]
+        if abs(member.solid.normal[2]) > 0.5
+        else heights_of(project, run)[1] - heights_of(project, run)[0]
+    )
+    own = structure.volume(member) * project.site.concrete
+    up, combo = factored((forces[0] - own, *forces[1:]), project)
+    net = max(0.0, up) / (width * member.length)
+    facts = (Step("a", reach, "run", how="projection past the wall"), Step("h", thick, "run"))
+    clause = "IRC R403.1.1" if project.system == "us" else "EN 1992-1-1 12.9.3"
+    found = [
+        Check(
+            "Projection",
+            reach / thick,
+            "–",
+            clause,
+            (*facts, Step("a / h", reach / thick, "factor", how="no more than 1")),
+        )
+    ]
+    steps: tuple[Step, ...]
+    if project.system == "us":
+        ratio = plain.flexure(net, reach, thick, project.site.strength)
+        how = "h − 2 in, cast against soil"
+        steps = (
+            *facts, Step("qu", net, "area load", how="factored, own weight left out"),
+            Step("Mu", plain.cantilever_moment(net, reach), "force", how="qu a²/2 per unit of length"),
+            Step("h eff", plain.effective(thick), "run", "ACI 14.5.1.7", how=how),
+            Step("φ 5√f'c", plain.PHI * plain.modulus_of_rupture(project.site.strength), "stress", "ACI 14.5.2.1"),
+        )  # fmt: skip
+        found.append(Check("Plain concrete bending", ratio, combo, "ACI 318-19 14.5.2", steps))
+    else:
+        ratio = plain.strip_en(net, reach, thick, project.site.strength)
+        steps = (
+            *facts, Step("σgd", net, "area load", how="design, own weight left out"),
+            Step("fctd", plain.flexural_strength_en(project.site.strength), "stress", "EN 1992-1-1 12.3.1"),
+        )  # fmt: skip
+        found.append(Check("Plain concrete bending", ratio, combo, "EN 1992-1-1 12.9.3", steps))
+    return found
+
+
+def needed_width(project: Project, structure: Structure, path: LoadPath, member: Member) -> float:
+    """Return the width the soil asks of a strip for the load it carries, mm; infinite where its own weight is too much."""
+    forces = path.soil.get(member.id, (0.0,) * 4)
+    own = structure.volume(member) * project.site.concrete
+    load, _ = service((forces[0] - own, *forces[1:]))
+    low, high = member.solid.bounds()
+    try:
+        return strip_width(
+            max(0.0, load) / member.length, project.site.soil_bearing, high[2] - low[2], project.site.concrete
+        )
+    except ValueError:
+        return math.inf
+
+
+def storeys_over(project: Project, key: str) -> int:
+    """Return how many storeys of walls stand over a wall of the lowest one, itself counted."""
+    wall = next((w for w in project.walls if w.id == key), None)
+    if wall is None:
+        return 1
+    foot = level(project, wall.base).elevation
+    return len({w.base for w in project.walls if level(project, w.base).elevation >= foot - 1.0})
+
+
+def construction_of(project: Project, key: str) -> Construction:
+    """Return which rows of the table a wall belongs to, by its build-up."""
+    wall = next((w for w in project.walls if w.id == key), None)
+    body = wall_build_up(project, wall) if wall else None
+    if body is None:
+        return "light frame"
+    core = next(x for x in body.layers if x.role == "core").material.lower()
+    if body.module or any(word in core for word in ("block", "masonry", "concrete", "stone", "brick")):
+        return "solid or grouted masonry"
+    clad = any("brick" in x.material.lower() for x in body.layers if x.role == "cladding")
+    return "brick veneer or hollow masonry" if clad else "light frame"
+
+
+def table_width(project: Project, run: FoundationRun, member: Member) -> float | None:
+    """Return the least width by the prescriptive table, mm; None in metric projects and where the table says nothing."""
+    if project.system != "us":
+        return None
+    key = wall_key(member)
+    return prescriptive_width(construction_of(project, key), storeys_over(project, key), project.site.soil_bearing)
+
+
+def _table_words(project: Project, run: FoundationRun, member: Member) -> str:
+    key = wall_key(member)
+    storeys = storeys_over(project, key)
+    return f"{construction_of(project, key)}, {storeys} {'storey' if storeys == 1 else 'storeys'}"
+
+
+class Proposal(msgspec.Struct, frozen=True):
+    """A size proposed: mm, and what asked for it."""
+
+    size: float
+    why: str
+
+
+def proposed_width(project: Project, structure: Structure, path: LoadPath, run: FoundationRun) -> Proposal | None:
+    """Return the width that all strips of a run need, on the module: by the load, the table, or the wall it carries."""
+    module = WIDTH_MODULE[project.system]
+    found: list[tuple[float, str]] = []
+    for m in structure.members:
+        if m.host == f"run:{run.id}" and m.role == "footing":
+            found.append((needed_width(project, structure, path, m), f"the load on {m.mark}"))
+            table = table_width(project, run, m)
+            if table is not None:
+                found.append((table, f"IRC table R403.1, {_table_words(project, run, m)}"))
+    if not found or not math.isfinite(max(found)[0]):
+        return None
+    found.append((run.stem_thickness + 2 * 2 * INCH, "2 in past each face of the wall (IRC R403.1.1)"))
+    most, why = max(found)
+    return Proposal(rounded_up(most, module), why)

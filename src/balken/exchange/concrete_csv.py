@@ -1,0 +1,40 @@
+"""Concrete and formwork as CSV (RFC 4180): one line a member, volumes in m³ and areas in m², and as the trade orders them."""
+
+import csv
+import io
+
+from balken.design.building import Checked
+from balken.exchange.cutlist_csv import plain_cell
+from balken.framing.structure import sides_of
+from balken.model.memo import Memo
+from balken.model.walls import whole
+from balken.takeoff.concrete import Poured, concrete_list
+from balken.units import format_volume
+
+FACES = ("outer", "inner", "side", "end", "underside")
+HEADER = ("mark", "use", "host", "volume", "volume_m3", *(f"form_{f}_m2" for f in FACES), "form_m2")
+
+
+def poured(checked: Checked) -> tuple[Poured, ...]:
+    """Return the concrete of a building with its formwork."""
+    project = checked.project
+    outside: dict[tuple[str, str], int] = {}
+    for run in project.runs:
+        for key, sign in sides_of(project, run, Memo()):
+            outside[f"run:{run.id}", whole(key)] = sign
+    return concrete_list(checked.structure, outside)
+
+
+def concrete_csv(checked: Checked) -> str:
+    """Return the concrete of a building as CSV text."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(HEADER)
+    for p in poured(checked):
+        forms = dict(p.forms)
+        row = (
+            p.mark, p.role, p.host, format_volume(p.volume, checked.project.system), f"{p.volume / 1e9:.4f}",
+            *(f"{forms.get(face, 0.0) / 1e6:.3f}" for face in FACES), f"{p.formed / 1e6:.3f}",
+        )  # fmt: skip
+        writer.writerow([plain_cell(str(cell)) for cell in row])
+    return out.getvalue()

@@ -1,0 +1,461 @@
+"""What does not fit in the ground: clearance, frost, bases, steps, ledges, pads, walls with no footing, bodies that clash."""
+
+from collections.abc import Iterable
+from functools import partial
+from itertools import pairwise
+
+from shapely import Polygon, STRtree
+
+from balken.design.building import Checked
+from balken.design.footing_loads import run_of, wall_key
+from balken.design.soil.pressure import within_influence
+from balken.fit.finding import Finding, Mend, length_text, run_text
+from balken.fit.places import place_name
+from balken.framing.footing_course import INFLUENCE
+from balken.framing.ground import ways_of
+from balken.framing.member import Member
+from balken.framing.structure import heights_of, run_site, sides_of, surface_under
+from balken.geometry.plane import TOUCH, Point, edges
+from balken.loads.path import place_of
+from balken.model.bodies import outer_sides, storey_outline, storey_walls
+from balken.model.edits import EditError, move_level, set_run
+from balken.model.edits.foundations import add_shelf, lower_footing
+from balken.model.edits.supports import set_supports
+from balken.model.foundations import WITH_STEM, FoundationRun, Shelf
+from balken.model.ground import Surface, ground_along
+from balken.model.memo import Memo
+from balken.model.project import Project, level
+from balken.model.walls import called, whole
+from balken.units import INCH
+
+LEDGE_DEPTH = 8 * INCH
+"""A ledge for brick is offered this far down; common practice, no source."""
+
+
+def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Return everything in the ground that does not fit, run by run, then between them."""
+    surface = surface_under(checked.project, memo)
+    for run in checked.project.runs:
+        mine = [m for m in checked.structure.members if m.host == f"run:{run.id}"]
+        yield from _clearance(checked, run, mine, surface)
+        yield from _frost(checked, run, mine, surface, memo)
+        yield from _base(checked, run)
+        yield from _steps(checked, run, surface, memo)
+        yield from _ledges(checked, run, memo)
+        yield from _unpropped(checked, run)
+    yield from _no_footing(checked, memo)
+    yield from _shared_walls(checked)
+    yield from _pads(checked)
+    yield from _clashes(checked)
+    yield from _influence(checked)
+    yield from _bolts(checked)
+
+
+def _flat(project: Project) -> float | None:
+    return next((x.elevation for x in project.levels if x.role == "ground"), None)
+
+
+def _ground_round(surface: Surface | None, flat: float, ring: tuple[Point, ...]) -> list[tuple[float, Point | None]]:
+    """Return heights of the ground round an outline with their places; one height alone where nothing was measured."""
+    if surface is None:
+        return [(flat, None)]
+    found: list[tuple[float, Point | None]] = []
+    for a, b in edges(ring):
+        stations, heights = ground_along(surface, a, b)
+        for s, h in zip(stations, heights):
+            share = s / stations[-1] if stations[-1] else 0.0
+            found.append((h, (a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]))))
+    return found
+
+
+def _at(project: Project, where: Point | None) -> str:
+    return f" {place_name(project, where)}" if where else ""
+
+
+def _clearance(checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None) -> Iterable[Finding]:
+    """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks for 6 in)."""
+    project = checked.project
+    flat = _flat(project)
+    if flat is None and surface is None:
+        return
+    outside = {whole(k) for k, _ in sides_of(project, run, Memo())}
+    worst: tuple[float, float, float, Point | None, Member] | None = None
+    for m in mine:
+        if m.role in ("stem", "edge") and (wall_key(m) in outside or wall_key(m) == "path"):
+            top = m.solid.top()
+            high, where = max(_ground_round(surface, flat or 0.0, m.solid.plan()), key=lambda g: g[0])
+            if worst is None or top - high < worst[0]:
+                worst = (top - high, top, high, where, m)
+    if worst is None:
+        return
+    above, top, high, where, m = worst
+    short = project.site.clearance - above
+    if short > TOUCH:
+        ground = next((x for x in project.levels if x.role == "ground"), None)
+        low = f"{run_text(project, -above)} under" if above < 0 else f"{run_text(project, above)} above"
+        yield Finding(
+            "clearance", f"{m.mark}{_at(project, where)}", short, "mm",
+            f"The top of foundation {m.mark} lies {low} the ground{_at(project, where)}; it needs"
+            f" {run_text(project, project.site.clearance)}. Raise the foundation and what stands on it, or lower the ground, by"
+            f" {run_text(project, short)}.",
+            f"run:{run.id}", (m.id,), where, (high, top),
+            Mend(f"Lower the ground to {length_text(project, high - short)}",
+                 partial(move_level, key=ground.id, elevation=ground.elevation - short))
+            if surface is None and ground else None,
+        )  # fmt: skip
+
+
+def _frost(
+    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, memo: Memo
+) -> Iterable[Finding]:
+    """Outside footings bear below the frost everywhere (IRC 2021 R403.1.4.1)."""
+    project = checked.project
+    flat = _flat(project)
+    if flat is None and surface is None:
+        return
+    outside = {whole(k) for k, _ in sides_of(project, run, memo)}
+    worst: tuple[float, float, float, Point | None, Member] | None = None
+    for m in mine:
+        if m.role not in ("footing", "edge", "grade beam") or (wall_key(m) not in outside and wall_key(m) != "path"):
+            continue
+        bottom = m.solid.bounds()[0][2]
+        if abs(m.solid.normal[2]) < 0.5:
+            continue  # a sloped footing was laid under the frost all along
+        low, where = min(_ground_round(surface, flat or 0.0, m.solid.plan()), key=lambda g: g[0])
+        up = bottom - (low - project.site.frost_depth)
+        if worst is None or up > worst[0]:
+            worst = (up, low, bottom, where, m)
+    if worst is None or worst[0] <= TOUCH:
+        return
+    up, low, bottom, where, m = worst
+    what = "Footing" if run.kind in WITH_STEM else "Edge" if run.kind == "slab edge" else "Grade beam"
+    yield Finding(
+        "frost", f"{what.lower()} {m.mark}{_at(project, where)}", up, "mm",
+        f"{what} {m.mark} bears {length_text(project, low - bottom)} below the ground{_at(project, where)}; frost reaches"
+        f" {length_text(project, project.site.frost_depth)}. {_deeper_words(run)} by {length_text(project, up)}.",
+        f"run:{run.id}", (m.id,), where, (low - project.site.frost_depth, bottom),
+        _frost_mend(project, run, up),
+    )  # fmt: skip
+
+
+def _deeper_words(run: FoundationRun) -> str:
+    return "Lower the footing" if run.kind in WITH_STEM else "Make it deeper"
+
+
+def _frost_mend(project: Project, run: FoundationRun, up: float) -> Mend:
+    if run.kind in WITH_STEM and run.bottom:
+        bottom, base = level(project, run.bottom), level(project, run.base)
+        words = f"Lower {bottom.name} and {base.name} by {length_text(project, up)}"
+        return Mend(words, partial(lower_footing, key=run.id, by=up))
+    if run.kind in WITH_STEM:
+        base = level(project, run.base)
+        return Mend(f"Lower {base.name} by {length_text(project, up)}", partial(lower_footing, key=run.id, by=up))
+    depth = run.edge_depth + up
+    return Mend(f"Make it {run_text(project, depth)} deep", partial(set_run, key=run.id, edge_depth=round(depth, 6)))
+
+
+def _base(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
+    """A foundation wall runs from the top of its footing; the basement slab lies inside it and carries nothing."""
+    project = checked.project
+    if run.kind not in WITH_STEM:
+        return
+    footing = next((x for x in project.levels if x.role == "footing_top"), None)
+    base = level(project, run.base)
+    if base.role != "slab":
+        return
+    high = abs(base.elevation - footing.elevation) if footing else 0.0
+    away = f" {run_text(project, high)} from" if footing else ""
+    yield Finding(
+        "base", f"foundation {run.name}", high, "mm",
+        f"The wall of foundation {run.name} stands on {base.name},{away} the top of its footing: a slab is poured inside"
+        " the wall and does not carry it. Let it begin at the top of footing.",
+        f"run:{run.id}", height=tuple(sorted((base.elevation, footing.elevation))) if footing else None,  # type: ignore[arg-type]
+        mend=Mend(f"Begin at {footing.name}", partial(set_run, key=run.id, base=footing.id)) if footing else None,
+    )  # fmt: skip
+
+
+def _steps(checked: Checked, run: FoundationRun, surface: Surface | None, memo: Memo) -> Iterable[Finding]:
+    """Ground that falls faster than the rule of steps can follow, and steps held nearer to each other than their lap."""
+    project = checked.project
+    rule = project.site.steps
+    ways = ways_of(run, run_site(project, run, memo), surface, memo)
+    names = {w.id: called(w) for w in project.walls}
+    for key, plateaus in ways.plateaus:
+        places = [(a.end, abs(b.drop - a.drop)) for a, b in pairwise(plateaus)]
+        for (x, rise), (y, other) in pairwise(places):
+            lap = max(rule.lap, rise, other)
+            if y - x < lap - TOUCH:
+                yield Finding(
+                    "steps", f"steps under {names.get(whole(key), run.name)}", lap - (y - x), "mm",
+                    f"Two steps of footing {run.name} under {names.get(whole(key), 'its path')} stand"
+                    f" {run_text(project, y - x)} apart; each laps {run_text(project, lap)}. Move one by"
+                    f" {run_text(project, lap - (y - x))}, or let the held steps go.",
+                    f"run:{run.id}", mend=Mend("Let the held steps go", partial(set_run, key=run.id, steps=())),
+                )  # fmt: skip
+                return
+        steep = [r for _, r in places if r > rule.rise + TOUCH]
+        if steep:
+            yield Finding(
+                "steps", f"footing {run.name} under {names.get(whole(key), 'its path')}", max(steep) - rule.rise, "mm",
+                f"The ground along {names.get(whole(key), 'the path')} falls faster than steps of"
+                f" {run_text(project, rule.rise)} at {run_text(project, rule.lap)} can follow: footing {run.name} steps"
+                f" {run_text(project, max(steep))} at once there. Raise the limit of a step, or lower the whole footing.",
+                f"run:{run.id}",
+            )  # fmt: skip
+            return
+
+
+def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Finding]:
+    """Brick that clads a wall stands on a ledge of the foundation, not on wood (IRC 2021 R703.8.2)."""
+    project = checked.project
+    bodies = {b.id: b for b in project.wall_build_ups}
+    lacking: dict[float, list[str]] = {}
+    outside = {whole(k) for k, _ in sides_of(project, run, memo)}
+    for wall in project.walls:
+        if wall.id not in run.walls or wall.id not in outside or wall.build_up not in bodies:
+            continue
+        width = sum(
+            x.thickness for x in bodies[wall.build_up].layers if x.role == "cladding" and "brick" in x.material.lower()
+        )
+        ledges = [s for s in run.shelves if s.kind == "ledge" and (not s.walls or wall.id in s.walls)]
+        if width and all(s.width < width - TOUCH for s in ledges):
+            lacking.setdefault(width, []).append(wall.id)
+    for width, keys in lacking.items():
+        wall = next(w for w in project.walls if w.id == keys[0])
+        more = f" and {len(keys) - 1} more" if len(keys) > 1 else ""
+        shelf = Shelf("ledge", width + INCH, LEDGE_DEPTH, tuple(keys))
+        yield Finding(
+            "ledge", f"{called(wall)}{more}", width, "mm",
+            f"The brick of {called(wall)}{more}, {run_text(project, width)} thick, finds no ledge on foundation {run.name}"
+            f" {place_name(project, wall.start)}. Cut a ledge {run_text(project, shelf.width)} wide.",
+            f"run:{run.id}", at=wall.start,
+            mend=Mend(f"Cut a ledge {run_text(project, shelf.width)} wide, {run_text(project, shelf.depth)} down",
+                      partial(add_shelf, key=run.id, shelf=shelf)),
+        )  # fmt: skip
+
+
+def _unpropped(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
+    """A basement wall is propped by the floor on it; before that floor is there, its backfill must wait."""
+    project = checked.project
+    if run.kind != "basement":
+        return
+    floors = [f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(run.walls)]
+    framed = {m.host for m in checked.structure.members if m.role == "joist"}
+    if any(f"floor:{f.id}" in framed for f in floors):
+        return
+    bottom, _, top, slab = heights_of(project, run)
+    flat = _flat(project)
+    fill = (min(flat, top) if flat is not None else top) - max(bottom, slab if run.slab_thickness else bottom)
+    yield Finding(
+        "prop", f"foundation {run.name}", max(0.0, fill), "mm",
+        f"No floor props the top of basement wall {run.name} yet, against {run_text(project, max(0.0, fill))} of soil. Place the"
+        " floor on it, or backfill after it is there; until then the wall is checked as held at its foot alone.",
+        f"run:{run.id}",
+    )  # fmt: skip
+
+
+def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Outside walls of the lowest storey that stand on no foundation, once there is one."""
+    project = checked.project
+    if not project.runs or not project.walls:
+        return
+    lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation)
+    walls = storey_walls(project, lowest.id)
+    outer = {whole(k) for k in memo(outer_sides, walls, memo(storey_outline, walls, memo))}
+    on = {key for r in project.runs for key in r.walls}
+    bare = [w for w in project.walls if w.base == lowest.id and w.id in outer and w.id not in on]
+    free = [
+        Polygon(m.solid.plan()) for m in checked.structure.members if m.role in ("stem", "edge", "grade beam", "slab")
+    ]
+    tree = STRtree(free) if free else None
+    bare = [w for w in bare if tree is None or not _on_path(w.start, w.end, tree)]
+    if not bare:
+        return
+    more = f" and {len(bare) - 1} more" if len(bare) > 1 else ""
+    beside = min(project.runs, key=lambda r: (r.kind not in WITH_STEM, r.id))
+    names = tuple(w.id for w in bare)
+    yield Finding(
+        "no footing", f"{called(bare[0])}{more}", float(len(bare)), "count",
+        f"{called(bare[0]).capitalize()}{more} {'has' if len(bare) == 1 else 'have'} no footing under"
+        f" {'it' if len(bare) == 1 else 'them'}, {place_name(project, bare[0].start)}. Place a foundation there, or let"
+        f" {beside.name} run on under {'it' if len(bare) == 1 else 'them'}.",
+        f"walls:{lowest.id}", at=bare[0].start,
+        mend=Mend(f"Let foundation {beside.name} run on under {'it' if len(bare) == 1 else 'them'}",
+                  partial(set_run, key=beside.id, walls=beside.walls + names)),
+    )  # fmt: skip
+
+
+def _on_path(a: Point, b: Point, tree: STRtree) -> bool:
+    from shapely import Point as Spot
+
+    middle = Spot((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    return len(tree.query(middle, predicate="dwithin", distance=200.0)) > 0
+
+
+def _shared_walls(checked: Checked) -> Iterable[Finding]:
+    """One wall under two foundations: their concrete is counted once, but one of them is not meant."""
+    project = checked.project
+    owner: dict[str, FoundationRun] = {}
+    for run in project.runs:
+        for key in run.walls:
+            other = owner.setdefault(key, run)
+            if other.id != run.id and (other.kind in WITH_STEM) == (run.kind in WITH_STEM):
+                wall = next(w for w in project.walls if w.id == key)
+                yield Finding(
+                    "overlap", f"foundations {other.name} and {run.name}", 1.0, "count",
+                    f"{called(wall).capitalize()} stands on two foundations, {other.name} and {run.name},"
+                    f" {place_name(project, wall.start)}. Take it out of one.",
+                    f"run:{run.id}", at=wall.start,
+                    mend=Mend(f"Take {called(wall)} out of {run.name}",
+                              partial(set_run, key=run.id, walls=tuple(k for k in run.walls if k != key))),
+                )  # fmt: skip
+                break
+
+
+def _pads(checked: Checked) -> Iterable[Finding]:
+    """Pads under no post, and posts over nothing that carries them."""
+    project = checked.project
+    items = [m for m in checked.structure.members if m.role in ("pad", "pier", "post")]
+    if not items:
+        return
+    rings = [Polygon(m.solid.plan()) for m in items]
+    tree = STRtree(rings)
+    standing = [m for m in checked.structure.members if m.role in ("stem", "edge", "grade beam", "slab", "footing")]
+    under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
+    loads = {f"support:{s.id}": s.loads for s in project.point_supports}
+    floors = {f.level for f in project.floors}
+    for i, m in enumerate(items):
+        near = [items[k] for k in tree.query(rings[i], predicate="intersects").tolist() if k != i]
+        if m.role == "pad":
+            top = m.solid.top()
+            over = [x for x in near if x.role != "pad" and abs(x.solid.bounds()[0][2] - top) < 50.0]
+            if not over and not any(loads[m.host]) and not _walled(checked, m):
+                yield _finding_pad(project, m)
+            continue
+        foot = m.solid.bounds()[0][2]
+        below = [x for x in near if x.solid.top() <= foot + TOUCH and x.solid.top() >= foot - 50.0]
+        if not below and under is not None:
+            hits = [standing[k] for k in under.query(rings[i], predicate="intersects").tolist()]
+            below = [x for x in hits if abs(x.solid.top() - foot) <= 50.0]
+        if not below and not (m.role == "post" and m.level in floors):
+            what = "post" if m.role == "post" else "pier"
+            yield Finding(
+                "unsupported", f"{what} {m.mark}, {place_name(project, place_of(m))}", 1.0, "count",
+                f"{what.capitalize()} {m.mark} has no pad under its foot at {length_text(project, foot)},"
+                f" {place_name(project, place_of(m))}. Put a pad there whose top is at that height.",
+                m.host, (m.id,), place_of(m),
+            )  # fmt: skip
+
+
+def _walled(checked: Checked, pad: Member) -> bool:
+    ring = Polygon(pad.solid.plan())
+    top = pad.solid.top()
+    return any(
+        m.role == "stem" and abs(m.solid.bounds()[0][2] - top) < 50.0 and ring.intersects(Polygon(m.solid.plan()))
+        for m in checked.structure.members
+    )
+
+
+def _finding_pad(project: Project, m: Member) -> Finding:
+    where = place_name(project, place_of(m))
+    return Finding(
+        "idle pad", f"pad {m.mark}, {where}", 1.0, "count",
+        f"Pad {m.mark} carries no post and no typed load, {where}. Put a post on it, type its load, or take it away.",
+        m.host, (m.id,), place_of(m),
+    )  # fmt: skip
+
+
+def _clashes(checked: Checked) -> Iterable[Finding]:
+    """Pads that reach into strips at other heights: poured as one, they should share bottom and top."""
+    project = checked.project
+    strips = [m for m in checked.structure.members if m.role == "footing"]
+    pads = [m for m in checked.structure.members if m.role == "pad"]
+    if not strips or not pads:
+        return
+    tree = STRtree([Polygon(m.solid.plan()) for m in strips])
+    for pad in pads:
+        ring = Polygon(pad.solid.plan())
+        low, high = pad.solid.bounds()[0][2], pad.solid.bounds()[1][2]
+        for k in sorted(tree.query(ring, predicate="intersects").tolist()):
+            strip = strips[k]
+            below, above = strip.solid.bounds()[0][2], strip.solid.bounds()[1][2]
+            shared = ring.intersection(Polygon(strip.solid.plan())).area
+            apart = max(abs(low - below), abs(high - above))
+            if shared < 1.0 or min(high, above) - max(low, below) <= TOUCH or apart <= TOUCH:
+                continue
+            run = run_of(project, strip)
+            yield Finding(
+                "clash", f"pad {pad.mark} and footing {strip.mark}", apart, "mm",
+                f"Pad {pad.mark} reaches into footing {strip.mark}, {place_name(project, place_of(pad))}, and their bottoms or"
+                f" tops lie {run_text(project, apart)} apart. Merge them: bottom and top of the pad as the footing's.",
+                pad.host, (pad.id, strip.id), place_of(pad),
+                mend=Mend(f"Merge pad {pad.mark} with footing {strip.mark}",
+                          partial(_merge, pad=pad.host.removeprefix("support:"), run=run.id, low=below, high=above)),
+            )  # fmt: skip
+            break
+
+
+def _merge(project: Project, pad: str, run: str, low: float, high: float) -> Project:
+    record = next(r for r in project.runs if r.id == run)
+    if not record.base:
+        raise EditError("That foundation has no top of footing to merge with.")
+    shift = round(high - level(project, record.base).elevation, 6) + 0.0
+    return set_supports(
+        project, [pad], base=record.bottom or record.base, top=record.base, base_offset=0.0, top_offset=shift,
+        thickness=round(high - low, 6),
+    )  # fmt: skip
+
+
+def _influence(checked: Checked) -> Iterable[Finding]:
+    """Footings that stand on the soil a deeper footing beside them loosens or loads (45°, common practice, no source)."""
+    project = checked.project
+    feet = [m for m in checked.structure.members if m.role in ("footing", "pad", "edge", "grade beam")]
+    if len(feet) < 2:
+        return
+    bottoms = [m.solid.bounds()[0][2] for m in feet]
+    deepest = max(bottoms) - min(bottoms)
+    if deepest <= TOUCH:
+        return
+    shapes = [Polygon(m.solid.plan()) for m in feet]
+    tree = STRtree(shapes)
+    worst: dict[tuple[str, str], tuple[float, Member, Member]] = {}
+    for i, m in enumerate(feet):
+        for k in tree.query(shapes[i], predicate="dwithin", distance=deepest / INFLUENCE).tolist():
+            other = feet[k]
+            if bottoms[k] >= bottoms[i] - TOUCH or other.host == m.host:
+                continue
+            if shapes[i].intersection(shapes[k]).area > 1.0 and m.role == "pad":
+                continue  # that is a clash, with a line of its own
+            by = within_influence(bottoms[i], bottoms[k], shapes[i].distance(shapes[k]), INFLUENCE)
+            key = (m.host, other.host)
+            if by > worst.get(key, (25.0,))[0]:
+                worst[key] = (by, m, other)
+    for by, m, other in worst.values():
+        what = {"pad": "Pad", "edge": "Edge", "grade beam": "Grade beam"}.get(m.role, "Footing")
+        yield Finding(
+            "influence", f"{m.mark} beside {other.mark}", by, "mm",
+            f"{what} {m.mark} bears {run_text(project, by)} above the 45° line that rises from {other.mark},"
+            f" {place_name(project, place_of(m))}: it stands on loosened soil and presses on what is deeper. Lower it by that"
+            " much, or move it away as far.",
+            m.host, (m.id, other.id), place_of(m),
+        )  # fmt: skip
+
+
+def _bolts(checked: Checked) -> Iterable[Finding]:
+    """Anchor bolts for which no place is clear of joists and doors."""
+    project = checked.project
+    by_id = {m.id: m for m in checked.structure.members}
+    blocked = [(by_id[k], b.blocked) for k, b in checked.structure.bolts.items() if b.blocked]
+    by_host: dict[str, list[tuple[Member, tuple[float, ...]]]] = {}
+    for m, places in blocked:
+        by_host.setdefault(m.host, []).append((m, places))
+    for host, items in by_host.items():
+        m, places = items[0]
+        count = sum(len(p) for _, p in items)
+        yield Finding(
+            "bolts", f"sill {m.mark}", float(count), "count",
+            f"{count} anchor {'bolt' if count == 1 else 'bolts'} of sill {m.mark}"
+            f"{f' and {len(items) - 1} more' if len(items) > 1 else ''} find no clear place:"
+            f" {run_text(project, places[0])} from its end a joist or a door is in the way. Move the joist, or drill it.",
+            host, tuple(x.id for x, _ in items), place_of(m),
+        )  # fmt: skip

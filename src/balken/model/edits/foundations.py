@@ -1,0 +1,290 @@
+"""Edits of foundations: placing one of a kind along walls or a path, its differences per wall, its steps, the ground."""
+
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import Any
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import TOUCH, Point, distance, meet, sub, unit
+from balken.model.edits.common import EditError, checked, fresh, known, with_
+from balken.model.edits.levels import move_level
+from balken.model.foundations import (
+    KIND_WORDS,
+    PART_WORDS,
+    WITH_STEM,
+    Chosen,
+    FoundationKind,
+    FoundationRun,
+    HeldStep,
+    Pocket,
+    RunPart,
+    Shelf,
+    parts_missing,
+)
+from balken.model.named import named
+from balken.model.project import Level, Project, Spot, column, level
+from balken.units import format_length
+
+SAME_HEIGHT = 0.5
+"""A footing as thick as its levels lie apart, to this, follows the levels, mm."""
+
+
+def usual_parts(project: Project, kind: FoundationKind) -> Chosen:
+    """Return usual sizes for a kind: 20 × 10 in footing, 8 in wall, 10 in round a basement, 4 in slab, 12 × 24 in edge and
+    beam; common practice, no source."""
+    us = project.system == "us"
+    i = 25.4
+    wall = 10 if kind == "basement" else 8
+    footing = (20 * i, _between(project) or 10 * i) if us else (500.0, _between(project) or 250.0)
+    stem = wall * i if us else (250.0 if kind == "basement" else 200.0)
+    edge = (12 * i, 24 * i) if us else (300.0, 600.0)
+    return Chosen(footing, stem, 4 * i if us else 100.0, edge, edge, "2x6" if us else "38x140")
+
+
+def _between(project: Project) -> float:
+    levels = footing_levels(project)
+    return levels[1].elevation - levels[0].elevation if levels else 0.0
+
+
+def footing_levels(project: Project, top: Level | None = None) -> tuple[Level, Level] | None:
+    """Return the outside footing's bottom and top level: the lowest bottom, and the next top above it."""
+    up = [x for x in column(project) if top is None or x.elevation < top.elevation]
+    bottom = next((x for x in up if x.role == "footing_bottom"), None)
+    base = next((x for x in up if x.role == "footing_top" and bottom and x.elevation > bottom.elevation), None)
+    return (bottom, base) if bottom and base else None
+
+
+def place_foundation(
+    project: Project,
+    kind: FoundationKind,
+    chosen: Chosen,
+    walls: Sequence[str] = (),
+    path: Sequence[Point] = (),
+    *,
+    top: str = "",
+    base: str = "",
+    slab_level: str = "",
+    offset: float = 0.0,
+) -> Project:
+    """Place a foundation of a kind under walls, or along a path drawn freely.
+
+    Raises:
+        EditError: a part of its kind is not chosen, a level is missing, nothing was chosen to stand on it, or the path
+            crosses itself.
+    """
+    missing = parts_missing(kind, chosen)
+    if missing:
+        words = " and ".join(PART_WORDS[p] for p in missing)
+        raise EditError(
+            f"A {KIND_WORDS[kind]} is not complete: {words} {'is' if len(missing) == 1 else 'are'} not chosen yet."
+        )
+    if not walls and len(path) < 2:
+        raise EditError(f"A {KIND_WORDS[kind]} needs walls to run under, or a path of at least two places.")
+    crossed = crossing_of(path)
+    if crossed:
+        x, y = (format_length(c, project.system) for c in crossed)
+        raise EditError(f"The path crosses itself at {x}, {y}. A foundation runs along without crossing.")
+    top_level = level(project, top) if top else _top_for(project, kind, walls)
+    run = FoundationRun("", "", tuple(walls), top_level.id, "", "", 0.0, 0.0, offset=offset, kind=kind, path=tuple(path),
+                        sill=chosen.sill or "", slab_level=slab_level)  # fmt: skip
+    if kind in WITH_STEM:
+        assert chosen.footing is not None
+        assert chosen.wall is not None
+        levels = footing_levels(project, top_level)
+        standing = level(project, base) if base else levels[1] if levels else None
+        if standing is None:
+            raise EditError("A footing lies between bottom and top of footing; add those levels first.")
+        bottom = next(
+            (x for x in project.levels if abs(standing.elevation - x.elevation - chosen.footing[1]) < SAME_HEIGHT
+             and x.role == "footing_bottom"),
+            None,
+        )  # fmt: skip
+        run = replace(run, base=standing.id, bottom=bottom.id if bottom else "", stem_thickness=chosen.wall,
+                      footing_width=chosen.footing[0], footing_thickness=0.0 if bottom else chosen.footing[1])  # fmt: skip
+    if kind in ("basement", "slab", "slab edge"):
+        run = replace(run, slab_thickness=chosen.slab or 0.0)
+    if kind == "basement" and not slab_level:
+        slab = next((x for x in column(project) if x.role == "slab" and x.elevation < top_level.elevation), None)
+        run = replace(run, slab_level=slab.id if slab else run.base)
+    sized = chosen.edge if kind == "slab edge" else chosen.beam if kind == "grade beam" else None
+    if sized:
+        run = replace(run, edge_width=sized[0], edge_depth=sized[1])
+    key = fresh((r.id for r in project.runs), "G")
+    return checked(project, runs=(*_without(project, run, walls), replace(run, id=key, name=key)))
+
+
+def _without(project: Project, run: FoundationRun, walls: Sequence[str]) -> tuple[FoundationRun, ...]:
+    """Return the other runs; a wall goes over to the new one, and a run left with none is gone."""
+    gone = set(walls)
+    found = []
+    for other in project.runs:
+        if gone & set(other.walls) and (other.kind in WITH_STEM) == (run.kind in WITH_STEM):
+            rest = tuple(k for k in other.walls if k not in gone)
+            if rest or other.path:
+                found.append(replace(other, walls=rest))
+        else:
+            found.append(other)
+    return tuple(found)
+
+
+def _top_for(project: Project, kind: FoundationKind, walls: Sequence[str]) -> Level:
+    """Return the level a foundation reaches: top of foundation; a slab on which walls stand, their floor."""
+    if kind in ("slab", "slab edge") and walls:
+        return level(project, next(w.base for w in project.walls if w.id == walls[0]))
+    up = column(project)
+    wanted = next((x for x in reversed(up) if x.role == "foundation_top"), None)
+    if wanted is None:
+        wanted = next((x for x in up if x.role in ("floor", "ground")), None)
+    if wanted is None:
+        raise EditError("A foundation needs a level to reach; add the top of foundation first.")
+    return wanted
+
+
+def crossing_of(path: Sequence[Point]) -> Point | None:
+    """Return where a path crosses itself; None where it does not. Its ends may meet."""
+    pairs = list(pairwise(path))
+    for i, (a, b) in enumerate(pairs):
+        for k in range(i + 2, len(pairs)):
+            c, d = pairs[k]
+            if i == 0 and k == len(pairs) - 1 and distance(a, d) < TOUCH:
+                continue
+            if distance(a, b) < TOUCH or distance(c, d) < TOUCH:
+                continue
+            hit = meet(a, unit(sub(b, a)), c, unit(sub(d, c)))
+            if hit and all(distance(p, hit) + distance(hit, q) <= distance(p, q) + 1e-6 for p, q in ((a, b), (c, d))):
+                return hit
+    return None
+
+
+def set_foundation(project: Project, key: str, **fields: Any) -> Project:
+    """Change fields of a foundation."""
+    known(FoundationRun, fields)
+    return checked(project, runs=with_(project.runs, key, **fields))
+
+
+def set_part(project: Project, key: str, wall: str, **fields: Any) -> Project:
+    """Let a foundation differ under one wall; what is nothing is as everywhere."""
+    known(RunPart, fields)
+    run = named(project.runs, key, "foundation")
+    if wall not in run.walls:
+        raise EditError("That wall does not stand on this foundation.")
+    old = next((p for p in run.parts if p.wall == wall), RunPart(wall))
+    new = replace(old, **fields)
+    rest = tuple(p for p in run.parts if p.wall != wall)
+    parts = rest if new == RunPart(wall) else (*rest, new)
+    return set_foundation(project, key, parts=tuple(sorted(parts, key=lambda p: p.wall)))
+
+
+def add_shelf(project: Project, key: str, shelf: Shelf) -> Project:
+    """Cut a ledge or a seat into the top of a foundation's walls, or let a corbel stand out of them.
+
+    Raises:
+        EditError: what is left of the wall beside it would be too thin to stand, less than 2 in.
+    """
+    run = named(project.runs, key, "foundation")
+    if shelf.kind != "corbel":
+        rest = run.stem_thickness - shelf.width
+        if rest < 50.0:
+            left = format_length(max(0.0, rest), project.system)
+            raise EditError(
+                f"A {shelf.kind} {format_length(shelf.width, project.system)} wide leaves {left} of a wall"
+                f" {format_length(run.stem_thickness, project.system)} thick. Make the wall thicker first."
+            )
+    return set_foundation(project, key, shelves=(*run.shelves, shelf))
+
+
+def remove_shelf(project: Project, key: str, number: int) -> Project:
+    """Take a ledge, seat or corbel away by its place in the list."""
+    run = named(project.runs, key, "foundation")
+    return set_foundation(project, key, shelves=tuple(s for i, s in enumerate(run.shelves) if i != number))
+
+
+def add_pocket(project: Project, key: str, wall: str, at: float, size: tuple[float, float, float]) -> Project:
+    """Leave a pocket for a beam in a foundation wall; ``size``: width, height and depth into the wall, mm.
+
+    Raises:
+        EditError: the wall is no deeper than the pocket, or does not stand on this foundation.
+    """
+    run = named(project.runs, key, "foundation")
+    if wall not in run.walls:
+        raise EditError("That wall does not stand on this foundation.")
+    if size[2] > run.stem_thickness - 25.0:
+        raise EditError(
+            f"A pocket {format_length(size[2], project.system)} deep goes through a wall"
+            f" {format_length(run.stem_thickness, project.system)} thick."
+        )
+    pocket = Pocket(fresh((p.id for p in run.pockets), "P"), wall, at, *size)
+    return set_foundation(project, key, pockets=(*run.pockets, pocket))
+
+
+def remove_pocket(project: Project, key: str, pocket: str) -> Project:
+    """Fill a pocket again."""
+    run = named(project.runs, key, "foundation")
+    return set_foundation(project, key, pockets=tuple(p for p in run.pockets if p.id != pocket))
+
+
+def hold_step(project: Project, key: str, wall: str, at: float, drop: float, instead: float | None = None) -> Project:
+    """Hold a step of a footing at a place along its wall; the rest is solved round it.
+
+    Args:
+        project: the project.
+        key: of the foundation.
+        wall: the wall's key.
+        at: from the wall's start, mm.
+        drop: how far the footing goes down there in the wall's way, mm.
+        instead: place of the held step that moves here.
+
+    Raises:
+        EditError: it lies past an end of the wall, or is no step.
+    """
+    run = named(project.runs, key, "foundation")
+    rule = project.site.steps
+    rise = round(drop / rule.module) * rule.module
+    if not rise:
+        raise EditError(f"A step rises by at least one module, {format_length(rule.module, project.system)}.")
+    if abs(rise) > rule.rise + TOUCH:
+        raise EditError(
+            f"A step of {format_length(abs(rise), project.system)} is higher than the limit of"
+            f" {format_length(rule.rise, project.system)}. Put two, or raise the limit."
+        )
+    item = next((w for w in project.walls if w.id == wall), None)
+    if item is not None and not TOUCH < at < distance(item.start, item.end) - TOUCH:
+        raise EditError("A step stands between the ends of its wall.")
+    gone = [at] if instead is None else [at, instead]
+    steps = tuple(s for s in run.steps if s.wall != wall or all(abs(s.at - x) >= TOUCH for x in gone))
+    held = HeldStep(wall, round(at, 4), round(rise, 6))
+    return set_foundation(project, key, steps=tuple(sorted((*steps, held), key=lambda s: (s.wall, s.at))))
+
+
+def let_step_go(project: Project, key: str, wall: str, at: float) -> Project:
+    """Give a held step back to the calculation."""
+    run = named(project.runs, key, "foundation")
+    rest = tuple(s for s in run.steps if not (s.wall == wall and abs(s.at - at) < TOUCH))
+    return set_foundation(project, key, steps=rest)
+
+
+def lower_footing(project: Project, key: str, by: float) -> Project:
+    """Lower both levels of a foundation's footing, the lower one first, so that it never has a negative height."""
+    run = named(project.runs, key, "foundation")
+    for name in (run.bottom, run.base):
+        if name:
+            project = move_level(project, name, level(project, name).elevation - by)
+    return project
+
+
+def move_ground(project: Project, key: str, elevation: float) -> Project:
+    """Move the ground: its level, and every measured height with it by as much."""
+    by = elevation - level(project, key).elevation
+    spots = tuple(Spot(s.at, round(s.height + by, 6)) for s in project.spots)
+    return replace(move_level(project, key, elevation), spots=spots)
+
+
+def set_spot(project: Project, number: int, height: float) -> Project:
+    """Change one measured height of the ground by its place in the list."""
+    return checked(project, spots=tuple(Spot(s.at, height) if i == number else s for i, s in enumerate(project.spots)))
+
+
+def remove_spot(project: Project, number: int) -> Project:
+    """Take one measured height away."""
+    return checked(project, spots=tuple(s for i, s in enumerate(project.spots) if i != number))
