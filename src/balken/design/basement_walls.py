@@ -13,6 +13,7 @@ from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
 from balken.framing.member import Member
 from balken.framing.structure import Structure, heights_of, surface_under
+from balken.model.foundations import walls_on
 from balken.model.ground import heights_at
 from balken.model.memo import Memo
 from balken.model.project import Project, level
@@ -39,7 +40,7 @@ def backfill_of(project: Project, structure: Structure, member: Member, memo: Me
     _, base, _, slab = heights_of(project, run)
     low, high = member.solid.bounds()
     foot = max(low[2], slab) if run.slab_thickness else max(low[2], base)
-    floor = next((f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(run.walls)), None)
+    floor = next((f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))), None)
     there = floor is not None and any(m.host == f"floor:{floor.id}" and m.role == "joist" for m in structure.members)
     fill = min(ground, high[2]) - foot
     name = level(project, floor.level).name if floor else ""

@@ -6,7 +6,10 @@ from functools import partial
 from typing import Final
 
 from balken.design.building import Checked, depth_between, is_over
+from balken.design.footing_loads import run_of
+from balken.design.pads import propose_pad
 from balken.design.sizing import LEAST_BEARING, Sized
+from balken.design.strips import proposed_width
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
@@ -15,14 +18,20 @@ from balken.framing.structure import Bed, bed_of_floor, bed_of_roof, build_up_of
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of
-from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_wall_tops
+from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
 from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
+from balken.model.edits.supports import set_supports
 from balken.model.edits.walls import set_walls
 from balken.model.memo import Memo
 from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_base, wall_top
 from balken.model.walls import Wall, arc_middle, called, whole
 from balken.units import format_force, format_run
 
+ADVICE: Final = {
+    "footing": "Make the footing wider or thicker", "edge": "Make the edge wider", "grade beam": "Make the beam wider",
+    "pad": "Make the pad larger or thicker", "stem": "Make the wall thicker, or its backfill lower",
+}  # fmt: skip
+"""What helps a member in the ground that is used beyond 1.00, where no mend is at hand."""
 BALANCE: Final = 1e-3
 """Applied load and soil reaction may differ by this share, where joists are cut square at askew walls."""
 
@@ -243,17 +252,35 @@ def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for host, members in _by_host(over).items():
         members.sort(key=lambda m: -checked.used[m.id][0])
         ratio, name = checked.used[members[0].id]
-        mend = _strength_mend(checked, host)
-        wide = "Make the footing wider"
-        helps = (
-            wide if name.lower() == "soil pressure" else "Choose a stronger section, a closer spacing or a shorter span"
-        )
+        mend = _strength_mend(checked, host) or _footing_mend(checked, members[0])
+        helps = ADVICE.get(members[0].role, "Choose a stronger section, a closer spacing or a shorter span")
         advice = mend.text if mend else helps
         yield Finding(
             "over", f"{_marks(members)}, {name.lower()}", ratio, "ratio",
             f"{_marks(members)}: {name.lower()} is used to {ratio:.2f} of 1.00. {advice}.",
             host, tuple(m.id for m in members), place_of(members[0]), mend=mend,
         )  # fmt: skip
+
+
+def _footing_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer the width a strip needs, or the side and thickness of a pad."""
+    project, structure, path = checked.project, checked.structure, checked.path
+    if member.role == "footing":
+        run = run_of(project, member)
+        wanted = proposed_width(project, structure, path, run)
+        if wanted is None or wanted.size <= run.footing_width + TOUCH:
+            return None
+        text = f"Make the footing {run_text(project, wanted.size)} wide, for {wanted.why}"
+        return Mend(text, partial(set_run, key=run.id, footing_width=round(wanted.size, 6)))
+    if member.role == "pad":
+        size = propose_pad(project, structure, path, member)
+        if size is None:
+            return None
+        side, thick = size
+        text = f"Make the pad {run_text(project, side)} square and {run_text(project, thick)} thick"
+        return Mend(text, partial(set_supports, keys=(member.host.removeprefix("support:"),),
+                                  size=(round(side, 6), round(side, 6)), thickness=round(thick, 6), round=False))  # fmt: skip
+    return None
 
 
 def _strength_mend(checked: Checked, host: str) -> Mend | None:
@@ -360,7 +387,7 @@ def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
             "not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host
         )
     for run in project.runs:
-        if not run.walls and not run.path:
+        if not run.walls and not run.spans and not run.paths:
             yield Finding(
                 "not framed", f"foundation {run.name}", 1.0, "count",
                 f"Foundation {run.name} has no walls to stand under.", f"run:{run.id}",

@@ -15,13 +15,13 @@ from balken.framing.footing_course import INFLUENCE
 from balken.framing.ground import ways_of
 from balken.framing.member import Member
 from balken.framing.structure import heights_of, run_site, sides_of, surface_under
-from balken.geometry.plane import TOUCH, Point, edges
+from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
 from balken.loads.path import place_of
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits import EditError, move_level, set_run
 from balken.model.edits.foundations import add_shelf, lower_footing
 from balken.model.edits.supports import set_supports
-from balken.model.foundations import WITH_STEM, FoundationRun, Shelf
+from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
 from balken.model.ground import Surface, ground_along
 from balken.model.memo import Memo
 from balken.model.project import Project, level
@@ -68,6 +68,23 @@ def _ground_round(surface: Surface | None, flat: float, ring: tuple[Point, ...])
     return found
 
 
+def _ground_at_edges(surface: Surface | None, flat: float, m: Member, side: int) -> list[tuple[float, Point | None]]:
+    """Return heights of the ground along the outer edge of a piece; along both edges where it has no outside."""
+    if surface is None:
+        return [(flat, None)]
+    start, end = (m.start[0], m.start[1]), (m.end[0], m.end[1])
+    normal = left(direction_or(sub(end, start), (1.0, 0.0)))
+    found: list[tuple[float, Point | None]] = []
+    for sign in (side,) if side else (1, -1):
+        out = max(sign * dot(sub(p, start), normal) for p in m.solid.plan())
+        a, b = add(start, normal, sign * out), add(end, normal, sign * out)
+        stations, heights = ground_along(surface, a, b)
+        for s, h in zip(stations, heights):
+            share = s / stations[-1] if stations[-1] else 0.0
+            found.append((h, (a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]))))
+    return found
+
+
 def _at(project: Project, where: Point | None) -> str:
     return f" {place_name(project, where)}" if where else ""
 
@@ -81,7 +98,7 @@ def _clearance(checked: Checked, run: FoundationRun, mine: list[Member], surface
     outside = {whole(k) for k, _ in sides_of(project, run, Memo())}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
-        if m.role in ("stem", "edge") and (wall_key(m) in outside or wall_key(m) == "path"):
+        if m.role in ("stem", "edge") and wall_key(m) in outside:
             top = m.solid.top()
             high, where = max(_ground_round(surface, flat or 0.0, m.solid.plan()), key=lambda g: g[0])
             if worst is None or top - high < worst[0]:
@@ -113,15 +130,16 @@ def _frost(
     flat = _flat(project)
     if flat is None and surface is None:
         return
-    outside = {whole(k) for k, _ in sides_of(project, run, memo)}
+    outside = {whole(k): side for k, side in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
-        if m.role not in ("footing", "edge", "grade beam") or (wall_key(m) not in outside and wall_key(m) != "path"):
+        if m.role not in ("footing", "edge", "grade beam") or wall_key(m) not in outside:
             continue
         bottom = m.solid.bounds()[0][2]
         if abs(m.solid.normal[2]) < 0.5:
             continue  # a sloped footing was laid under the frost all along
-        low, where = min(_ground_round(surface, flat or 0.0, m.solid.plan()), key=lambda g: g[0])
+        sign = outside.get(wall_key(m), 0)
+        low, where = min(_ground_at_edges(surface, flat or 0.0, m, sign), key=lambda g: g[0])
         up = bottom - (low - project.site.frost_depth)
         if worst is None or up > worst[0]:
             worst = (up, low, bottom, where, m)
@@ -212,7 +230,7 @@ def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Findin
     lacking: dict[float, list[str]] = {}
     outside = {whole(k) for k, _ in sides_of(project, run, memo)}
     for wall in project.walls:
-        if wall.id not in run.walls or wall.id not in outside or wall.build_up not in bodies:
+        if wall.id not in walls_on(run) or wall.id not in outside or wall.build_up not in bodies:
             continue
         width = sum(
             x.thickness for x in bodies[wall.build_up].layers if x.role == "cladding" and "brick" in x.material.lower()
@@ -239,7 +257,7 @@ def _unpropped(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
     project = checked.project
     if run.kind != "basement":
         return
-    floors = [f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(run.walls)]
+    floors = [f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))]
     framed = {m.host for m in checked.structure.members if m.role == "joist"}
     if any(f"floor:{f.id}" in framed for f in floors):
         return
@@ -262,7 +280,7 @@ def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
     lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation)
     walls = storey_walls(project, lowest.id)
     outer = {whole(k) for k in memo(outer_sides, walls, memo(storey_outline, walls, memo))}
-    on = {key for r in project.runs for key in r.walls}
+    on = {key for r in project.runs for key in walls_on(r)}
     bare = [w for w in project.walls if w.base == lowest.id and w.id in outer and w.id not in on]
     free = [
         Polygon(m.solid.plan()) for m in checked.structure.members if m.role in ("stem", "edge", "grade beam", "slab")
@@ -428,7 +446,7 @@ def _influence(checked: Checked) -> Iterable[Finding]:
                 continue  # that is a clash, with a line of its own
             by = within_influence(bottoms[i], bottoms[k], shapes[i].distance(shapes[k]), INFLUENCE)
             key = (m.host, other.host)
-            if by > worst.get(key, (25.0,))[0]:
+            if by > worst.get(key, (project.site.steps.module + TOUCH,))[0]:
                 worst[key] = (by, m, other)
     for by, m, other in worst.values():
         what = {"pad": "Pad", "edge": "Edge", "grade beam": "Grade beam"}.get(m.role, "Footing")

@@ -150,7 +150,9 @@ def _stepped(
                     held[len(needed)] = rise
             may.append(keep <= begins <= length - keep)
             frost = 0.0 if line.id in asked.inside else asked.bottom - (low - asked.frost)
-            needed.append(modules_deep(max(frost, _beside_deeper(asked, line, a, b)), rule.module))
+            # Beside a deeper footing the next whole module above it is near enough, or this one would be the deeper.
+            beside = int(_beside_deeper(asked, line, a, b) / rule.module + 1e-6)
+            needed.append(max(modules_deep(frost, rule.module), beside))
             sizes.append(b - a)
     apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
     course = solve_course(tuple(needed), tuple(sizes), tuple(may), held, most=most, apart=apart, closed=closed)

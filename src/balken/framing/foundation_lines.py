@@ -17,11 +17,10 @@ PATH = "path"
 
 
 def path_lines(run: FoundationRun) -> tuple[Wall, ...]:
-    """Return a run's free path as lines; their thickness is that of what stands on the path."""
+    """Return a run's free paths as lines; their thickness is that of what stands on them."""
     thickness = run.stem_thickness or run.edge_width or 200.0
-    return tuple(
-        Wall(f"{PATH}~{i}", PATH, a, b, thickness, "centre", "", "") for i, (a, b) in enumerate(pairwise(run.path), 1)
-    )
+    pairs = [pair for path in run.paths for pair in pairwise(path)]
+    return tuple(Wall(f"{PATH}~{i}", PATH, a, b, thickness, "centre", "", "") for i, (a, b) in enumerate(pairs, 1))
 
 
 def flush_lines(
@@ -45,7 +44,7 @@ def flush_lines(
         faces = reach(wall)
         sign = outside.get(wall.id)
         thick = (own or {}).get(whole(wall.id), thickness)
-        if sign is None or whole(wall.id) == PATH:
+        if not sign or whole(wall.id) == PATH:
             found.append(_line(wall, normal, sum(faces) / 2, thick, "centre"))
         elif sign > 0:
             found.append(_line(wall, normal, faces[0] + offset, thick, "right"))
@@ -78,7 +77,7 @@ def beside_face(stems: tuple[Wall, ...], width: float, outside: Mapping[str, int
     for stem in stems:
         normal = left(unit(sub(stem.end, stem.start)))
         far, near = reach(stem)
-        sign = outside.get(stem.id, 1) * (1 if outer else -1)
+        sign = (outside.get(stem.id) or 1) * (1 if outer else -1)
         face = far if sign > 0 else near
         middle = face - sign * width / 2
         found.append(_line(stem, normal, middle, abs(width), "centre"))

@@ -23,11 +23,11 @@ from balken.framing.foundation_lines import (
     widened,
 )
 from balken.framing.member import Framed, Member, MemberRole
-from balken.geometry.plane import Point, Ring, add, distance, left, sub, unit
+from balken.geometry.plane import Point, Ring, add, distance, left, simplify, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
 from balken.model.bodies import bodies
 from balken.model.catalogue import Section
-from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, StepRule
+from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Shelf, StepRule
 from balken.model.ground import Surface
 from balken.model.memo import Memo
 from balken.model.project import Change
@@ -65,6 +65,8 @@ class RunSite(msgspec.Struct, frozen=True):
     system: System
     deeper: tuple[tuple[Ring, float], ...] = ()
     """Footings of other runs near by that lie deeper: outline, and bottom before it steps."""
+    begins: tuple[tuple[str, float], ...] = ()
+    """Where the part of a wall that stands on the run begins, mm from the wall's start."""
 
 
 def stems_of(run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int]) -> tuple[Wall, ...]:
@@ -80,12 +82,15 @@ def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Me
         return Ways(())
     outside = dict(site.outside)
     stems = stems_of(run, site.lines, outside)
-    exposed = {w.id for w in stems if w.id in outside or whole(w.id) == PATH} if surface is not None else set()
+    exposed = {w.id for w in stems if w.id in outside} if surface is not None else set()
     lines = tuple(w for w in stems if w.id in exposed or _beside(w, run, site))
     width = max([run.footing_width, *(p.footing_width for p in run.parts)])
     ground = site.ground if site.ground is not None else 0.0
+    begins = dict(site.begins)
+    held = tuple(HeldStep(h.wall, round(h.at - begins.get(h.wall, 0.0), 6), h.drop) if h.at > begins.get(h.wall, 0.0) else h
+                 for h in run.steps)  # fmt: skip
     asked = Asked(lines, tuple((w.id, outside.get(w.id, 0)) for w in lines), width, site.bottom, site.frost, run.follow,
-                  site.rule, run.steps, ground, tuple(w.id for w in lines if w.id not in exposed), site.deeper)  # fmt: skip
+                  site.rule, held, ground, tuple(w.id for w in lines if w.id not in exposed), site.deeper)  # fmt: skip
     return memo(course_of, asked, surface, memo)
 
 
@@ -139,8 +144,7 @@ def frame_run(
 
 def _pieces(lines: tuple[Wall, ...], site: RunSite) -> list[tuple[str, Ring]]:
     """Return the pieces of a run's own lines, with those of others that meet them there for the joints."""
-    near = tuple(w for w in site.beside if w.id not in {x.id for x in lines})
-    return pieces((*lines, *near), frozenset(w.id for w in lines))
+    return pieces((*lines, *site.beside), frozenset(w.id for w in lines))
 
 
 def _strip(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], ways: Ways, kept: "_Namer") -> list[Member]:
@@ -230,7 +234,7 @@ def _voids(
         line = by_id[pocket.wall]
         way, top = unit(sub(line.end, line.start)), site.top - drops.get(pocket.wall, 0.0)
         strip = beside_face((line,), pocket.depth, outside, outer=False)[0]
-        middle = add(strip.start, way, pocket.at)
+        middle = add(strip.start, way, pocket.at - dict(site.begins).get(pocket.wall, 0.0))
         across = left(way)
         ring = tuple(
             add(add(middle, way, s * pocket.width / 2), across, t * pocket.depth / 2)
@@ -262,25 +266,34 @@ def _corbels(
     return found
 
 
-def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer") -> list[Member]:
-    """Return the slab: inside the walls of a basement, room by room; else over all its outline."""
-    from shapely import buffer, polygons, union_all
+OWN_SHARE: Final = 0.5
+"""A room belongs to the run that stands round at least this share of it."""
 
-    shapes = [polygons(b.ring) for b in bodies(stems).values()]
-    if not shapes:
+
+def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer") -> list[Member]:
+    """Return the slab: inside the walls of a basement, room by room; else over its rooms and their edges.
+
+    A run that closes against walls of another, as a wing does, has its room between them.
+    """
+    from shapely import Polygon, buffer, polygons, union_all
+
+    own = [polygons(b.ring) for b in bodies(stems).values()]
+    if not own:
         return []
+    mine = buffer(union_all(own), 2.0)
     # Corners that miss each other by a hair still close.
-    joined = buffer(union_all(buffer(shapes, 1.0, join_style="mitre")), -1.0, join_style="mitre")
-    parts = [g for g in getattr(joined, "geoms", [joined]) if not g.is_empty]
-    if run.kind == "basement":
-        rings = [hole for part in parts for hole in part.interiors]
-    else:
-        rings = [part.exterior for part in parts if len(part.interiors)]
-    ordered = sorted(rings, key=lambda r: (-polygons(r).area, r.bounds))
+    others = [polygons(b.ring) for b in bodies(site.beside).values()]
+    joined = buffer(union_all(buffer([*own, *others], 1.0, join_style="mitre")), -1.0, join_style="mitre")
+    rooms = [Polygon(hole) for part in getattr(joined, "geoms", [joined]) for hole in part.interiors]
+    rooms = [r for r in rooms if r.exterior.intersection(mine).length >= OWN_SHARE * r.exterior.length]
+    shapes = rooms
+    if run.kind != "basement" and rooms:
+        over = union_all([*buffer(rooms, 1.0, join_style="mitre"), *own])
+        shapes = [Polygon(g.exterior) for g in getattr(over, "geoms", [over])]
     found: list[Member] = []
     size = format_run(run.slab_thickness, site.system)
-    for number, ring in enumerate(ordered, 1):
-        outline = tuple((round(x, 6), round(y, 6)) for x, y in ring.coords[:-1])
+    for number, shape in enumerate(sorted(shapes, key=lambda g: (-round(g.area), g.bounds)), 1):
+        outline = simplify([(round(x, 3), round(y, 3)) for x, y in shape.exterior.coords[:-1]])
         found += kept.piece("slab", str(number), outline, site.slab - run.slab_thickness, site.slab,
                             run.slab_level or run.top, size)  # fmt: skip
     return found
@@ -289,19 +302,14 @@ def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Na
 def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer") -> list[Member]:
     assert site.sill is not None
     outside = dict(site.outside)
-    if any(whole(w.id) == PATH for w in site.lines):
-        lines = widened(stems, site.sill.depth)
-    else:
-        # A ledge takes the outer strip of the wall's top, so the sill lies behind it.
-        ledges = [s for s in run.shelves if s.kind == "ledge"]
-        lines = flush_lines(site.lines, site.sill.depth, outside=outside)
-        moved = {s.width: flush_lines(site.lines, site.sill.depth, -s.width, outside) for s in ledges}
-        chosen = list(lines)
-        for shelf in ledges:
-            for i, line in enumerate(lines):
-                if _has(shelf, line, outside):
-                    chosen[i] = moved[shelf.width][i]
-        lines = tuple(chosen)
+    flush = flush_lines(site.lines, site.sill.depth, outside=outside)
+    centred = widened(stems, site.sill.depth)
+    chosen = [c if whole(f.id) == PATH else f for f, c in zip(flush, centred)]
+    for shelf in run.shelves:
+        if shelf.kind == "ledge":  # it takes the outer strip of the wall's top, so the sill lies behind it
+            moved = flush_lines(site.lines, site.sill.depth, -shelf.width, outside)
+            chosen = [m if _has(shelf, m, outside) else c for m, c in zip(moved, chosen)]
+    lines = tuple(chosen)
     drops = {p.wall: p.top_drop for p in run.parts}
     top = site.slab if run.kind == "slab edge" else site.top
     found: list[Member] = []

@@ -10,10 +10,10 @@ from balken.framing.ground import RunSite, frame_run, stems_of
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
 from balken.framing.supports import frame_supports
-from balken.geometry.plane import TOUCH, Point, Ring, add, direction_or, dot, sub
+from balken.geometry.plane import TOUCH, Point, Ring, add, direction_or, distance, dot, holds, sub
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of
-from balken.model.foundations import WITH_STEM, FoundationRun
+from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.grids import Grid
 from balken.model.ground import Surface, surface_of
 from balken.model.memo import Memo
@@ -75,9 +75,15 @@ def walls_of(project: Project, keys: tuple[str, ...]) -> tuple[Wall, ...]:
     return straightened(tuple(msgspec.structs.replace(by_id[k], openings=(), name="", source="") for k in keys))
 
 
+def runs_under(project: Project, floor: FloorArea) -> tuple[FoundationRun, ...]:
+    """Return the foundations whose top a floor bears on."""
+    mine = set(floor.walls)
+    return tuple(r for r in project.runs if r.top == floor.bears_on and r.kind in WITH_STEM and mine & set(walls_on(r)))
+
+
 def run_under(project: Project, floor: FloorArea) -> FoundationRun | None:
-    """Return the foundation run whose top a floor bears on, if any."""
-    return next((r for r in project.runs if r.top == floor.bears_on and set(r.walls) & set(floor.walls)), None)
+    """Return the first foundation whose top a floor bears on, if any."""
+    return next(iter(runs_under(project, floor)), None)
 
 
 def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
@@ -89,16 +95,17 @@ def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
         return None
     outline, strips, width = plates
     height = level(project, floor.bears_on).elevation
-    run = run_under(project, floor)
-    if run is None:
+    runs = runs_under(project, floor)
+    if not runs:
         return Bed(outline, strips, height, width)
+    run = runs[0]
     sill = catalogue_of(project.system).sections.get(run.sill)
-    framed = frame_one(project, run, memo)
     wanted = "sill" if sill else "stem"
     outer = {s.on.removeprefix("wall:") for s in strips if s.outer}
     pieces = tuple(
         Strip(m.id, m.solid.plan(), m.id.rsplit(":", 1)[1].split(".")[0] in outer)
-        for m in framed.members
+        for r in runs
+        for m in frame_one(project, r, memo).members
         if m.role == wanted
     )
     return Bed(outline, pieces, height + (sill.breadth if sill else 0.0), sill.depth if sill else run.stem_thickness)
@@ -120,12 +127,25 @@ def surface_under(project: Project, memo: Memo) -> Surface | None:
 
 
 def run_lines(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
-    """Return what a run stands under: its walls, and the pieces of its path."""
-    return walls_of(project, run.walls) + path_lines(run)
+    """Return what a run stands under: its walls, the parts of walls it takes, and the pieces of its path."""
+    parts = []
+    for span in run.spans:
+        for wall in walls_of(project, (span.wall,)):
+            way = direction_of(wall)
+            end = min(span.end, distance(wall.start, wall.end))
+            if span.wall != wall.id or end - span.start < TOUCH:
+                continue  # a curved wall is taken whole or not at all
+            parts.append(
+                msgspec.structs.replace(wall, start=add(wall.start, way, span.start), end=add(wall.start, way, end))
+            )
+    return walls_of(project, run.walls) + tuple(parts) + path_lines(run)
 
 
 def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[str, int], ...]:
-    """Return which side of a run's lines is outside: as the whole storey lies, not its own walls alone."""
+    """Return which side of a run's lines is outside, 1 left and -1 right: as the whole storey lies, not its walls alone.
+
+    A piece of a free path outside the building has 0: the ground lies on both its sides.
+    """
     lines = run_lines(project, run)
     found: dict[str, int] = {}
     for base in dict.fromkeys(w.base for w in lines if w.base):
@@ -134,7 +154,21 @@ def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[st
         found.update(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
     free = tuple(w for w in lines if whole(w.id) == PATH)
     found.update(outer_sides(free, storey_outline(free)))
+    for line in free:
+        if line.id not in found and not _inside_walls(project, line, memo):
+            found[line.id] = 0
     return tuple((w.id, found[w.id]) for w in lines if w.id in found)
+
+
+def _inside_walls(project: Project, line: Wall, memo: Memo) -> bool:
+    """Tell whether the middle of a line lies inside the lowest storey's outline."""
+    if not project.walls:
+        return False
+    lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation).id
+    walls = walls_of(project, tuple(w.id for w in project.walls if w.base == lowest))
+    outline = memo(storey_outline, walls, memo)
+    middle = ((line.start[0] + line.end[0]) / 2, (line.start[1] + line.end[1]) / 2)
+    return outline is not None and holds(outline, middle)
 
 
 def heights_of(project: Project, run: FoundationRun) -> tuple[float, float, float, float]:
@@ -160,16 +194,15 @@ def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
         theirs = run_lines(project, other)
         stems = stems_of(other, theirs, dict(sides_of(project, other, memo)))
         if bases & {w.base for w in theirs if w.base}:
-            beside += stems
+            beside += tuple(msgspec.structs.replace(w, id=f"{other.id}|{w.id}") for w in stems)
         lower = heights_of(project, other)[0]
         if lower < bottom - TOUCH:
             footings = memo(bodies, widened(stems, other.footing_width))
             deeper += [(b.ring, lower) for b in footings.values()]
-    own = {w.id for w in lines}
     return RunSite(
-        lines, outside, tuple(w for w in beside if w.id not in own and whole(w.id) != PATH), *heights_of(project, run),
+        lines, outside, beside, *heights_of(project, run),
         ground, project.site.frost_depth, project.site.steps, catalogue_of(project.system).sections.get(run.sill),
-        project.system, tuple(deeper),
+        project.system, tuple(deeper), tuple((s.wall, s.start) for s in run.spans),
     )  # fmt: skip
 
 
@@ -198,7 +231,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     """
     framed: list[Framed] = []
     unframed: list[tuple[str, str]] = []
-    framed += [frame_one(project, run, memo) for run in project.runs if run.walls or run.path]
+    framed += [frame_one(project, run, memo) for run in project.runs if run.walls or run.spans or run.paths]
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         size = sizes.get(f"floor:{floor.id}")
@@ -253,7 +286,7 @@ def _doors_on_slabs(project: Project) -> dict[tuple[str, str], list[tuple[Point,
     found: dict[tuple[str, str], list[tuple[Point, Point]]] = {}
     for run in project.runs:
         if run.kind == "slab edge":
-            for wall in (w for w in project.walls if w.id in run.walls and not w.bulge):
+            for wall in (w for w in project.walls if w.id in walls_on(run) and not w.bulge):
                 way = direction_of(wall)
                 for hole in wall.openings:
                     if hole.sill <= 0:

@@ -44,6 +44,14 @@ class RunPart(Record, frozen=True):
     """How far the wall's top lies below the others', where the floor changes, mm."""
 
 
+class RunSpan(Record, frozen=True):
+    """A part of a wall that stands on a foundation, from ``start`` to ``end`` along its line, mm."""
+
+    wall: Key
+    start: Reach
+    end: Reach
+
+
 class Shelf(Record, frozen=True):
     """A change of a foundation wall's thickness at its top, ``depth`` high and ``width`` wide.
 
@@ -81,7 +89,7 @@ class HeldStep(Record, frozen=True):
 
 
 class FoundationRun(Record, frozen=True):
-    """A foundation along walls, or along a path drawn freely.
+    """A foundation along walls, parts of walls, or paths drawn freely.
 
     A stem spans from the level ``base`` (top of footing) to ``top`` (top of foundation); the footing lies under ``base``,
     down to the level ``bottom``, or as thick as ``footing_thickness`` says. A slab's top is the level ``slab_level``, or
@@ -100,8 +108,12 @@ class FoundationRun(Record, frozen=True):
     offset: Annotated[float, Meta(ge=-1000, le=1000)] = 0.0
     sill: SectionName = "2x6"
     kind: FoundationKind = "strip"
-    path: Annotated[tuple[Place, ...], Meta(max_length=500)] = ()
-    """Drawn freely: the middle of what stands; closed where the last place is the first."""
+    paths: Annotated[
+        tuple[Annotated[tuple[Place, ...], Meta(min_length=2, max_length=500)], ...], Meta(max_length=200)
+    ] = ()
+    """Drawn freely, where no wall is: the middle of what stands; closed where the last place is the first."""
+    spans: Annotated[tuple[RunSpan, ...], Meta(max_length=2000)] = ()
+    """Walls of which only a part stands on this foundation."""
     footing_thickness: Annotated[float, Meta(ge=0, le=5000)] = 0.0
     footing_shift: Annotated[float, Meta(ge=-5000, le=5000)] = 0.0
     """How far the footing's middle lies out of the stem's, mm."""
@@ -150,6 +162,11 @@ class Site(Record, frozen=True):
     """Of concrete, N/mm²: f'c, or fck."""
     steel: Annotated[float, Meta(ge=200, le=700)] = 60000 * PSI
     """Yield strength of bars, N/mm²."""
+
+
+def walls_on(run: FoundationRun) -> tuple[str, ...]:
+    """Return the walls that stand on a foundation, whole or in part."""
+    return (*run.walls, *dict.fromkeys(s.wall for s in run.spans if s.wall not in run.walls))
 
 
 class Chosen(Record, frozen=True):

@@ -86,6 +86,9 @@ def _missing(project: Project) -> Iterable[str]:
                 if key not in walls:
                     yield f"$.{kind}[{i}].walls[{k}]: there is no wall “{key}”."
     for i, run in enumerate(project.runs):
+        for k, span in enumerate(run.spans):
+            if span.wall not in walls:
+                yield f"$.runs[{i}].spans[{k}]: there is no wall “{span.wall}”."
         for name in ("base", "bottom", "slab_level"):
             if getattr(run, name) and getattr(run, name) not in levels:
                 yield f"$.runs[{i}].{name}: there is no level “{getattr(run, name)}”."
@@ -146,7 +149,10 @@ def _runs(project: Project) -> Iterable[str]:
     for i, run in enumerate(project.runs):
         for fault in faults_of(run):
             yield f"$.runs[{i}] “{run.name}” is a {KIND_WORDS[run.kind]}, and {fault}."
-        if len(run.path) == 1 or any(distance(a, b) < TOUCH for a, b in pairwise(run.path)):
+        for span in run.spans:
+            if span.end - span.start < TOUCH:
+                yield f"$.runs[{i}] “{run.name}” takes a part of wall “{span.wall}” that has no length."
+        if any(distance(a, b) < TOUCH for path in run.paths for a, b in pairwise(path)):
             yield f"$.runs[{i}] “{run.name}” follows a path with two places at one spot."
         if run.kind in WITH_STEM:
             if not run.base or not (run.bottom or run.footing_thickness):

@@ -6,7 +6,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import TOUCH, Point, distance, meet, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, meet, parallel, sub, unit
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.edits.levels import move_level
 from balken.model.foundations import (
@@ -19,13 +19,18 @@ from balken.model.foundations import (
     HeldStep,
     Pocket,
     RunPart,
+    RunSpan,
     Shelf,
     parts_missing,
+    walls_on,
 )
 from balken.model.named import named
 from balken.model.project import Level, Project, Spot, column, level
+from balken.model.walls import Wall, direction_of, reach, wall_length
 from balken.units import format_length
 
+SHORTEST = 200.0
+"""A part of a wall shorter than this stands on no foundation of its own, mm."""
 SAME_HEIGHT = 0.5
 """A footing as thick as its levels lie apart, to this, follows the levels, mm."""
 
@@ -69,6 +74,9 @@ def place_foundation(
 ) -> Project:
     """Place a foundation of a kind under walls, or along a path drawn freely.
 
+    Where the path runs along walls of the lowest storey, the foundation stands under that part of them; other foundations
+    of its sort give up what it takes.
+
     Raises:
         EditError: a part of its kind is not chosen, a level is missing, nothing was chosen to stand on it, or the path
             crosses itself.
@@ -85,23 +93,13 @@ def place_foundation(
     if crossed:
         x, y = (format_length(c, project.system) for c in crossed)
         raise EditError(f"The path crosses itself at {x}, {y}. A foundation runs along without crossing.")
-    top_level = level(project, top) if top else _top_for(project, kind, walls)
-    run = FoundationRun("", "", tuple(walls), top_level.id, "", "", 0.0, 0.0, offset=offset, kind=kind, path=tuple(path),
-                        sill=chosen.sill or "", slab_level=slab_level)  # fmt: skip
+    spans, paths = along_walls(project, path)
+    over = (*walls, *(s.wall for s in spans))
+    top_level = level(project, top) if top else _top_for(project, kind, over)
+    run = FoundationRun("", "", tuple(walls), top_level.id, "", "", 0.0, 0.0, offset=offset, kind=kind, paths=paths,
+                        spans=spans, sill=chosen.sill or "", slab_level=slab_level)  # fmt: skip
     if kind in WITH_STEM:
-        assert chosen.footing is not None
-        assert chosen.wall is not None
-        levels = footing_levels(project, top_level)
-        standing = level(project, base) if base else levels[1] if levels else None
-        if standing is None:
-            raise EditError("A footing lies between bottom and top of footing; add those levels first.")
-        bottom = next(
-            (x for x in project.levels if abs(standing.elevation - x.elevation - chosen.footing[1]) < SAME_HEIGHT
-             and x.role == "footing_bottom"),
-            None,
-        )  # fmt: skip
-        run = replace(run, base=standing.id, bottom=bottom.id if bottom else "", stem_thickness=chosen.wall,
-                      footing_width=chosen.footing[0], footing_thickness=0.0 if bottom else chosen.footing[1])  # fmt: skip
+        run = _with_footing(project, run, chosen, base, top_level)
     if kind in ("basement", "slab", "slab edge"):
         run = replace(run, slab_thickness=chosen.slab or 0.0)
     if kind == "basement" and not slab_level:
@@ -111,21 +109,121 @@ def place_foundation(
     if sized:
         run = replace(run, edge_width=sized[0], edge_depth=sized[1])
     key = fresh((r.id for r in project.runs), "G")
-    return checked(project, runs=(*_without(project, run, walls), replace(run, id=key, name=key)))
+    return checked(project, runs=(*_without(project, run), replace(run, id=key, name=key)))
 
 
-def _without(project: Project, run: FoundationRun, walls: Sequence[str]) -> tuple[FoundationRun, ...]:
-    """Return the other runs; a wall goes over to the new one, and a run left with none is gone."""
-    gone = set(walls)
+def _with_footing(project: Project, run: FoundationRun, chosen: Chosen, base: str, top: Level) -> FoundationRun:
+    """Return a run on its footing: between the two levels that lie as far apart as it is thick, else hung under the upper."""
+    assert chosen.footing is not None
+    assert chosen.wall is not None
+    width, thick = chosen.footing
+    levels = footing_levels(project, top)
+    standing = level(project, base) if base else levels[1] if levels else None
+    if standing is None:
+        raise EditError("A footing lies between bottom and top of footing; add those levels first.")
+    bottom = next(
+        (
+            x
+            for x in project.levels
+            if x.role == "footing_bottom" and abs(standing.elevation - x.elevation - thick) < SAME_HEIGHT
+        ),
+        None,
+    )
+    return replace(
+        run, base=standing.id, bottom=bottom.id if bottom else "", stem_thickness=chosen.wall, footing_width=width,
+        footing_thickness=0.0 if bottom else thick,
+    )  # fmt: skip
+
+
+def along_walls(project: Project, path: Sequence[Point]) -> tuple[tuple[RunSpan, ...], tuple[tuple[Point, ...], ...]]:
+    """Return the parts of walls of the lowest storey that a path runs along, and what is left of it where no wall is."""
+    if len(path) < 2:
+        return (), ()
+    lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None)
+    walls = [w for w in project.walls if lowest is not None and w.base == lowest.id and not w.bulge]
+    spans: list[RunSpan] = []
+    free: list[list[Point]] = []
+    for a, b in pairwise(path):
+        if distance(a, b) < TOUCH:
+            continue
+        way, length = unit(sub(b, a)), distance(a, b)
+        taken: list[tuple[float, float]] = []
+        for wall in walls:
+            stretch = _beside(wall, a, way, length)
+            if stretch is None:
+                continue
+            low, high = stretch
+            for c, d in taken:  # one part of the path runs along one wall
+                low, high = (
+                    (max(low, d), high) if c <= low < d else (low, min(high, c)) if c < high <= d else (low, high)
+                )
+            if high - low < 1.5 * wall.thickness:
+                continue
+            taken.append((low, high))
+            along = direction_of(wall)
+            at = sorted(dot(sub(add(a, way, s), wall.start), along) for s in (low, high))
+            spans.append(RunSpan(wall.id, round(max(0.0, at[0]), 4), round(min(wall_length(wall), at[1]), 4)))
+        here = 0.0
+        for low, high in [*sorted(taken), (length, length)]:
+            if low - here > 100.0 or (not taken and low > here):
+                p, q = add(a, way, here), add(a, way, low)
+                if free and distance(free[-1][-1], p) < TOUCH:
+                    free[-1].append(_tidy(q))
+                else:
+                    free.append([_tidy(p), _tidy(q)])
+            here = max(here, high)
+    return tuple(spans), tuple(tuple(f) for f in free)
+
+
+def _beside(wall: Wall, a: Point, way: Point, length: float) -> tuple[float, float] | None:
+    """Return the stretch of a path's piece that runs along a wall, mm from its start; None where it does not."""
+    along = direction_of(wall)
+    if not parallel(along, way):
+        return None
+    far, near = reach(wall)
+    off = dot(sub(a, wall.start), left(along))
+    if not near - wall.thickness / 2 - TOUCH <= off <= far + wall.thickness / 2 + TOUCH:
+        return None
+    low, high = sorted((dot(sub(wall.start, a), way), dot(sub(wall.end, a), way)))
+    # A wall that ends at the face of the next one is meant to its corner.
+    low, high = (
+        (0.0 if abs(low) < 2 * wall.thickness else low),
+        (length if abs(high - length) < 2 * wall.thickness else high),
+    )
+    low, high = max(0.0, low), min(length, high)
+    return (low, high) if high - low > TOUCH else None
+
+
+def _tidy(p: Point) -> Point:
+    return (round(p[0], 4) + 0.0, round(p[1], 4) + 0.0)
+
+
+def _without(project: Project, run: FoundationRun) -> tuple[FoundationRun, ...]:
+    """Return the other runs; what the new one takes of walls goes over to it, and a run left with nothing is gone."""
+    lengths = {w.id: wall_length(w) for w in project.walls}
+    taken: dict[str, list[tuple[float, float]]] = {key: [(0.0, lengths[key])] for key in run.walls}
+    for s in run.spans:
+        taken.setdefault(s.wall, []).append((s.start, s.end))
     found = []
     for other in project.runs:
-        if gone & set(other.walls) and (other.kind in WITH_STEM) == (run.kind in WITH_STEM):
-            rest = tuple(k for k in other.walls if k not in gone)
-            if rest or other.path:
-                found.append(replace(other, walls=rest))
-        else:
+        if (other.kind in WITH_STEM) != (run.kind in WITH_STEM) or not set(taken) & set(walls_on(other)):
             found.append(other)
+            continue
+        whole_walls = tuple(k for k in other.walls if k not in taken)
+        mine = [RunSpan(k, 0.0, lengths[k]) for k in other.walls if k in taken] + list(other.spans)
+        spans = tuple(RunSpan(s.wall, a, b) for s in mine for a, b in _left_of((s.start, s.end), taken.get(s.wall, [])))
+        if whole_walls or spans or other.paths:
+            found.append(replace(other, walls=whole_walls, spans=spans))
     return tuple(found)
+
+
+def _left_of(span: tuple[float, float], taken: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+    left_over = [span]
+    for c, d in taken:
+        left_over = [
+            piece for a, b in left_over for piece in ((a, min(b, c)), (max(a, d), b)) if piece[1] - piece[0] > SHORTEST
+        ]
+    return left_over
 
 
 def _top_for(project: Project, kind: FoundationKind, walls: Sequence[str]) -> Level:
@@ -167,7 +265,7 @@ def set_part(project: Project, key: str, wall: str, **fields: Any) -> Project:
     """Let a foundation differ under one wall; what is nothing is as everywhere."""
     known(RunPart, fields)
     run = named(project.runs, key, "foundation")
-    if wall not in run.walls:
+    if wall not in walls_on(run):
         raise EditError("That wall does not stand on this foundation.")
     old = next((p for p in run.parts if p.wall == wall), RunPart(wall))
     new = replace(old, **fields)
@@ -207,7 +305,7 @@ def add_pocket(project: Project, key: str, wall: str, at: float, size: tuple[flo
         EditError: the wall is no deeper than the pocket, or does not stand on this foundation.
     """
     run = named(project.runs, key, "foundation")
-    if wall not in run.walls:
+    if wall not in walls_on(run):
         raise EditError("That wall does not stand on this foundation.")
     if size[2] > run.stem_thickness - 25.0:
         raise EditError(

@@ -4,7 +4,7 @@ Floors, roofs and foundations name the walls they stand on; edits keep those nam
 """
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from itertools import pairwise
 from typing import Any, Final, Literal
 
@@ -26,11 +26,12 @@ from balken.geometry.plane import (
 )
 from balken.model.bodies import stacked
 from balken.model.edits.common import EditError, checked, fresh_many, known
+from balken.model.edits.follow_walls import Became, Keys, follow
 from balken.model.project import Level, Project, column, level, wall, wall_base, wall_top
 from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
 from balken.units import format_length
 
-_HOSTS: Final = ("runs", "floors", "roofs")
+_HOSTS: Final = ("floors", "roofs")
 
 
 class WallKind:
@@ -323,12 +324,14 @@ def split_wall(project: Project, key: str, at: float) -> Project:
     walls: list[Wall] = []
     for w in project.walls:
         walls += [first, second] if w.id == key else [w]
-    hosts = _hosts(project, lambda keys: tuple(k for x in keys for k in ((x, new) if x == key else (x,))))
+    became = {key: (Became(0.0, at, key), Became(at, length, new))}
+    hosts = _hosts(project, lambda keys: tuple(k for x in keys for k in ((x, new) if x == key else (x,))), became)
     return checked(project, walls=tuple(walls), **hosts)
 
 
-def _hosts(project: Project, change: Any) -> dict[str, Any]:
-    return {
+def _hosts(project: Project, change: Keys, became: Mapping[str, Sequence[Became]] | None = None) -> dict[str, Any]:
+    runs = tuple(follow(r, change, became or {}) for r in project.runs)
+    return {"runs": runs} | {
         field: tuple(
             r if (made := change(r.walls)) == r.walls else replace(r, walls=made) for r in getattr(project, field)
         )
@@ -359,7 +362,11 @@ def join_walls(project: Project, key: str, other: str) -> Project:
     names = fresh_many((), f"{a.id}-", len(kept))
     ordered = tuple(replace(o, id=n) for n, o in zip(names, sorted(kept, key=lambda o: o.at)))
     made = replace(a, start=_tidy(start), end=_tidy(end), openings=ordered)
-    hosts = _hosts(project, lambda keys: tuple(dict.fromkeys(key if k == other else k for k in keys)))
+    became = {
+        w.id: (Became(0.0, wall_length(w), key, min(dot(sub(p, start), way) for p in (w.start, w.end)), flip),)
+        for w, flip in ((a, False), (b, turned))
+    }
+    hosts = _hosts(project, lambda keys: tuple(dict.fromkeys(key if k == other else k for k in keys)), became)
     return checked(project, walls=tuple(made if w.id == key else w for w in project.walls if w.id != other), **hosts)
 
 

@@ -1,0 +1,75 @@
+"""What a foundation says about places along walls follows when walls are split, joined or taken away."""
+
+from collections.abc import Callable, Mapping, Sequence
+
+import msgspec
+from msgspec.structs import replace
+
+from balken.geometry.plane import TOUCH
+from balken.model.foundations import FoundationRun, HeldStep, Pocket, RunPart, RunSpan
+
+Keys = Callable[[tuple[str, ...]], tuple[str, ...]]
+
+
+class Became(msgspec.Struct, frozen=True):
+    """A stretch of an old wall, ``start`` to ``end`` along it, that is now part of ``wall``, from ``at`` on; ``turned`` where
+    the new wall runs the other way."""
+
+    start: float
+    end: float
+    wall: str
+    at: float = 0.0
+    turned: bool = False
+
+    def place(self, x: float) -> float:
+        """Return where a place along the old wall lies along the new one."""
+        return self.at + ((self.end - x) if self.turned else (x - self.start))
+
+
+def follow(run: FoundationRun, change: Keys, became: Mapping[str, Sequence[Became]]) -> FoundationRun:
+    """Return a foundation after its walls changed.
+
+    Args:
+        run: the foundation.
+        change: what its list of walls becomes.
+        became: what each wall that was split or joined became; walls not named stay as ``change`` says.
+    """
+
+    def places(wall: str, x: float) -> tuple[str, float, bool] | None:
+        if wall in became:
+            return next((
+                (b.wall, b.place(x), b.turned) for b in became[wall] if b.start - TOUCH <= x <= b.end + TOUCH
+            ), None)  # fmt: skip
+        return (wall, x, False) if change((wall,)) else None
+
+    spans = tuple(made for s in run.spans for made in _span(s, change, became))
+    parts: dict[str, RunPart] = {}
+    for p in run.parts:
+        for key in change((p.wall,)):
+            parts.setdefault(key, replace(p, wall=key))
+    steps: list[HeldStep] = []
+    for step in run.steps:
+        there = places(step.wall, step.at)
+        if there:
+            steps.append(HeldStep(there[0], there[1], -step.drop if there[2] else step.drop))
+    pockets: list[Pocket] = []
+    for pocket in run.pockets:
+        there = places(pocket.wall, pocket.at)
+        if there:
+            pockets.append(replace(pocket, wall=there[0], at=there[1]))
+    shelves = tuple(replace(s, walls=change(s.walls)) for s in run.shelves if not s.walls or change(s.walls))
+    made = replace(run, walls=change(run.walls), spans=spans, parts=tuple(parts.values()), steps=tuple(steps),
+                   pockets=tuple(pockets), shelves=shelves)  # fmt: skip
+    return run if made == run else made
+
+
+def _span(span: RunSpan, change: Keys, became: Mapping[str, Sequence[Became]]) -> Sequence[RunSpan]:
+    if span.wall not in became:
+        return (span,) if change((span.wall,)) else ()
+    found = []
+    for b in became[span.wall]:
+        low, high = max(span.start, b.start), min(span.end, b.end)
+        if high - low > TOUCH:
+            start, end = sorted((b.place(low), b.place(high)))
+            found.append(RunSpan(b.wall, max(0.0, start), end))
+    return found

@@ -1,0 +1,85 @@
+"""The bakehouse as it is shown: the main block on footings that step down falling ground, a part basement for flour, a
+loading wing on a slab with a thickened edge, and the posts of its canopy on pads. Everything in it is made up."""
+
+from balken.model.edits import set_run, set_site
+from balken.model.edits.foundations import place_foundation
+from balken.model.edits.levels import add_level, move_level
+from balken.model.edits.others import set_spots
+from balken.model.edits.supports import put_support, set_supports
+from balken.model.edits.walls import WallKind, draw_walls
+from balken.model.foundations import Chosen
+from balken.model.project import Project, Role, Spot
+from balken.units import FOOT, INCH, LB
+
+WING = ((20 * FOOT, 26 * FOOT), (20 * FOOT, 46 * FOOT), (36 * FOOT, 46 * FOOT), (36 * FOOT, 26 * FOOT))
+"""The corners of the loading wing that stand free of the main block."""
+HIGH = -17.5 * INCH
+"""The ground at the east end, 6 in under the top of the foundation."""
+FALLS = 4 * FOOT
+"""From the east end to the west end."""
+
+
+def ground_height(x: float, y: float) -> float:
+    """Return the made-up height of the ground, mm: level round the wing, falling west along the main block."""
+    length = 36 * FOOT
+    begins = length * (0.9 if y < 20 * FOOT else 0.55)
+    fall = FALLS * min(1.2, max(0.0, (begins - x) / begins))
+    roll = 40.0 * ((x / FOOT * 7 + y / FOOT * 11) % 5 - 2) / 2
+    return HIGH - fall - (40.0 + roll if fall > 0 else 0.0)
+
+
+def bakehouse(first: Project) -> Project:
+    """Return the whole bakehouse from its first structure, the main block on level footings."""
+    step = 6 * FOOT
+    spots = [
+        Spot((i * step, j * step), round(ground_height(i * step, j * step), 1))
+        for i in range(-2, 9)
+        for j in range(-2, 11)
+    ]
+    project = set_spots(first, spots)
+    project = set_run(set_site(project, frost_depth=24 * INCH), "G1", footing_width=24 * INCH)
+    project = move_level(project, "FT", -32 * INCH)
+    project = move_level(project, "FB", -42 * INCH)
+    project = move_level(project, "GR", HIGH)
+    levels: tuple[tuple[str, Role, float], ...] = (
+        ("Basement slab", "slab", -100 * INCH), ("Top of basement footing", "footing_top", -104 * INCH),
+        ("Bottom of basement footing", "footing_bottom", -114 * INCH),
+        ("Top of pads", "footing_top", -28 * INCH), ("Bottom of pads", "footing_bottom", -40 * INCH),
+    )  # fmt: skip
+    for name, role, height in levels:
+        project = add_level(project, role, name, height)
+    keys = {x.name: x.id for x in project.levels}
+    project = _basement(project, keys)
+    project = _wing(project)
+    return _canopy(project, keys)
+
+
+def _basement(project: Project, keys: dict[str, str]) -> Project:
+    """Under the south-west corner, between grid lines 1 and 2, A and B."""
+    i = INCH
+    chosen = Chosen((24 * i, 10 * i), 10 * i, 4 * i, sill="2x6")
+    corner = [(0.0, 0.0), (4064.0, 0.0), (4064.0, 3962.4), (0.0, 3962.4), (0.0, 0.0)]
+    return place_foundation(
+        project, "basement", chosen, path=corner, top="TF", base=keys["Top of basement footing"],
+        slab_level=keys["Basement slab"],
+    )  # fmt: skip
+
+
+def _wing(project: Project) -> Project:
+    before = {w.id for w in project.walls}
+    kind = WallKind("L1", "P1", build_up="X1", by="outer face", outside="left")
+    project = draw_walls(project, kind, WING)
+    walls = [w.id for w in project.walls if w.id not in before]
+    chosen = Chosen(slab=5 * INCH, edge=(12 * INCH, 50 * INCH), sill="2x6")
+    return place_foundation(project, "slab edge", chosen, walls=walls)
+
+
+def _canopy(project: Project, keys: dict[str, str]) -> Project:
+    """Two posts before the wing's north side, each on a pad."""
+    low, high = keys["Bottom of pads"], keys["Top of pads"]
+    for x in (22 * FOOT, 34 * FOOT):
+        spot = (x, 54 * FOOT)
+        project = put_support(project, "pad", spot, base=low, top=high, size=(36 * INCH, 36 * INCH))
+        project = put_support(project, "post", spot, base=high, top="P1")
+    posts = [s.id for s in project.point_supports if s.kind == "post"]
+    return set_supports(project, posts, loads=(1200 * LB, 0.0, 0.0, 2600 * LB))
