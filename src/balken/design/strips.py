@@ -118,14 +118,14 @@ def _plain_strip(
             Step("h eff", plain.effective(thick), "run", "ACI 14.5.1.7", how=how),
             Step("φ 5√f'c", plain.PHI * plain.modulus_of_rupture(project.site.strength), "stress", "ACI 14.5.2.1"),
         )  # fmt: skip
-        found.append(Check("Plain concrete bending", ratio, combo, "ACI 318-19 14.5.2", steps))
+        found.append(Check("Plain bending", ratio, combo, "ACI 318-19 14.5.2", steps))
     else:
         ratio = plain.strip_en(net, reach, thick, project.site.strength)
         steps = (
             *facts, Step("σgd", net, "area load", how="design, own weight left out"),
             Step("fctd", plain.flexural_strength_en(project.site.strength), "stress", "EN 1992-1-1 12.3.1"),
         )  # fmt: skip
-        found.append(Check("Plain concrete bending", ratio, combo, "EN 1992-1-1 12.9.3", steps))
+        found.append(Check("Plain bending", ratio, combo, "EN 1992-1-1 12.9.3", steps))
     return found
 
 

@@ -95,7 +95,7 @@ def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
     tier = w.current_tier()
     found: list[tuple[str, str, Callable[[], object]]] = []
     if not project.runs:
-        found.append(("Foundation", "G", lambda: w.hand.place("foundation")))
+        found.append(("First foundation", "Shift+G", lambda: w.hand.place("foundation")))
     floors = sum(1 for x in project.levels if x.role == "floor" and any(wall.base == x.id for wall in project.walls))
     if len(project.floors) < floors + 1:
         found.append(("Joist floors", "J", lambda: w.hand.place("floors")))

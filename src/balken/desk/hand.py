@@ -8,8 +8,10 @@ from PySide6.QtCore import QCoreApplication, QThreadPool
 
 from balken.desk.plan_view import label_of
 from balken.desk.work import Errand, run_apart
-from balken.geometry.plane import Point, dot, left, rotate
+from balken.framing.structure import Step
+from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import add_level, change_member, move_level, move_wall, remove_host, set_floor, set_roof
+from balken.model.edits.foundations import hold_step, move_ground
 from balken.model.edits.grids import move_lines
 from balken.model.edits.transform import move, parts, remove
 from balken.model.edits.walls import flip_walls, join_walls
@@ -35,12 +37,14 @@ class Hand:
         self._in_drag = False
         self._wanted: tuple[str, Point] = ("", (0.0, 0.0))
         self._errand: Errand | None = None
+        self._step_held: Step | None = None
+        """The step in the hand, as it was when it was grabbed."""
 
     def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
         """Follow a level that is dragged; one step of undo for the whole drag."""
         words = f"move {level(self.w.building.project, key).name}"
         self.follows = goes_on
-        if self.w.edit(words, partial(move_level, key=key, elevation=elevation), joined=self._dragged is not None):
+        if self.w.edit(words, partial(_moved_level, key=key, elevation=elevation), joined=self._dragged is not None):
             self.w.selection = f"level:{key}"
         self._dragged = self.w.building.project if goes_on else None
         if not goes_on:
@@ -54,6 +58,8 @@ class Hand:
         """
         if self._dragged is None:
             self._dragged = self.w.building.project
+            steps = self.w.building.checked.structure.steps
+            self._step_held = next((s for s in steps if s.key == key), None)
         self._wanted = (key, vector)
         if goes_on:
             self._send()
@@ -127,7 +133,19 @@ class Hand:
                 a, b = self.w.plan.grabbed(of.origin, vector)
                 return move_lines(base, g, [line], b - a)
             return move_lines(base, g, [line], y if runs == "x" else x)
+        if kind == "step":
+            return self._step_moved(base, vector)
         return move(base, (key,), vector)
+
+    def _step_moved(self, base: Project, vector: Point) -> Project:
+        """Hold a step where it is dragged to."""
+        step = self._step_held
+        if step is None:
+            return base
+        a, b = step.across
+        way = direction_or((b[1] - a[1], a[0] - b[0]), (1.0, 0.0))
+        at = step.at + dot(vector, way)
+        return hold_step(base, step.run, step.line, at, step.drop, instead=step.at)
 
     def place(self, kind: Placeable) -> None:
         """Place what is missing of a kind, and work in its tier."""
@@ -212,8 +230,10 @@ class Hand:
                 self.w.select("")
                 self.w.say(f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back.")
         elif not member and tier and tier.kind != "walls":
-            name = tier.name
-            if self.w.edit(f"take {name} away", partial(remove_host, host=tier.id)):
+            host = self.w.selection if self.w.selection.startswith("run:") else tier.id
+            name = f"foundation {host[4:]}" if host.startswith("run:") and len(tier.hosts) > 1 else tier.name
+            if self.w.edit(f"take {name} away", partial(remove_host, host=host)):
+                self.w.select("")
                 self.w.say(f"{name}: taken away. Ctrl+Z brings it back.")
 
 
@@ -224,3 +244,10 @@ def commands_words(keys: tuple[str, ...]) -> str:
         word = {"grid": "grid line"}.get(kind, kind)
         found.append(f"{len(names)} {word if len(names) == 1 else word + 's'}")
     return ", ".join(found)
+
+
+def _moved_level(project: Project, key: str, elevation: float) -> Project:
+    """Move a level; the ground takes its measured heights with it."""
+    if level(project, key).role == "ground" and project.spots:
+        return move_ground(project, key, elevation)
+    return move_level(project, key, elevation)

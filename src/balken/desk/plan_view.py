@@ -351,7 +351,7 @@ class PlanView(QWidget):
         if kind == "grid":
             g, _, line = name.partition("/")
             return grid_line(grid(self.building.project, g), line).runs != "ray"
-        return kind in ("wall", "opening", "support")
+        return kind in ("wall", "opening", "support", "step")
 
     def _way_of(self, key: str, p: Point) -> Point | None:
         """Return the direction a thing can be dragged in; None for any."""
@@ -365,6 +365,9 @@ class PlanView(QWidget):
             return left(direction_of(wall(project, name)))
         if kind == "opening":
             return direction_of(wall(project, name.partition("/")[0]))
+        if kind == "step":
+            step = next((s for s in self.building.checked.structure.steps if s.key == key), None)
+            return None if step is None else left(direction_or(sub(step.across[1], step.across[0]), (1.0, 0.0)))
         if kind == "grid":
             g, _, line_key = name.partition("/")
             of = grid(project, g)
@@ -595,6 +598,8 @@ def label_of(project: Project, key: str) -> str:
     if kind == "support":
         item_ = next((s for s in project.point_supports if s.id == name.split("/")[0]), None)
         return f"{item_.kind} {item_.id}" if item_ else ""
+    if kind == "step":
+        return f"step of footing {name.partition('/')[0]}"
     if "/" in key:
         host, name = key.split("/", 1)
         role, number = name.split(":", 1)

@@ -52,6 +52,8 @@ def fill(w: "Window", keys: tuple[str, ...]) -> None:
 
 def one_support(w: "Window", key: str) -> None:
     """Fill the slip for one post, pad or pier."""
+    from balken.desk import slip_ground
+
     item = _support(w, key)
     crossing = ""
     if item.grid:
@@ -61,8 +63,13 @@ def one_support(w: "Window", key: str) -> None:
     w.slip.title(item.id, item.kind, crossing)
     low, high = (level(w.building.project, k).elevation for k in (item.base, item.top))
     rise = high + item.top_offset - low - item.base_offset
+    if item.kind == "pad" and item.thickness:
+        rise = item.thickness
     w.slip.line(f"{format_length(rise, w.building.project.system)} {'high' if item.kind != 'pad' else 'thick'}")
+    if item.kind == "pad":
+        slip_ground.pad(w, key)
     supports(w, (key,))
+    slip_ground.typed_on(w, item)
 
 
 def _support(w: "Window", key: str) -> PointSupport:
@@ -107,6 +114,10 @@ def supports(w: "Window", keys: tuple[str, ...]) -> None:
     slip.field("top above it", show(various(s.top_offset for s in items)),
                typed("top", lambda v: {"top_offset": v}, negative=True))  # fmt: skip
 
+    if kind == "pad":
+        slip.field(
+            "own thickness", show(various(s.thickness for s in items)), typed("thickness", lambda v: {"thickness": v})
+        )
     lean = various(s.turn for s in items)
     slip.field(
         "turned by", "various" if lean is None else f"{lean:g}°", lambda t: edit("turn support", turn=parse_angle(t))

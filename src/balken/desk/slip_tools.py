@@ -1,18 +1,25 @@
 """The slip while a tool is at work: what it does, its keys, and how what it places is made."""
 
+from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
+
+from balken.desk.slip_ground import sill_sections
 from balken.desk.slip_many import level_options
 from balken.desk.slip_walls import PLACES, build_up_options
+from balken.drawing.foundation_figure import chosen_figure
 from balken.drawing.wall_figure import build_up_figure
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.openings import FIRST, rough
 from balken.model.edits.supports import SIZES
-from balken.model.project import level
+from balken.model.foundations import KIND_WORDS, PART_WORDS, PARTS, WITH_STEM, Chosen, Part, parts_missing
+from balken.model.project import column, level
 from balken.model.walls import WallBuildUp, name_of
+from balken.session.tools import foundations
 from balken.session.tools.supports import WHERE
-from balken.units import format_run, parse_length
+from balken.units import System, format_run, parse_length
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -33,6 +40,8 @@ def fill(w: "Window") -> None:
         _opening(w)
     elif w.tools.name == "Posts, pads":
         _support(w)
+    elif w.tools.name == "Foundation":
+        _foundation(w)
     w.slip.heading("Keys")
     for key, words in KEYS:
         w.slip.fact(key, words)
@@ -97,6 +106,91 @@ def _opening(w: "Window") -> None:
     slip.field("sill", format_run(sill, system), lambda t: _set(w, sill=parse_length(t, system, negative=True)))
     wide, high = rough(kit.opening, unit, system)
     slip.fact("rough opening", f"{format_run(wide, system)} × {format_run(high, system)}")
+
+
+def _foundation(w: "Window") -> None:
+    """Ask for the parts of the kind, and only those, and draw what is chosen so far."""
+    slip, project, kit = w.slip, w.building.project, w.tools.kit
+    system, kind = project.system, w.tools.kit.foundation
+    chosen = foundations.chosen_parts(w.tools, kind)
+
+    def again(**fields: object) -> None:
+        w.tools.set_kit(**fields)
+        w.tools.again()
+
+    slip.options("kind", [(words, k) for k, words in KIND_WORDS.items()], kind, lambda v: again(foundation=v))
+    slip.options("runs", [(x, x) for x in foundations.WHERE], kit.along, lambda v: again(along=v))
+    slip.figure(chosen_figure(kind, chosen, system))
+
+    def take(**parts: object) -> None:
+        again(chosen=foundations.with_parts(w.tools, kind, replace(chosen, **parts)))
+
+    for part in PARTS[kind]:
+        _part(w, part, chosen, take)
+    missing = parts_missing(kind, chosen)
+    if missing:
+        slip.line("Still to be chosen: " + ", ".join(PART_WORDS[p] for p in missing) + ".", bold=True)
+        slip.button(
+            "Usual sizes for the rest", lambda: take(**_only(foundations.usual(w.tools, kind, chosen), missing))
+        )
+    elif kit.along != "drawn freely":
+        slip.button("Place it", w.tools.go_on)
+    slip.heading("Levels")
+    levels = [("usual", ""), *((x.name, x.id) for x in reversed(column(project)))]
+    if kind in WITH_STEM:
+        slip.options("wall begins at", levels, kit.found_base, lambda v: again(found_base=v))
+    slip.options("top at", levels, kit.found_top, lambda v: again(found_top=v))
+    if kind == "basement":
+        slip.options("slab at", levels, kit.found_slab, lambda v: again(found_slab=v))
+    slip.field("face moved out", format_run(kit.face, system),
+               lambda t: again(face=parse_length(t, system, negative=True)))  # fmt: skip
+
+
+def _only(chosen: Chosen, parts: tuple[Part, ...]) -> dict[str, object]:
+    return {part: getattr(chosen, part) for part in parts}
+
+
+def _part(w: "Window", part: Part, chosen: Chosen, take: Callable[..., None]) -> None:
+    """Add the field of one part; what is not chosen yet stands empty."""
+    system = w.building.project.system
+    now = getattr(chosen, part)
+    if part == "sill":
+        values: list[tuple[str, str | None]] = [] if now is not None else [("choose", None)]
+        values += [("none", ""), *((s.replace("x", "×"), s) for s in sill_sections(system))]
+        w.slip.options("sill plate", values, now, lambda v: take(sill=v))
+        return
+    if part in ("wall", "slab"):
+        shown = "" if now is None else format_run(now, system)
+        w.slip.field(f"{part} thickness", shown, lambda t: take(**{part: positive(t, system)}))
+        return
+    words = {"footing": "footing width x thickness", "edge": "edge width x depth", "beam": "beam width x depth"}[part]
+    shown = "" if now is None else f"{format_run(now[0], system)} x {format_run(now[1], system)}"
+    w.slip.field(words, shown, lambda t: take(**{part: two_sizes(t, system)}))
+
+
+def positive(text: str, system: System) -> float:
+    """Read a size that must be there.
+
+    Raises:
+        ValueError: it is no length, or nothing.
+    """
+    size = parse_length(text, system)
+    if size <= 0:
+        raise ValueError("A part of no size is not there; type more than zero.")
+    return size
+
+
+def two_sizes(text: str, system: System) -> tuple[float, float]:
+    """Read a width and a thickness with an x between.
+
+    Raises:
+        ValueError: they are not two sizes.
+    """
+    first, _, second = text.lower().replace("×", "x").partition("x")
+    if not second.strip():
+        example = '20" x 10"' if system == "us" else "500 x 250"
+        raise ValueError(f"Write both sizes, such as {example}.")
+    return positive(first, system), positive(second, system)
 
 
 def _support(w: "Window") -> None:

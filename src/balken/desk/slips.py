@@ -6,16 +6,14 @@ from typing import TYPE_CHECKING
 
 from balken.design.building import checks_of, worst_of
 from balken.design.sizing import Choice
-from balken.desk import slip_grids, slip_levels, slip_many, slip_sources, slip_tools, slip_walls
+from balken.desk import slip_grids, slip_ground, slip_levels, slip_many, slip_sources, slip_tools, slip_walls
 from balken.drawing.figure import figure
 from balken.drawing.plan import pretty
 from balken.drawing.tiers import Tier
-from balken.framing.member import Member
-from balken.loads.cases import CASE_WORDS, CASES
+from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm
-from balken.model.edits import change_member, drop_change, set_floor, set_roof, set_run, set_site
-from balken.model.foundations import FoundationRun
-from balken.model.project import FloorArea, GableRoof, column, level
+from balken.model.edits import change_member, drop_change, set_floor, set_roof
+from balken.model.project import FloorArea, GableRoof, level
 from balken.model.walls import called
 from balken.units import (
     PCF,
@@ -74,7 +72,7 @@ def _storey_page(w: "Window", base: str) -> None:
 THINGS = ("wall", "opening", "grid", "support")
 _ABOUT: dict[str, Callable[["Window", str], None]] = {
     "wall": slip_walls.one_wall, "opening": slip_walls.one_opening, "grid": slip_grids.one, "level": slip_levels.fill,
-    "build-up": slip_walls.build_up, "storey": _storey_page,
+    "build-up": slip_walls.build_up, "run": slip_ground.one, "step": slip_ground.step, "storey": _storey_page,
 }  # fmt: skip
 _PAGES: dict[str, Callable[["Window"], None]] = {
     "build-ups": slip_walls.build_ups, "module": slip_walls.module, "unread": slip_sources.unread,
@@ -95,7 +93,7 @@ def _member(w: "Window", m: Member) -> None:
     gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.supports else ""
     weight = (
         format_force(m.solid.volume * WOOD_WEIGHT, system)
-        if m.material != "concrete"
+        if m.role not in CONCRETE_ROLES
         else format_volume(checked.structure.volume(m), system)
     )
     slip.line(f"{pretty(m.section)} {m.material}{gap} · {format_length(m.length, system)} · {weight}")
@@ -121,6 +119,8 @@ def _member(w: "Window", m: Member) -> None:
     slip.fact(
         "by hand", "nothing changed" if change is None else _words_of(change.section, change.removed, change.shift)
     )
+    if m.host.startswith("run:"):
+        slip_ground.under_wall(w, m)
     if m.role in ("joist", "ceiling joist", "rafter"):
         _member_fields(w, m, change is not None)
 
@@ -175,13 +175,14 @@ def _tier(w: "Window", tier: Tier) -> None:
     checked = w.building.checked
     project = w.building.project
     mine = [m for m in checked.structure.members if m.host == tier.id]
-    w.slip.title(tier.name, "")
     if kind == "ground":
-        _pads(w)
+        slip_ground.points_alone(w)
         return
     if kind == "run":
-        _run(w, next(r for r in project.runs if r.id == key), mine)
-    elif kind == "floor":
+        slip_ground.fill_tier(w)
+        return
+    w.slip.title(tier.name, "")
+    if kind == "floor":
         _floor(w, next(f for f in project.floors if f.id == key), mine)
     elif kind == "roof":
         _roof(w, next(r for r in project.roofs if r.id == key), mine)
@@ -269,59 +270,3 @@ def _roof(w: "Window", roof: GableRoof, mine: list[Member]) -> None:
     _load_field(w, "snow", roof.snow, lambda v: w.edit("snow load", partial(set_roof, key=roof.id, snow=v)))
     _load_field(w, "roof live", roof.live, lambda v: w.edit("roof live load", partial(set_roof, key=roof.id, live=v)))
     _load_field(w, "dead load", roof.dead, lambda v: w.edit("dead load", partial(set_roof, key=roof.id, dead=v)))
-
-
-def _run(w: "Window", run: FoundationRun, mine: list[Member]) -> None:
-    slip, checked, system = w.slip, w.building.checked, w.building.project.system
-    site = w.building.project.site
-    volume = sum(checked.structure.volume(m) for m in mine if m.material == "concrete")
-    slip.line(f"Strip footing and stem wall · {format_volume(volume, system)} of concrete")
-    _, _, name = worst_of(checked, f"run:{run.id}")
-    worst = next((m for m in mine if m.id == name), None)
-    if worst:
-        slip.figure(figure(checked, worst))
-        slip.heading("Most pressed footing", worst.mark)
-        slip.checks(checks_of(checked, worst), system, lambda: fill(w))
-    slip.heading("Into the soil")
-    for case, force in zip(CASES, checked.path.soil_total):
-        slip.fact(CASE_WORDS[case], format_force(force, system))
-    slip.heading("Sizes")
-
-    def length_of(field: str) -> Callable[[str], object]:
-        def change(text: str) -> object:
-            value = parse_length(text, system, negative=field == "offset")
-            return w.edit(field.replace("_", " "), lambda p: set_run(p, run.id, **{field: value}))
-
-        return change
-
-    bases = [(x.name, x.id) for x in reversed(column(w.building.project))]
-
-    def level_of(field: str) -> Callable[[str], object]:
-        return lambda v: w.edit(f"level of foundation {run.name}", lambda p: set_run(p, run.id, **{field: v}))
-
-    for word, field in (("wall begins at", "base"), ("wall ends at", "top"), ("footing under", "bottom")):
-        slip.options(word, bases, getattr(run, field), level_of(field))
-    slip.field("footing width", format_run(run.footing_width, system), length_of("footing_width"))
-    slip.field("stem thickness", format_run(run.stem_thickness, system), length_of("stem_thickness"))
-    slip.field("face moved out", format_run(run.offset, system), length_of("offset"))
-    slip.heading("Site")
-    slip.field("frost depth", format_length(site.frost_depth, system),
-               lambda t: w.edit("frost depth", partial(set_site, frost_depth=parse_length(t, system))))  # fmt: skip
-    slip.field("soil bearing", format_area_load(site.soil_bearing, system),
-               lambda t: w.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, w))))  # fmt: skip
-
-
-def _pads(w: "Window") -> None:
-    there = w.building.project.point_supports
-    for kind in ("pad", "pier", "post"):
-        count = sum(s.kind == kind for s in there)
-        if count:
-            w.slip.fact(f"{kind}s", str(count))
-    w.slip.line("P puts posts, pads and piers at crossings. No foundation wall is placed yet.", quiet=True)
-
-
-def _bearing(text: str, w: "Window") -> float:
-    value = parse_area_load(text, w.building.project.system)
-    if value <= 0:
-        raise ValueError("Soil that bears nothing carries no building; type more than zero.")
-    return value

@@ -1,6 +1,7 @@
 """The building in space: drawn by VTK into an image, turned and picked here, so that it looks and feels like the desk."""
 
 import math
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -11,11 +12,14 @@ from PySide6.QtWidgets import QWidget
 from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.dimensions import clear_of, frame_round
-from balken.framing.member import Member
+from balken.framing.member import CONCRETE_ROLES, Member
 from balken.geometry.plane import add, dot, sub, unit
+from balken.geometry.slices import sharp_edges
 from balken.geometry.solid import Extrusion, Vector, side_profile, upright
+from balken.geometry.trim import Mesh
 from balken.model.bodies import bodies, lie_of, storey_walls
 from balken.model.grids import line_points
+from balken.model.ground import contour_step, contours, surface_of
 from balken.model.project import column, wall_base, wall_top
 from balken.model.walls import Wall
 
@@ -157,6 +161,9 @@ class SpaceView(QWidget):
         super().keyPressEvent(event)
 
 
+Shape = Extrusion | Mesh
+
+
 class _Scene:
     """The VTK side: one mesh a colour, one line mesh, one locator for picking."""
 
@@ -179,6 +186,7 @@ class _Scene:
             self.renderer.AddLight(light)
         self.window.AddRenderer(self.renderer)
         self.keys: list[str] = []
+        self.meshes: dict[str, Mesh] = {}
         self.labels: list[tuple[str, str, tuple[Vector, Vector]]] = []
         """Label, key and both ends of each grid line."""
         self.centre = np.zeros(3)
@@ -188,22 +196,46 @@ class _Scene:
         """Build the meshes of a building."""
         self.renderer.RemoveAllViewProps()
         self.renderer.SetBackground(*_rgb(theme.paper))
+        self.meshes = building.checked.structure.concrete.meshes
         members = [m for m in building.checked.structure.members if m.role != "subfloor" or m.id in chosen]
         groups: dict[str, list[Member]] = {}
         for m in members:
             groups.setdefault(_colour(m, chosen, theme), []).append(m)
         for colour, group in groups.items():
-            actor = _faces([m.solid for m in group], colour)
+            actor = _faces([self._shape(m) for m in group], colour)
             if colour == theme.accent:
                 actor.GetProperty().SetAmbient(0.8)
             self.renderer.AddActor(actor)
-        wood = [m.solid for m in members if m.material != "concrete"]
-        stone = [m.solid for m in members if m.material == "concrete"]
+        wood: list[Shape] = [m.solid for m in members if m.role not in CONCRETE_ROLES]
+        stone = [self._shape(m) for m in members if m.role in CONCRETE_ROLES]
         self.renderer.AddActor(_edges(wood, theme.grain, 0.55 if theme.name == "light" else 0.35))
         self.renderer.AddActor(_edges(stone, theme.ink if theme.name == "light" else theme.stipple, 0.6))
         self._walls(building, chosen, theme)
+        self._ground(building, theme)
         self._grids(building, theme)
         self._locate(members)
+
+    def _shape(self, m: Member) -> Shape:
+        """Return the body a member is drawn with: what is left of it where it gave way to others."""
+        return self.meshes.get(m.id, m.solid)
+
+    def _ground(self, building: Shown, theme: Theme) -> None:
+        """The measured ground as a thin skin with its contours, so that what is buried still shows."""
+        spots = building.project.spots
+        if len(spots) < 3:
+            return
+        surface = surface_of(spots)
+        if len(surface.triangles):
+            skin = _faces([Mesh(surface.points, surface.triangles, surface.triangles[:, 0], 0.0)], theme.timber)
+            skin.GetProperty().SetOpacity(0.16)
+            self.renderer.AddActor(skin)
+        lines = [
+            [(*p, height) for p in line]
+            for height, found in contours(spots, contour_step(spots, building.project.system))
+            for line in found
+        ]
+        if lines:
+            self.renderer.AddActor(_polylines(lines, theme.grain, 0.55))
 
     def _grids(self, building: Shown, theme: Theme) -> None:
         """Grid lines at the height of the lowest floor, so that the building stands on its setting out."""
@@ -258,7 +290,7 @@ class _Scene:
     def _locate(self, members: list[Member]) -> None:
         from vtkmodules.vtkCommonDataModel import vtkStaticCellLocator
 
-        self.data, owners = _mesh([m.solid for m in members])
+        self.data, owners = _mesh([self._shape(m) for m in members])
         self.keys = [members[i].id for i in owners]
         self.locator = vtkStaticCellLocator()
         if members:  # it builds nothing over nothing
@@ -342,7 +374,7 @@ def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
 def _colour(m: Member, chosen: frozenset[str], theme: Theme) -> str:
     if m.id in chosen or m.host in chosen:
         return theme.accent
-    if m.material == "concrete":
+    if m.role in CONCRETE_ROLES:
         return theme.concrete
     return theme.panel_wood if m.role in ("rim", "sill", "ridge", "subfloor") else theme.timber
 
@@ -352,7 +384,7 @@ def _rgb(colour: str) -> tuple[float, float, float]:
     return c.redF(), c.greenF(), c.blueF()
 
 
-def _mesh(solids: list[Extrusion]) -> tuple[Any, list[int]]:
+def _mesh(solids: Sequence[Shape]) -> tuple[Any, list[int]]:
     """Return all faces of solids as one triangle mesh, and which solid each triangle belongs to."""
     from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
     from vtkmodules.vtkCommonCore import vtkPoints
@@ -363,6 +395,11 @@ def _mesh(solids: list[Extrusion]) -> tuple[Any, list[int]]:
     owners: list[int] = []
     for i, solid in enumerate(solids):
         base = len(points)
+        if isinstance(solid, Mesh):
+            points += solid.points.tolist()
+            triangles += [(base + a, base + b, base + c) for a, b, c in solid.triangles.tolist()]
+            owners += [i] * len(solid.triangles)
+            continue
         near, far = solid.faces()
         n = len(near)
         points += near + far
@@ -394,7 +431,7 @@ def _triangles(solid: Extrusion) -> list[tuple[int, int, int]]:
     return [tuple(int(i) for i in t) for t in manifold3d.triangulate([np.array(solid.outline)])]  # type: ignore[misc]
 
 
-def _faces(solids: list[Extrusion], colour: str) -> Any:
+def _faces(solids: Sequence[Shape], colour: str) -> Any:
     from vtkmodules.vtkFiltersCore import vtkPolyDataNormals
     from vtkmodules.vtkRenderingCore import vtkActor, vtkPolyDataMapper
 
@@ -416,9 +453,12 @@ def _faces(solids: list[Extrusion], colour: str) -> Any:
     return actor
 
 
-def _edges(solids: list[Extrusion], colour: str, opacity: float) -> Any:
+def _edges(solids: Sequence[Shape], colour: str, opacity: float) -> Any:
     lines: list[list[Any]] = []
     for solid in solids:
+        if isinstance(solid, Mesh):
+            lines += sharp_edges(solid)
+            continue
         near, far = solid.faces()
         lines += [[*near, near[0]], [*far, far[0]], *([a, b] for a, b in zip(near, far))]
     return _polylines(lines, colour, opacity)

@@ -11,7 +11,7 @@ from balken.model.edits.walls import top_over
 from balken.model.project import Project, column
 from balken.model.wall_catalogue import first_build_ups
 from balken.session.snapping import SnapField, snap_field
-from balken.session.tools import changing, grids, openings, supports, walls
+from balken.session.tools import changing, foundations, grids, openings, supports, walls
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
 
 if TYPE_CHECKING:
@@ -32,6 +32,9 @@ PLACING = (
     ToolKind("Wall", "W", ("walls",)),
     ToolKind("Opening", "O", ("walls",)),
     ToolKind("Posts, pads", "P", ("walls", "ground")),
+    ToolKind("Foundation", "G", ("walls", "ground")),
+    ToolKind("Step", "S", ("ground",)),
+    ToolKind("Ground height", "", ("ground", "walls")),
     ToolKind("Grid", "U", ()),
     ToolKind("Rings, rays", "", ()),
     ToolKind("Corner", "K", ("walls",)),
@@ -217,6 +220,9 @@ class Toolbox(Bench):
             "Wall": lambda: walls.draw(self, self.turn(), w.plan.step),
             "Opening": lambda: openings.place(self, w.plan.step),
             "Posts, pads": lambda: supports.place(self),
+            "Foundation": lambda: foundations.place(self),
+            "Step": lambda: foundations.steps(self),
+            "Ground height": lambda: foundations.heights(self),
             "Grid": lambda: grids.straight(self),
             "Rings, rays": lambda: grids.radial(self),
             "Line beside": lambda: grids.line_beside(self, keys),

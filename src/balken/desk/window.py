@@ -138,6 +138,10 @@ class Window(QMainWindow):
         """Return the tier that is worked in."""
         return next((t for t in self.tiers if t.id == self.tier_id), None)
 
+    def tier_of(self, host: str) -> Tier | None:
+        """Return the tier a host stands in."""
+        return next((t for t in self.tiers if host and t.holds(host)), None)
+
     def _first_tier(self) -> None:
         self.tiers = tiers(self.building.checked, self.building.memo)
         floors = [t.id for t in self.tiers if t.kind == "floor"]
@@ -178,8 +182,10 @@ class Window(QMainWindow):
         self.selection = key
         self.slip.open_check = -1
         member = self.member()
-        if member and any(t.id == member.host for t in self.tiers) and member.host != self.tier_id:
-            self.tier_id = member.host
+        host = member.host if member else key if key.startswith("run:") else ""
+        holder = self.tier_of(host)
+        if holder and holder.id != self.tier_id:
+            self.tier_id = holder.id
         if key.startswith(("wall:", "opening:")):
             wall = key.partition(":")[2].split("/")[0]
             base = next((w.base for w in self.building.project.walls if w.id == wall), "")
@@ -192,7 +198,10 @@ class Window(QMainWindow):
 
     def work_in(self, tier_id: str) -> None:
         """Work in a tier."""
-        self.tier_id, self.selection = tier_id, ""
+        holder = self.tier_of(tier_id)
+        self.tier_id, self.selection = holder.id if holder else tier_id, ""
+        if holder and holder.id != tier_id:
+            self.selection = tier_id
         self.slip.open_check = -1
         if self.view in ("paper", "upright"):
             self.view = "plan"
@@ -246,7 +255,9 @@ class Window(QMainWindow):
             self.tier_id = self.tiers[0].id if self.tiers else ""
         self.setWindowTitle(f"{shown.project.name} – Balken")
         self.top.show_building()
-        parts = wall_section(shown.checked, shown.findings, self.building.memo)
+        member = self.member()
+        looked = member.host if member else self.selection
+        parts = wall_section(shown.checked, shown.findings, self.building.memo, looked)
         chosen_level = self.selection.removeprefix("level:") if self.selection.startswith("level:") else ""
         self.ladder.show_building(shown, parts, self.tiers, self.tier_id, chosen_level)
         self.board.show_building(shown)
@@ -288,8 +299,9 @@ class Window(QMainWindow):
         """Show where a finding is."""
         finding = self.building.findings[row]
         self.fit.rows.chosen = row
-        if any(t.id == finding.host for t in self.tiers):
-            self.tier_id = finding.host
+        holder = self.tier_of(finding.host)
+        if holder:
+            self.tier_id = holder.id
         if self.view == "paper":
             self.view = "plan"
         self.looked = finding.members

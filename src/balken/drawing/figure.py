@@ -6,12 +6,17 @@ Figures have their own frame: 1 unit is 1 mm of a figure 100 mm wide; heights fo
 import math
 
 from balken.analysis.beams import moment
+from balken.design.basement_walls import backfill_of
 from balken.design.building import Checked, checks_of
+from balken.design.pads import on_pad, support_of
 from balken.design.sizing import member_span
+from balken.design.soil.pressure import cantilever, propped, shear_and_moment
+from balken.design.strips import plan_width
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point
 from balken.loads.cases import COMBINATIONS
+from balken.model.memo import Memo
 from balken.units import (
     format_area_load,
     format_force,
@@ -31,8 +36,12 @@ def figure(checked: Checked, member: Member) -> Drawing:
         return _rafter(checked, member)
     if member.role in ("joist", "ceiling joist") and member_span(member) > 0:
         return _joist(checked, member)
-    if member.role == "footing":
+    if member.role in ("footing", "edge", "grade beam"):
         return _footing(checked, member)
+    if member.role == "pad":
+        return _pad(checked, member)
+    if member.role == "stem" and backfill_of(checked.project, checked.structure, member, Memo()):
+        return _earth(checked, member)
     return _plain(checked, member)
 
 
@@ -126,37 +135,126 @@ def _rafter(checked: Checked, member: Member) -> Drawing:
     return tuple(marks)
 
 
+def _soil_arrows(x0: float, x1: float, y: float, low: float, high: float) -> list[Mark]:
+    """Return the soil pressing up on a bottom: arrows as long as the pressure, from one end to the other."""
+    marks: list[Mark] = [Stroke(((x0, y - low), (x1, y - high)), "hair")]
+    for i in range(9):
+        x, deep = x0 + (x1 - x0) * i / 8, low + (high - low) * i / 8
+        if deep > 1.6:
+            marks.append(Stroke(((x, y - deep), (x, y - 1.5)), "hair"))
+            marks.append(Patch(((x - 0.7, y - 1.8), (x + 0.7, y - 1.8), (x, y - 0.3)), "ink", "none"))
+    return marks
+
+
 def _footing(checked: Checked, member: Member) -> Drawing:
+    """A strip, a thickened edge or a grade beam across, with what comes down and what the soil gives back."""
     project, system = checked.project, checked.project.system
     run = next(r for r in project.runs if f"run:{r.id}" == member.host)
-    height = member.solid.depth
-    scale = 60 / run.footing_width
-    half, deep = run.footing_width / 2 * scale, height * scale
-    stem = run.stem_thickness / 2 * scale
+    low, high = member.solid.bounds()
+    height = high[2] - low[2]
+    width = plan_width(member)
+    scale = min(60 / width, 40 / height)
+    half, deep = width / 2 * scale, height * scale
+    stem = (run.stem_thickness or min(width, 140.0)) / 2 * scale
+    out = run.footing_shift * scale
     forces = checked.path.soil.get(member.id, (0.0,) * 4)
     total = max(sum(f * c for f, c in zip(forces, combo.factors)) for combo in COMBINATIONS)
     pressure = checks_of(checked, member)[0].ratio * project.site.soil_bearing
     marks: list[Mark] = [
-        Patch(rectangle(50 - half, 0, 50 + half, deep), "concrete", "cut"),
-        Patch(rectangle(50 - stem, deep, 50 + stem, deep + 20), "concrete", "cut"),
+        Patch(rectangle(50 - half - out, 0, 50 + half - out, deep), "concrete", "cut"),
+        Patch(rectangle(50 - stem, deep, 50 + stem, deep + 20), "concrete" if run.stem_thickness else "wall", "cut"),
         Stroke(((50 - stem - 2, deep + 20), (50 + stem + 2, deep + 20)), "centre"),
         Label(format_force(total, system), (50 + stem + 4, deep + 15), TEXT, "start", bold=True),
         Label(f"on {format_length(member.length, system)}", (50 + stem + 4, deep + 9.5), TEXT, "start", quiet=True),
     ]
-    for i in range(9):
-        x = 50 - half + 2 * half * i / 8
-        marks.append(Stroke(((x, -9), (x, -1.5)), "hair"))
-        marks.append(Patch(((x - 0.7, -1.8), (x + 0.7, -1.8), (x, -0.3)), "ink", "none"))
-    marks.append(Stroke(((50 - half, -9), (50 + half, -9)), "hair"))
-    marks.append(Label(f"{format_area_load(pressure, system)} into the soil", (50, -14.5), TEXT))
-    marks.append(
-        Label(
-            f"{format_run(run.footing_width, system)} × {format_run(height, system)}",
-            (50, deep / 2 - 1.3),
-            TEXT,
-            boxed=True,
-        )
-    )
+    tilted = (9.0, 9.0) if not out else (11.0, 6.0) if out < 0 else (6.0, 11.0)
+    marks += _soil_arrows(50 - half - out, 50 + half - out, 0.0, *tilted)
+    words = f"{format_area_load(pressure, system)} into the soil" if math.isfinite(pressure) else "turns over"
+    marks.append(Label(words, (50 - out, -14.5), TEXT))
+    size = f"{format_run(width, system)} × {format_run(height, system)}"
+    marks.append(Label(size, (50 - out, deep / 2 - 1.3), TEXT, boxed=True))
+    return tuple(marks)
+
+
+def _pad(checked: Checked, member: Member) -> Drawing:
+    """A pad across with its post, its bars, and the soil under it; beside it the pad from above."""
+    project, system = checked.project, checked.project.system
+    item = support_of(project, member)
+    above = on_pad(project, checked.structure, member)
+    low, high = member.solid.bounds()
+    thick = high[2] - low[2]
+    scale = 46.0 / max(item.size)
+    half, deep = item.size[0] / 2 * scale, thick * scale
+    off = above.off[0] * scale if above else 0.0
+    post = (above.column[0] if above else 100.0) / 2 * scale
+    checks = checks_of(checked, member)
+    soil = checks[0]
+    marks: list[Mark] = [Patch(rectangle(26 - half, 0, 26 + half, deep), "concrete", "cut")]
+    if above:
+        marks.append(Patch(rectangle(26 + off - post, deep, 26 + off + post, deep + 16), "timber", "cut"))
+    cover = max(1.4, 75.0 * scale)
+    marks.append(Stroke(((26 - half + 1.4, cover), (26 + half - 1.4, cover)), "cut"))
+    force = next((s.value for s in soil.steps if s.symbol == "P"), 0.0)
+    marks.append(Label(format_force(force, system), (26 + off + post + 3, deep + 10), TEXT, "start", bold=True))
+    eccentric = next((s.value for s in soil.steps if s.symbol == "e"), 0.0)
+    ends = (9.0, 9.0) if not eccentric else (4.0, 12.0) if off >= 0 else (12.0, 4.0)
+    marks += _soil_arrows(26 - half, 26 + half, 0.0, *ends)
+    pressure = soil.ratio * project.site.soil_bearing
+    words = f"{format_area_load(pressure, system)} into the soil" if math.isfinite(pressure) else "lifts or turns over"
+    marks.append(Label(words, (26, -17.0), TEXT))
+    x, y, size = 78.0, 6.0, 36.0 / max(item.size)
+    a, b = item.size[0] / 2 * size, item.size[1] / 2 * size
+    marks.append(Patch(rectangle(x - a, y - b, x + a, y + b), "none", "seen"))
+    for i in range(7):
+        t = -1 + 2 * (i + 0.5) / 7
+        marks += [
+            Stroke(((x + t * a, y - b + 1), (x + t * a, y + b - 1)), "hair"),
+            Stroke(((x - a + 1, y + t * b), (x + a - 1, y + t * b)), "hair"),
+        ]
+    if above:
+        c, d = above.column[0] / 2 * size, above.column[1] / 2 * size
+        ox, oy = above.off[0] * size, above.off[1] * size
+        marks.append(Patch(rectangle(x + ox - c, y + oy - d, x + ox + c, y + oy + d), "end grain", "cut"))
+    bars = next((s.how for check in checks for s in check.steps if s.symbol == "bars"), "")
+    sides = f"{format_run(item.size[0], system)} × {format_run(item.size[1], system)} × {format_run(thick, system)}"
+    marks.append(Label(sides, (50, deep + 22.5), TEXT, bold=True))
+    if bars:
+        marks.append(Label(bars, (x, y - b - 5.0), TEXT, quiet=True))
+    return tuple(marks)
+
+
+def _earth(checked: Checked, member: Member) -> Drawing:
+    """A basement wall with the soil against it, the pressure it makes, and the moment along its height."""
+    project, system = checked.project, checked.project.system
+    soil = backfill_of(project, checked.structure, member, Memo())
+    assert soil is not None
+    fluid = project.site.fluid
+    scale = 60.0 / soil.height
+    thick = plan_width(member) * scale
+    top, fill = soil.height * scale, soil.fill * scale
+    marks: list[Mark] = [
+        Patch(((4, 0), (24, 0), (24, fill), (4, fill)), "earth", "none"), Stroke(((4, fill), (24, fill)), "cut"),
+        Patch(rectangle(24, 0, 24 + thick, top), "concrete", "cut"),
+        Patch(rectangle(24 + thick, -3.0, 60, 0), "concrete", "seen"),
+    ]  # fmt: skip
+    if soil.propped:
+        marks += [Patch(rectangle(24 + thick, top - 1.0, 48, top + 4.0), "timber", "seen")]
+        marks.append(Label(soil.by, (49.5, top - 0.5), TEXT, "start", quiet=True))
+    marks.append(Patch(((23.4, 0), (23.4, fill), (23.4 - 15.0, 0)), "shade", "seen"))
+    marks.append(Label(format_area_load(fluid * soil.fill, system), (2.0, -6.5), TEXT, "start"))
+    found = propped(soil.height, soil.fill, fluid) if soil.propped else cantilever(soil.fill, fluid)
+    curve: list[Point] = []
+    for i in range(31):
+        z = soil.height * i / 30
+        _, m = shear_and_moment(soil.height, soil.fill, fluid, z, prop=soil.propped)
+        curve.append((68.0 + 24.0 * m / max(found.moment, 1e-9), z * scale))
+    marks.append(Patch(((68.0, 0.0), *curve, (68.0, top)), "shade", "seen"))
+    marks.append(Stroke(((68.0, 0.0), (68.0, top)), "cut"))
+    per = 304.8 if system == "us" else 1000.0
+    unit_words = "per ft" if system == "us" else "per m"
+    marks.append(Label(f"{format_moment(found.moment * per, system)} {unit_words}", (80.0, -6.5), TEXT, bold=True))
+    marks.append(Label("moment, service", (80.0, -11.5), TEXT, quiet=True))
+    marks.append(Label(format_length(soil.fill, system), (14.0, fill + 1.5), TEXT, quiet=True))
     return tuple(marks)
 
 

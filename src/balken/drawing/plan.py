@@ -1,24 +1,25 @@
 """Plans: what is seen from above at one tier, and the notes that belong on it at a scale."""
 
 from collections import Counter
-from collections.abc import Sequence
 from math import atan2, cos, degrees, pi, sin
 from typing import Final
 
 from balken.design.building import Checked
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
+from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
+from balken.drawing.outlines import outlines
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.framing.member import Member
-from balken.geometry.plane import Point, Ring, add, direction_or, distance, left, sub, unit
-from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_walls
+from balken.geometry.plane import Point, add, direction_or, distance, left, sub, unit
+from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_outline, storey_walls
 from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths
 from balken.model.grids import grid_crossings
 from balken.model.ground import contour_step, contours
 from balken.model.masonry import SLACK, allowance
 from balken.model.memo import Memo
-from balken.model.project import Project
+from balken.model.project import Project, wall_base
 from balken.model.walls import Module, Wall, WallBuildUp, straightened, whole
 from balken.units import format_length, format_run
 
@@ -32,17 +33,11 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
     memo = memo or Memo()
     project = checked.project
     marks: list[Mark] = list(_laid_under(project, tier))
-    members = [m for m in checked.structure.members if m.host == tier.id]
+    members = [m for m in checked.structure.members if tier.holds(m.host)]
     if tier.kind == "walls":
         marks += memo(walls_cut, storey_of(project, tier.walls_on), project.wall_build_ups, memo)
     elif tier.kind == "ground":
-        footings = [m for m in members if m.role == "footing"]
-        stems = [m for m in members if m.role == "stem"]
-        marks += [Patch(m.solid.plan(), "none", "none", m.id) for m in footings]
-        marks += [Stroke(ring, "hidden") for ring in outlines([m.solid.plan() for m in footings])]
-        marks += [Patch(m.solid.plan(), "concrete", "none", m.id) for m in stems]
-        marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
-        marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in members if m.role == "sill"]
+        marks += ground_marks(checked, members)
     else:
         marks += memo(walls_faint, storey_of(project, tier.walls_on), memo)
         marks += [_member(m) for m in members if m.role != "subfloor"]
@@ -66,7 +61,8 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
         if not m.host.startswith("support:"):
             continue
         low, high = m.start[2], m.end[2]
-        if min(high, tier.high) - max(low, tier.low) < min(high - low, tier.high - tier.low) / 2:
+        in_ground = tier.kind == "ground" and m.role in ("pad", "pier")
+        if not in_ground and min(high, tier.high) - max(low, tier.low) < min(high - low, tier.high - tier.low) / 2:
             continue
         ring = m.solid.plan()
         if m.role == "pad":
@@ -97,20 +93,6 @@ def walls_faint(walls: tuple[Wall, ...], memo: Memo) -> tuple[Mark, ...]:
     shapes = memo(bodies, straightened(walls))
     marks: list[Mark] = [Patch(b.ring, "wall", "none", f"wall:{whole(k)}") for k, b in shapes.items()]
     return (*marks, *(Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])))
-
-
-def outlines(rings: Sequence[Ring]) -> list[tuple[Point, ...]]:
-    """Return the closed lines round pieces that are one body where they touch, holes among them."""
-    from shapely import buffer, polygons, union_all
-
-    if not rings:
-        return []
-    joined = buffer(union_all(buffer([polygons(r) for r in rings], 0.5, join_style="mitre")), -0.5, join_style="mitre")
-    found: list[tuple[Point, ...]] = []
-    for part in getattr(joined, "geoms", [joined]):
-        if not part.is_empty:
-            found += [tuple((x, y) for x, y in line.coords) for line in (part.exterior, *part.interiors)]
-    return found
 
 
 def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo: Memo) -> tuple[Mark, ...]:
@@ -188,6 +170,8 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = N
     marks += chain([a, b], (-up[0], -up[1]), below, paper, system, words="overall")
     marks += chain([b, c], right, 10 * paper, paper, system, words="overall")
     marks += _span_note(checked, tier, paper)
+    if tier.kind == "ground":
+        marks += ground_notes(checked, [m for m in checked.structure.members if tier.holds(m.host)], paper)
     if tier.kind == "walls":
         marks += module_notes(project, tier.walls_on, paper)
     return tuple(marks)
@@ -240,18 +224,26 @@ def _on_module(item: ModuleLength, module: Module) -> str:
 
 
 def contour_marks(project: Project) -> list[Mark]:
-    """Return the ground's contours with their heights."""
+    """Return the ground's contours with their heights; under the building they end at its lowest walls."""
+    from shapely import LineString, Point, Polygon
+
     step = contour_step(project.spots, project.system)
     found: list[Mark] = []
+    lowest = min((wall_base(project, w) for w in project.walls), default=0.0)
+    outline = storey_outline(straightened(tuple(w for w in project.walls if wall_base(project, w) <= lowest + 1.0)))
+    footprint = Polygon(outline or ())
     count = max(1, len(project.spots))
     middle = (sum(s.at[0] for s in project.spots) / count, sum(s.at[1] for s in project.spots) / count)
     for height, lines in contours(project.spots, step):
-        for line in lines:
-            found.append(Stroke(line, "beyond"))
+        for whole_line in lines:
+            outside = LineString(whole_line).difference(footprint)
+            pieces = [tuple(g.coords) for g in getattr(outside, "geoms", [outside]) if g.geom_type == "LineString"]
+            found += [Stroke(piece, "beyond") for piece in pieces if len(piece) > 1]
+            line = max(pieces, key=len, default=())
             if len(line) > 2:  # heights stand round the building, not under its dimensions
                 at = max(line, key=lambda p: distance(p, middle))
                 found.append(Label(format_length(height, project.system), at, 1.9, quiet=True, boxed=True))
-    found += [Label("+", s.at, 2.2, quiet=True) for s in project.spots]
+    found += [Label("+", s.at, 2.2, quiet=True) for s in project.spots if not footprint.contains(Point(s.at))]
     return found
 
 
@@ -269,7 +261,7 @@ def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame 
     shapes = (memo or Memo())(bodies, storey_walls(project, tier.walls_on))
     points = [p for b in shapes.values() for p in b.ring]
     if not points:
-        points = [p for m in checked.structure.members if m.host == tier.id for p in m.solid.plan()]
+        points = [p for m in checked.structure.members if tier.holds(m.host) for p in m.solid.plan()]
     if not points:
         points = [p for g in project.grids for _, _, p in grid_crossings(g)]
     return frame_round(points, lie_of(project, storey_walls(project, tier.walls_on))) if points else None

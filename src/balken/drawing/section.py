@@ -9,11 +9,13 @@ from balken.design.building import Checked
 from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
+from balken.framing.anchors import EMBEDDED
 from balken.framing.member import Member
-from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of
+from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of, heights_of
 from balken.geometry.plane import Point
-from balken.model.bodies import outer_sides, storey_outline, storey_walls
+from balken.model.bodies import outer_sides, stacked, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of
+from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.memo import Memo
 from balken.model.project import Project, level, wall_base, wall_build_up, wall_top
 from balken.model.walls import Wall, WallBuildUp, core_of
@@ -30,18 +32,27 @@ class SectionPart(msgspec.Struct, frozen=True):
     mark: Mark
 
 
-def wall_section(checked: Checked, findings: tuple[Finding, ...], memo: Memo) -> tuple[SectionPart, ...]:
-    """Return the section through an outside wall that carries joists."""
+def wall_section(
+    checked: Checked, findings: tuple[Finding, ...], memo: Memo, foundation: str = ""
+) -> tuple[SectionPart, ...]:
+    """Return the section through an outside wall that carries joists, on its foundation or on the one that is named."""
     project = checked.project
     parts: list[SectionPart] = []
     parts += _ground(project)
-    for run in project.runs:
-        parts += [SectionPart(f"run:{run.id}", m) for m in _foundation(checked, run.id)]
+    run = _foundation_shown(checked, foundation, memo)
+    if run is not None:
+        tier = f"run:{project.runs[0].id}"
+        parts += [SectionPart(tier, m) for m in foundation_section(project, run)]
+    apart = _stands_apart(project, run, foundation)
+    lowest = _wall_on(project, run) if run is not None and apart else None
+    over = {w.id for w in stacked(project, lowest)} | {lowest.id} if lowest is not None else set()
     for base in dict.fromkeys(w.base for w in project.walls):
         wall = _carrying_wall(checked, base, memo)
+        if lowest is not None:
+            wall = next((w for w in project.walls if w.base == base and w.id in over), None)
         if wall:
             parts += [SectionPart(f"walls:{base}", m) for m in _wall(project, wall)]
-    for floor in project.floors:
+    for floor in () if apart else project.floors:
         bed = bed_of_floor(project, floor, memo)
         sized = checked.sizes.get(f"floor:{floor.id}")
         if bed is None or sized is None:
@@ -57,7 +68,7 @@ def wall_section(checked: Checked, findings: tuple[Finding, ...], memo: Memo) ->
         if build_up.subfloor:
             marks.append(Patch(rectangle(0, top, INWARD, top + build_up.subfloor), "panel", "cut"))
         parts += [SectionPart(f"floor:{floor.id}", m) for m in marks]
-    for roof in project.roofs:
+    for roof in () if apart else project.roofs:
         bed = bed_of_roof(project, roof, memo)
         rafter = next(
             (m for m in checked.structure.members if m.host == f"roof:{roof.id}" and m.role == "rafter"), None
@@ -93,22 +104,95 @@ def _ground(project: Project) -> list[SectionPart]:
     return [SectionPart("", earth), SectionPart("", Stroke(((-1250.0, z), (0.0, z)), "cut"))]
 
 
-def _foundation(checked: Checked, key: str) -> list[Mark]:
+def _stands_apart(project: Project, run: FoundationRun | None, wanted: str) -> bool:
+    """Tell whether the foundation that is looked at carries none of the floors: a wing, a terrace."""
+    if run is None or f"run:{run.id}" != wanted:
+        return False
+    on = set(walls_on(run))
+    return not any(on & set(f.walls) for f in project.floors)
+
+
+def _wall_on(project: Project, run: FoundationRun) -> Wall | None:
+    return next((w for w in project.walls if w.id in walls_on(run)), None)
+
+
+def _foundation_shown(checked: Checked, wanted: str, memo: Memo) -> FoundationRun | None:
+    """Return the foundation the ladder shows: the one that is looked at, else that under the wall it shows."""
     project = checked.project
-    run = next(r for r in project.runs if r.id == key)
-    bottom, base, top = (level(project, k).elevation for k in (run.bottom, run.base, run.top))
-    face = -run.offset
-    middle = face + run.stem_thickness / 2
+    named = next((r for r in project.runs if f"run:{r.id}" == wanted), None)
+    if named is not None or not project.runs:
+        return named
+    lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None)
+    wall = _carrying_wall(checked, lowest.id, memo) if lowest else None
+    under = [r for r in project.runs if wall is not None and wall.id in walls_on(r)]
+    return next((r for r in (*under, *project.runs)), None)
+
+
+def foundation_section(project: Project, run: FoundationRun) -> list[Mark]:
+    """Return a foundation cut across, before it steps: mm inward from the face of the wall over it, and heights."""
+    bottom, base, top, slab = heights_of(project, run)
     sill = catalogue_of(project.system).sections.get(run.sill)
-    marks: list[Mark] = [
-        Patch(
-            rectangle(middle - run.footing_width / 2, bottom, middle + run.footing_width / 2, base), "concrete", "cut"
-        ),
-        Patch(rectangle(face, base, face + run.stem_thickness, top), "concrete", "cut"),
-    ]
+    face = -run.offset
+    marks: list[Mark] = []
+    if run.kind in WITH_STEM:
+        stem = run.stem_thickness
+        middle = face + stem / 2 - run.footing_shift
+        half = run.footing_width / 2
+        if run.blinding:
+            low = bottom - run.blinding
+            marks.append(Patch(rectangle(middle - half, low, middle + half, bottom), "concrete", "seen"))
+        marks.append(Patch(rectangle(middle - half, bottom, middle + half, base), "concrete", "cut"))
+        marks.append(Patch(_stem_outline(run, face, base, top), "concrete", "cut"))
+        if run.joint == "keyed":
+            key = min(stem / 3, 90.0)
+            centre = face + stem / 2
+            marks.append(
+                Patch(rectangle(centre - key / 2, base - key / 2.4, centre + key / 2, base), "concrete", "seen")
+            )
+        elif run.joint == "doweled":
+            centre = face + stem / 2
+            marks.append(Stroke(((centre, (bottom + base) / 2), (centre, base + min(600.0, (top - base) / 2))), "cut"))
+        if run.slab_thickness:
+            marks.append(Patch(rectangle(face + stem, slab - run.slab_thickness, INWARD, slab), "concrete", "cut"))
+    elif run.kind == "grade beam":
+        marks.append(Patch(rectangle(face, top - run.edge_depth, face + run.edge_width, top), "concrete", "cut"))
+    elif run.kind == "slab":
+        marks.append(Patch(rectangle(face, slab - run.slab_thickness, INWARD, slab), "concrete", "cut"))
+    else:
+        low, under = slab - run.edge_depth, slab - run.slab_thickness
+        inner = face + run.edge_width
+        ring = ((face, low), (inner, low), (inner, under), (INWARD, under), (INWARD, slab), (face, slab))
+        marks.append(Patch(ring, "concrete", "cut"))
     if sill:
-        marks.append(Patch(rectangle(0, top, sill.depth, top + sill.breadth), "end grain", "cut"))
+        on = slab if run.kind == "slab edge" else top
+        begins = max((s.width for s in run.shelves if s.kind == "ledge"), default=0.0)
+        marks.append(Patch(rectangle(begins, on, begins + sill.depth, on + sill.breadth), "end grain", "cut"))
+        bolt = begins + sill.depth / 2
+        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt, on + sill.breadth + 20.0)), "seen"))
+        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt + 45.0, on - EMBEDDED)), "seen"))
+        if run.gasket:
+            marks.append(Patch(rectangle(begins, on - 6.0, begins + sill.depth, on), "shade", "hair"))
     return marks
+
+
+def _stem_outline(run: FoundationRun, face: float, base: float, top: float) -> tuple[Point, ...]:
+    """Return a foundation wall cut across, with its ledge, seat and corbel."""
+    inner = face + run.stem_thickness
+    ledge = next((s for s in run.shelves if s.kind == "ledge"), None)
+    seat = next((s for s in run.shelves if s.kind == "seat"), None)
+    corbel = next((s for s in run.shelves if s.kind == "corbel"), None)
+    ring: list[Point] = [(face, base), (inner, base)]
+    if corbel:
+        ring += [(inner, top - corbel.depth), (inner + corbel.width, top - corbel.depth), (inner + corbel.width, top)]
+    elif seat:
+        ring += [(inner, top - seat.depth), (inner - seat.width, top - seat.depth), (inner - seat.width, top)]
+    else:
+        ring.append((inner, top))
+    if ledge:
+        ring += [(face + ledge.width, top), (face + ledge.width, top - ledge.depth), (face, top - ledge.depth)]
+    else:
+        ring.append((face, top))
+    return tuple(ring)
 
 
 def _wall(project: Project, wall: Wall) -> list[Mark]:

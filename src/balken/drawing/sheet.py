@@ -6,6 +6,7 @@ from collections.abc import Callable
 import msgspec
 
 from balken.design.building import Checked, worst_of
+from balken.drawing.foundation_words import sizes_of
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
 from balken.drawing.plan import plan, plan_notes, pretty
 from balken.drawing.tiers import Tier
@@ -57,7 +58,7 @@ def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Findin
     laid = _laid(lambda scale: lines + plan_notes(checked, tier, scale), lines, checked.project.system)
     title = title_of(tier)
     words = _Words(title, number, laid.text, date, tuple(_notes(checked, tier)))
-    mine = tuple(f for f in findings if f.host == tier.id)
+    mine = tuple(f for f in findings if tier.holds(f.host))
     return _sheet(checked, laid, words, mine)
 
 
@@ -202,12 +203,11 @@ def _notes(checked: Checked, tier: Tier) -> list[str]:
         notes.append(f"  {roof.rise:g} in 12, overhang {format_run(roof.overhang, system)}")
         notes.append(f"  {format_area_load(roof.snow, system)} snow, {format_area_load(roof.live, system)} roof live")
     if kind == "run":
-        run = next(r for r in project.runs if r.id == key)
-        notes.append(
-            f"Footing {format_run(run.footing_width, system)} wide, stem {format_run(run.stem_thickness, system)}"
-        )
+        for run in project.runs:
+            notes += wrap(f"{run.name}: {sizes_of(run, project)}", 34)
         notes.append(f"  soil bearing {format_area_load(project.site.soil_bearing, system)} presumed")
-    materials = dict.fromkeys(m.material for m in checked.structure.members if m.host == tier.id)
+        notes.append(f"  bottoms {format_length(project.site.frost_depth, system)} or more below the ground")
+    materials = dict.fromkeys(m.material for m in checked.structure.members if tier.holds(m.host))
     notes += [f"  {m}" for m in materials]
     return notes
 

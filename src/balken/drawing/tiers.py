@@ -5,7 +5,8 @@ from typing import Final, Literal
 import msgspec
 
 from balken.design.building import Checked
-from balken.framing.structure import bed_of_floor, build_up_of
+from balken.framing.structure import bed_of_floor, build_up_of, heights_of
+from balken.model.foundations import WITH_STEM, walls_on
 from balken.model.memo import Memo
 from balken.model.project import Level, Project, column, level
 
@@ -23,15 +24,20 @@ class Tier(msgspec.Struct, frozen=True):
     high: float
     walls_on: str
     """The level whose walls belong on its plan."""
+    hosts: tuple[str, ...] = ()
+    """What else stands in it: all foundations share one tier."""
+
+    def holds(self, host: str) -> bool:
+        """Tell whether a host stands in this tier."""
+        return host == self.id or host in self.hosts
 
 
 def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
     """Return the tiers of a building from the lowest up."""
     project = checked.project
     found: list[Tier] = []
-    for run in project.runs:
-        low, high = level(project, run.bottom).elevation, level(project, run.top).elevation
-        found.append(Tier(f"run:{run.id}", "Foundation", "ground", low, high, _base_of(project, run.walls)))
+    if project.runs:
+        found.append(_foundation(project))
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         use = build_up_of(project, floor).use
@@ -57,6 +63,19 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
         high = max((m.solid.top() for m in members), default=low + 1)
         found.append(Tier(f"roof:{roof.id}", "Roof", "roof", low, high, _base_of(project, roof.walls)))
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
+
+
+def _foundation(project: Project) -> Tier:
+    """Return the one tier of all foundations: from the lowest bottom to the highest top of what walls stand on."""
+    heights = [heights_of(project, r) for r in project.runs]
+    strips = [h for h, r in zip(heights, project.runs) if r.kind in WITH_STEM]
+    low = min(h[0] for h in strips or heights)
+    high = max(h[2] for h in strips or heights)
+    if high - low < 1.0:
+        low = high - max(max(r.edge_depth, r.slab_thickness, 1.0) for r in project.runs)
+    walls = tuple(k for r in project.runs for k in walls_on(r))
+    hosts = tuple(f"run:{r.id}" for r in project.runs)
+    return Tier(hosts[0], "Foundation", "ground", low, high, _base_of(project, walls), hosts)
 
 
 def _next_up(project: Project, item: Level) -> float:

@@ -11,11 +11,14 @@ import msgspec
 from balken.design.building import Checked
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
-from balken.framing.member import Member
+from balken.framing.member import CONCRETE_ROLES, Member
 from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, rotate, sub, unit
+from balken.geometry.slices import slices
 from balken.geometry.solid import Extrusion, Vector, hull, upright
+from balken.geometry.trim import Mesh
 from balken.model.bodies import bodies, layer_rings, lie_of
 from balken.model.grids import grid_ends
+from balken.model.ground import ground_along, surface_of
 from balken.model.project import Project, column, wall_base, wall_top
 from balken.model.walls import Wall, direction_of, layer_bands, reach, straightened, whole
 from balken.units import format_length
@@ -42,6 +45,11 @@ class View(msgspec.Struct, frozen=True):
         """Return how far ahead a place lies: of the cutting plane, where there is one."""
         return dot(sub(p, self.cut) if self.cut else p, self.ahead)
 
+    def place(self, along: float, deep: float) -> Point:
+        """Return the place in plan that lies so far to the right and so far ahead."""
+        ahead = deep + (dot(self.cut, self.ahead) if self.cut else 0.0)
+        return add(add((0.0, 0.0), self.right, along), self.ahead, ahead)
+
 
 def looking(project: Project, side: Side, cut: Point | None = None) -> View:
     """Return the view of a building from one of its own sides; with a place, cut there."""
@@ -54,7 +62,10 @@ class _Part(msgspec.Struct, frozen=True):
     solid: Extrusion
     fill: Fill
     key: str
-    hidden: bool = False
+    buried: bool = False
+    """Concrete: what of it lies under the ground is hidden."""
+    mesh: Mesh | None = None
+    """What is left of it where it gave way to others."""
 
 
 def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
@@ -67,14 +78,19 @@ def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
         near = min(view.deep((p[0], p[1])) for p in _points(part.solid))
         far = max(view.deep((p[0], p[1])) for p in _points(part.solid))
         if view.cut is not None and near < -1e-6 < 1e-6 < far:
-            cut += [Patch(ring, part.fill, "cut", part.key) for ring in _slices(part.solid, view)]
-        elif view.cut is None or near >= -1e-6:
+            rings = _slices(part.solid, view) if part.mesh is None else slices(part.mesh, view.deep, view.along)
+            cut += [Patch(ring, part.fill, "cut", part.key) for ring in rings]
+        elif (view.cut is None or near >= -1e-6) and not part.buried:
             seen.append((far, _seen(part, view)))
+    profile = _profile(project, view, parts)
+    front = _foremost([p for p in parts if p.buried and _behind(p, view)], view)
+    nearest = min((view.deep((p[0], p[1])) for part in front for p in _points(part.solid)), default=0.0)
+    seen.append((nearest, tuple(_buried(front, view, profile))))
     seen.sort(key=lambda s: -s[0])
     marks: list[Mark] = [m for _, group in seen for m in group]
     marks += _openings(project, view)
     marks += cut
-    marks += _ground(project, view, parts)
+    marks += [Stroke(profile, "cut")] if profile else []
     marks += _levels(project, view, parts, paper)
     marks += _grids(project, view, parts, paper)
     return tuple(marks)
@@ -87,13 +103,11 @@ def _points(solid: Extrusion) -> list[Vector]:
 
 def _parts(checked: Checked) -> list[_Part]:
     project = checked.project
-    ground = next((x.elevation for x in project.levels if x.role == "ground"), -math.inf)
     found = []
     for m in checked.structure.members:
-        if m.role == "subfloor":
-            continue
-        top = m.solid.bounds()[1][2]
-        found.append(_Part(m.solid, _fill(m), m.id, top <= ground + 1.0))
+        if m.role != "subfloor":
+            mesh = checked.structure.concrete.meshes.get(m.id)
+            found.append(_Part(m.solid, _fill(m), m.id, m.role in CONCRETE_ROLES, mesh))
     for base in dict.fromkeys(w.base for w in project.walls):
         found += _wall_parts(project, tuple(w for w in project.walls if w.base == base))
     return found
@@ -126,8 +140,6 @@ def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
 
 def _seen(part: _Part, view: View) -> tuple[Mark, ...]:
     outline = hull([(view.along((p[0], p[1])), p[2]) for p in _points(part.solid)])
-    if part.hidden:
-        return (Stroke((*outline, outline[0]), "hidden", part.key),)
     fill: Fill = "wall" if part.fill in ("board", "insulation", "panel") else part.fill
     return (Patch(outline, fill, "seen", part.key),)
 
@@ -217,13 +229,78 @@ def _span(parts: list[_Part], project: Project, view: View) -> tuple[float, floa
     return min(xs), min(zs or [0.0]), max(xs), max(zs or [3000.0])
 
 
-def _ground(project: Project, view: View, parts: list[_Part]) -> list[Mark]:
+def _behind(part: _Part, view: View) -> bool:
+    """Tell whether a part is seen from the front, or lies behind the cut."""
+    depths = [view.deep((p[0], p[1])) for p in _points(part.solid)]
+    return view.cut is None or min(depths) >= -1e-6
+
+
+HIDDEN_BY: Final = 1500.0
+"""Concrete this far behind other concrete is left out of an elevation, mm: only the near footings are of interest."""
+
+
+def _foremost(parts: list[_Part], view: View) -> list[_Part]:
+    """Return the concrete nearest to the viewer: of what lies one behind the other, the front one."""
+    boxes = []
+    for part in parts:
+        points = [(p[0], p[1]) for p in _points(part.solid)]
+        alongs, depths = [view.along(p) for p in points], [view.deep(p) for p in points]
+        boxes.append((min(alongs), max(alongs), min(depths)))
+    kept = []
+    for part, (a, b, near) in zip(parts, boxes):
+        before = [(c, d) for c, d, front in boxes if front < near - HIDDEN_BY]
+        covered = sum(max(0.0, min(b, d) - max(a, c)) for c, d in before)
+        if covered < 0.5 * (b - a):
+            kept.append(part)
+    return kept
+
+
+def _profile(project: Project, view: View, parts: list[_Part]) -> tuple[Point, ...]:
+    """Return the line of the ground: where the view is cut; else along the front of the building, by the heights measured."""
     level = next((x for x in project.levels if x.role == "ground"), None)
-    if level is None or not parts:
-        return []
+    if not parts or (level is None and not project.spots):
+        return ()
     x0, _, x1, _ = _span(parts, project, view)
-    z = level.elevation
-    return [Stroke(((x0 - BEYOND, z), (x1 + BEYOND, z)), "cut")]
+    low, high = x0 - BEYOND, x1 + BEYOND
+    if not project.spots:
+        assert level is not None
+        return ((low, level.elevation), (high, level.elevation))
+    deep = 0.0 if view.cut is not None else min(view.deep((p[0], p[1])) for part in parts for p in _points(part.solid))
+    a, b = view.place(low, deep), view.place(high, deep)
+    stations, heights = ground_along(surface_of(project.spots), a, b)
+    return tuple((low + s, h) for s, h in zip(stations, heights))
+
+
+def _buried(parts: list[_Part], view: View, profile: tuple[Point, ...]) -> list[Mark]:
+    """Draw concrete as one body: seen over the ground, its outline hidden under it."""
+    from shapely import LineString, Polygon, union_all
+
+    if not parts:
+        return []
+    shapes = [Polygon(hull([(view.along((p[0], p[1])), p[2]) for p in _points(part.solid)])) for part in parts]
+    body = union_all([g.buffer(0.5, join_style="mitre") for g in shapes]).buffer(-0.5, join_style="mitre")
+    found: list[Mark] = []
+    low = body.bounds[1] - 1000.0
+    under = (
+        Polygon([*profile, (profile[-1][0], low), (profile[0][0], low)]).buffer(0) if len(profile) > 1 else Polygon()
+    )
+    for part, shape in zip(parts, shapes):
+        above = shape.difference(under)
+        for piece in getattr(above, "geoms", [above]):
+            if piece.geom_type == "Polygon" and piece.area > 1.0:
+                found.append(Patch(tuple(piece.exterior.coords[:-1]), "concrete", "none", part.key))
+        found.append(Patch(tuple(shape.exterior.coords[:-1]), "none", "none", part.key))
+    over = body.difference(under)
+    for piece in getattr(over, "geoms", [over]):
+        if piece.geom_type == "Polygon" and piece.area > 1.0:
+            found.append(Stroke(tuple(piece.exterior.coords), "seen"))
+    rings = [r for g in getattr(body, "geoms", [body]) if not g.is_empty for r in (g.exterior, *g.interiors)]
+    for ring in rings:
+        hidden = LineString(ring.coords).intersection(under)
+        for line in getattr(hidden, "geoms", [hidden]):
+            if line.geom_type == "LineString" and line.length > 1.0:
+                found.append(Stroke(tuple(line.coords), "hidden"))
+    return found
 
 
 def _levels(project: Project, view: View, parts: list[_Part], paper: float) -> list[Mark]:

@@ -1,12 +1,14 @@
 """The whole structure of a project: every host framed from the few records it reads."""
 
+from itertools import pairwise
+
 import msgspec
 
 from balken.framing.anchors import CLEAR, Bolts, place_bolts
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
 from balken.framing.foundation_lines import PATH, flush_lines, path_lines, widened
-from balken.framing.ground import RunSite, frame_run, stems_of
+from balken.framing.ground import RunSite, frame_run, stems_of, ways_of
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
 from balken.framing.supports import frame_supports
@@ -19,7 +21,7 @@ from balken.model.ground import Surface, surface_of
 from balken.model.memo import Memo
 from balken.model.project import FORMAT, BuildUp, Change, FloorArea, GableRoof, Level, PointSupport, Project, level
 from balken.model.start import is_rectangle
-from balken.model.walls import Wall, direction_of, straightened, whole
+from balken.model.walls import Wall, direction_of, reach, straightened, whole
 from balken.units import System
 
 
@@ -30,6 +32,23 @@ class Bed(msgspec.Struct, frozen=True):
     strips: tuple[Strip, ...]
     height: float
     width: float
+
+
+class Step(msgspec.Struct, frozen=True):
+    """A step of a footing: its run and line, how far along its wall it stands, how far down it goes in the wall's way, mm,
+    and the line across the footing where it stands."""
+
+    run: str
+    line: str
+    at: float
+    drop: float
+    held: bool
+    across: tuple[Point, Point]
+
+    @property
+    def key(self) -> str:
+        """What it is called on the desk."""
+        return f"step:{self.run}/{self.line}@{self.at:.1f}"
 
 
 class Structure(msgspec.Struct, frozen=True):
@@ -44,6 +63,8 @@ class Structure(msgspec.Struct, frozen=True):
     """What is left of concrete that meets other concrete."""
     bolts: dict[str, Bolts] = {}
     """Anchor bolts per piece of sill."""
+    steps: tuple[Step, ...] = ()
+    """Steps of all footings."""
 
     def volume(self, member: Member) -> float:
         """Return a member's volume, concrete counted once, mm³."""
@@ -206,6 +227,36 @@ def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     )  # fmt: skip
 
 
+def steps_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[Step, ...]:
+    """Return the steps of a run's footings."""
+    site = run_site(project, run, memo)
+    ways = ways_of(run, site, surface_under(project, memo), memo)
+    stems = {w.id: w for w in stems_of(run, site.lines, dict(site.outside))}
+    begins = dict(site.begins)
+    found = []
+    for key, plateaus in ways.plateaus:
+        line = stems[key]
+        way = direction_of(line)
+        normal = (-way[1], way[0])
+        middle = sum(reach(line)) / 2 + run.footing_shift * dict(site.outside).get(key, 0)
+        for a, b in pairwise(plateaus):
+            at = a.end + begins.get(key, 0.0)
+            spot = add(add(line.start, way, a.end), normal, middle)
+            half = run.footing_width / 2
+            held = any(h.wall == key and abs(h.at - at) < TOUCH for h in run.steps)
+            found.append(
+                Step(
+                    run.id,
+                    key,
+                    round(at, 4),
+                    b.drop - a.drop,
+                    held,
+                    (add(spot, normal, -half), add(spot, normal, half)),
+                )
+            )
+    return tuple(found)
+
+
 def frame_one(project: Project, run: FoundationRun, memo: Memo) -> Framed:
     """Frame one run as it stands in its project."""
     surface = surface_under(project, memo)
@@ -256,7 +307,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     gone = sorted(orphans.union(*(f.gone for f in framed)))
     members = tuple(m for f in framed for m in f.members)
     concrete = trim_concrete(members, memo)
-    return Structure(members, tuple(gone), tuple(unframed), concrete, anchors(project, members))
+    steps = tuple(s for run in project.runs for s in steps_of(project, run, memo))
+    return Structure(members, tuple(gone), tuple(unframed), concrete, anchors(project, members), steps)
 
 
 def anchors(project: Project, members: tuple[Member, ...]) -> dict[str, Bolts]:

@@ -83,7 +83,7 @@ class HeldStep(Record, frozen=True):
     ``drop`` is positive where the footing lies deeper beyond ``at`` than before it.
     """
 
-    wall: Key
+    wall: Name
     at: Reach
     drop: Shift
 

@@ -1,5 +1,7 @@
 """The bakehouse as it is shown: the main block on footings that step down falling ground, a part basement for flour, a
-loading wing on a slab with a thickened edge, and the posts of its canopy on pads. Everything in it is made up."""
+loading wing on a slab with a thickened edge, and the posts of its roof on pads. Everything in it is made up."""
+
+from msgspec.structs import replace
 
 from balken.model.edits import set_run, set_site
 from balken.model.edits.foundations import place_foundation
@@ -42,16 +44,16 @@ def bakehouse(first: Project) -> Project:
     project = move_level(project, "FB", -42 * INCH)
     project = move_level(project, "GR", HIGH)
     levels: tuple[tuple[str, Role, float], ...] = (
-        ("Basement slab", "slab", -100 * INCH), ("Top of basement footing", "footing_top", -104 * INCH),
-        ("Bottom of basement footing", "footing_bottom", -114 * INCH),
-        ("Top of pads", "footing_top", -28 * INCH), ("Bottom of pads", "footing_bottom", -40 * INCH),
+        ("Basement slab", "slab", -100 * INCH), ("Basement footing", "footing_top", -104 * INCH),
+        ("Under basement footing", "footing_bottom", -114 * INCH),
+        ("Top of pads", "footing_top", -5 * INCH), ("Bottom of pads", "footing_bottom", -17 * INCH),
     )  # fmt: skip
     for name, role, height in levels:
         project = add_level(project, role, name, height)
     keys = {x.name: x.id for x in project.levels}
     project = _basement(project, keys)
     project = _wing(project)
-    return _canopy(project, keys)
+    return _posts(_grid_past_the_wing(project), keys)
 
 
 def _basement(project: Project, keys: dict[str, str]) -> Project:
@@ -60,7 +62,7 @@ def _basement(project: Project, keys: dict[str, str]) -> Project:
     chosen = Chosen((24 * i, 10 * i), 10 * i, 4 * i, sill="2x6")
     corner = [(0.0, 0.0), (4064.0, 0.0), (4064.0, 3962.4), (0.0, 3962.4), (0.0, 0.0)]
     return place_foundation(
-        project, "basement", chosen, path=corner, top="TF", base=keys["Top of basement footing"],
+        project, "basement", chosen, path=corner, top="TF", base=keys["Basement footing"],
         slab_level=keys["Basement slab"],
     )  # fmt: skip
 
@@ -74,11 +76,18 @@ def _wing(project: Project) -> Project:
     return place_foundation(project, "slab edge", chosen, walls=walls)
 
 
-def _canopy(project: Project, keys: dict[str, str]) -> Project:
-    """Two posts before the wing's north side, each on a pad."""
+def _grid_past_the_wing(project: Project) -> Project:
+    """Let the numbered grid lines run on past the wing, so that their heads stand free of it."""
+    of = project.grids[0]
+    lines = tuple(replace(x, end=51 * FOOT) if x.runs == "y" else x for x in of.lines)
+    return replace(project, grids=(replace(of, lines=lines), *project.grids[1:]))
+
+
+def _posts(project: Project, keys: dict[str, str]) -> Project:
+    """Two posts along the middle of the wing, each on a pad of its own under the slab."""
     low, high = keys["Bottom of pads"], keys["Top of pads"]
-    for x in (22 * FOOT, 34 * FOOT):
-        spot = (x, 54 * FOOT)
+    for y in (32.5 * FOOT, 39.5 * FOOT):
+        spot = (28 * FOOT, y)
         project = put_support(project, "pad", spot, base=low, top=high, size=(36 * INCH, 36 * INCH))
         project = put_support(project, "post", spot, base=high, top="P1")
     posts = [s.id for s in project.point_supports if s.kind == "post"]

@@ -28,14 +28,14 @@ class Veil(msgspec.Struct, frozen=True):
 def role_of(key: str) -> str:
     """Return what a name is the name of: ``wall``, ``opening``, ``grid``, ``post``, ``joist`` …"""
     kind, _, rest = key.partition(":")
-    if "/" in rest and kind not in ("opening", "grid"):
+    if "/" in rest and kind not in ("opening", "grid", "step"):
         return rest.split("/", 1)[1].split(":", 1)[0]
     return kind
 
 
 def host_of(key: str) -> str:
     """Return the host a member's name begins with; the name itself for everything else."""
-    if key.startswith(("opening:", "grid:")):
+    if key.startswith(("opening:", "grid:", "step:")):
         return key
     return key.split("/", 1)[0]
 
@@ -109,7 +109,8 @@ def veiled(checked: Checked, veil: Veil) -> Checked:
     )
     members = tuple(m for m in checked.structure.members if shows(veil, m.id))
     seen = replace(project, walls=walls, grids=tuple(g for g in grids if g.lines))
-    return replace(checked, project=seen, structure=replace(checked.structure, members=members))
+    steps = tuple(s for s in checked.structure.steps if shows(veil, s.key) and shows(veil, f"run:{s.run}"))
+    return replace(checked, project=seen, structure=replace(checked.structure, members=members, steps=steps))
 
 
 def words_of(veil: Veil) -> str:

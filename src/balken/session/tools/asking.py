@@ -12,6 +12,7 @@ import msgspec
 from balken.drawing.marks import Drawing
 from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
 from balken.model.edits.walls import WallKind
+from balken.model.foundations import Chosen, FoundationKind
 from balken.model.project import Project
 from balken.session.snapping import Snap, SnapField, axes, snap
 from balken.units import System, format_length, parse_angle, parse_length
@@ -104,6 +105,15 @@ class Kit(msgspec.Struct, frozen=True):
     where: str = "every crossing"
     taking: bool = False
     size: tuple[float, float] | None = None
+    foundation: FoundationKind = "strip"
+    chosen: tuple[tuple[FoundationKind, Chosen], ...] = ()
+    """The parts chosen for each kind of foundation."""
+    along: str = "round the storey"
+    face: float = 0.0
+    """How far a foundation's outer face stands out of the wall's, mm."""
+    found_top: str = ""
+    found_base: str = ""
+    found_slab: str = ""
 
 
 class Bench:

@@ -1,0 +1,482 @@
+"""The slip of foundations: all of them, one with its parts, a step, and how one differs under a single wall."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING, Any
+
+from balken.design.building import checks_of, worst_of
+from balken.design.footing_loads import wall_key
+from balken.design.pads import propose_pad
+from balken.design.soil.presumptive import SOIL_CLASSES
+from balken.design.strips import proposed_width
+from balken.drawing.figure import figure
+from balken.drawing.foundation_figure import run_figure
+from balken.drawing.foundation_words import sizes_of
+from balken.framing.member import Member
+from balken.framing.structure import Step, heights_of
+from balken.loads.cases import CASE_WORDS, CASES
+from balken.model.edits import set_run, set_site
+from balken.model.edits.foundations import (
+    add_pocket,
+    add_shelf,
+    hold_step,
+    let_step_go,
+    remove_pocket,
+    remove_shelf,
+    set_part,
+)
+from balken.model.edits.supports import set_supports
+from balken.model.foundations import KIND_WORDS, WITH_STEM, FoundationRun, RunPart, Shelf, StepRule, walls_on
+from balken.model.project import PointSupport, column
+from balken.model.walls import called, whole
+from balken.units import (
+    LB,
+    LBFT,
+    PCF,
+    PLF,
+    format_area_load,
+    format_force,
+    format_length,
+    format_line_load,
+    format_moment,
+    format_run,
+    format_volume,
+    parse_area_load,
+    parse_length,
+    parse_number,
+)
+
+if TYPE_CHECKING:
+    from balken.desk.window import Window
+
+SHELF_WORDS = {"ledge": "ledge for brick", "seat": "seat for a slab", "corbel": "corbel"}
+
+
+def fill_tier(w: "Window") -> None:
+    """Fill the slip for the foundations of a building: the one there is, or the list of them."""
+    runs = w.building.project.runs
+    if len(runs) == 1:
+        one(w, runs[0].id)
+        return
+    slip, system = w.slip, w.building.project.system
+    slip.title("Foundation", "")
+    structure = w.building.checked.structure
+    volume = sum(structure.volume(m) for m in structure.members if m.material == "concrete")
+    slip.line(f"{len(runs)} foundations · {format_volume(volume, system)} of concrete, counted once")
+    for run in runs:
+        slip.link(run.name, KIND_WORDS[run.kind], partial(w.select, f"run:{run.id}"))
+        slip.line(sizes_of(run, w.building.project), quiet=True, small=True)
+    _into_soil(w)
+    _site(w)
+    _points(w)
+
+
+def one(w: "Window", key: str) -> None:
+    """Fill the slip for one foundation."""
+    project, checked = w.building.project, w.building.checked
+    slip, system = w.slip, project.system
+    run = next((r for r in project.runs if r.id == key), None)
+    if run is None:
+        return
+    mine = [m for m in checked.structure.members if m.host == f"run:{key}"]
+    if len(project.runs) > 1:
+        slip.title(run.name, KIND_WORDS[run.kind])
+    else:
+        slip.title("Foundation", run.name)
+    volume = sum(checked.structure.volume(m) for m in mine if m.material == "concrete")
+    slip.line(f"{sizes_of(run, project).capitalize()} · {format_volume(volume, system)} of concrete")
+    bottom, base, _, _ = heights_of(project, run)
+    slip.figure(run_figure(project, run, base - bottom))
+    _, _, name = worst_of(checked, f"run:{run.id}")
+    worst = next((m for m in mine if m.id == name), None)
+    if worst:
+        words = {"footing": "Most pressed footing", "stem": "Most pressed wall"}
+        slip.heading(words.get(worst.role, "Most used"), worst.mark)
+        slip.figure(figure(checked, worst))
+        slip.checks(checks_of(checked, worst), system, partial(_again, w))
+    if run.kind in WITH_STEM:
+        _proposal(w, run)
+    _into_soil(w)
+    _parts(w, run)
+    if run.kind in WITH_STEM:
+        _following(w, run)
+        _shelves(w, run)
+    _typed_loads(w, run)
+    _site(w)
+
+
+def _again(w: "Window") -> None:
+    from balken.desk import slips
+
+    slips.fill(w)
+
+
+def _into_soil(w: "Window") -> None:
+    slip, system = w.slip, w.building.project.system
+    slip.heading("Into the soil")
+    for case, force in zip(CASES, w.building.checked.path.soil_total):
+        slip.fact(CASE_WORDS[case], format_force(force, system))
+
+
+def _proposal(w: "Window", run: FoundationRun) -> None:
+    checked = w.building.checked
+    system = checked.project.system
+    wanted = proposed_width(checked.project, checked.structure, checked.path, run)
+    if wanted is None or abs(wanted.size - run.footing_width) < 0.5:
+        return
+    w.slip.line(f"{format_run(wanted.size, system)} would do: {wanted.why}.", quiet=True, small=True)
+    w.slip.button(
+        f"Make the footing {format_run(wanted.size, system)} wide",
+        lambda: w.edit("width of the footing", partial(set_run, key=run.id, footing_width=round(wanted.size, 6))),
+    )
+
+
+def _parts(w: "Window", run: FoundationRun) -> None:
+    slip, project = w.slip, w.building.project
+    system = project.system
+    slip.heading("Sizes")
+
+    def field(name: str, key: str, *, negative: bool = False, value: float | None = None) -> None:
+        def change(text: str) -> object:
+            size = parse_length(text, system, negative=negative)
+            return w.edit(key.replace("_", " "), lambda p: set_run(p, run.id, **{key: size}))
+
+        slip.field(name, format_run(getattr(run, key) if value is None else value, system), change)
+
+    levels = [(x.name, x.id) for x in reversed(column(project))]
+
+    def level_of(name: str, key: str, *, empty: str = "") -> None:
+        values = [(empty, ""), *levels] if empty else levels
+        words = f"level of foundation {run.name}"
+        slip.options(name, values, getattr(run, key), lambda v: w.edit(words, lambda p: set_run(p, run.id, **{key: v})))
+
+    if run.kind in WITH_STEM:
+        level_of("wall begins at", "base")
+        level_of("wall ends at", "top")
+        level_of("footing under", "bottom")
+        field("footing width", "footing_width")
+        bottom, base, _, _ = heights_of(project, run)
+        field("footing thickness", "footing_thickness", value=base - bottom)
+        field("footing moved out", "footing_shift", negative=True)
+        field("stem thickness", "stem_thickness")
+        joints = [("flat", "flat"), ("keyed", "keyed"), ("doweled", "doweled")]
+        slip.options("joint", joints, run.joint, lambda v: w.edit("joint", partial(set_run, key=run.id, joint=v)))
+    else:
+        level_of("top at", "top")
+    if run.kind in ("basement", "slab", "slab edge"):
+        field("slab thickness", "slab_thickness")
+        if run.kind == "basement":
+            level_of("slab at", "slab_level", empty="top of footing")
+    if run.kind in ("slab edge", "grade beam"):
+        word = "edge" if run.kind == "slab edge" else "beam"
+        field(f"{word} width", "edge_width")
+        field(f"{word} depth", "edge_depth")
+    field("face moved out", "offset", negative=True)
+    field("blinding under it", "blinding")
+    sills = [("none", ""), *((s.replace("x", "×"), s) for s in sill_sections(project.system))]
+    slip.options("sill plate", sills, run.sill, lambda v: w.edit("sill plate", partial(set_run, key=run.id, sill=v)))
+    gasket = [("yes", True), ("no", False)]
+    slip.options(
+        "gasket under it", gasket, run.gasket, lambda v: w.edit("gasket", partial(set_run, key=run.id, gasket=v))
+    )
+
+
+def sill_sections(system: str) -> tuple[str, ...]:
+    """Return the plates sills are made of."""
+    return ("2x4", "2x6", "2x8") if system == "us" else ("38x89", "38x140", "38x184")
+
+
+def _following(w: "Window", run: FoundationRun) -> None:
+    slip, project = w.slip, w.building.project
+    system, structure = project.system, w.building.checked.structure
+    slip.heading("Following the ground")
+    ways = [("in steps", "steps"), ("sloped, 1 in 10 at most", "slope"), ("level", "level")]
+    slip.options(
+        "footing", ways, run.follow, lambda v: w.edit("follow the ground", partial(set_run, key=run.id, follow=v))
+    )
+    mine = [s for s in structure.steps if s.run == run.id]
+    names = {x.id: called(x) for x in project.walls}
+    if run.follow == "steps":
+        held = sum(s.held for s in mine)
+        slip.line(f"{len(mine)} steps, {held} of them held. Drag one on the plan, or click it.", quiet=True, small=True)
+        for s in mine:
+            words = f"{format_run(abs(s.drop), system)} at {format_length(s.at, system)}{', held' if s.held else ''}"
+            slip.link(names.get(whole(s.line), "path"), words, partial(w.select, s.key))
+        if held:
+            slip.button("Let all held steps go", lambda: w.edit("let steps go", partial(set_run, key=run.id, steps=())))
+        rule = project.site.steps
+
+        def rule_of(field: str) -> Callable[[str], object]:
+            def change(text: str) -> object:
+                sizes: dict[str, Any] = {f: getattr(rule, f) for f in ("module", "rise", "lap")}
+                sizes[field] = parse_length(text, system)
+                return w.edit("rule of steps", partial(set_site, steps=StepRule(**sizes)))
+
+            return change
+
+        slip.field("rises by", format_run(rule.module, system), rule_of("module"))
+        slip.field("at most", format_run(rule.rise, system), rule_of("rise"))
+        slip.field("laps at least", format_run(rule.lap, system), rule_of("lap"))
+
+
+def _shelves(w: "Window", run: FoundationRun) -> None:
+    slip, project = w.slip, w.building.project
+    system = project.system
+    slip.heading("Top of the wall")
+    names = {x.id: called(x) for x in project.walls}
+    for number, s in enumerate(run.shelves):
+        words = f"{format_run(s.width, system)} × {format_run(s.depth, system)}"
+        on = "all outside walls" if not s.walls else ", ".join(names.get(k, k) for k in s.walls[:2])
+        lose = partial(w.edit, "take shelf away", partial(remove_shelf, key=run.id, number=number))
+        slip.link(SHELF_WORDS[s.kind], f"{words}, {on} · take away", lose)
+    for pocket in run.pockets:
+        size = " × ".join(format_run(x, system) for x in (pocket.width, pocket.height, pocket.depth))
+        words = f"{size} at {format_length(pocket.at, system)} of {names.get(pocket.wall, pocket.wall)} · fill"
+        fill = partial(w.edit, "fill pocket", partial(remove_pocket, key=run.id, pocket=pocket.id))
+        slip.link("pocket", words, fill)
+
+    def add(kind: str) -> Callable[[str], object]:
+        def change(text: str) -> object:
+            width, _, depth = text.lower().replace("×", "x").partition("x")
+            if not depth:
+                raise ValueError(f"Write width x depth, such as {_example(system)}.")
+            sizes = parse_length(width, system), parse_length(depth, system)
+            shelf = Shelf(kind, *sizes)  # type: ignore[arg-type]
+            return w.edit(f"add {SHELF_WORDS[kind]}", partial(add_shelf, key=run.id, shelf=shelf))
+
+        return change
+
+    for kind, words in SHELF_WORDS.items():
+        slip.field(f"add {words}", "", add(kind)).setPlaceholderText(f"width x depth, {_example(system)}")
+
+
+def _example(system: str) -> str:
+    return '5" x 8"' if system == "us" else "120 x 200"
+
+
+def _typed_loads(w: "Window", run: FoundationRun) -> None:
+    """Loads typed along a foundation, besides those of the building."""
+    slip, system = w.slip, w.building.project.system
+    slip.heading("Typed load along it")
+    for i, case in enumerate(CASES):
+
+        def change(text: str, i: int = i) -> object:
+            value = parse_line_load(text, system)
+            loads = tuple(value if k == i else q for k, q in enumerate(run.loads))
+            return w.edit("typed load", partial(set_run, key=run.id, loads=loads))
+
+        slip.field(CASE_WORDS[case], format_line_load(run.loads[i], system), change)
+
+
+def parse_line_load(text: str, system: str) -> float:
+    """Read a load along a line in plf or kN/m.
+
+    Raises:
+        ValueError: it is none; says what is accepted.
+    """
+    plain = text.lower().replace("plf", "").replace("kn/m", "").replace(",", "").strip()
+    value = parse_number(plain)
+    return value * (PLF if system == "us" else 1.0)
+
+
+def _site(w: "Window") -> None:
+    slip, system, site = w.slip, w.building.project.system, w.building.project.site
+    slip.heading("Site")
+    slip.field("frost depth", format_length(site.frost_depth, system),
+               lambda t: w.edit("frost depth", partial(set_site, frost_depth=parse_length(t, system))))  # fmt: skip
+    slip.field("above the ground", format_run(site.clearance, system),
+               lambda t: w.edit("clearance", partial(set_site, clearance=parse_length(t, system))))  # fmt: skip
+    now = next((name for name, q in SOIL_CLASSES.items() if abs(q - site.soil_bearing) < 1e-9), "typed")
+    soils = [("typed", None), *((name, q) for name, q in SOIL_CLASSES.items())]
+    slip.options("soil", soils, SOIL_CLASSES.get(now),
+                 lambda q: w.edit("soil", partial(set_site, soil_bearing=q)) if q else None)  # fmt: skip
+    slip.field("soil bearing", format_area_load(site.soil_bearing, system),
+               lambda t: w.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, w))))  # fmt: skip
+
+    def fluid(text: str) -> object:
+        plain = text.lower().replace("pcf", "").replace("kn/m³", "").replace("kn/m3", "").strip()
+        value = parse_number(plain) * (PCF if system == "us" else 1e-6)
+        return w.edit("weight of backfill", partial(set_site, fluid=value))
+
+    shown = f"{site.fluid / PCF:.0f} pcf" if system == "us" else f"{site.fluid * 1e6:.1f} kN/m³"
+    slip.field("backfill as a fluid", shown, fluid)
+
+
+def _bearing(text: str, w: "Window") -> float:
+    value = parse_area_load(text, w.building.project.system)
+    if value <= 0:
+        raise ValueError("Soil that bears nothing carries no building; type more than zero.")
+    return value
+
+
+def _points(w: "Window") -> None:
+    there = w.building.project.point_supports
+    for kind in ("pad", "pier", "post"):
+        count = sum(s.kind == kind for s in there)
+        if count:
+            w.slip.fact(f"{kind}s", str(count))
+
+
+def points_alone(w: "Window") -> None:
+    """Fill the slip where only pads and piers stand in the ground yet."""
+    w.slip.title("Foundation", "")
+    _points(w)
+    w.slip.line(
+        "P puts posts, pads and piers at crossings. No foundation wall is placed yet: G places one.", quiet=True
+    )
+    _site(w)
+
+
+def step(w: "Window", name: str) -> None:
+    """Fill the slip for one step of a footing."""
+    found: Step | None = next((s for s in w.building.checked.structure.steps if s.key == f"step:{name}"), None)
+    project, system, slip = w.building.project, w.building.project.system, w.slip
+    if found is None:
+        slip.title("Step", "")
+        slip.line("This step is solved away: the ground asks for none here any more.", quiet=True)
+        return
+    s = found
+    names = {x.id: called(x) for x in project.walls}
+    slip.title("Step", f"footing {s.run} under {names.get(whole(s.line), 'a path')}")
+    rule = project.site.steps
+    slip.line(
+        f"{format_run(abs(s.drop), system)} {'down' if s.drop > 0 else 'up'} in the wall’s way,"
+        f" lap {format_run(max(rule.lap, abs(s.drop)), system)}"
+    )
+    slip.line(
+        "Held by hand: the others are solved round it." if s.held else "By calculation; moving it holds it.", quiet=True
+    )
+
+    def put(at: float, drop: float) -> object:
+        made = w.edit(
+            "hold step",
+            partial(hold_step, key=s.run, wall=s.line, at=at, drop=drop, instead=s.at if s.held else None),
+        )
+        if made:
+            near = [
+                x
+                for x in w.building.checked.structure.steps
+                if x.run == s.run and x.line == s.line and abs(x.at - at) < 1
+            ]
+            w.select(near[0].key if near else f"run:{s.run}")
+        return made
+
+    slip.field("from the wall’s start", format_length(s.at, system), lambda t: put(parse_length(t, system), s.drop))
+    slip.field("goes down", format_run(s.drop, system), lambda t: put(s.at, parse_length(t, system, negative=True)))
+    if s.held:
+        slip.button("Let it go", lambda: w.edit("let step go", partial(let_step_go, key=s.run, wall=s.line, at=s.at)))
+    else:
+        slip.button("Hold it here", lambda: put(s.at, s.drop))
+    slip.link("", f"foundation {s.run}", partial(w.select, f"run:{s.run}"))
+
+
+def under_wall(w: "Window", m: Member) -> None:
+    """Add to a member's slip how its foundation differs under its wall, and what can be cut into it there."""
+    project, system, slip = w.building.project, w.building.project.system, w.slip
+    run = next((r for r in project.runs if f"run:{r.id}" == m.host), None)
+    key = wall_key(m)
+    if run is None:
+        return
+    slip.link("", f"foundation {run.name}: {KIND_WORDS[run.kind]}", partial(w.select, f"run:{run.id}"))
+    if key not in walls_on(run) or run.kind not in WITH_STEM:
+        return
+    part = next((p for p in run.parts if p.wall == key), RunPart(key))
+    slip.heading("Under this wall only")
+
+    def field(name: str, field_: str, now: float) -> None:
+        def change(text: str) -> object:
+            value = parse_length(text, system)
+            return w.edit(f"{name} here", lambda p: set_part(p, run.id, key, **{field_: value}))
+
+        slip.field(name, format_run(now, system), change)
+
+    field("stem thickness", "stem_thickness", part.stem_thickness or run.stem_thickness)
+    field("footing width", "footing_width", part.footing_width or run.footing_width)
+    field("top lowered by", "top_drop", part.top_drop)
+    if m.role == "stem":
+
+        def pocket(text: str) -> object:
+            sizes = [parse_length(t, system) for t in text.lower().replace("×", "x").split("x")]
+            if len(sizes) != 4:
+                raise ValueError("Write where from the wall’s start, width, height and depth: " + _pocket(system))
+            at, width, height, depth = sizes
+            return w.edit(
+                "pocket for a beam", partial(add_pocket, key=run.id, wall=key, at=at, size=(width, height, depth))
+            )
+
+        slip.field("add a pocket", "", pocket).setPlaceholderText(_pocket(system))
+
+
+def _pocket(system: str) -> str:
+    return '6\' x 6" x 10" x 4"' if system == "us" else "1800 x 150 x 250 x 100"
+
+
+def pad(w: "Window", key: str) -> None:
+    """Add a pad's figure, its checks, and the size that would do."""
+    checked, slip = w.building.checked, w.slip
+    m = next((x for x in checked.structure.members if x.host == f"support:{key}"), None)
+    if m is None:
+        return
+    system = checked.project.system
+    slip.figure(figure(checked, m))
+    checks = checks_of(checked, m)
+    slip.heading("Checks", checks[0].combination)
+    slip.checks(checks, system, partial(_again, w))
+    size = propose_pad(checked.project, checked.structure, checked.path, m)
+    if size is None:
+        slip.line("No square pad within reach would pass: the soil is too weak for this load.", quiet=True)
+        return
+    side, thick = (round(v, 6) for v in size)
+    words = f"Make it {format_run(side, system)} square, {format_run(thick, system)} thick"
+    change = partial(set_supports, keys=[key], size=(side, side), thickness=thick, round=False)
+    slip.button(words, lambda: w.edit(f"size of pad {key}", change))
+
+
+def typed_on(w: "Window", item: PointSupport) -> None:
+    """Add the loads typed on a post, pad or pier; until beams bring their own, they stand for what comes down there."""
+    slip, system = w.slip, w.building.project.system
+    slip.heading("Typed load on it")
+    for i, case in enumerate(CASES):
+
+        def change(text: str, i: int = i) -> object:
+            value = parse_force(text, system)
+            loads = tuple(value if k == i else q for k, q in enumerate(item.loads))
+            return w.edit("typed load", partial(set_supports, keys=[item.id], loads=loads))
+
+        slip.field(CASE_WORDS[case], format_force(item.loads[i], system), change)
+    if item.kind != "pad":
+        return
+    slip.field("uplift", format_force(item.uplift, system),
+               lambda t: w.edit("uplift", partial(set_supports, keys=[item.id], uplift=parse_force(t, system))))  # fmt: skip
+    for i, name in enumerate(("moment along width", "moment along depth")):
+
+        def tilt(text: str, i: int = i) -> object:
+            value = parse_moment(text, system)
+            moments = tuple(value if k == i else q for k, q in enumerate(item.moments))
+            return w.edit("moment", partial(set_supports, keys=[item.id], moments=moments))
+
+        slip.field(name, format_moment(item.moments[i], system), tilt)
+
+
+def parse_force(text: str, system: str) -> float:
+    """Read a force in pounds, kips or kN as N.
+
+    Raises:
+        ValueError: it is none.
+    """
+    plain = text.lower().replace(",", "").strip()
+    if plain.endswith("kip"):
+        return parse_number(plain[:-3]) * 1000 * LB
+    for word, factor in (("lbf", LB), ("lb", LB), ("kn", 1000.0), ("n", 1.0)):
+        if plain.endswith(word):
+            return parse_number(plain[: -len(word)]) * factor
+    return parse_number(plain) * (LB if system == "us" else 1000.0)
+
+
+def parse_moment(text: str, system: str) -> float:
+    """Read a moment in lb·ft or kN·m as N mm."""
+    plain = text.lower().replace("·", "").replace(",", "").replace(" ", "")
+    for word, factor in (("lbft", LBFT), ("ftlb", LBFT), ("knm", 1e6)):
+        if plain.endswith(word):
+            return parse_number(plain[: -len(word)]) * factor
+    return parse_number(plain) * (LBFT if system == "us" else 1e6)

@@ -1,0 +1,140 @@
+"""The foundation plan: slabs, footings hidden with their steps, walls cut, sills with their bolts; heights and steps as notes."""
+
+from collections.abc import Sequence
+from math import atan2, cos, degrees, radians, sin
+from typing import Final
+
+from balken.design.building import Checked
+from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
+from balken.drawing.outlines import outlines
+from balken.framing.member import Member
+from balken.geometry.plane import Point, Ring, add, box, direction_or, distance, dot, left, sub
+from balken.units import format_length, format_run
+
+BOLT: Final = 0.45
+"""Radius of an anchor bolt on a plan, mm of paper."""
+TEXT: Final = 2.0
+
+
+def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
+    """Return the lines of the foundation plan: what lies deeper hidden, walls cut."""
+    by_role: dict[str, list[Member]] = {}
+    for m in members:
+        by_role.setdefault(m.role, []).append(m)
+    marks: list[Mark] = [Patch(m.solid.plan(), "none", "beyond", m.id) for m in by_role.get("slab", [])]
+    hidden = [m for role in ("footing", "edge", "grade beam") for m in by_role.get(role, [])]
+    marks += [Patch(m.solid.plan(), "none", "none", m.id) for m in hidden]
+    marks += [Stroke(ring, "hidden") for ring in outlines([m.solid.plan() for m in hidden])]
+    stems = by_role.get("stem", [])
+    marks += [Patch(m.solid.plan(), "concrete", "none", m.id) for m in stems]
+    marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
+    marks += [Patch(m.solid.plan(), "concrete", "seen", m.id) for m in by_role.get("corbel", [])]
+    marks += [Stroke(_closed(v.plan()), "seen") for m in stems for v in m.voids]
+    sills = by_role.get("sill", [])
+    marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in sills]
+    for m in sills:
+        marks += [Disc(p, BOLT, "seen", m.id) for p in bolt_places(checked, m)]
+    marks += [Stroke(s.across, "cut" if s.held else "seen", s.key) for s in checked.structure.steps]
+    return marks
+
+
+def _closed(ring: Ring) -> tuple[Point, ...]:
+    return (*ring, ring[0])
+
+
+def bolt_places(checked: Checked, sill: Member) -> list[Point]:
+    """Return where the anchor bolts of a sill stand in the plan."""
+    bolts = checked.structure.bolts.get(sill.id)
+    if bolts is None:
+        return []
+    start = (sill.start[0], sill.start[1])
+    way = direction_or(sub((sill.end[0], sill.end[1]), start), (1.0, 0.0))
+    return [add(start, way, at) for at in bolts.at]
+
+
+class _Room:
+    """Where words stand already, so that no word covers another."""
+
+    def __init__(self, paper: float) -> None:
+        self.paper = paper
+        self.boxes: list[tuple[float, float, float, float]] = []
+
+    def put(
+        self, text: str, places: Sequence[Point], angle: float, size: float, key: str, *, bold: bool = False
+    ) -> list[Mark]:
+        """Return the words at the first of some places where there is room; nothing where there is none."""
+        wide, high = len(text) * size * 0.56 * self.paper, size * 1.5 * self.paper
+        if abs(abs(angle) - 90.0) < 45.0:
+            wide, high = high, wide
+        for x, y in places:
+            box_ = (x - wide / 2, y - high / 2, x + wide / 2, y + high / 2)
+            if all(box_[2] < b[0] or box_[0] > b[2] or box_[3] < b[1] or box_[1] > b[3] for b in self.boxes):
+                self.boxes.append(box_)
+                drop = size * 0.36 * self.paper  # words stand on their foot line
+                turn = radians(angle)
+                at = (x + drop * sin(turn), y - drop * cos(turn))
+                return [Label(text, at, size, angle=angle, boxed=True, key=key, bold=bold, quiet=not bold)]
+        return []
+
+
+def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> list[Mark]:
+    """Return heights of bottoms, rises of steps, slabs and pads in words, at a scale; words that find no room are left out."""
+    system = checked.project.system
+    room = _Room(paper)
+    marks: list[Mark] = []
+    slabs = [m for m in members if m.role == "slab"]
+    feet = [m for m in members if m.role in ("footing", "edge", "grade beam")]
+    centre = _centre(feet or slabs)
+    for m in slabs:
+        x0, y0, x1, y1 = box(m.solid.plan())
+        x = (x0 + x1) / 2
+        places = [(x, y0 + (y1 - y0) * share) for share in (0.5, 0.3, 0.7)]
+        marks += room.put(f"slab {m.section}", places, 0.0, 2.4, m.id, bold=True)
+        under = [(x, y - 3.6 * paper) for _, y in places]
+        marks += room.put(f"top {format_length(m.solid.top(), system)}", under, 0.0, TEXT, m.id)
+    for pad in (m for m in checked.structure.members if m.role == "pad"):
+        x0, y0, x1, y1 = box(pad.solid.plan())
+        x, bottom = (x0 + x1) / 2, format_length(pad.solid.bounds()[0][2], system)
+        heads = [(x, y0 - 2.4 * paper), (x, y1 + 5.4 * paper)]
+        marks += room.put(f"{pad.mark}  {pad.section}", heads, 0.0, TEXT, pad.id, bold=True)
+        marks += room.put(f"bottom {bottom}", [(p[0], p[1] - 3.0 * paper) for p in heads], 0.0, TEXT, pad.id)
+    for step in checked.structure.steps:
+        a, b = step.across
+        if distance(a, centre) > distance(b, centre):
+            a, b = b, a
+        way = direction_or(sub(b, a), (0.0, 1.0))
+        text = f"step {format_run(abs(step.drop), system)}{', held' if step.held else ''}"
+        reach = len(text) * TEXT * 0.28 * paper + 1.2 * paper
+        marks += room.put(text, [add(a, way, -reach), add(b, way, reach)], _upright(way), TEXT, step.key)
+    for m in feet:
+        marks += _along(room, m, f"bottom {format_length(m.solid.bounds()[0][2], system)}", centre)
+    return marks
+
+
+def _centre(members: Sequence[Member]) -> Point:
+    points = [p for m in members for p in m.solid.plan()]
+    if not points:
+        return (0.0, 0.0)
+    x0, y0, x1, y1 = box(points)
+    return ((x0 + x1) / 2, (y0 + y1) / 2)
+
+
+def _upright(way: Point) -> float:
+    """Return the angle words along a direction are read at, from below or from the right."""
+    return (degrees(atan2(way[1], way[0])) + 89.9) % 180 - 89.9
+
+
+def _along(room: _Room, m: Member, text: str, centre: Point) -> list[Mark]:
+    """Return words along a footing, outside its outer edge or else inside; none where it is too short for them."""
+    a, b = (m.start[0], m.start[1]), (m.end[0], m.end[1])
+    if len(text) * TEXT * 0.56 * room.paper > distance(a, b):
+        return []
+    way = direction_or(sub(b, a), (1.0, 0.0))
+    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    normal = left(way)
+    if dot(sub(middle, centre), normal) < 0:
+        normal = (-normal[0], -normal[1])
+    out = max(dot(sub(p, middle), normal) for p in m.solid.plan()) + 2.0 * room.paper
+    shifts = (0.0, 0.18 * distance(a, b), -0.18 * distance(a, b))
+    places = [add(add(middle, normal, sign * out), way, s) for sign in (1.0, -1.0) for s in shifts]
+    return room.put(text, places, _upright(way), TEXT, m.id)
