@@ -201,14 +201,17 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
 
 
 def test_structure_stands_on_what_was_set_out(person: Person, qtbot: QtBot) -> None:
-    """What follows in the window after setting out: a foundation, floors and a roof with one key each."""
+    """What follows in the window after setting out: a foundation of usual parts, floors and a roof."""
     for step in (levels, grid, walls):
         step(person)
     w = person.w
     w.work_in("walls:L1")
     person.choose("to level", "Floor 2")
     person.press("Copy the walls")
-    for key in (Qt.Key.Key_G, Qt.Key.Key_J, Qt.Key.Key_R):
+    qtbot.keyClick(w, Qt.Key.Key_G)
+    person.press("Usual sizes for the rest")
+    person.press("Place it")
+    for key in (Qt.Key.Key_J, Qt.Key.Key_R):
         qtbot.keyClick(w, key)
     assert (len(w.building.project.runs), len(w.building.project.floors), len(w.building.project.roofs)) == (1, 3, 1)
     path = w.building.checked.path

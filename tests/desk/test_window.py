@@ -385,7 +385,7 @@ def test_reading_can_be_left(window: Window, qtbot: QtBot) -> None:
 def test_issue_from_the_window(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
     window.files.issue_to(tmp_path / "out")
     qtbot.waitUntil(lambda: window.fit.said.startswith("Written"), timeout=30_000)
-    assert len(list((tmp_path / "out").iterdir())) == 4
+    assert len(list((tmp_path / "out").iterdir())) == 5
 
 
 def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:

@@ -74,9 +74,14 @@ def test_from_the_north_left_and_right_change_places(demo_checked: Checked) -> N
 
 def test_what_lies_in_the_ground_is_hidden_and_every_level_is_written(demo_checked: Checked) -> None:
     drawing = upright_view(demo_checked, looking(demo_checked.project, "south"))
-    footings = [m.id for m in demo_checked.structure.members if m.role == "footing"]
-    assert all(not patches(drawing, k) for k in footings)
-    assert {m.key for m in drawing if isinstance(m, Stroke) and m.pen == "hidden"} >= set(footings)
+    ground = next(x.elevation for x in demo_checked.project.levels if x.role == "ground")
+    south = next(m.id for m in demo_checked.structure.members if m.id.endswith("footing:W101"))
+    assert all(m.fill == "none" for m in drawing if isinstance(m, Patch) and m.key == south), "picked, but not painted"
+    hidden = [m for m in drawing if isinstance(m, Stroke) and m.pen == "hidden"]
+    assert hidden
+    assert max(z for m in hidden for _, z in m.points) <= ground + 1e-6
+    low = next(x.elevation for x in demo_checked.project.levels if x.role == "footing_bottom")
+    assert min(z for m in hidden for _, z in m.points) == pytest.approx(low)
     words = [m.text for m in drawing if isinstance(m, Label)]
     for item in demo_checked.project.levels:
         assert any(w.startswith(item.name) for w in words)

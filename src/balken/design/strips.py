@@ -11,7 +11,7 @@ from balken.design.soil.presumptive import Construction, prescriptive_width, rou
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
 from balken.framing.structure import Structure, heights_of
-from balken.geometry.plane import signed_area
+from balken.geometry.plane import direction_or, dot, left, signed_area, sub
 from balken.loads.path import LoadPath
 from balken.model.foundations import FoundationRun
 from balken.model.project import Project, level, wall_build_up
@@ -41,13 +41,16 @@ def strip_checks(project: Project, structure: Structure, path: LoadPath, member:
 
 def plan_width(member: Member) -> float:
     """Return a piece's width across its line, mm."""
-    return abs(signed_area(member.solid.plan())) / member.length
+    start = (member.start[0], member.start[1])
+    normal = left(direction_or(sub((member.end[0], member.end[1]), start), (1.0, 0.0)))
+    across = [dot(sub(p, start), normal) for p in member.solid.plan()]
+    return max(across) - min(across)
 
 
 def _soil_under_strip(project: Project, member: Member, forces: tuple[float, ...]) -> Check:
     area = abs(signed_area(member.solid.plan()))
     most, combo = service(forces)
-    width = area / member.length
+    width = plan_width(member)
     run = run_of(project, member) if member.role == "footing" else None
     shift = abs(run.footing_shift) if run else 0.0
     own = member.solid.volume * project.site.concrete
@@ -55,14 +58,14 @@ def _soil_under_strip(project: Project, member: Member, forces: tuple[float, ...
     steps = [
         Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
         Step("b", width, "run"),
-        Step("ℓ", member.length, "length"),
+        Step("ℓ", area / width, "length", how="along the middle"),
     ]
     highest = mean
     how = "P / (b ℓ), average"
     if shift and most > own:
         moment = (most - own) * shift
         try:
-            found = pressure.under_pad(most, (moment, 0.0), (width, member.length))
+            found = pressure.under_pad(most, (moment, 0.0), (width, area / width))
             highest = found.highest
             steps.append(Step("e", moment / most, "run", how=f"load out of the middle; kern b/6 = {width / 6:.0f} mm"))
             how = "2P / (3 (b/2 − e) ℓ), a part lifts" if found.lifts else "P/A (1 + 6 e/b)"

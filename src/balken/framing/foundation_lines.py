@@ -16,6 +16,19 @@ PATH = "path"
 """Pieces of a path drawn freely are called ``path~1``, ``path~2`` …"""
 
 
+_PART = "~p"
+
+
+def part_name(wall: str, number: int) -> str:
+    """Return what the n-th part of a wall that stands on one run is called: the first as the wall, then ``W1~p2`` …"""
+    return wall if number == 1 else f"{wall}{_PART}{number}"
+
+
+def wall_of(line: str) -> str:
+    """Return the wall along which places of a line are measured; pieces of curves and paths measure along themselves."""
+    return line.split(_PART, 1)[0]
+
+
 def path_lines(run: FoundationRun) -> tuple[Wall, ...]:
     """Return a run's free paths as lines; their thickness is that of what stands on them."""
     thickness = run.stem_thickness or run.edge_width or 200.0

@@ -20,6 +20,7 @@ from balken.framing.foundation_lines import (
     ends_of,
     flush_lines,
     pieces,
+    wall_of,
     widened,
 )
 from balken.framing.member import Framed, Member, MemberRole
@@ -87,8 +88,12 @@ def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Me
     width = max([run.footing_width, *(p.footing_width for p in run.parts)])
     ground = site.ground if site.ground is not None else 0.0
     begins = dict(site.begins)
-    held = tuple(HeldStep(h.wall, round(h.at - begins.get(h.wall, 0.0), 6), h.drop) if h.at > begins.get(h.wall, 0.0) else h
-                 for h in run.steps)  # fmt: skip
+    held = tuple(
+        HeldStep(w.id, round(h.at - begins.get(w.id, 0.0), 6), h.drop)
+        for h in run.steps
+        for w in lines
+        if h.wall == wall_of(w.id) and 0 < h.at - begins.get(w.id, 0.0) < distance(w.start, w.end)
+    )
     asked = Asked(lines, tuple((w.id, outside.get(w.id, 0)) for w in lines), width, site.bottom, site.frost, run.follow,
                   site.rule, held, ground, tuple(w.id for w in lines if w.id not in exposed), site.deeper)  # fmt: skip
     return memo(course_of, asked, surface, memo)
@@ -227,14 +232,15 @@ def _voids(
             if _has(shelf, line, outside):
                 top = site.top - drops.get(whole(line.id), 0.0)
                 found.setdefault(line.id, []).append(upright(shapes[line.id].ring, top - shelf.depth, top))
-    by_id = {w.id: w for w in stems}
+    begins = dict(site.begins)
     for pocket in run.pockets:
-        if pocket.wall not in by_id:
+        under = [w for w in stems if _lies_on(w, pocket.wall, pocket.at - begins.get(w.id, 0.0))]
+        if not under:
             continue
-        line = by_id[pocket.wall]
+        line = under[0]
         way, top = unit(sub(line.end, line.start)), site.top - drops.get(pocket.wall, 0.0)
         strip = beside_face((line,), pocket.depth, outside, outer=False)[0]
-        middle = add(strip.start, way, pocket.at - dict(site.begins).get(pocket.wall, 0.0))
+        middle = add(strip.start, way, pocket.at - begins.get(line.id, 0.0))
         across = left(way)
         ring = tuple(
             add(add(middle, way, s * pocket.width / 2), across, t * pocket.depth / 2)
@@ -242,6 +248,11 @@ def _voids(
         )
         found.setdefault(line.id, []).append(upright(ring, top - pocket.height, top))
     return {key: tuple(v) for key, v in found.items()}
+
+
+def _lies_on(line: Wall, wall: str, at: float) -> bool:
+    """Tell whether a place along a wall, measured from where the line begins, lies on the line."""
+    return wall_of(line.id) == wall and 0 <= at <= distance(line.start, line.end)
 
 
 def _has(shelf: Shelf, line: Wall, outside: Mapping[str, int]) -> bool:

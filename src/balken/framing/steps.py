@@ -89,7 +89,7 @@ def _ceilings(
 ) -> Iterator[list[int]]:
     """Return how deep each cell may lie, from the tightest to none: the depth needed near it, and less than one greatest step.
 
-    Near is as far as two steps stand apart, and everything that no step parts from it; further where that leaves no course.
+    Near is everything that no step parts from it; where that leaves no course, as far as two steps stand apart, and further.
     """
     n = len(needed)
     blocks: list[list[int]] = []
@@ -103,13 +103,13 @@ def _ceilings(
     for block in blocks:
         for i in block:
             together[i] = max(needed[k] for k in block)
-    window = apart
+    window = 0
     while True:
         places = [range(i - window, i + window + 1) for i in range(n)]
         yield [max(together[k % n] for k in place if closed or 0 <= k < n) + most - 1 for place in places]
         if window >= n:
             return
-        window *= 2
+        window = max(apart, 2 * window)
 
 
 def _walk(

@@ -7,7 +7,7 @@ import msgspec
 from balken.framing.anchors import CLEAR, Bolts, place_bolts
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
-from balken.framing.foundation_lines import PATH, flush_lines, path_lines, widened
+from balken.framing.foundation_lines import PATH, flush_lines, part_name, path_lines, wall_of, widened
 from balken.framing.ground import RunSite, frame_run, stems_of, ways_of
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
@@ -15,7 +15,7 @@ from balken.framing.supports import frame_supports
 from balken.geometry.plane import TOUCH, Point, Ring, add, direction_or, distance, dot, holds, sub
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of
-from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
+from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan, walls_on
 from balken.model.grids import Grid
 from balken.model.ground import Surface, surface_of
 from balken.model.memo import Memo
@@ -147,17 +147,29 @@ def surface_under(project: Project, memo: Memo) -> Surface | None:
     return memo(surface_of, project.spots) if project.spots else None
 
 
+def parts_of(run: FoundationRun) -> list[tuple[str, RunSpan]]:
+    """Return the parts of walls that stand on a run with the names of their lines."""
+    counts: dict[str, int] = dict.fromkeys(run.walls, 1)
+    found = []
+    for span in sorted(run.spans, key=lambda s: (s.wall, s.start)):
+        counts[span.wall] = counts.get(span.wall, 0) + 1
+        found.append((part_name(span.wall, counts[span.wall]), span))
+    return found
+
+
 def run_lines(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
     """Return what a run stands under: its walls, the parts of walls it takes, and the pieces of its path."""
     parts = []
-    for span in run.spans:
+    for name, span in parts_of(run):
         for wall in walls_of(project, (span.wall,)):
             way = direction_of(wall)
             end = min(span.end, distance(wall.start, wall.end))
             if span.wall != wall.id or end - span.start < TOUCH:
                 continue  # a curved wall is taken whole or not at all
             parts.append(
-                msgspec.structs.replace(wall, start=add(wall.start, way, span.start), end=add(wall.start, way, end))
+                msgspec.structs.replace(
+                    wall, id=name, start=add(wall.start, way, span.start), end=add(wall.start, way, end)
+                )
             )
     return walls_of(project, run.walls) + tuple(parts) + path_lines(run)
 
@@ -178,7 +190,8 @@ def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[st
     for line in free:
         if line.id not in found and not _inside_walls(project, line, memo):
             found[line.id] = 0
-    return tuple((w.id, found[w.id]) for w in lines if w.id in found)
+    named = ((w.id, found.get(w.id, found.get(wall_of(w.id)))) for w in lines)
+    return tuple((key, side) for key, side in named if side is not None)
 
 
 def _inside_walls(project: Project, line: Wall, memo: Memo) -> bool:
@@ -223,7 +236,7 @@ def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     return RunSite(
         lines, outside, beside, *heights_of(project, run),
         ground, project.site.frost_depth, project.site.steps, catalogue_of(project.system).sections.get(run.sill),
-        project.system, tuple(deeper), tuple((s.wall, s.start) for s in run.spans),
+        project.system, tuple(deeper), tuple((name, s.start) for name, s in parts_of(run)),
     )  # fmt: skip
 
 
@@ -243,11 +256,12 @@ def steps_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[Step, ..
             at = a.end + begins.get(key, 0.0)
             spot = add(add(line.start, way, a.end), normal, middle)
             half = run.footing_width / 2
-            held = any(h.wall == key and abs(h.at - at) < TOUCH for h in run.steps)
+            wall = wall_of(key)
+            held = any(h.wall == wall and abs(h.at - at) < TOUCH for h in run.steps)
             found.append(
                 Step(
                     run.id,
-                    key,
+                    wall,
                     round(at, 4),
                     b.drop - a.drop,
                     held,

@@ -42,7 +42,7 @@ def follow(run: FoundationRun, change: Keys, became: Mapping[str, Sequence[Becam
             ), None)  # fmt: skip
         return (wall, x, False) if change((wall,)) else None
 
-    spans = tuple(made for s in run.spans for made in _span(s, change, became))
+    spans = _merged([made for s in run.spans for made in _span(s, change, became)])
     parts: dict[str, RunPart] = {}
     for p in run.parts:
         for key in change((p.wall,)):
@@ -61,6 +61,17 @@ def follow(run: FoundationRun, change: Keys, became: Mapping[str, Sequence[Becam
     made = replace(run, walls=change(run.walls), spans=spans, parts=tuple(parts.values()), steps=tuple(steps),
                    pockets=tuple(pockets), shelves=shelves)  # fmt: skip
     return run if made == run else made
+
+
+def _merged(spans: list[RunSpan]) -> tuple[RunSpan, ...]:
+    """Return parts of walls with those that touch as one."""
+    found: list[RunSpan] = []
+    for s in sorted(spans, key=lambda s: (s.wall, s.start)):
+        if found and found[-1].wall == s.wall and s.start - found[-1].end <= TOUCH:
+            found[-1] = replace(found[-1], end=max(found[-1].end, s.end))
+        else:
+            found.append(s)
+    return tuple(spans) if len(found) == len(spans) else tuple(found)
 
 
 def _span(span: RunSpan, change: Keys, became: Mapping[str, Sequence[Became]]) -> Sequence[RunSpan]:

@@ -12,6 +12,7 @@ from balken.model.edits.levels import move_level
 from balken.model.foundations import (
     KIND_WORDS,
     PART_WORDS,
+    PARTS,
     WITH_STEM,
     Chosen,
     FoundationKind,
@@ -96,8 +97,9 @@ def place_foundation(
     spans, paths = along_walls(project, path)
     over = (*walls, *(s.wall for s in spans))
     top_level = level(project, top) if top else _top_for(project, kind, over)
+    sill = (chosen.sill or "") if "sill" in PARTS[kind] else ""
     run = FoundationRun("", "", tuple(walls), top_level.id, "", "", 0.0, 0.0, offset=offset, kind=kind, paths=paths,
-                        spans=spans, sill=chosen.sill or "", slab_level=slab_level)  # fmt: skip
+                        spans=spans, sill=sill, slab_level=slab_level)  # fmt: skip
     if kind in WITH_STEM:
         run = _with_footing(project, run, chosen, base, top_level)
     if kind in ("basement", "slab", "slab edge"):
