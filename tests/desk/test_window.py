@@ -542,7 +542,7 @@ def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot:
         ("roof:R1", "pitch", "steep", "is no pitch"),
         ("roof:R1", "pitch", "99", "This rise is too large: at most 36."),
         ("roof:R1", "overhang", "-3", "below zero"),
-        ("run:G1", "footing width", "0", "The footing width must be more than zero."),
+        ("run:G1", "footing width", "0", "its footing has no width"),
         ("run:G1", "stem thickness", "abc", "not a length"),
         ("run:G1", "soil bearing", "0", "bears nothing"),
         ("floor:F1", "live load", "9999999", "heavier"),

@@ -34,12 +34,26 @@ def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
     marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in sills]
     for m in sills:
         marks += [Disc(p, BOLT, "seen", m.id) for p in bolt_places(checked, m)]
-    marks += [Stroke(s.across, "cut" if s.held else "seen", s.key) for s in checked.structure.steps]
+    for s in checked.structure.steps:
+        marks += [
+            Patch(_round_line(s.across), "none", "none", s.key),
+            Stroke(s.across, "cut" if s.held else "seen", s.key),
+        ]
     return marks
 
 
 def _closed(ring: Ring) -> tuple[Point, ...]:
     return (*ring, ring[0])
+
+
+GRIP: Final = 80.0
+"""A step can be picked this far beside its line, mm."""
+
+
+def _round_line(line: tuple[Point, Point]) -> Ring:
+    a, b = line
+    side = left(direction_or(sub(b, a), (0.0, 1.0)))
+    return (add(a, side, GRIP), add(b, side, GRIP), add(b, side, -GRIP), add(a, side, -GRIP))
 
 
 def bolt_places(checked: Checked, sill: Member) -> list[Point]:

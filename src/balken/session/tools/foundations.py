@@ -13,6 +13,7 @@ from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits.common import EditError
 from balken.model.edits.foundations import (
     crossing_of,
+    footing_levels,
     hold_step,
     place_foundation,
     remove_spot,
@@ -23,7 +24,7 @@ from balken.model.edits.others import add_spot
 from balken.model.foundations import PART_WORDS, WITH_STEM, Chosen, FoundationKind, chosen_of, parts_missing
 from balken.model.ground import height_at, surface_of
 from balken.model.project import Project, level, wall
-from balken.model.start import bearing_walls
+from balken.model.start import bearing_walls, propose_levels
 from balken.model.walls import direction_of, whole
 from balken.session.tools.asking import Bench, Do, Tool, ask
 from balken.units import System, format_length, parse_length
@@ -93,6 +94,11 @@ def _levels(bench: Bench) -> dict[str, Any]:
     return {name: key for name, key in fields.items() if key in there}
 
 
+def with_levels(project: Project) -> Project:
+    """Return a project with the levels a foundation stands between: those that are missing are proposed."""
+    return project if footing_levels(project) else propose_levels(project)
+
+
 def _round_the_storey(project: Project, bench: Bench) -> Project:
     """Place it under the lowest storey: outside walls, and for walls that carry also the inner ones."""
     floors = sorted({w.base for w in project.walls}, key=lambda k: level(project, k).elevation)
@@ -110,7 +116,7 @@ def _round_the_storey(project: Project, bench: Bench) -> Project:
         outer = outer_sides(walls, outline)
         keys = [w.id for w in walls if w.id in outer]
     names = tuple(dict.fromkeys(whole(k) for k in keys))
-    return place_foundation(project, kind, chosen, names, offset=bench.kit.face, **_levels(bench))
+    return place_foundation(with_levels(project), kind, chosen, names, offset=bench.kit.face, **_levels(bench))
 
 
 def _walls(bench: Bench) -> Tool:
@@ -123,7 +129,7 @@ def _walls(bench: Bench) -> Tool:
     kind, chosen = _args(bench)
 
     def change(project: Project) -> Project:
-        return place_foundation(project, kind, chosen, keys, offset=bench.kit.face, **_levels(bench))
+        return place_foundation(with_levels(project), kind, chosen, keys, offset=bench.kit.face, **_levels(bench))
 
     yield Do("place foundation", change)
 
@@ -160,7 +166,7 @@ def _drawn(bench: Bench) -> Tool:
 
 def _along_path(project: Project, bench: Bench, path: tuple[Point, ...]) -> Project:
     kind, chosen = _args(bench)
-    return place_foundation(project, kind, chosen, path=path, offset=bench.kit.face, **_levels(bench))
+    return place_foundation(with_levels(project), kind, chosen, path=path, offset=bench.kit.face, **_levels(bench))
 
 
 def _crossed(project: Project, path: tuple[Point, ...]) -> Project:
