@@ -9,7 +9,7 @@ from typing import Final
 import msgspec
 
 from balken.framing.member import CONCRETE_ROLES, Member
-from balken.geometry.solid import Extrusion
+from balken.geometry.solid import Extrusion, Vector
 from balken.geometry.trim import Body, Mesh, overlaps, trimmed
 from balken.model.memo import Memo
 
@@ -26,7 +26,7 @@ class Concrete(msgspec.Struct, frozen=True):
     """For each of them, the members it gives way to."""
 
 
-def priority(member: Member) -> tuple[object, ...]:
+def priority(member: Member) -> tuple[int, float, tuple[float, ...], str]:
     """Return what settles who keeps the concrete: the role, then the larger, then the one further south-west and lower."""
     low, high = member.solid.bounds()
     where = tuple(round(c, 3) for c in (*low, *high))
@@ -35,23 +35,23 @@ def priority(member: Member) -> tuple[object, ...]:
 
 def trim_concrete(members: tuple[Member, ...], memo: Memo) -> Concrete:
     """Trim all concrete members of a building."""
-    mine = sorted((m for m in members if m.role in _RANK), key=priority)
+    ranked = sorted(((memo.small(priority, m), m) for m in members if m.role in _RANK), key=lambda r: r[0])
+    mine = [m for _, m in ranked]
     before: dict[int, list[int]] = {}
-    if mine:
-        for first, later in memo(_overlaps, tuple(m.solid for m in mine)):
-            before.setdefault(later, []).append(first)
+    for first, later in overlaps([memo.small(_bounds, m.solid) for m in mine]):
+        before.setdefault(later, []).append(first)
     meshes: dict[str, Mesh] = {}
     yields: dict[str, tuple[str, ...]] = {}
     for i, member in enumerate(mine):
         others = tuple(Body(mine[k].solid, mine[k].voids) for k in before.get(i, ()))
         if not others and not member.voids:
             continue
-        mesh = memo(trimmed, Body(member.solid, member.voids), others)
+        mesh = memo.small(trimmed, Body(member.solid, member.voids), others)
         if member.voids or abs(mesh.volume - member.solid.volume) > SAME * member.solid.volume:
             meshes[member.id] = mesh
             yields[member.id] = tuple(mine[k].id for k in before.get(i, ()))
     return Concrete(meshes, yields)
 
 
-def _overlaps(solids: tuple[Extrusion, ...]) -> list[tuple[int, int]]:
-    return overlaps(solids)
+def _bounds(solid: Extrusion) -> tuple[Vector, Vector]:
+    return solid.bounds()

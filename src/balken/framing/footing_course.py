@@ -4,7 +4,6 @@ Only outside footings follow the ground; inside ones lie in soil that does not f
 """
 
 import math
-from itertools import pairwise
 from typing import Final
 
 import msgspec
@@ -19,7 +18,7 @@ from balken.model.memo import Memo
 from balken.model.walls import Wall, reach
 
 
-class Plateau(msgspec.Struct, frozen=True):
+class Plateau(msgspec.Struct, frozen=True, cache_hash=True):
     """A stretch of a footing along its wall's line, from ``start`` to ``end`` in mm; ``drop`` under the nominal bottom.
 
     A sloped stretch has another drop at its end.
@@ -43,7 +42,7 @@ class Ways(msgspec.Struct, frozen=True):
     strained: tuple[str, ...] = ()
 
 
-class Asked(msgspec.Struct, frozen=True):
+class Asked(msgspec.Struct, frozen=True, cache_hash=True):
     """What the course of a run depends on: outside lines, which side of each is outside, heights and rules, mm."""
 
     lines: tuple[Wall, ...]
@@ -108,11 +107,18 @@ def ground_beside(surface: Surface | None, level: float, line: Wall, side: int, 
     return tuple((stations - half).tolist()), tuple(least.tolist())
 
 
-def least_between(ground: Ground, a: float, b: float) -> float:
-    """Return the lowest ground between two stations, mm."""
-    stations, heights = ground
-    inside = [h for s, h in zip(stations, heights) if a <= s <= b]
-    return min([*inside, float(np.interp(a, stations, heights)), float(np.interp(b, stations, heights))])
+def least_in_cells(ground: Ground, cuts: list[float], beyond: float) -> list[float]:
+    """Return the lowest ground over each cell of a line, the first and the last reaching ``beyond`` its ends, mm."""
+    stations, heights = np.array(ground[0]), np.array(ground[1])
+    edges = np.array(cuts)
+    edges[0], edges[-1] = edges[0] - beyond, edges[-1] + beyond
+    at_edges = np.interp(edges, stations, heights)
+    order = np.searchsorted(edges, stations, side="left")
+    least = np.minimum(at_edges[:-1], at_edges[1:])
+    inside = (order > 0) & (order < len(edges))
+    np.minimum.at(least, order[inside] - 1, heights[inside])
+    found: list[float] = least.tolist()
+    return found
 
 
 def _cuts(length: float, module: float, held: list[float]) -> list[float]:
@@ -140,9 +146,8 @@ def _stepped(
         mine = {h.at: h.drop for h in asked.held if h.wall == line.id}
         cuts = _cuts(length, rule.module, list(mine))
         spans.append((line, forward, cuts))
-        cells = list(pairwise(cuts))
-        for a, b in cells if forward else cells[::-1]:
-            low = least_between(ground, a - asked.width if a == 0 else a, b + asked.width if b == length else b)
+        cells = list(zip(cuts[:-1], cuts[1:], least_in_cells(ground, cuts, asked.width)))
+        for a, b, low in cells if forward else cells[::-1]:
             begins = a if forward else b
             if begins in mine and 0 < begins < length:
                 rise = round(mine[begins] / rule.module) * (1 if forward else -1)

@@ -3,11 +3,13 @@
 from collections.abc import Mapping
 from itertools import pairwise
 
+import numpy as np
 from msgspec.structs import replace
 
 from balken.geometry.plane import Point, Ring, add, distance, dot, left, simplify, sub, unit
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.foundations import FoundationRun
+from balken.model.memo import Memo
 from balken.model.walls import Wall, reach, whole
 
 SLIVER = 100.0
@@ -42,6 +44,7 @@ def flush_lines(
     offset: float = 0.0,
     outside: Mapping[str, int] | None = None,
     own: Mapping[str, float] | None = None,
+    memo: Memo | None = None,
 ) -> tuple[Wall, ...]:
     """Return stems or plates under walls as lines, so that they mitre by the same rule as walls do.
 
@@ -51,19 +54,20 @@ def flush_lines(
     """
     if outside is None:
         outside = outer_sides(walls, storey_outline(walls))
-    found = []
-    for wall in walls:
-        normal = left(unit(sub(wall.end, wall.start)))
-        faces = reach(wall)
-        sign = outside.get(wall.id)
-        thick = (own or {}).get(whole(wall.id), thickness)
-        if not sign or whole(wall.id) == PATH:
-            found.append(_line(wall, normal, sum(faces) / 2, thick, "centre"))
-        elif sign > 0:
-            found.append(_line(wall, normal, faces[0] + offset, thick, "right"))
-        else:
-            found.append(_line(wall, normal, faces[1] - offset, thick, "left"))
-    return tuple(found)
+    make = (memo or Memo()).small
+    return tuple(
+        make(_flush, w, (own or {}).get(whole(w.id), thickness), offset, outside.get(w.id) or 0) for w in walls
+    )
+
+
+def _flush(wall: Wall, thickness: float, offset: float, sign: int) -> Wall:
+    normal = left(unit(sub(wall.end, wall.start)))
+    faces = reach(wall)
+    if not sign or whole(wall.id) == PATH:
+        return _line(wall, normal, sum(faces) / 2, thickness, "centre")
+    if sign > 0:
+        return _line(wall, normal, faces[0] + offset, thickness, "right")
+    return _line(wall, normal, faces[1] - offset, thickness, "left")
 
 
 def _line(wall: Wall, normal: Point, shift: float, thickness: float, side: str) -> Wall:
@@ -72,16 +76,23 @@ def _line(wall: Wall, normal: Point, shift: float, thickness: float, side: str) 
 
 
 def widened(
-    stems: tuple[Wall, ...], width: float, shift: float = 0.0, outside: Mapping[str, int] | None = None,
+    stems: tuple[Wall, ...],
+    width: float,
+    shift: float = 0.0,
+    outside: Mapping[str, int] | None = None,
     own: Mapping[str, float] | None = None,
-) -> tuple[Wall, ...]:  # fmt: skip
+    memo: Memo | None = None,
+) -> tuple[Wall, ...]:
     """Return lines centred on the stems with another width, moved out by ``shift`` where a side is outside."""
-    found = []
-    for stem in stems:
-        normal = left(unit(sub(stem.end, stem.start)))
-        out = shift * (outside or {}).get(stem.id, 0)
-        found.append(_line(stem, normal, sum(reach(stem)) / 2 + out, (own or {}).get(whole(stem.id), width), "centre"))
-    return tuple(found)
+    make = (memo or Memo()).small
+    return tuple(
+        make(_widened, w, (own or {}).get(whole(w.id), width), shift * (outside or {}).get(w.id, 0)) for w in stems
+    )
+
+
+def _widened(stem: Wall, width: float, out: float) -> Wall:
+    normal = left(unit(sub(stem.end, stem.start)))
+    return _line(stem, normal, sum(reach(stem)) / 2 + out, width, "centre")
 
 
 def beside_face(stems: tuple[Wall, ...], width: float, outside: Mapping[str, int], *, outer: bool) -> tuple[Wall, ...]:
@@ -97,54 +108,67 @@ def beside_face(stems: tuple[Wall, ...], width: float, outside: Mapping[str, int
     return tuple(found)
 
 
-def pieces(lines: tuple[Wall, ...], own: frozenset[str] | None = None) -> list[tuple[str, Ring]]:
+def pieces(
+    lines: tuple[Wall, ...], own: frozenset[str] | None = None, memo: Memo | None = None
+) -> list[tuple[str, Ring]]:
     """Return plan pieces per line, each point of plan counted once: earlier pieces keep what they cover.
 
-    ``own``: only these lines are wanted; the others are there for the joints.
+    Args:
+        lines: in the order in which they keep what they cover.
+        own: only these lines are wanted; the others are there for the joints.
+        memo: what is remembered between edits.
     """
-    from shapely import STRtree, polygons, union_all
-
-    shapes = bodies(lines)
-    rings = [polygons(shapes[line.id].ring).buffer(0) for line in lines]
-    tree = STRtree(rings) if rings else None
-    found: list[tuple[str, Ring]] = []
-    for i, line in enumerate(lines):
-        if own is not None and line.id not in own:
-            continue
-        before = [rings[k] for k in sorted(tree.query(rings[i]).tolist()) if k < i] if tree is not None else []
-        rest = rings[i].difference(union_all(before)) if before else rings[i]
-        for part in sorted(getattr(rest, "geoms", [rest]), key=lambda g: -g.area):
-            if part.area > SLIVER:
-                ring = simplify([(round(x, 6), round(y, 6)) for x, y in part.exterior.coords[:-1]], 0.05)
-                found.append((line.id, ring))
-    return found
+    shapes = bodies(lines, memo)
+    return _left_over([(line.id, shapes[line.id].ring) for line in lines], own, memo)
 
 
-def butted(lines: tuple[Wall, ...], own: frozenset[str] | None = None) -> list[tuple[str, Ring]]:
+def butted(lines: tuple[Wall, ...], memo: Memo | None = None) -> list[tuple[str, Ring]]:
     """Return plan pieces cut square: at a corner the earlier piece runs through and the later one butts."""
-    from shapely import STRtree, polygons, union_all
-
-    shapes = bodies(lines)
-    squares = []
+    shapes = bodies(lines, memo)
+    squares: list[tuple[str, Ring]] = []
     for line in lines:
         direction = unit(sub(line.end, line.start))
         normal = left(direction)
         along = [dot(sub(c, line.start), direction) for c in shapes[line.id].corners]
         low, high = reach(line)[::-1]
         corners = [(min(along), low), (max(along), low), (max(along), high), (min(along), high)]
-        squares.append(polygons([add(add(line.start, direction, s), normal, t) for s, t in corners]))
-    tree = STRtree(squares) if squares else None
+        squares.append((line.id, tuple(add(add(line.start, direction, s), normal, t) for s, t in corners)))
+    return _left_over(squares, None, memo)
+
+
+def _left_over(rings: list[tuple[str, Ring]], own: frozenset[str] | None, memo: Memo | None) -> list[tuple[str, Ring]]:
+    """Return what each ring keeps beside those before it."""
+    from shapely import STRtree, box
+
+    if not rings:
+        return []
+    cut = memo.small if memo else Memo()
+    corners = np.array([ring for _, ring in rings])  # (n, 4, 2): all are four-cornered
+    low, high = corners.min(axis=1), corners.max(axis=1)
+    tree = STRtree(box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
+    before: dict[int, list[int]] = {}
+    for i, k in zip(*tree.query(tree.geometries, predicate="intersects").tolist()):
+        if k < i:
+            before.setdefault(i, []).append(k)
     found: list[tuple[str, Ring]] = []
-    for i, line in enumerate(lines):
-        if own is not None and line.id not in own:
-            continue
-        before = [squares[k] for k in sorted(tree.query(squares[i]).tolist()) if k < i] if tree is not None else []
-        rest = squares[i].difference(union_all(before)) if before else squares[i]
-        for part in getattr(rest, "geoms", [rest]):
-            if part.area > SLIVER:
-                cleaned = [(round(x, 6), round(y, 6)) for x, y in part.exterior.coords[:-1]]
-                found.append((line.id, simplify(cleaned, 0.05)))
+    for i, (key, ring) in enumerate(rings):
+        if own is None or key in own:
+            found += [(key, part) for part in cut(_minus, ring, tuple(rings[k][1] for k in sorted(before.get(i, []))))]
     return found
+
+
+def _minus(ring: Ring, others: tuple[Ring, ...]) -> list[Ring]:
+    """Return what is left of a ring outside others, the largest part first."""
+    from shapely import polygons, union_all
+
+    rest = polygons(ring).buffer(0)
+    if others:
+        rest = rest.difference(union_all([polygons(r).buffer(0) for r in others]))
+    return [
+        simplify([(round(x, 6), round(y, 6)) for x, y in part.exterior.coords[:-1]], 0.05)
+        for part in sorted(getattr(rest, "geoms", [rest]), key=lambda g: -g.area)
+        if part.area > SLIVER
+    ]
 
 
 def clipped(ring: Ring, line: Wall, low: float, high: float) -> Ring:

@@ -6,7 +6,7 @@ are not cut here: :mod:`balken.framing.concrete` counts them once.
 """
 
 from collections.abc import Iterable, Mapping
-from typing import Final
+from typing import Any, Final
 
 import msgspec
 
@@ -45,7 +45,7 @@ LETTERS: Final[dict[str, str]] = {
 }  # fmt: skip
 
 
-class RunSite(msgspec.Struct, frozen=True):
+class RunSite(msgspec.Struct, frozen=True, cache_hash=True):
     """What a run is framed from besides its own record. Heights mm.
 
     ``lines``: the walls over it, and the pieces of its path; ``outside``: the side of each that is outside; ``beside``: the
@@ -70,11 +70,11 @@ class RunSite(msgspec.Struct, frozen=True):
     """Where the part of a wall that stands on the run begins, mm from the wall's start."""
 
 
-def stems_of(run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int]) -> tuple[Wall, ...]:
+def stems_of(run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int], memo: Memo) -> tuple[Wall, ...]:
     """Return the lines of what stands in a run: its walls, or its edges and beams."""
     thickness = run.stem_thickness if run.kind in WITH_STEM else run.edge_width
     own = {p.wall: p.stem_thickness for p in run.parts if p.stem_thickness}
-    return flush_lines(lines, thickness or 200.0, run.offset, outside, own)
+    return flush_lines(lines, thickness or 200.0, run.offset, outside, own, memo)
 
 
 def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Memo) -> Ways:
@@ -82,7 +82,7 @@ def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Me
     if run.kind not in WITH_STEM or run.follow == "level" or (surface is None and not site.deeper):
         return Ways(())
     outside = dict(site.outside)
-    stems = stems_of(run, site.lines, outside)
+    stems = stems_of(run, site.lines, outside, memo)
     exposed = {w.id for w in stems if w.id in outside} if surface is not None else set()
     lines = tuple(w for w in stems if w.id in exposed or _beside(w, run, site))
     width = max([run.footing_width, *(p.footing_width for p in run.parts)])
@@ -101,6 +101,8 @@ def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Me
 
 def _beside(line: Wall, run: FoundationRun, site: RunSite) -> bool:
     """Tell whether a line comes near enough to a deeper footing to follow it down."""
+    if not site.deeper:
+        return False
     from shapely import LineString, Polygon
 
     way = LineString([line.start, line.end])
@@ -123,23 +125,23 @@ def frame_run(
         memo: what is remembered between edits.
     """
     memo = memo or Memo()
-    kept = _Namer(run, changes)
+    kept = _Namer(run, changes, memo)
     outside = dict(site.outside)
-    stems = stems_of(run, site.lines, outside)
+    stems = stems_of(run, site.lines, outside, memo)
     members: list[Member] = []
     if run.kind in WITH_STEM:
-        members += _strip(run, site, stems, ways_of(run, site, surface, memo), kept)
+        members += _strip(run, site, stems, ways_of(run, site, surface, memo), kept, memo)
     if run.kind in ("slab edge", "grade beam"):
         role: MemberRole = "edge" if run.kind == "slab edge" else "grade beam"
         size = f"{format_run(run.edge_width, site.system)} × {format_run(run.edge_depth, site.system)}"
         top = site.slab if run.kind == "slab edge" else site.top
-        for key, ring in _pieces(stems, site):
-            line = next(w for w in stems if w.id == key)
-            members += kept.make(role, line, ring, top - run.edge_depth, top, run.top, size)
+        by_id = {w.id: w for w in stems}
+        for key, ring in _pieces(stems, site, memo):
+            members += kept.make(role, by_id[key], ring, top - run.edge_depth, top, run.top, size)
     if run.slab_thickness:
         members += _slab(run, site, stems, kept)
     if site.sill:
-        members += _sills(run, site, stems, kept)
+        members += _sills(run, site, stems, kept, memo)
     if run.blinding:
         members += _blinding(run, members, kept)
     names = {c.member for c in changes}
@@ -147,25 +149,27 @@ def frame_run(
     return Framed(tuple(members), tuple(sorted(gone)))
 
 
-def _pieces(lines: tuple[Wall, ...], site: RunSite) -> list[tuple[str, Ring]]:
+def _pieces(lines: tuple[Wall, ...], site: RunSite, memo: Memo) -> list[tuple[str, Ring]]:
     """Return the pieces of a run's own lines, with those of others that meet them there for the joints."""
-    return pieces((*lines, *site.beside), frozenset(w.id for w in lines))
+    return pieces((*lines, *site.beside), frozenset(w.id for w in lines), memo)
 
 
-def _strip(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], ways: Ways, kept: "_Namer") -> list[Member]:
+def _strip(
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], ways: Ways, kept: "_Namer", memo: Memo
+) -> list[Member]:
     outside = dict(site.outside)
     own = {p.wall: p.footing_width for p in run.parts if p.footing_width}
-    footings = widened(stems, run.footing_width, run.footing_shift, outside, own)
+    footings = widened(stems, run.footing_width, run.footing_shift, outside, own, memo)
     courses = dict(ways.plateaus)
     drops = {p.wall: p.top_drop for p in run.parts}
     thick = site.base - site.bottom
     voids = _voids(run, site, stems, drops)
     found: list[Member] = []
-    for line, key_rings in _by_line(footings, pieces(footings)):
+    for line, key_rings in _by_line(footings, pieces(footings, memo=memo)):
         size = f"{format_run(line.thickness, site.system)} × {format_run(thick, site.system)}"
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
         found += _footing(run, site, line, key_rings, course, size, kept)
-    for line, key_rings in _by_line(stems, _pieces(stems, site)):
+    for line, key_rings in _by_line(stems, _pieces(stems, site, memo)):
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
         top = site.top - drops.get(whole(line.id), 0.0)
         for plateau, low, high in _stretches(course):
@@ -177,7 +181,10 @@ def _strip(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], ways: Way
 
 
 def _by_line(lines: Iterable[Wall], parts: list[tuple[str, Ring]]) -> list[tuple[Wall, list[Ring]]]:
-    return [(line, [ring for key, ring in parts if key == line.id]) for line in lines]
+    rings: dict[str, list[Ring]] = {}
+    for key, ring in parts:
+        rings.setdefault(key, []).append(ring)
+    return [(line, rings.get(line.id, [])) for line in lines]
 
 
 def _stretches(course: tuple[Plateau, ...]) -> list[tuple[Plateau, float, float]]:
@@ -310,11 +317,11 @@ def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Na
     return found
 
 
-def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer") -> list[Member]:
+def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer", memo: Memo) -> list[Member]:
     assert site.sill is not None
     outside = dict(site.outside)
-    flush = flush_lines(site.lines, site.sill.depth, outside=outside)
-    centred = widened(stems, site.sill.depth)
+    flush = flush_lines(site.lines, site.sill.depth, outside=outside, memo=memo)
+    centred = widened(stems, site.sill.depth, memo=memo)
     chosen = [c if whole(f.id) == PATH else f for f, c in zip(flush, centred)]
     for shelf in run.shelves:
         if shelf.kind == "ledge":  # it takes the outer strip of the wall's top, so the sill lies behind it
@@ -325,7 +332,7 @@ def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_N
     top = site.slab if run.kind == "slab edge" else site.top
     found: list[Member] = []
     by_id = {w.id: w for w in lines}
-    for key, ring in butted(lines):
+    for key, ring in butted(lines, memo):
         low = top - drops.get(whole(key), 0.0)
         found += kept.make("sill", by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name)
     return found
@@ -348,8 +355,9 @@ def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list
 class _Namer:
     """Gives members of one run their lasting names: the wall above, since walls outlive layouts."""
 
-    def __init__(self, run: FoundationRun, changes: tuple[Change, ...]) -> None:
-        self.host, self.run = f"run:{run.id}", run
+    def __init__(self, run: FoundationRun, changes: tuple[Change, ...], memo: Memo) -> None:
+        self.small = memo.small
+        self.run = run
         self.changes = {c.member: c for c in changes}
         self.removed: set[str] = set()
         self.counts: dict[tuple[str, str], int] = {}
@@ -359,14 +367,12 @@ class _Namer:
         plateau: Plateau | None = None, voids: tuple[Extrusion, ...] = (),
     ) -> list[Member]:  # fmt: skip
         """Return the member of a piece of a line, sloped where its plateau is; none where the piece is a sliver."""
-        if len(ring) < 3 or _area(ring) < SLIVER:
+        if len(ring) < 3 or self.small(_area, ring) < SLIVER:
             return []
         number = self.counts[role, line.id] = self.counts.get((role, line.id), 0) + 1
         name = line.id if number == 1 else f"{line.id}.{number}"
-        solid = upright(ring, bottom, top)
-        if plateau is not None and plateau.sloped:
-            solid = _sloping(line, ring, bottom, top, plateau, whole_bottom=role == "footing")
-        return self._member(role, name, ends_of(line, ring), solid, level, section, voids)
+        slope = plateau if plateau is not None and plateau.sloped else None
+        return self._named(role, name, line, ring, bottom, top, level, section, slope, voids)
 
     def piece(
         self, role: MemberRole, name: str, ring: Ring, bottom: float, top: float, level: str, section: str
@@ -374,31 +380,39 @@ class _Namer:
         """Return a member that follows no line."""
         if len(ring) < 3 or _area(ring) < SLIVER:
             return []
-        x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
-        x1, y1 = max(p[0] for p in ring), max(p[1] for p in ring)
-        ends = (((x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2)), x1 - x0)
-        return self._member(role, name, ends, upright(ring, bottom, top), level, section, ())
+        return self._named(role, name, None, ring, bottom, top, level, section, None, ())
 
-    def _member(
-        self, role: MemberRole, name: str, ends: tuple[tuple[Point, Point], float], solid: Extrusion, level: str,
-        section: str, voids: tuple[Extrusion, ...],
-    ) -> list[Member]:  # fmt: skip
-        member_id = f"{self.host}/{role}:{name}"
+    def _named(self, role: MemberRole, name: str, *how: Any) -> list[Member]:
+        member_id = f"run:{self.run.id}/{role}:{name}"
         change = self.changes.get(member_id)
         if change and change.removed:
             self.removed.add(member_id)
             return []
-        (a, b), length = ends
-        low, high = solid.bounds()
-        z = (low[2] + high[2]) / 2
-        material = SILL_MATERIAL if role == "sill" else BLINDING if role == "blinding" else "concrete"
-        cuts = ("square", "square") if role == "sill" else ()
-        mark = f"{self.run.id}-{LETTERS[role]}-{name}"
-        touching = tuple(v for v in voids if _touches(v, solid))
-        return [
-            Member(member_id, mark, role, self.host, level, section, material, solid, (*a, z), (*b, z), length, length, cuts,
-                   touched=change is not None, voids=touching)
-        ]  # fmt: skip
+        return [self.small(_member, self.run.id, role, name, change is not None, *how)]
+
+
+def _member(
+    run: str, role: MemberRole, name: str, touched: bool, line: Wall | None, ring: Ring, bottom: float, top: float,
+    level: str, section: str, slope: Plateau | None, voids: tuple[Extrusion, ...],
+) -> Member:  # fmt: skip
+    """Return a member of a foundation: along its line, or where it follows none along the box round it."""
+    solid = upright(ring, bottom, top)
+    if line is not None:
+        (a, b), length = ends_of(line, ring)
+        if slope is not None:
+            solid = _sloping(line, ring, bottom, top, slope, whole_bottom=role == "footing")
+    else:
+        x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
+        x1, y1 = max(p[0] for p in ring), max(p[1] for p in ring)
+        a, b, length = (x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2), x1 - x0
+    low, high = solid.bounds()
+    z = (low[2] + high[2]) / 2
+    material = SILL_MATERIAL if role == "sill" else BLINDING if role == "blinding" else "concrete"
+    cuts = ("square", "square") if role == "sill" else ()
+    return Member(
+        f"run:{run}/{role}:{name}", f"{run}-{LETTERS[role]}-{name}", role, f"run:{run}", level, section, material, solid,
+        (*a, z), (*b, z), length, length, cuts, touched=touched, voids=tuple(v for v in voids if _touches(v, solid)),
+    )  # fmt: skip
 
 
 def _touches(void: Extrusion, solid: Extrusion) -> bool:

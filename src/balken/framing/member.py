@@ -29,7 +29,7 @@ class Support(msgspec.Struct, frozen=True):
     point: Point
 
 
-class Member(msgspec.Struct, frozen=True):
+class Member(msgspec.Struct, frozen=True, cache_hash=True):
     """A piece of structure. Lengths mm, areas mm²; ``area`` is the plan it carries, spread over ``carries`` of its run.
 
     ``length`` is measured along the member; ``blank`` is the shortest square-ended piece it can be cut from.

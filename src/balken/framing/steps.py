@@ -12,10 +12,7 @@ from collections.abc import Iterator, Mapping
 from typing import Final
 
 import msgspec
-import numpy as np
-from numpy.typing import NDArray
 
-FAR: Final = 1e30
 DEEPEST: Final = 400
 """So many modules deep a footing may go at most."""
 
@@ -57,31 +54,39 @@ def solve_course(
     peak = max(needed)
     if peak == 0 and not held:
         return Course((0,) * n)
-    shift = max(range(n), key=lambda i: (needed[i], -i)) if closed else 0
+    shift = _start(needed, may_step, apart) if closed else 0
     order = [(i + shift) % n for i in range(n)]
     back = {(i - shift) % n: rise for i, rise in held.items()}
-    need = np.array([needed[i] for i in order])
-    size = np.array([lengths[i] for i in order])
+    size = [lengths[i] for i in order]
     may = [may_step[i] for i in order]
     spare = sum(abs(r) for r in held.values())
     deepest = min(DEEPEST, peak + spare)
-    # In a ring the deepest place keeps its depth, or a held step makes it deeper still.
-    depths_first = tuple(range(peak, deepest + 1)) if closed else (None,)
+    # In a ring the deepest place keeps its depth, or a held step makes it deeper still. How many of its last cells lie as
+    # deep matters only where a step may follow soon after the first.
+    soon = any(may[1 : max(1, apart)]) or any(i < apart for i in back)
+    ages = range(max(1, apart) if soon else 1)
+    starts = [(k, age) for k in range(peak, deepest + 1) for age in ages] if closed else [(None, 0)]
     for limit, gap in ((max(1, most), max(1, apart)), (max(most, deepest, 1), 1)):
         for high in _ceilings(needed, may_step, limit, gap, closed=closed):
-            top = np.array([high[i] for i in order]) + spare
-            tried = [
-                _walk(need, top, size, may, back, limit, gap, deepest, first, age)
-                for first in depths_first
-                for age in (range(gap) if closed else (gap - 1,))
-            ]
+            bounds = [(needed[i], min(high[i] + spare, deepest)) for i in order]
+            tried = [_walk(bounds, size, may, back, limit, gap, k, age) for k, age in starts if age < gap]
             best = min((t for t in tried if t), key=lambda t: t[0], default=None)
             if best:
                 depths = [0] * n
-                for i, k in zip(order, best[1].tolist()):
+                for i, k in zip(order, best[1]):
                     depths[i] = k
                 return Course(tuple(depths), limit > max(1, most))
     return Course(tuple([peak] * n), True)
+
+
+def _start(needed: tuple[int, ...], may_step: tuple[bool, ...], apart: int) -> int:
+    """Return where a ring is best cut open: at a deepest cell, behind which no step may follow soon where there is such."""
+    n, peak = len(needed), max(needed)
+
+    def steps_soon(i: int) -> int:
+        return sum(may_step[(i + k) % n] for k in range(1, apart))
+
+    return min((i for i in range(n) if needed[i] == peak), key=lambda i: (steps_soon(i), i))
 
 
 def _ceilings(
@@ -112,83 +117,81 @@ def _ceilings(
         window = max(apart, 2 * window)
 
 
+State = tuple[int, int]
+"""Age and depth of a cell: the age counts how many cells lie as deep since the last step, no more than matter."""
+
+
 def _walk(
-    need: NDArray[np.intp],
-    high: NDArray[np.intp],
-    size: NDArray[np.float64],
-    may: list[bool],
-    held: Mapping[int, int],
-    most: int,
-    gap: int,
-    deepest: int,
-    first: int | None,
-    age: int,
-) -> tuple[float, NDArray[np.intp]] | None:  # fmt: skip
+    bounds: list[tuple[int, int]], size: list[float], may: list[bool], held: Mapping[int, int], most: int, gap: int,
+    first: int | None, age: int,
+) -> tuple[float, list[int]] | None:  # fmt: skip
     """Go through the cells once; None where no course keeps the rules.
 
-    ``first`` is the depth a ring begins with, and ``age`` how many of its last cells must lie as deep, as if they came before.
+    Args:
+        bounds: least and greatest depth of each cell.
+        size: lengths of the cells.
+        may: whether a step may stand where a cell begins.
+        held: steps held.
+        most: greatest rise.
+        gap: least number of cells between steps.
+        first: the depth a ring begins with; None for a course with two ends.
+        age: how many cells of the first plateau of a ring lie before its first cell: so many of the last ones must lie as deep.
     """
-    n, k = len(need), np.arange(deepest + 1)
-    step_cost = 1.0 + float(size.sum()) * (deepest + 1)
-    cost = np.full((gap, deepest + 1), FAR)
-    begins = (k >= need[0]) & (k <= high[0]) if first is None else (k == first)
-    cost[age, begins] = size[0] * k[begins]
-    moves = np.zeros((n, gap, deepest + 1), dtype=np.int32)  # where each state came from: age * (deepest + 1) + depth
-    width = deepest + 1
-    for i in range(1, n):
-        new = np.full_like(cost, FAR)
-        if i in held:
-            rise = held[i]
-            ages = cost.argmin(axis=0)
-            source = k - rise
-            there = (source >= 0) & (source <= deepest)
-            old = source[there]
-            new[0, there] = np.minimum(cost[ages[old], old] + step_cost, FAR)
-            moves[i, 0, there] = ages[old] * width + old
-        else:
-            for before in range(gap - 1):
-                new[before + 1] = cost[before]
-                moves[i, before + 1] = before * width + k
-            stays = cost[gap - 1] < new[gap - 1]
-            new[gap - 1] = np.where(stays, cost[gap - 1], new[gap - 1])
-            moves[i, gap - 1] = np.where(stays, (gap - 1) * width + k, moves[i, gap - 1])
-            if may[i]:
-                _step(new, moves[i], cost[gap - 1] + step_cost, most, gap, width)
-        new += np.where((k >= need[i]) & (k <= high[i]), size[i] * k, FAR)
-        cost = np.minimum(new, FAR)
-    ends = cost
-    if first is not None:
-        ends = np.where((k == first) & (np.arange(gap)[:, None] >= age - 1), cost, FAR)
-        if 0 in held:
-            ends = np.where(k == first - held[0], cost.min(axis=0) + step_cost, FAR)[None, :]
-        elif may[0] and age == 0:  # the ring may close with a step
-            closing = (k != first) & (abs(k - first) <= most)
-            ends[gap - 1] = np.where(closing, cost[gap - 1] + step_cost, ends[gap - 1])
-    if ends.min() >= FAR:
+    oldest = gap - 1
+    step_cost = 1.0 + sum(size) * (max(high for _, high in bounds) + 1)
+    low, high = bounds[0]
+    begins = range(low, high + 1) if first is None else range(first, first + 1)
+    cost: dict[State, float] = {(oldest if first is None else age, k): size[0] * k for k in begins if low <= k <= high}
+    came: list[dict[State, State]] = [{}]
+    for i in range(1, len(bounds)):
+        low, high = bounds[i]
+        new: dict[State, float] = {}
+        back: dict[State, State] = {}
+        for state, value in cost.items():
+            old, depth = state
+            if i in held:
+                reached = [(0, depth + held[i], step_cost)]
+            else:
+                reached = [(min(old + 1, oldest), depth, 0.0)]
+                if may[i] and old == oldest:
+                    reached += [(0, k, step_cost) for k in range(depth - most, depth + most + 1) if k != depth]
+            for young, k, more in reached:
+                if low <= k <= high:
+                    total = value + more + size[i] * k
+                    if total < new.get((young, k), math.inf):
+                        new[young, k], back[young, k] = total, state
+        cost = new
+        came.append(back)
+        if not cost:
+            return None
+    end = min(_ends(cost, held, may, most, oldest, step_cost, first, age), default=None)
+    if end is None:
         return None
-    state = int(ends.argmin())
-    if first is not None and 0 in held:
-        state += int(cost[:, state].argmin()) * width
-    depths = np.zeros(n, dtype=np.intp)
-    total = float(ends.min())
-    for i in range(n - 1, -1, -1):
-        old_age, depth = divmod(state, width)
-        depths[i] = depth
-        state = int(moves[i, old_age, depth])
-    return total, depths
+    total, state = end
+    depths = []
+    for back in reversed(came):
+        depths.append(state[1])
+        state = back.get(state, state)
+    return total, depths[::-1]
 
 
-def _step(
-    new: NDArray[np.float64], moves: NDArray[np.int32], old: NDArray[np.float64], most: int, gap: int, width: int
-) -> None:
-    """Let every depth be reached by a step from any other within the greatest rise."""
-    for rise in range(1, min(most, width - 1) + 1):
-        for to, source in ((slice(rise, None), slice(None, -rise)), (slice(None, -rise), slice(rise, None))):
-            # Where two steps may follow at once, one cell is one plateau, and the newest state is also the oldest.
-            better = old[source] < new[0, to]
-            new[0, to] = np.where(better, old[source], new[0, to])
-            came = (gap - 1) * width + np.arange(width)[source]
-            moves[0, to] = np.where(better, came, moves[0, to])
+def _ends(
+    cost: Mapping[State, float], held: Mapping[int, int], may: list[bool], most: int, oldest: int, step_cost: float,
+    first: int | None, age: int,
+) -> Iterator[tuple[float, State]]:  # fmt: skip
+    """Return every way to end with its cost; in a ring the last cell lies as deep as the first, or a step closes it."""
+    for state, value in cost.items():
+        old, depth = state
+        if first is None:
+            yield value, state
+        elif 0 in held:
+            if depth == first - held[0] and age == 0:
+                yield value + step_cost, state
+        elif depth == first:
+            if old >= age - 1:
+                yield value, state
+        elif may[0] and age == 0 and old == oldest and abs(depth - first) <= most:
+            yield value + step_cost, state
 
 
 def modules_deep(depth: float, module: float) -> int:

@@ -90,10 +90,15 @@ def _plates(walls: tuple[Wall, ...], system: System, memo: Memo) -> tuple[Ring, 
     return outline, strips, max(w for wall, w in zip(walls, widths) if wall.id in outside)
 
 
-def walls_of(project: Project, keys: tuple[str, ...]) -> tuple[Wall, ...]:
+def walls_of(project: Project, keys: tuple[str, ...], memo: Memo) -> tuple[Wall, ...]:
     """Return walls by their keys, openings left out: they do not change where members stand."""
     by_id = {w.id: w for w in project.walls}
-    return straightened(tuple(msgspec.structs.replace(by_id[k], openings=(), name="", source="") for k in keys))
+    bare = memo.small
+    return straightened(tuple(bare(_bare, by_id[k]) for k in keys))
+
+
+def _bare(wall: Wall) -> Wall:
+    return msgspec.structs.replace(wall, openings=(), name="", source="")
 
 
 def runs_under(project: Project, floor: FloorArea) -> tuple[FoundationRun, ...]:
@@ -111,7 +116,7 @@ def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     """Return what a floor lies on: sills where its walls stand on a foundation, else wall plates."""
     if not floor.walls:
         return None
-    plates = memo(_plates, walls_of(project, floor.walls), project.system, memo)
+    plates = memo(_plates, walls_of(project, floor.walls, memo), project.system, memo)
     if plates is None:
         return None
     outline, strips, width = plates
@@ -126,7 +131,7 @@ def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     pieces = tuple(
         Strip(m.id, m.solid.plan(), m.id.rsplit(":", 1)[1].split(".")[0] in outer)
         for r in runs
-        for m in frame_one(project, r, memo).members
+        for m in frame_one(project, r, run_site(project, r, memo), memo).members
         if m.role == wanted
     )
     return Bed(outline, pieces, height + (sill.breadth if sill else 0.0), sill.depth if sill else run.stem_thickness)
@@ -136,7 +141,7 @@ def bed_of_roof(project: Project, roof: GableRoof, memo: Memo) -> Bed | None:
     """Return what a roof lies on; None where its walls are no rectangle."""
     if not roof.walls:
         return None
-    plates = memo(_plates, walls_of(project, roof.walls), project.system, memo)
+    plates = memo(_plates, walls_of(project, roof.walls, memo), project.system, memo)
     if plates is None or not is_rectangle(plates[0]):
         return None
     return Bed(plates[0], plates[1], level(project, roof.plate).elevation, plates[2])
@@ -157,11 +162,11 @@ def parts_of(run: FoundationRun) -> list[tuple[str, RunSpan]]:
     return found
 
 
-def run_lines(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
+def run_lines(project: Project, run: FoundationRun, memo: Memo) -> tuple[Wall, ...]:
     """Return what a run stands under: its walls, the parts of walls it takes, and the pieces of its path."""
     parts = []
     for name, span in parts_of(run):
-        for wall in walls_of(project, (span.wall,)):
+        for wall in walls_of(project, (span.wall,), memo):
             way = direction_of(wall)
             end = min(span.end, distance(wall.start, wall.end))
             if span.wall != wall.id or end - span.start < TOUCH:
@@ -171,7 +176,7 @@ def run_lines(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
                     wall, id=name, start=add(wall.start, way, span.start), end=add(wall.start, way, end)
                 )
             )
-    return walls_of(project, run.walls) + tuple(parts) + path_lines(run)
+    return walls_of(project, run.walls, memo) + tuple(parts) + path_lines(run)
 
 
 def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[str, int], ...]:
@@ -179,11 +184,11 @@ def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[st
 
     A piece of a free path outside the building has 0: the ground lies on both its sides.
     """
-    lines = run_lines(project, run)
+    lines = run_lines(project, run, memo)
     found: dict[str, int] = {}
     for base in dict.fromkeys(w.base for w in lines if w.base):
         keys = tuple(w.id for w in project.walls if w.base == base)
-        walls = walls_of(project, keys)
+        walls = walls_of(project, keys, memo)
         found.update(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
     free = tuple(w for w in lines if whole(w.id) == PATH)
     found.update(outer_sides(free, storey_outline(free)))
@@ -199,7 +204,7 @@ def _inside_walls(project: Project, line: Wall, memo: Memo) -> bool:
     if not project.walls:
         return False
     lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation).id
-    walls = walls_of(project, tuple(w.id for w in project.walls if w.base == lowest))
+    walls = walls_of(project, tuple(w.id for w in project.walls if w.base == lowest), memo)
     outline = memo(storey_outline, walls, memo)
     middle = ((line.start[0] + line.end[0]) / 2, (line.start[1] + line.end[1]) / 2)
     return outline is not None and holds(outline, middle)
@@ -216,7 +221,7 @@ def heights_of(project: Project, run: FoundationRun) -> tuple[float, float, floa
 
 def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     """Return what a run is framed from besides its own record."""
-    lines = run_lines(project, run)
+    lines = run_lines(project, run, memo)
     outside = sides_of(project, run, memo)
     ground = next((x.elevation for x in project.levels if x.role == "ground"), None)
     bases = {w.base for w in lines if w.base}
@@ -225,8 +230,8 @@ def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     deeper: list[tuple[Ring, float]] = []
     bottom = heights_of(project, run)[0]
     for other in others:
-        theirs = run_lines(project, other)
-        stems = stems_of(other, theirs, dict(sides_of(project, other, memo)))
+        theirs = run_lines(project, other, memo)
+        stems = stems_of(other, theirs, dict(sides_of(project, other, memo)), memo)
         if bases & {w.base for w in theirs if w.base}:
             beside += tuple(msgspec.structs.replace(w, id=f"{other.id}|{w.id}") for w in stems)
         lower = heights_of(project, other)[0]
@@ -240,11 +245,10 @@ def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     )  # fmt: skip
 
 
-def steps_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[Step, ...]:
+def steps_of(project: Project, run: FoundationRun, site: RunSite, memo: Memo) -> tuple[Step, ...]:
     """Return the steps of a run's footings."""
-    site = run_site(project, run, memo)
     ways = ways_of(run, site, surface_under(project, memo), memo)
-    stems = {w.id: w for w in stems_of(run, site.lines, dict(site.outside))}
+    stems = {w.id: w for w in stems_of(run, site.lines, dict(site.outside), memo)}
     begins = dict(site.begins)
     found = []
     for key, plateaus in ways.plateaus:
@@ -271,10 +275,10 @@ def steps_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[Step, ..
     return tuple(found)
 
 
-def frame_one(project: Project, run: FoundationRun, memo: Memo) -> Framed:
+def frame_one(project: Project, run: FoundationRun, site: RunSite, memo: Memo) -> Framed:
     """Frame one run as it stands in its project."""
     surface = surface_under(project, memo)
-    return memo(frame_run, run, run_site(project, run, memo), surface, _mine(project, f"run:{run.id}/"), memo)
+    return memo(frame_run, run, site, surface, _mine(project, f"run:{run.id}/"), memo)
 
 
 def _mine(project: Project, prefix: str) -> tuple[Change, ...]:
@@ -296,7 +300,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     """
     framed: list[Framed] = []
     unframed: list[tuple[str, str]] = []
-    framed += [frame_one(project, run, memo) for run in project.runs if run.walls or run.spans or run.paths]
+    sites = [(r, run_site(project, r, memo)) for r in project.runs if r.walls or r.spans or r.paths]
+    framed += [frame_one(project, run, site, memo) for run, site in sites]
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         size = sizes.get(f"floor:{floor.id}")
@@ -321,7 +326,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     gone = sorted(orphans.union(*(f.gone for f in framed)))
     members = tuple(m for f in framed for m in f.members)
     concrete = trim_concrete(members, memo)
-    steps = tuple(s for run in project.runs for s in steps_of(project, run, memo))
+    steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
     return Structure(members, tuple(gone), tuple(unframed), concrete, anchors(project, members), steps)
 
 

@@ -11,7 +11,7 @@ from balken.geometry.plane import Point, Ring, signed_area
 Vector = tuple[float, float, float]
 
 
-class Extrusion(msgspec.Struct, frozen=True):
+class Extrusion(msgspec.Struct, frozen=True, cache_hash=True):
     """A body: ``outline`` in the plane of ``u`` and ``v`` through ``origin``, pushed by ``depth`` along ``u × v``.
 
     ``u`` and ``v`` are unit vectors square to each other; outline counter-clockwise; all lengths mm.
@@ -42,6 +42,9 @@ class Extrusion(msgspec.Struct, frozen=True):
 
     def bounds(self) -> tuple[Vector, Vector]:
         """Return the least and the greatest corner."""
+        if self.u == (1.0, 0.0, 0.0) and self.v == (0.0, 1.0, 0.0):  # upright, as nearly all concrete is
+            (ox, oy, oz), xs, ys = self.origin, [p[0] for p in self.outline], [p[1] for p in self.outline]
+            return (ox + min(xs), oy + min(ys), oz), (ox + max(xs), oy + max(ys), oz + self.depth)
         near, far = self.faces()
         points = near + far
         low: Vector = (min(p[0] for p in points), min(p[1] for p in points), min(p[2] for p in points))

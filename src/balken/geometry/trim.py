@@ -7,7 +7,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.geometry.solid import Extrusion
+from balken.geometry.solid import Extrusion, Vector
 
 ROUND: Final = 1e-6
 """Places in bodies are rounded to this, so that faces that lie on one plane do, mm."""
@@ -29,7 +29,7 @@ class Mesh(msgspec.Struct, frozen=True, eq=False):
     __hash__ = None  # type: ignore[assignment]
 
 
-class Body(msgspec.Struct, frozen=True):
+class Body(msgspec.Struct, frozen=True, cache_hash=True):
     """A body before it meets others, with what is left out of it."""
 
     solid: Extrusion
@@ -89,19 +89,24 @@ def _mesh(made: Any, origin: tuple[float, float, float], sources: dict[int, int]
     return Mesh(points, triangles, source, float(made.volume()))
 
 
-def overlaps(solids: Sequence[Extrusion]) -> list[tuple[int, int]]:
-    """Return pairs of bodies whose boxes share a volume, the first number the smaller."""
+def overlaps(bounds: Sequence[tuple[Vector, Vector]], least: float = 1e-3) -> list[tuple[int, int]]:
+    """Return pairs of bodies whose boxes share a volume, the first number the smaller.
+
+    Args:
+        bounds: least and greatest corner of each body.
+        least: overlaps thinner than this are touch, mm.
+    """
     from shapely import STRtree, box
 
-    bounds = [s.bounds() for s in solids]
-    tree = STRtree([box(low[0], low[1], high[0], high[1]) for low, high in bounds])
-    found = []
-    for i, k in zip(*tree.query(tree.geometries, predicate="intersects").tolist()):
-        if i < k and all(
-            min(bounds[i][1][c], bounds[k][1][c]) - max(bounds[i][0][c], bounds[k][0][c]) > 1e-3 for c in range(3)
-        ):
-            found.append((i, k))
-    return sorted(found)
+    if not bounds:
+        return []
+    low = np.array([b[0] for b in bounds])
+    high = np.array([b[1] for b in bounds])
+    tree = STRtree(box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
+    first, second = tree.query(tree.geometries, predicate="intersects")
+    shared = np.minimum(high[first], high[second]) - np.maximum(low[first], low[second])
+    kept = (first < second) & np.all(shared > least, axis=1)
+    return sorted(zip(first[kept].tolist(), second[kept].tolist()))
 
 
 def face_areas(mesh: Mesh) -> tuple[NDArray[np.float64], NDArray[np.float64]]:

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterable, Mapping
-from typing import Final
+from typing import Any, Final
 
 import msgspec
 import numpy as np
@@ -31,6 +31,8 @@ from balken.model.walls import LAYER_RANK, Wall, WallBuildUp, direction_of, laye
 
 FEW: Final = 40
 """Up to this many walls, each is simply held against each other."""
+GROUP: Final = 16
+"""So many walls are united at a time; a group in which no wall moved is remembered."""
 CLOSED_SHARE: Final = 0.5
 """Walls whose bodies fill less than this share of their outline enclose something."""
 
@@ -54,16 +56,22 @@ class Body(msgspec.Struct, frozen=True):
         return (((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), ((c[0] + d[0]) / 2, (c[1] + d[1]) / 2))
 
 
-def bodies(walls: tuple[Wall, ...]) -> dict[str, Body]:
-    """Return the bodies of straight walls that stand on one level, mitred at corners and cut back at tees."""
-    found = {}
-    for wall, near_start, near_end in _neighbours(walls):
-        direction = direction_of(wall)
-        start = _end_corners(wall, wall.start, direction, near_start)
-        end = _end_corners(wall, wall.end, (-direction[0], -direction[1]), near_end)
-        # Seen from the far end, left and right change places.
-        found[wall.id] = Body(wall.id, (start[0], start[1], end[0], end[1]))
-    return found
+def bodies(walls: tuple[Wall, ...], memo: Memo | None = None) -> dict[str, Body]:
+    """Return the bodies of straight walls that stand on one level, mitred at corners and cut back at tees.
+
+    ``memo``: what is remembered of single walls and their neighbours, where many are asked for again and again.
+    """
+    if memo is None or len(walls) <= FEW:
+        return {wall.id: _body(wall, a, b) for wall, a, b in _neighbours(walls)}
+    return {wall.id: memo.small(_body, wall, a, b) for wall, a, b in _neighbours(walls)}
+
+
+def _body(wall: Wall, near_start: tuple[Wall, ...], near_end: tuple[Wall, ...]) -> Body:
+    direction = direction_of(wall)
+    start = _end_corners(wall, wall.start, direction, near_start)
+    end = _end_corners(wall, wall.end, (-direction[0], -direction[1]), near_end)
+    # Seen from the far end, left and right change places.
+    return Body(wall.id, (start[0], start[1], end[0], end[1]))
 
 
 def _neighbours(walls: tuple[Wall, ...]) -> list[tuple[Wall, tuple[Wall, ...], tuple[Wall, ...]]]:
@@ -155,12 +163,12 @@ def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | 
     """
     if not walls:
         return None
-    from shapely import Polygon, buffer, polygons, union_all
+    from shapely import Polygon, buffer, union_all
 
     # Corners that miss each other by a hair still close: grow and shrink by a hair, with square corners.
-    shapes = buffer(
-        [polygons(body.ring) for body in (memo or Memo())(bodies, walls).values()], TOUCH, join_style="mitre"
-    )
+    memo = memo or Memo()
+    rings = [body.ring for body in memo(bodies, walls, memo).values()]
+    shapes = [memo.small(_grown_union, tuple(rings[i : i + GROUP])) for i in range(0, len(rings), GROUP)]
     joined = buffer(union_all(shapes), -TOUCH, join_style="mitre")
     parts = [g for g in getattr(joined, "geoms", [joined]) if not g.is_empty]
     if not parts:
@@ -171,6 +179,13 @@ def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | 
         return None
     ring = tuple((round(x, 6), round(y, 6)) for x, y in best.exterior.coords[:-1])
     return simplify(ring)
+
+
+def _grown_union(rings: tuple[Ring, ...]) -> Any:
+    """Return some bodies as one, each grown by a hair so that corners that just miss each other close."""
+    from shapely import buffer, polygons, union_all
+
+    return union_all(buffer(polygons(np.array(rings)), TOUCH, join_style="mitre"))
 
 
 def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]:

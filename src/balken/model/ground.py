@@ -33,6 +33,8 @@ class Surface(msgspec.Struct, frozen=True, eq=False):
     net: Any = None
     """The triangles as SciPy finds places in them, about ``middle``; None where they span nothing."""
     middle: tuple[float, float] = (0.0, 0.0)
+    sides: Any = None
+    """The sides of the triangles, each once: (k, 2) numbers of points; None where there are none."""
 
 
 def surface_of(spots: tuple[Spot, ...]) -> Surface:
@@ -51,7 +53,9 @@ def surface_of(spots: tuple[Spot, ...]) -> Surface:
     # About their own middle, so that survey coordinates lose nothing.
     middle = points[:, :2].mean(axis=0)
     net = Delaunay(points[:, :2] - middle)
-    return Surface(points, np.asarray(net.simplices, dtype=np.intp), net, (float(middle[0]), float(middle[1])))
+    t = np.asarray(net.simplices, dtype=np.intp)
+    sides = np.unique(np.sort(np.concatenate([t[:, [0, 1]], t[:, [1, 2]], t[:, [2, 0]]]), axis=1), axis=0)
+    return Surface(points, t, net, (float(middle[0]), float(middle[1])), sides)
 
 
 def _in_line(points: Floats) -> bool:
@@ -103,10 +107,8 @@ def ground_along(surface: Surface, a: Point, b: Point) -> tuple[tuple[float, ...
     if length < EXACT:
         return (0.0,), (height_at(surface, a),)
     shares = [np.linspace(0.0, 1.0, 2 + int(length // BEYOND_STEP))]
-    if len(surface.triangles):
-        t = surface.triangles
-        sides = np.unique(np.sort(np.concatenate([t[:, [0, 1]], t[:, [1, 2]], t[:, [2, 0]]]), axis=1), axis=0)
-        p, q = surface.points[sides[:, 0], :2], surface.points[sides[:, 1], :2]
+    if surface.sides is not None:
+        p, q = surface.points[surface.sides[:, 0], :2], surface.points[surface.sides[:, 1], :2]
         e = q - p
         turn = way[0] * e[:, 1] - way[1] * e[:, 0]
         off = p - start

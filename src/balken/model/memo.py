@@ -14,10 +14,16 @@ _T = TypeVar("_T")
 class Memo:
     """Results of pure functions by their frozen arguments, the least used dropped first."""
 
-    def __init__(self, limit: int = 2048) -> None:
+    def __init__(self, limit: int = 2048, small: int = 20_000) -> None:
         self._kept: OrderedDict[Any, Any] = OrderedDict()
         self._limit = limit
         self._door = threading.Lock()
+        self._small = Memo(small, 0) if small else None
+
+    @property
+    def small(self) -> "Memo":
+        """Where results no larger than an outline are remembered: many more of them than whole floors."""
+        return self._small or self
 
     def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
         """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable.
