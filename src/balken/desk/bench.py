@@ -13,8 +13,10 @@ import numpy as np
 
 from balken.design.building import work_out
 from balken.design.nds.bending import Batch, check
+from balken.desk import bench_ground
 from balken.desk.screen import virtual_screen
 from balken.fit.findings import findings
+from balken.framing.concrete import trim_concrete
 from balken.model.edits import move_level
 from balken.model.edits.grids import straight_grid
 from balken.model.edits.supports import crossings_of, put_supports
@@ -247,6 +249,27 @@ def many_walls(rounds: int) -> tuple[float, float, float]:
     return panned(msgspec.structs.replace(project, walls=walls), max(3, rounds // 2))
 
 
+def foundations(rounds: int) -> tuple[float, float, float]:
+    """Compare framing and trimming the foundations of 199 walls on 3,000 heights with doing it after one wall was dragged."""
+    project, memo = bench_ground.storey(), Memo()
+    bench_ground.framed(project, memo)
+    steps = iter(range(10**6))
+
+    def again(known: Memo) -> None:
+        bench_ground.framed(bench_ground.dragged(project, next(steps)), known)
+
+    again(memo)
+    return compare(lambda: again(Memo()), lambda: again(memo), rounds)
+
+
+def concrete_once(rounds: int) -> tuple[float, float, float]:
+    """Compare trimming all concrete of those foundations with manifold3d's own union of the same bodies."""
+    structure = bench_ground.framed(bench_ground.storey(), Memo())
+    return compare(
+        lambda: trim_concrete(structure.members, Memo()), lambda: bench_ground.union_volume(structure), rounds
+    )
+
+
 INSIDE = "BALKEN_BENCH_INSIDE"
 
 
@@ -261,6 +284,8 @@ def run(rounds: int) -> int:
         ("sizing", "one member at a time", "the whole floor at once", sizing),
         ("wall in the hand", "bare repaint of the plan", "the plan's answer", dragged_wall),
         ("wall dragged, all", "one step, whole window", "bare repaint of the plan", dragged_wall_whole),
+        ("foundations", "199 walls from nothing", "one wall dragged", foundations),
+        ("concrete once", "all bodies trimmed", "manifold3d's union of them", concrete_once),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
         ("start of the window", "with the demo building", "a bare Qt window", window),

@@ -121,10 +121,11 @@ def least_in_cells(ground: Ground, cuts: list[float], beyond: float) -> list[flo
     return found
 
 
-def _cuts(length: float, module: float, held: list[float]) -> list[float]:
-    """Return where the cells of a line end: on the module from its start, and where steps are held."""
+def _cuts(length: float, module: float, keep: float, held: list[float]) -> list[float]:
+    """Return where the cells of a line end: on the module from its start, as far from its ends as a step keeps, and where
+    steps are held."""
     count = max(1, int(length / module + 1e-6))
-    regular = [i * module for i in range(1, count)]
+    regular = [i * module for i in range(1, count) if keep <= i * module <= length - keep]
     kept = [x for x in regular if all(abs(x - h) > module / 4 for h in held)]
     return [0.0, *sorted([*kept, *(h for h in held if 1.0 < h < length - 1.0)]), length]
 
@@ -138,13 +139,14 @@ def _stepped(
     keep = lap + asked.width / 2
     needed: list[int] = []
     sizes: list[float] = []
+    counts: list[int] = []
     may: list[bool] = []
     held: dict[int, int] = {}
     spans: list[tuple[Wall, bool, list[float]]] = []
     for (line, forward), ground in zip(chain, grounds):
         length = distance(line.start, line.end)
         mine = {h.at: h.drop for h in asked.held if h.wall == line.id}
-        cuts = _cuts(length, rule.module, list(mine))
+        cuts = _cuts(length, rule.module, keep, list(mine))
         spans.append((line, forward, cuts))
         cells = list(zip(cuts[:-1], cuts[1:], least_in_cells(ground, cuts, asked.width)))
         for a, b, low in cells if forward else cells[::-1]:
@@ -159,8 +161,11 @@ def _stepped(
             beside = int(_beside_deeper(asked, line, a, b) / rule.module + 1e-6)
             needed.append(max(modules_deep(frost, rule.module), beside))
             sizes.append(b - a)
+            counts.append(max(1, int((b - a) / rule.module + 1e-6)))
     apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
-    course = solve_course(tuple(needed), tuple(sizes), tuple(may), held, most=most, apart=apart, closed=closed)
+    course = solve_course(
+        tuple(needed), tuple(sizes), tuple(may), held, most=most, apart=apart, closed=closed, counts=tuple(counts)
+    )
     found: dict[str, tuple[Plateau, ...]] = {}
     at = 0
     for line, forward, cuts in spans:

@@ -8,7 +8,7 @@ rest is solved round it.
 """
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Final
 
 import msgspec
@@ -36,6 +36,7 @@ def solve_course(
     most: int,
     apart: int,
     closed: bool,
+    counts: tuple[int, ...] = (),
 ) -> Course:
     """Return the course with the fewest steps.
 
@@ -45,8 +46,9 @@ def solve_course(
         may_step: for each cell, whether a step may stand where it begins.
         held: steps a person holds: cell that begins behind the step, and by how many modules it goes down there.
         most: greatest rise of one step, modules.
-        apart: least number of cells between two steps.
+        apart: least number of modules between two steps.
         closed: whether the last cell meets the first.
+        counts: how many modules long each cell counts as; one each where left out.
     """
     n = len(needed)
     if not n:
@@ -54,7 +56,8 @@ def solve_course(
     peak = max(needed)
     if peak == 0 and not held:
         return Course((0,) * n)
-    shift = _start(needed, may_step, apart) if closed else 0
+    counts = counts or (1,) * n
+    shift = _start(needed, may_step, counts, apart) if closed else 0
     order = [(i + shift) % n for i in range(n)]
     back = {(i - shift) % n: rise for i, rise in held.items()}
     size = [lengths[i] for i in order]
@@ -63,13 +66,14 @@ def solve_course(
     deepest = min(DEEPEST, peak + spare)
     # In a ring the deepest place keeps its depth, or a held step makes it deeper still. How many of its last cells lie as
     # deep matters only where a step may follow soon after the first.
-    soon = any(may[1 : max(1, apart)]) or any(i < apart for i in back)
+    long = [counts[i] for i in order]
+    soon = _soon(may, long, apart) or any(sum(long[:i]) < apart for i in back)
     ages = range(max(1, apart) if soon else 1)
     starts = [(k, age) for k in range(peak, deepest + 1) for age in ages] if closed else [(None, 0)]
     for limit, gap in ((max(1, most), max(1, apart)), (max(most, deepest, 1), 1)):
         for high in _ceilings(needed, may_step, limit, gap, closed=closed):
             bounds = [(needed[i], min(high[i] + spare, deepest)) for i in order]
-            tried = [_walk(bounds, size, may, back, limit, gap, k, age) for k, age in starts if age < gap]
+            tried = [_walk(bounds, size, long, may, back, limit, gap, k, age) for k, age in starts if age < gap]
             best = min((t for t in tried if t), key=lambda t: t[0], default=None)
             if best:
                 depths = [0] * n
@@ -79,12 +83,24 @@ def solve_course(
     return Course(tuple([peak] * n), True)
 
 
-def _start(needed: tuple[int, ...], may_step: tuple[bool, ...], apart: int) -> int:
+def _soon(may: Sequence[bool], long: Sequence[int], apart: int) -> bool:
+    """Tell whether a step may follow the first cell before its plateau is long enough."""
+    done = 0
+    for k in range(1, len(may)):
+        done += long[k - 1]
+        if done >= apart:
+            return False
+        if may[k]:
+            return True
+    return False
+
+
+def _start(needed: tuple[int, ...], may_step: tuple[bool, ...], counts: tuple[int, ...], apart: int) -> int:
     """Return where a ring is best cut open: at a deepest cell, behind which no step may follow soon where there is such."""
     n, peak = len(needed), max(needed)
 
-    def steps_soon(i: int) -> int:
-        return sum(may_step[(i + k) % n] for k in range(1, apart))
+    def steps_soon(i: int) -> bool:
+        return _soon(may_step[i:] + may_step[:i], counts[i:] + counts[:i], apart)
 
     return min((i for i in range(n) if needed[i] == peak), key=lambda i: (steps_soon(i), i))
 
@@ -118,43 +134,49 @@ def _ceilings(
 
 
 State = tuple[int, int]
-"""Age and depth of a cell: the age counts how many cells lie as deep since the last step, no more than matter."""
+"""Age and depth of a cell: the age counts how many modules lie as deep since the last step, no more than matter."""
 
 
 def _walk(
-    bounds: list[tuple[int, int]], size: list[float], may: list[bool], held: Mapping[int, int], most: int, gap: int,
-    first: int | None, age: int,
+    bounds: list[tuple[int, int]], size: list[float], long: list[int], may: list[bool], held: Mapping[int, int], most: int,
+    gap: int, first: int | None, age: int,
 ) -> tuple[float, list[int]] | None:  # fmt: skip
     """Go through the cells once; None where no course keeps the rules.
 
     Args:
         bounds: least and greatest depth of each cell.
         size: lengths of the cells.
+        long: how many modules each cell counts as.
         may: whether a step may stand where a cell begins.
         held: steps held.
         most: greatest rise.
         gap: least number of cells between steps.
         first: the depth a ring begins with; None for a course with two ends.
-        age: how many cells of the first plateau of a ring lie before its first cell: so many of the last ones must lie as deep.
+        age: how many modules of the first plateau of a ring lie before its first cell: so many at its end must lie as deep.
     """
     oldest = gap - 1
     step_cost = 1.0 + sum(size) * (max(high for _, high in bounds) + 1)
     low, high = bounds[0]
     begins = range(low, high + 1) if first is None else range(first, first + 1)
-    cost: dict[State, float] = {(oldest if first is None else age, k): size[0] * k for k in begins if low <= k <= high}
+    cost: dict[State, float] = {
+        (oldest if first is None else min(age + long[0] - 1, oldest), k): size[0] * k
+        for k in begins
+        if low <= k <= high
+    }
     came: list[dict[State, State]] = [{}]
     for i in range(1, len(bounds)):
         low, high = bounds[i]
+        young_age = min(long[i] - 1, oldest)
         new: dict[State, float] = {}
         back: dict[State, State] = {}
         for state, value in cost.items():
             old, depth = state
             if i in held:
-                reached = [(0, depth + held[i], step_cost)]
+                reached = [(young_age, depth + held[i], step_cost)]
             else:
-                reached = [(min(old + 1, oldest), depth, 0.0)]
+                reached = [(min(old + long[i], oldest), depth, 0.0)]
                 if may[i] and old == oldest:
-                    reached += [(0, k, step_cost) for k in range(depth - most, depth + most + 1) if k != depth]
+                    reached += [(young_age, k, step_cost) for k in range(depth - most, depth + most + 1) if k != depth]
             for young, k, more in reached:
                 if low <= k <= high:
                     total = value + more + size[i] * k

@@ -42,12 +42,8 @@ class Body(msgspec.Struct, frozen=True):
 
     wall: str
     corners: tuple[Point, Point, Point, Point]
-
-    @property
-    def ring(self) -> Ring:
-        """The outline, counter-clockwise."""
-        ring = self.corners
-        return ring if signed_area(ring) > 0 else ring[::-1]
+    ring: Ring
+    """The outline, counter-clockwise."""
 
     @property
     def centre(self) -> tuple[Point, Point]:
@@ -63,7 +59,11 @@ def bodies(walls: tuple[Wall, ...], memo: Memo | None = None) -> dict[str, Body]
     """
     if memo is None or len(walls) <= FEW:
         return {wall.id: _body(wall, a, b) for wall, a, b in _neighbours(walls)}
-    return {wall.id: memo.small(_body, wall, a, b) for wall, a, b in _neighbours(walls)}
+    near = memo(neighbours, tuple((w.start, w.end) for w in walls), max(w.thickness for w in walls) + TOUCH)
+    return {
+        wall.id: memo.small(_body, wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b))
+        for wall, (a, b) in zip(walls, near)
+    }
 
 
 def _body(wall: Wall, near_start: tuple[Wall, ...], near_end: tuple[Wall, ...]) -> Body:
@@ -71,26 +71,30 @@ def _body(wall: Wall, near_start: tuple[Wall, ...], near_end: tuple[Wall, ...]) 
     start = _end_corners(wall, wall.start, direction, near_start)
     end = _end_corners(wall, wall.end, (-direction[0], -direction[1]), near_end)
     # Seen from the far end, left and right change places.
-    return Body(wall.id, (start[0], start[1], end[0], end[1]))
+    corners = (start[0], start[1], end[0], end[1])
+    return Body(wall.id, corners, corners if signed_area(corners) > 0 else corners[::-1])
 
 
 def _neighbours(walls: tuple[Wall, ...]) -> list[tuple[Wall, tuple[Wall, ...], tuple[Wall, ...]]]:
     """Return each wall with the walls near its start and its end, in their own order."""
     if len(walls) <= FEW:
         return [(wall, walls, walls) for wall in walls]
+    near = neighbours(tuple((w.start, w.end) for w in walls), max(w.thickness for w in walls) + TOUCH)
+    return [(wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b)) for wall, (a, b) in zip(walls, near)]
+
+
+def neighbours(lines: tuple[tuple[Point, Point], ...], far: float) -> list[tuple[tuple[int, ...], tuple[int, ...]]]:
+    """Return for each line the numbers of the lines near its start and near its end, in order."""
     from shapely import STRtree, linestrings, points
 
-    tree = STRtree(linestrings([(w.start, w.end) for w in walls]))
-    reach_most = max(w.thickness for w in walls) + TOUCH
-    ends = points([w.start for w in walls] + [w.end for w in walls])
-    near: list[list[int]] = [[] for _ in range(2 * len(walls))]
-    for end, other in zip(*tree.query(ends, predicate="dwithin", distance=reach_most).tolist()):
+    n = len(lines)
+    ends = np.array(lines, dtype=float)
+    tree = STRtree(linestrings(ends))
+    near: list[list[int]] = [[] for _ in range(2 * n)]
+    places = points(np.concatenate([ends[:, 0], ends[:, 1]]))
+    for end, other in zip(*tree.query(places, predicate="dwithin", distance=far).tolist()):
         near[end].append(other)
-    n = len(walls)
-    return [
-        (wall, tuple(walls[k] for k in sorted(near[i])), tuple(walls[k] for k in sorted(near[n + i])))
-        for i, wall in enumerate(walls)
-    ]
+    return [(tuple(sorted(near[i])), tuple(sorted(near[n + i]))) for i in range(n)]
 
 
 def _sides(wall: Wall, away: Point) -> tuple[float, float]:

@@ -11,6 +11,29 @@ from typing import Any, TypeVar
 _T = TypeVar("_T")
 
 
+class SmallMemo:
+    """Many small results by their arguments, the oldest half dropped when there are too many.
+
+    Asking is one look into a dict, which threads may do at once; at worst two of them work the same out.
+    """
+
+    def __init__(self, limit: int) -> None:
+        self._kept: dict[Any, Any] = {}
+        self._limit = limit
+
+    def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
+        """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable."""
+        key = (function, args)
+        found: _T
+        try:
+            found = self._kept[key]
+        except KeyError:
+            found = self._kept[key] = function(*args)
+            if len(self._kept) > self._limit:
+                self._kept = dict(list(self._kept.items())[self._limit // 2 :])
+        return found
+
+
 class Memo:
     """Results of pure functions by their frozen arguments, the least used dropped first."""
 
@@ -18,12 +41,8 @@ class Memo:
         self._kept: OrderedDict[Any, Any] = OrderedDict()
         self._limit = limit
         self._door = threading.Lock()
-        self._small = Memo(small, 0) if small else None
-
-    @property
-    def small(self) -> "Memo":
+        self.small = SmallMemo(small)
         """Where results no larger than an outline are remembered: many more of them than whole floors."""
-        return self._small or self
 
     def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
         """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable.
