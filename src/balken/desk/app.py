@@ -36,7 +36,8 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     from balken.desk.theme import LIGHT, apply, load_fonts
     from balken.desk.window import Window
     from balken.exchange.files import FileError
-    from balken.session.building import Building, demo_project, journal_path, open_building
+    from balken.session.building import Building, journal_path, open_building
+    from balken.session.demo import shown_demo
 
     rest_collector()
     app = QApplication(["balken"])
@@ -63,7 +64,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
 
     sys.excepthook = unforeseen
     if demo:
-        begin(Building(demo_project(), None, journal_path(None)))
+        begin(Building(shown_demo(), None, journal_path(None)))
     elif file is not None:
         try:
             begin(open_building(file, journal_path(file)))

@@ -20,7 +20,8 @@ from balken.model.bodies import storey_outline, storey_walls
 from balken.model.edits.bring import Difference, differences
 from balken.model.edits.others import add_background, set_spots
 from balken.model.project import Project
-from balken.session.building import Building, demo_project, journal_path, open_building, recover
+from balken.session.building import Building, journal_path, open_building, recover
+from balken.session.demo import shown_demo
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -100,7 +101,7 @@ class FileWork:
 
     def open_demo(self) -> None:
         """Open the demo building."""
-        self.leave(lambda: self.w.show_building(Building(demo_project(), None, None)))
+        self.leave(lambda: self.w.show_building(Building(shown_demo(), None, None)))
 
     def offer_recovery(self) -> None:
         """Offer what a killed program left behind."""

@@ -37,7 +37,8 @@ def take_all(folder: Path) -> list[str]:
     from balken.desk.start_page import StartPage
     from balken.desk.theme import LIGHT, apply, load_fonts
     from balken.desk.window import Window
-    from balken.session.building import Building, demo_project
+    from balken.session.building import Building
+    from balken.session.demo import shown_demo
 
     app = QApplication.instance() or QApplication(["balken"])
     assert isinstance(app, QApplication)
@@ -55,7 +56,7 @@ def take_all(folder: Path) -> list[str]:
     page.grab().save(str(folder / "start.png"))
     taken.append("start.png")
     page.close()
-    window = Window(Building(demo_project()))
+    window = Window(Building(shown_demo()))
     window.show()
     settle()
     for name, prepare in views(window):
@@ -113,6 +114,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         window.refresh()
 
     def set_out() -> None:
+        window.show_view("plan")
         window.work_in("walls:L1")
         window.tools.start("Wall")
         plan = window.plan
@@ -123,6 +125,15 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
             QApplication.sendEvent(plan, move)
             if click:
                 QTest.mouseClick(plan, Qt.MouseButton.LeftButton, pos=at.toPoint())
+
+    def walls() -> None:
+        window.show_view("plan")
+        window.select("wall:W101")
+
+    def steps() -> None:
+        window.show_view("upright")
+        window.upright.show_word("south")
+        window.select("run:G1/footing:W101.2")
 
     def upright() -> None:
         window.tools.leave()
@@ -173,7 +184,9 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         ("floor.png", lambda: window.select("floor:F2/joist:14a")),
         ("why.png", why),
         ("ground.png", lambda: window.work_in("run:G1")),
-        ("walls.png", lambda: window.select("wall:W101")),
+        ("basement.png", lambda: window.select("run:G2/stem:W101")),
+        ("steps.png", steps),
+        ("walls.png", walls),
         ("set-out.png", set_out),
         ("upright.png", upright),
         ("new-version.png", version),

@@ -30,6 +30,7 @@ from balken.model.memo import Memo
 from balken.model.new import empty_building, new_building
 from balken.model.start import propose_structure
 from balken.session.building import Building, demo_project, journal_path, open_building
+from balken.session.demo import shown_demo
 from balken.units import parse_length
 
 
@@ -121,7 +122,7 @@ class StartPage(QWidget):
         )
         button = QPushButton("Open the demo building")
         button.setProperty("act", True)
-        button.clicked.connect(lambda: self.begin(Building(demo_project(), None, journal_path(None))))
+        button.clicked.connect(lambda: self.begin(Building(shown_demo(), None, journal_path(None))))
         column.addWidget(button)
         column.addStretch(1)
         return column

@@ -23,6 +23,8 @@ from balken.model.project import Project, wall_base
 from balken.model.walls import Module, Wall, WallBuildUp, straightened, whole
 from balken.units import format_length, format_run
 
+AROUND: Final = 2500.0
+"""The ground is drawn this far round a building, mm."""
 REFERENCE_REACH: Final = 600.0
 """A slab of the architect's this near above a tier is shown on its plan, mm."""
 _PENS = {"joist": "seen", "ceiling joist": "seen", "rafter": "seen", "rim": "seen", "ridge": "cut", "sill": "seen"}
@@ -32,7 +34,7 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
     """Return the lines of a tier's plan, in the building's plan."""
     memo = memo or Memo()
     project = checked.project
-    marks: list[Mark] = list(_laid_under(project, tier))
+    marks: list[Mark] = list(_laid_under(project, tier, memo))
     members = [m for m in checked.structure.members if tier.holds(m.host)]
     if tier.kind == "walls":
         marks += memo(walls_cut, storey_of(project, tier.walls_on), project.wall_build_ups, memo)
@@ -72,7 +74,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
     return found
 
 
-def _laid_under(project: Project, tier: Tier) -> list[Mark]:
+def _laid_under(project: Project, tier: Tier, memo: Memo) -> list[Mark]:
     """Return what of others lies under the plan: traced drawings, the architect's slabs and roofs, contours."""
     found: list[Mark] = []
     for drawing in project.backgrounds:
@@ -84,7 +86,7 @@ def _laid_under(project: Project, tier: Tier) -> list[Mark]:
         if tier.low - 1.0 <= item.top <= tier.high + REFERENCE_REACH or tier.kind == item.kind:
             found.append(Stroke((*item.outline, item.outline[0]), "hidden", f"reference:{item.id}"))
     if tier.kind == "ground" and len(project.spots) > 2:
-        found += contour_marks(project)
+        found += contour_marks(project, memo)
     return found
 
 
@@ -223,27 +225,31 @@ def _on_module(item: ModuleLength, module: Module) -> str:
     return f"{n} × {module.length:g}{joint}"
 
 
-def contour_marks(project: Project) -> list[Mark]:
+def contour_marks(project: Project, memo: Memo | None = None) -> list[Mark]:
     """Return the ground's contours with their heights; under the building they end at its lowest walls."""
-    from shapely import LineString, Point, Polygon
+    from shapely import LineString, MultiPoint, Point, Polygon, box
 
     step = contour_step(project.spots, project.system)
     found: list[Mark] = []
     lowest = min((wall_base(project, w) for w in project.walls), default=0.0)
     outline = storey_outline(straightened(tuple(w for w in project.walls if wall_base(project, w) <= lowest + 1.0)))
     footprint = Polygon(outline or ())
-    count = max(1, len(project.spots))
-    middle = (sum(s.at[0] for s in project.spots) / count, sum(s.at[1] for s in project.spots) / count)
-    for height, lines in contours(project.spots, step):
+    spread = footprint if outline else MultiPoint([s.at for s in project.spots])
+    around = box(*spread.buffer(AROUND).bounds)
+    for height, lines in (memo or Memo())(contours, project.spots, step):
         for whole_line in lines:
-            outside = LineString(whole_line).difference(footprint)
+            outside = LineString(whole_line).difference(footprint).intersection(around)
             pieces = [tuple(g.coords) for g in getattr(outside, "geoms", [outside]) if g.geom_type == "LineString"]
             found += [Stroke(piece, "beyond") for piece in pieces if len(piece) > 1]
-            line = max(pieces, key=len, default=())
-            if len(line) > 2:  # heights stand round the building, not under its dimensions
-                at = max(line, key=lambda p: distance(p, middle))
-                found.append(Label(format_length(height, project.system), at, 1.9, quiet=True, boxed=True))
-    found += [Label("+", s.at, 2.2, quiet=True) for s in project.spots if not footprint.contains(Point(s.at))]
+            if pieces:
+                longest = max((LineString(p) for p in pieces), key=lambda g: g.length)
+                spot = longest.interpolate(0.25, normalized=True)
+                if longest.length > around.length / 20:
+                    found.append(
+                        Label(format_length(height, project.system), (spot.x, spot.y), 1.9, quiet=True, boxed=True)
+                    )
+    shown = [s.at for s in project.spots if around.contains(Point(s.at)) and not footprint.contains(Point(s.at))]
+    found += [Label("+", at, 2.2, quiet=True) for at in shown]
     return found
 
 

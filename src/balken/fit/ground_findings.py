@@ -37,7 +37,7 @@ def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     surface = surface_under(checked.project, memo)
     for run in checked.project.runs:
         mine = [m for m in checked.structure.members if m.host == f"run:{run.id}"]
-        yield from _clearance(checked, run, mine, surface)
+        yield from _clearance(checked, run, mine, surface, memo)
         yield from _frost(checked, run, mine, surface, memo)
         yield from _base(checked, run)
         yield from _steps(checked, run, surface, memo)
@@ -89,18 +89,20 @@ def _at(project: Project, where: Point | None) -> str:
     return f" {place_name(project, where)}" if where else ""
 
 
-def _clearance(checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None) -> Iterable[Finding]:
+def _clearance(
+    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, memo: Memo
+) -> Iterable[Finding]:
     """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks for 6 in)."""
     project = checked.project
     flat = _flat(project)
     if flat is None and surface is None:
         return
-    outside = {whole(k) for k, _ in sides_of(project, run, Memo())}
+    outside = {whole(k) for k, _ in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
         if m.role in ("stem", "edge") and wall_key(m) in outside:
             top = m.solid.top()
-            high, where = max(_ground_round(surface, flat or 0.0, m.solid.plan()), key=lambda g: g[0])
+            high, where = max(memo.small(_ground_round, surface, flat or 0.0, m.solid.plan()), key=lambda g: g[0])
             if worst is None or top - high < worst[0]:
                 worst = (top - high, top, high, where, m)
     if worst is None:
@@ -139,7 +141,7 @@ def _frost(
         if abs(m.solid.normal[2]) < 0.5:
             continue  # a sloped footing was laid under the frost all along
         sign = outside.get(wall_key(m), 0)
-        low, where = min(_ground_at_edges(surface, flat or 0.0, m, sign), key=lambda g: g[0])
+        low, where = min(memo.small(_ground_at_edges, surface, flat or 0.0, m, sign), key=lambda g: g[0])
         up = bottom - (low - project.site.frost_depth)
         if worst is None or up > worst[0]:
             worst = (up, low, bottom, where, m)

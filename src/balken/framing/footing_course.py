@@ -11,7 +11,7 @@ import numpy as np
 
 from balken.framing.foundation_lines import chains
 from balken.framing.steps import modules_deep, solve_course
-from balken.geometry.plane import TOUCH, Ring, add, distance, distance_to_ring, left, sub, unit
+from balken.geometry.plane import TOUCH, Ring, add, distance, left, sub, unit
 from balken.model.foundations import STEEPEST, HeldStep, StepRule
 from balken.model.ground import Surface, ground_along
 from balken.model.memo import Memo
@@ -148,8 +148,9 @@ def _stepped(
         mine = {h.at: h.drop for h in asked.held if h.wall == line.id}
         cuts = _cuts(length, rule.module, keep, list(mine))
         spans.append((line, forward, cuts))
-        cells = list(zip(cuts[:-1], cuts[1:], least_in_cells(ground, cuts, asked.width)))
-        for a, b, low in cells if forward else cells[::-1]:
+        lows, beside_deeper = least_in_cells(ground, cuts, asked.width), _beside_deeper(asked, line, cuts)
+        cells = list(zip(cuts[:-1], cuts[1:], lows, beside_deeper))
+        for a, b, low, deep in cells if forward else cells[::-1]:
             begins = a if forward else b
             if begins in mine and 0 < begins < length:
                 rise = round(mine[begins] / rule.module) * (1 if forward else -1)
@@ -158,7 +159,7 @@ def _stepped(
             may.append(keep <= begins <= length - keep)
             frost = 0.0 if line.id in asked.inside else asked.bottom - (low - asked.frost)
             # Beside a deeper footing the next whole module above it is near enough, or this one would be the deeper.
-            beside = int(_beside_deeper(asked, line, a, b) / rule.module + 1e-6)
+            beside = int(deep / rule.module + 1e-6)
             needed.append(max(modules_deep(frost, rule.module), beside))
             sizes.append(b - a)
             counts.append(max(1, int((b - a) / rule.module + 1e-6)))
@@ -175,15 +176,22 @@ def _stepped(
     return found, course.strained
 
 
-def _beside_deeper(asked: Asked, line: Wall, a: float, b: float) -> float:
-    """Return how deep a stretch of footing must lie to stay under the influence line of deeper footings beside it, mm."""
-    found = 0.0
-    way = unit(sub(line.end, line.start))
+def _beside_deeper(asked: Asked, line: Wall, cuts: list[float]) -> list[float]:
+    """Return how deep each cell of a line must lie to stay under the influence lines of deeper footings beside it, mm."""
+    import shapely
+
+    found = np.zeros(len(cuts) - 1)
+    if not asked.deeper:
+        return [0.0] * len(found)
+    way = np.array(unit(sub(line.end, line.start)))
+    edges = np.array(cuts)
+    stations = np.stack([edges[:-1], (edges[:-1] + edges[1:]) / 2, edges[1:]])
+    places = shapely.points(np.array(line.start) + stations[..., None] * way)
     for ring, bottom in asked.deeper:
-        places = [add(line.start, way, s) for s in (a, (a + b) / 2, b)]
-        away = min(max(0.0, distance_to_ring(p, ring) - asked.width / 2 - TOUCH) for p in places)
-        found = max(found, asked.bottom - bottom - INFLUENCE * away)
-    return found
+        away = np.maximum(0.0, shapely.distance(places, shapely.polygons(ring)).min(axis=0) - asked.width / 2 - TOUCH)
+        found = np.maximum(found, asked.bottom - bottom - INFLUENCE * away)
+    deep: list[float] = found.tolist()
+    return deep
 
 
 def _plateaus(cuts: list[float], depths: list[int], module: float) -> tuple[Plateau, ...]:

@@ -114,6 +114,10 @@ def run_under(project: Project, floor: FloorArea) -> FoundationRun | None:
 
 def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     """Return what a floor lies on: sills where its walls stand on a foundation, else wall plates."""
+    return memo(_bed_of_floor, project, floor, memo)
+
+
+def _bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     if not floor.walls:
         return None
     plates = memo(_plates, walls_of(project, floor.walls, memo), project.system, memo)
@@ -221,6 +225,10 @@ def heights_of(project: Project, run: FoundationRun) -> tuple[float, float, floa
 
 def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     """Return what a run is framed from besides its own record."""
+    return memo(_run_site, project, run, memo)
+
+
+def _run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     lines = run_lines(project, run, memo)
     outside = sides_of(project, run, memo)
     ground = next((x.elevation for x in project.levels if x.role == "ground"), None)

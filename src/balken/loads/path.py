@@ -250,9 +250,12 @@ def _into_soil(
     for name, parcel in _own_loads(project, structure):
         parcels.setdefault(name, []).append(parcel)
     shapes: dict[tuple[str, str], list[Carrier]] = {}
+    carriers = {role for _, under in HANDED_DOWN for role in under}
     for m in structure.members:
-        for host in (m.host, ""):
-            shapes.setdefault((host, m.role), []).append((m.id, shapely.Polygon(m.solid.plan())))
+        if m.role in carriers:
+            shape = (m.id, shapely.Polygon(m.solid.plan()))
+            for host in (m.host, ""):
+                shapes.setdefault((host, m.role), []).append(shape)
     for role, under in HANDED_DOWN:
         for name in [n for n in parcels if n in by_id and by_id[n].role == role]:
             mine = parcels.pop(name)

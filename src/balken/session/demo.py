@@ -11,6 +11,7 @@ from balken.model.edits.supports import put_support, set_supports
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.foundations import Chosen
 from balken.model.project import Project, Role, Spot
+from balken.session.building import demo_project
 from balken.units import FOOT, INCH, LB
 
 WING = ((20 * FOOT, 26 * FOOT), (20 * FOOT, 46 * FOOT), (36 * FOOT, 46 * FOOT), (36 * FOOT, 26 * FOOT))
@@ -19,6 +20,11 @@ HIGH = -17.5 * INCH
 """The ground at the east end, 6 in under the top of the foundation."""
 FALLS = 4 * FOOT
 """From the east end to the west end."""
+
+
+def shown_demo() -> Project:
+    """Return the invented demo building as people first see it."""
+    return bakehouse(demo_project())
 
 
 def ground_height(x: float, y: float) -> float:

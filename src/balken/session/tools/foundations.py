@@ -1,6 +1,5 @@
 """Tools in the ground: a foundation along walls, round a storey or drawn freely; heights of the ground; steps."""
 
-from collections.abc import Callable
 from functools import partial
 from typing import Any
 
@@ -64,7 +63,8 @@ def place(bench: Bench) -> Tool:
     if missing:
         words = " and ".join(PART_WORDS[p] for p in missing)
         while True:
-            yield from ask(f"Not chosen yet: {words}. The slip asks for just these.", kind="text", check=_refuse(words))
+            yield from ask(f"Not chosen yet: {words}. The slip asks for just these.", ends=True, free=True)
+            yield Do("place foundation", partial(_refused, words=words))
     where = bench.kit.along
     if where == "drawn freely":
         yield from _drawn(bench)
@@ -75,11 +75,8 @@ def place(bench: Bench) -> Tool:
         yield Do("place foundation", partial(_round_the_storey, bench=bench))
 
 
-def _refuse(words: str) -> Callable[[str], object]:
-    def check(_: str) -> None:
-        raise ValueError(f"Nothing is placed before this is chosen: {words}.")
-
-    return check
+def _refused(project: Project, words: str) -> Project:
+    raise EditError(f"Nothing is placed before this is chosen: {words}.")
 
 
 def _args(bench: Bench) -> tuple[FoundationKind, Chosen]:
