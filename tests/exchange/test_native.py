@@ -176,3 +176,12 @@ def test_a_link_is_written_through(tmp_path: Path) -> None:
     write_atomic(link, b"new")
     assert link.is_symlink()
     assert target.read_bytes() == b"new"
+
+
+def test_a_file_of_the_format_before_foundations_had_kinds_is_read(plain: Project) -> None:
+    raw = json.loads(to_text(plain))
+    raw["format"] = 2
+    known = {"id", "name", "walls", "top", "base", "bottom", "stem_thickness", "footing_width", "offset", "sill"}
+    raw["runs"] = [{k: v for k, v in run.items() if k in known} for run in raw["runs"]]
+    raw["site"] = {k: raw["site"][k] for k in ("frost_depth", "soil_bearing", "clearance", "wall_dead", "concrete")}
+    assert from_text(json.dumps(raw).encode()) == plain

@@ -186,3 +186,15 @@ def test_a_footing_that_is_too_narrow_is_widened_to_the_module() -> None:
 def test_what_cannot_stand_is_refused_and_changes_nothing(change: Callable[[Project], Project], says: str) -> None:
     with pytest.raises(EditError, match=says):
         change(house())
+
+
+def test_a_footing_under_its_own_level_all_along() -> None:
+    """Ground 2 ft lower everywhere: the footing goes down with it, and its levels are offered to say so."""
+    plain = house()
+    ground = level(plain, "GR").elevation
+    low = set_spots(plain, [Spot(p, ground - 2 * FOOT) for p in ((-9e4, -9e4), (9e4, -9e4), (9e4, 9e4), (-9e4, 9e4))])
+    (found,) = of_kind(low, "steps")
+    assert found.amount == pytest.approx(2 * FOOT)
+    after = mended(low, "steps")
+    assert level(after, "FB").elevation == pytest.approx(level(low, "FB").elevation - 2 * FOOT)
+    assert of_kind(after, "frost") == []

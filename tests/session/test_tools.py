@@ -5,6 +5,7 @@ from collections.abc import Callable
 import pytest
 from msgspec.structs import replace
 
+from balken.design.building import work_out
 from balken.geometry.plane import Point
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.clipboard import clip_of
@@ -395,3 +396,18 @@ def test_what_was_taken_away_meanwhile_is_said(board: Board) -> None:
     keys(aligning, "\n")
     assert aligning.done
     assert board.said[-1] == f"There is no wall “{key}” any more."
+
+
+def test_piers_come_with_their_pads() -> None:
+    """A pier at a place and its pad under it, the pad's top where the pier begins."""
+    from balken.session.tools.supports import _one
+    from buildings import house
+
+    bench = Board(house())
+    bench.kit = replace(bench.kit, support="pier", pad_too=True, round=True, size=(300.0, 300.0))
+    made = _one(bench.project, bench, (20000.0, 0.0), "")
+    pier, pad = made.point_supports
+    assert (pier.kind, pier.round, pad.kind, pad.at) == ("pier", True, "pad", (20000.0, 0.0))
+    checked = work_out(made)
+    bodies = {m.role: m.solid.bounds() for m in checked.structure.members if m.host.startswith("support:")}
+    assert bodies["pad"][1][2] == pytest.approx(bodies["pier"][0][2])

@@ -207,6 +207,15 @@ def _support(w: "Window") -> None:
     size = kit.size or SIZES[system][kit.support]
     slip.field("width", format_run(size[0], system), lambda t: _set(w, size=(parse_length(t, system), size[1])))
     slip.field("depth", format_run(size[1], system), lambda t: _set(w, size=(size[0], parse_length(t, system))))
+    if not kit.taking:
+        shapes = [("rectangle", False), ("round", True)]
+        slip.options("section", shapes, kit.round, lambda v: _set(w, round=v))
+        values = [("usual", ""), *((x.name, x.id) for x in reversed(column(w.building.project)))]
+        slip.options("from", values, kit.levels[0], lambda v: _set(w, levels=(v, kit.levels[1])))
+        slip.options("to", values, kit.levels[1], lambda v: _set(w, levels=(kit.levels[0], v)))
+        if kit.support != "pad":
+            pads = [("no pad", False), ("a pad under each", True)]
+            slip.options("with", pads, kit.pad_too, lambda v: _set(w, pad_too=v))
     if kit.where in ("every crossing", "chosen lines"):
         words = "Take them away" if kit.taking else "Put them"
         slip.button(words, partial(w.tools.go_on))

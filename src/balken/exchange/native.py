@@ -38,7 +38,12 @@ def _from_1(raw: Raw) -> Raw:
     return {**raw, "format": 2}
 
 
-MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1}
+def _from_2(raw: Raw) -> Raw:
+    """Format 2 knew one kind of foundation under whole walls; what it says of it still holds, the rest may be missing."""
+    return {**raw, "format": 3}
+
+
+MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2}
 
 
 def to_text(project: Project) -> bytes:

@@ -11,7 +11,7 @@ from balken.design.footing_loads import run_of, wall_key
 from balken.design.soil.pressure import within_influence
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
-from balken.framing.footing_course import INFLUENCE
+from balken.framing.footing_course import INFLUENCE, Ways
 from balken.framing.ground import ways_of
 from balken.framing.member import Member
 from balken.framing.structure import heights_of, run_site, sides_of, surface_under
@@ -200,6 +200,7 @@ def _steps(checked: Checked, run: FoundationRun, surface: Surface | None, memo: 
     rule = project.site.steps
     ways = ways_of(run, run_site(project, run, memo), surface, memo)
     names = {w.id: called(w) for w in project.walls}
+    yield from _too_high(project, run, ways, {k for k, _ in sides_of(project, run, memo)})
     for key, plateaus in ways.plateaus:
         places = [(a.end, abs(b.drop - a.drop)) for a, b in pairwise(plateaus)]
         for (x, rise), (y, other) in pairwise(places):
@@ -223,6 +224,23 @@ def _steps(checked: Checked, run: FoundationRun, surface: Surface | None, memo: 
                 f"run:{run.id}",
             )  # fmt: skip
             return
+
+
+def _too_high(project: Project, run: FoundationRun, ways: Ways, outside: set[str]) -> Iterable[Finding]:
+    """A footing that lies under its own level all along: the level says less than is built."""
+    drops = [p.drop for key, plateaus in ways.plateaus if key in outside for p in plateaus]
+    least = min(drops, default=0.0)
+    if run.follow != "steps" or least <= TOUCH:
+        return
+    base = level(project, run.base)
+    yield Finding(
+        "steps", f"footing {run.name}", least, "mm",
+        f"Footing {run.name} lies {run_text(project, least)} or more under {base.name} all along, to stay below the frost."
+        f" Lower its levels by {run_text(project, least)}, so that they say what is built.",
+        f"run:{run.id}",
+        mend=Mend(f"Lower the levels of footing {run.name} by {run_text(project, least)}",
+                  partial(lower_footing, key=run.id, by=least)),
+    )  # fmt: skip
 
 
 def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Finding]:

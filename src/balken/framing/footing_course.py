@@ -79,6 +79,8 @@ def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
 
 INFLUENCE: Final = 1.0
 """Rise over run of the line under which a footing stands clear of a deeper one beside it; common practice, no source."""
+MOST_CELLS: Final = 2000
+"""A line is cut into no more cells than this; longer ones step on several modules along it."""
 Ground = tuple[tuple[float, ...], tuple[float, ...]]
 """Stations along a line and the least height of the ground at them, mm."""
 
@@ -124,8 +126,9 @@ def least_in_cells(ground: Ground, cuts: list[float], beyond: float) -> list[flo
 def _cuts(length: float, module: float, keep: float, held: list[float]) -> list[float]:
     """Return where the cells of a line end: on the module from its start, as far from its ends as a step keeps, and where
     steps are held."""
-    count = max(1, int(length / module + 1e-6))
-    regular = [i * module for i in range(1, count) if keep <= i * module <= length - keep]
+    cell = module * max(1, math.ceil(length / module / MOST_CELLS))
+    count = max(1, int(length / cell + 1e-6))
+    regular = [i * cell for i in range(1, count) if keep <= i * cell <= length - keep]
     kept = [x for x in regular if all(abs(x - h) > module / 4 for h in held)]
     return [0.0, *sorted([*kept, *(h for h in held if 1.0 < h < length - 1.0)]), length]
 

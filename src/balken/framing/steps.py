@@ -13,8 +13,8 @@ from typing import Final
 
 import msgspec
 
-DEEPEST: Final = 400
-"""So many modules deep a footing may go at most."""
+MOST_STATES: Final = 150_000
+"""A search over more depths of cells than this is left: the ground is beyond any rule of steps, and is followed as it falls."""
 
 
 class Course(msgspec.Struct, frozen=True):
@@ -63,7 +63,7 @@ def solve_course(
     size = [lengths[i] for i in order]
     may = [may_step[i] for i in order]
     spare = sum(abs(r) for r in held.values())
-    deepest = min(DEEPEST, peak + spare)
+    deepest = peak + spare
     # In a ring the deepest place keeps its depth, or a held step makes it deeper still. How many of its last cells lie as
     # deep matters only where a step may follow soon after the first.
     long = [counts[i] for i in order]
@@ -73,6 +73,9 @@ def solve_course(
     for limit, gap in ((max(1, most), max(1, apart)), (max(most, deepest, 1), 1)):
         for high in _ceilings(needed, may_step, limit, gap, closed=closed):
             bounds = [(needed[i], min(high[i] + spare, deepest)) for i in order]
+            ways = len(starts) * (1 if limit <= max(1, most) else limit)
+            if ways * sum(b - a + 1 for a, b in bounds) > MOST_STATES:
+                break
             tried = [_walk(bounds, size, long, may, back, limit, gap, k, age) for k, age in starts if age < gap]
             best = min((t for t in tried if t), key=lambda t: t[0], default=None)
             if best:
@@ -80,7 +83,7 @@ def solve_course(
                 for i, k in zip(order, best[1]):
                     depths[i] = k
                 return Course(tuple(depths), limit > max(1, most))
-    return Course(tuple([peak] * n), True)
+    return Course(tuple(_together(needed, may_step, closed=closed)), True)
 
 
 def _soon(may: Sequence[bool], long: Sequence[int], apart: int) -> bool:
@@ -110,27 +113,41 @@ def _ceilings(
 ) -> Iterator[list[int]]:
     """Return how deep each cell may lie, from the tightest to none: the depth needed near it, and less than one greatest step.
 
-    Near is everything that no step parts from it; where that leaves no course, as far as two steps stand apart, and further.
+    A footing whose own level is deep enough stays on it. Near is everything that no step parts from it; where that leaves no
+    course, as far as two steps stand apart, and further.
     """
     n = len(needed)
+    together = _together(needed, may_step, closed=closed)
+
+    def at(cover: list[int], i: int) -> int:
+        return cover[i % n] if closed else cover[min(max(i, 0), n - 1)]
+
+    cover, window = together, 0
+    while True:
+        yield [k + most - 1 if k else 0 for k in cover]
+        if window >= n:
+            return
+        if not window:
+            cover, window = [max(at(together, i + k) for k in range(-apart, apart + 1)) for i in range(n)], apart
+        else:  # two windows side by side make one twice as wide
+            cover, window = [max(at(cover, i - window), at(cover, i + window)) for i in range(n)], 2 * window
+
+
+def _together(needed: tuple[int, ...], may_step: tuple[bool, ...], *, closed: bool) -> list[int]:
+    """Return the depth each cell needs with all that no step parts from it."""
     blocks: list[list[int]] = []
-    for i in range(n):
+    for i in range(len(needed)):
         if i == 0 or may_step[i]:
             blocks.append([])
         blocks[-1].append(i)
     if closed and len(blocks) > 1 and not may_step[0]:
         blocks[0] = blocks.pop() + blocks[0]
-    together = [0] * n
+    together = [0] * len(needed)
     for block in blocks:
+        deepest = max(needed[k] for k in block)
         for i in block:
-            together[i] = max(needed[k] for k in block)
-    window = 0
-    while True:
-        places = [range(i - window, i + window + 1) for i in range(n)]
-        yield [max(together[k % n] for k in place if closed or 0 <= k < n) + most - 1 for place in places]
-        if window >= n:
-            return
-        window = max(apart, 2 * window)
+            together[i] = deepest
+    return together
 
 
 State = tuple[int, int]

@@ -141,9 +141,9 @@ class StepRule(Record, frozen=True):
     Common practice, no source; the slope from which a footing steps is IRC 2021 R403.1.5.
     """
 
-    module: Size = 8 * INCH
-    rise: Size = 24 * INCH
-    lap: Size = 24 * INCH
+    module: Annotated[float, Meta(ge=25, le=3000)] = 8 * INCH
+    rise: Annotated[float, Meta(ge=25, le=10000)] = 24 * INCH
+    lap: Annotated[float, Meta(ge=100, le=10000)] = 24 * INCH
 
 
 class Site(Record, frozen=True):

@@ -26,7 +26,7 @@ from balken.model.record import (
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
-FORMAT: Final = 2
+FORMAT: Final = 3
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 
 Role = Literal["ground", "footing_bottom", "footing_top", "slab", "foundation_top", "floor", "plate", "ridge"]

@@ -46,8 +46,8 @@ def bakehouse(first: Project) -> Project:
     ]
     project = set_spots(first, spots)
     project = set_run(set_site(project, frost_depth=24 * INCH), "G1", footing_width=24 * INCH)
-    project = move_level(project, "FT", -32 * INCH)
-    project = move_level(project, "FB", -42 * INCH)
+    project = move_level(project, "FB", -50 * INCH)
+    project = move_level(project, "FT", -40 * INCH)
     project = move_level(project, "GR", HIGH)
     levels: tuple[tuple[str, Role, float], ...] = (
         ("Basement slab", "slab", -100 * INCH), ("Basement footing", "footing_top", -104 * INCH),

@@ -105,6 +105,11 @@ class Kit(msgspec.Struct, frozen=True):
     where: str = "every crossing"
     taking: bool = False
     size: tuple[float, float] | None = None
+    round: bool = False
+    levels: tuple[str, str] = ("", "")
+    """The levels posts, pads and piers stand between; empty for the usual ones."""
+    pad_too: bool = False
+    """Whether posts and piers get a pad under each."""
     foundation: FoundationKind = "strip"
     chosen: tuple[tuple[FoundationKind, Chosen], ...] = ()
     """The parts chosen for each kind of foundation."""

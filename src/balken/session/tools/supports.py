@@ -9,6 +9,7 @@ from balken.model.edits.common import EditError
 from balken.model.edits.supports import (
     Crossing,
     crossings_of,
+    levels_for,
     lose_supports,
     put_support,
     put_supports,
@@ -18,6 +19,8 @@ from balken.model.grids import crossing, grid_line
 from balken.model.project import Project, grid
 from balken.session.tools.asking import Bench, Do, Tool, ask
 
+PAD_THICKNESS = {"us": 304.8, "metric": 300.0}
+"""A pad put under a post or pier is first this thick, mm; common practice, no source."""
 CAUGHT = 2.0
 """A clicked place this near to a crossing is the crossing, mm."""
 WHERE = ("every crossing", "chosen lines", "an area", "one by one")
@@ -46,13 +49,30 @@ def _words(bench: Bench) -> str:
 
 
 def _fields(bench: Bench) -> dict[str, Any]:
-    return {"size": bench.kit.size} if bench.kit.size else {}
+    kit = bench.kit
+    found: dict[str, Any] = {"size": kit.size} if kit.size else {}
+    if kit.round:
+        found["round"] = True
+    there = {x.id for x in bench.project.levels}
+    if all(key in there for key in kit.levels):
+        found["base"], found["top"] = kit.levels
+    return found
+
+
+def _pad_fields(project: Project, bench: Bench, fields: dict[str, Any]) -> dict[str, Any]:
+    """Return how the pad under a post or pier is made: its top where that begins, as thick as is usual."""
+    base = fields.get("base") or levels_for(project, bench.kit.support)[0].id
+    return {"base": base, "top": base, "thickness": PAD_THICKNESS[project.system]}
 
 
 def _change(project: Project, bench: Bench, at: tuple[Crossing, ...]) -> Project:
     if bench.kit.taking:
         return lose_supports(project, bench.kit.support, at)
-    return put_supports(project, bench.kit.support, at, **_fields(bench))
+    fields = _fields(bench)
+    project = put_supports(project, bench.kit.support, at, **fields)
+    if bench.kit.pad_too and bench.kit.support != "pad":
+        project = put_supports(project, "pad", at, **_pad_fields(project, bench, fields))
+    return project
 
 
 def _lines(bench: Bench) -> Tool:
@@ -101,8 +121,12 @@ def _one(project: Project, bench: Bench, at: Point, key: str) -> Project:
             raise EditError(f"No {kit.support} stands there.")
         return lose_supports(project, kit.support, (here,))
     if here is not None:
-        return put_supports(project, kit.support, (here,), **_fields(bench))
-    return put_support(project, kit.support, at, **_fields(bench))
+        return _change(project, bench, (here,))
+    fields = _fields(bench)
+    project = put_support(project, kit.support, at, **fields)
+    if kit.pad_too and kit.support != "pad":
+        project = put_support(project, "pad", at, **_pad_fields(project, bench, fields))
+    return project
 
 
 def crossing_at(project: Project, p: Point) -> Crossing | None:
