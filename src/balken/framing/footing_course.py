@@ -10,7 +10,7 @@ import msgspec
 import numpy as np
 
 from balken.framing.foundation_lines import chains
-from balken.framing.steps import modules_deep, solve_course
+from balken.framing.steps import Course, modules_deep, solve_course
 from balken.geometry.plane import TOUCH, Ring, add, distance, left, sub, unit
 from balken.model.foundations import STEEPEST, HeldStep, StepRule
 from balken.model.ground import Surface, ground_along
@@ -71,7 +71,7 @@ def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
         if asked.follow == "slope":
             found.update(_sloped(asked, chain, closed, grounds))
             continue
-        plateaus, tight = memo(_stepped, asked, tuple(chain), closed, tuple(grounds))
+        plateaus, tight = memo(_stepped, asked, tuple(chain), closed, tuple(grounds), memo)
         found.update(plateaus)
         strained += [w.id for w, _ in chain] if tight else []
     return Ways(tuple(found.items()), tuple(strained))
@@ -134,7 +134,7 @@ def _cuts(length: float, module: float, keep: float, held: list[float]) -> list[
 
 
 def _stepped(
-    asked: Asked, chain: tuple[tuple[Wall, bool], ...], closed: bool, grounds: tuple[Ground, ...]
+    asked: Asked, chain: tuple[tuple[Wall, bool], ...], closed: bool, grounds: tuple[Ground, ...], memo: Memo
 ) -> tuple[dict[str, tuple[Plateau, ...]], bool]:
     rule = asked.rule
     most = max(1, int(rule.rise / rule.module + 1e-6))
@@ -164,11 +164,11 @@ def _stepped(
             # Beside a deeper footing the next whole module above it is near enough, or this one would be the deeper.
             beside = int(deep / rule.module + 1e-6)
             needed.append(max(modules_deep(frost, rule.module), beside))
-            sizes.append(b - a)
+            sizes.append(round(b - a, -1))
             counts.append(max(1, int((b - a) / rule.module + 1e-6)))
     apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
-    course = solve_course(
-        tuple(needed), tuple(sizes), tuple(may), held, most=most, apart=apart, closed=closed, counts=tuple(counts)
+    course = memo.small(
+        _solved, tuple(needed), tuple(sizes), tuple(may), tuple(held.items()), most, apart, closed, tuple(counts)
     )
     found: dict[str, tuple[Plateau, ...]] = {}
     at = 0
@@ -177,6 +177,14 @@ def _stepped(
         at += len(cuts) - 1
         found[line.id] = _plateaus(cuts, depths if forward else depths[::-1], rule.module)
     return found, course.strained
+
+
+def _solved(
+    needed: tuple[int, ...], sizes: tuple[float, ...], may: tuple[bool, ...], held: tuple[tuple[int, int], ...], most: int,
+    apart: int, closed: bool, counts: tuple[int, ...],
+) -> Course:  # fmt: skip
+    """Return the course; cells are weighed to 10 mm, so that a wall that moves by a hair leaves it as it was."""
+    return solve_course(needed, sizes, may, dict(held), most=most, apart=apart, closed=closed, counts=counts)
 
 
 def _beside_deeper(asked: Asked, line: Wall, cuts: list[float]) -> list[float]:

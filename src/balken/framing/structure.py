@@ -335,10 +335,10 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     members = tuple(m for f in framed for m in f.members)
     concrete = trim_concrete(members, memo)
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
-    return Structure(members, tuple(gone), tuple(unframed), concrete, anchors(project, members), steps)
+    return Structure(members, tuple(gone), tuple(unframed), concrete, anchors(project, members, memo), steps)
 
 
-def anchors(project: Project, members: tuple[Member, ...]) -> dict[str, Bolts]:
+def anchors(project: Project, members: tuple[Member, ...], memo: Memo) -> dict[str, Bolts]:
     """Return the anchor bolts of every sill piece: clear of the joists over it, and of doors in walls that stand on it."""
     taken: dict[str, list[tuple[Point, float]]] = {}
     for m in members:
@@ -356,7 +356,7 @@ def anchors(project: Project, members: tuple[Member, ...]) -> dict[str, Bolts]:
             for a, b in doors.get((m.host, wall), ()):
                 low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
                 spans.append((low - CLEAR, high + CLEAR))
-            found[m.id] = place_bolts(m.length, tuple(spans))
+            found[m.id] = memo.small(place_bolts, m.length, tuple(spans))
     return found
 
 

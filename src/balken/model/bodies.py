@@ -194,22 +194,24 @@ def _grown_union(rings: tuple[Ring, ...]) -> Any:
 
 def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]:
     """Return, for walls with a face on the outline, the side that face is on: 1 left of the wall's line, -1 right."""
-    if outline is None:
+    if outline is None or not walls:
         return {}
-    found = {}
     sides = edges(outline)
     starts, ends = np.array([a for a, _ in sides]), np.array([b for _, b in sides])
     low, high = np.minimum(starts, ends) - 3 * TOUCH, np.maximum(starts, ends) + 3 * TOUCH
+    faces: list[tuple[Wall, int, Point]] = []
     for wall in walls:
-        direction = direction_of(wall)
+        normal = left(direction_of(wall))
         middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
-        for sign, face in zip((1, -1), reach(wall)):
-            point = add(middle, left(direction), face)
-            boxed = np.flatnonzero(np.all((low <= point) & (point <= high), axis=1))
-            if any(_on_edge(point, direction, *sides[i]) for i in boxed):
-                found[wall.id] = sign
-                break
-    return found
+        faces += [(wall, sign, add(middle, normal, face)) for sign, face in zip((1, -1), reach(wall))]
+    places = np.array([p for _, _, p in faces])[:, None]
+    near = np.argwhere(np.all((low <= places) & (places <= high), axis=2))
+    found: dict[str, int] = {}
+    for k, i in near.tolist():
+        wall, sign, place = faces[k]
+        if wall.id not in found and _on_edge(place, direction_of(wall), *sides[i]):
+            found[wall.id] = sign
+    return {w.id: found[w.id] for w in walls if w.id in found}
 
 
 def _on_edge(point: Point, direction: Point, a: Point, b: Point) -> bool:
