@@ -235,8 +235,8 @@ def _too_high(project: Project, run: FoundationRun, ways: Ways, outside: set[str
     base = level(project, run.base)
     yield Finding(
         "steps", f"footing {run.name}", least, "mm",
-        f"Footing {run.name} lies {run_text(project, least)} or more under {base.name} all along, to stay below the frost."
-        f" Lower its levels by {run_text(project, least)}, so that they say what is built.",
+        f"Footing {run.name} lies {run_text(project, least)} or more under {base.name} all along: the ground asks for"
+        f" it, or it saves steps. Lower its levels by {run_text(project, least)}, so that they say what is built.",
         f"run:{run.id}",
         mend=Mend(f"Lower the levels of footing {run.name} by {run_text(project, least)}",
                   partial(lower_footing, key=run.id, by=least)),

@@ -113,8 +113,7 @@ def _ceilings(
 ) -> Iterator[list[int]]:
     """Return how deep each cell may lie, from the tightest to none: the depth needed near it, and less than one greatest step.
 
-    A footing whose own level is deep enough stays on it. Near is everything that no step parts from it; where that leaves no
-    course, as far as two steps stand apart, and further.
+    Near is everything that no step parts from it; where that leaves no course, as far as two steps stand apart, and further.
     """
     n = len(needed)
     together = _together(needed, may_step, closed=closed)
@@ -124,7 +123,7 @@ def _ceilings(
 
     cover, window = together, 0
     while True:
-        yield [k + most - 1 if k else 0 for k in cover]
+        yield [k + most - 1 for k in cover]
         if window >= n:
             return
         if not window:

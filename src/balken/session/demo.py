@@ -46,8 +46,8 @@ def bakehouse(first: Project) -> Project:
     ]
     project = set_spots(first, spots)
     project = set_run(set_site(project, frost_depth=24 * INCH), "G1", footing_width=24 * INCH)
-    project = move_level(project, "FB", -50 * INCH)
-    project = move_level(project, "FT", -40 * INCH)
+    project = move_level(project, "FB", -66 * INCH)
+    project = move_level(project, "FT", -56 * INCH)
     project = move_level(project, "GR", HIGH)
     levels: tuple[tuple[str, Role, float], ...] = (
         ("Basement slab", "slab", -100 * INCH), ("Basement footing", "footing_top", -104 * INCH),
@@ -78,7 +78,7 @@ def _wing(project: Project) -> Project:
     kind = WallKind("L1", "P1", build_up="X1", by="outer face", outside="left")
     project = draw_walls(project, kind, WING)
     walls = [w.id for w in project.walls if w.id not in before]
-    chosen = Chosen(slab=5 * INCH, edge=(12 * INCH, 50 * INCH), sill="2x6")
+    chosen = Chosen(slab=5 * INCH, edge=(12 * INCH, 60 * INCH), sill="2x6")
     return place_foundation(project, "slab edge", chosen, walls=walls)
 
 
