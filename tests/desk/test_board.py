@@ -16,6 +16,7 @@ from balken.desk.finder import offers
 from balken.desk.slip import Figure
 from balken.desk.window import Window
 from balken.desk.words import ToolWord
+from balken.exchange.native import to_text
 from balken.exchange.spots_csv import spots_csv
 from balken.model.edits.grids import move_lines
 from balken.model.edits.supports import crossings_of, put_supports, size_supports
@@ -23,7 +24,7 @@ from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, remove_
 from balken.model.new import empty_building
 from balken.model.project import Project, Spot, level, wall
 from balken.model.wall_catalogue import first_build_ups
-from balken.session.building import DEMO, Building
+from balken.session.building import DEMO, Building, open_building
 from balken.units import FOOT
 
 SHIFT = Qt.KeyboardModifier.ShiftModifier
@@ -710,6 +711,8 @@ def test_every_key_is_one_commands_alone(walls: Window) -> None:
         assert not twice, twice
 
 
-def test_a_project_of_old_format_opens_in_the_window(window: Window, demo: Project) -> None:
-    assert window.building.project.format == 2
-    assert demo.wall_build_ups
+def test_a_project_of_old_format_opens_in_the_window(window: Window, demo: Project, tmp_path: Path) -> None:
+    old = tmp_path / "old.balken"
+    old.write_bytes(to_text(demo).replace(b'"format": 3', b'"format": 2', 1))
+    window.show_building(open_building(old))
+    assert window.building.project == demo
