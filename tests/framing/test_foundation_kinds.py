@@ -416,3 +416,14 @@ def test_a_wall_that_stands_on_a_run_in_two_parts() -> None:
     assert concrete(structure) == pytest.approx(union_volume(structure), rel=1e-6)
     pocket = work_out(add_pocket(project, "G1", "W11", 50 * FOOT, (6 * INCH, 10 * INCH, 4 * INCH))).structure
     assert (concrete(structure) - concrete(pocket)) / INCH**3 == pytest.approx(6 * 10 * 4, rel=1e-6)
+
+
+def test_joists_end_behind_the_ledge_and_every_load_finds_the_soil() -> None:
+    """A ledge 4 in wide round the house: sills, rims and joists stand behind it, all bearings are there."""
+    project = add_shelf(set_run(house(), "G1", stem_thickness=12 * INCH), "G1", Shelf("ledge", 4 * INCH, 8 * INCH))
+    checked = work_out(project)
+    rims = [m for m in checked.structure.members if m.role == "rim"]
+    assert min(m.solid.bounds()[0][1] for m in rims) == pytest.approx(4 * INCH, abs=0.6)
+    joists = [m for m in checked.structure.members if m.role == "joist"]
+    assert all(s.on for m in joists for s in m.supports)
+    assert sum(checked.path.soil_total) == pytest.approx(sum(checked.path.applied), rel=1e-6)

@@ -228,12 +228,15 @@ def _shelves(w: "Window", run: FoundationRun) -> None:
         words = f"{format_run(s.width, system)} × {format_run(s.depth, system)}"
         on = "all outside walls" if not s.walls else ", ".join(names.get(k, k) for k in s.walls[:2])
         lose = partial(w.edit, "take shelf away", partial(remove_shelf, key=run.id, number=number))
-        slip.link(SHELF_WORDS[s.kind], f"{words}, {on} · take away", lose)
+        slip.link(SHELF_WORDS[s.kind], f"{words} · take away", lose)
+        slip.line(f"on {on}", quiet=True, small=True)
     for pocket in run.pockets:
         size = " × ".join(format_run(x, system) for x in (pocket.width, pocket.height, pocket.depth))
-        words = f"{size} at {format_length(pocket.at, system)} of {names.get(pocket.wall, pocket.wall)} · fill"
+        words = f"{size} · fill"
         fill = partial(w.edit, "fill pocket", partial(remove_pocket, key=run.id, pocket=pocket.id))
         slip.link("pocket", words, fill)
+        place = f"{format_length(pocket.at, system)} along {names.get(pocket.wall, pocket.wall)}"
+        slip.line(place, quiet=True, small=True)
 
     def add(kind: str) -> Callable[[str], object]:
         def change(text: str) -> object:
@@ -367,7 +370,7 @@ def step(w: "Window", name: str) -> None:
         slip.button("Let it go", lambda: w.edit("let step go", partial(let_step_go, key=s.run, wall=s.line, at=s.at)))
     else:
         slip.button("Hold it here", lambda: put(s.at, s.drop))
-    slip.link("", f"foundation {s.run}", partial(w.select, f"run:{s.run}"))
+    slip.link("part of", f"foundation {s.run}", partial(w.select, f"run:{s.run}"))
 
 
 def under_wall(w: "Window", m: Member) -> None:
@@ -377,7 +380,7 @@ def under_wall(w: "Window", m: Member) -> None:
     key = wall_key(m)
     if run is None:
         return
-    slip.link("", f"foundation {run.name}: {KIND_WORDS[run.kind]}", partial(w.select, f"run:{run.id}"))
+    slip.link("part of", f"foundation {run.name}", partial(w.select, f"run:{run.id}"))
     if key not in walls_on(run) or run.kind not in WITH_STEM:
         return
     part = next((p for p in run.parts if p.wall == key), RunPart(key))

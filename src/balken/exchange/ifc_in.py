@@ -16,6 +16,7 @@ from balken.exchange.ifc_layers import layers_of, with_layers
 from balken.exchange.ifc_reference import references
 from balken.exchange.ifc_shape import Body, axis_line, body_of, placement
 from balken.geometry.plane import TOUCH, Point, distance, distance_to_segment, dot, left, sub, unit
+from balken.model.foundations import first_site
 from balken.model.project import FORMAT, Level, Project, ReadNote
 from balken.model.start import SAME_HEIGHT
 from balken.model.validity import ProjectError, validate
@@ -80,7 +81,7 @@ def _taken(model: Any, path: Path, building: str) -> Project:
     shown = references(model, scale, notes, wanted)
     project = Project(
         FORMAT, _name(model, path, chosen), system, levels, grids[:50], walls, notes=tuple(notes[:20000]),
-        wall_build_ups=build_ups, references=shown,
+        wall_build_ups=build_ups, references=shown, site=first_site(system),
     )  # fmt: skip
     try:
         return validate(project)

@@ -12,7 +12,7 @@ from balken.framing.ground import RunSite, frame_run, stems_of, ways_of
 from balken.framing.member import Framed, Member, Size, Strip
 from balken.framing.roofs import frame_roof
 from balken.framing.supports import frame_supports
-from balken.geometry.plane import TOUCH, Point, Ring, add, direction_or, distance, dot, holds, sub
+from balken.geometry.plane import TOUCH, Point, Ring, add, direction_or, distance, dot, holds, simplify, sub
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan, walls_on
@@ -132,13 +132,25 @@ def _bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     sill = catalogue_of(project.system).sections.get(run.sill)
     wanted = "sill" if sill else "stem"
     outer = {s.on.removeprefix("wall:") for s in strips if s.outer}
+    members = [m for r in runs for m in frame_one(project, r, run_site(project, r, memo), memo).members]
     pieces = tuple(
-        Strip(m.id, m.solid.plan(), m.id.rsplit(":", 1)[1].split(".")[0] in outer)
-        for r in runs
-        for m in frame_one(project, r, run_site(project, r, memo), memo).members
-        if m.role == wanted
+        Strip(m.id, m.solid.plan(), m.id.rsplit(":", 1)[1].split(".")[0] in outer) for m in members if m.role == wanted
     )
+    if any(s.kind == "ledge" for r in runs for s in r.shelves):
+        outline = _behind_ledges(outline, members)
     return Bed(outline, pieces, height + (sill.breadth if sill else 0.0), sill.depth if sill else run.stem_thickness)
+
+
+def _behind_ledges(outline: Ring, members: list[Member]) -> Ring:
+    """Return the outline a floor fills where brick stands on ledges of the foundation: it ends behind them."""
+    from shapely import Polygon, union_all
+
+    whole_area = Polygon(outline)
+    voids = [Polygon(v.plan()) for m in members if m.role == "stem" for v in m.voids]
+    ledges = [v.buffer(0.5, join_style="mitre") for v in voids if whole_area.exterior.distance(v) < TOUCH]
+    rest = whole_area.difference(union_all(ledges))
+    inner = max(getattr(rest, "geoms", [rest]), key=lambda g: g.area)
+    return simplify([(round(x, 3), round(y, 3)) for x, y in inner.exterior.coords[:-1]])
 
 
 def bed_of_roof(project: Project, roof: GableRoof, memo: Memo) -> Bed | None:

@@ -8,7 +8,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 
 from balken.model.record import AreaLoad, CaseLoads, Key, Link, Name, Place, Reach, Record, SectionName, Shift, Size
-from balken.units import FOOT, INCH, PCF, PSF, PSI
+from balken.units import FOOT, INCH, PCF, PSF, PSI, System
 
 FoundationKind = Literal["strip", "basement", "slab", "slab edge", "grade beam"]
 Part = Literal["footing", "wall", "slab", "edge", "beam", "sill"]
@@ -167,6 +167,13 @@ class Site(Record, frozen=True):
 def walls_on(run: FoundationRun) -> tuple[str, ...]:
     """Return the walls that stand on a foundation, whole or in part."""
     return (*run.walls, *dict.fromkeys(s.wall for s in run.spans if s.wall not in run.walls))
+
+
+def first_site(system: System) -> Site:
+    """Return what a place asks for until it is typed; in a metric project on metric modules, C25/30 and B500."""
+    if system == "us":
+        return Site()
+    return Site(steps=StepRule(200.0, 600.0, 600.0), strength=25.0, steel=500.0)
 
 
 class Chosen(Record, frozen=True):

@@ -1,5 +1,6 @@
 """A new building from a few numbers: a rectangle of walls on each floor, with levels to work between."""
 
+from balken.model.foundations import first_site
 from balken.model.grids import Grid, GridLine
 from balken.model.project import FORMAT, Level, Project
 from balken.model.validity import validate
@@ -56,13 +57,13 @@ def new_building(name: str, length: float, width: float, storeys: int, system: S
         GridLine("N2", "2", "y", length, -reach, width + reach),
     ]
     grid = Grid("G1", (0.0, 0.0), 0.0, tuple(lines))
-    return validate(Project(FORMAT, name, system, tuple(levels), (grid,), tuple(walls)))
+    return validate(Project(FORMAT, name, system, tuple(levels), (grid,), tuple(walls), site=first_site(system)))
 
 
 def empty_building(name: str, system: System) -> Project:
     """Return a building with one floor and the plate over it, to set out from nothing."""
     levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", STOREY[system]))
-    return validate(Project(FORMAT, name, system, levels))
+    return validate(Project(FORMAT, name, system, levels, site=first_site(system)))
 
 
 def _storey(n: int, length: float, width: float, base: str, top: str, system: System) -> list[Wall]:
