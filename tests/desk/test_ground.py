@@ -228,3 +228,13 @@ def test_drawn_freely_by_clicks(ground: Window, qtbot: QtBot, kind: str) -> None
     members = [m for m in ground.building.checked.structure.members if m.host == f"run:{found[-1].id}"]
     assert members
     ground.tools.leave()
+
+
+def test_del_lets_a_held_step_go_and_says_why_another_stays(ground: Window, qtbot: QtBot) -> None:
+    step = next(s for s in ground.building.checked.structure.steps if s.line == "W103")
+    ground.select(step.key)
+    qtbot.keyClick(ground, Qt.Key.Key_Delete)
+    assert "the ground asks for it" in ground.fit.said
+    press(ground, "Hold it here")
+    qtbot.keyClick(ground, Qt.Key.Key_Delete)
+    assert ground.building.project.runs[0].steps == ()

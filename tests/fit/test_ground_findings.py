@@ -204,3 +204,18 @@ def test_a_footing_under_its_own_level_all_along() -> None:
     after = mended(low, "steps")
     assert level(after, "FB").elevation == pytest.approx(level(low, "FB").elevation - 2 * FOOT)
     assert of_kind(after, "frost") == []
+
+
+def test_slabs_whose_outlines_cross_are_reported_with_place_and_amount() -> None:
+    """Two slabs drawn freely, one 2 m into the other."""
+    plain = replace(house(), runs=(), floors=(), roofs=(), walls=())
+    chosen = Chosen(slab=150.0, edge=(300.0, 500.0), sill="")
+
+    def ring(x: float, y: float) -> list[tuple[float, float]]:
+        return [(x, y), (x + 8000.0, y), (x + 8000.0, y + 6000.0), (x, y + 6000.0), (x, y)]
+
+    both = place_foundation(place_foundation(plain, "slab edge", chosen, path=ring(0.0, 0.0)), "slab edge", chosen,
+                            path=ring(6300.0, 1000.0))  # fmt: skip
+    (found,) = of_kind(both, "overlap")
+    assert found.amount == pytest.approx(2000.0, abs=2.0)  # 1,700 mm between the lines and half an edge on each side
+    assert "cross" in found.text

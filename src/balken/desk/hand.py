@@ -8,10 +8,11 @@ from PySide6.QtCore import QCoreApplication, QThreadPool
 
 from balken.desk.plan_view import label_of
 from balken.desk.work import Errand, run_apart
+from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
 from balken.framing.structure import Step
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import add_level, change_member, move_level, move_wall, remove_host, set_floor, set_roof
-from balken.model.edits.foundations import hold_step, move_ground
+from balken.model.edits.foundations import hold_step, let_step_go, move_ground
 from balken.model.edits.grids import move_lines
 from balken.model.edits.transform import move, parts, remove
 from balken.model.edits.walls import flip_walls, join_walls
@@ -147,6 +148,14 @@ class Hand:
         at = step.at + dot(vector, way)
         return hold_step(base, step.run, step.line, at, step.drop, instead=step.at)
 
+    def _lose_step(self, key: str) -> None:
+        """Let a held step go; one by calculation is there because the ground asks for it."""
+        step = next((s for s in self.w.building.checked.structure.steps if s.key == key), None)
+        if step is None or not step.held:
+            self.w.say("This step is not held: the ground asks for it. Move it, or change the rule of steps.")
+        elif self.w.edit("let step go", partial(let_step_go, key=step.run, wall=step.line, at=step.at)):
+            self.w.select(f"run:{step.run}")
+
     def place(self, kind: Placeable) -> None:
         """Place what is missing of a kind, and work in its tier."""
         said: list[str] = []
@@ -224,7 +233,10 @@ class Hand:
                 self.w.select("")
                 self.w.say(f"{words}: taken away. Ctrl+Z brings it back.")
             return
-        if member and member.role in ("joist", "ceiling joist", "rafter", "rim", "footing", "stem", "sill"):
+        if self.w.selection.startswith("step:"):
+            self._lose_step(self.w.selection)
+            return
+        if member and member.role in (*SPANNING_ROLES, *CONCRETE_ROLES, "rim", "sill"):
             mark = member.mark
             if self.w.edit(f"take {mark} away", partial(change_member, member=member.id, removed=True)):
                 self.w.select("")

@@ -45,6 +45,7 @@ def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         yield from _unpropped(checked, run)
     yield from _no_footing(checked, memo)
     yield from _shared_walls(checked)
+    yield from _slabs_cross(checked)
     yield from _pads(checked)
     yield from _clashes(checked)
     yield from _influence(checked)
@@ -348,6 +349,28 @@ def _shared_walls(checked: Checked) -> Iterable[Finding]:
                               partial(set_run, key=run.id, walls=tuple(k for k in run.walls if k != key))),
                 )  # fmt: skip
                 break
+
+
+def _slabs_cross(checked: Checked) -> Iterable[Finding]:
+    """Slabs of two foundations that lie in one another: their outlines cross."""
+    project = checked.project
+    slabs = [m for m in checked.structure.members if m.role == "slab"]
+    for i, m in enumerate(slabs):
+        for other in slabs[i + 1 :]:
+            (_, _, low), (_, _, high) = m.solid.bounds()
+            (_, _, below), (_, _, above) = other.solid.bounds()
+            shared = Polygon(m.solid.plan()).intersection(Polygon(other.solid.plan()))
+            if other.host == m.host or shared.area < 1e4 or min(high, above) - max(low, below) <= TOUCH:
+                continue
+            x0, y0, x1, y1 = shared.bounds
+            where = ((x0 + x1) / 2, (y0 + y1) / 2)
+            by = min(x1 - x0, y1 - y0)
+            yield Finding(
+                "overlap", f"slabs {m.mark} and {other.mark}", by, "mm",
+                f"The outlines of slabs {m.mark} and {other.mark} cross by {run_text(project, by)},"
+                f" {place_name(project, where)}. Their concrete is counted once; move one of them by that much.",
+                m.host, (m.id, other.id), where,
+            )  # fmt: skip
 
 
 def _pads(checked: Checked) -> Iterable[Finding]:
