@@ -238,3 +238,11 @@ def test_del_lets_a_held_step_go_and_says_why_another_stays(ground: Window, qtbo
     press(ground, "Hold it here")
     qtbot.keyClick(ground, Qt.Key.Key_Delete)
     assert ground.building.project.runs[0].steps == ()
+
+
+def test_one_of_several_foundations_is_taken_away(ground: Window, qtbot: QtBot) -> None:
+    ground.select("run:G3")
+    qtbot.keyClick(ground, Qt.Key.Key_Delete)
+    assert [r.id for r in ground.building.project.runs] == ["G1", "G2"]
+    ground.undo()
+    assert [r.id for r in ground.building.project.runs] == ["G1", "G2", "G3"]

@@ -71,6 +71,9 @@ def commands(w: "Window") -> list[Command]:
 
 def about_selected(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
     """Return what can be done with what is selected, whatever it is."""
+    if w.selection.startswith(("step:", "run:")) and w.member() is None:
+        words = "Let it go" if w.selection.startswith("step:") else "Take away"
+        return [(words, "Del", w.hand.take_away)]
     if not w.selected or (w.member() is None and not _things(w)):
         return []
     found: list[tuple[str, str, Callable[[], object]]] = []
