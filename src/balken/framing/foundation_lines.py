@@ -7,7 +7,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from balken.geometry.plane import Point, Ring, add, distance, dot, left, simplify, sub, unit
-from balken.model.bodies import bodies, outer_sides, storey_outline
+from balken.model.bodies import Near, bodies, outer_sides, storey_outline
 from balken.model.foundations import FoundationRun
 from balken.model.memo import Memo
 from balken.model.walls import Wall, reach, whole
@@ -109,7 +109,7 @@ def beside_face(stems: tuple[Wall, ...], width: float, outside: Mapping[str, int
 
 
 def pieces(
-    lines: tuple[Wall, ...], own: frozenset[str] | None = None, memo: Memo | None = None
+    lines: tuple[Wall, ...], own: frozenset[str] | None = None, memo: Memo | None = None, near: Near | None = None
 ) -> list[tuple[str, Ring]]:
     """Return plan pieces per line, each point of plan counted once: earlier pieces keep what they cover.
 
@@ -117,14 +117,15 @@ def pieces(
         lines: in the order in which they keep what they cover.
         own: only these lines are wanted; the others are there for the joints.
         memo: what is remembered between edits.
+        near: the neighbours of the lines, where they are known.
     """
-    shapes = bodies(lines, memo)
+    shapes = bodies(lines, memo, near)
     return _left_over([(line.id, shapes[line.id].ring) for line in lines], own, memo)
 
 
-def butted(lines: tuple[Wall, ...], memo: Memo | None = None) -> list[tuple[str, Ring]]:
+def butted(lines: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None) -> list[tuple[str, Ring]]:
     """Return plan pieces cut square: at a corner the earlier piece runs through and the later one butts."""
-    shapes = bodies(lines, memo)
+    shapes = bodies(lines, memo, near)
     squares: list[tuple[str, Ring]] = []
     for line in lines:
         direction = unit(sub(line.end, line.start))

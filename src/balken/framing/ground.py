@@ -26,7 +26,7 @@ from balken.framing.foundation_lines import (
 from balken.framing.member import Framed, Member, MemberRole
 from balken.geometry.plane import Point, Ring, add, distance, left, simplify, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
-from balken.model.bodies import bodies
+from balken.model.bodies import Near, bodies, neighbours
 from balken.model.catalogue import Section
 from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Shelf, StepRule
 from balken.model.ground import Surface
@@ -136,7 +136,7 @@ def frame_run(
         size = f"{format_run(run.edge_width, site.system)} × {format_run(run.edge_depth, site.system)}"
         top = site.slab if run.kind == "slab edge" else site.top
         by_id = {w.id: w for w in stems}
-        for key, ring in _pieces(stems, site, memo):
+        for key, ring in _pieces(run, stems, site, memo):
             members += kept.make(role, by_id[key], ring, top - run.edge_depth, top, run.top, size)
     if run.slab_thickness:
         members += _slab(run, site, stems, kept)
@@ -149,8 +149,18 @@ def frame_run(
     return Framed(tuple(members), tuple(sorted(gone)))
 
 
-def _pieces(lines: tuple[Wall, ...], site: RunSite, memo: Memo) -> list[tuple[str, Ring]]:
+def _near(run: FoundationRun, site: RunSite, memo: Memo) -> Near:
+    """Return which lines of a run are neighbours: near enough for its widest part to meet."""
+    parts = [max(p.footing_width, p.stem_thickness) for p in run.parts]
+    widest = max([run.footing_width, run.stem_thickness, run.edge_width, 300.0, *parts])
+    far = widest + abs(run.offset) + abs(run.footing_shift) + max((w.thickness for w in site.lines), default=0.0)
+    return memo(neighbours, tuple((w.start, w.end) for w in site.lines), far)
+
+
+def _pieces(run: FoundationRun, lines: tuple[Wall, ...], site: RunSite, memo: Memo) -> list[tuple[str, Ring]]:
     """Return the pieces of a run's own lines, with those of others that meet them there for the joints."""
+    if not site.beside:
+        return pieces(lines, memo=memo, near=_near(run, site, memo))
     return pieces((*lines, *site.beside), frozenset(w.id for w in lines), memo)
 
 
@@ -165,11 +175,11 @@ def _strip(
     thick = site.base - site.bottom
     voids = _voids(run, site, stems, drops)
     found: list[Member] = []
-    for line, key_rings in _by_line(footings, pieces(footings, memo=memo)):
+    for line, key_rings in _by_line(footings, pieces(footings, memo=memo, near=_near(run, site, memo))):
         size = f"{format_run(line.thickness, site.system)} × {format_run(thick, site.system)}"
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
         found += _footing(run, site, line, key_rings, course, size, kept)
-    for line, key_rings in _by_line(stems, _pieces(stems, site, memo)):
+    for line, key_rings in _by_line(stems, _pieces(run, stems, site, memo)):
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
         top = site.top - drops.get(whole(line.id), 0.0)
         for plateau, low, high in _stretches(course):
@@ -332,7 +342,7 @@ def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_N
     top = site.slab if run.kind == "slab edge" else site.top
     found: list[Member] = []
     by_id = {w.id: w for w in lines}
-    for key, ring in butted(lines, memo):
+    for key, ring in butted(lines, memo, _near(run, site, memo)):
         low = top - drops.get(whole(key), 0.0)
         found += kept.make("sill", by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name)
     return found

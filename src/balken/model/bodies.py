@@ -52,14 +52,22 @@ class Body(msgspec.Struct, frozen=True):
         return (((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), ((c[0] + d[0]) / 2, (c[1] + d[1]) / 2))
 
 
-def bodies(walls: tuple[Wall, ...], memo: Memo | None = None) -> dict[str, Body]:
+Near = list[tuple[tuple[int, ...], tuple[int, ...]]]
+"""For each line the numbers of the lines near its start, and of those near its end."""
+
+
+def bodies(walls: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None) -> dict[str, Body]:
     """Return the bodies of straight walls that stand on one level, mitred at corners and cut back at tees.
 
-    ``memo``: what is remembered of single walls and their neighbours, where many are asked for again and again.
+    Args:
+        walls: the walls.
+        memo: what is remembered of single walls and their neighbours, where many are asked for again and again.
+        near: their neighbours, where they are known; more than are near do no harm.
     """
     if memo is None or len(walls) <= FEW:
         return {wall.id: _body(wall, a, b) for wall, a, b in _neighbours(walls)}
-    near = memo(neighbours, tuple((w.start, w.end) for w in walls), max(w.thickness for w in walls) + TOUCH)
+    if near is None:
+        near = memo(neighbours, tuple((w.start, w.end) for w in walls), max(w.thickness for w in walls) + TOUCH)
     return {
         wall.id: memo.small(_body, wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b))
         for wall, (a, b) in zip(walls, near)
@@ -83,7 +91,7 @@ def _neighbours(walls: tuple[Wall, ...]) -> list[tuple[Wall, tuple[Wall, ...], t
     return [(wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b)) for wall, (a, b) in zip(walls, near)]
 
 
-def neighbours(lines: tuple[tuple[Point, Point], ...], far: float) -> list[tuple[tuple[int, ...], tuple[int, ...]]]:
+def neighbours(lines: tuple[tuple[Point, Point], ...], far: float) -> Near:
     """Return for each line the numbers of the lines near its start and near its end, in order."""
     from shapely import STRtree, linestrings, points
 
