@@ -9,7 +9,7 @@ from typing import Final
 import msgspec
 
 from balken.framing.member import CONCRETE_ROLES, Member
-from balken.geometry.solid import Extrusion, Vector
+from balken.geometry.solid import Vector
 from balken.geometry.trim import Body, Mesh, overlaps, trimmed
 from balken.model.memo import Memo
 
@@ -35,10 +35,10 @@ def priority(member: Member) -> tuple[int, float, tuple[float, ...], str]:
 
 def trim_concrete(members: tuple[Member, ...], memo: Memo) -> Concrete:
     """Trim all concrete members of a building."""
-    ranked = sorted(((memo.small(priority, m), m) for m in members if m.role in _RANK), key=lambda r: r[0])
+    ranked = sorted(((memo.small(_placed, m), m) for m in members if m.role in _RANK), key=lambda r: r[0][0])
     mine = [m for _, m in ranked]
     before: dict[int, list[int]] = {}
-    for first, later in overlaps([memo.small(_bounds, m.solid) for m in mine]):
+    for first, later in overlaps([bounds for (_, bounds), _ in ranked]):
         before.setdefault(later, []).append(first)
     meshes: dict[str, Mesh] = {}
     yields: dict[str, tuple[str, ...]] = {}
@@ -53,5 +53,5 @@ def trim_concrete(members: tuple[Member, ...], memo: Memo) -> Concrete:
     return Concrete(meshes, yields)
 
 
-def _bounds(solid: Extrusion) -> tuple[Vector, Vector]:
-    return solid.bounds()
+def _placed(member: Member) -> tuple[tuple[int, float, tuple[float, ...], str], tuple[Vector, Vector]]:
+    return priority(member), member.solid.bounds()

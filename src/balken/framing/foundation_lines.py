@@ -174,6 +174,8 @@ def _minus(ring: Ring, others: tuple[Ring, ...]) -> list[Ring]:
 
 def clipped(ring: Ring, line: Wall, low: float, high: float) -> Ring:
     """Return the part of a convex ring between two stations of a line, mm from its start; may be empty."""
+    if low <= -1e12 and high >= 1e12:
+        return ring
     way = unit(sub(line.end, line.start))
     for sign, limit in ((1.0, low), (-1.0, -high)):
         if limit <= -1e12:

@@ -331,8 +331,7 @@ def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_N
     assert site.sill is not None
     outside = dict(site.outside)
     flush = flush_lines(site.lines, site.sill.depth, outside=outside, memo=memo)
-    centred = widened(stems, site.sill.depth, memo=memo)
-    chosen = [c if whole(f.id) == PATH else f for f, c in zip(flush, centred)]
+    chosen = [widened((s,), site.sill.depth)[0] if whole(f.id) == PATH else f for f, s in zip(flush, stems)]
     for shelf in run.shelves:
         if shelf.kind == "ledge":  # it takes the outer strip of the wall's top, so the sill lies behind it
             moved = flush_lines(site.lines, site.sill.depth, -shelf.width, outside)
