@@ -12,6 +12,7 @@ from balken.design.strips import proposed_width
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
+from balken.framing.anchors import BOLT, EMBEDDED
 from balken.framing.member import Member
 from balken.framing.structure import Step, heights_of
 from balken.loads.cases import CASE_WORDS, CASES
@@ -97,6 +98,12 @@ def one(w: "Window", key: str) -> None:
     if run.kind in WITH_STEM:
         _proposal(w, run)
     _into_soil(w)
+    anchors = sum(len(b.at) for k, b in checked.structure.bolts.items() if k.startswith(f"run:{key}/"))
+    if anchors:
+        slip.fact(
+            "anchors",
+            f"{anchors} bolts {format_run(BOLT, system)}, {format_length(EMBEDDED, system)} into the concrete",
+        )
     _parts(w, run)
     if run.kind in WITH_STEM:
         _following(w, run)

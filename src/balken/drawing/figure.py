@@ -4,6 +4,7 @@ Figures have their own frame: 1 unit is 1 mm of a figure 100 mm wide; heights fo
 """
 
 import math
+from itertools import pairwise
 
 from balken.analysis.beams import moment
 from balken.design.basement_walls import backfill_of
@@ -12,7 +13,7 @@ from balken.design.pads import on_pad, support_of
 from balken.design.sizing import member_span
 from balken.design.soil.pressure import cantilever, propped, shear_and_moment
 from balken.design.strips import plan_width
-from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
+from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point
 from balken.loads.cases import COMBINATIONS
@@ -271,4 +272,13 @@ def _plain(checked: Checked, member: Member) -> Drawing:
         Stroke(((96, -5.5), (96, -2.5)), "seen"),
         Label(format_length(member.length, system), (50, -9), TEXT),
     ]
+    bolts = checked.structure.bolts.get(member.id)
+    if bolts is not None:
+        places = [4 + 92 * at / member.length for at in bolts.at]
+        marks += [Disc((x, tall / 2), 0.8, "cut") for x in places]
+        ends = [0.0, *bolts.at, member.length]
+        for (a, b), left_end in zip(pairwise(ends), [4.0, *places]):
+            middle = left_end + 46 * (b - a) / member.length
+            if 92 * (b - a) / member.length > 9:
+                marks.append(Label(format_run(b - a, system), (middle, tall + 1.6), TEXT - 0.6, quiet=True))
     return tuple(marks)
