@@ -175,13 +175,13 @@ def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | 
     """
     if not walls:
         return None
-    from shapely import Polygon, buffer, union_all
+    from shapely import Polygon, buffer
 
     # Corners that miss each other by a hair still close: grow and shrink by a hair, with square corners.
     memo = memo or Memo()
     rings = [body.ring for body in memo(bodies, walls, memo).values()]
-    shapes = [memo.small(_grown_union, tuple(rings[i : i + GROUP])) for i in range(0, len(rings), GROUP)]
-    joined = buffer(union_all(shapes), -TOUCH, join_style="mitre")
+    grown = _grown_union(tuple(rings), memo)
+    joined = buffer(grown, -TOUCH, join_style="mitre")
     parts = [g for g in getattr(joined, "geoms", [joined]) if not g.is_empty]
     if not parts:
         return None
@@ -193,11 +193,15 @@ def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | 
     return simplify(ring)
 
 
-def _grown_union(rings: tuple[Ring, ...]) -> Any:
-    """Return some bodies as one, each grown by a hair so that corners that just miss each other close."""
-    from shapely import buffer, polygons, union_all
+def _grown_union(rings: tuple[Ring, ...], memo: Memo) -> Any:
+    """Return bodies as one, each grown by a hair so that corners that just miss each other close: half with half, so that
+    halves in which no wall moved are remembered."""
+    from shapely import buffer, polygons, union, union_all
 
-    return union_all(buffer(polygons(np.array(rings)), TOUCH, join_style="mitre"))
+    if len(rings) <= GROUP:
+        return union_all(buffer(polygons(np.array(rings)), TOUCH, join_style="mitre"))
+    middle = len(rings) // 2
+    return union(*(memo.small(_grown_union, half, memo) for half in (rings[:middle], rings[middle:])))
 
 
 def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]:
