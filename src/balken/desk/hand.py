@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QCoreApplication, QThreadPool
 
-from balken.desk.plan_view import label_of
+from balken.desk.names import label_of
 from balken.desk.work import Errand, run_apart
 from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
 from balken.framing.structure import Step

@@ -20,6 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from balken.desk.names import label_of
 from balken.desk.paint import Easel, polish
 from balken.desk.pick_index import PickIndex
 from balken.desk.shown import Shown
@@ -27,8 +28,8 @@ from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub
 from balken.model.grids import grid_crossings, grid_ends, grid_line, line_points
-from balken.model.project import Project, grid, wall
-from balken.model.walls import called, direction_of
+from balken.model.project import grid, wall
+from balken.model.walls import direction_of
 from balken.session.snapping import SnapField
 from balken.session.tools.asking import ToolRun
 from balken.units import LengthError, format_length, format_run, parse_length
@@ -580,28 +581,3 @@ class PlanView(QWidget):
         dots = self.logicalDpiX() / 25.4
         ratio = dots / self.scale
         return f"1 : {round(ratio / 5) * 5 if ratio > 20 else round(ratio)}"
-
-
-def label_of(project: Project, key: str) -> str:
-    """Return what a key is called by people."""
-    kind, _, name = key.partition(":")
-    if kind == "wall":
-        found = next((w for w in project.walls if w.id == name), None)
-        return f"{called(found)}, {format_run(found.thickness, project.system)}" if found else ""
-    if kind == "opening":
-        item = next((w for w in project.walls if w.id == name.partition("/")[0]), None)
-        hole = next((o for o in item.openings if o.id == name.partition("/")[2]), None) if item else None
-        return f"{hole.kind} in {called(item)}, {format_run(hole.width, project.system)} wide" if hole and item else ""
-    if kind == "grid":
-        g, _, line = name.partition("/")
-        return next((f"grid line {x.label}" for y in project.grids if y.id == g for x in y.lines if x.id == line), "")
-    if kind == "support":
-        item_ = next((s for s in project.point_supports if s.id == name.split("/")[0]), None)
-        return f"{item_.kind} {item_.id}" if item_ else ""
-    if kind == "step":
-        return f"step of footing {name.partition('/')[0]}"
-    if "/" in key:
-        host, name = key.split("/", 1)
-        role, number = name.split(":", 1)
-        return f"{host.split(':')[1]} {role} {number}"
-    return key.replace(":", " ")

@@ -28,13 +28,11 @@ from balken.model.edits.foundations import (
 )
 from balken.model.edits.supports import set_supports
 from balken.model.foundations import KIND_WORDS, WITH_STEM, FoundationRun, RunPart, Shelf, StepRule, walls_on
-from balken.model.project import PointSupport, column
+from balken.model.project import PointSupport, Project, column
 from balken.model.walls import called, whole
 from balken.units import (
-    LB,
-    LBFT,
     PCF,
-    PLF,
+    System,
     format_area_load,
     format_force,
     format_length,
@@ -43,7 +41,10 @@ from balken.units import (
     format_run,
     format_volume,
     parse_area_load,
+    parse_force,
     parse_length,
+    parse_line_load,
+    parse_moment,
     parse_number,
 )
 
@@ -266,27 +267,26 @@ def _example(system: str) -> str:
 
 def _typed_loads(w: "Window", run: FoundationRun) -> None:
     """Loads typed along a foundation, besides those of the building."""
-    slip, system = w.slip, w.building.project.system
-    slip.heading("Typed load along it")
+    w.slip.heading("Typed load along it")
+    _load_fields(w, run.loads, parse_line_load, format_line_load, partial(set_run, key=run.id))
+
+
+def _load_fields(
+    w: "Window",
+    loads: tuple[float, ...],
+    read: Callable[[str, System], float],
+    show: Callable[[float, System], str],
+    put: Callable[..., Project],
+) -> None:
+    """A field for the load of each case; `put` takes the project and all the loads anew."""
+    system = w.building.project.system
     for i, case in enumerate(CASES):
 
         def change(text: str, i: int = i) -> object:
-            value = parse_line_load(text, system)
-            loads = tuple(value if k == i else q for k, q in enumerate(run.loads))
-            return w.edit("typed load", partial(set_run, key=run.id, loads=loads))
+            changed = (*loads[:i], read(text, system), *loads[i + 1 :])
+            return w.edit("typed load", partial(put, loads=changed))
 
-        slip.field(CASE_WORDS[case], format_line_load(run.loads[i], system), change)
-
-
-def parse_line_load(text: str, system: str) -> float:
-    """Read a load along a line in plf or kN/m.
-
-    Raises:
-        ValueError: it is none; says what is accepted.
-    """
-    plain = text.lower().replace("plf", "").replace("kn/m", "").replace(",", "").strip()
-    value = parse_number(plain)
-    return value * (PLF if system == "us" else 1.0)
+        w.slip.field(CASE_WORDS[case], show(loads[i], system), change)
 
 
 def _site(w: "Window") -> None:
@@ -446,14 +446,7 @@ def typed_on(w: "Window", item: PointSupport) -> None:
     """Add the loads typed on a post, pad or pier; until beams bring their own, they stand for what comes down there."""
     slip, system = w.slip, w.building.project.system
     slip.heading("Typed load on it")
-    for i, case in enumerate(CASES):
-
-        def change(text: str, i: int = i) -> object:
-            value = parse_force(text, system)
-            loads = tuple(value if k == i else q for k, q in enumerate(item.loads))
-            return w.edit("typed load", partial(set_supports, keys=[item.id], loads=loads))
-
-        slip.field(CASE_WORDS[case], format_force(item.loads[i], system), change)
+    _load_fields(w, item.loads, parse_force, format_force, partial(set_supports, keys=[item.id]))
     if item.kind != "pad":
         return
     slip.field("uplift", format_force(item.uplift, system),
@@ -466,27 +459,3 @@ def typed_on(w: "Window", item: PointSupport) -> None:
             return w.edit("moment", partial(set_supports, keys=[item.id], moments=moments))
 
         slip.field(name, format_moment(item.moments[i], system), tilt)
-
-
-def parse_force(text: str, system: str) -> float:
-    """Read a force in pounds, kips or kN as N.
-
-    Raises:
-        ValueError: it is none.
-    """
-    plain = text.lower().replace(",", "").strip()
-    if plain.endswith("kip"):
-        return parse_number(plain[:-3]) * 1000 * LB
-    for word, factor in (("lbf", LB), ("lb", LB), ("kn", 1000.0), ("n", 1.0)):
-        if plain.endswith(word):
-            return parse_number(plain[: -len(word)]) * factor
-    return parse_number(plain) * (LB if system == "us" else 1000.0)
-
-
-def parse_moment(text: str, system: str) -> float:
-    """Read a moment in lb·ft or kN·m as N mm."""
-    plain = text.lower().replace("·", "").replace(",", "").replace(" ", "")
-    for word, factor in (("lbft", LBFT), ("ftlb", LBFT), ("knm", 1e6)):
-        if plain.endswith(word):
-            return parse_number(plain[: -len(word)]) * factor
-    return parse_number(plain) * (LBFT if system == "us" else 1e6)

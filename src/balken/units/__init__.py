@@ -20,6 +20,9 @@ from balken.units.quantity import (
     format_stress,
     format_volume,
     parse_area_load,
+    parse_force,
+    parse_line_load,
+    parse_moment,
 )
 from balken.units.runs import parse_angles, parse_runs
 from balken.units.system import System
@@ -49,7 +52,10 @@ __all__ = [
     "parse_angle",
     "parse_angles",
     "parse_area_load",
+    "parse_force",
     "parse_length",
+    "parse_line_load",
+    "parse_moment",
     "parse_number",
     "parse_runs",
 ]

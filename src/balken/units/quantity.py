@@ -7,6 +7,7 @@ import math
 import re
 from typing import Final
 
+from balken.units.number import parse_number
 from balken.units.system import System
 
 INCH: Final = 25.4
@@ -31,6 +32,9 @@ HEAVIEST: Final = 100 * KPA
 
 _AREA_LOAD = re.compile(r"(?P<value>\d+(?:\.\d*)?|\.\d+)\s*(?P<unit>psf|lb/ft2|lb/ft²|kpa|kn/m2|kn/m²|)", re.IGNORECASE)
 
+_THOUSANDS = re.compile(r"-?[1-9]\d{0,2}(,\d{3})+(\.\d*)?(?=[^\d.,]|$)")
+"""A number with its thousands parted as we write them: 1,200 or 1,200.50, but not 0,125."""
+
 
 class QuantityError(ValueError):
     """A load that cannot be read; its text says what was typed and what is accepted."""
@@ -54,6 +58,46 @@ def parse_area_load(text: str, system: System) -> float:
     if value > HEAVIEST:
         raise QuantityError(f"“{text.strip()}” is heavier than 100 kN/m². {hint}")
     return value
+
+
+def parse_line_load(text: str, system: System) -> float:
+    """Read a load along a line such as ``850 plf`` or ``12.4 kN/m`` as N/mm; a bare number is plf or kN/m by system.
+
+    Raises:
+        NumberError: no number; says what was typed.
+    """
+    return _with_unit(text, {"plf": PLF, "lb/ft": PLF, "kn/m": 1.0}, PLF if system == "us" else 1.0)
+
+
+def parse_force(text: str, system: System) -> float:
+    """Read a force in pounds, kips, N or kN as N; a bare number is pounds or kN by system.
+
+    Raises:
+        NumberError: no number; says what was typed.
+    """
+    units = {"kips": 1000 * LB, "kip": 1000 * LB, "lbf": LB, "lb": LB, "kn": 1000.0, "n": 1.0}
+    return _with_unit(text, units, LB if system == "us" else 1000.0)
+
+
+def parse_moment(text: str, system: System) -> float:
+    """Read a moment in lb·ft or kN·m as N mm; a bare number is one or the other by system.
+
+    Raises:
+        NumberError: no number; says what was typed.
+    """
+    units = {"lbft": LBFT, "ftlb": LBFT, "knm": 1e6}
+    return _with_unit(text.replace("·", ""), units, LBFT if system == "us" else 1e6)
+
+
+def _with_unit(text: str, units: dict[str, float], bare: float) -> float:
+    """Read a number and the unit after it; commas that part thousands, as we write them, fall away."""
+    plain = text.lower().replace(" ", "")
+    if parted := _THOUSANDS.match(plain):
+        plain = parted[0].replace(",", "") + plain[parted.end() :]
+    for word, factor in units.items():
+        if plain.endswith(word):
+            return parse_number(plain.removesuffix(word)) * factor
+    return parse_number(plain) * bare
 
 
 def format_area_load(value: float, system: System) -> str:
