@@ -11,10 +11,11 @@ from pytestqt.qtbot import QtBot
 from balken.desk.slip import Figure
 from balken.desk.window import Window
 from balken.drawing.marks import Label
+from balken.loads.cases import CASE_WORDS
 from balken.model.project import level
 from balken.session.building import Building, demo_project
 from balken.session.demo import bakehouse
-from balken.units import FOOT, INCH
+from balken.units import FOOT, INCH, LB, PLF
 from buildings import house
 
 
@@ -246,3 +247,29 @@ def test_one_of_several_foundations_is_taken_away(ground: Window, qtbot: QtBot) 
     assert [r.id for r in ground.building.project.runs] == ["G1", "G2"]
     ground.undo()
     assert [r.id for r in ground.building.project.runs] == ["G1", "G2", "G3"]
+
+
+def test_loads_are_typed_with_their_unit_or_without(ground: Window, qtbot: QtBot) -> None:
+    ground.select("run:G2")
+    name = CASE_WORDS["D"]
+    kept = ground.building.project.runs[1].loads[1:]
+    for text, wanted in (("850", 850 * PLF), ("1,200 plf", 1200 * PLF), ("12.4 kN/m", 12.4), ("12,4 kN/m", 12.4)):
+        type_in(ground, qtbot, name, text)
+        loads = ground.building.project.runs[1].loads
+        assert loads[0] == pytest.approx(wanted), text
+        assert loads[1:] == kept
+    before = ground.building.project
+    type_in(ground, qtbot, name, "much")
+    assert "is no number" in ground.fit.said
+    assert ground.building.project is before
+
+
+def test_loads_on_a_pad_are_typed_in_kips_and_pounds(ground: Window, qtbot: QtBot) -> None:
+    pad = next(s for s in ground.building.project.point_supports if s.kind == "pad")
+    ground.select(f"support:{pad.id}")
+    name = CASE_WORDS["L"]
+    for text in ("2.5 kip", "2,500 lb", "2500"):
+        type_in(ground, qtbot, name, text)
+        item = next(s for s in ground.building.project.point_supports if s.id == pad.id)
+        assert item.loads[1] == pytest.approx(2500 * LB), text
+        ground.undo()

@@ -3,6 +3,8 @@
 import math
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from balken.geometry.plane import Ring, signed_area
 from balken.geometry.slices import sharp_edges, slices
@@ -79,3 +81,27 @@ def test_a_round_pier_shows_its_rims_only() -> None:
     ring = tuple((300 * math.cos(2 * math.pi * i / 36), 300 * math.sin(2 * math.pi * i / 36)) for i in range(36))
     edges = sharp_edges(union([Body(Extrusion((0.0, 0.0, 0.0), *UP, ring, 800.0))]))
     assert len(edges) == 72  # each rim of 36; the 10° turns up its side are no edges
+
+
+@settings(max_examples=20, deadline=None)
+@given(
+    st.floats(200.0, 1500.0),
+    st.floats(100.0, 600.0),
+    st.floats(-0.6, 0.6),
+    st.floats(150.0, 900.0),
+)
+def test_slices_add_up_to_the_volume(length: float, width: float, turn: float, height: float) -> None:
+    """Cavalieri's principle: areas of parallel cuts, summed over their distance, are the volume (manifold3d's own)."""
+    c, s = math.cos(turn), math.sin(turn)
+    turned = Extrusion(
+        (50.0, 20.0, -height),
+        (c, s, 0.0),
+        (-s, c, 0.0),
+        ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width)),
+        height,
+    )
+    mesh = trimmed(Body(turned), [Body(box(100.0, -200.0, -100.0, (120.0, 3000.0, 400.0)))])
+    low, high = float(mesh.points[:, 0].min()), float(mesh.points[:, 0].max())
+    thick = (high - low) / 200
+    summed = sum(area(cut(mesh, low + (i + 0.5) * thick)) for i in range(200)) * thick
+    assert summed == pytest.approx(mesh.volume, rel=0.01)

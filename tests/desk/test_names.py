@@ -1,0 +1,45 @@
+"""What the plan calls the thing under the pointer."""
+
+import pytest
+
+from balken.desk.names import label_of
+from balken.model.project import Project
+from balken.session.building import demo_project
+from balken.session.demo import bakehouse
+
+
+@pytest.fixture(scope="module")
+def project() -> Project:
+    return bakehouse(demo_project())
+
+
+def test_a_wall_is_called_by_its_name_and_thickness(project: Project) -> None:
+    item = project.walls[0]
+    words = label_of(project, f"wall:{item.id}")
+    assert (item.name or item.id) in words
+    assert words.rsplit(", ", 1)[1].endswith('"')
+
+
+def test_an_opening_says_in_which_wall_it_is_and_how_wide(project: Project) -> None:
+    item = next(w for w in project.walls if w.openings)
+    hole = item.openings[0]
+    words = label_of(project, f"opening:{item.id}/{hole.id}")
+    assert words.startswith(f"{hole.kind} in ")
+    assert words.endswith(" wide")
+
+
+def test_supports_steps_and_grid_lines(project: Project) -> None:
+    support = project.point_supports[0]
+    assert label_of(project, f"support:{support.id}") == f"{support.kind} {support.id}"
+    g = project.grids[0]
+    assert label_of(project, f"grid:{g.id}/{g.lines[0].id}") == f"grid line {g.lines[0].label}"
+    assert label_of(project, "step:G1/0") == "step of footing G1"
+    assert label_of(project, "floor:F1/joist:12") == "F1 joist 12"
+    assert label_of(project, "run:G1") == "run G1"
+
+
+@pytest.mark.parametrize(
+    "key", ["wall:none", "opening:none/none", "opening:none", "grid:none/none", "support:none", ""]
+)
+def test_what_is_gone_has_no_name(project: Project, key: str) -> None:
+    assert label_of(project, key) == ""
