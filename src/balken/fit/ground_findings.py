@@ -34,11 +34,12 @@ LEDGE_DEPTH = 8 * INCH
 
 def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Return everything in the ground that does not fit, run by run, then between them."""
-    surface = surface_under(checked.project, memo)
+    surface, flat = surface_under(checked.project, memo), _flat(checked.project)
     for run in checked.project.runs:
         mine = [m for m in checked.structure.members if m.host == f"run:{run.id}"]
-        yield from _clearance(checked, run, mine, surface, memo)
-        yield from _frost(checked, run, mine, surface, memo)
+        if surface is not None or flat is not None:
+            yield from _clearance(checked, run, mine, surface, flat or 0.0, memo)
+            yield from _frost(checked, run, mine, surface, flat or 0.0, memo)
         yield from _base(checked, run)
         yield from _steps(checked, run, surface, memo)
         yield from _ledges(checked, run, memo)
@@ -56,16 +57,19 @@ def _flat(project: Project) -> float | None:
     return next((x.elevation for x in project.levels if x.role == "ground"), None)
 
 
+def _ground_between(surface: Surface, a: Point, b: Point) -> list[tuple[float, Point | None]]:
+    stations, heights = ground_along(surface, a, b)
+    shares = [s / stations[-1] if stations[-1] else 0.0 for s in stations]
+    return [(h, (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]))) for t, h in zip(shares, heights)]
+
+
 def _ground_round(surface: Surface | None, flat: float, ring: tuple[Point, ...]) -> list[tuple[float, Point | None]]:
     """Return heights of the ground round an outline with their places; one height alone where nothing was measured."""
     if surface is None:
         return [(flat, None)]
     found: list[tuple[float, Point | None]] = []
     for a, b in edges(ring):
-        stations, heights = ground_along(surface, a, b)
-        for s, h in zip(stations, heights):
-            share = s / stations[-1] if stations[-1] else 0.0
-            found.append((h, (a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]))))
+        found += _ground_between(surface, a, b)
     return found
 
 
@@ -79,10 +83,7 @@ def _ground_at_edges(surface: Surface | None, flat: float, m: Member, side: int)
     for sign in (side,) if side else (1, -1):
         out = max(sign * dot(sub(p, start), normal) for p in m.solid.plan())
         a, b = add(start, normal, sign * out), add(end, normal, sign * out)
-        stations, heights = ground_along(surface, a, b)
-        for s, h in zip(stations, heights):
-            share = s / stations[-1] if stations[-1] else 0.0
-            found.append((h, (a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]))))
+        found += _ground_between(surface, a, b)
     return found
 
 
@@ -91,19 +92,16 @@ def _at(project: Project, where: Point | None) -> str:
 
 
 def _clearance(
-    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, memo: Memo
+    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, flat: float, memo: Memo
 ) -> Iterable[Finding]:
     """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks for 6 in)."""
     project = checked.project
-    flat = _flat(project)
-    if flat is None and surface is None:
-        return
     outside = {whole(k) for k, _ in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
         if m.role in ("stem", "edge") and wall_key(m) in outside:
             top = m.solid.top()
-            high, where = max(memo.small(_ground_round, surface, flat or 0.0, m.solid.plan()), key=lambda g: g[0])
+            high, where = max(memo.small(_ground_round, surface, flat, m.solid.plan()), key=lambda g: g[0])
             if worst is None or top - high < worst[0]:
                 worst = (top - high, top, high, where, m)
     if worst is None:
@@ -126,13 +124,10 @@ def _clearance(
 
 
 def _frost(
-    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, memo: Memo
+    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, flat: float, memo: Memo
 ) -> Iterable[Finding]:
     """Outside footings bear below the frost everywhere (IRC 2021 R403.1.4.1)."""
     project = checked.project
-    flat = _flat(project)
-    if flat is None and surface is None:
-        return
     outside = {whole(k): side for k, side in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
@@ -142,7 +137,7 @@ def _frost(
         if abs(m.solid.normal[2]) < 0.5:
             continue  # a sloped footing was laid under the frost all along
         sign = outside.get(wall_key(m), 0)
-        low, where = min(memo.small(_ground_at_edges, surface, flat or 0.0, m, sign), key=lambda g: g[0])
+        low, where = min(memo.small(_ground_at_edges, surface, flat, m, sign), key=lambda g: g[0])
         up = bottom - (low - project.site.frost_depth)
         if worst is None or up > worst[0]:
             worst = (up, low, bottom, where, m)
