@@ -5,6 +5,7 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+from beam_rows import statics
 from msgspec.structs import replace
 
 from balken.design.building import work_out
@@ -369,4 +370,5 @@ ADAPTERS: dict[str, Adapter] = {
     "masonry_modules": masonry,
     "roof_geometry": roof_geometry,
     "footing_sizes": footing_sizes,
+    "statics_beam": statics,
 }

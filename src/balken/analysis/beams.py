@@ -1,36 +1,303 @@
-"""Simple spans under uniform load, in closed form (any text on statics; AWC Design Aid 6, case 1).
+"""Straight beams on any number of supports, many at once: stiffness in, reactions and diagrams out.
 
-All functions take floats or NumPy arrays that broadcast: load ``w`` N/mm, span mm, ``e`` N/mm², ``inertia`` mm⁴.
+Beams of one *form* (the same number of nodes, held and hinged alike) are solved in one stack. Nodes are only where a
+beam is held, hinged, ends, or changes its stiffness; loads stand anywhere and need no node, so that a beam under thirty
+joists is still a small matrix. Everything is exact for bending (Euler-Bernoulli); shear strain is left out.
+
+Loads and deflections down are positive, moments positive where they sag. Lengths mm, forces N, moments N mm, EI N mm².
+Arrays are named by their axes: C load cases, B beams, N nodes, L spread loads, P point loads, S stations.
 """
 
-from typing import TypeVar
+import math
+from collections.abc import Sequence
+from typing import Literal, NamedTuple
 
+import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
-Number = TypeVar("Number", float, Floats)
+Hold = Literal["free", "pin", "fix"]
+
+_GAUSS = np.array([-math.sqrt(0.6), 0.0, math.sqrt(0.6)]), np.array([5.0, 8.0, 5.0]) / 9
+"""Three points integrate up to the fifth degree exactly: a linear load times a cubic shape needs the fourth."""
+STEPS = 24
+"""A diagram has at least so many steps; between them it is followed by cubics that are exact for moments."""
 
 
-def moment(w: Number, span: Number) -> Number:
-    """Return the greatest moment, N mm: w L² / 8."""
-    return w * span**2 / 8
+class UnstableError(ValueError):
+    """A beam that would fall or turn: too few supports, or a hinge too many."""
 
 
-def shear(w: Number, span: Number) -> Number:
-    """Return the reaction at each end, N: w L / 2."""
-    return w * span / 2
+class Spread(msgspec.Struct, frozen=True):
+    """Loads from ``low`` to ``high`` (B, L), with their intensity at both (C, B, L), N/mm, straight in between."""
+
+    low: Floats
+    high: Floats
+    at_low: Floats
+    at_high: Floats
 
 
-def deflection(w: Number, span: Number, e: Number, inertia: Number) -> Number:
-    """Return the deflection at the middle, mm: 5 w L⁴ / (384 E I)."""
-    return 5 * w * span**4 / (384 * e * inertia)
+class Points(msgspec.Struct, frozen=True):
+    """Forces and moments (C, B, P) at places (B, P); a moment is positive where it turns from +x to down."""
+
+    at: Floats
+    force: Floats
+    moment: Floats
 
 
-def reactions(total: Number, low: Number, high: Number, first: Number, last: Number) -> tuple[Number, Number]:
-    """Return the two reactions of a load spread evenly from ``low`` to ``high`` on supports at ``first`` and ``last``.
+class Beams(msgspec.Struct, frozen=True):
+    """Beams of one form with their loads."""
 
-    The load may reach past the supports; a reaction may then point down (negative).
+    nodes: Floats
+    """(B, N), ascending, mm."""
+    ei: Floats
+    """(B, N - 1) or anything that broadcasts to it."""
+    holds: tuple[Hold, ...]
+    hinges: tuple[bool, ...]
+    """Where the beam may fold; never at its ends."""
+    spread: Spread
+    points: Points
+    settled: Floats
+    """How far the supports go down, (C, B, N), mm."""
+
+
+class Solved(NamedTuple):
+    """What comes out of the stiffness: deflection down and slope left and right of each node, and the reactions."""
+
+    sag: Floats
+    slope: Floats
+    """(C, B, N - 1): at the start of each piece between nodes."""
+    reaction: Floats
+    """(C, B, N), up positive, N."""
+    fixing: Floats
+    """(C, B, N): moment taken by a fixed support, acting on the beam as a point moment does, N mm."""
+
+
+class Diagrams(NamedTuple):
+    """Along each beam: stations (B, S), and per case (C, B, S) shear and moment just before and just after, and sag."""
+
+    x: Floats
+    shear: tuple[Floats, Floats]
+    moment: tuple[Floats, Floats]
+    sag: Floats
+    slope: tuple[Floats, Floats]
+
+
+def _numbers(holds: Sequence[Hold], hinges: Sequence[bool]) -> tuple[list[list[int]], int]:
+    """Number the unknowns: per piece its four (sag and slope at both ends); a hinge has two slopes."""
+    count = 0
+    sag, right, left = [], [], []
+    for hinge in hinges:
+        sag.append(count)
+        left.append(count + 1)
+        right.append(count + 2 if hinge else count + 1)
+        count += 3 if hinge else 2
+    return [[sag[i], right[i], sag[i + 1], left[i + 1]] for i in range(len(holds) - 1)], count
+
+
+def _shapes(t: Floats, h: Floats) -> tuple[Floats, Floats]:
+    """Return the four beam shapes at ``t`` (0 to 1) of a piece of length ``h``, and their slopes; last axis 4."""
+    n = np.stack([1 - 3 * t**2 + 2 * t**3, h * t * (1 - t) ** 2, 3 * t**2 - 2 * t**3, h * (t**3 - t**2)], axis=-1)
+    d = np.stack([(6 * t**2 - 6 * t) / h, 1 - 4 * t + 3 * t**2, (6 * t - 6 * t**2) / h, 3 * t**2 - 2 * t], axis=-1)
+    return n, d
+
+
+def _piece(h: Floats, ei: Floats) -> Floats:
+    """Return the stiffness of each piece, (B, 4, 4)."""
+    k = np.empty((*h.shape, 4, 4))
+    a, b, c = 12 * ei / h**3, 6 * ei / h**2, ei / h
+    k[..., 0, :] = np.stack([a, b, -a, b], axis=-1)
+    k[..., 1, :] = np.stack([b, 4 * c, -b, 2 * c], axis=-1)
+    k[..., 2, :] = np.stack([-a, -b, a, -b], axis=-1)
+    k[..., 3, :] = np.stack([b, 2 * c, -b, 4 * c], axis=-1)
+    return k
+
+
+def _nodal(beams: Beams, i: int) -> Floats:
+    """Return what the loads on piece ``i`` give to its four unknowns, (C, B, 4)."""
+    x0, x1 = beams.nodes[:, i, None], beams.nodes[:, i + 1, None]
+    h = x1 - x0
+    spread, points = beams.spread, beams.points
+    cases = beams.settled.shape[0]
+    found = np.zeros((cases, len(h), 4))
+    if spread.low.shape[1]:
+        low, high = np.clip(spread.low, x0, x1), np.clip(spread.high, x0, x1)
+        half = (high - low) / 2
+        run = np.maximum(spread.high - spread.low, 1e-12)
+        for place, weight in zip(*_GAUSS):
+            x = (low + high) / 2 + place * half
+            q = spread.at_low + (spread.at_high - spread.at_low) * ((x - spread.low) / run)
+            shape, _ = _shapes((x - x0) / h, h)
+            found += np.einsum("cbl,bl,blk->cbk", q, weight * half, shape)
+    if points.at.shape[1]:
+        last = i == beams.nodes.shape[1] - 2
+        mine = (points.at >= x0) & ((points.at <= x1) if last else (points.at < x1))
+        shape, slope = _shapes(np.where(mine, (points.at - x0) / h, 0.0), np.broadcast_to(h, points.at.shape))
+        found += np.einsum("cbp,bp,bpk->cbk", points.force, mine.astype(float), shape)
+        found += np.einsum("cbp,bp,bpk->cbk", points.moment, mine.astype(float), slope)
+    return found
+
+
+def solve(beams: Beams) -> Solved:
+    """Solve every beam of a batch for every case at once.
+
+    Raises:
+        UnstableError: a beam of this form cannot stand.
     """
-    share = ((low + high) / 2 - first) / (last - first)
-    return total * (1 - share), total * share
+    pieces, count = _numbers(beams.holds, beams.hinges)
+    n_beams, n_nodes = beams.nodes.shape
+    cases = beams.settled.shape[0]
+    h = np.diff(beams.nodes, axis=1)
+    ei = np.broadcast_to(beams.ei, h.shape)
+    k = np.zeros((n_beams, count, count))
+    f = np.zeros((cases, n_beams, count))
+    for i, numbers in enumerate(pieces):
+        k[:, np.array(numbers)[:, None], numbers] += _piece(h[:, i], ei[:, i])
+        f[:, :, numbers] += _nodal(beams, i)
+    sag_at = [pieces[i][0] for i in range(n_nodes - 1)] + [pieces[-1][2]]
+    left_at = [pieces[0][1]] + [p[3] for p in pieces]
+    held = [sag_at[i] for i, hold in enumerate(beams.holds) if hold != "free"]
+    fixed = held + [left_at[i] for i, hold in enumerate(beams.holds) if hold == "fix"]
+    free = [i for i in range(count) if i not in fixed]
+    u = np.zeros_like(f)
+    for i, hold in enumerate(beams.holds):
+        if hold != "free":
+            u[:, :, sag_at[i]] = beams.settled[:, :, i]
+    rest = f - np.einsum("bij,cbj->cbi", k, u)
+    if free:
+        inner = k[:, np.array(free)[:, None], free]
+        # Turning by a radian and going down by a millimetre are of unlike size: scale before judging what is stiff.
+        size = np.sqrt(np.einsum("bii->bi", inner))
+        if not np.all(size > 0) or np.linalg.cond(inner / size[:, :, None] / size[:, None, :]).max() > 1e13:
+            raise UnstableError("the beam has too few supports for its hinges: it would turn or fall")
+        u[:, :, free] = np.linalg.solve(inner, rest[:, :, free].transpose(1, 2, 0)).transpose(2, 0, 1)
+    pushed = np.einsum("bij,cbj->cbi", k, u) - f
+    reaction = np.zeros((cases, n_beams, n_nodes))
+    fixing = np.zeros_like(reaction)
+    for i, hold in enumerate(beams.holds):
+        if hold != "free":
+            reaction[:, :, i] = -pushed[:, :, sag_at[i]]
+        if hold == "fix":
+            fixing[:, :, i] = pushed[:, :, left_at[i]]
+    return Solved(u[:, :, sag_at], np.stack([u[:, :, p[1]] for p in pieces], axis=-1), reaction, fixing)
+
+
+def stations(beams: Beams) -> Floats:
+    """Return where diagrams are worked out, (B, S): every node, every load's ends, and steps in between."""
+    marks = np.concatenate([beams.nodes, beams.spread.low, beams.spread.high, beams.points.at], axis=1)
+    marks = np.sort(np.clip(marks, beams.nodes[:, :1], beams.nodes[:, -1:]), axis=1)
+    gaps = marks.shape[1] - 1
+    real = int((np.diff(marks, axis=1) > 1e-6).sum(axis=1).max())
+    steps = max(2, math.ceil(STEPS / max(1, real)))
+    parts = np.arange(steps) / steps
+    inner = marks[:, :-1, None] + np.diff(marks, axis=1)[:, :, None] * parts
+    return np.concatenate([inner.reshape(len(marks), gaps * steps), marks[:, -1:]], axis=1)
+
+
+def _forces(beams: Beams, solved: Solved, x: Floats, after: bool) -> tuple[Floats, Floats]:
+    """Return shear and moment (C, B, S) at places (B, S), just before or just after what acts there."""
+    n_cases = beams.settled.shape[0]
+    v = np.zeros((n_cases, *x.shape))
+    m = np.zeros_like(v)
+    at = np.concatenate([beams.nodes, beams.points.at], axis=1)
+    force = np.concatenate([-solved.reaction, beams.points.force], axis=2)
+    moment = np.concatenate([solved.fixing, beams.points.moment], axis=2)
+    for k in range(at.shape[1]):
+        if not (force[:, :, k].any() or moment[:, :, k].any()):
+            continue
+        arm = x - at[:, k, None]
+        passed = (arm >= -1e-9 if after else arm > 1e-9).astype(float)
+        v -= force[:, :, k, None] * passed
+        m -= force[:, :, k, None] * np.maximum(arm, 0.0)
+        m += moment[:, :, k, None] * passed
+    spread = beams.spread
+    for k in range(spread.low.shape[1]):
+        low, run = spread.low[:, k, None], (spread.high - spread.low)[:, k, None]
+        t = np.clip(x - low, 0.0, run)
+        grow = (spread.at_high - spread.at_low)[:, :, k, None] / np.maximum(run, 1e-12)
+        q = spread.at_low[:, :, k, None]
+        total = q * t + grow * t**2 / 2
+        v -= total
+        m -= total * (x - low) - (q * t**2 / 2 + grow * t**3 / 3)
+    return v, m
+
+
+def diagrams(beams: Beams, solved: Solved, x: Floats | None = None) -> Diagrams:
+    """Return shear, moment, slope and deflection along the beams, at given stations or at :func:`stations`."""
+    x = stations(beams) if x is None else x
+    before, after = _forces(beams, solved, x, after=False), _forces(beams, solved, x, after=True)
+    gap = np.diff(x, axis=1)
+    ei = np.broadcast_to(beams.ei, (len(x), beams.nodes.shape[1] - 1))
+    piece = np.clip(
+        (x[:, :-1, None] + gap[:, :, None] / 2 > beams.nodes[:, None, 1:-1]).sum(axis=2), 0, ei.shape[1] - 1
+    )
+    bend = 1 / np.take_along_axis(ei, piece, axis=1)
+    turned = np.zeros((beams.settled.shape[0], *gap.shape))
+    moved = np.zeros_like(turned)
+    for place, weight in zip(*_GAUSS):
+        part = (1 + place) / 2
+        _, m = _forces(beams, solved, x[:, :-1] + part * gap, after=True)
+        turned -= m * bend * (weight / 2 * gap)
+        moved -= m * bend * (weight / 2 * gap) * (gap * (1 - part))
+    # From node to node the slope and the deflection are added up afresh, so that rounding does not travel.
+    node = (x[:, :, None] >= beams.nodes[:, None, :] - 1e-9).sum(axis=2) - 1
+    fresh = (np.diff(node, axis=1, prepend=-1) > 0) & (node < beams.nodes.shape[1] - 1)
+    sag, coming, going = (np.zeros_like(before[0]) for _ in range(3))
+    for s in range(x.shape[1]):
+        if s:
+            coming[:, :, s] = going[:, :, s - 1] + turned[:, :, s - 1]
+            sag[:, :, s] = sag[:, :, s - 1] + going[:, :, s - 1] * gap[:, s - 1] + moved[:, :, s - 1]
+        going[:, :, s] = coming[:, :, s]
+        new = np.flatnonzero(fresh[:, s])
+        going[:, new, s] = solved.slope[:, new, node[new, s]]
+        sag[:, new, s] = solved.sag[:, new, node[new, s]]
+    return Diagrams(x, (before[0], after[0]), (before[1], after[1]), sag, (coming, going))
+
+
+def peak(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Floats) -> Floats:
+    """Return the greatest value over cubics through stations: what moments are, exactly, and deflections nearly.
+
+    Args:
+        x: stations (B, S).
+        start: value just after each station but the last, (..., B, S - 1).
+        end: value just before each station but the first, likewise.
+        grow_start: how fast it grows at the start.
+        grow_end: how fast it grows at the end.
+
+    Returns:
+        (..., B).
+    """
+    h = np.diff(x, axis=1)
+    a = 3 * (grow_start + grow_end) * h - 6 * (end - start)
+    b = 2 * (3 * (end - start) - (2 * grow_start + grow_end) * h)
+    c = grow_start * h
+    best = np.maximum(start, end)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        root = np.sqrt(b**2 - 4 * a * c)
+        for t in (-c / b, (-b + root) / (2 * a), (-b - root) / (2 * a)):
+            t = np.where((t > 0) & (t < 1), t, 0.0)
+            best = np.maximum(best, start + c * t + b * t**2 / 2 + a * t**3 / 3)
+    found: Floats = best.max(axis=-1)
+    return found
+
+
+def greatest_moment(d: Diagrams, sign: float = 1.0) -> Floats:
+    """Return the greatest sagging (or with ``sign`` -1, hogging) moment of each beam and case, (C, B), N mm."""
+    before, after = d.moment
+    shear_before, shear_after = d.shear
+    return peak(
+        d.x, sign * after[..., :-1], sign * before[..., 1:], sign * shear_after[..., :-1], sign * shear_before[..., 1:]
+    )
+
+
+def greatest_sag(d: Diagrams, sign: float = 1.0) -> Floats:
+    """Return the greatest deflection down (or with ``sign`` -1, up) of each beam and case, (C, B), mm."""
+    coming, going = d.slope
+    return peak(d.x, sign * d.sag[..., :-1], sign * d.sag[..., 1:], sign * going[..., :-1], sign * coming[..., 1:])
+
+
+def greatest_shear(d: Diagrams) -> Floats:
+    """Return the greatest shear of each beam and case without its sign, (C, B), N."""
+    found: Floats = np.maximum(np.abs(d.shear[0]), np.abs(d.shear[1])).max(axis=-1)
+    return found

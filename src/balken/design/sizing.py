@@ -6,7 +6,7 @@ from itertools import product
 import msgspec
 import numpy as np
 
-from balken.analysis.beams import reactions
+from balken.analysis.simple import reactions
 from balken.design.nds.bending import CHECKS, Batch, check, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference

@@ -6,7 +6,7 @@ Figures have their own frame: 1 unit is 1 mm of a figure 100 mm wide; heights fo
 import math
 from itertools import pairwise
 
-from balken.analysis.beams import moment
+from balken.analysis.simple import moment
 from balken.design.basement_walls import backfill_of
 from balken.design.building import Checked, checks_of
 from balken.design.pads import on_pad, support_of

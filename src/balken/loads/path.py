@@ -13,7 +13,7 @@ import shapely
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from balken.analysis.beams import reactions
+from balken.analysis.simple import reactions
 from balken.framing.member import SPANNING_ROLES, Member
 from balken.framing.structure import Structure, bed_of_floor, bed_of_roof
 from balken.geometry.plane import TOUCH, Point, add, box, distance, left, signed_area, sub, unit

@@ -8,8 +8,8 @@ import math
 import msgspec
 import numpy as np
 
-from balken.analysis import beams
-from balken.analysis.beams import Floats
+from balken.analysis import simple
+from balken.analysis.simple import Floats
 from balken.design.nds.factors import REPETITIVE, REPETITIVE_SPACING, Adjusted
 from balken.design.steps import Check, Step
 from balken.loads.cases import CASES, Combination
@@ -67,12 +67,12 @@ def check(batch: Batch) -> Results:
     factors = np.array([c.factors for c in batch.combinations])
     duration = np.array([c.duration for c in batch.combinations])[:, None]
     w = factors @ batch.line
-    bending = beams.moment(w, batch.span) / (breadth * depth**2 / 6) / (fb * duration)
-    shear = 1.5 * beams.shear(w, batch.span) * cos / (breadth * depth) / (fv * duration)
-    sag = beams.deflection(w, batch.span, e, breadth * depth**3 / 12) / cos
+    bending = simple.moment(w, batch.span) / (breadth * depth**2 / 6) / (fb * duration)
+    shear = 1.5 * simple.shear(w, batch.span) * cos / (breadth * depth) / (fv * duration)
+    sag = simple.deflection(w, batch.span, e, breadth * depth**3 / 12) / cos
     total = sag * batch.total_limit / batch.span
     live = total_live(factors) @ batch.line
-    live_sag = beams.deflection(live, batch.span, e, breadth * depth**3 / 12) / cos
+    live_sag = simple.deflection(live, batch.span, e, breadth * depth**3 / 12) / cos
     live_ratio = live_sag * batch.live_limit / batch.span
     with np.errstate(divide="ignore"):
         pressed = (factors @ batch.reaction) / (breadth * np.maximum(batch.bearing, 1e-9)) / fcp
@@ -115,7 +115,7 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
 def _bending(
     section: Section, value: Adjusted, cr: float, combination: Combination, w: float, span: float
 ) -> tuple[Step, ...]:
-    m = beams.moment(w, span)
+    m = simple.moment(w, span)
     return (
         Step("w", w, "line load", how=combination.name),
         Step("ℓ", span, "length", "NDS 3.2.1", "clear + half bearings"),
@@ -144,7 +144,7 @@ def _service(wet: float, incised: float) -> tuple[Step, ...]:
 def _shear(
     section: Section, value: Adjusted, combination: Combination, w: float, span: float, cos: float
 ) -> tuple[Step, ...]:
-    v = beams.shear(w, span) * cos
+    v = simple.shear(w, span) * cos
     return (
         Step("V", v, "force", "NDS 3.4.3", "w ℓ / 2" + (" · cos(slope)" if cos < 1 else "") + ", whole reaction"),
         Step("fv", 1.5 * v / section.area, "stress", "NDS 3.4.2", "3 V / (2 b d)"),
@@ -158,7 +158,7 @@ def _shear(
 def _sag(
     word: str, section: Section, value: Adjusted, w: float, span: float, limit: float, cos: float
 ) -> tuple[Step, ...]:
-    sag = beams.deflection(w, span, value.e, section.inertia) / cos
+    sag = simple.deflection(w, span, value.e, section.inertia) / cos
     return (
         Step(f"w {word}", w, "line load"),
         Step("E′", value.e, "stress", value.reference.table),

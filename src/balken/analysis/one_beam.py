@@ -1,0 +1,135 @@
+"""One beam put down in words - supports, hinges, loads - and many such beams sorted into batches of one form."""
+
+from collections.abc import Iterable, Sequence
+from itertools import groupby
+from typing import NamedTuple
+
+import msgspec
+import numpy as np
+
+from balken.analysis.beams import Beams, Diagrams, Floats, Hold, Points, Solved, Spread, diagrams, solve
+
+SAME = 1e-6
+"""Places on a beam nearer than this are one, mm."""
+
+
+class LineLoad(msgspec.Struct, frozen=True):
+    """A load from ``low`` to ``high``, N/mm at both, in one load case."""
+
+    case: int
+    low: float
+    high: float
+    at_low: float
+    at_high: float
+
+
+class PointLoad(msgspec.Struct, frozen=True):
+    """A force, N, or a moment, N mm, at one place, in one load case."""
+
+    case: int
+    at: float
+    force: float
+    moment: float = 0.0
+
+
+class Rest(msgspec.Struct, frozen=True):
+    """A support: where, how it holds, and how far it has settled in which case (none for no settlement), mm."""
+
+    at: float
+    hold: Hold = "pin"
+    settled: float = 0.0
+    settled_case: int = 0
+
+
+class Beam(msgspec.Struct, frozen=True):
+    """A beam from 0 to ``length``, mm, with its EI, N mm²; loads down are positive."""
+
+    length: float
+    ei: float
+    rests: tuple[Rest, ...]
+    lines: tuple[LineLoad, ...] = ()
+    points: tuple[PointLoad, ...] = ()
+    hinges: tuple[float, ...] = ()
+
+
+class Worked(NamedTuple):
+    """A batch, which beams of the list are in it, what was solved and its diagrams."""
+
+    order: tuple[int, ...]
+    batch: Beams
+    solved: Solved
+    drawn: Diagrams
+
+
+Form = tuple[tuple[Hold, ...], tuple[bool, ...]]
+
+
+def _nodes(beam: Beam) -> tuple[tuple[float, ...], Form, tuple[Rest | None, ...]]:
+    places: list[float] = []
+    for x in sorted([0.0, beam.length, *(r.at for r in beam.rests), *beam.hinges]):
+        if not places or x - places[-1] > SAME:
+            places.append(x)
+    rests = tuple(next((r for r in beam.rests if abs(r.at - x) <= SAME), None) for x in places)
+    hinges = tuple(
+        any(abs(h - x) <= SAME for h in beam.hinges) and 0 < i < len(places) - 1 for i, x in enumerate(places)
+    )
+    return tuple(places), (tuple(r.hold if r else "free" for r in rests), hinges), rests
+
+
+def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
+    """Put beams of one form side by side; shorter lists of loads are filled up with nothing."""
+    found = [_nodes(b) for b in beams]
+    n_lines, n_points = max(len(b.lines) for b in beams), max(len(b.points) for b in beams)
+    low, high = np.zeros((len(beams), n_lines)), np.zeros((len(beams), n_lines))
+    at_low, at_high = np.zeros((cases, len(beams), n_lines)), np.zeros((cases, len(beams), n_lines))
+    at = np.zeros((len(beams), n_points))
+    force, moment = np.zeros((cases, len(beams), n_points)), np.zeros((cases, len(beams), n_points))
+    settled = np.zeros((cases, len(beams), len(found[0][0])))
+    for i, beam in enumerate(beams):
+        for k, line in enumerate(beam.lines):
+            low[i, k], high[i, k] = line.low, line.high
+            at_low[line.case, i, k], at_high[line.case, i, k] = line.at_low, line.at_high
+        for k, point in enumerate(beam.points):
+            at[i, k] = point.at
+            force[point.case, i, k], moment[point.case, i, k] = point.force, point.moment
+        for k, rest in enumerate(found[i][2]):
+            if rest and rest.settled:
+                settled[rest.settled_case, i, k] = rest.settled
+    holds, hinges = found[0][1]
+    return Beams(
+        np.array([f[0] for f in found]), np.array([[b.ei] for b in beams]), holds, hinges,
+        Spread(low, high, at_low, at_high), Points(at, force, moment), settled,
+    )  # fmt: skip
+
+
+def work(beams: Sequence[Beam], cases: int) -> Iterable[Worked]:
+    """Solve a list of beams, sorted by form; each batch tells which of the list it holds.
+
+    Raises:
+        UnstableError: a beam cannot stand.
+    """
+    forms = [_nodes(b)[1] for b in beams]
+
+    def form(i: int) -> Form:
+        return forms[i]
+
+    for _, group in groupby(sorted(range(len(beams)), key=form), key=form):
+        order = tuple(group)
+        batch = batch_of([beams[i] for i in order], cases)
+        solved = solve(batch)
+        yield Worked(order, batch, solved, diagrams(batch, solved))
+
+
+def at_places(worked: Worked, places: Floats) -> Diagrams:
+    """Return the diagrams of a batch at given places (B, S): what stands under a pointer."""
+    own = worked.drawn.x
+    x = np.concatenate([own, places], axis=1)
+    order = np.argsort(x, axis=1, kind="stable")
+    d = diagrams(worked.batch, worked.solved, np.take_along_axis(x, order, axis=1))
+    back = np.argsort(order, axis=1)[:, own.shape[1] :]
+
+    def pick(values: Floats) -> Floats:
+        return np.take_along_axis(values, np.broadcast_to(back, (len(values), *back.shape)), axis=2)
+
+    pairs = [(pick(before), pick(after)) for before, after in (d.shear, d.moment, d.slope)]
+    return Diagrams(places, pairs[0], pairs[1], pick(d.sag), pairs[2])
