@@ -19,11 +19,12 @@ from balken.exchange.span_text import read_grade, read_species
 from balken.framing.anchors import least_bolts
 from balken.framing.roofs import RafterShape
 from balken.geometry import framing_square, roof_shapes
-from balken.model.catalogue import Section, dressed
+from balken.model.catalogue import dressed
 from balken.model.edits.block_module import module_lengths
 from balken.model.masonry import LengthKind, courses, full_units, modular, nearest
 from balken.model.new import new_building
 from balken.model.project import FORMAT, Level, Project
+from balken.model.sections import Section
 from balken.model.start import propose_structure
 from balken.model.validity import validate
 from balken.model.walls import Layer, Module, Opening, Wall, WallBuildUp

@@ -713,6 +713,6 @@ def test_every_key_is_one_commands_alone(walls: Window) -> None:
 
 def test_a_project_of_old_format_opens_in_the_window(window: Window, demo: Project, tmp_path: Path) -> None:
     old = tmp_path / "old.balken"
-    old.write_bytes(to_text(demo).replace(b'"format": 3', b'"format": 2', 1))
+    old.write_bytes(to_text(demo).replace(b'"format": 4', b'"format": 2', 1))
     window.show_building(open_building(old))
     assert window.building.project == demo

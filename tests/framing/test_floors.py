@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from balken.design.building import work_out
-from balken.framing.layout import carried, rows, run_angle
+from balken.framing.layout import Layout, carried, rows, run_angle
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import signed_area
 from balken.model.edits import change_member, set_floor
@@ -103,8 +103,8 @@ ELL = ((0.0, 0.0), (9000.0, 0.0), (9000.0, 4000.0), (5000.0, 4000.0), (5000.0, 8
 @given(st.floats(250, 900), st.floats(30, 90))
 def test_an_l_shaped_outline_is_carried_whole(spacing: float, breadth: float) -> None:
     total = 0.0
-    for row in rows(ELL, breadth, spacing, {}, frozenset()):
-        total += sum(carried(ELL, row, [(row.low, row.high)]))
+    for row in rows((ELL,), Layout(breadth, spacing), {}, frozenset()):
+        total += sum(carried((ELL,), row, [(row.low, row.high)]))
     # Rows that run beside each other share the plan between them; none of it is left out.
     assert total == pytest.approx(signed_area(ELL), rel=1e-9)
 

@@ -10,7 +10,8 @@ from msgspec.structs import replace
 
 from balken.design.building import Checked, work_out
 from balken.framing.member import Member
-from balken.framing.structure import Structure, sides_of
+from balken.framing.sites import sides_of
+from balken.framing.structure import Structure
 from balken.model.edits import set_run, set_site
 from balken.model.edits.common import EditError
 from balken.model.edits.foundations import (

@@ -5,7 +5,7 @@ import pytest
 from balken.design.building import sizes_of, work_out
 from balken.design.column import column_sums, follow, storey_sums
 from balken.fit.findings import findings
-from balken.framing.structure import build_up_of
+from balken.framing.beds import build_up_of
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import (
     EditError,

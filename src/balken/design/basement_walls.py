@@ -12,7 +12,8 @@ from balken.design.soil import pressure
 from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
 from balken.framing.member import Member
-from balken.framing.structure import Structure, heights_of, surface_under
+from balken.framing.sites import heights_of, surface_under
+from balken.framing.structure import Structure
 from balken.model.foundations import walls_on
 from balken.model.ground import heights_at
 from balken.model.memo import Memo

@@ -1,15 +1,20 @@
 """The whole way through: size, frame, take the loads down, check. One function, the same for window and commands."""
 
 import math
+from collections.abc import Container
 
 import msgspec
 import numpy as np
 
 from balken.design.basement_walls import earth_checks
+from balken.design.beam_checks import Answer, explain_answer
+from balken.design.carrying import check_carrying, choose_beams, softer, unsized, with_sections
+from balken.design.floor_slabs import slab_checks
 from balken.design.nds.bending import CHECKS, Batch, Results, check, explain, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference
 from balken.design.pads import pad_checks
+from balken.design.posts import post_checks
 from balken.design.sizing import (
     TOLERANCE,
     Sized,
@@ -22,17 +27,19 @@ from balken.design.sizing import (
 )
 from balken.design.steps import Check, Step
 from balken.design.strips import strip_checks
+from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors import frame_floor
-from balken.framing.ground import SILL_MATERIAL
 from balken.framing.layout import LayoutError
-from balken.framing.member import SPANNING_ROLES, Member, Size, clear_span
+from balken.framing.member import SPANNING_ROLES, Bed, Member, Size, clear_span
 from balken.framing.roofs import frame_roof
-from balken.framing.structure import Bed, Structure, bed_of_floor, bed_of_roof, build_up_of, frame
+from balken.framing.structure import Structure, frame
 from balken.geometry.plane import TOUCH
 from balken.loads.path import LoadPath, area_loads, take_down
-from balken.model.catalogue import Section, catalogue_of
+from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
-from balken.model.project import BuildUp, FloorArea, GableRoof, Level, Project, host_record, level
+from balken.model.project import GableRoof, Level, Project, host_record, level
+from balken.model.sections import Product, Section
 from balken.model.start import PLATE_UNDER
 from balken.units import System
 
@@ -53,6 +60,10 @@ class Checked(msgspec.Struct, frozen=True):
     structure: Structure
     path: LoadPath
     hosts: dict[str, HostCheck]
+    carrying: dict[str, Answer]
+    """Members that carry more than their strip of floor."""
+    built: Project
+    """The project with every beam cut from what was chosen for it."""
     used: dict[str, tuple[float, str]]
     """Utilisation and governing check per member that has checks."""
 
@@ -60,27 +71,48 @@ class Checked(msgspec.Struct, frozen=True):
 def work_out(project: Project, memo: Memo | None = None) -> Checked:
     """Size, frame, follow the loads and check a valid project."""
     memo = memo or Memo()
-    sizes = sizes_of(project, memo)
-    structure = frame(project, {host: s.size for host, s in sizes.items()}, memo)
-    path = take_down(project, structure, memo)
-    hosts = _check_hosts(project, structure, sizes, memo)
+    built, sizes, structure, path = _built(project, memo)
+    carrying = check_carrying(built, structure, path, memo)
+    hosts = _check_hosts(built, structure, sizes, carrying, memo)
     used: dict[str, tuple[float, str]] = {}
     for item in hosts.values():
         for i, name in enumerate(item.ids):
             used[name] = (float(item.results.worst[i]), CHECKS[int(item.results.ratios[:, i].argmax())])
+    used.update({name: answer.worst for name, answer in carrying.items()})
     for member in structure.members:
-        for extra in _other_checks(project, structure, path, member, memo):
+        for extra in _other_checks(built, structure, path, member, memo):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
-    return Checked(project, sizes, structure, path, hosts, used)
+    return Checked(project, sizes, structure, path, hosts, carrying, built, used)
+
+
+def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Structure, LoadPath]:
+    """Frame a project and take its loads down; beams without a section are first the largest they may be, then what was
+    chosen under the loads that come out."""
+
+    def framed(item: Project) -> tuple[dict[str, Sized], Structure, LoadPath]:
+        sizes = sizes_of(item, memo)
+        structure = frame(item, {host: s.size for host, s in sizes.items()}, memo)
+        return sizes, structure, take_down(item, structure, memo)
+
+    sizes, structure, path = framed(project)
+    if not unsized(project):
+        return project, sizes, structure, path
+    chosen = choose_beams(project, structure, path, memo)
+    built = with_sections(project, {host: s.size.section for host, s in chosen.items()})
+    sizes, structure, path = framed(built)
+    return built, {**sizes, **chosen}, structure, path
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     """Return all checks of a member with their steps; empty where it rests all along and nothing is checked."""
+    answer = checked.carrying.get(member.id)
+    if answer is not None:
+        return explain_answer(answer)
     item = checked.hosts.get(member.host)
     if item and member.id in item.ids:
         return explain(item.batch, item.results, item.ids.index(member.id))
-    return _other_checks(checked.project, checked.structure, checked.path, member, Memo())
+    return _other_checks(checked.built, checked.structure, checked.path, member, Memo())
 
 
 def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
@@ -88,9 +120,11 @@ def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
     found = {}
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
-        if bed:
+        if bed and build_up_of(project, floor).kind == "joists":
             allowed = depth_allowed(project, floor, bed)
-            sized = memo(_size_floor, floor, build_up_of(project, floor), bed, allowed, project.system)
+            sized = memo(
+                _size_floor, floor, build_up_of(project, floor), bed, allowed, project.system, project.products
+            )
             if sized:
                 found[sized.host] = sized
     for roof in project.roofs:
@@ -128,23 +162,15 @@ def _held(names: tuple[str, ...], one: str | None, sections: dict[str, Section])
     return (sections[one],) if one else tuple(sections[n] for n in names)
 
 
-def support_fc_perp(on: str) -> float:
-    """Return Fc perp of what a member bears on where it is softer by nature: the treated sill; else infinite."""
-    if "/sill:" not in on:
-        return math.inf
-    species, grade, _ = SILL_MATERIAL.split(" ")
-    return reference(species, grade, (2, 6)).fc_perp
-
-
-def _size_floor(floor: FloorArea, build_up: BuildUp, bed: Bed, allowed: float, system: System) -> Sized | None:
-    catalogue = catalogue_of(system)
-    candidates = _held(build_up.sizes, floor.section, catalogue.sections)
+def _size_floor(
+    floor: FloorArea, build_up: BuildUp, bed: Bed, allowed: float, system: System, products: tuple[Product, ...]
+) -> Sized | None:
+    sections = sections_of(system, products)
+    candidates = _held(build_up.sizes, floor.section, sections)
     spacings = (floor.spacing,) if floor.spacing else build_up.spacings
     trial = Size(candidates[0].name, min(spacings))
     try:
-        framed = frame_floor(
-            floor, build_up, bed.outline, bed.strips, bed.height, trial, catalogue.sections, (), telling=True
-        )
+        framed = frame_floor(floor, build_up, bed, trial, sections, (), telling=True)
     except LayoutError:
         return None
     joists = [m for m in framed.members if m.role in SPANNING_ROLES and clear_span(m) > 0]
@@ -156,7 +182,7 @@ def _size_floor(floor: FloorArea, build_up: BuildUp, bed: Bed, allowed: float, s
     rows: dict[str, float] = {}
     for m in joists:
         rows[m.id[:-1]] = rows.get(m.id[:-1], 0.0) + m.blank
-    softest = min(support_fc_perp(s.on) for m in joists for s in m.supports)
+    softest = min(softer(s.on) for m in joists for s in m.supports)
     return choose(
         Task(
             f"floor:{floor.id}", build_up.species, build_up.grade, candidates, spacings,
@@ -201,16 +227,20 @@ def _size_roof(roof: GableRoof, bed: Bed, system: System) -> Sized | None:
     )  # fmt: skip
 
 
-def _check_hosts(project: Project, structure: Structure, sizes: dict[str, Sized], memo: Memo) -> dict[str, HostCheck]:
+def _check_hosts(
+    project: Project, structure: Structure, sizes: dict[str, Sized], carrying: Container[str], memo: Memo
+) -> dict[str, HostCheck]:
     by_host: dict[str, list[Member]] = {}
     for member in structure.members:
-        if member.role in SPANNING_ROLES and member_span(member) > 0:
+        if member.role in SPANNING_ROLES and member.id not in carrying and member_span(member) > 0:
             by_host.setdefault(member.host, []).append(member)
     found = {}
     for host, members in by_host.items():
         loads = area_loads(project, host)
         limits = _limits(project, host)
-        made = memo(_check_host, tuple(members), loads, limits, sizes[host].size.spacing, project.system)
+        made = memo(
+            _check_host, tuple(members), loads, limits, sizes[host].size.spacing, project.system, project.products
+        )
         if made:
             found[host] = made
     return found
@@ -229,8 +259,9 @@ def _check_host(
     limits: tuple[float, float, str, str],
     spacing: float,
     system: System,
+    products: tuple[Product, ...],
 ) -> HostCheck | None:
-    sections = catalogue_of(system).sections
+    sections = sections_of(system, products)
     live, total, species, grade = limits
     kept: list[tuple[Member, Adjusted]] = []
     for m in members:
@@ -239,7 +270,7 @@ def _check_host(
             value = adjusted(reference(species, grade, nominal), species, grade, nominal)
         except NoValueError:
             continue
-        kept.append((m, limited(value, min(support_fc_perp(s.on) for s in m.supports))))
+        kept.append((m, limited(value, min(softer(s.on) for s in m.supports))))
     if not kept:
         return None
     n = len(kept)
@@ -273,6 +304,10 @@ def _other_checks(
         return pad_checks(project, structure, path, member)
     if member.role == "stem":
         return earth_checks(project, structure, member, memo)
+    if member.role == "post":
+        return post_checks(project, path, member)
+    if member.role == "floor slab":
+        return slab_checks(path, member)
     if member.role == "ridge":
         return _ridge_check(project, structure, member)
     return ()

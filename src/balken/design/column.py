@@ -11,13 +11,14 @@ import msgspec
 from msgspec.structs import replace
 
 from balken.design.building import free_of_depth, sizes_of
-from balken.framing.structure import bed_of_floor, build_up_of
+from balken.framing.beds import bed_of_floor, build_up_of
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.common import EditError, checked
 from balken.model.edits.levels import moves_along
+from balken.model.floors import FloorArea
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, Level, Project, column, level
+from balken.model.project import Level, Project, column, level
 from balken.units import INCH
 
 

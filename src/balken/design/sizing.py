@@ -13,7 +13,8 @@ from balken.design.nds.values import NoValueError, reference
 from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import COMBINATIONS, Combination
-from balken.model.catalogue import Section, price_per_mm
+from balken.model.catalogue import price_per_mm
+from balken.model.sections import Section
 from balken.units import INCH
 
 LEAST_BEARING = 1.5 * INCH

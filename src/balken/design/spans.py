@@ -17,7 +17,8 @@ from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING
 from balken.design.steps import Check
 from balken.loads.cases import Combination
-from balken.model.catalogue import Section, catalogue_of
+from balken.model.catalogue import catalogue_of
+from balken.model.sections import Section
 from balken.units import INCH, PSF, System
 
 MemberWord = Literal["joist", "ceiling joist", "rafter"]

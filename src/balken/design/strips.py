@@ -10,7 +10,8 @@ from balken.design.soil import pressure
 from balken.design.soil.presumptive import Construction, prescriptive_width, rounded_up, strip_width
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
-from balken.framing.structure import Structure, heights_of
+from balken.framing.sites import heights_of
+from balken.framing.structure import Structure
 from balken.geometry.plane import direction_or, dot, left, signed_area, sub
 from balken.loads.path import LoadPath
 from balken.model.foundations import FoundationRun

@@ -9,7 +9,7 @@ from PySide6.QtCore import QCoreApplication, QThreadPool
 from balken.desk.names import label_of
 from balken.desk.work import Errand, run_apart
 from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
-from balken.framing.structure import Step
+from balken.framing.sites import Step
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import add_level, change_member, move_level, move_wall, remove_host, set_floor, set_roof
 from balken.model.edits.foundations import hold_step, let_step_go, move_ground

@@ -14,7 +14,7 @@ from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
 from balken.framing.anchors import BOLT, EMBEDDED
 from balken.framing.member import Member
-from balken.framing.structure import Step, heights_of
+from balken.framing.sites import Step, heights_of
 from balken.loads.cases import CASE_WORDS, CASES
 from balken.model.edits import set_run, set_site
 from balken.model.edits.foundations import (

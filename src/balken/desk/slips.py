@@ -13,7 +13,8 @@ from balken.drawing.tiers import Tier
 from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm
 from balken.model.edits import change_member, drop_change, set_floor, set_roof
-from balken.model.project import FloorArea, GableRoof, level
+from balken.model.floors import FloorArea
+from balken.model.project import GableRoof, level
 from balken.model.walls import called
 from balken.units import (
     PCF,

@@ -10,8 +10,9 @@ from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
 from balken.framing.anchors import EMBEDDED
+from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.member import Member
-from balken.framing.structure import bed_of_floor, bed_of_roof, build_up_of, heights_of
+from balken.framing.sites import heights_of
 from balken.geometry.plane import Point
 from balken.model.bodies import outer_sides, stacked, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of

@@ -5,7 +5,8 @@ from typing import Final, Literal
 import msgspec
 
 from balken.design.building import Checked
-from balken.framing.structure import bed_of_floor, build_up_of, heights_of
+from balken.framing.beds import bed_of_floor, build_up_of
+from balken.framing.sites import heights_of
 from balken.model.foundations import WITH_STEM, walls_on
 from balken.model.memo import Memo
 from balken.model.project import Level, Project, column, level

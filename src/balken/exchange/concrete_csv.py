@@ -5,7 +5,7 @@ import io
 
 from balken.design.building import Checked
 from balken.exchange.cutlist_csv import plain_cell
-from balken.framing.structure import sides_of
+from balken.framing.sites import sides_of
 from balken.model.memo import Memo
 from balken.model.walls import whole
 from balken.takeoff.concrete import Poured, concrete_list

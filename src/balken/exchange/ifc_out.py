@@ -11,8 +11,9 @@ from balken.design.building import Checked
 from balken.framing.member import Member
 from balken.geometry.plane import signed_area
 from balken.geometry.trim import Mesh
-from balken.model.catalogue import Section, catalogue_of
+from balken.model.catalogue import catalogue_of
 from balken.model.project import Level, Project, column
+from balken.model.sections import Section
 
 # role: entity, predefined type, object type where the predefined ones have no word for it, quantity set
 _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {

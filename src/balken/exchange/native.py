@@ -43,7 +43,12 @@ def _from_2(raw: Raw) -> Raw:
     return {**raw, "format": 3}
 
 
-MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2}
+def _from_3(raw: Raw) -> Raw:
+    """Format 3 knew joists over whole outlines only, no beams and no products; what is new may be missing."""
+    return {**raw, "format": 4}
+
+
+MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2, 3: _from_3}
 
 
 def to_text(project: Project) -> bytes:

@@ -15,7 +15,8 @@ from balken.design.spans import (
     usual_sections,
 )
 from balken.design.steps import format_value
-from balken.model.catalogue import GRADES, SPECIES, Section, catalogue_of
+from balken.model.catalogue import GRADES, SPECIES, catalogue_of
+from balken.model.sections import Section
 from balken.units import (
     KPA,
     PSF,

@@ -13,8 +13,8 @@ from balken.design.strips import proposed_width
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
-from balken.framing.member import SPANNING_ROLES, Member, clear_span
-from balken.framing.structure import Bed, bed_of_floor, bed_of_roof, build_up_of, run_under
+from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
+from balken.framing.member import SPANNING_ROLES, Bed, Member, clear_span
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of
@@ -22,8 +22,9 @@ from balken.model.edits import drop_change, move_level, set_floor, set_roof, set
 from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
 from balken.model.edits.supports import set_supports
 from balken.model.edits.walls import set_walls
+from balken.model.floors import FloorArea
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, GableRoof, Level, Project, host_record, level, wall_base, wall_top
+from balken.model.project import GableRoof, Level, Project, host_record, level, wall_base, wall_top
 from balken.model.walls import Wall, arc_middle, called, whole
 from balken.units import format_force, format_run
 

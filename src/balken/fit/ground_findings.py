@@ -14,7 +14,7 @@ from balken.fit.places import place_name
 from balken.framing.footing_course import INFLUENCE, Ways
 from balken.framing.ground import ways_of
 from balken.framing.member import Member
-from balken.framing.structure import heights_of, run_site, sides_of, surface_under
+from balken.framing.sites import heights_of, run_site, sides_of, surface_under
 from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
 from balken.loads.path import place_of
 from balken.model.bodies import outer_sides, storey_outline, storey_walls

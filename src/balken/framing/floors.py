@@ -1,10 +1,16 @@
-"""Joist floors and ceilings: joists between bearings, rims round the ends, subfloor on top."""
+"""Joist floors and ceilings: joists between bearings, round openings and under walls; rims, blocking, subfloor."""
 
-from itertools import pairwise
+from collections.abc import Iterable
 from typing import NamedTuple
 
+from balken.framing import floor_openings
+from balken.framing.blocking import block_rows, squash_blocks
+from balken.framing.floor_openings import Framed as Opening
+from balken.framing.joist_rows import Bearing, beneath, body_of, local_strips, stretches, supports_of
 from balken.framing.layout import (
+    Layout,
     Row,
+    Stand,
     carried,
     lost_changes,
     row_changes,
@@ -14,86 +20,266 @@ from balken.framing.layout import (
     to_local,
     to_plan,
 )
-from balken.framing.member import Framed, Member, MemberRole, Size, Strip, Support
-from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, distance, edges, signed_area, sub, unit
-from balken.geometry.solid import side_profile, upright
-from balken.model.catalogue import Section
-from balken.model.project import BuildUp, Change, FloorArea
+from balken.framing.member import Bed, Framed, Member, MemberRole, Size, Support
+from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
+from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, distance, edges, signed_area
+from balken.geometry.solid import upright
+from balken.model.floors import BuildUp, FloorArea
+from balken.model.project import AddedMember, Change
+from balken.model.sections import Section
 
-EDGE = 0.5
-"""A bearing shorter than this is a touch, not a bearing, mm."""
-END_ZONE = 12.0
-"""A bearing whose edge lies within this of a joist row's end is the end bearing, mm."""
-SIDE_WALL = 400.0
-"""Inside walls stop at the face of a side wall; a joist over that wall still breaks where they would cross it, mm."""
-MOSTLY = 0.9
-"""A joist that lies on a wall over this share of its length rests on it all along."""
-OnRow = tuple[str, float, float]
-"""A bearing on a row: its name, from, to."""
+ALONGSIDE = 3 * ANGLE
+"""A wall nearer to the joists' direction than this runs along them."""
 
 
-class Bearing(NamedTuple):
-    """A bearing in the local plan: its name, its ring with the box round it, and whether its long side lies square."""
+class Frame(NamedTuple):
+    """What every part of one floor's framing shares."""
 
-    on: str
-    ring: Ring
-    box: tuple[float, float, float, float]
-    square: bool
+    floor: FloorArea
+    build_up: BuildUp
+    section: Section
+    sections: dict[str, Section]
+    angle: float
+    rings: tuple[Ring, ...]
+    """The local outline, and the openings with their headers."""
+    holes: tuple[Ring, ...]
+    """The openings themselves, in the local plan."""
+    bearing: float
+    changes: dict[str, Change]
+
+    @property
+    def host(self) -> str:
+        """The floor's name among hosts."""
+        return f"floor:{self.floor.id}"
+
+    @property
+    def top(self) -> float:
+        """Top of the joists, mm."""
+        return self.bearing + self.section.depth
+
+    def cut(self, section: Section) -> Cut:
+        """Return what a piece of a section is cut from."""
+        material = section.product.id if section.product else f"{self.build_up.species} {self.build_up.grade}"
+        return Cut(section.name, material, section.breadth)
+
+    def plies(self, count: int) -> Section:
+        """Return so many joists side by side as one section; a single one where there is no such section."""
+        return self.sections.get(f"{count}-{self.section.name}", self.section) if count > 1 else self.section
 
 
-def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing], list[Bearing]]:
-    """Return bearings that run across the joists, square or askew, and bearings that run along them, locally."""
-    across: list[Bearing] = []
-    along: list[Bearing] = []
-    for strip in strips:
-        ring = tuple(to_local(p, angle) for p in strip.ring)
-        direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
-        found = Bearing(strip.on, ring, box(ring), abs(direction[1]) < ANGLE)
-        (along if abs(direction[0]) < 4 * ANGLE else across).append(found)
-    return across, along
+def frame_floor(
+    floor: FloorArea,
+    build_up: BuildUp,
+    bed: Bed,
+    size: Size,
+    sections: dict[str, Section],
+    changes: tuple[Change, ...],
+    added: tuple[AddedMember, ...] = (),
+    *,
+    telling: bool = False,
+) -> Framed:
+    """Frame one floor or ceiling.
 
+    Args:
+        floor: the floor area.
+        build_up: its build-up.
+        bed: what it lies on.
+        size: section and spacing of the joists.
+        sections: every section there is.
+        changes: changes by hand on members of this floor.
+        added: pieces added by hand; those that run along with the joists take their share of the floor.
+        telling: leave out rows that are just like the one before, all but the last: what a choice of size needs.
 
-def stretches(row: Row, across: list[Bearing], along: list[Bearing]) -> tuple[list[tuple[float, float]], list[OnRow]]:
-    """Break a row over inside bearings.
-
-    A row that lies on a side wall meets inside walls that stop at that wall's face, so bearings then count past their
-    ends.
-
-    Returns:
-        The stretches between breaks, and the bearings on the row as (name, from, to).
+    Raises:
+        LayoutError: more joists than any building has, or a spacing of nothing.
     """
-    reach = SIDE_WALL if any(_holds(bearing, row.x) for bearing in along) else TOUCH
-    on_row: list[OnRow] = []
-    for bearing in across:
-        if bearing.box[0] - reach <= row.x <= bearing.box[2] + reach:
-            cut = _across_at(bearing, row.x)
-            on_row.append((bearing.on, max(cut[0], row.low), min(cut[1], row.high)))
-    on_row = sorted((item for item in on_row if item[2] - item[1] > EDGE), key=lambda item: (item[1], item[0]))
-    breaks = [(low + high) / 2 for _, low, high in on_row if low > row.low + END_ZONE and high < row.high - END_ZONE]
-    marks = [row.low, *breaks, row.high]
-    return list(pairwise(marks)), on_row
+    section = sections[size.section]
+    angle = run_angle(bed.outline, floor.span, floor.turn)
+    local = tuple(to_local(p, angle) for p in bed.outline)
+    ceiling = build_up.use == "ceiling"
+    openings = floor_openings.framed(bed.holes, local, angle, section.breadth)
+    rings = (local, *(o.cleared(section.breadth) for o in openings))
+    holes = tuple(tuple(to_local(p, angle) for p in h.ring) for h in bed.holes)
+    frame = Frame(
+        floor, build_up, section, sections, angle, rings, holes, bed.height, {c.member: c for c in changes}
+    )  # fmt: skip
+    across, along = local_strips(bed.strips, angle)
+    taken = floor_openings.trimmer_stands(openings, local, section.breadth)
+    taken += _double_stands(frame, bed, along) + _added_stands(frame, added)
+    layout = Layout(
+        section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
+    )
+    joists = _joists(frame, layout, across, along, ceiling, telling=telling)
+    members = [m for _, m in joists]
+    if not telling:
+        headers = [m for o in openings for m in _headers(frame, o, joists)]
+        members = _hang_tails(members, headers, frame) + headers
+        if not ceiling:
+            members += _rims(frame, bed) + _ledgers(frame, bed)
+            members += block_rows(
+                frame.host, floor, build_up.blocking, joists, frame.cut(section), angle, bed.height, frame.top
+            )
+            members += squash_blocks(frame.host, floor, bed, joists, frame.cut(section), bed.height, frame.top)
+            members += _subfloor(frame, bed)
+    removed = {c.member for c in changes if c.removed}
+    members = [m for m in members if m.id not in removed]
+    return Framed(tuple(members), lost_changes(members, changes, row_names(rings, layout)))
 
 
-def _across_at(bearing: Bearing, x: float) -> tuple[float, float]:
-    """Return from where to where a bearing reaches along a row. A square one has its full width, mitred ends or not."""
-    x0, y0, x1, y1 = bearing.box
-    if bearing.square:
-        return y0, y1
-    cut = crossings(bearing.ring, min(max(x, x0 + EDGE), x1 - EDGE))
-    return (cut[0], cut[-1]) if len(cut) > 1 else (y0, y0)
+def _double_stands(frame: Frame, bed: Bed, along: list[Bearing]) -> list[tuple[Stand, float]]:
+    """Return a double row under every wall that stands on the floor and runs along, where no wall lies beneath."""
+    found: list[tuple[Stand, float]] = []
+    wide = frame.plies(2).breadth
+    for name, a, b in bed.doubles:
+        (xa, ya), (xb, yb) = to_local(a, frame.angle), to_local(b, frame.angle)
+        if abs(xb - xa) > ALONGSIDE * distance(a, b):
+            continue
+        x, low, high = (xa + xb) / 2, min(ya, yb), max(ya, yb)
+        if beneath(x, low, high, along):
+            continue
+        ys = crossings(frame.rings[0], x)
+        for lo, hi in zip(ys[::2], ys[1::2]):
+            inside = lo < (low + high) / 2 < hi and wide < x - box(frame.rings[0])[0]
+            if inside and all(abs(x - s[1]) > (wide + w) / 2 for s, w in found):
+                found.append(((f"W{name}", x, lo, hi), wide))
+    return found
 
 
-def _holds(bearing: Bearing, x: float) -> bool:
-    return bearing.box[0] - TOUCH <= x <= bearing.box[2] + TOUCH
+def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[Stand, float]]:
+    """Return the joists added by hand that run along with the others, as rows of their own."""
+    found: list[tuple[Stand, float]] = []
+    for item in added:
+        (xa, ya), (xb, yb) = to_local(item.start, frame.angle), to_local(item.end, frame.angle)
+        if abs(xb - xa) < ALONGSIDE * distance(item.start, item.end):
+            found.append(((f"+{item.id}", (xa + xb) / 2, min(ya, yb), max(ya, yb)), frame.section.breadth))
+    return found
 
 
-def beneath(x: float, low: float, high: float, along: list[Bearing]) -> str:
-    """Return the bearing that a stretch of a row lies on all along; empty where it spans."""
-    for bearing in along:
-        _, y0, _, y1 = bearing.box
-        if _holds(bearing, x) and min(y1, high) - max(y0, low) > MOSTLY * (high - low):
-            return bearing.on
-    return ""
+def _joists(
+    frame: Frame, layout: Layout, across: list[Bearing], along: list[Bearing], ceiling: bool, *, telling: bool
+) -> list[tuple[Row, Member]]:
+    shifts, removed = row_changes(f"{frame.host}/joist:", tuple(frame.changes.values()))
+    rows_ = rows(frame.rings, layout, shifts, removed)
+    wide = {stand[0]: w for stand, w in layout.taken}
+    found: list[tuple[Row, Member]] = []
+    letters: dict[str, int] = {}
+    like: object = None
+    for row in rows_:
+        spans, on_row = stretches(row, across, along)
+        if telling and row is not rows_[-1]:
+            lies = [(round(a, 6), round(b, 6), beneath(row.x, a, b, along)) for a, b in spans]
+            this = ([(on, round(a, 6), round(b, 6)) for on, a, b, _ in on_row], lies)
+            if this == like:
+                continue
+            like = this
+        section = frame.plies(round(wide.get(row.name, layout.breadth) / layout.breadth))
+        rim = _rim_widths(frame, row, ceiling)
+        areas = carried((frame.rings[0], *frame.holes), row, spans)
+        for span, area in zip(spans, areas):
+            n = letters.get(row.name, 0)
+            body = body_of(span, row, on_row, rim, 0.0 if ceiling else frame.build_up.lap)
+            letters[row.name] = n + 1
+            if body[1] - body[0] < TOUCH:
+                continue
+            side = (n % 2) * section.breadth if frame.build_up.lap and not ceiling and len(spans) > 1 else 0.0
+            under = beneath(row.x, *span, along)
+            supports = supports_of(on_row, body, row.x, frame.angle, under)
+            found.append((row, _joist(frame, row, n, section, body, span, supports, area, side, ceiling)))
+    return found
+
+
+def _rim_widths(frame: Frame, row: Row, ceiling: bool) -> tuple[float, float]:
+    """Return how thick a rim closes the row's two ends: at sides square to it, not at openings."""
+    if ceiling:
+        return 0.0, 0.0
+    ends = crossings(frame.rings[0], row.x)
+    b = frame.section.breadth
+    return (
+        b if any(abs(y - row.low) < TOUCH for y in ends) else 0.0,
+        b if any(abs(y - row.high) < TOUCH for y in ends) else 0.0,
+    )
+
+
+def _joist(
+    frame: Frame, row: Row, n: int, section: Section, body: tuple[float, float], span: tuple[float, float],
+    supports: tuple[Support, ...], area: float, side: float, ceiling: bool,
+) -> Member:  # fmt: skip
+    letter = chr(97 + n % 26)
+    name = f"{frame.host}/joist:{row.name}{letter}"
+    change = frame.changes.get(name)
+    piece = frame.sections[change.section] if change and change.section else section
+    start, end = body
+    a, b = to_plan((row.x + side, start), frame.angle), to_plan((row.x + side, end), frame.angle)
+    role: MemberRole = "ceiling joist" if ceiling else "trimmer" if row.name.startswith("T") else "joist"
+    return level_piece(
+        name, f"{frame.floor.id}-J{row.name}{letter}", role, frame.host, frame.floor.level, frame.cut(piece), a, b,
+        frame.bearing, frame.bearing + piece.depth, supports, area, (span[0] - start, span[1] - start),
+        touched=change is not None,
+    )  # fmt: skip
+
+
+def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -> list[Member]:
+    """Return the headers of an opening, each hung between what runs beside it."""
+    x0, _, x1, _ = opening.box
+    section = frame.plies(opening.plies)
+    found = []
+    for side, y in opening.header_lines(frame.section.breadth):
+        name = f"{frame.host}/header:{opening.key}{side}"
+        change = frame.changes.get(name)
+        piece = frame.sections[change.section] if change and change.section else section
+        a, b = to_plan((x0, y), frame.angle), to_plan((x1, y), frame.angle)
+        supports = []
+        for x, at in ((x0, HANGER_SEAT / 2), (x1, x1 - x0 - HANGER_SEAT / 2)):
+            beside = _beside(joists, x, y, frame)
+            place = to_plan((x0 + at, y), frame.angle)
+            supports.append(Support(at, HANGER_SEAT if beside else 0.0, beside, place, hung=bool(beside)))
+        found.append(
+            level_piece(
+                name, f"{frame.floor.id}-H{opening.key}{side}", "header", frame.host, frame.floor.level, frame.cut(piece),
+                a, b, frame.bearing, frame.bearing + piece.depth, tuple(supports), touched=change is not None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Frame) -> str:
+    """Return the joist or trimmer at one end of a header: the one whose face lies there."""
+    best, name = 40.0, ""
+    for row, m in joists:
+        away = abs(row.x - x) - m.solid.depth / 2
+        low = to_local((m.start[0], m.start[1]), frame.angle)[1]
+        if abs(away) < best and low - TOUCH < y < low + m.length + TOUCH:
+            best, name = abs(away), m.id
+    return name
+
+
+def _hang_tails(members: list[Member], headers: list[Member], frame: Frame) -> list[Member]:
+    """Hang the ends of joists that stop at a header on it."""
+    from msgspec.structs import replace
+
+    if not headers:
+        return members
+    faces = []
+    for h in headers:
+        (x0, y), (x1, _) = to_local(h.start[:2], frame.angle), to_local(h.end[:2], frame.angle)
+        half = h.solid.depth / 2
+        faces += [(h.id, x0, x1, y - half, "end"), (h.id, x0, x1, y + half, "start")]
+    found = []
+    for m in members:
+        x, low = to_local(m.start[:2], frame.angle)
+        ends = list(m.supports)
+        for on, x0, x1, y, which in faces:
+            if x0 - TOUCH < x < x1 + TOUCH and m.role == "joist":
+                if which == "start" and abs(y - low) < TOUCH:
+                    ends[0] = _hung(on, HANGER_SEAT / 2, x, low, frame)
+                if which == "end" and abs(y - low - m.length) < TOUCH:
+                    ends[-1] = _hung(on, m.length - HANGER_SEAT / 2, x, low, frame)
+        found.append(replace(m, supports=tuple(ends)) if tuple(ends) != m.supports else m)
+    return found
+
+
+def _hung(on: str, at: float, x: float, low: float, frame: Frame) -> Support:
+    return Support(at, HANGER_SEAT, on, to_plan((x, low + at), frame.angle), hung=True)
 
 
 def rim_stretches(local: Ring, breadth: float) -> list[tuple[Point, Point]]:
@@ -107,155 +293,55 @@ def rim_stretches(local: Ring, breadth: float) -> list[tuple[Point, Point]]:
     return sorted(found, key=lambda e: (e[0][1], e[0][0]))
 
 
-def frame_floor(
-    floor: FloorArea,
-    build_up: BuildUp,
-    outline: Ring,
-    strips: tuple[Strip, ...],
-    bearing: float,
-    size: Size,
-    sections: dict[str, Section],
-    changes: tuple[Change, ...],
-    *,
-    telling: bool = False,
-) -> Framed:
-    """Frame one floor or ceiling.
-
-    Args:
-        floor: the floor area.
-        build_up: its build-up.
-        outline: round the structure it lies on, mm.
-        strips: what its joists can bear on.
-        bearing: height of the bearings, mm.
-        size: section and spacing of the joists.
-        sections: the catalogue.
-        changes: changes by hand on members of this floor.
-        telling: leave out rows that are just like the one before, all but the last: what a choice of size needs.
-
-    Raises:
-        LayoutError: more joists than any building has.
-    """
-    section = sections[size.section]
-    angle = run_angle(outline, floor.span)
-    local = tuple(to_local(p, angle) for p in outline)
-    host = f"floor:{floor.id}"
-    by_name = {c.member: c for c in changes}
-    ceiling = build_up.use == "ceiling"
-    role: MemberRole = "ceiling joist" if ceiling else "joist"
-    rim = 0.0 if ceiling else section.breadth
-    material = f"{build_up.species} {build_up.grade}"
-    shifts, removed = row_changes(f"{host}/joist:", changes)
-    across, along = local_strips(strips, angle)
-    members: list[Member] = []
-    places = row_names(local, section.breadth, size.spacing)
-    rows_ = rows(local, section.breadth, size.spacing, shifts, removed)
-    like: object = None
-    for row in rows_:
-        spans, on_row = stretches(row, across, along)
-        if telling and row is not rows_[-1]:
-            lies = [(round(a, 6), round(b, 6), beneath(row.x, a, b, along)) for a, b in spans]
-            this = ([(on, round(a, 6), round(b, 6)) for on, a, b in on_row], lies)
-            if this == like:
-                continue
-            like = this
-        areas = carried(local, row, spans)
-        for i, ((low, high), area) in enumerate(zip(spans, areas)):
-            name = f"{host}/joist:{row.name}{chr(97 + i % 26)}"
-            change = by_name.get(name)
-            piece = sections[change.section] if change and change.section else section
-            start = low + (rim if low == row.low else 0.0)
-            end = high - (rim if high == row.high else 0.0)
-            if end - start < TOUCH:
-                continue
-            supports = _end_supports(on_row, (start, end), row.x, angle, beneath(row.x, low, high, along))
-            mark = f"{floor.id}-J{row.name}{chr(97 + i % 26)}"
-            members.append(
-                _joist(name, mark, role, floor, piece, material, angle, row.x, (start, end), (low, high), bearing, supports,
-                       area, change is not None)
-            )  # fmt: skip
-    if not ceiling:
-        members += _rims(floor, local, angle, section, material, bearing, by_name)
-        members += _subfloor(floor, build_up, outline, bearing + section.depth)
-    return Framed(tuple(members), lost_changes(members, changes, places))
-
-
-def _joist(
-    name: str, mark: str, role: MemberRole, floor: FloorArea, section: Section, material: str, angle: float, x: float,
-    body: tuple[float, float], carries: tuple[float, float], bearing: float,
-    supports: tuple[Support, ...], area: float, touched: bool,
-) -> Member:  # fmt: skip
-    start, end = body
-    a, b = to_plan((x, start), angle), to_plan((x, end), angle)
-    direction = unit(sub(b, a))
-    profile: Ring = (
-        (0.0, bearing), (end - start, bearing), (end - start, bearing + section.depth), (0.0, bearing + section.depth),
-    )  # fmt: skip
-    middle = bearing + section.depth / 2
-    return Member(
-        name, mark, role, f"floor:{floor.id}", floor.level, section.name, material,
-        side_profile(a, direction, profile, section.breadth), (*a, middle), (*b, middle), end - start, end - start,
-        ("square", "square"), supports, area, (carries[0] - start, carries[1] - start),
-        touched=touched,
-    )  # fmt: skip
-
-
-def _end_supports(
-    on_row: list[OnRow], body: tuple[float, float], x: float, angle: float, under: str
-) -> tuple[Support, ...]:
-    start, end = body
-    if under:  # rests all along: each half bears on the wall beneath it
-        half = (end - start) / 2
-        places = (start + half / 2, end - half / 2)
-        return tuple(Support(p - start, half, under, to_plan((x, p), angle)) for p in places)
-    reached = [(on, max(lo, start), min(hi, end)) for on, lo, hi in on_row if min(hi, end) - max(lo, start) > EDGE]
-    middle = (start + end) / 2
-    first = next((r for r in reached if r[1] < middle), None)
-    last = next((r for r in reversed(reached) if r[2] > middle and r is not first), None)
-
-    def support(found: OnRow | None, place: float) -> Support:
-        if found is None:
-            return Support(place - start, 0.0, "", to_plan((x, place), angle))
-        at = (found[1] + found[2]) / 2
-        return Support(at - start, found[2] - found[1], found[0], to_plan((x, at), angle))
-
-    return support(first, start), support(last, end)
-
-
-def _rims(
-    floor: FloorArea, local: Ring, angle: float, section: Section, material: str, bearing: float,
-    by_name: dict[str, Change],
-) -> list[Member]:  # fmt: skip
+def _rims(frame: Frame, bed: Bed) -> list[Member]:
     found = []
-    for i, (la, lb) in enumerate(rim_stretches(local, section.breadth), 1):
-        name = f"floor:{floor.id}/rim:{i:02d}"
-        change = by_name.get(name)
+    rim = frame.section
+    for i, (la, lb) in enumerate(rim_stretches(frame.rings[0], rim.breadth), 1):
+        name = f"{frame.host}/rim:{i:02d}"
+        change = frame.changes.get(name)
         if change and change.removed:
             continue
-        a, b = to_plan(la, angle), to_plan(lb, angle)
-        length = distance(a, b)
-        top = bearing + section.depth
-        profile: Ring = ((0.0, bearing), (length, bearing), (length, top), (0.0, top))
-        z = (bearing + top) / 2
+        a, b = to_plan(la, frame.angle), to_plan(lb, frame.angle)
         found.append(
-            Member(
-                name, f"{floor.id}-R{i:02d}", "rim", f"floor:{floor.id}", floor.level, section.name, material,
-                side_profile(a, unit(sub(b, a)), profile, section.breadth), (*a, z), (*b, z), length, length,
-                ("square", "square"), touched=change is not None,
+            level_piece(
+                name, f"{frame.floor.id}-R{i:02d}", "rim", frame.host, frame.floor.level, frame.cut(rim), a, b,
+                bed.height, frame.top, touched=change is not None,
             )
         )  # fmt: skip
     return found
 
 
-def _subfloor(floor: FloorArea, build_up: BuildUp, outline: Ring, bottom: float) -> list[Member]:
-    if build_up.subfloor <= 0:
+def _ledgers(frame: Frame, bed: Bed) -> list[Member]:
+    found = []
+    for i, (wall, a, b) in enumerate(bed.ledgers, 1):
+        name = f"{frame.host}/ledger:{wall}"
+        length = distance(a, b)
+        pieces = max(1, round(length / 600))
+        places = [((k + 0.5) * length / pieces, length / pieces) for k in range(pieces)]
+        way = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
+        supports = tuple(
+            Support(at, wide, f"wall:{wall}", (a[0] + at * way[0], a[1] + at * way[1])) for at, wide in places
+        )
+        found.append(
+            level_piece(
+                name, f"{frame.floor.id}-L{i:02d}", "ledger", frame.host, frame.floor.level, frame.cut(frame.section), a, b,
+                bed.height, frame.top, supports,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _subfloor(frame: Frame, bed: Bed) -> list[Member]:
+    if frame.build_up.subfloor <= 0:
         return []
-    ring = outline if signed_area(outline) > 0 else outline[::-1]
+    thick = frame.build_up.subfloor
+    ring = bed.outline if signed_area(bed.outline) > 0 else bed.outline[::-1]
     x0, y0, x1, y1 = box(ring)
-    z = bottom + build_up.subfloor / 2
-    solid = upright(ring, bottom, bottom + build_up.subfloor)
+    z = frame.top + thick / 2
     return [
         Member(
-            f"floor:{floor.id}/subfloor:01", f"{floor.id}-D01", "subfloor", f"floor:{floor.id}", floor.level,
-            f"{build_up.subfloor:g} mm", "wood structural panel", solid, (x0, y0, z), (x1, y1, z), x1 - x0, x1 - x0,
+            f"{frame.host}/subfloor:01", f"{frame.floor.id}-D01", "subfloor", frame.host, frame.floor.level,
+            f"{thick:g} mm", "wood structural panel", upright(ring, frame.top, frame.top + thick), (x0, y0, z), (x1, y1, z),
+            x1 - x0, x1 - x0, voids=tuple(upright(h.ring, frame.top, frame.top + thick) for h in bed.holes),
         )
     ]  # fmt: skip

@@ -27,11 +27,11 @@ from balken.framing.member import Framed, Member, MemberRole
 from balken.geometry.plane import Point, Ring, add, distance, left, simplify, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
 from balken.model.bodies import Near, bodies, neighbours
-from balken.model.catalogue import Section
 from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Shelf, StepRule
 from balken.model.ground import Surface
 from balken.model.memo import Memo
 from balken.model.project import Change
+from balken.model.sections import Section
 from balken.model.walls import Wall, whole
 from balken.units import System, format_run
 

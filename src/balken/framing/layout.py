@@ -11,6 +11,7 @@ import msgspec
 
 from balken.framing.member import Member
 from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, edges, rotate, sub, unit
+from balken.model.floors import Rule
 from balken.model.project import Change
 
 ROW_NAMES_PER_SIDE = 10_000
@@ -38,12 +39,14 @@ class Row(msgspec.Struct, frozen=True):
         return max((right - left for _, _, left, right in self.fields), default=0.0)
 
 
-def run_angle(outline: Ring, span: Literal["short", "long", "x", "y"]) -> float:
+def run_angle(outline: Ring, span: Literal["short", "long", "x", "y", "turned"], turn: float = 0.0) -> float:
     """Return the plan angle, radians, along which pieces run.
 
     ``short`` follows the shorter way across the outline squared to its longest side, ``long`` the longer; ``x`` and
-    ``y`` follow the sides nearest to the axes of the building.
+    ``y`` follow the sides nearest to the axes of the building; ``turned`` lies ``turn`` degrees to the left of x.
     """
+    if span == "turned":
+        return math.radians(turn)
     a, b = max(edges(outline), key=lambda e: math.dist(*e))
     along = unit(sub(b, a))
     base = math.atan2(along[1], along[0]) % (math.pi / 2)
@@ -73,41 +76,102 @@ Stand = tuple[str, float, float, float]
 """A row's name, its place across, and where the outline begins and ends along it."""
 
 
-def rows(ring: Ring, breadth: float, spacing: float, shifts: dict[str, float], removed: frozenset[str]) -> list[Row]:
-    """Set out rows over a local outline, without those taken away by hand; their neighbours then carry more.
+class Layout(msgspec.Struct, frozen=True):
+    """How rows are set out: breadth of a piece, spacing between centres and how it is kept, and what stands already.
+
+    ``taken`` are stands that are there before the rows: trimmers, doubles under walls; with their breadth.
+    """
+
+    breadth: float
+    spacing: float
+    rule: Rule = "exact"
+    start: float = 0.0
+    end_gap: float = 0.0
+    least_clear: float = 0.0
+    taken: tuple[tuple[Stand, float], ...] = ()
+
+
+def rows(rings: tuple[Ring, ...], layout: Layout, shifts: dict[str, float], removed: frozenset[str]) -> list[Row]:
+    """Set out rows over a local outline (the first ring) with holes, without those taken away by hand; their neighbours
+    then carry more.
 
     Raises:
-        LayoutError: more rows than any building has.
+        LayoutError: more rows than any building has, or a spacing of nothing.
     """
-    x0, _, x1, _ = box(ring)
-    places = _stands(ring, breadth, spacing)
+    x0, _, x1, _ = box(rings[0])
+    places = stands(rings, layout)
     placed = [(n, x + shifts.get(n, 0.0), lo, hi) for n, x, lo, hi in places if n not in removed]
     placed.sort(key=lambda p: (p[1], p[2]))
     return [Row(*stand, fields) for stand, fields in zip(placed, _fields(placed, x0, x1))]
 
 
-def row_names(ring: Ring, breadth: float, spacing: float) -> frozenset[str]:
-    """Return the names of all rows of a layout, those taken away by hand among them."""
-    return frozenset(name for name, *_ in _stands(ring, breadth, spacing))
+def stands(rings: tuple[Ring, ...], layout: Layout) -> list[Stand]:
+    """Stand a piece flush along every side the pieces run beside, the others by the rule from the first edge.
 
-
-def _stands(ring: Ring, breadth: float, spacing: float) -> list[Stand]:
-    """Stand a piece flush along every side the pieces run beside, the others at whole spacings from the first edge.
-
-    A row within a breadth of one that is there already is left out.
+    A row that would not keep the least clear distance from one that is there already is left out.
     """
-    x0, _, x1, _ = box(ring)
-    count = int((x1 - x0 - breadth) / spacing + 1e-9)
+    x0, _, x1, _ = box(rings[0])
+    breadth = layout.breadth
+    places = _edge_places(rings[0], breadth)
+    flush = [(x, lo, hi, breadth) for _, x, lo, hi in places]
+    standing = [(stand[1], stand[2], stand[3], wide) for stand, wide in layout.taken]
+    places = [p for p in places if _keeps_clear(p, breadth, standing, 0.0)] + [stand for stand, _ in layout.taken]
+    marks = spaced(x1 - x0, layout)
+    regular = []
+    for k, at in enumerate(marks, 1):
+        x = x0 + at
+        ys = sorted(y for ring in rings for y in crossings(ring, x))
+        for low, high in zip(ys[::2], ys[1::2]):
+            place = (f"{k:02d}", x, low, high)
+            if _keeps_clear(place, breadth, flush + standing, layout.least_clear):
+                regular.append(place)
+    places += regular
+    if layout.end_gap and flush and marks:
+        last = max((x for x, *_ in flush), default=x1)
+        before = max((p[1] for p in places if p[1] < last - TOUCH), default=last)
+        if last - before > layout.end_gap + TOUCH:
+            x = (last + before) / 2
+            ys = sorted(y for ring in rings for y in crossings(ring, x))
+            places += [("X1", x, low, high) for low, high in zip(ys[::2], ys[1::2])]
+    return places
+
+
+def row_names(rings: tuple[Ring, ...], layout: Layout) -> frozenset[str]:
+    """Return the names of all rows of a layout, those taken away by hand among them."""
+    return frozenset(name for name, *_ in stands(rings, layout))
+
+
+def spaced(width: float, layout: Layout) -> list[float]:
+    """Return where rows stand between the two edges, from the first, mm; the edges have rows of their own.
+
+    Raises:
+        LayoutError: a spacing of nothing, or more rows than any building has.
+    """
+    spacing = layout.spacing + (layout.breadth if layout.rule == "clear" else 0.0)
+    if spacing < TOUCH or (layout.rule == "count" and layout.spacing < 1):
+        raise LayoutError(f"a spacing of {layout.spacing:g} mm sets nothing out")
+    start = layout.start
+    room = width - layout.breadth - start
+    if layout.rule in ("maximum", "equal"):
+        # From the middle of the first edge row to the middle of the last, in gaps that are all alike.
+        exact = (width - layout.breadth) / spacing
+        parts = max(1, math.ceil(exact - 1e-6) if layout.rule == "maximum" else round(exact))
+        spacing = (width - layout.breadth) / parts
+        start, count = layout.breadth / 2, parts - 1
+    else:
+        count = int(room / spacing + 1e-9)
     if count > ROW_NAMES_PER_SIDE:
         raise LayoutError(f"{count} rows at this spacing are more than any building has")
-    places = _edge_places(ring, breadth)
-    flush = [x for _, x, _, _ in places]
-    for k in range(1, count + 1):
-        x = x0 + k * spacing
-        if all(abs(x - other) > breadth + TOUCH for other in flush):
-            ys = crossings(ring, x)
-            places += [(f"{k:02d}", x, ys[i], ys[i + 1]) for i in range(0, len(ys) - 1, 2)]
-    return places
+    first = [start] if start > layout.breadth and layout.rule in ("exact", "clear") else []
+    return first + [start + k * spacing for k in range(1, count + 1)]
+
+
+def _keeps_clear(place: Stand, breadth: float, others: list[tuple[float, float, float, float]], clear: float) -> bool:
+    _, x, low, high = place
+    return not any(
+        abs(x - other) <= (breadth + wide) / 2 + max(clear, TOUCH) and min(high, hi) - max(low, lo) > TOUCH
+        for other, lo, hi, wide in others
+    )
 
 
 def row_changes(prefix: str, changes: tuple[Change, ...]) -> tuple[dict[str, float], frozenset[str]]:
@@ -164,8 +228,8 @@ def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]
     return [tuple(s) for s in shares]
 
 
-def carried(ring: Ring, row: Row, spans: list[tuple[float, float]]) -> list[float]:
-    """Return the plan area each piece of a row carries, mm².
+def carried(rings: tuple[Ring, ...], row: Row, spans: list[tuple[float, float]]) -> list[float]:
+    """Return the plan area each piece of a row carries, mm²; holes (the rings after the first) carry nothing.
 
     ``spans`` are the stretches along the row that belong to its pieces. What the outline holds in the row's fields
     beyond them goes to the longest piece, so that nothing is lost.
@@ -173,13 +237,17 @@ def carried(ring: Ring, row: Row, spans: list[tuple[float, float]]) -> list[floa
     if not spans:
         return []
     areas = [
-        sum(_area_in(ring, left, right, max(low, a), min(high, b)) for low, high, left, right in row.fields)
+        sum(_net_area(rings, left, right, max(low, a), min(high, b)) for low, high, left, right in row.fields)
         for a, b in spans
     ]
-    rest = sum(_area_in(ring, left, right, low, high) for low, high, left, right in row.fields) - sum(areas)
+    rest = sum(_net_area(rings, left, right, low, high) for low, high, left, right in row.fields) - sum(areas)
     longest = max(range(len(spans)), key=lambda i: spans[i][1] - spans[i][0])
     areas[longest] += max(0.0, rest)
     return areas
+
+
+def _net_area(rings: tuple[Ring, ...], x0: float, x1: float, y0: float, y1: float) -> float:
+    return _area_in(rings[0], x0, x1, y0, y1) - sum(_area_in(hole, x0, x1, y0, y1) for hole in rings[1:])
 
 
 def _area_in(ring: Ring, x0: float, x1: float, y0: float, y1: float) -> float:

@@ -4,19 +4,23 @@ from typing import Literal
 
 import msgspec
 
-from balken.geometry.plane import EXACT, Point
+from balken.geometry.plane import EXACT, Point, Ring
 from balken.geometry.solid import Extrusion, Vector
 
 MemberRole = Literal[
     "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
-    "subfloor", "rafter", "ridge", "post", "pad", "pier",
+    "subfloor", "rafter", "ridge", "post", "pad", "pier", "trimmer", "header", "blocking", "squash block", "ledger", "beam",
+    "floor slab",
 ]  # fmt: skip
 CONCRETE_ROLES = (
-    "stem", "corbel", "pier", "pad", "footing", "link", "grade beam", "edge", "slab", "blinding",
+    "stem", "corbel", "pier", "pad", "footing", "link", "grade beam", "edge", "slab", "floor slab", "blinding",
 )  # fmt: skip
 """Concrete by priority: where two bodies meet, the one named first keeps what both fill, the other gives way. Walls go
 through slabs and stop inside footings; a slab ends at the edge it is thickened by; blinding lies under everything."""
 SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
+"""Pieces side by side that carry an area."""
+CARRYING_ROLES = ("trimmer", "header", "beam", "ledger")
+"""Pieces that carry others besides."""
 
 
 class Support(msgspec.Struct, frozen=True):
@@ -27,6 +31,8 @@ class Support(msgspec.Struct, frozen=True):
     on: str
     """Name of the member or ``wall:ID`` underneath; empty where the end has nothing under it."""
     point: Point
+    hung: bool = False
+    """Held by a hanger at the side of what carries it, not lying on it."""
 
 
 class Member(msgspec.Struct, frozen=True, cache_hash=True):
@@ -57,6 +63,10 @@ class Member(msgspec.Struct, frozen=True, cache_hash=True):
     """Changed by hand."""
     voids: tuple[Extrusion, ...] = ()
     """Bodies that are left out of it: ledges for brick, seats for slabs, pockets for beams."""
+    hinges: tuple[float, ...] = ()
+    """Where it may fold, from its start, mm."""
+    line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    """Its own weight and what is typed along it: dead, live, roof live, snow, N/mm."""
 
     @property
     def run(self) -> float:
@@ -70,6 +80,8 @@ class Strip(msgspec.Struct, frozen=True):
     on: str
     ring: tuple[Point, ...]
     outer: bool
+    hung: bool = False
+    """Pieces end at its faces and hang there, instead of lying on it."""
 
 
 class Size(msgspec.Struct, frozen=True):
@@ -77,6 +89,30 @@ class Size(msgspec.Struct, frozen=True):
 
     section: str
     spacing: float
+
+
+class Bed(msgspec.Struct, frozen=True, cache_hash=True):
+    """What a floor or roof lies on: the outline, the strips it can bear on, and their height and width, mm."""
+
+    outline: Ring
+    strips: tuple[Strip, ...]
+    height: float
+    width: float
+    holes: tuple["Hole", ...] = ()
+    doubles: tuple[tuple[str, Point, Point], ...] = ()
+    """Walls that stand on the floor and run along: their name and middle line."""
+    ledgers: tuple[tuple[str, Point, Point], ...] = ()
+    """Faces of walls that a ledger is fixed to, the floor to the left: the wall's name and the line."""
+    stands_on: tuple[tuple[str, Point], ...] = ()
+    """Posts that stand on the floor: their name and place."""
+
+
+class Hole(msgspec.Struct, frozen=True):
+    """What is left out of a floor: the opening's key, what it is for, its outline with its clear distance."""
+
+    key: str
+    use: str
+    ring: Ring
 
 
 class Framed(msgspec.Struct, frozen=True):

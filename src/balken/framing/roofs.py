@@ -5,6 +5,7 @@ import math
 import msgspec
 
 from balken.framing.layout import (
+    Layout,
     Row,
     lost_changes,
     row_changes,
@@ -17,8 +18,8 @@ from balken.framing.layout import (
 from balken.framing.member import Framed, Member, Size, Strip, Support
 from balken.geometry.plane import TOUCH, Point, Ring, box, distance, distance_to_ring, sub, unit
 from balken.geometry.solid import side_profile
-from balken.model.catalogue import Section
 from balken.model.project import Change, GableRoof
+from balken.model.sections import Section
 from balken.units import INCH, System, format_run
 
 COMMON_SEAT = 3.5 * INCH
@@ -148,14 +149,14 @@ def frame_roof(
     shifts, removed = row_changes(prefix, changes)
     by_name = {c.member: c for c in changes}
     members: list[Member] = []
-    for row in rows(gable.local, section.breadth, size.spacing, shifts, removed):
+    for row in rows((gable.local,), Layout(section.breadth, size.spacing), shifts, removed):
         for side in "ab":
             change = by_name.get(f"{prefix}{row.name}{side}")
             piece = sections[change.section] if change and change.section else section
             shape = msgspec.structs.replace(gable.shape, depth=piece.depth)
             members.append(_rafter(roof, gable, shape, piece, row, side, strips, plate, system, change is not None))
     members.append(_ridge(roof, gable, plate, sections))
-    names = row_names(gable.local, section.breadth, size.spacing)
+    names = row_names((gable.local,), Layout(section.breadth, size.spacing))
     return Framed(tuple(members), lost_changes(members, changes, names))
 
 

@@ -1,15 +1,22 @@
 """Posts, pads and piers as members: one body on one spot between two levels."""
 
-from typing import Final
+from typing import Any, Final
 
+from msgspec.structs import replace
+
+from balken.framing.beams import TIES
 from balken.framing.member import Framed, Member, MemberRole
+from balken.geometry.plane import TOUCH
 from balken.geometry.solid import upright
-from balken.model.catalogue import catalogue_of
+from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.project import PointSupport, Project
+from balken.model.sections import Product
 from balken.model.supports import heights, outline_at, spots_of
 from balken.units import System, format_run
 
 POST_MATERIAL: Final = "DF-L No.2"
+STANDS_ON: Final = ("pad", "pier", "footing", "stem", "sill", "edge", "grade beam", "slab", "beam", "floor slab")
+"""Roles a post can stand on."""
 
 
 def frame_supports(project: Project) -> Framed:
@@ -18,7 +25,7 @@ def frame_supports(project: Project) -> Framed:
     for item, spot, turn in spots_of(project):
         ring = outline_at(item, spot, turn)
         low, high = heights(project, item)
-        section, material = _made_of(item, project.system)
+        section, material = _made_of(item, project.system, project.products)
         role: MemberRole = item.kind
         found.append(
             Member(
@@ -30,13 +37,68 @@ def frame_supports(project: Project) -> Framed:
     return Framed(tuple(found))
 
 
-def _made_of(item: PointSupport, system: System) -> tuple[str, str]:
+def tie_posts(
+    members: tuple[Member, ...], beams: tuple[Member, ...], below: tuple[Member, ...], slabs: tuple[Member, ...]
+) -> tuple[Member, ...]:
+    """Return supports with posts fitted: the top to the underside of a beam or slab over it, the foot to what it is on.
+
+    Only what lies within :data:`TIES` of the post's own end counts; a post that finds nothing keeps its levels.
+    """
+    posts = [m for m in members if m.role == "post"]
+    if not posts:
+        return members
+    import shapely
+
+    over = [*beams, *slabs]
+    under = [m for m in (*members, *below, *beams, *slabs) if m.role != "post" and m.role in STANDS_ON]
+    fitted = {}
+    spots = [shapely.Point(m.start[0], m.start[1]) for m in posts]
+    shapes = {id(m): shapely.Polygon(m.solid.plan()) for m in (*over, *under)}
+    tops = _hits(spots, over, shapes)
+    feet = _hits(spots, [*under, *posts], {**shapes, **{id(m): shapely.Polygon(m.solid.plan()) for m in posts}})
+    for i, m in enumerate(posts):
+        low, high = m.start[2], m.end[2]
+        bottoms = [o.solid.bounds()[0][2] for o in tops.get(i, ())]
+        heads = [o.solid.top() for o in feet.get(i, ()) if o.id != m.id]
+        new_high = _nearest(bottoms, high)
+        new_low = _nearest([z for z in heads if z < new_high], low)
+        if new_high - new_low > TOUCH and (new_low, new_high) != (low, high):
+            ring = m.solid.plan()
+            fitted[m.id] = replace(
+                m, solid=upright(ring, new_low, new_high), start=(*m.start[:2], new_low), end=(*m.end[:2], new_high),
+                length=new_high - new_low, blank=new_high - new_low,
+            )  # fmt: skip
+    return tuple(fitted.get(m.id, m) for m in members)
+
+
+def _nearest(heights: list[float], wanted: float) -> float:
+    """Return the height nearest to what is wanted, if one is near enough to tie to; else what is wanted."""
+    return min((z for z in heights if abs(z - wanted) <= TIES), key=lambda z: (abs(z - wanted), z), default=wanted)
+
+
+def _hits(spots: list[Any], over: list[Member], shapes: dict[int, Any]) -> dict[int, list[Member]]:
+    import shapely
+
+    if not over:
+        return {}
+    tree = shapely.STRtree([shapes[id(m)] for m in over])
+    found: dict[int, list[Member]] = {}
+    for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
+        found.setdefault(i, []).append(over[k])
+    return found
+
+
+def _made_of(item: PointSupport, system: System, products: tuple[Product, ...]) -> tuple[str, str]:
     """Return section and material: a post of a size that is sold is lumber; pads and piers are concrete."""
     size = f"{format_run(item.size[0], system)} × {format_run(item.size[1], system)}"
     if item.round:
         size = f"ø {format_run(item.size[0], system)}"
     if item.kind != "post":
         return size, "concrete"
+    if item.section:
+        section = sections_of(system, products).get(item.section)
+        material = section.product.id if section and section.product else f"{item.species} {item.grade}"
+        return item.section, material if material.strip() else POST_MATERIAL
     small, large = sorted(item.size)
     for section in catalogue_of(system).sections.values():
         if not item.round and abs(section.breadth - small) < 0.5 and abs(section.depth - large) < 0.5:

@@ -8,9 +8,9 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.framing.member import Member, Support
+from balken.framing.member import Member
 from balken.framing.structure import Structure
-from balken.geometry.plane import Point, dot, sub, unit
+from balken.geometry.plane import Point
 from balken.model.project import Project
 
 NEAR = 800.0
@@ -45,15 +45,3 @@ def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]
         key: Joists(tuple(ms), np.array([m.start[:2] for m in ms]), np.array([m.end[:2] for m in ms]))
         for key, ms in by_level.items()
     }
-
-
-def shared(joist: Member, spot: Point, forces: tuple[float, ...]) -> list[tuple[Support, tuple[float, ...]]]:
-    """Return what each support of a joist takes of a load that stands on it, by the lever."""
-    first, last = joist.supports[0], joist.supports[-1]
-    length = last.at - first.at
-    if length <= 0:
-        return [(first, forces)]
-    start, end = (joist.start[0], joist.start[1]), (joist.end[0], joist.end[1])
-    at = dot(sub(spot, start), unit(sub(end, start)))
-    far = min(1.0, max(0.0, (at - first.at) / length))
-    return [(first, tuple(f * (1 - far) for f in forces)), (last, tuple(f * far for f in forces))]

@@ -11,64 +11,40 @@ import msgspec
 import numpy as np
 import shapely
 from msgspec.structs import replace
-from numpy.typing import NDArray
 
-from balken.analysis.simple import reactions
-from balken.framing.member import SPANNING_ROLES, Member
-from balken.framing.structure import Structure, bed_of_floor, bed_of_roof
-from balken.geometry.plane import TOUCH, Point, add, box, distance, left, signed_area, sub, unit
+from balken.framing.beds import bed_of_floor, bed_of_roof
+from balken.framing.member import Bed, Member
+from balken.framing.structure import Structure
+from balken.geometry.plane import TOUCH, Point, Ring, box, distance, signed_area, sub, unit
 from balken.loads.cases import CASES
-from balken.loads.joists_under import Joists, joists_by_level, shared
-from balken.model.bodies import bodies, storey_walls
+from balken.loads.flow import STANDING, Flow, face_area, slab_area
+from balken.loads.parcels import Cases, OpenEnd, Parcel, Parcels, total
+from balken.model.floors import FloorArea
 from balken.model.memo import Memo
-from balken.model.project import FloorArea, GableRoof, Project, host_record, wall_base, wall_top
-from balken.model.walls import Wall, reach, straightened, wall_length
-
-Forces = NDArray[np.float64]
-STANDING = ("stem", "edge", "grade beam")
-"""Roles of a foundation that walls stand on."""
-PIECE = 600.0
-"""Wall weight goes down in pieces about this long, mm."""
-
-
-class Parcel(msgspec.Struct, frozen=True):
-    """A load on its way down."""
-
-    x: float
-    y: float
-    forces: tuple[float, ...]
-    source: str
-
-
-class OpenEnd(msgspec.Struct, frozen=True):
-    """Load that arrives where nothing carries it further."""
-
-    source: str
-    x: float
-    y: float
-    forces: tuple[float, ...]
+from balken.model.project import GableRoof, Project, host_record
+from balken.model.walls import straightened
 
 
 class LoadPath(msgspec.Struct, frozen=True):
     """Where all load goes. Forces in N per case of :data:`CASES`."""
 
     applied: tuple[float, ...]
-    soil: dict[str, tuple[float, ...]]
+    soil: dict[str, Cases]
     """Per footing piece, own weight included."""
     onto: dict[str, tuple[float, ...]]
     """What each wall, sill and stem takes over from above."""
     open_ends: tuple[OpenEnd, ...]
-    reactions: dict[str, tuple[tuple[float, ...], tuple[float, ...]]]
-    """Per spanning member, at its first and last support."""
+    reactions: dict[str, tuple[Cases, ...]]
+    """Per member that spans, at each of its supports."""
+    carried: dict[str, tuple[Parcel, ...]]
+    """What lies on members besides the area they carry: ends of others, walls, posts."""
+    rests: dict[str, tuple[tuple[str, Ring], ...]]
+    """What each slab lies on, with the outline of the place."""
 
     @property
     def soil_total(self) -> tuple[float, ...]:
         """Sum over all footings."""
-        return _total(list(self.soil.values()))
-
-
-def _total(forces: list[tuple[float, ...]]) -> tuple[float, ...]:
-    return tuple(math.fsum(f[i] for f in forces) for i in range(len(CASES)))
+        return total(self.soil.values())
 
 
 def area_loads(project: Project, host: str) -> tuple[float, float, float, float]:
@@ -84,130 +60,13 @@ def area_loads(project: Project, host: str) -> tuple[float, float, float, float]
 def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     """Follow every load to the soil."""
     whole, project = project, replace(project, walls=straightened(project.walls))
-    found = _reactions(project, structure)
-    parcels: dict[str, list[Parcel]] = {}
-    ends: list[OpenEnd] = []
-    for member in structure.members:
-        for support, forces in zip(member.supports, found.get(member.id, ())):
-            if any(forces):
-                parcel = Parcel(*support.point, forces, member.id)
-                if support.on:
-                    parcels.setdefault(support.on, []).append(parcel)
-                else:
-                    ends.append(OpenEnd(member.id, parcel.x, parcel.y, forces))
-    for wall in project.walls:
-        parcels.setdefault(f"wall:{wall.id}", []).extend(_wall_weight(project, wall))
-    onto: dict[str, tuple[float, ...]] = {}
-    _down_the_walls(project, structure, memo, parcels, onto, ends)
-    soil = _into_soil(project, structure, parcels, onto, ends)
-    return LoadPath(_applied(whole, structure, memo), soil, onto, tuple(ends), found)
-
-
-def _reactions(project: Project, structure: Structure) -> dict[str, tuple[tuple[float, ...], tuple[float, ...]]]:
-    hosts = {m.host for m in structure.members if m.role in SPANNING_ROLES}
-    loads = {h: area_loads(project, h) for h in hosts}
-    found = {}
-    for member in structure.members:
-        if member.role not in SPANNING_ROLES or len(member.supports) < 2:
-            continue
-        total = [q * member.area for q in loads[member.host]]
-        first, last = member.supports[0], member.supports[-1]
-        if member.role == "rafter":
-            # A ridge board carries nothing: the pair leans together and the plates take all (IRC 2021 R802.3).
-            pairs = [(t, 0.0) for t in total]
-        elif last.at - first.at < TOUCH:
-            pairs = [(t / 2, t / 2) for t in total]  # both ends lie on one spot: nothing spans
-        else:
-            pairs = [reactions(t, *member.carries, first.at, last.at) for t in total]
-        found[member.id] = (tuple(p[0] for p in pairs), tuple(p[1] for p in pairs))
-    return found
-
-
-def _wall_weight(project: Project, wall: Wall) -> list[Parcel]:
-    length = wall_length(wall)
-    weight = _face_area(project, wall) * project.site.wall_dead
-    count = max(1, min(2000, round(length / PIECE)))
-    direction = unit(sub(wall.end, wall.start))
-    middle = add(wall.start, left(direction), sum(reach(wall)) / 2)
-    zeros = (0.0,) * (len(CASES) - 1)
-    return [
-        Parcel(*add(middle, direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}")
-        for i in range(count)
-    ]
-
-
-def _face_area(project: Project, wall: Wall) -> float:
-    height = wall_top(project, wall) - wall_base(project, wall)
-    return max(0.0, wall_length(wall) * height - sum(o.width * o.height for o in wall.openings))
-
-
-def _down_the_walls(
-    project: Project,
-    structure: Structure,
-    memo: Memo,
-    parcels: dict[str, list[Parcel]],
-    onto: dict[str, tuple[float, ...]],
-    ends: list[OpenEnd],
-) -> None:
-    """Hand each wall's load to the wall under it, or to the foundation, from the top storey down."""
-    storeys: dict[str, shapely.Polygon] = {}
-    for base in sorted({w.base for w in project.walls}):
-        shapes = memo(bodies, storey_walls(project, base))
-        storeys.update(_shapes((k, b.ring) for k, b in shapes.items()))
-    ground = _shapes((s.id, s.solid.plan()) for s in structure.members if s.role in STANDING)
-    heights = {x.id: x.elevation for x in project.levels}
-    foot = {w.id: heights[w.base] + w.base_offset for w in project.walls}
-    top = {w.id: heights[w.top] + w.top_offset for w in project.walls}
-    from_the_top = sorted(project.walls, key=lambda w: (-top[w.id], w.id))
-    ranked = [(f"wall:{w.id}", storeys[w.id]) for w in from_the_top] + ground
-    tops = np.array([top[w.id] for w in from_the_top] + [-np.inf] * len(ground))
-    beneath = _Beneath(ranked, tops)
-    floors = joists_by_level(project, structure)
-    for wall in sorted(project.walls, key=lambda w: (-foot[w.id], w.id)):
-        name = f"wall:{wall.id}"
-        mine = parcels.pop(name, [])
-        if not mine:
-            continue
-        onto[name] = _total([p.forces for p in mine])
-        floor = floors.get(wall.base) if all(p.source == name for p in mine) else None
-        for parcel, carrier in zip(mine, beneath.carriers(mine, foot[wall.id] + TOUCH, name)):
-            if carrier is not None:
-                parcels.setdefault(carrier, []).append(parcel)
-            elif floor is None or not _onto_joist(parcel, floor, parcels, ends):
-                ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
-
-
-class _Beneath:
-    """Walls and stems by rank, the highest walls first: what lies under a place and ends low enough takes the load."""
-
-    def __init__(self, ranked: list["Carrier"], tops: Forces) -> None:
-        self.names = [name for name, _ in ranked]
-        self.tops = tops
-        self.tree = shapely.STRtree([shape for _, shape in ranked])
-
-    def carriers(self, parcels: list[Parcel], highest: float, but: str) -> list[str | None]:
-        """Return for each parcel the first carrier under it that ends no higher, or None."""
-        spots = shapely.points([(p.x, p.y) for p in parcels])
-        found: list[str | None] = [None] * len(parcels)
-        best = [len(self.names)] * len(parcels)
-        for i, rank in zip(*self.tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
-            if rank < best[i] and self.tops[rank] <= highest and self.names[rank] != but:
-                best[i], found[i] = rank, self.names[rank]
-        return found
-
-
-def _onto_joist(parcel: Parcel, floor: Joists, parcels: dict[str, list[Parcel]], ends: list[OpenEnd]) -> bool:
-    """Hand the weight of a wall that carries nothing to the joist under it; tell whether there is one."""
-    spot = (parcel.x, parcel.y)
-    joist = floor.under(spot)
-    if joist is None:
-        return False
-    for support, forces in shared(joist, spot, parcel.forces):
-        if support.on:
-            parcels.setdefault(support.on, []).append(Parcel(*support.point, forces, joist.id))
-        elif any(forces):
-            ends.append(OpenEnd(joist.id, *support.point, forces))
-    return True
+    flow = Flow(project, structure, memo, lambda host: area_loads(project, host))
+    for name, parcel in _own_loads(project, structure):
+        flow.parcels.setdefault(name, []).append(parcel)
+    flow.run()
+    soil = _into_soil(structure, flow.parcels, flow.onto, flow.ends)
+    applied = _applied(whole, structure, memo)
+    return LoadPath(applied, soil, flow.onto, tuple(flow.ends), flow.reactions, flow.carried, flow.rests)
 
 
 Carrier = tuple[str, shapely.Polygon]
@@ -239,16 +98,8 @@ FROM_ANYWHERE = ("post", "pier")
 """Roles that stand on what any foundation gives; the others on their own alone."""
 
 
-def _into_soil(
-    project: Project,
-    structure: Structure,
-    parcels: dict[str, list[Parcel]],
-    onto: dict[str, tuple[float, ...]],
-    ends: list[OpenEnd],
-) -> dict[str, tuple[float, ...]]:
+def _into_soil(structure: Structure, parcels: Parcels, onto: dict[str, Cases], ends: list[OpenEnd]) -> dict[str, Cases]:
     by_id = {m.id: m for m in structure.members}
-    for name, parcel in _own_loads(project, structure):
-        parcels.setdefault(name, []).append(parcel)
     shapes: dict[tuple[str, str], list[Carrier]] = {}
     carriers = {role for _, under in HANDED_DOWN for role in under}
     for m in structure.members:
@@ -259,7 +110,7 @@ def _into_soil(
     for role, under in HANDED_DOWN:
         for name in [n for n in parcels if n in by_id and by_id[n].role == role]:
             mine = parcels.pop(name)
-            onto[name] = _total([p.forces for p in mine])
+            onto[name] = total([p.forces for p in mine])
             host = "" if role in FROM_ANYWHERE else by_id[name].host
             beneath = [shape for r in under for shape in shapes.get((host, r), ())]
             for parcel, carrier in zip(mine, _carriers(mine, beneath)):
@@ -270,7 +121,7 @@ def _into_soil(
     soil = {}
     for name, mine in parcels.items():
         if name in by_id and by_id[name].role in ON_SOIL:
-            soil[name] = _total([p.forces for p in mine])
+            soil[name] = total([p.forces for p in mine])
         else:
             ends += [OpenEnd(name, p.x, p.y, p.forces) for p in mine]
     return soil
@@ -280,7 +131,7 @@ def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[str, Pa
     """Return the weight of all concrete, counted once, and what was typed along foundations and on posts, pads and piers."""
     zeros = (0.0,) * (len(CASES) - 1)
     for m in structure.members:
-        if m.material == "concrete":
+        if m.material == "concrete" and m.role != "floor slab":
             x, y = place_of(m)
             yield m.id, Parcel(x, y, (structure.volume(m) * project.site.concrete, *zeros), m.id)
     typed = {f"run:{r.id}": r.loads for r in project.runs if any(r.loads)}
@@ -299,7 +150,7 @@ def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float,
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         if bed:
-            area = abs(signed_area(bed.outline))
+            area = floor_area(structure, floor, bed)
             for i, q in enumerate(area_loads(project, f"floor:{floor.id}")):
                 sums[i] += q * area
     for roof in project.roofs:
@@ -308,11 +159,25 @@ def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float,
             area = roof_plan(bed.outline, roof.overhang, _eaves(structure, f"roof:{roof.id}"))
             for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
                 sums[i] += q * area
-    sums[0] += sum(_face_area(project, w) for w in straightened(project.walls)) * project.site.wall_dead
+    sums[0] += sum(face_area(project, w) for w in straightened(project.walls)) * project.site.wall_dead
     for _, parcel in _own_loads(project, structure):
         for i, force in enumerate(parcel.forces):
             sums[i] += force
+    for m in structure.members:
+        for i, q in enumerate(m.line):
+            sums[i] += q * m.length
+        if m.role == "floor slab":
+            sums[0] += slab_area(m) * m.solid.depth * project.site.concrete
     return tuple(sums)
+
+
+def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
+    """Return the plan area a floor's load lies on: its outline without its openings, mm²."""
+    slab = next((m for m in structure.members if m.host == f"floor:{floor.id}" and m.role == "floor slab"), None)
+    if slab is not None:
+        return slab_area(slab)
+    whole = shapely.Polygon(bed.outline)
+    return float(whole.difference(shapely.union_all([shapely.Polygon(h.ring) for h in bed.holes])).area)
 
 
 def roof_plan(outline: tuple[tuple[float, float], ...], overhang: float, along: tuple[float, float]) -> float:

@@ -9,6 +9,8 @@ from typing import Final
 
 import msgspec
 
+from balken.model.product_rows import shipped_products
+from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, System
 
 DRESSED_WIDTH: Final = {2: 1.5, 3: 2.5, 4: 3.5, 5: 4.5, 6: 5.5, 8: 7.25, 10: 9.25, 12: 11.25, 14: 13.25}
@@ -42,30 +44,6 @@ WIDTH_FACTOR: Final = {4: 0.95, 6: 0.98, 8: 1.0, 10: 1.06, 12: 1.15, 14: 1.35}
 """Wide boards cost more a board foot; common practice, no source."""
 BOARD_FOOT: Final = 0.92
 """Invented price of one board foot of No.2."""
-
-
-class Section(msgspec.Struct, frozen=True):
-    """A rectangular piece: ``nominal`` thickness and width in inches for the factors of the code, real size in mm."""
-
-    name: str
-    nominal: tuple[int, int]
-    breadth: float
-    depth: float
-
-    @property
-    def area(self) -> float:
-        """Area, mm²."""
-        return self.breadth * self.depth
-
-    @property
-    def modulus(self) -> float:
-        """Section modulus about the strong axis, mm³."""
-        return self.breadth * self.depth**2 / 6
-
-    @property
-    def inertia(self) -> float:
-        """Moment of inertia about the strong axis, mm⁴."""
-        return self.breadth * self.depth**3 / 12
 
 
 class Catalogue(msgspec.Struct, frozen=True):
@@ -117,9 +95,34 @@ def catalogue_of(system: System) -> Catalogue:
     return Catalogue(system, _metric_sections(), grades, stock, (300.0, 400.0, 480.0, 600.0))
 
 
+MOST_PLIES: Final = 4
+"""Built-up beams have two to four plies (common practice, no source)."""
+
+
+@cache
+def sections_of(system: System, products: tuple[Product, ...] = ()) -> dict[str, Section]:
+    """Return every section there is by its name: lumber, built-up lumber and LVL, products shipped and typed.
+
+    A typed product goes before a shipped one of the same name.
+    """
+    found = dict(catalogue_of(system).sections)
+    for one in list(found.values()):
+        if one.nominal[0] == 2 and one.nominal[1] >= 6:
+            for n in range(2, MOST_PLIES + 1):
+                name = f"{n}-{one.name}"
+                found[name] = Section(name, one.nominal, n * one.breadth, one.depth, n)
+    for item in (*shipped_products(system), *products):
+        for n in range(1, MOST_PLIES + 1 if item.family == "lvl" else 2):
+            made = section_of(item, n)
+            found[made.name] = made
+    return found
+
+
 def price_per_mm(section: Section, grade: str) -> float:
-    """Return the invented price of a millimetre of a section in a grade."""
-    board_feet = section.nominal[0] * section.nominal[1] / 12 / FOOT
+    """Return the invented price of a millimetre of a section in a grade; of a product what was typed for it."""
+    if section.product:
+        return section.plies * section.product.price / 1000
+    board_feet = section.plies * section.nominal[0] * section.nominal[1] / 12 / FOOT
     return BOARD_FOOT * board_feet * PRICE_FACTOR.get(grade, 1.0) * WIDTH_FACTOR.get(section.nominal[1], 1.2)
 
 

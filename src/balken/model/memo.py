@@ -5,7 +5,7 @@ An explicit object that the caller owns: no global state, and a run without one 
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any, TypeVar
 
 _T = TypeVar("_T")
@@ -18,7 +18,7 @@ class SmallMemo:
     """
 
     def __init__(self, limit: int) -> None:
-        self._kept: dict[Any, Any] = {}
+        self.kept: dict[Any, Any] = {}
         self._limit = limit
 
     def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
@@ -26,12 +26,17 @@ class SmallMemo:
         key = (function, args)
         found: _T
         try:
-            found = self._kept[key]
+            found = self.kept[key]
         except KeyError:
-            found = self._kept[key] = function(*args)
-            if len(self._kept) > self._limit:
-                self._kept = dict(list(self._kept.items())[self._limit // 2 :])
+            found = function(*args)
+            self.keep(key, found)
         return found
+
+    def keep(self, key: Any, made: Any) -> None:
+        """Remember a result."""
+        self.kept[key] = made
+        if len(self.kept) > self._limit:
+            self.kept = dict(list(self.kept.items())[self._limit // 2 :])
 
 
 class Memo:
@@ -61,3 +66,17 @@ class Memo:
             if len(self._kept) > self._limit:
                 self._kept.popitem(last=False)
         return made
+
+    def each(self, function: Callable[[list[Any]], list[_T]], items: Sequence[Any]) -> list[_T]:
+        """Return ``function``'s result for each item; those not remembered are worked out together, in one call.
+
+        Items must be hashable; the function returns one result an item, in their order.
+        """
+        kept = self.small.kept
+        found = {item: kept[function, item] for item in items if (function, item) in kept}
+        missing = [item for item in dict.fromkeys(items) if item not in found]
+        if missing:
+            for item, made in zip(missing, function(missing)):
+                found[item] = made
+                self.small.keep((function, item), made)
+        return [found[item] for item in items]

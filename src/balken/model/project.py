@@ -5,6 +5,8 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
+from balken.model.beams import Beam, BeamBay
+from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
 from balken.model.named import named
@@ -23,10 +25,11 @@ from balken.model.record import (
     Size,
     Turn,
 )
+from balken.model.sections import Product
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
-FORMAT: Final = 3
+FORMAT: Final = 4
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 
 Role = Literal["ground", "footing_bottom", "footing_top", "slab", "foundation_top", "floor", "plate", "ridge"]
@@ -54,39 +57,6 @@ class Level(Record, frozen=True):
     """A held level stays; one that is not held follows from what is built up to it."""
     lock: Name = ""
     """Levels with the same word here move together; empty for none."""
-
-
-class BuildUp(Record, frozen=True):
-    """What a joist floor or ceiling is made of; sizes and spacings are what sizing may choose from."""
-
-    id: Key
-    use: Literal["floor", "ceiling"]
-    species: Name
-    grade: Name
-    sizes: tuple[SectionName, ...]
-    spacings: tuple[Size, ...]
-    subfloor: Annotated[float, Meta(ge=0, le=500)] = 0.0
-
-
-class FloorArea(Record, frozen=True):
-    """Joists over the outline of ``walls``, bearing at the level ``bears_on``, with its top at the level ``level``.
-
-    ``section`` and ``spacing`` are empty where they come out by calculation, and typed where a person holds them.
-    """
-
-    id: Key
-    name: Name
-    level: Key
-    bears_on: Key
-    walls: tuple[Key, ...]
-    build_up: Key
-    dead: AreaLoad
-    live: AreaLoad
-    span: Literal["short", "x", "y"] = "short"
-    section: SectionName | None = None
-    spacing: Size | None = None
-    live_limit: Annotated[float, Meta(ge=100, le=2000)] = 360.0
-    total_limit: Annotated[float, Meta(ge=100, le=2000)] = 240.0
 
 
 class GableRoof(Record, frozen=True):
@@ -126,6 +96,26 @@ class Change(Record, frozen=True):
     removed: bool = False
     shift: Shift = 0.0
     """Moved sideways along the layout, mm."""
+    along: Shift = 0.0
+    """Moved along itself, mm."""
+    up: Shift = 0.0
+    """Moved up, mm."""
+    turn: Turn = 0.0
+    """Turned in plan about its middle, degrees to the left."""
+    longer: tuple[Shift, Shift] = (0.0, 0.0)
+    """Made longer at its start and its end, shorter where negative, mm."""
+
+
+class AddedMember(Record, frozen=True):
+    """A piece added by hand to what a host makes: a joist of a floor, from one place to another, in plan."""
+
+    id: Key
+    host: Name
+    """Like ``floor:F1``."""
+    start: Place
+    end: Place
+    section: SectionName | None = None
+    """As the host's others where empty."""
 
 
 class PointSupport(Record, frozen=True):
@@ -155,6 +145,13 @@ class PointSupport(Record, frozen=True):
     """Wind that lifts it, N."""
     moments: tuple[Load, Load] = (0.0, 0.0)
     """Of the dead load, tilting it along its width and along its depth, N mm."""
+    section: SectionName = ""
+    """Of a post, a section of the catalogue or a typed product; its size then follows."""
+    species: Name = ""
+    grade: Name = ""
+    """Of sawn lumber; a product brings its own values."""
+    tied: bool = True
+    """A post's top goes to the underside of what lies on it, its foot to the top of what it stands on, where near."""
 
 
 class Spot(Record, frozen=True):
@@ -225,6 +222,10 @@ class Project(Record, frozen=True):
     spots: Annotated[tuple[Spot, ...], Meta(max_length=20000)] = ()
     backgrounds: Annotated[tuple[Background, ...], Meta(max_length=20)] = ()
     references: Annotated[tuple[Reference, ...], Meta(max_length=2000)] = ()
+    products: Annotated[tuple[Product, ...], Meta(max_length=500)] = ()
+    beams: Annotated[tuple[Beam, ...], Meta(max_length=5000)] = ()
+    bays: Annotated[tuple[BeamBay, ...], Meta(max_length=1000)] = ()
+    added: Annotated[tuple[AddedMember, ...], Meta(max_length=20000)] = ()
 
 
 def level(project: Project, key: str) -> Level:
@@ -247,15 +248,19 @@ def wall_build_up(project: Project, item: Wall) -> WallBuildUp | None:
     return next((b for b in project.wall_build_ups if b.id == item.build_up), None)
 
 
-def host_record(project: Project, host: str) -> FoundationRun | FloorArea | GableRoof:
+Host = FoundationRun | FloorArea | GableRoof | Beam | BeamBay
+
+
+def host_record(project: Project, host: str) -> Host:
     """Return the record behind a host's name (``run:G1``, ``floor:F1``, ``roof:R1``).
 
     Raises:
         MissingError: there is none.
     """
     kind, key = host.split(":", 1)
-    records: dict[str, Sequence[FoundationRun | FloorArea | GableRoof]]
-    records = {"run": project.runs, "floor": project.floors, "roof": project.roofs}
+    records: dict[str, Sequence[Host]] = {
+        "run": project.runs, "floor": project.floors, "roof": project.roofs, "beam": project.beams, "bay": project.bays,
+    }  # fmt: skip
     return named(records[kind], key, kind)
 
 

@@ -11,8 +11,9 @@ from msgspec.structs import replace
 from balken.geometry.plane import ANGLE, Ring, box, dot, edges, sub, unit
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of
+from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun
-from balken.model.project import BuildUp, FloorArea, GableRoof, Level, Project, level
+from balken.model.project import GableRoof, Level, Project, level
 from balken.model.validity import validate
 from balken.model.walls import Wall
 from balken.units import INCH, KPA, PSF

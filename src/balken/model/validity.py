@@ -1,12 +1,13 @@
 """What a project must satisfy beyond the types of its records. One sentence per fault, with its place."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from itertools import pairwise
 
 from balken.geometry.plane import EXACT, TOUCH, distance
-from balken.model.catalogue import Catalogue, catalogue_of
+from balken.model.catalogue import Catalogue, catalogue_of, sections_of
 from balken.model.foundations import KIND_WORDS, WITH_STEM, faults_of
 from balken.model.project import FORMAT, Project
+from balken.model.sections import Section, faults_of_product
 from balken.model.walls import core_of, thickness_of, wall_length
 
 
@@ -31,6 +32,7 @@ def _faults(project: Project) -> Iterable[str]:
     yield from _twice(project)
     yield from _missing(project)
     yield from _sections(project, catalogue_of(project.system))
+    yield from _beams(project, catalogue_of(project.system))
     yield from _walls(project)
     yield from _runs(project)
     yield from _supports(project)
@@ -43,7 +45,7 @@ def _faults(project: Project) -> Iterable[str]:
 def _twice(project: Project) -> Iterable[str]:
     kinds = (
         "levels", "grids", "walls", "runs", "build_ups", "floors", "roofs", "wall_build_ups", "point_supports",
-        "backgrounds", "references",
+        "backgrounds", "references", "products", "beams", "bays", "added",
     )  # fmt: skip
     for kind in kinds:
         seen: set[str] = set()
@@ -95,29 +97,81 @@ def _missing(project: Project) -> Iterable[str]:
     for i, drawing in enumerate(project.backgrounds):
         if drawing.level and drawing.level not in levels:
             yield f"$.backgrounds[{i}].level: there is no level “{drawing.level}”."
+    lines = {(g.id, line.id) for g in project.grids for line in g.lines}
     for i, floor in enumerate(project.floors):
         if floor.build_up not in build_ups:
             yield f"$.floors[{i}].build_up: there is no build-up “{floor.build_up}”."
+        for key in (*(e.wall for e in floor.edges), *(o.wall for o in floor.openings if o.wall)):
+            if key not in walls:
+                yield f"$.floors[{i}]: there is no wall “{key}”."
+        for cut in floor.cuts:
+            if cut.grid and (cut.grid, cut.line) not in lines:
+                yield f"$.floors[{i}] is cut along a grid line that is not there."
+        if len({o.id for o in floor.openings}) != len(floor.openings):
+            yield f"$.floors[{i}].openings names one opening twice."
 
 
 def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
-    lists = [("build_ups", b) for b in project.build_ups] + [("roofs", r) for r in project.roofs]
-    for kind, item in lists:
-        where = f"$.{kind} “{item.id}”"
-        if not item.sizes or not item.spacings:
+    sections = sections_of(project.system, project.products)
+    for i, item in enumerate(project.products):
+        fault = faults_of_product(item)
+        if fault:
+            yield f"$.products[{i}] “{item.id}” {fault}."
+    joisted = [b for b in project.build_ups if b.kind == "joists"]
+    for kind, record in [("build_ups", b) for b in joisted] + [("roofs", r) for r in project.roofs]:
+        where = f"$.{kind} “{record.id}”"
+        if not record.sizes or not record.spacings:
             yield f"{where} offers no sizes or no spacings."
-        for name in item.sizes:
-            if name not in catalogue.sections:
-                yield f"{where}: there is no section “{name}” in this catalogue."
-        if (item.species, item.grade) not in catalogue.grades:
-            yield f"{where}: there is no grade “{item.grade}” of “{item.species}”."
-    for kind in ("floors", "roofs", "changes"):
-        for i, record in enumerate(getattr(project, kind)):
-            if record.section is not None and record.section not in catalogue.sections:
-                yield f"$.{kind}[{i}].section: there is no section “{record.section}” in this catalogue."
+        yield from _named_sections(where, record.sizes, sections)
+        if (record.species, record.grade) not in catalogue.grades:
+            yield f"{where}: there is no grade “{record.grade}” of “{record.species}”."
+    for i, body in enumerate(project.build_ups):
+        if body.kind == "slab" and not body.slab:
+            yield f"$.build_ups[{i}] “{body.id}” is a slab without a thickness."
+    for kind in ("floors", "roofs", "changes", "added"):
+        for i, owner in enumerate(getattr(project, kind)):
+            if owner.section is not None:
+                yield from _named_sections(f"$.{kind}[{i}].section", (owner.section,), sections)
     for i, run in enumerate(project.runs):
         if run.sill and run.sill not in catalogue.sections:
             yield f"$.runs[{i}].sill: there is no section “{run.sill}” in this catalogue."
+    for i, post in enumerate(project.point_supports):
+        if post.section:
+            yield from _named_sections(f"$.point_supports[{i}].section", (post.section,), sections)
+
+
+def _named_sections(where: str, names: tuple[str, ...], sections: Mapping[str, Section]) -> Iterable[str]:
+    for name in names:
+        if name not in sections:
+            yield f"{where}: there is no section “{name}” in this catalogue."
+
+
+def _beams(project: Project, catalogue: Catalogue) -> Iterable[str]:
+    sections = sections_of(project.system, project.products)
+    levels = {x.id for x in project.levels}
+    lines = {(g.id, line.id) for g in project.grids for line in g.lines}
+    for kind in ("beams", "bays"):
+        for i, item in enumerate(getattr(project, kind)):
+            where = f"$.{kind}[{i}] “{item.id}”"
+            if item.level not in levels:
+                yield f"{where}: there is no level “{item.level}”."
+            if not item.kind.section and not item.kind.sizes:
+                yield f"{where} offers no sizes."
+            names = (*item.kind.sizes, *((item.kind.section,) if item.kind.section else ()))
+            yield from _named_sections(where, names, sections)
+            sawn = any(sections[n].family == "sawn" for n in names if n in sections)
+            if sawn and (item.kind.species, item.kind.grade) not in catalogue.grades:
+                yield f"{where}: there is no grade “{item.kind.grade}” of “{item.kind.species}”."
+    for i, beam in enumerate(project.beams):
+        for name in ("start", "end"):
+            end = getattr(beam, name)
+            if end.grid and any((end.grid, key) not in lines for key in end.lines):
+                yield f"$.beams[{i}] “{beam.id}” ends at a grid line that is not there."
+    for i, bay in enumerate(project.bays):
+        if bay.grid and any((bay.grid, key) not in lines for key in (*bay.first, *bay.second)):
+            yield f"$.bays[{i}] “{bay.id}” lies between grid lines that are not there."
+        if not bay.grid and len(bay.corners) < 3:
+            yield f"$.bays[{i}] “{bay.id}” has no outline."
 
 
 def _walls(project: Project) -> Iterable[str]:

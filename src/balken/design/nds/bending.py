@@ -13,7 +13,7 @@ from balken.analysis.simple import Floats
 from balken.design.nds.factors import REPETITIVE, REPETITIVE_SPACING, Adjusted
 from balken.design.steps import Check, Step
 from balken.loads.cases import CASES, Combination
-from balken.model.catalogue import Section
+from balken.model.sections import Section
 
 CHECKS = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
 

@@ -4,10 +4,11 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from balken.model.catalogue import catalogue_of
+from balken.model.catalogue import sections_of
 from balken.model.edits.common import EditError, checked, known, with_
+from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, Site
-from balken.model.project import Change, FloorArea, GableRoof, Project
+from balken.model.project import Change, GableRoof, Project
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:
@@ -47,7 +48,7 @@ def remove_host(project: Project, host: str) -> Project:
 
 def change_member(project: Project, member: str, **fields: Any) -> Project:
     """Change a member by hand: ``section``, ``removed`` or ``shift``. A change that changes nothing is dropped."""
-    if fields.get("section") is not None and fields["section"] not in catalogue_of(project.system).sections:
+    if fields.get("section") is not None and fields["section"] not in sections_of(project.system, project.products):
         raise EditError(f"There is no section “{fields['section']}” in this catalogue.")
     old = next((c for c in project.changes if c.member == member), Change(member))
     new = replace(old, **fields)

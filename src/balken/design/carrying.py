@@ -1,0 +1,178 @@
+"""Which members carry more than their strip of floor, what each is asked to carry, and what beams are chosen to carry it."""
+
+from collections.abc import Iterable
+from itertools import pairwise
+from typing import Final
+
+import msgspec
+
+from balken.design.beam_checks import Answer, Asked, answers
+from balken.design.nds.values import reference
+from balken.design.sizing import TOLERANCE, Choice, Sized
+from balken.design.strength import strength_of
+from balken.framing.ground import SILL_MATERIAL
+from balken.framing.member import CARRYING_ROLES, Member, Size
+from balken.framing.structure import Structure
+from balken.loads.parcels import Parcel, station
+from balken.loads.path import LoadPath, area_loads
+from balken.loads.statics import apart, span_marks
+from balken.model.beams import BeamKind
+from balken.model.catalogue import price_per_mm, sections_of
+from balken.model.memo import Memo
+from balken.model.project import Project, host_record
+from balken.model.sections import BY_CAPACITY, Section
+
+OVERHANG: Final = 200.0
+"""A joist that reaches further past its bearing is a cantilever, mm."""
+NEARLY: Final = 0.97
+"""A beam is chosen so that no check is used to more than this: its bearings shift a little when it is known."""
+
+
+def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) -> bool:
+    """Tell whether a member needs the analysis of a beam: it carries others, reaches out, or resists by capacity.
+
+    The weight of partitions on plain joists is in the dead load of their floor (common practice, no source).
+    """
+    if len(apart(member.supports)) < 2:
+        return False
+    if member.role in CARRYING_ROLES:
+        return member.role != "ledger"
+    if member.role != "joist":
+        return False
+    rests = apart(member.supports)
+    first, last = rests[0].at - rests[0].length / 2, rests[-1].at + rests[-1].length / 2
+    reaches = first > OVERHANG or member.length - last > OVERHANG
+    put_on = any(not p.source.startswith("wall:") for p in parcels)
+    return bool(reaches or put_on or section.plies > 1 or section.family in BY_CAPACITY)
+
+
+def asked_of(
+    project: Project, member: Member, path: LoadPath, sections: dict[str, Section], section: Section | None = None
+) -> Asked | None:
+    """Return what a member is asked to carry, cut from its own section or another; None where it has no values."""
+    chosen = section or sections[member.section]
+    kind, live, total = _terms(project, member)
+    parcels = path.carried.get(member.id, ())
+    if member.role == "joist" and chosen.plies == 1:
+        parcels = tuple(p for p in parcels if not p.source.startswith("wall:"))
+    longest = max(b - a for a, b in pairwise(span_marks(member)))
+    unbraced = _unbraced(member, parcels, kind, longest)
+    species, _, grade = member.material.partition(" ")
+    repetitive = member.role == "joist" and chosen.plies == 1
+    strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=repetitive)
+    if strength is None:
+        return None
+    soft = tuple(softer(s.on) for s in apart(member.supports))
+    return Asked(
+        member,
+        area_loads(project, member.host),
+        parcels,
+        strength,
+        live,
+        total,
+        unbraced,
+        soft,
+        kind.camber if kind else 0.0,
+    )
+
+
+def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, float]:
+    record = host_record(project, member.host)
+    kind = getattr(record, "kind", None)
+    if isinstance(kind, BeamKind):
+        return kind, kind.live_limit, kind.total_limit
+    return None, getattr(record, "live_limit", 360.0), getattr(record, "total_limit", 240.0)
+
+
+def _unbraced(member: Member, parcels: Iterable[Parcel], kind: BeamKind | None, longest: float) -> float:
+    """Return how far apart the upper edge is held sideways: by sheathing all along, or by what lies on it."""
+    if kind is not None and kind.braced is not None:
+        return kind.braced
+    if member.role in ("joist", "trimmer", "header"):
+        return 0.0
+    held = sorted({0.0, member.length, *(station(member, p.x, p.y) for p in parcels)})
+    return min(longest, max(b - a for a, b in pairwise(held)))
+
+
+def softer(on: str) -> float:
+    """Return Fc perp of what a member bears on where it is softer by nature: the treated sill; else infinite."""
+    if "/sill:" not in on:
+        return float("inf")
+    species, grade, _ = SILL_MATERIAL.split(" ")
+    return reference(species, grade, (2, 6)).fc_perp
+
+
+def check_carrying(project: Project, structure: Structure, path: LoadPath, memo: Memo) -> dict[str, Answer]:
+    """Check every member that carries more than its strip of floor."""
+    sections = sections_of(project.system, project.products)
+    wanted = []
+    for m in structure.members:
+        section = sections.get(m.section)
+        if section is not None and carries_more(m, path.carried.get(m.id, ()), section):
+            asked = asked_of(project, m, path, sections)
+            if asked is not None:
+                wanted.append(asked)
+    found = memo.each(answers, wanted)
+    return {a.asked.member.id: a for a in found if a is not None}
+
+
+def unsized(project: Project) -> list[tuple[str, BeamKind]]:
+    """Return the beams and bays whose section comes out by calculation."""
+    pairs = [(f"beam:{b.id}", b.kind) for b in project.beams] + [(f"bay:{b.id}", b.kind) for b in project.bays]
+    return [(host, kind) for host, kind in pairs if kind.section is None]
+
+
+def with_sections(project: Project, chosen: dict[str, str]) -> Project:
+    """Return a project whose beams are cut from what was chosen for them."""
+
+    def cut(host: str, kind: BeamKind) -> BeamKind:
+        return msgspec.structs.replace(kind, section=chosen[host]) if host in chosen else kind
+
+    return msgspec.structs.replace(
+        project,
+        beams=tuple(msgspec.structs.replace(b, kind=cut(f"beam:{b.id}", b.kind)) for b in project.beams),
+        bays=tuple(msgspec.structs.replace(b, kind=cut(f"bay:{b.id}", b.kind)) for b in project.bays),
+    )
+
+
+def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: Memo) -> dict[str, Sized]:
+    """Return for each beam and bay without a section the cheapest that passes, with all others beside it.
+
+    Where none passes, the strongest is taken, and the fit list says so.
+    """
+    sections = sections_of(project.system, project.products)
+    by_host: dict[str, list[Member]] = {}
+    for m in structure.members:
+        if m.role == "beam" and len(apart(m.supports)) > 1:
+            by_host.setdefault(m.host, []).append(m)
+    asked: list[Asked] = []
+    whose: list[tuple[str, str]] = []
+    for host, kind in unsized(project):
+        for name in kind.sizes:
+            for m in by_host.get(host, ()):
+                item = asked_of(project, m, path, sections, sections[name])
+                if item is not None:
+                    asked.append(item)
+                    whose.append((host, name))
+    worst: dict[tuple[str, str], tuple[float, str]] = {}
+    for key, answer in zip(whose, memo.each(answers, asked)):
+        ratio = answer.worst if answer else (99.0, "it cannot stand")
+        worst[key] = max(worst.get(key, ratio), ratio)
+    found = {}
+    for host, kind in unsized(project):
+        members = by_host.get(host, [])
+        made = [
+            Choice(
+                name, 0.0, *worst[host, name], sum(m.length for m in members) * price_per_mm(sections[name], kind.grade),
+                sections[name].depth, True,
+            )
+            for name in kind.sizes
+            if (host, name) in worst
+        ]  # fmt: skip
+        made.sort(key=lambda c: (c.cost, c.depth, c.section))
+        passing = [c for c in made if c.worst <= NEARLY + TOLERANCE] or [c for c in made if c.passes]
+        best = passing[0] if passing else min(made, key=lambda c: c.worst, default=None)
+        name = best.section if best else kind.sizes[0]
+        span = max((b - a for m in members for a, b in pairwise(span_marks(m))), default=0.0)
+        found[host] = Sized(host, Size(name, 0.0), tuple(made), span, float("inf"))
+    return found

@@ -1,0 +1,82 @@
+"""Wood columns by NDS-2018: 3.7 solid, 15.3 built up of plies, 3.9 with bending. Lengths mm, N, N/mm²."""
+
+import math
+from typing import Final
+
+from balken.design.steps import Step
+
+C_SAWN: Final = 0.8
+C_GLUED: Final = 0.9
+"""c of sawn lumber, and of glued laminated timber and composite lumber (NDS 3.7.1.5)."""
+K_NAILED: Final = 0.6
+"""K_f about the axis across which plies may slip, nailed (NDS 15.3.2.4)."""
+SLENDEREST: Final = 50.0
+"""Slenderness of a column at most (NDS 3.7.1.4)."""
+
+
+def stability(fc_star: float, e_min: float, slenderness: float, c: float = C_SAWN, kf: float = 1.0) -> float:
+    """Return C_P (NDS 3.7-1, 15.3-1).
+
+    Args:
+        fc_star: Fc with all factors but C_P.
+        e_min: E′min.
+        slenderness: effective length over depth; 0 where it is held all along.
+        c: for the material.
+        kf: for built-up columns about their weak axis.
+    """
+    if slenderness <= 0:
+        return 1.0
+    euler = 0.822 * e_min / slenderness**2
+    middle = (1 + euler / fc_star) / (2 * c)
+    return kf * (middle - math.sqrt(middle**2 - euler / fc_star / c))
+
+
+def allowable(
+    breadth: float, depth: float, fc_star: float, e_min: float, lengths: tuple[float, float], c: float = C_SAWN,
+    plies: int = 1,
+) -> tuple[float, tuple[Step, ...]]:  # fmt: skip
+    """Return the allowable axial load and how it was found.
+
+    Args:
+        breadth: of all plies together.
+        depth: of a ply, or of the piece.
+        fc_star: Fc with all factors but C_P.
+        e_min: E′min.
+        lengths: effective, for buckling in the direction of the depth and of the breadth; 0 where held all along.
+        c: for the material.
+        plies: of a nailed built-up column; those slip when it buckles in the direction of its breadth.
+    """
+    ratios = (lengths[0] / depth, lengths[1] / breadth)
+    kf = K_NAILED if plies > 1 else 1.0
+    cps = (stability(fc_star, e_min, ratios[0], c), stability(fc_star, e_min, ratios[1], c, kf))
+    weak = cps[1] <= cps[0]
+    cp = min(cps)
+    area = breadth * depth
+    steps = (
+        Step("ℓe / d", max(ratios) if not weak else ratios[1], "factor", "NDS 3.7.1.3"),
+        Step("Fc*", fc_star, "stress", "NDS 3.7.1"),
+        Step("E′min", e_min, "stress"),
+        Step("c", c, "factor", "NDS 3.7.1.5"),
+        *((Step("Kf", kf, "factor", "NDS 15.3.2"),) if plies > 1 and weak else ()),
+        Step("CP", cp, "factor", "NDS 3.7-1"),
+        Step("Fc′", fc_star * cp, "stress", "NDS 4.3.1"),
+        Step("A", area, "steel", how="b d"),
+    )
+    return fc_star * cp * area, steps
+
+
+def with_bending(fc: float, fc_allowed: float, fb: float, fb_allowed: float, e_min: float, slenderness: float) -> float:
+    """Return the interaction of compression and bending about one axis (NDS 3.9-3).
+
+    Args:
+        fc: compression stress.
+        fc_allowed: F′c.
+        fb: bending stress.
+        fb_allowed: F′b.
+        e_min: E′min.
+        slenderness: effective length over depth in the plane of bending.
+    """
+    euler = 0.822 * e_min / slenderness**2
+    if fc >= euler:
+        return math.inf
+    return (fc / fc_allowed) ** 2 + fb / (fb_allowed * (1 - fc / euler))

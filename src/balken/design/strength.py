@@ -1,0 +1,137 @@
+"""What one piece resists, whatever it is made of: the same few numbers for wood by stress, wood by capacity, and steel.
+
+Checks of beams are one set of array functions over these numbers (:mod:`balken.design.beam_checks`); where they come from
+is told by their steps.
+"""
+
+import math
+from typing import Final
+
+import msgspec
+
+from balken.design import aisc
+from balken.design.nds.factors import REPETITIVE, Adjusted, adjusted, volume_factor
+from balken.design.nds.values import NoValueError, reference
+from balken.design.steps import Step
+from balken.model.sections import BY_CAPACITY, STEEL, Section
+
+REPETITIVE_PLIES: Final = 3
+"""So many plies that share a load count as repetitive (NDS 4.3.9)."""
+REPETITIVE_LVL: Final = 1.04
+"""C_r of structural composite lumber (NDS 8.3.7)."""
+
+
+class Strength(msgspec.Struct, frozen=True):
+    """What a bending member resists, without C_D. Lengths mm, N, N/mm²."""
+
+    moment: float
+    shear: float
+    ei: float
+    bearing: float = math.inf
+    """Per mm of bearing length, N/mm."""
+    end: float = math.inf
+    """Reaction an end resists whatever its bearing, N: of products by capacity."""
+    duration: bool = True
+    """Whether C_D applies."""
+    fb: float = 0.0
+    """Fb with all factors but C_D, C_L and C_V, where wood is checked by stress."""
+    e_min: float = 0.0
+    breadth: float = 0.0
+    depth: float = 0.0
+    cv: float = 1.0
+    code: str = "NDS"
+    moment_steps: tuple[Step, ...] = ()
+    shear_steps: tuple[Step, ...] = ()
+    stiff_steps: tuple[Step, ...] = ()
+    bearing_steps: tuple[Step, ...] = ()
+
+
+def strength_of(
+    section: Section, species: str, grade: str, span: float, unbraced: float = 0.0, *, repetitive: bool = False
+) -> Strength | None:
+    """Return what a piece resists; None where there are no values for it.
+
+    Args:
+        section: what it is cut from.
+        species: of sawn lumber.
+        grade: of sawn lumber.
+        span: the longest, for the volume factor of glulam, mm.
+        unbraced: of its edge in compression, for steel, mm; wood is reduced where it is checked.
+        repetitive: one of a row of joists that share a load (NDS 4.3.9).
+    """
+    if section.family in STEEL:
+        return _steel(section, unbraced)
+    if section.family in BY_CAPACITY:
+        return _by_capacity(section)
+    if section.product:
+        return _by_stress(section, span)
+    try:
+        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+    except NoValueError:
+        return None
+    return _sawn(section, value, repetitive)
+
+
+def _sawn(section: Section, value: Adjusted, repetitive: bool) -> Strength:
+    cr = REPETITIVE if repetitive or section.plies >= REPETITIVE_PLIES else 1.0
+    fb = value.fb * cr
+    table = value.reference.table
+    return Strength(
+        fb * section.modulus, value.fv * section.area / 1.5, value.e * section.inertia, value.fc_perp * section.breadth,
+        fb=fb, e_min=value.e_min, breadth=section.breadth, depth=section.depth,
+        moment_steps=(
+            Step("S", section.modulus, "modulus", how="b d² / 6"),
+            Step("Fb", value.reference.fb, "stress", table),
+            Step("CF", value.cf, "factor", "NDS 4.3.6"),
+            Step("Cr", cr, "factor", "NDS 4.3.9"),
+        ),
+        shear_steps=(Step("A", section.area, "steel", how="b d"), Step("Fv", value.reference.fv, "stress", table)),
+        stiff_steps=(Step("E", value.reference.e, "stress", table), Step("I", section.inertia, "inertia", how="b d³ / 12")),
+        bearing_steps=(Step("Fc perp", value.reference.fc_perp, "stress", table), Step("b", section.breadth, "run")),
+    )  # fmt: skip
+
+
+def _by_stress(section: Section, span: float) -> Strength:
+    item = section.product
+    assert item is not None
+    glulam = item.family == "glulam"
+    cv = 1.0
+    if glulam:
+        cv = volume_factor(section.breadth, section.depth, span, southern_pine=item.southern_pine)
+    cr = REPETITIVE_LVL if section.plies >= REPETITIVE_PLIES else 1.0
+    fb = item.fb * cr
+    source = item.id
+    steps = [Step("S", section.modulus, "modulus", how="b d² / 6"), Step("Fb", item.fb, "stress", source)]
+    steps.append(Step("CV", cv, "factor", "NDS 5.3.6") if glulam else Step("Cr", cr, "factor", "NDS 8.3.7"))
+    return Strength(
+        fb * section.modulus, item.fv * section.area / 1.5, item.e * section.inertia, item.fc_perp * section.breadth,
+        fb=fb, e_min=item.e_min, breadth=section.breadth, depth=section.depth, cv=cv,
+        moment_steps=tuple(steps),
+        shear_steps=(Step("A", section.area, "steel", how="b d"), Step("Fv", item.fv, "stress", source)),
+        stiff_steps=(Step("E", item.e, "stress", source), Step("I", section.inertia, "inertia", how="b d³ / 12")),
+        bearing_steps=(Step("Fc perp", item.fc_perp, "stress", source), Step("b", section.breadth, "run")),
+    )  # fmt: skip
+
+
+def _by_capacity(section: Section) -> Strength:
+    item = section.product
+    assert item is not None
+    n = section.plies
+    return Strength(
+        item.moment * n, item.shear * n, item.stiffness * n, end=item.reaction * n, breadth=section.breadth,
+        depth=section.depth,
+        moment_steps=(Step("Mr", item.moment * n, "moment", item.id, "published"),),
+        shear_steps=(Step("Vr", item.shear * n, "force", item.id, "published"),),
+        stiff_steps=(Step("E I", item.stiffness * n / 1e9, "factor", item.id, "published, 10⁹ N mm²"),),
+        bearing_steps=(Step("Rr", item.reaction * n, "force", item.id, "published"),),
+    )  # fmt: skip
+
+
+def _steel(section: Section, unbraced: float) -> Strength:
+    moment, moment_steps = aisc.moment(section, unbraced)
+    shear, shear_steps = aisc.shear(section)
+    return Strength(
+        moment, shear, aisc.E * section.inertia, duration=False, breadth=section.breadth, depth=section.depth, code="AISC 360",
+        moment_steps=moment_steps, shear_steps=shear_steps,
+        stiff_steps=(Step("E", aisc.E, "stress", "AISC 360 A3"), Step("I", section.inertia, "inertia")),
+    )  # fmt: skip

@@ -1,0 +1,321 @@
+"""Beams as members: trimmed to what they meet, on posts and walls and other beams, cut or going through.
+
+Who gives way where two beams of one height meet: one that ends gives way to one that goes through; where both end, the
+shallower to the deeper, a beam of a bay to a single beam.
+"""
+
+from itertools import pairwise
+from typing import Final, NamedTuple
+
+import numpy as np
+
+from balken.framing.beam_lines import Axis, parallel_lines
+from balken.framing.member import Member, Strip, Support
+from balken.framing.pieces import HANGER_SEAT, Cut, bearings_on, level_piece
+from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
+from balken.model.product_rows import WOOD_WEIGHT
+from balken.model.project import Change
+from balken.model.sections import Section
+
+MEETS: Final = 60.0
+"""A beam whose end lies this near to another's side ends at it, mm."""
+SITS: Final = 6.0
+"""A beam whose underside lies this near to a top bears on it, mm: shims take up less (common practice, no source)."""
+TIES: Final = 600.0
+"""A post follows the underside of a beam so far from its own top, mm."""
+
+
+class Under(NamedTuple):
+    """What a beam can stand on: its name, outline and top; a tied post's top follows the beam."""
+
+    on: str
+    ring: Ring
+    top: float
+    tied: bool = False
+    concrete: bool = False
+
+
+class Placed(NamedTuple):
+    """A beam with its section and its heights."""
+
+    axis: Axis
+    section: Section
+    top: float
+
+    @property
+    def bottom(self) -> float:
+        """Its underside, mm."""
+        return self.top - self.section.depth
+
+    @property
+    def way(self) -> Point:
+        """Its direction in plan."""
+        return unit(sub(self.axis.b, self.axis.a))
+
+
+class Trim(NamedTuple):
+    """How an end is fitted: how far it is cut back (or reaches on), and the beam it hangs on, if any."""
+
+    back: float
+    on: str = ""
+
+
+def strip_of(placed: Placed) -> Strip:
+    """Return a beam's top in plan as something joists can bear on, before it is trimmed."""
+    return Strip(
+        placed.axis.key,
+        _ring(placed.axis.a, placed.axis.b, placed.section.breadth),
+        False,
+        placed.axis.kind.set == "flush",
+    )
+
+
+def _ring(a: Point, b: Point, breadth: float) -> Ring:
+    n = left(unit(sub(b, a)))
+    h = breadth / 2
+    return add(a, n, -h), add(b, n, -h), add(b, n, h), add(a, n, h)
+
+
+def frame_beams(
+    placed: tuple[Placed, ...], unders: tuple[Under, ...], changes: tuple[Change, ...]
+) -> tuple[Member, ...]:
+    """Frame the beams of a building.
+
+    Args:
+        placed: all beams with their sections and heights.
+        unders: posts, walls and stems that can carry them.
+        changes: changes by hand on beams.
+    """
+    near = _Near(placed, unders)
+    by_name = {c.member: c for c in changes}
+    found: list[Member] = []
+    for i, item in enumerate(placed):
+        found += _frame_one(i, item, near, by_name)
+    return tuple(found)
+
+
+class _Near:
+    """Beams and what carries them, found by their place."""
+
+    def __init__(self, placed: tuple[Placed, ...], unders: tuple[Under, ...]) -> None:
+        import shapely
+
+        self.placed, self.unders = placed, unders
+        self._beams = shapely.STRtree([shapely.LineString([p.axis.a, p.axis.b]) for p in placed])
+        self._unders = shapely.STRtree([shapely.Polygon(u.ring) for u in unders])
+        lines = np.array([shapely.LineString([p.axis.a, p.axis.b]) for p in placed])
+        self._pairs: dict[int, list[int]] = {}
+        self._carriers: dict[int, list[int]] = {}
+        if len(placed):
+            for i, k in zip(*self._beams.query(lines, predicate="dwithin", distance=400.0).tolist()):
+                if i != k:
+                    self._pairs.setdefault(i, []).append(k)
+            if len(unders):
+                for i, k in zip(*self._unders.query(lines, predicate="dwithin", distance=300.0).tolist()):
+                    self._carriers.setdefault(i, []).append(k)
+
+    def beams(self, i: int) -> list[Placed]:
+        """Return the beams near a beam."""
+        return [self.placed[k] for k in sorted(self._pairs.get(i, ()))]
+
+    def carriers(self, i: int) -> list[Under]:
+        """Return what may carry a beam."""
+        return [self.unders[k] for k in sorted(self._carriers.get(i, ()))]
+
+
+def _same_height(a: Placed, b: Placed) -> bool:
+    return min(a.top, b.top) - max(a.bottom, b.bottom) > SITS
+
+
+def _goes_before(a: Placed, b: Placed) -> bool:
+    """Tell whether ``a`` keeps its place where both end."""
+
+    def rank(p: Placed) -> tuple[float, bool, str]:
+        return (-p.section.depth, p.axis.host.startswith("bay:"), p.axis.key)
+
+    return rank(a) < rank(b)
+
+
+def _inside(end: Point, other: Placed) -> float | None:
+    """Return how far along another beam an end lies, where it lies on it; None where it does not."""
+    length = distance(other.axis.a, other.axis.b)
+    along = dot(sub(end, other.axis.a), other.way)
+    away = abs(cross(other.way, sub(end, other.axis.a)))
+    if away > other.section.breadth / 2 + MEETS or not -MEETS <= along <= length + MEETS:
+        return None
+    return along
+
+
+def _trim(item: Placed, end: Point, inward: Point, others: list[Placed], carriers: list[Under]) -> Trim:
+    """Fit one end: against the side of a beam it hangs on, the face of a post that goes on up, or over what it lies on."""
+    for other in others:
+        if parallel_lines(item.axis, other.axis) or not _same_height(item, other):
+            continue
+        along = _inside(end, other)
+        if along is None:
+            continue
+        length = distance(other.axis.a, other.axis.b)
+        passes = MEETS + item.section.breadth / 2 < along < length - MEETS - item.section.breadth / 2
+        if passes or _goes_before(other, item):
+            back = dot(sub(add(other.axis.a, other.way, along), end), inward)
+            return Trim(back + other.section.breadth / 2 / abs(cross(inward, other.way)), other.axis.key)
+    if any(_goes_on(item, end, o) for o in others):
+        return Trim(0.0)
+    for under in carriers:
+        post = under.tied and abs(under.top - item.bottom) <= TIES
+        if post or abs(under.top - item.bottom) <= SITS:
+            reach = bearings_on(
+                add(end, inward, -400.0), add(end, inward, 400.0), (Strip(under.on, under.ring, False),)
+            )
+            if reach and reach[0][1] - TOUCH <= 400.0 <= reach[0][2] + TOUCH:
+                return Trim(reach[0][1] - 400.0)  # on to the far face of what it lies on
+    return Trim(0.0)
+
+
+def _goes_on(item: Placed, end: Point, other: Placed) -> bool:
+    """Tell whether another beam goes on in line from an end: each then has half of what they both lie on."""
+    if not parallel_lines(item.axis, other.axis) or not _same_height(item, other):
+        return False
+    return min(distance(end, other.axis.a), distance(end, other.axis.b)) < MEETS
+
+
+def _frame_one(i: int, item: Placed, near: _Near, changes: dict[str, Change]) -> list[Member]:
+    axis, way = item.axis, item.way
+    others, carriers = near.beams(i), near.carriers(i)
+    trims = (
+        _trim(item, axis.a, way, others, carriers) if not axis.out[0] else Trim(-axis.out[0]),
+        _trim(item, axis.b, (-way[0], -way[1]), others, carriers) if not axis.out[1] else Trim(-axis.out[1]),
+    )
+    a, b = add(axis.a, way, trims[0].back), add(axis.b, way, -trims[1].back)
+    if dot(sub(b, a), way) < 2 * HANGER_SEAT:
+        return []
+    rests = _rests(item, a, b, trims, others, carriers)
+    pieces = [(a, b)]
+    if not axis.through and len(rests) > 2:
+        marks = [0.0, *(s.at for s in rests[1:-1]), distance(a, b)]
+        pieces = [(add(a, way, lo), add(a, way, hi)) for lo, hi in pairwise(marks)]
+    found = []
+    for n, (p, q) in enumerate(pieces):
+        begin = dot(sub(p, a), way)
+        mine = _within(rests, begin, distance(p, q), p, way) if len(pieces) > 1 else rests
+        found.append(_member(item, n, len(pieces), p, q, mine, begin, changes))
+    return [m for m in found if m is not None]
+
+
+def _within(rests: tuple[Support, ...], begin: float, length: float, p: Point, way: Point) -> tuple[Support, ...]:
+    """Return the supports of one piece of a beam that is cut over its supports: half of each inner one."""
+    found = []
+    for s in rests:
+        lo, hi = max(0.0, s.at - s.length / 2 - begin), min(length, s.at + s.length / 2 - begin)
+        if hi - lo > TOUCH:
+            found.append(Support((lo + hi) / 2, hi - lo, s.on, add(p, way, (lo + hi) / 2), s.hung))
+    return tuple(found)
+
+
+def _rests(
+    item: Placed, a: Point, b: Point, trims: tuple[Trim, Trim], others: list[Placed], carriers: list[Under]
+) -> tuple[Support, ...]:
+    """Return everything a beam bears or hangs on, from its start."""
+    length, way = distance(a, b), item.way
+    strips = [
+        Strip(u.on, u.ring, False)
+        for u in carriers
+        if abs(u.top - item.bottom) <= (TIES if u.tied else SITS) or (u.concrete and u.top > item.bottom + SITS)
+    ]
+    strips += [
+        Strip(o.axis.key, _ring(o.axis.a, o.axis.b, o.section.breadth), False)
+        for o in others
+        if abs(o.top - item.bottom) <= SITS and not parallel_lines(item.axis, o.axis)
+    ]
+    found = []
+    for on, lo, hi, _ in bearings_on(a, b, tuple(strips)):
+        found.append(Support((lo + hi) / 2, hi - lo, on, add(a, way, (lo + hi) / 2)))
+    for trim, at in ((trims[0], HANGER_SEAT / 2), (trims[1], length - HANGER_SEAT / 2)):
+        if trim.on:
+            found = [s for s in found if abs(s.at - at) > HANGER_SEAT + s.length]
+            found.append(Support(at, HANGER_SEAT, trim.on, add(a, way, at), hung=True))
+    found.sort(key=lambda s: (s.at, s.on))
+    return _one_a_place(found)
+
+
+def _one_a_place(found: list[Support]) -> tuple[Support, ...]:
+    """Of supports that overlap - a post in a wall - keep the first named post, else the longest."""
+    kept: list[Support] = []
+    for s in found:
+        last = kept[-1] if kept else None
+        if last and s.at - s.length / 2 < last.at + last.length / 2 - TOUCH:
+            if s.on.startswith("support:") > last.on.startswith("support:") or (
+                s.on.startswith("support:") == last.on.startswith("support:") and s.length > last.length
+            ):
+                kept[-1] = s
+        else:
+            kept.append(s)
+    return tuple(kept)
+
+
+def weight_of(section: Section) -> float:
+    """Return what a piece weighs, N/mm."""
+    if section.product:
+        return section.plies * section.product.weight
+    return section.breadth * section.depth * WOOD_WEIGHT
+
+
+def _member(
+    item: Placed,
+    n: int,
+    count: int,
+    a: Point,
+    b: Point,
+    rests: tuple[Support, ...],
+    begin: float,
+    changes: dict[str, Change],
+) -> Member | None:
+    axis, section = item.axis, item.section
+    short = axis.host.split(":")[1]
+    number = f"{axis.number}" if count == 1 else f"{axis.number}{chr(97 + n % 26)}"
+    name = f"{axis.host}/beam:{number}"
+    change = changes.get(name)
+    if change and change.removed:
+        return None
+    mark = short if axis.host.startswith("beam:") and count == 1 else f"{short}-{number}"
+    material = section.product.id if section.product else f"{axis.kind.species} {axis.kind.grade}"
+    weight = weight_of(section)
+    line = (axis.loads[0] + weight, *axis.loads[1:])
+    length = distance(a, b)
+    hinges = tuple(h - begin for h in axis.hinges if TOUCH < h - begin < length - TOUCH)
+    supports = rests
+    if not supports:
+        supports = (Support(0.0, 0.0, "", a), Support(length, 0.0, "", b))
+    elif len(supports) == 1 and not axis.out[0] and not axis.out[1]:
+        far = supports[0].at < length / 2
+        supports = (*supports, Support(length, 0.0, "", b)) if far else (Support(0.0, 0.0, "", a), *supports)
+    return level_piece(
+        name, mark, "beam", axis.host, axis.level, Cut(section.name, material, section.breadth), a, b, item.bottom, item.top,
+        supports, touched=change is not None, line=line, hinges=hinges,
+    )  # fmt: skip
+
+
+def ply_pieces(member: Member, plies: int, stock: float) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """Return how each ply of a built-up beam is cut, as stretches along it: in one where the stock is long enough, else
+    spliced over supports, no two plies side by side at the same one where there is a choice (IRC 2021 R602.7.5 and
+    common practice)."""
+    if member.length <= stock or len(member.supports) < 3:
+        return (((0.0, member.length),),) * plies
+    inner = [s.at for s in member.supports[1:-1]]
+    found = []
+    for ply in range(plies):
+        marks = [0.0]
+        chosen = inner[ply % 2 :: 2] if len(inner) > 1 else inner
+        for at in chosen:
+            marks.append(at)
+        marks.append(member.length)
+        filled = [marks[0]]
+        for mark in marks[1:]:
+            while mark - filled[-1] > stock + TOUCH:
+                between = [x for x in inner if filled[-1] + TOUCH < x <= filled[-1] + stock]
+                if not between:
+                    break
+                filled.append(max(between))
+            filled.append(mark)
+        found.append(tuple(pairwise(filled)))
+    return tuple(found)

@@ -1,0 +1,382 @@
+"""What floors and roofs lie on: their outline with its edges, cuts and openings, and every strip they can bear on."""
+
+from typing import Any, Final
+
+from balken.framing.beam_lines import lines_of, section_for
+from balken.framing.beams import Placed, strip_of
+from balken.framing.foundation_lines import flush_lines
+from balken.framing.ground import frame_run
+from balken.framing.member import Bed, Framed, Hole, Member, Strip
+from balken.framing.sites import run_site, surface_under, walls_of
+from balken.geometry.plane import TOUCH, Point, Ring, add, distance, dot, edges, left, rotate, simplify, sub, unit
+from balken.model.bodies import bodies, outer_sides, storey_outline
+from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
+from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
+from balken.model.grids import grid_ends, grid_line
+from balken.model.memo import Memo
+from balken.model.project import Change, GableRoof, PointSupport, Project, grid, level
+from balken.model.start import is_rectangle
+from balken.model.supports import spots_of
+from balken.model.walls import Wall, direction_of, reach
+from balken.units import System
+
+ON_EDGE: Final = 30.0
+"""A side of the outline within this of a wall's face is that wall's side, mm."""
+
+
+def plate_width(wall: Wall, system: System) -> float:
+    """Return the widest plate of dressed lumber no wider than a wall, mm."""
+    widths = sorted({s.depth for s in catalogue_of(system).sections.values() if s.nominal[0] == 2})
+    return max((w for w in widths if w <= wall.thickness + 0.5), default=widths[0])
+
+
+def plates_of(walls: tuple[Wall, ...], system: System, memo: Memo) -> tuple[Ring, tuple[Strip, ...], float] | None:
+    """Return the outline of a storey's walls, their plates as strips, and the width of the outer plates."""
+    outline = memo(storey_outline, walls, memo)
+    if outline is None:
+        return None
+    outside = memo(outer_sides, walls, outline)
+    widths = [plate_width(wall, system) for wall in walls]
+    flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
+    lines = tuple(flush[width][i] for i, width in enumerate(widths))
+    strips = tuple(Strip(f"wall:{k}", body.ring, k in outside) for k, body in bodies(lines).items())
+    return outline, strips, max(w for wall, w in zip(walls, widths) if wall.id in outside)
+
+
+def runs_under(project: Project, floor: FloorArea) -> tuple[FoundationRun, ...]:
+    """Return the foundations whose top a floor bears on."""
+    mine = set(floor.walls)
+    return tuple(r for r in project.runs if r.top == floor.bears_on and r.kind in WITH_STEM and mine & set(walls_on(r)))
+
+
+def run_under(project: Project, floor: FloorArea) -> FoundationRun | None:
+    """Return the first foundation whose top a floor bears on, if any."""
+    return next(iter(runs_under(project, floor)), None)
+
+
+def build_up_of(project: Project, floor: FloorArea) -> BuildUp:
+    """Return a floor's build-up."""
+    return next(b for b in project.build_ups if b.id == floor.build_up)
+
+
+def bearing_height(project: Project, floor: FloorArea) -> float:
+    """Return the height a floor's joists bear at, mm: its level, and the sill where it lies on a foundation.
+
+    A slab hangs by its thickness under its top.
+    """
+    body = build_up_of(project, floor)
+    if body.kind == "slab":
+        return level(project, floor.level).elevation - body.slab
+    run = run_under(project, floor)
+    sill = catalogue_of(project.system).sections.get(run.sill) if run else None
+    return level(project, floor.bears_on).elevation + (sill.breadth if sill else 0.0)
+
+
+def frame_one(project: Project, run: FoundationRun, memo: Memo) -> Framed:
+    """Frame one run as it stands in its project."""
+    site = run_site(project, run, memo)
+    return memo(frame_run, run, site, surface_under(project, memo), changes_on(project, f"run:{run.id}/"), memo)
+
+
+def changes_on(project: Project, prefix: str) -> tuple[Change, ...]:
+    """Return the changes by hand on the members of one host."""
+    return tuple(c for c in project.changes if c.member.startswith(prefix))
+
+
+def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
+    """Return what a floor lies on: sills where its walls stand on a foundation, else wall plates, and beams."""
+    return memo(_bed_of_floor, project, floor, memo)
+
+
+def _bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
+    base = _on_walls(project, floor, memo)
+    if base is None:
+        return None
+    outline = area_of(project, floor, base.outline, memo)
+    if outline is None:
+        return None
+    strips, ledgers, outline = _with_ledgers(project, floor, base.strips, outline, memo)
+    beams = tuple(strip_of(p) for p in placed_beams(project, memo)[0] if p.axis.level == floor.level)
+    return Bed(
+        outline, strips + beams, base.height, base.width, tuple(holes_of(project, floor)), _along(project, floor), ledgers,
+        _stands_on(project, floor),
+    )  # fmt: skip
+
+
+def _on_walls(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
+    height = bearing_height(project, floor)
+    if not floor.walls:
+        return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
+    plates = memo(plates_of, walls_of(project, floor.walls, memo), project.system, memo)
+    if plates is None:
+        return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
+    outline, strips, width = plates
+    runs = runs_under(project, floor)
+    if not runs:
+        return Bed(outline, strips, height, width)
+    run = runs[0]
+    sill = catalogue_of(project.system).sections.get(run.sill)
+    wanted = "sill" if sill else "stem"
+    outer = {s.on.removeprefix("wall:") for s in strips if s.outer}
+    members = [m for r in runs for m in frame_one(project, r, memo).members]
+    pieces = tuple(
+        Strip(m.id, m.solid.plan(), m.id.rsplit(":", 1)[1].split(".")[0] in outer) for m in members if m.role == wanted
+    )
+    if any(s.kind == "ledge" for r in runs for s in r.shelves):
+        outline = _behind_ledges(outline, members)
+    return Bed(outline, pieces, height, sill.depth if sill else run.stem_thickness)
+
+
+def _behind_ledges(outline: Ring, members: list[Member]) -> Ring:
+    """Return the outline a floor fills where brick stands on ledges of the foundation: it ends behind them."""
+    from shapely import Polygon, union_all
+
+    whole_area = Polygon(outline)
+    voids = [Polygon(v.plan()) for m in members if m.role == "stem" for v in m.voids]
+    ledges = [v.buffer(0.5, join_style="mitre") for v in voids if whole_area.exterior.distance(v) < TOUCH]
+    return _largest(whole_area.difference(union_all(ledges))) or outline
+
+
+def _largest(shape: Any) -> Ring | None:
+    """Return the outline of the largest part of a shape, to a thousandth of a millimetre."""
+    parts = [p for p in getattr(shape, "geoms", [shape]) if p.geom_type == "Polygon" and p.area > TOUCH]
+    if not parts:
+        return None
+    best = max(parts, key=lambda g: g.area)
+    return simplify([(round(x, 3), round(y, 3)) for x, y in best.exterior.coords[:-1]])
+
+
+def area_of(project: Project, floor: FloorArea, outline: Ring, memo: Memo) -> Ring | None:
+    """Return the outline a floor fills inside (or past) its walls' outline; None where nothing is left.
+
+    First the room or the corners it is held to, then how far its edges reach, then the lines that cut it.
+    """
+    if not (floor.room or floor.corners or floor.edge or floor.edges or floor.cuts):
+        return outline
+    from shapely import Polygon
+
+    shape = Polygon(outline)
+    if floor.room is not None:
+        room = _room(project, floor, shape, memo)
+        if room is None:
+            return None
+        shape = room
+    if floor.corners:
+        shape = shape.intersection(Polygon(floor.corners).buffer(0))
+    if floor.edge:
+        shape = shape.buffer(floor.edge, join_style="mitre")
+    ring = _largest(shape)
+    for item in floor.edges:
+        if ring and item.out:
+            ring = _edge_moved(project, ring, item.wall, item.out, memo)
+    for cut in floor.cuts:
+        ring = _cut(project, ring, cut) if ring else None
+    return ring
+
+
+def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
+    """Return the room that holds a place: to the outer face of outside walls, to the middle of inside ones."""
+    from shapely import Point as Spot
+    from shapely import Polygon, union_all
+
+    assert floor.room is not None
+    walls = walls_of(project, floor.walls, memo)
+    shapes = union_all([Polygon(b.ring) for b in bodies(walls).values()])
+    rooms = list(getattr(outline.difference(shapes), "geoms", [outline.difference(shapes)]))
+    mine = next((r for r in rooms if r.contains(Spot(floor.room))), None)
+    if mine is None:
+        return None
+    outside = memo(outer_sides, walls, memo(storey_outline, walls, memo))
+    inner = [w.thickness for w in walls if w.id not in outside]
+    others = union_all([r for r in rooms if r is not mine])
+    grown = mine.buffer(max(w.thickness for w in walls) + TOUCH, join_style="mitre").intersection(outline)
+    return grown.difference(others.buffer(min(inner, default=0.0) / 2, join_style="mitre"))
+
+
+def _edge_moved(project: Project, ring: Ring, wall_id: str, out: float, memo: Memo) -> Ring | None:
+    """Return an outline with the side along a wall moved out by a distance, or in where negative."""
+    from shapely import Polygon
+
+    wall = next((w for w in walls_of(project, (wall_id,), memo)), None)
+    if wall is None:
+        return ring
+    shape = Polygon(ring)
+    for a, b in edges(ring):
+        if _lies_along(a, b, wall):
+            n = left(unit(sub(b, a)))
+            strip = Polygon([a, b, add(b, n, -out), add(a, n, -out)])
+            shape = shape.union(strip) if out > 0 else shape.difference(strip)
+    return _largest(shape)
+
+
+def _lies_along(a: Point, b: Point, wall: Wall) -> bool:
+    way = direction_of(wall)
+    if abs(dot(left(way), unit(sub(b, a)))) > 0.01 or distance(a, b) < TOUCH:
+        return False
+    offset = dot(sub(a, wall.start), left(way))
+    low, high = reach(wall)
+    if min(abs(offset - low), abs(offset - high)) > ON_EDGE and not low <= offset <= high:
+        return False
+    length = distance(wall.start, wall.end)
+    s, e = sorted((dot(sub(a, wall.start), way), dot(sub(b, wall.start), way)))
+    return min(e, length) - max(s, 0.0) > (e - s) / 2
+
+
+def _cut(project: Project, ring: Ring, cut: FloorCut) -> Ring | None:
+    """Return what lies on the kept side of a line."""
+    from shapely import Polygon
+
+    start, end = cut.start, cut.end
+    if cut.grid:
+        of = grid(project, cut.grid)
+        start, end = grid_ends(of, grid_line(of, cut.line))
+        if cut.other_side:
+            start, end = end, start
+    if distance(start, end) < TOUCH:
+        return ring
+    way = unit(sub(end, start))
+    far = 1e6
+    a, b = add(start, way, -far), add(start, way, far)
+    side = left(way)
+    return _largest(Polygon(ring).intersection(Polygon([a, b, add(b, side, 2 * far), add(a, side, 2 * far)])))
+
+
+def holes_of(project: Project, floor: FloorArea) -> list[Hole]:
+    """Return the openings of a floor in plan, grown by what is kept clear round them."""
+    found = []
+    for item in floor.openings:
+        ring = opening_ring(project, item)
+        if ring is not None:
+            if item.clear:
+                from shapely import Polygon
+
+                ring = _largest(Polygon(ring).buffer(item.clear, join_style="mitre")) or ring
+            found.append(Hole(item.id, item.use, ring))
+    return found
+
+
+def opening_ring(project: Project, item: FloorOpening) -> Ring | None:
+    """Return an opening's own outline; None where it has none, or its wall is gone."""
+    middle, turn = item.at, item.turn
+    if item.wall:
+        wall = next((w for w in project.walls if w.id == item.wall), None)
+        if wall is None or distance(wall.start, wall.end) < TOUCH:
+            return None
+        way = unit(sub(wall.end, wall.start))
+        middle = add(add(wall.start, way, item.at[0]), left(way), item.at[1])
+        turn += _degrees(way)
+    if item.corners:
+        shift = middle if item.wall else item.at
+        return simplify([add(p, shift) for p in item.corners])
+    if item.size[0] < TOUCH or item.size[1] < TOUCH:
+        return None
+    x, y = item.size[0] / 2, item.size[1] / 2
+    return tuple(add(middle, rotate(p, _radians(turn))) for p in ((-x, -y), (x, -y), (x, y), (-x, y)))
+
+
+def _degrees(way: Point) -> float:
+    import math
+
+    return math.degrees(math.atan2(way[1], way[0]))
+
+
+def _radians(turn: float) -> float:
+    import math
+
+    return math.radians(turn)
+
+
+def _with_ledgers(
+    project: Project, floor: FloorArea, strips: tuple[Strip, ...], outline: Ring, memo: Memo
+) -> tuple[tuple[Strip, ...], tuple[tuple[str, Point, Point], ...], Ring]:
+    """Take the walls whose inner face carries a ledger out of the strips, and end the floor at those faces."""
+    wanted = [e.wall for e in floor.edges if e.ledger]
+    if not wanted:
+        return strips, (), outline
+    thick = 38.1 if project.system == "us" else 38.0
+    ledgers: list[tuple[str, Point, Point]] = []
+    ring = outline
+    for key in wanted:
+        for wall in walls_of(project, (key,), memo):
+            moved = _edge_moved(project, ring, wall.id, -wall.thickness, memo)
+            if moved is None:
+                continue
+            ring = moved
+            for a, b in edges(ring):
+                if _lies_along(a, b, wall):
+                    n = left(unit(sub(b, a)))
+                    ledgers.append((key, add(a, n, thick / 2), add(b, n, thick / 2)))
+    faces = tuple(Strip(f"floor:{floor.id}/ledger:{key}", _band(a, b, thick), True, hung=True) for key, a, b in ledgers)
+    names = tuple(f"wall:{key}" for key in wanted)
+    kept = tuple(s for s in strips if s.on not in names and not any(f".{k}" in s.on or f":{k}" in s.on for k in wanted))
+    return kept + faces, tuple(ledgers), ring
+
+
+def _band(a: Point, b: Point, thick: float) -> Ring:
+    n = left(unit(sub(b, a)))
+    return add(a, n, -thick / 2), add(b, n, -thick / 2), add(b, n, thick / 2), add(a, n, thick / 2)
+
+
+def _along(project: Project, floor: FloorArea) -> tuple[tuple[str, Point, Point], ...]:
+    """Return the middle lines of walls that stand on a floor."""
+    if build_up_of(project, floor).use == "ceiling":
+        return ()
+    found = []
+    for wall in project.walls:
+        if wall.base == floor.level and not wall.bulge and distance(wall.start, wall.end) > TOUCH:
+            shift = sum(reach(wall)) / 2
+            n = left(direction_of(wall))
+            found.append((wall.id, add(wall.start, n, shift), add(wall.end, n, shift)))
+    return tuple(found)
+
+
+def _stands_on(project: Project, floor: FloorArea) -> tuple[tuple[str, Point], ...]:
+    return tuple((p.id, spot) for p, spot, _ in spots_of(project) if p.kind == "post" and p.base == floor.level)
+
+
+def placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[str, str], ...]]:
+    """Return all beams with section and height, and the hosts that could not be laid out with the reason."""
+    if not project.beams and not project.bays:
+        return (), ()
+    return memo(_placed_beams, project, memo)
+
+
+def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[str, str], ...]]:
+    sections = sections_of(project.system, project.products)
+    axes, faults = lines_of(project, sections)
+    tops = {key: level_tops(project, key) for key in {a.level for a in axes}}
+    found = []
+    for axis in axes:
+        section = section_for(axis.kind, sections)
+        under, flush, top = tops[axis.level]
+        height = {"under": under, "flush": flush, "level": top}[axis.kind.set]
+        found.append(Placed(axis, section, round(height + axis.kind.offset, 6)))
+    return tuple(found), tuple(faults)
+
+
+def level_tops(project: Project, key: str) -> tuple[float, float, float]:
+    """Return the tops of beams set under the joists, flush with them, and at a level, mm; all alike where no floor lies."""
+    top = level(project, key).elevation
+    floors = [f for f in project.floors if f.level == key and build_up_of(project, f).use == "floor"]
+    if not floors:
+        return top, top, top
+    joists = [f for f in floors if build_up_of(project, f).kind == "joists"]
+    floor = (joists or floors)[0]
+    body = build_up_of(project, floor)
+    return bearing_height(project, floor), top - (body.subfloor if body.kind == "joists" else 0.0), top
+
+
+def bed_of_roof(project: Project, roof: GableRoof, memo: Memo) -> Bed | None:
+    """Return what a roof lies on; None where its walls are no rectangle."""
+    if not roof.walls:
+        return None
+    plates = memo(plates_of, walls_of(project, roof.walls, memo), project.system, memo)
+    if plates is None or not is_rectangle(plates[0]):
+        return None
+    return Bed(plates[0], plates[1], level(project, roof.plate).elevation, plates[2])
+
+
+def posts_of(project: Project) -> list[tuple[PointSupport, Point, float]]:
+    """Return the posts with their spots and turns."""
+    return [item for item in spots_of(project) if item[0].kind == "post"]

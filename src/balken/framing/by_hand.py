@@ -1,0 +1,143 @@
+"""What people change by hand on single pieces: moved, turned, made longer or shorter, taken away, added.
+
+A change is kept against a member's lasting name and is put to what regeneration makes, so it survives. What a piece then
+bears on is looked up afresh, since every bearing must be real.
+"""
+
+import math
+from typing import Final
+
+from msgspec.structs import replace
+
+from balken.framing.member import Framed, Member, Strip, Support
+from balken.framing.pieces import Cut, bearings_on, end_supports, level_piece
+from balken.geometry.plane import TOUCH, Point, add, distance, left, rotate, sub, unit
+from balken.model.project import AddedMember, Change
+from balken.model.sections import Section
+
+LEVEL: Final = ("joist", "ceiling joist", "trimmer", "header", "rim", "blocking", "squash block", "beam", "ledger")
+"""Roles of level, square-cut pieces, which can be moved freely."""
+SHIFTED_BY_ROW: Final = ("joist", "ceiling joist", "trimmer", "rafter")
+"""Roles whose shift is part of their layout already."""
+BY_ADDED: Final = "+"
+"""Begins the last part of the name of a piece that was added by hand."""
+
+
+def moved(change: Change, role: str) -> bool:
+    """Tell whether a change moves a piece otherwise than its layout does."""
+    sideways = change.shift if role not in SHIFTED_BY_ROW else 0.0
+    return bool(sideways or change.along or change.up or change.turn or any(change.longer))
+
+
+def by_hand(
+    members: tuple[Member, ...], changes: tuple[Change, ...], added: tuple[AddedMember, ...], strips: tuple[Strip, ...],
+    sections: dict[str, Section], gone: tuple[str, ...] | None,
+) -> Framed:  # fmt: skip
+    """Return members with the changes by hand put to them.
+
+    Args:
+        members: of one host, as regeneration made them.
+        changes: by hand, on this host's members.
+        added: pieces added by hand that are no part of the layout.
+        strips: what the pieces can bear on.
+        sections: every section there is.
+        gone: changes known to have found no member; None to find them out here.
+    """
+    by_name = {c.member: c for c in changes}
+    found = []
+    for m in members:
+        change = by_name.get(m.id)
+        if change is not None and change.removed:
+            continue
+        if change is not None and m.role in LEVEL:
+            m = changed(m, change, strips, sections)
+        found.append(m)
+    there = {m.id for m in found}
+    found += [
+        free_piece(a, members, strips, sections) for a in added if members and f"{a.host}/joist:+{a.id}a" not in there
+    ]
+    if gone is None:
+        present = {m.id for m in members}
+        gone = tuple(sorted(c.member for c in changes if c.member not in present and not c.removed))
+    return Framed(tuple(found), gone)
+
+
+def changed(m: Member, change: Change, strips: tuple[Strip, ...], sections: dict[str, Section]) -> Member:
+    """Return one piece with a change put to it: another section, another place, another length."""
+    section = sections.get(change.section) if change.section else None
+    a, b = _ends(m, change)
+    bottom, top = _heights(m)
+    if section is not None:
+        # A beam keeps its top, everything that lies on its bearings its underside.
+        bottom, top = (top - section.depth, top) if m.role == "beam" else (bottom, bottom + section.depth)
+    breadth = section.breadth if section else m.solid.depth
+    name = section.name if section else m.section
+    supports = m.supports
+    if moved(change, m.role) and m.supports:
+        supports = _borne(a, b, m, strips)
+    shift = m.carries
+    return level_piece(
+        m.id, m.mark, m.role, m.host, m.level, Cut(name, _material(m, section), breadth), a, b, bottom + change.up,
+        top + change.up, supports, m.area, shift, touched=True, line=m.line, hinges=m.hinges,
+    )  # fmt: skip
+
+
+def _material(m: Member, section: Section | None) -> str:
+    return section.product.id if section and section.product else m.material
+
+
+def _ends(m: Member, change: Change) -> tuple[Point, Point]:
+    a, b = (m.start[0], m.start[1]), (m.end[0], m.end[1])
+    way = unit(sub(b, a))
+    a, b = add(a, way, -change.longer[0]), add(b, way, change.longer[1])
+    if distance(a, b) < TOUCH or (b[0] - a[0]) * way[0] + (b[1] - a[1]) * way[1] < TOUCH:
+        a, b = (m.start[0], m.start[1]), (m.end[0], m.end[1])  # made shorter than nothing: it keeps its length
+    a, b = add(a, way, change.along), add(b, way, change.along)
+    if change.turn:
+        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        a, b = (add(middle, rotate(sub(p, middle), math.radians(change.turn))) for p in (a, b))
+    if change.shift and m.role not in SHIFTED_BY_ROW:
+        n = left(way)
+        a, b = add(a, n, change.shift), add(b, n, change.shift)
+    return a, b
+
+
+def _heights(m: Member) -> tuple[float, float]:
+    zs = [z for _, z in m.solid.outline]
+    return min(zs), max(zs)
+
+
+def _borne(a: Point, b: Point, m: Member, strips: tuple[Strip, ...]) -> tuple[Support, ...]:
+    """Return what a moved piece bears on; what it hung on still holds an end that has not left it."""
+    way, length = unit(sub(b, a)), distance(a, b)
+    over = bearings_on(a, b, strips)
+    found = end_supports(over, 0.0, length, lambda at: add(a, way, at))
+    kept = []
+    for old, new in zip((m.supports[0], m.supports[-1]), found):
+        end = a if old is m.supports[0] else b
+        if not new.on and old.hung and distance(old.point, end) < 2 * old.length:
+            new = replace(old, at=new.at, point=new.point)
+        kept.append(new)
+    inner = [
+        Support((lo + hi) / 2, hi - lo, on, add(a, way, (lo + hi) / 2))
+        for on, lo, hi, hung in over
+        if m.role == "beam" and not hung and on not in {k.on for k in kept}
+    ]
+    return tuple(sorted((*kept, *inner), key=lambda s: s.at))
+
+
+def free_piece(
+    item: AddedMember, members: tuple[Member, ...], strips: tuple[Strip, ...], sections: dict[str, Section]
+) -> Member:
+    """Return a piece added by hand that runs otherwise than the layout: it carries what is put on it, nothing of the area."""
+    like = next((m for m in members if m.role in ("joist", "ceiling joist", "beam")), members[0])
+    section = sections[item.section or like.section]
+    way, length = unit(sub(item.end, item.start)), distance(item.start, item.end)
+    bottom, _ = _heights(like)
+    rests = end_supports(bearings_on(item.start, item.end, strips), 0.0, length, lambda at: add(item.start, way, at))
+    short = item.host.split(":")[1]
+    return level_piece(
+        f"{item.host}/joist:{BY_ADDED}{item.id}", f"{short}-J+{item.id}", like.role, item.host, like.level,
+        Cut(section.name, _material(like, section), section.breadth), item.start, item.end, bottom, bottom + section.depth,
+        rests, 0.0, (0.0, length), touched=True,
+    )  # fmt: skip

@@ -1,0 +1,79 @@
+"""Openings in a joist floor: trimmers beside them, headers across their ends, tail joists that hang on the headers.
+
+Common rules: a header over more than 4 ft is double, and so are its trimmers (IRC 2021 R502.10).
+"""
+
+from typing import Final, NamedTuple
+
+from balken.framing.layout import Stand, to_local
+from balken.framing.member import Hole
+from balken.geometry.plane import TOUCH, Ring, box, crossings
+from balken.units import FOOT
+
+SINGLE_HEADER: Final = 4 * FOOT
+"""A header over more than this is double (IRC 2021 R502.10), mm."""
+AT_EDGE: Final = 250.0
+"""An opening nearer than this to the end of its joists needs no header there: the wall is its edge, mm."""
+
+
+class Framed(NamedTuple):
+    """An opening in the local plan: its box, how many plies its headers and trimmers have, and which sides have them."""
+
+    key: str
+    box: tuple[float, float, float, float]
+    plies: int
+    near: bool
+    far: bool
+    left: bool
+    right: bool
+
+    def header_lines(self, breadth: float) -> list[tuple[str, float]]:
+        """Return the headers' names and where their middles lie along the joists; each is so many plies thick."""
+        half = self.plies * breadth / 2
+        found = [("n", self.box[1] - half)] if self.near else []
+        return found + ([("f", self.box[3] + half)] if self.far else [])
+
+    def cleared(self, breadth: float) -> Ring:
+        """Return the outline where no joist can be: the opening with its headers."""
+        x0, y0, x1, y1 = self.box
+        thick = self.plies * breadth
+        y0, y1 = y0 - thick * self.near, y1 + thick * self.far
+        return ((x0, y0), (x0, y1), (x1, y1), (x1, y0))  # clockwise, as a hole
+
+
+def framed(holes: tuple[Hole, ...], outline: Ring, angle: float, breadth: float) -> list[Framed]:
+    """Return the openings as they are framed, square to the joists; those outside the outline are left out."""
+    found = []
+    x_low, _, x_high, _ = box(outline)
+    for hole in holes:
+        x0, y0, x1, y1 = box([to_local(p, angle) for p in hole.ring])
+        ends = crossings(outline, (x0 + x1) / 2)
+        run = next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < (y0 + y1) / 2 < hi), None)
+        if run is None:
+            continue
+        plies = 2 if x1 - x0 > SINGLE_HEADER + TOUCH else 1
+        near, far = y0 - run[0] > AT_EDGE, run[1] - y1 > AT_EDGE
+        inner = 2 * breadth
+        found.append(
+            Framed(
+                hole.key, (x0, y0 if near else run[0], x1, y1 if far else run[1]), plies, near, far,
+                x0 - x_low > inner, x_high - x1 > inner,
+            )
+        )  # fmt: skip
+    return found
+
+
+def trimmer_stands(openings: list[Framed], outline: Ring, breadth: float) -> list[tuple[Stand, float]]:
+    """Return the rows beside openings, full length from wall to wall, with how wide they are."""
+    found: list[tuple[Stand, float]] = []
+    for item in openings:
+        wide = item.plies * breadth
+        middle = (item.box[1] + item.box[3]) / 2
+        for side, x in (("L", item.box[0] - wide / 2), ("R", item.box[2] + wide / 2)):
+            if not (item.left if side == "L" else item.right):
+                continue
+            ends = crossings(outline, x)
+            run = next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < middle < hi), None)
+            if run and all(abs(x - s[1]) > (wide + w) / 2 - TOUCH for s, w in found):
+                found.append(((f"T{item.key}{side}", x, *run), wide))
+    return found

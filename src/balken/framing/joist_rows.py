@@ -1,0 +1,142 @@
+"""A row of joists against what lies under it: where it breaks, what each piece rests or hangs on."""
+
+from itertools import pairwise
+from typing import NamedTuple
+
+from balken.framing.layout import Row, to_local, to_plan
+from balken.framing.member import Strip, Support
+from balken.framing.pieces import Over, end_supports
+from balken.geometry.plane import ANGLE, TOUCH, Ring, box, crossings, distance, edges, sub, unit
+
+EDGE = 0.5
+"""A bearing shorter than this is a touch, not a bearing, mm."""
+END_ZONE = 12.0
+"""A bearing whose edge lies within this of a joist row's end is the end bearing, mm."""
+SIDE_WALL = 400.0
+"""Inside walls stop at the face of a side wall; a joist over that wall still breaks where they would cross it, mm."""
+MOSTLY = 0.9
+"""A joist that lies on a wall over this share of its length rests on it all along."""
+CANTILEVER = 0.5
+"""A joist runs past its last bearing by at most this share of the span behind it; more is a span that lacks a bearing."""
+
+
+class Bearing(NamedTuple):
+    """A bearing in the local plan: its name, its ring with the box round it, and whether its long side lies square."""
+
+    on: str
+    ring: Ring
+    box: tuple[float, float, float, float]
+    square: bool
+    hung: bool = False
+
+
+def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing], list[Bearing]]:
+    """Return bearings that run across the joists, square or askew, and bearings that run along them, locally."""
+    across: list[Bearing] = []
+    along: list[Bearing] = []
+    for strip in strips:
+        ring = tuple(to_local(p, angle) for p in strip.ring)
+        direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
+        found = Bearing(strip.on, ring, box(ring), abs(direction[1]) < ANGLE, strip.hung)
+        if abs(direction[0]) >= 4 * ANGLE:
+            across.append(found)
+        elif not strip.hung:
+            along.append(found)
+    return across, along
+
+
+def stretches(row: Row, across: list[Bearing], along: list[Bearing]) -> tuple[list[tuple[float, float]], list[Over]]:
+    """Break a row over inside bearings.
+
+    A row that lies on a side wall meets inside walls that stop at that wall's face, so bearings then count past their
+    ends. Past the first and the last bearing a row runs on as a cantilever, as far as the span behind it can hold.
+
+    Returns:
+        The stretches between breaks, and the bearings on the row.
+    """
+    reach = SIDE_WALL if any(holds_row(bearing, row.x) for bearing in along) else TOUCH
+    on_row: list[Over] = []
+    for bearing in across:
+        if bearing.box[0] - reach <= row.x <= bearing.box[2] + reach:
+            low, high = across_at(bearing, row.x)
+            on_row.append((bearing.on, max(low, row.low), min(high, row.high), bearing.hung))
+    on_row = sorted((item for item in on_row if item[2] - item[1] > EDGE), key=lambda item: (item[1], item[0]))
+    return list(pairwise([row.low, *_breaks(row, on_row), row.high])), on_row
+
+
+def _breaks(row: Row, on_row: list[Over]) -> list[float]:
+    middles = [(low + high) / 2 for _, low, high, _ in on_row]
+    found: list[float] = []
+    for i, (_, low, high, hung) in enumerate(on_row):
+        before, after = row.low, row.high
+        if hung:
+            inside = high > before + TOUCH and low < after - TOUCH
+        else:
+            inside = low > before + END_ZONE and high < after - END_ZONE
+            if i == 0:  # what lies before the first bearing is a cantilever, unless it is too long for one
+                inside &= low - before > CANTILEVER * ((middles[1] if len(middles) > 1 else after) - middles[0])
+            elif i == len(on_row) - 1:
+                inside &= after - high > CANTILEVER * (middles[-1] - middles[-2])
+        if inside and (not found or middles[i] - found[-1] > TOUCH) and before < middles[i] < after:
+            found.append(middles[i])
+    return found
+
+
+def across_at(bearing: Bearing, x: float) -> tuple[float, float]:
+    """Return from where to where a bearing reaches along a row. A square one has its full width, mitred ends or not."""
+    x0, y0, x1, y1 = bearing.box
+    if bearing.square:
+        return y0, y1
+    cut = crossings(bearing.ring, min(max(x, x0 + EDGE), x1 - EDGE))
+    return (cut[0], cut[-1]) if len(cut) > 1 else (y0, y0)
+
+
+def holds_row(bearing: Bearing, x: float) -> bool:
+    """Tell whether a bearing that runs along holds a row."""
+    return bearing.box[0] - TOUCH <= x <= bearing.box[2] + TOUCH
+
+
+def beneath(x: float, low: float, high: float, along: list[Bearing]) -> str:
+    """Return the bearing that a stretch of a row lies on all along; empty where it spans."""
+    for bearing in along:
+        _, y0, _, y1 = bearing.box
+        if holds_row(bearing, x) and min(y1, high) - max(y0, low) > MOSTLY * (high - low):
+            return bearing.on
+    return ""
+
+
+def body_of(
+    stretch: tuple[float, float], row: Row, on_row: list[Over], rim: tuple[float, float], lap: float
+) -> tuple[float, float]:
+    """Return from where to where the piece of a stretch reaches: to the faces it hangs on, past the middle of a bearing
+    by half the lap, short of the rims at the row's ends."""
+    low, high = stretch
+    starts = next((o for o in on_row if o[3] and o[1] - TOUCH <= low <= o[2] + TOUCH), None)
+    ends = next((o for o in on_row if o[3] and o[1] - TOUCH <= high <= o[2] + TOUCH), None)
+    if starts:
+        start = starts[2]
+    else:
+        start = low + rim[0] if low == row.low else low - lap / 2
+    if ends:
+        end = ends[1]
+    else:
+        end = high - rim[1] if high == row.high else high + lap / 2
+    return start, end
+
+
+def supports_of(
+    on_row: list[Over], body: tuple[float, float], x: float, angle: float, under: str
+) -> tuple[Support, ...]:
+    """Return what a piece of a row rests on: two ends, or halves where it lies on a bearing all along."""
+    start, end = body
+    if under:  # rests all along: each half bears on the wall beneath it
+        half = (end - start) / 2
+        places = (start + half / 2, end - half / 2)
+        return tuple(Support(p - start, half, under, to_plan((x, p), angle)) for p in places)
+    reached: list[Over] = []
+    for on, lo, hi, hung in on_row:
+        if not hung:
+            reached.append((on, lo, hi, False))
+        elif abs(hi - start) <= TOUCH or abs(lo - end) <= TOUCH:
+            reached.append((on, *((start, start) if abs(hi - start) <= TOUCH else (end, end)), True))
+    return end_supports(reached, start, end, lambda at: to_plan((x, at), angle))

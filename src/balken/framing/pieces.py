@@ -1,0 +1,92 @@
+"""Level pieces - joists, rims, beams, blocks - made from a line in plan and two heights, and where they bear."""
+
+from collections.abc import Callable
+
+import msgspec
+
+from balken.framing.member import Member, MemberRole, Strip, Support
+from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, cross, distance, dot, edges, holds, sub, unit
+from balken.geometry.solid import side_profile
+
+HANGER_SEAT = 51.0
+"""Length of the seat of a joist hanger, mm (2 in; common practice, no source)."""
+
+
+class Cut(msgspec.Struct, frozen=True):
+    """What a piece is cut from."""
+
+    section: str
+    material: str
+    breadth: float
+
+
+def level_piece(
+    name: str, mark: str, role: MemberRole, host: str, level: str, cut: Cut, a: Point, b: Point, bottom: float, top: float,
+    supports: tuple[Support, ...] = (), area: float = 0.0, carries: tuple[float, float] = (0.0, 0.0), *,
+    touched: bool = False, line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0),
+    hinges: tuple[float, ...] = (),
+) -> Member:  # fmt: skip
+    """Return a square-cut piece along a line in plan, between two heights, mm."""
+    length = distance(a, b)
+    profile: Ring = ((0.0, bottom), (length, bottom), (length, top), (0.0, top))
+    middle = (bottom + top) / 2
+    return Member(
+        name, mark, role, host, level, cut.section, cut.material, side_profile(a, unit(sub(b, a)), profile, cut.breadth),
+        (*a, middle), (*b, middle), length, length, ("square", "square"), supports, area, carries, touched=touched,
+        hinges=hinges, line=line,
+    )  # fmt: skip
+
+
+Over = tuple[str, float, float, bool]
+"""A bearing on a line: its name, from, to along the line, mm, and whether the piece hangs on it."""
+
+
+def bearings_on(a: Point, b: Point, strips: tuple[Strip, ...], reach: float = 0.0) -> list[Over]:
+    """Return the strips that a line crosses, with where it meets and leaves each, mm from ``a``; sorted along it.
+
+    ``reach`` looks so far past both ends.
+    """
+    way, length = unit(sub(b, a)), distance(a, b)
+    found = []
+    for strip in strips:
+        marks = [t for t in _crossed(a, way, strip.ring) if -reach - EXACT <= t <= length + reach + EXACT]
+        if holds(strip.ring, add(a, way, -reach)):
+            marks.append(-reach)
+        if holds(strip.ring, add(a, way, length + reach)):
+            marks.append(length + reach)
+        if len(marks) > 1 and max(marks) - min(marks) > TOUCH / 2:
+            found.append((strip.on, min(marks), max(marks), strip.hung))
+    return sorted(found, key=lambda o: (o[1], o[0]))
+
+
+def _crossed(a: Point, way: Point, ring: Ring) -> list[float]:
+    found = []
+    for p, q in edges(ring):
+        sp, sq = cross(way, sub(p, a)), cross(way, sub(q, a))
+        if (sp <= 0) != (sq <= 0):
+            hit = add(p, sub(q, p), sp / (sp - sq))
+            found.append(dot(sub(hit, a), way))
+    return found
+
+
+def end_supports(reached: list[Over], start: float, end: float, place: Callable[[float], Point]) -> tuple[Support, ...]:
+    """Return the two supports of a piece from ``start`` to ``end``: the first and the last bearing it reaches.
+
+    A hung end has its seat inside the piece's end. An end that reaches nothing gets a support without a name.
+    """
+    inside = [(on, max(lo, start), min(hi, end), hung) for on, lo, hi, hung in reached]
+    usable = [o for o in inside if o[3] or o[2] - o[1] > 0.5]
+    middle = (start + end) / 2
+    first = next((o for o in usable if (o[1] + o[2]) / 2 < middle), None)
+    last = next((o for o in reversed(usable) if (o[1] + o[2]) / 2 > middle and o is not first), None)
+
+    def support(found: Over | None, at: float, inward: float) -> Support:
+        if found is None:
+            return Support(at - start, 0.0, "", place(at))
+        if found[3]:
+            at += inward * HANGER_SEAT / 2
+            return Support(at - start, HANGER_SEAT, found[0], place(at), hung=True)
+        at = (found[1] + found[2]) / 2
+        return Support(at - start, found[2] - found[1], found[0], place(at))
+
+    return support(first, start, 1.0), support(last, end, -1.0)

@@ -1,0 +1,135 @@
+"""How a member shares what lies on it between its supports."""
+
+from collections.abc import Sequence
+
+from balken.analysis.beams import UnstableError
+from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, work
+from balken.framing.member import Member, Support
+from balken.geometry.plane import TOUCH, distance
+from balken.loads.cases import CASES
+from balken.loads.parcels import NOTHING, Cases, Parcel, station, total
+
+
+def shares(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
+    """Return what each support takes, N per case.
+
+    Args:
+        member: a piece with two supports or more.
+        area: N/mm² per case on the plan it carries.
+        parcels: what else lies on it.
+    """
+    own = total([tuple(q * member.area for q in area), tuple(q * member.length for q in member.line)])
+    rests = member.supports
+    if not parcels and not any(own):
+        return (NOTHING,) * len(rests)
+    if member.role == "rafter":
+        # A ridge board carries nothing: the pair leans together and the plates take all (IRC 2021 R802.3).
+        return (own, NOTHING)
+    if member.role == "ledger":
+        return _to_nearest(member, own, parcels)
+    if len(rests) > 2 or member.hinges:
+        found = _continuous(member, area, parcels)
+        if found is not None:
+            return found
+    return _lever(member, area, parcels)
+
+
+def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
+    """Share between the first and the last support by the lever."""
+    first, last = member.supports[0], member.supports[-1]
+    between = last.at - first.at
+    pieces: list[tuple[float, Cases]] = []
+    if member.area:
+        pieces.append((sum(member.carries) / 2, tuple(q * member.area for q in area)))
+    if any(member.line):
+        pieces.append((member.length / 2, tuple(q * member.length for q in member.line)))
+    pieces += [(station(member, p.x, p.y), p.forces) for p in parcels]
+    far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
+    near_sum = total([tuple(f * (1 - t) for f in forces) for t, (_, forces) in zip(far, pieces)])
+    far_sum = total([tuple(f * t for f in forces) for t, (_, forces) in zip(far, pieces)])
+    return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
+
+
+def _to_nearest(member: Member, own: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
+    """Share between fasteners all along: each takes what lies nearest to it."""
+    count = len(member.supports)
+    taken: list[list[Cases]] = [[tuple(f / count for f in own)] for _ in member.supports]
+    for p in parcels:
+        nearest = min(range(count), key=lambda i: distance(member.supports[i].point, (p.x, p.y)))
+        taken[nearest].append(p.forces)
+    return tuple(total(t) for t in taken)
+
+
+def beam_of(
+    member: Member, area: Cases, parcels: Sequence[Parcel], ei: float = 1.0, *, by_span: bool = False
+) -> tuple[Beam, int]:
+    """Return a member as a beam to be analysed, and how many load cases it has.
+
+    With ``by_span`` every load but the dead is split by the span it stands in, so that patterns can be put together:
+    case ``c`` on span ``s`` of ``n`` has the number ``c n + s``; dead load is whole in case 0.
+    """
+    marks = span_marks(member)
+    spans = len(marks) - 1 if by_span else 1
+    lines: list[LineLoad] = []
+    points: list[PointLoad] = []
+
+    def number(case: int, span: int) -> int:
+        return case * spans + (span if case and by_span else 0)
+
+    def spread(case: int, low: float, high: float, q: float) -> None:
+        if not q or high - low < 1e-6:
+            return
+        if not by_span or case == 0:
+            lines.append(LineLoad(number(case, 0), low, high, q, q))
+            return
+        for s in range(spans):
+            lo, hi = max(low, marks[s]), min(high, marks[s + 1])
+            if hi - lo > 1e-6:
+                lines.append(LineLoad(number(case, s), lo, hi, q, q))
+
+    low, high = max(0.0, member.carries[0]), min(member.length, member.carries[1])
+    for case in range(len(CASES)):
+        if member.area and high > low:
+            spread(case, low, high, area[case] * member.area / (high - low))
+        spread(case, 0.0, member.length, member.line[case])
+    for p in parcels:
+        at = station(member, p.x, p.y)
+        span = max((s for s in range(spans) if marks[s] <= at), default=0) if by_span else 0
+        points += [PointLoad(number(c, span), at, f) for c, f in enumerate(p.forces) if f]
+    rests = tuple(Rest(s.at) for s in apart(member.supports))
+    return Beam(member.length, ei, rests, tuple(lines), tuple(points), member.hinges), len(CASES) * spans
+
+
+def span_marks(member: Member) -> list[float]:
+    """Return where the spans of a member begin and end, its overhangs among them, mm."""
+    marks = [s.at for s in apart(member.supports)]
+    if marks[0] > TOUCH:
+        marks.insert(0, 0.0)
+    if marks[-1] < member.length - TOUCH:
+        marks.append(member.length)
+    return marks
+
+
+def apart(supports: tuple[Support, ...]) -> list[Support]:
+    """Return supports that are far enough apart to be told from one another."""
+    kept: list[Support] = []
+    for s in supports:
+        if not kept or s.at - kept[-1].at > TOUCH:
+            kept.append(s)
+    return kept
+
+
+def _continuous(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...] | None:
+    """Share by the stiffness of a beam on many supports; None where it cannot stand."""
+    beam, cases = beam_of(member, area, parcels)
+    try:
+        (worked,) = work([beam], cases)
+    except UnstableError:
+        return None
+    nodes = worked.batch.nodes[0]
+    found = []
+    for s in member.supports:
+        i = int(abs(nodes - s.at).argmin())
+        near = abs(nodes[i] - s.at) <= TOUCH and worked.batch.holds[i] != "free"
+        found.append(tuple(float(r) for r in worked.solved.reaction[:, 0, i]) if near else NOTHING)
+    return tuple(found)
