@@ -197,30 +197,25 @@ def stations(beams: Beams) -> Floats:
 
 def _forces(beams: Beams, solved: Solved, x: Floats, after: bool) -> tuple[Floats, Floats]:
     """Return shear and moment (C, B, S) at places (B, S), just before or just after what acts there."""
-    n_cases = beams.settled.shape[0]
-    v = np.zeros((n_cases, *x.shape))
-    m = np.zeros_like(v)
     at = np.concatenate([beams.nodes, beams.points.at], axis=1)
-    force = np.concatenate([-solved.reaction, beams.points.force], axis=2)
-    moment = np.concatenate([solved.fixing, beams.points.moment], axis=2)
-    for k in range(at.shape[1]):
-        if not (force[:, :, k].any() or moment[:, :, k].any()):
-            continue
-        arm = x - at[:, k, None]
-        passed = (arm >= -1e-9 if after else arm > 1e-9).astype(float)
-        v -= force[:, :, k, None] * passed
-        m -= force[:, :, k, None] * np.maximum(arm, 0.0)
-        m += moment[:, :, k, None] * passed
+    force = np.concatenate([-solved.reaction, beams.points.force], axis=2).transpose(1, 0, 2)
+    moment = np.concatenate([solved.fixing, beams.points.moment], axis=2).transpose(1, 0, 2)
+    arm = x[:, None, :] - at[:, :, None]
+    passed = ((arm >= -1e-9) if after else (arm > 1e-9)).astype(float)
+    v = -force @ passed
+    m = -force @ np.maximum(arm, 0.0)
+    if moment.any():
+        m += moment @ passed
     spread = beams.spread
-    for k in range(spread.low.shape[1]):
-        low, run = spread.low[:, k, None], (spread.high - spread.low)[:, k, None]
-        t = np.clip(x - low, 0.0, run)
-        grow = (spread.at_high - spread.at_low)[:, :, k, None] / np.maximum(run, 1e-12)
-        q = spread.at_low[:, :, k, None]
-        total = q * t + grow * t**2 / 2
-        v -= total
-        m -= total * (x - low) - (q * t**2 / 2 + grow * t**3 / 3)
-    return v, m
+    if spread.low.shape[1]:
+        run = (spread.high - spread.low)[:, :, None]
+        reach = x[:, None, :] - spread.low[:, :, None]
+        t = np.clip(reach, 0.0, run)
+        q = spread.at_low.transpose(1, 0, 2)
+        grow = (spread.at_high - spread.at_low).transpose(1, 0, 2) / np.maximum(run.transpose(0, 2, 1), 1e-12)
+        v -= q @ t + grow @ (t**2 / 2)
+        m -= q @ (t * reach - t**2 / 2) + grow @ (t**2 / 2 * reach - t**3 / 3)
+    return v.transpose(1, 0, 2), m.transpose(1, 0, 2)
 
 
 def diagrams(beams: Beams, solved: Solved, x: Floats | None = None) -> Diagrams:

@@ -10,8 +10,9 @@ from typing import Final
 
 import msgspec
 import numpy as np
+from numpy.typing import NDArray
 
-from balken.analysis.beams import Floats, UnstableError, greatest_moment, greatest_sag
+from balken.analysis.beams import Diagrams, Floats, UnstableError, greatest_moment, greatest_sag
 from balken.analysis.one_beam import Beam, Worked, work
 from balken.design.nds.factors import effective_length
 from balken.design.steps import Check, Step
@@ -24,12 +25,18 @@ from balken.loads.statics import apart, beam_of, span_marks
 BEAM_CHECKS: Final = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
 
 
-class Asked(msgspec.Struct, frozen=True):
-    """One member to be checked, with all it carries."""
+class Loaded(msgspec.Struct, frozen=True):
+    """One member with all it carries: what its moments and shears follow from, whatever it is made of."""
 
     member: Member
     area: Cases
     parcels: tuple[Parcel, ...]
+
+
+class Asked(msgspec.Struct, frozen=True):
+    """One member to be checked, with what it resists."""
+
+    loaded: Loaded
     strength: Strength
     live_limit: float
     total_limit: float
@@ -39,40 +46,49 @@ class Asked(msgspec.Struct, frozen=True):
     """Bearing stress allowed by what lies under each support, N/mm²; infinite where it is no softer."""
     camber: float = 0.0
 
+    @property
+    def member(self) -> Member:
+        """The member itself."""
+        return self.loaded.member
 
-class Demand(msgspec.Struct, frozen=True):
-    """What the loads ask of one member, per combination (K): N mm, N, mm."""
 
+class Effects(msgspec.Struct, frozen=True):
+    """What the loads do to a member, per combination (K) and span: N mm, N; deflections times EI, N mm³."""
+
+    combinations: tuple[Combination, ...]
     sagging: Floats
     hogging: Floats
     shear: Floats
     live: Floats
-    """Deflection under all but the dead load, as a share of the limit."""
+    """(K, spans): under all but the dead load."""
     total: Floats
     reaction: Floats
     """(K, supports): the greatest."""
-    lifting: float
-    """The least reaction of any support under any combination; negative where it lifts off."""
-    sag: tuple[float, float]
-    """Greatest deflection under live and under all load, mm."""
+    lifting: Floats
+    """(supports): the least under any combination; negative where it lifts off."""
+    spans: Floats
+    cantilever: NDArray[np.bool_]
 
 
 class Answer(msgspec.Struct, frozen=True):
     """What came out for one member."""
 
     asked: Asked
-    demand: Demand
+    effects: Effects
     ratios: tuple[float, ...]
     """By :data:`BEAM_CHECKS`."""
     governs: tuple[int, ...]
-    """The combination that governs each, by its place in ``combinations``."""
-    combinations: tuple[Combination, ...]
+    """The combination that governs each, by its place in the effects' combinations."""
 
     @property
     def worst(self) -> tuple[float, str]:
         """The greatest utilisation and its check."""
         i = max(range(len(self.ratios)), key=lambda k: self.ratios[k])
         return self.ratios[i], BEAM_CHECKS[i]
+
+    def sag(self, name: str) -> float:
+        """Return the greatest deflection under ``live`` or ``total`` load, mm."""
+        return float(getattr(self.effects, name).max()) / self.asked.strength.ei
 
 
 class Diagram(msgspec.Struct, frozen=True):
@@ -84,22 +100,22 @@ class Diagram(msgspec.Struct, frozen=True):
     sag: tuple[tuple[float, float], ...]
 
 
-def answers(asked: Sequence[Asked]) -> list[Answer | None]:
-    """Check members side by side; None for one that cannot stand."""
-    found: dict[int, Answer] = {}
+def effects_of(loaded: Sequence[Loaded]) -> list[Effects | None]:
+    """Work out what loads do to members, side by side; None for one that cannot stand."""
+    found: dict[int, Effects] = {}
     groups: dict[tuple[int, tuple[int, ...]], list[int]] = {}
-    for i, one in enumerate(asked):
-        groups.setdefault((len(span_marks(one.member)) - 1, tuple(_loaded(one))), []).append(i)
-    for (spans, loaded), group in groups.items():
-        for worked, mine in _worked([asked[i] for i in group], spans):
-            for i, answer in zip(mine, _answers(worked, [asked[group[i]] for i in mine], spans, loaded)):
-                found[group[i]] = answer
-    return [found.get(i) for i in range(len(asked))]
+    for i, one in enumerate(loaded):
+        groups.setdefault((len(span_marks(one.member)) - 1, tuple(_cases(one))), []).append(i)
+    for (spans, cases), group in groups.items():
+        for worked, mine in _worked([loaded[i] for i in group], spans):
+            for i, made in zip(mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)):
+                found[group[i]] = made
+    return [found.get(i) for i in range(len(loaded))]
 
 
-def _worked(group: list[Asked], spans: int) -> list[tuple[Worked, tuple[int, ...]]]:
-    """Solve a group; where one of them cannot stand, each by itself."""
-    made = [beam_of(a.member, a.area, a.parcels, a.strength.ei, by_span=True)[0] for a in group]
+def _worked(group: list[Loaded], spans: int) -> list[tuple[Worked, tuple[int, ...]]]:
+    """Solve a group with EI = 1; where one of them cannot stand, each by itself."""
+    made = [beam_of(a.member, a.area, a.parcels, by_span=True)[0] for a in group]
     cases = len(CASES) * spans
     try:
         return [(w, w.order) for w in work(made, cases)]
@@ -107,13 +123,14 @@ def _worked(group: list[Asked], spans: int) -> list[tuple[Worked, tuple[int, ...
         return [(w, (i,)) for i, b in enumerate(made) for w in _alone(b, cases)]
 
 
-def diagram_of(one: Asked) -> "Diagram | None":
+def diagram_of(one: Asked) -> Diagram | None:
     """Return what is drawn along one member; None where it cannot stand."""
     spans = len(span_marks(one.member)) - 1
-    for worked, _ in _worked([one], spans):
+    for worked, _ in _worked([one.loaded], spans):
         d = worked.drawn
         moments, shears = np.stack(d.moment, axis=-1), np.stack(d.shear, axis=-1)
-        return _diagram(0, d.x, moments, shears, d.sag, combinations_for_cases(_loaded(one)), spans)
+        combos = combinations_for_cases(_cases(one.loaded))
+        return _diagram(d.x, moments, shears, d.sag / one.strength.ei, combos, spans)
     return None
 
 
@@ -124,7 +141,7 @@ def _alone(beam: Beam, cases: int) -> list[Worked]:
         return []
 
 
-def _loaded(one: Asked) -> list[int]:
+def _cases(one: Loaded) -> list[int]:
     """Return the cases that are not nothing."""
     sums = np.array(one.area) * one.member.area + np.array(one.member.line) * one.member.length
     for p in one.parcels:
@@ -141,49 +158,47 @@ def combinations_for_cases(loaded: Sequence[int]) -> tuple[Combination, ...]:
     return tuple(found)
 
 
-def _answers(worked: Worked, group: list[Asked], spans: int, loaded: tuple[int, ...]) -> list[Answer]:
+def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int, ...]) -> list[Effects]:
     combos = combinations_for_cases(loaded)
     d = worked.drawn
     moments = np.stack(d.moment, axis=-1)
     shears = np.stack(d.shear, axis=-1)
-    reactions = worked.solved.reaction
     held = [i for i, h in enumerate(worked.batch.holds) if h != "free"]
     marks = np.array([span_marks(a.member) for a in group])
     cantilever = _overhangs(group, spans)
-    per_combo = []
-    exact = _whole_peaks(worked, spans, combos) if spans == 1 else None
+    exact = _whole_peaks(worked, combos) if spans == 1 else None
+    rows: list[tuple[Floats, ...]] = []
     for k, combo in enumerate(combos):
         low_m, high_m = _envelope(moments, combo, spans)
         low_v, high_v = _envelope(shears, combo, spans)
         low_s, high_s = _envelope(d.sag, combo, spans)
         live = msgspec.structs.replace(combo, factors=(0.0, *combo.factors[1:]))
         low_l, high_l = _envelope(d.sag, live, spans)
-        low_r, high_r = _envelope(reactions[:, :, held], combo, spans)
+        low_r, high_r = _envelope(worked.solved.reaction[:, :, held], combo, spans)
         sagging = high_m.max(axis=(1, 2)) if exact is None else exact[k][0]
         hogging = (-low_m).max(axis=(1, 2)) if exact is None else exact[k][1]
-        sag_by_span = _by_span(d.x, np.maximum(high_s, -low_s), marks, exact[k][2] if exact else None)
-        live_by_span = _by_span(d.x, np.maximum(high_l, -low_l), marks, exact[k][3] if exact else None)
-        per_combo.append(
-            (sagging, hogging, np.maximum(high_v, -low_v).max(axis=(1, 2)), live_by_span, sag_by_span, high_r, low_r)
-        )
-    found = []
-    for i, a in enumerate(group):
-        lengths = np.diff(marks[i]) * np.where(cantilever, 2.0, 1.0)
-        camber = np.where(cantilever, 0.0, a.camber)
-        total = np.stack([np.maximum(row[4][i] - camber, 0.0) for row in per_combo])
-        live_sag = np.stack([row[3][i] for row in per_combo])
-        demand = Demand(
-            np.array([row[0][i] for row in per_combo]), np.array([row[1][i] for row in per_combo]),
-            np.array([row[2][i] for row in per_combo]), (live_sag * a.live_limit / lengths).max(axis=1),
-            (total * a.total_limit / lengths).max(axis=1), np.stack([row[5][i] for row in per_combo]),
-            float(min(row[6][i].min() for row in per_combo)), (float(live_sag.max()), float(total.max())),
+        sag = _by_span(d.x, np.maximum(high_s, -low_s), marks, exact[k][2] if exact else None)
+        live_sag = _by_span(d.x, np.maximum(high_l, -low_l), marks, exact[k][3] if exact else None)
+        rows.append((sagging, hogging, np.maximum(high_v, -low_v).max(axis=(1, 2)), live_sag, sag, high_r, low_r))
+    columns = [np.stack([row[c] for row in rows], axis=1) for c in range(7)]
+    return [
+        Effects(
+            combos,
+            columns[0][i],
+            columns[1][i],
+            columns[2][i],
+            columns[3][i],
+            columns[4][i],
+            columns[5][i],
+            columns[6][i].min(axis=0),
+            np.diff(marks[i]),
+            cantilever,
         )  # fmt: skip
-        ratios, governs = _ratios(a, demand, combos)
-        found.append(Answer(a, demand, ratios, governs, combos))
-    return found
+        for i in range(len(group))
+    ]
 
 
-def _overhangs(group: list[Asked], spans: int) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+def _overhangs(group: list[Loaded], spans: int) -> NDArray[np.bool_]:
     """Tell which spans of a form are overhangs: those before the first and after the last support."""
     rests = apart(group[0].member.supports)
     marks = span_marks(group[0].member)
@@ -202,9 +217,7 @@ def _envelope(values: Floats, combo: Combination, spans: int) -> tuple[Floats, F
     return low, high
 
 
-def _whole_peaks(
-    worked: Worked, spans: int, combos: Sequence[Combination]
-) -> list[tuple[Floats, Floats, Floats, Floats]]:
+def _whole_peaks(worked: Worked, combos: Sequence[Combination]) -> list[tuple[Floats, Floats, Floats, Floats]]:
     """Return per combination the exact greatest moments and deflections of beams of one span: no pattern changes them."""
     d = worked.drawn
     found = []
@@ -213,12 +226,12 @@ def _whole_peaks(
         live = factors.copy()
         live[0] = 0.0
 
-        def mixed(f: Floats) -> object:
+        def mixed(f: Floats) -> Diagrams:
             def mix(v: Floats) -> Floats:
                 out: Floats = np.einsum("c,cbs->bs", f, v[: len(CASES)])[None]
                 return out
 
-            return type(d)(
+            return Diagrams(
                 d.x, (mix(d.shear[0]), mix(d.shear[1])), (mix(d.moment[0]), mix(d.moment[1])), mix(d.sag),
                 (mix(d.slope[0]), mix(d.slope[1])),
             )  # fmt: skip
@@ -226,9 +239,9 @@ def _whole_peaks(
         whole, part = mixed(factors), mixed(live)
         found.append(
             (
-                greatest_moment(whole)[0], greatest_moment(whole, -1)[0],  # type: ignore[arg-type]
-                np.maximum(greatest_sag(whole), greatest_sag(whole, -1))[0],  # type: ignore[arg-type]
-                np.maximum(greatest_sag(part), greatest_sag(part, -1))[0],  # type: ignore[arg-type]
+                greatest_moment(whole)[0], greatest_moment(whole, -1)[0],
+                np.maximum(greatest_sag(whole), greatest_sag(whole, -1))[0],
+                np.maximum(greatest_sag(part), greatest_sag(part, -1))[0],
             )
         )  # fmt: skip
     return found
@@ -259,39 +272,49 @@ def stability_factor(a: Asked, duration: float, unbraced: float) -> float:
     return float(middle - (middle**2 - ratio / 0.95) ** 0.5)
 
 
-def _ratios(a: Asked, demand: Demand, combos: Sequence[Combination]) -> tuple[tuple[float, ...], tuple[int, ...]]:
-    s = a.strength
+def judge(a: Asked, effects: Effects) -> Answer:
+    """Hold what loads do to a member against what it resists."""
+    s, combos = a.strength, effects.combinations
     cd = np.array([c.duration if s.duration else 1.0 for c in combos])
-    longest = float(np.diff(span_marks(a.member)).max())
+    longest = float(effects.spans.max())
     down = np.array([min(stability_factor(a, d, a.unbraced), s.cv) for d in cd])
     up = np.array([min(stability_factor(a, d, longest), s.cv) for d in cd])
-    bending = np.maximum(demand.sagging / (s.moment * cd * down), demand.hogging / (s.moment * cd * up))
-    shear = demand.shear / (s.shear * cd)
-    bearing = np.zeros(len(combos))
+    bending = np.maximum(effects.sagging / (s.moment * cd * down), effects.hogging / (s.moment * cd * up))
+    shear = effects.shear / (s.shear * cd)
+    # A cantilever may sag as much as a span of twice its length (IBC 2021 table 1604.3, note i).
+    lengths = effects.spans * np.where(effects.cantilever, 2.0, 1.0)
+    camber = np.where(effects.cantilever, 0.0, a.camber)
+    live = (effects.live / s.ei * a.live_limit / lengths).max(axis=1)
+    total = (np.maximum(effects.total / s.ei - camber, 0.0) * a.total_limit / lengths).max(axis=1)
+    stack = np.stack([bending, shear, live, total, _bearing(a, effects, cd)])
+    return Answer(a, effects, tuple(stack.max(axis=1).tolist()), tuple(stack.argmax(axis=1).tolist()))
+
+
+def _bearing(a: Asked, effects: Effects, cd: Floats) -> Floats:
+    """Return the worst bearing of any support per combination; one that bears on nothing is a finding of its own."""
+    s = a.strength
     rests = apart(a.member.supports)
-    for i, rest in enumerate(rests):
-        soft = a.soft[i] * s.breadth if i < len(a.soft) else np.inf
-        held = min(s.bearing, soft) * rest.length
-        limit = np.minimum(held, s.end * cd) if rest.on else np.inf
-        with np.errstate(divide="ignore", invalid="ignore"):
-            ratio = np.where(demand.reaction[:, i] > 0, demand.reaction[:, i] / limit, 0.0)
-        bearing = np.maximum(bearing, np.nan_to_num(ratio, nan=0.0, posinf=99.0))
-    stack = np.stack([bending, shear, demand.live, demand.total, bearing])
-    return tuple(stack.max(axis=1).tolist()), tuple(stack.argmax(axis=1).tolist())
+    length = np.array([r.length for r in rests])
+    soft = np.array([*a.soft, *[np.inf] * (len(rests) - len(a.soft))]) * s.breadth
+    held = np.minimum(np.minimum(s.bearing, soft) * np.maximum(length, 1e-9), s.end * cd[:, None])
+    there = np.array([bool(r.on) for r in rests])
+    ratio = np.where(there & (effects.reaction > 0), effects.reaction / held, 0.0)
+    found: Floats = ratio.max(axis=1)
+    return found
 
 
 def _diagram(
-    i: int, x: Floats, moments: Floats, shears: Floats, sags: Floats, combos: Sequence[Combination], spans: int
+    x: Floats, moments: Floats, shears: Floats, sags: Floats, combos: Sequence[Combination], spans: int
 ) -> Diagram:
     """Return the envelope over all combinations along one member."""
     lows: dict[str, Floats] = {}
     highs: dict[str, Floats] = {}
     for combo in combos:
         for name, values in (("m", moments), ("v", shears), ("s", sags[..., None])):
-            low, high = _envelope(values[:, i], combo, spans)
+            low, high = _envelope(values[:, 0], combo, spans)
             lows[name] = np.minimum(lows[name], low) if name in lows else low
             highs[name] = np.maximum(highs[name], high) if name in highs else high
-    stations = [float(v) for v in x[i] for _ in range(2)]
+    stations = [float(v) for v in x[0] for _ in range(2)]
 
     def pairs(name: str) -> tuple[tuple[float, float], ...]:
         low = np.repeat(lows[name], 2, axis=1) if lows[name].shape[1] == 1 else lows[name]
@@ -303,50 +326,74 @@ def _diagram(
 
 def explain_answer(answer: Answer) -> tuple[Check, ...]:
     """Return the checks of one member with their steps."""
-    a, demand, s = answer.asked, answer.demand, answer.asked.strength
     found = []
-    longest = float(np.diff(span_marks(a.member)).max())
     for k, name in enumerate(BEAM_CHECKS):
         g = answer.governs[k]
-        combo = answer.combinations[g]
-        cd = combo.duration if s.duration else 1.0
-        duration = (Step("CD", cd, "factor", "NDS 2.3.2"),) if s.duration else ()
-        if name == "Bending":
-            hogs = demand.hogging[g] > demand.sagging[g]
-            m = float(max(demand.hogging[g], demand.sagging[g]))
-            cl = stability_factor(a, cd, longest if hogs else a.unbraced)
-            held = (Step("CL", cl, "factor", "NDS 3.3.3"),) if s.fb else ()
-            steps = (
-                Step("M", m, "moment", how="hogging" if hogs else "sagging"), *s.moment_steps, *duration, *held,
-                Step("M allowed", s.moment * cd * min(cl, s.cv), "moment"),
-            )  # fmt: skip
-            clause = "NDS 3.3" if s.code == "NDS" else "AISC 360 F"
-        elif name == "Shear":
-            steps = (
-                Step("V", float(demand.shear[g]), "force", "NDS 3.4.3" if s.code == "NDS" else "", "whole reaction"),
-                *s.shear_steps, *duration, Step("V allowed", s.shear * cd, "force"),
-            )  # fmt: skip
-            clause = "NDS 3.4" if s.code == "NDS" else "AISC 360 G"
-        elif "deflection" in name:
-            live = name.startswith("Live")
-            limit = a.live_limit if live else a.total_limit
-            camber = (Step("camber", a.camber, "run"),) if a.camber and not live else ()
-            steps = (
-                Step("Δ", demand.sag[0 if live else 1], "run", "NDS 3.5" if s.code == "NDS" else "", "from the analysis"),
-                *camber, *s.stiff_steps, Step("limit ℓ/", limit, "factor", "IRC R301.7"),
-            )  # fmt: skip
-            clause = "NDS 3.5" if s.code == "NDS" else "IBC 1604.3"
-        else:
-            steps, clause = _bearing_steps(a, demand, g), "NDS 3.10"
+        combo = answer.effects.combinations[g]
+        steps, clause = _STEPS[k](answer, g, combo.duration if answer.asked.strength.duration else 1.0)
         found.append(Check(name, answer.ratios[k], combo.name, clause, steps))
     return tuple(found)
 
 
-def _bearing_steps(a: Asked, demand: Demand, g: int) -> tuple[Step, ...]:
+Explained = tuple[tuple[Step, ...], str]
+
+
+def _duration(s: Strength, cd: float) -> tuple[Step, ...]:
+    return (Step("CD", cd, "factor", "NDS 2.3.2"),) if s.duration else ()
+
+
+def _bending_steps(answer: Answer, g: int, cd: float) -> Explained:
+    a, s, e = answer.asked, answer.asked.strength, answer.effects
+    hogs = bool(e.hogging[g] > e.sagging[g])
+    cl = stability_factor(a, cd, float(e.spans.max()) if hogs else a.unbraced)
+    held = (Step("CL", cl, "factor", "NDS 3.3.3"),) if s.fb else ()
+    steps = (
+        Step("M", float(max(e.hogging[g], e.sagging[g])), "moment", how="hogging" if hogs else "sagging"), *s.moment_steps,
+        *_duration(s, cd), *held, Step("M allowed", s.moment * cd * min(cl, s.cv), "moment"),
+    )  # fmt: skip
+    return steps, "NDS 3.3" if s.code == "NDS" else "AISC 360 F"
+
+
+def _shear_steps(answer: Answer, g: int, cd: float) -> Explained:
+    s = answer.asked.strength
+    nds = s.code == "NDS"
+    steps = (
+        Step("V", float(answer.effects.shear[g]), "force", "NDS 3.4.3" if nds else "", "whole reaction"), *s.shear_steps,
+        *_duration(s, cd), Step("V allowed", s.shear * cd, "force"),
+    )  # fmt: skip
+    return steps, "NDS 3.4" if nds else "AISC 360 G"
+
+
+def _live_steps(answer: Answer, g: int, cd: float) -> Explained:
+    a = answer.asked
+    steps = (
+        Step("Δ live", answer.sag("live"), "run", how="from the analysis"), *a.strength.stiff_steps,
+        Step("limit ℓ/", a.live_limit, "factor", "IRC R301.7"),
+    )  # fmt: skip
+    return steps, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
+
+
+def _total_steps(answer: Answer, g: int, cd: float) -> Explained:
+    a = answer.asked
+    camber = (Step("camber", a.camber, "run"),) if a.camber else ()
+    steps = (
+        Step("Δ total", answer.sag("total"), "run", how="from the analysis"), *camber, *a.strength.stiff_steps,
+        Step("limit ℓ/", a.total_limit, "factor", "IRC R301.7"),
+    )  # fmt: skip
+    return steps, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
+
+
+def _bearing_steps(answer: Answer, g: int, cd: float) -> Explained:
+    a = answer.asked
     rests = apart(a.member.supports)
-    i = int(demand.reaction[g].argmax())
+    i = int(answer.effects.reaction[g].argmax())
     soft = a.soft[i] if i < len(a.soft) else float("inf")
     softer = (Step("under it", soft, "stress", "NDS 4.3.1"),) if soft < float("inf") else ()
-    return (
-        Step("R", float(demand.reaction[g, i]), "force"), Step("ℓb", rests[i].length, "run"), *a.strength.bearing_steps, *softer,
+    steps = (
+        Step("R", float(answer.effects.reaction[g, i]), "force"), Step("ℓb", rests[i].length, "run"),
+        *a.strength.bearing_steps, *softer,
     )  # fmt: skip
+    return steps, "NDS 3.10"
+
+
+_STEPS: Final = (_bending_steps, _shear_steps, _live_steps, _total_steps, _bearing_steps)

@@ -6,7 +6,7 @@ from typing import Final
 
 import msgspec
 
-from balken.design.beam_checks import Answer, Asked, answers
+from balken.design.beam_checks import Answer, Asked, Loaded, effects_of, judge
 from balken.design.nds.values import reference
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
@@ -63,17 +63,9 @@ def asked_of(
     if strength is None:
         return None
     soft = tuple(softer(s.on) for s in apart(member.supports))
-    return Asked(
-        member,
-        area_loads(project, member.host),
-        parcels,
-        strength,
-        live,
-        total,
-        unbraced,
-        soft,
-        kind.camber if kind else 0.0,
-    )
+    camber = kind.camber if kind else 0.0
+    loaded = Loaded(member, area_loads(project, member.host), parcels)
+    return Asked(loaded, strength, live, total, unbraced, soft, camber)
 
 
 def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, float]:
@@ -112,8 +104,13 @@ def check_carrying(project: Project, structure: Structure, path: LoadPath, memo:
             asked = asked_of(project, m, path, sections)
             if asked is not None:
                 wanted.append(asked)
-    found = memo.each(answers, wanted)
-    return {a.asked.member.id: a for a in found if a is not None}
+    return {a.asked.member.id: a for a in _judged(wanted, memo) if a is not None}
+
+
+def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:
+    """Hold members against what they resist; what loads do to each is worked out once, whatever it is cut from."""
+    effects = memo.each(effects_of, [a.loaded for a in asked])
+    return [judge(a, e) if e is not None else None for a, e in zip(asked, effects)]
 
 
 def unsized(project: Project) -> list[tuple[str, BeamKind]]:
@@ -155,7 +152,7 @@ def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: M
                     asked.append(item)
                     whose.append((host, name))
     worst: dict[tuple[str, str], tuple[float, str]] = {}
-    for key, answer in zip(whose, memo.each(answers, asked)):
+    for key, answer in zip(whose, _judged(asked, memo)):
         ratio = answer.worst if answer else (99.0, "it cannot stand")
         worst[key] = max(worst.get(key, ratio), ratio)
     found = {}

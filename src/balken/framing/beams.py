@@ -11,17 +11,19 @@ import numpy as np
 
 from balken.framing.beam_lines import Axis, parallel_lines
 from balken.framing.member import Member, Strip, Support
-from balken.framing.pieces import HANGER_SEAT, Cut, bearings_on, level_piece
+from balken.framing.pieces import Cut, bearings_on, level_piece
 from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
 from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Change
 from balken.model.sections import Section
 
+SEAT: Final = 102.0
+"""Length of the seat of a beam hanger, mm (4 in; common practice, no source)."""
 MEETS: Final = 60.0
 """A beam whose end lies this near to another's side ends at it, mm."""
 SITS: Final = 6.0
 """A beam whose underside lies this near to a top bears on it, mm: shims take up less (common practice, no source)."""
-TIES: Final = 600.0
+TIES: Final = 1000.0
 """A post follows the underside of a beam so far from its own top, mm."""
 
 
@@ -187,7 +189,7 @@ def _frame_one(i: int, item: Placed, near: _Near, changes: dict[str, Change]) ->
         _trim(item, axis.b, (-way[0], -way[1]), others, carriers) if not axis.out[1] else Trim(-axis.out[1]),
     )
     a, b = add(axis.a, way, trims[0].back), add(axis.b, way, -trims[1].back)
-    if dot(sub(b, a), way) < 2 * HANGER_SEAT:
+    if dot(sub(b, a), way) < 2 * SEAT:
         return []
     rests = _rests(item, a, b, trims, others, carriers)
     pieces = [(a, b)]
@@ -230,10 +232,10 @@ def _rests(
     found = []
     for on, lo, hi, _ in bearings_on(a, b, tuple(strips)):
         found.append(Support((lo + hi) / 2, hi - lo, on, add(a, way, (lo + hi) / 2)))
-    for trim, at in ((trims[0], HANGER_SEAT / 2), (trims[1], length - HANGER_SEAT / 2)):
+    for trim, at in ((trims[0], SEAT / 2), (trims[1], length - SEAT / 2)):
         if trim.on:
-            found = [s for s in found if abs(s.at - at) > HANGER_SEAT + s.length]
-            found.append(Support(at, HANGER_SEAT, trim.on, add(a, way, at), hung=True))
+            found = [s for s in found if abs(s.at - at) > SEAT + s.length]
+            found.append(Support(at, SEAT, trim.on, add(a, way, at), hung=True))
     found.sort(key=lambda s: (s.at, s.on))
     return _one_a_place(found)
 

@@ -1,5 +1,6 @@
 """Joist floors and ceilings: joists between bearings, round openings and under walls; rims, blocking, subfloor."""
 
+import math
 from collections.abc import Iterable
 from typing import NamedTuple
 
@@ -109,7 +110,8 @@ def frame_floor(
     layout = Layout(
         section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
     )
-    joists = _joists(frame, layout, across, along, ceiling, telling=telling)
+    extents = _extents(frame, bed, openings)
+    joists = _joists(frame, layout, extents, across, along, ceiling, telling=telling)
     members = [m for _, m in joists]
     if not telling:
         headers = [m for o in openings for m in _headers(frame, o, joists)]
@@ -145,6 +147,15 @@ def _double_stands(frame: Frame, bed: Bed, along: list[Bearing]) -> list[tuple[S
     return found
 
 
+def _extents(frame: Frame, bed: Bed, openings: list[Opening]) -> dict[str, tuple[float, float]]:
+    """Return from where to where along the joists the rows beside openings and under walls are doubled."""
+    found = {f"T{o.key}{side}": (o.box[1], o.box[3]) for o in openings for side in "LR"}
+    for name, a, b in bed.doubles:
+        ya, yb = to_local(a, frame.angle)[1], to_local(b, frame.angle)[1]
+        found[f"W{name}"] = (min(ya, yb), max(ya, yb))
+    return found
+
+
 def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[Stand, float]]:
     """Return the joists added by hand that run along with the others, as rows of their own."""
     found: list[tuple[Stand, float]] = []
@@ -156,7 +167,14 @@ def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[St
 
 
 def _joists(
-    frame: Frame, layout: Layout, across: list[Bearing], along: list[Bearing], ceiling: bool, *, telling: bool
+    frame: Frame,
+    layout: Layout,
+    extents: dict[str, tuple[float, float]],
+    across: list[Bearing],
+    along: list[Bearing],
+    ceiling: bool,
+    *,
+    telling: bool,
 ) -> list[tuple[Row, Member]]:
     shifts, removed = row_changes(f"{frame.host}/joist:", tuple(frame.changes.values()))
     rows_ = rows(frame.rings, layout, shifts, removed)
@@ -172,7 +190,8 @@ def _joists(
             if this == like:
                 continue
             like = this
-        section = frame.plies(round(wide.get(row.name, layout.breadth) / layout.breadth))
+        plies = round(wide.get(row.name, layout.breadth) / layout.breadth)
+        low, high = extents.get(row.name, (-math.inf, math.inf))
         rim = _rim_widths(frame, row, ceiling)
         areas = carried((frame.rings[0], *frame.holes), row, spans)
         for span, area in zip(spans, areas):
@@ -181,8 +200,11 @@ def _joists(
             letters[row.name] = n + 1
             if body[1] - body[0] < TOUCH:
                 continue
-            side = (n % 2) * section.breadth if frame.build_up.lap and not ceiling and len(spans) > 1 else 0.0
+            side = (n % 2) * frame.section.breadth if frame.build_up.lap and not ceiling and len(spans) > 1 else 0.0
             under = beneath(row.x, *span, along)
+            # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
+            doubled = min(span[1], high) - max(span[0], low) > TOUCH
+            section = frame.plies(plies) if doubled else frame.section
             supports = supports_of(on_row, body, row.x, frame.angle, under)
             found.append((row, _joist(frame, row, n, section, body, span, supports, area, side, ceiling)))
     return found

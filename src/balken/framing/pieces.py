@@ -37,6 +37,17 @@ def level_piece(
     )  # fmt: skip
 
 
+def ring_of(m: Member) -> Ring:
+    """Return a member's outline in plan; of level pieces without looking at their corners."""
+    normal = m.solid.normal
+    if abs(normal[2]) > 1e-9 or m.slope:
+        return m.solid.plan()
+    (ax, ay, _), (bx, by, _) = m.start, m.end
+    length = m.length or 1.0
+    nx, ny = -(by - ay) / length * m.solid.depth / 2, (bx - ax) / length * m.solid.depth / 2
+    return (ax - nx, ay - ny), (bx - nx, by - ny), (bx + nx, by + ny), (ax + nx, ay + ny)
+
+
 Over = tuple[str, float, float, bool]
 """A bearing on a line: its name, from, to along the line, mm, and whether the piece hangs on it."""
 

@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Support
+from balken.framing.pieces import ring_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
 from balken.loads.joists_under import joists_by_level
@@ -289,7 +290,7 @@ class _Feet:
     def under(self, post: Member) -> str:
         """Return what lies under a post's foot, the surest first; empty where that is the foundation, or nothing."""
         if self._tree is None:
-            self._tree = shapely.STRtree([shapely.Polygon(m.solid.plan()) for m in self._all])
+            self._tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in self._all])
         hits = self._tree.query(shapely.Point(post.start[:2]), predicate="dwithin", distance=BESIDE)
         best: tuple[int, str] | None = None
         for k in hits.tolist():

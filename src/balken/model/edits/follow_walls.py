@@ -1,4 +1,4 @@
-"""What a foundation says about places along walls follows when walls are split, joined or taken away."""
+"""What a foundation or a floor says about places along walls follows when walls are split, joined or taken away."""
 
 from collections.abc import Callable, Mapping, Sequence
 
@@ -6,6 +6,7 @@ import msgspec
 from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH
+from balken.model.floors import FloorArea, FloorEdge
 from balken.model.foundations import FoundationRun, HeldStep, Pocket, RunPart, RunSpan
 
 Keys = Callable[[tuple[str, ...]], tuple[str, ...]]
@@ -84,3 +85,27 @@ def _span(span: RunSpan, change: Keys, became: Mapping[str, Sequence[Became]]) -
             start, end = sorted((b.place(low), b.place(high)))
             found.append(RunSpan(b.wall, max(0.0, start), end))
     return found
+
+
+def follow_floor(floor: FloorArea, change: Keys, became: Mapping[str, Sequence[Became]]) -> FloorArea:
+    """Return a floor after its walls changed: edges and openings stay with the wall they were said of.
+
+    With its wall an opening is gone, since its place is measured from it.
+    """
+    edges: dict[str, FloorEdge] = {}
+    for edge in floor.edges:
+        for key in change((edge.wall,)):
+            edges.setdefault(key, replace(edge, wall=key))
+    holes = []
+    for hole in floor.openings:
+        made = hole
+        if hole.wall in became:
+            stretch = next((b for b in became[hole.wall] if b.start - TOUCH <= hole.at[0] <= b.end + TOUCH), None)
+            if stretch:
+                away = -hole.at[1] if stretch.turned else hole.at[1]
+                made = replace(hole, wall=stretch.wall, at=(stretch.place(hole.at[0]), away))
+        elif hole.wall and not change((hole.wall,)):
+            continue  # with its wall the opening is gone: its place is known no more
+        holes.append(made)
+    made_floor = replace(floor, walls=change(floor.walls), edges=tuple(edges.values()), openings=tuple(holes))
+    return floor if made_floor == floor else made_floor

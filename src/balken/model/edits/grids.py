@@ -7,6 +7,7 @@ from typing import Any, Final
 from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point, cross, left, parallel, sub, unit
+from balken.model.edits.beams import without_lines
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.edits.walls import slide_walls
 from balken.model.grids import Grid, GridLine, Runs, grid_ends, row_of
@@ -188,7 +189,7 @@ def remove_lines(project: Project, key: str, lines: Sequence[str]) -> Project:
         for s in project.point_supports
     )
     grids = tuple(replace(g, lines=rest) if g.id == key else g for g in project.grids if g.id != key or rest)
-    return checked(project, grids=grids, point_supports=supports)
+    return checked(project, grids=grids, point_supports=supports, **without_lines(project, key, lines))
 
 
 def move_lines(project: Project, key: str, lines: Sequence[str], by: float, *, walls: bool = True) -> Project:

@@ -8,6 +8,7 @@ import msgspec
 from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point, add, cross, dot, left, rotate, sub, unit
+from balken.model.edits.beams import move_beams, remove_beams
 from balken.model.edits.common import EditError, checked, fresh_many
 from balken.model.edits.grids import move_grid, move_lines, remove_lines
 from balken.model.edits.openings import copy_opening, find_opening, move_opening, remove_openings
@@ -47,8 +48,16 @@ def mirror_motion(a: Point, b: Point) -> Motion:
     return Motion(turn=2 * angle, mirrored=True, centre=a)
 
 
+MOVED = {"wall", "support", "grid", "opening", "beam", "bay"}
+
+
+def hosts_of(there: dict[str, list[str]]) -> list[str]:
+    """Return the selected beams and bays by the names of their hosts."""
+    return [f"{kind}:{key.split('/')[0]}" for kind in ("beam", "bay") for key in there.get(kind, [])]
+
+
 def parts(keys: Sequence[str]) -> dict[str, list[str]]:
-    """Return selected names by their kind: ``wall``, ``opening``, ``support``, ``grid``."""
+    """Return selected names by their kind: ``wall``, ``opening``, ``support``, ``grid``, ``beam``, ``bay``."""
     found: dict[str, list[str]] = {}
     for key in keys:
         kind, _, rest = key.partition(":")
@@ -67,13 +76,14 @@ def move(project: Project, keys: Sequence[str], by: Point) -> Project:
     if math.hypot(*by) < 1e-6:
         return project
     there = parts(keys)
-    if not set(there) & {"wall", "support", "grid", "opening"}:
+    if not set(there) & MOVED:
         raise EditError("Nothing of what is selected can be moved here.")
     for g, lines in _lines(there.get("grid", [])).items():
         project = _move_grid_lines(project, g, lines, by)
     project = slide_walls(project, there.get("wall", []), by)
     if there.get("support"):
         project = _transformed(project, [], there["support"], Motion(by))
+    project = move_beams(project, hosts_of(there), by)
     for name in there.get("opening", []):
         item, _ = find_opening(project, name)
         if item.id not in there.get("wall", []):
@@ -222,7 +232,7 @@ def remove(project: Project, keys: Sequence[str]) -> Project:
         EditError: nothing of it can be taken away.
     """
     there = parts(keys)
-    if not set(there) & {"wall", "support", "grid", "opening"}:
+    if not set(there) & MOVED:
         raise EditError("Nothing of what is selected can be taken away here.")
     if there.get("opening"):
         project = remove_openings(project, there["opening"])
@@ -230,6 +240,8 @@ def remove(project: Project, keys: Sequence[str]) -> Project:
         project = remove_walls(project, there["wall"])
     if there.get("support"):
         project = remove_supports(project, there["support"])
+    if hosts_of(there):
+        project = remove_beams(project, hosts_of(there))
     for g, lines in _lines(there.get("grid", [])).items():
         project = remove_lines(project, g, lines)
     return project

@@ -6,7 +6,7 @@ Floors, roofs and foundations name the walls they stand on; edits keep those nam
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from itertools import pairwise
-from typing import Any, Final, Literal
+from typing import Any, Literal
 
 from msgspec.structs import replace
 
@@ -26,12 +26,10 @@ from balken.geometry.plane import (
 )
 from balken.model.bodies import stacked
 from balken.model.edits.common import EditError, checked, fresh_many, known
-from balken.model.edits.follow_walls import Became, Keys, follow
+from balken.model.edits.follow_walls import Became, Keys, follow, follow_floor
 from balken.model.project import Level, Project, column, level, wall, wall_base, wall_top
 from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
 from balken.units import format_length
-
-_HOSTS: Final = ("floors", "roofs")
 
 
 class WallKind:
@@ -330,12 +328,10 @@ def split_wall(project: Project, key: str, at: float) -> Project:
 
 
 def _hosts(project: Project, change: Keys, became: Mapping[str, Sequence[Became]] | None = None) -> dict[str, Any]:
-    runs = tuple(follow(r, change, became or {}) for r in project.runs)
-    return {"runs": runs} | {
-        field: tuple(
-            r if (made := change(r.walls)) == r.walls else replace(r, walls=made) for r in getattr(project, field)
-        )
-        for field in _HOSTS
+    return {
+        "runs": tuple(follow(r, change, became or {}) for r in project.runs),
+        "floors": tuple(follow_floor(f, change, became or {}) for f in project.floors),
+        "roofs": tuple(r if (made := change(r.walls)) == r.walls else replace(r, walls=made) for r in project.roofs),
     }
 
 
