@@ -181,21 +181,12 @@ def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int,
         live_sag = _by_span(d.x, np.maximum(high_l, -low_l), marks, exact[k][3] if exact else None)
         rows.append((sagging, hogging, np.maximum(high_v, -low_v).max(axis=(1, 2)), live_sag, sag, high_r, low_r))
     columns = [np.stack([row[c] for row in rows], axis=1) for c in range(7)]
-    return [
-        Effects(
-            combos,
-            columns[0][i],
-            columns[1][i],
-            columns[2][i],
-            columns[3][i],
-            columns[4][i],
-            columns[5][i],
-            columns[6][i].min(axis=0),
-            np.diff(marks[i]),
-            cantilever,
-        )  # fmt: skip
-        for i in range(len(group))
-    ]
+    least = columns[6].min(axis=1)
+    found = []
+    for i in range(len(group)):
+        sag, hog, v, live, whole, r = (c[i] for c in columns[:6])
+        found.append(Effects(combos, sag, hog, v, live, whole, r, least[i], np.diff(marks[i]), cantilever))
+    return found
 
 
 def _overhangs(group: list[Loaded], spans: int) -> NDArray[np.bool_]:

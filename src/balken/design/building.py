@@ -2,13 +2,14 @@
 
 import math
 from collections.abc import Container
+from typing import Final
 
 import msgspec
 import numpy as np
 
 from balken.design.basement_walls import earth_checks
 from balken.design.beam_checks import Answer, explain_answer
-from balken.design.carrying import check_carrying, choose_beams, softer, unsized, with_sections
+from balken.design.carrying import check_carrying, choose_beams, choose_plies, softer, with_sections
 from balken.design.floor_slabs import slab_checks
 from balken.design.nds.bending import CHECKS, Batch, Results, check, explain, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
@@ -42,6 +43,9 @@ from balken.model.project import GableRoof, Level, Project, host_record, level
 from balken.model.sections import Product, Section
 from balken.model.start import PLATE_UNDER
 from balken.units import System
+
+ROUNDS: Final = 3
+"""Beams are chosen again while choices change, at most so often: what each hangs on shifts a little with its neighbours."""
 
 
 class HostCheck(msgspec.Struct, frozen=True):
@@ -88,20 +92,36 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
 
 def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Structure, LoadPath]:
     """Frame a project and take its loads down; beams without a section are first the largest they may be, then what was
-    chosen under the loads that come out."""
+    chosen under the loads that come out, and so are the plies of trimmers and headers."""
 
-    def framed(item: Project) -> tuple[dict[str, Sized], Structure, LoadPath]:
-        sizes = sizes_of(item, memo)
+    def framed(item: Project, plies: Plies) -> tuple[dict[str, Sized], Structure, LoadPath]:
+        sizes = {host: with_plies(s, plies.get(host, ())) for host, s in sizes_of(item, memo).items()}
         structure = frame(item, {host: s.size for host, s in sizes.items()}, memo)
         return sizes, structure, take_down(item, structure, memo)
 
-    sizes, structure, path = framed(project)
-    if not unsized(project):
-        return project, sizes, structure, path
-    chosen = choose_beams(project, structure, path, memo)
-    built = with_sections(project, {host: s.size.section for host, s in chosen.items()})
-    sizes, structure, path = framed(built)
+    built, plies, chosen = project, Plies(), dict[str, Sized]()
+    names: dict[str, str] = {}
+    sizes, structure, path = framed(built, plies)
+    for _ in range(ROUNDS):
+        chosen = choose_beams(project, structure, path, memo)
+        wanted = (
+            {host: s.size.section for host, s in chosen.items()}, choose_plies(built, structure, path, memo)
+        )  # fmt: skip
+        if wanted == (names, plies):
+            break
+        names, plies = wanted
+        built = with_sections(project, names)
+        sizes, structure, path = framed(built, plies)
     return built, {**sizes, **chosen}, structure, path
+
+
+Plies = dict[str, tuple[tuple[str, int], ...]]
+"""Per floor, how many plies its trimmers, headers and doubles have."""
+
+
+def with_plies(sized: Sized, plies: tuple[tuple[str, int], ...]) -> Sized:
+    """Return what was chosen for a floor with the plies of its trimmers and headers."""
+    return msgspec.structs.replace(sized, size=msgspec.structs.replace(sized.size, plies=plies)) if plies else sized
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
@@ -339,7 +359,7 @@ def settle(project: Project) -> Project:
         bed = bed_of_floor(project, floor, memo)
         if sized is None or bed is None or build_up_of(project, floor).use == "ceiling":
             continue
-        depth = catalogue_of(project.system).sections[sized.size.section].depth
+        depth = sections_of(project.system, project.products)[sized.size.section].depth
         shift = depth_between(project, floor, bed) - depth
         if abs(shift) < TOUCH:
             continue

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from itertools import pairwise
-from typing import Final
+from typing import Final, Protocol
 
 import msgspec
 
@@ -15,15 +15,13 @@ from balken.framing.member import CARRYING_ROLES, Member, Size
 from balken.framing.structure import Structure
 from balken.loads.parcels import Parcel, station
 from balken.loads.path import LoadPath, area_loads
-from balken.loads.statics import apart, span_marks
+from balken.loads.statics import OVERHANG, apart, span_marks
 from balken.model.beams import BeamKind
-from balken.model.catalogue import price_per_mm, sections_of
+from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.memo import Memo
 from balken.model.project import Project, host_record
 from balken.model.sections import BY_CAPACITY, Section
 
-OVERHANG: Final = 200.0
-"""A joist that reaches further past its bearing is a cantilever, mm."""
 NEARLY: Final = 0.97
 """A beam is chosen so that no check is used to more than this: its bearings shift a little when it is known."""
 
@@ -173,3 +171,69 @@ def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: M
         span = max((b - a for m in members for a, b in pairwise(span_marks(m))), default=0.0)
         found[host] = Sized(host, Size(name, 0.0), tuple(made), span, float("inf"))
     return found
+
+
+def next_section(checked: "HasCarrying", member: Member) -> str | None:
+    """Return the cheapest section of a member's own family that carries what it is asked to; None where none does."""
+    project = checked.built
+    sections = sections_of(project.system, project.products)
+    answer = checked.carrying.get(member.id)
+    if answer is None or member.section not in sections:
+        return None
+    own = sections[member.section]
+    alike = [
+        s for s in sections.values()
+        if s.family == own.family and (member.role == "beam" or (s.depth == own.depth and s.nominal == own.nominal))
+    ]  # fmt: skip
+    grade = member.material.partition(" ")[2]
+    for section in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.depth)):
+        asked = asked_of(project, member, checked.path, sections, section)
+        if asked is not None and judge(asked, answer.effects).worst[0] <= NEARLY:
+            return section.name
+    return None
+
+
+def choose_plies(
+    project: Project, structure: Structure, path: LoadPath, memo: Memo
+) -> dict[str, tuple[tuple[str, int], ...]]:
+    """Return per floor how many plies its trimmers, headers and doubles need, by row or header; only those over one.
+
+    A piece whose section a person changed stays as it is.
+    """
+    sections = sections_of(project.system, project.products)
+    touched = {c.member for c in project.changes if c.section}
+    found: dict[str, dict[str, int]] = {}
+    members = [m for m in structure.members if _by_plies(m) and m.id not in touched and len(apart(m.supports)) > 1]
+    for m in members:
+        name = m.section.split("-", 1)[1] if m.section[:2] in ("2-", "3-", "4-") else m.section
+        row = m.id.rsplit(":", 1)[1]
+        row = row if m.role == "header" else row[:-1]
+        for n in range(1, MOST_PLIES):
+            section = sections.get(name if n == 1 else f"{n}-{name}")
+            asked = asked_of(project, m, path, sections, section) if section else None
+            (answer,) = _judged([asked], memo) if asked else (None,)
+            if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
+                kept = found.setdefault(m.host, {})
+                kept[row] = max(kept.get(row, 1), n)
+                break
+    return {host: tuple(sorted(rows.items())) for host, rows in found.items()}
+
+
+def _by_plies(m: Member) -> bool:
+    return m.role in ("trimmer", "header") or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W"))
+
+
+class HasCarrying(Protocol):
+    """What a worked-out building offers to those who look for a stronger piece."""
+
+    @property
+    def built(self) -> Project:
+        """The project with every beam cut from what was chosen."""
+
+    @property
+    def path(self) -> LoadPath:
+        """Where loads go."""
+
+    @property
+    def carrying(self) -> dict[str, Answer]:
+        """What came out for members that carry others."""

@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from balken.design.building import free_of_depth, sizes_of
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.geometry.plane import TOUCH
-from balken.model.catalogue import catalogue_of
+from balken.model.catalogue import sections_of
 from balken.model.edits.common import EditError, checked
 from balken.model.edits.levels import moves_along
 from balken.model.floors import FloorArea
@@ -80,10 +80,12 @@ def _parts(project: Project, floor: FloorArea, sized: object, memo: Memo) -> tup
 
     build_up = build_up_of(project, floor)
     bed = bed_of_floor(project, floor, memo)
+    if build_up.kind == "slab" and bed is not None:
+        return (Part("solid slab", build_up.slab),)
     if build_up.use == "ceiling" or bed is None or not isinstance(sized, Sized):
         return ()
     sill = bed.height - level(project, floor.bears_on).elevation
-    depth = catalogue_of(project.system).sections[sized.size.section].depth
+    depth = sections_of(project.system, project.products)[sized.size.section].depth
     parts = [Part("sill plate", sill)] if sill > TOUCH / 1000 else []
     parts.append(Part(f"{sized.size.section} joists", depth))
     if build_up.subfloor:

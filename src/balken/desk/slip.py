@@ -24,7 +24,7 @@ from balken.design.steps import Check, format_value
 from balken.desk.paint import Easel, polish
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing, extent
-from balken.drawing.plan import pretty
+from balken.drawing.words import pretty
 from balken.units import System, format_run
 
 WIDTH = 332

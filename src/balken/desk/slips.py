@@ -8,8 +8,8 @@ from balken.design.building import checks_of, worst_of
 from balken.design.sizing import Choice
 from balken.desk import slip_grids, slip_ground, slip_levels, slip_many, slip_sources, slip_tools, slip_walls
 from balken.drawing.figure import figure
-from balken.drawing.plan import pretty
 from balken.drawing.tiers import Tier
+from balken.drawing.words import pretty
 from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm
 from balken.model.edits import change_member, drop_change, set_floor, set_roof

@@ -19,7 +19,7 @@ from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
 from balken.desk.slip import Bars, Steps, caption
 from balken.desk.theme import SMALL_PX, Theme, font
-from balken.drawing.plan import pretty
+from balken.drawing.words import pretty
 from balken.exchange.span_text import SpanError, read_question, table_words
 from balken.model.catalogue import GRADES, SPECIES, catalogue_of
 from balken.units import System, format_length, format_run

@@ -4,8 +4,8 @@ from balken.design.building import Checked, checks_of
 from balken.design.steps import Check, format_value
 from balken.drawing.figure import figure
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent
-from balken.drawing.plan import pretty
 from balken.drawing.sheet import BLOCK, MARGIN, PAPERS, Sheet, frame_of
+from balken.drawing.words import pretty
 from balken.framing.member import Member
 
 LINE = 4.1

@@ -6,13 +6,13 @@ from typing import Final
 
 from balken.design.building import Checked
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
+from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
-from balken.framing.member import Member
-from balken.geometry.plane import Point, add, direction_or, distance, left, sub, unit
+from balken.geometry.plane import Point, add, direction_or, left, sub, unit
 from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_outline, storey_walls
 from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths
 from balken.model.grids import grid_crossings
@@ -21,13 +21,12 @@ from balken.model.masonry import SLACK, allowance
 from balken.model.memo import Memo
 from balken.model.project import Project, wall_base
 from balken.model.walls import Module, Wall, WallBuildUp, straightened, whole
-from balken.units import format_length, format_run
+from balken.units import format_length
 
 AROUND: Final = 2500.0
 """The ground is drawn this far round a building, mm."""
 REFERENCE_REACH: Final = 600.0
 """A slab of the architect's this near above a tier is shown on its plan, mm."""
-_PENS = {"joist": "seen", "ceiling joist": "seen", "rafter": "seen", "rim": "seen", "ridge": "cut", "sill": "seen"}
 
 
 def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
@@ -42,7 +41,7 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
         marks += ground_marks(checked, members)
     else:
         marks += memo(walls_faint, storey_of(project, tier.walls_on), memo)
-        marks += [_member(m) for m in members if m.role != "subfloor"]
+        marks += floor_marks(checked, members)
     marks += supports_on(checked, tier)
     return tuple(marks)
 
@@ -50,10 +49,6 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
 def storey_of(project: Project, base: str) -> tuple[Wall, ...]:
     """Return the walls that stand on a level."""
     return tuple(w for w in project.walls if w.base == base)
-
-
-def _member(m: Member) -> Patch:
-    return Patch(m.solid.plan(), "timber", _PENS.get(m.role, "seen"), m.id)  # type: ignore[arg-type]
 
 
 def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
@@ -171,7 +166,7 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = N
     below = 10 * paper + _overhang(checked, tier)
     marks += chain([a, b], (-up[0], -up[1]), below, paper, system, words="overall")
     marks += chain([b, c], right, 10 * paper, paper, system, words="overall")
-    marks += _span_note(checked, tier, paper)
+    marks += floor_notes(checked, tier, paper)
     if tier.kind == "ground":
         marks += ground_notes(checked, [m for m in checked.structure.members if tier.holds(m.host)], paper)
     if tier.kind == "walls":
@@ -271,38 +266,3 @@ def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame 
     if not points:
         points = [p for g in project.grids for _, _, p in grid_crossings(g)]
     return frame_round(points, lie_of(project, storey_walls(project, tier.walls_on))) if points else None
-
-
-def _span_note(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
-    """Draw the span symbol with size and spacing, in the largest clear field of the members."""
-    sized = checked.sizes.get(tier.id)
-    pieces = [m for m in checked.structure.members if m.host == tier.id and m.area > 0]
-    if sized is None or not pieces:
-        return []
-    _, middle = max(enumerate(pieces), key=lambda p: (round(p[1].run), -abs(p[0] - len(pieces) / 3)))
-    a: Point = (middle.start[0], middle.start[1])
-    b: Point = (middle.end[0], middle.end[1])
-    way = unit(sub(b, a))
-    side = left(way)
-    inset = 0.14 * distance(a, b)
-    p, q = add(a, way, inset), add(b, way, -inset)
-    system = checked.project.system
-    head = 2.2 * paper
-    marks: list[Mark] = [
-        Stroke((p, q), "cut"),
-        Stroke((add(add(p, way, head), side, head * 0.45), p), "cut"),
-        Stroke((add(add(q, way, -head), side, -head * 0.45), q), "cut"),
-    ]
-    centre = ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2)
-    right = (1.0, 0.0) if abs(way[1]) > abs(way[0]) else (0.0, 1.0)
-    at = add(centre, right, 2.5 * paper)
-    section = f"{tier.id.split(':')[1]}  {pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}"
-    marks.append(Label(section, add(at, (0, 1), 0.4 * paper), 2.8, "start", bold=True, boxed=True, key=tier.id))
-    words = f"span {format_length(sized.span, system)}" if sized.span else "no span"
-    marks.append(Label(words, add(at, (0, 1), -3.2 * paper), 2.4, "start", quiet=True, boxed=True, key=tier.id))
-    return marks
-
-
-def pretty(section: str) -> str:
-    """Write a section with a multiplication sign."""
-    return section.replace("x", "×")

@@ -13,9 +13,10 @@ from balken.framing.anchors import EMBEDDED
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.member import Member
 from balken.framing.sites import heights_of
-from balken.geometry.plane import Point
+from balken.geometry.plane import Point, box
 from balken.model.bodies import outer_sides, stacked, storey_outline, storey_walls
-from balken.model.catalogue import catalogue_of
+from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.memo import Memo
 from balken.model.project import Project, level, wall_base, wall_build_up, wall_top
@@ -54,21 +55,9 @@ def wall_section(
         if wall:
             parts += [SectionPart(f"walls:{base}", m) for m in _wall(project, wall)]
     for floor in () if apart else project.floors:
-        bed = bed_of_floor(project, floor, memo)
-        sized = checked.sizes.get(f"floor:{floor.id}")
-        if bed is None or sized is None:
-            continue
-        section = catalogue_of(project.system).sections[sized.size.section]
-        build_up = build_up_of(project, floor)
-        marks: list[Mark] = []
-        top = bed.height + section.depth
-        rim = 0.0 if build_up.use == "ceiling" else section.breadth
-        if rim:
-            marks.append(Patch(rectangle(0, bed.height, rim, top), "end grain", "cut"))
-        marks.append(Patch(rectangle(rim, bed.height, INWARD, top), "timber", "seen"))
-        if build_up.subfloor:
-            marks.append(Patch(rectangle(0, top, INWARD, top + build_up.subfloor), "panel", "cut"))
-        parts += [SectionPart(f"floor:{floor.id}", m) for m in marks]
+        parts += [SectionPart(f"floor:{floor.id}", m) for m in _floor(checked, floor, memo)]
+    if not project.walls or not any(f.walls for f in project.floors):
+        parts += _posts_and_beams(checked)
     for roof in () if apart else project.roofs:
         bed = bed_of_roof(project, roof, memo)
         rafter = next(
@@ -81,6 +70,65 @@ def wall_section(
             low, high = finding.height
             parts.append(SectionPart(finding.host, Patch(rectangle(0, low, INWARD, high), "misfit", "none")))
     return tuple(parts)
+
+
+def _floor(checked: Checked, floor: FloorArea, memo: Memo) -> list[Mark]:
+    """Return a floor as it is cut: rim and joist with insulation between, subfloor and ceiling; or the slab."""
+    project = checked.project
+    bed = bed_of_floor(checked.built, floor, memo)
+    sized = checked.sizes.get(f"floor:{floor.id}")
+    build_up = build_up_of(project, floor)
+    if bed is None:
+        return []
+    if build_up.kind == "slab":
+        return [Patch(rectangle(0, bed.height, INWARD, bed.height + build_up.slab), "concrete", "cut")]
+    if sized is None:
+        return []
+    section = sections_of(project.system, project.products)[sized.size.section]
+    top = bed.height + section.depth
+    rim = 0.0 if build_up.use == "ceiling" else section.breadth
+    marks: list[Mark] = []
+    if build_up.ceiling:
+        marks.append(Patch(rectangle(rim, bed.height - build_up.ceiling, INWARD, bed.height), "board", "seen"))
+    if rim:
+        marks.append(Patch(rectangle(0, bed.height, rim, top), "end grain", "cut"))
+    marks.append(Patch(rectangle(rim, bed.height, INWARD, top), "timber", "seen"))
+    if build_up.insulation:
+        # Seen past the joist that is drawn: it fills the rest of the bay.
+        thick = min(build_up.insulation, section.depth)
+        marks.append(Patch(rectangle(INWARD * 0.55, bed.height, INWARD, bed.height + thick), "insulation", "none"))
+    if build_up.subfloor:
+        marks.append(Patch(rectangle(0, top, INWARD, top + build_up.subfloor), "panel", "cut"))
+    return marks
+
+
+def _posts_and_beams(checked: Checked) -> list[SectionPart]:
+    """Return a post with its pad and the beam on it: what stands where no wall does."""
+    posts = [m for m in checked.structure.members if m.role == "post"]
+    beams = {m.id: m for m in checked.structure.members if m.role == "beam"}
+    found: list[SectionPart] = []
+    for level_key in dict.fromkeys(m.level for m in posts):
+        mine = [m for m in posts if m.level == level_key]
+        on = next((b for b in beams.values() for s in b.supports if s.on == mine[0].id), None)
+        wide = _across(mine[0])
+        found.append(SectionPart("", Patch(rectangle(0, mine[0].start[2], wide, mine[0].end[2]), "timber", "seen")))
+        pad = next((m for m in checked.structure.members if m.role == "pad" and m.start[:2] == mine[0].start[:2]), None)
+        if pad is not None:
+            half = (_across(pad) - wide) / 2
+            found.append(
+                SectionPart("", Patch(rectangle(-half, pad.start[2], wide + half, pad.end[2]), "concrete", "cut"))
+            )
+        if on is not None:
+            low, high = on.solid.bounds()[0][2], on.solid.top()
+            breadth = on.solid.depth
+            left = (wide - breadth) / 2
+            found.append(SectionPart("", Patch(rectangle(left, low, left + breadth, high), "end grain", "cut")))
+    return found
+
+
+def _across(m: Member) -> float:
+    x0, _, x1, _ = box(m.solid.plan())
+    return x1 - x0
 
 
 def _carrying_wall(checked: Checked, base: str, memo: Memo) -> Wall | None:

@@ -8,9 +8,10 @@ import msgspec
 from balken.design.building import Checked, worst_of
 from balken.drawing.foundation_words import sizes_of
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
-from balken.drawing.plan import plan, plan_notes, pretty
+from balken.drawing.plan import plan, plan_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.upright import View, upright_view
+from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.model.project import Project
 from balken.units import INCH, System, format_area_load, format_length, format_run

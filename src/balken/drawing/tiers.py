@@ -7,6 +7,7 @@ import msgspec
 from balken.design.building import Checked
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.sites import heights_of
+from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, walls_on
 from balken.model.memo import Memo
 from balken.model.project import Level, Project, column, level
@@ -26,7 +27,7 @@ class Tier(msgspec.Struct, frozen=True):
     walls_on: str
     """The level whose walls belong on its plan."""
     hosts: tuple[str, ...] = ()
-    """What else stands in it: all foundations share one tier."""
+    """What else stands in it: all foundations share one tier, and so do the floors of a level with their beams."""
 
     def holds(self, host: str) -> bool:
         """Tell whether a host stands in this tier."""
@@ -39,15 +40,7 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
     found: list[Tier] = []
     if project.runs:
         found.append(_foundation(project))
-    for floor in project.floors:
-        bed = bed_of_floor(project, floor, memo)
-        use = build_up_of(project, floor).use
-        low = bed.height if bed else level(project, floor.bears_on).elevation
-        members = [m for m in checked.structure.members if m.host == f"floor:{floor.id}"]
-        high = max((m.solid.top() for m in members), default=low + 1)
-        name = floor.name if use == "ceiling" else f"{floor.name} joists"
-        base = _base_of(project, floor.walls)
-        found.append(Tier(f"floor:{floor.id}", name, "floor" if use == "floor" else "ceiling", low, high, base))
+    found += _floors(checked, memo)
     floors = [x.id for x in column(project) if x.role == "floor"]
     for base in dict.fromkeys([*(w.base for w in project.walls), *floors]):
         tops = [level(project, w.top).elevation for w in project.walls if w.base == base]
@@ -64,6 +57,46 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
         high = max((m.solid.top() for m in members), default=low + 1)
         found.append(Tier(f"roof:{roof.id}", "Roof", "roof", low, high, _base_of(project, roof.walls)))
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
+
+
+def _floors(checked: Checked, memo: Memo) -> list[Tier]:
+    """Return a tier for the floors of each level with the beams under them, and one for beams that carry none."""
+    project = checked.project
+    beams: dict[str, list[str]] = {}
+    for kind, records in (("beam", project.beams), ("bay", project.bays)):
+        for record in records:
+            beams.setdefault(record.level, []).append(f"{kind}:{record.id}")
+    groups: dict[tuple[str, str], list[FloorArea]] = {}
+    for floor in project.floors:
+        groups.setdefault((floor.level, build_up_of(project, floor).use), []).append(floor)
+    found = []
+    for (key, use), floors in groups.items():
+        first = floors[0]
+        mine = tuple(beams.pop(key, ())) if use == "floor" else ()
+        hosts = tuple(f"floor:{f.id}" for f in floors[1:]) + mine
+        bed = bed_of_floor(checked.built, first, memo)
+        low = bed.height if bed else level(project, first.bears_on).elevation
+        names = {f"floor:{f.id}" for f in floors}
+        members = [m for m in checked.structure.members if m.host in names]
+        high = max((m.solid.top() for m in members), default=low + 1)
+        name = first.name if len(floors) == 1 else level(project, key).name
+        slab = all(build_up_of(project, f).kind == "slab" for f in floors)
+        words = name if use == "ceiling" else f"{name} {'slab' if slab else 'joists'}"
+        walls = tuple(k for f in floors for k in f.walls)
+        kind = "floor" if use == "floor" else "ceiling"
+        found.append(Tier(f"floor:{first.id}", words, kind, low, high, _base_of(project, walls), hosts))  # type: ignore[arg-type]
+    for key, names_ in beams.items():
+        members = [m for m in checked.structure.members if m.host in names_]
+        if members:
+            low = min(m.solid.bounds()[0][2] for m in members)
+            high = max(m.solid.top() for m in members)
+            walls_under = next((w.base for w in project.walls if w.top == key), "")
+            found.append(
+                Tier(
+                    f"beams:{key}", f"{level(project, key).name} beams", "floor", low, high, walls_under, tuple(names_)
+                )
+            )
+    return found
 
 
 def _foundation(project: Project) -> Tier:

@@ -11,7 +11,7 @@ from balken.design.building import Checked
 from balken.framing.member import Member
 from balken.geometry.plane import signed_area
 from balken.geometry.trim import Mesh
-from balken.model.catalogue import catalogue_of
+from balken.model.catalogue import sections_of
 from balken.model.project import Level, Project, column
 from balken.model.sections import Section
 
@@ -35,6 +35,13 @@ _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "post": ("IfcColumn", "COLUMN", None, "Qto_ColumnBaseQuantities"),
     "pad": ("IfcFooting", "PAD_FOOTING", None, "Qto_FootingBaseQuantities"),
     "pier": ("IfcColumn", "USERDEFINED", "PIER", "Qto_ColumnBaseQuantities"),
+    "beam": ("IfcBeam", "BEAM", None, "Qto_BeamBaseQuantities"),
+    "trimmer": ("IfcBeam", "USERDEFINED", "TRIMMER", "Qto_BeamBaseQuantities"),
+    "header": ("IfcBeam", "USERDEFINED", "HEADER", "Qto_BeamBaseQuantities"),
+    "ledger": ("IfcBeam", "USERDEFINED", "LEDGER", "Qto_BeamBaseQuantities"),
+    "blocking": ("IfcMember", "USERDEFINED", "BLOCKING", "Qto_MemberBaseQuantities"),
+    "squash block": ("IfcMember", "USERDEFINED", "SQUASH BLOCK", "Qto_MemberBaseQuantities"),
+    "floor slab": ("IfcSlab", "FLOOR", None, "Qto_SlabBaseQuantities"),
 }
 _NAMESPACE: Final = uuid.UUID("6f1d7c1e-7a58-4c26-9d0b-2a9a31c0d5b4")
 
@@ -180,7 +187,7 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
         entity, GlobalId=w.guid(m.id), Name=m.mark, Description=m.id, ObjectType=object_type, ObjectPlacement=place,
         Representation=shape, Tag=m.mark, PredefinedType=predefined,
     )  # fmt: skip
-    section = catalogue_of(w.project.system).sections.get(m.section)
+    section = sections_of(w.project.system, w.project.products).get(m.section)
     if section:
         w.profile_set(section, m.material)
         w.uses.setdefault((section.name, m.material), []).append(product)

@@ -11,7 +11,8 @@ from balken.units import format_force, format_length, format_run
 
 Kind = Literal[
     "gap", "overlap", "bearing", "unsupported", "over", "clearance", "frost", "load path", "too long", "lost change",
-    "not framed", "base", "module", "steps", "ledge", "prop", "no footing", "idle pad", "clash", "influence", "bolts",
+    "not framed", "base", "module", "steps", "ledge", "prop", "no footing", "idle pad", "clash", "influence", "bolts", "no foot",
+    "headroom", "lifts", "bored",
 ]  # fmt: skip
 KIND_WORDS: Final[dict[str, str]] = {
     "gap": "Gap", "overlap": "Overlap", "bearing": "Bearing", "unsupported": "Unsupported", "over": "Over",
@@ -19,6 +20,7 @@ KIND_WORDS: Final[dict[str, str]] = {
     "lost change": "Lost change", "not framed": "Not framed",
     "base": "Wrong base", "module": "Off module", "steps": "Steps", "ledge": "No ledge", "prop": "No prop yet",
     "no footing": "No footing", "idle pad": "Idle pad", "clash": "Clash", "influence": "Too near", "bolts": "Anchor bolts",
+    "no foot": "No foot", "headroom": "Headroom", "lifts": "Lifts off", "bored": "Bored",
 }  # fmt: skip
 
 

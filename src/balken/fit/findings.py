@@ -6,19 +6,23 @@ from functools import partial
 from typing import Final
 
 from balken.design.building import Checked, depth_between, is_over
+from balken.design.carrying import next_section
 from balken.design.footing_loads import run_of
 from balken.design.pads import propose_pad
 from balken.design.sizing import LEAST_BEARING, Sized
 from balken.design.strips import proposed_width
+from balken.fit.beam_findings import beam_findings
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
-from balken.framing.member import SPANNING_ROLES, Bed, Member, clear_span
+from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, clear_span
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
-from balken.model.catalogue import catalogue_of
-from balken.model.edits import drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
+from balken.model.beams import Beam, BeamBay
+from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.edits import change_member, drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
+from balken.model.edits.beams import set_beams
 from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
 from balken.model.edits.supports import set_supports
 from balken.model.edits.walls import set_walls
@@ -48,6 +52,7 @@ def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
         _modules,
         _supports,
         _bearings,
+        beam_findings,
         _over,
         _path,
         _stock,
@@ -130,7 +135,7 @@ def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
         sized = checked.sizes.get(host)
         if bed is None or sized is None or build_up_of(project, floor).use == "ceiling":
             continue
-        depth = catalogue_of(project.system).sections[sized.size.section].depth
+        depth = sections_of(project.system, project.products)[sized.size.section].depth
         spare = depth_between(project, floor, bed) - depth
         if abs(spare) <= TOUCH:
             continue
@@ -214,9 +219,22 @@ def _marks(members: list[Member]) -> str:
     return first if len(members) == 1 else f"{first} and {len(members) - 1} more"
 
 
+HANGING: Final = {
+    "joist": "Put a wall or a beam there, or let the joists run to a wall that is",
+    "ceiling joist": "Put a wall or a beam there, or let the joists run to a wall that is",
+    "rafter": "Put a wall or a beam there, or let the rafters run to a wall that is",
+    "trimmer": "Put a wall or a beam there, or move the opening",
+    "header": "Put a trimmer there, or move the opening",
+    "beam": "Put a post or a wall under it, or let it run to a beam it can hang on",
+    "ledger": "Fix it to a wall that is there",
+}  # fmt: skip
+"""What helps a piece that has nothing under an end."""
+
+
 def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
-    loose = [m for m in checked.structure.members if m.role in SPANNING_ROLES and any(not s.on for s in m.supports)]
+    spans = (*SPANNING_ROLES, *CARRYING_ROLES)
+    loose = [m for m in checked.structure.members if m.role in spans and any(not s.on for s in m.supports)]
     for host, members in _by_host(loose).items():
         end = next(s.point for s in members[0].supports if not s.on)
         where = place_name(project, end)
@@ -224,7 +242,7 @@ def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
         yield Finding(
             "unsupported", f"{_marks(members)}, {where}", float(count), "count",
             f"{_marks(members)} {'has' if len(members) == 1 else 'have'} nothing under an end, {where}."
-            " Put a wall or a beam there, or let the joists run to a wall that is.",
+            f" {HANGING[members[0].role]}.",
             host, tuple(m.id for m in members), end,
         )  # fmt: skip
 
@@ -234,10 +252,10 @@ def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     least = LEAST_BEARING - 0.5
     short = [
         m for m in checked.structure.members
-        if m.role in SPANNING_ROLES and any(s.on and s.length < least for s in m.supports)
+        if m.role in (*SPANNING_ROLES, "beam", "trimmer") and any(s.on and not s.hung and s.length < least for s in m.supports)
     ]  # fmt: skip
     for host, members in _by_host(short).items():
-        worst = min((s for m in members for s in m.supports if s.on), key=lambda s: s.length)
+        worst = min((s for m in members for s in m.supports if s.on and not s.hung), key=lambda s: s.length)
         where = place_name(project, worst.point)
         yield Finding(
             "bearing", f"{_marks(members)}, {where}", LEAST_BEARING - worst.length, "mm",
@@ -253,7 +271,7 @@ def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for host, members in _by_host(over).items():
         members.sort(key=lambda m: -checked.used[m.id][0])
         ratio, name = checked.used[members[0].id]
-        mend = _strength_mend(checked, host) or _footing_mend(checked, members[0])
+        mend = _mend_for(checked, members[0])
         helps = ADVICE.get(members[0].role, "Choose a stronger section, a closer spacing or a shorter span")
         advice = mend.text if mend else helps
         yield Finding(
@@ -261,6 +279,37 @@ def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
             f"{_marks(members)}: {name.lower()} is used to {ratio:.2f} of 1.00. {advice}.",
             host, tuple(m.id for m in members), place_of(members[0]), mend=mend,
         )  # fmt: skip
+
+
+def _mend_for(checked: Checked, member: Member) -> Mend | None:
+    """Return what would make a member strong enough, if something at hand does."""
+    if member.role == "beam":
+        return _beam_mend(checked, member)
+    if member.id in checked.carrying:
+        return _plies_mend(checked, member)
+    return _strength_mend(checked, member.host) or _footing_mend(checked, member)
+
+
+def _beam_mend(checked: Checked, member: Member) -> Mend | None:
+    """Give a beam's size back to the calculation, or take the first that passes of all that are sold."""
+    project, host = checked.project, member.host
+    record = host_record(project, host)
+    if any(c.member == member.id and c.section for c in project.changes):
+        return Mend("Take back the section changed by hand", partial(drop_change, member=member.id))
+    if isinstance(record, Beam | BeamBay) and record.kind.section and record.kind.sizes:
+        return Mend("Give its size back to the calculation", partial(set_beams, hosts=(host,), section=None))
+    stronger = next_section(checked, member)
+    if stronger is None:
+        return None
+    return Mend(f"Use {stronger}", partial(set_beams, hosts=(host,), section=stronger))
+
+
+def _plies_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer the piece with more plies, or the next that carries it."""
+    stronger = next_section(checked, member)
+    if stronger is None:
+        return None
+    return Mend(f"Make {member.mark} of {stronger}", partial(change_member, member=member.id, section=stronger))
 
 
 def _footing_mend(checked: Checked, member: Member) -> Mend | None:

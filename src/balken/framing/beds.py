@@ -350,7 +350,7 @@ def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tup
     for axis in axes:
         section = section_for(axis.kind, sections)
         under, flush, top = tops[axis.level]
-        height = {"under": under, "flush": flush, "level": top}[axis.kind.set]
+        height = {"under": under, "flush": flush, "level": top, "on": top + section.depth}[axis.kind.set]
         found.append(Placed(axis, section, round(height + axis.kind.offset, 6)))
     return tuple(found), tuple(faults)
 

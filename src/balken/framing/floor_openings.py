@@ -24,8 +24,9 @@ class Framed(NamedTuple):
     plies: int
     near: bool
     far: bool
-    left: bool
-    right: bool
+    left: int
+    right: int
+    """How many plies the trimmers beside it have; none where a wall or edge joist is there."""
 
     def header_lines(self, breadth: float) -> list[tuple[str, float]]:
         """Return the headers' names and where their middles lie along the joists; each is so many plies thick."""
@@ -41,8 +42,13 @@ class Framed(NamedTuple):
         return ((x0, y0), (x0, y1), (x1, y1), (x1, y0))  # clockwise, as a hole
 
 
-def framed(holes: tuple[Hole, ...], outline: Ring, angle: float, breadth: float) -> list[Framed]:
-    """Return the openings as they are framed, square to the joists; those outside the outline are left out."""
+def framed(
+    holes: tuple[Hole, ...], outline: Ring, angle: float, breadth: float, wanted: dict[str, int]
+) -> list[Framed]:
+    """Return the openings as they are framed, square to the joists; those outside the outline are left out.
+
+    ``wanted`` are plies by calculation, by the names of trimmer rows and of headers.
+    """
     found = []
     x_low, _, x_high, _ = box(outline)
     for hole in holes:
@@ -51,13 +57,15 @@ def framed(holes: tuple[Hole, ...], outline: Ring, angle: float, breadth: float)
         run = next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < (y0 + y1) / 2 < hi), None)
         if run is None:
             continue
-        plies = 2 if x1 - x0 > SINGLE_HEADER + TOUCH else 1
+        least = 2 if x1 - x0 > SINGLE_HEADER + TOUCH else 1
+        plies = max(least, wanted.get(f"{hole.key}n", 1), wanted.get(f"{hole.key}f", 1))
+        left, right = (max(least, wanted.get(f"T{hole.key}{side}", 1)) for side in "LR")
         near, far = y0 - run[0] > AT_EDGE, run[1] - y1 > AT_EDGE
         inner = 2 * breadth
         found.append(
             Framed(
                 hole.key, (x0, y0 if near else run[0], x1, y1 if far else run[1]), plies, near, far,
-                x0 - x_low > inner, x_high - x1 > inner,
+                left if x0 - x_low > inner else 0, right if x_high - x1 > inner else 0,
             )
         )  # fmt: skip
     return found
@@ -67,11 +75,12 @@ def trimmer_stands(openings: list[Framed], outline: Ring, breadth: float) -> lis
     """Return the rows beside openings, full length from wall to wall, with how wide they are."""
     found: list[tuple[Stand, float]] = []
     for item in openings:
-        wide = item.plies * breadth
         middle = (item.box[1] + item.box[3]) / 2
-        for side, x in (("L", item.box[0] - wide / 2), ("R", item.box[2] + wide / 2)):
-            if not (item.left if side == "L" else item.right):
+        for side, plies in (("L", item.left), ("R", item.right)):
+            if not plies:
                 continue
+            wide = plies * breadth
+            x = item.box[0] - wide / 2 if side == "L" else item.box[2] + wide / 2
             ends = crossings(outline, x)
             run = next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < middle < hi), None)
             if run and all(abs(x - s[1]) > (wide + w) / 2 - TOUCH for s, w in found):

@@ -98,7 +98,8 @@ def frame_floor(
     angle = run_angle(bed.outline, floor.span, floor.turn)
     local = tuple(to_local(p, angle) for p in bed.outline)
     ceiling = build_up.use == "ceiling"
-    openings = floor_openings.framed(bed.holes, local, angle, section.breadth)
+    wanted = dict(size.plies)
+    openings = floor_openings.framed(bed.holes, local, angle, section.breadth, wanted)
     rings = (local, *(o.cleared(section.breadth) for o in openings))
     holes = tuple(tuple(to_local(p, angle) for p in h.ring) for h in bed.holes)
     frame = Frame(
@@ -106,7 +107,7 @@ def frame_floor(
     )  # fmt: skip
     across, along = local_strips(bed.strips, angle)
     taken = floor_openings.trimmer_stands(openings, local, section.breadth)
-    taken += _double_stands(frame, bed, along) + _added_stands(frame, added)
+    taken += _double_stands(frame, bed, along, wanted) + _added_stands(frame, added)
     layout = Layout(
         section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
     )
@@ -128,11 +129,11 @@ def frame_floor(
     return Framed(tuple(members), lost_changes(members, changes, row_names(rings, layout)))
 
 
-def _double_stands(frame: Frame, bed: Bed, along: list[Bearing]) -> list[tuple[Stand, float]]:
+def _double_stands(frame: Frame, bed: Bed, along: list[Bearing], wanted: dict[str, int]) -> list[tuple[Stand, float]]:
     """Return a double row under every wall that stands on the floor and runs along, where no wall lies beneath."""
     found: list[tuple[Stand, float]] = []
-    wide = frame.plies(2).breadth
     for name, a, b in bed.doubles:
+        wide = frame.plies(max(2, wanted.get(f"W{name}", 2))).breadth
         (xa, ya), (xb, yb) = to_local(a, frame.angle), to_local(b, frame.angle)
         if abs(xb - xa) > ALONGSIDE * distance(a, b):
             continue
@@ -183,7 +184,9 @@ def _joists(
     letters: dict[str, int] = {}
     like: object = None
     for row in rows_:
-        spans, on_row = stretches(row, across, along)
+        ends = crossings(frame.rings[0], row.x)
+        hangs = tuple(all(abs(y - at) >= TOUCH for y in ends) for at in (row.low, row.high))
+        spans, on_row = stretches(row, across, along, (hangs[0], hangs[1]))
         if telling and row is not rows_[-1]:
             lies = [(round(a, 6), round(b, 6), beneath(row.x, a, b, along)) for a, b in spans]
             this = ([(on, round(a, 6), round(b, 6)) for on, a, b, _ in on_row], lies)
@@ -192,11 +195,11 @@ def _joists(
             like = this
         plies = round(wide.get(row.name, layout.breadth) / layout.breadth)
         low, high = extents.get(row.name, (-math.inf, math.inf))
-        rim = _rim_widths(frame, row, ceiling)
+        rim = tuple(0.0 if ceiling or hung else frame.section.breadth for hung in hangs)
         areas = carried((frame.rings[0], *frame.holes), row, spans)
         for span, area in zip(spans, areas):
             n = letters.get(row.name, 0)
-            body = body_of(span, row, on_row, rim, 0.0 if ceiling else frame.build_up.lap)
+            body = body_of(span, row, on_row, (rim[0], rim[1]), 0.0 if ceiling else frame.build_up.lap)
             letters[row.name] = n + 1
             if body[1] - body[0] < TOUCH:
                 continue
@@ -206,25 +209,14 @@ def _joists(
             doubled = min(span[1], high) - max(span[0], low) > TOUCH
             section = frame.plies(plies) if doubled else frame.section
             supports = supports_of(on_row, body, row.x, frame.angle, under)
-            found.append((row, _joist(frame, row, n, section, body, span, supports, area, side, ceiling)))
+            role: MemberRole = "ceiling joist" if ceiling else "trimmer" if row.name[0] == "T" and doubled else "joist"
+            found.append((row, _joist(frame, row, n, role, section, body, span, supports, area, side)))
     return found
 
 
-def _rim_widths(frame: Frame, row: Row, ceiling: bool) -> tuple[float, float]:
-    """Return how thick a rim closes the row's two ends: at sides square to it, not at openings."""
-    if ceiling:
-        return 0.0, 0.0
-    ends = crossings(frame.rings[0], row.x)
-    b = frame.section.breadth
-    return (
-        b if any(abs(y - row.low) < TOUCH for y in ends) else 0.0,
-        b if any(abs(y - row.high) < TOUCH for y in ends) else 0.0,
-    )
-
-
 def _joist(
-    frame: Frame, row: Row, n: int, section: Section, body: tuple[float, float], span: tuple[float, float],
-    supports: tuple[Support, ...], area: float, side: float, ceiling: bool,
+    frame: Frame, row: Row, n: int, role: MemberRole, section: Section, body: tuple[float, float], span: tuple[float, float],
+    supports: tuple[Support, ...], area: float, side: float,
 ) -> Member:  # fmt: skip
     letter = chr(97 + n % 26)
     name = f"{frame.host}/joist:{row.name}{letter}"
@@ -232,7 +224,6 @@ def _joist(
     piece = frame.sections[change.section] if change and change.section else section
     start, end = body
     a, b = to_plan((row.x + side, start), frame.angle), to_plan((row.x + side, end), frame.angle)
-    role: MemberRole = "ceiling joist" if ceiling else "trimmer" if row.name.startswith("T") else "joist"
     return level_piece(
         name, f"{frame.floor.id}-J{row.name}{letter}", role, frame.host, frame.floor.level, frame.cut(piece), a, b,
         frame.bearing, frame.bearing + piece.depth, supports, area, (span[0] - start, span[1] - start),

@@ -45,8 +45,10 @@ def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing]
     return across, along
 
 
-def stretches(row: Row, across: list[Bearing], along: list[Bearing]) -> tuple[list[tuple[float, float]], list[Over]]:
-    """Break a row over inside bearings.
+def stretches(
+    row: Row, across: list[Bearing], along: list[Bearing], hangs: tuple[bool, bool] = (False, False)
+) -> tuple[list[tuple[float, float]], list[Over]]:
+    """Break a row over inside bearings; ``hangs`` tells which of its ends hang on a header.
 
     A row that lies on a side wall meets inside walls that stop at that wall's face, so bearings then count past their
     ends. Past the first and the last bearing a row runs on as a cantilever, as far as the span behind it can hold.
@@ -61,10 +63,10 @@ def stretches(row: Row, across: list[Bearing], along: list[Bearing]) -> tuple[li
             low, high = across_at(bearing, row.x)
             on_row.append((bearing.on, max(low, row.low), min(high, row.high), bearing.hung))
     on_row = sorted((item for item in on_row if item[2] - item[1] > EDGE), key=lambda item: (item[1], item[0]))
-    return list(pairwise([row.low, *_breaks(row, on_row), row.high])), on_row
+    return list(pairwise([row.low, *_breaks(row, on_row, hangs), row.high])), on_row
 
 
-def _breaks(row: Row, on_row: list[Over]) -> list[float]:
+def _breaks(row: Row, on_row: list[Over], hangs: tuple[bool, bool]) -> list[float]:
     middles = [(low + high) / 2 for _, low, high, _ in on_row]
     found: list[float] = []
     for i, (_, low, high, hung) in enumerate(on_row):
@@ -73,9 +75,11 @@ def _breaks(row: Row, on_row: list[Over]) -> list[float]:
             inside = high > before + TOUCH and low < after - TOUCH
         else:
             inside = low > before + END_ZONE and high < after - END_ZONE
-            if i == 0:  # what lies before the first bearing is a cantilever, unless it is too long for one
+            if (
+                i == 0 and not hangs[0]
+            ):  # what lies before the first bearing is a cantilever, unless it is too long for one
                 inside &= low - before > CANTILEVER * ((middles[1] if len(middles) > 1 else after) - middles[0])
-            elif i == len(on_row) - 1:
+            elif i == len(on_row) - 1 and not hangs[1] and i:
                 inside &= after - high > CANTILEVER * (middles[-1] - middles[-2])
         if inside and (not found or middles[i] - found[-1] > TOUCH) and before < middles[i] < after:
             found.append(middles[i])

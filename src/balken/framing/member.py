@@ -89,6 +89,8 @@ class Size(msgspec.Struct, frozen=True):
 
     section: str
     spacing: float
+    plies: tuple[tuple[str, int], ...] = ()
+    """How many plies trimmers, headers and doubles have by calculation, by their row's or header's name."""
 
 
 class Bed(msgspec.Struct, frozen=True, cache_hash=True):

@@ -1,6 +1,7 @@
 """How a member shares what lies on it between its supports."""
 
 from collections.abc import Sequence
+from typing import Final
 
 from balken.analysis.beams import UnstableError
 from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, work
@@ -69,6 +70,7 @@ def beam_of(
     case ``c`` on span ``s`` of ``n`` has the number ``c n + s``; dead load is whole in case 0.
     """
     marks = span_marks(member)
+    marks[0], marks[-1] = 0.0, member.length
     spans = len(marks) - 1 if by_span else 1
     lines: list[LineLoad] = []
     points: list[PointLoad] = []
@@ -100,12 +102,19 @@ def beam_of(
     return Beam(member.length, ei, rests, tuple(lines), tuple(points), member.hinges), len(CASES) * spans
 
 
+OVERHANG: Final = 150.0
+"""A piece that reaches no further past the middle of its bearing has no cantilever there, mm."""
+
+
 def span_marks(member: Member) -> list[float]:
-    """Return where the spans of a member begin and end, its overhangs among them, mm."""
+    """Return where the spans of a member begin and end, mm: at its supports, its overhangs being spans of their own.
+
+    What reaches just past a bearing belongs to the span beside it.
+    """
     marks = [s.at for s in apart(member.supports)]
-    if marks[0] > TOUCH:
+    if marks[0] > OVERHANG:
         marks.insert(0, 0.0)
-    if marks[-1] < member.length - TOUCH:
+    if marks[-1] < member.length - OVERHANG:
         marks.append(member.length)
     return marks
 

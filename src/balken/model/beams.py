@@ -7,9 +7,10 @@ from msgspec import Meta
 from balken.model.floors import Rule
 from balken.model.record import CaseLoads, Key, Link, Name, Place, Record, SectionName, Shift, Size, Turn
 
-BeamSet = Literal["under", "flush", "level"]
+BeamSet = Literal["under", "flush", "level", "on"]
 SET_WORDS: Final[dict[BeamSet, str]] = {
     "under": "under the joists", "flush": "flush with the joists", "level": "with its top at the level",
+    "on": "with its underside at the level",
 }  # fmt: skip
 
 

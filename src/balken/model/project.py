@@ -118,6 +118,20 @@ class AddedMember(Record, frozen=True):
     """As the host's others where empty."""
 
 
+class Bore(Record, frozen=True):
+    """A hole through a piece, or a notch in its edge, for pipes and wires."""
+
+    id: Key
+    member: Name
+    kind: Literal["hole", "notch"]
+    at: Shift
+    """Along the piece from its start, to the middle, mm."""
+    size: Size
+    """Width of a hole, depth of a notch, mm."""
+    up: Reach = 0.0
+    """Of a hole's middle over the underside, mm."""
+
+
 class PointSupport(Record, frozen=True):
     """A post, pad or pier that stands on one spot, between two levels.
 
@@ -226,6 +240,7 @@ class Project(Record, frozen=True):
     beams: Annotated[tuple[Beam, ...], Meta(max_length=5000)] = ()
     bays: Annotated[tuple[BeamBay, ...], Meta(max_length=1000)] = ()
     added: Annotated[tuple[AddedMember, ...], Meta(max_length=20000)] = ()
+    bores: Annotated[tuple[Bore, ...], Meta(max_length=20000)] = ()
 
 
 def level(project: Project, key: str) -> Level:

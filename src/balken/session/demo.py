@@ -3,16 +3,19 @@ loading wing on a slab with a thickened edge, and the posts of its roof on pads.
 
 from msgspec.structs import replace
 
+from balken.model.beams import BeamEnd
 from balken.model.edits import set_run, set_site
+from balken.model.edits.beams import put_beam, usual_kind
+from balken.model.edits.floors import add_opening
 from balken.model.edits.foundations import place_foundation
 from balken.model.edits.levels import add_level, move_level
 from balken.model.edits.others import set_spots
-from balken.model.edits.supports import put_support, set_supports
+from balken.model.edits.supports import put_support
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.foundations import Chosen
 from balken.model.project import Project, Role, Spot
 from balken.session.building import demo_project
-from balken.units import FOOT, INCH, LB
+from balken.units import FOOT, INCH, PLF
 
 WING = ((20 * FOOT, 26 * FOOT), (20 * FOOT, 46 * FOOT), (36 * FOOT, 46 * FOOT), (36 * FOOT, 26 * FOOT))
 """The corners of the loading wing that stand free of the main block."""
@@ -59,7 +62,7 @@ def bakehouse(first: Project) -> Project:
     keys = {x.name: x.id for x in project.levels}
     project = _basement(project, keys)
     project = _wing(project)
-    return _posts(_grid_past_the_wing(project), keys)
+    return _over_the_wing(_openings(_posts(_grid_past_the_wing(project), keys)))
 
 
 def _basement(project: Project, keys: dict[str, str]) -> Project:
@@ -96,5 +99,19 @@ def _posts(project: Project, keys: dict[str, str]) -> Project:
         spot = (28 * FOOT, y)
         project = put_support(project, "pad", spot, base=low, top=high, size=(36 * INCH, 36 * INCH))
         project = put_support(project, "post", spot, base=high, top="P1")
-    posts = [s.id for s in project.point_supports if s.kind == "post"]
-    return set_supports(project, posts, loads=(1200 * LB, 0.0, 0.0, 2600 * LB))
+    return project
+
+
+def _openings(project: Project) -> Project:
+    """In the floor over the bakery: the stair, and the flue of the oven."""
+    project, _ = add_opening(project, "F2", "stair", at=(29.5 * FOOT, 6 * FOOT), size=(3 * FOOT, 9.5 * FOOT))
+    project, _ = add_opening(project, "F2", "chimney", at=(10 * FOOT, 19 * FOOT), size=(32 * INCH, 32 * INCH))
+    return project
+
+
+def _over_the_wing(project: Project) -> Project:
+    """A beam along the middle of the wing on its posts, which later carries its roof; from the north wall on."""
+    kind = usual_kind(project, sizes=("3-2x8", "3-2x10", "3-2x12", "4-2x12"), set="on")
+    ends = BeamEnd((28 * FOOT, 45.7 * FOOT)), BeamEnd((28 * FOOT, 31.5 * FOOT))
+    loads = (120 * PLF, 0.0, 0.0, 250 * PLF)
+    return put_beam(project, "P1", *ends, kind, loads=loads)[0]

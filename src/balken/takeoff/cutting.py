@@ -4,7 +4,7 @@ import msgspec
 
 from balken.design.building import Checked
 from balken.framing.member import CONCRETE_ROLES
-from balken.model.catalogue import catalogue_of, price_per_mm, stock_length
+from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
 
 SAME = 0.5
 """Pieces whose length differs by less are cut alike, mm."""
@@ -29,11 +29,10 @@ class CutLine(msgspec.Struct, frozen=True):
 def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
     """Return all lumber, grouped by section, material, length and cuts, longest first within a section."""
     catalogue = catalogue_of(checked.project.system)
+    sections = sections_of(checked.project.system, checked.project.products)
     groups: dict[tuple[object, ...], list[int]] = {}
     lumber = [
-        m
-        for m in checked.structure.members
-        if m.role not in (*CONCRETE_ROLES, "subfloor") and m.section in catalogue.sections
+        m for m in checked.structure.members if m.role not in (*CONCRETE_ROLES, "subfloor") and m.section in sections
     ]
     for i, m in enumerate(lumber):
         key = (m.section, m.material, m.role, m.host, round(m.length / SAME), round(m.blank / SAME), m.cuts)
@@ -41,8 +40,10 @@ def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
     found = []
     for places in groups.values():
         m = lumber[places[0]]
-        stock = stock_length(catalogue, m.blank)
-        price = price_per_mm(catalogue.sections[m.section], m.material.split(" ")[1])
+        section = sections[m.section]
+        # Lumber is sold in lengths; glued beams and steel are made to length.
+        stock = stock_length(catalogue, m.blank) if section.product is None else m.blank
+        price = price_per_mm(section, m.material.partition(" ")[2])
         cost = len(places) * (stock or m.blank) * price
         marks = tuple(lumber[i].mark for i in places)
         found.append(

@@ -1,0 +1,153 @@
+"""Floors and roofs in plan: joists, headers and blocks, beams over or under them, openings, and what is said of them."""
+
+from math import atan2, degrees
+from typing import Final
+
+from balken.design.building import Checked
+from balken.drawing.marks import Label, Mark, Patch, Pen, Stroke
+from balken.drawing.tiers import Tier
+from balken.drawing.words import pretty
+from balken.framing.beds import holes_of
+from balken.framing.member import Member
+from balken.framing.pieces import ring_of
+from balken.geometry.plane import Point, add, box, distance, left, sub, unit
+from balken.model.floors import FloorArea
+from balken.units import format_length, format_run
+
+PENS: Final[dict[str, Pen]] = {
+    "ridge": "cut", "trimmer": "cut", "header": "cut", "ledger": "cut", "blocking": "beyond",
+}  # fmt: skip
+"""Doubled and carrying pieces are drawn heavier, blocks lighter than joists."""
+OPENING_WORDS: Final = {"stair": "stair up", "shaft": "shaft", "chimney": "chimney", "atrium": "open below"}
+MOST_MARKS: Final = 120
+"""More beams than this are not named on a plan."""
+
+
+def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
+    """Return the members of a floor or roof with what lies under them: dropped beams dashed through what lies on them."""
+    found: list[Mark] = []
+    slabs = [m for m in members if m.role == "floor slab"]
+    beams = [m for m in members if m.role == "beam"]
+    under = [m for m in beams if _is_under(m, members)]
+    for m in slabs:
+        found.append(Patch(m.solid.plan(), "concrete", "cut", m.id))
+        found += [Patch(v.plan(), "paper", "seen", m.id) for v in m.voids]
+    found += [Patch(ring_of(m), "timber", "none", m.id) for m in under]
+    for m in members:
+        if m.role not in ("subfloor", "floor slab", "beam"):
+            fill = "end grain" if m.role == "squash block" else "timber"
+            found.append(Patch(_outline(m), fill, PENS.get(m.role, "seen"), m.id))  # type: ignore[arg-type]
+    found += [Patch(ring_of(m), "timber", "cut", m.id) for m in beams if m not in under]
+    for m in under:
+        a, b, c, d = ring_of(m)
+        found += [Stroke((a, b), "hidden", m.id), Stroke((d, c), "hidden", m.id)]
+    for floor in _floors_of(checked, members):
+        for hole in holes_of(checked.built, floor):
+            key = f"hole:{floor.id}/{hole.key}"
+            found += [Patch(hole.ring, "none", "none", key), *_crossed(hole.ring, key)]
+    return found
+
+
+def _outline(m: Member) -> tuple[Point, ...]:
+    return m.solid.plan() if m.slope else ring_of(m)
+
+
+def _is_under(m: Member, members: list[Member]) -> bool:
+    """Tell whether a beam lies under what it carries."""
+    top = m.solid.top()
+    lowest = min((o.solid.origin[2] if o.role == "floor slab" else min(z for _, z in o.solid.outline)
+                  for o in members if o.role in ("joist", "floor slab")), default=None)  # fmt: skip
+    return lowest is not None and top <= lowest + 10.0
+
+
+def _floors_of(checked: Checked, members: list[Member]) -> list[FloorArea]:
+    hosts = {m.host for m in members}
+    return [f for f in checked.project.floors if f"floor:{f.id}" in hosts]
+
+
+def _crossed(ring: tuple[Point, ...], key: str) -> list[Mark]:
+    """Return an opening's outline with its two diagonals, as openings are drawn."""
+    closed = Stroke((*ring, ring[0]), "seen", key)
+    if len(ring) == 4:
+        return [closed, Stroke((ring[0], ring[2]), "beyond", key), Stroke((ring[1], ring[3]), "beyond", key)]
+    return [closed]
+
+
+def floor_notes(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
+    """Return what is said on the plan of a floor: the span of each area, its openings, the marks of its beams."""
+    found: list[Mark] = []
+    hosts = [tier.id, *tier.hosts]
+    for host in hosts:
+        if host.startswith(("floor:", "roof:")):
+            found += _span_note(checked, host, paper)
+    if tier.kind == "floor":
+        found += _hole_notes(checked, hosts)
+        found += _beam_notes(checked, hosts, paper)
+    return found
+
+
+def _hole_notes(checked: Checked, hosts: list[str]) -> list[Mark]:
+    found: list[Mark] = []
+    for floor in checked.project.floors:
+        if f"floor:{floor.id}" in hosts:
+            for hole in holes_of(checked.built, floor):
+                x0, y0, x1, y1 = box(hole.ring)
+                key = f"hole:{floor.id}/{hole.key}"
+                at = ((x0 + x1) / 2, (y0 + y1) / 2)
+                found.append(Label(OPENING_WORDS[hole.use], at, 2.2, boxed=True, quiet=True, key=key))
+    return found
+
+
+def _beam_notes(checked: Checked, hosts: list[str], paper: float) -> list[Mark]:
+    """Return each beam's mark with its section, along it; of a bay only on its middle beam."""
+    beams = [m for m in checked.structure.members if m.role == "beam" and m.host in hosts]
+    bays: dict[str, list[Member]] = {}
+    for m in beams:
+        if m.host.startswith("bay:"):
+            bays.setdefault(m.host, []).append(m)
+    named = [(m, m.mark) for m in beams if m.host.startswith("beam:")]
+    named += [(ms[len(ms) // 2], f"{host.split(':')[1]}  {len(ms)}") for host, ms in bays.items()]
+    found: list[Mark] = []
+    for m, mark in named[:MOST_MARKS]:
+        a, b = m.start[:2], m.end[:2]
+        way = unit(sub(b, a))
+        text = f"{mark}  {pretty(m.section)}" if not m.host.startswith("bay:") else f"{mark} × {pretty(m.section)}"
+        if len(text) * 1.25 * paper > distance(a, b):
+            text = mark
+        if way[0] < -1e-6 or (abs(way[0]) < 1e-6 and way[1] < 0):
+            way = (-way[0], -way[1])
+        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        at = add(middle, left(way), m.solid.depth / 2 + 1.8 * paper)
+        found.append(Label(text, at, 2.2, angle=degrees(atan2(way[1], way[0])), boxed=True, key=m.id))
+    return found
+
+
+def _span_note(checked: Checked, host: str, paper: float) -> list[Mark]:
+    """Draw the span symbol with size and spacing, in the largest clear field of the members."""
+    sized = checked.sizes.get(host)
+    pieces = [m for m in checked.structure.members if m.host == host and m.area > 0]
+    if sized is None or not pieces:
+        return []
+    _, middle = max(enumerate(pieces), key=lambda p: (round(p[1].run), -abs(p[0] - len(pieces) / 3)))
+    a: Point = (middle.start[0], middle.start[1])
+    b: Point = (middle.end[0], middle.end[1])
+    way = unit(sub(b, a))
+    side = left(way)
+    inset = 0.14 * distance(a, b)
+    p, q = add(a, way, inset), add(b, way, -inset)
+    system = checked.project.system
+    head = 2.2 * paper
+    key = f"span:{host}"
+    marks: list[Mark] = [
+        Stroke((p, q), "cut", key),
+        Stroke((add(add(p, way, head), side, head * 0.45), p), "cut", key),
+        Stroke((add(add(q, way, -head), side, -head * 0.45), q), "cut", key),
+    ]
+    centre = ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2)
+    right = (1.0, 0.0) if abs(way[1]) > abs(way[0]) else (0.0, 1.0)
+    at = add(centre, right, 2.5 * paper)
+    section = f"{host.split(':')[1]}  {pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}"
+    marks.append(Label(section, add(at, (0, 1), 0.4 * paper), 2.8, "start", bold=True, boxed=True, key=host))
+    words = f"span {format_length(sized.span, system)}" if sized.span else "no span"
+    marks.append(Label(words, add(at, (0, 1), -3.2 * paper), 2.4, "start", quiet=True, boxed=True, key=host))
+    return marks

@@ -1,0 +1,298 @@
+"""Findings of floors, beams and posts: what hangs, clashes, lifts off, stands on nothing, or is bored too deep."""
+
+from collections.abc import Iterable
+from functools import partial
+from typing import Final
+
+import shapely
+
+from balken.design.building import Checked
+from balken.fit.finding import Finding, Mend, length_text, run_text
+from balken.fit.places import place_name
+from balken.framing.beds import bed_of_floor, build_up_of
+from balken.framing.member import Member
+from balken.framing.pieces import ring_of
+from balken.framing.supports import STANDS_ON
+from balken.geometry.plane import TOUCH, Point, add, sub, unit
+from balken.loads.path import place_of
+from balken.loads.statics import apart
+from balken.model.catalogue import sections_of
+from balken.model.edits.bores import drop_bore
+from balken.model.edits.walls import set_walls
+from balken.model.floors import FloorArea
+from balken.model.memo import Memo
+from balken.model.project import Bore, Project, column, level, wall_base, wall_top
+from balken.model.sections import BY_CAPACITY, STEEL
+from balken.model.walls import arc_middle
+from balken.units import INCH, format_force
+
+HEADROOM: Final = 80 * INCH
+"""Clear height under a beam, mm (IRC 2021 R305.1, exception 1: 6 ft 4 in in basements; 6 ft 8 in elsewhere)."""
+STOREY: Final = 1500.0
+"""A level nearer under a beam than this is not the floor one walks on there, mm."""
+LIFTS: Final = 50.0
+"""Less than this does not count as lifting off, N."""
+FOOT: Final = 10.0
+"""A post stands on what ends this near to its foot, mm."""
+ON_JOISTS: Final = 60.0
+"""Joists lie this far under a post's foot: a subfloor between, mm."""
+NEAR_TOP: Final = 300.0
+"""A wall that ends this near to a slab's underside is meant to meet it, mm."""
+
+
+def beam_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Return the findings of floors, beams and posts."""
+    yield from _feet(checked)
+    yield from _openings_over_beams(checked, memo)
+    yield from _heads(checked)
+    yield from _headroom(checked)
+    yield from _lifting(checked)
+    yield from _walls_under_slabs(checked)
+    yield from _bores(checked)
+
+
+def _feet(checked: Checked) -> Iterable[Finding]:
+    """Posts that stand on a joist, or on nothing."""
+    project = checked.project
+    posts = [m for m in checked.structure.members if m.role == "post"]
+    if not posts:
+        return
+    under = [m for m in checked.structure.members if m.role in (*STANDS_ON, "post", "joist", "trimmer", "header")]
+    tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in under])
+    walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
+    for post in posts:
+        spot = shapely.Point(post.start[:2])
+        here = [under[k] for k in tree.query(spot, predicate="dwithin", distance=30.0).tolist()]
+        here = [m for m in here if m.id != post.id]
+        if any(m.role in (*STANDS_ON, "post") and abs(_top(m) - post.start[2]) <= FOOT for m in here):
+            continue
+        if any(shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT for w, shape in walls):
+            continue
+        where = place_name(project, (post.start[0], post.start[1]))
+        joists = [
+            m for m in here if m.role in ("joist", "trimmer", "header") and 0 <= post.start[2] - _top(m) <= ON_JOISTS
+        ]
+        below = [post.start[2] - _top(m) for m in here if _top(m) < post.start[2]]
+        if joists:
+            text = (
+                f"Post {post.mark} stands on {joists[0].role} {joists[0].mark}, {where}. Put a beam or a post under it, or"
+                " move it over one."
+            )
+        else:
+            gap = f"; what lies under it ends {run_text(project, min(below))} lower" if below else ""
+            text = f"Post {post.mark} stands on nothing, {where}{gap}. Put a pad, a wall or a beam under it."
+        yield Finding(
+            "no foot", f"{post.mark}, {where}", min(below, default=0.0), "mm", text, post.host, (post.id,), post.start[:2],
+        )  # fmt: skip
+
+
+def _top(m: Member) -> float:
+    return m.end[2] if m.role == "post" else m.solid.top()
+
+
+def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Openings that a beam runs under or through."""
+    project = checked.project
+    beams = [m for m in checked.structure.members if m.role == "beam"]
+    for floor in project.floors:
+        bed = bed_of_floor(checked.built, floor, memo)
+        if bed is None or not bed.holes:
+            continue
+        top = level(project, floor.level).elevation
+        mine = [
+            m
+            for m in beams
+            if m.level == floor.level and m.solid.top() > bed.height - NEAR_TOP and m.solid.top() <= top + TOUCH
+        ]
+        for hole in bed.holes:
+            shape = shapely.Polygon(hole.ring)
+            for m in mine:
+                across = shapely.Polygon(ring_of(m)).intersection(shape)
+                if across.area < TOUCH:
+                    continue
+                middle = across.centroid
+                at = (float(middle.x), float(middle.y))
+                length = shapely.LineString([m.start[:2], m.end[:2]]).intersection(shape).length
+                yield Finding(
+                    "clash", f"opening {hole.key} of {floor.name}, {place_name(project, at)}", length, "mm",
+                    f"Beam {m.mark} runs {length_text(project, length)} through the {hole.use} opening {hole.key} of"
+                    f" {floor.name}, {place_name(project, at)}. Move the opening beside the beam, or end the beam at a header.",
+                    f"floor:{floor.id}", (m.id,), at,
+                )  # fmt: skip
+
+
+def _heads(checked: Checked) -> Iterable[Finding]:
+    """Beams that come down into the head of a door or window they cross or run over."""
+    project = checked.project
+    beams = [m for m in checked.structure.members if m.role == "beam"]
+    if not beams:
+        return
+    tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in beams])
+    for wall in project.walls:
+        if wall.bulge or not wall.openings:
+            continue
+        way = unit(sub(wall.end, wall.start))
+        foot = wall_base(project, wall)
+        for hole in wall.openings:
+            a, b = add(wall.start, way, hole.at), add(wall.start, way, hole.at + hole.width)
+            head, sill = foot + hole.sill + hole.height, foot + hole.sill
+            for k in tree.query(shapely.LineString([a, b]).buffer(wall.thickness / 2), predicate="intersects").tolist():
+                m = beams[k]
+                low = m.solid.bounds()[0][2]
+                if low < head - TOUCH and m.solid.top() > sill + TOUCH:
+                    at: Point = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+                    yield Finding(
+                        "clash", f"{m.mark} and opening {hole.id}, {place_name(project, at)}", head - low, "mm",
+                        f"Beam {m.mark} comes {run_text(project, head - low)} down into the head of the opening {hole.id} in"
+                        f" {wall.name}, {place_name(project, at)}. Raise the beam, choose a shallower one, or lower the head.",
+                        m.host, (m.id,), at,
+                    )  # fmt: skip
+
+
+def _headroom(checked: Checked) -> Iterable[Finding]:
+    """Beams one cannot walk under upright."""
+    project = checked.project
+    floors = sorted(x.elevation for x in column(project) if x.role in ("floor", "slab"))
+    low_by_host: dict[str, list[tuple[float, Member]]] = {}
+    for m in checked.structure.members:
+        if m.role == "beam":
+            bottom = m.solid.bounds()[0][2]
+            under = [z for z in floors if z < bottom - STOREY]
+            if under and bottom - under[-1] < HEADROOM - TOUCH:
+                low_by_host.setdefault(m.host, []).append((bottom - under[-1], m))
+    for host, items in low_by_host.items():
+        room, m = min(items, key=lambda i: (i[0], i[1].id))
+        at = place_of(m)
+        yield Finding(
+            "headroom", f"under {m.mark}, {place_name(project, at)}", HEADROOM - room, "mm",
+            f"Under beam {m.mark} there are {length_text(project, room)}, {place_name(project, at)}; people need"
+            f" {length_text(project, HEADROOM)} (IRC R305.1). Set it flush with the joists, or choose one"
+            f" {run_text(project, HEADROOM - room)} shallower.",
+            host, (m.id,), at,
+        )  # fmt: skip
+
+
+def _lifting(checked: Checked) -> Iterable[Finding]:
+    """Ends that lift off under some arrangement of the loads."""
+    project = checked.project
+    for name, answer in checked.carrying.items():
+        least = float(answer.effects.lifting.min())
+        if least >= -LIFTS:
+            continue
+        m = answer.asked.member
+        rest = apart(m.supports)[int(answer.effects.lifting.argmin())]
+        where = place_name(project, rest.point)
+        yield Finding(
+            "lifts", f"{m.mark}, {where}", -least, "N",
+            f"{m.mark} lifts off its bearing by {format_force(-least, project.system)} when only some spans are loaded, {where}."
+            " Tie it down for that, or make the span beside it longer.",
+            m.host, (name,), rest.point,
+        )  # fmt: skip
+
+
+def _walls_under_slabs(checked: Checked) -> Iterable[Finding]:
+    """Walls that end a little under or over a slab's underside."""
+    project = checked.project
+    for floor in project.floors:
+        body = build_up_of(project, floor)
+        slab = next(
+            (m for m in checked.structure.members if m.host == f"floor:{floor.id}" and m.role == "floor slab"), None
+        )
+        if body.kind != "slab" or slab is None:
+            continue
+        shape = shapely.Polygon(slab.solid.plan())
+        bottom = slab.solid.origin[2]
+        for wall in project.walls:
+            by = wall_top(project, wall) - bottom
+            middle = arc_middle(wall)
+            if (
+                TOUCH * 10 < abs(by) <= NEAR_TOP
+                and wall_base(project, wall) < bottom
+                and shape.contains(shapely.Point(middle))
+            ):
+                offset = round(bottom - level(project, wall.top).elevation, 6) + 0.0
+                yield _wall_under(project, floor, wall.id, wall.name, by, middle, offset)
+
+
+def _wall_under(
+    project: Project, floor: FloorArea, key: str, name: str, by: float, middle: Point, offset: float
+) -> Finding:
+    what = "Cut" if by > 0 else "Raise"
+    return Finding(
+        "overlap" if by > 0 else "gap", f"wall {name} under {floor.name}", abs(by), "mm",
+        f"Wall {name} ends {run_text(project, abs(by))} {'inside' if by > 0 else 'under'} the slab of {floor.name},"
+        f" {place_name(project, middle)}. {what} it to the slab's underside.",
+        f"floor:{floor.id}", at=middle,
+        mend=Mend(f"{what} wall {name} to the slab", partial(set_walls, keys=(key,), top_offset=offset)),
+    )  # fmt: skip
+
+
+def _bores(checked: Checked) -> Iterable[Finding]:
+    """Holes and notches past the limits of IRC R502.8.1, and those whose piece is gone."""
+    project = checked.project
+    by_id = {m.id: m for m in checked.structure.members}
+    for bore in project.bores:
+        m = by_id.get(bore.member)
+        mend = Mend("Close it", partial(drop_bore, key=bore.id))
+        if m is None:
+            yield Finding(
+                "lost change", f"{bore.kind} {bore.id}", 1.0, "count",
+                f"The {bore.kind} {bore.id} is in {bore.member}, which is no longer there. Close it, or bring the piece back.",
+                bore.member.split("/")[0], (), mend=mend,
+            )  # fmt: skip
+            continue
+        for fault, amount in bore_faults(checked, m, bore):
+            way = unit(sub(m.end[:2], m.start[:2]))
+            at = add(m.start[:2], way, bore.at)
+            yield Finding(
+                "bored", f"{m.mark}, {place_name(project, at)}", amount, "mm",
+                f"The {bore.kind} of {run_text(project, bore.size)} in {m.mark}, {place_name(project, at)}, {fault}"
+                " (IRC R502.8.1).",
+                m.host, (m.id,), at, mend=mend,
+            )  # fmt: skip
+
+
+def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, float]]:
+    """Return what is wrong with a hole or notch, with by how much, mm.
+
+    IRC 2021 R502.8.1: a hole is at most a third of the depth and 2 in from both edges; a notch at most a sixth deep and
+    outside the middle third, at an end a quarter; a notch no longer than a third of the depth.
+    """
+    project = checked.project
+    section = sections_of(project.system, project.products).get(m.section)
+    family = section.family if section else "sawn"
+    zs = [z for _, z in m.solid.outline]
+    depth = max(zs) - min(zs)
+    if not 0 <= bore.at <= m.length:
+        yield "lies past the end of the piece", abs(bore.at - min(max(bore.at, 0.0), m.length))
+        return
+    if family in STEEL:
+        yield "is in steel, which is cut in the shop only: ask for it there", bore.size
+        return
+    if bore.kind == "notch":
+        if family in BY_CAPACITY:
+            yield "cuts a flange, which is never cut; bore the web instead", bore.size
+            return
+        yield from _notch(m, bore, depth, project)
+        return
+    if bore.size > depth / 3 + TOUCH / 2 and family not in BY_CAPACITY:
+        yield f"is wider than a third of the depth, {run_text(project, depth / 3)}", bore.size - depth / 3
+    for word, edge in (("top", depth - bore.up - bore.size / 2), ("underside", bore.up - bore.size / 2)):
+        if edge < 2 * INCH - TOUCH / 2:
+            yield f"is {run_text(project, max(0.0, edge))} from the {word}; 2 in must stay", 2 * INCH - edge
+
+
+def _notch(m: Member, bore: Bore, depth: float, project: Project) -> Iterable[tuple[str, float]]:
+    rests = apart(m.supports)
+    first, last = (rests[0].at, rests[-1].at) if len(rests) > 1 else (0.0, m.length)
+    third = (last - first) / 3
+    at_end = bore.at < first + depth or bore.at > last - depth
+    limit = depth / 4 if at_end else depth / 6
+    share = "a quarter" if at_end else "a sixth"
+    if bore.size > limit + TOUCH / 2:
+        yield f"is deeper than {share} of the depth, {run_text(project, limit)}", bore.size - limit
+    if first + third < bore.at < last - third:
+        yield (
+            "lies in the middle third of the span, where no notch may be",
+            min(bore.at - first - third, last - third - bore.at),
+        )
