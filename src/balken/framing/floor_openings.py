@@ -72,15 +72,18 @@ def framed(
 
 
 def trimmer_stands(openings: list[Framed], outline: Ring, breadth: float) -> list[tuple[Stand, float]]:
-    """Return the rows beside openings, full length from wall to wall, with how wide they are."""
+    """Return the rows beside openings, full length from wall to wall, with how wide they are kept clear.
+
+    A row stands where its inner ply does, along the opening's edge; its other plies stand outside that one.
+    """
     found: list[tuple[Stand, float]] = []
     for item in openings:
         middle = (item.box[1] + item.box[3]) / 2
         for side, plies in (("L", item.left), ("R", item.right)):
             if not plies:
                 continue
-            wide = plies * breadth
-            x = item.box[0] - wide / 2 if side == "L" else item.box[2] + wide / 2
+            wide = (2 * plies - 1) * breadth
+            x = item.box[0] - breadth / 2 if side == "L" else item.box[2] + breadth / 2
             ends = crossings(outline, x)
             run = next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < middle < hi), None)
             if run and all(abs(x - s[1]) > (wide + w) / 2 - TOUCH for s, w in found):

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterable
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
 from balken.framing import floor_openings
 from balken.framing.blocking import block_rows, squash_blocks
@@ -111,8 +111,8 @@ def frame_floor(
     layout = Layout(
         section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
     )
-    extents = _extents(frame, bed, openings)
-    joists = _joists(frame, layout, extents, across, along, ceiling, telling=telling)
+    doubled = _doubled(frame, bed, openings, wanted)
+    joists = _joists(frame, layout, doubled, across, along, ceiling, telling=telling)
     members = [m for _, m in joists]
     if not telling:
         headers = [m for o in openings for m in _headers(frame, o, joists)]
@@ -148,12 +148,27 @@ def _double_stands(frame: Frame, bed: Bed, along: list[Bearing], wanted: dict[st
     return found
 
 
-def _extents(frame: Frame, bed: Bed, openings: list[Opening]) -> dict[str, tuple[float, float]]:
-    """Return from where to where along the joists the rows beside openings and under walls are doubled."""
-    found = {f"T{o.key}{side}": (o.box[1], o.box[3]) for o in openings for side in "LR"}
+class Doubled(NamedTuple):
+    """Where a row has more plies than one: from, to along the joists, how many, and to which side they stand out."""
+
+    low: float
+    high: float
+    plies: int
+    side: float
+
+
+SINGLE: Final = Doubled(math.inf, -math.inf, 1, 0.0)
+
+
+def _doubled(frame: Frame, bed: Bed, openings: list[Opening], wanted: dict[str, int]) -> dict[str, Doubled]:
+    """Return what the rows beside openings and under walls are doubled by."""
+    found = {}
+    for o in openings:
+        for side, plies, out in (("L", o.left, -1.0), ("R", o.right, 1.0)):
+            found[f"T{o.key}{side}"] = Doubled(o.box[1], o.box[3], plies, out)
     for name, a, b in bed.doubles:
         ya, yb = to_local(a, frame.angle)[1], to_local(b, frame.angle)[1]
-        found[f"W{name}"] = (min(ya, yb), max(ya, yb))
+        found[f"W{name}"] = Doubled(min(ya, yb), max(ya, yb), max(2, wanted.get(f"W{name}", 2)), 0.0)
     return found
 
 
@@ -170,7 +185,7 @@ def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[St
 def _joists(
     frame: Frame,
     layout: Layout,
-    extents: dict[str, tuple[float, float]],
+    doubled: dict[str, Doubled],
     across: list[Bearing],
     along: list[Bearing],
     ceiling: bool,
@@ -179,7 +194,6 @@ def _joists(
 ) -> list[tuple[Row, Member]]:
     shifts, removed = row_changes(f"{frame.host}/joist:", tuple(frame.changes.values()))
     rows_ = rows(frame.rings, layout, shifts, removed)
-    wide = {stand[0]: w for stand, w in layout.taken}
     found: list[tuple[Row, Member]] = []
     letters: dict[str, int] = {}
     like: object = None
@@ -193,8 +207,7 @@ def _joists(
             if this == like:
                 continue
             like = this
-        plies = round(wide.get(row.name, layout.breadth) / layout.breadth)
-        low, high = extents.get(row.name, (-math.inf, math.inf))
+        more = doubled.get(row.name, SINGLE)
         rim = tuple(0.0 if ceiling or hung else frame.section.breadth for hung in hangs)
         areas = carried((frame.rings[0], *frame.holes), row, spans)
         for span, area in zip(spans, areas):
@@ -206,10 +219,11 @@ def _joists(
             side = (n % 2) * frame.section.breadth if frame.build_up.lap and not ceiling and len(spans) > 1 else 0.0
             under = beneath(row.x, *span, along)
             # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
-            doubled = min(span[1], high) - max(span[0], low) > TOUCH
-            section = frame.plies(plies) if doubled else frame.section
+            here = min(span[1], more.high) - max(span[0], more.low) > TOUCH
+            section = frame.plies(more.plies) if here else frame.section
+            side += more.side * (section.breadth - frame.section.breadth) / 2
             supports = supports_of(on_row, body, row.x, frame.angle, under)
-            role: MemberRole = "ceiling joist" if ceiling else "trimmer" if row.name[0] == "T" and doubled else "joist"
+            role: MemberRole = "ceiling joist" if ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
             found.append((row, _joist(frame, row, n, role, section, body, span, supports, area, side)))
     return found
 
@@ -258,9 +272,9 @@ def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -
 def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Frame) -> str:
     """Return the joist or trimmer at one end of a header: the one whose face lies there."""
     best, name = 40.0, ""
-    for row, m in joists:
-        away = abs(row.x - x) - m.solid.depth / 2
-        low = to_local((m.start[0], m.start[1]), frame.angle)[1]
+    for _, m in joists:
+        at, low = to_local((m.start[0], m.start[1]), frame.angle)
+        away = abs(at - x) - m.solid.depth / 2
         if abs(away) < best and low - TOUCH < y < low + m.length + TOUCH:
             best, name = abs(away), m.id
     return name

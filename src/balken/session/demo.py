@@ -103,9 +103,10 @@ def _posts(project: Project, keys: dict[str, str]) -> Project:
 
 
 def _openings(project: Project) -> Project:
-    """In the floor over the bakery: the stair, and the flue of the oven."""
-    project, _ = add_opening(project, "F2", "stair", at=(29.5 * FOOT, 6 * FOOT), size=(3 * FOOT, 9.5 * FOOT))
-    project, _ = add_opening(project, "F2", "chimney", at=(10 * FOOT, 19 * FOOT), size=(32 * INCH, 32 * INCH))
+    """In the floor over the bakery the stair, and the flue of the oven; as wide as leaves their trimmers on the layout."""
+    wide, flue = 46.5 * INCH, 26.5 * INCH
+    project, _ = add_opening(project, "F2", "stair", at=(344 * INCH, 6 * FOOT), size=(wide, 9.5 * FOOT))
+    project, _ = add_opening(project, "F2", "chimney", at=(112 * INCH, 19 * FOOT), size=(flue, flue))
     return project
 
 
