@@ -46,6 +46,7 @@ def commands(w: "Window") -> list[Command]:
         Command("Lock everything of this tier", "", w.looks.lock_tier),
         Command("Paste", "Ctrl+V", w.looks.paste),
         Command("Levels: add one", "Shift+L", w.hand.add_level),
+        Command("Changed by hand", "", lambda: w.select("by hand")),
         Command("Wall build-ups", "", lambda: w.select("build-ups")),
         Command("Background drawing (DXF)", "", w.files.background_dialog),
         Command("Heights of the ground (CSV)", "", w.files.spots_dialog),
@@ -59,6 +60,7 @@ def commands(w: "Window") -> list[Command]:
         Command("Next tier down", "PgDown", lambda: w.next_tier(-1)),
         Command("Next finding", "N", w.next_finding),
         Command("Open the demo building", "", w.files.open_demo),
+        Command("Open the second demo building: the ferry hall", "", w.files.open_ferry_hall),
         Command("What did not come in", "", lambda: w.select("unread")),
     ]  # fmt: skip
     words = [*w.tools.changing(), *about_selected(w), *w.tools.placing(), *placing(w)]
@@ -89,7 +91,7 @@ def about_selected(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
 
 
 def _things(w: "Window") -> bool:
-    return any(k.startswith(("wall:", "opening:", "grid:", "support:")) for k in w.selected)
+    return any(k.startswith(("wall:", "opening:", "grid:", "support:", "hole:", "floor:")) for k in w.selected)
 
 
 def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
@@ -101,7 +103,7 @@ def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
         found.append(("First foundation", "Shift+G", lambda: w.hand.place("foundation")))
     floors = sum(1 for x in project.levels if x.role == "floor" and any(wall.base == x.id for wall in project.walls))
     if len(project.floors) < floors + 1:
-        found.append(("Joist floors", "J", lambda: w.hand.place("floors")))
+        found.append(("Joist floors", "Shift+F", lambda: w.hand.place("floors")))
     if not project.roofs:
         found.append(("Gable roof", "R", lambda: w.hand.place("roof")))
     if tier and tier.kind in ("floor", "ceiling"):

@@ -22,6 +22,7 @@ from balken.model.edits.others import add_background, set_spots
 from balken.model.project import Project
 from balken.session.building import Building, journal_path, open_building, recover
 from balken.session.demo import shown_demo
+from balken.session.ferry_hall import ferry_hall
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -102,6 +103,10 @@ class FileWork:
     def open_demo(self) -> None:
         """Open the demo building."""
         self.leave(lambda: self.w.show_building(Building(shown_demo(), None, None)))
+
+    def open_ferry_hall(self) -> None:
+        """Open the second demo building."""
+        self.leave(lambda: self.w.show_building(Building(ferry_hall(), None, None)))
 
     def offer_recovery(self) -> None:
         """Offer what a killed program left behind."""

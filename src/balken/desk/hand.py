@@ -1,24 +1,28 @@
 """What the hand does to the building: dragging, placing, turning, taking away."""
 
 from functools import partial
-from math import radians
-from typing import TYPE_CHECKING
+from math import atan2, degrees, hypot, radians
+from typing import TYPE_CHECKING, Final
 
 from PySide6.QtCore import QCoreApplication, QThreadPool
 
 from balken.desk.names import label_of
 from balken.desk.work import Errand, run_apart
+from balken.framing.by_hand import LEVEL, SHIFTED_BY_ROW
 from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
 from balken.framing.sites import Step
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import add_level, change_member, move_level, move_wall, remove_host, set_floor, set_roof
+from balken.model.edits.beams import remove_beams
+from balken.model.edits.floors import move_hole, remove_opening
 from balken.model.edits.foundations import hold_step, let_step_go, move_ground
 from balken.model.edits.grids import move_lines
+from balken.model.edits.hosts import remove_member
 from balken.model.edits.transform import move, parts, remove
 from balken.model.edits.walls import flip_walls, join_walls
 from balken.model.grids import grid_line
 from balken.model.new import STOREY_HEIGHT
-from balken.model.project import Project, column, grid, level, wall
+from balken.model.project import Change, Project, column, grid, level, wall
 from balken.model.start import Placeable, place
 from balken.model.walls import direction_of
 from balken.session.building import Worked
@@ -136,7 +140,29 @@ class Hand:
             return move_lines(base, g, [line], y if runs == "x" else x)
         if kind == "step":
             return self._step_moved(base, vector)
+        if kind == "span":
+            return joists_along(base, name.split(":")[-1], vector)
+        if kind == "hole":
+            floor, _, hole = name.partition("/")
+            return move_hole(base, floor, hole, vector)
+        if kind in ("floor", "bay") and "/" in name:
+            return self._piece_moved(base, key, vector)
         return move(base, (key,), vector)
+
+    def _piece_moved(self, base: Project, key: str, vector: Point) -> Project:
+        """Move one piece by hand: across itself as its layout does, and along itself."""
+        item = next((m for m in self.w.building.checked.structure.members if m.id == key), None)
+        if item is None:
+            return base
+        way = direction_or((item.end[0] - item.start[0], item.end[1] - item.start[1]), (1.0, 0.0))
+        old = next((c for c in base.changes if c.member == key), Change(key))
+        across, along = dot(vector, left(way)), dot(vector, way)
+        if item.role in SHIFTED_BY_ROW:  # rows are set out along +x with the pieces along +y
+            across = -across
+        # A hand that means to go sideways is not meant to slip along.
+        if abs(along) < abs(across) / 3:
+            along = 0.0
+        return change_member(base, key, shift=round(old.shift + across, 3), along=round(old.along + along, 3))
 
     def _step_moved(self, base: Project, vector: Point) -> Project:
         """Hold a step where it is dragged to."""
@@ -236,17 +262,43 @@ class Hand:
         if self.w.selection.startswith("step:"):
             self._lose_step(self.w.selection)
             return
-        if member and member.role in (*SPANNING_ROLES, *CONCRETE_ROLES, "rim", "sill"):
+        if self.w.selection.startswith("hole:"):
+            key, hole = self.w.selection.removeprefix("hole:").split("/")
+            if self.w.edit("close an opening", partial(remove_opening, key=key, opening=hole)):
+                self.w.select(f"floor:{key}")
+            return
+        if member and member.host.startswith("beam:"):
+            if self.w.edit(f"take beam {member.mark} away", partial(remove_beams, hosts=(member.host,))):
+                self.w.select("")
+                self.w.say(f"Beam {member.mark} is taken away. Ctrl+Z brings it back.")
+            return
+        if member and member.role in (*SPANNING_ROLES, *CONCRETE_ROLES, *LEVEL, "sill"):
             mark = member.mark
-            if self.w.edit(f"take {mark} away", partial(change_member, member=member.id, removed=True)):
+            if self.w.edit(f"take {mark} away", partial(remove_member, member=member.id)):
                 self.w.select("")
                 self.w.say(f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back.")
         elif not member and tier and tier.kind != "walls":
-            host = self.w.selection if self.w.selection.startswith("run:") else tier.id
+            host = self.w.selection if self.w.selection.startswith(("run:", "floor:")) else tier.id
             name = f"foundation {host[4:]}" if host.startswith("run:") and len(tier.hosts) > 1 else tier.name
             if self.w.edit(f"take {name} away", partial(remove_host, host=host)):
                 self.w.select("")
                 self.w.say(f"{name}: taken away. Ctrl+Z brings it back.")
+
+
+TURNS: Final = 15.0
+"""A dragged direction is caught at every so many degrees."""
+DRAGGED: Final = 300.0
+"""A shorter drag gives no direction, mm."""
+
+
+def joists_along(project: Project, key: str, vector: Point) -> Project:
+    """Let the joists of a floor run the way the symbol is dragged, caught at 15 degrees; along the axes by their names."""
+    if hypot(*vector) < DRAGGED:
+        return project
+    angle = round(degrees(atan2(vector[1], vector[0])) / TURNS) * TURNS % 180.0
+    if angle % 90.0 == 0.0:
+        return set_floor(project, key, span="x" if angle == 0.0 else "y")
+    return set_floor(project, key, span="turned", turn=angle)
 
 
 def commands_words(keys: tuple[str, ...]) -> str:

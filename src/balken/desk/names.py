@@ -21,6 +21,12 @@ def label_of(project: Project, key: str) -> str:
     if kind == "support":
         item_ = next((s for s in project.point_supports if s.id == name.split("/")[0]), None)
         return f"{item_.kind} {item_.id}" if item_ else ""
+    if kind == "hole":
+        key_, _, hole_ = name.partition("/")
+        return next((f"{o.use} opening {o.id} of {f.name}" for f in project.floors if f.id == key_
+                     for o in f.openings if o.id == hole_), "")  # fmt: skip
+    if kind == "span":
+        return f"direction of {name.replace(':', ' ')}"
     if kind == "step":
         return f"step of footing {name.partition('/')[0]}"
     if "/" in key:

@@ -26,12 +26,14 @@ from balken.desk.pick_index import PickIndex
 from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
+from balken.framing.by_hand import LEVEL
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub
 from balken.model.grids import grid_crossings, grid_ends, grid_line, line_points
 from balken.model.project import grid, wall
 from balken.model.walls import direction_of
 from balken.session.snapping import SnapField
 from balken.session.tools.asking import ToolRun
+from balken.session.veil import role_of
 from balken.units import LengthError, format_length, format_run, parse_length
 
 MM_PX = 4.9
@@ -352,7 +354,9 @@ class PlanView(QWidget):
         if kind == "grid":
             g, _, line = name.partition("/")
             return grid_line(grid(self.building.project, g), line).runs != "ray"
-        return kind in ("wall", "opening", "support", "step")
+        return kind in ("wall", "opening", "support", "step", "hole", "span", "beam") or (
+            kind in ("floor", "bay") and role_of(key) in LEVEL
+        )
 
     def _way_of(self, key: str, p: Point) -> Point | None:
         """Return the direction a thing can be dragged in; None for any."""

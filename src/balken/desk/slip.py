@@ -178,7 +178,8 @@ class Choices(QWidget):
         stops = (0.0, 118.0, 176.0, 240.0, float(self.width()))
         painter.setFont(font(SMALL_PX))
         painter.setPen(QColor(t.quiet))
-        for i, word in enumerate(("section", "at", "worst", "cost", "depth")):
+        words = ("section", "at" if self.current.spacing else "", "worst", "cost", "depth")
+        for i, word in enumerate(words):
             self._cell(painter, stops, i, 14, word)
         for r, choice in enumerate(self.rows, 1):
             y = r * self.ROW
@@ -189,7 +190,9 @@ class Choices(QWidget):
                 )
             painter.setFont(font(13, bold=now))
             cells = (
-                pretty(choice.section), polish(format_run(choice.spacing, self.system)), f"{choice.worst:.2f}",
+                pretty(choice.section),
+                polish(format_run(choice.spacing, self.system)) if choice.spacing else "",
+                f"{choice.worst:.2f}",
                 f"{choice.cost:,.0f}", polish(format_run(choice.depth, self.system)),
             )  # fmt: skip
             bad = {2: choice.worst > 1.0 + 1e-9, 4: not choice.fits}

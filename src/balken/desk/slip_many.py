@@ -4,10 +4,13 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import TYPE_CHECKING, Any, TypeVar
 
+from balken.design.building import checks_of
+from balken.drawing.words import pretty
+from balken.model.catalogue import sections_of
 from balken.model.edits.supports import set_supports, size_supports
 from balken.model.edits.transform import parts
 from balken.model.project import PointSupport, column, level
-from balken.units import format_length, format_run, parse_angle, parse_length
+from balken.units import format_force, format_length, format_run, parse_angle, parse_length
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -68,8 +71,44 @@ def one_support(w: "Window", key: str) -> None:
     w.slip.line(f"{format_length(rise, w.building.project.system)} {'high' if item.kind != 'pad' else 'thick'}")
     if item.kind == "pad":
         slip_ground.pad(w, key)
+    if item.kind == "post":
+        _post(w, item)
     supports(w, (key,))
     slip_ground.typed_on(w, item)
+
+
+def _post(w: "Window", item: PointSupport) -> None:
+    """Add what a post carries, its checks, and what it is cut from."""
+    checked, project = w.building.checked, w.building.project
+    member = next((m for m in checked.structure.members if m.host == f"support:{item.id}"), None)
+    if member is None:
+        return
+    w.slip.line(
+        f"{pretty(member.section)} {member.material}, fitted {format_length(member.length, project.system)} long"
+    )
+    forces = checked.path.onto.get(member.id)
+    if forces:
+        w.slip.fact("carries", format_force(sum(forces), project.system))
+    checks = checks_of(checked, member)
+    if checks:
+        w.slip.heading("Checks", checks[0].combination)
+        w.slip.checks(checks, project.system, w.refresh)
+    sections = sections_of(project.system, project.products)
+    names = [
+        n for n, s in sections.items() if s.family in ("glulam", "steel hollow") or min(s.nominal) >= 4 or s.plies > 1
+    ]
+
+    def cut(name: str) -> object:
+        values: dict[str, Any] = {"section": name}
+        if name:
+            values["size"] = (sections[name].breadth, sections[name].depth)
+            values["species"], values["grade"] = ("DF-L", "No.2") if not sections[name].product else ("", "")
+        return w.edit("section of post", partial(set_supports, keys=(item.id,), **values))
+
+    w.slip.options("cut from", [("its size alone", ""), *((pretty(n), n) for n in names)], item.section, cut)
+    ties: list[tuple[str, bool]] = [("to beam and pad", True), ("to its levels alone", False)]
+    w.slip.options("fitted", ties, item.tied,
+                   lambda v: w.edit("fit of post", partial(set_supports, keys=(item.id,), tied=v)))  # fmt: skip
 
 
 def _support(w: "Window", key: str) -> PointSupport:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
+from balken.desk import slip_beams, slip_floors
 from balken.desk.slip_ground import sill_sections
 from balken.desk.slip_many import level_options
 from balken.desk.slip_walls import PLACES, build_up_options
@@ -42,6 +43,10 @@ def fill(w: "Window") -> None:
         _support(w)
     elif w.tools.name == "Foundation":
         _foundation(w)
+    elif w.tools.name in ("Floor", "Opening in floor"):
+        slip_floors.tool_fields(w, partial(_put, w))
+    elif w.tools.name in ("Beam", "Beam bays"):
+        slip_beams.tool_fields(w, partial(_put, w))
     w.slip.heading("Keys")
     for key, words in KEYS:
         w.slip.fact(key, words)
@@ -49,6 +54,14 @@ def fill(w: "Window") -> None:
 
 def _set(w: "Window", **fields: object) -> None:
     w.tools.set_kit(**fields)
+    w.refresh()
+
+
+def _put(w: "Window", *, again: bool = False, **fields: object) -> None:
+    """Remember something; where it changes what is asked, the tool begins anew."""
+    w.tools.set_kit(**fields)
+    if again:
+        w.tools.again()
     w.refresh()
 
 

@@ -6,15 +6,28 @@ from typing import TYPE_CHECKING
 
 from balken.design.building import checks_of, worst_of
 from balken.design.sizing import Choice
-from balken.desk import slip_grids, slip_ground, slip_levels, slip_many, slip_sources, slip_tools, slip_walls
+from balken.desk import (
+    slip_beams,
+    slip_floors,
+    slip_grids,
+    slip_ground,
+    slip_levels,
+    slip_many,
+    slip_piece,
+    slip_sources,
+    slip_tools,
+    slip_walls,
+)
 from balken.drawing.figure import figure
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
+from balken.framing.by_hand import LEVEL
 from balken.framing.member import CONCRETE_ROLES, Member
-from balken.model.catalogue import catalogue_of, price_per_mm
-from balken.model.edits import change_member, drop_change, set_floor, set_roof
+from balken.model.catalogue import catalogue_of, price_per_mm, sections_of
+from balken.model.edits import set_floor, set_roof
 from balken.model.floors import FloorArea
 from balken.model.project import GableRoof, level
+from balken.model.sections import FAMILY_WORDS
 from balken.model.walls import called
 from balken.units import (
     PCF,
@@ -74,9 +87,11 @@ THINGS = ("wall", "opening", "grid", "support")
 _ABOUT: dict[str, Callable[["Window", str], None]] = {
     "wall": slip_walls.one_wall, "opening": slip_walls.one_opening, "grid": slip_grids.one, "level": slip_levels.fill,
     "build-up": slip_walls.build_up, "run": slip_ground.one, "step": slip_ground.step, "storey": _storey_page,
+    "floor": lambda w, name: _one_floor(w, name), "hole": lambda w, name: _one_hole(w, name),
+    "span": lambda w, name: _one_floor(w, name.split(":")[-1]),
 }  # fmt: skip
 _PAGES: dict[str, Callable[["Window"], None]] = {
-    "build-ups": slip_walls.build_ups, "module": slip_walls.module, "unread": slip_sources.unread,
+    "build-ups": slip_walls.build_ups, "module": slip_walls.module, "unread": slip_sources.unread, "by hand": slip_piece.by_hand,
     "sources": slip_sources.sources, "update": slip_sources.update,
 }  # fmt: skip
 
@@ -91,14 +106,17 @@ def _member(w: "Window", m: Member) -> None:
     ]
     slip.title(m.mark, m.role, f"{len(alike)} alike" if len(alike) > 1 else "")
     sized = checked.sizes.get(m.host)
-    gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.supports else ""
+    gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.supports and sized.size.spacing else ""
     weight = (
         format_force(m.solid.volume * WOOD_WEIGHT, system)
         if m.role not in CONCRETE_ROLES
         else format_volume(checked.structure.volume(m), system)
     )
-    slip.line(f"{pretty(m.section)} {m.material}{gap} · {format_length(m.length, system)} · {weight}")
-    slip.figure(figure(checked, m))
+    product = sections_of(system, project.products).get(m.section)
+    made_of = FAMILY_WORDS[product.family] if product and product.product else m.material
+    slip.line(f"{pretty(m.section)} {made_of}{gap} · {format_length(m.length, system)} · {weight}")
+    if not slip_beams.add_figure(w, m):
+        slip.figure(figure(checked, m))
     checks = checks_of(checked, m)
     if checks:
         slip.heading("Checks", checks[0].combination)
@@ -116,57 +134,33 @@ def _member(w: "Window", m: Member) -> None:
         slip.fact("carries", _area(m.area, system))
     if m.cuts:
         slip.fact("cuts", ", ".join(m.cuts))
-    change = next((c for c in project.changes if c.member == m.id), None)
-    slip.fact(
-        "by hand", "nothing changed" if change is None else _words_of(change.section, change.removed, change.shift)
-    )
+    change = slip_piece.change_of(w, m.id)
+    slip.fact("by hand", "nothing changed" if change is None else slip_piece.words_of(w, change))
     if m.host.startswith("run:"):
         slip_ground.under_wall(w, m)
-    if m.role in ("joist", "ceiling joist", "rafter"):
-        _member_fields(w, m, change is not None)
+    if m.role == "beam":
+        slip_beams.fields(w, m.host)
+    if m.role in (*LEVEL, "rafter"):
+        slip_piece.fields(w, m)
 
 
 def _area(mm2: float, system: str) -> str:
     return f"{mm2 / 304.8**2:.1f} sq ft of plan" if system == "us" else f"{mm2 / 1e6:.2f} m² of plan"
 
 
-def _words_of(section: str | None, removed: bool, shift: float) -> str:
-    found = [f"section {section}"] if section else []
-    found += ["taken away"] if removed else []
-    found += [f"moved {shift:g} mm"] if shift else []
-    return ", ".join(found)
-
-
-def _member_fields(w: "Window", m: Member, changed: bool) -> None:
-    slip = w.slip
-    system = w.building.project.system
-    names = [s for s in catalogue_of(system).sections if catalogue_of(system).sections[s].nominal[0] <= 4]
-    values = [("as the others", None)] + [(pretty(n), n) for n in names]
-    now = next((c.section for c in w.building.project.changes if c.member == m.id), None)
-    slip.heading("Only this one")
-    slip.options(
-        "section", values, now, lambda v: w.edit(f"change {m.mark}", partial(change_member, member=m.id, section=v))
-    )
-    shift = next((c.shift for c in w.building.project.changes if c.member == m.id), 0.0)
-
-    def move(text: str) -> object:
-        value = parse_length(text, system, negative=True)
-        return w.edit(f"move {m.mark}", partial(change_member, member=m.id, shift=value))
-
-    slip.field("moved by", format_run(shift, system), move)
-    slip.button("Take away", lambda: w.edit(f"take {m.mark} away", partial(change_member, member=m.id, removed=True)))
-    if changed:
-        slip.button("As calculated again", lambda: w.edit(f"reset {m.mark}", partial(drop_change, member=m.id)))
-
-
 def _hold(w: "Window", host: str, choice: Choice) -> None:
     kind, key = host.split(":", 1)
+    if kind in ("beam", "bay"):
+        slip_beams.hold(w, host, choice)
+        return
     edit = set_floor if kind == "floor" else set_roof
     words = f"hold {pretty(choice.section)} at {format_run(choice.spacing, w.building.project.system)}"
     w.edit(words, partial(edit, key=key, section=choice.section, spacing=choice.spacing))
 
 
 def _host_name(w: "Window", host: str) -> str:
+    if host.startswith(("beam:", "bay:")):
+        return host.replace(":", " ")
     tier = next((t for t in w.tiers if t.id == host), None)
     return tier.name.replace(" joists", "") if tier else host
 
@@ -184,7 +178,12 @@ def _tier(w: "Window", tier: Tier) -> None:
         return
     w.slip.title(tier.name, "")
     if kind == "floor":
+        floors = slip_floors.parts_of_tier(w, tier)
+        if len(floors) > 1:
+            slip_floors.list_of(w, floors)
         _floor(w, next(f for f in project.floors if f.id == key), mine)
+    elif kind == "beams":
+        w.slip.line("Beams alone: click one for its loads and checks.", quiet=True)
     elif kind == "roof":
         _roof(w, next(r for r in project.roofs if r.id == key), mine)
     else:
@@ -194,6 +193,14 @@ def _tier(w: "Window", tier: Tier) -> None:
 def _summary(w: "Window", host: str, mine: list[Member]) -> None:
     slip, checked, system = w.slip, w.building.checked, w.building.project.system
     sized = checked.sizes.get(host)
+    slab = next((m for m in mine if m.role == "floor slab"), None)
+    if slab is not None:
+        slip.line(f"{slab.section} of concrete, {format_volume(checked.structure.volume(slab), system)}", bold=True)
+        checks = checks_of(checked, slab)
+        if checks:
+            slip.heading("Checks", slab.mark)
+            slip.checks(checks, system, lambda: fill(w))
+        return
     if sized is None:
         slip.line("Not framed: the walls it stands on enclose nothing.", quiet=True)
         return
@@ -202,14 +209,15 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
         f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} · {len(spanning)} pieces", bold=True
     )
     _, _, name = worst_of(checked, host)
-    sections = catalogue_of(system).sections
+    sections = sections_of(system, w.building.project.products)
     cost = sum(
-        m.blank * price_per_mm(sections[m.section], m.material.split(" ")[1]) for m in mine if m.section in sections
+        m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2]) for m in mine if m.section in sections
     )
     slip.line(f"span {format_length(sized.span, system)} · {cost:,.0f} of lumber", quiet=True)
     worst = next((m for m in mine if m.id == name), None)
     if worst:
-        slip.figure(figure(checked, worst))
+        if not slip_beams.add_figure(w, worst):
+            slip.figure(figure(checked, worst))
         slip.heading("Checks of the most used", worst.mark)
         slip.checks(checks_of(checked, worst), system, lambda: fill(w))
     if sized.choices:
@@ -238,15 +246,20 @@ def _load_field(w: "Window", name: str, value: float, apply: Callable[[float], o
 def _floor(w: "Window", floor: FloorArea, mine: list[Member]) -> None:
     host = f"floor:{floor.id}"
     _summary(w, host, mine)
-    slip = w.slip
-    slip.heading("Held by hand")
-    _held_fields(w, host, floor.section, floor.spacing)
-    ways = [("across the short way", "short"), ("along x", "x"), ("along y", "y")]
-    slip.options(
-        "joists run", ways, floor.span, lambda v: w.edit("turn the joists", partial(set_floor, key=floor.id, span=v))
-    )
-    _load_field(w, "live load", floor.live, lambda v: w.edit("live load", partial(set_floor, key=floor.id, live=v)))
-    _load_field(w, "dead load", floor.dead, lambda v: w.edit("dead load", partial(set_floor, key=floor.id, dead=v)))
+    slip_floors.fields(w, floor)
+
+
+def _one_floor(w: "Window", key: str) -> None:
+    floor = next((f for f in w.building.project.floors if f.id == key), None)
+    if floor is None:
+        w.slip.title("Floor", "", "gone")
+        return
+    w.slip.title(floor.name, "floor", floor.id)
+    _floor(w, floor, [m for m in w.building.checked.structure.members if m.host == f"floor:{key}"])
+
+
+def _one_hole(w: "Window", name: str) -> None:
+    slip_floors.one_hole(w, name)
 
 
 def _roof(w: "Window", roof: GableRoof, mine: list[Member]) -> None:

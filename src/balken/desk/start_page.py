@@ -31,6 +31,7 @@ from balken.model.new import empty_building, new_building
 from balken.model.start import propose_structure
 from balken.session.building import Building, demo_project, journal_path, open_building
 from balken.session.demo import shown_demo
+from balken.session.ferry_hall import ferry_hall
 from balken.units import parse_length
 
 
@@ -124,6 +125,11 @@ class StartPage(QWidget):
         button.setProperty("act", True)
         button.clicked.connect(lambda: self.begin(Building(shown_demo(), None, journal_path(None))))
         column.addWidget(button)
+        hall = QPushButton("Open the ferry hall")
+        hall.setProperty("act", True)
+        hall.setToolTip("A second invented building: metric, on posts, with glued beams, bays and a round slab.")
+        hall.clicked.connect(lambda: self.begin(Building(ferry_hall(), None, journal_path(None))))
+        column.addWidget(hall)
         column.addStretch(1)
         return column
 

@@ -11,7 +11,7 @@ from balken.model.edits.walls import top_over
 from balken.model.project import Project, column
 from balken.model.wall_catalogue import first_build_ups
 from balken.session.snapping import SnapField, snap_field
-from balken.session.tools import changing, foundations, grids, openings, supports, walls
+from balken.session.tools import beams, changing, floors, foundations, grids, openings, supports, walls
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
 
 if TYPE_CHECKING:
@@ -31,8 +31,14 @@ class ToolKind(NamedTuple):
 PLACING = (
     ToolKind("Wall", "W", ("walls",)),
     ToolKind("Opening", "O", ("walls",)),
-    ToolKind("Posts, pads", "P", ("walls", "ground")),
+    ToolKind("Posts, pads", "P", ("walls", "ground", "floor")),
     ToolKind("Foundation", "G", ("walls", "ground")),
+    ToolKind("Floor", "J", ("floor", "walls")),
+    ToolKind("Opening in floor", "O", ("floor",)),
+    ToolKind("Cut floor", "K", ("floor",)),
+    ToolKind("Joist", "E", ("floor",)),
+    ToolKind("Beam", "B", ("floor", "walls")),
+    ToolKind("Beam bays", "Y", ("floor", "walls")),
     ToolKind("Step", "S", ("ground",)),
     ToolKind("Ground height", "", ("ground", "walls")),
     ToolKind("Grid", "U", ()),
@@ -41,7 +47,7 @@ PLACING = (
     ToolKind("Trim, extend", "E", ("walls",)),
 )
 CHANGING = (
-    ToolKind("Move", "V", (), ("wall", "support", "grid", "opening")),
+    ToolKind("Move", "V", (), ("wall", "support", "grid", "opening", "beam", "bay")),
     ToolKind("Copy", "C", (), ("wall", "support", "opening")),
     ToolKind("Turn", "Q", (), ("wall", "support")),
     ToolKind("Mirror", "I", (), ("wall", "support")),
@@ -81,6 +87,17 @@ class Toolbox(Bench):
             return tier.walls_on
         floors = [x.id for x in column(self.project) if x.role == "floor"]
         return (floors or [x.id for x in column(self.project)] or [""])[0]
+
+    @property
+    def floor_level(self) -> str:
+        """The level whose floor is made here: that of the tier, else the next floor over the storey."""
+        tier = self.w.current_tier()
+        if tier and tier.kind == "floor":
+            kind, key = tier.id.split(":", 1)
+            return key if kind == "beams" else next((f.level for f in self.project.floors if f.id == key), "")
+        up = column(self.project)
+        here = next((x.elevation for x in up if x.id == self.base), 0.0)
+        return next((x.id for x in up if x.role == "floor" and x.elevation > here + 1.0), "")
 
     @property
     def top(self) -> str:
@@ -220,6 +237,12 @@ class Toolbox(Bench):
             "Wall": lambda: walls.draw(self, self.turn(), w.plan.step),
             "Opening": lambda: openings.place(self, w.plan.step),
             "Posts, pads": lambda: supports.place(self),
+            "Floor": lambda: floors.place(self),
+            "Opening in floor": lambda: floors.opening(self),
+            "Cut floor": lambda: floors.cut(self),
+            "Joist": lambda: floors.joist(self),
+            "Beam": lambda: beams.place(self),
+            "Beam bays": lambda: beams.bays(self),
             "Foundation": lambda: foundations.place(self),
             "Step": lambda: foundations.steps(self),
             "Ground height": lambda: foundations.heights(self),

@@ -1,10 +1,10 @@
 """Floors and roofs in plan: joists, headers and blocks, beams over or under them, openings, and what is said of them."""
 
-from math import atan2, degrees
+from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
 from balken.design.building import Checked
-from balken.drawing.marks import Label, Mark, Patch, Pen, Stroke
+from balken.drawing.marks import Disc, Label, Mark, Patch, Pen, Stroke
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing.beds import holes_of
@@ -19,6 +19,8 @@ PENS: Final[dict[str, Pen]] = {
 }  # fmt: skip
 """Doubled and carrying pieces are drawn heavier, blocks lighter than joists."""
 OPENING_WORDS: Final = {"stair": "stair up", "shaft": "shaft", "chimney": "chimney", "atrium": "open below"}
+SYMBOL: Final = 16.0
+"""The span symbol is at least so long, mm of paper."""
 MOST_MARKS: Final = 120
 """More beams than this are not named on a plan."""
 
@@ -41,11 +43,16 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     for m in under:
         a, b, c, d = ring_of(m)
         found += [Stroke((a, b), "hidden", m.id), Stroke((d, c), "hidden", m.id)]
+    found += [Disc(_middle(m), 0.9, "cut", m.id) for m in members if m.touched]  # changed by hand
     for floor in _floors_of(checked, members):
         for hole in holes_of(checked.built, floor):
             key = f"hole:{floor.id}/{hole.key}"
             found += [Patch(hole.ring, "none", "none", key), *_crossed(hole.ring, key)]
     return found
+
+
+def _middle(m: Member) -> Point:
+    return (m.start[0] + m.end[0]) / 2, (m.start[1] + m.end[1]) / 2
 
 
 def _outline(m: Member) -> tuple[Point, ...]:
@@ -82,8 +89,31 @@ def floor_notes(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
             found += _span_note(checked, host, paper)
     if tier.kind == "floor":
         found += _hole_notes(checked, hosts)
-        found += _beam_notes(checked, hosts, paper)
+        found += _clear_of(found, _beam_notes(checked, hosts, paper), paper)
     return found
+
+
+def _clear_of(before: list[Mark], labels: list[Label], paper: float) -> list[Label]:
+    """Return labels that lie on no other, the first of each pair kept."""
+    taken = [_room(m, paper) for m in before if isinstance(m, Label)]
+    kept = []
+    for label in labels:
+        x0, y0, x1, y1 = _room(label, paper)
+        if all(x1 < a or x0 > c or y1 < b or y0 > d for a, b, c, d in taken):
+            taken.append((x0, y0, x1, y1))
+            kept.append(label)
+    return kept
+
+
+def _room(label: Label, paper: float) -> tuple[float, float, float, float]:
+    """Return the box a label takes up on the plan, mm of building, turned ones by their hull."""
+    long, tall = len(label.text) * label.size * 0.55 * paper, label.size * 1.4 * paper
+    shift = long / 2 if label.anchor == "start" else -long / 2 if label.anchor == "end" else 0.0
+    turn = radians(label.angle)
+    wide = abs(cos(turn)) * long + abs(sin(turn)) * tall
+    high = abs(sin(turn)) * long + abs(cos(turn)) * tall
+    x, y = label.at[0] + shift, label.at[1] + tall / 3
+    return x - wide / 2, y - high / 2, x + wide / 2, y + high / 2
 
 
 def _hole_notes(checked: Checked, hosts: list[str]) -> list[Mark]:
@@ -98,7 +128,7 @@ def _hole_notes(checked: Checked, hosts: list[str]) -> list[Mark]:
     return found
 
 
-def _beam_notes(checked: Checked, hosts: list[str], paper: float) -> list[Mark]:
+def _beam_notes(checked: Checked, hosts: list[str], paper: float) -> list[Label]:
     """Return each beam's mark with its section, along it; of a bay only on its middle beam."""
     beams = [m for m in checked.structure.members if m.role == "beam" and m.host in hosts]
     bays: dict[str, list[Member]] = {}
@@ -107,7 +137,7 @@ def _beam_notes(checked: Checked, hosts: list[str], paper: float) -> list[Mark]:
             bays.setdefault(m.host, []).append(m)
     named = [(m, m.mark) for m in beams if m.host.startswith("beam:")]
     named += [(ms[len(ms) // 2], f"{host.split(':')[1]}  {len(ms)}") for host, ms in bays.items()]
-    found: list[Mark] = []
+    found: list[Label] = []
     for m, mark in named[:MOST_MARKS]:
         a, b = m.start[:2], m.end[:2]
         way = unit(sub(b, a))
@@ -133,8 +163,10 @@ def _span_note(checked: Checked, host: str, paper: float) -> list[Mark]:
     b: Point = (middle.end[0], middle.end[1])
     way = unit(sub(b, a))
     side = left(way)
-    inset = 0.14 * distance(a, b)
-    p, q = add(a, way, inset), add(b, way, -inset)
+    # Over a short span the symbol reaches past it, so that it can be seen and taken hold of.
+    half = max(0.36 * distance(a, b), SYMBOL * paper / 2)
+    centre = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    p, q = add(centre, way, -half), add(centre, way, half)
     system = checked.project.system
     head = 2.2 * paper
     key = f"span:{host}"

@@ -54,7 +54,12 @@ def wall_section(
             wall = next((w for w in project.walls if w.base == base and w.id in over), None)
         if wall:
             parts += [SectionPart(f"walls:{base}", m) for m in _wall(project, wall)]
+    levels: set[tuple[str, str]] = set()
     for floor in () if apart else project.floors:
+        here = (floor.level, build_up_of(project, floor).use)
+        if here in levels:
+            continue  # one floor stands for its level
+        levels.add(here)
         parts += [SectionPart(f"floor:{floor.id}", m) for m in _floor(checked, floor, memo)]
     if not project.walls or not any(f.walls for f in project.floors):
         parts += _posts_and_beams(checked)
@@ -107,8 +112,8 @@ def _posts_and_beams(checked: Checked) -> list[SectionPart]:
     posts = [m for m in checked.structure.members if m.role == "post"]
     beams = {m.id: m for m in checked.structure.members if m.role == "beam"}
     found: list[SectionPart] = []
-    for level_key in dict.fromkeys(m.level for m in posts):
-        mine = [m for m in posts if m.level == level_key]
+    tops = {round(m.end[2], -2): m for m in reversed(posts)}
+    for mine in ([m] for m in tops.values()):
         on = next((b for b in beams.values() for s in b.supports if s.on == mine[0].id), None)
         wide = _across(mine[0])
         found.append(SectionPart("", Patch(rectangle(0, mine[0].start[2], wide, mine[0].end[2]), "timber", "seen")))

@@ -50,6 +50,10 @@ def trim_concrete(members: tuple[Member, ...], memo: Memo) -> Concrete:
         if member.voids or abs(mesh.volume - member.solid.volume) > SAME * member.solid.volume:
             meshes[member.id] = mesh
             yields[member.id] = tuple(mine[k].id for k in before.get(i, ()))
+    for member in members:
+        if member.voids and member.role not in _RANK:  # a subfloor with its openings gives way to nothing else
+            meshes[member.id] = memo.small(trimmed, Body(member.solid, member.voids), ())
+            yields[member.id] = ()
     return Concrete(meshes, yields)
 
 

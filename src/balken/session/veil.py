@@ -28,14 +28,14 @@ class Veil(msgspec.Struct, frozen=True):
 def role_of(key: str) -> str:
     """Return what a name is the name of: ``wall``, ``opening``, ``grid``, ``post``, ``joist`` …"""
     kind, _, rest = key.partition(":")
-    if "/" in rest and kind not in ("opening", "grid", "step"):
+    if "/" in rest and kind not in ("opening", "grid", "step", "hole", "span"):
         return rest.split("/", 1)[1].split(":", 1)[0]
     return kind
 
 
 def host_of(key: str) -> str:
     """Return the host a member's name begins with; the name itself for everything else."""
-    if key.startswith(("opening:", "grid:", "step:")):
+    if key.startswith(("opening:", "grid:", "step:", "hole:", "span:")):
         return key
     return key.split("/", 1)[0]
 

@@ -11,7 +11,9 @@ import msgspec
 
 from balken.drawing.marks import Drawing
 from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
+from balken.model.beams import BeamSet
 from balken.model.edits.walls import WallKind
+from balken.model.floors import Rule
 from balken.model.foundations import Chosen, FoundationKind
 from balken.model.project import Project
 from balken.session.snapping import Snap, SnapField, axes, snap
@@ -119,6 +121,25 @@ class Kit(msgspec.Struct, frozen=True):
     found_top: str = ""
     found_base: str = ""
     found_slab: str = ""
+    floor_from: str = "this room"
+    floor_build_up: str = ""
+    """Of new floors; the first there is where empty."""
+    edge: float = 0.0
+    """How far a new floor reaches past its walls, mm."""
+    hole: Literal["stair", "shaft", "chimney", "atrium"] = "stair"
+    hole_size: tuple[float, float] = (0.0, 0.0)
+    """Length and width of an opening in a floor; drawn by two corners where nothing."""
+    beam_from: str = "two places"
+    beam_set: BeamSet = "under"
+    beam_section: str = ""
+    """Of new beams; by calculation where empty."""
+    bay_rule: Rule = "maximum"
+    bay_spacing: float = 0.0
+    """In bays; a usual one where nothing, mm."""
+    bay_count: int = 3
+    bay_along: int = 0
+    bay_begin: float = 0.0
+    bay_alternate: bool = False
 
 
 class Bench:
@@ -129,6 +150,8 @@ class Bench:
     top: str
     kit: Kit
     chosen: tuple[str, ...]
+    floor_level: str
+    """The level whose floor is made here: that of the tier, else the next over the storey."""
 
     def thing_at(self, p: Point) -> str:
         """Return the name of what lies at a place; empty where nothing does."""
