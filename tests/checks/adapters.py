@@ -5,7 +5,7 @@ import re
 from collections.abc import Callable
 from typing import Any
 
-from beam_rows import statics
+from beam_rows import beam_utilisation, column_capacity, statics
 from msgspec.structs import replace
 
 from balken.design.building import work_out
@@ -372,4 +372,6 @@ ADAPTERS: dict[str, Adapter] = {
     "roof_geometry": roof_geometry,
     "footing_sizes": footing_sizes,
     "statics_beam": statics,
+    "beam_utilisation": beam_utilisation,
+    "column_capacity": column_capacity,
 }

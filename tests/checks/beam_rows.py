@@ -1,9 +1,22 @@
-"""Rows on the statics of beams: from their words to a beam of the program's own analysis."""
+"""Rows on beams and columns: from their words to the program's own analysis, strengths and checks."""
 
 from typing import Any
 
+import numpy as np
+
 from balken.analysis.beams import Diagrams, Floats, greatest_moment, greatest_sag
 from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, at_places, work
+from balken.design.beam_checks import Answer, Asked, Loaded, effects_of, judge
+from balken.design.nds import columns
+from balken.design.nds.factors import adjusted
+from balken.design.nds.values import reference
+from balken.design.strength import strength_of
+from balken.exchange.span_text import read_grade, read_species
+from balken.framing.member import Support
+from balken.framing.pieces import Cut, level_piece
+from balken.model.catalogue import sections_of
+from balken.model.sections import Product, Section, section_of
+from balken.units import FOOT, INCH, LB, PLF, PSI
 
 M, KN, KNM, KNM2 = 1e3, 1e3, 1e6, 1e9
 
@@ -71,7 +84,83 @@ def _over(drawn: Diagrams, place: float) -> float:
 
 
 def _within(worked: Any, inside: list[float]) -> float:
-    import numpy as np
-
     places: Floats = np.linspace(*inside, 400)[None, :]
     return float(greatest_moment(at_places(worked, places))[0, 0])
+
+
+def _section(x: dict[str, Any]) -> Section:
+    if "width_in" in x:
+        e_min = x.get("Emin_y_assumed_psi", 950_000) * PSI
+        values = {
+            "fb": x["Fb_psi"] * PSI, "fv": x.get("Fv_psi", 265) * PSI, "fc_perp": x.get("Fc_perp_psi", 650) * PSI,
+            "e": x.get("E_psi", 1.8e6) * PSI, "e_min": e_min,
+        }  # fmt: skip
+        return section_of(Product("typed", "glulam", x["width_in"] * INCH, x["depth_in"] * INCH, **values))
+    if "plies" in x:
+        return sections_of("us")[f"{x['plies']}-{x['ply_nominal']}"]
+    return sections_of("us")[x["nominal_size"]]
+
+
+def _answer(x: dict[str, Any]) -> Answer:
+    """A simple span under dead load and one other, whose case has the row's load duration."""
+    section, span = _section(x), x["span_ft"] * FOOT
+    case = {1.0: 1, 1.25: 2, 1.15: 3}[x["load_duration_CD"]]
+    line = [x["dead_load_plf"] * PLF, 0.0, 0.0, 0.0]
+    line[case] = x["live_load_plf"] * PLF
+    rests = (Support(0.0, 89.0, "a", (0.0, 0.0)), Support(span, 89.0, "b", (span, 0.0)))
+    piece = Cut(section.name, "", section.breadth)
+    member = level_piece(
+        "b", "B", "beam", "beam:B", "L", piece, (0.0, 0.0), (span, 0.0), 0.0, section.depth, rests, line=tuple(line)  # type: ignore[arg-type]
+    )  # fmt: skip
+    species = read_species(x["species"]) if "species" in x else ""
+    grade = read_grade(x["grade"], species) if "grade" in x else ""
+    strength = strength_of(section, species, grade, span)
+    assert strength is not None
+    unbraced = span if "ends only" in x["member"] else 0.0
+    loaded = Loaded(member, (0.0,) * 4, ())
+    (effects,) = effects_of([loaded])
+    assert effects is not None
+    return judge(Asked(loaded, strength, 360.0, 240.0, unbraced), effects)
+
+
+def beam_utilisation(x: dict[str, Any]) -> float | None:
+    answer, quantity = _answer(x), x["quantity"]
+    if quantity.startswith("bending utilisation"):
+        return answer.ratios[0]
+    if quantity.startswith("shear utilisation"):
+        return answer.ratios[1]
+    if quantity.startswith("mid-span deflection"):
+        return answer.sag("live" if "live load" in quantity and "dead" not in quantity else "total") / INCH
+    if quantity.startswith("bearing length needed"):
+        return float(answer.effects.reaction.max() / answer.asked.strength.bearing) / INCH
+    return None
+
+
+def column_capacity(x: dict[str, Any]) -> float | None:
+    species = read_species(x["species"])
+    grade, cd = read_grade(x["grade"], species), x["load_duration_CD"]
+    plies = x.get("plies", 1)
+    section = sections_of("us")[x["ply_nominal"] if plies > 1 else x["nominal_size"]]
+    value = adjusted(
+        reference(species, grade, section.nominal), species, grade, section.nominal, wet=x.get("wet_service", False)
+    )
+    star = value.fc * cd
+    quantity = x["quantity"]
+    if "interaction" in quantity:
+        height = x["height_ft"] * FOOT
+        axial = x["axial_load_lb"] * LB / section.area
+        bent = x["lateral_uniform_load_plf"] * PLF * height**2 / 8 / section.modulus
+        allowed, _ = columns.allowable(section.breadth, section.depth, star, value.e_min, (height, 0.0))
+        fb = value.fb * cd * x["repetitive_Cr"]
+        return columns.with_bending(axial, allowed / section.area, bent, fb, value.e_min, height / section.depth)
+    if plies > 1:
+        length = x["effective_length_both_axes_ft"] * FOOT
+        load, _ = columns.allowable(
+            plies * section.breadth, section.depth, star, value.e_min, (length, length), plies=plies
+        )
+        return load / LB
+    lengths = (x["effective_length_strong_axis_ft"] * FOOT, x["effective_length_weak_axis_ft"] * FOOT)
+    load, _ = columns.allowable(section.breadth, section.depth, star, value.e_min, lengths, x["c"])
+    if "stability factor" in quantity:
+        return load / section.area / star
+    return load / LB

@@ -70,6 +70,8 @@ def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
     m, system = asked.member, checked.project.system
     steel = asked.strength.code != "NDS"
     marks: list[Mark] = [Patch(rectangle(LEFT, 0, RIGHT, 5), "shade" if steel else "timber", "seen")]
+    if m.area or any(m.line[1:]):
+        marks.append(Patch(rectangle(LEFT, 5.2, RIGHT, 7.0), "shade", "none"))
     places: dict[int, float] = {}
     for p in asked.loaded.parcels:
         at = round(station(m, p.x, p.y) / 50)
@@ -79,8 +81,6 @@ def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
         x, tall = along(m, at * 50.0), 3.0 + 7.0 * abs(force) / greatest
         marks.append(Stroke(((x, 5.6 + tall), (x, 6.2)), "hair"))
         marks.append(Patch(((x - 0.7, 7.2), (x + 0.7, 7.2), (x, 5.4)), "ink", "none"))
-    if m.area or any(m.line[1:]):
-        marks.append(Patch(rectangle(LEFT, 5.4, RIGHT, 7.6), "shade", "none"))
     if places:
         marks.append(Label(f"most {format_force(greatest, system)}, total {format_force(sum(places.values()), system)}",
                            (50, 18.2), TEXT, quiet=True))  # fmt: skip
