@@ -176,22 +176,27 @@ def area_of(project: Project, floor: FloorArea, outline: Ring, memo: Memo) -> Ri
 
 
 def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
-    """Return the room that holds a place: to the outer face of outside walls, to the middle of inside ones."""
+    """Return the room that holds a place: to the outer face of outside walls, to the middle of inside ones.
+
+    The middle lines of inside walls, carried on through what they end at, divide the outline.
+    """
+    from shapely import LineString, polygonize, union_all
     from shapely import Point as Spot
-    from shapely import Polygon, union_all
 
     assert floor.room is not None
     walls = walls_of(project, floor.walls, memo)
-    shapes = union_all([Polygon(b.ring) for b in bodies(walls).values()])
-    rooms = list(getattr(outline.difference(shapes), "geoms", [outline.difference(shapes)]))
-    mine = next((r for r in rooms if r.contains(Spot(floor.room))), None)
-    if mine is None:
-        return None
     outside = memo(outer_sides, walls, memo(storey_outline, walls, memo))
-    inner = [w.thickness for w in walls if w.id not in outside]
-    others = union_all([r for r in rooms if r is not mine])
-    grown = mine.buffer(max(w.thickness for w in walls) + TOUCH, join_style="mitre").intersection(outline)
-    return grown.difference(others.buffer(min(inner, default=0.0) / 2, join_style="mitre"))
+    beyond = max(w.thickness for w in walls) + TOUCH
+    lines = []
+    for wall in walls:
+        if wall.id not in outside:
+            way, n = direction_of(wall), left(direction_of(wall))
+            shift = sum(reach(wall)) / 2
+            a, b = add(add(wall.start, n, shift), way, -beyond), add(add(wall.end, n, shift), way, beyond)
+            lines.append(LineString([a, b]))
+    parts = polygonize([union_all([outline.exterior, *lines])])
+    place = Spot(floor.room)
+    return next((part for part in parts.geoms if part.contains(place)), None)
 
 
 def _edge_moved(project: Project, ring: Ring, wall_id: str, out: float, memo: Memo) -> Ring | None:

@@ -6,7 +6,7 @@ from typing import Final
 from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Bed, Member
 from balken.framing.pieces import Cut, level_piece
-from balken.geometry.plane import TOUCH, Point, add
+from balken.geometry.plane import TOUCH, Point, add, distance_to_ring
 from balken.model.floors import Blocking, FloorArea
 
 LONG: Final = 2440.0
@@ -27,37 +27,30 @@ def block_rows(
     """
     if wanted == "none":
         return []
-    spots: list[list[tuple[str, float, float, float]]] = []
-    ends: dict[float, list[tuple[float, float, float]]] = {}
-    order: list[float] = []
+    by_row: dict[float, list[tuple[float, float, float, float]]] = {}
+    spots: list[tuple[float, str, float, float, float]] = []
     for row, m in joists:
-        low = to_local(m.start[:2], angle)[1]
-        if row.x not in ends:
-            order.append(row.x)
-        ends.setdefault(row.x, []).append((low, low + m.length, m.solid.depth))
-        here = []
+        x, low = to_local(m.start[:2], angle)
+        by_row.setdefault(row.x, []).append((low, low + m.length, x, m.solid.depth / 2))
+        key = m.id.rsplit(":", 1)[1]
         last = m.supports[-1]
         if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
-            here.append((f"{m.id.rsplit(':', 1)[1]}s", row.x, low + last.at, m.solid.depth))
+            spots.append((row.x, f"{key}s", x, low + last.at, m.solid.depth / 2))
         if wanted == "bearings and middle" and m.length > LONG:
-            here.append((f"{m.id.rsplit(':', 1)[1]}m", row.x, low + m.length / 2, m.solid.depth))
-        spots.append(here)
-    after = dict(pairwise(order))
+            spots.append((row.x, f"{key}m", x, low + m.length / 2, m.solid.depth / 2))
+    after = dict(pairwise(by_row))
     found = []
-    for key, x, y, wide in (s for here in spots for s in here):
-        other = after.get(x)
-        if other is None:
+    for row_x, key, x, y, half in spots:
+        beside = [p for p in by_row.get(after.get(row_x, row_x), ()) if p[0] - TOUCH < y < p[1] + TOUCH and p[2] > x]
+        if not beside:
             continue
-        there = next((t for lo, hi, t in ends[other] if lo - TOUCH < y < hi + TOUCH), None)
-        if there is None:
-            continue
-        a, b = (x + wide / 2, y), (other - there / 2, y)
+        _, _, other, thick = min(beside, key=lambda p: p[2])
+        a, b = (x + half, y), (other - thick, y)
         if b[0] - a[0] > SHORTEST:
-            name = f"{host}/blocking:{key}"
             found.append(
                 level_piece(
-                    name, f"{floor.id}-B{key}", "blocking", host, floor.level, cut, to_plan(a, angle), to_plan(b, angle),
-                    bottom, top,
+                    f"{host}/blocking:{key}", f"{floor.id}-B{key}", "blocking", host, floor.level, cut,
+                    to_plan(a, angle), to_plan(b, angle), bottom, top,
                 )
             )  # fmt: skip
     return found
@@ -97,6 +90,4 @@ def _away(spot: Point, m: Member) -> float:
 
 
 def _near(spot: Point, ring: tuple[Point, ...]) -> bool:
-    from balken.geometry.plane import distance_to_ring
-
     return distance_to_ring(spot, ring) < 100.0

@@ -4,6 +4,8 @@ import math
 from collections.abc import Iterable
 from typing import Final, NamedTuple
 
+import msgspec
+
 from balken.framing import floor_openings
 from balken.framing.blocking import block_rows, squash_blocks
 from balken.framing.floor_openings import Framed as Opening
@@ -210,12 +212,15 @@ def _joists(
         more = doubled.get(row.name, SINGLE)
         rim = tuple(0.0 if ceiling or hung else frame.section.breadth for hung in hangs)
         areas = carried((frame.rings[0], *frame.holes), row, spans)
+        spare = 0.0
         for span, area in zip(spans, areas):
             n = letters.get(row.name, 0)
             body = body_of(span, row, on_row, (rim[0], rim[1]), 0.0 if ceiling else frame.build_up.lap)
-            letters[row.name] = n + 1
             if body[1] - body[0] < TOUCH:
+                spare += area  # what lies over the bearing itself goes to the piece beside it
                 continue
+            area, spare = area + spare, 0.0
+            letters[row.name] = n + 1
             side = (n % 2) * frame.section.breadth if frame.build_up.lap and not ceiling and len(spans) > 1 else 0.0
             under = beneath(row.x, *span, along)
             # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
@@ -225,6 +230,8 @@ def _joists(
             supports = supports_of(on_row, body, row.x, frame.angle, under)
             role: MemberRole = "ceiling joist" if ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
             found.append((row, _joist(frame, row, n, role, section, body, span, supports, area, side)))
+        if spare and found and found[-1][0] is row:
+            found[-1] = (row, msgspec.structs.replace(found[-1][1], area=found[-1][1].area + spare))
     return found
 
 
@@ -282,8 +289,6 @@ def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Fra
 
 def _hang_tails(members: list[Member], headers: list[Member], frame: Frame) -> list[Member]:
     """Hang the ends of joists that stop at a header on it."""
-    from msgspec.structs import replace
-
     if not headers:
         return members
     faces = []
@@ -301,7 +306,7 @@ def _hang_tails(members: list[Member], headers: list[Member], frame: Frame) -> l
                     ends[0] = _hung(on, HANGER_SEAT / 2, x, low, frame)
                 if which == "end" and abs(y - low - m.length) < TOUCH:
                     ends[-1] = _hung(on, m.length - HANGER_SEAT / 2, x, low, frame)
-        found.append(replace(m, supports=tuple(ends)) if tuple(ends) != m.supports else m)
+        found.append(msgspec.structs.replace(m, supports=tuple(ends)) if tuple(ends) != m.supports else m)
     return found
 
 
