@@ -67,7 +67,7 @@ def end_of(project: Project, end: BeamEnd) -> Point | None:
 def bay_outline(project: Project, bay: BeamBay) -> Ring | None:
     """Return the outline of a bay, counter-clockwise; None where its lines do not meet in four corners.
 
-    On a grid side 0 lies on the first of the first pair of lines, side 1 on the second of the second.
+    On a grid side 0 lies on the first of the first pair of lines, the last side on the first of the second pair.
     """
     if not bay.grid:
         ring = tuple(bay.corners)
@@ -93,7 +93,8 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
         raise BayError("its outline crosses itself: its lines meet inside the bay")
     if abs(signed_area(ring)) < TOUCH * TOUCH:
         raise BayError("it has no area")
-    side = bay.along % len(ring)
+    # Of a bay of the grid the beams are counted from its first lines, either way.
+    side = 3 * (bay.along % 2) if bay.grid else bay.along % len(ring)
     a, b = ring[side], ring[(side + 1) % len(ring)]
     way = unit(sub(b, a))
     angle = math.atan2(way[1], way[0]) + math.radians(bay.turn)

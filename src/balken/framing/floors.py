@@ -212,16 +212,18 @@ def _joists(
         more = doubled.get(row.name, SINGLE)
         rim = tuple(0.0 if ceiling or hung else frame.section.breadth for hung in hangs)
         areas = carried((frame.rings[0], *frame.holes), row, spans)
+        # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a bearing.
+        lap = 0.0 if ceiling or not row.name.isdigit() else frame.build_up.lap
         spare = 0.0
-        for span, area in zip(spans, areas):
+        for k, (span, area) in enumerate(zip(spans, areas)):
             n = letters.get(row.name, 0)
-            body = body_of(span, row, on_row, (rim[0], rim[1]), 0.0 if ceiling else frame.build_up.lap)
+            body = body_of(span, row, on_row, (rim[0], rim[1]), lap)
             if body[1] - body[0] < TOUCH:
                 spare += area  # what lies over the bearing itself goes to the piece beside it
                 continue
             area, spare = area + spare, 0.0
             letters[row.name] = n + 1
-            side = (n % 2) * frame.section.breadth if frame.build_up.lap and not ceiling and len(spans) > 1 else 0.0
+            side = (k % 2) * frame.section.breadth if lap and len(spans) > 1 else 0.0
             under = beneath(row.x, *span, along)
             # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
             here = min(span[1], more.high) - max(span[0], more.low) > TOUCH

@@ -13,8 +13,10 @@ from balken.framing.member import Member
 from balken.geometry.plane import Ring, box
 from balken.loads.parcels import Cases, Parcel
 
-PATCH: Final = 400.0
+PATCH: Final = 250.0
 """Side of the patches a slab is shared in, mm."""
+BUCKET: Final = 400.0
+"""What arrives within this of one place goes on as one load, mm."""
 FINEST: Final = 200_000
 """So many patches at most; a larger slab has larger ones."""
 Carrier = tuple[str, Ring]
@@ -60,14 +62,16 @@ def share_slab(
     shapes = np.array([shapely.Polygon(ring) for _, ring in carriers])
     tree = shapely.STRtree(shapes)
     spots = shapely.points(np.concatenate([x, [p.x for p in parcels]]), np.concatenate([y, [p.y for p in parcels]]))
-    nearest = tree.query_nearest(spots, all_matches=False)[1]
-    lines = shapely.shortest_line(shapes[nearest], spots)
+    # A place as near to two carriers gives each half.
+    which, nearest = tree.query_nearest(spots, all_matches=True)
+    split = 1.0 / np.bincount(which, minlength=len(spots))[which]
+    lines = shapely.shortest_line(shapes[nearest], spots[which])
     at = shapely.get_coordinates(lines).reshape(-1, 2, 2)[:, 0]
     buckets: dict[tuple[int, int, int], list[tuple[float, float, Cases]]] = {}
-    for i, carrier in enumerate(nearest):
+    for i, carrier, share, (ax, ay) in zip(which.tolist(), nearest.tolist(), split.tolist(), at.tolist()):
         forces = tuple(q * areas[i] for q in pressure) if i < len(x) else parcels[i - len(x)].forces
-        key = (int(carrier), round(at[i, 0] / PATCH), round(at[i, 1] / PATCH))
-        buckets.setdefault(key, []).append((at[i, 0], at[i, 1], forces))
+        key = (carrier, round(ax / BUCKET), round(ay / BUCKET))
+        buckets.setdefault(key, []).append((ax, ay, tuple(share * f for f in forces)))
     found = []
     for (carrier, _, _), items in buckets.items():
         weight = [abs(sum(f)) + 1e-12 for *_, f in items]
