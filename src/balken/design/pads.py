@@ -43,17 +43,16 @@ def on_pad(project: Project, structure: Structure, pad: Member) -> OnPad | None:
     top = pad.solid.bounds()[1][2]
     middle = place_of(pad)
     best: tuple[float, Member] | None = None
-    for m in structure.members:
-        if m.role in ("post", "pier"):
-            p = place_of(m)
-            near = abs(m.solid.bounds()[0][2] - top) < 50.0
-            if near and holds(ring, p) and (best is None or distance(p, middle) < best[0]):
-                best = (distance(p, middle), m)
+    for m in structure.standing:
+        p = (m.start[0], m.start[1])
+        near = abs(m.start[2] - top) < 50.0
+        if near and holds(ring, p) and (best is None or distance(p, middle) < best[0]):
+            best = (distance(p, middle), m)
     if best is None:
         return None
     m = best[1]
     item, other = support_of(project, pad), support_of(project, m)
-    p = place_of(m)
+    p = (m.start[0], m.start[1])
     turn = math.atan2(ring[1][1] - ring[0][1], ring[1][0] - ring[0][0]) if not item.round else 0.0
     dx, dy = p[0] - middle[0], p[1] - middle[1]
     off = (dx * math.cos(turn) + dy * math.sin(turn), -dx * math.sin(turn) + dy * math.cos(turn))

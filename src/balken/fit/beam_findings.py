@@ -57,17 +57,17 @@ def _feet(checked: Checked) -> Iterable[Finding]:
     posts = [m for m in checked.structure.members if m.role == "post"]
     if not posts:
         return
-    under = [m for m in checked.structure.members if m.role in (*STANDS_ON, "post", "joist", "trimmer", "header")]
-    tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in under])
+    sure = _Under([m for m in checked.structure.members if m.role in (*STANDS_ON, "post")])
+    lost = [p for p in posts if not any(abs(_top(m) - p.start[2]) <= FOOT for m in sure.at(p))]
+    if not lost:
+        return
+    joisted = _Under([m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")])
     walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
-    for post in posts:
+    for post in lost:
         spot = shapely.Point(post.start[:2])
-        here = [under[k] for k in tree.query(spot, predicate="dwithin", distance=30.0).tolist()]
-        here = [m for m in here if m.id != post.id]
-        if any(m.role in (*STANDS_ON, "post") and abs(_top(m) - post.start[2]) <= FOOT for m in here):
-            continue
         if any(shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT for w, shape in walls):
             continue
+        here = [*sure.at(post), *joisted.at(post)]
         where = place_name(project, (post.start[0], post.start[1]))
         joists = [
             m for m in here if m.role in ("joist", "trimmer", "header") and 0 <= post.start[2] - _top(m) <= ON_JOISTS
@@ -84,6 +84,19 @@ def _feet(checked: Checked) -> Iterable[Finding]:
         yield Finding(
             "no foot", f"{post.mark}, {where}", min(below, default=0.0), "mm", text, post.host, (post.id,), post.start[:2],
         )  # fmt: skip
+
+
+class _Under:
+    """Members found by what stands on them."""
+
+    def __init__(self, members: list[Member]) -> None:
+        self._members = members
+        self._tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in members])
+
+    def at(self, post: Member) -> list[Member]:
+        """Return what lies under a post's middle, in any height."""
+        found = self._tree.query(shapely.Point(post.start[:2]), predicate="dwithin", distance=30.0).tolist()
+        return [self._members[k] for k in found if self._members[k].id != post.id]
 
 
 def _top(m: Member) -> float:

@@ -9,7 +9,7 @@ import msgspec
 from balken.framing import floor_openings
 from balken.framing.blocking import block_rows, squash_blocks
 from balken.framing.floor_openings import Framed as Opening
-from balken.framing.joist_rows import Bearing, beneath, body_of, local_strips, stretches, supports_of
+from balken.framing.joist_rows import Bearing, Crossed, beneath, body_of, local_strips, stretches, supports_of
 from balken.framing.layout import (
     Layout,
     Row,
@@ -24,10 +24,11 @@ from balken.framing.layout import (
     to_plan,
 )
 from balken.framing.member import Bed, Framed, Member, MemberRole, Size, Support
-from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
+from balken.framing.pieces import HANGER_SEAT, Cut, Over, level_piece
 from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, distance, edges, signed_area
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
+from balken.model.memo import Memo
 from balken.model.project import AddedMember, Change
 from balken.model.sections import Section
 
@@ -78,6 +79,7 @@ def frame_floor(
     sections: dict[str, Section],
     changes: tuple[Change, ...],
     added: tuple[AddedMember, ...] = (),
+    memo: Memo | None = None,
     *,
     telling: bool = False,
 ) -> Framed:
@@ -91,6 +93,7 @@ def frame_floor(
         sections: every section there is.
         changes: changes by hand on members of this floor.
         added: pieces added by hand; those that run along with the joists take their share of the floor.
+        memo: what is remembered between edits.
         telling: leave out rows that are just like the one before, all but the last: what a choice of size needs.
 
     Raises:
@@ -114,7 +117,7 @@ def frame_floor(
         section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
     )
     doubled = _doubled(frame, bed, openings, wanted)
-    joists = _joists(frame, layout, doubled, across, along, ceiling, telling=telling)
+    joists = _joists(frame, layout, doubled, across, along, ceiling, memo or Memo(), telling=telling)
     members = [m for _, m in joists]
     if not telling:
         headers = [m for o in openings for m in _headers(frame, o, joists)]
@@ -184,6 +187,37 @@ def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[St
     return found
 
 
+class Cutter(NamedTuple):
+    """What every row of a floor is cut by: it is the same for all of them, and for the same floor after an edit elsewhere."""
+
+    floor: str
+    level: str
+    section: Section
+    material: str
+    angle: float
+    bearing: float
+    ceiling: bool
+    lap: float
+
+
+class RowSite(NamedTuple):
+    """A row with what it meets: where it breaks, what it rests on, which of its ends hang, what each stretch carries."""
+
+    row: Row
+    spans: tuple[tuple[float, float], ...]
+    on_row: tuple[Over, ...]
+    hangs: tuple[bool, bool]
+    areas: tuple[float, ...]
+    unders: tuple[str, ...]
+    first: int
+    """How many pieces rows of its name have before it."""
+    more: Doubled
+    thick: Section
+    """What its doubled stretch is cut from."""
+    changed: tuple[tuple[str, Section | None], ...]
+    """Pieces changed by hand, with another section where they have one."""
+
+
 def _joists(
     frame: Frame,
     layout: Layout,
@@ -191,67 +225,95 @@ def _joists(
     across: list[Bearing],
     along: list[Bearing],
     ceiling: bool,
+    memo: Memo,
     *,
     telling: bool,
 ) -> list[tuple[Row, Member]]:
     shifts, removed = row_changes(f"{frame.host}/joist:", tuple(frame.changes.values()))
     rows_ = rows(frame.rings, layout, shifts, removed)
+    build_up = frame.build_up
+    cutter = Cutter(
+        frame.floor.id, frame.floor.level, frame.section, frame.cut(frame.section).material, frame.angle, frame.bearing,
+        ceiling, 0.0 if ceiling else build_up.lap,
+    )  # fmt: skip
+    changed = _changed_rows(frame)
+    near = Crossed(across, along)
     found: list[tuple[Row, Member]] = []
     letters: dict[str, int] = {}
     like: object = None
     for row in rows_:
+        here, beside = near.at(row.x)
         ends = crossings(frame.rings[0], row.x)
-        hangs = tuple(all(abs(y - at) >= TOUCH for y in ends) for at in (row.low, row.high))
-        spans, on_row = stretches(row, across, along, (hangs[0], hangs[1]))
+        hangs = (all(abs(y - row.low) >= TOUCH for y in ends), all(abs(y - row.high) >= TOUCH for y in ends))
+        spans, on_row = stretches(row, here, beside, hangs)
+        unders = tuple(beneath(row.x, a, b, beside) for a, b in spans)
         if telling and row is not rows_[-1]:
-            lies = [(round(a, 6), round(b, 6), beneath(row.x, a, b, along)) for a, b in spans]
+            lies = [(round(a, 6), round(b, 6), under) for (a, b), under in zip(spans, unders)]
             this = ([(on, round(a, 6), round(b, 6)) for on, a, b, _ in on_row], lies)
             if this == like:
                 continue
             like = this
         more = doubled.get(row.name, SINGLE)
-        rim = tuple(0.0 if ceiling or hung else frame.section.breadth for hung in hangs)
-        areas = carried((frame.rings[0], *frame.holes), row, spans)
-        # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a bearing.
-        lap = 0.0 if ceiling or not row.name.isdigit() else frame.build_up.lap
-        spare = 0.0
-        for k, (span, area) in enumerate(zip(spans, areas)):
-            n = letters.get(row.name, 0)
-            body = body_of(span, row, on_row, (rim[0], rim[1]), lap)
-            if body[1] - body[0] < TOUCH:
-                spare += area  # what lies over the bearing itself goes to the piece beside it
-                continue
-            area, spare = area + spare, 0.0
-            letters[row.name] = n + 1
-            side = (k % 2) * frame.section.breadth if lap and len(spans) > 1 else 0.0
-            under = beneath(row.x, *span, along)
-            # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
-            here = min(span[1], more.high) - max(span[0], more.low) > TOUCH
-            section = frame.plies(more.plies) if here else frame.section
-            side += more.side * (section.breadth - frame.section.breadth) / 2
-            supports = supports_of(on_row, body, row.x, frame.angle, under)
-            role: MemberRole = "ceiling joist" if ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
-            found.append((row, _joist(frame, row, n, role, section, body, span, supports, area, side)))
-        if spare and found and found[-1][0] is row:
-            found[-1] = (row, msgspec.structs.replace(found[-1][1], area=found[-1][1].area + spare))
+        areas = memo.small(carried, (frame.rings[0], *frame.holes), row, tuple(spans))
+        site = RowSite(
+            row, tuple(spans), tuple(on_row), hangs, tuple(areas), unders, letters.get(row.name, 0), more,
+            frame.plies(more.plies), changed.get(row.name, ()),
+        )  # fmt: skip
+        made = memo.small(row_pieces, cutter, site)
+        letters[row.name] = site.first + len(made)
+        found += [(row, m) for m in made]
     return found
 
 
-def _joist(
-    frame: Frame, row: Row, n: int, role: MemberRole, section: Section, body: tuple[float, float], span: tuple[float, float],
-    supports: tuple[Support, ...], area: float, side: float,
-) -> Member:  # fmt: skip
-    letter = chr(97 + n % 26)
-    name = f"{frame.host}/joist:{row.name}{letter}"
-    change = frame.changes.get(name)
-    piece = frame.sections[change.section] if change and change.section else section
-    start, end = body
-    a, b = to_plan((row.x + side, start), frame.angle), to_plan((row.x + side, end), frame.angle)
-    return level_piece(
-        name, f"{frame.floor.id}-J{row.name}{letter}", role, frame.host, frame.floor.level, frame.cut(piece), a, b,
-        frame.bearing, frame.bearing + piece.depth, supports, area, (span[0] - start, span[1] - start),
-        touched=change is not None,
-    )  # fmt: skip
+def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[str, Section | None], ...]]:
+    """Return the changes by hand on joists, by their row."""
+    found: dict[str, tuple[tuple[str, Section | None], ...]] = {}
+    prefix = f"{frame.host}/joist:"
+    for name, change in frame.changes.items():
+        if name.startswith(prefix):
+            other = frame.sections[change.section] if change.section else None
+            row = name[len(prefix) : -1]
+            found[row] = (*found.get(row, ()), (name, other))
+    return found
+
+
+def row_pieces(cutter: Cutter, site: RowSite) -> tuple[Member, ...]:
+    """Return the pieces of one row. Their names do not change when other rows do."""
+    row, breadth = site.row, cutter.section.breadth
+    rim = tuple(0.0 if cutter.ceiling or hung else breadth for hung in site.hangs)
+    # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a bearing.
+    lap = cutter.lap if row.name.isdigit() else 0.0
+    by_name = dict(site.changed)
+    found: list[Member] = []
+    spare = 0.0
+    for k, (span, area, under) in enumerate(zip(site.spans, site.areas, site.unders)):
+        body = body_of(span, row, list(site.on_row), (rim[0], rim[1]), lap)
+        if body[1] - body[0] < TOUCH:
+            spare += area  # what lies over the bearing itself goes to the piece beside it
+            continue
+        # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
+        here = min(span[1], site.more.high) - max(span[0], site.more.low) > TOUCH
+        section = site.thick if here else cutter.section
+        side = (k % 2) * breadth if lap and len(site.spans) > 1 else 0.0
+        side += site.more.side * (section.breadth - breadth) / 2
+        supports = supports_of(list(site.on_row), body, row.x, cutter.angle, under)
+        role: MemberRole = "ceiling joist" if cutter.ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
+        letter = chr(97 + (site.first + len(found)) % 26)
+        name = f"floor:{cutter.floor}/joist:{row.name}{letter}"
+        piece = by_name.get(name) or section
+        material = piece.product.id if piece.product else cutter.material
+        a, b = to_plan((row.x + side, body[0]), cutter.angle), to_plan((row.x + side, body[1]), cutter.angle)
+        found.append(
+            level_piece(
+                name, f"{cutter.floor}-J{row.name}{letter}", role, f"floor:{cutter.floor}", cutter.level,
+                Cut(piece.name, material, piece.breadth), a, b, cutter.bearing, cutter.bearing + piece.depth, supports,
+                area + spare, (span[0] - body[0], span[1] - body[0]), touched=name in by_name,
+            )
+        )  # fmt: skip
+        spare = 0.0
+    if spare and found:
+        found[-1] = msgspec.structs.replace(found[-1], area=found[-1].area + spare)
+    return tuple(found)
 
 
 def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -> list[Member]:

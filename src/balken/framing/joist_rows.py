@@ -3,6 +3,8 @@
 from itertools import pairwise
 from typing import NamedTuple
 
+import numpy as np
+
 from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Strip, Support
 from balken.framing.pieces import Over, end_supports
@@ -43,6 +45,21 @@ def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing]
         elif not strip.hung:
             along.append(found)
     return across, along
+
+
+class Crossed:
+    """The bearings of a floor, found by the row that meets them."""
+
+    def __init__(self, across: list[Bearing], along: list[Bearing]) -> None:
+        self._across, self._along = across, along
+        self._spread = [np.array([[b.box[0], b.box[2]] for b in bs]).reshape(-1, 2) for bs in (across, along)]
+
+    def at(self, x: float) -> tuple[list[Bearing], list[Bearing]]:
+        """Return the bearings across and along that a row can meet."""
+        wide, near = self._spread
+        some = np.flatnonzero((wide[:, 0] - SIDE_WALL <= x) & (x <= wide[:, 1] + SIDE_WALL))
+        few = np.flatnonzero((near[:, 0] - TOUCH <= x) & (x <= near[:, 1] + TOUCH))
+        return [self._across[i] for i in some.tolist()], [self._along[i] for i in few.tolist()]
 
 
 def stretches(

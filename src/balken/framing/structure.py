@@ -45,6 +45,8 @@ class Structure(msgspec.Struct, frozen=True):
     bolts: dict[str, Bolts] = {}
     """Anchor bolts per piece of sill."""
     steps: tuple[Step, ...] = ()
+    standing: tuple[Member, ...] = ()
+    """Posts and piers, to be found without looking through everything."""
     """Steps of all footings."""
 
     def volume(self, member: Member) -> float:
@@ -77,7 +79,10 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     members = tuple(m for f in framed for m in f.members)
     concrete = trim_concrete(members, memo)
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
-    return Structure(members, tuple(gone), tuple(unframed), concrete, anchors(project, members, memo), steps)
+    standing_now = tuple(m for m in posts if m.role in ("post", "pier"))
+    return Structure(
+        members, tuple(gone), tuple(unframed), concrete, anchors(project, members, memo), steps, standing_now
+    )
 
 
 def hosts_of(project: Project) -> list[str]:
@@ -150,7 +155,7 @@ def _floors(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list
         else:
             found.append(
                 memo(_floor, floor, body, bed, size, project.system, project.products, changes_on(project, f"{host}/"),
-                     tuple(a for a in project.added if a.host == host))
+                     tuple(a for a in project.added if a.host == host), memo)
             )  # fmt: skip
     return found
 
@@ -206,10 +211,10 @@ def _doors_on_slabs(project: Project) -> dict[tuple[str, str], list[tuple[Point,
 
 def _floor(
     floor: FloorArea, build_up: BuildUp, bed: Bed, size: Size, system: System, products: tuple[Product, ...],
-    changes: tuple[Change, ...], added: tuple[AddedMember, ...],
+    changes: tuple[Change, ...], added: tuple[AddedMember, ...], memo: Memo,
 ) -> Framed:  # fmt: skip
     sections = sections_of(system, products)
-    framed = frame_floor(floor, build_up, bed, size, sections, changes, added)
+    framed = frame_floor(floor, build_up, bed, size, sections, changes, added, memo)
     return by_hand(framed.members, changes, added, bed.strips, sections, framed.gone)
 
 

@@ -33,6 +33,11 @@ UNDER_POST: Final = ("beam", "post", "floor slab", "trimmer", "header", "joist")
 """What a post can stand on above the foundation, the surest first."""
 BESIDE: Final = 30.0
 """A post stands on what lies this near to its middle, mm."""
+IN_FLOOR: Final = ("trimmer", "header", "joist")
+REST: Final = 10.0
+"""A post stands on what ends this near to its foot, mm."""
+JOISTED: Final = 60.0
+"""Joists lie this far under a post's foot at most: a subfloor between, mm."""
 LAID_ON: Final = 700.0
 """A beam this far under the foot of a wall, with joists between, still carries it, mm."""
 
@@ -284,26 +289,39 @@ class _Feet:
     """What posts stand on above the foundation."""
 
     def __init__(self, members: Iterable[Member]) -> None:
-        self._all = [m for m in members if m.role in UNDER_POST]
-        self._tree: Any = None
+        everything = list(members)
+        self._sure = [m for m in everything if m.role in UNDER_POST and m.role not in IN_FLOOR]
+        self._joists = [m for m in everything if m.role in IN_FLOOR]
+        self._ground = [m for m in everything if m.role in ("pad", "pier", "footing", "stem", "slab", "edge")]
+        self._trees: dict[int, Any] = {}
 
     def under(self, post: Member) -> str:
         """Return what lies under a post's foot, the surest first; empty where that is the foundation, or nothing."""
-        if self._tree is None:
-            self._tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in self._all])
-        hits = self._tree.query(shapely.Point(post.start[:2]), predicate="dwithin", distance=BESIDE)
+        found = self._best(post, self._sure)
+        if found or any(abs(_head(m) - post.start[2]) <= REST for m in self._near(post, self._ground)):
+            return found
+        return self._best(post, self._joists)
+
+    def _near(self, post: Member, members: list[Member]) -> list[Member]:
+        if not members:
+            return []
+        if id(members) not in self._trees:
+            self._trees[id(members)] = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in members])
+        hits = self._trees[id(members)].query(shapely.Point(post.start[:2]), predicate="dwithin", distance=BESIDE)
+        return [members[k] for k in hits.tolist()]
+
+    def _best(self, post: Member, members: list[Member]) -> str:
         best: tuple[int, str] | None = None
-        for k in hits.tolist():
-            m = self._all[k]
-            if m.id == post.id:
-                continue
-            top = m.end[2] if m.role == "post" else m.solid.top()
-            gap = post.start[2] - top
-            reach = 60.0 if m.role in ("joist", "trimmer", "header") else 10.0  # joists lie under a subfloor
-            if -TOUCH <= gap <= reach:
+        for m in self._near(post, members):
+            gap = post.start[2] - _head(m)
+            if m.id != post.id and -TOUCH <= gap <= (JOISTED if m.role in IN_FLOOR else REST):
                 rank = (UNDER_POST.index(m.role), m.id)
                 best = min(best or rank, rank)
         return best[1] if best else ""
+
+
+def _head(m: Member) -> float:
+    return m.end[2] if m.role == "post" else m.solid.top()
 
 
 def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
