@@ -273,6 +273,15 @@ def _limits(project: Project, host: str) -> tuple[float, float, str, str]:
     return record.live_limit, record.total_limit, grown.species, grown.grade
 
 
+def _values(section: Section, species: str, grade: str, softest: float) -> Adjusted | None:
+    """Return the values of lumber on what it bears on; None where the tables hold none."""
+    try:
+        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+    except NoValueError:
+        return None
+    return limited(value, softest)
+
+
 def _check_host(
     members: tuple[Member, ...],
     loads: tuple[float, float, float, float],
@@ -284,13 +293,15 @@ def _check_host(
     sections = sections_of(system, products)
     live, total, species, grade = limits
     kept: list[tuple[Member, Adjusted]] = []
+    known: dict[tuple[str, bool], Adjusted | None] = {}
     for m in members:
-        nominal = sections[m.section].nominal
-        try:
-            value = adjusted(reference(species, grade, nominal), species, grade, nominal)
-        except NoValueError:
-            continue
-        kept.append((m, limited(value, min(softer(s.on) for s in m.supports))))
+        on_sill = [s.on for s in m.supports if "/sill:" in s.on]
+        key = (m.section, bool(on_sill))
+        if key not in known:
+            known[key] = _values(sections[m.section], species, grade, softer(on_sill[0] if on_sill else ""))
+        value = known[key]
+        if value is not None:
+            kept.append((m, value))
     if not kept:
         return None
     n = len(kept)
@@ -321,7 +332,7 @@ def _other_checks(
     if member.role in ("footing", "edge", "grade beam"):
         return strip_checks(project, structure, path, member)
     if member.role == "pad":
-        return pad_checks(project, structure, path, member)
+        return pad_checks(project, structure, path, member, memo)
     if member.role == "stem":
         return earth_checks(project, structure, member, memo)
     if member.role == "post":

@@ -19,7 +19,7 @@ from balken.loads.statics import OVERHANG, apart, span_marks
 from balken.model.beams import BeamKind
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.memo import Memo
-from balken.model.project import Project, host_record
+from balken.model.project import FORMAT, Project, host_record
 from balken.model.sections import BY_CAPACITY, Section
 
 NEARLY: Final = 0.97
@@ -92,17 +92,51 @@ def softer(on: str) -> float:
     return reference(species, grade, (2, 6)).fc_perp
 
 
+class Carried(msgspec.Struct, frozen=True):
+    """Everything a member's checks follow from: with the same, they come out the same."""
+
+    project: Project
+    """What of the project they read: measure, products, and the member's host with what it is made of."""
+    loaded: Loaded
+
+
 def check_carrying(project: Project, structure: Structure, path: LoadPath, memo: Memo) -> dict[str, Answer]:
     """Check every member that carries more than its strip of floor."""
     sections = sections_of(project.system, project.products)
+    bare: dict[str, Project] = {}
     wanted = []
     for m in structure.members:
         section = sections.get(m.section)
-        if section is not None and carries_more(m, path.carried.get(m.id, ()), section):
-            asked = asked_of(project, m, path, sections)
-            if asked is not None:
-                wanted.append(asked)
-    return {a.asked.member.id: a for a in _judged(wanted, memo) if a is not None}
+        parcels = path.carried.get(m.id, ())
+        if section is not None and carries_more(m, parcels, section):
+            if m.host not in bare:
+                bare[m.host] = _bare(project, m.host)
+            wanted.append(Carried(bare[m.host], Loaded(m, area_loads(project, m.host), parcels)))
+    found = memo.each(_answers, wanted, path, memo)
+    return {a.asked.member.id: a for a in found if a is not None}
+
+
+def _bare(project: Project, host: str) -> Project:
+    """Return a project with nothing but one host and what its members are made of."""
+    kind, key = host.split(":")
+    field = {"floor": "floors", "beam": "beams", "bay": "bays", "roof": "roofs"}[kind]
+    mine = tuple(r for r in getattr(project, field) if r.id == key)
+    return msgspec.structs.replace(
+        Project(FORMAT, "", project.system, products=project.products, build_ups=project.build_ups), **{field: mine}
+    )
+
+
+def _answers(wanted: list[Carried], path: LoadPath, memo: Memo) -> list[Answer | None]:
+    found: list[Answer | None] = [None] * len(wanted)
+    asked = []
+    for i, one in enumerate(wanted):
+        sections = sections_of(one.project.system, one.project.products)
+        item = asked_of(one.project, one.loaded.member, path, sections)
+        if item is not None:
+            asked.append((i, item))
+    for (i, _), answer in zip(asked, _judged([a for _, a in asked], memo)):
+        found[i] = answer
+    return found
 
 
 def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:

@@ -15,7 +15,8 @@ from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, distance, holds
 from balken.loads.path import LoadPath, place_of
-from balken.model.project import PointSupport, Project
+from balken.model.memo import Memo
+from balken.model.project import FORMAT, PointSupport, Project
 from balken.units import INCH
 
 THICKNESS_MODULE: Final = {"us": 1 * INCH, "metric": 25.0}
@@ -67,14 +68,21 @@ def sides_of_pad(item: PointSupport) -> tuple[float, float]:
     return item.size
 
 
-def pad_checks(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[Check, ...]:
+def pad_checks(project: Project, structure: Structure, path: LoadPath, member: Member, memo: Memo) -> tuple[Check, ...]:
     """Return the checks of a pad: soil, uplift, bending with its bars, one-way and punching shear."""
-    item = support_of(project, member)
-    above = on_pad(project, structure, member)
     own = structure.volume(member) * project.site.concrete
     forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
-    sides = sides_of_pad(item)
     low, high = member.solid.bounds()
+    bare = Project(FORMAT, "", project.system, site=project.site)  # all that the codes ask of a project
+    return memo.small(
+        _checks_on, bare, support_of(project, member), on_pad(project, structure, member), own, forces, high[2] - low[2]
+    )
+
+
+def _checks_on(
+    project: Project, item: PointSupport, above: OnPad | None, own: float, forces: tuple[float, ...], thick: float
+) -> tuple[Check, ...]:
+    sides = sides_of_pad(item)
     off = above.off if above else (0.0, 0.0)
     carried = (forces[0] - own, *forces[1:])
     checks = [_soil_under_pad(project, item, sides, forces, carried, off)]
@@ -89,7 +97,7 @@ def pad_checks(project: Project, structure: Structure, path: LoadPath, member: M
     if load > 0:
         e = [abs(m) / load + abs(o) for m, o in zip(item.moments, off)]
         uneven = 1 + 6 * e[0] / sides[0] + 6 * e[1] / sides[1]
-        checks += pad_concrete(project, sides, column, high[2] - low[2], load * uneven, combo, uneven)[0]
+        checks += pad_concrete(project, sides, column, thick, load * uneven, combo, uneven)[0]
     return tuple(checks)
 
 

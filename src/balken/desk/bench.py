@@ -7,6 +7,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 import msgspec
@@ -14,7 +15,7 @@ import numpy as np
 
 from balken.design.building import work_out
 from balken.design.nds.bending import Batch, check
-from balken.desk import bench_ground
+from balken.desk import bench_beams, bench_ground
 from balken.desk.screen import virtual_screen
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
@@ -300,6 +301,18 @@ def run(rounds: int) -> int:
         ("wall dragged, all", "one step, whole window", "bare repaint of the plan", dragged_wall_whole),
         ("foundations", "199 walls from nothing", "one step of a wall's drag", foundations),
         ("concrete once", "all bodies trimmed", "manifold3d's union of them", concrete_once),
+        (
+            "large storey",
+            "from nothing",
+            "one step of a grid line's drag",
+            partial(bench_beams.dragged_line, compare=compare),
+        ),
+        (
+            "beams in a batch",
+            "PyNiteFEA, one by one",
+            "all of them at once",
+            partial(bench_beams.analysed, compare=compare),
+        ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
         ("start of the window", "with the demo building", "a bare Qt window", window),

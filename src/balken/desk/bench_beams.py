@@ -1,6 +1,7 @@
 """The bench of floors and beams: a large storey made again while a grid line is dragged, and its beams against PyNiteFEA."""
 
 from collections.abc import Callable
+from itertools import pairwise
 
 from balken.analysis.one_beam import Beam, work
 from balken.design.building import work_out
@@ -130,7 +131,7 @@ def _by_others(beam: Beam) -> float:
     for i in range(len(places) - 1):
         model.add_member(f"M{i}", f"N{i}", f"N{i + 1}", "m", "s")
     for line in beam.lines:
-        for i, (a, b) in enumerate(zip(places, places[1:])):
+        for i, (a, b) in enumerate(pairwise(places)):
             low, high = max(a, line.low), min(b, line.high)
             if high - low > 1e-9:
                 model.add_member_dist_load(
@@ -142,4 +143,4 @@ def _by_others(beam: Beam) -> float:
     for case in ("0", "1"):
         model.add_load_combo(case, {case: 1.0})
     model.analyze_linear()
-    return max(abs(n.RxnFY[c]) for n in model.nodes.values() for c in ("0", "1"))
+    return float(max(abs(n.RxnFY[c]) for n in model.nodes.values() for c in ("0", "1")))

@@ -11,7 +11,7 @@ from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.member import Member
-from balken.framing.pieces import ring_of
+from balken.framing.pieces import polygons_of, ring_of
 from balken.framing.supports import STANDS_ON
 from balken.geometry.plane import TOUCH, Point, add, sub, unit
 from balken.loads.path import place_of
@@ -36,6 +36,8 @@ FOOT: Final = 10.0
 """A post stands on what ends this near to its foot, mm."""
 ON_JOISTS: Final = 60.0
 """Joists lie this far under a post's foot: a subfloor between, mm."""
+BETWEEN: Final = 350.0
+"""A post this near to a joist stands on it, or on the subfloor beside it, mm."""
 NEAR_TOP: Final = 300.0
 """A wall that ends this near to a slab's underside is meant to meet it, mm."""
 
@@ -67,7 +69,7 @@ def _feet(checked: Checked) -> Iterable[Finding]:
         spot = shapely.Point(post.start[:2])
         if any(shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT for w, shape in walls):
             continue
-        here = [*sure.at(post), *joisted.at(post)]
+        here = [*sure.at(post), *joisted.at(post, BETWEEN)]
         where = place_name(project, (post.start[0], post.start[1]))
         joists = [
             m for m in here if m.role in ("joist", "trimmer", "header") and 0 <= post.start[2] - _top(m) <= ON_JOISTS
@@ -91,11 +93,11 @@ class _Under:
 
     def __init__(self, members: list[Member]) -> None:
         self._members = members
-        self._tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in members])
+        self._tree = shapely.STRtree(polygons_of(members))
 
-    def at(self, post: Member) -> list[Member]:
+    def at(self, post: Member, reach: float = 30.0) -> list[Member]:
         """Return what lies under a post's middle, in any height."""
-        found = self._tree.query(shapely.Point(post.start[:2]), predicate="dwithin", distance=30.0).tolist()
+        found = self._tree.query(shapely.Point(post.start[:2]), predicate="dwithin", distance=reach).tolist()
         return [self._members[k] for k in found if self._members[k].id != post.id]
 
 
@@ -140,7 +142,7 @@ def _heads(checked: Checked) -> Iterable[Finding]:
     beams = [m for m in checked.structure.members if m.role == "beam"]
     if not beams:
         return
-    tree = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in beams])
+    tree = shapely.STRtree(polygons_of(beams))
     for wall in project.walls:
         if wall.bulge or not wall.openings:
             continue

@@ -13,6 +13,7 @@ from balken.framing.beam_lines import Axis, parallel_lines
 from balken.framing.member import Member, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, level_piece
 from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
+from balken.model.memo import Memo
 from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Change
 from balken.model.sections import Section
@@ -79,7 +80,7 @@ def _ring(a: Point, b: Point, breadth: float) -> Ring:
 
 
 def frame_beams(
-    placed: tuple[Placed, ...], unders: tuple[Under, ...], changes: tuple[Change, ...]
+    placed: tuple[Placed, ...], unders: tuple[Under, ...], changes: tuple[Change, ...], memo: Memo
 ) -> tuple[Member, ...]:
     """Frame the beams of a building.
 
@@ -87,12 +88,13 @@ def frame_beams(
         placed: all beams with their sections and heights.
         unders: posts, walls and stems that can carry them.
         changes: changes by hand on beams.
+        memo: what is remembered between edits: a beam is framed again only where something near it changed.
     """
     near = _Near(placed, unders)
-    by_name = {c.member: c for c in changes}
     found: list[Member] = []
     for i, item in enumerate(placed):
-        found += _frame_one(i, item, near, by_name)
+        mine = tuple(c for c in changes if c.member.startswith(item.axis.host + "/"))
+        found += memo.small(frame_beam, item, near.beams(i), near.carriers(i), mine)
     return tuple(found)
 
 
@@ -116,13 +118,13 @@ class _Near:
                 for i, k in zip(*self._unders.query(lines, predicate="dwithin", distance=300.0).tolist()):
                     self._carriers.setdefault(i, []).append(k)
 
-    def beams(self, i: int) -> list[Placed]:
+    def beams(self, i: int) -> tuple[Placed, ...]:
         """Return the beams near a beam."""
-        return [self.placed[k] for k in sorted(self._pairs.get(i, ()))]
+        return tuple(self.placed[k] for k in sorted(self._pairs.get(i, ())))
 
-    def carriers(self, i: int) -> list[Under]:
+    def carriers(self, i: int) -> tuple[Under, ...]:
         """Return what may carry a beam."""
-        return [self.unders[k] for k in sorted(self._carriers.get(i, ()))]
+        return tuple(self.unders[k] for k in sorted(self._carriers.get(i, ())))
 
 
 def _same_height(a: Placed, b: Placed) -> bool:
@@ -148,7 +150,7 @@ def _inside(end: Point, other: Placed) -> float | None:
     return along
 
 
-def _trim(item: Placed, end: Point, inward: Point, others: list[Placed], carriers: list[Under]) -> Trim:
+def _trim(item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], carriers: tuple[Under, ...]) -> Trim:
     """Fit one end: against the side of a beam it hangs on, the face of a post that goes on up, or over what it lies on."""
     for other in others:
         if parallel_lines(item.axis, other.axis) or not _same_height(item, other):
@@ -181,16 +183,19 @@ def _goes_on(item: Placed, end: Point, other: Placed) -> bool:
     return min(distance(end, other.axis.a), distance(end, other.axis.b)) < MEETS
 
 
-def _frame_one(i: int, item: Placed, near: _Near, changes: dict[str, Change]) -> list[Member]:
+def frame_beam(
+    item: Placed, others: tuple[Placed, ...], carriers: tuple[Under, ...], changes: tuple[Change, ...]
+) -> tuple[Member, ...]:
+    """Frame one beam from what is near it: one member, or several where it is cut over its supports."""
     axis, way = item.axis, item.way
-    others, carriers = near.beams(i), near.carriers(i)
+    by_name = {c.member: c for c in changes}
     trims = (
         _trim(item, axis.a, way, others, carriers) if not axis.out[0] else Trim(-axis.out[0]),
         _trim(item, axis.b, (-way[0], -way[1]), others, carriers) if not axis.out[1] else Trim(-axis.out[1]),
     )
     a, b = add(axis.a, way, trims[0].back), add(axis.b, way, -trims[1].back)
     if dot(sub(b, a), way) < 2 * SEAT:
-        return []
+        return ()
     rests = _rests(item, a, b, trims, others, carriers)
     pieces = [(a, b)]
     if not axis.through and len(rests) > 2:
@@ -200,8 +205,8 @@ def _frame_one(i: int, item: Placed, near: _Near, changes: dict[str, Change]) ->
     for n, (p, q) in enumerate(pieces):
         begin = dot(sub(p, a), way)
         mine = _within(rests, begin, distance(p, q), p, way) if len(pieces) > 1 else rests
-        found.append(_member(item, n, len(pieces), p, q, mine, begin, changes))
-    return [m for m in found if m is not None]
+        found.append(_member(item, n, len(pieces), p, q, mine, begin, by_name))
+    return tuple(m for m in found if m is not None)
 
 
 def _within(rests: tuple[Support, ...], begin: float, length: float, p: Point, way: Point) -> tuple[Support, ...]:
@@ -215,7 +220,7 @@ def _within(rests: tuple[Support, ...], begin: float, length: float, p: Point, w
 
 
 def _rests(
-    item: Placed, a: Point, b: Point, trims: tuple[Trim, Trim], others: list[Placed], carriers: list[Under]
+    item: Placed, a: Point, b: Point, trims: tuple[Trim, Trim], others: tuple[Placed, ...], carriers: tuple[Under, ...]
 ) -> tuple[Support, ...]:
     """Return everything a beam bears or hangs on, from its start."""
     length, way = distance(a, b), item.way

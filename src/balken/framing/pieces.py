@@ -1,6 +1,7 @@
 """Level pieces - joists, rims, beams, blocks - made from a line in plan and two heights, and where they bear."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from typing import Any
 
 import msgspec
 
@@ -39,13 +40,28 @@ def level_piece(
 
 def ring_of(m: Member) -> Ring:
     """Return a member's outline in plan; of level pieces without looking at their corners."""
-    normal = m.solid.normal
-    if abs(normal[2]) > 1e-9 or m.slope:
+    if m.slope or m.solid.v != (0.0, 0.0, 1.0):
         return m.solid.plan()
     (ax, ay, _), (bx, by, _) = m.start, m.end
     length = m.length or 1.0
     nx, ny = -(by - ay) / length * m.solid.depth / 2, (bx - ax) / length * m.solid.depth / 2
     return (ax - nx, ay - ny), (bx - nx, by - ny), (bx + nx, by + ny), (ax + nx, ay + ny)
+
+
+def polygons_of(members: Sequence[Member]) -> Any:
+    """Return the outlines of members in plan as an array of polygons; rings of four corners are made all at once."""
+    import numpy as np
+    import shapely
+
+    rings = [ring_of(m) for m in members]
+    found = np.empty(len(rings), dtype=object)
+    four = [i for i, ring in enumerate(rings) if len(ring) == 4]
+    if four:
+        found[four] = shapely.polygons(np.array([rings[i] for i in four]))
+    for i, ring in enumerate(rings):
+        if len(ring) != 4:
+            found[i] = shapely.Polygon(ring)
+    return found
 
 
 Over = tuple[str, float, float, bool]

@@ -106,16 +106,15 @@ def _beams(
     if not placed:
         return Framed((), tuple(c.member for c in project.changes if c.member.startswith(("beam:", "bay:"))))
     changes = tuple(c for c in project.changes if c.member.startswith(("beam:", "bay:")))
-    return memo(
-        _framed_beams, placed, _unders(project, ground, standing, memo), changes, project.system, project.products
-    )
+    unders = _unders(project, ground, standing, memo)
+    return memo(_framed_beams, placed, unders, changes, project.system, project.products, memo)
 
 
 def _framed_beams(
     placed: tuple[object, ...], unders: tuple[Under, ...], changes: tuple[Change, ...], system: System,
-    products: tuple[Product, ...],
+    products: tuple[Product, ...], memo: Memo,
 ) -> Framed:  # fmt: skip
-    members = frame_beams(placed, unders, changes)  # type: ignore[arg-type]
+    members = frame_beams(placed, unders, changes, memo)  # type: ignore[arg-type]
     strips = tuple(Strip(u.on, u.ring, False) for u in unders)
     return by_hand(members, changes, (), strips, sections_of(system, products), None)
 

@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from balken.framing.beams import TIES
 from balken.framing.member import Framed, Member, MemberRole
+from balken.framing.pieces import polygons_of
 from balken.geometry.plane import TOUCH
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
@@ -52,10 +53,8 @@ def tie_posts(
     over = [*beams, *slabs]
     under = [m for m in (*members, *below, *beams, *slabs) if m.role != "post" and m.role in STANDS_ON]
     fitted = {}
-    spots = [shapely.Point(m.start[0], m.start[1]) for m in posts]
-    shapes = {id(m): shapely.Polygon(m.solid.plan()) for m in (*over, *under)}
-    tops = _hits(spots, over, shapes)
-    feet = _hits(spots, [*under, *posts], {**shapes, **{id(m): shapely.Polygon(m.solid.plan()) for m in posts}})
+    spots = shapely.points([m.start[:2] for m in posts])
+    tops, feet = _hits(spots, over), _hits(spots, [*under, *posts])
     for i, m in enumerate(posts):
         low, high = m.start[2], m.end[2]
         bottoms = [o.solid.bounds()[0][2] for o in tops.get(i, ())]
@@ -76,12 +75,12 @@ def _nearest(heights: list[float], wanted: float) -> float:
     return min((z for z in heights if abs(z - wanted) <= TIES), key=lambda z: (abs(z - wanted), z), default=wanted)
 
 
-def _hits(spots: list[Any], over: list[Member], shapes: dict[int, Any]) -> dict[int, list[Member]]:
+def _hits(spots: Any, over: list[Member]) -> dict[int, list[Member]]:
     import shapely
 
     if not over:
         return {}
-    tree = shapely.STRtree([shapes[id(m)] for m in over])
+    tree = shapely.STRtree(polygons_of(over))
     found: dict[int, list[Member]] = {}
     for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
         found.setdefault(i, []).append(over[k])

@@ -12,7 +12,7 @@ import numpy as np
 import shapely
 
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Support
-from balken.framing.pieces import ring_of
+from balken.framing.pieces import polygons_of, ring_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
 from balken.loads.joists_under import joists_by_level
@@ -279,7 +279,7 @@ def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
     ]
     height = {f"wall:{w.id}": wall_top(project, w) for w in project.walls}
     tops = [t._replace(top=height[t.name]) for t in tops]
-    over = [_Top(m.id, m.solid.plan(), m.solid.top()) for m in structure.members if m.role in ("beam", "floor slab")]
+    over = [_Top(m.id, ring_of(m), m.solid.top()) for m in structure.members if m.role in ("beam", "floor slab")]
     ranked = sorted([*tops, *over], key=lambda t: (-t.top, t.name))
     ground = [_Top(m.id, m.solid.plan(), -math.inf) for m in structure.members if m.role in STANDING]
     return _Beneath(ranked + ground)
@@ -306,7 +306,7 @@ class _Feet:
         if not members:
             return []
         if id(members) not in self._trees:
-            self._trees[id(members)] = shapely.STRtree([shapely.Polygon(ring_of(m)) for m in members])
+            self._trees[id(members)] = shapely.STRtree(polygons_of(members))
         hits = self._trees[id(members)].query(shapely.Point(post.start[:2]), predicate="dwithin", distance=BESIDE)
         return [members[k] for k in hits.tolist()]
 

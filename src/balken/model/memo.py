@@ -67,16 +67,17 @@ class Memo:
                 self._kept.popitem(last=False)
         return made
 
-    def each(self, function: Callable[[list[Any]], list[_T]], items: Sequence[Any]) -> list[_T]:
+    def each(self, function: Callable[..., list[_T]], items: Sequence[Any], *rest: Any) -> list[_T]:
         """Return ``function``'s result for each item; those not remembered are worked out together, in one call.
 
-        Items must be hashable; the function returns one result an item, in their order.
+        Items must be hashable; the function is given the list of them (and ``rest``, which does not change what comes out)
+        and returns one result an item, in their order.
         """
         kept = self.small.kept
         found = {item: kept[function, item] for item in items if (function, item) in kept}
         missing = [item for item in dict.fromkeys(items) if item not in found]
         if missing:
-            for item, made in zip(missing, function(missing)):
+            for item, made in zip(missing, function(missing, *rest)):
                 found[item] = made
                 self.small.keep((function, item), made)
         return [found[item] for item in items]
