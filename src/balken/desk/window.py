@@ -182,7 +182,9 @@ class Window(QMainWindow):
         self.selection = key
         self.slip.open_check = -1
         member = self.member()
-        host = member.host if member else key if key.startswith("run:") else ""
+        host = member.host if member else key if key.startswith(("run:", "floor:")) else ""
+        if key.startswith("hole:"):
+            host = f"floor:{key.removeprefix('hole:').split('/')[0]}"
         holder = self.tier_of(host)
         if holder and holder.id != self.tier_id:
             self.tier_id = holder.id
@@ -192,8 +194,8 @@ class Window(QMainWindow):
             tier = self.current_tier()
             if base and (tier is None or tier.walls_on != base or tier.kind == "ground"):
                 self.tier_id = f"walls:{base}"
-        if key.startswith("floor:") and "/" not in key:
-            self.selection, self.tier_id = "", key
+        if key.startswith("floor:") and "/" not in key and holder and not holder.hosts:
+            self.selection = ""  # the one floor of its tier is the tier itself
         self.refresh()
 
     def work_in(self, tier_id: str) -> None:

@@ -1,0 +1,247 @@
+"""Floors, beams and posts in the window: placed by clicks and keys, read on the slip, changed by hand, dragged."""
+
+import pytest
+from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
+from pytestqt.qtbot import QtBot
+
+from balken.desk.commands import commands
+from balken.desk.diagram import BeamFigure
+from balken.desk.finder import offers
+from balken.desk.slip import Bars
+from balken.desk.window import Window
+from balken.session.ferry_hall import ferry_hall
+
+
+@pytest.fixture
+def hall(window: Window) -> Window:
+    from balken.session.building import Building
+
+    window.show_building(Building(ferry_hall()))
+    window.work_in("floor:F1")
+    QApplication.processEvents()
+    return window
+
+
+def words(w: Window) -> str:
+    return " / ".join(x.text() for x in w.slip.findChildren(QLabel))
+
+
+def enter(qtbot: QtBot, w: Window, name: str, text: str) -> None:
+    edit = next(e for e in w.slip.findChildren(QLineEdit) if e.accessibleName() == name)
+    edit.setText(text)
+    qtbot.keyClick(edit, Qt.Key.Key_Return)
+
+
+def choose(w: Window, name: str, text: str) -> None:
+    box = next(b for b in w.slip.findChildren(QComboBox) if b.accessibleName() == name)
+    index = next(i for i in range(box.count()) if box.itemText(i).startswith(text))
+    box.setCurrentIndex(index)
+    box.activated.emit(index)
+
+
+def press(w: Window, text: str) -> None:
+    next(b for b in w.slip.findChildren(QPushButton) if b.text() == text).click()
+
+
+def mark(w: Window, name: str) -> str:
+    return next(m.id for m in w.building.checked.structure.members if m.mark == name)
+
+
+def test_a_beam_tells_its_values_under_the_pointer_and_by_keys(hall: Window, qtbot: QtBot) -> None:
+    hall.select(mark(hall, "B6"))
+    figure = hall.slip.findChild(BeamFigure)
+    assert figure is not None
+    assert figure.words == ""
+    middle = QPointF(figure.width() / 2, 40)
+    move = QMouseEvent(QEvent.Type.MouseMove, middle, figure.mapToGlobal(middle), Qt.MouseButton.NoButton,
+                       Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+    figure.mouseMoveEvent(move)
+    assert figure.at == pytest.approx(3600.0, abs=40.0)
+    assert "kN" in figure.words
+    assert "Δ" in figure.words
+    before = figure.at
+    qtbot.keyClick(figure, Qt.Key.Key_Right)
+    assert figure.at == pytest.approx(before + 7200 / 40)
+    figure.grab()
+
+
+def test_another_section_is_held_for_one_beam_and_given_back(hall: Window) -> None:
+    hall.select(mark(hall, "B6"))
+    choose(hall, "section", "GL 240×720")
+    assert next(b for b in hall.building.project.beams if b.id == "B6").kind.section == "GL 240x720"
+    hall.select(mark(hall, "B6"))
+    choose(hall, "section", "by calculation")
+    assert next(b for b in hall.building.project.beams if b.id == "B6").kind.section is None
+
+
+def test_a_bay_is_filled_otherwise_on_the_slip(hall: Window, qtbot: QtBot) -> None:
+    hall.select(mark(hall, "Y2-1"))
+    choose(hall, "spacing", "so many")
+    hall.select(mark(hall, "Y2-1"))
+    enter(qtbot, hall, "how many", "4")
+    assert sum(m.host == "bay:Y2" for m in hall.building.checked.structure.members) == 4
+    hall.select(mark(hall, "Y2-1"))
+    enter(qtbot, hall, "how many", "none")
+    assert "is no count" in hall.fit.said
+
+
+def test_a_joist_is_changed_by_hand_listed_and_taken_back(hall: Window, qtbot: QtBot) -> None:
+    name = mark(hall, "F1-J05c")
+    hall.select(name)
+    enter(qtbot, hall, "longer at end", "50")
+    enter(qtbot, hall, "turned", "2")
+    change = next(c for c in hall.building.project.changes if c.member == name)
+    assert (change.longer, change.turn) == ((0.0, 50.0), 2.0)
+    hall.select("by hand")
+    assert "turned 2°, 50 longer at its end" in words(hall)
+    press(hall, "show")
+    assert hall.selection == name
+    hall.select("by hand")
+    press(hall, "take back")
+    assert hall.building.project.changes == ()
+
+
+def test_the_finder_knows_what_was_changed_by_hand(hall: Window) -> None:
+    assert any(o.words == "Changed by hand" for o in offers(hall, "by hand"))
+    assert any("ferry hall" in o.words for o in offers(hall, "ferry"))
+
+
+def test_a_member_taken_away_says_so_and_comes_back(hall: Window) -> None:
+    name = mark(hall, "Y1-1")
+    hall.select(name)
+    hall.hand.take_away()
+    assert all(m.id != name for m in hall.building.checked.structure.members)
+    hall.undo()
+    assert any(m.id == name for m in hall.building.checked.structure.members)
+
+
+def test_a_beam_is_taken_away_whole(hall: Window) -> None:
+    hall.select(mark(hall, "B6"))
+    hall.hand.take_away()
+    assert all(b.id != "B6" for b in hall.building.project.beams)
+    assert any("Unsupported" in f.text or f.kind == "unsupported" for f in hall.building.findings)
+
+
+def test_an_opening_is_selected_sized_and_closed(hall: Window, qtbot: QtBot) -> None:
+    hall.select("hole:F1/O1")
+    assert "stair opening" in words(hall)
+    enter(qtbot, hall, "length", "900")
+    assert hall.building.project.floors[0].openings[0].size[0] == 900.0
+    hall.hand.take_away()
+    assert hall.building.project.floors[0].openings == ()
+
+
+def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> None:
+    from balken.framing.beds import bed_of_floor
+    from balken.model.edits.floors import add_opening
+    from balken.model.memo import Memo
+
+    window.edit("open", lambda p: add_opening(p, "F2", "stair", at=(3000.0, 2000.0), size=(900.0, 2000.0))[0])
+    floor = next(f for f in window.building.project.floors if f.id == "F2")
+    before = bed_of_floor(window.building.project, floor, Memo())
+    window.select("hole:F2/O1")
+    wall = window.building.project.walls[1]
+    from balken.model.walls import called
+
+    choose(window, "measured from", called(wall))
+    floor = next(f for f in window.building.project.floors if f.id == "F2")
+    assert floor.openings[0].wall == wall.id
+    after = bed_of_floor(window.building.project, floor, Memo())
+    assert before is not None
+    assert after is not None
+    spots = [tuple(round(v, 3) for v in p) for p in before.holes[0].ring]
+    assert sorted(spots) == sorted(tuple(round(v, 3) for v in p) for p in after.holes[0].ring)
+
+
+def test_changing_a_build_up_says_how_many_floors_it_touches(window: Window, qtbot: QtBot) -> None:
+    window.work_in("floor:F2")
+    assert "2 floors are built up so: Floor 1, Floor 2." in words(window)
+    choose(window, "a change touches", "only this one")
+    enter(qtbot, window, "subfloor", "1 1/8")
+    project = window.building.project
+    depths = {f.id: next(b.subfloor for b in project.build_ups if b.id == f.build_up) for f in project.floors}
+    assert depths["F2"] == pytest.approx(28.575)
+    assert depths["F1"] != depths["F2"]
+    assert '1 1/8" subfloor' in words(window) or '1⅛" subfloor' in words(window)
+
+
+def test_a_slab_is_named_by_its_depth_and_has_its_check(hall: Window) -> None:
+    hall.select("floor:F2")
+    assert hall.tier_id == "floor:F1"  # the floors of a level share a tier
+    assert "solid slab, 250" in words(hall)
+    bars = hall.slip.findChild(Bars)
+    assert bars is not None
+    assert "Thickness" in bars.accessibleName()
+
+
+def test_floor_and_beam_words_are_there_with_their_keys(hall: Window) -> None:
+    there = (
+        {c.words: c.key for c in commands(hall)}
+        if hasattr(commands(hall)[0], "words")
+        else {c[0]: c[1] for c in commands(hall)}
+    )
+    for name, key in (("Floor", "J"), ("Opening in floor", "O"), ("Cut floor", "K"), ("Beam", "B"), ("Beam bays", "Y")):
+        assert there[name] == key
+
+
+def test_the_bay_tool_shows_what_would_be_filled(hall: Window, qtbot: QtBot) -> None:
+    hall.tools.start("Beam bays")
+    assert hall.tools.at_work
+    assert "bays one by one" in [b.currentText() for b in hall.slip.findChildren(QComboBox)]
+    run = hall.tools._run
+    assert run is not None
+    assert run.ask is not None
+    assert len(run.ask.ghost((22000.0, 2000.0))) > 1
+    hall.tools.leave()
+
+
+def test_the_span_symbol_is_dragged_to_turn_the_joists(hall: Window, qtbot: QtBot) -> None:
+    hall.hand.drag("span:floor:F1", (100.0, 2000.0), False)
+    assert hall.building.project.floors[0].span == "y"
+    hall.hand.drag("span:floor:F1", (1000.0, 1000.0), False)
+    floor = hall.building.project.floors[0]
+    assert (floor.span, floor.turn) == ("turned", 45.0)
+
+
+def test_a_joist_dragged_sideways_is_moved_by_hand(hall: Window) -> None:
+    name = mark(hall, "F1-J05c")
+    before = next(m for m in hall.building.checked.structure.members if m.id == name)
+    hall.hand.drag(name, (0.0, 80.0), False)
+    after = next(m for m in hall.building.checked.structure.members if m.id == name)
+    assert after.start[1] - before.start[1] == pytest.approx(80.0)
+    assert after.touched
+
+
+def test_a_beam_is_dragged_with_its_ends(hall: Window) -> None:
+    name = mark(hall, "B13")
+    hall.hand.drag(name, (200.0, 0.0), False)
+    beam = next(b for b in hall.building.project.beams if b.id == "B13")
+    assert beam.start.at == (200.0, 0.0)
+
+
+def test_a_post_shows_what_it_carries_and_its_check(hall: Window) -> None:
+    post = next(s for s in hall.building.project.point_supports if s.kind == "post")
+    hall.select(f"support:{post.id}")
+    assert "carries" in words(hall)
+    assert "fitted" in words(hall)
+    choose(hall, "cut from", "SHS 140×6")
+    after = next(s for s in hall.building.project.point_supports if s.id == post.id)
+    assert (after.section, after.size) == ("SHS 140x6", (140.0, 140.0))
+
+
+def test_holes_are_bored_on_the_slip_and_refused_by_the_fit_list(hall: Window, qtbot: QtBot) -> None:
+    hall.select(mark(hall, "F1-J05c"))
+    press(hall, "Bore a hole")
+    hall.select(mark(hall, "F1-J05c"))
+    enter(qtbot, hall, "size", "120")
+    assert any(f.kind == "bored" for f in hall.building.findings)
+
+
+def test_every_kind_of_thing_fills_the_slip_and_paints(hall: Window, qtbot: QtBot) -> None:
+    marks = ("B1", "Y1-1", "F1-S1", "F2-S1", "F1-R01", "F1-HO1n", "F1-D01", "F1-B05as")
+    there = {m.mark: m.id for m in hall.building.checked.structure.members}
+    for name in [there[m] for m in marks if m in there] + ["floor:F1", "floor:F2", "hole:F1/O1", "by hand"]:
+        hall.select(name)
+        hall.grab()
