@@ -24,16 +24,17 @@ def main() -> None:
     """Structure between building levels: from an architect's walls to a cutting list."""
 
 
-def _show(file: Path | None, *, demo: bool = False) -> None:
+def _show(file: Path | None, *, demo: str = "") -> None:
     from balken.desk.app import run
 
     sys.exit(run(file, demo=demo))
 
 
 @main.command()
-def demo() -> None:
-    """Open the window with the demo building."""
-    _show(None, demo=True)
+@click.option("--hall", is_flag=True, help="The second demo building, the ferry hall: metric, on posts.")
+def demo(hall: bool) -> None:
+    """Open the window with a demo building: the bakehouse, or the ferry hall."""
+    _show(None, demo="ferry hall" if hall else "bakehouse")
 
 
 @main.command(name="open")

@@ -245,3 +245,29 @@ def test_every_kind_of_thing_fills_the_slip_and_paints(hall: Window, qtbot: QtBo
     for name in [there[m] for m in marks if m in there] + ["floor:F1", "floor:F2", "hole:F1/O1", "by hand"]:
         hall.select(name)
         hall.grab()
+
+
+def test_an_i_joist_is_typed_offered_to_a_floor_and_checked_by_its_values(hall: Window, qtbot: QtBot) -> None:
+    hall.select("products")
+    press(hall, "wood I-joist")
+    assert hall.selection == "product:I-joist 1"
+    enter(qtbot, hall, "depth", "235")
+    enter(qtbot, hall, "moment", "4.5 kN m")
+    item = hall.building.project.products[0]
+    assert (item.depth, item.moment) == (235.0, 4.5e6)
+    hall.select("floor:F1")
+    enter(qtbot, hall, "offered sizes", "I-joist 1")
+    checked = hall.building.checked
+    assert checked.sizes["floor:F1"].size.section == "I-joist 1"
+    joist = next(m for m in checked.structure.members if m.mark == "F1-J05c")
+    assert joist.section == "I-joist 1"
+    assert joist.id in checked.carrying
+    hall.select("product:I-joist 1")
+    press(hall, "Take away")
+    assert "still used" in hall.fit.said
+
+
+def test_a_section_nobody_knows_is_refused_where_it_is_typed(hall: Window, qtbot: QtBot) -> None:
+    hall.select("floor:F1")
+    enter(qtbot, hall, "offered sizes", "38x999")
+    assert "“38x999” is no section joists are cut from here" in hall.fit.said

@@ -25,8 +25,8 @@ def rest_collector() -> None:
     gc.set_threshold(50_000, 50, 100)
 
 
-def run(file: Path | None, *, demo: bool = False) -> int:
-    """Open the window; return the exit code."""
+def run(file: Path | None, *, demo: str = "") -> int:
+    """Open the window with a file, with the demo building of a name, or with the start page; return the exit code."""
     if not has_screen():
         print(NO_SCREEN, file=sys.stderr)
         return 2
@@ -38,6 +38,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     from balken.exchange.files import FileError
     from balken.session.building import Building, journal_path, open_building
     from balken.session.demo import shown_demo
+    from balken.session.ferry_hall import ferry_hall
 
     rest_collector()
     app = QApplication(["balken"])
@@ -64,7 +65,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
 
     sys.excepthook = unforeseen
     if demo:
-        begin(Building(shown_demo(), None, journal_path(None)))
+        begin(Building(ferry_hall() if demo == "ferry hall" else shown_demo(), None, journal_path(None)))
     elif file is not None:
         try:
             begin(open_building(file, journal_path(file)))

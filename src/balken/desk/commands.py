@@ -47,6 +47,7 @@ def commands(w: "Window") -> list[Command]:
         Command("Paste", "Ctrl+V", w.looks.paste),
         Command("Levels: add one", "Shift+L", w.hand.add_level),
         Command("Changed by hand", "", lambda: w.select("by hand")),
+        Command("Products: values typed from their maker", "", lambda: w.select("products")),
         Command("Wall build-ups", "", lambda: w.select("build-ups")),
         Command("Background drawing (DXF)", "", w.files.background_dialog),
         Command("Heights of the ground (CSV)", "", w.files.spots_dialog),

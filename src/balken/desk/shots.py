@@ -74,7 +74,28 @@ def take_all(folder: Path) -> list[str]:
     blocks.grab().save(str(folder / "module.png"))
     blocks._closing = True
     blocks.close()
-    return [*taken, "module.png"]
+    return [*taken, "module.png", *_hall(folder, settle)]
+
+
+def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
+    """Take the pictures of the second demo building: a main beam on its slip, and the whole in space."""
+    from balken.desk.window import Window
+    from balken.session.building import Building
+    from balken.session.ferry_hall import ferry_hall
+
+    window = Window(Building(ferry_hall()))
+    window.show()
+    window.work_in("floor:F1")
+    window.select("beam:B6/beam:1")
+    settle()
+    window.grab().save(str(folder / "beams.png"))
+    window.show_view("space")
+    window.select("bay:Y5/beam:2")
+    settle()
+    window.grab().save(str(folder / "hall.png"))
+    window._closing = True
+    window.close()
+    return ["beams.png", "hall.png"]
 
 
 def block_hall() -> "Project":

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from balken.desk.slip_many import level_options
 from balken.drawing.floor_words import build_up_name, floor_depth
+from balken.drawing.panel_figure import panel_figure
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing.panels import lay_panels
@@ -316,6 +317,7 @@ def _panels(w: "Window", floor: FloorArea) -> None:
         return
     laid = lay_panels(panel, joist, w.building.project.system)
     w.slip.heading("Subfloor panels", f"{laid.sheets} sheets")
+    w.slip.figure(panel_figure(laid))
     w.slip.fact("laid", f"{laid.whole} whole, {laid.cut} cut, staggered by half a sheet")
     w.slip.fact("waste", f"{laid.waste:.0%} of what is bought")
 

@@ -14,6 +14,7 @@ from balken.desk import (
     slip_levels,
     slip_many,
     slip_piece,
+    slip_products,
     slip_sources,
     slip_tools,
     slip_walls,
@@ -87,11 +88,13 @@ THINGS = ("wall", "opening", "grid", "support")
 _ABOUT: dict[str, Callable[["Window", str], None]] = {
     "wall": slip_walls.one_wall, "opening": slip_walls.one_opening, "grid": slip_grids.one, "level": slip_levels.fill,
     "build-up": slip_walls.build_up, "run": slip_ground.one, "step": slip_ground.step, "storey": _storey_page,
+    "product": slip_products.one,
     "floor": lambda w, name: _one_floor(w, name), "hole": lambda w, name: _one_hole(w, name),
     "span": lambda w, name: _one_floor(w, name.split(":")[-1]),
 }  # fmt: skip
 _PAGES: dict[str, Callable[["Window"], None]] = {
     "build-ups": slip_walls.build_ups, "module": slip_walls.module, "unread": slip_sources.unread, "by hand": slip_piece.by_hand,
+    "products": slip_products.products,
     "sources": slip_sources.sources, "update": slip_sources.update,
 }  # fmt: skip
 

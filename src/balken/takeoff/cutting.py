@@ -1,10 +1,15 @@
 """The cutting list: equal pieces together, with stock length and material cost."""
 
+from collections.abc import Mapping
+from typing import NamedTuple
+
 import msgspec
 
 from balken.design.building import Checked
-from balken.framing.member import CONCRETE_ROLES
+from balken.framing.beams import ply_pieces
+from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
+from balken.model.sections import Section
 
 SAME = 0.5
 """Pieces whose length differs by less are cut alike, mm."""
@@ -30,23 +35,63 @@ def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
     """Return all lumber, grouped by section, material, length and cuts, longest first within a section."""
     catalogue = catalogue_of(checked.project.system)
     sections = sections_of(checked.project.system, checked.project.products)
-    groups: dict[tuple[object, ...], list[int]] = {}
+    groups: dict[tuple[object, ...], list[Piece]] = {}
     lumber = [
         m for m in checked.structure.members if m.role not in (*CONCRETE_ROLES, "subfloor") and m.section in sections
     ]
-    for i, m in enumerate(lumber):
-        key = (m.section, m.material, m.role, m.host, round(m.length / SAME), round(m.blank / SAME), m.cuts)
-        groups.setdefault(key, []).append(i)
+    for m in lumber:
+        for piece in pieces_of(m, sections, catalogue.stock[-1]):
+            key = (
+                piece.section,
+                m.material,
+                m.role,
+                m.host,
+                round(piece.length / SAME),
+                round(piece.blank / SAME),
+                m.cuts,
+            )
+            groups.setdefault(key, []).append(piece)
     found = []
-    for places in groups.values():
-        m = lumber[places[0]]
-        section = sections[m.section]
+    for pieces in groups.values():
+        first = pieces[0]
+        m, section = first.member, sections[first.section]
         # Lumber is sold in lengths; glued beams and steel are made to length.
-        stock = stock_length(catalogue, m.blank) if section.product is None else m.blank
+        stock = stock_length(catalogue, first.blank) if section.product is None else first.blank
         price = price_per_mm(section, m.material.partition(" ")[2])
-        cost = len(places) * (stock or m.blank) * price
-        marks = tuple(lumber[i].mark for i in places)
+        cost = len(pieces) * (stock or first.blank) * price
+        marks = tuple(dict.fromkeys(p.member.mark for p in pieces))
         found.append(
-            CutLine(m.section, m.material, m.role, m.host, len(places), m.length, m.blank, stock, m.cuts, cost, marks)
+            CutLine(
+                first.section,
+                m.material,
+                m.role,
+                m.host,
+                len(pieces),
+                first.length,
+                first.blank,
+                stock,
+                m.cuts,
+                cost,
+                marks,
+            )
         )
     return tuple(sorted(found, key=lambda c: (c.section, c.material, -c.length, c.host, c.role)))
+
+
+class Piece(NamedTuple):
+    """One piece to be cut: the member it belongs to, its section and its lengths, mm."""
+
+    member: Member
+    section: str
+    length: float
+    blank: float
+
+
+def pieces_of(m: Member, sections: Mapping[str, Section], longest: float) -> list[Piece]:
+    """Return what a member is cut from: itself, or its plies with their splices over supports."""
+    section = sections[m.section]
+    if section.plies == 1:
+        return [Piece(m, m.section, m.length, m.blank)]
+    one = m.section.split("-", 1)[1]
+    stock = longest if section.product is None else m.length
+    return [Piece(m, one, hi - lo, hi - lo) for ply in ply_pieces(m, section.plies, stock) for lo, hi in ply]

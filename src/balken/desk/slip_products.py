@@ -1,0 +1,146 @@
+"""The slip of products: pieces whose values are typed from their maker's publication."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+
+from balken.drawing.words import pretty
+from balken.model.edits.common import EditError
+from balken.model.edits.products import add_product, first_product, remove_product, set_product
+from balken.model.product_rows import shipped_products
+from balken.model.sections import BY_CAPACITY, FAMILY_WORDS, STEEL, Family
+from balken.units import (
+    PSI,
+    System,
+    format_force,
+    format_line_load,
+    format_moment,
+    format_run,
+    parse_force,
+    parse_length,
+    parse_line_load,
+    parse_moment,
+    parse_number,
+)
+
+if TYPE_CHECKING:
+    from balken.desk.window import Window
+
+Reader = Callable[[str, System], float]
+Writer = Callable[[float, System], str]
+STIFF = {"us": 2.8698e9, "metric": 1.0e9}
+"""A unit of EI: 10^6 lb in², or 10^9 N mm²."""
+
+
+def _stress(value: float, system: System) -> str:
+    return f"{value / PSI:.0f} psi" if system == "us" else f"{value:g} N/mm²"
+
+
+def _read_stress(text: str, system: System) -> float:
+    for unit in ("psi", "N/mm²", "N/mm2", "MPa"):
+        text = text.replace(unit, "")
+    return parse_number(text) * (PSI if system == "us" else 1.0)
+
+
+def _stiffness(value: float, system: System) -> str:
+    return f"{value / STIFF[system]:g}"
+
+
+def _read_stiffness(text: str, system: System) -> float:
+    return parse_number(text) * STIFF[system]
+
+
+def _bare(value: float, system: System) -> str:
+    return f"{value:g}"
+
+
+def _read_bare(text: str, system: System) -> float:
+    return parse_number(text)
+
+
+FIELDS: dict[str, tuple[str, Reader, Writer]] = {
+    "breadth": ("breadth", parse_length, format_run), "depth": ("depth", parse_length, format_run),
+    "moment": ("moment", parse_moment, format_moment), "shear": ("shear", parse_force, format_force),
+    "reaction": ("end reaction", parse_force, format_force), "stiffness": ("E I", _read_stiffness, _stiffness),
+    "fb": ("Fb", _read_stress, _stress), "fv": ("Fv", _read_stress, _stress), "fc_perp": ("Fc perp", _read_stress, _stress),
+    "fc": ("Fc", _read_stress, _stress), "e": ("E", _read_stress, _stress), "e_min": ("E min", _read_stress, _stress),
+    "web": ("web or wall", parse_length, format_run), "flange": ("flange", parse_length, format_run),
+    "radius": ("fillet or corner", parse_length, format_run), "fy": ("Fy", _read_stress, _stress),
+    "weight": ("weight", parse_line_load, format_line_load), "price": ("price of a metre", _read_bare, _bare),
+}  # fmt: skip
+"""What is typed of a product: its name, how it is read and written."""
+
+
+def fields_of(family: Family) -> tuple[str, ...]:
+    """Return what is typed of a family."""
+    if family in BY_CAPACITY:
+        values: tuple[str, ...] = ("moment", "shear", "reaction", "stiffness")
+    elif family in STEEL:
+        values = ("web", "flange", "radius", "fy") if family == "steel i" else ("web", "radius", "fy")
+    else:
+        values = ("fb", "fv", "fc_perp", "fc", "e", "e_min")
+    return ("breadth", "depth", *values, "weight", "price")
+
+
+def products(w: "Window") -> None:
+    """Fill the slip with all products of the project, and offer to type one."""
+    slip, project = w.slip, w.building.project
+    slip.title("Products", "", f"{len(project.products)} of yours")
+    slip.line("Pieces with the values their maker publishes. Floors, beams and posts may be cut from them.", quiet=True)
+    for item in project.products:
+        slip.link(item.id, FAMILY_WORDS[item.family], partial(w.select, f"product:{item.id}"))
+    slip.heading("Type one")
+    families: list[tuple[str, Family]] = [(words, key) for key, words in FAMILY_WORDS.items() if key != "sawn"]
+    for words, family in families:
+        slip.links([(words, partial(_new, w, family))])
+    slip.heading("Shipped", str(len(shipped_products(project.system))))
+    slip.line(", ".join(pretty(p.id) for p in shipped_products(project.system)), quiet=True, small=True)
+
+
+def _new(w: "Window", family: Family) -> None:
+    made = first_product(w.building.project, family)
+    if w.edit("type a product", partial(add_product, product=made)):
+        w.select(f"product:{made.id}")
+
+
+def one(w: "Window", name: str) -> None:
+    """Fill the slip for one product."""
+    slip, system = w.slip, w.building.project.system
+    item = next((p for p in w.building.project.products if p.id == name), None)
+    if item is None:
+        products(w)
+        return
+    slip.title(item.id, FAMILY_WORDS[item.family])
+    slip.line("Round values to begin with: type what its maker publishes over them.", quiet=True)
+
+    def edit(field: str, text: str) -> object:
+        label, read, _ = FIELDS[field]
+        value = read(text, system)
+        return w.edit(f"{label} of {name}", lambda p: set_product(p, name, **{field: value}))
+
+    slip.field("name", item.id, lambda t: _rename(w, name, t))
+    for field in fields_of(item.family):
+        label, _, write = FIELDS[field]
+        words = f"{label}, 10⁶ lb in²" if field == "stiffness" and system == "us" else label
+        words = f"{label}, 10⁹ N mm²" if field == "stiffness" and system == "metric" else words
+        slip.field(words, write(getattr(item, field), system), partial(edit, field))
+    slip.button("Take away", lambda: w.edit("take a product away", partial(remove_product, name=name)))
+    slip.links([("All products", lambda: w.select("products"))])
+
+
+def _rename(w: "Window", name: str, text: str) -> object:
+    new = text.strip()
+    project = w.building.project
+    item = next(p for p in project.products if p.id == name)
+    if any(p.id == new for p in project.products):
+        raise EditError(f"There is a product “{new}” already.")
+    if any(name in b.sizes for b in project.build_ups) or any(
+        name in (x.kind.section, *x.kind.sizes) for x in (*project.beams, *project.bays)
+    ):
+        raise EditError(f"“{name}” is used; give what is cut from it another section before it gets another name.")
+    done = w.edit("name of product", lambda p: add_product(remove_product(p, name), replace(item, id=new)))
+    if done:
+        w.select(f"product:{new}")
+    return done
