@@ -1,9 +1,11 @@
-"""A person's hands: mouse and keys on one widget."""
+"""A person's hands: mouse and keys on one widget, and what stands on the slip."""
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
+
+from balken.desk.window import Window
 
 
 class Hands:
@@ -51,3 +53,33 @@ def _move(widget: QWidget, at: QPointF) -> None:
         Qt.KeyboardModifier.NoModifier,
     )  # fmt: skip
     QApplication.sendEvent(widget, event)
+
+
+def field(w: Window, name: str) -> QLineEdit:
+    """Return a field of the slip."""
+    return next(e for e in w.slip.findChildren(QLineEdit) if e.accessibleName() == name)
+
+
+def enter(qtbot: QtBot, w: Window, name: str, text: str) -> None:
+    """Type into a field of the slip, and Enter."""
+    edit = field(w, name)
+    edit.setText(text)
+    qtbot.keyClick(edit, Qt.Key.Key_Return)
+
+
+def choose(w: Window, name: str, text: str) -> None:
+    """Choose from a list of the slip what begins with a text."""
+    box = next(b for b in w.slip.findChildren(QComboBox) if b.accessibleName() == name)
+    index = next(i for i in range(box.count()) if box.itemText(i).startswith(text))
+    box.setCurrentIndex(index)
+    box.activated.emit(index)
+
+
+def press(w: Window, text: str) -> None:
+    """Press a word or button of the slip."""
+    next(b for b in w.slip.findChildren(QPushButton) if b.text() == text).click()
+
+
+def words(w: Window) -> str:
+    """Return all that the slip says."""
+    return " / ".join(x.text() for x in w.slip.findChildren(QLabel))

@@ -5,10 +5,10 @@ from pathlib import Path
 
 import ezdxf
 import pytest
-from desk_hands import Hands
+from desk_hands import Hands, choose, enter, field, press, words
 from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPointF, Qt
-from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from balken.desk.commands import commands
@@ -29,31 +29,6 @@ from balken.units import FOOT
 
 SHIFT = Qt.KeyboardModifier.ShiftModifier
 CTRL = Qt.KeyboardModifier.ControlModifier
-
-
-def field(w: Window, name: str) -> QLineEdit:
-    return next(e for e in w.slip.findChildren(QLineEdit) if e.accessibleName() == name)
-
-
-def enter(qtbot: QtBot, w: Window, name: str, text: str) -> None:
-    edit = field(w, name)
-    edit.setText(text)
-    qtbot.keyClick(edit, Qt.Key.Key_Return)
-
-
-def choose(w: Window, name: str, text: str) -> None:
-    box = next(b for b in w.slip.findChildren(QComboBox) if b.accessibleName() == name)
-    index = next(i for i in range(box.count()) if box.itemText(i).startswith(text))
-    box.setCurrentIndex(index)
-    box.activated.emit(index)
-
-
-def press(w: Window, text: str) -> None:
-    next(b for b in w.slip.findChildren(QPushButton) if b.text() == text).click()
-
-
-def words(w: Window) -> str:
-    return " / ".join(x.text() for x in w.slip.findChildren(QLabel))
 
 
 @pytest.fixture

@@ -104,7 +104,7 @@ def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
         found.append(("First foundation", "Shift+G", lambda: w.hand.place("foundation")))
     floors = sum(1 for x in project.levels if x.role == "floor" and any(wall.base == x.id for wall in project.walls))
     if len(project.floors) < floors + 1:
-        found.append(("Joist floors", "Shift+F", lambda: w.hand.place("floors")))
+        found.append(("Joist floors", "J", lambda: w.hand.place("floors")))
     if not project.roofs:
         found.append(("Gable roof", "R", lambda: w.hand.place("roof")))
     if tier and tier.kind in ("floor", "ceiling"):

@@ -91,7 +91,7 @@ def products(w: "Window") -> None:
     slip.line("Pieces with the values their maker publishes. Floors, beams and posts may be cut from them.", quiet=True)
     for item in project.products:
         slip.link(item.id, FAMILY_WORDS[item.family], partial(w.select, f"product:{item.id}"))
-    slip.heading("Type one")
+    slip.heading("One more")
     families: list[tuple[str, Family]] = [(words, key) for key, words in FAMILY_WORDS.items() if key != "sawn"]
     for words, family in families:
         slip.links([(words, partial(_new, w, family))])
@@ -101,7 +101,7 @@ def products(w: "Window") -> None:
 
 def _new(w: "Window", family: Family) -> None:
     made = first_product(w.building.project, family)
-    if w.edit("type a product", partial(add_product, product=made)):
+    if w.edit("add a product", partial(add_product, product=made)):
         w.select(f"product:{made.id}")
 
 

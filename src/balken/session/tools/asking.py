@@ -9,7 +9,7 @@ from typing import Any, Final, Literal, TypeVar
 
 import msgspec
 
-from balken.drawing.marks import Drawing
+from balken.drawing.marks import Drawing, Stroke
 from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
 from balken.model.beams import BeamSet
 from balken.model.edits.walls import WallKind
@@ -90,6 +90,20 @@ def ask(words: str, **fields: Any) -> Steps[Answer]:
     answer = yield Ask(words, **fields)
     assert isinstance(answer, Answer), "a question is sent its answer"
     return answer
+
+
+def two_places(first: str, second: str) -> Steps[tuple[Point, Point] | None]:
+    """Ask for two places with a line between them; None where the first question is ended."""
+    begin = yield from ask(first, ends=True)
+    if begin.finished:
+        return None
+    a = begin.point
+
+    def ghost(p: Point) -> Drawing:
+        return (Stroke((a, p), "mark"),)
+
+    end = yield from ask(second, anchor=a, ghost=ghost)
+    return a, end.point
 
 
 class Kit(msgspec.Struct, frozen=True):

@@ -22,7 +22,7 @@ from balken.model.edits.beams import (
 )
 from balken.model.edits.common import EditError
 from balken.model.project import Project
-from balken.session.tools.asking import Bench, Do, Tool, ask
+from balken.session.tools.asking import Bench, Do, Tool, ask, two_places
 from balken.session.tools.floors import corners_of
 from balken.session.tools.supports import crossing_at
 
@@ -54,16 +54,13 @@ def place(bench: Bench) -> Tool:
                 return
             yield Do("place beams", partial(_on_line, bench=bench, key=answer.key.removeprefix("grid:"), whole=whole))
     while True:
-        first = yield from ask("Click where the beam begins; crossings are caught. Enter ends.", ends=True)
-        if first.finished:
+        ends = yield from two_places(
+            "Click where the beam begins; crossings are caught. Enter ends.",
+            "Click where it ends, or type a length, Tab, an angle.",
+        )
+        if ends is None:
             return
-        a = first.point
-
-        def ghost(p: Point, a: Point = a) -> Drawing:
-            return (Stroke((a, p), "mark"),)
-
-        second = yield from ask("Click where it ends, or type a length, Tab, an angle.", anchor=a, ghost=ghost)
-        yield Do("place a beam", partial(_between, bench=bench, a=a, b=second.point))
+        yield Do("place a beam", partial(_between, bench=bench, a=ends[0], b=ends[1]))
 
 
 def _end(project: Project, p: Point) -> BeamEnd:

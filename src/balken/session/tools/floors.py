@@ -12,7 +12,7 @@ from balken.model.edits.hosts import add_member
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
 from balken.model.project import Project
-from balken.session.tools.asking import Bench, Do, Steps, Tool, ask
+from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, two_places
 
 FROM: Final = ("this room", "all walls here", "its corners")
 HOLES: Final = {"stair": "a stair", "shaft": "a shaft", "chimney": "a chimney", "atrium": "an open space"}
@@ -171,16 +171,12 @@ def _cut(project: Project, bench: Bench, a: Point, b: Point, grid: str = "", lin
 def joist(bench: Bench) -> Tool:
     """Add joists to a floor by hand, from one place to another."""
     while True:
-        first = yield from ask("Click where the piece begins. Enter ends.", ends=True)
-        if first.finished:
+        ends = yield from two_places(
+            "Click where the piece begins. Enter ends.", "Click where it ends, or type a length, Tab, an angle."
+        )
+        if ends is None:
             return
-        a = first.point
-
-        def ghost(p: Point, a: Point = a) -> Drawing:
-            return (Stroke((a, p), "mark"),)
-
-        second = yield from ask("Click where it ends, or type a length, Tab, an angle.", anchor=a, ghost=ghost)
-        yield Do("add a joist", partial(_add, bench=bench, a=a, b=second.point))
+        yield Do("add a joist", partial(_add, bench=bench, a=ends[0], b=ends[1]))
 
 
 def _add(project: Project, bench: Bench, a: Point, b: Point) -> Project:
