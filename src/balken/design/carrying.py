@@ -236,21 +236,29 @@ def choose_plies(
     """
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
+    left = [m for m in structure.members if _by_plies(m) and m.id not in touched and len(apart(m.supports)) > 1]
     found: dict[str, dict[str, int]] = {}
-    members = [m for m in structure.members if _by_plies(m) and m.id not in touched and len(apart(m.supports)) > 1]
-    for m in members:
-        name = m.section.split("-", 1)[1] if m.section[:2] in ("2-", "3-", "4-") else m.section
-        row = m.id.rsplit(":", 1)[1]
-        row = row if m.role == "header" else row[:-1]
-        for n in range(1, MOST_PLIES):
-            section = sections.get(name if n == 1 else f"{n}-{name}")
-            asked = asked_of(project, m, path, sections, section) if section else None
-            (answer,) = _judged([asked], memo) if asked else (None,)
+    for n in range(1, MOST_PLIES):
+        asked = [asked_of(project, m, path, sections, _of_plies(m, n, sections)) for m in left]
+        answers = iter(_judged([a for a in asked if a is not None], memo))
+        weak = []
+        for m, one in zip(left, asked):
+            answer = next(answers) if one is not None else None
             if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
+                row = m.id.rsplit(":", 1)[1]
+                row = row if m.role == "header" else row[:-1]
                 kept = found.setdefault(m.host, {})
                 kept[row] = max(kept.get(row, 1), n)
-                break
+            else:
+                weak.append(m)
+        left = weak
     return {host: tuple(sorted(rows.items())) for host, rows in found.items()}
+
+
+def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
+    """Return a piece's section with another number of plies; its own where there is none."""
+    name = m.section.split("-", 1)[1] if m.section[:2] in ("2-", "3-", "4-") else m.section
+    return sections.get(name if n == 1 else f"{n}-{name}", sections[m.section])
 
 
 def _by_plies(m: Member) -> bool:
