@@ -79,19 +79,28 @@ def _nodes(beam: Beam) -> tuple[tuple[float, ...], Form, tuple[Rest | None, ...]
 def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
     """Put beams of one form side by side; shorter lists of loads are filled up with nothing."""
     found = [_nodes(b) for b in beams]
-    n_lines, n_points = max(len(b.lines) for b in beams), max(len(b.points) for b in beams)
+    # What stands at one place in several cases is one load with several sizes: fewer of them make smaller arrays.
+    spots = [_places(b.points) for b in beams]
+    runs = [_stretches(b.lines) for b in beams]
+    n_lines, n_points = max(len(r) for r in runs), max(len(s) for s in spots)
     low, high = np.zeros((len(beams), n_lines)), np.zeros((len(beams), n_lines))
     at_low, at_high = np.zeros((cases, len(beams), n_lines)), np.zeros((cases, len(beams), n_lines))
     at = np.zeros((len(beams), n_points))
     force, moment = np.zeros((cases, len(beams), n_points)), np.zeros((cases, len(beams), n_points))
     settled = np.zeros((cases, len(beams), len(found[0][0])))
     for i, beam in enumerate(beams):
-        for k, line in enumerate(beam.lines):
-            low[i, k], high[i, k] = line.low, line.high
-            at_low[line.case, i, k], at_high[line.case, i, k] = line.at_low, line.at_high
-        for k, point in enumerate(beam.points):
-            at[i, k] = point.at
-            force[point.case, i, k], moment[point.case, i, k] = point.force, point.moment
+        for (a, b), k in runs[i].items():
+            low[i, k], high[i, k] = a, b
+        for line in beam.lines:
+            k = runs[i][line.low, line.high]
+            at_low[line.case, i, k] += line.at_low
+            at_high[line.case, i, k] += line.at_high
+        for x, k in spots[i].items():
+            at[i, k] = x
+        for point in beam.points:
+            k = spots[i][point.at]
+            force[point.case, i, k] += point.force
+            moment[point.case, i, k] += point.moment
         for k, rest in enumerate(found[i][2]):
             if rest and rest.settled:
                 settled[rest.settled_case, i, k] = rest.settled
@@ -100,6 +109,22 @@ def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
         np.array([f[0] for f in found]), np.array([[b.ei] for b in beams]), holds, hinges,
         Spread(low, high, at_low, at_high), Points(at, force, moment), settled,
     )  # fmt: skip
+
+
+def _places(points: Sequence[PointLoad]) -> dict[float, int]:
+    """Number the places where point loads stand."""
+    found: dict[float, int] = {}
+    for point in points:
+        found.setdefault(point.at, len(found))
+    return found
+
+
+def _stretches(lines: Sequence[LineLoad]) -> dict[tuple[float, float], int]:
+    """Number the stretches over which loads are spread."""
+    found: dict[tuple[float, float], int] = {}
+    for line in lines:
+        found.setdefault((line.low, line.high), len(found))
+    return found
 
 
 def work(beams: Sequence[Beam], cases: int) -> Iterable[Worked]:

@@ -241,12 +241,17 @@ def _joists(
     found: list[tuple[Row, Member]] = []
     letters: dict[str, int] = {}
     like: object = None
+    known: dict[object, tuple[list[tuple[float, float]], list[Over], tuple[str, ...]]] = {}
     for row in rows_:
         here, beside = near.at(row.x)
         ends = crossings(frame.rings[0], row.x)
         hangs = (all(abs(y - row.low) >= TOUCH for y in ends), all(abs(y - row.high) >= TOUCH for y in ends))
-        spans, on_row = stretches(row, here, beside, hangs)
-        unders = tuple(beneath(row.x, a, b, beside) for a, b in spans)
+        # Rows that meet the same square bearings between the same ends break alike, wherever they stand.
+        key = (here, beside, row.low, row.high, hangs)
+        if key not in known or not near.square:
+            spans, on_row = stretches(row, near.bearings(here), near.beside(beside), hangs)
+            known[key] = spans, on_row, tuple(beneath(row.x, a, b, near.beside(beside)) for a, b in spans)
+        spans, on_row, unders = known[key]
         if telling and row is not rows_[-1]:
             lies = [(round(a, 6), round(b, 6), under) for (a, b), under in zip(spans, unders)]
             this = ([(on, round(a, 6), round(b, 6)) for on, a, b, _ in on_row], lies)

@@ -54,12 +54,29 @@ class Crossed:
         self._across, self._along = across, along
         self._spread = [np.array([[b.box[0], b.box[2]] for b in bs]).reshape(-1, 2) for bs in (across, along)]
 
-    def at(self, x: float) -> tuple[list[Bearing], list[Bearing]]:
-        """Return the bearings across and along that a row can meet."""
+        self.square = all(b.square for b in across)
+        """Whether every bearing lies square to the rows, so that it reaches as far along each of them."""
+
+    def at(self, x: float) -> tuple[tuple[int, ...], tuple[int, ...]]:
+        """Return the numbers of the bearings a row meets across, and of those that run along under it."""
         wide, near = self._spread
-        some = np.flatnonzero((wide[:, 0] - SIDE_WALL <= x) & (x <= wide[:, 1] + SIDE_WALL))
+        # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of others.
+        past = SIDE_WALL if self._holds(x) else TOUCH
+        some = np.flatnonzero((wide[:, 0] - past <= x) & (x <= wide[:, 1] + past))
         few = np.flatnonzero((near[:, 0] - TOUCH <= x) & (x <= near[:, 1] + TOUCH))
-        return [self._across[i] for i in some.tolist()], [self._along[i] for i in few.tolist()]
+        return tuple(some.tolist()), tuple(few.tolist())
+
+    def _holds(self, x: float) -> bool:
+        near = self._spread[1]
+        return bool(np.any((near[:, 0] - TOUCH <= x) & (x <= near[:, 1] + TOUCH)))
+
+    def bearings(self, numbers: tuple[int, ...]) -> list[Bearing]:
+        """Return bearings across by their numbers."""
+        return [self._across[i] for i in numbers]
+
+    def beside(self, numbers: tuple[int, ...]) -> list[Bearing]:
+        """Return bearings along by their numbers."""
+        return [self._along[i] for i in numbers]
 
 
 def stretches(

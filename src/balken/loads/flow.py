@@ -46,7 +46,7 @@ class Flow:
     """One run of loads from the roof down; what is left over arrives at the foundation."""
 
     def __init__(self, project: Project, structure: Structure, memo: Memo, areas: Callable[[str], Cases]) -> None:
-        self.project, self.structure = project, structure
+        self.project, self.structure, self._memo = project, structure, memo
         self.parcels: Parcels = {}
         self.ends: list[OpenEnd] = []
         self.onto: dict[str, Cases] = {}
@@ -76,7 +76,9 @@ class Flow:
     def _order(self, walls: dict[str, Wall]) -> list[str]:
         """Return walls and members from the highest down; what hangs on another before that other."""
         height = {m.id: _underside(m) for m in self._flowing}
-        for name in _hanging_first(self._flowing, self.resolve):
+        # What lies on another is higher than it; only what hangs at its side may have the same underside.
+        hung = [m for m in self._flowing if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)]
+        for name in _hanging_first(hung, self.resolve):
             for s in self._by_id[name].supports:
                 carrier = self.resolve(s)
                 if carrier in height:
@@ -116,7 +118,7 @@ class Flow:
         mine = self.parcels.pop(member.id, [])
         own = self._own.get(member.id)
         if mine or own is None:
-            found = shares(member, self._area(member.host), mine)
+            found = self._memo.small(shares, member, self._area(member.host), tuple(mine))
             if mine:
                 self.carried[member.id] = tuple(mine)
                 self.onto[member.id] = total([p.forces for p in mine])

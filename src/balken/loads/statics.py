@@ -95,7 +95,7 @@ def beam_of(
             spread(case, low, high, area[case] * member.area / (high - low))
         spread(case, 0.0, member.length, member.line[case])
     for p in parcels:
-        at = station(member, p.x, p.y)
+        at = round(station(member, p.x, p.y), 3)
         span = max((s for s in range(spans) if marks[s] <= at), default=0) if by_span else 0
         points += [PointLoad(number(c, span), at, f) for c, f in enumerate(p.forces) if f]
     rests = tuple(Rest(s.at) for s in apart(member.supports))
