@@ -133,9 +133,10 @@ def work(beams: Sequence[Beam], cases: int) -> Iterable[Worked]:
     Raises:
         UnstableError: a beam cannot stand.
     """
-    forms = [_nodes(b)[1] for b in beams]
+    # Beams with few loads are not put beside beams with many: they would be filled up with nothing.
+    forms = [(_nodes(b)[1], len(b.points).bit_length(), len(b.lines).bit_length()) for b in beams]
 
-    def form(i: int) -> Form:
+    def form(i: int) -> tuple[Form, int, int]:
         return forms[i]
 
     for _, group in groupby(sorted(range(len(beams)), key=form), key=form):
