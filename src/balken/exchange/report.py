@@ -141,7 +141,8 @@ def for_people(checked: Checked, findings: tuple[Finding, ...]) -> str:
     lines += ["", f"  {len(project.walls)} walls, {format_length(length, system)} in all, {openings} openings"]
     for host, sized in checked.sizes.items():
         count = sum(m.host == host and bool(m.supports) for m in checked.structure.members)
-        size = f"{sized.size.section} at {format_run(sized.size.spacing, system)}"
+        gap = f" at {format_run(sized.size.spacing, system)}" if sized.size.spacing else ""
+        size = sized.size.section + gap
         lines.append(f"  {host}: {size}, {count} pieces, span {format_length(sized.span, system)}")
     path = checked.path
     lines += [
