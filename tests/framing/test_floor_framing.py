@@ -20,6 +20,7 @@ from balken.model.edits.floors import (
     set_floor_edge,
 )
 from balken.model.edits.hosts import add_member, remove_member
+from balken.model.edits.supports import put_support
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.memo import Memo
 from balken.model.new import new_building
@@ -280,6 +281,17 @@ def test_a_wall_that_runs_along_gets_a_double_joist_under_it() -> None:
     doubles = [m for m in pieces(work_out(project), "joist") if f":W{new.id}" in m.id]
     assert [m.section for m in doubles] == ["2-38x286"]
     assert doubles[0].start[0] == pytest.approx(4230.0)
+
+
+def test_squash_blocks_stand_beside_the_joist_under_a_post_over_a_bearing() -> None:
+    # The post stands on Floor 2 over the inside face of the south wall, where joists bear.
+    project = put_support(house(), "post", (4000.0, 100.0), base="L2", top="P2", size=(140.0, 140.0))
+    key = project.point_supports[-1].id
+    blocks = pieces(work_out(project), "squash block")
+    assert {m.id for m in blocks} == {f"floor:F2/squash block:{key}{side}" for side in "LR"}
+    assert {round(depth_of(m)) for m in blocks} == {286}
+    off = put_support(house(), "post", (4000.0, 2400.0), base="L2", top="P2", size=(140.0, 140.0))
+    assert pieces(work_out(off), "squash block") == []  # at mid-span there is nothing to squash against
 
 
 def test_panels_cover_a_floor_once_in_a_staggered_bond() -> None:

@@ -31,6 +31,7 @@ def place_in(member: Member, x: float) -> float:
 
 def values_at(diagram: Diagram, x: float) -> tuple[float, float, float]:
     """Return shear, moment and deflection of greatest size at a place, N, N mm, mm; between stations in a straight line."""
+    x = min(diagram.x[-1], max(diagram.x[0], x))
     i = next((k for k, s in enumerate(diagram.x) if s >= x - 1e-9), len(diagram.x) - 1)
     j = max(0, i - 1)
     gap = diagram.x[i] - diagram.x[j]
