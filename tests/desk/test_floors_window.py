@@ -247,3 +247,23 @@ def test_a_section_nobody_knows_is_refused_where_it_is_typed(hall: Window, qtbot
     hall.select("floor:F1")
     enter(qtbot, hall, "offered sizes", "38x999")
     assert "“38x999” is no section joists are cut from here" in hall.fit.said
+
+
+def test_posts_are_cut_from_another_section_as_a_group(hall: Window) -> None:
+    posts = [s for s in hall.building.project.point_supports if s.kind == "post"]
+    chosen = [s.id for s in posts[:3]]
+    hall.select_many(tuple(f"support:{k}" for k in chosen))
+    choose(hall, "cut from", "SHS 140×6")
+    cut = {s.id: (s.section, s.size) for s in hall.building.project.point_supports}
+    assert {cut[k] for k in chosen} == {("SHS 140x6", (140.0, 140.0))}
+    assert all(cut[s.id] == (s.section, s.size) for s in posts[3:])
+    members = {m.host: m.section for m in hall.building.checked.structure.members}
+    assert {members[f"support:{k}"] for k in chosen} == {"SHS 140x6"}
+    hall.select_many((f"support:{chosen[0]}", f"support:{posts[3].id}"))
+    assert box(hall, "cut from").currentText() == "various"
+    choose(hall, "fitted", "to its levels alone")
+    assert [s.tied for s in hall.building.project.point_supports if s.id in (chosen[0], posts[3].id)] == [False, False]
+
+
+def box(w: Window, name: str) -> QComboBox:
+    return next(b for b in w.slip.findChildren(QComboBox) if b.accessibleName() == name)

@@ -340,7 +340,7 @@ def test_save_close_open_same_building(window: Window, tmp_path: Path, qtbot: Qt
     window.files.open_demo()
     assert window.building.project != kept
     window.files.open_path(path)
-    qtbot.waitUntil(lambda: window.building.project == kept, timeout=10_000)
+    qtbot.waitUntil(lambda: window.building.project == kept, timeout=60_000)
 
 
 def test_a_bad_file_changes_nothing_that_is_open(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
@@ -348,13 +348,13 @@ def test_a_bad_file_changes_nothing_that_is_open(window: Window, tmp_path: Path,
     bad = tmp_path / "picture.balken"
     bad.write_bytes(b"\x89PNG....")
     window.files.open_path(bad)
-    qtbot.waitUntil(lambda: "no Balken project" in window.fit.said, timeout=10_000)
+    qtbot.waitUntil(lambda: "no Balken project" in window.fit.said, timeout=60_000)
     assert window.building.project is before
 
 
 def test_an_architects_file_opens_in_the_window(window: Window, qtbot: QtBot) -> None:
     window.files.open_path(DEMO)
-    qtbot.waitUntil(lambda: window.building.path is None and len(window.building.project.walls) == 10, timeout=20_000)
+    qtbot.waitUntil(lambda: window.building.path is None and len(window.building.project.walls) == 10, timeout=60_000)
     assert window.building.project.floors
 
 

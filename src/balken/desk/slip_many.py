@@ -78,7 +78,7 @@ def one_support(w: "Window", key: str) -> None:
 
 
 def _post(w: "Window", item: PointSupport) -> None:
-    """Add what a post carries, its checks, and what it is cut from."""
+    """Add what a post carries, and its checks."""
     checked, project = w.building.checked, w.building.project
     member = next((m for m in checked.structure.members if m.host == f"support:{item.id}"), None)
     if member is None:
@@ -93,22 +93,33 @@ def _post(w: "Window", item: PointSupport) -> None:
     if checks:
         w.slip.heading("Checks", checks[0].combination)
         w.slip.checks(checks, project.system, w.refresh)
-    sections = sections_of(project.system, project.products)
+
+
+def _cut(w: "Window", keys: tuple[str, ...], items: list[PointSupport]) -> None:
+    """Add what posts are cut from, and what they are fitted to."""
+    sections = sections_of(w.building.project.system, w.building.project.products)
     names = [
         n for n, s in sections.items() if s.family in ("glulam", "steel hollow") or min(s.nominal) >= 4 or s.plies > 1
     ]
 
-    def cut(name: str) -> object:
+    def cut(name: str | None) -> None:
+        if name is None:
+            return
         values: dict[str, Any] = {"section": name}
         if name:
             values["size"] = (sections[name].breadth, sections[name].depth)
             values["species"], values["grade"] = ("DF-L", "No.2") if not sections[name].product else ("", "")
-        return w.edit("section of post", partial(set_supports, keys=(item.id,), **values))
+        w.edit("section of post", partial(set_supports, keys=keys, **values))
 
-    w.slip.options("cut from", [("its size alone", ""), *((pretty(n), n) for n in names)], item.section, cut)
-    ties: list[tuple[str, bool]] = [("to beam and pad", True), ("to its levels alone", False)]
-    w.slip.options("fitted", ties, item.tied,
-                   lambda v: w.edit("fit of post", partial(set_supports, keys=(item.id,), tied=v)))  # fmt: skip
+    def fit(tied: bool | None) -> None:
+        if tied is not None:
+            w.edit("fit of post", partial(set_supports, keys=keys, tied=tied))
+
+    section, tied = various(s.section for s in items), various(s.tied for s in items)
+    choices: list[tuple[str, str | None]] = [("its size alone", ""), *((pretty(n), n) for n in names)]
+    ties: list[tuple[str, bool | None]] = [("to beam and pad", True), ("to its levels alone", False)]
+    w.slip.options("cut from", [("various", None), *choices] if section is None else choices, section, cut)
+    w.slip.options("fitted", [("various", None), *ties] if tied is None else ties, tied, fit)
 
 
 def _support(w: "Window", key: str) -> PointSupport:
@@ -157,6 +168,8 @@ def supports(w: "Window", keys: tuple[str, ...]) -> None:
         slip.field(
             "own thickness", show(various(s.thickness for s in items)), typed("thickness", lambda v: {"thickness": v})
         )
+    if kind == "post":
+        _cut(w, keys, items)
     lean = various(s.turn for s in items)
     slip.field(
         "turned by", "various" if lean is None else f"{lean:g}°", lambda t: edit("turn support", turn=parse_angle(t))
