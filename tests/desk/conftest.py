@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 import pytest
+from PySide6.QtCore import QEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -14,6 +15,8 @@ from balken.session.building import Building
 
 @pytest.fixture
 def window(qtbot: QtBot, qapp: QApplication, demo: Project) -> Iterator[Window]:
+    # Windows of earlier tests are deleted for good; a change of theme would dress every one of them again.
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     load_fonts()
     apply(qapp, LIGHT)
     made = Window(Building(demo))
