@@ -13,7 +13,7 @@ SAME = 1e-6
 """Places on a beam nearer than this are one, mm."""
 
 
-class LineLoad(msgspec.Struct, frozen=True):
+class LineLoad(msgspec.Struct, frozen=True, gc=False):
     """A load from ``low`` to ``high``, N/mm at both, in one load case."""
 
     case: int
@@ -23,7 +23,7 @@ class LineLoad(msgspec.Struct, frozen=True):
     at_high: float
 
 
-class PointLoad(msgspec.Struct, frozen=True):
+class PointLoad(msgspec.Struct, frozen=True, gc=False):
     """A force, N, or a moment, N mm, at one place, in one load case."""
 
     case: int
@@ -32,7 +32,7 @@ class PointLoad(msgspec.Struct, frozen=True):
     moment: float = 0.0
 
 
-class Rest(msgspec.Struct, frozen=True):
+class Rest(msgspec.Struct, frozen=True, gc=False):
     """A support: where, how it holds, and how far it has settled in which case (none for no settlement), mm."""
 
     at: float
@@ -41,7 +41,7 @@ class Rest(msgspec.Struct, frozen=True):
     settled_case: int = 0
 
 
-class Beam(msgspec.Struct, frozen=True):
+class Beam(msgspec.Struct, frozen=True, gc=False):
     """A beam from 0 to ``length``, mm, with its EI, N mm²; loads down are positive."""
 
     length: float

@@ -25,7 +25,7 @@ from balken.loads.statics import apart, beam_of, span_marks
 BEAM_CHECKS: Final = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
 
 
-class Loaded(msgspec.Struct, frozen=True):
+class Loaded(msgspec.Struct, frozen=True, gc=False):
     """One member with all it carries: what its moments and shears follow from, whatever it is made of."""
 
     member: Member
@@ -33,7 +33,7 @@ class Loaded(msgspec.Struct, frozen=True):
     parcels: tuple[Parcel, ...]
 
 
-class Asked(msgspec.Struct, frozen=True):
+class Asked(msgspec.Struct, frozen=True, gc=False):
     """One member to be checked, with what it resists."""
 
     loaded: Loaded

@@ -143,7 +143,7 @@ def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
         if bed and build_up_of(project, floor).kind == "joists":
             allowed = depth_allowed(project, floor, bed)
             sized = memo(
-                _size_floor, floor, build_up_of(project, floor), bed, allowed, project.system, project.products
+                _size_floor, floor, build_up_of(project, floor), bed, allowed, project.system, project.products, memo
             )
             if sized:
                 found[sized.host] = sized
@@ -183,21 +183,28 @@ def _held(names: tuple[str, ...], one: str | None, sections: dict[str, Section])
 
 
 def _size_floor(
-    floor: FloorArea, build_up: BuildUp, bed: Bed, allowed: float, system: System, products: tuple[Product, ...]
+    floor: FloorArea,
+    build_up: BuildUp,
+    bed: Bed,
+    allowed: float,
+    system: System,
+    products: tuple[Product, ...],
+    memo: Memo,
 ) -> Sized | None:
     sections = sections_of(system, products)
     candidates = _held(build_up.sizes, floor.section, sections)
     spacings = (floor.spacing,) if floor.spacing else build_up.spacings
     trial = Size(candidates[0].name, min(spacings))
     try:
-        framed = frame_floor(floor, build_up, bed, trial, sections, (), telling=True)
+        framed = frame_floor(floor, build_up, bed, trial, sections, (), memo=memo, telling=True)
     except LayoutError:
         return None
-    joists = [m for m in framed.members if m.role in SPANNING_ROLES and clear_span(m) > 0]
+    told = framed.members
+    joists = [m for m in told if m.role in SPANNING_ROLES and clear_span(m) > 0]
     if not joists:
         # Nothing spans: the joists stay at the first choice and the fit list says what they lack.
         host = f"floor:{floor.id}"
-        return Sized(host, trial, (), 0.0, allowed) if framed.members else None
+        return Sized(host, trial, (), 0.0, allowed) if told else None
     worst = max(joists, key=lambda m: (clear_span(m), m.id))
     rows: dict[str, float] = {}
     for m in joists:
@@ -208,7 +215,7 @@ def _size_floor(
             f"floor:{floor.id}", build_up.species, build_up.grade, candidates, spacings,
             (floor.dead, floor.live, 0.0, 0.0), clear_span(worst), member_span(worst), end_share(worst),
             min(s.length for m in joists for s in m.supports if s.on), 0.0, floor.live_limit, floor.total_limit,
-            allowed, _across(framed.members), max(rows.values()), softest,
+            allowed, _across(told), max(rows.values()), softest,
         )
     )  # fmt: skip
 

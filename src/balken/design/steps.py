@@ -32,7 +32,7 @@ Kind = Literal[
 ]
 
 
-class Step(msgspec.Struct, frozen=True):
+class Step(msgspec.Struct, frozen=True, gc=False):
     """One line of a calculation. ``value`` in mm, N, N/mm² and their products; ``kind`` says which."""
 
     symbol: str
@@ -43,7 +43,7 @@ class Step(msgspec.Struct, frozen=True):
     """The formula, in symbols."""
 
 
-class Check(msgspec.Struct, frozen=True):
+class Check(msgspec.Struct, frozen=True, gc=False):
     """One check of one member: its utilisation, the combination that governs it, and every step on the way."""
 
     name: str

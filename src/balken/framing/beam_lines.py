@@ -34,7 +34,7 @@ class BayError(ValueError):
     """A bay that cannot be filled; the text says why."""
 
 
-class Axis(msgspec.Struct, frozen=True, cache_hash=True):
+class Axis(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """One beam in plan before it is fitted to what it meets."""
 
     host: str

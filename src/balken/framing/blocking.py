@@ -1,13 +1,18 @@
 """Blocks between joists over bearings and at mid-span, and squash blocks under what stands on a floor."""
 
+import math
 from itertools import pairwise
 from typing import Final
 
+import msgspec
+
+from balken.framing.bands import Band
 from balken.framing.layout import Row, to_local, to_plan
-from balken.framing.member import Bed, Member
+from balken.framing.member import Bed, Member, MemberRole, Part
 from balken.framing.pieces import Cut, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance_to_ring
-from balken.model.floors import Blocking, FloorArea
+from balken.model.floors import Blocking
+from balken.model.memo import Memo
 
 LONG: Final = 2440.0
 """Joists over a longer span get a row of blocks at their middle, mm (8 ft; IRC 2021 R502.7.1 asks it of deep joists)."""
@@ -17,27 +22,53 @@ STANDS_BY: Final = 400.0
 """A post further than this from every joist stands on none, mm."""
 
 
-def block_rows(
-    host: str, floor: FloorArea, wanted: Blocking, joists: list[tuple[Row, Member]], cut: Cut, angle: float, bottom: float,
-    top: float,
-) -> list[Member]:  # fmt: skip
+class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """What all blocks of a floor share."""
+
+    host: str
+    floor: str
+    level: str
+    wanted: Blocking
+    cut: Cut
+    angle: float
+    bottom: float
+    top: float
+
+    def piece(self, role: MemberRole, letter: str, key: str, a: Point, b: Point) -> Member:
+        """Return one block along a line in plan."""
+        return level_piece(
+            f"{self.host}/{role}:{key}", f"{self.floor}-{letter}{key}", role, self.host, self.level, self.cut, a, b,
+            self.bottom, self.top,
+        )  # fmt: skip
+
+
+def block_rows(blocks: Blocks, bands: list[Band], memo: Memo) -> list[Part]:
     """Return blocks between each joist and the next: over inner bearings, and at the middle of long spans.
 
     A block is named for the joist on its left and for where it stands: ``s`` over the far support, ``m`` at mid-span.
     """
-    if wanted == "none":
+    if blocks.wanted == "none":
         return []
+    nexts = [*(band.first() for band in bands[1:]), ()]
+    return [memo.small(_in_band, blocks, band, beyond) for band, beyond in zip(bands, nexts)]
+
+
+def _in_band(blocks: Blocks, band: Band, beyond: tuple[Member, ...]) -> Part:
+    """Return the blocks between the rows of a band, and up to the first row beyond it."""
     by_row: dict[float, list[tuple[float, float, float, float]]] = {}
     spots: list[tuple[float, str, float, float, float]] = []
-    for row, m in joists:
-        x, low = to_local(m.start[:2], angle)
+    for row, m in band.pieces():
+        x, low = to_local(m.start[:2], blocks.angle)
         by_row.setdefault(row.x, []).append((low, low + m.length, x, m.solid.depth / 2))
         key = m.id.rsplit(":", 1)[1]
         last = m.supports[-1]
         if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
             spots.append((row.x, f"{key}s", x, low + last.at, m.solid.depth / 2))
-        if wanted == "bearings and middle" and m.length > LONG:
+        if blocks.wanted == "bearings and middle" and m.length > LONG:
             spots.append((row.x, f"{key}m", x, low + m.length / 2, m.solid.depth / 2))
+    for m in beyond:
+        x, low = to_local(m.start[:2], blocks.angle)
+        by_row.setdefault(math.inf, []).append((low, low + m.length, x, m.solid.depth / 2))
     after = dict(pairwise(by_row))
     found = []
     for row_x, key, x, y, half in spots:
@@ -47,18 +78,11 @@ def block_rows(
         _, _, other, thick = min(beside, key=lambda p: p[2])
         a, b = (x + half, y), (other - thick, y)
         if b[0] - a[0] > SHORTEST:
-            found.append(
-                level_piece(
-                    f"{host}/blocking:{key}", f"{floor.id}-B{key}", "blocking", host, floor.level, cut,
-                    to_plan(a, angle), to_plan(b, angle), bottom, top,
-                )
-            )  # fmt: skip
-    return found
+            found.append(blocks.piece("blocking", "B", key, to_plan(a, blocks.angle), to_plan(b, blocks.angle)))
+    return Part(tuple(found))
 
 
-def squash_blocks(
-    host: str, floor: FloorArea, bed: Bed, joists: list[tuple[Row, Member]], cut: Cut, bottom: float, top: float
-) -> list[Member]:
+def squash_blocks(blocks: Blocks, bed: Bed, joists: list[tuple[Row, Member]]) -> list[Member]:
     """Return a pair of upright blocks beside the joist under each post that stands on the floor over a bearing."""
     found = []
     for key, spot in bed.stands_on:
@@ -70,14 +94,9 @@ def squash_blocks(
         way = ((m.end[0] - m.start[0]) / m.run, (m.end[1] - m.start[1]) / m.run)
         across: Point = (-way[1], way[0])
         for side, sign in (("L", 1.0), ("R", -1.0)):
-            middle = add(spot, across, sign * (m.solid.depth / 2 + cut.breadth / 2))
-            a, b = add(middle, way, -cut.breadth), add(middle, way, cut.breadth)
-            found.append(
-                level_piece(
-                    f"{host}/squash block:{key}{side}", f"{floor.id}-Q{key}{side}", "squash block", host, floor.level, cut,
-                    a, b, bottom, top,
-                )
-            )  # fmt: skip
+            middle = add(spot, across, sign * (m.solid.depth / 2 + blocks.cut.breadth / 2))
+            a, b = add(middle, way, -blocks.cut.breadth), add(middle, way, blocks.cut.breadth)
+            found.append(blocks.piece("squash block", "Q", f"{key}{side}", a, b))
     return found
 
 

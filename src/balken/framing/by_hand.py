@@ -9,7 +9,7 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from balken.framing.member import Framed, Member, Strip, Support
+from balken.framing.member import Framed, Member, Part, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, end_supports, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance, left, rotate, sub, unit
 from balken.model.project import AddedMember, Change
@@ -30,36 +30,34 @@ def moved(change: Change, role: str) -> bool:
 
 
 def by_hand(
-    members: tuple[Member, ...], changes: tuple[Change, ...], added: tuple[AddedMember, ...], strips: tuple[Strip, ...],
-    sections: dict[str, Section], gone: tuple[str, ...] | None,
+    framed: Framed, changes: tuple[Change, ...], added: tuple[AddedMember, ...], strips: tuple[Strip, ...],
+    sections: dict[str, Section],
 ) -> Framed:  # fmt: skip
-    """Return members with the changes by hand put to them.
+    """Return what a host gave with the changes by hand put to it.
 
     Args:
-        members: of one host, as regeneration made them.
+        framed: as regeneration made it, with the changes known to have found no member.
         changes: by hand, on this host's members.
         added: pieces added by hand that are no part of the layout.
         strips: what the pieces can bear on.
         sections: every section there is.
-        gone: changes known to have found no member; None to find them out here.
     """
+    if not changes and not added:
+        return framed
     by_name = {c.member: c for c in changes}
-    found = []
-    for m in members:
-        change = by_name.get(m.id)
-        if change is not None and change.removed:
-            continue
-        if change is not None and m.role in LEVEL:
-            m = changed(m, change, strips, sections)
-        found.append(m)
-    there = {m.id for m in found}
-    found += [
-        free_piece(a, members, strips, sections) for a in added if members and f"{a.host}/joist:+{a.id}a" not in there
-    ]
-    if gone is None:
-        present = {m.id for m in members}
-        gone = tuple(sorted(c.member for c in changes if c.member not in present and not c.removed))
-    return Framed(tuple(found), gone)
+    parts = []
+    for part in framed.parts:
+        kept = [m for m in part.members if m.id not in by_name or not by_name[m.id].removed]
+        parts.append(part.after([_after(m, by_name.get(m.id), strips, sections) for m in kept]))
+    members = framed.members
+    there = {m.id for part in parts for m in part.members}
+    free = [a for a in added if members and f"{a.host}/joist:+{a.id}a" not in there]
+    parts.append(Part(tuple(free_piece(a, members, strips, sections) for a in free)))
+    return Framed(tuple(parts), framed.gone)
+
+
+def _after(m: Member, change: Change | None, strips: tuple[Strip, ...], sections: dict[str, Section]) -> Member:
+    return changed(m, change, strips, sections) if change is not None and m.role in LEVEL else m
 
 
 def changed(m: Member, change: Change, strips: tuple[Strip, ...], sections: dict[str, Section]) -> Member:

@@ -1,30 +1,28 @@
 """Joist floors and ceilings: joists between bearings, round openings and under walls; rims, blocking, subfloor."""
 
-import math
 from collections.abc import Iterable
-from typing import Final, NamedTuple
+from typing import NamedTuple
 
 import msgspec
 
 from balken.framing import floor_openings
-from balken.framing.blocking import block_rows, squash_blocks
+from balken.framing.bands import Band, Cutter, Doubled, frame_bands, in_bands
+from balken.framing.blocking import Blocks, block_rows, squash_blocks
 from balken.framing.floor_openings import Framed as Opening
-from balken.framing.joist_rows import Bearing, Crossed, beneath, body_of, local_strips, stretches, supports_of
+from balken.framing.joist_rows import beneath, local_strips, met_by
 from balken.framing.layout import (
     Layout,
     Row,
     Stand,
-    carried,
     lost_changes,
     row_changes,
     row_names,
-    rows,
     run_angle,
     to_local,
     to_plan,
 )
-from balken.framing.member import Bed, Framed, Member, MemberRole, Size, Support
-from balken.framing.pieces import HANGER_SEAT, Cut, Over, level_piece
+from balken.framing.member import Bed, Framed, Member, Part, Size, Support
+from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, distance, edges, signed_area
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
@@ -102,7 +100,6 @@ def frame_floor(
     section = sections[size.section]
     angle = run_angle(bed.outline, floor.span, floor.turn)
     local = tuple(to_local(p, angle) for p in bed.outline)
-    ceiling = build_up.use == "ceiling"
     wanted = dict(size.plies)
     openings = floor_openings.framed(bed.holes, local, angle, section.breadth, wanted)
     rings = (local, *(o.cleared(section.breadth) for o in openings))
@@ -110,33 +107,47 @@ def frame_floor(
     frame = Frame(
         floor, build_up, section, sections, angle, rings, holes, bed.height, {c.member: c for c in changes}
     )  # fmt: skip
-    across, along = local_strips(bed.strips, angle)
     taken = floor_openings.trimmer_stands(openings, local, section.breadth)
-    taken += _double_stands(frame, bed, along, wanted) + _added_stands(frame, added)
+    taken += _double_stands(frame, bed, wanted) + _added_stands(frame, added)
     layout = Layout(
         section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
     )
-    doubled = _doubled(frame, bed, openings, wanted)
-    joists = _joists(frame, layout, doubled, across, along, ceiling, memo or Memo(), telling=telling)
-    members = [m for _, m in joists]
-    if not telling:
-        headers = [m for o in openings for m in _headers(frame, o, joists)]
-        members = _hang_tails(members, headers, frame) + headers
-        if not ceiling:
-            members += _rims(frame, bed) + _ledgers(frame, bed)
-            members += block_rows(
-                frame.host, floor, build_up.blocking, joists, frame.cut(section), angle, bed.height, frame.top
-            )
-            members += squash_blocks(frame.host, floor, bed, joists, frame.cut(section), bed.height, frame.top)
-            members += _subfloor(frame, bed)
+    bands = _joists(frame, layout, _doubled(frame, bed, openings, wanted), bed, memo or Memo(), telling=telling)
+    if telling:
+        return Framed(tuple(band.part for band in bands))
+    return _whole(
+        frame, bed, openings, bands, changes, row_names(rings, layout) if changes else frozenset(), memo or Memo()
+    )
+
+
+def _whole(
+    frame: Frame, bed: Bed, openings: list[Opening], bands: list[Band], changes: tuple[Change, ...],
+    names: frozenset[str], memo: Memo,
+) -> Framed:  # fmt: skip
+    """Return joists with everything between and round them, without what was taken away by hand."""
+    floor, wanted = frame.floor, frame.build_up.blocking
+    joists = [piece for band in bands for piece in band.pieces()] if openings or bed.stands_on else []
+    rest = [m for o in openings for m in _headers(frame, o, joists)]
+    parts = _hang_tails([band.part for band in bands], rest, frame)
+    if frame.build_up.use != "ceiling":
+        rest += _rims(frame, bed) + _ledgers(frame, bed)
+        blocks = Blocks(
+            frame.host, floor.id, floor.level, wanted, frame.cut(frame.section), frame.angle, bed.height, frame.top
+        )
+        parts += block_rows(blocks, bands, memo)
+        rest += squash_blocks(blocks, bed, joists)
+        rest += _subfloor(frame, bed)
+    parts.append(Part(tuple(rest)))
     removed = {c.member for c in changes if c.removed}
-    members = [m for m in members if m.id not in removed]
-    return Framed(tuple(members), lost_changes(members, changes, row_names(rings, layout)))
+    if removed:
+        parts = [part.after([m for m in part.members if m.id not in removed]) for part in parts]
+    return Framed(tuple(parts), lost_changes([m for part in parts for m in part.members], changes, names))
 
 
-def _double_stands(frame: Frame, bed: Bed, along: list[Bearing], wanted: dict[str, int]) -> list[tuple[Stand, float]]:
+def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int]) -> list[tuple[Stand, float]]:
     """Return a double row under every wall that stands on the floor and runs along, where no wall lies beneath."""
     found: list[tuple[Stand, float]] = []
+    along = local_strips(bed.strips, frame.angle)[1] if bed.doubles else []
     for name, a, b in bed.doubles:
         wide = frame.plies(max(2, wanted.get(f"W{name}", 2))).breadth
         (xa, ya), (xb, yb) = to_local(a, frame.angle), to_local(b, frame.angle)
@@ -153,27 +164,16 @@ def _double_stands(frame: Frame, bed: Bed, along: list[Bearing], wanted: dict[st
     return found
 
 
-class Doubled(NamedTuple):
-    """Where a row has more plies than one: from, to along the joists, how many, and to which side they stand out."""
-
-    low: float
-    high: float
-    plies: int
-    side: float
-
-
-SINGLE: Final = Doubled(math.inf, -math.inf, 1, 0.0)
-
-
 def _doubled(frame: Frame, bed: Bed, openings: list[Opening], wanted: dict[str, int]) -> dict[str, Doubled]:
     """Return what the rows beside openings and under walls are doubled by."""
     found = {}
     for o in openings:
         for side, plies, out in (("L", o.left, -1.0), ("R", o.right, 1.0)):
-            found[f"T{o.key}{side}"] = Doubled(o.box[1], o.box[3], plies, out)
+            found[f"T{o.key}{side}"] = Doubled(o.box[1], o.box[3], plies, out, frame.plies(plies))
     for name, a, b in bed.doubles:
         ya, yb = to_local(a, frame.angle)[1], to_local(b, frame.angle)[1]
-        found[f"W{name}"] = Doubled(min(ya, yb), max(ya, yb), max(2, wanted.get(f"W{name}", 2)), 0.0)
+        plies = max(2, wanted.get(f"W{name}", 2))
+        found[f"W{name}"] = Doubled(min(ya, yb), max(ya, yb), plies, 0.0, frame.plies(plies))
     return found
 
 
@@ -187,87 +187,20 @@ def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[St
     return found
 
 
-class Cutter(NamedTuple):
-    """What every row of a floor is cut by: it is the same for all of them, and for the same floor after an edit elsewhere."""
-
-    floor: str
-    level: str
-    section: Section
-    material: str
-    angle: float
-    bearing: float
-    ceiling: bool
-    lap: float
-
-
-class RowSite(NamedTuple):
-    """A row with what it meets: where it breaks, what it rests on, which of its ends hang, what each stretch carries."""
-
-    row: Row
-    spans: tuple[tuple[float, float], ...]
-    on_row: tuple[Over, ...]
-    hangs: tuple[bool, bool]
-    areas: tuple[float, ...]
-    unders: tuple[str, ...]
-    first: int
-    """How many pieces rows of its name have before it."""
-    more: Doubled
-    thick: Section
-    """What its doubled stretch is cut from."""
-    changed: tuple[tuple[str, Section | None], ...]
-    """Pieces changed by hand, with another section where they have one."""
-
-
 def _joists(
-    frame: Frame,
-    layout: Layout,
-    doubled: dict[str, Doubled],
-    across: list[Bearing],
-    along: list[Bearing],
-    ceiling: bool,
-    memo: Memo,
-    *,
-    telling: bool,
-) -> list[tuple[Row, Member]]:
+    frame: Frame, layout: Layout, doubled: dict[str, Doubled], bed: Bed, memo: Memo, *, telling: bool
+) -> list[Band]:
+    ceiling = frame.build_up.use == "ceiling"
     shifts, removed = row_changes(f"{frame.host}/joist:", tuple(frame.changes.values()))
-    rows_ = rows(frame.rings, layout, shifts, removed)
-    build_up = frame.build_up
+    bands = memo(in_bands, frame.rings, layout, tuple(sorted(shifts.items())), removed)
     cutter = Cutter(
         frame.floor.id, frame.floor.level, frame.section, frame.cut(frame.section).material, frame.angle, frame.bearing,
-        ceiling, 0.0 if ceiling else build_up.lap,
+        ceiling, 0.0 if ceiling else frame.build_up.lap, (frame.rings[0], *frame.holes),
     )  # fmt: skip
-    changed = _changed_rows(frame)
-    near = Crossed(across, along)
-    found: list[tuple[Row, Member]] = []
-    letters: dict[str, int] = {}
-    like: object = None
-    known: dict[object, tuple[list[tuple[float, float]], list[Over], tuple[str, ...]]] = {}
-    for row in rows_:
-        here, beside = near.at(row.x)
-        ends = crossings(frame.rings[0], row.x)
-        hangs = (all(abs(y - row.low) >= TOUCH for y in ends), all(abs(y - row.high) >= TOUCH for y in ends))
-        # Rows that meet the same square bearings between the same ends break alike, wherever they stand.
-        key = (here, beside, row.low, row.high, hangs)
-        if key not in known or not near.square:
-            spans, on_row = stretches(row, near.bearings(here), near.beside(beside), hangs)
-            known[key] = spans, on_row, tuple(beneath(row.x, a, b, near.beside(beside)) for a, b in spans)
-        spans, on_row, unders = known[key]
-        if telling and row is not rows_[-1]:
-            lies = [(round(a, 6), round(b, 6), under) for (a, b), under in zip(spans, unders)]
-            this = ([(on, round(a, 6), round(b, 6)) for on, a, b, _ in on_row], lies)
-            if this == like:
-                continue
-            like = this
-        more = doubled.get(row.name, SINGLE)
-        areas = memo.small(carried, (frame.rings[0], *frame.holes), row, tuple(spans))
-        site = RowSite(
-            row, tuple(spans), tuple(on_row), hangs, tuple(areas), unders, letters.get(row.name, 0), more,
-            frame.plies(more.plies), changed.get(row.name, ()),
-        )  # fmt: skip
-        made = memo.small(row_pieces, cutter, site)
-        letters[row.name] = site.first + len(made)
-        found += [(row, m) for m in made]
-    return found
+    across, along = local_strips(bed.strips, frame.angle)
+    return frame_bands(
+        cutter, bands, met_by(bands, across, along), doubled, _changed_rows(frame), memo, telling=telling
+    )
 
 
 def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[str, Section | None], ...]]:
@@ -280,45 +213,6 @@ def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[str, Section | None], .
             row = name[len(prefix) : -1]
             found[row] = (*found.get(row, ()), (name, other))
     return found
-
-
-def row_pieces(cutter: Cutter, site: RowSite) -> tuple[Member, ...]:
-    """Return the pieces of one row. Their names do not change when other rows do."""
-    row, breadth = site.row, cutter.section.breadth
-    rim = tuple(0.0 if cutter.ceiling or hung else breadth for hung in site.hangs)
-    # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a bearing.
-    lap = cutter.lap if row.name.isdigit() else 0.0
-    by_name = dict(site.changed)
-    found: list[Member] = []
-    spare = 0.0
-    for k, (span, area, under) in enumerate(zip(site.spans, site.areas, site.unders)):
-        body = body_of(span, row, list(site.on_row), (rim[0], rim[1]), lap)
-        if body[1] - body[0] < TOUCH:
-            spare += area  # what lies over the bearing itself goes to the piece beside it
-            continue
-        # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
-        here = min(span[1], site.more.high) - max(span[0], site.more.low) > TOUCH
-        section = site.thick if here else cutter.section
-        side = (k % 2) * breadth if lap and len(site.spans) > 1 else 0.0
-        side += site.more.side * (section.breadth - breadth) / 2
-        supports = supports_of(list(site.on_row), body, row.x, cutter.angle, under)
-        role: MemberRole = "ceiling joist" if cutter.ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
-        letter = chr(97 + (site.first + len(found)) % 26)
-        name = f"floor:{cutter.floor}/joist:{row.name}{letter}"
-        piece = by_name.get(name) or section
-        material = piece.product.id if piece.product else cutter.material
-        a, b = to_plan((row.x + side, body[0]), cutter.angle), to_plan((row.x + side, body[1]), cutter.angle)
-        found.append(
-            level_piece(
-                name, f"{cutter.floor}-J{row.name}{letter}", role, f"floor:{cutter.floor}", cutter.level,
-                Cut(piece.name, material, piece.breadth), a, b, cutter.bearing, cutter.bearing + piece.depth, supports,
-                area + spare, (span[0] - body[0], span[1] - body[0]), touched=name in by_name,
-            )
-        )  # fmt: skip
-        spare = 0.0
-    if spare and found:
-        found[-1] = msgspec.structs.replace(found[-1], area=found[-1].area + spare)
-    return tuple(found)
 
 
 def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -> list[Member]:
@@ -356,27 +250,38 @@ def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Fra
     return name
 
 
-def _hang_tails(members: list[Member], headers: list[Member], frame: Frame) -> list[Member]:
+Face = tuple[str, float, float, float, str]
+"""A side of a header: its name, from, to across the joists, where along them, and which end of a joist hangs there."""
+
+
+def _hang_tails(parts: list[Part], headers: list[Member], frame: Frame) -> list[Part]:
     """Hang the ends of joists that stop at a header on it."""
     if not headers:
-        return members
-    faces = []
+        return parts
+    faces: list[Face] = []
     for h in headers:
         (x0, y), (x1, _) = to_local(h.start[:2], frame.angle), to_local(h.end[:2], frame.angle)
         half = h.solid.depth / 2
         faces += [(h.id, x0, x1, y - half, "end"), (h.id, x0, x1, y + half, "start")]
+    low, high = min(f[1] for f in faces) - TOUCH, max(f[2] for f in faces) + TOUCH
     found = []
-    for m in members:
-        x, low = to_local(m.start[:2], frame.angle)
-        ends = list(m.supports)
-        for on, x0, x1, y, which in faces:
-            if x0 - TOUCH < x < x1 + TOUCH and m.role == "joist":
-                if which == "start" and abs(y - low) < TOUCH:
-                    ends[0] = _hung(on, HANGER_SEAT / 2, x, low, frame)
-                if which == "end" and abs(y - low - m.length) < TOUCH:
-                    ends[-1] = _hung(on, m.length - HANGER_SEAT / 2, x, low, frame)
-        found.append(msgspec.structs.replace(m, supports=tuple(ends)) if tuple(ends) != m.supports else m)
+    for part in parts:
+        xs = [to_local(m.start[:2], frame.angle)[0] for m in part.members]
+        near = bool(xs) and min(xs) < high and max(xs) > low
+        found.append(part.after([_hung_on(m, faces, frame) for m in part.members]) if near else part)
     return found
+
+
+def _hung_on(m: Member, faces: list[Face], frame: Frame) -> Member:
+    x, low = to_local(m.start[:2], frame.angle)
+    ends = list(m.supports)
+    for on, x0, x1, y, which in faces:
+        if x0 - TOUCH < x < x1 + TOUCH and m.role == "joist":
+            if which == "start" and abs(y - low) < TOUCH:
+                ends[0] = _hung(on, HANGER_SEAT / 2, x, low, frame)
+            if which == "end" and abs(y - low - m.length) < TOUCH:
+                ends[-1] = _hung(on, m.length - HANGER_SEAT / 2, x, low, frame)
+    return msgspec.structs.replace(m, supports=tuple(ends)) if tuple(ends) != m.supports else m
 
 
 def _hung(on: str, at: float, x: float, low: float, frame: Frame) -> Support:

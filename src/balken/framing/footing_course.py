@@ -42,7 +42,7 @@ class Ways(msgspec.Struct, frozen=True):
     strained: tuple[str, ...] = ()
 
 
-class Asked(msgspec.Struct, frozen=True, cache_hash=True):
+class Asked(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """What the course of a run depends on: outside lines, which side of each is outside, heights and rules, mm."""
 
     lines: tuple[Wall, ...]

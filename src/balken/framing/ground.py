@@ -23,7 +23,7 @@ from balken.framing.foundation_lines import (
     wall_of,
     widened,
 )
-from balken.framing.member import Framed, Member, MemberRole
+from balken.framing.member import Framed, Member, MemberRole, framed_of
 from balken.geometry.plane import Point, Ring, add, distance, left, simplify, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
 from balken.model.bodies import Near, bodies, neighbours
@@ -146,7 +146,7 @@ def frame_run(
         members += _blinding(run, members, kept)
     names = {c.member for c in changes}
     gone = names - {m.id for m in members} - kept.removed
-    return Framed(tuple(members), tuple(sorted(gone)))
+    return framed_of(members, tuple(sorted(gone)))
 
 
 def _near(run: FoundationRun, site: RunSite, memo: Memo) -> Near:

@@ -1,9 +1,12 @@
 """A row of joists against what lies under it: where it breaks, what each piece rests or hangs on."""
 
+import math
+from collections.abc import Sequence
 from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Strip, Support
@@ -47,36 +50,54 @@ def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing]
     return across, along
 
 
-class Crossed:
-    """The bearings of a floor, found by the row that meets them."""
+class Met(NamedTuple):
+    """Which bearings the rows of a band meet: row by row, a byte for each bearing."""
 
-    def __init__(self, across: list[Bearing], along: list[Bearing]) -> None:
-        self._across, self._along = across, along
-        self._spread = [np.array([[b.box[0], b.box[2]] for b in bs]).reshape(-1, 2) for bs in (across, along)]
+    bearings: tuple[Bearing, ...]
+    rows: bytes
 
-        self.square = all(b.square for b in across)
-        """Whether every bearing lies square to the rows, so that it reaches as far along each of them."""
+    def mask(self, i: int) -> bytes:
+        """Return which bearings a row meets, a byte for each."""
+        n = len(self.bearings)
+        return self.rows[i * n : (i + 1) * n]
 
-    def at(self, x: float) -> tuple[tuple[int, ...], tuple[int, ...]]:
-        """Return the numbers of the bearings a row meets across, and of those that run along under it."""
-        wide, near = self._spread
-        # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of others.
-        past = SIDE_WALL if self._holds(x) else TOUCH
-        some = np.flatnonzero((wide[:, 0] - past <= x) & (x <= wide[:, 1] + past))
-        few = np.flatnonzero((near[:, 0] - TOUCH <= x) & (x <= near[:, 1] + TOUCH))
-        return tuple(some.tolist()), tuple(few.tolist())
+    def of(self, i: int) -> list[Bearing]:
+        """Return the bearings a row meets."""
+        return [bearing for bearing, there in zip(self.bearings, self.mask(i)) if there]
 
-    def _holds(self, x: float) -> bool:
-        near = self._spread[1]
-        return bool(np.any((near[:, 0] - TOUCH <= x) & (x <= near[:, 1] + TOUCH)))
 
-    def bearings(self, numbers: tuple[int, ...]) -> list[Bearing]:
-        """Return bearings across by their numbers."""
-        return [self._across[i] for i in numbers]
+def met_by(bands: Sequence[Sequence[Row]], across: list[Bearing], along: list[Bearing]) -> list[tuple[Met, Met]]:
+    """Return for each band of rows the bearings they meet across, and those that run along under them.
 
-    def beside(self, numbers: tuple[int, ...]) -> list[Bearing]:
-        """Return bearings along by their numbers."""
-        return [self._along[i] for i in numbers]
+    How far a square bearing reaches beside the rows it meets is left out: it changes nothing about them.
+    """
+    x = np.array([row.x for band in bands for row in band])
+    lies = _meets(along, x, np.full(len(x), TOUCH))
+    # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of others.
+    crossed = _meets(across, x, np.where(lies.any(axis=1), SIDE_WALL, TOUCH))
+    kinds = ([_unbounded(b) if b.square else b for b in across], crossed), ([_unbounded(b) for b in along], lies)
+    found, first = [], 0
+    for band in bands:
+        pair = []
+        for bearings, meets in kinds:
+            mine = meets[first : first + len(band)]
+            some = np.flatnonzero(mine.any(axis=0))
+            pair.append(Met(tuple([bearings[k] for k in some.tolist()]), mine[:, some].tobytes()))
+        found.append((pair[0], pair[1]))
+        first += len(band)
+    return found
+
+
+def _meets(bearings: list[Bearing], x: NDArray[np.float64], past: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """Tell which rows, at ``x`` and so far past its ends, meet which bearing: (rows, bearings)."""
+    spread = np.array([(b.box[0], b.box[2]) for b in bearings]).reshape(-1, 2)
+    found: NDArray[np.bool_] = (spread[:, 0] <= (x + past)[:, None]) & ((x - past)[:, None] <= spread[:, 1])
+    return found
+
+
+def _unbounded(bearing: Bearing) -> Bearing:
+    _, low, _, high = bearing.box
+    return bearing._replace(ring=(), box=(-math.inf, low, math.inf, high))
 
 
 def stretches(

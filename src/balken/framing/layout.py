@@ -22,7 +22,7 @@ class LayoutError(ValueError):
     """A layout that cannot be made; the text says why."""
 
 
-class Row(msgspec.Struct, frozen=True):
+class Row(msgspec.Struct, frozen=True, gc=False):
     """One line of pieces: its lasting name, where its centre lies, and the plan it carries."""
 
     name: str
@@ -76,7 +76,7 @@ Stand = tuple[str, float, float, float]
 """A row's name, its place across, and where the outline begins and ends along it."""
 
 
-class Layout(msgspec.Struct, frozen=True):
+class Layout(msgspec.Struct, frozen=True, gc=False):
     """How rows are set out: breadth of a piece, spacing between centres and how it is kept, and what stands already.
 
     ``taken`` are stands that are there before the rows: trimmers, doubles under walls; with their breadth.
@@ -185,6 +185,8 @@ def row_changes(prefix: str, changes: tuple[Change, ...]) -> tuple[dict[str, flo
 
 def lost_changes(members: list[Member], changes: tuple[Change, ...], rows_there: frozenset[str]) -> tuple[str, ...]:
     """Return the names of changes by hand that found no member to act on."""
+    if not changes:
+        return ()
     present = {m.id for m in members}
     taken_away = {c.member for c in changes if c.removed and c.member.rsplit(":", 1)[-1][:-1] in rows_there}
     return tuple(sorted({c.member for c in changes} - present - taken_away))

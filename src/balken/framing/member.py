@@ -1,5 +1,7 @@
 """A member: one piece that is bought, cut and placed, with a name that lasts through every regeneration."""
 
+import operator
+from collections.abc import Iterable, Sequence
 from typing import Literal
 
 import msgspec
@@ -23,7 +25,7 @@ CARRYING_ROLES = ("trimmer", "header", "beam", "ledger")
 """Pieces that carry others besides."""
 
 
-class Support(msgspec.Struct, frozen=True):
+class Support(msgspec.Struct, frozen=True, gc=False):
     """Where a member bears: ``at`` its middle along the plan from the member's start, ``length`` along the member, mm."""
 
     at: float
@@ -35,7 +37,7 @@ class Support(msgspec.Struct, frozen=True):
     """Held by a hanger at the side of what carries it, not lying on it."""
 
 
-class Member(msgspec.Struct, frozen=True, cache_hash=True):
+class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A piece of structure. Lengths mm, areas mm²; ``area`` is the plan it carries, spread over ``carries`` of its run.
 
     ``length`` is measured along the member; ``blank`` is the shortest square-ended piece it can be cut from.
@@ -74,7 +76,7 @@ class Member(msgspec.Struct, frozen=True, cache_hash=True):
         return float(((self.end[0] - self.start[0]) ** 2 + (self.end[1] - self.start[1]) ** 2) ** 0.5)
 
 
-class Strip(msgspec.Struct, frozen=True):
+class Strip(msgspec.Struct, frozen=True, gc=False):
     """The top of a sill or wall plate that members can bear on: a plan ring at a height."""
 
     on: str
@@ -84,7 +86,7 @@ class Strip(msgspec.Struct, frozen=True):
     """Pieces end at its faces and hang there, instead of lying on it."""
 
 
-class Size(msgspec.Struct, frozen=True):
+class Size(msgspec.Struct, frozen=True, gc=False):
     """A section at a spacing, as chosen by calculation or held by hand."""
 
     section: str
@@ -93,7 +95,7 @@ class Size(msgspec.Struct, frozen=True):
     """How many plies trimmers, headers and doubles have by calculation, by their row's or header's name."""
 
 
-class Bed(msgspec.Struct, frozen=True, cache_hash=True):
+class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """What a floor or roof lies on: the outline, the strips it can bear on, and their height and width, mm."""
 
     outline: Ring
@@ -109,7 +111,7 @@ class Bed(msgspec.Struct, frozen=True, cache_hash=True):
     """Posts that stand on the floor: their name and place."""
 
 
-class Hole(msgspec.Struct, frozen=True):
+class Hole(msgspec.Struct, frozen=True, gc=False):
     """What is left out of a floor: the opening's key, what it is for, its outline with its clear distance."""
 
     key: str
@@ -117,11 +119,36 @@ class Hole(msgspec.Struct, frozen=True):
     ring: Ring
 
 
-class Framed(msgspec.Struct, frozen=True):
-    """What one host gave: its members, and the changes by hand that found no member."""
+class Part(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """A handful of members made together.
+
+    Where nothing of theirs changed it is the same object as before an edit, so that what follows from them - what they hand
+    on, whether they lack a bearing - is remembered for all of them at the cost of one look.
+    """
 
     members: tuple[Member, ...]
+
+    def after(self, members: Sequence[Member]) -> "Part":
+        """Return the part with members in place of its own; itself where they are the same."""
+        same = len(members) == len(self.members) and all(map(operator.is_, members, self.members))
+        return self if same else Part(tuple(members))
+
+
+class Framed(msgspec.Struct, frozen=True, gc=False):
+    """What one host gave: its members in parts, and the changes by hand that found no member."""
+
+    parts: tuple[Part, ...]
     gone: tuple[str, ...] = ()
+
+    @property
+    def members(self) -> tuple[Member, ...]:
+        """All members of the host."""
+        return tuple(m for part in self.parts for m in part.members)
+
+
+def framed_of(members: Iterable[Member], gone: tuple[str, ...] = ()) -> Framed:
+    """Return what a host gave whose members are few enough to be one part."""
+    return Framed((Part(tuple(members)),), gone)
 
 
 def clear_span(member: Member) -> float:

@@ -13,7 +13,7 @@ HANGER_SEAT = 51.0
 """Length of the seat of a joist hanger, mm (2 in; common practice, no source)."""
 
 
-class Cut(msgspec.Struct, frozen=True):
+class Cut(msgspec.Struct, frozen=True, gc=False):
     """What a piece is cut from."""
 
     section: str

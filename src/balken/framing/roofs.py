@@ -15,7 +15,7 @@ from balken.framing.layout import (
     to_local,
     to_plan,
 )
-from balken.framing.member import Framed, Member, Size, Strip, Support
+from balken.framing.member import Framed, Member, Size, Strip, Support, framed_of
 from balken.geometry.plane import TOUCH, Point, Ring, box, distance, distance_to_ring, sub, unit
 from balken.geometry.solid import side_profile
 from balken.model.project import Change, GableRoof
@@ -157,7 +157,7 @@ def frame_roof(
             members.append(_rafter(roof, gable, shape, piece, row, side, strips, plate, system, change is not None))
     members.append(_ridge(roof, gable, plate, sections))
     names = row_names((gable.local,), Layout(section.breadth, size.spacing))
-    return Framed(tuple(members), lost_changes(members, changes, names))
+    return framed_of(members, lost_changes(members, changes, names))
 
 
 def _rafter(

@@ -16,7 +16,7 @@ from balken.model.project import Project, level
 from balken.model.walls import Wall, direction_of, reach, straightened, whole
 
 
-class Step(msgspec.Struct, frozen=True):
+class Step(msgspec.Struct, frozen=True, gc=False):
     """A step of a footing: its run and line, how far along its wall it stands, how far down it goes in the wall's way, mm,
     and the line across the footing where it stands."""
 

@@ -15,7 +15,7 @@ from balken.framing.beds import (
 from balken.framing.by_hand import by_hand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
-from balken.framing.member import Bed, Framed, Member, Size, Strip
+from balken.framing.member import Bed, Framed, Member, Part, Size, Strip, framed_of
 from balken.framing.roofs import frame_roof
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
@@ -35,6 +35,8 @@ from balken.units import System
 class Structure(msgspec.Struct, frozen=True):
     """All members, in a lasting order, and what could not be framed."""
 
+    parts: tuple[Part, ...]
+    """All members as they were made together: parts that did not change are the same objects as before an edit."""
     members: tuple[Member, ...]
     gone: tuple[str, ...]
     """Changes by hand whose member is no longer there."""
@@ -72,16 +74,17 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     roofs = _roofs(project, sizes, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
     posts = memo(tie_posts, standing.members, beams.members, below, _slabs_of(floors))
-    framed = [*ground, *floors, *roofs, beams, Framed(posts)]
+    framed = [*ground, *floors, *roofs, beams, framed_of(posts)]
     hosts = tuple(f"{h}/" for h in hosts_of(project))
     orphans = {c.member for c in project.changes if not c.member.startswith(hosts)}
     gone = sorted(orphans.union(*(f.gone for f in framed)))
-    members = tuple(m for f in framed for m in f.members)
+    parts = tuple(part for f in framed for part in f.parts)
+    members = tuple([m for part in parts for m in part.members])
     concrete = trim_concrete(members, memo)
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
     standing_now = tuple(m for m in posts if m.role in ("post", "pier"))
     return Structure(
-        members, tuple(gone), tuple(unframed), concrete, anchors(project, members, memo), steps, standing_now
+        parts, members, tuple(gone), tuple(unframed), concrete, anchors(project, members, memo), steps, standing_now
     )
 
 
@@ -116,7 +119,9 @@ def _framed_beams(
 ) -> Framed:  # fmt: skip
     members = frame_beams(placed, unders, changes, memo)  # type: ignore[arg-type]
     strips = tuple(Strip(u.on, u.ring, False) for u in unders)
-    return by_hand(members, changes, (), strips, sections_of(system, products), None)
+    present = {m.id for m in members}
+    gone = tuple(sorted(c.member for c in changes if c.member not in present and not c.removed))
+    return by_hand(framed_of(members, gone), changes, (), strips, sections_of(system, products))
 
 
 def _unders(project: Project, ground: list[Framed], standing: Framed, memo: Memo) -> tuple[Under, ...]:
@@ -214,7 +219,7 @@ def _floor(
 ) -> Framed:  # fmt: skip
     sections = sections_of(system, products)
     framed = frame_floor(floor, build_up, bed, size, sections, changes, added, memo)
-    return by_hand(framed.members, changes, added, bed.strips, sections, framed.gone)
+    return by_hand(framed, changes, added, bed.strips, sections)
 
 
 def _roof(roof: GableRoof, bed: Bed, size: Size, system: System, changes: tuple[Change, ...]) -> Framed:

@@ -5,7 +5,7 @@ from typing import Any, Final
 from msgspec.structs import replace
 
 from balken.framing.beams import TIES
-from balken.framing.member import Framed, Member, MemberRole
+from balken.framing.member import Framed, Member, MemberRole, framed_of
 from balken.framing.pieces import polygons_of
 from balken.geometry.plane import TOUCH
 from balken.geometry.solid import upright
@@ -35,7 +35,7 @@ def frame_supports(project: Project) -> Framed:
                 ("square", "square") if role == "post" else (),
             )
         )  # fmt: skip
-    return Framed(tuple(found))
+    return framed_of(found)
 
 
 def tie_posts(

@@ -11,7 +11,7 @@ from balken.geometry.plane import Point, Ring, signed_area
 Vector = tuple[float, float, float]
 
 
-class Extrusion(msgspec.Struct, frozen=True, cache_hash=True):
+class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A body: ``outline`` in the plane of ``u`` and ``v`` through ``origin``, pushed by ``depth`` along ``u × v``.
 
     ``u`` and ``v`` are unit vectors square to each other; outline counter-clockwise; all lengths mm.

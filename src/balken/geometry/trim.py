@@ -29,7 +29,7 @@ class Mesh(msgspec.Struct, frozen=True, eq=False):
     __hash__ = None  # type: ignore[assignment]
 
 
-class Body(msgspec.Struct, frozen=True, cache_hash=True):
+class Body(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A body before it meets others, with what is left out of it."""
 
     solid: Extrusion

@@ -13,7 +13,7 @@ Cases = tuple[float, ...]
 NOTHING: Cases = (0.0,) * len(CASES)
 
 
-class Parcel(msgspec.Struct, frozen=True):
+class Parcel(msgspec.Struct, frozen=True, gc=False):
     """A load on its way down."""
 
     x: float
@@ -22,7 +22,7 @@ class Parcel(msgspec.Struct, frozen=True):
     source: str
 
 
-class OpenEnd(msgspec.Struct, frozen=True):
+class OpenEnd(msgspec.Struct, frozen=True, gc=False):
     """Load that arrives where nothing carries it further."""
 
     source: str

@@ -37,7 +37,7 @@ CLOSED_SHARE: Final = 0.5
 """Walls whose bodies fill less than this share of their outline enclose something."""
 
 
-class Body(msgspec.Struct, frozen=True):
+class Body(msgspec.Struct, frozen=True, gc=False):
     """A wall in plan: its corners in the order start left, start right, end right, end left."""
 
     wall: str

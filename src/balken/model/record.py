@@ -31,5 +31,5 @@ Place = tuple[Coordinate, Coordinate]
 SectionName = Annotated[str, Meta(max_length=40)]
 
 
-class Record(msgspec.Struct, frozen=True, cache_hash=True, forbid_unknown_fields=True, omit_defaults=False):
+class Record(msgspec.Struct, frozen=True, gc=False, cache_hash=True, forbid_unknown_fields=True, omit_defaults=False):
     """Base of every record: frozen, hashable, strict about unknown fields."""

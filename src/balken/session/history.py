@@ -7,7 +7,7 @@ from balken.model.project import Project
 DEEPEST = 1000
 
 
-class Step(msgspec.Struct, frozen=True):
+class Step(msgspec.Struct, frozen=True, gc=False):
     """One edit: what it was called, and the project before and after it."""
 
     words: str

@@ -19,7 +19,7 @@ _CF_FC: Final = (1.15, 1.1, 1.1, 1.05, 1.0, 1.0, 0.9)
 Stress = Literal["fb", "ft", "fc"]
 
 
-class Adjusted(msgspec.Struct, frozen=True):
+class Adjusted(msgspec.Struct, frozen=True, gc=False):
     """Values after the factors that do not depend on load: F′ without C_D, C_L and C_r, with the factors used."""
 
     fb: float
