@@ -44,26 +44,26 @@ NEAR_TOP: Final = 300.0
 
 def beam_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Return the findings of floors, beams and posts."""
-    yield from _feet(checked)
+    yield from _feet(checked, memo)
     yield from _openings_over_beams(checked, memo)
-    yield from _heads(checked)
+    yield from _heads(checked, memo)
     yield from _headroom(checked)
     yield from _lifting(checked)
     yield from _walls_under_slabs(checked)
     yield from _bores(checked)
 
 
-def _feet(checked: Checked) -> Iterable[Finding]:
+def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Posts that stand on a joist, or on nothing."""
     project = checked.project
     posts = [m for m in checked.structure.members if m.role == "post"]
     if not posts:
         return
-    sure = _Under([m for m in checked.structure.members if m.role in (*STANDS_ON, "post")])
+    sure = _Under([m for m in checked.structure.members if m.role in (*STANDS_ON, "post")], memo)
     lost = [p for p in posts if not any(abs(_top(m) - p.start[2]) <= FOOT for m in sure.at(p))]
     if not lost:
         return
-    joisted = _Under([m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")])
+    joisted = _Under([m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")], memo)
     walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
     for post in lost:
         spot = shapely.Point(post.start[:2])
@@ -91,9 +91,9 @@ def _feet(checked: Checked) -> Iterable[Finding]:
 class _Under:
     """Members found by what stands on them."""
 
-    def __init__(self, members: list[Member]) -> None:
+    def __init__(self, members: list[Member], memo: Memo) -> None:
         self._members = members
-        self._tree = shapely.STRtree(polygons_of(members))
+        self._tree = shapely.STRtree(polygons_of(members, memo))
 
     def at(self, post: Member, reach: float = 30.0) -> list[Member]:
         """Return what lies under a post's middle, in any height."""
@@ -136,13 +136,13 @@ def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 )  # fmt: skip
 
 
-def _heads(checked: Checked) -> Iterable[Finding]:
+def _heads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Beams that come down into the head of a door or window they cross or run over."""
     project = checked.project
     beams = [m for m in checked.structure.members if m.role == "beam"]
     if not beams:
         return
-    tree = shapely.STRtree(polygons_of(beams))
+    tree = shapely.STRtree(polygons_of(beams, memo))
     for wall in project.walls:
         if wall.bulge or not wall.openings:
             continue

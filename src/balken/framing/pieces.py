@@ -8,6 +8,7 @@ import msgspec
 from balken.framing.member import Member, MemberRole, Strip, Support
 from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, cross, distance, dot, edges, holds, sub, unit
 from balken.geometry.solid import side_profile
+from balken.model.memo import Memo
 
 HANGER_SEAT = 51.0
 """Length of the seat of a joist hanger, mm (2 in; common practice, no source)."""
@@ -40,7 +41,7 @@ def level_piece(
 
 def ring_of(m: Member) -> Ring:
     """Return a member's outline in plan; of level pieces without looking at their corners."""
-    if m.slope or m.solid.v != (0.0, 0.0, 1.0):
+    if m.slope or m.material == "concrete" or m.solid.v != (0.0, 0.0, 1.0):
         return m.solid.plan()
     (ax, ay, _), (bx, by, _) = m.start, m.end
     length = m.length or 1.0
@@ -48,12 +49,12 @@ def ring_of(m: Member) -> Ring:
     return (ax - nx, ay - ny), (bx - nx, by - ny), (bx + nx, by + ny), (ax + nx, ay + ny)
 
 
-def polygons_of(members: Sequence[Member]) -> Any:
+def polygons_of(members: Sequence[Member], memo: Memo) -> Any:
     """Return the outlines of members in plan as an array of polygons; rings of four corners are made all at once."""
     import numpy as np
     import shapely
 
-    rings = [ring_of(m) for m in members]
+    rings = [memo.small(ring_of, m) for m in members]
     found = np.empty(len(rings), dtype=object)
     four = [i for i, ring in enumerate(rings) if len(ring) == 4]
     if four:

@@ -68,12 +68,12 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     unframed: list[tuple[str, str]] = []
     sites = [(r, run_site(project, r, memo)) for r in project.runs if r.walls or r.spans or r.paths]
     ground = [frame_one(project, run, memo) for run, _ in sites]
-    standing = frame_supports(project)
+    standing = frame_supports(project, memo)
     beams = _beams(project, ground, standing, memo, unframed)
     floors = _floors(project, sizes, memo, unframed)
     roofs = _roofs(project, sizes, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
-    posts = memo(tie_posts, standing.members, beams.members, below, _slabs_of(floors))
+    posts = memo(tie_posts, standing.members, beams.members, below, _slabs_of(floors), memo)
     framed = [*ground, *floors, *roofs, beams, framed_of(posts)]
     hosts = tuple(f"{h}/" for h in hosts_of(project))
     orphans = {c.member for c in project.changes if not c.member.startswith(hosts)}

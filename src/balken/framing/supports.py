@@ -1,15 +1,16 @@
 """Posts, pads and piers as members: one body on one spot between two levels."""
 
-from typing import Any, Final
+from typing import Final
 
 from msgspec.structs import replace
 
 from balken.framing.beams import TIES
 from balken.framing.member import Framed, Member, MemberRole, framed_of
 from balken.framing.pieces import polygons_of
-from balken.geometry.plane import TOUCH
+from balken.geometry.plane import TOUCH, Point
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.memo import Memo
 from balken.model.project import PointSupport, Project
 from balken.model.sections import Product
 from balken.model.supports import heights, outline_at, spots_of
@@ -20,27 +21,35 @@ STANDS_ON: Final = ("pad", "pier", "footing", "stem", "sill", "edge", "grade bea
 """Roles a post can stand on."""
 
 
-def frame_supports(project: Project) -> Framed:
+def frame_supports(project: Project, memo: Memo) -> Framed:
     """Frame every point support that stands somewhere."""
-    found = []
-    for item, spot, turn in spots_of(project):
-        ring = outline_at(item, spot, turn)
-        low, high = heights(project, item)
-        section, material = _made_of(item, project.system, project.products)
-        role: MemberRole = item.kind
-        found.append(
-            Member(
-                f"support:{item.id}/{role}:1", item.id, role, f"support:{item.id}", item.base, section, material,
-                upright(ring, low, high), (*spot, low), (*spot, high), high - low, high - low,
-                ("square", "square") if role == "post" else (),
-            )
-        )  # fmt: skip
-    return framed_of(found)
+    system, products = project.system, project.products
+    return framed_of(
+        [
+            memo.small(_frame_support, item, spot, turn, heights(project, item), system, products)
+            for item, spot, turn in spots_of(project)
+        ]
+    )
+
+
+def _frame_support(
+    item: PointSupport, spot: Point, turn: float, between: tuple[float, float], system: System,
+    products: tuple[Product, ...],
+) -> Member:  # fmt: skip
+    low, high = between
+    section, material = _made_of(item, system, products)
+    role: MemberRole = item.kind
+    return Member(
+        f"support:{item.id}/{role}:1", item.id, role, f"support:{item.id}", item.base, section, material,
+        upright(outline_at(item, spot, turn), low, high), (*spot, low), (*spot, high), high - low, high - low,
+        ("square", "square") if role == "post" else (),
+    )  # fmt: skip
 
 
 def tie_posts(
-    members: tuple[Member, ...], beams: tuple[Member, ...], below: tuple[Member, ...], slabs: tuple[Member, ...]
-) -> tuple[Member, ...]:
+    members: tuple[Member, ...], beams: tuple[Member, ...], below: tuple[Member, ...], slabs: tuple[Member, ...],
+    memo: Memo,
+) -> tuple[Member, ...]:  # fmt: skip
     """Return supports with posts fitted: the top to the underside of a beam or slab over it, the foot to what it is on.
 
     Only what lies within :data:`TIES` of the post's own end counts; a post that finds nothing keeps its levels.
@@ -50,41 +59,32 @@ def tie_posts(
         return members
     import shapely
 
-    over = [*beams, *slabs]
-    under = [m for m in (*members, *below, *beams, *slabs) if m.role != "post" and m.role in STANDS_ON]
-    fitted = {}
+    others = [*(m for m in (*members, *below) if m.role in STANDS_ON or m.role == "post"), *beams, *slabs]
+    tree = shapely.STRtree(polygons_of(others, memo))
+    near: dict[str, list[Member]] = {}
     spots = shapely.points([m.start[:2] for m in posts])
-    tops, feet = _hits(spots, over), _hits(spots, [*under, *posts])
-    for i, m in enumerate(posts):
-        low, high = m.start[2], m.end[2]
-        bottoms = [o.solid.bounds()[0][2] for o in tops.get(i, ())]
-        heads = [o.solid.top() for o in feet.get(i, ()) if o.id != m.id]
-        new_high = _nearest(bottoms, high)
-        new_low = _nearest([z for z in heads if z < new_high], low)
-        if new_high - new_low > TOUCH and (new_low, new_high) != (low, high):
-            ring = m.solid.plan()
-            fitted[m.id] = replace(
-                m, solid=upright(ring, new_low, new_high), start=(*m.start[:2], new_low), end=(*m.end[:2], new_high),
-                length=new_high - new_low, blank=new_high - new_low,
-            )  # fmt: skip
-    return tuple(fitted.get(m.id, m) for m in members)
+    for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
+        if others[k].id != posts[i].id:
+            near.setdefault(posts[i].id, []).append(others[k])
+    return tuple([memo.small(_fitted, m, tuple(near[m.id])) if m.id in near else m for m in members])
+
+
+def _fitted(m: Member, near: tuple[Member, ...]) -> Member:
+    """Return one post fitted between what lies over and under it."""
+    low, high = m.start[2], m.end[2]
+    new_high = _nearest([o.solid.bounds()[0][2] for o in near if o.role in ("beam", "floor slab")], high)
+    new_low = _nearest([z for o in near if (z := o.solid.top()) < new_high], low)
+    if new_high - new_low <= TOUCH or (new_low, new_high) == (low, high):
+        return m
+    return replace(
+        m, solid=upright(m.solid.plan(), new_low, new_high), start=(*m.start[:2], new_low), end=(*m.end[:2], new_high),
+        length=new_high - new_low, blank=new_high - new_low,
+    )  # fmt: skip
 
 
 def _nearest(heights: list[float], wanted: float) -> float:
     """Return the height nearest to what is wanted, if one is near enough to tie to; else what is wanted."""
     return min((z for z in heights if abs(z - wanted) <= TIES), key=lambda z: (abs(z - wanted), z), default=wanted)
-
-
-def _hits(spots: Any, over: list[Member]) -> dict[int, list[Member]]:
-    import shapely
-
-    if not over:
-        return {}
-    tree = shapely.STRtree(polygons_of(over))
-    found: dict[int, list[Member]] = {}
-    for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
-        found.setdefault(i, []).append(over[k])
-    return found
 
 
 def _made_of(item: PointSupport, system: System, products: tuple[Product, ...]) -> tuple[str, str]:

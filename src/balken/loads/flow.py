@@ -6,16 +6,17 @@ them, posts to what they stand on. Where a piece hangs on another of the same he
 
 import math
 from collections.abc import Callable, Iterable
-from typing import Any, Final, NamedTuple
+from functools import cached_property, partial
+from typing import Final, NamedTuple
 
-import numpy as np
 import shapely
 
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Support
+from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Support
 from balken.framing.pieces import polygons_of, ring_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
-from balken.loads.joists_under import joists_by_level
+from balken.loads.handing import Handed, handed_on
+from balken.loads.joists_under import Joists, joists_by_level
 from balken.loads.parcels import NOTHING, Cases, OpenEnd, Parcel, Parcels, total
 from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import shares
@@ -33,6 +34,8 @@ UNDER_POST: Final = ("beam", "post", "floor slab", "trimmer", "header", "joist")
 """What a post can stand on above the foundation, the surest first."""
 BESIDE: Final = 30.0
 """A post stands on what lies this near to its middle, mm."""
+ON_GROUND: Final = ("pad", "pier", "footing", "stem", "slab", "edge")
+"""What a post can stand on in the ground."""
 IN_FLOOR: Final = ("trimmer", "header", "joist")
 REST: Final = 10.0
 """A post stands on what ends this near to its foot, mm."""
@@ -40,6 +43,10 @@ JOISTED: Final = 60.0
 """Joists lie this far under a post's foot at most: a subfloor between, mm."""
 LAID_ON: Final = 700.0
 """A beam this far under the foot of a wall, with joists between, still carries it, mm."""
+
+
+_Act = tuple[float, str, Callable[[], None]]
+"""What hands on: its height and name, which settle its turn, and the handing."""
 
 
 class Flow:
@@ -55,43 +62,68 @@ class Flow:
         self.rests: dict[str, tuple[Carrier, ...]] = {}
         self._area = areas
         self._by_id = {m.id: m for m in structure.members}
-        self._flowing = [m for m in structure.members if m.role in FLOWING and len(m.supports) > 1]
-        self._own = _own_shares(self._flowing, areas)
-        self._joists = joists_by_level(project, structure)
-        self._beneath = _beneath(project, structure, memo)
-        self._posts = _Feet(structure.members)
+
+    @cached_property
+    def _joists(self) -> dict[str, Joists]:
+        return joists_by_level(self.project, self.structure)
+
+    @cached_property
+    def _beneath(self) -> "_Beneath":
+        return _beneath(self.project, self.structure, self._memo)
+
+    @cached_property
+    def _feet(self) -> dict[str, str]:
+        return feet(self.structure, self._memo)
 
     def run(self) -> None:
         """Send everything down to the foundation."""
         for wall in self.project.walls:
             self.parcels.setdefault(f"wall:{wall.id}", []).extend(wall_weight(self.project, wall))
-        walls = {f"wall:{w.id}": w for w in self.project.walls}
-        for name in self._order(walls):
-            if name in walls:
-                self._wall(name, walls[name])
-            else:
-                member = self._by_id[name]
-                {"post": self._post, "floor slab": self._slab}.get(member.role, self._span)(member)
+        for _, _, act in sorted(self._acts(), key=lambda a: (-a[0], a[1])):
+            act()
 
-    def _order(self, walls: dict[str, Wall]) -> list[str]:
-        """Return walls and members from the highest down; what hangs on another before that other."""
-        height = {m.id: _underside(m) for m in self._flowing}
-        # What lies on another is higher than it; only what hangs at its side may have the same underside.
-        hung = [m for m in self._flowing if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)]
+    def _acts(self) -> Iterable[_Act]:
+        """Return what hands on, with its height: walls, members, and parts of joists that can go together.
+
+        What lies on another is higher than it; only what hangs at its side may have the same underside.
+        """
+        handed = [(part, self._handed(part)) for part in self.structure.parts if part.members]
+        alone = [
+            m for part, h in handed if not h.plain for m in part.members if m.role in FLOWING and len(m.supports) > 1
+        ]
+        height = {m.id: _underside(m) for m in alone}
+        hung = [m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)]
+        carriers = {c for m in hung for c in map(self.resolve, m.supports)}
+        for part, h in handed:
+            if h.plain and not h.names.isdisjoint(carriers):  # a header hangs on a joist of it
+                height.update((m.id, h.height) for m in part.members)
+            elif h.plain:
+                yield h.height, part.members[0].id, partial(self._part, part, h)
         for name in _hanging_first(hung, self.resolve):
             for s in self._by_id[name].supports:
                 carrier = self.resolve(s)
                 if carrier in height:
                     height[carrier] = min(height[carrier], height[name] - 1e-3)
+        for name, z in height.items():
+            yield z, name, partial(self._span, self._by_id[name])
         for m in self.structure.members:
-            if m.role in ("post", "floor slab"):
-                height[m.id] = m.start[2] if m.role == "post" else m.solid.origin[2]
-        height.update({name: wall_base(self.project, w) for name, w in walls.items()})
-        return sorted(height, key=lambda name: (-height[name], name))
+            if m.role == "post":
+                yield m.start[2], m.id, partial(self._post, m)
+            elif m.role == "floor slab":
+                yield m.solid.origin[2], m.id, partial(self._slab, m)
+        for wall in self.project.walls:
+            name = f"wall:{wall.id}"
+            yield wall_base(self.project, wall), name, partial(self._wall, name, wall)
+
+    def _handed(self, part: Part) -> Handed:
+        host = part.members[0].host
+        return self._memo.small(handed_on, part, self._area(host) if host.startswith("floor:") else NOTHING)
 
     def resolve(self, support: Support) -> str:
         """Return the name of what a support is on: of a beam cut in pieces, the piece that lies there."""
-        on = support.on
+        return self._piece_at(support.on, support.point)
+
+    def _piece_at(self, on: str, place: Point) -> str:
         if on in self._by_id or "/beam:" not in on:
             return on
         for letter in "abcdefghijklmnopqrstuvwxyz":
@@ -99,41 +131,50 @@ class Flow:
             if piece is None:
                 break
             (ax, ay, _), (bx, by, _) = piece.start, piece.end
-            along = ((support.point[0] - ax) * (bx - ax) + (support.point[1] - ay) * (by - ay)) / piece.length
+            along = ((place[0] - ax) * (bx - ax) + (place[1] - ay) * (by - ay)) / piece.length
             if -TOUCH <= along <= piece.length + TOUCH:
                 return piece.id
         return on
 
-    def _hand(self, source: str, support: Support, forces: Cases) -> None:
+    def _part(self, part: Part, handed: Handed) -> None:
+        if not handed.names.isdisjoint(self.parcels):
+            for m in part.members:
+                self._span(m)
+            return
+        self.reactions.update(handed.reactions)
+        self.ends += handed.ends
+        for on, parcels in handed.onto:
+            if on in self._by_id or on.startswith("wall:"):
+                self.parcels.setdefault(on, []).extend(parcels)
+            else:
+                for p in parcels:
+                    self._give(p.source, on, (p.x, p.y), p.forces)
+
+    def _give(self, source: str, on: str, place: Point, forces: Cases) -> None:
         if not any(forces):
             return
-        on = self.resolve(support)
-        there = on in self._by_id or on.startswith("wall:")
-        if on and there:
-            self.parcels.setdefault(on, []).append(Parcel(*support.point, forces, source))
+        on = self._piece_at(on, place)
+        if on and (on in self._by_id or on.startswith("wall:")):
+            self.parcels.setdefault(on, []).append(Parcel(*place, forces, source))
         else:
-            self.ends.append(OpenEnd(source, *support.point, forces))
+            self.ends.append(OpenEnd(source, *place, forces))
 
     def _span(self, member: Member) -> None:
-        mine = self.parcels.pop(member.id, [])
-        own = self._own.get(member.id)
-        if mine or own is None:
-            found = self._memo.small(shares, member, self._area(member.host), tuple(mine))
-            if mine:
-                self.carried[member.id] = tuple(mine)
-                self.onto[member.id] = total([p.forces for p in mine])
-        else:
-            found = own
+        mine = tuple(self.parcels.pop(member.id, ()))
+        found = self._memo.small(shares, member, self._area(member.host), mine)
+        if mine:
+            self.carried[member.id] = mine
+            self.onto[member.id] = self._memo.small(_sum, mine)
         self.reactions[member.id] = found
         for support, forces in zip(member.supports, found):
-            self._hand(member.id, support, forces)
+            self._give(member.id, support.on, support.point, forces)
 
     def _post(self, member: Member) -> None:
         mine = self.parcels.get(member.id, [])
         if not mine:
             return
-        self.onto[member.id] = total([p.forces for p in mine])
-        under = self._posts.under(member)
+        self.onto[member.id] = self._memo.small(_sum, tuple(mine))
+        under = self._feet.get(member.id)
         if under:  # else it stands on the foundation, or on nothing
             del self.parcels[member.id]
             x, y = member.start[0], member.start[1]
@@ -144,12 +185,15 @@ class Flow:
         area = self._area(member.host)
         weight = member.solid.depth * self.project.site.concrete
         carriers = self._slab_carriers(member)
-        handed = share_slab(member, (area[0] + weight, *area[1:]), mine, carriers)
+        handed = self._memo.small(share_slab, member, (area[0] + weight, *area[1:]), tuple(mine), tuple(carriers))
         self.carried[member.id], self.rests[member.id] = tuple(mine), tuple(carriers)
         if not handed:
             x, y = member.start[0], member.start[1]
             sums = total(
-                [tuple(q * slab_area(member) for q in (area[0] + weight, *area[1:])), *(p.forces for p in mine)]
+                [
+                    tuple(q * self._memo.small(slab_area, member) for q in (area[0] + weight, *area[1:])),
+                    *(p.forces for p in mine),
+                ]
             )
             self.ends.append(OpenEnd(member.id, x, y, sums))
         for on, parcel in handed:
@@ -225,27 +269,6 @@ def _hanging_first(members: list[Member], resolve: Callable[[Support], str]) -> 
     return found
 
 
-def _own_shares(members: list[Member], areas: Callable[[str], Cases]) -> dict[str, tuple[Cases, ...]]:
-    """Return what members on two supports hand on of their own loads, all of them side by side."""
-    plain = [m for m in members if len(m.supports) == 2 and not m.hinges and m.role not in ("rafter", "ledger")]
-    if not plain:
-        return {}
-    hosts = {host: areas(host) for host in {m.host for m in plain}}
-    area = np.array([m.area for m in plain])[:, None] * np.array([hosts[m.host] for m in plain])
-    line = np.array([m.length for m in plain])[:, None] * np.array([m.line for m in plain])
-    first = np.array([m.supports[0].at for m in plain])
-    between = np.array([m.supports[1].at for m in plain]) - first
-    safe = np.where(between < TOUCH, 1.0, between)
-
-    def far(middle: Any) -> Any:
-        return np.where(between < TOUCH, 0.5, (middle - first) / safe)[:, None]
-
-    t_area = far(np.array([sum(m.carries) / 2 for m in plain]))
-    t_line = far(np.array([m.length / 2 for m in plain]))
-    ends = np.stack([area * (1 - t_area) + line * (1 - t_line), area * t_area + line * t_line], axis=1)
-    return {m.id: (tuple(a), tuple(b)) for m, (a, b) in zip(plain, ends.tolist())}
-
-
 class _Top(NamedTuple):
     name: str
     ring: tuple[Point, ...]
@@ -287,39 +310,52 @@ def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
     return _Beneath(ranked + ground)
 
 
-class _Feet:
-    """What posts stand on above the foundation."""
+def feet(structure: Structure, memo: Memo) -> dict[str, str]:
+    """Return what posts stand on above the foundation, by their names; those on the foundation or on nothing are left out."""
+    posts = [m for m in structure.members if m.role == "post"]
+    sure = [m for m in structure.members if m.role in UNDER_POST and m.role not in IN_FLOOR]
+    found: dict[str, str] = {}
+    lost = []
+    for post, near in zip(posts, _near(posts, sure, memo)):
+        under = _best(post, near)
+        if under:
+            found[post.id] = under
+        else:
+            lost.append(post)
+    ground = [m for m in structure.members if m.role in ON_GROUND]
+    lost = [
+        post for post, near in zip(lost, _near(lost, ground, memo))
+        if not any(abs(_head(m) - post.start[2]) <= REST for m in near)
+    ]  # fmt: skip
+    if lost:
+        joists = [m for m in structure.members if m.role in IN_FLOOR]
+        found.update((post.id, _best(post, near)) for post, near in zip(lost, _near(lost, joists, memo)))
+    return found
 
-    def __init__(self, members: Iterable[Member]) -> None:
-        everything = list(members)
-        self._sure = [m for m in everything if m.role in UNDER_POST and m.role not in IN_FLOOR]
-        self._joists = [m for m in everything if m.role in IN_FLOOR]
-        self._ground = [m for m in everything if m.role in ("pad", "pier", "footing", "stem", "slab", "edge")]
-        self._trees: dict[int, Any] = {}
 
-    def under(self, post: Member) -> str:
-        """Return what lies under a post's foot, the surest first; empty where that is the foundation, or nothing."""
-        found = self._best(post, self._sure)
-        if found or any(abs(_head(m) - post.start[2]) <= REST for m in self._near(post, self._ground)):
-            return found
-        return self._best(post, self._joists)
+def _near(posts: list[Member], members: list[Member], memo: Memo) -> list[list[Member]]:
+    """Return for each post the members within :data:`BESIDE` of its foot in plan."""
+    found: list[list[Member]] = [[] for _ in posts]
+    if posts and members:
+        spots = shapely.points([m.start[:2] for m in posts])
+        tree = shapely.STRtree(polygons_of(members, memo))
+        for i, k in zip(*tree.query(spots, predicate="dwithin", distance=BESIDE).tolist()):
+            found[i].append(members[k])
+    return found
 
-    def _near(self, post: Member, members: list[Member]) -> list[Member]:
-        if not members:
-            return []
-        if id(members) not in self._trees:
-            self._trees[id(members)] = shapely.STRtree(polygons_of(members))
-        hits = self._trees[id(members)].query(shapely.Point(post.start[:2]), predicate="dwithin", distance=BESIDE)
-        return [members[k] for k in hits.tolist()]
 
-    def _best(self, post: Member, members: list[Member]) -> str:
-        best: tuple[int, str] | None = None
-        for m in self._near(post, members):
-            gap = post.start[2] - _head(m)
-            if m.id != post.id and -TOUCH <= gap <= (JOISTED if m.role in IN_FLOOR else REST):
-                rank = (UNDER_POST.index(m.role), m.id)
-                best = min(best or rank, rank)
-        return best[1] if best else ""
+def _best(post: Member, near: list[Member]) -> str:
+    best: tuple[int, str] | None = None
+    for m in near:
+        gap = post.start[2] - _head(m)
+        if m.id != post.id and -TOUCH <= gap <= (JOISTED if m.role in IN_FLOOR else REST):
+            rank = (UNDER_POST.index(m.role), m.id)
+            best = min(best or rank, rank)
+    return best[1] if best else ""
+
+
+def _sum(parcels: tuple[Parcel, ...]) -> Cases:
+    return total([p.forces for p in parcels])
 
 
 def _head(m: Member) -> float:

@@ -13,7 +13,7 @@ Cases = tuple[float, ...]
 NOTHING: Cases = (0.0,) * len(CASES)
 
 
-class Parcel(msgspec.Struct, frozen=True, gc=False):
+class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A load on its way down."""
 
     x: float

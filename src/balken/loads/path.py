@@ -8,14 +8,14 @@ import math
 from collections.abc import Iterable
 
 import msgspec
-import numpy as np
 import shapely
 from msgspec.structs import replace
 
 from balken.framing.beds import bed_of_floor, bed_of_roof
-from balken.framing.member import Bed, Member
+from balken.framing.member import Bed, Member, Part
+from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
-from balken.geometry.plane import TOUCH, Point, Ring, box, distance, signed_area, sub, unit
+from balken.geometry.plane import TOUCH, Ring, box, distance, signed_area, sub, unit
 from balken.loads.cases import CASES
 from balken.loads.flow import STANDING, Flow, face_area, slab_area
 from balken.loads.parcels import Cases, OpenEnd, Parcel, Parcels, total
@@ -61,30 +61,13 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     """Follow every load to the soil."""
     whole, project = project, replace(project, walls=straightened(project.walls))
     flow = Flow(project, structure, memo, lambda host: area_loads(project, host))
-    for name, parcel in _own_loads(project, structure):
+    own = list(_own_loads(project, structure))
+    for name, parcel in own:
         flow.parcels.setdefault(name, []).append(parcel)
     flow.run()
-    soil = _into_soil(structure, flow.parcels, flow.onto, flow.ends)
-    applied = _applied(whole, structure, memo)
+    soil = _into_soil(structure, flow.parcels, flow.onto, flow.ends, memo)
+    applied = _applied(whole, structure, own, memo)
     return LoadPath(applied, soil, flow.onto, tuple(flow.ends), flow.reactions, flow.carried, flow.rests)
-
-
-Carrier = tuple[str, shapely.Polygon]
-
-
-def _shapes(rings: Iterable[tuple[str, tuple[Point, ...]]]) -> list[Carrier]:
-    return [(name, shapely.Polygon(ring)) for name, ring in rings]
-
-
-def _carriers(parcels: list[Parcel], carriers: list[Carrier]) -> list[str | None]:
-    """Return for each parcel the first carrier that lies under it, or None."""
-    if not carriers:
-        return [None] * len(parcels)
-    shapes = np.array([shape for _, shape in carriers])
-    spots = shapely.points([(p.x, p.y) for p in parcels])
-    near = shapely.distance(shapes[:, None], spots[None, :]) <= TOUCH
-    first, found = near.argmax(axis=0), near.any(axis=0)
-    return [carriers[int(first[i])][0] if found[i] else None for i in range(len(parcels))]
 
 
 ON_SOIL = ("footing", "edge", "grade beam", "pad", "slab")
@@ -98,53 +81,62 @@ FROM_ANYWHERE = ("post", "pier")
 """Roles that stand on what any foundation gives; the others on their own alone."""
 
 
-def _into_soil(structure: Structure, parcels: Parcels, onto: dict[str, Cases], ends: list[OpenEnd]) -> dict[str, Cases]:
-    by_id = {m.id: m for m in structure.members}
-    shapes: dict[tuple[str, str], list[Carrier]] = {}
-    carriers = {role for _, under in HANDED_DOWN for role in under}
-    for m in structure.members:
-        if m.role in carriers:
-            shape = (m.id, shapely.Polygon(m.solid.plan()))
-            for host in (m.host, ""):
-                shapes.setdefault((host, m.role), []).append(shape)
+def _into_soil(
+    structure: Structure, parcels: Parcels, onto: dict[str, Cases], ends: list[OpenEnd], memo: Memo
+) -> dict[str, Cases]:
+    in_ground = {*ON_SOIL, *(role for role, _ in HANDED_DOWN)}
+    by_id = {m.id: m for m in structure.members if m.role in in_ground}
+    by_role: dict[str, list[Member]] = {}
+    for m in by_id.values():
+        by_role.setdefault(m.role, []).append(m)
     for role, under in HANDED_DOWN:
-        for name in [n for n in parcels if n in by_id and by_id[n].role == role]:
-            mine = parcels.pop(name)
-            onto[name] = total([p.forces for p in mine])
-            host = "" if role in FROM_ANYWHERE else by_id[name].host
-            beneath = [shape for r in under for shape in shapes.get((host, r), ())]
-            for parcel, carrier in zip(mine, _carriers(mine, beneath)):
-                if carrier is None:
-                    ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
-                else:
-                    parcels.setdefault(carrier, []).append(parcel)
+        names = [m.id for m in by_role.get(role, ()) if m.id in parcels]
+        mine = [(by_id[name], p) for name in names for p in parcels[name]]
+        for name in names:
+            onto[name] = total([p.forces for p in parcels.pop(name)])
+        beneath = [m for r in under for m in by_role.get(r, ())]
+        for (m, p), carrier in zip(mine, _carriers(mine, beneath, memo)):
+            if carrier is None:
+                ends.append(OpenEnd(m.id, p.x, p.y, p.forces))
+            else:
+                parcels.setdefault(carrier, []).append(p)
     soil = {}
-    for name, mine in parcels.items():
+    for name, left in parcels.items():
         if name in by_id and by_id[name].role in ON_SOIL:
-            soil[name] = total([p.forces for p in mine])
+            soil[name] = total([p.forces for p in left])
         else:
-            ends += [OpenEnd(name, p.x, p.y, p.forces) for p in mine]
+            ends += [OpenEnd(name, p.x, p.y, p.forces) for p in left]
     return soil
+
+
+def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Memo) -> list[str | None]:
+    """Return for each parcel the first of what may carry it that lies under it, or None."""
+    first = [len(beneath)] * len(mine)
+    if mine and beneath:
+        spots = shapely.points([(p.x, p.y) for _, p in mine])
+        tree = shapely.STRtree(polygons_of(beneath, memo))
+        for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
+            m = mine[i][0]
+            if k < first[i] and (m.role in FROM_ANYWHERE or beneath[k].host == m.host):
+                first[i] = k
+    return [beneath[k].id if k < len(beneath) else None for k in first]
 
 
 def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[str, Parcel]]:
     """Return the weight of all concrete, counted once, and what was typed along foundations and on posts, pads and piers."""
     zeros = (0.0,) * (len(CASES) - 1)
-    for m in structure.members:
-        if m.material == "concrete" and m.role != "floor slab":
-            x, y = place_of(m)
-            yield m.id, Parcel(x, y, (structure.volume(m) * project.site.concrete, *zeros), m.id)
-    typed = {f"run:{r.id}": r.loads for r in project.runs if any(r.loads)}
-    for m in structure.members:
-        if m.host in typed and m.role in STANDING:
-            yield m.id, Parcel(*place_of(m), tuple(q * m.length for q in typed[m.host]), m.id)
+    along = {f"run:{r.id}": r.loads for r in project.runs if any(r.loads)}
     on_posts = {f"support:{s.id}": s.loads for s in project.point_supports if any(s.loads)}
     for m in structure.members:
+        if m.material == "concrete" and m.role != "floor slab":
+            yield m.id, Parcel(*place_of(m), (structure.volume(m) * project.site.concrete, *zeros), m.id)
+        if m.host in along and m.role in STANDING:
+            yield m.id, Parcel(*place_of(m), tuple(q * m.length for q in along[m.host]), m.id)
         if m.host in on_posts:
             yield m.id, Parcel(*place_of(m), on_posts[m.host], m.id)
 
 
-def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float, ...]:
+def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel]], memo: Memo) -> tuple[float, ...]:
     """Add up what is applied from the records alone: outlines times loads, walls and concrete by their volume."""
     sums = [0.0] * len(CASES)
     for floor in project.floors:
@@ -160,15 +152,18 @@ def _applied(project: Project, structure: Structure, memo: Memo) -> tuple[float,
             for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
                 sums[i] += q * area
     sums[0] += sum(face_area(project, w) for w in straightened(project.walls)) * project.site.wall_dead
-    for _, parcel in _own_loads(project, structure):
-        for i, force in enumerate(parcel.forces):
-            sums[i] += force
+    for force in (*(p.forces for _, p in own), *(memo.small(_along, part) for part in structure.parts)):
+        for i, f in enumerate(force):
+            sums[i] += f
     for m in structure.members:
-        for i, q in enumerate(m.line):
-            sums[i] += q * m.length
         if m.role == "floor slab":
-            sums[0] += slab_area(m) * m.solid.depth * project.site.concrete
+            sums[0] += memo.small(slab_area, m) * m.solid.depth * project.site.concrete
     return tuple(sums)
+
+
+def _along(part: Part) -> Cases:
+    """Return what lies along the members of a part: their own weight and what is typed on them."""
+    return total([tuple(q * m.length for q in m.line) for m in part.members if any(m.line)])
 
 
 def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
