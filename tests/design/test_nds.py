@@ -141,7 +141,8 @@ def test_steps_say_what_the_ratios_say() -> None:
 
 
 def test_side_by_side_is_one_by_one(demo_checked: Checked) -> None:
-    host = demo_checked.hosts["floor:F2"]
+    host = demo_checked.hosts["floor:F2"][0].among
+    assert host is not None
     assert len(host.ids) > 40
     for i in (0, 7, len(host.ids) - 1):
         steps = explain(host.batch, host.results, i)

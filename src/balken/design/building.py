@@ -1,31 +1,19 @@
 """The whole way through: size, frame, take the loads down, check. One function, the same for window and commands."""
 
 import math
-from collections.abc import Container
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
-import numpy as np
 
 from balken.design.basement_walls import earth_checks
 from balken.design.beam_checks import Answer, explain_answer
 from balken.design.carrying import check_carrying, choose_beams, choose_plies, softer, with_sections
 from balken.design.floor_slabs import slab_checks
-from balken.design.nds.bending import CHECKS, Batch, Results, check, explain, repetitive
-from balken.design.nds.factors import Adjusted, adjusted
-from balken.design.nds.values import NoValueError, reference
-from balken.design.pads import pad_checks
+from balken.design.nds.bending import explain
+from balken.design.pads import over_pads, pad_checks
 from balken.design.posts import post_checks
-from balken.design.sizing import (
-    TOLERANCE,
-    Sized,
-    Task,
-    choose,
-    combinations_for,
-    end_share,
-    limited,
-    member_span,
-)
+from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side
+from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, member_span
 from balken.design.steps import Check, Step
 from balken.design.strips import strip_checks
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
@@ -35,25 +23,17 @@ from balken.framing.member import SPANNING_ROLES, Bed, Member, Size, clear_span
 from balken.framing.roofs import frame_roof
 from balken.framing.structure import Structure, frame
 from balken.geometry.plane import TOUCH
-from balken.loads.path import LoadPath, area_loads, take_down
+from balken.loads.path import LoadPath, take_down
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
-from balken.model.project import GableRoof, Level, Project, host_record, level
+from balken.model.project import GableRoof, Level, Project, level
 from balken.model.sections import Product, Section
 from balken.model.start import PLATE_UNDER
 from balken.units import System
 
 ROUNDS: Final = 3
 """Beams are chosen again while choices change, at most so often: what each hangs on shifts a little with its neighbours."""
-
-
-class HostCheck(msgspec.Struct, frozen=True):
-    """The members of one host side by side, and what came out."""
-
-    ids: tuple[str, ...]
-    batch: Batch
-    results: Results
 
 
 class Checked(msgspec.Struct, frozen=True):
@@ -63,7 +43,8 @@ class Checked(msgspec.Struct, frozen=True):
     sizes: dict[str, Sized]
     structure: Structure
     path: LoadPath
-    hosts: dict[str, HostCheck]
+    hosts: dict[str, list[PartCheck]]
+    """Members that carry no more than their strip."""
     carrying: dict[str, Answer]
     """Members that carry more than their strip of floor."""
     built: Project
@@ -77,16 +58,18 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
     memo = memo or Memo()
     built, sizes, structure, path = _built(project, memo)
     carrying = check_carrying(built, structure, path, memo)
-    hosts = _check_hosts(built, structure, sizes, carrying, memo)
+    hosts = check_side_by_side(built, structure, sizes, carrying, memo)
     used: dict[str, tuple[float, str]] = {}
-    for item in hosts.values():
-        for i, name in enumerate(item.ids):
-            used[name] = (float(item.results.worst[i]), CHECKS[int(item.results.ratios[:, i].argmax())])
+    for checks in hosts.values():
+        for item in checks:
+            used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
+    checks_on = _Others(built, structure, path, over_pads(structure, memo), memo)
     for member in structure.members:
-        for extra in _other_checks(built, structure, path, member, memo):
-            if member.id not in used or extra.ratio > used[member.id][0]:
-                used[member.id] = (extra.ratio, extra.name)
+        if member.role in OTHERS:
+            for extra in checks_on.of(member):
+                if member.id not in used or extra.ratio > used[member.id][0]:
+                    used[member.id] = (extra.ratio, extra.name)
     return Checked(project, sizes, structure, path, hosts, carrying, built, used)
 
 
@@ -129,10 +112,20 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     answer = checked.carrying.get(member.id)
     if answer is not None:
         return explain_answer(answer)
-    item = checked.hosts.get(member.host)
-    if item and member.id in item.ids:
-        return explain(item.batch, item.results, item.ids.index(member.id))
-    return _other_checks(checked.built, checked.structure, checked.path, member, Memo())
+    among = checked_among(checked, member)
+    if among is not None:
+        return explain(among[0].batch, among[0].results, among[1])
+    memo = Memo()
+    over = over_pads(checked.structure, memo)
+    return _Others(checked.built, checked.structure, checked.path, over, memo).of(member)
+
+
+def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | None:
+    """Return among which others a joist or rafter was checked, and as which of them; None where it was not."""
+    for item in checked.hosts.get(member.host, ()):
+        if item.among is not None and member.id in item.used:
+            return item.among, item.among.ids.index(member.id)
+    return None
 
 
 def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
@@ -254,101 +247,36 @@ def _size_roof(roof: GableRoof, bed: Bed, system: System) -> Sized | None:
     )  # fmt: skip
 
 
-def _check_hosts(
-    project: Project, structure: Structure, sizes: dict[str, Sized], carrying: Container[str], memo: Memo
-) -> dict[str, HostCheck]:
-    by_host: dict[str, list[Member]] = {}
-    for member in structure.members:
-        if member.role in SPANNING_ROLES and member.id not in carrying and member_span(member) > 0:
-            by_host.setdefault(member.host, []).append(member)
-    found = {}
-    for host, members in by_host.items():
-        loads = area_loads(project, host)
-        limits = _limits(project, host)
-        made = memo(
-            _check_host, tuple(members), loads, limits, sizes[host].size.spacing, project.system, project.products
-        )
-        if made:
-            found[host] = made
-    return found
+OTHERS: Final = ("footing", "edge", "grade beam", "pad", "stem", "post", "floor slab", "ridge")
+"""Roles that have checks of their own kind."""
 
 
-def _limits(project: Project, host: str) -> tuple[float, float, str, str]:
-    record = host_record(project, host)
-    assert isinstance(record, FloorArea | GableRoof), "only floors and roofs span"
-    grown = build_up_of(project, record) if isinstance(record, FloorArea) else record
-    return record.live_limit, record.total_limit, grown.species, grown.grade
+class _Others(NamedTuple):
+    """What the checks of concrete, posts and ridges look at."""
 
+    project: Project
+    structure: Structure
+    path: LoadPath
+    over: dict[str, list[Member]]
+    """The posts and piers over each pad."""
+    memo: Memo
 
-def _values(section: Section, species: str, grade: str, softest: float) -> Adjusted | None:
-    """Return the values of lumber on what it bears on; None where the tables hold none."""
-    try:
-        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
-    except NoValueError:
-        return None
-    return limited(value, softest)
-
-
-def _check_host(
-    members: tuple[Member, ...],
-    loads: tuple[float, float, float, float],
-    limits: tuple[float, float, str, str],
-    spacing: float,
-    system: System,
-    products: tuple[Product, ...],
-) -> HostCheck | None:
-    sections = sections_of(system, products)
-    live, total, species, grade = limits
-    kept: list[tuple[Member, Adjusted]] = []
-    known: dict[tuple[str, bool], Adjusted | None] = {}
-    for m in members:
-        on_sill = [s.on for s in m.supports if "/sill:" in s.on]
-        key = (m.section, bool(on_sill))
-        if key not in known:
-            known[key] = _values(sections[m.section], species, grade, softer(on_sill[0] if on_sill else ""))
-        value = known[key]
-        if value is not None:
-            kept.append((m, value))
-    if not kept:
-        return None
-    n = len(kept)
-    pieces = [m for m, _ in kept]
-    widths = np.array([m.area / (m.carries[1] - m.carries[0]) for m in pieces])
-    line = np.array(loads)[:, None] * widths[None, :]
-    batch = Batch(
-        sections=tuple(sections[m.section] for m in pieces),
-        values=tuple(v for _, v in kept),
-        repetitive=np.array([repetitive(n, sections[m.section].breadth, spacing) for m in pieces]),
-        span=np.array([member_span(m) for m in pieces]),
-        line=line,
-        reaction=line * np.array([end_share(m) for m in pieces]),
-        bearing=np.array(
-            [m.supports[0].length if m.role == "rafter" else min(s.length for s in m.supports) for m in pieces]
-        ),
-        live_limit=np.full(n, live),
-        total_limit=np.full(n, total),
-        slope=np.array([m.slope for m in pieces]),
-        combinations=combinations_for(loads),
-    )
-    return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
-
-
-def _other_checks(
-    project: Project, structure: Structure, path: LoadPath, member: Member, memo: Memo
-) -> tuple[Check, ...]:
-    if member.role in ("footing", "edge", "grade beam"):
-        return strip_checks(project, structure, path, member)
-    if member.role == "pad":
-        return pad_checks(project, structure, path, member, memo)
-    if member.role == "stem":
-        return earth_checks(project, structure, member, memo)
-    if member.role == "post":
-        return post_checks(project, path, member)
-    if member.role == "floor slab":
-        return slab_checks(path, member)
-    if member.role == "ridge":
-        return _ridge_check(project, structure, member)
-    return ()
+    def of(self, member: Member) -> tuple[Check, ...]:
+        """Return the checks of a member; none where its role has none."""
+        project, structure, path, over, memo = self
+        if member.role in ("footing", "edge", "grade beam"):
+            return strip_checks(project, structure, path, member)
+        if member.role == "pad":
+            return pad_checks(project, structure, path, member, over[member.id], memo)
+        if member.role == "stem":
+            return earth_checks(project, structure, member, memo)
+        if member.role == "post":
+            return post_checks(project, path, member, memo)
+        if member.role == "floor slab":
+            return slab_checks(path, member)
+        if member.role == "ridge":
+            return _ridge_check(project, structure, member)
+        return ()
 
 
 def _ridge_check(project: Project, structure: Structure, member: Member) -> tuple[Check, ...]:

@@ -11,16 +11,18 @@ from balken.design.nds.values import reference
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
 from balken.framing.ground import SILL_MATERIAL
-from balken.framing.member import CARRYING_ROLES, Member, Size
+from balken.framing.member import CARRYING_ROLES, Member, Part, Size
 from balken.framing.structure import Structure
 from balken.loads.parcels import Parcel, station
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import OVERHANG, apart, span_marks
-from balken.model.beams import BeamKind
+from balken.model.beams import Beam, BeamBay, BeamKind
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
+from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
-from balken.model.project import FORMAT, Project, host_record
-from balken.model.sections import BY_CAPACITY, Section
+from balken.model.project import FORMAT, GableRoof, Host, Project, host_record, host_records
+from balken.model.sections import BY_CAPACITY, Product, Section
+from balken.units import System
 
 NEARLY: Final = 0.97
 """A beam is chosen so that no check is used to more than this: its bearings shift a little when it is known."""
@@ -92,7 +94,7 @@ def softer(on: str) -> float:
     return reference(species, grade, (2, 6)).fc_perp
 
 
-class Carried(msgspec.Struct, frozen=True):
+class Carried(msgspec.Struct, frozen=True, gc=False):
     """Everything a member's checks follow from: with the same, they come out the same."""
 
     project: Project
@@ -102,27 +104,44 @@ class Carried(msgspec.Struct, frozen=True):
 
 def check_carrying(project: Project, structure: Structure, path: LoadPath, memo: Memo) -> dict[str, Answer]:
     """Check every member that carries more than its strip of floor."""
-    sections = sections_of(project.system, project.products)
-    bare: dict[str, Project] = {}
+    records, bare = host_records(project), dict[str, Project]()
     wanted = []
-    for m in structure.members:
-        section = sections.get(m.section)
-        parcels = path.carried.get(m.id, ())
-        if section is not None and carries_more(m, parcels, section):
+    for part in structure.parts:
+        alone, joists = memo.small(_alone_or_loaded, part, project.system, project.products)
+        members = alone if joists.isdisjoint(path.carried) else _carrying_of(project, part, path)
+        for m in members:
             if m.host not in bare:
-                bare[m.host] = _bare(project, m.host)
-            wanted.append(Carried(bare[m.host], Loaded(m, area_loads(project, m.host), parcels)))
+                bare[m.host] = memo.small(_bare, project.system, project.products, project.build_ups, records[m.host])
+            loaded = Loaded(m, area_loads(project, m.host), path.carried.get(m.id, ()))
+            wanted.append(Carried(bare[m.host], loaded))
     found = memo.each(_answers, wanted, path, memo)
     return {a.asked.member.id: a for a in found if a is not None}
 
 
-def _bare(project: Project, host: str) -> Project:
+def _carrying_of(project: Project, part: Part, path: LoadPath) -> tuple[Member, ...]:
+    sections = sections_of(project.system, project.products)
+    return tuple(
+        m
+        for m in part.members
+        if m.section in sections and carries_more(m, path.carried.get(m.id, ()), sections[m.section])
+    )
+
+
+def _alone_or_loaded(
+    part: Part, system: System, products: tuple[Product, ...]
+) -> tuple[tuple[Member, ...], frozenset[str]]:
+    """Return the members of a part that need the analysis of a beam whatever lies on them, and the joists that need it
+    once something does."""
+    sections = sections_of(system, products)
+    alone = tuple(m for m in part.members if m.section in sections and carries_more(m, (), sections[m.section]))
+    return alone, frozenset(m.id for m in part.members if m.role == "joist")
+
+
+def _bare(system: System, products: tuple[Product, ...], build_ups: tuple[BuildUp, ...], record: Host) -> Project:
     """Return a project with nothing but one host and what its members are made of."""
-    kind, key = host.split(":")
-    field = {"floor": "floors", "beam": "beams", "bay": "bays", "roof": "roofs"}[kind]
-    mine = tuple(r for r in getattr(project, field) if r.id == key)
+    field = {FloorArea: "floors", Beam: "beams", BeamBay: "bays", GableRoof: "roofs"}[type(record)]
     return msgspec.structs.replace(
-        Project(FORMAT, "", project.system, products=project.products, build_ups=project.build_ups), **{field: mine}
+        Project(FORMAT, "", system, products=products, build_ups=build_ups), **{field: (record,)}
     )
 
 

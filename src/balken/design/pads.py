@@ -1,9 +1,11 @@
 """Pads: soil under eccentric load, uplift, bending with its bars, one-way and punching shear; their sizes proposed."""
 
 import math
+from collections.abc import Iterable
 from typing import Final
 
 import msgspec
+import shapely
 
 from balken.design.concrete import aci_pads, ec2_pads
 from balken.design.concrete.bars import Bars, bars_across
@@ -12,12 +14,14 @@ from balken.design.soil import pressure
 from balken.design.soil.presumptive import pad_side, rounded_up
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
+from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, distance, holds
 from balken.loads.path import LoadPath, place_of
+from balken.model.foundations import Site
 from balken.model.memo import Memo
 from balken.model.project import FORMAT, PointSupport, Project
-from balken.units import INCH
+from balken.units import INCH, System
 
 THICKNESS_MODULE: Final = {"us": 1 * INCH, "metric": 25.0}
 MOST_THICK: Final = 1500.0
@@ -35,16 +39,28 @@ class OnPad(msgspec.Struct, frozen=True):
 
 def support_of(project: Project, member: Member) -> PointSupport:
     """Return the record of a post, pad or pier."""
-    return next(s for s in project.point_supports if f"support:{s.id}" == member.host)
+    key = member.host.removeprefix("support:")
+    return next(s for s in project.point_supports if s.id == key)
 
 
-def on_pad(project: Project, structure: Structure, pad: Member) -> OnPad | None:
-    """Return the post or pier that stands on a pad, or None."""
+def over_pads(structure: Structure, memo: Memo) -> dict[str, list[Member]]:
+    """Return the posts and piers over each pad, in any height."""
+    pads = [m for m in structure.members if m.role == "pad"]
+    found: dict[str, list[Member]] = {m.id: [] for m in pads}
+    if pads and structure.standing:
+        tree = shapely.STRtree(shapely.points([m.start[:2] for m in structure.standing]))
+        for i, k in zip(*tree.query(polygons_of(pads, memo), predicate="intersects").tolist()):
+            found[pads[i].id].append(structure.standing[k])
+    return found
+
+
+def on_pad(project: Project, pad: Member, standing: Iterable[Member]) -> OnPad | None:
+    """Return which of the posts and piers stands on a pad, or None."""
     ring = pad.solid.plan()
     top = pad.solid.bounds()[1][2]
     middle = place_of(pad)
     best: tuple[float, Member] | None = None
-    for m in structure.standing:
+    for m in standing:
         p = (m.start[0], m.start[1])
         near = abs(m.start[2] - top) < 50.0
         if near and holds(ring, p) and (best is None or distance(p, middle) < best[0]):
@@ -68,15 +84,23 @@ def sides_of_pad(item: PointSupport) -> tuple[float, float]:
     return item.size
 
 
-def pad_checks(project: Project, structure: Structure, path: LoadPath, member: Member, memo: Memo) -> tuple[Check, ...]:
-    """Return the checks of a pad: soil, uplift, bending with its bars, one-way and punching shear."""
+def pad_checks(
+    project: Project, structure: Structure, path: LoadPath, member: Member, standing: Iterable[Member], memo: Memo
+) -> tuple[Check, ...]:
+    """Return the checks of a pad under one of the posts and piers: soil, uplift, bending with its bars, one-way and
+    punching shear."""
     own = structure.volume(member) * project.site.concrete
     forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
     low, high = member.solid.bounds()
-    bare = Project(FORMAT, "", project.system, site=project.site)  # all that the codes ask of a project
     return memo.small(
-        _checks_on, bare, support_of(project, member), on_pad(project, structure, member), own, forces, high[2] - low[2]
-    )
+        _checks_on, memo.small(_bare, project.system, project.site), support_of(project, member),
+        on_pad(project, member, standing), own, forces, high[2] - low[2],
+    )  # fmt: skip
+
+
+def _bare(system: System, site: Site) -> Project:
+    """Return all that the codes ask of a project."""
+    return Project(FORMAT, "", system, site=site)
 
 
 def _checks_on(
@@ -222,7 +246,7 @@ def pad_concrete(
 def propose_pad(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[float, float] | None:
     """Return side and thickness of a square pad that passes all checks, on the modules, mm; None where none does."""
     item = support_of(project, member)
-    above = on_pad(project, structure, member)
+    above = on_pad(project, member, structure.standing)
     own = structure.volume(member) * project.site.concrete
     forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
     carried = (forces[0] - own, *forces[1:])

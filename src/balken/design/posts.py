@@ -7,18 +7,24 @@ from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
 from balken.loads.cases import COMBINATIONS
+from balken.loads.parcels import Cases
 from balken.loads.path import LoadPath
 from balken.model.catalogue import sections_of
+from balken.model.memo import Memo
 from balken.model.project import Project
-from balken.model.sections import STEEL
+from balken.model.sections import STEEL, Section
 
 
-def post_checks(project: Project, path: LoadPath, member: Member) -> tuple[Check, ...]:
+def post_checks(project: Project, path: LoadPath, member: Member, memo: Memo) -> tuple[Check, ...]:
     """Return the check of a post in compression: NDS 3.7 or 15.3, or AISC 360 chapter E; none where nothing lies on it."""
     forces = path.onto.get(member.id)
     section = sections_of(project.system, project.products).get(member.section)
     if forces is None or not any(forces) or section is None:
         return ()
+    return memo.small(_in_compression, member, section, forces)
+
+
+def _in_compression(member: Member, section: Section, forces: Cases) -> tuple[Check, ...]:
     species, _, grade = member.material.partition(" ")
     worst: tuple[float, str, tuple[Step, ...], str] | None = None
     for combo in COMBINATIONS:

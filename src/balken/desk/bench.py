@@ -92,7 +92,8 @@ def dragged_level(rounds: int) -> tuple[float, float, float]:
 
 def sizing(rounds: int) -> tuple[float, float, float]:
     """Compare checking members one by one with checking them side by side."""
-    host = work_out(demo_project()).hosts["floor:F2"]
+    host = work_out(demo_project()).hosts["floor:F2"][0].among
+    assert host is not None, "the joists of the demo have values"
     batch = host.batch
     n = len(batch.sections)
     ones = [_one(batch, i) for i in range(n)]

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from balken.analysis.simple import moment
 from balken.design.basement_walls import backfill_of
-from balken.design.building import Checked, checks_of
+from balken.design.building import Checked, checked_among, checks_of
 from balken.design.pads import on_pad, support_of
 from balken.design.sizing import member_span
 from balken.design.soil.pressure import cantilever, propped, shear_and_moment
@@ -48,10 +48,10 @@ def figure(checked: Checked, member: Member) -> Drawing:
 
 def _governing(checked: Checked, member: Member) -> tuple[float, float, str]:
     """Return line load, end reaction and combination of the bending check."""
-    host = checked.hosts.get(member.host)
-    if host is None or member.id not in host.ids:
+    among = checked_among(checked, member)
+    if among is None:
         return 0.0, 0.0, ""
-    i = host.ids.index(member.id)
+    host, i = among
     combo = host.batch.combinations[int(host.results.governs[0, i])]
     w = sum(f * float(q) for f, q in zip(combo.factors, host.batch.line[:, i]))
     r = sum(f * float(q) for f, q in zip(combo.factors, host.batch.reaction[:, i]))
@@ -181,7 +181,7 @@ def _pad(checked: Checked, member: Member) -> Drawing:
     """A pad across with its post, its bars, and the soil under it; beside it the pad from above."""
     project, system = checked.project, checked.project.system
     item = support_of(project, member)
-    above = on_pad(project, checked.structure, member)
+    above = on_pad(project, member, checked.structure.standing)
     low, high = member.solid.bounds()
     thick = high[2] - low[2]
     scale = 46.0 / max(item.size)

@@ -26,7 +26,7 @@ from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import walls_on
 from balken.model.memo import Memo
-from balken.model.project import AddedMember, Change, GableRoof, Project, wall_top
+from balken.model.project import AddedMember, Change, GableRoof, Project, host_records, wall_top
 from balken.model.sections import Product
 from balken.model.walls import direction_of, whole
 from balken.units import System
@@ -90,11 +90,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
 
 def hosts_of(project: Project) -> list[str]:
     """Return the names of everything that makes members and takes changes by hand."""
-    kinds = (
-        ("run", project.runs), ("floor", project.floors), ("roof", project.roofs), ("beam", project.beams),
-        ("bay", project.bays),
-    )  # fmt: skip
-    return [f"{kind}:{record.id}" for kind, records in kinds for record in records]
+    return list(host_records(project))
 
 
 def _slabs_of(floors: list[Framed]) -> tuple[Member, ...]:

@@ -49,6 +49,8 @@ class LoadPath(msgspec.Struct, frozen=True):
 
 def area_loads(project: Project, host: str) -> tuple[float, float, float, float]:
     """Return the load per plan area of a floor or roof, N/mm² per case; dead load on a slope is spread on the plan."""
+    if not host.startswith(("floor:", "roof:")):
+        return 0.0, 0.0, 0.0, 0.0
     record = host_record(project, host)
     if isinstance(record, GableRoof):
         return record.dead * math.hypot(1.0, record.rise / 12), 0.0, record.live, record.snow

@@ -279,6 +279,15 @@ def host_record(project: Project, host: str) -> Host:
     return named(records[kind], key, kind)
 
 
+def host_records(project: Project) -> dict[str, Host]:
+    """Return the records behind all hosts' names: for those who ask for many."""
+    kinds: tuple[tuple[str, Sequence[Host]], ...] = (
+        ("run", project.runs), ("floor", project.floors), ("roof", project.roofs), ("beam", project.beams),
+        ("bay", project.bays),
+    )  # fmt: skip
+    return {f"{kind}:{record.id}": record for kind, records in kinds for record in records}
+
+
 def column(project: Project) -> tuple[Level, ...]:
     """Return the levels from the lowest up."""
     return tuple(sorted(project.levels, key=lambda item: (item.elevation, item.id)))

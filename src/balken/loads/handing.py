@@ -1,0 +1,74 @@
+"""What joists hand on of their own strip of floor, part by part: the same for as long as a part stays as it is."""
+
+from typing import Any
+
+import msgspec
+import numpy as np
+
+from balken.framing.member import SPANNING_ROLES, Member, Part
+from balken.geometry.plane import TOUCH
+from balken.loads.parcels import Cases, OpenEnd, Parcel
+
+
+class Handed(msgspec.Struct, frozen=True):
+    """What a part hands on where nothing else lies on it."""
+
+    plain: bool
+    """Whether it is nothing but joists that lie on two bearings: no two of them carry or hold each other."""
+    names: frozenset[str]
+    """Its members, where it is plain."""
+    height: float
+    """The lowest underside of a plain part, mm."""
+    reactions: dict[str, tuple[Cases, ...]]
+    """By member, at its two supports."""
+    onto: tuple[tuple[str, tuple[Parcel, ...]], ...]
+    """By the name of what they bear on, of a plain part."""
+    ends: tuple[OpenEnd, ...]
+    """What finds nothing to bear on, of a plain part."""
+
+
+def handed_on(part: Part, area: Cases) -> Handed:
+    """Return what a part hands on of its own loads.
+
+    Args:
+        part: members of one host.
+        area: the load per plan area of their host, N/mm² per case.
+    """
+    spanning = [m for m in part.members if m.role in SPANNING_ROLES and m.role != "rafter" and len(m.supports) == 2]
+    reactions = own_shares([m for m in spanning if not m.hinges], area)
+    low = [min(z for _, z in m.solid.outline) for m in spanning]
+    plain = bool(spanning) and len(reactions) == len(part.members) and max(low) - min(low) < TOUCH
+    if not plain or any(s.hung for m in spanning for s in m.supports):
+        return Handed(False, frozenset(), 0.0, reactions, (), ())
+    onto: dict[str, list[Parcel]] = {}
+    ends: list[OpenEnd] = []
+    for m in spanning:
+        for s, forces in zip(m.supports, reactions[m.id]):
+            if not any(forces):
+                continue
+            if s.on:
+                onto.setdefault(s.on, []).append(Parcel(*s.point, forces, m.id))
+            else:
+                ends.append(OpenEnd(m.id, *s.point, forces))
+    return Handed(
+        True, frozenset(reactions), min(low), reactions, tuple((on, tuple(p)) for on, p in onto.items()), tuple(ends)
+    )
+
+
+def own_shares(members: list[Member], area: Cases) -> dict[str, tuple[Cases, ...]]:
+    """Return what members on two supports hand on of their own loads by the lever, all of them side by side."""
+    if not members:
+        return {}
+    whole = np.array([m.area for m in members])[:, None] * np.array(area)
+    line = np.array([m.length for m in members])[:, None] * np.array([m.line for m in members])
+    first = np.array([m.supports[0].at for m in members])
+    between = np.array([m.supports[1].at for m in members]) - first
+    safe = np.where(between < TOUCH, 1.0, between)
+
+    def far(middle: Any) -> Any:
+        return np.where(between < TOUCH, 0.5, (middle - first) / safe)[:, None]
+
+    t_area = far(np.array([sum(m.carries) / 2 for m in members]))
+    t_line = far(np.array([m.length / 2 for m in members]))
+    ends = np.stack([whole * (1 - t_area) + line * (1 - t_line), whole * t_area + line * t_line], axis=1)
+    return {m.id: (tuple(a), tuple(b)) for m, (a, b) in zip(members, ends.tolist())}
