@@ -11,7 +11,7 @@ from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.member import Member
-from balken.framing.pieces import polygons_of, ring_of
+from balken.framing.pieces import near_spots, polygons_of, ring_of
 from balken.framing.supports import STANDS_ON
 from balken.geometry.plane import TOUCH, Point, add, sub, unit
 from balken.loads.path import place_of
@@ -32,6 +32,8 @@ STOREY: Final = 1500.0
 """A level nearer under a beam than this is not the floor one walks on there, mm."""
 LIFTS: Final = 50.0
 """Less than this does not count as lifting off, N."""
+ON_FOOT: Final = 30.0
+"""A post stands on what lies this near to its middle, mm."""
 FOOT: Final = 10.0
 """A post stands on what ends this near to its foot, mm."""
 ON_JOISTS: Final = 60.0
@@ -59,17 +61,22 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
     posts = [m for m in checked.structure.members if m.role == "post"]
     if not posts:
         return
-    sure = _Under([m for m in checked.structure.members if m.role in (*STANDS_ON, "post")], memo)
-    lost = [p for p in posts if not any(abs(_top(m) - p.start[2]) <= FOOT for m in sure.at(p))]
+    sure = [m for m in checked.structure.members if m.role in (*STANDS_ON, "post")]
+    under = {
+        post.id: [m for m in here if m.id != post.id]
+        for post, here in zip(posts, near_spots(_places(posts), sure, ON_FOOT, memo))
+    }
+    lost = [p for p in posts if not any(abs(_top(m) - p.start[2]) <= FOOT for m in under[p.id])]
     if not lost:
         return
-    joisted = _Under([m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")], memo)
+    joisted = [m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")]
+    beside = {p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN, memo))}
     walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
     for post in lost:
         spot = shapely.Point(post.start[:2])
         if any(shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT for w, shape in walls):
             continue
-        here = [*sure.at(post), *joisted.at(post, BETWEEN)]
+        here = [*under[post.id], *beside[post.id]]
         where = place_name(project, (post.start[0], post.start[1]))
         joists = [
             m for m in here if m.role in ("joist", "trimmer", "header") and 0 <= post.start[2] - _top(m) <= ON_JOISTS
@@ -88,17 +95,8 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
         )  # fmt: skip
 
 
-class _Under:
-    """Members found by what stands on them."""
-
-    def __init__(self, members: list[Member], memo: Memo) -> None:
-        self._members = members
-        self._tree = shapely.STRtree(polygons_of(members, memo))
-
-    def at(self, post: Member, reach: float = 30.0) -> list[Member]:
-        """Return what lies under a post's middle, in any height."""
-        found = self._tree.query(shapely.Point(post.start[:2]), predicate="dwithin", distance=reach).tolist()
-        return [self._members[k] for k in found if self._members[k].id != post.id]
+def _places(posts: list[Member]) -> list[Point]:
+    return [(m.start[0], m.start[1]) for m in posts]
 
 
 def _top(m: Member) -> float:
@@ -171,7 +169,7 @@ def _headroom(checked: Checked) -> Iterable[Finding]:
     low_by_host: dict[str, list[tuple[float, Member]]] = {}
     for m in checked.structure.members:
         if m.role == "beam":
-            bottom = m.solid.bounds()[0][2]
+            bottom = min(z for _, z in m.solid.outline)
             under = [z for z in floors if z < bottom - STOREY]
             if under and bottom - under[-1] < HEADROOM - TOUCH:
                 low_by_host.setdefault(m.host, []).append((bottom - under[-1], m))
@@ -210,11 +208,10 @@ def _walls_under_slabs(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
         body = build_up_of(project, floor)
-        slab = next(
-            (m for m in checked.structure.members if m.host == f"floor:{floor.id}" and m.role == "floor slab"), None
-        )
-        if body.kind != "slab" or slab is None:
+        slabs = [m for m in checked.structure.members if m.role == "floor slab" and m.host == f"floor:{floor.id}"]
+        if body.kind != "slab" or not slabs:
             continue
+        slab = slabs[0]
         shape = shapely.Polygon(slab.solid.plan())
         bottom = slab.solid.origin[2]
         for wall in project.walls:
@@ -245,7 +242,7 @@ def _wall_under(
 def _bores(checked: Checked) -> Iterable[Finding]:
     """Holes and notches past the limits of IRC R502.8.1, and those whose piece is gone."""
     project = checked.project
-    by_id = {m.id: m for m in checked.structure.members}
+    by_id = {m.id: m for m in checked.structure.members} if project.bores else {}
     for bore in project.bores:
         m = by_id.get(bore.member)
         mend = Mend("Close it", partial(drop_bore, key=bore.id))

@@ -16,7 +16,7 @@ from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, clear_span
+from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, Part
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
 from balken.model.beams import Beam, BeamBay
@@ -70,8 +70,7 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if bed is None or build_up_of(project, floor).use == "ceiling":
             continue
         low, high = bed.height, level(project, floor.level).elevation
-        spanning = [m for m in checked.structure.members if m.host == f"floor:{floor.id}"]
-        borne = {whole(s.on).removeprefix("wall:") for m in spanning for s in m.supports}
+        borne = {name.removeprefix("wall:") for name in _borne_by(checked, floor, memo)}
         off: dict[tuple[str, int], list[Wall]] = {}
         for wall in project.walls:
             foot, top = wall_base(project, wall), wall_top(project, wall)
@@ -92,6 +91,16 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
                     partial(_cut_at, keys=tuple(w.id for w in walls), height=low, bears_on=floor.bears_on),
                 ),
             )  # fmt: skip
+
+
+def _borne_by(checked: Checked, floor: FloorArea, memo: Memo) -> set[str]:
+    """Return the walls, beams and sills that the members of a floor bear on."""
+    mine = [p for p in checked.structure.parts if p.members and p.members[0].host == f"floor:{floor.id}"]
+    return set().union(*(memo.small(_borne, part) for part in mine))
+
+
+def _borne(part: Part) -> frozenset[str]:
+    return frozenset(whole(s.on) for m in part.members for s in m.supports if s.on)
 
 
 def _under(wall: Wall, bed: Bed) -> bool:
@@ -173,8 +182,7 @@ def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
     by_id = {f"wall:{w.id}": w for w in project.walls}
     for floor in project.floors:
         bears = level(project, floor.bears_on)
-        spanning = [m for m in checked.structure.members if m.host == f"floor:{floor.id}" and clear_span(m) > 0]
-        borne = {whole(s.on) for m in spanning for s in m.supports}
+        borne = _borne_by(checked, floor, memo)
         off: dict[int, list[Wall]] = {}
         for name in sorted(borne & set(by_id)):
             by = wall_top(project, by_id[name]) - bears.elevation
@@ -233,8 +241,7 @@ HANGING: Final = {
 
 def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
-    spans = (*SPANNING_ROLES, *CARRYING_ROLES)
-    loose = [m for m in checked.structure.members if m.role in spans and any(not s.on for s in m.supports)]
+    loose = [m for part in checked.structure.parts for m in memo.small(_loose, part)]
     for host, members in _by_host(loose).items():
         end = next(s.point for s in members[0].supports if not s.on)
         where = place_name(project, end)
@@ -247,13 +254,14 @@ def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
         )  # fmt: skip
 
 
+def _loose(part: Part) -> tuple[Member, ...]:
+    spans = (*SPANNING_ROLES, *CARRYING_ROLES)
+    return tuple(m for m in part.members if m.role in spans and any(not s.on for s in m.supports))
+
+
 def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
-    least = LEAST_BEARING - 0.5
-    short = [
-        m for m in checked.structure.members
-        if m.role in (*SPANNING_ROLES, "beam", "trimmer") and any(s.on and not s.hung and s.length < least for s in m.supports)
-    ]  # fmt: skip
+    short = [m for part in checked.structure.parts for m in memo.small(_short, part)]
     for host, members in _by_host(short).items():
         worst = min((s for m in members for s in m.supports if s.on and not s.hung), key=lambda s: s.length)
         where = place_name(project, worst.point)
@@ -266,8 +274,16 @@ def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         )  # fmt: skip
 
 
+def _short(part: Part) -> tuple[Member, ...]:
+    least, roles = LEAST_BEARING - 0.5, (*SPANNING_ROLES, "beam", "trimmer")
+    return tuple(
+        m for m in part.members if m.role in roles and any(s.on and not s.hung and s.length < least for s in m.supports)
+    )
+
+
 def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    over = [m for m in checked.structure.members if m.id in checked.used and is_over(checked.used[m.id][0])]
+    names = {name for name, (ratio, _) in checked.used.items() if is_over(ratio)}
+    over = [m for m in checked.structure.members if m.id in names] if names else []
     for host, members in _by_host(over).items():
         members.sort(key=lambda m: -checked.used[m.id][0])
         ratio, name = checked.used[members[0].id]
@@ -362,7 +378,7 @@ def _drop_all(project: Project, names: tuple[str, ...]) -> Project:
 def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     by_source: dict[str, list[tuple[Point, float]]] = {}
-    unsupported = {m.id for m in checked.structure.members if any(not s.on for s in m.supports)}
+    unsupported = {m.id for part in checked.structure.parts for m in memo.small(_loose, part)}
     for end in checked.path.open_ends:
         if end.source not in unsupported:  # those have a line of their own
             by_source.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))
@@ -370,7 +386,7 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
         yield _nothing_under(checked, by_source)
         return
     names = {f"wall:{w.id}": called(w) for w in project.walls}
-    marks = {m.id: m.mark for m in checked.structure.members}
+    marks = {m.id: m.mark for m in checked.structure.members} if by_source else {}
     for source, ends in by_source.items():
         force = sum(f for _, f in ends)
         what = names.get(whole(source)) or marks.get(source, source)
@@ -407,10 +423,14 @@ def _nothing_under(checked: Checked, by_source: dict[str, list[tuple[Point, floa
     )  # fmt: skip
 
 
+def _longer(part: Part, longest: float) -> tuple[Member, ...]:
+    return tuple(m for m in part.members if m.role in SPANNING_ROLES and m.blank > longest + TOUCH)
+
+
 def _stock(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     longest = catalogue_of(project.system).stock[-1]
-    lumber = [m for m in checked.structure.members if m.role in (*SPANNING_ROLES,) and m.blank > longest + TOUCH]
+    lumber = [m for part in checked.structure.parts for m in memo.small(_longer, part, longest)]
     for host, members in _by_host(lumber).items():
         worst = max(members, key=lambda m: m.blank)
         yield Finding(

@@ -14,6 +14,7 @@ from balken.fit.places import place_name
 from balken.framing.footing_course import INFLUENCE, Ways
 from balken.framing.ground import ways_of
 from balken.framing.member import Member
+from balken.framing.pieces import polygons_of
 from balken.framing.sites import heights_of, run_site, sides_of, surface_under
 from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
 from balken.loads.path import place_of
@@ -47,7 +48,7 @@ def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     yield from _no_footing(checked, memo)
     yield from _shared_walls(checked)
     yield from _slabs_cross(checked)
-    yield from _pads(checked)
+    yield from _pads(checked, memo)
     yield from _clashes(checked)
     yield from _influence(checked)
     yield from _bolts(checked)
@@ -368,20 +369,23 @@ def _slabs_cross(checked: Checked) -> Iterable[Finding]:
             )  # fmt: skip
 
 
-def _pads(checked: Checked) -> Iterable[Finding]:
+def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Pads under no post, and posts over nothing that carries them."""
     project = checked.project
     items = [m for m in checked.structure.members if m.role in ("pad", "pier", "post")]
     if not items:
         return
-    rings = [Polygon(m.solid.plan()) for m in items]
-    tree = STRtree(rings)
+    rings = polygons_of(items, memo)
+    touching: dict[int, list[Member]] = {}
+    for i, k in zip(*STRtree(rings).query(rings, predicate="intersects").tolist()):
+        if i != k:
+            touching.setdefault(i, []).append(items[k])
     standing = [m for m in checked.structure.members if m.role in ("stem", "edge", "grade beam", "slab", "footing")]
     under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
     loads = {f"support:{s.id}": s.loads for s in project.point_supports}
     floors = {f.level for f in project.floors}
     for i, m in enumerate(items):
-        near = [items[k] for k in tree.query(rings[i], predicate="intersects").tolist() if k != i]
+        near = touching.get(i, [])
         if m.role == "pad":
             top = m.solid.top()
             over = [x for x in near if x.role != "pad" and abs(x.solid.bounds()[0][2] - top) < 50.0]
@@ -500,8 +504,11 @@ def _influence(checked: Checked) -> Iterable[Finding]:
 def _bolts(checked: Checked) -> Iterable[Finding]:
     """Anchor bolts for which no place is clear of joists and doors."""
     project = checked.project
-    by_id = {m.id: m for m in checked.structure.members}
-    blocked = [(by_id[k], b.blocked) for k, b in checked.structure.bolts.items() if b.blocked]
+    blocked = [
+        (m, checked.structure.bolts[m.id].blocked)
+        for m in checked.structure.members
+        if m.role == "sill" and m.id in checked.structure.bolts and checked.structure.bolts[m.id].blocked
+    ]
     by_host: dict[str, list[tuple[Member, tuple[float, ...]]]] = {}
     for m, places in blocked:
         by_host.setdefault(m.host, []).append((m, places))

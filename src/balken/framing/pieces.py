@@ -50,18 +50,35 @@ def ring_of(m: Member) -> Ring:
 
 
 def polygons_of(members: Sequence[Member], memo: Memo) -> Any:
-    """Return the outlines of members in plan as an array of polygons; rings of four corners are made all at once."""
+    """Return the outlines of members in plan as an array of polygons."""
+    import numpy as np
+
+    found = np.empty(len(members), dtype=object)
+    found[:] = memo.each(_polygons, members)
+    return found
+
+
+def _polygons(members: Sequence[Member]) -> list[Any]:
+    """Return the outlines of members as polygons; rings of four corners are made all at once."""
     import numpy as np
     import shapely
 
-    rings = [memo.small(ring_of, m) for m in members]
-    found = np.empty(len(rings), dtype=object)
+    rings = [ring_of(m) for m in members]
     four = [i for i, ring in enumerate(rings) if len(ring) == 4]
-    if four:
-        found[four] = shapely.polygons(np.array([rings[i] for i in four]))
-    for i, ring in enumerate(rings):
-        if len(ring) != 4:
-            found[i] = shapely.Polygon(ring)
+    made = iter(shapely.polygons(np.array([rings[i] for i in four]))) if four else iter(())
+    return [next(made) if len(ring) == 4 else shapely.Polygon(ring) for ring in rings]
+
+
+def near_spots(spots: Sequence[Point], members: Sequence[Member], reach: float, memo: Memo) -> list[list[Member]]:
+    """Return for each place in plan the members within a reach of it, in any height, in their order."""
+    found: list[list[Member]] = [[] for _ in spots]
+    if spots and members:
+        import shapely
+
+        tree = shapely.STRtree(polygons_of(members, memo))
+        hits = tree.query(shapely.points(spots), predicate="dwithin", distance=reach)
+        for i, k in sorted(zip(*hits.tolist())):
+            found[i].append(members[k])
     return found
 
 

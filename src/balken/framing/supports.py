@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from balken.framing.beams import TIES
 from balken.framing.member import Framed, Member, MemberRole, framed_of
-from balken.framing.pieces import polygons_of
+from balken.framing.pieces import near_spots
 from balken.geometry.plane import TOUCH, Point
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
@@ -57,16 +57,12 @@ def tie_posts(
     posts = [m for m in members if m.role == "post"]
     if not posts:
         return members
-    import shapely
-
     others = [*(m for m in (*members, *below) if m.role in STANDS_ON or m.role == "post"), *beams, *slabs]
-    tree = shapely.STRtree(polygons_of(others, memo))
-    near: dict[str, list[Member]] = {}
-    spots = shapely.points([m.start[:2] for m in posts])
-    for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
-        if others[k].id != posts[i].id:
-            near.setdefault(posts[i].id, []).append(others[k])
-    return tuple([memo.small(_fitted, m, tuple(near[m.id])) if m.id in near else m for m in members])
+    near = {
+        post.id: tuple([m for m in here if m.id != post.id])
+        for post, here in zip(posts, near_spots([(m.start[0], m.start[1]) for m in posts], others, TOUCH, memo))
+    }
+    return tuple([memo.small(_fitted, m, near[m.id]) if m.id in near else m for m in members])
 
 
 def _fitted(m: Member, near: tuple[Member, ...]) -> Member:

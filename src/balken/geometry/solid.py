@@ -53,6 +53,10 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
     def top(self) -> float:
         """Return the greatest height; what ``bounds`` would give, at a tenth of its work."""
+        if self.v == (0.0, 0.0, 1.0) and not self.u[2]:  # a side view: a joist, a beam
+            return self.origin[2] + max([z for _, z in self.outline])
+        if self.u == (1.0, 0.0, 0.0) and self.v == (0.0, 1.0, 0.0):
+            return self.origin[2] + self.depth
         rise = max(a * self.u[2] + b * self.v[2] for a, b in self.outline)
         return self.origin[2] + rise + max(0.0, self.depth * self.normal[2])
 

@@ -12,7 +12,7 @@ from typing import Final, NamedTuple
 import shapely
 
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Support
-from balken.framing.pieces import polygons_of, ring_of
+from balken.framing.pieces import near_spots, ring_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
 from balken.loads.handing import Handed, handed_on
@@ -316,7 +316,7 @@ def feet(structure: Structure, memo: Memo) -> dict[str, str]:
     sure = [m for m in structure.members if m.role in UNDER_POST and m.role not in IN_FLOOR]
     found: dict[str, str] = {}
     lost = []
-    for post, near in zip(posts, _near(posts, sure, memo)):
+    for post, near in zip(posts, near_spots(_feet_of(posts), sure, BESIDE, memo)):
         under = _best(post, near)
         if under:
             found[post.id] = under
@@ -324,24 +324,19 @@ def feet(structure: Structure, memo: Memo) -> dict[str, str]:
             lost.append(post)
     ground = [m for m in structure.members if m.role in ON_GROUND]
     lost = [
-        post for post, near in zip(lost, _near(lost, ground, memo))
+        post for post, near in zip(lost, near_spots(_feet_of(lost), ground, BESIDE, memo))
         if not any(abs(_head(m) - post.start[2]) <= REST for m in near)
     ]  # fmt: skip
     if lost:
         joists = [m for m in structure.members if m.role in IN_FLOOR]
-        found.update((post.id, _best(post, near)) for post, near in zip(lost, _near(lost, joists, memo)))
+        found.update(
+            (post.id, _best(post, near)) for post, near in zip(lost, near_spots(_feet_of(lost), joists, BESIDE, memo))
+        )
     return found
 
 
-def _near(posts: list[Member], members: list[Member], memo: Memo) -> list[list[Member]]:
-    """Return for each post the members within :data:`BESIDE` of its foot in plan."""
-    found: list[list[Member]] = [[] for _ in posts]
-    if posts and members:
-        spots = shapely.points([m.start[:2] for m in posts])
-        tree = shapely.STRtree(polygons_of(members, memo))
-        for i, k in zip(*tree.query(spots, predicate="dwithin", distance=BESIDE).tolist()):
-            found[i].append(members[k])
-    return found
+def _feet_of(posts: list[Member]) -> list[Point]:
+    return [(m.start[0], m.start[1]) for m in posts]
 
 
 def _best(post: Member, near: list[Member]) -> str:

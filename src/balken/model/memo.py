@@ -6,37 +6,61 @@ An explicit object that the caller owns: no global state, and a run without one 
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from typing import Any, TypeVar
+from typing import Any, Final, TypeVar
 
 _T = TypeVar("_T")
 
 
+_MISSING: Final = object()
+
+
 class SmallMemo:
-    """Many small results by their arguments, the oldest half dropped when there are too many.
+    """Many small results by their arguments. What was not asked for while half as many others as it may hold came in is
+    dropped.
 
     Asking is one look into a dict, which threads may do at once; at worst two of them work the same out.
     """
 
     def __init__(self, limit: int) -> None:
-        self.kept: dict[Any, Any] = {}
-        self._limit = limit
+        self._young: dict[Any, Any] = {}
+        self._old: dict[Any, Any] = {}
+        self._limit = limit // 2
 
     def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
         """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable."""
         key = (function, args)
-        found: _T
-        try:
-            found = self.kept[key]
-        except KeyError:
-            found = function(*args)
-            self.keep(key, found)
+        found = self._young.get(key, _MISSING)
+        if found is _MISSING:
+            found = self._old.get(key, _MISSING)
+            if found is _MISSING:
+                found = function(*args)
+            self._keep(key, found)
+        return found  # type: ignore[no-any-return]
+
+    def each(self, function: Callable[..., list[_T]], items: Sequence[Any], rest: tuple[Any, ...]) -> list[_T]:
+        """See :meth:`Memo.each`."""
+        young, old = self._young, self._old
+        keys = [(function, item) for item in items]
+        found = [young.get(key, _MISSING) for key in keys]
+        missing: dict[Any, list[int]] = {}
+        for i, one in enumerate(found):
+            if one is _MISSING:
+                kept = found[i] = old.get(keys[i], _MISSING)
+                if kept is _MISSING:
+                    missing.setdefault(items[i], []).append(i)
+                else:
+                    self._keep(keys[i], kept)
+        if missing:
+            for places, made in zip(missing.values(), function(list(missing), *rest)):
+                for i in places:
+                    found[i] = made
+                self._keep(keys[places[0]], made)
         return found
 
-    def keep(self, key: Any, made: Any) -> None:
-        """Remember a result."""
-        self.kept[key] = made
-        if len(self.kept) > self._limit:
-            self.kept = dict(list(self.kept.items())[self._limit // 2 :])
+    def _keep(self, key: Any, made: Any) -> None:
+        self._young[key] = made
+        if len(self._young) > self._limit:
+            self._old, self._young = self._young, {}
 
 
 class Memo:
@@ -73,11 +97,4 @@ class Memo:
         Items must be hashable; the function is given the list of them (and ``rest``, which does not change what comes out)
         and returns one result an item, in their order.
         """
-        kept = self.small.kept
-        found = {item: kept[function, item] for item in items if (function, item) in kept}
-        missing = [item for item in dict.fromkeys(items) if item not in found]
-        if missing:
-            for item, made in zip(missing, function(missing, *rest)):
-                found[item] = made
-                self.small.keep((function, item), made)
-        return [found[item] for item in items]
+        return self.small.each(function, items, rest)
