@@ -236,18 +236,21 @@ def diagrams(beams: Beams, solved: Solved, x: Floats | None = None) -> Diagrams:
         turned -= m * bend * (weight / 2 * gap)
         moved -= m * bend * (weight / 2 * gap) * (gap * (1 - part))
     # From node to node the slope and the deflection are added up afresh, so that rounding does not travel.
-    node = (x[:, :, None] >= beams.nodes[:, None, :] - 1e-9).sum(axis=2) - 1
-    fresh = (np.diff(node, axis=1, prepend=-1) > 0) & (node < beams.nodes.shape[1] - 1)
-    sag, coming, going = (np.zeros_like(before[0]) for _ in range(3))
-    for s in range(x.shape[1]):
-        if s:
-            coming[:, :, s] = going[:, :, s - 1] + turned[:, :, s - 1]
-            sag[:, :, s] = sag[:, :, s - 1] + going[:, :, s - 1] * gap[:, s - 1] + moved[:, :, s - 1]
-        going[:, :, s] = coming[:, :, s]
-        new = np.flatnonzero(fresh[:, s])
-        going[:, new, s] = solved.slope[:, new, node[new, s]]
-        sag[:, new, s] = solved.sag[:, new, node[new, s]]
+    node = np.minimum((x[:, :, None] >= beams.nodes[:, None, :] - 1e-9).sum(axis=2) - 1, beams.nodes.shape[1] - 2)
+    fresh = np.diff(node, axis=1, prepend=-1) > 0
+    begun = np.maximum.accumulate(np.where(fresh, np.arange(x.shape[1]), 0), axis=1)
+    turns = _added_up(turned)
+    slope = np.take_along_axis(solved.slope, node[None], axis=2) - np.take_along_axis(turns, begun[None], axis=2)
+    going = slope + turns
+    coming = np.concatenate([np.zeros_like(turns[..., :1]), slope[..., :-1] + turns[..., 1:]], axis=2)
+    sinks = _added_up(going[..., :-1] * gap + moved)
+    sag = np.take_along_axis(solved.sag, node[None], axis=2) - np.take_along_axis(sinks, begun[None], axis=2) + sinks
     return Diagrams(x, (before[0], after[0]), (before[1], after[1]), sag, (coming, going))
+
+
+def _added_up(steps: Floats) -> Floats:
+    """Return the sum of the steps before each station, from nothing."""
+    return np.concatenate([np.zeros_like(steps[..., :1]), np.cumsum(steps, axis=2)], axis=2)
 
 
 def peak(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Floats) -> Floats:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from itertools import groupby
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
 import msgspec
 import numpy as np
@@ -61,6 +61,9 @@ class Worked(NamedTuple):
     drawn: Diagrams
 
 
+FEW: Final = 64
+"""So few beams cost less when they are all filled up to the one with most loads than when they are told apart."""
+
 Form = tuple[tuple[Hold, ...], tuple[bool, ...]]
 
 
@@ -83,31 +86,31 @@ def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
     spots = [_places(b.points) for b in beams]
     runs = [_stretches(b.lines) for b in beams]
     n_lines, n_points = max(len(r) for r in runs), max(len(s) for s in spots)
-    low, high = np.zeros((len(beams), n_lines)), np.zeros((len(beams), n_lines))
-    at_low, at_high = np.zeros((cases, len(beams), n_lines)), np.zeros((cases, len(beams), n_lines))
-    at = np.zeros((len(beams), n_points))
-    force, moment = np.zeros((cases, len(beams), n_points)), np.zeros((cases, len(beams), n_points))
+    lines = [[[0.0] * n_lines for _ in beams] for _ in range(2 + 2 * cases)]
+    points = [[[0.0] * n_points for _ in beams] for _ in range(1 + 2 * cases)]
     settled = np.zeros((cases, len(beams), len(found[0][0])))
     for i, beam in enumerate(beams):
         for (a, b), k in runs[i].items():
-            low[i, k], high[i, k] = a, b
+            lines[0][i][k], lines[1][i][k] = a, b
         for line in beam.lines:
             k = runs[i][line.low, line.high]
-            at_low[line.case, i, k] += line.at_low
-            at_high[line.case, i, k] += line.at_high
+            lines[2 + line.case][i][k] += line.at_low
+            lines[2 + cases + line.case][i][k] += line.at_high
         for x, k in spots[i].items():
-            at[i, k] = x
+            points[0][i][k] = x
         for point in beam.points:
             k = spots[i][point.at]
-            force[point.case, i, k] += point.force
-            moment[point.case, i, k] += point.moment
+            points[1 + point.case][i][k] += point.force
+            points[1 + cases + point.case][i][k] += point.moment
         for k, rest in enumerate(found[i][2]):
             if rest and rest.settled:
                 settled[rest.settled_case, i, k] = rest.settled
     holds, hinges = found[0][1]
+    q = np.array(lines).reshape(2 + 2 * cases, len(beams), n_lines)
+    p = np.array(points).reshape(1 + 2 * cases, len(beams), n_points)
     return Beams(
         np.array([f[0] for f in found]), np.array([[b.ei] for b in beams]), holds, hinges,
-        Spread(low, high, at_low, at_high), Points(at, force, moment), settled,
+        Spread(q[0], q[1], q[2 : 2 + cases], q[2 + cases :]), Points(p[0], p[1 : 1 + cases], p[1 + cases :]), settled,
     )  # fmt: skip
 
 
@@ -133,8 +136,12 @@ def work(beams: Sequence[Beam], cases: int) -> Iterable[Worked]:
     Raises:
         UnstableError: a beam cannot stand.
     """
-    # Beams with few loads are not put beside beams with many: they would be filled up with nothing.
-    forms = [(_nodes(b)[1], len(b.points).bit_length(), len(b.lines).bit_length()) for b in beams]
+    # Of many, beams with few loads are not put beside beams with many: they would be filled up with nothing.
+    many = len(beams) > FEW
+    forms = [
+        (_nodes(b)[1], len(b.points).bit_length() if many else 0, len(b.lines).bit_length() if many else 0)
+        for b in beams
+    ]
 
     def form(i: int) -> tuple[Form, int, int]:
         return forms[i]

@@ -143,10 +143,8 @@ def _alone(beam: Beam, cases: int) -> list[Worked]:
 
 def _cases(one: Loaded) -> list[int]:
     """Return the cases that are not nothing."""
-    sums = np.array(one.area) * one.member.area + np.array(one.member.line) * one.member.length
-    for p in one.parcels:
-        sums = sums + np.abs(np.array(p.forces))
-    return [c for c in range(len(CASES)) if c == 0 or sums[c] != 0]
+    own = [a * one.member.area + q * one.member.length for a, q in zip(one.area, one.member.line)]
+    return [c for c in range(len(CASES)) if c == 0 or own[c] or any(p.forces[c] for p in one.parcels)]
 
 
 def combinations_for_cases(loaded: Sequence[int]) -> tuple[Combination, ...]:
@@ -175,10 +173,10 @@ def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int,
         live = msgspec.structs.replace(combo, factors=(0.0, *combo.factors[1:]))
         low_l, high_l = _envelope(d.sag, live, spans)
         low_r, high_r = _envelope(worked.solved.reaction[:, :, held], combo, spans)
-        sagging = high_m.max(axis=(1, 2)) if exact is None else exact[k][0]
-        hogging = (-low_m).max(axis=(1, 2)) if exact is None else exact[k][1]
-        sag = _by_span(d.x, np.maximum(high_s, -low_s), marks, exact[k][2] if exact else None)
-        live_sag = _by_span(d.x, np.maximum(high_l, -low_l), marks, exact[k][3] if exact else None)
+        sagging = high_m.max(axis=(1, 2)) if exact is None else exact[0][k]
+        hogging = (-low_m).max(axis=(1, 2)) if exact is None else exact[1][k]
+        sag = _by_span(d.x, np.maximum(high_s, -low_s), marks, exact[2][k] if exact else None)
+        live_sag = _by_span(d.x, np.maximum(high_l, -low_l), marks, exact[3][k] if exact else None)
         rows.append((sagging, hogging, np.maximum(high_v, -low_v).max(axis=(1, 2)), live_sag, sag, high_r, low_r))
     columns = [np.stack([row[c] for row in rows], axis=1) for c in range(7)]
     least = columns[6].min(axis=1)
@@ -208,34 +206,29 @@ def _envelope(values: Floats, combo: Combination, spans: int) -> tuple[Floats, F
     return low, high
 
 
-def _whole_peaks(worked: Worked, combos: Sequence[Combination]) -> list[tuple[Floats, Floats, Floats, Floats]]:
-    """Return per combination the exact greatest moments and deflections of beams of one span: no pattern changes them."""
+def _whole_peaks(worked: Worked, combos: Sequence[Combination]) -> tuple[Floats, Floats, Floats, Floats]:
+    """Return the exact greatest moments, sagging and hogging, and deflections, total and live, of beams of one span, per
+    combination (K, B): no pattern changes them."""
     d = worked.drawn
-    found = []
-    for combo in combos:
-        factors = np.array(combo.factors)
-        live = factors.copy()
-        live[0] = 0.0
+    factors = np.array([c.factors for c in combos])
+    live = factors.copy()
+    live[:, 0] = 0.0
 
-        def mixed(f: Floats) -> Diagrams:
-            def mix(v: Floats) -> Floats:
-                out: Floats = np.einsum("c,cbs->bs", f, v[: len(CASES)])[None]
-                return out
+    def mixed(f: Floats) -> Diagrams:
+        def mix(v: Floats) -> Floats:
+            out: Floats = np.tensordot(f, v[: len(CASES)], 1)
+            return out
 
-            return Diagrams(
-                d.x, (mix(d.shear[0]), mix(d.shear[1])), (mix(d.moment[0]), mix(d.moment[1])), mix(d.sag),
-                (mix(d.slope[0]), mix(d.slope[1])),
-            )  # fmt: skip
-
-        whole, part = mixed(factors), mixed(live)
-        found.append(
-            (
-                greatest_moment(whole)[0], greatest_moment(whole, -1)[0],
-                np.maximum(greatest_sag(whole), greatest_sag(whole, -1))[0],
-                np.maximum(greatest_sag(part), greatest_sag(part, -1))[0],
-            )
+        return Diagrams(
+            d.x, (mix(d.shear[0]), mix(d.shear[1])), (mix(d.moment[0]), mix(d.moment[1])), mix(d.sag),
+            (mix(d.slope[0]), mix(d.slope[1])),
         )  # fmt: skip
-    return found
+
+    whole, part = mixed(factors), mixed(live)
+    return (
+        greatest_moment(whole), greatest_moment(whole, -1), np.maximum(greatest_sag(whole), greatest_sag(whole, -1)),
+        np.maximum(greatest_sag(part), greatest_sag(part, -1)),
+    )  # fmt: skip
 
 
 def _by_span(x: Floats, values: Floats, marks: Floats, whole: Floats | None) -> Floats:

@@ -13,7 +13,7 @@ from balken.design.strength import strength_of
 from balken.framing.ground import SILL_MATERIAL
 from balken.framing.member import CARRYING_ROLES, Member, Part, Size
 from balken.framing.structure import Structure
-from balken.loads.parcels import Parcel, station
+from balken.loads.parcels import Parcel, stations
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import OVERHANG, apart, span_marks
 from balken.model.beams import Beam, BeamBay, BeamKind
@@ -82,7 +82,7 @@ def _unbraced(member: Member, parcels: Iterable[Parcel], kind: BeamKind | None, 
         return kind.braced
     if member.role in ("joist", "trimmer", "header"):
         return 0.0
-    held = sorted({0.0, member.length, *(station(member, p.x, p.y) for p in parcels)})
+    held = sorted({0.0, member.length, *stations(member, [(p.x, p.y) for p in parcels])})
     return min(longest, max(b - a for a, b in pairwise(held)))
 
 

@@ -8,7 +8,7 @@ from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, work
 from balken.framing.member import Member, Support
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import CASES
-from balken.loads.parcels import NOTHING, Cases, Parcel, station, total
+from balken.loads.parcels import NOTHING, Cases, Parcel, stations, total
 
 
 def shares(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
@@ -44,7 +44,7 @@ def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Case
         pieces.append((sum(member.carries) / 2, tuple(q * member.area for q in area)))
     if any(member.line):
         pieces.append((member.length / 2, tuple(q * member.length for q in member.line)))
-    pieces += [(station(member, p.x, p.y), p.forces) for p in parcels]
+    pieces += zip(stations(member, [(p.x, p.y) for p in parcels]), [p.forces for p in parcels])
     far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
     near_sum = total([tuple(f * (1 - t) for f in forces) for t, (_, forces) in zip(far, pieces)])
     far_sum = total([tuple(f * t for f in forces) for t, (_, forces) in zip(far, pieces)])
@@ -94,9 +94,9 @@ def beam_of(
         if member.area and high > low:
             spread(case, low, high, area[case] * member.area / (high - low))
         spread(case, 0.0, member.length, member.line[case])
-    for p in parcels:
-        at = round(station(member, p.x, p.y), 3)
-        span = max((s for s in range(spans) if marks[s] <= at), default=0) if by_span else 0
+    for p, where in zip(parcels, stations(member, [(p.x, p.y) for p in parcels])):
+        at = round(where, 3)
+        span = max((s for s in range(spans) if marks[s] <= at), default=0) if spans > 1 else 0
         points += [PointLoad(number(c, span), at, f) for c, f in enumerate(p.forces) if f]
     rests = tuple(Rest(s.at) for s in apart(member.supports))
     return Beam(member.length, ei, rests, tuple(lines), tuple(points), member.hinges), len(CASES) * spans
