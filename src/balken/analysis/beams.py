@@ -184,15 +184,26 @@ def solve(beams: Beams) -> Solved:
 
 
 def stations(beams: Beams) -> Floats:
-    """Return where diagrams are worked out, (B, S): every node, every load's ends, and steps in between."""
+    """Return where diagrams are worked out, (B, S): every node, every load's ends, and steps in between.
+
+    Each beam has the stations it would have alone, whatever stands beside it; at its end it waits for the others.
+    """
     marks = np.concatenate([beams.nodes, beams.spread.low, beams.spread.high, beams.points.at], axis=1)
     marks = np.sort(np.clip(marks, beams.nodes[:, :1], beams.nodes[:, -1:]), axis=1)
-    gaps = marks.shape[1] - 1
-    real = int((np.diff(marks, axis=1) > 1e-6).sum(axis=1).max())
-    steps = max(2, math.ceil(STEPS / max(1, real)))
-    parts = np.arange(steps) / steps
-    inner = marks[:, :-1, None] + np.diff(marks, axis=1)[:, :, None] * parts
-    return np.concatenate([inner.reshape(len(marks), gaps * steps), marks[:, -1:]], axis=1)
+    gaps = np.diff(marks, axis=1)
+    real = np.maximum((gaps > 1e-6).sum(axis=1), 1)
+    steps = np.where(real < STEPS, np.maximum(2, -(-STEPS // real)), 1)[:, None]
+    # Gaps of no length go to the end.
+    order = np.argsort(gaps <= 0, axis=1, kind="stable")
+    there = np.take_along_axis(gaps, order, axis=1) > 0
+    start = np.where(there, np.take_along_axis(marks[:, :-1], order, axis=1), marks[:, -1:])
+    edges = np.concatenate([start, marks[:, -1:]], axis=1)
+    station = np.arange(int((there.sum(axis=1) * steps[:, 0]).max()) + 1)[None]
+    gap = np.minimum(station // steps, edges.shape[1] - 1)
+    low = np.take_along_axis(edges, gap, axis=1)
+    high = np.take_along_axis(edges, np.minimum(gap + 1, edges.shape[1] - 1), axis=1)
+    found: Floats = low + (high - low) * (station % steps / steps)
+    return found
 
 
 def _forces(beams: Beams, solved: Solved, x: Floats, after: bool) -> tuple[Floats, Floats]:

@@ -107,29 +107,29 @@ def effects_of(loaded: Sequence[Loaded]) -> list[Effects | None]:
     for i, one in enumerate(loaded):
         groups.setdefault((len(span_marks(one.member)) - 1, tuple(_cases(one))), []).append(i)
     for (spans, cases), group in groups.items():
-        for worked, mine in _worked([loaded[i] for i in group], spans):
+        for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1):
             for i, made in zip(mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)):
                 found[group[i]] = made
     return [found.get(i) for i in range(len(loaded))]
 
 
-def _worked(group: list[Loaded], spans: int) -> list[tuple[Worked, tuple[int, ...]]]:
-    """Solve a group with EI = 1; where one of them cannot stand, each by itself."""
+def _worked(group: list[Loaded], spans: int, cases: int) -> list[tuple[Worked, tuple[int, ...]]]:
+    """Solve a group for its first cases with EI = 1; where one of them cannot stand, each by itself."""
     made = [beam_of(a.member, a.area, a.parcels, by_span=True)[0] for a in group]
-    cases = len(CASES) * spans
     try:
-        return [(w, w.order) for w in work(made, cases)]
+        return [(w, w.order) for w in work(made, cases * spans)]
     except UnstableError:
-        return [(w, (i,)) for i, b in enumerate(made) for w in _alone(b, cases)]
+        return [(w, (i,)) for i, b in enumerate(made) for w in _alone(b, cases * spans)]
 
 
 def diagram_of(one: Asked) -> Diagram | None:
     """Return what is drawn along one member; None where it cannot stand."""
     spans = len(span_marks(one.member)) - 1
-    for worked, _ in _worked([one.loaded], spans):
+    cases = _cases(one.loaded)
+    for worked, _ in _worked([one.loaded], spans, max(cases) + 1):
         d = worked.drawn
         moments, shears = np.stack(d.moment, axis=-1), np.stack(d.shear, axis=-1)
-        combos = combinations_for_cases(_cases(one.loaded))
+        combos = combinations_for_cases(cases)
         return _diagram(d.x, moments, shears, d.sag / one.strength.ei, combos, spans)
     return None
 
@@ -210,13 +210,13 @@ def _whole_peaks(worked: Worked, combos: Sequence[Combination]) -> tuple[Floats,
     """Return the exact greatest moments, sagging and hogging, and deflections, total and live, of beams of one span, per
     combination (K, B): no pattern changes them."""
     d = worked.drawn
-    factors = np.array([c.factors for c in combos])
+    factors = np.array([c.factors for c in combos])[:, : len(d.sag)]
     live = factors.copy()
     live[:, 0] = 0.0
 
     def mixed(f: Floats) -> Diagrams:
         def mix(v: Floats) -> Floats:
-            out: Floats = np.tensordot(f, v[: len(CASES)], 1)
+            out: Floats = np.tensordot(f, v, 1)
             return out
 
         return Diagrams(

@@ -188,6 +188,8 @@ def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: M
 
     Where none passes, the strongest is taken, and the fit list says so.
     """
+    if not unsized(project):
+        return {}
     sections = sections_of(project.system, project.products)
     by_host: dict[str, list[Member]] = {}
     for m in structure.members:
@@ -255,7 +257,7 @@ def choose_plies(
     """
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
-    left = [m for m in structure.members if _by_plies(m) and m.id not in touched and len(apart(m.supports)) > 1]
+    left = [m for part in structure.parts for m in memo.small(_by_plies, part) if m.id not in touched]
     found: dict[str, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
         asked = [asked_of(project, m, path, sections, _of_plies(m, n, sections)) for m in left]
@@ -280,8 +282,14 @@ def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
     return sections.get(name if n == 1 else f"{n}-{name}", sections[m.section])
 
 
-def _by_plies(m: Member) -> bool:
-    return m.role in ("trimmer", "header") or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W"))
+def _by_plies(part: Part) -> tuple[Member, ...]:
+    """Return the members whose plies come out by calculation: trimmers, headers, and doubles under walls."""
+    return tuple(
+        m
+        for m in part.members
+        if (m.role in ("trimmer", "header") or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W")))
+        and len(apart(m.supports)) > 1
+    )
 
 
 class HasCarrying(Protocol):

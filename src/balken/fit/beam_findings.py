@@ -66,7 +66,7 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
         post.id: [m for m in here if m.id != post.id]
         for post, here in zip(posts, near_spots(_places(posts), sure, ON_FOOT, memo))
     }
-    lost = [p for p in posts if not any(abs(_top(m) - p.start[2]) <= FOOT for m in under[p.id])]
+    lost = [p for p in posts if not memo.small(_stands, p, tuple(under[p.id]))]
     if not lost:
         return
     joisted = [m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")]
@@ -93,6 +93,11 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
         yield Finding(
             "no foot", f"{post.mark}, {where}", min(below, default=0.0), "mm", text, post.host, (post.id,), post.start[:2],
         )  # fmt: skip
+
+
+def _stands(post: Member, near: tuple[Member, ...]) -> bool:
+    """Tell whether something ends at a post's foot."""
+    return any(abs(_top(m) - post.start[2]) <= FOOT for m in near)
 
 
 def _places(posts: list[Member]) -> list[Point]:

@@ -170,8 +170,10 @@ def lines_of(project: Project, sections: dict[str, Section]) -> tuple[list[Axis]
     """Return the axes of all beams, and the hosts that have none with the reason."""
     found: list[Axis] = []
     faults: list[tuple[str, str]] = []
+    ends_of = dict.fromkeys(end for beam in project.beams for end in (beam.start, beam.end))
+    known = {end: end_of(project, end) for end in ends_of}  # many beams meet at one crossing
     for beam in project.beams:
-        ends = end_of(project, beam.start), end_of(project, beam.end)
+        ends = known[beam.start], known[beam.end]
         if ends[0] is None or ends[1] is None:
             faults.append((f"beam:{beam.id}", "the grid lines it ends at no longer cross"))
         elif distance(*ends) < TOUCH:  # type: ignore[arg-type]

@@ -4,8 +4,9 @@ Who gives way where two beams of one height meet: one that ends gives way to one
 shallower to the deeper, a beam of a bay to a single beam.
 """
 
+from collections.abc import Sequence
 from itertools import pairwise
-from typing import Final, NamedTuple
+from typing import Any, Final, NamedTuple
 
 import numpy as np
 
@@ -90,7 +91,7 @@ def frame_beams(
         changes: changes by hand on beams.
         memo: what is remembered between edits: a beam is framed again only where something near it changed.
     """
-    near = _Near(placed, unders)
+    near = _Near(placed, unders, memo)
     found: list[Member] = []
     for i, item in enumerate(placed):
         mine = tuple(c for c in changes if c.member.startswith(item.axis.host + "/"))
@@ -101,13 +102,13 @@ def frame_beams(
 class _Near:
     """Beams and what carries them, found by their place."""
 
-    def __init__(self, placed: tuple[Placed, ...], unders: tuple[Under, ...]) -> None:
+    def __init__(self, placed: tuple[Placed, ...], unders: tuple[Under, ...], memo: Memo) -> None:
         import shapely
 
         self.placed, self.unders = placed, unders
-        self._beams = shapely.STRtree([shapely.LineString([p.axis.a, p.axis.b]) for p in placed])
-        self._unders = shapely.STRtree([shapely.Polygon(u.ring) for u in unders])
-        lines = np.array([shapely.LineString([p.axis.a, p.axis.b]) for p in placed])
+        lines = shapely.linestrings(np.array([(p.axis.a, p.axis.b) for p in placed]).reshape(-1, 2, 2))
+        self._beams = shapely.STRtree(lines)
+        self._unders = shapely.STRtree(memo.each(_outlines, unders))
         self._pairs: dict[int, list[int]] = {}
         self._carriers: dict[int, list[int]] = {}
         if len(placed):
@@ -125,6 +126,12 @@ class _Near:
     def carriers(self, i: int) -> tuple[Under, ...]:
         """Return what may carry a beam."""
         return tuple(self.unders[k] for k in sorted(self._carriers.get(i, ())))
+
+
+def _outlines(unders: Sequence[Under]) -> list[Any]:
+    import shapely
+
+    return [shapely.Polygon(u.ring) for u in unders]
 
 
 def _same_height(a: Placed, b: Placed) -> bool:

@@ -97,6 +97,7 @@ def frame_floor(
     Raises:
         LayoutError: more joists than any building has, or a spacing of nothing.
     """
+    memo = memo or Memo()
     section = sections[size.section]
     angle = run_angle(bed.outline, floor.span, floor.turn)
     local = tuple(to_local(p, angle) for p in bed.outline)
@@ -108,11 +109,11 @@ def frame_floor(
         floor, build_up, section, sections, angle, rings, holes, bed.height, {c.member: c for c in changes}
     )  # fmt: skip
     taken = floor_openings.trimmer_stands(openings, local, section.breadth)
-    taken += _double_stands(frame, bed, wanted) + _added_stands(frame, added)
+    taken += _double_stands(frame, bed, wanted, memo) + _added_stands(frame, added)
     layout = Layout(
         section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
     )
-    bands = _joists(frame, layout, _doubled(frame, bed, openings, wanted), bed, memo or Memo(), telling=telling)
+    bands = _joists(frame, layout, _doubled(frame, bed, openings, wanted), bed, memo, telling=telling)
     if telling:
         return Framed(tuple(band.part for band in bands))
     return _whole(
@@ -144,10 +145,10 @@ def _whole(
     return Framed(tuple(parts), lost_changes([m for part in parts for m in part.members], changes, names))
 
 
-def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int]) -> list[tuple[Stand, float]]:
+def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int], memo: Memo) -> list[tuple[Stand, float]]:
     """Return a double row under every wall that stands on the floor and runs along, where no wall lies beneath."""
     found: list[tuple[Stand, float]] = []
-    along = local_strips(bed.strips, frame.angle)[1] if bed.doubles else []
+    along = local_strips(bed.strips, frame.angle, memo)[1] if bed.doubles else []
     for name, a, b in bed.doubles:
         wide = frame.plies(max(2, wanted.get(f"W{name}", 2))).breadth
         (xa, ya), (xb, yb) = to_local(a, frame.angle), to_local(b, frame.angle)
@@ -197,7 +198,7 @@ def _joists(
         frame.floor.id, frame.floor.level, frame.section, frame.cut(frame.section).material, frame.angle, frame.bearing,
         ceiling, 0.0 if ceiling else frame.build_up.lap, (frame.rings[0], *frame.holes),
     )  # fmt: skip
-    across, along = local_strips(bed.strips, frame.angle)
+    across, along = local_strips(bed.strips, frame.angle, memo)
     return frame_bands(
         cutter, bands, met_by(bands, across, along), doubled, _changed_rows(frame), memo, telling=telling
     )

@@ -12,6 +12,7 @@ from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Strip, Support
 from balken.framing.pieces import Over, end_supports
 from balken.geometry.plane import ANGLE, TOUCH, Ring, box, crossings, distance, edges, sub, unit
+from balken.model.memo import Memo
 
 EDGE = 0.5
 """A bearing shorter than this is a touch, not a bearing, mm."""
@@ -35,19 +36,24 @@ class Bearing(NamedTuple):
     hung: bool = False
 
 
-def local_strips(strips: tuple[Strip, ...], angle: float) -> tuple[list[Bearing], list[Bearing]]:
+def local_strips(strips: tuple[Strip, ...], angle: float, memo: Memo) -> tuple[list[Bearing], list[Bearing]]:
     """Return bearings that run across the joists, square or askew, and bearings that run along them, locally."""
     across: list[Bearing] = []
     along: list[Bearing] = []
     for strip in strips:
-        ring = tuple(to_local(p, angle) for p in strip.ring)
-        direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
-        found = Bearing(strip.on, ring, box(ring), abs(direction[1]) < ANGLE, strip.hung)
-        if abs(direction[0]) >= 4 * ANGLE:
+        found, runs_along = memo.small(_local_strip, strip, angle)
+        if not runs_along:
             across.append(found)
         elif not strip.hung:
             along.append(found)
     return across, along
+
+
+def _local_strip(strip: Strip, angle: float) -> tuple[Bearing, bool]:
+    """Return a bearing in the local plan, and whether it runs along the joists."""
+    ring = tuple(to_local(p, angle) for p in strip.ring)
+    direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
+    return Bearing(strip.on, ring, box(ring), abs(direction[1]) < ANGLE, strip.hung), abs(direction[0]) < 4 * ANGLE
 
 
 class Met(NamedTuple):

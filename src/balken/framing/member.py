@@ -76,7 +76,7 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         return float(((self.end[0] - self.start[0]) ** 2 + (self.end[1] - self.start[1]) ** 2) ** 0.5)
 
 
-class Strip(msgspec.Struct, frozen=True, gc=False):
+class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """The top of a sill or wall plate that members can bear on: a plan ring at a height."""
 
     on: str

@@ -84,7 +84,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
     standing_now = tuple(m for m in posts if m.role in ("post", "pier"))
     return Structure(
-        parts, members, tuple(gone), tuple(unframed), concrete, anchors(project, members, memo), steps, standing_now
+        parts, members, tuple(gone), tuple(unframed), concrete, anchors(project, parts, memo), steps, standing_now
     )
 
 
@@ -173,16 +173,15 @@ def _roofs(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list[
     return found
 
 
-def anchors(project: Project, members: tuple[Member, ...], memo: Memo) -> dict[str, Bolts]:
+def anchors(project: Project, parts: tuple[Part, ...], memo: Memo) -> dict[str, Bolts]:
     """Return the anchor bolts of every sill piece: clear of the joists over it, and of doors in walls that stand on it."""
     taken: dict[str, list[tuple[Point, float]]] = {}
-    for m in members:
-        for support in m.supports:
-            if "/sill:" in support.on:
-                taken.setdefault(support.on, []).append((support.point, m.solid.depth / 2 + CLEAR))
+    for part in parts:
+        for on, place in memo.small(_over_sills, part):
+            taken.setdefault(on, []).append(place)
     doors = _doors_on_slabs(project)
     found = {}
-    for m in members:
+    for m in (m for part in parts for m in part.members):
         if m.role == "sill":
             start = (m.start[0], m.start[1])
             way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
@@ -193,6 +192,13 @@ def anchors(project: Project, members: tuple[Member, ...], memo: Memo) -> dict[s
                 spans.append((low - CLEAR, high + CLEAR))
             found[m.id] = memo.small(place_bolts, m.length, tuple(spans))
     return found
+
+
+def _over_sills(part: Part) -> tuple[tuple[str, tuple[Point, float]], ...]:
+    """Return where members of a part lie on sills, by the sill, with how much of it they take to each side."""
+    return tuple(
+        (s.on, (s.point, m.solid.depth / 2 + CLEAR)) for m in part.members for s in m.supports if "/sill:" in s.on
+    )
 
 
 def _doors_on_slabs(project: Project) -> dict[tuple[str, str], list[tuple[Point, Point]]]:

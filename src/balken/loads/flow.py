@@ -5,7 +5,7 @@ them, posts to what they stand on. Where a piece hangs on another of the same he
 """
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from functools import cached_property, partial
 from typing import Final, NamedTuple
 
@@ -317,7 +317,7 @@ def feet(structure: Structure, memo: Memo) -> dict[str, str]:
     found: dict[str, str] = {}
     lost = []
     for post, near in zip(posts, near_spots(_feet_of(posts), sure, BESIDE, memo)):
-        under = _best(post, near)
+        under = memo.small(_best, post, tuple(near))
         if under:
             found[post.id] = under
         else:
@@ -339,7 +339,7 @@ def _feet_of(posts: list[Member]) -> list[Point]:
     return [(m.start[0], m.start[1]) for m in posts]
 
 
-def _best(post: Member, near: list[Member]) -> str:
+def _best(post: Member, near: Sequence[Member]) -> str:
     best: tuple[int, str] | None = None
     for m in near:
         gap = post.start[2] - _head(m)

@@ -37,8 +37,7 @@ Parcels = dict[str, list[Parcel]]
 
 def total(forces: Iterable[Cases]) -> Cases:
     """Return the sum per case, without rounding on the way."""
-    found = list(forces)
-    return tuple(math.fsum(f[i] for f in found) for i in range(len(CASES)))
+    return tuple(map(math.fsum, zip(*forces))) or NOTHING
 
 
 def station(member: Member, x: float, y: float) -> float:

@@ -63,7 +63,7 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     """Follow every load to the soil."""
     whole, project = project, replace(project, walls=straightened(project.walls))
     flow = Flow(project, structure, memo, lambda host: area_loads(project, host))
-    own = list(_own_loads(project, structure))
+    own = list(_own_loads(project, structure, memo))
     for name, parcel in own:
         flow.parcels.setdefault(name, []).append(parcel)
     flow.run()
@@ -124,14 +124,14 @@ def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Me
     return [beneath[k].id if k < len(beneath) else None for k in first]
 
 
-def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[str, Parcel]]:
+def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[tuple[str, Parcel]]:
     """Return the weight of all concrete, counted once, and what was typed along foundations and on posts, pads and piers."""
     zeros = (0.0,) * (len(CASES) - 1)
     along = {f"run:{r.id}": r.loads for r in project.runs if any(r.loads)}
     on_posts = {f"support:{s.id}": s.loads for s in project.point_supports if any(s.loads)}
     for m in structure.members:
         if m.material == "concrete" and m.role != "floor slab":
-            yield m.id, Parcel(*place_of(m), (structure.volume(m) * project.site.concrete, *zeros), m.id)
+            yield m.id, Parcel(*memo.small(place_of, m), (structure.volume(m) * project.site.concrete, *zeros), m.id)
         if m.host in along and m.role in STANDING:
             yield m.id, Parcel(*place_of(m), tuple(q * m.length for q in along[m.host]), m.id)
         if m.host in on_posts:

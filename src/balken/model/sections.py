@@ -97,7 +97,7 @@ def faults_of_product(item: Product) -> str:
     return ""
 
 
-class Section(msgspec.Struct, frozen=True, gc=False):
+class Section(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A piece by its real size, mm; ``nominal`` thickness and width of one ply in inches, for the factors of the code."""
 
     name: str
