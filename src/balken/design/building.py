@@ -64,7 +64,7 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
         for item in checks:
             used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
-    checks_on = _Others(built, structure, path, over_pads(structure, memo), memo)
+    checks_on = _Others(built, structure, path, over_pads(structure), memo)
     for member in structure.members:
         if member.role in OTHERS:
             for extra in checks_on.of(member):
@@ -116,7 +116,7 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     if among is not None:
         return explain(among[0].batch, among[0].results, among[1])
     memo = Memo()
-    over = over_pads(checked.structure, memo)
+    over = over_pads(checked.structure)
     return _Others(checked.built, checked.structure, checked.path, over, memo).of(member)
 
 
@@ -267,7 +267,7 @@ class _Others(NamedTuple):
         if member.role in ("footing", "edge", "grade beam"):
             return strip_checks(project, structure, path, member)
         if member.role == "pad":
-            return pad_checks(project, structure, path, member, over[member.id], memo)
+            return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
         if member.role == "stem":
             return earth_checks(project, structure, member, memo)
         if member.role == "post":

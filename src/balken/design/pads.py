@@ -5,7 +5,6 @@ from collections.abc import Iterable
 from typing import Final
 
 import msgspec
-import shapely
 
 from balken.design.concrete import aci_pads, ec2_pads
 from balken.design.concrete.bars import Bars, bars_across
@@ -14,7 +13,6 @@ from balken.design.soil import pressure
 from balken.design.soil.presumptive import pad_side, rounded_up
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
-from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, distance, holds
 from balken.loads.path import LoadPath, place_of
@@ -43,32 +41,37 @@ def support_of(project: Project, member: Member) -> PointSupport:
     return next(s for s in project.point_supports if s.id == key)
 
 
-def over_pads(structure: Structure, memo: Memo) -> dict[str, list[Member]]:
-    """Return the posts and piers over each pad, in any height."""
-    pads = [m for m in structure.members if m.role == "pad"]
-    found: dict[str, list[Member]] = {m.id: [] for m in pads}
-    if pads and structure.standing:
-        tree = shapely.STRtree(shapely.points([m.start[:2] for m in structure.standing]))
-        for i, k in zip(*tree.query(polygons_of(pads, memo), predicate="intersects").tolist()):
-            found[pads[i].id].append(structure.standing[k])
+def over_pads(structure: Structure) -> dict[str, list[Member]]:
+    """Return the posts and piers that may stand on each pad, in any height."""
+    found: dict[str, list[Member]] = {}
+    for m in structure.standing:
+        for under in structure.about[m.id]:
+            if under.role == "pad":
+                found.setdefault(under.id, []).append(m)
     return found
 
 
 def on_pad(project: Project, pad: Member, standing: Iterable[Member]) -> OnPad | None:
     """Return which of the posts and piers stands on a pad, or None."""
+    return _on_pad(support_of(project, pad), pad, _on_top(project, pad, standing))
+
+
+def _on_top(project: Project, pad: Member, standing: Iterable[Member]) -> tuple[tuple[PointSupport, Member], ...]:
+    """Return those whose foot is at a pad's top, with their records."""
+    return tuple([(support_of(project, m), m) for m in standing if abs(m.start[2] - pad.end[2]) < 50.0])
+
+
+def _on_pad(item: PointSupport, pad: Member, standing: tuple[tuple[PointSupport, Member], ...]) -> OnPad | None:
     ring = pad.solid.plan()
-    top = pad.solid.bounds()[1][2]
     middle = place_of(pad)
-    best: tuple[float, Member] | None = None
-    for m in standing:
+    best: tuple[float, PointSupport, Member] | None = None
+    for other, m in standing:
         p = (m.start[0], m.start[1])
-        near = abs(m.start[2] - top) < 50.0
-        if near and holds(ring, p) and (best is None or distance(p, middle) < best[0]):
-            best = (distance(p, middle), m)
+        if holds(ring, p) and (best is None or distance(p, middle) < best[0]):
+            best = (distance(p, middle), other, m)
     if best is None:
         return None
-    m = best[1]
-    item, other = support_of(project, pad), support_of(project, m)
+    _, other, m = best
     p = (m.start[0], m.start[1])
     turn = math.atan2(ring[1][1] - ring[0][1], ring[1][0] - ring[0][0]) if not item.round else 0.0
     dx, dy = p[0] - middle[0], p[1] - middle[1]
@@ -91,10 +94,11 @@ def pad_checks(
     punching shear."""
     own = structure.volume(member) * project.site.concrete
     forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
-    low, high = member.solid.bounds()
+    item = support_of(project, member)
+    above = memo.small(_on_pad, item, member, _on_top(project, member, standing))
     return memo.small(
-        _checks_on, memo.small(_bare, project.system, project.site), support_of(project, member),
-        on_pad(project, member, standing), own, forces, high[2] - low[2],
+        _checks_on, memo.small(_bare, project.system, project.site), item, above, own, forces,
+        member.end[2] - member.start[2],
     )  # fmt: skip
 
 

@@ -12,7 +12,6 @@ from balken.fit.places import place_name
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.member import Member
 from balken.framing.pieces import near_spots, polygons_of, ring_of
-from balken.framing.supports import STANDS_ON
 from balken.geometry.plane import TOUCH, Point, add, sub, unit
 from balken.loads.path import place_of
 from balken.loads.statics import apart
@@ -32,8 +31,6 @@ STOREY: Final = 1500.0
 """A level nearer under a beam than this is not the floor one walks on there, mm."""
 LIFTS: Final = 50.0
 """Less than this does not count as lifting off, N."""
-ON_FOOT: Final = 30.0
-"""A post stands on what lies this near to its middle, mm."""
 FOOT: Final = 10.0
 """A post stands on what ends this near to its foot, mm."""
 ON_JOISTS: Final = 60.0
@@ -61,12 +58,8 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
     posts = [m for m in checked.structure.members if m.role == "post"]
     if not posts:
         return
-    sure = [m for m in checked.structure.members if m.role in (*STANDS_ON, "post")]
-    under = {
-        post.id: [m for m in here if m.id != post.id]
-        for post, here in zip(posts, near_spots(_places(posts), sure, ON_FOOT, memo))
-    }
-    lost = [p for p in posts if not memo.small(_stands, p, tuple(under[p.id]))]
+    about = checked.structure.about
+    lost = [p for p in posts if not memo.small(_stands, p, about[p.id])]
     if not lost:
         return
     joisted = [m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")]
@@ -76,7 +69,7 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
         spot = shapely.Point(post.start[:2])
         if any(shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT for w, shape in walls):
             continue
-        here = [*under[post.id], *beside[post.id]]
+        here = [*about[post.id], *beside[post.id]]
         where = place_name(project, (post.start[0], post.start[1]))
         joists = [
             m for m in here if m.role in ("joist", "trimmer", "header") and 0 <= post.start[2] - _top(m) <= ON_JOISTS

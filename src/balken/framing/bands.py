@@ -18,7 +18,7 @@ from balken.geometry.plane import TOUCH, Ring, crossings
 from balken.model.memo import Memo
 from balken.model.sections import Section
 
-ROWS: Final = 12
+ROWS: Final = 20
 """A band has about so many rows: few enough that an edit re-makes few, enough that asking for a band costs little."""
 
 

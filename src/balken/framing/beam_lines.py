@@ -7,7 +7,6 @@ import msgspec
 
 from balken.framing.layout import Layout, spaced
 from balken.geometry.plane import (
-    ANGLE,
     TOUCH,
     Point,
     Ring,
@@ -201,9 +200,3 @@ def section_for(kind: BeamKind, sections: dict[str, Section]) -> Section:
     if kind.section:
         return sections[kind.section]
     return max((sections[name] for name in kind.sizes), key=lambda s: (s.breadth * s.depth, s.name))
-
-
-def parallel_lines(a: Axis, b: Axis) -> bool:
-    """Tell whether two beams run alike, within ten times the angle that counts as none."""
-    u, v = unit(sub(a.b, a.a)), unit(sub(b.b, b.a))
-    return abs(u[0] * v[1] - u[1] * v[0]) < 10 * math.sin(ANGLE)

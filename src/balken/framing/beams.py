@@ -4,16 +4,18 @@ Who gives way where two beams of one height meet: one that ends gives way to one
 shallower to the deeper, a beam of a bay to a single beam.
 """
 
+import math
 from collections.abc import Sequence
 from itertools import pairwise
 from typing import Any, Final, NamedTuple
 
+import msgspec
 import numpy as np
 
-from balken.framing.beam_lines import Axis, parallel_lines
+from balken.framing.beam_lines import Axis
 from balken.framing.member import Member, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, level_piece
-from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
+from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
 from balken.model.memo import Memo
 from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Change
@@ -29,7 +31,10 @@ TIES: Final = 1000.0
 """A post follows the underside of a beam so far from its own top, mm."""
 
 
-class Under(NamedTuple):
+NO_TURN: Final = 10 * math.sin(ANGLE)
+
+
+class Under(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """What a beam can stand on: its name, outline and top; a tied post's top follows the beam."""
 
     on: str
@@ -39,22 +44,20 @@ class Under(NamedTuple):
     concrete: bool = False
 
 
-class Placed(NamedTuple):
+class Placed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A beam with its section and its heights."""
 
     axis: Axis
     section: Section
     top: float
+    bottom: float
+    way: Point
+    """Its direction in plan."""
 
-    @property
-    def bottom(self) -> float:
-        """Its underside, mm."""
-        return self.top - self.section.depth
 
-    @property
-    def way(self) -> Point:
-        """Its direction in plan."""
-        return unit(sub(self.axis.b, self.axis.a))
+def placed_at(axis: Axis, section: Section, top: float) -> Placed:
+    """Return a beam with its top at a height, mm."""
+    return Placed(axis, section, top, top - section.depth, unit(sub(axis.b, axis.a)))
 
 
 class Trim(NamedTuple):
@@ -134,6 +137,11 @@ def _outlines(unders: Sequence[Under]) -> list[Any]:
     return [shapely.Polygon(u.ring) for u in unders]
 
 
+def _parallel(a: Placed, b: Placed) -> bool:
+    """Tell whether two beams run alike, within ten times the angle that counts as none."""
+    return abs(cross(a.way, b.way)) < NO_TURN
+
+
 def _same_height(a: Placed, b: Placed) -> bool:
     return min(a.top, b.top) - max(a.bottom, b.bottom) > SITS
 
@@ -160,7 +168,7 @@ def _inside(end: Point, other: Placed) -> float | None:
 def _trim(item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], carriers: tuple[Under, ...]) -> Trim:
     """Fit one end: against the side of a beam it hangs on, the face of a post that goes on up, or over what it lies on."""
     for other in others:
-        if parallel_lines(item.axis, other.axis) or not _same_height(item, other):
+        if _parallel(item, other) or not _same_height(item, other):
             continue
         along = _inside(end, other)
         if along is None:
@@ -185,7 +193,7 @@ def _trim(item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], c
 
 def _goes_on(item: Placed, end: Point, other: Placed) -> bool:
     """Tell whether another beam goes on in line from an end: each then has half of what they both lie on."""
-    if not parallel_lines(item.axis, other.axis) or not _same_height(item, other):
+    if not _parallel(item, other) or not _same_height(item, other):
         return False
     return min(distance(end, other.axis.a), distance(end, other.axis.b)) < MEETS
 
@@ -239,7 +247,7 @@ def _rests(
     strips += [
         Strip(o.axis.key, _ring(o.axis.a, o.axis.b, o.section.breadth), False)
         for o in others
-        if abs(o.top - item.bottom) <= SITS and not parallel_lines(item.axis, o.axis)
+        if abs(o.top - item.bottom) <= SITS and not _parallel(item, o)
     ]
     found = []
     for on, lo, hi, _ in bearings_on(a, b, tuple(strips)):

@@ -3,7 +3,7 @@
 from typing import Any, Final
 
 from balken.framing.beam_lines import lines_of, section_for
-from balken.framing.beams import Placed, strip_of
+from balken.framing.beams import Placed, placed_at, strip_of
 from balken.framing.foundation_lines import flush_lines
 from balken.framing.ground import frame_run
 from balken.framing.member import Bed, Framed, Hole, Member, Strip
@@ -97,7 +97,7 @@ def _bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     if outline is None:
         return None
     strips, ledgers, outline = _with_ledgers(project, floor, base.strips, outline, memo)
-    beams = tuple(strip_of(p) for p in placed_beams(project, memo)[0] if p.axis.level == floor.level)
+    beams = tuple(memo.small(strip_of, p) for p in placed_beams(project, memo)[0] if p.axis.level == floor.level)
     return Bed(
         outline, strips + beams, base.height, base.width, tuple(holes_of(project, floor)), _along(project, floor), ledgers,
         _stands_on(project, floor),
@@ -356,7 +356,7 @@ def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tup
         section = section_for(axis.kind, sections)
         under, flush, top = tops[axis.level]
         height = {"under": under, "flush": flush, "level": top, "on": top + section.depth}[axis.kind.set]
-        found.append(Placed(axis, section, round(height + axis.kind.offset, 6)))
+        found.append(memo.small(placed_at, axis, section, round(height + axis.kind.offset, 6)))
     return tuple(found), tuple(faults)
 
 

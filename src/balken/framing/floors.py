@@ -198,10 +198,8 @@ def _joists(
         frame.floor.id, frame.floor.level, frame.section, frame.cut(frame.section).material, frame.angle, frame.bearing,
         ceiling, 0.0 if ceiling else frame.build_up.lap, (frame.rings[0], *frame.holes),
     )  # fmt: skip
-    across, along = local_strips(bed.strips, frame.angle, memo)
-    return frame_bands(
-        cutter, bands, met_by(bands, across, along), doubled, _changed_rows(frame), memo, telling=telling
-    )
+    met = memo(met_by, bands, bed.strips, frame.angle, memo)
+    return frame_bands(cutter, bands, met, doubled, _changed_rows(frame), memo, telling=telling)
 
 
 def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[str, Section | None], ...]]:

@@ -1,7 +1,6 @@
 """A row of joists against what lies under it: where it breaks, what each piece rests or hangs on."""
 
 import math
-from collections.abc import Sequence
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -72,11 +71,14 @@ class Met(NamedTuple):
         return [bearing for bearing, there in zip(self.bearings, self.mask(i)) if there]
 
 
-def met_by(bands: Sequence[Sequence[Row]], across: list[Bearing], along: list[Bearing]) -> list[tuple[Met, Met]]:
+def met_by(
+    bands: tuple[tuple[Row, ...], ...], strips: tuple[Strip, ...], angle: float, memo: Memo
+) -> list[tuple[Met, Met]]:
     """Return for each band of rows the bearings they meet across, and those that run along under them.
 
     How far a square bearing reaches beside the rows it meets is left out: it changes nothing about them.
     """
+    across, along = local_strips(strips, angle, memo)
     x = np.array([row.x for band in bands for row in band])
     lies = _meets(along, x, np.full(len(x), TOUCH))
     # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of others.

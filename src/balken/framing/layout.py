@@ -22,7 +22,7 @@ class LayoutError(ValueError):
     """A layout that cannot be made; the text says why."""
 
 
-class Row(msgspec.Struct, frozen=True, gc=False):
+class Row(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """One line of pieces: its lasting name, where its centre lies, and the plan it carries."""
 
     name: str

@@ -19,7 +19,7 @@ from balken.framing.member import Bed, Framed, Member, Part, Size, Strip, framed
 from balken.framing.roofs import frame_roof
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
-from balken.framing.supports import frame_supports, tie_posts
+from balken.framing.supports import frame_supports, stand
 from balken.geometry.plane import Point, add, direction_or, dot, sub
 from balken.model.bodies import bodies, storey_walls
 from balken.model.catalogue import catalogue_of, sections_of
@@ -47,9 +47,11 @@ class Structure(msgspec.Struct, frozen=True):
     bolts: dict[str, Bolts] = {}
     """Anchor bolts per piece of sill."""
     steps: tuple[Step, ...] = ()
+    """Steps of all footings."""
     standing: tuple[Member, ...] = ()
     """Posts and piers, to be found without looking through everything."""
-    """Steps of all footings."""
+    about: dict[str, tuple[Member, ...]] = {}
+    """By the name of each of them, what a post can stand on that lies under or over it, in any height."""
 
     def volume(self, member: Member) -> float:
         """Return a member's volume, concrete counted once, mm³."""
@@ -73,8 +75,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     floors = _floors(project, sizes, memo, unframed)
     roofs = _roofs(project, sizes, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
-    posts = memo(tie_posts, standing.members, beams.members, below, _slabs_of(floors), memo)
-    framed = [*ground, *floors, *roofs, beams, framed_of(posts)]
+    stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), memo)
+    framed = [*ground, *floors, *roofs, beams, framed_of(stood.members)]
     hosts = tuple(f"{h}/" for h in hosts_of(project))
     orphans = {c.member for c in project.changes if not c.member.startswith(hosts)}
     gone = sorted(orphans.union(*(f.gone for f in framed)))
@@ -82,9 +84,17 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     members = tuple([m for part in parts for m in part.members])
     concrete = trim_concrete(members, memo)
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
-    standing_now = tuple(m for m in posts if m.role in ("post", "pier"))
+    standing_now = tuple(m for m in stood.members if m.role in ("post", "pier"))
     return Structure(
-        parts, members, tuple(gone), tuple(unframed), concrete, anchors(project, parts, memo), steps, standing_now
+        parts,
+        members,
+        tuple(gone),
+        tuple(unframed),
+        concrete,
+        anchors(project, parts, memo),
+        steps,
+        standing_now,
+        stood.about,
     )
 
 
@@ -122,12 +132,8 @@ def _framed_beams(
 
 def _unders(project: Project, ground: list[Framed], standing: Framed, memo: Memo) -> tuple[Under, ...]:
     """Return what beams can stand on: posts, walls, and the tops of foundations."""
-    found = [
-        Under(m.id, m.solid.plan(), m.end[2], tied[m.host])
-        for tied in [{f"support:{s.id}": s.tied for s in project.point_supports}]
-        for m in standing.members
-        if m.role in ("post", "pier")
-    ]
+    tied = {f"support:{s.id}": s.tied for s in project.point_supports}
+    found = [memo.small(_support, m, tied[m.host]) for m in standing.members if m.role in ("post", "pier")]
     for base in sorted({w.base for w in project.walls}):
         tops = {w.id: wall_top(project, w) for w in project.walls if w.base == base}
         for key, body in memo(bodies, storey_walls(project, base)).items():
@@ -137,6 +143,10 @@ def _unders(project: Project, ground: list[Framed], standing: Framed, memo: Memo
             if m.role in ("stem", "sill"):
                 found.append(Under(m.id, m.solid.plan(), m.solid.top(), concrete=m.role == "stem"))
     return tuple(found)
+
+
+def _support(m: Member, tied: bool) -> Under:
+    return Under(m.id, m.solid.plan(), m.end[2], tied)
 
 
 def _floors(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list[tuple[str, str]]) -> list[Framed]:

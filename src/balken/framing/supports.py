@@ -2,6 +2,7 @@
 
 from typing import Final
 
+import msgspec
 from msgspec.structs import replace
 
 from balken.framing.beams import TIES
@@ -17,6 +18,8 @@ from balken.model.supports import heights, outline_at, spots_of
 from balken.units import System, format_run
 
 POST_MATERIAL: Final = "DF-L No.2"
+BESIDE: Final = 30.0
+"""A post stands on what lies this near to its middle, and under it, mm."""
 STANDS_ON: Final = ("pad", "pier", "footing", "stem", "sill", "edge", "grade beam", "slab", "beam", "floor slab")
 """Roles a post can stand on."""
 
@@ -46,23 +49,35 @@ def _frame_support(
     )  # fmt: skip
 
 
-def tie_posts(
+class Stood(msgspec.Struct, frozen=True, gc=False):
+    """Supports with their posts fitted, and what lies about each post and pier in plan, in any height."""
+
+    members: tuple[Member, ...]
+    about: dict[str, tuple[Member, ...]]
+
+
+def stand(
     members: tuple[Member, ...], beams: tuple[Member, ...], below: tuple[Member, ...], slabs: tuple[Member, ...],
     memo: Memo,
-) -> tuple[Member, ...]:  # fmt: skip
-    """Return supports with posts fitted: the top to the underside of a beam or slab over it, the foot to what it is on.
+) -> Stood:  # fmt: skip
+    """Fit posts: the top to the underside of a beam or slab over it, the foot to what it is on.
 
-    Only what lies within :data:`TIES` of the post's own end counts; a post that finds nothing keeps its levels.
+    Only what lies within :data:`BESIDE` of the post's middle and :data:`TIES` of its own end counts; a post that finds
+    nothing keeps its levels.
     """
-    posts = [m for m in members if m.role == "post"]
-    if not posts:
-        return members
+    upright_ones = [m for m in members if m.role in ("post", "pier")]
+    if not upright_ones:
+        return Stood(members, {})
     others = [*(m for m in (*members, *below) if m.role in STANDS_ON or m.role == "post"), *beams, *slabs]
+    spots = [(m.start[0], m.start[1]) for m in upright_ones]
     near = {
-        post.id: tuple([m for m in here if m.id != post.id])
-        for post, here in zip(posts, near_spots([(m.start[0], m.start[1]) for m in posts], others, TOUCH, memo))
+        m.id: tuple([o for o in here if o.id != m.id])
+        for m, here in zip(upright_ones, near_spots(spots, others, BESIDE, memo))
     }
-    return tuple([memo.small(_fitted, m, near[m.id]) if m.id in near else m for m in members])
+    fitted = [memo.small(_fitted, m, near[m.id]) if m.role == "post" else m for m in members]
+    now = {m.id: m for m in fitted if m.role == "post"}
+    about = {name: tuple([now.get(o.id, o) for o in here]) for name, here in near.items()}
+    return Stood(tuple(fitted), about)
 
 
 def _fitted(m: Member, near: tuple[Member, ...]) -> Member:

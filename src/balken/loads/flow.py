@@ -14,6 +14,7 @@ import shapely
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Support
 from balken.framing.pieces import near_spots, ring_of
 from balken.framing.structure import Structure
+from balken.framing.supports import BESIDE
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
 from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level
@@ -32,8 +33,6 @@ STANDING: Final = ("stem", "edge", "grade beam")
 FLOWING: Final = (*SPANNING_ROLES, *CARRYING_ROLES)
 UNDER_POST: Final = ("beam", "post", "floor slab", "trimmer", "header", "joist")
 """What a post can stand on above the foundation, the surest first."""
-BESIDE: Final = 30.0
-"""A post stands on what lies this near to its middle, mm."""
 ON_GROUND: Final = ("pad", "pier", "footing", "stem", "slab", "edge")
 """What a post can stand on in the ground."""
 IN_FLOOR: Final = ("trimmer", "header", "joist")
@@ -312,31 +311,25 @@ def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
 
 def feet(structure: Structure, memo: Memo) -> dict[str, str]:
     """Return what posts stand on above the foundation, by their names; those on the foundation or on nothing are left out."""
-    posts = [m for m in structure.members if m.role == "post"]
-    sure = [m for m in structure.members if m.role in UNDER_POST and m.role not in IN_FLOOR]
     found: dict[str, str] = {}
     lost = []
-    for post, near in zip(posts, near_spots(_feet_of(posts), sure, BESIDE, memo)):
-        under = memo.small(_best, post, tuple(near))
+    for post in structure.standing:
+        under, grounded = memo.small(_foot, post, structure.about[post.id])
         if under:
             found[post.id] = under
-        else:
+        elif not grounded and post.role == "post":
             lost.append(post)
-    ground = [m for m in structure.members if m.role in ON_GROUND]
-    lost = [
-        post for post, near in zip(lost, near_spots(_feet_of(lost), ground, BESIDE, memo))
-        if not any(abs(_head(m) - post.start[2]) <= REST for m in near)
-    ]  # fmt: skip
     if lost:
         joists = [m for m in structure.members if m.role in IN_FLOOR]
-        found.update(
-            (post.id, _best(post, near)) for post, near in zip(lost, near_spots(_feet_of(lost), joists, BESIDE, memo))
-        )
+        spots = [(m.start[0], m.start[1]) for m in lost]
+        found.update((post.id, _best(post, near)) for post, near in zip(lost, near_spots(spots, joists, BESIDE, memo)))
     return found
 
 
-def _feet_of(posts: list[Member]) -> list[Point]:
-    return [(m.start[0], m.start[1]) for m in posts]
+def _foot(post: Member, about: tuple[Member, ...]) -> tuple[str, bool]:
+    """Return the beam, post or slab under a post, and whether the foundation is."""
+    grounded = any(m.role in ON_GROUND and abs(_head(m) - post.start[2]) <= REST for m in about)
+    return _best(post, [m for m in about if m.role in UNDER_POST]) if post.role == "post" else "", grounded
 
 
 def _best(post: Member, near: Sequence[Member]) -> str:

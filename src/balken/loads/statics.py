@@ -3,12 +3,17 @@
 from collections.abc import Sequence
 from typing import Final
 
+import numpy as np
+
 from balken.analysis.beams import UnstableError
 from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, work
 from balken.framing.member import Member, Support
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import CASES
 from balken.loads.parcels import NOTHING, Cases, Parcel, stations, total
+
+FEW: Final = 12
+"""So few loads are shared faster one by one than side by side."""
 
 
 def shares(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
@@ -45,9 +50,16 @@ def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Case
     if any(member.line):
         pieces.append((member.length / 2, tuple(q * member.length for q in member.line)))
     pieces += zip(stations(member, [(p.x, p.y) for p in parcels]), [p.forces for p in parcels])
-    far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
-    near_sum = total([tuple(f * (1 - t) for f in forces) for t, (_, forces) in zip(far, pieces)])
-    far_sum = total([tuple(f * t for f in forces) for t, (_, forces) in zip(far, pieces)])
+    if len(pieces) > FEW:
+        forces = np.array([f for _, f in pieces])
+        share = (
+            (np.array([at for at, _ in pieces]) - first.at) / between if between >= TOUCH else np.full(len(pieces), 0.5)
+        )
+        near_sum, far_sum = tuple(((1 - share) @ forces).tolist()), tuple((share @ forces).tolist())
+    else:
+        far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
+        near_sum = total([tuple([f * (1 - t) for f in forces]) for t, (_, forces) in zip(far, pieces)])
+        far_sum = total([tuple([f * t for f in forces]) for t, (_, forces) in zip(far, pieces)])
     return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
 
 
