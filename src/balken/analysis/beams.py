@@ -125,17 +125,21 @@ def _nodal(beams: Beams, i: int) -> Floats:
         low, high = np.clip(spread.low, x0, x1), np.clip(spread.high, x0, x1)
         half = (high - low) / 2
         run = np.maximum(spread.high - spread.low, 1e-12)
-        for place, weight in zip(*_GAUSS):
-            x = (low + high) / 2 + place * half
-            q = spread.at_low + (spread.at_high - spread.at_low) * ((x - spread.low) / run)
-            shape, _ = _shapes((x - x0) / h, h)
-            found += np.einsum("cbl,bl,blk->cbk", q, weight * half, shape)
+        x = (low + high) / 2 + _GAUSS[0][:, None, None] * half  # (3, B, L)
+        shape, _ = _shapes((x - x0) / h, h)
+        weight = _GAUSS[1][:, None, None] * half
+        steep = (spread.at_high - spread.at_low) / run
+        q = spread.at_low[:, None] + steep[:, None] * (x - spread.low)
+        found += np.einsum("cgbl,gbl,gblk->cbk", q, weight, shape)
     if points.at.shape[1]:
         last = i == beams.nodes.shape[1] - 2
         mine = (points.at >= x0) & ((points.at <= x1) if last else (points.at < x1))
-        shape, slope = _shapes(np.where(mine, (points.at - x0) / h, 0.0), np.broadcast_to(h, points.at.shape))
-        found += np.einsum("cbp,bp,bpk->cbk", points.force, mine.astype(float), shape)
-        found += np.einsum("cbp,bp,bpk->cbk", points.moment, mine.astype(float), slope)
+        if mine.any():
+            shape, slope = _shapes(np.where(mine, (points.at - x0) / h, 0.0), np.broadcast_to(h, points.at.shape))
+            there = mine[..., None]
+            found += (points.force.transpose(1, 0, 2) @ (shape * there)).transpose(1, 0, 2)
+            if points.moment.any():
+                found += (points.moment.transpose(1, 0, 2) @ (slope * there)).transpose(1, 0, 2)
     return found
 
 
@@ -239,13 +243,10 @@ def diagrams(beams: Beams, solved: Solved, x: Floats | None = None) -> Diagrams:
         (x[:, :-1, None] + gap[:, :, None] / 2 > beams.nodes[:, None, 1:-1]).sum(axis=2), 0, ei.shape[1] - 1
     )
     bend = 1 / np.take_along_axis(ei, piece, axis=1)
-    turned = np.zeros((beams.settled.shape[0], *gap.shape))
-    moved = np.zeros_like(turned)
-    for place, weight in zip(*_GAUSS):
-        part = (1 + place) / 2
-        _, m = _forces(beams, solved, x[:, :-1] + part * gap, after=True)
-        turned -= m * bend * (weight / 2 * gap)
-        moved -= m * bend * (weight / 2 * gap) * (gap * (1 - part))
+    # Between stations the moment is a cubic that its ends and the shears there give; it is added up exactly.
+    m0, m1, v0, v1 = after[1][..., :-1], before[1][..., 1:], after[0][..., :-1], before[0][..., 1:]
+    turned = -bend * gap * ((m0 + m1) / 2 + gap / 12 * (v0 - v1))
+    moved = -bend * gap**2 * (7 * m0 / 20 + 3 * m1 / 20 + gap * (v0 / 20 - v1 / 30))
     # From node to node the slope and the deflection are added up afresh, so that rounding does not travel.
     node = np.minimum((x[:, :, None] >= beams.nodes[:, None, :] - 1e-9).sum(axis=2) - 1, beams.nodes.shape[1] - 2)
     fresh = np.diff(node, axis=1, prepend=-1) > 0
@@ -264,8 +265,9 @@ def _added_up(steps: Floats) -> Floats:
     return np.concatenate([np.zeros_like(steps[..., :1]), np.cumsum(steps, axis=2)], axis=2)
 
 
-def peak(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Floats) -> Floats:
-    """Return the greatest value over cubics through stations: what moments are, exactly, and deflections nearly.
+def peaks(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Floats) -> tuple[Floats, Floats]:
+    """Return the greatest and the least value over cubics through stations: what moments are, exactly, and deflections
+    nearly.
 
     Args:
         x: stations (B, S).
@@ -275,35 +277,44 @@ def peak(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Fl
         grow_end: how fast it grows at the end.
 
     Returns:
-        (..., B).
+        (..., B) of each.
     """
     h = np.diff(x, axis=1)
     a = 3 * (grow_start + grow_end) * h - 6 * (end - start)
     b = 2 * (3 * (end - start) - (2 * grow_start + grow_end) * h)
     c = grow_start * h
-    best = np.maximum(start, end)
+    high, low = np.maximum(start, end), np.minimum(start, end)
     with np.errstate(divide="ignore", invalid="ignore"):
         root = np.sqrt(b**2 - 4 * a * c)
         for t in (-c / b, (-b + root) / (2 * a), (-b - root) / (2 * a)):
             t = np.where((t > 0) & (t < 1), t, 0.0)
-            best = np.maximum(best, start + c * t + b * t**2 / 2 + a * t**3 / 3)
-    found: Floats = best.max(axis=-1)
-    return found
+            value = start + t * (c + t * (b / 2 + t * (a / 3)))
+            high, low = np.maximum(high, value), np.minimum(low, value)
+    return high.max(axis=-1), low.min(axis=-1)
+
+
+def extreme_moments(d: Diagrams) -> tuple[Floats, Floats]:
+    """Return the greatest (sagging) and the least (hogging) moment of each beam and case, (C, B), N mm."""
+    before, after = d.moment
+    return peaks(d.x, after[..., :-1], before[..., 1:], d.shear[1][..., :-1], d.shear[0][..., 1:])
+
+
+def extreme_sags(d: Diagrams) -> tuple[Floats, Floats]:
+    """Return the greatest deflection down and the least (up where negative) of each beam and case, (C, B), mm."""
+    coming, going = d.slope
+    return peaks(d.x, d.sag[..., :-1], d.sag[..., 1:], going[..., :-1], coming[..., 1:])
 
 
 def greatest_moment(d: Diagrams, sign: float = 1.0) -> Floats:
     """Return the greatest sagging (or with ``sign`` -1, hogging) moment of each beam and case, (C, B), N mm."""
-    before, after = d.moment
-    shear_before, shear_after = d.shear
-    return peak(
-        d.x, sign * after[..., :-1], sign * before[..., 1:], sign * shear_after[..., :-1], sign * shear_before[..., 1:]
-    )
+    high, low = extreme_moments(d)
+    return high if sign > 0 else -low
 
 
 def greatest_sag(d: Diagrams, sign: float = 1.0) -> Floats:
     """Return the greatest deflection down (or with ``sign`` -1, up) of each beam and case, (C, B), mm."""
-    coming, going = d.slope
-    return peak(d.x, sign * d.sag[..., :-1], sign * d.sag[..., 1:], sign * going[..., :-1], sign * coming[..., 1:])
+    high, low = extreme_sags(d)
+    return high if sign > 0 else -low
 
 
 def greatest_shear(d: Diagrams) -> Floats:

@@ -12,7 +12,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.analysis.beams import Diagrams, Floats, UnstableError, greatest_moment, greatest_sag
+from balken.analysis.beams import Diagrams, Floats, UnstableError, extreme_moments, extreme_sags
 from balken.analysis.one_beam import Beam, Worked, work
 from balken.design.nds.factors import effective_length
 from balken.design.steps import Check, Step
@@ -224,11 +224,10 @@ def _whole_peaks(worked: Worked, combos: Sequence[Combination]) -> tuple[Floats,
             (mix(d.slope[0]), mix(d.slope[1])),
         )  # fmt: skip
 
-    whole, part = mixed(factors), mixed(live)
-    return (
-        greatest_moment(whole), greatest_moment(whole, -1), np.maximum(greatest_sag(whole), greatest_sag(whole, -1)),
-        np.maximum(greatest_sag(part), greatest_sag(part, -1)),
-    )  # fmt: skip
+    whole = mixed(factors)
+    (sagging, hogging), total = extreme_moments(whole), extreme_sags(whole)
+    part = extreme_sags(mixed(live))
+    return sagging, -hogging, np.maximum(total[0], -total[1]), np.maximum(part[0], -part[1])
 
 
 def _by_span(x: Floats, values: Floats, marks: Floats, whole: Floats | None) -> Floats:

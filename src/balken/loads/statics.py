@@ -1,5 +1,6 @@
 """How a member shares what lies on it between its supports."""
 
+import operator
 from collections.abc import Sequence
 from typing import Final
 
@@ -106,10 +107,13 @@ def beam_of(
         if member.area and high > low:
             spread(case, low, high, area[case] * member.area / (high - low))
         spread(case, 0.0, member.length, member.line[case])
+    laid: dict[float, Cases] = {}
     for p, where in zip(parcels, stations(member, [(p.x, p.y) for p in parcels])):
-        at = round(where, 3)
+        at = round(where, 3)  # two joists that meet over a beam are one load
+        laid[at] = tuple(map(operator.add, laid[at], p.forces)) if at in laid else p.forces
+    for at, forces in laid.items():
         span = max((s for s in range(spans) if marks[s] <= at), default=0) if spans > 1 else 0
-        points += [PointLoad(number(c, span), at, f) for c, f in enumerate(p.forces) if f]
+        points += [PointLoad(number(c, span), at, f) for c, f in enumerate(forces) if f]
     rests = tuple(Rest(s.at) for s in apart(member.supports))
     return Beam(member.length, ei, rests, tuple(lines), tuple(points), member.hinges), len(CASES) * spans
 
