@@ -65,11 +65,10 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
             used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
     checks_on = _Others(built, structure, path, over_pads(structure), memo)
-    for member in structure.members:
-        if member.role in OTHERS:
-            for extra in checks_on.of(member):
-                if member.id not in used or extra.ratio > used[member.id][0]:
-                    used[member.id] = (extra.ratio, extra.name)
+    for member in structure.of(*OTHERS):
+        for extra in checks_on.of(member):
+            if member.id not in used or extra.ratio > used[member.id][0]:
+                used[member.id] = (extra.ratio, extra.name)
     return Checked(project, sizes, structure, path, hosts, carrying, built, used)
 
 
@@ -280,7 +279,7 @@ class _Others(NamedTuple):
 
 
 def _ridge_check(project: Project, structure: Structure, member: Member) -> tuple[Check, ...]:
-    rafters = [m for m in structure.members if m.host == member.host and m.role == "rafter"]
+    rafters = [m for m in structure.of("rafter") if m.host == member.host]
     if not rafters:
         return ()
     sections = catalogue_of(project.system).sections

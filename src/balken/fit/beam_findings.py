@@ -55,14 +55,14 @@ def beam_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Posts that stand on a joist, or on nothing."""
     project = checked.project
-    posts = [m for m in checked.structure.members if m.role == "post"]
+    posts = checked.structure.of("post")
     if not posts:
         return
     about = checked.structure.about
     lost = [p for p in posts if not memo.small(_stands, p, about[p.id])]
     if not lost:
         return
-    joisted = [m for m in checked.structure.members if m.role in ("joist", "trimmer", "header")]
+    joisted = checked.structure.of("joist", "trimmer", "header")
     beside = {p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN, memo))}
     walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
     for post in lost:
@@ -104,7 +104,7 @@ def _top(m: Member) -> float:
 def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Openings that a beam runs under or through."""
     project = checked.project
-    beams = [m for m in checked.structure.members if m.role == "beam"]
+    beams = checked.structure.of("beam")
     for floor in project.floors:
         bed = bed_of_floor(checked.built, floor, memo)
         if bed is None or not bed.holes:
@@ -135,7 +135,7 @@ def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _heads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Beams that come down into the head of a door or window they cross or run over."""
     project = checked.project
-    beams = [m for m in checked.structure.members if m.role == "beam"]
+    beams = checked.structure.of("beam")
     if not beams:
         return
     tree = shapely.STRtree(polygons_of(beams, memo))
@@ -165,12 +165,11 @@ def _headroom(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     floors = sorted(x.elevation for x in column(project) if x.role in ("floor", "slab"))
     low_by_host: dict[str, list[tuple[float, Member]]] = {}
-    for m in checked.structure.members:
-        if m.role == "beam":
-            bottom = min(z for _, z in m.solid.outline)
-            under = [z for z in floors if z < bottom - STOREY]
-            if under and bottom - under[-1] < HEADROOM - TOUCH:
-                low_by_host.setdefault(m.host, []).append((bottom - under[-1], m))
+    for m in checked.structure.of("beam"):
+        bottom = min(z for _, z in m.solid.outline)
+        under = [z for z in floors if z < bottom - STOREY]
+        if under and bottom - under[-1] < HEADROOM - TOUCH:
+            low_by_host.setdefault(m.host, []).append((bottom - under[-1], m))
     for host, items in low_by_host.items():
         room, m = min(items, key=lambda i: (i[0], i[1].id))
         at = place_of(m)
@@ -206,7 +205,7 @@ def _walls_under_slabs(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
         body = build_up_of(project, floor)
-        slabs = [m for m in checked.structure.members if m.role == "floor slab" and m.host == f"floor:{floor.id}"]
+        slabs = [m for m in checked.structure.of("floor slab") if m.host == f"floor:{floor.id}"]
         if body.kind != "slab" or not slabs:
             continue
         slab = slabs[0]

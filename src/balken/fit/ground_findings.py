@@ -275,7 +275,7 @@ def _unpropped(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
     if run.kind != "basement":
         return
     floors = [f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))]
-    framed = {m.host for m in checked.structure.members if m.role == "joist"}
+    framed = {m.host for m in checked.structure.of("joist")}
     if any(f"floor:{f.id}" in framed for f in floors):
         return
     bottom, _, top, slab = heights_of(project, run)
@@ -299,9 +299,7 @@ def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
     outer = {whole(k) for k in memo(outer_sides, walls, memo(storey_outline, walls, memo))}
     on = {key for r in project.runs for key in walls_on(r)}
     bare = [w for w in project.walls if w.base == lowest.id and w.id in outer and w.id not in on]
-    free = [
-        Polygon(m.solid.plan()) for m in checked.structure.members if m.role in ("stem", "edge", "grade beam", "slab")
-    ]
+    free = [Polygon(m.solid.plan()) for m in checked.structure.of("stem", "edge", "grade beam", "slab")]
     tree = STRtree(free) if free else None
     bare = [w for w in bare if tree is None or not _on_path(w.start, w.end, tree)]
     if not bare:
@@ -350,7 +348,7 @@ def _shared_walls(checked: Checked) -> Iterable[Finding]:
 def _slabs_cross(checked: Checked) -> Iterable[Finding]:
     """Slabs of two foundations that lie in one another: their outlines cross."""
     project = checked.project
-    slabs = [m for m in checked.structure.members if m.role == "slab"]
+    slabs = checked.structure.of("slab")
     for i, m in enumerate(slabs):
         for other in slabs[i + 1 :]:
             (_, _, low), (_, _, high) = m.solid.bounds()
@@ -372,7 +370,7 @@ def _slabs_cross(checked: Checked) -> Iterable[Finding]:
 def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Pads under no post, and posts over nothing that carries them."""
     project = checked.project
-    items = [m for m in checked.structure.members if m.role in ("pad", "pier", "post")]
+    items = checked.structure.of("pad", "pier", "post")
     if not items:
         return
     rings = polygons_of(items, memo)
@@ -380,7 +378,7 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for i, k in zip(*STRtree(rings).query(rings, predicate="intersects").tolist()):
         if i != k:
             touching.setdefault(i, []).append(items[k])
-    standing = [m for m in checked.structure.members if m.role in ("stem", "edge", "grade beam", "slab", "footing")]
+    standing = checked.structure.of("stem", "edge", "grade beam", "slab", "footing")
     under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
     loads = {f"support:{s.id}": s.loads for s in project.point_supports}
     floors = {f.level for f in project.floors}
@@ -428,8 +426,8 @@ def _finding_pad(project: Project, m: Member) -> Finding:
 def _clashes(checked: Checked) -> Iterable[Finding]:
     """Pads that reach into strips at other heights: poured as one, they should share bottom and top."""
     project = checked.project
-    strips = [m for m in checked.structure.members if m.role == "footing"]
-    pads = [m for m in checked.structure.members if m.role == "pad"]
+    strips = checked.structure.of("footing")
+    pads = checked.structure.of("pad")
     if not strips or not pads:
         return
     tree = STRtree([Polygon(m.solid.plan()) for m in strips])
@@ -469,7 +467,7 @@ def _merge(project: Project, pad: str, run: str, low: float, high: float) -> Pro
 def _influence(checked: Checked) -> Iterable[Finding]:
     """Footings that stand on the soil a deeper footing beside them loosens or loads (45°, common practice, no source)."""
     project = checked.project
-    feet = [m for m in checked.structure.members if m.role in ("footing", "pad", "edge", "grade beam")]
+    feet = checked.structure.of("footing", "pad", "edge", "grade beam")
     if len(feet) < 2:
         return
     bottoms = [m.solid.bounds()[0][2] for m in feet]

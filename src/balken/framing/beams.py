@@ -31,6 +31,8 @@ TIES: Final = 1000.0
 """A post follows the underside of a beam so far from its own top, mm."""
 
 
+NEAR: Final = 400.0
+"""What a beam meets lies within this of the box round its axis, mm."""
 NO_TURN: Final = 10 * math.sin(ANGLE)
 
 
@@ -109,17 +111,20 @@ class _Near:
         import shapely
 
         self.placed, self.unders = placed, unders
-        lines = shapely.linestrings(np.array([(p.axis.a, p.axis.b) for p in placed]).reshape(-1, 2, 2))
+        ends = np.array([(p.axis.a, p.axis.b) for p in placed]).reshape(-1, 2, 2)
+        low, high = ends.min(axis=1), ends.max(axis=1)
+        lines = shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1])
+        wide = shapely.box(low[:, 0] - NEAR, low[:, 1] - NEAR, high[:, 0] + NEAR, high[:, 1] + NEAR)
         self._beams = shapely.STRtree(lines)
         self._unders = shapely.STRtree(memo.each(_outlines, unders))
         self._pairs: dict[int, list[int]] = {}
         self._carriers: dict[int, list[int]] = {}
         if len(placed):
-            for i, k in zip(*self._beams.query(lines, predicate="dwithin", distance=400.0).tolist()):
+            for i, k in zip(*self._beams.query(wide).tolist()):
                 if i != k:
                     self._pairs.setdefault(i, []).append(k)
             if len(unders):
-                for i, k in zip(*self._unders.query(lines, predicate="dwithin", distance=300.0).tolist()):
+                for i, k in zip(*self._unders.query(wide).tolist()):
                     self._carriers.setdefault(i, []).append(k)
 
     def beams(self, i: int) -> tuple[Placed, ...]:

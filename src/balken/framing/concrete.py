@@ -4,6 +4,7 @@ Which of two bodies of one kind goes first is settled by their size and place, n
 which they were placed does not matter.
 """
 
+from collections.abc import Sequence
 from typing import Final
 
 import msgspec
@@ -33,7 +34,7 @@ def priority(member: Member) -> tuple[int, float, tuple[float, ...], str]:
     return _RANK[member.role], -round(member.solid.volume, 1), where, member.id
 
 
-def trim_concrete(members: tuple[Member, ...], memo: Memo) -> Concrete:
+def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
     """Trim all concrete members of a building."""
     ranked = sorted(((memo.small(_placed, m), m) for m in members if m.role in _RANK), key=lambda r: r[0][0])
     mine = [m for _, m in ranked]

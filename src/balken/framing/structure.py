@@ -15,7 +15,7 @@ from balken.framing.beds import (
 from balken.framing.by_hand import by_hand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
-from balken.framing.member import Bed, Framed, Member, Part, Size, Strip, framed_of
+from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
 from balken.framing.roofs import frame_roof
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
@@ -53,6 +53,12 @@ class Structure(msgspec.Struct, frozen=True):
     about: dict[str, tuple[Member, ...]] = {}
     """By the name of each of them, what a post can stand on that lies under or over it, in any height."""
 
+    by_role: dict[str, tuple[Member, ...]] = {}
+
+    def of(self, *roles: str) -> list[Member]:
+        """Return the members with these roles, role by role."""
+        return [m for role in roles for m in self.by_role.get(role, ())]
+
     def volume(self, member: Member) -> float:
         """Return a member's volume, concrete counted once, mm³."""
         mesh = self.concrete.meshes.get(member.id)
@@ -82,7 +88,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     gone = sorted(orphans.union(*(f.gone for f in framed)))
     parts = tuple(part for f in framed for part in f.parts)
     members = tuple([m for part in parts for m in part.members])
-    concrete = trim_concrete(members, memo)
+    by_role = _by_role(parts, memo)
+    concrete = trim_concrete([m for role in (*CONCRETE_ROLES, "subfloor") for m in by_role.get(role, ())], memo)
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
     standing_now = tuple(m for m in stood.members if m.role in ("post", "pier"))
     return Structure(
@@ -91,11 +98,25 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
         tuple(gone),
         tuple(unframed),
         concrete,
-        anchors(project, parts, memo),
+        anchors(project, parts, by_role.get("sill", ()), memo),
         steps,
         standing_now,
         stood.about,
+        by_role,
     )
+
+
+def _by_role(parts: tuple[Part, ...], memo: Memo) -> dict[str, tuple[Member, ...]]:
+    found: dict[str, list[Member]] = {}
+    for part in parts:
+        for role, members in memo.small(_roles_in, part):
+            found.setdefault(role, []).extend(members)
+    return {role: tuple(members) for role, members in found.items()}
+
+
+def _roles_in(part: Part) -> tuple[tuple[str, tuple[Member, ...]], ...]:
+    roles = dict.fromkeys(m.role for m in part.members)
+    return tuple((role, tuple([m for m in part.members if m.role == role])) for role in roles)
 
 
 def hosts_of(project: Project) -> list[str]:
@@ -183,7 +204,7 @@ def _roofs(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list[
     return found
 
 
-def anchors(project: Project, parts: tuple[Part, ...], memo: Memo) -> dict[str, Bolts]:
+def anchors(project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...], memo: Memo) -> dict[str, Bolts]:
     """Return the anchor bolts of every sill piece: clear of the joists over it, and of doors in walls that stand on it."""
     taken: dict[str, list[tuple[Point, float]]] = {}
     for part in parts:
@@ -191,16 +212,15 @@ def anchors(project: Project, parts: tuple[Part, ...], memo: Memo) -> dict[str, 
             taken.setdefault(on, []).append(place)
     doors = _doors_on_slabs(project)
     found = {}
-    for m in (m for part in parts for m in part.members):
-        if m.role == "sill":
-            start = (m.start[0], m.start[1])
-            way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
-            spans = [(dot(sub(p, start), way) - r, dot(sub(p, start), way) + r) for p, r in taken.get(m.id, ())]
-            wall = whole(m.id.rsplit(":", 1)[1].split(".")[0])
-            for a, b in doors.get((m.host, wall), ()):
-                low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
-                spans.append((low - CLEAR, high + CLEAR))
-            found[m.id] = memo.small(place_bolts, m.length, tuple(spans))
+    for m in sills:
+        start = (m.start[0], m.start[1])
+        way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
+        spans = [(dot(sub(p, start), way) - r, dot(sub(p, start), way) + r) for p, r in taken.get(m.id, ())]
+        wall = whole(m.id.rsplit(":", 1)[1].split(".")[0])
+        for a, b in doors.get((m.host, wall), ()):
+            low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
+            spans.append((low - CLEAR, high + CLEAR))
+        found[m.id] = memo.small(place_bolts, m.length, tuple(spans))
     return found
 
 

@@ -105,11 +105,10 @@ class Flow:
                     height[carrier] = min(height[carrier], height[name] - 1e-3)
         for name, z in height.items():
             yield z, name, partial(self._span, self._by_id[name])
-        for m in self.structure.members:
-            if m.role == "post":
-                yield m.start[2], m.id, partial(self._post, m)
-            elif m.role == "floor slab":
-                yield m.solid.origin[2], m.id, partial(self._slab, m)
+        for m in self.structure.of("post"):
+            yield m.start[2], m.id, partial(self._post, m)
+        for m in self.structure.of("floor slab"):
+            yield m.solid.origin[2], m.id, partial(self._slab, m)
         for wall in self.project.walls:
             name = f"wall:{wall.id}"
             yield wall_base(self.project, wall), name, partial(self._wall, name, wall)
@@ -303,9 +302,9 @@ def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
     ]
     height = {f"wall:{w.id}": wall_top(project, w) for w in project.walls}
     tops = [t._replace(top=height[t.name]) for t in tops]
-    over = [_Top(m.id, ring_of(m), m.solid.top()) for m in structure.members if m.role in ("beam", "floor slab")]
+    over = [_Top(m.id, ring_of(m), m.solid.top()) for m in structure.of("beam", "floor slab")]
     ranked = sorted([*tops, *over], key=lambda t: (-t.top, t.name))
-    ground = [_Top(m.id, m.solid.plan(), -math.inf) for m in structure.members if m.role in STANDING]
+    ground = [_Top(m.id, m.solid.plan(), -math.inf) for m in structure.of(*STANDING)]
     return _Beneath(ranked + ground)
 
 
@@ -320,7 +319,7 @@ def feet(structure: Structure, memo: Memo) -> dict[str, str]:
         elif not grounded and post.role == "post":
             lost.append(post)
     if lost:
-        joists = [m for m in structure.members if m.role in IN_FLOOR]
+        joists = structure.of(*IN_FLOOR)
         spots = [(m.start[0], m.start[1]) for m in lost]
         found.update((post.id, _best(post, near)) for post, near in zip(lost, near_spots(spots, joists, BESIDE, memo)))
     return found

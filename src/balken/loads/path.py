@@ -12,7 +12,7 @@ import shapely
 from msgspec.structs import replace
 
 from balken.framing.beds import bed_of_floor, bed_of_roof
-from balken.framing.member import Bed, Member, Part
+from balken.framing.member import CONCRETE_ROLES, Bed, Member, Part
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Ring, box, distance, signed_area, sub, unit
@@ -129,8 +129,9 @@ def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[t
     zeros = (0.0,) * (len(CASES) - 1)
     along = {f"run:{r.id}": r.loads for r in project.runs if any(r.loads)}
     on_posts = {f"support:{s.id}": s.loads for s in project.point_supports if any(s.loads)}
-    for m in structure.members:
-        if m.material == "concrete" and m.role != "floor slab":
+    heavy = [role for role in CONCRETE_ROLES if role != "floor slab"]
+    for m in structure.of(*heavy, "post"):
+        if m.material == "concrete":
             yield m.id, Parcel(*memo.small(place_of, m), (structure.volume(m) * project.site.concrete, *zeros), m.id)
         if m.host in along and m.role in STANDING:
             yield m.id, Parcel(*place_of(m), tuple(q * m.length for q in along[m.host]), m.id)
@@ -157,9 +158,8 @@ def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel
     for force in (*(p.forces for _, p in own), *(memo.small(_along, part) for part in structure.parts)):
         for i, f in enumerate(force):
             sums[i] += f
-    for m in structure.members:
-        if m.role == "floor slab":
-            sums[0] += memo.small(slab_area, m) * m.solid.depth * project.site.concrete
+    for m in structure.of("floor slab"):
+        sums[0] += memo.small(slab_area, m) * m.solid.depth * project.site.concrete
     return tuple(sums)
 
 
@@ -170,7 +170,7 @@ def _along(part: Part) -> Cases:
 
 def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
     """Return the plan area a floor's load lies on: its outline without its openings, mm²."""
-    slab = next((m for m in structure.members if m.host == f"floor:{floor.id}" and m.role == "floor slab"), None)
+    slab = next((m for m in structure.of("floor slab") if m.host == f"floor:{floor.id}"), None)
     if slab is not None:
         return slab_area(slab)
     whole = shapely.Polygon(bed.outline)
@@ -185,7 +185,7 @@ def roof_plan(outline: tuple[tuple[float, float], ...], overhang: float, along: 
 
 
 def _eaves(structure: Structure, host: str) -> tuple[float, float]:
-    ridge = next((m for m in structure.members if m.host == host and m.role == "ridge"), None)
+    ridge = next((m for m in structure.of("ridge") if m.host == host), None)
     return (1.0, 0.0) if ridge is None else unit(sub(ridge.end[:2], ridge.start[:2]))
 
 
