@@ -114,32 +114,34 @@ def _piece(h: Floats, ei: Floats) -> Floats:
     return k
 
 
-def _nodal(beams: Beams, i: int) -> Floats:
-    """Return what the loads on piece ``i`` give to its four unknowns, (C, B, 4)."""
-    x0, x1 = beams.nodes[:, i, None], beams.nodes[:, i + 1, None]
+def _nodal(beams: Beams) -> Floats:
+    """Return what the loads on each piece between nodes give to its four unknowns, (N - 1, C, B, 4)."""
+    x0, x1 = beams.nodes[:, :-1].T[..., None], beams.nodes[:, 1:].T[..., None]  # (N - 1, B, 1)
     h = x1 - x0
     spread, points = beams.spread, beams.points
-    cases = beams.settled.shape[0]
-    found = np.zeros((cases, len(h), 4))
+    found = np.zeros((len(h), *beams.settled.shape[:2], 4))
     if spread.low.shape[1]:
         low, high = np.clip(spread.low, x0, x1), np.clip(spread.high, x0, x1)
         half = (high - low) / 2
-        run = np.maximum(spread.high - spread.low, 1e-12)
-        x = (low + high) / 2 + _GAUSS[0][:, None, None] * half  # (3, B, L)
-        shape, _ = _shapes((x - x0) / h, h)
-        weight = _GAUSS[1][:, None, None] * half
-        steep = (spread.at_high - spread.at_low) / run
-        q = spread.at_low[:, None] + steep[:, None] * (x - spread.low)
-        found += np.einsum("cgbl,gbl,gblk->cbk", q, weight, shape)
+        steep = (spread.at_high - spread.at_low) / np.maximum(spread.high - spread.low, 1e-12)
+        for place, weight in zip(*_GAUSS):
+            x = (low + high) / 2 + place * half  # (N - 1, B, L)
+            shape, _ = _shapes((x - x0) / h, h)
+            q = spread.at_low[None] + steep[None] * (x - spread.low)[:, None]  # (N - 1, C, B, L)
+            found += _put_on(q, shape * (weight * half)[..., None])
     if points.at.shape[1]:
-        last = i == beams.nodes.shape[1] - 2
-        mine = (points.at >= x0) & ((points.at <= x1) if last else (points.at < x1))
-        if mine.any():
-            shape, slope = _shapes(np.where(mine, (points.at - x0) / h, 0.0), np.broadcast_to(h, points.at.shape))
-            there = mine[..., None]
-            found += (points.force.transpose(1, 0, 2) @ (shape * there)).transpose(1, 0, 2)
-            if points.moment.any():
-                found += (points.moment.transpose(1, 0, 2) @ (slope * there)).transpose(1, 0, 2)
+        mine = (points.at >= x0) & (points.at < x1)
+        mine[-1] |= points.at >= x1[-1]
+        shape, slope = _shapes(np.where(mine, (points.at - x0) / h, 0.0), np.broadcast_to(h, mine.shape))
+        found += _put_on(points.force[None], shape * mine[..., None])
+        if points.moment.any():
+            found += _put_on(points.moment[None], slope * mine[..., None])
+    return found
+
+
+def _put_on(loads: Floats, shapes: Floats) -> Floats:
+    """Return the sum of loads (N - 1 or 1, C, B, L) by their shapes (N - 1, B, L, 4), (N - 1, C, B, 4)."""
+    found: Floats = np.swapaxes(np.swapaxes(loads, 1, 2) @ shapes, 1, 2)
     return found
 
 
@@ -156,9 +158,10 @@ def solve(beams: Beams) -> Solved:
     ei = np.broadcast_to(beams.ei, h.shape)
     k = np.zeros((n_beams, count, count))
     f = np.zeros((cases, n_beams, count))
+    nodal, stiff = _nodal(beams), _piece(h, ei)
     for i, numbers in enumerate(pieces):
-        k[:, np.array(numbers)[:, None], numbers] += _piece(h[:, i], ei[:, i])
-        f[:, :, numbers] += _nodal(beams, i)
+        k[:, np.array(numbers)[:, None], numbers] += stiff[:, i]
+        f[:, :, numbers] += nodal[i]
     sag_at = [pieces[i][0] for i in range(n_nodes - 1)] + [pieces[-1][2]]
     left_at = [pieces[0][1]] + [p[3] for p in pieces]
     held = [sag_at[i] for i, hold in enumerate(beams.holds) if hold != "free"]
@@ -171,9 +174,8 @@ def solve(beams: Beams) -> Solved:
     rest = f - np.einsum("bij,cbj->cbi", k, u)
     if free:
         inner = k[:, np.array(free)[:, None], free]
-        # Turning by a radian and going down by a millimetre are of unlike size: scale before judging what is stiff.
-        size = np.sqrt(np.einsum("bii->bi", inner))
-        if not np.all(size > 0) or np.linalg.cond(inner / size[:, :, None] / size[:, None, :]).max() > 1e13:
+        # Without hinges two supports hold any beam.
+        if (any(beams.hinges) or len(held) < 2) and not _stable(inner):
             raise UnstableError("the beam has too few supports for its hinges: it would turn or fall")
         u[:, :, free] = np.linalg.solve(inner, rest[:, :, free].transpose(1, 2, 0)).transpose(2, 0, 1)
     pushed = np.einsum("bij,cbj->cbi", k, u) - f
@@ -185,6 +187,14 @@ def solve(beams: Beams) -> Solved:
         if hold == "fix":
             fixing[:, :, i] = pushed[:, :, left_at[i]]
     return Solved(u[:, :, sag_at], np.stack([u[:, :, p[1]] for p in pieces], axis=-1), reaction, fixing)
+
+
+def _stable(stiffness: Floats) -> bool:
+    """Tell whether beams can stand."""
+    # Turning by a radian and going down by a millimetre are of unlike size: scale before judging what is stiff.
+    size = np.sqrt(np.einsum("bii->bi", stiffness))
+    scaled = stiffness / np.where(size > 0, size, 1.0)[:, :, None] / np.where(size > 0, size, 1.0)[:, None, :]
+    return bool(np.all(size > 0) and np.linalg.cond(scaled).max() <= 1e13)
 
 
 def stations(beams: Beams) -> Floats:
@@ -210,33 +220,43 @@ def stations(beams: Beams) -> Floats:
     return found
 
 
-def _forces(beams: Beams, solved: Solved, x: Floats, after: bool) -> tuple[Floats, Floats]:
-    """Return shear and moment (C, B, S) at places (B, S), just before or just after what acts there."""
+Pair = tuple[Floats, Floats]
+"""What is just before and just after each station."""
+
+
+def _forces(beams: Beams, solved: Solved, x: Floats) -> tuple[Pair, Pair]:
+    """Return shear and moment (C, B, S) at places (B, S), just before and just after what acts there."""
     at = np.concatenate([beams.nodes, beams.points.at], axis=1)
     force = np.concatenate([-solved.reaction, beams.points.force], axis=2).transpose(1, 0, 2)
     moment = np.concatenate([solved.fixing, beams.points.moment], axis=2).transpose(1, 0, 2)
     arm = x[:, None, :] - at[:, :, None]
-    passed = ((arm >= -1e-9) if after else (arm > 1e-9)).astype(float)
-    v = -force @ passed
+    passed = [(arm > 1e-9).astype(float), (arm >= -1e-9).astype(float)]
+    v = [-force @ p for p in passed]
     m = -force @ np.maximum(arm, 0.0)
-    if moment.any():
-        m += moment @ passed
     spread = beams.spread
     if spread.low.shape[1]:
         run = (spread.high - spread.low)[:, :, None]
         reach = x[:, None, :] - spread.low[:, :, None]
         t = np.clip(reach, 0.0, run)
+        half = t**2 / 2
         q = spread.at_low.transpose(1, 0, 2)
-        grow = (spread.at_high - spread.at_low).transpose(1, 0, 2) / np.maximum(run.transpose(0, 2, 1), 1e-12)
-        v -= q @ t + grow @ (t**2 / 2)
-        m -= q @ (t * reach - t**2 / 2) + grow @ (t**2 / 2 * reach - t**3 / 3)
-    return v.transpose(1, 0, 2), m.transpose(1, 0, 2)
+        laid, bent = q @ t, q @ (t * reach - half)
+        steep = spread.at_high - spread.at_low
+        if steep.any():
+            grow = steep.transpose(1, 0, 2) / np.maximum(run.transpose(0, 2, 1), 1e-12)
+            laid += grow @ half
+            bent += grow @ (half * reach - t**3 / 3)
+        v = [one - laid for one in v]
+        m -= bent
+    ms = [m + moment @ p for p in passed] if moment.any() else [m, m]
+    (v0, v1), (m0, m1) = ([one.transpose(1, 0, 2) for one in both] for both in (v, ms))
+    return (v0, v1), (m0, m1)
 
 
 def diagrams(beams: Beams, solved: Solved, x: Floats | None = None) -> Diagrams:
     """Return shear, moment, slope and deflection along the beams, at given stations or at :func:`stations`."""
     x = stations(beams) if x is None else x
-    before, after = _forces(beams, solved, x, after=False), _forces(beams, solved, x, after=True)
+    shear, moment = _forces(beams, solved, x)
     gap = np.diff(x, axis=1)
     ei = np.broadcast_to(beams.ei, (len(x), beams.nodes.shape[1] - 1))
     piece = np.clip(
@@ -244,7 +264,7 @@ def diagrams(beams: Beams, solved: Solved, x: Floats | None = None) -> Diagrams:
     )
     bend = 1 / np.take_along_axis(ei, piece, axis=1)
     # Between stations the moment is a cubic that its ends and the shears there give; it is added up exactly.
-    m0, m1, v0, v1 = after[1][..., :-1], before[1][..., 1:], after[0][..., :-1], before[0][..., 1:]
+    m0, m1, v0, v1 = moment[1][..., :-1], moment[0][..., 1:], shear[1][..., :-1], shear[0][..., 1:]
     turned = -bend * gap * ((m0 + m1) / 2 + gap / 12 * (v0 - v1))
     moved = -bend * gap**2 * (7 * m0 / 20 + 3 * m1 / 20 + gap * (v0 / 20 - v1 / 30))
     # From node to node the slope and the deflection are added up afresh, so that rounding does not travel.
@@ -257,7 +277,7 @@ def diagrams(beams: Beams, solved: Solved, x: Floats | None = None) -> Diagrams:
     coming = np.concatenate([np.zeros_like(turns[..., :1]), slope[..., :-1] + turns[..., 1:]], axis=2)
     sinks = _added_up(going[..., :-1] * gap + moved)
     sag = np.take_along_axis(solved.sag, node[None], axis=2) - np.take_along_axis(sinks, begun[None], axis=2) + sinks
-    return Diagrams(x, (before[0], after[0]), (before[1], after[1]), sag, (coming, going))
+    return Diagrams(x, shear, moment, sag, (coming, going))
 
 
 def _added_up(steps: Floats) -> Floats:

@@ -244,45 +244,88 @@ def _by_span(x: Floats, values: Floats, marks: Floats, whole: Floats | None) -> 
 def stability_factor(a: Asked, duration: float, unbraced: float) -> float:
     """Return C_L (NDS 3.3.3) for one combination; 1 where the edge in compression is held, or the piece is no deeper than
     wide. Slenderness over 50 leaves nothing."""
-    s = a.strength
-    if not s.fb or unbraced <= 0 or s.depth <= s.breadth:
-        return 1.0
-    slender2 = effective_length(unbraced, s.depth) * s.depth / s.breadth**2
-    if slender2 > 2500:
-        return 1e-9
-    ratio = 1.20 * s.e_min / slender2 / (s.fb * duration)
+    return float(_stability([a], np.array([[duration]]), np.array([unbraced]))[0, 0])
+
+
+def _stability(asked: Sequence[Asked], duration: Floats, unbraced: Floats) -> Floats:
+    """Return C_L of members (B) for the durations of their combinations (B, K)."""
+    fb, e_min, breadth, depth = (
+        np.array(v)
+        for v in zip(*((a.strength.fb, a.strength.e_min, a.strength.breadth, a.strength.depth) for a in asked))
+    )
+    bends = (fb > 0) & (unbraced > 0) & (depth > breadth)
+    length = np.array([effective_length(u, d) if there else 0.0 for u, d, there in zip(unbraced, depth, bends)])
+    slender2 = np.where(bends, length * depth / np.where(bends, breadth, 1.0) ** 2, 1.0)
+    ratio = (1.20 * e_min / slender2)[:, None] / (np.where(bends, fb, 1.0)[:, None] * duration)
     middle = (1 + ratio) / 1.9
-    return float(middle - (middle**2 - ratio / 0.95) ** 0.5)
+    found: Floats = middle - np.sqrt(np.maximum(middle**2 - ratio / 0.95, 0.0))
+    found = np.where((slender2 > 2500)[:, None], 1e-9, found)
+    return np.where(bends[:, None], found, 1.0)
 
 
 def judge(a: Asked, effects: Effects) -> Answer:
     """Hold what loads do to a member against what it resists."""
-    s, combos = a.strength, effects.combinations
-    cd = np.array([c.duration if s.duration else 1.0 for c in combos])
-    longest = float(effects.spans.max())
-    down = np.array([min(stability_factor(a, d, a.unbraced), s.cv) for d in cd])
-    up = np.array([min(stability_factor(a, d, longest), s.cv) for d in cd])
-    bending = np.maximum(effects.sagging / (s.moment * cd * down), effects.hogging / (s.moment * cd * up))
-    shear = effects.shear / (s.shear * cd)
+    return judge_all([a], [effects])[0]
+
+
+def judge_all(asked: Sequence[Asked], effects: Sequence[Effects]) -> list[Answer]:
+    """Hold what loads do to members against what they resist, side by side where they are of one form."""
+    groups: dict[tuple[int, int, int], list[int]] = {}
+    for i, e in enumerate(effects):
+        groups.setdefault((*e.live.shape, e.reaction.shape[1]), []).append(i)
+    found: dict[int, Answer] = {}
+    for group in groups.values():
+        ratios = _ratios([asked[i] for i in group], [effects[i] for i in group])
+        most, governs = ratios.max(axis=2).T.tolist(), ratios.argmax(axis=2).T.tolist()
+        for i, worst, by in zip(group, most, governs):
+            found[i] = Answer(asked[i], effects[i], tuple(worst), tuple(by))
+    return [found[i] for i in range(len(asked))]
+
+
+def _ratios(asked: list[Asked], effects: list[Effects]) -> Floats:
+    """Return utilisations of members of one form, (checks, B, K)."""
+    cd = np.array(
+        [[c.duration if a.strength.duration else 1.0 for c in e.combinations] for a, e in zip(asked, effects)]
+    )
+    moment, shear, ei, cv, live_limit, total_limit, camber, unbraced = (
+        np.array(v)[:, None] for v in zip(*(_terms(a) for a in asked))
+    )
+    sagging, hogging, force = (
+        np.stack([getattr(e, name) for e in effects]) for name in ("sagging", "hogging", "shear")
+    )
+    spans, cantilever = np.stack([e.spans for e in effects]), np.stack([e.cantilever for e in effects])
+    down = np.minimum(_stability(asked, cd, unbraced[:, 0]), cv)
+    up = np.minimum(_stability(asked, cd, spans.max(axis=1)), cv)
+    bending = np.maximum(sagging / (moment * cd * down), hogging / (moment * cd * up))
     # A cantilever may sag as much as a span of twice its length (IBC 2021 table 1604.3, note i).
-    lengths = effects.spans * np.where(effects.cantilever, 2.0, 1.0)
-    camber = np.where(effects.cantilever, 0.0, a.camber)
-    live = (effects.live / s.ei * a.live_limit / lengths).max(axis=1)
-    total = (np.maximum(effects.total / s.ei - camber, 0.0) * a.total_limit / lengths).max(axis=1)
-    stack = np.stack([bending, shear, live, total, _bearing(a, effects, cd)])
-    return Answer(a, effects, tuple(stack.max(axis=1).tolist()), tuple(stack.argmax(axis=1).tolist()))
+    lengths = (spans * np.where(cantilever, 2.0, 1.0))[:, None]
+    raised = np.where(cantilever, 0.0, camber)[:, None]
+    stiff = ei[..., None]
+    live = (np.stack([e.live for e in effects]) / stiff * live_limit[..., None] / lengths).max(axis=2)
+    sag = np.maximum(np.stack([e.total for e in effects]) / stiff - raised, 0.0)
+    total = (sag * total_limit[..., None] / lengths).max(axis=2)
+    return np.stack([bending, force / (shear * cd), live, total, _bearing(asked, effects, cd)])
 
 
-def _bearing(a: Asked, effects: Effects, cd: Floats) -> Floats:
-    """Return the worst bearing of any support per combination; one that bears on nothing is a finding of its own."""
+def _terms(a: Asked) -> tuple[float, ...]:
     s = a.strength
-    rests = apart(a.member.supports)
-    length = np.array([r.length for r in rests])
-    soft = np.array([*a.soft, *[np.inf] * (len(rests) - len(a.soft))]) * s.breadth
-    held = np.minimum(np.minimum(s.bearing, soft) * np.maximum(length, 1e-9), s.end * cd[:, None])
-    there = np.array([bool(r.on) for r in rests])
-    ratio = np.where(there & (effects.reaction > 0), effects.reaction / held, 0.0)
-    found: Floats = ratio.max(axis=1)
+    return s.moment, s.shear, s.ei, s.cv, a.live_limit, a.total_limit, a.camber, a.unbraced
+
+
+def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
+    """Return the worst bearing of any support, (B, K); one that bears on nothing is a finding of its own."""
+    rests = [apart(a.member.supports) for a in asked]
+    length = np.array([[r.length for r in mine] for mine in rests])
+    there = np.array([[bool(r.on) for r in mine] for mine in rests])
+    soft = np.array([[*a.soft, *[np.inf] * (len(mine) - len(a.soft))] for a, mine in zip(asked, rests)])
+    breadth, own, end = (
+        np.array(v) for v in zip(*((a.strength.breadth, a.strength.bearing, a.strength.end) for a in asked))
+    )
+    hard = np.isinf(soft)
+    stress = np.minimum(own[:, None], np.where(hard, np.inf, np.where(hard, 0.0, soft) * breadth[:, None]))
+    held = np.minimum((stress * np.maximum(length, 1e-9))[:, None], end[:, None, None] * cd[..., None])
+    reaction = np.stack([e.reaction for e in effects])
+    found: Floats = np.where(there[:, None] & (reaction > 0), reaction / held, 0.0).max(axis=2)
     return found
 
 

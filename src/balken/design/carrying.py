@@ -6,7 +6,7 @@ from typing import Final, Protocol
 
 import msgspec
 
-from balken.design.beam_checks import Answer, Asked, Loaded, effects_of, judge
+from balken.design.beam_checks import Answer, Asked, Loaded, effects_of, judge, judge_all
 from balken.design.nds.values import reference
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
@@ -161,7 +161,9 @@ def _answers(wanted: list[Carried], path: LoadPath, memo: Memo) -> list[Answer |
 def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:
     """Hold members against what they resist; what loads do to each is worked out once, whatever it is cut from."""
     effects = memo.each(effects_of, [a.loaded for a in asked])
-    return [judge(a, e) if e is not None else None for a, e in zip(asked, effects)]
+    stands = [(a, e) for a, e in zip(asked, effects) if e is not None]
+    answers = iter(judge_all([a for a, _ in stands], [e for _, e in stands]))
+    return [next(answers) if e is not None else None for e in effects]
 
 
 def unsized(project: Project) -> list[tuple[str, BeamKind]]:
