@@ -384,14 +384,14 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     floors = {f.level for f in project.floors}
     for i, m in enumerate(items):
         near = touching.get(i, [])
+        # Pads, piers and posts are upright: they begin at their foot and end at their top.
         if m.role == "pad":
-            top = m.solid.top()
-            over = [x for x in near if x.role != "pad" and abs(x.solid.bounds()[0][2] - top) < 50.0]
+            over = [x for x in near if x.role != "pad" and abs(x.start[2] - m.end[2]) < 50.0]
             if not over and not any(loads[m.host]) and not _walled(checked, m):
                 yield _finding_pad(project, m)
             continue
-        foot = m.solid.bounds()[0][2]
-        below = [x for x in near if x.solid.top() <= foot + TOUCH and x.solid.top() >= foot - 50.0]
+        foot = m.start[2]
+        below = [x for x in near if foot - 50.0 <= x.end[2] <= foot + TOUCH]
         if not below and under is not None:
             hits = [standing[k] for k in under.query(rings[i], predicate="intersects").tolist()]
             below = [x for x in hits if abs(x.solid.top() - foot) <= 50.0]

@@ -1,6 +1,7 @@
 """Where beams lie: the axes of single beams, and of the beams that fill a bay."""
 
 import math
+from collections.abc import Sequence
 from typing import Final
 
 import msgspec
@@ -54,13 +55,20 @@ class Axis(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         return f"{self.host}/beam:{self.number}"
 
 
-def end_of(project: Project, end: BeamEnd) -> Point | None:
-    """Return where an end of a beam lies; None where its grid lines no longer cross."""
-    if not end.grid:
-        return end.at
-    of = grid(project, end.grid)
-    point = crossing(of, grid_line(of, end.lines[0]), grid_line(of, end.lines[1]))
-    return add(point, rotate(end.at, math.radians(of.angle))) if point else None
+def ends_of(project: Project, beams: Sequence[Beam]) -> dict[BeamEnd, Point | None]:
+    """Return where all ends of beams lie; many meet at one crossing."""
+    lines = {of.id: (of, {x.id: x for x in of.lines}) for of in project.grids}
+    found: dict[BeamEnd, Point | None] = {}
+    for end in (e for beam in beams for e in (beam.start, beam.end)):
+        if end in found:
+            continue
+        if not end.grid:
+            found[end] = end.at
+            continue
+        of, named = lines[end.grid]
+        point = crossing(of, named[end.lines[0]], named[end.lines[1]])
+        found[end] = add(point, rotate(end.at, math.radians(of.angle))) if point else None
+    return found
 
 
 def bay_outline(project: Project, bay: BeamBay) -> Ring | None:
@@ -169,8 +177,7 @@ def lines_of(project: Project, sections: dict[str, Section]) -> tuple[list[Axis]
     """Return the axes of all beams, and the hosts that have none with the reason."""
     found: list[Axis] = []
     faults: list[tuple[str, str]] = []
-    ends_of = dict.fromkeys(end for beam in project.beams for end in (beam.start, beam.end))
-    known = {end: end_of(project, end) for end in ends_of}  # many beams meet at one crossing
+    known = ends_of(project, project.beams)
     for beam in project.beams:
         ends = known[beam.start], known[beam.end]
         if ends[0] is None or ends[1] is None:

@@ -15,7 +15,7 @@ from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.grids import grid_ends, grid_line
 from balken.model.memo import Memo
-from balken.model.project import Change, GableRoof, PointSupport, Project, grid, level
+from balken.model.project import Change, GableRoof, Project, grid, level
 from balken.model.start import is_rectangle
 from balken.model.supports import spots_of
 from balken.model.walls import Wall, direction_of, reach
@@ -337,7 +337,8 @@ def _along(project: Project, floor: FloorArea) -> tuple[tuple[str, Point, Point]
 
 
 def _stands_on(project: Project, floor: FloorArea) -> tuple[tuple[str, Point], ...]:
-    return tuple((p.id, spot) for p, spot, _ in spots_of(project) if p.kind == "post" and p.base == floor.level)
+    mine = [p for p in project.point_supports if p.kind == "post" and p.base == floor.level]
+    return tuple((p.id, spot) for p, spot, _ in spots_of(project, mine))
 
 
 def placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[str, str], ...]]:
@@ -380,8 +381,3 @@ def bed_of_roof(project: Project, roof: GableRoof, memo: Memo) -> Bed | None:
     if plates is None or not is_rectangle(plates[0]):
         return None
     return Bed(plates[0], plates[1], level(project, roof.plate).elevation, plates[2])
-
-
-def posts_of(project: Project) -> list[tuple[PointSupport, Point, float]]:
-    """Return the posts with their spots and turns."""
-    return [item for item in spots_of(project) if item[0].kind == "post"]

@@ -125,7 +125,8 @@ def hosts_of(project: Project) -> list[str]:
 
 
 def _slabs_of(floors: list[Framed]) -> tuple[Member, ...]:
-    return tuple(m for f in floors for m in f.members if m.role == "floor slab")
+    slabs = [part.members for f in floors for part in f.parts if part.members and part.members[0].role == "floor slab"]
+    return tuple(m for members in slabs for m in members)
 
 
 def _beams(

@@ -84,7 +84,7 @@ def meet(p: Point, d: Point, q: Point, e: Point) -> Point | None:
 
 def signed_area(ring: Sequence[Point]) -> float:
     """Return the area inside a ring, mm²: positive when it runs counter-clockwise."""
-    return 0.5 * sum(cross(a, b) for a, b in zip(ring, [*ring[1:], ring[0]]))
+    return 0.5 * sum([a[0] * b[1] - a[1] * b[0] for a, b in zip(ring, [*ring[1:], ring[0]])])
 
 
 def edges(ring: Sequence[Point]) -> list[tuple[Point, Point]]:

@@ -86,25 +86,20 @@ FROM_ANYWHERE = ("post", "pier")
 def _into_soil(
     structure: Structure, parcels: Parcels, onto: dict[str, Cases], ends: list[OpenEnd], memo: Memo
 ) -> dict[str, Cases]:
-    in_ground = {*ON_SOIL, *(role for role, _ in HANDED_DOWN)}
-    by_id = {m.id: m for m in structure.members if m.role in in_ground}
-    by_role: dict[str, list[Member]] = {}
-    for m in by_id.values():
-        by_role.setdefault(m.role, []).append(m)
     for role, under in HANDED_DOWN:
-        names = [m.id for m in by_role.get(role, ()) if m.id in parcels]
-        mine = [(by_id[name], p) for name in names for p in parcels[name]]
-        for name in names:
-            onto[name] = total([p.forces for p in parcels.pop(name)])
-        beneath = [m for r in under for m in by_role.get(r, ())]
+        laden = [m for m in structure.of(role) if m.id in parcels]
+        mine = [(m, p) for m in laden for p in parcels[m.id]]
+        for m in laden:
+            onto[m.id] = total([p.forces for p in parcels.pop(m.id)])
+        beneath = structure.of(*under)
         for (m, p), carrier in zip(mine, _carriers(mine, beneath, memo)):
             if carrier is None:
                 ends.append(OpenEnd(m.id, p.x, p.y, p.forces))
             else:
                 parcels.setdefault(carrier, []).append(p)
-    soil = {}
+    soil, bearing = {}, {m.id for m in structure.of(*ON_SOIL)}
     for name, left in parcels.items():
-        if name in by_id and by_id[name].role in ON_SOIL:
+        if name in bearing:
             soil[name] = total([p.forces for p in left])
         else:
             ends += [OpenEnd(name, p.x, p.y, p.forces) for p in left]

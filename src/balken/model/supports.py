@@ -1,6 +1,7 @@
 """Where posts, pads and piers stand: at crossings of grid lines, or free."""
 
 import math
+from collections.abc import Sequence
 
 from balken.geometry.plane import Point, Ring, add, rotate
 from balken.model.grids import crossing, grid_line
@@ -16,11 +17,11 @@ def spot_of(project: Project, item: PointSupport) -> Point | None:
     return add(point, item.at) if point else None
 
 
-def spots_of(project: Project) -> list[tuple[PointSupport, Point, float]]:
-    """Return every support that stands somewhere, with its spot and its turn in the plan, degrees."""
+def spots_of(project: Project, items: Sequence[PointSupport] | None = None) -> list[tuple[PointSupport, Point, float]]:
+    """Return every support (or those of some) that stands somewhere, with its spot and its turn in the plan, degrees."""
     grids = {g.id: (g, {x.id: x for x in g.lines}) for g in project.grids}
     found = []
-    for item in project.point_supports:
+    for item in project.point_supports if items is None else items:
         if not item.grid:
             found.append((item, item.at, item.turn))
             continue
