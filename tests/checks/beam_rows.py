@@ -15,6 +15,7 @@ from balken.exchange.span_text import read_grade, read_species
 from balken.framing.member import Support
 from balken.framing.pieces import Cut, level_piece
 from balken.model.catalogue import sections_of
+from balken.model.memo import Memo
 from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, LB, PLF, PSI
 
@@ -118,7 +119,7 @@ def _answer(x: dict[str, Any]) -> Answer:
     assert strength is not None
     unbraced = span if "ends only" in x["member"] else 0.0
     loaded = Loaded(member, (0.0,) * 4, ())
-    (effects,) = effects_of([loaded])
+    (effects,) = effects_of([loaded], Memo())
     assert effects is not None
     return judge(Asked(loaded, strength, 360.0, 240.0, unbraced), effects)
 

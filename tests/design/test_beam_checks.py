@@ -10,6 +10,7 @@ from balken.framing.member import Member, Support
 from balken.framing.pieces import Cut, level_piece
 from balken.loads.parcels import Parcel
 from balken.model.catalogue import sections_of
+from balken.model.memo import Memo
 from balken.model.sections import Product, section_of
 from balken.units import FOOT, INCH, LB, PSI
 
@@ -28,7 +29,9 @@ def beam(length: float, at: tuple[float, ...], line: tuple[float, float, float, 
 def test_live_load_stands_where_it_is_worst() -> None:
     # Two equal spans: dead on both, live on both for the middle, on one for the field (AWC Design Aid 6, cases 29, 31).
     w, length = 2.0, 4000.0
-    (effects,) = effects_of([Loaded(beam(2 * length, (0.0, length, 2 * length), (1.0, w, 0.0, 0.0)), NOTHING, ())])
+    (effects,) = effects_of(
+        [Loaded(beam(2 * length, (0.0, length, 2 * length), (1.0, w, 0.0, 0.0)), NOTHING, ())], Memo()
+    )
     assert effects is not None
     k = next(i for i, c in enumerate(effects.combinations) if c.name == "D + L")
     assert effects.hogging[k] == pytest.approx((1.0 + w) * length**2 / 8)
@@ -42,7 +45,7 @@ def test_live_load_stands_where_it_is_worst() -> None:
 def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
     span, out, w = 4000.0, 1000.0, 3.0
     member = beam(span + out, (0.0, span), (0.0, w, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())])
+    (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
     assert effects is not None
     assert effects.cantilever.tolist() == [False, True]
     assert effects.spans.tolist() == [span, out]
@@ -57,7 +60,7 @@ def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
 
 def test_camber_takes_from_the_total_and_not_from_the_live_load() -> None:
     member = beam(6000.0, (0.0, 6000.0), (2.0, 3.0, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())])
+    (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
     assert effects is not None
     plain = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0), effects)
     raised = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0, camber=10.0), effects)
@@ -70,7 +73,7 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
     strength = strength_of(section_of(item), "", "", 4000.0)
     assert strength is not None
     member = beam(4000.0, (0.0, 4000.0), (0.5, 1.0, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())])
+    (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
     assert effects is not None
     answer = judge(Asked(Loaded(member, NOTHING, ()), strength, 480.0, 240.0), effects)
     assert answer.ratios[0] == pytest.approx(1.5 * 4000**2 / 8 / 6.0e6)

@@ -12,6 +12,7 @@ from balken.loads.parcels import Parcel, total
 from balken.loads.slabs import share_slab
 from balken.loads.statics import beam_of, shares
 from balken.model.floors import BuildUp, FloorArea
+from balken.model.memo import Memo
 from balken.session.ferry_hall import ferry_hall
 
 ZERO = (0.0, 0.0, 0.0, 0.0)
@@ -39,27 +40,44 @@ def piece(length: float, at: tuple[float, ...], area: float = 0.0, line: tuple[f
 
 
 def test_a_load_is_shared_by_the_lever() -> None:
-    found = shares(piece(4000.0, (0.0, 4000.0)), ZERO, [Parcel(1000.0, 0.0, (800.0, 400.0, 0.0, 0.0), "j")])
+    found = shares(piece(4000.0, (0.0, 4000.0)), ZERO, (Parcel(1000.0, 0.0, (800.0, 400.0, 0.0, 0.0), "j"),), Memo())
     assert found[0][:2] == pytest.approx((600.0, 300.0))
     assert found[1][:2] == pytest.approx((200.0, 100.0))
 
 
 def test_what_stands_on_an_overhang_lifts_the_far_end() -> None:
-    found = shares(piece(5000.0, (0.0, 4000.0)), ZERO, [Parcel(5000.0, 0.0, (1000.0, 0.0, 0.0, 0.0), "j")])
+    found = shares(piece(5000.0, (0.0, 4000.0)), ZERO, (Parcel(5000.0, 0.0, (1000.0, 0.0, 0.0, 0.0), "j"),), Memo())
     assert [r[0] for r in found] == pytest.approx([-250.0, 1250.0])
+
+
+def test_many_loads_side_by_side_share_as_they_do_one_by_one() -> None:
+    # The lever again: load times its distance from the other support over the span, added up.
+    parcels = tuple(Parcel(100.0 + 190.0 * k, 0.0, (500.0 + 7 * k, 300.0, 0.0, 11.0 * k), f"j{k}") for k in range(20))
+    near, far = shares(piece(4000.0, (0.0, 4000.0), line=(0.3, 0.0, 0.0, 0.0)), ZERO, parcels, Memo())
+    for case in range(4):
+        own = 0.3 * 4000.0 * 2000.0 / 4000.0 if case == 0 else 0.0
+        assert far[case] == pytest.approx(sum(p.forces[case] * p.x for p in parcels) / 4000.0 + own)
+        assert near[case] == pytest.approx(sum(p.forces[case] * (4000.0 - p.x) for p in parcels) / 4000.0 + own)
+
+
+def test_two_that_meet_at_one_place_are_one_load_of_a_beam() -> None:
+    member = piece(4000.0, (0.0, 4000.0))
+    pair = (Parcel(1500.0, -40.0, (100.0, 60.0, 0.0, 0.0), "a"), Parcel(1500.0, 40.0, (110.0, 50.0, 0.0, 0.0), "b"))
+    made, _ = beam_of(member, ZERO, pair, Memo())
+    assert [(p.case, p.at, p.force) for p in made.forces()] == [(0, 1500.0, 210.0), (1, 1500.0, 110.0)]
 
 
 def test_three_supports_share_as_a_continuous_beam_does() -> None:
     # 3/8, 10/8, 3/8 of a span's load (AWC Design Aid 6, two equal spans).
-    found = shares(piece(8000.0, (0.0, 4000.0, 8000.0), line=(2.0, 0.0, 0.0, 0.0)), ZERO, [])
+    found = shares(piece(8000.0, (0.0, 4000.0, 8000.0), line=(2.0, 0.0, 0.0, 0.0)), ZERO, (), Memo())
     assert [r[0] for r in found] == pytest.approx([3000.0, 10000.0, 3000.0])
 
 
 def test_loads_by_span_add_up_to_the_whole() -> None:
     member = piece(8000.0, (0.0, 3000.0, 8000.0), area=4e6, line=(1.0, 0.0, 0.0, 0.5))
-    parcels = [Parcel(2000.0, 0.0, (500.0, 900.0, 0.0, 0.0), "j"), Parcel(6000.0, 0.0, (0.0, 700.0, 0.0, 0.0), "k")]
-    whole, cases = beam_of(member, (0.001, 0.002, 0.0, 0.0), parcels)
-    split, more = beam_of(member, (0.001, 0.002, 0.0, 0.0), parcels, by_span=True)
+    parcels = (Parcel(2000.0, 0.0, (500.0, 900.0, 0.0, 0.0), "j"), Parcel(6000.0, 0.0, (0.0, 700.0, 0.0, 0.0), "k"))
+    whole, cases = beam_of(member, (0.001, 0.002, 0.0, 0.0), parcels, Memo())
+    split, more = beam_of(member, (0.001, 0.002, 0.0, 0.0), parcels, Memo(), by_span=True)
     (a,), (b,) = work([whole], cases), work([split], more)
     for case in range(4):
         parts = b.solved.reaction[case * 2 : case * 2 + 2].sum(axis=0) if case else b.solved.reaction[0]

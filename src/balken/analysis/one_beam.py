@@ -41,6 +41,13 @@ class Rest(msgspec.Struct, frozen=True, gc=False):
     settled_case: int = 0
 
 
+class Row(NamedTuple):
+    """Many forces side by side: where each stands (P), mm, in order, and how large it is per load case (C, P), N."""
+
+    at: Floats
+    forces: Floats
+
+
 class Beam(msgspec.Struct, frozen=True, gc=False):
     """A beam from 0 to ``length``, mm, with its EI, N mm²; loads down are positive."""
 
@@ -50,6 +57,15 @@ class Beam(msgspec.Struct, frozen=True, gc=False):
     lines: tuple[LineLoad, ...] = ()
     points: tuple[PointLoad, ...] = ()
     hinges: tuple[float, ...] = ()
+    row: Row | None = None
+    """Forces besides the single ones."""
+
+    def forces(self) -> Iterable[PointLoad]:
+        """Return all forces and moments one by one."""
+        yield from self.points
+        if self.row is not None:
+            for case, k in zip(*np.nonzero(self.row.forces)):
+                yield PointLoad(int(case), float(self.row.at[k]), float(self.row.forces[case, k]))
 
 
 class Worked(NamedTuple):
@@ -86,6 +102,8 @@ def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
     spots = [_places(b.points) for b in beams]
     runs = [_stretches(b.lines) for b in beams]
     n_lines, n_points = max(len(r) for r in runs), max(len(s) for s in spots)
+    n_row = max(len(b.row.at) if b.row else 0 for b in beams)
+    row_at, row = np.zeros((len(beams), n_row)), np.zeros((cases, len(beams), n_row))
     lines = [[[0.0] * n_lines for _ in beams] for _ in range(2 + 2 * cases)]
     points = [[[0.0] * n_points for _ in beams] for _ in range(1 + 2 * cases)]
     settled = np.zeros((cases, len(beams), len(found[0][0])))
@@ -102,6 +120,9 @@ def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
             k = spots[i][point.at]
             points[1 + point.case][i][k] += point.force
             points[1 + cases + point.case][i][k] += point.moment
+        if beam.row is not None:
+            n = len(beam.row.at)
+            row_at[i, :n], row[:, i, :n] = beam.row.at, beam.row.forces[:cases]
         for k, rest in enumerate(found[i][2]):
             if rest and rest.settled:
                 settled[rest.settled_case, i, k] = rest.settled
@@ -110,8 +131,17 @@ def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
     p = np.array(points).reshape(1 + 2 * cases, len(beams), n_points)
     return Beams(
         np.array([f[0] for f in found]), np.array([[b.ei] for b in beams]), holds, hinges,
-        Spread(q[0], q[1], q[2 : 2 + cases], q[2 + cases :]), Points(p[0], p[1 : 1 + cases], p[1 + cases :]), settled,
+        Spread(q[0], q[1], q[2 : 2 + cases], q[2 + cases :]),
+        Points(
+            np.concatenate([p[0], row_at], axis=1), np.concatenate([p[1 : 1 + cases], row], axis=2),
+            np.concatenate([p[1 + cases :], np.zeros_like(row)], axis=2),
+        ),
+        settled,
     )  # fmt: skip
+
+
+def _count(beam: Beam) -> int:
+    return len(beam.points) + (len(beam.row.at) if beam.row else 0)
 
 
 def _places(points: Sequence[PointLoad]) -> dict[float, int]:
@@ -139,8 +169,7 @@ def work(beams: Sequence[Beam], cases: int) -> Iterable[Worked]:
     # Of many, beams with few loads are not put beside beams with many: they would be filled up with nothing.
     many = len(beams) > FEW
     forms = [
-        (_nodes(b)[1], len(b.points).bit_length() if many else 0, len(b.lines).bit_length() if many else 0)
-        for b in beams
+        (_nodes(b)[1], _count(b).bit_length() if many else 0, len(b.lines).bit_length() if many else 0) for b in beams
     ]
 
     def form(i: int) -> tuple[Form, int, int]:

@@ -21,6 +21,7 @@ from balken.framing.member import Member
 from balken.loads.cases import CASES, COMBINATIONS, Combination
 from balken.loads.parcels import Cases, Parcel
 from balken.loads.statics import apart, beam_of, span_marks
+from balken.model.memo import Memo
 
 BEAM_CHECKS: Final = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
 
@@ -100,22 +101,22 @@ class Diagram(msgspec.Struct, frozen=True):
     sag: tuple[tuple[float, float], ...]
 
 
-def effects_of(loaded: Sequence[Loaded]) -> list[Effects | None]:
+def effects_of(loaded: Sequence[Loaded], memo: Memo) -> list[Effects | None]:
     """Work out what loads do to members, side by side; None for one that cannot stand."""
     found: dict[int, Effects] = {}
     groups: dict[tuple[int, tuple[int, ...]], list[int]] = {}
     for i, one in enumerate(loaded):
         groups.setdefault((len(span_marks(one.member)) - 1, tuple(_cases(one))), []).append(i)
     for (spans, cases), group in groups.items():
-        for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1):
+        for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1, memo):
             for i, made in zip(mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)):
                 found[group[i]] = made
     return [found.get(i) for i in range(len(loaded))]
 
 
-def _worked(group: list[Loaded], spans: int, cases: int) -> list[tuple[Worked, tuple[int, ...]]]:
+def _worked(group: list[Loaded], spans: int, cases: int, memo: Memo) -> list[tuple[Worked, tuple[int, ...]]]:
     """Solve a group for its first cases with EI = 1; where one of them cannot stand, each by itself."""
-    made = [beam_of(a.member, a.area, a.parcels, by_span=True)[0] for a in group]
+    made = [beam_of(a.member, a.area, a.parcels, memo, by_span=True)[0] for a in group]
     try:
         return [(w, w.order) for w in work(made, cases * spans)]
     except UnstableError:
@@ -126,7 +127,7 @@ def diagram_of(one: Asked) -> Diagram | None:
     """Return what is drawn along one member; None where it cannot stand."""
     spans = len(span_marks(one.member)) - 1
     cases = _cases(one.loaded)
-    for worked, _ in _worked([one.loaded], spans, max(cases) + 1):
+    for worked, _ in _worked([one.loaded], spans, max(cases) + 1, Memo()):
         d = worked.drawn
         moments, shears = np.stack(d.moment, axis=-1), np.stack(d.shear, axis=-1)
         combos = combinations_for_cases(cases)

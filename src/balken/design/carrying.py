@@ -160,7 +160,7 @@ def _answers(wanted: list[Carried], path: LoadPath, memo: Memo) -> list[Answer |
 
 def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:
     """Hold members against what they resist; what loads do to each is worked out once, whatever it is cut from."""
-    effects = memo.each(effects_of, [a.loaded for a in asked])
+    effects = memo.each(effects_of, [a.loaded for a in asked], memo)
     stands = [(a, e) for a, e in zip(asked, effects) if e is not None]
     answers = iter(judge_all([a for a, _ in stands], [e for _, e in stands]))
     return [next(answers) if e is not None else None for e in effects]

@@ -112,7 +112,7 @@ def beams_of_storey() -> list[Beam]:
     for m in result.structure.members:
         if m.role in ("beam", "joist") and len(m.supports) > 1:
             area = area_loads(result.project, m.host)
-            found.append(beam_of(m, area, result.path.carried.get(m.id, ()), 1e13)[0])
+            found.append(beam_of(m, area, result.path.carried.get(m.id, ()), Memo(), 1e13)[0])
     return found
 
 
@@ -137,7 +137,7 @@ def _by_others(beam: Beam) -> float:
                 model.add_member_dist_load(
                     f"M{i}", "Fy", -line.at_low, -line.at_high, low - a, high - a, str(line.case)
                 )
-    for point in beam.points:
+    for point in beam.forces():
         i = max(k for k, x in enumerate(places[:-1]) if x <= point.at)
         model.add_member_pt_load(f"M{i}", "Fy", -point.force, point.at - places[i], str(point.case))
     for case in ("0", "1"):

@@ -159,7 +159,7 @@ class Flow:
 
     def _span(self, member: Member) -> None:
         mine = tuple(self.parcels.pop(member.id, ()))
-        found = self._memo.small(shares, member, self._area(member.host), mine)
+        found = self._memo.small(shares, member, self._area(member.host), mine, self._memo)
         if mine:
             self.carried[member.id] = mine
             self.onto[member.id] = self._memo.small(_sum, mine)

@@ -2,11 +2,16 @@
 
 import math
 from collections.abc import Iterable
+from typing import NamedTuple
 
 import msgspec
+import numpy as np
+from numpy.typing import NDArray
 
 from balken.framing.member import Member
+from balken.geometry.plane import Point
 from balken.loads.cases import CASES
+from balken.model.memo import Memo
 
 Cases = tuple[float, ...]
 """A force per case of :data:`CASES`, N."""
@@ -29,6 +34,34 @@ class OpenEnd(msgspec.Struct, frozen=True, gc=False):
     x: float
     y: float
     forces: Cases
+
+
+class Laid(NamedTuple):
+    """Parcels as they lie along a direction: how far along it from the origin (P), mm, in order, and the force there per
+    case (C, P), N. What lies at one place is one load: two joists that meet over a beam."""
+
+    at: NDArray[np.float64]
+    forces: NDArray[np.float64]
+
+
+def laid_along(parcels: tuple[Parcel, ...], way: Point) -> Laid:
+    """Return parcels side by side along a direction in the plan."""
+    t = np.array([(p.x, p.y) for p in parcels]).reshape(-1, 2) @ np.array(way)
+    at, which = np.unique(np.round(t, 3), return_inverse=True)
+    forces = np.zeros((len(CASES), len(at)))
+    np.add.at(forces.T, which, np.array([p.forces for p in parcels]).reshape(-1, len(CASES)))
+    return Laid(at, forces)
+
+
+def laid_on(member: Member, parcels: tuple[Parcel, ...], memo: Memo) -> Laid:
+    """Return parcels side by side along a member, from its start and kept within it."""
+    (ax, ay, _), (bx, by, _) = member.start, member.end
+    run = math.hypot(bx - ax, by - ay)
+    if not parcels or run <= 0:
+        return Laid(np.zeros(len(parcels)), np.array([p.forces for p in parcels]).reshape(-1, len(CASES)).T)
+    way = ((bx - ax) / run, (by - ay) / run)
+    laid = memo.small(laid_along, parcels, way)
+    return Laid(np.clip(laid.at - (ax * way[0] + ay * way[1]), 0.0, run), laid.forces)
 
 
 Parcels = dict[str, list[Parcel]]

@@ -1,29 +1,30 @@
 """How a member shares what lies on it between its supports."""
 
-import operator
 from collections.abc import Sequence
 from typing import Final
 
 import numpy as np
 
 from balken.analysis.beams import UnstableError
-from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, work
+from balken.analysis.one_beam import Beam, LineLoad, Rest, Row, work
 from balken.framing.member import Member, Support
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import CASES
-from balken.loads.parcels import NOTHING, Cases, Parcel, stations, total
+from balken.loads.parcels import NOTHING, Cases, Laid, Parcel, laid_on, station, total
+from balken.model.memo import Memo
 
 FEW: Final = 12
 """So few loads are shared faster one by one than side by side."""
 
 
-def shares(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
+def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Cases, ...]:
     """Return what each support takes, N per case.
 
     Args:
         member: a piece with two supports or more.
         area: N/mm² per case on the plan it carries.
         parcels: what else lies on it.
+        memo: what is remembered between edits.
     """
     own = total([tuple(q * member.area for q in area), tuple(q * member.length for q in member.line)])
     rests = member.supports
@@ -35,9 +36,11 @@ def shares(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Case
     if member.role == "ledger":
         return _to_nearest(member, own, parcels)
     if len(rests) > 2 or member.hinges:
-        found = _continuous(member, area, parcels)
+        found = _continuous(member, area, parcels, memo)
         if found is not None:
             return found
+    if len(parcels) > FEW:
+        return _lever_of_many(member, area, laid_on(member, parcels, memo))
     return _lever(member, area, parcels)
 
 
@@ -50,17 +53,22 @@ def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Case
         pieces.append((sum(member.carries) / 2, tuple(q * member.area for q in area)))
     if any(member.line):
         pieces.append((member.length / 2, tuple(q * member.length for q in member.line)))
-    pieces += zip(stations(member, [(p.x, p.y) for p in parcels]), [p.forces for p in parcels])
-    if len(pieces) > FEW:
-        forces = np.array([f for _, f in pieces])
-        share = (
-            (np.array([at for at, _ in pieces]) - first.at) / between if between >= TOUCH else np.full(len(pieces), 0.5)
-        )
-        near_sum, far_sum = tuple(((1 - share) @ forces).tolist()), tuple((share @ forces).tolist())
-    else:
-        far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
-        near_sum = total([tuple([f * (1 - t) for f in forces]) for t, (_, forces) in zip(far, pieces)])
-        far_sum = total([tuple([f * t for f in forces]) for t, (_, forces) in zip(far, pieces)])
+    pieces += [(station(member, p.x, p.y), p.forces) for p in parcels]
+    far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
+    near_sum = total([tuple([f * (1 - t) for f in forces]) for t, (_, forces) in zip(far, pieces)])
+    far_sum = total([tuple([f * t for f in forces]) for t, (_, forces) in zip(far, pieces)])
+    return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
+
+
+def _lever_of_many(member: Member, area: Cases, laid: Laid) -> tuple[Cases, ...]:
+    """Share many loads, side by side."""
+    first, last = member.supports[0], member.supports[-1]
+    between = last.at - first.at
+    at = np.concatenate([[sum(member.carries) / 2, member.length / 2], laid.at])
+    own = [[q * member.area for q in area], [q * member.length for q in member.line]]
+    forces = np.concatenate([np.array(own), laid.forces.T])
+    far = (at - first.at) / between if between >= TOUCH else np.full(len(at), 0.5)
+    near_sum, far_sum = tuple(((1 - far) @ forces).tolist()), tuple((far @ forces).tolist())
     return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
 
 
@@ -75,7 +83,7 @@ def _to_nearest(member: Member, own: Cases, parcels: Sequence[Parcel]) -> tuple[
 
 
 def beam_of(
-    member: Member, area: Cases, parcels: Sequence[Parcel], ei: float = 1.0, *, by_span: bool = False
+    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo, ei: float = 1.0, *, by_span: bool = False
 ) -> tuple[Beam, int]:
     """Return a member as a beam to be analysed, and how many load cases it has.
 
@@ -86,7 +94,6 @@ def beam_of(
     marks[0], marks[-1] = 0.0, member.length
     spans = len(marks) - 1 if by_span else 1
     lines: list[LineLoad] = []
-    points: list[PointLoad] = []
 
     def number(case: int, span: int) -> int:
         return case * spans + (span if case and by_span else 0)
@@ -107,15 +114,14 @@ def beam_of(
         if member.area and high > low:
             spread(case, low, high, area[case] * member.area / (high - low))
         spread(case, 0.0, member.length, member.line[case])
-    laid: dict[float, Cases] = {}
-    for p, where in zip(parcels, stations(member, [(p.x, p.y) for p in parcels])):
-        at = round(where, 3)  # two joists that meet over a beam are one load
-        laid[at] = tuple(map(operator.add, laid[at], p.forces)) if at in laid else p.forces
-    for at, forces in laid.items():
-        span = max((s for s in range(spans) if marks[s] <= at), default=0) if spans > 1 else 0
-        points += [PointLoad(number(c, span), at, f) for c, f in enumerate(forces) if f]
+    laid = laid_on(member, parcels, memo)
+    forces = np.zeros((len(CASES) * spans, len(laid.at)))
+    stands_in = np.clip(np.searchsorted(marks, laid.at + TOUCH, side="right") - 1, 0, spans - 1) if spans > 1 else 0
+    for case in range(len(CASES)):
+        forces[case * spans + (stands_in if case else 0), np.arange(len(laid.at))] = laid.forces[case]
     rests = tuple(Rest(s.at) for s in apart(member.supports))
-    return Beam(member.length, ei, rests, tuple(lines), tuple(points), member.hinges), len(CASES) * spans
+    found = Beam(member.length, ei, rests, tuple(lines), hinges=member.hinges, row=Row(laid.at, forces))
+    return found, len(CASES) * spans
 
 
 OVERHANG: Final = 150.0
@@ -144,9 +150,9 @@ def apart(supports: tuple[Support, ...]) -> list[Support]:
     return kept
 
 
-def _continuous(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...] | None:
+def _continuous(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Cases, ...] | None:
     """Share by the stiffness of a beam on many supports; None where it cannot stand."""
-    beam, cases = beam_of(member, area, parcels)
+    beam, cases = beam_of(member, area, parcels, memo)
     try:
         (worked,) = work([beam], cases)
     except UnstableError:
