@@ -19,7 +19,7 @@ from balken.design.strips import strip_checks
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors import frame_floor
 from balken.framing.layout import LayoutError
-from balken.framing.member import SPANNING_ROLES, Bed, Member, Size, clear_span
+from balken.framing.member import SPANNING_ROLES, Bed, Member, Part, Size, clear_span
 from balken.framing.roofs import frame_roof
 from balken.framing.structure import Structure, frame
 from balken.geometry.plane import TOUCH
@@ -191,25 +191,51 @@ def _size_floor(
         framed = frame_floor(floor, build_up, bed, trial, sections, (), memo=memo, telling=True)
     except LayoutError:
         return None
-    told = framed.members
-    joists = [m for m in told if m.role in SPANNING_ROLES and clear_span(m) > 0]
-    if not joists:
+    told = [one for part in framed.parts for one in memo.small(_told, part)]
+    if not told:
         # Nothing spans: the joists stay at the first choice and the fit list says what they lack.
-        host = f"floor:{floor.id}"
-        return Sized(host, trial, (), 0.0, allowed) if told else None
-    worst = max(joists, key=lambda m: (clear_span(m), m.id))
-    rows: dict[str, float] = {}
-    for m in joists:
-        rows[m.id[:-1]] = rows.get(m.id[:-1], 0.0) + m.blank
-    softest = min(softer(s.on) for m in joists for s in m.supports)
+        return Sized(f"floor:{floor.id}", trial, (), 0.0, allowed) if framed.members else None
+    worst = max((one.worst for one in told), key=lambda m: (clear_span(m), m.id))
+    across = [memo.small(_between, part) for part in framed.parts if part.members]
     return choose(
         Task(
             f"floor:{floor.id}", build_up.species, build_up.grade, candidates, spacings,
             (floor.dead, floor.live, 0.0, 0.0), clear_span(worst), member_span(worst), end_share(worst),
-            min(s.length for m in joists for s in m.supports if s.on), 0.0, floor.live_limit, floor.total_limit,
-            allowed, _across(told), max(rows.values()), softest,
+            min(one.bearing for one in told), 0.0, floor.live_limit, floor.total_limit, allowed,
+            max(high for _, high in across) - min(low for low, _ in across) + worst.solid.depth,
+            max(one.row for one in told), min(one.softest for one in told),
         )
     )  # fmt: skip
+
+
+class _Told(NamedTuple):
+    """What a choice of size asks of some rows: their worst joist, the longest row, the shortest bearing, the softest."""
+
+    worst: Member
+    row: float
+    bearing: float
+    softest: float
+
+
+def _told(part: Part) -> tuple[_Told, ...]:
+    """Return what the joists of a part tell; nothing where none of them spans."""
+    joists = [m for m in part.members if m.role in SPANNING_ROLES and clear_span(m) > 0]
+    if not joists:
+        return ()
+    rows: dict[str, float] = {}
+    for m in joists:
+        rows[m.id[:-1]] = rows.get(m.id[:-1], 0.0) + m.blank
+    rests = [s for m in joists for s in m.supports]
+    worst = max(joists, key=lambda m: (clear_span(m), m.id))
+    return (_Told(worst, max(rows.values()), min(s.length for s in rests if s.on), min(softer(s.on) for s in rests)),)
+
+
+def _between(part: Part) -> tuple[float, float]:
+    """Return where the first and the last row of a part stand across, mm from the origin."""
+    first = part.members[0]
+    ux, uy = (first.end[0] - first.start[0]) / first.run, (first.end[1] - first.start[1]) / first.run
+    offsets = [-uy * m.start[0] + ux * m.start[1] for m in part.members]
+    return min(offsets), max(offsets)
 
 
 def _across(members: tuple[Member, ...]) -> float:

@@ -1,6 +1,5 @@
 """Which members carry more than their strip of floor, what each is asked to carry, and what beams are chosen to carry it."""
 
-from collections.abc import Iterable
 from itertools import pairwise
 from typing import Final, Protocol
 
@@ -13,7 +12,7 @@ from balken.design.strength import strength_of
 from balken.framing.ground import SILL_MATERIAL
 from balken.framing.member import CARRYING_ROLES, Member, Part, Size
 from balken.framing.structure import Structure
-from balken.loads.parcels import Parcel, stations
+from balken.loads.parcels import Parcel, laid_on
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import OVERHANG, apart, span_marks
 from balken.model.beams import Beam, BeamBay, BeamKind
@@ -47,7 +46,12 @@ def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) 
 
 
 def asked_of(
-    project: Project, member: Member, path: LoadPath, sections: dict[str, Section], section: Section | None = None
+    project: Project,
+    member: Member,
+    path: LoadPath,
+    sections: dict[str, Section],
+    section: Section | None = None,
+    memo: Memo | None = None,
 ) -> Asked | None:
     """Return what a member is asked to carry, cut from its own section or another; None where it has no values."""
     chosen = section or sections[member.section]
@@ -56,7 +60,7 @@ def asked_of(
     if member.role == "joist" and chosen.plies == 1:
         parcels = tuple(p for p in parcels if not p.source.startswith("wall:"))
     longest = max(b - a for a, b in pairwise(span_marks(member)))
-    unbraced = _unbraced(member, parcels, kind, longest)
+    unbraced = _unbraced(member, parcels, kind, longest, memo or Memo())
     species, _, grade = member.material.partition(" ")
     repetitive = member.role == "joist" and chosen.plies == 1
     strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=repetitive)
@@ -76,14 +80,14 @@ def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, fl
     return None, getattr(record, "live_limit", 360.0), getattr(record, "total_limit", 240.0)
 
 
-def _unbraced(member: Member, parcels: Iterable[Parcel], kind: BeamKind | None, longest: float) -> float:
+def _unbraced(member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None, longest: float, memo: Memo) -> float:
     """Return how far apart the upper edge is held sideways: by sheathing all along, or by what lies on it."""
     if kind is not None and kind.braced is not None:
         return kind.braced
     if member.role in ("joist", "trimmer", "header"):
         return 0.0
-    held = sorted({0.0, member.length, *stations(member, [(p.x, p.y) for p in parcels])})
-    return min(longest, max(b - a for a, b in pairwise(held)))
+    held = [0.0, *laid_on(member, parcels, memo).at.tolist(), member.length]
+    return float(min(longest, max(b - a for a, b in pairwise(held))))
 
 
 def softer(on: str) -> float:
@@ -150,7 +154,7 @@ def _answers(wanted: list[Carried], path: LoadPath, memo: Memo) -> list[Answer |
     asked = []
     for i, one in enumerate(wanted):
         sections = sections_of(one.project.system, one.project.products)
-        item = asked_of(one.project, one.loaded.member, path, sections)
+        item = asked_of(one.project, one.loaded.member, path, sections, memo=memo)
         if item is not None:
             asked.append((i, item))
     for (i, _), answer in zip(asked, _judged([a for _, a in asked], memo)):
@@ -202,7 +206,7 @@ def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: M
     for host, kind in unsized(project):
         for name in kind.sizes:
             for m in by_host.get(host, ()):
-                item = asked_of(project, m, path, sections, sections[name])
+                item = asked_of(project, m, path, sections, sections[name], memo)
                 if item is not None:
                     asked.append(item)
                     whose.append((host, name))
@@ -262,7 +266,7 @@ def choose_plies(
     left = [m for part in structure.parts for m in memo.small(_by_plies, part) if m.id not in touched]
     found: dict[str, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
-        asked = [asked_of(project, m, path, sections, _of_plies(m, n, sections)) for m in left]
+        asked = [asked_of(project, m, path, sections, _of_plies(m, n, sections), memo) for m in left]
         answers = iter(_judged([a for a in asked if a is not None], memo))
         weak = []
         for m, one in zip(left, asked):

@@ -83,7 +83,10 @@ def met_by(
     lies = _meets(along, x, np.full(len(x), TOUCH))
     # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of others.
     crossed = _meets(across, x, np.where(lies.any(axis=1), SIDE_WALL, TOUCH))
-    kinds = ([_unbounded(b) if b.square else b for b in across], crossed), ([_unbounded(b) for b in along], lies)
+    kinds = (
+        ([memo.small(_unbounded, b) if b.square else b for b in across], crossed),
+        ([memo.small(_unbounded, b) for b in along], lies),
+    )
     found, first = [], 0
     for band in bands:
         pair = []

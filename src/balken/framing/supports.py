@@ -83,7 +83,12 @@ def stand(
 def _fitted(m: Member, near: tuple[Member, ...]) -> Member:
     """Return one post fitted between what lies over and under it."""
     low, high = m.start[2], m.end[2]
-    new_high = _nearest([o.solid.bounds()[0][2] for o in near if o.role in ("beam", "floor slab")], high)
+    over = [
+        min([z for _, z in o.solid.outline]) if o.role == "beam" else o.solid.origin[2]
+        for o in near
+        if o.role in ("beam", "floor slab")
+    ]
+    new_high = _nearest(over, high)
     new_low = _nearest([z for o in near if (z := o.solid.top()) < new_high], low)
     if new_high - new_low <= TOUCH or (new_low, new_high) == (low, high):
         return m

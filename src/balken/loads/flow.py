@@ -159,10 +159,9 @@ class Flow:
 
     def _span(self, member: Member) -> None:
         mine = tuple(self.parcels.pop(member.id, ()))
-        found = self._memo.small(shares, member, self._area(member.host), mine, self._memo)
+        found, whole = self._memo.small(_shared, member, self._area(member.host), mine, self._memo)
         if mine:
-            self.carried[member.id] = mine
-            self.onto[member.id] = self._memo.small(_sum, mine)
+            self.carried[member.id], self.onto[member.id] = mine, whole
         self.reactions[member.id] = found
         for support, forces in zip(member.supports, found):
             self._give(member.id, support.on, support.point, forces)
@@ -171,7 +170,7 @@ class Flow:
         mine = self.parcels.get(member.id, [])
         if not mine:
             return
-        self.onto[member.id] = self._memo.small(_sum, tuple(mine))
+        self.onto[member.id] = total([p.forces for p in mine])
         under = self._feet.get(member.id)
         if under:  # else it stands on the foundation, or on nothing
             del self.parcels[member.id]
@@ -341,8 +340,9 @@ def _best(post: Member, near: Sequence[Member]) -> str:
     return best[1] if best else ""
 
 
-def _sum(parcels: tuple[Parcel, ...]) -> Cases:
-    return total([p.forces for p in parcels])
+def _shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[tuple[Cases, ...], Cases]:
+    """Return what each support of a member takes, and the sum of what lies on it."""
+    return shares(member, area, parcels, memo), total([p.forces for p in parcels])
 
 
 def _head(m: Member) -> float:

@@ -75,14 +75,8 @@ def total(forces: Iterable[Cases]) -> Cases:
 
 def station(member: Member, x: float, y: float) -> float:
     """Return how far along a member a place lies, mm from its start in plan, kept within it."""
-    return stations(member, [(x, y)])[0]
-
-
-def stations(member: Member, places: Iterable[tuple[float, float]]) -> list[float]:
-    """Return how far along a member places lie, mm from its start in plan, kept within it."""
     (ax, ay, _), (bx, by, _) = member.start, member.end
     run = math.hypot(bx - ax, by - ay)
     if run <= 0:
-        return [0.0 for _ in places]
-    ux, uy = bx - ax, by - ay
-    return [min(run, max(0.0, ((x - ax) * ux + (y - ay) * uy) / run)) for x, y in places]
+        return 0.0
+    return min(run, max(0.0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / run))
