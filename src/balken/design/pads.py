@@ -53,12 +53,17 @@ def over_pads(structure: Structure) -> dict[str, list[Member]]:
 
 def on_pad(project: Project, pad: Member, standing: Iterable[Member]) -> OnPad | None:
     """Return which of the posts and piers stands on a pad, or None."""
-    return _on_pad(support_of(project, pad), pad, _on_top(project, pad, standing))
+    near = tuple((support_of(project, m), m) for m in standing if _on_top(m, pad))
+    return _on_pad(support_of(project, pad), pad, near)
 
 
-def _on_top(project: Project, pad: Member, standing: Iterable[Member]) -> tuple[tuple[PointSupport, Member], ...]:
-    """Return those whose foot is at a pad's top, with their records."""
-    return tuple([(support_of(project, m), m) for m in standing if abs(m.start[2] - pad.end[2]) < 50.0])
+def _by_key(supports: tuple[PointSupport, ...]) -> dict[str, PointSupport]:
+    return {f"support:{s.id}": s for s in supports}
+
+
+def _on_top(m: Member, pad: Member) -> bool:
+    """Tell whether the foot of a post or pier is at a pad's top."""
+    return abs(m.start[2] - pad.end[2]) < 50.0
 
 
 def _on_pad(item: PointSupport, pad: Member, standing: tuple[tuple[PointSupport, Member], ...]) -> OnPad | None:
@@ -94,8 +99,9 @@ def pad_checks(
     punching shear."""
     own = structure.volume(member) * project.site.concrete
     forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
-    item = support_of(project, member)
-    above = memo.small(_on_pad, item, member, _on_top(project, member, standing))
+    records = memo(_by_key, project.point_supports)
+    item = records[member.host]
+    above = memo.small(_on_pad, item, member, tuple([(records[m.host], m) for m in standing if _on_top(m, member)]))
     return memo.small(
         _checks_on, memo.small(_bare, project.system, project.site), item, above, own, forces,
         member.end[2] - member.start[2],

@@ -303,7 +303,13 @@ def run(rounds: int) -> int:
         ("foundations", "199 walls from nothing", "one step of a wall's drag", foundations),
         ("concrete once", "all bodies trimmed", "manifold3d's union of them", concrete_once),
         (
-            "large storey",
+            "large storey framed",
+            "from nothing",
+            "one step of a grid line's drag",
+            partial(bench_beams.framed_again, compare=compare),
+        ),
+        (
+            "… loads, checks, fit",
             "from nothing",
             "one step of a grid line's drag",
             partial(bench_beams.dragged_line, compare=compare),

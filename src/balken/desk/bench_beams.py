@@ -4,8 +4,9 @@ from collections.abc import Callable
 from itertools import pairwise
 
 from balken.analysis.one_beam import Beam, work
-from balken.design.building import work_out
+from balken.design.building import sizes_of, work_out
 from balken.fit.findings import findings
+from balken.framing.structure import frame
 from balken.loads.path import area_loads
 from balken.loads.statics import beam_of
 from balken.model.beams import BeamEnd, BeamKind
@@ -76,11 +77,11 @@ def large_storey() -> Project:
     return project
 
 
-def dragged_line(rounds: int, compare: Callable[..., Timing]) -> Timing:
-    """Compare a build from nothing with one step of dragging a grid line of the large storey."""
+def _dragged(rounds: int, compare: Callable[..., Timing], made: Callable[[Project, Memo], object]) -> Timing:
+    """Compare what is made of the large storey from nothing with one step of dragging a grid line of it."""
     project = large_storey()
-    memo = Memo(small=400_000)
-    findings(work_out(project, memo), memo)
+    memo = Memo()
+    made(project, memo)
     grid = project.grids[0].id
     steps = iter(range(1, 100_000))
 
@@ -88,15 +89,24 @@ def dragged_line(rounds: int, compare: Callable[..., Timing]) -> Timing:
         return move_lines(project, grid, ["N5"], next(steps) * 2.0)
 
     def drag() -> None:
-        made = moved()
-        findings(work_out(made, memo), memo)
+        made(moved(), memo)
 
     def build() -> None:
-        findings(work_out(moved()))
+        made(moved(), Memo())
 
     build()
     drag()
     return compare(build, drag, rounds)
+
+
+def framed_again(rounds: int, compare: Callable[..., Timing]) -> Timing:
+    """Compare sizing and framing every member from nothing with one step of dragging a grid line."""
+    return _dragged(rounds, compare, lambda p, memo: frame(p, {h: s.size for h, s in sizes_of(p, memo).items()}, memo))
+
+
+def dragged_line(rounds: int, compare: Callable[..., Timing]) -> Timing:
+    """Compare everything - members, loads, checks, the fit list - from nothing with one step of dragging a grid line."""
+    return _dragged(rounds, compare, lambda p, memo: findings(work_out(p, memo), memo))
 
 
 def analysed(rounds: int, compare: Callable[..., Timing]) -> Timing:
