@@ -100,7 +100,7 @@ def frame_beams(
     found: list[Member] = []
     for i, item in enumerate(placed):
         mine = tuple(c for c in changes if c.member.startswith(item.axis.host + "/"))
-        found += memo.small(frame_beam, item, near.beams(i), near.carriers(i), mine)
+        found += memo.small(frame_beam, item, near.beams(i), near.goes_on[i], near.carriers(i), mine)
     return tuple(found)
 
 
@@ -115,36 +115,43 @@ class _Near:
         low, high = ends.min(axis=1), ends.max(axis=1)
         lines = shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1])
         wide = shapely.box(low[:, 0] - NEAR, low[:, 1] - NEAR, high[:, 0] + NEAR, high[:, 1] + NEAR)
-        self._beams = shapely.STRtree(lines)
-        self._unders = shapely.STRtree(memo.each(_outlines, unders))
-        self._pairs: dict[int, list[int]] = {}
-        self._carriers: dict[int, list[int]] = {}
-        if len(placed):
-            for i, k in zip(*self._beams.query(wide).tolist()):
-                if i != k:
-                    self._pairs.setdefault(i, []).append(k)
-            if len(unders):
-                for i, k in zip(*self._unders.query(wide).tolist()):
-                    self._carriers.setdefault(i, []).append(k)
+        i, k = shapely.STRtree(lines).query(wide)
+        way, top = np.array([p.way for p in placed]).reshape(-1, 2), np.array([p.top for p in placed])
+        bottom = np.array([p.bottom for p in placed])
+        alike = np.abs(way[i, 0] * way[k, 1] - way[i, 1] * way[k, 0]) < NO_TURN
+        level = np.minimum(top[i], top[k]) - np.maximum(bottom[i], bottom[k]) > SITS
+        meets = ~alike & (level | (np.abs(top[k] - bottom[i]) <= SITS))
+        self._beams = _by_first(i[meets], k[meets])
+        self._carriers = _by_first(*shapely.STRtree(memo.each(_outlines, unders)).query(wide))
+        # In line with another at one height: each then has half of what they both lie on.
+        i, k = i[alike & level & (i != k)], k[alike & level & (i != k)]
+        apart = np.linalg.norm(ends[i][:, :, None] - ends[k][:, None], axis=3).min(axis=2)
+        on = np.zeros((len(placed), 2), dtype=bool)
+        np.logical_or.at(on, i, apart < MEETS)
+        self.goes_on: list[tuple[bool, bool]] = [(a, b) for a, b in on.tolist()]
+        """Of each beam, whether another goes on in line from its ends."""
 
     def beams(self, i: int) -> tuple[Placed, ...]:
-        """Return the beams near a beam."""
-        return tuple(self.placed[k] for k in sorted(self._pairs.get(i, ())))
+        """Return the beams near a beam that run otherwise, and that it may end at or lie on."""
+        return tuple([self.placed[k] for k in self._beams.get(i, ())])
 
     def carriers(self, i: int) -> tuple[Under, ...]:
         """Return what may carry a beam."""
-        return tuple(self.unders[k] for k in sorted(self._carriers.get(i, ())))
+        return tuple([self.unders[k] for k in self._carriers.get(i, ())])
+
+
+def _by_first(first: Any, second: Any) -> dict[int, list[int]]:
+    """Return pairs by the first of them, the second ones in order."""
+    found: dict[int, list[int]] = {}
+    for i, k in sorted(zip(first.tolist(), second.tolist())):
+        found.setdefault(i, []).append(k)
+    return found
 
 
 def _outlines(unders: Sequence[Under]) -> list[Any]:
     import shapely
 
     return [shapely.Polygon(u.ring) for u in unders]
-
-
-def _parallel(a: Placed, b: Placed) -> bool:
-    """Tell whether two beams run alike, within ten times the angle that counts as none."""
-    return abs(cross(a.way, b.way)) < NO_TURN
 
 
 def _same_height(a: Placed, b: Placed) -> bool:
@@ -162,20 +169,20 @@ def _goes_before(a: Placed, b: Placed) -> bool:
 
 def _inside(end: Point, other: Placed) -> float | None:
     """Return how far along another beam an end lies, where it lies on it; None where it does not."""
-    length = distance(other.axis.a, other.axis.b)
-    along = dot(sub(end, other.axis.a), other.way)
-    away = abs(cross(other.way, sub(end, other.axis.a)))
-    if away > other.section.breadth / 2 + MEETS or not -MEETS <= along <= length + MEETS:
+    (ax, ay), (bx, by), (wx, wy) = other.axis.a, other.axis.b, other.way
+    dx, dy = end[0] - ax, end[1] - ay
+    if abs(wx * dy - wy * dx) > other.section.breadth / 2 + MEETS:
         return None
-    return along
+    along = dx * wx + dy * wy
+    return along if -MEETS <= along <= (bx - ax) * wx + (by - ay) * wy + MEETS else None
 
 
-def _trim(item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], carriers: tuple[Under, ...]) -> Trim:
+def _trim(
+    item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], carriers: tuple[Under, ...], *, goes_on: bool
+) -> Trim:
     """Fit one end: against the side of a beam it hangs on, the face of a post that goes on up, or over what it lies on."""
     for other in others:
-        if _parallel(item, other) or not _same_height(item, other):
-            continue
-        along = _inside(end, other)
+        along = _inside(end, other) if _same_height(item, other) else None
         if along is None:
             continue
         length = distance(other.axis.a, other.axis.b)
@@ -183,7 +190,7 @@ def _trim(item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], c
         if passes or _goes_before(other, item):
             back = dot(sub(add(other.axis.a, other.way, along), end), inward)
             return Trim(back + other.section.breadth / 2 / abs(cross(inward, other.way)), other.axis.key)
-    if any(_goes_on(item, end, o) for o in others):
+    if goes_on:
         return Trim(0.0)
     for under in carriers:
         post = under.tied and abs(under.top - item.bottom) <= TIES
@@ -196,22 +203,26 @@ def _trim(item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], c
     return Trim(0.0)
 
 
-def _goes_on(item: Placed, end: Point, other: Placed) -> bool:
-    """Tell whether another beam goes on in line from an end: each then has half of what they both lie on."""
-    if not _parallel(item, other) or not _same_height(item, other):
-        return False
-    return min(distance(end, other.axis.a), distance(end, other.axis.b)) < MEETS
-
-
 def frame_beam(
-    item: Placed, others: tuple[Placed, ...], carriers: tuple[Under, ...], changes: tuple[Change, ...]
-) -> tuple[Member, ...]:
-    """Frame one beam from what is near it: one member, or several where it is cut over its supports."""
+    item: Placed, others: tuple[Placed, ...], goes_on: tuple[bool, bool], carriers: tuple[Under, ...],
+    changes: tuple[Change, ...],
+) -> tuple[Member, ...]:  # fmt: skip
+    """Frame one beam from what is near it: one member, or several where it is cut over its supports.
+
+    Args:
+        item: the beam.
+        others: beams that run otherwise, which it may end at or lie on.
+        goes_on: whether another goes on in line from its start, and from its end.
+        carriers: posts, walls and stems under it.
+        changes: by hand.
+    """
     axis, way = item.axis, item.way
     by_name = {c.member: c for c in changes}
     trims = (
-        _trim(item, axis.a, way, others, carriers) if not axis.out[0] else Trim(-axis.out[0]),
-        _trim(item, axis.b, (-way[0], -way[1]), others, carriers) if not axis.out[1] else Trim(-axis.out[1]),
+        Trim(-axis.out[0]) if axis.out[0] else _trim(item, axis.a, way, others, carriers, goes_on=goes_on[0]),
+        Trim(-axis.out[1])
+        if axis.out[1]
+        else _trim(item, axis.b, (-way[0], -way[1]), others, carriers, goes_on=goes_on[1]),
     )
     a, b = add(axis.a, way, trims[0].back), add(axis.b, way, -trims[1].back)
     if dot(sub(b, a), way) < 2 * SEAT:
@@ -252,7 +263,7 @@ def _rests(
     strips += [
         Strip(o.axis.key, _ring(o.axis.a, o.axis.b, o.section.breadth), False)
         for o in others
-        if abs(o.top - item.bottom) <= SITS and not _parallel(item, o)
+        if abs(o.top - item.bottom) <= SITS
     ]
     found = []
     for on, lo, hi, _ in bearings_on(a, b, tuple(strips)):

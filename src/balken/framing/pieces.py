@@ -6,7 +6,7 @@ from typing import Any
 import msgspec
 
 from balken.framing.member import Member, MemberRole, Strip, Support
-from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, cross, distance, dot, edges, holds, sub, unit
+from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, distance, holds, sub, unit
 from balken.geometry.solid import side_profile
 from balken.model.memo import Memo
 
@@ -105,12 +105,12 @@ def bearings_on(a: Point, b: Point, strips: tuple[Strip, ...], reach: float = 0.
 
 
 def _crossed(a: Point, way: Point, ring: Ring) -> list[float]:
+    (ax, ay), (wx, wy) = a, way
     found = []
-    for p, q in edges(ring):
-        sp, sq = cross(way, sub(p, a)), cross(way, sub(q, a))
-        if (sp <= 0) != (sq <= 0):
-            hit = add(p, sub(q, p), sp / (sp - sq))
-            found.append(dot(sub(hit, a), way))
+    sides = [(wx * (y - ay) - wy * (x - ax), wx * (x - ax) + wy * (y - ay)) for x, y in ring]
+    for (left_p, along_p), (left_q, along_q) in zip(sides, [*sides[1:], sides[0]]):
+        if (left_p <= 0) != (left_q <= 0):
+            found.append(along_p + (along_q - along_p) * left_p / (left_p - left_q))
     return found
 
 

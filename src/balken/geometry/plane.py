@@ -139,9 +139,12 @@ def distance_to_segment(point: Point, a: Point, b: Point) -> float:
 def holds(ring: Sequence[Point], p: Point) -> bool:
     """Tell whether a ring holds a place, by the crossings of a ray to the right."""
     odd = False
-    for (x0, y0), (x1, y1) in edges(ring):
-        if (y0 > p[1]) != (y1 > p[1]) and p[0] < x0 + (p[1] - y0) / (y1 - y0) * (x1 - x0):
+    x, y = p
+    x0, y0 = ring[-1] if ring else (0.0, 0.0)
+    for x1, y1 in ring:
+        if (y0 > y) != (y1 > y) and x < x0 + (y - y0) / (y1 - y0) * (x1 - x0):
             odd = not odd
+        x0, y0 = x1, y1
     return odd
 
 

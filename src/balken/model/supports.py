@@ -20,13 +20,17 @@ def spot_of(project: Project, item: PointSupport) -> Point | None:
 def spots_of(project: Project, items: Sequence[PointSupport] | None = None) -> list[tuple[PointSupport, Point, float]]:
     """Return every support (or those of some) that stands somewhere, with its spot and its turn in the plan, degrees."""
     grids = {g.id: (g, {x.id: x for x in g.lines}) for g in project.grids}
+    known: dict[tuple[str, tuple[str, ...]], Point | None] = {}  # a post and its pad stand at one crossing
     found = []
     for item in project.point_supports if items is None else items:
         if not item.grid:
             found.append((item, item.at, item.turn))
             continue
         of, lines = grids[item.grid]
-        point = crossing(of, lines[item.lines[0]], lines[item.lines[1]])
+        place = (item.grid, item.lines)
+        if place not in known:
+            known[place] = crossing(of, lines[item.lines[0]], lines[item.lines[1]])
+        point = known[place]
         if point:
             found.append((item, add(point, item.at), item.turn + of.angle))
     return found
