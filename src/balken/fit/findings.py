@@ -1,7 +1,7 @@
 """The fit list: one function a kind of finding, over a building that was worked out. Those of the ground have their own file."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Final
 
@@ -16,7 +16,7 @@ from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, Part
+from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
 from balken.model.beams import Beam, BeamBay
@@ -70,7 +70,7 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if bed is None or build_up_of(project, floor).use == "ceiling":
             continue
         low, high = bed.height, level(project, floor.level).elevation
-        borne = {name.removeprefix("wall:") for name in _borne_by(checked, floor, memo)}
+        borne = {name.removeprefix("wall:") for name in _borne_by(checked, floor, _borne, memo)}
         off: dict[tuple[str, int], list[Wall]] = {}
         for wall in project.walls:
             foot, top = wall_base(project, wall), wall_top(project, wall)
@@ -93,14 +93,20 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
             )  # fmt: skip
 
 
-def _borne_by(checked: Checked, floor: FloorArea, memo: Memo) -> set[str]:
-    """Return the walls, beams and sills that the members of a floor bear on."""
+def _borne_by(checked: Checked, floor: FloorArea, told: Callable[[Part], frozenset[str]], memo: Memo) -> set[str]:
+    """Return the walls, beams and sills that the members of a floor bear on, as told by their parts."""
     mine = [p for p in checked.structure.parts if p.members and p.members[0].host == f"floor:{floor.id}"]
-    return set().union(*(memo.small(_borne, part) for part in mine))
+    return set().union(*(memo.small(told, part) for part in mine))
 
 
 def _borne(part: Part) -> frozenset[str]:
+    """Return what members of a part lie on, at an end or all along."""
     return frozenset(whole(s.on) for m in part.members for s in m.supports if s.on)
+
+
+def _ends_on(part: Part) -> frozenset[str]:
+    """Return what members of a part span between."""
+    return frozenset(whole(s.on) for m in part.members if clear_span(m) > 0 for s in m.supports)
 
 
 def _under(wall: Wall, bed: Bed) -> bool:
@@ -182,7 +188,7 @@ def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
     by_id = {f"wall:{w.id}": w for w in project.walls}
     for floor in project.floors:
         bears = level(project, floor.bears_on)
-        borne = _borne_by(checked, floor, memo)
+        borne = _borne_by(checked, floor, _ends_on, memo)
         off: dict[int, list[Wall]] = {}
         for name in sorted(borne & set(by_id)):
             by = wall_top(project, by_id[name]) - bears.elevation

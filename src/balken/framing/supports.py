@@ -14,7 +14,7 @@ from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.memo import Memo
 from balken.model.project import PointSupport, Project
 from balken.model.sections import Product
-from balken.model.supports import heights, outline_at, spots_of
+from balken.model.supports import heights_at, outline_at, spots_of
 from balken.units import System, format_run
 
 POST_MATERIAL: Final = "DF-L No.2"
@@ -27,9 +27,10 @@ STANDS_ON: Final = ("pad", "pier", "footing", "stem", "sill", "edge", "grade bea
 def frame_supports(project: Project, memo: Memo) -> Framed:
     """Frame every point support that stands somewhere."""
     system, products = project.system, project.products
+    levels = {x.id: x.elevation for x in project.levels}
     return framed_of(
         [
-            memo.small(_frame_support, item, spot, turn, heights(project, item), system, products)
+            memo.small(_frame_support, item, spot, turn, heights_at(levels, item), system, products)
             for item, spot, turn in spots_of(project)
         ]
     )

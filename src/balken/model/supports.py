@@ -1,11 +1,11 @@
 """Where posts, pads and piers stand: at crossings of grid lines, or free."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from balken.geometry.plane import Point, Ring, add, rotate
 from balken.model.grids import crossing, grid_line
-from balken.model.project import PointSupport, Project, grid, level
+from balken.model.project import PointSupport, Project, grid
 
 
 def spot_of(project: Project, item: PointSupport) -> Point | None:
@@ -58,7 +58,12 @@ def outline_at(item: PointSupport, spot: Point, degrees: float) -> Ring:
 
 def heights(project: Project, item: PointSupport) -> tuple[float, float]:
     """Return a support's foot and top, mm; a pad with a thickness of its own hangs under its top."""
-    top = level(project, item.top).elevation + item.top_offset
+    return heights_at({x.id: x.elevation for x in project.levels}, item)
+
+
+def heights_at(levels: Mapping[str, float], item: PointSupport) -> tuple[float, float]:
+    """Return a support's foot and top by the heights of levels, mm."""
+    top = levels[item.top] + item.top_offset
     if item.kind == "pad" and item.thickness:
         return top - item.thickness, top
-    return level(project, item.base).elevation + item.base_offset, top
+    return levels[item.base] + item.base_offset, top

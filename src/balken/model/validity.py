@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from itertools import pairwise
 
 from balken.geometry.plane import EXACT, TOUCH, distance
+from balken.model.beams import BeamKind
 from balken.model.catalogue import Catalogue, catalogue_of, sections_of
 from balken.model.foundations import KIND_WORDS, WITH_STEM, faults_of
 from balken.model.project import FORMAT, Project
@@ -150,8 +151,11 @@ def _beams(project: Project, catalogue: Catalogue) -> Iterable[str]:
     sections = sections_of(project.system, project.products)
     levels = {x.id for x in project.levels}
     lines = {(g.id, line.id) for g in project.grids for line in g.lines}
+    fits: set[BeamKind] = set()  # most beams are of a few kinds
     for kind in ("beams", "bays"):
         for i, item in enumerate(getattr(project, kind)):
+            if item.level in levels and item.kind in fits:
+                continue
             where = f"$.{kind}[{i}] “{item.id}”"
             if item.level not in levels:
                 yield f"{where}: there is no level “{item.level}”."
@@ -162,10 +166,10 @@ def _beams(project: Project, catalogue: Catalogue) -> Iterable[str]:
             sawn = any(sections[n].family == "sawn" for n in names if n in sections)
             if sawn and (item.kind.species, item.kind.grade) not in catalogue.grades:
                 yield f"{where}: there is no grade “{item.kind.grade}” of “{item.kind.species}”."
+            fits.add(item.kind)  # had it a fault, the first beam of the kind has told
     for i, beam in enumerate(project.beams):
-        for name in ("start", "end"):
-            end = getattr(beam, name)
-            if end.grid and any((end.grid, key) not in lines for key in end.lines):
+        for end in (beam.start, beam.end):
+            if end.grid and not lines.issuperset([(end.grid, key) for key in end.lines]):
                 yield f"$.beams[{i}] “{beam.id}” ends at a grid line that is not there."
     for i, bay in enumerate(project.bays):
         if bay.grid and any((bay.grid, key) not in lines for key in (*bay.first, *bay.second)):
@@ -226,7 +230,7 @@ def _supports(project: Project) -> Iterable[str]:
     heights = {x.id: x.elevation for x in project.levels}
     lines = {(g.id, line.id) for g in project.grids for line in g.lines}
     for i, item in enumerate(project.point_supports):
-        if item.grid and any((item.grid, key) not in lines for key in item.lines):
+        if item.grid and not lines.issuperset([(item.grid, key) for key in item.lines]):
             yield f"$.point_supports[{i}] stands on a grid line that is not there."
         if item.kind == "pad" and item.thickness:
             continue
