@@ -113,8 +113,8 @@ class _Near:
         self.placed, self.unders = placed, unders
         ends = np.array([(p.axis.a, p.axis.b) for p in placed]).reshape(-1, 2, 2)
         low, high = ends.min(axis=1), ends.max(axis=1)
-        lines = shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1])
-        wide = shapely.box(low[:, 0] - NEAR, low[:, 1] - NEAR, high[:, 0] + NEAR, high[:, 1] + NEAR)
+        # A tree looks at boxes only: a line from corner to corner has the box, and costs less to make.
+        lines, wide = shapely.linestrings(ends), shapely.linestrings(np.stack([low - NEAR, high + NEAR], axis=1))
         i, k = shapely.STRtree(lines).query(wide)
         way, top = np.array([p.way for p in placed]).reshape(-1, 2), np.array([p.top for p in placed])
         bottom = np.array([p.bottom for p in placed])

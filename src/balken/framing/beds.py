@@ -154,25 +154,34 @@ def area_of(project: Project, floor: FloorArea, outline: Ring, memo: Memo) -> Ri
     """
     if not (floor.room or floor.corners or floor.edge or floor.edges or floor.cuts):
         return outline
-    from shapely import Polygon
+    if floor.room is None:
+        ring = memo.small(_inside, outline, floor.corners, floor.edge)
+    else:
+        from shapely import Polygon
 
-    shape = Polygon(outline)
-    if floor.room is not None:
-        room = _room(project, floor, shape, memo)
-        if room is None:
-            return None
-        shape = room
-    if floor.corners:
-        shape = shape.intersection(Polygon(floor.corners).buffer(0))
-    if floor.edge:
-        shape = shape.buffer(floor.edge, join_style="mitre")
-    ring = _largest(shape)
+        room = _room(project, floor, Polygon(outline), memo)
+        ring = _cut_to(room, floor.corners, floor.edge) if room is not None else None
     for item in floor.edges:
         if ring and item.out:
             ring = _edge_moved(project, ring, item.wall, item.out, memo)
     for cut in floor.cuts:
         ring = _cut(project, ring, cut) if ring else None
     return ring
+
+
+def _inside(outline: Ring, corners: tuple[Point, ...], edge: float) -> Ring | None:
+    from shapely import Polygon
+
+    return _cut_to(Polygon(outline), corners, edge)
+
+
+def _cut_to(shape: Any, corners: tuple[Point, ...], edge: float) -> Ring | None:
+    """Return what of a shape lies within the corners, grown (or shrunk) by how far the edge reaches."""
+    from shapely import Polygon
+
+    if corners:
+        shape = shape.intersection(Polygon(corners).buffer(0))
+    return _largest(shape.buffer(edge, join_style="mitre") if edge else shape)
 
 
 def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
