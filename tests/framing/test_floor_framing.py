@@ -273,6 +273,31 @@ def test_joists_run_past_each_other_over_a_bearing_by_the_lap() -> None:
     assert {round(m.length, 3) for m in regular} == {clear}
 
 
+def test_joists_that_butt_over_a_bearing_are_spliced_beside_the_joint() -> None:
+    # IRC 2021 R502.6.1: joists from both sides lap 3 in or have a splice; the board's length is common practice, no source.
+    project = propose_structure(new_building("Wide", 9000.0, 8000.0, 2, "metric"))[0]
+    key = next(f.build_up for f in project.floors if f.id == "F2")
+    assert pieces(work_out(project), "splice") == []
+    project, _ = change_floor_build_up(project, key, "all", splice=600.0, blocking="bearings")
+    checked = work_out(project)
+    a, b = (next(m for m in pieces(checked, "joist") if m.id.endswith(f"joist:05{k}")) for k in "ab")
+    assert a.end == pytest.approx(b.start), "they butt"
+    board = next(m for m in pieces(checked, "splice") if m.id.endswith("splice:05a"))
+    assert board.length == pytest.approx(600.0)
+    assert (board.start[1] + board.end[1]) / 2 == pytest.approx(a.end[1]), "half of it on each side of the joint"
+    assert abs(board.start[0] - a.start[0]) == pytest.approx((a.solid.depth + board.solid.depth) / 2), (
+        "flat on its side"
+    )
+    rows = {m.id.rsplit(":", 1)[1][:-1] for m in pieces(checked, "joist")}
+    assert len(pieces(checked, "splice")) == len(rows), "one bearing inside, one joint a row"
+    low, high = box([p for m in pieces(checked, "joist") for p in m.solid.plan()])[::2]
+    assert all(low <= p[0] <= high for m in pieces(checked, "splice") for p in m.solid.plan()), "none outside the rims"
+    block = next(m for m in pieces(checked, "blocking") if m.id.endswith("blocking:05as"))
+    assert min(block.start[0], block.end[0]) == pytest.approx(max(p[0] for p in board.solid.plan())), (
+        "the block gives way"
+    )
+
+
 def test_a_wall_that_runs_along_gets_a_double_joist_under_it() -> None:
     project = house()
     kind = WallKind("L2", "P2", thickness=115.0, by="core centre")

@@ -15,7 +15,7 @@ from balken.model.floors import FloorArea
 from balken.units import format_length, format_run
 
 PENS: Final[dict[str, Pen]] = {
-    "ridge": "cut", "trimmer": "cut", "header": "cut", "ledger": "cut", "blocking": "beyond",
+    "ridge": "cut", "trimmer": "cut", "header": "cut", "ledger": "cut", "blocking": "beyond", "splice": "beyond",
 }  # fmt: skip
 """Doubled and carrying pieces are drawn heavier, blocks lighter than joists."""
 OPENING_WORDS: Final = {"stair": "stair up", "shaft": "shaft", "chimney": "chimney", "atrium": "open below"}

@@ -40,6 +40,7 @@ _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "header": ("IfcBeam", "USERDEFINED", "HEADER", "Qto_BeamBaseQuantities"),
     "ledger": ("IfcBeam", "USERDEFINED", "LEDGER", "Qto_BeamBaseQuantities"),
     "blocking": ("IfcMember", "USERDEFINED", "BLOCKING", "Qto_MemberBaseQuantities"),
+    "splice": ("IfcMember", "USERDEFINED", "SPLICE", "Qto_MemberBaseQuantities"),
     "squash block": ("IfcMember", "USERDEFINED", "SQUASH BLOCK", "Qto_MemberBaseQuantities"),
     "floor slab": ("IfcSlab", "FLOOR", None, "Qto_SlabBaseQuantities"),
 }

@@ -179,6 +179,8 @@ def _cut_to(shape: Any, corners: tuple[Point, ...], edge: float) -> Ring | None:
     """Return what of a shape lies within the corners, grown (or shrunk) by how far the edge reaches."""
     from shapely import Polygon
 
+    if not shape.is_valid:  # walls that cross each other outside
+        shape = shape.buffer(0)
     if corners:
         shape = shape.intersection(Polygon(corners).buffer(0))
     return _largest(shape.buffer(edge, join_style="mitre") if edge else shape)

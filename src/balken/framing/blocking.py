@@ -1,4 +1,4 @@
-"""Blocks between joists over bearings and at mid-span, and squash blocks under what stands on a floor."""
+"""Blocks between joists over bearings and at mid-span, splices beside joists that butt, squash blocks under posts."""
 
 import math
 from itertools import pairwise
@@ -10,7 +10,7 @@ from balken.framing.bands import Band
 from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Bed, Member, MemberRole, Part
 from balken.framing.pieces import Cut, level_piece
-from balken.geometry.plane import TOUCH, Point, add, distance_to_ring
+from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_ring
 from balken.model.floors import Blocking
 from balken.model.memo import Memo
 
@@ -23,12 +23,13 @@ STANDS_BY: Final = 400.0
 
 
 class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What all blocks of a floor share."""
+    """What all blocks and splices of a floor share."""
 
     host: str
     floor: str
     level: str
     wanted: Blocking
+    splice: float
     cut: Cut
     angle: float
     bottom: float
@@ -43,18 +44,47 @@ class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 def block_rows(blocks: Blocks, bands: list[Band], memo: Memo) -> list[Part]:
-    """Return blocks between each joist and the next: over inner bearings, and at the middle of long spans.
+    """Return blocks between each joist and the next - over inner bearings, and at the middle of long spans - and the
+    splices beside joists that butt.
 
-    A block is named for the joist on its left and for where it stands: ``s`` over the far support, ``m`` at mid-span.
+    A block is named for the joist on its left and for where it stands: ``s`` over the far support, ``m`` at mid-span; a
+    splice for the joist before the joint.
     """
-    if blocks.wanted == "none":
+    if blocks.wanted == "none" and not blocks.splice:
         return []
     nexts = [*(band.first() for band in bands[1:]), ()]
     return [memo.small(_in_band, blocks, band, beyond) for band, beyond in zip(bands, nexts)]
 
 
 def _in_band(blocks: Blocks, band: Band, beyond: tuple[Member, ...]) -> Part:
-    """Return the blocks between the rows of a band, and up to the first row beyond it."""
+    """Return the blocks and splices of the rows of a band, blocks up to the first row beyond it."""
+    spliced = _butted(band) if blocks.splice else []
+    blocked = _between_rows(blocks, band, beyond, {m.id for m in spliced}) if blocks.wanted != "none" else []
+    last = None if beyond or not band.rows else band.rows[-1].x
+    by_row = {m.id: row for row, m in band.pieces()}
+    return Part((*blocked, *(_splice(blocks, m, inward=by_row[m.id].x == last) for m in spliced)))
+
+
+def _butted(band: Band) -> list[Member]:
+    """Return the joists whose far end meets the next of their row over a bearing (IRC 2021 R502.6.1: those lap 3 in or
+    have a splice as strong as the nailed lap)."""
+    found = []
+    for (row, m), (other, n) in pairwise(band.pieces()):
+        if row is other and m.supports[-1].on and not m.supports[-1].hung and distance(m.end[:2], n.start[:2]) < TOUCH:
+            found.append(m)
+    return found
+
+
+def _splice(blocks: Blocks, m: Member, *, inward: bool) -> Member:
+    """Return the board beside a joint, on the side of the next row; of the last row on the other, inside the rim."""
+    x, low = to_local(m.start[:2], blocks.angle)
+    x += (m.solid.depth + blocks.cut.breadth) / 2 * (-1 if inward else 1)
+    y, half = low + m.length, blocks.splice / 2
+    a, b = to_plan((x, y - half), blocks.angle), to_plan((x, y + half), blocks.angle)
+    return blocks.piece("splice", "X", m.id.rsplit(":", 1)[1], a, b)
+
+
+def _between_rows(blocks: Blocks, band: Band, beyond: tuple[Member, ...], spliced: set[str]) -> list[Member]:
     by_row: dict[float, list[tuple[float, float, float, float]]] = {}
     spots: list[tuple[float, str, float, float, float]] = []
     for row, m in band.pieces():
@@ -63,7 +93,8 @@ def _in_band(blocks: Blocks, band: Band, beyond: tuple[Member, ...]) -> Part:
         key = m.id.rsplit(":", 1)[1]
         last = m.supports[-1]
         if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
-            spots.append((row.x, f"{key}s", x, low + last.at, m.solid.depth / 2))
+            board = blocks.cut.breadth if m.id in spliced else 0.0
+            spots.append((row.x, f"{key}s", x, low + last.at, m.solid.depth / 2 + board))
         if blocks.wanted == "bearings and middle" and m.length > LONG:
             spots.append((row.x, f"{key}m", x, low + m.length / 2, m.solid.depth / 2))
     for m in beyond:
@@ -79,7 +110,7 @@ def _in_band(blocks: Blocks, band: Band, beyond: tuple[Member, ...]) -> Part:
         a, b = (x + half, y), (other - thick, y)
         if b[0] - a[0] > SHORTEST:
             found.append(blocks.piece("blocking", "B", key, to_plan(a, blocks.angle), to_plan(b, blocks.angle)))
-    return Part(tuple(found))
+    return found
 
 
 def squash_blocks(blocks: Blocks, bed: Bed, joists: list[tuple[Row, Member]]) -> list[Member]:

@@ -15,7 +15,18 @@ from balken.geometry.plane import TOUCH, Point, add, distance, left, rotate, sub
 from balken.model.project import AddedMember, Change
 from balken.model.sections import Section
 
-LEVEL: Final = ("joist", "ceiling joist", "trimmer", "header", "rim", "blocking", "squash block", "beam", "ledger")
+LEVEL: Final = (
+    "joist",
+    "ceiling joist",
+    "trimmer",
+    "header",
+    "rim",
+    "blocking",
+    "squash block",
+    "splice",
+    "beam",
+    "ledger",
+)
 """Roles of level, square-cut pieces, which can be moved freely."""
 SHIFTED_BY_ROW: Final = ("joist", "ceiling joist", "trimmer", "rafter")
 """Roles whose shift is part of their layout already."""

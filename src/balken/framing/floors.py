@@ -126,15 +126,17 @@ def _whole(
     names: frozenset[str], memo: Memo,
 ) -> Framed:  # fmt: skip
     """Return joists with everything between and round them, without what was taken away by hand."""
-    floor, wanted = frame.floor, frame.build_up.blocking
+    floor = frame.floor
     joists = [piece for band in bands for piece in band.pieces()] if openings or bed.stands_on else []
     rest = [m for o in openings for m in _headers(frame, o, joists)]
     parts = _hang_tails([band.part for band in bands], rest, frame)
     if frame.build_up.use != "ceiling":
         rest += _rims(frame, bed) + _ledgers(frame, bed)
+        body = frame.build_up
         blocks = Blocks(
-            frame.host, floor.id, floor.level, wanted, frame.cut(frame.section), frame.angle, bed.height, frame.top
-        )
+            frame.host, floor.id, floor.level, body.blocking, body.splice, frame.cut(frame.section), frame.angle, bed.height,
+            frame.top,
+        )  # fmt: skip
         parts += block_rows(blocks, bands, memo)
         rest += squash_blocks(blocks, bed, joists)
         rest += _subfloor(frame, bed)

@@ -11,8 +11,8 @@ from balken.geometry.solid import Extrusion, Vector
 
 MemberRole = Literal[
     "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
-    "subfloor", "rafter", "ridge", "post", "pad", "pier", "trimmer", "header", "blocking", "squash block", "ledger", "beam",
-    "floor slab",
+    "subfloor", "rafter", "ridge", "post", "pad", "pier", "trimmer", "header", "blocking", "squash block", "splice",
+    "ledger", "beam", "floor slab",
 ]  # fmt: skip
 CONCRETE_ROLES = (
     "stem", "corbel", "pier", "pad", "footing", "link", "grade beam", "edge", "slab", "floor slab", "blinding",

@@ -44,6 +44,8 @@ class BuildUp(Record, frozen=True):
     blocking: Blocking = "none"
     lap: Annotated[float, Meta(ge=0, le=1000)] = 0.0
     """How far joists run past each other over a beam, mm; nothing where they butt."""
+    splice: Annotated[float, Meta(ge=0, le=3000)] = 0.0
+    """Length of the board nailed beside joists that butt over a bearing, mm; none where nothing."""
 
 
 class FloorOpening(Record, frozen=True):
