@@ -165,8 +165,8 @@ def build_up(w: "Window", floor: FloorArea) -> None:
     slip.options("blocking", blocks, body.blocking, lambda v: change("blocking", blocking=v))
     for name, field in (
         ("lap over beams", "lap"),
-        ("splice where they butt", "splice"),
-        ("one more in gaps over", "end_gap"),
+        ("splice if butted", "splice"),
+        ("gap for one more", "end_gap"),
         ("least clear", "least_clear"),
     ):
         length(name, field)
