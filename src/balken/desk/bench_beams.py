@@ -27,6 +27,7 @@ ACROSS = 11
 ALONG = 6
 BAYS = (11400.0, 4800.0)
 SPACING = 300.0
+IN_A_ROW = 5
 Timing = tuple[float, float, float]
 
 
@@ -78,7 +79,8 @@ def large_storey() -> Project:
 
 
 def _dragged(rounds: int, compare: Callable[..., Timing], made: Callable[[Project, Memo], object]) -> Timing:
-    """Compare what is made of the large storey from nothing with one step of dragging a grid line of it."""
+    """Compare what is made of the large storey from nothing with one step of dragging a grid line of it, of several in a
+    row, as a hand makes them."""
     project = large_storey()
     memo = Memo()
     made(project, memo)
@@ -89,14 +91,16 @@ def _dragged(rounds: int, compare: Callable[..., Timing], made: Callable[[Projec
         return move_lines(project, grid, ["N5"], next(steps) * 2.0)
 
     def drag() -> None:
-        made(moved(), memo)
+        for _ in range(IN_A_ROW):
+            made(moved(), memo)
 
     def build() -> None:
         made(moved(), Memo())
 
     build()
     drag()
-    return compare(build, drag, rounds)
+    whole, steps_, ratio = compare(build, drag, rounds)
+    return whole, steps_ / IN_A_ROW, ratio * IN_A_ROW
 
 
 def framed_again(rounds: int, compare: Callable[..., Timing]) -> Timing:

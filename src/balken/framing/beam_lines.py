@@ -22,6 +22,7 @@ from balken.geometry.plane import (
 )
 from balken.model.beams import MOST_IN_BAY, Beam, BeamBay, BeamEnd, BeamKind
 from balken.model.grids import crossing, grid_line
+from balken.model.memo import Memo
 from balken.model.project import Project, grid
 from balken.model.record import CaseLoads
 from balken.model.sections import Section
@@ -173,7 +174,7 @@ def _from_local(p: Point, angle: float) -> Point:
     return round(x, 4), round(y, 4)
 
 
-def lines_of(project: Project, sections: dict[str, Section]) -> tuple[list[Axis], list[tuple[str, str]]]:
+def lines_of(project: Project, sections: dict[str, Section], memo: Memo) -> tuple[list[Axis], list[tuple[str, str]]]:
     """Return the axes of all beams, and the hosts that have none with the reason."""
     found: list[Axis] = []
     faults: list[tuple[str, str]] = []
@@ -185,7 +186,7 @@ def lines_of(project: Project, sections: dict[str, Section]) -> tuple[list[Axis]
         elif distance(*ends) < TOUCH:  # type: ignore[arg-type]
             faults.append((f"beam:{beam.id}", "both its ends lie at one place"))
         else:
-            found.append(_axis(beam, ends[0], ends[1]))
+            found.append(memo.small(_axis, beam, ends[0], ends[1]))
     for bay in project.bays:
         try:
             axes = bay_axes(project, bay, section_for(bay.kind, sections))

@@ -361,7 +361,7 @@ def placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tupl
 
 def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[str, str], ...]]:
     sections = sections_of(project.system, project.products)
-    axes, faults = lines_of(project, sections)
+    axes, faults = lines_of(project, sections, memo)
     tops = {key: level_tops(project, key) for key in {a.level for a in axes}}
     found = []
     for axis in axes:

@@ -36,21 +36,25 @@ def priority(member: Member) -> tuple[int, float, tuple[float, ...], str]:
 
 def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
     """Trim all concrete members of a building."""
-    ranked = sorted(((memo.small(_placed, m), m) for m in members if m.role in _RANK), key=lambda r: r[0][0])
-    mine = [m for _, m in ranked]
+    mine = [m for m in members if m.role in _RANK]
     before: dict[int, list[int]] = {}
-    for first, later in overlaps([bounds for (_, bounds), _ in ranked]):
+    pairs = list(overlaps([memo.small(_bounds, m) for m in mine]))
+    ranks = {i: memo.small(priority, mine[i]) for i in {i for pair in pairs for i in pair}}
+    for one, other in pairs:
+        first, later = sorted((one, other), key=lambda i: ranks[i])
         before.setdefault(later, []).append(first)
     meshes: dict[str, Mesh] = {}
     yields: dict[str, tuple[str, ...]] = {}
     for i, member in enumerate(mine):
-        others = tuple(Body(mine[k].solid, mine[k].voids) for k in before.get(i, ()))
-        if not others and not member.voids:
+        if i not in before and not member.voids:
             continue
-        mesh = memo.small(trimmed, Body(member.solid, member.voids), others)
+        firsts = sorted(before.get(i, ()), key=lambda k: ranks[k])
+        mesh = memo.small(
+            trimmed, Body(member.solid, member.voids), tuple(Body(mine[k].solid, mine[k].voids) for k in firsts)
+        )
         if member.voids or abs(mesh.volume - member.solid.volume) > SAME * member.solid.volume:
             meshes[member.id] = mesh
-            yields[member.id] = tuple(mine[k].id for k in before.get(i, ()))
+            yields[member.id] = tuple(mine[k].id for k in firsts)
     for member in members:
         if member.voids and member.role not in _RANK:  # a subfloor with its openings gives way to nothing else
             meshes[member.id] = memo.small(trimmed, Body(member.solid, member.voids), ())
@@ -58,5 +62,5 @@ def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
     return Concrete(meshes, yields)
 
 
-def _placed(member: Member) -> tuple[tuple[int, float, tuple[float, ...], str], tuple[Vector, Vector]]:
-    return priority(member), member.solid.bounds()
+def _bounds(member: Member) -> tuple[Vector, Vector]:
+    return member.solid.bounds()

@@ -9,7 +9,7 @@ from balken.framing import floor_openings
 from balken.framing.bands import Band, Cutter, Doubled, frame_bands, in_bands
 from balken.framing.blocking import Blocks, block_rows, squash_blocks
 from balken.framing.floor_openings import Framed as Opening
-from balken.framing.joist_rows import beneath, local_strips, met_by
+from balken.framing.joist_rows import bearings_along, beneath, met_by
 from balken.framing.layout import (
     Layout,
     Row,
@@ -150,7 +150,7 @@ def _whole(
 def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int], memo: Memo) -> list[tuple[Stand, float]]:
     """Return a double row under every wall that stands on the floor and runs along, where no wall lies beneath."""
     found: list[tuple[Stand, float]] = []
-    along = local_strips(bed.strips, frame.angle, memo)[1] if bed.doubles else []
+    along = bearings_along(bed.strips, frame.angle, memo) if bed.doubles else []
     for name, a, b in bed.doubles:
         wide = frame.plies(max(2, wanted.get(f"W{name}", 2))).breadth
         (xa, ya), (xb, yb) = to_local(a, frame.angle), to_local(b, frame.angle)

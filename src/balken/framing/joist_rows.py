@@ -35,24 +35,28 @@ class Bearing(NamedTuple):
     hung: bool = False
 
 
-def local_strips(strips: tuple[Strip, ...], angle: float, memo: Memo) -> tuple[list[Bearing], list[Bearing]]:
-    """Return bearings that run across the joists, square or askew, and bearings that run along them, locally."""
-    across: list[Bearing] = []
-    along: list[Bearing] = []
-    for strip in strips:
-        found, runs_along = memo.small(_local_strip, strip, angle)
-        if not runs_along:
-            across.append(found)
-        elif not strip.hung:
-            along.append(found)
-    return across, along
+class _Local(NamedTuple):
+    """A strip in the local plan, whether it runs along the joists, and what of it the rows that meet it need to know."""
+
+    bearing: Bearing
+    along: bool
+    known: Bearing
 
 
-def _local_strip(strip: Strip, angle: float) -> tuple[Bearing, bool]:
-    """Return a bearing in the local plan, and whether it runs along the joists."""
+def bearings_along(strips: tuple[Strip, ...], angle: float, memo: Memo) -> list[Bearing]:
+    """Return the bearings that run along the joists, locally."""
+    local = [memo.small(_local_strip, strip, angle) for strip in strips]
+    return [one.bearing for one in local if one.along and not one.bearing.hung]
+
+
+def _local_strip(strip: Strip, angle: float) -> _Local:
     ring = tuple(to_local(p, angle) for p in strip.ring)
     direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
-    return Bearing(strip.on, ring, box(ring), abs(direction[1]) < ANGLE, strip.hung), abs(direction[0]) < 4 * ANGLE
+    found = Bearing(strip.on, ring, box(ring), abs(direction[1]) < ANGLE, strip.hung)
+    along = abs(direction[0]) < 4 * ANGLE
+    # How far a square bearing reaches beside the rows that meet it changes nothing about them.
+    bounds = (-math.inf, found.box[1], math.inf, found.box[3])
+    return _Local(found, along, found._replace(ring=(), box=bounds) if along or found.square else found)
 
 
 class Met(NamedTuple):
@@ -74,41 +78,35 @@ class Met(NamedTuple):
 def met_by(
     bands: tuple[tuple[Row, ...], ...], strips: tuple[Strip, ...], angle: float, memo: Memo
 ) -> list[tuple[Met, Met]]:
-    """Return for each band of rows the bearings they meet across, and those that run along under them.
-
-    How far a square bearing reaches beside the rows it meets is left out: it changes nothing about them.
-    """
-    across, along = local_strips(strips, angle, memo)
+    """Return for each band of rows the bearings they meet across, and those that run along under them."""
+    local = [memo.small(_local_strip, strip, angle) for strip in strips]
+    across, along = [o for o in local if not o.along], [o for o in local if o.along and not o.bearing.hung]
     x = np.array([row.x for band in bands for row in band])
     lies = _meets(along, x, np.full(len(x), TOUCH))
     # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of others.
     crossed = _meets(across, x, np.where(lies.any(axis=1), SIDE_WALL, TOUCH))
-    kinds = (
-        ([memo.small(_unbounded, b) if b.square else b for b in across], crossed),
-        ([memo.small(_unbounded, b) for b in along], lies),
-    )
-    found, first = [], 0
-    for band in bands:
-        pair = []
-        for bearings, meets in kinds:
-            mine = meets[first : first + len(band)]
-            some = np.flatnonzero(mine.any(axis=0))
-            pair.append(Met(tuple([bearings[k] for k in some.tolist()]), mine[:, some].tobytes()))
-        found.append((pair[0], pair[1]))
-        first += len(band)
+    first = np.cumsum([0, *map(len, bands)])
+    return list(zip(_band_by_band(across, crossed, first), _band_by_band(along, lies, first)))
+
+
+def _band_by_band(local: list[_Local], meets: NDArray[np.bool_], first: NDArray[np.int64]) -> list[Met]:
+    """Return what each band meets; ``first`` are the numbers of their first rows, and of the row after the last."""
+    if not local:
+        return [Met((), b"") for _ in first[1:]]
+    found = []
+    some = np.logical_or.reduceat(meets, first[:-1], axis=0)
+    for low, high, there in zip(first[:-1].tolist(), first[1:].tolist(), some):
+        columns = np.flatnonzero(there)
+        bearings = tuple([local[k].known for k in columns.tolist()])
+        found.append(Met(bearings, meets[low:high, columns].tobytes()))
     return found
 
 
-def _meets(bearings: list[Bearing], x: NDArray[np.float64], past: NDArray[np.float64]) -> NDArray[np.bool_]:
+def _meets(local: list[_Local], x: NDArray[np.float64], past: NDArray[np.float64]) -> NDArray[np.bool_]:
     """Tell which rows, at ``x`` and so far past its ends, meet which bearing: (rows, bearings)."""
-    spread = np.array([(b.box[0], b.box[2]) for b in bearings]).reshape(-1, 2)
-    found: NDArray[np.bool_] = (spread[:, 0] <= (x + past)[:, None]) & ((x - past)[:, None] <= spread[:, 1])
+    low, high = np.array([(o.bearing.box[0], o.bearing.box[2]) for o in local]).reshape(-1, 2).T
+    found: NDArray[np.bool_] = (low <= (x + past)[:, None]) & ((x - past)[:, None] <= high)
     return found
-
-
-def _unbounded(bearing: Bearing) -> Bearing:
-    _, low, _, high = bearing.box
-    return bearing._replace(ring=(), box=(-math.inf, low, math.inf, high))
 
 
 def stretches(

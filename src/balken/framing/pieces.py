@@ -73,11 +73,13 @@ def near_spots(spots: Sequence[Point], members: Sequence[Member], reach: float, 
     """Return for each place in plan the members within a reach of it, in any height, in their order."""
     found: list[list[Member]] = [[] for _ in spots]
     if spots and members:
+        import numpy as np
         import shapely
 
         tree = shapely.STRtree(polygons_of(members, memo))
-        hits = tree.query(shapely.points(spots), predicate="dwithin", distance=reach)
-        for i, k in sorted(zip(*hits.tolist())):
+        which, hits = tree.query(shapely.points(spots), predicate="dwithin", distance=reach)
+        order = np.lexsort((hits, which))
+        for i, k in zip(which[order].tolist(), hits[order].tolist()):
             found[i].append(members[k])
     return found
 

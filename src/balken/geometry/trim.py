@@ -96,14 +96,14 @@ def overlaps(bounds: Sequence[tuple[Vector, Vector]], least: float = 1e-3) -> li
         bounds: least and greatest corner of each body.
         least: overlaps thinner than this are touch, mm.
     """
-    from shapely import STRtree, box
+    from shapely import STRtree, linestrings
 
     if not bounds:
         return []
     low = np.array([b[0] for b in bounds])
     high = np.array([b[1] for b in bounds])
-    tree = STRtree(box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
-    first, second = tree.query(tree.geometries, predicate="intersects")
+    tree = STRtree(linestrings(np.stack([low[:, :2], high[:, :2]], axis=1)))  # it looks at boxes only
+    first, second = tree.query(tree.geometries)
     shared = np.minimum(high[first], high[second]) - np.maximum(low[first], low[second])
     kept = (first < second) & np.all(shared > least, axis=1)
     return sorted(zip(first[kept].tolist(), second[kept].tolist()))
