@@ -153,3 +153,35 @@ def test_loads_and_reactions_balance_whatever_the_beam() -> None:
                 down = sum((q.at_low + q.at_high) / 2 * (q.high - q.low) for q in beam.lines if q.case == case)
                 down += sum(p.force for p in beam.points if p.case == case)
                 assert worked.solved.reaction[case, k].sum() == pytest.approx(down, rel=1e-9, abs=1e-5)
+
+
+def test_what_comes_out_for_a_beam_does_not_depend_on_what_is_worked_out_beside_it() -> None:
+    plain = Beam(4000.0, EI, (Rest(0.0), Rest(4000.0)), (uniform(4000.0),))
+    laden = Beam(
+        9000.0,
+        EI,
+        (Rest(0.0), Rest(9000.0)),
+        (uniform(9000.0),),
+        tuple(PointLoad(0, 300.0 * k, 900.0) for k in range(1, 30)),
+    )
+    alone = one(plain)
+    (both,) = work([plain, laden], 1)
+    i = both.order.index(0)
+    stations = alone.drawn.x.shape[1]
+    assert both.drawn.x[i, :stations].tolist() == alone.drawn.x[0].tolist()
+    assert set(both.drawn.x[i, stations:].tolist()) == {4000.0}, "at its end it waits for the other"
+    assert both.drawn.sag[0, i, :stations].tolist() == pytest.approx(alone.drawn.sag[0, 0].tolist(), rel=1e-12)
+    assert greatest_sag(both.drawn)[0, i] == pytest.approx(5 * 5 * 4000**4 / 384 / EI)
+
+
+def test_deflection_follows_the_moments_exactly_between_stations() -> None:
+    # A load at a third: the deflection there is P a² b² / 3 E I L, and dy/dx of both sides agree with the closed form.
+    beam = Beam(6000.0, EI, (Rest(0.0), Rest(6000.0)), (), (PointLoad(0, 2000.0, 10e3),))
+    at = at_places(one(beam), np.array([[2000.0, 3000.0]]))
+    a, b, length = 2000.0, 4000.0, 6000.0
+    assert at.sag[0, 0, 0] == pytest.approx(10e3 * a**2 * b**2 / (3 * EI * length), rel=1e-12)
+    x = 3000.0  # from the far end: P a x (L² - a² - x²) / 6 E I L
+    assert at.sag[0, 0, 1] == pytest.approx(10e3 * a * x * (length**2 - a**2 - x**2) / (6 * EI * length), rel=1e-12)
+    assert at.slope[1][0, 0, 0] == pytest.approx(10e3 * a * b * (b - a) / (3 * EI * length), rel=1e-12), (
+        "P a b (b - a) / 3 E I L under the load"
+    )

@@ -10,7 +10,7 @@ from balken.framing.layout import Layout, LayoutError, spaced
 from balken.framing.member import Member
 from balken.framing.panels import lay_panels
 from balken.geometry.plane import box, signed_area
-from balken.model.edits import change_member, move_wall, set_floor
+from balken.model.edits import change_member, move_wall
 from balken.model.edits.floors import (
     add_floor,
     add_opening,
@@ -24,16 +24,9 @@ from balken.model.edits.supports import put_support
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.memo import Memo
 from balken.model.new import new_building
-from balken.model.project import Project
 from balken.model.start import propose_structure
 from balken.units import FOOT, INCH
-
-
-def house(length: float = 9000.0, width: float = 4800.0) -> Project:
-    """A metric building of two storeys with floors; the joists of Floor 2 run across, on walls alone."""
-    project, said = propose_structure(new_building("House", length, width, 2, "metric"))
-    assert not said
-    return set_floor(project, "F2", section="38x286", spacing=400.0)
+from buildings import two_storeys as house
 
 
 def pieces(checked: Checked, role: str, host: str = "floor:F2") -> list[Member]:
