@@ -121,7 +121,7 @@ def roof_planes(rings: Sequence[Ring], sides: Sequence[Sequence[Side]], top: flo
     if not rising:
         raise RoofError("no side of the roof rises: every one is a gable. Let at least one rise")
     z = min(rising)
-    swept: dict[tuple[int, int], list[Any]] = {}
+    swept = _Swept({}, {})
     most = 60 * len(lines) + 200
     for _ in range(most):
         if not loops:
@@ -262,16 +262,36 @@ def _next(lines: list[_Line], loops: list[_Loop], z: float, top: float | None) -
     return best
 
 
-def _advance(
-    lines: list[_Line], loops: list[_Loop], step: float, swept: dict[tuple[int, int], list[Any]]
-) -> list[_Loop]:
-    """Move the front up by a step, and keep what each side sweeps."""
-    from shapely import Polygon
+_Pair = tuple[Point, Point]
+"""Both ends of a stretch."""
 
+
+class _Swept(msgspec.Struct):
+    """What the sides have swept so far."""
+
+    done: dict[tuple[int, int], list[tuple[Point, ...]]]
+    """By line and part, as trapezoids."""
+    going: dict[tuple[object, ...], tuple[_Pair, _Pair]]
+    """Stretches between the same neighbours at the same speeds as a step ago: where they began to be so, and where they
+    are. Their corners move straight, so that it is one trapezoid until something changes."""
+
+    def keep(self, key: tuple[object, ...], low: _Pair, high: _Pair) -> None:
+        """Keep a trapezoid, if it encloses anything."""
+        corners = (low[0], low[1], high[1], high[0])
+        if abs(signed_area(corners)) > 1e-6:
+            line, part = key[:2]
+            assert isinstance(line, int)
+            assert isinstance(part, int)
+            self.done.setdefault((line, part), []).append(tuple((round(x, 4), round(y, 4)) for x, y in corners))
+
+
+def _advance(lines: list[_Line], loops: list[_Loop], step: float, swept: _Swept) -> list[_Loop]:
+    """Move the front up by a step, and keep what each side sweeps."""
     rates = [[_velocity(lines, loop[n - 1][0], loop[n][0]) for n in range(len(loop))] for loop in loops]
     for line in lines:
         line.offset += line.speed * step
     found = []
+    going: dict[tuple[object, ...], tuple[_Pair, _Pair]] = {}
     for loop, moves in zip(loops, rates):
         count = len(loop)
         new = [
@@ -279,13 +299,24 @@ def _advance(
             for n in range(count)
         ]
         for n in range(count):
-            i = loop[n][0]
-            if lines[i].part >= 0:
-                corners = (loop[n][1], loop[(n + 1) % count][1], new[(n + 1) % count][1], new[n][1])
-                quad = [(round(x, 4), round(y, 4)) for x, y in corners]
-                if abs(signed_area(quad)) > 1e-6:
-                    swept.setdefault((i, lines[i].part), []).append(Polygon(quad))
+            after = (n + 1) % count
+            three = (loop[n][0], loop[n - 1][0], loop[after][0])
+            if lines[three[0]].part < 0:
+                continue
+            key = (three[0], lines[three[0]].part, *three[1:], *(lines[i].speed for i in three))
+            now, then = (loop[n][1], loop[after][1]), (new[n][1], new[after][1])
+            begun = swept.going.pop(key, None)
+            if begun is not None and begun[1] != now:
+                swept.keep(key, *begun)
+                begun = None
+            if key in going:
+                swept.keep(key, now, then)
+            else:
+                going[key] = (begun[0] if begun else now, then)
         found.append(new)
+    for ended, pairs in swept.going.items():
+        swept.keep(ended, *pairs)
+    swept.going = going
     return found
 
 
@@ -470,11 +501,14 @@ def _joined(loop: _Loop, other: _Loop) -> _Loop | None:
     return None
 
 
-def _faces(lines: list[_Line], swept: dict[tuple[int, int], list[Any]]) -> Iterable[Face]:
-    from shapely import union_all
+def _faces(lines: list[_Line], swept: _Swept) -> Iterable[Face]:
+    from shapely import Polygon, union_all
 
-    for (i, part), pieces in sorted(swept.items()):
-        shape = union_all([p if p.is_valid else p.buffer(0) for p in pieces], grid_size=NEAR / 10)
+    for key, pairs in swept.going.items():
+        swept.keep(key, *pairs)
+    for (i, part), pieces in sorted(swept.done.items()):
+        shapes = [Polygon(p) for p in pieces]
+        shape = union_all([p if p.is_valid else p.buffer(0) for p in shapes], grid_size=NEAR / 10)
         for one in getattr(shape, "geoms", [shape]):
             if one.geom_type == "Polygon" and one.area > LITTLE:
                 yield Face(
