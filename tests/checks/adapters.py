@@ -5,8 +5,10 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+import roof_rows
 from beam_rows import beam_utilisation, column_capacity, statics
 from msgspec.structs import replace
+from truss_rows import truss_forces
 
 from balken.design.building import work_out
 from balken.design.concrete import aci_pads, plain
@@ -18,7 +20,7 @@ from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, 
 from balken.exchange.span_text import read_grade, read_species
 from balken.framing.anchors import least_bolts
 from balken.framing.roofs import RafterShape
-from balken.geometry import framing_square, roof_shapes
+from balken.geometry import framing_square
 from balken.model.catalogue import dressed
 from balken.model.edits.block_module import module_lengths
 from balken.model.masonry import LengthKind, courses, full_units, modular, nearest
@@ -178,8 +180,10 @@ def _single(x: Inputs) -> dict[str, Callable[[], float]]:
         ),
         "backing angle of a regular hip, each side": lambda: math.degrees(framing_square.backing_angle(s, s)),
         "plumb drop of an unbacked regular hip": lambda: framing_square.hip_drop(s, x["hip_thickness_in"]),
-        "total sloping area of a gable roof": lambda: roof_shapes.gable(x["length_ft"], x["width_ft"], s).area,
-        "area of one gable triangle": lambda: roof_shapes.gable_triangle(x["width_ft"], s),
+        "total sloping area of a gable roof": lambda: roof_rows.gable(x["length_ft"], x["width_ft"], s).area,
+        "area of one gable triangle": lambda: (
+            roof_rows.gable(2 * x["width_ft"], x["width_ft"], s).roof.top / FOOT * x["width_ft"] / 2
+        ),
         "height above plate (plumb wood above the seat cut, at the outer wall line)": (
             lambda: rafter(x).height_above_plate
         ),
@@ -206,21 +210,26 @@ def roof_geometry(x: Inputs) -> float | None:
         angle = _irregular(x).get(q)
         return math.degrees(angle()) if angle else None
     if x.get("roof", "").startswith("hip on a rectangle"):
-        hip = roof_shapes.hip_on_rectangle(
+        hip = roof_rows.hip(
             x["length_ft"], x["width_ft"], x["side_pitch_rise_per_12"] / 12, x["end_pitch_rise_per_12"] / 12
         )
-        return {"total sloping area": hip.area, "ridge length": hip.ridges[0], "length of one hip": hip.hips[0]}.get(q)
+        figures = {
+            "total sloping area": lambda: hip.area, "ridge length": lambda: hip.each("ridge")[0],
+            "length of one hip": lambda: hip.each("hip")[0],
+        }  # fmt: skip
+        return figures[q]() if q in figures else None
     if x.get("roof", "").startswith("L, hipped"):
-        ell = roof_shapes.hipped_l(
+        ell = roof_rows.ell(
             x["main_length_ft"], x["main_width_ft"], x["wing_width_ft"], x["wing_projects_ft"], x["rise_per_12"] / 12
         )
-        return {
-            "total sloping area": ell.area,
-            "length of the main ridge": ell.ridges[0],
-            "length of the wing ridge": ell.ridges[1],
-            "length of the valley": ell.valleys[0],
-            "total length of all hips incl. the broken hip": sum(ell.hips),
-        }.get(q)
+        figures = {
+            "total sloping area": lambda: ell.area,
+            "length of the main ridge": lambda: ell.each("ridge")[0],
+            "length of the wing ridge": lambda: ell.each("ridge")[1],
+            "length of the valley": lambda: ell.each("valley")[0],
+            "total length of all hips incl. the broken hip": lambda: ell.lengths["hip"],
+        }
+        return figures[q]() if q in figures else None
     figure = _single(x).get(q)
     return figure() if figure else None
 
@@ -372,6 +381,7 @@ ADAPTERS: dict[str, Adapter] = {
     "roof_geometry": roof_geometry,
     "footing_sizes": footing_sizes,
     "statics_beam": statics,
+    "truss_forces": truss_forces,
     "beam_utilisation": beam_utilisation,
     "column_capacity": column_capacity,
 }

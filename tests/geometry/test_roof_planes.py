@@ -6,11 +6,14 @@ from collections.abc import Iterable
 from itertools import repeat
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from shapely import Point as Spot
 from shapely import Polygon, box, union_all
 from shapely.affinity import rotate
 from shapely.geometry.polygon import orient
 
+import roof_forms
 from balken.geometry.plane import Ring, signed_area
 from balken.geometry.roof_lines import measures, roof_lines
 from balken.geometry.roof_planes import Roof, RoofError, Side, roof_planes
@@ -122,6 +125,36 @@ def test_a_roof_cut_off_flat() -> None:
     assert abs(signed_area(flat.outline)) == pytest.approx((10000 - 3200) * (6000 - 3200))
     assert flat.height((5000.0, 3000.0)) == 800.0
     assert lengths(roof)["break"] == 2 * (6800.0 + 2800.0)
+
+
+@given(st.floats(20e3, 80e3), st.floats(10e3, 60e3), st.floats(0.1, 2.0), st.floats(0.1, 2.0))
+def test_hip_roofs_measure_as_their_closed_form(length: float, width: float, side: float, end: float) -> None:
+    ring = ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width))
+    found = measures(roof_planes([ring], [[Side(side), Side(end)] * 2]))
+    wanted = roof_forms.hip_on_rectangle(length, width, side, end)
+    assert found.true == pytest.approx(wanted.area, rel=1e-6)
+    assert found.lengths.get("ridge", 0.0) == pytest.approx(sum(wanted.ridges), abs=1.0)
+    assert found.lengths["hip"] == pytest.approx(sum(wanted.hips), rel=1e-5)
+
+
+@given(st.floats(20e3, 60e3), st.floats(8e3, 20e3), st.floats(0.3, 1.0), st.floats(2e3, 20e3), st.floats(0.2, 1.5))
+def test_wings_measure_as_their_closed_form(
+    length: float, width: float, share: float, projects: float, pitch: float
+) -> None:
+    wing = share * width
+    ring = (
+        (0.0, 0.0),
+        (length, 0.0),
+        (length, width),
+        (wing, width),
+        (wing, width + projects),
+        (0.0, width + projects),
+    )
+    found = measures(roof_planes([ring], [[Side(pitch)] * 6]))
+    wanted = roof_forms.hipped_l(length, width, wing, projects, pitch)
+    assert found.true == pytest.approx(wanted.area, rel=1e-6)
+    for kind, lengths_ in (("ridge", wanted.ridges), ("hip", wanted.hips), ("valley", wanted.valleys)):
+        assert found.lengths[kind] == pytest.approx(sum(lengths_), rel=1e-4, abs=2.0), kind
 
 
 # -- refused ----------------------------------------------------------------------------------------------------------

@@ -1,0 +1,122 @@
+"""Shapes of trusses: where their joints lie and which pieces join them.
+
+Each shape is a table: where the joints of the top and the bottom chord stand along the span, and the webs between them. The
+names are those of the trade; where a name means more than one thing, the drawing under it says which is meant.
+"""
+
+from itertools import pairwise
+from typing import Final, Literal, NamedTuple, get_args
+
+import msgspec
+
+from balken.geometry.plane import EXACT, Point
+
+Kind = Literal[
+    "king post", "king post with struts", "queen post", "Fink", "Howe", "Pratt", "fan", "double Fink", "double Howe", "mono",
+]  # fmt: skip
+KINDS: Final[tuple[Kind, ...]] = get_args(Kind)
+Role = Literal["top chord", "bottom chord", "web"]
+
+
+class Layout(NamedTuple):
+    """Joints as shares of the span, and webs as (joint of the bottom chord, joint of the top chord), both from the left."""
+
+    top: tuple[float, ...]
+    bottom: tuple[float, ...]
+    webs: tuple[tuple[int, int], ...]
+
+
+_QUARTERS: Final = (0.0, 1 / 4, 1 / 2, 3 / 4, 1.0)
+_SIXTHS: Final = (0.0, 1 / 6, 1 / 3, 1 / 2, 2 / 3, 5 / 6, 1.0)
+LAYOUTS: Final[dict[Kind, Layout]] = {
+    # A post from the tie to the apex.
+    "king post": Layout((0.0, 1 / 2, 1.0), (0.0, 1 / 2, 1.0), ((1, 1),)),
+    # With struts from the post's foot to the middle of the rafters.
+    "king post with struts": Layout(_QUARTERS, (0.0, 1 / 2, 1.0), ((1, 1), (1, 2), (1, 3))),
+    # Two posts at the thirds, and webs from their feet to the apex.
+    "queen post": Layout((0.0, 1 / 3, 1 / 2, 2 / 3, 1.0), (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (2, 2), (2, 3))),
+    # A W: bottom chord in three, top chord in quarters.
+    "Fink": Layout(_QUARTERS, (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (2, 2), (2, 3))),
+    # Upright webs with others that fall to the middle.
+    "Howe": Layout(_QUARTERS, _QUARTERS, ((1, 1), (2, 1), (2, 2), (2, 3), (3, 3))),
+    # Upright webs with others that rise to the middle.
+    "Pratt": Layout(_QUARTERS, _QUARTERS, ((1, 1), (1, 2), (2, 2), (3, 2), (3, 3))),
+    # Three webs from each third of the bottom chord.
+    "fan": Layout(_SIXTHS, (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (1, 3), (2, 3), (2, 4), (2, 5))),
+    # A double W: bottom chord in five, top chord in sixths.
+    "double Fink": Layout(
+        _SIXTHS, (0.0, 1 / 5, 2 / 5, 3 / 5, 4 / 5, 1.0),
+        ((1, 1), (1, 2), (2, 2), (2, 3), (3, 3), (3, 4), (4, 4), (4, 5)),
+    ),
+    "double Howe": Layout(
+        _SIXTHS, _SIXTHS, ((1, 1), (2, 1), (2, 2), (3, 2), (3, 3), (3, 4), (4, 4), (4, 5), (5, 5)),
+    ),
+    # One slope up to an upright end.
+    "mono": Layout((0.0, 1 / 2, 1.0), (0.0, 1 / 2, 1.0), ((1, 1), (2, 1), (2, 2))),
+}  # fmt: skip
+
+
+class Piece(msgspec.Struct, frozen=True, gc=False):
+    """One piece between two joints, by their numbers."""
+
+    role: Role
+    start: int
+    end: int
+
+
+class Truss(msgspec.Struct, frozen=True, gc=False):
+    """A truss as joints, mm from its left bearing, and pieces: the top chord from the left, the bottom chord, the webs."""
+
+    kind: Kind
+    joints: tuple[Point, ...]
+    pieces: tuple[Piece, ...]
+    bearings: tuple[int, int]
+    """The joints it stands on."""
+
+    def chord(self, role: Role) -> tuple[Piece, ...]:
+        """Return the pieces of a role, in order."""
+        return tuple(p for p in self.pieces if p.role == role)
+
+
+def truss_of(kind: Kind, span: float, rise: float, apex: float = 0.5, bottom_rise: float = 0.0) -> Truss:
+    """Return the lines of a truss with its heels on the bottom chord.
+
+    Args:
+        kind: which shape.
+        span: between its heels, mm.
+        rise: of the apex over the heels, mm.
+        apex: where the apex stands, as a share of the span; the joints go with it. A mono has its apex at the far end.
+        bottom_rise: of the bottom chord's middle, mm: scissors.
+
+    Raises:
+        ValueError: no span or rise, an apex outside the span, or a bottom chord as high as the top.
+    """
+    if span < EXACT or rise < EXACT:
+        raise ValueError(f"a truss of {span:g} by {rise:g} mm has no shape")
+    if not 0.05 <= apex <= 0.95:
+        raise ValueError(f"the apex stands at {apex:.2f} of the span; it must stand between 0.05 and 0.95")
+    if not -rise < bottom_rise < 0.9 * rise:
+        raise ValueError(f"the bottom chord rises {bottom_rise:g} of {rise:g} mm and leaves no depth")
+    layout = LAYOUTS[kind]
+    mono = kind == "mono"
+
+    def at(share: float) -> float:
+        return share if mono else share / 0.5 * apex if share <= 0.5 else apex + (share - 0.5) / 0.5 * (1 - apex)
+
+    def up(share: float) -> float:
+        return share if mono else 1 - abs(share - 0.5) / 0.5
+
+    joints = [(at(s) * span, up(s) * rise) for s in layout.top]
+    top = list(range(len(joints)))
+    bottom: list[int] = []
+    for n, share in enumerate(layout.bottom):
+        heel = n == 0 or (n == len(layout.bottom) - 1 and not mono)
+        if heel:
+            bottom.append(top[0] if n == 0 else top[-1])
+        else:
+            bottom.append(len(joints))
+            joints.append((at(share) * span, up(share) * bottom_rise))
+    pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
+    pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
+    pieces += [Piece("web", bottom[b], top[t]) for b, t in layout.webs]
+    return Truss(kind, tuple(joints), tuple(pieces), (bottom[0], bottom[-1]))
