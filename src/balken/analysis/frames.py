@@ -110,13 +110,13 @@ def solve_frames(frames: Frames) -> Bent:
     n = frames.nodes.shape[1]
     length, t = _turned(frames.nodes, form)
     local = _stiff(length, frames.ea, frames.ei)
-    load = np.einsum("fmij,cfmej->cfmei", t[..., :2, :2], frames.on_members)
+    load = frames.on_members @ t[..., :2, :2].swapaxes(-1, -2)
     fixed = _fixed_ends(load, length)
     _released(local, fixed, form.pinned)
     whole = np.zeros((len(frames.nodes), 3 * n, 3 * n))
     f = frames.on_nodes.reshape(*frames.on_nodes.shape[:2], 3 * n).astype(float)
-    k = np.einsum("fmji,fmjk,fmkl->fmil", t, local, t)
-    from_loads = np.einsum("fmji,cfmj->cfmi", t, fixed)
+    k = t.swapaxes(-1, -2) @ local @ t
+    from_loads = (fixed[..., None, :] @ t)[..., 0, :]
     places = [[3 * a, 3 * a + 1, 3 * a + 2, 3 * b, 3 * b + 1, 3 * b + 2] for a, b in form.members]
     for m, numbers in enumerate(places):
         whole[:, np.array(numbers)[:, None], numbers] += k[:, m]
@@ -129,11 +129,9 @@ def solve_frames(frames: Frames) -> Bent:
     if np.linalg.cond(inner / size[:, :, None] / size[:, None, :]).max() > 1e13:
         raise UnstableError("the frame has too few supports or members: it would turn, slide or fold")
     u[:, :, free] = np.linalg.solve(inner, f[:, :, free].transpose(1, 2, 0)).transpose(2, 0, 1)
-    ends = np.empty((*f.shape[:2], len(places), 6))
-    for m, numbers in enumerate(places):
-        moved = np.einsum("fij,cfj->cfi", t[:, m], u[:, :, numbers])
-        ends[:, :, m] = np.einsum("fij,cfj->cfi", local[:, m], moved) + fixed[:, :, m]
-    pushed = np.einsum("fij,cfj->cfi", whole, u) - f
+    moved = (t @ u[:, :, np.array(places)][..., None])[..., 0]
+    ends = (local @ moved[..., None])[..., 0] + fixed
+    pushed = (whole @ u[..., None])[..., 0] - f
     held = np.array(form.held).reshape(-1)
     shape = (*f.shape[:2], n, 3)
     return Bent(u.reshape(shape), ends, (pushed * held).reshape(shape))
