@@ -5,9 +5,10 @@ import random
 
 import numpy as np
 import pytest
+from Pynite import FEModel3D
 
-from balken.design.truss_forces import pinned_forces, tie_force
-from balken.framing.truss_shapes import KINDS, Kind, Truss, truss_of
+from balken.design.truss_forces import ChordLoads, chord_forces, pinned_forces, tie_force
+from balken.framing.truss_shapes import KINDS, Kind, Piece, Truss, truss_of
 
 
 def pulls(truss: Truss, joint: int, forces: np.ndarray) -> tuple[float, float]:  # type: ignore[type-arg]
@@ -98,3 +99,72 @@ def test_a_tie_half_way_up_is_pulled_twice_as_hard() -> None:
     assert tie_force(30.0, 24.0, 8.0, 4.0) == pytest.approx(540.0)
     with pytest.raises(ValueError, match="set it lower"):
         tie_force(30.0, 24.0, 8.0, 8.0)
+
+
+@pytest.mark.parametrize("kind", ["Fink", "Howe", "king post with struts", "double Fink", "mono"])
+def test_continuous_chords_agree_with_pynite(kind: Kind) -> None:
+    # Oracle: PyNiteFEA, the same truss with the same releases.
+    chance = random.Random(kind)
+    truss = truss_of(kind, 8400.0, 2600.0, 0.45, 300.0)
+    pieces = len(truss.pieces)
+    ea = np.array([[chance.uniform(3e7, 9e7) for _ in range(pieces)]])
+    ei = np.array([[chance.uniform(2e10, 2e11) for _ in range(pieces)]])
+    case = ChordLoads(1.8, 0.7, 0.4)
+    found = chord_forces([truss], ea, ei, [ChordLoads(), case])
+    assert np.abs(found.axial[0]).max() == 0.0
+    model = FEModel3D()
+    model.add_material("m", 1.0, 1.0, 0.3, 0.0)
+    for i, (x, y) in enumerate(truss.joints):
+        model.add_node(f"N{i}", x, y, 0)
+        on = i in truss.bearings
+        model.def_support(f"N{i}", i == truss.bearings[0], on, True, True, True, _pinned_all_round(truss, i))
+    apex_x = max(truss.joints, key=lambda p: p[1])[0]
+    for m, piece in enumerate(truss.pieces):
+        model.add_section(f"s{m}", ea[0, m], ei[0, m], ei[0, m], 1e15)
+        model.add_member(f"M{m}", f"N{piece.start}", f"N{piece.end}", "m", f"s{m}")
+        model.def_releases(f"M{m}", Rzi=_hinged(truss, piece, piece.start), Rzj=_hinged(truss, piece, piece.end))
+        (ax, ay), (bx, by) = truss.joints[piece.start], truss.joints[piece.end]
+        down = {
+            "web": 0.0,
+            "bottom chord": case.bottom,
+            "top chord": case.left if (ax + bx) / 2 < apex_x else case.right,
+        }
+        w = -down[piece.role] * abs(bx - ax) / math.hypot(bx - ax, by - ay)
+        model.add_member_dist_load(f"M{m}", "FY", w, w)
+    model.analyze_linear()
+    for m in range(pieces):
+        theirs = model.members[f"M{m}"]
+        far = theirs.L()
+        pull = [-theirs.axial(x) for x in (0.0, far)]
+        assert found.axial[1, 0, m].tolist() == pytest.approx(pull, rel=1e-9, abs=1e-3), m
+        assert abs(found.moment[1, 0, m, 0]) == pytest.approx(abs(theirs.moment("Mz", 0.0)), rel=1e-9, abs=1.0), m
+        most = max(abs(theirs.max_moment("Mz")), abs(theirs.min_moment("Mz")))
+        assert np.abs(found.moment[1, 0, m]).max() == pytest.approx(most, rel=2e-3, abs=10.0), m
+    for i in range(len(truss.joints)):
+        assert found.sag[1, 0, i] == pytest.approx(-model.nodes[f"N{i}"].DY["Combo 1"], rel=1e-9, abs=1e-9)
+
+
+def _hinged(truss: Truss, piece: Piece, joint: int) -> bool:
+    apex = max(range(len(truss.joints)), key=lambda i: truss.joints[i][1])
+    ends = {truss.chord("top chord")[0].start, truss.chord("top chord")[-1].end, *truss.bearings}
+    return piece.role == "web" or joint in ends or (piece.role == "top chord" and joint == apex)
+
+
+def _pinned_all_round(truss: Truss, joint: int) -> bool:
+    mine = [p for p in truss.pieces if joint in (p.start, p.end)]
+    return all(_hinged(truss, p, joint) for p in mine)
+
+
+def test_a_thousand_trusses_are_solved_as_each_alone() -> None:
+    trusses = [truss_of("Fink", 6000.0 + 6 * k, 1500.0 + k) for k in range(1000)]
+    shape = (1000, len(trusses[0].pieces))
+    ea, ei = np.full(shape, 5e7), np.full(shape, 1e11)
+    cases = [ChordLoads(1.0, 1.0, 0.3), ChordLoads(1.5, 0.0), ChordLoads(0.0, 1.5)]
+    together = chord_forces(trusses, ea, ei, cases)
+    for k in (0, 500, 999):
+        alone = chord_forces([trusses[k]], ea[:1], ei[:1], cases)
+        assert together.axial[:, k] == pytest.approx(alone.axial[:, 0], rel=1e-9, abs=1e-6)
+    whole = sum(q.left + q.right for q in cases[:1]) / 2 * 6000.0 + 0.3 * 6000.0
+    assert together.reactions[0, 0].sum() == pytest.approx(whole)
+    # Snow on one side alone: the far bearing takes a quarter of it.
+    assert together.reactions[1, 0].tolist() == pytest.approx([1.5 * 3000 * 0.75, 1.5 * 3000 * 0.25])

@@ -46,6 +46,90 @@ def pinned_forces(trusses: Sequence[Truss], down: Sequence[Sequence[float]]) -> 
     return JointForces(bent.ends[0, :, :, 3], bent.reactions[0][:, [left, right], 1])
 
 
+class ChordLoads(NamedTuple):
+    """What lies on a truss in one case, down, N per mm of span: on the top chord left and right of the apex, on the bottom
+    chord."""
+
+    left: float = 0.0
+    right: float = 0.0
+    bottom: float = 0.0
+
+
+class TrussForces(NamedTuple):
+    """What comes out of trusses whose chords run through. Axes: cases, trusses, pieces or joints."""
+
+    axial: NDArray[np.float64]
+    """(C, F, M, 2): at the start and the end of each piece, N, tension positive."""
+    moment: NDArray[np.float64]
+    """(C, F, M, 3): at the start, the greatest in between by its size, at the end, N mm, sagging positive."""
+    sag: NDArray[np.float64]
+    """(C, F, N): of the joints, mm down."""
+    reactions: NDArray[np.float64]
+    """(C, F, 2): left and right, N up."""
+
+
+def _through(truss: Truss) -> Form:
+    """Return the form of a truss with chords that run through: webs pinned at both ends, chords at the heels and the apex."""
+    left, right = truss.bearings
+    ends = {
+        left,
+        right,
+        *(p.start for p in truss.chord("top chord")[:1]),
+        *(p.end for p in truss.chord("top chord")[-1:]),
+    }
+    apex = max(range(len(truss.joints)), key=lambda i: truss.joints[i][1])
+    pinned = []
+    for piece in truss.pieces:
+        breaks = ends | {apex} if piece.role == "top chord" else ends
+        both = piece.role == "web"
+        pinned.append((both or piece.start in breaks, both or piece.end in breaks))
+    held = tuple(PIN if i == left else ROLL if i == right else FREE for i in range(len(truss.joints)))
+    return Form(tuple((p.start, p.end) for p in truss.pieces), tuple(pinned), held)
+
+
+def chord_forces(
+    trusses: Sequence[Truss], ea: NDArray[np.float64], ei: NDArray[np.float64], cases: Sequence[ChordLoads]
+) -> TrussForces:
+    """Return forces, moments and deflections of trusses of one kind with continuous chords, for all cases at once.
+
+    Args:
+        trusses: of one kind, of any size.
+        ea: of each piece (trusses, pieces), N.
+        ei: likewise, N mm².
+        cases: what lies on all of them.
+
+    Raises:
+        UnstableError: the truss would fold.
+    """
+    first = trusses[0]
+    nodes = np.array([t.joints for t in trusses])
+    start, end = np.array([(p.start, p.end) for p in first.pieces]).T
+    run = nodes[:, end] - nodes[:, start]
+    length = np.hypot(run[..., 0], run[..., 1])
+    apex = max(range(len(first.joints)), key=lambda i: first.joints[i][1])
+    middle = nodes[:, apex, 0][:, None]
+    on_left = (nodes[:, start, 0] + nodes[:, end, 0]) / 2 < middle
+    top = np.array([p.role == "top chord" for p in first.pieces])
+    low = np.array([p.role == "bottom chord" for p in first.pieces])
+    q = np.zeros((len(cases), *length.shape, 2, 2))
+    for c, case in enumerate(cases):
+        down = np.where(top, np.where(on_left, case.left, case.right), np.where(low, case.bottom, 0.0))
+        q[c, ..., 1] = -(down * np.abs(run[..., 0]) / length)[..., None]
+    loads = np.zeros((len(cases), *nodes.shape[:2], 3))
+    bent = solve_frames(Frames(_through(first), nodes, ea, ei, loads, q))
+    square = q[..., 0, 1] * run[..., 0] / length  # across the piece, to its left
+    ends = bent.ends
+    at_start, at_end, shear = -ends[..., 2], ends[..., 5], ends[..., 1]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        x = np.where(np.abs(square) > 0, -shear / square, 0.0)
+    x = np.where((x > 0) & (x < length), x, length / 2)
+    between = at_start + shear * x + square * x**2 / 2
+    return TrussForces(
+        np.stack([-ends[..., 0], ends[..., 3]], axis=-1), np.stack([at_start, between, at_end], axis=-1),
+        -bent.moved[..., 1], bent.reactions[:, :, list(first.bearings), 1],
+    )  # fmt: skip
+
+
 def tie_force(load: float, span: float, rise: float, height: float = 0.0) -> float:
     """Return the tension in a rafter tie, in the unit of ``load`` times that of ``span``.
 
