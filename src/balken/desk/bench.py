@@ -15,7 +15,7 @@ import numpy as np
 
 from balken.design.building import work_out
 from balken.design.nds.bending import Batch, check
-from balken.desk import bench_beams, bench_ground
+from balken.desk import bench_beams, bench_ground, bench_roofs
 from balken.desk.screen import virtual_screen
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
@@ -319,6 +319,18 @@ def run(rounds: int) -> int:
             "PyNiteFEA, one by one",
             "all of them at once",
             partial(bench_beams.analysed, compare=compare),
+        ),
+        (
+            "roof of 100 sides",
+            "a hundred contours by offsets",
+            "all its planes",
+            partial(bench_roofs.planes, compare=compare),
+        ),
+        (
+            "1,000 trusses",
+            "PyNiteFEA, one by one",
+            "all of them at once",
+            partial(bench_roofs.trusses, compare=compare),
         ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
