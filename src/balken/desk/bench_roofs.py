@@ -97,4 +97,5 @@ def _by_others(truss: Truss) -> float:
     for k, factors in enumerate(COMBINATIONS):
         model.add_load_combo(f"K{k}", {str(c): f for c, f in enumerate(factors) if f})
     model.analyze_linear()
-    return max(abs(member.axial(0.0, f"K{k}")) for member in model.members.values() for k in range(len(COMBINATIONS)))
+    forces = [member.axial(0.0, f"K{k}") for member in model.members.values() for k in range(len(COMBINATIONS))]
+    return float(max(map(abs, forces)))
