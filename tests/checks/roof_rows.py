@@ -1,8 +1,9 @@
 """Check values of whole roofs, from the planes over their outlines. Lengths in feet, as the rows have them."""
 
 from balken.geometry.plane import Ring
+from balken.geometry.roof_front import Side
 from balken.geometry.roof_lines import measures, roof_lines
-from balken.geometry.roof_planes import Roof, Side, roof_planes
+from balken.geometry.roof_planes import Roof, roof_planes
 from balken.units import FOOT
 
 

@@ -7,7 +7,8 @@ import pytest
 
 from balken.framing.rafter_lines import rafter_lines
 from balken.geometry import framing_square
-from balken.geometry.roof_planes import Side, roof_planes
+from balken.geometry.roof_front import Side
+from balken.geometry.roof_planes import roof_planes
 
 HIP = Side(0.5)
 

@@ -15,8 +15,9 @@ from shapely.geometry.polygon import orient
 
 import roof_forms
 from balken.geometry.plane import Ring, signed_area
+from balken.geometry.roof_front import RoofError, Side
 from balken.geometry.roof_lines import measures, roof_lines
-from balken.geometry.roof_planes import Roof, RoofError, Side, roof_planes
+from balken.geometry.roof_planes import Roof, roof_planes
 
 HIP, GABLE = Side(0.5), Side(None)
 RECTANGLE: Ring = ((0.0, 0.0), (10000.0, 0.0), (10000.0, 6000.0), (0.0, 6000.0))

@@ -9,7 +9,8 @@ import numpy as np
 from balken.design.truss_forces import ChordLoads, chord_forces
 from balken.framing.truss_shapes import Truss, truss_of
 from balken.geometry.plane import Ring
-from balken.geometry.roof_planes import Side, roof_planes
+from balken.geometry.roof_front import Side
+from balken.geometry.roof_planes import roof_planes
 
 Timing = tuple[float, float, float]
 TRUSSES = 1000

@@ -9,7 +9,8 @@ import msgspec
 import numpy as np
 
 from balken.geometry.plane import Point, cross, distance, dot, edges, signed_area, sub, unit
-from balken.geometry.roof_planes import NEAR, Face, Roof
+from balken.geometry.roof_front import NEAR
+from balken.geometry.roof_planes import Face, Roof
 
 Kind = Literal["eave", "top", "rake", "ridge", "hip", "valley", "break"]
 """``top`` is the high end of a shed; at a ``break`` one plane goes on above another, as in a gambrel."""
