@@ -7,6 +7,8 @@ import math
 
 import msgspec
 
+from balken.geometry.plane import Ring
+
 
 class RoofMeasures(msgspec.Struct, frozen=True):
     """What a roof measures."""
@@ -67,3 +69,20 @@ def hipped_l(length: float, width: float, wing: float, projects: float, slope: f
     hips = (width / 2 * diagonal,) * 3 + (wing / 2 * diagonal,) * 2 + ((broken,) if broken > 0 else ())
     area = (length * width + wing * projects) * math.hypot(1.0, slope)
     return RoofMeasures(area, (length - width, projects), hips, (wing / 2 * diagonal,))
+
+
+def rectangle(length: float, width: float) -> Ring:
+    """Return the outline of :func:`gable` and :func:`hip_on_rectangle`."""
+    return ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width))
+
+
+def l_outline(length: float, width: float, wing: float, projects: float) -> Ring:
+    """Return the outline of :func:`hipped_l`."""
+    return (
+        (0.0, 0.0),
+        (length, 0.0),
+        (length, width),
+        (wing, width),
+        (wing, width + projects),
+        (0.0, width + projects),
+    )

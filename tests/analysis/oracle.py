@@ -36,7 +36,7 @@ def model_of(beam: Beam, case: int) -> tuple[FEModel3D, list[float]]:
                 grow = (line.at_high - line.at_low) / (line.high - line.low)
                 w = [-(line.at_low + grow * (x - line.low)) for x in (low, high)]
                 model.add_member_dist_load(f"M{i}", "Fy", w[0], w[1], low - a, high - a)
-    for point in beam.points:
+    for point in beam.forces():
         if point.case == case:
             i = max(k for k, x in enumerate(places[:-1]) if x <= point.at)
             if point.force:

@@ -1,5 +1,6 @@
 """Check values of whole roofs, from the planes over their outlines. Lengths in feet, as the rows have them."""
 
+import roof_forms
 from balken.geometry.plane import Ring
 from balken.geometry.roof_front import Side
 from balken.geometry.roof_lines import measures, roof_lines
@@ -23,16 +24,12 @@ class Measured:
         return [line.length / FOOT for line in mine]
 
 
-def _rectangle(length: float, width: float) -> Ring:
-    return ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width))
-
-
 def gable(length: float, width: float, pitch: float) -> Measured:
-    return Measured(_rectangle(length, width), [Side(pitch), Side(None)] * 2)
+    return Measured(roof_forms.rectangle(length, width), [Side(pitch), Side(None)] * 2)
 
 
 def hip(length: float, width: float, side: float, end: float) -> Measured:
-    return Measured(_rectangle(length, width), [Side(side), Side(end)] * 2)
+    return Measured(roof_forms.rectangle(length, width), [Side(side), Side(end)] * 2)
 
 
 def ell(length: float, width: float, wing: float, projects: float, pitch: float) -> Measured:

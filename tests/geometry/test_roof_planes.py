@@ -130,7 +130,7 @@ def test_a_roof_cut_off_flat() -> None:
 
 @given(st.floats(20e3, 80e3), st.floats(10e3, 60e3), st.floats(0.1, 2.0), st.floats(0.1, 2.0))
 def test_hip_roofs_measure_as_their_closed_form(length: float, width: float, side: float, end: float) -> None:
-    ring = ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width))
+    ring = roof_forms.rectangle(length, width)
     found = measures(roof_planes([ring], [[Side(side), Side(end)] * 2]))
     wanted = roof_forms.hip_on_rectangle(length, width, side, end)
     assert found.true == pytest.approx(wanted.area, rel=1e-6)

@@ -77,10 +77,9 @@ def _through(truss: Truss) -> Form:
         *(p.start for p in truss.chord("top chord")[:1]),
         *(p.end for p in truss.chord("top chord")[-1:]),
     }
-    apex = max(range(len(truss.joints)), key=lambda i: truss.joints[i][1])
     pinned = []
     for piece in truss.pieces:
-        breaks = ends | {apex} if piece.role == "top chord" else ends
+        breaks = ends | {truss.apex} if piece.role == "top chord" else ends
         both = piece.role == "web"
         pinned.append((both or piece.start in breaks, both or piece.end in breaks))
     held = tuple(PIN if i == left else ROLL if i == right else FREE for i in range(len(truss.joints)))
@@ -106,8 +105,7 @@ def chord_forces(
     start, end = np.array([(p.start, p.end) for p in first.pieces]).T
     run = nodes[:, end] - nodes[:, start]
     length = np.hypot(run[..., 0], run[..., 1])
-    apex = max(range(len(first.joints)), key=lambda i: first.joints[i][1])
-    middle = nodes[:, apex, 0][:, None]
+    middle = nodes[:, first.apex, 0][:, None]
     on_left = (nodes[:, start, 0] + nodes[:, end, 0]) / 2 < middle
     top = np.array([p.role == "top chord" for p in first.pieces])
     low = np.array([p.role == "bottom chord" for p in first.pieces])

@@ -5,11 +5,11 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Final
 
-from balken.design.building import Checked, depth_between
+from balken.design.building import Checked, depth_between, is_over
 from balken.design.carrying import next_section
 from balken.design.footing_loads import run_of
 from balken.design.pads import propose_pad
-from balken.design.sizing import LEAST_BEARING, TOLERANCE, Sized
+from balken.design.sizing import LEAST_BEARING, Sized
 from balken.design.strips import proposed_width
 from balken.fit.beam_findings import beam_findings
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
@@ -288,9 +288,9 @@ def _short(part: Part) -> tuple[Member, ...]:
 
 
 def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    limit = 1 + TOLERANCE
-    names = {name for name, (ratio, _) in checked.used.items() if ratio > limit}
-    over = [m for m in checked.structure.members if m.id in names] if names else []
+    if not is_over(max((ratio for ratio, _ in checked.used.values()), default=0.0)):
+        return
+    over = [m for m in checked.structure.members if m.id in checked.used and is_over(checked.used[m.id][0])]
     for host, members in _by_host(over).items():
         members.sort(key=lambda m: -checked.used[m.id][0])
         ratio, name = checked.used[members[0].id]

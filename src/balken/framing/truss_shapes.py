@@ -73,6 +73,11 @@ class Truss(msgspec.Struct, frozen=True, gc=False):
     bearings: tuple[int, int]
     """The joints it stands on."""
 
+    @property
+    def apex(self) -> int:
+        """Its highest joint."""
+        return max(range(len(self.joints)), key=lambda i: self.joints[i][1])
+
     def chord(self, role: Role) -> tuple[Piece, ...]:
         """Return the pieces of a role, in order."""
         return tuple(p for p in self.pieces if p.role == role)

@@ -109,12 +109,12 @@ def _one_plane(a: Face, b: Face) -> bool:
 
 def _fall(face: Face, a: Point, b: Point) -> float:
     """Return how fast a face rises away from a line into itself, mm per mm."""
-    way = unit(sub(b, a))
-    normal = (-way[1], way[0])
-    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
     from shapely import Point as Spot
     from shapely import Polygon
 
+    way = unit(sub(b, a))
+    normal = (-way[1], way[0])
+    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
     probe = min(20.0, math.dist(a, b) / 4)
     shape = Polygon(face.outline, face.holes)
     inside = shape.distance(Spot(middle[0] + normal[0] * probe, middle[1] + normal[1] * probe))
