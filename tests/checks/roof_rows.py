@@ -33,14 +33,7 @@ def hip(length: float, width: float, side: float, end: float) -> Measured:
 
 
 def ell(length: float, width: float, wing: float, projects: float, pitch: float) -> Measured:
-    ring = (
-        (0.0, 0.0),
-        (length, 0.0),
-        (length, width),
-        (wing, width),
-        (wing, width + projects),
-        (0.0, width + projects),
-    )
+    ring = roof_forms.l_outline(length, width, wing, projects)
     return Measured(ring, [Side(pitch)] * 6)
 
 

@@ -143,14 +143,7 @@ def test_wings_measure_as_their_closed_form(
     length: float, width: float, share: float, projects: float, pitch: float
 ) -> None:
     wing = share * width
-    ring = (
-        (0.0, 0.0),
-        (length, 0.0),
-        (length, width),
-        (wing, width),
-        (wing, width + projects),
-        (0.0, width + projects),
-    )
+    ring = roof_forms.l_outline(length, width, wing, projects)
     found = measures(roof_planes([ring], [[Side(pitch)] * 6]))
     wanted = roof_forms.hipped_l(length, width, wing, projects, pitch)
     assert found.true == pytest.approx(wanted.area, rel=1e-6)
