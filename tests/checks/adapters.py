@@ -19,7 +19,7 @@ from balken.design.soil import pressure, presumptive
 from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, table_span
 from balken.exchange.span_text import read_grade, read_species
 from balken.framing.anchors import least_bolts
-from balken.framing.roofs import RafterShape
+from balken.framing.rafters import RafterShape
 from balken.geometry import framing_square
 from balken.model.catalogue import dressed
 from balken.model.edits.block_module import module_lengths

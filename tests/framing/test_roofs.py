@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from balken.design.building import work_out
 from balken.framing.member import Member
-from balken.framing.roofs import RafterShape
+from balken.framing.rafters import RafterShape
 from balken.geometry.plane import signed_area
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_roof

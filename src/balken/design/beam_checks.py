@@ -144,7 +144,7 @@ def _alone(beam: Beam, cases: int) -> list[Worked]:
 
 def _cases(one: Loaded) -> list[int]:
     """Return the cases that are not nothing."""
-    own = [a * one.member.area + q * one.member.length for a, q in zip(one.area, one.member.line)]
+    own = [a * one.member.area + q * one.member.reach for a, q in zip(one.area, one.member.line)]
     return [c for c in range(len(CASES)) if c == 0 or own[c] or any(p.forces[c] for p in one.parcels)]
 
 

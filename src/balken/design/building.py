@@ -20,14 +20,16 @@ from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors import frame_floor
 from balken.framing.layout import LayoutError
 from balken.framing.member import SPANNING_ROLES, Bed, Member, Part, Size, clear_span
-from balken.framing.roofs import frame_roof
-from balken.framing.structure import Structure, frame
+from balken.framing.roof_shape import RoofShape
+from balken.framing.roofs import frame_rafters
+from balken.framing.structure import Structure, frame, reach_of_roofs, shape_or_fault
 from balken.geometry.plane import TOUCH
 from balken.loads.path import LoadPath, take_down
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
-from balken.model.project import GableRoof, Level, Project, level
+from balken.model.project import Level, Project, level
+from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.model.start import PLATE_UNDER
 from balken.units import System
@@ -139,10 +141,11 @@ def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
             )
             if sized:
                 found[sized.host] = sized
+    reach = reach_of_roofs(project, memo)
     for roof in project.roofs:
         bed = bed_of_roof(project, roof, memo)
         if bed:
-            sized = memo(_size_roof, roof, bed, project.system)
+            sized = memo(_size_roof, roof, bed, reach, project.system)
             if sized:
                 found[sized.host] = sized
     return found
@@ -247,27 +250,27 @@ def _across(members: tuple[Member, ...]) -> float:
     return max(offsets) - min(offsets) + first.solid.depth
 
 
-def _size_roof(roof: GableRoof, bed: Bed, system: System) -> Sized | None:
+def _size_roof(roof: RoofArea, bed: Bed, reach: float, system: System) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
     spacings = (roof.spacing,) if roof.spacing else roof.spacings
     trial = Size(candidates[0].name, min(spacings))
-    args = (roof, bed.outline, bed.strips, bed.height, bed.width, trial, catalogue.sections, system, ())
+    shape = shape_or_fault(roof, bed, candidates[0].depth, reach)
     try:
-        framed = frame_roof(*args)
+        members = frame_rafters(roof, shape, bed, trial, catalogue.sections, system, ()).members if isinstance(
+            shape, RoofShape) else ()  # fmt: skip
     except LayoutError:
         return None
-    rafters = [m for m in framed.members if m.role == "rafter"]
-    worst = max(rafters, key=lambda m: (clear_span(m), m.id))
-    if clear_span(worst) <= 0:
+    rafters = [m for m in members if m.role == "rafter"]
+    worst = max(rafters, key=lambda m: (clear_span(m), m.id), default=None)
+    if worst is None or clear_span(worst) <= 0:
         return Sized(f"roof:{roof.id}", trial, (), 0.0, math.inf)
-    slope = roof.rise / 12
-    loads = (roof.dead * math.hypot(1, slope), 0.0, roof.live, roof.snow)
+    loads = (roof.dead * math.hypot(1, worst.slope), 0.0, roof.live, roof.snow)
     return choose(
         Task(
             f"roof:{roof.id}", roof.species, roof.grade, candidates, spacings, loads, clear_span(worst),
-            member_span(worst), end_share(worst), worst.supports[0].length, slope, roof.live_limit, roof.total_limit,
-            math.inf, _across(framed.members), 2 * worst.blank, math.inf,
+            member_span(worst), end_share(worst), worst.supports[0].length, worst.slope, roof.live_limit, roof.total_limit,
+            math.inf, _across(members), 2 * worst.blank, math.inf,
         )
     )  # fmt: skip
 

@@ -1,5 +1,6 @@
 """Which members carry more than their strip of floor, what each is asked to carry, and what beams are chosen to carry it."""
 
+import math
 from itertools import pairwise
 from typing import Final, Protocol
 
@@ -19,7 +20,8 @@ from balken.model.beams import Beam, BeamBay, BeamKind
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
-from balken.model.project import FORMAT, GableRoof, Host, Project, host_record, host_records
+from balken.model.project import FORMAT, Host, Project, host_record, host_records
+from balken.model.roofs import RoofArea
 from balken.model.sections import BY_CAPACITY, Product, Section
 from balken.units import System
 
@@ -66,9 +68,11 @@ def asked_of(
     strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=repetitive)
     if strength is None:
         return None
+    if member.slope:  # it bends square to its slope: over a length and against a limit that are longer than the plan's
+        strength = msgspec.structs.replace(strength, ei=strength.ei / math.hypot(1.0, member.slope))
     soft = tuple(softer(s.on) for s in apart(member.supports))
     camber = kind.camber if kind else 0.0
-    loaded = Loaded(member, area_loads(project, member.host), parcels)
+    loaded = Loaded(member, area_loads(project, member.host, member.slope), parcels)
     return Asked(loaded, strength, live, total, unbraced, soft, camber)
 
 
@@ -84,9 +88,9 @@ def _unbraced(member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None
     """Return how far apart the upper edge is held sideways: by sheathing all along, or by what lies on it."""
     if kind is not None and kind.braced is not None:
         return kind.braced
-    if member.role in ("joist", "trimmer", "header"):
+    if member.role in ("joist", "trimmer", "header", "hip", "valley"):
         return 0.0
-    held = [0.0, *laid_on(member, parcels, memo).at.tolist(), member.length]
+    held = [0.0, *laid_on(member, parcels, memo).at.tolist(), member.reach]
     return float(min(longest, max(b - a for a, b in pairwise(held))))
 
 
@@ -116,7 +120,7 @@ def check_carrying(project: Project, structure: Structure, path: LoadPath, memo:
         for m in members:
             if m.host not in bare:
                 bare[m.host] = memo.small(_bare, project.system, project.products, project.build_ups, records[m.host])
-            loaded = Loaded(m, area_loads(project, m.host), path.carried.get(m.id, ()))
+            loaded = Loaded(m, area_loads(project, m.host, m.slope), path.carried.get(m.id, ()))
             wanted.append(Carried(bare[m.host], loaded))
     found = memo.each(_answers, wanted, path, memo)
     return {a.asked.member.id: a for a in found if a is not None}
@@ -143,7 +147,7 @@ def _alone_or_loaded(
 
 def _bare(system: System, products: tuple[Product, ...], build_ups: tuple[BuildUp, ...], record: Host) -> Project:
     """Return a project with nothing but one host and what its members are made of."""
-    field = {FloorArea: "floors", Beam: "beams", BeamBay: "bays", GableRoof: "roofs"}[type(record)]
+    field = {FloorArea: "floors", Beam: "beams", BeamBay: "bays", RoofArea: "roofs"}[type(record)]
     return msgspec.structs.replace(
         Project(FORMAT, "", system, products=products, build_ups=build_ups), **{field: (record,)}
     )
@@ -273,13 +277,17 @@ def choose_plies(
             answer = next(answers) if one is not None else None
             if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
                 row = m.id.rsplit(":", 1)[1]
-                row = row if m.role == "header" else row[:-1]
+                row = f"{m.role}:{row}" if m.role in ROOF_PLIES else row if m.role == "header" else row[:-1]
                 kept = found.setdefault(m.host, {})
                 kept[row] = max(kept.get(row, 1), n)
             else:
                 weak.append(m)
         left = weak
     return {host: tuple(sorted(rows.items())) for host, rows in found.items()}
+
+
+ROOF_PLIES: Final = ("hip", "valley", "ridge beam")
+"""Pieces along the lines of a roof, whose plies come out by calculation."""
 
 
 def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
@@ -293,7 +301,10 @@ def _by_plies(part: Part) -> tuple[Member, ...]:
     return tuple(
         m
         for m in part.members
-        if (m.role in ("trimmer", "header") or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W")))
+        if (
+            m.role in ("trimmer", "header", "hip", "valley", "ridge beam")
+            or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W"))
+        )
         and len(apart(m.supports)) > 1
     )
 

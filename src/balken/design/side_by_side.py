@@ -17,7 +17,8 @@ from balken.loads.path import area_loads
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
-from balken.model.project import GableRoof, Project, host_record
+from balken.model.project import Project, host_record
+from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.units import System
 
@@ -80,7 +81,7 @@ def _spanning(part: Part) -> tuple[Member, ...]:
 
 def _terms(project: Project, host: str, spacing: float, count: int) -> Terms:
     record = host_record(project, host)
-    assert isinstance(record, FloorArea | GableRoof), "only floors and roofs span"
+    assert isinstance(record, FloorArea | RoofArea), "only floors and roofs span"
     grown = build_up_of(project, record) if isinstance(record, FloorArea) else record
     return Terms(
         area_loads(project, host), record.live_limit, record.total_limit, grown.species, grown.grade, spacing,
@@ -116,7 +117,9 @@ def _check_members(members: Sequence[Member], terms: Terms) -> HostCheck | None:
     n = len(kept)
     pieces = [m for m, _ in kept]
     widths = np.array([m.area / (m.carries[1] - m.carries[0]) for m in pieces])
+    slopes = np.array([m.slope for m in pieces])
     line = np.array(terms.loads)[:, None] * widths[None, :]
+    line[0] *= np.hypot(1.0, slopes)  # dead load lies on the slope
     batch = Batch(
         sections=tuple(sections[m.section] for m in pieces),
         values=tuple(v for _, v in kept),
@@ -129,7 +132,7 @@ def _check_members(members: Sequence[Member], terms: Terms) -> HostCheck | None:
         ),
         live_limit=np.full(n, terms.live_limit),
         total_limit=np.full(n, terms.total_limit),
-        slope=np.array([m.slope for m in pieces]),
+        slope=slopes,
         combinations=combinations_for(terms.loads),
     )
     return HostCheck(tuple(m.id for m in pieces), batch, check(batch))

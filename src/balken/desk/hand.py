@@ -18,6 +18,7 @@ from balken.model.edits.floors import move_hole, remove_opening
 from balken.model.edits.foundations import hold_step, let_step_go, move_ground
 from balken.model.edits.grids import move_lines
 from balken.model.edits.hosts import remove_member
+from balken.model.edits.roofs import turn_ridge
 from balken.model.edits.transform import move, parts, remove
 from balken.model.edits.walls import flip_walls, join_walls
 from balken.model.grids import grid_line
@@ -240,7 +241,9 @@ class Hand:
         if kind == "floor":
             self.w.edit("turn the joists", partial(set_floor, key=key, span="y" if along_x else "x"))
         else:
-            self.w.edit("turn the ridge", partial(set_roof, key=key, ridge="x" if along_x else "y"))
+            shape = self.w.building.checked.structure.roofs.get(host)
+            names = [e.name for e in shape.edges] if shape else []
+            self.w.edit("turn the ridge", partial(turn_ridge, key=key, sides=names))
 
     def pitch(self, by: float) -> None:
         """Make the roof of the tier steeper or flatter, in 12."""

@@ -15,6 +15,7 @@ from balken.desk import (
     slip_many,
     slip_piece,
     slip_products,
+    slip_roofs,
     slip_sources,
     slip_tools,
     slip_walls,
@@ -27,7 +28,8 @@ from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of
 from balken.model.edits import set_floor, set_roof
 from balken.model.floors import FloorArea
-from balken.model.project import GableRoof, level
+from balken.model.project import level
+from balken.model.roofs import RoofArea
 from balken.model.sections import FAMILY_WORDS
 from balken.model.walls import called
 from balken.units import (
@@ -38,7 +40,6 @@ from balken.units import (
     format_run,
     format_volume,
     parse_area_load,
-    parse_length,
 )
 
 if TYPE_CHECKING:
@@ -88,7 +89,7 @@ THINGS = ("wall", "opening", "grid", "support")
 _ABOUT: dict[str, Callable[["Window", str], None]] = {
     "wall": slip_walls.one_wall, "opening": slip_walls.one_opening, "grid": slip_grids.one, "level": slip_levels.fill,
     "build-up": slip_walls.build_up, "run": slip_ground.one, "step": slip_ground.step, "storey": _storey_page,
-    "product": slip_products.one,
+    "product": slip_products.one, "side": slip_roofs.one_side, "skylight": slip_roofs.one_opening,
     "floor": lambda w, name: _one_floor(w, name), "hole": lambda w, name: _one_hole(w, name),
     "span": lambda w, name: _one_floor(w, name.split(":")[-1]),
 }  # fmt: skip
@@ -265,24 +266,10 @@ def _one_hole(w: "Window", name: str) -> None:
     slip_floors.one_hole(w, name)
 
 
-def _roof(w: "Window", roof: GableRoof, mine: list[Member]) -> None:
+def _roof(w: "Window", roof: RoofArea, mine: list[Member]) -> None:
     host = f"roof:{roof.id}"
     _summary(w, host, mine)
-    slip, system = w.slip, w.building.project.system
-    slip.heading("Shape")
-
-    def pitch(text: str) -> object:
-        try:
-            value = float(text.lower().replace("in 12", "").replace(":12", "").replace("/12", "").strip())
-        except ValueError:
-            raise ValueError(f"“{text}” is no pitch. Write the rise in 12, such as 6 or 6 in 12.") from None
-        return w.edit("pitch", partial(set_roof, key=roof.id, rise=value))
-
-    slip.field("pitch", f"{roof.rise:g} in 12", pitch)
-    slip.field("overhang", format_run(roof.overhang, system),
-               lambda t: w.edit("overhang", partial(set_roof, key=roof.id, overhang=parse_length(t, system))))  # fmt: skip
-    ways = [("along the long way", "long"), ("along x", "x"), ("along y", "y")]
-    slip.options("ridge", ways, roof.ridge, lambda v: w.edit("turn the ridge", partial(set_roof, key=roof.id, ridge=v)))
+    slip_roofs.fields(w, roof)
     _held_fields(w, host, roof.section, roof.spacing)
     _load_field(w, "snow", roof.snow, lambda v: w.edit("snow load", partial(set_roof, key=roof.id, snow=v)))
     _load_field(w, "roof live", roof.live, lambda v: w.edit("roof live load", partial(set_roof, key=roof.id, live=v)))

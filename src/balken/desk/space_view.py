@@ -400,16 +400,17 @@ def _mesh(solids: Sequence[Shape]) -> tuple[Any, list[int]]:
             triangles += [(base + a, base + b, base + c) for a, b, c in solid.triangles.tolist()]
             owners += [i] * len(solid.triangles)
             continue
-        near, far = solid.faces()
-        n = len(near)
-        points += near + far
+        rings = solid.rings()
+        n, last = len(rings[0]), (len(rings) - 1) * len(rings[0])
+        points += [p for ring in rings for p in ring]
         cap = _triangles(solid)
         made = [(base + c, base + b, base + a) for a, b, c in cap] + [
-            (base + n + a, base + n + b, base + n + c) for a, b, c in cap
+            (base + last + a, base + last + b, base + last + c) for a, b, c in cap
         ]
-        for k in range(n):
-            j = (k + 1) % n
-            made += [(base + k, base + j, base + n + j), (base + k, base + n + j, base + n + k)]
+        for step in range(base, base + last, n):
+            for k in range(n):
+                j = (k + 1) % n
+                made += [(step + k, step + j, step + n + j), (step + k, step + n + j, step + n + k)]
         triangles += made
         owners += [i] * len(made)
     data = vtkPolyData()
@@ -459,8 +460,9 @@ def _edges(solids: Sequence[Shape], colour: str, opacity: float) -> Any:
         if isinstance(solid, Mesh):
             lines += sharp_edges(solid)
             continue
-        near, far = solid.faces()
-        lines += [[*near, near[0]], [*far, far[0]], *([a, b] for a, b in zip(near, far))]
+        rings = solid.rings()
+        near, far = rings[0], rings[-1]
+        lines += [[*near, near[0]], [*far, far[0]], *([*corner] for corner in zip(*rings))]
     return _polylines(lines, colour, opacity)
 
 

@@ -249,8 +249,8 @@ def contour_marks(project: Project, memo: Memo | None = None) -> list[Mark]:
 
 
 def _overhang(checked: Checked, tier: Tier) -> float:
-    roof = next((r for r in checked.project.roofs if f"roof:{r.id}" == tier.id), None)
-    return roof.overhang if roof else 0.0
+    shape = checked.structure.roofs.get(tier.id)
+    return max(e.out for e in shape.edges if e.rule.kind != "runs on") if shape else 0.0
 
 
 def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame | None:

@@ -10,7 +10,7 @@ from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
 from balken.framing.anchors import EMBEDDED
-from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
+from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.member import Member
 from balken.framing.sites import heights_of
 from balken.geometry.plane import Point, box
@@ -64,11 +64,10 @@ def wall_section(
     if not project.walls or not any(f.walls for f in project.floors):
         parts += _posts_and_beams(checked)
     for roof in () if apart else project.roofs:
-        bed = bed_of_roof(project, roof, memo)
         rafter = next(
-            (m for m in checked.structure.members if m.host == f"roof:{roof.id}" and m.role == "rafter"), None
+            (m for m in checked.structure.of("rafter") if m.host == f"roof:{roof.id}" and "/rafter:" in m.id), None
         )
-        if bed and rafter:
+        if rafter:
             parts += [SectionPart(f"roof:{roof.id}", m) for m in _rafter(rafter)]
     for finding in findings:
         if finding.height and finding.kind in ("gap", "overlap"):

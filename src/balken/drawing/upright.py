@@ -97,8 +97,7 @@ def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
 
 
 def _points(solid: Extrusion) -> list[Vector]:
-    near, far = solid.faces()
-    return near + far
+    return solid.points()
 
 
 def _parts(checked: Checked) -> list[_Part]:

@@ -32,6 +32,15 @@ _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "subfloor": ("IfcPlate", "SHEET", None, "Qto_PlateBaseQuantities"),
     "rafter": ("IfcMember", "RAFTER", None, "Qto_MemberBaseQuantities"),
     "ridge": ("IfcBeam", "USERDEFINED", "RIDGE BOARD", "Qto_BeamBaseQuantities"),
+    "ridge beam": ("IfcBeam", "BEAM", None, "Qto_BeamBaseQuantities"),
+    "hip": ("IfcMember", "USERDEFINED", "HIP RAFTER", "Qto_MemberBaseQuantities"),
+    "valley": ("IfcMember", "USERDEFINED", "VALLEY RAFTER", "Qto_MemberBaseQuantities"),
+    "barge rafter": ("IfcMember", "USERDEFINED", "BARGE RAFTER", "Qto_MemberBaseQuantities"),
+    "lookout": ("IfcMember", "USERDEFINED", "LOOKOUT", "Qto_MemberBaseQuantities"),
+    "collar tie": ("IfcMember", "BRACE", None, "Qto_MemberBaseQuantities"),
+    "top chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),
+    "bottom chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),
+    "web": ("IfcMember", "STRUT", None, "Qto_MemberBaseQuantities"),
     "post": ("IfcColumn", "COLUMN", None, "Qto_ColumnBaseQuantities"),
     "pad": ("IfcFooting", "PAD_FOOTING", None, "Qto_FootingBaseQuantities"),
     "pier": ("IfcColumn", "USERDEFINED", "PIER", "Qto_ColumnBaseQuantities"),
@@ -179,7 +188,8 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
     entity, predefined, object_type, quantities = _KINDS[m.role]
     mesh = checked.structure.concrete.meshes.get(m.id)
     if mesh is None:
-        representation, frame = _extruded(w, m, storey[1].elevation, body)
+        make = _faceted if m.solid.across else _extruded
+        representation, frame = make(w, m, storey[1].elevation, body)
     else:
         representation, frame = _meshed(w, mesh, storey[1].elevation, body)
     shape = f.createIfcProductDefinitionShape(None, None, [representation])
@@ -209,6 +219,24 @@ def _extruded(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any
     origin = (solid.origin[0], solid.origin[1], solid.origin[2] - storey)
     shape = f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [extruded])
     return shape, w.frame(origin, w.way(*solid.normal), w.way(*solid.u))
+
+
+def _faceted(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]:
+    """Return a body with bevels as its flat faces, about its own lowest corner."""
+    f, rings = w.f, m.solid.rings()
+    low, _ = m.solid.bounds()
+    count, n = len(rings), len(rings[0])
+    places = [[round(p[i] - low[i], 4) for i in range(3)] for ring in rings for p in ring]
+    faces = [list(range(n, 0, -1)), [(count - 1) * n + i + 1 for i in range(n)]]
+    for step in range(0, (count - 1) * n, n):
+        for k in range(n):
+            j = (k + 1) % n
+            faces.append([step + k + 1, step + j + 1, step + n + j + 1, step + n + k + 1])
+    made = f.createIfcPolygonalFaceSet(
+        f.createIfcCartesianPointList3D(places), True, [f.createIfcIndexedPolygonalFace(face) for face in faces], None
+    )
+    shape = f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
+    return shape, w.frame((low[0], low[1], low[2] - storey))
 
 
 def _meshed(w: _Writer, mesh: Mesh, storey: float, body: Any) -> tuple[Any, Any]:

@@ -48,7 +48,70 @@ def _from_3(raw: Raw) -> Raw:
     return {**raw, "format": 4}
 
 
-MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2, 3: _from_3}
+def _from_4(raw: Raw) -> Raw:
+    """Format 4 knew gable roofs over rectangles only, by the way of their ridge."""
+    walls = {w["id"]: w for w in raw.get("walls", []) if isinstance(w, dict) and "id" in w}
+    roofs = [_gable_of_4(r, walls) for r in raw.get("roofs", []) if isinstance(r, dict)]
+    renamed = dict(pair for r in raw.get("roofs", []) if isinstance(r, dict) for pair in _rafters_of_4(r, walls, raw))
+    changes = [
+        {**c, "member": renamed.get(c.get("member"), c.get("member"))} if isinstance(c, dict) else c
+        for c in raw.get("changes", [])
+    ]
+    return {**raw, "format": 5, "roofs": roofs, "changes": changes}
+
+
+def _ends_of_4(roof: Raw, walls: dict[str, Raw]) -> tuple[list[str], list[str]]:
+    """Return the walls under the gables of a roof of format 4, and those under its eaves."""
+    mine = [walls[k] for k in roof.get("walls", []) if k in walls]
+    spots = [(w["start"], w["end"]) for w in mine if w.get("start") != w.get("end")]
+    if not spots:
+        return [], []
+    (ax, ay), (bx, by) = max(spots, key=lambda s: math.dist(*s))
+    turn = math.atan2(by - ay, bx - ax) % (math.pi / 2)
+    turn -= math.pi / 2 if turn > math.pi / 4 else 0.0
+
+    def local(p: list[float]) -> tuple[float, float]:
+        return p[0] * math.cos(turn) + p[1] * math.sin(turn), p[1] * math.cos(turn) - p[0] * math.sin(turn)
+
+    ends = [(local(a), local(b)) for a, b in spots]
+    xs, ys = [p[0] for e in ends for p in e], [p[1] for e in ends for p in e]
+    ridge = roof.get("ridge", "long")
+    along_x = ridge == "x" or (ridge == "long" and max(xs) - min(xs) >= max(ys) - min(ys) - 1.0)
+    gables, eaves = [], []
+    for wall, (a, b) in zip([w for w in mine if w.get("start") != w.get("end")], ends):
+        is_along_x = abs(b[0] - a[0]) > abs(b[1] - a[1])
+        (eaves if is_along_x == along_x else gables).append(wall["id"])
+    return gables, eaves
+
+
+def _gable_of_4(roof: Raw, walls: dict[str, Raw]) -> Raw:
+    gables, _ = _ends_of_4(roof, walls)
+    rest = {k: v for k, v in roof.items() if k != "ridge"}
+    return {**rest, "sides": [{"side": key, "kind": "gable"} for key in gables], "rake": 0.0}
+
+
+def _rafters_of_4(roof: Raw, walls: dict[str, Raw], raw: Raw) -> list[tuple[str, str]]:
+    """Return the old and new names of rafters changed by hand: the side was a letter, ``a`` the lower in the plan."""
+    _, eaves = _ends_of_4(roof, walls)
+    if len(eaves) < 2:
+        return []
+
+    def low(key: str) -> tuple[float, float]:
+        a, b = walls[key]["start"], walls[key]["end"]
+        return round(a[1] + b[1], 3), -round(a[0] + b[0], 3)
+
+    first, last = min(eaves, key=low), max(eaves, key=low)
+    prefix = f"roof:{roof.get('id')}/rafter:"
+    found = []
+    for change in raw.get("changes", []):
+        name = change.get("member", "") if isinstance(change, dict) else ""
+        if isinstance(name, str) and name.startswith(prefix) and name[-1] in "ab":
+            row = name[len(prefix) : -1]
+            found.append((name, f"{prefix}{first if name[-1] == 'a' else last}.{row}"))
+    return found
+
+
+MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4}
 
 
 def to_text(project: Project) -> bytes:

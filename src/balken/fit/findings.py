@@ -28,7 +28,8 @@ from balken.model.edits.supports import set_supports
 from balken.model.edits.walls import set_walls
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
-from balken.model.project import GableRoof, Level, Project, host_record, level, wall_base, wall_top
+from balken.model.project import Level, Project, host_record, level, wall_base, wall_top
+from balken.model.roofs import RoofArea
 from balken.model.walls import Wall, arc_middle, called, whole
 from balken.units import format_force, format_run
 
@@ -367,7 +368,7 @@ def _strength_mend(checked: Checked, host: str) -> Mend | None:
         return Mend("Take back the sections changed by hand", partial(_drop_all, names=tuple(touched)))
     edit = set_floor if kind == "floor" else set_roof
     record = host_record(project, host)
-    if isinstance(record, FloorArea | GableRoof) and (record.section or record.spacing):
+    if isinstance(record, FloorArea | RoofArea) and (record.section or record.spacing):
         return Mend("Give size and spacing back to the calculation", partial(edit, key=key, section=None, spacing=None))
     best = next((c for c in sized.choices if c.worst <= 1 and c.fits), None)
     if best is None:

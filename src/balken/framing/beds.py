@@ -7,6 +7,7 @@ from balken.framing.beams import Placed, placed_at, strip_of
 from balken.framing.foundation_lines import flush_lines
 from balken.framing.ground import frame_run
 from balken.framing.member import Bed, Framed, Hole, Member, Strip
+from balken.framing.roof_shape import side_names
 from balken.framing.sites import run_site, surface_under, walls_of
 from balken.geometry.plane import TOUCH, Point, Ring, add, distance, dot, edges, left, rotate, simplify, sub, unit
 from balken.model.bodies import bodies, outer_sides, storey_outline
@@ -15,10 +16,10 @@ from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.grids import grid_ends, grid_line
 from balken.model.memo import Memo
-from balken.model.project import Change, GableRoof, Project, grid, level
-from balken.model.start import is_rectangle
+from balken.model.project import Change, Project, grid, level
+from balken.model.roofs import RoofArea
 from balken.model.supports import spots_of
-from balken.model.walls import Wall, direction_of, reach
+from balken.model.walls import Wall, direction_of, reach, whole
 from balken.units import System
 
 ON_EDGE: Final = 30.0
@@ -384,11 +385,31 @@ def level_tops(project: Project, key: str) -> tuple[float, float, float]:
     return bearing_height(project, floor), top - (body.subfloor if body.kind == "joists" else 0.0), top
 
 
-def bed_of_roof(project: Project, roof: GableRoof, memo: Memo) -> Bed | None:
-    """Return what a roof lies on; None where its walls are no rectangle."""
-    if not roof.walls:
+def bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
+    """Return what a roof lies on: the plates of its walls, or the beams under its own outline; None where neither closes."""
+    return memo(_bed_of_roof, project, roof, memo)
+
+
+def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
+    height = level(project, roof.plate).elevation
+    beams = tuple(memo.small(strip_of, p) for p in placed_beams(project, memo)[0] if p.axis.level == roof.plate)
+    if len(roof.corners) > 2:
+        width = max((min(_across(s.ring)) for s in beams), default=0.0)
+        return Bed(simplify(roof.corners), beams, height, width)
+    plates = memo(plates_of, walls_of(project, roof.walls, memo), project.system, memo) if roof.walls else None
+    if plates is None:
         return None
-    plates = memo(plates_of, walls_of(project, roof.walls, memo), project.system, memo)
-    if plates is None or not is_rectangle(plates[0]):
-        return None
-    return Bed(plates[0], plates[1], level(project, roof.plate).elevation, plates[2])
+    outline, strips, width = plates
+    walls = walls_of(project, roof.walls, memo)
+    faces = []
+    for key, sign in memo(outer_sides, walls, outline).items():
+        wall = next(w for w in walls if w.id == key)
+        face = reach(wall)[0 if sign > 0 else 1]
+        n = left(direction_of(wall))
+        faces.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
+    return Bed(outline, strips + beams, height, width, sides=side_names(outline, faces))
+
+
+def _across(ring: Ring) -> tuple[float, float]:
+    a, b, c = ring[:3]
+    return distance(a, b), distance(b, c)

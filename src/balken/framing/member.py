@@ -12,7 +12,8 @@ from balken.geometry.solid import Extrusion, Vector
 MemberRole = Literal[
     "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
     "subfloor", "rafter", "ridge", "post", "pad", "pier", "trimmer", "header", "blocking", "squash block", "splice",
-    "ledger", "beam", "floor slab",
+    "ledger", "beam", "floor slab", "ridge beam", "hip", "valley", "barge rafter", "lookout", "collar tie", "top chord",
+    "bottom chord", "web",
 ]  # fmt: skip
 CONCRETE_ROLES = (
     "stem", "corbel", "pier", "pad", "footing", "link", "grade beam", "edge", "slab", "floor slab", "blinding",
@@ -21,7 +22,7 @@ CONCRETE_ROLES = (
 through slabs and stop inside footings; a slab ends at the edge it is thickened by; blinding lies under everything."""
 SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
 """Pieces side by side that carry an area."""
-CARRYING_ROLES = ("trimmer", "header", "beam", "ledger")
+CARRYING_ROLES = ("trimmer", "header", "beam", "ledger", "hip", "valley", "ridge beam")
 """Pieces that carry others besides."""
 
 
@@ -75,6 +76,11 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         """Length in plan, mm."""
         return float(((self.end[0] - self.start[0]) ** 2 + (self.end[1] - self.start[1]) ** 2) ** 0.5)
 
+    @property
+    def reach(self) -> float:
+        """The length it is analysed over, mm: in plan where it slopes."""
+        return self.run if self.slope else self.length
+
 
 class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """The top of a sill or wall plate that members can bear on: a plan ring at a height."""
@@ -109,6 +115,8 @@ class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """Faces of walls that a ledger is fixed to, the floor to the left: the wall's name and the line."""
     stands_on: tuple[tuple[str, Point], ...] = ()
     """Posts that stand on the floor: their name and place."""
+    sides: tuple[str, ...] = ()
+    """Of a roof: by the sides of the outline, the wall that lies along each."""
 
 
 class Hole(msgspec.Struct, frozen=True, gc=False):

@@ -16,17 +16,21 @@ from balken.framing.by_hand import by_hand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
-from balken.framing.roofs import frame_roof
+from balken.framing.roof_shape import RoofShape, seen_faces, shape_of
+from balken.framing.roofs import frame_rafters
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
 from balken.framing.supports import frame_supports, stand
-from balken.geometry.plane import Point, add, direction_or, dot, sub
+from balken.geometry.plane import Point, add, box, direction_or, dot, sub
+from balken.geometry.roof_front import RoofError
+from balken.geometry.roof_planes import Face
 from balken.model.bodies import bodies, storey_walls
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import walls_on
 from balken.model.memo import Memo
-from balken.model.project import AddedMember, Change, GableRoof, Project, host_records, wall_top
+from balken.model.project import AddedMember, Change, Project, host_records, wall_top
+from balken.model.roofs import RoofArea
 from balken.model.sections import Product
 from balken.model.walls import direction_of, whole
 from balken.units import System
@@ -54,6 +58,10 @@ class Structure(msgspec.Struct, frozen=True):
     """By the name of each of them, what a post can stand on that lies under or over it, in any height."""
 
     by_role: dict[str, tuple[Member, ...]] = {}
+    roofs: dict[str, RoofShape] = {}
+    """The shape of each roof, by its host's name."""
+    seen: dict[str, tuple[Face, ...]] = {}
+    """What is seen of the planes of each roof."""
 
     def of(self, *roles: str) -> list[Member]:
         """Return the members with these roles, role by role."""
@@ -79,7 +87,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     standing = frame_supports(project, memo)
     beams = _beams(project, ground, standing, memo, unframed)
     floors = _floors(project, sizes, memo, unframed)
-    roofs = _roofs(project, sizes, memo, unframed)
+    shapes = _shapes(project, sizes, memo, unframed)
+    roofs = _roofs(project, shapes, sizes, memo)
     below = tuple(m for f in ground for m in f.members)
     stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), memo)
     framed = [*ground, *floors, *roofs, beams, framed_of(stood.members)]
@@ -103,6 +112,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
         standing_now,
         stood.about,
         by_role,
+        shapes,
+        dict(zip(shapes, memo(_seen, tuple(shapes.values())))),
     )
 
 
@@ -192,16 +203,61 @@ def _floors(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list
     return found
 
 
-def _roofs(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list[tuple[str, str]]) -> list[Framed]:
-    found = []
+def _shapes(
+    project: Project, sizes: dict[str, Size], memo: Memo, unframed: list[tuple[str, str]]
+) -> dict[str, RoofShape]:  # fmt: skip
+    """Return the shapes of all roofs that have one."""
+    found: dict[str, RoofShape] = {}
+    sections = catalogue_of(project.system).sections
+    reach = reach_of_roofs(project, memo)
     for roof in project.roofs:
         host = f"roof:{roof.id}"
         bed = bed_of_roof(project, roof, memo)
         size = sizes.get(host)
-        if bed is None or size is None:
-            unframed.append((host, f"the walls of roof {roof.name} are no closed rectangle"))
-            continue
-        found.append(memo(_roof, roof, bed, size, project.system, changes_on(project, f"{host}/")))
+        if bed is None:
+            unframed.append((host, f"the walls of roof {roof.name} enclose nothing"))
+        elif size is None:
+            unframed.append((host, f"nothing spans under roof {roof.name}, or its spacing is too small"))
+        else:
+            made = memo(shape_or_fault, roof, bed, sections[size.section].depth, reach)
+            if isinstance(made, str):
+                unframed.append((host, f"roof {roof.name}: {made}"))
+            else:
+                found[host] = made
+    return found
+
+
+def reach_of_roofs(project: Project, memo: Memo) -> float:
+    """Return how far a roof may run on until it has met any other, mm."""
+    if not any(s.kind == "runs on" for r in project.roofs for s in r.sides):
+        return 0.0
+    points = [p for r in project.roofs if (bed := bed_of_roof(project, r, memo)) is not None for p in bed.outline]
+    if len(project.roofs) < 2 or not points:
+        return 0.0
+    x0, y0, x1, y1 = box(points)
+    return max(x1 - x0, y1 - y0)
+
+
+def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> RoofShape | str:
+    """Return the shape of a roof, or in a sentence why it has none."""
+    try:
+        return shape_of(roof, bed, depth, reach)
+    except RoofError as error:
+        return str(error)
+
+
+def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
+    return [tuple(faces) for faces in seen_faces(shapes)]
+
+
+def _roofs(project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo) -> list[Framed]:
+    found = []
+    for roof in project.roofs:
+        host = f"roof:{roof.id}"
+        bed = bed_of_roof(project, roof, memo)
+        if host in shapes and bed is not None:
+            changes = changes_on(project, f"{host}/")
+            found.append(memo(_roof, roof, shapes[host], bed, sizes[host], project.system, changes))
     return found
 
 
@@ -255,6 +311,7 @@ def _floor(
     return by_hand(framed, changes, added, bed.strips, sections)
 
 
-def _roof(roof: GableRoof, bed: Bed, size: Size, system: System, changes: tuple[Change, ...]) -> Framed:
-    sections = catalogue_of(system).sections
-    return frame_roof(roof, bed.outline, bed.strips, bed.height, bed.width, size, sections, system, changes)
+def _roof(
+    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[Change, ...]
+) -> Framed:  # fmt: skip
+    return frame_rafters(roof, shape, bed, size, catalogue_of(system).sections, system, changes)

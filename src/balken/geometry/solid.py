@@ -1,8 +1,11 @@
-"""The one kind of body the first members need: a flat outline pushed along its normal.
+"""The one kind of body members are made of: a flat outline pushed along its normal.
 
-A joist with a bevel, a rafter with its birdsmouth, a mitred piece of footing: each is the outline of one face and a
-thickness. Corners, volume, the drawing, the 3D view and the IFC body all come from it, so they cannot disagree.
+A joist, a rafter with its birdsmouth, a mitred piece of footing: each is the outline of one face and a thickness. Where the
+end is bevelled - a jack against its hip, a hip backed to both roof planes - the corners shift on the way across. Corners,
+volume, the drawing, the 3D view and the IFC body all come from it, so they cannot disagree.
 """
+
+from itertools import pairwise
 
 import msgspec
 
@@ -22,6 +25,8 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     v: Vector
     outline: Ring
     depth: float
+    across: tuple[tuple[float, Ring], ...] = ()
+    """Where corners shift: how far across, and the outline there with as many corners; the last at ``depth``."""
 
     @property
     def normal(self) -> Vector:
@@ -30,29 +35,52 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
     @property
     def volume(self) -> float:
-        """Volume in mm³."""
-        return abs(signed_area(self.outline)) * self.depth
+        """Volume in mm³: between two outlines the area goes with the square of the way, so Simpson's rule is exact."""
+        if not self.across:
+            return abs(signed_area(self.outline)) * self.depth
+        total = 0.0
+        for (s, near), (t, far) in pairwise(((0.0, self.outline), *self.across)):
+            middle = [((a + c) / 2, (b + d) / 2) for (a, b), (c, d) in zip(near, far)]
+            total += (t - s) / 6 * (abs(signed_area(near)) + 4 * abs(signed_area(middle)) + abs(signed_area(far)))
+        return total
 
     def faces(self) -> tuple[list[Vector], list[Vector]]:
         """Return the near and the far face as points in space."""
+        rings = self.rings()
+        return rings[0], rings[-1]
+
+    def rings(self) -> list[list[Vector]]:
+        """Return the outlines across the body as points in space, from the near face to the far one."""
         (ox, oy, oz), (ux, uy, uz), (vx, vy, vz) = self.origin, self.u, self.v
-        nx, ny, nz = (self.depth * c for c in self.normal)
         near = [(ox + a * ux + b * vx, oy + a * uy + b * vy, oz + a * uz + b * vz) for a, b in self.outline]
-        return near, [(x + nx, y + ny, z + nz) for x, y, z in near]
+        nx, ny, nz = self.normal
+        if not self.across:
+            d = self.depth
+            return [near, [(x + d * nx, y + d * ny, z + d * nz) for x, y, z in near]]
+        found = [near]
+        for d, ring in self.across:
+            px, py, pz = ox + d * nx, oy + d * ny, oz + d * nz
+            found.append([(px + a * ux + b * vx, py + a * uy + b * vy, pz + a * uz + b * vz) for a, b in ring])
+        return found
+
+    def points(self) -> list[Vector]:
+        """Return all corners."""
+        return [p for ring in self.rings() for p in ring]
 
     def bounds(self) -> tuple[Vector, Vector]:
         """Return the least and the greatest corner."""
         if self.u == (1.0, 0.0, 0.0) and self.v == (0.0, 1.0, 0.0):  # upright, as nearly all concrete is
             (ox, oy, oz), xs, ys = self.origin, [p[0] for p in self.outline], [p[1] for p in self.outline]
             return (ox + min(xs), oy + min(ys), oz), (ox + max(xs), oy + max(ys), oz + self.depth)
-        near, far = self.faces()
-        points = near + far
+        points = self.points()
         low: Vector = (min(p[0] for p in points), min(p[1] for p in points), min(p[2] for p in points))
         high: Vector = (max(p[0] for p in points), max(p[1] for p in points), max(p[2] for p in points))
         return low, high
 
     def top(self) -> float:
         """Return the greatest height; what ``bounds`` would give, at a tenth of its work."""
+        if self.across:
+            return max([p[2] for p in self.points()])
         if self.v == (0.0, 0.0, 1.0) and not self.u[2]:  # a side view: a joist, a beam
             return self.origin[2] + max([z for _, z in self.outline])
         if self.u == (1.0, 0.0, 0.0) and self.v == (0.0, 1.0, 0.0):
@@ -62,10 +90,9 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
     def plan(self) -> Ring:
         """Return the outline as seen from above: the hull of the body's corners, which for prisms is exact."""
-        near, far = self.faces()
-        if abs(self.normal[2]) > 0.999:
-            return tuple((p[0], p[1]) for p in near)
-        return hull([(p[0], p[1]) for p in near + far])
+        if abs(self.normal[2]) > 0.999 and not self.across:
+            return tuple((p[0], p[1]) for p in self.rings()[0])
+        return hull([(p[0], p[1]) for p in self.points()])
 
 
 def upright(ring: Ring, bottom: float, top: float) -> Extrusion:
@@ -90,6 +117,26 @@ def side_profile(start: Point, direction: Point, outline: Ring, thickness: float
     left = (-direction[1], direction[0])
     origin = (start[0] + left[0] * thickness / 2, start[1] + left[1] * thickness / 2, 0.0)
     return Extrusion(origin, (direction[0], direction[1], 0.0), (0.0, 0.0, 1.0), outline, thickness)
+
+
+def bevelled_profile(start: Point, direction: Point, rings: tuple[tuple[float, Ring], ...]) -> Extrusion:
+    """Return a body whose side view changes across it, from the left of its line in plan to the right.
+
+    Args:
+        start: plan point where the run is zero.
+        direction: unit direction of the run in plan.
+        rings: outlines as points ``(run, z)`` with how far to the right of the line each lies, mm; all with as many corners
+            in the same order, counter-clockwise as the first.
+    """
+    first, last = rings[0][0], rings[-1][0]
+    left = (-direction[1], direction[0])
+    origin = (start[0] - left[0] * first, start[1] - left[1] * first, 0.0)
+    if all(ring == rings[0][1] for _, ring in rings):
+        rings = (rings[0],)
+    if signed_area(rings[0][1]) < 0:
+        rings = tuple((y, ring[::-1]) for y, ring in rings)
+    across = tuple((y - first, ring) for y, ring in rings[1:])
+    return Extrusion(origin, (direction[0], direction[1], 0.0), (0.0, 0.0, 1.0), rings[0][1], last - first, across)
 
 
 def cross3(a: Vector, b: Vector) -> Vector:

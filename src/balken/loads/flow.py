@@ -51,7 +51,9 @@ _Act = tuple[float, str, Callable[[], None]]
 class Flow:
     """One run of loads from the roof down; what is left over arrives at the foundation."""
 
-    def __init__(self, project: Project, structure: Structure, memo: Memo, areas: Callable[[str], Cases]) -> None:
+    def __init__(
+        self, project: Project, structure: Structure, memo: Memo, areas: Callable[[str, float], Cases]
+    ) -> None:
         self.project, self.structure, self._memo = project, structure, memo
         self.parcels: Parcels = {}
         self.ends: list[OpenEnd] = []
@@ -115,7 +117,7 @@ class Flow:
 
     def _handed(self, part: Part) -> Handed:
         host = part.members[0].host
-        return self._memo.small(handed_on, part, self._area(host) if host.startswith("floor:") else NOTHING)
+        return self._memo.small(handed_on, part, self._area(host, 0.0) if host.startswith("floor:") else NOTHING)
 
     def resolve(self, support: Support) -> str:
         """Return the name of what a support is on: of a beam cut in pieces, the piece that lies there."""
@@ -159,7 +161,7 @@ class Flow:
 
     def _span(self, member: Member) -> None:
         mine = tuple(self.parcels.pop(member.id, ()))
-        found, whole = self._memo.small(_shared, member, self._area(member.host), mine, self._memo)
+        found, whole = self._memo.small(_shared, member, self._area(member.host, member.slope), mine, self._memo)
         if mine:
             self.carried[member.id], self.onto[member.id] = mine, whole
         self.reactions[member.id] = found
@@ -179,7 +181,7 @@ class Flow:
 
     def _slab(self, member: Member) -> None:
         mine = self.parcels.pop(member.id, [])
-        area = self._area(member.host)
+        area = self._area(member.host, 0.0)
         weight = member.solid.depth * self.project.site.concrete
         carriers = self._slab_carriers(member)
         handed = self._memo.small(share_slab, member, (area[0] + weight, *area[1:]), tuple(mine), tuple(carriers))
@@ -243,6 +245,8 @@ def slab_area(slab: Member) -> float:
 def _underside(m: Member) -> float:
     if m.role == "rafter":
         return math.inf
+    if m.solid.across:
+        return m.solid.bounds()[0][2]
     return min(z for _, z in m.solid.outline)
 
 

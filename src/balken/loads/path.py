@@ -11,17 +11,19 @@ import msgspec
 import shapely
 from msgspec.structs import replace
 
-from balken.framing.beds import bed_of_floor, bed_of_roof
+from balken.framing.beds import bed_of_floor
 from balken.framing.member import CONCRETE_ROLES, Bed, Member, Part
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
-from balken.geometry.plane import TOUCH, Ring, box, distance, signed_area, sub, unit
+from balken.geometry.plane import TOUCH, Ring, box, signed_area
+from balken.geometry.roof_lines import measures
 from balken.loads.cases import CASES
 from balken.loads.flow import STANDING, Flow, face_area, slab_area
 from balken.loads.parcels import Cases, OpenEnd, Parcel, Parcels, total
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
-from balken.model.project import GableRoof, Project, host_record
+from balken.model.project import Project, host_record
+from balken.model.roofs import RoofArea
 from balken.model.walls import straightened
 
 
@@ -47,13 +49,13 @@ class LoadPath(msgspec.Struct, frozen=True):
         return total(self.soil.values())
 
 
-def area_loads(project: Project, host: str) -> tuple[float, float, float, float]:
-    """Return the load per plan area of a floor or roof, N/mm² per case; dead load on a slope is spread on the plan."""
+def area_loads(project: Project, host: str, slope: float = 0.0) -> tuple[float, float, float, float]:
+    """Return the load per plan area of a floor, or of a roof of a slope, N/mm² per case; dead load lies on the slope."""
     if not host.startswith(("floor:", "roof:")):
         return 0.0, 0.0, 0.0, 0.0
     record = host_record(project, host)
-    if isinstance(record, GableRoof):
-        return record.dead * math.hypot(1.0, record.rise / 12), 0.0, record.live, record.snow
+    if isinstance(record, RoofArea):
+        return record.dead * math.hypot(1.0, slope), 0.0, record.live, record.snow
     if isinstance(record, FloorArea):
         return record.dead, record.live, 0.0, 0.0
     return 0.0, 0.0, 0.0, 0.0
@@ -62,7 +64,7 @@ def area_loads(project: Project, host: str) -> tuple[float, float, float, float]
 def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     """Follow every load to the soil."""
     whole, project = project, replace(project, walls=straightened(project.walls))
-    flow = Flow(project, structure, memo, lambda host: area_loads(project, host))
+    flow = Flow(project, structure, memo, lambda host, slope: area_loads(project, host, slope))
     own = list(_own_loads(project, structure, memo))
     for name, parcel in own:
         flow.parcels.setdefault(name, []).append(parcel)
@@ -144,11 +146,11 @@ def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel
             for i, q in enumerate(area_loads(project, f"floor:{floor.id}")):
                 sums[i] += q * area
     for roof in project.roofs:
-        bed = bed_of_roof(project, roof, memo)
-        if bed:
-            area = roof_plan(bed.outline, roof.overhang, _eaves(structure, f"roof:{roof.id}"))
+        shape = structure.roofs.get(f"roof:{roof.id}")
+        if shape is not None:
+            found = memo.small(measures, shape.roof)
             for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
-                sums[i] += q * area
+                sums[i] += q * (found.plan if i else found.true)
     sums[0] += sum(face_area(project, w) for w in straightened(project.walls)) * project.site.wall_dead
     for force in (*(p.forces for _, p in own), *(memo.small(_along, part) for part in structure.parts)):
         for i, f in enumerate(force):
@@ -170,18 +172,6 @@ def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
         return slab_area(slab)
     whole = shapely.Polygon(bed.outline)
     return float(whole.difference(shapely.union_all([shapely.Polygon(h.ring) for h in bed.holes])).area)
-
-
-def roof_plan(outline: tuple[tuple[float, float], ...], overhang: float, along: tuple[float, float]) -> float:
-    """Return the plan area of a gable roof: its rectangle, and the overhang along both eaves (``along``: direction)."""
-    sides = [(sub(b, a), distance(a, b)) for a, b in zip(outline, [*outline[1:], outline[0]])]
-    eaves = sum(length for side, length in sides if abs(side[0] * along[0] + side[1] * along[1]) > length / 2)
-    return abs(signed_area(outline)) + eaves * overhang
-
-
-def _eaves(structure: Structure, host: str) -> tuple[float, float]:
-    ridge = next((m for m in structure.of("ridge") if m.host == host), None)
-    return (1.0, 0.0) if ridge is None else unit(sub(ridge.end[:2], ridge.start[:2]))
 
 
 def pressures(structure: Structure, path: LoadPath) -> dict[str, tuple[float, ...]]:

@@ -26,13 +26,13 @@ def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
         parcels: what else lies on it.
         memo: what is remembered between edits.
     """
-    own = total([tuple(q * member.area for q in area), tuple(q * member.length for q in member.line)])
+    own = total([tuple(q * member.area for q in area), tuple(q * member.reach for q in member.line)])
     rests = member.supports
     if not parcels and not any(own):
         return (NOTHING,) * len(rests)
-    if member.role == "rafter":
-        # A ridge board carries nothing: the pair leans together and the plates take all (IRC 2021 R802.3).
-        return (own, NOTHING)
+    if leans(member):
+        # A ridge board carries nothing: what meets there leans together and its feet take all (IRC 2021 R802.3).
+        return (total([own, *(p.forces for p in parcels)]), NOTHING)
     if member.role == "ledger":
         return _to_nearest(member, own, parcels)
     if len(rests) > 2 or member.hinges:
@@ -44,6 +44,11 @@ def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
     return _lever(member, area, parcels)
 
 
+def leans(member: Member) -> bool:
+    """Tell whether a rafter, hip or valley leans on others across a ridge board."""
+    return member.role in ("rafter", "trimmer", "hip", "valley") and "/ridge:" in member.supports[-1].on
+
+
 def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     """Share between the first and the last support by the lever."""
     first, last = member.supports[0], member.supports[-1]
@@ -52,7 +57,7 @@ def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Case
     if member.area:
         pieces.append((sum(member.carries) / 2, tuple(q * member.area for q in area)))
     if any(member.line):
-        pieces.append((member.length / 2, tuple(q * member.length for q in member.line)))
+        pieces.append((member.reach / 2, tuple(q * member.reach for q in member.line)))
     pieces += [(station(member, p.x, p.y), p.forces) for p in parcels]
     far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
     near_sum = total([tuple([f * (1 - t) for f in forces]) for t, (_, forces) in zip(far, pieces)])
@@ -64,8 +69,8 @@ def _lever_of_many(member: Member, area: Cases, laid: Laid) -> tuple[Cases, ...]
     """Share many loads, side by side."""
     first, last = member.supports[0], member.supports[-1]
     between = last.at - first.at
-    at = np.concatenate([[sum(member.carries) / 2, member.length / 2], laid.at])
-    own = [[q * member.area for q in area], [q * member.length for q in member.line]]
+    at = np.concatenate([[sum(member.carries) / 2, member.reach / 2], laid.at])
+    own = [[q * member.area for q in area], [q * member.reach for q in member.line]]
     forces = np.concatenate([np.array(own), laid.forces.T])
     far = (at - first.at) / between if between >= TOUCH else np.full(len(at), 0.5)
     near_sum, far_sum = tuple(((1 - far) @ forces).tolist()), tuple((far @ forces).tolist())
@@ -91,7 +96,7 @@ def beam_of(
     case ``c`` on span ``s`` of ``n`` has the number ``c n + s``; dead load is whole in case 0.
     """
     marks = span_marks(member)
-    marks[0], marks[-1] = 0.0, member.length
+    marks[0], marks[-1] = 0.0, member.reach
     spans = len(marks) - 1 if by_span else 1
     lines: list[LineLoad] = []
 
@@ -109,18 +114,18 @@ def beam_of(
             if hi - lo > 1e-6:
                 lines.append(LineLoad(number(case, s), lo, hi, q, q))
 
-    low, high = max(0.0, member.carries[0]), min(member.length, member.carries[1])
+    low, high = max(0.0, member.carries[0]), min(member.reach, member.carries[1])
     for case in range(len(CASES)):
         if member.area and high > low:
             spread(case, low, high, area[case] * member.area / (high - low))
-        spread(case, 0.0, member.length, member.line[case])
+        spread(case, 0.0, member.reach, member.line[case])
     laid = laid_on(member, parcels, memo)
     forces = np.zeros((len(CASES) * spans, len(laid.at)))
     stands_in = np.clip(np.searchsorted(marks, laid.at + TOUCH, side="right") - 1, 0, spans - 1) if spans > 1 else 0
     for case in range(len(CASES)):
         forces[case * spans + (stands_in if case else 0), np.arange(len(laid.at))] = laid.forces[case]
     rests = tuple(Rest(s.at) for s in apart(member.supports))
-    found = Beam(member.length, ei, rests, tuple(lines), hinges=member.hinges, row=Row(laid.at, forces))
+    found = Beam(member.reach, ei, rests, tuple(lines), hinges=member.hinges, row=Row(laid.at, forces))
     return found, len(CASES) * spans
 
 
@@ -136,8 +141,8 @@ def span_marks(member: Member) -> list[float]:
     marks = [s.at for s in apart(member.supports)]
     if marks[0] > OVERHANG:
         marks.insert(0, 0.0)
-    if marks[-1] < member.length - OVERHANG:
-        marks.append(member.length)
+    if marks[-1] < member.reach - OVERHANG:
+        marks.append(member.reach)
     return marks
 
 

@@ -11,7 +11,6 @@ from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
 from balken.model.named import named
 from balken.model.record import (
-    AreaLoad,
     CaseLoads,
     Key,
     Link,
@@ -25,11 +24,12 @@ from balken.model.record import (
     Size,
     Turn,
 )
+from balken.model.roofs import RoofArea
 from balken.model.sections import Product
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
-FORMAT: Final = 4
+FORMAT: Final = 5
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 
 Role = Literal["ground", "footing_bottom", "footing_top", "slab", "foundation_top", "floor", "plate", "ridge"]
@@ -57,35 +57,6 @@ class Level(Record, frozen=True):
     """A held level stays; one that is not held follows from what is built up to it."""
     lock: Name = ""
     """Levels with the same word here move together; empty for none."""
-
-
-class GableRoof(Record, frozen=True):
-    """Two planes meeting at a ridge over the rectangle of ``walls``, on the level ``plate``.
-
-    ``dead`` lies on the slope; ``live`` and ``snow`` on the horizontal. ``seat`` is the level cut of the birdsmouth,
-    as wide as the plate where empty.
-    """
-
-    id: Key
-    name: Name
-    plate: Key
-    walls: tuple[Key, ...]
-    rise: Annotated[float, Meta(ge=1.0, le=36.0)]
-    """Rise in 12 of run (6 for 6 in 12)."""
-    overhang: Annotated[float, Meta(ge=0, le=3000)]
-    species: Name
-    grade: Name
-    sizes: tuple[SectionName, ...]
-    spacings: tuple[Size, ...]
-    dead: AreaLoad
-    live: AreaLoad
-    snow: AreaLoad
-    ridge: Literal["long", "x", "y"] = "long"
-    section: SectionName | None = None
-    spacing: Size | None = None
-    seat: Annotated[float, Meta(gt=0, le=1000)] | None = None
-    live_limit: Annotated[float, Meta(ge=100, le=2000)] = 180.0
-    total_limit: Annotated[float, Meta(ge=100, le=2000)] = 120.0
 
 
 class Change(Record, frozen=True):
@@ -227,7 +198,7 @@ class Project(Record, frozen=True):
     runs: Annotated[tuple[FoundationRun, ...], Meta(max_length=500)] = ()
     build_ups: Annotated[tuple[BuildUp, ...], Meta(max_length=200)] = ()
     floors: Annotated[tuple[FloorArea, ...], Meta(max_length=500)] = ()
-    roofs: Annotated[tuple[GableRoof, ...], Meta(max_length=100)] = ()
+    roofs: Annotated[tuple[RoofArea, ...], Meta(max_length=100)] = ()
     site: Site = Site()
     changes: Annotated[tuple[Change, ...], Meta(max_length=100000)] = ()
     notes: Annotated[tuple[ReadNote, ...], Meta(max_length=20000)] = ()
@@ -263,7 +234,7 @@ def wall_build_up(project: Project, item: Wall) -> WallBuildUp | None:
     return next((b for b in project.wall_build_ups if b.id == item.build_up), None)
 
 
-Host = FoundationRun | FloorArea | GableRoof | Beam | BeamBay
+Host = FoundationRun | FloorArea | RoofArea | Beam | BeamBay
 
 
 def host_record(project: Project, host: str) -> Host:

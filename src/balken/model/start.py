@@ -8,14 +8,15 @@ from typing import Final, Literal
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import ANGLE, Ring, box, dot, edges, sub, unit
+from balken.geometry.plane import ANGLE, Ring, box, distance, dot, edges, parallel, sub, unit
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun
-from balken.model.project import GableRoof, Level, Project, level
+from balken.model.project import Level, Project, level
+from balken.model.roofs import RoofArea, RoofSide
 from balken.model.validity import validate
-from balken.model.walls import Wall
+from balken.model.walls import Wall, direction_of, whole
 from balken.units import INCH, KPA, PSF
 
 SUBFLOOR: Final = 0.75 * INCH
@@ -55,7 +56,7 @@ def propose_levels(project: Project) -> Project:
 
 
 def propose_structure(project: Project) -> tuple[Project, tuple[str, ...]]:
-    """Add a foundation, a floor on every floor level, a ceiling and a gable roof where the walls allow it.
+    """Add a foundation, a floor on every floor level, a ceiling and a roof where the walls allow it.
 
     Returns:
         The project, and one sentence for each thing that could not be proposed.
@@ -232,12 +233,9 @@ def _propose_roof(project: Project, said: list[str]) -> Project:
     if outline is None or plate is None:
         said.append(f"The walls on {floors[-1].name} enclose nothing or reach no plate, so no roof was proposed.")
         return project
-    if not is_rectangle(outline):
-        said.append(f"The outline of {floors[-1].name} is not a rectangle, so no gable roof was proposed.")
-        return project
     us = project.system == "us"
     outside = outer_sides(walls, outline)
-    roof = GableRoof(
+    roof = RoofArea(
         "R1",
         "R1",
         plate.id,
@@ -251,8 +249,21 @@ def _propose_roof(project: Project, said: list[str]) -> Project:
         dead=10 * PSF if us else 0.5 * KPA,
         live=20 * PSF if us else 1.0 * KPA,
         snow=25 * PSF if us else 1.2 * KPA,
+        rake=0.0,
+        sides=tuple(RoofSide(key, "gable") for key in _gable_walls(walls, outline)),
     )
     return replace(project, roofs=(roof,))
+
+
+def _gable_walls(walls: tuple[Wall, ...], outline: Ring) -> tuple[str, ...]:
+    """Return the outside walls at the narrow ends of a rectangle; none of any other outline, which gets hips all round."""
+    if not is_rectangle(outline):
+        return ()
+    a, b = max(edges(outline), key=lambda e: distance(*e))
+    outside = outer_sides(walls, outline)
+    return tuple(dict.fromkeys(
+        whole(w.id) for w in walls if w.id in outside and not parallel(direction_of(w), unit(sub(b, a)))
+    ))  # fmt: skip
 
 
 def is_rectangle(outline: Ring) -> bool:

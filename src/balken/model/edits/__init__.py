@@ -6,7 +6,6 @@ from balken.model.edits.hosts import (
     drop_change,
     remove_host,
     set_floor,
-    set_roof,
     set_run,
     set_site,
 )
@@ -22,6 +21,7 @@ from balken.model.edits.levels import (
     set_level_role,
     unlock_level,
 )
+from balken.model.edits.roofs import set_roof
 from balken.model.edits.walls import move_wall, set_wall_tops
 
 __all__ = [

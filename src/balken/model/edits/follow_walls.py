@@ -1,4 +1,4 @@
-"""What a foundation or a floor says about places along walls follows when walls are split, joined or taken away."""
+"""What a foundation, a floor or a roof says about places along walls follows when walls are split, joined or taken away."""
 
 from collections.abc import Callable, Mapping, Sequence
 
@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from balken.geometry.plane import TOUCH
 from balken.model.floors import FloorArea, FloorEdge
 from balken.model.foundations import FoundationRun, HeldStep, Pocket, RunPart, RunSpan
+from balken.model.roofs import RoofArea, RoofSide
 
 Keys = Callable[[tuple[str, ...]], tuple[str, ...]]
 
@@ -109,3 +110,13 @@ def follow_floor(floor: FloorArea, change: Keys, became: Mapping[str, Sequence[B
         holes.append(made)
     made_floor = replace(floor, walls=change(floor.walls), edges=tuple(edges.values()), openings=tuple(holes))
     return floor if made_floor == floor else made_floor
+
+
+def follow_roof(roof: RoofArea, change: Keys) -> RoofArea:
+    """Return a roof after its walls changed: what is said of a side stays with the wall along it."""
+    sides: dict[str, RoofSide] = {}
+    for item in roof.sides:
+        for key in change((item.side,)) if item.side in roof.walls else (item.side,):
+            sides.setdefault(key, replace(item, side=key))
+    made = replace(roof, walls=change(roof.walls), sides=tuple(sides.values()))
+    return roof if made == roof else made

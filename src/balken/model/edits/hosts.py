@@ -9,19 +9,13 @@ from balken.model.catalogue import sections_of
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, Site
-from balken.model.project import AddedMember, Change, GableRoof, Project
+from balken.model.project import AddedMember, Change, Project
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:
     """Change fields of a floor area; ``section=None`` and ``spacing=None`` give them back to the calculation."""
     known(FloorArea, fields)
     return checked(project, floors=with_(project.floors, key, **fields))
-
-
-def set_roof(project: Project, key: str, **fields: Any) -> Project:
-    """Change fields of a gable roof."""
-    known(GableRoof, fields)
-    return checked(project, roofs=with_(project.roofs, key, **fields))
 
 
 def set_run(project: Project, key: str, **fields: Any) -> Project:

@@ -26,7 +26,7 @@ from balken.geometry.plane import (
 )
 from balken.model.bodies import stacked
 from balken.model.edits.common import EditError, checked, fresh_many, known
-from balken.model.edits.follow_walls import Became, Keys, follow, follow_floor
+from balken.model.edits.follow_walls import Became, Keys, follow, follow_floor, follow_roof
 from balken.model.project import Level, Project, column, level, wall, wall_base, wall_top
 from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
 from balken.units import format_length
@@ -331,7 +331,7 @@ def _hosts(project: Project, change: Keys, became: Mapping[str, Sequence[Became]
     return {
         "runs": tuple(follow(r, change, became or {}) for r in project.runs),
         "floors": tuple(follow_floor(f, change, became or {}) for f in project.floors),
-        "roofs": tuple(r if (made := change(r.walls)) == r.walls else replace(r, walls=made) for r in project.roofs),
+        "roofs": tuple(follow_roof(r, change) for r in project.roofs),
     }
 
 

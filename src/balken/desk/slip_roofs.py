@@ -1,0 +1,182 @@
+"""The slip of a roof: its shape, its sides, what frames it, its measures; of one side, and of a skylight."""
+
+import math
+from functools import partial
+from typing import TYPE_CHECKING
+
+from balken.framing.roof_shape import Edge, RoofShape
+from balken.geometry.roof_lines import measures
+from balken.model.edits.roofs import hip_or_gable, remove_roof_opening, set_roof, set_roof_opening, set_side
+from balken.model.named import named
+from balken.model.project import level
+from balken.model.roofs import SIDE_WORDS, Rafters, RoofArea
+from balken.units import format_length, format_run, parse_length
+from balken.units.pitch import format_pitch, parse_pitch
+
+if TYPE_CHECKING:
+    from balken.desk.window import Window
+
+
+def fields(w: "Window", roof: RoofArea) -> None:
+    """Fill in what can be changed of a roof, its sides and its measures."""
+    slip, system = w.slip, w.building.project.system
+    shape = w.building.checked.structure.roofs.get(f"roof:{roof.id}")
+
+    def put(words: str, **what: object) -> object:
+        return w.edit(words, partial(set_roof, key=roof.id, **what))
+
+    slip.heading("Shape")
+    slip.field(
+        "pitch", format_pitch(roof.rise, system), lambda t: put("pitch", rise=parse_pitch(t, system), ridge=None)
+    )
+    if shape is not None:
+        plate = level(w.building.project, roof.plate).elevation
+        over = format_length(shape.roof.top - plate, system)
+        slip.field("ridge over plate", over if roof.ridge else f"{over}, by the pitch",
+                   lambda t: put("ridge height", ridge=_length_or_none(t, system)))  # fmt: skip
+        slip.field("heel", format_run(shape.heel, system) + ("" if roof.heel else ", by the seat"),
+                   lambda t: put("heel", heel=_length_or_none(t, system)))  # fmt: skip
+    slip.field(
+        "overhang", format_run(roof.overhang, system), lambda t: put("overhang", overhang=parse_length(t, system))
+    )
+    rake = roof.overhang if roof.rake is None else roof.rake
+    slip.field("at gables", format_run(rake, system), lambda t: put("overhang at gables", rake=parse_length(t, system)))
+    slip.options(
+        "eave cut", [("plumb", "plumb"), ("square", "square")], roof.eave_cut, lambda v: put("eave cut", eave_cut=v)
+    )
+    slip.options("soffit", [("open", "open"), ("level", "level"), ("along the rafters", "sloped")], roof.soffit,
+                 lambda v: put("soffit", soffit=v))  # fmt: skip
+    if shape is not None:
+        _sides(w, roof, shape)
+        _framing(w, roof)
+        _measures(w, roof, shape)
+
+
+def _length_or_none(text: str, system: str) -> float | None:
+    """Return a length, or None where the field is emptied or says what it follows from."""
+    bare = text.split(",")[0].strip()
+    return parse_length(bare, system) if bare and "by the" not in text else None  # type: ignore[arg-type]
+
+
+def _sides(w: "Window", roof: RoofArea, shape: RoofShape) -> None:
+    slip, system = w.slip, w.building.project.system
+    slip.heading("Sides", f"{len(shape.edges)}")
+    for edge in shape.edges:
+        slip.options(
+            _called(w, edge), [(words, kind) for kind, words in SIDE_WORDS.items()], edge.rule.kind,
+            lambda v, name=edge.name: w.edit("side of the roof", partial(set_side, key=roof.id, side=name, kind=v)),
+        )  # fmt: skip
+    if any(e.rule != type(e.rule)(e.name, kind=e.rule.kind) for e in shape.edges):
+        slip.line("Some sides have a pitch, an overhang or a plate of their own: click an eave to see it.", quiet=True)
+    assert system
+
+
+def _called(w: "Window", edge: Edge) -> str:
+    wall = next((x for x in w.building.project.walls if x.id == edge.name), None)
+    return wall.name if wall and wall.name else f"side {edge.name}"
+
+
+def _framing(w: "Window", roof: RoofArea) -> None:
+    slip, system = w.slip, w.building.project.system
+    slip.heading("Rafters")
+    rule = roof.rafters
+
+    def put(words: str, **what: object) -> object:
+        made = Rafters(**{**{f: getattr(rule, f) for f in Rafters.__struct_fields__}, **what})
+        return w.edit(words, partial(set_roof, key=roof.id, rafters=made))
+
+    slip.options("ridge", [("board, pairs lean together", "board"), ("beam that carries", "beam")], rule.ridge,
+                 lambda v: put("ridge", ridge=v))  # fmt: skip
+    slip.options("hips", [("backed to both planes", "backed"), ("dropped", "dropped")], rule.hips,
+                 lambda v: put("hips", hips=v))  # fmt: skip
+    slip.options("collar ties", [("none", "none"), ("each pair", "each"), ("every second", "every second")], rule.collar,
+                 lambda v: put("collar ties", collar=v))  # fmt: skip
+    slip.field("begin after", format_run(rule.begin, system), lambda t: put("layout", begin=parse_length(t, system)))
+    slip.field(
+        "extra in gaps over", format_run(rule.end_gap, system), lambda t: put("layout", end_gap=parse_length(t, system))
+    )
+    slip.field("least clear", format_run(rule.least_clear, system),
+               lambda t: put("layout", least_clear=parse_length(t, system)))  # fmt: skip
+
+
+def _measures(w: "Window", roof: RoofArea, shape: RoofShape) -> None:
+    slip, system = w.slip, w.building.project.system
+    found = measures(shape.roof)
+    slip.heading("Measures")
+    slip.fact("on the slope", _area(found.true, system))
+    slip.fact("in plan", _area(found.plan, system))
+    for kind, words in (("ridge", "ridges"), ("hip", "hips"), ("valley", "valleys"), ("eave", "eaves, fascia and gutter"),
+                        ("rake", "rakes")):  # fmt: skip
+        if found.lengths.get(kind):
+            slip.fact(words, format_length(found.lengths[kind], system))
+
+
+def _area(mm2: float, system: str) -> str:
+    return f"{mm2 / 304.8**2:,.0f} sq ft" if system == "us" else f"{mm2 / 1e6:,.1f} m²"
+
+
+def one_side(w: "Window", name: str) -> None:
+    """Fill the slip of one side of a roof, named like ``R1/W201``."""
+    key, side = name.split("/", 1)
+    roof = next((r for r in w.building.project.roofs if r.id == key), None)
+    shape = w.building.checked.structure.roofs.get(f"roof:{key}")
+    edge = next((e for e in shape.edges if e.name == side), None) if shape else None
+    slip, system = w.slip, w.building.project.system
+    if roof is None or edge is None:
+        slip.title("Side of a roof", "", "gone")
+        return
+
+    def put(words: str, **what: object) -> object:
+        return w.edit(words, partial(set_side, key=key, side=side, **what))
+
+    length = math.dist(edge.a, edge.b)
+    slip.title(_called(w, edge), f"side of roof {roof.name}", format_length(length, system))
+    slip.options("the roof", [(words, kind) for kind, words in SIDE_WORDS.items()], edge.rule.kind,
+                 lambda v: put("side of the roof", kind=v))  # fmt: skip
+    slip.button("Turn into a gable" if edge.rule.kind == "slope" else "Turn into a hip",
+                lambda: w.edit("hip or gable", partial(hip_or_gable, key=key, side=side)))  # fmt: skip
+    if edge.slope is not None:
+        own = edge.rule.rise
+        slip.field("pitch", format_pitch(edge.slope * 12, system) + ("" if own else ", as the roof"),
+                   lambda t: put("pitch of a side", rise=parse_pitch(t, system) if "as the" not in t and t.strip() else None))  # fmt: skip
+    own_out = edge.rule.overhang is not None
+    slip.field("overhang", format_run(edge.out, system) + ("" if own_out else ", as the roof"),
+               lambda t: put("overhang of a side", overhang=parse_length(t, system) if "as the" not in t and t.strip() else None))  # fmt: skip
+    slip.field(
+        "plate, up",
+        format_run(edge.rule.plate, system),
+        lambda t: put("plate of a side", plate=parse_length(t, system)),
+    )
+    slip.line("Empty a field to let it follow the roof.", quiet=True)
+
+
+def one_opening(w: "Window", name: str) -> None:
+    """Fill the slip of a skylight, named like ``R1/S1``."""
+    key, opening = name.split("/", 1)
+    roof = next((r for r in w.building.project.roofs if r.id == key), None)
+    if roof is None or all(o.id != opening for o in roof.openings):
+        w.slip.title("Skylight", "", "gone")
+        return
+    item = named(roof.openings, opening, "opening")
+    slip, system = w.slip, w.building.project.system
+    slip.title(f"Skylight {item.id}", f"in roof {roof.name}", "")
+
+    def put(**what: object) -> object:
+        return w.edit("skylight", partial(set_roof_opening, key=key, opening=opening, **what))
+
+    slip.field(
+        "across the slope",
+        format_run(item.size[0], system),
+        lambda t: put(size=(parse_length(t, system), item.size[1])),
+    )
+    slip.field(
+        "up the slope", format_run(item.size[1], system), lambda t: put(size=(item.size[0], parse_length(t, system)))
+    )
+    slip.field(
+        "middle, east", format_length(item.at[0], system), lambda t: put(at=(parse_length(t, system), item.at[1]))
+    )
+    slip.field(
+        "middle, north", format_length(item.at[1], system), lambda t: put(at=(item.at[0], parse_length(t, system)))
+    )
+    slip.button("Take it away", lambda: w.edit("take the skylight away",
+                                               partial(remove_roof_opening, key=key, opening=opening)))  # fmt: skip

@@ -1,0 +1,420 @@
+"""Common rafters and jacks on the planes of a roof: where they stand, how they are cut at wall, ridge, hip and valley."""
+
+import math
+from collections.abc import Iterable, Sequence
+from typing import Final, NamedTuple
+
+import msgspec
+
+from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
+from balken.framing.member import Member, Strip, Support
+from balken.framing.roof_shape import Edge, RoofShape
+from balken.framing.roof_sticks import Stick, Stop, nearest_stop, stick_stop
+from balken.geometry.plane import TOUCH, Point, Ring, add, box, distance_to_ring, distance_to_segment, dot, holds, left
+from balken.geometry.roof_lines import RoofLine
+from balken.geometry.roof_planes import Face
+from balken.geometry.solid import bevelled_profile
+from balken.model.project import Change
+from balken.model.roofs import RoofArea
+from balken.model.sections import Section
+from balken.units import System, format_run
+
+SHORTEST: Final = 100.0
+"""In the corner of a plane a rafter shorter than this in plan is left out, mm."""
+ON: Final = 1.0
+"""A rafter ends at the line this near to its end, mm."""
+SQUARE: Final = 0.002
+"""Runs across an end that differ by less than this share of the breadth are square."""
+
+
+class RafterShape(msgspec.Struct, frozen=True):
+    """A common rafter in its own plane: run from the outer face of the wall inward, heights from the plate, mm."""
+
+    slope: float
+    depth: float
+    seat: float
+    overhang: float
+    reach: float
+    """Run from the outer face of the wall to the face of the ridge board."""
+
+    @property
+    def angle(self) -> float:
+        """Slope in radians."""
+        return math.atan(self.slope)
+
+    @property
+    def plumb(self) -> float:
+        """Length of a plumb cut."""
+        return self.depth / math.cos(self.angle)
+
+    @property
+    def height_above_plate(self) -> float:
+        """Plumb height of wood above the plate at the outer face of the wall."""
+        return self.plumb - self.seat * self.slope
+
+    @property
+    def length(self) -> float:
+        """Length along the slope from the outer face of the wall to the ridge board, without tail."""
+        return self.reach / math.cos(self.angle)
+
+    @property
+    def tail(self) -> float:
+        """Length of the tail along the slope."""
+        return self.overhang / math.cos(self.angle)
+
+    @property
+    def blank(self) -> float:
+        """Shortest square-ended piece the rafter can be cut from: plumb cuts at both ends slant across its depth."""
+        return self.length + self.tail + self.depth * self.slope
+
+    @property
+    def notch(self) -> float:
+        """Depth of the birdsmouth square to the rafter."""
+        return self.seat * math.sin(self.angle)
+
+
+class Family(NamedTuple):
+    """Planes whose rafters run in one direction share one layout, so that pairs meet at the ridge."""
+
+    angle: float
+    places: list[Stand]
+
+
+def families(shape: RoofShape, faces: Sequence[Face], layout: Layout) -> dict[float, Family]:
+    """Return the layouts of a roof by the direction of their rafters, radians."""
+    found: dict[float, Family] = {}
+    for face in faces:
+        angle = run_of(face)
+        if angle not in found:
+            ring = tuple(to_local(p, angle) for p in shape.ring)
+            found[angle] = Family(angle, stands((ring,), layout))
+    return found
+
+
+def run_of(face: Face) -> float:
+    """Return the direction in which rafters run on a plane, the same for planes that face each other, radians."""
+    angle = math.atan2(face.plane[1], face.plane[0])
+    if angle <= -math.pi / 2 + 1e-6:
+        angle += math.pi
+    elif angle > math.pi / 2 + 1e-6:
+        angle -= math.pi
+    return round(angle, 6) + 0.0
+
+
+class Piece(NamedTuple):
+    """One rafter to be cut: its lasting name, its line in plan from the foot up, and what it runs between."""
+
+    name: str
+    mark: str
+    start: Point
+    end: Point
+    foot: RoofLine | None
+    head: RoofLine | None
+    area: float
+    wide: float
+    """Of the plan it carries, mm."""
+
+
+class Cutting(NamedTuple):
+    """What all rafters of a roof are cut with."""
+
+    roof: RoofArea
+    shape: RoofShape
+    lines: Sequence[RoofLine]
+    sticks: Sequence[Stick]
+    strips: tuple[Strip, ...]
+    sections: dict[str, Section]
+    section: Section
+    changes: dict[str, Change]
+    system: System
+
+
+def frame_face(n: int, face: Face, family: Family, cut: Cutting, letter: str) -> tuple[list[Member], frozenset[str]]:
+    """Return the rafters of one plane, and the names of all there would be without those taken away by hand."""
+    names: set[str] = set()
+    pieces = _pieces(n, face, family, cut, letter, names)
+    return [_member(p, face, cut) for p in pieces], frozenset(names)
+
+
+def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names: set[str]) -> Iterable[Piece]:
+    angle, shape = family.angle, cut.shape
+    side = shape.edges[face.side]
+    rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
+    x0, low, x1, high = box(rings[0])
+    host = f"roof:{cut.roof.id}"
+    upward = face.height(to_plan((0.0, 1.0), angle)) > face.height((0.0, 0.0))
+    placed: list[tuple[str, float]] = []
+    for row, x, lo, hi in _of_face(family.places, rings, x0, x1):
+        change = _change_of(f"{host}/", f"{_part(side, face, shape)}.{row}", cut.changes)
+        at = x + (change.shift if change else 0.0)
+        stretches = [c for c in _stretches(rings, at) if min(c[1], hi + side.out) - max(c[0], lo - side.out) > SHORTEST]
+        if stretches:
+            placed.append((row, at))
+    kept = []
+    for row, at in sorted(placed, key=lambda p: p[1]):
+        name = f"{_part(side, face, shape)}.{row}"
+        change = _change_of(f"{host}/", name, cut.changes)
+        names.add(name)
+        if change is None or not change.removed:
+            kept.append((row, at))
+    whole_rows = [at for _, at in kept]
+    for i, (row, at) in enumerate(kept):
+        left_x = x0 if i == 0 else (whole_rows[i - 1] + at) / 2
+        right_x = x1 if i == len(kept) - 1 else (at + whole_rows[i + 1]) / 2
+        spans = [s for s in _stretches(rings, at) if s[1] - s[0] > SHORTEST]
+        areas = carried(rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), spans)
+        for k, ((a, b), area) in enumerate(zip(spans, areas)):
+            start, end = (to_plan((at, a), angle), to_plan((at, b), angle))[:: 1 if upward else -1]
+            foot, head = _line_at(n, cut.lines, start), _line_at(n, cut.lines, end)
+            kind = _kind(foot, head)
+            letters = "" if k == 0 else "bcdefgh"[min(k - 1, 6)]
+            yield Piece(
+                f"{host}/{kind}:{_part(side, face, shape)}.{row}{letters}", f"{cut.roof.id}-R{row}{letter}{letters}", start, end,
+                foot, head, area, right_x - left_x,
+            )  # fmt: skip
+
+
+def _of_face(places: Sequence[Stand], rings: tuple[Ring, ...], x0: float, x1: float) -> Iterable[Stand]:
+    """Return the places of a layout that reach into a plane; where none does, one in its middle."""
+    there = [
+        p
+        for p in places
+        if x0 + TOUCH < p[1] < x1 - TOUCH and any(b - a > SHORTEST for a, b in _stretches(rings, p[1]))
+    ]
+    if there:
+        return there
+    middle = (x0 + x1) / 2
+    return [("M", middle, -math.inf, math.inf)]
+
+
+def _part(side: Edge, face: Face, shape: RoofShape) -> str:
+    """Return the name of a plane: its side, and which part of it where it breaks or lies in several pieces."""
+    mine = [f for f in shape.roof.faces if f.side == face.side]
+    return side.name if len(mine) == 1 else f"{side.name}{'abcdefgh'[min(mine.index(face), 7)]}"
+
+
+def _change_of(prefix: str, name: str, changes: dict[str, Change]) -> Change | None:
+    return next((changes[k] for kind in KINDS if (k := f"{prefix}{kind}:{name}") in changes), None)
+
+
+KINDS: Final = ("rafter", "hip jack", "valley jack", "cripple jack")
+"""What a rafter is called by what it runs between."""
+
+
+def _kind(foot: RoofLine | None, head: RoofLine | None) -> str:
+    if foot is not None and foot.kind == "valley":
+        return "cripple jack" if head is not None and head.kind == "hip" else "valley jack"
+    return "hip jack" if head is not None and head.kind == "hip" else "rafter"
+
+
+def _stretches(rings: tuple[Ring, ...], x: float) -> list[tuple[float, float]]:
+    marks = []
+    for ring in rings:
+        for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]]):
+            if (ax <= x) != (bx <= x):
+                marks.append(ay + (by - ay) * (x - ax) / (bx - ax))
+    marks.sort()
+    return [(a, b) for a, b in zip(marks[::2], marks[1::2]) if b - a > TOUCH]
+
+
+def _line_at(n: int, lines: Sequence[RoofLine], p: Point) -> RoofLine | None:
+    """Return the line of a face at a place of its edge; where two hips meet, the ridge that begins there if any."""
+    near = [(distance_to_segment(p, x.start[:2], x.end[:2]), i) for i, x in enumerate(lines) if n in x.faces]
+    here = [lines[i] for d, i in sorted(near) if d < ON]
+    level = next((x for x in here if x.kind in ("ridge", "eave", "break", "top")), None)
+    return level or (here[0] if here else lines[min(near)[1]] if near else None)
+
+
+def _member(p: Piece, face: Face, cut: Cutting) -> Member:
+    """Cut one rafter."""
+    change = cut.changes.get(p.name)
+    section = cut.sections[change.section] if change and change.section else cut.section
+    edge = cut.shape.edges[face.side]
+    slope = face.pitch
+    way = (face.plane[0] / slope, face.plane[1] / slope)
+    run = dot((p.end[0] - p.start[0], p.end[1] - p.start[1]), way)
+    plumb = section.depth * math.hypot(1.0, slope)
+    at_wall = edge.out if p.foot is not None and p.foot.kind == "eave" else None
+    base = face.height(p.start)  # top of the rafter where its run begins, on the line of the roof
+    heads = _stops(p.head, face, p.end, way, cut, section.breadth)
+    feet = _stops(p.foot, face, p.start, (-way[0], -way[1]), cut, section.breadth)
+    half = section.breadth / 2
+    rings, ends = [], []
+    wall = at_wall or 0.0  # the side view counts its runs from the outer face of the wall
+    for y in (-half, 0.0, half):
+        top_end = min(run, nearest_stop(p.start, way, y, heads)) if heads else run
+        low_end = max(0.0, -nearest_stop(p.start, (-way[0], -way[1]), -y, feet)) if feet else 0.0
+        ends.append((low_end, top_end))
+        ring = _outline(cut, edge, section, low_end, top_end, base, slope, plumb, at_wall, p.head)
+        rings.append((y, tuple((s - wall, z) for s, z in ring)))
+    first, last = ends[1]
+    start, finish = add(p.start, way, first), add(p.start, way, last)
+    supports = _supports(p, cut, edge, section, way, first, last, plumb, slope, at_wall)
+    length = (last - first) * math.hypot(1.0, slope)
+    longest = max(e for _, e in ends) - min(s for s, _ in ends)
+    mid = base - plumb / 2
+    return Member(
+        p.name, p.mark, "rafter", f"roof:{cut.roof.id}", cut.roof.plate, section.name, f"{cut.roof.species} {cut.roof.grade}",
+        bevelled_profile(add(p.start, way, wall), way, tuple(rings)), (*start, mid + slope * first), (*finish, mid + slope * last), length,
+        longest * math.hypot(1.0, slope) + section.depth * slope,
+        _words(cut, edge, section, slope, plumb, at_wall, ends, p.head), supports, p.area, (0.0, last - first), slope,
+        change is not None,
+    )  # fmt: skip
+
+
+def seat_of(edge: Edge, shape: RoofShape, slope: float, plumb: float) -> float:
+    """Return the level cut of a rafter on the plate of a side, mm; nothing where the heel is as high as the rafter is deep."""
+    return max(0.0, (plumb - shape.heel) / slope)
+
+
+def _outline(
+    cut: Cutting, edge: Edge, section: Section, first: float, last: float, base: float, slope: float, plumb: float,
+    at_wall: float | None, head: RoofLine | None,
+) -> Ring:  # fmt: skip
+    """Return the side view of a rafter between two runs: tail, heel cut, seat, underside, head, top edge."""
+
+    def top(s: float) -> float:
+        return base + slope * s
+
+    def under(s: float) -> float:
+        return top(s) - plumb
+
+    points: list[Point] = []
+    tail = 0.0
+    if at_wall is not None:
+        seat = min(seat_of(edge, cut.shape, slope, plumb), last - at_wall - TOUCH)
+        wall = at_wall
+        if cut.roof.eave_cut == "square" and at_wall > 0:
+            tail = min(section.depth * math.sin(math.atan(slope)), at_wall)
+        if wall - first - tail > TOUCH:
+            points.append((first + tail, under(first + tail) if tail == 0 or wall > tail else under(wall)))
+        if seat > 0:
+            if wall - first - tail > TOUCH:
+                points.append((wall, under(wall)))
+            points += [(wall, under(wall + seat)), (wall + seat, under(wall + seat))]
+        elif wall - first - tail <= TOUCH:
+            points.append((first, under(first)))
+    else:
+        points.append((first, under(first)))
+    upper = upper_wall(cut, head)
+    if upper is not None:
+        out, seat = last - upper.out, min(COMMON, last)
+        points += [(out - seat, under(out - seat)), (out - seat, under(out)), (out, under(out))]
+    points += [(last, under(last)), (last, top(last)), (first, top(first))]
+    return tuple(points)
+
+
+COMMON: Final = 3.5 * 25.4
+"""Seat on the high wall of a shed, mm; common practice, no source."""
+
+
+def upper_wall(cut: Cutting, head: RoofLine | None) -> Edge | None:
+    """Return the side whose wall carries the upper end of a rafter: at the high end of a shed."""
+    if head is None or head.kind != "top":
+        return None
+    middle = ((head.start[0] + head.end[0]) / 2, (head.start[1] + head.end[1]) / 2)
+    near = [
+        (distance_to_segment(middle, add(e.a, _out(e), e.out), add(e.b, _out(e), e.out)), i)
+        for i, e in enumerate(cut.shape.edges) if e.slope is None
+    ]  # fmt: skip
+    return cut.shape.edges[min(near)[1]] if near else None
+
+
+def _out(edge: Edge) -> Point:
+    length = math.dist(edge.a, edge.b)
+    way = ((edge.b[0] - edge.a[0]) / length, (edge.b[1] - edge.a[1]) / length)
+    n = left(way)
+    return -n[0], -n[1]
+
+
+def _stops(
+    line: RoofLine | None, face: Face, place: Point, way: Point, cut: Cutting, breadth: float
+) -> list[Stop]:  # fmt: skip
+    """Return what a rafter's end meets: the faces of ridges, hips and valleys within its breadth."""
+    if line is None or line.kind in ("eave", "rake", "top", "break"):
+        return []
+    found = []
+    for stick in cut.sticks:
+        reach = breadth / 2 + stick.section.breadth
+        if distance_to_segment(place, stick.low[:2], stick.high[:2]) <= reach:
+            stop = stick_stop(stick, way)
+            if stop is not None:
+                found.append(stop)
+    return found
+
+
+def _supports(
+    p: Piece, cut: Cutting, edge: Edge, section: Section, way: Point, first: float, last: float, plumb: float, slope: float,
+    at_wall: float | None,
+) -> tuple[Support, Support]:  # fmt: skip
+    if at_wall is not None:
+        seat = seat_of(edge, cut.shape, slope, plumb)
+        spot = add(p.start, way, at_wall + max(seat, TOUCH) / 2)
+        under = strip_under(spot, cut.strips)
+        low = Support(at_wall + seat / 2 - first, seat if under else 0.0, under, spot)
+    else:
+        spot = add(p.start, way, first)
+        low = Support(0.0, section.breadth if p.foot else 0.0, _carrier(p.foot, p.start, cut), spot)
+    upper = upper_wall(cut, p.head)
+    if upper is not None:
+        at = last - upper.out - COMMON / 2
+        spot = add(p.start, way, at)
+        under = strip_under(spot, cut.strips)
+        return low, Support(at - first, COMMON if under else 0.0, under, spot)
+    spot = add(p.start, way, last)
+    return low, Support(last - first, section.depth, _carrier(p.head, p.end, cut), spot)
+
+
+def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> str:
+    if line is None:
+        return ""
+    near = [(distance_to_segment(place, s.low[:2], s.high[:2]), i) for i, s in enumerate(cut.sticks)]
+    best = min(near, default=None)
+    return cut.sticks[best[1]].name if best is not None and best[0] < 10 * ON else ""
+
+
+def strip_under(point: Point, strips: tuple[Strip, ...]) -> str:
+    """Return the name of the plate or beam under a place."""
+    for strip in strips:
+        x0, y0, x1, y1 = box(strip.ring)
+        near = x0 - TOUCH < point[0] < x1 + TOUCH and y0 - TOUCH < point[1] < y1 + TOUCH
+        if near and (holds(strip.ring, point) or distance_to_ring(point, strip.ring) < TOUCH):
+            return strip.on
+    return ""
+
+
+def _words(
+    cut: Cutting, edge: Edge, section: Section, slope: float, plumb: float, at_wall: float | None,
+    ends: Sequence[tuple[float, float]], head: RoofLine | None,
+) -> tuple[str, ...]:  # fmt: skip
+    """Say how a rafter is cut at its foot, its head and its seat."""
+    angle = math.degrees(math.atan(slope))
+    words = [_end_words(angle, [s for s, _ in ends], section.breadth, foot=True)]
+    if at_wall is not None and cut.roof.eave_cut == "square" and at_wall > 0:
+        words = ["square"]
+    words.append(_end_words(angle, [e for _, e in ends], section.breadth, foot=False))
+    if at_wall is not None:
+        seat = seat_of(edge, cut.shape, slope, plumb)
+        deep = seat * math.sin(math.atan(slope))
+        if seat > 0:
+            words.append(f"birdsmouth, seat {format_run(seat, cut.system)}, {format_run(deep, cut.system)} deep")
+    if upper_wall(cut, head) is not None:
+        words.append(f"birdsmouth at the high wall, seat {format_run(COMMON, cut.system)}")
+    return tuple(words)
+
+
+def _end_words(angle: float, runs: Sequence[float], breadth: float, *, foot: bool) -> str:
+    """Say a plumb cut, with the angle of its side cut in plan where it is bevelled, and both where it has two."""
+    near, middle, far = runs
+    sign = -1 if foot else 1
+    bevels = [
+        math.degrees(math.atan2(abs(middle - x), breadth / 2))
+        for x in (near, far)
+        if abs(middle - x) > SQUARE * breadth
+    ]
+    plumb = f"plumb {angle:.1f}°"
+    if not bevels:
+        return plumb
+    if len(bevels) == 2 and sign * (middle - near) > 0 and sign * (middle - far) > 0:
+        return f"{plumb}, side cuts {bevels[0]:.1f}° and {bevels[1]:.1f}°"
+    return f"{plumb}, side cut {bevels[0]:.1f}°"

@@ -1,0 +1,175 @@
+"""What closes a rafter roof: barge rafters over the rakes with the lookouts that carry them, and collar ties."""
+
+import math
+from collections.abc import Iterable, Sequence
+from typing import Final
+
+from balken.framing.member import Member, MemberRole
+from balken.framing.roof_shape import RoofShape
+from balken.framing.roof_sticks import Stick
+from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_segment, dot, left, sub, unit
+from balken.geometry.roof_lines import RoofLine
+from balken.geometry.roof_planes import Face
+from balken.geometry.solid import Extrusion, side_profile
+from balken.model.roofs import RoofArea
+from balken.model.sections import Section
+
+LOOKOUTS: Final = 609.6
+"""Between lookouts along the rake, mm (24 in; common practice, no source)."""
+UPPER: Final = 1 / 3
+"""Collar ties lie in the upper third of the attic (IRC 2021 R802.4.6)."""
+
+
+def barge_rafters(
+    roof: RoofArea,
+    shape: RoofShape,
+    lines: Sequence[RoofLine],
+    sticks: Sequence[Stick],
+    section: Section,
+    spacing: float,
+) -> list[Member]:
+    """Return the barge rafters along rakes that reach out over their wall, with a ladder of lookouts behind each."""
+    found: list[Member] = []
+    for n, line in enumerate(x for x in lines if x.kind == "rake"):
+        face = shape.roof.faces[line.faces[0]]
+        low, high = sorted((line.start, line.end), key=lambda p: p[2])
+        out = _overhang_at(shape, low[:2], high[:2])
+        if out > 2 * section.breadth:
+            found += _barge(roof, shape, face, (low[:2], high[:2]), n, out, section, sticks)
+    return found
+
+
+def _overhang_at(shape: RoofShape, a: Point, b: Point) -> float:
+    """Return how far the rake stands out of the wall under it; nothing where it stands over none."""
+    way = unit(sub(b, a))
+    for e in shape.edges:
+        along = unit(sub(e.b, e.a))
+        if e.slope is None and e.rule.kind == "gable" and abs(dot(way, left(along))) < 1e-3:
+            off = abs(dot(sub(a, e.a), left(along)))
+            if abs(off - e.out) < TOUCH:
+                return e.out
+    return 0.0
+
+
+def _barge(
+    roof: RoofArea, shape: RoofShape, face: Face, rake: tuple[Point, Point], n: int, out: float, section: Section,
+    sticks: Sequence[Stick],
+) -> Iterable[Member]:  # fmt: skip
+    a, b = rake
+    slope = face.pitch
+    way = (face.plane[0] / slope, face.plane[1] / slope)
+    inward = left(way)
+    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    edge = min(shape.edges, key=lambda e: distance_to_segment(middle, e.a, e.b))
+    if dot(inward, left(unit(sub(edge.b, edge.a)))) < 0:
+        inward = (-inward[0], -inward[1])
+    half = section.breadth / 2
+    start = add(a, inward, half)
+    cut = max(
+        (s.section.breadth / 2 for s in sticks if distance_to_segment(b, s.low[:2], s.high[:2]) < 2.0), default=0.0
+    )
+    run = distance(a, b) - cut
+    plumb = section.depth * math.hypot(1.0, slope)
+    base = face.height(a)
+    ring = ((0.0, base - plumb), (run, base + slope * run - plumb), (run, base + slope * run), (0.0, base))
+    host, steep = f"roof:{roof.id}", math.hypot(1.0, slope)
+    side = shape.edges[face.side].name
+    plumb_words = f"plumb {math.degrees(math.atan(slope)):.1f}°"
+    end = add(start, way, run)
+    yield Member(
+        f"{host}/barge rafter:{side}+{edge.name}", f"{roof.id}-G{n + 1:02d}", "barge rafter", host, roof.plate, section.name,
+        f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth),
+        (*start, base - plumb / 2), (*end, base + slope * run - plumb / 2), run * steep,
+        run * steep + section.depth * slope, (plumb_words, plumb_words), slope=slope,
+    )  # fmt: skip
+    length = out - section.breadth
+    count = max(1, int(run * steep / LOOKOUTS))
+    for k in range(count):
+        at = (k + 0.5) * run / count
+        spot = add(add(a, way, at), inward, section.breadth)
+        yield _tilted(
+            f"{host}/lookout:{side}+{edge.name}.{k + 1:02d}", f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, section, spot,
+            inward, way, slope, face.height(spot), length,
+        )  # fmt: skip
+
+
+def _tilted(
+    name: str, mark: str, role: MemberRole, roof: RoofArea, section: Section, spot: Point, along: Point, way: Point,
+    slope: float, top: float, length: float,
+) -> Member:  # fmt: skip
+    """Return a level piece across the slope, square to the roof, its top in the plane of the rafters."""
+    steep = math.hypot(1.0, slope)
+    up = (-way[0] * slope / steep, -way[1] * slope / steep, 1.0 / steep)  # square to the roof
+    run = (way[0] / steep, way[1] / steep, slope / steep)
+    u = (along[0], along[1], 0.0)
+    d, half = section.depth, section.breadth / 2
+    # u × up points along the slope, up or down it, by which hand ``along`` lies on.
+    turn = 1.0 if along[0] * way[1] - along[1] * way[0] > 0 else -1.0
+    origin = (spot[0] - turn * half * run[0], spot[1] - turn * half * run[1], top - turn * half * run[2])
+    normal = (u[1] * up[2], -u[0] * up[2], u[0] * up[1] - u[1] * up[0])
+    if normal[0] * run[0] + normal[1] * run[1] + normal[2] * run[2] < 0:
+        origin = (spot[0] + half * run[0], spot[1] + half * run[1], top + half * run[2])
+    else:
+        origin = (spot[0] - half * run[0], spot[1] - half * run[1], top - half * run[2])
+    ring = ((0.0, -d), (length, -d), (length, 0.0), (0.0, 0.0))
+    end = add(spot, along, length)
+    return Member(
+        name, mark, role, f"roof:{roof.id}", roof.plate, section.name, f"{roof.species} {roof.grade}",
+        Extrusion(origin, u, up, ring, section.breadth), (*spot, top - d / 2), (*end, top - d / 2), length, length,
+        ("square", "square"),
+    )  # fmt: skip
+
+
+def collar_ties(roof: RoofArea, shape: RoofShape, rafters: Sequence[Member], section: Section) -> list[Member]:
+    """Return the collar ties of pairs of rafters that meet at a ridge, in the upper third."""
+    if roof.rafters.collar == "none" or "collar ties" in roof.rafters.left_out:
+        return []
+    pairs = _pairs(rafters)
+    found = []
+    for n, (one, other) in enumerate(pairs):
+        if roof.rafters.collar == "every second" and n % 2:
+            continue
+        plate = min(shape.edges[0].plate, one.start[2])
+        ridge = one.solid.top()
+        z = plate + (ridge - plate) * (1 - UPPER)
+        a, b = (_at_height(m, z) for m in (one, other))
+        if distance(a, b) < 4 * section.breadth:
+            continue
+        way = unit(sub(b, a))
+        shift = left(way)
+        start = add(a, shift, section.breadth)  # nailed to the side of the pair
+        length = distance(a, b)
+        depth = min(section.depth, 89.0)
+        ring = ((0.0, z), (length, z), (length, z + depth), (0.0, z + depth))
+        end = add(start, way, length)
+        name = f"roof:{roof.id}/collar tie:{one.id.rsplit(':', 1)[1]}"
+        found.append(Member(
+            name, f"{roof.id}-K{n + 1:02d}", "collar tie", f"roof:{roof.id}", roof.plate, section.name,
+            f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth), (*start, z + depth / 2),
+            (*end, z + depth / 2), length, length, ("sloped to the roof", "sloped to the roof"),
+        ))  # fmt: skip
+    return found
+
+
+def _pairs(rafters: Sequence[Member]) -> list[tuple[Member, Member]]:
+    """Return the commons that stand in one line on both sides of a ridge."""
+    heads = [(m, m.end) for m in rafters if "/rafter:" in m.id and "/ridge" in m.supports[-1].on]
+    found, used = [], set[str]()
+    for m, p in heads:
+        if m.id in used:
+            continue
+        for o, q in heads:
+            if o.id not in used and o is not m and distance(p[:2], q[:2]) < 3 * m.solid.depth:
+                if dot(unit(sub(m.end[:2], m.start[:2])), unit(sub(o.end[:2], o.start[:2]))) < -0.999:
+                    way = unit(sub(m.end[:2], m.start[:2]))
+                    if abs(dot(sub(q[:2], p[:2]), left(way))) < TOUCH:
+                        found.append((m, o))
+                        used |= {m.id, o.id}
+                        break
+    return found
+
+
+def _at_height(m: Member, z: float) -> Point:
+    """Return where the middle line of a rafter passes a height."""
+    share = (z - m.start[2]) / (m.end[2] - m.start[2])
+    return m.start[0] + share * (m.end[0] - m.start[0]), m.start[1] + share * (m.end[1] - m.start[1])

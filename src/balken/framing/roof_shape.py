@@ -1,0 +1,229 @@
+"""The shape of a roof over its walls: how each side rises, where its eaves lie, its planes, and what of it is seen."""
+
+import math
+from collections.abc import Sequence
+from typing import Any, Final
+
+import msgspec
+from msgspec.structs import replace
+
+from balken.framing.member import Bed
+from balken.geometry.plane import TOUCH, Point, Ring, add, dot, edges, left, signed_area, simplify, sub, unit
+from balken.geometry.roof_eaves import over_walls
+from balken.geometry.roof_front import RoofError, Side
+from balken.geometry.roof_lines import RoofLine, roof_lines
+from balken.geometry.roof_planes import Face, Roof, roof_planes
+from balken.model.roofs import RoofArea, RoofSide, overhang_of, side_of
+from balken.units import INCH
+
+COMMON_SEAT: Final = 3.5 * INCH
+"""Level seat of a birdsmouth where none is typed, at most the plate; common practice, no source."""
+BUTT: Final = 0.25 * INCH
+"""Of a truss's heel under its top chord, at the outer face of the wall; common practice, no source."""
+CLOSE: Final = 0.01
+"""A held ridge is met this near, mm."""
+SLIVER: Final = 100.0
+"""What two roofs leave of a face that is smaller is nothing, mm²."""
+
+
+class Edge(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """One side of a roof as it is built: its names, its line at the walls, how it rises and reaches out."""
+
+    name: str
+    rule: RoofSide
+    slope: float | None
+    """Rise over run; None where the roof ends upright."""
+    out: float
+    plate: float
+    """Height of its plate, mm."""
+    a: Point
+    b: Point
+
+
+class RoofShape(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """A roof over its walls. Heights are the building's, mm."""
+
+    edges: tuple[Edge, ...]
+    eaves: Ring
+    roof: Roof
+    """Its planes, whole."""
+    heel: float
+    """Plumb height of the planes over the plates at the outer face of the walls."""
+
+    @property
+    def ring(self) -> Ring:
+        """The outline at the outer face of the walls."""
+        return tuple(e.a for e in self.edges)
+
+    def edge_of(self, face: Face) -> Edge | None:
+        """Return the side a plane rises from; None for a flat top."""
+        return self.edges[face.side] if face.side >= 0 else None
+
+
+def slope_of(rise: float) -> float:
+    """Return rise over run."""
+    return rise / 12
+
+
+def heel_of(roof: RoofArea, depth: float, plate_width: float, rise: float) -> float:
+    """Return the plumb height of a roof over its plates: typed, or left by the birdsmouth of the common rafters, mm.
+
+    All plates of a roof have one, so that hips stand over the corners whatever the pitches; the seats follow.
+    """
+    if roof.heel is not None:
+        return roof.heel
+    slope = slope_of(rise)
+    plumb = depth * math.hypot(1.0, slope)
+    if roof.framing == "trusses":
+        return plumb + BUTT
+    seat = min(plate_width or COMMON_SEAT, COMMON_SEAT) if roof.seat is None else roof.seat
+    # A seat that cuts through more than half of the rafter leaves none to stand on the plate.
+    deepest = depth / 2 / math.sin(math.atan(slope))
+    return plumb - min(seat, deepest) * slope
+
+
+def shape_of(roof: RoofArea, bed: Bed, depth: float, runs_on: float = 0.0) -> RoofShape:
+    """Return the shape of a roof.
+
+    Args:
+        roof: the roof.
+        bed: its walls: outline, the names of its sides, height and width of the plates.
+        depth: of its rafters or top chords, square to the slope, mm.
+        runs_on: how far it goes on past a side where it runs into another roof, mm.
+
+    Raises:
+        RoofError: there is no such roof; the text says where and why.
+    """
+    if roof.ridge is None:
+        return _shape(roof, bed, depth, roof.rise, runs_on)
+    return _held(roof, bed, depth, roof.ridge, runs_on)
+
+
+def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) -> RoofShape:
+    """Return the shape whose ridge is as high as it is held, by the pitch of the sides without their own (regula falsi)."""
+
+    def over(rise: float) -> tuple[float, RoofShape]:
+        made = _shape(roof, bed, depth, rise, runs_on)
+        return made.roof.top - bed.height - ridge, made
+
+    low, high = 0.25, 60.0
+    (below, shape), (above, _) = over(low), over(high)
+    if below > 0 or above < 0:
+        raise RoofError(
+            f"a ridge {ridge:.0f} mm over the plate asks for a pitch under {low:g} or over {high:g} in 12: hold another height,"
+            " or hold the pitch"
+        )
+    for _ in range(60):
+        rise = low + (high - low) * min(0.9, max(0.1, -below / (above - below)))
+        miss, shape = over(rise)
+        if abs(miss) < CLOSE:
+            break
+        low, below, high, above = (rise, miss, high, above) if miss < 0 else (low, below, rise, miss)
+    return shape
+
+
+def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) -> RoofShape:
+    heel = heel_of(roof, depth, bed.width, rise)
+    names = bed.sides or tuple(str(n) for n in range(1, len(bed.outline) + 1))
+    found, rules, out = [], [], []
+    for n, (name, (a, b)) in enumerate(zip(names, edges(bed.outline)), 1):
+        said = side_of(roof, name, str(n))
+        slope = slope_of(said.rise or rise) if said.kind == "slope" else None
+        reach = overhang_of(roof, said) + (runs_on if said.kind == "runs on" else 0.0)
+        plate = bed.height + said.plate
+        breaks = tuple((plate + heel + x.height, slope_of(x.rise)) for x in said.breaks) if slope else ()
+        found.append(Edge(name, said, slope, reach, plate, a, b))
+        rules.append(Side(slope, plate + heel, breaks))
+        out.append(reach)
+    rings, sides = over_walls([bed.outline], [rules], [out])
+    top = None if roof.top is None else bed.height + heel + roof.top
+    return RoofShape(tuple(found), rings[0], roof_planes(rings, sides, top), heel)
+
+
+def lines_of_shape(shape: RoofShape) -> tuple[RoofLine, ...]:
+    """Return the eaves, rakes, ridges, hips and valleys of a roof."""
+    return roof_lines(shape.roof)
+
+
+def seen_faces(shapes: Sequence[RoofShape]) -> list[list[Face]]:
+    """Return what is seen of the planes of each roof where some run into others: of two the higher, and of a roof that runs
+    on only what hangs together with what lies over its own walls."""
+    runs = [any(e.rule.kind == "runs on" for e in s.edges) for s in shapes]
+    found = []
+    for i, shape in enumerate(shapes):
+        others = [o for k, o in enumerate(shapes) if k != i and (runs[i] or runs[k])]
+        faces = [(f, _above(f, [g for o in others for g in o.roof.faces])) for f in shape.roof.faces]
+        found.append([g for f, area in faces for g in _pieces_of(f, _own(area, shape) if runs[i] else area)])
+    return found
+
+
+def _polygon(face: Face) -> Any:
+    from shapely import Polygon
+
+    return Polygon(face.outline, face.holes)
+
+
+def _above(face: Face, others: Sequence[Face]) -> Any:
+    """Return where a face lies over all others, or beside them."""
+    shape = _polygon(face)
+    for other in others:
+        both = shape.intersection(_polygon(other))
+        if both.area > SLIVER:
+            shape = shape.difference(_lower(face, other, both))
+    return shape
+
+
+def _lower(face: Face, other: Face, area: Any) -> Any:
+    """Return the part of an area where a face lies under another."""
+    from shapely import Polygon
+
+    a, b, c = (q - p for p, q in zip(face.plane, other.plane))
+    steep = math.hypot(a, b)
+    if steep < 1e-9:
+        return area if c > TOUCH else Polygon()
+    normal = (a / steep, b / steep)
+    x, y = area.centroid.coords[0]
+    foot = add((x, y), normal, -(a * x + b * y + c) / steep)
+    way, far = left(normal), 1e6
+    half = [add(foot, way, far), add(foot, way, -far)]
+    return area.intersection(Polygon([*half, add(half[1], normal, far), add(half[0], normal, far)]))
+
+
+def _own(area: Any, shape: RoofShape) -> Any:
+    """Return those parts of an area that reach over the roof's own walls or touch them."""
+    from shapely import Polygon, union_all
+
+    walls = Polygon(shape.ring).buffer(TOUCH)
+    parts = [p for p in getattr(area, "geoms", [area]) if not p.is_empty and p.intersects(walls)]
+    return union_all(parts) if parts else Polygon()
+
+
+def _pieces_of(face: Face, area: Any) -> list[Face]:
+    found = []
+    for part in getattr(area, "geoms", [area]):
+        if part.geom_type == "Polygon" and part.area > SLIVER:
+            found.append(replace(face, outline=_ring(part.exterior), holes=tuple(_ring(h) for h in part.interiors)))
+    return found
+
+
+def _ring(line: Any) -> Ring:
+    ring = [(float(x), float(y)) for x, y in line.coords[:-1]]
+    return simplify(ring if signed_area(ring) > 0 else ring[::-1], 0.1)
+
+
+def side_names(outline: Ring, walls: Sequence[tuple[str, Point, Point]]) -> tuple[str, ...]:
+    """Return for each side of an outline the name of the wall (with its outer face from ``a`` to ``b``) along most of it;
+    its number from 1 where none lies there."""
+    found = []
+    for n, (p, q) in enumerate(edges(outline), 1):
+        way, normal = unit(sub(q, p)), left(unit(sub(q, p)))
+        length = dot(sub(q, p), way)
+        best, most = str(n), TOUCH
+        for name, a, b in walls:
+            if max(abs(dot(sub(a, p), normal)), abs(dot(sub(b, p), normal))) < 3 * TOUCH:
+                s, e = sorted((dot(sub(a, p), way), dot(sub(b, p), way)))
+                over = min(e, length) - max(s, 0.0)
+                if over > most + TOUCH:
+                    best, most = name, over
+        found.append(best)
+    return tuple(found)

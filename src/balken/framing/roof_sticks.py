@@ -1,0 +1,387 @@
+"""Ridges, hips and valleys: the pieces along the lines of a roof, mitred where they meet, seated on the corners of walls."""
+
+import math
+from collections.abc import Callable, Iterable, Sequence
+from typing import Final, NamedTuple
+
+import msgspec
+
+from balken.framing.member import Member, MemberRole, Strip, Support
+from balken.framing.roof_shape import RoofShape
+from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, distance_to_segment, dot, left, sub, unit
+from balken.geometry.roof_lines import RoofLine
+from balken.geometry.solid import Extrusion, Vector, bevelled_profile
+from balken.model.project import Change
+from balken.model.roofs import RoofArea
+from balken.model.sections import Section
+from balken.units import System, format_run
+
+NODE: Final = 2.0
+"""Lines that end this near to one another meet, mm."""
+OVER_CORNER: Final = 40.0
+"""A hip that passes this near to a corner of the walls stands over it, mm."""
+STICKS: Final = ("ridge", "hip", "valley")
+
+Stop = tuple[Point, Point]
+"""An upright plane that ends a piece: a place on it, and its normal, pointing out of the piece."""
+
+
+class Stick(msgspec.Struct, frozen=True, gc=False):
+    """A ridge, hip or valley before it is cut: its line on the roof from its low end up, and what it is cut from."""
+
+    name: str
+    mark: str
+    role: MemberRole
+    line: RoofLine
+    low: Vector
+    high: Vector
+    section: Section
+    touched: bool = False
+
+    @property
+    def way(self) -> Point:
+        """Its direction in plan, upward."""
+        return unit(sub(self.high[:2], self.low[:2]))
+
+    @property
+    def run(self) -> float:
+        """Its length in plan, mm."""
+        return distance(self.low[:2], self.high[:2])
+
+    @property
+    def slope(self) -> float:
+        """Rise over run."""
+        return (self.high[2] - self.low[2]) / self.run
+
+
+def nearest_stop(start: Point, way: Point, y: float, stops: Sequence[Stop]) -> float:
+    """Return the run at which the first of some planes ends a piece, ``y`` to the right of its line."""
+    right = (way[1], -way[0])
+    at = add(start, right, y)
+    return min(dot(sub(place, at), n) / dot(way, n) for place, n in stops)
+
+
+def stick_stop(stick: Stick, way: Point) -> Stop | None:
+    """Return the face of a ridge, hip or valley that a rafter coming along ``way`` meets; None where it runs beside it."""
+    n = left(stick.way)
+    along = dot(way, n)
+    if abs(along) < 0.05:
+        return None
+    if along < 0:
+        n = (-n[0], -n[1])
+    return add(stick.low[:2], n, -stick.section.breadth / 2), n
+
+
+def sticks_of(
+    roof: RoofArea, shape: RoofShape, lines: Sequence[RoofLine], section_for: "SectionFor", changes: dict[str, Change],
+    sections: dict[str, Section],
+) -> list[Stick]:  # fmt: skip
+    """Return the ridges, hips and valleys of a roof, named by the sides they lie between."""
+    found: list[Stick] = []
+    counts: dict[str, int] = {}
+    numbers: dict[str, int] = {}
+    for line in sorted(lines, key=lambda x: (x.kind, _between(shape, x), x.start)):
+        if line.kind not in STICKS or distance(line.start[:2], line.end[:2]) < NODE:
+            continue
+        role: MemberRole = "ridge beam" if line.kind == "ridge" and roof.rafters.ridge == "beam" else line.kind  # type: ignore[assignment]
+        sides = _between(shape, line)
+        key = f"roof:{roof.id}/{role}:{sides}"
+        counts[key] = counts.get(key, 0) + 1
+        name = key if counts[key] == 1 else f"{key}{'abcdefgh'[min(counts[key] - 1, 7)]}"
+        numbers[line.kind] = numbers.get(line.kind, 0) + 1
+        mark = f"{roof.id}-{ {'ridge': 'B', 'hip': 'H', 'valley': 'V'}[line.kind] }{numbers[line.kind]:02d}".replace(
+            " ", ""
+        )
+        change = changes.get(name)
+        section = sections[change.section] if change and change.section else section_for(role, line, sides)
+        low, high = sorted((line.start, line.end), key=lambda p: p[2])
+        found.append(Stick(name, mark, role, line, low, high, section, change is not None))
+    gone = {name for name, c in changes.items() if c.removed}
+    return [s for s in found if s.name not in gone]
+
+
+class SectionFor(NamedTuple):
+    """Chooses what a ridge, hip or valley is cut from."""
+
+    rafter: Section
+    slope: float
+    plies: dict[str, int]
+    sections: dict[str, Section]
+
+    def __call__(self, role: MemberRole, line: RoofLine, sides: str) -> Section:
+        """Return the shallowest board as deep as the rafters' plumb cut (IRC 2021 R802.3), in as many plies as are asked for."""
+        plumb = self.rafter.depth * math.hypot(1.0, self.slope)
+        boards = sorted(
+            (s for s in self.sections.values()
+             if abs(s.breadth - self.rafter.breadth) < TOUCH and s.plies == 1 and s.product is None),
+            key=lambda s: s.depth,
+        )  # fmt: skip
+        board = next((s for s in boards if s.depth >= plumb - TOUCH), boards[-1])
+        plies = self.plies.get(f"{role}:{sides}", 1)
+        return self.sections.get(f"{plies}-{board.name}", board) if plies > 1 else board
+
+
+def _between(shape: RoofShape, line: RoofLine) -> str:
+    names = [shape.edges[shape.roof.faces[n].side].name if shape.roof.faces[n].side >= 0 else "top" for n in line.faces]
+    return "+".join(sorted(names))
+
+
+class Setting(NamedTuple):
+    """What sticks are set on."""
+
+    roof: RoofArea
+    shape: RoofShape
+    strips: tuple[Strip, ...]
+    under: Callable[[Point], str]
+    """Finds the plate or beam under a place."""
+    system: System
+
+
+def cut_sticks(sticks: Sequence[Stick], to: Setting) -> list[Member]:
+    """Return ridges, hips and valleys as they are cut."""
+    return [_cut(stick, sticks, to) for stick in sticks]
+
+
+def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
+    way, slope, half = stick.way, stick.slope, stick.section.breadth / 2
+    back = (-way[0], -way[1])
+    plumb = stick.section.depth * math.hypot(1.0, slope)
+    drop, backed = _edges(stick, to)
+    heads, feet = _mitres(stick, sticks, top=True), _mitres(stick, sticks, top=False)
+    corner = _corner(stick, to.shape) if stick.role in ("hip", "valley") else None
+    if corner is not None:
+        feet = _eave_planes(stick, to.shape)
+    rings, ends = [], []
+    for y in (-half, 0.0, half):
+        last = nearest_stop(stick.low[:2], way, y, heads) if heads else stick.run
+        first = -nearest_stop(stick.low[:2], back, -y, feet) if feet else 0.0
+        ends.append((first, last))
+        down = drop + (backed[0] * max(0.0, -y) + backed[1] * max(0.0, y))
+        rings.append((y, _outline(stick, first, last, slope, plumb, drop, down, corner, y)))
+    first, last = ends[1]
+    a, b = add(stick.low[:2], way, first), add(stick.low[:2], way, last)
+    mid = stick.low[2] - drop - plumb / 2
+    steep = math.hypot(1.0, slope)
+    longest = max(e for _, e in ends) - min(s for s, _ in ends)
+    square = not any(backed) and all(abs(s - first) < TOUCH and abs(e - last) < TOUCH for s, e in ends)
+    supports = _supports(stick, sticks, to, corner, first, last, plumb)
+    return Member(
+        stick.name, stick.mark, stick.role, f"roof:{to.roof.id}", to.roof.plate, stick.section.name,
+        f"{to.roof.species} {to.roof.grade}", _solid(stick, way, rings), (*a, mid + slope * first), (*b, mid + slope * last),
+        (last - first) * steep, longest * steep + stick.section.depth * slope,
+        ("square", "square") if square else _words(stick, to, ends, corner, slope, plumb, drop, backed), supports, 0.0,
+        (0.0, last - first), slope, stick.touched,
+    )  # fmt: skip
+
+
+def _solid(stick: Stick, way: Point, rings: Sequence[tuple[float, Ring]]) -> Extrusion:
+    return bevelled_profile(stick.low[:2], way, tuple(rings))
+
+
+def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:
+    """Return how far the middle of the top lies under the line of the roof, and how fast the top falls to the left and the
+    right of it, mm per mm."""
+    faces = [to.shape.roof.faces[n] for n in stick.line.faces]
+    way = stick.way
+    n = left(way)
+    falls = [f.plane[0] * n[0] + f.plane[1] * n[1] for f in faces]  # rise per mm to the left
+    if stick.role in ("ridge", "ridge beam"):
+        return stick.section.breadth / 2 * min(abs(f) for f in falls), (0.0, 0.0)
+    if stick.role == "valley":
+        return 0.0, (0.0, 0.0)
+    on_left, on_right = abs(max(falls)), abs(min(falls))
+    if falls[0] * falls[1] < 0:
+        on_left, on_right = max(falls), -min(falls)
+    if to.roof.rafters.hips == "dropped":
+        return stick.section.breadth / 2 * max(on_left, on_right), (0.0, 0.0)
+    return 0.0, (on_left, on_right)
+
+
+def _mitres(stick: Stick, sticks: Sequence[Stick], *, top: bool) -> list[Stop]:
+    """Return the planes that end a piece at the node where it meets others: halfway between it and those beside it."""
+    node = (stick.high if top else stick.low)[:2]
+    out = stick.way if not top else (-stick.way[0], -stick.way[1])  # away from the node, along the piece
+    onward = (-out[0], -out[1])
+    others = []
+    for other in sticks:
+        if other.name == stick.name:
+            continue
+        for end, sign in ((other.low, 1.0), (other.high, -1.0)):
+            if distance(end[:2], node) < NODE:
+                others.append((other.way[0] * sign, other.way[1] * sign))
+    found: list[Stop] = []
+    for side in (1.0, -1.0):
+        angles = [(math.atan2(side * cross(out, d), dot(out, d)) % (2 * math.pi), d) for d in others]
+        best = min(angles, default=None)
+        if best is None or best[0] > math.pi + 0.01 or best[0] < 0.02:
+            continue
+        half = best[0] / 2 * side
+        line = (out[0] * math.cos(half) - out[1] * math.sin(half), out[0] * math.sin(half) + out[1] * math.cos(half))
+        n = left(line)
+        if dot(n, onward) < 0:
+            n = (-n[0], -n[1])
+        if dot(n, onward) > 0.1:
+            found.append((node, n))
+    return found
+
+
+class Corner(NamedTuple):
+    """Where a hip or valley passes over the walls: the run to the corner, the faces of the walls there, the plate's height."""
+
+    at: float
+    faces: tuple[Stop, ...]
+    plate: float
+    inside: bool
+    """At an inside corner, under a valley."""
+
+
+def _corner(stick: Stick, shape: RoofShape) -> Corner | None:
+    """Return where a piece passes over the walls: at a corner, or somewhere along a wall."""
+    a, b = stick.low[:2], stick.high[:2]
+    edges = shape.edges
+    best = None
+    for n, edge in enumerate(edges):
+        off = distance_to_segment(edge.a, a, b)
+        if off < OVER_CORNER and (best is None or off < best[0]):
+            best = (off, n)
+    if best is not None:
+        one, other = edges[best[1] - 1], edges[best[1]]
+        at = dot(sub(other.a, a), stick.way)
+        faces = tuple((e.a, left(unit(sub(e.b, e.a)))) for e in (one, other))
+        turn = cross(sub(one.b, one.a), sub(other.b, other.a))
+        return Corner(at, faces, max(one.plate, other.plate), turn < 0)
+    for edge in edges:
+        n = left(unit(sub(edge.b, edge.a)))
+        da, db = dot(sub(a, edge.a), n), dot(sub(b, edge.a), n)
+        if da < -TOUCH and db > TOUCH:
+            at = stick.run * -da / (db - da)
+            if distance_to_segment(add(a, stick.way, at), edge.a, edge.b) < TOUCH:
+                return Corner(at, ((edge.a, n),), edge.plate, inside=False)
+    return None
+
+
+def _eave_planes(stick: Stick, shape: RoofShape) -> list[Stop]:
+    """Return the planes of the eaves that end the tail of a hip or valley."""
+    back = (-stick.way[0], -stick.way[1])
+    found: list[Stop] = []
+    ring = shape.eaves
+    for a, b in zip(ring, [*ring[1:], ring[0]]):
+        if distance_to_segment(stick.low[:2], a, b) < OVER_CORNER:
+            n = left(unit(sub(b, a)))
+            out = (-n[0], -n[1])
+            if dot(out, back) > 0.05:
+                found.append((a, out))
+    return found
+
+
+def _outline(
+    stick: Stick, first: float, last: float, slope: float, plumb: float, drop: float, down: float, corner: Corner | None,
+    y: float,
+) -> Ring:  # fmt: skip
+    base = stick.low[2]
+
+    def top(s: float) -> float:
+        return base + slope * s - down
+
+    def under(s: float) -> float:
+        return base + slope * s - drop - plumb
+
+    points: list[Point] = []
+    if corner is not None:
+        way = stick.way
+        start = add(stick.low[:2], (way[1], -way[0]), y)
+        runs = [dot(sub(place, start), n) / dot(way, n) for place, n in corner.faces if abs(dot(way, n)) > 0.05]
+        wall = (min(runs) if corner.inside else max(runs)) if runs else corner.at
+        seat_end = (corner.plate - (base - drop - plumb)) / slope if slope > 1e-9 else wall
+        if wall - first > TOUCH:
+            points.append((first, under(first)))
+        if seat_end > wall + TOUCH:
+            points += [(wall, under(wall))] if wall - first > TOUCH else []
+            points += [(wall, corner.plate), (seat_end, corner.plate)]
+        elif wall - first <= TOUCH:
+            points.append((first, under(first)))
+        else:  # the same corners in every outline across
+            points += [(wall, under(wall))] * 3
+    else:
+        points.append((first, under(first)))
+    points += [(last, under(last)), (last, top(last)), (first, top(first))]
+    return tuple(points)
+
+
+def _supports(
+    stick: Stick, sticks: Sequence[Stick], to: Setting, corner: Corner | None, first: float, last: float, plumb: float
+) -> tuple[Support, ...]:
+    if stick.role == "ridge":
+        return ()
+    if stick.role == "ridge beam":
+        return tuple(_under_ends(stick, sticks, to, first, last))
+    way = stick.way
+    if corner is not None:
+        seat = max(0.0, (corner.plate - (stick.low[2] - plumb)) / stick.slope - corner.at)
+        spot = add(stick.low[:2], way, corner.at + max(seat, TOUCH) / 2)
+        under = to.under(spot)
+        low = Support(corner.at + seat / 2 - first, seat if under else 0.0, under, spot)
+    else:
+        low = Support(0.0, stick.section.breadth, _lower_of(stick, sticks), add(stick.low[:2], way, first))
+    spot = add(stick.low[:2], way, last)
+    return low, Support(last - first, stick.section.depth, _upper_of(stick, sticks), spot)
+
+
+def _at_node(node: Point, sticks: Sequence[Stick], but: Stick) -> list[Stick]:
+    return [s for s in sticks if s is not but and any(distance(p[:2], node) < NODE for p in (s.low, s.high))]
+
+
+def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> str:
+    """Return what a hip or valley leans on at its upper end: a ridge, else what goes on from there."""
+    there = _at_node(stick.high[:2], sticks, stick)
+    ranked = sorted(there, key=lambda s: (s.role not in ("ridge beam", "ridge"), s.name))
+    return ranked[0].name if ranked else ""
+
+
+def _lower_of(stick: Stick, sticks: Sequence[Stick]) -> str:
+    """Return what carries the foot of a hip or valley that does not reach the walls: what comes up to it from below."""
+    there = [s for s in _at_node(stick.low[:2], sticks, stick) if distance(s.high[:2], stick.low[:2]) < NODE]
+    ranked = sorted(there, key=lambda s: (s.role not in ("valley", "hip", "ridge beam"), s.name))
+    return ranked[0].name if ranked else ""
+
+
+def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float, last: float) -> Iterable[Support]:
+    """Return what a ridge beam bears on at its ends: the gable walls under it."""
+    way, seat = stick.way, 3.5 * 25.4
+    for at, inward in ((first, 1.0), (last, -1.0)):
+        edge = min(to.shape.edges, key=lambda e: distance_to_segment(add(stick.low[:2], way, at), e.a, e.b))
+        n = left(unit(sub(edge.b, edge.a)))
+        end = add(stick.low[:2], way, at)
+        deep = dot(sub(end, edge.a), n)
+        on_wall = edge.slope is None and deep <= TOUCH
+        move = (seat / 2 - deep) if on_wall else seat / 2
+        spot = add(end, way, inward * move)
+        yield Support(at + inward * move - first, seat if on_wall else 0.0, to.under(spot) if on_wall else "", spot)
+
+
+def _words(
+    stick: Stick, to: Setting, ends: Sequence[tuple[float, float]], corner: Corner | None, slope: float, plumb: float,
+    drop: float, backed: tuple[float, float],
+) -> tuple[str, ...]:  # fmt: skip
+    angle = math.degrees(math.atan(slope))
+    half = stick.section.breadth / 2
+    words = []
+    for k in (0, 1):
+        runs = [e[k] for e in ends]
+        bevels = [
+            math.degrees(math.atan2(abs(runs[1] - r), half)) for r in (runs[0], runs[2]) if abs(runs[1] - r) > TOUCH / 4
+        ]
+        plumb_words = f"plumb {angle:.1f}°" if slope > 1e-6 else "square"
+        words.append(plumb_words + (f", side cuts {' and '.join(f'{b:.1f}°' for b in bevels)}" if bevels else ""))
+    if corner is not None:
+        seat = max(0.0, (corner.plate - (stick.low[2] - drop - plumb)) / slope - corner.at)
+        deep = seat * math.sin(math.atan(slope))
+        words.append(f"birdsmouth, seat {format_run(seat, to.system)}, {format_run(deep, to.system)} deep")
+    if stick.role == "hip":
+        if any(backed):
+            # Square to the hip the fall is the same over a run as long: backing is measured across the piece.
+            tilt = [math.degrees(math.atan(f * math.cos(math.atan(slope)))) for f in backed]
+            words.append(f"backed {tilt[0]:.1f}° and {tilt[1]:.1f}°")
+        else:
+            words.append(f"dropped {format_run(drop, to.system)}")
+    return tuple(words)

@@ -1,0 +1,147 @@
+"""Records of roofs: how each side rises, what frames them, what is left out of them.
+
+A side is named by the wall it lies along, or by its number from 1 where the roof has an outline of its own.
+"""
+
+from typing import Annotated, Final, Literal, get_args
+
+from msgspec import Meta
+
+from balken.model.record import AreaLoad, Key, Name, Place, Record, SectionName, Shift, Size
+
+Rise = Annotated[float, Meta(ge=0.25, le=60.0)]
+"""Rise in 12 of run (6 for 6 in 12)."""
+Overhang = Annotated[float, Meta(ge=0, le=3000)]
+
+SideKind = Literal["slope", "gable", "wall", "runs on"]
+"""What the roof does at a side: it rises from it; it ends over it, upright, as a gable or the high side of a shed; it ends
+against a higher wall; it runs on until it meets another roof in valleys."""
+SIDE_WORDS: Final[dict[SideKind, str]] = {
+    "slope": "slopes up from it", "gable": "gable", "wall": "against a wall", "runs on": "runs into another roof",
+}  # fmt: skip
+
+TrussKind = Literal[
+    "king post", "king post with struts", "queen post", "Fink", "Howe", "Pratt", "fan", "double Fink", "double Howe", "mono",
+]  # fmt: skip
+TRUSS_KINDS: Final[tuple[TrussKind, ...]] = get_args(TrussKind)
+
+
+class RoofBreak(Record, frozen=True):
+    """Where a side goes on with another rise, as in a gambrel or a mansard: height over its plate, mm."""
+
+    height: Size
+    rise: Rise
+
+
+class RoofSide(Record, frozen=True):
+    """How one side differs from the rest of its roof; what is empty is as the roof's."""
+
+    side: Key
+    kind: SideKind = "slope"
+    rise: Rise | None = None
+    overhang: Overhang | None = None
+    plate: Shift = 0.0
+    """Of its plate over the roof's plate level, mm."""
+    breaks: Annotated[tuple[RoofBreak, ...], Meta(max_length=5)] = ()
+
+
+class RoofOpening(Record, frozen=True):
+    """A skylight: ``at`` its middle in plan, ``size`` across the slope and up the slope, measured on the roof, mm."""
+
+    id: Key
+    at: Place
+    size: tuple[Size, Size]
+    use: Literal["skylight", "dormer", "chimney"] = "skylight"
+
+
+RafterPart = Literal["ridge", "hips", "valleys", "jacks", "barge rafters", "collar ties"]
+"""Kinds of pieces that can be left out."""
+
+
+class Rafters(Record, frozen=True):
+    """How a roof is framed with rafters."""
+
+    ridge: Literal["board", "beam"] = "board"
+    """A board carries nothing and the pairs lean together; a beam carries their upper ends to posts or walls."""
+    begin: Shift = 0.0
+    """How far the layout begins after the first edge, mm."""
+    end_gap: Annotated[float, Meta(ge=0, le=2000)] = 0.0
+    """An extra rafter stands in a last gap wider than this, mm; none where nothing."""
+    least_clear: Annotated[float, Meta(ge=0, le=1000)] = 0.0
+    hips: Literal["backed", "dropped"] = "backed"
+    """The top edge is planed to both roof planes, or the hip is set lower so that its edges lie in them."""
+    collar: Literal["none", "each", "every second"] = "none"
+    left_out: tuple[RafterPart, ...] = ()
+
+
+class Trusses(Record, frozen=True):
+    """How a roof is framed with trusses."""
+
+    kind: TrussKind = "Fink"
+    bottom_rise: Annotated[float, Meta(ge=0, le=10000)] = 0.0
+    """Of the bottom chord's middle: scissors, mm."""
+    bottom_dead: AreaLoad = 0.00048
+    bottom_live: AreaLoad = 0.00048
+    """On the bottom chord, on plan, N/mm²."""
+    chords: tuple[SectionName, ...] = ()
+    webs: tuple[SectionName, ...] = ()
+    """What chords and webs may be cut from; the smallest that passes is taken, for all trusses of a kind alike."""
+    hip_setback: Annotated[float, Meta(ge=0, le=20000)] = 0.0
+    """How far inside a hip end the girder stands that the jacks hang on, mm; by the span where nothing."""
+
+
+class RoofArea(Record, frozen=True):
+    """A roof over the outline of ``walls`` (or its own ``corners``), on the level ``plate``.
+
+    ``dead`` lies on the slope; ``live`` and ``snow`` on the horizontal. ``section`` and ``spacing`` are empty where they come
+    out by calculation. ``seat`` is the level cut of the birdsmouth, as wide as the plate where empty; ``heel`` the plumb
+    height of the roof over the plate at the outer face of the wall, which follows from the seat where empty.
+    """
+
+    id: Key
+    name: Name
+    plate: Key
+    walls: tuple[Key, ...]
+    rise: Rise
+    overhang: Overhang
+    species: Name
+    grade: Name
+    sizes: tuple[SectionName, ...]
+    spacings: tuple[Size, ...]
+    dead: AreaLoad
+    live: AreaLoad
+    snow: AreaLoad
+    section: SectionName | None = None
+    spacing: Size | None = None
+    seat: Annotated[float, Meta(gt=0, le=1000)] | None = None
+    heel: Annotated[float, Meta(gt=0, le=3000)] | None = None
+    live_limit: Annotated[float, Meta(ge=100, le=2000)] = 180.0
+    total_limit: Annotated[float, Meta(ge=100, le=2000)] = 120.0
+    rake: Overhang | None = None
+    """Overhang at gables; as at the eaves where empty."""
+    sides: Annotated[tuple[RoofSide, ...], Meta(max_length=200)] = ()
+    corners: Annotated[tuple[Place, ...], Meta(max_length=500)] = ()
+    top: Annotated[float, Meta(gt=0, le=50000)] | None = None
+    """Height over the plate at which it is cut off flat, mm."""
+    ridge: Size | None = None
+    """Height of the ridge over the plate where it is held, mm: the pitch of every side without its own then follows."""
+    eave_cut: Literal["plumb", "square"] = "plumb"
+    soffit: Literal["open", "level", "sloped"] = "open"
+    framing: Literal["rafters", "trusses"] = "rafters"
+    rafters: Rafters = Rafters()
+    trusses: Trusses = Trusses()
+    openings: Annotated[tuple[RoofOpening, ...], Meta(max_length=100)] = ()
+
+
+def side_of(roof: RoofArea, *names: str) -> RoofSide:
+    """Return what is said of a side by any of its names; as the rest of the roof where nothing is."""
+    return next((s for s in roof.sides if s.side in names), RoofSide(names[0]))
+
+
+def overhang_of(roof: RoofArea, side: RoofSide) -> float:
+    """Return how far a roof reaches out at a side, mm."""
+    if side.kind in ("wall", "runs on"):
+        return 0.0
+    if side.overhang is not None:
+        return side.overhang
+    return roof.rake if side.kind == "gable" and roof.rake is not None else roof.overhang
