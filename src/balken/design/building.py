@@ -7,7 +7,7 @@ import msgspec
 
 from balken.design.basement_walls import earth_checks
 from balken.design.beam_checks import Answer, explain_answer
-from balken.design.carrying import check_carrying, choose_beams, choose_plies, softer, with_sections
+from balken.design.carrying import check_carrying, choose_beams, choose_plies, choose_sticks, softer, with_sections
 from balken.design.floor_slabs import slab_checks
 from balken.design.nds.bending import explain
 from balken.design.pads import over_pads, pad_checks
@@ -78,24 +78,27 @@ def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Str
     """Frame a project and take its loads down; beams without a section are first the largest they may be, then what was
     chosen under the loads that come out, and so are the plies of trimmers and headers."""
 
-    def framed(item: Project, plies: Plies) -> tuple[dict[str, Sized], Structure, LoadPath]:
-        sizes = {host: with_plies(s, plies.get(host, ())) for host, s in sizes_of(item, memo).items()}
+    def framed(item: Project, plies: Plies, sticks: Cuts) -> tuple[dict[str, Sized], Structure, LoadPath]:
+        sizes = {
+            host: with_plies(s, plies.get(host, ()), sticks.get(host, ())) for host, s in sizes_of(item, memo).items()
+        }
         structure = frame(item, {host: s.size for host, s in sizes.items()}, memo)
         return sizes, structure, take_down(item, structure, memo)
 
-    built, plies, chosen = project, Plies(), dict[str, Sized]()
+    built, plies, sticks, chosen = project, Plies(), Cuts(), dict[str, Sized]()
     names: dict[str, str] = {}
-    sizes, structure, path = framed(built, plies)
+    sizes, structure, path = framed(built, plies, sticks)
     for _ in range(ROUNDS):
         chosen = choose_beams(project, structure, path, memo)
         wanted = (
-            {host: s.size.section for host, s in chosen.items()}, choose_plies(built, structure, path, memo)
+            {host: s.size.section for host, s in chosen.items()}, choose_plies(built, structure, path, memo),
+            choose_sticks(built, structure, path, memo),
         )  # fmt: skip
-        if wanted == (names, plies):
+        if wanted == (names, plies, sticks):
             break
-        names, plies = wanted
+        names, plies, sticks = wanted
         built = with_sections(project, names)
-        sizes, structure, path = framed(built, plies)
+        sizes, structure, path = framed(built, plies, sticks)
     return built, {**sizes, **chosen}, structure, path
 
 
@@ -103,9 +106,15 @@ Plies = dict[str, tuple[tuple[str, int], ...]]
 """Per floor, how many plies its trimmers, headers and doubles have."""
 
 
-def with_plies(sized: Sized, plies: tuple[tuple[str, int], ...]) -> Sized:
-    """Return what was chosen for a floor with the plies of its trimmers and headers."""
-    return msgspec.structs.replace(sized, size=msgspec.structs.replace(sized.size, plies=plies)) if plies else sized
+Cuts = dict[str, tuple[tuple[str, str], ...]]
+"""Per roof, what its hips, valleys and ridge beams are cut from."""
+
+
+def with_plies(sized: Sized, plies: tuple[tuple[str, int], ...], sticks: tuple[tuple[str, str], ...]) -> Sized:
+    """Return what was chosen for a host with the plies of its trimmers and headers, or what its hips are cut from."""
+    if not plies and not sticks:
+        return sized
+    return msgspec.structs.replace(sized, size=msgspec.structs.replace(sized.size, plies=plies, cut=sticks))
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
@@ -257,7 +266,7 @@ def _size_roof(roof: RoofArea, bed: Bed, reach: float, system: System) -> Sized 
     trial = Size(candidates[0].name, min(spacings))
     shape = shape_or_fault(roof, bed, candidates[0].depth, reach)
     try:
-        members = frame_rafters(roof, shape, bed, trial, catalogue.sections, system, ()).members if isinstance(
+        members = frame_rafters(roof, shape, bed, trial, sections_of(system, ()), system, ()).members if isinstance(
             shape, RoofShape) else ()  # fmt: skip
     except LayoutError:
         return None

@@ -277,7 +277,7 @@ def choose_plies(
             answer = next(answers) if one is not None else None
             if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
                 row = m.id.rsplit(":", 1)[1]
-                row = f"{m.role}:{row}" if m.role in ROOF_PLIES else row if m.role == "header" else row[:-1]
+                row = row if m.role == "header" else row[:-1]
                 kept = found.setdefault(m.host, {})
                 kept[row] = max(kept.get(row, 1), n)
             else:
@@ -286,8 +286,47 @@ def choose_plies(
     return {host: tuple(sorted(rows.items())) for host, rows in found.items()}
 
 
-ROOF_PLIES: Final = ("hip", "valley", "ridge beam")
-"""Pieces along the lines of a roof, whose plies come out by calculation."""
+def choose_sticks(
+    project: Project, structure: Structure, path: LoadPath, memo: Memo
+) -> dict[str, tuple[tuple[str, str], ...]]:
+    """Return per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or boards side by side, that
+    passes; the strongest where none does. A piece whose section a person changed stays as it is."""
+    sections = sections_of(project.system, project.products)
+    touched = {c.member for c in project.changes if c.section}
+    found: dict[str, list[tuple[str, str]]] = {}
+    for m in structure.of("hip", "valley", "ridge beam"):
+        if m.id in touched or len(apart(m.supports)) < 2:
+            continue
+        choices = memo.small(_sticks_from, m.section, _least_depth(structure, m), m.material, project.system)
+        asked = [(name, asked_of(project, m, path, sections, sections[name], memo)) for name in choices]
+        answers = _judged([a for _, a in asked if a is not None], memo)
+        worst = [
+            (a.worst[0] if a else 99.0, name) for (name, _), a in zip([x for x in asked if x[1] is not None], answers)
+        ]
+        best = next((name for ratio, name in worst if ratio <= NEARLY), min(worst, default=(0.0, m.section))[1])
+        found.setdefault(m.host, []).append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", best))
+    return {host: tuple(sorted(rows)) for host, rows in found.items()}
+
+
+def _least_depth(structure: Structure, m: Member) -> float:
+    """Return the plumb cut of the rafters that meet a hip, valley or ridge, mm (IRC 2021 R802.3)."""
+    return max(
+        (r.solid.points()[-1][2] - r.solid.points()[-3][2] for r in structure.of("rafter") if r.host == m.host),
+        default=0.0,
+    )
+
+
+def _sticks_from(section: str, least: float, material: str, system: System) -> tuple[str, ...]:
+    """Return the sections a hip may be cut from, the cheapest first: boards as deep as the rafters' plumb cut, in any number
+    of plies."""
+    sections = sections_of(system, ())
+    own, grade = sections[section], material.partition(" ")[2]
+    thick = own.breadth / own.plies
+    alike = [
+        s for s in sections.values()
+        if s.product is None and abs(s.breadth / s.plies - thick) < 0.5 and s.depth >= least - 1.0
+    ] or [own]  # fmt: skip
+    return tuple(s.name for s in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.plies, s.depth)))
 
 
 def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
@@ -301,10 +340,7 @@ def _by_plies(part: Part) -> tuple[Member, ...]:
     return tuple(
         m
         for m in part.members
-        if (
-            m.role in ("trimmer", "header", "hip", "valley", "ridge beam")
-            or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W"))
-        )
+        if (m.role in ("trimmer", "header") or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W")))
         and len(apart(m.supports)) > 1
     )
 

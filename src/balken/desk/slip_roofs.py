@@ -2,7 +2,7 @@
 
 import math
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from balken.framing.roof_shape import Edge, RoofShape
 from balken.geometry.roof_lines import measures
@@ -22,7 +22,7 @@ def fields(w: "Window", roof: RoofArea) -> None:
     slip, system = w.slip, w.building.project.system
     shape = w.building.checked.structure.roofs.get(f"roof:{roof.id}")
 
-    def put(words: str, **what: object) -> object:
+    def put(words: str, **what: Any) -> object:
         return w.edit(words, partial(set_roof, key=roof.id, **what))
 
     slip.heading("Shape")
@@ -64,11 +64,15 @@ def _sides(w: "Window", roof: RoofArea, shape: RoofShape) -> None:
     for edge in shape.edges:
         slip.options(
             _called(w, edge), [(words, kind) for kind, words in SIDE_WORDS.items()], edge.rule.kind,
-            lambda v, name=edge.name: w.edit("side of the roof", partial(set_side, key=roof.id, side=name, kind=v)),
+            partial(_set_kind, w, roof.id, edge.name),
         )  # fmt: skip
     if any(e.rule != type(e.rule)(e.name, kind=e.rule.kind) for e in shape.edges):
         slip.line("Some sides have a pitch, an overhang or a plate of their own: click an eave to see it.", quiet=True)
     assert system
+
+
+def _set_kind(w: "Window", key: str, side: str, kind: str) -> object:
+    return w.edit("side of the roof", partial(set_side, key=key, side=side, kind=kind))
 
 
 def _called(w: "Window", edge: Edge) -> str:
@@ -81,7 +85,7 @@ def _framing(w: "Window", roof: RoofArea) -> None:
     slip.heading("Rafters")
     rule = roof.rafters
 
-    def put(words: str, **what: object) -> object:
+    def put(words: str, **what: Any) -> object:
         made = Rafters(**{**{f: getattr(rule, f) for f in Rafters.__struct_fields__}, **what})
         return w.edit(words, partial(set_roof, key=roof.id, rafters=made))
 
@@ -115,6 +119,14 @@ def _area(mm2: float, system: str) -> str:
     return f"{mm2 / 304.8**2:,.0f} sq ft" if system == "us" else f"{mm2 / 1e6:,.1f} m²"
 
 
+AS_ROOF = ", as the roof"
+
+
+def _said(text: str) -> bool:
+    """Tell whether a field of a side says anything of its own."""
+    return bool(text.strip()) and AS_ROOF not in text
+
+
 def one_side(w: "Window", name: str) -> None:
     """Fill the slip of one side of a roof, named like ``R1/W201``."""
     key, side = name.split("/", 1)
@@ -126,7 +138,7 @@ def one_side(w: "Window", name: str) -> None:
         slip.title("Side of a roof", "", "gone")
         return
 
-    def put(words: str, **what: object) -> object:
+    def put(words: str, **what: Any) -> object:
         return w.edit(words, partial(set_side, key=key, side=side, **what))
 
     length = math.dist(edge.a, edge.b)
@@ -137,11 +149,11 @@ def one_side(w: "Window", name: str) -> None:
                 lambda: w.edit("hip or gable", partial(hip_or_gable, key=key, side=side)))  # fmt: skip
     if edge.slope is not None:
         own = edge.rule.rise
-        slip.field("pitch", format_pitch(edge.slope * 12, system) + ("" if own else ", as the roof"),
-                   lambda t: put("pitch of a side", rise=parse_pitch(t, system) if "as the" not in t and t.strip() else None))  # fmt: skip
+        slip.field("pitch", format_pitch(edge.slope * 12, system) + ("" if own else AS_ROOF),
+                   lambda t: put("pitch of a side", rise=parse_pitch(t, system) if _said(t) else None))  # fmt: skip
     own_out = edge.rule.overhang is not None
-    slip.field("overhang", format_run(edge.out, system) + ("" if own_out else ", as the roof"),
-               lambda t: put("overhang of a side", overhang=parse_length(t, system) if "as the" not in t and t.strip() else None))  # fmt: skip
+    slip.field("overhang", format_run(edge.out, system) + ("" if own_out else AS_ROOF),
+               lambda t: put("overhang of a side", overhang=parse_length(t, system) if _said(t) else None))  # fmt: skip
     slip.field(
         "plate, up",
         format_run(edge.rule.plate, system),
@@ -161,7 +173,7 @@ def one_opening(w: "Window", name: str) -> None:
     slip, system = w.slip, w.building.project.system
     slip.title(f"Skylight {item.id}", f"in roof {roof.name}", "")
 
-    def put(**what: object) -> object:
+    def put(**what: Any) -> object:
         return w.edit("skylight", partial(set_roof_opening, key=key, opening=opening, **what))
 
     slip.field(

@@ -54,7 +54,7 @@ def _from_4(raw: Raw) -> Raw:
     roofs = [_gable_of_4(r, walls) for r in raw.get("roofs", []) if isinstance(r, dict)]
     renamed = dict(pair for r in raw.get("roofs", []) if isinstance(r, dict) for pair in _rafters_of_4(r, walls, raw))
     changes = [
-        {**c, "member": renamed.get(c.get("member"), c.get("member"))} if isinstance(c, dict) else c
+        {**c, "member": renamed.get(str(c.get("member")), c.get("member"))} if isinstance(c, dict) else c
         for c in raw.get("changes", [])
     ]
     return {**raw, "format": 5, "roofs": roofs, "changes": changes}
@@ -77,7 +77,8 @@ def _ends_of_4(roof: Raw, walls: dict[str, Raw]) -> tuple[list[str], list[str]]:
     xs, ys = [p[0] for e in ends for p in e], [p[1] for e in ends for p in e]
     ridge = roof.get("ridge", "long")
     along_x = ridge == "x" or (ridge == "long" and max(xs) - min(xs) >= max(ys) - min(ys) - 1.0)
-    gables, eaves = [], []
+    gables: list[str] = []
+    eaves: list[str] = []
     for wall, (a, b) in zip([w for w in mine if w.get("start") != w.get("end")], ends):
         is_along_x = abs(b[0] - a[0]) > abs(b[1] - a[1])
         (eaves if is_along_x == along_x else gables).append(wall["id"])

@@ -99,6 +99,8 @@ class Size(msgspec.Struct, frozen=True, gc=False):
     spacing: float
     plies: tuple[tuple[str, int], ...] = ()
     """How many plies trimmers, headers and doubles have by calculation, by their row's or header's name."""
+    cut: tuple[tuple[str, str], ...] = ()
+    """Of a roof: what hips, valleys and ridge beams are cut from by calculation, by the last part of their name."""
 
 
 class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):

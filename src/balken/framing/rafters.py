@@ -123,6 +123,8 @@ class Cutting(NamedTuple):
     lines: Sequence[RoofLine]
     sticks: Sequence[Stick]
     strips: tuple[Strip, ...]
+    width: float
+    """Of the plates, mm."""
     sections: dict[str, Section]
     section: Section
     changes: dict[str, Change]
@@ -141,37 +143,54 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
     side = shape.edges[face.side]
     rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
     x0, low, x1, high = box(rings[0])
-    host = f"roof:{cut.roof.id}"
+    host, part = f"roof:{cut.roof.id}", _part(side, face, shape)
     upward = face.height(to_plan((0.0, 1.0), angle)) > face.height((0.0, 0.0))
-    placed: list[tuple[str, float]] = []
+
+    def lines_at(x: float) -> list[Run]:
+        return [r for s in _stretches(rings, x) if _stands(r := _run_on(n, cut, x, s, angle, upward), side)]
+
+    kept: list[tuple[str, float, list[Run]]] = []
     for row, x, lo, hi in _of_face(family.places, rings, x0, x1):
-        change = _change_of(f"{host}/", f"{_part(side, face, shape)}.{row}", cut.changes)
+        change = _change_of(f"{host}/", f"{part}.{row}", cut.changes)
         at = x + (change.shift if change else 0.0)
-        stretches = [c for c in _stretches(rings, at) if min(c[1], hi + side.out) - max(c[0], lo - side.out) > SHORTEST]
-        if stretches:
-            placed.append((row, at))
-    kept = []
-    for row, at in sorted(placed, key=lambda p: p[1]):
-        name = f"{_part(side, face, shape)}.{row}"
-        change = _change_of(f"{host}/", name, cut.changes)
-        names.add(name)
-        if change is None or not change.removed:
-            kept.append((row, at))
-    whole_rows = [at for _, at in kept]
-    for i, (row, at) in enumerate(kept):
-        left_x = x0 if i == 0 else (whole_rows[i - 1] + at) / 2
-        right_x = x1 if i == len(kept) - 1 else (at + whole_rows[i + 1]) / 2
-        spans = [s for s in _stretches(rings, at) if s[1] - s[0] > SHORTEST]
-        areas = carried(rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), spans)
-        for k, ((a, b), area) in enumerate(zip(spans, areas)):
-            start, end = (to_plan((at, a), angle), to_plan((at, b), angle))[:: 1 if upward else -1]
-            foot, head = _line_at(n, cut.lines, start), _line_at(n, cut.lines, end)
-            kind = _kind(foot, head)
-            letters = "" if k == 0 else "bcdefgh"[min(k - 1, 6)]
+        runs = [r for r in lines_at(at) if min(r.span[1], hi + side.out) - max(r.span[0], lo - side.out) > SHORTEST]
+        if runs:
+            names.add(f"{part}.{row}")
+            if change is None or not change.removed:
+                kept.append((row, at, runs))
+    kept.sort(key=lambda k: k[1])
+    for i, (row, at, runs) in enumerate(kept):
+        left_x = x0 if i == 0 else (kept[i - 1][1] + at) / 2
+        right_x = x1 if i == len(kept) - 1 else (at + kept[i + 1][1]) / 2
+        areas = carried(rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), [r.span for r in runs])
+        for k, (r, area) in enumerate(zip(runs, areas)):
+            more = "" if k == 0 else "bcdefgh"[min(k - 1, 6)]
             yield Piece(
-                f"{host}/{kind}:{_part(side, face, shape)}.{row}{letters}", f"{cut.roof.id}-R{row}{letter}{letters}", start, end,
-                foot, head, area, right_x - left_x,
+                f"{host}/{_kind(r.foot, r.head)}:{part}.{row}{more}", f"{cut.roof.id}-R{row}{letter}{more}", r.start, r.end,
+                r.foot, r.head, area, right_x - left_x,
             )  # fmt: skip
+
+
+class Run(NamedTuple):
+    """A stretch of a row on a plane: from where to where along it, its ends in plan, and the lines of the roof there."""
+
+    span: tuple[float, float]
+    start: Point
+    end: Point
+    foot: RoofLine | None
+    head: RoofLine | None
+
+
+def _run_on(n: int, cut: Cutting, x: float, span: tuple[float, float], angle: float, upward: bool) -> Run:
+    low, high = span if upward else span[::-1]
+    start, end = to_plan((x, low), angle), to_plan((x, high), angle)
+    return Run(span, start, end, _line_at(n, cut.lines, start), _line_at(n, cut.lines, end))
+
+
+def _stands(run: Run, side: Edge) -> bool:
+    """Tell whether a stretch is long enough for a rafter: past the wall, where it comes in over one."""
+    over = side.out if run.foot is not None and run.foot.kind == "eave" else 0.0
+    return run.span[1] - run.span[0] > over + SHORTEST
 
 
 def _of_face(places: Sequence[Stand], rings: tuple[Ring, ...], x0: float, x1: float) -> Iterable[Stand]:
@@ -262,9 +281,10 @@ def _member(p: Piece, face: Face, cut: Cutting) -> Member:
     )  # fmt: skip
 
 
-def seat_of(edge: Edge, shape: RoofShape, slope: float, plumb: float) -> float:
-    """Return the level cut of a rafter on the plate of a side, mm; nothing where the heel is as high as the rafter is deep."""
-    return max(0.0, (plumb - shape.heel) / slope)
+def seat_of(cut: Cutting, slope: float, plumb: float) -> float:
+    """Return the level cut of a rafter on its plate, mm: to where its underside leaves the plate, or to the plate's inner
+    edge; nothing where the heel is as high as the rafter is deep."""
+    return max(0.0, min((plumb - cut.shape.heel) / slope, cut.width or math.inf))
 
 
 def _outline(
@@ -282,7 +302,7 @@ def _outline(
     points: list[Point] = []
     tail = 0.0
     if at_wall is not None:
-        seat = min(seat_of(edge, cut.shape, slope, plumb), last - at_wall - TOUCH)
+        seat = min(seat_of(cut, slope, plumb), last - at_wall - TOUCH)
         wall = at_wall
         if cut.roof.eave_cut == "square" and at_wall > 0:
             tail = min(section.depth * math.sin(math.atan(slope)), at_wall)
@@ -291,7 +311,10 @@ def _outline(
         if seat > 0:
             if wall - first - tail > TOUCH:
                 points.append((wall, under(wall)))
-            points += [(wall, under(wall + seat)), (wall + seat, under(wall + seat))]
+            plate = top(wall) - cut.shape.heel
+            points += [(wall, plate), (wall + seat, plate)]
+            if plate - under(wall + seat) > TOUCH:
+                points.append((wall + seat, under(wall + seat)))
         elif wall - first - tail <= TOUCH:
             points.append((first, under(first)))
     else:
@@ -348,7 +371,7 @@ def _supports(
     at_wall: float | None,
 ) -> tuple[Support, Support]:  # fmt: skip
     if at_wall is not None:
-        seat = seat_of(edge, cut.shape, slope, plumb)
+        seat = seat_of(cut, slope, plumb)
         spot = add(p.start, way, at_wall + max(seat, TOUCH) / 2)
         under = strip_under(spot, cut.strips)
         low = Support(at_wall + seat / 2 - first, seat if under else 0.0, under, spot)
@@ -394,8 +417,8 @@ def _words(
         words = ["square"]
     words.append(_end_words(angle, [e for _, e in ends], section.breadth, foot=False))
     if at_wall is not None:
-        seat = seat_of(edge, cut.shape, slope, plumb)
-        deep = seat * math.sin(math.atan(slope))
+        seat = seat_of(cut, slope, plumb)
+        deep = (plumb - cut.shape.heel) * math.cos(math.atan(slope))
         if seat > 0:
             words.append(f"birdsmouth, seat {format_run(seat, cut.system)}, {format_run(deep, cut.system)} deep")
     if upper_wall(cut, head) is not None:

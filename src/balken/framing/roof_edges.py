@@ -159,14 +159,18 @@ def _pairs(rafters: Sequence[Member]) -> list[tuple[Member, Member]]:
         if m.id in used:
             continue
         for o, q in heads:
-            if o.id not in used and o is not m and distance(p[:2], q[:2]) < 3 * m.solid.depth:
-                if dot(unit(sub(m.end[:2], m.start[:2])), unit(sub(o.end[:2], o.start[:2]))) < -0.999:
-                    way = unit(sub(m.end[:2], m.start[:2]))
-                    if abs(dot(sub(q[:2], p[:2]), left(way))) < TOUCH:
-                        found.append((m, o))
-                        used |= {m.id, o.id}
-                        break
+            if o.id not in used and o is not m and _face_each_other(m, o, p[:2], q[:2]):
+                found.append((m, o))
+                used |= {m.id, o.id}
+                break
     return found
+
+
+def _face_each_other(m: Member, o: Member, p: Point, q: Point) -> bool:
+    """Tell whether two rafters stand in one line, their heads beside one ridge."""
+    way = unit(sub(m.end[:2], m.start[:2]))
+    against = dot(way, unit(sub(o.end[:2], o.start[:2]))) < -0.999
+    return against and distance(p, q) < 3 * m.solid.depth and abs(dot(sub(q, p), left(way))) < TOUCH
 
 
 def _at_height(m: Member, z: float) -> Point:

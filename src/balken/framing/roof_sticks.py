@@ -6,7 +6,7 @@ from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.framing.member import Member, MemberRole, Strip, Support
+from balken.framing.member import Member, MemberRole, Support
 from balken.framing.roof_shape import RoofShape
 from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, distance_to_segment, dot, left, sub, unit
 from balken.geometry.roof_lines import RoofLine
@@ -14,13 +14,15 @@ from balken.geometry.solid import Extrusion, Vector, bevelled_profile
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
-from balken.units import System, format_run
+from balken.units import INCH, System, format_run
 
 NODE: Final = 2.0
 """Lines that end this near to one another meet, mm."""
 OVER_CORNER: Final = 40.0
 """A hip that passes this near to a corner of the walls stands over it, mm."""
 STICKS: Final = ("ridge", "hip", "valley")
+SEAT: Final = 3.5 * INCH
+"""Bearing of a ridge beam, and of a hip on plates nothing is known of, mm; common practice, no source."""
 
 Stop = tuple[Point, Point]
 """An upright plane that ends a piece: a place on it, and its normal, pointing out of the piece."""
@@ -83,7 +85,7 @@ def sticks_of(
     for line in sorted(lines, key=lambda x: (x.kind, _between(shape, x), x.start)):
         if line.kind not in STICKS or distance(line.start[:2], line.end[:2]) < NODE:
             continue
-        role: MemberRole = "ridge beam" if line.kind == "ridge" and roof.rafters.ridge == "beam" else line.kind  # type: ignore[assignment]
+        role: MemberRole = "ridge beam" if line.kind == "ridge" and roof.rafters.ridge == "beam" else line.kind
         sides = _between(shape, line)
         key = f"roof:{roof.id}/{role}:{sides}"
         counts[key] = counts.get(key, 0) + 1
@@ -93,7 +95,7 @@ def sticks_of(
             " ", ""
         )
         change = changes.get(name)
-        section = sections[change.section] if change and change.section else section_for(role, line, sides)
+        section = sections[change.section] if change and change.section else section_for(role, sides)
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
         found.append(Stick(name, mark, role, line, low, high, section, change is not None))
     gone = {name for name, c in changes.items() if c.removed}
@@ -105,20 +107,24 @@ class SectionFor(NamedTuple):
 
     rafter: Section
     slope: float
-    plies: dict[str, int]
+    chosen: dict[str, str]
+    """By calculation, by the last part of its name."""
     sections: dict[str, Section]
 
-    def __call__(self, role: MemberRole, line: RoofLine, sides: str) -> Section:
-        """Return the shallowest board as deep as the rafters' plumb cut (IRC 2021 R802.3), in as many plies as are asked for."""
-        plumb = self.rafter.depth * math.hypot(1.0, self.slope)
-        boards = sorted(
-            (s for s in self.sections.values()
-             if abs(s.breadth - self.rafter.breadth) < TOUCH and s.plies == 1 and s.product is None),
-            key=lambda s: s.depth,
-        )  # fmt: skip
-        board = next((s for s in boards if s.depth >= plumb - TOUCH), boards[-1])
-        plies = self.plies.get(f"{role}:{sides}", 1)
-        return self.sections.get(f"{plies}-{board.name}", board) if plies > 1 else board
+    def __call__(self, role: MemberRole, sides: str) -> Section:
+        """Return what was chosen; else the shallowest board as deep as the rafters' plumb cut (IRC 2021 R802.3)."""
+        name = self.chosen.get(f"{role}:{sides}")
+        return self.sections[name] if name in self.sections else boards_for(self.rafter, self.slope, self.sections)[0]
+
+
+def boards_for(rafter: Section, slope: float, sections: dict[str, Section]) -> list[Section]:
+    """Return the boards as thick as a rafter and as deep as its plumb cut, the shallowest first; the deepest where none is."""
+    plumb = rafter.depth * math.hypot(1.0, slope)
+    alike = (
+        s for s in sections.values() if abs(s.breadth - rafter.breadth) < TOUCH and s.plies == 1 and s.product is None
+    )
+    boards = sorted(alike, key=lambda s: s.depth)
+    return [s for s in boards if s.depth >= plumb - TOUCH] or boards[-1:]
 
 
 def _between(shape: RoofShape, line: RoofLine) -> str:
@@ -131,7 +137,8 @@ class Setting(NamedTuple):
 
     roof: RoofArea
     shape: RoofShape
-    strips: tuple[Strip, ...]
+    width: float
+    """Of the plates, mm."""
     under: Callable[[Point], str]
     """Finds the plate or beam under a place."""
     system: System
@@ -148,7 +155,7 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     plumb = stick.section.depth * math.hypot(1.0, slope)
     drop, backed = _edges(stick, to)
     heads, feet = _mitres(stick, sticks, top=True), _mitres(stick, sticks, top=False)
-    corner = _corner(stick, to.shape) if stick.role in ("hip", "valley") else None
+    corner = _corner(stick, to.shape, to.width) if stick.role in ("hip", "valley") else None
     if corner is not None:
         feet = _eave_planes(stick, to.shape)
     rings, ends = [], []
@@ -233,9 +240,28 @@ class Corner(NamedTuple):
     plate: float
     inside: bool
     """At an inside corner, under a valley."""
+    width: float
+    """Of the plates, mm."""
+
+    def seat(self, stick: Stick, y: float, bottom: float) -> tuple[float, float]:
+        """Return from where to where a piece lies on the plates, ``y`` to the right of its line, mm of its run.
+
+        Args:
+            stick: the piece.
+            y: how far to the right.
+            bottom: height of its underside where its run begins, mm.
+        """
+        way = stick.way
+        start = add(stick.low[:2], (way[1], -way[0]), y)
+        runs = [(dot(sub(p, start), n) / dot(way, n), dot(way, n)) for p, n in self.faces if abs(dot(way, n)) > 0.05]
+        if not runs:
+            return self.at, self.at
+        outer = min(r for r, _ in runs) if self.inside else max(r for r, _ in runs)
+        inner = max(r + self.width / d for r, d in runs)
+        return outer, max(outer, min(inner, (self.plate - bottom) / stick.slope))
 
 
-def _corner(stick: Stick, shape: RoofShape) -> Corner | None:
+def _corner(stick: Stick, shape: RoofShape, width: float) -> Corner | None:
     """Return where a piece passes over the walls: at a corner, or somewhere along a wall."""
     a, b = stick.low[:2], stick.high[:2]
     edges = shape.edges
@@ -249,14 +275,14 @@ def _corner(stick: Stick, shape: RoofShape) -> Corner | None:
         at = dot(sub(other.a, a), stick.way)
         faces = tuple((e.a, left(unit(sub(e.b, e.a)))) for e in (one, other))
         turn = cross(sub(one.b, one.a), sub(other.b, other.a))
-        return Corner(at, faces, max(one.plate, other.plate), turn < 0)
+        return Corner(at, faces, max(one.plate, other.plate), turn < 0, width or SEAT)
     for edge in edges:
-        n = left(unit(sub(edge.b, edge.a)))
-        da, db = dot(sub(a, edge.a), n), dot(sub(b, edge.a), n)
+        inward = left(unit(sub(edge.b, edge.a)))
+        da, db = dot(sub(a, edge.a), inward), dot(sub(b, edge.a), inward)
         if da < -TOUCH and db > TOUCH:
             at = stick.run * -da / (db - da)
             if distance_to_segment(add(a, stick.way, at), edge.a, edge.b) < TOUCH:
-                return Corner(at, ((edge.a, n),), edge.plate, inside=False)
+                return Corner(at, ((edge.a, inward),), edge.plate, inside=False, width=width or SEAT)
     return None
 
 
@@ -288,20 +314,16 @@ def _outline(
 
     points: list[Point] = []
     if corner is not None:
-        way = stick.way
-        start = add(stick.low[:2], (way[1], -way[0]), y)
-        runs = [dot(sub(place, start), n) / dot(way, n) for place, n in corner.faces if abs(dot(way, n)) > 0.05]
-        wall = (min(runs) if corner.inside else max(runs)) if runs else corner.at
-        seat_end = (corner.plate - (base - drop - plumb)) / slope if slope > 1e-9 else wall
+        wall, seat_end = corner.seat(stick, y, base - drop - plumb)
         if wall - first > TOUCH:
             points.append((first, under(first)))
         if seat_end > wall + TOUCH:
             points += [(wall, under(wall))] if wall - first > TOUCH else []
-            points += [(wall, corner.plate), (seat_end, corner.plate)]
+            points += [(wall, corner.plate), (seat_end, corner.plate), (seat_end, under(seat_end))]
         elif wall - first <= TOUCH:
             points.append((first, under(first)))
         else:  # the same corners in every outline across
-            points += [(wall, under(wall))] * 3
+            points += [(wall, under(wall))] * 4
     else:
         points.append((first, under(first)))
     points += [(last, under(last)), (last, top(last)), (first, top(first))]
@@ -317,10 +339,11 @@ def _supports(
         return tuple(_under_ends(stick, sticks, to, first, last))
     way = stick.way
     if corner is not None:
-        seat = max(0.0, (corner.plate - (stick.low[2] - plumb)) / stick.slope - corner.at)
-        spot = add(stick.low[:2], way, corner.at + max(seat, TOUCH) / 2)
+        drop, _ = _edges(stick, to)
+        wall, end = corner.seat(stick, 0.0, stick.low[2] - drop - plumb)
+        spot = add(stick.low[:2], way, wall + max(end - wall, TOUCH) / 2)
         under = to.under(spot)
-        low = Support(corner.at + seat / 2 - first, seat if under else 0.0, under, spot)
+        low = Support((wall + end) / 2 - first, end - wall if under else 0.0, under, spot)
     else:
         low = Support(0.0, stick.section.breadth, _lower_of(stick, sticks), add(stick.low[:2], way, first))
     spot = add(stick.low[:2], way, last)
@@ -347,7 +370,7 @@ def _lower_of(stick: Stick, sticks: Sequence[Stick]) -> str:
 
 def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float, last: float) -> Iterable[Support]:
     """Return what a ridge beam bears on at its ends: the gable walls under it."""
-    way, seat = stick.way, 3.5 * 25.4
+    way, seat = stick.way, SEAT
     for at, inward in ((first, 1.0), (last, -1.0)):
         edge = min(to.shape.edges, key=lambda e: distance_to_segment(add(stick.low[:2], way, at), e.a, e.b))
         n = left(unit(sub(edge.b, edge.a)))
@@ -374,8 +397,9 @@ def _words(
         plumb_words = f"plumb {angle:.1f}°" if slope > 1e-6 else "square"
         words.append(plumb_words + (f", side cuts {' and '.join(f'{b:.1f}°' for b in bevels)}" if bevels else ""))
     if corner is not None:
-        seat = max(0.0, (corner.plate - (stick.low[2] - drop - plumb)) / slope - corner.at)
-        deep = seat * math.sin(math.atan(slope))
+        bottom = stick.low[2] - drop - plumb
+        wall, end = corner.seat(stick, 0.0, bottom)
+        seat, deep = end - wall, (corner.plate - bottom - slope * wall) * math.cos(math.atan(slope))
         words.append(f"birdsmouth, seat {format_run(seat, to.system)}, {format_run(deep, to.system)} deep")
     if stick.role == "hip":
         if any(backed):

@@ -24,7 +24,7 @@ def frame_rafters(
         roof: the roof.
         shape: its shape, for rafters of this depth.
         bed: what it lies on.
-        size: section and spacing of the rafters, and the plies of hips and valleys.
+        size: section and spacing of the rafters, and what hips and valleys are cut from.
         sections: the catalogue.
         system: for the words of the cuts.
         changes: changes by hand on members of this roof.
@@ -33,9 +33,9 @@ def frame_rafters(
     by_name = {c.member: c for c in changes}
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
-    choose = SectionFor(section, steepest, dict(size.plies), sections)
+    choose = SectionFor(section, steepest, dict(size.cut), sections)
     sticks = sticks_of(roof, shape, lines, choose, by_name, sections)
-    cutting = Cutting(roof, shape, lines, sticks, bed.strips, sections, section, by_name, system)
+    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system)
     rule = roof.rafters
     layout = Layout(section.breadth, size.spacing, start=rule.begin, end_gap=rule.end_gap, least_clear=rule.least_clear)
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
@@ -47,7 +47,7 @@ def frame_rafters(
         names |= there
         parts.append(Part(tuple(m for m in made if not _left_out(roof, m))))
     kept = [s for s in sticks if f"{s.role}s" not in rule.left_out]
-    setting = Setting(roof, shape, bed.strips, partial(strip_under, strips=bed.strips), system)
+    setting = Setting(roof, shape, bed.width, partial(strip_under, strips=bed.strips), system)
     parts.append(Part(tuple(cut_sticks(kept, setting))))
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]
     edges = () if "barge rafters" in rule.left_out else barge_rafters(roof, shape, lines, sticks, section, size.spacing)

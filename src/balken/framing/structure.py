@@ -314,4 +314,4 @@ def _floor(
 def _roof(
     roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[Change, ...]
 ) -> Framed:  # fmt: skip
-    return frame_rafters(roof, shape, bed, size, catalogue_of(system).sections, system, changes)
+    return frame_rafters(roof, shape, bed, size, sections_of(system, ()), system, changes)

@@ -45,8 +45,14 @@ def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
 
 
 def leans(member: Member) -> bool:
-    """Tell whether a rafter, hip or valley leans on others across a ridge board."""
-    return member.role in ("rafter", "trimmer", "hip", "valley") and "/ridge:" in member.supports[-1].on
+    """Tell whether a rafter leans on others across a ridge board, or a hip or valley on what it meets at its top.
+
+    Where no beam holds a place of the roof up, what comes down from it takes its load as thrust along itself.
+    """
+    on = member.supports[-1].on if member.supports else ""
+    if member.role in ("hip", "valley"):
+        return "/ridge:" in on or "/hip:" in on or "/valley:" in on
+    return member.role in ("rafter", "trimmer") and "/ridge:" in on
 
 
 def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
