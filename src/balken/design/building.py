@@ -21,7 +21,7 @@ from balken.framing.floors import frame_floor
 from balken.framing.layout import LayoutError
 from balken.framing.member import SPANNING_ROLES, Bed, Member, Part, Size, clear_span
 from balken.framing.roof_shape import RoofShape
-from balken.framing.roofs import frame_rafters
+from balken.framing.roofs import frame_roof
 from balken.framing.structure import Structure, frame, reach_of_roofs, shape_or_fault
 from balken.geometry.plane import TOUCH
 from balken.loads.path import LoadPath, take_down
@@ -266,7 +266,7 @@ def _size_roof(roof: RoofArea, bed: Bed, reach: float, system: System) -> Sized 
     trial = Size(candidates[0].name, min(spacings))
     shape = shape_or_fault(roof, bed, candidates[0].depth, reach)
     try:
-        members = frame_rafters(roof, shape, bed, trial, sections_of(system, ()), system, ()).members if isinstance(
+        members = frame_roof(roof, shape, bed, trial, sections_of(system, ()), system, ()).members if isinstance(
             shape, RoofShape) else ()  # fmt: skip
     except LayoutError:
         return None

@@ -7,7 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.analysis.frames import Form, Frames, solve_frames
-from balken.framing.truss_shapes import Truss
+from balken.framing.truss_shapes import Piece, Truss
+from balken.geometry.plane import EXACT
 
 FREE, PIN, ROLL = (False, False, False), (True, True, False), (False, True, False)
 
@@ -69,21 +70,32 @@ class TrussForces(NamedTuple):
 
 
 def _through(truss: Truss) -> Form:
-    """Return the form of a truss with chords that run through: webs pinned at both ends, chords at the heels and the apex."""
+    """Return the form of a truss with chords that run through: webs pinned at both ends, chords at their ends and the apex.
+
+    A top chord that reaches out past a bearing runs through over it too; the tail's end is free.
+    """
     left, right = truss.bearings
-    ends = {
-        left,
-        right,
-        *(p.start for p in truss.chord("top chord")[:1]),
-        *(p.end for p in truss.chord("top chord")[-1:]),
-    }
+    top, bottom = truss.chord("top chord"), truss.chord("bottom chord")
+    tails = {p.start for p in top[:1] if p.end == left or truss.joints[p.end][0] <= truss.joints[left][0] + EXACT}
+    tails |= {p.end for p in top[-1:] if p.start == right or truss.joints[p.start][0] >= truss.joints[right][0] - EXACT}
+    of_top = {*_bends(truss, top), *(p.start for p in top[:1]), *(p.end for p in top[-1:])} - tails
+    of_bottom = {*(p.start for p in bottom[:1]), *(p.end for p in bottom[-1:])}
     pinned = []
     for piece in truss.pieces:
-        breaks = ends | {truss.apex} if piece.role == "top chord" else ends
+        breaks = of_top if piece.role == "top chord" else of_bottom
         both = piece.role == "web"
         pinned.append((both or piece.start in breaks, both or piece.end in breaks))
     held = tuple(PIN if i == left else ROLL if i == right else FREE for i in range(len(truss.joints)))
     return Form(tuple((p.start, p.end) for p in truss.pieces), tuple(pinned), held)
+
+
+def _bends(truss: Truss, chord: Sequence[Piece]) -> set[int]:
+    """Return the joints at which a chord changes its way: it is cut and plated there."""
+    ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in chord]
+    return {
+        p.end for p, a, b in zip(chord, ways, ways[1:])
+        if abs(a[0] * b[1] - a[1] * b[0]) > 1e-6 * float(np.hypot(*a) * np.hypot(*b))
+    }  # fmt: skip
 
 
 def chord_forces(

@@ -239,16 +239,17 @@ def carried(rings: tuple[Ring, ...], row: Row, spans: list[tuple[float, float]])
     if not spans:
         return []
     areas = [
-        sum(_net_area(rings, left, right, max(low, a), min(high, b)) for low, high, left, right in row.fields)
+        sum(net_area(rings, left, right, max(low, a), min(high, b)) for low, high, left, right in row.fields)
         for a, b in spans
     ]
-    rest = sum(_net_area(rings, left, right, low, high) for low, high, left, right in row.fields) - sum(areas)
+    rest = sum(net_area(rings, left, right, low, high) for low, high, left, right in row.fields) - sum(areas)
     longest = max(range(len(spans)), key=lambda i: spans[i][1] - spans[i][0])
     areas[longest] += max(0.0, rest)
     return areas
 
 
-def _net_area(rings: tuple[Ring, ...], x0: float, x1: float, y0: float, y1: float) -> float:
+def net_area(rings: tuple[Ring, ...], x0: float, x1: float, y0: float, y1: float) -> float:
+    """Return the area of an outline less its holes (the rings after the first) inside a box square to the frame, mm²."""
     return _area_in(rings[0], x0, x1, y0, y1) - sum(_area_in(hole, x0, x1, y0, y1) for hole in rings[1:])
 
 

@@ -274,7 +274,8 @@ def _member(p: Piece, face: Face, cut: Cutting) -> Member:
     mid = base - plumb / 2
     return Member(
         p.name, p.mark, "rafter", f"roof:{cut.roof.id}", cut.roof.plate, section.name, f"{cut.roof.species} {cut.roof.grade}",
-        bevelled_profile(add(p.start, way, wall), way, tuple(rings)), (*start, mid + slope * first), (*finish, mid + slope * last), length,
+        bevelled_profile(add(p.start, way, wall), way, tuple(rings)), (*start, mid + slope * first),
+        (*finish, mid + slope * last), length,
         longest * math.hypot(1.0, slope) + section.depth * slope,
         _words(cut, edge, section, slope, plumb, at_wall, ends, p.head), supports, p.area, (0.0, last - first), slope,
         change is not None,
@@ -340,7 +341,7 @@ def upper_wall(cut: Cutting, head: RoofLine | None) -> Edge | None:
         (distance_to_segment(middle, add(e.a, _out(e), e.out), add(e.b, _out(e), e.out)), i)
         for i, e in enumerate(cut.shape.edges) if e.slope is None
     ]  # fmt: skip
-    return cut.shape.edges[min(near)[1]] if near else None
+    return cut.shape.edges[min(near)[1]] if near and min(near)[0] < 3 * TOUCH else None
 
 
 def _out(edge: Edge) -> Point:
@@ -354,7 +355,7 @@ def _stops(
     line: RoofLine | None, face: Face, place: Point, way: Point, cut: Cutting, breadth: float
 ) -> list[Stop]:  # fmt: skip
     """Return what a rafter's end meets: the faces of ridges, hips and valleys within its breadth."""
-    if line is None or line.kind in ("eave", "rake", "top", "break"):
+    if line is None or line.kind == "eave":
         return []
     found = []
     for stick in cut.sticks:
@@ -371,7 +372,8 @@ def _supports(
     at_wall: float | None,
 ) -> tuple[Support, Support]:  # fmt: skip
     if at_wall is not None:
-        seat = seat_of(cut, slope, plumb)
+        # The top chord of a jack truss stands on its bottom chord, which lies on the whole plate.
+        seat = seat_of(cut, slope, plumb) if cut.roof.framing == "rafters" else cut.width
         spot = add(p.start, way, at_wall + max(seat, TOUCH) / 2)
         under = strip_under(spot, cut.strips)
         low = Support(at_wall + seat / 2 - first, seat if under else 0.0, under, spot)

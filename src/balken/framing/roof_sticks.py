@@ -142,11 +142,13 @@ class Setting(NamedTuple):
     under: Callable[[Point], str]
     """Finds the plate or beam under a place."""
     system: System
+    along: tuple["Stick", ...] = ()
+    """What else the upper ends can meet: the girder of a hip end."""
 
 
 def cut_sticks(sticks: Sequence[Stick], to: Setting) -> list[Member]:
     """Return ridges, hips and valleys as they are cut."""
-    return [_cut(stick, sticks, to) for stick in sticks]
+    return [_cut(stick, [*sticks, *to.along], to) for stick in sticks]
 
 
 def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
@@ -358,6 +360,10 @@ def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> str:
     """Return what a hip or valley leans on at its upper end: a ridge, else what goes on from there."""
     there = _at_node(stick.high[:2], sticks, stick)
     ranked = sorted(there, key=lambda s: (s.role not in ("ridge beam", "ridge"), s.name))
+    if not ranked:  # it ends along another: a hip of a set of trusses at its girder
+        ranked = [
+            s for s in sticks if s is not stick and distance_to_segment(stick.high[:2], s.low[:2], s.high[:2]) < NODE
+        ]
     return ranked[0].name if ranked else ""
 
 

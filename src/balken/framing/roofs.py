@@ -1,4 +1,4 @@
-"""One roof framed with rafters: its shape, the pieces along its lines, the rafters on its planes, and what closes its edges."""
+"""One roof as it is framed: with trusses, or with rafters on its planes, pieces along its lines and what closes its edges."""
 
 from functools import partial
 
@@ -6,12 +6,26 @@ from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
 from balken.framing.rafters import KINDS, Cutting, families, frame_face, run_of, strip_under
 from balken.framing.roof_edges import barge_rafters, collar_ties
-from balken.framing.roof_shape import RoofShape, lines_of_shape, shape_of
+from balken.framing.roof_shape import RoofShape, lines_of_shape
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
+from balken.framing.trusses import frame_trusses
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.units import System
+
+
+def frame_roof(
+    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], system: System,
+    changes: tuple[Change, ...],
+) -> Framed:  # fmt: skip
+    """Frame one roof, with trusses or rafters.
+
+    Raises:
+        LayoutError: what frames it cannot be set out.
+    """
+    make = frame_trusses if roof.framing == "trusses" else frame_rafters
+    return make(roof, shape, bed, size, sections, system, changes)
 
 
 def frame_rafters(
@@ -66,6 +80,3 @@ def _lost(parts: list[Part], changes: tuple[Change, ...], names: set[str], roof:
     return tuple(sorted(
         c.member for c in changes if c.member not in present and not (c.removed and (c.member in away or "+" in c.member))
     ))  # fmt: skip
-
-
-__all__ = ["frame_rafters", "shape_of"]

@@ -15,9 +15,10 @@ from balken.framing.beds import (
 from balken.framing.by_hand import by_hand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
+from balken.framing.layout import LayoutError
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
 from balken.framing.roof_shape import RoofShape, seen_faces, shape_of
-from balken.framing.roofs import frame_rafters
+from balken.framing.roofs import frame_roof
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
 from balken.framing.supports import frame_supports, stand
@@ -88,7 +89,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     beams = _beams(project, ground, standing, memo, unframed)
     floors = _floors(project, sizes, memo, unframed)
     shapes = _shapes(project, sizes, memo, unframed)
-    roofs = _roofs(project, shapes, sizes, memo)
+    roofs = _roofs(project, shapes, sizes, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
     stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), memo)
     framed = [*ground, *floors, *roofs, beams, framed_of(stood.members)]
@@ -250,14 +251,20 @@ def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
     return [tuple(faces) for faces in seen_faces(shapes)]
 
 
-def _roofs(project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo) -> list[Framed]:
+def _roofs(
+    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo, unframed: list[tuple[str, str]]
+) -> list[Framed]:
     found = []
     for roof in project.roofs:
         host = f"roof:{roof.id}"
         bed = bed_of_roof(project, roof, memo)
         if host in shapes and bed is not None:
             changes = changes_on(project, f"{host}/")
-            found.append(memo(_roof, roof, shapes[host], bed, sizes[host], project.system, changes))
+            made = memo(_roof, roof, shapes[host], bed, sizes[host], project.system, changes)
+            if isinstance(made, str):
+                unframed.append((host, made))
+            else:
+                found.append(made)
     return found
 
 
@@ -313,5 +320,9 @@ def _floor(
 
 def _roof(
     roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[Change, ...]
-) -> Framed:  # fmt: skip
-    return frame_rafters(roof, shape, bed, size, sections_of(system, ()), system, changes)
+) -> Framed | str:  # fmt: skip
+    """Frame a roof; where that cannot be done, say why."""
+    try:
+        return frame_roof(roof, shape, bed, size, sections_of(system, ()), system, changes)
+    except LayoutError as error:
+        return str(error)

@@ -5,16 +5,15 @@ names are those of the trade; where a name means more than one thing, the drawin
 """
 
 from itertools import pairwise
-from typing import Final, Literal, NamedTuple, get_args
+from typing import Final, Literal, NamedTuple
 
 import msgspec
 
 from balken.geometry.plane import EXACT, Point
+from balken.model.roofs import TRUSS_KINDS, TrussKind
 
-Kind = Literal[
-    "king post", "king post with struts", "queen post", "Fink", "Howe", "Pratt", "fan", "double Fink", "double Howe", "mono",
-]  # fmt: skip
-KINDS: Final[tuple[Kind, ...]] = get_args(Kind)
+Kind = TrussKind
+KINDS: Final = TRUSS_KINDS
 Role = Literal["top chord", "bottom chord", "web"]
 
 
@@ -67,7 +66,8 @@ class Piece(msgspec.Struct, frozen=True, gc=False):
 class Truss(msgspec.Struct, frozen=True, gc=False):
     """A truss as joints, mm from its left bearing, and pieces: the top chord from the left, the bottom chord, the webs."""
 
-    kind: Kind
+    kind: str
+    """One of :data:`KINDS`, or ``panels`` where its top follows another roof than two slopes or one."""
     joints: tuple[Point, ...]
     pieces: tuple[Piece, ...]
     bearings: tuple[int, int]

@@ -30,7 +30,7 @@ PIECE: Final = 600.0
 """Wall weight goes down in pieces about this long, mm."""
 STANDING: Final = ("stem", "edge", "grade beam")
 """Roles of a foundation that walls stand on."""
-FLOWING: Final = (*SPANNING_ROLES, *CARRYING_ROLES)
+FLOWING: Final = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord")
 UNDER_POST: Final = ("beam", "post", "floor slab", "trimmer", "header", "joist")
 """What a post can stand on above the foundation, the surest first."""
 ON_GROUND: Final = ("pad", "pier", "footing", "stem", "slab", "edge")

@@ -1,0 +1,359 @@
+"""One truss under a roof: its axes from the line of the roof over it, and the outlines its pieces are cut to."""
+
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import Any, Final
+
+import msgspec
+
+from balken.framing.truss_shapes import LAYOUTS, Piece, Truss
+from balken.geometry.plane import TOUCH, Point, Ring, cross, distance, dot, signed_area, simplify, sub, unit
+
+LONGEST_PANEL: Final = 2400.0
+"""Of the top chord of a truss that is divided by rule, mm (8 ft; common practice, no source)."""
+AT_HEEL: Final = 60.0
+"""Of the bearing of a raised heel, from the outer face to the middle of its post, mm."""
+
+
+class Profile(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """The line of the roof over a truss: places ``(s, z)``, s from the outer face of the left wall, z over the plate, mm.
+
+    It begins and ends at the eaves, past the walls where there is an overhang.
+    """
+
+    points: tuple[Point, ...]
+    span: float
+    """Between the outer faces of the walls."""
+    upright: tuple[bool, bool] = (False, False)
+    """Whether the left, the right end stands upright at a wall or a girder, as of a mono."""
+
+    def slopes(self) -> list[float]:
+        """Return the rise over run of its stretches."""
+        return [(b[1] - a[1]) / (b[0] - a[0]) for a, b in pairwise(self.points)]
+
+    def height(self, s: float) -> float:
+        """Return the height of the roof at a place."""
+        for (a, za), (b, zb) in pairwise(self.points):
+            if s <= b + TOUCH:
+                return za + (zb - za) * (s - a) / (b - a)
+        return self.points[-1][1]
+
+
+class Cut(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """Depths of what a truss is cut from, mm."""
+
+    top: float
+    bottom: float
+    web: float
+
+
+def axes_of(profile: Profile, depth: float) -> list[Point]:
+    """Return the middle line of a top chord under a line of the roof: its stretches lowered by half its depth square to them."""
+    lowered = [(a, z, k, depth / 2 * math.hypot(1, k)) for (a, z), k in zip(profile.points, profile.slopes())]
+    found: list[Point] = [(lowered[0][0], lowered[0][1] - lowered[0][3])]
+    for (a, z, k, d), (b, y, m, e) in pairwise(lowered):
+        s = b if abs(k - m) < 1e-9 else ((y - e - m * b) - (z - d - k * a)) / (k - m)
+        found.append((s, z - d + k * (s - a)))
+    end, z = profile.points[-1]
+    found.append((end, z - lowered[-1][3]))
+    return found
+
+
+def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0) -> Truss:
+    """Return the lines of a truss under a line of the roof.
+
+    With two slopes, or one where the far end is upright, it has the shape of its kind; else it is divided into panels with
+    posts and braces. Where the roof stands higher over the wall than both chords need, the heel is raised on a post.
+
+    Raises:
+        ValueError: it leaves no room for a truss.
+    """
+    axis = axes_of(profile, cut.top)
+    left, right = _heel(profile, axis, cut, 0), _heel(profile, axis, cut, 1)
+    inner = [p for p in axis if left[1][0] + TOUCH < p[0] < right[1][0] - TOUCH]
+    line = [left[1], *inner, right[1]]
+    plain = left[0] == left[1] and (right[0] == right[1] or kind == "mono")
+    by_kind = plain and kind in LAYOUTS and len(line) == (2 if kind == "mono" else 3)
+    if by_kind:
+        joints, pieces = _of_kind(kind, line, right[0], bottom_rise)
+    else:
+        joints, pieces = _panelled(line, left[0], right[0], bottom_rise)
+    bearings = (pieces[_first(pieces, "bottom chord")].start, pieces[_last(pieces, "bottom chord")].end)
+    joints, pieces = _with_tails(axis, joints, pieces)
+    return Truss(kind if by_kind else "panels", tuple(joints), tuple(pieces), bearings)
+
+
+def _first(pieces: Sequence[Piece], role: str) -> int:
+    return next(i for i, p in enumerate(pieces) if p.role == role)
+
+
+def _last(pieces: Sequence[Piece], role: str) -> int:
+    return max(i for i, p in enumerate(pieces) if p.role == role)
+
+
+def _heel(profile: Profile, axis: Sequence[Point], cut: Cut, end: int) -> tuple[Point, Point]:
+    """Return the joint of the bottom chord and that of the top chord at an end; one and the same at a common heel."""
+    low = cut.bottom / 2
+    wall = 0.0 if end == 0 else profile.span
+    into = 1.0 if end == 0 else -1.0
+    if profile.upright[end]:
+        s = wall + into * cut.web / 2
+        return (s, low), (s, _on(axis, s))
+    (a, za), (b, zb) = (axis[0], axis[1]) if end == 0 else (axis[-1], axis[-2])
+    slope = (zb - za) / (b - a)
+    at = _on(axis, wall)
+    if at - low > cut.bottom / 2 + cut.top * math.hypot(1, slope) and abs(slope) > 1e-9:
+        s = wall + into * AT_HEEL
+        return (s, low), (s, _on(axis, s))
+    if abs(slope) < 1e-3:
+        raise ValueError("its top chord lies level over the wall")
+    s = a + (low - za) / slope
+    return (s, low), (s, low)
+
+
+def _on(axis: Sequence[Point], s: float) -> float:
+    for (a, za), (b, zb) in pairwise(axis):
+        if s <= b + 1e-9:
+            return za + (zb - za) * (s - a) / (b - a)
+    (a, za), (b, zb) = axis[-2:]
+    return za + (zb - za) * (s - a) / (b - a)
+
+
+def _of_kind(kind: str, line: Sequence[Point], right: Point, rise: float) -> tuple[list[Point], list[Piece]]:
+    layout = LAYOUTS[kind]  # type: ignore[index]
+    first, last = line[0], line[-1]
+    mono = kind == "mono"
+    apex = line[1] if not mono else last
+    if rise > 0.9 * (apex[1] - first[1]):
+        raise ValueError(f"its bottom chord rises {rise:.0f} mm and leaves no depth under the apex")
+
+    def along(share: float) -> float:
+        if mono:
+            return first[0] + share * (last[0] - first[0])
+        return (
+            first[0] + share * 2 * (apex[0] - first[0])
+            if share <= 0.5
+            else apex[0] + (share - 0.5) * 2 * (last[0] - apex[0])
+        )
+
+    def up(share: float) -> float:
+        return share if mono else 1 - abs(share - 0.5) * 2
+
+    joints = [(along(s), _on(line, along(s))) for s in layout.top]
+    top = list(range(len(joints)))
+    bottom = []
+    for n, share in enumerate(layout.bottom):
+        if n == 0 or (n == len(layout.bottom) - 1 and not mono):
+            bottom.append(top[0] if n == 0 else top[-1])
+        else:
+            bottom.append(len(joints))
+            joints.append((along(share), first[1] + up(share) * rise))
+    pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
+    pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
+    pieces += [Piece("web", bottom[b], top[t]) for b, t in layout.webs]
+    return joints, pieces
+
+
+def _panelled(line: Sequence[Point], left: Point, right: Point, rise: float) -> tuple[list[Point], list[Piece]]:
+    """Divide a truss into panels: a post under every joint of the top chord, and a brace across each panel, falling outwards."""
+    tops: list[Point] = [line[0]]
+    for a, b in pairwise(line):
+        parts = max(1, math.ceil(distance(a, b) / LONGEST_PANEL))
+        tops += [(a[0] + (b[0] - a[0]) * k / parts, a[1] + (b[1] - a[1]) * k / parts) for k in range(1, parts + 1)]
+    joints, top = list(tops), list(range(len(tops)))
+    raised_left, raised_right = left != line[0], right != line[-1]
+    middle = (left[0] + right[0]) / 2
+    half = max(right[0] - left[0], TOUCH) / 2
+    bottom: list[int] = []
+    if raised_left:
+        bottom.append(len(joints))
+        joints.append(left)
+    else:
+        bottom.append(0)
+    for t in top[1:-1]:
+        s = joints[t][0]
+        bottom.append(len(joints))
+        joints.append((s, left[1] + rise * (1 - abs(s - middle) / half)))
+    if raised_right:
+        bottom.append(len(joints))
+        joints.append(right)
+    else:
+        bottom.append(top[-1])
+    pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
+    pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
+    for k, (over, under) in enumerate(zip(top, bottom)):
+        if over != under:
+            pieces.append(Piece("web", under, over))
+        if k + 1 < len(top) and over != under and bottom[k + 1] != top[k + 1]:
+            inward = (joints[over][0] + joints[top[k + 1]][0]) / 2 < middle
+            pieces.append(Piece("web", under, top[k + 1]) if inward else Piece("web", bottom[k + 1], over))
+    return joints, pieces
+
+
+def _with_tails(
+    axis: Sequence[Point], joints: list[Point], pieces: list[Piece]
+) -> tuple[list[Point], list[Piece]]:  # fmt: skip
+    """Add what the top chord reaches out past its end joints."""
+    first, last = _first(pieces, "top chord"), _last(pieces, "top chord")
+    head, tail = pieces[first].start, pieces[last].end
+    if joints[head][0] - axis[0][0] > 50.0:
+        joints.append(axis[0])
+        pieces.insert(first, Piece("top chord", len(joints) - 1, head))
+        last += 1
+    if axis[-1][0] - joints[tail][0] > 50.0:
+        joints.append(axis[-1])
+        pieces.insert(last + 1, Piece("top chord", tail, len(joints) - 1))
+    return joints, pieces
+
+
+class Shaped(msgspec.Struct, frozen=True, gc=False):
+    """A piece of a truss as it is cut: its role, outline in the truss's plane, middle line, and the pieces of the lines it is."""
+
+    role: str
+    outline: Ring
+    start: Point
+    end: Point
+    of: tuple[int, ...]
+
+    @property
+    def length(self) -> float:
+        """Along its middle line, mm."""
+        return distance(self.start, self.end)
+
+
+def shaped(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
+    """Return the pieces of a truss as they are cut: chords in one piece from break to break, webs between them."""
+    from shapely import Polygon
+
+    tops = _top_chords(truss, profile, cut)
+    bottoms = _bottom_chords(truss, profile, cut)
+    found = tops + bottoms
+    body = [Polygon(p.outline).buffer(0.01) for p in found]
+    inside = _inside(profile, truss)
+    for chord in body:
+        inside = inside.difference(chord)
+    for i, piece in enumerate(truss.pieces):
+        if piece.role == "web":
+            made = _web(i, truss, inside, cut.web)
+            if made is not None:
+                found.append(made)
+    return found
+
+
+def _inside(profile: Profile, truss: Truss) -> Any:
+    from shapely import Polygon
+
+    left = min(truss.joints[i][0] for i in truss.bearings) - 200.0
+    right = max(truss.joints[i][0] for i in truss.bearings) + 200.0
+    over = [p for p in profile.points if left < p[0] < right]
+    low, high = max(left, 0.0), min(right, profile.span)
+    return Polygon(
+        [(low, 0.0), (high, 0.0), (high, profile.height(high)), *reversed(over), (low, profile.height(low))]
+    ).buffer(0)
+
+
+def _top_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
+    found = []
+    for (a, za), (b, zb) in pairwise(profile.points):
+        plumb = cut.top * math.hypot(1, (zb - za) / (b - a))
+        mine = tuple(
+            i for i, p in enumerate(truss.pieces)
+            if p.role == "top chord" and a - 60 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b + 60
+        )  # fmt: skip
+        ring = ((a, za - plumb), (b, zb - plumb), (b, zb), (a, za))
+        found.append(Shaped("top chord", ring, (a, za - plumb / 2), (b, zb - plumb / 2), mine))
+    return found
+
+
+def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
+    """Return the bottom chord, cut to the underside of the top chord at its ends; of scissors in two."""
+    from shapely import Polygon
+
+    of = [(i, p) for i, p in enumerate(truss.pieces) if p.role == "bottom chord"]
+    first, last = truss.joints[of[0][1].start], truss.joints[of[-1][1].end]
+    line = [truss.joints[of[0][1].start], *(truss.joints[p.end] for _, p in of)]
+    low, high = (min(0.0, first[0]) if not profile.upright[0] else 0.0), profile.span
+    bends = [
+        line[k]
+        for k in range(1, len(line) - 1)
+        if abs(cross(unit(sub(line[k], line[k - 1])), unit(sub(line[k + 1], line[k])))) > 1e-6
+    ]
+    marks = [(0.0, first[1]), *bends, (profile.span, last[1])]
+    roof = Polygon([(low, -1e4), (high, -1e4), *reversed(_under(profile, cut, 0.0, profile.span))]).buffer(0)
+    found = []
+    for a, b in pairwise(marks):
+        way = unit(sub(b, a))
+        lift = cut.bottom / 2 / way[0]
+        ring = ((a[0], a[1] - lift), (b[0], b[1] - lift), (b[0], b[1] + lift), (a[0], a[1] + lift))
+        shape = Polygon(ring).intersection(roof)
+        mine = tuple(
+            i for i, p in of if a[0] - 200 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b[0] + 200
+        )
+        found.append(Shaped("bottom chord", _ring(shape) or ring, a, b, mine))
+    return found
+
+
+def _under(profile: Profile, cut: Cut, low: float, high: float) -> list[Point]:
+    """Return the underside of the top chord between two places."""
+    points = []
+    for (a, za), (b, zb) in pairwise(profile.points):
+        k = (zb - za) / (b - a)
+        plumb = cut.top * math.hypot(1, k)
+        for s in (max(a, low), min(b, high)):
+            if a - TOUCH <= s <= b + TOUCH and low - TOUCH <= s <= high + TOUCH:
+                points.append((s, za + k * (s - a) - plumb))
+    return points
+
+
+def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
+    """Cut one web between the chords, and halfway between it and the webs beside it where they meet."""
+    from shapely import Polygon
+
+    piece = truss.pieces[i]
+    a, b = truss.joints[piece.start], truss.joints[piece.end]
+    way = unit(sub(b, a))
+    n = (-way[1] * depth / 2, way[0] * depth / 2)
+    far = (way[0] * 400.0, way[1] * 400.0)
+    p, q = sub(a, far), (b[0] + far[0], b[1] + far[1])
+    strip = Polygon(
+        [(p[0] - n[0], p[1] - n[1]), (q[0] - n[0], q[1] - n[1]), (q[0] + n[0], q[1] + n[1]), (p[0] + n[0], p[1] + n[1])]
+    )
+    shape = strip.intersection(inside)
+    for joint, out in ((piece.start, way), (piece.end, (-way[0], -way[1]))):
+        node = truss.joints[joint]
+        for k, other in enumerate(truss.pieces):
+            if k == i or other.role != "web" or joint not in (other.start, other.end):
+                continue
+            there = truss.joints[other.end if other.start == joint else other.start]
+            along = unit(sub(there, node))
+            bisector = (out[0] + along[0], out[1] + along[1])
+            if math.hypot(*bisector) < 1e-6:
+                continue
+            line = unit(bisector)
+            side = 1.0 if cross(line, out) > 0 else -1.0
+            m = (-line[1] * side, line[0] * side)
+            s, t = 5e3, 1e4
+            half = [
+                (node[0] - line[0] * s, node[1] - line[1] * s), (node[0] + line[0] * t, node[1] + line[1] * t),
+                (node[0] + line[0] * t + m[0] * t, node[1] + line[1] * t + m[1] * t),
+                (node[0] - line[0] * s + m[0] * t, node[1] - line[1] * s + m[1] * t),
+            ]  # fmt: skip
+            shape = shape.intersection(Polygon(half))
+    ring = _ring(shape)
+    if ring is None:
+        return None
+    stations = [dot(sub(x, a), way) for x in ring]
+    low, high = min(stations), max(stations)
+    return Shaped(
+        "web", ring, (a[0] + way[0] * low, a[1] + way[1] * low), (a[0] + way[0] * high, a[1] + way[1] * high), (i,)
+    )
+
+
+def _ring(shape: Any) -> Ring | None:
+    parts = [g for g in getattr(shape, "geoms", [shape]) if g.geom_type == "Polygon" and g.area > 100.0]
+    if not parts:
+        return None
+    best = max(parts, key=lambda g: g.area)
+    ring = simplify([(round(x, 3), round(y, 3)) for x, y in best.exterior.coords[:-1]], 0.2)
+    return ring if signed_area(ring) > 0 else ring[::-1]

@@ -1,0 +1,422 @@
+"""Trusses along a roof: set out like rafters, each under its own line of the planes; at hip ends step-down trusses up to a
+girder, and jacks that hang on it."""
+
+import math
+from collections.abc import Sequence
+from functools import partial
+from typing import Final, NamedTuple
+
+import msgspec
+from msgspec.structs import replace
+
+from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
+from balken.framing.member import Bed, Framed, Member, MemberRole, Part, Size, Support
+from balken.framing.pieces import Cut as PieceCut
+from balken.framing.pieces import level_piece
+from balken.framing.rafters import Cutting, Family, frame_face, run_of, strip_under
+from balken.framing.roof_shape import RoofShape
+from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
+from balken.framing.truss_lines import Cut, Profile, Shaped, shaped, truss_under
+from balken.framing.truss_shapes import Truss
+from balken.geometry.plane import TOUCH, Point, Ring, add, box, distance, distance_to_segment, signed_area, unit
+from balken.geometry.roof_lines import RoofLine, roof_lines
+from balken.geometry.roof_planes import Face, Roof
+from balken.geometry.solid import side_profile
+from balken.model.project import Change
+from balken.model.roofs import RoofArea
+from balken.model.sections import Section
+from balken.units import System
+
+BREADTH: Final = 38.1
+"""Of a truss of one ply, for setting it out, mm."""
+GIRDER_PLIES: Final = 2
+SETBACK: Final = 0.3
+"""Of the girder of a hip end from its wall, by the span, where none is typed; common practice, no source."""
+LEAST_BEARING: Final = 89.0
+"""Of a truss on what carries it where the plate's width is not known, mm."""
+
+TrussUse = str
+"""``common``, ``gable``, ``step`` (cut off flat under a hip end) or ``girder``."""
+
+
+class PlacedTruss(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """One truss where it stands."""
+
+    row: str
+    use: TrussUse
+    truss: Truss
+    profile: Profile
+    start: Point
+    """In plan, at the outer face of its left wall."""
+    way: Point
+    plate: float
+    """Height of the plate, mm."""
+    plies: int
+    area: float
+    """Of plan it carries, mm²."""
+    true: float
+    """The same on the slope, mm²."""
+    wide: float
+    """Of the strip it carries, mm: a girder's carries half of what its jacks span besides."""
+    cut: Cut
+    sections: tuple[str, str, str]
+    """Of top chord, bottom chord and webs."""
+
+
+class Zone(NamedTuple):
+    """A hip end: its side by number, where its girder stands across, and whether it lies at the low end of the layout."""
+
+    side: int
+    girder: float
+    low: bool
+
+
+def cut_of(size: Size, sections: dict[str, Section]) -> tuple[Cut, tuple[str, str, str]]:
+    """Return the depths and names of what trusses are cut from."""
+    chosen = dict(size.cut)
+    names = (size.section, chosen.get("bottom chord", size.section), chosen.get("web", size.section))
+    return Cut(*(sections[n].depth for n in names)), names
+
+
+def place_trusses(
+    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], changes: tuple[Change, ...] = ()
+) -> tuple[tuple[PlacedTruss, ...], tuple[Zone, ...], float]:  # fmt: skip
+    """Return the trusses of a roof, its hip ends, and the direction the trusses run in.
+
+    Raises:
+        LayoutError: the spacing sets nothing out, or a truss has no shape; the text says why.
+    """
+    angle = main_run(shape)
+    ring = tuple(to_local(p, angle) for p in shape.ring)
+    faces = [(f, tuple(tuple(to_local(p, angle) for p in r) for r in (f.outline, *f.holes))) for f in shape.roof.faces]
+    x0, y0, x1, y1 = box(ring)
+    layout = Layout(BREADTH, size.spacing, start=roof.rafters.begin, end_gap=roof.rafters.end_gap,
+                    least_clear=roof.rafters.least_clear)  # fmt: skip
+    zones = _zones(roof, shape, ring, (x0, x1), y1 - y0)
+    places = _with_girders(stands((ring,), layout), zones, ring, size.spacing)
+    by_name = {c.member: c for c in changes}
+    kept: list[tuple[str, float, float, float]] = []
+    for row, x, lo, hi in sorted(places, key=lambda p: (p[1], p[2])):
+        change = by_name.get(f"roof:{roof.id}/bottom chord:{row}")
+        if change is None or not change.removed:
+            kept.append((row, x + (change.shift if change else 0.0), lo, hi))
+    cut, names = cut_of(size, sections)
+    eaves = box([p for _, rings in faces for p in rings[0]])
+    found = []
+    for row, x, lo, hi in kept:
+        left_x, right_x = _bounds(kept, x, lo, hi, eaves, zones)
+        profile = _profile(faces, shape, x, lo, hi, angle)
+        area, true = _areas(faces, left_x, right_x, lo, hi, eaves, len({k[2:] for k in kept}) == 1)
+        zone = next((z for z in zones if row == f"G{z.side + 1}"), None)
+        use = _use(row, profile, zone)
+        try:
+            truss = truss_under(profile, roof.trusses.kind, cut, roof.trusses.bottom_rise if use != "step" else 0.0)
+        except ValueError as error:
+            raise LayoutError(f"truss {row} of roof {roof.name} cannot be made: {error}") from error
+        reach = abs(zone.girder - (x0 if zone.low else x1)) / 2 if zone else 0.0
+        found.append(PlacedTruss(
+            row, use, truss, profile, to_plan((x, lo), angle), unit(_sub(to_plan((x, hi), angle), to_plan((x, lo), angle))),
+            bed.height, GIRDER_PLIES if zone else 1, area, true, right_x - left_x + reach, cut, names,
+        ))  # fmt: skip
+    return tuple(found), tuple(zones), angle
+
+
+def main_run(shape: RoofShape) -> float:
+    """Return the direction trusses run in: down the slope of the planes that cover most."""
+    sums: dict[float, float] = {}
+    for f in shape.roof.faces:
+        if f.pitch > 1e-9:
+            sums[run_of(f)] = sums.get(run_of(f), 0.0) + abs(signed_area(f.outline))
+    return max(sums, key=lambda k: (round(sums[k]), -k)) if sums else 0.0
+
+
+def _sub(a: Point, b: Point) -> Point:
+    return a[0] - b[0], a[1] - b[1]
+
+
+def _zones(roof: RoofArea, shape: RoofShape, ring: Ring, across: tuple[float, float], span: float) -> list[Zone]:
+    """Return the hip ends of a roof: sides that slope, at the first or the last place of the layout."""
+    found = []
+    for n, (a, b) in enumerate(zip(ring, [*ring[1:], ring[0]])):
+        edge = shape.edges[n]
+        if edge.slope is None or abs(b[0] - a[0]) > TOUCH or edge.rule.kind != "slope":
+            continue
+        back = roof.trusses.hip_setback or round(span * SETBACK / 100) * 100.0
+        if abs(a[0] - across[0]) < TOUCH:
+            found.append(Zone(n, across[0] + back, True))
+        elif abs(a[0] - across[1]) < TOUCH:
+            found.append(Zone(n, across[1] - back, False))
+    return found
+
+
+def _with_girders(places: list[Stand], zones: list[Zone], ring: Ring, spacing: float) -> list[Stand]:
+    """Return the places with a girder at each hip end, without what stood between it and the wall or too near to it."""
+    for zone in zones:
+        sign = 1.0 if zone.low else -1.0
+        places = [p for p in places if (p[1] - zone.girder) * sign > spacing / 3]
+        ys = sorted(
+            ay + (by - ay) * (zone.girder - ax) / (bx - ax)
+            for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]]) if (ax <= zone.girder) != (bx <= zone.girder)
+        )  # fmt: skip
+        places += [(f"G{zone.side + 1}", zone.girder, lo, hi) for lo, hi in zip(ys[:1], ys[-1:])]
+    return places
+
+
+def _bounds(
+    kept: Sequence[Stand], x: float, lo: float, hi: float, eaves: tuple[float, ...], zones: Sequence[Zone]
+) -> tuple[float, float]:
+    """Return the strip of plan a truss carries: halfway to its neighbours, to the eaves at gables, up to itself at a girder."""
+    beside = [p[1] for p in kept if min(hi, p[3]) - max(lo, p[2]) > TOUCH]
+    before, after = [v for v in beside if v < x - 1e-6], [v for v in beside if v > x + 1e-6]
+    left_x = (max(before) + x) / 2 if before else (x if any(z.low for z in zones) else eaves[0])
+    right_x = (min(after) + x) / 2 if after else (x if any(not z.low for z in zones) else eaves[2])
+    return left_x, right_x
+
+
+def _areas(
+    faces: Sequence[tuple[Face, tuple[Ring, ...]]], left_x: float, right_x: float, lo: float, hi: float,
+    eaves: tuple[float, ...], whole: bool,
+) -> tuple[float, float]:  # fmt: skip
+    """Return the plan area of a strip and the same on the slope."""
+    low, high = (eaves[1], eaves[3]) if whole else (lo, hi)
+    parts = [(net_area(rings, left_x, right_x, low, high), f.pitch) for f, rings in faces]
+    return sum(a for a, _ in parts), sum(a * math.hypot(1.0, k) for a, k in parts)
+
+
+def _profile(
+    faces: Sequence[tuple[Face, tuple[Ring, ...]]], shape: RoofShape, x: float, lo: float, hi: float, angle: float
+) -> Profile:
+    """Return the line of the roof over a row."""
+    plate = min(e.plate for e in shape.edges)
+    marks: list[tuple[float, float]] = []
+    for face, rings in faces:
+        ys = sorted(
+            ay + (by - ay) * (x - ax) / (bx - ax)
+            for ring in rings for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]]) if (ax <= x) != (bx <= x)
+        )  # fmt: skip
+        for a, b in zip(ys[::2], ys[1::2]):
+            if b - a > TOUCH:
+                marks += [(y, face.height(to_plan((x, y), angle)) - plate) for y in (a, b)]
+    marks.sort()
+    points: list[Point] = []
+    for y, z in marks:
+        if not points or y - lo - points[-1][0] > TOUCH:
+            points.append((round(y - lo, 6), round(z, 6)))
+    points = [p for k, p in enumerate(points) if not _straight(points, k)]
+    span = hi - lo
+    upright = tuple(_stands_upright(shape, to_plan((x, y), angle)) for y in (lo, hi))
+    return Profile(tuple(points), span, upright)  # type: ignore[arg-type]
+
+
+def _straight(points: Sequence[Point], k: int) -> bool:
+    if not 0 < k < len(points) - 1:
+        return False
+    (a, za), (b, zb), (c, zc) = points[k - 1 : k + 2]
+    return abs((zb - za) * (c - a) - (zc - za) * (b - a)) < 1.0 * (c - a)
+
+
+def _stands_upright(shape: RoofShape, place: Point) -> bool:
+    """Tell whether the side under an end of a truss is one the roof does not rise from."""
+    edge = min(shape.edges, key=lambda e: distance_to_segment(place, e.a, e.b))
+    return edge.slope is None
+
+
+def _use(row: str, profile: Profile, zone: Zone | None) -> TrussUse:
+    if zone is not None:
+        return "girder"
+    if any(abs(k) < 1e-6 for k in profile.slopes()):
+        return "step"
+    return "gable" if row.startswith("E") else "common"
+
+
+def frame_trusses(
+    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], system: System,
+    changes: tuple[Change, ...],
+) -> Framed:  # fmt: skip
+    """Frame one roof with trusses.
+
+    Args:
+        roof: the roof.
+        shape: its shape, for top chords of this depth.
+        bed: what it lies on.
+        size: section and spacing of the top chords, and what bottom chords, webs and hips are cut from.
+        sections: the catalogue.
+        system: for the words of the cuts.
+        changes: changes by hand on members of this roof.
+
+    Raises:
+        LayoutError: they cannot be set out.
+    """
+    placed, zones, angle = place_trusses(roof, shape, bed, size, sections, changes)
+    under = partial(strip_under, strips=bed.strips)
+    touched = {c.member for c in changes}
+    parts = [Part(tuple(_members(t, roof, bed, sections, under, touched))) for t in placed]
+    for zone in zones:
+        girder = next((t for t in placed if t.row == f"G{zone.side + 1}"), None)
+        if girder is not None:
+            parts.append(Part(tuple(_hip_end(zone, girder, roof, shape, bed, size, sections, system, changes, angle))))
+    names = {m.id for part in parts for m in part.members}
+    removed = {c.member for c in changes if c.removed}
+    return Framed(tuple(p for p in parts if p.members), tuple(sorted({c.member for c in changes} - names - removed)))
+
+
+def _members(
+    t: PlacedTruss, roof: RoofArea, bed: Bed, sections: dict[str, Section], under: partial[str], touched: set[str]
+) -> list[Member]:
+    """Return the pieces of one truss: the bottom chord, which brings what the whole truss carries to its bearings, the others."""
+    found: list[Member] = []
+    counts: dict[str, int] = {}
+    for piece in shaped(t.truss, t.profile, t.cut):
+        counts[piece.role] = counts.get(piece.role, 0) + 1
+        name = f"roof:{roof.id}/{piece.role}:{t.row}"
+        first = piece.role == "bottom chord" and counts[piece.role] == 1
+        if not first:
+            name += f".{counts[piece.role]}"
+        found.append(_piece(t, piece, name, counts[piece.role], roof, sections, name in touched))
+        if first:
+            found[-1] = _carrier(found[-1], t, roof, bed, under)
+    return found
+
+
+_INDEX: Final = {"top chord": 0, "bottom chord": 1, "web": 2}
+_LETTER: Final = {"top chord": "T", "bottom chord": "B", "web": "W"}
+
+
+def _piece(
+    t: PlacedTruss, piece: Shaped, name: str, n: int, roof: RoofArea, sections: dict[str, Section], touched: bool
+) -> Member:
+    section = sections[t.sections[_INDEX[piece.role]]]
+    ring = tuple((s, z + t.plate) for s, z in piece.outline)
+    a, b = (add(t.start, t.way, p[0]) for p in (piece.start, piece.end))
+    xs = [p[0] for p in _along(piece)]
+    mark = (
+        f"{roof.id}-T{t.row}"
+        if piece.role == "bottom chord" and n == 1
+        else f"{roof.id}-T{t.row}{_LETTER[piece.role]}{n}"
+    )
+    role: MemberRole = piece.role  # type: ignore[assignment]
+    plies = sections.get(f"{t.plies}-{section.name}", section) if t.plies > 1 else section
+    return Member(
+        name, mark, role, f"roof:{roof.id}", roof.plate, plies.name, f"{roof.species} {roof.grade}",
+        side_profile(t.start, t.way, ring, section.breadth * t.plies), (*a, piece.start[1] + t.plate),
+        (*b, piece.end[1] + t.plate), piece.length, max(xs) - min(xs), _cut_words(piece), touched=touched,
+    )  # fmt: skip
+
+
+def _along(piece: Shaped) -> list[Point]:
+    way = unit(_sub(piece.end, piece.start))
+    return [(_sub(p, piece.start)[0] * way[0] + _sub(p, piece.start)[1] * way[1], 0.0) for p in piece.outline]
+
+
+def _cut_words(piece: Shaped) -> tuple[str, ...]:
+    """Say at what angles a piece is cut, off square to it, at each end."""
+    way = unit(_sub(piece.end, piece.start))
+    length = distance(piece.start, piece.end)
+    words: list[list[str]] = [[], []]
+    ring = piece.outline
+    for p, q in zip(ring, [*ring[1:], ring[0]]):
+        d = _sub(q, p)
+        size = math.hypot(*d)
+        along = abs(d[0] * way[0] + d[1] * way[1]) / size if size > 1e-9 else 1.0
+        if size > 5.0 and along < 0.995:
+            middle = ((p[0] + q[0]) / 2 - piece.start[0]) * way[0] + ((p[1] + q[1]) / 2 - piece.start[1]) * way[1]
+            words[0 if middle < length / 2 else 1].append(f"{math.degrees(math.asin(min(1.0, along))):.1f}°")
+    return tuple(" and ".join(w) or "square" for w in words)
+
+
+def _carrier(m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial[str]) -> Member:
+    seat = bed.width or LEAST_BEARING
+    span = t.profile.span
+    supports = []
+    for at in (seat / 2, span - seat / 2):
+        spot = add(t.start, t.way, at)
+        on = under(spot)
+        supports.append(Support(at, seat if on else 0.0, on, spot))
+    ratio = t.true / t.area if t.area > TOUCH else 1.0
+    rule = roof.trusses
+    return replace(
+        m, supports=tuple(supports), area=t.area, carries=(0.0, span), slope=math.sqrt(max(0.0, ratio**2 - 1)),
+        line=(rule.bottom_dead * t.wide, rule.bottom_live * t.wide, 0.0, 0.0), length=span,
+        start=(*t.start, m.start[2]), end=(*add(t.start, t.way, span), m.end[2]),
+    )  # fmt: skip
+
+
+def _hip_end(
+    zone: Zone, girder: PlacedTruss, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section],
+    system: System, changes: tuple[Change, ...], angle: float,
+) -> list[Member]:  # fmt: skip
+    """Return the jacks between a hip end and its girder: top chords like jack rafters, a bottom chord under each."""
+    faces = _beyond(shape.roof.faces, zone, angle)
+    part = replace(shape, roof=Roof(tuple(faces), shape.roof.top))
+    lines = roof_lines(part.roof)
+    section = sections[girder.sections[0]]
+    by_name = {c.member: c for c in changes}
+    steepest = max(f.pitch for f in faces)
+    hips = sticks_of(roof, part, [x for x in lines if x.kind == "hip"], SectionFor(section, steepest, dict(size.cut), sections),
+                     by_name, sections)  # fmt: skip
+    name = f"roof:{roof.id}/bottom chord:{girder.row}"
+    ends = [add(girder.start, girder.way, s) for s in (-3000.0, girder.profile.span + 3000.0)]
+    line = RoofLine("break", (*ends[0], 0.0), (*ends[1], 0.0), ())
+    wide = replace(section, breadth=section.breadth * girder.plies)
+    across = Stick(name, "", "top chord", line, (*ends[0], 0.0), (*ends[1], 0.0), wide)
+    sticks = [*hips, across]
+    cutting = Cutting(roof, part, lines, sticks, bed.strips, bed.width, sections, section, by_name, system)
+    found: list[Member] = []
+    for n, face in enumerate(faces):
+        rows = _jack_rows(part, face, size.spacing)
+        made, _ = frame_face(n, face, rows, cutting, "abcdefgh"[n % 8])
+        found += made
+    chords = [_tie(m, roof, shape, bed, sections[girder.sections[1]]) for m in found]
+    setting = Setting(roof, part, bed.width, partial(strip_under, strips=bed.strips), system)
+    return [*found, *[c for c in chords if c is not None], *cut_sticks(hips, setting._replace(along=(across,)))]
+
+
+def _jack_rows(shape: RoofShape, face: Face, spacing: float) -> Family:
+    """Return the rows of jacks on a plane, from the middle of its side outwards."""
+    angle = run_of(face)
+    edge = shape.edges[face.side]
+    middle = to_local(((edge.a[0] + edge.b[0]) / 2, (edge.a[1] + edge.b[1]) / 2), angle)[0]
+    x0, _, x1, _ = box([to_local(p, angle) for p in shape.ring])
+    count = int((x1 - x0) / spacing) + 1
+    places: list[Stand] = []
+    for k in range(-count, count + 1):
+        at = middle + (k + 0.5) * spacing
+        if x0 + BREADTH < at < x1 - BREADTH:
+            places.append((f"J{k + count + 1:02d}", at, -math.inf, math.inf))
+    return Family(angle, places)
+
+
+def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
+    """Return what of the planes lies between a girder and its hip end."""
+    from shapely import Polygon
+    from shapely import box as rectangle
+
+    found = []
+    for face in faces:
+        local = Polygon([to_local(p, angle) for p in face.outline])
+        x0, y0, x1, y1 = local.bounds
+        side = (
+            rectangle(x0 - 1, y0 - 1, zone.girder, y1 + 1)
+            if zone.low
+            else rectangle(zone.girder, y0 - 1, x1 + 1, y1 + 1)
+        )
+        part = local.intersection(side)
+        for g in getattr(part, "geoms", [part]):
+            if g.geom_type == "Polygon" and g.area > 1e4:
+                ring = [to_plan((x, y), angle) for x, y in g.exterior.coords[:-1]]
+                found.append(replace(face, outline=tuple(ring if signed_area(ring) > 0 else ring[::-1]), holes=()))
+    return found
+
+
+def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section) -> Member | None:
+    """Return the bottom chord of a jack, level from the wall to what the jack hangs on."""
+    if not m.supports[0].on or m.run < 4 * section.depth:
+        return None
+    at = m.supports[0].at - m.supports[0].length / 2
+    way = unit(_sub(m.end[:2], m.start[:2]))
+    a, b = add(m.start[:2], way, at), m.end[:2]
+    part, rest = m.id.split("/", 1)[1].split(":", 1)
+    return level_piece(
+        f"roof:{roof.id}/bottom chord:{part} {rest}".replace(" ", "-"), f"{m.mark}B", "bottom chord", m.host, roof.plate,
+        PieceCut(section.name, f"{roof.species} {roof.grade}", section.breadth), a, b, bed.height, bed.height + section.depth,
+    )  # fmt: skip
