@@ -16,6 +16,7 @@ from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side
 from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, member_span
 from balken.design.steps import Check, Step
 from balken.design.strips import strip_checks
+from balken.design.trusses import TrussRoof, check_truss_roofs, row_of, size_trusses, truss_checks
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors import frame_floor
 from balken.framing.layout import LayoutError
@@ -53,6 +54,8 @@ class Checked(msgspec.Struct, frozen=True):
     """The project with every beam cut from what was chosen for it."""
     used: dict[str, tuple[float, str]]
     """Utilisation and governing check per member that has checks."""
+    trusses: dict[str, TrussRoof] = {}
+    """Roofs of trusses, by their host's name."""
 
 
 def work_out(project: Project, memo: Memo | None = None) -> Checked:
@@ -66,12 +69,16 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
         for item in checks:
             used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
+    beds = {f"roof:{r.id}": bed for r in project.roofs if (bed := bed_of_roof(built, r, memo)) is not None}
+    trusses = check_truss_roofs(built, structure, sizes, beds, memo)
+    for roof in trusses.values():
+        used.update(roof.used)
     checks_on = _Others(built, structure, path, over_pads(structure), memo)
     for member in structure.of(*OTHERS):
         for extra in checks_on.of(member):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
-    return Checked(project, sizes, structure, path, hosts, carrying, built, used)
+    return Checked(project, sizes, structure, path, hosts, carrying, built, used, trusses)
 
 
 def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Structure, LoadPath]:
@@ -114,7 +121,8 @@ def with_plies(sized: Sized, plies: tuple[tuple[str, int], ...], sticks: tuple[t
     """Return what was chosen for a host with the plies of its trimmers and headers, or what its hips are cut from."""
     if not plies and not sticks:
         return sized
-    return msgspec.structs.replace(sized, size=msgspec.structs.replace(sized.size, plies=plies, cut=sticks))
+    cut = tuple(sorted({**dict(sized.size.cut), **dict(sticks)}.items()))
+    return msgspec.structs.replace(sized, size=msgspec.structs.replace(sized.size, plies=plies, cut=cut))
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
@@ -122,6 +130,10 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     answer = checked.carrying.get(member.id)
     if answer is not None:
         return explain_answer(answer)
+    roof = checked.trusses.get(member.host)
+    piece = row_of(member) if roof else None
+    if roof is not None and piece is not None and any(t.row == piece[1] for t in roof.placed):
+        return truss_checks(roof, piece[1])
     among = checked_among(checked, member)
     if among is not None:
         return explain(among[0].batch, among[0].results, among[1])
@@ -154,7 +166,8 @@ def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
     for roof in project.roofs:
         bed = bed_of_roof(project, roof, memo)
         if bed:
-            sized = memo(_size_roof, roof, bed, reach, project.system)
+            size = size_trusses if roof.framing == "trusses" else _size_roof
+            sized = memo(size, roof, bed, reach, project.system)
             if sized:
                 found[sized.host] = sized
     return found

@@ -69,7 +69,7 @@ class TrussForces(NamedTuple):
     """(C, F, 2): left and right, N up."""
 
 
-def _through(truss: Truss) -> Form:
+def through(truss: Truss) -> Form:
     """Return the form of a truss with chords that run through: webs pinned at both ends, chords at their ends and the apex.
 
     A top chord that reaches out past a bearing runs through over it too; the tail's end is free.
@@ -126,7 +126,7 @@ def chord_forces(
         down = np.where(top, np.where(on_left, case.left, case.right), np.where(low, case.bottom, 0.0))
         q[c, ..., 1] = -(down * np.abs(run[..., 0]) / length)[..., None]
     loads = np.zeros((len(cases), *nodes.shape[:2], 3))
-    bent = solve_frames(Frames(_through(first), nodes, ea, ei, loads, q))
+    bent = solve_frames(Frames(through(first), nodes, ea, ei, loads, q))
     square = q[..., 0, 1] * run[..., 0] / length  # across the piece, to its left
     ends = bent.ends
     at_start, at_end, shear = -ends[..., 2], ends[..., 5], ends[..., 1]

@@ -30,7 +30,7 @@ from balken.units import System
 BREADTH: Final = 38.1
 """Of a truss of one ply, for setting it out, mm."""
 GIRDER_PLIES: Final = 2
-SETBACK: Final = 0.3
+SETBACK: Final = 0.25
 """Of the girder of a hip end from its wall, by the span, where none is typed; common practice, no source."""
 LEAST_BEARING: Final = 89.0
 """Of a truss on what carries it where the plate's width is not known, mm."""
@@ -106,7 +106,7 @@ def place_trusses(
     for row, x, lo, hi in kept:
         left_x, right_x = _bounds(kept, x, lo, hi, eaves, zones)
         profile = _profile(faces, shape, x, lo, hi, angle)
-        area, true = _areas(faces, left_x, right_x, lo, hi, eaves, len({k[2:] for k in kept}) == 1)
+        area, true = _areas(faces, left_x, right_x, lo + profile.points[0][0], lo + profile.points[-1][0])
         zone = next((z for z in zones if row == f"G{z.side + 1}"), None)
         use = _use(row, profile, zone)
         try:
@@ -174,11 +174,9 @@ def _bounds(
 
 
 def _areas(
-    faces: Sequence[tuple[Face, tuple[Ring, ...]]], left_x: float, right_x: float, lo: float, hi: float,
-    eaves: tuple[float, ...], whole: bool,
-) -> tuple[float, float]:  # fmt: skip
-    """Return the plan area of a strip and the same on the slope."""
-    low, high = (eaves[1], eaves[3]) if whole else (lo, hi)
+    faces: Sequence[tuple[Face, tuple[Ring, ...]]], left_x: float, right_x: float, low: float, high: float
+) -> tuple[float, float]:
+    """Return the plan area of a strip from eave to eave and the same on the slope."""
     parts = [(net_area(rings, left_x, right_x, low, high), f.pitch) for f, rings in faces]
     return sum(a for a, _ in parts), sum(a * math.hypot(1.0, k) for a, k in parts)
 
@@ -250,7 +248,8 @@ def frame_trusses(
     placed, zones, angle = place_trusses(roof, shape, bed, size, sections, changes)
     under = partial(strip_under, strips=bed.strips)
     touched = {c.member for c in changes}
-    parts = [Part(tuple(_members(t, roof, bed, sections, under, touched))) for t in placed]
+    cut = {(t.truss, t.profile): shaped(t.truss, t.profile, t.cut) for t in placed}
+    parts = [Part(tuple(_members(t, cut[t.truss, t.profile], roof, bed, sections, under, touched))) for t in placed]
     for zone in zones:
         girder = next((t for t in placed if t.row == f"G{zone.side + 1}"), None)
         if girder is not None:
@@ -261,12 +260,13 @@ def frame_trusses(
 
 
 def _members(
-    t: PlacedTruss, roof: RoofArea, bed: Bed, sections: dict[str, Section], under: partial[str], touched: set[str]
-) -> list[Member]:
+    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, bed: Bed, sections: dict[str, Section], under: partial[str],
+    touched: set[str],
+) -> list[Member]:  # fmt: skip
     """Return the pieces of one truss: the bottom chord, which brings what the whole truss carries to its bearings, the others."""
     found: list[Member] = []
     counts: dict[str, int] = {}
-    for piece in shaped(t.truss, t.profile, t.cut):
+    for piece in pieces:
         counts[piece.role] = counts.get(piece.role, 0) + 1
         name = f"roof:{roof.id}/{piece.role}:{t.row}"
         first = piece.role == "bottom chord" and counts[piece.role] == 1

@@ -84,7 +84,7 @@ class Trusses(Record, frozen=True):
     bottom_live: AreaLoad = 0.00048
     """On the bottom chord, on plan, N/mm²."""
     uplift: AreaLoad = 0.0
-    """Of the wind on the plan, less nothing, N/mm²."""
+    """Of the wind, on the plan, N/mm²."""
     chords: tuple[SectionName, ...] = ()
     webs: tuple[SectionName, ...] = ()
     """What chords and webs may be cut from; the smallest that passes is taken, for all trusses of a kind alike."""

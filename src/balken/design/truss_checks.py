@@ -1,0 +1,319 @@
+"""Checks of trusses, many at once: chords in combined stress, webs in buckling, deflection, heel bearing; what they need held.
+
+Chords run through their joints and webs are pinned (:mod:`balken.design.truss_forces`). Effective lengths are 0.8 of a panel in
+the plane of the truss and of the whole web across it (ANSI/TPI 1, from memory); the top chord is held sideways by sheathing.
+"""
+
+import math
+from collections.abc import Sequence
+from typing import Final
+
+import msgspec
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.design.nds.columns import C_SAWN, SLENDEREST, stability
+from balken.design.nds.factors import Adjusted, adjusted, bearing_area_factor, size_factor
+from balken.design.nds.values import Reference, reference
+from balken.design.steps import Check, Step
+from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
+from balken.framing.truss_shapes import Truss
+from balken.framing.trusses import PlacedTruss
+from balken.geometry.plane import distance
+from balken.loads.cases import COMBINATIONS
+from balken.model.sections import Section
+
+Floats = NDArray[np.float64]
+K_PANEL: Final = 0.8
+"""Effective length of a panel or web over its length between joints (ANSI/TPI 1, from memory)."""
+REPETITIVE: Final = 1.15
+"""C_r of chords of trusses side by side (NDS 4.3.9)."""
+HELD_BELOW: Final = 3048.0
+"""Between places where a bottom chord is held sideways, where wind lifts it into compression, mm (10 ft; common practice)."""
+WIND: Final = 1.6
+"""C_D of wind (NDS table 2.3.2)."""
+ROLES: Final = ("top chord", "bottom chord", "web")
+CHECK_WORDS: Final = ("Top chord", "Bottom chord", "Webs", "Live deflection", "Total deflection", "Heel bearing")
+
+
+class Case(msgspec.Struct, frozen=True, gc=False):
+    """One combination: its name, how much of dead, bottom live, and top load left and right of the apex it holds, its C_D."""
+
+    name: str
+    dead: float
+    live: float
+    roof: float
+    """How much of the roof's live load."""
+    snow: tuple[float, float]
+    """How much of the snow, left and right."""
+    up: float
+    duration: float
+
+
+def cases_of(*, live: bool, roof: bool, snow: bool, uplift: bool) -> tuple[Case, ...]:
+    """Return the combinations of a truss: those of ASCE 7-16 2.4.1, with snow on one side only as well (7.6.1, narrow roofs:
+    the windward side bare), and wind that lifts it."""
+    found = []
+    for c in COMBINATIONS:
+        d, bottom, lr, s = c.factors
+        if (bottom and not live) or (lr and not roof) or (s and not snow):
+            continue
+        found.append(Case(c.name, d, bottom, lr, (s, s), 0.0, c.duration))
+        if s:
+            found += [
+                Case(f"{c.name} on one side", d, bottom, lr, side, 0.0, c.duration) for side in ((s, 0.0), (0.0, s))
+            ]
+    if uplift:
+        found.append(Case("0.6D + 0.6W up", 0.6, 0.0, 0.0, (0.0, 0.0), 0.6, WIND))
+    return tuple(found)
+
+
+class TrussLoads(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """What lies on a roof of trusses, N/mm²; the dead load of the top lies on the slope."""
+
+    dead: float
+    live: float
+    snow: float
+    bottom_dead: float
+    bottom_live: float
+    uplift: float = 0.0
+
+
+class Lumber(msgspec.Struct, frozen=True, gc=False):
+    """What the pieces of a truss are cut from: section and values by role."""
+
+    sections: tuple[Section, Section, Section]
+    values: tuple[Adjusted, Adjusted, Adjusted]
+    references: tuple[Reference, Reference, Reference]
+    species: str
+    grade: str
+
+    def tension(self, i: int) -> float:
+        """Return Ft with its size factor, N/mm²."""
+        return self.references[i].ft * size_factor("ft", self.species, self.grade, self.sections[i].nominal)
+
+
+def lumber_of(names: Sequence[str], species: str, grade: str, sections: dict[str, Section]) -> Lumber:
+    """Return what pieces are cut from.
+
+    Raises:
+        NoValueError: the tables hold no values for one.
+    """
+    cut = tuple(sections[n] for n in names)
+    refs = tuple(reference(species, grade, s.nominal) for s in cut)
+    values = tuple(adjusted(r, species, grade, s.nominal) for r, s in zip(refs, cut))
+    return Lumber(cut, values, refs, species, grade)  # type: ignore[arg-type]
+
+
+class TrussCheck(msgspec.Struct, frozen=True):
+    """What came out for one truss."""
+
+    truss: Truss
+    cases: tuple[Case, ...]
+    forces: TrussForces
+    """Of this truss alone: axes cases, 1, pieces or joints."""
+    ratios: Floats
+    """(cases, pieces): utilisation of every piece."""
+    others: tuple[tuple[float, int], ...]
+    """Live and total deflection and heel bearing, each with the case that governs."""
+    braces: tuple[int, ...]
+    """By pieces: at how many places between its ends a web must be held sideways."""
+
+    def worst_of(self, role: str) -> tuple[float, int, int]:
+        """Return the greatest utilisation of the pieces of a role, its case, and the piece."""
+        mine = [i for i, p in enumerate(self.truss.pieces) if p.role == role]
+        if not mine:
+            return 0.0, 0, 0
+        part = self.ratios[:, mine]
+        c, k = np.unravel_index(int(part.argmax()), part.shape)
+        return float(part[c, k]), int(c), mine[int(k)]
+
+    @property
+    def worst(self) -> tuple[float, str]:
+        """The greatest utilisation and what governs."""
+        every = [*(self.worst_of(r)[0] for r in ROLES), *(r for r, _ in self.others)]
+        i = int(np.argmax(every))
+        return every[i], CHECK_WORDS[i]
+
+    @property
+    def uplift(self) -> float:
+        """The greatest force that lifts it off a bearing, N."""
+        return max(0.0, float(-self.forces.reactions.min()))
+
+
+class TrussTask(msgspec.Struct, frozen=True, gc=False):
+    """What trusses are checked with."""
+
+    loads: TrussLoads
+    limits: tuple[float, float]
+    """Span over live and total deflection."""
+    seat: float
+    """Length of the bearing, mm."""
+
+
+def check_trusses(placed: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
+    """Check trusses, those of one form in one batch; alike ones once."""
+    groups: dict[tuple[object, ...], list[PlacedTruss]] = {}
+    for t in {(t.truss, round(t.wide, 1), t.plies): t for t in placed}.values():
+        groups.setdefault((through(t.truss), t.truss.apex), []).append(t)
+    done: dict[tuple[object, ...], TrussCheck] = {}
+    for group in groups.values():
+        for t, made in zip(group, _check_group(group, lumber, task)):
+            done[t.truss, round(t.wide, 1), t.plies] = made
+    return [done[t.truss, round(t.wide, 1), t.plies] for t in placed]
+
+
+def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
+    trusses = [t.truss for t in group]
+    first = trusses[0]
+    role = np.array([ROLES.index(p.role) for p in first.pieces])
+    plies = np.array([float(t.plies) for t in group])[:, None]
+    breadth = np.array([s.breadth for s in lumber.sections])[role][None, :] * plies
+    depth = np.array([s.depth for s in lumber.sections])[role][None, :]
+    e = np.array([v.e for v in lumber.values])[role]
+    unit = chord_forces(
+        trusses,
+        breadth * depth * e,
+        breadth * depth**3 / 12 * e,
+        [ChordLoads(1), ChordLoads(0, 1), ChordLoads(0, 0, 1)],
+    )
+    loads = task.loads
+    cases = cases_of(live=loads.bottom_live > 0, roof=loads.live > 0, snow=loads.snow > 0, uplift=loads.uplift > 0)
+    top = np.array([[_steep(t, left=True), _steep(t, left=False)] for t in trusses])
+    wide = np.array([t.wide for t in group])
+    found: list[list[Floats]] = []
+    for c in cases:
+        left = (
+            c.dead * loads.dead * top[:, 0] + c.roof * loads.live + c.snow[0] * loads.snow - c.up * loads.uplift
+        ) * wide
+        right = (
+            c.dead * loads.dead * top[:, 1] + c.roof * loads.live + c.snow[1] * loads.snow - c.up * loads.uplift
+        ) * wide
+        bottom = (c.dead * loads.bottom_dead + c.live * loads.bottom_live) * wide
+        found.append([_sum(values, left, right, bottom) for values in unit])
+    whole = TrussForces(*(np.stack([row[k] for row in found]) for k in range(4)))
+    return [_of_one(i, t, whole, cases, lumber, task, role) for i, t in enumerate(group)]
+
+
+def _sum(values: Floats, *times: Floats) -> Floats:
+    shape = (-1,) + (1,) * (values.ndim - 2)
+    total: Floats = sum((v * t.reshape(shape) for v, t in zip(values, times)), np.zeros(values.shape[1:]))
+    return total
+
+
+def _steep(truss: Truss, *, left: bool) -> float:
+    """Return the length along the slope over the plan of the outermost stretch of a top chord that slopes."""
+    chord = truss.chord("top chord")
+    pieces = chord if left else chord[::-1]
+    ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in pieces]
+    way = next((w for w in ways if abs(w[1]) > 1e-6), ways[0])
+    return float(math.hypot(*way) / abs(way[0]))
+
+
+def _of_one(
+    i: int, t: PlacedTruss, whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask,
+    role: NDArray[np.int_],
+) -> TrussCheck:  # fmt: skip
+    truss = t.truss
+    lengths = [distance(truss.joints[p.start], truss.joints[p.end]) for p in truss.pieces]
+    axial, moment = whole.axial[:, i], whole.moment[:, i]
+    ratios = np.zeros((len(cases), len(truss.pieces)))
+    braces = []
+    for m, length in enumerate(lengths):
+        k = int(role[m])
+        braced = _braces(k, length, lumber.sections[k].breadth * t.plies, float(axial[:, m].min()))
+        braces.append(braced)
+        for c, case in enumerate(cases):
+            ratios[c, m] = _piece(k, length, braced, t.plies, lumber, axial[c, m], moment[c, m], case.duration)
+    forces = TrussForces(*(v[:, i : i + 1] for v in whole))
+    return TrussCheck(truss, cases, forces, ratios, _others(t, forces, cases, lumber, task), tuple(braces))
+
+
+def _braces(k: int, length: float, breadth: float, least: float) -> int:
+    """Return at how many places a web in compression is held sideways so that it is no more slender than 50 (NDS 3.7.1.4)."""
+    if ROLES[k] != "web" or least >= -1.0:
+        return 0
+    return max(0, math.ceil(K_PANEL * length / breadth / SLENDEREST) - 1)
+
+
+def _piece(
+    k: int, length: float, braced: int, plies: int, lumber: Lumber, axial: Floats, moment: Floats, duration: float
+) -> float:
+    """Return the utilisation of a piece: NDS 3.9.1 in tension, 3.9.2 in compression, with the moments at its ends and in it."""
+    section, value = lumber.sections[k], lumber.values[k]
+    breadth, depth = section.breadth * plies, section.depth
+    area, modulus = breadth * depth, breadth * depth**2 / 6
+    bent = value.fb * duration * REPETITIVE
+    fb = np.abs(moment) / modulus
+    pull, push = float(axial.max()) / area, float(-axial.min()) / area
+    ratio = 0.0
+    if pull > 0:
+        ratio = pull / (lumber.tension(k) * duration) + float(fb.max()) / bent
+    if push > 0:
+        star = value.fc * duration
+        across = {"top chord": 0.0, "bottom chord": min(length, HELD_BELOW), "web": K_PANEL * length / (braced + 1)}[
+            ROLES[k]
+        ]
+        slender = (K_PANEL * length / depth, across / breadth)
+        fc = star * min(stability(star, value.e_min, s, C_SAWN) for s in slender)
+        euler = 0.822 * value.e_min / slender[0] ** 2
+        if push >= euler:
+            return 99.0
+        between = (push / fc) ** 2 + float(fb[1]) / (bent * (1 - push / euler))
+        ends = (push / star) ** 2 + max(float(fb[0]), float(fb[2])) / bent
+        ratio = max(ratio, between if fb[1] > 0 or fb[0] > 0 else push / fc, ends)
+        ratio = max(ratio, push / fc)
+    if pull <= 0 and push <= 0:
+        ratio = float(fb.max()) / bent
+    return ratio
+
+
+def _others(
+    t: PlacedTruss, forces: TrussForces, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask
+) -> tuple[tuple[float, int], ...]:
+    span = t.truss.joints[t.truss.bearings[1]][0] - t.truss.joints[t.truss.bearings[0]][0]
+    inner = [n for n, (x, _) in enumerate(t.truss.joints) if t.truss.joints[t.truss.bearings[0]][0] <= x <= t.truss.joints[
+        t.truss.bearings[1]][0]]  # fmt: skip
+    total = np.abs(forces.sag[:, 0][:, inner]).max(axis=1)
+    dead = next((float(total[c]) for c, case in enumerate(cases) if case.name == "D"), 0.0)
+    live = np.array([max(0.0, float(v) - dead * case.dead) for v, case in zip(total, cases)])
+    reactions = forces.reactions[:, 0].max(axis=1)
+    value, breadth = lumber.values[1], lumber.sections[1].breadth * t.plies
+    allowed = value.fc_perp * bearing_area_factor(task.seat, 0.0) * breadth * max(task.seat, 1.0)
+    return (
+        (float(live.max()) / (span / task.limits[0]), int(live.argmax())),
+        (float(total.max()) / (span / task.limits[1]), int(total.argmax())),
+        (float(reactions.max()) / allowed, int(reactions.argmax())),
+    )
+
+
+def explain_truss(t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: TrussTask) -> tuple[Check, ...]:
+    """Return the checks of a truss with their steps."""
+    checks = []
+    for k, role in enumerate(ROLES):
+        ratio, c, m = found.worst_of(role)
+        if not any(p.role == role for p in found.truss.pieces):
+            continue
+        case, section = found.cases[c], lumber.sections[k]
+        axial, moment = found.forces.axial[c, 0, m], np.abs(found.forces.moment[c, 0, m])
+        length = distance(*(found.truss.joints[j] for j in (found.truss.pieces[m].start, found.truss.pieces[m].end)))
+        force = float(axial[int(np.abs(axial).argmax())])
+        steps = (
+            Step("P, pulled" if force > 0 else "P, pushed", abs(force), "force", how="chords run through, webs pinned"),
+            Step("M", float(moment.max()), "moment"),
+            Step("ℓ", length, "length", how="between joints"),
+            Step("A", section.breadth * t.plies * section.depth, "steel", how="b d"),
+            Step("Fc, Ft", lumber.values[k].fc if force < 0 else lumber.tension(k), "stress", "NDS Supp. 4A, CF"),
+            Step("CD", case.duration, "factor", "NDS 2.3.2"), Step("Cr", REPETITIVE, "factor", "NDS 4.3.9"),
+        )  # fmt: skip
+        checks.append(Check(CHECK_WORDS[k], ratio, case.name, "NDS 3.9.1, 3.9.2", steps))
+    clauses = ("deflection", "deflection", "NDS 3.10.2")
+    for word, clause, (ratio, c) in zip(CHECK_WORDS[3:], clauses, found.others):
+        sag = float(np.abs(found.forces.sag[c, 0]).max())
+        step = (
+            Step("R", float(found.forces.reactions[c, 0].max()), "force")
+            if word == "Heel bearing"
+            else Step("Δ", sag, "run")
+        )
+        checks.append(Check(word, ratio, found.cases[c].name, clause, (step, Step("seat", task.seat, "run"))))
+    return tuple(checks)

@@ -1,0 +1,196 @@
+"""Roofs of trusses: choosing chords and webs, and what came out for every truss that stands."""
+
+import math
+from collections.abc import Sequence
+from itertools import product
+from typing import Final
+
+import msgspec
+
+from balken.design.nds.values import NoValueError
+from balken.design.sizing import TOLERANCE, Choice, Sized
+from balken.design.steps import Check
+from balken.design.truss_checks import (
+    ROLES,
+    Lumber,
+    TrussCheck,
+    TrussLoads,
+    TrussTask,
+    check_trusses,
+    explain_truss,
+    lumber_of,
+)
+from balken.framing.beds import changes_on
+from balken.framing.layout import LayoutError
+from balken.framing.member import Bed, Member, Size
+from balken.framing.roof_shape import RoofShape
+from balken.framing.structure import Structure, shape_or_fault
+from balken.framing.truss_lines import shaped
+from balken.framing.trusses import LEAST_BEARING, PlacedTruss, cut_of, place_trusses
+from balken.geometry.plane import distance
+from balken.model.catalogue import price_per_mm, sections_of
+from balken.model.memo import Memo
+from balken.model.project import Project
+from balken.model.roofs import RoofArea
+from balken.model.sections import Section
+from balken.units import System
+
+USUAL: Final[dict[System, tuple[str, ...]]] = {"us": ("2x4", "2x6", "2x8"), "metric": ("38x89", "38x140", "38x184")}
+"""What chords and webs may be cut from where nothing is typed."""
+
+
+class TrussRoof(msgspec.Struct, frozen=True):
+    """All trusses of one roof with what came out for each."""
+
+    placed: tuple[PlacedTruss, ...]
+    checks: tuple[TrussCheck, ...]
+    lumber: Lumber
+    task: TrussTask
+    used: dict[str, tuple[float, str]]
+    """Utilisation and governing check of every piece, by the names of the members."""
+
+    def at(self, row: str) -> int:
+        """Return the place of a truss in the lists, by its row."""
+        return next(i for i, t in enumerate(self.placed) if t.row == row)
+
+
+def loads_on(roof: RoofArea) -> TrussLoads:
+    """Return what lies on the trusses of a roof."""
+    rule = roof.trusses
+    return TrussLoads(roof.dead, roof.live, roof.snow, rule.bottom_dead, rule.bottom_live, rule.uplift)
+
+
+def task_of(roof: RoofArea, bed: Bed) -> TrussTask:
+    """Return what the trusses of a roof are checked with."""
+    return TrussTask(loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING)
+
+
+def size_trusses(roof: RoofArea, bed: Bed, reach: float, system: System) -> Sized | None:
+    """Return the cheapest chords, webs and spacing that pass, with the others beside it; where none passes, the strongest.
+
+    None where the roof has no shape or no trusses can stand under it.
+    """
+    sections = sections_of(system, ())
+    rule = roof.trusses
+    tops = (roof.section,) if roof.section else rule.chords or USUAL[system]
+    webs = rule.webs or USUAL[system][:2]
+    spacings = (roof.spacing,) if roof.spacing else roof.spacings[-1:]
+    found: list[tuple[Choice, Size]] = []
+    for top, gap in product(tops, spacings):
+        made = _grown(roof, bed, reach, sections, system, top, gap, webs)
+        if made is not None:
+            found.append(made)
+    if not found:
+        return None
+    found.sort(key=lambda f: (f[0].cost, f[0].depth, -f[0].spacing))
+    passing = [f for f in found if f[0].passes]
+    best = passing[0] if passing else min(found, key=lambda f: f[0].worst)
+    span = max(t.profile.span for t in _placed(roof, bed, reach, best[1], sections) or ())
+    return Sized(f"roof:{roof.id}", best[1], tuple(c for c, _ in found), span, math.inf)
+
+
+def _placed(
+    roof: RoofArea, bed: Bed, reach: float, size: Size, sections: dict[str, Section]
+) -> tuple[PlacedTruss, ...] | None:
+    shape = shape_or_fault(roof, bed, sections[size.section].depth, reach)
+    if not isinstance(shape, RoofShape):
+        return None
+    try:
+        return place_trusses(roof, shape, bed, size, sections)[0]
+    except LayoutError:
+        return None
+
+
+def _grown(
+    roof: RoofArea, bed: Bed, reach: float, sections: dict[str, Section], system: System, top: str, gap: float,
+    webs: Sequence[str],
+) -> tuple[Choice, Size] | None:  # fmt: skip
+    """Return trusses with a top chord and spacing whose bottom chord and webs grew until they pass, or could grow no more."""
+    bottoms = roof.trusses.chords or USUAL[system]
+    b = w = 0
+    placed: tuple[PlacedTruss, ...] | None = ()
+    for _ in range(len(bottoms) + len(webs)):
+        size = Size(top, gap, cut=(("bottom chord", bottoms[b]), ("web", webs[w])))
+        placed = _placed(roof, bed, reach, size, sections)
+        if not placed:
+            return None
+        try:
+            lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
+        except NoValueError:
+            return None
+        checks = check_trusses(placed, lumber, task_of(roof, bed))
+        worst = max(checks, key=lambda c: c.worst[0]).worst
+        weak = [bool(max(c.worst_of(r)[0] for c in checks) > 1 + TOLERANCE) for r in ROLES]
+        if weak[2] and w + 1 < len(webs):
+            w += 1
+        elif (weak[1] or worst[1] == "Heel bearing") and worst[0] > 1 and b + 1 < len(bottoms) and not weak[0]:
+            b += 1
+        else:
+            break
+    assert placed, "something stands"
+    prices = {r: price_per_mm(s, roof.grade) for r, s in zip(ROLES, lumber.sections)}
+    cost = sum(
+        prices[p.role] * distance(t.truss.joints[p.start], t.truss.joints[p.end]) * t.plies
+        for t in placed for p in t.truss.pieces
+    )  # fmt: skip
+    return Choice(top, gap, worst[0], worst[1], cost, sections[top].depth, True), size
+
+
+def check_truss_roofs(
+    project: Project, structure: Structure, sizes: dict[str, Sized], beds: dict[str, Bed], memo: Memo
+) -> dict[str, TrussRoof]:
+    """Check all trusses that stand."""
+    found = {}
+    for roof in project.roofs:
+        host = f"roof:{roof.id}"
+        if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
+            made = memo(
+                _checked_roof, roof, structure.roofs[host], beds[host], sizes[host].size, project.system,
+                changes_on(project, f"{host}/"),
+            )  # fmt: skip
+            if made is not None:
+                found[host] = made
+    return found
+
+
+def _checked_roof(
+    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[object, ...]
+) -> TrussRoof | None:
+    sections = sections_of(system, ())
+    try:
+        placed, _, _ = place_trusses(roof, shape, bed, size, sections, changes)  # type: ignore[arg-type]
+        lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
+    except (LayoutError, NoValueError):
+        return None
+    task = task_of(roof, bed)
+    checks = tuple(check_trusses(placed, lumber, task))
+    return TrussRoof(placed, checks, lumber, task, _used(f"roof:{roof.id}", placed, checks))
+
+
+def row_of(member: Member) -> tuple[str, str, int] | None:
+    """Return the role, row and number of a piece of a truss; None of any other member, and of the tie of a jack."""
+    if member.role not in ROLES or "/" not in member.id:
+        return None
+    row, _, number = member.id.rsplit(":", 1)[1].partition(".")
+    return member.role, row, int(number) if number.isdigit() else 1
+
+
+def _used(host: str, placed: Sequence[PlacedTruss], checks: Sequence[TrussCheck]) -> dict[str, tuple[float, str]]:
+    found: dict[str, tuple[float, str]] = {}
+    cut = {(t.truss, t.profile): shaped(t.truss, t.profile, t.cut) for t in placed}
+    for t, check in zip(placed, checks):
+        counts: dict[str, int] = {}
+        for piece in cut[t.truss, t.profile]:
+            counts[piece.role] = counts.get(piece.role, 0) + 1
+            first = piece.role == "bottom chord" and counts[piece.role] == 1
+            name = f"{host}/{piece.role}:{t.row}" + ("" if first else f".{counts[piece.role]}")
+            ratio = max((float(check.ratios[:, i].max()) for i in piece.of), default=0.0)
+            word = {"top chord": "Top chord", "bottom chord": "Bottom chord", "web": "Webs"}[piece.role]
+            found[name] = max((ratio, word), check.worst) if first else (ratio, word)
+    return found
+
+
+def truss_checks(roof: TrussRoof, row: str) -> tuple[Check, ...]:
+    """Return the checks of one truss with their steps."""
+    i = roof.at(row)
+    return explain_truss(roof.placed[i], roof.checks[i], roof.lumber, roof.task)
