@@ -109,6 +109,7 @@ def _parts(checked: Checked) -> list[_Part]:
             found.append(_Part(m.solid, _fill(m), m.id, m.role in CONCRETE_ROLES, mesh))
     for base in dict.fromkeys(w.base for w in project.walls):
         found += _wall_parts(project, tuple(w for w in project.walls if w.base == base))
+    found += [_Part(g.solid, "wall", f"wall:{g.wall}") for g in checked.structure.gables]
     return found
 
 

@@ -342,7 +342,9 @@ def _supports(
     way = stick.way
     if corner is not None:
         drop, _ = _edges(stick, to)
-        wall, end = corner.seat(stick, 0.0, stick.low[2] - drop - plumb)
+        # At the hip end of a set of trusses the hip stands on the bottom chords, which lie on the whole plate.
+        bottom = stick.low[2] - drop - plumb if to.roof.framing == "rafters" else -math.inf
+        wall, end = corner.seat(stick, 0.0, bottom)
         spot = add(stick.low[:2], way, wall + max(end - wall, TOUCH) / 2)
         under = to.under(spot)
         low = Support((wall + end) / 2 - first, end - wall if under else 0.0, under, spot)

@@ -1,5 +1,7 @@
 """The whole structure of a project: every host framed from the few records it reads."""
 
+from collections.abc import Iterable
+
 import msgspec
 
 from balken.framing.anchors import CLEAR, Bolts, place_bolts
@@ -15,6 +17,7 @@ from balken.framing.beds import (
 from balken.framing.by_hand import by_hand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors import frame_floor
+from balken.framing.gables import GableWall, gables_of
 from balken.framing.layout import LayoutError
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
 from balken.framing.roof_shape import RoofShape, seen_faces, shape_of
@@ -63,6 +66,8 @@ class Structure(msgspec.Struct, frozen=True):
     """The shape of each roof, by its host's name."""
     seen: dict[str, tuple[Face, ...]] = {}
     """What is seen of the planes of each roof."""
+    gables: tuple[GableWall, ...] = ()
+    """What of walls rises over their top to a roof."""
 
     def of(self, *roles: str) -> list[Member]:
         """Return the members with these roles, role by role."""
@@ -115,6 +120,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
         by_role,
         shapes,
         dict(zip(shapes, memo(_seen, tuple(shapes.values())))),
+        tuple(_gables(project, shapes, sizes, memo)),
     )
 
 
@@ -245,6 +251,19 @@ def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> Roof
         return shape_of(roof, bed, depth, reach)
     except RoofError as error:
         return str(error)
+
+
+def _gables(
+    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo
+) -> Iterable[GableWall]:  # fmt: skip
+    """Return what of walls rises to roofs of rafters."""
+    sections = catalogue_of(project.system).sections
+    for roof in project.roofs:
+        shape = shapes.get(f"roof:{roof.id}")
+        if shape is not None and roof.framing == "rafters":
+            mine = {e.name for e in shape.edges}
+            tops = tuple((w.id, wall_top(project, w), w.thickness) for w in project.walls if w.id in mine)
+            yield from memo.small(gables_of, shape, sections[sizes[f"roof:{roof.id}"].section].depth, tops)
 
 
 def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:

@@ -11,6 +11,8 @@ from typing import Final, NamedTuple
 
 import shapely
 
+from balken.framing.gables import GableWall
+from balken.framing.layout import net_area
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Support
 from balken.framing.pieces import near_spots, ring_of
 from balken.framing.structure import Structure
@@ -80,6 +82,8 @@ class Flow:
         """Send everything down to the foundation."""
         for wall in self.project.walls:
             self.parcels.setdefault(f"wall:{wall.id}", []).extend(wall_weight(self.project, wall))
+        for gable in self.structure.gables:
+            self.parcels.setdefault(f"wall:{gable.wall}", []).extend(gable_weight(gable, self.project.site.wall_dead))
         for _, _, act in sorted(self._acts(), key=lambda a: (-a[0], a[1])):
             act()
 
@@ -365,6 +369,21 @@ def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
         Parcel(*add(middle, direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}")
         for i in range(count)
     ]
+
+
+def gable_weight(gable: GableWall, weight: float) -> list[Parcel]:
+    """Return the weight of what rises over a wall in pieces along the middle of the wall, each of the strip over it."""
+    first, last = min(s for s, _ in gable.ring), max(s for s, _ in gable.ring)
+    count = max(1, min(2000, round((last - first) / PIECE)))
+    wide = (last - first) / count
+    strips = [
+        net_area((gable.ring,), first + i * wide, first + (i + 1) * wide, -math.inf, math.inf) for i in range(count)
+    ]
+    middle = add(gable.start, left(gable.way), gable.thickness / 2)
+    return [
+        Parcel(*add(middle, gable.way, first + (i + 0.5) * wide), (area * weight, *NOTHING[1:]), f"wall:{gable.wall}")
+        for i, area in enumerate(strips)
+    ]  # fmt: skip
 
 
 def face_area(project: Project, wall: Wall) -> float:

@@ -151,7 +151,8 @@ def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel
             found = memo.small(measures, shape.roof)
             for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
                 sums[i] += q * (found.plan if i else found.true)
-    sums[0] += sum(face_area(project, w) for w in straightened(project.walls)) * project.site.wall_dead
+    faces = sum(face_area(project, w) for w in straightened(project.walls)) + sum(g.area for g in structure.gables)
+    sums[0] += faces * project.site.wall_dead
     for force in (*(p.forces for _, p in own), *(memo.small(_along, part) for part in structure.parts)):
         for i, f in enumerate(force):
             sums[i] += f

@@ -1,0 +1,97 @@
+"""Walls that rise to the roof: what stands over a wall's top, up to the underside of the rafters, at gables and at the high side
+of a shed. Under trusses the gable truss closes the end."""
+
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import Final
+
+import msgspec
+
+from balken.framing.roof_shape import Edge, RoofShape
+from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, left, signed_area, sub, unit
+from balken.geometry.roof_planes import Face
+from balken.geometry.solid import Extrusion, side_profile
+
+LEAST: Final = 1e4
+"""A smaller piece of wall is none, mm²."""
+
+
+class GableWall(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """A piece of wall over a wall: its outline along the outer face, from ``start`` (in plan) by ``way``, and heights, mm."""
+
+    wall: str
+    start: Point
+    way: Point
+    ring: Ring
+    thickness: float
+
+    @property
+    def area(self) -> float:
+        """Of its face, mm²."""
+        return abs(signed_area(self.ring))
+
+    @property
+    def solid(self) -> Extrusion:
+        """Its body: the wall lies to the left of its outer face."""
+        return side_profile(add(self.start, left(self.way), self.thickness / 2), self.way, self.ring, self.thickness)
+
+
+def gables_of(shape: RoofShape, depth: float, tops: Sequence[tuple[str, float, float]]) -> list[GableWall]:
+    """Return the pieces of wall that rise to a roof.
+
+    Args:
+        shape: of the roof.
+        depth: of its rafters, square to the slope, mm.
+        tops: name, top and thickness of the walls under it, mm.
+    """
+    found = []
+    known = {name: (top, thick) for name, top, thick in tops}
+    for edge in shape.edges:
+        if edge.slope is None and edge.rule.kind == "gable" and edge.name in known:
+            top, thick = known[edge.name]
+            line = _under_line(shape.roof.faces, edge, depth)
+            rising = _over(line, top)
+            if len(rising) > 2 and abs(signed_area(rising)) > LEAST:
+                found.append(GableWall(edge.name, edge.a, unit(sub(edge.b, edge.a)), rising, thick))
+    return found
+
+
+def _under_line(faces: Sequence[Face], edge: Edge, depth: float) -> list[Point]:
+    """Return the underside of the rafters over a side: how far along it, and how high."""
+    way = unit(sub(edge.b, edge.a))
+    length = distance(edge.a, edge.b)
+    start = add(edge.a, left(way), TOUCH / 2)
+    marks: list[Point] = []
+    for face in faces:
+        cuts = []
+        for p, q in zip(face.outline, [*face.outline[1:], face.outline[0]]):
+            u, v = cross(way, sub(p, start)), cross(way, sub(q, start))
+            if (u <= 0) != (v <= 0):
+                x = (p[0] + (q[0] - p[0]) * u / (u - v), p[1] + (q[1] - p[1]) * u / (u - v))
+                cuts.append((x[0] - start[0]) * way[0] + (x[1] - start[1]) * way[1])
+        cuts.sort()
+        plumb = depth * math.hypot(1.0, face.pitch)
+        for low, high in zip(cuts[::2], cuts[1::2]):
+            a, b = max(low, 0.0), min(high, length)
+            if b - a > TOUCH:
+                marks += [(s, face.height(add(start, way, s)) - plumb) for s in (a, b)]
+    return sorted(marks)
+
+
+def _over(line: Sequence[Point], top: float) -> Ring:
+    """Return the outline between a level and a line over it."""
+    upper: list[Point] = []
+    for (s, z), (t, y) in pairwise(line):
+        if z <= top < y or y <= top < z:
+            upper += [(s, max(z, top))] if z > top else []
+            at = s + (t - s) * (top - z) / (y - z)
+            upper.append((at, top))
+            upper += [(t, y)] if y > top else []
+        elif z > top and y > top:
+            upper += [(s, z), (t, y)]
+    distinct = [p for k, p in enumerate(upper) if k == 0 or math.dist(p, upper[k - 1]) > 0.01]
+    if len(distinct) < 2:
+        return ()
+    ring = [(distinct[0][0], top), (distinct[-1][0], top), *reversed(distinct)]
+    return tuple(p for k, p in enumerate(ring) if math.dist(p, ring[k - 1]) > 0.01)
