@@ -23,7 +23,7 @@ from balken.framing.layout import LayoutError
 from balken.framing.member import SPANNING_ROLES, Bed, Member, Part, Size, clear_span
 from balken.framing.roof_shape import RoofShape
 from balken.framing.roofs import frame_roof
-from balken.framing.structure import Structure, frame, reach_of_roofs, shape_or_fault
+from balken.framing.structure import Structure, frame, shape_or_fault
 from balken.geometry.plane import TOUCH
 from balken.loads.path import LoadPath, take_down
 from balken.model.catalogue import catalogue_of, sections_of
@@ -162,12 +162,11 @@ def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
             )
             if sized:
                 found[sized.host] = sized
-    reach = reach_of_roofs(project, memo)
     for roof in project.roofs:
         bed = bed_of_roof(project, roof, memo)
         if bed:
             size = size_trusses if roof.framing == "trusses" else _size_roof
-            sized = memo(size, roof, bed, reach, project.system)
+            sized = memo(size, roof, bed, project.system)
             if sized:
                 found[sized.host] = sized
     return found
@@ -272,12 +271,12 @@ def _across(members: tuple[Member, ...]) -> float:
     return max(offsets) - min(offsets) + first.solid.depth
 
 
-def _size_roof(roof: RoofArea, bed: Bed, reach: float, system: System) -> Sized | None:
+def _size_roof(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
     spacings = (roof.spacing,) if roof.spacing else roof.spacings
     trial = Size(candidates[0].name, min(spacings))
-    shape = shape_or_fault(roof, bed, candidates[0].depth, reach)
+    shape = shape_or_fault(roof, bed, candidates[0].depth, 0.0)
     try:
         members = frame_roof(roof, shape, bed, trial, sections_of(system, ()), system, ()).members if isinstance(
             shape, RoofShape) else ()  # fmt: skip

@@ -65,7 +65,7 @@ def task_of(roof: RoofArea, bed: Bed) -> TrussTask:
     return TrussTask(loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING)
 
 
-def size_trusses(roof: RoofArea, bed: Bed, reach: float, system: System) -> Sized | None:
+def size_trusses(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
     """Return the cheapest chords, webs and spacing that pass, with the others beside it; where none passes, the strongest.
 
     None where the roof has no shape or no trusses can stand under it.
@@ -77,7 +77,7 @@ def size_trusses(roof: RoofArea, bed: Bed, reach: float, system: System) -> Size
     spacings = (roof.spacing,) if roof.spacing else roof.spacings[-1:]
     found: list[tuple[Choice, Size]] = []
     for top, gap in product(tops, spacings):
-        made = _grown(roof, bed, reach, sections, system, top, gap, webs)
+        made = _grown(roof, bed, sections, system, top, gap, webs)
         if made is not None:
             found.append(made)
     if not found:
@@ -85,14 +85,12 @@ def size_trusses(roof: RoofArea, bed: Bed, reach: float, system: System) -> Size
     found.sort(key=lambda f: (f[0].cost, f[0].depth, -f[0].spacing))
     passing = [f for f in found if f[0].passes]
     best = passing[0] if passing else min(found, key=lambda f: f[0].worst)
-    span = max(t.profile.span for t in _placed(roof, bed, reach, best[1], sections) or ())
+    span = max(t.profile.span for t in _placed(roof, bed, best[1], sections) or ())
     return Sized(f"roof:{roof.id}", best[1], tuple(c for c, _ in found), span, math.inf)
 
 
-def _placed(
-    roof: RoofArea, bed: Bed, reach: float, size: Size, sections: dict[str, Section]
-) -> tuple[PlacedTruss, ...] | None:
-    shape = shape_or_fault(roof, bed, sections[size.section].depth, reach)
+def _placed(roof: RoofArea, bed: Bed, size: Size, sections: dict[str, Section]) -> tuple[PlacedTruss, ...] | None:
+    shape = shape_or_fault(roof, bed, sections[size.section].depth, 0.0)
     if not isinstance(shape, RoofShape):
         return None
     try:
@@ -102,7 +100,7 @@ def _placed(
 
 
 def _grown(
-    roof: RoofArea, bed: Bed, reach: float, sections: dict[str, Section], system: System, top: str, gap: float,
+    roof: RoofArea, bed: Bed, sections: dict[str, Section], system: System, top: str, gap: float,
     webs: Sequence[str],
 ) -> tuple[Choice, Size] | None:  # fmt: skip
     """Return trusses with a top chord and spacing whose bottom chord and webs grew until they pass, or could grow no more."""
@@ -111,7 +109,7 @@ def _grown(
     placed: tuple[PlacedTruss, ...] | None = ()
     for _ in range(len(bottoms) + len(webs)):
         size = Size(top, gap, cut=(("bottom chord", bottoms[b]), ("web", webs[w])))
-        placed = _placed(roof, bed, reach, size, sections)
+        placed = _placed(roof, bed, size, sections)
         if not placed:
             return None
         try:

@@ -280,6 +280,7 @@ class _Scene:
                 low = wall_base(building.project, w)
                 walls.append(upright(shapes[w.id].ring, low, wall_top(building.project, w)))
                 holes += _holes(w, shapes[w.id].centre[0], low)
+        walls += [g.solid for g in building.checked.structure.gables]
         if walls:
             self.renderer.AddActor(_edges(walls, theme.quiet, 0.5))
             self.renderer.AddActor(_edges(holes, theme.quiet, 0.35))

@@ -9,7 +9,21 @@ from balken.framing.ground import frame_run
 from balken.framing.member import Bed, Framed, Hole, Member, Strip
 from balken.framing.roof_shape import side_names
 from balken.framing.sites import run_site, surface_under, walls_of
-from balken.geometry.plane import TOUCH, Point, Ring, add, distance, dot, edges, left, rotate, simplify, sub, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    distance,
+    dot,
+    edges,
+    left,
+    rotate,
+    signed_area,
+    simplify,
+    sub,
+    unit,
+)
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
@@ -32,9 +46,11 @@ def plate_width(wall: Wall, system: System) -> float:
     return max((w for w in widths if w <= wall.thickness + 0.5), default=widths[0])
 
 
-def plates_of(walls: tuple[Wall, ...], system: System, memo: Memo) -> tuple[Ring, tuple[Strip, ...], float] | None:
-    """Return the outline of a storey's walls, their plates as strips, and the width of the outer plates."""
-    outline = memo(storey_outline, walls, memo)
+def plates_of(
+    walls: tuple[Wall, ...], system: System, memo: Memo, outline: Ring | None = None
+) -> tuple[Ring, tuple[Strip, ...], float] | None:
+    """Return the outline of a storey's walls (or the one given), their plates as strips, and the width of the outer plates."""
+    outline = memo(storey_outline, walls, memo) if outline is None else outline
     if outline is None:
         return None
     outside = memo(outer_sides, walls, outline)
@@ -42,7 +58,7 @@ def plates_of(walls: tuple[Wall, ...], system: System, memo: Memo) -> tuple[Ring
     flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
     lines = tuple(flush[width][i] for i, width in enumerate(widths))
     strips = tuple(Strip(f"wall:{k}", body.ring, k in outside) for k, body in bodies(lines).items())
-    return outline, strips, max(w for wall, w in zip(walls, widths) if wall.id in outside)
+    return outline, strips, max((w for wall, w in zip(walls, widths) if wall.id in outside), default=max(widths))
 
 
 def runs_under(project: Project, floor: FloorArea) -> tuple[FoundationRun, ...]:
@@ -393,14 +409,15 @@ def bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
 def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
     height = level(project, roof.plate).elevation
     beams = tuple(memo.small(strip_of, p) for p in placed_beams(project, memo)[0] if p.axis.level == roof.plate)
-    if len(roof.corners) > 2:
-        width = max((min(_across(s.ring)) for s in beams), default=0.0)
-        return Bed(simplify(roof.corners), beams, height, width)
-    plates = memo(plates_of, walls_of(project, roof.walls, memo), project.system, memo) if roof.walls else None
+    walls = walls_of(project, roof.walls, memo) if roof.walls else ()
+    own = simplify(roof.corners) if len(roof.corners) > 2 else None
+    if own is not None and signed_area(own) < 0:
+        own = own[::-1]
+    plates = plates_of(walls, project.system, memo, own) if walls else None
     if plates is None:
-        return None
+        width = max((min(_across(s.ring)) for s in beams), default=0.0)
+        return Bed(own, beams, height, width) if own is not None else None
     outline, strips, width = plates
-    walls = walls_of(project, roof.walls, memo)
     faces = []
     for key, sign in memo(outer_sides, walls, outline).items():
         wall = next(w for w in walls if w.id == key)

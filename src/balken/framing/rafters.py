@@ -8,9 +8,22 @@ import msgspec
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member, Strip, Support
-from balken.framing.roof_shape import Edge, RoofShape
+from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick, Stop, nearest_stop, stick_stop
-from balken.geometry.plane import TOUCH, Point, Ring, add, box, distance_to_ring, distance_to_segment, dot, holds, left
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    box,
+    distance_to_ring,
+    distance_to_segment,
+    dot,
+    holds,
+    left,
+    sub,
+    unit,
+)
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import bevelled_profile
@@ -23,6 +36,8 @@ SHORTEST: Final = 100.0
 """In the corner of a plane a rafter shorter than this in plan is left out, mm."""
 ON: Final = 1.0
 """A rafter ends at the line this near to its end, mm."""
+PLIES_BESIDE: Final = 2
+"""Rafters beside an opening are doubled (IRC 2021 R802.7.1 for headers over 4 ft; common practice for all)."""
 SQUARE: Final = 0.002
 """Runs across an end that differ by less than this share of the breadth are square."""
 
@@ -111,8 +126,10 @@ class Piece(NamedTuple):
     foot: RoofLine | None
     head: RoofLine | None
     area: float
-    wide: float
-    """Of the plan it carries, mm."""
+    on: tuple[str, str] = ("", "")
+    """Headers it ends at, at its foot and its head."""
+    trimmer: bool = False
+    """Doubled beside an opening."""
 
 
 class Cutting(NamedTuple):
@@ -129,6 +146,7 @@ class Cutting(NamedTuple):
     section: Section
     changes: dict[str, Change]
     system: System
+    openings: tuple[Placed, ...] = ()
 
 
 def frame_face(n: int, face: Face, family: Family, cut: Cutting, letter: str) -> tuple[list[Member], frozenset[str]]:
@@ -143,18 +161,22 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
     side = shape.edges[face.side]
     rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
     x0, low, x1, high = box(rings[0])
-    host, part = f"roof:{cut.roof.id}", _part(side, face, shape)
+    host, part = f"roof:{cut.roof.id}", part_name(side, face, shape)
     upward = face.height(to_plan((0.0, 1.0), angle)) > face.height((0.0, 0.0))
 
+    holes = [h for h in cut.openings if h.face == n]
+    gaps = [_gap(h, angle, upward, cut, host) for h in holes]
+
     def lines_at(x: float) -> list[Run]:
-        return [r for s in _stretches(rings, x) if _stands(r := _run_on(n, cut, x, s, angle, upward), side)]
+        whole_runs = [_run_on(n, cut, x, s, angle, upward) for s in _stretches(rings, x)]
+        return [r for w in whole_runs for r in _past(w, gaps, x, cut.section.breadth, angle) if _stands(r, side)]
 
     kept: list[tuple[str, float, list[Run]]] = []
-    for row, x, lo, hi in _of_face(family.places, rings, x0, x1):
+    for row, x, lo, hi in (*_of_face(family.places, rings, x0, x1), *_beside(gaps, cut)):
         change = _change_of(f"{host}/", f"{part}.{row}", cut.changes)
         at = x + (change.shift if change else 0.0)
         runs = [r for r in lines_at(at) if min(r.span[1], hi + side.out) - max(r.span[0], lo - side.out) > SHORTEST]
-        if runs:
+        if runs and (row.startswith("T") or not _taken(at, gaps, cut)):
             names.add(f"{part}.{row}")
             if change is None or not change.removed:
                 kept.append((row, at, runs))
@@ -165,10 +187,79 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
         areas = carried(rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), [r.span for r in runs])
         for k, (r, area) in enumerate(zip(runs, areas)):
             more = "" if k == 0 else "bcdefgh"[min(k - 1, 6)]
+            beside = row.startswith("T")
+            kind = "trimmer" if beside else _kind(r.foot, r.head)
             yield Piece(
-                f"{host}/{_kind(r.foot, r.head)}:{part}.{row}{more}", f"{cut.roof.id}-R{row}{letter}{more}", r.start, r.end,
-                r.foot, r.head, area, right_x - left_x,
+                f"{host}/{kind}:{part}.{row}{more}", f"{cut.roof.id}-{'' if beside else 'R'}{row}{letter}{more}", r.start, r.end,
+                r.foot, r.head, area, r.on, beside,
             )  # fmt: skip
+
+
+class Gap(NamedTuple):
+    """An opening in the layout of its plane: its outline across and along, and the headers at its low and its high edge, as the
+    rows run; ``upward`` where they run up the roof."""
+
+    key: str
+    left: float
+    right: float
+    low: float
+    high: float
+    at_low: str
+    at_high: str
+
+
+def _gap(item: Placed, angle: float, upward: bool, cut: "Cutting", host: str) -> Gap:
+    x0, y0, x1, y1 = box([to_local(p, angle) for p in item.ring])
+    lower, upper = (f"{host}/header:{item.key}{which}" for which in ("a", "b"))
+    return Gap(item.key, x0, x1, y0, y1, lower if upward else upper, upper if upward else lower)
+
+
+def _beside(gaps: Sequence[Gap], cut: "Cutting") -> Iterable[Stand]:
+    """Return the places of the doubled rafters beside openings."""
+    wide = PLIES_BESIDE * cut.section.breadth
+    for g in gaps:
+        yield f"T{g.key}a", g.left - wide / 2, -math.inf, math.inf
+        yield f"T{g.key}b", g.right + wide / 2, -math.inf, math.inf
+
+
+def _taken(x: float, gaps: Sequence[Gap], cut: "Cutting") -> bool:
+    """Tell whether a row would stand in the doubled rafters beside an opening."""
+    wide, b = PLIES_BESIDE * cut.section.breadth, cut.section.breadth
+    return any(
+        g.left - wide - b / 2 + TOUCH < x < g.left + b / 2 - TOUCH
+        or g.right - b / 2 + TOUCH < x < g.right + wide + b / 2 - TOUCH
+        for g in gaps
+    )
+
+
+def _past(run: "Run", gaps: Sequence[Gap], x: float, breadth: float, angle: float) -> Iterable["Run"]:
+    """Return what of a stretch is left on both sides of the openings it meets: it ends at their headers."""
+    pieces = [run]
+    for g in gaps:
+        if not g.left - TOUCH < x < g.right + TOUCH:
+            continue
+        low, high = g.low - breadth, g.high + breadth
+        made: list[Run] = []
+        for r in pieces:
+            a, b = r.span
+            if high <= a or low >= b:
+                made.append(r)
+                continue
+            rising = dot(sub(r.end, r.start), sub(to_plan((x, 1.0), angle), to_plan((x, 0.0), angle))) > 0
+            if low - a > SHORTEST:
+                spot = to_plan((x, low), angle)
+                made.append(
+                    r._replace(span=(a, low), end=spot, head=None, on=(r.on[0], g.at_low)) if rising
+                    else r._replace(span=(a, low), start=spot, foot=None, on=(g.at_low, r.on[1]))
+                )  # fmt: skip
+            if b - high > SHORTEST:
+                spot = to_plan((x, high), angle)
+                made.append(
+                    r._replace(span=(high, b), start=spot, foot=None, on=(g.at_high, r.on[1])) if rising
+                    else r._replace(span=(high, b), end=spot, head=None, on=(r.on[0], g.at_high))
+                )  # fmt: skip
+        pieces = made
+    return pieces
 
 
 class Run(NamedTuple):
@@ -179,6 +270,8 @@ class Run(NamedTuple):
     end: Point
     foot: RoofLine | None
     head: RoofLine | None
+    on: tuple[str, str] = ("", "")
+    """Headers it ends at, at its foot and its head."""
 
 
 def _run_on(n: int, cut: Cutting, x: float, span: tuple[float, float], angle: float, upward: bool) -> Run:
@@ -187,9 +280,17 @@ def _run_on(n: int, cut: Cutting, x: float, span: tuple[float, float], angle: fl
     return Run(span, start, end, _line_at(n, cut.lines, start), _line_at(n, cut.lines, end))
 
 
+def wall_at(edge: Edge, start: Point, way: Point) -> float:
+    """Return the run from a rafter's foot to the outer face of the wall it comes in over, mm."""
+    n = left(unit(sub(edge.b, edge.a)))
+    return max(0.0, dot(sub(edge.a, start), n) / dot(way, n))
+
+
 def _stands(run: Run, side: Edge) -> bool:
     """Tell whether a stretch is long enough for a rafter: past the wall, where it comes in over one."""
-    over = side.out if run.foot is not None and run.foot.kind == "eave" else 0.0
+    over = 0.0
+    if run.foot is not None and run.foot.kind == "eave":
+        over = wall_at(side, run.start, unit(sub(run.end, run.start)))
     return run.span[1] - run.span[0] > over + SHORTEST
 
 
@@ -206,7 +307,7 @@ def _of_face(places: Sequence[Stand], rings: tuple[Ring, ...], x0: float, x1: fl
     return [("M", middle, -math.inf, math.inf)]
 
 
-def _part(side: Edge, face: Face, shape: RoofShape) -> str:
+def part_name(side: Edge, face: Face, shape: RoofShape) -> str:
     """Return the name of a plane: its side, and which part of it where it breaks or lies in several pieces."""
     mine = [f for f in shape.roof.faces if f.side == face.side]
     return side.name if len(mine) == 1 else f"{side.name}{'abcdefgh'[min(mine.index(face), 7)]}"
@@ -216,7 +317,7 @@ def _change_of(prefix: str, name: str, changes: dict[str, Change]) -> Change | N
     return next((changes[k] for kind in KINDS if (k := f"{prefix}{kind}:{name}") in changes), None)
 
 
-KINDS: Final = ("rafter", "hip jack", "valley jack", "cripple jack")
+KINDS: Final = ("rafter", "hip jack", "valley jack", "cripple jack", "trimmer")
 """What a rafter is called by what it runs between."""
 
 
@@ -248,12 +349,14 @@ def _member(p: Piece, face: Face, cut: Cutting) -> Member:
     """Cut one rafter."""
     change = cut.changes.get(p.name)
     section = cut.sections[change.section] if change and change.section else cut.section
+    if p.trimmer and not (change and change.section):
+        section = cut.sections.get(f"{PLIES_BESIDE}-{section.name}", section)
     edge = cut.shape.edges[face.side]
     slope = face.pitch
     way = (face.plane[0] / slope, face.plane[1] / slope)
     run = dot((p.end[0] - p.start[0], p.end[1] - p.start[1]), way)
     plumb = section.depth * math.hypot(1.0, slope)
-    at_wall = edge.out if p.foot is not None and p.foot.kind == "eave" else None
+    at_wall = wall_at(edge, p.start, way) if p.foot is not None and p.foot.kind == "eave" else None
     base = face.height(p.start)  # top of the rafter where its run begins, on the line of the roof
     heads = _stops(p.head, face, p.end, way, cut, section.breadth)
     feet = _stops(p.foot, face, p.start, (-way[0], -way[1]), cut, section.breadth)
@@ -273,7 +376,8 @@ def _member(p: Piece, face: Face, cut: Cutting) -> Member:
     longest = max(e for _, e in ends) - min(s for s, _ in ends)
     mid = base - plumb / 2
     return Member(
-        p.name, p.mark, "rafter", f"roof:{cut.roof.id}", cut.roof.plate, section.name, f"{cut.roof.species} {cut.roof.grade}",
+        p.name, p.mark, "trimmer" if p.trimmer else "rafter", f"roof:{cut.roof.id}", cut.roof.plate, section.name,
+        f"{cut.roof.species} {cut.roof.grade}",
         bevelled_profile(add(p.start, way, wall), way, tuple(rings)), (*start, mid + slope * first),
         (*finish, mid + slope * last), length,
         longest * math.hypot(1.0, slope) + section.depth * slope,
@@ -379,7 +483,7 @@ def _supports(
         low = Support(at_wall + seat / 2 - first, seat if under else 0.0, under, spot)
     else:
         spot = add(p.start, way, first)
-        low = Support(0.0, section.breadth if p.foot else 0.0, _carrier(p.foot, p.start, cut), spot)
+        low = Support(0.0, section.depth, p.on[0] or _carrier(p.foot, p.start, cut), spot)
     upper = upper_wall(cut, p.head)
     if upper is not None:
         at = last - upper.out - COMMON / 2
@@ -387,7 +491,7 @@ def _supports(
         under = strip_under(spot, cut.strips)
         return low, Support(at - first, COMMON if under else 0.0, under, spot)
     spot = add(p.start, way, last)
-    return low, Support(last - first, section.depth, _carrier(p.head, p.end, cut), spot)
+    return low, Support(last - first, section.depth, p.on[1] or _carrier(p.head, p.end, cut), spot)
 
 
 def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> str:

@@ -4,10 +4,13 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Final
 
-from balken.framing.member import Member, MemberRole
-from balken.framing.roof_shape import RoofShape
+from balken.framing.layout import to_local
+from balken.framing.member import Member, MemberRole, Support
+from balken.framing.pieces import HANGER_SEAT
+from balken.framing.rafters import run_of
+from balken.framing.roof_shape import Placed, RoofShape
 from balken.framing.roof_sticks import Stick
-from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_segment, dot, left, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, box, distance, distance_to_segment, dot, left, sub, unit
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
@@ -118,6 +121,46 @@ def _tilted(
         Extrusion(origin, u, up, ring, section.breadth), (*spot, top - d / 2), (*end, top - d / 2), length, length,
         ("square", "square"),
     )  # fmt: skip
+
+
+def headers(
+    roof: RoofArea, shape: RoofShape, openings: Sequence[Placed], section: Section, sections: dict[str, Section],
+    plies: dict[str, int], parts: dict[int, str],
+) -> list[Member]:  # fmt: skip
+    """Return the headers below and above openings, plumb, hung between the doubled rafters beside them."""
+    found = []
+    host = f"roof:{roof.id}"
+    for item in openings:
+        face = shape.roof.faces[item.face]
+        up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
+        low_left, low_right, high_right, high_left = item.ring
+        for which, (a, b), shift in (("a", (low_left, low_right), -0.5), ("b", (high_left, high_right), 0.5)):
+            count = plies.get(f"{item.key}{which}", 1)
+            cut = sections.get(f"{count}-{section.name}", section) if count > 1 else section
+            a, b = add(a, up, shift * section.breadth), add(b, up, shift * section.breadth)
+            top = face.height(a) - section.breadth / 2 * face.pitch
+            length, way = distance(a, b), unit(sub(b, a))
+            beside = f"{host}/trimmer:{parts[item.face]}.T{item.key}"
+            supports = tuple(
+                Support(at, HANGER_SEAT, beside + _trimmer_at(p, item, face), p, hung=True)
+                for at, p in ((0.0, a), (length, b))
+            )
+            ring = ((0.0, top - cut.depth), (length, top - cut.depth), (length, top), (0.0, top))
+            z = top - cut.depth / 2
+            found.append(Member(
+                f"{host}/header:{item.key}{which}", f"{roof.id}-H{item.key}{which}", "header", host, roof.plate, cut.name,
+                f"{roof.species} {roof.grade}", side_profile(a, way, ring, section.breadth), (*a, z), (*b, z), length, length,
+                ("square", "square"), supports,
+            ))  # fmt: skip
+    return found
+
+
+def _trimmer_at(p: Point, item: Placed, face: Face) -> str:
+    """Return which of the doubled rafters an end of a header meets: ``a`` the first in the layout."""
+    angle = run_of(face)
+    x = to_local(p, angle)[0]
+    x0, _, x1, _ = box([to_local(q, angle) for q in item.ring])
+    return "a" if abs(x - x0) < abs(x - x1) else "b"
 
 
 def collar_ties(roof: RoofArea, shape: RoofShape, rafters: Sequence[Member], section: Section) -> list[Member]:

@@ -13,7 +13,7 @@ from balken.geometry.roof_eaves import over_walls
 from balken.geometry.roof_front import RoofError, Side
 from balken.geometry.roof_lines import RoofLine, roof_lines
 from balken.geometry.roof_planes import Face, Roof, roof_planes
-from balken.model.roofs import RoofArea, RoofSide, overhang_of, side_of
+from balken.model.roofs import RoofArea, RoofOpening, RoofSide, overhang_of, side_of
 from balken.units import INCH
 
 COMMON_SEAT: Final = 3.5 * INCH
@@ -145,6 +145,44 @@ def lines_of_shape(shape: RoofShape) -> tuple[RoofLine, ...]:
     return roof_lines(shape.roof)
 
 
+class Placed(msgspec.Struct, frozen=True, gc=False):
+    """An opening where it lies: on which plane by its number, and its outline in plan."""
+
+    key: str
+    face: int
+    ring: Ring
+
+
+def placed_opening(shape: RoofShape, item: RoofOpening) -> Placed | str:
+    """Return where an opening lies; in words why it lies nowhere: beside the roof, or across a hip, valley, ridge or eave."""
+    from shapely import Point as Spot
+    from shapely import Polygon
+
+    for n, face in enumerate(shape.roof.faces):
+        if face.pitch < 1e-9 or not _polygon(face).contains(Spot(item.at)):
+            continue
+        up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
+        side = left(up)
+        w, h = item.size[0] / 2, item.size[1] / 2 / math.hypot(1.0, face.pitch)
+        ring = tuple(add(add(item.at, up, j * h), side, i * w) for i, j in ((1, -1), (-1, -1), (-1, 1), (1, 1)))
+        inside = _polygon(face).intersection(Polygon(shape.ring))
+        past = Polygon(ring).difference(inside).area
+        if past > SLIVER:
+            edge = shape.edge_of(face)
+            return f"{past / 1e4:.0f} cm² of it reach past the plane over side {edge.name if edge else 'top'}"
+        return Placed(item.id, n, ring)
+    return "it lies on no plane of the roof"
+
+
+def without(shape: RoofShape, rings: tuple[Ring, ...]) -> RoofShape:
+    """Return a roof without what of it hangs over the walls of others: its tails end at its own wall there."""
+    from shapely import Polygon, union_all
+
+    away = union_all([Polygon(r) for r in rings])
+    faces = [g for f in shape.roof.faces for g in _pieces_of(f, _polygon(f).difference(away))]
+    return replace(shape, roof=Roof(tuple(faces), shape.roof.top))
+
+
 def seen_faces(shapes: Sequence[RoofShape]) -> list[list[Face]]:
     """Return what is seen of the planes of each roof where some run into others: of two the higher, and of a roof that runs
     on only what hangs together with what lies over its own walls."""
@@ -152,7 +190,8 @@ def seen_faces(shapes: Sequence[RoofShape]) -> list[list[Face]]:
     found = []
     for i, shape in enumerate(shapes):
         others = [o for k, o in enumerate(shapes) if k != i and (runs[i] or runs[k])]
-        faces = [(f, _above(f, [g for o in others for g in o.roof.faces])) for f in shape.roof.faces]
+        lies_over = [g for o in others for g in o.roof.faces]
+        faces = [(f, _above(f, lies_over, gives_way=runs[i])) for f in shape.roof.faces]
         found.append([g for f, area in faces for g in _pieces_of(f, _own(area, shape) if runs[i] else area)])
     return found
 
@@ -163,24 +202,24 @@ def _polygon(face: Face) -> Any:
     return Polygon(face.outline, face.holes)
 
 
-def _above(face: Face, others: Sequence[Face]) -> Any:
-    """Return where a face lies over all others, or beside them."""
+def _above(face: Face, others: Sequence[Face], *, gives_way: bool) -> Any:
+    """Return where a face lies over all others, or beside them; in one plane with another it may give way to it."""
     shape = _polygon(face)
     for other in others:
         both = shape.intersection(_polygon(other))
         if both.area > SLIVER:
-            shape = shape.difference(_lower(face, other, both))
+            shape = shape.difference(_lower(face, other, both, gives_way=gives_way))
     return shape
 
 
-def _lower(face: Face, other: Face, area: Any) -> Any:
+def _lower(face: Face, other: Face, area: Any, *, gives_way: bool) -> Any:
     """Return the part of an area where a face lies under another."""
     from shapely import Polygon
 
     a, b, c = (q - p for p, q in zip(face.plane, other.plane))
     steep = math.hypot(a, b)
     if steep < 1e-9:
-        return area if c > TOUCH else Polygon()
+        return area if c > (-TOUCH if gives_way else TOUCH) else Polygon()
     normal = (a / steep, b / steep)
     x, y = area.centroid.coords[0]
     foot = add((x, y), normal, -(a * x + b * y + c) / steep)

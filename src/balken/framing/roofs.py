@@ -4,9 +4,9 @@ from functools import partial
 
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
-from balken.framing.rafters import KINDS, Cutting, families, frame_face, run_of, strip_under
-from balken.framing.roof_edges import barge_rafters, collar_ties
-from balken.framing.roof_shape import RoofShape, lines_of_shape
+from balken.framing.rafters import KINDS, Cutting, families, frame_face, part_name, run_of, strip_under
+from balken.framing.roof_edges import barge_rafters, collar_ties, headers
+from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.trusses import frame_trusses
 from balken.model.project import Change
@@ -49,7 +49,9 @@ def frame_rafters(
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
     choose = SectionFor(section, steepest, dict(size.cut), sections)
     sticks = sticks_of(roof, shape, lines, choose, by_name, sections)
-    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system)
+    placed = [placed_opening(shape, o) for o in roof.openings]
+    openings = tuple(o for o in placed if isinstance(o, Placed))
+    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system, openings)
     rule = roof.rafters
     layout = Layout(section.breadth, size.spacing, start=rule.begin, end_gap=rule.end_gap, least_clear=rule.least_clear)
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
@@ -66,6 +68,8 @@ def frame_rafters(
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]
     edges = () if "barge rafters" in rule.left_out else barge_rafters(roof, shape, lines, sticks, section, size.spacing)
     parts.append(Part((*edges, *collar_ties(roof, shape, rafters, section))))
+    planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in sloping}
+    parts.append(Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes))))
     return Framed(tuple(p for p in parts if p.members), _lost(parts, changes, names, roof))
 
 

@@ -20,11 +20,12 @@ from balken.framing.floors import frame_floor
 from balken.framing.gables import GableWall, gables_of
 from balken.framing.layout import LayoutError
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
-from balken.framing.roof_shape import RoofShape, seen_faces, shape_of
+from balken.framing.roof_shape import RoofShape, seen_faces, shape_of, without
 from balken.framing.roofs import frame_roof
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
 from balken.framing.supports import frame_supports, stand
+from balken.framing.valley_sets import valley_set
 from balken.geometry.plane import Point, add, box, direction_or, dot, sub
 from balken.geometry.roof_front import RoofError
 from balken.geometry.roof_planes import Face
@@ -93,11 +94,13 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     standing = frame_supports(project, memo)
     beams = _beams(project, ground, standing, memo, unframed)
     floors = _floors(project, sizes, memo, unframed)
-    shapes = _shapes(project, sizes, memo, unframed)
+    shapes, onward = _running(project, _shapes(project, sizes, memo, unframed), sizes, memo)
+    seen = dict(zip(onward, memo(_seen, tuple(onward.values()))))
     roofs = _roofs(project, shapes, sizes, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
     stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), memo)
-    framed = [*ground, *floors, *roofs, beams, framed_of(stood.members)]
+    valleys = _valleys(project, onward, seen, sizes, memo)
+    framed = [*ground, *floors, *roofs, *valleys, beams, framed_of(stood.members)]
     hosts = tuple(f"{h}/" for h in hosts_of(project))
     orphans = {c.member for c in project.changes if not c.member.startswith(hosts)}
     gone = sorted(orphans.union(*(f.gone for f in framed)))
@@ -119,7 +122,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
         stood.about,
         by_role,
         shapes,
-        dict(zip(shapes, memo(_seen, tuple(shapes.values())))),
+        seen,
         tuple(_gables(project, shapes, sizes, memo)),
     )
 
@@ -216,7 +219,6 @@ def _shapes(
     """Return the shapes of all roofs that have one."""
     found: dict[str, RoofShape] = {}
     sections = catalogue_of(project.system).sections
-    reach = reach_of_roofs(project, memo)
     for roof in project.roofs:
         host = f"roof:{roof.id}"
         bed = bed_of_roof(project, roof, memo)
@@ -226,12 +228,36 @@ def _shapes(
         elif size is None:
             unframed.append((host, f"nothing spans under roof {roof.name}, or its spacing is too small"))
         else:
-            made = memo(shape_or_fault, roof, bed, sections[size.section].depth, reach)
+            made = memo(shape_or_fault, roof, bed, sections[size.section].depth, 0.0)
             if isinstance(made, str):
                 unframed.append((host, f"roof {roof.name}: {made}"))
             else:
                 found[host] = made
     return found
+
+
+def _running(
+    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo
+) -> tuple[dict[str, RoofShape], dict[str, RoofShape]]:
+    """Return the shapes as they are framed - without what of a roof would hang into another that runs on to it - and as they
+    run on."""
+    reach = reach_of_roofs(project, memo)
+    if not reach:
+        return shapes, shapes
+    sections = catalogue_of(project.system).sections
+    records = {f"roof:{r.id}": r for r in project.roofs}
+    framed, onward = {}, {}
+    runs = {h for h, s in shapes.items() if any(e.rule.kind == "runs on" for e in s.edges)}
+    for host, shape in shapes.items():
+        rings = tuple(s.eaves for h, s in shapes.items() if h in runs and h != host)
+        framed[host] = memo.small(without, shape, rings) if rings else shape
+        onward[host] = shape
+        if host in runs:
+            bed = bed_of_roof(project, records[host], memo)
+            assert bed is not None, "it has a shape"
+            made = memo(shape_or_fault, records[host], bed, sections[sizes[host].section].depth, reach)
+            onward[host] = made if isinstance(made, RoofShape) else shape
+    return framed, onward
 
 
 def reach_of_roofs(project: Project, memo: Memo) -> float:
@@ -251,6 +277,20 @@ def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> Roof
         return shape_of(roof, bed, depth, reach)
     except RoofError as error:
         return str(error)
+
+
+def _valleys(
+    project: Project, onward: dict[str, RoofShape], seen: dict[str, tuple[Face, ...]], sizes: dict[str, Size], memo: Memo
+) -> Iterable[Framed]:  # fmt: skip
+    """Return what is framed over other roofs where a roof runs on to them."""
+    sections = sections_of(project.system, ())
+    for roof in project.roofs:
+        host = f"roof:{roof.id}"
+        if host in onward and any(e.rule.kind == "runs on" for e in onward[host].edges):
+            others = tuple(f for h, s in onward.items() if h != host for f in s.roof.faces)
+            section = sections[sizes[host].section]
+            made = memo(valley_set, roof, onward[host], seen[host], others, section, sizes[host].spacing)
+            yield framed_of(made)
 
 
 def _gables(

@@ -1,5 +1,6 @@
 """The bakehouse as it is shown: the main block on footings that step down falling ground, a part basement for flour, a
-loading wing on a slab with a thickened edge, and the posts of its roof on pads. Everything in it is made up."""
+loading wing on a slab with a thickened edge, the posts of its hoist on pads, a roof of rafters that one of trusses runs into.
+Everything in it is made up."""
 
 from msgspec.structs import replace
 
@@ -10,10 +11,12 @@ from balken.model.edits.floors import add_opening
 from balken.model.edits.foundations import place_foundation
 from balken.model.edits.levels import add_level, move_level
 from balken.model.edits.others import set_spots
+from balken.model.edits.roofs import add_roof, add_roof_opening, hip_or_gable, set_roof
 from balken.model.edits.supports import put_support
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.foundations import Chosen
 from balken.model.project import Project, Role, Spot
+from balken.model.roofs import RoofSide
 from balken.session.building import demo_project
 from balken.units import FOOT, INCH, PLF
 
@@ -62,7 +65,7 @@ def bakehouse(first: Project) -> Project:
     keys = {x.name: x.id for x in project.levels}
     project = _basement(project, keys)
     project = _wing(project)
-    return _over_the_wing(_openings(_posts(_grid_past_the_wing(project), keys)))
+    return _roofs(_over_the_wing(_openings(_posts(_grid_past_the_wing(project), keys))))
 
 
 def _basement(project: Project, keys: dict[str, str]) -> Project:
@@ -78,8 +81,8 @@ def _basement(project: Project, keys: dict[str, str]) -> Project:
 
 def _wing(project: Project) -> Project:
     before = {w.id for w in project.walls}
-    kind = WallKind("L1", "P1", build_up="X1", by="outer face", outside="left")
-    project = draw_walls(project, kind, WING)
+    kind = WallKind("L1", "P2", build_up="X1", by="outer face", outside="left")
+    project = draw_walls(project, kind, WING)  # as high as the main block: one line of eaves
     walls = [w.id for w in project.walls if w.id not in before]
     chosen = Chosen(slab=5 * INCH, edge=(12 * INCH, 60 * INCH), sill="2x6")
     return place_foundation(project, "slab edge", chosen, walls=walls)
@@ -111,8 +114,24 @@ def _openings(project: Project) -> Project:
 
 
 def _over_the_wing(project: Project) -> Project:
-    """A beam along the middle of the wing on its posts, which later carries its roof; from the north wall on."""
+    """A beam along the middle of the wing on its posts, for the hoist over the loading floor."""
     kind = usual_kind(project, sizes=("3-2x8", "3-2x10", "3-2x12", "4-2x12"), set="on")
-    ends = BeamEnd((28 * FOOT, 45.7 * FOOT)), BeamEnd((28 * FOOT, 31.5 * FOOT))
-    loads = (120 * PLF, 0.0, 0.0, 250 * PLF)
+    ends = BeamEnd((28 * FOOT, 40.5 * FOOT)), BeamEnd((28 * FOOT, 31.5 * FOOT))
+    loads = (120 * PLF, 250 * PLF, 0.0, 0.0)
     return put_beam(project, "P1", *ends, kind, loads=loads)[0]
+
+
+def _roofs(project: Project) -> Project:
+    """Over the main block rafters, a hip at the east end, a gable at the west, two skylights to the south; over the wing
+    trusses, a gable at their north end, running on to the main roof in two valleys."""
+    project = set_roof(project, "R1", rake=12 * INCH)
+    project = hip_or_gable(project, "R1", "W202")
+    for x in (9.0 * FOOT, 17.0 * FOOT):
+        project, _ = add_roof_opening(project, "R1", (x, 6.2 * FOOT), (38 * INCH, 46 * INCH))
+    walls = [w.id for w in project.walls if w.base == "L1" and w.top == "P2"]
+    x0, y0, x1, y1 = 20 * FOOT, 26 * FOOT, 36 * FOOT, 46 * FOOT
+    project, key = add_roof(
+        project, "P2", walls, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), framing="trusses", rake=12 * INCH,
+        sides=(RoofSide("1", "runs on"), RoofSide(walls[1], "gable")),
+    )  # fmt: skip
+    return set_roof(project, key, name="Wing")
