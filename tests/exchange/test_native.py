@@ -139,10 +139,43 @@ def test_wrong_types_anywhere(demo: Project, field: str, value: Any) -> None:
         assert str(error)
 
 
+def old_roofs(raw: dict[str, Any]) -> list[dict[str, Any]]:
+    """Return gable roofs as format 4 wrote them: by the way of their ridge."""
+    new = {
+        "heel",
+        "rake",
+        "sides",
+        "corners",
+        "top",
+        "ridge",
+        "eave_cut",
+        "soffit",
+        "framing",
+        "rafters",
+        "trusses",
+        "openings",
+    }
+    return [{**{k: v for k, v in r.items() if k not in new}, "ridge": "long"} for r in raw["roofs"]]
+
+
+def test_gables_of_the_format_before_sides_keep_their_ridge_and_their_changes(plain: Project) -> None:
+    changed = change_member(plain, "roof:R1/rafter:W13.05", section="2x10")
+    raw = json.loads(to_text(changed))
+    for ridge, gables in (("long", {"W12", "W14"}), ("x", {"W12", "W14"}), ("y", {"W11", "W13"})):
+        old = {**raw, "format": 4, "roofs": [{**r, "ridge": ridge} for r in old_roofs(raw)]}
+        old["changes"] = [{**raw["changes"][0], "member": "roof:R1/rafter:05b"}]
+        read = from_text(json.dumps(old).encode())
+        assert {s.side for s in read.roofs[0].sides if s.kind == "gable"} == gables
+        assert read.roofs[0].rake == 0.0, "format 4 had no overhang at gables"
+        if ridge == "long":
+            assert read == changed
+
+
 def test_an_older_format_steps_up(demo: Project) -> None:
     raw = json.loads(to_text(demo))
     raw["format"] = 0
     del raw["notes"]
+    raw["roofs"] = old_roofs(raw)
     assert from_text(json.dumps(raw).encode()) == demo
 
 
@@ -181,6 +214,7 @@ def test_a_link_is_written_through(tmp_path: Path) -> None:
 def test_a_file_of_the_format_before_foundations_had_kinds_is_read(plain: Project) -> None:
     raw = json.loads(to_text(plain))
     raw["format"] = 2
+    raw["roofs"] = old_roofs(raw)
     known = {"id", "name", "walls", "top", "base", "bottom", "stem_thickness", "footing_width", "offset", "sill"}
     raw["runs"] = [{k: v for k, v in run.items() if k in known} for run in raw["runs"]]
     raw["site"] = {k: raw["site"][k] for k in ("frost_depth", "soil_bearing", "clearance", "wall_dead", "concrete")}

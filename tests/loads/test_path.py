@@ -37,7 +37,9 @@ def test_dead_load_by_hand(plain: Project) -> None:
     roof = 36 * 28 * FOOT**2 * 10 * PSF * 1.118034  # the slope of 6 in 12 is 1.118 times its plan
     walls = (2 * 36 + 2 * 26 + (36 - 13 / 12)) * FOOT * 97.125 * INCH * 12 * PSF
     concrete = union_volume(checked.structure) * plain.site.concrete
-    expected = area * (12 + 5) * PSF + roof + walls + concrete
+    half = 13 * FOOT - 3.5 * INCH  # of a gable, to where the underside of the rafters leaves the plate
+    gables = 2 * half * half * 0.5 * 12 * PSF
+    expected = area * (12 + 5) * PSF + roof + walls + gables + concrete
     assert checked.path.soil_total[0] == pytest.approx(expected, rel=1e-6)
 
 

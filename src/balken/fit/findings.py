@@ -15,6 +15,7 @@ from balken.fit.beam_findings import beam_findings
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
+from balken.fit.roof_findings import roof_findings
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
@@ -54,6 +55,7 @@ def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
         _supports,
         _bearings,
         beam_findings,
+        roof_findings,
         _over,
         _path,
         _stock,
@@ -241,7 +243,9 @@ HANGING: Final = {
     "trimmer": "Put a wall or a beam there, or move the opening",
     "header": "Put a trimmer there, or move the opening",
     "beam": "Put a post or a wall under it, or let it run to a beam it can hang on",
-    "ledger": "Fix it to a wall that is there",
+    "ledger": "Fix it to a wall that is there", "ridge beam": "Put a post or a wall under it",
+    "hip": "Put a post there, or let the roof meet over a wall", "valley": "Put a post there, or let it run to a wall",
+    "bottom chord": "Put a wall or a beam there, or move the truss",
 }  # fmt: skip
 """What helps a piece that has nothing under an end."""
 
@@ -262,7 +266,7 @@ def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 
 def _loose(part: Part) -> tuple[Member, ...]:
-    spans = (*SPANNING_ROLES, *CARRYING_ROLES)
+    spans = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord")
     return tuple(m for m in part.members if m.role in spans and any(not s.on for s in m.supports))
 
 

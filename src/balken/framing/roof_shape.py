@@ -18,6 +18,8 @@ from balken.units import INCH
 
 COMMON_SEAT: Final = 3.5 * INCH
 """Level seat of a birdsmouth where none is typed, at most the plate; common practice, no source."""
+QUARTER: Final = 0.25
+"""Depth of a birdsmouth over that of the rafter (IRC 2021 R802.7.1, from memory)."""
 BUTT: Final = 0.25 * INCH
 """Of a truss's heel under its top chord, at the outer face of the wall; common practice, no source."""
 CLOSE: Final = 0.01
@@ -77,8 +79,8 @@ def heel_of(roof: RoofArea, depth: float, plate_width: float, rise: float) -> fl
     if roof.framing == "trusses":
         return plumb + BUTT
     seat = min(plate_width or COMMON_SEAT, COMMON_SEAT) if roof.seat is None else roof.seat
-    # A seat that cuts through more than half of the rafter leaves none to stand on the plate.
-    deepest = depth / 2 / math.sin(math.atan(slope))
+    # Left to itself a birdsmouth goes no deeper than a quarter of the rafter, and never past its half.
+    deepest = depth * (QUARTER if roof.seat is None else 0.5) / math.sin(math.atan(slope))
     return plumb - min(seat, deepest) * slope
 
 

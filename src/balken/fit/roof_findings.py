@@ -1,0 +1,129 @@
+"""What does not fit in roofs: what pushes walls apart untied, ridges too flat, notches too deep, skylights across lines, roofs
+that run on to nothing."""
+
+import math
+from collections.abc import Iterable
+from functools import partial
+from typing import Final
+
+from msgspec.structs import replace
+
+from balken.design.building import Checked
+from balken.design.thrust import Thrust, thrust_of
+from balken.fit.finding import Finding, Mend, run_text
+from balken.fit.places import place_name
+from balken.framing.roof_shape import placed_opening
+from balken.geometry.plane import TOUCH
+from balken.model.catalogue import sections_of
+from balken.model.edits.roofs import remove_roof_opening, set_roof
+from balken.model.memo import Memo
+from balken.model.project import Project
+from balken.model.roofs import RoofArea
+from balken.units import format_force
+from balken.units.pitch import format_pitch
+
+FLATTEST: Final = 3 / 12
+"""A flatter roof needs a ridge that carries (IRC 2021 R802.4.4)."""
+NOTCH: Final = 0.25
+"""Depth of a birdsmouth over the depth of the rafter, at most (IRC 2021 R802.7.1, from memory)."""
+
+
+def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Return what does not fit in the roofs of a building."""
+    for roof in checked.project.roofs:
+        if f"roof:{roof.id}" in checked.structure.roofs:
+            yield from _openings(checked, roof)
+            yield from _runs_on(checked, roof)
+            if roof.framing == "rafters":
+                yield from _flat(checked, roof)
+                yield from _pushes(checked, roof, memo)
+                yield from _notches(checked, roof)
+
+
+def _openings(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    for item in roof.openings:
+        found = placed_opening(shape, item)
+        if isinstance(found, str):
+            where = place_name(checked.project, item.at)
+            yield Finding(
+                "overlap", f"{item.use} {item.id}, {where}", 1.0, "count",
+                f"The {item.use} {item.id} of roof {roof.name}, {where}, is left out: {found}. Move it up or down the slope, or"
+                " make it smaller.",
+                f"roof:{roof.id}", at=item.at,
+                mend=Mend(f"Take the {item.use} away", partial(remove_roof_opening, key=roof.id, opening=item.id)),
+            )  # fmt: skip
+
+
+def _runs_on(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    others = [h for h in checked.structure.roofs if h != f"roof:{roof.id}"]
+    for edge in shape.edges:
+        if edge.rule.kind == "runs on" and not others:
+            middle = ((edge.a[0] + edge.b[0]) / 2, (edge.a[1] + edge.b[1]) / 2)
+            yield Finding(
+                "gap", f"roof {roof.name}, {place_name(checked.project, middle)}", 1.0, "count",
+                f"Roof {roof.name} runs on past its side {edge.name}, and there is no other roof for it to meet. Place the"
+                " roof it runs into, or give the side a gable.",
+                f"roof:{roof.id}", at=middle,
+            )  # fmt: skip
+
+
+def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    ridged = any(m.host == f"roof:{roof.id}" for m in checked.structure.of("ridge"))
+    low = min((f.pitch for f in shape.roof.faces if f.pitch > 1e-9), default=1.0)
+    if ridged and low < FLATTEST - 1e-9:
+        system = checked.project.system
+        yield Finding(
+            "unsupported", f"ridge of roof {roof.name}", low / FLATTEST, "ratio",
+            f"Roof {roof.name} rises {format_pitch(low * 12, system)}, under {format_pitch(3.0, system)}: its rafters do not lean"
+            " against a ridge board, a beam must carry them (IRC R802.4.4).",
+            f"roof:{roof.id}", mend=_with_beam(roof),
+        )  # fmt: skip
+
+
+def _with_beam(roof: RoofArea) -> Mend:
+    return Mend("Make the ridge a beam", partial(set_ridge, key=roof.id, ridge="beam"))
+
+
+def set_ridge(project: Project, key: str, ridge: str) -> Project:
+    """Give a roof a ridge board, or a beam."""
+    roof = next(r for r in project.roofs if r.id == key)
+    return set_roof(project, key, rafters=replace(roof.rafters, ridge=ridge))
+
+
+def _pushes(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
+    thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
+    if thrust is not None and not thrust.tied_by:
+        yield Finding(
+            "unsupported", f"roof {roof.name}, its plates", thrust.force, "N",
+            f"The rafters of roof {roof.name} push its walls apart by {format_force(thrust.force, checked.project.system)} each"
+            f" ({thrust.combination}), and nothing ties them together (IRC R802.5.2). Lay a ceiling whose joists run with the"
+            " rafters, or let a ridge beam carry.",
+            f"roof:{roof.id}", mend=_with_beam(roof),
+        )  # fmt: skip
+
+
+def _notches(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    sections = sections_of(checked.project.system, checked.project.products)
+    worst: tuple[float, float, str] | None = None
+    members = []
+    for m in checked.structure.of("rafter"):
+        if m.host == f"roof:{roof.id}" and any("birdsmouth, seat" in c for c in m.cuts):
+            depth = sections[m.section].depth
+            deep = (depth * math.hypot(1, m.slope) - shape.heel) / math.hypot(1, m.slope)
+            if deep > NOTCH * depth + TOUCH / 2:
+                members.append(m.id)
+                worst = max(worst or (0.0, 0.0, ""), (deep - NOTCH * depth, deep, m.mark))
+    if worst is not None:
+        held = roof.seat is not None or roof.heel is not None
+        yield Finding(
+            "overlap", f"birdsmouths of roof {roof.name}", worst[0], "mm",
+            f"The birdsmouth of {worst[2]} is {run_text(checked.project, worst[1])} deep, {run_text(checked.project, worst[0])}"
+            f" more than a quarter of the rafter; so are {len(members)} in all. Make the seat shorter, the heel higher or the"
+            " rafters deeper.",
+            f"roof:{roof.id}", tuple(members),
+            mend=Mend("Let the seat follow", partial(set_roof, key=roof.id, seat=None, heel=None)) if held else None,
+        )  # fmt: skip
