@@ -229,8 +229,11 @@ def test_take_a_joist_away(window: Window, qtbot: QtBot) -> None:
 def test_take_away_and_place_again(window: Window, qtbot: QtBot) -> None:
     window.work_in("roof:R1")
     qtbot.keyClick(window, Qt.Key.Key_Delete)
+    assert [r.id for r in window.building.project.roofs] == ["R2"]
+    window.work_in("roof:R2")
+    qtbot.keyClick(window, Qt.Key.Key_Delete)
     assert window.building.project.roofs == ()
-    assert any(c.words == "Gable roof" for c in commands(window))
+    assert any(c.words == "First roof" for c in commands(window))
     qtbot.keyClick(window, Qt.Key.Key_R)
     assert len(window.building.project.roofs) == 1
     assert window.tier_id == "roof:R1"
@@ -540,7 +543,7 @@ def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot:
     ("tier", "name", "typed", "words"),
     [
         ("roof:R1", "pitch", "steep", "is no pitch"),
-        ("roof:R1", "pitch", "99", "This rise is too large: at most 36."),
+        ("roof:R1", "pitch", "99", "This rise is too large: at most 60."),
         ("roof:R1", "overhang", "-3", "below zero"),
         ("run:G1", "footing width", "0", "its footing has no width"),
         ("run:G1", "stem thickness", "abc", "not a length"),

@@ -74,6 +74,10 @@ def commands(w: "Window") -> list[Command]:
 
 def about_selected(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
     """Return what can be done with what is selected, whatever it is."""
+    if w.selection.startswith("side:"):
+        return [("Hip or gable", "Y", w.hand.hip_or_gable)]
+    if w.selection.startswith("skylight:"):
+        return [("Take away", "Del", w.hand.take_away)]
     if w.selection.startswith(("step:", "run:")) and w.member() is None:
         words = "Let it go" if w.selection.startswith("step:") else "Take away"
         return [(words, "Del", w.hand.take_away)]
@@ -106,7 +110,7 @@ def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
     if len(project.floors) < floors + 1:
         found.append(("Joist floors", "J", lambda: w.hand.place("floors")))
     if not project.roofs:
-        found.append(("Gable roof", "R", lambda: w.hand.place("roof")))
+        found.append(("First roof", "R", lambda: w.hand.place("roof")))
     if tier and tier.kind in ("floor", "ceiling"):
         found.append(("Turn joists", "T", partial(w.hand.turn, tier.id)))
     if tier and tier.kind == "roof":

@@ -18,18 +18,22 @@ from balken.model.edits.floors import move_hole, remove_opening
 from balken.model.edits.foundations import hold_step, let_step_go, move_ground
 from balken.model.edits.grids import move_lines
 from balken.model.edits.hosts import remove_member
-from balken.model.edits.roofs import turn_ridge
+from balken.model.edits.roofs import hip_or_gable, move_roof_opening, remove_roof_opening, set_side, turn_ridge
 from balken.model.edits.transform import move, parts, remove
 from balken.model.edits.walls import flip_walls, join_walls
 from balken.model.grids import grid_line
 from balken.model.new import STOREY_HEIGHT
 from balken.model.project import Change, Project, column, grid, level, wall
+from balken.model.roofs import overhang_of, side_of
 from balken.model.start import Placeable, place
 from balken.model.walls import direction_of
 from balken.session.building import Worked
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
+
+OF_ROOFS: Final = ("hip", "valley", "bottom chord")
+"""Pieces of roofs that can be taken away; with its bottom chord a truss goes."""
 
 
 class Hand:
@@ -146,6 +150,11 @@ class Hand:
         if kind == "hole":
             floor, _, hole = name.partition("/")
             return move_hole(base, floor, hole, vector)
+        if kind == "skylight":
+            roof, _, opening = name.partition("/")
+            return move_roof_opening(base, roof, opening, vector)
+        if kind == "side":
+            return self._side_moved(base, name, vector)
         if kind in ("floor", "bay") and "/" in name:
             return self._piece_moved(base, key, vector)
         return move(base, (key,), vector)
@@ -164,6 +173,17 @@ class Hand:
         if abs(along) < abs(across) / 3:
             along = 0.0
         return change_member(base, key, shift=round(old.shift + across, 3), along=round(old.along + along, 3))
+
+    def _side_moved(self, base: Project, name: str, vector: Point) -> Project:
+        """Let a side of a roof reach out further by what its eave is dragged."""
+        key, _, side = name.partition("/")
+        out = self.w.plan.out_of(name)
+        edge = next((e for e in self.w.building.checked.structure.roofs[f"roof:{key}"].edges if e.name == side), None)
+        if out is None or edge is None:
+            return base
+        roof = next(r for r in base.roofs if r.id == key)
+        now = overhang_of(roof, side_of(roof, side))
+        return set_side(base, key, side, overhang=round(max(0.0, now + dot(vector, out)), 3))
 
     def _step_moved(self, base: Project, vector: Point) -> Project:
         """Hold a step where it is dragged to."""
@@ -245,12 +265,19 @@ class Hand:
             names = [e.name for e in shape.edges] if shape else []
             self.w.edit("turn the ridge", partial(turn_ridge, key=key, sides=names))
 
+    def hip_or_gable(self) -> None:
+        """Turn the selected side of a roof from hip to gable, or back."""
+        kind, _, name = self.w.selection.partition(":")
+        if kind == "side":
+            key, _, side = name.partition("/")
+            self.w.edit("hip or gable", partial(hip_or_gable, key=key, side=side))
+
     def pitch(self, by: float) -> None:
         """Make the roof of the tier steeper or flatter, in 12."""
         tier = self.w.current_tier()
         roof = next((r for r in self.w.building.project.roofs if tier and f"roof:{r.id}" == tier.id), None)
         if roof:
-            self.w.edit("pitch", partial(set_roof, key=roof.id, rise=max(1.0, min(36.0, roof.rise + by))))
+            self.w.edit("pitch", partial(set_roof, key=roof.id, rise=max(1.0, min(36.0, roof.rise + by)), ridge=None))
 
     def take_away(self) -> None:
         """Take the selected member away, or the whole of the tier where none is selected."""
@@ -270,18 +297,23 @@ class Hand:
             if self.w.edit("close an opening", partial(remove_opening, key=key, opening=hole)):
                 self.w.select(f"floor:{key}")
             return
+        if self.w.selection.startswith("skylight:"):
+            key, opening = self.w.selection.removeprefix("skylight:").split("/")
+            if self.w.edit("take the skylight away", partial(remove_roof_opening, key=key, opening=opening)):
+                self.w.select(f"roof:{key}")
+            return
         if member and member.host.startswith("beam:"):
             if self.w.edit(f"take beam {member.mark} away", partial(remove_beams, hosts=(member.host,))):
                 self.w.select("")
                 self.w.say(f"Beam {member.mark} is taken away. Ctrl+Z brings it back.")
             return
-        if member and member.role in (*SPANNING_ROLES, *CONCRETE_ROLES, *LEVEL, "sill"):
+        if member and member.role in (*SPANNING_ROLES, *CONCRETE_ROLES, *LEVEL, *OF_ROOFS, "sill"):
             mark = member.mark
             if self.w.edit(f"take {mark} away", partial(remove_member, member=member.id)):
                 self.w.select("")
                 self.w.say(f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back.")
         elif not member and tier and tier.kind != "walls":
-            host = self.w.selection if self.w.selection.startswith(("run:", "floor:")) else tier.id
+            host = self.w.selection if self.w.selection.startswith(("run:", "floor:", "roof:")) else tier.id
             name = f"foundation {host[4:]}" if host.startswith("run:") and len(tier.hosts) > 1 else tier.name
             if self.w.edit(f"take {name} away", partial(remove_host, host=host)):
                 self.w.select("")

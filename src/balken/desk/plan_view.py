@@ -354,9 +354,22 @@ class PlanView(QWidget):
         if kind == "grid":
             g, _, line = name.partition("/")
             return grid_line(grid(self.building.project, g), line).runs != "ray"
-        return kind in ("wall", "opening", "support", "step", "hole", "span", "beam") or (
+        if kind == "side":
+            return self.out_of(name) is not None
+        return kind in ("wall", "opening", "support", "step", "hole", "span", "beam", "skylight") or (
             kind in ("floor", "bay") and role_of(key) in LEVEL
         )
+
+    def out_of(self, name: str) -> Point | None:
+        """Return the direction out of a side of a roof that has an overhang."""
+        assert self.building is not None
+        key, _, side = name.partition("/")
+        shape = self.building.checked.structure.roofs.get(f"roof:{key}")
+        edge = next((e for e in shape.edges if e.name == side), None) if shape else None
+        if edge is None or edge.rule.kind not in ("slope", "gable"):
+            return None
+        n = left(direction_or(sub(edge.b, edge.a), (1.0, 0.0)))
+        return -n[0], -n[1]
 
     def _way_of(self, key: str, p: Point) -> Point | None:
         """Return the direction a thing can be dragged in; None for any."""
@@ -368,6 +381,8 @@ class PlanView(QWidget):
             return None
         if kind == "wall":
             return left(direction_of(wall(project, name)))
+        if kind == "side":
+            return self.out_of(name)
         if kind == "opening":
             return direction_of(wall(project, name.partition("/")[0]))
         if kind == "step":

@@ -1,20 +1,37 @@
 """The slip of a roof: its shape, its sides, what frames it, its measures; of one side, and of a skylight."""
 
 import math
+from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
+from msgspec.structs import replace
+
+from balken.drawing.tiers import Tier
 from balken.framing.roof_shape import Edge, RoofShape
 from balken.geometry.roof_lines import measures
 from balken.model.edits.roofs import hip_or_gable, remove_roof_opening, set_roof, set_roof_opening, set_side
 from balken.model.named import named
 from balken.model.project import level
-from balken.model.roofs import SIDE_WORDS, Rafters, RoofArea
-from balken.units import format_length, format_run, parse_length
+from balken.model.roofs import SIDE_WORDS, TRUSS_KINDS, RoofArea
+from balken.session.tools.roofs import FROM
+from balken.units import format_area_load, format_length, format_run, parse_area_load, parse_length
 from balken.units.pitch import format_pitch, parse_pitch
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
+
+
+def parts_of_tier(w: "Window", tier: Tier) -> list[RoofArea]:
+    """Return the roofs that lie in a tier."""
+    return [r for r in w.building.project.roofs if tier.holds(f"roof:{r.id}")]
+
+
+def list_of(w: "Window", roofs: list[RoofArea]) -> None:
+    """Add the list of roofs on a plate level, to go to each."""
+    w.slip.heading("Roofs here", str(len(roofs)))
+    for roof in roofs:
+        w.slip.link(roof.id, f"{roof.name}, {roof.framing}", partial(w.select, f"roof:{roof.id}"))
 
 
 def fields(w: "Window", roof: RoofArea) -> None:
@@ -59,7 +76,7 @@ def _length_or_none(text: str, system: str) -> float | None:
 
 
 def _sides(w: "Window", roof: RoofArea, shape: RoofShape) -> None:
-    slip, system = w.slip, w.building.project.system
+    slip = w.slip
     slip.heading("Sides", f"{len(shape.edges)}")
     for edge in shape.edges:
         slip.options(
@@ -68,7 +85,6 @@ def _sides(w: "Window", roof: RoofArea, shape: RoofShape) -> None:
         )  # fmt: skip
     if any(e.rule != type(e.rule)(e.name, kind=e.rule.kind) for e in shape.edges):
         slip.line("Some sides have a pitch, an overhang or a plate of their own: click an eave to see it.", quiet=True)
-    assert system
 
 
 def _set_kind(w: "Window", key: str, side: str, kind: str) -> object:
@@ -82,12 +98,16 @@ def _called(w: "Window", edge: Edge) -> str:
 
 def _framing(w: "Window", roof: RoofArea) -> None:
     slip, system = w.slip, w.building.project.system
-    slip.heading("Rafters")
+    slip.heading("Framing")
+    slip.options("of", [("rafters", "rafters"), ("trusses", "trusses")], roof.framing,
+                 lambda v: w.edit("framing of the roof", partial(set_roof, key=roof.id, framing=v)))  # fmt: skip
+    if roof.framing == "trusses":
+        _trusses(w, roof)
+        return
     rule = roof.rafters
 
     def put(words: str, **what: Any) -> object:
-        made = Rafters(**{**{f: getattr(rule, f) for f in Rafters.__struct_fields__}, **what})
-        return w.edit(words, partial(set_roof, key=roof.id, rafters=made))
+        return w.edit(words, partial(set_roof, key=roof.id, rafters=replace(rule, **what)))
 
     slip.options("ridge", [("board, pairs lean together", "board"), ("beam that carries", "beam")], rule.ridge,
                  lambda v: put("ridge", ridge=v))  # fmt: skip
@@ -101,6 +121,30 @@ def _framing(w: "Window", roof: RoofArea) -> None:
     )
     slip.field("least clear", format_run(rule.least_clear, system),
                lambda t: put("layout", least_clear=parse_length(t, system)))  # fmt: skip
+
+
+def _trusses(w: "Window", roof: RoofArea) -> None:
+    slip, system = w.slip, w.building.project.system
+    rule = roof.trusses
+
+    def put(words: str, **what: Any) -> object:
+        return w.edit(words, partial(set_roof, key=roof.id, trusses=replace(rule, **what)))
+
+    slip.options("shape", [(k, k) for k in TRUSS_KINDS], rule.kind, lambda v: put("shape of the trusses", kind=v))
+    slip.field("bottom chord rises", format_run(rule.bottom_rise, system),
+               lambda t: put("scissors", bottom_rise=parse_length(t, system)))  # fmt: skip
+    slip.field("girder from hip end", format_run(rule.hip_setback, system) if rule.hip_setback else "by the span",
+               lambda t: put("girder", hip_setback=_length_or_none(t, system) or 0.0))  # fmt: skip
+    for words, field in (
+        ("dead on bottom chord", "bottom_dead"),
+        ("live on bottom chord", "bottom_live"),
+        ("uplift", "uplift"),
+    ):
+
+        def change(text: str, name: str = field) -> object:
+            return put("load on the trusses", **{name: parse_area_load(text, system)})
+
+        slip.field(words, format_area_load(getattr(rule, field), system), change)
 
 
 def _measures(w: "Window", roof: RoofArea, shape: RoofShape) -> None:
@@ -192,3 +236,17 @@ def one_opening(w: "Window", name: str) -> None:
     )
     slip.button("Take it away", lambda: w.edit("take the skylight away",
                                                partial(remove_roof_opening, key=key, opening=opening)))  # fmt: skip
+
+
+def tool_fields(w: "Window", put: Callable[..., object]) -> None:
+    """Fill in how the tools for roofs and skylights make what they place."""
+    slip, system, kit = w.slip, w.building.project.system, w.tools.kit
+    if w.tools.name == "Roof":
+        slip.options("over", [(x, x) for x in FROM], kit.roof_from, lambda v: put(again=True, roof_from=v))
+        slip.line("It slopes up from every side. Click an eave afterwards to give that side a gable.", quiet=True)
+        return
+    slip.field("across the slope", format_run(kit.skylight[0], system),
+               lambda t: put(skylight=(parse_length(t, system), kit.skylight[1])))  # fmt: skip
+    slip.field("up the slope", format_run(kit.skylight[1], system),
+               lambda t: put(skylight=(kit.skylight[0], parse_length(t, system))))  # fmt: skip
+    slip.line("Rafters beside it are doubled; headers carry those it cuts.", quiet=True)

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
-from balken.desk import slip_beams, slip_floors
+from balken.desk import slip_beams, slip_floors, slip_roofs
 from balken.desk.slip_ground import sill_sections
 from balken.desk.slip_many import level_options
 from balken.desk.slip_walls import PLACES, build_up_options
@@ -47,6 +47,8 @@ def fill(w: "Window") -> None:
         slip_floors.tool_fields(w, partial(_put, w))
     elif w.tools.name in ("Beam", "Beam bays"):
         slip_beams.tool_fields(w, partial(_put, w))
+    elif w.tools.name in ("Roof", "Skylight"):
+        slip_roofs.tool_fields(w, partial(_put, w))
     w.slip.heading("Keys")
     for key, words in KEYS:
         w.slip.fact(key, words)

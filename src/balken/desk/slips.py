@@ -91,6 +91,7 @@ _ABOUT: dict[str, Callable[["Window", str], None]] = {
     "build-up": slip_walls.build_up, "run": slip_ground.one, "step": slip_ground.step, "storey": _storey_page,
     "product": slip_products.one, "side": slip_roofs.one_side, "skylight": slip_roofs.one_opening,
     "floor": lambda w, name: _one_floor(w, name), "hole": lambda w, name: _one_hole(w, name),
+    "roof": lambda w, name: _one_roof(w, name),
     "span": lambda w, name: _one_floor(w, name.split(":")[-1]),
 }  # fmt: skip
 _PAGES: dict[str, Callable[["Window"], None]] = {
@@ -189,6 +190,9 @@ def _tier(w: "Window", tier: Tier) -> None:
     elif kind == "beams":
         w.slip.line("Beams alone: click one for its loads and checks.", quiet=True)
     elif kind == "roof":
+        roofs = slip_roofs.parts_of_tier(w, tier)
+        if len(roofs) > 1:
+            slip_roofs.list_of(w, roofs)
         _roof(w, next(r for r in project.roofs if r.id == key), mine)
     else:
         slip_walls.storey(w, key)
@@ -260,6 +264,15 @@ def _one_floor(w: "Window", key: str) -> None:
         return
     w.slip.title(floor.name, "floor", floor.id)
     _floor(w, floor, [m for m in w.building.checked.structure.members if m.host == f"floor:{key}"])
+
+
+def _one_roof(w: "Window", key: str) -> None:
+    roof = next((r for r in w.building.project.roofs if r.id == key), None)
+    if roof is None:
+        w.slip.title("Roof", "", "gone")
+        return
+    w.slip.title(roof.name, "roof", roof.id)
+    _roof(w, roof, [m for m in w.building.checked.structure.members if m.host == f"roof:{key}"])
 
 
 def _one_hole(w: "Window", name: str) -> None:

@@ -11,7 +11,7 @@ from balken.model.edits.walls import top_over
 from balken.model.project import Project, column
 from balken.model.wall_catalogue import first_build_ups
 from balken.session.snapping import SnapField, snap_field
-from balken.session.tools import beams, changing, floors, foundations, grids, openings, supports, walls
+from balken.session.tools import beams, changing, floors, foundations, grids, openings, roofs, supports, walls
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
 
 if TYPE_CHECKING:
@@ -39,6 +39,8 @@ PLACING = (
     ToolKind("Joist", "E", ("floor",)),
     ToolKind("Beam", "Shift+B", ("floor", "walls")),
     ToolKind("Beam bays", "Shift+Y", ("floor", "walls")),
+    ToolKind("Roof", "Shift+R", ("walls", "roof")),
+    ToolKind("Skylight", "O", ("roof",)),
     ToolKind("Step", "S", ("ground",)),
     ToolKind("Ground height", "", ("ground", "walls")),
     ToolKind("Grid", "U", ()),
@@ -243,6 +245,8 @@ class Toolbox(Bench):
             "Joist": lambda: floors.joist(self),
             "Beam": lambda: beams.place(self),
             "Beam bays": lambda: beams.bays(self),
+            "Roof": lambda: roofs.place(self),
+            "Skylight": lambda: roofs.skylight(self),
             "Foundation": lambda: foundations.place(self),
             "Step": lambda: foundations.steps(self),
             "Ground height": lambda: foundations.heights(self),

@@ -185,6 +185,8 @@ class Window(QMainWindow):
         host = member.host if member else key if key.startswith(("run:", "floor:")) else ""
         if key.startswith("hole:"):
             host = f"floor:{key.removeprefix('hole:').split('/')[0]}"
+        if key.startswith(("side:", "skylight:", "roof:")) and not member:
+            host = "roof:" + key.partition(":")[2].split("/")[0]
         holder = self.tier_of(host)
         if holder and holder.id != self.tier_id:
             self.tier_id = holder.id
@@ -194,7 +196,7 @@ class Window(QMainWindow):
             tier = self.current_tier()
             if base and (tier is None or tier.walls_on != base or tier.kind == "ground"):
                 self.tier_id = f"walls:{base}"
-        if key.startswith("floor:") and "/" not in key and holder and not holder.hosts:
+        if key.startswith(("floor:", "roof:")) and "/" not in key and holder and not holder.hosts:
             self.selection = ""  # the one floor of its tier is the tier itself
         self.refresh()
 

@@ -47,7 +47,7 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     for floor in _floors_of(checked, members):
         for hole in holes_of(checked.built, floor):
             key = f"hole:{floor.id}/{hole.key}"
-            found += [Patch(hole.ring, "none", "none", key), *_crossed(hole.ring, key)]
+            found += [Patch(hole.ring, "none", "none", key), *crossed(hole.ring, key)]
     return found
 
 
@@ -72,7 +72,7 @@ def _floors_of(checked: Checked, members: list[Member]) -> list[FloorArea]:
     return [f for f in checked.project.floors if f"floor:{f.id}" in hosts]
 
 
-def _crossed(ring: tuple[Point, ...], key: str) -> list[Mark]:
+def crossed(ring: tuple[Point, ...], key: str) -> list[Mark]:
     """Return an opening's outline with its two diagonals, as openings are drawn."""
     closed = Stroke((*ring, ring[0]), "seen", key)
     if len(ring) == 4:
@@ -95,17 +95,17 @@ def floor_notes(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
 
 def _clear_of(before: list[Mark], labels: list[Label], paper: float) -> list[Label]:
     """Return labels that lie on no other, the first of each pair kept."""
-    taken = [_room(m, paper) for m in before if isinstance(m, Label)]
+    taken = [room(m, paper) for m in before if isinstance(m, Label)]
     kept = []
     for label in labels:
-        x0, y0, x1, y1 = _room(label, paper)
+        x0, y0, x1, y1 = room(label, paper)
         if all(x1 < a or x0 > c or y1 < b or y0 > d for a, b, c, d in taken):
             taken.append((x0, y0, x1, y1))
             kept.append(label)
     return kept
 
 
-def _room(label: Label, paper: float) -> tuple[float, float, float, float]:
+def room(label: Label, paper: float) -> tuple[float, float, float, float]:
     """Return the box a label takes up on the plan, mm of building, turned ones by their hull."""
     long, tall = len(label.text) * label.size * 0.55 * paper, label.size * 1.4 * paper
     shift = long / 2 if label.anchor == "start" else -long / 2 if label.anchor == "end" else 0.0

@@ -10,6 +10,7 @@ from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
+from balken.drawing.roof_plan import roof_marks, roof_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.geometry.plane import Point, add, direction_or, left, sub, unit
@@ -39,6 +40,9 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
         marks += memo(walls_cut, storey_of(project, tier.walls_on), project.wall_build_ups, memo)
     elif tier.kind == "ground":
         marks += ground_marks(checked, members)
+    elif tier.kind == "roof":
+        marks += memo(walls_faint, walls_reaching(project, tier), memo)
+        marks += roof_marks(checked, (tier.id, *tier.hosts), members, memo)
     else:
         marks += memo(walls_faint, storey_of(project, tier.walls_on), memo)
         marks += floor_marks(checked, members)
@@ -49,6 +53,12 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
 def storey_of(project: Project, base: str) -> tuple[Wall, ...]:
     """Return the walls that stand on a level."""
     return tuple(w for w in project.walls if w.base == base)
+
+
+def walls_reaching(project: Project, tier: Tier) -> tuple[Wall, ...]:
+    """Return the walls that reach up to the roofs of a tier, whatever they stand on; those of its storey where none does."""
+    plates = {r.plate for r in project.roofs if tier.holds(f"roof:{r.id}")}
+    return tuple(w for w in project.walls if w.top in plates) or storey_of(project, tier.walls_on)
 
 
 def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
@@ -167,6 +177,8 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = N
     marks += chain([a, b], (-up[0], -up[1]), below, paper, system, words="overall")
     marks += chain([b, c], right, 10 * paper, paper, system, words="overall")
     marks += floor_notes(checked, tier, paper)
+    if tier.kind == "roof":
+        marks += roof_notes(checked, (tier.id, *tier.hosts), paper, marks)
     if tier.kind == "ground":
         marks += ground_notes(checked, [m for m in checked.structure.members if tier.holds(m.host)], paper)
     if tier.kind == "walls":
@@ -249,8 +261,8 @@ def contour_marks(project: Project, memo: Memo | None = None) -> list[Mark]:
 
 
 def _overhang(checked: Checked, tier: Tier) -> float:
-    shape = checked.structure.roofs.get(tier.id)
-    return max(e.out for e in shape.edges if e.rule.kind != "runs on") if shape else 0.0
+    shapes = (checked.structure.roofs.get(h) for h in (tier.id, *tier.hosts))
+    return max((e.out for s in shapes if s for e in s.edges if e.rule.kind != "runs on"), default=0.0)
 
 
 def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame | None:
@@ -259,7 +271,8 @@ def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame 
     Dimensions of a building that lies askew to the axes must run along its own walls.
     """
     project = checked.project
-    shapes = (memo or Memo())(bodies, storey_walls(project, tier.walls_on))
+    walls = straightened(walls_reaching(project, tier)) if tier.kind == "roof" else storey_walls(project, tier.walls_on)
+    shapes = (memo or Memo())(bodies, walls)
     points = [p for b in shapes.values() for p in b.ring]
     if not points:
         points = [p for m in checked.structure.members if tier.holds(m.host) for p in m.solid.plan()]

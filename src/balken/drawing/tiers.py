@@ -51,11 +51,7 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
     if footing and not project.runs and any(s.kind != "post" for s in project.point_supports):
         low = min(level(project, s.base).elevation for s in project.point_supports if s.kind != "post")
         found.append(Tier("ground:pads", "Foundation", "ground", low, footing.elevation, next(iter(floors), "")))
-    for roof in project.roofs:
-        members = [m for m in checked.structure.members if m.host == f"roof:{roof.id}"]
-        low = level(project, roof.plate).elevation
-        high = max((m.solid.top() for m in members), default=low + 1)
-        found.append(Tier(f"roof:{roof.id}", "Roof", "roof", low, high, _base_of(project, roof.walls)))
+    found += _roofs(checked)
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
 
 
@@ -96,6 +92,21 @@ def _floors(checked: Checked, memo: Memo) -> list[Tier]:
                     f"beams:{key}", f"{level(project, key).name} beams", "floor", low, high, walls_under, tuple(names_)
                 )
             )
+    return found
+
+
+def _roofs(checked: Checked) -> list[Tier]:
+    """Return a tier for the roofs on each plate level."""
+    project = checked.project
+    found = []
+    for plate in dict.fromkeys(r.plate for r in project.roofs):
+        roofs = [r for r in project.roofs if r.plate == plate]
+        names = {f"roof:{r.id}" for r in roofs}
+        low = level(project, plate).elevation
+        high = max((m.solid.top() for m in checked.structure.members if m.host in names), default=low + 1)
+        walls = tuple(k for r in roofs for k in r.walls)
+        hosts = tuple(f"roof:{r.id}" for r in roofs[1:])
+        found.append(Tier(f"roof:{roofs[0].id}", "Roof", "roof", low, high, _base_of(project, walls), hosts))
     return found
 
 

@@ -189,12 +189,11 @@ def seen_faces(shapes: Sequence[RoofShape]) -> list[list[Face]]:
     """Return what is seen of the planes of each roof where some run into others: of two the higher, and of a roof that runs
     on only what hangs together with what lies over its own walls."""
     runs = [any(e.rule.kind == "runs on" for e in s.edges) for s in shapes]
-    found = []
-    for i, shape in enumerate(shapes):
-        others = [o for k, o in enumerate(shapes) if k != i and (runs[i] or runs[k])]
-        lies_over = [g for o in others for g in o.roof.faces]
-        faces = [(f, _above(f, lies_over, gives_way=runs[i])) for f in shape.roof.faces]
-        found.append([g for f, area in faces for g in _pieces_of(f, _own(area, shape) if runs[i] else area)])
+    found: list[list[Face]] = [list(s.roof.faces) for s in shapes]
+    for i in sorted(range(len(shapes)), key=lambda k: not runs[k]):  # what runs on settles first how far it goes
+        lies_over = [g for k, faces in enumerate(found) if k != i and (runs[i] or runs[k]) for g in faces]
+        parts = [(f, _above(f, lies_over, gives_way=runs[i])) for f in shapes[i].roof.faces]
+        found[i] = [g for f, area in parts for g in _pieces_of(f, _own(area, shapes[i]) if runs[i] else area)]
     return found
 
 

@@ -112,3 +112,10 @@ def remove_roof_opening(project: Project, key: str, opening: str) -> Project:
     named(roof.openings, opening, "opening")
     rest = tuple(o for o in roof.openings if o.id != opening)
     return checked(project, roofs=with_(project.roofs, key, openings=rest))
+
+
+def move_roof_opening(project: Project, key: str, opening: str, vector: Point) -> Project:
+    """Move a skylight in plan."""
+    item = named(named(project.roofs, key, "roof").openings, opening, "opening")
+    at = (round(item.at[0] + vector[0], 3), round(item.at[1] + vector[1], 3))
+    return set_roof_opening(project, key, opening, at=at)

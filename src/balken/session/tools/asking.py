@@ -143,6 +143,9 @@ class Kit(msgspec.Struct, frozen=True):
     hole: Literal["stair", "shaft", "chimney", "atrium"] = "stair"
     hole_size: tuple[float, float] = (0.0, 0.0)
     """Length and width of an opening in a floor; drawn by two corners where nothing."""
+    roof_from: str = "all walls here"
+    skylight: tuple[float, float] = (550.0, 980.0)
+    """Across and up the slope, mm."""
     beam_from: str = "two places"
     beam_set: BeamSet = "under"
     beam_section: str = ""

@@ -1,0 +1,86 @@
+"""Tools for roofs: placed over a storey's walls or by corners; skylights left out of them."""
+
+from functools import partial
+
+from balken.drawing.marks import Drawing, Stroke, rectangle
+from balken.framing.beds import bed_of_roof
+from balken.geometry.plane import Point, holds
+from balken.model.bodies import outer_sides, storey_outline, storey_walls
+from balken.model.edits.common import EditError
+from balken.model.edits.roofs import add_roof, add_roof_opening
+from balken.model.memo import Memo
+from balken.model.project import Project
+from balken.model.roofs import RoofArea
+from balken.model.walls import whole
+from balken.session.tools.asking import Bench, Do, Tool, ask
+from balken.session.tools.floors import corners_of
+
+FROM = ("all walls here", "its corners")
+
+
+def place(bench: Bench) -> Tool:
+    """Place a roof over the outside walls of the storey, or corner by corner."""
+    if bench.kit.roof_from == "all walls here":
+        yield from ask("Enter places a roof over the outside walls of this storey.", ends=True, free=True)
+        yield Do("place a roof", partial(over_walls, base=bench.base))
+        return
+    while True:
+        corners = yield from corners_of(
+            "Click the corners of the walls under the roof one after another; Enter closes it."
+        )
+        if corners is None:
+            return
+        yield Do("place a roof", partial(by_corners, base=bench.base, plate=bench.top, corners=corners))
+
+
+def over_walls(project: Project, base: str) -> Project:
+    """Add a roof over the outside walls that stand on a level."""
+    walls = storey_walls(project, base)
+    outline = storey_outline(walls)
+    if outline is None:
+        raise EditError("The walls here enclose nothing. Draw the corners of the roof instead.")
+    outside = outer_sides(walls, outline)
+    mine = tuple(dict.fromkeys(whole(w.id) for w in walls if w.id in outside))
+    tops = [w.top for w in project.walls if w.id in mine]
+    plate = max(sorted(set(tops)), key=tops.count)
+    if any(r.plate == plate and set(r.walls) & set(mine) for r in project.roofs):
+        raise EditError("There is a roof over these walls already. Change it, or take it away first.")
+    return add_roof(project, plate, mine)[0]
+
+
+def by_corners(project: Project, base: str, plate: str, corners: tuple[Point, ...]) -> Project:
+    """Add a roof over corners; it bears on the walls under it that reach the plate."""
+    mine = tuple(w.id for w in project.walls if w.top == plate and not w.bulge)
+    return add_roof(project, plate, mine, corners=tuple((round(x, 3), round(y, 3)) for x, y in corners))[0]
+
+
+def roof_at(project: Project, p: Point) -> RoofArea | None:
+    """Return the roof whose walls hold a place."""
+    memo = Memo()
+    for roof in project.roofs:
+        bed = bed_of_roof(project, roof, memo)
+        if bed is not None and holds(bed.outline, p):
+            return roof
+    return None
+
+
+def skylight(bench: Bench) -> Tool:
+    """Place skylights of a size, one after another, by their middle."""
+    while True:
+        across, up = bench.kit.skylight
+
+        def around(p: Point) -> Drawing:
+            ring = rectangle(p[0] - across / 2, p[1] - across / 2, p[0] + across / 2, p[1] + across / 2)  # noqa: B023
+            return (Stroke((*ring, ring[0]), "mark"),)
+
+        answer = yield from ask("Click the middle of a skylight on a roof. Enter ends.", ghost=around, ends=True)
+        if answer.finished:
+            return
+        yield Do("place a skylight", partial(_open, at=answer.point, size=(across, up)))
+
+
+def _open(project: Project, at: Point, size: tuple[float, float]) -> Project:
+    roof = roof_at(project, at)
+    if roof is None:
+        raise EditError("There is no roof there. Click inside the walls under one.")
+    return add_roof_opening(project, roof.id, (round(at[0], 3), round(at[1], 3)), size)[0]
