@@ -6,13 +6,13 @@ the plane of the truss and of the whole web across it (ANSI/TPI 1, from memory);
 
 import math
 from collections.abc import Sequence
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.design.nds.columns import C_SAWN, SLENDEREST, stability
+from balken.design.nds.columns import C_SAWN, SLENDEREST
 from balken.design.nds.factors import Adjusted, adjusted, bearing_area_factor, size_factor
 from balken.design.nds.values import Reference, reference
 from balken.design.steps import Check, Step
@@ -192,7 +192,8 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
         bottom = (c.dead * loads.bottom_dead + c.live * loads.bottom_live) * wide
         found.append([_sum(values, left, right, bottom) for values in unit])
     whole = TrussForces(*(np.stack([row[k] for row in found]) for k in range(4)))
-    return [_of_one(i, t, whole, cases, lumber, task, role) for i, t in enumerate(group)]
+    used = _used(group, whole, cases, lumber, role)
+    return [_of_one(i, t, whole, cases, lumber, task, used) for i, t in enumerate(group)]
 
 
 def _sum(values: Floats, *times: Floats) -> Floats:
@@ -211,61 +212,69 @@ def _steep(truss: Truss, *, left: bool) -> float:
 
 
 def _of_one(
-    i: int, t: PlacedTruss, whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask,
-    role: NDArray[np.int_],
-) -> TrussCheck:  # fmt: skip
-    truss = t.truss
-    lengths = [distance(truss.joints[p.start], truss.joints[p.end]) for p in truss.pieces]
-    axial, moment = whole.axial[:, i], whole.moment[:, i]
-    ratios = np.zeros((len(cases), len(truss.pieces)))
-    braces = []
-    for m, length in enumerate(lengths):
-        k = int(role[m])
-        braced = _braces(k, length, lumber.sections[k].breadth * t.plies, float(axial[:, m].min()))
-        braces.append(braced)
-        for c, case in enumerate(cases):
-            ratios[c, m] = _piece(k, length, braced, t.plies, lumber, axial[c, m], moment[c, m], case.duration)
+    i: int, t: PlacedTruss, whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask, used: "Used"
+) -> TrussCheck:
     forces = TrussForces(*(v[:, i : i + 1] for v in whole))
-    return TrussCheck(truss, cases, forces, ratios, _others(t, forces, cases, lumber, task), tuple(braces))
+    braces = tuple(int(b) for b in used.braces[i])
+    return TrussCheck(t.truss, cases, forces, used.ratios[:, i], _others(t, forces, cases, lumber, task), braces)
 
 
-def _braces(k: int, length: float, breadth: float, least: float) -> int:
-    """Return at how many places a web in compression is held sideways so that it is no more slender than 50 (NDS 3.7.1.4)."""
-    if ROLES[k] != "web" or least >= -1.0:
-        return 0
-    return max(0, math.ceil(K_PANEL * length / breadth / SLENDEREST) - 1)
+class Used(NamedTuple):
+    """Utilisation (cases, trusses, pieces), and at how many places webs are held sideways (trusses, pieces)."""
+
+    ratios: Floats
+    braces: NDArray[np.int_]
 
 
-def _piece(
-    k: int, length: float, braced: int, plies: int, lumber: Lumber, axial: Floats, moment: Floats, duration: float
-) -> float:
-    """Return the utilisation of a piece: NDS 3.9.1 in tension, 3.9.2 in compression, with the moments at its ends and in it."""
-    section, value = lumber.sections[k], lumber.values[k]
-    breadth, depth = section.breadth * plies, section.depth
-    area, modulus = breadth * depth, breadth * depth**2 / 6
-    bent = value.fb * duration * REPETITIVE
-    fb = np.abs(moment) / modulus
-    pull, push = float(axial.max()) / area, float(-axial.min()) / area
-    ratio = 0.0
-    if pull > 0:
-        ratio = pull / (lumber.tension(k) * duration) + float(fb.max()) / bent
-    if push > 0:
-        star = value.fc * duration
-        across = {"top chord": 0.0, "bottom chord": min(length, HELD_BELOW), "web": K_PANEL * length / (braced + 1)}[
-            ROLES[k]
-        ]
-        slender = (K_PANEL * length / depth, across / breadth)
-        fc = star * min(stability(star, value.e_min, s, C_SAWN) for s in slender)
-        euler = 0.822 * value.e_min / slender[0] ** 2
-        if push >= euler:
-            return 99.0
-        between = (push / fc) ** 2 + float(fb[1]) / (bent * (1 - push / euler))
-        ends = (push / star) ** 2 + max(float(fb[0]), float(fb[2])) / bent
-        ratio = max(ratio, between if fb[1] > 0 or fb[0] > 0 else push / fc, ends)
-        ratio = max(ratio, push / fc)
-    if pull <= 0 and push <= 0:
-        ratio = float(fb.max()) / bent
-    return ratio
+def _used(
+    group: Sequence[PlacedTruss], whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, role: NDArray[np.int_]
+) -> Used:
+    """Return the utilisation of all pieces: NDS 3.9.1 in tension, 3.9.2 in compression, with the moments at their ends and
+    between."""
+
+    def of(values: Sequence[float]) -> Floats:
+        return np.array(values)[role][None, None, :]
+
+    pieces = group[0].truss.pieces
+    nodes = np.array([t.truss.joints for t in group])
+    run = nodes[:, [p.end for p in pieces]] - nodes[:, [p.start for p in pieces]]
+    length = np.hypot(run[..., 0], run[..., 1])[None]
+    plies = np.array([float(t.plies) for t in group])[None, :, None]
+    breadth, depth = of([s.breadth for s in lumber.sections]) * plies, of([s.depth for s in lumber.sections])
+    duration = np.array([c.duration for c in cases])[:, None, None]
+    bent = of([v.fb for v in lumber.values]) * duration * REPETITIVE
+    star, e_min = of([v.fc for v in lumber.values]) * duration, of([v.e_min for v in lumber.values])
+    pulled = of([lumber.tension(k) for k in range(3)]) * duration
+    fb = np.abs(whole.moment) / (breadth * depth**2 / 6)[..., None]
+    pull, push = whole.axial.max(axis=3) / (breadth * depth), -whole.axial.min(axis=3) / (breadth * depth)
+    least = whole.axial.min(axis=(0, 3))
+    web = role == ROLES.index("web")
+    wanted = np.ceil(K_PANEL * length[0] / breadth[0] / SLENDEREST).astype(int) - 1
+    braces = np.where(web[None, :] & (least < -1.0), np.maximum(0, wanted), 0)
+    across = np.where(web, K_PANEL * length / (braces[None] + 1),
+                      np.where(role == ROLES.index("bottom chord"), np.minimum(length, HELD_BELOW), 0.0))  # fmt: skip
+    slender = K_PANEL * length / depth
+    fc = star * _stable(star, e_min, np.maximum(slender, across / breadth))
+    euler = 0.822 * e_min / slender**2
+    with np.errstate(divide="ignore", invalid="ignore"):
+        between = (push / fc) ** 2 + fb[..., 1] / (bent * (1 - push / euler))
+    ends = (push / star) ** 2 + np.maximum(fb[..., 0], fb[..., 2]) / bent
+    pushed = np.where(push >= euler, BUCKLES, np.maximum(np.maximum(between, ends), push / fc))
+    ratios = np.where(pull > 0, pull / pulled + fb.max(axis=3) / bent, fb.max(axis=3) / bent)
+    return Used(np.where(push > 0, np.maximum(np.where(pull > 0, ratios, 0.0), pushed), ratios), braces)
+
+
+BUCKLES: Final = 99.0
+"""Utilisation of a piece pushed harder than its Euler stress."""
+
+
+def _stable(star: Floats, e_min: Floats, slender: Floats) -> Floats:
+    """Return C_P of many pieces (NDS 3.7-1)."""
+    with np.errstate(divide="ignore"):
+        ratio = 0.822 * e_min / np.maximum(slender, 1e-9) ** 2 / star
+    middle = (1 + ratio) / (2 * C_SAWN)
+    found: Floats = middle - np.sqrt(np.maximum(middle**2 - ratio / C_SAWN, 0.0))
+    return found
 
 
 def _others(

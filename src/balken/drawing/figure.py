@@ -13,7 +13,9 @@ from balken.design.pads import on_pad, support_of
 from balken.design.sizing import member_span
 from balken.design.soil.pressure import cantilever, propped, shear_and_moment
 from balken.design.strips import plan_width
+from balken.design.trusses import row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
+from balken.drawing.truss_figure import truss_figure, truss_of_member
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point
 from balken.loads.cases import COMBINATIONS
@@ -33,6 +35,10 @@ TEXT = 3.6
 
 def figure(checked: Checked, member: Member) -> Drawing:
     """Return the figure of a member."""
+    truss = truss_of_member(checked, member)
+    if truss is not None:
+        piece = row_of(member)
+        return truss_figure(checked, *truss, f"{member.role} {piece[2] if piece else 1}")
     if member.role == "rafter" and clear_span(member) > 0:
         return _rafter(checked, member)
     if member.role in ("joist", "ceiling joist") and member_span(member) > 0:

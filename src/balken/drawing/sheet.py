@@ -6,10 +6,12 @@ from collections.abc import Callable
 import msgspec
 
 from balken.design.building import Checked, worst_of
+from balken.design.trusses import TrussRoof
 from balken.drawing.foundation_words import sizes_of
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.tiers import Tier
+from balken.drawing.truss_figure import truss_drawing, truss_groups, truss_notes
 from balken.drawing.upright import View, upright_view
 from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
@@ -67,6 +69,24 @@ def upright_sheet(checked: Checked, view: View, title: str, number: str, date: s
     """Return an elevation or section on the smallest paper and at the largest scale that hold it."""
     laid = _laid(lambda scale: upright_view(checked, view, scale), upright_view(checked, view), checked.project.system)
     return _sheet(checked, laid, _Words(title, number, laid.text, date), ())
+
+
+def truss_sheets(checked: Checked, first: int, date: str = "") -> list[Sheet]:
+    """Return a sheet for each kind of truss, numbered from ``first``."""
+    found: list[Sheet] = []
+    records = {f"roof:{r.id}": r for r in checked.project.roofs}
+    for host, roof in checked.trusses.items():
+        for i, rows in truss_groups(roof):
+
+            def make(scale: float, i: int = i, roof: TrussRoof = roof) -> Drawing:
+                return truss_drawing(checked, roof, i, scale)
+
+            laid = _laid(make, make(50.0), checked.project.system)
+            notes = truss_notes(checked, roof, i, rows, records[host].trusses.plate_strength)
+            title = f"Truss {roof.placed[i].row} of {records[host].name}"
+            words = _Words(title, f"S{first + len(found)}", laid.text, date, tuple(notes))
+            found.append(_sheet(checked, laid, words, ()))
+    return found
 
 
 class _Laid(msgspec.Struct, frozen=True):

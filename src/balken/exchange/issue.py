@@ -4,7 +4,7 @@ from pathlib import Path
 
 from balken.design.building import Checked
 from balken.drawing.calculation import calculation_sheets
-from balken.drawing.sheet import Sheet, plan_sheet, upright_sheet
+from balken.drawing.sheet import Sheet, plan_sheet, truss_sheets, upright_sheet
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
 from balken.exchange.concrete_csv import concrete_csv
@@ -18,13 +18,14 @@ from balken.model.memo import Memo
 
 
 def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Sheet, ...]:
-    """Return the plans from the foundation up, the four elevations, then the calculation."""
+    """Return the plans from the foundation up, the four elevations, the trusses, then the calculation."""
     sheets = [plan_sheet(checked, tier, f"S{i}", findings, date) for i, tier in enumerate(tiers(checked, memo), 1)]
     if checked.project.walls:
         for side in SIDES:
             number = f"S{len(sheets) + 1}"
             view = looking(checked.project, side)
             sheets.append(upright_sheet(checked, view, f"{side.capitalize()} elevation", number, date))
+    sheets += truss_sheets(checked, len(sheets) + 1, date)
     return (*sheets, *calculation_sheets(checked, len(sheets) + 1, date))
 
 

@@ -187,9 +187,12 @@ def _lifting(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for name, answer in checked.carrying.items():
         least = float(answer.effects.lifting.min())
-        if least >= -LIFTS:
-            continue
         m = answer.asked.member
+        if least >= -LIFTS or m.role in (
+            "hip",
+            "valley",
+        ):  # those are nailed at both ends, and their tails are no spans
+            continue
         rest = apart(m.supports)[int(answer.effects.lifting.argmin())]
         where = place_name(project, rest.point)
         yield Finding(

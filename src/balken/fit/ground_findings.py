@@ -17,6 +17,7 @@ from balken.framing.member import Member
 from balken.framing.pieces import polygons_of
 from balken.framing.sites import heights_of, run_site, sides_of, surface_under
 from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
+from balken.loads.flow import feet
 from balken.loads.path import place_of
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits import EditError, move_level, set_run
@@ -382,6 +383,7 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
     loads = {f"support:{s.id}": s.loads for s in project.point_supports}
     floors = {f.level for f in project.floors}
+    on_beams = feet(checked.structure, memo)
     for i, m in enumerate(items):
         near = touching.get(i, [])
         # Pads, piers and posts are upright: they begin at their foot and end at their top.
@@ -395,7 +397,7 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if not below and under is not None:
             hits = [standing[k] for k in under.query(rings[i], predicate="intersects").tolist()]
             below = [x for x in hits if abs(x.solid.top() - foot) <= 50.0]
-        if not below and not (m.role == "post" and m.level in floors):
+        if not below and not (m.role == "post" and (m.level in floors or m.id in on_beams)):
             what = "post" if m.role == "post" else "pier"
             yield Finding(
                 "unsupported", f"{what} {m.mark}, {place_name(project, place_of(m))}", 1.0, "count",

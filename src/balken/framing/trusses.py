@@ -153,7 +153,7 @@ def _with_girders(places: list[Stand], zones: list[Zone], ring: Ring, spacing: f
     """Return the places with a girder at each hip end, without what stood between it and the wall or too near to it."""
     for zone in zones:
         sign = 1.0 if zone.low else -1.0
-        places = [p for p in places if (p[1] - zone.girder) * sign > spacing / 3]
+        places = [p for p in places if (p[1] - zone.girder) * sign > spacing / 2]
         ys = sorted(
             ay + (by - ay) * (zone.girder - ax) / (bx - ax)
             for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]]) if (ax <= zone.girder) != (bx <= zone.girder)

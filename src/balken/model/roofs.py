@@ -85,6 +85,8 @@ class Trusses(Record, frozen=True):
     """On the bottom chord, on plan, N/mm²."""
     uplift: AreaLoad = 0.0
     """Of the wind, on the plan, N/mm²."""
+    plate_strength: Annotated[float, Meta(gt=0, le=20)] = 1.4
+    """What a pair of plates holds per area of one, N/mm², for the estimate of their size."""
     chords: tuple[SectionName, ...] = ()
     webs: tuple[SectionName, ...] = ()
     """What chords and webs may be cut from; the smallest that passes is taken, for all trusses of a kind alike."""

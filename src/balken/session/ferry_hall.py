@@ -5,6 +5,7 @@ over these; at the quay end a solid slab with a round edge, over a ticket office
 inner ones higher than the outer.
 """
 
+from math import radians, tan
 from typing import Final
 
 from msgspec.structs import replace
@@ -18,6 +19,7 @@ from balken.model.edits.floors import add_floor, add_opening
 from balken.model.edits.foundations import place_foundation
 from balken.model.edits.grids import straight_grid
 from balken.model.edits.levels import add_level
+from balken.model.edits.roofs import add_roof
 from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.edits.walls import WallKind, draw_walls, rectangle_of
 from balken.model.floors import BuildUp
@@ -25,6 +27,7 @@ from balken.model.foundations import Chosen
 from balken.model.labels import LabelRule
 from balken.model.new import empty_building
 from balken.model.project import Project, Role
+from balken.model.roofs import Trusses
 from balken.model.walls import arc_points
 from balken.units import KPA
 
@@ -39,6 +42,9 @@ EDGE: Final = 70.0
 BULGE: Final = 0.3
 """Of the slab's round edge at the quay: its rise over half its chord."""
 GALLERY: Final = 4000.0
+EAVES: Final = 7200.0
+PITCH: Final = 25.0
+"""Of the roof, degrees."""
 JOIST: Final = "38x235"
 DECK: Final = 19.0
 SLAB: Final = 250.0
@@ -51,7 +57,8 @@ def ferry_hall() -> Project:
     project = straight_grid(project, (0.0, 0.0), 0.0, ALONG, ACROSS, LabelRule("numbers"), LabelRule("letters"), "Hall")
     project = _posts(project, keys)
     project = _office(project)
-    return _floors(_beams(project, keys["Gallery"]), keys["Gallery"])
+    project = _floors(_beams(project, keys["Gallery"]), keys["Gallery"])
+    return _roof(project, keys["Eaves"])
 
 
 def _levels(project: Project) -> tuple[Project, dict[str, str]]:
@@ -62,7 +69,7 @@ def _levels(project: Project) -> tuple[Project, dict[str, str]]:
         ("Office footing", "footing_top", -1200.0), ("Office foundation", "foundation_top", -100.0),
         ("Bottom of outer pads", "footing_bottom", -1500.0), ("Top of outer pads", "footing_top", -1100.0),
         ("Bottom of inner pads", "footing_bottom", -1250.0), ("Top of inner pads", "footing_top", -750.0),
-        ("Gallery", "floor", GALLERY),
+        ("Gallery", "floor", GALLERY), ("Eaves", "plate", EAVES),
     )  # fmt: skip
     for name, role, height in wanted:
         project = add_level(project, role, name, height)
@@ -75,13 +82,14 @@ def _posts(project: Project, keys: dict[str, str]) -> Project:
     middle = crossings_of(project, lines=[f"{grid}/A2"])
     outer = [c for c in crossings_of(project) if c not in middle]
     rows = (
-        (outer, "outer", "GL 240x240", (240.0, 240.0), (1500.0, 1500.0)),
+        (outer, "outer", "GL 240x240", (240.0, 240.0), (1650.0, 1650.0)),
         (middle, "inner", "GL 240x360", (240.0, 360.0), (2200.0, 2200.0)),
     )  # fmt: skip
     for at, word, section, size, pad in rows:
         low, high = keys[f"Bottom of {word} pads"], keys[f"Top of {word} pads"]
         project = put_supports(project, "pad", at, base=low, top=high, size=pad)
-        project = put_supports(project, "post", at, base=high, top="P1", size=size, section=section)
+        # Their long side lies along the beams that meet on them.
+        project = put_supports(project, "post", at, base=high, top="P1", size=size, section=section, turn=90.0)
     return project
 
 
@@ -103,7 +111,7 @@ def _office(project: Project) -> Project:
 def _beams(project: Project, level: str) -> Project:
     """Glued beams along the lettered lines and across at the ends of each floor; secondary beams in the bays."""
     grid = project.grids[0].id
-    main = usual_kind(project, sizes=("GL 160x480", "GL 160x560", "GL 200x600", "GL 200x680", "GL 240x720"))
+    main = usual_kind(project, sizes=("GL 240x600", "GL 240x720"))
     for line in ("A1", "A2", "A3"):
         project, _ = beams_on_line(project, level, grid, line, main)
     side = usual_kind(project, sizes=("GL 160x400", "GL 160x480", "GL 160x560", "GL 200x600"))
@@ -114,6 +122,31 @@ def _beams(project: Project, level: str) -> Project:
             project, _ = put_beam(project, level, *ends, second if number in ("N2", "N3") else side)
     bays = [c for c in cells_of(project, grid) if c[2] != ("N4", "N5")]
     project, _ = fill_bays(project, level, bays, second, along=1, rule="maximum", spacing=1800.0)
+    return project
+
+
+def _roof(project: Project, level: str) -> Project:
+    """Trusses over the hall, hipped at both ends, on glued beams all round; their posts stand on the beams of the gallery."""
+    grid = project.grids[0].id
+    ends = [c for c in crossings_of(project, lines=[f"{grid}/A2"]) if {"N1", "N4"} & set(c)]
+    sides = [c for c in crossings_of(project) if {"A1", "A3"} & set(c) and "N5" not in c]
+    project = put_supports(
+        project, "post", [*sides, *ends], base="P1", top=level, size=(240.0, 240.0), section="GL 240x240"
+    )
+    kind = usual_kind(project, sizes=("GL 160x400", "GL 160x480", "GL 160x560", "GL 200x600", "GL 200x680"))
+    for line in ("A1", "A3"):  # they run past the end beams, which hang at their sides
+        start, end = (BeamEnd(grid=grid, lines=(line, n)) for n in ("N1", "N4"))
+        project, _ = put_beam(project, level, start, end, kind, out=(80.0, 80.0))
+    for number in ("N1", "N4"):
+        start, end = (BeamEnd(grid=grid, lines=(line, number)) for line in ("A1", "A3"))
+        project, _ = put_beam(project, level, start, end, kind)
+    low, east, north = -80.0, QUAY + 80.0, WIDTH + 80.0  # the outer faces of the beams
+    project, _ = add_roof(
+        project, level, corners=((low, low), (east, low), (east, north), (low, north)), framing="trusses",
+        rise=12 * tan(radians(PITCH)), overhang=600.0, species="SPF", name="Hall",
+        dead=0.4 * KPA, live=0.75 * KPA, snow=0.75 * KPA,
+        trusses=Trusses(kind="double Fink", bottom_dead=0.2 * KPA, bottom_live=0.25 * KPA),
+    )  # fmt: skip
     return project
 
 

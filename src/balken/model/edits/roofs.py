@@ -23,7 +23,7 @@ def usual_roof(project: Project, key: str, plate: str, walls: Sequence[str] = ()
         "spacings": catalogue_of(project.system).spacings[1:],
         "dead": 10 * PSF if us else 0.5 * KPA, "live": 20 * PSF if us else 1.0 * KPA, "snow": 25 * PSF if us else 1.2 * KPA,
     }  # fmt: skip
-    return RoofArea(key, key, plate, tuple(walls), **{**usual, **fields})
+    return RoofArea(key, fields.pop("name", key), plate, tuple(walls), **{**usual, **fields})
 
 
 def add_roof(project: Project, plate: str, walls: Sequence[str] = (), **fields: Any) -> tuple[Project, str]:

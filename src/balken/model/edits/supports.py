@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import Point
+from balken.geometry.plane import TOUCH, Point
 from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.grids import grid_crossings
 from balken.model.project import Level, PointSupport, Project, column
@@ -66,7 +66,7 @@ def levels_for(project: Project, kind: SupportKind) -> tuple[Level, Level]:
 
 
 def put_supports(project: Project, kind: SupportKind, at: Sequence[Crossing], **fields: Any) -> Project:
-    """Put supports of one kind at crossings; where one of the kind stands already, that one stays.
+    """Put supports of one kind at crossings; where one of the kind stands already in these heights, that one stays.
 
     Raises:
         EditError: no crossing was named, or the levels are missing.
@@ -74,15 +74,26 @@ def put_supports(project: Project, kind: SupportKind, at: Sequence[Crossing], **
     if not at:
         raise EditError("No grid lines cross there.")
     known(PointSupport, fields)
-    there = {(s.grid, *s.lines) for s in project.point_supports if s.kind == kind}
-    free = [c for c in at if c not in there]
     if "base" not in fields or "top" not in fields:
         low, high = levels_for(project, kind)
         fields = {"base": low.id, "top": high.id, **fields}
+    mine = [
+        s for s in project.point_supports if s.kind == kind and _in_heights(project, s, fields["base"], fields["top"])
+    ]
+    there = {(s.grid, *s.lines) for s in mine}
+    free = [c for c in at if c not in there]
     fields.setdefault("size", SIZES[project.system][kind])
     keys = fresh_many((s.id for s in project.point_supports), {"post": "C", "pad": "B", "pier": "Q"}[kind], len(free))
     made = tuple(PointSupport(id=key, kind=kind, grid=g, lines=(a, b), **fields) for key, (g, a, b) in zip(keys, free))
     return checked(project, point_supports=project.point_supports + made)
+
+
+def _in_heights(project: Project, item: PointSupport, base: str, top: str) -> bool:
+    """Tell whether a support stands between the same heights as one from level to level, or partly."""
+    heights = {x.id: x.elevation for x in project.levels}
+    if base not in heights or top not in heights:
+        return True  # the gate will say so
+    return bool(min(heights[item.top], heights[top]) - max(heights[item.base], heights[base]) > TOUCH)
 
 
 def put_support(project: Project, kind: SupportKind, at: Point, **fields: Any) -> Project:

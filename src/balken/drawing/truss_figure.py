@@ -1,0 +1,242 @@
+"""A truss drawn: on the slip with the forces in its pieces and how it sags, on a sheet with its geometry and lists."""
+
+import math
+from collections.abc import Callable, Sequence
+from itertools import pairwise
+from typing import Final
+
+import numpy as np
+
+from balken.design.building import Checked
+from balken.design.truss_checks import TrussCheck
+from balken.design.truss_joints import joints_of, names_of
+from balken.design.trusses import TrussRoof, row_of
+from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
+from balken.drawing.words import pretty
+from balken.framing.member import Member
+from balken.framing.truss_lines import shaped
+from balken.framing.trusses import PlacedTruss
+from balken.geometry.plane import Point, unit
+from balken.units import System, format_force, format_length, format_run
+from balken.units.pitch import format_pitch
+
+WIDE: Final = 100.0
+TALLEST: Final = 62.0
+SAG_SHOWN: Final = 5.0
+"""The deflected shape sags this much at its lowest, mm of the figure."""
+Place = Callable[[Sequence[float]], Point]
+"""What turns a place of the truss into one of the figure."""
+WOOD: Final = 5.5e-6
+"""Weight of dry framing lumber, N/mm³ (35 lb/ft³; common practice)."""
+
+
+def truss_of_member(checked: Checked, m: Member) -> tuple[TrussRoof, int] | None:
+    """Return the roof and the place of the truss a member belongs to; None where it belongs to none."""
+    roof, piece = checked.trusses.get(m.host), row_of(m)
+    if roof is None or piece is None:
+        return None
+    found = next((i for i, t in enumerate(roof.placed) if t.row == piece[1]), None)
+    return None if found is None else (roof, found)
+
+
+def governing_case(check: TrussCheck) -> int:
+    """Return the combination that uses the truss most."""
+    return int(check.ratios.max(axis=1).argmax())
+
+
+def truss_figure(checked: Checked, roof: TrussRoof, i: int, chosen: str = "") -> Drawing:
+    """Return a truss for the slip: its pieces, the force in each under the worst combination, how it sags, its reactions.
+
+    ``chosen`` names the piece that is drawn as selected, such as ``web 2``.
+    """
+    t, check, system = roof.placed[i], roof.checks[i], checked.project.system
+    points = t.profile.points
+    low, high = points[0][0], points[-1][0]
+    top = max(z for _, z in points)
+    scale = min((WIDE - 8) / (high - low), TALLEST / top)
+    left = (WIDE - (high - low) * scale) / 2
+
+    def at(p: Sequence[float]) -> Point:
+        return left + (p[0] - low) * scale, p[1] * scale
+
+    marks: list[Mark] = []
+    counts: dict[str, int] = {}
+    for piece in shaped(t.truss, t.profile, t.cut):
+        counts[piece.role] = counts.get(piece.role, 0) + 1
+        is_chosen = chosen == f"{piece.role} {counts[piece.role]}"
+        marks.append(Patch(tuple(at(p) for p in piece.outline), "mark" if is_chosen else "timber", "seen"))
+    case = governing_case(check)
+    marks += _sagging(check, case, at)
+    marks += _forces(check, case, at, system)
+    for n, r in zip(check.truss.bearings, check.forces.reactions[case, 0]):
+        x, y = at((check.truss.joints[n][0], 0.0))
+        marks += [Patch(((x - 1.6, y - 3.2), (x + 1.6, y - 3.2), (x, y - 0.3)), "paper", "seen"),
+                  Label(format_force(float(r), system), (x, y - 7.4), 3.2, bold=True)]  # fmt: skip
+    marks.append(Label(check.cases[case].name, (WIDE / 2, -7.4), 3.2, quiet=True))
+    words = f"{format_length(t.profile.span, system)} span, {format_length(top, system)} high"
+    marks.append(Label(words, (WIDE / 2, -12.4), 3.2, quiet=True))
+    return tuple(marks)
+
+
+def _sagging(check: TrussCheck, case: int, at: Place) -> list[Mark]:
+    """Draw the deflected chords, many times as large as they are."""
+    moved = check.forces.sag[case, 0]
+    most = float(np.abs(moved).max())
+    if most < 1e-9:
+        return []
+    marks: list[Mark] = []
+    for p in check.truss.pieces:
+        if p.role != "web":
+            ends = [at(check.truss.joints[n]) for n in (p.start, p.end)]
+            drop = [float(moved[n]) / most * SAG_SHOWN for n in (p.start, p.end)]
+            marks.append(Stroke(tuple((x, y - d) for (x, y), d in zip(ends, drop)), "hidden"))
+    return marks
+
+
+def _forces(check: TrussCheck, case: int, at: Place, system: System) -> list[Mark]:
+    """Write the force in every piece along it, pull positive; in the chords only the greatest of each side."""
+    marks: list[Mark] = []
+    shown: dict[str, list[tuple[float, int]]] = {}
+    middle = check.truss.joints[check.truss.apex][0]
+    for i, p in enumerate(check.truss.pieces):
+        force = float(check.forces.axial[case, 0, i][int(np.abs(check.forces.axial[case, 0, i]).argmax())])
+        here = (check.truss.joints[p.start][0] + check.truss.joints[p.end][0]) / 2
+        side = p.role if p.role == "bottom chord" else f"{p.role}{here < middle}"
+        key = f"{i}" if p.role == "web" else side
+        shown.setdefault(key, []).append((force, i))
+    for found in shown.values():
+        force, i = max(found, key=lambda f: abs(f[0]))
+        piece = check.truss.pieces[i]
+        a, b = (at(check.truss.joints[n]) for n in (piece.start, piece.end))
+        if abs(force) < 1.0 or (piece.role == "web" and math.dist(a, b) < 9.0):
+            continue
+        way = unit((b[0] - a[0], b[1] - a[1]))
+        if way[0] < -1e-6 or (abs(way[0]) < 1e-6 and way[1] < 0):
+            way = (-way[0], -way[1])
+        text = ("+" if force > 0 else "−") + format_force(abs(force), system)
+        spot = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        lift = {"top chord": 3.0, "bottom chord": -5.0}.get(piece.role, 0.0)
+        spot = (spot[0] - way[1] * lift, spot[1] + way[0] * lift)
+        size = 2.6 if piece.role == "web" else 3.0
+        marks.append(Label(text, spot, size, angle=math.degrees(math.atan2(way[1], way[0])), boxed=piece.role == "web"))
+    return marks
+
+
+def truss_drawing(checked: Checked, roof: TrussRoof, i: int, paper: float) -> Drawing:
+    """Return a truss for a sheet, in mm of building: its pieces with their marks, joints, panel dimensions, heel, height, pitch,
+    reactions and uplift."""
+    t, check, system = roof.placed[i], roof.checks[i], checked.project.system
+    marks: list[Mark] = [Patch(p.outline, "timber", "seen") for p in shaped(t.truss, t.profile, t.cut)]
+    names = names_of(check)
+    for n, p in enumerate(check.truss.pieces):
+        a, b = check.truss.joints[p.start], check.truss.joints[p.end]
+        marks.append(Label(names[n], ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), 2.4, boxed=True))
+    for n, (x, z) in enumerate(check.truss.joints, 1):
+        marks += [Disc((x, z), 1.9, "hair"), Label(str(n), (x, z - 0.7 * paper), 1.8, boxed=False)]
+    marks += _measures(t, check, system, paper)
+    for n, r in zip(check.truss.bearings, check.forces.reactions[:, 0].T):
+        x = check.truss.joints[n][0]
+        lift = max(0.0, float(-r.min()))
+        words = format_force(float(r.max()), system) + (f", lifts {format_force(lift, system)}" if lift > 1.0 else "")
+        marks.append(Label(words, (x, -30 * paper), 2.6, bold=True))
+        marks.append(
+            Patch(((x - 2 * paper, -27 * paper), (x + 2 * paper, -27 * paper), (x, -24 * paper)), "paper", "seen")
+        )
+    return tuple(marks)
+
+
+def _measures(t: PlacedTruss, check: TrussCheck, system: System, paper: float) -> list[Mark]:
+    joints = check.truss.joints
+    marks: list[Mark] = []
+    for role, y in (("bottom chord", -8 * paper), ("top chord", max(z for _, z in t.profile.points) + 8 * paper)):
+        stops = sorted({round(joints[n][0], 1) for p in check.truss.pieces if p.role == role for n in (p.start, p.end)})
+        marks += _string(stops, y, paper, system)
+    marks += _string([0.0, t.profile.span], -17 * paper, paper, system)
+    x = t.profile.points[-1][0] + 10 * paper
+    heights = [0.0, t.profile.height(t.profile.span), max(z for _, z in t.profile.points)]
+    marks += _upright(heights, x, paper, system)
+    (a, za), (b, zb) = t.profile.points[:2]
+    slope = (zb - za) / (b - a)
+    spot = (a + (b - a) * 0.45, za + (zb - za) * 0.45 + 7 * paper)
+    run = 12 * paper
+    marks += [
+        Stroke((spot, (spot[0] - run, spot[1]), (spot[0] - run, spot[1] - run * slope), spot), "hair"),
+        Label(format_pitch(slope * 12, system), (spot[0] - run / 2, spot[1] + 1.2 * paper), 2.4),
+    ]
+    return marks
+
+
+def _string(stops: Sequence[float], y: float, paper: float, system: System) -> list[Mark]:
+    """Return a level dimension string."""
+    marks: list[Mark] = [Stroke(((stops[0], y), (stops[-1], y)), "hair")]
+    for x in stops:
+        tick = 1.1 * paper
+        marks.append(Stroke(((x - tick, y - tick), (x + tick, y + tick)), "seen"))
+    for a, b in pairwise(stops):
+        if b - a > 7 * paper:
+            marks.append(Label(format_length(b - a, system), ((a + b) / 2, y + 1.0 * paper), 2.2))
+    return marks
+
+
+def _upright(heights: Sequence[float], x: float, paper: float, system: System) -> list[Mark]:
+    marks: list[Mark] = [Stroke(((x, heights[0]), (x, heights[-1])), "hair")]
+    for z in heights:
+        tick = 1.1 * paper
+        marks.append(Stroke(((x - tick, z - tick), (x + tick, z + tick)), "seen"))
+    words = (("heel", heights[0], heights[1]), ("", heights[1], heights[2]))
+    for word, low, high in words:
+        if high - low > 1.0:
+            text = f"{word} {format_run(high - low, system)}".strip()
+            marks.append(Label(text, (x + 2.0 * paper, (low + high) / 2 - 0.8 * paper), 2.2, "start"))
+    return marks
+
+
+def truss_groups(roof: TrussRoof) -> list[tuple[int, list[str]]]:
+    """Return one of each kind of truss, by its place, with the rows of all that are alike."""
+    groups: dict[tuple[object, ...], list[int]] = {}
+    for i, t in enumerate(roof.placed):
+        groups.setdefault((t.truss, t.profile, t.plies, t.use == "gable"), []).append(i)
+    return [(found[0], [roof.placed[i].row for i in found]) for found in groups.values()]
+
+
+def truss_notes(checked: Checked, roof: TrussRoof, i: int, rows: Sequence[str], strength: float) -> list[str]:
+    """Return what is listed beside a truss: pieces with cuts, joints with forces and plates, weight and count."""
+    t, check, system = roof.placed[i], roof.checks[i], checked.project.system
+    sections = roof.lumber.sections
+    pieces = shaped(t.truss, t.profile, t.cut)
+    volume = sum(_area(p.outline) for p in pieces) * sections[0].breadth * t.plies
+    host = next(h for h, r in checked.trusses.items() if r is roof)
+    by_id = {m.id: m for m in checked.structure.members if m.host == host}
+    notes = [
+        "", f"{len(rows)} alike: {', '.join(rows[:8])}{' …' if len(rows) > 8 else ''}",
+        f"  {t.truss.kind}, {t.use}, {'one ply' if t.plies == 1 else f'{t.plies} plies'},"
+        f" {format_force(volume * WOOD, system)} each",
+        f"  used to {check.worst[0]:.2f}, {check.worst[1].lower()}", "", "Pieces",
+    ]  # fmt: skip
+    counts: dict[str, int] = {}
+    for p in pieces:
+        counts[p.role] = counts.get(p.role, 0) + 1
+        name = f"{host}/{p.role}:{t.row}" + (
+            "" if p.role == "bottom chord" and counts[p.role] == 1 else f".{counts[p.role]}"
+        )
+        m = by_id.get(name)
+        section = pretty(sections[["top chord", "bottom chord", "web"].index(p.role)].name)
+        cuts = f"  {', '.join(m.cuts)}" if m else ""
+        notes.append(f"  {p.role} {counts[p.role]}: {section} {format_length(p.length, system)}{cuts}"[:46])
+    notes += ["", "Joints: pull, push; plate, an estimate"]
+    for joint in joints_of(check, strength):
+        forces = " ".join(f"{n} {_short(a, system)}/{_short(-b, system)}" for n, a, b in joint.pieces[:3])
+        area = f"{joint.plate / 645.16:.1f} sq in" if system == "us" else f"{joint.plate / 100:.0f} cm²"
+        notes.append(f"  {joint.number}: {forces}; {area}"[:46])
+    braces = [n for n, b in zip(names_of(check), check.braces) if b]
+    if braces:
+        notes += ["", f"Hold sideways at mid length: {', '.join(braces)}"]
+    return notes
+
+
+def _short(force: float, system: System) -> str:
+    return format_force(max(0.0, force), system).split(" ")[0]
+
+
+def _area(ring: Sequence[Point]) -> float:
+    return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, [*ring[1:], ring[0]]))) / 2
