@@ -22,9 +22,9 @@ from balken.framing.floors import frame_floor
 from balken.framing.layout import LayoutError
 from balken.framing.member import SPANNING_ROLES, Bed, Member, Part, Size, clear_span
 from balken.framing.roof_shape import RoofShape
-from balken.framing.roofs import frame_roof
+from balken.framing.roofs import longest_rafters
 from balken.framing.structure import Structure, frame, shape_or_fault
-from balken.geometry.plane import TOUCH
+from balken.geometry.plane import TOUCH, dot, left, sub, unit
 from balken.loads.path import LoadPath, take_down
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
@@ -262,36 +262,25 @@ def _between(part: Part) -> tuple[float, float]:
     return min(offsets), max(offsets)
 
 
-def _across(members: tuple[Member, ...]) -> float:
-    """Return how far apart the first and the last row stand, outside to outside, mm."""
-    spanning = [m for m in members if m.role in SPANNING_ROLES]
-    first = spanning[0]
-    ux, uy = (first.end[0] - first.start[0]) / first.run, (first.end[1] - first.start[1]) / first.run
-    offsets = [-uy * m.start[0] + ux * m.start[1] for m in spanning]
-    return max(offsets) - min(offsets) + first.solid.depth
-
-
 def _size_roof(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
     spacings = (roof.spacing,) if roof.spacing else roof.spacings
     trial = Size(candidates[0].name, min(spacings))
     shape = shape_or_fault(roof, bed, candidates[0].depth, 0.0)
-    try:
-        members = frame_roof(roof, shape, bed, trial, sections_of(system, ()), system, ()).members if isinstance(
-            shape, RoofShape) else ()  # fmt: skip
-    except LayoutError:
-        return None
-    rafters = [m for m in members if m.role == "rafter"]
+    sections = sections_of(system, ())
+    rafters = longest_rafters(roof, shape, bed, candidates[0], sections, system) if isinstance(shape, RoofShape) else []
     worst = max(rafters, key=lambda m: (clear_span(m), m.id), default=None)
-    if worst is None or clear_span(worst) <= 0:
+    if worst is None or clear_span(worst) <= 0 or min(spacings) < TOUCH:
         return Sized(f"roof:{roof.id}", trial, (), 0.0, math.inf)
     loads = (roof.dead * math.hypot(1, worst.slope), 0.0, roof.live, roof.snow)
+    n = left(unit(sub(worst.end[:2], worst.start[:2])))
+    offsets = [dot(p, n) for p in bed.outline]
     return choose(
         Task(
             f"roof:{roof.id}", roof.species, roof.grade, candidates, spacings, loads, clear_span(worst),
             member_span(worst), end_share(worst), worst.supports[0].length, worst.slope, roof.live_limit, roof.total_limit,
-            math.inf, _across(members), 2 * worst.blank, math.inf,
+            math.inf, max(offsets) - min(offsets), 2 * worst.blank, math.inf,
         )
     )  # fmt: skip
 

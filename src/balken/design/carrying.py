@@ -297,7 +297,9 @@ def choose_sticks(
     for m in structure.of("hip", "valley", "ridge beam"):
         if m.id in touched or len(apart(m.supports)) < 2:
             continue
-        choices = memo.small(_sticks_from, m.section, _least_depth(structure, m), m.material, project.system)
+        choices = _sticks_from(
+            m.section, _least_depth(structure, m, sections), m.material, project.system, beam=m.role == "ridge beam"
+        )
         asked = [(name, asked_of(project, m, path, sections, sections[name], memo)) for name in choices]
         answers = _judged([a for _, a in asked if a is not None], memo)
         worst = [
@@ -308,23 +310,23 @@ def choose_sticks(
     return {host: tuple(sorted(rows)) for host, rows in found.items()}
 
 
-def _least_depth(structure: Structure, m: Member) -> float:
+def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) -> float:
     """Return the plumb cut of the rafters that meet a hip, valley or ridge, mm (IRC 2021 R802.3)."""
-    return max(
-        (r.solid.points()[-1][2] - r.solid.points()[-3][2] for r in structure.of("rafter") if r.host == m.host),
-        default=0.0,
-    )
+    mine = {(r.section, r.slope) for r in structure.of("rafter") if r.host == m.host}
+    return max((sections[name].depth * math.hypot(1.0, slope) for name, slope in mine), default=0.0)
 
 
-def _sticks_from(section: str, least: float, material: str, system: System) -> tuple[str, ...]:
+def _sticks_from(section: str, least: float, material: str, system: System, *, beam: bool) -> tuple[str, ...]:
     """Return the sections a hip may be cut from, the cheapest first: boards as deep as the rafters' plumb cut, in any number
-    of plies."""
+    of plies; a ridge beam from glued timber as well."""
     sections = sections_of(system, ())
     own, grade = sections[section], material.partition(" ")[2]
     thick = own.breadth / own.plies
     alike = [
         s for s in sections.values()
-        if s.product is None and abs(s.breadth / s.plies - thick) < 0.5 and s.depth >= least - 1.0
+        if s.depth >= least - 1.0 and (
+            (s.product is None and abs(s.breadth / s.plies - thick) < 0.5) or (beam and s.family in ("lvl", "glulam"))
+        )
     ] or [own]  # fmt: skip
     return tuple(s.name for s in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.plies, s.depth)))
 

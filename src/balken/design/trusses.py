@@ -65,11 +65,8 @@ def task_of(roof: RoofArea, bed: Bed) -> TrussTask:
     return TrussTask(loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING)
 
 
-def size_trusses(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
-    """Return the cheapest chords, webs and spacing that pass, with the others beside it; where none passes, the strongest.
-
-    None where the roof has no shape or no trusses can stand under it.
-    """
+def size_trusses(roof: RoofArea, bed: Bed, system: System) -> Sized:
+    """Return the cheapest chords, webs and spacing that pass, with the others beside it; where none passes, the strongest."""
     sections = sections_of(system, ())
     rule = roof.trusses
     tops = (roof.section,) if roof.section else rule.chords or USUAL[system]
@@ -80,8 +77,8 @@ def size_trusses(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
         made = _grown(roof, bed, sections, system, top, gap, webs)
         if made is not None:
             found.append(made)
-    if not found:
-        return None
+    if not found:  # what frames them says why they cannot stand
+        return Sized(f"roof:{roof.id}", Size(tops[0], spacings[0]), (), 0.0, math.inf)
     found.sort(key=lambda f: (f[0].cost, f[0].depth, -f[0].spacing))
     passing = [f for f in found if f[0].passes]
     best = passing[0] if passing else min(found, key=lambda f: f[0].worst)

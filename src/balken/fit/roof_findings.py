@@ -38,6 +38,7 @@ def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 yield from _flat(checked, roof)
                 yield from _pushes(checked, roof, memo)
                 yield from _notches(checked, roof)
+                yield from _raised(checked, roof)
 
 
 def _openings(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
@@ -105,13 +106,34 @@ def _pushes(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
         )  # fmt: skip
 
 
+def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    sections = sections_of(checked.project.system, checked.project.products)
+    gaps = [
+        (shape.heel - sections[m.section].depth * math.hypot(1, m.slope), m.id) for m in checked.structure.of("rafter")
+        if m.host == f"roof:{roof.id}" and m.supports[0].on.startswith("wall:")
+    ]  # fmt: skip
+    over = [(gap, name) for gap, name in gaps if gap > TOUCH]
+    if over:
+        gap = max(over)[0]
+        yield Finding(
+            "gap", f"heel of roof {roof.name}", gap, "mm",
+            f"The heel of roof {roof.name} is {run_text(checked.project, shape.heel)}, and its rafters end"
+            f" {run_text(checked.project, gap)} over the plate. Raise the plate by that much, or lower the heel.",
+            f"roof:{roof.id}", tuple(name for _, name in over),
+            mend=Mend("Let the heel follow the seat", partial(set_roof, key=roof.id, heel=None)),
+        )  # fmt: skip
+
+
 def _notches(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     shape = checked.structure.roofs[f"roof:{roof.id}"]
     sections = sections_of(checked.project.system, checked.project.products)
     worst: tuple[float, float, str] | None = None
     members = []
     for m in checked.structure.of("rafter"):
-        if m.host == f"roof:{roof.id}" and any("birdsmouth, seat" in c for c in m.cuts):
+        if m.host == f"roof:{roof.id}" and any(
+            "birdsmouth, seat" in c for c in m.cuts
+        ):  # of those that stand on a plate
             depth = sections[m.section].depth
             deep = (depth * math.hypot(1, m.slope) - shape.heel) / math.hypot(1, m.slope)
             if deep > NOTCH * depth + TOUCH / 2:

@@ -116,6 +116,18 @@ def run_of(face: Face) -> float:
     return round(angle, 6) + 0.0
 
 
+def longest_row(face: Face) -> Stand:
+    """Return the place of the longest rafter on a plane: at one of its corners."""
+    angle = run_of(face)
+    rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
+    x0, _, x1, _ = box(rings[0])
+    places = {
+        min(max(x + side, x0 + 2 * TOUCH), x1 - 2 * TOUCH) for x, _ in rings[0] for side in (-2 * TOUCH, 2 * TOUCH)
+    }
+    best = max(places, key=lambda x: (round(max((b - a for a, b in _stretches(rings, x)), default=0.0)), -x))
+    return "L", best, -math.inf, math.inf
+
+
 class Piece(NamedTuple):
     """One rafter to be cut: its lasting name, its line in plan from the foot up, and what it runs between."""
 
@@ -478,6 +490,7 @@ def _supports(
     if at_wall is not None:
         # The top chord of a jack truss stands on its bottom chord, which lies on the whole plate.
         seat = seat_of(cut, slope, plumb) if cut.roof.framing == "rafters" else cut.width
+        seat = seat or cut.width  # with its heel above it, blocked up from the plate
         spot = add(p.start, way, at_wall + max(seat, TOUCH) / 2)
         under = strip_under(spot, cut.strips)
         low = Support(at_wall + seat / 2 - first, seat if under else 0.0, under, spot)

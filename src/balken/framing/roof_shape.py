@@ -67,14 +67,18 @@ def slope_of(rise: float) -> float:
     return rise / 12
 
 
-def heel_of(roof: RoofArea, depth: float, plate_width: float, rise: float) -> float:
+def heel_of(roof: RoofArea, depth: float, plate_width: float, rises: Sequence[float]) -> float:
     """Return the plumb height of a roof over its plates: typed, or left by the birdsmouth of the common rafters, mm.
 
-    All plates of a roof have one, so that hips stand over the corners whatever the pitches; the seats follow.
+    All plates of a roof have one, so that hips stand over the corners whatever the pitches: the highest that any side asks
+    for. The seats of the others are shorter for it.
     """
     if roof.heel is not None:
         return roof.heel
-    slope = slope_of(rise)
+    return max(_heel_at(roof, depth, plate_width, slope_of(rise)) for rise in rises)
+
+
+def _heel_at(roof: RoofArea, depth: float, plate_width: float, slope: float) -> float:
     plumb = depth * math.hypot(1.0, slope)
     if roof.framing == "trusses":
         return plumb + BUTT
@@ -125,11 +129,12 @@ def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) 
 
 
 def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) -> RoofShape:
-    heel = heel_of(roof, depth, bed.width, rise)
     names = bed.sides or tuple(str(n) for n in range(1, len(bed.outline) + 1))
+    said_of = [side_of(roof, name, str(n)) for n, name in enumerate(names, 1)]
+    heel = heel_of(roof, depth, bed.width, [s.rise or rise for s in said_of if s.kind == "slope"] or [rise])
     found, rules, out = [], [], []
     for n, (name, (a, b)) in enumerate(zip(names, edges(bed.outline)), 1):
-        said = side_of(roof, name, str(n))
+        said = said_of[n - 1]
         slope = slope_of(said.rise or rise) if said.kind == "slope" else None
         reach = overhang_of(roof, said) + (runs_on if said.kind == "runs on" else 0.0)
         plate = bed.height + said.plate

@@ -8,7 +8,20 @@ import msgspec
 
 from balken.framing.member import Member, MemberRole, Support
 from balken.framing.roof_shape import RoofShape
-from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, distance_to_segment, dot, left, sub, unit
+from balken.geometry.plane import (
+    EXACT,
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    cross,
+    distance,
+    distance_to_segment,
+    dot,
+    left,
+    sub,
+    unit,
+)
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.solid import Extrusion, Vector, bevelled_profile
 from balken.model.project import Change
@@ -114,7 +127,9 @@ class SectionFor(NamedTuple):
     def __call__(self, role: MemberRole, sides: str) -> Section:
         """Return what was chosen; else the shallowest board as deep as the rafters' plumb cut (IRC 2021 R802.3)."""
         name = self.chosen.get(f"{role}:{sides}")
-        return self.sections[name] if name in self.sections else boards_for(self.rafter, self.slope, self.sections)[0]
+        if name is not None and name in self.sections:
+            return self.sections[name]
+        return boards_for(self.rafter, self.slope, self.sections)[0]
 
 
 def boards_for(rafter: Section, slope: float, sections: dict[str, Section]) -> list[Section]:
@@ -124,7 +139,7 @@ def boards_for(rafter: Section, slope: float, sections: dict[str, Section]) -> l
         s for s in sections.values() if abs(s.breadth - rafter.breadth) < TOUCH and s.plies == 1 and s.product is None
     )
     boards = sorted(alike, key=lambda s: s.depth)
-    return [s for s in boards if s.depth >= plumb - TOUCH] or boards[-1:]
+    return [s for s in boards if s.depth >= plumb - EXACT] or boards[-1:]
 
 
 def _between(shape: RoofShape, line: RoofLine) -> str:

@@ -4,7 +4,17 @@ from functools import partial
 
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
-from balken.framing.rafters import KINDS, Cutting, families, frame_face, part_name, run_of, strip_under
+from balken.framing.rafters import (
+    KINDS,
+    Cutting,
+    Family,
+    families,
+    frame_face,
+    longest_row,
+    part_name,
+    run_of,
+    strip_under,
+)
 from balken.framing.roof_edges import barge_rafters, collar_ties, headers
 from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
@@ -71,6 +81,22 @@ def frame_rafters(
     planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in sloping}
     parts.append(Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes))))
     return Framed(tuple(p for p in parts if p.members), _lost(parts, changes, names, roof))
+
+
+def longest_rafters(
+    roof: RoofArea, shape: RoofShape, bed: Bed, section: Section, sections: dict[str, Section], system: System
+) -> list[Member]:  # fmt: skip
+    """Return one rafter on each plane where it is longest: what a choice of size asks for."""
+    lines = lines_of_shape(shape)
+    steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
+    sticks = sticks_of(roof, shape, lines, SectionFor(section, steepest, {}, sections), {}, sections)
+    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, {}, system)
+    found: list[Member] = []
+    for n, face in enumerate(shape.roof.faces):
+        if face.pitch > 1e-9:
+            made, _ = frame_face(n, face, Family(run_of(face), [longest_row(face)]), cutting, "")
+            found += made
+    return found
 
 
 def _left_out(roof: RoofArea, m: Member) -> bool:

@@ -25,6 +25,7 @@ from balken.geometry.solid import side_profile
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
+from balken.model.start import is_rectangle
 from balken.units import System
 
 BREADTH: Final = 38.1
@@ -86,6 +87,11 @@ def place_trusses(
     Raises:
         LayoutError: the spacing sets nothing out, or a truss has no shape; the text says why.
     """
+    if not is_rectangle(shape.ring):
+        raise LayoutError(
+            f"trusses are set out over rectangles, and roof {roof.name} has {len(shape.ring)} sides: divide it into roofs over"
+            " rectangles, one of which runs into the other, or frame it with rafters"
+        )
     angle = main_run(shape)
     ring = tuple(to_local(p, angle) for p in shape.ring)
     faces = [(f, tuple(tuple(to_local(p, angle) for p in r) for r in (f.outline, *f.holes))) for f in shape.roof.faces]
