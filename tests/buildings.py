@@ -1,12 +1,17 @@
 """Plain buildings for tests."""
 
+from collections.abc import Sequence
+from typing import Any
+
 from balken.design.building import settle
 from balken.framing.member import CONCRETE_ROLES
 from balken.framing.structure import Structure
+from balken.geometry.plane import Point, rotate
 from balken.geometry.trim import Body, union
 from balken.model.edits import set_floor
+from balken.model.edits.roofs import set_roof
 from balken.model.new import new_building
-from balken.model.project import Project
+from balken.model.project import FORMAT, Level, Project, Wall
 from balken.model.start import propose_structure
 from balken.units import FOOT
 
@@ -28,3 +33,15 @@ def two_storeys(length: float = 9000.0, width: float = 4800.0) -> Project:
     project, said = propose_structure(new_building("House", length, width, 2, "metric"))
     assert not said
     return set_floor(project, "F2", section="38x286", spacing=400.0)
+
+
+def walled(corners: Sequence[Point], turn: float = 0.0, **roof: Any) -> Project:
+    """A one-storey building round corners, turned, with what can be proposed for it, and its roof changed."""
+    levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", 2500.0))
+    ends = zip(corners, [*corners[1:], corners[0]])
+    walls = tuple(
+        Wall(f"W{i}", f"W{i}", rotate(a, turn), rotate(b, turn), 165.1, "left", "L1", "P1")
+        for i, (a, b) in enumerate(ends)
+    )
+    project = propose_structure(Project(FORMAT, "Walled", "us", levels, (), walls))[0]
+    return set_roof(project, "R1", **roof) if roof else project

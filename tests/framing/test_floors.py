@@ -9,9 +9,9 @@ from balken.framing.layout import Layout, carried, rows, run_angle
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import signed_area
 from balken.model.edits import change_member, set_floor
-from balken.model.project import FORMAT, Project
+from balken.model.project import Project
 from balken.units import FOOT, INCH
-from buildings import house
+from buildings import house, walled
 
 
 def joists(project: Project, host: str = "floor:F1") -> list[Member]:
@@ -127,21 +127,6 @@ def test_the_short_way() -> None:
     assert run_angle(wide_mm, "short") == pytest.approx(1.5707963)
     assert run_angle(tall_mm, "short") == pytest.approx(0.0)
     assert run_angle(tall_mm, "x") == pytest.approx(0.0)
-
-
-def walled(corners: list[tuple[float, float]], turn: float = 0.0) -> Project:
-    """A one-storey building round corners, turned, with what can be proposed for it."""
-    from balken.geometry.plane import rotate
-    from balken.model.project import Level, Wall
-    from balken.model.start import propose_structure
-
-    levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", 2500.0))
-    ends = zip(corners, [*corners[1:], corners[0]])
-    walls = tuple(
-        Wall(f"W{i}", f"W{i}", rotate(a, turn), rotate(b, turn), 165.1, "left", "L1", "P1")
-        for i, (a, b) in enumerate(ends)
-    )
-    return propose_structure(Project(FORMAT, "Walled", "us", levels, (), walls))[0]
 
 
 SHAPES = {

@@ -12,6 +12,8 @@ from balken.geometry.plane import TOUCH, Point, Ring, cross, distance, dot, sign
 
 LONGEST_PANEL: Final = 2400.0
 """Of the top chord of a truss that is divided by rule, mm (8 ft; common practice, no source)."""
+LEAST_DEPTH: Final = 50.0
+"""Between the middle lines of the chords of a truss that is divided by rule, mm."""
 AT_HEEL: Final = 60.0
 """Of the bearing of a raised heel, from the outer face to the middle of its post, mm."""
 
@@ -180,6 +182,8 @@ def _panelled(line: Sequence[Point], left: Point, right: Point, rise: float) -> 
         joints.append(right)
     else:
         bottom.append(top[-1])
+    if any(joints[t][1] - joints[b][1] < LEAST_DEPTH for t, b in zip(top, bottom) if t != b):
+        raise ValueError(f"its bottom chord rises {rise:.0f} mm and leaves no depth between the chords")
     pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
     pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
     for k, (over, under) in enumerate(zip(top, bottom)):

@@ -1,0 +1,321 @@
+"""Roofs of rafters on any outline: cut to one another as true bodies, carried whole to the soil.
+
+Figures of the framing square are plane geometry (stamped on every square); the rest is worked by hand beside each check.
+"""
+
+import math
+import random
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from manifold3d import Manifold, Mesh
+
+from balken.design.building import Checked, work_out
+from balken.framing.member import Member
+from balken.geometry.framing_square import backing_angle, hip_length, irregular_hip_plan_angle, jack_difference
+from balken.geometry.roof_lines import measures, roof_lines
+from balken.geometry.roof_planes import Roof
+from balken.geometry.solid import Extrusion
+from balken.model.edits.roofs import add_roof, add_roof_opening, hip_or_gable, set_roof, set_side
+from balken.model.project import Project
+from balken.model.roofs import Rafters, RoofSide
+from balken.session.demo import shown_demo
+from balken.units import FOOT, INCH
+from buildings import house, walled
+
+SPACING = 24 * INCH
+
+
+def hipped(rise: float = 6.0, **fields: object) -> Project:
+    """The plain house of 36 by 26 ft with a hip all round."""
+    return set_roof(house(), "R1", sides=(), rake=None, rise=rise, section="2x8", spacing=SPACING, **fields)
+
+
+def of(checked: Checked, role: str, word: str = "") -> list[Member]:
+    return [m for m in checked.structure.of(role) if word in m.id]
+
+
+def body(solid: Extrusion) -> Manifold:
+    """Return a member's body made from its outlines alone, by another library."""
+    rings = solid.rings()
+    n, last = len(rings[0]), (len(rings) - 1) * len(rings[0])
+    from manifold3d import triangulate
+
+    cap = [tuple(map(int, t)) for t in triangulate([np.array(solid.outline)])]
+    faces = [(c, b, a) for a, b, c in cap] + [(last + a, last + b, last + c) for a, b, c in cap]
+    for step in range(0, last, n):
+        for k in range(n):
+            j = (k + 1) % n
+            faces += [(step + k, step + j, step + n + j), (step + k, step + n + j, step + n + k)]
+    points = np.array([p for ring in rings for p in ring], dtype=np.float32)
+    return Manifold(Mesh(points - points.mean(axis=0), np.array(faces, dtype=np.uint32)))
+
+
+def moved(m: Member) -> Manifold:
+    points = np.array(m.solid.points(), dtype=np.float32)
+    return body(m.solid).translate([float(c) for c in points.mean(axis=0)])
+
+
+@pytest.mark.parametrize("rise", [4.0, 6.0, 9.0, 12.0])
+def test_jacks_and_hips_by_the_framing_square(rise: float) -> None:
+    checked = work_out(hipped(rise))
+    slope = rise / 12
+    jacks = sorted(m.length for m in of(checked, "rafter", "/hip jack:W12.") if m.length > 300)
+    steps = {round(b - a, 2) for a, b in zip(jacks, jacks[2:])}  # they come in pairs, left and right of the middle
+    assert steps == {round(jack_difference(slope, SPACING), 2)}
+    hip = of(checked, "hip")[0]
+    run = 13 * FOOT + 12 * INCH  # half the span and the overhang: the hip's line from eave to apex
+    assert hip.length == pytest.approx(hip_length(slope, run), rel=1e-4)
+    assert "side cuts 45.0° and 45.0°" in hip.cuts[0], "the tail meets two fascias at a square corner"
+    tilt = math.degrees(backing_angle(slope, slope))
+    assert f"backed {tilt:.1f}° and {tilt:.1f}°" in hip.cuts
+    assert hip.solid.across, "a backed hip is no prism"
+    assert all("side cut 45.0°" in m.cuts[1] for m in of(checked, "rafter", "/hip jack:"))
+
+
+def test_a_hip_between_two_pitches_lies_where_they_meet() -> None:
+    checked = work_out(set_side(hipped(), "R1", "W12", rise=9.0))
+    hip = of(checked, "hip", "W11+W12")[0]
+    angle = abs(math.atan2(hip.end[1] - hip.start[1], hip.start[0] - hip.end[0]))
+    assert angle == pytest.approx(irregular_hip_plan_angle(6 / 12, 9 / 12), abs=1e-4)
+    words = next(c for c in hip.cuts if c.startswith("backed"))
+    ours = sorted(float(x) for x in words.replace("backed ", "").replace("°", "").split(" and "))
+    both = sorted(math.degrees(x) for x in (backing_angle(0.5, 0.75), backing_angle(0.75, 0.5)))
+    assert ours == pytest.approx(both, abs=0.051)
+
+
+def test_a_dropped_hip_has_its_edges_in_the_planes() -> None:
+    backed, dropped = (work_out(hipped(rafters=Rafters(hips=h))) for h in ("backed", "dropped"))
+    one, other = of(backed, "hip")[0], of(dropped, "hip")[0]
+    breadth = other.solid.depth
+    drop = breadth / 2 * (0.5 / math.sqrt(2))  # half the thickness times the hip's slope: 6 in 17
+    assert one.start[2] - other.start[2] == pytest.approx(drop, abs=0.02)
+    assert not [c for c in other.cuts if c.startswith("backed")]
+
+
+@pytest.mark.parametrize("hips", ["backed", "dropped"])
+def test_pieces_of_a_hip_roof_touch_and_do_not_overlap(hips: str) -> None:
+    """True bodies, by manifold3d: whatever two pieces share is less than a hundredth of the smaller."""
+    checked = work_out(hipped(rafters=Rafters(hips=hips)))
+    pieces = [m for m in checked.structure.of("rafter", "hip", "ridge") if m.length > 200]
+    made = [(m, moved(m)) for m in pieces]
+    for m, shape in made:
+        assert shape.volume() == pytest.approx(m.solid.volume, rel=2e-3), m.id
+    boxes = [np.array(m.solid.bounds()) for m, _ in made]
+    met = 0
+    for i in range(len(made)):
+        for k in range(i):
+            if (boxes[i][0] < boxes[k][1]).all() and (boxes[k][0] < boxes[i][1]).all():
+                shared = (made[i][1] ^ made[k][1]).volume()
+                assert shared < 0.01 * min(made[i][1].volume(), made[k][1].volume()), (made[i][0].id, made[k][0].id)
+                met += 1
+    assert met > 40, "jacks lie at their hips"
+
+
+@st.composite
+def steps(draw: st.DrawFn) -> tuple[list[tuple[float, float]], frozenset[int]]:
+    """A rectilinear outline with one to three steps in its north side, and some of its ends as gables."""
+    widths = [draw(st.integers(4, 8)) * 1000.0 for _ in range(draw(st.integers(1, 3)))]
+    depths = [draw(st.integers(4, 9)) * 1000.0 for _ in widths]
+    ring = [(0.0, 0.0), (sum(widths), 0.0)]
+    x = sum(widths)
+    for wide, deep in zip(widths, depths):
+        ring += [(x, deep), (x - wide, deep)]
+        x -= wide
+    distinct = [p for k, p in enumerate(ring) if k == 0 or p != ring[k - 1]]
+    clean = [
+        p for k, p in enumerate(distinct)
+        if not (distinct[k - 1][1] == p[1] == distinct[(k + 1) % len(distinct)][1])
+    ]  # fmt: skip
+    return clean, draw(
+        st.sampled_from([frozenset(), frozenset({1}), frozenset({len(clean) - 1}), frozenset({1, len(clean) - 1})])
+    )
+
+
+@settings(max_examples=25)
+@given(steps(), st.sampled_from([4.0, 7.5, 12.0]), st.sampled_from([0.0, 450.0]))
+def test_any_stepped_outline_is_roofed_and_carried_whole(
+    shape: tuple[list[tuple[float, float]], frozenset[int]], rise: float, overhang: float
+) -> None:
+    """The planes cover the eaves once, every rafter stands on something, and the soil gets what was applied."""
+    corners, gables = shape
+    sides = tuple(RoofSide(f"W{i}", "gable") for i in sorted(gables))
+    checked = work_out(walled(corners, rise=rise, overhang=overhang, rake=overhang, sides=sides))
+    assert checked.structure.unframed == ()
+    found = checked.structure.roofs["roof:R1"]
+    from shapely import Polygon
+
+    assert measures(found.roof).plan == pytest.approx(Polygon(found.eaves).area, rel=1e-6)
+    mine = [m for m in checked.structure.members if m.host == "roof:R1"]
+    assert [m.id for m in mine if m.supports and not m.supports[0].on] == []
+    assert sum(m.area for m in mine) == pytest.approx(Polygon(found.eaves).area, rel=1e-6)
+    assert checked.path.soil_total[2:] == pytest.approx(checked.path.applied[2:], rel=1e-6), "what lies on the roof"
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-3)
+    names = [m.id for m in mine]
+    assert len(set(names)) == len(names)
+
+
+def test_valley_jacks_stand_in_the_valley_of_an_l() -> None:
+    checked = work_out(walled([(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], rise=6.0))
+    (valley,) = of(checked, "valley")
+    jacks = of(checked, "rafter", "/valley jack:")
+    assert jacks
+    assert all(m.supports[0].on == valley.id for m in jacks)
+    assert valley.supports[0].on.startswith("wall:")
+    assert checked.carrying[valley.id].worst[0] <= 1.0, "in as many plies as it takes"
+
+
+def test_a_shed_stands_on_its_high_wall_which_rises_to_it() -> None:
+    low = set_roof(house(20 * FOOT, 12 * FOOT), "R1", rise=3.0, rake=0.0, overhang=0.0,
+                   sides=tuple(RoofSide(f"W1{i}", "gable") for i in (2, 3, 4)))  # fmt: skip
+    checked = work_out(low)
+    rafters = of(checked, "rafter", ".0")
+    assert {s.on for m in rafters for s in m.supports} == {"wall:W11", "wall:W13"}
+    high = {g.wall: g for g in checked.structure.gables}
+    # The underside climbs 3 in 12 from the inner end of the seat to the outer face of the high wall.
+    top = max(z for _, z in high["W13"].ring) - min(z for _, z in high["W13"].ring)
+    assert top == pytest.approx((12 * FOOT - 3.5 * INCH) * 0.25, rel=0.01)
+    assert set(high) == {"W12", "W13", "W14"}
+
+
+def test_gable_walls_are_triangles_up_to_the_rafters() -> None:
+    """Half the width less the seat, times the rise: the underside leaves the plate at the end of the seat."""
+    checked = work_out(set_roof(house(), "R1", section="2x8"))
+    half = 13 * FOOT - 3.5 * INCH
+    assert [g.wall for g in checked.structure.gables] == ["W12", "W14"]
+    for g in checked.structure.gables:
+        assert g.area == pytest.approx(half * half * 0.5, rel=1e-4)
+        assert g.solid.volume == pytest.approx(g.area * 6.5 * INCH, rel=1e-9)
+
+
+def test_hip_to_gable_and_back_is_the_same_roof() -> None:
+    first = hipped()
+    there = hip_or_gable(first, "R1", "W12")
+    assert len(of(work_out(there), "hip")) == 2
+    assert hip_or_gable(there, "R1", "W12") == first
+
+
+def test_a_held_ridge_keeps_its_height_while_the_pitch_follows() -> None:
+    for overhang in (0.0, 300.0, 900.0):
+        made = work_out(set_roof(house(), "R1", ridge=2500.0, overhang=overhang))
+        plate = next(x.elevation for x in made.project.levels if x.id == "P1")
+        assert made.structure.roofs["roof:R1"].roof.top - plate == pytest.approx(2500.0, abs=0.05)
+    wide = work_out(set_roof(house(36 * FOOT, 30 * FOOT), "R1", ridge=2500.0)).structure.roofs["roof:R1"]
+    assert wide.edges[0].slope is not None
+    assert wide.edges[0].slope < made.structure.roofs["roof:R1"].edges[0].slope  # type: ignore[operator]
+
+
+def test_a_ridge_beam_takes_half_of_the_roof_to_the_gable_walls() -> None:
+    """Statics: rafters from plate to ridge give each end half, but for the overhang, which turns about the plate."""
+    beam = work_out(set_roof(house(), "R1", overhang=0.0, rafters=Rafters(ridge="beam")))
+    (ridge,) = beam.structure.of("ridge beam")
+    assert {s.on for s in ridge.supports} == {"wall:W12", "wall:W14"}
+    taken = sum(r[3] for r in beam.path.reactions[ridge.id])
+    snow = 36 * FOOT * 26 * FOOT * beam.project.roofs[0].snow
+    assert taken == pytest.approx(snow / 2, rel=0.02)
+    assert beam.carrying[ridge.id].worst[0] <= 1.0
+    board = work_out(set_roof(house(), "R1", overhang=0.0))
+    assert sum(sum(r) for m in of(board, "rafter") for r in board.path.reactions[m.id][1:]) == 0.0
+
+
+def test_collar_ties_join_pairs_in_the_upper_third() -> None:
+    each = work_out(set_roof(house(), "R1", rafters=Rafters(collar="each")))
+    second = work_out(set_roof(house(), "R1", rafters=Rafters(collar="every second")))
+    pairs = len(of(each, "rafter")) // 2
+    assert len(of(each, "collar tie")) == pairs
+    assert len(of(second, "collar tie")) == (pairs + 1) // 2
+    plate = next(x.elevation for x in each.project.levels if x.id == "P1")
+    top = each.structure.roofs["roof:R1"].roof.top
+    for m in of(each, "collar tie"):
+        assert m.start[2] > plate + (top - plate) * 0.6
+
+
+def test_a_skylight_is_trimmed_and_nothing_is_lost() -> None:
+    plain = set_roof(house(), "R1", section="2x8", spacing=16 * INCH)
+    made, key = add_roof_opening(plain, "R1", (15 * FOOT, 6 * FOOT), (48 * INCH, 36 * INCH))
+    before, after = work_out(plain), work_out(made)
+    trimmers, headers = of(after, "trimmer"), of(after, "header")
+    assert [m.id.rsplit(".", 1)[1] for m in trimmers] == [f"T{key}a", f"T{key}b"]
+    assert all(m.section == "2-2x8" or after.sizes["roof:R1"].size.plies for m in trimmers)
+    assert {s.on for h in headers for s in h.supports} == {m.id for m in trimmers}
+    cut = [m for m in of(after, "rafter") if any("/header:" in s.on for s in m.supports)]
+    assert len(cut) == 2 * 3, "three rafters meet the opening; of each a piece below and a piece above is left"
+    assert sum(m.area for m in after.structure.members if m.host == "roof:R1") == pytest.approx(
+        sum(m.area for m in before.structure.members if m.host == "roof:R1"), rel=1e-9
+    )
+    assert after.path.soil_total[3] == pytest.approx(before.path.soil_total[3], rel=1e-9)
+    low = max(m.supports[1].point[1] for m in cut if "/header:" in m.supports[1].on)
+    high = min(m.supports[0].point[1] for m in cut if "/header:" in m.supports[0].on)
+    clear = (high - low) * math.hypot(1.0, 0.5) - 2 * 1.5 * INCH * math.hypot(1.0, 0.5)
+    assert clear == pytest.approx(36 * INCH, abs=1.0), "between the headers, along the slope"
+
+
+def test_changes_by_hand_survive_and_are_told_when_their_rafter_is_gone() -> None:
+    from balken.model.edits import change_member
+
+    name = "roof:R1/hip jack:W12.03"
+    held = change_member(hipped(), name, section="2x10")
+    made = work_out(held)
+    assert next(m for m in made.structure.members if m.id == name).section == "2x10"
+    gone = work_out(hip_or_gable(held, "R1", "W12"))
+    assert gone.structure.gone == (name,)
+    away = change_member(hipped(), name, removed=True)
+    assert name not in {m.id for m in work_out(away).structure.members}
+    assert sum(m.area for m in work_out(away).structure.of("rafter")) == pytest.approx(
+        sum(m.area for m in made.structure.of("rafter")), rel=1e-9
+    ), "its neighbours carry its share"
+
+
+def test_a_roof_that_runs_into_another_covers_the_plan_once() -> None:
+    checked = work_out(shown_demo())
+    from shapely import Polygon, union_all
+
+    faces = [f for seen in checked.structure.seen.values() for f in seen]
+    shapes = [Polygon(f.outline, f.holes) for f in faces]
+    together = union_all(shapes)
+    assert sum(s.area for s in shapes) == pytest.approx(together.area, rel=1e-6)
+    eaves = union_all([Polygon(s.eaves) for s in checked.structure.roofs.values()])
+    assert together.area == pytest.approx(eaves.area, rel=1e-3)
+    kinds = [x for x in roof_lines(Roof(tuple(faces), 0.0)) if x.kind == "valley"]
+    # One valley comes from the inside corner of the walls; the other side of the wing is in line with the hip's eave.
+    longest = max(kinds, key=lambda x: x.length)
+    assert longest.length > 8 * FOOT * math.hypot(math.sqrt(2), 0.5)
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
+
+
+def test_a_lower_roof_ends_against_a_wall_without_an_overhang_there() -> None:
+    lean = set_roof(
+        house(), "R1", rise=3.0, sides=(RoofSide("W12", "gable"), RoofSide("W13", "wall"), RoofSide("W14", "gable"))
+    )
+    shape = work_out(lean).structure.roofs["roof:R1"]
+    edge = next(e for e in shape.edges if e.name == "W13")
+    assert edge.out == 0.0
+    assert [g.wall for g in work_out(lean).structure.gables] == ["W12", "W14"]
+
+
+def test_a_roof_by_corners_bears_on_the_walls_under_it() -> None:
+    walls = tuple(f"W1{i}" for i in range(1, 5))
+    bare = set_roof(house(), "R1")
+    corners = tuple((x * FOOT, y * FOOT) for x, y in ((0, 0), (36, 0), (36, 26), (0, 26)))
+    from balken.model.edits.hosts import remove_host
+
+    made, key = add_roof(remove_host(bare, "roof:R1"), "P1", walls, corners=corners)
+    checked = work_out(made)
+    assert [e.name for e in checked.structure.roofs[f"roof:{key}"].edges] == list(walls)
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-9)
+
+
+def test_same_roof_whatever_the_turn_of_the_building() -> None:
+    chance = random.Random(6)
+    ring = [(0.0, 0.0), (9000.0, 0.0), (9000.0, 9000.0), (5000.0, 9000.0), (5000.0, 5000.0), (0.0, 5000.0)]
+    plain = work_out(walled(ring, section="2x8", spacing=600.0))
+    from balken.geometry.plane import rotate
+
+    for turn in (chance.uniform(0, 6), math.pi / 2):
+        turned = work_out(walled([rotate(p, turn) for p in ring], section="2x8", spacing=600.0))
+        ours = sorted(round(m.length) for m in plain.structure.of("rafter", "hip", "valley", "ridge"))
+        other = sorted(round(m.length) for m in turned.structure.of("rafter", "hip", "valley", "ridge"))
+        assert len(ours) == len(other)
+        assert ours == pytest.approx(other, abs=2)

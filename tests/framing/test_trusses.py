@@ -1,0 +1,170 @@
+"""Trusses under the planes of a roof: where they stand, what they are cut to, what they carry."""
+
+import math
+from itertools import pairwise
+
+import pytest
+from shapely import Polygon, union_all
+
+from balken.design.building import Checked, work_out
+from balken.framing.truss_lines import Cut, Profile, axes_of, shaped, truss_under
+from balken.framing.truss_shapes import KINDS
+from balken.framing.trusses import PlacedTruss
+from balken.model.edits.roofs import hip_or_gable, set_roof
+from balken.model.project import Project
+from balken.model.roofs import RoofSide, Trusses
+from balken.session.ferry_hall import ferry_hall
+from balken.units import FOOT, INCH
+from buildings import house, walled
+
+CUT = Cut(88.9, 88.9, 88.9)
+
+
+def profile(span: float = 7200.0, slope: float = 0.5, heel: float = 106.0, out: float = 600.0) -> Profile:
+    return Profile(
+        ((-out, heel - out * slope), (span / 2, heel + span / 2 * slope), (span + out, heel - out * slope)), span
+    )
+
+
+def trussed(**fields: object) -> Project:
+    return set_roof(house(44 * FOOT, 26 * FOOT), "R1", framing="trusses", **fields)
+
+
+def placed(checked: Checked) -> tuple[PlacedTruss, ...]:
+    return checked.trusses["roof:R1"].placed
+
+
+@pytest.mark.parametrize("kind", [k for k in KINDS if k != "mono"])
+@pytest.mark.parametrize(
+    ("span", "slope"), [(24 * FOOT, 4 / 12), (3600.0, math.tan(math.radians(30))), (40 * FOOT, 4 / 12)]
+)
+def test_pieces_are_cut_to_one_another(kind: str, span: float, slope: float) -> None:
+    """The typical spans: no two pieces share wood, all hang together, and none sticks out of the roof or the ceiling."""
+    heel = 88.9 * math.hypot(1, slope) + 6
+    line = profile(span, slope, heel, 24 * INCH)
+    truss = truss_under(line, kind, CUT)
+    assert truss.kind == kind
+    pieces = shaped(truss, line, CUT)
+    shapes = [Polygon(p.outline) for p in pieces]
+    assert all(s.is_valid for s in shapes)
+    whole = union_all(shapes)
+    assert whole.area == pytest.approx(sum(s.area for s in shapes), rel=2e-3)
+    assert union_all([s.buffer(2.0) for s in shapes]).geom_type == "Polygon", "they touch"
+    assert whole.bounds[1] >= min(0.0, line.points[0][1] - 88.9 * math.hypot(1, slope)) - 1e-6
+    under = Polygon([*line.points, (line.points[-1][0], -2e3), (line.points[0][0], -2e3)])
+    assert whole.difference(under.buffer(0.1)).area < 1.0
+    assert sum(p.role == "bottom chord" for p in pieces) == 1
+
+
+def test_axes_lie_half_a_chord_under_the_roof() -> None:
+    line = profile()
+    (x0, z0), (x1, z1), _ = axes_of(line, 88.9)
+    lowered = 88.9 / 2 * math.hypot(1, 0.5)
+    assert line.height(x0) - z0 == pytest.approx(lowered)
+    assert line.height(x1) - z1 == pytest.approx(lowered)
+
+
+def test_a_raised_heel_stands_on_a_post() -> None:
+    line = profile(heel=500.0)
+    truss = truss_under(line, "Fink", CUT)
+    assert truss.kind == "panels"
+    left = truss.bearings[0]
+    assert any(p.role == "web" and left in (p.start, p.end) for p in truss.pieces)
+    assert len(truss.pieces) - 2 == 2 * (len(truss.joints) - 2) - 3, "just stiff, but for the two tails"
+
+
+def test_scissors_have_a_bottom_chord_in_two_that_rises() -> None:
+    line = profile()
+    truss = truss_under(line, "king post", CUT, 700.0)
+    lows = [p for p in shaped(truss, line, CUT) if p.role == "bottom chord"]
+    assert len(lows) == 2
+    assert max(z for p in lows for _, z in (p.start, p.end)) == pytest.approx(700 + 88.9 / 2, abs=1.0)
+
+
+@pytest.mark.parametrize(
+    ("points", "words"),
+    [(((0.0, 100.0), (7200.0, 100.0)), "level"), (((-1.0, 105.0), (3600.0, 300.0), (7201.0, 105.0)), "no depth")],
+)
+def test_what_leaves_no_room_for_a_truss_is_refused(points: tuple[tuple[float, float], ...], words: str) -> None:
+    with pytest.raises(ValueError, match=words):
+        truss_under(Profile(points, 7200.0), "Fink", CUT, 5000.0)
+
+
+def test_trusses_stand_from_gable_to_gable_at_the_spacing() -> None:
+    found = placed(work_out(trussed(spacing=24 * INCH)))
+    assert [t.row for t in found[:3]] == ["E1", "01", "02"]
+    xs = [t.start[0] for t in found]
+    assert xs[0] == pytest.approx(0.75 * INCH, abs=0.01)
+    assert xs[-1] == pytest.approx(44 * FOOT - 0.75 * INCH, abs=0.01)
+    assert [b - a for a, b in pairwise(xs[1:-1])] == pytest.approx([24 * INCH] * (len(xs) - 3))
+    assert {t.use for t in found} == {"gable", "common"}
+
+
+def test_a_hip_end_has_step_downs_a_girder_and_jacks_that_hang_on_it() -> None:
+    checked = work_out(hip_or_gable(trussed(rake=0.0), "R1", "W12"))
+    found = placed(checked)
+    girder = next(t for t in found if t.use == "girder")
+    steps = [t for t in found if t.use == "step"]
+    assert girder.plies == 2
+    assert steps
+    assert all(t.start[0] < girder.start[0] for t in found if t is not girder)
+    heights = [max(z for _, z in t.profile.points) for t in sorted(steps, key=lambda t: t.start[0])]
+    assert heights == sorted(heights, reverse=True), "they step down towards the end"
+    back = 44 * FOOT - girder.start[0]
+    assert max(z for _, z in girder.profile.points) - girder.profile.height(0.0) == pytest.approx(back * 0.5, abs=0.5)
+    name = f"roof:R1/bottom chord:{girder.row}"
+    hanging = [m for m in checked.structure.members if m.supports and m.supports[-1].on == name]
+    assert {m.role for m in hanging} == {"rafter", "hip"}
+    on_girder = checked.path.onto[name]
+    assert on_girder[3] > 0
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-7)
+
+
+def test_trusses_carry_the_roof_and_the_ceiling_to_the_walls() -> None:
+    checked = work_out(trussed(rake=0.0, trusses=Trusses(bottom_dead=0.0005, bottom_live=0.0005)))
+    roof = checked.project.roofs[0]
+    plan = 44 * FOOT * 28 * FOOT
+    found = sum(r[3] for m in checked.structure.of("bottom chord") for r in checked.path.reactions.get(m.id, ()))
+    assert found == pytest.approx(plan * roof.snow, rel=1e-7)
+    dead = sum(r[0] for m in checked.structure.of("bottom chord") for r in checked.path.reactions.get(m.id, ()))
+    below = 44 * FOOT * 26 * FOOT * 0.0005
+    assert dead == pytest.approx(plan * math.hypot(1, 0.5) * roof.dead + below, rel=1e-6)
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-7)
+
+
+def test_trusses_of_other_outlines_are_refused_with_what_to_do() -> None:
+    ell = walled([(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], framing="trusses")
+    ((_, why),) = work_out(ell).structure.unframed
+    assert "6 sides" in why
+    assert "rectangles" in why
+
+
+def test_a_shed_of_monos_stands_upright_at_its_high_wall() -> None:
+    high = tuple(RoofSide(f"W1{i}", "gable") for i in (2, 3, 4))
+    checked = work_out(trussed(rise=3.0, rake=0.0, sides=high, trusses=Trusses(kind="mono")))
+    found = placed(checked)
+    assert {t.truss.kind for t in found} == {"mono"}
+    assert all(t.profile.upright == (False, True) for t in found)
+
+
+def test_a_truss_taken_away_leaves_its_share_to_its_neighbours() -> None:
+    from balken.model.edits import change_member
+
+    whole, name = work_out(trussed()), "roof:R1/bottom chord:05"
+    less = work_out(change_member(trussed(), name, removed=True))
+    assert not [m for m in less.structure.members if ":05" in m.id and m.host == "roof:R1"]
+    assert less.structure.gone == ()
+    assert sum(t.area for t in placed(less)) == pytest.approx(sum(t.area for t in placed(whole)), rel=1e-9)
+    beside = next(t for t in placed(less) if t.row == "04")
+    assert beside.wide == pytest.approx(1.5 * next(t for t in placed(whole) if t.row == "04").wide, rel=0.01)
+
+
+def test_the_ferry_hall_has_hip_sets_at_both_ends_and_stands() -> None:
+    from balken.fit.findings import findings
+
+    checked = work_out(ferry_hall())
+    found = placed(checked)
+    assert [t.use for t in found].count("girder") == 2
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
+    assert [f.text for f in findings(checked)] == []
+    assert max(c.worst[0] for c in checked.trusses["roof:R1"].checks) <= 1.0
