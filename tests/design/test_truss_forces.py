@@ -2,12 +2,14 @@
 
 import math
 import random
+from collections.abc import Callable
 
 import numpy as np
 import pytest
 from Pynite import FEModel3D
 
-from balken.design.truss_forces import ChordLoads, chord_forces, pinned_forces, tie_force
+from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, pinned_forces, tie_force
+from balken.framing.truss_lines import Cut, Profile, truss_under
 from balken.framing.truss_shapes import KINDS, Kind, Piece, Truss, truss_of
 
 
@@ -112,47 +114,89 @@ def test_continuous_chords_agree_with_pynite(kind: Kind) -> None:
     case = ChordLoads(1.8, 0.7, 0.4)
     found = chord_forces([truss], ea, ei, [ChordLoads(), case])
     assert np.abs(found.axial[0]).max() == 0.0
+    agrees(truss, ea[0], ei[0], case, found, 1, _hinged)
+
+
+def agrees(
+    truss: Truss, ea: np.ndarray, ei: np.ndarray, case: ChordLoads, found: TrussForces, k: int,  # type: ignore[type-arg]
+    hinged: Callable[[Truss, Piece, int], bool],
+) -> None:  # fmt: skip
+    """Hold case ``k`` against PyNiteFEA: axial forces, moments and how far the joints move."""
     model = FEModel3D()
     model.add_material("m", 1.0, 1.0, 0.3, 0.0)
     for i, (x, y) in enumerate(truss.joints):
         model.add_node(f"N{i}", x, y, 0)
-        on = i in truss.bearings
-        model.def_support(f"N{i}", i == truss.bearings[0], on, True, True, True, _pinned_all_round(truss, i))
+        mine = [p for p in truss.pieces if i in (p.start, p.end)]
+        loose = all(hinged(truss, p, i) for p in mine)
+        model.def_support(f"N{i}", i == truss.bearings[0], i in truss.bearings, True, True, True, loose)
     apex_x = max(truss.joints, key=lambda p: p[1])[0]
     for m, piece in enumerate(truss.pieces):
-        model.add_section(f"s{m}", ea[0, m], ei[0, m], ei[0, m], 1e15)
+        model.add_section(f"s{m}", ea[m], ei[m], ei[m], 1e15)
         model.add_member(f"M{m}", f"N{piece.start}", f"N{piece.end}", "m", f"s{m}")
-        model.def_releases(f"M{m}", Rzi=_hinged(truss, piece, piece.start), Rzj=_hinged(truss, piece, piece.end))
+        model.def_releases(f"M{m}", Rzi=hinged(truss, piece, piece.start), Rzj=hinged(truss, piece, piece.end))
         (ax, ay), (bx, by) = truss.joints[piece.start], truss.joints[piece.end]
-        down = {
-            "web": 0.0,
-            "bottom chord": case.bottom,
-            "top chord": case.left if (ax + bx) / 2 < apex_x else case.right,
-        }
+        top = case.left if (ax + bx) / 2 < apex_x else case.right
+        down = {"web": 0.0, "bottom chord": case.bottom, "top chord": top}
         w = -down[piece.role] * abs(bx - ax) / math.hypot(bx - ax, by - ay)
         model.add_member_dist_load(f"M{m}", "FY", w, w)
     model.analyze_linear()
-    for m in range(pieces):
+    for m in range(len(truss.pieces)):
         theirs = model.members[f"M{m}"]
         far = theirs.L()
         pull = [-theirs.axial(x) for x in (0.0, far)]
-        assert found.axial[1, 0, m].tolist() == pytest.approx(pull, rel=1e-9, abs=1e-3), m
-        assert abs(found.moment[1, 0, m, 0]) == pytest.approx(abs(theirs.moment("Mz", 0.0)), rel=1e-9, abs=1.0), m
+        assert found.axial[k, 0, m].tolist() == pytest.approx(pull, rel=1e-9, abs=1e-3), m
+        assert abs(found.moment[k, 0, m, 0]) == pytest.approx(abs(theirs.moment("Mz", 0.0)), rel=1e-9, abs=1.0), m
         most = max(abs(theirs.max_moment("Mz")), abs(theirs.min_moment("Mz")))
-        assert np.abs(found.moment[1, 0, m]).max() == pytest.approx(most, rel=2e-3, abs=10.0), m
+        assert np.abs(found.moment[k, 0, m]).max() == pytest.approx(most, rel=2e-3, abs=10.0), m
     for i in range(len(truss.joints)):
-        assert found.sag[1, 0, i] == pytest.approx(-model.nodes[f"N{i}"].DY["Combo 1"], rel=1e-9, abs=1e-9)
+        assert found.sag[k, 0, i] == pytest.approx(-model.nodes[f"N{i}"].DY["Combo 1"], rel=1e-9, abs=1e-9)
+
+
+HEEL = 106.0
+LINES = {
+    "overhangs": (((-600.0, HEEL - 300), (3600.0, HEEL + 1800), (7800.0, HEEL - 300)), "Fink"),
+    "raised heel": (((-600.0, 200.0), (3600.0, 2300.0), (7800.0, 200.0)), "Howe"),
+    "step-down": (((-600.0, HEEL - 300), (2400.0, HEEL + 1200), (4800.0, HEEL + 1200), (7800.0, HEEL - 300)), "Fink"),
+    "unequal": (((-500.0, HEEL - 400), (2000.0, HEEL + 1600), (7700.0, HEEL - 225)), "king post"),
+}
+
+
+@pytest.mark.parametrize("name", LINES)
+def test_trusses_under_a_roof_agree_with_pynite(name: str) -> None:
+    """With tails that run on over the bearings, chords that are cut where they bend, heels on posts."""
+    points, kind = LINES[name]
+    truss = truss_under(Profile(points, 7200.0), kind, Cut(88.9, 88.9, 88.9))
+    size = (1, len(truss.pieces))
+    ea, ei = np.full(size, 3.7e7), np.full(size, 2.4e10)
+    case = ChordLoads(1.6, 0.9, 0.5)
+    found = chord_forces([truss], ea, ei, [case])
+    agrees(truss, ea[0], ei[0], case, found, 0, _cut_there)
+    low, high = points[0][0], points[-1][0]
+    apex = truss.joints[truss.apex][0]
+    feet = [truss.joints[i][0] for i in truss.bearings]
+    whole = 1.6 * (apex - low) + 0.9 * (high - apex) + 0.5 * (feet[1] - feet[0])
+    assert found.reactions[0, 0].sum() == pytest.approx(whole, rel=0.2), "the steps of a flat top count as a whole"
+
+
+def _cut_there(truss: Truss, piece: Piece, joint: int) -> bool:
+    """Tell whether a piece is hinged at a joint: webs, chords at their own ends and where they bend; not where a tail runs on."""
+    if piece.role == "web":
+        return True
+    mine = [p for p in truss.chord(piece.role) if joint in (p.start, p.end)]
+    if len(mine) == 2:
+        ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in mine]
+        return abs(float(np.cross(np.append(ways[0], 0), np.append(ways[1], 0))[2])) > 1.0
+    x = truss.joints[joint][0]
+    return (
+        piece.role == "bottom chord"
+        or truss.joints[truss.bearings[0]][0] - 1 <= x <= truss.joints[truss.bearings[1]][0] + 1
+    )
 
 
 def _hinged(truss: Truss, piece: Piece, joint: int) -> bool:
     apex = max(range(len(truss.joints)), key=lambda i: truss.joints[i][1])
     ends = {truss.chord("top chord")[0].start, truss.chord("top chord")[-1].end, *truss.bearings}
     return piece.role == "web" or joint in ends or (piece.role == "top chord" and joint == apex)
-
-
-def _pinned_all_round(truss: Truss, joint: int) -> bool:
-    mine = [p for p in truss.pieces if joint in (p.start, p.end)]
-    return all(_hinged(truss, p, joint) for p in mine)
 
 
 def test_a_thousand_trusses_are_solved_as_each_alone() -> None:

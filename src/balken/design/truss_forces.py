@@ -78,7 +78,7 @@ def through(truss: Truss) -> Form:
     top, bottom = truss.chord("top chord"), truss.chord("bottom chord")
     tails = {p.start for p in top[:1] if p.end == left or truss.joints[p.end][0] <= truss.joints[left][0] + EXACT}
     tails |= {p.end for p in top[-1:] if p.start == right or truss.joints[p.start][0] >= truss.joints[right][0] - EXACT}
-    of_top = {*_bends(truss, top), *(p.start for p in top[:1]), *(p.end for p in top[-1:])} - tails
+    of_top = {*bends(truss, top), *(p.start for p in top[:1]), *(p.end for p in top[-1:])} - tails
     of_bottom = {*(p.start for p in bottom[:1]), *(p.end for p in bottom[-1:])}
     pinned = []
     for piece in truss.pieces:
@@ -89,7 +89,7 @@ def through(truss: Truss) -> Form:
     return Form(tuple((p.start, p.end) for p in truss.pieces), tuple(pinned), held)
 
 
-def _bends(truss: Truss, chord: Sequence[Piece]) -> set[int]:
+def bends(truss: Truss, chord: Sequence[Piece]) -> set[int]:
     """Return the joints at which a chord changes its way: it is cut and plated there."""
     ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in chord]
     return {

@@ -6,6 +6,7 @@ import msgspec
 import numpy as np
 
 from balken.design.truss_checks import TrussCheck
+from balken.design.truss_forces import bends
 
 LETTER: Final = {"top chord": "T", "bottom chord": "B", "web": "W"}
 
@@ -42,6 +43,7 @@ def joints_of(check: TrussCheck, strength: float) -> tuple[Joint, ...]:
         strength: of a pair of plates per area of one, N/mm².
     """
     names = names_of(check)
+    bent = {n for role in ("top chord", "bottom chord") for n in bends(check.truss, check.truss.chord(role))}
     axial = check.forces.axial[:, 0]
     found = []
     for n, at in enumerate(check.truss.joints):
@@ -50,7 +52,8 @@ def joints_of(check: TrussCheck, strength: float) -> tuple[Joint, ...]:
         given = [np.abs(axial[:, i, e]) for i, e in mine if check.truss.pieces[i].role == "web"]
         for role in ("top chord", "bottom chord"):
             ends = [axial[:, i, e] for i, e in mine if check.truss.pieces[i].role == role]
-            given += [np.abs(ends[0] - ends[1])] if len(ends) == 2 else [np.abs(x) for x in ends]
+            runs_through = len(ends) == 2 and n not in bent
+            given += [np.abs(ends[0] - ends[1])] if runs_through else [np.abs(x) for x in ends]
         force = max((float(g.max()) for g in given), default=0.0)
         found.append(Joint(n + 1, at, pieces, force / strength))
     return tuple(found)

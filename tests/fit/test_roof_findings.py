@@ -1,0 +1,118 @@
+"""What the fit list says of roofs, and that its mends mend."""
+
+import pytest
+
+from balken.design.building import work_out
+from balken.design.thrust import push_of, thrust_of
+from balken.design.truss_forces import tie_force
+from balken.fit.finding import Finding
+from balken.fit.findings import findings
+from balken.model.edits.hosts import remove_host
+from balken.model.edits.roofs import add_roof_opening, set_roof
+from balken.model.memo import Memo
+from balken.model.project import Project
+from balken.model.roofs import RoofSide
+from balken.units import FOOT, INCH, PSF
+from buildings import house
+
+
+def told(project: Project) -> list[Finding]:
+    return [f for f in findings(work_out(project)) if f.host.startswith("roof:")]
+
+
+def only(project: Project, word: str) -> Finding:
+    found = [f for f in told(project) if word in f.text]
+    assert len(found) == 1, [f.text for f in told(project)]
+    return found[0]
+
+
+def test_a_plain_roof_says_nothing(plain: Project) -> None:
+    assert told(plain) == []
+
+
+def test_rafters_that_nothing_ties_push_their_walls_apart(plain: Project) -> None:
+    loose = remove_host(plain, "floor:C1")
+    found = only(loose, "push its walls apart")
+    assert found.mend is not None
+    assert not [f for f in told(found.mend.apply(loose)) if "push" in f.text]
+    checked = work_out(loose)
+    rafter = checked.structure.of("rafter")[4]
+    force, name = push_of(checked.project, rafter)
+    # IRC R802.5.2, its statics: w L² / 8 h. Rafters at the spacing, dead load on the slope, snow; half the clear run to the
+    # middle of the seat.
+    spacing = checked.sizes["roof:R1"].size.spacing
+    w = (10 * PSF * 1.118034 + 25 * PSF) * spacing
+    half = 13 * FOOT - 0.75 * INCH - 1.75 * INCH
+    assert name == "D + S"
+    assert force == pytest.approx(tie_force(w, 2 * half, half / 2), rel=0.01)
+    tied = thrust_of(work_out(plain).built, work_out(plain).structure, plain.roofs[0], Memo())
+    assert tied is not None
+    assert tied.tied_by == "Ceiling"
+
+
+def test_a_flat_roof_needs_a_ridge_that_carries(plain: Project) -> None:
+    flat = set_roof(plain, "R1", rise=2.0)
+    found = only(flat, "under 3 in 12")
+    assert found.mend is not None
+    assert not [f for f in told(found.mend.apply(flat)) if "under 3 in 12" in f.text]
+
+
+def test_a_birdsmouth_deeper_than_a_quarter_is_told_with_how_much(plain: Project) -> None:
+    deep = set_roof(plain, "R1", section="2x6", seat=4.5 * INCH, rise=8.0)
+    found = only(deep, "birdsmouth")
+    # 4½ in level at 8 in 12 is 2.496 in deep; a quarter of 5½ in is 1.375.
+    assert found.amount == pytest.approx((4.5 * 0.5547 - 1.375) * INCH, abs=0.3)
+    assert found.mend is not None
+    assert told(found.mend.apply(deep)) == []
+
+
+def test_a_heel_above_the_rafters_is_a_gap_with_its_height(plain: Project) -> None:
+    found = only(set_roof(plain, "R1", section="2x8", heel=300.0), "end")
+    assert found.kind == "gap"
+    assert found.amount == pytest.approx(300.0 - 7.25 * INCH * 1.118034, abs=0.5)
+
+
+@pytest.mark.parametrize(
+    ("at", "words"),
+    [
+        ((18 * FOOT, 12.9 * FOOT), "reach past"),
+        ((60 * FOOT, 5 * FOOT), "no plane"),
+        ((18 * FOOT, 0.5 * FOOT), "reach past"),
+    ],
+)
+def test_a_skylight_across_a_line_is_left_out_and_said(plain: Project, at: tuple[float, float], words: str) -> None:
+    made, _ = add_roof_opening(plain, "R1", at, (900.0, 1200.0))
+    found = only(made, "is left out")
+    assert words in found.text
+    assert found.at == at
+    assert not [m for m in work_out(made).structure.members if m.role in ("trimmer", "header") and m.host == "roof:R1"]
+    assert found.mend is not None
+    assert found.mend.apply(made) == plain
+
+
+def test_a_roof_that_runs_on_to_nothing_is_told(plain: Project) -> None:
+    assert (
+        only(set_roof(plain, "R1", sides=(RoofSide("W12", "runs on"), RoofSide("W14", "gable"))), "no other roof").kind
+        == "gap"
+    )
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"sides": tuple(RoofSide(f"W1{i}", "gable") for i in range(1, 5))}, "every one is a gable"),
+        ({"ridge": 90000.0}, "hold the pitch"),
+        ({"sides": (RoofSide("W11", overhang=3000.0), RoofSide("W13", "gable", overhang=0.0)), "corners": (
+            (0.0, 0.0), (9000.0, 9000.0), (9000.0, 0.0), (0.0, 9000.0))}, "cross"),
+    ],
+)  # fmt: skip
+def test_what_has_no_roof_is_told_and_nothing_is_lost(plain: Project, fields: dict[str, object], words: str) -> None:
+    made = set_roof(plain, "R1", **fields)
+    found = only(made, "is not framed")
+    assert words in found.text
+    checked = work_out(made)
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
+
+
+def test_a_hip_roof_over_a_square_house_says_nothing() -> None:
+    assert told(set_roof(house(24 * FOOT, 24 * FOOT), "R1", sides=())) == []
