@@ -63,7 +63,7 @@ def test_a_birdsmouth_deeper_than_a_quarter_is_told_with_how_much(plain: Project
     # 4½ in level at 8 in 12 is 2.496 in deep; a quarter of 5½ in is 1.375.
     assert found.amount == pytest.approx((4.5 * 0.5547 - 1.375) * INCH, abs=0.3)
     assert found.mend is not None
-    assert told(found.mend.apply(deep)) == []
+    assert not [f for f in told(found.mend.apply(deep)) if "birdsmouth" in f.text]
 
 
 def test_a_heel_above_the_rafters_is_a_gap_with_its_height(plain: Project) -> None:

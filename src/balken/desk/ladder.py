@@ -206,6 +206,10 @@ class Ladder(QWidget):
         self._text(painter, 12, y - 4, "Top of ridge")
         text = polish(format_length(top, self.building.project.system))
         self._text(painter, self.width() - 12 - QFontMetricsF(painter.font()).horizontalAdvance(text), y - 4, text)
+        shapes = list(self.building.checked.structure.roofs.values()) if self.building else []
+        if shapes:
+            heel = polish(f"heel {format_run(shapes[0].heel, self.building.project.system)}")
+            self._text(painter, 12, self.y_of(shapes[0].edges[0].plate + shapes[0].heel) - 5, heel)
 
     def _text(self, painter: QPainter, x: float, y: float, text: str) -> None:
         metrics = QFontMetricsF(painter.font())

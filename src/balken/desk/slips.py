@@ -21,6 +21,7 @@ from balken.desk import (
     slip_walls,
 )
 from balken.drawing.figure import figure
+from balken.drawing.roof_words import square_facts
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing.by_hand import LEVEL
@@ -139,6 +140,12 @@ def _member(w: "Window", m: Member) -> None:
         slip.fact("carries", _area(m.area, system))
     if m.cuts:
         slip.fact("cuts", ", ".join(m.cuts))
+    if m.host in checked.structure.roofs:
+        square = square_facts(project, checked.structure.roofs[m.host], m)
+        if square:
+            slip.heading("Laid out with the square")
+        for name, words in square:
+            slip.fact(name, words)
     change = slip_piece.change_of(w, m.id)
     slip.fact("by hand", "nothing changed" if change is None else slip_piece.words_of(w, change))
     if m.host.startswith("run:"):
@@ -166,6 +173,9 @@ def _hold(w: "Window", host: str, choice: Choice) -> None:
 def _host_name(w: "Window", host: str) -> str:
     if host.startswith(("beam:", "bay:")):
         return host.replace(":", " ")
+    roof = next((r for r in w.building.project.roofs if f"roof:{r.id}" == host), None)
+    if roof is not None:
+        return f"roof {roof.name}"
     tier = next((t for t in w.tiers if t.id == host), None)
     return tier.name.replace(" joists", "") if tier else host
 

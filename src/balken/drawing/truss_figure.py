@@ -22,7 +22,7 @@ from balken.units.pitch import format_pitch
 
 WIDE: Final = 100.0
 TALLEST: Final = 62.0
-SAG_SHOWN: Final = 5.0
+SAG_SHOWN: Final = 3.5
 """The deflected shape sags this much at its lowest, mm of the figure."""
 Place = Callable[[Sequence[float]], Point]
 """What turns a place of the truss into one of the figure."""
@@ -71,10 +71,10 @@ def truss_figure(checked: Checked, roof: TrussRoof, i: int, chosen: str = "") ->
     for n, r in zip(check.truss.bearings, check.forces.reactions[case, 0]):
         x, y = at((check.truss.joints[n][0], 0.0))
         marks += [Patch(((x - 1.6, y - 3.2), (x + 1.6, y - 3.2), (x, y - 0.3)), "paper", "seen"),
-                  Label(format_force(float(r), system), (x, y - 7.4), 3.2, bold=True)]  # fmt: skip
-    marks.append(Label(check.cases[case].name, (WIDE / 2, -7.4), 3.2, quiet=True))
+                  Label(format_force(float(r), system), (x, y - 7.6), 3.2, bold=True)]  # fmt: skip
+    marks.append(Label(check.cases[case].name, (WIDE / 2, -9.4), 3.2, quiet=True))
     words = f"{format_length(t.profile.span, system)} span, {format_length(top, system)} high"
-    marks.append(Label(words, (WIDE / 2, -12.4), 3.2, quiet=True))
+    marks.append(Label(words, (WIDE / 2, -14.4), 3.2, quiet=True))
     return tuple(marks)
 
 
@@ -115,7 +115,7 @@ def _forces(check: TrussCheck, case: int, at: Place, system: System) -> list[Mar
             way = (-way[0], -way[1])
         text = ("+" if force > 0 else "−") + format_force(abs(force), system)
         spot = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        lift = {"top chord": 3.0, "bottom chord": -5.0}.get(piece.role, 0.0)
+        lift = {"top chord": 3.0, "bottom chord": 1.6}.get(piece.role, 0.0)
         spot = (spot[0] - way[1] * lift, spot[1] + way[0] * lift)
         size = 2.6 if piece.role == "web" else 3.0
         marks.append(Label(text, spot, size, angle=math.degrees(math.atan2(way[1], way[0])), boxed=piece.role == "web"))

@@ -1,0 +1,62 @@
+"""What a carpenter lays a rafter out by: the figures of the framing square, in words."""
+
+import math
+
+from balken.design.thrust import push_of
+from balken.framing.member import Member
+from balken.framing.roof_shape import RoofShape
+from balken.geometry import framing_square as square
+from balken.model.project import Project
+from balken.units import System, format_force, format_length, format_run
+
+
+def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[str, str]]:
+    """Return the figures of a rafter, hip or valley as names and words; nothing for other pieces.
+
+    A framing square counts on 12 in of run; a metric one on a metre.
+    """
+    if m.slope < 1e-6 or m.role not in ("rafter", "trimmer", "hip", "valley"):
+        return []
+    system = project.system
+    facts = [("line length", f"{format_length(m.length, system)} from {_ends(m)}"), ("set the square", _set(m, system))]
+    if m.role in ("rafter", "trimmer"):
+        facts.append(("per run", _per_run(square.common_length(m.slope, 1.0), system)))
+        if any("birdsmouth, seat" in c for c in m.cuts):
+            facts.append(("height above plate", format_run(shape.heel, system)))
+        if " jack" in m.id:
+            facts.append(("side cut, regular", _against(square.jack_side_cut(m.slope), system)))
+        if "/rafter:" in m.id and "/ridge:" in m.supports[-1].on:
+            force, name = push_of(project, m)
+            facts.append(("pushes the plate", f"{format_force(force, system)}, {name}; R802.5.2"))
+    else:
+        common = m.slope * square.CORNER
+        facts.append(("per run of a common", _per_run(square.hip_length(common, 1.0), system)))
+        facts.append(("side cut, regular", _against(square.hip_side_cut(common), system)))
+    return facts
+
+
+def _ends(m: Member) -> str:
+    foot = "tail" if m.supports and m.supports[0].at > 1.0 else "foot"
+    return f"{foot} to head, along the top"
+
+
+def _set(m: Member, system: System) -> str:
+    """Return how the square is set for plumb and level cuts: rise against 12, or against 17 for a hip."""
+    if m.role in ("hip", "valley"):
+        return f"{m.slope * 12 * square.CORNER:.3g} and 17, {math.degrees(math.atan(m.slope)):.1f}°"
+    if system == "us":
+        return f"{m.slope * 12:.3g} and 12, {math.degrees(math.atan(m.slope)):.1f}°"
+    return f"{m.slope * 1000:.0f} and 1000, {math.degrees(math.atan(m.slope)):.1f}°"
+
+
+def _per_run(ratio: float, system: System) -> str:
+    return f"{ratio * 12:.2f} in a foot" if system == "us" else f"{ratio * 1000:.0f} mm a metre"
+
+
+def _against(figure: float, system: System) -> str:
+    angle = math.degrees(math.atan(figure / square.STEP))
+    return (
+        f"{figure:.2f} against 12, {angle:.1f}°"
+        if system == "us"
+        else f"{figure / 12 * 1000:.0f} against 1000, {angle:.1f}°"
+    )

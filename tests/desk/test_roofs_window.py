@@ -1,0 +1,174 @@
+"""Roofs in the window: hip to gable by one key, eaves and skylights dragged, tools, slips, trusses drawn."""
+
+import pytest
+from desk_hands import Hands, choose, enter, press, words
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QPushButton
+from pytestqt.qtbot import QtBot
+
+from balken.design.building import checks_of
+from balken.desk.commands import commands
+from balken.desk.window import Window
+from balken.drawing.figure import figure
+from balken.drawing.marks import Label
+from balken.framing.member import Member
+from balken.session.building import Building
+from balken.session.demo import shown_demo
+from balken.units import INCH
+
+
+@pytest.fixture
+def roofed(window: Window) -> Window:
+    window.show_building(Building(shown_demo()))
+    window.work_in("roof:R1")
+    QApplication.processEvents()
+    return window
+
+
+def of(w: Window, role: str, host: str = "roof:R1") -> list[Member]:
+    return [m for m in w.building.checked.structure.of(role) if m.host == host]
+
+
+def buttons(w: Window) -> list[str]:
+    return [b.text() for b in w.slip.findChildren(QPushButton)]
+
+
+def side(w: Window, name: str) -> str:
+    return next((s.kind for s in w.building.project.roofs[0].sides if s.side == name), "slope")
+
+
+def test_a_hip_becomes_a_gable_by_one_key_and_comes_back(roofed: Window, qtbot: QtBot) -> None:
+    before = roofed.building.project
+    roofed.select("side:R1/W202")
+    assert "Turn into a gable" in buttons(roofed)
+    qtbot.keyClick(roofed, Qt.Key.Key_Y)
+    assert side(roofed, "W202") == "gable"
+    assert of(roofed, "hip") == []
+    assert len(of(roofed, "barge rafter")) == 4
+    assert "Turn into a hip" in buttons(roofed)
+    press(roofed, "Turn into a hip")
+    assert roofed.building.project == before
+    assert len(of(roofed, "hip")) == 2
+
+
+def test_an_eave_is_dragged_out_and_taken_back_as_one_step(roofed: Window, qtbot: QtBot) -> None:
+    plan = roofed.plan
+    edge = next(e for e in roofed.building.checked.structure.roofs["roof:R1"].edges if e.name == "W201")
+    out = edge.out
+    spot = ((edge.a[0] * 3 + edge.b[0]) / 4 + 100, edge.a[1] - out * 0.7)
+    a = plan.to_pixel(spot)
+    b = plan.to_pixel((spot[0], spot[1] - 300.0))
+    Hands(qtbot, plan).drag((a.x(), a.y()), (b.x(), b.y()))
+    made = next(e for e in roofed.building.checked.structure.roofs["roof:R1"].edges if e.name == "W201")
+    assert made.out == pytest.approx(out + 300.0, abs=40.0)
+    tails = [m for m in of(roofed, "rafter") if "/rafter:W201." in m.id]
+    assert min(m.start[1] for m in tails) == pytest.approx(-made.out, abs=1.0)
+    qtbot.keyClick(roofed, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert next(e for e in roofed.building.checked.structure.roofs["roof:R1"].edges if e.name == "W201").out == out
+
+
+def test_a_skylight_is_dragged_typed_and_taken_away(roofed: Window, qtbot: QtBot) -> None:
+    roofed.select("skylight:R1/S1")
+    enter(qtbot, roofed, "across the slope", '30"')
+    assert roofed.building.project.roofs[0].openings[0].size[0] == pytest.approx(30 * INCH)
+    at = roofed.building.project.roofs[0].openings[0].at
+    a, b = roofed.plan.to_pixel(at), roofed.plan.to_pixel((at[0] + 600.0, at[1]))
+    Hands(qtbot, roofed.plan).drag((a.x(), a.y()), (b.x(), b.y()))
+    moved = roofed.building.project.roofs[0].openings[0].at
+    assert moved[0] == pytest.approx(at[0] + 600.0, abs=60.0)
+    roofed.select("skylight:R1/S1")
+    qtbot.keyClick(roofed, Qt.Key.Key_Delete)
+    assert [o.id for o in roofed.building.project.roofs[0].openings] == ["S2"]
+
+
+def test_pitch_ridge_heel_and_sides_are_typed(roofed: Window, qtbot: QtBot) -> None:
+    roofed.select("roof:R1")
+    enter(qtbot, roofed, "pitch", "30°")
+    assert roofed.building.project.roofs[0].rise == pytest.approx(6.928, abs=1e-3)
+    enter(qtbot, roofed, "ridge over plate", "8'-0\"")
+    held = roofed.building.checked.structure.roofs["roof:R1"]
+    assert held.roof.top - held.edges[0].plate == pytest.approx(96 * INCH, abs=0.1)
+    enter(qtbot, roofed, "pitch", "steep as a tower")
+    assert "is no pitch" in roofed.fit.said or "is no pitch" in words(roofed)
+    enter(qtbot, roofed, "pitch", "8 in 12")
+    assert roofed.building.project.roofs[0].ridge is None
+    roofed.select("side:R1/W201")
+    enter(qtbot, roofed, "pitch", "10 in 12")
+    assert roofed.building.checked.structure.roofs["roof:R1"].edges[0].slope == pytest.approx(10 / 12)
+    enter(qtbot, roofed, "pitch", "")
+    assert roofed.building.checked.structure.roofs["roof:R1"].edges[0].slope == pytest.approx(8 / 12)
+
+
+def test_a_rafter_tells_how_it_is_laid_out(roofed: Window) -> None:
+    roofed.select("roof:R1/rafter:W201.02")
+    told = words(roofed)
+    assert "13.42 in a foot" in told  # the figure stamped on a framing square for 6 in 12
+    assert "6 and 12, 26.6°" in told
+    assert "height above plate" in told
+    roofed.select("roof:R1/hip:W201+W202")
+    assert "18.00 in a foot" in words(roofed)
+    assert "6 and 17" in words(roofed)
+    roofed.select("roof:R1/hip jack:W202.03")
+    assert "10.73 against 12" in words(roofed)  # the side cut of jacks for 6 in 12
+
+
+def test_a_truss_is_drawn_with_its_forces_and_its_sheet(roofed: Window) -> None:
+    roofed.select("roof:R2/web:04.2")
+    member = roofed.member()
+    assert member is not None
+    assert "Heel bearing" in {c.name for c in checks_of(roofed.building.checked, member)}
+    drawn = [m.text for m in figure(roofed.building.checked, member) if isinstance(m, Label)]
+    assert any(t.startswith("+") for t in drawn), "what pulls"
+    assert any(t.startswith("−") for t in drawn), "what pushes"
+    assert "Truss 01 of Wing" in _titles(roofed)
+
+
+def _titles(w: Window) -> list[str]:
+    w.show_view("paper")
+    QApplication.processEvents()
+    return [s.title for s in w.paper.sheets]
+
+
+def test_trusses_for_rafters_and_another_shape_by_choice(roofed: Window) -> None:
+    roofed.select("roof:R2")
+    choose(roofed, "shape", "Howe")
+    assert {t.truss.kind for t in roofed.building.checked.trusses["roof:R2"].placed} == {"Howe"}
+    choose(roofed, "of", "rafters")
+    assert roofed.building.project.roofs[1].framing == "rafters"
+    assert of(roofed, "rafter", "roof:R2")
+    assert roofed.building.checked.path.soil_total == pytest.approx(roofed.building.checked.path.applied, rel=1e-6)
+
+
+def test_a_roof_is_placed_over_the_walls_and_by_corners(window: Window, qtbot: QtBot) -> None:
+    window.work_in("roof:R1")
+    qtbot.keyClick(window, Qt.Key.Key_Delete)
+    window.work_in("walls:L2")
+    qtbot.keyClick(window, Qt.Key.Key_R, Qt.KeyboardModifier.ShiftModifier)
+    assert window.tools.name == "Roof"
+    qtbot.keyClick(window.plan, Qt.Key.Key_Return)
+    (roof,) = window.building.project.roofs
+    assert set(roof.walls) == {"W201", "W202", "W203", "W204"}
+    assert roof.sides == ()
+    assert len(window.building.checked.structure.of("hip")) == 4
+    window.tools.leave()
+    assert not any(c.words == "Skylight" for c in commands(window))
+    window.work_in("roof:R1")
+    assert any(c.words == "Skylight" for c in commands(window))
+
+
+def test_a_skylight_is_placed_by_a_click_and_refused_off_the_roof(roofed: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(roofed, Qt.Key.Key_O)
+    assert roofed.tools.name == "Skylight"
+    spot = roofed.plan.to_pixel((7600.0, 2000.0))
+    Hands(qtbot, roofed.plan).click(spot.x(), spot.y())
+    assert len(roofed.building.project.roofs[0].openings) == 3
+    off = roofed.plan.to_pixel((-2500.0, 2000.0))
+    Hands(qtbot, roofed.plan).click(off.x(), off.y())
+    assert len(roofed.building.project.roofs[0].openings) == 3
+
+
+def test_roofs_are_drawn_in_space_and_upright(roofed: Window) -> None:
+    for view in ("space", "upright", "plan"):
+        roofed.show_view(view)
+        QApplication.processEvents()
+        assert not roofed.grab().isNull()
