@@ -332,6 +332,7 @@ def run(rounds: int) -> int:
             "all of them at once",
             partial(bench_roofs.trusses, compare=compare),
         ),
+        ("a pitch dragged", "from nothing", "one step of the drag", partial(bench_roofs.pitch, compare=compare)),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
         ("start of the window", "with the demo building", "a bare Qt window", window),

@@ -1,4 +1,4 @@
-"""The bench of roofs: planes over an outline of a hundred sides, and a thousand trusses against PyNiteFEA."""
+"""The bench of roofs: planes over an outline of a hundred sides, a thousand trusses against PyNiteFEA, a pitch dragged."""
 
 import math
 import random
@@ -100,3 +100,20 @@ def _by_others(truss: Truss) -> float:
     model.analyze_linear()
     forces = [member.axial(0.0, f"K{k}") for member in model.members.values() for k in range(len(COMBINATIONS))]
     return float(max(map(abs, forces)))
+
+
+def pitch(rounds: int, compare: Callable[..., Timing]) -> Timing:
+    """Compare the bakehouse from nothing with one step of a drag of its main roof's pitch: roofs, gables, loads, checks."""
+    from balken.design.building import work_out
+    from balken.model.edits.roofs import set_roof
+    from balken.model.memo import Memo
+    from balken.session.demo import shown_demo
+
+    project, memo = shown_demo(), Memo()
+    work_out(project, memo)
+    at = iter(6.0 + 0.01 * k for k in range(1, 100_000))
+
+    def step() -> None:
+        work_out(set_roof(project, "R1", rise=next(at)), memo)
+
+    return compare(lambda: work_out(project, Memo()), step, rounds)

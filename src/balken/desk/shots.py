@@ -178,7 +178,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     def space() -> None:
         window.files.end_update()
         window.show_view("space")
-        window.select("roof:R1/rafter:06a")
+        window.select("roof:R1/rafter:W201.02")
 
     def paper() -> None:
         window.select("")
@@ -211,7 +211,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         ("set-out.png", set_out),
         ("upright.png", upright),
         ("new-version.png", version),
-        ("roof.png", lambda: window.select("roof:R1/rafter:06a")),
+        ("roof.png", lambda: window.select("roof:R1/rafter:W201.02")),
         ("space.png", space),
         ("paper.png", paper),
         ("mend.png", mend),
