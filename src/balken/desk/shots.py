@@ -90,7 +90,7 @@ def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
     settle()
     window.grab().save(str(folder / "beams.png"))
     window.show_view("space")
-    window.select("bay:Y5/beam:2")
+    window.select("roof:R1/bottom chord:12")
     settle()
     window.grab().save(str(folder / "hall.png"))
     window._closing = True

@@ -21,7 +21,7 @@ from balken.desk import (
     slip_walls,
 )
 from balken.drawing.figure import figure
-from balken.drawing.roof_words import square_facts
+from balken.drawing.roof_words import kind_word, square_facts
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing.by_hand import LEVEL
@@ -110,7 +110,7 @@ def _member(w: "Window", m: Member) -> None:
         for x in checked.structure.members
         if (x.role, x.host, x.section, round(x.length)) == (m.role, m.host, m.section, round(m.length))
     ]
-    slip.title(m.mark, m.role, f"{len(alike)} alike" if len(alike) > 1 else "")
+    slip.title(m.mark, kind_word(m), f"{len(alike)} alike" if len(alike) > 1 else "")
     sized = checked.sizes.get(m.host)
     gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.supports and sized.size.spacing else ""
     weight = (

@@ -10,6 +10,11 @@ from balken.model.project import Project
 from balken.units import System, format_force, format_length, format_run
 
 
+def kind_word(m: Member) -> str:
+    """Return what the trade calls a piece: a rafter by what it runs between, everything else by its role."""
+    return m.id.split("/", 1)[1].split(":", 1)[0] if m.role == "rafter" and "/" in m.id else m.role
+
+
 def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[str, str]]:
     """Return the figures of a rafter, hip or valley as names and words; nothing for other pieces.
 

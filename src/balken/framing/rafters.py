@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from typing import Final, NamedTuple
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member, Strip, Support
@@ -95,14 +96,20 @@ class Family(NamedTuple):
     places: list[Stand]
 
 
-def families(shape: RoofShape, faces: Sequence[Face], layout: Layout) -> dict[float, Family]:
+def families(
+    shape: RoofShape, faces: Sequence[Face], layout: Layout, *, from_middle: bool = False
+) -> dict[float, Family]:  # fmt: skip
     """Return the layouts of a roof by the direction of their rafters, radians."""
     found: dict[float, Family] = {}
     for face in faces:
         angle = run_of(face)
         if angle not in found:
             ring = tuple(to_local(p, angle) for p in shape.ring)
-            found[angle] = Family(angle, stands((ring,), layout))
+            mine = layout
+            if from_middle:
+                x0, _, x1, _ = box(ring)
+                mine = replace(layout, start=(x1 - x0) / 2 % layout.spacing if layout.spacing > TOUCH else 0.0)
+            found[angle] = Family(angle, stands((ring,), mine))
     return found
 
 

@@ -152,6 +152,15 @@ def lines_of_shape(shape: RoofShape) -> tuple[RoofLine, ...]:
     return roof_lines(shape.roof)
 
 
+def soffit_area(shape: RoofShape, *, sloped: bool) -> float:
+    """Return the area of the boards under the overhangs of a roof, mm²: level, or along the rafters."""
+    from shapely import Polygon
+
+    walls = Polygon(shape.ring)
+    parts = [(_polygon(f).difference(walls).area, f.pitch) for f in shape.roof.faces]
+    return float(sum(a * (math.hypot(1.0, k) if sloped else 1.0) for a, k in parts))
+
+
 class Placed(msgspec.Struct, frozen=True, gc=False):
     """An opening where it lies: on which plane by its number, and its outline in plan."""
 

@@ -65,14 +65,16 @@ def frame_rafters(
     rule = roof.rafters
     layout = Layout(section.breadth, size.spacing, start=rule.begin, end_gap=rule.end_gap, least_clear=rule.least_clear)
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
-    rows = families(shape, [f for _, f in sloping], layout)
+    rows = families(shape, [f for _, f in sloping], layout, from_middle=rule.layout == "middle")
     parts: list[Part] = []
     names: set[str] = set()
     for k, (n, face) in enumerate(sloping):
         made, there = frame_face(n, face, rows[run_of(face)], cutting, "abcdefghijklmnopqrstuvwxyz"[k % 26])
         names |= there
         parts.append(Part(tuple(m for m in made if not _left_out(roof, m))))
-    kept = [s for s in sticks if f"{s.role}s" not in rule.left_out]
+    kept = [
+        s for s in sticks if f"{s.role}s" not in rule.left_out and not (s.role == "ridge" and "ridge" in rule.left_out)
+    ]
     setting = Setting(roof, shape, bed.width, partial(strip_under, strips=bed.strips), system)
     parts.append(Part(tuple(cut_sticks(kept, setting))))
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]

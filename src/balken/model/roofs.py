@@ -63,6 +63,8 @@ class Rafters(Record, frozen=True):
 
     ridge: Literal["board", "beam"] = "board"
     """A board carries nothing and the pairs lean together; a beam carries their upper ends to posts or walls."""
+    layout: Literal["edge", "middle"] = "edge"
+    """Rafters are set out from the first edge, or so that one stands in the middle."""
     begin: Shift = 0.0
     """How far the layout begins after the first edge, mm."""
     end_gap: Annotated[float, Meta(ge=0, le=2000)] = 0.0
