@@ -14,13 +14,14 @@ from manifold3d import Manifold, Mesh
 
 from balken.design.building import Checked, work_out
 from balken.framing.member import Member
+from balken.framing.roof_shape import soffit_area
 from balken.geometry.framing_square import backing_angle, hip_length, irregular_hip_plan_angle, jack_difference
 from balken.geometry.roof_lines import measures, roof_lines
 from balken.geometry.roof_planes import Roof
 from balken.geometry.solid import Extrusion
 from balken.model.edits.roofs import add_roof, add_roof_opening, hip_or_gable, set_roof, set_side
 from balken.model.project import Project
-from balken.model.roofs import Rafters, RoofSide
+from balken.model.roofs import Rafters, RoofBreak, RoofSide
 from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH
 from buildings import house, walled
@@ -319,3 +320,54 @@ def test_same_roof_whatever_the_turn_of_the_building() -> None:
         other = sorted(round(m.length) for m in turned.structure.of("rafter", "hip", "valley", "ridge"))
         assert len(ours) == len(other)
         assert ours == pytest.approx(other, abs=2)
+
+
+GAMBREL = (
+    RoofSide("W12", "gable"), RoofSide("W14", "gable"), RoofSide("W11", rise=18.0, breaks=(RoofBreak(1500.0, 5.0),)),
+    RoofSide("W13", rise=18.0, breaks=(RoofBreak(1500.0, 5.0),)),
+)  # fmt: skip
+
+
+def test_a_gambrel_breaks_over_purlins_that_bear_on_its_gables() -> None:
+    checked = work_out(set_roof(house(), "R1", sides=GAMBREL))
+    purlins = of(checked, "purlin")
+    assert len(purlins) == 2
+    assert {s.on for m in purlins for s in m.supports} == {"wall:W12", "wall:W14"}
+    lower = [m for m in of(checked, "rafter") if m.slope > 1.0]
+    upper = [m for m in of(checked, "rafter") if m.slope < 1.0]
+    assert {m.supports[1].on for m in lower} == {m.supports[0].on for m in upper} == {m.id for m in purlins}
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-7)
+    shape = checked.structure.roofs["roof:R1"]
+    plate = next(x.elevation for x in checked.project.levels if x.id == "P1")
+    # From a foot outside of the walls 18 in 12 up to 1.5 m over the heel, then 5 in 12 to the middle.
+    run = 13 * FOOT - 1500.0 / 1.5
+    assert shape.roof.top - plate - shape.heel == pytest.approx(1500.0 + run * 5 / 12, abs=0.5)
+
+
+def test_a_roof_cut_off_flat_has_a_deck_between_purlins_on_its_hips() -> None:
+    checked = work_out(set_roof(house(), "R1", rise=12.0, top=1500.0, sides=()))
+    deck = [m for m in of(checked, "joist") if m.host == "roof:R1"]
+    assert deck
+    assert {s.on for m in deck for s in m.supports} <= {m.id for m in of(checked, "purlin")}
+    flat = next(f for f in checked.structure.roofs["roof:R1"].roof.faces if f.side < 0)
+    from shapely import Polygon
+
+    assert sum(m.area for m in deck) == pytest.approx(Polygon(flat.outline).area, rel=1e-6)
+    assert len(of(checked, "hip")) == 4
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-7)
+
+
+def test_rafters_set_out_from_the_middle_and_parts_left_out() -> None:
+    middle = work_out(set_roof(house(), "R1", spacing=SPACING, section="2x8", rafters=Rafters(layout="middle")))
+    xs = sorted({round(m.start[0], 1) for m in of(middle, "rafter", "W11.")})
+    assert any(abs(x - 18 * FOOT) < 1.0 for x in xs), "one stands in the middle of 36 ft"
+    bare = work_out(hipped(rafters=Rafters(left_out=("jacks", "hips", "ridge", "barge rafters"))))
+    assert {m.role for m in bare.structure.members if m.host == "roof:R1"} == {"rafter"}
+    assert not [m for m in of(bare, "rafter") if "jack" in m.id]
+
+
+def test_soffits_are_the_plan_of_the_overhangs_or_follow_the_slope() -> None:
+    shape = work_out(hipped(overhang=300.0)).structure.roofs["roof:R1"]
+    level = (36 * FOOT + 600.0) * (26 * FOOT + 600.0) - 36 * FOOT * 26 * FOOT
+    assert soffit_area(shape, sloped=False) == pytest.approx(level, rel=1e-6)
+    assert soffit_area(shape, sloped=True) == pytest.approx(level * math.hypot(1, 0.5), rel=1e-6)

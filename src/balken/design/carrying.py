@@ -294,11 +294,15 @@ def choose_sticks(
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
     found: dict[str, list[tuple[str, str]]] = {}
-    for m in structure.of("hip", "valley", "ridge beam"):
+    for m in structure.of("hip", "valley", "ridge beam", "purlin"):
         if m.id in touched or len(apart(m.supports)) < 2:
             continue
         choices = _sticks_from(
-            m.section, _least_depth(structure, m, sections), m.material, project.system, beam=m.role == "ridge beam"
+            m.section,
+            _least_depth(structure, m, sections),
+            m.material,
+            project.system,
+            beam=m.role in ("ridge beam", "purlin"),
         )
         asked = [(name, asked_of(project, m, path, sections, sections[name], memo)) for name in choices]
         answers = _judged([a for _, a in asked if a is not None], memo)
@@ -318,7 +322,7 @@ def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) 
 
 def _sticks_from(section: str, least: float, material: str, system: System, *, beam: bool) -> tuple[str, ...]:
     """Return the sections a hip may be cut from, the cheapest first: boards as deep as the rafters' plumb cut, in any number
-    of plies; a ridge beam from glued timber as well."""
+    of plies; a ridge beam or purlin from glued timber as well."""
     sections = sections_of(system, ())
     own, grade = sections[section], material.partition(" ")[2]
     thick = own.breadth / own.plies

@@ -33,6 +33,7 @@ _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "rafter": ("IfcMember", "RAFTER", None, "Qto_MemberBaseQuantities"),
     "ridge": ("IfcBeam", "USERDEFINED", "RIDGE BOARD", "Qto_BeamBaseQuantities"),
     "ridge beam": ("IfcBeam", "BEAM", None, "Qto_BeamBaseQuantities"),
+    "purlin": ("IfcMember", "PURLIN", None, "Qto_MemberBaseQuantities"),
     "hip": ("IfcMember", "USERDEFINED", "HIP RAFTER", "Qto_MemberBaseQuantities"),
     "valley": ("IfcMember", "USERDEFINED", "VALLEY RAFTER", "Qto_MemberBaseQuantities"),
     "barge rafter": ("IfcMember", "USERDEFINED", "BARGE RAFTER", "Qto_MemberBaseQuantities"),

@@ -244,6 +244,7 @@ HANGING: Final = {
     "header": "Put a trimmer there, or move the opening",
     "beam": "Put a post or a wall under it, or let it run to a beam it can hang on",
     "ledger": "Fix it to a wall that is there", "ridge beam": "Put a post or a wall under it",
+    "purlin": "Put a post or a wall under it",
     "hip": "Put a post there, or let the roof meet over a wall", "valley": "Put a post there, or let it run to a wall",
     "bottom chord": "Put a wall or a beam there, or move the truss",
 }  # fmt: skip

@@ -12,7 +12,7 @@ from balken.geometry.solid import Extrusion, Vector
 MemberRole = Literal[
     "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
     "subfloor", "rafter", "ridge", "post", "pad", "pier", "trimmer", "header", "blocking", "squash block", "splice",
-    "ledger", "beam", "floor slab", "ridge beam", "hip", "valley", "barge rafter", "lookout", "collar tie", "top chord",
+    "ledger", "beam", "floor slab", "ridge beam", "purlin", "hip", "valley", "barge rafter", "lookout", "collar tie", "top chord",
     "bottom chord", "web",
 ]  # fmt: skip
 CONCRETE_ROLES = (
@@ -22,7 +22,7 @@ CONCRETE_ROLES = (
 through slabs and stop inside footings; a slab ends at the edge it is thickened by; blinding lies under everything."""
 SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
 """Pieces side by side that carry an area."""
-CARRYING_ROLES = ("trimmer", "header", "beam", "ledger", "hip", "valley", "ridge beam")
+CARRYING_ROLES = ("trimmer", "header", "beam", "ledger", "hip", "valley", "ridge beam", "purlin")
 """Pieces that carry others besides."""
 
 

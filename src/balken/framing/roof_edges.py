@@ -4,13 +4,13 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Final
 
-from balken.framing.layout import to_local
+from balken.framing.layout import net_area, run_angle, to_local, to_plan
 from balken.framing.member import Member, MemberRole, Support
-from balken.framing.pieces import HANGER_SEAT
+from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.framing.rafters import run_of
 from balken.framing.roof_shape import Placed, RoofShape
 from balken.framing.roof_sticks import Stick
-from balken.geometry.plane import TOUCH, Point, add, box, distance, distance_to_segment, dot, left, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, box, crossings, distance, distance_to_segment, dot, left, sub, unit
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
@@ -220,3 +220,45 @@ def _at_height(m: Member, z: float) -> Point:
     """Return where the middle line of a rafter passes a height."""
     share = (z - m.start[2]) / (m.end[2] - m.start[2])
     return m.start[0] + share * (m.end[0] - m.start[0]), m.start[1] + share * (m.end[1] - m.start[1])
+
+
+def deck_joists(
+    roof: RoofArea, shape: RoofShape, sticks: Sequence[Stick], section: Section, spacing: float
+) -> Iterable[Member]:
+    """Return the joists of a flat top, across its shorter way, hung between the purlins round it."""
+    host = f"roof:{roof.id}"
+    for n, face in enumerate(f for f in shape.roof.faces if f.pitch <= 1e-9):
+        angle = run_angle(face.outline, "short")
+        ring = tuple(to_local(p, angle) for p in face.outline)
+        x0, _, x1, _ = box(ring)
+        count = max(1, round((x1 - x0) / spacing))
+        step = (x1 - x0) / count
+        for k in range(count):
+            x = x0 + (k + 0.5) * step
+            ys = crossings(ring, x)
+            areas = [net_area((ring,), x - step / 2, x + step / 2, low, high) for low, high in zip(ys[::2], ys[1::2])]
+            whole = net_area((ring,), x - step / 2, x + step / 2, -math.inf, math.inf)
+            for j, (low, high) in enumerate(zip(ys[::2], ys[1::2])):
+                ends = [to_plan((x, y), angle) for y in (low, high)]
+                on = [_stick_at(p, sticks) for p in ends]
+                way, length = unit(sub(ends[1], ends[0])), distance(*ends)
+                cut = [s.section.breadth / 2 if s else 0.0 for s in on]
+                a, b = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
+                top = face.height(ends[0])
+                supports = tuple(
+                    Support(at, HANGER_SEAT, s.name if s else "", p, hung=True)
+                    for at, p, s in ((HANGER_SEAT / 2, a, on[0]), (length - sum(cut) - HANGER_SEAT / 2, b, on[1]))
+                )
+                area = areas[j] + (whole - sum(areas) if j == 0 else 0.0)
+                yield level_piece(
+                    f"{host}/joist:D{n + 1}.{k + 1:02d}{'' if j == 0 else 'bcdefg'[min(j - 1, 5)]}",
+                    f"{roof.id}-D{n + 1}{k + 1:02d}", "joist", host, roof.plate,
+                    Cut(section.name, f"{roof.species} {roof.grade}", section.breadth), a, b, top - section.depth, top,
+                    supports, area, (0.0, distance(a, b)),
+                )  # fmt: skip
+
+
+def _stick_at(p: Point, sticks: Sequence[Stick]) -> Stick | None:
+    near = [(distance_to_segment(p, s.low[:2], s.high[:2]), i) for i, s in enumerate(sticks)]
+    best = min(near, default=None)
+    return sticks[best[1]] if best is not None and best[0] < 10.0 else None

@@ -33,7 +33,9 @@ NODE: Final = 2.0
 """Lines that end this near to one another meet, mm."""
 OVER_CORNER: Final = 40.0
 """A hip that passes this near to a corner of the walls stands over it, mm."""
-STICKS: Final = ("ridge", "hip", "valley")
+STICKS: Final = ("ridge", "hip", "valley", "break")
+LETTERS: Final = {"ridge": "B", "hip": "H", "valley": "V", "break": "P"}
+"""Of the marks of the pieces along the lines of a roof."""
 SEAT: Final = 3.5 * INCH
 """Bearing of a ridge beam, and of a hip on plates nothing is known of, mm; common practice, no source."""
 
@@ -98,21 +100,26 @@ def sticks_of(
     for line in sorted(lines, key=lambda x: (x.kind, _between(shape, x), x.start)):
         if line.kind not in STICKS or distance(line.start[:2], line.end[:2]) < NODE:
             continue
-        role: MemberRole = "ridge beam" if line.kind == "ridge" and roof.rafters.ridge == "beam" else line.kind
+        role = _role_of(roof, line)
         sides = _between(shape, line)
         key = f"roof:{roof.id}/{role}:{sides}"
         counts[key] = counts.get(key, 0) + 1
         name = key if counts[key] == 1 else f"{key}{'abcdefgh'[min(counts[key] - 1, 7)]}"
         numbers[line.kind] = numbers.get(line.kind, 0) + 1
-        mark = f"{roof.id}-{ {'ridge': 'B', 'hip': 'H', 'valley': 'V'}[line.kind] }{numbers[line.kind]:02d}".replace(
-            " ", ""
-        )
+        mark = f"{roof.id}-{LETTERS[line.kind]}{numbers[line.kind]:02d}"
         change = changes.get(name)
         section = sections[change.section] if change and change.section else section_for(role, sides)
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
         found.append(Stick(name, mark, role, line, low, high, section, change is not None))
     gone = {name for name, c in changes.items() if c.removed}
     return [s for s in found if s.name not in gone]
+
+
+def _role_of(roof: RoofArea, line: RoofLine) -> MemberRole:
+    """Return what lies along a line: where planes break there is a purlin, under a ridge a board or a beam."""
+    if line.kind == "ridge":
+        return "ridge beam" if roof.rafters.ridge == "beam" else "ridge"
+    return {"hip": "hip", "valley": "valley", "break": "purlin"}[line.kind]  # type: ignore[return-value]
 
 
 class SectionFor(NamedTuple):
@@ -209,7 +216,7 @@ def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:
     way = stick.way
     n = left(way)
     falls = [f.plane[0] * n[0] + f.plane[1] * n[1] for f in faces]  # rise per mm to the left
-    if stick.role in ("ridge", "ridge beam"):
+    if stick.role in ("ridge", "ridge beam", "purlin"):
         return stick.section.breadth / 2 * min(abs(f) for f in falls), (0.0, 0.0)
     if stick.role == "valley":
         return 0.0, (0.0, 0.0)
@@ -352,7 +359,7 @@ def _supports(
 ) -> tuple[Support, ...]:
     if stick.role == "ridge":
         return ()
-    if stick.role == "ridge beam":
+    if stick.role in ("ridge beam", "purlin"):
         return tuple(_under_ends(stick, sticks, to, first, last))
     way = stick.way
     if corner is not None:
@@ -370,7 +377,7 @@ def _supports(
 
 
 def _at_node(node: Point, sticks: Sequence[Stick], but: Stick) -> list[Stick]:
-    return [s for s in sticks if s is not but and any(distance(p[:2], node) < NODE for p in (s.low, s.high))]
+    return [s for s in sticks if s is not but and any(distance(p[:2], node) < 2 * NODE for p in (s.low, s.high))]
 
 
 def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> str:
@@ -384,9 +391,14 @@ def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> str:
     return ranked[0].name if ranked else ""
 
 
-def _lower_of(stick: Stick, sticks: Sequence[Stick]) -> str:
-    """Return what carries the foot of a hip or valley that does not reach the walls: what comes up to it from below."""
-    there = [s for s in _at_node(stick.low[:2], sticks, stick) if distance(s.high[:2], stick.low[:2]) < NODE]
+def _lower_of(stick: Stick, sticks: Sequence[Stick], node: Point | None = None) -> str:
+    """Return what carries the foot of a hip or valley that does not reach the walls (or another node): what comes up to it from
+    below."""
+    foot = stick.low[:2] if node is None else node
+    there = [
+        s for s in _at_node(foot, sticks, stick)
+        if distance(s.high[:2], foot) < 2 * NODE and s.role in ("hip", "valley", "ridge beam")
+    ]  # fmt: skip
     ranked = sorted(there, key=lambda s: (s.role not in ("valley", "hip", "ridge beam"), s.name))
     return ranked[0].name if ranked else ""
 
@@ -399,6 +411,10 @@ def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float
         n = left(unit(sub(edge.b, edge.a)))
         end = add(stick.low[:2], way, at)
         deep = dot(sub(end, edge.a), n)
+        carrier = _lower_of(stick, sticks, node=end) if stick.role == "purlin" else ""
+        if carrier:  # where hips come up to it, they push against each other through it
+            yield Support(at - first, stick.section.depth, carrier, end, hung=True)
+            continue
         on_wall = edge.slope is None and deep <= TOUCH
         move = (seat / 2 - deep) if on_wall else seat / 2
         spot = add(end, way, inward * move)

@@ -1,6 +1,7 @@
 """One roof as it is framed: with trusses, or with rafters on its planes, pieces along its lines and what closes its edges."""
 
 from functools import partial
+from typing import Final
 
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
@@ -15,7 +16,7 @@ from balken.framing.rafters import (
     run_of,
     strip_under,
 )
-from balken.framing.roof_edges import barge_rafters, collar_ties, headers
+from balken.framing.roof_edges import barge_rafters, collar_ties, deck_joists, headers
 from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.trusses import frame_trusses
@@ -80,9 +81,14 @@ def frame_rafters(
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]
     edges = () if "barge rafters" in rule.left_out else barge_rafters(roof, shape, lines, sticks, section, size.spacing)
     parts.append(Part((*edges, *collar_ties(roof, shape, rafters, section))))
+    parts.append(Part(tuple(deck_joists(roof, shape, sticks, section, size.spacing))))
     planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in sloping}
     parts.append(Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes))))
     return Framed(tuple(p for p in parts if p.members), _lost(parts, changes, names, roof))
+
+
+DECK_TRIAL: Final = 600.0
+"""Spacing at which the joists of a flat top are asked for their span, mm."""
 
 
 def longest_rafters(
@@ -98,7 +104,7 @@ def longest_rafters(
         if face.pitch > 1e-9:
             made, _ = frame_face(n, face, Family(run_of(face), [longest_row(face)]), cutting, "")
             found += made
-    return found
+    return [*found, *deck_joists(roof, shape, sticks, section, DECK_TRIAL)]
 
 
 def _left_out(roof: RoofArea, m: Member) -> bool:

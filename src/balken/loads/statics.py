@@ -51,7 +51,7 @@ def leans(member: Member) -> bool:
     """
     on = member.supports[-1].on if member.supports else ""
     if member.role in ("hip", "valley"):
-        return "/ridge:" in on or "/hip:" in on or "/valley:" in on
+        return any(f"/{word}:" in on for word in ("ridge", "hip", "valley", "purlin"))
     return member.role in ("rafter", "trimmer") and "/ridge:" in on
 
 
