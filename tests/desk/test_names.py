@@ -43,3 +43,24 @@ def test_supports_steps_and_grid_lines(project: Project) -> None:
 )
 def test_what_is_gone_has_no_name(project: Project, key: str) -> None:
     assert label_of(project, key) == ""
+
+
+def test_sides_and_skylights_of_roofs(project: Project) -> None:
+    assert label_of(project, "side:R1/W204") == "gable, west 2 of roof R1"
+    assert label_of(project, "side:R1/W201") == "slopes up from it, south 2 of roof R1"
+    assert label_of(project, "side:R2/1") == "runs into another roof, side 1 of roof Wing"
+    assert label_of(project, "skylight:R1/S1") == "skylight S1 of roof R1"
+    assert label_of(project, "skylight:R9/S1") == ""
+    assert label_of(project, "roof:R1/hip:W201+W202") == "R1 hip W201+W202"
+
+
+def test_every_key_that_can_be_picked_has_a_name(project: Project) -> None:
+    from balken.design.building import work_out
+    from balken.drawing.plan import plan
+    from balken.drawing.tiers import tiers
+    from balken.model.memo import Memo
+
+    checked = work_out(project)
+    keys = {m.key for tier in tiers(checked, Memo()) for m in plan(checked, tier) if m.key}
+    assert len(keys) > 300
+    assert not [k for k in keys if not label_of(project, k)]

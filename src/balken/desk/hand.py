@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Final
 
 from PySide6.QtCore import QCoreApplication, QThreadPool
 
+from balken.desk.ladder import RIDGE
 from balken.desk.names import label_of
 from balken.desk.work import Errand, run_apart
 from balken.framing.by_hand import LEVEL, SHIFTED_BY_ROW
@@ -49,13 +50,33 @@ class Hand:
         self._errand: Errand | None = None
         self._step_held: Step | None = None
         """The step in the hand, as it was when it was grabbed."""
+        self._roof_held = ""
+        """The roof whose ridge is in the hand."""
 
     def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
-        """Follow a level that is dragged; one step of undo for the whole drag."""
+        """Follow a level that is dragged, or the ridge of the highest roof; one step of undo for the whole drag."""
+        if key == RIDGE:
+            self._drag_ridge(elevation, goes_on)
+            return
         words = f"move {level(self.w.building.project, key).name}"
         self.follows = goes_on
         if self.w.edit(words, partial(_moved_level, key=key, elevation=elevation), joined=self._dragged is not None):
             self.w.selection = f"level:{key}"
+        self._dragged = self.w.building.project if goes_on else None
+        if not goes_on:
+            self.w.refresh()
+
+    def _drag_ridge(self, height: float, goes_on: bool) -> None:
+        """Hold the ridge of the highest roof at a height; its pitch follows."""
+        shapes = self.w.building.checked.structure.roofs
+        if self._dragged is None:
+            self._roof_held = max(shapes, key=lambda h: shapes[h].roof.top, default="")
+        roof = next((r for r in self.w.building.project.roofs if f"roof:{r.id}" == self._roof_held), None)
+        if roof is None:
+            return
+        over = round(height - level(self.w.building.project, roof.plate).elevation, 3)
+        self.follows = goes_on
+        self.w.edit("ridge height", partial(set_roof, key=roof.id, ridge=over), joined=self._dragged is not None)
         self._dragged = self.w.building.project if goes_on else None
         if not goes_on:
             self.w.refresh()

@@ -1,6 +1,7 @@
 """The ladder: the section of the building to scale, with every level as a line that can be dragged or typed."""
 
 from collections.abc import Callable
+from typing import Final
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
@@ -21,6 +22,9 @@ GRAB = 6
 ROW = 15.0
 """Least distance between the words of two levels, px."""
 TOP, BOTTOM = 64, 40
+
+RIDGE: Final = "~ridge"
+"""In place of a level's key where the top of the roof is dragged; no key of a level holds a tilde."""
 
 
 class Ladder(QWidget):
@@ -191,9 +195,21 @@ class Ladder(QWidget):
             for y in ys:
                 painter.drawLine(QPointF(x - 4, y), QPointF(x, y))
 
+    def _top(self) -> float | None:
+        """Return the height of the highest roof; None where there is none."""
+        shapes = self.building.checked.structure.roofs.values() if self.building else ()
+        return max((s.roof.top for s in shapes), default=None)
+
+    def _at_ridge(self, x: float, y: float) -> bool:
+        top = self._top()
+        if top is None:
+            return False
+        line = self.y_of(top)
+        return abs(line - y) <= GRAB or (line - 16 <= y <= line and (x < self.width() * 0.5 or x > self.width() * 0.72))
+
     def _ridge(self, painter: QPainter) -> None:
-        """The top of the roof follows from the pitch: a line to read, not to drag."""
-        top = max((t.high for t in self.tiers if t.kind == "roof"), default=None)
+        """The top of the roof follows from the pitch, until it is dragged: then the pitch follows from it."""
+        top = self._top()
         if top is None:
             return
         y = self.y_of(top)
@@ -251,6 +267,11 @@ class Ladder(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         x, y = event.position().x(), event.position().y()
         self.entry.hide()
+        top = self._top()
+        if top is not None and self._at_ridge(x, y):
+            self._frozen = self._range()
+            self._drag = (RIDGE, y, top)
+            return
         level = self._level_at(x, y)
         if level:
             self._frozen = self._range()
@@ -268,7 +289,8 @@ class Ladder(QWidget):
         if self._drag is None:
             level = self._level_at(x, y)
             self._hover = level.id if level else ""
-            self.setCursor(Qt.CursorShape.SizeVerCursor if level else Qt.CursorShape.ArrowCursor)
+            taken = level is not None or self._at_ridge(x, y)
+            self.setCursor(Qt.CursorShape.SizeVerCursor if taken else Qt.CursorShape.ArrowCursor)
             self.update()
             return
         key, start, height = self._drag
@@ -285,7 +307,9 @@ class Ladder(QWidget):
             key = self._drag[0]
             moved = abs(event.position().y() - self._drag[1]) >= 3
             self._drag = None
-            if moved:
+            if moved and key == RIDGE:
+                self.level_moved.emit(key, self._top() or 0.0, False)
+            elif moved:
                 item = next(x for x in self.building.project.levels if x.id == key)
                 self.level_moved.emit(key, item.elevation, False)
             self.update()

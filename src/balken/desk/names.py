@@ -1,6 +1,7 @@
 """What people call the thing behind a key: a wall, an opening, a grid line, a support, a member."""
 
 from balken.model.project import Project
+from balken.model.roofs import SIDE_WORDS, side_of
 from balken.model.walls import called
 from balken.units import format_run
 
@@ -29,8 +30,20 @@ def label_of(project: Project, key: str) -> str:
         return f"direction of {name.replace(':', ' ')}"
     if kind == "step":
         return f"step of footing {name.partition('/')[0]}"
+    if kind in ("side", "skylight"):
+        return _of_roof(project, kind, *name.split("/", 1))
     if "/" in key:
-        host, name = key.split("/", 1)
-        role, number = name.split(":", 1)
-        return f"{host.split(':')[1]} {role} {number}"
+        host, _, name = key.partition("/")
+        role, _, number = name.partition(":")
+        return f"{host.partition(':')[2]} {role} {number}".strip()
     return key.replace(":", " ")
+
+
+def _of_roof(project: Project, kind: str, key: str, name: str) -> str:
+    roof = next((r for r in project.roofs if r.id == key), None)
+    if roof is None:
+        return ""
+    if kind == "skylight":
+        return next((f"{o.use} {o.id} of roof {roof.name}" for o in roof.openings if o.id == name), "")
+    wall = next((w for w in project.walls if w.id == name), None)
+    return f"{SIDE_WORDS[side_of(roof, name).kind]}, {called(wall) if wall else f'side {name}'} of roof {roof.name}"
