@@ -46,8 +46,8 @@ def test_what_is_gone_has_no_name(project: Project, key: str) -> None:
 
 
 def test_sides_and_skylights_of_roofs(project: Project) -> None:
-    assert label_of(project, "side:R1/W204") == "gable, west 2 of roof R1"
-    assert label_of(project, "side:R1/W201") == "slopes up from it, south 2 of roof R1"
+    assert label_of(project, "side:R1/W204") == "gable, wall west 2 of roof R1"
+    assert label_of(project, "side:R1/W201") == "slopes up from it, wall south 2 of roof R1"
     assert label_of(project, "side:R2/1") == "runs into another roof, side 1 of roof Wing"
     assert label_of(project, "skylight:R1/S1") == "skylight S1 of roof R1"
     assert label_of(project, "skylight:R9/S1") == ""

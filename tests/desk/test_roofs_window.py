@@ -181,7 +181,7 @@ def test_the_ridge_is_dragged_on_the_ladder_and_its_pitch_follows(roofed: Window
     Hands(qtbot, ladder).drag((20.0, y), (20.0, y - 24.0))
     now = roofed.building.checked.structure.roofs["roof:R1"]
     assert now.edges[0].slope > before  # type: ignore[operator]
-    assert now.roof.top == pytest.approx(shape.roof.top + 24.0 / ladder.scale(), abs=10.0)
+    assert now.roof.top == pytest.approx(shape.roof.top + 24.0 / ladder.scale(), abs=1.5 / ladder.scale())
     assert roofed.building.project.roofs[0].ridge is not None
     assert roofed.building.project.roofs[1].ridge is None
     qtbot.keyClick(roofed, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
