@@ -3,7 +3,7 @@
 import math
 import re
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 import roof_rows
 from beam_rows import beam_utilisation, column_capacity, statics
@@ -19,10 +19,10 @@ from balken.design.soil import pressure, presumptive
 from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, table_span
 from balken.exchange.span_text import read_grade, read_species
 from balken.framing.anchors import least_bolts
-from balken.framing.rafters import RafterShape
 from balken.geometry import framing_square
 from balken.model.catalogue import dressed
 from balken.model.edits.block_module import module_lengths
+from balken.model.edits.roofs import set_roof
 from balken.model.masonry import LengthKind, courses, full_units, modular, nearest
 from balken.model.new import new_building
 from balken.model.project import FORMAT, Level, Project
@@ -31,6 +31,7 @@ from balken.model.start import propose_structure
 from balken.model.validity import validate
 from balken.model.walls import Layer, Module, Opening, Wall, WallBuildUp
 from balken.units import FOOT, INCH, KPA, LB, LBFT, PCF, PLF, PSF, PSI
+from buildings import house
 
 Inputs = dict[str, Any]
 Adapter = Callable[[Inputs], float | None]
@@ -157,11 +158,30 @@ def design_values(x: Inputs) -> float | None:
     return None
 
 
-def rafter(x: Inputs) -> RafterShape:
-    return RafterShape(
-        x["rise_per_12"] / 12, x["depth_in"], x["level_seat_cut_in"], x["level_overhang_in"],
-        x["run_to_ridge_centre_in"] - x["ridge_thickness_in"] / 2,
+class CommonRafter(NamedTuple):
+    """What a common rafter measures, in."""
+
+    length: float
+    """Along the slope from the outer wall line to the face of the ridge."""
+    tail: float
+    height_above_plate: float
+
+
+def rafter(x: Inputs) -> CommonRafter:
+    """Return the measures of a common rafter as it is framed in a whole building."""
+    run, slope = x["run_to_ridge_centre_in"] * INCH, x["rise_per_12"] / 12
+    assert x["ridge_thickness_in"] == 1.5, "lumber is 1½ in thick"
+    names = {5.5: "2x6", 7.25: "2x8", 9.25: "2x10", 11.25: "2x12"}
+    made = set_roof(
+        house(3 * run, 2 * run), "R1", rise=x["rise_per_12"], overhang=x["level_overhang_in"] * INCH,
+        seat=x["level_seat_cut_in"] * INCH, section=names[x["depth_in"]], spacing=24 * INCH,
     )  # fmt: skip
+    checked = work_out(made)
+    outline = checked.structure.of("rafter")[4].solid.outline
+    steep = math.hypot(1.0, slope)
+    runs = [p[0] for p in outline]  # from the outer wall line
+    heel = checked.structure.roofs["roof:R1"].heel
+    return CommonRafter(max(runs) * steep / INCH, -min(runs) * steep / INCH, heel / INCH)
 
 
 def _single(x: Inputs) -> dict[str, Callable[[], float]]:

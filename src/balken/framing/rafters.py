@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Final, NamedTuple
 
-import msgspec
 from msgspec.structs import replace
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
@@ -41,52 +40,6 @@ PLIES_BESIDE: Final = 2
 """Rafters beside an opening are doubled (IRC 2021 R802.7.1 for headers over 4 ft; common practice for all)."""
 SQUARE: Final = 0.002
 """Runs across an end that differ by less than this share of the breadth are square."""
-
-
-class RafterShape(msgspec.Struct, frozen=True):
-    """A common rafter in its own plane: run from the outer face of the wall inward, heights from the plate, mm."""
-
-    slope: float
-    depth: float
-    seat: float
-    overhang: float
-    reach: float
-    """Run from the outer face of the wall to the face of the ridge board."""
-
-    @property
-    def angle(self) -> float:
-        """Slope in radians."""
-        return math.atan(self.slope)
-
-    @property
-    def plumb(self) -> float:
-        """Length of a plumb cut."""
-        return self.depth / math.cos(self.angle)
-
-    @property
-    def height_above_plate(self) -> float:
-        """Plumb height of wood above the plate at the outer face of the wall."""
-        return self.plumb - self.seat * self.slope
-
-    @property
-    def length(self) -> float:
-        """Length along the slope from the outer face of the wall to the ridge board, without tail."""
-        return self.reach / math.cos(self.angle)
-
-    @property
-    def tail(self) -> float:
-        """Length of the tail along the slope."""
-        return self.overhang / math.cos(self.angle)
-
-    @property
-    def blank(self) -> float:
-        """Shortest square-ended piece the rafter can be cut from: plumb cuts at both ends slant across its depth."""
-        return self.length + self.tail + self.depth * self.slope
-
-    @property
-    def notch(self) -> float:
-        """Depth of the birdsmouth square to the rafter."""
-        return self.seat * math.sin(self.angle)
 
 
 class Family(NamedTuple):
@@ -365,13 +318,13 @@ def _line_at(n: int, lines: Sequence[RoofLine], p: Point) -> RoofLine | None:
 
 
 def _member(p: Piece, face: Face, cut: Cutting) -> Member:
-    """Cut one rafter."""
+    """Return one rafter as it is sawn."""
     change = cut.changes.get(p.name)
     section = cut.sections[change.section] if change and change.section else cut.section
     if p.trimmer and not (change and change.section):
         section = cut.sections.get(f"{PLIES_BESIDE}-{section.name}", section)
-    edge = cut.shape.edges[face.side]
     slope = face.pitch
+    edge = cut.shape.edges[face.side]
     way = (face.plane[0] / slope, face.plane[1] / slope)
     run = dot((p.end[0] - p.start[0], p.end[1] - p.start[1]), way)
     plumb = section.depth * math.hypot(1.0, slope)
