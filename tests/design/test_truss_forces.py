@@ -25,7 +25,11 @@ def pulls(truss: Truss, joint: int, forces: np.ndarray) -> tuple[float, float]: 
     return x, y
 
 
-@pytest.mark.parametrize("kind", KINDS)
+STIFF = [k for k in KINDS if k != "attic"]
+"""An attic truss is stiff by its chords, not by triangles."""
+
+
+@pytest.mark.parametrize("kind", STIFF)
 def test_every_shape_is_just_stiff(kind: Kind) -> None:
     truss = truss_of(kind, 7200.0, 2078.0)
     assert len(truss.pieces) == 2 * len(truss.joints) - 3  # Maxwell's count of a plane truss on two bearings
@@ -34,7 +38,7 @@ def test_every_shape_is_just_stiff(kind: Kind) -> None:
     assert {truss.joints[i] for i in truss.bearings} == {(0.0, 0.0), (7200.0, 0.0)}
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", STIFF)
 def test_every_joint_is_in_balance(kind: Kind) -> None:
     chance = random.Random(kind)
     shapes = [
@@ -157,6 +161,7 @@ LINES = {
     "overhangs": (((-600.0, HEEL - 300), (3600.0, HEEL + 1800), (7800.0, HEEL - 300)), "Fink"),
     "raised heel": (((-600.0, 200.0), (3600.0, 2300.0), (7800.0, 200.0)), "Howe"),
     "step-down": (((-600.0, HEEL - 300), (2400.0, HEEL + 1200), (4800.0, HEEL + 1200), (7800.0, HEEL - 300)), "Fink"),
+    "room in the roof": (((-600.0, HEEL - 600), (3600.0, HEEL + 3600), (7800.0, HEEL - 600)), "attic"),
     "unequal": (((-500.0, HEEL - 400), (2000.0, HEEL + 1600), (7700.0, HEEL - 225)), "king post"),
 }
 

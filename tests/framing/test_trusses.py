@@ -168,3 +168,31 @@ def test_the_ferry_hall_has_hip_sets_at_both_ends_and_stands() -> None:
     assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
     assert [f.text for f in findings(checked)] == []
     assert max(c.worst[0] for c in checked.trusses["roof:R1"].checks) <= 1.0
+
+
+def test_gable_trusses_have_studs_between_their_pieces() -> None:
+    checked = work_out(trussed(rake=0.0))
+    found = checked.structure.of("stud")
+    assert {m.id.split(":")[-1].split(".")[0] for m in found} == {"E1", "E2"}
+    xs = sorted({round(m.start[1], 1) for m in found if ":E1." in m.id})
+    assert xs[len(xs) // 2] == pytest.approx(13 * FOOT, abs=20.0), "from the middle"
+    first = next(t for t in placed(checked) if t.row == "E1")
+    wood = [Polygon(p.outline) for p in shaped(first.truss, first.profile, first.cut)]
+    for m in found:
+        if ":E1." in m.id:
+            ring = Polygon([(s, z - first.plate) for s, z in m.solid.outline])
+            assert max(ring.intersection(w).area for w in wood) < 1.0
+    assert not work_out(trussed(trusses=Trusses(studs=0.0))).structure.of("stud")
+
+
+def test_an_attic_leaves_a_room_free() -> None:
+    slope = 1.0
+    line = profile(9000.0, slope, 88.9 * math.hypot(1, slope) + 6, 600.0)
+    truss = truss_under(line, "attic", CUT)
+    assert truss.kind == "attic"
+    wood = union_all([Polygon(p.outline) for p in shaped(truss, line, CUT)])
+    room = Polygon([(9000 * 0.27, 100.0), (9000 * 0.73, 100.0), (9000 * 0.62, 3300.0), (9000 * 0.38, 3300.0)])
+    assert wood.intersection(room).area < 1.0
+    made = work_out(trussed(rise=12.0, trusses=Trusses(kind="attic", bottom_live=0.0015)))
+    assert made.structure.unframed == ()
+    assert made.path.soil_total == pytest.approx(made.path.applied, rel=1e-6)

@@ -41,6 +41,7 @@ _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "collar tie": ("IfcMember", "BRACE", None, "Qto_MemberBaseQuantities"),
     "top chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),
     "bottom chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),
+    "stud": ("IfcMember", "STUD", None, "Qto_MemberBaseQuantities"),
     "web": ("IfcMember", "STRUT", None, "Qto_MemberBaseQuantities"),
     "post": ("IfcColumn", "COLUMN", None, "Qto_ColumnBaseQuantities"),
     "pad": ("IfcFooting", "PAD_FOOTING", None, "Qto_FootingBaseQuantities"),

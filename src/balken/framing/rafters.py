@@ -324,7 +324,8 @@ def _member(p: Piece, face: Face, cut: Cutting) -> Member:
     if p.trimmer and not (change and change.section):
         section = cut.sections.get(f"{PLIES_BESIDE}-{section.name}", section)
     slope = face.pitch
-    edge = cut.shape.edges[face.side]
+    edges = cut.shape.edges
+    edge = edges[face.side]
     way = (face.plane[0] / slope, face.plane[1] / slope)
     run = dot((p.end[0] - p.start[0], p.end[1] - p.start[1]), way)
     plumb = section.depth * math.hypot(1.0, slope)

@@ -12,6 +12,8 @@ from balken.geometry.plane import TOUCH, Point, Ring, cross, distance, dot, sign
 
 LONGEST_PANEL: Final = 2400.0
 """Of the top chord of a truss that is divided by rule, mm (8 ft; common practice, no source)."""
+SHORTEST_STUD: Final = 150.0
+"""A shorter stud of a gable truss is left out, mm."""
 LEAST_DEPTH: Final = 50.0
 """Between the middle lines of the chords of a truss that is divided by rule, mm."""
 AT_HEEL: Final = 60.0
@@ -154,6 +156,7 @@ def _of_kind(kind: str, line: Sequence[Point], right: Point, rise: float) -> tup
     pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
     pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
     pieces += [Piece("web", bottom[b], top[t]) for b, t in layout.webs]
+    pieces += [Piece("web", top[a], top[b]) for a, b in layout.collars]
     return joints, pieces
 
 
@@ -242,6 +245,24 @@ def shaped(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
             made = _web(i, truss, inside, cut.web)
             if made is not None:
                 found.append(made)
+    return found
+
+
+def studs(pieces: Sequence[Shaped], profile: Profile, spacing: float, breadth: float) -> list[Ring]:
+    """Return the studs of a gable truss, upright between its chords and webs at a spacing from its middle, flat in its plane."""
+    from shapely import Polygon, box, union_all
+
+    body = union_all([Polygon(p.outline).buffer(0.5) for p in pieces])
+    inside = Polygon([(0.0, 0.0), (profile.span, 0.0), *reversed(profile.points)]).buffer(0)
+    found: list[Ring] = []
+    count = int(profile.span / 2 / spacing)
+    for k in range(-count, count + 1):
+        x = profile.span / 2 + k * spacing
+        strip = box(x - breadth / 2, 0.0, x + breadth / 2, profile.height(x)).intersection(inside).difference(body)
+        for part in getattr(strip, "geoms", [strip]):
+            ring = _ring(part)
+            if ring is not None and part.bounds[3] - part.bounds[1] > SHORTEST_STUD:
+                found.append(ring)
     return found
 
 

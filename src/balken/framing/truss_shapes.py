@@ -23,6 +23,8 @@ class Layout(NamedTuple):
     top: tuple[float, ...]
     bottom: tuple[float, ...]
     webs: tuple[tuple[int, int], ...]
+    collars: tuple[tuple[int, int], ...] = ()
+    """Webs from joint to joint of the top chord."""
 
 
 _QUARTERS: Final = (0.0, 1 / 4, 1 / 2, 3 / 4, 1.0)
@@ -49,6 +51,10 @@ LAYOUTS: Final[dict[Kind, Layout]] = {
     ),
     "double Howe": Layout(
         _SIXTHS, _SIXTHS, ((1, 1), (2, 1), (2, 2), (3, 2), (3, 3), (3, 4), (4, 4), (4, 5), (5, 5)),
+    ),
+    # A room half as wide as the span between two upright webs, under a collar: stiff by its chords, not by triangles.
+    "attic": Layout(
+        (0.0, 1 / 4, 2 / 5, 1 / 2, 3 / 5, 3 / 4, 1.0), (0.0, 1 / 4, 3 / 4, 1.0), ((1, 1), (2, 5)), ((2, 4),)
     ),
     # One slope up to an upright end.
     "mono": Layout((0.0, 1 / 2, 1.0), (0.0, 1 / 2, 1.0), ((1, 1), (2, 1), (2, 2))),
@@ -124,4 +130,5 @@ def truss_of(kind: Kind, span: float, rise: float, apex: float = 0.5, bottom_ris
     pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
     pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
     pieces += [Piece("web", bottom[b], top[t]) for b, t in layout.webs]
+    pieces += [Piece("web", top[a], top[b]) for a, b in layout.collars]
     return Truss(kind, tuple(joints), tuple(pieces), (bottom[0], bottom[-1]))

@@ -16,7 +16,7 @@ from balken.framing.pieces import level_piece
 from balken.framing.rafters import Cutting, Family, frame_face, run_of, strip_under
 from balken.framing.roof_shape import RoofShape
 from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
-from balken.framing.truss_lines import Cut, Profile, Shaped, shaped, truss_under
+from balken.framing.truss_lines import Cut, Profile, Shaped, shaped, studs, truss_under
 from balken.framing.truss_shapes import Truss
 from balken.geometry.plane import TOUCH, Point, Ring, add, box, distance, distance_to_segment, signed_area, unit
 from balken.geometry.roof_lines import RoofLine, roof_lines
@@ -281,6 +281,29 @@ def _members(
         found.append(_piece(t, piece, name, counts[piece.role], roof, sections, name in touched))
         if first:
             found[-1] = _carrier(found[-1], t, roof, bed, under)
+    if t.use == "gable" and roof.trusses.studs:
+        found += _studs(t, pieces, roof, sections, touched)
+    return found
+
+
+def _studs(
+    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, sections: dict[str, Section], touched: set[str]
+) -> list[Member]:
+    """Return the studs of a gable truss, which carry its sheathing and none of the roof."""
+    section = sections[t.sections[2]]
+    found = []
+    for n, ring in enumerate(studs(pieces, t.profile, roof.trusses.studs, section.breadth), 1):
+        low, high = min(z for _, z in ring), max(z for _, z in ring)
+        x = sum(s for s, _ in ring) / len(ring)
+        piece = Shaped("stud", ring, (x, low), (x, high), ())
+        a = add(t.start, t.way, x)
+        name = f"roof:{roof.id}/stud:{t.row}.{n}"
+        outline = tuple((s, z + t.plate) for s, z in ring)
+        found.append(Member(
+            name, f"{roof.id}-T{t.row}S{n}", "stud", f"roof:{roof.id}", roof.plate, section.name,
+            f"{roof.species} {roof.grade}", side_profile(t.start, t.way, outline, section.breadth),
+            (*a, low + t.plate), (*a, high + t.plate), high - low, high - low, _cut_words(piece), touched=name in touched,
+        ))  # fmt: skip
     return found
 
 

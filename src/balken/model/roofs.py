@@ -22,6 +22,7 @@ SIDE_WORDS: Final[dict[SideKind, str]] = {
 
 TrussKind = Literal[
     "king post", "king post with struts", "queen post", "Fink", "Howe", "Pratt", "fan", "double Fink", "double Howe", "mono",
+    "attic",
 ]  # fmt: skip
 TRUSS_KINDS: Final[tuple[TrussKind, ...]] = get_args(TrussKind)
 
@@ -87,6 +88,8 @@ class Trusses(Record, frozen=True):
     """On the bottom chord, on plan, N/mm²."""
     uplift: AreaLoad = 0.0
     """Of the wind, on the plan, N/mm²."""
+    studs: Annotated[float, Meta(ge=0, le=2000)] = 609.6
+    """Between the studs of gable trusses, mm; none where nothing."""
     plate_strength: Annotated[float, Meta(gt=0, le=20)] = 1.4
     """What a pair of plates holds per area of one, N/mm², for the estimate of their size."""
     chords: tuple[SectionName, ...] = ()
