@@ -19,8 +19,8 @@ from balken.geometry.framing_square import backing_angle, hip_length, irregular_
 from balken.geometry.roof_lines import measures, roof_lines
 from balken.geometry.roof_planes import Roof
 from balken.geometry.solid import Extrusion
-from balken.model.edits.roofs import add_roof, add_roof_opening, hip_or_gable, set_roof, set_side
-from balken.model.project import Project
+from balken.model.edits.roofs import add_court, add_roof, add_roof_opening, hip_or_gable, set_roof, set_side
+from balken.model.project import Project, Wall
 from balken.model.roofs import Rafters, RoofBreak, RoofSide
 from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH
@@ -371,3 +371,27 @@ def test_soffits_are_the_plan_of_the_overhangs_or_follow_the_slope() -> None:
     level = (36 * FOOT + 600.0) * (26 * FOOT + 600.0) - 36 * FOOT * 26 * FOOT
     assert soffit_area(shape, sloped=False) == pytest.approx(level, rel=1e-6)
     assert soffit_area(shape, sloped=True) == pytest.approx(level * math.hypot(1, 0.5), rel=1e-6)
+
+
+def test_a_courtyard_is_left_open_and_its_walls_carry_the_roof() -> None:
+    """A square ring of walls round a court: the planes cover what lies between both eaves, and drain to both."""
+    outer = [(0.0, 0.0), (14000.0, 0.0), (14000.0, 12000.0), (0.0, 12000.0)]
+    court = [(4500.0, 4500.0), (9500.0, 4500.0), (9500.0, 7500.0), (4500.0, 7500.0)]
+    plain = walled(outer, overhang=300.0, sides=(), section="2x8")
+    ends = list(zip(court, [*court[1:], court[0]]))
+    inner = tuple(Wall(f"C{i}", f"C{i}", a, b, 165.1, "right", "L1", "P1") for i, (a, b) in enumerate(ends))
+    from msgspec.structs import replace
+
+    made = add_court(replace(plain, walls=(*plain.walls, *inner)), "R1", court)
+    checked = work_out(made)
+    assert checked.structure.unframed == ()
+    shape = checked.structure.roofs["roof:R1"]
+    assert [e.name for e in shape.edges[4:]] == ["c1.1", "c1.2", "c1.3", "c1.4"]
+    plan = 14600.0 * 12600.0 - (5000.0 - 600.0) * (3000.0 - 600.0)
+    assert measures(shape.roof).plan == pytest.approx(plan, rel=1e-6)
+    mine = [m for m in checked.structure.members if m.host == "roof:R1"]
+    assert sum(m.area for m in mine) == pytest.approx(plan, rel=1e-6)
+    assert len(of(checked, "hip")) == len(of(checked, "valley")) == 4
+    carried = {s.on for m in of(checked, "rafter") for s in m.supports}
+    assert {"wall:C0", "wall:C1", "wall:C2", "wall:C3", "wall:W0", "wall:W1", "wall:W2", "wall:W3"} <= carried
+    assert [m.id for m in mine if m.supports and not m.supports[0].on] == []

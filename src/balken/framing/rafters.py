@@ -57,12 +57,12 @@ def families(
     for face in faces:
         angle = run_of(face)
         if angle not in found:
-            ring = tuple(to_local(p, angle) for p in shape.ring)
+            rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in shape.rings)
             mine = layout
             if from_middle:
-                x0, _, x1, _ = box(ring)
+                x0, _, x1, _ = box(rings[0])
                 mine = replace(layout, start=(x1 - x0) / 2 % layout.spacing if layout.spacing > TOUCH else 0.0)
-            found[angle] = Family(angle, stands((ring,), mine))
+            found[angle] = Family(angle, stands(rings, mine))
     return found
 
 

@@ -51,11 +51,33 @@ class RoofShape(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """Its planes, whole."""
     heel: float
     """Plumb height of the planes over the plates at the outer face of the walls."""
+    court_eaves: tuple[Ring, ...] = ()
+    """Of courtyards, clockwise."""
+    counts: tuple[int, ...] = ()
+    """Sides of the outline, then of each courtyard: ``edges`` holds them one after another."""
+
+    @property
+    def rings(self) -> tuple[Ring, ...]:
+        """The outline at the outer face of the walls, then the courtyards, clockwise."""
+        found, first = [], 0
+        for count in self.counts or (len(self.edges),):
+            found.append(tuple(e.a for e in self.edges[first : first + count]))
+            first += count
+        return tuple(found)
 
     @property
     def ring(self) -> Ring:
         """The outline at the outer face of the walls."""
-        return tuple(e.a for e in self.edges)
+        return self.rings[0]
+
+    def before(self, n: int) -> Edge:
+        """Return the side before one, by its number, round the same outline or courtyard."""
+        first = 0
+        for count in self.counts or (len(self.edges),):
+            if n < first + count:
+                return self.edges[first + (n - first - 1) % count]
+            first += count
+        raise IndexError(n)
 
     def edge_of(self, face: Face) -> Edge | None:
         """Return the side a plane rises from; None for a flat top."""
@@ -129,22 +151,42 @@ def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) 
 
 
 def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) -> RoofShape:
-    names = bed.sides or tuple(str(n) for n in range(1, len(bed.outline) + 1))
-    said_of = [side_of(roof, name, str(n)) for n, name in enumerate(names, 1)]
-    heel = heel_of(roof, depth, bed.width, [s.rise or rise for s in said_of if s.kind == "slope"] or [rise])
-    found, rules, out = [], [], []
-    for n, (name, (a, b)) in enumerate(zip(names, edges(bed.outline)), 1):
-        said = said_of[n - 1]
-        slope = slope_of(said.rise or rise) if said.kind == "slope" else None
-        reach = overhang_of(roof, said) + (runs_on if said.kind == "runs on" else 0.0)
-        plate = bed.height + said.plate
-        breaks = tuple((plate + heel + x.height, slope_of(x.rise)) for x in said.breaks) if slope else ()
-        found.append(Edge(name, said, slope, reach, plate, a, b))
-        rules.append(Side(slope, plate + heel, breaks))
-        out.append(reach)
-    rings, sides = over_walls([bed.outline], [rules], [out])
+    outline_names = bed.sides or tuple(str(n) for n in range(1, len(bed.outline) + 1))
+    outlines: list[tuple[Ring, tuple[str, ...]]] = [(bed.outline, outline_names)]
+    for k, court in enumerate(roof.courts, 1):
+        ring = simplify(court)
+        ring = ring if signed_area(ring) < 0 else ring[::-1]
+        outlines.append((ring, tuple(f"c{k}.{n}" for n in range(1, len(ring) + 1))))
+    said = [side_of(roof, name, *((str(n),) if k == 0 else ())) for k, (_, names) in enumerate(outlines)
+            for n, name in enumerate(names, 1)]  # fmt: skip
+    heel = heel_of(roof, depth, bed.width, [s.rise or rise for s in said if s.kind == "slope"] or [rise])
+    found: list[Edge] = []
+    rules: list[list[Side]] = []
+    for ring, names in outlines:
+        rules.append([])
+        for name, (a, b) in zip(names, edges(ring)):
+            edge = _edge(roof, bed, said[len(found)], name, a, b, rise, runs_on)
+            breaks = (
+                tuple((edge.plate + heel + x.height, slope_of(x.rise)) for x in edge.rule.breaks) if edge.slope else ()
+            )
+            found.append(edge)
+            rules[-1].append(Side(edge.slope, edge.plate + heel, breaks))
+    counts = tuple(len(ring) for ring, _ in outlines)
+    firsts = [sum(counts[:k]) for k in range(len(counts))]
+    out = [[e.out for e in found[first : first + count]] for first, count in zip(firsts, counts)]
+    rings, sides = over_walls([ring for ring, _ in outlines], rules, out)
     top = None if roof.top is None else bed.height + heel + roof.top
-    return RoofShape(tuple(found), rings[0], roof_planes(rings, sides, top), heel)
+    made = roof_planes(rings, sides, top)
+    faces = tuple(replace(f, ring=0, side=firsts[f.ring] + f.side) if f.side >= 0 else f for f in made.faces)
+    return RoofShape(tuple(found), rings[0], Roof(faces, made.top), heel, tuple(rings[1:]), counts)
+
+
+def _edge(
+    roof: RoofArea, bed: Bed, said: RoofSide, name: str, a: Point, b: Point, rise: float, runs_on: float
+) -> Edge:  # fmt: skip
+    slope = slope_of(said.rise or rise) if said.kind == "slope" else None
+    reach = overhang_of(roof, said) + (runs_on if said.kind == "runs on" else 0.0)
+    return Edge(name, said, slope, reach, bed.height + said.plate, a, b)
 
 
 def lines_of_shape(shape: RoofShape) -> tuple[RoofLine, ...]:
@@ -156,7 +198,7 @@ def soffit_area(shape: RoofShape, *, sloped: bool) -> float:
     """Return the area of the boards under the overhangs of a roof, mm²: level, or along the rafters."""
     from shapely import Polygon
 
-    walls = Polygon(shape.ring)
+    walls = Polygon(shape.ring, shape.rings[1:])
     parts = [(_polygon(f).difference(walls).area, f.pitch) for f in shape.roof.faces]
     return float(sum(a * (math.hypot(1.0, k) if sloped else 1.0) for a, k in parts))
 

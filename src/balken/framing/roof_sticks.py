@@ -22,6 +22,7 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
+from balken.geometry.plane import edges as sides_of
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.solid import Extrusion, Vector, bevelled_profile
 from balken.model.project import Change
@@ -295,7 +296,7 @@ def _corner(stick: Stick, shape: RoofShape, width: float) -> Corner | None:
         if off < OVER_CORNER and (best is None or off < best[0]):
             best = (off, n)
     if best is not None:
-        one, other = edges[best[1] - 1], edges[best[1]]
+        one, other = shape.before(best[1]), edges[best[1]]
         at = dot(sub(other.a, a), stick.way)
         faces = tuple((e.a, left(unit(sub(e.b, e.a)))) for e in (one, other))
         turn = cross(sub(one.b, one.a), sub(other.b, other.a))
@@ -314,8 +315,7 @@ def _eave_planes(stick: Stick, shape: RoofShape) -> list[Stop]:
     """Return the planes of the eaves that end the tail of a hip or valley."""
     back = (-stick.way[0], -stick.way[1])
     found: list[Stop] = []
-    ring = shape.eaves
-    for a, b in zip(ring, [*ring[1:], ring[0]]):
+    for a, b in (side for ring in (shape.eaves, *shape.court_eaves) for side in sides_of(ring)):
         if distance_to_segment(stick.low[:2], a, b) < OVER_CORNER:
             n = left(unit(sub(b, a)))
             out = (-n[0], -n[1])

@@ -87,9 +87,9 @@ def place_trusses(
     Raises:
         LayoutError: the spacing sets nothing out, or a truss has no shape; the text says why.
     """
-    if not is_rectangle(shape.ring):
+    if not is_rectangle(shape.ring) or len(shape.rings) > 1:
         raise LayoutError(
-            f"trusses are set out over rectangles, and roof {roof.name} has {len(shape.ring)} sides: divide it into roofs over"
+            f"trusses are set out over rectangles, and roof {roof.name} has {len(shape.edges)} sides: divide it into roofs over"
             " rectangles, one of which runs into the other, or frame it with rafters"
         )
     angle = main_run(shape)

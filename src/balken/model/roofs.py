@@ -130,6 +130,11 @@ class RoofArea(Record, frozen=True):
     """Overhang at gables; as at the eaves where empty."""
     sides: Annotated[tuple[RoofSide, ...], Meta(max_length=200)] = ()
     corners: Annotated[tuple[Place, ...], Meta(max_length=500)] = ()
+    courts: Annotated[
+        tuple[Annotated[tuple[Place, ...], Meta(min_length=3, max_length=200)], ...], Meta(max_length=20)
+    ] = ()
+    """Courtyards it leaves open: the outer faces of the walls round each. Their sides are named ``c1.2``: the first
+    courtyard's second side."""
     top: Annotated[float, Meta(gt=0, le=50000)] | None = None
     """Height over the plate at which it is cut off flat, mm."""
     ridge: Size | None = None

@@ -119,3 +119,20 @@ def move_roof_opening(project: Project, key: str, opening: str, vector: Point) -
     item = named(named(project.roofs, key, "roof").openings, opening, "opening")
     at = (round(item.at[0] + vector[0], 3), round(item.at[1] + vector[1], 3))
     return set_roof_opening(project, key, opening, at=at)
+
+
+def add_court(project: Project, key: str, corners: Sequence[Point]) -> Project:
+    """Leave a courtyard open in a roof; the walls that reach its plate carry it there.
+
+    Raises:
+        EditError: it has fewer than three corners.
+    """
+    if len(corners) < 3:
+        raise EditError("A courtyard needs at least three corners.")
+    roof = named(project.roofs, key, "roof")
+    ring = tuple((round(x, 3), round(y, 3)) for x, y in corners)
+    walls = (
+        *roof.walls,
+        *(w.id for w in project.walls if w.top == roof.plate and not w.bulge and w.id not in roof.walls),
+    )
+    return checked(project, roofs=with_(project.roofs, key, courts=(*roof.courts, ring), walls=walls))

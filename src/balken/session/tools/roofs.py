@@ -7,7 +7,7 @@ from balken.framing.beds import bed_of_roof
 from balken.geometry.plane import Point, holds
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits.common import EditError
-from balken.model.edits.roofs import add_roof, add_roof_opening
+from balken.model.edits.roofs import add_court, add_roof, add_roof_opening
 from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
@@ -84,3 +84,22 @@ def _open(project: Project, at: Point, size: tuple[float, float]) -> Project:
     if roof is None:
         raise EditError("There is no roof there. Click inside the walls under one.")
     return add_roof_opening(project, roof.id, (round(at[0], 3), round(at[1], 3)), size)[0]
+
+
+def court(bench: Bench) -> Tool:
+    """Leave courtyards open in a roof, corner by corner along the outer faces of the walls round them."""
+    while True:
+        corners = yield from corners_of(
+            "Click the corners of a courtyard, at the outer faces of its walls; Enter closes it."
+        )
+        if corners is None:
+            return
+        yield Do("leave a courtyard open", partial(_court, corners=corners))
+
+
+def _court(project: Project, corners: tuple[Point, ...]) -> Project:
+    middle = (sum(x for x, _ in corners) / len(corners), sum(y for _, y in corners) / len(corners))
+    roof = roof_at(project, middle)
+    if roof is None:
+        raise EditError("There is no roof there. Click inside the walls under one.")
+    return add_court(project, roof.id, corners)
