@@ -7,11 +7,13 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from balken.design.building import work_out
+from balken.design.sizing import member_span
 from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.edits import set_roof
 from balken.model.edits.roofs import turn_ridge
 from balken.model.project import Project
+from balken.model.roofs import RoofSide
 from balken.units import FOOT, INCH
 from buildings import house
 
@@ -109,3 +111,14 @@ def test_turned_ridge() -> None:
     assert ridge.length == pytest.approx(24 * FOOT)
     checked = work_out(project)
     assert sum(checked.path.applied) == pytest.approx(sum(checked.path.soil_total), abs=1.0)
+
+
+@pytest.mark.parametrize("rake", [0.0, 300.0, 900.0])
+@pytest.mark.parametrize("gables", [(), ("W12",), ("W12", "W14")])
+def test_a_choice_of_size_asks_for_the_longest_rafter(rake: float, gables: tuple[str, ...]) -> None:
+    """Whatever reaches out past the walls: the span is that of the longest rafter that is framed, and no check is beyond 1."""
+    sides = tuple(RoofSide(w, "gable") for w in gables)
+    checked = work_out(set_roof(house(), "R1", sides=sides, rake=rake))
+    spans = [member_span(m) for m in checked.structure.of("rafter")]
+    assert checked.sizes["roof:R1"].span == pytest.approx(max(spans), rel=0.02)
+    assert max(checked.used[m.id][0] for m in checked.structure.of("rafter") if m.id in checked.used) <= 1.0

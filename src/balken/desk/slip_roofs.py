@@ -233,10 +233,12 @@ def one_opening(w: "Window", name: str) -> None:
         return
     item = named(roof.openings, opening, "opening")
     slip, system = w.slip, w.building.project.system
-    slip.title(f"Skylight {item.id}", f"in roof {roof.name}", "")
+    slip.title(f"{item.use.capitalize()} {item.id}", f"in roof {roof.name}", "")
 
     def put(**what: Any) -> object:
         return w.edit("skylight", partial(set_roof_opening, key=key, opening=opening, **what))
+
+    slip.options("for", [(x, x) for x in ("skylight", "dormer", "chimney")], item.use, lambda v: put(use=v))
 
     slip.field(
         "across the slope",

@@ -73,7 +73,10 @@ def roof_notes(checked: Checked, hosts: Sequence[str], paper: float, before: Seq
     for host, item in openings_of(checked, hosts):
         x0, y0, x1, y1 = box(item.ring)
         key = f"skylight:{host[5:]}/{item.key}"
-        found.append(Label("skylight", ((x0 + x1) / 2, (y0 + y1) / 2), 2.2, boxed=True, quiet=True, key=key))
+        use = next(
+            (o.use for r in checked.project.roofs if f"roof:{r.id}" == host for o in r.openings if o.id == item.key), ""
+        )
+        found.append(Label(use, ((x0 + x1) / 2, (y0 + y1) / 2), 2.2, boxed=True, quiet=True, key=key))
     return found
 
 

@@ -76,16 +76,23 @@ def run_of(face: Face) -> float:
     return round(angle, 6) + 0.0
 
 
-def longest_row(face: Face) -> Stand:
-    """Return the place of the longest rafter on a plane: at one of its corners."""
+def longest_rows(face: Face, shape: RoofShape) -> list[Stand]:
+    """Return the places of the longest rafters on a plane over the walls: near its corners and in its middle."""
     angle = run_of(face)
     rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
     x0, _, x1, _ = box(rings[0])
-    places = {
-        min(max(x + side, x0 + 2 * TOUCH), x1 - 2 * TOUCH) for x, _ in rings[0] for side in (-2 * TOUCH, 2 * TOUCH)
-    }
-    best = max(places, key=lambda x: (round(max((b - a for a, b in _stretches(rings, x)), default=0.0)), -x))
-    return "L", best, -math.inf, math.inf
+    walls = box([to_local(p, angle) for p in shape.ring])
+    low, high = max(x0, walls[0]) + WITHIN, min(x1, walls[2]) - WITHIN
+    if high <= low:
+        return []
+    near = {min(max(x + side, low), high) for x, _ in rings[0] for side in (-2 * TOUCH, 2 * TOUCH)} | {(low + high) / 2}
+    ranked = sorted(near, key=lambda x: (-round(max((b - a for a, b in _stretches(rings, x)), default=0.0)), x))
+    return [(f"L{n}", x, -math.inf, math.inf) for n, x in enumerate(ranked[:MOST_TRIED], 1)]
+
+
+WITHIN: Final = 200.0
+"""So far inside the walls rafters are asked for their span, clear of those that lie over a gable wall, mm."""
+MOST_TRIED: Final = 3
 
 
 class Piece(NamedTuple):
@@ -448,6 +455,10 @@ def _supports(
     p: Piece, cut: Cutting, edge: Edge, section: Section, way: Point, first: float, last: float, plumb: float, slope: float,
     at_wall: float | None,
 ) -> tuple[Support, Support]:  # fmt: skip
+    along = _gable_under(p, cut, way, first, last)
+    if along:  # it stands on the wall that rises to it, all along
+        half = (last - first) / 2
+        return tuple(Support(at, half, along, add(p.start, way, first + at)) for at in (half / 2, half * 3 / 2))  # type: ignore[return-value]
     if at_wall is not None:
         # The top chord of a jack truss stands on its bottom chord, which lies on the whole plate.
         seat = seat_of(cut, slope, plumb) if cut.roof.framing == "rafters" else cut.width
@@ -466,6 +477,16 @@ def _supports(
         return low, Support(at - first, COMMON if under else 0.0, under, spot)
     spot = add(p.start, way, last)
     return low, Support(last - first, section.depth, p.on[1] or _carrier(p.head, p.end, cut), spot)
+
+
+def _gable_under(p: Piece, cut: Cutting, way: Point, first: float, last: float) -> str:
+    """Return the name of the gable wall that a rafter lies over; empty where it lies over none."""
+    gables = {f"wall:{e.name}" for e in cut.shape.edges if e.slope is None and e.rule.kind == "gable"}
+    if not gables:
+        return ""
+    spots = [add(p.start, way, first + share * (last - first)) for share in (0.35, 0.65, 0.9)]
+    under = {strip_under(spot, cut.strips) for spot in spots}
+    return under.pop() if len(under) == 1 and under <= gables else ""
 
 
 def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> str:

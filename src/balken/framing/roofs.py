@@ -11,7 +11,7 @@ from balken.framing.rafters import (
     Family,
     families,
     frame_face,
-    longest_row,
+    longest_rows,
     part_name,
     run_of,
     strip_under,
@@ -102,7 +102,7 @@ def longest_rafters(
     found: list[Member] = []
     for n, face in enumerate(shape.roof.faces):
         if face.pitch > 1e-9:
-            made, _ = frame_face(n, face, Family(run_of(face), [longest_row(face)]), cutting, "")
+            made, _ = frame_face(n, face, Family(run_of(face), longest_rows(face, shape)), cutting, "")
             found += made
     return [*found, *deck_joists(roof, shape, sticks, section, DECK_TRIAL)]
 
