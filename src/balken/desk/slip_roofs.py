@@ -129,6 +129,7 @@ def _framing(w: "Window", roof: RoofArea) -> None:
 def _left_out(w: "Window", roof: RoofArea) -> None:
     """Add for each kind of piece whether it is there."""
     rule = roof.rafters
+    w.slip.heading("Pieces")
     for part in get_args(RafterPart):
 
         def change(there: bool, part: RafterPart = part) -> object:

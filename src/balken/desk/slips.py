@@ -140,14 +140,14 @@ def _member(w: "Window", m: Member) -> None:
         slip.fact("carries", _area(m.area, system))
     if m.cuts:
         slip.fact("cuts", ", ".join(m.cuts))
+    change = slip_piece.change_of(w, m.id)
+    slip.fact("by hand", "nothing changed" if change is None else slip_piece.words_of(w, change))
     if m.host in checked.structure.roofs:
         square = square_facts(project, checked.structure.roofs[m.host], m)
         if square:
             slip.heading("Laid out with the square")
         for name, words in square:
             slip.fact(name, words)
-    change = slip_piece.change_of(w, m.id)
-    slip.fact("by hand", "nothing changed" if change is None else slip_piece.words_of(w, change))
     if m.host.startswith("run:"):
         slip_ground.under_wall(w, m)
     if m.role == "beam":
