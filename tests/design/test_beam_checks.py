@@ -134,3 +134,25 @@ def test_a_nailed_column_slips_about_its_weak_axis_alone() -> None:
     assert solid == nailed
     both = (8 * FOOT, 8 * FOOT)
     assert columns.allowable(4.5 * INCH, 5.5 * INCH, fc, e_min, both, plies=3)[0] < 0.7 * solid
+
+
+def test_overhangs_at_either_end_are_told_apart_in_one_batch() -> None:
+    """A cantilever may sag as a span of twice its length: which span that is follows from each member, not from its batch."""
+
+    def piece(name: str, ends: tuple[float, float]) -> Loaded:
+        rests = tuple(Support(x, 90.0, f"wall:{name}{k}", (x, 0.0)) for k, x in enumerate(ends))
+        made = level_piece(
+            f"beam:{name}/beam:1", name, "beam", f"beam:{name}", "L1", Cut("38x235", "SPF No.2", 38.0), (0.0, 0.0), (5000.0, 0.0),
+            0.0, 235.0, rests, line=(1.0, 2.0, 0.0, 0.0),
+        )  # fmt: skip
+        return Loaded(made, (0.0, 0.0, 0.0, 0.0), ())
+
+    both = [piece("A", (1000.0, 4955.0)), piece("B", (45.0, 4000.0))]
+    together = effects_of(both, Memo())
+    for one, found in zip(both, together):
+        (alone,) = effects_of([one], Memo())
+        assert found is not None
+        assert alone is not None
+        assert found.cantilever.tolist() == alone.cantilever.tolist()
+    assert together[0].cantilever.tolist() == [True, False]  # type: ignore[union-attr]
+    assert together[1].cantilever.tolist() == [False, True]  # type: ignore[union-attr]

@@ -164,7 +164,6 @@ def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int,
     shears = np.stack(d.shear, axis=-1)
     held = [i for i, h in enumerate(worked.batch.holds) if h != "free"]
     marks = np.array([span_marks(a.member) for a in group])
-    cantilever = _overhangs(group, spans)
     exact = _whole_peaks(worked, combos) if spans == 1 else None
     rows: list[tuple[Floats, ...]] = []
     for k, combo in enumerate(combos):
@@ -184,14 +183,18 @@ def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int,
     found = []
     for i in range(len(group)):
         sag, hog, v, live, whole, r = (c[i] for c in columns[:6])
-        found.append(Effects(combos, sag, hog, v, live, whole, r, least[i], np.diff(marks[i]), cantilever))
+        found.append(
+            Effects(
+                combos, sag, hog, v, live, whole, r, least[i], np.diff(marks[i]), _overhangs(group[i].member, spans)
+            )
+        )
     return found
 
 
-def _overhangs(group: list[Loaded], spans: int) -> NDArray[np.bool_]:
-    """Tell which spans of a form are overhangs: those before the first and after the last support."""
-    rests = apart(group[0].member.supports)
-    marks = span_marks(group[0].member)
+def _overhangs(member: Member, spans: int) -> NDArray[np.bool_]:
+    """Tell which spans of a member are overhangs: those before the first and after the last support."""
+    rests = apart(member.supports)
+    marks = span_marks(member)
     return np.array([marks[s] < rests[0].at - 1e-6 or marks[s] > rests[-1].at - 1e-6 for s in range(spans)])
 
 

@@ -61,7 +61,10 @@ def _floors(checked: Checked, memo: Memo) -> list[Tier]:
     beams: dict[str, list[str]] = {}
     for kind, records in (("beam", project.beams), ("bay", project.bays)):
         for record in records:
-            beams.setdefault(record.level, []).append(f"{kind}:{record.id}")
+            if record.level not in {r.plate for r in project.roofs} or any(
+                f.level == record.level for f in project.floors
+            ):
+                beams.setdefault(record.level, []).append(f"{kind}:{record.id}")
     groups: dict[tuple[str, str], list[FloorArea]] = {}
     for floor in project.floors:
         groups.setdefault((floor.level, build_up_of(project, floor).use), []).append(floor)
@@ -105,9 +108,17 @@ def _roofs(checked: Checked) -> list[Tier]:
         low = level(project, plate).elevation
         high = max((m.solid.top() for m in checked.structure.members if m.host in names), default=low + 1)
         walls = tuple(k for r in roofs for k in r.walls)
-        hosts = tuple(f"roof:{r.id}" for r in roofs[1:])
+        hosts = (*(f"roof:{r.id}" for r in roofs[1:]), *_beams_at(project, plate))
         found.append(Tier(f"roof:{roofs[0].id}", "Roof", "roof", low, high, _base_of(project, walls), hosts))
     return found
+
+
+def _beams_at(project: Project, plate: str) -> tuple[str, ...]:
+    """Return the beams on a plate level that carries roofs and no floor: they stand in the tier of the roofs."""
+    if any(f.level == plate for f in project.floors):
+        return ()
+    beams = tuple(f"beam:{b.id}" for b in project.beams if b.level == plate)
+    return (*beams, *(f"bay:{b.id}" for b in project.bays if b.level == plate))
 
 
 def _foundation(project: Project) -> Tier:

@@ -136,7 +136,8 @@ def beam_of(
 
 
 OVERHANG: Final = 150.0
-"""A piece that reaches no further past the middle of its bearing has no cantilever there, mm."""
+"""A piece that reaches no further past the middle of its bearing, or no further than the bearing itself, has no cantilever
+there, mm."""
 
 
 def span_marks(member: Member) -> list[float]:
@@ -144,10 +145,11 @@ def span_marks(member: Member) -> list[float]:
 
     What reaches just past a bearing belongs to the span beside it.
     """
-    marks = [s.at for s in apart(member.supports)]
-    if marks[0] > OVERHANG:
+    rests = apart(member.supports)
+    marks = [s.at for s in rests]
+    if marks[0] > max(OVERHANG, rests[0].length / 2 + TOUCH):
         marks.insert(0, 0.0)
-    if marks[-1] < member.reach - OVERHANG:
+    if member.reach - marks[-1] > max(OVERHANG, rests[-1].length / 2 + TOUCH):
         marks.append(member.reach)
     return marks
 
