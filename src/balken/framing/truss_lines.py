@@ -7,7 +7,7 @@ from typing import Any, Final
 
 import msgspec
 
-from balken.framing.truss_shapes import LAYOUTS, Piece, Truss
+from balken.framing.truss_shapes import LAYOUTS, Piece, Truss, height_on, of_kind
 from balken.geometry.plane import TOUCH, Point, Ring, cross, distance, dot, signed_area, simplify, sub, unit
 
 LONGEST_PANEL: Final = 2400.0
@@ -80,7 +80,7 @@ def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0)
     plain = left[0] == left[1] and (right[0] == right[1] or kind == "mono")
     by_kind = plain and kind in LAYOUTS and len(line) == (2 if kind == "mono" else 3)
     if by_kind:
-        joints, pieces = _of_kind(kind, line, right[0], bottom_rise)
+        joints, pieces = of_kind(kind, line, bottom_rise)
     else:
         joints, pieces = _panelled(line, left[0], right[0], bottom_rise)
     bearings = (pieces[_first(pieces, "bottom chord")].start, pieces[_last(pieces, "bottom chord")].end)
@@ -103,61 +103,17 @@ def _heel(profile: Profile, axis: Sequence[Point], cut: Cut, end: int) -> tuple[
     into = 1.0 if end == 0 else -1.0
     if profile.upright[end]:
         s = wall + into * cut.web / 2
-        return (s, low), (s, _on(axis, s))
+        return (s, low), (s, height_on(axis, s))
     (a, za), (b, zb) = (axis[0], axis[1]) if end == 0 else (axis[-1], axis[-2])
     slope = (zb - za) / (b - a)
-    at = _on(axis, wall)
+    at = height_on(axis, wall)
     if at - low > cut.bottom / 2 + cut.top * math.hypot(1, slope) and abs(slope) > 1e-9:
         s = wall + into * AT_HEEL
-        return (s, low), (s, _on(axis, s))
+        return (s, low), (s, height_on(axis, s))
     if abs(slope) < 1e-3:
         raise ValueError("its top chord lies level over the wall")
     s = a + (low - za) / slope
     return (s, low), (s, low)
-
-
-def _on(axis: Sequence[Point], s: float) -> float:
-    for (a, za), (b, zb) in pairwise(axis):
-        if s <= b + 1e-9:
-            return za + (zb - za) * (s - a) / (b - a)
-    (a, za), (b, zb) = axis[-2:]
-    return za + (zb - za) * (s - a) / (b - a)
-
-
-def _of_kind(kind: str, line: Sequence[Point], right: Point, rise: float) -> tuple[list[Point], list[Piece]]:
-    layout = LAYOUTS[kind]  # type: ignore[index]
-    first, last = line[0], line[-1]
-    mono = kind == "mono"
-    apex = line[1] if not mono else last
-    if rise > 0.9 * (apex[1] - first[1]):
-        raise ValueError(f"its bottom chord rises {rise:.0f} mm and leaves no depth under the apex")
-
-    def along(share: float) -> float:
-        if mono:
-            return first[0] + share * (last[0] - first[0])
-        return (
-            first[0] + share * 2 * (apex[0] - first[0])
-            if share <= 0.5
-            else apex[0] + (share - 0.5) * 2 * (last[0] - apex[0])
-        )
-
-    def up(share: float) -> float:
-        return share if mono else 1 - abs(share - 0.5) * 2
-
-    joints = [(along(s), _on(line, along(s))) for s in layout.top]
-    top = list(range(len(joints)))
-    bottom = []
-    for n, share in enumerate(layout.bottom):
-        if n == 0 or (n == len(layout.bottom) - 1 and not mono):
-            bottom.append(top[0] if n == 0 else top[-1])
-        else:
-            bottom.append(len(joints))
-            joints.append((along(share), first[1] + up(share) * rise))
-    pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
-    pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
-    pieces += [Piece("web", bottom[b], top[t]) for b, t in layout.webs]
-    pieces += [Piece("web", top[a], top[b]) for a, b in layout.collars]
-    return joints, pieces
 
 
 def _panelled(line: Sequence[Point], left: Point, right: Point, rise: float) -> tuple[list[Point], list[Piece]]:

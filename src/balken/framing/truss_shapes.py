@@ -4,6 +4,7 @@ Each shape is a table: where the joints of the top and the bottom chord stand al
 names are those of the trade; where a name means more than one thing, the drawing under it says which is meant.
 """
 
+from collections.abc import Sequence
 from itertools import pairwise
 from typing import Final, Literal, NamedTuple
 
@@ -108,27 +109,59 @@ def truss_of(kind: Kind, span: float, rise: float, apex: float = 0.5, bottom_ris
         raise ValueError(f"the apex stands at {apex:.2f} of the span; it must stand between 0.05 and 0.95")
     if not -rise < bottom_rise < 0.9 * rise:
         raise ValueError(f"the bottom chord rises {bottom_rise:g} of {rise:g} mm and leaves no depth")
-    layout = LAYOUTS[kind]
-    mono = kind == "mono"
+    line = [(0.0, 0.0), (span, rise)] if kind == "mono" else [(0.0, 0.0), (apex * span, rise), (span, 0.0)]
+    joints, pieces = of_kind(kind, line, bottom_rise)
+    low = [p for p in pieces if p.role == "bottom chord"]
+    return Truss(kind, tuple(joints), tuple(pieces), (low[0].start, low[-1].end))
 
-    def at(share: float) -> float:
-        return share if mono else share / 0.5 * apex if share <= 0.5 else apex + (share - 0.5) / 0.5 * (1 - apex)
+
+def of_kind(kind: str, line: Sequence[Point], rise: float) -> tuple[list[Point], list[Piece]]:
+    """Return the joints and pieces of a shape under the middle line of its top chord.
+
+    Args:
+        kind: which shape.
+        line: from heel to apex to heel; of a mono from its heel to its upright end.
+        rise: of the bottom chord's middle over the heels, mm.
+
+    Raises:
+        ValueError: the bottom chord leaves no depth.
+    """
+    layout = LAYOUTS[kind]  # type: ignore[index]
+    first, apex, last = line[0], line[1], line[-1]
+    mono = kind == "mono"
+    if rise > 0.9 * (apex[1] - first[1]):
+        raise ValueError(f"its bottom chord rises {rise:.0f} mm and leaves no depth under the apex")
+
+    def along(share: float) -> float:
+        if mono:
+            return first[0] + share * (last[0] - first[0])
+        if share <= 0.5:
+            return first[0] + share * 2 * (apex[0] - first[0])
+        return apex[0] + (share - 0.5) * 2 * (last[0] - apex[0])
 
     def up(share: float) -> float:
-        return share if mono else 1 - abs(share - 0.5) / 0.5
+        return share if mono else 1 - abs(share - 0.5) * 2
 
-    joints = [(at(s) * span, up(s) * rise) for s in layout.top]
+    joints = [(along(s), height_on(line, along(s))) for s in layout.top]
     top = list(range(len(joints)))
     bottom: list[int] = []
     for n, share in enumerate(layout.bottom):
-        heel = n == 0 or (n == len(layout.bottom) - 1 and not mono)
-        if heel:
+        if n == 0 or (n == len(layout.bottom) - 1 and not mono):
             bottom.append(top[0] if n == 0 else top[-1])
         else:
             bottom.append(len(joints))
-            joints.append((at(share) * span, up(share) * bottom_rise))
+            joints.append((along(share), first[1] + up(share) * rise))
     pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
     pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
     pieces += [Piece("web", bottom[b], top[t]) for b, t in layout.webs]
     pieces += [Piece("web", top[a], top[b]) for a, b in layout.collars]
-    return Truss(kind, tuple(joints), tuple(pieces), (bottom[0], bottom[-1]))
+    return joints, pieces
+
+
+def height_on(line: Sequence[Point], s: float) -> float:
+    """Return the height of a line at a place, carried on straight past its ends."""
+    for (a, za), (b, zb) in pairwise(line):
+        if s <= b + 1e-9:
+            return za + (zb - za) * (s - a) / (b - a)
+    (a, za), (b, zb) = line[-2:]
+    return za + (zb - za) * (s - a) / (b - a)
