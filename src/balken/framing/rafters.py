@@ -146,8 +146,10 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
     holes = [h for h in cut.openings if h.face == n]
     gaps = [_gap(h, angle, upward, cut, host) for h in holes]
 
+    mine = [line for line in cut.lines if n in line.faces]
+
     def lines_at(x: float) -> list[Run]:
-        whole_runs = [_run_on(n, cut, x, s, angle, upward) for s in _stretches(rings, x)]
+        whole_runs = [_run_on(mine, x, s, angle, upward) for s in _stretches(rings, x)]
         return [r for w in whole_runs for r in _past(w, gaps, x, cut.section.breadth, angle) if _stands(r, side)]
 
     kept: list[tuple[str, float, list[Run]]] = []
@@ -253,10 +255,10 @@ class Run(NamedTuple):
     """Headers it ends at, at its foot and its head."""
 
 
-def _run_on(n: int, cut: Cutting, x: float, span: tuple[float, float], angle: float, upward: bool) -> Run:
+def _run_on(lines: Sequence[RoofLine], x: float, span: tuple[float, float], angle: float, upward: bool) -> Run:
     low, high = span if upward else span[::-1]
     start, end = to_plan((x, low), angle), to_plan((x, high), angle)
-    return Run(span, start, end, _line_at(n, cut.lines, start), _line_at(n, cut.lines, end))
+    return Run(span, start, end, _line_at(lines, start), _line_at(lines, end))
 
 
 def wall_at(edge: Edge, start: Point, way: Point) -> float:
@@ -316,12 +318,12 @@ def _stretches(rings: tuple[Ring, ...], x: float) -> list[tuple[float, float]]:
     return [(a, b) for a, b in zip(marks[::2], marks[1::2]) if b - a > TOUCH]
 
 
-def _line_at(n: int, lines: Sequence[RoofLine], p: Point) -> RoofLine | None:
-    """Return the line of a face at a place of its edge; where two hips meet, the ridge that begins there if any."""
-    near = [(distance_to_segment(p, x.start[:2], x.end[:2]), i) for i, x in enumerate(lines) if n in x.faces]
-    here = [lines[i] for d, i in sorted(near) if d < ON]
+def _line_at(lines: Sequence[RoofLine], p: Point) -> RoofLine | None:
+    """Return which of a face's lines lies at a place of its edge; where two hips meet, the ridge that begins there if any."""
+    near = sorted((distance_to_segment(p, x.start[:2], x.end[:2]), i) for i, x in enumerate(lines))
+    here = [lines[i] for d, i in near if d < ON]
     level = next((x for x in here if x.kind in ("ridge", "eave", "break", "top")), None)
-    return level or (here[0] if here else lines[min(near)[1]] if near else None)
+    return level or (here[0] if here else lines[near[0][1]] if near else None)
 
 
 def _member(p: Piece, face: Face, cut: Cutting) -> Member:
