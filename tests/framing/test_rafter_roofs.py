@@ -404,3 +404,14 @@ def test_a_courtyard_is_left_open_and_its_walls_carry_the_roof() -> None:
     carried = {s.on for m in of(checked, "rafter") for s in m.supports}
     assert {"wall:C0", "wall:C1", "wall:C2", "wall:C3", "wall:W0", "wall:W1", "wall:W2", "wall:W3"} <= carried
     assert [m.id for m in mine if m.supports and not m.supports[0].on] == []
+
+
+def test_each_part_of_a_broken_plane_has_its_own_barge_rafter() -> None:
+    """A gambrel: two slopes on each side, four barge rafters over each gable, no two of one name."""
+    steep = {"rise": 20.0, "breaks": (RoofBreak(1500.0, 4.0),)}
+    sides = (RoofSide("W0", **steep), RoofSide("W2", **steep), RoofSide("W1", "gable"), RoofSide("W3", "gable"))
+    checked = work_out(walled([(0, 0), (9000, 0), (9000, 6000), (0, 6000)], sides=sides, rake=400.0))
+    names = [m.id for m in of(checked, "barge rafter")]
+    assert len(names) == len(set(names)) == 8
+    every = [m.id for m in checked.structure.members]
+    assert len(every) == len(set(every))

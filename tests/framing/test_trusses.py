@@ -196,3 +196,21 @@ def test_an_attic_leaves_a_room_free() -> None:
     made = work_out(trussed(rise=12.0, trusses=Trusses(kind="attic", bottom_live=0.0015)))
     assert made.structure.unframed == ()
     assert made.path.soil_total == pytest.approx(made.path.applied, rel=1e-6)
+
+
+def test_a_hip_end_that_is_cut_off_flat_has_jacks_on_its_slopes_only() -> None:
+    checked = work_out(trussed(sides=(), top=900.0))
+    assert not checked.structure.unframed
+    assert placed(checked)
+    jacks = [m for m in checked.structure.of("rafter") if m.host == "roof:R1"]
+    assert jacks
+    assert all(m.slope > 0 for m in jacks)
+
+
+def test_a_chord_that_reaches_hardly_past_its_end_has_no_tail() -> None:
+    """A tail of a hand's breadth past a raised heel would turn about its joint."""
+    line = Profile(((-80.0, 600.0), (3000.0, 2000.0), (6080.0, 600.0)), 6000.0)
+    truss = truss_under(line, "Fink", CUT)
+    chord = truss.chord("top chord")
+    ends = truss.joints[chord[0].start], truss.joints[chord[-1].end]
+    assert [round(x) for x, _ in ends] == [60, 5940]

@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from balken.analysis.beams import UnstableError
 from balken.design.nds.values import NoValueError
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.steps import Check
@@ -113,7 +114,10 @@ def _grown(
             lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
         except NoValueError:
             return None
-        checks = check_trusses(placed, lumber, task_of(roof, bed))
+        try:
+            checks = check_trusses(placed, lumber, task_of(roof, bed))
+        except UnstableError:
+            return None
         worst = max(checks, key=lambda c: c.worst[0]).worst
         weak = [bool(max(c.worst_of(r)[0] for c in checks) > 1 + TOLERANCE) for r in ROLES]
         if weak[2] and w + 1 < len(webs):
@@ -158,7 +162,10 @@ def _checked_roof(
     except (LayoutError, NoValueError):
         return None
     task = task_of(roof, bed)
-    checks = tuple(check_trusses(placed, lumber, task))
+    try:
+        checks = tuple(check_trusses(placed, lumber, task))
+    except UnstableError:
+        return None
     return TrussRoof(placed, checks, lumber, task, _used(f"roof:{roof.id}", placed, checks))
 
 

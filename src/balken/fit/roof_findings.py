@@ -39,6 +39,19 @@ def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 yield from _pushes(checked, roof, memo)
                 yield from _notches(checked, roof)
                 yield from _raised(checked, roof)
+            else:
+                yield from _unchecked(checked, roof)
+
+
+def _unchecked(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    host = f"roof:{roof.id}"
+    if host not in checked.trusses and all(h != host for h, _ in checked.structure.unframed):
+        yield Finding(
+            "unsupported", f"trusses of roof {roof.name}", 1.0, "count",
+            f"The trusses of roof {roof.name} cannot be checked: a truss of this shape would fold under its roof, or the tables"
+            f" hold no values for {roof.species} {roof.grade} in its chords. Choose another shape, or other lumber.",
+            host,
+        )  # fmt: skip
 
 
 def _openings(checked: Checked, roof: RoofArea) -> Iterable[Finding]:

@@ -8,7 +8,7 @@ from balken.framing.layout import net_area, run_angle, to_local, to_plan
 from balken.framing.member import Member, MemberRole, Support
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.framing.rafters import run_of
-from balken.framing.roof_shape import Placed, RoofShape
+from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick
 from balken.geometry.plane import TOUCH, Point, add, box, crossings, distance, distance_to_segment, dot, left, sub, unit
 from balken.geometry.roof_lines import RoofLine
@@ -33,12 +33,17 @@ def barge_rafters(
 ) -> list[Member]:
     """Return the barge rafters along rakes that reach out over their wall, with a ladder of lookouts behind each."""
     found: list[Member] = []
+    counts: dict[str, int] = {}
     for n, line in enumerate(x for x in lines if x.kind == "rake"):
         face = shape.roof.faces[line.faces[0]]
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
         out = _overhang_at(shape, low[:2], high[:2])
         if out > 2 * section.breadth:
-            found += _barge(roof, shape, face, (low[:2], high[:2]), n, out, section, sticks)
+            edge = _edge_at(shape, low[:2], high[:2])
+            over = f"{shape.edges[face.side].name}+{edge.name}"
+            counts[over] = counts.get(over, 0) + 1  # a plane that breaks has a rake over the same edge for each part
+            name = over if counts[over] == 1 else f"{over}{'bcdefgh'[min(counts[over] - 2, 6)]}"
+            found += _barge(roof, face, edge, (low[:2], high[:2]), (n, name), out, section, sticks)
     return found
 
 
@@ -54,16 +59,20 @@ def _overhang_at(shape: RoofShape, a: Point, b: Point) -> float:
     return 0.0
 
 
+def _edge_at(shape: RoofShape, a: Point, b: Point) -> Edge:
+    """Return the side that a rake lies over or along."""
+    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    return min(shape.edges, key=lambda e: distance_to_segment(middle, e.a, e.b))
+
+
 def _barge(
-    roof: RoofArea, shape: RoofShape, face: Face, rake: tuple[Point, Point], n: int, out: float, section: Section,
-    sticks: Sequence[Stick],
+    roof: RoofArea, face: Face, edge: Edge, rake: tuple[Point, Point], called: tuple[int, str], out: float,
+    section: Section, sticks: Sequence[Stick],
 ) -> Iterable[Member]:  # fmt: skip
-    a, b = rake
+    (a, b), (n, name) = rake, called
     slope = face.pitch
     way = (face.plane[0] / slope, face.plane[1] / slope)
     inward = left(way)
-    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-    edge = min(shape.edges, key=lambda e: distance_to_segment(middle, e.a, e.b))
     if dot(inward, left(unit(sub(edge.b, edge.a)))) < 0:
         inward = (-inward[0], -inward[1])
     half = section.breadth / 2
@@ -76,11 +85,10 @@ def _barge(
     base = face.height(a)
     ring = ((0.0, base - plumb), (run, base + slope * run - plumb), (run, base + slope * run), (0.0, base))
     host, steep = f"roof:{roof.id}", math.hypot(1.0, slope)
-    side = shape.edges[face.side].name
     plumb_words = f"plumb {math.degrees(math.atan(slope)):.1f}°"
     end = add(start, way, run)
     yield Member(
-        f"{host}/barge rafter:{side}+{edge.name}", f"{roof.id}-G{n + 1:02d}", "barge rafter", host, roof.plate, section.name,
+        f"{host}/barge rafter:{name}", f"{roof.id}-G{n + 1:02d}", "barge rafter", host, roof.plate, section.name,
         f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth),
         (*start, base - plumb / 2), (*end, base + slope * run - plumb / 2), run * steep,
         run * steep + section.depth * slope, (plumb_words, plumb_words), slope=slope,
@@ -91,7 +99,7 @@ def _barge(
         at = (k + 0.5) * run / count
         spot = add(add(a, way, at), inward, section.breadth)
         yield _tilted(
-            f"{host}/lookout:{side}+{edge.name}.{k + 1:02d}", f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, section, spot,
+            f"{host}/lookout:{name}.{k + 1:02d}", f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, section, spot,
             inward, way, slope, face.height(spot), length,
         )  # fmt: skip
 

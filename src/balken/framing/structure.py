@@ -288,6 +288,8 @@ def _valleys(
         host = f"roof:{roof.id}"
         if host in onward and any(e.rule.kind == "runs on" for e in onward[host].edges):
             others = tuple(f for h, s in onward.items() if h != host for f in s.roof.faces)
+            if not others:
+                continue
             section = sections[sizes[host].section]
             made = memo(valley_set, roof, onward[host], seen[host], others, section, sizes[host].spacing)
             yield framed_of(made)

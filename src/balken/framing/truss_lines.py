@@ -16,6 +16,8 @@ SHORTEST_STUD: Final = 150.0
 """A shorter stud of a gable truss is left out, mm."""
 LEAST_DEPTH: Final = 50.0
 """Between the middle lines of the chords of a truss that is divided by rule, mm."""
+LEAST_TAIL: Final = 150.0
+"""A top chord that reaches no further past its end joint is not analysed as a tail, mm."""
 AT_HEEL: Final = 60.0
 """Of the bearing of a raised heel, from the outer face to the middle of its post, mm."""
 
@@ -142,7 +144,8 @@ def _panelled(line: Sequence[Point], left: Point, right: Point, rise: float) -> 
     else:
         bottom.append(top[-1])
     if any(joints[t][1] - joints[b][1] < LEAST_DEPTH for t, b in zip(top, bottom) if t != b):
-        raise ValueError(f"its bottom chord rises {rise:.0f} mm and leaves no depth between the chords")
+        what = f"its bottom chord rises {rise:.0f} mm and" if rise else "the roof"
+        raise ValueError(f"{what} leaves no depth between the chords")
     pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
     pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
     for k, (over, under) in enumerate(zip(top, bottom)):
@@ -160,11 +163,11 @@ def _with_tails(
     """Add what the top chord reaches out past its end joints."""
     first, last = _first(pieces, "top chord"), _last(pieces, "top chord")
     head, tail = pieces[first].start, pieces[last].end
-    if joints[head][0] - axis[0][0] > 50.0:
+    if joints[head][0] - axis[0][0] > LEAST_TAIL:
         joints.append(axis[0])
         pieces.insert(first, Piece("top chord", len(joints) - 1, head))
         last += 1
-    if axis[-1][0] - joints[tail][0] > 50.0:
+    if axis[-1][0] - joints[tail][0] > LEAST_TAIL:
         joints.append(axis[-1])
         pieces.insert(last + 1, Piece("top chord", tail, len(joints) - 1))
     return joints, pieces

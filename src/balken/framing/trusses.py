@@ -33,6 +33,8 @@ BREADTH: Final = 38.1
 GIRDER_PLIES: Final = 2
 SETBACK: Final = 0.25
 """Of the girder of a hip end from its wall, by the span, where none is typed; common practice, no source."""
+FLAT: Final = 1e-9
+"""A plane no steeper than this carries no jacks."""
 LEAST_BEARING: Final = 89.0
 """Of a truss on what carries it where the plate's width is not known, mm."""
 
@@ -131,7 +133,7 @@ def main_run(shape: RoofShape) -> float:
     """Return the direction trusses run in: down the slope of the planes that cover most."""
     sums: dict[float, float] = {}
     for f in shape.roof.faces:
-        if f.pitch > 1e-9:
+        if f.pitch > FLAT:
             sums[run_of(f)] = sums.get(run_of(f), 0.0) + abs(signed_area(f.outline))
     return max(sums, key=lambda k: (round(sums[k]), -k)) if sums else 0.0
 
@@ -422,6 +424,8 @@ def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
 
     found = []
     for face in faces:
+        if face.pitch <= FLAT:
+            continue
         local = Polygon([to_local(p, angle) for p in face.outline])
         x0, y0, x1, y1 = local.bounds
         side = (

@@ -9,7 +9,7 @@ from balken.framing.layout import to_local, to_plan
 from balken.framing.member import Member, MemberRole
 from balken.framing.roof_shape import RoofShape
 from balken.framing.trusses import main_run
-from balken.geometry.plane import Point, Ring, add, box, distance, sub, unit
+from balken.geometry.plane import Point, Ring, add, box, distance, signed_area, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import side_profile
 from balken.model.roofs import RoofArea
@@ -19,6 +19,10 @@ SHEATHING: Final = 12.0
 """Boards on the roof below, mm (about ½ in; common practice, no source)."""
 SMALLEST: Final = 300.0
 """A frame that is narrower is left out, mm."""
+FLAT: Final = 0.02
+"""A rafter that rises no more than this over the roof below is none."""
+LEAST_AREA: Final = 500.0
+"""Of the side of a piece, mm²."""
 POST_FROM: Final = 600.0
 """A frame that is higher has a post under its ridge, mm."""
 
@@ -93,6 +97,8 @@ def _frame(
         slope = (q[1] - p[1]) / (q[0] - p[0])
         plumb = min(section.depth * math.hypot(1.0, slope), 0.9 * max(p[1], q[1]) - 0.9 * min(p[1], q[1]))
         ring = _above(p, q, plumb, base, lift)
+        if len(ring) < 3 or abs(signed_area(ring)) < LEAST_AREA:
+            continue
         yield piece("top chord", f"V{n:02d}.{k}", f"T{k}", ring, p, q, section.breadth)
     height = apex[1] - (z0 + z1) / 2
     if height > POST_FROM:
@@ -109,6 +115,8 @@ def _above(p: Point, q: Point, plumb: float, base: Sequence[Point], lift: float)
     (s0, z0), (s1, z1) = base
     rise = (z1 - z0) / (s1 - s0)
     slope = (q[1] - p[1]) / (q[0] - p[0])
+    if abs(slope - rise) < FLAT:
+        return ()
 
     def floor(s: float) -> float:
         return z0 + rise * (s - s0) + lift

@@ -146,10 +146,11 @@ def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel
             for i, q in enumerate(area_loads(project, f"floor:{floor.id}")):
                 sums[i] += q * area
     for roof in project.roofs:
-        shape = structure.roofs.get(f"roof:{roof.id}")
-        if shape is not None:
+        host = f"roof:{roof.id}"
+        shape = structure.roofs.get(host)
+        if shape is not None and all(host != h for h, _ in structure.unframed):
             found = memo.small(measures, shape.roof)
-            for i, q in enumerate(area_loads(project, f"roof:{roof.id}")):
+            for i, q in enumerate(area_loads(project, host)):
                 sums[i] += q * (found.plan if i else found.true)
     faces = sum(face_area(project, w) for w in straightened(project.walls)) + sum(g.area for g in structure.gables)
     sums[0] += faces * project.site.wall_dead
