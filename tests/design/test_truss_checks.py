@@ -43,7 +43,7 @@ def stands(
     made = {"row": "01", "use": "common", "plies": 1, "area": span * wide, "true": span * wide, "wide": wide}
     return PlacedTruss(
         truss=truss_under(line, kind, CUT), profile=line, start=(0.0, 0.0), way=(1.0, 0.0), plate=0.0, cut=CUT,
-        sections=NAMES, **made,
+        sections=NAMES, bears=(44.45, span - 44.45), **made,
     )  # type: ignore[arg-type]  # fmt: skip
 
 

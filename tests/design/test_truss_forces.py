@@ -2,14 +2,14 @@
 
 import math
 import random
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import pytest
 from Pynite import FEModel3D
 
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, pinned_forces, tie_force
-from balken.framing.truss_lines import Cut, Profile, truss_under
+from balken.framing.truss_lines import Asked, Cut, Profile, truss_under
 from balken.framing.truss_shapes import KINDS, Kind, Piece, Truss, truss_of
 
 
@@ -170,7 +170,34 @@ LINES = {
 def test_trusses_under_a_roof_agree_with_pynite(name: str) -> None:
     """With tails that run on over the bearings, chords that are cut where they bend, heels on posts."""
     points, kind = LINES[name]
-    truss = truss_under(Profile(points, 7200.0), kind, Cut(88.9, 88.9, 88.9))
+    agrees_under_a_roof(truss_under(Profile(points, 7200.0), kind, Cut(88.9, 88.9, 88.9)), points)
+
+
+ASKED = {
+    "bearings inside": (Asked(bears=(950.0, 6500.0)), None),
+    "one bearing inside": (Asked(bears=(45.0, 5900.0)), None),
+    "top chord bearing": (Asked(bears=(45.0, 7155.0)), 400.0),
+    "panels by count": (Asked(panels=3, bears=(45.0, 7155.0)), None),
+    "joints moved": (Asked(moved=((2, 250.0), (6, -300.0))), None),
+}
+
+
+@pytest.mark.parametrize("name", ASKED)
+@pytest.mark.parametrize("kind", ["Fink", "Howe", "queen post"])
+def test_trusses_that_bear_elsewhere_agree_with_pynite(name: str, kind: str) -> None:
+    """On bearings under a panel of the bottom chord, on the top chord, with panels that are not the shape's."""
+    asked, hang = ASKED[name]
+    points = LINES["overhangs"][0]
+    truss = truss_under(Profile(points, 7200.0, hang=hang), kind, Cut(88.9, 88.9, 88.9), 0.0, asked)
+    if asked.bears:
+        heels = {truss.chord("bottom chord")[0].start, truss.chord("bottom chord")[-1].end}
+        for end, at in enumerate(asked.bears):
+            here = truss.bearings[end]
+            assert here in heels or truss.joints[here][0] == pytest.approx(at)
+    agrees_under_a_roof(truss, points)
+
+
+def agrees_under_a_roof(truss: Truss, points: Sequence[tuple[float, float]]) -> None:
     size = (1, len(truss.pieces))
     ea, ei = np.full(size, 3.7e7), np.full(size, 2.4e10)
     case = ChordLoads(1.6, 0.9, 0.5)
@@ -178,7 +205,8 @@ def test_trusses_under_a_roof_agree_with_pynite(name: str) -> None:
     agrees(truss, ea[0], ei[0], case, found, 0, _cut_there)
     low, high = points[0][0], points[-1][0]
     apex = truss.joints[truss.apex][0]
-    feet = [truss.joints[i][0] for i in truss.bearings]
+    low_chord = truss.chord("bottom chord")
+    feet = [truss.joints[low_chord[0].start][0], truss.joints[low_chord[-1].end][0]]
     whole = 1.6 * (apex - low) + 0.9 * (high - apex) + 0.5 * (feet[1] - feet[0])
     assert found.reactions[0, 0].sum() == pytest.approx(whole, rel=0.2), "the steps of a flat top count as a whole"
 

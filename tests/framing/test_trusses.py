@@ -3,11 +3,12 @@
 import math
 from itertools import pairwise
 
+import msgspec
 import pytest
 from shapely import Polygon, union_all
 
 from balken.design.building import Checked, work_out
-from balken.framing.truss_lines import Cut, Profile, axes_of, shaped, truss_under
+from balken.framing.truss_lines import Asked, Cut, Profile, axes_of, shaped, truss_under
 from balken.framing.truss_shapes import KINDS
 from balken.framing.trusses import PlacedTruss
 from balken.model.edits.roofs import hip_or_gable, set_roof
@@ -214,3 +215,57 @@ def test_a_chord_that_reaches_hardly_past_its_end_has_no_tail() -> None:
     chord = truss.chord("top chord")
     ends = truss.joints[chord[0].start], truss.joints[chord[-1].end]
     assert [round(x) for x, _ in ends] == [60, 5940]
+
+
+@pytest.mark.parametrize("kind", ["king post", "Fink", "Howe", "Pratt", "fan", "double Fink", "queen post"])
+@pytest.mark.parametrize(
+    ("asked", "hang"), [(Asked(bears=(1000.0, 6400.0)), None), (Asked(bears=(45.0, 7155.0)), 350.0), (Asked(3), None)]
+)
+def test_pieces_meet_where_the_truss_bears_inside_or_hangs(kind: str, asked: Asked, hang: float | None) -> None:
+    line = msgspec.structs.replace(profile(), hang=hang)
+    truss = truss_under(line, kind, CUT, 0.0, asked)
+    shapes = [Polygon(p.outline) for p in shaped(truss, line, CUT)]
+    whole = union_all(shapes)
+    assert whole.area == pytest.approx(sum(s.area for s in shapes), rel=2e-3), "no two share wood"
+    assert union_all([s.buffer(2.0) for s in shapes]).geom_type == "Polygon", "all hang together"
+    assert whole.bounds[1] >= min(-(hang or 0.0), -300.0) - 1e-6
+    webs = {frozenset((p.start, p.end)) for p in truss.pieces if p.role == "web"}
+    assert len(webs) == sum(p.role == "web" for p in truss.pieces)
+
+
+def test_trusses_wider_than_the_walls_bear_on_them() -> None:
+    """The roof's own outline reaches 900 mm past the walls: the heels hang out, the walls inside carry."""
+    project = walled([(0, 0), (9000, 0), (9000, 7000), (0, 7000)])
+    out = ((0.0, -900.0), (9000.0, -900.0), (9000.0, 7900.0), (0.0, 7900.0))
+    gables = (RoofSide("2", "gable"), RoofSide("4", "gable"))
+    checked = work_out(set_roof(project, "R1", framing="trusses", corners=out, sides=gables))
+    chords = [m for m in checked.structure.of("bottom chord") if m.supports]
+    assert all({s.on for s in m.supports} == {"wall:W0", "wall:W2"} for m in chords if ":E" not in m.id)
+    assert all(m.supports[0].at > 900.0 for m in chords)
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
+    webs = [m for m in checked.structure.of("web") if ":05." in m.id]
+    assert len(webs) == 8, "a Fink with a post and a brace over each bearing"
+
+
+def test_a_top_chord_on_the_plate_lets_the_bottom_chord_hang_inside() -> None:
+    rule = Trusses(bearing="top chord", hang=350.0)
+    sides = (RoofSide("W1", "gable"), RoofSide("W3", "gable"))
+    project = walled([(0, 0), (9000, 0), (9000, 7000), (0, 7000)], framing="trusses", sides=sides, trusses=rule)
+    checked = work_out(project)
+    plate = 2500.0
+    for m in checked.structure.of("bottom chord"):
+        assert min(z for *_, z in m.solid.points()) == pytest.approx(plate - 350.0)
+    low = min(min(z for *_, z in m.solid.points()) for m in checked.structure.of("top chord") if ":05." in m.id)
+    assert low < plate, "the overhang lies under the plate"
+    t = placed(checked)[4]
+    under = t.profile.height(0.0) - t.cut.top * math.hypot(1, 0.5)
+    assert under == pytest.approx(0.0, abs=0.1), "the top chord lies on the outer edge of the plate"
+
+
+def test_camber_takes_its_part_off_the_sag() -> None:
+    flat, bent = work_out(trussed()), work_out(trussed(trusses=Trusses(camber=3.0)))
+    a, b = (c.trusses["roof:R1"].checks[5] for c in (flat, bent))
+    span = placed(flat)[5].truss.joints
+    reach = span[a.truss.bearings[1]][0] - span[a.truss.bearings[0]][0]
+    assert a.others[1][0] - b.others[1][0] == pytest.approx(3.0 / (reach / 120.0), rel=1e-6)
+    assert a.others[0] == b.others[0], "live load sags as before"

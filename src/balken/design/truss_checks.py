@@ -30,6 +30,8 @@ REPETITIVE: Final = 1.15
 """C_r of chords of trusses side by side (NDS 4.3.9)."""
 HELD_BELOW: Final = 3048.0
 """Between places where a bottom chord is held sideways, where wind lifts it into compression, mm (10 ft; common practice)."""
+HARDLY_OUT: Final = 300.0
+"""A heel that reaches no further past its bearing is no cantilever, mm."""
 WIND: Final = 1.6
 """C_D of wind (NDS table 2.3.2)."""
 ROLES: Final = ("top chord", "bottom chord", "web")
@@ -149,6 +151,8 @@ class TrussTask(msgspec.Struct, frozen=True, gc=False):
     """Span over live and total deflection."""
     seat: float
     """Length of the bearing, mm."""
+    camber: float = 0.0
+    """Built in, mm: what sags less is level."""
 
 
 def check_trusses(placed: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
@@ -280,18 +284,24 @@ def _stable(star: Floats, e_min: Floats, slender: Floats) -> Floats:
 def _others(
     t: PlacedTruss, forces: TrussForces, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask
 ) -> tuple[tuple[float, int], ...]:
-    span = t.truss.joints[t.truss.bearings[1]][0] - t.truss.joints[t.truss.bearings[0]][0]
-    inner = [n for n, (x, _) in enumerate(t.truss.joints) if t.truss.joints[t.truss.bearings[0]][0] <= x <= t.truss.joints[
-        t.truss.bearings[1]][0]]  # fmt: skip
-    total = np.abs(forces.sag[:, 0][:, inner]).max(axis=1)
+    first, last = (t.truss.joints[n][0] for n in t.truss.bearings)
+    span = last - first
+    sag = np.abs(forces.sag[:, 0])
+    total = sag[:, [n for n, (x, _) in enumerate(t.truss.joints) if first <= x <= last]].max(axis=1)
+    for n in {n for p in t.truss.chord("bottom chord") for n in (p.start, p.end)}:
+        out = max(first - t.truss.joints[n][0], t.truss.joints[n][0] - last)
+        if out > HARDLY_OUT:  # a cantilever may sag twice its length over the limit
+            total = np.maximum(total, sag[:, n] * span / (2 * out))
     dead = next((float(total[c]) for c, case in enumerate(cases) if case.name == "D"), 0.0)
     live = np.array([max(0.0, float(v) - dead * case.dead) for v, case in zip(total, cases)])
     reactions = forces.reactions[:, 0].max(axis=1)
-    value, breadth = lumber.values[1], lumber.sections[1].breadth * t.plies
+    k = 1 if t.profile.hang is None else 0  # the chord that lies on the plate
+    value, breadth = lumber.values[k], lumber.sections[k].breadth * t.plies
+    level = np.maximum(total - task.camber, 0.0)
     allowed = value.fc_perp * bearing_area_factor(task.seat, 0.0) * breadth * max(task.seat, 1.0)
     return (
         (float(live.max()) / (span / task.limits[0]), int(live.argmax())),
-        (float(total.max()) / (span / task.limits[1]), int(total.argmax())),
+        (float(level.max()) / (span / task.limits[1]), int(level.argmax())),
         (float(reactions.max()) / allowed, int(reactions.argmax())),
     )
 

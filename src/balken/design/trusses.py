@@ -63,7 +63,9 @@ def loads_on(roof: RoofArea) -> TrussLoads:
 
 def task_of(roof: RoofArea, bed: Bed) -> TrussTask:
     """Return what the trusses of a roof are checked with."""
-    return TrussTask(loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING)
+    return TrussTask(
+        loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING, roof.trusses.camber
+    )
 
 
 def size_trusses(roof: RoofArea, bed: Bed, system: System) -> Sized:

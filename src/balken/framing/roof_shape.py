@@ -103,7 +103,7 @@ def heel_of(roof: RoofArea, depth: float, plate_width: float, rises: Sequence[fl
 def _heel_at(roof: RoofArea, depth: float, plate_width: float, slope: float) -> float:
     plumb = depth * math.hypot(1.0, slope)
     if roof.framing == "trusses":
-        return plumb + BUTT
+        return plumb + (BUTT if roof.trusses.bearing == "bottom chord" else 0.0)
     seat = min(plate_width or COMMON_SEAT, COMMON_SEAT) if roof.seat is None else roof.seat
     # Left to itself a birdsmouth goes no deeper than a quarter of the rafter, and never past its half.
     deepest = depth * (QUARTER if roof.seat is None else 0.5) / math.sin(math.atan(slope))

@@ -3,11 +3,11 @@
 import math
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
 import msgspec
 
-from balken.framing.truss_shapes import LAYOUTS, Piece, Truss, height_on, of_kind
+from balken.framing.truss_shapes import LAYOUTS, Piece, Role, Truss, height_on, of_kind
 from balken.geometry.plane import TOUCH, Point, Ring, cross, distance, dot, signed_area, simplify, sub, unit
 
 LONGEST_PANEL: Final = 2400.0
@@ -18,6 +18,16 @@ LEAST_DEPTH: Final = 50.0
 """Between the middle lines of the chords of a truss that is divided by rule, mm."""
 LEAST_TAIL: Final = 150.0
 """A top chord that reaches no further past its end joint is not analysed as a tail, mm."""
+SNAP: Final = 100.0
+"""A bearing this near to a joint of the chord that lies on it bears at the joint, mm."""
+POST_FROM: Final = 200.0
+"""A post over a bearing inside a heel is no shorter, and stands no nearer to a brace, mm."""
+CLEAR: Final = 13.0
+"""Between a plate and the end of a truss whose top chord lies on it, mm (½ in; common practice, no source)."""
+CLOSEST: Final = 150.0
+"""Joints of a chord that are moved come no nearer to one another, mm."""
+LEVEL: Final = 1e-3
+"""A chord that rises less is level."""
 AT_HEEL: Final = 60.0
 """Of the bearing of a raised heel, from the outer face to the middle of its post, mm."""
 
@@ -33,6 +43,8 @@ class Profile(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """Between the outer faces of the walls."""
     upright: tuple[bool, bool] = (False, False)
     """Whether the left, the right end stands upright at a wall or a girder, as of a mono."""
+    hang: float | None = None
+    """How far its underside lies under the plate where its top chord bears; None where its bottom chord does."""
 
     def slopes(self) -> list[float]:
         """Return the rise over run of its stretches."""
@@ -44,6 +56,20 @@ class Profile(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
             if s <= b + TOUCH:
                 return za + (zb - za) * (s - a) / (b - a)
         return self.points[-1][1]
+
+
+class Asked(NamedTuple):
+    """What is asked of a truss besides its shape."""
+
+    panels: int = 0
+    """Of each stretch of the top chord; by the shape where nothing."""
+    moved: tuple[tuple[int, float], ...] = ()
+    """Joints by their number from 1, and how far along the span each is moved, mm."""
+    bears: tuple[float, float] | None = None
+    """Where the middles of its bearings lie, mm from the outer face of the left wall; at its heels where nothing is said."""
+
+
+PLAIN: Final = Asked()
 
 
 class Cut(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -66,7 +92,7 @@ def axes_of(profile: Profile, depth: float) -> list[Point]:
     return found
 
 
-def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0) -> Truss:
+def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0, asked: Asked = PLAIN) -> Truss:
     """Return the lines of a truss under a line of the roof.
 
     With two slopes, or one where the far end is upright, it has the shape of its kind; else it is divided into panels with
@@ -76,18 +102,108 @@ def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0)
         ValueError: it leaves no room for a truss.
     """
     axis = axes_of(profile, cut.top)
-    left, right = _heel(profile, axis, cut, 0), _heel(profile, axis, cut, 1)
+    bears = asked.bears or (0.0, profile.span)
+    left, right = _heel(profile, axis, cut, 0, bears), _heel(profile, axis, cut, 1, bears)
     inner = [p for p in axis if left[1][0] + TOUCH < p[0] < right[1][0] - TOUCH]
     line = [left[1], *inner, right[1]]
     plain = left[0] == left[1] and (right[0] == right[1] or kind == "mono")
-    by_kind = plain and kind in LAYOUTS and len(line) == (2 if kind == "mono" else 3)
+    two = len(line) == (2 if kind == "mono" else 3)
+    by_kind = plain and kind in LAYOUTS and two and not asked.panels
     if by_kind:
         joints, pieces = of_kind(kind, line, bottom_rise)
     else:
-        joints, pieces = _panelled(line, left[0], right[0], bottom_rise)
+        joints, pieces = _panelled(line, left[0], right[0], bottom_rise, asked.panels)
+    if two:
+        joints = moved_joints(joints, pieces, asked.moved)
     bearings = (pieces[_first(pieces, "bottom chord")].start, pieces[_last(pieces, "bottom chord")].end)
-    joints, pieces = _with_tails(axis, joints, pieces)
+    joints, pieces = _with_tails(axis, joints, pieces, LEAST_TAIL if profile.hang is None else SNAP)
+    if asked.bears is not None:
+        found = []
+        for end, at in enumerate(asked.bears):
+            heel, reach = bearings[end], max(_scarf(profile, cut, end), cut.web)
+            if profile.hang is not None:
+                found.append(_joint_at(joints, pieces, "top chord", at))
+            elif abs(joints[heel][0] - at) <= reach:
+                found.append(heel)
+            else:
+                found.append(_joint_at(joints, pieces, "bottom chord", at))
+                _prop(joints, pieces, found[-1], heel)
+        bearings = (found[0], found[1])
     return Truss(kind if by_kind else "panels", tuple(joints), tuple(pieces), bearings)
+
+
+def _scarf(profile: Profile, cut: Cut, end: int) -> float:
+    """Return how far the chords lie on one another at a heel, mm: a bearing under them is one at the joint."""
+    slopes = profile.slopes()
+    slope = abs(slopes[0] if end == 0 else slopes[-1])
+    heel = profile.height(0.0 if end == 0 else profile.span)
+    return max(0.0, (cut.bottom - heel + cut.top * math.hypot(1, slope)) / slope) if slope > LEVEL else 0.0
+
+
+def _joint_at(joints: list[Point], pieces: list[Piece], role: Role, s: float) -> int:
+    """Return the joint of a chord at a place; where none is near, the piece there is divided.
+
+    Raises:
+        ValueError: the chord does not reach there.
+    """
+    of = [i for i, p in enumerate(pieces) if p.role == role]
+    near = min((n for i in of for n in (pieces[i].start, pieces[i].end)), key=lambda n: abs(joints[n][0] - s))
+    if abs(joints[near][0] - s) < SNAP:
+        return near
+    for i in of:
+        a, b = joints[pieces[i].start], joints[pieces[i].end]
+        if a[0] < s < b[0]:
+            joints.append((s, a[1] + (b[1] - a[1]) * (s - a[0]) / (b[0] - a[0])))
+            new = len(joints) - 1
+            pieces[i : i + 1] = [Piece(role, pieces[i].start, new), Piece(role, new, pieces[i].end)]
+            return new
+    raise ValueError(f"its {role} does not reach its bearing {s:.0f} mm from the outer face of the wall")
+
+
+def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> None:
+    """Add the webs over a bearing inside a heel, where the shape has none: a brace to the first joint that the next web inward
+    goes up to, and a post beside it where that stands further in."""
+    if any(p.role == "web" and bearing in (p.start, p.end) for p in pieces):
+        return
+    inward = 1.0 if joints[bearing][0] > joints[heel][0] else -1.0
+    chord = [p for p in pieces if p.role == "bottom chord" and bearing in (p.start, p.end)]
+    beside = sorted((n for p in chord for n in (p.start, p.end) if n != bearing), key=lambda n: joints[n][0] * inward)
+    before, after = beside[0], beside[-1]
+    over = {n for p in pieces if p.role == "web" and after in (p.start, p.end) for n in (p.start, p.end) if n != after}
+    tops = {n for p in pieces if p.role == "top chord" for n in (p.start, p.end)} & over
+    if not tops:
+        return
+    top = min(tops, key=lambda n: joints[n][0] * inward)
+    pieces.append(Piece("web", bearing, top))
+    s = joints[bearing][0]
+    if before == heel and (joints[top][0] - s) * inward > POST_FROM:
+        head = _joint_at(joints, pieces, "top chord", s)
+        if head not in (top, heel) and joints[head][1] - joints[bearing][1] > POST_FROM:
+            pieces.append(Piece("web", bearing, head))
+
+
+def moved_joints(
+    joints: Sequence[Point], pieces: Sequence[Piece], moved: Sequence[tuple[int, float]]
+) -> list[Point]:  # fmt: skip
+    """Return joints of which some are moved along their chords, no further than to the joints beside them.
+
+    Ends of chords and joints where a chord bends stay.
+    """
+    found = list(joints)
+    for number, shift in moved:
+        n = number - 1
+        before = next((p for p in pieces if p.role != "web" and p.end == n), None)
+        after = next((p for p in pieces if p.role != "web" and p.start == n), None)
+        if before is None or after is None or before.role != after.role:
+            continue
+        a, here, b = joints[before.start], joints[n], joints[after.end]
+        if abs(cross(unit(sub(here, a)), unit(sub(b, here)))) > 1e-6:
+            continue
+        low, high = found[before.start][0] + CLOSEST, found[after.end][0] - CLOSEST
+        if low < high:
+            s = min(max(here[0] + shift, low), high)
+            found[n] = (s, a[1] + (b[1] - a[1]) * (s - a[0]) / (b[0] - a[0]))
+    return found
 
 
 def _first(pieces: Sequence[Piece], role: str) -> int:
@@ -98,11 +214,16 @@ def _last(pieces: Sequence[Piece], role: str) -> int:
     return max(i for i, p in enumerate(pieces) if p.role == role)
 
 
-def _heel(profile: Profile, axis: Sequence[Point], cut: Cut, end: int) -> tuple[Point, Point]:
+def _heel(
+    profile: Profile, axis: Sequence[Point], cut: Cut, end: int, bears: tuple[float, float]
+) -> tuple[Point, Point]:  # fmt: skip
     """Return the joint of the bottom chord and that of the top chord at an end; one and the same at a common heel."""
     low = cut.bottom / 2
     wall = 0.0 if end == 0 else profile.span
     into = 1.0 if end == 0 else -1.0
+    if profile.hang is not None:  # a post clear of the plate
+        s = wall + into * (2 * abs(bears[end] - wall) + CLEAR + cut.web / 2)
+        return (s, low - profile.hang), (s, height_on(axis, s))
     if profile.upright[end]:
         s = wall + into * cut.web / 2
         return (s, low), (s, height_on(axis, s))
@@ -112,17 +233,19 @@ def _heel(profile: Profile, axis: Sequence[Point], cut: Cut, end: int) -> tuple[
     if at - low > cut.bottom / 2 + cut.top * math.hypot(1, slope) and abs(slope) > 1e-9:
         s = wall + into * AT_HEEL
         return (s, low), (s, height_on(axis, s))
-    if abs(slope) < 1e-3:
+    if abs(slope) < LEVEL:
         raise ValueError("its top chord lies level over the wall")
     s = a + (low - za) / slope
     return (s, low), (s, low)
 
 
-def _panelled(line: Sequence[Point], left: Point, right: Point, rise: float) -> tuple[list[Point], list[Piece]]:
+def _panelled(
+    line: Sequence[Point], left: Point, right: Point, rise: float, panels: int = 0
+) -> tuple[list[Point], list[Piece]]:  # fmt: skip
     """Divide a truss into panels: a post under every joint of the top chord, and a brace across each panel, falling outwards."""
     tops: list[Point] = [line[0]]
     for a, b in pairwise(line):
-        parts = max(1, math.ceil(distance(a, b) / LONGEST_PANEL))
+        parts = panels or max(1, math.ceil(distance(a, b) / LONGEST_PANEL))
         tops += [(a[0] + (b[0] - a[0]) * k / parts, a[1] + (b[1] - a[1]) * k / parts) for k in range(1, parts + 1)]
     joints, top = list(tops), list(range(len(tops)))
     raised_left, raised_right = left != line[0], right != line[-1]
@@ -158,16 +281,16 @@ def _panelled(line: Sequence[Point], left: Point, right: Point, rise: float) -> 
 
 
 def _with_tails(
-    axis: Sequence[Point], joints: list[Point], pieces: list[Piece]
+    axis: Sequence[Point], joints: list[Point], pieces: list[Piece], least: float
 ) -> tuple[list[Point], list[Piece]]:  # fmt: skip
     """Add what the top chord reaches out past its end joints."""
     first, last = _first(pieces, "top chord"), _last(pieces, "top chord")
     head, tail = pieces[first].start, pieces[last].end
-    if joints[head][0] - axis[0][0] > LEAST_TAIL:
+    if joints[head][0] - axis[0][0] > least:
         joints.append(axis[0])
         pieces.insert(first, Piece("top chord", len(joints) - 1, head))
         last += 1
-    if axis[-1][0] - joints[tail][0] > LEAST_TAIL:
+    if axis[-1][0] - joints[tail][0] > least:
         joints.append(axis[-1])
         pieces.insert(last + 1, Piece("top chord", tail, len(joints) - 1))
     return joints, pieces
@@ -212,12 +335,13 @@ def studs(pieces: Sequence[Shaped], profile: Profile, spacing: float, breadth: f
     from shapely import Polygon, box, union_all
 
     body = union_all([Polygon(p.outline).buffer(0.5) for p in pieces])
-    inside = Polygon([(0.0, 0.0), (profile.span, 0.0), *reversed(profile.points)]).buffer(0)
+    base = -(profile.hang or 0.0)
+    inside = Polygon([(0.0, base), (profile.span, base), *reversed(profile.points)]).buffer(0)
     found: list[Ring] = []
     count = int(profile.span / 2 / spacing)
     for k in range(-count, count + 1):
         x = profile.span / 2 + k * spacing
-        strip = box(x - breadth / 2, 0.0, x + breadth / 2, profile.height(x)).intersection(inside).difference(body)
+        strip = box(x - breadth / 2, base, x + breadth / 2, profile.height(x)).intersection(inside).difference(body)
         for part in getattr(strip, "geoms", [strip]):
             ring = _ring(part)
             if ring is not None and part.bounds[3] - part.bounds[1] > SHORTEST_STUD:
@@ -228,12 +352,13 @@ def studs(pieces: Sequence[Shaped], profile: Profile, spacing: float, breadth: f
 def _inside(profile: Profile, truss: Truss) -> Any:
     from shapely import Polygon
 
-    left = min(truss.joints[i][0] for i in truss.bearings) - 200.0
-    right = max(truss.joints[i][0] for i in truss.bearings) + 200.0
+    chord = truss.chord("bottom chord")
+    left, right = truss.joints[chord[0].start][0] - 200.0, truss.joints[chord[-1].end][0] + 200.0
     over = [p for p in profile.points if left < p[0] < right]
     low, high = max(left, 0.0), min(right, profile.span)
+    base = -(profile.hang or 0.0)
     return Polygon(
-        [(low, 0.0), (high, 0.0), (high, profile.height(high)), *reversed(over), (low, profile.height(low))]
+        [(low, base), (high, base), (high, profile.height(high)), *reversed(over), (low, profile.height(low))]
     ).buffer(0)
 
 
@@ -263,7 +388,8 @@ def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
         for k in range(1, len(line) - 1)
         if abs(cross(unit(sub(line[k], line[k - 1])), unit(sub(line[k + 1], line[k])))) > 1e-6
     ]
-    marks = [(0.0, first[1]), *bends, (profile.span, last[1])]
+    ends = (0.0, profile.span) if profile.hang is None else (first[0] - cut.web / 2, last[0] + cut.web / 2)
+    marks = [(ends[0], first[1]), *bends, (ends[1], last[1])]
     roof = Polygon([(low, -1e4), (high, -1e4), *reversed(_under(profile, cut, 0.0, profile.span))]).buffer(0)
     found = []
     for a, b in pairwise(marks):

@@ -12,11 +12,11 @@ from msgspec.structs import replace
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
 from balken.framing.member import Bed, Framed, Member, MemberRole, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
-from balken.framing.pieces import level_piece
+from balken.framing.pieces import bearings_on, level_piece
 from balken.framing.rafters import Cutting, Family, frame_face, run_of, strip_under
 from balken.framing.roof_shape import RoofShape
 from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
-from balken.framing.truss_lines import Cut, Profile, Shaped, shaped, studs, truss_under
+from balken.framing.truss_lines import Asked, Cut, Profile, Shaped, shaped, studs, truss_under
 from balken.framing.truss_shapes import Truss
 from balken.geometry.plane import TOUCH, Point, Ring, add, box, distance, distance_to_segment, signed_area, unit
 from balken.geometry.roof_lines import RoofLine, roof_lines
@@ -64,6 +64,8 @@ class PlacedTruss(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     cut: Cut
     sections: tuple[str, str, str]
     """Of top chord, bottom chord and webs."""
+    bears: tuple[float, float]
+    """Where the middles of its bearings lie along it, mm."""
 
 
 class Zone(NamedTuple):
@@ -109,24 +111,45 @@ def place_trusses(
         if change is None or not change.removed:
             kept.append((row, x + (change.shift if change else 0.0), lo, hi))
     cut, names = cut_of(size, sections)
+    hang = roof.trusses.hang if roof.trusses.bearing == "top chord" else None
     eaves = box([p for _, rings in faces for p in rings[0]])
     found = []
     for row, x, lo, hi in kept:
         left_x, right_x = _bounds(kept, x, lo, hi, eaves, zones)
-        profile = _profile(faces, shape, x, lo, hi, angle)
+        profile = _profile(faces, shape, x, lo, hi, angle, hang)
         area, true = _areas(faces, left_x, right_x, lo + profile.points[0][0], lo + profile.points[-1][0])
         zone = next((z for z in zones if row == f"G{z.side + 1}"), None)
         use = _use(row, profile, zone)
+        start, way = to_plan((x, lo), angle), unit(_sub(to_plan((x, hi), angle), to_plan((x, lo), angle)))
+        bears = _bearings(start, way, hi - lo, bed)
+        asked = Asked(roof.trusses.panels, roof.trusses.moved if use in ("common", "gable") else (), bears)
         try:
-            truss = truss_under(profile, roof.trusses.kind, cut, roof.trusses.bottom_rise if use != "step" else 0.0)
+            truss = truss_under(
+                profile, roof.trusses.kind, cut, roof.trusses.bottom_rise if use != "step" else 0.0, asked
+            )
         except ValueError as error:
             raise LayoutError(f"truss {row} of roof {roof.name} cannot be made: {error}") from error
         reach = abs(zone.girder - (x0 if zone.low else x1)) / 2 if zone else 0.0
         found.append(PlacedTruss(
-            row, use, truss, profile, to_plan((x, lo), angle), unit(_sub(to_plan((x, hi), angle), to_plan((x, lo), angle))),
-            bed.height, GIRDER_PLIES if zone else 1, area, true, right_x - left_x + reach, cut, names,
+            row, use, truss, profile, start, way, bed.height, GIRDER_PLIES if zone else 1, area, true,
+            right_x - left_x + reach, cut, names, bears,
         ))  # fmt: skip
     return tuple(found), tuple(zones), angle
+
+
+def _bearings(start: Point, way: Point, span: float, bed: Bed) -> tuple[float, float]:
+    """Return where the middles of the bearings of a truss lie along it: under its ends, or on the first wall or beam it meets
+    inside where nothing stands under an end."""
+    half = (bed.width or LEAST_BEARING) / 2
+    found = [half, span - half]
+    for end, at in enumerate((half, span - half)):
+        if not strip_under(add(start, way, at), bed.strips):
+            over = [o for o in bearings_on(start, add(start, way, span), bed.strips) if o[2] - o[1] < span / 2]
+            mine = [o for o in over if ((o[1] + o[2]) / 2 < span / 2) == (end == 0)]
+            if mine:
+                _, low, high, _ = mine[0] if end == 0 else mine[-1]
+                found[end] = low + half if end == 0 else high - half
+    return found[0], found[1]
 
 
 def main_run(shape: RoofShape) -> float:
@@ -190,8 +213,9 @@ def _areas(
 
 
 def _profile(
-    faces: Sequence[tuple[Face, tuple[Ring, ...]]], shape: RoofShape, x: float, lo: float, hi: float, angle: float
-) -> Profile:
+    faces: Sequence[tuple[Face, tuple[Ring, ...]]], shape: RoofShape, x: float, lo: float, hi: float, angle: float,
+    hang: float | None,
+) -> Profile:  # fmt: skip
     """Return the line of the roof over a row."""
     plate = min(e.plate for e in shape.edges)
     marks: list[tuple[float, float]] = []
@@ -211,7 +235,7 @@ def _profile(
     points = [p for k, p in enumerate(points) if not _straight(points, k)]
     span = hi - lo
     upright = tuple(_stands_upright(shape, to_plan((x, y), angle)) for y in (lo, hi))
-    return Profile(tuple(points), span, upright)  # type: ignore[arg-type]
+    return Profile(tuple(points), span, upright, hang)  # type: ignore[arg-type]
 
 
 def _straight(points: Sequence[Point], k: int) -> bool:
@@ -359,7 +383,7 @@ def _carrier(m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial
     seat = bed.width or LEAST_BEARING
     span = t.profile.span
     supports = []
-    for at in (seat / 2, span - seat / 2):
+    for at in t.bears:
         spot = add(t.start, t.way, at)
         on = under(spot)
         supports.append(Support(at, seat if on else 0.0, on, spot))
@@ -443,7 +467,7 @@ def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
 
 def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section) -> Member | None:
     """Return the bottom chord of a jack, level from the wall to what the jack hangs on."""
-    if not m.supports[0].on or m.run < 4 * section.depth:
+    if not m.supports[0].on or m.run < 4 * section.depth or roof.trusses.bearing == "top chord":
         return None
     at = m.supports[0].at - m.supports[0].length / 2
     way = unit(_sub(m.end[:2], m.start[:2]))

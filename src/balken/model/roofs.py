@@ -27,6 +27,9 @@ TrussKind = Literal[
 TRUSS_KINDS: Final[tuple[TrussKind, ...]] = get_args(TrussKind)
 
 
+JointNumber = Annotated[int, Meta(ge=1, le=200)]
+
+
 class RoofBreak(Record, frozen=True):
     """Where a side goes on with another rise, as in a gambrel or a mansard: height over its plate, mm."""
 
@@ -97,6 +100,16 @@ class Trusses(Record, frozen=True):
     """What chords and webs may be cut from; the smallest that passes is taken, for all trusses of a kind alike."""
     hip_setback: Annotated[float, Meta(ge=0, le=20000)] = 0.0
     """How far inside a hip end the girder stands that the jacks hang on, mm; by the span where nothing."""
+    panels: Annotated[int, Meta(ge=0, le=12)] = 0
+    """Of each stretch of the top chord, with posts and braces; as the shape has them where nothing."""
+    moved: Annotated[tuple[tuple[JointNumber, Shift], ...], Meta(max_length=60)] = ()
+    """Joints by their number on the drawing, and how far each stands along its chord from where the shape has it, mm."""
+    bearing: Literal["bottom chord", "top chord"] = "bottom chord"
+    """What lies on the plate: the bottom chord, or the top chord, with the bottom chord hung inside the walls."""
+    hang: Annotated[float, Meta(ge=0, le=3000)] = 300.0
+    """How far the underside of the bottom chord lies under the plate where the top chord bears, mm."""
+    camber: Annotated[float, Meta(ge=0, le=100)] = 0.0
+    """Built into the bottom chord's middle, upward, mm."""
 
 
 class RoofArea(Record, frozen=True):
