@@ -2,12 +2,13 @@
 
 import pytest
 from desk_hands import Hands, choose, enter, press, words
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from balken.design.building import checks_of
 from balken.desk.commands import commands
+from balken.desk.truss_view import TrussFigure
 from balken.desk.window import Window
 from balken.drawing.figure import figure
 from balken.drawing.marks import Label
@@ -186,3 +187,40 @@ def test_the_ridge_is_dragged_on_the_ladder_and_its_pitch_follows(roofed: Window
     assert roofed.building.project.roofs[1].ridge is None
     qtbot.keyClick(roofed, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert roofed.building.project.roofs[0].ridge is None
+
+
+def test_a_joint_of_a_truss_is_dragged_along_its_chord(roofed: Window, qtbot: QtBot) -> None:
+    roofed.select("roof:R2/web:04.2")
+    shown = roofed.slip.findChild(TrussFigure)
+    assert shown.grips == [1, 3, 5, 6]
+    spot = shown.pixel(1).toPoint()
+    qtbot.mousePress(shown, Qt.MouseButton.LeftButton, pos=spot)
+    qtbot.mouseMove(shown, spot + QPoint(12, 0))
+    assert shown.words.startswith("Joint 2, ")
+    qtbot.mouseRelease(shown, Qt.MouseButton.LeftButton, pos=spot + QPoint(12, 0))
+    ((joint, shift),) = roofed.building.project.roofs[1].trusses.moved
+    assert joint == 2
+    assert 50.0 < shift < 350.0
+    enter(qtbot, roofed, "joint 2", "4'")
+    assert roofed.building.checked.trusses["roof:R2"].placed[4].truss.joints[1][0] == pytest.approx(48 * INCH)
+    press(roofed, "Back to the joints of the shape")
+    assert roofed.building.project.roofs[1].trusses.moved == ()
+    again = roofed.slip.findChildren(TrussFigure)[-1]
+    for key in (Qt.Key.Key_Down, Qt.Key.Key_Right):
+        qtbot.keyClick(again, key)
+    assert roofed.building.project.roofs[1].trusses.moved == ((2, 25.4),)
+
+
+def test_trusses_take_panels_and_a_top_chord_on_the_plate(roofed: Window, qtbot: QtBot) -> None:
+    roofed.select("roof:R2")
+    enter(qtbot, roofed, "panels on a slope", "3")
+    truss = roofed.building.checked.trusses["roof:R2"].placed[4].truss
+    assert len(truss.chord("top chord")) == 8, "three on each slope and two tails"
+    before = roofed.building.project
+    enter(qtbot, roofed, "panels on a slope", "many")
+    assert roofed.building.project == before
+    choose(roofed, "on the plate", "top chord")
+    enter(qtbot, roofed, "hangs under the plate", "1'6")
+    plate = next(x.elevation for x in roofed.building.project.levels if x.id == "P2")
+    chord = next(m for m in of(roofed, "bottom chord", "roof:R2") if m.id.endswith(":04"))
+    assert min(z for *_, z in chord.solid.points()) == pytest.approx(plate - 18 * INCH)

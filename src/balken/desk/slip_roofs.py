@@ -7,15 +7,16 @@ from typing import TYPE_CHECKING, Any, get_args
 
 from msgspec.structs import replace
 
+from balken.desk import slip_trusses
 from balken.drawing.tiers import Tier
 from balken.framing.roof_shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
 from balken.model.edits.roofs import hip_or_gable, remove_roof_opening, set_roof, set_roof_opening, set_side
 from balken.model.named import named
 from balken.model.project import level
-from balken.model.roofs import SIDE_WORDS, TRUSS_KINDS, RafterPart, RoofArea
+from balken.model.roofs import SIDE_WORDS, RafterPart, RoofArea
 from balken.session.tools.roofs import FROM
-from balken.units import format_area_load, format_length, format_run, parse_area_load, parse_length
+from balken.units import format_length, format_run, parse_length
 from balken.units.pitch import format_pitch, parse_pitch
 
 if TYPE_CHECKING:
@@ -50,9 +51,9 @@ def fields(w: "Window", roof: RoofArea) -> None:
         plate = level(w.building.project, roof.plate).elevation
         over = format_length(shape.roof.top - plate, system)
         slip.field("ridge over plate", over if roof.ridge else f"{over}, by the pitch",
-                   lambda t: put("ridge height", ridge=_length_or_none(t, system)))  # fmt: skip
+                   lambda t: put("ridge height", ridge=slip_trusses.length_or_none(t, system)))  # fmt: skip
         slip.field("heel", format_run(shape.heel, system) + ("" if roof.heel else ", by the seat"),
-                   lambda t: put("heel", heel=_length_or_none(t, system)))  # fmt: skip
+                   lambda t: put("heel", heel=slip_trusses.length_or_none(t, system)))  # fmt: skip
     slip.field(
         "overhang", format_run(roof.overhang, system), lambda t: put("overhang", overhang=parse_length(t, system))
     )
@@ -67,12 +68,6 @@ def fields(w: "Window", roof: RoofArea) -> None:
         _sides(w, roof, shape)
         _framing(w, roof)
         _measures(w, roof, shape)
-
-
-def _length_or_none(text: str, system: str) -> float | None:
-    """Return a length, or None where the field is emptied or says what it follows from."""
-    bare = text.split(",")[0].strip()
-    return parse_length(bare, system) if bare and "by the" not in text else None  # type: ignore[arg-type]
 
 
 def _sides(w: "Window", roof: RoofArea, shape: RoofShape) -> None:
@@ -102,7 +97,7 @@ def _framing(w: "Window", roof: RoofArea) -> None:
     slip.options("of", [("rafters", "rafters"), ("trusses", "trusses")], roof.framing,
                  lambda v: w.edit("framing of the roof", partial(set_roof, key=roof.id, framing=v)))  # fmt: skip
     if roof.framing == "trusses":
-        _trusses(w, roof)
+        slip_trusses.fields(w, roof)
         return
     rule = roof.rafters
 
@@ -138,30 +133,6 @@ def _left_out(w: "Window", roof: RoofArea) -> None:
             return w.edit(f"{part} of the roof", partial(set_roof, key=roof.id, rafters=made))
 
         w.slip.options(part, [("there", True), ("left out", False)], part not in rule.left_out, change)
-
-
-def _trusses(w: "Window", roof: RoofArea) -> None:
-    slip, system = w.slip, w.building.project.system
-    rule = roof.trusses
-
-    def put(words: str, **what: Any) -> object:
-        return w.edit(words, partial(set_roof, key=roof.id, trusses=replace(rule, **what)))
-
-    slip.options("shape", [(k, k) for k in TRUSS_KINDS], rule.kind, lambda v: put("shape of the trusses", kind=v))
-    slip.field("bottom chord rises", format_run(rule.bottom_rise, system),
-               lambda t: put("scissors", bottom_rise=parse_length(t, system)))  # fmt: skip
-    slip.field("girder from hip end", format_run(rule.hip_setback, system) if rule.hip_setback else "by the span",
-               lambda t: put("girder", hip_setback=_length_or_none(t, system) or 0.0))  # fmt: skip
-    for words, field in (
-        ("dead on bottom chord", "bottom_dead"),
-        ("live on bottom chord", "bottom_live"),
-        ("uplift", "uplift"),
-    ):
-
-        def change(text: str, name: str = field) -> object:
-            return put("load on the trusses", **{name: parse_area_load(text, system)})
-
-        slip.field(words, format_area_load(getattr(rule, field), system), change)
 
 
 def _measures(w: "Window", roof: RoofArea, shape: RoofShape) -> None:

@@ -18,6 +18,7 @@ from balken.desk import (
     slip_roofs,
     slip_sources,
     slip_tools,
+    slip_trusses,
     slip_walls,
 )
 from balken.drawing.figure import figure
@@ -121,7 +122,7 @@ def _member(w: "Window", m: Member) -> None:
     product = sections_of(system, project.products).get(m.section)
     made_of = FAMILY_WORDS[product.family] if product and product.product else m.material
     slip.line(f"{pretty(m.section)} {made_of}{gap} · {format_length(m.length, system)} · {weight}")
-    if not slip_beams.add_figure(w, m):
+    if not slip_beams.add_figure(w, m) and not slip_trusses.add_figure(w, m):
         slip.figure(figure(checked, m))
     checks = checks_of(checked, m)
     if checks:
@@ -150,6 +151,7 @@ def _member(w: "Window", m: Member) -> None:
             slip.fact(name, words)
     if m.host.startswith("run:"):
         slip_ground.under_wall(w, m)
+    slip_trusses.joints(w, m)
     if m.role == "beam":
         slip_beams.fields(w, m.host)
     if m.role in (*LEVEL, "rafter"):

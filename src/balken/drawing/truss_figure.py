@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable, Sequence
 from itertools import pairwise
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 
@@ -24,6 +24,33 @@ WIDE: Final = 100.0
 TALLEST: Final = 62.0
 SAG_SHOWN: Final = 3.5
 """The deflected shape sags this much at its lowest, mm of the figure."""
+
+
+class Fitted(NamedTuple):
+    """Turns a place of a truss into one of its figure, and back along it."""
+
+    left: float
+    low: float
+    scale: float
+
+    @classmethod
+    def of(cls, t: PlacedTruss) -> "Fitted":
+        """Fit a truss into the figure's width and height."""
+        points = t.profile.points
+        low, high = points[0][0], points[-1][0]
+        tall = max(z for _, z in points) + (t.profile.hang or 0.0)
+        scale = min((WIDE - 8) / (high - low), TALLEST / tall)
+        return cls((WIDE - (high - low) * scale) / 2, low, scale)
+
+    def place(self, p: Sequence[float]) -> Point:
+        """Return where a place of the truss lies in the figure."""
+        return self.left + (p[0] - self.low) * self.scale, p[1] * self.scale
+
+    def along(self, x: float) -> float:
+        """Return how far along the truss a place of the figure lies, mm from the outer face of its left wall."""
+        return self.low + (x - self.left) / self.scale
+
+
 Place = Callable[[Sequence[float]], Point]
 """What turns a place of the truss into one of the figure."""
 WOOD: Final = 5.5e-6
@@ -50,15 +77,8 @@ def truss_figure(checked: Checked, roof: TrussRoof, i: int, chosen: str = "") ->
     ``chosen`` names the piece that is drawn as selected, such as ``web 2``.
     """
     t, check, system = roof.placed[i], roof.checks[i], checked.project.system
-    points = t.profile.points
-    low, high = points[0][0], points[-1][0]
-    top = max(z for _, z in points)
-    scale = min((WIDE - 8) / (high - low), TALLEST / top)
-    left = (WIDE - (high - low) * scale) / 2
-
-    def at(p: Sequence[float]) -> Point:
-        return left + (p[0] - low) * scale, p[1] * scale
-
+    fit = Fitted.of(t)
+    at = fit.place
     marks: list[Mark] = []
     counts: dict[str, int] = {}
     for piece in shaped(t.truss, t.profile, t.cut):
@@ -68,13 +88,15 @@ def truss_figure(checked: Checked, roof: TrussRoof, i: int, chosen: str = "") ->
     case = governing_case(check)
     marks += _sagging(check, case, at)
     marks += _forces(check, case, at, system)
+    base = -fit.scale * (t.profile.hang or 0.0)
     for n, r in zip(check.truss.bearings, check.forces.reactions[case, 0]):
         x, y = at((check.truss.joints[n][0], 0.0))
         marks += [Patch(((x - 1.6, y - 3.2), (x + 1.6, y - 3.2), (x, y - 0.3)), "paper", "seen"),
-                  Label(format_force(float(r), system), (x, y - 7.6), 3.2, bold=True)]  # fmt: skip
-    marks.append(Label(check.cases[case].name, (WIDE / 2, -9.4), 3.2, quiet=True))
-    words = f"{format_length(t.profile.span, system)} span, {format_length(top, system)} high"
-    marks.append(Label(words, (WIDE / 2, -14.4), 3.2, quiet=True))
+                  Label(format_force(float(r), system), (x, base - 7.6), 3.2, bold=True)]  # fmt: skip
+    marks.append(Label(check.cases[case].name, (WIDE / 2, base - 9.4), 3.2, quiet=True))
+    high = max(z for _, z in t.profile.points) + (t.profile.hang or 0.0)
+    words = f"{format_length(t.profile.span, system)} span, {format_length(high, system)} high"
+    marks.append(Label(words, (WIDE / 2, base - 14.4), 3.2, quiet=True))
     return tuple(marks)
 
 
@@ -138,20 +160,23 @@ def truss_drawing(checked: Checked, roof: TrussRoof, i: int, paper: float) -> Dr
         x = check.truss.joints[n][0]
         lift = max(0.0, float(-r.min()))
         words = format_force(float(r.max()), system) + (f", lifts {format_force(lift, system)}" if lift > 1.0 else "")
-        marks.append(Label(words, (x, -30 * paper), 2.6, bold=True))
-        marks.append(
-            Patch(((x - 2 * paper, -27 * paper), (x + 2 * paper, -27 * paper), (x, -24 * paper)), "paper", "seen")
-        )
+        y = -24 * paper - (t.profile.hang or 0.0)
+        marks.append(Label(words, (x, y - 6 * paper), 2.6, bold=True))
+        marks.append(Patch(((x - 2 * paper, y - 3 * paper), (x + 2 * paper, y - 3 * paper), (x, y)), "paper", "seen"))
     return tuple(marks)
 
 
 def _measures(t: PlacedTruss, check: TrussCheck, system: System, paper: float) -> list[Mark]:
     joints = check.truss.joints
     marks: list[Mark] = []
-    for role, y in (("bottom chord", -8 * paper), ("top chord", max(z for _, z in t.profile.points) + 8 * paper)):
+    under = -(t.profile.hang or 0.0)
+    for role, y in (
+        ("bottom chord", under - 8 * paper),
+        ("top chord", max(z for _, z in t.profile.points) + 8 * paper),
+    ):
         stops = sorted({round(joints[n][0], 1) for p in check.truss.pieces if p.role == role for n in (p.start, p.end)})
         marks += _string(stops, y, paper, system)
-    marks += _string([0.0, t.profile.span], -17 * paper, paper, system)
+    marks += _string([0.0, t.profile.span], under - 17 * paper, paper, system)
     x = t.profile.points[-1][0] + 10 * paper
     heights = [0.0, t.profile.height(t.profile.span), max(z for _, z in t.profile.points)]
     marks += _upright(heights, x, paper, system)

@@ -152,6 +152,25 @@ def _bearings(start: Point, way: Point, span: float, bed: Bed) -> tuple[float, f
     return found[0], found[1]
 
 
+def movable(t: PlacedTruss) -> list[int]:
+    """Return the joints of a truss, by number, that can be moved along their chords: not its ends, bends and bearings."""
+    if t.use not in ("common", "gable") or len(t.profile.points) > 3:
+        return []
+    truss = t.truss
+    chord = truss.chord("bottom chord")
+    fixed = [truss.joints[n][0] for n in (*truss.bearings, chord[0].start, chord[-1].end)]
+    found = []
+    for n, here in enumerate(truss.joints):
+        before = next((p for p in truss.pieces if p.role != "web" and p.end == n), None)
+        after = next((p for p in truss.pieces if p.role != "web" and p.start == n), None)
+        if before is None or after is None or before.role != after.role or any(abs(here[0] - s) < 1.0 for s in fixed):
+            continue
+        a, b = truss.joints[before.start], truss.joints[after.end]
+        if abs((b[0] - a[0]) * (here[1] - a[1]) - (here[0] - a[0]) * (b[1] - a[1])) < 1.0 * distance(a, b):
+            found.append(n)
+    return found
+
+
 def main_run(shape: RoofShape) -> float:
     """Return the direction trusses run in: down the slope of the planes that cover most."""
     sums: dict[float, float] = {}

@@ -1,7 +1,7 @@
 """Edits of roofs: placing them, how each side rises, skylights."""
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, Final
 
 from msgspec.structs import replace
 
@@ -12,6 +12,9 @@ from balken.model.named import named
 from balken.model.project import Project
 from balken.model.roofs import RoofArea, RoofOpening, RoofSide, SideKind
 from balken.units import INCH, KPA, PSF
+
+AT_PLACE: Final = 0.05
+"""A joint no further from where its shape has it stands there, mm."""
 
 
 def usual_roof(project: Project, key: str, plate: str, walls: Sequence[str] = (), **fields: Any) -> RoofArea:
@@ -119,6 +122,15 @@ def move_roof_opening(project: Project, key: str, opening: str, vector: Point) -
     item = named(named(project.roofs, key, "roof").openings, opening, "opening")
     at = (round(item.at[0] + vector[0], 3), round(item.at[1] + vector[1], 3))
     return set_roof_opening(project, key, opening, at=at)
+
+
+def move_joint(project: Project, key: str, number: int, by: float) -> Project:
+    """Move a joint of the trusses of a roof along its chord, by mm from where it is; back at its place it is no longer told."""
+    rule = named(project.roofs, key, "roof").trusses
+    moved = dict(rule.moved)
+    moved[number] = round(moved.get(number, 0.0) + by, 3)
+    kept = tuple(sorted((n, v) for n, v in moved.items() if abs(v) > AT_PLACE))
+    return set_roof(project, key, trusses=replace(rule, moved=kept))
 
 
 def add_court(project: Project, key: str, corners: Sequence[Point]) -> Project:
