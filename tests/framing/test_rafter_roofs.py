@@ -5,6 +5,7 @@ Figures of the framing square are plane geometry (stamped on every square); the 
 
 import math
 import random
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -96,11 +97,9 @@ def test_a_dropped_hip_has_its_edges_in_the_planes() -> None:
     assert not [c for c in other.cuts if c.startswith("backed")]
 
 
-@pytest.mark.parametrize("hips", ["backed", "dropped"])
-def test_pieces_of_a_hip_roof_touch_and_do_not_overlap(hips: str) -> None:
-    """True bodies, by manifold3d: whatever two pieces share is less than a hundredth of the smaller."""
-    checked = work_out(hipped(rafters=Rafters(hips=hips)))
-    pieces = [m for m in checked.structure.of("rafter", "hip", "ridge") if m.length > 200]
+def touching(pieces: list[Member], share: float = 0.01) -> int:
+    """Hold pieces against one another as true bodies, by manifold3d: whatever two share is less than a hundredth of the
+    smaller. Return how many pairs lie close."""
     made = [(m, moved(m)) for m in pieces]
     for m, shape in made:
         assert shape.volume() == pytest.approx(m.solid.volume, rel=2e-3), m.id
@@ -110,9 +109,99 @@ def test_pieces_of_a_hip_roof_touch_and_do_not_overlap(hips: str) -> None:
         for k in range(i):
             if (boxes[i][0] < boxes[k][1]).all() and (boxes[k][0] < boxes[i][1]).all():
                 shared = (made[i][1] ^ made[k][1]).volume()
-                assert shared < 0.01 * min(made[i][1].volume(), made[k][1].volume()), (made[i][0].id, made[k][0].id)
+                assert shared < share * min(made[i][1].volume(), made[k][1].volume()), (made[i][0].id, made[k][0].id)
                 met += 1
-    assert met > 40, "jacks lie at their hips"
+    return met
+
+
+@pytest.mark.parametrize("hips", ["backed", "dropped"])
+@pytest.mark.parametrize("joints", ["mitred", "butt", "one through"])
+def test_pieces_of_a_hip_roof_touch_and_do_not_overlap(hips: str, joints: str) -> None:
+    checked = work_out(hipped(rafters=Rafters(hips=hips, joints=joints)))
+    pieces = [m for m in checked.structure.of("rafter", "hip", "ridge") if m.length > 200]
+    assert touching(pieces) > 40, "jacks lie at their hips"
+
+
+@pytest.mark.parametrize("joints", ["mitred", "butt", "one through"])
+def test_four_hips_meet_in_a_point_as_asked(joints: str) -> None:
+    square = [(0.0, 0.0), (7000.0, 0.0), (7000.0, 7000.0), (0.0, 7000.0)]
+    checked = work_out(walled(square, sides=(), rafters=Rafters(joints=joints, sections=(("hips", "2x12"),))))
+    hips = sorted(of(checked, "hip"), key=lambda m: m.id)
+    touching(hips)
+    lengths = [round(m.length, 1) for m in hips]
+    half = hips[0].solid.depth / 2 * math.hypot(1.0, hips[0].slope)
+    gone = [round(max(lengths) - x, 1) for x in lengths]
+    # In a point all reach the middle; where one runs through, the two across end at its faces, and the fourth at theirs.
+    expected = {"mitred": [0.0] * 4, "butt": [0.0] * 4, "one through": [0.0, *[pytest.approx(half, abs=0.5)] * 3]}[
+        joints
+    ]
+    assert sorted(gone) == expected
+
+
+@pytest.mark.parametrize("cut", ["plumb", "square"])
+@pytest.mark.parametrize("joints", ["mitred", "butt", "one through"])
+@pytest.mark.parametrize(
+    "ring",
+    [[(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], [(0, 0), (9000, 0), (4500, 6000)]],
+)
+def test_fascia_runs_along_every_eave_and_closes_at_the_corners(
+    cut: str, joints: str, ring: list[tuple[float, float]]
+) -> None:  # fmt: skip
+    rule = Rafters(fascia="2x8", joints=joints)
+    checked = work_out(walled(ring, overhang=400.0, eave_cut=cut, rafters=rule))
+    boards = of(checked, "fascia")
+    assert len(boards) == len(ring)
+    faces = checked.structure.roofs["roof:R1"].roof.faces
+    for m in boards:
+        side = m.id.rsplit(":", 1)[1]
+        face = next(f for f in faces if checked.structure.roofs["roof:R1"].edges[f.side].name == side)
+        over = max(z - face.height((x, y)) for x, y, z in m.solid.points())
+        assert over == pytest.approx(0.0, abs=0.1), "its upper edge lies in the roof"
+    tails = [m for m in checked.structure.of("rafter") if m.length > 300]
+    assert touching([*boards, *tails], 2e-3) > len(ring), "the boards lie at the tails, and at one another"
+    if joints == "mitred" or len(ring) == 3 or cut == "square":
+        assert all("mitred" in c for m in boards for c in m.cuts)
+    around = sum(math.dist(a, b) for e in [checked.structure.roofs["roof:R1"].eaves] for a, b in zip(e, [*e[1:], e[0]]))
+    assert sum(m.length for m in boards) == pytest.approx(around, rel=0.02)
+
+
+@pytest.mark.parametrize("stagger", [False, True])
+def test_ties_and_collars_lie_beside_the_rafters(stagger: bool) -> None:
+    rule = Rafters(collar="each", ties="each", tie_up=300.0, stagger=stagger)
+    checked = work_out(set_roof(house(), "R1", section="2x8", rafters=rule))
+    ties, collars = of(checked, "tie"), of(checked, "collar tie")
+    assert len(ties) == len(collars) > 10
+    touching([*ties, *collars, *of(checked, "rafter"), *of(checked, "ridge")])
+    plumb = 7.25 * INCH * math.hypot(1.0, 0.5)
+    inside = (300.0 - checked.structure.roofs["roof:R1"].heel + plumb / 2) / 0.5  # where the middle line is 300 mm up
+    for m in ties:
+        assert min(z for *_, z in m.solid.points()) == pytest.approx(8 * FOOT + 1.125 * INCH + 300.0, abs=60.0)
+        assert m.length == pytest.approx(26 * FOOT - 2 * inside, abs=2.0)
+    pairs = [(a, b) for a in of(checked, "rafter", "W11.") for b in of(checked, "rafter", "W13.")
+             if a.id[-2:] == b.id[-2:] and a.id[-3] == "."]  # fmt: skip
+    aside = {round(abs(a.end[0] - b.end[0]), 1) for a, b in pairs}
+    assert aside == ({38.1} if stagger else {0.0})
+
+
+def test_collar_ties_by_distance_stand_no_further_apart() -> None:
+    rule = Rafters(collar="by distance", tie_gap=4 * FOOT)
+    checked = work_out(set_roof(house(), "R1", spacing=16 * INCH, section="2x8", rafters=rule))
+    at = sorted(m.start[0] for m in of(checked, "collar tie"))
+    gaps = [b - a for a, b in pairwise(at)]
+    assert max(gaps) <= 4 * FOOT + 0.1
+    assert sorted(gaps)[len(gaps) // 2] == pytest.approx(4 * FOOT), "every third pair"
+
+
+def test_each_kind_of_piece_is_cut_from_what_is_typed_for_it() -> None:
+    typed = (("ridge", "2x12"), ("hips", "2-2x12"), ("jacks", "2x6"), ("fascia", "2x10"))
+    checked = work_out(hipped(rafters=Rafters(sections=typed, fascia="2x6")))
+    assert {m.section for m in of(checked, "ridge")} == {"2x12"}
+    assert {m.section for m in of(checked, "hip")} == {"2-2x12"}
+    assert {m.section for m in of(checked, "rafter", " jack:")} == {"2x6"}
+    assert {m.section for m in of(checked, "rafter", "/rafter:")} == {"2x8"}
+    assert {m.section for m in of(checked, "fascia")} == {"2x10"}
+    bare = work_out(hipped(rafters=Rafters(left_out=("hips", "fascia"), fascia="2x6")))
+    assert of(bare, "hip") == of(bare, "fascia") == []
 
 
 @st.composite

@@ -12,6 +12,7 @@ from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
 from balken.framing.ground import SILL_MATERIAL
 from balken.framing.member import CARRYING_ROLES, Member, Part, Size
+from balken.framing.roof_parts import PART_OF
 from balken.framing.structure import Structure
 from balken.loads.parcels import Parcel, laid_on
 from balken.loads.path import LoadPath, area_loads
@@ -290,12 +291,13 @@ def choose_sticks(
     project: Project, structure: Structure, path: LoadPath, memo: Memo
 ) -> dict[str, tuple[tuple[str, str], ...]]:
     """Return per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or boards side by side, that
-    passes; the strongest where none does. A piece whose section a person changed stays as it is."""
+    passes; the strongest where none does. A piece whose section a person chose stays as it is."""
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
+    typed = {f"roof:{r.id}": dict(r.rafters.sections) for r in project.roofs}
     found: dict[str, list[tuple[str, str]]] = {}
     for m in structure.of("hip", "valley", "ridge beam", "purlin"):
-        if m.id in touched or len(apart(m.supports)) < 2:
+        if m.id in touched or len(apart(m.supports)) < 2 or PART_OF[m.role] in typed[m.host]:
             continue
         choices = _sticks_from(
             m.section,

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member, Strip, Support
+from balken.framing.roof_parts import cut_from, part_of
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick, Stop, nearest_stop, stick_stop
 from balken.geometry.plane import (
@@ -153,7 +154,9 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
         return [r for w in whole_runs for r in _past(w, gaps, x, cut.section.breadth, angle) if _stands(r, side)]
 
     kept: list[tuple[str, float, list[Run]]] = []
-    for row, x, lo, hi in (*_of_face(family.places, rings, x0, x1), *_beside(gaps, cut)):
+    beside = cut.section.breadth if cut.roof.rafters.stagger and not upward else 0.0
+    places = [(row, x + beside, lo, hi) for row, x, lo, hi in family.places]
+    for row, x, lo, hi in (*_of_face(places, rings, x0, x1), *_beside(gaps, cut)):
         change = _change_of(f"{host}/", f"{part}.{row}", cut.changes)
         at = x + (change.shift if change else 0.0)
         runs = [r for r in lines_at(at) if min(r.span[1], hi + side.out) - max(r.span[0], lo - side.out) > SHORTEST]
@@ -329,7 +332,8 @@ def _line_at(lines: Sequence[RoofLine], p: Point) -> RoofLine | None:
 def _member(p: Piece, face: Face, cut: Cutting) -> Member:
     """Return one rafter as it is sawn."""
     change = cut.changes.get(p.name)
-    section = cut.sections[change.section] if change and change.section else cut.section
+    usual = cut_from(cut.roof, part_of(p.name, "rafter"), cut.section, cut.sections)
+    section = cut.sections[change.section] if change and change.section else usual
     if p.trimmer and not (change and change.section):
         section = cut.sections.get(f"{PLIES_BESIDE}-{section.name}", section)
     slope = face.pitch

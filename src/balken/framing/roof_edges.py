@@ -1,4 +1,4 @@
-"""What closes a rafter roof: barge rafters over the rakes with the lookouts that carry them, and collar ties."""
+"""What closes a rafter roof: barge rafters with the lookouts that carry them, headers, and the joists of flat tops."""
 
 import math
 from collections.abc import Iterable, Sequence
@@ -8,6 +8,7 @@ from balken.framing.layout import net_area, run_angle, to_local, to_plan
 from balken.framing.member import Member, MemberRole, Support
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.framing.rafters import run_of
+from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick
 from balken.geometry.plane import TOUCH, Point, add, box, crossings, distance, distance_to_segment, dot, left, sub, unit
@@ -19,8 +20,6 @@ from balken.model.sections import Section
 
 LOOKOUTS: Final = 609.6
 """Between lookouts along the rake, mm (24 in; common practice, no source)."""
-UPPER: Final = 1 / 3
-"""Collar ties lie in the upper third of the attic (IRC 2021 R802.4.6)."""
 
 
 def barge_rafters(
@@ -28,12 +27,13 @@ def barge_rafters(
     shape: RoofShape,
     lines: Sequence[RoofLine],
     sticks: Sequence[Stick],
-    section: Section,
-    spacing: float,
+    rafter: Section,
+    sections: dict[str, Section],
 ) -> list[Member]:
     """Return the barge rafters along rakes that reach out over their wall, with a ladder of lookouts behind each."""
     found: list[Member] = []
     counts: dict[str, int] = {}
+    section, behind = (cut_from(roof, part, rafter, sections) for part in ("barge rafters", "lookouts"))
     for n, line in enumerate(x for x in lines if x.kind == "rake"):
         face = shape.roof.faces[line.faces[0]]
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
@@ -43,7 +43,7 @@ def barge_rafters(
             over = f"{shape.edges[face.side].name}+{edge.name}"
             counts[over] = counts.get(over, 0) + 1  # a plane that breaks has a rake over the same edge for each part
             name = over if counts[over] == 1 else f"{over}{'bcdefgh'[min(counts[over] - 2, 6)]}"
-            found += _barge(roof, face, edge, (low[:2], high[:2]), (n, name), out, section, sticks)
+            found += _barge(roof, face, edge, (low[:2], high[:2]), (n, name), out, (section, behind), sticks)
     return found
 
 
@@ -67,9 +67,9 @@ def _edge_at(shape: RoofShape, a: Point, b: Point) -> Edge:
 
 def _barge(
     roof: RoofArea, face: Face, edge: Edge, rake: tuple[Point, Point], called: tuple[int, str], out: float,
-    section: Section, sticks: Sequence[Stick],
+    cut_of: tuple[Section, Section], sticks: Sequence[Stick],
 ) -> Iterable[Member]:  # fmt: skip
-    (a, b), (n, name) = rake, called
+    (a, b), (n, name), (section, behind) = rake, called, cut_of
     slope = face.pitch
     way = (face.plane[0] / slope, face.plane[1] / slope)
     inward = left(way)
@@ -99,7 +99,7 @@ def _barge(
         at = (k + 0.5) * run / count
         spot = add(add(a, way, at), inward, section.breadth)
         yield _tilted(
-            f"{host}/lookout:{name}.{k + 1:02d}", f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, section, spot,
+            f"{host}/lookout:{name}.{k + 1:02d}", f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, behind, spot,
             inward, way, slope, face.height(spot), length,
         )  # fmt: skip
 
@@ -137,7 +137,7 @@ def headers(
 ) -> list[Member]:  # fmt: skip
     """Return the headers below and above openings, plumb, hung between the doubled rafters beside them."""
     found = []
-    host = f"roof:{roof.id}"
+    host, section = f"roof:{roof.id}", cut_from(roof, "headers", section, sections)
     for item in openings:
         face = shape.roof.faces[item.face]
         up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
@@ -169,65 +169,6 @@ def _trimmer_at(p: Point, item: Placed, face: Face) -> str:
     x = to_local(p, angle)[0]
     x0, _, x1, _ = box([to_local(q, angle) for q in item.ring])
     return "a" if abs(x - x0) < abs(x - x1) else "b"
-
-
-def collar_ties(roof: RoofArea, shape: RoofShape, rafters: Sequence[Member], section: Section) -> list[Member]:
-    """Return the collar ties of pairs of rafters that meet at a ridge, in the upper third."""
-    if roof.rafters.collar == "none" or "collar ties" in roof.rafters.left_out:
-        return []
-    pairs = _pairs(rafters)
-    found = []
-    for n, (one, other) in enumerate(pairs):
-        if roof.rafters.collar == "every second" and n % 2:
-            continue
-        plate = min(shape.edges[0].plate, one.start[2])
-        ridge = one.solid.top()
-        z = plate + (ridge - plate) * (1 - UPPER)
-        a, b = (_at_height(m, z) for m in (one, other))
-        if distance(a, b) < 4 * section.breadth:
-            continue
-        way = unit(sub(b, a))
-        shift = left(way)
-        start = add(a, shift, section.breadth)  # nailed to the side of the pair
-        length = distance(a, b)
-        depth = min(section.depth, 89.0)
-        ring = ((0.0, z), (length, z), (length, z + depth), (0.0, z + depth))
-        end = add(start, way, length)
-        name = f"roof:{roof.id}/collar tie:{one.id.rsplit(':', 1)[1]}"
-        found.append(Member(
-            name, f"{roof.id}-K{n + 1:02d}", "collar tie", f"roof:{roof.id}", roof.plate, section.name,
-            f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth), (*start, z + depth / 2),
-            (*end, z + depth / 2), length, length, ("sloped to the roof", "sloped to the roof"),
-        ))  # fmt: skip
-    return found
-
-
-def _pairs(rafters: Sequence[Member]) -> list[tuple[Member, Member]]:
-    """Return the commons that stand in one line on both sides of a ridge."""
-    heads = [(m, m.end) for m in rafters if "/rafter:" in m.id and "/ridge" in m.supports[-1].on]
-    found, used = [], set[str]()
-    for m, p in heads:
-        if m.id in used:
-            continue
-        for o, q in heads:
-            if o.id not in used and o is not m and _face_each_other(m, o, p[:2], q[:2]):
-                found.append((m, o))
-                used |= {m.id, o.id}
-                break
-    return found
-
-
-def _face_each_other(m: Member, o: Member, p: Point, q: Point) -> bool:
-    """Tell whether two rafters stand in one line, their heads beside one ridge."""
-    way = unit(sub(m.end[:2], m.start[:2]))
-    against = dot(way, unit(sub(o.end[:2], o.start[:2]))) < -0.999
-    return against and distance(p, q) < 3 * m.solid.depth and abs(dot(sub(q, p), left(way))) < TOUCH
-
-
-def _at_height(m: Member, z: float) -> Point:
-    """Return where the middle line of a rafter passes a height."""
-    share = (z - m.start[2]) / (m.end[2] - m.start[2])
-    return m.start[0] + share * (m.end[0] - m.start[0]), m.start[1] + share * (m.end[1] - m.start[1])
 
 
 def deck_joists(

@@ -7,6 +7,7 @@ from typing import Final, NamedTuple
 import msgspec
 
 from balken.framing.member import Member, MemberRole, Support
+from balken.framing.roof_parts import PART_OF
 from balken.framing.roof_shape import RoofShape
 from balken.geometry.plane import (
     EXACT,
@@ -131,10 +132,12 @@ class SectionFor(NamedTuple):
     chosen: dict[str, str]
     """By calculation, by the last part of its name."""
     sections: dict[str, Section]
+    typed: dict[str, str]
+    """By the kind of piece."""
 
     def __call__(self, role: MemberRole, sides: str) -> Section:
-        """Return what was chosen; else the shallowest board as deep as the rafters' plumb cut (IRC 2021 R802.3)."""
-        name = self.chosen.get(f"{role}:{sides}")
+        """Return what is typed or was chosen; else the shallowest board as deep as the rafters' plumb cut (IRC 2021 R802.3)."""
+        name = self.typed.get(PART_OF.get(role, ""), self.chosen.get(f"{role}:{sides}"))
         if name is not None and name in self.sections:
             return self.sections[name]
         return boards_for(self.rafter, self.slope, self.sections)[0]
@@ -179,7 +182,8 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     back = (-way[0], -way[1])
     plumb = stick.section.depth * math.hypot(1.0, slope)
     drop, backed = _edges(stick, to)
-    heads, feet = _mitres(stick, sticks, top=True), _mitres(stick, sticks, top=False)
+    how = to.roof.rafters.joints
+    heads, feet = _mitres(stick, sticks, how, top=True), _mitres(stick, sticks, how, top=False)
     corner = _corner(stick, to.shape, to.width) if stick.role in ("hip", "valley") else None
     if corner is not None:
         feet = _eave_planes(stick, to.shape)
@@ -229,23 +233,32 @@ def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:
     return 0.0, (on_left, on_right)
 
 
-def _mitres(stick: Stick, sticks: Sequence[Stick], *, top: bool) -> list[Stop]:
-    """Return the planes that end a piece at the node where it meets others: halfway between it and those beside it."""
+def _mitres(stick: Stick, sticks: Sequence[Stick], how: str, *, top: bool) -> list[Stop]:
+    """Return the planes that end a piece at the node where it meets others: halfway between it and those beside it, or the
+    face of one that goes before it; one that goes before those beside it is not cut."""
     node = (stick.high if top else stick.low)[:2]
     out = stick.way if not top else (-stick.way[0], -stick.way[1])  # away from the node, along the piece
     onward = (-out[0], -out[1])
-    others = []
+    others: list[tuple[Point, Stick]] = []
     for other in sticks:
         if other.name == stick.name:
             continue
         for end, sign in ((other.low, 1.0), (other.high, -1.0)):
             if distance(end[:2], node) < NODE:
-                others.append((other.way[0] * sign, other.way[1] * sign))
+                others.append(((other.way[0] * sign, other.way[1] * sign), other))
     found: list[Stop] = []
     for side in (1.0, -1.0):
-        angles = [(math.atan2(side * cross(out, d), dot(out, d)) % (2 * math.pi), d) for d in others]
+        angles = [(math.atan2(side * cross(out, d), dot(out, d)) % (2 * math.pi), n) for n, (d, _) in enumerate(others)]
         best = min(angles, default=None)
         if best is None or best[0] > math.pi + 0.01 or best[0] < 0.02:
+            continue
+        beside = others[best[1]][1]
+        first, second = _rank(stick, how), _rank(beside, how)
+        if first < second:
+            continue
+        if first > second:
+            stop = stick_stop(beside, onward)
+            found += [stop] if stop is not None else [(node, onward)]
             continue
         half = best[0] / 2 * side
         line = (out[0] * math.cos(half) - out[1] * math.sin(half), out[0] * math.sin(half) + out[1] * math.cos(half))
@@ -255,6 +268,18 @@ def _mitres(stick: Stick, sticks: Sequence[Stick], *, top: bool) -> list[Stop]:
         if dot(n, onward) > 0.1:
             found.append((node, n))
     return found
+
+
+ORDER: Final = ("ridge beam", "ridge", "purlin", "valley", "hip")
+"""Which goes before which where they butt."""
+
+
+def _rank(stick: Stick, how: str) -> tuple[int, str]:
+    """Return the place of a piece among those it meets; alike ones are mitred."""
+    if how == "mitred":
+        return 0, ""
+    place = ORDER.index(stick.role) if stick.role in ORDER else len(ORDER)
+    return place, stick.name if how == "one through" else ""
 
 
 class Corner(NamedTuple):

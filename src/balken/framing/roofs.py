@@ -3,8 +3,10 @@
 from functools import partial
 from typing import Final
 
+from balken.framing.fascia import fascias
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
+from balken.framing.pair_ties import pair_ties
 from balken.framing.rafters import (
     KINDS,
     Cutting,
@@ -16,7 +18,8 @@ from balken.framing.rafters import (
     run_of,
     strip_under,
 )
-from balken.framing.roof_edges import barge_rafters, collar_ties, deck_joists, headers
+from balken.framing.roof_edges import barge_rafters, deck_joists, headers
+from balken.framing.roof_parts import PART_OF, is_there
 from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.trusses import frame_trusses
@@ -58,12 +61,12 @@ def frame_rafters(
     by_name = {c.member: c for c in changes}
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
-    choose = SectionFor(section, steepest, dict(size.cut), sections)
+    rule = roof.rafters
+    choose = SectionFor(section, steepest, dict(size.cut), sections, dict(rule.sections))
     sticks = sticks_of(roof, shape, lines, choose, by_name, sections)
     placed = [placed_opening(shape, o) for o in roof.openings]
     openings = tuple(o for o in placed if isinstance(o, Placed))
     cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system, openings)
-    rule = roof.rafters
     layout = Layout(section.breadth, size.spacing, start=rule.begin, end_gap=rule.end_gap, least_clear=rule.least_clear)
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
     rows = families(shape, [f for _, f in sloping], layout, from_middle=rule.layout == "middle")
@@ -72,19 +75,18 @@ def frame_rafters(
     for k, (n, face) in enumerate(sloping):
         made, there = frame_face(n, face, rows[run_of(face)], cutting, "abcdefghijklmnopqrstuvwxyz"[k % 26])
         names |= there
-        parts.append(Part(tuple(m for m in made if not _left_out(roof, m))))
-    kept = [
-        s for s in sticks if f"{s.role}s" not in rule.left_out and not (s.role == "ridge" and "ridge" in rule.left_out)
-    ]
+        parts.append(Part(tuple(made)))
+    kept = [s for s in sticks if PART_OF[s.role] not in rule.left_out]
     setting = Setting(roof, shape, bed.width, partial(strip_under, strips=bed.strips), system)
     parts.append(Part(tuple(cut_sticks(kept, setting))))
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]
-    edges = () if "barge rafters" in rule.left_out else barge_rafters(roof, shape, lines, sticks, section, size.spacing)
-    parts.append(Part((*edges, *collar_ties(roof, shape, rafters, section))))
+    edges = barge_rafters(roof, shape, lines, sticks, section, sections)
+    parts.append(Part((*edges, *pair_ties(roof, shape, rafters, section, sections), *fascias(roof, shape, sections))))
     parts.append(Part(tuple(deck_joists(roof, shape, sticks, section, size.spacing))))
     planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in sloping}
     parts.append(Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes))))
-    return Framed(tuple(p for p in parts if p.members), _lost(parts, changes, names, roof))
+    left = [Part(tuple(m for m in p.members if is_there(roof, m))) for p in parts]
+    return Framed(tuple(p for p in left if p.members), _lost(parts, changes, names, roof))
 
 
 DECK_TRIAL: Final = 600.0
@@ -97,7 +99,9 @@ def longest_rafters(
     """Return one rafter on each plane where it is longest: what a choice of size asks for."""
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
-    sticks = sticks_of(roof, shape, lines, SectionFor(section, steepest, {}, sections), {}, sections)
+    sticks = sticks_of(
+        roof, shape, lines, SectionFor(section, steepest, {}, sections, dict(roof.rafters.sections)), {}, sections
+    )
     cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, {}, system)
     found: list[Member] = []
     for n, face in enumerate(shape.roof.faces):
@@ -105,10 +109,6 @@ def longest_rafters(
             made, _ = frame_face(n, face, Family(run_of(face), longest_rows(face, shape)), cutting, "")
             found += made
     return [*found, *deck_joists(roof, shape, sticks, section, DECK_TRIAL)]
-
-
-def _left_out(roof: RoofArea, m: Member) -> bool:
-    return "jacks" in roof.rafters.left_out and " jack:" in m.id
 
 
 def _lost(parts: list[Part], changes: tuple[Change, ...], names: set[str], roof: RoofArea) -> tuple[str, ...]:

@@ -426,8 +426,8 @@ def _hip_end(
     section = sections[girder.sections[0]]
     by_name = {c.member: c for c in changes}
     steepest = max(f.pitch for f in faces)
-    hips = sticks_of(roof, part, [x for x in lines if x.kind == "hip"], SectionFor(section, steepest, dict(size.cut), sections),
-                     by_name, sections)  # fmt: skip
+    choose = SectionFor(section, steepest, dict(size.cut), sections, {})
+    hips = sticks_of(roof, part, [x for x in lines if x.kind == "hip"], choose, by_name, sections)
     name = f"roof:{roof.id}/bottom chord:{girder.row}"
     ends = [add(girder.start, girder.way, s) for s in (-3000.0, girder.profile.span + 3000.0)]
     line = RoofLine("break", (*ends[0], 0.0), (*ends[1], 0.0), ())

@@ -58,8 +58,13 @@ class RoofOpening(Record, frozen=True):
     use: Literal["skylight", "dormer", "chimney"] = "skylight"
 
 
-RafterPart = Literal["ridge", "hips", "valleys", "jacks", "barge rafters", "collar ties"]
-"""Kinds of pieces that can be left out."""
+RafterPart = Literal[
+    "ridge", "hips", "valleys", "jacks", "purlins", "struts", "barge rafters", "lookouts", "collar ties", "ties", "fascia",
+    "headers",
+]  # fmt: skip
+"""Kinds of pieces that can be left out, or cut from a section of their own."""
+Pairs = Literal["none", "each", "every second", "by distance"]
+"""Which pairs of rafters are tied."""
 
 
 class Rafters(Record, frozen=True):
@@ -76,8 +81,29 @@ class Rafters(Record, frozen=True):
     least_clear: Annotated[float, Meta(ge=0, le=1000)] = 0.0
     hips: Literal["backed", "dropped"] = "backed"
     """The top edge is planed to both roof planes, or the hip is set lower so that its edges lie in them."""
-    collar: Literal["none", "each", "every second"] = "none"
+    collar: Pairs = "none"
+    ties: Pairs = "none"
+    """Of what holds the feet of pairs together, beside the rafters, in the lower third."""
+    tie_gap: Size = 1219.2
+    """Between ties by distance, at most, mm (4 ft: IRC 2021 R802.4.6)."""
+    tie_up: Annotated[float, Meta(ge=0, le=5000)] = 0.0
+    """Of the ties' underside over the plate, mm."""
+    purlin_up: Annotated[float, Meta(ge=0, le=20000)] = 0.0
+    """Height over the plate of a purlin under the rafters, mm; none where nothing."""
+    strut_gap: Size = 1219.2
+    """Between the struts that carry a purlin, at most, mm (4 ft: IRC 2021 R802.4.5)."""
+    stagger: bool = False
+    """Rafters on the two sides of a ridge stand beside one another, not head to head."""
+    joints: Literal["mitred", "butt", "one through"] = "mitred"
+    """Where ridges and hips meet, and fascia at corners: each cut to the half of the corner; the lesser butts on the greater;
+    or one runs through and the next butts on it."""
+    line_up: Annotated[str, Meta(max_length=80)] | None = None
+    """The floor or roof, such as ``floor:F2``, over whose joists or trusses the rafters stand."""
+    fascia: SectionName | None = None
+    """What runs along the eaves at the ends of the rafters; nothing where empty."""
     left_out: tuple[RafterPart, ...] = ()
+    sections: Annotated[tuple[tuple[RafterPart, SectionName], ...], Meta(max_length=20)] = ()
+    """What pieces of a kind are cut from, where not by calculation or as the rafters."""
 
 
 class Trusses(Record, frozen=True):

@@ -1,0 +1,139 @@
+"""What holds pairs of rafters together: collar ties in the upper third, ties in the lower."""
+
+from collections.abc import Sequence
+from typing import Final, NamedTuple
+
+from balken.framing.member import Member, MemberRole
+from balken.framing.roof_parts import cut_from
+from balken.framing.roof_shape import RoofShape
+from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, sub, unit
+from balken.geometry.solid import side_profile
+from balken.model.roofs import Pairs, RoofArea
+from balken.model.sections import Section
+
+UPPER: Final = 1 / 3
+"""Collar ties lie in the upper third of the attic (IRC 2021 R802.4.6)."""
+COLLAR_DEPTH: Final = 89.0
+"""Of a collar tie that is cut from no section of its own, at most, mm; common practice, no source."""
+
+
+class Tie(NamedTuple):
+    """One kind of tie: its role, the letter of its marks, how high its underside lies, mm, and its section."""
+
+    role: MemberRole
+    letter: str
+    z: float
+    section: Section
+    depth: float
+
+
+def pair_ties(
+    roof: RoofArea, shape: RoofShape, rafters: Sequence[Member], rafter: Section, sections: dict[str, Section]
+) -> list[Member]:
+    """Return the collar ties and the ties of pairs of rafters that meet at a ridge."""
+    rule = roof.rafters
+    if rule.collar == rule.ties == "none":
+        return []
+    found: list[Member] = []
+    for ridge in dict.fromkeys(m.supports[-1].on for m in rafters if "/ridge" in m.supports[-1].on):
+        pairs = pairs_at([m for m in rafters if m.supports[-1].on == ridge], rule.stagger)
+        for one, other in chosen(pairs, rule.collar, rule.tie_gap):
+            section = cut_from(roof, "collar ties", rafter, sections)
+            depth = section.depth if section is not rafter else min(section.depth, COLLAR_DEPTH)
+            plate = min(shape.edges[0].plate, one.start[2])
+            z = plate + (one.solid.top() - plate) * (1 - UPPER)
+            found += _across(roof, one, other, Tie("collar tie", "K", z, section, depth), len(found) + 1)
+        for one, other in chosen(pairs, rule.ties, rule.tie_gap):
+            section = cut_from(roof, "ties", rafter, sections)
+            z = min(e.plate for e in shape.edges) + rule.tie_up
+            found += _across(roof, one, other, Tie("tie", "Y", z, section, section.depth), len(found) + 1)
+    return found
+
+
+def chosen(pairs: Sequence[tuple[Member, Member]], which: Pairs, gap: float) -> list[tuple[Member, Member]]:
+    """Return the pairs along a ridge that are tied: by distance as few as stand no further apart."""
+    if which == "none" or not pairs:
+        return []
+    way = left(unit(sub(pairs[0][0].end[:2], pairs[0][0].start[:2])))
+    ordered = sorted(pairs, key=lambda p: dot(p[0].end[:2], way))
+    if which == "each":
+        return ordered
+    if which == "every second":
+        return ordered[::2]
+    places = [dot(p[0].end[:2], way) for p in ordered]
+    kept = [0]
+    for i in range(1, len(ordered)):
+        if i == len(ordered) - 1 or places[i + 1] - places[kept[-1]] > gap + TOUCH:
+            kept.append(i)
+    return [ordered[i] for i in kept]
+
+
+def _across(roof: RoofArea, one: Member, other: Member, tie: Tie, n: int) -> list[Member]:
+    """Return a tie beside a pair, cut at its ends along the rafters; none where the pair is too narrow there."""
+    section, (low, high) = tie.section, (tie.z, tie.z + tie.depth)
+    a, b = _at_height(one, low), _at_height(other, low)
+    ends = _at_height(one, high), _at_height(other, high)
+    if distance(a, b) < 4 * section.breadth or dot(sub(ends[1], ends[0]), sub(b, a)) <= 0:
+        return []
+    way = unit(sub(_straight(b, a, one), a))
+    # No further out than the wall's face, where the rafters stand on it.
+    foot = [_outer_face(m) if low < m.start[2] + tie.depth else None for m in (one, other)]
+    length = distance(a, b)
+    s0 = max(0.0, dot(sub(foot[0], a), way)) if foot[0] else 0.0
+    s1 = min(length, dot(sub(foot[1], a), way)) if foot[1] else length
+    t0, t1 = max(s0, dot(sub(ends[0], a), way)), min(s1, dot(sub(ends[1], a), way))
+    start = add(a, left(way), section.breadth)  # nailed to the side of the pair
+    ring = ((s0, low), (s1, low), (t1, high), (t0, high))
+    z = (low + high) / 2
+    name = f"roof:{roof.id}/{tie.role}:{one.id.rsplit(':', 1)[1]}"
+    words = "sloped to the roof"
+    return [Member(
+        name, f"{roof.id}-{tie.letter}{n:02d}", tie.role, f"roof:{roof.id}", roof.plate, section.name,
+        f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth),
+        (*add(start, way, s0), z), (*add(start, way, s1), z), s1 - s0, s1 - s0, (words, words),
+    )]  # fmt: skip
+
+
+def _straight(b: Point, a: Point, one: Member) -> Point:
+    """Return a place across from ``a`` in the line of a rafter: rafters that stand side by side meet a tie one behind the
+    other."""
+    way = unit(sub(one.end[:2], one.start[:2]))
+    return add(a, way, dot(sub(b, a), way))
+
+
+def _outer_face(m: Member) -> Point | None:
+    """Return where a rafter passes the outer face of the wall it stands on."""
+    foot = m.supports[0]
+    if not foot.on.startswith("wall:"):
+        return None
+    way = unit(sub(m.end[:2], m.start[:2]))
+    return add(foot.point, way, -foot.length / 2)
+
+
+def pairs_at(rafters: Sequence[Member], stagger: bool) -> list[tuple[Member, Member]]:
+    """Return the commons that stand in one line, or side by side where staggered, on both sides of a ridge."""
+    heads = [(m, m.end) for m in rafters if "/rafter:" in m.id]
+    found, used = [], set[str]()
+    for m, p in heads:
+        if m.id in used:
+            continue
+        for o, q in heads:
+            if o.id not in used and o is not m and _face_each_other(m, o, p[:2], q[:2], stagger):
+                found.append((m, o))
+                used |= {m.id, o.id}
+                break
+    return found
+
+
+def _face_each_other(m: Member, o: Member, p: Point, q: Point, stagger: bool) -> bool:
+    """Tell whether two rafters stand in one line, their heads beside one ridge."""
+    way = unit(sub(m.end[:2], m.start[:2]))
+    against = dot(way, unit(sub(o.end[:2], o.start[:2]))) < -0.999
+    aside = m.solid.depth if stagger else 0.0
+    return against and distance(p, q) < 3 * m.solid.depth and abs(dot(sub(q, p), left(way))) < aside + TOUCH
+
+
+def _at_height(m: Member, z: float) -> Point:
+    """Return where the middle line of a rafter passes a height."""
+    share = (z - m.start[2]) / (m.end[2] - m.start[2])
+    return m.start[0] + share * (m.end[0] - m.start[0]), m.start[1] + share * (m.end[1] - m.start[1])

@@ -1,0 +1,30 @@
+"""Kinds of pieces of a rafter roof: which are there, and what each is cut from."""
+
+from typing import Final
+
+from balken.framing.member import Member
+from balken.model.roofs import RafterPart, RoofArea
+from balken.model.sections import Section
+
+PART_OF: Final[dict[str, RafterPart]] = {
+    "ridge": "ridge", "ridge beam": "ridge", "hip": "hips", "valley": "valleys", "purlin": "purlins", "strut": "struts",
+    "barge rafter": "barge rafters", "lookout": "lookouts", "collar tie": "collar ties", "tie": "ties", "fascia": "fascia",
+    "header": "headers",
+}  # fmt: skip
+"""By the role of a member; jacks are told by their name."""
+
+
+def part_of(name: str, role: str) -> RafterPart | None:
+    """Return the kind of a piece by its name and role; None of a common rafter."""
+    return "jacks" if " jack:" in name else PART_OF.get(role)
+
+
+def is_there(roof: RoofArea, m: Member) -> bool:
+    """Tell whether a piece is of a kind that is not left out."""
+    return part_of(m.id, m.role) not in roof.rafters.left_out
+
+
+def cut_from(roof: RoofArea, part: RafterPart | None, usual: Section, sections: dict[str, Section]) -> Section:
+    """Return what pieces of a kind are cut from: what is typed, else what is usual for them."""
+    typed = dict(roof.rafters.sections).get(part) if part else None
+    return sections.get(typed, usual) if typed else usual
