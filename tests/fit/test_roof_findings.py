@@ -2,8 +2,8 @@
 
 import pytest
 
-from balken.design.building import work_out
-from balken.design.thrust import push_of, thrust_of
+from balken.design.building import checks_of, work_out
+from balken.design.thrust import push_of, raised_factor, thrust_of
 from balken.design.truss_forces import tie_force
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
@@ -11,8 +11,8 @@ from balken.model.edits.hosts import remove_host
 from balken.model.edits.roofs import add_roof_opening, set_roof
 from balken.model.memo import Memo
 from balken.model.project import Project
-from balken.model.roofs import RoofSide
-from balken.units import FOOT, INCH, PSF
+from balken.model.roofs import Rafters, RoofSide
+from balken.units import FOOT, INCH, PSF, PSI
 from buildings import house
 
 
@@ -116,3 +116,30 @@ def test_what_has_no_roof_is_told_and_nothing_is_lost(plain: Project, fields: di
 
 def test_a_hip_roof_over_a_square_house_says_nothing() -> None:
     assert told(set_roof(house(24 * FOOT, 24 * FOOT), "R1", sides=())) == []
+
+
+def test_ties_hold_the_feet_of_rafters_in_the_lower_third_only() -> None:
+    """IRC 2021 R802.5.2; the factor on the span of rafters whose ties lie a quarter of the rise up is 0.76 (from memory)."""
+    untied = remove_host(house(), "floor:C1")
+    assert only(untied, "push its walls apart")
+    assert not told(set_roof(untied, "R1", rafters=Rafters(ties="each")))
+    high = set_roof(untied, "R1", rafters=Rafters(ties="each", tie_up=1500.0))
+    found = only(high, "the lower third")
+    assert found.mend is not None
+    assert found.mend.apply(high).roofs[0].rafters.tie_up == 0.0
+    assert raised_factor(1.0, 4.0) == 0.76
+    assert raised_factor(1.0, 7.5) == 1.0
+    assert raised_factor(1.01, 3.0) == 0.0
+
+
+def test_a_tie_pulls_what_its_pairs_push() -> None:
+    """Ft of 2x8 DF-L No.2: 575 psi times 1.2 for the size (NDS Supp. table 4A, from memory)."""
+    checked = work_out(set_roof(house(), "R1", section="2x8", spacing=24 * INCH, rafters=Rafters(ties="every second")))
+    ties = checked.structure.of("tie")
+    (check,) = checks_of(checked, ties[3])
+    rafter = next(m for m in checked.structure.of("rafter") if m.id == ties[3].id.replace("/tie:", "/rafter:"))
+    force, name = push_of(checked.built, rafter)
+    duration = 1.15 if "S" in name else 1.25
+    area = 1.5 * 7.25 * INCH**2
+    pairs = sum("/rafter:" in m.id and "/ridge:" in m.supports[-1].on for m in checked.structure.of("rafter")) / 2
+    assert check.ratio == pytest.approx(force * pairs / len(ties) / area / (575 * PSI * 1.2 * duration), rel=1e-6)

@@ -12,8 +12,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from manifold3d import Manifold, Mesh
+from msgspec.structs import replace
 
 from balken.design.building import Checked, work_out
+from balken.design.thrust import push_of
 from balken.framing.member import Member
 from balken.framing.roof_shape import soffit_area
 from balken.geometry.framing_square import backing_angle, hip_length, irregular_hip_plan_angle, jack_difference
@@ -504,3 +506,41 @@ def test_each_part_of_a_broken_plane_has_its_own_barge_rafter() -> None:
     assert len(names) == len(set(names)) == 8
     every = [m.id for m in checked.structure.members]
     assert len(every) == len(set(every))
+
+
+def propped(**rule: object) -> Project:
+    """A square building with a wall in its middle that purlins can be propped on."""
+    project = walled([(0, 0), (9000, 0), (9000, 9000), (0, 9000)])
+    inner = Wall("I1", "inner", (165.1, 4417.5), (8834.9, 4417.5), 165.1, "left", "L1", "P1")
+    return set_roof(replace(project, walls=(*project.walls, inner)), "R1", rafters=Rafters(**rule))
+
+
+def test_purlins_carry_rafters_between_and_stand_on_struts() -> None:
+    """IRC 2021 R802.4.5: the span counts to the purlin; struts at 4 ft at most, no flatter than 45°."""
+    plain, held = work_out(propped()), work_out(propped(purlin_up=1550.0))
+    assert held.sizes["roof:R1"].span < 0.75 * plain.sizes["roof:R1"].span
+    purlins, struts = of(held, "purlin"), of(held, "strut")
+    assert [m.id.rsplit(":", 1)[1] for m in purlins] == ["under W0", "under W2"]
+    for m in purlins:
+        at = [s.at for s in m.supports]
+        assert max(b - a for a, b in pairwise(at)) <= 1219.2 + 0.1
+        assert max(z for *_, z in m.solid.points()) == pytest.approx(2500.0 + 1550.0)
+    for m in struts:
+        assert math.dist(m.start[:2], m.end[:2]) <= m.end[2] - m.start[2]
+        assert m.supports[0].on == "wall:I1"
+    touching([m for m in held.structure.of("rafter", "purlin", "strut", "ridge") if m.length > 300], 1e-3)
+    given = sum(sum(held.path.reactions[m.id][1]) for m in of(held, "rafter") if len(m.supports) > 2)
+    assert sum(sum(held.path.onto[m.id]) for m in struts) == pytest.approx(given, rel=1e-6)
+    assert {e.source for e in held.path.open_ends} == {"wall:I1"}, "made for this test without a footing"
+    assert all(held.used[m.id][0] <= 1.0 for m in (*purlins, *struts))
+
+
+def test_a_rafter_over_a_purlin_in_its_middle_pushes_less() -> None:
+    """Two equal spans under an even load: the end takes 3/8 of a span's, against 1/2 of both (beam tables): 3/8 of the push."""
+    checked = work_out(propped(purlin_up=1550.0))
+    m = next(m for m in of(checked, "rafter") if len(m.supports) > 2)
+    first, last = m.supports[0], m.supports[-1]
+    middle = replace(m.supports[1], at=(first.at + last.at) / 2)
+    even = replace(m, supports=(first, middle, last))
+    alone = replace(m, supports=(first, last))
+    assert push_of(checked.built, even)[0] == pytest.approx(push_of(checked.built, alone)[0] * 3 / 8, rel=1e-9)

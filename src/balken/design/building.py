@@ -16,6 +16,7 @@ from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side
 from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, member_span
 from balken.design.steps import Check, Step
 from balken.design.strips import strip_checks
+from balken.design.thrust import tie_checks
 from balken.design.trusses import TrussRoof, check_truss_roofs, row_of, size_trusses, truss_checks
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors import frame_floor
@@ -285,7 +286,7 @@ def _size_roof(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
     )  # fmt: skip
 
 
-OTHERS: Final = ("footing", "edge", "grade beam", "pad", "stem", "post", "floor slab", "ridge")
+OTHERS: Final = ("footing", "edge", "grade beam", "pad", "stem", "post", "floor slab", "ridge", "tie", "strut")
 """Roles that have checks of their own kind."""
 
 
@@ -308,7 +309,9 @@ class _Others(NamedTuple):
             return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
         if member.role == "stem":
             return earth_checks(project, structure, member, memo)
-        if member.role == "post":
+        if member.role == "tie":
+            return tie_checks(project, structure, member)
+        if member.role in ("post", "strut"):
             return post_checks(project, path, member, memo)
         if member.role == "floor slab":
             return slab_checks(path, member)

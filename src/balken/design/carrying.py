@@ -1,6 +1,7 @@
 """Which members carry more than their strip of floor, what each is asked to carry, and what beams are chosen to carry it."""
 
 import math
+from collections.abc import Iterable
 from itertools import pairwise
 from typing import Final, Protocol
 
@@ -8,6 +9,7 @@ import msgspec
 
 from balken.design.beam_checks import Answer, Asked, Loaded, effects_of, judge, judge_all
 from balken.design.nds.values import reference
+from balken.design.posts import in_compression
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
 from balken.framing.ground import SILL_MATERIAL
@@ -39,9 +41,11 @@ def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) 
         return False
     if member.role in CARRYING_ROLES:
         return member.role != "ledger"
+    rests = apart(member.supports)
+    if member.role == "rafter":
+        return len(rests) > 2
     if member.role != "joist":
         return False
-    rests = apart(member.supports)
     first, last = rests[0].at - rests[0].length / 2, rests[-1].at + rests[-1].length / 2
     reaches = first > OVERHANG or member.length - last > OVERHANG
     put_on = any(not p.source.startswith("wall:") for p in parcels)
@@ -65,7 +69,7 @@ def asked_of(
     longest = max(b - a for a, b in pairwise(span_marks(member)))
     unbraced = _unbraced(member, parcels, kind, longest, memo or Memo())
     species, _, grade = member.material.partition(" ")
-    repetitive = member.role == "joist" and chosen.plies == 1
+    repetitive = member.role in ("joist", "rafter") and chosen.plies == 1
     strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=repetitive)
     if strength is None:
         return None
@@ -89,7 +93,7 @@ def _unbraced(member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None
     """Return how far apart the upper edge is held sideways: by sheathing all along, or by what lies on it."""
     if kind is not None and kind.braced is not None:
         return kind.braced
-    if member.role in ("joist", "trimmer", "header", "hip", "valley"):
+    if member.role in ("joist", "rafter", "trimmer", "header", "hip", "valley"):
         return 0.0
     held = [0.0, *laid_on(member, parcels, memo).at.tolist(), member.reach]
     return float(min(longest, max(b - a for a, b in pairwise(held))))
@@ -313,7 +317,28 @@ def choose_sticks(
         ]
         best = next((name for ratio, name in worst if ratio <= NEARLY), min(worst, default=(0.0, m.section))[1])
         found.setdefault(m.host, []).append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", best))
+    for host, name in _struts_from(project, structure, path, sections):
+        found.setdefault(host, []).append(("strut", name))
     return {host: tuple(sorted(rows)) for host, rows in found.items()}
+
+
+STRUTS: Final[dict[System, tuple[str, ...]]] = {
+    "us": ("2x4", "2x6", "4x4", "4x6"), "metric": ("38x89", "38x140", "89x89", "89x140"),
+}  # fmt: skip
+"""What struts may be cut from, the cheapest first (IRC 2021 R802.4.5: 2 by 4 at least)."""
+
+
+def _struts_from(
+    project: Project, structure: Structure, path: LoadPath, sections: dict[str, Section]
+) -> Iterable[tuple[str, str]]:
+    """Return per roof what its struts are cut from: the first that does for all of them, the largest where none does."""
+    for host in dict.fromkeys(m.host for m in structure.of("strut")):
+        mine = [m for m in structure.of("strut") if m.host == host and any(path.onto.get(m.id, ()))]
+        for name in STRUTS[project.system]:
+            checks = [c for m in mine for c in in_compression(m, sections[name], path.onto[m.id])]
+            if all(c.ratio <= NEARLY for c in checks) or name == STRUTS[project.system][-1]:
+                yield host, name
+                break
 
 
 def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) -> float:

@@ -21,10 +21,11 @@ def post_checks(project: Project, path: LoadPath, member: Member, memo: Memo) ->
     section = sections_of(project.system, project.products).get(member.section)
     if forces is None or not any(forces) or section is None:
         return ()
-    return memo.small(_in_compression, member, section, forces)
+    return memo.small(in_compression, member, section, forces)
 
 
-def _in_compression(member: Member, section: Section, forces: Cases) -> tuple[Check, ...]:
+def in_compression(member: Member, section: Section, forces: Cases) -> tuple[Check, ...]:
+    """Return the check of a piece in compression, N per case; none where its section has no values."""
     species, _, grade = member.material.partition(" ")
     worst: tuple[float, str, tuple[Step, ...], str] | None = None
     for combo in COMBINATIONS:

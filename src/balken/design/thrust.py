@@ -1,16 +1,22 @@
 """What pushes the walls under a rafter roof apart, and what ties them: IRC 2021 R802.5.2."""
 
 import math
+from typing import Final
 
 import msgspec
 
+from balken.design.nds.factors import size_factor
+from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import combinations_for
+from balken.design.steps import Check, Step
 from balken.design.truss_forces import tie_force
 from balken.framing.beds import build_up_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import sub, unit
+from balken.loads.cases import COMBINATIONS
 from balken.loads.path import area_loads
+from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
@@ -36,19 +42,92 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
                 worst = (force, m, name)
     if worst is None:
         return None
-    return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]))
+    own = TIES if any(m.host == f"roof:{roof.id}" for m in structure.of("tie")) else ""
+    return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]) or own)
+
+
+TIES: Final = "the ties of its rafters"
+"""What ties a roof that has ties of its own."""
 
 
 def push_of(project: Project, m: Member) -> tuple[float, str]:
-    """Return the horizontal push of a rafter at its plate, N, and the combination: that of a pair as wide as twice its span."""
+    """Return the horizontal push of a rafter, N, at its plate or where its tie lies, and the combination: that of a pair as
+    wide as twice its span."""
     loads = area_loads(project, m.host, m.slope)
     wide = m.area / (m.carries[1] - m.carries[0])
     half = m.supports[-1].at - m.supports[0].at
+    rise = half * m.slope
+    roof = next(r for r in project.roofs if f"roof:{r.id}" == m.host)
+    up = min(roof.rafters.tie_up, rise * HIGHEST) if roof.rafters.ties != "none" else 0.0
     best = (0.0, "")
     for c in combinations_for(loads):
         w = sum(q * f for q, f in zip(loads, c.factors)) * wide
-        best = max(best, (tie_force(w, 2 * half, half * m.slope), c.name))
+        best = max(best, (tie_force(w, 2 * half, rise, up) * _left_at_ridge(m), c.name))
     return best
+
+
+HIGHEST: Final = 0.9
+"""A tie is reckoned no nearer to the ridge, of the rise."""
+
+
+def _left_at_ridge(m: Member) -> float:
+    """Return what of the push is left where a purlin carries a rafter between: the end reaction of a beam on three supports
+    over that of one on two (three-moment equation)."""
+    if len(m.supports) < 3:
+        return 1.0
+    first, middle, last = (s.at for s in (m.supports[0], m.supports[1], m.supports[-1]))
+    a, b = middle - first, last - middle
+    over = (a**3 + b**3) / (8 * (a + b))
+    return max(0.0, b / 2 - over / b) / ((a + b) / 2)
+
+
+def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Check, ...]:
+    """Return the check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
+    rafter = next((m for m in structure.of("rafter") if m.id == tie.id.replace("/tie:", "/rafter:")), None)
+    section = sections_of(project.system, project.products).get(tie.section)
+    if rafter is None or section is None or "/ridge:" not in rafter.supports[-1].on:
+        return ()
+    species, _, grade = tie.material.partition(" ")
+    try:
+        ref = reference(species, grade, section.nominal)
+    except NoValueError:
+        return ()
+    force, name = push_of(project, rafter)
+    pairs = _pairs_on(structure, tie)
+    duration = next(c.duration for c in COMBINATIONS if c.name == name)
+    allowed = ref.ft * size_factor("ft", species, grade, section.nominal) * duration
+    area = section.breadth * section.depth
+    steps = (
+        Step("T", force * pairs, "force", "IRC R802.5.2", f"of {pairs:.1f} pairs" if pairs > 1 else "of one pair"),
+        Step("A", area, "steel", how="b d"), Step("CD", duration, "factor", "NDS 2.3.2"),
+        Step("Ft′", allowed, "stress", "NDS 4.3, Supp. 4A"),
+    )  # fmt: skip
+    return (Check("Tension", force * pairs / area / allowed, name, "NDS 3.8.1", steps),)
+
+
+def _pairs_on(structure: Structure, tie: Member) -> float:
+    """Return how many pairs a tie of a roof holds: those of its roof, shared among its ties."""
+    ties = sum(m.host == tie.host for m in structure.of("tie"))
+    feet = sum(
+        m.host == tie.host and "/rafter:" in m.id and "/ridge:" in m.supports[-1].on for m in structure.of("rafter")
+    )
+    return max(1.0, feet / 2 / max(ties, 1))
+
+
+def raised_factor(height: float, rise: float) -> float:
+    """Return how far rafters reach whose ties lie over the plate, over what they reach with ties on it (IRC 2021 table
+    R802.4.1(1), footnote a, from memory); nothing over a third of the rise.
+
+    Args:
+        height: of the tie over the plate, mm.
+        rise: of the ridge over the plate, mm.
+    """
+    share = height / rise
+    return next((f for most, f in RAISED if share <= most + 1e-9), 0.0)
+
+
+RAISED: Final = ((1 / 7.5, 1.0), (1 / 6, 0.90), (1 / 5, 0.83), (1 / 4, 0.76), (1 / 3, 0.67))
+"""Height of a tie over the rise, and the factor on the span."""
 
 
 def _tie(project: Project, structure: Structure, roof: RoofArea, rafter: Member) -> str:

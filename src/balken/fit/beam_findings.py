@@ -188,10 +188,9 @@ def _lifting(checked: Checked) -> Iterable[Finding]:
     for name, answer in checked.carrying.items():
         least = float(answer.effects.lifting.min())
         m = answer.asked.member
-        if least >= -LIFTS or m.role in (
-            "hip",
-            "valley",
-        ):  # those are nailed at both ends, and their tails are no spans
+        # Hips are nailed at both ends, and their tails are no spans; what spans square to a ridge is not loaded in part
+        # (ASCE 7-16 7.5.1, from memory).
+        if least >= -LIFTS or m.role in ("hip", "valley", "rafter"):
             continue
         rest = apart(m.supports)[int(answer.effects.lifting.argmin())]
         where = place_name(project, rest.point)

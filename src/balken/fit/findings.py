@@ -37,8 +37,10 @@ from balken.units import format_force, format_run
 ADVICE: Final = {
     "footing": "Make the footing wider or thicker", "edge": "Make the edge wider", "grade beam": "Make the beam wider",
     "pad": "Make the pad larger or thicker", "stem": "Make the wall thicker, or its backfill lower",
+    "strut": "Set the struts closer, or cut them from a larger section",
+    "tie": "Tie more pairs, or cut the ties from a larger section",
 }  # fmt: skip
-"""What helps a member in the ground that is used beyond 1.00, where no mend is at hand."""
+"""What helps a member that is used beyond 1.00, where no mend is at hand."""
 BALANCE: Final = 1e-3
 """Applied load and soil reaction may differ by this share, where joists are cut square at askew walls."""
 
@@ -244,7 +246,7 @@ HANGING: Final = {
     "header": "Put a trimmer there, or move the opening",
     "beam": "Put a post or a wall under it, or let it run to a beam it can hang on",
     "ledger": "Fix it to a wall that is there", "ridge beam": "Put a post or a wall under it",
-    "purlin": "Put a post or a wall under it",
+    "purlin": "Put a post or a wall under it; a strut reaches a wall inside that lies no further aside than the purlin is high",
     "hip": "Put a post there, or let the roof meet over a wall", "valley": "Put a post there, or let it run to a wall",
     "bottom chord": "Put a wall or a beam there, or move the truss",
 }  # fmt: skip
@@ -314,6 +316,8 @@ def _mend_for(checked: Checked, member: Member) -> Mend | None:
     """Return what would make a member strong enough, if something at hand does."""
     if member.role == "beam":
         return _beam_mend(checked, member)
+    if member.role in ("strut", "tie"):
+        return None
     if member.id in checked.carrying:
         return _plies_mend(checked, member)
     return _strength_mend(checked, member.host) or _footing_mend(checked, member)

@@ -8,8 +8,8 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from balken.design.building import Checked
-from balken.design.thrust import Thrust, thrust_of
+from balken.design.building import Checked, is_over
+from balken.design.thrust import TIES, Thrust, raised_factor, thrust_of
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
 from balken.framing.roof_shape import placed_opening
@@ -37,6 +37,7 @@ def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
             if roof.framing == "rafters":
                 yield from _flat(checked, roof)
                 yield from _pushes(checked, roof, memo)
+                yield from _ties(checked, roof, memo)
                 yield from _notches(checked, roof)
                 yield from _raised(checked, roof)
             else:
@@ -113,10 +114,46 @@ def _pushes(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
         yield Finding(
             "unsupported", f"roof {roof.name}, its plates", thrust.force, "N",
             f"The rafters of roof {roof.name} push its walls apart by {format_force(thrust.force, checked.project.system)} each"
-            f" ({thrust.combination}), and nothing ties them together (IRC R802.5.2). Lay a ceiling whose joists run with the"
-            " rafters, or let a ridge beam carry.",
+            f" ({thrust.combination}), and nothing ties them together (IRC R802.5.2). Tie the pairs, lay a ceiling whose"
+            " joists run with the rafters, or let a ridge beam carry.",
             f"roof:{roof.id}", mend=_with_beam(roof),
         )  # fmt: skip
+
+
+def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
+    """Return ties that lie too high to hold the feet of rafters, and rafters that bend too much over raised ties."""
+    host, project = f"roof:{roof.id}", checked.project
+    thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
+    if thrust is None or thrust.tied_by != TIES or not roof.rafters.tie_up:
+        return
+    m = next(m for m in checked.structure.of("rafter") if m.id == thrust.member)
+    rise, up = (m.supports[-1].at - m.supports[0].at) * m.slope, roof.rafters.tie_up
+    lower = Mend("Lay the ties on the plates", partial(set_ties, key=roof.id, up=0.0))
+    factor = raised_factor(up, rise)
+    if factor == 0.0:
+        yield Finding(
+            "unsupported", f"ties of roof {roof.name}", up - rise / 3, "mm",
+            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates, {run_text(project, up - rise / 3)} over"
+            f" the lower third of {run_text(project, rise)} (IRC R802.5.2): they do not hold the feet of the rafters."
+            " Lower them.",
+            host, mend=lower,
+        )  # fmt: skip
+        return
+    mine = (checked.used[x.id][0] for x in checked.structure.of("rafter") if x.host == host and x.id in checked.used)
+    worst = max(mine, default=0.0) / factor**2
+    if factor < 1.0 and is_over(worst):
+        yield Finding(
+            "over", f"rafters of roof {roof.name}", worst, "ratio",
+            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates: its rafters reach {factor:.2f} of what"
+            f" they would (IRC R802.4.1), and are used to {worst:.2f} of 1.00. Lower the ties, or choose stronger rafters.",
+            host, mend=lower,
+        )  # fmt: skip
+
+
+def set_ties(project: Project, key: str, up: float) -> Project:
+    """Lay the ties of a roof so high over its plates, mm."""
+    roof = next(r for r in project.roofs if r.id == key)
+    return set_roof(project, key, rafters=replace(roof.rafters, tie_up=up))
 
 
 def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:

@@ -424,7 +424,17 @@ def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
         face = reach(wall)[0 if sign > 0 else 1]
         n = left(direction_of(wall))
         faces.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
-    return Bed(outline, strips + beams, height, width, sides=side_names(outline, faces))
+    inner = tuple(
+        Strip(f"wall:{whole(k)}", body.ring, False)
+        for k, body in memo(bodies, _others_at(project, roof, walls)).items()
+    )
+    return Bed(outline, strips + inner + beams, height, width, sides=side_names(outline, faces))
+
+
+def _others_at(project: Project, roof: RoofArea, known: tuple[Wall, ...]) -> tuple[Wall, ...]:
+    """Return the straight walls that reach a roof's plate and are none of its own."""
+    mine = {w.id for w in known} | set(roof.walls)
+    return tuple(w for w in project.walls if w.top == roof.plate and not w.bulge and w.id not in mine)
 
 
 def _across(ring: Ring) -> tuple[float, float]:

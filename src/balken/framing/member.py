@@ -2,6 +2,7 @@
 
 import operator
 from collections.abc import Iterable, Sequence
+from itertools import pairwise
 from typing import Literal
 
 import msgspec
@@ -162,9 +163,10 @@ def framed_of(members: Iterable[Member], gone: tuple[str, ...] = ()) -> Framed:
 
 
 def clear_span(member: Member) -> float:
-    """Return the horizontal distance between the faces of a member's two supports, mm; 0 where an end has none."""
+    """Return the horizontal distance between the faces of a member's supports, mm; 0 where an end has none."""
     if len(member.supports) < 2 or not all(s.on for s in member.supports):
         return 0.0
-    first, last = member.supports[0], member.supports[-1]
-    clear = (last.at - last.length / 2) - (first.at + first.length / 2)
+    # A rafter is as long as the longer stretch beside a purlin; a joist is taken whole, whatever it runs over.
+    rests = member.supports if member.role == "rafter" else (member.supports[0], member.supports[-1])
+    clear = max((b.at - b.length / 2) - (a.at + a.length / 2) for a, b in pairwise(rests))
     return clear if clear > EXACT else 0.0

@@ -11,6 +11,7 @@ from balken.framing.member import Member, Strip, Support
 from balken.framing.roof_parts import cut_from, part_of
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick, Stop, nearest_stop, stick_stop
+from balken.framing.under_purlins import UnderPurlin
 from balken.geometry.plane import (
     TOUCH,
     Point,
@@ -39,6 +40,8 @@ ON: Final = 1.0
 """A rafter ends at the line this near to its end, mm."""
 PLIES_BESIDE: Final = 2
 """Rafters beside an opening are doubled (IRC 2021 R802.7.1 for headers over 4 ft; common practice for all)."""
+NEAR_END: Final = 0.3
+"""A purlin nearer to an end of a rafter than this share of its span is passed over: it would lift the end."""
 SQUARE: Final = 0.002
 """Runs across an end that differ by less than this share of the breadth are square."""
 
@@ -127,6 +130,7 @@ class Cutting(NamedTuple):
     changes: dict[str, Change]
     system: System
     openings: tuple[Placed, ...] = ()
+    purlins: tuple[UnderPurlin, ...] = ()
 
 
 def frame_face(n: int, face: Face, family: Family, cut: Cutting, letter: str) -> tuple[list[Member], frozenset[str]]:
@@ -357,7 +361,9 @@ def _member(p: Piece, face: Face, cut: Cutting) -> Member:
         rings.append((y, tuple((s - wall, z) for s, z in ring)))
     first, last = ends[1]
     start, finish = add(p.start, way, first), add(p.start, way, last)
-    supports = _supports(p, cut, edge, section, way, first, last, plumb, slope, at_wall)
+    supports = _with_purlin(
+        _supports(p, cut, edge, section, way, first, last, plumb, slope, at_wall), p, face, cut, way, first
+    )
     length = (last - first) * math.hypot(1.0, slope)
     longest = max(e for _, e in ends) - min(s for s, _ in ends)
     mid = base - plumb / 2
@@ -370,6 +376,23 @@ def _member(p: Piece, face: Face, cut: Cutting) -> Member:
         _words(cut, edge, section, slope, plumb, at_wall, ends, p.head), supports, p.area, (0.0, last - first), slope,
         change is not None,
     )  # fmt: skip
+
+
+def _with_purlin(
+    supports: tuple[Support, ...], p: Piece, face: Face, cut: Cutting, way: Point, first: float
+) -> tuple[Support, ...]:  # fmt: skip
+    """Return what a rafter bears on with the purlins under its plane between."""
+    found = list(supports)
+    for item in cut.purlins:
+        run = item.meets(p.start, way) if cut.shape.roof.faces[item.face] is face else None
+        if run is None:
+            continue
+        wide = item.section.breadth
+        at = run - first + wide / 2
+        low, high = supports[0].at, supports[-1].at
+        if min(at - low, high - at) > NEAR_END * (high - low):
+            found.insert(-1, Support(at, wide, item.name, add(p.start, way, run + wide / 2)))
+    return tuple(found)
 
 
 def seat_of(cut: Cutting, slope: float, plumb: float) -> float:

@@ -135,11 +135,14 @@ class SectionFor(NamedTuple):
     typed: dict[str, str]
     """By the kind of piece."""
 
-    def __call__(self, role: MemberRole, sides: str) -> Section:
-        """Return what is typed or was chosen; else the shallowest board as deep as the rafters' plumb cut (IRC 2021 R802.3)."""
+    def __call__(self, role: MemberRole, sides: str, least: Section | None = None) -> Section:
+        """Return what is typed or was chosen; else ``least``, or the shallowest board as deep as the rafters' plumb cut (IRC 2021
+        R802.3)."""
         name = self.typed.get(PART_OF.get(role, ""), self.chosen.get(f"{role}:{sides}"))
         if name is not None and name in self.sections:
             return self.sections[name]
+        if least is not None:
+            return least
         return boards_for(self.rafter, self.slope, self.sections)[0]
 
 

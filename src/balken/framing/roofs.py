@@ -23,6 +23,7 @@ from balken.framing.roof_parts import PART_OF, is_there
 from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.trusses import frame_trusses
+from balken.framing.under_purlins import STRUT, purlin_members, purlins_of
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
@@ -66,7 +67,11 @@ def frame_rafters(
     sticks = sticks_of(roof, shape, lines, choose, by_name, sections)
     placed = [placed_opening(shape, o) for o in roof.openings]
     openings = tuple(o for o in placed if isinstance(o, Placed))
-    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system, openings)
+    purlins = purlins_of(roof, shape, bed, section, choose)
+    strut = dict(size.cut).get("strut", STRUT[system])
+    cutting = Cutting(
+        roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system, openings, purlins
+    )
     layout = Layout(section.breadth, size.spacing, start=rule.begin, end_gap=rule.end_gap, least_clear=rule.least_clear)
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
     rows = families(shape, [f for _, f in sloping], layout, from_middle=rule.layout == "middle")
@@ -82,6 +87,7 @@ def frame_rafters(
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]
     edges = barge_rafters(roof, shape, lines, sticks, section, sections)
     parts.append(Part((*edges, *pair_ties(roof, shape, rafters, section, sections), *fascias(roof, shape, sections))))
+    parts.append(Part(tuple(purlin_members(roof, shape, bed, purlins, sections, sections[strut]))))
     parts.append(Part(tuple(deck_joists(roof, shape, sticks, section, size.spacing))))
     planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in sloping}
     parts.append(Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes))))
@@ -99,10 +105,10 @@ def longest_rafters(
     """Return one rafter on each plane where it is longest: what a choice of size asks for."""
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
-    sticks = sticks_of(
-        roof, shape, lines, SectionFor(section, steepest, {}, sections, dict(roof.rafters.sections)), {}, sections
-    )
-    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, {}, system)
+    choose = SectionFor(section, steepest, {}, sections, dict(roof.rafters.sections))
+    sticks = sticks_of(roof, shape, lines, choose, {}, sections)
+    purlins = purlins_of(roof, shape, bed, section, choose)
+    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, {}, system, (), purlins)
     found: list[Member] = []
     for n, face in enumerate(shape.roof.faces):
         if face.pitch > 1e-9:

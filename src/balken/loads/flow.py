@@ -113,6 +113,8 @@ class Flow:
             yield z, name, partial(self._span, self._by_id[name])
         for m in self.structure.of("post"):
             yield m.start[2], m.id, partial(self._post, m)
+        for m in self.structure.of("strut"):
+            yield m.start[2] + TOUCH, m.id, partial(self._strut, m)
         for m in self.structure.of("floor slab"):
             yield m.solid.origin[2], m.id, partial(self._slab, m)
         for wall in self.project.walls:
@@ -182,6 +184,12 @@ class Flow:
             del self.parcels[member.id]
             x, y = member.start[0], member.start[1]
             self.parcels.setdefault(under, []).append(Parcel(x, y, self.onto[member.id], member.id))
+
+    def _strut(self, member: Member) -> None:
+        mine = self.parcels.pop(member.id, [])
+        if mine:
+            self.onto[member.id] = total([p.forces for p in mine])
+            self._give(member.id, member.supports[0].on, member.supports[0].point, self.onto[member.id])
 
     def _slab(self, member: Member) -> None:
         mine = self.parcels.pop(member.id, [])

@@ -31,8 +31,12 @@ def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
     if not parcels and not any(own):
         return (NOTHING,) * len(rests)
     if leans(member):
-        # A ridge board carries nothing: what meets there leans together and its feet take all (IRC 2021 R802.3).
-        return (total([own, *(p.forces for p in parcels)]), NOTHING)
+        # A ridge board carries nothing: what meets there leans together and its feet take all (IRC 2021 R802.3), but for
+        # what purlins between take.
+        held = _continuous(member, area, parcels, memo) if len(rests) > 2 else None
+        if held is not None:
+            return (total([held[0], held[-1]]), *held[1:-1], NOTHING)
+        return (total([own, *(p.forces for p in parcels)]), *((NOTHING,) * (len(rests) - 1)))
     if member.role == "ledger":
         return _to_nearest(member, own, parcels)
     if len(rests) > 2 or member.hinges:
