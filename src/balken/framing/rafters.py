@@ -40,7 +40,7 @@ ON: Final = 1.0
 """A rafter ends at the line this near to its end, mm."""
 PLIES_BESIDE: Final = 2
 """Rafters beside an opening are doubled (IRC 2021 R802.7.1 for headers over 4 ft; common practice for all)."""
-NEAR_END: Final = 0.3
+NEAR_END: Final = 0.15
 """A purlin nearer to an end of a rafter than this share of its span is passed over: it would lift the end."""
 SQUARE: Final = 0.002
 """Runs across an end that differ by less than this share of the breadth are square."""
