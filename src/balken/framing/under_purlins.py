@@ -119,7 +119,8 @@ def purlin_members(
         spans = max(1, math.ceil((length - 2 * FROM_END) / roof.rafters.strut_gap))
         supports, struts = [], []
         for k in range(spans + 1):
-            at = FROM_END + (length - 2 * FROM_END) * k / spans
+            # A little to its left, so that struts from both sides of a wall stand beside one another on its plate.
+            at = FROM_END + strut.breadth * 0.55 + (length - 2 * FROM_END) * k / spans
             spot = add(a, way, at)
             name = f"roof:{roof.id}/strut:{p.name.rsplit(':', 1)[1]}.{k + 1:02d}"
             foot = _foot(spot, bottom - bed.height, bed.strips)
