@@ -16,6 +16,7 @@ from msgspec.structs import replace
 
 from balken.design.building import Checked, work_out
 from balken.design.thrust import push_of
+from balken.fit.findings import findings
 from balken.framing.member import Member
 from balken.framing.roof_shape import soffit_area
 from balken.geometry.framing_square import backing_angle, hip_length, irregular_hip_plan_angle, jack_difference
@@ -544,3 +545,21 @@ def test_a_rafter_over_a_purlin_in_its_middle_pushes_less() -> None:
     even = replace(m, supports=(first, middle, last))
     alone = replace(m, supports=(first, last))
     assert push_of(checked.built, even)[0] == pytest.approx(push_of(checked.built, alone)[0] * 3 / 8, rel=1e-9)
+
+
+def test_rafters_stand_over_the_joists_they_are_lined_up_with() -> None:
+    plain = set_roof(house(), "R1", section="2x8", spacing=24 * INCH, rafters=Rafters(begin=100.0))
+    key = next(f.id for f in plain.floors if f.bears_on == "P1" or f.level == "P1")
+    lined = set_roof(plain, "R1", rafters=Rafters(begin=100.0, line_up=f"floor:{key}"))
+    joists = {
+        round(m.start[0], 1) for m in work_out(lined).structure.members if m.host == f"floor:{key}" and m.supports
+    }
+
+    def beside(project: Project) -> int:
+        return sum(round(m.start[0], 1) not in joists for m in of(work_out(project), "rafter", "W11."))
+
+    spacing = work_out(lined).sizes[f"floor:{key}"].size.spacing
+    assert spacing == pytest.approx(24 * INCH)
+    assert beside(lined) < beside(plain) / 3
+    lost = set_roof(plain, "R1", rafters=Rafters(line_up="floor:F99"))
+    assert any("no longer there" in f.text for f in findings(work_out(lost)))

@@ -13,7 +13,7 @@ from balken.design.thrust import TIES, Thrust, raised_factor, thrust_of
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
 from balken.framing.roof_shape import placed_opening
-from balken.geometry.plane import TOUCH
+from balken.geometry.plane import TOUCH, sub, unit
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import remove_roof_opening, set_roof
 from balken.model.memo import Memo
@@ -39,6 +39,7 @@ def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 yield from _pushes(checked, roof, memo)
                 yield from _ties(checked, roof, memo)
                 yield from _notches(checked, roof)
+                yield from _lined_up(checked, roof)
                 yield from _raised(checked, roof)
             else:
                 yield from _unchecked(checked, roof)
@@ -154,6 +155,36 @@ def set_ties(project: Project, key: str, up: float) -> Project:
     """Lay the ties of a roof so high over its plates, mm."""
     roof = next(r for r in project.roofs if r.id == key)
     return set_roof(project, key, rafters=replace(roof.rafters, tie_up=up))
+
+
+def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    """Return a roof whose rafters are to stand over what is not there, or does not run along them."""
+    wanted, host = roof.rafters.line_up, f"roof:{roof.id}"
+    if wanted is None:
+        return
+    ways = [
+        unit(sub(m.end[:2], m.start[:2])) for m in checked.structure.members
+        if m.host == wanted and m.supports and m.role in ("joist", "ceiling joist", "rafter", "bottom chord")
+    ]  # fmt: skip
+    mine = [unit(sub(m.end[:2], m.start[:2])) for m in checked.structure.of("rafter") if m.host == host]
+    if mine and not any(abs(w[0] * v[0] + w[1] * v[1]) > ALONG for w in ways[:1] for v in mine):
+        what = "no longer there" if not ways else "not laid along its rafters"
+        yield Finding(
+            "module", f"rafters of roof {roof.name}", 1.0, "count",
+            f"The rafters of roof {roof.name} are to stand over {wanted.replace(':', ' ')}, which is {what}. Choose what they"
+            " stand over, or set them out from an edge.",
+            host, mend=Mend("Set them out from an edge", partial(from_edge, key=roof.id)),
+        )  # fmt: skip
+
+
+ALONG: Final = 0.999
+"""Cosine of the angle between pieces that run along one another."""
+
+
+def from_edge(project: Project, key: str) -> Project:
+    """Let the rafters of a roof stand over nothing, set out from an edge."""
+    roof = next(r for r in project.roofs if r.id == key)
+    return set_roof(project, key, rafters=replace(roof.rafters, line_up=None))
 
 
 def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:

@@ -46,6 +46,10 @@ SQUARE: Final = 0.002
 """Runs across an end that differ by less than this share of the breadth are square."""
 
 
+Lines = tuple[tuple[Point, Point], ...]
+"""In plan, of what rafters stand over."""
+
+
 class Family(NamedTuple):
     """Planes whose rafters run in one direction share one layout, so that pairs meet at the ridge."""
 
@@ -54,9 +58,10 @@ class Family(NamedTuple):
 
 
 def families(
-    shape: RoofShape, faces: Sequence[Face], layout: Layout, *, from_middle: bool = False
+    shape: RoofShape, faces: Sequence[Face], layout: Layout, over: Lines = (), *, from_middle: bool = False
 ) -> dict[float, Family]:  # fmt: skip
-    """Return the layouts of a roof by the direction of their rafters, radians."""
+    """Return the layouts of a roof by the direction of their rafters, radians; over lines that run with them they stand in
+    line with those."""
     found: dict[float, Family] = {}
     for face in faces:
         angle = run_of(face)
@@ -66,8 +71,23 @@ def families(
             if from_middle:
                 x0, _, x1, _ = box(rings[0])
                 mine = replace(layout, start=(x1 - x0) / 2 % layout.spacing if layout.spacing > TOUCH else 0.0)
+            start = _in_line(over, angle, box(rings[0])[0], layout.spacing)
+            if start is not None:
+                mine = replace(layout, start=start)
             found[angle] = Family(angle, stands(rings, mine))
     return found
+
+
+def _in_line(over: Lines, angle: float, first: float, spacing: float) -> float | None:
+    """Return where a layout begins so that most of its rows stand over some lines, mm after the first edge; None where none of
+    them runs along the rows."""
+    counts: dict[float, int] = {}
+    for a, b in over:
+        (x, _), (y, _) = to_local(a, angle), to_local(b, angle)
+        if abs(x - y) < TOUCH and spacing > TOUCH:
+            at = round((x - first) % spacing, 1) % spacing
+            counts[at] = counts.get(at, 0) + 1
+    return max(counts, key=lambda at: (counts[at], -at)) if counts else None
 
 
 def run_of(face: Face) -> float:

@@ -11,6 +11,7 @@ from balken.framing.rafters import (
     KINDS,
     Cutting,
     Family,
+    Lines,
     families,
     frame_face,
     longest_rows,
@@ -32,20 +33,21 @@ from balken.units import System
 
 def frame_roof(
     roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], system: System,
-    changes: tuple[Change, ...],
+    changes: tuple[Change, ...], over: Lines = (),
 ) -> Framed:  # fmt: skip
-    """Frame one roof, with trusses or rafters.
+    """Frame one roof, with trusses or rafters; ``over`` are the lines of the joists or trusses rafters are to stand over.
 
     Raises:
         LayoutError: what frames it cannot be set out.
     """
-    make = frame_trusses if roof.framing == "trusses" else frame_rafters
-    return make(roof, shape, bed, size, sections, system, changes)
+    if roof.framing == "trusses":
+        return frame_trusses(roof, shape, bed, size, sections, system, changes)
+    return frame_rafters(roof, shape, bed, size, sections, system, changes, over)
 
 
 def frame_rafters(
     roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], system: System,
-    changes: tuple[Change, ...],
+    changes: tuple[Change, ...], over: Lines,
 ) -> Framed:  # fmt: skip
     """Frame one roof with rafters.
 
@@ -57,6 +59,7 @@ def frame_rafters(
         sections: the catalogue.
         system: for the words of the cuts.
         changes: changes by hand on members of this roof.
+        over: lines in plan of the joists or trusses that the rafters are to stand over.
     """
     section = sections[size.section]
     by_name = {c.member: c for c in changes}
@@ -74,7 +77,7 @@ def frame_rafters(
     )
     layout = Layout(section.breadth, size.spacing, start=rule.begin, end_gap=rule.end_gap, least_clear=rule.least_clear)
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
-    rows = families(shape, [f for _, f in sloping], layout, from_middle=rule.layout == "middle")
+    rows = families(shape, [f for _, f in sloping], layout, over, from_middle=rule.layout == "middle")
     parts: list[Part] = []
     names: set[str] = set()
     for k, (n, face) in enumerate(sloping):

@@ -96,7 +96,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     floors = _floors(project, sizes, memo, unframed)
     shapes, onward = _running(project, _shapes(project, sizes, memo, unframed), sizes, memo)
     seen = dict(zip(onward, memo(_seen, tuple(onward.values()))))
-    roofs = _roofs(project, shapes, sizes, memo, unframed)
+    by_floor = {f.parts[0].members[0].host: f for f in floors if f.parts and f.parts[0].members}
+    roofs = _roofs(project, shapes, sizes, by_floor, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
     stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), memo)
     valleys = _valleys(project, onward, seen, sizes, memo)
@@ -313,20 +314,34 @@ def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
 
 
 def _roofs(
-    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo, unframed: list[tuple[str, str]]
-) -> list[Framed]:
-    found = []
-    for roof in project.roofs:
+    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], floors: dict[str, Framed], memo: Memo,
+    unframed: list[tuple[str, str]],
+) -> list[Framed]:  # fmt: skip
+    found: dict[str, Framed] = {}
+    for roof in sorted(
+        project.roofs, key=lambda r: r.rafters.line_up is not None
+    ):  # what others stand over comes first
         host = f"roof:{roof.id}"
         bed = bed_of_roof(project, roof, memo)
         if host in shapes and bed is not None:
             changes = changes_on(project, f"{host}/")
-            made = memo(_roof, roof, shapes[host], bed, sizes[host], project.system, changes)
+            over = (
+                memo.small(lines_of, (floors | found)[roof.rafters.line_up])
+                if roof.rafters.line_up in floors | found
+                else ()
+            )
+            made = memo(_roof, roof, shapes[host], bed, sizes[host], project.system, changes, over)
             if isinstance(made, str):
                 unframed.append((host, made))
             else:
-                found.append(made)
-    return found
+                found[host] = made
+    return [found[f"roof:{r.id}"] for r in project.roofs if f"roof:{r.id}" in found]
+
+
+def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
+    """Return the lines in plan of the joists, rafters or trusses that a host gave."""
+    roles = ("joist", "ceiling joist", "rafter", "bottom chord")
+    return tuple(sorted({(m.start[:2], m.end[:2]) for m in framed.members if m.role in roles and m.supports}))
 
 
 def anchors(project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...], memo: Memo) -> dict[str, Bolts]:
@@ -380,10 +395,11 @@ def _floor(
 
 
 def _roof(
-    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[Change, ...]
+    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[Change, ...],
+    over: tuple[tuple[Point, Point], ...],
 ) -> Framed | str:  # fmt: skip
     """Frame a roof; where that cannot be done, say why."""
     try:
-        return frame_roof(roof, shape, bed, size, sections_of(system, ()), system, changes)
+        return frame_roof(roof, shape, bed, size, sections_of(system, ()), system, changes, over)
     except LayoutError as error:
         return str(error)
