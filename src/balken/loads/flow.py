@@ -216,8 +216,13 @@ class Flow:
         shape = shapely.Polygon(slab.solid.plan()).buffer(TOUCH)
         found: list[Carrier] = []
         for name, ring, top in self._beneath.tops:
-            if abs(top - bottom) <= SLAB_ON and shape.intersects(shapely.Polygon(ring)):
-                part = shapely.intersection(shape, shapely.Polygon(ring))
+            if abs(top - bottom) > SLAB_ON:
+                continue
+            under = shapely.make_valid(
+                shapely.Polygon(ring)
+            )  # walls that were drawn across one another fold their bodies
+            if shape.intersects(under):
+                part = shapely.intersection(shape, under)
                 found += [
                     (name, tuple(g.exterior.coords[:-1])) for g in getattr(part, "geoms", [part]) if g.area > TOUCH
                 ]
