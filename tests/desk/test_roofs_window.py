@@ -1,5 +1,7 @@
 """Roofs in the window: hip to gable by one key, eaves and skylights dragged, tools, slips, trusses drawn."""
 
+from itertools import pairwise
+
 import pytest
 from desk_hands import Hands, choose, enter, press, words
 from PySide6.QtCore import QPoint, Qt
@@ -224,3 +226,22 @@ def test_trusses_take_panels_and_a_top_chord_on_the_plate(roofed: Window, qtbot:
     plate = next(x.elevation for x in roofed.building.project.levels if x.id == "P2")
     chord = next(m for m in of(roofed, "bottom chord", "roof:R2") if m.id.endswith(":04"))
     assert min(z for *_, z in chord.solid.points()) == pytest.approx(plate - 18 * INCH)
+
+
+def test_rafters_are_tied_lined_up_and_cut_by_kind(roofed: Window, qtbot: QtBot) -> None:
+    roofed.select("roof:R1")
+    choose(roofed, "ties", "by distance")
+    enter(qtbot, roofed, "between ties", "6'")
+    at = sorted(m.start[0] for m in of(roofed, "tie"))
+    assert at
+    assert max(b - a for a, b in pairwise(at)) <= 72 * INCH + 0.1
+    choose(roofed, "fascia", "2×8")
+    assert {m.section for m in of(roofed, "fascia")} == {"2x8"}
+    choose(roofed, "hips from", "left out")
+    choose(roofed, "hips from", "2×14")
+    assert roofed.building.project.roofs[0].rafters.sections == (("hips", "2x14"),)
+    choose(roofed, "stand over", "joists of")
+    assert roofed.building.project.roofs[0].rafters.line_up is not None
+    choose(roofed, "pairs", "side by side")
+    assert roofed.building.project.roofs[0].rafters.stagger
+    assert roofed.building.checked.path.soil_total == pytest.approx(roofed.building.checked.path.applied, rel=1e-6)

@@ -7,8 +7,10 @@ from balken.model.edits.roofs import (
     add_roof,
     add_roof_opening,
     hip_or_gable,
+    move_joint,
     move_roof_opening,
     remove_roof_opening,
+    set_part,
     set_roof,
     set_roof_opening,
     set_side,
@@ -16,7 +18,7 @@ from balken.model.edits.roofs import (
 )
 from balken.model.edits.walls import join_walls, remove_walls, split_wall
 from balken.model.project import Project
-from balken.model.roofs import RoofSide, overhang_of, side_of
+from balken.model.roofs import Rafters, RoofSide, Trusses, overhang_of, side_of
 
 SIDES = ("W11", "W12", "W13", "W14")
 
@@ -90,3 +92,27 @@ def test_a_roof_needs_walls_or_corners(plain: Project) -> None:
 def test_wrong_values_are_refused(plain: Project, fields: dict[str, object], words: str) -> None:
     with pytest.raises(EditError, match=words):
         set_roof(plain, "R1", **fields)
+
+
+def test_a_kind_of_piece_is_cut_from_what_is_said_left_out_and_given_back(plain: Project) -> None:
+    project = set_part(plain, "R1", "hips", section="2x10")
+    assert project.roofs[0].rafters.sections == (("hips", "2x10"),)
+    out = set_part(project, "R1", "hips", section=None, there=False)
+    assert out.roofs[0].rafters.sections == ()
+    assert out.roofs[0].rafters.left_out == ("hips",)
+    assert set_part(out, "R1", "hips", section=None) == plain
+
+
+def test_no_section_that_is_not_sold_is_taken(plain: Project) -> None:
+    with pytest.raises(EditError, match="no section “3x17”"):
+        set_part(plain, "R1", "jacks", section="3x17")
+    with pytest.raises(EditError, match="no section “oak”"):
+        set_roof(plain, "R1", rafters=Rafters(fascia="oak"))
+    with pytest.raises(EditError, match="no section “9x9”"):
+        set_roof(plain, "R1", trusses=Trusses(chords=("9x9",)))
+
+
+def test_a_joint_is_moved_from_where_it_is_and_forgotten_at_its_place(plain: Project) -> None:
+    project = move_joint(move_joint(plain, "R1", 2, 100.0), "R1", 2, 50.0)
+    assert project.roofs[0].trusses.moved == ((2, 150.0),)
+    assert move_joint(project, "R1", 2, -150.0).roofs[0].trusses.moved == ()

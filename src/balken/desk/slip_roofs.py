@@ -3,18 +3,16 @@
 import math
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING, Any, get_args
+from typing import TYPE_CHECKING, Any
 
-from msgspec.structs import replace
-
-from balken.desk import slip_trusses
+from balken.desk import slip_rafters, slip_trusses
 from balken.drawing.tiers import Tier
 from balken.framing.roof_shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
 from balken.model.edits.roofs import hip_or_gable, remove_roof_opening, set_roof, set_roof_opening, set_side
 from balken.model.named import named
 from balken.model.project import level
-from balken.model.roofs import SIDE_WORDS, RafterPart, RoofArea
+from balken.model.roofs import SIDE_WORDS, RoofArea
 from balken.session.tools.roofs import FROM
 from balken.units import format_length, format_run, parse_length
 from balken.units.pitch import format_pitch, parse_pitch
@@ -92,47 +90,14 @@ def _called(w: "Window", edge: Edge) -> str:
 
 
 def _framing(w: "Window", roof: RoofArea) -> None:
-    slip, system = w.slip, w.building.project.system
+    slip = w.slip
     slip.heading("Framing")
     slip.options("of", [("rafters", "rafters"), ("trusses", "trusses")], roof.framing,
                  lambda v: w.edit("framing of the roof", partial(set_roof, key=roof.id, framing=v)))  # fmt: skip
     if roof.framing == "trusses":
         slip_trusses.fields(w, roof)
         return
-    rule = roof.rafters
-
-    def put(words: str, **what: Any) -> object:
-        return w.edit(words, partial(set_roof, key=roof.id, rafters=replace(rule, **what)))
-
-    slip.options("ridge", [("board, pairs lean together", "board"), ("beam that carries", "beam")], rule.ridge,
-                 lambda v: put("ridge", ridge=v))  # fmt: skip
-    slip.options("hips", [("backed to both planes", "backed"), ("dropped", "dropped")], rule.hips,
-                 lambda v: put("hips", hips=v))  # fmt: skip
-    slip.options("collar ties", [("none", "none"), ("each pair", "each"), ("every second", "every second")], rule.collar,
-                 lambda v: put("collar ties", collar=v))  # fmt: skip
-    slip.options("set out", [("from the first edge", "edge"), ("from the middle", "middle")], rule.layout,
-                 lambda v: put("layout", layout=v))  # fmt: skip
-    slip.field("begin after", format_run(rule.begin, system), lambda t: put("layout", begin=parse_length(t, system)))
-    slip.field(
-        "extra in gaps over", format_run(rule.end_gap, system), lambda t: put("layout", end_gap=parse_length(t, system))
-    )
-    slip.field("least clear", format_run(rule.least_clear, system),
-               lambda t: put("layout", least_clear=parse_length(t, system)))  # fmt: skip
-    _left_out(w, roof)
-
-
-def _left_out(w: "Window", roof: RoofArea) -> None:
-    """Add for each kind of piece whether it is there."""
-    rule = roof.rafters
-    w.slip.heading("Pieces")
-    for part in get_args(RafterPart):
-
-        def change(there: bool, part: RafterPart = part) -> object:
-            rest = tuple(x for x in rule.left_out if x != part)
-            made = replace(rule, left_out=rest if there else (*rest, part))
-            return w.edit(f"{part} of the roof", partial(set_roof, key=roof.id, rafters=made))
-
-        w.slip.options(part, [("there", True), ("left out", False)], part not in rule.left_out, change)
+    slip_rafters.fields(w, roof)
 
 
 def _measures(w: "Window", roof: RoofArea, shape: RoofShape) -> None:

@@ -38,7 +38,7 @@ def fascias(roof: RoofArea, shape: RoofShape, sections: dict[str, Section]) -> I
     counts: dict[str, int] = {}
     n = 0
     for ring in (shape.eaves, *shape.court_eaves):
-        runs = [run for a, b in edges(ring) if (run := _run(shape, a, b)) is not None]
+        runs = [run for a, b in edges(ring) for run in _runs(shape, a, b)]
         for k, run in enumerate(runs):
             side = run.side.name
             counts[side] = counts.get(side, 0) + 1
@@ -47,19 +47,24 @@ def fascias(roof: RoofArea, shape: RoofShape, sections: dict[str, Section]) -> I
             yield _board(roof, section, runs, k, f"{side}{more}", f"{roof.id}-F{n:02d}")
 
 
-def _run(shape: RoofShape, a: Point, b: Point) -> Run | None:
-    """Return an eave with the plane that rises from it; None of a rake, and of what is no eave."""
+def _runs(shape: RoofShape, a: Point, b: Point) -> list[Run]:
+    """Return the pieces of a side of the eaves from which a plane rises; none of a rake, and none where another roof runs into
+    it."""
     if distance(a, b) < SHORTEST:
-        return None
-    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        return []
     way = unit(sub(b, a))
+    found: list[tuple[float, Run]] = []
     for face in shape.roof.faces:
         if face.side < 0 or face.pitch < LEVEL or shape.edges[face.side].slope is None:
             continue
-        across = abs(dot(way, face.plane[:2])) < ALL_SQUARE * face.pitch and cross(way, face.plane[:2]) > 0
-        if across and any(distance_to_segment(middle, p, q) < TOUCH for p, q in edges(face.outline)):
-            return Run(shape.edges[face.side], a, b, face.pitch, face.height(middle))
-    return None
+        if abs(dot(way, face.plane[:2])) > ALL_SQUARE * face.pitch or cross(way, face.plane[:2]) < 0:
+            continue
+        for p, q in edges(face.outline):
+            low, high = sorted((p, q), key=lambda x: dot(sub(x, a), way))
+            if max(distance_to_segment(p, a, b), distance_to_segment(q, a, b)) < TOUCH and distance(p, q) > SHORTEST:
+                run = Run(shape.edges[face.side], low, high, face.pitch, face.height(low))
+                found.append((dot(sub(low, a), way), run))
+    return [run for _, run in sorted(found, key=lambda f: f[0])]
 
 
 def _board(roof: RoofArea, section: Section, runs: list[Run], k: int, name: str, mark: str) -> Member:

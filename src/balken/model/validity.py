@@ -126,6 +126,10 @@ def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
         yield from _named_sections(where, record.sizes, sections)
         if (record.species, record.grade) not in catalogue.grades:
             yield f"{where}: there is no grade “{record.grade}” of “{record.species}”."
+    for roof in project.roofs:
+        typed = (*roof.trusses.chords, *roof.trusses.webs, *(s for _, s in roof.rafters.sections))
+        fascia = (roof.rafters.fascia,) if roof.rafters.fascia else ()
+        yield from _named_sections(f"$.roofs “{roof.id}”", (*typed, *fascia), sections)
     for i, body in enumerate(project.build_ups):
         if body.kind == "slab" and not body.slab:
             yield f"$.build_ups[{i}] “{body.id}” is a slab without a thickness."

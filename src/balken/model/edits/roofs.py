@@ -10,7 +10,7 @@ from balken.model.catalogue import catalogue_of
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.named import named
 from balken.model.project import Project
-from balken.model.roofs import RoofArea, RoofOpening, RoofSide, SideKind
+from balken.model.roofs import RafterPart, RoofArea, RoofOpening, RoofSide, SideKind
 from balken.units import INCH, KPA, PSF
 
 AT_PLACE: Final = 0.05
@@ -122,6 +122,17 @@ def move_roof_opening(project: Project, key: str, opening: str, vector: Point) -
     item = named(named(project.roofs, key, "roof").openings, opening, "opening")
     at = (round(item.at[0] + vector[0], 3), round(item.at[1] + vector[1], 3))
     return set_roof_opening(project, key, opening, at=at)
+
+
+def set_part(project: Project, key: str, part: RafterPart, *, section: str | None, there: bool = True) -> Project:
+    """Say what the pieces of a kind are cut from, as usual where nothing is said; or leave them out."""
+    rule = named(project.roofs, key, "roof").rafters
+    out = tuple(p for p in rule.left_out if p != part)
+    typed = tuple((p, s) for p, s in rule.sections if p != part)
+    made = replace(
+        rule, left_out=out if there else (*out, part), sections=(*typed, (part, section)) if section else typed
+    )
+    return set_roof(project, key, rafters=made)
 
 
 def move_joint(project: Project, key: str, number: int, by: float) -> Project:
