@@ -24,7 +24,7 @@ from balken.geometry.roof_lines import measures, roof_lines
 from balken.geometry.roof_planes import Roof
 from balken.geometry.solid import Extrusion
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening, hip_or_gable, set_roof, set_side
-from balken.model.project import Project, Wall
+from balken.model.project import PointSupport, Project, Wall
 from balken.model.roofs import Rafters, RoofBreak, RoofSide
 from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH
@@ -563,3 +563,32 @@ def test_rafters_stand_over_the_joists_they_are_lined_up_with() -> None:
     assert beside(lined) < beside(plain) / 3
     lost = set_roof(plain, "R1", rafters=Rafters(line_up="floor:F99"))
     assert any("no longer there" in f.text for f in findings(work_out(lost)))
+
+
+def test_a_ridge_beam_of_a_hip_roof_stands_on_props_or_posts() -> None:
+    """Over a wall inside on upright props to its plate, else on posts that reach the plate level and go on up to it."""
+    inner = work_out(set_roof(propped(ridge="beam"), "R1", sides=(), corners=()))
+    assert inner.structure.of("ridge beam") == [], "four hips meet in a point"
+    wide = walled([(0, 0), (12000, 0), (12000, 9000), (0, 9000)], sides=(), rafters=Rafters(ridge="beam"))
+    wall = Wall("I1", "inner", (165.1, 4417.5), (11834.9, 4417.5), 165.1, "left", "L1", "P1")
+    on_wall = work_out(replace(wide, walls=(*wide.walls, wall)))
+    (ridge,) = of(on_wall, "ridge beam")
+    props = of(on_wall, "strut")
+    assert {s.on for s in ridge.supports} == {m.id for m in props}
+    assert all(m.supports[0].on == "wall:I1" for m in props)
+    under = min(z for *_, z in ridge.solid.points())
+    assert all(m.end[2] == pytest.approx(under) and m.start[2] == 2500.0 for m in props)
+    assert {e.source for e in on_wall.path.open_ends} == {"wall:I1"}
+
+    ends = [s.point for s in of(work_out(wide), "ridge beam")[0].supports]
+    assert of(work_out(wide), "strut") == []
+    posts = tuple(
+        PointSupport(f"P{n}", "post", (140.0, 140.0), "L1", "P1", at=(round(x, 3), round(y, 3)))
+        for n, (x, y) in enumerate(ends, 1)
+    )
+    stood = work_out(replace(wide, point_supports=(*wide.point_supports, *posts)))
+    (ridge,) = of(stood, "ridge beam")
+    assert {s.on for s in ridge.supports} == {"support:P1/post:1", "support:P2/post:1"}
+    for m in stood.structure.of("post"):
+        assert m.end[2] == pytest.approx(min(z for *_, z in ridge.solid.points()))
+        assert sum(stood.path.onto[m.id]) > 10_000.0

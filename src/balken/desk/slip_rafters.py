@@ -26,7 +26,7 @@ def fields(w: "Window", roof: RoofArea) -> None:
     def put(words: str, **what: Any) -> object:
         return w.edit(words, partial(set_roof, key=roof.id, rafters=replace(rule, **what)))
 
-    def length(name: str, field: str, words: str) -> None:
+    def length(name: str, field: str, words: str, *, none: bool = False) -> None:
         slip.field(
             name, format_run(getattr(rule, field), system), lambda t: put(words, **{field: parse_length(t, system)})
         )
@@ -44,7 +44,7 @@ def fields(w: "Window", roof: RoofArea) -> None:
     slip.options("pairs", [("head to head", False), ("side by side", True)], rule.stagger,
                  lambda v: put("pairs of rafters", stagger=v))  # fmt: skip
     length("begin after", "begin", "layout")
-    length("extra in gaps over", "end_gap", "layout")
+    length("extra in gaps over", "end_gap", "layout", none=True)
     length("least clear", "least_clear", "layout")
     slip.heading("Ties and props")
     slip.options("collar ties", PAIRS, rule.collar, lambda v: put("collar ties", collar=v))
@@ -53,7 +53,7 @@ def fields(w: "Window", roof: RoofArea) -> None:
         length("ties over plate", "tie_up", "ties")
     if "by distance" in (rule.collar, rule.ties):
         length("between ties", "tie_gap", "ties")
-    length("purlin over plate", "purlin_up", "purlins")
+    length("purlin over plate", "purlin_up", "purlins", none=True)
     if rule.purlin_up:
         length("between struts", "strut_gap", "struts")
     _pieces(w, roof)

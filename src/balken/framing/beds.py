@@ -32,7 +32,7 @@ from balken.model.grids import grid_ends, grid_line
 from balken.model.memo import Memo
 from balken.model.project import Change, Project, grid, level
 from balken.model.roofs import RoofArea
-from balken.model.supports import spots_of
+from balken.model.supports import outline_at, spots_of
 from balken.model.walls import Wall, direction_of, reach, whole
 from balken.units import System
 
@@ -428,7 +428,17 @@ def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
         Strip(f"wall:{whole(k)}", body.ring, False)
         for k, body in memo(bodies, _others_at(project, roof, walls)).items()
     )
-    return Bed(outline, strips + inner + beams, height, width, sides=side_names(outline, faces))
+    return Bed(
+        outline, strips + inner + beams + _posts_at(project, roof), height, width, sides=side_names(outline, faces)
+    )
+
+
+def _posts_at(project: Project, roof: RoofArea) -> tuple[Strip, ...]:
+    """Return the posts that reach a roof's plate."""
+    mine = [p for p in project.point_supports if p.kind == "post" and p.top == roof.plate]
+    return tuple(
+        Strip(f"support:{p.id}/post:1", outline_at(p, spot, turn), False) for p, spot, turn in spots_of(project, mine)
+    )
 
 
 def _others_at(project: Project, roof: RoofArea, known: tuple[Wall, ...]) -> tuple[Wall, ...]:

@@ -6,7 +6,7 @@ from typing import Any
 import msgspec
 
 from balken.framing.member import Member, MemberRole, Strip, Support
-from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, distance, holds, sub, unit
+from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, box, distance, distance_to_ring, holds, sub, unit
 from balken.geometry.solid import side_profile
 from balken.model.memo import Memo
 
@@ -82,6 +82,16 @@ def near_spots(spots: Sequence[Point], members: Sequence[Member], reach: float, 
         for i, k in zip(which[order].tolist(), hits[order].tolist()):
             found[i].append(members[k])
     return found
+
+
+def strip_under(point: Point, strips: tuple[Strip, ...]) -> str:
+    """Return the name of the plate or beam under a place."""
+    for strip in strips:
+        x0, y0, x1, y1 = box(strip.ring)
+        near = x0 - TOUCH < point[0] < x1 + TOUCH and y0 - TOUCH < point[1] < y1 + TOUCH
+        if near and (holds(strip.ring, point) or distance_to_ring(point, strip.ring) < TOUCH):
+            return strip.on
+    return ""
 
 
 Over = tuple[str, float, float, bool]

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member, Strip, Support
+from balken.framing.pieces import strip_under
 from balken.framing.roof_parts import cut_from, part_of
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick, Stop, nearest_stop, stick_stop
@@ -18,10 +19,8 @@ from balken.geometry.plane import (
     Ring,
     add,
     box,
-    distance_to_ring,
     distance_to_segment,
     dot,
-    holds,
     left,
     sub,
     unit,
@@ -544,16 +543,6 @@ def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> str:
     near = [(distance_to_segment(place, s.low[:2], s.high[:2]), i) for i, s in enumerate(cut.sticks)]
     best = min(near, default=None)
     return cut.sticks[best[1]].name if best is not None and best[0] < 10 * ON else ""
-
-
-def strip_under(point: Point, strips: tuple[Strip, ...]) -> str:
-    """Return the name of the plate or beam under a place."""
-    for strip in strips:
-        x0, y0, x1, y1 = box(strip.ring)
-        near = x0 - TOUCH < point[0] < x1 + TOUCH and y0 - TOUCH < point[1] < y1 + TOUCH
-        if near and (holds(strip.ring, point) or distance_to_ring(point, strip.ring) < TOUCH):
-            return strip.on
-    return ""
 
 
 def _words(

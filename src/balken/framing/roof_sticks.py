@@ -432,7 +432,7 @@ def _lower_of(stick: Stick, sticks: Sequence[Stick], node: Point | None = None) 
 
 
 def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float, last: float) -> Iterable[Support]:
-    """Return what a ridge beam bears on at its ends: the gable walls under it."""
+    """Return what a ridge beam bears on at its ends: the gable walls under it, posts, props on what lies at the plates."""
     way, seat = stick.way, SEAT
     for at, inward in ((first, 1.0), (last, -1.0)):
         edge = min(to.shape.edges, key=lambda e: distance_to_segment(add(stick.low[:2], way, at), e.a, e.b))
@@ -446,7 +446,12 @@ def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float
         on_wall = edge.slope is None and deep <= TOUCH
         move = (seat / 2 - deep) if on_wall else seat / 2
         spot = add(end, way, inward * move)
-        yield Support(at + inward * move - first, seat if on_wall else 0.0, to.under(spot) if on_wall else "", spot)
+        under = to.under(spot)
+        if (
+            not on_wall and under and not under.startswith("support:")
+        ):  # a prop down to the wall or beam that lies there
+            under = f"roof:{to.roof.id}/strut:{stick.name.rsplit(':', 1)[1]}.{'a' if inward > 0 else 'b'}"
+        yield Support(at + inward * move - first, seat if under else 0.0, under, spot)
 
 
 def _words(

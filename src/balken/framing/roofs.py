@@ -7,6 +7,7 @@ from balken.framing.fascia import fascias
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
 from balken.framing.pair_ties import pair_ties
+from balken.framing.pieces import strip_under
 from balken.framing.rafters import (
     KINDS,
     Cutting,
@@ -17,14 +18,13 @@ from balken.framing.rafters import (
     longest_rows,
     part_name,
     run_of,
-    strip_under,
 )
 from balken.framing.roof_edges import barge_rafters, deck_joists, headers
 from balken.framing.roof_parts import PART_OF, is_there
 from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.trusses import frame_trusses
-from balken.framing.under_purlins import STRUT, purlin_members, purlins_of
+from balken.framing.under_purlins import STRUT, props, purlin_members, purlins_of
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
@@ -86,7 +86,9 @@ def frame_rafters(
         parts.append(Part(tuple(made)))
     kept = [s for s in sticks if PART_OF[s.role] not in rule.left_out]
     setting = Setting(roof, shape, bed.width, partial(strip_under, strips=bed.strips), system)
-    parts.append(Part(tuple(cut_sticks(kept, setting))))
+    along = cut_sticks(kept, setting)
+    props_of = props(roof, bed, [m for m in along if m.role in ("ridge beam", "purlin")], sections, sections[strut])
+    parts.append(Part((*along, *props_of)))
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]
     edges = barge_rafters(roof, shape, lines, sticks, section, sections)
     parts.append(Part((*edges, *pair_ties(roof, shape, rafters, section, sections), *fascias(roof, shape, sections))))

@@ -99,7 +99,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     by_floor = {f.parts[0].members[0].host: f for f in floors if f.parts and f.parts[0].members}
     roofs = _roofs(project, shapes, sizes, by_floor, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
-    stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), memo)
+    ridges = tuple(m for f in roofs for p in f.parts for m in p.members if m.role in ("ridge beam", "purlin"))
+    stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), ridges, memo)
     valleys = _valleys(project, onward, seen, sizes, memo)
     framed = [*ground, *floors, *roofs, *valleys, beams, framed_of(stood.members)]
     hosts = tuple(f"{h}/" for h in hosts_of(project))

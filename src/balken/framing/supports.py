@@ -59,12 +59,12 @@ class Stood(msgspec.Struct, frozen=True, gc=False):
 
 def stand(
     members: tuple[Member, ...], beams: tuple[Member, ...], below: tuple[Member, ...], slabs: tuple[Member, ...],
-    memo: Memo,
+    ridges: tuple[Member, ...], memo: Memo,
 ) -> Stood:  # fmt: skip
     """Fit posts: the top to the underside of a beam or slab over it, the foot to what it is on.
 
-    Only what lies within :data:`BESIDE` of the post's middle and :data:`TIES` of its own end counts; a post that finds
-    nothing keeps its levels.
+    Only what lies within :data:`BESIDE` of the post's middle and :data:`TIES` of its own end counts, and a beam of a roof
+    that stands on the post; a post that finds nothing keeps its levels.
     """
     upright_ones = [m for m in members if m.role in ("post", "pier")]
     if not upright_ones:
@@ -75,21 +75,22 @@ def stand(
         m.id: tuple([o for o in here if o.id != m.id])
         for m, here in zip(upright_ones, near_spots(spots, others, BESIDE, memo))
     }
-    fitted = [memo.small(_fitted, m, near[m.id]) if m.role == "post" else m for m in members]
+    under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.supports}
+    fitted = [memo.small(_fitted, m, near[m.id], under.get(m.id)) if m.role == "post" else m for m in members]
     now = {m.id: m for m in fitted if m.role == "post"}
     about = {name: tuple([now.get(o.id, o) for o in here]) for name, here in near.items()}
     return Stood(tuple(fitted), about)
 
 
-def _fitted(m: Member, near: tuple[Member, ...]) -> Member:
-    """Return one post fitted between what lies over and under it."""
+def _fitted(m: Member, near: tuple[Member, ...], ridge: float | None) -> Member:
+    """Return one post fitted between what lies over and under it; up to a ridge where it carries one."""
     low, high = m.start[2], m.end[2]
     over = [
         min([z for _, z in o.solid.outline]) if o.role == "beam" else o.solid.origin[2]
         for o in near
         if o.role in ("beam", "floor slab")
     ]
-    new_high = _nearest(over, high)
+    new_high = _nearest(over, high) if ridge is None else ridge
     new_low = _nearest([z for o in near if (z := o.solid.top()) < new_high], low)
     if new_high - new_low <= TOUCH or (new_low, new_high) == (low, high):
         return m

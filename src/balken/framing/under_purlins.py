@@ -5,7 +5,7 @@ from collections.abc import Iterable, Sequence
 from typing import Any, Final, NamedTuple
 
 from balken.framing.member import Bed, Member, Strip, Support
-from balken.framing.pieces import Cut, level_piece
+from balken.framing.pieces import Cut, level_piece, strip_under
 from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import RoofShape
 from balken.framing.roof_sticks import SectionFor
@@ -134,6 +134,24 @@ def purlin_members(
             Cut(p.section.name, f"{roof.species} {roof.grade}", p.section.breadth), a, b, bottom, p.top, tuple(supports),
         )  # fmt: skip
         yield from struts
+
+
+def props(
+    roof: RoofArea, bed: Bed, carried: Sequence[Member], sections: dict[str, Section], usual: Section
+) -> Iterable[Member]:
+    """Return the upright props under the ends of ridge beams, down to the walls and beams that lie at the plates."""
+    section = cut_from(roof, "struts", usual, sections)
+    n = 0
+    for m in carried:
+        bottom = min(z for *_, z in m.solid.points())
+        for s in m.supports:
+            if s.on.startswith(f"roof:{roof.id}/strut:"):
+                under = strip_under(s.point, bed.strips)
+                n += 1
+                along = unit(sub(m.end[:2], m.start[:2]))
+                yield _strut(
+                    roof, section, s.on, f"{roof.id}-U{n:02d}", (s.point, bottom), ((under, s.point), bed.height), along
+                )
 
 
 Foot = tuple[str, Point]

@@ -96,8 +96,9 @@ class Flow:
         alone = [
             m for part, h in handed if not h.plain for m in part.members if m.role in FLOWING and len(m.supports) > 1
         ]
-        height = {m.id: _underside(m) for m in alone}
-        hung = [m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)]
+        struts = self.structure.of("strut")
+        height = {m.id: _underside(m) for m in alone} | {m.id: m.start[2] + TOUCH for m in struts}
+        hung = [m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)] + struts
         carriers = {c for m in hung for c in map(self.resolve, m.supports)}
         for part, h in handed:
             if h.plain and not h.names.isdisjoint(carriers):  # a header hangs on a joist of it
@@ -110,11 +111,10 @@ class Flow:
                 if carrier in height:
                     height[carrier] = min(height[carrier], height[name] - 1e-3)
         for name, z in height.items():
-            yield z, name, partial(self._span, self._by_id[name])
+            m = self._by_id[name]
+            yield z, name, partial(self._strut if m.role == "strut" else self._span, m)
         for m in self.structure.of("post"):
             yield m.start[2], m.id, partial(self._post, m)
-        for m in self.structure.of("strut"):
-            yield m.start[2] + TOUCH, m.id, partial(self._strut, m)
         for m in self.structure.of("floor slab"):
             yield m.solid.origin[2], m.id, partial(self._slab, m)
         for wall in self.project.walls:
