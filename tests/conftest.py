@@ -1,11 +1,13 @@
 """What many tests share: the demo building, a plain house, and a folder for state that belongs to the test."""
 
+import os
 from pathlib import Path
 
 import pytest
 from hypothesis import settings
 
 from balken.design.building import Checked, work_out
+from balken.desk.screen import virtual_screen
 from balken.model.project import Project
 from balken.session.building import demo_project
 from buildings import house
@@ -13,6 +15,14 @@ from buildings import house
 # The same cases on every run, and no stopwatch on a busy machine.
 settings.register_profile("steady", derandomize=True, deadline=None)
 settings.load_profile("steady")
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """Give each of several workers its own screen: two windows on one would take the keyboard from each other."""
+    if hasattr(config, "workerinput"):
+        screen = virtual_screen()
+        os.environ.update(screen.__enter__())
+        config.add_cleanup(lambda: screen.__exit__(None, None, None))
 
 
 @pytest.fixture(autouse=True)

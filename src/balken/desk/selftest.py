@@ -5,8 +5,12 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import Final
 
 from balken.desk.screen import virtual_screen
+
+WHOLE: Final = ("-n", "auto", "--dist", "worksteal")
+"""All tests are shared among the processors; each worker has a screen of its own (tests/conftest.py)."""
 
 
 def run(args: tuple[str, ...]) -> int:
@@ -19,7 +23,7 @@ def run(args: tuple[str, ...]) -> int:
         ("types", [str(tools / "mypy")]),
         ("layers", [str(tools / "lint-imports")]),
     ]
-    tests = ("tests", [sys.executable, "-m", "pytest", *args])
+    tests = ("tests", [sys.executable, "-m", "pytest", *(args or WHOLE)])
     failed = []
     with virtual_screen() as environment:
         environment.setdefault("PYTHONPATH", str(root / "src"))
