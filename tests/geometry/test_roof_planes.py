@@ -1,4 +1,5 @@
-"""Roof planes over outlines: by hand, against mitred offsets of another library, and as properties of random outlines."""
+"""Roof planes over outlines: by hand, against CGAL's straight skeletons and GEOS's mitred offsets, and as properties of
+random outlines."""
 
 import math
 import random
@@ -12,6 +13,7 @@ from shapely import Point as Spot
 from shapely import Polygon, box, union_all
 from shapely.affinity import rotate
 from shapely.geometry.polygon import orient
+from skeleton_oracle import area_above, skeleton
 
 import roof_forms
 from balken.geometry.plane import Ring, signed_area
@@ -239,6 +241,43 @@ def _above(plane: tuple[float, float, float], z: float, face: Polygon) -> float:
     corners = [(-far, 0.0), (far, 0.0), (far, far), (-far, far)]
     half = Polygon([(foot[0] + s * along[0] + t * up[0], foot[1] + s * along[1] + t * up[1]) for s, t in corners])
     return float(face.intersection(half).area)
+
+
+def star(chance: random.Random) -> Polygon:
+    """An outline with corners at any angles, in and out, no two sides parallel."""
+    while True:
+        turns = sorted(chance.uniform(0, 2 * math.pi) for _ in range(chance.randint(5, 14)))
+        reach = [chance.uniform(3000, 12000) for _ in turns]
+        shape = Polygon([(r * math.cos(t), r * math.sin(t)) for r, t in zip(reach, turns)])
+        if shape.is_valid:
+            return orient(shape)
+
+
+@pytest.mark.parametrize("seed", range(0, 200, 10))
+def test_equal_pitches_are_the_straight_skeleton_of_another_library(seed: int) -> None:
+    # Oracle: CGAL. Nodes of the skeleton are corners of planes; between them lie the same lengths of hips, valleys and
+    # ridges, and of what parts two planes that lie in one.
+    for one in range(seed, seed + 10):
+        for shape in (rectilinear(random.Random(one)), star(random.Random(one))):
+            roof = roofed(shape, repeat(HIP))
+            nodes, length = skeleton(shape)
+            corners = [p for f in roof.faces for ring in (f.outline, *f.holes) for p in ring]
+            assert all(min(math.dist(p, c) for c in corners) < 0.5 for p in nodes), one
+            around = sum(Polygon(f.outline, f.holes).length for f in roof.faces)
+            assert (around - shape.length) / 2 == pytest.approx(length, rel=1e-5), one
+
+
+@pytest.mark.parametrize("seed", range(0, 200, 10))
+def test_unequal_pitches_are_the_weighted_skeleton_of_another_library(seed: int) -> None:
+    # Oracle: CGAL. Where parallel sides of other pitch run into one line, what follows is anyone's choice: stars have none.
+    for one in range(seed, seed + 10):
+        chance = random.Random(one)
+        shape = star(chance)
+        pitches = [chance.uniform(0.3, 1.2) for _ in shape.exterior.coords[:-1]]
+        roof = roofed(shape, [Side(p) for p in pitches])
+        for z in (0.1 * roof.top, 0.3 * roof.top, 0.6 * roof.top):
+            above = sum(_above(f.plane, z, Polygon(f.outline, f.holes)) for f in roof.faces)
+            assert above == pytest.approx(area_above(shape, pitches, z), abs=1e-6 * shape.area), (one, z)
 
 
 @pytest.mark.parametrize("seed", range(0, 200, 10))
