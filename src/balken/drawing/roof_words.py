@@ -2,6 +2,7 @@
 
 import math
 
+from balken.design.heel_joints import heel_nails
 from balken.design.thrust import push_of
 from balken.framing.member import Member
 from balken.framing.roof_shape import RoofShape
@@ -33,11 +34,22 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
         if "/rafter:" in m.id and "/ridge:" in m.supports[-1].on:
             force, name = push_of(project, m)
             facts.append(("pushes the plate", f"{format_force(force, system)}, {name}; R802.5.2"))
+            facts += _nails(project, m)
     else:
         common = m.slope * square.CORNER
         facts.append(("per run of a common", _per_run(square.hip_length(common, 1.0), system)))
         facts.append(("side cut, regular", _against(square.hip_side_cut(common), system)))
     return facts
+
+
+def _nails(project: Project, m: Member) -> list[tuple[str, str]]:
+    """Return the nails that the code's own table asks of the heel; nothing where its ties lie over the plates."""
+    roof = next(r for r in project.roofs if f"roof:{r.id}" == m.host)
+    if len(m.supports) != 2 or (roof.rafters.ties != "none" and roof.rafters.tie_up):
+        return []
+    wide = m.area / (m.carries[1] - m.carries[0])
+    found = heel_nails(m.slope, wide, max(roof.snow, roof.live), 2 * (m.supports[1].at - m.supports[0].at))
+    return [("nails at the heel", f"{found} of 16d common, IRC 2015 R802.5.1(9)")] if found else []
 
 
 def _ends(m: Member) -> str:
