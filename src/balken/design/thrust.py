@@ -36,7 +36,7 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
     del memo
     worst: tuple[float, Member, str] | None = None
     for m in structure.of("rafter"):
-        if m.host == f"roof:{roof.id}" and "/rafter:" in m.id and "/ridge:" in m.supports[-1].on:
+        if m.host == f"roof:{roof.id}" and leans(m):
             force, name = push_of(project, m)
             if worst is None or force > worst[0] + 1e-9:
                 worst = (force, m, name)
@@ -44,6 +44,16 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
         return None
     own = TIES if any(m.host == f"roof:{roof.id}" for m in structure.of("tie")) else ""
     return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]) or own)
+
+
+def leans(m: Member) -> bool:
+    """Return whether a piece is a rafter that leans from a plate against a ridge; not one that begins at a header."""
+    return (
+        m.role == "rafter"
+        and "/rafter:" in m.id
+        and "/ridge:" in m.supports[-1].on
+        and "/header:" not in m.supports[0].on
+    )
 
 
 TIES: Final = "the ties of its rafters"
@@ -85,7 +95,7 @@ def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Che
     """Return the check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
     rafter = next((m for m in structure.of("rafter") if m.id == tie.id.replace("/tie:", "/rafter:")), None)
     section = sections_of(project.system, project.products).get(tie.section)
-    if rafter is None or section is None or "/ridge:" not in rafter.supports[-1].on:
+    if rafter is None or section is None or not leans(rafter):
         return ()
     species, _, grade = tie.material.partition(" ")
     try:
@@ -108,9 +118,7 @@ def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Che
 def _pairs_on(structure: Structure, tie: Member) -> float:
     """Return how many pairs a tie of a roof holds: those of its roof, shared among its ties."""
     ties = sum(m.host == tie.host for m in structure.of("tie"))
-    feet = sum(
-        m.host == tie.host and "/rafter:" in m.id and "/ridge:" in m.supports[-1].on for m in structure.of("rafter")
-    )
+    feet = sum(m.host == tie.host and leans(m) for m in structure.of("rafter"))
     return max(1.0, feet / 2 / max(ties, 1))
 
 

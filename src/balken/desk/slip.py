@@ -7,6 +7,7 @@ from typing import Any
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
+    QApplication,
     QComboBox,
     QGridLayout,
     QHBoxLayout,
@@ -279,8 +280,12 @@ class Slip(QScrollArea):
         self._keep = keep
 
     def done(self) -> None:
-        """Finish filling."""
+        """Finish filling: laid out at once, for a view that takes long to draw would show it crushed till then."""
         self.column.addStretch(1)
+        for child in self.widget().findChildren(QWidget):
+            child.ensurePolished()
+        self.widget().show()
+        QApplication.sendPostedEvents(None, QEvent.Type.LayoutRequest)
         self.verticalScrollBar().setValue(self._keep)
 
     def title(self, mark: str, kind: str, right: str = "") -> None:

@@ -233,7 +233,7 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
     cost = sum(
         m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2]) for m in mine if m.section in sections
     )
-    slip.line(f"span {format_length(sized.span, system)} · {cost:,.0f} of lumber", quiet=True)
+    slip.line(f"span {format_length(sized.span, system)} · cost {cost:,.0f}", quiet=True)
     worst = next((m for m in mine if m.id == name), None)
     if worst:
         if not slip_beams.add_figure(w, worst):

@@ -16,7 +16,7 @@ from balken.model.edits.supports import put_support
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.foundations import Chosen
 from balken.model.project import Project, Role, Spot
-from balken.model.roofs import RoofSide
+from balken.model.roofs import Rafters, RoofSide
 from balken.session.building import demo_project
 from balken.units import FOOT, INCH, PLF
 
@@ -124,7 +124,7 @@ def _over_the_wing(project: Project) -> Project:
 def _roofs(project: Project) -> Project:
     """Over the main block rafters, a hip at the east end, a gable at the west, two skylights to the south; over the wing
     trusses, a gable at their north end, running on to the main roof in two valleys."""
-    project = set_roof(project, "R1", rake=12 * INCH)
+    project = set_roof(project, "R1", rake=12 * INCH, rafters=Rafters(collar="every second", fascia="2x8"))
     project = hip_or_gable(project, "R1", "W202")
     for x in (9.0 * FOOT, 17.0 * FOOT):
         project, _ = add_roof_opening(project, "R1", (x, 6.2 * FOOT), (38 * INCH, 46 * INCH))
