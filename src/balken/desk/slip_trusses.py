@@ -90,8 +90,8 @@ def fields(w: "Window", roof: RoofArea) -> None:
                    lambda t: put("hang of the trusses", hang=parse_length(t, system)))  # fmt: skip
     slip.field("camber", format_run(rule.camber, system), lambda t: put("camber", camber=parse_length(t, system)))
     for words, field in (
-        ("dead on bottom chord", "bottom_dead"),
-        ("live on bottom chord", "bottom_live"),
+        ("dead, bottom chord", "bottom_dead"),
+        ("live, bottom chord", "bottom_live"),
         ("uplift", "uplift"),
     ):
 

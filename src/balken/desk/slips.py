@@ -22,6 +22,7 @@ from balken.desk import (
     slip_walls,
 )
 from balken.drawing.figure import figure
+from balken.drawing.layout_figure import layout_figure
 from balken.drawing.roof_words import kind_word, square_facts
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
@@ -113,7 +114,7 @@ def _member(w: "Window", m: Member) -> None:
     ]
     slip.title(m.mark, kind_word(m), f"{len(alike)} alike" if len(alike) > 1 else "")
     sized = checked.sizes.get(m.host)
-    gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.supports and sized.size.spacing else ""
+    gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.area and sized.size.spacing else ""
     weight = (
         format_force(m.solid.volume * WOOD_WEIGHT, system)
         if m.role not in CONCRETE_ROLES
@@ -138,7 +139,8 @@ def _member(w: "Window", m: Member) -> None:
         marks = {x.id: x.mark for x in checked.structure.members}
         on = [f"{names.get(s.on) or marks.get(s.on) or 'nothing'}, {format_run(s.length, system)}" for s in m.supports]
         slip.fact("sits on", " · ".join(on))
-        slip.fact("carries", _area(m.area, system))
+        if m.area:
+            slip.fact("carries", _area(m.area, system))
     if m.cuts:
         slip.fact("cuts", ", ".join(m.cuts))
     change = slip_piece.change_of(w, m.id)
@@ -147,6 +149,7 @@ def _member(w: "Window", m: Member) -> None:
         square = square_facts(project, checked.structure.roofs[m.host], m)
         if square:
             slip.heading("Laid out with the square")
+            slip.figure(layout_figure(m, system))
         for name, words in square:
             slip.fact(name, words)
     if m.host.startswith("run:"):

@@ -8,7 +8,7 @@ from balken.framing.member import Member
 from balken.framing.roof_shape import RoofShape
 from balken.geometry import framing_square as square
 from balken.model.project import Project
-from balken.units import System, format_force, format_length, format_run
+from balken.units import INCH, System, format_force, format_length, format_run
 
 
 def kind_word(m: Member) -> str:
@@ -47,8 +47,10 @@ def _nails(project: Project, m: Member) -> list[tuple[str, str]]:
     roof = next(r for r in project.roofs if f"roof:{r.id}" == m.host)
     if len(m.supports) != 2 or (roof.rafters.ties != "none" and roof.rafters.tie_up):
         return []
-    wide = m.area / (m.carries[1] - m.carries[0])
-    found = heel_nails(m.slope, wide, max(roof.snow, roof.live), 2 * (m.supports[1].at - m.supports[0].at))
+    wide = m.area / (m.carries[1] - m.carries[0]) / INCH
+    found = heel_nails(
+        m.slope, round(wide) * INCH, max(roof.snow, roof.live), 2 * (m.supports[1].at - m.supports[0].at)
+    )
     return [("nails at the heel", f"{found} of 16d common, IRC 2015 R802.5.1(9)")] if found else []
 
 
