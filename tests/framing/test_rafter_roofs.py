@@ -23,6 +23,7 @@ from balken.geometry.framing_square import backing_angle, hip_length, irregular_
 from balken.geometry.roof_lines import measures, roof_lines
 from balken.geometry.roof_planes import Roof
 from balken.geometry.solid import Extrusion
+from balken.model.edits.hosts import remove_member
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening, hip_or_gable, set_roof, set_side
 from balken.model.project import PointSupport, Project, Wall
 from balken.model.roofs import Rafters, RoofBreak, RoofSide
@@ -61,6 +62,15 @@ def body(solid: Extrusion) -> Manifold:
 def moved(m: Member) -> Manifold:
     points = np.array(m.solid.points(), dtype=np.float32)
     return body(m.solid).translate([float(c) for c in points.mean(axis=0)])
+
+
+def test_every_bevelled_piece_of_the_bakehouse_is_a_closed_body() -> None:
+    """Also the hip that has no tail along its middle, where the wing runs on: as many corners in every outline across."""
+    bevelled = [m for m in work_out(shown_demo()).structure.members if m.solid.across]
+    assert {m.role for m in bevelled} >= {"hip", "rafter"}
+    for m in bevelled:
+        assert {len(ring) for _, ring in m.solid.across} == {len(m.solid.outline)}, m.id
+        assert moved(m).volume() == pytest.approx(m.solid.volume, rel=2e-3), m.id
 
 
 @pytest.mark.parametrize("rise", [4.0, 6.0, 9.0, 12.0])
@@ -592,3 +602,45 @@ def test_a_ridge_beam_of_a_hip_roof_stands_on_props_or_posts() -> None:
     for m in stood.structure.of("post"):
         assert m.end[2] == pytest.approx(min(z for *_, z in ridge.solid.points()))
         assert sum(stood.path.onto[m.id]) > 10_000.0
+
+
+def test_a_wing_of_rafters_is_framed_over_the_roof_it_runs_on_to() -> None:
+    """Plates on the boards of the roof below, the ridge carried on, jacks bevelled to the plates; nothing shares room."""
+    checked = work_out(set_roof(shown_demo(), "R2", framing="rafters"))
+    mine = [
+        m for m in checked.structure.members if m.host == "roof:R2" and ("over " in m.id or m.role == "valley plate")
+    ]
+    plates, jacks = [m for m in mine if m.role == "valley plate"], [m for m in mine if m.role == "rafter"]
+    (ridge,) = (m for m in mine if m.role == "ridge")
+    assert len(plates) == 2
+    assert len(jacks) >= 6
+    below = [m for m in checked.structure.of("rafter", "ridge") if m.host == "roof:R1"]
+    beside = [m for m in checked.structure.of("rafter", "ridge") if m.host == "roof:R2" and m not in mine]
+    assert touching([*mine, *below, *beside]) > 20
+
+    # Both roofs rise 6 in 12 and cross square: the valleys run at 45 degrees in plan, and jacks differ as the square says.
+    for m in plates:
+        way = (m.end[0] - m.start[0], m.end[1] - m.start[1])
+        assert abs(way[0]) == pytest.approx(abs(way[1]), rel=1e-6)
+    gap = checked.sizes["roof:R2"].size.spacing
+    lengths = sorted({round(m.length, 1) for m in jacks})
+    for shorter, longer in pairwise(lengths):
+        assert longer - shorter == pytest.approx(jack_difference(0.5, gap), abs=0.5)
+    assert all("bevelled 26.6°" in m.cuts[0] for m in jacks)
+    # The plates lie on the boards of the roof below: from its rafters' top edges half an inch square to the slope.
+    (north,) = (
+        f for f in checked.structure.roofs["roof:R1"].roof.faces if f.height((8500.0, 7000.0)) > 5000 and f.plane[1] < 0
+    )
+    for m in plates:
+        lowest = min((z - north.height((x, y))) / math.hypot(1.0, north.pitch) for x, y, z in m.solid.points())
+        assert lowest == pytest.approx(12.0, abs=0.1)
+    # The ridge goes on at the height of the wing's own.
+    own = next(m for m in beside if m.role == "ridge")
+    assert max(z for *_, z in ridge.solid.points()) == pytest.approx(max(z for *_, z in own.solid.points()), abs=0.5)
+    without = work_out(remove_member(checked.project, jacks[0].id))
+    assert jacks[0].id not in {m.id for m in without.structure.members}
+    assert without.structure.gone == checked.structure.gone
+    assert not of(
+        work_out(set_roof(shown_demo(), "R2", framing="rafters", rafters=Rafters(left_out=("valleys",)))),
+        "valley plate",
+    )

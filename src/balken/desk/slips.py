@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
-from balken.design.building import checks_of, worst_of
+from balken.design.building import checks_of, is_over
 from balken.design.sizing import Choice
 from balken.desk import (
     slip_beams,
@@ -157,7 +157,7 @@ def _member(w: "Window", m: Member) -> None:
     slip_trusses.joints(w, m)
     if m.role == "beam":
         slip_beams.fields(w, m.host)
-    if m.role in (*LEVEL, "rafter"):
+    if m.role in LEVEL or (m.role == "rafter" and m.supports):
         slip_piece.fields(w, m)
 
 
@@ -231,7 +231,9 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
     slip.line(
         f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} · {len(spanning)} pieces", bold=True
     )
-    _, _, name = worst_of(checked, host)
+    # A ridge board carries nothing: only how deep it must be is checked, which tells little of a roof.
+    shown = [m.id for m in mine if m.id in checked.used and (m.role != "ridge" or is_over(checked.used[m.id][0]))]
+    name = max(shown, key=lambda x: checked.used[x], default="")
     sections = sections_of(system, w.building.project.products)
     cost = sum(
         m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2]) for m in mine if m.section in sections

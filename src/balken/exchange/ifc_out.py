@@ -41,6 +41,7 @@ _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "collar tie": ("IfcMember", "BRACE", None, "Qto_MemberBaseQuantities"),
     "tie": ("IfcMember", "BRACE", None, "Qto_MemberBaseQuantities"),
     "strut": ("IfcMember", "STRUT", None, "Qto_MemberBaseQuantities"),
+    "valley plate": ("IfcMember", "PLATE", None, "Qto_MemberBaseQuantities"),
     "fascia": ("IfcMember", "USERDEFINED", "FASCIA", "Qto_MemberBaseQuantities"),
     "top chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),
     "bottom chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),

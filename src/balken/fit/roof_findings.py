@@ -192,7 +192,7 @@ def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     sections = sections_of(checked.project.system, checked.project.products)
     gaps = [
         (shape.heel - sections[m.section].depth * math.hypot(1, m.slope), m.id) for m in checked.structure.of("rafter")
-        if m.host == f"roof:{roof.id}" and m.supports[0].on.startswith("wall:")
+        if m.host == f"roof:{roof.id}" and m.supports and m.supports[0].on.startswith("wall:")
     ]  # fmt: skip
     over = [(gap, name) for gap, name in gaps if gap > TOUCH]
     if over:

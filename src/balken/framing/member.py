@@ -14,7 +14,7 @@ MemberRole = Literal[
     "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
     "subfloor", "rafter", "ridge", "post", "pad", "pier", "trimmer", "header", "blocking", "squash block", "splice",
     "ledger", "beam", "floor slab", "ridge beam", "purlin", "hip", "valley", "barge rafter", "lookout", "collar tie", "top chord",
-    "bottom chord", "web", "stud", "tie", "strut", "fascia",
+    "bottom chord", "web", "stud", "tie", "strut", "fascia", "valley plate",
 ]  # fmt: skip
 CONCRETE_ROLES = (
     "stem", "corbel", "pier", "pad", "footing", "link", "grade beam", "edge", "slab", "floor slab", "blinding",

@@ -9,7 +9,7 @@ from balken.model.sections import Section
 PART_OF: Final[dict[str, RafterPart]] = {
     "ridge": "ridge", "ridge beam": "ridge", "hip": "hips", "valley": "valleys", "purlin": "purlins", "strut": "struts",
     "barge rafter": "barge rafters", "lookout": "lookouts", "collar tie": "collar ties", "tie": "ties", "fascia": "fascia",
-    "header": "headers",
+    "header": "headers", "valley plate": "valleys",
 }  # fmt: skip
 """By the role of a member; jacks are told by their name."""
 

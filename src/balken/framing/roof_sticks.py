@@ -214,7 +214,10 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
 
 
 def _solid(stick: Stick, way: Point, rings: Sequence[tuple[float, Ring]]) -> Extrusion:
-    return bevelled_profile(stick.low[:2], way, tuple(rings))
+    """Return the body between outlines across; corners that lie in one place in all of them are one."""
+    outlines = [ring for _, ring in rings]
+    kept = [k for k in range(len(outlines[0])) if any(distance(ring[k], ring[k - 1]) > EXACT for ring in outlines)]
+    return bevelled_profile(stick.low[:2], way, tuple((y, tuple(ring[k] for k in kept)) for y, ring in rings))
 
 
 def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:
@@ -366,16 +369,15 @@ def _outline(
 
     points: list[Point] = []
     if corner is not None:
+        # The same five corners in every outline across: of tail, heel and seat. What is not there has them in one place.
         wall, seat_end = corner.seat(stick, y, base - drop - plumb)
-        if wall - first > TOUCH:
-            points.append((first, under(first)))
+        tail = [(first, under(first)), (wall, under(wall))] if wall - first > TOUCH else []
         if seat_end > wall + TOUCH:
-            points += [(wall, under(wall))] if wall - first > TOUCH else []
-            points += [(wall, corner.plate), (seat_end, corner.plate), (seat_end, under(seat_end))]
-        elif wall - first <= TOUCH:
-            points.append((first, under(first)))
-        else:  # the same corners in every outline across
-            points += [(wall, under(wall))] * 4
+            tail = tail or [(wall, corner.plate)] * 2
+            points += [*tail, (wall, corner.plate), (seat_end, corner.plate), (seat_end, under(seat_end))]
+        else:
+            tail = tail or [(first, under(first))]
+            points += [*tail, *[tail[-1]] * (5 - len(tail))]
     else:
         points.append((first, under(first)))
     points += [(last, under(last)), (last, top(last)), (first, top(first))]

@@ -20,7 +20,10 @@ from balken.framing.floors import frame_floor
 from balken.framing.gables import GableWall, gables_of
 from balken.framing.layout import LayoutError
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
+from balken.framing.over_framing import over_framed
+from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import RoofShape, seen_faces, shape_of, without
+from balken.framing.roof_sticks import boards_for
 from balken.framing.roofs import frame_roof
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
@@ -35,8 +38,8 @@ from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import walls_on
 from balken.model.memo import Memo
 from balken.model.project import AddedMember, Change, Project, host_records, wall_top
-from balken.model.roofs import RoofArea
-from balken.model.sections import Product
+from balken.model.roofs import RafterPart, RoofArea
+from balken.model.sections import Product, Section
 from balken.model.walls import direction_of, whole
 from balken.units import System
 
@@ -101,11 +104,13 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     below = tuple(m for f in ground for m in f.members)
     ridges = tuple(m for f in roofs for p in f.parts for m in p.members if m.role in ("ridge beam", "purlin"))
     stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), ridges, memo)
-    valleys = _valleys(project, onward, seen, sizes, memo)
+    over = list(_valleys(project, onward, seen, sizes, memo))
+    away = {c.member for c in project.changes if c.removed}
+    valleys = [framed_of(tuple(m for m in f.members if m.id not in away)) for f in over]
     framed = [*ground, *floors, *roofs, *valleys, beams, framed_of(stood.members)]
     hosts = tuple(f"{h}/" for h in hosts_of(project))
     orphans = {c.member for c in project.changes if not c.member.startswith(hosts)}
-    gone = sorted(orphans.union(*(f.gone for f in framed)))
+    gone = sorted(orphans.union(*(f.gone for f in framed)) - {m.id for f in over for m in f.members})
     parts = tuple(part for f in framed for part in f.parts)
     members = tuple([m for part in parts for m in part.members])
     by_role = _by_role(parts, memo)
@@ -293,8 +298,14 @@ def _valleys(
             if not others:
                 continue
             section = sections[sizes[host].section]
-            made = memo(valley_set, roof, onward[host], seen[host], others, section, sizes[host].spacing)
-            yield framed_of(made)
+            what = (roof, onward[host], seen[host], others)
+            if roof.framing == "rafters":
+                board = boards_for(section, max(f.pitch for f in onward[host].roof.faces), sections)[0]
+                usual: dict[RafterPart, Section] = {"valleys": section, "ridge": board, "jacks": section}
+                cut = tuple(cut_from(roof, part, s, sections) for part, s in usual.items())
+                yield framed_of(memo(over_framed, *what, cut, sizes[host].spacing))
+            else:
+                yield framed_of(memo(valley_set, *what, section, sizes[host].spacing))
 
 
 def _gables(

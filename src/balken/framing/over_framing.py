@@ -1,0 +1,306 @@
+"""A roof of rafters that runs on over another: valley plates flat on the roof below, the ridge carried on between them, and jacks
+from it down to the plates. What lies on them lies on the roof below, which is framed as if they were not there."""
+
+import math
+from collections.abc import Iterable, Sequence
+from typing import Final, NamedTuple
+
+from balken.framing.layout import to_local, to_plan
+from balken.framing.member import Member
+from balken.framing.roof_parts import is_there
+from balken.framing.roof_shape import RoofShape
+from balken.framing.trusses import main_run
+from balken.framing.valley_sets import SHEATHING
+from balken.geometry.plane import TOUCH, Point, Ring, add, box, cross, distance, dot, left, sub, unit
+from balken.geometry.roof_planes import Face
+from balken.geometry.solid import Extrusion, bevelled_profile, cross3, side_profile
+from balken.model.roofs import RoofArea
+from balken.model.sections import Section
+
+SHORTEST: Final = 150.0
+"""A jack whose run is shorter is left out, mm."""
+STEEP: Final = 0.2
+"""A plate is cut along a line that it crosses at no less (sine of the angle); else square."""
+SAME: Final = 1.0
+"""Two planes meet where their heights differ by no more, mm."""
+
+
+class Valley(NamedTuple):
+    """Where a plane of the upper roof meets one of the roof below: from its low end to its high end, in plan."""
+
+    upper: Face
+    lower: Face
+    low: Point
+    high: Point
+
+
+def over_framed(
+    roof: RoofArea, shape: RoofShape, seen: Sequence[Face], others: Sequence[Face], cut: tuple[Section, Section, Section],
+    spacing: float,
+) -> list[Member]:  # fmt: skip
+    """Return what of a roof of rafters lies on the roofs it runs on to.
+
+    Args:
+        roof: the roof that runs on.
+        shape: its shape as it runs on.
+        seen: what is seen of its planes.
+        others: the planes it runs on to.
+        cut: what valley plates, ridge and jacks are cut from.
+        spacing: of the jacks, mm.
+    """
+    angle = main_run(shape)
+    x0, _, x1, _ = box([to_local(p, angle) for p in shape.ring])
+    valleys = [w for f in seen for v in _valleys(f, others) for w in _past(v, (x0, x1), angle)]
+    if not valleys:
+        return []
+    far0, _, far1, _ = box([to_local(p, angle) for v in valleys for p in (v.low, v.high)])
+    section, board, jack = cut
+    along = sub(to_plan((1.0, 0.0), angle), to_plan((0.0, 0.0), angle))
+    found: list[Member] = []
+    for n, v in enumerate(valleys, 1):
+        at_ridge = sum(distance(v.high, w.high) < SAME for w in valleys) > 1
+        found += _plate(roof, v, section, along, n, at_ridge=at_ridge)
+    n = 0
+    for k, (start, step, end) in enumerate(((x1, spacing, far1), (x0, -spacing, far0))):
+        if (end - start) * step <= 0:
+            continue
+        apex = _apex(seen, angle, start + step / 1000)
+        if apex is not None:
+            found += _ridge(
+                roof, others, (section, board), (angle, start, end, apex), max(f.pitch for f in seen), "ab"[k]
+            )
+        x = start + step
+        while (end - x) * step > 0:
+            made = list(_jacks(roof, seen, valleys, jack, (angle, x), (board.breadth, section.breadth), n))
+            n += len(made)
+            found += made
+            x += step
+    return [m for m in found if is_there(roof, m)]
+
+
+def _valleys(face: Face, others: Sequence[Face]) -> Iterable[Valley]:
+    """Return the sides of a face along which it meets a plane of another roof, whichever lies there."""
+    for a, b in zip(face.outline, [*face.outline[1:], face.outline[0]]):
+        if distance(a, b) < SHORTEST:
+            continue
+        for other in others:
+            if all(abs(other.height(p) - face.height(p)) < SAME for p in (a, b)) and other.pitch > 1e-6:
+                low, high = sorted((a, b), key=face.height)
+                yield Valley(face, other, low, high)
+                break
+
+
+def _past(v: Valley, walls: tuple[float, float], angle: float) -> Iterable[Valley]:
+    """Return what of a valley lies past the walls of the upper roof, whose last rafters stand there."""
+    low, high = to_local(v.low, angle), to_local(v.high, angle)
+    end = walls[1] if high[0] > walls[1] else walls[0]
+    if (high[0] > walls[1]) == (high[0] < walls[0]):
+        return
+    if (low[0] - end) * (high[0] - end) < 0:
+        t = (end - low[0]) / (high[0] - low[0])
+        low = (end, low[1] + t * (high[1] - low[1]))
+    yield v._replace(low=to_plan(low, angle))
+
+
+def _apex(seen: Sequence[Face], angle: float, x: float) -> tuple[float, float] | None:
+    """Return where the planes are highest over a line across: how far along the line, and the height."""
+    marks = [
+        (y, f.height(to_plan((x, y), angle)))
+        for f in seen for y in _crossings([to_local(p, angle) for p in f.outline], x)
+    ]  # fmt: skip
+    return max(marks, key=lambda m: m[1]) if len(marks) > 2 else None
+
+
+def _crossings(outline: Sequence[Point], x: float) -> list[float]:
+    return [
+        ay + (by - ay) * (x - ax) / (bx - ax)
+        for (ax, ay), (bx, by) in zip(outline, [*outline[1:], outline[0]]) if (ax <= x) != (bx <= x)
+    ]  # fmt: skip
+
+
+def _lift(face: Face, thick: float = 0.0) -> float:
+    """Return how much higher, plumb, the top of what lies on a roof is than the roof: the boards, and a plate on them."""
+    return (SHEATHING + thick) * math.hypot(1.0, face.pitch)
+
+
+def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *, at_ridge: bool) -> Iterable[Member]:
+    """Return the plate along a valley: flat on the boards of the roof below, its upper outer edge under the upper plane.
+
+    Args:
+        roof: the upper roof.
+        v: the valley.
+        section: of the plate.
+        ridge: direction of the upper roof's ridge.
+        n: its number.
+        at_ridge: the valley goes up to the ridge.
+    """
+    way = unit(sub(v.high, v.low))
+    across = left(way)
+    a, b = (v.upper.plane[i] - v.lower.plane[i] for i in (0, 1))
+    if a * across[0] + b * across[1] < 0:  # towards where the upper roof lies over the lower
+        across = (-across[0], -across[1])
+    gain = a * across[0] + b * across[1]
+    if gain < 1e-3:
+        return
+    off = _lift(v.lower, section.breadth) / gain
+    fall = v.lower.plane
+    along3 = (way[0], way[1], fall[0] * way[0] + fall[1] * way[1])
+    size = math.hypot(1.0, along3[2])
+    along3 = (along3[0] / size, along3[1] / size, along3[2] / size)
+    up = (-fall[0], -fall[1], 1.0)
+    tall = math.sqrt(sum(c * c for c in up))
+    up = (up[0] / tall, up[1] / tall, up[2] / tall)
+    inward = cross3(up, along3)
+    if inward[0] * across[0] + inward[1] * across[1] < 0:
+        inward = (-inward[0], -inward[1], -inward[2])
+    start = add(v.low, across, off)
+    length = distance(v.low, v.high) * size
+    origin = (*start, v.lower.height(start) + _lift(v.lower))
+    wide = section.depth
+    flat = (inward[0], inward[1])
+
+    def cut(n: Point, p: Point) -> list[float]:
+        """Return where an upright plane square to ``n`` through a place cuts the two edges."""
+        return [-dot(n, add(sub(start, p), flat, t)) * size / dot(n, way) for t in (0.0, wide)]
+
+    # From the last rafters of the walls; at the top two plates come together under the ridge, each cut off along it.
+    first = cut(ridge, v.low) if abs(dot(ridge, way)) > STEEP else [0.0, 0.0]
+    last = cut(left(ridge), v.high) if at_ridge and abs(dot(left(ridge), way)) > STEEP else [length, length]
+    if min(last) - max(first) < SHORTEST:
+        return
+    ring: Ring = ((first[0], 0.0), (last[0], 0.0), (last[1], wide), (first[1], wide))
+    length = max(last) - min(first)
+    if (
+        sum(p * q for p, q in zip(cross3(along3, inward), up)) < 0
+    ):  # the body grows along u × v: from the other face then
+        origin = (
+            origin[0] + up[0] * section.breadth,
+            origin[1] + up[1] * section.breadth,
+            origin[2] + up[2] * section.breadth,
+        )
+    end = add(start, way, distance(v.low, v.high))
+    host = f"roof:{roof.id}"
+    yield Member(
+        f"{host}/valley plate:{n}", f"{roof.id}-Y{n:02d}", "valley plate", host, roof.plate, section.name,
+        f"{roof.species} {roof.grade}", Extrusion(origin, along3, inward, ring, section.breadth),
+        (*start, origin[2]), (*end, v.lower.height(end) + _lift(v.lower)), length, length, ("square", "to the other plate"),
+    )  # fmt: skip
+
+
+Line = tuple[float, float, float, tuple[float, float]]
+"""Along a ridge: the turn of the roof, where it begins and ends in that frame, and its place across and height."""
+
+
+def _ridge(
+    roof: RoofArea, others: Sequence[Face], cut: tuple[Section, Section], line: Line, steep: float, letter: str
+) -> Iterable[Member]:
+    """Return the ridge carried on from the walls: its foot cut to the plates that come together under it."""
+    plate, section = cut
+    angle, x, end, (y, height) = line
+    start, far = to_plan((x, y), angle), to_plan((end, y), angle)
+    way, length = unit(sub(far, start)), distance(start, far)
+    below = _under(others, far)
+    if below is None or length < SHORTEST:
+        return
+    rise = dot((below.plane[0], below.plane[1]), way)
+    base = below.height(start) + _lift(below, plate.breadth)
+    if rise < 1e-3:
+        return
+    top = height - section.breadth / 2 * steep  # its edges lie in the planes
+    bottom = top - section.depth
+    ring: Ring = ((0.0, bottom), ((bottom - base) / rise, bottom), ((top - base) / rise, top), (0.0, top))
+    if ring[1][0] < TOUCH:
+        ring = ((0.0, base), ring[2], ring[3])
+    long = ring[-2][0]
+    host = f"roof:{roof.id}"
+    tip = add(start, way, long)
+    yield Member(
+        f"{host}/ridge:over {letter}", f"{roof.id}-BV{letter}", "ridge", host, roof.plate, section.name,
+        f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth), (*start, top - section.depth / 2),
+        (*tip, top - section.depth / 2), long, long, ("square", "sloped to the roof"),
+    )  # fmt: skip
+
+
+def _under(others: Sequence[Face], p: Point) -> Face | None:
+    """Return the plane under a place, of those that lie there the highest; beside them the nearest."""
+    from shapely import Point as Spot
+    from shapely import Polygon
+
+    spot = Spot(p)
+    near = [
+        (round(Polygon(f.outline, f.holes).distance(spot)), -f.height(p), n)
+        for n, f in enumerate(others)
+        if f.pitch > 1e-6
+    ]
+    return others[min(near)[2]] if near else None
+
+
+def _jacks(
+    roof: RoofArea, seen: Sequence[Face], valleys: Sequence[Valley], section: Section, place: tuple[float, float],
+    boards: tuple[float, float], n: int,
+) -> Iterable[Member]:  # fmt: skip
+    """Return the jacks on a line across, from the ridge to the plate of a valley on either side."""
+    angle, x = place
+    for face in seen:
+        outline = [to_local(p, angle) for p in face.outline]
+        ys = sorted(_crossings(outline, x))
+        if len(ys) < 2:
+            continue
+        ends = sorted((to_plan((x, y), angle) for y in (ys[0], ys[-1])), key=face.height)
+        valley = next((v for v in valleys if v.upper is face and _on(v, ends[0])), None)
+        if valley is not None:
+            made = _jack(roof, valley, ends[0], ends[1], section, boards, n + 1)
+            if made is not None:
+                n += 1
+                yield made
+
+
+def _on(v: Valley, p: Point) -> bool:
+    """Tell whether a place lies on a valley."""
+    way = sub(v.high, v.low)
+    t = dot(sub(p, v.low), way) / dot(way, way)
+    return -1e-6 <= t <= 1 + 1e-6 and abs(cross(unit(way), sub(p, v.low))) < SAME
+
+
+def _jack(
+    roof: RoofArea, v: Valley, foot: Point, head: Point, section: Section, boards: tuple[float, float], n: int
+) -> Member | None:
+    """Return a jack between a plate and the ridge: its foot lies on the plate, bevelled by the slope of the roof below."""
+    way, run = unit(sub(head, foot)), distance(foot, head) - boards[0] / 2
+    right = (way[1], -way[0])
+    slope = dot((v.upper.plane[0], v.upper.plane[1]), way)
+    rise = dot((v.lower.plane[0], v.lower.plane[1]), way)
+    tilt = dot((v.lower.plane[0], v.lower.plane[1]), right)
+    if slope - rise < 1e-3:
+        return None
+    plumb = section.depth * math.hypot(1.0, slope)
+    z = v.upper.height(foot)
+    lift = _lift(v.lower, boards[1])
+    rings = []
+    for off in (-section.breadth / 2, section.breadth / 2):
+        base = z + lift + tilt * off  # of the plate's top, over where the planes meet
+
+        def meets(top: float, base: float = base) -> float:
+            return (base - top) / (slope - rise)
+
+        a, b = meets(z), meets(z - plumb)
+        if b >= run or a >= run - TOUCH:
+            return None
+        rings.append(
+            (off, ((b, base + rise * b), (run, z - plumb + slope * run), (run, z + slope * run), (a, base + rise * a)))
+        )
+    low = max(meets_at[0] for meets_at in (r[1][3] for r in rings))
+    if run - low < SHORTEST:
+        return None
+    first = sum(r[1][3][0] for r in rings) / 2
+    start, end = add(foot, way, first), add(foot, way, run)
+    length = (run - first) * math.hypot(1.0, slope)
+    host, pitch = f"roof:{roof.id}", math.degrees(math.atan(slope))
+    lies = math.degrees(math.atan(slope) - math.atan(rise))
+    bevel = math.degrees(math.atan(abs(tilt)))
+    cuts = (f"to the roof below, {lies:.1f}° to its edge, bevelled {bevel:.1f}°", f"plumb {pitch:.1f}°")
+    return Member(
+        f"{host}/valley jack:over {n:02d}", f"{roof.id}-J{n:02d}", "rafter", host, roof.plate, section.name,
+        f"{roof.species} {roof.grade}", bevelled_profile(foot, way, tuple(rings)), (*start, z + slope * first - plumb / 2),
+        (*end, z + slope * run - plumb / 2), length, length + plumb, cuts, slope=slope,
+    )  # fmt: skip
