@@ -64,11 +64,10 @@ def over_framed(
     for k, (start, step, end) in enumerate(((x1, spacing, far1), (x0, -spacing, far0))):
         if (end - start) * step <= 0:
             continue
-        apex = _apex(seen, angle, start + step / 1000)
-        if apex is not None:
-            found += _ridge(
-                roof, others, (section, board), (angle, start, end, apex), max(f.pitch for f in seen), "ab"[k]
-            )
+        crest = _crest(seen, angle, start, step)
+        if crest is not None:
+            steep = max(f.pitch for f in seen)
+            found += _ridge(roof, others, (section, board), (angle, *crest), steep, "ab"[k])
         x = start + step
         while (end - x) * step > 0:
             made = list(_jacks(roof, seen, valleys, jack, (angle, x), (board.breadth, section.breadth), n))
@@ -102,13 +101,22 @@ def _past(v: Valley, walls: tuple[float, float], angle: float) -> Iterable[Valle
     yield v._replace(low=to_plan(low, angle))
 
 
-def _apex(seen: Sequence[Face], angle: float, x: float) -> tuple[float, float] | None:
-    """Return where the planes are highest over a line across: how far along the line, and the height."""
-    marks = [
-        (y, f.height(to_plan((x, y), angle)))
-        for f in seen for y in _crossings([to_local(p, angle) for p in f.outline], x)
-    ]  # fmt: skip
-    return max(marks, key=lambda m: m[1]) if len(marks) > 2 else None
+def _crest(seen: Sequence[Face], angle: float, start: float, step: float) -> tuple[float, float, float, float] | None:
+    """Return the ridge past a line across: where it begins and ends along the roof's run, its place across, its height."""
+    best: tuple[float, float, float, float] | None = None
+    for n, face in enumerate(seen):
+        for a, b in zip(face.outline, [*face.outline[1:], face.outline[0]]):
+            shared = any(
+                all(abs(g.height(p) - face.height(p)) < SAME for p in (a, b)) for k, g in enumerate(seen) if k != n
+            )
+            (xa, ya), (xb, yb) = to_local(a, angle), to_local(b, angle)
+            if not shared or abs(yb - ya) > SAME or abs(face.height(a) - face.height(b)) > SAME:
+                continue
+            first, last = (xa, xb) if (xb - xa) * step > 0 else (xb, xa)
+            first = max(first, start) if step > 0 else min(first, start)
+            if (last - first) * step > 0 and (best is None or face.height(a) > best[3]):
+                best = (first, last, ya, face.height(a))
+    return best
 
 
 def _crossings(outline: Sequence[Point], x: float) -> list[float]:
@@ -187,8 +195,8 @@ def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *,
     )  # fmt: skip
 
 
-Line = tuple[float, float, float, tuple[float, float]]
-"""Along a ridge: the turn of the roof, where it begins and ends in that frame, and its place across and height."""
+Line = tuple[float, float, float, float, float]
+"""Of a ridge: the turn of the roof, where it begins and ends in that frame, its place across, its height."""
 
 
 def _ridge(
@@ -196,7 +204,7 @@ def _ridge(
 ) -> Iterable[Member]:
     """Return the ridge carried on from the walls: its foot cut to the plates that come together under it."""
     plate, section = cut
-    angle, x, end, (y, height) = line
+    angle, x, end, y, height = line
     start, far = to_plan((x, y), angle), to_plan((end, y), angle)
     way, length = unit(sub(far, start)), distance(start, far)
     below = _under(others, far)

@@ -433,30 +433,32 @@ def _outline(
         return top(s) - plumb
 
     points: list[Point] = []
-    tail = 0.0
+    low = under(last)  # of the head's lower corner
     if at_wall is not None:
-        seat = min(seat_of(cut, slope, plumb), last - at_wall - TOUCH)
-        wall = at_wall
-        if cut.roof.eave_cut == "square" and at_wall > 0:
-            tail = min(section.depth * math.sin(math.atan(slope)), at_wall)
-        if wall - first - tail > TOUCH:
-            points.append((first + tail, under(first + tail) if tail == 0 or wall > tail else under(wall)))
+        # The same five corners in every outline across: of tail, heel and seat. What is not there has them in one place.
+        wall, tail = at_wall, 0.0
+        seat = min(seat_of(cut, slope, plumb), last - wall)
+        if cut.roof.eave_cut == "square" and wall > 0:
+            tail = min(section.depth * math.sin(math.atan(slope)), wall)
+        tailed = wall - first - tail > TOUCH
+        foot = [(first + tail, under(first + tail) if tail == 0 or wall > tail else under(wall))] if tailed else []
         if seat > 0:
-            if wall - first - tail > TOUCH:
-                points.append((wall, under(wall)))
-            plate = top(wall) - cut.shape.heel
-            points += [(wall, plate), (wall + seat, plate)]
-            if plate - under(wall + seat) > TOUCH:
-                points.append((wall + seat, under(wall + seat)))
-        elif wall - first - tail <= TOUCH:
-            points.append((first, under(first)))
+            plate, end = top(wall) - cut.shape.heel, wall + seat
+            foot += [(wall, under(wall) if tailed else plate)] * (2 - len(foot))
+            through = end > last - TOUCH  # a short jack lies on the plate all the way to its head
+            low = max(low, plate) if through else low
+            drop = under(end) if not through and plate - under(end) > TOUCH else plate
+            points += [*foot, (wall, plate), (end, plate), (end, drop)]
+        else:
+            foot = foot or [(first, under(first))]
+            points += [*foot, *[foot[-1]] * (5 - len(foot))]
     else:
         points.append((first, under(first)))
     upper = upper_wall(cut, head)
     if upper is not None:
         out, seat = last - upper.out, min(COMMON, last)
         points += [(out - seat, under(out - seat)), (out - seat, under(out)), (out, under(out))]
-    points += [(last, under(last)), (last, top(last)), (first, top(first))]
+    points += [(last, low), (last, top(last)), (first, top(first))]
     return tuple(points)
 
 

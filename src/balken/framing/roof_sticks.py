@@ -214,10 +214,7 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
 
 
 def _solid(stick: Stick, way: Point, rings: Sequence[tuple[float, Ring]]) -> Extrusion:
-    """Return the body between outlines across; corners that lie in one place in all of them are one."""
-    outlines = [ring for _, ring in rings]
-    kept = [k for k in range(len(outlines[0])) if any(distance(ring[k], ring[k - 1]) > EXACT for ring in outlines)]
-    return bevelled_profile(stick.low[:2], way, tuple((y, tuple(ring[k] for k in kept)) for y, ring in rings))
+    return bevelled_profile(stick.low[:2], way, tuple(rings))
 
 
 def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:

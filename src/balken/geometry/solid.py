@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import msgspec
 
-from balken.geometry.plane import Point, Ring, signed_area
+from balken.geometry.plane import EXACT, Point, Ring, distance, signed_area
 
 Vector = tuple[float, float, float]
 
@@ -126,8 +126,10 @@ def bevelled_profile(start: Point, direction: Point, rings: tuple[tuple[float, R
         start: plan point where the run is zero.
         direction: unit direction of the run in plan.
         rings: outlines as points ``(run, z)`` with how far to the right of the line each lies, mm; all with as many corners
-            in the same order, counter-clockwise as the first.
+            in the same order, counter-clockwise as the first. Corners that lie in one place in all of them are one.
     """
+    kept = [k for k in range(len(rings[0][1])) if any(distance(ring[k], ring[k - 1]) > EXACT for _, ring in rings)]
+    rings = tuple((y, tuple(ring[k] for k in kept)) for y, ring in rings)
     first, last = rings[0][0], rings[-1][0]
     left = (-direction[1], direction[0])
     origin = (start[0] - left[0] * first, start[1] - left[1] * first, 0.0)
