@@ -11,9 +11,9 @@ from balken.framing.roof_parts import is_there
 from balken.framing.roof_shape import RoofShape
 from balken.framing.trusses import main_run
 from balken.framing.valley_sets import SHEATHING
-from balken.geometry.plane import TOUCH, Point, Ring, add, box, cross, distance, dot, left, sub, unit
+from balken.geometry.plane import TOUCH, Point, Ring, add, box, cross, crossings, distance, dot, left, sub, unit
 from balken.geometry.roof_planes import Face
-from balken.geometry.solid import Extrusion, bevelled_profile, cross3, side_profile
+from balken.geometry.solid import Extrusion, Vector, bevelled_profile, cross3, side_profile
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
@@ -119,16 +119,25 @@ def _crest(seen: Sequence[Face], angle: float, start: float, step: float) -> tup
     return best
 
 
-def _crossings(outline: Sequence[Point], x: float) -> list[float]:
-    return [
-        ay + (by - ay) * (x - ax) / (bx - ax)
-        for (ax, ay), (bx, by) in zip(outline, [*outline[1:], outline[0]]) if (ax <= x) != (bx <= x)
-    ]  # fmt: skip
-
-
 def _lift(face: Face, thick: float = 0.0) -> float:
     """Return how much higher, plumb, the top of what lies on a roof is than the roof: the boards, and a plate on them."""
     return (SHEATHING + thick) * math.hypot(1.0, face.pitch)
+
+
+def _axes(face: Face, way: Point, across: Point) -> tuple[Vector, Vector, Vector]:
+    """Return unit vectors in a plane: over a direction in plan, square to that towards ``across``, and up from the plane."""
+    a, b, _ = face.plane
+    along = _unit3((way[0], way[1], a * way[0] + b * way[1]))
+    up = _unit3((-a, -b, 1.0))
+    inward = cross3(up, along)
+    if inward[0] * across[0] + inward[1] * across[1] < 0:
+        inward = (-inward[0], -inward[1], -inward[2])
+    return along, inward, up
+
+
+def _unit3(v: Vector) -> Vector:
+    size = math.sqrt(sum(c * c for c in v))
+    return v[0] / size, v[1] / size, v[2] / size
 
 
 def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *, at_ridge: bool) -> Iterable[Member]:
@@ -150,18 +159,9 @@ def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *,
     gain = a * across[0] + b * across[1]
     if gain < 1e-3:
         return
-    off = _lift(v.lower, section.breadth) / gain
-    fall = v.lower.plane
-    along3 = (way[0], way[1], fall[0] * way[0] + fall[1] * way[1])
-    size = math.hypot(1.0, along3[2])
-    along3 = (along3[0] / size, along3[1] / size, along3[2] / size)
-    up = (-fall[0], -fall[1], 1.0)
-    tall = math.sqrt(sum(c * c for c in up))
-    up = (up[0] / tall, up[1] / tall, up[2] / tall)
-    inward = cross3(up, along3)
-    if inward[0] * across[0] + inward[1] * across[1] < 0:
-        inward = (-inward[0], -inward[1], -inward[2])
-    start = add(v.low, across, off)
+    along, inward, up = _axes(v.lower, way, across)
+    size = 1.0 / math.hypot(along[0], along[1])
+    start = add(v.low, across, _lift(v.lower, section.breadth) / gain)
     length = distance(v.low, v.high) * size
     origin = (*start, v.lower.height(start) + _lift(v.lower))
     wide = section.depth
@@ -178,19 +178,15 @@ def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *,
         return
     ring: Ring = ((first[0], 0.0), (last[0], 0.0), (last[1], wide), (first[1], wide))
     length = max(last) - min(first)
-    if (
-        sum(p * q for p, q in zip(cross3(along3, inward), up)) < 0
-    ):  # the body grows along u × v: from the other face then
-        origin = (
-            origin[0] + up[0] * section.breadth,
-            origin[1] + up[1] * section.breadth,
-            origin[2] + up[2] * section.breadth,
-        )
+    body = Extrusion(origin, along, inward, ring, section.breadth)
+    if sum(p * q for p, q in zip(body.normal, up)) < 0:  # it grows along its normal: down from its upper face then
+        x, y, z = (o + section.breadth * c for o, c in zip(origin, up))
+        body = Extrusion((x, y, z), along, inward, ring, section.breadth)
     end = add(start, way, distance(v.low, v.high))
     host = f"roof:{roof.id}"
     yield Member(
         f"{host}/valley plate:{n}", f"{roof.id}-Y{n:02d}", "valley plate", host, roof.plate, section.name,
-        f"{roof.species} {roof.grade}", Extrusion(origin, along3, inward, ring, section.breadth),
+        f"{roof.species} {roof.grade}", body,
         (*start, origin[2]), (*end, v.lower.height(end) + _lift(v.lower)), length, length, ("square", "to the other plate"),
     )  # fmt: skip
 
@@ -251,7 +247,7 @@ def _jacks(
     angle, x = place
     for face in seen:
         outline = [to_local(p, angle) for p in face.outline]
-        ys = sorted(_crossings(outline, x))
+        ys = crossings(outline, x)
         if len(ys) < 2:
             continue
         ends = sorted((to_plan((x, y), angle) for y in (ys[0], ys[-1])), key=face.height)

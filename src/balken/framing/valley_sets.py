@@ -9,7 +9,7 @@ from balken.framing.layout import to_local, to_plan
 from balken.framing.member import Member, MemberRole
 from balken.framing.roof_shape import RoofShape
 from balken.framing.trusses import main_run
-from balken.geometry.plane import Point, Ring, add, box, distance, signed_area, sub, unit
+from balken.geometry.plane import Point, Ring, add, box, crossings, distance, signed_area, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import side_profile
 from balken.model.roofs import RoofArea
@@ -62,7 +62,7 @@ def _frame(
     roof: RoofArea, faces: Sequence[tuple[Face, list[Point]]], others: Sequence[Face], section: Section, angle: float, x: float,
     n: int,
 ) -> Iterable[Member]:  # fmt: skip
-    marks = sorted((y, f.height(to_plan((x, y), angle))) for f, outline in faces for y in _crossings(outline, x))
+    marks = sorted((y, f.height(to_plan((x, y), angle))) for f, outline in faces for y in crossings(outline, x))
     if len(marks) < 2 or marks[-1][0] - marks[0][0] < SMALLEST:
         return
     a, b = marks[0], marks[-1]
@@ -151,10 +151,3 @@ def _inset(a: Point, apex: Point, b: Point, lift: float) -> tuple[Point, Point] 
         return None
     base = a[1] + SHEATHING + lift
     return (left_s, base + rise * (left_s - a[0])), (right_s, base + rise * (right_s - a[0]))
-
-
-def _crossings(outline: Sequence[Point], x: float) -> list[float]:
-    return [
-        ay + (by - ay) * (x - ax) / (bx - ax)
-        for (ax, ay), (bx, by) in zip(outline, [*outline[1:], outline[0]]) if (ax <= x) != (bx <= x)
-    ]  # fmt: skip
