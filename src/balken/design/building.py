@@ -8,6 +8,7 @@ import msgspec
 from balken.design.basement_walls import earth_checks
 from balken.design.beam_checks import Answer, explain_answer
 from balken.design.carrying import check_carrying, choose_beams, choose_plies, choose_sticks, softer, with_sections
+from balken.design.first_sticks import first_sticks
 from balken.design.floor_slabs import slab_checks
 from balken.design.nds.bending import explain
 from balken.design.pads import over_pads, pad_checks
@@ -93,7 +94,8 @@ def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Str
         structure = frame(item, {host: s.size for host, s in sizes.items()}, memo)
         return sizes, structure, take_down(item, structure, memo)
 
-    built, plies, sticks, chosen = project, Plies(), Cuts(), dict[str, Sized]()
+    built, plies, chosen = project, Plies(), dict[str, Sized]()
+    sticks: Cuts = first_sticks(project, sizes_of(project, memo), memo)
     names: dict[str, str] = {}
     sizes, structure, path = framed(built, plies, sticks)
     for _ in range(ROUNDS):

@@ -55,15 +55,15 @@ def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) 
 def asked_of(
     project: Project,
     member: Member,
-    path: LoadPath,
+    parcels: tuple[Parcel, ...],
     sections: dict[str, Section],
     section: Section | None = None,
     memo: Memo | None = None,
 ) -> Asked | None:
-    """Return what a member is asked to carry, cut from its own section or another; None where it has no values."""
+    """Return what a member is asked to carry under what lies on it, cut from its own section or another; None where it has no
+    values."""
     chosen = section or sections[member.section]
     kind, live, total = _terms(project, member)
-    parcels = path.carried.get(member.id, ())
     if member.role == "joist" and chosen.plies == 1:
         parcels = tuple(p for p in parcels if not p.source.startswith("wall:"))
     longest = max(b - a for a, b in pairwise(span_marks(member)))
@@ -127,7 +127,7 @@ def check_carrying(project: Project, structure: Structure, path: LoadPath, memo:
                 bare[m.host] = memo.small(_bare, project.system, project.products, project.build_ups, records[m.host])
             loaded = Loaded(m, area_loads(project, m.host, m.slope), path.carried.get(m.id, ()))
             wanted.append(Carried(bare[m.host], loaded))
-    found = memo.each(_answers, wanted, path, memo)
+    found = memo.each(_answers, wanted, memo)
     return {a.asked.member.id: a for a in found if a is not None}
 
 
@@ -158,12 +158,12 @@ def _bare(system: System, products: tuple[Product, ...], build_ups: tuple[BuildU
     )
 
 
-def _answers(wanted: list[Carried], path: LoadPath, memo: Memo) -> list[Answer | None]:
+def _answers(wanted: list[Carried], memo: Memo) -> list[Answer | None]:
     found: list[Answer | None] = [None] * len(wanted)
     asked = []
     for i, one in enumerate(wanted):
         sections = sections_of(one.project.system, one.project.products)
-        item = asked_of(one.project, one.loaded.member, path, sections, memo=memo)
+        item = asked_of(one.project, one.loaded.member, one.loaded.parcels, sections, memo=memo)
         if item is not None:
             asked.append((i, item))
     for (i, _), answer in zip(asked, _judged([a for _, a in asked], memo)):
@@ -215,7 +215,7 @@ def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: M
     for host, kind in unsized(project):
         for name in kind.sizes:
             for m in by_host.get(host, ()):
-                item = asked_of(project, m, path, sections, sections[name], memo)
+                item = asked_of(project, m, path.carried.get(m.id, ()), sections, sections[name], memo)
                 if item is not None:
                     asked.append(item)
                     whose.append((host, name))
@@ -257,7 +257,7 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
     ]  # fmt: skip
     grade = member.material.partition(" ")[2]
     for section in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.depth)):
-        asked = asked_of(project, member, checked.path, sections, section)
+        asked = asked_of(project, member, checked.path.carried.get(member.id, ()), sections, section)
         if asked is not None and judge(asked, answer.effects).worst[0] <= NEARLY:
             return section.name
     return None
@@ -275,7 +275,9 @@ def choose_plies(
     left = [m for part in structure.parts for m in memo.small(_by_plies, part) if m.id not in touched]
     found: dict[str, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
-        asked = [asked_of(project, m, path, sections, _of_plies(m, n, sections), memo) for m in left]
+        asked = [
+            asked_of(project, m, path.carried.get(m.id, ()), sections, _of_plies(m, n, sections), memo) for m in left
+        ]
         answers = iter(_judged([a for a in asked if a is not None], memo))
         weak = []
         for m, one in zip(left, asked):
@@ -288,7 +290,8 @@ def choose_plies(
             else:
                 weak.append(m)
         left = weak
-    return {host: tuple(sorted(rows.items())) for host, rows in found.items()}
+    several = {host: tuple(sorted((row, n) for row, n in rows.items() if n > 1)) for host, rows in found.items()}
+    return {host: rows for host, rows in several.items() if rows}
 
 
 def choose_sticks(
@@ -303,23 +306,30 @@ def choose_sticks(
     for m in structure.of("hip", "valley", "ridge beam", "purlin"):
         if m.id in touched or len(apart(m.supports)) < 2 or PART_OF[m.role] in typed[m.host]:
             continue
-        choices = _sticks_from(
-            m.section,
-            _least_depth(structure, m, sections),
-            m.material,
-            project.system,
-            beam=m.role in ("ridge beam", "purlin"),
-        )
-        asked = [(name, asked_of(project, m, path, sections, sections[name], memo)) for name in choices]
-        answers = _judged([a for _, a in asked if a is not None], memo)
-        worst = [
-            (a.worst[0] if a else 99.0, name) for (name, _), a in zip([x for x in asked if x[1] is not None], answers)
-        ]
-        best = next((name for ratio, name in worst if ratio <= NEARLY), min(worst, default=(0.0, m.section))[1])
+        best = stick_for(project, m, _least_depth(structure, m, sections), path.carried.get(m.id, ()), memo)
         found.setdefault(m.host, []).append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", best))
     for host, name in _struts_from(project, structure, path, sections):
         found.setdefault(host, []).append(("strut", name))
     return {host: tuple(sorted(rows)) for host, rows in found.items()}
+
+
+def stick_for(project: Project, m: Member, least: float, parcels: tuple[Parcel, ...], memo: Memo) -> str:
+    """Return what a hip, valley, ridge beam or purlin is cut from under what lies on it; the strongest where nothing does.
+
+    Args:
+        project: with its catalogue.
+        m: the piece, cut from anything.
+        least: depth it has at least, for what meets it, mm.
+        parcels: what lies on it.
+        memo: what is remembered between edits.
+    """
+    sections = sections_of(project.system, project.products)
+    choices = _sticks_from(m.section, least, m.material, project.system, beam=m.role in ("ridge beam", "purlin"))
+    asked = [(name, asked_of(project, m, parcels, sections, sections[name], memo)) for name in choices]
+    able = [(name, a) for name, a in asked if a is not None]
+    answers = _judged([a for _, a in able], memo)
+    worst = [(a.worst[0] if a else math.inf, name) for (name, _), a in zip(able, answers)]
+    return next((name for ratio, name in worst if ratio <= NEARLY), min(worst, default=(0.0, m.section))[1])
 
 
 STRUTS: Final[dict[System, tuple[str, ...]]] = {
@@ -369,13 +379,17 @@ def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
 
 
 def _by_plies(part: Part) -> tuple[Member, ...]:
-    """Return the members whose plies come out by calculation: trimmers, headers, and doubles under walls."""
-    return tuple(
-        m
-        for m in part.members
-        if (m.role in ("trimmer", "header") or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W")))
-        and len(apart(m.supports)) > 1
-    )
+    """Return the members whose plies come out by calculation: trimmers, headers, and doubles under walls.
+
+    Rafters beside an opening are doubled whatever they carry.
+    """
+
+    def chosen(m: Member) -> bool:
+        if m.role == "trimmer":
+            return m.host.startswith("floor:")
+        return m.role == "header" or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W"))
+
+    return tuple(m for m in part.members if chosen(m) and len(apart(m.supports)) > 1)
 
 
 class HasCarrying(Protocol):

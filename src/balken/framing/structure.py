@@ -243,6 +243,11 @@ def _shapes(
     return found
 
 
+def shapes_of(project: Project, sizes: dict[str, Size], memo: Memo) -> dict[str, RoofShape]:
+    """Return the shapes of all roofs that have one, as they are framed."""
+    return _running(project, _shapes(project, sizes, memo, []), sizes, memo)[0]
+
+
 def _running(
     project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo
 ) -> tuple[dict[str, RoofShape], dict[str, RoofShape]]:

@@ -1,0 +1,93 @@
+"""What hips are cut from before the rafters on them are known: under the load of the planes beside them.
+
+A first guess that is mostly the last word: the building is framed with it, the loads are followed, and where they ask for
+another section it is framed once more.
+"""
+
+import math
+from collections.abc import Iterable
+from typing import Final
+
+from balken.design.carrying import stick_for
+from balken.design.sizing import Sized
+from balken.framing.beds import bed_of_roof
+from balken.framing.member import Bed, Member, Size
+from balken.framing.pieces import strip_under
+from balken.framing.roof_parts import PART_OF
+from balken.framing.roof_shape import RoofShape, lines_of_shape
+from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
+from balken.framing.structure import shapes_of
+from balken.geometry.plane import TOUCH, add, cross, left
+from balken.loads.parcels import Parcel
+from balken.loads.path import area_loads
+from balken.loads.statics import apart
+from balken.model.catalogue import sections_of
+from balken.model.memo import Memo
+from balken.model.project import Project
+from balken.model.roofs import RoofArea
+
+STATIONS: Final = 12
+"""So many loads stand for what lies along a hip."""
+
+
+def first_sticks(project: Project, sizes: dict[str, Sized], memo: Memo) -> dict[str, tuple[tuple[str, str], ...]]:
+    """Return per roof of rafters what its hips are taken to be cut from, by the last part of their name."""
+    framed = [r for r in project.roofs if r.framing == "rafters" and f"roof:{r.id}" in sizes]
+    shapes = shapes_of(project, {host: s.size for host, s in sizes.items()}, memo) if framed else {}
+    found = {}
+    for roof in framed:
+        host, bed = f"roof:{roof.id}", bed_of_roof(project, roof, memo)
+        if host in shapes and bed is not None:
+            rows = memo(_first, _read_by(project, roof), roof, shapes[host], bed, sizes[host].size)
+            if rows:
+                found[host] = rows
+    return found
+
+
+def _read_by(project: Project, roof: RoofArea) -> Project:
+    """Return a project with nothing but what the checks of a roof read."""
+    return Project(project.format, "", project.system, products=project.products, roofs=(roof,))
+
+
+def _first(project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size) -> tuple[tuple[str, str], ...]:
+    sections = sections_of(project.system, project.products)
+    lines = lines_of_shape(shape)
+    steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
+    choose = SectionFor(sections[size.section], steepest, {}, sections, dict(roof.rafters.sections))
+    sticks = sticks_of(roof, shape, lines, choose, {}, sections)
+    if not any(s.role == "hip" for s in sticks):
+        return ()
+    setting = Setting(roof, shape, bed.width, lambda p: strip_under(p, bed.strips), project.system)
+    least = sections[size.section].depth * math.hypot(1.0, steepest)
+    typed = dict(roof.rafters.sections)
+    memo = Memo()
+    rows = []
+    for stick, m in zip(sticks, cut_sticks(sticks, setting)):
+        if stick.role == "hip" and PART_OF[m.role] not in typed and len(apart(m.supports)) > 1:
+            parcels = tuple(_along(project, shape, stick, m))
+            rows.append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", stick_for(project, m, least, parcels, memo)))
+    return tuple(sorted(rows))
+
+
+def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Iterable[Parcel]:
+    """Return what jacks bring to a hip: half of what lies on the planes between it and the eaves.
+
+    At the run s of a hip that lies at an angle to the eaves ends a jack of the length s sin a; a stretch ds takes up ds cos a
+    of the eaves.
+    """
+    low, high = apart(m.supports)[0].at, apart(m.supports)[-1].at
+    length = high - low
+    if length < TOUCH:
+        return
+    for n in stick.line.faces:
+        face = shape.roof.faces[n]
+        if face.pitch < 1e-9:
+            continue
+        up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
+        sine, cosine = abs(cross(stick.way, left(up))), abs(cross(stick.way, up))
+        loads = area_loads(project, m.host, face.pitch)
+        for k in range(STATIONS):
+            s = length * (k + 0.5) / STATIONS
+            area = s * sine / 2 * cosine * length / STATIONS
+            x, y = add((m.start[0], m.start[1]), stick.way, low + s)
+            yield Parcel(x, y, (loads[0] * area, loads[1] * area, loads[2] * area, loads[3] * area), "jacks")
