@@ -1,11 +1,14 @@
-"""Whole roofs in closed form, from their eaves: areas and lengths to check outlines and lists against.
+"""Whole roofs in closed form, from their eaves: areas and lengths to check outlines and lists against; outlines to try.
 
 Lengths in one unit, areas in its square; slopes are rise over run.
 """
 
 import math
+import random
 
 import msgspec
+from shapely import Polygon, box, union_all
+from shapely.geometry.polygon import orient
 
 from balken.geometry.plane import Ring
 
@@ -86,3 +89,35 @@ def l_outline(length: float, width: float, wing: float, projects: float) -> Ring
         (wing, width + projects),
         (0.0, width + projects),
     )
+
+
+RECTANGLE: Ring = ((0.0, 0.0), (10000.0, 0.0), (10000.0, 6000.0), (0.0, 6000.0))
+ELL: Ring = ((0.0, 0.0), (12000.0, 0.0), (12000.0, 6000.0), (6000.0, 6000.0), (6000.0, 14000.0), (0.0, 14000.0))
+TEE: Ring = (
+    (0.0, 0.0), (12000.0, 0.0), (12000.0, 5000.0), (8000.0, 5000.0), (8000.0, 9000.0), (4000.0, 9000.0), (4000.0, 5000.0),
+    (0.0, 5000.0),
+)  # fmt: skip
+CROSS: Ring = (
+    (4000.0, 0.0), (8000.0, 0.0), (8000.0, 4000.0), (12000.0, 4000.0), (12000.0, 8000.0), (8000.0, 8000.0), (8000.0, 12000.0),
+    (4000.0, 12000.0), (4000.0, 8000.0), (0.0, 8000.0), (0.0, 4000.0), (4000.0, 4000.0),
+)  # fmt: skip
+YOU: Ring = (
+    (0.0, 0.0), (14000.0, 0.0), (14000.0, 9000.0), (9000.0, 9000.0), (9000.0, 5000.0), (5000.0, 5000.0), (5000.0, 9000.0),
+    (0.0, 9000.0),
+)  # fmt: skip
+
+
+def rectilinear(chance: random.Random) -> Polygon:
+    """Return rectangles on a module put together: steps, wings, courtyards, many things that happen at once."""
+    while True:
+        parts = []
+        for _ in range(chance.randint(1, 6)):
+            x, y = chance.randint(0, 30) * 500.0, chance.randint(0, 30) * 500.0
+            parts.append(box(x, y, x + chance.randint(4, 20) * 500.0, y + chance.randint(4, 20) * 500.0))
+        shape = union_all(parts)
+        if shape.geom_type == "Polygon":
+            return orient(shape.simplify(0))
+
+
+def rings_of(shape: Polygon) -> list[Ring]:
+    return [tuple(shape.exterior.coords[:-1]), *(tuple(i.coords[:-1]) for i in shape.interiors)]

@@ -7,13 +7,15 @@ from balken.design.thrust import push_of, raised_factor, thrust_of
 from balken.design.truss_forces import tie_force
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
+from balken.geometry.plane import Ring
 from balken.model.edits.hosts import remove_host
 from balken.model.edits.roofs import add_roof_opening, set_roof
 from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.roofs import Rafters, RoofSide
 from balken.units import FOOT, INCH, PSF, PSI
-from buildings import house
+from buildings import house, walled
+from roof_forms import CROSS, ELL, TEE, YOU
 
 
 def told(project: Project) -> list[Finding]:
@@ -143,3 +145,27 @@ def test_a_tie_pulls_what_its_pairs_push() -> None:
     area = 1.5 * 7.25 * INCH**2
     pairs = sum("/rafter:" in m.id and "/ridge:" in m.supports[-1].on for m in checked.structure.of("rafter")) / 2
     assert check.ratio == pytest.approx(force * pairs / len(ties) / area / (575 * PSI * 1.2 * duration), rel=1e-6)
+
+
+@pytest.mark.parametrize(("ring", "gable"), [(ELL, "W1"), (TEE, "W1"), (YOU, "W2"), (CROSS, "W0")])
+def test_a_truss_roof_over_wings_is_divided_with_beams_where_they_open(ring: Ring, gable: str) -> None:
+    """One act: roofs over rectangles whose wings run on to the main one; every load still reaches the soil."""
+    project = walled(ring, sides=(RoofSide(gable, "gable"),), framing="trusses")
+    before = {f.text for f in told(project)}
+    found = only(project, "trusses are set out over rectangles")
+    assert found.mend is not None
+    made = found.mend.apply(project)
+    checked = work_out(made)
+    assert len(made.roofs) == {6: 2, 8: 2 if ring == TEE else 3, 12: 3}[len(ring)]
+    assert all(
+        any(m.host == f"roof:{r.id}" and m.role == "bottom chord" for m in checked.structure.members)
+        for r in made.roofs
+    )
+    assert [s.kind for r in made.roofs for s in r.sides].count("runs on") == len(made.roofs) - 1
+    assert any(s == RoofSide(gable, "gable") for r in made.roofs for s in r.sides), (
+        "what was said of a side is still said"
+    )
+    assert len(checked.structure.of("beam")) == len(made.roofs) - 1
+    news = [f.text for f in told(made) if f.text not in before and "joist" not in f.text]
+    assert not [t for t in news if "nothing" in t or "not framed" in t], news
+    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6, abs=1.0)

@@ -269,3 +269,17 @@ def test_camber_takes_its_part_off_the_sag() -> None:
     reach = span[a.truss.bearings[1]][0] - span[a.truss.bearings[0]][0]
     assert a.others[1][0] - b.others[1][0] == pytest.approx(3.0 / (reach / 120.0), rel=1e-6)
     assert a.others[0] == b.others[0], "live load sags as before"
+
+
+@pytest.mark.parametrize("overhang", [0.0, 40.0, 300.0])
+def test_a_truss_has_its_shape_however_far_its_eaves_reach_out(overhang: float) -> None:
+    """Without an overhang the chords meet just outside the wall: that is no joint of its own."""
+    gables = (RoofSide("W1", "gable"), RoofSide("W3", "gable"))
+    for kind, webs in (("king post", 1), ("Fink", 4), ("Howe", 5)):
+        rule = Trusses(kind=kind)  # type: ignore[arg-type]
+        corners = [(0.0, 0.0), (9000.0, 0.0), (9000.0, 7000.0), (0.0, 7000.0)]
+        made = walled(corners, sides=gables, framing="trusses", overhang=overhang, trusses=rule)
+        roof = work_out(made).trusses["roof:R1"]
+        common = next(t for t in roof.placed if t.use == "common")
+        assert common.truss.kind == kind
+        assert sum(p.role == "web" for p in common.truss.pieces) == webs

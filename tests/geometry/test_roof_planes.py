@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Point as Spot
-from shapely import Polygon, box, union_all
+from shapely import Polygon, union_all
 from shapely.affinity import rotate
 from shapely.geometry.polygon import orient
 from skeleton_oracle import area_above, skeleton
@@ -20,22 +20,9 @@ from balken.geometry.plane import Ring, signed_area
 from balken.geometry.roof_front import RoofError, Side
 from balken.geometry.roof_lines import measures, roof_lines
 from balken.geometry.roof_planes import Roof, roof_planes
+from roof_forms import CROSS, ELL, RECTANGLE, TEE, rectilinear, rings_of
 
 HIP, GABLE = Side(0.5), Side(None)
-RECTANGLE: Ring = ((0.0, 0.0), (10000.0, 0.0), (10000.0, 6000.0), (0.0, 6000.0))
-ELL: Ring = ((0.0, 0.0), (12000.0, 0.0), (12000.0, 6000.0), (6000.0, 6000.0), (6000.0, 14000.0), (0.0, 14000.0))
-TEE: Ring = (
-    (0.0, 0.0), (12000.0, 0.0), (12000.0, 5000.0), (8000.0, 5000.0), (8000.0, 9000.0), (4000.0, 9000.0), (4000.0, 5000.0),
-    (0.0, 5000.0),
-)  # fmt: skip
-CROSS: Ring = (
-    (4000.0, 0.0), (8000.0, 0.0), (8000.0, 4000.0), (12000.0, 4000.0), (12000.0, 8000.0), (8000.0, 8000.0), (8000.0, 12000.0),
-    (4000.0, 12000.0), (4000.0, 8000.0), (0.0, 8000.0), (0.0, 4000.0), (4000.0, 4000.0),
-)  # fmt: skip
-YOU: Ring = (
-    (0.0, 0.0), (14000.0, 0.0), (14000.0, 9000.0), (9000.0, 9000.0), (9000.0, 5000.0), (5000.0, 5000.0), (5000.0, 9000.0),
-    (0.0, 9000.0),
-)  # fmt: skip
 
 
 def lengths(roof: Roof) -> dict[str, float]:
@@ -176,25 +163,9 @@ def test_what_cannot_be_is_refused_with_its_place(ring: Ring, sides: list[Side],
 # -- properties of random outlines ------------------------------------------------------------------------------------
 
 
-def rectilinear(chance: random.Random) -> Polygon:
-    """Return rectangles on a module put together: steps, wings, courtyards, many things that happen at once."""
-    while True:
-        parts = []
-        for _ in range(chance.randint(1, 6)):
-            x, y = chance.randint(0, 30) * 500.0, chance.randint(0, 30) * 500.0
-            parts.append(box(x, y, x + chance.randint(4, 20) * 500.0, y + chance.randint(4, 20) * 500.0))
-        shape = union_all(parts)
-        if shape.geom_type == "Polygon":
-            return orient(shape.simplify(0))
-
-
 def convex(chance: random.Random) -> Polygon:
     spots = [Spot(chance.uniform(0, 15000), chance.uniform(0, 15000)) for _ in range(12)]
     return orient(union_all(spots).convex_hull)
-
-
-def rings_of(shape: Polygon) -> list[Ring]:
-    return [tuple(shape.exterior.coords[:-1]), *(tuple(i.coords[:-1]) for i in shape.interiors)]
 
 
 def roofed(shape: Polygon, sides: Iterable[Side]) -> Roof:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from balken.desk import slip_rafters, slip_trusses
 from balken.drawing.tiers import Tier
+from balken.fit.divide import can_divide, divided
 from balken.framing.roof_shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
 from balken.model.edits.roofs import hip_or_gable, remove_roof_opening, set_roof, set_roof_opening, set_side
@@ -95,6 +96,11 @@ def _framing(w: "Window", roof: RoofArea) -> None:
     slip.options("of", [("rafters", "rafters"), ("trusses", "trusses")], roof.framing,
                  lambda v: w.edit("framing of the roof", partial(set_roof, key=roof.id, framing=v)))  # fmt: skip
     if roof.framing == "trusses":
+        shape = w.building.checked.structure.roofs.get(f"roof:{roof.id}")
+        if shape is not None and can_divide(shape):
+            slip.button(
+                "Divide over rectangles", lambda: w.edit("divide the roof", partial(divided, key=roof.id, shape=shape))
+            )
         slip_trusses.fields(w, roof)
         return
     slip_rafters.fields(w, roof)

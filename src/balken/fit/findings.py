@@ -12,6 +12,7 @@ from balken.design.pads import propose_pad
 from balken.design.sizing import LEAST_BEARING, Sized
 from balken.design.strips import proposed_width
 from balken.fit.beam_findings import beam_findings
+from balken.fit.divide import can_divide, divided
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
@@ -467,12 +468,23 @@ def _lost(checked: Checked, memo: Memo) -> Iterable[Finding]:
         )  # fmt: skip
 
 
+def _divide(checked: Checked, host: str) -> Mend | None:
+    """Return the mend of a roof of trusses over other than a rectangle, where it can be divided."""
+    roof = next((r for r in checked.project.roofs if f"roof:{r.id}" == host), None)
+    shape = checked.structure.roofs.get(host)
+    if roof is None or shape is None or roof.framing != "trusses" or not can_divide(shape):
+        return None
+    key = roof.id
+    return Mend("Divide it over rectangles", lambda project: divided(project, key, shape))
+
+
 def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     for host, why in checked.structure.unframed:
         yield Finding(
-            "not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host
-        )
+            "not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host,
+            mend=_divide(checked, host),
+        )  # fmt: skip
     for run in project.runs:
         if not run.walls and not run.spans and not run.paths:
             yield Finding(

@@ -104,7 +104,7 @@ def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0,
     axis = axes_of(profile, cut.top)
     bears = asked.bears or (0.0, profile.span)
     left, right = _heel(profile, axis, cut, 0, bears), _heel(profile, axis, cut, 1, bears)
-    inner = [p for p in axis if left[1][0] + TOUCH < p[0] < right[1][0] - TOUCH]
+    inner = [p for p in axis[1:-1] if left[1][0] + TOUCH < p[0] < right[1][0] - TOUCH]
     line = [left[1], *inner, right[1]]
     plain = left[0] == left[1] and (right[0] == right[1] or kind == "mono")
     two = len(line) == (2 if kind == "mono" else 3)

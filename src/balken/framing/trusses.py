@@ -117,7 +117,7 @@ def place_trusses(
     for row, x, lo, hi in kept:
         left_x, right_x = _bounds(kept, x, lo, hi, eaves, zones)
         profile = _profile(faces, shape, x, lo, hi, angle, hang)
-        area, true = _areas(faces, left_x, right_x, lo + profile.points[0][0], lo + profile.points[-1][0])
+        area, true = _areas(faces, left_x, right_x, eaves[1], eaves[3])
         zone = next((z for z in zones if row == f"G{z.side + 1}"), None)
         use = _use(row, profile, zone)
         start, way = to_plan((x, lo), angle), unit(_sub(to_plan((x, hi), angle), to_plan((x, lo), angle)))

@@ -44,6 +44,8 @@ def valley_set(
     ring = [to_local(p, angle) for p in shape.ring]
     x0, _, x1, _ = box(ring)
     faces = [(f, [to_local(p, angle) for p in f.outline]) for f in seen]
+    if not faces:
+        return []
     far0, _, far1, _ = box([p for _, outline in faces for p in outline])
     found: list[Member] = []
     n = 0

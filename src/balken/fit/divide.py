@@ -1,0 +1,126 @@
+"""A roof over an outline of many corners as roofs over rectangles, those that stand out running on to the largest."""
+
+from typing import Final
+
+from msgspec.structs import replace
+
+from balken.framing.beds import bed_of_roof
+from balken.framing.member import Bed
+from balken.framing.roof_shape import Edge, RoofShape
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    distance,
+    distance_to_ring,
+    dot,
+    edges,
+    holds,
+    left,
+    sub,
+    unit,
+)
+from balken.geometry.rectangles import rectangles_of
+from balken.model.beams import BeamEnd
+from balken.model.edits.beams import put_beam
+from balken.model.edits.roofs import add_roof, set_roof
+from balken.model.edits.supports import put_support
+from balken.model.memo import Memo
+from balken.model.named import named
+from balken.model.project import Project, level
+from balken.model.roofs import RoofSide
+
+OPEN: Final = 600.0
+"""Where a wing opens into the main part over no more than this, nothing is put under the roof, mm."""
+OWN: Final = ("id", "name", "plate", "walls", "corners", "sides", "openings")
+"""What a wing does not take over from the roof it was part of."""
+
+
+def can_divide(shape: RoofShape) -> bool:
+    """Tell whether a roof can be divided: right-angled, without a courtyard, and no rectangle already."""
+    return len(shape.rings) == 1 and len(shape.ring) > 4 and len(rectangles_of(shape.ring)) > 1
+
+
+def divided(project: Project, key: str, shape: RoofShape) -> Project:
+    """Return a project with one roof as several over rectangles; the same where its outline cannot be divided.
+
+    Each side rises as the side that lay there did. Where a wing opens into the main part a beam is put at the plates, for
+    what spans across there.
+    """
+    if not can_divide(shape):
+        return project
+    cells = rectangles_of(shape.ring)
+    roof = named(project.roofs, key, "roof")
+    rings: list[Ring] = [tuple((round(x, 3), round(y, 3)) for x, y in cell.ring) for cell in cells]
+    inner = bed_of_roof(project, roof, Memo())
+    lights = [tuple(o for o in roof.openings if holds(ring, o.at)) for ring in rings[1:]]
+    rest = tuple(o for o in roof.openings if all(o not in mine for mine in lights))
+    project = _with_sides(set_roof(project, key, corners=rings[0], sides=(), openings=rest), key, shape, None)
+    fields = {f: getattr(roof, f) for f in roof.__struct_fields__ if f not in OWN}
+    for n, (cell, ring) in enumerate(zip(cells[1:], rings[1:]), 1):
+        name = f"{roof.name}, wing {n}" if len(cells) > 2 else f"{roof.name}, wing"
+        project, made = add_roof(
+            project, roof.plate, roof.walls, corners=ring, name=name, openings=lights[n - 1], **fields
+        )
+        project = _with_sides(project, made, shape, cell.onto)
+        if inner is not None and cell.onto is not None:
+            project = _across(project, roof.plate, inner, edges(ring)[cell.onto])
+    return project
+
+
+def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) -> Project:
+    """Let each side of a roof rise as what lay there does, and one run on into the roof it lies on."""
+    bed = bed_of_roof(project, named(project.roofs, key, "roof"), Memo())
+    if bed is None:
+        return project
+    sides = []
+    for n, (a, b) in enumerate(edges(bed.outline)):
+        name = bed.sides[n] if bed.sides else str(n + 1)
+        old = _along(shape.edges, a, b)
+        if n == onto:
+            sides.append(RoofSide(name, "runs on"))
+        elif old is not None and replace(old.rule, side=name) != RoofSide(name):
+            sides.append(replace(old.rule, side=name))
+    return set_roof(project, key, sides=tuple(sorted(sides, key=lambda s: s.side)))
+
+
+def _along(old: tuple[Edge, ...], a: Point, b: Point) -> Edge | None:
+    """Return the side that lies along most of a line."""
+    way = unit(sub(b, a))
+    best: tuple[float, Edge] | None = None
+    for edge in old:
+        if max(abs(dot(sub(p, a), left(way))) for p in (edge.a, edge.b)) > TOUCH:
+            continue
+        s, e = sorted(dot(sub(p, a), way) for p in (edge.a, edge.b))
+        over = min(e, distance(a, b)) - max(s, 0.0)
+        if over > TOUCH and (best is None or over > best[0]):
+            best = (over, edge)
+    return best[1] if best else None
+
+
+def _across(project: Project, plate: str, inner: Bed, side: tuple[Point, Point]) -> Project:
+    """Put a beam on posts where a wing opens into the main part: under the line between them, where no wall carries."""
+    a, b = side  # with the wing to its left
+    way, length = unit(sub(b, a)), distance(a, b)
+    under = -inner.width / 2
+    step = 50.0
+    free = [
+        s * step for s in range(int(length / step) + 1)
+        if all(distance_to_ring(add(add(a, way, s * step), left(way), under), strip.ring) > 0 for strip in inner.strips)
+    ]  # fmt: skip
+    if not free or free[-1] - free[0] < OPEN:
+        return project
+    ends = (max(0.0, free[0] - inner.width), min(length, free[-1] + inner.width))
+    start, end = (_at(a, way, at, under) for at in ends)
+    project = put_beam(project, plate, BeamEnd(at=start), BeamEnd(at=end))[0]
+    base = min((w.base for w in project.walls if w.top == plate), key=lambda key: level(project, key).elevation)
+    for at, inward in zip(ends, (inner.width / 2, -inner.width / 2)):
+        project = put_support(project, "post", _at(a, way, at + inward, under), base=base, top=plate)
+    return project
+
+
+def _at(a: Point, way: Point, along: float, aside: float) -> Point:
+    """Return a place along a line and to the left of it."""
+    x, y = add(add(a, way, along), left(way), aside)
+    return round(x, 3), round(y, 3)
