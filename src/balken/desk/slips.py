@@ -227,6 +227,10 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
     if sized is None:
         slip.line("Not framed: the walls it stands on enclose nothing.", quiet=True)
         return
+    why = next((text for h, text in checked.structure.unframed if h == host), None)
+    if why is not None:
+        slip.line(f"Not framed: {why}.", quiet=True)
+        return
     spanning = [m for m in mine if m.area > 0]
     slip.line(
         f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} · {len(spanning)} pieces", bold=True
