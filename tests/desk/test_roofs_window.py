@@ -18,6 +18,8 @@ from balken.framing.member import Member
 from balken.session.building import Building
 from balken.session.demo import shown_demo
 from balken.units import INCH
+from buildings import walled
+from roof_forms import TEE
 
 
 @pytest.fixture
@@ -245,3 +247,27 @@ def test_rafters_are_tied_lined_up_and_cut_by_kind(roofed: Window, qtbot: QtBot)
     choose(roofed, "pairs", "side by side")
     assert roofed.building.project.roofs[0].rafters.stagger
     assert roofed.building.checked.path.soil_total == pytest.approx(roofed.building.checked.path.applied, rel=1e-6)
+
+
+def test_a_roof_of_trusses_over_wings_is_divided_by_one_button_and_taken_back(window: Window, qtbot: QtBot) -> None:
+    window.show_building(Building(walled(TEE, sides=(), framing="trusses")))
+    window.work_in("roof:R1")
+    before = window.building.project
+    assert "Not framed: trusses are set out over rectangles" in words(window)
+    press(window, "Divide over rectangles")
+    assert [r.name for r in window.building.project.roofs] == ["R1", "R1, wing"]
+    assert of(window, "bottom chord")
+    assert of(window, "bottom chord", "roof:R2")
+    assert "Not framed" not in words(window)
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.building.project == before
+
+
+def test_a_slip_is_laid_out_before_anything_is_drawn(roofed: Window) -> None:
+    roofed.select("roof:R1")
+    body = roofed.slip.widget()
+    assert body.height() >= body.minimumSizeHint().height() > roofed.slip.height(), "nothing is pressed together"
+    assert "nails at the heel" not in words(roofed)
+    rafter = next(m for m in of(roofed, "rafter") if "/ridge:" in m.supports[-1].on and "wall:" in m.supports[0].on)
+    roofed.select(rafter.id)
+    assert "of 16d common" in words(roofed)

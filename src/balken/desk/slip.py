@@ -282,9 +282,10 @@ class Slip(QScrollArea):
     def done(self) -> None:
         """Finish filling: laid out at once, for a view that takes long to draw would show it crushed till then."""
         self.column.addStretch(1)
-        for child in self.widget().findChildren(QWidget):
-            child.ensurePolished()
-        self.widget().show()
+        body = self.widget()
+        for child in body.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly):
+            child.show()  # a layout shows what is put into it on the next pass only, and till then leaves it no room
+        body.show()
         QApplication.sendPostedEvents(None, QEvent.Type.LayoutRequest)
         self.verticalScrollBar().setValue(self._keep)
 
