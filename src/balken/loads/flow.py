@@ -22,7 +22,7 @@ from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level
 from balken.loads.parcels import NOTHING, Cases, OpenEnd, Parcel, Parcels, total
 from balken.loads.slabs import Carrier, share_slab
-from balken.loads.statics import shares
+from balken.loads.statics import leans, shares
 from balken.model.bodies import bodies, storey_walls
 from balken.model.memo import Memo
 from balken.model.project import Project, wall_base, wall_top
@@ -106,7 +106,7 @@ class Flow:
             elif h.plain:
                 yield h.height, part.members[0].id, partial(self._part, part, h)
         for name in _hanging_first(hung, self.resolve):
-            for s in self._by_id[name].supports:
+            for s in _taking(self._by_id[name]):
                 carrier = self.resolve(s)
                 if carrier in height:
                     height[carrier] = min(height[carrier], height[name] - 1e-3)
@@ -267,10 +267,15 @@ def _underside(m: Member) -> float:
     return min(z for _, z in m.solid.outline)
 
 
+def _taking(m: Member) -> tuple[Support, ...]:
+    """Return the supports that take load from a piece: what leans on others hands nothing on to them."""
+    return m.supports[:-1] if leans(m) else m.supports
+
+
 def _hanging_first(members: list[Member], resolve: Callable[[Support], str]) -> list[str]:
     """Return members so that each comes before those it hangs or lies on; a ring of them in any order."""
     ids = {m.id for m in members}
-    onto = {m.id: [c for c in map(resolve, m.supports) if c in ids] for m in members}
+    onto = {m.id: [c for c in map(resolve, _taking(m)) if c in ids] for m in members}
     waits = dict.fromkeys(ids, 0)
     for carriers in onto.values():
         for c in carriers:
