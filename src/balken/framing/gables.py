@@ -2,14 +2,15 @@
 of a shed. Under trusses the gable truss closes the end."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from itertools import pairwise
 from typing import Final
 
 import msgspec
 
+from balken.framing.member import Support
 from balken.framing.roof_shape import Edge, RoofShape
-from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, left, signed_area, sub, unit
+from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, signed_area, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
 
@@ -95,3 +96,36 @@ def _over(line: Sequence[Point], top: float) -> Ring:
         return ()
     ring = [(distinct[0][0], top), (distinct[-1][0], top), *reversed(distinct)]
     return tuple(p for k, p in enumerate(ring) if math.dist(p, ring[k - 1]) > 0.01)
+
+
+ALONG: Final = 0.05
+"""A piece runs along a wall that it crosses at less, sine of the angle."""
+PAST: Final = 30.0
+"""A piece ends over a wall where it goes on past its far face by no more, besides the overhang, mm."""
+
+
+def gable_support(
+    shape: RoofShape, width: float, under: Callable[[Point], str], start: Point, way: Point, run: tuple[float, float], end: float
+) -> Support | None:  # fmt: skip
+    """Return where a sloped piece bears whose end lies over a gable wall that it crosses aslant: the wall rises to it.
+
+    Args:
+        shape: of the roof.
+        width: of the plates, mm.
+        under: finds the plate under a place.
+        start: where the piece's run begins, in plan.
+        way: its direction in plan.
+        run: from where to where it goes, mm of its run; supports count from there.
+        end: which of the two is asked for.
+    """
+    for edge in shape.edges:
+        inward = left(unit(sub(edge.b, edge.a)))
+        steep = dot(way, inward)
+        if edge.slope is not None or edge.rule.kind != "gable" or abs(steep) < ALONG:
+            continue
+        at = dot(sub(add(edge.a, inward, width / 2), start), inward) / steep
+        spot = add(start, way, at)
+        near = abs(at - end) < (edge.out + width + PAST) / abs(steep)
+        if run[0] - TOUCH < at < run[1] + TOUCH and near and under(spot) == f"wall:{edge.name}":
+            return Support(at - run[0], width / abs(steep), f"wall:{edge.name}", spot)
+    return None

@@ -2,13 +2,15 @@
 
 import math
 from collections.abc import Iterable, Sequence
+from functools import partial
 from typing import Final, NamedTuple
 
 from msgspec.structs import replace
 
+from balken.framing.gables import gable_support
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member, Strip, Support
-from balken.framing.pieces import strip_under
+from balken.framing.pieces import bearings_on, strip_under
 from balken.framing.roof_parts import cut_from, part_of
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick, Stop, nearest_stop, stick_stop
@@ -505,6 +507,7 @@ def _supports(
     p: Piece, cut: Cutting, edge: Edge, section: Section, way: Point, first: float, last: float, plumb: float, slope: float,
     at_wall: float | None,
 ) -> tuple[Support, Support]:  # fmt: skip
+    at_plates = partial(strip_under, strips=cut.strips)
     along = _gable_under(p, cut, way, first, last)
     if along:  # it stands on the wall that rises to it, all along
         half = (last - first) / 2
@@ -518,15 +521,36 @@ def _supports(
         low = Support(at_wall + seat / 2 - first, seat if under else 0.0, under, spot)
     else:
         spot = add(p.start, way, first)
-        low = Support(0.0, section.depth, p.on[0] or _carrier(p.foot, p.start, cut), spot)
+        carrier = p.on[0] or _carrier(p.foot, p.start, cut)
+        low = Support(0.0, section.depth, carrier, spot)
+        if not carrier:
+            low = (
+                gable_support(cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), first)
+                or _first_plate(p, cut, edge, way, (first, last))
+                or low
+            )
     upper = upper_wall(cut, p.head)
     if upper is not None:
         at = last - upper.out - COMMON / 2
         spot = add(p.start, way, at)
         under = strip_under(spot, cut.strips)
         return low, Support(at - first, COMMON if under else 0.0, under, spot)
-    spot = add(p.start, way, last)
-    return low, Support(last - first, section.depth, p.on[1] or _carrier(p.head, p.end, cut), spot)
+    carrier = p.on[1] or _carrier(p.head, p.end, cut)
+    high = (
+        None if carrier else gable_support(cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), last)
+    )
+    if high is not None:
+        return low, high
+    return low, Support(last - first, section.depth, carrier, add(p.start, way, last))
+
+
+def _first_plate(p: Piece, cut: Cutting, edge: Edge, way: Point, run: tuple[float, float]) -> Support | None:
+    """Return the plate that a rafter comes in over beside a corner, where its tail ends at a rake instead of an eave."""
+    start, end = add(p.start, way, run[0]), add(p.start, way, run[1])
+    on, low, high, _ = next(iter(bearings_on(start, end, cut.strips)), ("", 0.0, 0.0, False))
+    if not on or high - low > 3 * (cut.width or COMMON) or low > 2 * edge.out + TOUCH:
+        return None
+    return Support((low + high) / 2, high - low, on, add(start, way, (low + high) / 2))
 
 
 def _gable_under(p: Piece, cut: Cutting, way: Point, first: float, last: float) -> str:

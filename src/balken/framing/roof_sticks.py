@@ -6,6 +6,7 @@ from typing import Final, NamedTuple
 
 import msgspec
 
+from balken.framing.gables import gable_support
 from balken.framing.member import Member, MemberRole, Support
 from balken.framing.roof_parts import PART_OF
 from balken.framing.roof_shape import RoofShape
@@ -399,8 +400,13 @@ def _supports(
         low = Support((wall + end) / 2 - first, end - wall if under else 0.0, under, spot)
     else:
         low = Support(0.0, stick.section.breadth, _lower_of(stick, sticks), add(stick.low[:2], way, first))
-    spot = add(stick.low[:2], way, last)
-    return low, Support(last - first, stick.section.depth, _upper_of(stick, sticks), spot)
+        low = low if low.on else _on_gable(stick, to, first, last, first) or low
+    high = Support(last - first, stick.section.depth, _upper_of(stick, sticks), add(stick.low[:2], way, last))
+    return low, high if high.on else _on_gable(stick, to, first, last, last) or high
+
+
+def _on_gable(stick: Stick, to: Setting, first: float, last: float, end: float) -> Support | None:
+    return gable_support(to.shape, to.width or SEAT, to.under, stick.low[:2], stick.way, (first, last), end)
 
 
 def _at_node(node: Point, sticks: Sequence[Stick], but: Stick) -> list[Stick]:
