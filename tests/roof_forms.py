@@ -5,6 +5,7 @@ Lengths in one unit, areas in its square; slopes are rise over run.
 
 import math
 import random
+from itertools import pairwise
 
 import msgspec
 from shapely import Polygon, box, union_all
@@ -121,3 +122,24 @@ def rectilinear(chance: random.Random) -> Polygon:
 
 def rings_of(shape: Polygon) -> list[Ring]:
     return [tuple(shape.exterior.coords[:-1]), *(tuple(i.coords[:-1]) for i in shape.interiors)]
+
+
+def irregular(chance: random.Random) -> list[tuple[float, float]]:
+    """Return an outline as old towns have them: corners at any angle, in and out, none too sharp, flat or near another."""
+    while True:
+        turns = sorted(chance.uniform(0, 2 * math.pi) for _ in range(chance.randint(4, 9)))
+        shape = Polygon(
+            [(r * math.cos(t), r * math.sin(t)) for t, r in [(t, chance.uniform(4000, 8000)) for t in turns]]
+        )
+        sides = list(pairwise(shape.exterior.coords))
+        if not shape.is_valid or shape.area < 2e7 or min(math.dist(a, b) for a, b in sides) < 1500:
+            continue
+        corners = list(orient(shape).exterior.coords[:-1])
+        bends = [_bend(corners[k - 1], p, corners[(k + 1) % len(corners)]) for k, p in enumerate(corners)]
+        if all(12 <= abs(b) <= 130 for b in bends):
+            return [(round(x, 1), round(y, 1)) for x, y in corners]
+
+
+def _bend(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> float:
+    (ux, uy), (vx, vy) = (b[0] - a[0], b[1] - a[1]), (c[0] - b[0], c[1] - b[1])
+    return math.degrees(math.atan2(ux * vy - uy * vx, ux * vx + uy * vy))

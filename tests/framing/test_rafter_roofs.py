@@ -30,6 +30,7 @@ from balken.model.roofs import Rafters, RoofBreak, RoofSide
 from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH
 from buildings import house, walled
+from roof_forms import irregular
 
 SPACING = 24 * INCH
 
@@ -62,6 +63,25 @@ def body(solid: Extrusion) -> Manifold:
 def moved(m: Member) -> Manifold:
     points = np.array(m.solid.points(), dtype=np.float32)
     return body(m.solid).translate([float(c) for c in points.mean(axis=0)])
+
+
+@pytest.mark.parametrize("seed", [3, 10, 65, 66, 67, 77, 79, 97])
+def test_over_any_outline_every_piece_is_named_once_and_every_load_comes_down(seed: int) -> None:
+    """Gables aslant to the rafters, hips in chains, rows that are broken by inside corners."""
+    chance = random.Random(seed)
+    corners = irregular(chance)
+    sides = tuple(RoofSide(f"W{n}", chance.choice(["slope", "slope", "gable"])) for n in range(len(corners)))
+    checked = work_out(walled(corners, rise=6.0, sides=sides if seed % 2 else ()))
+    mine = [m for m in checked.structure.members if m.host == "roof:R1"]
+    assert len({m.id for m in mine}) == len(mine) > 12
+    assert {len(ring) == len(m.solid.outline) for m in mine for _, ring in m.solid.across} <= {True}
+    assert [e for e in checked.path.open_ends if e.source.startswith("roof:")] == []
+    shape = checked.structure.roofs["roof:R1"]
+    assert sum(m.area for m in mine) == pytest.approx(measures(shape.roof).plan, rel=1e-6)
+    snow = sum(
+        r[3] for m in mine for s, r in zip(m.supports, checked.path.reactions.get(m.id, ())) if s.on.startswith("wall:")
+    )
+    assert snow == pytest.approx(measures(shape.roof).plan * checked.built.roofs[0].snow, rel=1e-6)
 
 
 def test_every_bevelled_piece_of_the_bakehouse_is_a_closed_body() -> None:

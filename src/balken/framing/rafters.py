@@ -188,7 +188,13 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
         if runs and (row.startswith("T") or not _taken(at, gaps, cut)):
             names.add(f"{part}.{row}")
             if change is None or not change.removed:
-                kept.append((row, at, runs))
+                # Over an outline with inside corners a row has several stretches: what stands on two of them is one.
+                same = next((k for k in kept if k[:2] == (row, at)), None)
+                if same is None:
+                    kept.append((row, at, runs))
+                else:
+                    same[2].extend(r for r in runs if r not in same[2])
+                    same[2].sort(key=lambda r: r.span)
     kept.sort(key=lambda k: k[1])
     for i, (row, at, runs) in enumerate(kept):
         left_x = x0 if i == 0 else (kept[i - 1][1] + at) / 2
