@@ -394,7 +394,8 @@ def _cut_words(piece: Shaped) -> tuple[str, ...]:
         along = abs(d[0] * way[0] + d[1] * way[1]) / size if size > 1e-9 else 1.0
         if size > 5.0 and along < 0.995:
             middle = ((p[0] + q[0]) / 2 - piece.start[0]) * way[0] + ((p[1] + q[1]) / 2 - piece.start[1]) * way[1]
-            words[0 if middle < length / 2 else 1].append(f"{math.degrees(math.asin(min(1.0, along))):.1f}°")
+            off = math.degrees(math.asin(min(1.0, along)))
+            words[0 if middle < length / 2 else 1].append(f"{off:.1f}°" if off >= 0.05 else "square")
     return tuple(" and ".join(w) or "square" for w in words)
 
 
