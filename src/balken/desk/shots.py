@@ -175,10 +175,16 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         window.files._compared(replace(new, walls=walls))
         window.files.look_at(window.files.update.open[1])
 
-    def space() -> None:
+    def roof() -> None:
         window.files.end_update()
-        window.show_view("space")
+        window.say("")
         window.select("roof:R1/rafter:W201.02")
+        QApplication.processEvents()
+        bar = window.slip.verticalScrollBar()
+        bar.setValue(bar.maximum())  # where it is laid out with the square
+
+    def space() -> None:
+        window.show_view("space")
 
     def paper() -> None:
         window.select("")
@@ -211,7 +217,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         ("set-out.png", set_out),
         ("upright.png", upright),
         ("new-version.png", version),
-        ("roof.png", lambda: window.select("roof:R1/rafter:W201.02")),
+        ("roof.png", roof),
         ("space.png", space),
         ("paper.png", paper),
         ("mend.png", mend),
