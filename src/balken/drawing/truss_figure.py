@@ -137,10 +137,10 @@ def _forces(check: TrussCheck, case: int, at: Place, system: System) -> list[Mar
             way = (-way[0], -way[1])
         text = ("+" if force > 0 else "−") + format_force(abs(force), system)
         spot = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        lift = {"top chord": 3.0, "bottom chord": 1.6}.get(piece.role, 0.0)
-        spot = (spot[0] - way[1] * lift, spot[1] + way[0] * lift)
-        size = 2.6 if piece.role == "web" else 3.0
-        marks.append(Label(text, spot, size, angle=math.degrees(math.atan2(way[1], way[0])), boxed=piece.role == "web"))
+        over = piece.role == "top chord"  # beside it; all others are broken by their words
+        lift, size = (3.0, 3.0) if over else (-1.0, 2.6)
+        spot = (spot[0] - way[1] * lift, spot[1] + way[0] * lift) if over or piece.role == "bottom chord" else spot
+        marks.append(Label(text, spot, size, angle=math.degrees(math.atan2(way[1], way[0])), boxed=not over))
     return marks
 
 
