@@ -1,5 +1,6 @@
 """A roof over an outline of many corners as roofs over rectangles, those that stand out running on to the largest."""
 
+from collections.abc import Sequence
 from typing import Final
 
 from msgspec.structs import replace
@@ -14,6 +15,7 @@ from balken.geometry.plane import (
     add,
     distance,
     distance_to_ring,
+    distance_to_segment,
     dot,
     edges,
     holds,
@@ -21,7 +23,7 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
-from balken.geometry.rectangles import rectangles_of
+from balken.geometry.rectangles import Cell, rectangles_of
 from balken.model.beams import BeamEnd
 from balken.model.edits.beams import put_beam
 from balken.model.edits.roofs import add_roof, set_roof
@@ -38,8 +40,35 @@ OWN: Final = ("id", "name", "plate", "walls", "corners", "sides", "openings")
 
 
 def can_divide(shape: RoofShape) -> bool:
-    """Tell whether a roof can be divided: right-angled, without a courtyard, and no rectangle already."""
-    return len(shape.rings) == 1 and len(shape.ring) > 4 and len(rectangles_of(shape.ring)) > 1
+    """Tell whether a roof can be divided: right-angled, without a courtyard, no rectangle already, and every wing long enough
+    for its ridge to run on under that of what it stands out from."""
+    cells = rectangles_of(shape.ring) if len(shape.rings) == 1 and len(shape.ring) > 4 else ()
+    return (
+        len(cells) > 1
+        and all(_runs_under(cell, cells[:n]) for n, cell in enumerate(cells) if n)
+        and _walled(cells, shape.ring)
+    )
+
+
+def _walled(cells: Sequence[Cell], outline: Ring) -> bool:
+    """Tell whether every side lies on the outline, but for where one part opens into another."""
+    from shapely import LineString, Polygon, union_all
+
+    open_sides = [LineString(edges(c.ring)[c.onto]) for c in cells if c.onto is not None]
+    known = union_all([Polygon(outline).exterior, *open_sides]).buffer(TOUCH)
+    return all(LineString(side).difference(known).length < TOUCH for c in cells for side in edges(c.ring))
+
+
+def _runs_under(wing: Cell, earlier: Sequence[Cell]) -> bool:
+    """Tell whether a wing is no wider than the part it lies on, and at least half as long as wide: a roof over a wider one
+    would rise over that part, one over a shorter one would be but its slope."""
+    assert wing.onto is not None
+    sides = edges(wing.ring)
+    a, b = sides[wing.onto]
+    wide, long = distance(a, b), distance(*sides[(wing.onto + 1) % 4])
+    middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    under = min(earlier, key=lambda cell: min(distance_to_segment(middle, *side) for side in edges(cell.ring)))
+    return long >= wide / 2 and wide <= min(distance(*side) for side in edges(under.ring)) + TOUCH
 
 
 def divided(project: Project, key: str, shape: RoofShape) -> Project:

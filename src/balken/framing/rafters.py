@@ -196,6 +196,8 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
                     same[2].extend(r for r in runs if r not in same[2])
                     same[2].sort(key=lambda r: r.span)
     kept.sort(key=lambda k: k[1])
+    if not kept and not names:
+        kept = _least_of(mine, rings, angle, upward, (x0, x1))
     for i, (row, at, runs) in enumerate(kept):
         left_x = x0 if i == 0 else (kept[i - 1][1] + at) / 2
         right_x = x1 if i == len(kept) - 1 else (at + kept[i + 1][1]) / 2
@@ -320,6 +322,24 @@ def _of_face(places: Sequence[Stand], rings: tuple[Ring, ...], x0: float, x1: fl
         return there
     middle = (x0 + x1) / 2
     return [("M", middle, -math.inf, math.inf)]
+
+
+def _least_of(
+    lines: Sequence[RoofLine], rings: tuple[Ring, ...], angle: float, upward: bool, across: tuple[float, float]
+) -> list[tuple[str, float, list[Run]]]:
+    """Return one row for a plane on which none is long enough, where it is longest, so that what lies there is borne."""
+    inside = [
+        across[0] + (across[1] - across[0]) * (0.2 + 0.6 * k / TRIED) for k in range(TRIED + 1)
+    ]  # clear of what is beside
+    runs = [(b - a, x, (a, b)) for x in inside for a, b in _stretches(rings, x)]
+    if not runs:
+        return []
+    _, x, span = max(runs)
+    return [("M", x, [_run_on(lines, x, span, angle, upward)])]
+
+
+TRIED: Final = 12
+"""Places across a plane that are tried, and one."""
 
 
 def part_name(side: Edge, face: Face, shape: RoofShape) -> str:

@@ -101,6 +101,8 @@ def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0,
     Raises:
         ValueError: it leaves no room for a truss.
     """
+    if len(profile.points) < 2:
+        raise ValueError("no plane of the roof lies over it")
     axis = axes_of(profile, cut.top)
     bears = asked.bears or (0.0, profile.span)
     left, right = _heel(profile, axis, cut, 0, bears), _heel(profile, axis, cut, 1, bears)
