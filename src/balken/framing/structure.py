@@ -261,7 +261,8 @@ def _running(
     framed, onward = {}, {}
     runs = {h for h, s in shapes.items() if any(e.rule.kind == "runs on" for e in s.edges)}
     for host, shape in shapes.items():
-        rings = tuple(s.eaves for h, s in shapes.items() if h in runs and h != host)
+        # Of two that both run on, to one another or to a third, each ends at the walls of the other.
+        rings = tuple(s.ring if host in runs else s.eaves for h, s in shapes.items() if h in runs and h != host)
         framed[host] = memo.small(without, shape, rings) if rings else shape
         onward[host] = shape
         if host in runs:
