@@ -9,8 +9,9 @@ from typing import Final
 
 from balken.desk.screen import virtual_screen
 
-WHOLE: Final = ("-n", "auto", "--dist", "worksteal")
-"""All tests are shared among the processors; each worker has a screen of its own (tests/conftest.py)."""
+WHOLE: Final = ("-n", str(min(os.cpu_count() or 1, 6)), "--dist", "worksteal")
+"""All tests are shared among the processors, six at most: each worker has a building and a screen of its own
+(tests/conftest.py)."""
 
 
 def run(args: tuple[str, ...]) -> int:
