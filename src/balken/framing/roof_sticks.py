@@ -36,6 +36,10 @@ NODE: Final = 2.0
 """Lines that end this near to one another meet, mm."""
 OVER_CORNER: Final = 40.0
 """A hip that passes this near to a corner of the walls stands over it, mm."""
+HIGH: Final = 300.0
+"""What passes this much higher over a wall than its rafters does not lie on its plate, mm."""
+SOUGHT: Final = 10
+"""Places along a hip, half a plate apart, at which a gable wall is sought under its end."""
 STICKS: Final = ("ridge", "hip", "valley", "break")
 LETTERS: Final = {"ridge": "B", "hip": "H", "valley": "V", "break": "P"}
 """Of the marks of the pieces along the lines of a roof."""
@@ -189,6 +193,8 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     how = to.roof.rafters.joints
     heads, feet = _mitres(stick, sticks, how, top=True), _mitres(stick, sticks, how, top=False)
     corner = _corner(stick, to.shape, to.width) if stick.role in ("hip", "valley") else None
+    if corner is not None and stick.low[2] + slope * corner.at > corner.plate + to.shape.heel + HIGH:
+        corner = None  # it passes high over the wall: over a gable
     if corner is not None:
         feet = _eave_planes(stick, to.shape)
     rings, ends = [], []
@@ -406,7 +412,17 @@ def _supports(
 
 
 def _on_gable(stick: Stick, to: Setting, first: float, last: float, end: float) -> Support | None:
-    return gable_support(to.shape, to.width or SEAT, to.under, stick.low[:2], stick.way, (first, last), end)
+    """Return what an end bears on over a gable wall: where it crosses the wall, else where it first comes over its corner."""
+    width = to.width or SEAT
+    found = gable_support(to.shape, width, to.under, stick.low[:2], stick.way, (first, last), end)
+    gables = {f"wall:{e.name}" for e in to.shape.edges if e.slope is None and e.rule.kind == "gable"}
+    inward = 1.0 if end == first else -1.0
+    for k in range(SOUGHT if found is None else 0):
+        at = end + inward * (k + 0.5) * width / 2
+        spot = add(stick.low[:2], stick.way, at)
+        if first < at < last and to.under(spot) in gables:
+            return Support(at - first, width, to.under(spot), spot)
+    return found
 
 
 def _at_node(node: Point, sticks: Sequence[Stick], but: Stick) -> list[Stick]:
