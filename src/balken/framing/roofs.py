@@ -8,9 +8,9 @@ from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
 from balken.framing.pair_ties import pair_ties
 from balken.framing.pieces import strip_under
+from balken.framing.rafter_cuts import Cutting
 from balken.framing.rafters import (
     KINDS,
-    Cutting,
     Family,
     Lines,
     families,

@@ -13,7 +13,8 @@ from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, 
 from balken.framing.member import Bed, Framed, Member, MemberRole, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
 from balken.framing.pieces import bearings_on, level_piece, strip_under
-from balken.framing.rafters import Cutting, Family, frame_face, run_of
+from balken.framing.rafter_cuts import Cutting
+from balken.framing.rafters import Family, frame_face, run_of
 from balken.framing.roof_shape import RoofShape
 from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
 from balken.framing.truss_lines import Asked, Cut, Profile, Shaped, shaped, studs, truss_under
