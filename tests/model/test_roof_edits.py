@@ -87,6 +87,7 @@ def test_a_roof_needs_walls_or_corners(plain: Project) -> None:
     [
         ({"rise": 61.0}, "too large: at most 60"), ({"rise": 0.1}, "too small"), ({"overhang": -1.0}, "zero or more"),
         ({"sizes": ("2x7",)}, "no section"), ({"heel": 0.0}, "more than zero"), ({"slope": 1.0}, "no field"),
+        ({"heel": 12000.0}, "heel is too large: at most 3000 mm, 9'-10 1/8\""),
     ],
 )  # fmt: skip
 def test_wrong_values_are_refused(plain: Project, fields: dict[str, object], words: str) -> None:

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from balken.model.project import Project
 from balken.model.record import Record
 from balken.model.validity import validate
+from balken.units import format_length
 
 _R = TypeVar("_R", bound=Record)
 
@@ -70,6 +71,20 @@ _PURE_NUMBERS: Final = ("rise", "live_limit", "total_limit")
 """Fields without a unit, whose limit can be said as it stands."""
 
 
+_LENGTHS: Final = (
+    "heel", "ridge", "overhang", "rake", "seat", "tie_up", "tie_gap", "purlin_up", "strut_gap", "end_gap", "least_clear", "hang",
+    "camber", "hip_setback", "bottom_rise", "studs",
+)  # fmt: skip
+"""Fields in mm, whose limit is said in both measures."""
+
+
+def _bound(field: str, limit: float) -> str:
+    """Return a limit as it is said; empty where its unit is not known here."""
+    if field in _LENGTHS:
+        return f"{limit:g} mm, {format_length(limit, 'us')}"
+    return f"{limit:g}" if field in _PURE_NUMBERS else ""
+
+
 def _in_words(fault: str) -> str:
     """Say a limit of a record as a sentence about the field that was typed."""
     found = _LIMIT.match(fault)
@@ -77,13 +92,12 @@ def _in_words(fault: str) -> str:
         return fault
     field = found["field"].replace("_", " ")
     limit = float(found["limit"])
+    if found["sign"].startswith(">") and limit == 0:
+        return f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
+    said = _bound(found["field"], limit)
     if found["sign"].startswith(">"):
-        if limit == 0:
-            return f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
-        bound = f": at least {limit:g}" if found["field"] in _PURE_NUMBERS else ""
-        return f"This {field} is too small{bound}."
-    bound = f": at most {limit:g}" if found["field"] in _PURE_NUMBERS else ""
-    return f"This {field} is too large{bound}."
+        return f"This {field} is too small{said and f': at least {said}'}."
+    return f"This {field} is too large{said and f': at most {said}'}."
 
 
 def known(kind: type[Record], fields: dict[str, Any]) -> None:
