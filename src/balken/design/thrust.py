@@ -36,7 +36,7 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
     del memo
     worst: tuple[float, Member, str] | None = None
     for m in structure.of("rafter"):
-        if m.host == f"roof:{roof.id}" and leans(m):
+        if m.host == f"roof:{roof.id}" and pushes(m):
             force, name = push_of(project, m)
             if worst is None or force > worst[0] + 1e-9:
                 worst = (force, m, name)
@@ -46,8 +46,8 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
     return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]) or own)
 
 
-def leans(m: Member) -> bool:
-    """Return whether a piece is a rafter that leans from a plate against a ridge; not one that begins at a header."""
+def pushes(m: Member) -> bool:
+    """Return whether a piece is a rafter that pushes its plate: it stands there, on no header, and leans on a ridge."""
     return (
         m.role == "rafter"
         and "/rafter:" in m.id
@@ -95,7 +95,7 @@ def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Che
     """Return the check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
     rafter = next((m for m in structure.of("rafter") if m.id == tie.id.replace("/tie:", "/rafter:")), None)
     section = sections_of(project.system, project.products).get(tie.section)
-    if rafter is None or section is None or not leans(rafter):
+    if rafter is None or section is None or not pushes(rafter):
         return ()
     species, _, grade = tie.material.partition(" ")
     try:
@@ -118,7 +118,7 @@ def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Che
 def _pairs_on(structure: Structure, tie: Member) -> float:
     """Return how many pairs a tie of a roof holds: those of its roof, shared among its ties."""
     ties = sum(m.host == tie.host for m in structure.of("tie"))
-    feet = sum(m.host == tie.host and leans(m) for m in structure.of("rafter"))
+    feet = sum(m.host == tie.host and pushes(m) for m in structure.of("rafter"))
     return max(1.0, feet / 2 / max(ties, 1))
 
 

@@ -3,7 +3,7 @@
 import math
 
 from balken.design.heel_joints import heel_nails
-from balken.design.thrust import leans, push_of
+from balken.design.thrust import push_of, pushes
 from balken.framing.member import Member
 from balken.framing.roof_shape import RoofShape
 from balken.geometry import framing_square as square
@@ -31,7 +31,7 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
             facts.append(("height above plate", format_run(shape.heel, system)))
         if " jack" in m.id:
             facts.append(("side cut, regular", _against(square.jack_side_cut(m.slope), system)))
-        if leans(m):
+        if pushes(m):
             force, name = push_of(project, m)
             facts.append(("pushes the plate", f"{format_force(force, system)}, {name}; R802.5.2"))
             facts += _nails(project, m)

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from balken.framing.beds import bed_of_roof
 from balken.framing.member import Bed
-from balken.framing.roof_shape import Edge, RoofShape
+from balken.framing.roof_shape import RoofShape, side_names
 from balken.geometry.plane import (
     TOUCH,
     Point,
@@ -16,7 +16,6 @@ from balken.geometry.plane import (
     distance,
     distance_to_ring,
     distance_to_segment,
-    dot,
     edges,
     holds,
     left,
@@ -35,6 +34,8 @@ from balken.model.roofs import RoofSide
 
 OPEN: Final = 600.0
 """Where a wing opens into the main part over no more than this, nothing is put under the roof, mm."""
+STEP: Final = 50.0
+"""Walls are sought so far apart along a line, mm."""
 OWN: Final = ("id", "name", "plate", "walls", "corners", "sides", "openings")
 """What a wing does not take over from the roof it was part of."""
 
@@ -103,29 +104,17 @@ def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) 
     bed = bed_of_roof(project, named(project.roofs, key, "roof"), Memo())
     if bed is None:
         return project
+    known = {f"old {e.name}": e.rule for e in shape.edges}
+    there = side_names(bed.outline, [(f"old {e.name}", e.a, e.b) for e in shape.edges])
     sides = []
-    for n, (a, b) in enumerate(edges(bed.outline)):
+    for n, along in enumerate(there):
         name = bed.sides[n] if bed.sides else str(n + 1)
-        old = _along(shape.edges, a, b)
+        old = known.get(along)
         if n == onto:
             sides.append(RoofSide(name, "runs on"))
-        elif old is not None and replace(old.rule, side=name) != RoofSide(name):
-            sides.append(replace(old.rule, side=name))
+        elif old is not None and replace(old, side=name) != RoofSide(name):
+            sides.append(replace(old, side=name))
     return set_roof(project, key, sides=tuple(sorted(sides, key=lambda s: s.side)))
-
-
-def _along(old: tuple[Edge, ...], a: Point, b: Point) -> Edge | None:
-    """Return the side that lies along most of a line."""
-    way = unit(sub(b, a))
-    best: tuple[float, Edge] | None = None
-    for edge in old:
-        if max(abs(dot(sub(p, a), left(way))) for p in (edge.a, edge.b)) > TOUCH:
-            continue
-        s, e = sorted(dot(sub(p, a), way) for p in (edge.a, edge.b))
-        over = min(e, distance(a, b)) - max(s, 0.0)
-        if over > TOUCH and (best is None or over > best[0]):
-            best = (over, edge)
-    return best[1] if best else None
 
 
 def _across(project: Project, plate: str, inner: Bed, side: tuple[Point, Point]) -> Project:
@@ -133,10 +122,9 @@ def _across(project: Project, plate: str, inner: Bed, side: tuple[Point, Point])
     a, b = side  # with the wing to its left
     way, length = unit(sub(b, a)), distance(a, b)
     under = -inner.width / 2
-    step = 50.0
     free = [
-        s * step for s in range(int(length / step) + 1)
-        if all(distance_to_ring(add(add(a, way, s * step), left(way), under), strip.ring) > 0 for strip in inner.strips)
+        s * STEP for s in range(int(length / STEP) + 1)
+        if all(distance_to_ring(_at(a, way, s * STEP, under), strip.ring) > 0 for strip in inner.strips)
     ]  # fmt: skip
     if not free or free[-1] - free[0] < OPEN:
         return project
