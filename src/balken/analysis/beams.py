@@ -23,6 +23,8 @@ _GAUSS = np.array([-math.sqrt(0.6), 0.0, math.sqrt(0.6)]), np.array([5.0, 8.0, 5
 """Three points integrate up to the fifth degree exactly: a linear load times a cubic shape needs the fourth."""
 STEPS = 24
 """A diagram has at least so many steps; between them it is followed by cubics that are exact for moments."""
+STEPS_A_SPAN = 12
+"""And at least so many from node to node: where each load may stand on each span or not, which of them add changes on the way."""
 
 
 class UnstableError(ValueError):
@@ -206,7 +208,8 @@ def stations(beams: Beams) -> Floats:
     marks = np.sort(np.clip(marks, beams.nodes[:, :1], beams.nodes[:, -1:]), axis=1)
     gaps = np.diff(marks, axis=1)
     real = np.maximum((gaps > 1e-6).sum(axis=1), 1)
-    steps = np.where(real < STEPS, np.maximum(2, -(-STEPS // real)), 1)[:, None]
+    wanted = max(STEPS, STEPS_A_SPAN * (beams.nodes.shape[1] - 1))
+    steps = np.where(real < wanted, np.maximum(2, -(-wanted // real)), 1)[:, None]
     # Gaps of no length go to the end.
     order = np.argsort(gaps <= 0, axis=1, kind="stable")
     there = np.take_along_axis(gaps, order, axis=1) > 0
@@ -299,6 +302,14 @@ def peaks(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: F
     Returns:
         (..., B) of each.
     """
+    high, low = peaks_between(x, start, end, grow_start, grow_end)
+    return high.max(axis=-1), low.min(axis=-1)
+
+
+def peaks_between(
+    x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Floats
+) -> tuple[Floats, Floats]:
+    """The same as :func:`peaks` for each gap between stations, (..., B, S - 1)."""
     h = np.diff(x, axis=1)
     a = 3 * (grow_start + grow_end) * h - 6 * (end - start)
     b = 2 * (3 * (end - start) - (2 * grow_start + grow_end) * h)
@@ -310,7 +321,7 @@ def peaks(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: F
             t = np.where((t > 0) & (t < 1), t, 0.0)
             value = start + t * (c + t * (b / 2 + t * (a / 3)))
             high, low = np.maximum(high, value), np.minimum(low, value)
-    return high.max(axis=-1), low.min(axis=-1)
+    return high, low
 
 
 def extreme_moments(d: Diagrams) -> tuple[Floats, Floats]:

@@ -3,6 +3,8 @@
 Demands are taken from the analysis with live load on every set of spans that makes them worst (ASCE 7-16, 4.3.3): at each
 place the loads that add to it count, those that take from it do not. One set of array functions over members side by
 side, whatever they are made of.
+
+Where a member sags its upper edge is held by what lies on it; where it hogs its lower edge is held at its supports alone.
 """
 
 from collections.abc import Sequence
@@ -10,28 +12,22 @@ from typing import Final
 
 import msgspec
 import numpy as np
-from numpy.typing import NDArray
 
-from balken.analysis.beams import Diagrams, Floats, UnstableError, extreme_moments, extreme_sags
-from balken.analysis.one_beam import Beam, Worked, work
-from balken.design.nds.factors import effective_length
+from balken.analysis.beams import Floats
+from balken.design.aisc import gradient_factor
+from balken.design.effects import Effects, Loaded
+from balken.design.leaning import Push, push_check
+from balken.design.nds.factors import Loading, effective_length
+from balken.design.notches import Neck, bored_check, neck_check
+from balken.design.seats import Seat
 from balken.design.steps import Check, Step
 from balken.design.strength import Strength
 from balken.framing.member import Member
-from balken.loads.cases import CASES, COMBINATIONS, Combination
-from balken.loads.parcels import Cases, Parcel
-from balken.loads.statics import apart, beam_of, span_marks
-from balken.model.memo import Memo
+from balken.loads.statics import apart
+from balken.model.project import Bore
 
 BEAM_CHECKS: Final = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
-
-
-class Loaded(msgspec.Struct, frozen=True, gc=False):
-    """One member with all it carries: what its moments and shears follow from, whatever it is made of."""
-
-    member: Member
-    area: Cases
-    parcels: tuple[Parcel, ...]
+BENDING: Final = 0
 
 
 class Asked(msgspec.Struct, frozen=True, gc=False):
@@ -42,33 +38,20 @@ class Asked(msgspec.Struct, frozen=True, gc=False):
     live_limit: float
     total_limit: float
     unbraced: float = 0.0
-    """Of the edge in compression where it sags, mm."""
-    soft: tuple[float, ...] = ()
-    """Bearing stress allowed by what lies under each support, N/mm²; infinite where it is no softer."""
+    """Of the upper edge, in compression where it sags, mm."""
+    loading: Loading = "uniform"
+    """How it is bent between the places where its upper edge is held."""
+    seats: tuple[Seat, ...] = ()
+    """What each of its supports takes."""
     camber: float = 0.0
+    bores: tuple[Bore, ...] = ()
+    neck: Neck | None = None
+    push: Push | None = None
 
     @property
     def member(self) -> Member:
         """The member itself."""
         return self.loaded.member
-
-
-class Effects(msgspec.Struct, frozen=True):
-    """What the loads do to a member, per combination (K) and span: N mm, N; deflections times EI, N mm³."""
-
-    combinations: tuple[Combination, ...]
-    sagging: Floats
-    hogging: Floats
-    shear: Floats
-    live: Floats
-    """(K, spans): under all but the dead load."""
-    total: Floats
-    reaction: Floats
-    """(K, supports): the greatest."""
-    lifting: Floats
-    """(supports): the least under any combination; negative where it lifts off."""
-    spans: Floats
-    cantilever: NDArray[np.bool_]
 
 
 class Answer(msgspec.Struct, frozen=True):
@@ -80,191 +63,81 @@ class Answer(msgspec.Struct, frozen=True):
     """By :data:`BEAM_CHECKS`."""
     governs: tuple[int, ...]
     """The combination that governs each, by its place in the effects' combinations."""
+    extra: tuple[Check, ...] = ()
+    """Checks that few members have: thrust, notches and holes, the birdsmouth under a tail."""
 
     @property
     def worst(self) -> tuple[float, str]:
         """The greatest utilisation and its check."""
-        i = max(range(len(self.ratios)), key=lambda k: self.ratios[k])
-        return self.ratios[i], BEAM_CHECKS[i]
+        return max([*zip(self.ratios, BEAM_CHECKS), *((c.ratio, c.name) for c in self.extra)], key=lambda r: r[0])
 
     def sag(self, name: str) -> float:
         """Return the greatest deflection under ``live`` or ``total`` load, mm."""
         return float(getattr(self.effects, name).max()) / self.asked.strength.ei
 
 
-class Diagram(msgspec.Struct, frozen=True):
-    """What is drawn along a member: stations, and the least and greatest shear, moment and deflection there."""
+def stability_factor(a: Asked, duration: float, length: float, *, hogs: bool = False) -> float:
+    """C_L (NDS 3.3.3) for one combination; 1 where the edge in compression is held, or the piece is no deeper than wide.
+    Slenderness over 50 leaves nothing.
 
-    x: tuple[float, ...]
-    shear: tuple[tuple[float, float], ...]
-    moment: tuple[tuple[float, float], ...]
-    sag: tuple[tuple[float, float], ...]
-
-
-def effects_of(loaded: Sequence[Loaded], memo: Memo) -> list[Effects | None]:
-    """Work out what loads do to members, side by side; None for one that cannot stand."""
-    found: dict[int, Effects] = {}
-    groups: dict[tuple[int, tuple[int, ...]], list[int]] = {}
-    for i, one in enumerate(loaded):
-        groups.setdefault((len(span_marks(one.member)) - 1, tuple(_cases(one))), []).append(i)
-    for (spans, cases), group in groups.items():
-        for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1, memo):
-            for i, made in zip(mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)):
-                found[group[i]] = made
-    return [found.get(i) for i in range(len(loaded))]
+    Args:
+        a: the member.
+        duration: C_D.
+        length: effective length ℓe, mm.
+        hogs: whether its upper edge is in tension.
+    """
+    fb = np.array([[a.strength.fb_hogging if hogs else a.strength.fb]])
+    return float(_stability([a], fb, np.array([[duration]]), np.array([[length]]))[0, 0, 0])
 
 
-def _worked(group: list[Loaded], spans: int, cases: int, memo: Memo) -> list[tuple[Worked, tuple[int, ...]]]:
-    """Solve a group for its first cases with EI = 1; where one of them cannot stand, each by itself."""
-    made = [beam_of(a.member, a.area, a.parcels, memo, by_span=True)[0] for a in group]
-    try:
-        return [(w, w.order) for w in work(made, cases * spans)]
-    except UnstableError:
-        return [(w, (i,)) for i, b in enumerate(made) for w in _alone(b, cases * spans)]
-
-
-def diagram_of(one: Asked) -> Diagram | None:
-    """Return what is drawn along one member; None where it cannot stand."""
-    spans = len(span_marks(one.member)) - 1
-    cases = _cases(one.loaded)
-    for worked, _ in _worked([one.loaded], spans, max(cases) + 1, Memo()):
-        d = worked.drawn
-        moments, shears = np.stack(d.moment, axis=-1), np.stack(d.shear, axis=-1)
-        combos = combinations_for_cases(cases)
-        return _diagram(d.x, moments, shears, d.sag / one.strength.ei, combos, spans)
-    return None
-
-
-def _alone(beam: Beam, cases: int) -> list[Worked]:
-    try:
-        return list(work([beam], cases))
-    except UnstableError:
-        return []
-
-
-def _cases(one: Loaded) -> list[int]:
-    """Return the cases that are not nothing."""
-    own = [a * one.member.area + q * one.member.reach for a, q in zip(one.area, one.member.line)]
-    return [c for c in range(len(CASES)) if c == 0 or own[c] or any(p.forces[c] for p in one.parcels)]
-
-
-def combinations_for_cases(loaded: Sequence[int]) -> tuple[Combination, ...]:
-    """Return the combinations whose loads are all there, one of each sum."""
-    found = []
-    for c in COMBINATIONS:
-        if all(not f or i in loaded for i, f in enumerate(c.factors)):
-            found.append(c)
-    return tuple(found)
-
-
-def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int, ...]) -> list[Effects]:
-    combos = combinations_for_cases(loaded)
-    d = worked.drawn
-    moments = np.stack(d.moment, axis=-1)
-    shears = np.stack(d.shear, axis=-1)
-    held = [i for i, h in enumerate(worked.batch.holds) if h != "free"]
-    marks = np.array([span_marks(a.member) for a in group])
-    exact = _whole_peaks(worked, combos) if spans == 1 else None
-    rows: list[tuple[Floats, ...]] = []
-    for k, combo in enumerate(combos):
-        low_m, high_m = _envelope(moments, combo, spans)
-        low_v, high_v = _envelope(shears, combo, spans)
-        low_s, high_s = _envelope(d.sag, combo, spans)
-        live = msgspec.structs.replace(combo, factors=(0.0, *combo.factors[1:]))
-        low_l, high_l = _envelope(d.sag, live, spans)
-        low_r, high_r = _envelope(worked.solved.reaction[:, :, held], combo, spans)
-        sagging = high_m.max(axis=(1, 2)) if exact is None else exact[0][k]
-        hogging = (-low_m).max(axis=(1, 2)) if exact is None else exact[1][k]
-        sag = _by_span(d.x, np.maximum(high_s, -low_s), marks, exact[2][k] if exact else None)
-        live_sag = _by_span(d.x, np.maximum(high_l, -low_l), marks, exact[3][k] if exact else None)
-        rows.append((sagging, hogging, np.maximum(high_v, -low_v).max(axis=(1, 2)), live_sag, sag, high_r, low_r))
-    columns = [np.stack([row[c] for row in rows], axis=1) for c in range(7)]
-    least = columns[6].min(axis=1)
-    found = []
-    for i in range(len(group)):
-        sag, hog, v, live, whole, r = (c[i] for c in columns[:6])
-        found.append(
-            Effects(
-                combos, sag, hog, v, live, whole, r, least[i], np.diff(marks[i]), _overhangs(group[i].member, spans)
-            )
-        )
-    return found
-
-
-def _overhangs(member: Member, spans: int) -> NDArray[np.bool_]:
-    """Tell which spans of a member are overhangs: those before the first and after the last support."""
-    rests = apart(member.supports)
-    marks = span_marks(member)
-    return np.array([marks[s] < rests[0].at - 1e-6 or marks[s] > rests[-1].at - 1e-6 for s in range(spans)])
-
-
-def _envelope(values: Floats, combo: Combination, spans: int) -> tuple[Floats, Floats]:
-    """Return the least and the greatest of a result when each variable load may stand on each span or not."""
-    low = combo.factors[0] * values[0]
-    high = low.copy()
-    for case, factor in enumerate(combo.factors[1:], 1):
-        if factor:
-            part = factor * values[case * spans : (case + 1) * spans]
-            low = low + np.minimum(part, 0.0).sum(axis=0)
-            high = high + np.maximum(part, 0.0).sum(axis=0)
-    return low, high
-
-
-def _whole_peaks(worked: Worked, combos: Sequence[Combination]) -> tuple[Floats, Floats, Floats, Floats]:
-    """Return the exact greatest moments, sagging and hogging, and deflections, total and live, of beams of one span, per
-    combination (K, B): no pattern changes them."""
-    d = worked.drawn
-    factors = np.array([c.factors for c in combos])[:, : len(d.sag)]
-    live = factors.copy()
-    live[:, 0] = 0.0
-
-    def mixed(f: Floats) -> Diagrams:
-        def mix(v: Floats) -> Floats:
-            out: Floats = np.tensordot(f, v, 1)
-            return out
-
-        return Diagrams(
-            d.x, (mix(d.shear[0]), mix(d.shear[1])), (mix(d.moment[0]), mix(d.moment[1])), mix(d.sag),
-            (mix(d.slope[0]), mix(d.slope[1])),
-        )  # fmt: skip
-
-    whole = mixed(factors)
-    (sagging, hogging), total = extreme_moments(whole), extreme_sags(whole)
-    part = extreme_sags(mixed(live))
-    return sagging, -hogging, np.maximum(total[0], -total[1]), np.maximum(part[0], -part[1])
-
-
-def _by_span(x: Floats, values: Floats, marks: Floats, whole: Floats | None) -> Floats:
-    """Return the greatest value within each span, (B, spans); ``whole`` where it is known exactly for one span."""
-    if whole is not None:
-        return whole[:, None]
-    found = []
-    for s in range(marks.shape[1] - 1):
-        inside = (x >= marks[:, s, None] - 1e-6) & (x <= marks[:, s + 1, None] + 1e-6)
-        found.append(np.where(inside, values, 0.0).max(axis=1))
-    return np.stack(found, axis=1)
-
-
-def stability_factor(a: Asked, duration: float, unbraced: float) -> float:
-    """Return C_L (NDS 3.3.3) for one combination; 1 where the edge in compression is held, or the piece is no deeper than
-    wide. Slenderness over 50 leaves nothing."""
-    return float(_stability([a], np.array([[duration]]), np.array([unbraced]))[0, 0])
-
-
-def _stability(asked: Sequence[Asked], duration: Floats, unbraced: Floats) -> Floats:
-    """Return C_L of members (B) for the durations of their combinations (B, K)."""
-    fb, e_min, breadth, depth = (
-        np.array(v)
-        for v in zip(*((a.strength.fb, a.strength.e_min, a.strength.breadth, a.strength.depth) for a in asked))
+def _stability(asked: Sequence[Asked], fb: Floats, duration: Floats, length: Floats) -> Floats:
+    """C_L of members (B, K, spans) for the durations of their combinations (B, K) and effective lengths (B, spans); ``fb``
+    without C_D, (B, 1)."""
+    e_min, breadth, depth = (
+        np.array(v)[:, None] for v in zip(*((a.strength.e_min, a.strength.breadth, a.strength.depth) for a in asked))
     )
-    bends = (fb > 0) & (unbraced > 0) & (depth > breadth)
-    length = np.array([effective_length(u, d) if there else 0.0 for u, d, there in zip(unbraced, depth, bends)])
+    bends = (fb > 0) & (length > 0) & (depth > breadth)
     slender2 = np.where(bends, length * depth / np.where(bends, breadth, 1.0) ** 2, 1.0)
-    ratio = (1.20 * e_min / slender2)[:, None] / (np.where(bends, fb, 1.0)[:, None] * duration)
+    ratio = (1.20 * e_min / slender2)[:, None] / (np.where(fb > 0, fb, 1.0) * duration)[:, :, None]
     middle = (1 + ratio) / 1.9
     found: Floats = middle - np.sqrt(np.maximum(middle**2 - ratio / 0.95, 0.0))
     found = np.where((slender2 > 2500)[:, None], 1e-9, found)
     return np.where(bends[:, None], found, 1.0)
+
+
+def hogging_lengths(a: Asked, effects: Effects) -> Floats:
+    """Effective length of the lower edge of each span of a wood member, mm: overhangs by their own rows of NDS table 3.3.3,
+    spans between supports by its footnote, since the table has no row for them."""
+    depth = a.strength.depth
+    return np.array([
+        effective_length(float(length), depth, _row_of(bool(out), bool(pointed)))
+        for length, out, pointed in zip(effects.spans, effects.cantilever, effects.pointed)
+    ])  # fmt: skip
+
+
+def _row_of(overhang: bool, pointed: bool) -> Loading:
+    if not overhang:
+        return "other"
+    return "cantilever end" if pointed else "cantilever uniform"
+
+
+def sagging_length(a: Asked) -> float:
+    """Effective length of the upper edge of a wood member, mm; nothing where it is held all along."""
+    return effective_length(a.unbraced, a.strength.depth, a.loading) if a.unbraced > 0 else 0.0
+
+
+def steel_hogging(a: Asked, effects: Effects) -> Floats:
+    """Allowable hogging moments of a steel member, (K, spans), N mm: its lower flange is held at supports alone; C_b is 1
+    of an overhang, and elsewhere from the moments at both ends of the span (AISC 360 F1)."""
+    lateral = a.strength.lateral
+    assert lateral is not None, "a steel member has its lateral values"
+    found = np.empty(effects.hogging.shape)
+    for k, ends in enumerate(effects.ends):
+        for s, length in enumerate(effects.spans):
+            low, high = sorted(ends[s])
+            cb = 1.0 if effects.cantilever[s] else gradient_factor(float(high), float(low))
+            found[k, s] = lateral.allowable(float(length), cb)
+    return found
 
 
 def judge(a: Asked, effects: Effects) -> Answer:
@@ -280,10 +153,23 @@ def judge_all(asked: Sequence[Asked], effects: Sequence[Effects]) -> list[Answer
     found: dict[int, Answer] = {}
     for group in groups.values():
         ratios = _ratios([asked[i] for i in group], [effects[i] for i in group])
+        bending = ratios[BENDING].tolist()
         most, governs = ratios.max(axis=2).T.tolist(), ratios.argmax(axis=2).T.tolist()
-        for i, worst, by in zip(group, most, governs):
-            found[i] = Answer(asked[i], effects[i], tuple(worst), tuple(by))
+        for i, worst, by, bent in zip(group, most, governs, bending):
+            found[i] = Answer(asked[i], effects[i], tuple(worst), tuple(by), _extra(asked[i], effects[i], bent))
     return [found[i] for i in range(len(asked))]
+
+
+def _extra(a: Asked, effects: Effects, bending: list[float]) -> tuple[Check, ...]:
+    """Checks that few members have."""
+    found = []
+    if a.push is not None:
+        found.append(push_check(a.push, effects, bending))
+    if a.neck is not None:
+        found.append(neck_check(a.neck, a.strength, effects))
+    if a.bores:
+        found.append(bored_check(a.bores, a.loaded, a.strength, effects))
+    return tuple(c for c in found if c is not None)
 
 
 def _ratios(asked: list[Asked], effects: list[Effects]) -> Floats:
@@ -291,16 +177,9 @@ def _ratios(asked: list[Asked], effects: list[Effects]) -> Floats:
     cd = np.array(
         [[c.duration if a.strength.duration else 1.0 for c in e.combinations] for a, e in zip(asked, effects)]
     )
-    moment, shear, ei, cv, live_limit, total_limit, camber, unbraced = (
-        np.array(v)[:, None] for v in zip(*(_terms(a) for a in asked))
-    )
-    sagging, hogging, force = (
-        np.stack([getattr(e, name) for e in effects]) for name in ("sagging", "hogging", "shear")
-    )
+    shear, ei, live_limit, total_limit, camber = (np.array(v)[:, None] for v in zip(*(_terms(a) for a in asked)))
+    force = np.stack([e.shear for e in effects])
     spans, cantilever = np.stack([e.spans for e in effects]), np.stack([e.cantilever for e in effects])
-    down = np.minimum(_stability(asked, cd, unbraced[:, 0]), cv)
-    up = np.minimum(_stability(asked, cd, spans.max(axis=1)), cv)
-    bending = np.maximum(sagging / (moment * cd * down), hogging / (moment * cd * up))
     # A cantilever may sag as much as a span of twice its length (IBC 2021 table 1604.3, note i).
     lengths = (spans * np.where(cantilever, 2.0, 1.0))[:, None]
     raised = np.where(cantilever, 0.0, camber)[:, None]
@@ -308,50 +187,41 @@ def _ratios(asked: list[Asked], effects: list[Effects]) -> Floats:
     live = (np.stack([e.live for e in effects]) / stiff * live_limit[..., None] / lengths).max(axis=2)
     sag = np.maximum(np.stack([e.total for e in effects]) / stiff - raised, 0.0)
     total = (sag * total_limit[..., None] / lengths).max(axis=2)
+    bending = _bending(asked, effects, cd)
     return np.stack([bending, force / (shear * cd), live, total, _bearing(asked, effects, cd)])
 
 
+def _bending(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
+    """Worst bending of any span, sagging or hogging, (B, K)."""
+    sagging, hogging = (np.stack([getattr(e, name) for e in effects]) for name in ("sagging", "hogging"))
+    moment, fb, fb_hogging, cv = (
+        np.array(v)[:, None]
+        for v in zip(*((a.strength.moment, a.strength.fb, a.strength.fb_hogging, a.strength.cv) for a in asked))
+    )
+    down = np.minimum(_stability(asked, fb, cd, np.array([[sagging_length(a)] for a in asked])), cv[..., None])
+    ratio = (sagging / (moment * cd)[..., None] / down).max(axis=2)
+    lengths = np.stack([hogging_lengths(a, e) for a, e in zip(asked, effects)])
+    up = np.minimum(_stability(asked, fb_hogging, cd, lengths), cv[..., None])
+    weaker = np.where(fb > 0, fb_hogging / np.where(fb > 0, fb, 1.0), 1.0)
+    allowed = (moment * weaker * cd)[..., None] * up
+    steel = [i for i, a in enumerate(asked) if a.strength.lateral is not None]
+    for i in steel:
+        allowed[i] = steel_hogging(asked[i], effects[i])
+    return np.maximum(ratio, (hogging / allowed).max(axis=2))
+
+
 def _terms(a: Asked) -> tuple[float, ...]:
-    s = a.strength
-    return s.moment, s.shear, s.ei, s.cv, a.live_limit, a.total_limit, a.camber, a.unbraced
+    return a.strength.shear, a.strength.ei, a.live_limit, a.total_limit, a.camber
 
 
 def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
     """Return the worst bearing of any support, (B, K); one that bears on nothing is a finding of its own."""
-    rests = [apart(a.member.supports) for a in asked]
-    length = np.array([[r.length for r in mine] for mine in rests])
-    there = np.array([[bool(r.on) for r in mine] for mine in rests])
-    soft = np.array([[*a.soft, *[np.inf] * (len(mine) - len(a.soft))] for a, mine in zip(asked, rests)])
-    breadth, own, end = (
-        np.array(v) for v in zip(*((a.strength.breadth, a.strength.bearing, a.strength.end) for a in asked))
-    )
-    hard = np.isinf(soft)
-    stress = np.minimum(own[:, None], np.where(hard, np.inf, np.where(hard, 0.0, soft) * breadth[:, None]))
-    held = np.minimum((stress * np.maximum(length, 1e-9))[:, None], end[:, None, None] * cd[..., None])
+    holds = np.array([[s.holds for s in a.seats] for a in asked])
+    end = np.array([a.strength.end for a in asked])
+    held = np.minimum(holds[:, None], end[:, None, None] * cd[..., None])
     reaction = np.stack([e.reaction for e in effects])
-    found: Floats = np.where(there[:, None] & (reaction > 0), reaction / held, 0.0).max(axis=2)
+    found: Floats = np.where(reaction > 0, reaction / held, 0.0).max(axis=2)
     return found
-
-
-def _diagram(
-    x: Floats, moments: Floats, shears: Floats, sags: Floats, combos: Sequence[Combination], spans: int
-) -> Diagram:
-    """Return the envelope over all combinations along one member."""
-    lows: dict[str, Floats] = {}
-    highs: dict[str, Floats] = {}
-    for combo in combos:
-        for name, values in (("m", moments), ("v", shears), ("s", sags[..., None])):
-            low, high = _envelope(values[:, 0], combo, spans)
-            lows[name] = np.minimum(lows[name], low) if name in lows else low
-            highs[name] = np.maximum(highs[name], high) if name in highs else high
-    stations = [float(v) for v in x[0] for _ in range(2)]
-
-    def pairs(name: str) -> tuple[tuple[float, float], ...]:
-        low = np.repeat(lows[name], 2, axis=1) if lows[name].shape[1] == 1 else lows[name]
-        high = np.repeat(highs[name], 2, axis=1) if highs[name].shape[1] == 1 else highs[name]
-        return tuple(zip(low.ravel().tolist(), high.ravel().tolist()))
-
-    return Diagram(tuple(stations), pairs("v"), pairs("m"), pairs("s"))
 
 
 def explain_answer(answer: Answer) -> tuple[Check, ...]:
@@ -362,7 +232,7 @@ def explain_answer(answer: Answer) -> tuple[Check, ...]:
         combo = answer.effects.combinations[g]
         steps, clause = _STEPS[k](answer, g, combo.duration if answer.asked.strength.duration else 1.0)
         found.append(Check(name, answer.ratios[k], combo.name, clause, steps))
-    return tuple(found)
+    return (*found, *answer.extra)
 
 
 Explained = tuple[tuple[Step, ...], str]
@@ -374,14 +244,36 @@ def _duration(s: Strength, cd: float) -> tuple[Step, ...]:
 
 def _bending_steps(answer: Answer, g: int, cd: float) -> Explained:
     a, s, e = answer.asked, answer.asked.strength, answer.effects
-    hogs = bool(e.hogging[g] > e.sagging[g])
-    cl = stability_factor(a, cd, float(e.spans.max()) if hogs else a.unbraced)
-    held = (Step("CL", cl, "factor", "NDS 3.3.3"),) if s.fb else ()
+    clause = "NDS 3.3" if s.code == "NDS" else "AISC 360 F"
+    k = int(e.hogging[g].argmax())
+    hogs = _hogging_governs(answer, g, cd)
+    moment = float(e.hogging[g, k] if hogs else e.sagging[g].max())
+    first = Step("M", moment, "moment", how="hogging" if hogs else "sagging")
+    if s.lateral is not None:
+        if not hogs:
+            return (first, *s.moment_steps, Step("M allowed", s.moment, "moment")), clause
+        held = steel_hogging(a, e)[g, k]
+        length = Step("Lb", float(e.spans[k]), "length", "AISC 360 F1", "lower flange held at supports alone")
+        return (first, *s.moment_steps[:3], length, Step("M allowed", float(held), "moment")), clause
+    length_e = float(hogging_lengths(a, e)[k]) if hogs else sagging_length(a)
+    cl = stability_factor(a, cd, length_e, hogs=hogs)
+    weaker = s.fb_hogging / s.fb if hogs and s.fb else 1.0
+    layup = (Step("Fb−", s.fb_hogging, "stress", "NDS Supp. 5A", "upper edge in tension"),) if weaker < 1 else ()
+    held_at = (Step("ℓe", length_e, "length", "NDS table 3.3.3"),) if length_e else ()
+    factor = (*held_at, Step("CL", cl, "factor", "NDS 3.3.3")) if s.fb else ()
     steps = (
-        Step("M", float(max(e.hogging[g], e.sagging[g])), "moment", how="hogging" if hogs else "sagging"), *s.moment_steps,
-        *_duration(s, cd), *held, Step("M allowed", s.moment * cd * min(cl, s.cv), "moment"),
+        first, *s.moment_steps, *layup, *_duration(s, cd), *factor,
+        Step("M allowed", s.moment * weaker * cd * min(cl, s.cv), "moment"),
     )  # fmt: skip
-    return steps, "NDS 3.3" if s.code == "NDS" else "AISC 360 F"
+    return steps, clause
+
+
+def _hogging_governs(answer: Answer, g: int, cd: float) -> bool:
+    """Tell whether it is hogging that governs bending."""
+    a, s, e = answer.asked, answer.asked.strength, answer.effects
+    cl = stability_factor(a, cd, sagging_length(a))
+    sags = float(e.sagging[g].max()) / (s.moment * cd * min(cl, s.cv))
+    return answer.ratios[BENDING] > sags * (1 + 1e-9)
 
 
 def _shear_steps(answer: Answer, g: int, cd: float) -> Explained:
@@ -415,15 +307,19 @@ def _total_steps(answer: Answer, g: int, cd: float) -> Explained:
 
 def _bearing_steps(answer: Answer, g: int, cd: float) -> Explained:
     a = answer.asked
-    rests = apart(a.member.supports)
-    i = int(answer.effects.reaction[g].argmax())
-    soft = a.soft[i] if i < len(a.soft) else float("inf")
-    softer = (Step("under it", soft, "stress", "NDS 4.3.1"),) if soft < float("inf") else ()
+    reaction = answer.effects.reaction[g]
+    if not a.seats:
+        return (), "NDS 3.10"
+    i = max(range(len(a.seats)), key=lambda k: reaction[k] / a.seats[k].holds if a.seats[k].holds > 0 else 0.0)
+    seat = a.seats[i]
     steps = (
-        Step("R", float(answer.effects.reaction[g, i]), "force"), Step("ℓb", rests[i].length, "run"),
-        *a.strength.bearing_steps, *softer,
+        Step("R", float(reaction[i]), "force"), Step("ℓb", apart(a.member.supports)[i].length, "run"),
+        *a.strength.bearing_steps, *seat.steps,
+        *((Step("R allowed", seat.holds, "force"),) if seat.holds < float("inf") else ()),
     )  # fmt: skip
-    return steps, "NDS 3.10"
+    return steps, seat.clause
 
 
-_STEPS: Final = (_bending_steps, _shear_steps, _live_steps, _total_steps, _bearing_steps)
+_STEPS: Final = (
+    _bending_steps, _shear_steps, _live_steps, _total_steps, _bearing_steps,
+)  # fmt: skip

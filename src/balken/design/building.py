@@ -5,17 +5,20 @@ from typing import Final, NamedTuple
 
 import msgspec
 
+from balken.design.around import Surroundings
 from balken.design.basement_walls import earth_checks
 from balken.design.beam_checks import Answer, explain_answer
-from balken.design.carrying import check_carrying, choose_beams, choose_plies, choose_sticks, softer, with_sections
+from balken.design.carrying import check_carrying, choose_beams, choose_plies, choose_sticks, with_sections
 from balken.design.first_sticks import first_sticks
 from balken.design.floor_slabs import slab_checks
 from balken.design.nds.bending import explain
 from balken.design.pads import over_pads, pad_checks
 from balken.design.posts import post_checks
-from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side
+from balken.design.seats import UNKNOWN, Beneath, Under
+from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side, tail_and_push
 from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, member_span
 from balken.design.steps import Check, Step
+from balken.design.strip_loads import Stretches
 from balken.design.strips import strip_checks
 from balken.design.thrust import tie_checks
 from balken.design.trusses import TrussRoof, check_truss_roofs, row_of, size_trusses, truss_checks
@@ -64,18 +67,21 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
     """Size, frame, follow the loads and check a valid project."""
     memo = memo or Memo()
     built, sizes, structure, path = _built(project, memo)
-    carrying = check_carrying(built, structure, path, memo)
-    hosts = check_side_by_side(built, structure, sizes, carrying, memo)
+    around = _around(built, structure, sizes)
+    carrying = check_carrying(built, structure, path, around, memo)
+    hosts = check_side_by_side(built, structure, sizes, carrying, around, memo)
     used: dict[str, tuple[float, str]] = {}
     for checks in hosts.values():
         for item in checks:
             used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
     beds = {f"roof:{r.id}": bed for r in project.roofs if (bed := bed_of_roof(built, r, memo)) is not None}
-    trusses = check_truss_roofs(built, structure, sizes, beds, memo)
+    beneath = Beneath(built, {})
+    under = {host: softest(beneath, bed) for host, bed in beds.items()}
+    trusses = check_truss_roofs(built, structure, sizes, beds, under, memo)
     for roof in trusses.values():
         used.update(roof.used)
-    checks_on = _Others(built, structure, path, over_pads(structure), memo)
+    checks_on = _Others(built, structure, path, over_pads(structure), memo, Stretches(structure, memo))
     for member in structure.of(*OTHERS):
         for extra in checks_on.of(member):
             if member.id not in used or extra.ratio > used[member.id][0]:
@@ -99,10 +105,11 @@ def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Str
     names: dict[str, str] = {}
     sizes, structure, path = framed(built, plies, sticks)
     for _ in range(ROUNDS):
-        chosen = choose_beams(project, structure, path, memo)
+        around = _around(built, structure, sizes)
+        chosen = choose_beams(project, structure, path, around, memo)
         wanted = (
-            {host: s.size.section for host, s in chosen.items()}, choose_plies(built, structure, path, memo),
-            choose_sticks(built, structure, path, memo),
+            {host: s.size.section for host, s in chosen.items()}, choose_plies(built, structure, path, around, memo),
+            choose_sticks(built, structure, path, around, memo),
         )  # fmt: skip
         if wanted == (names, plies, sticks):
             break
@@ -110,6 +117,10 @@ def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Str
         built = with_sections(project, names)
         sizes, structure, path = framed(built, plies, sticks)
     return built, {**sizes, **chosen}, structure, path
+
+
+def _around(project: Project, structure: Structure, sizes: dict[str, Sized]) -> Surroundings:
+    return Surroundings(project, structure, {host: s.size for host, s in sizes.items()})
 
 
 Plies = dict[str, tuple[tuple[str, int], ...]]
@@ -142,7 +153,8 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
         return explain(among[0].batch, among[0].results, among[1])
     memo = Memo()
     over = over_pads(checked.structure)
-    return _Others(checked.built, checked.structure, checked.path, over, memo).of(member)
+    stretches = Stretches(checked.structure, memo)
+    return _Others(checked.built, checked.structure, checked.path, over, memo, stretches).of(member)
 
 
 def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | None:
@@ -156,23 +168,31 @@ def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | N
 def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
     """Return section and spacing of every floor, ceiling and roof."""
     found = {}
+    beneath = Beneath(project, {})
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         if bed and build_up_of(project, floor).kind == "joists":
             allowed = depth_allowed(project, floor, bed)
             sized = memo(
-                _size_floor, floor, build_up_of(project, floor), bed, allowed, project.system, project.products, memo
-            )
+                _size_floor, floor, build_up_of(project, floor), bed, softest(beneath, bed), allowed, project.system,
+                project.products, memo,
+            )  # fmt: skip
             if sized:
                 found[sized.host] = sized
     for roof in project.roofs:
         bed = bed_of_roof(project, roof, memo)
         if bed:
             size = size_trusses if roof.framing == "trusses" else _size_roof
-            sized = memo(size, roof, bed, project.system)
+            sized = memo(size, roof, bed, softest(beneath, bed), project.system)
             if sized:
                 found[sized.host] = sized
     return found
+
+
+def softest(beneath: Beneath, bed: Bed) -> Under:
+    """The softest of what a floor or roof may bear on, beams left out."""
+    under = [beneath.under(strip.on) for strip in bed.strips]
+    return min(under, key=lambda u: u.stress, default=UNKNOWN)
 
 
 def depth_allowed(project: Project, floor: FloorArea, bed: Bed) -> float:
@@ -205,6 +225,7 @@ def _size_floor(
     floor: FloorArea,
     build_up: BuildUp,
     bed: Bed,
+    under: Under,
     allowed: float,
     system: System,
     products: tuple[Product, ...],
@@ -230,18 +251,17 @@ def _size_floor(
             (floor.dead, floor.live, 0.0, 0.0), clear_span(worst), member_span(worst), end_share(worst),
             min(one.bearing for one in told), 0.0, floor.live_limit, floor.total_limit, allowed,
             max(high for _, high in across) - min(low for low, _ in across) + worst.solid.depth,
-            max(one.row for one in told), min(one.softest for one in told),
+            max(one.row for one in told), under,
         )
     )  # fmt: skip
 
 
 class _Told(NamedTuple):
-    """What a choice of size asks of some rows: their worst joist, the longest row, the shortest bearing, the softest."""
+    """What a choice of size asks of some rows: their worst joist, the longest row, the shortest bearing."""
 
     worst: Member
     row: float
     bearing: float
-    softest: float
 
 
 def _told(part: Part) -> tuple[_Told, ...]:
@@ -254,7 +274,7 @@ def _told(part: Part) -> tuple[_Told, ...]:
         rows[m.id[:-1]] = rows.get(m.id[:-1], 0.0) + m.blank
     rests = [s for m in joists for s in m.supports]
     worst = max(joists, key=lambda m: (clear_span(m), m.id))
-    return (_Told(worst, max(rows.values()), min(s.length for s in rests if s.on), min(softer(s.on) for s in rests)),)
+    return (_Told(worst, max(rows.values()), min(s.length for s in rests if s.on)),)
 
 
 def _between(part: Part) -> tuple[float, float]:
@@ -265,7 +285,7 @@ def _between(part: Part) -> tuple[float, float]:
     return min(offsets), max(offsets)
 
 
-def _size_roof(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
+def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
     spacings = (roof.spacing,) if roof.spacing else roof.spacings
@@ -283,9 +303,16 @@ def _size_roof(roof: RoofArea, bed: Bed, system: System) -> Sized | None:
         Task(
             f"roof:{roof.id}", roof.species, roof.grade, candidates, spacings, loads, clear_span(worst),
             member_span(worst), end_share(worst), worst.supports[0].length, worst.slope, roof.live_limit, roof.total_limit,
-            math.inf, max(offsets) - min(offsets), 2 * worst.blank, math.inf,
+            math.inf, max(offsets) - min(offsets), 2 * worst.blank, under, _tail_of(worst, candidates[0], roof),
         )
     )  # fmt: skip
+
+
+def _tail_of(worst: Member, cut_from: Section, roof: RoofArea) -> tuple[float, float, float, float]:
+    """What sizing asks of the longest rafter besides its span: tail, what its seat cuts away, thrust, length on the slope."""
+    tie_up = roof.rafters.tie_up if roof.rafters.ties != "none" else 0.0
+    tail, neck, push, length = tail_and_push(worst, cut_from, tie_up)
+    return tail, cut_from.depth - neck, push, length
 
 
 OTHERS: Final = ("footing", "edge", "grade beam", "pad", "stem", "post", "floor slab", "ridge", "tie", "strut")
@@ -301,22 +328,23 @@ class _Others(NamedTuple):
     over: dict[str, list[Member]]
     """The posts and piers over each pad."""
     memo: Memo
+    stretches: Stretches
 
     def of(self, member: Member) -> tuple[Check, ...]:
         """Return the checks of a member; none where its role has none."""
-        project, structure, path, over, memo = self
+        project, structure, path, over, memo, _ = self
         if member.role in ("footing", "edge", "grade beam"):
-            return strip_checks(project, structure, path, member)
+            return strip_checks(project, structure, path, member, self.stretches)
         if member.role == "pad":
             return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
         if member.role == "stem":
-            return earth_checks(project, structure, member, memo)
+            return earth_checks(project, structure, path, member, memo)
         if member.role == "tie":
             return tie_checks(project, structure, member)
         if member.role in ("post", "strut"):
             return post_checks(project, path, member, memo)
         if member.role == "floor slab":
-            return slab_checks(path, member)
+            return slab_checks(path, member, project.site.steel)
         if member.role == "ridge":
             return _ridge_check(project, structure, member)
         return ()

@@ -7,16 +7,18 @@ from typing import Final, Protocol
 
 import msgspec
 
-from balken.design.beam_checks import Answer, Asked, Loaded, effects_of, judge, judge_all
-from balken.design.nds.values import reference
+from balken.design.around import Around, Surroundings, birdsmouth_of, lean_of
+from balken.design.beam_checks import Answer, Asked, judge, judge_all
+from balken.design.effects import Loaded, effects_of
+from balken.design.nds.factors import Loading
 from balken.design.posts import in_compression
+from balken.design.seats import seats_of
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
-from balken.framing.ground import SILL_MATERIAL
-from balken.framing.member import CARRYING_ROLES, Member, Part, Size
+from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Size
 from balken.framing.roof_parts import PART_OF
 from balken.framing.structure import Structure
-from balken.loads.parcels import Parcel, laid_on
+from balken.loads.parcels import NOTHING, Parcel, at_most, laid_on
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import OVERHANG, apart, span_marks
 from balken.model.beams import Beam, BeamBay, BeamKind
@@ -33,10 +35,7 @@ NEARLY: Final = 0.97
 
 
 def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) -> bool:
-    """Tell whether a member needs the analysis of a beam: it carries others, reaches out, or resists by capacity.
-
-    The weight of partitions on plain joists is in the dead load of their floor (common practice, no source).
-    """
+    """Tell whether a member needs the analysis of a beam: it carries others, reaches out, or resists by capacity."""
     if len(apart(member.supports)) < 2:
         return False
     if member.role in CARRYING_ROLES:
@@ -48,8 +47,7 @@ def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) 
         return False
     first, last = rests[0].at - rests[0].length / 2, rests[-1].at + rests[-1].length / 2
     reaches = first > OVERHANG or member.length - last > OVERHANG
-    put_on = any(not p.source.startswith("wall:") for p in parcels)
-    return bool(reaches or put_on or section.plies > 1 or section.family in BY_CAPACITY)
+    return bool(reaches or parcels or section.plies > 1 or section.product is not None)
 
 
 def asked_of(
@@ -57,28 +55,40 @@ def asked_of(
     member: Member,
     parcels: tuple[Parcel, ...],
     sections: dict[str, Section],
+    around: Around,
     section: Section | None = None,
     memo: Memo | None = None,
 ) -> Asked | None:
     """Return what a member is asked to carry under what lies on it, cut from its own section or another; None where it has no
-    values."""
+    values.
+
+    Args:
+        project: with the member's host and what it is made of.
+        member: the piece.
+        parcels: what lies on it.
+        sections: all there are.
+        around: what else its checks follow from.
+        section: what it is cut from, where not its own.
+        memo: what is remembered between edits.
+    """
     chosen = section or sections[member.section]
+    parcels = at_most(parcels)
     kind, live, total = _terms(project, member)
-    if member.role == "joist" and chosen.plies == 1:
-        parcels = tuple(p for p in parcels if not p.source.startswith("wall:"))
     longest = max(b - a for a, b in pairwise(span_marks(member)))
-    unbraced = _unbraced(member, parcels, kind, longest, memo or Memo())
+    unbraced, loading = _held(member, parcels, kind, longest, memo or Memo())
     species, _, grade = member.material.partition(" ")
-    repetitive = member.role in ("joist", "rafter") and chosen.plies == 1
-    strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=repetitive)
+    strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=around.in_row)
     if strength is None:
         return None
+    seats = seats_of(member, chosen, strength, around.under)
     if member.slope:  # it bends square to its slope: over a length and against a limit that are longer than the plan's
         strength = msgspec.structs.replace(strength, ei=strength.ei / math.hypot(1.0, member.slope))
-    soft = tuple(softer(s.on) for s in apart(member.supports))
     camber = kind.camber if kind else 0.0
     loaded = Loaded(member, area_loads(project, member.host, member.slope), parcels)
-    return Asked(loaded, strength, live, total, unbraced, soft, camber)
+    return Asked(
+        loaded, strength, live, total, unbraced, loading, seats, camber, around.bores,
+        birdsmouth_of(member, chosen), lean_of(member, chosen, around),
+    )  # fmt: skip
 
 
 def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, float]:
@@ -89,22 +99,68 @@ def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, fl
     return None, getattr(record, "live_limit", 360.0), getattr(record, "total_limit", 240.0)
 
 
-def _unbraced(member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None, longest: float, memo: Memo) -> float:
-    """Return how far apart the upper edge is held sideways: by sheathing all along, or by what lies on it."""
+HELD_ALL_ALONG: Final = ("joist", "rafter", "trimmer", "header", "hip", "valley")
+"""Pieces whose upper edge sheathing holds sideways all along (NDS 4.4.1.2)."""
+HOLDS_SIDEWAYS: Final = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord", "floor slab")
+"""What lies or hangs on a beam and holds its upper edge sideways, since it is itself held in a floor or roof (NDS 3.3.3.3;
+AISC 360 appendix 6). The weight of a wall, and a post, hold nothing."""
+
+
+def holds_sideways(source: str) -> bool:
+    """Whether what brings a load to a beam holds its upper edge sideways there."""
+    return any(f"/{role}:" in source for role in HOLDS_SIDEWAYS)
+
+
+def _held(
+    member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None, longest: float, memo: Memo
+) -> tuple[float, Loading]:
+    """How far apart the upper edge is held sideways, mm, by sheathing all along, as was typed, or by what lies on it; and
+    which row of NDS table 3.3.3 the stretch between is."""
     if kind is not None and kind.braced is not None:
-        return kind.braced
-    if member.role in ("joist", "rafter", "trimmer", "header", "hip", "valley"):
-        return 0.0
-    held = [0.0, *laid_on(member, parcels, memo).at.tolist(), member.reach]
-    return float(min(longest, max(b - a for a, b in pairwise(held))))
+        held = min(kind.braced, longest)
+    elif member.role in HELD_ALL_ALONG:
+        held = 0.0
+    else:
+        braces = tuple(p for p in parcels if holds_sideways(p.source))
+        places = [0.0, *laid_on(member, braces, memo).at.tolist(), member.reach]
+        held = float(min(longest, max(b - a for a, b in pairwise(places))))
+    return held, _loading(member, parcels, held, longest, memo) if held else "uniform"
 
 
-def softer(on: str) -> float:
-    """Return Fc perp of what a member bears on where it is softer by nature: the treated sill; else infinite."""
-    if "/sill:" not in on:
-        return float("inf")
-    species, grade, _ = SILL_MATERIAL.split(" ")
-    return reference(species, grade, (2, 6)).fc_perp
+EVENLY: Final = 0.02
+"""Loads stand evenly where their places differ by no more than this share of the span."""
+ALMOST_ALL: Final = 0.95
+"""A load in the middle counts as alone where it makes so much of the moment."""
+
+
+def _loading(member: Member, parcels: tuple[Parcel, ...], held: float, longest: float, memo: Memo) -> Loading:
+    """The row of NDS table 3.3.3 that the upper edge of a member belongs to between places where it is held."""
+    marks = span_marks(member)
+    if len(marks) != 2:
+        return "other"
+    laid = laid_on(member, parcels, memo)
+    size = laid.forces.sum(axis=0)
+    inside = [(at, f) for at, f in zip(laid.at.tolist(), size.tolist()) if f > 0 and marks[0] < at < marks[1]]
+    spread = sum(member.line) * member.reach
+    if not inside:
+        return "uniform" if held >= longest * (1 - EVENLY) else "other"
+    n = len(inside)
+    even = all(abs(at - marks[0] - longest * (k + 1) / (n + 1)) <= EVENLY * longest for k, (at, _) in enumerate(inside))
+    alike = max(f for _, f in inside) <= 1.1 * min(f for _, f in inside)
+    alone = sum(f for _, f in inside) * longest / 4 >= ALMOST_ALL * (sum(f for _, f in inside) + spread / 2) * longest / 4
+    if held >= longest * (1 - EVENLY):
+        if n == 1 and even and alone:
+            return "middle"
+        return "uniform" if even and alike and n >= MANY else "other"
+    under_each = even and alike and abs(held - longest / (n + 1)) <= EVENLY * longest
+    return _HELD[min(n, 7)] if under_each and alone else "other"
+
+
+MANY: Final = 7
+"""So many even loads are as one spread evenly (NDS table 3.3.3 counts no further)."""
+_HELD: Final[dict[int, Loading]] = {
+    1: "held 1", 2: "held 2", 3: "held 3", 4: "held 4", 5: "held 5", 6: "held 6", 7: "held 7",
+}  # fmt: skip
 
 
 class Carried(msgspec.Struct, frozen=True, gc=False):
@@ -113,31 +169,40 @@ class Carried(msgspec.Struct, frozen=True, gc=False):
     project: Project
     """What of the project they read: measure, products, and the member's host with what it is made of."""
     loaded: Loaded
+    around: Around
 
 
-def check_carrying(project: Project, structure: Structure, path: LoadPath, memo: Memo) -> dict[str, Answer]:
+def check_carrying(
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
+) -> dict[str, Answer]:
     """Check every member that carries more than its strip of floor."""
     records, bare = host_records(project), dict[str, Project]()
     wanted = []
     for part in structure.parts:
         alone, joists = memo.small(_alone_or_loaded, part, project.system, project.products)
-        members = alone if joists.isdisjoint(path.carried) else _carrying_of(project, part, path)
+        bored = any(around.bored(name) for name in joists)
+        members = _carrying_of(project, part, path, around) if bored or not joists.isdisjoint(path.carried) else alone
         for m in members:
             if m.host not in bare:
                 bare[m.host] = memo.small(_bare, project.system, project.products, project.build_ups, records[m.host])
             loaded = Loaded(m, area_loads(project, m.host, m.slope), path.carried.get(m.id, ()))
-            wanted.append(Carried(bare[m.host], loaded))
+            wanted.append(Carried(bare[m.host], loaded, around.of(m)))
     found = memo.each(_answers, wanted, memo)
     return {a.asked.member.id: a for a in found if a is not None}
 
 
-def _carrying_of(project: Project, part: Part, path: LoadPath) -> tuple[Member, ...]:
+def _carrying_of(project: Project, part: Part, path: LoadPath, around: Surroundings) -> tuple[Member, ...]:
     sections = sections_of(project.system, project.products)
     return tuple(
         m
         for m in part.members
-        if m.section in sections and carries_more(m, path.carried.get(m.id, ()), sections[m.section])
+        if m.section in sections
+        and (carries_more(m, path.carried.get(m.id, ()), sections[m.section]) or _spans_bored(m, around))
     )
+
+
+def _spans_bored(m: Member, around: Surroundings) -> bool:
+    return m.role in SPANNING_ROLES and around.bored(m.id) and len(apart(m.supports)) > 1
 
 
 def _alone_or_loaded(
@@ -147,7 +212,7 @@ def _alone_or_loaded(
     once something does."""
     sections = sections_of(system, products)
     alone = tuple(m for m in part.members if m.section in sections and carries_more(m, (), sections[m.section]))
-    return alone, frozenset(m.id for m in part.members if m.role == "joist")
+    return alone, frozenset(m.id for m in part.members if m.role in SPANNING_ROLES)
 
 
 def _bare(system: System, products: tuple[Product, ...], build_ups: tuple[BuildUp, ...], record: Host) -> Project:
@@ -163,7 +228,7 @@ def _answers(wanted: list[Carried], memo: Memo) -> list[Answer | None]:
     asked = []
     for i, one in enumerate(wanted):
         sections = sections_of(one.project.system, one.project.products)
-        item = asked_of(one.project, one.loaded.member, one.loaded.parcels, sections, memo=memo)
+        item = asked_of(one.project, one.loaded.member, one.loaded.parcels, sections, one.around, memo=memo)
         if item is not None:
             asked.append((i, item))
     for (i, _), answer in zip(asked, _judged([a for _, a in asked], memo)):
@@ -198,7 +263,9 @@ def with_sections(project: Project, chosen: dict[str, str]) -> Project:
     )
 
 
-def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: Memo) -> dict[str, Sized]:
+def choose_beams(
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
+) -> dict[str, Sized]:
     """Return for each beam and bay without a section the cheapest that passes, with all others beside it.
 
     Where none passes, the strongest is taken, and the fit list says so.
@@ -215,7 +282,7 @@ def choose_beams(project: Project, structure: Structure, path: LoadPath, memo: M
     for host, kind in unsized(project):
         for name in kind.sizes:
             for m in by_host.get(host, ()):
-                item = asked_of(project, m, path.carried.get(m.id, ()), sections, sections[name], memo)
+                item = asked_of(project, m, path.carried.get(m.id, ()), sections, around.of(m), sections[name], memo)
                 if item is not None:
                     asked.append(item)
                     whose.append((host, name))
@@ -251,20 +318,22 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
     if answer is None or member.section not in sections:
         return None
     own = sections[member.section]
+    sizes = {host: sized.size for host, sized in checked.sizes.items()}
+    around = Surroundings(project, checked.structure, sizes).of(member)
     alike = [
         s for s in sections.values()
         if s.family == own.family and (member.role == "beam" or (s.depth == own.depth and s.nominal == own.nominal))
     ]  # fmt: skip
     grade = member.material.partition(" ")[2]
     for section in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.depth)):
-        asked = asked_of(project, member, checked.path.carried.get(member.id, ()), sections, section)
+        asked = asked_of(project, member, checked.path.carried.get(member.id, ()), sections, around, section)
         if asked is not None and judge(asked, answer.effects).worst[0] <= NEARLY:
             return section.name
     return None
 
 
 def choose_plies(
-    project: Project, structure: Structure, path: LoadPath, memo: Memo
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
 ) -> dict[str, tuple[tuple[str, int], ...]]:
     """Return per floor how many plies its trimmers, headers and doubles need, by row or header; only those over one.
 
@@ -276,7 +345,10 @@ def choose_plies(
     found: dict[str, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
         asked = [
-            asked_of(project, m, path.carried.get(m.id, ()), sections, _of_plies(m, n, sections), memo) for m in left
+            asked_of(
+                project, m, path.carried.get(m.id, ()), sections, around.of(m), _of_plies(m, n, sections), memo
+            )
+            for m in left
         ]
         answers = iter(_judged([a for a in asked if a is not None], memo))
         weak = []
@@ -295,7 +367,7 @@ def choose_plies(
 
 
 def choose_sticks(
-    project: Project, structure: Structure, path: LoadPath, memo: Memo
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
 ) -> dict[str, tuple[tuple[str, str], ...]]:
     """Return per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or boards side by side, that
     passes; the strongest where none does. A piece whose section a person chose stays as it is."""
@@ -306,14 +378,17 @@ def choose_sticks(
     for m in structure.of("hip", "valley", "ridge beam", "purlin"):
         if m.id in touched or len(apart(m.supports)) < 2 or PART_OF[m.role] in typed[m.host]:
             continue
-        best = stick_for(project, m, _least_depth(structure, m, sections), path.carried.get(m.id, ()), memo)
+        lies_on = path.carried.get(m.id, ())
+        best = stick_for(project, m, _least_depth(structure, m, sections), lies_on, around.of(m), memo)
         found.setdefault(m.host, []).append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", best))
     for host, name in _struts_from(project, structure, path, sections):
         found.setdefault(host, []).append(("strut", name))
     return {host: tuple(sorted(rows)) for host, rows in found.items()}
 
 
-def stick_for(project: Project, m: Member, least: float, parcels: tuple[Parcel, ...], memo: Memo) -> str:
+def stick_for(
+    project: Project, m: Member, least: float, parcels: tuple[Parcel, ...], around: Around, memo: Memo
+) -> str:
     """Return what a hip, valley, ridge beam or purlin is cut from under what lies on it; the strongest where nothing does.
 
     Args:
@@ -321,11 +396,12 @@ def stick_for(project: Project, m: Member, least: float, parcels: tuple[Parcel, 
         m: the piece, cut from anything.
         least: depth it has at least, for what meets it, mm.
         parcels: what lies on it.
+        around: what else its checks follow from.
         memo: what is remembered between edits.
     """
     sections = sections_of(project.system, project.products)
     choices = _sticks_from(m.section, least, m.material, project.system, beam=m.role in ("ridge beam", "purlin"))
-    asked = [(name, asked_of(project, m, parcels, sections, sections[name], memo)) for name in choices]
+    asked = [(name, asked_of(project, m, parcels, sections, around, sections[name], memo)) for name in choices]
     able = [(name, a) for name, a in asked if a is not None]
     answers = _judged([a for _, a in able], memo)
     worst = [(a.worst[0] if a else math.inf, name) for (name, _), a in zip(able, answers)]
@@ -345,7 +421,7 @@ def _struts_from(
     for host in dict.fromkeys(m.host for m in structure.of("strut")):
         mine = [m for m in structure.of("strut") if m.host == host and any(path.onto.get(m.id, ()))]
         for name in STRUTS[project.system]:
-            checks = [c for m in mine for c in in_compression(m, sections[name], path.onto[m.id])]
+            checks = [c for m in mine for c in in_compression(m, sections[name], path.onto_most(m.id) or NOTHING)]
             if all(c.ratio <= NEARLY for c in checks) or name == STRUTS[project.system][-1]:
                 yield host, name
                 break
@@ -402,6 +478,14 @@ class HasCarrying(Protocol):
     @property
     def path(self) -> LoadPath:
         """Where loads go."""
+
+    @property
+    def structure(self) -> Structure:
+        """All members."""
+
+    @property
+    def sizes(self) -> dict[str, Sized]:
+        """What was chosen for each host."""
 
     @property
     def carrying(self) -> dict[str, Answer]:

@@ -8,7 +8,9 @@ import math
 from collections.abc import Iterable
 from typing import Final
 
+from balken.design.around import Around
 from balken.design.carrying import stick_for
+from balken.design.seats import UNKNOWN
 from balken.design.sizing import Sized
 from balken.framing.beds import bed_of_roof
 from balken.framing.member import Bed, Member, Size
@@ -65,7 +67,8 @@ def _first(project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: S
     for stick, m in zip(sticks, cut_sticks(sticks, setting)):
         if stick.role == "hip" and PART_OF[m.role] not in typed and len(apart(m.supports)) > 1:
             parcels = tuple(_along(project, shape, stick, m))
-            rows.append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", stick_for(project, m, least, parcels, memo)))
+            around = Around((UNKNOWN,) * len(apart(m.supports)))
+            rows.append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", stick_for(project, m, least, parcels, around, memo)))
     return tuple(sorted(rows))
 
 

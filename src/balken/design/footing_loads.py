@@ -8,7 +8,7 @@ from typing import Final
 
 from balken.design.concrete import aci_pads, ec2_pads
 from balken.framing.member import Member
-from balken.loads.cases import COMBINATIONS
+from balken.loads.cases import CHARACTERISTIC, COMBINATIONS, Combination
 from balken.model.foundations import FoundationRun
 from balken.model.project import Project
 from balken.model.walls import whole
@@ -28,16 +28,28 @@ def wall_key(member: Member) -> str:
     return whole(member.id.rsplit(":", 1)[1].split(".")[0])
 
 
-def service(forces: tuple[float, ...]) -> tuple[float, str]:
+def service_combinations(project: Project) -> tuple[Combination, ...]:
+    """Combinations that the pressure on soil is held against: allowable stress of ASCE 7-16 2.4.1, or the characteristic
+    combination of EN 1990 6.14b."""
+    return COMBINATIONS if project.system == "us" else CHARACTERISTIC
+
+
+def service(forces: tuple[float, ...], project: Project) -> tuple[float, str]:
     """Return the greatest force of the service combinations, N, and its name."""
-    sums = [(sum(f * c for f, c in zip(forces, combo.factors)), -i) for i, combo in enumerate(COMBINATIONS)]
+    combos = service_combinations(project)
+    sums = [(sum(f * c for f, c in zip(forces, combo.factors)), -i) for i, combo in enumerate(combos)]
     most, i = max(sums)
-    return most, COMBINATIONS[-i].name
+    return most, combos[-i].name
+
+
+def strength_combinations(project: Project) -> tuple[tuple[str, tuple[float, float, float, float]], ...]:
+    """Names and factors of the combinations that concrete in the ground is held against."""
+    return aci_pads.COMBINATIONS if project.system == "us" else ec2_pads.COMBINATIONS
 
 
 def factored(forces: tuple[float, ...], project: Project) -> tuple[float, str]:
     """Return the greatest force of the strength combinations, N, and its name."""
-    combos = aci_pads.COMBINATIONS if project.system == "us" else ec2_pads.COMBINATIONS
+    combos = strength_combinations(project)
     return max((sum(f * c for f, c in zip(forces, factors)), name) for name, factors in combos)
 
 

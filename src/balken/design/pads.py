@@ -2,19 +2,27 @@
 
 import math
 from collections.abc import Iterable
+from functools import partial
 from typing import Final
 
 import msgspec
 
 from balken.design.concrete import aci_pads, ec2_pads
 from balken.design.concrete.bars import Bars, bars_across
-from balken.design.footing_loads import WIDTH_MODULE, factored, service, soil_clause
+from balken.design.footing_loads import (
+    WIDTH_MODULE,
+    service,
+    service_combinations,
+    soil_clause,
+    strength_combinations,
+)
 from balken.design.soil import pressure
 from balken.design.soil.presumptive import pad_side, rounded_up
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, distance, holds
+from balken.loads.cases import Combination
 from balken.loads.path import LoadPath, place_of
 from balken.model.foundations import Site
 from balken.model.memo import Memo
@@ -98,7 +106,7 @@ def pad_checks(
     """Return the checks of a pad under one of the posts and piers: soil, uplift, bending with its bars, one-way and
     punching shear."""
     own = structure.volume(member) * project.site.concrete
-    forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
+    forces = path.soil_most(member.id, (own, 0.0, 0.0, 0.0))
     records = memo(_by_key, project.point_supports)
     item = records[member.host]
     above = memo.small(_on_pad, item, member, tuple([(records[m.host], m) for m in standing if _on_top(m, member)]))
@@ -127,28 +135,66 @@ def _checks_on(
             Check("Uplift", item.uplift / held if held > 0 else math.inf, "0.6D − W", "ASCE 7-16 2.4.1", steps)
         )
     column = above.column if above else (POINT, POINT)
-    load, combo = factored(carried, project)
-    if load > 0:
-        e = [abs(m) / load + abs(o) for m, o in zip(item.moments, off)]
-        uneven = 1 + 6 * e[0] / sides[0] + 6 * e[1] / sides[1]
-        checks += pad_concrete(project, sides, column, thick, load * uneven, combo, uneven)[0]
+    worst = _worst_factored(project, item, sides, carried, own, off)
+    if worst is not None:
+        load, combo, uneven = worst
+        checks += pad_concrete(project, sides, column, thick, load * uneven, combo, uneven, off)[0]
     return tuple(checks)
+
+
+def _worst_factored(
+    project: Project, item: PointSupport, sides: tuple[float, float], carried: tuple[float, ...], own: float, off: Point
+) -> tuple[float, str, float] | None:
+    """The strength combination that presses hardest: its load, N, its name, and by how much the greatest pressure is over
+    the mean; the typed moment is of the dead load and factored with it. None where nothing comes down.
+
+    The pad's own weight holds it down, but bends nothing: it lies on the soil that bears it.
+    """
+    found = []
+    for name, factors in strength_combinations(project):
+        load = sum(f * c for f, c in zip(carried, factors))
+        if load > 0:
+            found.append((load, name, _uneven(load, factors[0] * own, _moments(item, factors[0], load, off), sides)))
+    return max(found, key=lambda f: f[0] * f[2], default=None)
+
+
+def _moments(item: PointSupport, dead: float, load: float, off: Point) -> tuple[float, float]:
+    """Moments on a pad along its sides, N mm: the typed ones of the dead load, factored, and the load off its middle."""
+    return tuple(abs(m) * dead + max(0.0, load) * abs(o) for m, o in zip(item.moments, off))  # type: ignore[return-value]
+
+
+def _uneven(load: float, own: float, moments: tuple[float, float], sides: tuple[float, float]) -> float:
+    """Greatest over mean pressure of what is carried, the pad's own weight left out of both; infinite where it turns over."""
+    try:
+        return (pressure.under_pad(load + own, moments, sides).highest * sides[0] * sides[1] - own) / load
+    except ValueError:
+        return math.inf
 
 
 def _soil_under_pad(
     project: Project, item: PointSupport, sides: tuple[float, float], forces: tuple[float, ...], carried: tuple[float, ...],
     off: Point,
 ) -> Check:  # fmt: skip
-    most, combo = service(forces)
-    down, _ = service(carried)
-    moments = tuple(abs(m) + max(0.0, down) * abs(o) for m, o in zip(item.moments, off))
+    """Pressure under a pad in the combination that makes it worst: with a moment that may well be the one with the least
+    load on it (ASCE 7-16 2.4.1; EN 1990 6.14b)."""
+    return max((_soil_in(project, item, sides, forces, carried, off, c) for c in service_combinations(project)),
+               key=lambda check: check.ratio)  # fmt: skip
+
+
+def _soil_in(
+    project: Project, item: PointSupport, sides: tuple[float, float], forces: tuple[float, ...], carried: tuple[float, ...],
+    off: Point, combination: Combination,
+) -> Check:  # fmt: skip
+    most, down = (sum(f * c for f, c in zip(q, combination.factors)) for q in (forces, carried))
+    combo = combination.name
+    moments = _moments(item, combination.factors[0], down, off)
     clause = soil_clause(project)
     steps = [
         Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
         Step("b", sides[0], "run"), Step("ℓ", sides[1], "run"),
     ]  # fmt: skip
     try:
-        found = pressure.under_pad(most, (moments[0], moments[1]), sides)
+        found = pressure.under_pad(most, moments, sides)
     except ValueError as error:
         return Check("Soil pressure", math.inf, combo, clause, (*steps, Step("q", math.inf, "factor", how=str(error))))
     if any(e > 1e-6 for e in found.eccentric):
@@ -172,7 +218,7 @@ def _soil_under_pad(
 
 def pad_concrete(
     project: Project, sides: tuple[float, float], column: tuple[float, float], thick: float, load: float, combo: str,
-    uneven: float = 1.0,
+    uneven: float = 1.0, off: Point = (0.0, 0.0),
 ) -> tuple[list[Check], tuple[Bars, ...]]:  # fmt: skip
     """Return the checks of a pad's concrete and the bars chosen, first those along the first side.
 
@@ -184,12 +230,36 @@ def pad_concrete(
         load: factored, N, already raised for what stands out of the middle.
         combo: name of the combination.
         uneven: by how much it was raised.
+        off: of the column from the pad's middle, along its sides, mm.
     """
+    if not math.isfinite(load):
+        clause = "ACI 318-19 13.3.1" if project.system == "us" else "EN 1997-1 6.5.4"
+        return [Check("Bending", math.inf, combo, clause, (_TURNS,))], ()
+    bar = LEAST_BAR[project.system]
+    for _ in range(MOST_BARS):
+        checks, chosen = _pad_concrete(project, sides, column, thick, load, combo, uneven, off, bar)
+        thickest = max((b.bar.diameter for b in chosen), default=bar)
+        if thickest <= bar + 1e-9:
+            break
+        bar = thickest  # thicker bars lie higher: once more with what they leave of the depth
+    return checks, chosen
+
+
+_TURNS: Final = Step("e", math.inf, "factor", how="The load falls outside the pad, which turns over.")
+LEAST_BAR: Final = {"us": 0.5 * INCH, "metric": 10.0}
+"""The thinnest bar of a pad, mm."""
+MOST_BARS: Final = 8
+
+
+def _pad_concrete(
+    project: Project, sides: tuple[float, float], column: tuple[float, float], thick: float, load: float, combo: str,
+    uneven: float, off: Point, bar: float,
+) -> tuple[list[Check], tuple[Bars, ...]]:  # fmt: skip
+    """Checks of a pad's concrete whose bars are no thicker than ``bar``, mm."""
     us = project.system == "us"
     fc, fy = project.site.strength, project.site.steel
     cover = aci_pads.COVER if us else ec2_pads.COVER
-    bar_guess = 16.0
-    depth = thick - cover - bar_guess
+    depth = thick - cover - bar
     name = "ACI 318-19" if us else "EN 1992-1-1"
     base = (Step("P", load, "force", how="factored" + ("" if uneven == 1 else f", × {uneven:.2f} for the eccentricity")),
             Step("d", depth, "run", how="mean of both layers"))  # fmt: skip
@@ -204,7 +274,9 @@ def pad_concrete(
     worst_bending: Check | None = None
     for i in (0, 1):
         along, across = sides[i], sides[1 - i]
-        moment = code.face_moment(load, (along, across), column[i])
+        # A column off the middle leaves a longer cantilever on one side: as one so much narrower in the middle.
+        narrow = column[i] - 2 * abs(off[i])
+        moment = code.face_moment(load, (along, across), narrow)
         try:
             needed = code.steel_for(moment, across, depth, fc, fy)
         except ValueError as error:
@@ -212,10 +284,10 @@ def pad_concrete(
             return checks, ()
         least = aci_pads.LEAST_STEEL * across * thick if us else ec2_pads.least_steel(across, depth, fc, fy)
         apart = min(3 * thick, 18 * INCH) if us else min(3 * thick, 400.0)
-        develop = aci_pads.development(fc, fy) if us else ec2_pads.ANCHORAGE
-        bars = bars_across(
-            max(needed, least), across, cover, apart, project.system, (along - column[i]) / 2 - cover, develop
-        )
+        develop = partial(aci_pads.development if us else ec2_pads.anchorage, fc=fc, fy=fy)
+        needed *= aci_pads.band_factor(along, across) if us else 1.0
+        room = (along - column[i]) / 2 - abs(off[i]) - cover
+        bars = bars_across(max(needed, least), across, cover, apart, project.system, room, develop)
         chosen.append(bars)
         hooks = ", hooked" if bars.hooked else ""
         bending = Check(
@@ -224,7 +296,7 @@ def pad_concrete(
              Step("As", needed, "steel", how="needed"), Step("As min", least, "steel"),
              Step("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}")),
         )  # fmt: skip
-        force, held = code.one_way(load, (along, across), column[i], depth, bars.area, fc)
+        force, held = code.one_way(load, (along, across), narrow, depth, bars.area, fc)
         shear = Check(
             "One-way shear", force / held, combo, "ACI 318-19 22.5.5, 13.2.6.2" if us else "EN 1992-1-1 6.2.2",
             (*base, Step("V", force, "force", how="at d from the column"),
@@ -239,7 +311,7 @@ def pad_concrete(
     checks += [worst_bending, worst_shear]
     steps: tuple[Step, ...]
     if us:
-        force, held = aci_pads.punching(load, sides, column, depth, fc)
+        force, held = aci_pads.punching(load, sides, column, depth, fc, off)
         steps = (*base, Step("Vu", force, "force", how="d/2 round the column"), Step("φVc", held, "force"))
         checks.append(Check("Punching", force / held, combo, "ACI 318-19 22.6.5, 13.2.6.2", steps))
         if depth < aci_pads.LEAST_DEPTH:
@@ -247,7 +319,7 @@ def pad_concrete(
             checks.append(Check("Depth over the bars", aci_pads.LEAST_DEPTH / depth, "–", "ACI 318-19 13.3.1.2", steps))
     else:
         ratio = min(b.area for b in chosen) / (max(sides) * depth)
-        stress, held = ec2_pads.punching(load, sides, column, depth, ratio, fc)
+        stress, held = ec2_pads.punching(load, sides, column, depth, ratio, fc, off)
         steps = (*base, Step("vEd", stress, "stress", how="worst perimeter up to 2d"), Step("vRd", held, "stress"))
         checks.append(Check("Punching", stress / held, combo, "EN 1992-1-1 6.4.4", steps))
     return checks, tuple(chosen)
@@ -258,13 +330,12 @@ def propose_pad(project: Project, structure: Structure, path: LoadPath, member: 
     item = support_of(project, member)
     above = on_pad(project, member, structure.standing)
     own = structure.volume(member) * project.site.concrete
-    forces = path.soil.get(member.id, (own, 0.0, 0.0, 0.0))
+    forces = path.soil_most(member.id, (own, 0.0, 0.0, 0.0))
     carried = (forces[0] - own, *forces[1:])
     column = above.column if above else (POINT, POINT)
     off = above.off if above else (0.0, 0.0)
     module, step = WIDTH_MODULE[project.system], THICKNESS_MODULE[project.system]
-    down, _ = service(carried)
-    load, combo = factored(carried, project)
+    down, _ = service(carried, project)
     thick = rounded_up(10 * INCH if project.system == "us" else 250.0, step)
     while thick <= MOST_THICK:
         try:
@@ -280,10 +351,12 @@ def propose_pad(project: Project, structure: Structure, path: LoadPath, member: 
             side += module
         else:
             return None
-        e = [abs(m) / load + abs(o) for m, o in zip(item.moments, off)] if load > 0 else [0.0, 0.0]
-        uneven = 1 + 6 * (e[0] + e[1]) / side
-        checks, _ = pad_concrete(project, (side, side), column, thick, load * uneven, combo, uneven)
-        if load <= 0 or all(c.ratio <= 1 + 1e-9 for c in checks):
+        worst = _worst_factored(project, item, (side, side), carried, whole_load - carried[0], off)
+        if worst is None:
+            return side, thick
+        load, combo, uneven = worst
+        checks, _ = pad_concrete(project, (side, side), column, thick, load * uneven, combo, uneven, off)
+        if all(c.ratio <= 1 + 1e-9 for c in checks):
             return side, thick
         thick += step
     return None

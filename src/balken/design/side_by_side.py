@@ -1,19 +1,24 @@
 """Joists, ceiling joists and rafters side by side, each under the loads of its strip of the plan."""
 
-from collections.abc import Container, Sequence
+import math
+from collections.abc import Container, Mapping, Sequence
 
 import msgspec
 import numpy as np
 
-from balken.design.carrying import softer
-from balken.design.nds.bending import CHECKS, Batch, Results, check, repetitive
+from balken.design.around import Surroundings
+from balken.design.leaning import thrust_share
+from balken.design.nds.bending import CHECKS, Batch, Results, Tails, check, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference
+from balken.design.notches import neck_of
+from balken.design.seats import Under
 from balken.design.sizing import Sized, combinations_for, end_share, limited, member_span
 from balken.framing.beds import build_up_of
 from balken.framing.member import SPANNING_ROLES, Member, Part
 from balken.framing.structure import Structure
 from balken.loads.path import area_loads
+from balken.loads.statics import leans
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
@@ -45,6 +50,8 @@ class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """How many there are; three and thirty are alike."""
     system: System
     products: tuple[Product, ...]
+    tie_up: float = 0.0
+    """Of rafters: how high over the plate their ties lie, mm."""
 
 
 class PartCheck(msgspec.Struct, frozen=True):
@@ -59,7 +66,8 @@ MANY = 3
 
 
 def check_side_by_side(
-    project: Project, structure: Structure, sizes: dict[str, Sized], carrying: Container[str], memo: Memo
+    project: Project, structure: Structure, sizes: dict[str, Sized], carrying: Container[str], around: Surroundings,
+    memo: Memo,
 ) -> dict[str, list[PartCheck]]:
     """Check the members of every host that carry no more than their strip, part by part; those asked for the first time
     are worked out together."""
@@ -71,12 +79,17 @@ def check_side_by_side(
     found = {}
     for host, parts in by_host.items():
         terms = _terms(project, host, sizes[host].size.spacing, sum(map(len, parts)))
-        found[host] = memo.each(_check_parts, [(terms, members) for members in parts])
+        found[host] = memo.each(_check_parts, [(terms, members, _softest(members, around)) for members in parts])
     return found
 
 
 def _spanning(part: Part) -> tuple[Member, ...]:
     return tuple(m for m in part.members if m.role in SPANNING_ROLES and member_span(m) > 0)
+
+
+def _softest(members: tuple[Member, ...], around: Surroundings) -> tuple[Under, ...]:
+    """The softest of what lies under each of some members."""
+    return tuple(min(around.of(m).under, key=lambda u: u.stress) for m in members)
 
 
 def _terms(project: Project, host: str, spacing: float, count: int) -> Terms:
@@ -86,29 +99,29 @@ def _terms(project: Project, host: str, spacing: float, count: int) -> Terms:
     return Terms(
         area_loads(project, host), record.live_limit, record.total_limit, grown.species, grown.grade, spacing,
         min(count, MANY), project.system, project.products,
+        record.rafters.tie_up if isinstance(record, RoofArea) and record.rafters.ties != "none" else 0.0,
     )  # fmt: skip
 
 
-def _check_parts(asked: Sequence[tuple[Terms, tuple[Member, ...]]]) -> list[PartCheck]:
+def _check_parts(asked: Sequence[tuple[Terms, tuple[Member, ...], tuple[Under, ...]]]) -> list[PartCheck]:
     """Check parts of one host in one batch."""
     terms = asked[0][0]
-    found = _check_members([m for _, members in asked for m in members], terms)
+    found = _check_members([m for _, members, _ in asked for m in members], [u for *_, under in asked for u in under], terms)
     if found is None:
         return [PartCheck(None, {}) for _ in asked]
     worst, governing = found.results.worst.tolist(), found.results.ratios.argmax(axis=0).tolist()
     used = {name: (ratio, CHECKS[k]) for name, ratio, k in zip(found.ids, worst, governing)}
-    return [PartCheck(found, {m.id: used[m.id] for m in members if m.id in used}) for _, members in asked]
+    return [PartCheck(found, {m.id: used[m.id] for m in members if m.id in used}) for _, members, _ in asked]
 
 
-def _check_members(members: Sequence[Member], terms: Terms) -> HostCheck | None:
+def _check_members(members: Sequence[Member], under: Sequence[Under], terms: Terms) -> HostCheck | None:
     sections = sections_of(terms.system, terms.products)
     kept: list[tuple[Member, Adjusted]] = []
-    known: dict[tuple[str, bool], Adjusted | None] = {}
-    for m in members:
-        on_sill = [s.on for s in m.supports if "/sill:" in s.on]
-        key = (m.section, bool(on_sill))
+    known: dict[tuple[str, Under], Adjusted | None] = {}
+    for m, below in zip(members, under):
+        key = (m.section, below)
         if key not in known:
-            known[key] = _values(sections[m.section], terms.species, terms.grade, softer(on_sill[0] if on_sill else ""))
+            known[key] = _values(sections[m.section], terms.species, terms.grade, below)
         value = known[key]
         if value is not None:
             kept.append((m, value))
@@ -134,14 +147,32 @@ def _check_members(members: Sequence[Member], terms: Terms) -> HostCheck | None:
         total_limit=np.full(n, terms.total_limit),
         slope=slopes,
         combinations=combinations_for(terms.loads),
+        tails=_tails(pieces, sections, terms) if any(m.role == "rafter" for m in pieces) else None,
     )
     return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
 
 
-def _values(section: Section, species: str, grade: str, softest: float) -> Adjusted | None:
+def _tails(pieces: Sequence[Member], sections: Mapping[str, Section], terms: Terms) -> Tails:
+    """What of rafters reaches past their plates, what their birdsmouths leave, and what pushes along them."""
+    rows = [tail_and_push(m, sections[m.section], terms.tie_up) for m in pieces]
+    return Tails(*(np.array(column) for column in zip(*rows)))
+
+
+def tail_and_push(m: Member, section: Section, tie_up: float) -> tuple[float, float, float, float]:
+    """Of one rafter: reach of its tail in plan, depth over the birdsmouth, thrust over its head's reaction, length along the
+    slope between supports; mm."""
+    neck = neck_of(m, section.depth)
+    first, last = m.supports[0], m.supports[-1]
+    rise = m.slope * (last.at - first.at)
+    push = thrust_share(m.slope, rise, tie_up) if leans(m) and m.slope > 0 and rise > 0 else 0.0
+    length = (last.at - first.at) * math.hypot(1.0, m.slope)
+    return (neck.tail, neck.depth, push, length) if neck else (0.0, section.depth, push, length)
+
+
+def _values(section: Section, species: str, grade: str, below: Under) -> Adjusted | None:
     """Return the values of lumber on what it bears on; None where the tables hold none."""
     try:
         value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
     except NoValueError:
         return None
-    return limited(value, softest)
+    return limited(value, below)

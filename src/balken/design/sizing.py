@@ -7,9 +7,10 @@ import msgspec
 import numpy as np
 
 from balken.analysis.simple import reactions
-from balken.design.nds.bending import CHECKS, Batch, check, repetitive
+from balken.design.nds.bending import CHECKS, Batch, Tails, check, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference
+from balken.design.seats import Under
 from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import COMBINATIONS, Combination
@@ -74,7 +75,11 @@ class Task(msgspec.Struct, frozen=True):
     """How far the members are set out, mm."""
     lengths: float
     """Total blank length of one row, mm."""
-    support_fc_perp: float
+    under: Under
+    """The softest of what they bear on."""
+    tail: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    """Of rafters: reach past the plate in plan and what of the seat's length cuts into the depth, mm; thrust over the reaction
+    at the head; length along the slope, mm."""
 
 
 def design_span(clear: float, first: float, last: float) -> float:
@@ -109,12 +114,13 @@ def combinations_for(loads: tuple[float, float, float, float]) -> tuple[Combinat
     return tuple(found)
 
 
-def limited(value: Adjusted, fc_perp: float) -> Adjusted:
+def limited(value: Adjusted, under: Under) -> Adjusted:
     """Return values whose bearing is limited by a softer support."""
-    if fc_perp >= value.fc_perp:
+    if under.stress >= value.fc_perp:
         return value
-    softer = msgspec.structs.replace(value.reference, fc_perp=fc_perp)
-    return msgspec.structs.replace(value, fc_perp=fc_perp, reference=softer, bears_on="NDS Supp. 4A, the sill under it")
+    softer = msgspec.structs.replace(value.reference, fc_perp=under.stress)
+    words = f"{under.clause}, {under.what} under it"
+    return msgspec.structs.replace(value, fc_perp=under.stress, reference=softer, bears_on=words)
 
 
 def choices(task: Task) -> tuple[Choice, ...]:
@@ -127,7 +133,7 @@ def choices(task: Task) -> tuple[Choice, ...]:
             )
         except NoValueError:
             continue
-        pairs.append((section, spacing, limited(value, task.support_fc_perp)))
+        pairs.append((section, spacing, limited(value, task.under)))
     if not pairs or task.span <= 0:
         return ()
     gaps = np.array([p[1] for p in pairs])
@@ -145,6 +151,12 @@ def choices(task: Task) -> tuple[Choice, ...]:
         total_limit=np.full(n, task.total_limit),
         slope=np.full(n, task.slope),
         combinations=combinations_for(task.loads),
+        tails=Tails(
+            np.full(n, task.tail[0]),
+            np.array([max(0.0, p.depth - task.tail[1]) for p, _, _ in pairs]),
+            np.full(n, task.tail[2]),
+            np.full(n, task.tail[3]),
+        ) if any(task.tail[::2]) else None,
     )
     results = check(batch)
     found = []

@@ -11,8 +11,8 @@ from typing import Final, Literal
 import msgspec
 import numpy as np
 
-from balken.design.nds.bending import Batch, check, explain
-from balken.design.nds.factors import REPETITIVE, Adjusted, adjusted
+from balken.design.nds.bending import Batch, check, explain, repetitive
+from balken.design.nds.factors import REPETITIVE_COUNT, Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING
 from balken.design.steps import Check
@@ -102,8 +102,13 @@ def values_of(asked: SpanAsked) -> Adjusted:
     )
 
 
+def shared(asked: SpanAsked) -> float:
+    """C_r of members in a row at a spacing (NDS 4.3.9)."""
+    return repetitive(REPETITIVE_COUNT, asked.section.breadth, asked.spacing)
+
+
 def span_limits(asked: SpanAsked, *, bearing: float = LEAST_BEARING) -> Limits:
-    """Return the span at which each check alone reaches 1.00 (NDS-2018 3.3, 3.4, 3.5, 3.10; C_r 1.15).
+    """Return the span at which each check alone reaches 1.00 (NDS-2018 3.3, 3.4, 3.5, 3.10).
 
     Dead load alone (C_D 0.9) is checked beside dead and live together.
     """
@@ -117,7 +122,7 @@ def span_limits(asked: SpanAsked, *, bearing: float = LEAST_BEARING) -> Limits:
     def per_load(numerator: float, w: float) -> float:
         return numerator / w if w > 0 else math.inf
 
-    flex = [math.sqrt(per_load(8 * value.fb * REPETITIVE * cd * section.modulus, w)) for w, cd in cases]
+    flex = [math.sqrt(per_load(8 * value.fb * shared(asked) * cd * section.modulus, w)) for w, cd in cases]
     shear = [per_load(2 * value.fv * cd * section.area / 1.5, w) for w, cd in cases]
 
     def sag(w: float, limit: float) -> float:
@@ -143,7 +148,7 @@ def table_span(asked: SpanAsked) -> float:
     limits = span_limits(asked)
     both = (asked.dead + asked.live) * asked.spacing
     value = values_of(asked)
-    flex = math.sqrt(8 * value.fb * REPETITIVE * DURATION[asked.live_kind] * asked.section.modulus / both)
+    flex = math.sqrt(8 * value.fb * shared(asked) * DURATION[asked.live_kind] * asked.section.modulus / both)
     return math.floor(min(flex, limits.live_deflection) / INCH + 0.5) * INCH
 
 
@@ -217,7 +222,7 @@ def _checks(asked: SpanAsked, span: float) -> tuple[Check, ...]:
     line = np.array([[asked.dead], *([asked.live * f] for f in factors[1:])]) * asked.spacing
     one = np.ones(1)
     batch = Batch(
-        (asked.section,), (values_of(asked),), REPETITIVE * one, span * one, line, line * span / 2,
+        (asked.section,), (values_of(asked),), shared(asked) * one, span * one, line, line * span / 2,
         LEAST_BEARING * one, asked.live_limit * one, (asked.total_limit or 1e-6) * one, 0 * one, combos,
     )  # fmt: skip
     found = explain(batch, check(batch), 0)

@@ -10,13 +10,19 @@ from typing import Final
 import msgspec
 
 from balken.design import aisc
-from balken.design.nds.factors import REPETITIVE, Adjusted, adjusted, volume_factor
+from balken.design.nds.factors import (
+    REPETITIVE,
+    REPETITIVE_COUNT,
+    THICKEST_REPETITIVE,
+    Adjusted,
+    adjusted,
+    depth_factor,
+    volume_factor,
+)
 from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Step
-from balken.model.sections import BY_CAPACITY, STEEL, Section
+from balken.model.sections import BY_CAPACITY, STEEL, Section, hogging_stress, weak_e_min
 
-REPETITIVE_PLIES: Final = 3
-"""So many plies that share a load count as repetitive (NDS 4.3.9)."""
 REPETITIVE_LVL: Final = 1.04
 """C_r of structural composite lumber (NDS 8.3.7)."""
 
@@ -25,6 +31,7 @@ class Strength(msgspec.Struct, frozen=True):
     """What a bending member resists, without C_D. Lengths mm, N, N/mm²."""
 
     moment: float
+    """Where it sags; of steel with its upper flange held as it is."""
     shear: float
     ei: float
     bearing: float = math.inf
@@ -35,10 +42,16 @@ class Strength(msgspec.Struct, frozen=True):
     """Whether C_D applies."""
     fb: float = 0.0
     """Fb with all factors but C_D, C_L and C_V, where wood is checked by stress."""
+    fb_hogging: float = 0.0
+    """The same where its upper edge is in tension: less for glulam of an unbalanced layup."""
     e_min: float = 0.0
+    """For bending sideways: of glulam Ey,min (NDS Supp. 5A)."""
     breadth: float = 0.0
     depth: float = 0.0
     cv: float = 1.0
+    """C_V of glulam, or the depth factor of LVL: the lesser of it and C_L counts (NDS 5.3.6, 8.3.6)."""
+    lateral: aisc.Lateral | None = None
+    """Of steel: what its moment follows from for any unbraced length."""
     code: str = "NDS"
     moment_steps: tuple[Step, ...] = ()
     shear_steps: tuple[Step, ...] = ()
@@ -56,8 +69,8 @@ def strength_of(
         species: of sawn lumber.
         grade: of sawn lumber.
         span: the longest, for the volume factor of glulam, mm.
-        unbraced: of its edge in compression, for steel, mm; wood is reduced where it is checked.
-        repetitive: one of a row of joists that share a load (NDS 4.3.9).
+        unbraced: of its upper edge, for steel, mm; wood is reduced where it is checked.
+        repetitive: one of three or more in a row, 24 in apart at most, that share a load (NDS 4.3.9).
     """
     if section.family in STEEL:
         return _steel(section, unbraced)
@@ -73,12 +86,13 @@ def strength_of(
 
 
 def _sawn(section: Section, value: Adjusted, repetitive: bool) -> Strength:
-    cr = REPETITIVE if repetitive or section.plies >= REPETITIVE_PLIES else 1.0
+    dimension = section.breadth / section.plies <= THICKEST_REPETITIVE
+    cr = REPETITIVE if dimension and (repetitive or section.plies >= REPETITIVE_COUNT) else 1.0
     fb = value.fb * cr
     table = value.reference.table
     return Strength(
         fb * section.modulus, value.fv * section.area / 1.5, value.e * section.inertia, value.fc_perp * section.breadth,
-        fb=fb, e_min=value.e_min, breadth=section.breadth, depth=section.depth,
+        fb=fb, fb_hogging=fb, e_min=value.e_min, breadth=section.breadth, depth=section.depth,
         moment_steps=(
             Step("S", section.modulus, "modulus", how="b d² / 6"),
             Step("Fb", value.reference.fb, "stress", table),
@@ -93,19 +107,25 @@ def _sawn(section: Section, value: Adjusted, repetitive: bool) -> Strength:
 
 def _by_stress(section: Section, span: float) -> Strength:
     item = section.product
-    assert item is not None
+    assert item is not None, f"{section.name} is no product"
     glulam = item.family == "glulam"
-    cv = 1.0
     if glulam:
         cv = volume_factor(section.breadth, section.depth, span, southern_pine=item.southern_pine)
-    cr = REPETITIVE_LVL if section.plies >= REPETITIVE_PLIES else 1.0
+    else:
+        cv = depth_factor(section.depth, item.depth_exponent) if item.family == "lvl" else 1.0
+    cr = REPETITIVE_LVL if item.family == "lvl" and section.plies >= REPETITIVE_COUNT else 1.0
     fb = item.fb * cr
     source = item.id
     steps = [Step("S", section.modulus, "modulus", how="b d² / 6"), Step("Fb", item.fb, "stress", source)]
-    steps.append(Step("CV", cv, "factor", "NDS 5.3.6") if glulam else Step("Cr", cr, "factor", "NDS 8.3.7"))
+    if glulam:
+        steps.append(Step("CV", cv, "factor", "NDS 5.3.6"))
+    else:
+        how = f"(12 in / d)^{item.depth_exponent:g}"
+        steps += [Step("CV", cv, "factor", "NDS 8.3.6", how), Step("Cr", cr, "factor", "NDS 8.3.7")]
     return Strength(
         fb * section.modulus, item.fv * section.area / 1.5, item.e * section.inertia, item.fc_perp * section.breadth,
-        fb=fb, e_min=item.e_min, breadth=section.breadth, depth=section.depth, cv=cv,
+        fb=fb, fb_hogging=hogging_stress(item) * cr, e_min=weak_e_min(item), breadth=section.breadth, depth=section.depth,
+        cv=cv,
         moment_steps=tuple(steps),
         shear_steps=(Step("A", section.area, "steel", how="b d"), Step("Fv", item.fv, "stress", source)),
         stiff_steps=(Step("E", item.e, "stress", source), Step("I", section.inertia, "inertia", how="b d³ / 12")),
@@ -128,10 +148,12 @@ def _by_capacity(section: Section) -> Strength:
 
 
 def _steel(section: Section, unbraced: float) -> Strength:
+    lateral = aisc.lateral_of(section)
     moment, moment_steps = aisc.moment(section, unbraced)
     shear, shear_steps = aisc.shear(section)
     return Strength(
-        moment, shear, aisc.E * section.inertia, duration=False, breadth=section.breadth, depth=section.depth, code="AISC 360",
+        moment, shear, aisc.E * section.inertia, duration=False, breadth=section.breadth, depth=section.depth,
+        lateral=lateral, code="AISC 360",
         moment_steps=moment_steps, shear_steps=shear_steps,
         stiff_steps=(Step("E", aisc.E, "stress", "AISC 360 A3"), Step("I", section.inertia, "inertia")),
     )  # fmt: skip

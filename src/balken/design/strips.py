@@ -5,31 +5,42 @@ import math
 import msgspec
 
 from balken.design.concrete import plain
-from balken.design.footing_loads import WIDTH_MODULE, factored, run_of, service, soil_clause, wall_key
+from balken.design.footing_loads import (
+    WIDTH_MODULE,
+    run_of,
+    service_combinations,
+    soil_clause,
+    strength_combinations,
+    wall_key,
+)
 from balken.design.soil import pressure
 from balken.design.soil.presumptive import Construction, prescriptive_width, rounded_up, strip_width
 from balken.design.steps import Check, Step
+from balken.design.strip_loads import OnStrip, Stretch, Stretches, highest_line
 from balken.framing.member import Member
 from balken.framing.sites import heights_of
 from balken.framing.structure import Structure
-from balken.geometry.plane import direction_or, dot, left, signed_area, sub
+from balken.geometry.plane import direction_or, dot, left, sub
 from balken.loads.path import LoadPath
 from balken.model.foundations import FoundationRun
+from balken.model.memo import Memo
 from balken.model.project import Project, level, wall_build_up
 from balken.units import INCH
 
 
-def strip_checks(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[Check, ...]:
+def strip_checks(
+    project: Project, structure: Structure, path: LoadPath, member: Member, stretches: Stretches
+) -> tuple[Check, ...]:
     """Return the checks of a piece of strip footing, thickened edge or grade beam on soil."""
-    forces = path.soil.get(member.id, (0.0,) * 4)
-    checks = [_soil_under_strip(project, member, forces)]
+    stretch, loads = stretches.of(member), stretches.loads(member, path)
+    checks = [_soil_under_strip(project, structure, member, stretch, loads)]
     if member.role == "footing":
         run = run_of(project, member)
-        checks += _plain_strip(project, structure, member, run, forces)
+        checks += _plain_strip(project, member, run, stretch, loads)
         table = table_width(project, run, member)
         if table is not None:
             width = plan_width(member)
-            needed = needed_width(project, structure, path, member)
+            needed = needed_width(project, path, member, stretches)
             governs = "the table" if table > needed else "the load"
             steps = (
                 Step("b table", table, "run", "IRC table R403.1", how=_table_words(project, run, member)),
@@ -48,28 +59,39 @@ def plan_width(member: Member) -> float:
     return max(across) - min(across)
 
 
-def _soil_under_strip(project: Project, member: Member, forces: tuple[float, ...]) -> Check:
-    area = abs(signed_area(member.solid.plan()))
-    most, combo = service(forces)
-    width = plan_width(member)
+def own_line(project: Project, structure: Structure, member: Member, stretch: Stretch) -> float:
+    """Weight of a piece of footing itself along the soil it lies on, N/mm."""
+    return structure.volume(member) * project.site.concrete / max(stretch.length, 1.0)
+
+
+def _soil_under_strip(
+    project: Project, structure: Structure, member: Member, stretch: Stretch, loads: tuple[OnStrip, ...]
+) -> Check:
+    own = own_line(project, structure, member, stretch)
+    combos = service_combinations(project)
+    lines = [highest_line(loads, stretch, c.factors) + own * c.factors[0] for c in combos]
+    k = max(range(len(combos)), key=lambda i: lines[i])
+    line, combo = lines[k], combos[k].name
+    width = stretch.area / stretch.length if member.role != "footing" else plan_width(member)
     run = run_of(project, member) if member.role == "footing" else None
     shift = abs(run.footing_shift) if run else 0.0
-    own = member.solid.volume * project.site.concrete
-    mean = most / area
     steps = [
-        Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
+        Step("w", line, "line load", how=f"the most of any place, own weight included, {combo}"),
         Step("b", width, "run"),
-        Step("ℓ", area / width, "length", how="along the middle"),
+        Step("ℓ", stretch.length, "length", how="on soil of its own, along the middle"),
     ]
-    highest = mean
-    how = "P / (b ℓ), average"
-    if shift and most > own:
-        moment = (most - own) * shift
+    if any(x.alone for x in loads):
+        spread = max(x.spread for x in loads if x.alone)
+        steps.append(Step("spread", spread, "length", "common practice", "to each side of a post or beam, 1 to 1"))
+    highest = line / width
+    how = "w / b"
+    if shift and line > own:
+        moment = (line - own) * shift
         try:
-            found = pressure.under_pad(most, (moment, 0.0), (width, area / width))
+            found = pressure.under_pad(line, (moment, 0.0), (width, 1.0))
             highest = found.highest
-            steps.append(Step("e", moment / most, "run", how=f"load out of the middle; kern b/6 = {width / 6:.0f} mm"))
-            how = "2P / (3 (b/2 − e) ℓ), a part lifts" if found.lifts else "P/A (1 + 6 e/b)"
+            steps.append(Step("e", moment / line, "run", how=f"load out of the middle; kern b/6 = {width / 6:.0f} mm"))
+            how = "2w / (3 (b/2 − e)), a part lifts" if found.lifts else "w/b (1 + 6 e/b)"
         except ValueError:
             highest = math.inf
             how = "the load falls outside the footing"
@@ -86,7 +108,7 @@ def projection(run: FoundationRun, width: float) -> float:
 
 
 def _plain_strip(
-    project: Project, structure: Structure, member: Member, run: FoundationRun, forces: tuple[float, ...]
+    project: Project, member: Member, run: FoundationRun, stretch: Stretch, loads: tuple[OnStrip, ...]
 ) -> list[Check]:
     width = plan_width(member)
     part = next((p for p in run.parts if p.wall == wall_key(member) and p.stem_thickness), None)
@@ -98,9 +120,8 @@ def _plain_strip(
         if abs(member.solid.normal[2]) > 0.5
         else heights_of(project, run)[1] - heights_of(project, run)[0]
     )
-    own = structure.volume(member) * project.site.concrete
-    up, combo = factored((forces[0] - own, *forces[1:]), project)
-    net = max(0.0, up) / (width * member.length)
+    up, combo = max((highest_line(loads, stretch, factors), name) for name, factors in strength_combinations(project))
+    net = max(0.0, up) / width
     facts = (Step("a", reach, "run", how="projection past the wall"), Step("h", thick, "run"))
     clause = "IRC R403.1.1" if project.system == "us" else "EN 1992-1-1 12.9.3"
     found = [
@@ -133,16 +154,15 @@ def _plain_strip(
     return found
 
 
-def needed_width(project: Project, structure: Structure, path: LoadPath, member: Member) -> float:
+def needed_width(
+    project: Project, path: LoadPath, member: Member, stretches: Stretches
+) -> float:
     """Return the width the soil asks of a strip for the load it carries, mm; infinite where its own weight is too much."""
-    forces = path.soil.get(member.id, (0.0,) * 4)
-    own = structure.volume(member) * project.site.concrete
-    load, _ = service((forces[0] - own, *forces[1:]))
+    stretch, loads = stretches.of(member), stretches.loads(member, path)
+    line = max(highest_line(loads, stretch, c.factors) for c in service_combinations(project))
     low, high = member.solid.bounds()
     try:
-        return strip_width(
-            max(0.0, load) / member.length, project.site.soil_bearing, high[2] - low[2], project.site.concrete
-        )
+        return strip_width(max(0.0, line), project.site.soil_bearing, high[2] - low[2], project.site.concrete)
     except ValueError:
         return math.inf
 
@@ -193,10 +213,11 @@ class Proposal(msgspec.Struct, frozen=True):
 def proposed_width(project: Project, structure: Structure, path: LoadPath, run: FoundationRun) -> Proposal | None:
     """Return the width that all strips of a run need, on the module: by the load, the table, or the wall it carries."""
     module = WIDTH_MODULE[project.system]
+    stretches = Stretches(structure, Memo())
     found: list[tuple[float, str]] = []
     for m in structure.members:
         if m.host == f"run:{run.id}" and m.role == "footing":
-            found.append((needed_width(project, structure, path, m), f"the load on {m.mark}"))
+            found.append((needed_width(project, path, m, stretches), f"the load on {m.mark}"))
             table = table_width(project, run, m)
             if table is not None:
                 found.append((table, f"IRC table R403.1, {_table_words(project, run, m)}"))

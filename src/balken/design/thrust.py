@@ -5,6 +5,7 @@ from typing import Final
 
 import msgspec
 
+from balken.design.leaning import HIGHEST_TIE
 from balken.design.nds.factors import size_factor
 from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import combinations_for
@@ -68,16 +69,12 @@ def push_of(project: Project, m: Member) -> tuple[float, str]:
     half = m.supports[-1].at - m.supports[0].at
     rise = half * m.slope
     roof = next(r for r in project.roofs if f"roof:{r.id}" == m.host)
-    up = min(roof.rafters.tie_up, rise * HIGHEST) if roof.rafters.ties != "none" else 0.0
+    up = min(roof.rafters.tie_up, rise * HIGHEST_TIE) if roof.rafters.ties != "none" else 0.0
     best = (0.0, "")
     for c in combinations_for(loads):
         w = sum(q * f for q, f in zip(loads, c.factors)) * wide
         best = max(best, (tie_force(w, 2 * half, rise, up) * _left_at_ridge(m), c.name))
     return best
-
-
-HIGHEST: Final = 0.9
-"""A tie is reckoned no nearer to the ridge, of the rise."""
 
 
 def _left_at_ridge(m: Member) -> float:

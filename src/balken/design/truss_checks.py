@@ -12,22 +12,23 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.design.nds.bending import repetitive
 from balken.design.nds.columns import C_SAWN, SLENDEREST
 from balken.design.nds.factors import Adjusted, adjusted, bearing_area_factor, size_factor
 from balken.design.nds.values import Reference, reference
+from balken.design.seats import UNKNOWN, Under
 from balken.design.steps import Check, Step
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
 from balken.framing.truss_shapes import Truss
 from balken.framing.trusses import PlacedTruss
-from balken.geometry.plane import distance
+from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import COMBINATIONS
+from balken.loads.unbalanced_snow import WINDWARD, Drift, drift_on
 from balken.model.sections import Section
 
 Floats = NDArray[np.float64]
 K_PANEL: Final = 0.8
 """Effective length of a panel or web over its length between joints (ANSI/TPI 1, from memory)."""
-REPETITIVE: Final = 1.15
-"""C_r of chords of trusses side by side (NDS 4.3.9)."""
 HELD_BELOW: Final = 3048.0
 """Between places where a bottom chord is held sideways, where wind lifts it into compression, mm (10 ft; common practice)."""
 HARDLY_OUT: Final = 300.0
@@ -50,11 +51,13 @@ class Case(msgspec.Struct, frozen=True, gc=False):
     """How much of the snow, left and right."""
     up: float
     duration: float
+    drift: tuple[float, float] = (0.0, 0.0)
+    """How much of the drift beside the ridge, left and right."""
 
 
 def cases_of(*, live: bool, roof: bool, snow: bool, uplift: bool) -> tuple[Case, ...]:
-    """Return the combinations of a truss: those of ASCE 7-16 2.4.1, with snow on one side only as well (7.6.1, narrow roofs:
-    the windward side bare), and wind that lifts it."""
+    """Return the combinations of a truss: those of ASCE 7-16 2.4.1, with the snow that wind carries over the ridge as well
+    (7.6.1: 0.3 of it to windward, all and a drift to leeward), and wind that lifts it."""
     found = []
     for c in COMBINATIONS:
         d, bottom, lr, s = c.factors
@@ -62,8 +65,10 @@ def cases_of(*, live: bool, roof: bool, snow: bool, uplift: bool) -> tuple[Case,
             continue
         found.append(Case(c.name, d, bottom, lr, (s, s), 0.0, c.duration))
         if s:
+            less = WINDWARD * s
             found += [
-                Case(f"{c.name} on one side", d, bottom, lr, side, 0.0, c.duration) for side in ((s, 0.0), (0.0, s))
+                Case(f"{c.name} unbalanced", d, bottom, lr, (s, less), 0.0, c.duration, (s, 0.0)),
+                Case(f"{c.name} unbalanced", d, bottom, lr, (less, s), 0.0, c.duration, (0.0, s)),
             ]
     if uplift:
         found.append(Case("0.6D + 0.6W up", 0.6, 0.0, 0.0, (0.0, 0.0), 0.6, WIND))
@@ -153,6 +158,18 @@ class TrussTask(msgspec.Struct, frozen=True, gc=False):
     """Length of the bearing, mm."""
     camber: float = 0.0
     """Built in, mm: what sags less is level."""
+    under: Under = UNKNOWN
+    """The softest of what they bear on."""
+    spacing: float = 0.0
+    count: int = 0
+    """Between trusses, mm, and how many there are: whether they help one another (NDS 4.3.9); three stand for more."""
+
+    def shared(self, plies: int, breadth: float) -> float:
+        """C_r of a truss of so many plies, each of a breadth, mm: of three trusses or more, 24 in apart at most, or of three
+        plies or more. A girder of one or two plies stands for itself."""
+        if plies > 1:
+            return repetitive(plies, breadth, 0.0)
+        return repetitive(self.count, breadth, self.spacing)
 
 
 def check_trusses(placed: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
@@ -179,9 +196,11 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
         trusses,
         breadth * depth * e,
         breadth * depth**3 / 12 * e,
-        [ChordLoads(1), ChordLoads(0, 1), ChordLoads(0, 0, 1)],
+        [ChordLoads(1), ChordLoads(0, 1), ChordLoads(0, 0, 1), *(ChordLoads(near_apex=side) for side in ((1, 0), (0, 1)))],
+        np.array([d.reach if d else 0.0 for d in (_drift(t, task.loads.snow) for t in trusses)]),
     )
     loads = task.loads
+    drift = np.array([d.load if d else 0.0 for d in (_drift(t, loads.snow) for t in trusses)])
     cases = cases_of(live=loads.bottom_live > 0, roof=loads.live > 0, snow=loads.snow > 0, uplift=loads.uplift > 0)
     top = np.array([[_steep(t, left=True), _steep(t, left=False)] for t in trusses])
     wide = np.array([t.wide for t in group])
@@ -194,9 +213,10 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
             c.dead * loads.dead * top[:, 1] + c.roof * loads.live + c.snow[1] * loads.snow - c.up * loads.uplift
         ) * wide
         bottom = (c.dead * loads.bottom_dead + c.live * loads.bottom_live) * wide
-        found.append([_sum(values, left, right, bottom) for values in unit])
+        beside = [side * drift * wide for side in c.drift]
+        found.append([_sum(values, left, right, bottom, *beside) for values in unit])
     whole = TrussForces(*(np.stack([row[k] for row in found]) for k in range(4)))
-    used = _used(group, whole, cases, lumber, role)
+    used = _used(group, whole, cases, lumber, role, task)
     return [_of_one(i, t, whole, cases, lumber, task, used) for i, t in enumerate(group)]
 
 
@@ -204,6 +224,17 @@ def _sum(values: Floats, *times: Floats) -> Floats:
     shape = (-1,) + (1,) * (values.ndim - 2)
     total: Floats = sum((v * t.reshape(shape) for v, t in zip(values, times)), np.zeros(values.shape[1:]))
     return total
+
+
+def _drift(truss: Truss, snow: float) -> Drift | None:
+    """The drift beside the ridge of a truss that falls to both sides; None of one that does not, or is too steep or too flat."""
+    xs = [x for x, _ in truss.joints]
+    apex = truss.joints[truss.apex][0]
+    sides = (apex - min(xs), max(xs) - apex)
+    if min(sides) < TOUCH:
+        return None
+    length = _steep(truss, left=True)
+    return drift_on(snow, math.sqrt(max(0.0, length**2 - 1)), max(sides))
 
 
 def _steep(truss: Truss, *, left: bool) -> float:
@@ -231,8 +262,9 @@ class Used(NamedTuple):
 
 
 def _used(
-    group: Sequence[PlacedTruss], whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, role: NDArray[np.int_]
-) -> Used:
+    group: Sequence[PlacedTruss], whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, role: NDArray[np.int_],
+    task: TrussTask,
+) -> Used:  # fmt: skip
     """Return the utilisation of all pieces: NDS 3.9.1 in tension, 3.9.2 in compression, with the moments at their ends and
     between."""
 
@@ -246,7 +278,9 @@ def _used(
     plies = np.array([float(t.plies) for t in group])[None, :, None]
     breadth, depth = of([s.breadth for s in lumber.sections]) * plies, of([s.depth for s in lumber.sections])
     duration = np.array([c.duration for c in cases])[:, None, None]
-    bent = of([v.fb for v in lumber.values]) * duration * REPETITIVE
+    ply = max(s.breadth for s in lumber.sections)
+    together = np.array([task.shared(t.plies, ply) for t in group])[None, :, None]
+    bent = of([v.fb for v in lumber.values]) * duration * together
     star, e_min = of([v.fc for v in lumber.values]) * duration, of([v.e_min for v in lumber.values])
     pulled = of([lumber.tension(k) for k in range(3)]) * duration
     fb = np.abs(whole.moment) / (breadth * depth**2 / 6)[..., None]
@@ -298,7 +332,7 @@ def _others(
     k = 1 if t.profile.hang is None else 0  # the chord that lies on the plate
     value, breadth = lumber.values[k], lumber.sections[k].breadth * t.plies
     level = np.maximum(total - task.camber, 0.0)
-    allowed = value.fc_perp * bearing_area_factor(task.seat, 0.0) * breadth * max(task.seat, 1.0)
+    allowed = min(value.fc_perp, task.under.stress) * bearing_area_factor(task.seat, 0.0) * breadth * max(task.seat, 1.0)
     return (
         (float(live.max()) / (span / task.limits[0]), int(live.argmax())),
         (float(level.max()) / (span / task.limits[1]), int(level.argmax())),
@@ -323,7 +357,7 @@ def explain_truss(t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: Truss
             Step("ℓ", length, "length", how="between joints"),
             Step("A", section.breadth * t.plies * section.depth, "steel", how="b d"),
             Step("Fc, Ft", lumber.values[k].fc if force < 0 else lumber.tension(k), "stress", "NDS Supp. 4A, CF"),
-            Step("CD", case.duration, "factor", "NDS 2.3.2"), Step("Cr", REPETITIVE, "factor", "NDS 4.3.9"),
+            Step("CD", case.duration, "factor", "NDS 2.3.2"), Step("Cr", task.shared(t.plies, section.breadth), "factor", "NDS 4.3.9"),
         )  # fmt: skip
         checks.append(Check(CHECK_WORDS[k], ratio, case.name, "NDS 3.9.1, 3.9.2", steps))
     clauses = ("deflection", "deflection", "NDS 3.10.2")

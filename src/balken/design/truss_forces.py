@@ -54,6 +54,8 @@ class ChordLoads(NamedTuple):
     left: float = 0.0
     right: float = 0.0
     bottom: float = 0.0
+    near_apex: tuple[float, float] = (0.0, 0.0)
+    """Left and right of the apex, over the stretch beside it that each truss has."""
 
 
 class TrussForces(NamedTuple):
@@ -99,8 +101,9 @@ def bends(truss: Truss, chord: Sequence[Piece]) -> set[int]:
 
 
 def chord_forces(
-    trusses: Sequence[Truss], ea: NDArray[np.float64], ei: NDArray[np.float64], cases: Sequence[ChordLoads]
-) -> TrussForces:
+    trusses: Sequence[Truss], ea: NDArray[np.float64], ei: NDArray[np.float64], cases: Sequence[ChordLoads],
+    beside_apex: NDArray[np.float64] | None = None,
+) -> TrussForces:  # fmt: skip
     """Return forces, moments and deflections of trusses of one kind with continuous chords, for all cases at once.
 
     Args:
@@ -108,6 +111,7 @@ def chord_forces(
         ea: of each piece (trusses, pieces), N.
         ei: likewise, N mm².
         cases: what lies on all of them.
+        beside_apex: how far a load beside the apex reaches on each truss, mm.
 
     Raises:
         UnstableError: the truss would fold.
@@ -125,19 +129,38 @@ def chord_forces(
     for c, case in enumerate(cases):
         down = np.where(top, np.where(on_left, case.left, case.right), np.where(low, case.bottom, 0.0))
         q[c, ..., 1] = -(down * np.abs(run[..., 0]) / length)[..., None]
+        if any(case.near_apex) and beside_apex is not None:
+            for of_side, size in ((on_left, case.near_apex[0]), (~on_left, case.near_apex[1])):
+                share = _partly(nodes[:, start, 0] - middle, nodes[:, end, 0] - middle, beside_apex[:, None])
+                on = np.where((top & of_side)[..., None], share, 0.0) * size
+                q[c, ..., 1] -= on * (np.abs(run[..., 0]) / length)[..., None]
     loads = np.zeros((len(cases), *nodes.shape[:2], 3))
     bent = solve_frames(Frames(through(first), nodes, ea, ei, loads, q))
-    square = q[..., 0, 1] * run[..., 0] / length  # across the piece, to its left
+    square, to_end = (q[..., k, 1] * run[..., 0] / length for k in (0, 1))  # across the piece, to its left
     ends = bent.ends
     at_start, at_end, shear = -ends[..., 2], ends[..., 5], ends[..., 1]
     with np.errstate(divide="ignore", invalid="ignore"):
         x = np.where(np.abs(square) > 0, -shear / square, 0.0)
     x = np.where((x > 0) & (x < length), x, length / 2)
-    between = at_start + shear * x + square * x**2 / 2
+    steep = (to_end - square) / length
+    between = at_start + shear * x + square * x**2 / 2 + steep * x**3 / 6
     return TrussForces(
         np.stack([-ends[..., 0], ends[..., 3]], axis=-1), np.stack([at_start, between, at_end], axis=-1),
         -bent.moved[..., 1], bent.reactions[:, :, list(first.bearings), 1],
     )  # fmt: skip
+
+
+def _partly(
+    first: NDArray[np.float64], last: NDArray[np.float64], reach: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """Intensities at start and end of pieces, (F, M, 2), that weigh the same and lie about the same middle as a load of 1
+    over that part of each that is no further than ``reach`` from the apex; ``first`` and ``last`` are measured from it."""
+    low, high = np.minimum(np.abs(first), np.abs(last)), np.maximum(np.abs(first), np.abs(last))
+    long = np.maximum(high - low, EXACT)
+    share = np.clip((reach - low) / long, 0.0, 1.0)
+    near, far = 4 * share - 3 * share**2, 3 * share**2 - 2 * share
+    starts_near = np.abs(first) <= np.abs(last)
+    return np.stack([np.where(starts_near, near, far), np.where(starts_near, far, near)], axis=-1)
 
 
 def tie_force(load: float, span: float, rise: float, height: float = 0.0) -> float:

@@ -8,7 +8,9 @@ from typing import Final
 import msgspec
 
 from balken.analysis.beams import UnstableError
+from balken.design.nds.factors import REPETITIVE_COUNT
 from balken.design.nds.values import NoValueError
+from balken.design.seats import Under
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.steps import Check
 from balken.design.truss_checks import (
@@ -61,14 +63,15 @@ def loads_on(roof: RoofArea) -> TrussLoads:
     return TrussLoads(roof.dead, roof.live, roof.snow, rule.bottom_dead, rule.bottom_live, rule.uplift)
 
 
-def task_of(roof: RoofArea, bed: Bed) -> TrussTask:
+def task_of(roof: RoofArea, bed: Bed, under: Under, spacing: float, count: int) -> TrussTask:
     """Return what the trusses of a roof are checked with."""
     return TrussTask(
-        loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING, roof.trusses.camber
-    )
+        loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING, roof.trusses.camber, under,
+        spacing, min(count, REPETITIVE_COUNT),
+    )  # fmt: skip
 
 
-def size_trusses(roof: RoofArea, bed: Bed, system: System) -> Sized:
+def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized:
     """Return the cheapest chords, webs and spacing that pass, with the others beside it; where none passes, the strongest."""
     sections = sections_of(system, ())
     rule = roof.trusses
@@ -77,7 +80,7 @@ def size_trusses(roof: RoofArea, bed: Bed, system: System) -> Sized:
     spacings = (roof.spacing,) if roof.spacing else roof.spacings[-1:]
     found: list[tuple[Choice, Size]] = []
     for top, gap in product(tops, spacings):
-        made = _grown(roof, bed, sections, system, top, gap, webs)
+        made = _grown(roof, bed, under, sections, system, top, gap, webs)
         if made is not None:
             found.append(made)
     if not found:  # what frames them says why they cannot stand
@@ -100,7 +103,7 @@ def _placed(roof: RoofArea, bed: Bed, size: Size, sections: dict[str, Section]) 
 
 
 def _grown(
-    roof: RoofArea, bed: Bed, sections: dict[str, Section], system: System, top: str, gap: float,
+    roof: RoofArea, bed: Bed, under: Under, sections: dict[str, Section], system: System, top: str, gap: float,
     webs: Sequence[str],
 ) -> tuple[Choice, Size] | None:  # fmt: skip
     """Return trusses with a top chord and spacing whose bottom chord and webs grew until they pass, or could grow no more."""
@@ -117,7 +120,7 @@ def _grown(
         except NoValueError:
             return None
         try:
-            checks = check_trusses(placed, lumber, task_of(roof, bed))
+            checks = check_trusses(placed, lumber, task_of(roof, bed, under, gap, len(placed)))
         except UnstableError:
             return None
         worst = max(checks, key=lambda c: c.worst[0]).worst
@@ -138,15 +141,16 @@ def _grown(
 
 
 def check_truss_roofs(
-    project: Project, structure: Structure, sizes: dict[str, Sized], beds: dict[str, Bed], memo: Memo
-) -> dict[str, TrussRoof]:
-    """Check all trusses that stand."""
+    project: Project, structure: Structure, sizes: dict[str, Sized], beds: dict[str, Bed], under: dict[str, Under],
+    memo: Memo,
+) -> dict[str, TrussRoof]:  # fmt: skip
+    """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
     found = {}
     for roof in project.roofs:
         host = f"roof:{roof.id}"
         if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
             made = memo(
-                _checked_roof, roof, structure.roofs[host], beds[host], sizes[host].size, project.system,
+                _checked_roof, roof, structure.roofs[host], beds[host], under[host], sizes[host].size, project.system,
                 changes_on(project, f"{host}/"),
             )  # fmt: skip
             if made is not None:
@@ -155,7 +159,7 @@ def check_truss_roofs(
 
 
 def _checked_roof(
-    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[object, ...]
+    roof: RoofArea, shape: RoofShape, bed: Bed, under: Under, size: Size, system: System, changes: tuple[object, ...]
 ) -> TrussRoof | None:
     sections = sections_of(system, ())
     try:
@@ -163,7 +167,7 @@ def _checked_roof(
         lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
     except (LayoutError, NoValueError):
         return None
-    task = task_of(roof, bed)
+    task = task_of(roof, bed, under, size.spacing, len(placed))
     try:
         checks = tuple(check_trusses(placed, lumber, task))
     except UnstableError:

@@ -3,7 +3,7 @@
 from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
-from balken.design.beam_checks import Diagram
+from balken.design.effects import Diagram
 from balken.desk.paint import polish
 from balken.desk.slip import Figure
 from balken.desk.theme import SMALL_PX, Theme, font

@@ -2,7 +2,8 @@
 
 from typing import Final
 
-from balken.design.beam_checks import Asked, Diagram, diagram_of
+from balken.design.beam_checks import Asked
+from balken.design.effects import Diagram, diagram_of
 from balken.design.building import Checked
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.framing.member import Member
@@ -55,7 +56,7 @@ def words_at(diagram: Diagram, x: float, system: System) -> str:
 def beam_figure(checked: Checked, member: Member) -> tuple[Drawing, Diagram | None]:
     """Return the figure of a member that carries others, and its diagram for the pointer."""
     asked = checked.carrying[member.id].asked
-    diagram = diagram_of(asked)
+    diagram = diagram_of(asked.loaded, asked.strength.ei)
     system = checked.project.system
     marks = _elevation(asked, checked)
     if diagram is not None:

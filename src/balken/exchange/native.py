@@ -15,6 +15,7 @@ import msgspec
 from balken.exchange.files import FileError, read_bytes, write_atomic
 from balken.model.project import FORMAT, Project
 from balken.model.validity import ProjectError, validate
+from balken.units import PSF
 
 SUFFIX: Final = ".balken"
 DEEPEST: Final = 40
@@ -112,7 +113,23 @@ def _rafters_of_4(roof: Raw, walls: dict[str, Raw], raw: Raw) -> list[tuple[str,
     return found
 
 
-MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4}
+USUAL_WALL_OF_5: Final = 12 * PSF
+"""What format 5 wrote for every wall, whatever it was built of, where nobody typed another weight."""
+
+
+def _from_5(raw: Raw) -> Raw:
+    """Format 5 had one weight for all walls and always wrote it; the usual one now gives way to that of their layers."""
+    site = raw.get("site")
+    if isinstance(site, dict) and _nearly(site.get("wall_dead"), USUAL_WALL_OF_5):
+        site = {**site, "wall_dead": None}
+    return {**raw, "format": 6, **({"site": site} if site is not None else {})}
+
+
+def _nearly(value: object, usual: float) -> bool:
+    return isinstance(value, (int, float)) and abs(value - usual) <= 1e-9 * usual
+
+
+MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4, 5: _from_5}
 
 
 def to_text(project: Project) -> bytes:

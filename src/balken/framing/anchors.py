@@ -28,13 +28,13 @@ class Bolts(msgspec.Struct, frozen=True):
     blocked: tuple[float, ...] = ()
 
 
-def least_bolts(length: float) -> int:
-    """Return the least number of bolts of one piece of sill, whatever stands over it; length in mm."""
+def least_bolts(length: float, apart: float = APART) -> int:
+    """Return the least number of bolts of one piece of sill, whatever stands over it; lengths in mm."""
     between = max(0.0, length - 2 * FROM_END)
-    return max(2, math.ceil(between / APART - 1e-9) + 1)
+    return max(2, math.ceil(between / apart - 1e-9) + 1)
 
 
-def place_bolts(length: float, taken: Sequence[tuple[float, float]] = ()) -> Bolts:
+def place_bolts(length: float, taken: Sequence[tuple[float, float]] = (), apart: float = APART) -> Bolts:
     """Return the fewest bolts of one piece that keep all distances and stand outside what is taken.
 
     From the near end on, each bolt stands as far along as the rule allows and a clear place is left; then they are spread
@@ -43,9 +43,10 @@ def place_bolts(length: float, taken: Sequence[tuple[float, float]] = ()) -> Bol
     Args:
         length: of the piece, mm.
         taken: stretches where no bolt may stand: joists over it, openings, mm from the start.
+        apart: between bolts at most, mm.
     """
     first, last = (FROM_END, length - FROM_END) if length > 2 * NEAREST_END else (length / 3, 2 * length / 3)
-    count = least_bolts(length)
+    count = least_bolts(length, apart)
     if length <= 2 * FROM_END:
         reach = max(length / 4, min(NEAREST_END, length / 3))
         first, last = reach, length - reach
@@ -60,9 +61,9 @@ def place_bolts(length: float, taken: Sequence[tuple[float, float]] = ()) -> Bol
     end = _clear(last, taken, low=last, high=max(last, length - NEAREST_END))
     stop = last if end is None else end
     blocked += [last] if end is None else []
-    while stop - found[-1] > APART + 1e-6:
-        wanted = found[-1] + APART
-        here = _clear(wanted, taken, low=found[-1] + NEAREST_END, high=wanted)
+    while stop - found[-1] > apart + 1e-6:
+        wanted = found[-1] + apart
+        here = _clear(wanted, taken, low=found[-1] + min(NEAREST_END, apart / 2), high=wanted)
         if here is None:
             here = wanted
             blocked.append(wanted)

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 import msgspec
 
-from balken.framing.anchors import CLEAR, Bolts, place_bolts
+from balken.framing.anchors import APART, CLEAR, Bolts, place_bolts
 from balken.framing.beams import Under, frame_beams
 from balken.framing.beds import (
     bed_of_floor,
@@ -369,6 +369,7 @@ def anchors(project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...]
         for on, place in memo.small(_over_sills, part):
             taken.setdefault(on, []).append(place)
     doors = _doors_on_slabs(project)
+    apart = {f"run:{r.id}": r.bolts_apart for r in project.runs}
     found = {}
     for m in sills:
         start = (m.start[0], m.start[1])
@@ -378,7 +379,7 @@ def anchors(project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...]
         for a, b in doors.get((m.host, wall), ()):
             low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
             spans.append((low - CLEAR, high + CLEAR))
-        found[m.id] = memo.small(place_bolts, m.length, tuple(spans))
+        found[m.id] = memo.small(place_bolts, m.length, tuple(spans), apart.get(m.host, 0.0) or APART)
     return found
 
 

@@ -28,3 +28,15 @@ COMBINATIONS: Final = (
     Combination("D + 0.75L + 0.75S", (1.0, 0.75, 0.0, 0.75), 1.15),
 )
 """ASCE 7-16 section 2.4.1, combinations 1 to 4, the gravity part."""
+
+CHARACTERISTIC: Final = (
+    Combination("G", (1.0, 0.0, 0.0, 0.0), 1.0),
+    Combination("G + L", (1.0, 1.0, 0.0, 0.0), 1.0),
+    Combination("G + H", (1.0, 0.0, 1.0, 0.0), 1.0),
+    Combination("G + S", (1.0, 0.0, 0.0, 1.0), 1.0),
+    Combination("G + L + 0.5S", (1.0, 1.0, 0.0, 0.5), 1.0),
+    Combination("G + 0.7L + S", (1.0, 0.7, 0.0, 1.0), 1.0),
+    Combination("G + 0.7L + H", (1.0, 0.7, 1.0, 0.0), 1.0),
+)
+"""EN 1990 expression 6.14b: the characteristic combination, with ψ0 of 0.7 for floors, 0.5 for snow below 1,000 m and none for
+live load on roofs (H), as recommended in table A1.1. For the soil of metric projects."""

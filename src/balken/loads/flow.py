@@ -22,10 +22,11 @@ from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level
 from balken.loads.parcels import NOTHING, Cases, OpenEnd, Parcel, Parcels, total
 from balken.loads.slabs import Carrier, share_slab
-from balken.loads.statics import leans, shares
+from balken.loads.statics import Shared, leans, shared
 from balken.model.bodies import bodies, storey_walls
 from balken.model.memo import Memo
 from balken.model.project import Project, wall_base, wall_top
+from balken.model.wall_weights import wall_dead
 from balken.model.walls import Wall, reach, wall_length
 
 PIECE: Final = 600.0
@@ -60,6 +61,7 @@ class Flow:
         self.parcels: Parcels = {}
         self.ends: list[OpenEnd] = []
         self.onto: dict[str, Cases] = {}
+        self.onto_more: dict[str, Cases] = {}
         self.reactions: dict[str, tuple[Cases, ...]] = {}
         self.carried: dict[str, tuple[Parcel, ...]] = {}
         self.rests: dict[str, tuple[Carrier, ...]] = {}
@@ -82,8 +84,9 @@ class Flow:
         """Send everything down to the foundation."""
         for wall in self.project.walls:
             self.parcels.setdefault(f"wall:{wall.id}", []).extend(wall_weight(self.project, wall))
+        weights = {w.id: wall_dead(self.project, w) for w in self.project.walls}
         for gable in self.structure.gables:
-            self.parcels.setdefault(f"wall:{gable.wall}", []).extend(gable_weight(gable, self.project.site.wall_dead))
+            self.parcels.setdefault(f"wall:{gable.wall}", []).extend(gable_weight(gable, weights[gable.wall]))
         for _, _, act in sorted(self._acts(), key=lambda a: (-a[0], a[1])):
             act()
 
@@ -154,14 +157,14 @@ class Flow:
                 self.parcels.setdefault(on, []).extend(parcels)
             else:
                 for p in parcels:
-                    self._give(p.source, on, (p.x, p.y), p.forces)
+                    self._give(p.source, on, (p.x, p.y), p.forces, p.more)
 
-    def _give(self, source: str, on: str, place: Point, forces: Cases) -> None:
-        if not any(forces):
+    def _give(self, source: str, on: str, place: Point, forces: Cases, more: Cases = NOTHING) -> None:
+        if not any(forces) and not any(more):
             return
         on = self._piece_at(on, place)
         if on and (on in self._by_id or on.startswith("wall:")):
-            self.parcels.setdefault(on, []).append(Parcel(*place, forces, source))
+            self.parcels.setdefault(on, []).append(Parcel(*place, forces, source, more))
         else:
             self.ends.append(OpenEnd(source, *place, forces))
 
@@ -170,26 +173,33 @@ class Flow:
         found, whole = self._memo.small(_shared, member, self._area(member.host, member.slope), mine, self._memo)
         if mine:
             self.carried[member.id], self.onto[member.id] = mine, whole
-        self.reactions[member.id] = found
-        for support, forces in zip(member.supports, found):
-            self._give(member.id, support.on, support.point, forces)
+        self.reactions[member.id] = found.even
+        for support, forces, more in zip(member.supports, found.even, found.more):
+            self._give(member.id, support.on, support.point, forces, more)
 
     def _post(self, member: Member) -> None:
         mine = self.parcels.get(member.id, [])
         if not mine:
             return
-        self.onto[member.id] = total([p.forces for p in mine])
+        self._take(member.id, mine)
         under = self._feet.get(member.id)
         if under:  # else it stands on the foundation, or on nothing
             del self.parcels[member.id]
             x, y = member.start[0], member.start[1]
-            self.parcels.setdefault(under, []).append(Parcel(x, y, self.onto[member.id], member.id))
+            taken = Parcel(x, y, self.onto[member.id], member.id, self.onto_more[member.id])
+            self.parcels.setdefault(under, []).append(taken)
+
+    def _take(self, name: str, parcels: Sequence[Parcel]) -> None:
+        """Keep what comes onto a piece, of even load and besides."""
+        self.onto[name] = total([p.forces for p in parcels])
+        self.onto_more[name] = total([p.more for p in parcels])
 
     def _strut(self, member: Member) -> None:
         mine = self.parcels.pop(member.id, [])
         if mine:
-            self.onto[member.id] = total([p.forces for p in mine])
-            self._give(member.id, member.supports[0].on, member.supports[0].point, self.onto[member.id])
+            self._take(member.id, mine)
+            foot = member.supports[0]
+            self._give(member.id, foot.on, foot.point, self.onto[member.id], self.onto_more[member.id])
 
     def _slab(self, member: Member) -> None:
         mine = self.parcels.pop(member.id, [])
@@ -235,7 +245,7 @@ class Flow:
         mine = self.parcels.pop(name, [])
         if not mine:
             return
-        self.onto[name] = total([p.forces for p in mine])
+        self._take(name, mine)
         joists = self._joists.get(wall.base) if all(p.source == name for p in mine) else None
         foot = wall_base(self.project, wall)
         for parcel, carrier in zip(mine, self._beneath.carriers(mine, foot + TOUCH, name)):
@@ -366,9 +376,9 @@ def _best(post: Member, near: Sequence[Member]) -> str:
     return best[1] if best else ""
 
 
-def _shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[tuple[Cases, ...], Cases]:
+def _shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Shared, Cases]:
     """Return what each support of a member takes, and the sum of what lies on it."""
-    return shares(member, area, parcels, memo), total([p.forces for p in parcels])
+    return shared(member, area, parcels, memo), total([p.forces for p in parcels])
 
 
 def _head(m: Member) -> float:
@@ -378,13 +388,14 @@ def _head(m: Member) -> float:
 def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
     """Return the weight of a wall in pieces along its middle line."""
     length = wall_length(wall)
-    weight = face_area(project, wall) * project.site.wall_dead
+    weight = face_area(project, wall) * wall_dead(project, wall)
     count = max(1, min(2000, round(length / PIECE)))
     direction = unit(sub(wall.end, wall.start))
     middle = add(wall.start, left(direction), sum(reach(wall)) / 2)
     zeros = NOTHING[1:]
     return [
-        Parcel(*add(middle, direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}")
+        Parcel(*add(middle, direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}",
+               wide=length / count)
         for i in range(count)
     ]
 
@@ -399,7 +410,8 @@ def gable_weight(gable: GableWall, weight: float) -> list[Parcel]:
     ]
     middle = add(gable.start, left(gable.way), gable.thickness / 2)
     return [
-        Parcel(*add(middle, gable.way, first + (i + 0.5) * wide), (area * weight, *NOTHING[1:]), f"wall:{gable.wall}")
+        Parcel(*add(middle, gable.way, first + (i + 0.5) * wide), (area * weight, *NOTHING[1:]), f"wall:{gable.wall}",
+               wide=wide)
         for i, area in enumerate(strips)
     ]  # fmt: skip
 

@@ -8,6 +8,7 @@ import numpy as np
 from balken.framing.member import SPANNING_ROLES, Member, Part
 from balken.geometry.plane import TOUCH
 from balken.loads.parcels import Cases, OpenEnd, Parcel
+from balken.loads.statics import lever_more
 
 
 class Handed(msgspec.Struct, frozen=True):
@@ -43,11 +44,11 @@ def handed_on(part: Part, area: Cases) -> Handed:
     onto: dict[str, list[Parcel]] = {}
     ends: list[OpenEnd] = []
     for m in spanning:
-        for s, forces in zip(m.supports, reactions[m.id]):
+        for s, forces, more in zip(m.supports, reactions[m.id], lever_more(m, area, ())):
             if not any(forces):
                 continue
             if s.on:
-                onto.setdefault(s.on, []).append(Parcel(*s.point, forces, m.id))
+                onto.setdefault(s.on, []).append(Parcel(*s.point, forces, m.id, more))
             else:
                 ends.append(OpenEnd(m.id, *s.point, forces))
     return Handed(

@@ -25,6 +25,16 @@ class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     y: float
     forces: Cases
     source: str
+    more: Cases = NOTHING
+    """What comes besides when live load stands on those spans only that add to it (ASCE 7-16 4.3.3), N per case: it may be
+    there or not, so it is no part of the balance of loads."""
+    wide: float = 0.0
+    """Spread evenly over so much of what it lies on, mm; nothing where it stands at one place, or that is not known."""
+
+    @property
+    def most(self) -> Cases:
+        """The greatest force per case."""
+        return added(self.forces, self.more)
 
 
 class OpenEnd(msgspec.Struct, frozen=True, gc=False):
@@ -71,6 +81,18 @@ Parcels = dict[str, list[Parcel]]
 def total(forces: Iterable[Cases]) -> Cases:
     """Return the sum per case, without rounding on the way."""
     return tuple(map(math.fsum, zip(*forces))) or NOTHING
+
+
+def added(a: Cases, b: Cases) -> Cases:
+    """Return the sum of two forces per case."""
+    return tuple(x + y for x, y in zip(a, b))
+
+
+def at_most(parcels: tuple[Parcel, ...]) -> tuple[Parcel, ...]:
+    """Return loads with all that may come besides: what a piece that carries them is checked with."""
+    if not any(any(p.more) for p in parcels):
+        return parcels
+    return tuple(Parcel(p.x, p.y, p.most, p.source, wide=p.wide) for p in parcels)
 
 
 def station(member: Member, x: float, y: float) -> float:

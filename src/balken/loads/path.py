@@ -18,12 +18,13 @@ from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Ring, box, signed_area
 from balken.geometry.roof_lines import measures
 from balken.loads.cases import CASES
-from balken.loads.flow import STANDING, Flow, face_area, slab_area
-from balken.loads.parcels import Cases, OpenEnd, Parcel, Parcels, total
+from balken.loads.flow import PIECE, STANDING, Flow, face_area, slab_area
+from balken.loads.parcels import NOTHING, Cases, OpenEnd, Parcel, Parcels, added, total
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
+from balken.model.wall_weights import wall_dead
 from balken.model.walls import straightened
 
 
@@ -34,7 +35,7 @@ class LoadPath(msgspec.Struct, frozen=True):
     soil: dict[str, Cases]
     """Per footing piece, own weight included."""
     onto: dict[str, tuple[float, ...]]
-    """What each wall, sill and stem takes over from above."""
+    """What each wall, post, sill and stem takes over from above."""
     open_ends: tuple[OpenEnd, ...]
     reactions: dict[str, tuple[Cases, ...]]
     """Per member that spans, at each of its supports."""
@@ -42,6 +43,21 @@ class LoadPath(msgspec.Struct, frozen=True):
     """What lies on members besides the area they carry: ends of others, walls, posts."""
     rests: dict[str, tuple[tuple[str, Ring], ...]]
     """What each slab lies on, with the outline of the place."""
+    onto_more: dict[str, Cases] = {}
+    """What walls and posts take besides when live load stands on some spans only."""
+    soil_more: dict[str, Cases] = {}
+    """What comes onto each footing piece besides, likewise."""
+    points: dict[str, tuple[Parcel, ...]] = {}
+    """What each footing piece is loaded with, one by one, its own weight left out."""
+
+    def onto_most(self, name: str) -> Cases | None:
+        """The greatest that a wall or post takes over, per case; None where nothing comes."""
+        even = self.onto.get(name)
+        return None if even is None else added(even, self.onto_more.get(name, NOTHING))
+
+    def soil_most(self, name: str, none: Cases = NOTHING) -> Cases:
+        """The greatest that a footing hands to the soil, per case; ``none`` where nothing comes."""
+        return added(self.soil.get(name, none), self.soil_more.get(name, NOTHING))
 
     @property
     def soil_total(self) -> tuple[float, ...]:
@@ -69,9 +85,14 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     for name, parcel in own:
         flow.parcels.setdefault(name, []).append(parcel)
     flow.run()
-    soil = _into_soil(structure, flow.parcels, flow.onto, flow.ends, memo)
+    soil = _into_soil(structure, flow.parcels, flow, memo)
     applied = _applied(whole, structure, own, memo)
-    return LoadPath(applied, soil, flow.onto, tuple(flow.ends), flow.reactions, flow.carried, flow.rests)
+    return LoadPath(
+        applied, {name: total([p.forces for p in all_]) for name, all_ in soil.items()}, flow.onto, tuple(flow.ends),
+        flow.reactions, flow.carried, flow.rests, flow.onto_more,
+        {name: total([p.more for p in all_]) for name, all_ in soil.items()},
+        {name: tuple(p for p in all_ if p.source != name) for name, all_ in soil.items()},
+    )  # fmt: skip
 
 
 ON_SOIL = ("footing", "edge", "grade beam", "pad", "slab")
@@ -85,24 +106,29 @@ FROM_ANYWHERE = ("post", "pier")
 """Roles that stand on what any foundation gives; the others on their own alone."""
 
 
-def _into_soil(
-    structure: Structure, parcels: Parcels, onto: dict[str, Cases], ends: list[OpenEnd], memo: Memo
-) -> dict[str, Cases]:
+def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -> dict[str, list[Parcel]]:
+    """Hand all that reached the foundation down to the soil; return what lies on each piece that rests on it."""
+    ends = flow.ends
     for role, under in HANDED_DOWN:
         laden = [m for m in structure.of(role) if m.id in parcels]
         mine = [(m, p) for m in laden for p in parcels[m.id]]
         for m in laden:
-            onto[m.id] = total([p.forces for p in parcels.pop(m.id)])
+            taken = parcels.pop(m.id)
+            flow.onto[m.id] = total([p.forces for p in taken])
+            flow.onto_more[m.id] = total([p.more for p in taken])
         beneath = structure.of(*under)
         for (m, p), carrier in zip(mine, _carriers(mine, beneath, memo)):
             if carrier is None:
                 ends.append(OpenEnd(m.id, p.x, p.y, p.forces))
             else:
-                parcels.setdefault(carrier, []).append(p)
-    soil, bearing = {}, {m.id for m in structure.of(*ON_SOIL)}
+                # What a post or pier brings stands where it stands, whatever lies on it.
+                alone = Parcel(p.x, p.y, p.forces, m.id, p.more) if role in FROM_ANYWHERE else p
+                parcels.setdefault(carrier, []).append(alone)
+    soil: dict[str, list[Parcel]] = {}
+    bearing = {m.id for m in structure.of(*ON_SOIL)}
     for name, left in parcels.items():
         if name in bearing:
-            soil[name] = total([p.forces for p in left])
+            soil[name] = left
         else:
             ends += [OpenEnd(name, p.x, p.y, p.forces) for p in left]
     return soil
@@ -129,11 +155,26 @@ def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[t
     heavy = [role for role in CONCRETE_ROLES if role != "floor slab"]
     for m in structure.of(*heavy, "post"):
         if m.material == "concrete":
-            yield m.id, Parcel(*memo.small(place_of, m), (structure.volume(m) * project.site.concrete, *zeros), m.id)
+            weight = (structure.volume(m) * project.site.concrete, *zeros)
+            yield from ((m.id, p) for p in (_in_pieces(m, weight, m.id) if m.role == "stem" else [_whole(m, weight, memo)]))
         if m.host in along and m.role in STANDING:
-            yield m.id, Parcel(*place_of(m), tuple(q * m.length for q in along[m.host]), m.id)
+            typed = tuple(q * m.length for q in along[m.host])
+            yield from ((m.id, p) for p in _in_pieces(m, typed, m.host))
         if m.host in on_posts:
             yield m.id, Parcel(*place_of(m), on_posts[m.host], m.id)
+
+
+def _whole(m: Member, forces: Cases, memo: Memo) -> Parcel:
+    return Parcel(*memo.small(place_of, m), forces, m.id)
+
+
+def _in_pieces(m: Member, forces: Cases, source: str) -> list[Parcel]:
+    """Share what lies evenly along a wall of concrete in pieces, so that each goes down where it lies."""
+    count = max(1, min(2000, round(m.length / PIECE)))
+    (ax, ay, _), (bx, by, _) = m.start, m.end
+    each = tuple(f / count for f in forces)
+    middles = ((i + 0.5) / count for i in range(count))
+    return [Parcel(ax + t * (bx - ax), ay + t * (by - ay), each, source, wide=m.length / count) for t in middles]
 
 
 def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel]], memo: Memo) -> tuple[float, ...]:
@@ -152,8 +193,9 @@ def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel
             found = memo.small(measures, shape.roof)
             for i, q in enumerate(area_loads(project, host)):
                 sums[i] += q * (found.plan if i else found.true)
-    faces = sum(face_area(project, w) for w in straightened(project.walls)) + sum(g.area for g in structure.gables)
-    sums[0] += faces * project.site.wall_dead
+    weights = {w.id: wall_dead(project, w) for w in straightened(project.walls)}
+    sums[0] += sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
+    sums[0] += sum(g.area * weights[g.wall] for g in structure.gables)
     for force in (*(p.forces for _, p in own), *(memo.small(_along, part) for part in structure.parts)):
         for i, f in enumerate(force):
             sums[i] += f

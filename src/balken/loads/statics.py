@@ -1,7 +1,7 @@
 """How a member shares what lies on it between its supports."""
 
 from collections.abc import Sequence
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 
@@ -10,11 +10,106 @@ from balken.analysis.one_beam import Beam, LineLoad, Rest, Row, work
 from balken.framing.member import Member, Support
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import CASES
-from balken.loads.parcels import NOTHING, Cases, Laid, Parcel, laid_on, station, total
+from balken.loads.parcels import NOTHING, Cases, Laid, Parcel, added, laid_on, station, total
 from balken.model.memo import Memo
 
 FEW: Final = 12
 """So few loads are shared faster one by one than side by side."""
+
+
+class Shared(NamedTuple):
+    """What each support of a member takes, N per case: of even load, and what comes besides when live load stands on those
+    spans only that add to it (ASCE 7-16 4.3.3)."""
+
+    even: tuple[Cases, ...]
+    more: tuple[Cases, ...]
+
+
+def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> Shared:
+    """Return what each support takes, of even load and of load on some spans only.
+
+    Args:
+        member: a piece with two supports or more.
+        area: N/mm² per case on the plan it carries.
+        parcels: what else lies on it.
+        memo: what is remembered between edits.
+    """
+    even = shares(member, area, parcels, memo)
+    if leans(member) or member.role == "ledger":
+        carried = total([p.more for p in parcels])
+        return Shared(even, (carried, *(NOTHING,) * (len(member.supports) - 1)))
+    passed = _passed_on(member, parcels)
+    if len(member.supports) > 2 or member.hinges:
+        own = _patterns(member, area, parcels, memo) or (NOTHING,) * len(member.supports)
+    else:
+        own = lever_more(member, area, parcels)
+    return Shared(even, tuple(added(a, b) for a, b in zip(own, passed)))
+
+
+def lever_more(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, Cases]:
+    """Return by how much variable load on the overhangs of a piece on two supports eases the support at its other end: where
+    that load is not there, the support takes so much more."""
+    first, last = member.supports[0], member.supports[-1]
+    between = last.at - first.at
+    if between < TOUCH:
+        return NOTHING, NOTHING
+    low, high = member.carries
+    before, after = max(0.0, first.at - low), max(0.0, high - last.at)
+    wide = member.area / (high - low) if high > low else 0.0
+    ends = (max(0.0, first.at), max(0.0, member.reach - last.at))
+    eased_first = [q * wide * after**2 / 2 + w * ends[1] ** 2 / 2 for q, w in zip(area, member.line)]
+    eased_last = [q * wide * before**2 / 2 + w * ends[0] ** 2 / 2 for q, w in zip(area, member.line)]
+    for p in parcels:
+        at = station(member, p.x, p.y)
+        for i, f in enumerate(p.forces):
+            eased_first[i] += max(0.0, f) * max(0.0, at - last.at)
+            eased_last[i] += max(0.0, f) * max(0.0, first.at - at)
+    return _variable(eased_first, between), _variable(eased_last, between)
+
+
+def _variable(moments: Sequence[float], between: float) -> Cases:
+    """Forces of a couple between two supports, the dead load left out: it is always there."""
+    return (0.0, *(max(0.0, m) / between for m in moments[1:]))
+
+
+def _passed_on(member: Member, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
+    """Share what may come besides between the supports beside it."""
+    rests = member.supports
+    found = [NOTHING] * len(rests)
+    for p in parcels:
+        if not any(p.more):
+            continue
+        at = station(member, p.x, p.y)
+        right = next((i for i, s in enumerate(rests) if s.at >= at), len(rests) - 1)
+        left = max(0, right - 1) if rests[right].at >= at else right
+        gap = rests[right].at - rests[left].at
+        t = 1.0 if gap < TOUCH else min(1.0, max(0.0, (at - rests[left].at) / gap))
+        found[left] = added(found[left], tuple((1 - t) * f for f in p.more))
+        found[right] = added(found[right], tuple(t * f for f in p.more))
+    return tuple(found)
+
+
+def _patterns(
+    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
+) -> tuple[Cases, ...] | None:
+    """Return how much more than of even load each support of a beam takes, live load being on some spans only."""
+    beam, cases = beam_of(member, area, parcels, memo, by_span=True)
+    try:
+        (worked,) = work([beam], cases)
+    except UnstableError:
+        return None
+    spans = cases // len(CASES)
+    nodes = worked.batch.nodes[0]
+    found = []
+    for s in member.supports:
+        i = int(abs(nodes - s.at).argmin())
+        if abs(nodes[i] - s.at) > TOUCH or worked.batch.holds[i] == "free":
+            found.append(NOTHING)
+            continue
+        parts = worked.solved.reaction[:, 0, i].reshape(len(CASES), spans)
+        eased = np.maximum(-parts[1:], 0.0).sum(axis=1)
+        found.append((0.0, *(float(e) for e in eased)))
+    return tuple(found)
 
 
 def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Cases, ...]:

@@ -11,6 +11,7 @@ from balken.model.record import AreaLoad, CaseLoads, Key, Link, Name, Place, Rea
 from balken.units import FOOT, INCH, PCF, PSF, PSI, System
 
 FoundationKind = Literal["strip", "basement", "slab", "slab edge", "grade beam"]
+PlateSpecies = Literal["SPF", "SPF-S", "HF", "DF-L", "DF-L(N)", "SP"]
 Part = Literal["footing", "wall", "slab", "edge", "beam", "sill"]
 
 KIND_WORDS: Final[dict[FoundationKind, str]] = {
@@ -131,6 +132,10 @@ class FoundationRun(Record, frozen=True):
     edge_depth: Annotated[float, Meta(ge=0, le=5000)] = 0.0
     gasket: bool = True
     """A strip of foam under the sill."""
+    bolt: Annotated[float, Meta(ge=6, le=50)] = 12.7
+    """Diameter of the anchor bolts of its sills, mm."""
+    bolts_apart: Annotated[float, Meta(ge=0, le=3000)] = 0.0
+    """Between them, at most, mm; by the rule of IRC R403.1.6 (6 ft) where nothing."""
     loads: CaseLoads = (0.0, 0.0, 0.0, 0.0)
     """Typed load along it, besides what comes down from above: dead, live, roof live, snow, N/mm."""
 
@@ -152,7 +157,10 @@ class Site(Record, frozen=True):
     frost_depth: Reach = 36 * INCH
     soil_bearing: Annotated[float, Meta(gt=0, le=10)] = 1500 * PSF
     clearance: Reach = 6 * INCH
-    wall_dead: AreaLoad = 12 * PSF
+    wall_dead: AreaLoad | None = None
+    """Weight of all walls on their face, N/mm²; of each wall's own layers where empty."""
+    plates: PlateSpecies = "SPF"
+    """What the plates of stud walls are cut from; what bears on them presses into it."""
     concrete: Annotated[float, Meta(gt=0, le=1e-4)] = 150 * PSF / FOOT
     """Weight of concrete, N/mm³."""
     steps: StepRule = StepRule()

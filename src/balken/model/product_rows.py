@@ -16,8 +16,13 @@ from balken.units import INCH, PSI, System
 
 GLULAM: Final = Product(
     "24F-1.8E", "glulam", 1.0, 1.0, fb=2400 * PSI, fv=265 * PSI, fc_perp=650 * PSI, fc=1600 * PSI, e=1.8e6 * PSI,
-    e_min=0.95e6 * PSI,
+    e_min=0.95e6 * PSI, fb_hogging=1450 * PSI, e_min_weak=0.85e6 * PSI,
 )  # fmt: skip
+"""The unbalanced layup, for spans that sag: its upper edge resists no more than 1,450 psi in tension."""
+BALANCED: Final = replace(GLULAM, id="24F-V8", fb_hogging=2400 * PSI)
+"""The balanced layup (combination 24F-V8 of table 5A expanded), for pieces that hog: both edges alike."""
+LAYUPS: Final = (("", GLULAM), (" 24F-V8", BALANCED))
+"""What follows the size in the name of a glulam product, and its values."""
 LVL: Final = Product(
     "2.0E", "lvl", 1.0, 1.0, fb=2600 * PSI, fv=285 * PSI, fc_perp=750 * PSI, fc=2310 * PSI, e=2.0e6 * PSI,
     e_min=1.016e6 * PSI,
@@ -93,7 +98,7 @@ def shipped_products(system: System) -> tuple[Product, ...]:
         for width, depths in US_GLULAM:
             for depth in depths:
                 name = f"GL {_fraction(width)}x{_fraction(depth)}"
-                found.append(_wood(name, "glulam", width * INCH, depth * INCH, GLULAM))
+                found += [_wood(f"{name}{word}", "glulam", width * INCH, depth * INCH, item) for word, item in LAYUPS]
         found += [_wood(f"LVL 1-3/4x{_fraction(d)}", "lvl", 1.75 * INCH, d * INCH, LVL) for d in US_LVL]
         found += [
             _rolled(n, d * INCH, b * INCH, w * INCH, f * INCH, r * INCH, 50_000 * PSI, False)
@@ -104,7 +109,10 @@ def shipped_products(system: System) -> tuple[Product, ...]:
         ]
         return tuple(found)
     for wide, deep in EN_GLULAM:
-        found += [_wood(f"GL {wide}x{depth}", "glulam", float(wide), float(depth), GLULAM) for depth in deep]
+        found += [
+            _wood(f"GL {wide}x{depth}{word}", "glulam", float(wide), float(depth), item)
+            for depth in deep for word, item in LAYUPS
+        ]  # fmt: skip
     found += [_wood(f"LVL 45x{d}", "lvl", 45.0, float(d), LVL) for d in EN_LVL]
     found += [_rolled(n, float(d), float(b), w, f, float(r), 235.0, False) for n, d, b, w, f, r in EN_I]
     found += [_rolled(n, float(s), float(s), t, 0.0, 2 * t, 235.0, True) for n, s, t in EN_HOLLOW]

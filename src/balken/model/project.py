@@ -29,7 +29,7 @@ from balken.model.sections import Product
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
-FORMAT: Final = 5
+FORMAT: Final = 6
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 
 Role = Literal["ground", "footing_bottom", "footing_top", "slab", "foundation_top", "floor", "plate", "ridge"]

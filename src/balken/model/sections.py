@@ -33,6 +33,13 @@ Stress = Annotated[float, Meta(ge=0, le=1e6)]
 Capacity = Annotated[float, Meta(ge=0, le=1e15)]
 
 
+class Boring(Record, frozen=True):
+    """What the maker of a product allows: the greatest hole and notch, as shares of its depth; nothing where not typed."""
+
+    hole: Annotated[float, Meta(ge=0, le=1)] = 0.0
+    notch: Annotated[float, Meta(ge=0, le=1)] = 0.0
+
+
 class Product(Record, frozen=True):
     """A piece whose values are typed from its maker's publication, or shipped with the program.
 
@@ -50,6 +57,14 @@ class Product(Record, frozen=True):
     fc: Stress = 0.0
     e: Stress = 0.0
     e_min: Stress = 0.0
+    fb_hogging: Stress = 0.0
+    """Fb where the upper edge is in tension, of glulam whose layup is not balanced; :func:`hogging_stress` where empty."""
+    e_min_weak: Stress = 0.0
+    """E min for bending sideways, of glulam: for lateral and weak-axis stability; :func:`weak_e_min` where empty."""
+    depth_exponent: Annotated[float, Meta(ge=0, le=1)] = 0.136
+    """Of the depth factor (12 in / d)^x of LVL (NDS-2018 8.3.6: by the maker; 0.111 to 0.136 are usual)."""
+    boring: Boring = Boring()
+    """What its maker lets be bored and notched."""
     southern_pine: bool = False
     """For the volume factor of glulam."""
     moment: Capacity = 0.0
@@ -71,6 +86,27 @@ class Product(Record, frozen=True):
     price: Annotated[float, Meta(ge=0, le=1e6)] = 0.0
     """Of a metre; typed or invented, it only ranks one choice against another."""
     round: bool = False
+
+
+LEAST_HOGGING: Final = 0.55
+"""The least ratio of Fbx− to Fbx+ of the glulam stress classes (NDS-2018 Supplement table 5A: 20F-1.5E, 1100 to 2000)."""
+LEAST_WEAK: Final = 0.765
+"""The least ratio of Ey to Ex of the glulam stress classes (NDS-2018 Supplement table 5A: 24F-1.7E, 1.3 to 1.7)."""
+
+
+def hogging_stress(item: Product) -> float:
+    """Fb of a product where its upper edge is in tension, N/mm²: what was typed; of glulam without it the least that any
+    stress class has; of all others Fb, since they have no layup."""
+    if item.family != "glulam":
+        return item.fb
+    return item.fb_hogging or LEAST_HOGGING * item.fb
+
+
+def weak_e_min(item: Product) -> float:
+    """E min of a product for bending sideways, N/mm²: what was typed; of glulam without it by the least ratio of table 5A."""
+    if item.family != "glulam":
+        return item.e_min
+    return item.e_min_weak or LEAST_WEAK * item.e_min
 
 
 def faults_of_product(item: Product) -> str:

@@ -3,6 +3,7 @@
 import math
 from typing import Final
 
+from balken.design.concrete.bars import Bar
 from balken.units import INCH, PSI
 
 PHI_FLEXURE: Final = 0.90
@@ -64,20 +65,51 @@ def one_way(
 
 
 def punching(
-    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, fc: float
-) -> tuple[float, float]:
-    """Return factored punching shear d/2 round an inside column and φVc, N (ACI 318-19 table 22.6.5.2, 13.2.6.2)."""
+    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, fc: float,
+    off: tuple[float, float] = (0.0, 0.0),
+) -> tuple[float, float]:  # fmt: skip
+    """Return factored punching shear d/2 round a column and φVc, N: of the worst of a section all round it, and of those that
+    run out to an edge or a corner near it (ACI 318-19 22.6.4.1, table 22.6.5.2, 22.6.5.3, 13.2.6.2).
+
+    ``off`` is how far the column's middle lies from the pad's, along its sides, mm.
+    """
+    out = [(s - c) / 2 - abs(o) for s, c, o in zip(sides, column, off)]  # from the column's face to the nearer edge
     a, b = column[0] + depth, column[1] + depth
-    force = load * max(0.0, 1 - a * b / (sides[0] * sides[1]))
-    round_it = 2 * (a + b)
+    to_a, to_b = (c + depth / 2 + max(0.0, o) for c, o in zip(column, out))
+    sections = (
+        (40.0, 2 * (a + b), a * b), (30.0, b + 2 * to_a, to_a * b), (30.0, a + 2 * to_b, to_b * a),
+        (20.0, to_a + to_b, to_a * to_b),
+    )  # fmt: skip
     slender = max(column) / min(column)
-    factor = min(4.0, 2 + 4 / slender, 2 + 40 * depth / round_it)
-    return force, PHI_SHEAR * factor * math.sqrt(fc / PSI) * PSI * round_it * depth
+    found = []
+    for alpha, round_it, inside in sections:
+        force = load * max(0.0, 1 - inside / (sides[0] * sides[1]))
+        factor = min(4.0, 2 + 4 / slender, 2 + alpha * depth / round_it)
+        found.append((force, PHI_SHEAR * factor * math.sqrt(fc / PSI) * PSI * round_it * depth))
+    return max(found, key=lambda f: f[0] / f[1])
 
 
-def development(fc: float, fy: float) -> float:
-    """Return the length a bar up to #6 needs to hold, in diameters: fy / (25 √f'c) (ACI 318-19 25.4.2.3)."""
-    return (fy / PSI) / (25 * math.sqrt(fc / PSI))
+def development(bar: Bar, fc: float, fy: float) -> float:
+    """Return the length a bar needs to hold, mm: fy / (25 √f'c) diameters up to #6, fy / (20 √f'c) beyond, no less than 12 in
+    (ACI 318-19 25.4.2.3, 25.4.2.1)."""
+    divisor = 25.0 if bar.diameter <= LAST_SMALL else 20.0
+    return max(12 * INCH, (fy / PSI) / (divisor * math.sqrt(fc / PSI)) * bar.diameter)
+
+
+LAST_SMALL: Final = 0.75 * INCH + 0.1
+"""#6, mm."""
+
+
+def band_factor(along: float, across: float) -> float:
+    """Return by how much bars of a rectangular pad are raised that lie along its short side: of them 2 / (β + 1) belong into a
+    middle band as wide as the short side; set at one spacing they are 2 β / (β + 1) of what is needed (ACI 318-19 13.3.3.3).
+
+    Args:
+        along: side of the pad along the bars, mm.
+        across: side they are spread over, mm.
+    """
+    slender = across / along
+    return 2 * slender / (slender + 1) if slender > 1 else 1.0
 
 
 COMBINATIONS: Final = (

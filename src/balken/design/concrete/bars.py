@@ -4,6 +4,7 @@ ASTM A615 bars by number, EN 10080 bars by diameter; both from memory.
 """
 
 import math
+from collections.abc import Callable
 from typing import Final
 
 import msgspec
@@ -43,8 +44,9 @@ class Bars(msgspec.Struct, frozen=True):
 
 
 def bars_across(
-    needed: float, width: float, cover: float, most_apart: float, system: System, room: float, develop: float
-) -> Bars:
+    needed: float, width: float, cover: float, most_apart: float, system: System, room: float,
+    develop: Callable[[Bar], float],
+) -> Bars:  # fmt: skip
     """Choose bars side by side in a width: least steel, of bars that hold without hooks where there are such.
 
     Args:
@@ -54,7 +56,7 @@ def bars_across(
         most_apart: greatest spacing, mm.
         system: whose bars.
         room: length of bar beyond where it works hardest, mm.
-        develop: length a bar needs to hold, in diameters.
+        develop: length a bar needs to hold, mm.
     """
     found: list[tuple[bool, float, int, Bars]] = []
     for bar in BARS[system][1:]:
@@ -63,7 +65,7 @@ def bars_across(
         spacing = inside / (count - 1)
         if spacing - bar.diameter < max(25.0, bar.diameter):
             continue
-        hooked = develop * bar.diameter > room
+        hooked = develop(bar) > room
         found.append((hooked, round(count * bar.area, 3), count, Bars(bar, count, spacing, hooked)))
     if not found:
         bar = BARS[system][-1]

@@ -3,6 +3,8 @@
 import math
 from typing import Final
 
+from balken.design.concrete.bars import Bar
+
 GAMMA_C: Final = 1.5
 GAMMA_S: Final = 1.15
 ALPHA_CC: Final = 1.0
@@ -54,32 +56,53 @@ def one_way(
 
 
 def punching(
-    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, ratio: float, fck: float
-) -> tuple[float, float]:
+    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, ratio: float, fck: float,
+    off: tuple[float, float] = (0.0, 0.0),
+) -> tuple[float, float]:  # fmt: skip
     """Return the worst of design and resisting punching stress on perimeters up to 2d from the column, N/mm².
 
     On a perimeter at ``a`` the soil inside it bears its share, and the strength grows by 2d/a (EN 1992-1-1 6.4.4(2)); at the
-    column's face the strut holds 0.4 ν fcd (6.4.5(3), amended 2014).
+    column's face the strut holds 0.4 ν fcd (6.4.5(3), amended 2014). Near an edge or a corner the perimeter runs out to it where
+    that is shorter (6.4.2(4)); ``off`` is how far the column's middle lies from the pad's, mm.
     """
+    out = [max(0.0, (s - c) / 2 - abs(o)) for s, c, o in zip(sides, column, off)]  # from the face to the nearer edge
     fcd = ALPHA_CC * fck / GAMMA_C
     face = 2 * (column[0] + column[1])
     worst = (load / (face * depth), 0.4 * 0.6 * (1 - fck / 250) * fcd)
     base = shear_strength(depth, ratio, fck)
     for i in range(1, 41):
         a = 2 * depth * i / 40
-        inside = column[0] * column[1] + 2 * a * (column[0] + column[1]) + math.pi * a**2
-        round_it = face + 2 * math.pi * a
-        if a > min(sides[0] - column[0], sides[1] - column[1]) / 2:
-            break  # the perimeter leaves the pad
-        stress = load * max(0.0, 1 - inside / (sides[0] * sides[1])) / (round_it * depth)
-        held = base * 2 * depth / a
-        if stress / held > worst[0] / worst[1]:
-            worst = (stress, held)
+        for round_it, inside in _perimeters(column, (out[0], out[1]), a):
+            stress = load * max(0.0, 1 - inside / (sides[0] * sides[1])) / (round_it * depth)
+            held = base * 2 * depth / a
+            if stress / held > worst[0] / worst[1]:
+                worst = (stress, held)
     return worst
 
 
-ANCHORAGE: Final = 40.0
-"""Length a bar needs to hold in good bond, in diameters: fyd / (4 f_bd) of C25/30 (EN 1992-1-1 8.4.3)."""
+def _perimeters(
+    column: tuple[float, float], out: tuple[float, float], a: float
+) -> list[tuple[float, float]]:
+    """Length of each perimeter at ``a`` from a column that stays on the pad, and the area inside it: all round, out to the
+    edge on one side, out to the corner; mm, mm²."""
+    (c, d), (x, y) = column, out
+    found = []
+    if a <= min(out):
+        found.append((2 * (c + d) + 2 * math.pi * a, c * d + 2 * a * (c + d) + math.pi * a**2))
+    if a <= y:
+        found.append((d + 2 * (c + x) + math.pi * a, (c + x) * (d + 2 * a) + a * d + math.pi * a**2 / 2))
+    if a <= x:
+        found.append((c + 2 * (d + y) + math.pi * a, (d + y) * (c + 2 * a) + a * c + math.pi * a**2 / 2))
+    found.append((c + x + d + y + math.pi * a / 2, (c + x) * (d + y) + a * (c + x + d + y) + math.pi * a**2 / 4))
+    return found
+
+
+def anchorage(bar: Bar, fc: float, fy: float) -> float:
+    """Length a bar needs to hold in good bond, mm: ø fyd / (4 f_bd), f_bd = 2.25 fctd, no less than 10 ø or 100 mm (EN 1992-1-1
+    8.4.2, 8.4.3, 8.4.4)."""
+    fctd = 0.7 * 0.30 * math.pow(fc, 2 / 3) / GAMMA_C
+    return max(bar.diameter * fy / GAMMA_S / (4 * 2.25 * fctd), 10 * bar.diameter, 100.0)
+
 
 COMBINATIONS: Final = (
     ("1.35D", (1.35, 0.0, 0.0, 0.0)),

@@ -16,6 +16,10 @@ INSIDE_COVER: Final = 0.75 * INCH
 """Cover on the face away from soil (ACI 318-19 table 20.5.1.3.1)."""
 
 
+SOIL_COVER: Final = 2 * INCH
+"""Cover on the face to the soil, of formed concrete (ACI 318-19 table 20.5.1.3.1: 1½ in up to #5, 2 in beyond)."""
+
+
 def vertical_steel(moment: float, depth: float, fc: float, fy: float) -> float:
     """Return the steel a factored moment in N mm per mm of wall needs, mm² per mm, before the least (ACI 318-19 22.2)."""
     return steel_for(moment, 1.0, depth, fc, fy)

@@ -1,21 +1,33 @@
-"""Bending members on two supports under uniform load: all checks as one array function, and the steps of one member.
+"""Bending members on two supports under uniform load, with a tail past one and a thrust along them: all checks as one array
+function, and the steps of one member.
 
 The same function serves one slip, a whole building and a batch of candidates: every field is an array over members.
 """
 
 import math
+from typing import Final
 
 import msgspec
 import numpy as np
 
 from balken.analysis import simple
 from balken.analysis.simple import Floats
-from balken.design.nds.factors import REPETITIVE, REPETITIVE_SPACING, Adjusted
+from balken.design.nds.columns import C_SAWN
+from balken.design.nds.factors import (
+    REPETITIVE,
+    REPETITIVE_COUNT,
+    REPETITIVE_SPACING,
+    THICKEST_REPETITIVE,
+    Adjusted,
+    effective_length,
+)
 from balken.design.steps import Check, Step
 from balken.loads.cases import CASES, Combination
 from balken.model.sections import Section
 
-CHECKS = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
+CHECKS = (
+    "Bending", "Shear", "Live deflection", "Total deflection", "Bearing", "Tail", "Tail deflection", "Thrust and bending",
+)  # fmt: skip
 
 
 class Batch(msgspec.Struct, frozen=True):
@@ -36,6 +48,20 @@ class Batch(msgspec.Struct, frozen=True):
     total_limit: Floats
     slope: Floats
     combinations: tuple[Combination, ...]
+    tails: "Tails | None" = None
+
+
+class Tails(msgspec.Struct, frozen=True):
+    """What rafters have besides a span: a tail past the plate, cut into by the birdsmouth, and a thrust along them."""
+
+    reach: Floats
+    """Past the plate, in plan, mm; nothing where there is none."""
+    neck: Floats
+    """Depth the birdsmouth leaves over the plate, mm."""
+    push: Floats
+    """Thrust over the end reaction at the head; nothing where a beam holds the head up."""
+    length: Floats
+    """Along the slope between supports, mm."""
 
 
 class Results(msgspec.Struct, frozen=True):
@@ -76,8 +102,57 @@ def check(batch: Batch) -> Results:
     live_ratio = live_sag * batch.live_limit / batch.span
     with np.errstate(divide="ignore"):
         pressed = (factors @ batch.reaction) / (breadth * np.maximum(batch.bearing, 1e-9)) / fcp
-    stack = np.stack([bending, shear, live_ratio, total, pressed])
+    rest = _tails(batch, w, live, bending, fb * duration, fv * duration, duration)
+    stack = np.stack([bending, shear, live_ratio, total, pressed, *rest])
     return Results(stack.max(axis=1), stack.argmax(axis=1))
+
+
+def _tails(
+    batch: Batch, w: Floats, live: Floats, bending: Floats, fb: Floats, fv: Floats, duration: Floats
+) -> tuple[Floats, Floats, Floats]:
+    """Tails as cantilevers over the birdsmouth (NDS 3.3, 3.4.3), their deflection with nothing on the span beside them, and
+    thrust with bending (3.9.2); per combination and member."""
+    none = np.zeros_like(w)
+    if batch.tails is None:
+        return none, none, none
+    reach, neck, push, length = batch.tails.reach, batch.tails.neck, batch.tails.push, batch.tails.length
+    breadth = np.array([s.breadth for s in batch.sections])
+    depth = np.array([s.depth for s in batch.sections])
+    e = np.array([v.e for v in batch.values])
+    e_min = np.array([v.e_min for v in batch.values])
+    fc = np.array([v.fc for v in batch.values]) * duration
+    cos = 1 / np.hypot(1.0, batch.slope)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        stress = w * reach**2 / 2 / (breadth * neck**2 / 6)
+        held = np.array([effective_length(float(r), float(d), "cantilever uniform") for r, d in zip(reach / cos, depth)])
+        bent = stress / (fb * _stability(held, breadth, depth, e_min, fb))
+        cut = 1.5 * w * reach * cos / (breadth * neck) / fv
+        tail = np.where(reach > 0, np.where(neck > 0, np.maximum(bent, cut), np.inf), 0.0)
+        inertia = breadth * depth**3 / 12
+
+        def sag(q: Floats, limit: Floats) -> Floats:
+            tip = q * reach**3 * (4 * batch.span + 3 * reach) / (24 * e * inertia) / cos
+            return np.where(reach > 0, tip * limit / (2 * np.where(reach > 0, reach, 1.0)), 0.0)
+
+        sags = np.maximum(sag(live, batch.live_limit), sag(w, batch.total_limit))
+        slender = length / depth
+        euler = 0.822 * e_min / slender**2
+        pressed = push * np.maximum(simple.shear(w, batch.span), 0.0) / (breadth * depth)
+        ratio = euler / fc
+        middle = (1 + ratio) / (2 * C_SAWN)
+        allowed = fc * (middle - np.sqrt(np.maximum(middle**2 - ratio / C_SAWN, 0.0)))
+        both = (pressed / allowed) ** 2 + bending / (1 - pressed / euler)
+        both = np.where(pressed >= euler, np.inf, both)
+    return tail, sags, np.where(push > 0, both, 0.0)
+
+
+def _stability(length: Floats, breadth: Floats, depth: Floats, e_min: Floats, fb: Floats) -> Floats:
+    """C_L for effective lengths (NDS 3.3.3.8); ``fb`` with C_D, per combination and member."""
+    slender2 = np.where(length > 0, length * depth / breadth**2, 1.0)
+    ratio = 1.20 * e_min / slender2 / fb
+    middle = (1 + ratio) / 1.9
+    found = middle - np.sqrt(np.maximum(middle**2 - ratio / 0.95, 0.0))
+    return np.where((length <= 0) | (depth <= breadth), 1.0, np.where(slender2 > 2500, 1e-9, found))
 
 
 def total_live(factors: Floats) -> Floats:
@@ -93,6 +168,8 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
     cos = 1 / math.hypot(1.0, float(batch.slope[i]))
     found = []
     for k, name in enumerate(CHECKS):
+        if not _applies(batch, name, i):
+            continue
         combination = batch.combinations[int(results.governs[k, i])]
         w = float(np.dot(combination.factors, batch.line[:, i]))
         live = w - combination.factors[0] * float(batch.line[0, i])
@@ -106,10 +183,50 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
                 steps, clause = _sag("live", section, value, live, span, float(batch.live_limit[i]), cos), "NDS 3.5"
             case "Total deflection":
                 steps, clause = _sag("total", section, value, w, span, float(batch.total_limit[i]), cos), "NDS 3.5"
-            case _:
+            case "Bearing":
                 steps, clause = _pressed(section, value, reaction, float(batch.bearing[i])), "NDS 3.10"
+            case "Thrust and bending":
+                bent = float(results.ratios[0, i])
+                steps, clause = _thrust(batch, i, combination, w, bent), "NDS 3.9.2"
+            case _:
+                steps, clause = _tail(batch, i, combination, w), "NDS 3.3" if name == "Tail" else "NDS 3.5"
         found.append(Check(name, float(results.ratios[k, i]), combination.name, clause, steps))
     return tuple(found)
+
+
+def _applies(batch: Batch, name: str, i: int) -> bool:
+    if name.startswith("Tail"):
+        return batch.tails is not None and bool(batch.tails.reach[i] > 0)
+    return name != "Thrust and bending" or (batch.tails is not None and bool(batch.tails.push[i] > 0))
+
+
+def _tail(batch: Batch, i: int, combination: Combination, w: float) -> tuple[Step, ...]:
+    assert batch.tails is not None, "asked of members with tails only"
+    reach, neck = float(batch.tails.reach[i]), float(batch.tails.neck[i])
+    value = batch.values[i]
+    return (
+        Step("w", w, "line load", how=combination.name),
+        Step("a", reach, "length", how="past the plate, in plan"),
+        Step("M", w * reach**2 / 2, "moment", how="w a² / 2"),
+        Step("d net", neck, "run", "NDS 3.2.3.1", "over the birdsmouth: d − seat · sin θ"),
+        Step("Fb", value.reference.fb, "stress", value.reference.table),
+        Step("CD", combination.duration, "factor", "NDS 2.3.2"),
+        Step("Cr", float(batch.repetitive[i]), "factor", "NDS 4.3.9"),
+    )
+
+
+def _thrust(batch: Batch, i: int, combination: Combination, w: float, bent: float) -> tuple[Step, ...]:
+    assert batch.tails is not None, "asked of members with thrust only"
+    section, value = batch.sections[i], batch.values[i]
+    force = float(batch.tails.push[i]) * simple.shear(w, float(batch.span[i]))
+    return (
+        Step("R", simple.shear(w, float(batch.span[i])), "force", how="which its head would need"),
+        Step("P", force, "force", how="R / sin θ, along it, at its middle"),
+        Step("fc", force / section.area, "stress", "NDS 3.6.3"),
+        Step("Fc*", value.fc * combination.duration, "stress", "NDS 3.7.1"),
+        Step("ℓe / d", float(batch.tails.length[i]) / section.depth, "factor", "NDS 3.7.1.3", "in the roof's plane held"),
+        Step("fb / Fb′", bent, "factor", "NDS 3.3"),
+    )
 
 
 def _bending(
@@ -183,5 +300,20 @@ def _pressed(section: Section, value: Adjusted, reaction: float, bearing: float)
 
 
 def repetitive(count: int, breadth: float, spacing: float) -> float:
-    """Return C_r where members qualify (NDS 4.3.9), else 1."""
-    return REPETITIVE if count >= 3 and breadth < 115 and spacing <= REPETITIVE_SPACING + 1 else 1.0
+    """C_r (NDS 4.3.9): 1.15 for three or more pieces of dimension lumber, 24 in apart at most; else 1.
+
+    Args:
+        count: members side by side, joined by a floor or roof that spreads load between them.
+        breadth: of one, mm; timbers do not qualify.
+        spacing: between their middles, mm.
+    """
+    helped = (
+        count >= REPETITIVE_COUNT
+        and breadth <= THICKEST_REPETITIVE
+        and spacing <= REPETITIVE_SPACING + SPACING_TOLERANCE
+    )
+    return REPETITIVE if helped else 1.0
+
+
+SPACING_TOLERANCE: Final = 1.0
+"""Spacings are laid out to a millimetre: 610 mm stands for 24 in."""

@@ -32,8 +32,8 @@ def stability(fc_star: float, e_min: float, slenderness: float, c: float = C_SAW
 
 
 def allowable(
-    breadth: float, depth: float, fc_star: float, e_min: float, lengths: tuple[float, float], c: float = C_SAWN,
-    plies: int = 1,
+    breadth: float, depth: float, fc_star: float, e_min: float | tuple[float, float], lengths: tuple[float, float],
+    c: float = C_SAWN, plies: int = 1,
 ) -> tuple[float, tuple[Step, ...]]:  # fmt: skip
     """Return the allowable axial load and how it was found.
 
@@ -41,28 +41,35 @@ def allowable(
         breadth: of all plies together.
         depth: of a ply, or of the piece.
         fc_star: Fc with all factors but C_P.
-        e_min: E′min.
+        e_min: E′min; of glulam for buckling in the direction of the depth and of the breadth.
         lengths: effective, for buckling in the direction of the depth and of the breadth; 0 where held all along.
         c: for the material.
-        plies: of a nailed built-up column; those slip when it buckles in the direction of its breadth.
+        plies: of a nailed built-up column; those slip when it buckles in the direction of its breadth. NDS 15.3 is written
+            for sawn plies nailed by 15.3.3; of LVL it is taken by analogy.
     """
+    stiff, limp = e_min if isinstance(e_min, tuple) else (e_min, e_min)
     ratios = (lengths[0] / depth, lengths[1] / breadth)
     kf = K_NAILED if plies > 1 else 1.0
-    cps = (stability(fc_star, e_min, ratios[0], c), stability(fc_star, e_min, ratios[1], c, kf))
+    cps = (stability(fc_star, stiff, ratios[0], c), stability(fc_star, limp, ratios[1], c, kf))
     weak = cps[1] <= cps[0]
     cp = min(cps)
     area = breadth * depth
     steps = (
         Step("ℓe / d", max(ratios) if not weak else ratios[1], "factor", "NDS 3.7.1.3"),
         Step("Fc*", fc_star, "stress", "NDS 3.7.1"),
-        Step("E′min", e_min, "stress"),
+        Step("E′min", limp if weak else stiff, "stress"),
         Step("c", c, "factor", "NDS 3.7.1.5"),
-        *((Step("Kf", kf, "factor", "NDS 15.3.2"),) if plies > 1 and weak else ()),
+        *((Step("Kf", kf, "factor", "NDS 15.3.2.4", "plies nailed by 15.3.3"),) if plies > 1 and weak else ()),
         Step("CP", cp, "factor", "NDS 3.7-1"),
         Step("Fc′", fc_star * cp, "stress", "NDS 4.3.1"),
         Step("A", area, "steel", how="b d"),
     )
     return fc_star * cp * area, steps
+
+
+def slenderness(breadth: float, depth: float, length: float) -> float:
+    """ℓe / d of a column held at both ends, about its weaker axis (NDS 3.7.1.3)."""
+    return length / min(breadth, depth)
 
 
 def with_bending(fc: float, fc_allowed: float, fb: float, fb_allowed: float, e_min: float, slenderness: float) -> float:

@@ -11,6 +11,10 @@ from balken.units import INCH, PSI
 REPETITIVE: Final = 1.15
 """C_r for three or more members 2 to 4 in thick at 24 in or less, joined by decking (NDS 4.3.9)."""
 REPETITIVE_SPACING: Final = 24 * INCH
+REPETITIVE_COUNT: Final = 3
+"""So many members side by side, or plies that share a load, help each other (NDS 4.3.9)."""
+THICKEST_REPETITIVE: Final = 4 * INCH
+"""Of dimension lumber, the only kind that C_r is for, mm."""
 _WIDTHS: Final = (4, 5, 6, 8, 10, 12)
 _CF_FB: Final = {"thin": (1.5, 1.4, 1.3, 1.2, 1.1, 1.0, 0.9), "thick": (1.5, 1.4, 1.3, 1.3, 1.2, 1.1, 1.0)}
 _CF_FT: Final = (1.5, 1.4, 1.3, 1.2, 1.1, 1.0, 0.9)
@@ -98,22 +102,62 @@ def adjusted(
     )
 
 
-def effective_length(unbraced: float, depth: float) -> float:
-    """Return the effective length of a simple span under uniform load (NDS table 3.3.3)."""
-    return 2.06 * unbraced if unbraced / depth < 7 else 1.63 * unbraced + 3 * depth
+Loading = Literal[
+    "uniform", "middle", "held 1", "held 2", "held 3", "held 4", "held 5", "held 6", "held 7", "end moments",
+    "cantilever uniform", "cantilever end", "other",
+]  # fmt: skip
+"""How a stretch between places held sideways is bent, as the rows of NDS table 3.3.3 have it: ``held n`` is a simple span
+under n equal loads at equal distances, held under each (seven stand for more)."""
+
+_BY_DEPTH: Final[dict[Loading, tuple[float, float]]] = {
+    "uniform": (2.06, 1.63), "middle": (1.80, 1.37), "cantilever uniform": (1.33, 0.90), "cantilever end": (1.87, 1.44),
+    "other": (2.06, 1.63),
+}  # fmt: skip
+"""ℓe over ℓu where ℓu/d is under 7; and from there on, with 3 d added."""
+_OF_LENGTH: Final[dict[Loading, float]] = {
+    "held 1": 1.11, "held 2": 1.68, "held 3": 1.54, "held 4": 1.68, "held 5": 1.73, "held 6": 1.78, "held 7": 1.84,
+    "end moments": 1.84,
+}  # fmt: skip
+LONG: Final = 14.3
+"""Loads that table 3.3.3 does not name have ℓe = 1.84 ℓu where ℓu/d is over this (its footnote 1)."""
 
 
-def beam_stability(breadth: float, depth: float, unbraced: float, fb_star: float, e_min: float) -> float:
-    """Return C_L of a simple span under uniform load, top edge held every ``unbraced`` mm (NDS 3.3.3).
+def effective_length(unbraced: float, depth: float, loading: Loading = "uniform") -> float:
+    """Effective length of a bending member between places held sideways, mm (NDS-2018 table 3.3.3, from memory).
 
-    ``fb_star`` is Fb with all factors but C_L, C_V and C_fu; ``e_min`` is E′min.
+    Args:
+        unbraced: ℓu, mm.
+        depth: d, mm.
+        loading: the row of the table; ``other`` for what it does not name.
+    """
+    if loading in _OF_LENGTH:
+        return _OF_LENGTH[loading] * unbraced
+    short, long = _BY_DEPTH[loading]
+    if unbraced / depth < 7:
+        return short * unbraced
+    if loading == "other" and unbraced / depth > LONG:
+        return 1.84 * unbraced
+    return long * unbraced + 3 * depth
+
+
+def depth_factor(depth: float, exponent: float) -> float:
+    """C_V of structural composite lumber, (12 in / d)^x, no more than 1 (NDS-2018 8.3.6; the exponent is the maker's)."""
+    return min(1.0, (12 * INCH / depth) ** exponent)
+
+
+def beam_stability(
+    breadth: float, depth: float, unbraced: float, fb_star: float, e_min: float, loading: Loading = "uniform"
+) -> float:
+    """Return C_L of a piece whose edge in compression is held every ``unbraced`` mm (NDS 3.3.3).
+
+    ``fb_star`` is Fb with all factors but C_L, C_V and C_fu; ``e_min`` is E′min for bending sideways (of glulam Ey,min).
 
     Raises:
         ValueError: slenderness ratio over 50 (NDS 3.3.3.7).
     """
     if unbraced <= 0 or depth <= breadth:
         return 1.0
-    slenderness = math.sqrt(effective_length(unbraced, depth) * depth / breadth**2)
+    slenderness = math.sqrt(effective_length(unbraced, depth, loading) * depth / breadth**2)
     if slenderness > 50:
         raise ValueError(f"the slenderness ratio of the beam is {slenderness:.1f}; NDS 3.3.3.7 allows 50")
     ratio = 1.20 * e_min / slenderness**2 / fb_star

@@ -96,6 +96,11 @@ def is_timber(nominal: tuple[int, int]) -> bool:
     return min(nominal) >= 5
 
 
+def is_wide_stud(grade: str, nominal: tuple[int, int]) -> bool:
+    """Tell Stud grade 8 in and wider, which takes the values and size factors of No.3 (table 4A, adjustment factors)."""
+    return grade == "Stud" and nominal[1] >= 8
+
+
 def is_post(nominal: tuple[int, int]) -> bool:
     """Tell posts and timbers from beams and stringers: width at most 2 in more than thickness (table 4D)."""
     return nominal[1] - nominal[0] <= 2
@@ -125,7 +130,7 @@ def reference(species: str, grade: str, nominal: tuple[int, int]) -> Reference:
     if species not in _4A or grade not in _4A[species][1] or (grade in NARROW_ONLY and nominal[1] > 4):
         raise missing
     shear, rows = _4A[species]
-    row = rows[grade]
+    row = rows["No.3" if is_wide_stud(grade, nominal) else grade]
     return _psi(row[0], row[1], *shear, *row[2:], table="NDS Supp. 4A")
 
 

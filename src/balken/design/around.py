@@ -1,0 +1,86 @@
+"""What about a member, besides its loads, its checks follow from: what it lies on, who helps it, what is cut out of it, what leans.
+
+Looked up in the whole structure once a building, so that a check itself sees one member alone.
+"""
+
+from collections.abc import Mapping
+
+import msgspec
+
+from balken.design.leaning import Push, push_on
+from balken.design.nds.bending import repetitive
+from balken.design.nds.factors import REPETITIVE_COUNT
+from balken.design.notches import Neck, neck_of
+from balken.design.seats import Beneath, Under
+from balken.framing.member import Member, Size
+from balken.framing.structure import Structure
+from balken.loads.statics import apart
+from balken.model.catalogue import sections_of
+from balken.model.project import Bore, Project
+from balken.model.sections import Section
+
+
+class Around(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """What about one member its checks follow from."""
+
+    under: tuple[Under, ...]
+    """What lies under each of its supports that are apart."""
+    in_row: bool = False
+    """One of three or more alike, 24 in apart at most: they share a load (NDS 4.3.9)."""
+    bores: tuple[Bore, ...] = ()
+    tie_up: float = 0.0
+    """Of a rafter: how high over the plate its tie lies, mm."""
+
+
+class Surroundings:
+    """What is about every member of a structure."""
+
+    def __init__(self, project: Project, structure: Structure, sizes: Mapping[str, Size]) -> None:
+        self._beneath = Beneath(project, {m.id: m for m in structure.members})
+        self._sections = sections_of(project.system, project.products)
+        self._bores: dict[str, list[Bore]] = {}
+        for bore in project.bores:
+            self._bores.setdefault(bore.member, []).append(bore)
+        self._rows = rows_of(structure, sizes)
+        self._ties = {f"roof:{r.id}": r.rafters.tie_up for r in project.roofs if r.rafters.ties != "none"}
+
+    def of(self, member: Member) -> Around:
+        """What is about one member."""
+        section = self._sections.get(member.section)
+        return Around(
+            tuple([self._beneath.of(s) for s in apart(member.supports)]),
+            member.role in ALIKE and section is not None and self.shares(member, section),
+            tuple(self._bores.get(member.id, ())),
+            self._ties.get(member.host, 0.0),
+        )
+
+    def shares(self, member: Member, section: Section) -> bool:
+        """Whether a joist or rafter is one of three or more alike, near enough to help one another."""
+        count, spacing = self._rows.get(member.host, (0, 0.0))
+        return repetitive(count, section.breadth / section.plies, spacing) > 1.0
+
+    def bored(self, name: str) -> bool:
+        """Whether a member has holes or notches."""
+        return name in self._bores
+
+
+ALIKE = ("joist", "ceiling joist", "rafter")
+"""Pieces that stand in rows."""
+
+
+def rows_of(structure: Structure, sizes: Mapping[str, Size]) -> dict[str, tuple[int, float]]:
+    """How many joists or rafters each host has, three standing for more, and how far apart they are set, mm."""
+    counts: dict[str, int] = {}
+    for m in structure.of(*ALIKE):
+        counts[m.host] = min(counts.get(m.host, 0) + 1, REPETITIVE_COUNT)
+    return {host: (count, sizes[host].spacing) for host, count in counts.items() if host in sizes}
+
+
+def lean_of(member: Member, section: Section, around: Around) -> Push | None:
+    """What pushes along a member."""
+    return push_on(member, section, around.tie_up)
+
+
+def birdsmouth_of(member: Member, section: Section) -> Neck | None:
+    """What the birdsmouth leaves of a rafter with a tail."""
+    return neck_of(member, section.depth)

@@ -1,0 +1,139 @@
+"""What holes, notches and birdsmouths leave of a bending member (NDS-2018 3.2.3, 3.4.3.2; statics of the net section)."""
+
+import math
+from collections.abc import Sequence
+from typing import Final
+
+import msgspec
+import numpy as np
+
+from balken.design.effects import AtPlaces, Effects, Loaded, at_some_places
+from balken.design.steps import Check, Step
+from balken.design.strength import Strength
+from balken.framing.member import Member
+from balken.loads.cases import Combination
+from balken.loads.statics import apart
+from balken.model.project import Bore
+
+
+class Neck(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """What the birdsmouth of a rafter leaves of its depth over the plate, mm, and how far the tail reaches past it in plan."""
+
+    depth: float
+    tail: float
+
+
+END: Final = 1.0
+"""A notch belongs to the end of a span where it lies nearer to a support than this many depths."""
+
+
+def net_modulus(breadth: float, depth: float, bore: Bore) -> float:
+    """Section modulus that a hole or notch leaves, mm³: a notch leaves a shallower piece, a hole the whole less its strip."""
+    if bore.kind == "notch":
+        left = max(0.0, depth - bore.size)
+        return breadth * left**2 / 6
+    # A hole off the middle is taken where it is: second moments about the middle of the whole.
+    off = abs(bore.up - depth / 2)
+    lost = breadth * (bore.size**3 / 12 + bore.size * off**2)
+    return max(0.0, breadth * depth**3 / 12 - lost) / (depth / 2)
+
+
+def net_shear(depth: float, bore: Bore, to_end: float) -> float:
+    """What a hole or notch leaves of the shear a piece resists, as a share (NDS-2018 3.4.3.2).
+
+    A notch at an end, in the edge that is in tension: (dₙ / d)·(dₙ / d)². A hole, or a notch away from the ends: net depth
+    over depth.
+
+    Args:
+        depth: of the piece, mm.
+        bore: the hole or notch.
+        to_end: from its middle to the nearest support, mm.
+    """
+    left = max(0.0, depth - bore.size) / depth
+    return left**3 if bore.kind == "notch" and to_end <= END * depth else left
+
+
+def bored_check(bores: Sequence[Bore], loaded: Loaded, strength: Strength, effects: Effects) -> Check | None:
+    """Check of the worst hole or notch of a member: bending on the net section and shear past it; None where none lies on it."""
+    member = loaded.member
+    inside = sorted((b for b in bores if 0 <= b.at <= member.reach), key=lambda b: (b.at, b.id))
+    if not inside or not strength.fb:
+        return None
+    at = at_some_places(loaded, [b.at for b in inside], effects.combinations)
+    if at is None:
+        return None
+    marks = [s.at for s in apart(member.supports)]
+    worst: Check | None = None
+    for p, bore in enumerate(inside):
+        to_end = min(abs(m - bore.at) for m in marks)
+        for check in _of_one(bore, to_end, at, p, strength, effects.combinations):
+            if worst is None or check.ratio > worst.ratio:
+                worst = check
+    return worst
+
+
+def _of_one(
+    bore: Bore, to_end: float, at: AtPlaces, p: int, s: Strength, combinations: Sequence[Combination]
+) -> list[Check]:
+    modulus = net_modulus(s.breadth, s.depth, bore)
+    share = net_shear(s.depth, bore, to_end)
+    durations = np.array([c.duration for c in combinations])
+    bent = np.maximum(at.sagging[:, p] / s.fb, at.hogging[:, p] / s.fb_hogging) / durations
+    k = int(bent.argmax())
+    ratio = float(bent[k]) / modulus if modulus > 0 else math.inf
+    moment = float(max(at.sagging[k, p], at.hogging[k, p]))
+    word = f"{bore.kind} {bore.id}"
+    steps = (
+        Step("M", moment, "moment", how=f"at {word}"), Step("S net", modulus, "modulus", "NDS 3.2.3"),
+        Step("Fb", s.fb, "stress"), Step("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
+    )  # fmt: skip
+    found = [Check("Notches and holes", ratio, combinations[k].name, "NDS 3.2.3", steps)]
+    cut = at.shear[:, p] / durations
+    k = int(cut.argmax())
+    ratio = float(cut[k]) / (s.shear * share) if share > 0 else math.inf
+    steps = (
+        Step("V", float(at.shear[k, p]), "force", how=f"at {word}"), Step("V whole", s.shear, "force"),
+        Step("left", share, "factor", "NDS 3.4.3.2", "(dn / d)³ at an end, else dn / d"),
+        Step("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
+    )  # fmt: skip
+    return [*found, Check("Notches and holes", ratio, combinations[k].name, "NDS 3.4.3.2", steps)]
+
+
+def neck_of(member: Member, depth: float) -> Neck | None:
+    """What the birdsmouth leaves of a rafter over its plate; None where it has no tail past the plate.
+
+    The seat is cut level: square to the rafter it takes seat · sin θ of its depth.
+    """
+    if member.role not in ("rafter", "hip", "valley") or not member.supports or member.slope <= 0:
+        return None
+    rest = member.supports[0]
+    tail = rest.at - rest.length / 2
+    if tail < SHORTEST or rest.hung:
+        return None
+    cut = rest.length * math.sin(math.atan(member.slope))
+    return Neck(max(0.0, depth - cut), tail)
+
+
+SHORTEST: Final = 25.0
+"""A tail shorter than this is no cantilever, mm."""
+
+
+def neck_check(neck: Neck, strength: Strength, effects: Effects) -> Check | None:
+    """Check of a tail as a cantilever over the birdsmouth: the section that the seat leaves (NDS-2018 3.2.3.1, 3.3)."""
+    if not strength.fb or not effects.cantilever[0]:
+        return None
+    modulus = strength.breadth * neck.depth**2 / 6
+    found = []
+    for k, combo in enumerate(effects.combinations):
+        moment = float(effects.ends[k, 0, 1])
+        fb = strength.fb_hogging * combo.duration
+        found.append((moment / (modulus * fb) if modulus > 0 else math.inf, k, moment))
+    ratio, k, moment = max(found)
+    steps = (
+        Step("a", neck.tail, "length", how="tail past the plate, in plan"),
+        Step("M", moment, "moment", how="over the plate"),
+        Step("d net", neck.depth, "run", "NDS 3.2.3.1", "d − seat · sin θ"),
+        Step("Fb", strength.fb_hogging, "stress"),
+        Step("CD", effects.combinations[k].duration, "factor", "NDS 2.3.2"),
+    )
+    return Check("Tail over the birdsmouth", ratio, effects.combinations[k].name, "NDS 3.3, 3.2.3.1", steps)

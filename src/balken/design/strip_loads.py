@@ -1,0 +1,161 @@
+"""How what lies on a piece of strip footing spreads along it to the soil.
+
+Walls and rows of joists load it evenly, piece by piece; what stands at one place - a post, a beam - goes down through stem and
+footing at 1 to 1 (common practice: half the angle that IRC R403.1.1 keeps for the projection), so that it presses no further to
+either side than it stands high over the soil. Where pieces lap at a step, only the lower one lies on the soil.
+"""
+
+from collections.abc import Callable, Iterable, Sequence
+from typing import Final
+
+import msgspec
+import numpy as np
+import shapely
+
+from balken.analysis.beams import Floats
+from balken.framing.member import Member
+from balken.framing.pieces import polygons_of
+from balken.framing.structure import Structure
+from balken.geometry.plane import TOUCH, direction_or, dot, sub
+from balken.loads.cases import CASES
+from balken.loads.parcels import Parcel
+from balken.loads.path import LoadPath
+from balken.model.memo import Memo
+
+ROW: Final = 600.0
+"""What lies in rows - joists, pieces of wall - is spread over so much of the wall before it goes down, mm."""
+AT_ONE_PLACE: Final = (
+    "beam", "post", "pier", "ridge beam", "purlin", "hip", "valley", "strut", "trimmer", "header", "grade beam",
+)  # fmt: skip
+"""Roles of what brings its load to one place; all else comes in rows."""
+ON_SOIL: Final = ("footing", "edge", "grade beam")
+
+
+class Stretch(msgspec.Struct, frozen=True):
+    """The part of a piece of footing that lies on soil of its own: along its line from its start, mm, and its area, mm²."""
+
+    low: float
+    high: float
+    area: float
+
+    @property
+    def length(self) -> float:
+        """Mean length along the line, mm."""
+        return self.high - self.low
+
+
+class OnStrip(msgspec.Struct, frozen=True, gc=False):
+    """What lies on a stretch, N per case: how far along it, how far to both sides it spreads, and whether it stands alone."""
+
+    at: float
+    forces: tuple[float, ...]
+    spread: float
+    alone: bool
+    wide: float
+    """Of the row it lies in, mm."""
+
+
+class Stretches:
+    """What of every piece in the ground lies on soil of its own; overlaps are worked out once a building."""
+
+    def __init__(self, structure: Structure, memo: Memo) -> None:
+        self._structure = structure
+        pieces = structure.of(*ON_SOIL)
+        shapes = polygons_of(pieces, memo)
+        self._own: dict[str, shapely.Polygon] = {}
+        if pieces:
+            tree = shapely.STRtree(shapes)
+            for i, k in zip(*tree.query(shapes, predicate="intersects").tolist()):
+                # Loads go to the first of two pieces over one place; so does the soil there.
+                if k < i and pieces[i].host == pieces[k].host:
+                    own = self._own.get(pieces[i].id, shapes[i])
+                    self._own[pieces[i].id] = own.difference(shapes[k])
+        self._members = {m.id: m for m in structure.of("stem", "post", "pier")}
+        self._stems: dict[str, float] = {}
+        for m in structure.of("stem"):
+            low, high = m.solid.bounds()
+            self._stems[m.host] = max(self._stems.get(m.host, 0.0), high[2] - low[2])
+
+    def of(self, member: Member) -> Stretch:
+        """What of one piece lies on soil of its own."""
+        shape = self._own.get(member.id)
+        if shape is None or shape.area < TOUCH:
+            shape = shapely.Polygon(member.solid.plan())
+        start = (member.start[0], member.start[1])
+        way = direction_or(sub((member.end[0], member.end[1]), start), (1.0, 0.0))
+        along = [dot(sub(p, start), way) for p in shapely.get_coordinates(shape)]
+        return Stretch(min(along), max(along), float(shape.area))
+
+    def loads(self, member: Member, path: LoadPath) -> tuple[OnStrip, ...]:
+        """What lies on one piece, along its line."""
+        start = (member.start[0], member.start[1])
+        way = direction_or(sub((member.end[0], member.end[1]), start), (1.0, 0.0))
+        low, high = member.solid.bounds()
+        stem = self._stems.get(member.host, 0.0) if member.role == "footing" else 0.0
+        through = high[2] - low[2] + stem
+        found = []
+        for p in path.points.get(member.id, ()):
+            source = self._members.get(p.source)
+            deep = source.start[2] - low[2] if source is not None and source.role != "stem" else through
+            at = dot(sub((p.x, p.y), start), way)
+            found.append(OnStrip(at, p.most, max(deep, high[2] - low[2]), stands_alone(p), p.wide or ROW))
+        return tuple(found)
+
+
+def stands_alone(parcel: Parcel) -> bool:
+    """Whether a load comes down at one place, not in a row."""
+    return any(f"/{role}:" in parcel.source for role in AT_ONE_PLACE)
+
+
+def highest_line(
+    loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[float]
+) -> float:
+    """The greatest line load on soil under a stretch, N/mm, its own weight left out.
+
+    Rows are evened out over twice the depth they go down through; what stands alone spreads over as much, less where the
+    footing ends.
+
+    Args:
+        loads: what lies on it.
+        stretch: where it lies on soil.
+        factors: of the cases of a combination.
+    """
+    f = np.array(list(factors))[: len(CASES)]
+    length = stretch.length
+    rows = [(x.at - stretch.low, float(f @ np.array(x.forces)), x.wide) for x in loads if not x.alone]
+    deep = max((x.spread for x in loads if not x.alone), default=0.0)
+    points = [(x.at - stretch.low, float(f @ np.array(x.forces)), x.spread) for x in loads if x.alone]
+    if length < TOUCH:
+        return 0.0
+    spots = np.array([0.0, length, *(np.clip(at, 0.0, length) for at, *_ in (*rows, *points))])
+    line = _rows_at(rows, length, deep)(spots) if rows else np.zeros(len(spots))
+    for at, force, spread in points:
+        at = min(max(at, 0.0), length)
+        low, high = max(0.0, at - spread), min(length, at + spread)
+        line = line + np.where((spots >= low - TOUCH) & (spots <= high + TOUCH), force / max(high - low, TOUCH), 0.0)
+    return float(line.max())
+
+
+def _rows_at(rows: Sequence[tuple[float, float, float]], length: float, deep: float) -> Callable[[Floats], Floats]:
+    """The line load of rows at places along a stretch, evened out over the depth they go down through.
+
+    Args:
+        rows: where each lies, its force and how wide it is.
+        length: of the stretch.
+        deep: how far to each side it is evened out.
+    """
+    window = min(length, 2 * deep)
+    wide = np.minimum(np.array([w for *_, w in rows]), length)
+    lows = np.clip(np.array([at for at, *_ in rows]) - wide / 2, 0.0, length - wide)
+    forces = np.array([force for _, force, _ in rows])
+
+    def before(x: Floats) -> Floats:
+        share = np.clip((x[:, None] - lows) / np.maximum(wide, TOUCH), 0.0, 1.0)
+        found: Floats = share @ forces
+        return found
+
+    def at(places: Floats) -> Floats:
+        low = np.clip(places - window / 2, 0.0, length - window)
+        return (before(low + window) - before(low)) / window
+
+    return at
