@@ -306,9 +306,7 @@ def peaks(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: F
     return high.max(axis=-1), low.min(axis=-1)
 
 
-def peaks_between(
-    x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Floats
-) -> tuple[Floats, Floats]:
+def peaks_between(x: Floats, start: Floats, end: Floats, grow_start: Floats, grow_end: Floats) -> tuple[Floats, Floats]:
     """The same as :func:`peaks` for each gap between stations, (..., B, S - 1)."""
     h = np.diff(x, axis=1)
     a = 3 * (grow_start + grow_end) * h - 6 * (end - start)

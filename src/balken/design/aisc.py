@@ -287,7 +287,7 @@ def web_bearing(section: Section, bearing: float, to_end: float) -> float:
     k, d, tw, tf = item.flange + item.radius, item.depth, item.web, item.flange
     inside = to_end >= d
     yielding = item.fy * tw * ((5.0 if inside else 2.5) * k + bearing)
-    thin = (tw / tf) ** 1.5
+    thin = math.pow(tw / tf, 1.5)
     root = math.sqrt(E * item.fy * tf / tw)
     if to_end >= d / 2:
         cripples = 0.80 * tw**2 * (1 + 3 * bearing / d * thin) * root

@@ -109,7 +109,9 @@ def _ends_on_foundation(part: Part) -> tuple[tuple[str, Point, Point], ...]:
     for m in part.members:
         if m.role == "joist" and len(m.supports) > 1:
             way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
-            found += [(s.on.split("/")[0], s.point, way) for s in (m.supports[0], m.supports[-1]) if s.on.startswith("run:")]
+            found += [
+                (s.on.split("/")[0], s.point, way) for s in (m.supports[0], m.supports[-1]) if s.on.startswith("run:")
+            ]
     return tuple(found)
 
 
@@ -170,9 +172,7 @@ def widest_bolts(structure: Structure, member: Member) -> float:
     return max(gaps, default=APART)
 
 
-def _stands(
-    project: Project, path: LoadPath, member: Member, soil: Backfill, memo: Memo
-) -> tuple[Check, ...]:
+def _stands(project: Project, path: LoadPath, member: Member, soil: Backfill, memo: Memo) -> tuple[Check, ...]:
     """Whether a wall that nothing props stands: turning over about the inner edge of its footing, dead load alone holding
     it, and sliding where no slab holds its foot (IBC 2021 1807.2.3). Per mm of wall."""
     run = run_of(project, member)
@@ -189,21 +189,25 @@ def _stands(
     on_heel = heel * max(0.0, ground - low[2]) * SOIL
     turns = push * deep / 3
     holds = dead * toe + footing * wide / 2 + on_heel * (wide - heel / 2)
-    steps = (
+    steps: tuple[Step, ...] = (
         Step("h", deep, "length", how="soil over the bottom of the footing"),
         Step("H", push, "line load", how="γ h² / 2"), Step("M turns", turns, "force", how="H h / 3, per unit of length"),
         Step("D", dead, "line load", how="wall and what stands on it"), Step("b", wide, "run"),
         Step("M holds", holds, "force", how="about the inner edge of the footing, per unit of length"),
         Step("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
     )  # fmt: skip
-    found = [Check("Turning over", STANDS_FIRM * turns / holds if holds > 0 else math.inf, "D + H", "IBC 1807.2.3", steps)]
+    found = [
+        Check("Turning over", STANDS_FIRM * turns / holds if holds > 0 else math.inf, "D + H", "IBC 1807.2.3", steps)
+    ]
     if not run.slab_thickness:
         rubs = FRICTION * (dead + footing + on_heel)
         steps = (
             Step("H", push, "line load", how="γ h² / 2"), Step("μ N", rubs, "line load", "IBC table 1806.2", "0.25 N"),
             Step("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
         )  # fmt: skip
-        found.append(Check("Sliding", STANDS_FIRM * push / rubs if rubs > 0 else math.inf, "D + H", "IBC 1807.2.3", steps))
+        found.append(
+            Check("Sliding", STANDS_FIRM * push / rubs if rubs > 0 else math.inf, "D + H", "IBC 1807.2.3", steps)
+        )
     return tuple(found)
 
 

@@ -162,7 +162,7 @@ def judge_all(asked: Sequence[Asked], effects: Sequence[Effects]) -> list[Answer
 
 def _extra(a: Asked, effects: Effects, bending: list[float]) -> tuple[Check, ...]:
     """Checks that few members have."""
-    found = []
+    found: list[Check | None] = []
     if a.push is not None:
         found.append(push_check(a.push, effects, bending))
     if a.neck is not None:
@@ -207,7 +207,8 @@ def _bending(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
     steel = [i for i, a in enumerate(asked) if a.strength.lateral is not None]
     for i in steel:
         allowed[i] = steel_hogging(asked[i], effects[i])
-    return np.maximum(ratio, (hogging / allowed).max(axis=2))
+    found: Floats = np.maximum(ratio, (hogging / allowed).max(axis=2))
+    return found
 
 
 def _terms(a: Asked) -> tuple[float, ...]:

@@ -13,6 +13,7 @@ from balken.design.first_sticks import first_sticks
 from balken.design.floor_slabs import slab_checks
 from balken.design.nds.bending import explain
 from balken.design.pads import over_pads, pad_checks
+from balken.design.plain_supports import pier_check, wall_check
 from balken.design.posts import post_checks
 from balken.design.seats import UNKNOWN, Beneath, Under
 from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side, tail_and_push
@@ -315,7 +316,7 @@ def _tail_of(worst: Member, cut_from: Section, roof: RoofArea) -> tuple[float, f
     return tail, cut_from.depth - neck, push, length
 
 
-OTHERS: Final = ("footing", "edge", "grade beam", "pad", "stem", "post", "floor slab", "ridge", "tie", "strut")
+OTHERS: Final = ("footing", "edge", "grade beam", "pad", "pier", "stem", "post", "floor slab", "ridge", "tie", "strut")
 """Roles that have checks of their own kind."""
 
 
@@ -338,7 +339,9 @@ class _Others(NamedTuple):
         if member.role == "pad":
             return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
         if member.role == "stem":
-            return earth_checks(project, structure, path, member, memo)
+            return (*wall_check(project, path, member), *earth_checks(project, structure, path, member, memo))
+        if member.role == "pier":
+            return pier_check(project, path, member)
         if member.role == "tie":
             return tie_checks(project, structure, member)
         if member.role in ("post", "strut"):
@@ -354,8 +357,11 @@ def _ridge_check(project: Project, structure: Structure, member: Member) -> tupl
     rafters = [m for m in structure.of("rafter") if m.host == member.host]
     if not rafters:
         return ()
-    sections = catalogue_of(project.system).sections
-    plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in rafters)
+    sections = sections_of(project.system, project.products)
+    known = [m for m in rafters if m.section in sections]
+    if not known or member.section not in sections:
+        return ()
+    plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in known)
     depth = sections[member.section].depth
     steps = (Step("plumb cut", plumb, "run", how="rafter depth / cos(slope)"), Step("d", depth, "run"))
     return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", steps),)

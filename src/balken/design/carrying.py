@@ -147,7 +147,9 @@ def _loading(member: Member, parcels: tuple[Parcel, ...], held: float, longest: 
     n = len(inside)
     even = all(abs(at - marks[0] - longest * (k + 1) / (n + 1)) <= EVENLY * longest for k, (at, _) in enumerate(inside))
     alike = max(f for _, f in inside) <= 1.1 * min(f for _, f in inside)
-    alone = sum(f for _, f in inside) * longest / 4 >= ALMOST_ALL * (sum(f for _, f in inside) + spread / 2) * longest / 4
+    alone = (
+        sum(f for _, f in inside) * longest / 4 >= ALMOST_ALL * (sum(f for _, f in inside) + spread / 2) * longest / 4
+    )
     if held >= longest * (1 - EVENLY):
         if n == 1 and even and alone:
             return "middle"
@@ -345,9 +347,7 @@ def choose_plies(
     found: dict[str, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
         asked = [
-            asked_of(
-                project, m, path.carried.get(m.id, ()), sections, around.of(m), _of_plies(m, n, sections), memo
-            )
+            asked_of(project, m, path.carried.get(m.id, ()), sections, around.of(m), _of_plies(m, n, sections), memo)
             for m in left
         ]
         answers = iter(_judged([a for a in asked if a is not None], memo))

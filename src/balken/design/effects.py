@@ -164,8 +164,8 @@ def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int,
     least = columns[7].min(axis=1)
     return [
         Effects(
-            combos, *(c[i] for c in columns[:7]), least[i], np.diff(marks[i]), _overhangs(one.member, spans),
-            _pointed(one, marks[i]),
+            combos, columns[0][i], columns[1][i], columns[2][i], columns[3][i], columns[4][i], columns[5][i], columns[6][i],
+            least[i], np.diff(marks[i]), _overhangs(one.member, spans), _pointed(one, marks[i]),
         )
         for i, one in enumerate(group)
     ]  # fmt: skip

@@ -90,7 +90,9 @@ class Beneath:
             return Under(product.fc_perp, member.section, product.id) if product.fc_perp else UNKNOWN
         species, _, grade = member.material.partition(" ")
         try:
-            return Under(reference(species, grade, section.nominal).fc_perp, f"{species} {member.section}", "NDS Supp. 4A")
+            return Under(
+                reference(species, grade, section.nominal).fc_perp, f"{species} {member.section}", "NDS Supp. 4A"
+            )
         except NoValueError:
             return UNKNOWN
 
@@ -113,9 +115,7 @@ def under_wall(project: Project, wall: Wall) -> Under:
     return Under(reference(species, "No.2", (2, 6)).fc_perp, f"wall plates of {species}", "NDS Supp. 4A")
 
 
-def seats_of(
-    member: Member, section: Section, strength: Strength, under: tuple[Under, ...]
-) -> tuple[Seat, ...]:
+def seats_of(member: Member, section: Section, strength: Strength, under: tuple[Under, ...]) -> tuple[Seat, ...]:
     """What each support of a member takes.
 
     Args:

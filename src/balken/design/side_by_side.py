@@ -66,7 +66,11 @@ MANY = 3
 
 
 def check_side_by_side(
-    project: Project, structure: Structure, sizes: dict[str, Sized], carrying: Container[str], around: Surroundings,
+    project: Project,
+    structure: Structure,
+    sizes: dict[str, Sized],
+    carrying: Container[str],
+    around: Surroundings,
     memo: Memo,
 ) -> dict[str, list[PartCheck]]:
     """Check the members of every host that carry no more than their strip, part by part; those asked for the first time
@@ -106,7 +110,9 @@ def _terms(project: Project, host: str, spacing: float, count: int) -> Terms:
 def _check_parts(asked: Sequence[tuple[Terms, tuple[Member, ...], tuple[Under, ...]]]) -> list[PartCheck]:
     """Check parts of one host in one batch."""
     terms = asked[0][0]
-    found = _check_members([m for _, members, _ in asked for m in members], [u for *_, under in asked for u in under], terms)
+    found = _check_members(
+        [m for _, members, _ in asked for m in members], [u for *_, under in asked for u in under], terms
+    )
     if found is None:
         return [PartCheck(None, {}) for _ in asked]
     worst, governing = found.results.worst.tolist(), found.results.ratios.argmax(axis=0).tolist()

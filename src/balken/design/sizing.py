@@ -156,7 +156,9 @@ def choices(task: Task) -> tuple[Choice, ...]:
             np.array([max(0.0, p.depth - task.tail[1]) for p, _, _ in pairs]),
             np.full(n, task.tail[2]),
             np.full(n, task.tail[3]),
-        ) if any(task.tail[::2]) else None,
+        )
+        if any(task.tail[::2])
+        else None,
     )
     results = check(batch)
     found = []

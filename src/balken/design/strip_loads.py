@@ -107,9 +107,7 @@ def stands_alone(parcel: Parcel) -> bool:
     return any(f"/{role}:" in parcel.source for role in AT_ONE_PLACE)
 
 
-def highest_line(
-    loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[float]
-) -> float:
+def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[float]) -> float:
     """The greatest line load on soil under a stretch, N/mm, its own weight left out.
 
     Rows are evened out over twice the depth they go down through; what stands alone spreads over as much, less where the

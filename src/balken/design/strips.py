@@ -14,7 +14,14 @@ from balken.design.footing_loads import (
     wall_key,
 )
 from balken.design.soil import pressure
-from balken.design.soil.presumptive import Construction, prescriptive_width, rounded_up, strip_width
+from balken.design.soil.presumptive import (
+    Below,
+    Construction,
+    prescriptive_width,
+    rounded_up,
+    strip_width,
+    width_2021,
+)
 from balken.design.steps import Check, Step
 from balken.design.strip_loads import OnStrip, Stretch, Stretches, highest_line
 from balken.framing.member import Member
@@ -22,6 +29,7 @@ from balken.framing.sites import heights_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import direction_or, dot, left, sub
 from balken.loads.path import LoadPath
+from balken.loads.unbalanced_snow import FLAT
 from balken.model.foundations import FoundationRun
 from balken.model.memo import Memo
 from balken.model.project import Project, level, wall_build_up
@@ -154,9 +162,7 @@ def _plain_strip(
     return found
 
 
-def needed_width(
-    project: Project, path: LoadPath, member: Member, stretches: Stretches
-) -> float:
+def needed_width(project: Project, path: LoadPath, member: Member, stretches: Stretches) -> float:
     """Return the width the soil asks of a strip for the load it carries, mm; infinite where its own weight is too much."""
     stretch, loads = stretches.of(member), stretches.loads(member, path)
     line = max(highest_line(loads, stretch, c.factors) for c in service_combinations(project))
@@ -194,13 +200,29 @@ def table_width(project: Project, run: FoundationRun, member: Member) -> float |
     if project.system != "us":
         return None
     key = wall_key(member)
-    return prescriptive_width(construction_of(project, key), storeys_over(project, key), project.site.soil_bearing)
+    built, storeys, bearing = construction_of(project, key), storeys_over(project, key), project.site.soil_bearing
+    framed = width_2021(storeys, below_of(run), bearing, roof_load(project))
+    if built == "light frame":
+        return framed
+    # The tables for brick and masonry of 2021 are not held: the heavier of the older one and the lighter construction.
+    older = prescriptive_width(built, storeys, bearing)
+    return max((w for w in (framed, older) if w is not None), default=None)
+
+
+def below_of(run: FoundationRun) -> Below:
+    """What lies under the lowest floor over a foundation, as the table has it."""
+    return "basement" if run.kind == "basement" else "crawl space" if run.kind == "strip" else "slab on grade"
+
+
+def roof_load(project: Project) -> float:
+    """The heavier of roof live load and ground snow of any roof, N/mm²; snow on a roof is 0.7 of that on the ground."""
+    return max((max(r.live, r.snow / FLAT) for r in project.roofs), default=0.0)
 
 
 def _table_words(project: Project, run: FoundationRun, member: Member) -> str:
     key = wall_key(member)
     storeys = storeys_over(project, key)
-    return f"{construction_of(project, key)}, {storeys} {'storey' if storeys == 1 else 'storeys'}"
+    return f"{construction_of(project, key)}, {storeys} {'storey' if storeys == 1 else 'storeys'}, {below_of(run)}"
 
 
 class Proposal(msgspec.Struct, frozen=True):

@@ -196,7 +196,12 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
         trusses,
         breadth * depth * e,
         breadth * depth**3 / 12 * e,
-        [ChordLoads(1), ChordLoads(0, 1), ChordLoads(0, 0, 1), *(ChordLoads(near_apex=side) for side in ((1, 0), (0, 1)))],
+        [
+            ChordLoads(1),
+            ChordLoads(0, 1),
+            ChordLoads(0, 0, 1),
+            *(ChordLoads(near_apex=side) for side in ((1, 0), (0, 1))),
+        ],
         np.array([d.reach if d else 0.0 for d in (_drift(t, task.loads.snow) for t in trusses)]),
     )
     loads = task.loads
@@ -332,7 +337,9 @@ def _others(
     k = 1 if t.profile.hang is None else 0  # the chord that lies on the plate
     value, breadth = lumber.values[k], lumber.sections[k].breadth * t.plies
     level = np.maximum(total - task.camber, 0.0)
-    allowed = min(value.fc_perp, task.under.stress) * bearing_area_factor(task.seat, 0.0) * breadth * max(task.seat, 1.0)
+    allowed = (
+        min(value.fc_perp, task.under.stress) * bearing_area_factor(task.seat, 0.0) * breadth * max(task.seat, 1.0)
+    )
     return (
         (float(live.max()) / (span / task.limits[0]), int(live.argmax())),
         (float(level.max()) / (span / task.limits[1]), int(level.argmax())),

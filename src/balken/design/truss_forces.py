@@ -150,9 +150,7 @@ def chord_forces(
     )  # fmt: skip
 
 
-def _partly(
-    first: NDArray[np.float64], last: NDArray[np.float64], reach: NDArray[np.float64]
-) -> NDArray[np.float64]:
+def _partly(first: NDArray[np.float64], last: NDArray[np.float64], reach: NDArray[np.float64]) -> NDArray[np.float64]:
     """Intensities at start and end of pieces, (F, M, 2), that weigh the same and lie about the same middle as a load of 1
     over that part of each that is no further than ``reach`` from the apex; ``first`` and ``last`` are measured from it."""
     low, high = np.minimum(np.abs(first), np.abs(last)), np.maximum(np.abs(first), np.abs(last))

@@ -296,10 +296,11 @@ def _site(w: "Window") -> None:
                lambda t: w.edit("frost depth", partial(set_site, frost_depth=parse_length(t, system))))  # fmt: skip
     slip.field("above the ground", format_run(site.clearance, system),
                lambda t: w.edit("clearance", partial(set_site, clearance=parse_length(t, system))))  # fmt: skip
-    now = next((name for name, q in SOIL_CLASSES.items() if abs(q - site.soil_bearing) < 1e-9), "typed")
-    soils = [("typed", None), *((name, q) for name, q in SOIL_CLASSES.items())]
-    slip.options("soil", soils, SOIL_CLASSES.get(now),
-                 lambda q: w.edit("soil", partial(set_site, soil_bearing=q)) if q else None)  # fmt: skip
+    now = next((q for q in SOIL_CLASSES.values() if abs(q.bearing - site.soil_bearing) < 1e-9
+                and abs(q.fluid - site.fluid) < 1e-12), None)  # fmt: skip
+    soils = [("typed", None), *SOIL_CLASSES.items()]
+    slip.options("soil", soils, now,
+                 lambda q: w.edit("soil", partial(set_site, soil_bearing=q.bearing, fluid=q.fluid)) if q else None)  # fmt: skip
     slip.field("soil bearing", format_area_load(site.soil_bearing, system),
                lambda t: w.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, w))))  # fmt: skip
 

@@ -129,7 +129,14 @@ def _nearly(value: object, usual: float) -> bool:
     return isinstance(value, (int, float)) and abs(value - usual) <= 1e-9 * usual
 
 
-MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {0: _from_0, 1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4, 5: _from_5}
+MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {
+    0: _from_0,
+    1: _from_1,
+    2: _from_2,
+    3: _from_3,
+    4: _from_4,
+    5: _from_5,
+}
 
 
 def to_text(project: Project) -> bytes:

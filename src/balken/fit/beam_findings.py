@@ -21,7 +21,7 @@ from balken.model.edits.walls import set_walls
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
 from balken.model.project import Bore, Project, column, level, wall_base, wall_top
-from balken.model.sections import BY_CAPACITY, STEEL
+from balken.model.sections import BY_CAPACITY, STEEL, Product
 from balken.model.walls import arc_middle
 from balken.units import INCH, format_force
 
@@ -252,22 +252,29 @@ def _bores(checked: Checked) -> Iterable[Finding]:
                 bore.member.split("/")[0], (), mend=mend,
             )  # fmt: skip
             continue
+        clause = _clause_of_boring(checked, m)
         for fault, amount in bore_faults(checked, m, bore):
             way = unit(sub(m.end[:2], m.start[:2]))
             at = add(m.start[:2], way, bore.at)
             yield Finding(
                 "bored", f"{m.mark}, {place_name(project, at)}", amount, "mm",
                 f"The {bore.kind} of {run_text(project, bore.size)} in {m.mark}, {place_name(project, at)}, {fault}"
-                " (IRC R502.8.1).",
+                f" ({clause}).",
                 m.host, (m.id,), at, mend=mend,
             )  # fmt: skip
+
+
+def _clause_of_boring(checked: Checked, m: Member) -> str:
+    section = sections_of(checked.project.system, checked.project.products).get(m.section)
+    return "IRC R502.8.2" if section is not None and section.product is not None else "IRC R502.8.1"
 
 
 def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, float]]:
     """Return what is wrong with a hole or notch, with by how much, mm.
 
-    IRC 2021 R502.8.1: a hole is at most a third of the depth and 2 in from both edges; a notch at most a sixth deep and
-    outside the middle third, at an end a quarter; a notch no longer than a third of the depth.
+    Sawn lumber, IRC 2021 R502.8.1: a hole is at most a third of the depth and 2 in from both edges; a notch at most a sixth deep and
+    outside the middle third, at an end a quarter. Glued and engineered wood is bored and notched as its maker allows, and not
+    at all where that is not typed (R502.8.2).
     """
     project = checked.project
     section = sections_of(project.system, project.products).get(m.section)
@@ -280,17 +287,32 @@ def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, 
     if family in STEEL:
         yield "is in steel, which is cut in the shop only: ask for it there", bore.size
         return
+    if section is not None and section.product is not None:
+        yield from _by_the_maker(bore, depth, section.product, project)
+        return
     if bore.kind == "notch":
-        if family in BY_CAPACITY:
-            yield "cuts a flange, which is never cut; bore the web instead", bore.size
-            return
         yield from _notch(m, bore, depth, project)
         return
-    if bore.size > depth / 3 + TOUCH / 2 and family not in BY_CAPACITY:
+    if bore.size > depth / 3 + TOUCH / 2:
         yield f"is wider than a third of the depth, {run_text(project, depth / 3)}", bore.size - depth / 3
     for word, edge in (("top", depth - bore.up - bore.size / 2), ("underside", bore.up - bore.size / 2)):
         if edge < 2 * INCH - TOUCH / 2:
             yield f"is {run_text(project, max(0.0, edge))} from the {word}; 2 in must stay", 2 * INCH - edge
+
+
+def _by_the_maker(bore: Bore, depth: float, product: Product, project: Project) -> Iterable[tuple[str, float]]:
+    """What is wrong with a hole or notch in a product, which its maker must allow (IRC 2021 R502.8.2)."""
+    if bore.kind == "notch" and product.family in BY_CAPACITY:
+        yield "cuts a flange, which is never cut; bore the web instead", bore.size
+        return
+    share = product.boring.hole if bore.kind == "hole" else product.boring.notch
+    if not share:
+        yield (
+            f"is not allowed by the maker of {product.id} as far as is known; type what its maker lets be cut",
+            bore.size,
+        )
+    elif bore.size > share * depth + TOUCH / 2:
+        yield f"is more than {run_text(project, share * depth)}, which the maker allows", bore.size - share * depth
 
 
 def _notch(m: Member, bore: Bore, depth: float, project: Project) -> Iterable[tuple[str, float]]:

@@ -1,5 +1,6 @@
 """What a finding is: what does not fit, where, by how much, and how it can be put right."""
 
+import math
 from collections.abc import Callable
 from typing import Final, Literal
 
@@ -12,7 +13,7 @@ from balken.units import format_force, format_length, format_run
 Kind = Literal[
     "gap", "overlap", "bearing", "unsupported", "over", "clearance", "frost", "load path", "too long", "lost change",
     "not framed", "base", "module", "steps", "ledge", "prop", "no footing", "idle pad", "clash", "influence", "bolts", "no foot",
-    "headroom", "lifts", "bored",
+    "headroom", "lifts", "bored", "unchecked", "slender",
 ]  # fmt: skip
 KIND_WORDS: Final[dict[str, str]] = {
     "gap": "Gap", "overlap": "Overlap", "bearing": "Bearing", "unsupported": "Unsupported", "over": "Over",
@@ -21,6 +22,7 @@ KIND_WORDS: Final[dict[str, str]] = {
     "base": "Wrong base", "module": "Off module", "steps": "Steps", "ledge": "No ledge", "prop": "No prop yet",
     "no footing": "No footing", "idle pad": "Idle pad", "clash": "Clash", "influence": "Too near", "bolts": "Anchor bolts",
     "no foot": "No foot", "headroom": "Headroom", "lifts": "Lifts off", "bored": "Bored",
+    "unchecked": "Not checked", "slender": "Slender",
 }  # fmt: skip
 
 
@@ -59,6 +61,8 @@ def run_text(project: Project, mm: float) -> str:
 
 def amount_text(project: Project, finding: Finding) -> str:
     """Write how much, in the project's units."""
+    if not math.isfinite(finding.amount):
+        return "–"
     if finding.measure == "mm":
         return run_text(project, finding.amount)
     if finding.measure == "N":

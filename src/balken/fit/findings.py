@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Final
 
-from balken.design.building import Checked, depth_between, is_over
+from balken.design.building import Checked, checks_of, depth_between, is_over
 from balken.design.carrying import next_section
 from balken.design.footing_loads import run_of
 from balken.design.pads import propose_pad
@@ -17,6 +17,7 @@ from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
 from balken.fit.roof_findings import roof_findings
+from balken.fit.unchecked_findings import unchecked_findings
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
@@ -32,8 +33,10 @@ from balken.model.floors import FloorArea
 from balken.model.memo import Memo
 from balken.model.project import Level, Project, host_record, level, wall_base, wall_top
 from balken.model.roofs import RoofArea
+from balken.model.sections import STEEL
+from balken.model.wall_weights import is_masonry
 from balken.model.walls import Wall, arc_middle, called, whole
-from balken.units import format_force, format_run
+from balken.units import INCH, format_force, format_run
 
 ADVICE: Final = {
     "footing": "Make the footing wider or thicker", "edge": "Make the edge wider", "grade beam": "Make the beam wider",
@@ -60,6 +63,7 @@ def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
         beam_findings,
         roof_findings,
         _over,
+        unchecked_findings,
         _path,
         _stock,
         _lost,
@@ -275,24 +279,50 @@ def _loose(part: Part) -> tuple[Member, ...]:
 
 
 def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Ends that bear on too little: 1½ in on wood and steel, 3 in on concrete and masonry (IRC 2021 R502.6)."""
     project = checked.project
-    short = [m for part in checked.structure.parts for m in memo.small(_short, part)]
-    for host, members in _by_host(short).items():
-        worst = min((s for m in members for s in m.supports if s.on and not s.hung), key=lambda s: s.length)
+    hard = _hard_walls(project)
+    sections = sections_of(project.system, project.products)
+    short = [m for part in checked.structure.parts for m in memo.small(_short, part, hard)]
+    wood = [m for m in short if m.section not in sections or sections[m.section].family not in STEEL]
+    for host, members in _by_host(wood).items():
+        lacks = [(least_on(s.on, hard) - s.length, s) for m in members for s in m.supports if s.on and not s.hung]
+        lack, worst = max(lacks, key=lambda x: x[0])
         where = place_name(project, worst.point)
+        least = least_on(worst.on, hard)
+        under = "wood on concrete or masonry" if least > LEAST_BEARING else "wood"
         yield Finding(
-            "bearing", f"{_marks(members)}, {where}", LEAST_BEARING - worst.length, "mm",
-            f"{_marks(members)} bear only {run_text(project, worst.length)} {where}; wood needs"
-            f" {run_text(project, LEAST_BEARING)} (IRC R502.6). Widen the wall or move it by"
-            f" {run_text(project, LEAST_BEARING - worst.length)}.",
+            "bearing", f"{_marks(members)}, {where}", lack, "mm",
+            f"{_marks(members)} bear only {run_text(project, worst.length)} {where}; {under} needs"
+            f" {run_text(project, least)} (IRC R502.6). Widen what is under it or move it by {run_text(project, lack)}.",
             host, tuple(m.id for m in members), worst.point,
         )  # fmt: skip
 
 
-def _short(part: Part) -> tuple[Member, ...]:
-    least, roles = LEAST_BEARING - 0.5, (*SPANNING_ROLES, "beam", "trimmer")
+LEAST_ON_HARD: Final = 3 * INCH
+"""Least bearing of wood on concrete and masonry (IRC 2021 R502.6)."""
+HARD_PARTS: Final = ("stem", "edge", "grade beam", "slab", "footing", "corbel", "floor slab", "pier", "pad")
+
+
+def least_on(on: str, hard_walls: frozenset[str]) -> float:
+    """Least bearing on something by its name, mm."""
+    hard = on in hard_walls or any(f"/{role}:" in on for role in HARD_PARTS)
+    return LEAST_ON_HARD if hard else LEAST_BEARING
+
+
+def _hard_walls(project: Project) -> frozenset[str]:
+    """Walls of masonry or concrete, on which no plate lies, by what supports call them."""
+    hard = {b.id for b in project.wall_build_ups if is_masonry(b)}
+    return frozenset(f"wall:{w.id}" for w in project.walls if w.build_up in hard)
+
+
+def _short(part: Part, hard_walls: frozenset[str]) -> tuple[Member, ...]:
+    roles = (*SPANNING_ROLES, "beam", "trimmer", "bottom chord", "ridge beam")
     return tuple(
-        m for m in part.members if m.role in roles and any(s.on and not s.hung and s.length < least for s in m.supports)
+        m
+        for m in part.members
+        if m.role in roles
+        and any(s.on and not s.hung and s.length < least_on(whole(s.on), hard_walls) - 0.5 for s in m.supports)
     )
 
 
@@ -308,9 +338,19 @@ def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
         advice = mend.text if mend else helps
         yield Finding(
             "over", f"{_marks(members)}, {name.lower()}", ratio, "ratio",
-            f"{_marks(members)}: {name.lower()} is used to {ratio:.2f} of 1.00. {advice}.",
+            f"{_marks(members)}: {used_to(checked, members[0], ratio, name)}. {advice}.",
             host, tuple(m.id for m in members), place_of(members[0]), mend=mend,
         )  # fmt: skip
+
+
+def used_to(checked: Checked, member: Member, ratio: float, name: str) -> str:
+    """How far a check is used up, in words; where no number can be said, why."""
+    if math.isfinite(ratio):
+        return f"{name.lower()} is used to {ratio:.2f} of 1.00"
+    check = next((c for c in checks_of(checked, member) if c.name == name), None)
+    steps = check.steps if check else ()
+    why = next((s.how.rstrip(".") for s in steps if not math.isfinite(s.value) and s.how), "")
+    return f"{name.lower()} cannot be met{': ' + why[0].lower() + why[1:] if why else ', whatever the load'}"
 
 
 def _mend_for(checked: Checked, member: Member) -> Mend | None:

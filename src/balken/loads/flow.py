@@ -394,8 +394,12 @@ def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
     middle = add(wall.start, left(direction), sum(reach(wall)) / 2)
     zeros = NOTHING[1:]
     return [
-        Parcel(*add(middle, direction, (i + 0.5) * length / count), (weight / count, *zeros), f"wall:{wall.id}",
-               wide=length / count)
+        Parcel(
+            *add(middle, direction, (i + 0.5) * length / count),
+            (weight / count, *zeros),
+            f"wall:{wall.id}",
+            wide=length / count,
+        )
         for i in range(count)
     ]
 

@@ -156,7 +156,9 @@ def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[t
     for m in structure.of(*heavy, "post"):
         if m.material == "concrete":
             weight = (structure.volume(m) * project.site.concrete, *zeros)
-            yield from ((m.id, p) for p in (_in_pieces(m, weight, m.id) if m.role == "stem" else [_whole(m, weight, memo)]))
+            yield from (
+                (m.id, p) for p in (_in_pieces(m, weight, m.id) if m.role == "stem" else [_whole(m, weight, memo)])
+            )
         if m.host in along and m.role in STANDING:
             typed = tuple(q * m.length for q in along[m.host])
             yield from ((m.id, p) for p in _in_pieces(m, typed, m.host))

@@ -70,8 +70,12 @@ def share_slab(
     which, nearest = tree.query_nearest(spots, all_matches=True)
     split = 1.0 / np.bincount(which, minlength=len(spots))[which]
     at = shapely.get_coordinates(shapely.shortest_line(shapes[nearest], spots[which])).reshape(-1, 2, 2)[:, 0]
-    whole = np.concatenate([areas[:, None] * np.array(pressure), np.array([p.forces for p in parcels]).reshape(-1, CASE_COUNT)])
-    besides = np.concatenate([np.zeros((len(x), CASE_COUNT)), np.array([p.more for p in parcels]).reshape(-1, CASE_COUNT)])
+    whole = np.concatenate(
+        [areas[:, None] * np.array(pressure), np.array([p.forces for p in parcels]).reshape(-1, CASE_COUNT)]
+    )
+    besides = np.concatenate(
+        [np.zeros((len(x), CASE_COUNT)), np.array([p.more for p in parcels]).reshape(-1, CASE_COUNT)]
+    )
     forces, more = whole[which] * split[:, None], besides[which] * split[:, None]
     keys = np.column_stack([nearest, np.round(at / BUCKET)]).astype(np.int64)
     _, bucket = np.unique(keys, axis=0, return_inverse=True)

@@ -89,9 +89,7 @@ def _passed_on(member: Member, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     return tuple(found)
 
 
-def _patterns(
-    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
-) -> tuple[Cases, ...] | None:
+def _patterns(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Cases, ...] | None:
     """Return how much more than of even load each support of a beam takes, live load being on some spans only."""
     beam, cases = beam_of(member, area, parcels, memo, by_span=True)
     try:

@@ -31,7 +31,8 @@ class Drift(msgspec.Struct, frozen=True, gc=False):
 def height_of_drift(fetch: float, ground: float) -> float:
     """Height of a drift, mm: 0.43 ∛ℓu ⁴√(pg + 10) − 1.5 in feet and psf (ASCE 7-16 figure 7.6-1), ℓu no less than 20 ft."""
     feet = max(fetch, LEAST_FETCH) / FOOT
-    return max(0.0, 0.43 * feet ** (1 / 3) * (ground / PSF + 10) ** 0.25 - 1.5) * FOOT
+    high = 0.43 * math.pow(feet, 1 / 3) * math.pow(ground / PSF + 10, 0.25) - 1.5
+    return max(0.0, high) * FOOT
 
 
 def density(ground: float) -> float:

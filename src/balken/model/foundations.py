@@ -164,8 +164,8 @@ class Site(Record, frozen=True):
     concrete: Annotated[float, Meta(gt=0, le=1e-4)] = 150 * PSF / FOOT
     """Weight of concrete, N/mm³."""
     steps: StepRule = StepRule()
-    fluid: Annotated[float, Meta(ge=0, le=1e-4)] = 45 * PCF
-    """Equivalent fluid weight of backfill, N/mm³ (IRC 2021 R404.1.2: 30 to 60 pcf by soil class)."""
+    fluid: Annotated[float, Meta(ge=0, le=1e-4)] = 60 * PCF
+    """Equivalent fluid weight of backfill, N/mm³ (IRC 2021 table R404.1.2(1): 30 to 60 pcf by soil class; clay)."""
     strength: Annotated[float, Meta(ge=10, le=100)] = 3000 * PSI
     """Of concrete, N/mm²: f'c, or fck."""
     steel: Annotated[float, Meta(ge=200, le=700)] = 60000 * PSI
@@ -178,10 +178,13 @@ def walls_on(run: FoundationRun) -> tuple[str, ...]:
 
 
 def first_site(system: System) -> Site:
-    """Return what a place asks for until it is typed; in a metric project on metric modules, C25/30 and B500."""
+    """Return what a place asks for until it is typed; in a metric project round metric values, C25/30 and B500."""
     if system == "us":
         return Site()
-    return Site(steps=StepRule(200.0, 600.0, 600.0), strength=25.0, steel=500.0)
+    return Site(
+        frost_depth=900.0, soil_bearing=0.075, clearance=150.0, concrete=24e-6, steps=StepRule(200.0, 600.0, 600.0),
+        fluid=9.5e-6, strength=25.0, steel=500.0,
+    )  # fmt: skip
 
 
 class Chosen(Record, frozen=True):

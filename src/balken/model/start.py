@@ -15,9 +15,10 @@ from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun
 from balken.model.project import Level, Project, level
 from balken.model.roofs import RoofArea, RoofSide
+from balken.model.usual import CEILING, FLOOR, ROOF
 from balken.model.validity import validate
 from balken.model.walls import Wall, direction_of, whole
-from balken.units import INCH, KPA, PSF
+from balken.units import INCH
 
 SUBFLOOR: Final = 0.75 * INCH
 """23/32 in panel, sold as 3/4; common practice, no source."""
@@ -43,7 +44,7 @@ def propose_levels(project: Project) -> Project:
     lowest = floors[0].elevation
     foundation = round(lowest - (SUBFLOOR if us else 19.0) - joist.depth - sill.breadth, 6)
     ground = foundation - (8 * INCH if us else 200.0)
-    bottom = ground - project.site.frost_depth - (0 if us else 86)
+    bottom = ground - project.site.frost_depth - (0 if us else 100)
     thickness = FOOTING[1] if us else 250.0
     wanted = [
         Level("TF", "Top of foundation", "foundation_top", foundation, held=False),
@@ -125,9 +126,8 @@ def _propose_foundation(project: Project, said: list[str]) -> Project:
 def _propose_floors(project: Project, said: list[str]) -> Project:
     """Add the floors and the ceiling that are missing; what is there already stays as it is."""
     project = _propose_plates(project)
-    us = project.system == "us"
     floors = _floors_up(project)
-    loads = (12 * PSF, 40 * PSF) if us else (0.6 * KPA, 1.9 * KPA)
+    loads = FLOOR[project.system]
     there = {(f.level, f.bears_on) for f in project.floors}
     keys = {f.id for f in project.floors}
     made: list[FloorArea] = []
@@ -217,7 +217,7 @@ def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
     if outline is None or plate is None:
         return None
     bearing = tuple(w.id for w in bearing_walls(walls, outline))
-    dead, live = (5 * PSF, 10 * PSF) if project.system == "us" else (0.25 * KPA, 0.5 * KPA)
+    dead, live = CEILING[project.system]
     return FloorArea(
         "C1", "Ceiling", plate.id, plate.id, bearing, "ceiling", dead, live, live_limit=240.0, total_limit=180.0
     )
@@ -246,9 +246,7 @@ def _propose_roof(project: Project, said: list[str]) -> Project:
         grade="No.2",
         sizes=("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286"),
         spacings=catalogue_of(project.system).spacings[1:],
-        dead=10 * PSF if us else 0.5 * KPA,
-        live=20 * PSF if us else 1.0 * KPA,
-        snow=25 * PSF if us else 1.2 * KPA,
+        **ROOF[project.system]._asdict(),
         rake=0.0,
         sides=tuple(RoofSide(key, "gable") for key in _gable_walls(walls, outline)),
     )

@@ -83,5 +83,3 @@ def is_masonry(body: WallBuildUp) -> bool:
     """Whether the core of a wall is masonry or concrete."""
     core = " ".join(x.material.lower() for x in body.layers if x.role == "core")
     return body.module is not None or any(word in core for word in MASONRY)
-
-

@@ -80,9 +80,7 @@ def punching(
     return worst
 
 
-def _perimeters(
-    column: tuple[float, float], out: tuple[float, float], a: float
-) -> list[tuple[float, float]]:
+def _perimeters(column: tuple[float, float], out: tuple[float, float], a: float) -> list[tuple[float, float]]:
     """Length of each perimeter at ``a`` from a column that stays on the pad, and the area inside it: all round, out to the
     edge on one side, out to the corner; mm, mm²."""
     (c, d), (x, y) = column, out

@@ -124,7 +124,9 @@ def _tails(
     cos = 1 / np.hypot(1.0, batch.slope)
     with np.errstate(divide="ignore", invalid="ignore"):
         stress = w * reach**2 / 2 / (breadth * neck**2 / 6)
-        held = np.array([effective_length(float(r), float(d), "cantilever uniform") for r, d in zip(reach / cos, depth)])
+        held = np.array(
+            [effective_length(float(r), float(d), "cantilever uniform") for r, d in zip(reach / cos, depth)]
+        )
         bent = stress / (fb * _stability(held, breadth, depth, e_min, fb))
         cut = 1.5 * w * reach * cos / (breadth * neck) / fv
         tail = np.where(reach > 0, np.where(neck > 0, np.maximum(bent, cut), np.inf), 0.0)
@@ -224,7 +226,9 @@ def _thrust(batch: Batch, i: int, combination: Combination, w: float, bent: floa
         Step("P", force, "force", how="R / sin θ, along it, at its middle"),
         Step("fc", force / section.area, "stress", "NDS 3.6.3"),
         Step("Fc*", value.fc * combination.duration, "stress", "NDS 3.7.1"),
-        Step("ℓe / d", float(batch.tails.length[i]) / section.depth, "factor", "NDS 3.7.1.3", "in the roof's plane held"),
+        Step(
+            "ℓe / d", float(batch.tails.length[i]) / section.depth, "factor", "NDS 3.7.1.3", "in the roof's plane held"
+        ),
         Step("fb / Fb′", bent, "factor", "NDS 3.3"),
     )
 

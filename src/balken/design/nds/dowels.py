@@ -15,7 +15,7 @@ GRAVITY: Final = {"DF-L": 0.50, "HF": 0.43, "SPF": 0.42, "SP": 0.55, "DF-L(N)": 
 
 def bearing_across(gravity: float, diameter: float) -> float:
     """Dowel bearing strength of wood across its grain, N/mm²: 6100 G^1.45 / √D psi (NDS-2018 12.3.3)."""
-    return 6100 * gravity**1.45 / math.sqrt(diameter / INCH) * PSI
+    return 6100 * math.pow(gravity, 1.45) / math.sqrt(diameter / INCH) * PSI
 
 
 def sill_bolt(diameter: float, sill: float, gravity: float, embedded: float) -> float:

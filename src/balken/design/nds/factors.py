@@ -142,7 +142,7 @@ def effective_length(unbraced: float, depth: float, loading: Loading = "uniform"
 
 def depth_factor(depth: float, exponent: float) -> float:
     """C_V of structural composite lumber, (12 in / d)^x, no more than 1 (NDS-2018 8.3.6; the exponent is the maker's)."""
-    return min(1.0, (12 * INCH / depth) ** exponent)
+    return min(1.0, math.pow(12 * INCH / depth, exponent))
 
 
 def beam_stability(

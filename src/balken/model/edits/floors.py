@@ -10,7 +10,8 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorEdge, FloorOpening
 from balken.model.named import named
 from balken.model.project import Project, column, level
-from balken.units import INCH, KPA, PSF
+from balken.model.usual import FLOOR
+from balken.units import INCH
 
 Scope = Literal["all", "these", "copy"]
 CHIMNEY_CLEAR = 2 * INCH
@@ -62,10 +63,9 @@ def add_floor(project: Project, top: str, walls: Sequence[str] = (), **fields: A
             there = first_build_up(project)
             project = checked(project, build_ups=(*project.build_ups, there))
         fields["build_up"] = there.id
-    us = project.system == "us"
     usual = {
         "name": f"{level(project, top).name} {key}", "bears_on": fields.get("bears_on") or bears_under(project, top),
-        "dead": 10 * PSF if us else 0.5 * KPA, "live": 40 * PSF if us else 2.0 * KPA,
+        **FLOOR[project.system]._asdict(),
     }  # fmt: skip
     made = FloorArea(id=key, level=top, walls=tuple(walls), **{**usual, **fields})
     return checked(project, floors=(*project.floors, made)), key

@@ -11,7 +11,8 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.named import named
 from balken.model.project import Project
 from balken.model.roofs import RafterPart, RoofArea, RoofOpening, RoofSide, SideKind
-from balken.units import INCH, KPA, PSF
+from balken.model.usual import ROOF
+from balken.units import INCH
 
 AT_PLACE: Final = 0.05
 """A joint no further from where its shape has it stands there, mm."""
@@ -24,7 +25,7 @@ def usual_roof(project: Project, key: str, plate: str, walls: Sequence[str] = ()
         "rise": 6.0, "overhang": 12 * INCH if us else 300.0, "species": "DF-L", "grade": "No.2",
         "sizes": ("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286"),
         "spacings": catalogue_of(project.system).spacings[1:],
-        "dead": 10 * PSF if us else 0.5 * KPA, "live": 20 * PSF if us else 1.0 * KPA, "snow": 25 * PSF if us else 1.2 * KPA,
+        **ROOF[project.system]._asdict(),
     }  # fmt: skip
     return RoofArea(key, fields.pop("name", key), plate, tuple(walls), **{**usual, **fields})
 

@@ -1,0 +1,69 @@
+"""What carries and is not checked, told in the fit list: by host and reason, walls of studs all together."""
+
+from collections.abc import Iterable
+
+from balken.design import aisc
+from balken.design.building import Checked
+from balken.design.unchecked import silent_members
+from balken.fit.finding import Finding
+from balken.fit.places import place_name
+from balken.loads.path import place_of
+from balken.model.catalogue import sections_of
+from balken.model.memo import Memo
+from balken.model.sections import STEEL
+from balken.model.walls import arc_middle, called
+from balken.units import format_force
+
+
+def unchecked_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+    """Return what carries without a check, and what is told as advice only."""
+    del memo
+    project = checked.project
+    for silent in silent_members(checked.built, checked.structure, checked.path, checked.used):
+        first, more = silent.members[0], len(silent.members) - 1
+        marks = first.mark if not more else f"{first.mark} and {more} more"
+        at = place_of(first)
+        yield Finding(
+            "unchecked", f"{marks}, {place_name(project, at)}", float(len(silent.members)), "count",
+            f"{marks} ({first.role}) {'carries' if not more else 'carry'} load and {'is' if not more else 'are'} not checked:"
+            f" {silent.why}.",
+            first.host, tuple(m.id for m in silent.members), at,
+        )  # fmt: skip
+    yield from _walls(checked)
+    yield from _slender_steel(checked)
+
+
+def _walls(checked: Checked) -> Iterable[Finding]:
+    """Walls that carry: their studs, plates and headers, or their masonry, are not sized yet."""
+    project = checked.project
+    laden = [w for w in project.walls if any(checked.path.onto.get(f"wall:{w.id}", ()))]
+    if not laden:
+        return
+    most = max(laden, key=lambda w: sum(checked.path.onto[f"wall:{w.id}"]))
+    force = format_force(sum(checked.path.onto[f"wall:{most.id}"]), project.system)
+    more = f" and {len(laden) - 1} more" if len(laden) > 1 else ""
+    yield Finding(
+        "unchecked", f"{called(most)}{more}", float(len(laden)), "count",
+        f"Walls carry load and are not checked, most of all {called(most)} with {force}: studs, plates, headers over openings"
+        " and masonry are not sized here yet. Check them by hand.",
+        f"walls:{most.base}", at=arc_middle(most),
+    )  # fmt: skip
+
+
+def _slender_steel(checked: Checked) -> Iterable[Finding]:
+    """Steel columns more slender than the code advises (AISC 360-16 E2, user note)."""
+    project = checked.project
+    sections = sections_of(project.system, project.products)
+    for m in checked.structure.of("post", "strut"):
+        section = sections.get(m.section)
+        if section is None or section.family not in STEEL:
+            continue
+        slender = aisc.slenderness(section, m.length)
+        if slender > aisc.SLENDEREST:
+            at = place_of(m)
+            yield Finding(
+                "slender", f"{m.mark}, {place_name(project, at)}", slender / aisc.SLENDEREST, "ratio",
+                f"{m.mark} is {slender:.0f} times as long as its radius of gyration; AISC 360 E2 advises no more than"
+                f" {aisc.SLENDEREST:.0f}. Choose a stouter section.",
+                m.host, (m.id,), at,
+            )  # fmt: skip
