@@ -42,6 +42,7 @@ class Surroundings:
         for bore in project.bores:
             self._bores.setdefault(bore.member, []).append(bore)
         self._rows = rows_of(structure, sizes)
+        self._sizes = sizes
         self._ties = {f"roof:{r.id}": r.rafters.tie_up for r in project.roofs if r.rafters.ties != "none"}
 
     def of(self, member: Member) -> Around:
@@ -58,6 +59,10 @@ class Surroundings:
         """Whether a joist or rafter is one of three or more alike, near enough to help one another."""
         count, spacing = self._rows.get(member.host, (0, 0.0))
         return repetitive(count, section.breadth / section.plies, spacing) > 1.0
+
+    def spacing(self, host: str) -> float:
+        """How far apart the pieces of a floor or roof are set, mm; nothing where it has none."""
+        return self._sizes[host].spacing if host in self._sizes else 0.0
 
     def bored(self, name: str) -> bool:
         """Whether a member has holes or notches."""

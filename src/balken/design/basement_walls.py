@@ -153,9 +153,10 @@ def _top_checks(project: Project, structure: Structure, member: Member, soil: Ba
         Step("D", run.bolt, "run"), Step("CD", PERMANENT, "factor", "NDS 2.3.2"),
         Step("Z′", one, "force", "NDS 12.3.1", f"of one bolt across the grain of a {species} sill"),
     )  # fmt: skip
-    return (Check("Top into the anchor bolts", push * apart / one, "H", "NDS 12.3.1, IRC R404.1", steps),)
+    return (Check(TOP_INTO_BOLTS, push * apart / one, "H", "NDS 12.3.1, IRC R404.1", steps),)
 
 
+TOP_INTO_BOLTS: Final = "Top into the anchor bolts"
 PERMANENT: Final = 0.9
 """C_D of earth, which always presses (NDS-2018 table 2.3.2)."""
 

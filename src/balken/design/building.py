@@ -16,6 +16,7 @@ from balken.design.pads import over_pads, pad_checks
 from balken.design.plain_supports import pier_check, wall_check
 from balken.design.posts import post_checks
 from balken.design.seats import UNKNOWN, Beneath, Under
+from balken.design.short_pieces import is_jack_tie, is_valley_rafter, short_checks
 from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side, tail_and_push
 from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, member_span
 from balken.design.steps import Check, Step
@@ -82,8 +83,9 @@ def work_out(project: Project, memo: Memo | None = None) -> Checked:
     trusses = check_truss_roofs(built, structure, sizes, beds, under, memo)
     for roof in trusses.values():
         used.update(roof.used)
-    checks_on = _Others(built, structure, path, over_pads(structure), memo, Stretches(structure, memo))
-    for member in structure.of(*OTHERS):
+    checks_on = _Others(built, structure, path, over_pads(structure), memo, Stretches(structure, memo), sizes)
+    pieces = [m for m in structure.of("top chord", "bottom chord") if is_jack_tie(m) or is_valley_rafter(m)]
+    for member in (*structure.of(*OTHERS), *pieces):
         for extra in checks_on.of(member):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
@@ -155,7 +157,7 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     memo = Memo()
     over = over_pads(checked.structure)
     stretches = Stretches(checked.structure, memo)
-    return _Others(checked.built, checked.structure, checked.path, over, memo, stretches).of(member)
+    return _Others(checked.built, checked.structure, checked.path, over, memo, stretches, checked.sizes).of(member)
 
 
 def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | None:
@@ -330,16 +332,19 @@ class _Others(NamedTuple):
     """The posts and piers over each pad."""
     memo: Memo
     stretches: Stretches
+    sizes: dict[str, Sized]
 
     def of(self, member: Member) -> tuple[Check, ...]:
         """Return the checks of a member; none where its role has none."""
-        project, structure, path, over, memo, _ = self
+        project, structure, path, over, memo, _, _ = self
         if member.role in ("footing", "edge", "grade beam"):
             return strip_checks(project, structure, path, member, self.stretches)
         if member.role == "pad":
             return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
         if member.role == "stem":
             return (*wall_check(project, path, member), *earth_checks(project, structure, path, member, memo))
+        if is_jack_tie(member) or is_valley_rafter(member):
+            return self._short(member)
         if member.role == "pier":
             return pier_check(project, path, member)
         if member.role == "tie":
@@ -351,6 +356,14 @@ class _Others(NamedTuple):
         if member.role == "ridge":
             return _ridge_check(project, structure, member)
         return ()
+
+    def _short(self, member: Member) -> tuple[Check, ...]:
+        roof = next(r for r in self.project.roofs if f"roof:{r.id}" == member.host)
+        spacing = self.sizes[member.host].size.spacing if member.host in self.sizes else 0.0
+        count = sum(
+            m.host == member.host and is_jack_tie(m) == is_jack_tie(member) for m in self.structure.of(member.role)
+        )
+        return short_checks(self.project, roof, member, spacing, count) if spacing else ()
 
 
 def _ridge_check(project: Project, structure: Structure, member: Member) -> tuple[Check, ...]:

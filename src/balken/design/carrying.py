@@ -13,11 +13,13 @@ from balken.design.effects import Loaded, effects_of
 from balken.design.nds.factors import Loading
 from balken.design.posts import in_compression
 from balken.design.seats import seats_of
+from balken.design.short_pieces import is_valley_rafter, short_checks
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Size
 from balken.framing.roof_parts import PART_OF
 from balken.framing.structure import Structure
+from balken.framing.valley_sets import VALLEY_FRAME
 from balken.loads.parcels import NOTHING, Parcel, at_most, laid_on
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import OVERHANG, apart, span_marks
@@ -27,7 +29,7 @@ from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
 from balken.model.project import FORMAT, Host, Project, host_record, host_records
 from balken.model.roofs import RoofArea
-from balken.model.sections import BY_CAPACITY, Product, Section
+from balken.model.sections import Product, Section
 from balken.units import System
 
 NEARLY: Final = 0.97
@@ -383,6 +385,8 @@ def choose_sticks(
         found.setdefault(m.host, []).append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", best))
     for host, name in _struts_from(project, structure, path, sections):
         found.setdefault(host, []).append(("strut", name))
+    for host, name in _valley_frames_from(project, structure, around):
+        found.setdefault(host, []).append((VALLEY_FRAME, name))
     return {host: tuple(sorted(rows)) for host, rows in found.items()}
 
 
@@ -425,6 +429,30 @@ def _struts_from(
             if all(c.ratio <= NEARLY for c in checks) or name == STRUTS[project.system][-1]:
                 yield host, name
                 break
+
+
+def _valley_frames_from(project: Project, structure: Structure, around: Surroundings) -> Iterable[tuple[str, str]]:
+    """Return per roof what the frames it sets on another roof are cut from: the first that does for all of them, the largest
+    where none does. A roof whose trusses are cut from a section that was typed has its frames cut from it too."""
+    rafters = [m for m in structure.of("top chord") if is_valley_rafter(m)]
+    for roof in project.roofs:
+        mine = [m for m in rafters if m.host == f"roof:{roof.id}"]
+        spacing = around.spacing(f"roof:{roof.id}")
+        if not mine or roof.section or not spacing:
+            continue
+        choices = VALLEY_FRAMES[project.system]
+        for name in choices:
+            trial = [msgspec.structs.replace(m, section=name) for m in mine]
+            checks = [c for m in trial for c in short_checks(project, roof, m, spacing, len(mine))]
+            if all(c.ratio <= NEARLY for c in checks) or name == choices[-1]:
+                yield f"roof:{roof.id}", name
+                break
+
+
+VALLEY_FRAMES: Final[dict[System, tuple[str, ...]]] = {
+    "us": ("2x4", "2x6", "2x8", "2x10"), "metric": ("38x89", "38x140", "38x184", "38x235"),
+}  # fmt: skip
+"""What frames set on another roof may be cut from, the cheapest first."""
 
 
 def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) -> float:

@@ -67,15 +67,15 @@ def plan_width(member: Member) -> float:
     return max(across) - min(across)
 
 
-def own_line(project: Project, structure: Structure, member: Member, stretch: Stretch) -> float:
-    """Weight of a piece of footing itself along the soil it lies on, N/mm."""
-    return structure.volume(member) * project.site.concrete / max(stretch.length, 1.0)
+def own_line(project: Project, structure: Structure, member: Member) -> float:
+    """Weight of a piece of footing itself along its line, N/mm."""
+    return structure.volume(member) * project.site.concrete / max(member.length, 1.0)
 
 
 def _soil_under_strip(
     project: Project, structure: Structure, member: Member, stretch: Stretch, loads: tuple[OnStrip, ...]
 ) -> Check:
-    own = own_line(project, structure, member, stretch)
+    own = own_line(project, structure, member)
     combos = service_combinations(project)
     lines = [highest_line(loads, stretch, c.factors) + own * c.factors[0] for c in combos]
     k = max(range(len(combos)), key=lambda i: lines[i])

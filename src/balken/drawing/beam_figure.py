@@ -3,8 +3,8 @@
 from typing import Final
 
 from balken.design.beam_checks import Asked
-from balken.design.effects import Diagram, diagram_of
 from balken.design.building import Checked
+from balken.design.effects import Diagram, diagram_of
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.framing.member import Member
 from balken.geometry.plane import Point

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 from typing import Final
 
+from balken.design.basement_walls import TOP_INTO_BOLTS, widest_bolts
 from balken.design.building import Checked, checks_of, depth_between, is_over
 from balken.design.carrying import next_section
 from balken.design.footing_loads import run_of
@@ -45,6 +46,16 @@ ADVICE: Final = {
     "tie": "Tie more pairs, or cut the ties from a larger section",
 }  # fmt: skip
 """What helps a member that is used beyond 1.00, where no mend is at hand."""
+BY_CHECK: Final = {
+    "Turning over": "Let joists end on it or prop its top otherwise, or make its footing wider",
+    "Sliding": "Put a slab at its foot, or make its footing wider",
+    TOP_INTO_BOLTS: "Set the anchor bolts closer or larger, or let the floor lean on it otherwise",
+    "Tail": "Make the overhang shorter, the seat shallower or the rafters deeper",
+    "Tail deflection": "Make the overhang shorter or the rafters deeper",
+    "Thrust and bending": "Put a beam under the ridge, or choose deeper rafters",
+    "Slenderness": "Choose a thicker section, or hold it between its ends",
+}  # fmt: skip
+"""The same, by the check that governs."""
 BALANCE: Final = 1e-3
 """Applied load and soil reaction may differ by this share, where joists are cut square at askew walls."""
 
@@ -335,7 +346,7 @@ def _over(checked: Checked, memo: Memo) -> Iterable[Finding]:
         ratio, name = checked.used[members[0].id]
         mend = _mend_for(checked, members[0])
         helps = ADVICE.get(members[0].role, "Choose a stronger section, a closer spacing or a shorter span")
-        advice = mend.text if mend else helps
+        advice = mend.text if mend else BY_CHECK.get(name, helps)
         yield Finding(
             "over", f"{_marks(members)}, {name.lower()}", ratio, "ratio",
             f"{_marks(members)}: {used_to(checked, members[0], ratio, name)}. {advice}.",
@@ -359,6 +370,8 @@ def _mend_for(checked: Checked, member: Member) -> Mend | None:
         return _beam_mend(checked, member)
     if member.role in ("strut", "tie"):
         return None
+    if member.role == "stem":
+        return _bolts_mend(checked, member)
     if member.id in checked.carrying:
         return _plies_mend(checked, member)
     return _strength_mend(checked, member.host) or _footing_mend(checked, member)
@@ -407,6 +420,31 @@ def _footing_mend(checked: Checked, member: Member) -> Mend | None:
     return None
 
 
+BOLT_STEP: Final = {"us": INCH, "metric": 25.0}
+CLOSEST: Final = 8 * INCH
+"""Anchor bolts are offered no closer than this, mm; common practice, no source."""
+
+
+def _bolts_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer anchor bolts as close as the push of a basement wall's top asks."""
+    ratio, name = checked.used[member.id]
+    if name != TOP_INTO_BOLTS or not math.isfinite(ratio):
+        return None
+    project, step = checked.project, BOLT_STEP[checked.project.system]
+    mine = [
+        m for m in checked.structure.of("stem") if m.host == member.host and checked.used.get(m.id, (0, ""))[1] == name
+    ]
+    apart = min(widest_bolts(checked.structure, m) / checked.used[m.id][0] for m in mine)
+    apart = math.floor(apart / step + 1e-9) * step
+    if apart < CLOSEST:
+        return None
+    run = run_of(project, member)
+    return Mend(
+        f"Set its anchor bolts {run_text(project, apart)} apart",
+        partial(set_run, key=run.id, bolts_apart=round(apart, 6)),
+    )
+
+
 def _strength_mend(checked: Checked, host: str) -> Mend | None:
     sized = checked.sizes.get(host)
     project = checked.project
@@ -421,7 +459,7 @@ def _strength_mend(checked: Checked, host: str) -> Mend | None:
     if isinstance(record, FloorArea | RoofArea) and (record.section or record.spacing):
         return Mend("Give size and spacing back to the calculation", partial(edit, key=key, section=None, spacing=None))
     best = next((c for c in sized.choices if c.worst <= 1 and c.fits), None)
-    if best is None:
+    if best is None or (best.section, best.spacing) == (sized.size.section, sized.size.spacing):
         return None
     spacing = format_run(best.spacing, project.system)
     return Mend(f"Use {best.section} at {spacing}", partial(edit, key=key, section=best.section, spacing=best.spacing))

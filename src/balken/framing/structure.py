@@ -28,7 +28,7 @@ from balken.framing.roofs import frame_roof
 from balken.framing.sites import Step, run_site, steps_of
 from balken.framing.slabs import frame_slab
 from balken.framing.supports import frame_supports, stand
-from balken.framing.valley_sets import valley_set
+from balken.framing.valley_sets import VALLEY_FRAME, valley_set
 from balken.geometry.plane import Point, add, box, direction_or, dot, sub
 from balken.geometry.roof_front import RoofError
 from balken.geometry.roof_planes import Face
@@ -311,7 +311,8 @@ def _valleys(
                 cut = tuple(cut_from(roof, part, s, sections) for part, s in usual.items())
                 yield framed_of(memo(over_framed, *what, cut, sizes[host].spacing))
             else:
-                yield framed_of(memo(valley_set, *what, section, sizes[host].spacing))
+                frames = sections[dict(sizes[host].cut).get(VALLEY_FRAME, section.name)]
+                yield framed_of(memo(valley_set, *what, frames, sizes[host].spacing))
 
 
 def _gables(

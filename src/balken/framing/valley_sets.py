@@ -15,6 +15,8 @@ from balken.geometry.solid import side_profile
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
+VALLEY_FRAME: Final = "valley frame"
+"""What a roof's frames on another roof are called where their section is chosen."""
 SHEATHING: Final = 12.0
 """Boards on the roof below, mm (about ½ in; common practice, no source)."""
 SMALLEST: Final = 300.0

@@ -21,13 +21,14 @@ from balken.model.edits.grids import straight_grid
 from balken.model.edits.levels import add_level
 from balken.model.edits.roofs import add_roof
 from balken.model.edits.supports import crossings_of, put_supports
-from balken.model.edits.walls import WallKind, draw_walls, rectangle_of
+from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_walls
 from balken.model.floors import BuildUp
 from balken.model.foundations import Chosen
 from balken.model.labels import LabelRule
 from balken.model.new import empty_building
 from balken.model.project import Project, Role
 from balken.model.roofs import Trusses
+from balken.model.wall_catalogue import first_build_ups
 from balken.model.walls import arc_points
 from balken.units import KPA
 
@@ -47,7 +48,7 @@ PITCH: Final = 25.0
 """Of the roof, degrees."""
 JOIST: Final = "38x235"
 DECK: Final = 19.0
-SLAB: Final = 250.0
+SLAB: Final = 260.0
 
 
 def ferry_hall() -> Project:
@@ -97,12 +98,18 @@ def _office(project: Project) -> Project:
     """The ticket office of block under the slab, on a strip footing of its own."""
     there = {w.id for w in project.walls}
     corner = (QUAY + 1000.0, 1000.0)
-    kind = WallKind("L1", "P1", thickness=190.0, by="outer face", outside="right")
+    block = next(b for b in first_build_ups("metric") if b.module and len(b.layers) == 1)
+    project = checked(project, wall_build_ups=(*project.wall_build_ups, block))
+    kind = WallKind("L1", "P1", build_up=block.id, by="outer face", outside="right")
     ring = rectangle_of(corner, (corner[0] + 2990.0, corner[1] + 3390.0))
     project = draw_walls(project, kind, ring, closed=True)
     walls = [w.id for w in project.walls if w.id not in there]
     names = {x.name: x.id for x in project.levels}
-    chosen = Chosen((500.0, 300.0), 190.0, sill="")
+    under = next(x.elevation for x in project.levels if x.id == "P1")
+    project = set_walls(
+        project, walls, top_offset=GALLERY - SLAB - under
+    )  # up to the slab, which is deeper than the joists
+    chosen = Chosen((600.0, 300.0), 190.0, sill="")
     return place_foundation(
         project, "strip", chosen, walls=walls, top=names["Office foundation"], base=names["Office footing"]
     )  # fmt: skip

@@ -1,0 +1,70 @@
+"""Pieces of truss roofs that span by themselves: the bottom chords of jacks, and the rafters of frames set on another roof."""
+
+import math
+from typing import Final
+
+import numpy as np
+
+from balken.design.nds.bending import Batch, check, explain, repetitive
+from balken.design.nds.factors import adjusted
+from balken.design.nds.values import NoValueError, reference
+from balken.design.sizing import LEAST_BEARING, combinations_for
+from balken.design.steps import Check
+from balken.framing.member import Member
+from balken.loads.path import area_loads
+from balken.model.catalogue import sections_of
+from balken.model.project import Project
+from balken.model.roofs import RoofArea
+
+CEILING_LIMITS: Final = (240.0, 180.0)
+"""Span over live and total deflection of the bottom chord of a jack, as of a ceiling joist (IRC 2021 table R301.7)."""
+ROW: Final = 3
+"""Jacks and frames stand in rows of more than two, or are taken as if they did not help one another."""
+
+
+def is_jack_tie(m: Member) -> bool:
+    """Whether a piece is the bottom chord of a jack, which spans from its wall to the girder."""
+    return m.role == "bottom chord" and "/bottom-chord:" in m.id
+
+
+def is_valley_rafter(m: Member) -> bool:
+    """Whether a piece is a rafter of a frame set on another roof."""
+    return m.role == "top chord" and m.id.rsplit(":", 1)[1].startswith("V")
+
+
+def short_checks(project: Project, roof: RoofArea, m: Member, spacing: float, count: int) -> tuple[Check, ...]:
+    """Checks of a piece between its two ends under its strip of roof or ceiling; none where its wood has no values.
+
+    Args:
+        project: with its catalogue.
+        roof: its roof.
+        m: the piece.
+        spacing: between it and the next ones, mm.
+        count: how many of its kind there are.
+    """
+    section = sections_of(project.system, project.products).get(m.section)
+    if section is None:
+        return ()
+    species, _, grade = m.material.partition(" ")
+    try:
+        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+    except NoValueError:
+        return ()
+    slope = abs(m.end[2] - m.start[2]) / m.run if m.run > 0 else 0.0
+    if is_jack_tie(m):
+        loads: tuple[float, float, float, float] = (roof.trusses.bottom_dead, roof.trusses.bottom_live, 0.0, 0.0)
+        limits, slope = CEILING_LIMITS, 0.0
+    else:
+        loads = area_loads(project, m.host, slope)
+        limits = (roof.live_limit, roof.total_limit)
+    if m.run <= 0 or not any(loads):
+        return ()
+    one = np.ones(1)
+    line = np.array(loads)[:, None] * spacing
+    together = repetitive(count, section.breadth, spacing)
+    batch = Batch(
+        (section,), (value,), together * one, m.run * one, line, line * m.run / 2, LEAST_BEARING * one, limits[0] * one,
+        limits[1] * one, slope * one, combinations_for(loads),
+    )  # fmt: skip
+    # How its ends are held is not known here, so that bearing is left to who details it.
+    return tuple(c for c in explain(batch, check(batch), 0) if c.name != "Bearing" and not math.isnan(c.ratio))
