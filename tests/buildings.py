@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from balken.design.building import settle
+from balken.fit.finding import Finding
 from balken.framing.member import CONCRETE_ROLES
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, rotate
@@ -21,6 +22,11 @@ def house(length: float = 36 * FOOT, width: float = 26 * FOOT, storeys: int = 1,
     project, said = propose_structure(new_building("House", length, width, storeys, system))  # type: ignore[arg-type]
     assert said == ()
     return settle(project)
+
+
+def misfits(found: Sequence[Finding]) -> list[Finding]:
+    """Findings that can be mended here: without those that tell which checks are lacking."""
+    return [f for f in found if f.kind != "unchecked"]
 
 
 def union_volume(structure: Structure) -> float:

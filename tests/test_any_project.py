@@ -71,7 +71,8 @@ def use_all(checked: Checked) -> None:
     assert for_people(checked, found)
     assert cutting_list_csv(checked)
     wall_section(checked, found, memo)
-    assert all(math.isfinite(f.amount) and f.text.endswith(".") for f in found)
+    assert all((math.isfinite(f.amount) or f.kind == "over") and f.text.endswith(".") for f in found)
+    assert not any(" inf" in f.text or "nan" in f.text for f in found)
     if len(checked.structure.members) > LARGEST:
         return
     assert structure_ifc(checked, "2026-01-01T00:00:00")

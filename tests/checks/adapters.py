@@ -259,8 +259,8 @@ def _soil_class(text: str) -> str:
     words = text.lower()
     for mark, row in (
         ("crystalline", "crystalline bedrock"), ("foliated", "sedimentary and foliated rock"),
-        ("sandy gravel", "sandy gravel and gravel"), ("silty sand", "sand, silty or clayey sand, silty or clayey gravel"),
-        ("clay", "clay, sandy or silty clay, silt"),
+        ("sandy gravel", "sandy gravel and gravel"), ("silty sand", "silty sand, silty or clayey gravel"),
+        ("clay", "clay, sandy or silty clay"),
     ):  # fmt: skip
         if mark in words:
             return row
@@ -364,7 +364,7 @@ def _concrete(x: Inputs, q: str) -> float | None:
 def footing_sizes(x: Inputs) -> float | None:
     q = x["quantity"]
     if q == "presumptive load-bearing value":
-        return round(presumptive.SOIL_CLASSES[_soil_class(x["soil"])] / PSF, 6)
+        return round(presumptive.SOIL_CLASSES[_soil_class(x["soil"])].bearing / PSF, 6)
     if q == "minimum footing width":
         width = presumptive.prescriptive_width(_construction(x["construction"]), x["stories"], x["bearing_psf"] * PSF)
         return None if width is None else round(width / INCH, 6)

@@ -6,7 +6,8 @@ import numpy as np
 
 from balken.analysis.beams import Diagrams, Floats, greatest_moment, greatest_sag
 from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, at_places, work
-from balken.design.beam_checks import Answer, Asked, Loaded, effects_of, judge
+from balken.design.beam_checks import Answer, Asked, judge
+from balken.design.effects import Loaded, effects_of
 from balken.design.nds import columns
 from balken.design.nds.factors import adjusted
 from balken.design.nds.values import reference
@@ -94,7 +95,7 @@ def _section(x: dict[str, Any]) -> Section:
         e_min = x.get("Emin_y_assumed_psi", 950_000) * PSI
         values = {
             "fb": x["Fb_psi"] * PSI, "fv": x.get("Fv_psi", 265) * PSI, "fc_perp": x.get("Fc_perp_psi", 650) * PSI,
-            "e": x.get("E_psi", 1.8e6) * PSI, "e_min": e_min,
+            "e": x.get("E_psi", 1.8e6) * PSI, "e_min": e_min, "e_min_weak": e_min,
         }  # fmt: skip
         return section_of(Product("typed", "glulam", x["width_in"] * INCH, x["depth_in"] * INCH, **values))
     if "plies" in x:

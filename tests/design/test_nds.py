@@ -123,13 +123,13 @@ def test_one_joist_by_hand() -> None:
     live = 5 * (80 / 12) * 144**4 / (384 * 1.6e6 * inertia) / (144 / 360)
     total = 5 * (100 / 12) * 144**4 / (384 * 1.6e6 * inertia) / (144 / 240)
     bearing = 600 / (1.5 * 1.5) / 625
-    assert results.ratios[:, 0].tolist() == pytest.approx([bending, shear, live, total, bearing], rel=1e-9)
+    assert results.ratios[:, 0].tolist() == pytest.approx([bending, shear, live, total, bearing, 0, 0, 0], rel=1e-9)
 
 
 def test_steps_say_what_the_ratios_say() -> None:
     batch = batch_of_one(100.0, 12.0)
     found = explain(batch, check(batch), 0)
-    assert tuple(c.name for c in found) == CHECKS
+    assert tuple(c.name for c in found) == CHECKS[:5], "it has no tail, and nothing pushes along it"
     bending = {s.symbol: s.value for s in found[0].steps}
     assert bending["fb"] / bending["Fb′"] == pytest.approx(found[0].ratio)
     assert bending["M"] == pytest.approx(1800 * 12 * LB * INCH)
@@ -146,7 +146,7 @@ def test_side_by_side_is_one_by_one(demo_checked: Checked) -> None:
     assert len(host.ids) > 40
     for i in (0, 7, len(host.ids) - 1):
         steps = explain(host.batch, host.results, i)
-        assert [c.ratio for c in steps] == pytest.approx(host.results.ratios[:, i].tolist())
+        assert [c.ratio for c in steps] == pytest.approx(host.results.ratios[:5, i].tolist())
 
 
 def test_a_steeper_rafter_sags_more_for_the_same_plan_load() -> None:
@@ -164,4 +164,4 @@ def test_footing_pressure_is_checked_with_its_steps(demo_checked: Checked) -> No
     found = checks_of(demo_checked, footing)[0]
     steps = {s.symbol: s.value for s in found.steps}
     assert found.ratio == pytest.approx(steps["q"] / steps["qa"])
-    assert steps["q"] == pytest.approx(steps["P"] / (steps["b"] * steps["ℓ"]))
+    assert steps["q"] == pytest.approx(steps["w"] / steps["b"])

@@ -150,7 +150,7 @@ def test_changing_a_build_up_says_how_many_floors_it_touches(window: Window, qtb
 def test_a_slab_is_named_by_its_depth_and_has_its_check(hall: Window) -> None:
     hall.select("floor:F2")
     assert hall.tier_id == "floor:F1"  # the floors of a level share a tier
-    assert "solid slab, 250" in words(hall)
+    assert "solid slab, 260" in words(hall)
     bars = hall.slip.findChild(Bars)
     assert bars is not None
     assert "Thickness" in bars.accessibleName()

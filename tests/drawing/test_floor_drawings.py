@@ -2,8 +2,8 @@
 
 import pytest
 
-from balken.design.beam_checks import Diagram
 from balken.design.building import Checked, work_out
+from balken.design.effects import Diagram
 from balken.drawing.beam_figure import along, beam_figure, place_in, values_at, words_at
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.floor_words import build_up_name, depth_of
@@ -117,7 +117,7 @@ def test_a_floors_name_tells_its_real_depth(hall: Checked) -> None:
     first, second = hall.project.floors
     assert build_up_name(hall, first) == "38×235 at 600, 19 subfloor, 160 insulation, 12.5 ceiling: 266.5 deep"
     assert depth_of(hall, first) == 12.5 + 235.0 + 19.0
-    assert build_up_name(hall, second) == "solid slab, 250"
+    assert build_up_name(hall, second) == "solid slab, 260"
     deeper = work_out(set_floor(ferry_hall(), "F1", section="38x286"))
     assert "317.5 deep" in build_up_name(deeper, deeper.project.floors[0])
 

@@ -28,7 +28,7 @@ from balken.model.project import FORMAT, Project
 from balken.session.building import DEMO
 from balken.takeoff.cutting import cutting_list
 from balken.units import FOOT
-from buildings import house
+from buildings import house, misfits
 
 
 def test_every_piece_of_lumber_is_on_the_list_once(demo_checked: Checked) -> None:
@@ -186,11 +186,14 @@ def test_exit_codes(tmp_path: Path, plain: Project) -> None:
 
 
 def test_everything_fits_gives_zero(tmp_path: Path, plain: Project) -> None:
-    held = msgspec.structs.replace(plain)
-    assert findings(work_out(held)) == ()
+    """Zero where nothing is told; one where a check is lacking, as of the walls of a house."""
     path = tmp_path / "p.balken"
-    save(held, path)
+    save(msgspec.structs.replace(plain, walls=(), runs=(), floors=(), roofs=()), path)
     assert run("check", str(path))[0] == 0
+    assert misfits(findings(work_out(plain))) == []
+    save(plain, path)
+    code, text = run("check", str(path))
+    assert (code, "Not checked" in text) == (1, True)
 
 
 def test_walls_only(tmp_path: Path) -> None:

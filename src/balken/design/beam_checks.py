@@ -217,7 +217,8 @@ def _terms(a: Asked) -> tuple[float, ...]:
 
 def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
     """Return the worst bearing of any support, (B, K); one that bears on nothing is a finding of its own."""
-    holds = np.array([[s.holds for s in a.seats] for a in asked])
+    count = effects[0].reaction.shape[1]
+    holds = np.array([[*(s.holds for s in a.seats), *[np.inf] * (count - len(a.seats))] for a in asked])
     end = np.array([a.strength.end for a in asked])
     held = np.minimum(holds[:, None], end[:, None, None] * cd[..., None])
     reaction = np.stack([e.reaction for e in effects])

@@ -236,10 +236,17 @@ def _drift(truss: Truss, snow: float) -> Drift | None:
     xs = [x for x, _ in truss.joints]
     apex = truss.joints[truss.apex][0]
     sides = (apex - min(xs), max(xs) - apex)
-    if min(sides) < TOUCH:
+    if min(sides) < TOUCH or not _comes_to_a_point(truss):
         return None
     length = _steep(truss, left=True)
     return drift_on(snow, math.sqrt(max(0.0, length**2 - 1)), max(sides))
+
+
+def _comes_to_a_point(truss: Truss) -> bool:
+    """Whether both chords fall from the apex: under a hip a truss is cut off flat, and no ridge is over it."""
+    high = truss.joints[truss.apex][1]
+    beside = [j for p in truss.chord("top chord") for j in (p.start, p.end) if truss.apex in (p.start, p.end)]
+    return all(truss.joints[j][1] < high - TOUCH for j in beside if j != truss.apex)
 
 
 def _steep(truss: Truss, *, left: bool) -> float:

@@ -135,16 +135,21 @@ def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -
 
 
 def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Memo) -> list[str | None]:
-    """Return for each parcel the first of what may carry it that lies under it, or None."""
+    """Return for each parcel the first of what may carry it that lies under it, or None: of its own foundation, else of
+    another that runs under its end."""
     first = [len(beneath)] * len(mine)
+    others = [len(beneath)] * len(mine)
     if mine and beneath:
         spots = shapely.points([(p.x, p.y) for _, p in mine])
         tree = shapely.STRtree(polygons_of(beneath, memo))
         for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
             m = mine[i][0]
-            if k < first[i] and (m.role in FROM_ANYWHERE or beneath[k].host == m.host):
-                first[i] = k
-    return [beneath[k].id if k < len(beneath) else None for k in first]
+            if m.role in FROM_ANYWHERE or beneath[k].host == m.host:
+                first[i] = min(first[i], k)
+            elif m.role == "stem":
+                others[i] = min(others[i], k)
+    found = [k if k < len(beneath) else other for k, other in zip(first, others)]
+    return [beneath[k].id if k < len(beneath) else None for k in found]
 
 
 def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[tuple[str, Parcel]]:

@@ -109,7 +109,7 @@ def _office(project: Project) -> Project:
     project = set_walls(
         project, walls, top_offset=GALLERY - SLAB - under
     )  # up to the slab, which is deeper than the joists
-    chosen = Chosen((600.0, 300.0), 190.0, sill="")
+    chosen = Chosen((530.0, 300.0), 190.0, sill="")
     return place_foundation(
         project, "strip", chosen, walls=walls, top=names["Office foundation"], base=names["Office footing"]
     )  # fmt: skip
