@@ -399,20 +399,6 @@ def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
     assert window.isVisible()
 
 
-def test_recovery_is_offered(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
-    path = tmp_path / "b.balken"
-    window.files.save_to(path)
-    window.hand.drag_level("L2", 2800.0, False)
-    kept = window.building.project
-    window.files.keep_journal()
-    window.building._saved = window.building.project  # closing by force asks nothing
-    window.files.open_path(path)
-    qtbot.waitUntil(lambda: window.line.isVisible(), timeout=10_000)
-    take = next(b for b in window.line.findChildren(QPushButton) if b.text() == "Take it")
-    take.click()
-    assert window.building.project == kept
-
-
 def test_quick_spans_panel(window: Window, qtbot: QtBot) -> None:
     window.quick_spans()
     panel = window.spans

@@ -11,7 +11,7 @@ from balken.model.edits import EditError, move_level, move_wall, remove_host, se
 from balken.model.memo import Memo
 from balken.model.project import Project, level
 from balken.model.start import place
-from balken.session.building import DEMO, Building, begin, journal_path, open_building, recover
+from balken.session.building import DEMO, Building, begin, open_building
 from buildings import misfits
 
 
@@ -99,26 +99,6 @@ def test_save_close_open_again(demo: Project, tmp_path: Path) -> None:
     assert again.saved
     with pytest.raises(FileError):
         Building(demo).save()
-
-
-def test_a_killed_program_loses_nothing(demo: Project, tmp_path: Path) -> None:
-    path = Building(demo).save(tmp_path / "x.balken")
-    journal = journal_path(path)
-    b = open_building(path, journal)
-    b.keep_journal()
-    assert recover(journal) is None, "nothing unsaved, nothing kept"
-    b.edit("pitch", partial(set_roof, key="R1", rise=9.0))
-    b.keep_journal()
-    # The program is killed here; the file still holds the old pitch, the journal the new one.
-    assert open_building(path).project.roofs[0].rise == 6.0
-    kept = recover(journal)
-    assert kept is not None
-    assert kept.roofs[0].rise == 9.0
-    b.save()
-    assert recover(journal) is None
-    journal.parent.mkdir(parents=True, exist_ok=True)
-    journal.write_bytes(b"half a f")
-    assert recover(journal) is None, "a damaged journal is no reason not to start"
 
 
 def test_taking_hosts_away_and_placing_them_again(demo: Project) -> None:

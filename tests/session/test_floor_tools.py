@@ -25,7 +25,7 @@ class Table(Bench):
         self.said: list[str] = []
         self.key = ""
 
-    def thing_at(self, p: Point) -> str:
+    def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> str:
         return self.key
 
     def edit(self, words: str, change: Callable[[Project], Project]) -> bool:

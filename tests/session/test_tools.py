@@ -32,7 +32,7 @@ class Board(Bench):
         self.said: list[str] = []
         self.words: list[str] = []
 
-    def thing_at(self, p: Point) -> str:
+    def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> str:
         return self.under.get(p, "")
 
     def edit(self, words: str, change: Callable[[Project], Project]) -> bool:

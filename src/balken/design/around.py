@@ -1,4 +1,4 @@
-"""What about a member, besides its loads, its checks follow from: what it lies on, who helps it, what is cut out of it, what leans.
+"""What about a member its checks follow from besides its loads: what it lies on, who helps it, what is cut out of it, who leans.
 
 Looked up in the whole structure once a building, so that a check itself sees one member alone.
 """

@@ -5,6 +5,7 @@ down it is R / sin θ (statics of a pair with a hinge at its head). A tie above 
 """
 
 import math
+from itertools import pairwise
 
 import msgspec
 
@@ -57,7 +58,7 @@ def push_on(member: Member, section: Section, tie_up: float) -> Push | None:
     fc, e_min = strength
     rise = member.slope * (member.supports[-1].at - member.supports[0].at)
     marks = span_marks(member)
-    longest = max(b - a for a, b in zip(marks, marks[1:])) * math.hypot(1.0, member.slope)
+    longest = max(b - a for a, b in pairwise(marks)) * math.hypot(1.0, member.slope)
     share = thrust_share(member.slope, rise, tie_up)
     return Push(share, section.breadth * section.depth, fc, e_min, longest / section.depth)
 

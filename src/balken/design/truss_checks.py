@@ -371,7 +371,8 @@ def explain_truss(t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: Truss
             Step("ℓ", length, "length", how="between joints"),
             Step("A", section.breadth * t.plies * section.depth, "steel", how="b d"),
             Step("Fc, Ft", lumber.values[k].fc if force < 0 else lumber.tension(k), "stress", "NDS Supp. 4A, CF"),
-            Step("CD", case.duration, "factor", "NDS 2.3.2"), Step("Cr", task.shared(t.plies, section.breadth), "factor", "NDS 4.3.9"),
+            Step("CD", case.duration, "factor", "NDS 2.3.2"),
+            Step("Cr", task.shared(t.plies, section.breadth), "factor", "NDS 4.3.9"),
         )  # fmt: skip
         checks.append(Check(CHECK_WORDS[k], ratio, case.name, "NDS 3.9.1, 3.9.2", steps))
     clauses = ("deflection", "deflection", "NDS 3.10.2")

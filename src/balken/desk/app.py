@@ -36,7 +36,7 @@ def run(file: Path | None, *, demo: str = "") -> int:
     from balken.desk.theme import LIGHT, apply, load_fonts
     from balken.desk.window import Window
     from balken.exchange.files import FileError
-    from balken.session.building import Building, journal_path, open_building
+    from balken.session.building import Building, open_building
     from balken.session.demo import shown_demo
     from balken.session.ferry_hall import ferry_hall
 
@@ -54,21 +54,18 @@ def run(file: Path | None, *, demo: str = "") -> int:
         open_windows[:] = [window]
 
     def unforeseen(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
-        """Say what nobody foresaw where it is seen, keep the work, and go on."""
+        """Tell what nobody foresaw in the fit list, with a report, and go on; no edit was left half made."""
         traceback.print_exception(kind, error, trace)
         for window in open_windows:
             if isinstance(window, Window):
-                window.say(
-                    f"That went wrong inside the program ({kind.__name__}: {error}). Your work is kept; Ctrl+Z goes back."
-                )
-                window.files.keep_journal()
+                window.tell_fault(error)
 
     sys.excepthook = unforeseen
     if demo:
-        begin(Building(ferry_hall() if demo == "ferry hall" else shown_demo(), None, journal_path(None)))
+        begin(Building(ferry_hall() if demo == "ferry hall" else shown_demo()))
     elif file is not None:
         try:
-            begin(open_building(file, journal_path(file)))
+            begin(open_building(file))
         except FileError as error:
             print(f"balken: {error}", file=sys.stderr)
             return 2

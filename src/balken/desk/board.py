@@ -5,10 +5,11 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from balken.desk.paint import polish
 from balken.desk.paper_view import PaperView
+from balken.desk.plain import PlainLabel
 from balken.desk.plan_view import PlanView
 from balken.desk.shown import Shown
 from balken.desk.space_view import SpaceView
@@ -39,9 +40,9 @@ class Board(QWidget):
         column.setSpacing(0)
         head = QHBoxLayout()
         head.setContentsMargins(16, 8, 12, 0)
-        self.title = QLabel()
+        self.title = PlainLabel()
         self.title.setStyleSheet("font-size: 15px; font-weight: 600;")
-        self.scale = QLabel()
+        self.scale = PlainLabel()
         self.scale.setProperty("quiet", True)
         head.addWidget(self.title)
         head.addSpacing(10)
@@ -81,7 +82,7 @@ class Board(QWidget):
         for view in (self.plan, self.space, self.upright, self.paper):
             self.stack.addWidget(view)
         column.addWidget(self.stack, 1)
-        self.foot = QLabel()
+        self.foot = PlainLabel()
         self.foot.setProperty("quiet", True)
         self.foot.setContentsMargins(16, 0, 16, 6)
         column.addWidget(self.foot)

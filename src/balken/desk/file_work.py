@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from balken.desk.work import Errand, run_apart
 from balken.exchange.dxf_in import UNIT_WORDS, TracedFile, background, read_dxf
-from balken.exchange.files import FileError
+from balken.exchange.files import FileConflict, FileError, write_atomic
 from balken.exchange.ifc_in import take
 from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, survey
 from balken.exchange.issue import issue
@@ -20,9 +20,11 @@ from balken.model.bodies import storey_outline, storey_walls
 from balken.model.edits.bring import Difference, differences
 from balken.model.edits.others import add_background, set_spots
 from balken.model.project import Project
-from balken.session.building import Building, journal_path, open_building, recover
+from balken.session.building import Building, open_building, with_suffix
 from balken.session.demo import shown_demo
+from balken.session.faults import Fault, report_of
 from balken.session.ferry_hall import ferry_hall
+from balken.session.journal import Left, forget, is_open_elsewhere, left_for, left_without_file
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -47,6 +49,13 @@ class Update:
         self.open, self.seen = found, max(self.seen, len(found))
 
 
+def words_of_left(left: Left) -> str:
+    """What a killed program left behind, in words."""
+    when = datetime.fromisoformat(left.last).strftime("%Y-%m-%d %H:%M")
+    edits = "1 edit" if left.edits == 1 else f"{left.edits} edits"
+    return f"There is unsaved work on “{left.head.name}”: {edits}, the last of {when}."
+
+
 class FileWork:
     """The file work of one window."""
 
@@ -62,19 +71,26 @@ class FileWork:
         return self.save_to(self.w.building.path)
 
     def save_as(self) -> bool:
-        """Ask for a name and save."""
+        """Ask for a name and save. A file that the dialog did not ask about, since the ending is added to its name, is not
+        written over unasked."""
         start = str(self.w.building.path or Path.home() / f"{self.w.building.project.name}{SUFFIX}")
         name, _ = QFileDialog.getSaveFileName(self.w, "Save the project", start, f"Projects (*{SUFFIX})")
-        return bool(name) and self.save_to(Path(name))
+        return bool(name) and self.save_to(Path(name), over=with_suffix(Path(name)) == Path(name))
 
-    def save_to(self, path: Path) -> bool:
+    def save_to(self, path: Path, *, over: bool = False) -> bool:
         """Save to a path; what goes wrong is said. Return whether it was saved."""
         try:
-            target = self.w.building.save(path)
+            target = self.w.building.save(path, over=over)
+        except FileConflict as conflict:
+            answers: list[tuple[str, Callable[[], object]]] = [
+                ("Write over it", partial(self.save_to, path, over=True)), ("Save as …", self.save_as),
+                ("Leave it", lambda: None),
+            ]  # fmt: skip
+            self.w.line.ask(str(conflict), answers)
+            return False
         except FileError as error:
             self.w.say(str(error))
             return False
-        self.w.building.journal = journal_path(target)
         self.w.refresh()
         self.w.say(f"Saved as {target}.")
         return True
@@ -88,9 +104,7 @@ class FileWork:
     def open_path(self, path: Path, building: str = "") -> None:
         """Open a file apart from the window, which stays as it is until the file has been read whole."""
         self.w.say(f"Reading {path.name} …  Esc leaves it.")
-        self.reading = run_apart(
-            self.w, partial(open_building, path, journal_path(path), building), self.w.show_building, self.w.say
-        )
+        self.reading = run_apart(self.w, partial(open_building, path, building), self.w.show_building, self.w.say)
 
     def offer_buildings(self, path: Path, others: tuple[str, ...]) -> None:
         """Say that a file holds other buildings too, and offer to read one of them instead."""
@@ -102,26 +116,73 @@ class FileWork:
 
     def open_demo(self) -> None:
         """Open the demo building."""
-        self.leave(lambda: self.w.show_building(Building(shown_demo(), None, None)))
+        self.leave(lambda: self.w.show_building(Building(shown_demo())))
 
     def open_ferry_hall(self) -> None:
         """Open the second demo building."""
-        self.leave(lambda: self.w.show_building(Building(ferry_hall(), None, None)))
+        self.leave(lambda: self.w.show_building(Building(ferry_hall())))
 
     def offer_recovery(self) -> None:
-        """Offer what a killed program left behind."""
-        journal = self.w.building.journal
-        kept = recover(journal) if journal else None
-        if kept is None or kept == self.w.building.project:
+        """Offer what a killed program left behind: of this building's own file, or of one that was never saved. What is not
+        answered stays where it is."""
+        building = self.w.building
+        if building.path is not None:
+            if is_open_elsewhere(building.path):
+                self.w.say(f"{building.path.name} is open in another window too, which has unsaved work.")
+            mine = [x for x in left_for(building.path) if x.project != building.project]
+            if mine:
+                self._offer(mine[-1])
+        elif not building.source and not building.history.done and self.w.tells_of_unsaved:
+            never = left_without_file()
+            if never:
+                self._offer_other(never[-1])
+
+    def _offer(self, left: Left) -> None:
+        other = self.w.building.identity != left.head.identity
+        if other:  # another project was put in the place of the file it belongs to
+            self._offer_other(left)
             return
 
         def take() -> None:
-            self.w.edit("take unsaved work", lambda _: kept)
+            if self.w.edit("take unsaved work", lambda _: left.project):
+                forget(left)
 
+        changed = "" if left.head.stands == self.w.building.stands else " Its file was changed since."
         self.w.line.ask(
-            "This building has unsaved work from a session that ended without closing.",
-            [("Take it", take), ("Drop it", self.w.building.forget_journal)],
+            f"{words_of_left(left)} It belongs to {left.head.file}.{changed}",
+            [("Take it", take), ("Drop it", partial(forget, left)), ("Later", lambda: None)],
         )
+
+    def _offer_other(self, left: Left) -> None:
+        """Offer to open unsaved work as a building of its own."""
+
+        def take() -> None:
+            building = Building(left.project, identity=left.head.identity)
+            try:
+                building.take_up(left)
+            except FileError as error:
+                self.w.say(str(error))
+                return
+            self.w.show_building(building)
+
+        where = f"It was begun from {left.head.file}." if left.head.file else "It was never saved."
+        answers: list[tuple[str, Callable[[], object]]] = [
+            ("Open it", partial(self.leave, take)), ("Drop it", partial(forget, left)), ("Later", lambda: None),
+        ]  # fmt: skip
+        self.w.line.ask(f"{words_of_left(left)} {where}", answers)
+
+    def save_report(self, fault: Fault) -> None:
+        """Ask for a name and save what is known of something that went wrong inside the program."""
+        start = str(Path.home() / "balken-report.txt")
+        name, _ = QFileDialog.getSaveFileName(self.w, "Save the report", start, "Text (*.txt)")
+        if not name:
+            return
+        try:
+            write_atomic(Path(name), report_of(fault, self.w.building.project).encode())
+        except FileError as error:
+            self.w.say(str(error))
+            return
+        self.w.say(f"Saved as {name}.")
 
     # -- what comes from others --------------------------------------------------------------------------------
 
@@ -264,17 +325,11 @@ class FileWork:
         self.w.looked = ()
         self.w.select("")
 
-    def keep_journal(self) -> None:
-        try:
-            self.w.building.keep_journal()
-        except FileError as error:
-            self.w.say(str(error))
-
     def issue_dialog(self) -> None:
         """Ask for a folder and write everything into it."""
         name = QFileDialog.getExistingDirectory(self.w, "Folder for sheets, lists and structure", str(Path.home()))
         if name:
-            self.w.issue_to(Path(name))
+            self.issue_to(Path(name))
 
     def issue_to(self, folder: Path) -> None:
         """Write sheets, cutting list, structure and project into a folder, apart from the window."""
@@ -288,7 +343,8 @@ class FileWork:
 
     def leave(self, go: Callable[[], object]) -> None:
         """Ask about unsaved work before leaving a building."""
-        if self.w.building.saved or not self.w.building.history.done:
+        if not self.w.building.worth_keeping:
+            self.w.building.forget_journal()
             go()
             return
 

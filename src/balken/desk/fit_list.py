@@ -5,6 +5,7 @@ from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainte
 from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from balken.desk.paint import polish
+from balken.desk.plain import plain_tip
 from balken.desk.shown import Shown
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
@@ -125,7 +126,7 @@ class FitRows(QWidget):
         link = self._hover[1] in ("look", "mend", "do it")
         self.setCursor(Qt.CursorShape.PointingHandCursor if link else Qt.CursorShape.ArrowCursor)
         row = self._hover[0]
-        self.setToolTip(polish(self.findings[row].text) if row >= 0 else "")
+        self.setToolTip(plain_tip(polish(self.findings[row].text)) if row >= 0 else "")
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

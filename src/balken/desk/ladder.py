@@ -1,5 +1,6 @@
 """The ladder: the section of the building to scale, with every level as a line that can be dragged or typed."""
 
+import math
 from collections.abc import Callable
 from typing import Final
 
@@ -17,6 +18,8 @@ from balken.fit.finding import Finding
 from balken.model.project import Level, column
 from balken.units import LengthError, format_length, format_run, parse_length
 
+SECTION = (0.5, 0.72)
+"""Where across the ladder the section is drawn, as shares of its width."""
 GRAB = 6
 """A level line can be grabbed this near, px."""
 ROW = 15.0
@@ -262,7 +265,22 @@ class Ladder(QWidget):
         near = sorted(
             ((abs(self.y_of(level.elevation) - y), level.id, level) for level, _ in self._words()), key=lambda n: n[:2]
         )
-        return near[0][2] if near and near[0][0] <= GRAB else None
+        return near[0][2] if near and near[0][0] <= self._grab(x, y) else None
+
+    def _grab(self, x: float, y: float) -> float:
+        """Return how near to its line a level is taken, px: less where the section is drawn and a narrow tier lies between
+        two lines, so that the tier can be taken there."""
+        if not SECTION[0] <= x / self.width() <= SECTION[1]:
+            return GRAB
+        tier = self._tier_at(y)
+        high = abs(self.y_of(tier.high) - self.y_of(tier.low)) if tier else math.inf
+        return min(GRAB, max(1.0, high / 5))
+
+    def _tier_at(self, y: float) -> Tier | None:
+        """Return the thinnest tier at a pixel row: joists lie inside the height of nothing else."""
+        z = self.z_of(y)
+        inside = [t for t in self.tiers if t.low - 1 <= z <= t.high + 1]
+        return min(inside, key=lambda t: t.high - t.low, default=None)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         x, y = event.position().x(), event.position().y()
@@ -278,11 +296,9 @@ class Ladder(QWidget):
             self._drag = (level.id, y, level.elevation)
             self.level_chosen.emit(level.id)
             return
-        z = self.z_of(y)
-        inside = [t for t in self.tiers if t.low - 1 <= z <= t.high + 1]
-        if inside:
-            # The thinnest tier under the pointer: joists lie inside the height of nothing else.
-            self.tier_chosen.emit(min(inside, key=lambda t: t.high - t.low).id)
+        tier = self._tier_at(y)
+        if tier is not None:
+            self.tier_chosen.emit(tier.id)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         x, y = event.position().x(), event.position().y()

@@ -32,8 +32,9 @@ class PickIndex:
                 found += [m for k, marks in self._by_key.items() if k.startswith(f"{key}/") for m in marks]
         return found
 
-    def at(self, p: Point, reach: float) -> str:
-        """Return what lies at a place: the smallest patch round it, else the nearest line or head; empty for nothing."""
+    def at(self, p: Point, reach: float, kinds: tuple[str, ...] = ()) -> str:
+        """Return what lies at a place: the smallest patch round it, else the nearest line or head; empty for nothing. Where
+        kinds are named, such as ``wall``, nothing else counts."""
         if not len(self.boxes):
             return ""
         x, y = p
@@ -45,6 +46,8 @@ class PickIndex:
         close: list[tuple[float, str]] = []
         for i in near.tolist():
             mark = self.marks[i]
+            if kinds and mark.key.partition(":")[0] not in kinds:
+                continue
             if isinstance(mark, Patch):
                 if holds(mark.ring, p):
                     inside.append((abs(signed_area(mark.ring)), mark.key))

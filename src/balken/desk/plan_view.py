@@ -316,9 +316,10 @@ class PlanView(QWidget):
             self._index = PickIndex((*self.lines, *self._notes()))
         return self._index
 
-    def key_at(self, p: Point) -> str:
-        """Return what lies at a place: the smallest patch round it, else the nearest line; empty where nothing is."""
-        key = self.index.at(p, PICK / self.scale)
+    def key_at(self, p: Point, kinds: tuple[str, ...] = ()) -> str:
+        """Return what lies at a place: the smallest patch round it, else the nearest line; empty where nothing is. Where kinds
+        are named, what is of another does not count."""
+        key = self.index.at(p, PICK / self.scale, kinds)
         return "" if self.locked(key) else key
 
     # -- hands -------------------------------------------------------------------------------------------------

@@ -16,6 +16,6 @@ class Shown(NamedTuple):
     findings: tuple[Finding, ...]
 
 
-def as_it_is(building: Building) -> Shown:
-    """Return a building as it stands."""
-    return Shown(building.project, building.checked, building.findings)
+def as_it_is(building: Building, told: tuple[Finding, ...] = ()) -> Shown:
+    """Return a building as it stands, with what else is told in the fit list."""
+    return Shown(building.project, building.checked, (*told, *building.findings))

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
 from balken.design.sizing import Choice, Sized
 from balken.design.steps import Check, format_value
 from balken.desk.paint import Easel, polish
+from balken.desk.plain import PlainLabel
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.words import pretty
@@ -34,7 +35,7 @@ PAD = 18
 
 def caption(text: str, *, caps: bool = False, quiet: bool = False, bold: bool = False, small: bool = False) -> QLabel:
     """Return a line of words."""
-    label = QLabel(text)
+    label = PlainLabel(text)
     for name, on in (("caps", caps), ("quiet", quiet), ("bold", bold), ("small", small)):
         label.setProperty(name, on)
     label.setWordWrap(len(text) > 22 and not caps)
@@ -292,7 +293,7 @@ class Slip(QScrollArea):
     def title(self, mark: str, kind: str, right: str = "") -> None:
         """Write the head of the slip."""
         row = QHBoxLayout()
-        name = QLabel(polish(mark))
+        name = PlainLabel(polish(mark))
         name.setFont(font(18, bold=True))
         name.setStyleSheet("font-size: 18px; font-weight: 600;")
         row.addWidget(name)

@@ -7,7 +7,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -17,6 +16,7 @@ from PySide6.QtWidgets import (
 from balken.design.nds.values import NoValueError
 from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
+from balken.desk.plain import PlainLabel
 from balken.desk.slip import Bars, Steps, caption
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.words import pretty
@@ -91,7 +91,7 @@ class SpansPanel(QFrame):
         left = QVBoxLayout()
         left.setSpacing(8)
         outer.addLayout(left)
-        head = QLabel("Quick spans")
+        head = PlainLabel("Quick spans")
         head.setStyleSheet("font-size: 18px; font-weight: 600;")
         left.addWidget(head)
         self.grid = QGridLayout()
@@ -122,7 +122,7 @@ class SpansPanel(QFrame):
         right = QVBoxLayout()
         right.setSpacing(8)
         outer.addLayout(right, 1)
-        self.answer = QLabel()
+        self.answer = PlainLabel()
         self.answer.setStyleSheet("font-size: 26px; font-weight: 600;")
         self.beside = caption("", quiet=True)
         right.addWidget(self.answer)

@@ -19,25 +19,28 @@ from PySide6.QtWidgets import (
 )
 
 from balken.design.building import settle, work_out
-from balken.desk.file_work import OPENED
+from balken.desk.file_work import OPENED, words_of_left
 from balken.desk.paint import Easel, polish
+from balken.desk.plain import PlainLabel
 from balken.desk.slip import caption
 from balken.desk.theme import Theme
 from balken.desk.work import run_apart
 from balken.drawing.marks import extent
 from balken.drawing.section import section_drawing, wall_section
+from balken.exchange.files import FileError
 from balken.model.memo import Memo
 from balken.model.new import empty_building, new_building
 from balken.model.start import propose_structure
-from balken.session.building import Building, demo_project, journal_path, open_building
+from balken.session.building import Building, demo_project, open_building
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from balken.session.journal import Left, forget, left_without_file
 from balken.units import parse_length
 
 
 def _text(text: str, height: int) -> QLabel:
     """Return quiet words in a place of fixed height, so that the columns stay in line."""
-    label = QLabel(text)
+    label = PlainLabel(text)
     label.setProperty("quiet", True)
     label.setWordWrap(True)
     label.setFixedHeight(height)
@@ -70,6 +73,10 @@ class Section(QWidget):
         Easel(painter, self.theme, at, 3.6).paint(self.drawing)
 
 
+MOST_LEFT = 3
+"""So many buildings with unsaved work are told of at once."""
+
+
 class StartPage(QWidget):
     """Three ways to begin, side by side."""
 
@@ -87,7 +94,7 @@ class StartPage(QWidget):
         outer.setSpacing(6)
         outer.setContentsMargins(64, 150, 0, 48)
         whole.addLayout(outer, 1)
-        head = QLabel("Balken")
+        head = PlainLabel("Balken")
         head.setStyleSheet("font-size: 44px; font-weight: 600;")
         outer.addWidget(head)
         outer.addWidget(_text("Structure between building levels: from an architect’s walls to a cutting list.", 24))
@@ -101,7 +108,41 @@ class StartPage(QWidget):
         self.message.setProperty("quiet", False)
         outer.addSpacing(24)
         outer.addWidget(self.message)
+        self.left = QVBoxLayout()
+        outer.addLayout(self.left)
+        for item in left_without_file()[-MOST_LEFT:][::-1]:
+            self.left.addLayout(self._unsaved(item))
         outer.addStretch(1)
+
+    def _unsaved(self, left: Left) -> QHBoxLayout:
+        """A line about a building that was never saved when its program was killed."""
+        row = QHBoxLayout()
+        words = PlainLabel(f"{words_of_left(left)} It was never saved.")
+
+        def take() -> None:
+            building = Building(left.project, identity=left.head.identity)
+            try:
+                building.take_up(left)
+            except FileError as error:
+                self.say(str(error))
+                return
+            self.begin(building)
+
+        def drop() -> None:
+            forget(left)
+            for i in range(row.count()):
+                widget = row.itemAt(i).widget()
+                if widget is not None:
+                    widget.hide()
+
+        row.addWidget(words)
+        for word, act in (("Go on with it", take), ("Drop it", drop)):
+            button = QPushButton(word)
+            button.setProperty("act", True)
+            button.clicked.connect(lambda _=False, a=act: a())
+            row.addWidget(button)
+        row.addStretch(1)
+        return row
 
     def say(self, text: str) -> None:
         """Say what went wrong."""
@@ -110,7 +151,7 @@ class StartPage(QWidget):
     def _column(self, title: str, text: str) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(10)  # a layout without one of its own takes its parent's
-        head = QLabel(title)
+        head = PlainLabel(title)
         head.setStyleSheet("font-size: 18px; font-weight: 600;")
         column.addWidget(head)
         column.addWidget(_text(text, 66))
@@ -123,12 +164,12 @@ class StartPage(QWidget):
         )
         button = QPushButton("Open the demo building")
         button.setProperty("act", True)
-        button.clicked.connect(lambda: self.begin(Building(shown_demo(), None, journal_path(None))))
+        button.clicked.connect(lambda: self.begin(Building(shown_demo())))
         column.addWidget(button)
         hall = QPushButton("Open the ferry hall")
         hall.setProperty("act", True)
         hall.setToolTip("A second invented building: metric, on posts, with glued beams, bays and a round slab.")
-        hall.clicked.connect(lambda: self.begin(Building(ferry_hall(), None, journal_path(None))))
+        hall.clicked.connect(lambda: self.begin(Building(ferry_hall())))
         column.addWidget(hall)
         column.addStretch(1)
         return column
@@ -152,7 +193,7 @@ class StartPage(QWidget):
     def open_path(self, path: Path) -> None:
         """Open a file; what is wrong with it is said here."""
         self.say(f"Reading {path.name} …")
-        run_apart(self, partial(open_building, path, journal_path(path)), self.begin, self.say)
+        run_apart(self, partial(open_building, path), self.begin, self.say)
 
     def _new(self) -> QVBoxLayout:
         column = self._column(
@@ -204,7 +245,7 @@ class StartPage(QWidget):
     def _make(self) -> None:
         system = self.system.currentData()
         if self.what.currentData() == "empty":
-            self.begin(Building(empty_building("New building", system), None, journal_path(None)))
+            self.begin(Building(empty_building("New building", system)))
             return
         try:
             length, width = parse_length(self.length.text(), system), parse_length(self.width_.text(), system)
@@ -213,4 +254,4 @@ class StartPage(QWidget):
             self.say(str(error))
             return
         project, _ = propose_structure(project)
-        self.begin(Building(settle(project), None, journal_path(None)))
+        self.begin(Building(settle(project)))

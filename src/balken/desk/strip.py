@@ -4,9 +4,10 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from balken.desk import commands
+from balken.desk.plain import PlainLabel
 from balken.desk.words import ToolWord
 
 if TYPE_CHECKING:
@@ -38,7 +39,7 @@ class Strip(QWidget):
         t = w.theme
 
         def heading(text: str) -> None:
-            label = QLabel(text)
+            label = PlainLabel(text)
             label.setProperty("caps", True)
             label.setContentsMargins(12, 0, 0, 4)
             self.column.addWidget(label)

@@ -4,8 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
+from balken.desk.plain import PlainLabel
 from balken.desk.theme import Theme
 from balken.session.tools.asking import ToolRun
 
@@ -25,9 +26,9 @@ class TellLine(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 12, 4)
-        self.name = QLabel()
+        self.name = PlainLabel()
         self.name.setProperty("bold", True)
-        self.words = QLabel()
+        self.words = PlainLabel()
         self.words.setWordWrap(True)
         self.entry = QLineEdit()
         self.entry.setAccessibleName("Answer for the tool")

@@ -1,10 +1,12 @@
 """The tools of one window: which there are, when, by which key; starting one, and what it leaves behind."""
 
+import math
 from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING, NamedTuple
 
 from balken.desk.tell_line import TellLine
+from balken.geometry.plane import distance_to_segment
 from balken.model.bodies import lie_of, storey_walls
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.walls import top_over
@@ -16,6 +18,10 @@ from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
+
+NEAREST = 60.0
+CATCH_PX = 8.0
+"""A wall is caught this near to its face where nothing of it is drawn, mm and px."""
 
 
 class ToolKind(NamedTuple):
@@ -112,9 +118,20 @@ class Toolbox(Bench):
         """What is selected."""
         return tuple(self.w.selected)
 
-    def thing_at(self, p: tuple[float, float]) -> str:
-        """Return the name of what lies at a place."""
-        return self.w.plan.key_at(p)
+    def thing_at(self, p: tuple[float, float], kinds: tuple[str, ...] = ()) -> str:
+        """Return the name of what lies at a place; of the kinds that are asked for, whatever else lies over it."""
+        key = self.w.plan.key_at(p, kinds)
+        return key or (self._wall_at(p) if "wall" in kinds else "")
+
+    def _wall_at(self, p: tuple[float, float]) -> str:
+        """Return the wall of the storey that is worked on at a place, where its plan shows none, as in the ground."""
+        reach = max(NEAREST, CATCH_PX / self.w.plan.scale)
+        near = [
+            (max(0.0, distance_to_segment(p, w.start, w.end) - w.thickness), w.id)
+            for w in storey_walls(self.project, self.base)
+        ]
+        away, key = min(near, default=(math.inf, ""))
+        return f"wall:{key}" if away <= reach else ""
 
     def field(self) -> SnapField | None:
         """Return what the pointer can catch on the plan that is shown."""
@@ -160,7 +177,11 @@ class Toolbox(Bench):
                 w.plan.setFocus()
 
     def _edit(self, words: str, change: Callable[[Project], Project]) -> bool:
-        return self.w.edit(words, change)
+        before = self.project
+        made = self.w.edit(words, change)
+        if made and self.project is before:
+            self.w.say("That changes nothing: it is so already.")
+        return made
 
     def paste(self, tool: Tool) -> None:
         """Begin a tool that was made elsewhere."""

@@ -4,9 +4,10 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from balken.desk.finder import Finder
+from balken.desk.plain import PlainLabel
 from balken.desk.words import StepWord
 
 if TYPE_CHECKING:
@@ -26,9 +27,9 @@ class TopBar(QWidget):
         self.setStyleSheet(f"background: {t.strip};")
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 0, 14, 0)
-        self.name = QLabel()
+        self.name = PlainLabel()
         self.name.setStyleSheet("font-size: 15px; font-weight: 600;")
-        self.state = QLabel()
+        self.state = PlainLabel()
         self.state.setProperty("quiet", True)
         row.addWidget(self.name)
         row.addSpacing(6)

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -30,14 +30,25 @@ from balken.desk.words import Line, hairline
 from balken.drawing.section import wall_section
 from balken.drawing.tiers import Tier, tiers
 from balken.exchange.ifc_in import other_buildings
+from balken.fit.finding import Finding
 from balken.framing.member import Member
 from balken.model.project import Project
-from balken.session.building import Building, Worked
+from balken.session.building import AtHand, Building, Worked
+from balken.session.faults import Fault, fault_of, finding_of
 from balken.session.veil import Veil
+
+USUAL = (1280, 800)
+LEAST = (900, 560)
+"""Of the window, px."""
+MOST_FAULTS = 5
+"""So many faults are told of at once."""
 
 
 class Window(QMainWindow):
     """The whole desk."""
+
+    tells_of_unsaved = True
+    """Whether unsaved work of other buildings is offered."""
 
     def __init__(self, building: Building, theme: Theme = LIGHT) -> None:
         super().__init__()
@@ -59,16 +70,21 @@ class Window(QMainWindow):
         self.view = "plan"
         self.hand = Hand(self)
         self.files = FileWork(self)
-        self.resize(1280, 800)
-        self.setMinimumSize(960, 600)
-        self._journal = QTimer(self)
-        self._journal.setSingleShot(True)
-        self._journal.setInterval(1500)
-        self._journal.timeout.connect(self.files.keep_journal)
+        building.keeping = True
+        self.faults: tuple[Fault, ...] = ()
+        """What went wrong inside the program since this building was shown."""
+        self.setMinimumSize(*LEAST)
+        self.resize(*self._room())
         self.looks = Looks(self)
         self._build()
         self._first_tier()
         self.refresh()
+
+    def _room(self) -> tuple[int, int]:
+        """Return the size the window opens with: no larger than the screen."""
+        free = self.screen().availableGeometry()
+        frame = 32  # of the window manager, round the window
+        return max(LEAST[0], min(USUAL[0], free.width())), max(LEAST[1], min(USUAL[1], free.height() - frame))
 
     # -- building the desk -------------------------------------------------------------------------------------
 
@@ -232,16 +248,46 @@ class Window(QMainWindow):
         except ValueError as error:
             self.say(str(error))
             return False
-        self.adopt(words, worked, joined=joined)
+        except Exception as error:
+            self.tell_fault(error, words)
+            return False
+        return self.adopt(words, worked, joined=joined)
+
+    def adopt(self, words: str, worked: Worked, *, joined: bool = False) -> bool:
+        """Make an edit that was worked out already, and show it; where it cannot be shown, nothing of it is made."""
+        before = self.building.at_hand()
+        self.building.adopt(words, worked, joined=joined)
+        return self._shown_or_back(before, words)
+
+    def _shown_or_back(self, before: AtHand, words: str) -> bool:
+        """Show the building after a change; where that goes wrong, go back to what was at hand before."""
+        self.say("")
+        try:
+            self._drop_lost()
+            self.refresh()
+        except Exception as error:
+            self.building.go_back(before)
+            self.selected = ()
+            self.refresh()
+            self.tell_fault(error, words)
+            return False
+        if self.building.unkept:
+            self.say(self.building.unkept)
         return True
 
-    def adopt(self, words: str, worked: Worked, *, joined: bool = False) -> None:
-        """Make an edit that was worked out already, and show it."""
-        self.building.adopt(words, worked, joined=joined)
-        self.say("")
-        self._journal.start()
-        self._drop_lost()
-        self.refresh()
+    def tell_fault(self, error: BaseException, doing: str = "") -> None:
+        """Tell something that went wrong inside the program in the fit list; a report of it can be saved there."""
+        self.faults = (fault_of(error, doing), *self.faults)[:MOST_FAULTS]
+        self.fit.rows.show_findings(self._as_it_is())
+        self.fit.update()
+        self.say(finding_of(self.faults[0]).text)
+
+    def _as_it_is(self) -> Shown:
+        return as_it_is(self.building, tuple(finding_of(f) for f in self.faults))
+
+    def finding(self, row: int) -> Finding:
+        """Return what a line of the fit list tells."""
+        return self._as_it_is().findings[row]
 
     def _drop_lost(self) -> None:
         """Forget selected walls, openings, grid lines and supports that are there no more."""
@@ -250,7 +296,7 @@ class Window(QMainWindow):
     def refresh(self) -> None:
         """Show the building as it is; a mend that was previewed is left."""
         self.fit.rows.armed = -1
-        self._show(as_it_is(self.building))
+        self._show(self._as_it_is())
 
     def _show(self, shown: Shown) -> None:
         self.shown = shown
@@ -265,7 +311,7 @@ class Window(QMainWindow):
         chosen_level = self.selection.removeprefix("level:") if self.selection.startswith("level:") else ""
         self.ladder.show_building(shown, parts, self.tiers, self.tier_id, chosen_level)
         self.board.show_building(shown)
-        self.fit.rows.show_findings(as_it_is(self.building))
+        self.fit.rows.show_findings(self._as_it_is())
         self.fit.update()
         if shown.project is self.building.project and not self.hand.follows:
             slips.fill(self)
@@ -281,27 +327,29 @@ class Window(QMainWindow):
     def undo(self) -> None:
         """Take back the last edit."""
         self.hand.settle()
-        words = self.building.undo()
-        self._drop_lost()
-        self.refresh()
-        self._journal.start()
+        self._step(self.building.undo, "Taken back: {}.", "There is nothing to take back.")
         self.tools.again()
-        self.say(f"Taken back: {words}." if words else "There is nothing to take back.")
 
     def redo(self) -> None:
         """Make the last undone edit again."""
         self.hand.settle()
-        words = self.building.redo()
-        self._drop_lost()
-        self.refresh()
-        self._journal.start()
-        self.say(f"Done again: {words}." if words else "There is nothing to do again.")
+        self._step(self.building.redo, "Done again: {}.", "There is nothing to do again.")
+
+    def _step(self, go: Callable[[], str | None], done: str, nothing: str) -> None:
+        before = self.building.at_hand()
+        try:
+            words = go()
+        except Exception as error:
+            self.tell_fault(error, "undo or redo")
+            return
+        if self._shown_or_back(before, words or ""):
+            self.say(done.format(words) if words else nothing)
 
     # -- findings ----------------------------------------------------------------------------------------------
 
     def look(self, row: int) -> None:
         """Show where a finding is."""
-        finding = self.building.findings[row]
+        finding = self.finding(row)
         self.fit.rows.chosen = row
         holder = self.tier_of(finding.host)
         if holder:
@@ -317,8 +365,11 @@ class Window(QMainWindow):
 
     def mend(self, row: int) -> None:
         """Preview a mend; when it is previewed already, do it."""
-        finding = self.building.findings[row]
+        finding = self.finding(row)
         if finding.mend is None:
+            return
+        if finding.kind == "fault":
+            self.files.save_report(self.faults[row])
             return
         rows = self.fit.rows
         if rows.armed == row:
@@ -330,6 +381,9 @@ class Window(QMainWindow):
             checked, left = self.building.preview(finding.mend.apply)
         except ValueError as error:
             self.say(str(error))
+            return
+        except Exception as error:
+            self.tell_fault(error, finding.mend.text)
             return
         rows.armed = row
         before, after = len(self.building.findings), len(left)
@@ -349,7 +403,7 @@ class Window(QMainWindow):
 
     def next_finding(self) -> None:
         """Look at the next finding."""
-        count = len(self.building.findings)
+        count = len(self._as_it_is().findings)
         if count:
             self.look((self.fit.rows.chosen + 1) % count)
 
@@ -405,9 +459,12 @@ class Window(QMainWindow):
     def toggle_theme(self) -> None:
         """Change between light and dark."""
         self.theme = DARK if self.theme.name == "light" else LIGHT
+        asked = self.line.asked
         scale, offset, size = self.plan.scale, self.plan.offset, self.plan.size()
         self.spans = None
         self._build()
+        if asked is not None:
+            self.line.ask(*asked)
         self.refresh()
         QApplication.processEvents()
         if self.plan.size() == size:
@@ -440,6 +497,11 @@ class Window(QMainWindow):
     def show_building(self, building: Building) -> None:
         """Show another building."""
         self.tools.leave()
+        if building is not self.building:
+            self.building.forget_journal()
+        building.keeping = True
+        self.faults = ()
+        self.line.answered()
         self.building, self.selection, self.looked, self.veil = building, "", (), Veil()
         self.plan.unfit()
         self.board.point("")
@@ -459,7 +521,8 @@ class Window(QMainWindow):
         self.files.offer_recovery()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if self.building.saved or not self.building.history.done or self._closing:
+        if not self.building.worth_keeping or self._closing:
+            self.building.forget_journal()
             event.accept()
             return
         event.ignore()

@@ -4,8 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QPushButton, QWidget
 
+from balken.desk.plain import PlainLabel, plain_tip
 from balken.desk.theme import SMALL_PX, Theme, font
 
 
@@ -25,7 +26,7 @@ class ToolWord(QAbstractButton):
 
     def name(self, words: str) -> None:
         """Say more than the word does, where it is asked for: under the pointer and to assistive tools."""
-        self.setToolTip(words)
+        self.setToolTip(plain_tip(words))
         self.setAccessibleName(words)
 
     def sizeHint(self) -> QSize:
@@ -110,23 +111,32 @@ class Line(QWidget):
         self.setAutoFillBackground(True)
         self.hide()
 
+    asked: tuple[str, list[tuple[str, Callable[[], object]]]] | None = None
+    """What is asked and not answered yet."""
+
     def ask(self, text: str, answers: list[tuple[str, Callable[[], object]]]) -> None:
         """Show words and answers."""
+        self.asked = (text, answers)
         while self.row.count():
             item = self.row.takeAt(0)
             if item.widget():
                 item.widget().deleteLater()
-        label = QLabel(text)
+        label = PlainLabel(text)
         label.setWordWrap(True)
         self.row.addWidget(label, 1)
         for word, act in answers:
             button = QPushButton(word)
             button.setProperty("act", True)
-            button.clicked.connect(self.hide)
+            button.clicked.connect(self.answered)
             button.clicked.connect(lambda _=False, a=act: a())
             self.row.addWidget(button)
         self.setStyleSheet(f"background: {self.theme.wash};")
         self.show()
+
+    def answered(self) -> None:
+        """Take the question away."""
+        self.asked = None
+        self.hide()
 
 
 def hairline(theme: Theme, *, across: bool) -> QWidget:

@@ -1,62 +1,182 @@
 """Reading and writing whole files, safely."""
 
+import contextlib
 import os
-import tempfile
+import re
+import stat
+import uuid
 from pathlib import Path
 from typing import Final
 
 LARGEST: Final = 200_000_000
 """Files above this are refused unread, bytes."""
+LONGEST_NAME: Final = 255
+"""Bytes of a file's name that Linux file systems take."""
+PART: Final = ".part"
+"""What a file is called at the end while it is put in its place."""
 
 
 class FileError(Exception):
     """A file that cannot be read or written; the text is one sentence for people."""
 
 
-def read_bytes(path: Path) -> bytes:
+class FileConflict(FileError):
+    """A file that would be written over without anybody having said so."""
+
+
+def read_bytes(path: Path, largest: int = LARGEST) -> bytes:
     """Read a file.
 
+    Args:
+        path: of the file.
+        largest: more than so many bytes are refused unread.
+
     Raises:
-        FileError: there is none, it is a folder, it may not be read, or it is larger than 200 MB.
+        FileError: there is none, it is a folder or a device, it may not be read, or it is too large.
     """
     try:
-        if path.is_dir():
-            raise FileError(f"{path} is a folder, not a file.")
-        if path.stat().st_size > LARGEST:
-            raise FileError(f"{path.name} is larger than 200 MB and was not read.")
-        return path.read_bytes()
+        handle = os.open(
+            path, os.O_RDONLY | os.O_CLOEXEC | os.O_NONBLOCK
+        )  # a pipe without a writer would wait for ever
     except FileNotFoundError:
         raise FileError(f"There is no file {path}.") from None
     except OSError as error:
-        raise FileError(f"{path.name} cannot be read: {error.strerror or error}.") from error
+        raise FileError(f"{short(path)} cannot be read: {error.strerror or error}.") from error
     except ValueError:
         raise FileError("The file name holds a character no file name can have.") from None
+    try:
+        with os.fdopen(handle, "rb") as stream:
+            kind = os.fstat(stream.fileno())
+            if stat.S_ISDIR(kind.st_mode):
+                raise FileError(f"{path} is a folder, not a file.")
+            if not stat.S_ISREG(kind.st_mode):
+                raise FileError(f"{short(path)} is a device or a pipe, not a file.")
+            if kind.st_size > largest:
+                raise FileError(f"{short(path)} is larger than {largest // 1_000_000} MB and was not read.")
+            return stream.read()
+    except OSError as error:
+        if error.errno == 21:
+            raise FileError(f"{path} is a folder, not a file.") from None
+        raise FileError(f"{short(path)} cannot be read: {error.strerror or error}.") from error
 
 
-def write_atomic(path: Path, data: bytes) -> None:
-    """Write a file whole or not at all: beside it first, then in its place.
+def short(path: Path) -> str:
+    """A file's name for a message, no longer than people read."""
+    return path.name if len(path.name) <= 80 else f"{path.name[:77]}…"
+
+
+def write_atomic(path: Path, data: bytes, *, follow: bool = True, private: bool = False) -> None:
+    """Write a file whole or not at all: first without a name, then in its place, and the folder flushed.
+
+    Args:
+        path: of the file.
+        data: what it shall hold.
+        follow: whether a symbolic link stands for what it points to; else it is refused.
+        private: whether others may not read it.
 
     Raises:
         FileError: it cannot be written; what was there stays whole.
     """
-    target = path.resolve() if path.is_symlink() else path
     try:
-        handle, temporary = tempfile.mkstemp(prefix=f".{target.name[:80]}-", dir=target.parent)
+        target = _target(path, follow=follow)
+        _put(target, data, private=private)
     except OSError as error:
-        raise FileError(f"{path.name} cannot be written in {target.parent}: {error.strerror or error}.") from error
+        raise FileError(f"{short(path)} cannot be written in {path.parent}: {error.strerror or error}.") from error
+    except (ValueError, RuntimeError) as error:
+        raise FileError(f"{short(path)} cannot be written: {_plain(error)}.") from error
+
+
+def _plain(error: Exception) -> str:
+    return "its name holds a character no name can have" if isinstance(error, ValueError) else str(error)
+
+
+def _target(path: Path, *, follow: bool) -> Path:
+    if len(os.fsencode(path.name)) > LONGEST_NAME:
+        raise FileError(f"{short(path)} is too long a name for a file: {LONGEST_NAME} bytes at most.")
+    if path.is_symlink():
+        if not follow:
+            raise FileError(
+                f"{short(path)} is a link to another file, which is not written over. Take the link away first."
+            )
+        path = path.resolve(strict=False)
+        if path.is_symlink():
+            raise FileError(f"{short(path)} is a link that leads back to itself.")
+    if path.is_dir():
+        raise FileError(f"{path} is a folder, not a file.")
+    if path.exists() and not path.stat().st_mode & 0o222:
+        raise FileError(f"{short(path)} is read-only. Save under another name, or let it be written.")
+    return path
+
+
+def _put(target: Path, data: bytes, *, private: bool) -> None:
+    sweep(target)
+    part = target.with_name(_part_name(target))
+    mode = 0o600 if private else 0o666 & ~_umask()
+    if target.exists() and not private:
+        mode = target.stat().st_mode & 0o777
+    handle, named = _open(part)
     try:
         with os.fdopen(handle, "wb") as stream:
             stream.write(data)
             stream.flush()
+            os.fchmod(stream.fileno(), mode)
             os.fsync(stream.fileno())
-        mode = target.stat().st_mode & 0o777 if target.exists() else 0o666 & ~_umask()
-        os.chmod(temporary, mode)
-        os.replace(temporary, target)
-    except OSError as error:
-        Path(temporary).unlink(missing_ok=True)
-        raise FileError(
-            f"{path.name} cannot be written: {error.strerror or error}. The old file is as it was."
-        ) from error
+            if not named:
+                # With a folder's handle Python calls linkat, which follows the link in /proc to the file without a name.
+                os.link(f"/proc/self/fd/{stream.fileno()}", part, src_dir_fd=stream.fileno(), follow_symlinks=True)
+        os.replace(part, target)
+    except OSError:
+        with contextlib.suppress(OSError):
+            part.unlink(missing_ok=True)
+        raise
+    flush_folder(target.parent)
+
+
+def _open(part: Path) -> tuple[int, bool]:
+    """Open a file without a name, of which a killed program leaves nothing; one with a name where that cannot be."""
+    try:
+        return os.open(part.parent, os.O_TMPFILE | os.O_WRONLY | os.O_CLOEXEC, 0o600), False
+    except OSError:
+        return os.open(part, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o600), True
+
+
+def _part_name(target: Path) -> str:
+    """A name beside a file, with the number of this process in it, so that one left behind is known as such."""
+    tail = f"-{os.getpid()}-{uuid.uuid4().hex[:8]}{PART}"
+    room = LONGEST_NAME - len(tail) - 1
+    stem = os.fsencode(target.name)[:room].decode("utf-8", "ignore")
+    return f".{stem}{tail}"
+
+
+def sweep(target: Path) -> None:
+    """Take away what a killed program left beside a file while it was put in its place."""
+    stem = re.escape(os.fsencode(target.name)[:200].decode("utf-8", "ignore")[:100])
+    pattern = re.compile(rf"\.{stem}.*-(\d+)-[0-9a-f]{{8}}{re.escape(PART)}")
+    with contextlib.suppress(OSError):
+        for entry in os.scandir(target.parent):
+            found = pattern.fullmatch(entry.name)
+            if found and not _lives(int(found[1])):
+                os.unlink(entry.path)
+
+
+def _lives(process: int) -> bool:
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except OSError:
+        return True
+    return True
+
+
+def flush_folder(folder: Path) -> None:
+    """Bring a folder's names to the disk, so that a renamed file is there after the power went."""
+    with contextlib.suppress(OSError):
+        handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)
 
 
 def _umask() -> int:
@@ -73,5 +193,6 @@ def make_folder(path: Path) -> None:
     """
     try:
         path.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise FileError(f"The folder {path} cannot be made: {error.strerror or error}.") from error
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or "its name holds a character no name can have"
+        raise FileError(f"The folder {path} cannot be made: {why}.") from error

@@ -37,7 +37,8 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
         ],
         "findings": [
             {
-                "kind": f.kind, "place": f.place, "amount": f.amount if math.isfinite(f.amount) else None, "measure": f.measure, "text": f.text,
+                "kind": f.kind, "place": f.place, "amount": f.amount if math.isfinite(f.amount) else None,
+                "measure": f.measure, "text": f.text,
                 "host": f.host, "members": list(f.members), "mend": f.mend.text if f.mend else None,
             }
             for f in findings

@@ -272,9 +272,9 @@ def _clause_of_boring(checked: Checked, m: Member) -> str:
 def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, float]]:
     """Return what is wrong with a hole or notch, with by how much, mm.
 
-    Sawn lumber, IRC 2021 R502.8.1: a hole is at most a third of the depth and 2 in from both edges; a notch at most a sixth deep and
-    outside the middle third, at an end a quarter. Glued and engineered wood is bored and notched as its maker allows, and not
-    at all where that is not typed (R502.8.2).
+    Sawn lumber, IRC 2021 R502.8.1: a hole is at most a third of the depth and 2 in from both edges; a notch at most a sixth
+    deep and outside the middle third, at an end a quarter. Glued and engineered wood is bored and notched as its maker
+    allows, and not at all where that is not typed (R502.8.2).
     """
     project = checked.project
     section = sections_of(project.system, project.products).get(m.section)

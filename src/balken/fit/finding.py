@@ -14,6 +14,7 @@ Kind = Literal[
     "gap", "overlap", "bearing", "unsupported", "over", "clearance", "frost", "load path", "too long", "lost change",
     "not framed", "base", "module", "steps", "ledge", "prop", "no footing", "idle pad", "clash", "influence", "bolts", "no foot",
     "headroom", "lifts", "bored", "unchecked", "slender",
+    "fault",
 ]  # fmt: skip
 KIND_WORDS: Final[dict[str, str]] = {
     "gap": "Gap", "overlap": "Overlap", "bearing": "Bearing", "unsupported": "Unsupported", "over": "Over",
@@ -22,7 +23,7 @@ KIND_WORDS: Final[dict[str, str]] = {
     "base": "Wrong base", "module": "Off module", "steps": "Steps", "ledge": "No ledge", "prop": "No prop yet",
     "no footing": "No footing", "idle pad": "Idle pad", "clash": "Clash", "influence": "Too near", "bolts": "Anchor bolts",
     "no foot": "No foot", "headroom": "Headroom", "lifts": "Lifts off", "bored": "Bored",
-    "unchecked": "Not checked", "slender": "Slender",
+    "unchecked": "Not checked", "fault": "Fault", "slender": "Slender",
 }  # fmt: skip
 
 

@@ -212,6 +212,8 @@ class Project(Record, frozen=True):
     bays: Annotated[tuple[BeamBay, ...], Meta(max_length=1000)] = ()
     added: Annotated[tuple[AddedMember, ...], Meta(max_length=20000)] = ()
     bores: Annotated[tuple[Bore, ...], Meta(max_length=20000)] = ()
+    identity: Annotated[str, Meta(max_length=64)] = ""
+    """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until it was saved."""
 
 
 def level(project: Project, key: str) -> Level:

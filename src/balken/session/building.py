@@ -1,22 +1,23 @@
 """One open building: the only place where a project changes. The window and the tests drive it alike."""
 
-import hashlib
-import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from balken.design.building import Checked, settle, work_out
 from balken.design.column import follow
-from balken.exchange.files import FileError, write_atomic
+from balken.exchange.files import FileConflict, FileError, short
 from balken.exchange.ifc_in import take
-from balken.exchange.native import SUFFIX, from_text, load, save, to_text
+from balken.exchange.native import SUFFIX, load, save
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.start import propose_structure
 from balken.session.history import History, record, redo, undo
+from balken.session.journal import Journal, Left, digest_of, forget, left_for, new_identity
 
 DEMO = Path(__file__).parents[1] / "demo" / "bakehouse-architect.ifc"
 
@@ -29,13 +30,31 @@ class Worked(NamedTuple):
     findings: tuple[Finding, ...]
 
 
+class AtHand(NamedTuple):
+    """A building at a moment, to go back to where a change cannot be shown."""
+
+    worked: Worked
+    history: History
+
+
 class Building:
     """An open building with everything that follows from it, kept up to date by every edit."""
 
-    def __init__(self, project: Project, path: Path | None = None, journal: Path | None = None) -> None:
+    def __init__(
+        self, project: Project, path: Path | None = None, *, keeping: bool = False, identity: str = ""
+    ) -> None:
         self.memo = Memo()
         self.path = path
-        self.journal = journal
+        self.identity = identity or project.identity or new_identity()
+        """Of the project, kept with its file; what is shown and edited carries none."""
+        project = replace(project, identity="") if project.identity else project
+        self.keeping = keeping
+        """Whether every edit is written down, so that a killed program loses nothing."""
+        self.unkept = ""
+        """Why edits cannot be written down, where they cannot."""
+        self._journal: Journal | None = None
+        self.stands = digest_of(path)
+        """Digest of the file as it was read or written last."""
         self.source: Path | None = None
         """The architect's file it was begun from, while it has no file of its own."""
         self.history = History()
@@ -61,6 +80,11 @@ class Building:
         """Whether the file holds what is shown."""
         return self._saved == self.project
 
+    @property
+    def worth_keeping(self) -> bool:
+        """Whether closing it now would lose something."""
+        return not self.saved and bool(self.path or self.history.done or self.history.undone)
+
     def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> None:
         """Make an edit; nothing changes where it raises.
 
@@ -85,6 +109,18 @@ class Building:
             return
         self._take(worked)
         self.history = record(self.history, words, before, worked.project, joined=joined)
+        self._write_down(words, before)
+
+    def at_hand(self) -> AtHand:
+        """Return the building as it is now, to go back to."""
+        return AtHand(Worked(self.project, self.checked, self.findings), self.history)
+
+    def go_back(self, before: AtHand) -> None:
+        """Go back to how the building was, its history with it."""
+        after = self.project
+        self._take(before.worked)
+        self.history = before.history
+        self._write_down("go back", after)
 
     def preview(self, change: Callable[[Project], Project]) -> tuple[Checked, tuple[Finding, ...]]:
         """Return what an edit would give, without making it."""
@@ -96,8 +132,11 @@ class Building:
         found = undo(self.history)
         if found is None:
             return None
+        before = self.project
+        worked = self._worked(found[1].before)  # where it raises, nothing was taken back
         self.history, step = found
-        self._set(step.before)
+        self._take(worked)
+        self._write_down(f"take back: {step.words}", before)
         return step.words
 
     def redo(self) -> str | None:
@@ -105,39 +144,86 @@ class Building:
         found = redo(self.history)
         if found is None:
             return None
+        before = self.project
+        worked = self._worked(found[1].after)
         self.history, step = found
-        self._set(step.after)
+        self._take(worked)
+        self._write_down(f"do again: {step.words}", before)
         return step.words
 
-    def save(self, path: Path | None = None) -> Path:
+    def save(self, path: Path | None = None, *, over: bool = False) -> Path:
         """Save to a path, or where it came from.
 
+        Args:
+            path: a new place; the one it has where empty.
+            over: whether somebody said that another file may be written over.
+
         Raises:
+            FileConflict: a file is there that was not this building's, or was changed by others since it was read.
             FileError: it has no path yet, or cannot be written; the old file stays whole.
         """
         target = path or self.path
         if target is None:
             raise FileError("This building has no file yet. Choose a name for it.")
-        if target.suffix != SUFFIX:
-            target = target.with_name(target.name + SUFFIX)
-        save(self.project, target)
-        self.path, self._saved = target, self.project
+        target = with_suffix(target)
+        if not over:
+            self._refuse_conflict(target)
+        save(replace(self.project, identity=self.identity), target)
+        self.path, self._saved, self.stands = target, self.project, digest_of(target)
         self.forget_journal()
+        for left in left_for(target):
+            forget(left)
         return target
 
-    def keep_journal(self) -> None:
-        """Write what is not saved yet beside the settings, so that a killed program loses nothing."""
-        if self.journal and not self.saved and self.history.done:
-            self.journal.parent.mkdir(parents=True, exist_ok=True)
-            write_atomic(self.journal, to_text(self.project))
+    def _refuse_conflict(self, target: Path) -> None:
+        stands = digest_of(target)
+        if not stands:
+            return
+        if self.path is None or target.resolve() != self.path.resolve():
+            raise FileConflict(f"There is a file {short(target)} already. Write over it?")
+        if stands != self.stands:
+            raise FileConflict(
+                f"{short(target)} was changed by somebody else since it was opened here. Write over what they saved?"
+            )
+
+    def _write_down(self, words: str, before: Project) -> None:
+        """Write an edit to the journal; one that leads back to what is saved leaves none."""
+        if not self.keeping:
+            return
+        try:
+            if self.saved:
+                self.forget_journal()
+                return
+            if self._journal is not None and self._journal.too_long:
+                self.forget_journal()
+            if self._journal is None:
+                self._journal = Journal.begin(before, self.identity, self.path)
+            self._journal.add(words, self.project)
+            self.unkept = ""
+        except FileError as error:
+            self.forget_journal()
+            self.unkept = str(error)
+
+    def take_up(self, left: Left) -> None:
+        """Go on with what a killed program left behind, written down anew before that is dropped."""
+        self.keeping = True
+        self._journal = Journal.begin(self.project, self.identity, self.path)
+        self._journal.note("take up unsaved work")
+        forget(left)
 
     def forget_journal(self) -> None:
         """Drop the journal: everything in it is saved, or was given up."""
-        if self.journal:
-            self.journal.unlink(missing_ok=True)
+        if self._journal is not None:
+            self._journal.drop()
+            self._journal = None
 
 
-def open_building(path: Path, journal: Path | None = None, building: str = "") -> Building:
+def with_suffix(path: Path) -> Path:
+    """A path with the ending of project files."""
+    return path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
+
+
+def open_building(path: Path, building: str = "") -> Building:
     """Open a project file, or begin a building from an architect's IFC file; ``building`` names one of several in it.
 
     Raises:
@@ -145,10 +231,10 @@ def open_building(path: Path, journal: Path | None = None, building: str = "") -
     """
     if path.suffix.lower() == ".ifc":
         project, _ = begin(path, building=building)
-        begun = Building(project, None, journal)
+        begun = Building(project)
         begun.source = path
         return begun
-    return Building(load(path), path, journal)
+    return Building(load(path), path)
 
 
 def begin(architect: Path, *, structure: bool = True, building: str = "") -> tuple[Project, tuple[str, ...]]:
@@ -170,21 +256,3 @@ def begin(architect: Path, *, structure: bool = True, building: str = "") -> tup
 def demo_project() -> Project:
     """Return the invented demo building."""
     return begin(DEMO)[0]
-
-
-def journal_path(path: Path | None) -> Path:
-    """Return where the journal of a building is kept, by its file name; one for a building without a file."""
-    from platformdirs import user_state_path
-
-    key = hashlib.sha256(str(path.resolve() if path else "unnamed").encode()).hexdigest()[:16]
-    base = os.environ.get("BALKEN_STATE")
-    folder = Path(base) if base else user_state_path("balken")
-    return folder / f"{key}{SUFFIX}"
-
-
-def recover(journal: Path) -> Project | None:
-    """Return what a killed program left behind, or None."""
-    try:
-        return from_text(journal.read_bytes(), journal.name)
-    except (OSError, FileError):
-        return None

@@ -21,8 +21,7 @@ from msgspec import Meta
 
 from balken.exchange.files import FileError, make_folder, read_bytes
 from balken.exchange.native import from_text as project_from
-from balken.exchange.native import to_text
-from balken.model.project import FORMAT, Project
+from balken.model.project import Project
 
 SUFFIX: Final = ".journal"
 VERSION: Final = 1
@@ -176,6 +175,15 @@ class Journal:
         self._write(msgspec.json.encode(Entry(self._count, _now(), words, splices)))
         self._project = after
 
+    def note(self, words: str) -> None:
+        """Write down that the project as it stands is worth keeping, though no edit was made yet.
+
+        Raises:
+            FileError: it cannot be written.
+        """
+        self._count += 1
+        self._write(msgspec.json.encode(Entry(self._count, _now(), words, ())))
+
     @property
     def too_long(self) -> bool:
         """Whether it had better be begun anew."""
@@ -224,11 +232,18 @@ def left_behind() -> tuple[Left, ...]:
     return tuple(found)
 
 
-def left_of(file: Path, identity: str) -> Left | None:
-    """The latest journal of a project: begun from the same file, of the same identity where the file has one."""
-    wanted = str(file.resolve())
-    mine = [x for x in left_behind() if x.head.file == wanted and (not identity or x.head.identity == identity)]
-    return mine[-1] if mine else None
+def left_for(file: Path) -> tuple[Left, ...]:
+    """What was left behind of the project saved in a file, the latest last."""
+    try:
+        wanted = str(file.resolve())
+    except (OSError, RuntimeError):
+        return ()
+    return tuple(x for x in left_behind() if x.head.file == wanted)
+
+
+def left_without_file() -> tuple[Left, ...]:
+    """What was left behind of projects that were never saved, the latest last."""
+    return tuple(x for x in left_behind() if not x.head.file)
 
 
 def is_open_elsewhere(file: Path) -> bool:
@@ -314,9 +329,3 @@ def read_journal(path: Path) -> Left | None:
     except (msgspec.MsgspecError, FileError, TypeError, ValueError, KeyError):
         return None
     return Left(path, head, project, count, last)
-
-
-__all__ = [
-    "FORMAT", "Head", "Journal", "Left", "differences", "digest_of", "folder", "forget", "is_open_elsewhere", "left_behind",
-    "left_of", "new_identity", "read_journal", "spliced", "to_text",
-]  # fmt: skip

@@ -13,7 +13,7 @@ SHORT: Final = 3.0
 
 
 def wall_en(fck: float, area: float, height: float, thickness: float) -> float:
-    """N_Rd of a plain wall held at both ends, its load in the middle but for what was built inexactly, N (EN 1992-1-1 12.6.5.2)."""
+    """N_Rd of a plain wall held at both ends, loaded in its middle as well as it can be built, N (EN 1992-1-1 12.6.5.2)."""
     off = max(20.0, height / 400)
     phi = min(1 - 2 * off / thickness, 1.14 * (1 - 2 * off / thickness) - 0.02 * height / thickness)
     return max(0.0, PLAIN_EN * fck / GAMMA_C * area * phi)

@@ -110,8 +110,15 @@ def place_foundation(
     sized = chosen.edge if kind == "slab edge" else chosen.beam if kind == "grade beam" else None
     if sized:
         run = replace(run, edge_width=sized[0], edge_depth=sized[1])
+    left = _without(project, run)
+    key = fresh((r.id for r in left), "G")
+    same = next((r for r in project.runs if replace(r, id=key, name=key) == replace(run, id=key, name=key)), None)
+    if same is not None:
+        raise EditError(
+            f"Just such a foundation is there already: {same.name}. Choose other walls, or change it on its own slip."
+        )
     key = fresh((r.id for r in project.runs), "G")
-    return checked(project, runs=(*_without(project, run), replace(run, id=key, name=key)))
+    return checked(project, runs=(*left, replace(run, id=key, name=key)))
 
 
 def _with_footing(project: Project, run: FoundationRun, chosen: Chosen, base: str, top: Level) -> FoundationRun:

@@ -170,7 +170,7 @@ class Bench:
     floor_level: str
     """The level whose floor is made here: that of the tier, else the next over the storey."""
 
-    def thing_at(self, p: Point) -> str:
+    def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> str:
         """Return the name of what lies at a place; empty where nothing does."""
         raise NotImplementedError
 
@@ -323,7 +323,7 @@ class ToolRun:
         ask = self.ask
         if ask is None or ask.kind == "text":
             return
-        key = self._bench.thing_at(p)
+        key = self._bench.thing_at(p, ask.things)
         if ask.kind == "thing":
             if not key or (ask.things and key.split(":")[0] not in ask.things):
                 wanted = " or ".join(ask.things) or "thing"
@@ -393,7 +393,7 @@ class ToolRun:
         except ValueError as error:
             self._say(str(error))
             return True
-        self._go(Answer(self._read(ask, numbers), self._bench.thing_at(self.pointer)))
+        self._go(Answer(self._read(ask, numbers), self._bench.thing_at(self.pointer, ask.things)))
         return True
 
     # -- what is shown -----------------------------------------------------------------------------------------

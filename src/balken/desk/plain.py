@@ -1,0 +1,20 @@
+"""Words from files shown as they are: no name is ever read as marked-up text, which could fetch pictures or devices."""
+
+import html
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QWidget
+
+
+class PlainLabel(QLabel):
+    """A label that shows its text letter by letter."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+def plain_tip(text: str) -> str:
+    """A tip under the pointer that shows a text letter by letter."""
+    return f"<qt>{html.escape(text)}</qt>" if text else ""
