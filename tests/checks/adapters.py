@@ -5,6 +5,7 @@ import re
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
+import clause_rows
 import roof_rows
 from beam_rows import beam_utilisation, column_capacity, statics
 from msgspec.structs import replace
@@ -404,4 +405,15 @@ ADAPTERS: dict[str, Adapter] = {
     "truss_forces": truss_forces,
     "beam_utilisation": beam_utilisation,
     "column_capacity": column_capacity,
+    "effective_length": clause_rows.stability_of,
+    "glulam_us": clause_rows.glulam,
+    "built_up_columns": clause_rows.built_up,
+    "notches": clause_rows.notch,
+    "rafter_beam_column": clause_rows.leaning,
+    "point_load_on_strip": clause_rows.point_load,
+    "retaining": clause_rows.earth,
+    "steel_us": clause_rows.steel,
+    "pads_rectangular": clause_rows.rectangular_pads,
+    "bar_detailing": clause_rows.bars,
+    "wall_weights": clause_rows.wall_weights,
 }

@@ -83,13 +83,26 @@ def lateral_of(section: Section) -> Lateral:
     if item.family == "steel hollow":
         return Lateral(plastic, plastic, math.inf, math.inf, section.modulus, 1.0, 1.0)
     ry = math.sqrt(section.weak_inertia / section.area)
-    lp = 1.76 * ry * math.sqrt(E / item.fy)
     height = section.depth - item.flange
     torsion = (2 * item.breadth * item.flange**3 + height * item.web**3) / 3
     rts = math.sqrt(section.weak_inertia * height / 2 / section.modulus)
-    ratio = torsion / (section.modulus * height)
-    lr = 1.95 * rts * E / (0.7 * item.fy) * math.sqrt(ratio + math.sqrt(ratio**2 + 6.76 * (0.7 * item.fy / E) ** 2))
-    return Lateral(plastic, min(plastic, 0.7 * item.fy * section.modulus), lp, lr, section.modulus, rts, ratio)
+    return lateral_from(plastic, item.fy, section.modulus, ry, rts, torsion / (section.modulus * height))
+
+
+def lateral_from(plastic: float, fy: float, modulus: float, ry: float, rts: float, ratio: float) -> Lateral:
+    """What the moment of an I follows from (F2-5, F2-6).
+
+    Args:
+        plastic: M_p, or what local buckling leaves of it, N mm.
+        fy: yield stress, N/mm².
+        modulus: S_x, mm³.
+        ry: radius of gyration about the weak axis, mm.
+        rts: effective radius of gyration, mm.
+        ratio: J c / (S_x h0).
+    """
+    lp = 1.76 * ry * math.sqrt(E / fy)
+    lr = 1.95 * rts * E / (0.7 * fy) * math.sqrt(ratio + math.sqrt(ratio**2 + 6.76 * (0.7 * fy / E) ** 2))
+    return Lateral(plastic, min(plastic, 0.7 * fy * modulus), lp, lr, modulus, rts, ratio)
 
 
 def moment(section: Section, unbraced: float) -> tuple[float, tuple[Step, ...]]:

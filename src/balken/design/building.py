@@ -11,6 +11,7 @@ from balken.design.beam_checks import Answer, explain_answer
 from balken.design.carrying import check_carrying, choose_beams, choose_plies, choose_sticks, with_sections
 from balken.design.first_sticks import first_sticks
 from balken.design.floor_slabs import slab_checks
+from balken.design.leaving_out import worked_out_in_part
 from balken.design.nds.bending import explain
 from balken.design.pads import over_pads, pad_checks
 from balken.design.plain_supports import pier_check, wall_check
@@ -66,8 +67,19 @@ class Checked(msgspec.Struct, frozen=True):
 
 
 def work_out(project: Project, memo: Memo | None = None) -> Checked:
-    """Size, frame, follow the loads and check a valid project."""
+    """Size, frame, follow the loads and check a valid project. It never raises: what cannot be worked out is left out, and
+    stands in the structure among what is not framed."""
     memo = memo or Memo()
+    try:
+        return _whole(project, memo)
+    except Exception as error:
+        found, left = worked_out_in_part(project, lambda part: _whole(part, memo), error)
+        unframed = (*found.structure.unframed, *((x.host, x.why) for x in left))
+        structure = msgspec.structs.replace(found.structure, unframed=unframed)
+        return msgspec.structs.replace(found, project=project, structure=structure)
+
+
+def _whole(project: Project, memo: Memo) -> Checked:
     built, sizes, structure, path = _built(project, memo)
     around = _around(built, structure, sizes)
     carrying = check_carrying(built, structure, path, around, memo)

@@ -98,21 +98,40 @@ def follow(project: Project, memo: Memo) -> Project:
     if all(x.held for x in project.levels):
         return project
     after = project
+    done: set[str] = set()
     for item in column_sums(project, memo):
         floor = next(f for f in after.floors if f.id == item.floor)
         free = free_of_depth(after, floor)
-        if free is None:
+        if free is None or free.id in done:
             continue
-        depth = sum(p.depth for p in item.parts)
-        other = level(after, item.under if free.id == item.top else item.top).elevation
-        to = other + depth if free.id == item.top else other - depth
-        if abs(to - free.elevation) < TOUCH / 1000:
+        done.add(free.id)
+        to = _for_the_deepest(after, free, memo)
+        if to is None or abs(to - level(after, free.id).elevation) < TOUCH / 1000:
             continue
         try:
-            after = _with_locked(after, free, round(to, 6))
+            after = _with_locked(after, level(after, free.id), round(to, 6))
         except EditError:
             return project
     return after
+
+
+def _for_the_deepest(project: Project, free: Level, memo: Memo) -> float | None:
+    """Return where a level goes that floors hang on: to the deepest of them, so that none reaches past it. What a shallower one
+    leaves over is told as a gap."""
+    wanted = []
+    for item in column_sums(project, memo):
+        floor = next(f for f in project.floors if f.id == item.floor)
+        mine = free_of_depth(project, floor)
+        if mine is not None and mine.id == free.id:
+            depth = sum(p.depth for p in item.parts)
+            if free.id == item.top:
+                wanted.append(level(project, item.under).elevation + depth)
+            else:
+                wanted.append(level(project, item.top).elevation - depth)
+    if not wanted:
+        return None
+    over = any(free.id == f.level for f in project.floors)
+    return max(wanted) if over else min(wanted)
 
 
 def _with_locked(project: Project, item: Level, to: float) -> Project:

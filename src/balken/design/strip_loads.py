@@ -16,7 +16,7 @@ from balken.analysis.beams import Floats
 from balken.framing.member import Member
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
-from balken.geometry.plane import TOUCH, direction_or, dot, sub
+from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
 from balken.loads.cases import CASES
 from balken.loads.parcels import Parcel
 from balken.loads.path import LoadPath
@@ -52,7 +52,7 @@ class OnStrip(msgspec.Struct, frozen=True, gc=False):
     spread: float
     alone: bool
     wide: float
-    """Of the row it lies in, mm."""
+    """Of the row it lies in, or of the post that stands there, along the line, mm."""
 
 
 class Stretches:
@@ -97,9 +97,16 @@ class Stretches:
         for p in path.points.get(member.id, ()):
             source = self._members.get(p.source)
             deep = source.start[2] - low[2] if source is not None and source.role != "stem" else through
-            at = dot(sub((p.x, p.y), start), way)
-            found.append(OnStrip(at, p.most, max(deep, high[2] - low[2]), stands_alone(p), p.wide or ROW))
+            at, alone = dot(sub((p.x, p.y), start), way), stands_alone(p)
+            wide = _along(source, way) if alone and source is not None else 0.0 if alone else p.wide or ROW
+            found.append(OnStrip(at, p.most, max(deep, high[2] - low[2]), alone, wide))
         return tuple(found)
+
+
+def _along(post: Member, way: Point) -> float:
+    """How long a post is along a direction, mm."""
+    along = [dot(p, way) for p in post.solid.plan()]
+    return max(along) - min(along)
 
 
 def stands_alone(parcel: Parcel) -> bool:
@@ -122,14 +129,17 @@ def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[f
     length = stretch.length
     rows = [(x.at - stretch.low, float(f @ np.array(x.forces)), x.wide) for x in loads if not x.alone]
     deep = max((x.spread for x in loads if not x.alone), default=0.0)
-    points = [(x.at - stretch.low, float(f @ np.array(x.forces)), x.spread) for x in loads if x.alone]
     if length < TOUCH:
         return 0.0
-    spots = np.array([0.0, length, *(np.clip(at, 0.0, length) for at, *_ in (*rows, *points))])
+    points = []
+    for x in loads:
+        if x.alone:
+            at, half = min(max(x.at - stretch.low, 0.0), length), x.spread + x.wide / 2
+            points.append((max(0.0, at - half), min(length, at + half), float(f @ np.array(x.forces))))
+    ends = [e for low, high, _ in points for e in (low, high)]
+    spots = np.clip(np.array([0.0, length, *ends, *(at for at, *_ in rows)]), 0.0, length)
     line = _rows_at(rows, length, deep)(spots) if rows else np.zeros(len(spots))
-    for at, force, spread in points:
-        at = min(max(at, 0.0), length)
-        low, high = max(0.0, at - spread), min(length, at + spread)
+    for low, high, force in points:
         line = line + np.where((spots >= low - TOUCH) & (spots <= high + TOUCH), force / max(high - low, TOUCH), 0.0)
     return float(line.max())
 

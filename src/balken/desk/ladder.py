@@ -67,6 +67,9 @@ class Ladder(QWidget):
         self.building, self.parts, self.tiers, self.tier, self.level = building, parts, tiers, tier, level
         self.update()
 
+    roofs_shown = True
+    """Whether any roof is in sight."""
+
     # -- places ------------------------------------------------------------------------------------------------
 
     def _range(self) -> tuple[float, float]:
@@ -199,7 +202,9 @@ class Ladder(QWidget):
                 painter.drawLine(QPointF(x - 4, y), QPointF(x, y))
 
     def _top(self) -> float | None:
-        """Return the height of the highest roof; None where there is none."""
+        """Return the height of the highest roof; None where there is none, or roofs are out of sight."""
+        if not self.roofs_shown:
+            return None
         shapes = self.building.checked.structure.roofs.values() if self.building else ()
         return max((s.roof.top for s in shapes), default=None)
 

@@ -35,7 +35,7 @@ from balken.framing.member import Member
 from balken.model.project import Project
 from balken.session.building import AtHand, Building, Worked
 from balken.session.faults import Fault, fault_of, finding_of
-from balken.session.veil import Veil
+from balken.session.veil import Veil, is_hidden
 
 USUAL = (1280, 800)
 LEAST = (900, 560)
@@ -307,9 +307,14 @@ class Window(QMainWindow):
         self.top.show_building()
         member = self.member()
         looked = member.host if member else self.selection
-        parts = wall_section(shown.checked, shown.findings, self.building.memo, looked)
+        seen = tuple(t for t in self.tiers if not is_hidden(self.veil, t.id))
+        parts = tuple(
+            p for p in wall_section(shown.checked, shown.findings, self.building.memo, looked)
+            if not p.tier or not is_hidden(self.veil, p.tier)
+        )  # fmt: skip
         chosen_level = self.selection.removeprefix("level:") if self.selection.startswith("level:") else ""
         self.ladder.show_building(shown, parts, self.tiers, self.tier_id, chosen_level)
+        self.ladder.roofs_shown = not shown.project.roofs or any(t.kind == "roof" for t in seen)
         self.board.show_building(shown)
         self.fit.rows.show_findings(self._as_it_is())
         self.fit.update()

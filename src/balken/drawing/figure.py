@@ -17,7 +17,7 @@ from balken.design.trusses import row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.truss_figure import truss_figure, truss_of_member
 from balken.framing.member import Member, clear_span
-from balken.geometry.plane import Point
+from balken.geometry.plane import Point, Ring
 from balken.loads.cases import COMBINATIONS
 from balken.model.memo import Memo
 from balken.units import (
@@ -120,13 +120,11 @@ def _rafter(checked: Checked, member: Member) -> Drawing:
     right = max(p[0] for p in ring)
     marks += _arrows(4, right, top, 7)
     marks.append(Label(f"{combo}: {format_line_load(w, system)} of plan", ((4 + right) / 2, top + 9), TEXT))
-    heel = next(p for p in outline if abs(p[0]) < 1e-6)
-    seat_z = max(p[1] for p in outline if abs(p[0]) < 1e-6 and p[1] <= heel[1] + 1e3)
-    seat_z = min(seat_z, sorted(p[1] for p in outline if abs(p[0]) < 1e-6)[-1])
     seat_length = member.supports[0].length
-    seat = at((seat_length / 2, seat_z))
+    seat_x, seat_z = _seat(outline)
+    seat = at((seat_x + seat_length / 2, seat_z))
     marks += [
-        Patch(rectangle(at((0.0, 0.0))[0], seat[1] - 3, at((140.0, 0.0))[0], seat[1]), "end grain", "seen"),
+        Patch(rectangle(at((seat_x, 0.0))[0], seat[1] - 3, at((seat_x + 140.0, 0.0))[0], seat[1]), "end grain", "seen"),
         Label(format_force(r, system), (seat[0] + 6, seat[1] - 7.5), TEXT, "start"),
         Label(f"seat {format_run(seat_length, system)}", (seat[0] + 6, seat[1] - 12.5), TEXT, "start", quiet=True),
     ]
@@ -140,6 +138,13 @@ def _rafter(checked: Checked, member: Member) -> Drawing:
         )
     )
     return tuple(marks)
+
+
+def _seat(outline: Ring) -> Point:
+    """Return where a rafter sits: the top of its heel cut, over the wall's face; the lowest corner of one that has none, such as
+    a jack with its heel blocked up."""
+    heel = [p for p in outline if abs(p[0]) < 1e-6]
+    return max(heel, key=lambda p: p[1]) if heel else min(outline, key=lambda p: (p[1], p[0]))
 
 
 def _soil_arrows(x0: float, x1: float, y: float, low: float, high: float) -> list[Mark]:

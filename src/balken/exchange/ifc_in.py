@@ -404,7 +404,7 @@ def _opening(hole: Any, raw: _Raw, scale: float) -> tuple[str, float, float, flo
 
 def _round(value: float) -> float:
     """Drop what arithmetic in another unit leaves behind the sixth decimal of a millimetre."""
-    return round(value, 6) + 0.0
+    return round(float(value), 6) + 0.0
 
 
 class _Storey:
@@ -541,7 +541,7 @@ def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) 
         _note(notes, item.product, "it lies more than a kilometre from its storey")
         return None
     holes = tuple(
-        Opening(f"{key}-{i}", kind, at, width, height, sill)  # type: ignore[arg-type]
+        Opening(f"{key}-{i}", kind, *(float(v) for v in (at, width, height, sill)))  # type: ignore[arg-type]
         for i, (kind, at, width, height, sill) in enumerate(sorted(item.openings, key=lambda o: (o[1], o[4])), 1)
     )
     name = str(item.product.Name or "").strip()[:200] or key

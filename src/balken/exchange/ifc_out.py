@@ -263,7 +263,7 @@ def _quantities(w: _Writer, m: Member, net: float, product: Any, name: str) -> N
         area = f.createIfcQuantityArea("NetArea", None, None, abs(signed_area(m.solid.outline)) / 1e6, None)
         found = [area, volume]
     else:
-        found = [f.createIfcQuantityLength("Length", None, None, m.length, None), volume]
+        found = [f.createIfcQuantityLength("Length", None, None, m.sawn, None), volume]
         if m.role == "footing":
             found.append(f.createIfcQuantityLength("Height", None, None, m.solid.depth, None))
     whole = f.createIfcElementQuantity(w.guid(f"quantities {m.id}"), None, name, None, None, found)

@@ -21,8 +21,13 @@ SUFFIX: Final = ".balken"
 DEEPEST: Final = 40
 """Nesting beyond this is no project."""
 Raw = dict[str, Any]
-_BRACKETS: Final = re.compile(rb'"(?:[^"\\]|\\.)*"|[\[\]{}]', re.DOTALL)
-"""Strings whole, so that brackets inside them do not count."""
+LARGEST: Final = 100_000_000
+"""A project file is no larger, bytes: the largest buildings take a tenth of it."""
+MOST_VALUES: Final = 4_000_000
+"""And holds no more values: what a parser makes of each is many times as large as its text."""
+_TOKENS: Final = re.compile(rb'\\.|["\[\]{},]', re.DOTALL)
+"""What settles how deep and how many: brackets, commas and quotes, with what a backslash protects passed over. Each is looked
+at once, so that hostile text takes no longer than any other of its length."""
 
 
 class ReadError(FileError):
@@ -159,7 +164,7 @@ def from_text(data: bytes, name: str = "The file") -> Project:
     while version < FORMAT:
         if version not in MIGRATIONS:
             raise ReadError(f"{name} is of format {version}, which never was.")
-        raw = MIGRATIONS[version](raw)
+        raw = _stepped_up(raw, version, name)
         version = raw["format"]
     try:
         return validate(msgspec.convert(raw, Project))
@@ -167,6 +172,16 @@ def from_text(data: bytes, name: str = "The file") -> Project:
         raise ReadError(f"{name}: {error}") from error
     except (RecursionError, OverflowError, StopIteration) as error:
         raise ReadError(f"{name} is damaged: {error}.") from error
+
+
+def _stepped_up(raw: Raw, version: int, name: str) -> Raw:
+    """Step a file of an older format up by one; nothing of it was validated yet, so that anything may stand anywhere in it."""
+    try:
+        return MIGRATIONS[version](raw)
+    except (TypeError, KeyError, AttributeError, IndexError, ValueError, ArithmeticError) as error:
+        raise ReadError(
+            f"{name} is of format {version} and damaged: its walls, roofs or changes are not as that format has them."
+        ) from error
 
 
 def _raw(data: bytes, name: str) -> Raw:
@@ -195,16 +210,27 @@ def _raw(data: bytes, name: str) -> Raw:
 
 
 def _measure_depth(data: bytes, name: str) -> None:
-    """Refuse deep nesting before any parser meets it; brackets inside strings do not count."""
-    depth = 0
-    for found in _BRACKETS.finditer(data):
-        first = found[0][:1]
-        if first in b"[{":
+    """Refuse deep nesting, and more values than any building has, before any parser meets them; what stands inside strings
+    does not count."""
+    depth = values = 0
+    inside = False
+    for found in _TOKENS.finditer(data):
+        token = found[0]
+        if token == b'"':
+            inside = not inside
+        elif inside or len(token) > 1:
+            continue
+        elif token in b"[{":
             depth += 1
+            values += 1
             if depth > DEEPEST:
                 raise ReadError(f"{name} is nested more than {DEEPEST} deep; no project is.")
-        elif first in b"]}":
+        elif token in b"]}":
             depth -= 1
+        else:
+            values += 1
+        if values > MOST_VALUES:
+            raise ReadError(f"{name} holds more than {MOST_VALUES:,} values; no project does.")
 
 
 class _Twin(Exception):
@@ -241,7 +267,7 @@ def load(path: Path) -> Project:
     Raises:
         FileError: it cannot be read, or is no project.
     """
-    return from_text(read_bytes(path), path.name)
+    return from_text(read_bytes(path, LARGEST), path.name)
 
 
 def save(project: Project, path: Path) -> None:

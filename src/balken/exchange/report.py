@@ -120,7 +120,7 @@ def _members(checked: Checked) -> list[Document]:
         found.append(
             {
                 "id": m.id, "mark": m.mark, "role": m.role, "host": m.host, "section": m.section,
-                "material": m.material, "start_mm": list(m.start), "end_mm": list(m.end), "length_mm": m.length,
+                "material": m.material, "start_mm": list(m.start), "end_mm": list(m.end), "length_mm": m.sawn,
                 "volume_mm3": checked.structure.volume(m), "cuts": list(m.cuts), "utilisation": ratio,
                 "governing": used[1] if used else None,
                 "supports": [{"on": s.on, "bearing_mm": s.length} for s in m.supports], "touched": m.touched,

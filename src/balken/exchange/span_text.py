@@ -122,7 +122,7 @@ def read_question(
         raise SpanError("Without any load every span is long enough; give a load above zero.")
     live_limit, total = default_limits(word)
     for name, value in (("--limit", limit), ("--total-limit", total_limit)):
-        if value is not None and (not math.isfinite(value) or value < 0 or value > 5000):
+        if value is not None and (not math.isfinite(value) or value < 0 or value > 5000 or 0 < value < 1):
             raise SpanError(f"{name} is the n of span / n, between 1 and 5000.")
     if limit == 0:
         raise SpanError("--limit is the n of span / n, between 1 and 5000.")

@@ -67,7 +67,10 @@ def _rows(text: str) -> list[list[str]]:
     sign = next((d for d in (";", "\t") if counts[d]), "," if counts[","] else " ")
     if sign == " ":
         return [line.split() for line in text.splitlines()]
-    return list(csv.reader(text.splitlines(), delimiter=sign))
+    try:
+        return list(csv.reader(text.splitlines(), delimiter=sign))
+    except csv.Error as error:
+        raise FileError(f"The file of heights cannot be read as columns: {error}.") from error
 
 
 def _header(row: list[str]) -> tuple[dict[str, int] | None, str]:

@@ -80,7 +80,23 @@ def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
         _lost,
         _unframed,
     )
-    return tuple(f for kind in kinds for f in kind(checked, memo))
+    return tuple(f for kind in kinds for f in _told(kind, checked, memo))
+
+
+def _told(kind: Callable[[Checked, Memo], Iterable[Finding]], checked: Checked, memo: Memo) -> list[Finding]:
+    """Return what one kind of finding tells; where it cannot be asked for, that is a finding too."""
+    try:
+        return list(kind(checked, memo))
+    except Exception as error:
+        name = kind.__name__.strip("_").replace("_", " ")
+        return [
+            Finding(
+                "fault", name, 1.0, "count",
+                f"What is told about {name} could not be worked out ({type(error).__name__}: {str(error)[:160]}). Look at it by"
+                " eye.",
+                "",
+            )
+        ]  # fmt: skip
 
 
 def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
@@ -560,7 +576,8 @@ def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     for host, why in checked.structure.unframed:
         yield Finding(
-            "not framed", host.replace(":", " "), 1.0, "count", f"{host.replace(':', ' ')} is not framed: {why}.", host,
+            "not framed", host.replace(":", " ") or "the building", 1.0, "count",
+            f"{host.replace(':', ' ') or 'The building'} is not framed: {why}.", host,
             mend=_divide(checked, host),
         )  # fmt: skip
     for run in project.runs:

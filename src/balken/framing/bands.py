@@ -13,7 +13,7 @@ import msgspec
 from balken.framing.joist_rows import Met, beneath, body_of, stretches, supports_of
 from balken.framing.layout import Layout, Row, carried, rows, to_plan
 from balken.framing.member import Member, MemberRole, Part
-from balken.framing.pieces import Cut, Over, level_piece
+from balken.framing.pieces import Cut, Over, level_piece, piece_letters
 from balken.geometry.plane import TOUCH, Ring, crossings
 from balken.model.memo import Memo
 from balken.model.sections import Section
@@ -195,7 +195,7 @@ def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
         side += more.side * (section.breadth - breadth) / 2 if more else 0.0
         supports = supports_of(site.on_row, body, row.x, cutter.angle, under)
         role: MemberRole = "ceiling joist" if cutter.ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
-        letter = chr(97 + (site.first + len(found)) % 26)
+        letter = piece_letters(site.first + len(found))
         name = f"floor:{cutter.floor}/joist:{row.name}{letter}"
         piece = by_name.get(name) or section
         material = piece.product.id if piece.product else cutter.material

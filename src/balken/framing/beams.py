@@ -14,7 +14,7 @@ import numpy as np
 
 from balken.framing.beam_lines import Axis
 from balken.framing.member import Member, Strip, Support
-from balken.framing.pieces import Cut, bearings_on, level_piece
+from balken.framing.pieces import Cut, bearings_on, level_piece, piece_letters
 from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
 from balken.model.memo import Memo
 from balken.model.product_rows import WOOD_WEIGHT
@@ -310,7 +310,7 @@ def _member(
 ) -> Member | None:
     axis, section = item.axis, item.section
     short = axis.host.split(":")[1]
-    number = f"{axis.number}" if count == 1 else f"{axis.number}{chr(97 + n % 26)}"
+    number = f"{axis.number}" if count == 1 else f"{axis.number}{piece_letters(n)}"
     name = f"{axis.host}/beam:{number}"
     change = changes.get(name)
     if change and change.removed:

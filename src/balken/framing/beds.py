@@ -341,9 +341,14 @@ def _with_ledgers(
                     n = left(unit(sub(b, a)))
                     ledgers.append((key, add(a, n, thick / 2), add(b, n, thick / 2)))
     faces = tuple(Strip(f"floor:{floor.id}/ledger:{key}", _band(a, b, thick), True, hung=True) for key, a, b in ledgers)
-    names = tuple(f"wall:{key}" for key in wanted)
-    kept = tuple(s for s in strips if s.on not in names and not any(f".{k}" in s.on or f":{k}" in s.on for k in wanted))
+    kept = tuple(s for s in strips if _wall_of(s.on) not in wanted)
     return kept + faces, tuple(ledgers), ring
+
+
+def _wall_of(on: str) -> str:
+    """Return the wall that a strip is the plate of, or whose foundation's sill it is: the last part of its name, without the
+    number of its piece."""
+    return whole(on.rsplit(":", 1)[1].split(".")[0]) if ":" in on else ""
 
 
 def _band(a: Point, b: Point, thick: float) -> Ring:

@@ -49,6 +49,16 @@ def ring_of(m: Member) -> Ring:
     return (ax - nx, ay - ny), (bx - nx, by - ny), (bx + nx, by + ny), (ax + nx, ay + ny)
 
 
+def piece_letters(number: int) -> str:
+    """The letters of a piece by its place in a row, without end: a, b … z, aa, ab …"""
+    found = ""
+    number += 1
+    while number:
+        number, rest = divmod(number - 1, 26)
+        found = chr(97 + rest) + found
+    return found
+
+
 def polygons_of(members: Sequence[Member], memo: Memo) -> Any:
     """Return the outlines of members in plan as an array of polygons."""
     import numpy as np

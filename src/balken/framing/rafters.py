@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member
+from balken.framing.pieces import piece_letters
 from balken.framing.rafter_cuts import ON, PLIES_BESIDE, Cutting, Piece, cut_rafter, wall_at
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.geometry.plane import (
@@ -150,7 +151,7 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
         right_x = x1 if i == len(kept) - 1 else (at + kept[i + 1][1]) / 2
         areas = carried(rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), [r.span for r in runs])
         for k, (r, area) in enumerate(zip(runs, areas)):
-            more = "" if k == 0 else "bcdefgh"[min(k - 1, 6)]
+            more = "" if k == 0 else piece_letters(k)
             beside = row.startswith("T")
             kind = "trimmer" if beside else _kind(r.foot, r.head)
             yield Piece(
@@ -286,7 +287,7 @@ TRIED: Final = 12
 def part_name(side: Edge, face: Face, shape: RoofShape) -> str:
     """Return the name of a plane: its side, and which part of it where it breaks or lies in several pieces."""
     mine = [f for f in shape.roof.faces if f.side == face.side]
-    return side.name if len(mine) == 1 else f"{side.name}{'abcdefgh'[min(mine.index(face), 7)]}"
+    return side.name if len(mine) == 1 else f"{side.name}{piece_letters(mine.index(face))}"
 
 
 def _change_of(prefix: str, name: str, changes: dict[str, Change]) -> Change | None:

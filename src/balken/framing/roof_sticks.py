@@ -8,6 +8,7 @@ import msgspec
 
 from balken.framing.gables import gable_support
 from balken.framing.member import Member, MemberRole, Support
+from balken.framing.pieces import piece_letters
 from balken.framing.roof_parts import PART_OF
 from balken.framing.roof_shape import RoofShape
 from balken.geometry.plane import (
@@ -111,7 +112,7 @@ def sticks_of(
         sides = _between(shape, line)
         key = f"roof:{roof.id}/{role}:{sides}"
         counts[key] = counts.get(key, 0) + 1
-        name = key if counts[key] == 1 else f"{key}{'abcdefgh'[min(counts[key] - 1, 7)]}"
+        name = key if counts[key] == 1 else f"{key}{piece_letters(counts[key] - 1)}"
         numbers[line.kind] = numbers.get(line.kind, 0) + 1
         mark = f"{roof.id}-{LETTERS[line.kind]}{numbers[line.kind]:02d}"
         change = changes.get(name)

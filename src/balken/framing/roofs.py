@@ -7,7 +7,7 @@ from balken.framing.fascia import fascias
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
 from balken.framing.pair_ties import pair_ties
-from balken.framing.pieces import strip_under
+from balken.framing.pieces import piece_letters, strip_under
 from balken.framing.rafter_cuts import Cutting
 from balken.framing.rafters import (
     KINDS,
@@ -81,7 +81,7 @@ def frame_rafters(
     parts: list[Part] = []
     names: set[str] = set()
     for k, (n, face) in enumerate(sloping):
-        made, there = frame_face(n, face, rows[run_of(face)], cutting, "abcdefghijklmnopqrstuvwxyz"[k % 26])
+        made, there = frame_face(n, face, rows[run_of(face)], cutting, piece_letters(k))
         names |= there
         parts.append(Part(tuple(made)))
     kept = [s for s in sticks if PART_OF[s.role] not in rule.left_out]

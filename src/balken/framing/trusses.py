@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
 from balken.framing.member import Bed, Framed, Member, MemberRole, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
-from balken.framing.pieces import bearings_on, level_piece, strip_under
+from balken.framing.pieces import bearings_on, level_piece, piece_letters, strip_under
 from balken.framing.rafter_cuts import Cutting
 from balken.framing.rafters import Family, frame_face, run_of
 from balken.framing.roof_shape import RoofShape
@@ -412,7 +412,7 @@ def _carrier(m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial
     rule = roof.trusses
     return replace(
         m, supports=tuple(supports), area=t.area, carries=(0.0, span), slope=math.sqrt(max(0.0, ratio**2 - 1)),
-        line=(rule.bottom_dead * t.wide, rule.bottom_live * t.wide, 0.0, 0.0), length=span,
+        line=(rule.bottom_dead * t.wide, rule.bottom_live * t.wide, 0.0, 0.0), length=span, carrier=m.length,
         start=(*t.start, m.start[2]), end=(*add(t.start, t.way, span), m.end[2]),
     )  # fmt: skip
 
@@ -440,7 +440,7 @@ def _hip_end(
     found: list[Member] = []
     for n, face in enumerate(faces):
         rows = _jack_rows(part, face, size.spacing)
-        made, _ = frame_face(n, face, rows, cutting, "abcdefgh"[n % 8])
+        made, _ = frame_face(n, face, rows, cutting, piece_letters(n))
         found += made
     chords = [_tie(m, roof, shape, bed, sections[girder.sections[1]]) for m in found]
     setting = Setting(roof, part, bed.width, partial(strip_under, strips=bed.strips), system)

@@ -4,6 +4,7 @@ Joists to headers and beams, headers to trimmers, beams to beams, posts and wall
 them, posts to what they stand on. Where a piece hangs on another of the same height, the one that hangs goes first.
 """
 
+import itertools
 import math
 from collections.abc import Callable, Iterable, Sequence
 from functools import cached_property, partial
@@ -14,7 +15,7 @@ import shapely
 from balken.framing.gables import GableWall
 from balken.framing.layout import net_area
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Support
-from balken.framing.pieces import near_spots, ring_of
+from balken.framing.pieces import near_spots, piece_letters, ring_of
 from balken.framing.structure import Structure
 from balken.framing.supports import BESIDE
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
@@ -135,8 +136,8 @@ class Flow:
     def _piece_at(self, on: str, place: Point) -> str:
         if on in self._by_id or "/beam:" not in on:
             return on
-        for letter in "abcdefghijklmnopqrstuvwxyz":
-            piece = self._by_id.get(on + letter)
+        for n in itertools.count():
+            piece = self._by_id.get(on + piece_letters(n))
             if piece is None:
                 break
             (ax, ay, _), (bx, by, _) = piece.start, piece.end

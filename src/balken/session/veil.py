@@ -52,6 +52,11 @@ def shows(veil: Veil, key: str) -> bool:
     return False
 
 
+def is_hidden(veil: Veil, tier: str) -> bool:
+    """Tell whether a tier was put out of sight, itself or by what it is made of."""
+    return tier in veil.hidden or (tier.startswith("roof:") and bool(veil.roles & {"rafter", "top chord"}))
+
+
 def is_locked(veil: Veil, key: str) -> bool:
     """Tell whether a thing is out of reach."""
     return bool({key, host_of(key)} & veil.locked) or role_of(key) in veil.locked_roles

@@ -11,6 +11,8 @@ from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
 from balken.model.sections import Section
 
+OF_TRUSSES = ("top chord", "bottom chord", "web")
+"""Pieces of trusses: plies of a girder are trusses side by side, each whole."""
 SAME = 0.5
 """Pieces whose length differs by less are cut alike, mm."""
 
@@ -91,7 +93,9 @@ def pieces_of(m: Member, sections: Mapping[str, Section], longest: float) -> lis
     """Return what a member is cut from: itself, or its plies with their splices over supports."""
     section = sections[m.section]
     if section.plies == 1:
-        return [Piece(m, m.section, m.length, m.blank)]
+        return [Piece(m, m.section, m.sawn, m.blank)]
     one = m.section.split("-", 1)[1]
+    if m.role in OF_TRUSSES:
+        return [Piece(m, one, m.sawn, m.blank)] * section.plies
     stock = longest if section.product is None else m.length
     return [Piece(m, one, hi - lo, hi - lo) for ply in ply_pieces(m, section.plies, stock) for lo, hi in ply]
