@@ -99,34 +99,26 @@ def notch(x: dict[str, Any]) -> float | None:
 
 
 def leaning(x: dict[str, Any]) -> float | None:
-    section, value = _lumber(x)
-    gap, cd = x["spacing_in"] * INCH, x["load_duration_CD"]
+    lumber, gap = _lumber(x), x["spacing_in"] * INCH
     if x["quantity"].startswith("bending utilisation of the tail"):
         line = np.array([[x["dead_load_psf"]], [0.0], [0.0], [x["snow_load_psf"]]]) * PSF * gap
-        tails = Tails(
-            *(
-                np.array([v])
-                for v in (x["level_overhang_in"] * INCH, x["depth_left_above_the_seat_in"] * INCH, 0.0, 1e3)
-            )
-        )
-        return _one(section, value, x, line, 1e3, 0.0, tails, cd, 5)
+        reach, neck = x["level_overhang_in"] * INCH, x["depth_left_above_the_seat_in"] * INCH
+        return _one(lumber, x, line, 1e3, Tails(*(np.array([v]) for v in (reach, neck, 0.0, 1e3))), 5)
     if not x["quantity"].startswith("utilisation (3.9-3)"):
         return None
     half, slope = x["span_L_ft"] * FOOT / 2, x["rise_per_12"] / 12
     line = np.array([[x["dead_load_psf"]], [0.0], [0.0], [x["roof_or_snow_load_psf"]]]) * PSF * gap
-    share = math.hypot(1.0, slope) / slope
-    tails = Tails(*(np.array([v]) for v in (0.0, section.depth, share, half * math.hypot(1.0, slope))))
-    return _one(section, value, x, line, half, 0.0, tails, cd, 7)
+    steep = math.hypot(1.0, slope)
+    tails = Tails(*(np.array([v]) for v in (0.0, lumber[0].depth, steep / slope, half * steep)))
+    return _one(lumber, x, line, half, tails, 7)
 
 
-def _one(
-    section: Any, value: Any, x: dict[str, Any], line: Any, span: float, slope: float, tails: Tails, cd: float, k: int
-) -> float:
+def _one(lumber: tuple[Any, Any], x: dict[str, Any], line: Any, span: float, tails: Tails, k: int) -> float:
     one = np.ones(1)
-    combos = (Combination("D + S", (1.0, 0.0, 0.0, 1.0), cd),)
+    (section, value), combos = lumber, (Combination("D + S", (1.0, 0.0, 0.0, 1.0), x["load_duration_CD"]),)
     batch = Batch(
         (section,), (value,), x["repetitive_Cr"] * one, span * one, line, line * span / 2, 38.1 * one, 180 * one, 120 * one,
-        slope * one, combos, tails,
+        0 * one, combos, tails,
     )  # fmt: skip
     return float(check(batch).ratios[k, 0])
 
@@ -138,10 +130,8 @@ def point_load(x: dict[str, Any]) -> float | None:
     post = x["post_load_kN"] * 1000 if metric else x["post_load_lb"] * LB
     deep = (x[f"stem_height_{end}"] + x[f"footing_thickness_{end}"]) * unit
     length, rows = 12_000.0, 20
-    loads = [
-        OnStrip((i + 0.5) * length / rows, (line * length / rows, 0.0, 0.0, 0.0), deep, False, length / rows)
-        for i in range(rows)
-    ]
+    each = line * length / rows
+    loads = [OnStrip((i + 0.5) * length / rows, (each, 0.0, 0.0, 0.0), deep, False, length / rows) for i in range(rows)]
     loads.append(OnStrip(length / 2, (post, 0.0, 0.0, 0.0), deep, True, x[f"post_length_{end}"] * unit))
     most = highest_line(loads, Stretch(0.0, length, length), (1.0, 0.0, 0.0, 0.0))
     if x["quantity"].startswith("soil pressure under the post"):

@@ -72,7 +72,7 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
     """Its own weight and what is typed along it: dead, live, roof live, snow, N/mm."""
     carrier: float = 0.0
-    """Length of the piece itself where it brings the supports and the load of a whole truss, which ``length`` then measures, mm."""
+    """Length of the piece itself where it brings supports and load of a whole truss, which ``length`` then measures, mm."""
 
     @property
     def sawn(self) -> float:

@@ -30,6 +30,10 @@ CHECKS = (
 )  # fmt: skip
 
 
+DEEPEST_FREE: Final = 5
+"""Nominal depth over breadth up to which a sawn piece needs one edge held, and no more (NDS-2018 4.4.1.2)."""
+
+
 class Batch(msgspec.Struct, frozen=True):
     """Members side by side. Arrays over members unless said; loads are (cases, members), N/mm and N."""
 
@@ -124,9 +128,12 @@ def _tails(
     cos = 1 / np.hypot(1.0, batch.slope)
     with np.errstate(divide="ignore", invalid="ignore"):
         stress = w * reach**2 / 2 / (breadth * neck**2 / 6)
+        # One edge held by sheathing is enough up to 5 to 1 (NDS 4.4.1.2); deeper tails by 3.3.3, their lower edge free.
+        free = np.array([s.nominal[1] > DEEPEST_FREE * s.nominal[0] for s in batch.sections])
         held = np.array(
             [effective_length(float(r), float(d), "cantilever uniform") for r, d in zip(reach / cos, depth)]
         )
+        held = np.where(free, held, 0.0)
         bent = stress / (fb * _stability(held, breadth, depth, e_min, fb))
         cut = 1.5 * w * reach * cos / (breadth * neck) / fv
         tail = np.where(reach > 0, np.where(neck > 0, np.maximum(bent, cut), np.inf), 0.0)
