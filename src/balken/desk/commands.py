@@ -25,7 +25,7 @@ def commands(w: "Window") -> list[Command]:
         Command("Undo", "Ctrl+Z", w.undo), Command("Redo", "Ctrl+Y", w.redo), Command("Redo", "Ctrl+Shift+Z", w.redo),
         Command("Save", "Ctrl+S", w.files.save), Command("Save as", "Ctrl+Shift+S", w.files.save_as),
         Command("Open a project or an architect’s file", "Ctrl+O", w.files.open_dialog),
-        Command("Write sheets, cutting list and structure", "Ctrl+E", w.files.issue_dialog),
+        Command("Issue: write sheets, cutting list and structure", "Ctrl+E", w.files.issue_dialog),
         Command("Quick spans", "Ctrl+K", w.quick_spans),
         Command("Light or dark", "Ctrl+D", w.toggle_theme),
         Command("Find or do", "Ctrl+F", w.top.finder.setFocus), Command("Find or do", "/", w.top.finder.setFocus),

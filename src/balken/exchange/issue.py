@@ -32,13 +32,15 @@ def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date:
 def issue(
     checked: Checked, findings: tuple[Finding, ...], folder: Path, *, date: str = "", when: str = ""
 ) -> list[Path]:
-    """Write plan sheets, cutting list, concrete list, structure and project into a folder.
+    """Write plan sheets, cutting list, concrete list, structure and a copy of the project into a folder.
+
+    The copy says in its name that it is one: a project being worked on in the same folder is not touched.
 
     Returns:
         The files written.
 
     Raises:
-        FileError: a file cannot be written; each file is whole or not there.
+        FileError: a file cannot be written, or a link stands in its place; each file is whole or not there.
     """
     make_folder(folder)
     stem = file_stem(checked.project.name)
@@ -47,10 +49,10 @@ def issue(
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
         f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),
-        f"{stem}{SUFFIX}": to_text(checked.project),
+        f"{stem}-as-issued{SUFFIX}": to_text(checked.project),
     }
     for name, data in files.items():
-        write_atomic(folder / name, data)
+        write_atomic(folder / name, data, follow=False)
     return [folder / name for name in files]
 
 

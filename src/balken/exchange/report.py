@@ -47,6 +47,7 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
             "applied_N": dict(zip(CASES, checked.path.applied)),
             "soil_reaction_N": dict(zip(CASES, checked.path.soil_total)),
             "open_N": {c: math.fsum(e.forces[i] for e in checked.path.open_ends) for i, c in enumerate(CASES)},
+            "beside_N": {c: math.fsum(b.forces[i] for b in checked.path.beside) for i, c in enumerate(CASES)},
         },
         "references": [
             {"id": r.source or r.id, "name": r.name, "kind": r.kind, "outline_mm": [list(p) for p in r.outline],

@@ -22,7 +22,7 @@ from balken.fit.unchecked_findings import unchecked_findings
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
-from balken.loads.path import place_of
+from balken.loads.path import BALANCE, SPECK, Beside, place_of
 from balken.model.beams import Beam, BeamBay
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.edits import change_member, drop_change, move_level, set_floor, set_roof, set_run, set_wall_tops
@@ -37,7 +37,7 @@ from balken.model.roofs import RoofArea
 from balken.model.sections import STEEL
 from balken.model.wall_weights import is_masonry
 from balken.model.walls import Wall, arc_middle, called, whole
-from balken.units import INCH, format_force, format_run
+from balken.units import INCH, System, format_area, format_force, format_run
 
 ADVICE: Final = {
     "footing": "Make the footing wider or thicker", "edge": "Make the edge wider", "grade beam": "Make the beam wider",
@@ -56,8 +56,6 @@ BY_CHECK: Final = {
     "Slenderness": "Choose a thicker section, or hold it between its ends",
 }  # fmt: skip
 """The same, by the check that governs."""
-BALANCE: Final = 1e-3
-"""Applied load and soil reaction may differ by this share, where joists are cut square at askew walls."""
 
 
 def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
@@ -509,14 +507,41 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
             " Put a wall, a beam or a footing under it.",
             source, (source,) if source in marks else (), ends[0][0],
         )  # fmt: skip
-    short = (
-        sum(checked.path.applied) - sum(checked.path.soil_total) - sum(sum(e.forces) for e in checked.path.open_ends)
+    yield from map(partial(_beside, checked), checked.path.beside)
+    yield from _lost_on_the_way(checked)
+
+
+def _beside(checked: Checked, found: Beside) -> Finding:
+    """Load on a floor or a roof that its members do not carry, or carry twice."""
+    project = checked.project
+    name = getattr(host_record(project, found.host), "name", found.host)
+    force, area = abs(math.fsum(found.forces)), format_area(abs(found.area), project.system)
+    if math.fsum(found.forces) > 0:
+        words = f"{name}: {_force(force, project.system)} lie on {area} that none of its members carries."
+        help_ = " Its outline reaches past them: turn them, move its edge, or place one more."
+    else:
+        words = f"{name}: its members carry {_force(force, project.system)} more than lies on it, {area} twice."
+        help_ = " Where its sides run together, two of them count the same strip: they carry more than they must."
+    return Finding("load path", name, force, "N", words + help_, found.host, ())
+
+
+def _force(force: float, system: System) -> str:
+    words = format_force(force, system)
+    return words if any(c in "123456789" for c in words) else f"less than {'1 lb' if system == 'us' else '0.01 kN'}"
+
+
+def _lost_on_the_way(checked: Checked) -> Iterable[Finding]:
+    """What comes into the soil or ends in the open must be what was applied, less what lies beside the members."""
+    path = checked.path
+    ended = math.fsum(
+        math.fsum(f) for f in (*path.soil.values(), *(e.forces for e in path.open_ends), *(b.forces for b in path.beside))
     )
-    if abs(short) > max(1.0, BALANCE * sum(checked.path.applied)) and not checked.structure.unframed:
+    short = math.fsum(path.applied) - ended
+    if abs(short) > max(SPECK, BALANCE * math.fsum(path.applied)):
         yield Finding(
             "load path", "whole building", abs(short), "N",
-            f"{format_force(abs(short), project.system)} of the applied load lies outside what the members carry:"
-            " an outline reaches past its joists or rafters.",
+            f"{_force(abs(short), checked.project.system)} of the applied load are not found again in the soil."
+            " Something in the building cannot be followed; do not build on these loads.",
             "", (),
         )  # fmt: skip
 

@@ -137,11 +137,11 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
             names.add(f"{part}.{row}")
             if change is None or not change.removed:
                 # Over an outline with inside corners a row has several stretches: what stands on two of them is one.
-                same = next((k for k in kept if k[:2] == (row, at)), None)
+                same = next((k for k in kept if k[0] == row and abs(k[1] - at) < TOUCH), None)
                 if same is None:
                     kept.append((row, at, runs))
                 else:
-                    same[2].extend(r for r in runs if r not in same[2])
+                    same[2].extend([r for r in runs if not any(_covers(r, other) for other in same[2])])
                     same[2].sort(key=lambda r: r.span)
     kept.sort(key=lambda k: k[1])
     if not kept and not names:
@@ -302,6 +302,11 @@ def _kind(foot: RoofLine | None, head: RoofLine | None) -> str:
     if foot is not None and foot.kind == "valley":
         return "cripple jack" if head is not None and head.kind == "hip" else "valley jack"
     return "hip jack" if head is not None and head.kind == "hip" else "rafter"
+
+
+def _covers(run: "Run", other: "Run") -> bool:
+    """Tell whether two stretches of one row have room in common: they are the same piece."""
+    return min(run.span[1], other.span[1]) - max(run.span[0], other.span[0]) > TOUCH
 
 
 def _stretches(rings: tuple[Ring, ...], x: float) -> list[tuple[float, float]]:

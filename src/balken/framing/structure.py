@@ -1,8 +1,10 @@
 """The whole structure of a project: every host framed from the few records it reads."""
 
+import itertools
 from collections.abc import Iterable
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.framing.anchors import APART, CLEAR, Bolts, place_bolts
 from balken.framing.beams import Under, frame_beams
@@ -21,6 +23,7 @@ from balken.framing.gables import GableWall, gables_of
 from balken.framing.layout import LayoutError
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
 from balken.framing.over_framing import over_framed
+from balken.framing.pieces import piece_letters
 from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import RoofShape, seen_faces, shape_of, without
 from balken.framing.roof_sticks import boards_for
@@ -111,7 +114,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     hosts = tuple(f"{h}/" for h in hosts_of(project))
     orphans = {c.member for c in project.changes if not c.member.startswith(hosts)}
     gone = sorted(orphans.union(*(f.gone for f in framed)) - {m.id for f in over for m in f.members})
-    parts = tuple(part for f in framed for part in f.parts)
+    parts = _each_named_once(tuple(part for f in framed for part in f.parts))
     members = tuple([m for part in parts for m in part.members])
     by_role = _by_role(parts, memo)
     concrete = trim_concrete([m for role in (*CONCRETE_ROLES, "subfloor") for m in by_role.get(role, ())], memo)
@@ -132,6 +135,21 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
         seen,
         tuple(_gables(project, shapes, sizes, memo)),
     )
+
+
+def _each_named_once(parts: tuple[Part, ...]) -> tuple[Part, ...]:
+    """Return parts in which no two members share a name: loads, checks and lists go by names, and would lose the second."""
+    names = [m.id for part in parts for m in part.members]
+    if len(set(names)) == len(names):
+        return parts
+    taken: set[str] = set()
+    return tuple(part.after([_named_apart(m, taken) for m in part.members]) for part in parts)
+
+
+def _named_apart(member: Member, taken: set[str]) -> Member:
+    name = next(n for k in itertools.count() if (n := member.id + (piece_letters(k) if k else "")) not in taken)
+    taken.add(name)
+    return member if name == member.id else replace(member, id=name, mark=member.mark + name[len(member.id) :])
 
 
 def _by_role(parts: tuple[Part, ...], memo: Memo) -> dict[str, tuple[Member, ...]]:

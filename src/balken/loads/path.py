@@ -5,7 +5,8 @@ nothing underneath is kept as an open end, and what was applied is added up by a
 """
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from typing import Final, NamedTuple
 
 import msgspec
 import shapely
@@ -27,11 +28,28 @@ from balken.model.roofs import RoofArea
 from balken.model.wall_weights import wall_dead
 from balken.model.walls import straightened
 
+BALANCE: Final = 1e-9
+"""Load is all there where sums made by two roads differ by no more than this part of what is applied."""
+
+SPECK: Final = 0.01
+"""No less than this is told as lost, N: a gram. Outlines with curved walls are known to a ten-thousandth of a millimetre."""
+
+
+class Beside(msgspec.Struct, frozen=True, gc=False):
+    """Load on a floor or a roof that none of its members carries (or, less than nothing, that two of them carry), N per case;
+    and the area it lies on, mm²."""
+
+    host: str
+    forces: Cases
+    area: float
+
 
 class LoadPath(msgspec.Struct, frozen=True):
     """Where all load goes. Forces in N per case of :data:`CASES`."""
 
     applied: tuple[float, ...]
+    beside: tuple["Beside", ...]
+    """What of the load on a floor or a roof none of its members carries."""
     soil: dict[str, Cases]
     """Per footing piece, own weight included."""
     onto: dict[str, tuple[float, ...]]
@@ -86,13 +104,68 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
         flow.parcels.setdefault(name, []).append(parcel)
     flow.run()
     soil = _into_soil(structure, flow.parcels, flow, memo)
-    applied = _applied(whole, structure, own, memo)
+    flow.ends += _on_members_that_hand_nothing_on(structure, flow, lambda m: area_loads(project, m.host, m.slope))
+    on_areas = _on_areas(whole, structure, memo)
     return LoadPath(
-        applied, {name: total([p.forces for p in all_]) for name, all_ in soil.items()}, flow.onto, tuple(flow.ends),
+        _applied(whole, structure, own, on_areas, memo), tuple(_beside(whole, structure, on_areas)),
+        {name: total([p.forces for p in all_]) for name, all_ in soil.items()}, flow.onto, tuple(flow.ends),
         flow.reactions, flow.carried, flow.rests, flow.onto_more,
         {name: total([p.more for p in all_]) for name, all_ in soil.items()},
         {name: tuple(p for p in all_ if p.source != name) for name, all_ in soil.items()},
     )  # fmt: skip
+
+
+def _on_members_that_hand_nothing_on(
+    structure: Structure, flow: Flow, loads: Callable[[Member], Cases]
+) -> Iterable[OpenEnd]:
+    """Return what lies on members that rest on less than two places, and so hand nothing on."""
+    for m in structure.members:
+        if m.id not in flow.reactions and (m.area or any(m.line)) and m.role != "floor slab":
+            forces = tuple(q * m.area + along * m.length for q, along in zip(loads(m), m.line))
+            if any(forces):
+                yield OpenEnd(m.id, *place_of(m), forces)
+
+
+class _OnArea(NamedTuple):
+    host: str
+    plan: float
+    forces: Cases
+
+
+def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnArea]:
+    """Return what lies on each floor and roof by its outline alone, framed or not; a slab takes all that lies on it."""
+    found = []
+    for floor in project.floors:
+        bed = bed_of_floor(project, floor, memo)
+        if bed:
+            host = f"floor:{floor.id}"
+            area = floor_area(structure, floor, bed)
+            found.append(_OnArea(host, area, tuple(q * area for q in area_loads(project, host))))
+    for roof in project.roofs:
+        host = f"roof:{roof.id}"
+        shape = structure.roofs.get(host)
+        if shape is not None and all(host != h for h, _ in structure.unframed):
+            size = memo.small(measures, shape.roof)
+            loads = area_loads(project, host)
+            found.append(
+                _OnArea(host, size.plan, tuple(q * (size.plan if i else size.true) for i, q in enumerate(loads)))
+            )
+    return found
+
+
+def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> Iterable[Beside]:
+    """Compare what lies on each floor and roof with what its members carry of it."""
+    slabs = {m.host for m in structure.of("floor slab")}
+    carried: dict[str, list[Cases]] = {}
+    areas: dict[str, list[float]] = {}
+    for m in structure.members:
+        if m.area and m.host not in slabs:
+            carried.setdefault(m.host, []).append(tuple(q * m.area for q in area_loads(project, m.host, m.slope)))
+            areas.setdefault(m.host, []).append(m.area)
+    for host, plan, forces in on_areas:
+        short = tuple(a - b for a, b in zip(forces, total(carried.get(host, ())) or NOTHING))
+        if host not in slabs and max(map(abs, short)) > max(SPECK, BALANCE * max(forces)):
+            yield Beside(host, short, plan - math.fsum(areas.get(host, ())))
 
 
 ON_SOIL = ("footing", "edge", "grade beam", "pad", "slab")
@@ -184,22 +257,11 @@ def _in_pieces(m: Member, forces: Cases, source: str) -> list[Parcel]:
     return [Parcel(ax + t * (bx - ax), ay + t * (by - ay), each, source, wide=m.length / count) for t in middles]
 
 
-def _applied(project: Project, structure: Structure, own: list[tuple[str, Parcel]], memo: Memo) -> tuple[float, ...]:
+def _applied(
+    project: Project, structure: Structure, own: list[tuple[str, Parcel]], on_areas: list[_OnArea], memo: Memo
+) -> tuple[float, ...]:  # fmt: skip
     """Add up what is applied from the records alone: outlines times loads, walls and concrete by their volume."""
-    sums = [0.0] * len(CASES)
-    for floor in project.floors:
-        bed = bed_of_floor(project, floor, memo)
-        if bed:
-            area = floor_area(structure, floor, bed)
-            for i, q in enumerate(area_loads(project, f"floor:{floor.id}")):
-                sums[i] += q * area
-    for roof in project.roofs:
-        host = f"roof:{roof.id}"
-        shape = structure.roofs.get(host)
-        if shape is not None and all(host != h for h, _ in structure.unframed):
-            found = memo.small(measures, shape.roof)
-            for i, q in enumerate(area_loads(project, host)):
-                sums[i] += q * (found.plan if i else found.true)
+    sums = list(total([x.forces for x in on_areas]))
     weights = {w.id: wall_dead(project, w) for w in straightened(project.walls)}
     sums[0] += sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
     sums[0] += sum(g.area * weights[g.wall] for g in structure.gables)

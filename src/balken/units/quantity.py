@@ -128,6 +128,11 @@ def format_stress(value: float, system: System) -> str:
     return f"{value / PSI:,.0f} psi" if system == "us" else f"{value:.2f} N/mm²"
 
 
+def format_area(value: float, system: System) -> str:
+    """Write an area given in mm²: square feet or square metres."""
+    return f"{value / FOOT**2:,.2f} ft²" if system == "us" else f"{value / 1e6:,.3f} m²"
+
+
 def format_volume(value: float, system: System) -> str:
     """Write a volume given in mm³: cubic yards or cubic metres."""
     return f"{value / (3 * FOOT) ** 3:.2f} yd³" if system == "us" else f"{value / 1e9:.2f} m³"
