@@ -28,7 +28,7 @@ LARGEST = 2500
 
 
 def same(kept: Checked, fresh: Checked) -> None:
-    """Compare two workings-out of one project: members exactly, forces and utilisations but for rounding."""
+    """Compare two workings-out of one project: to the last digit, so that a file says the same whoever opens it."""
     assert kept.structure.members == fresh.structure.members
     assert kept.structure.gone == fresh.structure.gone
     assert kept.structure.unframed == fresh.structure.unframed
@@ -36,15 +36,8 @@ def same(kept: Checked, fresh: Checked) -> None:
     assert {k: [m.id for m in v] for k, v in kept.structure.about.items()} == {
         k: [m.id for m in v] for k, v in fresh.structure.about.items()
     }
-    for mine, theirs in (
-        (kept.path.onto, fresh.path.onto), (kept.path.soil, fresh.path.soil),
-    ):  # fmt: skip
-        assert mine.keys() == theirs.keys()
-        for name, forces in mine.items():
-            assert forces == pytest.approx(theirs[name], rel=1e-9, abs=1e-3), name
-    assert kept.used.keys() == fresh.used.keys()
-    for name, (ratio, _) in kept.used.items():
-        assert ratio == pytest.approx(fresh.used[name][0], rel=1e-9, abs=1e-9), name
+    assert kept.path == fresh.path
+    assert kept.used == fresh.used
 
 
 @pytest.mark.parametrize("building", [demo_project, ferry_hall])

@@ -4,8 +4,8 @@ import sys
 from pathlib import Path
 
 import pytest
-from msgspec.structs import replace
 from desk_hands import Hands
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton

@@ -143,8 +143,20 @@ def _nodal(beams: Beams) -> Floats:
 
 def _put_on(loads: Floats, shapes: Floats) -> Floats:
     """Return the sum of loads (N - 1 or 1, C, B, L) by their shapes (N - 1, B, L, 4), (N - 1, C, B, 4)."""
-    found: Floats = np.swapaxes(np.swapaxes(loads, 1, 2) @ shapes, 1, 2)
-    return found
+    return np.swapaxes(_summed(np.swapaxes(loads, 1, 2), shapes), 1, 2)
+
+
+def _summed(loads: Floats, shapes: Floats) -> Floats:
+    """Return the sum of loads (…, C, L) by their shapes (…, L, S), (…, C, S), one load after the other.
+
+    A product of matrices would add in an order that depends on how many there are: a beam would come out otherwise, in its
+    last digit, beside one with more loads.
+    """
+    each = (loads[..., k, None] * shapes[..., None, k, :] for k in range(loads.shape[-1]))
+    first = next(each)
+    for more in each:
+        first += more
+    return first
 
 
 def solve(beams: Beams) -> Solved:
@@ -173,14 +185,14 @@ def solve(beams: Beams) -> Solved:
     for i, hold in enumerate(beams.holds):
         if hold != "free":
             u[:, :, sag_at[i]] = beams.settled[:, :, i]
-    rest = f - np.einsum("bij,cbj->cbi", k, u)
+    rest = f - _pushes(k, u)
     if free:
         inner = k[:, np.array(free)[:, None], free]
         # Without hinges two supports hold any beam.
         if (any(beams.hinges) or len(held) < 2) and not _stable(inner):
             raise UnstableError("the beam has too few supports for its hinges: it would turn or fall")
         u[:, :, free] = np.linalg.solve(inner, rest[:, :, free].transpose(1, 2, 0)).transpose(2, 0, 1)
-    pushed = np.einsum("bij,cbj->cbi", k, u) - f
+    pushed = _pushes(k, u) - f
     reaction = np.zeros((cases, n_beams, n_nodes))
     fixing = np.zeros_like(reaction)
     for i, hold in enumerate(beams.holds):
@@ -189,6 +201,11 @@ def solve(beams: Beams) -> Solved:
         if hold == "fix":
             fixing[:, :, i] = pushed[:, :, left_at[i]]
     return Solved(u[:, :, sag_at], np.stack([u[:, :, p[1]] for p in pieces], axis=-1), reaction, fixing)
+
+
+def _pushes(stiffness: Floats, moved: Floats) -> Floats:
+    """Return the forces (C, B, N) of stiffnesses (B, N, N) that are symmetric, moved (C, B, N)."""
+    return _summed(moved.transpose(1, 0, 2), stiffness).transpose(1, 0, 2)
 
 
 def _stable(stiffness: Floats) -> bool:
@@ -234,8 +251,8 @@ def _forces(beams: Beams, solved: Solved, x: Floats) -> tuple[Pair, Pair]:
     moment = np.concatenate([solved.fixing, beams.points.moment], axis=2).transpose(1, 0, 2)
     arm = x[:, None, :] - at[:, :, None]
     passed = [(arm > 1e-9).astype(float), (arm >= -1e-9).astype(float)]
-    v = [-force @ p for p in passed]
-    m = -force @ np.maximum(arm, 0.0)
+    v = [_summed(-force, p) for p in passed]
+    m = _summed(-force, np.maximum(arm, 0.0))
     spread = beams.spread
     if spread.low.shape[1]:
         run = (spread.high - spread.low)[:, :, None]
@@ -243,15 +260,15 @@ def _forces(beams: Beams, solved: Solved, x: Floats) -> tuple[Pair, Pair]:
         t = np.clip(reach, 0.0, run)
         half = t**2 / 2
         q = spread.at_low.transpose(1, 0, 2)
-        laid, bent = q @ t, q @ (t * reach - half)
+        laid, bent = _summed(q, t), _summed(q, t * reach - half)
         steep = spread.at_high - spread.at_low
         if steep.any():
             grow = steep.transpose(1, 0, 2) / np.maximum(run.transpose(0, 2, 1), 1e-12)
-            laid += grow @ half
-            bent += grow @ (half * reach - t**3 / 3)
+            laid += _summed(grow, half)
+            bent += _summed(grow, half * reach - t**3 / 3)
         v = [one - laid for one in v]
         m -= bent
-    ms = [m + moment @ p for p in passed] if moment.any() else [m, m]
+    ms = [m + _summed(moment, p) for p in passed] if moment.any() else [m, m]
     (v0, v1), (m0, m1) = ([one.transpose(1, 0, 2) for one in both] for both in (v, ms))
     return (v0, v1), (m0, m1)
 

@@ -534,7 +534,8 @@ def _lost_on_the_way(checked: Checked) -> Iterable[Finding]:
     """What comes into the soil or ends in the open must be what was applied, less what lies beside the members."""
     path = checked.path
     ended = math.fsum(
-        math.fsum(f) for f in (*path.soil.values(), *(e.forces for e in path.open_ends), *(b.forces for b in path.beside))
+        math.fsum(f)
+        for f in (*path.soil.values(), *(e.forces for e in path.open_ends), *(b.forces for b in path.beside))
     )
     short = math.fsum(path.applied) - ended
     if abs(short) > max(SPECK, BALANCE * math.fsum(path.applied)):
