@@ -218,7 +218,7 @@ def test_a_bay_that_cannot_be_filled_says_why(
 
 def test_a_spacing_of_zero_never_enters_the_project() -> None:
     project = frame()
-    with pytest.raises(EditError, match="more than zero"):
+    with pytest.raises(EditError, match="at least 50 mm"):
         fill_bays(project, deck(project), cells_of(project, "G1")[:1], kind(), spacing=0.0)
 
 

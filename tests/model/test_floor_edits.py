@@ -274,5 +274,5 @@ def test_a_hole_is_changed_within_its_limits() -> None:
     hall = ferry_hall()
     project, key = add_bore(hall, "floor:F1/joist:05b", at=500.0, size=40.0, up=117.0)
     assert set_bore(project, key, at=700.0).bores[0].at == 700.0
-    with pytest.raises(EditError, match="more than zero"):
+    with pytest.raises(EditError, match="at least 1 mm"):
         set_bore(project, key, size=0.0)

@@ -5,7 +5,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 
 from balken.model.floors import Rule
-from balken.model.record import CaseLoads, Key, Link, Name, Place, Record, SectionName, Shift, Size, Turn
+from balken.model.record import CaseLoads, Key, Link, Name, Place, Record, SectionName, Shift, Spacing, Turn
 
 BeamSet = Literal["under", "flush", "level", "on"]
 SET_WORDS: Final[dict[BeamSet, str]] = {
@@ -75,7 +75,7 @@ class BeamBay(Record, frozen=True):
     turn: Turn = 0.0
     """Turned from that side, degrees."""
     rule: Rule = "maximum"
-    spacing: Size = 1200.0
+    spacing: Spacing = 1200.0
     """Also the clear distance where the rule keeps one."""
     count: Annotated[int, Meta(ge=0, le=1000)] = 0
     begin: Shift = 0.0

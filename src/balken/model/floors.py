@@ -4,7 +4,7 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
-from balken.model.record import AreaLoad, Key, Link, Name, Place, Reach, Record, SectionName, Shift, Size, Turn
+from balken.model.record import AreaLoad, Key, Link, Name, Place, Reach, Record, SectionName, Shift, Spacing, Turn
 
 FloorKind = Literal["joists", "slab"]
 Rule = Literal["exact", "maximum", "equal", "clear", "count"]
@@ -26,7 +26,7 @@ class BuildUp(Record, frozen=True):
     species: Name
     grade: Name
     sizes: tuple[SectionName, ...]
-    spacings: tuple[Size, ...]
+    spacings: tuple[Spacing, ...]
     subfloor: Annotated[float, Meta(ge=0, le=500)] = 0.0
     kind: FloorKind = "joists"
     slab: Annotated[float, Meta(ge=0, le=2000)] = 0.0
@@ -101,7 +101,7 @@ class FloorArea(Record, frozen=True):
     live: AreaLoad
     span: Literal["short", "long", "x", "y", "turned"] = "short"
     section: SectionName | None = None
-    spacing: Size | None = None
+    spacing: Spacing | None = None
     live_limit: Annotated[float, Meta(ge=100, le=2000)] = 360.0
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 240.0
     turn: Turn = 0.0

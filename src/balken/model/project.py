@@ -15,6 +15,7 @@ from balken.model.record import (
     Key,
     Link,
     Load,
+    Move,
     Name,
     Place,
     Reach,
@@ -65,15 +66,15 @@ class Change(Record, frozen=True):
     member: Name
     section: SectionName | None = None
     removed: bool = False
-    shift: Shift = 0.0
+    shift: Move = 0.0
     """Moved sideways along the layout, mm."""
-    along: Shift = 0.0
+    along: Move = 0.0
     """Moved along itself, mm."""
-    up: Shift = 0.0
+    up: Move = 0.0
     """Moved up, mm."""
     turn: Turn = 0.0
     """Turned in plan about its middle, degrees to the left."""
-    longer: tuple[Shift, Shift] = (0.0, 0.0)
+    longer: tuple[Move, Move] = (0.0, 0.0)
     """Made longer at its start and its end, shorter where negative, mm."""
 
 

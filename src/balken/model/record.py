@@ -14,11 +14,15 @@ Link = Annotated[str, Meta(max_length=80)]
 """The key of another record, empty for none."""
 Name = Annotated[str, Meta(max_length=200)]
 Coordinate = Annotated[float, Meta(ge=-1e9, le=1e9)]
-Size = Annotated[float, Meta(gt=0, le=1e6)]
-"""A length that must be there: more than nothing, at most a kilometre."""
+Size = Annotated[float, Meta(ge=1, le=1e6)]
+"""A length that must be there: a millimetre at least, at most a kilometre."""
+Spacing = Annotated[float, Meta(ge=50, le=1e6)]
+"""Between members side by side, mm: nearer than 50 mm there is no room for them."""
 Reach = Annotated[float, Meta(ge=0, le=1e6)]
 """A length that may be nothing."""
 Shift = Annotated[float, Meta(ge=-1e6, le=1e6)]
+Move = Annotated[float, Meta(ge=-1e5, le=1e5)]
+"""By how much a piece is moved by hand, mm: 100 m at most."""
 Turn = Annotated[float, Meta(ge=-360, le=360)]
 """Degrees to the left."""
 AreaLoad = Annotated[float, Meta(ge=0, le=0.1)]

@@ -7,7 +7,7 @@ from typing import Annotated, Final, Literal, get_args
 
 from msgspec import Meta
 
-from balken.model.record import AreaLoad, Key, Name, Place, Record, SectionName, Shift, Size
+from balken.model.record import AreaLoad, Key, Name, Place, Record, SectionName, Shift, Size, Spacing
 
 Rise = Annotated[float, Meta(ge=0.25, le=60.0)]
 """Rise in 12 of run (6 for 6 in 12)."""
@@ -84,13 +84,13 @@ class Rafters(Record, frozen=True):
     collar: Pairs = "none"
     ties: Pairs = "none"
     """Of what holds the feet of pairs together, beside the rafters, in the lower third."""
-    tie_gap: Size = 1219.2
+    tie_gap: Spacing = 1219.2
     """Between ties by distance, at most, mm (4 ft: IRC 2021 R802.4.6)."""
     tie_up: Annotated[float, Meta(ge=0, le=5000)] = 0.0
     """Of the ties' underside over the plate, mm."""
     purlin_up: Annotated[float, Meta(ge=0, le=20000)] = 0.0
     """Height over the plate of a purlin under the rafters, mm; none where nothing."""
-    strut_gap: Size = 1219.2
+    strut_gap: Spacing = 1219.2
     """Between the struts that carry a purlin, at most, mm (4 ft: IRC 2021 R802.4.5)."""
     stagger: bool = False
     """Rafters on the two sides of a ridge stand beside one another, not head to head."""
@@ -155,12 +155,12 @@ class RoofArea(Record, frozen=True):
     species: Name
     grade: Name
     sizes: tuple[SectionName, ...]
-    spacings: tuple[Size, ...]
+    spacings: tuple[Spacing, ...]
     dead: AreaLoad
     live: AreaLoad
     snow: AreaLoad
     section: SectionName | None = None
-    spacing: Size | None = None
+    spacing: Spacing | None = None
     seat: Annotated[float, Meta(gt=0, le=1000)] | None = None
     heel: Annotated[float, Meta(gt=0, le=3000)] | None = None
     live_limit: Annotated[float, Meta(ge=100, le=2000)] = 180.0

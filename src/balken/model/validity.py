@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from itertools import pairwise
+from typing import Final
 
 from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.beams import BeamKind
@@ -10,6 +11,9 @@ from balken.model.foundations import KIND_WORDS, WITH_STEM, faults_of
 from balken.model.project import FORMAT, Project
 from balken.model.sections import Section, faults_of_product
 from balken.model.walls import core_of, thickness_of, wall_length
+
+LONGEST: Final = 1e6
+"""Of walls, mm: what is longer is drawn in another unit."""
 
 
 class ProjectError(ValueError):
@@ -188,6 +192,8 @@ def _walls(project: Project) -> Iterable[str]:
     for i, wall in enumerate(project.walls):
         if distance(wall.start, wall.end) < TOUCH:
             yield f"$.walls[{i}] “{wall.name}” has both ends at one place."
+        elif wall_length(wall) > LONGEST:
+            yield f"$.walls[{i}] “{wall.name}” is {wall_length(wall) / 1e6:.1f} km long: a kilometre is the most."
         elif heights[wall.top] + wall.top_offset - heights[wall.base] - wall.base_offset < TOUCH:
             yield f"$.walls[{i}] “{wall.name}” ends below its own foot: its top must lie above its base."
         if wall.bulge and wall.openings:

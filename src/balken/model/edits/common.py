@@ -73,9 +73,13 @@ _PURE_NUMBERS: Final = ("rise", "live_limit", "total_limit")
 
 _LENGTHS: Final = (
     "heel", "ridge", "overhang", "rake", "seat", "tie_up", "tie_gap", "purlin_up", "strut_gap", "end_gap", "least_clear", "hang",
-    "camber", "hip_setback", "bottom_rise", "studs",
+    "camber", "hip_setback", "bottom_rise", "studs", "spacing", "shift", "along", "up", "longer", "size", "width", "depth",
+    "height",
 )  # fmt: skip
 """Fields in mm, whose limit is said in both measures."""
+
+
+_FIELD_WORDS: Final = {"longer": "change of length", "along": "move", "up": "move"}
 
 
 def _bound(field: str, limit: float) -> str:
@@ -90,7 +94,7 @@ def _in_words(fault: str) -> str:
     found = _LIMIT.match(fault)
     if not found:
         return fault
-    field = found["field"].replace("_", " ")
+    field = _FIELD_WORDS.get(found["field"], found["field"].replace("_", " "))
     limit = float(found["limit"])
     if found["sign"].startswith(">") and limit == 0:
         return f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
