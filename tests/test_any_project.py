@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from balken.design.building import Checked, work_out
-from balken.drawing.calculation import calculation_sheets
+from balken.drawing.calculation import calculation_sheet, worst_members
 from balken.drawing.figure import figure
 from balken.drawing.section import wall_section
 from balken.drawing.sheet import plan_sheet
@@ -78,7 +78,8 @@ def use_all(checked: Checked) -> None:
     assert structure_ifc(checked, "2026-01-01T00:00:00")
     for tier in tiers(checked, memo):
         plan_sheet(checked, tier, "S1", found)
-    calculation_sheets(checked, 9, "")
+    for member in worst_members(checked):
+        calculation_sheet(checked, member, "S9")
     for member in {(m.role, m.host): m for m in checked.structure.members}.values():
         assert figure(checked, member)
 

@@ -131,7 +131,7 @@ def test_a_truss_is_drawn_with_its_forces_and_its_sheet(roofed: Window) -> None:
 def _titles(w: Window) -> list[str]:
     w.show_view("paper")
     QApplication.processEvents()
-    return [s.title for s in w.paper.sheets]
+    return [p.title for p in w.paper.pages]
 
 
 def test_trusses_for_rafters_and_another_shape_by_choice(roofed: Window) -> None:

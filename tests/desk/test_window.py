@@ -1,6 +1,7 @@
 """The whole desk, driven by hand."""
 
 import sys
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -18,6 +19,8 @@ from balken.desk.spans_panel import SpansPanel
 from balken.desk.start_page import StartPage
 from balken.desk.theme import LIGHT
 from balken.desk.window import Window
+from balken.drawing.sheet import Sheet
+from balken.drawing.sheet_set import Page
 from balken.exchange.native import load
 from balken.model.project import Project, level, wall
 from balken.session.building import DEMO, Building
@@ -314,12 +317,44 @@ def test_in_space_and_picking(window: Window, qtbot: QtBot) -> None:
 
 def test_paper_turns_and_shows_every_sheet(window: Window, qtbot: QtBot) -> None:
     window.show_view("paper")
-    assert len(window.paper.sheets) == 16
+    assert len(window.paper.pages) == 16
     window.paper.turn(5)
     assert window.paper.page == 5
     window.paper.turn(99)
     assert window.paper.page == 15
+    qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=20_000)
+    assert window.paper.sheet is not None
+    assert window.paper.sheet.number == "S16"
     assert not window.paper.grab().isNull()
+
+
+def test_a_step_in_the_paper_view_lays_only_the_sheet_that_is_looked_at(
+    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Steps that come faster than sheets are laid leave out what is no longer so."""
+    window.show_view("paper")
+    window.paper.turn(8)  # an elevation, which takes longest
+    qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=20_000)
+    laid: list[str] = []
+    asked = window.paper.show_pages
+
+    def counted(pages: tuple[Page, ...]) -> None:
+        def lay(page: Page) -> Sheet:
+            laid.append(page.number)
+            return page.lay()
+
+        asked(tuple(p._replace(lay=partial(lay, p)) for p in pages))
+
+    monkeypatch.setattr(window.paper, "show_pages", counted)
+    for _ in range(6):
+        window.edit("name it", lambda p: replace(p, name=p.name + "."))
+    assert window.paper.sheet is None
+    assert window.paper.before is not None, "what was there stays to be looked at"
+    qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=20_000)
+    assert set(laid) == {"S9"}
+    assert len(laid) <= 2, "the one under way, and the last"
+    assert window.paper.sheet is not None
+    assert any(getattr(m, "text", "") == window.building.project.name[:34] for m in window.paper.sheet.block)
 
 
 def test_light_and_dark(window: Window, qtbot: QtBot) -> None:

@@ -4,7 +4,7 @@ import pytest
 from msgspec.structs import replace
 
 from balken.design.building import Checked, checks_of, work_out
-from balken.drawing.calculation import calculation_sheets, worst_members
+from balken.drawing.calculation import calculation_sheet, worst_members
 from balken.drawing.figure import figure
 from balken.drawing.marks import Label, Patch, extent
 from balken.drawing.plan import plan
@@ -88,9 +88,9 @@ def test_tiers_follow_one_another_upward(demo_checked: Checked) -> None:
 
 
 def test_calculation_sheets_hold_every_step(demo_checked: Checked) -> None:
-    sheets = calculation_sheets(demo_checked, 8, "2026-01-01")
     members = worst_members(demo_checked)
-    assert len(sheets) == len(members) == 5
+    sheets = [calculation_sheet(demo_checked, m, "S8", "2026-01-01") for m in members]
+    assert len(members) == 5
     for sheet, member in zip(sheets, members):
         words = [m.text for m in sheet.block if isinstance(m, Label)]
         for check in checks_of(demo_checked, member):

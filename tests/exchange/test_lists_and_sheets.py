@@ -14,9 +14,11 @@ from balken.cli import main
 from balken.design.building import Checked, work_out
 from balken.drawing.marks import Label
 from balken.drawing.sheet import PAPERS, plan_sheet
+from balken.drawing.sheet_set import sheets_of
 from balken.drawing.tiers import tiers
 from balken.exchange.cutlist_csv import cutting_list_csv
-from balken.exchange.issue import file_stem, issue, sheets_of
+from balken.exchange.files import FileError
+from balken.exchange.issue import file_stem, issue
 from balken.exchange.native import load, save
 from balken.exchange.pdf import pdf
 from balken.exchange.report import for_people, report
@@ -142,6 +144,25 @@ def test_issue_writes_everything(demo_checked: Checked, tmp_path: Path) -> None:
     files = issue(demo_checked, findings(demo_checked), tmp_path / "a" / "b")
     assert sorted(p.suffix for p in files) == [".balken", ".csv", ".csv", ".ifc", ".pdf"]
     assert load(next(p for p in files if p.suffix == ".balken")) == demo_checked.project
+
+
+def test_issuing_touches_neither_a_project_in_the_folder_nor_what_a_link_leads_to(
+    demo_checked: Checked, tmp_path: Path
+) -> None:
+    mine = tmp_path / f"{file_stem(demo_checked.project.name)}.balken"
+    mine.write_text("being worked on")
+    issue(demo_checked, (), tmp_path)
+    assert mine.read_text() == "being worked on"
+    far, folder = tmp_path / "far.csv", tmp_path / "out"
+    far.write_text("of another")
+    folder.mkdir()
+    (folder / f"{file_stem(demo_checked.project.name)}-concrete.csv").symlink_to(far)
+    with pytest.raises(FileError, match="is a link to another file"):
+        issue(demo_checked, (), folder)
+    assert far.read_text() == "of another"
+
+
+def test_a_files_name_is_made_of_what_names_can_hold() -> None:
     assert file_stem("Œuvre / ../x") == "œuvre------x"
     assert file_stem("///") == "building"
 

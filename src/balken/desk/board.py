@@ -17,8 +17,8 @@ from balken.desk.tell_line import TellLine
 from balken.desk.upright_view import UprightView
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.sheet import title_of
+from balken.drawing.sheet_set import pages_of
 from balken.drawing.tiers import Tier
-from balken.exchange.issue import sheets_of
 from balken.session.veil import is_locked, veiled, words_of
 
 if TYPE_CHECKING:
@@ -97,7 +97,7 @@ class Board(QWidget):
         w.slip.setVisible(w.view != "paper")
         if w.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
-            self.paper.show_sheets(sheets_of(shown.checked, shown.findings, memo, date))
+            self.paper.show_pages(pages_of(shown.checked, shown.findings, memo, date))
             self.title.setText("Sheets")
             self.scale.setText("wheel or arrows turn the page")
             return

@@ -1,4 +1,6 @@
-"""Paper: the sheets as they will be printed."""
+"""Paper: the sheets as they will be printed. Only the one that is looked at is laid, apart from the window."""
+
+from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
@@ -6,7 +8,9 @@ from PySide6.QtWidgets import QWidget
 
 from balken.desk.paint import Easel
 from balken.desk.theme import LIGHT, SMALL_PX, Theme, font
+from balken.desk.work import Errand, run_apart
 from balken.drawing.sheet import Sheet
+from balken.drawing.sheet_set import Page
 
 
 class PaperView(QWidget):
@@ -15,32 +19,62 @@ class PaperView(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self.sheets: tuple[Sheet, ...] = ()
+        self.pages: tuple[Page, ...] = ()
         self.page = 0
+        self.laid: dict[int, Sheet] = {}
+        """Of the building as it is now, by page."""
+        self.before: Sheet | None = None
+        """What was looked at last: shown until the next is laid."""
+        self.fault = ""
+        self._errand: Errand | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Sheets")
 
     def sizeHint(self) -> QSize:
         return QSize(620, 560)
 
-    def show_sheets(self, sheets: tuple[Sheet, ...]) -> None:
-        """Show sheets."""
-        self.sheets = sheets
-        self.page = min(self.page, max(0, len(sheets) - 1))
-        self.update()
+    @property
+    def sheet(self) -> Sheet | None:
+        """The sheet that is looked at; None while it is being laid."""
+        return self.laid.get(self.page)
+
+    def show_pages(self, pages: tuple[Page, ...]) -> None:
+        """Show the sheets of a building, from the one looked at."""
+        self.pages, self.laid, self.fault = pages, {}, ""
+        self.page = min(self.page, max(0, len(pages) - 1))
+        self._lay()
 
     def turn(self, by: int) -> None:
         """Turn pages."""
-        if self.sheets:
-            self.page = max(0, min(len(self.sheets) - 1, self.page + by))
-            self.update()
+        if self.pages:
+            self.page = max(0, min(len(self.pages) - 1, self.page + by))
+            self._lay()
+
+    def _lay(self) -> None:
+        """Lay the sheet that is looked at, one at a time: what is asked for meanwhile waits, and only the last of it."""
+        self.update()
+        if self.pages and self.sheet is None and self._errand is None:
+            asked = self.pages, self.page
+            self._errand = run_apart(self, self.pages[self.page].lay, partial(self._have, asked), self._failed)
+
+    def _have(self, asked: tuple[tuple[Page, ...], int], sheet: Sheet) -> None:
+        self._errand = None
+        if asked[0] is self.pages:
+            self.laid[asked[1]] = sheet
+        self.before = sheet
+        self._lay()
+
+    def _failed(self, fault: str) -> None:
+        self._errand, self.fault = None, fault
+        self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self.theme.panel))
-        if not self.sheets:
+        sheet = self.sheet or self.before
+        if not self.pages or sheet is None:
+            self._foot(painter)
             return
-        sheet = self.sheets[self.page]
         scale = min((self.width() - 48) / sheet.width, (self.height() - 84) / sheet.height)
         x0, y0 = (self.width() - sheet.width * scale) / 2, (self.height() - 40 - sheet.height * scale) / 2
         box = QRectF(x0, y0, sheet.width * scale, sheet.height * scale)
@@ -61,13 +95,18 @@ class PaperView(QWidget):
 
     def _foot(self, painter: QPainter) -> None:
         painter.setFont(font(SMALL_PX + 1))
-        names = "   ".join(f"[{s.number}]" if i == self.page else s.number for i, s in enumerate(self.sheets))
-        sheet = self.sheets[self.page]
+        names = "   ".join(f"[{p.number}]" if i == self.page else p.number for i, p in enumerate(self.pages))
         painter.setPen(QColor(self.theme.ink))
-        text = f"{sheet.title}   {sheet.scale_text}   {sheet.paper}"
+        text = self._words() if self.pages else ""
         painter.drawText(QRectF(24, self.height() - 62, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, text)
         painter.setPen(QColor(self.theme.quiet))
         painter.drawText(QRectF(24, self.height() - 40, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, names)
+
+    def _words(self) -> str:
+        sheet, page = self.sheet, self.pages[self.page]
+        if sheet is None:
+            return self.fault or f"{page.title}   is being laid …"
+        return f"{sheet.title}   {sheet.scale_text}   {sheet.paper}"
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self.turn(-1 if event.angleDelta().y() > 0 else 1)

@@ -190,6 +190,8 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         window.select("")
         window.show_view("paper")
         window.paper.turn(3)
+        while window.paper.sheet is None:
+            QApplication.processEvents()
 
     def mend() -> None:
         window.show_view("plan")

@@ -25,12 +25,8 @@ def worst_members(checked: Checked) -> list[Member]:
     return list(found.values())
 
 
-def calculation_sheets(checked: Checked, first: int, date: str) -> tuple[Sheet, ...]:
-    """Return one sheet per host with the calculation of its most used member."""
-    return tuple(_sheet(checked, m, f"S{first + i}", date) for i, m in enumerate(worst_members(checked)))
-
-
-def _sheet(checked: Checked, member: Member, number: str, date: str) -> Sheet:
+def calculation_sheet(checked: Checked, member: Member, number: str, date: str = "") -> Sheet:
+    """Return the sheet with the calculation of a member, the most used of its host."""
     name, width, height = PAPERS[checked.project.system][0]
     marks: list[Mark] = []
     x, top = 1.5 * MARGIN, height - 14.0

@@ -2,6 +2,8 @@
 
 import math
 from collections.abc import Callable
+from functools import cache
+from typing import NamedTuple
 
 import msgspec
 
@@ -16,6 +18,7 @@ from balken.drawing.upright import View, upright_view
 from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.model.project import Project
+from balken.model.roofs import RoofArea
 from balken.units import INCH, System, format_area_load, format_length, format_run
 
 PAPERS: dict[str, tuple[tuple[str, float, float], ...]] = {
@@ -58,7 +61,7 @@ class Sheet(msgspec.Struct, frozen=True):
 def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Finding, ...], date: str = "") -> Sheet:
     """Return the plan of a tier on the smallest paper and at the largest scale that hold it."""
     lines = plan(checked, tier)
-    laid = _laid(lambda scale: lines + plan_notes(checked, tier, scale), lines, checked.project.system)
+    laid = _laid(lambda scale: lines + plan_notes(checked, tier, scale), checked.project.system)
     title = title_of(tier)
     words = _Words(title, number, laid.text, date, tuple(_notes(checked, tier)))
     mine = tuple(f for f in findings if tier.holds(f.host))
@@ -67,26 +70,35 @@ def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Findin
 
 def upright_sheet(checked: Checked, view: View, title: str, number: str, date: str = "") -> Sheet:
     """Return an elevation or section on the smallest paper and at the largest scale that hold it."""
-    laid = _laid(lambda scale: upright_view(checked, view, scale), upright_view(checked, view), checked.project.system)
+    laid = _laid(lambda scale: upright_view(checked, view, scale), checked.project.system)
     return _sheet(checked, laid, _Words(title, number, laid.text, date), ())
 
 
-def truss_sheets(checked: Checked, first: int, date: str = "") -> list[Sheet]:
-    """Return a sheet for each kind of truss, numbered from ``first``."""
-    found: list[Sheet] = []
+class TrussKind(NamedTuple):
+    """Trusses of a roof that are made alike: the first of them, and the rows of all."""
+
+    title: str
+    record: RoofArea
+    roof: TrussRoof
+    first: int
+    rows: tuple[str, ...]
+
+
+def truss_kinds(checked: Checked) -> list[TrussKind]:
+    """Return the kinds of trusses there are: each has a sheet of its own."""
     records = {f"roof:{r.id}": r for r in checked.project.roofs}
-    for host, roof in checked.trusses.items():
-        for i, rows in truss_groups(roof):
+    return [
+        TrussKind(f"Truss {roof.placed[i].row} of {records[host].name}", records[host], roof, i, tuple(rows))
+        for host, roof in checked.trusses.items()
+        for i, rows in truss_groups(roof)
+    ]
 
-            def make(scale: float, i: int = i, roof: TrussRoof = roof) -> Drawing:
-                return truss_drawing(checked, roof, i, scale)
 
-            laid = _laid(make, make(50.0), checked.project.system)
-            notes = truss_notes(checked, roof, i, rows, records[host].trusses.plate_strength)
-            title = f"Truss {roof.placed[i].row} of {records[host].name}"
-            words = _Words(title, f"S{first + len(found)}", laid.text, date, tuple(notes))
-            found.append(_sheet(checked, laid, words, ()))
-    return found
+def truss_sheet(checked: Checked, kind: TrussKind, number: str, date: str = "") -> Sheet:
+    """Return the sheet of a kind of truss."""
+    laid = _laid(lambda scale: truss_drawing(checked, kind.roof, kind.first, scale), checked.project.system)
+    notes = truss_notes(checked, kind.roof, kind.first, list(kind.rows), kind.record.trusses.plate_strength)
+    return _sheet(checked, laid, _Words(kind.title, number, laid.text, date, tuple(notes)), ())
 
 
 class _Laid(msgspec.Struct, frozen=True):
@@ -109,8 +121,9 @@ class _Words(msgspec.Struct, frozen=True):
     notes: tuple[str, ...] = ("",)
 
 
-def _laid(make: Callable[[float], Drawing], lines: Drawing, system: System) -> _Laid:
-    scale, text, paper = _fit(make, lines, system)
+def _laid(make: Callable[[float], Drawing], system: System) -> _Laid:
+    make = cache(make)
+    scale, text, paper = _fit(make, system)
     drawing = make(scale)
     x0, y0, x1, y1 = _grown(drawing, scale)
     room_w, room_h = paper[1] - 3 * MARGIN - BLOCK, paper[2] - 2 * MARGIN
@@ -135,13 +148,18 @@ def title_of(tier: Tier) -> str:
             "roof": "Roof framing plan"}.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")  # fmt: skip
 
 
-def _fit(
-    make: Callable[[float], Drawing], lines: Drawing, system: System
-) -> tuple[float, str, tuple[str, float, float]]:
+def _fit(make: Callable[[float], Drawing], system: System) -> tuple[float, str, tuple[str, float, float]]:
+    """Return the scale, its words and the paper. To draw is work: only scales that can hold the drawing are tried, words
+    growing with the scale while the building does not."""
+    largest_scale = SCALES[system][0][0]
+    x0, y0, x1, y1 = extent(make(largest_scale)) or (0.0, 0.0, 1.0, 1.0)
+    wide, high = x1 - x0, y1 - y0
     best: tuple[float, str, tuple[str, float, float]] | None = None
     for paper in PAPERS[system]:
         room_w, room_h = paper[1] - 3 * MARGIN - BLOCK, paper[2] - 2 * MARGIN - 6
         for scale, text in SCALES[system]:
+            if wide / scale > room_w or high / scale > room_h:
+                continue
             x0, y0, x1, y1 = _grown(make(scale), scale)
             if (x1 - x0) / scale <= room_w and (y1 - y0) / scale <= room_h:
                 if best is None or scale < best[0]:
@@ -149,9 +167,8 @@ def _fit(
                 break
     if best:
         return best
-    x0, y0, x1, y1 = _grown(lines, 1.0)
     largest = PAPERS[system][-1]
-    needed = max((x1 - x0) / (largest[1] - 5 * MARGIN - BLOCK), (y1 - y0) / (largest[2] - 6 * MARGIN))
+    needed = max(wide / (largest[1] - 5 * MARGIN - BLOCK), high / (largest[2] - 6 * MARGIN))
     scale = math.ceil(max(1.0, needed * 1.5) / 100) * 100
     return scale, f"1 : {scale:g}", largest
 

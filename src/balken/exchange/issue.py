@@ -3,10 +3,7 @@
 from pathlib import Path
 
 from balken.design.building import Checked
-from balken.drawing.calculation import calculation_sheets
-from balken.drawing.sheet import Sheet, plan_sheet, truss_sheets, upright_sheet
-from balken.drawing.tiers import tiers
-from balken.drawing.upright import SIDES, looking
+from balken.drawing.sheet_set import sheets_of
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_atomic
@@ -15,18 +12,6 @@ from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
 from balken.fit.finding import Finding
 from balken.model.memo import Memo
-
-
-def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Sheet, ...]:
-    """Return the plans from the foundation up, the four elevations, the trusses, then the calculation."""
-    sheets = [plan_sheet(checked, tier, f"S{i}", findings, date) for i, tier in enumerate(tiers(checked, memo), 1)]
-    if checked.project.walls:
-        for side in SIDES:
-            number = f"S{len(sheets) + 1}"
-            view = looking(checked.project, side)
-            sheets.append(upright_sheet(checked, view, f"{side.capitalize()} elevation", number, date))
-    sheets += truss_sheets(checked, len(sheets) + 1, date)
-    return (*sheets, *calculation_sheets(checked, len(sheets) + 1, date))
 
 
 def issue(

@@ -1,0 +1,51 @@
+"""The set of sheets of a building: which there are, in order, each laid when it is asked for."""
+
+from collections.abc import Callable, Iterable
+from functools import partial
+from itertools import count
+from typing import NamedTuple
+
+from balken.design.building import Checked
+from balken.drawing.calculation import calculation_sheet, worst_members
+from balken.drawing.sheet import Sheet, plan_sheet, title_of, truss_kinds, truss_sheet, upright_sheet
+from balken.drawing.tiers import tiers
+from balken.drawing.upright import SIDES, looking
+from balken.fit.finding import Finding
+from balken.model.memo import Memo
+
+
+class Page(NamedTuple):
+    """A sheet that is not laid yet: its number and title are known, its drawing is work."""
+
+    number: str
+    title: str
+    lay: Callable[[], Sheet]
+
+
+def pages_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Page, ...]:
+    """Return the plans from the foundation up, the four elevations, the trusses, then the calculation."""
+    numbers = (f"S{n}" for n in count(1))
+    return tuple(
+        Page(number, title, partial(lay, number=number, date=date))
+        for number, (title, lay) in zip(numbers, _titled(checked, findings, memo))
+    )
+
+
+def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Sheet, ...]:
+    """Return all sheets, laid."""
+    return tuple(page.lay() for page in pages_of(checked, findings, memo, date))
+
+
+def _titled(
+    checked: Checked, findings: tuple[Finding, ...], memo: Memo
+) -> Iterable[tuple[str, Callable[..., Sheet]]]:  # fmt: skip
+    for tier in tiers(checked, memo):
+        yield title_of(tier), partial(plan_sheet, checked, tier, findings=findings)
+    if checked.project.walls:
+        for side in SIDES:
+            title = f"{side.capitalize()} elevation"
+            yield title, partial(upright_sheet, checked, looking(checked.project, side), title)
+    for kind in truss_kinds(checked):
+        yield kind.title, partial(truss_sheet, checked, kind)
+    for member in worst_members(checked):
+        yield f"Calculation {member.mark}", partial(calculation_sheet, checked, member)
