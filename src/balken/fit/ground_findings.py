@@ -3,8 +3,10 @@
 from collections.abc import Iterable
 from functools import partial
 from itertools import pairwise
+from typing import Any, Final
 
-from shapely import Polygon, STRtree
+from shapely import Geometry, Polygon, STRtree, union_all
+from shapely import Point as Spot
 
 from balken.design.building import Checked
 from balken.design.footing_loads import run_of, wall_key
@@ -21,7 +23,8 @@ from balken.loads.flow import feet
 from balken.loads.path import place_of
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits import EditError, move_level, set_run
-from balken.model.edits.foundations import add_shelf, lower_footing
+from balken.model.edits.basements import LEAST_ROOM
+from balken.model.edits.foundations import add_shelf, lower_footing, set_foundation
 from balken.model.edits.supports import set_supports
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
 from balken.model.ground import Surface, ground_along
@@ -30,6 +33,8 @@ from balken.model.project import Project, level
 from balken.model.walls import called, whole
 from balken.units import INCH
 
+SHARED_CORNERS: Final = 2.5
+"""Strips share this many times their width at a corner or a step, at most; more, and they run along in one place."""
 LEDGE_DEPTH = 8 * INCH
 """A ledge for brick is offered this far down; common practice, no source."""
 
@@ -46,11 +51,14 @@ def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         yield from _steps(checked, run, surface, memo)
         yield from _ledges(checked, run, memo)
         yield from _unpropped(checked, run)
+        yield from _low_basement(checked, run)
+        yield from _hangs_in_the_basement(checked, run)
     yield from _no_footing(checked, memo)
     yield from _shared_walls(checked)
     yield from _slabs_cross(checked)
     yield from _pads(checked, memo)
     yield from _clashes(checked)
+    yield from _over_one_another(checked)
     yield from _influence(checked)
     yield from _bolts(checked)
 
@@ -288,6 +296,84 @@ def _unpropped(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
         " floor on it, or backfill after it is there; until then the wall is checked as held at its foot alone.",
         f"run:{run.id}",
     )  # fmt: skip
+
+
+def _low_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
+    """A basement nobody can stand in is a foundation at the wrong level."""
+    if run.kind != "basement":
+        return
+    _, _, top, slab = heights_of(checked.project, run)
+    room = top - slab
+    if room < LEAST_ROOM - TOUCH:
+        project = checked.project
+        yield Finding(
+            "headroom", f"foundation {run.name}", LEAST_ROOM - room, "mm",
+            f"From the slab of basement {run.name} to the top of its walls are {run_text(project, room)};"
+            f" {run_text(project, LEAST_ROOM)} is the least (IRC R305.1.1). Lower its slab and footing on its slip, or place it"
+            " again at its usual levels.",
+            f"run:{run.id}",
+        )  # fmt: skip
+
+
+def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
+    """A strip inside a basement has soil under it only where it goes down to the basement's own footing."""
+    if run.kind != "basement":
+        return
+    project = checked.project
+    room = _dug_out(checked, run)
+    _, _, _, slab = heights_of(project, run)
+    for other in project.runs:
+        strips = [m for m in checked.structure.of("footing") if m.host == f"run:{other.id}" and other.id != run.id]
+        above = [m for m in strips if m.solid.bounds()[0][2] > slab and room.covers(Spot(place_of(m)))]
+        if not above or other.kind not in WITH_STEM:
+            continue
+        amount = max(m.solid.bounds()[0][2] for m in above) - slab
+        to_it: dict[str, Any] = {"base": run.base, "bottom": run.bottom, "footing_thickness": run.footing_thickness}
+        inside = all(room.covers(Spot(place_of(m))) for m in strips)
+        yield Finding(
+            "no footing", f"foundation {other.name}", amount, "mm",
+            f"{len(above)} footings of {other.name} lie {run_text(project, amount)} over the slab of basement {run.name}, where"
+            f" the soil is dug out, {place_name(project, place_of(above[0]))}. Let them go down to the basement’s footing.",
+            f"run:{other.id}", tuple(m.id for m in above), place_of(above[0]),
+            mend=Mend(f"Lower {other.name} to the footing of {run.name}", partial(set_foundation, key=other.id, **to_it))
+            if inside else None,
+        )  # fmt: skip
+
+
+def _dug_out(checked: Checked, run: FoundationRun) -> Geometry:
+    """The room of a basement in plan: within the ring of its footings, and over its slab."""
+    mine = [m for m in checked.structure.of("footing", "slab") if m.host == f"run:{run.id}"]
+    together = union_all([Polygon(m.solid.plan()).buffer(TOUCH) for m in mine])
+    return union_all([Polygon(part.exterior) for part in getattr(together, "geoms", [together]) if not part.is_empty])
+
+
+def _over_one_another(checked: Checked) -> Iterable[Finding]:
+    """Strips of two foundations that run along in one place: one of them is too many. Those that only meet or cross share no
+    more than a corner."""
+    project = checked.project
+    strips = checked.structure.of("footing")
+    if not strips:
+        return
+    rings = [Polygon(m.solid.plan()) for m in strips]
+    tree = STRtree(rings)
+    told: set[tuple[str, str]] = set()
+    for i, one in enumerate(strips):
+        for k in sorted(tree.query(rings[i], predicate="intersects").tolist()):
+            other = strips[k]
+            pair = (min(one.host, other.host), max(one.host, other.host))
+            if k <= i or one.host == other.host or pair in told:
+                continue
+            shared = rings[i].intersection(rings[k]).area
+            wide = min(rings[i].area / max(one.length, TOUCH), rings[k].area / max(other.length, TOUCH))
+            along = shared / max(wide, TOUCH)
+            if along > SHARED_CORNERS * wide:
+                told.add(pair)
+                yield Finding(
+                    "clash", f"footings {one.mark} and {other.mark}", along, "mm",
+                    f"Footing {one.mark} and footing {other.mark} of another foundation lie in one place for about"
+                    f" {run_text(project, along)}, {place_name(project, place_of(one))}. Take one of them away, or shorten it.",
+                    one.host, (one.id, other.id), place_of(one),
+                )  # fmt: skip
 
 
 def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:

@@ -1,12 +1,14 @@
 """Edits of foundations: placing one of a kind along walls or a path, its differences per wall, its steps, the ground."""
 
+import math
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Any
+from typing import Any, Final
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, meet, parallel, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, cross, distance, dot, left, meet, sub, unit
+from balken.model.edits.basements import basement_levels
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.edits.levels import move_level
 from balken.model.foundations import (
@@ -34,6 +36,9 @@ SHORTEST = 200.0
 """A part of a wall shorter than this stands on no foundation of its own, mm."""
 SAME_HEIGHT = 0.5
 """A footing as thick as its levels lie apart, to this, follows the levels, mm."""
+
+MEANT_ALONG: Final = math.sin(math.radians(3))
+"""A side drawn along a wall, its ends caught at one face and at the other, is meant to run along the wall."""
 
 
 def usual_parts(project: Project, kind: FoundationKind) -> Chosen:
@@ -97,6 +102,8 @@ def place_foundation(
     spans, paths = along_walls(project, path)
     over = (*walls, *(s.wall for s in spans))
     top_level = level(project, top) if top else _top_for(project, kind, over)
+    if kind == "basement":
+        project, base, slab_level = basement_levels(project, top_level, chosen.slab or 0.0, base, slab_level)
     sill = (chosen.sill or "") if "sill" in PARTS[kind] else ""
     run = FoundationRun("", "", tuple(walls), top_level.id, "", "", 0.0, 0.0, offset=offset, kind=kind, paths=paths,
                         spans=spans, sill=sill, slab_level=slab_level)  # fmt: skip
@@ -104,9 +111,6 @@ def place_foundation(
         run = _with_footing(project, run, chosen, base, top_level)
     if kind in ("basement", "slab", "slab edge"):
         run = replace(run, slab_thickness=chosen.slab or 0.0)
-    if kind == "basement" and not slab_level:
-        slab = next((x for x in column(project) if x.role == "slab" and x.elevation < top_level.elevation), None)
-        run = replace(run, slab_level=slab.id if slab else run.base)
     sized = chosen.edge if kind == "slab edge" else chosen.beam if kind == "grade beam" else None
     if sized:
         run = replace(run, edge_width=sized[0], edge_depth=sized[1])
@@ -171,7 +175,7 @@ def along_walls(project: Project, path: Sequence[Point]) -> tuple[tuple[RunSpan,
             taken.append((low, high))
             along = direction_of(wall)
             at = sorted(dot(sub(add(a, way, s), wall.start), along) for s in (low, high))
-            spans.append(RunSpan(wall.id, round(max(0.0, at[0]), 4), round(min(wall_length(wall), at[1]), 4)))
+            spans.append(RunSpan(wall.id, *_to_the_ends(at, wall_length(wall))))
         here = 0.0
         for low, high in [*sorted(taken), (length, length)]:
             if low - here > 100.0 or (not taken and low > here):
@@ -187,13 +191,14 @@ def along_walls(project: Project, path: Sequence[Point]) -> tuple[tuple[RunSpan,
 def _beside(wall: Wall, a: Point, way: Point, length: float) -> tuple[float, float] | None:
     """Return the stretch of a path's piece that runs along a wall, mm from its start; None where it does not."""
     along = direction_of(wall)
-    if not parallel(along, way):
-        return None
-    far, near = reach(wall)
-    off = dot(sub(a, wall.start), left(along))
-    if not near - wall.thickness / 2 - TOUCH <= off <= far + wall.thickness / 2 + TOUCH:
+    if abs(cross(along, way)) > MEANT_ALONG:
         return None
     low, high = sorted((dot(sub(wall.start, a), way), dot(sub(wall.end, a), way)))
+    far, near = reach(wall)
+    for s in (max(0.0, low), min(length, high)):
+        off = dot(sub(add(a, way, s), wall.start), left(along))
+        if not near - wall.thickness / 2 - TOUCH <= off <= far + wall.thickness / 2 + TOUCH:
+            return None
     # A wall that ends at the face of the next one is meant to its corner.
     low, high = (
         (0.0 if abs(low) < 2 * wall.thickness else low),
@@ -201,6 +206,15 @@ def _beside(wall: Wall, a: Point, way: Point, length: float) -> tuple[float, flo
     )
     low, high = max(0.0, low), min(length, high)
     return (low, high) if high - low > TOUCH else None
+
+
+def _to_the_ends(at: Sequence[float], length: float) -> tuple[float, float]:
+    """Return a stretch of a wall; what is left beyond it is told from nothing only where it could stand alone."""
+    low, high = at
+    return (
+        0.0 if low < SHORTEST else round(low, 4),
+        round(length, 4) if length - high < SHORTEST else round(high, 4),
+    )
 
 
 def _tidy(p: Point) -> Point:
