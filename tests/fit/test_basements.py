@@ -70,7 +70,9 @@ def test_a_basement_nobody_can_stand_in_is_told() -> None:
 def test_strips_of_two_foundations_in_one_place_are_told() -> None:
     project = house()
     chosen = usual_parts(project, "grade beam")
-    assert of_kind(place_foundation(project, "grade beam", chosen, walls=["W11"]), "clash") == [], "no strips of its own"
+    assert of_kind(place_foundation(project, "grade beam", chosen, walls=["W11"]), "clash") == [], (
+        "no strips of its own"
+    )
     beside = [(1000.0, 2000.0), (9000.0, 2000.0)]
     twice = place_foundation(project, "strip", usual_parts(project, "strip"), path=beside)
     again = place_foundation(twice, "strip", usual_parts(project, "strip"), path=[(1000.0, 2100.0), (9000.0, 2100.0)])

@@ -12,6 +12,9 @@ from balken.desk.work import Errand, run_apart
 from balken.drawing.sheet import Sheet
 from balken.drawing.sheet_set import Page
 
+NUMBERS = 30
+"""So many sheets are named under the one looked at."""
+
 
 class PaperView(QWidget):
     """One sheet at a time; wheel or page keys turn."""
@@ -95,12 +98,20 @@ class PaperView(QWidget):
 
     def _foot(self, painter: QPainter) -> None:
         painter.setFont(font(SMALL_PX + 1))
-        names = "   ".join(f"[{p.number}]" if i == self.page else p.number for i, p in enumerate(self.pages))
+        names = self._numbers()
         painter.setPen(QColor(self.theme.ink))
         text = self._words() if self.pages else ""
         painter.drawText(QRectF(24, self.height() - 62, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, text)
         painter.setPen(QColor(self.theme.quiet))
         painter.drawText(QRectF(24, self.height() - 40, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, names)
+
+    def _numbers(self) -> str:
+        """The numbers of the sheets, those about the one looked at where there are more than fit."""
+        first = max(0, min(self.page - NUMBERS // 2, len(self.pages) - NUMBERS))
+        some = list(enumerate(self.pages))[first : first + NUMBERS]
+        names = [f"[{p.number}]" if i == self.page else p.number for i, p in some]
+        more = (["…"] if first else [], ["…"] if first + NUMBERS < len(self.pages) else [])
+        return "   ".join([*more[0], *names, *more[1]])
 
     def _words(self) -> str:
         sheet, page = self.sheet, self.pages[self.page]

@@ -13,7 +13,7 @@ from balken.drawing.outlines import outlines
 from balken.drawing.roof_plan import roof_marks, roof_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
-from balken.geometry.plane import Point, add, direction_or, left, sub, unit
+from balken.geometry.plane import Point, add, direction_or, dot, left, sub, unit
 from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_outline, storey_walls
 from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths
 from balken.model.grids import grid_crossings
@@ -168,14 +168,16 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = N
     if frame is None:
         return ()
     marks: list[Mark] = []
+    whole = _frame_round_all(checked, tier, frame)
     for grid in project.grids:
-        marks += grid_marks(grid, frame, paper)
-        marks += grid_strings(grid, frame, paper, system)
+        marks += grid_marks(grid, whole, paper)
+        marks += grid_strings(grid, whole, paper, system)
     a, b, c, _ = frame.corners
     right, up = frame.right, frame.up
-    below = 10 * paper + _overhang(checked, tier)
-    marks += chain([a, b], (-up[0], -up[1]), below, paper, system, words="overall")
-    marks += chain([b, c], right, 10 * paper, paper, system, words="overall")
+    down = (-up[0], -up[1])
+    below = 10 * paper + max(_overhang(checked, tier), dot(sub(whole.corners[0], a), down))
+    marks += chain([a, b], down, below, paper, system, words="overall")
+    marks += chain([b, c], right, 10 * paper + dot(sub(whole.corners[1], b), right), paper, system, words="overall")
     marks += floor_notes(checked, tier, paper)
     if tier.kind == "roof":
         marks += roof_notes(checked, (tier.id, *tier.hosts), paper, marks)
@@ -258,6 +260,12 @@ def contour_marks(project: Project, memo: Memo | None = None) -> list[Mark]:
     shown = [s.at for s in project.spots if around.contains(Point(s.at)) and not footprint.contains(Point(s.at))]
     found += [Label("+", at, 2.2, quiet=True) for at in shown]
     return found
+
+
+def _frame_round_all(checked: Checked, tier: Tier, frame: Frame) -> Frame:
+    """Return the frame round walls and all that stands or lies beside them on a plan: strings stand clear of it."""
+    beside = [p for mark in supports_on(checked, tier) if isinstance(mark, Patch) for p in mark.ring]
+    return frame_round([*frame.corners, *beside], frame.turn) if beside else frame
 
 
 def _overhang(checked: Checked, tier: Tier) -> float:

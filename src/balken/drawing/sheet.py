@@ -9,6 +9,7 @@ import msgspec
 
 from balken.design.building import Checked, worst_of
 from balken.design.trusses import TrussRoof
+from balken.drawing.clearing import with_words, without_contours_under
 from balken.drawing.foundation_words import sizes_of
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
 from balken.drawing.plan import plan, plan_notes
@@ -61,7 +62,12 @@ class Sheet(msgspec.Struct, frozen=True):
 def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Finding, ...], date: str = "") -> Sheet:
     """Return the plan of a tier on the smallest paper and at the largest scale that hold it."""
     lines = plan(checked, tier)
-    laid = _laid(lambda scale: lines + plan_notes(checked, tier, scale), checked.project.system)
+
+    def make(scale: float) -> Drawing:
+        notes = plan_notes(checked, tier, scale)
+        return (without_contours_under(lines, notes, scale) if tier.kind == "ground" else lines) + notes
+
+    laid = _laid(make, checked.project.system)
     title = title_of(tier)
     words = _Words(title, number, laid.text, date, tuple(_notes(checked, tier)))
     mine = tuple(f for f in findings if tier.holds(f.host))
@@ -175,9 +181,12 @@ def _fit(make: Callable[[float], Drawing], system: System) -> tuple[float, str, 
 
 def _grown(drawing: Drawing, scale: float) -> tuple[float, float, float, float]:
     """Return the box round a drawing with room for the words and heads at its rim."""
-    found = extent(drawing) or (0.0, 0.0, 1.0, 1.0)
-    pad = 5 * scale
-    return found[0] - pad, found[1] - pad, found[2] + pad, found[3] + pad
+    lines, words = extent(drawing) or (0.0, 0.0, 1.0, 1.0), with_words(drawing, scale)
+    pad, beside = 5 * scale, scale
+    return (
+        min(lines[0] - pad, words[0] - beside), min(lines[1] - pad, words[1] - beside),
+        max(lines[2] + pad, words[2] + beside), max(lines[3] + pad, words[3] + beside),
+    )  # fmt: skip
 
 
 def frame_of(width: float, height: float) -> tuple[Mark, ...]:

@@ -1,0 +1,69 @@
+"""What gives way on paper: contours of the ground end before dimension strings and the words beside them."""
+
+import math
+from collections.abc import Iterable
+
+from shapely import LineString, MultiLineString, Point, box, union_all
+from shapely.affinity import rotate
+from shapely.geometry.base import BaseGeometry
+
+from balken.drawing.marks import Drawing, Label, Mark, Stroke
+
+LETTER = 0.55
+"""Width of a letter over its height, about."""
+ROOM = 1.2
+"""Contours keep this far from what they give way to, mm of paper."""
+
+
+def words_box(label: Label, paper: float) -> BaseGeometry:
+    """Return the place a label's words take in the plan, at so many mm of building to a mm of paper."""
+    wide, high = LETTER * label.size * len(label.text) * paper, label.size * paper
+    x, y = label.at
+    x0 = {"start": x, "middle": x - wide / 2, "end": x - wide}[label.anchor]
+    found: BaseGeometry = rotate(box(x0, y, x0 + wide, y + high), label.angle, origin=(x, y))
+    return found
+
+
+def without_contours_under(lines: Drawing, notes: Drawing, paper: float) -> Drawing:
+    """Return the lines of a ground plan whose contours and heights end before dimensions and their words.
+
+    Args:
+        lines: of the plan; contours are its strokes of what lies beyond.
+        notes: strings, heads and words that are laid over it.
+        paper: mm of building to a mm of paper.
+    """
+    taken = union_all(list(_taken(notes, paper)))
+    return tuple(piece for mark in lines for piece in _giving_way(mark, taken, paper))
+
+
+def _taken(notes: Drawing, paper: float) -> Iterable[BaseGeometry]:
+    for mark in notes:
+        if isinstance(mark, Label):
+            yield words_box(mark, paper).buffer(ROOM * paper)
+        elif isinstance(mark, Stroke) and mark.pen == "hair" and len(mark.points) > 1:
+            yield LineString(mark.points).buffer(ROOM * paper)
+
+
+def _giving_way(mark: Mark, taken: BaseGeometry, paper: float) -> Iterable[Mark]:
+    if isinstance(mark, Label) and mark.boxed and taken.intersects(words_box(mark, paper)):
+        return
+    if isinstance(mark, Label) and mark.text == "+" and taken.contains(Point(mark.at)):
+        return
+    if not isinstance(mark, Stroke) or mark.pen != "beyond" or len(mark.points) < 2:
+        yield mark
+        return
+    left = LineString(mark.points).difference(taken)
+    pieces = left.geoms if isinstance(left, MultiLineString) else [left]
+    for piece in pieces:
+        if piece.length > 2 * ROOM * paper:
+            yield Stroke(tuple((float(x), float(y)) for x, y in piece.coords), mark.pen, mark.key)
+
+
+def with_words(drawing: Drawing, paper: float) -> tuple[float, float, float, float]:
+    """Return the box round all words of a drawing; without any, a box of nothing at infinity."""
+    boxes = [words_box(m, paper).bounds for m in drawing if isinstance(m, Label) and m.text]
+    if not boxes:
+        return math.inf, math.inf, -math.inf, -math.inf
+    return (
+        min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
+    )  # fmt: skip
