@@ -24,7 +24,7 @@ from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
 from balken.loads.path import LoadPath
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import FloorArea
-from balken.model.foundations import walls_on
+from balken.model.foundations import FoundationRun, walls_on
 from balken.model.ground import heights_at
 from balken.model.memo import Memo
 from balken.model.project import Project, level
@@ -200,16 +200,28 @@ def _stands(project: Project, path: LoadPath, member: Member, soil: Backfill, me
     found = [
         Check("Turning over", STANDS_FIRM * turns / holds if holds > 0 else math.inf, "D + H", "IBC 1807.2.3", steps)
     ]
-    if not run.slab_thickness:
-        rubs = FRICTION * (dead + footing + on_heel)
-        steps = (
-            Step("H", push, "line load", how="γ h² / 2"), Step("μ N", rubs, "line load", "IBC table 1806.2", "0.25 N"),
-            Step("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
-        )  # fmt: skip
-        found.append(
-            Check("Sliding", STANDS_FIRM * push / rubs if rubs > 0 else math.inf, "D + H", "IBC 1807.2.3", steps)
-        )
-    return tuple(found)
+    rubs = FRICTION * (dead + footing + on_heel)
+    return (*found, _against_slab(project, run, push) if run.slab_thickness else _by_friction(push, rubs))
+
+
+def _by_friction(push: float, rubs: float) -> Check:
+    steps = (
+        Step("H", push, "line load", how="γ h² / 2"), Step("μ N", rubs, "line load", "IBC table 1806.2", "0.25 N"),
+        Step("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
+    )  # fmt: skip
+    return Check("Sliding", STANDS_FIRM * push / rubs if rubs > 0 else math.inf, "D + H", "IBC 1807.2.3", steps)
+
+
+def _against_slab(project: Project, run: FoundationRun, push: float) -> Check:
+    """A slab between walls holds their feet apart: its edge bears the push (ACI 318-19 14.5.6.1, φ 0.60 by 21.2.1)."""
+    fc = project.site.strength
+    bears = 0.60 * 0.85 * fc * run.slab_thickness
+    steps = (
+        Step("1.6 H", 1.6 * push, "line load", "ACI 5.3.8", "soil at rest against the foot"),
+        Step("t", run.slab_thickness, "run", how="the slab, poured against the wall before it is backfilled"),
+        Step("φ Bn", bears, "line load", "ACI 14.5.6.1", "0.60 × 0.85 f′c t"),
+    )  # fmt: skip
+    return Check("Sliding", 1.6 * push / bears, "1.6H", "ACI 14.5.6.1", steps)
 
 
 def _concrete_checks(project: Project, member: Member, soil: Backfill) -> tuple[Check, ...]:
