@@ -156,7 +156,7 @@ def _top_checks(project: Project, structure: Structure, member: Member, soil: Ba
     return (Check(TOP_INTO_BOLTS, push * apart / one, "H", "NDS 12.3.1, IRC R404.1", steps),)
 
 
-TOP_INTO_BOLTS: Final = "Top into the anchor bolts"
+TOP_INTO_BOLTS: Final = "Top into bolts"
 PERMANENT: Final = 0.9
 """C_D of earth, which always presses (NDS-2018 table 2.3.2)."""
 
