@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Final, get_args
 
 from balken.design.building import checks_of, worst_of
 from balken.design.footing_loads import wall_key
@@ -12,7 +12,7 @@ from balken.design.strips import proposed_width
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
-from balken.framing.anchors import BOLT, EMBEDDED
+from balken.framing.anchors import APART, EMBEDDED
 from balken.framing.member import Member
 from balken.framing.sites import Step, heights_of
 from balken.loads.cases import CASE_WORDS, CASES
@@ -27,7 +27,16 @@ from balken.model.edits.foundations import (
     set_part,
 )
 from balken.model.edits.supports import set_supports
-from balken.model.foundations import KIND_WORDS, WITH_STEM, FoundationRun, RunPart, Shelf, StepRule, walls_on
+from balken.model.foundations import (
+    KIND_WORDS,
+    WITH_STEM,
+    FoundationRun,
+    PlateSpecies,
+    RunPart,
+    Shelf,
+    StepRule,
+    walls_on,
+)
 from balken.model.project import PointSupport, Project, column
 from balken.model.walls import called, whole
 from balken.units import (
@@ -50,6 +59,9 @@ from balken.units import (
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
+
+BY_LAYERS: Final = "by their layers"
+"""What stands in the field of the weight of walls where none is typed."""
 
 SHELF_WORDS = {"ledge": "ledge for brick", "seat": "seat for a slab", "corbel": "corbel"}
 
@@ -103,7 +115,7 @@ def one(w: "Window", key: str) -> None:
     if anchors:
         slip.fact(
             "anchors",
-            f"{anchors} bolts {format_run(BOLT, system)}, {format_length(EMBEDDED, system)} into the concrete",
+            f"{anchors} bolts {format_run(run.bolt, system)}, {format_length(EMBEDDED, system)} into the concrete",
         )
     _parts(w, run)
     if run.kind in WITH_STEM:
@@ -183,10 +195,27 @@ def _parts(w: "Window", run: FoundationRun) -> None:
     field("blinding under it", "blinding")
     sills = [("none", ""), *((s.replace("x", "×"), s) for s in sill_sections(project.system))]
     slip.options("sill plate", sills, run.sill, lambda v: w.edit("sill plate", partial(set_run, key=run.id, sill=v)))
+    if run.sill:
+        field("anchor bolts", "bolt")
+        _bolts_apart(w, run)
     gasket = [("yes", True), ("no", False)]
     slip.options(
         "gasket under it", gasket, run.gasket, lambda v: w.edit("gasket", partial(set_run, key=run.id, gasket=v))
     )
+
+
+def _bolts_apart(w: "Window", run: FoundationRun) -> None:
+    """A field for how far apart the bolts are; emptied, they go by the rule."""
+    system = w.building.project.system
+
+    def change(text: str) -> object:
+        apart = 0.0 if text.strip().lower() in ("", "by the rule") else parse_length(text, system)
+        return w.edit("anchor bolts", partial(set_run, key=run.id, bolts_apart=apart))
+
+    shown = format_run(run.bolts_apart, system) if run.bolts_apart else "by the rule"
+    w.slip.field("bolts apart", shown, change)
+    if not run.bolts_apart:
+        w.slip.line(f"The rule: {format_run(APART, system)} at most (IRC R403.1.6).", quiet=True, small=True)
 
 
 def sill_sections(system: str) -> tuple[str, ...]:
@@ -311,6 +340,21 @@ def _site(w: "Window") -> None:
 
     shown = f"{site.fluid / PCF:.0f} pcf" if system == "us" else f"{site.fluid * 1e6:.1f} kN/m³"
     slip.field("backfill as a fluid", shown, fluid)
+    species = [(x, x) for x in get_args(PlateSpecies)]
+    slip.options("plates of walls", species, site.plates,
+                 lambda v: w.edit("plates of walls", partial(set_site, plates=v)))  # fmt: skip
+    _wall_weight(w)
+
+
+def _wall_weight(w: "Window") -> None:
+    """A field for what all walls weigh; emptied, each weighs what its layers do."""
+    system, typed = w.building.project.system, w.building.project.site.wall_dead
+
+    def change(text: str) -> object:
+        layers = text.strip().lower() in ("", BY_LAYERS)
+        return w.edit("weight of walls", partial(set_site, wall_dead=None if layers else parse_area_load(text, system)))
+
+    w.slip.field("walls weigh", BY_LAYERS if typed is None else format_area_load(typed, system), change)
 
 
 def _bearing(text: str, w: "Window") -> float:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
 
@@ -65,12 +65,23 @@ FIELDS: dict[str, tuple[str, Reader, Writer]] = {
     "moment": ("moment", parse_moment, format_moment), "shear": ("shear", parse_force, format_force),
     "reaction": ("end reaction", parse_force, format_force), "stiffness": ("E I", _read_stiffness, _stiffness),
     "fb": ("Fb", _read_stress, _stress), "fv": ("Fv", _read_stress, _stress), "fc_perp": ("Fc perp", _read_stress, _stress),
+    "fb_hogging": ("Fb, top in tension", _read_stress, _stress), "e_min_weak": ("E min sideways", _read_stress, _stress),
+    "depth_exponent": ("exponent of depth", _read_bare, _bare), "hole": ("hole up to, of depth", _read_bare, _bare),
+    "notch": ("notch up to, of depth", _read_bare, _bare),
     "fc": ("Fc", _read_stress, _stress), "e": ("E", _read_stress, _stress), "e_min": ("E min", _read_stress, _stress),
     "web": ("web or wall", parse_length, format_run), "flange": ("flange", parse_length, format_run),
     "radius": ("fillet or corner", parse_length, format_run), "fy": ("Fy", _read_stress, _stress),
     "weight": ("weight", parse_line_load, format_line_load), "price": ("price of a metre", _read_bare, _bare),
 }  # fmt: skip
 """What is typed of a product: its name, how it is read and written."""
+
+
+OF_FAMILY: dict[Family, tuple[str, ...]] = {
+    "glulam": ("fb_hogging", "e_min_weak", "hole", "notch"), "lvl": ("depth_exponent", "hole", "notch"),
+}  # fmt: skip
+"""What only some families have: a layup has two sides, a maker allows holes or does not."""
+BORED = ("hole", "notch")
+"""What is typed of holes, as a share of the depth; nothing where the maker allows none."""
 
 
 def fields_of(family: Family) -> tuple[str, ...]:
@@ -80,7 +91,7 @@ def fields_of(family: Family) -> tuple[str, ...]:
     elif family in STEEL:
         values = ("web", "flange", "radius", "fy") if family == "steel i" else ("web", "radius", "fy")
     else:
-        values = ("fb", "fv", "fc_perp", "fc", "e", "e_min")
+        values = ("fb", "fv", "fc_perp", "fc", "e", "e_min", *OF_FAMILY.get(family, ()))
     return ("breadth", "depth", *values, "weight", "price")
 
 
@@ -118,14 +129,18 @@ def one(w: "Window", name: str) -> None:
     def edit(field: str, text: str) -> object:
         label, read, _ = FIELDS[field]
         value = read(text, system)
-        return w.edit(f"{label} of {name}", lambda p: set_product(p, name, **{field: value}))
+        changed: dict[str, Any] = {field: value}
+        if field in BORED:
+            changed = {"boring": replace(item.boring, **{field: value})}
+        return w.edit(f"{label} of {name}", lambda p: set_product(p, name, **changed))
 
     slip.field("name", item.id, lambda t: _rename(w, name, t))
     for field in fields_of(item.family):
         label, _, write = FIELDS[field]
         words = f"{label}, 10⁶ lb in²" if field == "stiffness" and system == "us" else label
         words = f"{label}, 10⁹ N mm²" if field == "stiffness" and system == "metric" else words
-        slip.field(words, write(getattr(item, field), system), partial(edit, field))
+        now = getattr(item.boring if field in BORED else item, field)
+        slip.field(words, write(now, system), partial(edit, field))
     slip.button("Take away", lambda: w.edit("take a product away", partial(remove_product, name=name)))
     slip.links([("All products", lambda: w.select("products"))])
 

@@ -1,0 +1,55 @@
+"""What the checks ask for besides loads can be typed on the slips: bolts, plates, the weight of walls, layups and holes."""
+
+import pytest
+from desk_hands import choose, enter, field
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from balken.desk.window import Window
+from balken.model.edits.products import add_product, first_product
+from balken.units import INCH, PSF, PSI
+
+
+def test_bolts_are_set_closer_and_go_back_to_the_rule(window: Window, qtbot: QtBot) -> None:
+    run = window.building.project.runs[0].id
+    window.select(f"run:{run}")
+    assert field(window, "bolts apart").text() == "by the rule"
+    enter(qtbot, window, "bolts apart", '30"')
+    assert window.building.project.runs[0].bolts_apart == pytest.approx(30 * INCH)
+    bolts = list(window.building.checked.structure.bolts.values())
+    assert max(y - x for b in bolts for x, y in zip(b.at, b.at[1:])) <= 30 * INCH + 1.0
+    enter(qtbot, window, "bolts apart", "")
+    assert window.building.project.runs[0].bolts_apart == 0.0
+    enter(qtbot, window, "anchor bolts", '5/8"')
+    assert window.building.project.runs[0].bolt == pytest.approx(0.625 * INCH)
+
+
+def test_walls_weigh_what_is_typed_or_what_their_layers_do(window: Window, qtbot: QtBot) -> None:
+    window.select(f"run:{window.building.project.runs[0].id}")
+    assert field(window, "walls weigh").text() == "by their layers"
+    before = window.building.checked.path.applied[0]
+    enter(qtbot, window, "walls weigh", "40 psf")
+    assert window.building.project.site.wall_dead == pytest.approx(40 * PSF)
+    assert window.building.checked.path.applied[0] > before
+    enter(qtbot, window, "walls weigh", "")
+    assert window.building.project.site.wall_dead is None
+    assert window.building.checked.path.applied[0] == before
+
+
+def test_plates_are_of_another_wood(window: Window, qtbot: QtBot) -> None:
+    window.select(f"run:{window.building.project.runs[0].id}")
+    choose(window, "plates of walls", "DF-L")
+    assert window.building.project.site.plates == "DF-L"
+
+
+def test_a_layup_and_what_a_maker_lets_be_bored_are_typed(window: Window, qtbot: QtBot) -> None:
+    made = first_product(window.building.project, "glulam")
+    window.edit("add", lambda p: add_product(p, made))
+    window.select(f"product:{made.id}")
+    QApplication.processEvents()
+    enter(qtbot, window, "Fb, top in tension", "1450 psi")
+    enter(qtbot, window, "hole up to, of depth", "0.25")
+    item = window.building.project.products[0]
+    assert item.fb_hogging == pytest.approx(1450 * PSI)
+    assert item.boring.hole == 0.25
+    assert item.boring.notch == made.boring.notch
