@@ -78,6 +78,7 @@ class Board(QWidget):
         self.space.picked.connect(w.pick)
         self.upright = UprightView(t)
         self.upright.picked.connect(w.pick)
+        self.upright.turned.connect(self._turned)
         self.paper = PaperView(t)
         for view in (self.plan, self.space, self.upright, self.paper):
             self.stack.addWidget(view)
@@ -86,6 +87,11 @@ class Board(QWidget):
         self.foot.setProperty("quiet", True)
         self.foot.setContentsMargins(16, 0, 16, 6)
         column.addWidget(self.foot)
+
+    def _turned(self, words: str) -> None:
+        self.w.refresh()
+        if words:
+            self.w.say(words)
 
     def show_building(self, shown: Shown) -> None:
         """Show a building in the view that is chosen, without what is out of sight."""

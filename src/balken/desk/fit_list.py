@@ -140,7 +140,8 @@ class FitRows(QWidget):
             self.looked.emit(row)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(event.key())
+        steps: dict[int, int] = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
+        step = steps.get(event.key())
         if step and self.findings:
             self.chosen = max(0, min(len(self.findings) - 1, self.chosen + step))
             self.looked.emit(self.chosen)

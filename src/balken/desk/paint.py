@@ -172,7 +172,7 @@ class Easel:
         """Insulation: a zigzag between the long sides of its outline, however it is turned."""
         if polygon.size() < 4:
             return
-        a, b, c, d = (polygon[i] for i in range(4))
+        a, b, c, d = (polygon.at(i) for i in range(4))
         if _length(b - a) < _length(d - a):
             a, b, c, d = d, a, b, c
         long, wide = _length(b - a), _length(d - a)

@@ -512,7 +512,7 @@ class PlanView(QWidget):
             self._space = True
             self.setCursor(Qt.CursorShape.OpenHandCursor)
             return
-        arrows = {
+        arrows: dict[int, tuple[int, int]] = {
             Qt.Key.Key_Left: (60, 0), Qt.Key.Key_Right: (-60, 0), Qt.Key.Key_Up: (0, 60), Qt.Key.Key_Down: (0, -60),
         }  # fmt: skip
         if event.key() in arrows and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
@@ -528,7 +528,7 @@ class PlanView(QWidget):
             self._cursor()
 
     def _tool_key(self, event: QKeyEvent) -> bool:
-        names = {
+        names: dict[int, str] = {
             Qt.Key.Key_Return: "enter", Qt.Key.Key_Enter: "enter", Qt.Key.Key_Backspace: "back", Qt.Key.Key_Left: "left",
             Qt.Key.Key_Right: "right", Qt.Key.Key_Up: "up", Qt.Key.Key_Down: "down",
         }  # fmt: skip

@@ -118,7 +118,8 @@ class Bars(QWidget):
         self.opened.emit(-1 if row == self.chosen else row)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(event.key())
+        steps: dict[int, int] = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
+        step = steps.get(event.key())
         if step is None:
             super().keyPressEvent(event)
             return

@@ -151,9 +151,8 @@ def _rename(w: "Window", name: str, text: str) -> object:
     item = next(p for p in project.products if p.id == name)
     if any(p.id == new for p in project.products):
         raise EditError(f"There is a product “{new}” already.")
-    if any(name in b.sizes for b in project.build_ups) or any(
-        name in (x.kind.section, *x.kind.sizes) for x in (*project.beams, *project.bays)
-    ):
+    beams = (*(x.kind for x in project.beams), *(x.kind for x in project.bays))
+    if any(name in b.sizes for b in project.build_ups) or any(name in (k.section, *k.sizes) for k in beams):
         raise EditError(f"“{name}” is used; give what is cut from it another section before it gets another name.")
     done = w.edit("name of product", lambda p: add_product(remove_product(p, name), replace(item, id=new)))
     if done:

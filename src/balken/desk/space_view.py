@@ -147,7 +147,7 @@ class SpaceView(QWidget):
         self._again()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        turns = {
+        turns: dict[int, tuple[float, float]] = {
             Qt.Key.Key_Left: (0.12, 0),
             Qt.Key.Key_Right: (-0.12, 0),
             Qt.Key.Key_Up: (0, 0.1),
@@ -355,7 +355,8 @@ class _Scene:
             ends.append([p[i] / p[3] for i in range(3)])
         t, sub, cell = reference(0.0), reference(0), reference(0)
         hit, coordinates = [0.0] * 3, [0.0] * 3
-        found = self.locator.IntersectWithLine(ends[0], ends[1], 0.1, t, hit, coordinates, sub, cell)
+        # VTK writes what it finds into references, which its stubs do not know.
+        found = self.locator.IntersectWithLine(ends[0], ends[1], 0.1, t, hit, coordinates, sub, cell)  # type: ignore[call-overload]
         return self.keys[int(cell)] if found else ""
 
 

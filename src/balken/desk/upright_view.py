@@ -24,6 +24,8 @@ class UprightView(QWidget):
     """One upright view at a time."""
 
     picked = Signal(str, bool)
+    turned = Signal(str)
+    """Another side or cut is looked at; what there is to say about it, or nothing."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -168,9 +170,7 @@ class UprightView(QWidget):
 
     def _turn(self, word: str) -> None:
         self.show_word(word)
-        self.window().refresh()
-        if word == "section":
-            self.window().say("Arrows move the cut; “section” again turns it.")
+        self.turned.emit("Arrows move the cut; “section” again turns it." if word == "section" else "")
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._pan is None:
@@ -199,11 +199,12 @@ class UprightView(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}.get(event.key())
+        steps: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
+        step = steps.get(event.key())
         if step and self.building:
             if self.word == "section":
                 self.at = self.cut() + step * STEP
-                self.window().refresh()
+                self.turned.emit("")
             else:
                 i = (SIDES.index(self.side) + step) % 4
                 self._turn(SIDES[i])
