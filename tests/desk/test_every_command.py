@@ -1,0 +1,98 @@
+"""Every command, by its key where it has one, else by the finder: none is a word without anything behind it."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeySequence
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog
+from pytestqt.qtbot import QtBot
+
+from balken.desk.commands import Command, commands
+from balken.desk.finder import offers
+from balken.desk.window import Window
+from balken.session.building import Building
+from buildings import house
+
+PLACES = ("", "wall:W11", "ground")
+"""What is selected, or which kind of tier is worked in, when all commands are tried."""
+
+
+PLAIN = house()
+
+
+@pytest.fixture(autouse=True)
+def dialogs(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """Dialogs are opened and left again; each tells that it was there."""
+    seen: list[str] = []
+
+    def left(kind: str, answer: object) -> object:
+        def opened(*_: object) -> object:
+            seen.append(kind)
+            return answer
+
+        return opened
+
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", left("open", ("", "")))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", left("save", ("", "")))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", left("folder", ""))
+    return seen
+
+
+def go(window: Window, place: str) -> None:
+    """Begin from a known state."""
+    window.show_building(Building(PLAIN))
+    window.show_view("plan")
+    tier = next((t for t in window.tiers if t.kind == place), None)
+    if tier is not None:
+        window.work_in(tier.id)
+    window.select("" if tier is not None else place)
+    QApplication.processEvents()
+
+
+def do(window: Window, command: Command, qtbot: QtBot) -> None:
+    """Give a command as a person would."""
+    window.setFocus()
+    if command.key:
+        pressed = QKeySequence(command.key)[0]
+        QTest.keyClick(window, pressed.key(), pressed.keyboardModifiers())
+        return
+    finder = window.top.finder
+    finder.setFocus()
+    finder.setText(command.words)
+    finder.look()
+    finder._do(next(i for i, o in enumerate(finder.offers) if o.words == command.words))
+
+
+@pytest.mark.parametrize("place", PLACES)
+def test_every_command_does_something_or_says_why_not(window: Window, qtbot: QtBot, place: str) -> None:
+    go(window, place)
+    names = [(c.words, c.key) for c in commands(window)]
+    assert len(names) > 45
+    for words, key in names:
+        go(window, place) if place in ("", "wall:W11") or window.building.history.done else window.select(
+            window.selection
+        )
+        here = next((c for c in commands(window) if (c.words, c.key) == (words, key)), None)
+        if here is None:
+            continue
+        do(window, here, qtbot)
+        QApplication.processEvents()
+        assert window.faults == (), (words, window.faults[0].trace)
+        if window.tools.at_work:
+            QTest.keyClick(window.plan, Qt.Key.Key_Escape)
+        window.line.answered()
+
+
+def testdialogs_open_by_their_keys(window: Window, qtbot: QtBot, dialogs: list[str]) -> None:
+    for key, kind in ((Qt.Key.Key_O, "open"), (Qt.Key.Key_E, "folder"), (Qt.Key.Key_S, "save")):
+        qtbot.keyClick(window, key, Qt.KeyboardModifier.ControlModifier)
+        assert dialogs.pop() == kind
+    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    assert dialogs.pop() == "save"
+
+
+@pytest.mark.parametrize("words", ["open", "save", "issue", "undo", "redo"])
+def test_file_words_are_found_whatever_is_selected(window: Window, words: str) -> None:
+    for place in PLACES[:2]:
+        go(window, place)
+        assert offers(window, words)[0].words.lower().startswith(words)
