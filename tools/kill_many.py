@@ -1,8 +1,8 @@
 """Kill the program while it works, many times, and look what is left: no edit told as done may be lost, no file harmed.
 
 Run as ``.venv/bin/python tools/kill_many.py 200`` (without a window) or ``… 50 --window`` (edits through the window, which needs
-a screen). Each round opens a project, edits it steadily and saves now and then, and is killed at a random moment; then the file and
-the journal are read as the next start would.
+a screen). Each round opens a project, edits it steadily and saves now and then, and is killed at a random moment; then the
+file and the journal are read as the next start would.
 """
 
 import hashlib
