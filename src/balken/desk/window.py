@@ -1,6 +1,7 @@
 """The window: one building, seen and changed from ladder, board, slip and fit list, which share one selection."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
@@ -27,6 +28,7 @@ from balken.desk.theme import DARK, LIGHT, Theme, apply
 from balken.desk.toolbox import Toolbox
 from balken.desk.top_bar import TopBar
 from balken.desk.words import Line, hairline
+from balken.desk.work import LeftError, waited_for
 from balken.drawing.section import wall_section
 from balken.drawing.tiers import Tier, tiers
 from balken.exchange.ifc_in import other_buildings
@@ -243,8 +245,14 @@ class Window(QMainWindow):
 
     def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> bool:
         """Make an edit; where it cannot be made, say why and change nothing. Return whether it was made."""
+        base = self.building.project
         try:
-            worked = self.building.worked_out(change)
+            worked = waited_for(lambda: self.building.worked_out(change), self.say, words)
+            if self.building.project is not base:  # a drag came in meanwhile: the edit is of what is there now
+                worked = self.building.worked_out(change)
+        except LeftError:
+            self.say(f"Left: {words}. Nothing was changed.")
+            return False
         except ValueError as error:
             self.say(str(error))
             return False
@@ -332,18 +340,28 @@ class Window(QMainWindow):
     def undo(self) -> None:
         """Take back the last edit."""
         self.hand.settle()
-        self._step(self.building.undo, "Taken back: {}.", "There is nothing to take back.")
+        done = self.building.history.done
+        self._step(
+            self.building.undo, done[-1].before if done else None, "Taken back: {}.", "There is nothing to take back."
+        )
         self.tools.again()
 
     def redo(self) -> None:
         """Make the last undone edit again."""
         self.hand.settle()
-        self._step(self.building.redo, "Done again: {}.", "There is nothing to do again.")
+        undone = self.building.history.undone
+        ahead = undone[-1].after if undone else None
+        self._step(self.building.redo, ahead, "Done again: {}.", "There is nothing to do again.")
 
-    def _step(self, go: Callable[[], str | None], done: str, nothing: str) -> None:
+    def _step(self, go: Callable[[], str | None], ahead: Project | None, done: str, nothing: str) -> None:
         before = self.building.at_hand()
         try:
+            if ahead is not None:
+                waited_for(partial(self.building.look_ahead, ahead), self.say, "going there")
             words = go()
+        except LeftError:
+            self.say("Left as it is.")
+            return
         except Exception as error:
             self.tell_fault(error, "undo or redo")
             return
@@ -383,7 +401,10 @@ class Window(QMainWindow):
                 self.say(f"{mend.text}: done. Ctrl+Z takes it back.")
             return
         try:
-            checked, left = self.building.preview(finding.mend.apply)
+            checked, left = waited_for(partial(self.building.preview, finding.mend.apply), self.say, finding.mend.text)
+        except LeftError:
+            self.say(f"Left: {finding.mend.text}.")
+            return
         except ValueError as error:
             self.say(str(error))
             return

@@ -1,12 +1,26 @@
 """Long work apart from the window, so that it can still be used; what comes back is handed over in the window's turn."""
 
+import threading
 from collections.abc import Callable
 from contextlib import suppress
-from typing import Any
+from typing import Any, TypeVar
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+from PySide6.QtCore import (
+    QCoreApplication,
+    QEvent,
+    QEventLoop,
+    QObject,
+    QRunnable,
+    Qt,
+    QThreadPool,
+    QTimer,
+    Signal,
+)
+from PySide6.QtGui import QKeyEvent
 
 from balken.exchange.files import FileError
+
+_T = TypeVar("_T")
 
 
 class Errand(QObject):
@@ -51,3 +65,83 @@ def run_apart(
     errand.failed.connect(failed)
     QThreadPool.globalInstance().start(_Job(work, errand))
     return errand
+
+
+PATIENCE = 0.2
+"""After so many seconds people wonder: then it is said what is under way, and that it can be left."""
+
+
+class LeftError(Exception):
+    """Work that was left by the one who waited for it."""
+
+
+class _OnlyEscape(QObject):
+    """Holds mouse and keys back while something is waited for, but for Escape."""
+
+    HELD = frozenset({
+        QEvent.Type.KeyPress, QEvent.Type.KeyRelease, QEvent.Type.Shortcut, QEvent.Type.ShortcutOverride, QEvent.Type.Close,
+        QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonRelease, QEvent.Type.MouseButtonDblClick, QEvent.Type.MouseMove,
+        QEvent.Type.Wheel, QEvent.Type.ContextMenu,
+    })  # fmt: skip
+
+    def __init__(self, leave: Callable[[], object]) -> None:
+        super().__init__()
+        self.leave = leave
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() not in self.HELD:
+            return False
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape:
+            self.leave()
+        return True
+
+
+def waited_for(work: Callable[[], _T], say: Callable[[str], object], words: str) -> _T:
+    """Do work apart from the window and wait for it. Where it lasts, the window goes on painting, says what is under way, and
+    Escape leaves it: what it brings then is dropped.
+
+    Args:
+        work: changes nothing; what it raises is raised here.
+        say: how the window says something.
+        words: what is under way.
+
+    Raises:
+        LeftError: it was left.
+    """
+    found: list[_T] = []
+    raised: list[BaseException] = []
+    ready = threading.Event()
+
+    def do() -> None:
+        try:
+            found.append(work())
+        except BaseException as error:  # whatever it is, it belongs to the one who waits
+            raised.append(error)
+        finally:
+            ready.set()
+
+    threading.Thread(target=do, daemon=True).start()
+    if not ready.wait(PATIENCE):
+        say(f"Working out: {words} …  Esc leaves it.")
+        _wait(ready)
+    if not ready.is_set():
+        raise LeftError(words)
+    if raised:
+        raise raised[0]
+    return found[0]
+
+
+def _wait(ready: threading.Event) -> None:
+    """Let the window live until something is ready, or Escape is pressed."""
+    app = QCoreApplication.instance()
+    assert app is not None
+    loop, look = QEventLoop(), QTimer()
+    keys = _OnlyEscape(loop.quit)
+    look.timeout.connect(lambda: loop.quit() if ready.is_set() else None)
+    look.start(20)
+    app.installEventFilter(keys)
+    try:
+        loop.exec()
+    finally:
+        app.removeEventFilter(keys)
+        look.stop()

@@ -127,6 +127,10 @@ class Building:
         worked = self.worked_out(change)
         return worked.checked, worked.findings
 
+    def look_ahead(self, project: Project) -> None:
+        """Work a project out that comes next, so that going there is one look; may be asked from another thread."""
+        self._worked(project)
+
     def undo(self) -> str | None:
         """Take back the last edit; return its words, None where there is none."""
         found = undo(self.history)
