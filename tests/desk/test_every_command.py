@@ -76,6 +76,8 @@ def test_every_command_does_something_or_says_why_not(window: Window, qtbot: QtB
         if here is None:
             continue
         do(window, here, qtbot)
+        if words.startswith("Open the"):
+            qtbot.waitUntil(lambda: window.building.project is not PLAIN, timeout=60_000)
         QApplication.processEvents()
         assert window.faults == (), (words, window.faults[0].trace)
         if window.tools.at_work:

@@ -375,7 +375,7 @@ def test_save_close_open_same_building(window: Window, tmp_path: Path, qtbot: Qt
     assert replace(load(path), identity="") == window.building.project
     kept = window.building.project
     window.files.open_demo()
-    assert window.building.project != kept
+    qtbot.waitUntil(lambda: window.building.project != kept, timeout=60_000)
     window.files.open_path(path)
     qtbot.waitUntil(lambda: window.building.project == kept, timeout=60_000)
 

@@ -116,11 +116,16 @@ class FileWork:
 
     def open_demo(self) -> None:
         """Open the demo building."""
-        self.leave(lambda: self.w.show_building(Building(shown_demo())))
+        self.leave(partial(self._open_made, shown_demo))
 
     def open_ferry_hall(self) -> None:
         """Open the second demo building."""
-        self.leave(lambda: self.w.show_building(Building(ferry_hall())))
+        self.leave(partial(self._open_made, ferry_hall))
+
+    def _open_made(self, make: Callable[[], Project]) -> None:
+        """Open a building that is made by the program, apart from the window."""
+        self.w.say("Working it out …  Esc leaves it.")
+        self.reading = run_apart(self.w, lambda: Building(make()), self.w.show_building, self.w.say)
 
     def offer_recovery(self) -> None:
         """Offer what a killed program left behind: of this building's own file, or of one that was never saved. What is not
