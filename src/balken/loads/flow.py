@@ -32,6 +32,8 @@ from balken.model.walls import Wall, reach, wall_length
 
 PIECE: Final = 600.0
 """Wall weight goes down in pieces about this long, mm."""
+ON_JOISTS: Final = 50.0
+"""And onto joists in pieces of this length, mm, so that each joist takes what stands on it."""
 STANDING: Final = ("stem", "edge", "grade beam")
 """Roles of a foundation that walls stand on."""
 FLOWING: Final = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord")
@@ -251,12 +253,30 @@ class Flow:
         foot = wall_base(self.project, wall)
         for parcel, carrier in zip(mine, self._beneath.carriers(mine, foot + TOUCH, name)):
             if carrier is None and joists is not None:
-                joist = joists.under((parcel.x, parcel.y))
-                carrier = joist.id if joist else None
-            if carrier is not None:
+                self._onto_joists(name, wall, parcel, joists)
+            elif carrier is not None:
                 self.parcels.setdefault(carrier, []).append(parcel)
             else:
                 self.ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
+
+    def _onto_joists(self, name: str, wall: Wall, parcel: Parcel, joists: Joists) -> None:
+        """Hand a piece of a wall's weight to the joists under it, each what stands nearest to it: pieces are longer than joists
+        are apart."""
+        way, count = unit(sub(wall.end, wall.start)), max(1, round(parcel.wide / ON_JOISTS))
+        share = tuple(f / count for f in parcel.forces)
+        under: dict[str, list[Point]] = {}
+        for i in range(count):
+            spot = add((parcel.x, parcel.y), way, ((i + 0.5) / count - 0.5) * parcel.wide)
+            joist = joists.under(spot)
+            under.setdefault(joist.id if joist else "", []).append(spot)
+        for on, spots in under.items():
+            x, y = (math.fsum(p[axis] for p in spots) / len(spots) for axis in (0, 1))
+            forces = tuple(f * len(spots) for f in share)
+            if on:
+                wide = parcel.wide * len(spots) / count
+                self.parcels.setdefault(on, []).append(Parcel(x, y, forces, parcel.source, wide=wide))
+            else:
+                self.ends.append(OpenEnd(name, x, y, forces))
 
 
 SLAB_ON: Final = 10.0
