@@ -1,5 +1,6 @@
 """Long work apart from the window, so that it can still be used; what comes back is handed over in the window's turn."""
 
+import gc
 import threading
 from collections.abc import Callable
 from contextlib import suppress
@@ -23,6 +24,28 @@ from balken.exchange.files import FileError
 _T = TypeVar("_T")
 
 
+class _Uncollected:
+    """While work goes on in other threads, dead cycles are not searched for: Python would free them in whichever thread finds
+    them, and widgets and drawing windows must go where they were made. The search is the process's, and so is this count."""
+
+    def __init__(self) -> None:
+        self._door, self._busy = threading.Lock(), 0
+
+    def __enter__(self) -> None:
+        with self._door:
+            self._busy += 1
+            gc.disable()
+
+    def __exit__(self, *_: object) -> None:
+        with self._door:
+            self._busy -= 1
+            if not self._busy:
+                gc.enable()
+
+
+_UNCOLLECTED = _Uncollected()
+
+
 class Errand(QObject):
     """One piece of long work that is under way."""
 
@@ -41,6 +64,10 @@ class _Job(QRunnable):
         self.setAutoDelete(True)
 
     def run(self) -> None:
+        with _UNCOLLECTED:
+            self._run()
+
+    def _run(self) -> None:
         try:
             result = self.work()
         except FileError as error:
@@ -113,12 +140,12 @@ def waited_for(work: Callable[[], _T], say: Callable[[str], object], words: str)
     ready = threading.Event()
 
     def do() -> None:
-        try:
-            found.append(work())
-        except BaseException as error:  # whatever it is, it belongs to the one who waits
-            raised.append(error)
-        finally:
-            ready.set()
+        with _UNCOLLECTED:
+            try:
+                found.append(work())
+            except BaseException as error:  # whatever it is, it belongs to the one who waits
+                raised.append(error)
+        ready.set()
 
     threading.Thread(target=do, daemon=True).start()
     if not ready.wait(PATIENCE):
