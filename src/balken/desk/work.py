@@ -147,10 +147,11 @@ def waited_for(work: Callable[[], _T], say: Callable[[str], object], words: str)
                 raised.append(error)
         ready.set()
 
-    threading.Thread(target=do, daemon=True).start()
-    if not ready.wait(PATIENCE):
-        say(f"Working out: {words} …  Esc leaves it.")
-        _wait(ready)
+    with _UNCOLLECTED:  # held here too, so that the search begins again in the window's own thread
+        threading.Thread(target=do, daemon=True).start()
+        if not ready.wait(PATIENCE):
+            say(f"Working out: {words} …  Esc leaves it.")
+            _wait(ready)
     if not ready.is_set():
         raise LeftError(words)
     if raised:
