@@ -3,28 +3,28 @@
 from collections.abc import Iterable
 from functools import partial
 from itertools import pairwise
-from typing import Any, Final
+from typing import Final
 
-from shapely import Geometry, Polygon, STRtree, union_all
 from shapely import Point as Spot
+from shapely import Polygon, STRtree
 
 from balken.design.building import Checked
 from balken.design.footing_loads import run_of, wall_key
 from balken.design.soil.pressure import within_influence
+from balken.fit.basement_findings import basement_findings
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing.footing_course import INFLUENCE, Ways
 from balken.framing.ground import ways_of
 from balken.framing.member import Member
 from balken.framing.pieces import polygons_of
-from balken.framing.sites import heights_of, run_site, sides_of, surface_under
+from balken.framing.sites import run_site, sides_of, surface_under
 from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
 from balken.loads.flow import feet
 from balken.loads.path import place_of
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits import EditError, move_level, set_run
-from balken.model.edits.basements import LEAST_ROOM
-from balken.model.edits.foundations import add_shelf, lower_footing, set_foundation
+from balken.model.edits.foundations import add_shelf, lower_footing
 from balken.model.edits.supports import set_supports
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
 from balken.model.ground import Surface, ground_along
@@ -50,9 +50,7 @@ def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         yield from _base(checked, run)
         yield from _steps(checked, run, surface, memo)
         yield from _ledges(checked, run, memo)
-        yield from _unpropped(checked, run)
-        yield from _low_basement(checked, run)
-        yield from _hangs_in_the_basement(checked, run)
+        yield from basement_findings(checked, run, _flat(checked.project))
     yield from _no_footing(checked, memo)
     yield from _shared_walls(checked)
     yield from _slabs_cross(checked)
@@ -278,75 +276,6 @@ def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Findin
         )  # fmt: skip
 
 
-def _unpropped(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
-    """A basement wall is propped by the floor on it; before that floor is there, its backfill must wait."""
-    project = checked.project
-    if run.kind != "basement":
-        return
-    floors = [f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))]
-    framed = {m.host for m in checked.structure.of("joist")}
-    if any(f"floor:{f.id}" in framed for f in floors):
-        return
-    bottom, _, top, slab = heights_of(project, run)
-    flat = _flat(project)
-    fill = (min(flat, top) if flat is not None else top) - max(bottom, slab if run.slab_thickness else bottom)
-    yield Finding(
-        "prop", f"foundation {run.name}", max(0.0, fill), "mm",
-        f"No floor props the top of basement wall {run.name} yet, against {run_text(project, max(0.0, fill))} of soil. Place the"
-        " floor on it, or backfill after it is there; until then the wall is checked as held at its foot alone.",
-        f"run:{run.id}",
-    )  # fmt: skip
-
-
-def _low_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
-    """A basement nobody can stand in is a foundation at the wrong level."""
-    if run.kind != "basement":
-        return
-    _, _, top, slab = heights_of(checked.project, run)
-    room = top - slab
-    if room < LEAST_ROOM - TOUCH:
-        project = checked.project
-        yield Finding(
-            "headroom", f"foundation {run.name}", LEAST_ROOM - room, "mm",
-            f"From the slab of basement {run.name} to the top of its walls are {run_text(project, room)};"
-            f" {run_text(project, LEAST_ROOM)} is the least (IRC R305.1.1). Lower its slab and footing on its slip, or place it"
-            " again at its usual levels.",
-            f"run:{run.id}",
-        )  # fmt: skip
-
-
-def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
-    """A strip inside a basement has soil under it only where it goes down to the basement's own footing."""
-    if run.kind != "basement":
-        return
-    project = checked.project
-    room = _dug_out(checked, run)
-    _, _, _, slab = heights_of(project, run)
-    for other in project.runs:
-        strips = [m for m in checked.structure.of("footing") if m.host == f"run:{other.id}" and other.id != run.id]
-        above = [m for m in strips if m.solid.bounds()[0][2] > slab and room.covers(Spot(place_of(m)))]
-        if not above or other.kind not in WITH_STEM:
-            continue
-        amount = max(m.solid.bounds()[0][2] for m in above) - slab
-        to_it: dict[str, Any] = {"base": run.base, "bottom": run.bottom, "footing_thickness": run.footing_thickness}
-        inside = all(room.covers(Spot(place_of(m))) for m in strips)
-        yield Finding(
-            "no footing", f"foundation {other.name}", amount, "mm",
-            f"{len(above)} footings of {other.name} lie {run_text(project, amount)} over the slab of basement {run.name}, where"
-            f" the soil is dug out, {place_name(project, place_of(above[0]))}. Let them go down to the basement’s footing.",
-            f"run:{other.id}", tuple(m.id for m in above), place_of(above[0]),
-            mend=Mend(f"Lower {other.name} to the footing of {run.name}", partial(set_foundation, key=other.id, **to_it))
-            if inside else None,
-        )  # fmt: skip
-
-
-def _dug_out(checked: Checked, run: FoundationRun) -> Geometry:
-    """The room of a basement in plan: within the ring of its footings, and over its slab."""
-    mine = [m for m in checked.structure.of("footing", "slab") if m.host == f"run:{run.id}"]
-    together = union_all([Polygon(m.solid.plan()).buffer(TOUCH) for m in mine])
-    return union_all([Polygon(part.exterior) for part in getattr(together, "geoms", [together]) if not part.is_empty])
-
-
 def _over_one_another(checked: Checked) -> Iterable[Finding]:
     """Strips of two foundations that run along in one place: one of them is too many. Those that only meet or cross share no
     more than a corner."""
@@ -406,7 +335,6 @@ def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 
 def _on_path(a: Point, b: Point, tree: STRtree) -> bool:
-    from shapely import Point as Spot
 
     middle = Spot((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
     return len(tree.query(middle, predicate="dwithin", distance=200.0)) > 0
