@@ -69,7 +69,7 @@ def test_a_large_storey_after_many_drags_is_what_a_fresh_start_gives() -> None:
     project = large_storey()
     grid = project.grids[0]
     across = next(x.id for x in grid.lines if x.runs == "x" and x.offset > 0)
-    joist = next(m.id for m in work_out(project).structure.members if m.role == "joist" and m.id.endswith("40b"))
+    joist = next(m.id for m in work_out(project).structure.members if m.role == "joist" and str(m.id).endswith("40b"))
     memo = Memo()
     work_out(project, memo)
     for edit in (

@@ -33,6 +33,7 @@ from balken.model.validity import validate
 from balken.model.walls import Layer, Module, Opening, Wall, WallBuildUp
 from balken.units import FOOT, INCH, KPA, LB, LBFT, PCF, PLF, PSF, PSI
 from buildings import house
+from named import the
 
 Inputs = dict[str, Any]
 Adapter = Callable[[Inputs], float | None]
@@ -181,7 +182,7 @@ def rafter(x: Inputs) -> CommonRafter:
     outline = checked.structure.of("rafter")[4].solid.outline
     steep = math.hypot(1.0, slope)
     runs = [p[0] for p in outline]  # from the outer wall line
-    heel = checked.structure.roofs["roof:R1"].heel
+    heel = checked.structure.roofs[the("roof:R1")].heel
     return CommonRafter(max(runs) * steep / INCH, -min(runs) * steep / INCH, heel / INCH)
 
 

@@ -19,6 +19,7 @@ from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
 from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, LB, PLF, PSI
+from named import the
 
 M, KN, KNM, KNM2 = 1e3, 1e3, 1e6, 1e9
 
@@ -112,7 +113,7 @@ def _answer(x: dict[str, Any]) -> Answer:
     rests = (Support(0.0, 89.0, "a", (0.0, 0.0)), Support(span, 89.0, "b", (span, 0.0)))
     piece = Cut(section.name, "", section.breadth)
     member = level_piece(
-        "b", "B", "beam", "beam:B", "L", piece, (0.0, 0.0), (span, 0.0), 0.0, section.depth, rests, line=tuple(line)  # type: ignore[arg-type]
+        "b", "B", "beam", the("beam:B"), "L", piece, (0.0, 0.0), (span, 0.0), 0.0, section.depth, rests, line=tuple(line)  # type: ignore[arg-type]
     )  # fmt: skip
     species = read_species(x["species"]) if "species" in x else ""
     grade = read_grade(x["grade"], species) if "grade" in x else ""

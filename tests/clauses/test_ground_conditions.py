@@ -15,6 +15,7 @@ from balken.exchange.native import from_text
 from balken.model.wall_weights import known_material, wall_dead, weight_of_layer
 from balken.model.walls import Layer
 from balken.units import FOOT, INCH, PCF, PSF, PSI
+from named import the
 
 
 def test_walls_weigh_what_their_layers_do_unless_a_weight_is_typed() -> None:
@@ -84,7 +85,7 @@ def test_an_unpropped_basement_wall_must_stand_and_a_propped_one_be_held() -> No
 
 def test_joists_along_a_wall_do_not_prop_it() -> None:
     held = worked("19-top-of-wall")
-    stems = {m.id.split(":")[-1]: m for m in held.structure.members if m.role == "stem"}
+    stems = {str(m.id).split(":")[-1]: m for m in held.structure.members if m.role == "stem"}
     across, along = ({c.name for c in checks_of(held, stems[w])} for w in ("W1", "W2"))
     assert "Top into bolts" in across, "joists end on it"
     assert "Turning over" in along, "joists run along it, with no blocking that would lead its push on"
@@ -104,7 +105,7 @@ def test_bolts_set_closer_carry_the_top() -> None:
 
 def _top_of_w1(found: Checked) -> Check:
     """What the top of the wall that joists end on pushes into its bolts."""
-    stem = next(m for m in found.structure.members if m.id == "run:G1/stem:W1")
+    stem = next(m for m in found.structure.members if m.id == the("run:G1/stem:W1"))
     return next(c for c in checks_of(found, stem) if c.name == "Top into bolts")
 
 
@@ -157,10 +158,10 @@ def test_the_middle_wall_under_a_slab_takes_the_share_of_a_continuous_one() -> N
     """ACI 318-19 6.5: 1.25 w ℓ at the middle of two spans, where the nearer halves of both would be 1.0 w ℓ. The loads themselves
     go by the halves, so that their sum is right; the quarter comes besides."""
     found = worked("31-slab-share")
-    even, most = found.path.onto["wall:W2"], found.path.onto_most("wall:W2")
+    even, most = found.path.onto[the("wall:W2")], found.path.onto_most(the("wall:W2"))
     assert most is not None
     assert most[1] == pytest.approx(1.25 * even[1])
-    assert found.path.onto_most("wall:W1") == found.path.onto["wall:W1"], "an outer wall takes no more"
+    assert found.path.onto_most(the("wall:W1")) == found.path.onto[the("wall:W1")], "an outer wall takes no more"
 
 
 def _checks(found: Checked, role: str = "stem") -> tuple[Check, ...]:

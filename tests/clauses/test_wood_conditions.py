@@ -15,6 +15,7 @@ from balken.loads.unbalanced_snow import drift_on
 from balken.model.project import Wall
 from balken.units import FOOT, INCH, PCF, PSF, PSI
 from buildings import house
+from named import the
 
 
 def section(name: str):  # type: ignore[no-untyped-def]
@@ -197,14 +198,14 @@ def test_a_partition_is_carried_by_the_joists_under_it() -> None:
     plain = house()
     wall = Wall("X1", "partition", (2000.0, 2000.0), (6000.0, 2000.0), 114.3, "centre", "L1", "P1")
     without, with_it = work_out(plain), work_out(replace(plain, walls=(*plain.walls, wall)))
-    name = "floor:F1/joist:05a"
+    name = the("floor:F1/joist:05a")
     joist = next(m for m in with_it.structure.members if m.id == name)
     first, last = joist.supports[0], joist.supports[-1]
     span = last.at - first.at
     (load,) = {
         p.source: sum(q.forces[0] for q in with_it.path.carried[name]) for p in with_it.path.carried[name]
     }.values()
-    spacing = without.sizes["floor:F1"].size.spacing
+    spacing = without.sizes[the("floor:F1")].size.spacing
     assert spacing == pytest.approx(24 * INCH)
     assert load == pytest.approx(194 * 4.448, rel=0.05)
     at = 2000.0 - joist.start[1] - first.at

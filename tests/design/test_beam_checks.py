@@ -15,6 +15,7 @@ from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
 from balken.model.sections import Product, section_of
 from balken.units import FOOT, INCH, LB, PSI
+from named import the
 
 KIP = 1000 * LB
 
@@ -23,9 +24,11 @@ SOFT = Strength(1e9, 1e9, 1e12, breadth=100.0, depth=300.0)
 
 
 def beam(length: float, at: tuple[float, ...], line: tuple[float, float, float, float]) -> Member:
-    rests = tuple(Support(x, 100.0, f"support:C{i}/post:1", (x, 0.0)) for i, x in enumerate(at))
+    rests = tuple(Support(x, 100.0, the(f"support:C{i}/post:1"), (x, 0.0)) for i, x in enumerate(at))
     piece = Cut("x", "", 100.0)
-    return level_piece("b", "B", "beam", "beam:B", "L", piece, (0.0, 0.0), (length, 0.0), 0.0, 300.0, rests, line=line)
+    return level_piece(
+        "b", "B", "beam", the("beam:B"), "L", piece, (0.0, 0.0), (length, 0.0), 0.0, 300.0, rests, line=line
+    )
 
 
 def test_live_load_stands_where_it_is_worst() -> None:
@@ -143,9 +146,9 @@ def test_overhangs_at_either_end_are_told_apart_in_one_batch() -> None:
     """A cantilever may sag as a span of twice its length: which span that is follows from each member, not from its batch."""
 
     def piece(name: str, ends: tuple[float, float]) -> Loaded:
-        rests = tuple(Support(x, 90.0, f"wall:{name}{k}", (x, 0.0)) for k, x in enumerate(ends))
+        rests = tuple(Support(x, 90.0, the(f"wall:{name}{k}"), (x, 0.0)) for k, x in enumerate(ends))
         made = level_piece(
-            f"beam:{name}/beam:1", name, "beam", f"beam:{name}", "L1", Cut("38x235", "SPF No.2", 38.0), (0.0, 0.0), (5000.0, 0.0),
+            the(f"beam:{name}/beam:1"), name, "beam", the(f"beam:{name}"), "L1", Cut("38x235", "SPF No.2", 38.0), (0.0, 0.0), (5000.0, 0.0),
             0.0, 235.0, rests, line=(1.0, 2.0, 0.0, 0.0),
         )  # fmt: skip
         return Loaded(made, (0.0, 0.0, 0.0, 0.0), ())

@@ -26,6 +26,7 @@ from balken.model.memo import Memo
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, KPA, LB, PCF, PSF
 from buildings import house
+from named import the
 
 # -- soil ------------------------------------------------------------------------------------------------------------
 
@@ -135,7 +136,7 @@ def basement(height: float = 8 * FOOT, *, system: str = "us") -> Project:
 
 def stem_checks(checked: Checked, wall: str = "W11") -> tuple[Member, tuple[Check, ...]]:
     """Bending and shear of a basement wall by the earth."""
-    m = next(x for x in checked.structure.members if x.role == "stem" and x.id.endswith(f":{wall}"))
+    m = next(x for x in checked.structure.members if x.role == "stem" and str(x.id).endswith(f":{wall}"))
     return m, tuple(c for c in checks_of(checked, m) if c.name.startswith("Earth"))
 
 
@@ -273,7 +274,7 @@ def test_a_footing_out_of_the_middle_presses_harder_on_one_side() -> None:
     """Shifted 3 in under a wall: the soil's share grows by 1 + 6e/b inside the kern."""
     plain_house = house()
     straight, moved = work_out(plain_house), work_out(set_run(plain_house, "G1", footing_shift=1.5 * INCH))
-    name = "run:G1/footing:W11"
+    name = the("run:G1/footing:W11")
     m = next(x for x in moved.structure.members if x.id == name)
     soil = checks_of(moved, m)[0]
     e = next(s.value for s in soil.steps if s.symbol == "e")
@@ -286,7 +287,7 @@ def test_a_footing_out_of_the_middle_presses_harder_on_one_side() -> None:
 def test_the_second_opinion_says_which_governs() -> None:
     project = set_site(house(storeys=2), soil_bearing=1500 * PSF)
     checked = work_out(project)
-    m = next(x for x in checked.structure.members if x.id == "run:G1/footing:W11")
+    m = next(x for x in checked.structure.members if x.id == the("run:G1/footing:W11"))
     table = next(c for c in checks_of(checked, m) if c.name == "Width by the table")
     # Two storeys over a crawl space, 1,500 psf, ground snow 25 / 0.7 = 36 psf: the row of 50 psf.
     assert table.ratio == pytest.approx(19 / 20), "IRC 2021 table R403.1(1), from memory: 19 in"

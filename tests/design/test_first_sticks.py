@@ -11,13 +11,14 @@ from balken.model.edits.roofs import set_roof
 from balken.model.memo import Memo
 from balken.session.demo import shown_demo
 from buildings import walled
+from named import the
 
 
 def test_the_hips_of_the_bakehouse_are_guessed_as_they_are_chosen() -> None:
     project, memo = shown_demo(), Memo()
     guess = first_sticks(project, sizes_of(project, memo), memo)
-    assert guess["roof:R1"] == work_out(project).sizes["roof:R1"].size.cut
-    assert guess["roof:R1"], "it has hips"
+    assert guess[the("roof:R1")] == work_out(project).sizes[the("roof:R1")].size.cut
+    assert guess[the("roof:R1")], "it has hips"
     assert first_sticks(set_roof(project, "R1", framing="trusses"), sizes_of(project, memo), memo) == {}
 
 
@@ -27,12 +28,12 @@ def test_a_guess_costs_about_what_the_choice_does_and_what_is_chosen_holds(seed:
     length, width = chance.uniform(7000, 14000), chance.uniform(5000, 9000)
     ell = [(0, 0), (length, 0), (length, width), (length / 2, width), (length / 2, width + 3000), (0, width + 3000)]
     project, memo = walled(ell, rise=chance.choice([4, 6, 8]), sides=()), Memo()
-    guess = dict(first_sticks(project, sizes_of(project, memo), memo)["roof:R1"])
+    guess = dict(first_sticks(project, sizes_of(project, memo), memo)[the("roof:R1")])
     checked = work_out(project)
-    chosen = dict(checked.sizes["roof:R1"].size.cut)
+    chosen = dict(checked.sizes[the("roof:R1")].size.cut)
     sections = sections_of("us", ())
     assert set(guess) <= set(chosen)
-    for name, section in guess.items():
-        one, other = (price_per_mm(sections[s], "No.2") for s in (section, chosen[name]))
-        assert one == pytest.approx(other, rel=0.35), name
-        assert checked.used[f"roof:R1/{name}"][0] <= 1.0
+    for (role, place), section in guess.items():
+        one, other = (price_per_mm(sections[s], "No.2") for s in (section, chosen[role, place]))
+        assert one == pytest.approx(other, rel=0.35), (role, place)
+        assert checked.used[the(f"roof:R1/{role}:{place}")][0] <= 1.0

@@ -9,6 +9,7 @@ from balken.fit.findings import findings
 from balken.framing import structure
 from balken.model.project import Project
 from balken.session.demo import shown_demo
+from named import the
 
 
 def test_a_roof_that_cannot_be_worked_out_is_named_and_the_rest_stands(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -22,8 +23,8 @@ def test_a_roof_that_cannot_be_worked_out_is_named_and_the_rest_stands(monkeypat
     monkeypatch.setattr(structure, "frame_roof", broken)
     checked = work_out(shown_demo())
     assert checked.project == shown_demo(), "nothing of the project itself is gone"
-    assert [h for h, _ in checked.structure.unframed] == ["roof:R2"]
-    assert any(m.host == "roof:R1" for m in checked.structure.members)
+    assert [h for h, _ in checked.structure.unframed] == [the("roof:R2")]
+    assert any(m.host == the("roof:R1") for m in checked.structure.members)
     (told,) = [f for f in findings(checked) if f.kind == "not framed"]
     assert "could not be worked out" in told.text
     assert "a section nobody knows" in told.text
@@ -37,7 +38,7 @@ def test_where_everything_of_a_kind_fails_the_kind_is_left_out(plain: Project) -
 
     found, left = worked_out_in_part(plain, work, ValueError("no floor works"))
     assert found == 1
-    assert {x.host for x in left} == {f"floor:{f.id}" for f in plain.floors}
+    assert {x.host for x in left} == {the(f"floor:{f.id}") for f in plain.floors}
 
 
 def test_a_check_that_fails_does_not_take_the_window_down(plain: Project, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -50,7 +51,7 @@ def test_a_check_that_fails_does_not_take_the_window_down(plain: Project, monkey
 
     monkeypatch.setattr(building, "check_side_by_side", broken)
     checked = work_out(plain)
-    assert [h for h, _ in checked.structure.unframed] == ["roof:R1"], (
+    assert [h for h, _ in checked.structure.unframed] == [the("roof:R1")], (
         "said, not raised; as little as can be is left out"
     )
     assert any(m.role == "joist" for m in checked.structure.members)

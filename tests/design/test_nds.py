@@ -15,6 +15,7 @@ from balken.design.steps import format_value
 from balken.loads.cases import Combination
 from balken.model.catalogue import GRADES, catalogue_of
 from balken.units import INCH, LB, PLF, PSI
+from named import the
 
 US = catalogue_of("us").sections
 
@@ -141,7 +142,7 @@ def test_steps_say_what_the_ratios_say() -> None:
 
 
 def test_side_by_side_is_one_by_one(demo_checked: Checked) -> None:
-    host = demo_checked.hosts["floor:F2"][0].among
+    host = demo_checked.hosts[the("floor:F2")][0].among
     assert host is not None
     assert len(host.ids) > 40
     for i in (0, 7, len(host.ids) - 1):

@@ -14,6 +14,7 @@ from balken.model.edits import set_floor
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, PSF
 from buildings import house
+from named import the
 
 US = catalogue_of("us").sections
 
@@ -129,7 +130,7 @@ def best_by_trying(project: Project, sized: Sized) -> tuple[float, str, float]:
             if sections[size].depth > sized.allowed + 1:
                 continue
             checked = work_out(set_floor(project, "F1", section=size, spacing=spacing))
-            if not is_over(worst_of(checked, "floor:F1")[0]):
+            if not is_over(worst_of(checked, the("floor:F1"))[0]):
                 cost = next(c.cost for c in sized.choices if (c.section, c.spacing) == (size, spacing))
                 found.append((cost, size, spacing))
     return min(found)
@@ -138,7 +139,7 @@ def best_by_trying(project: Project, sized: Sized) -> tuple[float, str, float]:
 @pytest.mark.parametrize("width", [16, 26, 30])
 def test_sizing_finds_what_trying_everything_finds(width: int) -> None:
     project = house(36 * FOOT, width * FOOT)
-    sized = work_out(project).sizes["floor:F1"]
+    sized = work_out(project).sizes[the("floor:F1")]
     _, size, spacing = best_by_trying(project, sized)
     assert (sized.size.section, sized.size.spacing) == (size, spacing)
 
@@ -151,13 +152,13 @@ def test_the_proposed_foundation_leaves_no_gap(plain: Project) -> None:
 def test_where_nothing_is_strong_enough_the_strongest_is_shown_and_said() -> None:
     project = set_floor(house(40 * FOOT, 30 * FOOT), "F1", live=400 * PSF)
     checked = work_out(project)
-    assert worst_of(checked, "floor:F1")[0] > 1
-    over = [f for f in findings(checked) if f.kind == "over" and f.host == "floor:F1"]
+    assert worst_of(checked, the("floor:F1"))[0] > 1
+    over = [f for f in findings(checked) if f.kind == "over" and f.host == the("floor:F1")]
     assert len(over) == 1
-    assert over[0].amount == pytest.approx(worst_of(checked, "floor:F1")[0])
+    assert over[0].amount == pytest.approx(worst_of(checked, the("floor:F1"))[0])
 
 
 def test_held_by_hand_wins_over_the_calculation(plain: Project) -> None:
     held = work_out(set_floor(plain, "F1", section="2x12", spacing=12 * INCH))
-    assert (held.sizes["floor:F1"].size.section, held.sizes["floor:F1"].size.spacing) == ("2x12", 12 * INCH)
+    assert (held.sizes[the("floor:F1")].size.section, held.sizes[the("floor:F1")].size.spacing) == ("2x12", 12 * INCH)
     assert level(plain, "L1").elevation == 0.0

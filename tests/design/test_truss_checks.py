@@ -25,6 +25,7 @@ from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import hip_or_gable, set_roof
 from balken.units import FOOT, INCH, PSF, PSI
 from buildings import house
+from named import the
 
 CUT = Cut(3.5 * INCH, 3.5 * INCH, 3.5 * INCH)
 NAMES = ("2x4", "2x4", "2x4")
@@ -169,9 +170,9 @@ def test_sizes_of_a_roof_grow_until_every_truss_passes() -> None:
         hip_or_gable(set_roof(house(40 * FOOT, 24 * FOOT), "R1", framing="trusses", snow=60 * PSF), "R1", "W12")
     )
     depth = {n: s.depth for n, s in sections_of("us", ()).items()}
-    assert depth[heavy.sizes["roof:R1"].size.section] > depth[light.sizes["roof:R1"].size.section]
+    assert depth[heavy.sizes[the("roof:R1")].size.section] > depth[light.sizes[the("roof:R1")].size.section]
     for made in (light, heavy):
-        assert max(c.worst[0] for c in made.trusses["roof:R1"].checks) <= 1.0
+        assert max(c.worst[0] for c in made.trusses[the("roof:R1")].checks) <= 1.0
         pieces = [m for m in made.structure.of("top chord", "bottom chord", "web") if m.id in made.used]
         assert len(pieces) > 60
         assert max(made.used[m.id][0] for m in pieces) <= 1.0

@@ -26,6 +26,7 @@ from balken.model.project import Project, Spot, level, wall
 from balken.model.wall_catalogue import first_build_ups
 from balken.session.building import DEMO, Building, open_building
 from balken.units import FOOT
+from named import the
 
 SHIFT = Qt.KeyboardModifier.ShiftModifier
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -34,7 +35,7 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 @pytest.fixture
 def walls(window: Window) -> Window:
     """The bakehouse with the walls of the first floor on the board."""
-    window.work_in("walls:L1")
+    window.work_in(the("walls:L1"))
     window.plan.setFocus()
     QApplication.processEvents()
     return window
@@ -52,12 +53,12 @@ def click(
 
 def test_click_shift_click_and_click_again(walls: Window, qtbot: QtBot) -> None:
     click(walls, qtbot, (1000.0, 80.0))
-    assert walls.selected == ("wall:W101",)
+    assert walls.selected == (the("wall:W101"),)
     click(walls, qtbot, (80.0, 3000.0), SHIFT)
     click(walls, qtbot, (4 * FOOT + 1000.0, 80.0), SHIFT)
-    assert set(walls.selected) == {"wall:W101", "wall:W104", "opening:W101/W101-1"}
+    assert set(walls.selected) == {the("wall:W101"), the("wall:W104"), the("opening:W101/W101-1")}
     click(walls, qtbot, (80.0, 3000.0), SHIFT)
-    assert "wall:W104" not in walls.selected
+    assert the("wall:W104") not in walls.selected
     click(walls, qtbot, (5000.0, 2000.0))
     assert walls.selected == ()
 
@@ -66,31 +67,31 @@ def test_a_box_to_the_right_takes_what_lies_in_it_and_to_the_left_what_it_touche
     hands = Hands(qtbot, walls.plan)
     a, b = walls.plan.to_pixel((-600.0, -600.0)), walls.plan.to_pixel((800.0, 9000.0))
     hands.drag((a.x(), a.y()), (b.x(), b.y()))
-    assert "wall:W104" in walls.selected
-    assert "wall:W101" not in walls.selected, "it reaches out of the box"
+    assert the("wall:W104") in walls.selected
+    assert the("wall:W101") not in walls.selected, "it reaches out of the box"
     hands.drag((b.x(), b.y()), (a.x(), a.y()))
-    assert {"wall:W101", "wall:W103", "wall:W104"} <= set(walls.selected)
-    assert "grid:G1/A1" in walls.selected
-    walls.select("wall:W102")
+    assert {the("wall:W101"), the("wall:W103"), the("wall:W104")} <= set(walls.selected)
+    assert the("grid:G1/A1") in walls.selected
+    walls.select(the("wall:W102"))
     shifted = [walls.plan.keys_in(a, b)]
     walls.select_many(shifted[0], more=True)
-    assert walls.selected[0] == "wall:W102"
+    assert walls.selected[0] == the("wall:W102")
 
 
 def test_more_like_this_by_kind_and_everything(walls: Window, qtbot: QtBot) -> None:
-    walls.select("wall:W101")
+    walls.select(the("wall:W101"))
     qtbot.keyClick(walls.plan, Qt.Key.Key_Z)
-    assert set(walls.selected) == {f"wall:W10{i}" for i in range(1, 5)}, "those of one build-up on one level"
-    walls.select("opening:W101/W101-2")
+    assert set(walls.selected) == {the(f"wall:W10{i}") for i in range(1, 5)}, "those of one build-up on one level"
+    walls.select(the("opening:W101/W101-2"))
     walls.looks.alike()
     assert len(walls.selected) == 3, "three doors of one size"
-    walls.select("grid:G1/A1")
+    walls.select(the("grid:G1/A1"))
     walls.looks.alike()
     assert len(walls.selected) == 3
-    walls.select("floor:F2/joist:09a")
+    walls.select(the("floor:F2/joist:09a"))
     walls.looks.alike()
     assert len(walls.selected) > 30
-    walls.work_in("walls:L1")
+    walls.work_in(the("walls:L1"))
     walls.looks.all_of("opening")
     assert len(walls.selected) == 8
     qtbot.keyClick(walls.plan, Qt.Key.Key_A, CTRL)
@@ -101,7 +102,7 @@ def test_more_like_this_by_kind_and_everything(walls: Window, qtbot: QtBot) -> N
 
 
 def test_fields_of_several_walls(walls: Window, qtbot: QtBot) -> None:
-    walls.select_many(("wall:W101", "wall:W102", "wall:W105"))
+    walls.select_many((the("wall:W101"), the("wall:W102"), the("wall:W105")))
     assert "3 selected" in words(walls)
     assert field(walls, "lapped down").text() == '0"'
     assert "various" in {b.currentText() for b in walls.slip.findChildren(QComboBox)}, "their build-ups differ"
@@ -109,14 +110,14 @@ def test_fields_of_several_walls(walls: Window, qtbot: QtBot) -> None:
     assert [wall(walls.building.project, k).lap for k in ("W101", "W102", "W105")] == [254.0] * 3
     choose(walls, "built up of", "2x4 studs, 4½")
     assert len({wall(walls.building.project, k).build_up for k in ("W101", "W102", "W105")}) == 1
-    walls.select_many(("opening:W101/W101-1", "opening:W101/W101-3"))
+    walls.select_many((the("opening:W101/W101-1"), the("opening:W101/W101-3")))
     assert field(walls, "sill").text() == "various"
     enter(qtbot, walls, "sill", "2'")
     assert {o.sill for o in wall(walls.building.project, "W101").openings if o.kind == "window"} == {2 * FOOT}
     enter(qtbot, walls, "sill", "9'")
     assert "above the top" in walls.fit.said
     walls.undo()
-    walls.select_many(("wall:W101", "opening:W102/W102-1", "grid:G1/A1"))
+    walls.select_many((the("wall:W101"), the("opening:W102/W102-1"), the("grid:G1/A1")))
     assert "Fields stand under each kind" in words(walls)
 
 
@@ -124,7 +125,7 @@ def test_a_width_typed_for_several_posts_leaves_their_depths(walls: Window, qtbo
     walls.edit("posts", lambda p: put_supports(p, "post", crossings_of(p)[:2]))
     a, b = (s.id for s in walls.building.project.point_supports)
     walls.edit("deeper", lambda p: size_supports(p, [b], depth=200.0))
-    walls.select_many((f"support:{a}", f"support:{b}"))
+    walls.select_many((the(f"support:{a}"), the(f"support:{b}")))
     assert field(walls, "depth").text() == "various"
     enter(qtbot, walls, "width", '4"')
     assert [s.size for s in walls.building.project.point_supports] == [(101.6, 139.7), (101.6, 200.0)]
@@ -135,7 +136,7 @@ def test_a_width_typed_for_several_posts_leaves_their_depths(walls: Window, qtbo
 
 
 def test_several_are_dragged_together_as_one_step(walls: Window, qtbot: QtBot) -> None:
-    walls.select_many(("wall:W101", "wall:W103"))
+    walls.select_many((the("wall:W101"), the("wall:W103")))
     before = walls.building.project
     a = walls.plan.to_pixel((1000.0, 80.0))
     Hands(qtbot, walls.plan).drag((a.x(), a.y()), (a.x(), a.y() - 30))
@@ -164,7 +165,7 @@ def test_an_opening_is_dragged_along_its_wall_and_typed(walls: Window, qtbot: Qt
 
 
 def test_a_grid_line_is_dragged_with_the_walls_on_it(walls: Window, qtbot: QtBot) -> None:
-    head = next(m for m in walls.plan.index.marks if m.key == "grid:G1/A7" and hasattr(m, "centre"))
+    head = next(m for m in walls.plan.index.marks if m.key == the("grid:G1/A7") and hasattr(m, "centre"))
     a = walls.plan.to_pixel(head.centre)
     before = walls.building.project
     Hands(qtbot, walls.plan).drag((a.x(), a.y()), (a.x() + 25, a.y()))
@@ -173,7 +174,7 @@ def test_a_grid_line_is_dragged_with_the_walls_on_it(walls: Window, qtbot: QtBot
     by = line.offset - next(x for x in before.grids[0].lines if x.id == "A7").offset
     assert by > 100.0
     assert wall(after, "W102").start[0] - wall(before, "W102").start[0] == pytest.approx(by)
-    walls.select("grid:G1/A7")
+    walls.select(the("grid:G1/A7"))
     choose(walls, "place", "held")
     Hands(qtbot, walls.plan).drag((a.x() + 25, a.y()), (a.x(), a.y()))
     assert "Line 4 is held" in walls.fit.said
@@ -181,7 +182,7 @@ def test_a_grid_line_is_dragged_with_the_walls_on_it(walls: Window, qtbot: QtBot
 
 def test_the_plan_answers_a_drag_before_the_rest(walls: Window, qtbot: QtBot) -> None:
     """The picture is not painted anew for a move of the pointer: only the selection over it is."""
-    walls.select("wall:W103")
+    walls.select(the("wall:W103"))
     a = walls.plan.to_pixel((6000.0, 26 * FOOT - 60.0))
     Hands(qtbot, walls.plan).hold((a.x(), a.y()), (a.x(), a.y() - 12), 2)
     walls.plan.repaint()
@@ -197,23 +198,23 @@ def test_the_plan_answers_a_drag_before_the_rest(walls: Window, qtbot: QtBot) ->
 
 
 def test_hidden_things_are_always_said_and_come_back(walls: Window, qtbot: QtBot) -> None:
-    walls.select("wall:W101")
+    walls.select(the("wall:W101"))
     qtbot.keyClick(walls.plan, Qt.Key.Key_H)
     assert walls.board.veil_word.isVisible()
     assert walls.board.veil_word.text() == "1 hidden · show all"
-    assert walls.plan.key_at((1000.0, 80.0)) != "wall:W101"
+    assert walls.plan.key_at((1000.0, 80.0)) != the("wall:W101")
     walls.board.veil_word.click()
     assert not walls.board.veil_word.isVisible()
-    walls.select("wall:W102")
+    walls.select(the("wall:W102"))
     qtbot.keyClick(walls.plan, Qt.Key.Key_D)
-    assert {m.key for m in walls.plan.index.marks if m.key.startswith("wall:")} == {"wall:W102"}
+    assert {m.key for m in walls.plan.index.marks if str(m.key).startswith("wall:")} == {the("wall:W102")}
     qtbot.keyClick(walls.plan, Qt.Key.Key_H, CTRL | SHIFT)
-    assert walls.plan.key_at((1000.0, 80.0)) == "wall:W101"
+    assert walls.plan.key_at((1000.0, 80.0)) == the("wall:W101")
     walls.looks.hide_kind("opening")
     assert "all openings hidden" in walls.board.veil_word.text()
     walls.looks.reveal()
     walls.looks.hide_tier()
-    assert not [m for m in walls.plan.index.marks if m.key.startswith("wall:")]
+    assert not [m for m in walls.plan.index.marks if str(m.key).startswith("wall:")]
     walls.looks.reveal()
     walls.show_view("space")
     walls.looks.hide_kind("rafter")
@@ -221,14 +222,14 @@ def test_hidden_things_are_always_said_and_come_back(walls: Window, qtbot: QtBot
 
 
 def test_locked_things_are_seen_but_not_taken(walls: Window, qtbot: QtBot) -> None:
-    walls.select("wall:W101")
+    walls.select(the("wall:W101"))
     walls.looks.lock()
     click(walls, qtbot, (1000.0, 80.0))
-    assert "wall:W101" not in walls.selected
+    assert the("wall:W101") not in walls.selected
     assert walls.board.veil_word.text() == "1 locked · unlock"
     walls.board.veil_word.click()
     click(walls, qtbot, (1000.0, 80.0))
-    assert walls.selected == ("wall:W101",)
+    assert walls.selected == (the("wall:W101"),)
 
 
 def test_kinds_and_tiers_are_locked_as_one(walls: Window, qtbot: QtBot) -> None:
@@ -245,7 +246,7 @@ def test_kinds_and_tiers_are_locked_as_one(walls: Window, qtbot: QtBot) -> None:
     assert walls.building.project.walls == before.walls, "what is locked is not dragged"
     walls.looks.reveal()
     click(walls, qtbot, (1000.0, 80.0))
-    assert walls.selected == ("wall:W101",)
+    assert walls.selected == (the("wall:W101"),)
 
 
 def named(w: Window) -> set[str]:
@@ -255,7 +256,7 @@ def named(w: Window) -> set[str]:
 
 
 def test_undo_and_redo_name_what_they_do(walls: Window, qtbot: QtBot) -> None:
-    walls.select("wall:W103")
+    walls.select(the("wall:W103"))
     enter(qtbot, walls, "name", "back")
     assert named(walls) == {"Undo: rename wall", "Redo"}
     qtbot.keyClick(walls.plan, Qt.Key.Key_Z, CTRL)
@@ -265,13 +266,13 @@ def test_undo_and_redo_name_what_they_do(walls: Window, qtbot: QtBot) -> None:
 
 def test_a_wall_is_set_over_another_flush_and_moved_in(walls: Window, qtbot: QtBot) -> None:
     walls.edit("clear the storey", lambda p: remove_walls(p, [w.id for w in p.walls if w.base == "L2"]))
-    walls.select("wall:W101")
+    walls.select(the("wall:W101"))
     press(walls, "Set it there")
     over = next(w for w in walls.building.project.walls if w.base == "L2")
     below = wall(walls.building.project, "W101")
     assert (over.start, over.end, over.top) == (below.start, below.end, "P2")
     walls.undo()
-    walls.select("wall:W101")
+    walls.select(the("wall:W101"))
     enter(qtbot, walls, "moved out by", '-6"')
     over = next(w for w in walls.building.project.walls if w.base == "L2")
     assert over.start[1] - below.start[1] == pytest.approx(152.4), "a minus sets it in, towards the north"
@@ -286,7 +287,7 @@ def test_the_module_mend_can_leave_the_grid_alone(qtbot: QtBot) -> None:
     w = Window(Building(block_hall()))
     qtbot.addWidget(w)
     w.show()
-    w.select("module")
+    w.select(the("page:module"))
     assert "off" in words(w)
     choose(w, "grid lines", "stay")
     press(w, "Do it")
@@ -304,7 +305,7 @@ def test_the_module_mend_can_leave_the_grid_alone(qtbot: QtBot) -> None:
 
 
 def test_copy_and_paste_into_another_project(walls: Window, qtbot: QtBot) -> None:
-    walls.select_many(("wall:W101", "wall:W102"))
+    walls.select_many((the("wall:W101"), the("wall:W102")))
     qtbot.keyClick(walls.plan, Qt.Key.Key_C, CTRL)
     other = Window(Building(empty_building("Other", "us")))
     qtbot.addWidget(other)
@@ -324,29 +325,29 @@ def test_copy_and_paste_into_another_project(walls: Window, qtbot: QtBot) -> Non
 
 
 def test_delete_takes_what_is_selected_away(walls: Window, qtbot: QtBot) -> None:
-    walls.select_many(("opening:W101/W101-1", "opening:W101/W101-2"))
+    walls.select_many((the("opening:W101/W101-1"), the("opening:W101/W101-2")))
     qtbot.keyClick(walls.plan, Qt.Key.Key_Delete)
     assert len(wall(walls.building.project, "W101").openings) == 1
     assert "2 openings: taken away" in walls.fit.said
     walls.undo()
-    walls.select("wall:W105")
+    walls.select(the("wall:W105"))
     qtbot.keyClick(walls.plan, Qt.Key.Key_Delete)
     assert len(walls.building.project.walls) == 9
     assert walls.selected == ()
 
 
 def test_flip_and_join(walls: Window, qtbot: QtBot) -> None:
-    walls.select("wall:W105")
+    walls.select(the("wall:W105"))
     side = wall(walls.building.project, "W105").side
     qtbot.keyClick(walls.plan, Qt.Key.Key_X)
     assert wall(walls.building.project, "W105").side != side
-    walls.select("wall:W102")
+    walls.select(the("wall:W102"))
     qtbot.keyClick(walls.plan, Qt.Key.Key_S)
     click(walls, qtbot, (36 * FOOT - 60.0, 6000.0))
     click(walls, qtbot, (36 * FOOT - 60.0, 6000.0))
     assert len(walls.building.project.walls) == 11
     new = walls.building.project.walls[2].id
-    walls.select_many(("wall:W102", f"wall:{new}"))
+    walls.select_many((the("wall:W102"), the(f"wall:{new}")))
     qtbot.keyClick(walls.plan, Qt.Key.Key_J, SHIFT)
     assert len(walls.building.project.walls) == 10
 
@@ -355,7 +356,7 @@ def test_flip_and_join(walls: Window, qtbot: QtBot) -> None:
 
 
 def test_the_slip_of_a_level(window: Window, qtbot: QtBot) -> None:
-    window.select("level:TF")
+    window.select(the("level:TF"))
     assert "it adds up" in words(window)
     choose(window, "moves with", "Ground line")
     project = window.building.project
@@ -368,20 +369,20 @@ def test_the_slip_of_a_level(window: Window, qtbot: QtBot) -> None:
     assert len(made) == 4
     enter(qtbot, window, "copy up by", "up")
     assert "not a length" in window.fit.said
-    window.select("level:L2")
+    window.select(the("level:L2"))
     press(window, "Take the level away")
     assert all(x.id != "L2" for x in window.building.project.levels)
     assert wall(window.building.project, "W201").base == "P1", "what hung on it goes to the nearest"
     qtbot.keyClick(window, Qt.Key.Key_L, SHIFT)
-    assert window.selection.startswith("level:")
-    assert not [x for x in window.building.project.walls if window.selection[6:] in (x.base, x.top)]
+    assert str(window.selection).startswith("level:")
+    assert not [x for x in window.building.project.walls if window.selection.key in (x.base, x.top)]
     press(window, "Take the level away")
-    assert window.selection == ""
+    assert window.selection is None
 
 
 def test_keys_go_on_to_the_board_after_a_field(walls: Window, qtbot: QtBot) -> None:
     before = walls.building.project
-    walls.select("wall:W101")
+    walls.select(the("wall:W101"))
     QApplication.processEvents()
     edit = field(walls, "length")
     edit.setFocus()
@@ -401,7 +402,7 @@ def test_keys_go_on_to_the_board_after_a_field(walls: Window, qtbot: QtBot) -> N
 
 
 def test_tab_takes_what_is_typed_and_goes_on(walls: Window, qtbot: QtBot) -> None:
-    walls.select("wall:W101")
+    walls.select(the("wall:W101"))
     QApplication.processEvents()
     edit = field(walls, "name")
     edit.setFocus()
@@ -420,7 +421,7 @@ def test_tab_takes_what_is_typed_and_goes_on(walls: Window, qtbot: QtBot) -> Non
 
 
 def test_studs_typed_bring_the_plate_along(window: Window, qtbot: QtBot) -> None:
-    window.select("level:P2")
+    window.select(the("level:P2"))
     assert field(window, "studs").text() == '92 5/8"'
     enter(qtbot, window, "studs", "8'-8 5/8\"")
     project = window.building.project
@@ -431,8 +432,8 @@ def test_studs_typed_bring_the_plate_along(window: Window, qtbot: QtBot) -> None
 
 def test_changing_a_build_up_says_how_many_and_asks_which(walls: Window, qtbot: QtBot) -> None:
     key = wall(walls.building.project, "W101").build_up
-    walls.select_many(("wall:W101",))
-    walls.select(f"build-up:{key}")
+    walls.select_many((the("wall:W101"),))
+    walls.select(the(f"build-up:{key}"))
     assert "8 walls" in words(walls)
     assert walls.slip.findChild(Figure) is not None
     choose(walls, "reaches", "only the 1 wall")
@@ -442,16 +443,16 @@ def test_changing_a_build_up_says_how_many_and_asks_which(walls: Window, qtbot: 
     thick = [w.id for w in walls.building.project.walls if w.thickness == pytest.approx(8.25 * 25.4)]
     assert thick == ["W101"]
     assert len(walls.building.project.wall_build_ups) == 3
-    walls.select("build-ups")
+    walls.select(the("page:build-ups"))
     assert "1 wall" in words(walls)
     choices = [b for b in walls.slip.findChildren(QPushButton) if b.text() == "take"]
     count = len(choices)
     choices[0].click()
     assert len(walls.building.project.wall_build_ups) == 4
-    walls.select("build-ups")
+    walls.select(the("page:build-ups"))
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     assert len([b for b in walls.slip.findChildren(QPushButton) if b.text() == "take"]) == count - 1
-    walls.select(f"build-up:{key}")
+    walls.select(the(f"build-up:{key}"))
     roles = [b for b in walls.slip.findChildren(QComboBox) if b.accessibleName() == "is"]
     roles[1].setCurrentIndex(roles[1].findText("lining"))
     roles[1].activated.emit(roles[1].currentIndex())
@@ -459,7 +460,7 @@ def test_changing_a_build_up_says_how_many_and_asks_which(walls: Window, qtbot: 
 
 
 def test_the_slip_of_an_opening(walls: Window, qtbot: QtBot) -> None:
-    walls.select("opening:W101/W101-3")
+    walls.select(the("opening:W101/W101-3"))
     enter(qtbot, walls, "from end", "1'")
     hole = wall(walls.building.project, "W101").openings[2]
     assert hole.at + hole.width == pytest.approx(35 * FOOT)
@@ -474,7 +475,7 @@ def test_the_slip_of_an_opening(walls: Window, qtbot: QtBot) -> None:
 
 
 def test_the_slip_of_a_grid_line(walls: Window, qtbot: QtBot) -> None:
-    walls.select("grid:G1/A5")
+    walls.select(the("grid:G1/A5"))
     enter(qtbot, walls, "label", "A")
     assert "called “A” already" in walls.fit.said
     enter(qtbot, walls, "label", "1.A")
@@ -508,7 +509,7 @@ def test_posts_at_every_crossing_then_some_away_by_area(walls: Window, qtbot: Qt
     enter(qtbot, walls, "top above it", '-6"')
     assert [s.size[0] for s in walls.building.project.point_supports] == pytest.approx([184.15] * 10)
     assert {s.top_offset for s in walls.building.project.point_supports} == {-152.4}
-    walls.select("support:C3/post:1")
+    walls.select(the("support:C3/post:1"))
     assert "at A/3" in words(walls)
 
 
@@ -522,7 +523,7 @@ def test_block_walls_in_the_window(qtbot: QtBot) -> None:
     qtbot.addWidget(w)
     w.show()
     assert any(f.kind == "module" for f in w.building.findings)
-    w.select("module")
+    w.select(the("page:module"))
     assert "4 of 4 off" in words(w)
     press(w, "Show it")
     assert w.building.project == project, "shown, not done"
@@ -548,7 +549,7 @@ def test_a_dxf_without_unit_is_asked_about_and_traced(walls: Window, tmp_path: P
     qtbot.waitUntil(lambda: walls.line.isVisible(), timeout=10_000)
     next(b for b in walls.line.findChildren(QPushButton) if b.text() == "metres").click()
     qtbot.waitUntil(lambda: bool(walls.building.project.backgrounds), timeout=10_000)
-    assert walls.selection == "sources"
+    assert walls.selection == the("page:sources")
     press(walls, "Walls from its pairs of lines")
     assert len(walls.building.project.walls) == 14
     next(b for b in walls.slip.findChildren(QPushButton) if b.text().startswith("shown")).click()
@@ -575,7 +576,7 @@ def test_heights_of_the_ground_from_file_and_instrument(window: Window, tmp_path
     assert "no file" in window.fit.said
     window.files.survey()
     assert len(window.building.project.spots) > 20
-    window.work_in("run:G1")
+    window.work_in(the("run:G1"))
     assert not window.grab().isNull()
 
 
@@ -585,7 +586,7 @@ def test_a_new_version_item_by_item(window: Window, qtbot: QtBot) -> None:
     new = take(DEMO)
     new = move_lines(new, "G1", ["A7"], FOOT)
     window.files._compared(new)
-    assert window.selection == "update"
+    assert window.selection == the("page:update")
     count = len(window.files.update.open)
     assert count == 9
     assert "GRID LINE 4" in words(window)
@@ -600,7 +601,7 @@ def test_a_new_version_item_by_item(window: Window, qtbot: QtBot) -> None:
     press(window, "Take everything")
     assert window.building.project.floors == before.floors
     press(window, "Done")
-    assert window.selection == ""
+    assert window.selection is None
     window.files._compared(take(DEMO))
     assert "WALL SOUTH 2" in words(window), "the first file differs from what was taken over"
 
@@ -623,7 +624,7 @@ def test_every_view_of_everything_is_drawn(window: Window, qtbot: QtBot) -> None
     window.upright.show_word("south")
     at = window.upright._to_pixel((3000.0, 1000.0))
     Hands(qtbot, window.upright).click(at.x(), at.y())
-    assert window.selection == "wall:W101" or window.selection.startswith("opening:W101")
+    assert window.selection == the("wall:W101") or str(window.selection).startswith("opening:W101")
     qtbot.keyClick(window, Qt.Key.Key_D, CTRL)
     window.show_view("space")
     window.space.grab()
@@ -680,7 +681,7 @@ def test_panning_shifts_the_picture_and_zooming_stretches_it(walls: Window, qtbo
 
 
 def test_every_key_is_one_commands_alone(walls: Window) -> None:
-    for select in ("", "wall:W101", "grid:G1/A1", "opening:W101/W101-1"):
+    for select in (None, the("wall:W101"), the("grid:G1/A1"), the("opening:W101/W101-1")):
         walls.select(select)
         keys = [c.key for c in commands(walls) if c.key and c.key != "Ctrl+="]
         twice = {k for k in keys if keys.count(k) > 1}

@@ -12,8 +12,9 @@ from balken.desk.finder import offers
 from balken.desk.window import Window
 from balken.session.building import Building
 from buildings import house
+from named import the
 
-PLACES = ("", "wall:W11", "ground")
+PLACES = ("", the("wall:W11"), "ground")
 """What is selected, or which kind of tier is worked in, when all commands are tried."""
 
 
@@ -45,7 +46,7 @@ def go(window: Window, place: str) -> None:
     tier = next((t for t in window.tiers if t.kind == place), None)
     if tier is not None:
         window.work_in(tier.id)
-    window.select("" if tier is not None else place)
+    window.select(None if tier is not None else the(place) if isinstance(place, str) else place)
     QApplication.processEvents()
 
 
@@ -69,7 +70,7 @@ def test_every_command_does_something_or_says_why_not(window: Window, qtbot: QtB
     names = [(c.words, c.key) for c in commands(window)]
     assert len(names) > 45
     for words, key in names:
-        go(window, place) if place in ("", "wall:W11") or window.building.history.done else window.select(
+        go(window, place) if place in ("", the("wall:W11")) or window.building.history.done else window.select(
             window.selection
         )
         here = next((c for c in commands(window) if (c.words, c.key) == (words, key)), None)

@@ -40,7 +40,7 @@ def test_every_member_has_its_figure_and_the_checks_it_is_told_by(building: Call
 
 def kinds(checked_members: tuple[Member, ...]) -> list[Member]:
     """One member of each role and host."""
-    return list({(m.role, m.host.split(":")[0]): m for m in checked_members}.values())
+    return list({(m.role, str(m.host).split(":")[0]): m for m in checked_members}.values())
 
 
 @pytest.mark.parametrize("building", [shown_demo, ferry_hall])

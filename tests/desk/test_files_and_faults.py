@@ -20,6 +20,7 @@ from balken.model.project import Project
 from balken.session.building import Building, open_building
 from balken.session.demo import shown_demo
 from balken.session.journal import left_for
+from named import the
 
 ISSUED = {
     "bakehouse-as-issued.balken", "bakehouse-concrete.csv", "bakehouse-cutting-list.csv", "bakehouse-sheets.pdf",
@@ -53,7 +54,7 @@ def test_issue_by_its_key_its_word_and_the_finder(
 
 
 def test_open_save_and_issue_stay_when_a_wall_is_selected(window: Window) -> None:
-    for key in ("", "wall:W103"):
+    for key in (None, the("wall:W103")):
         window.select(key)
         QApplication.processEvents()
         words = {w.text(): w for w in window.strip.findChildren(ToolWord) if w.isVisible()}
@@ -164,9 +165,9 @@ def test_an_offer_not_answered_is_kept_through_edits_and_a_change_of_theme(left:
     left._closing = True
 
 
-@pytest.mark.parametrize("tier", ["floor:F2", "floor:C1"])
+@pytest.mark.parametrize("tier", [the("floor:F2"), the("floor:C1")])
 def test_a_click_on_a_narrow_band_of_the_ladder_takes_the_tier(window: Window, qtbot: QtBot, tier: str) -> None:
-    window.work_in("walls:L1")
+    window.work_in(the("walls:L1"))
     QApplication.processEvents()
     ladder = window.ladder
     here = next(t for t in ladder.tiers if t.id == tier)

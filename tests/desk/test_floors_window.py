@@ -13,6 +13,7 @@ from balken.desk.finder import offers
 from balken.desk.slip import Bars
 from balken.desk.window import Window
 from balken.session.ferry_hall import ferry_hall
+from named import the
 
 
 @pytest.fixture
@@ -20,7 +21,7 @@ def hall(window: Window) -> Window:
     from balken.session.building import Building
 
     window.show_building(Building(ferry_hall()))
-    window.work_in("floor:F1")
+    window.work_in(the("floor:F1"))
     QApplication.processEvents()
     return window
 
@@ -61,7 +62,7 @@ def test_a_bay_is_filled_otherwise_on_the_slip(hall: Window, qtbot: QtBot) -> No
     choose(hall, "spacing", "so many")
     hall.select(mark(hall, "Y2-1"))
     enter(qtbot, hall, "how many", "4")
-    assert sum(m.host == "bay:Y2" for m in hall.building.checked.structure.members) == 4
+    assert sum(m.host == the("bay:Y2") for m in hall.building.checked.structure.members) == 4
     hall.select(mark(hall, "Y2-1"))
     enter(qtbot, hall, "how many", "none")
     assert "is no count" in hall.fit.said
@@ -74,11 +75,11 @@ def test_a_joist_is_changed_by_hand_listed_and_taken_back(hall: Window, qtbot: Q
     enter(qtbot, hall, "turned", "2")
     change = next(c for c in hall.building.project.changes if c.member == name)
     assert (change.longer, change.turn) == ((0.0, 50.0), 2.0)
-    hall.select("by hand")
+    hall.select(the("page:by hand"))
     assert "turned 2°, 50 longer at its end" in words(hall)
     press(hall, "show")
     assert hall.selection == name
-    hall.select("by hand")
+    hall.select(the("page:by hand"))
     press(hall, "take back")
     assert hall.building.project.changes == ()
 
@@ -105,7 +106,7 @@ def test_a_beam_is_taken_away_whole(hall: Window) -> None:
 
 
 def test_an_opening_is_selected_sized_and_closed(hall: Window, qtbot: QtBot) -> None:
-    hall.select("hole:F1/O1")
+    hall.select(the("hole:F1/O1"))
     assert "stair opening" in words(hall)
     enter(qtbot, hall, "length", "900")
     assert hall.building.project.floors[0].openings[0].size[0] == 900.0
@@ -121,7 +122,7 @@ def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> N
     window.edit("open", lambda p: add_opening(p, "F2", "stair", at=(3000.0, 2000.0), size=(900.0, 2000.0))[0])
     floor = next(f for f in window.building.project.floors if f.id == "F2")
     before = bed_of_floor(window.building.project, floor, Memo())
-    window.select("hole:F2/O1")
+    window.select(the("hole:F2/O1"))
     wall = window.building.project.walls[1]
     from balken.model.walls import called
 
@@ -136,7 +137,7 @@ def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> N
 
 
 def test_changing_a_build_up_says_how_many_floors_it_touches(window: Window, qtbot: QtBot) -> None:
-    window.work_in("floor:F2")
+    window.work_in(the("floor:F2"))
     assert "2 floors are built up so: Floor 1, Floor 2." in words(window)
     choose(window, "a change touches", "only this one")
     enter(qtbot, window, "subfloor", "1 1/8")
@@ -148,8 +149,8 @@ def test_changing_a_build_up_says_how_many_floors_it_touches(window: Window, qtb
 
 
 def test_a_slab_is_named_by_its_depth_and_has_its_check(hall: Window) -> None:
-    hall.select("floor:F2")
-    assert hall.tier_id == "floor:F1"  # the floors of a level share a tier
+    hall.select(the("floor:F2"))
+    assert hall.tier_id == the("floor:F1")  # the floors of a level share a tier
     assert "solid slab, 260" in words(hall)
     bars = hall.slip.findChild(Bars)
     assert bars is not None
@@ -174,9 +175,9 @@ def test_the_bay_tool_shows_what_would_be_filled(hall: Window, qtbot: QtBot) -> 
 
 
 def test_the_span_symbol_is_dragged_to_turn_the_joists(hall: Window, qtbot: QtBot) -> None:
-    hall.hand.drag("span:floor:F1", (100.0, 2000.0), False)
+    hall.hand.drag(the("span:F1/floor"), (100.0, 2000.0), False)
     assert hall.building.project.floors[0].span == "y"
-    hall.hand.drag("span:floor:F1", (1000.0, 1000.0), False)
+    hall.hand.drag(the("span:F1/floor"), (1000.0, 1000.0), False)
     floor = hall.building.project.floors[0]
     assert (floor.span, floor.turn) == ("turned", 45.0)
 
@@ -199,7 +200,7 @@ def test_a_beam_is_dragged_with_its_ends(hall: Window) -> None:
 
 def test_a_post_shows_what_it_carries_and_its_check(hall: Window) -> None:
     post = next(s for s in hall.building.project.point_supports if s.kind == "post")
-    hall.select(f"support:{post.id}")
+    hall.select(the(f"support:{post.id}"))
     assert "carries" in words(hall)
     assert "fitted" in words(hall)
     choose(hall, "cut from", "SHS 140×6")
@@ -218,33 +219,38 @@ def test_holes_are_bored_on_the_slip_and_refused_by_the_fit_list(hall: Window, q
 def test_every_kind_of_thing_fills_the_slip_and_paints(hall: Window, qtbot: QtBot) -> None:
     marks = ("B1", "Y1-1", "F1-S1", "F2-S1", "F1-R01", "F1-HO1n", "F1-D01", "F1-B05as")
     there = {m.mark: m.id for m in hall.building.checked.structure.members}
-    for name in [there[m] for m in marks if m in there] + ["floor:F1", "floor:F2", "hole:F1/O1", "by hand"]:
+    for name in [there[m] for m in marks if m in there] + [
+        the("floor:F1"),
+        the("floor:F2"),
+        the("hole:F1/O1"),
+        the("page:by hand"),
+    ]:
         hall.select(name)
         hall.grab()
 
 
 def test_an_i_joist_is_typed_offered_to_a_floor_and_checked_by_its_values(hall: Window, qtbot: QtBot) -> None:
-    hall.select("products")
+    hall.select(the("page:products"))
     press(hall, "wood I-joist")
-    assert hall.selection == "product:I-joist 1"
+    assert hall.selection == the("product:I-joist 1")
     enter(qtbot, hall, "depth", "235")
     enter(qtbot, hall, "moment", "4.5 kN m")
     item = hall.building.project.products[0]
     assert (item.depth, item.moment) == (235.0, 4.5e6)
-    hall.select("floor:F1")
+    hall.select(the("floor:F1"))
     enter(qtbot, hall, "offered sizes", "I-joist 1")
     checked = hall.building.checked
-    assert checked.sizes["floor:F1"].size.section == "I-joist 1"
+    assert checked.sizes[the("floor:F1")].size.section == "I-joist 1"
     joist = next(m for m in checked.structure.members if m.mark == "F1-J05c")
     assert joist.section == "I-joist 1"
     assert joist.id in checked.carrying
-    hall.select("product:I-joist 1")
+    hall.select(the("product:I-joist 1"))
     press(hall, "Take away")
     assert "still used" in hall.fit.said
 
 
 def test_a_section_nobody_knows_is_refused_where_it_is_typed(hall: Window, qtbot: QtBot) -> None:
-    hall.select("floor:F1")
+    hall.select(the("floor:F1"))
     enter(qtbot, hall, "offered sizes", "38x999")
     assert "“38x999” is no section joists are cut from here" in hall.fit.said
 
@@ -252,14 +258,14 @@ def test_a_section_nobody_knows_is_refused_where_it_is_typed(hall: Window, qtbot
 def test_posts_are_cut_from_another_section_as_a_group(hall: Window) -> None:
     posts = [s for s in hall.building.project.point_supports if s.kind == "post"]
     chosen = [s.id for s in posts[:3]]
-    hall.select_many(tuple(f"support:{k}" for k in chosen))
+    hall.select_many(tuple(the(f"support:{k}") for k in chosen))
     choose(hall, "cut from", "SHS 140×6")
     cut = {s.id: (s.section, s.size) for s in hall.building.project.point_supports}
     assert {cut[k] for k in chosen} == {("SHS 140x6", (140.0, 140.0))}
     assert all(cut[s.id] == (s.section, s.size) for s in posts[3:])
     members = {m.host: m.section for m in hall.building.checked.structure.members}
-    assert {members[f"support:{k}"] for k in chosen} == {"SHS 140x6"}
-    hall.select_many((f"support:{chosen[0]}", f"support:{posts[3].id}"))
+    assert {members[the(f"support:{k}")] for k in chosen} == {"SHS 140x6"}
+    hall.select_many((the(f"support:{chosen[0]}"), the(f"support:{posts[3].id}")))
     assert box(hall, "cut from").currentText() == "various"
     choose(hall, "fitted", "to its levels alone")
     assert [s.tied for s in hall.building.project.point_supports if s.id in (chosen[0], posts[3].id)] == [False, False]

@@ -12,11 +12,13 @@ from balken.desk.slip import Figure
 from balken.desk.window import Window
 from balken.drawing.marks import Label
 from balken.loads.cases import CASE_WORDS
+from balken.model.names import HostName, MemberName
 from balken.model.project import level
 from balken.session.building import Building, demo_project
 from balken.session.demo import bakehouse
 from balken.units import FOOT, INCH, LB, PLF
 from buildings import house
+from named import the
 
 
 @pytest.fixture(scope="module")
@@ -34,7 +36,7 @@ def ground(shown: Window) -> Iterator[Window]:
     before = shown.building.project
     shown.tools.leave()
     shown.show_view("plan")
-    shown.work_in("run:G1")
+    shown.work_in(the("run:G1"))
     yield shown
     while shown.building.project is not before and shown.building.history.done:
         shown.undo()
@@ -74,7 +76,7 @@ def test_a_kind_asks_for_its_own_parts_and_is_not_placed_before_they_are_chosen(
     w = Window(Building(plain))
     qtbot.addWidget(w)
     w.show()
-    w.work_in("walls:L1")
+    w.work_in(the("walls:L1"))
     qtbot.keyClick(w, Qt.Key.Key_G)
     choose(w, "kind", "full basement")
     names = {e.accessibleName() for e in w.slip.widget().findChildren(QLineEdit)}
@@ -105,11 +107,11 @@ def test_a_kind_asks_for_its_own_parts_and_is_not_placed_before_they_are_chosen(
 def test_one_tier_holds_all_foundations(ground: Window) -> None:
     tier = ground.current_tier()
     assert tier is not None
-    assert tier.hosts == ("run:G1", "run:G2", "run:G3")
-    keys = {m.key.split("/")[0] for m in ground.plan.lines}
-    assert {"run:G1", "run:G2", "run:G3"} <= keys
-    ground.select("run:G2")
-    assert ground.tier_id == "run:G1"
+    assert tier.hosts == (the("run:G1"), the("run:G2"), the("run:G3"))
+    keys = {m.key.host for m in ground.plan.lines if isinstance(m.key, HostName | MemberName)}
+    assert {the("run:G1"), the("run:G2"), the("run:G3")} <= keys
+    ground.select(the("run:G2"))
+    assert ground.tier_id == the("run:G1")
     assert figure_words(ground)[:2] == ["sill", "2×6"]
 
 
@@ -141,7 +143,7 @@ def test_a_step_is_dragged_held_and_let_go(ground: Window, qtbot: QtBot) -> None
     assert held[0].wall == "W103"
     moved = abs(held[0].at - step.at)
     assert moved == pytest.approx(24 / ground.plan.scale, abs=60)
-    ground.select(f"step:G1/W103@{held[0].at:.1f}")
+    ground.select(the(f"step:G1/W103@{held[0].at:.1f}"))
     press(ground, "Let it go")
     assert ground.building.project.runs[0].steps == ()
 
@@ -171,7 +173,7 @@ def test_a_height_of_the_ground_is_clicked_and_typed(ground: Window, qtbot: QtBo
 
 
 def test_parts_of_one_wall_from_its_slip(ground: Window, qtbot: QtBot) -> None:
-    ground.select("run:G1/stem:W102")
+    ground.select(the("run:G1/stem:W102"))
     type_in(ground, qtbot, "stem thickness", '12"')
     assert [(p.wall, p.stem_thickness) for p in ground.building.project.runs[0].parts] == [
         ("W102", pytest.approx(12 * INCH))
@@ -183,7 +185,7 @@ def test_parts_of_one_wall_from_its_slip(ground: Window, qtbot: QtBot) -> None:
 
 
 def test_ledge_and_typed_load_in_the_slip_of_a_foundation(ground: Window, qtbot: QtBot) -> None:
-    ground.select("run:G2")
+    ground.select(the("run:G2"))
     type_in(ground, qtbot, "add ledge for brick", '5" x 8"')
     assert ground.building.project.runs[1].shelves[0].width == pytest.approx(5 * INCH)
     type_in(ground, qtbot, "add ledge for brick", '9" x 8"')
@@ -204,7 +206,7 @@ def test_a_pad_shows_its_checks_and_takes_the_size_that_would_do(ground: Window,
 
 
 def test_bad_soil_is_refused_where_it_is_typed(ground: Window, qtbot: QtBot) -> None:
-    ground.select("run:G1")
+    ground.select(the("run:G1"))
     for text, words in (("0", "bears nothing"), ("-1500 psf", "not an area load")):
         type_in(ground, qtbot, "soil bearing", text)
         assert words in ground.fit.said
@@ -226,7 +228,7 @@ def test_drawn_freely_by_clicks(ground: Window, qtbot: QtBot, kind: str) -> None
     found = ground.building.project.runs
     assert len(found) == runs + 1, ground.fit.said
     assert len(found[-1].paths[0]) == 5
-    members = [m for m in ground.building.checked.structure.members if m.host == f"run:{found[-1].id}"]
+    members = [m for m in ground.building.checked.structure.members if m.host == the(f"run:{found[-1].id}")]
     assert members
     ground.tools.leave()
 
@@ -242,7 +244,7 @@ def test_del_lets_a_held_step_go_and_says_why_another_stays(ground: Window, qtbo
 
 
 def test_one_of_several_foundations_is_taken_away(ground: Window, qtbot: QtBot) -> None:
-    ground.select("run:G3")
+    ground.select(the("run:G3"))
     qtbot.keyClick(ground, Qt.Key.Key_Delete)
     assert [r.id for r in ground.building.project.runs] == ["G1", "G2"]
     ground.undo()
@@ -250,7 +252,7 @@ def test_one_of_several_foundations_is_taken_away(ground: Window, qtbot: QtBot) 
 
 
 def test_loads_are_typed_with_their_unit_or_without(ground: Window, qtbot: QtBot) -> None:
-    ground.select("run:G2")
+    ground.select(the("run:G2"))
     name = CASE_WORDS["D"]
     kept = ground.building.project.runs[1].loads[1:]
     for text, wanted in (("850", 850 * PLF), ("1,200 plf", 1200 * PLF), ("12.4 kN/m", 12.4), ("12,4 kN/m", 12.4)):
@@ -266,7 +268,7 @@ def test_loads_are_typed_with_their_unit_or_without(ground: Window, qtbot: QtBot
 
 def test_loads_on_a_pad_are_typed_in_kips_and_pounds(ground: Window, qtbot: QtBot) -> None:
     pad = next(s for s in ground.building.project.point_supports if s.kind == "pad")
-    ground.select(f"support:{pad.id}")
+    ground.select(the(f"support:{pad.id}"))
     name = CASE_WORDS["L"]
     for text in ("2.5 kip", "2,500 lb", "2500"):
         type_in(ground, qtbot, name, text)

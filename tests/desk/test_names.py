@@ -6,6 +6,7 @@ from balken.desk.names import label_of
 from balken.model.project import Project
 from balken.session.building import demo_project
 from balken.session.demo import bakehouse
+from named import the
 
 
 @pytest.fixture(scope="module")
@@ -15,7 +16,7 @@ def project() -> Project:
 
 def test_a_wall_is_called_by_its_name_and_thickness(project: Project) -> None:
     item = project.walls[0]
-    words = label_of(project, f"wall:{item.id}")
+    words = label_of(project, the(f"wall:{item.id}"))
     assert (item.name or item.id) in words
     assert words.rsplit(", ", 1)[1].endswith('"')
 
@@ -23,35 +24,36 @@ def test_a_wall_is_called_by_its_name_and_thickness(project: Project) -> None:
 def test_an_opening_says_in_which_wall_it_is_and_how_wide(project: Project) -> None:
     item = next(w for w in project.walls if w.openings)
     hole = item.openings[0]
-    words = label_of(project, f"opening:{item.id}/{hole.id}")
+    words = label_of(project, the(f"opening:{item.id}/{hole.id}"))
     assert words.startswith(f"{hole.kind} in ")
     assert words.endswith(" wide")
 
 
 def test_supports_steps_and_grid_lines(project: Project) -> None:
     support = project.point_supports[0]
-    assert label_of(project, f"support:{support.id}") == f"{support.kind} {support.id}"
+    assert label_of(project, the(f"support:{support.id}")) == f"{support.kind} {support.id}"
     g = project.grids[0]
-    assert label_of(project, f"grid:{g.id}/{g.lines[0].id}") == f"grid line {g.lines[0].label}"
-    assert label_of(project, "step:G1/0") == "step of footing G1"
-    assert label_of(project, "floor:F1/joist:12") == "F1 joist 12"
-    assert label_of(project, "run:G1") == "run G1"
+    assert label_of(project, the(f"grid:{g.id}/{g.lines[0].id}")) == f"grid line {g.lines[0].label}"
+    assert label_of(project, the("step:G1/0")) == "step of footing G1"
+    assert label_of(project, the("floor:F1/joist:12")) == "F1 joist 12"
+    assert label_of(project, the("run:G1")) == "run G1"
 
 
 @pytest.mark.parametrize(
-    "key", ["wall:none", "opening:none/none", "opening:none", "grid:none/none", "support:none", ""]
+    "key",
+    [the("wall:none"), the("opening:none/none"), the("opening:none"), the("grid:none/none"), the("support:none")],
 )
 def test_what_is_gone_has_no_name(project: Project, key: str) -> None:
     assert label_of(project, key) == ""
 
 
 def test_sides_and_skylights_of_roofs(project: Project) -> None:
-    assert label_of(project, "side:R1/W204") == "gable, wall west 2 of roof R1"
-    assert label_of(project, "side:R1/W201") == "slopes up from it, wall south 2 of roof R1"
-    assert label_of(project, "side:R2/1") == "runs into another roof, side 1 of roof Wing"
-    assert label_of(project, "skylight:R1/S1") == "skylight S1 of roof R1"
-    assert label_of(project, "skylight:R9/S1") == ""
-    assert label_of(project, "roof:R1/hip:W201+W202") == "R1 hip W201+W202"
+    assert label_of(project, the("side:R1/W204")) == "gable, wall west 2 of roof R1"
+    assert label_of(project, the("side:R1/W201")) == "slopes up from it, wall south 2 of roof R1"
+    assert label_of(project, the("side:R2/1")) == "runs into another roof, side 1 of roof Wing"
+    assert label_of(project, the("skylight:R1/S1")) == "skylight S1 of roof R1"
+    assert label_of(project, the("skylight:R9/S1")) == ""
+    assert label_of(project, the("roof:R1/hip:W201+W202")) == "R1 hip W201+W202"
 
 
 def test_every_key_that_can_be_picked_has_a_name(project: Project) -> None:

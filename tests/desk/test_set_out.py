@@ -14,6 +14,7 @@ from balken.desk.window import Window
 from balken.exchange.ifc_in import take
 from balken.model.project import Project, wall_base, wall_top
 from balken.session.building import DEMO, Building
+from named import the
 
 FEET = 304.8
 OPENINGS = {
@@ -102,12 +103,12 @@ def levels(p: Person) -> None:
     p.key(Qt.Key.Key_L, Qt.KeyboardModifier.ShiftModifier)
     p.field("name", "Floor 2")
     p.field("height", "8'-9 7/8\"")
-    p.w.select("level:P1")
+    p.w.select(the("level:P1"))
     p.field("copy up by", "8'-9 7/8\"")
 
 
 def grid(p: Person) -> None:
-    p.w.work_in("walls:L1")
+    p.w.work_in(the("walls:L1"))
     p.w.plan.setFocus()
     p.key(Qt.Key.Key_U)
     p.type("13'-4\" 10'-8\" 12'")
@@ -136,7 +137,7 @@ def walls(p: Person) -> None:
 
 def openings(p: Person, storey: int) -> None:
     """Point at each wall and type the distance from its start."""
-    p.w.work_in(f"walls:{'L1' if storey == 1 else 'L2'}")
+    p.w.work_in(the(f"walls:{'L1' if storey == 1 else 'L2'}"))
     p.w.plan.setFocus()
     p.key(Qt.Key.Key_O)
     chosen = [w for w in p.w.building.project.walls if w.base == p.w.tools.base]
@@ -175,11 +176,11 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
     assert [x.label for x in w.building.project.grids[0].lines] == ["1", "2", "3", "4", "A", "B", "C"]
     assert len(w.building.project.walls) == 5
     openings(person, 1)
-    w.work_in("walls:L1")
+    w.work_in(the("walls:L1"))
     person.choose("to level", "Floor 2")
     person.choose("openings", "without")
     person.press("Copy the walls")
-    assert w.tier_id == "walls:L2"
+    assert w.tier_id == the("walls:L2")
     openings(person, 2)
     drawn, read = w.building.project, take(DEMO)
     assert len(drawn.walls) == len(read.walls) == 10
@@ -205,7 +206,7 @@ def test_structure_stands_on_what_was_set_out(person: Person, qtbot: QtBot) -> N
     for step in (levels, grid, walls):
         step(person)
     w = person.w
-    w.work_in("walls:L1")
+    w.work_in(the("walls:L1"))
     person.choose("to level", "Floor 2")
     person.press("Copy the walls")
     qtbot.keyClick(w, Qt.Key.Key_G)

@@ -8,11 +8,12 @@ from pytestqt.qtbot import QtBot
 from balken.desk.window import Window
 from balken.model.edits.products import add_product, first_product
 from balken.units import INCH, PSF, PSI
+from named import the
 
 
 def test_bolts_are_set_closer_and_go_back_to_the_rule(window: Window, qtbot: QtBot) -> None:
     run = window.building.project.runs[0].id
-    window.select(f"run:{run}")
+    window.select(the(f"run:{run}"))
     assert field(window, "bolts apart").text() == "by the rule"
     enter(qtbot, window, "bolts apart", '30"')
     assert window.building.project.runs[0].bolts_apart == pytest.approx(30 * INCH)
@@ -25,7 +26,7 @@ def test_bolts_are_set_closer_and_go_back_to_the_rule(window: Window, qtbot: QtB
 
 
 def test_walls_weigh_what_is_typed_or_what_their_layers_do(window: Window, qtbot: QtBot) -> None:
-    window.select(f"run:{window.building.project.runs[0].id}")
+    window.select(the(f"run:{window.building.project.runs[0].id}"))
     assert field(window, "walls weigh").text() == "by their layers"
     before = window.building.checked.path.applied[0]
     enter(qtbot, window, "walls weigh", "40 psf")
@@ -37,7 +38,7 @@ def test_walls_weigh_what_is_typed_or_what_their_layers_do(window: Window, qtbot
 
 
 def test_plates_are_of_another_wood(window: Window, qtbot: QtBot) -> None:
-    window.select(f"run:{window.building.project.runs[0].id}")
+    window.select(the(f"run:{window.building.project.runs[0].id}"))
     choose(window, "plates of walls", "DF-L")
     assert window.building.project.site.plates == "DF-L"
 
@@ -45,7 +46,7 @@ def test_plates_are_of_another_wood(window: Window, qtbot: QtBot) -> None:
 def test_a_layup_and_what_a_maker_lets_be_bored_are_typed(window: Window, qtbot: QtBot) -> None:
     made = first_product(window.building.project, "glulam")
     window.edit("add", lambda p: add_product(p, made))
-    window.select(f"product:{made.id}")
+    window.select(the(f"product:{made.id}"))
     QApplication.processEvents()
     enter(qtbot, window, "Fb, top in tension", "1450 psi")
     enter(qtbot, window, "hole up to, of depth", "0.25")

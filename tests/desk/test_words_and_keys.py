@@ -11,6 +11,7 @@ from balken.desk.paint import polish
 from balken.desk.slip import shortlist
 from balken.desk.theme import DARK, LIGHT, Theme
 from balken.desk.window import Window
+from named import the
 
 
 @pytest.mark.parametrize(
@@ -28,7 +29,7 @@ def test_fractions_in_print(plain: str, printed: str) -> None:
     assert polish(plain) == printed
 
 
-@pytest.mark.parametrize("tier", ["run:G1", "walls:L1", "floor:F1", "floor:C1", "roof:R1"])
+@pytest.mark.parametrize("tier", [the("run:G1"), the("walls:L1"), the("floor:F1"), the("floor:C1"), the("roof:R1")])
 def test_no_key_means_two_things(window: Window, tier: str) -> None:
     window.work_in(tier)
     keys = Counter(c.key for c in commands(window) if c.key)
@@ -53,7 +54,7 @@ def test_words_stand_out_from_their_ground(theme: Theme) -> None:
 
 
 def test_the_short_list_holds_the_choice_and_what_lies_round_it(window: Window) -> None:
-    sized = window.building.checked.sizes["floor:F2"]
+    sized = window.building.checked.sizes[the("floor:F2")]
     rows = shortlist(sized, 7)
     assert 3 <= len(rows) <= 7
     assert len(set(rows)) == len(rows)

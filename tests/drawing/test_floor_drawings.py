@@ -15,8 +15,10 @@ from balken.framing.panels import lay_panels
 from balken.geometry.plane import box
 from balken.model.edits import change_member, set_floor
 from balken.model.memo import Memo
+from balken.model.names import MemberName
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from named import the
 
 
 @pytest.fixture(scope="module")
@@ -25,7 +27,7 @@ def hall() -> Checked:
 
 
 def gallery(hall: Checked) -> Tier:
-    return next(t for t in tiers(hall, Memo()) if t.id == "floor:F1")
+    return next(t for t in tiers(hall, Memo()) if t.id == the("floor:F1"))
 
 
 def drawn(hall: Checked) -> list[object]:
@@ -35,20 +37,24 @@ def drawn(hall: Checked) -> list[object]:
 
 def test_the_floors_of_a_level_share_a_tier_with_their_beams(hall: Checked) -> None:
     tier = gallery(hall)
-    assert tier.holds("floor:F2")
-    assert tier.holds("bay:Y3")
-    assert tier.holds("beam:B6")
+    assert tier.holds(the("floor:F2"))
+    assert tier.holds(the("bay:Y3"))
+    assert tier.holds(the("beam:B6"))
     assert sum(t.kind == "floor" for t in tiers(hall, Memo())) == 1
 
 
 def test_beams_under_joists_are_dashed_and_openings_crossed(hall: Checked) -> None:
     marks = drawn(hall)
     dashed = {m.key for m in marks if isinstance(m, Stroke) and m.pen == "hidden"}
-    assert "beam:B6/beam:1" in dashed
-    crossed = [m for m in marks if isinstance(m, Stroke) and m.key == "hole:F1/O1"]
+    assert the("beam:B6/beam:1") in dashed
+    crossed = [m for m in marks if isinstance(m, Stroke) and m.key == the("hole:F1/O1")]
     assert len(crossed) == 3  # the outline and both diagonals
-    heavy = {m.key for m in marks if isinstance(m, Patch) and m.pen == "cut" and "header:" in m.key}
-    assert heavy == {"floor:F1/header:O1n", "floor:F1/header:O1f"}
+    heavy = {
+        m.key
+        for m in marks
+        if isinstance(m, Patch) and m.pen == "cut" and isinstance(m.key, MemberName) and m.key.family == "header"
+    }
+    assert heavy == {the("floor:F1/header:O1n"), the("floor:F1/header:O1f")}
 
 
 def test_everything_of_the_floor_is_on_its_plan(hall: Checked) -> None:
@@ -59,15 +65,15 @@ def test_everything_of_the_floor_is_on_its_plan(hall: Checked) -> None:
 
 
 def test_a_piece_changed_by_hand_carries_a_dot() -> None:
-    checked = work_out(change_member(ferry_hall(), "floor:F1/joist:05c", shift=30.0))
+    checked = work_out(change_member(ferry_hall(), the("floor:F1/joist:05c"), shift=30.0))
     dots = [m.key for m in drawn(checked) if isinstance(m, Disc)]
-    assert dots == ["floor:F1/joist:05c"]
+    assert dots == [the("floor:F1/joist:05c")]
 
 
 def test_marks_of_beams_lie_on_no_other_label(hall: Checked) -> None:
     paper = 100.0
     labels = [m for m in floor_notes(hall, gallery(hall), paper) if isinstance(m, Label)]
-    beams = [m for m in labels if m.key.startswith(("beam:", "bay:"))]
+    beams = [m for m in labels if str(m.key).startswith(("beam:", "bay:"))]
     assert len(beams) > 10
     spots = [m.at for m in beams]
     for i, (x, y) in enumerate(spots):
@@ -75,13 +81,15 @@ def test_marks_of_beams_lie_on_no_other_label(hall: Checked) -> None:
 
 
 def test_the_span_symbol_can_be_taken_hold_of(hall: Checked) -> None:
-    symbol = [m for m in floor_notes(hall, gallery(hall), 245.0) if isinstance(m, Stroke) and m.key == "span:floor:F1"]
+    symbol = [
+        m for m in floor_notes(hall, gallery(hall), 245.0) if isinstance(m, Stroke) and m.key == the("span:F1/floor")
+    ]
     x0, _, x1, _ = box(symbol[0].points)
     assert x1 - x0 >= 16.0 * 245.0 - 1.0
 
 
 def test_a_figure_shows_supports_loads_and_three_diagrams(hall: Checked) -> None:
-    beam = next(m for m in hall.structure.members if m.id == "beam:B6/beam:1")
+    beam = next(m for m in hall.structure.members if m.id == the("beam:B6/beam:1"))
     marks, diagram = beam_figure(hall, beam)
     assert diagram is not None
     words = {m.text for m in marks if isinstance(m, Label)}
@@ -106,7 +114,7 @@ def test_values_are_read_between_stations_in_a_straight_line() -> None:
 
 
 def test_the_pointer_and_the_figure_agree_on_places(hall: Checked) -> None:
-    beam = next(m for m in hall.structure.members if m.id == "beam:B6/beam:1")
+    beam = next(m for m in hall.structure.members if m.id == the("beam:B6/beam:1"))
     for x in (0.0, 1234.0, beam.length):
         assert place_in(beam, along(beam, x)) == pytest.approx(x)
     assert place_in(beam, -50.0) == 0.0
@@ -124,7 +132,7 @@ def test_a_floors_name_tells_its_real_depth(hall: Checked) -> None:
 
 def test_panels_are_drawn_whole_and_cut(hall: Checked) -> None:
     panel = next(m for m in hall.structure.members if m.role == "subfloor")
-    joist = next(m for m in hall.structure.members if m.id == "floor:F1/joist:05c")
+    joist = next(m for m in hall.structure.members if m.id == the("floor:F1/joist:05c"))
     laid = lay_panels(panel, joist, "metric")
     marks = panel_figure(laid)
     assert sum(m.fill == "panel" for m in marks if isinstance(m, Patch)) == laid.whole
@@ -142,4 +150,4 @@ def test_the_ladder_shows_a_post_with_its_pad_and_beam_where_no_wall_stands(hall
 def test_the_ladder_keeps_the_wall_section_where_there_is_one() -> None:
     checked = work_out(shown_demo())
     tiers_shown = {p.tier for p in wall_section(checked, (), Memo())}
-    assert {"walls:L1", "floor:F1", "floor:F2"} <= tiers_shown
+    assert {the("walls:L1"), the("floor:F1"), the("floor:F2")} <= tiers_shown

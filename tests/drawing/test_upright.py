@@ -19,10 +19,12 @@ from balken.model.edits.transform import Motion, apply
 from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_walls
 from balken.model.labels import LabelRule
 from balken.model.memo import Memo
+from balken.model.names import MemberName
 from balken.model.new import empty_building
 from balken.model.project import Project, level, wall
 from balken.model.wall_catalogue import first_build_ups
 from balken.units import FOOT, INCH
+from named import the
 
 WIDE, DEEP = 36 * FOOT, 26 * FOOT
 
@@ -45,7 +47,7 @@ def test_each_side_shows_its_wall_at_true_length_and_height(
     demo_checked: Checked, side: str, key: str, length: float
 ) -> None:
     drawing = upright_view(demo_checked, looking(demo_checked.project, side))  # type: ignore[arg-type]
-    boxes = [box(m) for m in patches(drawing, f"wall:{key}")]
+    boxes = [box(m) for m in patches(drawing, the(f"wall:{key}"))]
     x0, z0 = min(b[0] for b in boxes), min(b[1] for b in boxes)
     x1, z1 = max(b[2] for b in boxes), max(b[3] for b in boxes)
     assert x1 - x0 == pytest.approx(length, abs=0.1)
@@ -54,11 +56,11 @@ def test_each_side_shows_its_wall_at_true_length_and_height(
 
 def test_openings_are_seen_from_their_own_side_only(demo_checked: Checked) -> None:
     south = upright_view(demo_checked, looking(demo_checked.project, "south"))
-    keys = {m.key for m in south if isinstance(m, Patch) and m.key.startswith("opening:")}
-    wanted = {f"opening:{k}/{o.id}" for k in ("W101", "W201") for o in wall(demo_checked.project, k).openings}
+    keys = {m.key for m in south if isinstance(m, Patch) and str(m.key).startswith("opening:")}
+    wanted = {the(f"opening:{k}/{o.id}") for k in ("W101", "W201") for o in wall(demo_checked.project, k).openings}
     assert keys == wanted
     hole = wall(demo_checked.project, "W101").openings[0]
-    assert box(patches(south, f"opening:W101/{hole.id}")[0]) == pytest.approx(
+    assert box(patches(south, the(f"opening:W101/{hole.id}"))[0]) == pytest.approx(
         (hole.at, hole.sill, hole.at + hole.width, hole.sill + hole.height)
     )
 
@@ -67,7 +69,7 @@ def test_from_the_north_left_and_right_change_places(demo_checked: Checked) -> N
     view = looking(demo_checked.project, "north")
     drawing = upright_view(demo_checked, view)
     hole = wall(demo_checked.project, "W103").openings[0]
-    x0, _, x1, _ = box(patches(drawing, f"opening:W103/{hole.id}")[0])
+    x0, _, x1, _ = box(patches(drawing, the(f"opening:W103/{hole.id}"))[0])
     # W103 runs west from the east end, and so does the view.
     assert (x0 + WIDE, x1 + WIDE) == pytest.approx((hole.at, hole.at + hole.width))
 
@@ -75,7 +77,7 @@ def test_from_the_north_left_and_right_change_places(demo_checked: Checked) -> N
 def test_what_lies_in_the_ground_is_hidden_and_every_level_is_written(demo_checked: Checked) -> None:
     drawing = upright_view(demo_checked, looking(demo_checked.project, "south"))
     ground = next(x.elevation for x in demo_checked.project.levels if x.role == "ground")
-    south = next(m.id for m in demo_checked.structure.members if m.id.endswith("footing:W101"))
+    south = next(m.id for m in demo_checked.structure.members if str(m.id).endswith("footing:W101"))
     assert all(m.fill == "none" for m in drawing if isinstance(m, Patch) and m.key == south), "picked, but not painted"
     hidden = [m for m in drawing if isinstance(m, Stroke) and m.pen == "hidden"]
     assert hidden
@@ -94,7 +96,7 @@ def test_grid_lines_that_run_towards_the_viewer_stand_over_the_building(
     demo_checked: Checked, side: str, labels: list[str]
 ) -> None:
     drawing = upright_view(demo_checked, looking(demo_checked.project, side))  # type: ignore[arg-type]
-    heads = sorted((m.at[0], m.text) for m in drawing if isinstance(m, Label) and m.key.startswith("grid:"))
+    heads = sorted((m.at[0], m.text) for m in drawing if isinstance(m, Label) and str(m.key).startswith("grid:"))
     assert [t for _, t in heads] == labels
     ridge = max(m.solid.bounds()[1][2] for m in demo_checked.structure.members)
     assert all(m.centre[1] > ridge for m in drawing if isinstance(m, Disc))
@@ -104,21 +106,21 @@ def test_a_section_cuts_what_the_plane_meets_and_shows_what_lies_behind(demo_che
     project = demo_checked.project
     drawing = upright_view(demo_checked, looking(project, "south", (0.0, DEEP / 2 + 600.0)))
     cut = [m for m in drawing if isinstance(m, Patch) and m.pen == "cut"]
-    west = [box(m) for m in cut if m.key == "wall:W104"]
+    west = [box(m) for m in cut if m.key == the("wall:W104")]
     assert min(b[0] for b in west) == pytest.approx(0.0, abs=0.1)
     assert max(b[2] for b in west) == pytest.approx(6.5 * INCH, abs=0.1)
     assert len(west) == 3, "layer by layer"
-    assert not [m for m in drawing if isinstance(m, Patch) and m.key == "wall:W101"], (
+    assert not [m for m in drawing if isinstance(m, Patch) and m.key == the("wall:W101")], (
         "what lies before the plane is away"
     )
-    assert [m for m in drawing if isinstance(m, Patch) and m.key == "wall:W103"], "what lies behind is seen"
-    joists = [m for m in cut if m.key.startswith("floor:F2/joist")]
+    assert [m for m in drawing if isinstance(m, Patch) and m.key == the("wall:W103")], "what lies behind is seen"
+    joists = [m for m in cut if str(m.key).startswith("floor:F2/joist")]
     sizes = {(round(box(m)[2] - box(m)[0], 1), round(box(m)[3] - box(m)[1], 1)) for m in joists}
     assert sizes == {(38.1, 184.1)} or sizes == {(38.1, 184.2)}, "2x8 cut square"
 
 
 def test_a_section_along_the_rafters_shows_their_true_shape(demo_checked: Checked) -> None:
-    rafter = next(m for m in demo_checked.structure.members if m.role == "rafter" and "06" in m.id)
+    rafter = next(m for m in demo_checked.structure.members if m.role == "rafter" and "06" in str(m.id))
     view = looking(demo_checked.project, "east", (rafter.start[0] + 1.0, 0.0))
     cut = next(
         m for m in upright_view(demo_checked, view) if isinstance(m, Patch) and m.key == rafter.id and m.pen == "cut"
@@ -134,17 +136,17 @@ def test_a_lap_hides_the_joists(demo: Project) -> None:
     lapped = work_out(set_walls(demo, ["W201"], lap=10 * INCH))
     drawing = upright_view(lapped, looking(lapped.project, "south"))
     floor = level(demo, "L2").elevation
-    lowest = min(box(m)[1] for m in patches(drawing, "wall:W201"))
+    lowest = min(box(m)[1] for m in patches(drawing, the("wall:W201")))
     assert lowest == pytest.approx(floor - 10 * INCH, abs=0.1)
 
 
 def test_a_turned_building_is_looked_at_along_its_own_walls(demo: Project) -> None:
-    keys = [f"wall:{w.id}" for w in demo.walls]
+    keys = [the(f"wall:{w.id}") for w in demo.walls]
     turned = replace(apply(demo, keys, Motion(turn=0.5)), grids=(), runs=(), floors=(), roofs=())
     drawing = upright_view(work_out(turned), looking(turned, "south"))
-    boxes = [box(m) for m in patches(drawing, "wall:W101")]
+    boxes = [box(m) for m in patches(drawing, the("wall:W101"))]
     assert max(b[2] for b in boxes) - min(b[0] for b in boxes) == pytest.approx(WIDE, abs=0.5)
-    assert [m for m in drawing if isinstance(m, Patch) and m.key.startswith("opening:W101")]
+    assert [m for m in drawing if isinstance(m, Patch) and str(m.key).startswith("opening:W101")]
 
 
 @pytest.mark.parametrize("side", SIDES)
@@ -185,17 +187,17 @@ def test_heads_at_either_or_both_ends_clear_of_the_strings() -> None:
     none = set_line(project, "G1", ["N1"], heads="none")
     assert sum(isinstance(m, Disc) for m in heads_of(none)) == 4
     end = set_line(project, "G1", ["N1"], heads="end")
-    low = next(m for m in heads_of(end) if isinstance(m, Disc) and m.key == "grid:G1/N1")
+    low = next(m for m in heads_of(end) if isinstance(m, Disc) and m.key == the("grid:G1/N1"))
     assert low.centre[1] < 0
 
 
 def test_an_elbow_moves_a_head_aside_and_extents_are_kept() -> None:
     project = set_line(hall(), "G1", ["N2"], elbow=4.0)
-    straight = next(m for m in heads_of(hall()) if isinstance(m, Disc) and m.key == "grid:G1/N2")
-    bent = next(m for m in heads_of(project) if isinstance(m, Disc) and m.key == "grid:G1/N2")
+    straight = next(m for m in heads_of(hall()) if isinstance(m, Disc) and m.key == the("grid:G1/N2"))
+    bent = next(m for m in heads_of(project) if isinstance(m, Disc) and m.key == the("grid:G1/N2"))
     assert abs(bent.centre[0] - straight.centre[0]) == pytest.approx(4.0 * 50)
     short = set_line(hall(), "G1", ["N2"], start=2000.0)
-    line = next(m for m in heads_of(short) if isinstance(m, Stroke) and m.key == "grid:G1/N2")
+    line = next(m for m in heads_of(short) if isinstance(m, Stroke) and m.key == the("grid:G1/N2"))
     assert min(p[1] for p in line.points) == pytest.approx(2000.0), "a line cut short inside the building ends there"
 
 
@@ -223,7 +225,9 @@ def test_rings_are_drawn_round_with_a_string_along_the_first_ray() -> None:
         LabelRule("numbers"),
     )
     frame = frame_round([(0.0, 0.0), (12000.0, 12000.0)], 0.0)
-    ring = next(m for m in grid_marks(project.grids[0], frame, 50.0) if isinstance(m, Stroke) and m.key == "grid:G1/C1")
+    ring = next(
+        m for m in grid_marks(project.grids[0], frame, 50.0) if isinstance(m, Stroke) and m.key == the("grid:G1/C1")
+    )
     assert len(ring.points) > 20
     assert all(math.hypot(*p) == pytest.approx(8000.0) for p in ring.points)
     words = sorted(m.text for m in grid_strings(project.grids[0], frame, 50.0, "metric") if isinstance(m, Label))
@@ -233,13 +237,13 @@ def test_rings_are_drawn_round_with_a_string_along_the_first_ray() -> None:
 def test_plans_have_layers_openings_posts_and_names(demo: Project) -> None:
     project = put_supports(demo, "post", crossings_of(demo))
     checked = work_out(project)
-    tier = next(t for t in tiers(checked, Memo()) if t.id == "walls:L1")
+    tier = next(t for t in tiers(checked, Memo()) if t.id == the("walls:L1"))
     drawing = plan(checked, tier)
     fills = {m.fill for m in drawing if isinstance(m, Patch)}
     assert {"wall", "panel", "board", "paper", "end grain"} <= fills
     keys = {getattr(m, "key", "") for m in drawing}
-    assert {"wall:W101", "opening:W101/W101-1", "support:C1/post:1"} <= keys
-    assert sum(k.startswith("support:") for k in keys) == 12
+    assert {the("wall:W101"), the("opening:W101/W101-1"), the("support:C1/post:1")} <= keys
+    assert sum(isinstance(k, MemberName) and k.host.kind == "support" for k in keys) == 12
 
 
 def test_the_module_is_shown_along_block_walls() -> None:
@@ -250,7 +254,7 @@ def test_the_module_is_shown_along_block_walls() -> None:
     words = [m.text for m in module_notes(project, "L1", 50.0) if isinstance(m, Label)]
     assert words.count("45 × 200 − 10") == 2
     assert words.count("6000, 10 over") == 2
-    tier = next(t for t in tiers(work_out(project), Memo()) if t.id == "walls:L1")
+    tier = next(t for t in tiers(work_out(project), Memo()) if t.id == the("walls:L1"))
     assert any(isinstance(m, Label) and "10 over" in m.text for m in plan_notes(work_out(project), tier, 50.0))
 
 

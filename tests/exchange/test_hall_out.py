@@ -13,6 +13,7 @@ from balken.framing.beams import ply_pieces
 from balken.model.edits.beams import set_beams
 from balken.session.ferry_hall import ferry_hall
 from balken.takeoff.cutting import cutting_list
+from named import the
 
 
 @cache
@@ -45,10 +46,10 @@ def test_the_slab_is_poured_with_its_round_edge() -> None:
 
 
 def test_a_built_up_beam_is_cut_as_its_plies() -> None:
-    project = set_beams(ferry_hall(), ["beam:B1"], section="3-38x286", species="SPF", grade="No.2")
+    project = set_beams(ferry_hall(), [the("beam:B1")], section="3-38x286", species="SPF", grade="No.2")
     checked = work_out(project)
-    (beam,) = [m for m in checked.structure.members if m.host == "beam:B1"]
-    lines = [c for c in cutting_list(checked) if c.host == "beam:B1"]
+    (beam,) = [m for m in checked.structure.members if m.host == the("beam:B1")]
+    lines = [c for c in cutting_list(checked) if c.host == the("beam:B1")]
     assert sum(c.count * c.length for c in lines) == pytest.approx(3 * beam.length)
     assert {c.section for c in lines} == {"38x286"}
     assert len(ply_pieces(beam, 3, 7200.0)) == 3

@@ -16,6 +16,7 @@ from balken.fit.findings import findings
 from balken.model.project import Project, wall_base, wall_top
 from balken.model.walls import wall_length
 from balken.session.building import DEMO, begin
+from named import the
 
 
 def read(a: Architect, tmp_path: Path) -> Project:
@@ -240,7 +241,7 @@ def test_walls_drawn_from_floor_to_floor_get_a_plate_under_the_joists(tmp_path: 
     assert {f.level for f in project.floors} == {"L1", "L2", "L3"}
     assert len(project.roofs) == 1
     found = findings(work_out(project))
-    assert [f.kind for f in found if f.host == "floor:F2" and f.kind != "over"] == ["overlap"]
+    assert [f.kind for f in found if f.host == the("floor:F2") and f.kind != "over"] == ["overlap"]
     overlap = next(f for f in found if f.kind == "overlap")
     assert overlap.mend is not None
     mended = overlap.mend.apply(project)

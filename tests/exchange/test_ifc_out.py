@@ -41,7 +41,7 @@ def test_every_member_is_there_with_its_kind(model: Any, demo_checked: Checked) 
     by_name = {p.Description: p for p in model.by_type("IfcBuildingElement")}
     assert len(by_name) == len(demo_checked.structure.members)
     for m in demo_checked.structure.members:
-        product = by_name[m.id]
+        product = by_name[str(m.id)]
         assert (product.is_a(), product.PredefinedType) == kinds[m.role], m.id
         assert product.Name == m.mark
 
@@ -52,7 +52,7 @@ def test_volumes_and_places_read_back(model: Any, demo_checked: Checked) -> None
     settings.set("use-world-coords", True)
     by_name = {p.Description: p for p in model.by_type("IfcBuildingElement")}
     for m in demo_checked.structure.members[::7]:
-        shape = ifcopenshell.geom.create_shape(settings, by_name[m.id])
+        shape = ifcopenshell.geom.create_shape(settings, by_name[str(m.id)])
         points = np.array(shape.geometry.verts).reshape(-1, 3) * 1000
         faces = np.array(shape.geometry.faces).reshape(-1, 3)
         a, b, c = (points[faces[:, i]] - points.mean(axis=0) for i in range(3))
@@ -68,7 +68,7 @@ def test_material_profile_and_quantities(model: Any, demo_checked: Checked) -> N
     usage = ifcopenshell.util.element.get_material(joist)
     assert usage.is_a("IfcMaterialProfileSetUsage")
     profile = usage.ForProfileSet.MaterialProfiles[0]
-    member = next(m for m in demo_checked.structure.members if m.id == joist.Description)
+    member = next(m for m in demo_checked.structure.members if str(m.id) == joist.Description)
     assert profile.Material.Name == member.material
     section = catalogue_of("us").sections[member.section]
     assert (profile.Profile.XDim, profile.Profile.YDim) == pytest.approx((section.breadth, section.depth))

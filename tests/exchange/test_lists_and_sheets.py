@@ -31,6 +31,7 @@ from balken.session.building import DEMO
 from balken.takeoff.cutting import cutting_list
 from balken.units import FOOT
 from buildings import house, misfits
+from named import the
 
 
 def test_every_piece_of_lumber_is_on_the_list_once(demo_checked: Checked) -> None:
@@ -124,7 +125,7 @@ def test_a_large_building_gets_a_larger_paper_or_a_smaller_scale() -> None:
 
 def test_dimensions_on_the_plan_are_the_building(demo_checked: Checked) -> None:
     memo = Memo()
-    floor = next(t for t in tiers(demo_checked, memo) if t.id == "floor:F1")
+    floor = next(t for t in tiers(demo_checked, memo) if t.id == the("floor:F1"))
     words = {m.text for m in plan_sheet(demo_checked, floor, "S1", ()).drawing if isinstance(m, Label)}
     assert {"36'-0\" overall", "26'-0\" overall", "13'-4\"", "10'-8\"", "12'-0\"", "13'-0\""} <= words
 

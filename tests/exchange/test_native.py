@@ -13,10 +13,11 @@ from balken.exchange.files import FileError, write_atomic
 from balken.exchange.native import ReadError, from_text, load, save, to_text
 from balken.model.edits import change_member, move_level
 from balken.model.project import Project
+from named import the
 
 
 def test_what_is_saved_is_read_back(demo: Project, tmp_path: Path) -> None:
-    changed = change_member(move_level(demo, "L2", 2700.0), "floor:F1/joist:05a", section="2x12")
+    changed = change_member(move_level(demo, "L2", 2700.0), the("floor:F1/joist:05a"), section="2x12")
     path = tmp_path / "x.balken"
     save(changed, path)
     assert load(path) == changed
@@ -159,7 +160,7 @@ def old_roofs(raw: dict[str, Any]) -> list[dict[str, Any]]:
 
 
 def test_gables_of_the_format_before_sides_keep_their_ridge_and_their_changes(plain: Project) -> None:
-    changed = change_member(plain, "roof:R1/rafter:W13.05", section="2x10")
+    changed = change_member(plain, the("roof:R1/rafter:W13.05"), section="2x10")
     raw = json.loads(to_text(changed))
     for ridge, gables in (("long", {"W12", "W14"}), ("x", {"W12", "W14"}), ("y", {"W11", "W13"})):
         old = {**raw, "format": 4, "roofs": [{**r, "ridge": ridge} for r in old_roofs(raw)]}

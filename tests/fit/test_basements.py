@@ -76,5 +76,7 @@ def test_strips_of_two_foundations_in_one_place_are_told() -> None:
     beside = [(1000.0, 2000.0), (9000.0, 2000.0)]
     twice = place_foundation(project, "strip", usual_parts(project, "strip"), path=beside)
     again = place_foundation(twice, "strip", usual_parts(project, "strip"), path=[(1000.0, 2100.0), (9000.0, 2100.0)])
-    (found,) = [f for f in of_kind(again, "clash") if "of another foundation" in f.text and "G2" in f.text + f.host]
+    (found,) = [
+        f for f in of_kind(again, "clash") if "of another foundation" in f.text and "G2" in f.text + str(f.host)
+    ]
     assert found.amount > 6000.0

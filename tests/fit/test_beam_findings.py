@@ -19,6 +19,7 @@ from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.units import INCH
 from buildings import misfits
+from named import the
 
 HALL = ferry_hall()
 GALLERY = next(x.id for x in HALL.levels if x.name == "Gallery")
@@ -46,7 +47,7 @@ def test_a_post_on_nothing_says_how_far_down_something_is() -> None:
 
 
 def test_a_joist_left_hanging_is_told() -> None:
-    project = change_member(HALL, "floor:F1/joist:05a", longer=(0.0, -400.0))
+    project = change_member(HALL, the("floor:F1/joist:05a"), longer=(0.0, -400.0))
     (found,) = of(project, "unsupported")
     assert "F1-J05a has nothing under an end" in found.text
 
@@ -70,7 +71,7 @@ def test_a_bay_with_crossing_lines_is_told() -> None:
     ring = ((0.0, 0.0), (6000.0, 4000.0), (6000.0, 0.0), (0.0, 4000.0))
     project, key = fill_outline(HALL, GALLERY, ring, BeamKind("GL 140x320"))
     found = of(project, "not framed")
-    assert [f.host for f in found] == [f"bay:{key}"]
+    assert [f.host for f in found] == [the(f"bay:{key}")]
     assert "its outline crosses itself" in found[0].text
 
 
@@ -88,7 +89,7 @@ def test_a_beam_that_comes_down_into_a_doors_head_is_told() -> None:
 
 
 def test_headroom_under_a_beam_is_measured() -> None:
-    host = "beam:B6"
+    host = the("beam:B6")
     project = set_beams(HALL, [host], section="GL 240x720", offset=-1200.0)
     (found,) = [f for f in of(project, "headroom") if f.host == host]
     # Underside at 3746 - 1200 - 720 = 1826 over the hall's floor at 0; IRC R305.1 asks 6 ft 8 in.
@@ -101,8 +102,8 @@ def test_an_end_that_lifts_off_is_told_with_its_force() -> None:
         HALL, GALLERY, BeamEnd(grid="G1", lines=("A1", "N4")), BeamEnd(grid="G1", lines=("A1", "N5")), kind,
         out=(0.0, 4500.0), loads=(0.2, 12.0, 0.0, 0.0),
     )  # fmt: skip
-    project = set_beams(project, ["beam:B4"], offset=-700.0)
-    found = [f for f in of(project, "lifts") if f.host == f"beam:{key}"]
+    project = set_beams(project, [the("beam:B4")], offset=-700.0)
+    found = [f for f in of(project, "lifts") if f.host == the(f"beam:{key}")]
     assert found
     assert "Tie it down" in found[0].text
 
@@ -118,7 +119,7 @@ def test_a_wall_that_ends_short_of_a_slab_is_raised_to_it() -> None:
 
 
 def test_a_beam_that_is_too_weak_is_mended_by_a_stronger_one() -> None:
-    project = set_beams(HALL, ["beam:B6"], section="GL 140x400")
+    project = set_beams(HALL, [the("beam:B6")], section="GL 140x400")
     (found,) = of(project, "over")
     assert found.mend is not None
     assert found.mend.text == "Give its size back to the calculation"
@@ -138,7 +139,7 @@ def test_a_beam_that_is_too_weak_is_mended_by_a_stronger_one() -> None:
 )
 def test_holes_and_notches_keep_the_limits_of_the_code(fields: dict[str, object], words: str) -> None:
     # IRC 2021 R502.8.1; the joists are 38 x 235 on spans of about 1.8 m.
-    project, key = add_bore(HALL, "floor:F1/joist:05b", **fields)
+    project, key = add_bore(HALL, the("floor:F1/joist:05b"), **fields)
     (found,) = of(project, "bored")
     assert words in found.text
     assert found.mend is not None
@@ -146,12 +147,12 @@ def test_holes_and_notches_keep_the_limits_of_the_code(fields: dict[str, object]
 
 
 def test_a_hole_within_the_limits_is_no_finding() -> None:
-    project, _ = add_bore(HALL, "floor:F1/joist:05b", kind="hole", at=900.0, size=70.0, up=117.0)
+    project, _ = add_bore(HALL, the("floor:F1/joist:05b"), kind="hole", at=900.0, size=70.0, up=117.0)
     assert of(project, "bored") == []
 
 
 def test_a_hole_whose_piece_is_gone_is_told() -> None:
-    project, _ = add_bore(HALL, "floor:F1/joist:99a", at=900.0, size=70.0, up=117.0)
+    project, _ = add_bore(HALL, the("floor:F1/joist:99a"), at=900.0, size=70.0, up=117.0)
     assert "no longer there" in of(project, "lost change")[0].text
 
 

@@ -11,6 +11,7 @@ from balken.model.edits import change_member, move_level, set_floor, set_roof, s
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, PSF
 from buildings import house, misfits
+from named import the
 
 
 def of_kind(project: Project, kind: str) -> list[Finding]:
@@ -79,14 +80,14 @@ def test_short_bearing_says_where(plain: Project) -> None:
     3 in (IRC R502.6)."""
     walls = tuple(msgspec.structs.replace(w, thickness=60.0) if w.id == "W15" else w for w in plain.walls)
     thin = msgspec.structs.replace(plain, walls=walls)
-    found = [f for f in of_kind(thin, "bearing") if f.host == "floor:C1"]
+    found = [f for f in of_kind(thin, "bearing") if f.host == the("floor:C1")]
     assert found == [], "the narrowest plate is a 2x4: 1 3/4 in on each side is enough"
     run = msgspec.structs.replace(plain.runs[0], sill="2x4")
     narrow = msgspec.structs.replace(plain, runs=(run,))
     assert of_kind(narrow, "bearing") == [], "3 1/2 in less a rim of 1 1/2 in leaves 2 in"
     flat = msgspec.structs.replace(plain, runs=(msgspec.structs.replace(run, sill="", stem_thickness=70.0),))
     short = of_kind(flat, "bearing")
-    assert [f.host for f in short] == ["floor:F1"]
+    assert [f.host for f in short] == [the("floor:F1")]
     assert short[0].amount == pytest.approx(76.2 - (70.0 - 38.1), abs=1e-6)
     assert "IRC R502.6" in short[0].text
     assert short[0].place
@@ -104,9 +105,9 @@ def test_an_end_with_nothing_under_it(plain: Project) -> None:
 
 
 def test_unsupported_ends_over_a_missing_stem(plain: Project) -> None:
-    gone = change_member(plain, "run:G1/sill:W13", removed=True)
+    gone = change_member(plain, the("run:G1/sill:W13"), removed=True)
     found = of_kind(gone, "unsupported")
-    assert [f.host for f in found] == ["floor:F1"]
+    assert [f.host for f in found] == [the("floor:F1")]
     assert "nothing under an end" in found[0].text
     assert found[0].at is not None
     assert found[0].at[1] == pytest.approx(26 * FOOT, abs=50)
@@ -114,22 +115,22 @@ def test_unsupported_ends_over_a_missing_stem(plain: Project) -> None:
 
 def test_over_used_and_its_mend(plain: Project) -> None:
     weak = set_floor(plain, "F1", section="2x6", spacing=24 * INCH)
-    found = [f for f in of_kind(weak, "over") if f.host == "floor:F1"]
+    found = [f for f in of_kind(weak, "over") if f.host == the("floor:F1")]
     assert len(found) == 1
     assert found[0].amount > 1
     assert found[0].mend is not None
-    assert [f for f in of_kind(found[0].mend.apply(weak), "over") if f.host == "floor:F1"] == []
+    assert [f for f in of_kind(found[0].mend.apply(weak), "over") if f.host == the("floor:F1")] == []
 
 
 def test_over_used_soil(plain: Project) -> None:
     soft = set_site(plain, soil_bearing=300 * PSF)
-    found = [f for f in of_kind(soft, "over") if f.host == "run:G1"]
+    found = [f for f in of_kind(soft, "over") if f.host == the("run:G1")]
     assert len(found) == 1
     assert "soil pressure" in found[0].text
 
 
 def test_lost_changes_are_said_and_can_be_taken_back(plain: Project) -> None:
-    lost = change_member(plain, "floor:F1/joist:99a", section="2x12")
+    lost = change_member(plain, the("floor:F1/joist:99a"), section="2x12")
     found = of_kind(lost, "lost change")
     assert len(found) == 1
     assert found[0].mend is not None
@@ -139,7 +140,7 @@ def test_lost_changes_are_said_and_can_be_taken_back(plain: Project) -> None:
 def test_longer_than_any_piece_sold() -> None:
     long = house(60 * FOOT, 16 * FOOT)
     turned = set_floor(long, "F1", span="x")
-    assert [f.host for f in of_kind(turned, "too long")] == ["floor:F1"]
+    assert [f.host for f in of_kind(turned, "too long")] == [the("floor:F1")]
 
 
 def test_wall_top_off_the_bearing(demo: Project) -> None:

@@ -31,11 +31,13 @@ from balken.model.edits.walls import join_walls, remove_walls, split_wall
 from balken.model.foundations import Chosen, Shelf, StepRule
 from balken.model.ground import heights_at, surface_of
 from balken.model.memo import Memo
+from balken.model.names import HostName
 from balken.model.project import Project, Spot, level
 from balken.session.building import demo_project
 from balken.session.demo import bakehouse
 from balken.units import FOOT, INCH
 from buildings import house, union_volume
+from named import the
 
 
 @cache
@@ -48,8 +50,8 @@ def worked() -> Checked:
     return work_out(whole())
 
 
-def of_role(structure: Structure, role: str, host: str = "") -> list[Member]:
-    return [m for m in structure.members if m.role == role and m.host.startswith(host)]
+def of_role(structure: Structure, role: str, host: HostName | None = None) -> list[Member]:
+    return [m for m in structure.members if m.role == role and host in (None, m.host)]
 
 
 def concrete(structure: Structure) -> float:
@@ -167,7 +169,7 @@ def test_every_kind_stands_with_usual_parts(kind: str) -> None:
     walls = tuple(w.id for w in plain.walls if not w.name.startswith("middle"))
     project = place_foundation(plain, kind, usual_parts(plain, kind), walls)  # type: ignore[arg-type]
     structure = work_out(project).structure
-    roles = {m.role for m in structure.members if m.host == "run:G1"}
+    roles = {m.role for m in structure.members if m.host == the("run:G1")}
     expected = {
         "strip": {"footing", "stem", "sill"}, "basement": {"footing", "stem", "slab", "sill"}, "slab": {"slab"},
         "slab edge": {"slab", "edge", "sill"}, "grade beam": {"grade beam", "sill"},
@@ -205,7 +207,7 @@ def test_walls_of_another_thickness_and_a_lowered_top() -> None:
     plain = house()
     thick = set_part(plain, "G1", "W12", stem_thickness=12 * INCH, top_drop=16 * INCH)
     structure = work_out(thick).structure
-    east = next(m for m in of_role(structure, "stem") if m.id.endswith(":W12"))
+    east = next(m for m in of_role(structure, "stem") if str(m.id).endswith(":W12"))
     (x0, _, _), (x1, _, top) = east.solid.bounds()
     assert x1 - x0 == pytest.approx(12 * INCH)
     assert x1 == pytest.approx(36 * FOOT), "flush with the wall above"
@@ -216,7 +218,7 @@ def test_walls_of_another_thickness_and_a_lowered_top() -> None:
 def test_ledge_seat_corbel_and_pocket_by_hand() -> None:
     plain = house()
     before = work_out(plain).structure
-    south = next(m for m in of_role(before, "stem") if m.id.endswith(":W11"))
+    south = next(m for m in of_role(before, "stem") if str(m.id).endswith(":W11"))
     ledge = work_out(add_shelf(plain, "G1", Shelf("ledge", 4 * INCH, 10 * INCH, ("W11",)))).structure
     cut = before.volume(south) - next(ledge.volume(m) for m in ledge.members if m.id == south.id)
     assert cut / INCH**3 == pytest.approx((36 * 12 - 4) * 4 * 10, rel=1e-6), "its ends mitre with the corners"
@@ -246,8 +248,8 @@ def outside_footings(project: Project) -> list[tuple[Member, int]]:
     structure = work_out(project).structure
     sides = dict(sides_of(project, project.runs[0], Memo()))
     found = []
-    for m in of_role(structure, "footing", "run:G1"):
-        key = m.id.rsplit(":", 1)[1].split(".")[0]
+    for m in of_role(structure, "footing", the("run:G1")):
+        key = str(m.id).rsplit(":", 1)[1].split(".")[0]
         if key in sides:
             found.append((m, sides[key]))
     return found
@@ -276,22 +278,24 @@ def test_steps_keep_their_rule() -> None:
     for s in structure.steps:
         assert abs(s.drop) <= rule.rise + 1e-6
         assert abs(s.drop) / rule.module == pytest.approx(round(abs(s.drop) / rule.module))
-    feet = of_role(structure, "footing", "run:G1")
+    feet = of_role(structure, "footing", the("run:G1"))
     laps = [
         (
             min(a.solid.bounds()[1][0], b.solid.bounds()[1][0]) - max(a.solid.bounds()[0][0], b.solid.bounds()[0][0]),
             a,
             b,
         )
-        for a, b in itertools.combinations([m for m in feet if ":W11" in m.id], 2)
+        for a, b in itertools.combinations([m for m in feet if ":W11" in str(m.id)], 2)
     ]
     touching = [(lap, a, b) for lap, a, b in laps if lap > 0]
     assert len(touching) == 2
     for lap, a, b in touching:
         rise = abs(a.solid.bounds()[0][2] - b.solid.bounds()[0][2])
         assert lap >= max(rise, rule.lap) - 1e-6
-    links = of_role(structure, "link", "run:G1")
-    assert {round(m.solid.bounds()[1][1] - m.solid.bounds()[0][1]) for m in links if ":W11" in m.id} == {508}, "as wide"
+    links = of_role(structure, "link", the("run:G1"))
+    assert {round(m.solid.bounds()[1][1] - m.solid.bounds()[0][1]) for m in links if ":W11" in str(m.id)} == {508}, (
+        "as wide"
+    )
 
 
 def test_dragging_the_ground_two_feet_steps_anew() -> None:
@@ -301,7 +305,7 @@ def test_dragging_the_ground_two_feet_steps_anew() -> None:
     assert {round(a.height - b.height, 6) for a, b in zip(project.spots, lower.spots)} == {round(2 * FOOT, 6)}
     before, after = worked().structure, work_out(lower).structure
     assert [s.key for s in before.steps] != [s.key for s in after.steps]
-    deepest = [min(m.solid.bounds()[0][2] for m in of_role(s, "footing", "run:G1")) for s in (before, after)]
+    deepest = [min(m.solid.bounds()[0][2] for m in of_role(s, "footing", the("run:G1"))) for s in (before, after)]
     assert deepest[1] < deepest[0] - 100
     back = move_ground(lower, ground.id, ground.elevation)
     assert work_out(back).structure.steps == before.steps
@@ -343,8 +347,8 @@ def test_a_sloped_footing_falls_one_in_ten_at_most() -> None:
 def test_strips_step_down_to_a_deeper_footing_beside_them() -> None:
     """The strip of the main block comes down to the basement's footing before it meets it, within one module of 45°."""
     structure = worked().structure
-    cellar = min(m.solid.bounds()[0][2] for m in of_role(structure, "footing", "run:G2"))
-    near = next(m for m in of_role(structure, "footing", "run:G1") if m.id.endswith("footing:W101"))
+    cellar = min(m.solid.bounds()[0][2] for m in of_role(structure, "footing", the("run:G2")))
+    near = next(m for m in of_role(structure, "footing", the("run:G1")) if str(m.id).endswith("footing:W101"))
     module = whole().site.steps.module
     assert cellar - 1e-6 <= near.solid.bounds()[0][2] <= cellar + module
 
@@ -412,7 +416,7 @@ def test_a_wall_that_stands_on_a_run_in_two_parts() -> None:
         ("W11", 0, 20), ("W11", 40, 60),
     ]  # fmt: skip
     structure = work_out(project).structure
-    south = [m for m in of_role(structure, "stem", "run:G1") if ":W11" in m.id]
+    south = [m for m in of_role(structure, "stem", the("run:G1")) if ":W11" in str(m.id)]
     assert len(south) == 2
     assert concrete(structure) == pytest.approx(union_volume(structure), rel=1e-6)
     pocket = work_out(add_pocket(project, "G1", "W11", 50 * FOOT, (6 * INCH, 10 * INCH, 4 * INCH))).structure

@@ -40,8 +40,8 @@ def test_concrete_is_counted_once(plain: Project) -> None:
 
 
 def test_stem_is_flush_with_the_wall_and_the_footing_centred(plain: Project) -> None:
-    south_stem = next(m for m in members(plain, "stem") if m.id.endswith(":W11"))
-    south_footing = next(m for m in members(plain, "footing") if m.id.endswith(":W11"))
+    south_stem = next(m for m in members(plain, "stem") if str(m.id).endswith(":W11"))
+    south_footing = next(m for m in members(plain, "footing") if str(m.id).endswith(":W11"))
     low, high = south_stem.solid.bounds()
     assert (low[1], high[1]) == pytest.approx((0.0, 8 * INCH), abs=1e-6)
     f_low, f_high = south_footing.solid.bounds()
@@ -58,9 +58,9 @@ def test_stem_stands_between_its_levels(plain: Project) -> None:
 
 def test_face_can_be_moved_out(plain: Project) -> None:
     moved = set_run(plain, "G1", offset=25.0)
-    low, _ = next(m for m in members(moved, "stem") if m.id.endswith(":W11")).solid.bounds()
+    low, _ = next(m for m in members(moved, "stem") if str(m.id).endswith(":W11")).solid.bounds()
     assert low[1] == pytest.approx(-25.0, abs=1e-6)
-    sill_low, _ = next(m for m in members(moved, "sill") if m.id.endswith(":W11")).solid.bounds()
+    sill_low, _ = next(m for m in members(moved, "sill") if str(m.id).endswith(":W11")).solid.bounds()
     assert sill_low[1] == pytest.approx(0.0, abs=1e-6), "the sill stays under the wall"
 
 

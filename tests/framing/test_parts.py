@@ -13,10 +13,11 @@ from balken.model.edits.floors import add_opening
 from balken.model.memo import Memo
 from balken.model.project import Project
 from buildings import two_storeys as house
+from named import the
 
 
 def bands(checked: Checked) -> list[Part]:
-    return [p for p in checked.structure.parts if p.members and p.members[0].host == "floor:F2" and
+    return [p for p in checked.structure.parts if p.members and p.members[0].host == the("floor:F2") and
             p.members[0].role == "joist"]  # fmt: skip
 
 

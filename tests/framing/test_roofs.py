@@ -16,6 +16,7 @@ from balken.model.project import Project
 from balken.model.roofs import RoofSide
 from balken.units import FOOT, INCH
 from buildings import house
+from named import the
 
 
 def of_roof(project: Project, role: str) -> list[Member]:
@@ -105,7 +106,7 @@ def test_no_overhang_no_tail(plain: Project) -> None:
 
 def test_turned_ridge() -> None:
     first = house(30 * FOOT, 24 * FOOT)
-    project = turn_ridge(first, "R1", [e.name for e in work_out(first).structure.roofs["roof:R1"].edges])
+    project = turn_ridge(first, "R1", [e.name for e in work_out(first).structure.roofs[the("roof:R1")].edges])
     ridge = of_roof(project, "ridge")[0]
     assert ridge.start[0] == pytest.approx(ridge.end[0])
     assert ridge.length == pytest.approx(24 * FOOT)
@@ -120,5 +121,5 @@ def test_a_choice_of_size_asks_for_the_longest_rafter(rake: float, gables: tuple
     sides = tuple(RoofSide(w, "gable") for w in gables)
     checked = work_out(set_roof(house(), "R1", sides=sides, rake=rake))
     spans = [member_span(m) for m in checked.structure.of("rafter")]
-    assert checked.sizes["roof:R1"].span == pytest.approx(max(spans), rel=0.02)
+    assert checked.sizes[the("roof:R1")].span == pytest.approx(max(spans), rel=0.02)
     assert max(checked.used[m.id][0] for m in checked.structure.of("rafter") if m.id in checked.used) <= 1.0

@@ -14,6 +14,7 @@ from balken.loads.statics import beam_of, shares
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
 from balken.session.ferry_hall import ferry_hall
+from named import the
 
 ZERO = (0.0, 0.0, 0.0, 0.0)
 PIECE = Cut("x", "", 100.0)
@@ -25,7 +26,7 @@ def piece(length: float, at: tuple[float, ...], area: float = 0.0, line: tuple[f
         "m",
         "M",
         "beam",
-        "beam:B",
+        the("beam:B"),
         "L",
         PIECE,
         (0.0, 0.0),
@@ -133,7 +134,7 @@ def test_a_beam_that_was_taken_away_leaves_an_open_end() -> None:
     from balken.model.edits import change_member
 
     project = ferry_hall()
-    name = "bay:Y1/beam:1"
+    name = the("bay:Y1/beam:1")
     checked = work_out(change_member(project, name, removed=True))
     assert all(m.id != name for m in checked.structure.members)
     assert sum(e.forces[1] for e in checked.path.open_ends) > 0

@@ -12,6 +12,7 @@ from balken.model.project import Project
 from balken.model.walls import Wall
 from balken.units import FOOT, INCH, PSF
 from buildings import house, union_volume
+from named import the
 
 
 def test_soil_reaction_equals_applied_load_case_by_case(demo_checked: Checked) -> None:
@@ -51,7 +52,7 @@ def test_concrete_by_the_pieces_is_concrete_by_the_union(demo_checked: Checked) 
 def test_the_middle_wall_takes_half_of_every_floor(plain: Project) -> None:
     """Two equal spans: the middle takes more than half, since the load over the outer bearings stays outside."""
     path = work_out(plain).path
-    middle = path.soil["run:G1/footing:W15"]
+    middle = path.soil[the("run:G1/footing:W15")]
     assert 0.45 < middle[1] / path.soil_total[1] < 0.55
 
 
@@ -60,7 +61,7 @@ def test_a_heavier_roof_presses_harder(plain: Project) -> None:
     before = pressures(work_out(plain).structure, work_out(plain).path)
     heavy = set_roof(plain, "R1", snow=50 * PSF)
     after = pressures(work_out(heavy).structure, work_out(heavy).path)
-    assert after["run:G1/footing:W11"][3] == pytest.approx(2 * before["run:G1/footing:W11"][3])
+    assert after[the("run:G1/footing:W11")][3] == pytest.approx(2 * before[the("run:G1/footing:W11")][3])
 
 
 def test_a_wall_with_nothing_under_it_is_an_open_end(demo: Project) -> None:
@@ -71,7 +72,7 @@ def test_a_wall_with_nothing_under_it_is_an_open_end(demo: Project) -> None:
     open_project = msgspec.structs.replace(demo, runs=(run,), floors=floors, walls=walls)
     checked = work_out(open_project)
     ends = {e.source for e in checked.path.open_ends}
-    assert ends == {"wall:W205"}
+    assert ends == {the("wall:W205")}
     total = [sum(e.forces[i] for e in checked.path.open_ends) for i in range(4)]
     for i in range(4):
         assert checked.path.soil_total[i] + total[i] == pytest.approx(checked.path.applied[i], rel=1e-9)
@@ -90,8 +91,8 @@ def test_a_partition_stands_on_the_joists_and_its_weight_reaches_the_soil(demo: 
     weight = path.soil_total[0] - before.soil_total[0]
     assert weight == pytest.approx(path.applied[0] - before.applied[0])
     assert weight > 500
-    onto_south = path.onto["wall:W101"][0] - before.onto["wall:W101"][0]
-    onto_middle = path.onto["wall:W105"][0] - before.onto["wall:W105"][0]
+    onto_south = path.onto[the("wall:W101")][0] - before.onto[the("wall:W101")][0]
+    onto_middle = path.onto[the("wall:W105")][0] - before.onto[the("wall:W105")][0]
     assert onto_south + onto_middle == pytest.approx(weight)
     share = (2250.0 - south) / (middle - south)
     assert onto_middle / weight == pytest.approx(share, abs=0.02)

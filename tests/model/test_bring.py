@@ -12,6 +12,7 @@ from balken.model.edits.walls import move_wall, remove_walls
 from balken.model.project import Project, level, wall
 from balken.session.building import DEMO
 from balken.units import FOOT
+from named import the
 
 
 @pytest.fixture(scope="module")
@@ -37,11 +38,11 @@ def test_moved_walls_and_lines_are_taken_and_the_structure_stays(demo: Project, 
         ("moved", "wall middle 1"), ("moved", "wall south 2"), ("moved", "wall east 2"), ("moved", "wall north 2"),
         ("moved", "wall middle 2"),
     ]  # fmt: skip
-    by_hand = change_member(demo, "floor:F2/joist:09a", section="2x12")
+    by_hand = change_member(demo, the("floor:F2/joist:09a"), section="2x12")
     for item in found:
         by_hand = item.take(by_hand)
     assert differences(by_hand, new) == ()
-    assert by_hand.changes == change_member(demo, "floor:F2/joist:09a", section="2x12").changes
+    assert by_hand.changes == change_member(demo, the("floor:F2/joist:09a"), section="2x12").changes
     assert (by_hand.runs, by_hand.floors, by_hand.roofs) == (demo.runs, demo.floors, demo.roofs)
     assert wall(by_hand, "W102").start[0] == pytest.approx(38 * FOOT)
 
@@ -49,7 +50,7 @@ def test_moved_walls_and_lines_are_taken_and_the_structure_stays(demo: Project, 
 def test_one_item_is_taken_alone(demo: Project, architect: Project) -> None:
     new = move_wall(architect, "W105", 300.0)
     first = differences(demo, new)[0]
-    assert (first.sort, first.what, first.key) == ("moved", "wall middle 1", "wall:W105")
+    assert (first.sort, first.what, first.name) == ("moved", "wall middle 1", the("wall:W105"))
     after = first.take(demo)
     assert wall(after, "W105").start[1] - wall(demo, "W105").start[1] == pytest.approx(300.0)
     assert [d.what for d in differences(after, new)] == ["wall middle 2"]
@@ -71,7 +72,7 @@ def test_what_went_and_what_came(demo: Project, architect: Project) -> None:
 
 
 def test_openings_heights_and_thickness_are_said_in_words(demo: Project, architect: Project) -> None:
-    more = copy_opening(architect, "W203/W203-1", 2500.0)
+    more = copy_opening(architect, the("opening:W203/W203-1"), 2500.0)
     change = differences(demo, more)[0]
     assert (change.sort, change.words) == ("changed", "window 4'-0\" new")
     door, *rest = wall(architect, "W103").openings

@@ -32,6 +32,7 @@ from balken.model.new import new_building
 from balken.model.project import Project
 from balken.model.sections import BY_CAPACITY, FAMILY_WORDS, Family
 from balken.session.ferry_hall import ferry_hall
+from named import the
 
 
 def storey() -> tuple[Project, str]:
@@ -70,9 +71,9 @@ def test_a_floor_without_walls_or_corners_is_refused() -> None:
 
 def test_a_floor_goes_with_its_changes_and_added_pieces() -> None:
     project, key = storey()
-    project = change_member(project, f"floor:{key}/joist:03a", shift=20.0)
-    project, _ = add_member(project, f"floor:{key}", (1000.0, 200.0), (1000.0, 4500.0))
-    after = remove_host(project, f"floor:{key}")
+    project = change_member(project, the(f"floor:{key}/joist:03a"), shift=20.0)
+    project, _ = add_member(project, the(f"floor:{key}"), (1000.0, 200.0), (1000.0, 4500.0))
+    after = remove_host(project, the(f"floor:{key}"))
     assert (after.floors, after.changes, after.added) == ((), (), ())
 
 
@@ -242,7 +243,7 @@ def test_a_product_without_what_it_needs_is_refused() -> None:
 
 def test_a_change_that_changes_nothing_is_dropped() -> None:
     project, key = storey()
-    name = f"floor:{key}/joist:03a"
+    name = the(f"floor:{key}/joist:03a")
     project = change_member(project, name, along=30.0, turn=5.0)
     assert len(project.changes) == 1
     assert change_member(project, name, along=0.0, turn=0.0).changes == ()
@@ -251,28 +252,28 @@ def test_a_change_that_changes_nothing_is_dropped() -> None:
 
 def test_changes_are_taken_back_by_host_or_all() -> None:
     hall = ferry_hall()
-    project = change_member(hall, "floor:F1/joist:03a", up=5.0)
-    project = change_member(project, "beam:B1/beam:1", shift=10.0)
-    project, key = add_member(project, "floor:F1", (5500.0, 1300.0), (7000.0, 1300.0))
-    one = drop_changes(project, "floor:F1")
-    assert [c.member for c in one.changes] == ["beam:B1/beam:1"]
+    project = change_member(hall, the("floor:F1/joist:03a"), up=5.0)
+    project = change_member(project, the("beam:B1/beam:1"), shift=10.0)
+    project, key = add_member(project, the("floor:F1"), (5500.0, 1300.0), (7000.0, 1300.0))
+    one = drop_changes(project, the("floor:F1"))
+    assert [c.member for c in one.changes] == [the("beam:B1/beam:1")]
     assert one.added == ()
     everything = drop_changes(project)
     assert (everything.changes, everything.added) == ((), ())
-    assert remove_member(project, f"floor:F1/joist:+{key}a").added == ()
+    assert remove_member(project, the(f"floor:F1/joist:+{key}a")).added == ()
 
 
 def test_a_piece_is_added_to_a_floor_and_has_a_length() -> None:
     hall = ferry_hall()
     with pytest.raises(EditError, match="added to a floor"):
-        add_member(hall, "beam:B1", (0.0, 0.0), (1000.0, 0.0))
+        add_member(hall, the("beam:B1"), (0.0, 0.0), (1000.0, 0.0))
     with pytest.raises(EditError, match="two ends that lie apart"):
-        add_member(hall, "floor:F1", (5500.0, 1300.0), (5500.0, 1300.4))
+        add_member(hall, the("floor:F1"), (5500.0, 1300.0), (5500.0, 1300.4))
 
 
 def test_a_hole_is_changed_within_its_limits() -> None:
     hall = ferry_hall()
-    project, key = add_bore(hall, "floor:F1/joist:05b", at=500.0, size=40.0, up=117.0)
+    project, key = add_bore(hall, the("floor:F1/joist:05b"), at=500.0, size=40.0, up=117.0)
     assert set_bore(project, key, at=700.0).bores[0].at == 700.0
     with pytest.raises(EditError, match="at least 1 mm"):
         set_bore(project, key, size=0.0)

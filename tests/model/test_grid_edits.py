@@ -26,6 +26,7 @@ from balken.model.new import empty_building
 from balken.model.project import Project, grid
 from balken.model.supports import footprint, heights, spot_of
 from balken.units import LengthError, parse_angles, parse_runs
+from named import the
 
 NUMBERS, LETTERS = LabelRule("numbers"), LabelRule("letters")
 HALL = "5400 7200*2 4800"
@@ -229,7 +230,7 @@ def test_the_whole_grid_moves_without_walls(demo: Project) -> None:
     after = move_grid(demo, "G1", (100.0, 50.0))
     assert after.walls == demo.walls
     assert after.grids[0].origin == (100.0, 50.0)
-    names = [f"grid:G1/{x.id}" for x in demo.grids[0].lines]
+    names = [the(f"grid:G1/{x.id}") for x in demo.grids[0].lines]
     assert move(demo, names, (100.0, 50.0)) == after
     with pytest.raises(EditError):
         set_grid(demo, "G1", colour="red")
@@ -239,7 +240,7 @@ def test_supports_by_all_by_lines_by_area_and_lost_the_same_way() -> None:
     project = hall()
     inner = crossings_of(project, inside=((5000, 5000), (20000, 5000), (20000, 7000), (5000, 7000)))
     assert len(inner) == 3
-    on_b = crossings_of(project, lines=["G1/A2"])
+    on_b = crossings_of(project, lines=[the("grid:G1/A2")])
     assert len(on_b) == 5
     full = put_supports(project, "post", crossings_of(project))
     again = put_supports(full, "post", crossings_of(full))
@@ -267,7 +268,7 @@ def set_levels(project: Project) -> Project:
 
 def test_tops_tied_to_a_level_with_an_offset_and_round_ones() -> None:
     project = put_supports(
-        hall(), "post", crossings_of(hall(), lines=["G1/A1"]), top_offset=-150.0, size=(240.0, 240.0)
+        hall(), "post", crossings_of(hall(), lines=[the("grid:G1/A1")]), top_offset=-150.0, size=(240.0, 240.0)
     )
     item = project.point_supports[0]
     low, high = heights(project, item)

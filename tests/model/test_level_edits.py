@@ -24,6 +24,7 @@ from balken.model.edits import (
 from balken.model.memo import Memo
 from balken.model.project import Project, level, wall_top
 from balken.units import INCH
+from named import the
 
 
 def height(project: Project, key: str) -> float:
@@ -109,7 +110,7 @@ def test_a_free_level_follows_the_depth_and_a_held_one_leaves_a_gap(demo: Projec
     assert height(deeper, "L1") == height(demo, "L1"), "the architect's floor is held"
     held = follow(set_floor(hold_level(demo, "TF", True), "F1", section="2x12"), memo)
     assert height(held, "TF") == height(demo, "TF")
-    gap = next(f for f in findings(work_out(held)) if f.host == "floor:F1" and f.kind == "overlap")
+    gap = next(f for f in findings(work_out(held)) if f.host == the("floor:F1") and f.kind == "overlap")
     assert gap.amount == pytest.approx(2 * INCH, abs=0.01)
     assert gap.mend is not None
 
@@ -118,10 +119,10 @@ def test_a_free_floor_rises_with_its_joists_and_carries_its_storey(demo: Project
     memo = Memo()
     free = follow(hold_level(demo, "L2", False), memo)
     floor = next(f for f in free.floors if f.id == "F2")
-    depth = catalogue_of("us").sections[sizes_of(free, memo)["floor:F2"].size.section].depth
+    depth = catalogue_of("us").sections[sizes_of(free, memo)[the("floor:F2")].size.section].depth
     top = height(free, "P1") + depth + build_up_of(free, floor).subfloor
     assert height(free, "L2") == pytest.approx(top)
-    assert all(f.host != "floor:F2" or f.kind not in ("gap", "overlap") for f in findings(work_out(free)))
+    assert all(f.host != the("floor:F2") or f.kind not in ("gap", "overlap") for f in findings(work_out(free)))
 
 
 def test_a_dragged_level_is_held(demo: Project) -> None:

@@ -7,9 +7,9 @@ import pytest
 from balken.design.building import work_out
 from balken.design.column import follow
 from balken.exchange.native import ReadError, from_text, to_text
-from balken.framing.pieces import piece_letters
 from balken.model.edits import set_floor
 from balken.model.memo import Memo
+from balken.model.names import piece_letters
 from balken.model.project import Project, level
 from buildings import house
 

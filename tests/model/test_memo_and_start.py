@@ -15,6 +15,7 @@ from balken.model.project import column, level
 from balken.model.start import bearing_walls, is_rectangle, place, propose_levels, propose_structure
 from balken.units import FOOT, INCH
 from buildings import house
+from named import the
 
 
 def test_memo_asks_once_and_forgets_the_least_used() -> None:
@@ -38,9 +39,9 @@ def test_an_edit_reframes_only_what_it_touches() -> None:
         for m in work_out(move_level(project, "P2", level(project, "P2").elevation + 100), memo).structure.members
     }
     same = [k for k in before if after.get(k) is before[k]]
-    assert any(k.startswith("run:") for k in same), "the foundation is the very same object"
-    assert any(k.startswith("floor:F1") for k in same)
-    assert not any(k.startswith("roof:") for k in same)
+    assert any(k.host.kind == "run" for k in same), "the foundation is the very same object"
+    assert any(k.host == the("floor:F1") for k in same)
+    assert not any(k.host.kind == "roof" for k in same)
 
 
 @pytest.mark.parametrize(

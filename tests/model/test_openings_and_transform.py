@@ -24,10 +24,10 @@ from balken.model.edits.transform import (
     align_walls,
     apply,
     array_motions,
+    chosen,
     copies,
     mirror_motion,
     move,
-    parts,
     remove,
     turned_motions,
 )
@@ -37,6 +37,7 @@ from balken.model.project import Project, wall
 from balken.model.supports import spot_of
 from balken.model.walls import Opening, reach, wall_length
 from balken.units import FOOT, INCH
+from named import the
 
 DOOR = Opening("n", "door", 1000.0, 950.0, 2110.0, 0.0, (900.0, 2050.0))
 
@@ -79,61 +80,62 @@ def test_the_rough_opening_has_room(system: str, kind: str) -> None:
 
 def test_a_new_door_keeps_its_middle() -> None:
     project = add_opening(room(), "W1", DOOR)
-    wider = set_opening(project, "W1/W1-1", unit=(1000.0, 2050.0))
-    hole = find_opening(wider, "W1/W1-1")[1]
+    wider = set_opening(project, the("opening:W1/W1-1"), unit=(1000.0, 2050.0))
+    hole = find_opening(wider, the("opening:W1/W1-1"))[1]
     assert (hole.width, hole.at + hole.width / 2) == (1050.0, 1475.0)
-    assert find_opening(set_opening(project, "W1/W1-1", sill=50.0), "W1/W1-1")[1].sill == 50.0
+    assert find_opening(set_opening(project, the("opening:W1/W1-1"), sill=50.0), the("opening:W1/W1-1"))[1].sill == 50.0
     with pytest.raises(EditError, match="no opening"):
-        find_opening(project, "W1/W1-9")
+        find_opening(project, the("opening:W1/W1-9"))
     with pytest.raises(EditError, match="no field"):
-        set_opening(project, "W1/W1-1", colour="red")
+        set_opening(project, the("opening:W1/W1-1"), colour="red")
 
 
 def test_move_copy_mirror_remove() -> None:
     project = add_opening(room(), "W1", DOOR)
-    assert find_opening(move_opening(project, "W1/W1-1", 500.0), "W1/W1-1")[1].at == 1500.0
-    row = copy_opening(project, "W1/W1-1", 1200.0, 4)
+    assert find_opening(move_opening(project, the("opening:W1/W1-1"), 500.0), the("opening:W1/W1-1"))[1].at == 1500.0
+    row = copy_opening(project, the("opening:W1/W1-1"), 1200.0, 4)
     assert [o.at for o in wall(row, "W1").openings] == [1000.0, 2200.0, 3400.0, 4600.0, 5800.0]
     assert len({o.id for o in wall(row, "W1").openings}) == 5
-    other = copy_opening(project, "W1/W1-1", 0.0, to="W3")
+    other = copy_opening(project, the("opening:W1/W1-1"), 0.0, to="W3")
     assert wall(other, "W3").openings[0].at == 1000.0
-    mirrored = mirror_opening(project, "W1/W1-1")
+    mirrored = mirror_opening(project, the("opening:W1/W1-1"))
     assert sorted(o.at for o in wall(mirrored, "W1").openings) == [1000.0, 9000.0 - 1000.0 - 950.0]
-    alone = mirror_opening(project, "W1/W1-1", 3000.0, keep=False)
+    alone = mirror_opening(project, the("opening:W1/W1-1"), 3000.0, keep=False)
     assert [o.at for o in wall(alone, "W1").openings] == [4050.0]
-    assert remove_openings(row, ["W1/W1-1", "W1/W1-3"]) != row
-    assert remove_openings(project, ["W1/W1-1"]) == room()
+    assert remove_openings(row, [the("opening:W1/W1-1"), the("opening:W1/W1-3")]) != row
+    assert remove_openings(project, [the("opening:W1/W1-1")]) == room()
     with pytest.raises(EditError, match="other than zero"):
-        copy_opening(project, "W1/W1-1", 0.0)
+        copy_opening(project, the("opening:W1/W1-1"), 0.0)
     with pytest.raises(EditError, match="1 to 200"):
-        copy_opening(project, "W1/W1-1", 10.0, 201)
+        copy_opening(project, the("opening:W1/W1-1"), 10.0, 201)
 
 
 def test_what_is_selected_by_kind() -> None:
-    assert parts(["wall:W1", "opening:W1/W1-1", "support:C1/post:1", "grid:G1/N1"]) == {
-        "wall": ["W1"], "opening": ["W1/W1-1"], "support": ["C1"], "grid": ["G1/N1"],
-    }  # fmt: skip
+    there = chosen([the("wall:W1"), the("opening:W1/W1-1"), the("support:C1/post:1"), the("grid:G1/N1")])
+    assert (there.walls, there.supports, there.beams) == (["W1"], ["C1"], [])
+    assert there.openings == [the("opening:W1/W1-1")]
+    assert there.lines == [the("grid:G1/N1")]
 
 
 def test_moving_stretches_what_meets_it() -> None:
     project = add_opening(room(), "W1", DOOR)
-    after = move(project, ["wall:W2"], (1000.0, 0.0))
+    after = move(project, [the("wall:W2")], (1000.0, 0.0))
     assert wall_length(wall(after, "W1")) == 10_000.0
     assert wall(after, "W1").openings == wall(project, "W1").openings, "measured from the end that stayed"
-    west = move(project, ["wall:W4"], (-500.0, 0.0))
+    west = move(project, [the("wall:W4")], (-500.0, 0.0))
     assert wall(west, "W1").openings[0].at == 1500.0, "in the building it stays where it is"
-    assert find_opening(move(project, ["opening:W1/W1-1"], (300.0, 77.0)), "W1/W1-1")[1].at == 1300.0
-    assert move(project, ["wall:W1"], (0.0, 0.0)) is project
+    assert find_opening(move(project, [the("opening:W1/W1-1")], (300.0, 77.0)), the("opening:W1/W1-1"))[1].at == 1300.0
+    assert move(project, [the("wall:W1")], (0.0, 0.0)) is project
     with pytest.raises(EditError, match="can be moved"):
-        move(project, ["floor:F1"], (1.0, 0.0))
+        move(project, [the("floor:F1")], (1.0, 0.0))
     with pytest.raises(EditError, match="no length left"):
-        move(project, ["wall:W2"], (-9000.0, 0.0))
+        move(project, [the("wall:W2")], (-9000.0, 0.0))
 
 
 @pytest.mark.parametrize("turn", [0.0, 0.3, math.pi / 2, 2.0])
 def test_a_turn_and_back_is_nothing(turn: float) -> None:
     project = put_support(room(), "post", (1000.0, 500.0), turn=10.0)
-    keys = [f"wall:{w.id}" for w in project.walls] + ["support:C1/post:1"]
+    keys = [the(f"wall:{w.id}") for w in project.walls] + [the("support:C1/post:1")]
     there = apply(project, keys, Motion(turn=turn, centre=(300.0, -200.0)))
     back = apply(there, keys, Motion(turn=-turn, centre=(300.0, -200.0)))
     for a, b in zip(project.walls, back.walls):
@@ -145,7 +147,7 @@ def test_a_turn_and_back_is_nothing(turn: float) -> None:
 
 def test_mirrored_twice_is_where_it_was_and_the_outside_stays_outside() -> None:
     project = room()
-    keys = [f"wall:{w.id}" for w in project.walls]
+    keys = [the(f"wall:{w.id}") for w in project.walls]
     motion = mirror_motion((1000.0, 0.0), (2000.0, 3000.0))
     once = apply(project, keys, motion)
     assert reach(wall(once, "W1")) == (0.0, -200.0), "the body changes sides with the line's left and right"
@@ -159,10 +161,10 @@ def test_mirrored_twice_is_where_it_was_and_the_outside_stays_outside() -> None:
 
 def test_rows_and_rings_of_copies() -> None:
     project = put_support(room(), "post", (1000.0, 0.0))
-    made, names = copies(project, ["wall:W1", "support:C1"], array_motions((0.0, 500.0), 3))
+    made, names = copies(project, [the("wall:W1"), the("support:C1")], array_motions((0.0, 500.0), 3))
     assert len(names) == 6
     assert [w.start[1] for w in made.walls[4:]] == [500.0, 1000.0, 1500.0]
-    round_, _ = copies(project, ["support:C1"], turned_motions((0.0, 0.0), 90.0, 3))
+    round_, _ = copies(project, [the("support:C1")], turned_motions((0.0, 0.0), 90.0, 3))
     spots = [spot_of(round_, s) for s in round_.point_supports]
     for found, wanted in zip(spots, [(1000, 0), (0, 1000), (-1000, 0), (0, -1000)]):
         assert found == pytest.approx(wanted, abs=1e-6)
@@ -171,16 +173,16 @@ def test_rows_and_rings_of_copies() -> None:
     with pytest.raises(EditError, match="1 to 500"):
         array_motions((1.0, 1.0), 501)
     with pytest.raises(EditError, match="5000"):
-        copies(project, ["wall:W1"] * 11, array_motions((1.0, 100.0), 500))
+        copies(project, [the("wall:W1")] * 11, array_motions((1.0, 100.0), 500))
     with pytest.raises(EditError, match="can be copied"):
-        copies(project, ["level:L1"], [Motion((1.0, 0.0))])
+        copies(project, [the("level:L1")], [Motion((1.0, 0.0))])
 
 
 def test_copied_openings_have_names_of_their_own() -> None:
     project = add_opening(room(), "W1", DOOR)
-    made, _ = copies(project, ["wall:W1"], [Motion((0.0, 8000.0))])
+    made, _ = copies(project, [the("wall:W1")], [Motion((0.0, 8000.0))])
     assert made.walls[-1].openings[0].id == f"{made.walls[-1].id}-1"
-    along, _ = copies(project, ["opening:W1/W1-1"], array_motions((1500.0, 0.0), 2))
+    along, _ = copies(project, [the("opening:W1/W1-1")], array_motions((1500.0, 0.0), 2))
     assert [o.at for o in wall(along, "W1").openings] == [1000.0, 2500.0, 4000.0]
 
 
@@ -193,17 +195,17 @@ def test_align_brings_a_face_onto_a_line(face: str, at: float) -> None:
 
 
 def test_take_away_whatever_is_selected(demo: Project) -> None:
-    line = f"grid:G1/{demo.grids[0].lines[0].id}"
-    after = remove(demo, ["wall:W105", "opening:W101/W101-1", line])
+    line = the(f"grid:G1/{demo.grids[0].lines[0].id}")
+    after = remove(demo, [the("wall:W105"), the("opening:W101/W101-1"), line])
     assert len(after.walls) == 9
     assert len(wall(after, "W101").openings) == 2
     assert len(after.grids[0].lines) == 6
     with pytest.raises(EditError, match="taken away here"):
-        remove(demo, ["level:L1"])
+        remove(demo, [the("level:L1")])
 
 
 def test_a_clip_goes_from_project_to_project(demo: Project) -> None:
-    clip = clip_of(demo, ("wall:W201", "wall:W202"))
+    clip = clip_of(demo, (the("wall:W201"), the("wall:W202")))
     other = empty_building("Other", "us")
     made = paste(other, clip, "L1", (1000.0, 2000.0))
     assert len(made.walls) == 2
@@ -214,7 +216,7 @@ def test_a_clip_goes_from_project_to_project(demo: Project) -> None:
     again = paste(made, clip, "L1", (0.0, 9000.0))
     assert len(again.wall_build_ups) == 1, "a build-up that is there already is not added twice"
     with pytest.raises(EditError, match="Nothing of what is selected"):
-        clip_of(demo, ("level:L1",))
+        clip_of(demo, (the("level:L1"),))
     top = max(other.levels, key=lambda x: x.elevation).id
     with pytest.raises(EditError, match="no level above"):
         paste(other, clip, top, (0.0, 0.0))
@@ -222,7 +224,7 @@ def test_a_clip_goes_from_project_to_project(demo: Project) -> None:
 
 def test_a_clip_keeps_heights_over_the_level(demo: Project) -> None:
     project = put_support(demo, "post", (500.0, 500.0), top_offset=-6 * INCH)
-    clip = clip_of(project, ("support:C1/post:1", "wall:W101"))
+    clip = clip_of(project, (the("support:C1/post:1"), the("wall:W101")))
     made = paste(empty_building("Other", "us"), clip, "L1", clip.origin)
     item = made.point_supports[0]
     levels = {x.id: x.elevation for x in made.levels}

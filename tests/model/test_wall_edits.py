@@ -49,6 +49,7 @@ from balken.model.walls import (
     wall_length,
 )
 from balken.units import FOOT, INCH
+from named import the
 
 KIND = WallKind("L1", "P1", thickness=200.0)
 BRICK = (
@@ -302,13 +303,13 @@ def test_copied_down_they_clash_with_the_floor_by_so_much_and_the_cut_is_offered
     key = next(x.id for x in base.levels if x.id not in {y.id for y in demo.levels})
     clash = copy_storey(base, "L1", key)
     clash = set_walls(clash, [w.id for w in clash.walls if w.base == key], top="L1", top_offset=-100.0)
-    found = next(f for f in findings(work_out(clash)) if f.kind == "overlap" and f.host == "floor:F1")
+    found = next(f for f in findings(work_out(clash)) if f.kind == "overlap" and f.host == the("floor:F1"))
     room_for = 9.25 * INCH + 0.75 * INCH
     assert found.amount == pytest.approx(room_for - 100.0, abs=1.0)
     assert "up into the joists" in found.text
     assert found.mend is not None
     mended = found.mend.apply(clash)
-    assert not [f for f in findings(work_out(mended)) if f.kind == "overlap" and f.host == "floor:F1"]
+    assert not [f for f in findings(work_out(mended)) if f.kind == "overlap" and f.host == the("floor:F1")]
 
 
 def test_a_lap_reaches_down_and_is_part_of_the_wall(demo: Project) -> None:

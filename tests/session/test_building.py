@@ -13,6 +13,7 @@ from balken.model.project import Project, level
 from balken.model.start import place
 from balken.session.building import DEMO, Building, begin, open_building
 from buildings import misfits
+from named import the
 
 
 def test_edit_undo_redo(demo: Project) -> None:
@@ -103,11 +104,11 @@ def test_save_close_open_again(demo: Project, tmp_path: Path) -> None:
 
 def test_taking_hosts_away_and_placing_them_again(demo: Project) -> None:
     bare = demo
-    for host in ("roof:R1", "floor:C1", "floor:F2", "floor:F1", "run:G1"):
+    for host in (the("roof:R1"), the("floor:C1"), the("floor:F2"), the("floor:F1"), the("run:G1")):
         bare = remove_host(bare, host)
     assert (bare.runs, bare.floors, bare.roofs) == ((), (), ())
     with pytest.raises(EditError):
-        remove_host(bare, "roof:R1")
+        remove_host(bare, the("roof:R1"))
     for kind in ("foundation", "floors", "roof"):
         bare, said = place(bare, kind)
         assert said == ()

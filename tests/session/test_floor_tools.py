@@ -1,6 +1,7 @@
 """The tools for floors, openings, cuts, beams and bays, driven by places and words without a window."""
 
 from collections.abc import Callable
+from typing import Any
 
 import msgspec
 import pytest
@@ -8,11 +9,13 @@ import pytest
 from balken.design.building import work_out
 from balken.geometry.plane import Point
 from balken.model.edits.common import EditError
+from balken.model.names import HostName, Name, ThingName
 from balken.model.new import new_building
 from balken.model.project import Project
 from balken.session.ferry_hall import ferry_hall
 from balken.session.tools import beams, floors
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
+from named import the
 
 
 class Table(Bench):
@@ -23,7 +26,7 @@ class Table(Bench):
         self.floor_level = level
         self.kit = msgspec.structs.replace(Kit(), **kit)
         self.said: list[str] = []
-        self.key = ""
+        self.key: Any = None
 
     def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> str:
         return self.key
@@ -37,15 +40,15 @@ class Table(Bench):
         return True
 
 
-def run(table: Table, tool: Tool, *places: Point | str) -> Table:
+def run(table: Table, tool: Tool, *places: Point | Name | str) -> Table:
     work = ToolRun(tool, table, table.edit, table.said.append)
     for place in places:
         if place == "enter":
             work.key("enter")
-        elif isinstance(place, str):
+        elif isinstance(place, ThingName | HostName):
             table.key = place
             work.click((0.0, 0.0), None, 10.0)
-            table.key = ""
+            table.key = None
         else:
             work.click(place, None, 10.0)
     return table
@@ -118,7 +121,7 @@ def test_a_grid_line_cuts_a_floor_and_the_cut_follows_it() -> None:
 
     hall = ferry_hall()
     table = Table(hall, hall.floors[0].level)
-    run(table, floors.cut(table), "grid:G1/N2")
+    run(table, floors.cut(table), the("grid:G1/N2"))
     moved = move_lines(table.project, "G1", ["N2"], 500.0)
     edges = [box(bed.outline) for f in moved.floors if (bed := bed_of_floor(moved, f, Memo()))]
     assert any(abs(e[2] - 5900.0) < 1.0 for e in edges)
@@ -130,8 +133,8 @@ def test_a_joist_is_added_between_two_places() -> None:
     table = Table(hall, hall.floors[0].level)
     run(table, floors.joist(table), (5500.0, 1300.0), (7100.0, 1300.0), "enter")
     (added,) = table.project.added
-    assert added.host == "floor:F1"
-    assert any(m.id.startswith("floor:F1/joist:+K1") for m in work_out(table.project).structure.members)
+    assert added.host == the("floor:F1")
+    assert any(str(m.id).startswith("floor:F1/joist:+K1") for m in work_out(table.project).structure.members)
 
 
 def test_a_beam_runs_from_crossing_to_crossing() -> None:
@@ -147,7 +150,7 @@ def test_a_grid_line_gets_a_beam_in_every_bay() -> None:
     hall = ferry_hall()
     bare = msgspec.structs.replace(hall, beams=(), bays=())
     table = Table(bare, hall.floors[0].level, beam_from=beams.FROM[1])
-    run(table, beams.place(table), "grid:G1/A1", "enter")
+    run(table, beams.place(table), the("grid:G1/A1"), "enter")
     assert len(table.project.beams) == 4
 
 

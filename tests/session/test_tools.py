@@ -16,6 +16,7 @@ from balken.model.walls import Layer, Module, wall_length
 from balken.session.snapping import snap_field, whole_steps
 from balken.session.tools import changing, grids, openings, supports, walls
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
+from named import the
 
 STEP = whole_steps(10.0)
 NEAR = 30.0
@@ -215,7 +216,7 @@ def test_a_grid_is_asked_for_piece_by_piece(board: Board) -> None:
     keys(run, "\n")
     keys(run, "\n")
     assert len(board.project.grids[1].lines) == 6
-    board.chosen = ("grid:G1/N2",)
+    board.chosen = (the("grid:G1/N2"),)
     run = board.run(grids.line_beside(board, board.chosen))
     run.typed[0] = "-600"
     run.key("enter")
@@ -250,7 +251,7 @@ def test_supports_everywhere_in_an_area_and_one_by_one(board: Board) -> None:
     click(board, run, (2500.0, 2000.0))
     assert [s.lines != ("", "") for s in board.project.point_supports[-2:]] == [True, False]
     board.kit = replace(board.kit, where="chosen lines", taking=True)
-    board.chosen = ("grid:G1/A1",)
+    board.chosen = (the("grid:G1/A1"),)
     run = board.run(supports.place(board))
     keys(run, "\n")
     assert len(board.project.point_supports) == 7
@@ -266,12 +267,12 @@ def room(board: Board) -> None:
 
 def test_move_copy_turn_mirror_row(board: Board) -> None:
     room(board)
-    run = board.run(changing.moving(board, ("wall:W2",)))
+    run = board.run(changing.moving(board, (the("wall:W2"),)))
     click(board, run, (6000.0, 2000.0))
     keys(run, ">")
     keys(run, "500\n")
     assert wall(board.project, "W2").start[0] == 6500.0
-    run = board.run(changing.moving(board, ("wall:W1",), copying=True))
+    run = board.run(changing.moving(board, (the("wall:W1"),), copying=True))
     click(board, run, (0.0, 0.0))
     at(board, run, (0.0, -1000.0))
     assert len(run.ghost()) == 2
@@ -279,15 +280,15 @@ def test_move_copy_turn_mirror_row(board: Board) -> None:
     keys(run, "2000|-90\n")
     keys(run, "\n")
     assert [w.start[1] for w in board.project.walls[4:]] == pytest.approx([-1000.0, -2000.0])
-    run = board.run(changing.turning(board, ("wall:W5",)))
+    run = board.run(changing.turning(board, (the("wall:W5"),)))
     click(board, run, (0.0, -1000.0))
     keys(run, "90\n")
     assert wall(board.project, "W5").end == pytest.approx((0.0, 5500.0))
-    run = board.run(changing.mirroring(board, ("wall:W6",)))
+    run = board.run(changing.mirroring(board, (the("wall:W6"),)))
     click(board, run, (0.0, 7000.0))
     click(board, run, (3000.0, 7000.0))
     assert board.project.walls[-1].start[1] == pytest.approx(16000.0)
-    run = board.run(changing.array(board, ("wall:W6",)))
+    run = board.run(changing.array(board, (the("wall:W6"),)))
     run.typed[0] = "two"
     run.key("enter")
     assert "no number" in board.said[-1]
@@ -296,7 +297,7 @@ def test_move_copy_turn_mirror_row(board: Board) -> None:
     click(board, run, (0.0, -2000.0))
     keys(run, "300|-90\n")
     assert [w.start[1] for w in board.project.walls[-2:]] == pytest.approx([-2300.0, -2600.0])
-    run = board.run(changing.array(board, ("wall:W6",)))
+    run = board.run(changing.array(board, (the("wall:W6"),)))
     run.typed[0] = "3 round"
     run.key("enter")
     click(board, run, (20000.0, 0.0))
@@ -307,8 +308,12 @@ def test_move_copy_turn_mirror_row(board: Board) -> None:
 
 def test_offset_corner_tee_split_align(board: Board) -> None:
     room(board)
-    board.under = {(3000.0, 100.0): "wall:W1", (6000.0, 2000.0): "wall:W2", (9000.0, 9000.0): "grid:G1/N1"}
-    run = board.run(walls.offset(board, ("wall:W1",)))
+    board.under = {
+        (3000.0, 100.0): the("wall:W1"),
+        (6000.0, 2000.0): the("wall:W2"),
+        (9000.0, 9000.0): the("grid:G1/N1"),
+    }
+    run = board.run(walls.offset(board, (the("wall:W1"),)))
     run.typed[0] = "1500"
     run.key("enter")
     click(board, run, (3000.0, 2000.0))
@@ -319,12 +324,12 @@ def test_offset_corner_tee_split_align(board: Board) -> None:
     click(board, run, (3000.0, 100.0))
     keys(run, "2500\n")
     assert wall_length(wall(board.project, "W1")) == 2500.0
-    board.under[1000.0, 1500.0] = "wall:W5"
+    board.under[1000.0, 1500.0] = the("wall:W5")
     run = board.run(walls.tee(board))
     click(board, run, (1000.0, 1500.0))
     click(board, run, (6000.0, 2000.0))
     assert wall(board.project, "W5").end[0] == 6000.0
-    run = board.run(changing.aligning(board, ("wall:W5",)))
+    run = board.run(changing.aligning(board, (the("wall:W5"),)))
     run.typed[0] = "centre"
     run.key("enter")
     keys(run, "0|2500\n")
@@ -337,12 +342,12 @@ def test_offset_corner_tee_split_align(board: Board) -> None:
 
 def test_paste_selects_what_it_made(board: Board) -> None:
     room(board)
-    clip = clip_of(board.project, ("wall:W1", "wall:W2"))
+    clip = clip_of(board.project, (the("wall:W1"), the("wall:W2")))
     run = board.run(changing.pasting(board, clip))
     assert len(run.ghost()) == 2
     click(board, run, (0.0, 9000.0))
     assert run.done
-    assert board.chosen == ("wall:W5", "wall:W6")
+    assert board.chosen == (the("wall:W5"), the("wall:W6"))
     run = board.run(changing.pasting(board, clip))
     keys(run, "\n")
     assert board.project.walls[-2].start == (0.0, 0.0), "Enter leaves it where it was"
@@ -391,7 +396,7 @@ def test_what_was_taken_away_meanwhile_is_said(board: Board) -> None:
     for p in [(0.0, 0.0), (6000.0, 0.0)]:
         click(board, run, p)
     key = board.project.walls[0].id
-    aligning = board.run(changing.aligning(board, (f"wall:{key}",)))
+    aligning = board.run(changing.aligning(board, (the(f"wall:{key}"),)))
     board.edit("clear", lambda p: replace(p, walls=()))
     keys(aligning, "\n")
     assert aligning.done
@@ -409,5 +414,5 @@ def test_piers_come_with_their_pads() -> None:
     pier, pad = made.point_supports
     assert (pier.kind, pier.round, pad.kind, pad.at) == ("pier", True, "pad", (20000.0, 0.0))
     checked = work_out(made)
-    bodies = {m.role: m.solid.bounds() for m in checked.structure.members if m.host.startswith("support:")}
+    bodies = {m.role: m.solid.bounds() for m in checked.structure.members if str(m.host).startswith("support:")}
     assert bodies["pad"][1][2] == pytest.approx(bodies["pier"][0][2])

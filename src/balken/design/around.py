@@ -16,6 +16,7 @@ from balken.framing.member import Member, Size
 from balken.framing.structure import Structure
 from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
+from balken.model.names import HostName, MemberName
 from balken.model.project import Bore, Project
 from balken.model.sections import Section
 
@@ -35,15 +36,15 @@ class Around(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 class Surroundings:
     """What is about every member of a structure."""
 
-    def __init__(self, project: Project, structure: Structure, sizes: Mapping[str, Size]) -> None:
+    def __init__(self, project: Project, structure: Structure, sizes: Mapping[HostName, Size]) -> None:
         self._beneath = Beneath(project, {m.id: m for m in structure.members})
         self._sections = sections_of(project.system, project.products)
-        self._bores: dict[str, list[Bore]] = {}
+        self._bores: dict[MemberName, list[Bore]] = {}
         for bore in project.bores:
             self._bores.setdefault(bore.member, []).append(bore)
         self._rows = rows_of(structure, sizes)
         self._sizes = sizes
-        self._ties = {f"roof:{r.id}": r.rafters.tie_up for r in project.roofs if r.rafters.ties != "none"}
+        self._ties = {HostName("roof", r.id): r.rafters.tie_up for r in project.roofs if r.rafters.ties != "none"}
 
     def of(self, member: Member) -> Around:
         """What is about one member."""
@@ -60,11 +61,11 @@ class Surroundings:
         count, spacing = self._rows.get(member.host, (0, 0.0))
         return repetitive(count, section.breadth / section.plies, spacing) > 1.0
 
-    def spacing(self, host: str) -> float:
+    def spacing(self, host: HostName) -> float:
         """How far apart the pieces of a floor or roof are set, mm; nothing where it has none."""
         return self._sizes[host].spacing if host in self._sizes else 0.0
 
-    def bored(self, name: str) -> bool:
+    def bored(self, name: MemberName) -> bool:
         """Whether a member has holes or notches."""
         return name in self._bores
 
@@ -73,9 +74,9 @@ ALIKE = ("joist", "ceiling joist", "rafter")
 """Pieces that stand in rows."""
 
 
-def rows_of(structure: Structure, sizes: Mapping[str, Size]) -> dict[str, tuple[int, float]]:
+def rows_of(structure: Structure, sizes: Mapping[HostName, Size]) -> dict[HostName, tuple[int, float]]:
     """How many joists or rafters each host has, three standing for more, and how far apart they are set, mm."""
-    counts: dict[str, int] = {}
+    counts: dict[HostName, int] = {}
     for m in structure.of(*ALIKE):
         counts[m.host] = min(counts.get(m.host, 0) + 1, REPETITIVE_COUNT)
     return {host: (count, sizes[host].spacing) for host, count in counts.items() if host in sizes}

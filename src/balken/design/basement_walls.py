@@ -27,6 +27,7 @@ from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, walls_on
 from balken.model.ground import heights_at
 from balken.model.memo import Memo
+from balken.model.names import HostName
 from balken.model.project import Project, level
 from balken.units import INCH, PCF, PSI
 
@@ -76,7 +77,7 @@ def _props(structure: Structure, member: Member, floor: FloorArea, memo: Memo) -
 
     Joists prop it that end on it. Joists that run along it do not, nor does the edge of a stair.
     """
-    host = f"floor:{floor.id}"
+    host = HostName("floor", floor.id)
     if any(m.host == host for m in structure.of("floor slab")):
         return True, 0.0
     start = (member.start[0], member.start[1])
@@ -103,14 +104,16 @@ STEEP: Final = 0.7
 """Joists within 45° of a wall's line run along it."""
 
 
-def _ends_on_foundation(part: Part) -> tuple[tuple[str, Point, Point], ...]:
+def _ends_on_foundation(part: Part) -> tuple[tuple[HostName, Point, Point], ...]:
     """Where joists of a part end on a foundation: its host, the place, and the joist's direction."""
     found = []
     for m in part.members:
         if m.role == "joist" and len(m.supports) > 1:
             way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
             found += [
-                (s.on.split("/")[0], s.point, way) for s in (m.supports[0], m.supports[-1]) if s.on.startswith("run:")
+                (s.on.host, s.point, way)
+                for s in (m.supports[0], m.supports[-1])
+                if s.on is not None and s.on.host.kind == "run"
             ]
     return tuple(found)
 

@@ -28,7 +28,7 @@ from balken.design.trusses import TrussRoof, check_truss_roofs, row_of, size_tru
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors import frame_floor
 from balken.framing.layout import LayoutError
-from balken.framing.member import SPANNING_ROLES, Bed, Member, Part, Size, clear_span
+from balken.framing.member import SPANNING_ROLES, Bed, CutFrom, Member, Part, Size, clear_span
 from balken.framing.roof_shape import RoofShape
 from balken.framing.roofs import longest_rafters
 from balken.framing.structure import Structure, frame, shape_or_fault
@@ -37,6 +37,7 @@ from balken.loads.path import LoadPath, take_down
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 from balken.model.project import Level, Project, level
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
@@ -51,18 +52,18 @@ class Checked(msgspec.Struct, frozen=True):
     """A project with everything that follows from it."""
 
     project: Project
-    sizes: dict[str, Sized]
+    sizes: dict[HostName, Sized]
     structure: Structure
     path: LoadPath
-    hosts: dict[str, list[PartCheck]]
+    hosts: dict[HostName, list[PartCheck]]
     """Members that carry no more than their strip."""
-    carrying: dict[str, Answer]
+    carrying: dict[MemberName, Answer]
     """Members that carry more than their strip of floor."""
     built: Project
     """The project with every beam cut from what was chosen for it."""
-    used: dict[str, tuple[float, str]]
+    used: dict[MemberName, tuple[float, str]]
     """Utilisation and governing check per member that has checks."""
-    trusses: dict[str, TrussRoof] = {}
+    trusses: dict[HostName, TrussRoof] = {}
     """Roofs of trusses, by their host's name."""
 
 
@@ -84,12 +85,12 @@ def _whole(project: Project, memo: Memo) -> Checked:
     around = _around(built, structure, sizes)
     carrying = check_carrying(built, structure, path, around, memo)
     hosts = check_side_by_side(built, structure, sizes, carrying, around, memo)
-    used: dict[str, tuple[float, str]] = {}
+    used: dict[MemberName, tuple[float, str]] = {}
     for checks in hosts.values():
         for item in checks:
             used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
-    beds = {f"roof:{r.id}": bed for r in project.roofs if (bed := bed_of_roof(built, r, memo)) is not None}
+    beds = {HostName("roof", r.id): bed for r in project.roofs if (bed := bed_of_roof(built, r, memo)) is not None}
     beneath = Beneath(built, {})
     under = {host: softest(beneath, bed) for host, bed in beds.items()}
     trusses = check_truss_roofs(built, structure, sizes, beds, under, memo)
@@ -104,20 +105,20 @@ def _whole(project: Project, memo: Memo) -> Checked:
     return Checked(project, sizes, structure, path, hosts, carrying, built, used, trusses)
 
 
-def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Structure, LoadPath]:
+def _built(project: Project, memo: Memo) -> tuple[Project, dict[HostName, Sized], Structure, LoadPath]:
     """Frame a project and take its loads down; beams without a section are first the largest they may be, then what was
     chosen under the loads that come out, and so are the plies of trimmers and headers."""
 
-    def framed(item: Project, plies: Plies, sticks: Cuts) -> tuple[dict[str, Sized], Structure, LoadPath]:
+    def framed(item: Project, plies: Plies, sticks: Cuts) -> tuple[dict[HostName, Sized], Structure, LoadPath]:
         sizes = {
             host: with_plies(s, plies.get(host, ()), sticks.get(host, ())) for host, s in sizes_of(item, memo).items()
         }
         structure = frame(item, {host: s.size for host, s in sizes.items()}, memo)
         return sizes, structure, take_down(item, structure, memo)
 
-    built, plies, chosen = project, Plies(), dict[str, Sized]()
+    built, plies, chosen = project, Plies(), dict[HostName, Sized]()
     sticks: Cuts = first_sticks(project, sizes_of(project, memo), memo)
-    names: dict[str, str] = {}
+    names: dict[HostName, str] = {}
     sizes, structure, path = framed(built, plies, sticks)
     for _ in range(ROUNDS):
         around = _around(built, structure, sizes)
@@ -134,19 +135,19 @@ def _built(project: Project, memo: Memo) -> tuple[Project, dict[str, Sized], Str
     return built, {**sizes, **chosen}, structure, path
 
 
-def _around(project: Project, structure: Structure, sizes: dict[str, Sized]) -> Surroundings:
+def _around(project: Project, structure: Structure, sizes: dict[HostName, Sized]) -> Surroundings:
     return Surroundings(project, structure, {host: s.size for host, s in sizes.items()})
 
 
-Plies = dict[str, tuple[tuple[str, int], ...]]
+Plies = dict[HostName, tuple[tuple[str, int], ...]]
 """Per floor, how many plies its trimmers, headers and doubles have."""
 
 
-Cuts = dict[str, tuple[tuple[str, str], ...]]
+Cuts = dict[HostName, tuple[CutFrom, ...]]
 """Per roof, what its hips, valleys and ridge beams are cut from."""
 
 
-def with_plies(sized: Sized, plies: tuple[tuple[str, int], ...], sticks: tuple[tuple[str, str], ...]) -> Sized:
+def with_plies(sized: Sized, plies: tuple[tuple[str, int], ...], sticks: tuple[CutFrom, ...]) -> Sized:
     """Return what was chosen for a host with the plies of its trimmers and headers, or what its hips are cut from."""
     if not plies and not sticks:
         return sized
@@ -180,7 +181,7 @@ def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | N
     return None
 
 
-def sizes_of(project: Project, memo: Memo) -> dict[str, Sized]:
+def sizes_of(project: Project, memo: Memo) -> dict[HostName, Sized]:
     """Return section and spacing of every floor, ceiling and roof."""
     found = {}
     beneath = Beneath(project, {})
@@ -257,12 +258,12 @@ def _size_floor(
     told = [one for part in framed.parts for one in memo.small(_told, part)]
     if not told:
         # Nothing spans: the joists stay at the first choice and the fit list says what they lack.
-        return Sized(f"floor:{floor.id}", trial, (), 0.0, allowed) if framed.members else None
+        return Sized(HostName("floor", floor.id), trial, (), 0.0, allowed) if framed.members else None
     worst = max((one.worst for one in told), key=lambda m: (clear_span(m), m.id))
     across = [memo.small(_between, part) for part in framed.parts if part.members]
     return choose(
         Task(
-            f"floor:{floor.id}", build_up.species, build_up.grade, candidates, spacings,
+            HostName("floor", floor.id), build_up.species, build_up.grade, candidates, spacings,
             (floor.dead, floor.live, 0.0, 0.0), clear_span(worst), member_span(worst), end_share(worst),
             min(one.bearing for one in told), 0.0, floor.live_limit, floor.total_limit, allowed,
             max(high for _, high in across) - min(low for low, _ in across) + worst.solid.depth,
@@ -286,7 +287,7 @@ def _told(part: Part) -> tuple[_Told, ...]:
         return ()
     rows: dict[str, float] = {}
     for m in joists:
-        rows[m.id[:-1]] = rows.get(m.id[:-1], 0.0) + m.blank
+        rows[m.id.row] = rows.get(m.id.row, 0.0) + m.blank
     rests = [s for m in joists for s in m.supports]
     worst = max(joists, key=lambda m: (clear_span(m), m.id))
     return (_Told(worst, max(rows.values()), min(s.length for s in rests if s.on)),)
@@ -310,13 +311,13 @@ def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized 
     rafters = longest_rafters(roof, shape, bed, candidates[0], sections, system) if isinstance(shape, RoofShape) else []
     worst = max(rafters, key=lambda m: (clear_span(m), m.id), default=None)
     if worst is None or clear_span(worst) <= 0 or min(spacings) < TOUCH:
-        return Sized(f"roof:{roof.id}", trial, (), 0.0, math.inf)
+        return Sized(HostName("roof", roof.id), trial, (), 0.0, math.inf)
     loads = (roof.dead * math.hypot(1, worst.slope), 0.0, roof.live, roof.snow)
     n = left(unit(sub(worst.end[:2], worst.start[:2])))
     offsets = [dot(p, n) for p in bed.outline]
     return choose(
         Task(
-            f"roof:{roof.id}", roof.species, roof.grade, candidates, spacings, loads, clear_span(worst),
+            HostName("roof", roof.id), roof.species, roof.grade, candidates, spacings, loads, clear_span(worst),
             member_span(worst), end_share(worst), worst.supports[0].length, worst.slope, roof.live_limit, roof.total_limit,
             math.inf, max(offsets) - min(offsets), 2 * worst.blank, under, _tail_of(worst, candidates[0], roof),
         )
@@ -340,11 +341,11 @@ class _Others(NamedTuple):
     project: Project
     structure: Structure
     path: LoadPath
-    over: dict[str, list[Member]]
+    over: dict[MemberName, list[Member]]
     """The posts and piers over each pad."""
     memo: Memo
     stretches: Stretches
-    sizes: dict[str, Sized]
+    sizes: dict[HostName, Sized]
 
     def of(self, member: Member) -> tuple[Check, ...]:
         """Return the checks of a member; none where its role has none."""
@@ -370,7 +371,7 @@ class _Others(NamedTuple):
         return ()
 
     def _short(self, member: Member) -> tuple[Check, ...]:
-        roof = next(r for r in self.project.roofs if f"roof:{r.id}" == member.host)
+        roof = next(r for r in self.project.roofs if HostName("roof", r.id) == member.host)
         spacing = self.sizes[member.host].size.spacing if member.host in self.sizes else 0.0
         count = sum(
             m.host == member.host and is_jack_tie(m) == is_jack_tie(member) for m in self.structure.of(member.role)
@@ -403,7 +404,7 @@ def settle(project: Project) -> Project:
     shifts: dict[str, float] = {}
     below = {"foundation_top", "ground", "footing_top", "footing_bottom", "slab"}
     for floor in project.floors:
-        sized = sizes.get(f"floor:{floor.id}")
+        sized = sizes.get(HostName("floor", floor.id))
         bed = bed_of_floor(project, floor, memo)
         if sized is None or bed is None or build_up_of(project, floor).use == "ceiling":
             continue
@@ -422,10 +423,10 @@ def settle(project: Project) -> Project:
     return msgspec.structs.replace(project, levels=levels)
 
 
-def worst_of(checked: Checked, host: str) -> tuple[float, str, str]:
+def worst_of(checked: Checked, host: HostName) -> tuple[float, str, MemberName | None]:
     """Return the worst utilisation of a host's members, its check and the member."""
     mine = [(*checked.used[m.id], m.id) for m in checked.structure.members if m.host == host and m.id in checked.used]
-    return max(mine, default=(0.0, "", ""))
+    return max(mine, default=(0.0, "", None), key=lambda w: (w[0], w[1], str(w[2])))
 
 
 def is_over(ratio: float) -> bool:

@@ -16,7 +16,7 @@ from balken.design.seats import seats_of
 from balken.design.short_pieces import is_valley_rafter, short_checks
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Size
+from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, CutFrom, Member, Part, Size
 from balken.framing.roof_parts import PART_OF
 from balken.framing.structure import Structure
 from balken.framing.valley_sets import VALLEY_FRAME
@@ -27,6 +27,7 @@ from balken.model.beams import Beam, BeamBay, BeamKind
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, Rest, family_of
 from balken.model.project import FORMAT, Host, Project, host_record, host_records
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
@@ -108,9 +109,9 @@ HOLDS_SIDEWAYS: Final = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord", "floo
 AISC 360 appendix 6). The weight of a wall, and a post, hold nothing."""
 
 
-def holds_sideways(source: str) -> bool:
+def holds_sideways(source: Rest) -> bool:
     """Whether what brings a load to a beam holds its upper edge sideways there."""
-    return any(f"/{role}:" in source for role in HOLDS_SIDEWAYS)
+    return family_of(source) in HOLDS_SIDEWAYS
 
 
 def _held(
@@ -178,9 +179,9 @@ class Carried(msgspec.Struct, frozen=True, gc=False):
 
 def check_carrying(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
-) -> dict[str, Answer]:
+) -> dict[MemberName, Answer]:
     """Check every member that carries more than its strip of floor."""
-    records, bare = host_records(project), dict[str, Project]()
+    records, bare = host_records(project), dict[HostName, Project]()
     wanted = []
     for part in structure.parts:
         alone, joists = memo.small(_alone_or_loaded, part, project.system, project.products)
@@ -211,7 +212,7 @@ def _spans_bored(m: Member, around: Surroundings) -> bool:
 
 def _alone_or_loaded(
     part: Part, system: System, products: tuple[Product, ...]
-) -> tuple[tuple[Member, ...], frozenset[str]]:
+) -> tuple[tuple[Member, ...], frozenset[MemberName]]:
     """Return the members of a part that need the analysis of a beam whatever lies on them, and the joists that need it
     once something does."""
     sections = sections_of(system, products)
@@ -248,28 +249,30 @@ def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:
     return [next(answers) if e is not None else None for e in effects]
 
 
-def unsized(project: Project) -> list[tuple[str, BeamKind]]:
+def unsized(project: Project) -> list[tuple[HostName, BeamKind]]:
     """Return the beams and bays whose section comes out by calculation."""
-    pairs = [(f"beam:{b.id}", b.kind) for b in project.beams] + [(f"bay:{b.id}", b.kind) for b in project.bays]
+    pairs = [(HostName("beam", b.id), b.kind) for b in project.beams] + [
+        (HostName("bay", b.id), b.kind) for b in project.bays
+    ]
     return [(host, kind) for host, kind in pairs if kind.section is None]
 
 
-def with_sections(project: Project, chosen: dict[str, str]) -> Project:
+def with_sections(project: Project, chosen: dict[HostName, str]) -> Project:
     """Return a project whose beams are cut from what was chosen for them."""
 
-    def cut(host: str, kind: BeamKind) -> BeamKind:
+    def cut(host: HostName, kind: BeamKind) -> BeamKind:
         return msgspec.structs.replace(kind, section=chosen[host]) if host in chosen else kind
 
     return msgspec.structs.replace(
         project,
-        beams=tuple(msgspec.structs.replace(b, kind=cut(f"beam:{b.id}", b.kind)) for b in project.beams),
-        bays=tuple(msgspec.structs.replace(b, kind=cut(f"bay:{b.id}", b.kind)) for b in project.bays),
+        beams=tuple(msgspec.structs.replace(b, kind=cut(HostName("beam", b.id), b.kind)) for b in project.beams),
+        bays=tuple(msgspec.structs.replace(b, kind=cut(HostName("bay", b.id), b.kind)) for b in project.bays),
     )
 
 
 def choose_beams(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
-) -> dict[str, Sized]:
+) -> dict[HostName, Sized]:
     """Return for each beam and bay without a section the cheapest that passes, with all others beside it.
 
     Where none passes, the strongest is taken, and the fit list says so.
@@ -277,12 +280,12 @@ def choose_beams(
     if not unsized(project):
         return {}
     sections = sections_of(project.system, project.products)
-    by_host: dict[str, list[Member]] = {}
+    by_host: dict[HostName, list[Member]] = {}
     for m in structure.members:
         if m.role == "beam" and len(apart(m.supports)) > 1:
             by_host.setdefault(m.host, []).append(m)
     asked: list[Asked] = []
-    whose: list[tuple[str, str]] = []
+    whose: list[tuple[HostName, str]] = []
     for host, kind in unsized(project):
         for name in kind.sizes:
             for m in by_host.get(host, ()):
@@ -290,7 +293,7 @@ def choose_beams(
                 if item is not None:
                     asked.append(item)
                     whose.append((host, name))
-    worst: dict[tuple[str, str], tuple[float, str]] = {}
+    worst: dict[tuple[HostName, str], tuple[float, str]] = {}
     for key, answer in zip(whose, _judged(asked, memo)):
         ratio = answer.worst if answer else (99.0, "it cannot stand")
         worst[key] = max(worst.get(key, ratio), ratio)
@@ -338,7 +341,7 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
 
 def choose_plies(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
-) -> dict[str, tuple[tuple[str, int], ...]]:
+) -> dict[HostName, tuple[tuple[str, int], ...]]:
     """Return per floor how many plies its trimmers, headers and doubles need, by row or header; only those over one.
 
     A piece whose section a person changed stays as it is.
@@ -346,7 +349,7 @@ def choose_plies(
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
     left = [m for part in structure.parts for m in memo.small(_by_plies, part) if m.id not in touched]
-    found: dict[str, dict[str, int]] = {}
+    found: dict[HostName, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
         asked = [
             asked_of(project, m, path.carried.get(m.id, ()), sections, around.of(m), _of_plies(m, n, sections), memo)
@@ -357,8 +360,7 @@ def choose_plies(
         for m, one in zip(left, asked):
             answer = next(answers) if one is not None else None
             if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
-                row = m.id.rsplit(":", 1)[1]
-                row = row if m.role == "header" else row[:-1]
+                row = m.id.place if m.role == "header" else m.id.row
                 kept = found.setdefault(m.host, {})
                 kept[row] = max(kept.get(row, 1), n)
             else:
@@ -370,23 +372,23 @@ def choose_plies(
 
 def choose_sticks(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
-) -> dict[str, tuple[tuple[str, str], ...]]:
+) -> dict[HostName, tuple[CutFrom, ...]]:
     """Return per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or boards side by side, that
     passes; the strongest where none does. A piece whose section a person chose stays as it is."""
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
-    typed = {f"roof:{r.id}": dict(r.rafters.sections) for r in project.roofs}
-    found: dict[str, list[tuple[str, str]]] = {}
+    typed = {HostName("roof", r.id): dict(r.rafters.sections) for r in project.roofs}
+    found: dict[HostName, list[CutFrom]] = {}
     for m in structure.of("hip", "valley", "ridge beam", "purlin"):
         if m.id in touched or len(apart(m.supports)) < 2 or PART_OF[m.role] in typed[m.host]:
             continue
         lies_on = path.carried.get(m.id, ())
         best = stick_for(project, m, _least_depth(structure, m, sections), lies_on, around.of(m), memo)
-        found.setdefault(m.host, []).append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", best))
+        found.setdefault(m.host, []).append(((m.role, m.id.place), best))
     for host, name in _struts_from(project, structure, path, sections):
-        found.setdefault(host, []).append(("strut", name))
+        found.setdefault(host, []).append((("strut", ""), name))
     for host, name in _valley_frames_from(project, structure, around):
-        found.setdefault(host, []).append((VALLEY_FRAME, name))
+        found.setdefault(host, []).append(((VALLEY_FRAME, ""), name))
     return {host: tuple(sorted(rows)) for host, rows in found.items()}
 
 
@@ -420,7 +422,7 @@ STRUTS: Final[dict[System, tuple[str, ...]]] = {
 
 def _struts_from(
     project: Project, structure: Structure, path: LoadPath, sections: dict[str, Section]
-) -> Iterable[tuple[str, str]]:
+) -> Iterable[tuple[HostName, str]]:
     """Return per roof what its struts are cut from: the first that does for all of them, the largest where none does."""
     for host in dict.fromkeys(m.host for m in structure.of("strut")):
         mine = [m for m in structure.of("strut") if m.host == host and any(path.onto.get(m.id, ()))]
@@ -431,13 +433,13 @@ def _struts_from(
                 break
 
 
-def _valley_frames_from(project: Project, structure: Structure, around: Surroundings) -> Iterable[tuple[str, str]]:
+def _valley_frames_from(project: Project, structure: Structure, around: Surroundings) -> Iterable[tuple[HostName, str]]:
     """Return per roof what the frames it sets on another roof are cut from: the first that does for all of them, the largest
     where none does. A roof whose trusses are cut from a section that was typed has its frames cut from it too."""
     rafters = [m for m in structure.of("top chord") if is_valley_rafter(m)]
     for roof in project.roofs:
-        mine = [m for m in rafters if m.host == f"roof:{roof.id}"]
-        spacing = around.spacing(f"roof:{roof.id}")
+        mine = [m for m in rafters if m.host == HostName("roof", roof.id)]
+        spacing = around.spacing(HostName("roof", roof.id))
         if not mine or roof.section or not spacing:
             continue
         choices = VALLEY_FRAMES[project.system]
@@ -445,7 +447,7 @@ def _valley_frames_from(project: Project, structure: Structure, around: Surround
             trial = [msgspec.structs.replace(m, section=name) for m in mine]
             checks = [c for m in trial for c in short_checks(project, roof, m, spacing, len(mine))]
             if all(c.ratio <= NEARLY for c in checks) or name == choices[-1]:
-                yield f"roof:{roof.id}", name
+                yield HostName("roof", roof.id), name
                 break
 
 
@@ -490,8 +492,8 @@ def _by_plies(part: Part) -> tuple[Member, ...]:
 
     def chosen(m: Member) -> bool:
         if m.role == "trimmer":
-            return m.host.startswith("floor:")
-        return m.role == "header" or (m.role == "joist" and m.id.rsplit(":", 1)[1].startswith("W"))
+            return m.host.kind == "floor"
+        return m.role == "header" or (m.role == "joist" and m.id.row.startswith("W"))
 
     return tuple(m for m in part.members if chosen(m) and len(apart(m.supports)) > 1)
 
@@ -512,9 +514,9 @@ class HasCarrying(Protocol):
         """All members."""
 
     @property
-    def sizes(self) -> dict[str, Sized]:
+    def sizes(self) -> dict[HostName, Sized]:
         """What was chosen for each host."""
 
     @property
-    def carrying(self) -> dict[str, Answer]:
+    def carrying(self) -> dict[MemberName, Answer]:
         """What came out for members that carry others."""

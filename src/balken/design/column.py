@@ -18,6 +18,7 @@ from balken.model.edits.common import EditError, checked
 from balken.model.edits.levels import moves_along
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName
 from balken.model.project import Level, Project, column, level
 from balken.units import INCH
 
@@ -45,7 +46,7 @@ def column_sums(project: Project, memo: Memo) -> tuple[ColumnSum, ...]:
     sizes = sizes_of(project, memo)
     found = []
     for floor in project.floors:
-        parts = _parts(project, floor, sizes.get(f"floor:{floor.id}"), memo)
+        parts = _parts(project, floor, sizes.get(HostName("floor", floor.id)), memo)
         if parts:
             distance = level(project, floor.level).elevation - level(project, floor.bears_on).elevation
             over = distance - sum(p.depth for p in parts)

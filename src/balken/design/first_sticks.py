@@ -13,7 +13,7 @@ from balken.design.carrying import stick_for
 from balken.design.seats import UNKNOWN
 from balken.design.sizing import Sized
 from balken.framing.beds import bed_of_roof
-from balken.framing.member import Bed, Member, Size
+from balken.framing.member import Bed, CutFrom, Member, Size
 from balken.framing.pieces import strip_under
 from balken.framing.roof_parts import PART_OF
 from balken.framing.roof_shape import RoofShape, lines_of_shape
@@ -25,6 +25,7 @@ from balken.loads.path import area_loads
 from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 
@@ -32,13 +33,13 @@ STATIONS: Final = 12
 """So many loads stand for what lies along a hip."""
 
 
-def first_sticks(project: Project, sizes: dict[str, Sized], memo: Memo) -> dict[str, tuple[tuple[str, str], ...]]:
-    """Return per roof of rafters what its hips are taken to be cut from, by the last part of their name."""
-    framed = [r for r in project.roofs if r.framing == "rafters" and f"roof:{r.id}" in sizes]
+def first_sticks(project: Project, sizes: dict[HostName, Sized], memo: Memo) -> dict[HostName, tuple[CutFrom, ...]]:
+    """Return per roof of rafters what its hips are taken to be cut from."""
+    framed = [r for r in project.roofs if r.framing == "rafters" and HostName("roof", r.id) in sizes]
     shapes = shapes_of(project, {host: s.size for host, s in sizes.items()}, memo) if framed else {}
     found = {}
     for roof in framed:
-        host, bed = f"roof:{roof.id}", bed_of_roof(project, roof, memo)
+        host, bed = HostName("roof", roof.id), bed_of_roof(project, roof, memo)
         if host in shapes and bed is not None:
             rows = memo(_first, _read_by(project, roof), roof, shapes[host], bed, sizes[host].size)
             if rows:
@@ -51,7 +52,7 @@ def _read_by(project: Project, roof: RoofArea) -> Project:
     return Project(project.format, "", project.system, products=project.products, roofs=(roof,))
 
 
-def _first(project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size) -> tuple[tuple[str, str], ...]:
+def _first(project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size) -> tuple[CutFrom, ...]:
     sections = sections_of(project.system, project.products)
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
@@ -68,7 +69,7 @@ def _first(project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: S
         if stick.role == "hip" and PART_OF[m.role] not in typed and len(apart(m.supports)) > 1:
             parcels = tuple(_along(project, shape, stick, m))
             around = Around((UNKNOWN,) * len(apart(m.supports)))
-            rows.append((f"{m.role}:{m.id.rsplit(':', 1)[1]}", stick_for(project, m, least, parcels, around, memo)))
+            rows.append(((m.role, m.id.place), stick_for(project, m, least, parcels, around, memo)))
     return tuple(sorted(rows))
 
 
@@ -82,6 +83,7 @@ def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Itera
     length = high - low
     if length < TOUCH:
         return
+    jacks = MemberName(m.host, "hip jack", m.id.row)
     for n in stick.line.faces:
         face = shape.roof.faces[n]
         if face.pitch < 1e-9:
@@ -93,4 +95,4 @@ def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Itera
             s = length * (k + 0.5) / STATIONS
             area = s * sine / 2 * cosine * length / STATIONS
             x, y = add((m.start[0], m.start[1]), stick.way, low + s)
-            yield Parcel(x, y, (loads[0] * area, loads[1] * area, loads[2] * area, loads[3] * area), "jacks")
+            yield Parcel(x, y, (loads[0] * area, loads[1] * area, loads[2] * area, loads[3] * area), jacks)

@@ -10,8 +10,8 @@ from balken.design.concrete import aci_pads, ec2_pads
 from balken.framing.member import Member
 from balken.loads.cases import CHARACTERISTIC, COMBINATIONS, Combination
 from balken.model.foundations import FoundationRun
+from balken.model.names import HostName, whole
 from balken.model.project import Project
-from balken.model.walls import whole
 from balken.units import INCH
 
 WIDTH_MODULE: Final = {"us": 2 * INCH, "metric": 50.0}
@@ -20,12 +20,12 @@ WIDTH_MODULE: Final = {"us": 2 * INCH, "metric": 50.0}
 
 def run_of(project: Project, member: Member) -> FoundationRun:
     """Return the foundation a member belongs to."""
-    return next(r for r in project.runs if f"run:{r.id}" == member.host)
+    return next(r for r in project.runs if HostName("run", r.id) == member.host)
 
 
-def wall_key(member: Member) -> str:
+def wall_over(member: Member) -> str:
     """Return the key of the wall a piece of a foundation runs under."""
-    return whole(member.id.rsplit(":", 1)[1].split(".")[0])
+    return whole(member.id.row)
 
 
 def service_combinations(project: Project) -> tuple[Combination, ...]:

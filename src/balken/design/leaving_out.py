@@ -9,13 +9,14 @@ from typing import Any, Final, NamedTuple, TypeVar
 
 from msgspec.structs import replace
 
+from balken.model.names import HostKind, HostName, Rest
 from balken.model.project import Project
 
-KINDS: Final = (
-    ("roofs", "roof:"), ("floors", "floor:"), ("bays", "bay:"), ("beams", "beam:"), ("added", "added:"), ("bores", "bore:"),
-    ("changes", "change:"), ("point_supports", "support:"), ("runs", "run:"),
+KINDS: Final[tuple[tuple[str, HostKind], ...]] = (
+    ("roofs", "roof"), ("floors", "floor"), ("bays", "bay"), ("beams", "beam"), ("added", "floor"), ("bores", "floor"),
+    ("changes", "floor"), ("point_supports", "support"), ("runs", "run"),
 )  # fmt: skip
-"""Lists of a project whose records may be left out, and what their hosts' names begin with; the likeliest first."""
+"""Lists of a project whose records may be left out, and the kind of their hosts; the likeliest first."""
 MOST_TRIED: Final = 64
 """So often it is tried to leave out less."""
 
@@ -23,9 +24,9 @@ Result = TypeVar("Result")
 
 
 class LeftOut(NamedTuple):
-    """What was left out: the name of a host, and why."""
+    """What was left out: the name of a host or member, and why; None for all that is placed."""
 
-    host: str
+    host: Rest | None
     why: str
 
 
@@ -43,7 +44,7 @@ def worked_out_in_part(
         What came out of the rest, and what was left out.
     """
     why = f"it could not be worked out ({type(error).__name__}: {str(error)[:160]})"
-    for kind, prefix in KINDS:
+    for kind, of_host in KINDS:
         records = getattr(project, kind)
         if not records:
             continue
@@ -51,10 +52,10 @@ def worked_out_in_part(
         if bare is None:
             continue
         for record, found in _singly(project, kind, work):
-            return found, (LeftOut(_name(prefix, record), why),)
-        return bare, tuple(LeftOut(_name(prefix, r), why) for r in records)
+            return found, (LeftOut(_name(of_host, record), why),)
+        return bare, tuple(LeftOut(_name(of_host, r), why) for r in records)
     nothing: dict[str, Any] = {kind: () for kind, _ in KINDS}
-    return work(replace(project, **nothing)), (LeftOut("", why),)
+    return work(replace(project, **nothing)), (LeftOut(None, why),)
 
 
 def _singly(project: Project, kind: str, work: Callable[[Project], Result]) -> Iterator[tuple[Any, Result]]:
@@ -73,5 +74,7 @@ def _try(work: Callable[[Project], Result], project: Project) -> Result | None:
         return None
 
 
-def _name(prefix: str, record: Any) -> str:
-    return f"{prefix}{getattr(record, 'id', None) or getattr(record, 'member', '')}"
+def _name(kind: HostKind, record: Any) -> Rest:
+    """What a record is the record of: a change or a hole of its member, a piece added by hand of its host."""
+    named: Rest | None = getattr(record, "member", None) or getattr(record, "host", None)
+    return named or HostName(kind, record.id)

@@ -26,6 +26,7 @@ from balken.loads.cases import Combination
 from balken.loads.path import LoadPath, place_of
 from balken.model.foundations import Site
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 from balken.model.project import FORMAT, PointSupport, Project
 from balken.units import INCH, System
 
@@ -45,13 +46,12 @@ class OnPad(msgspec.Struct, frozen=True):
 
 def support_of(project: Project, member: Member) -> PointSupport:
     """Return the record of a post, pad or pier."""
-    key = member.host.removeprefix("support:")
-    return next(s for s in project.point_supports if s.id == key)
+    return next(s for s in project.point_supports if s.id == member.host.key)
 
 
-def over_pads(structure: Structure) -> dict[str, list[Member]]:
+def over_pads(structure: Structure) -> dict[MemberName, list[Member]]:
     """Return the posts and piers that may stand on each pad, in any height."""
-    found: dict[str, list[Member]] = {}
+    found: dict[MemberName, list[Member]] = {}
     for m in structure.standing:
         for under in structure.about[m.id]:
             if under.role == "pad":
@@ -65,8 +65,8 @@ def on_pad(project: Project, pad: Member, standing: Iterable[Member]) -> OnPad |
     return _on_pad(support_of(project, pad), pad, near)
 
 
-def _by_key(supports: tuple[PointSupport, ...]) -> dict[str, PointSupport]:
-    return {f"support:{s.id}": s for s in supports}
+def _by_key(supports: tuple[PointSupport, ...]) -> dict[HostName, PointSupport]:
+    return {HostName("support", s.id): s for s in supports}
 
 
 def _on_top(m: Member, pad: Member) -> bool:

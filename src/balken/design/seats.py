@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from typing import Final
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.design import aisc
 from balken.design.nds.values import NoValueError, reference
@@ -17,10 +18,11 @@ from balken.framing.ground import SILL_MATERIAL
 from balken.framing.member import CONCRETE_ROLES, Member, Support
 from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
+from balken.model.names import HostName, MemberName, Rest, wall_key
 from balken.model.project import Project, wall_build_up
 from balken.model.sections import STEEL, Section
 from balken.model.wall_weights import is_masonry
-from balken.model.walls import Wall, whole
+from balken.model.walls import Wall
 from balken.units import PSI
 
 MASONRY: Final = 0.33 * 1500 * PSI
@@ -54,29 +56,31 @@ class Seat(msgspec.Struct, frozen=True, gc=False):
 class Beneath:
     """What lies under supports, by the name of what they are on; looked up once a building."""
 
-    def __init__(self, project: Project, members: Mapping[str, Member]) -> None:
+    def __init__(self, project: Project, members: Mapping[MemberName, Member]) -> None:
         self._project, self._members = project, members
         self._walls = {w.id: w for w in project.walls}
         self._sections = sections_of(project.system, project.products)
-        self._known: dict[str, Under] = {}
+        self._known: dict[Rest, Under] = {}
 
     def of(self, support: Support) -> Under:
         """What lies under one support; what hangs lies on nothing."""
         return UNKNOWN if support.hung or not support.on else self.under(support.on)
 
-    def under(self, on: str) -> Under:
+    def under(self, on: Rest) -> Under:
         """What carries the name of a member or wall is made of."""
         if on not in self._known:
             self._known[on] = self._found(on)
         return self._known[on]
 
-    def _found(self, on: str) -> Under:
-        if on.startswith("wall:"):
-            wall = self._walls.get(whole(on).removeprefix("wall:"))
+    def _found(self, on: Rest) -> Under:
+        if isinstance(on, HostName):
+            wall = self._walls.get(wall_key(on))
             return under_wall(self._project, wall) if wall else UNKNOWN
-        if "/sill:" in on:
+        if on.family == "sill":
             return treated_sill()
-        member = self._members.get(on) or self._members.get(f"{on}a")  # a beam cut in pieces: all are of one section
+        member = self._members.get(on) or self._members.get(
+            replace(on, piece="a")
+        )  # a beam cut in pieces: all are of one section
         return self._of_member(member) if member else UNKNOWN
 
     def _of_member(self, member: Member) -> Under:

@@ -24,12 +24,12 @@ ROW: Final = 3
 
 def is_jack_tie(m: Member) -> bool:
     """Whether a piece is the bottom chord of a jack, which spans from its wall to the girder."""
-    return m.role == "bottom chord" and "/bottom-chord:" in m.id
+    return m.role == "bottom chord" and m.id.family == "bottom-chord"
 
 
 def is_valley_rafter(m: Member) -> bool:
     """Whether a piece is a rafter of a frame set on another roof."""
-    return m.role == "top chord" and m.id.rsplit(":", 1)[1].startswith("V")
+    return m.role == "top chord" and m.id.row.startswith("V")
 
 
 def short_checks(project: Project, roof: RoofArea, m: Member, spacing: float, count: int) -> tuple[Check, ...]:

@@ -22,6 +22,7 @@ from balken.loads.statics import leans
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
@@ -31,7 +32,7 @@ from balken.units import System
 class HostCheck(msgspec.Struct, frozen=True):
     """Members of one host side by side, and what came out."""
 
-    ids: tuple[str, ...]
+    ids: tuple[MemberName, ...]
     batch: Batch
     results: Results
 
@@ -58,7 +59,7 @@ class PartCheck(msgspec.Struct, frozen=True):
     """What came out for members of one part: among which they were checked, and utilisation and governing check of each."""
 
     among: HostCheck | None
-    used: dict[str, tuple[float, str]]
+    used: dict[MemberName, tuple[float, str]]
 
 
 MANY = 3
@@ -68,14 +69,14 @@ MANY = 3
 def check_side_by_side(
     project: Project,
     structure: Structure,
-    sizes: dict[str, Sized],
-    carrying: Container[str],
+    sizes: dict[HostName, Sized],
+    carrying: Container[MemberName],
     around: Surroundings,
     memo: Memo,
-) -> dict[str, list[PartCheck]]:
+) -> dict[HostName, list[PartCheck]]:
     """Check the members of every host that carry no more than their strip, part by part; those asked for the first time
     are worked out together."""
-    by_host: dict[str, list[tuple[Member, ...]]] = {}
+    by_host: dict[HostName, list[tuple[Member, ...]]] = {}
     for part in structure.parts:
         members = tuple([m for m in memo.small(_spanning, part) if m.id not in carrying])
         if members:
@@ -96,7 +97,7 @@ def _softest(members: tuple[Member, ...], around: Surroundings) -> tuple[Under, 
     return tuple(min(around.of(m).under, key=lambda u: u.stress) for m in members)
 
 
-def _terms(project: Project, host: str, spacing: float, count: int) -> Terms:
+def _terms(project: Project, host: HostName, spacing: float, count: int) -> Terms:
     record = host_record(project, host)
     assert isinstance(record, FloorArea | RoofArea), "only floors and roofs span"
     grown = build_up_of(project, record) if isinstance(record, FloorArea) else record

@@ -15,6 +15,7 @@ from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import COMBINATIONS, Combination
 from balken.model.catalogue import price_per_mm
+from balken.model.names import HostName
 from balken.model.sections import Section
 from balken.units import INCH
 
@@ -45,7 +46,7 @@ class Choice(msgspec.Struct, frozen=True):
 class Sized(msgspec.Struct, frozen=True):
     """What sizing found for a host: the choice taken, and the others from the least cost up."""
 
-    host: str
+    host: HostName
     size: Size
     choices: tuple[Choice, ...]
     span: float
@@ -56,7 +57,7 @@ class Sized(msgspec.Struct, frozen=True):
 class Task(msgspec.Struct, frozen=True):
     """What a host asks of its members: the worst span and loads of its plan, mm and N/mm²."""
 
-    host: str
+    host: HostName
     species: str
     grade: str
     sections: tuple[Section, ...]

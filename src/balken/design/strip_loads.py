@@ -21,6 +21,7 @@ from balken.loads.cases import CASES
 from balken.loads.parcels import Parcel
 from balken.loads.path import LoadPath
 from balken.model.memo import Memo
+from balken.model.names import HostName, Rest, family_of
 
 ROW: Final = 600.0
 """What lies in rows - joists, pieces of wall - is spread over so much of the wall before it goes down, mm."""
@@ -62,7 +63,7 @@ class Stretches:
         self._structure = structure
         pieces = structure.of(*ON_SOIL)
         shapes = polygons_of(pieces, memo)
-        self._own: dict[str, shapely.Polygon] = {}
+        self._own: dict[Rest, shapely.Polygon] = {}
         if pieces:
             tree = shapely.STRtree(shapes)
             for i, k in zip(*tree.query(shapes, predicate="intersects").tolist()):
@@ -70,8 +71,8 @@ class Stretches:
                 if k < i and pieces[i].host == pieces[k].host:
                     own = self._own.get(pieces[i].id, shapes[i])
                     self._own[pieces[i].id] = own.difference(shapes[k])
-        self._members = {m.id: m for m in structure.of("stem", "post", "pier")}
-        self._stems: dict[str, float] = {}
+        self._members: dict[Rest, Member] = {m.id: m for m in structure.of("stem", "post", "pier")}
+        self._stems: dict[HostName, float] = {}
         for m in structure.of("stem"):
             low, high = m.solid.bounds()
             self._stems[m.host] = max(self._stems.get(m.host, 0.0), high[2] - low[2])
@@ -111,7 +112,7 @@ def _along(post: Member, way: Point) -> float:
 
 def stands_alone(parcel: Parcel) -> bool:
     """Whether a load comes down at one place, not in a row."""
-    return any(f"/{role}:" in parcel.source for role in AT_ONE_PLACE)
+    return family_of(parcel.source) in AT_ONE_PLACE
 
 
 def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[float]) -> float:

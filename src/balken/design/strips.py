@@ -11,7 +11,7 @@ from balken.design.footing_loads import (
     service_combinations,
     soil_clause,
     strength_combinations,
-    wall_key,
+    wall_over,
 )
 from balken.design.soil import pressure
 from balken.design.soil.presumptive import (
@@ -32,6 +32,7 @@ from balken.loads.path import LoadPath
 from balken.loads.unbalanced_snow import FLAT
 from balken.model.foundations import FoundationRun
 from balken.model.memo import Memo
+from balken.model.names import HostName
 from balken.model.project import Project, level, wall_build_up
 from balken.units import INCH
 
@@ -119,7 +120,7 @@ def _plain_strip(
     project: Project, member: Member, run: FoundationRun, stretch: Stretch, loads: tuple[OnStrip, ...]
 ) -> list[Check]:
     width = plan_width(member)
-    part = next((p for p in run.parts if p.wall == wall_key(member) and p.stem_thickness), None)
+    part = next((p for p in run.parts if p.wall == wall_over(member) and p.stem_thickness), None)
     stem = part.stem_thickness if part else run.stem_thickness
     reach = (width - stem) / 2 + abs(run.footing_shift)
     low, high = member.solid.bounds()
@@ -199,7 +200,7 @@ def table_width(project: Project, run: FoundationRun, member: Member) -> float |
     """Return the least width by the prescriptive table, mm; None in metric projects and where the table says nothing."""
     if project.system != "us":
         return None
-    key = wall_key(member)
+    key = wall_over(member)
     built, storeys, bearing = construction_of(project, key), storeys_over(project, key), project.site.soil_bearing
     framed = width_2021(storeys, below_of(run), bearing, roof_load(project))
     if built == "light frame":
@@ -220,7 +221,7 @@ def roof_load(project: Project) -> float:
 
 
 def _table_words(project: Project, run: FoundationRun, member: Member) -> str:
-    key = wall_key(member)
+    key = wall_over(member)
     storeys = storeys_over(project, key)
     return f"{construction_of(project, key)}, {storeys} {'storey' if storeys == 1 else 'storeys'}, {below_of(run)}"
 
@@ -238,7 +239,7 @@ def proposed_width(project: Project, structure: Structure, path: LoadPath, run: 
     stretches = Stretches(structure, Memo())
     found: list[tuple[float, str]] = []
     for m in structure.members:
-        if m.host == f"run:{run.id}" and m.role == "footing":
+        if m.host == HostName("run", run.id) and m.role == "footing":
             found.append((needed_width(project, path, m, stretches), f"the load on {m.mark}"))
             table = table_width(project, run, m)
             if table is not None:

@@ -4,6 +4,7 @@ import math
 from typing import Final
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.design.leaning import HIGHEST_TIE
 from balken.design.nds.factors import size_factor
@@ -19,6 +20,7 @@ from balken.loads.cases import COMBINATIONS
 from balken.loads.path import area_loads
 from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, family_of
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 
@@ -26,7 +28,7 @@ from balken.model.roofs import RoofArea
 class Thrust(msgspec.Struct, frozen=True, gc=False):
     """The push of the worst pair of rafters on its plates, N, in which combination, and the floor or ceiling that ties it."""
 
-    member: str
+    member: MemberName
     force: float
     combination: str
     tied_by: str
@@ -37,13 +39,13 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
     del memo
     worst: tuple[float, Member, str] | None = None
     for m in structure.of("rafter"):
-        if m.host == f"roof:{roof.id}" and pushes(m):
+        if m.host == HostName("roof", roof.id) and pushes(m):
             force, name = push_of(project, m)
             if worst is None or force > worst[0] + 1e-9:
                 worst = (force, m, name)
     if worst is None:
         return None
-    own = TIES if any(m.host == f"roof:{roof.id}" for m in structure.of("tie")) else ""
+    own = TIES if any(m.host == HostName("roof", roof.id) for m in structure.of("tie")) else ""
     return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]) or own)
 
 
@@ -51,9 +53,9 @@ def pushes(m: Member) -> bool:
     """Return whether a piece is a rafter that pushes its plate: it stands there, on no header, and leans on a ridge."""
     return (
         m.role == "rafter"
-        and "/rafter:" in m.id
-        and "/ridge:" in m.supports[-1].on
-        and "/header:" not in m.supports[0].on
+        and m.id.family == "rafter"
+        and family_of(m.supports[-1].on) == "ridge"
+        and family_of(m.supports[0].on) != "header"
     )
 
 
@@ -68,7 +70,7 @@ def push_of(project: Project, m: Member) -> tuple[float, str]:
     wide = m.area / (m.carries[1] - m.carries[0])
     half = m.supports[-1].at - m.supports[0].at
     rise = half * m.slope
-    roof = next(r for r in project.roofs if f"roof:{r.id}" == m.host)
+    roof = next(r for r in project.roofs if HostName("roof", r.id) == m.host)
     up = min(roof.rafters.tie_up, rise * HIGHEST_TIE) if roof.rafters.ties != "none" else 0.0
     best = (0.0, "")
     for c in combinations_for(loads):
@@ -90,7 +92,7 @@ def _left_at_ridge(m: Member) -> float:
 
 def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Check, ...]:
     """Return the check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
-    rafter = next((m for m in structure.of("rafter") if m.id == tie.id.replace("/tie:", "/rafter:")), None)
+    rafter = next((m for m in structure.of("rafter") if m.id == replace(tie.id, family="rafter")), None)
     section = sections_of(project.system, project.products).get(tie.section)
     if rafter is None or section is None or not pushes(rafter):
         return ()
@@ -143,7 +145,7 @@ def _tie(project: Project, structure: Structure, roof: RoofArea, rafter: Member)
         if level != roof.plate:
             continue
         for m in structure.of("joist", "ceiling joist"):
-            if m.host == f"floor:{floor.id}":
+            if m.host == HostName("floor", floor.id):
                 along = unit(sub(m.end[:2], m.start[:2]))
                 if abs(along[0] * way[0] + along[1] * way[1]) > math.cos(math.radians(5)):
                     return floor.name

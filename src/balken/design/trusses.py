@@ -33,6 +33,7 @@ from balken.framing.trusses import LEAST_BEARING, PlacedTruss, cut_of, place_tru
 from balken.geometry.plane import distance
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
@@ -49,7 +50,7 @@ class TrussRoof(msgspec.Struct, frozen=True):
     checks: tuple[TrussCheck, ...]
     lumber: Lumber
     task: TrussTask
-    used: dict[str, tuple[float, str]]
+    used: dict[MemberName, tuple[float, str]]
     """Utilisation and governing check of every piece, by the names of the members."""
 
     def at(self, row: str) -> int:
@@ -84,12 +85,12 @@ def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Size
         if made is not None:
             found.append(made)
     if not found:  # what frames them says why they cannot stand
-        return Sized(f"roof:{roof.id}", Size(tops[0], spacings[0]), (), 0.0, math.inf)
+        return Sized(HostName("roof", roof.id), Size(tops[0], spacings[0]), (), 0.0, math.inf)
     found.sort(key=lambda f: (f[0].cost, f[0].depth, -f[0].spacing))
     passing = [f for f in found if f[0].passes]
     best = passing[0] if passing else min(found, key=lambda f: f[0].worst)
     span = max(t.profile.span for t in _placed(roof, bed, best[1], sections) or ())
-    return Sized(f"roof:{roof.id}", best[1], tuple(c for c, _ in found), span, math.inf)
+    return Sized(HostName("roof", roof.id), best[1], tuple(c for c, _ in found), span, math.inf)
 
 
 def _placed(roof: RoofArea, bed: Bed, size: Size, sections: dict[str, Section]) -> tuple[PlacedTruss, ...] | None:
@@ -111,7 +112,7 @@ def _grown(
     b = w = 0
     placed: tuple[PlacedTruss, ...] | None = ()
     for _ in range(len(bottoms) + len(webs)):
-        size = Size(top, gap, cut=(("bottom chord", bottoms[b]), ("web", webs[w])))
+        size = Size(top, gap, cut=((("bottom chord", ""), bottoms[b]), (("web", ""), webs[w])))
         placed = _placed(roof, bed, size, sections)
         if not placed:
             return None
@@ -141,17 +142,18 @@ def _grown(
 
 
 def check_truss_roofs(
-    project: Project, structure: Structure, sizes: dict[str, Sized], beds: dict[str, Bed], under: dict[str, Under],
+    project: Project, structure: Structure, sizes: dict[HostName, Sized], beds: dict[HostName, Bed],
+    under: dict[HostName, Under],
     memo: Memo,
-) -> dict[str, TrussRoof]:  # fmt: skip
+) -> dict[HostName, TrussRoof]:  # fmt: skip
     """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
     found = {}
     for roof in project.roofs:
-        host = f"roof:{roof.id}"
+        host = HostName("roof", roof.id)
         if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
             made = memo(
                 _checked_roof, roof, structure.roofs[host], beds[host], under[host], sizes[host].size, project.system,
-                changes_on(project, f"{host}/"),
+                changes_on(project, host),
             )  # fmt: skip
             if made is not None:
                 found[host] = made
@@ -172,26 +174,28 @@ def _checked_roof(
         checks = tuple(check_trusses(placed, lumber, task))
     except UnstableError:
         return None
-    return TrussRoof(placed, checks, lumber, task, _used(f"roof:{roof.id}", placed, checks))
+    return TrussRoof(placed, checks, lumber, task, _used(HostName("roof", roof.id), placed, checks))
 
 
 def row_of(member: Member) -> tuple[str, str, int] | None:
     """Return the role, row and number of a piece of a truss; None of any other member, and of the tie of a jack."""
-    if member.role not in ROLES or "/" not in member.id:
+    if member.role not in ROLES:
         return None
-    row, _, number = member.id.rsplit(":", 1)[1].partition(".")
-    return member.role, row, int(number) if number.isdigit() else 1
+    piece = member.id.piece
+    return member.role, member.id.row, int(piece) if piece.isdigit() else 1
 
 
-def _used(host: str, placed: Sequence[PlacedTruss], checks: Sequence[TrussCheck]) -> dict[str, tuple[float, str]]:
-    found: dict[str, tuple[float, str]] = {}
+def _used(
+    host: HostName, placed: Sequence[PlacedTruss], checks: Sequence[TrussCheck]
+) -> dict[MemberName, tuple[float, str]]:
+    found: dict[MemberName, tuple[float, str]] = {}
     cut = {(t.truss, t.profile): shaped(t.truss, t.profile, t.cut) for t in placed}
     for t, check in zip(placed, checks):
         counts: dict[str, int] = {}
         for piece in cut[t.truss, t.profile]:
             counts[piece.role] = counts.get(piece.role, 0) + 1
             first = piece.role == "bottom chord" and counts[piece.role] == 1
-            name = f"{host}/{piece.role}:{t.row}" + ("" if first else f".{counts[piece.role]}")
+            name = MemberName(host, piece.role, t.row, "" if first else str(counts[piece.role]))
             ratio = max((float(check.ratios[:, i].max()) for i in piece.of), default=0.0)
             word = {"top chord": "Top chord", "bottom chord": "Bottom chord", "web": "Webs"}[piece.role]
             found[name] = max((ratio, word), check.worst) if first else (ratio, word)

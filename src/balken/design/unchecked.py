@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping
 from typing import Final
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.design.plain_supports import is_pedestal
 from balken.design.posts import why_not_checked
@@ -16,6 +17,7 @@ from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
 from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
+from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.sections import Section
 
@@ -35,11 +37,11 @@ NEEDS_NONE: Final = (
 
 
 def silent_members(
-    project: Project, structure: Structure, path: LoadPath, used: Mapping[str, object]
+    project: Project, structure: Structure, path: LoadPath, used: Mapping[MemberName, object]
 ) -> tuple[Silent, ...]:
     """All members that carry without a utilisation, by host and reason."""
     ask = _Asking(project, structure, path)
-    found: dict[tuple[str, str], list[Member]] = {}
+    found: dict[tuple[HostName, str], list[Member]] = {}
     for m in structure.members:
         if m.role not in NEEDS_NONE and m.id not in used:
             why = ask.why(m)
@@ -98,7 +100,7 @@ class _Asking:
 
     def _tie(self, m: Member, section: Section | None) -> str:
         names = {x.id for x in self._structure.of("rafter")}
-        pair = m.id.replace("/tie:", "/rafter:")
+        pair = replace(m.id, family="rafter")
         return "" if pair not in names or section is not None else f"{m.section} has no tension value"
 
     def _ledger(self, m: Member, section: Section | None) -> str:
@@ -111,7 +113,7 @@ class _Asking:
         return f"{m.section} is no section of the catalogue" if section is None else ""
 
     def _truss(self, m: Member, section: Section | None) -> str:
-        if m.id.rsplit(":", 1)[1].startswith("V") and m.role != "top chord":
+        if m.id.row.startswith("V") and m.role != "top chord":
             return ""  # of a frame set on another roof: its plate lies on that roof all along, its post stands on the plate
         return f"its analysis came to nothing: {m.material} may have no values in {m.section}, or it would fold"
 

@@ -25,6 +25,7 @@ from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.edits.walls import WallKind, make_wall
 from balken.model.labels import LabelRule
 from balken.model.memo import Memo
+from balken.model.names import HostName, ThingName
 from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.session.building import demo_project
@@ -92,7 +93,7 @@ def dragged_level(rounds: int) -> tuple[float, float, float]:
 
 def sizing(rounds: int) -> tuple[float, float, float]:
     """Compare checking members one by one with checking them side by side."""
-    host = work_out(demo_project()).hosts["floor:F2"][0].among
+    host = work_out(demo_project()).hosts[HostName("floor", "F2")][0].among
     assert host is not None, "the joists of the demo have values"
     batch = host.batch
     n = len(batch.sections)
@@ -174,8 +175,8 @@ def _bare(window: "Window") -> Callable[[], object]:
 def dragged_wall(rounds: int) -> tuple[float, float, float]:
     """Compare a bare repaint of the demo's walls with what the plan does for one move of a wall in the hand."""
     window = _window(demo_project())
-    window.work_in("walls:L1")
-    window.select("wall:W103")
+    window.work_in(ThingName("walls", "L1"))
+    window.select(HostName("wall", "W103"))
     plan = window.plan
     plan.grab()
     plan._dragging, steps = True, iter(range(1, 10**6))
@@ -195,13 +196,13 @@ def dragged_wall_whole(rounds: int) -> tuple[float, float, float]:
     from PySide6.QtWidgets import QApplication
 
     window = _window(demo_project())
-    window.work_in("walls:L1")
+    window.work_in(ThingName("walls", "L1"))
     base, steps = window.building.project, iter(range(1, 10**6))
 
     def step() -> None:
         window.hand._dragged = base
-        found = window.hand._work(base, "wall:W103", (0.0, 25.4 * (next(steps) % 40)))
-        window.hand._take_in(found, "wall:W103", (0.0, 0.0), goes_on=True)
+        found = window.hand._work(base, HostName("wall", "W103"), (0.0, 25.4 * (next(steps) % 40)))
+        window.hand._take_in(found, HostName("wall", "W103"), (0.0, 0.0), goes_on=True)
         QApplication.processEvents()
 
     try:

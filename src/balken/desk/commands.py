@@ -7,6 +7,9 @@ from typing import TYPE_CHECKING, NamedTuple
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence
 
+from balken.desk.names import page
+from balken.model.names import ThingName, hosts_in, keys_of, kind_of
+
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
@@ -46,23 +49,23 @@ def commands(w: "Window") -> list[Command]:
         Command("Lock everything of this tier", "", w.looks.lock_tier),
         Command("Paste", "Ctrl+V", w.looks.paste),
         Command("Levels: add one", "Shift+L", w.hand.add_level),
-        Command("Changed by hand", "", lambda: w.select("by hand")),
-        Command("Products: values typed from their maker", "", lambda: w.select("products")),
-        Command("Wall build-ups", "", lambda: w.select("build-ups")),
+        Command("Changed by hand", "", lambda: w.select(page("by hand"))),
+        Command("Products: values typed from their maker", "", lambda: w.select(page("products"))),
+        Command("Wall build-ups", "", lambda: w.select(page("build-ups"))),
         Command("Background drawing (DXF)", "", w.files.background_dialog),
         Command("Heights of the ground (CSV)", "", w.files.spots_dialog),
         Command("Survey the ground with the simulated instrument", "", w.files.survey),
         Command("New version of the architect’s file", "", w.files.update_dialog),
-        Command("Copy this storey’s walls to another level", "", lambda: w.select(f"storey:{w.tools.base}")),
-        Command("Bring block walls onto the module", "", lambda: w.select("module")),
-        Command("Ground and drawings of others", "", lambda: w.select("sources")),
+        Command("Copy this storey’s walls to another level", "", lambda: w.select(ThingName("storey", w.tools.base))),
+        Command("Bring block walls onto the module", "", lambda: w.select(page("module"))),
+        Command("Ground and drawings of others", "", lambda: w.select(page("sources"))),
         Command("Fit in view", "F", w.fit_view), Command("Measure", "M", w.measure),
         Command("Next tier up", "PgUp", lambda: w.next_tier(1)),
         Command("Next tier down", "PgDown", lambda: w.next_tier(-1)),
         Command("Next finding", "N", w.next_finding),
         Command("Open the demo building", "", w.files.open_demo),
         Command("Open the second demo building: the ferry hall", "", w.files.open_ferry_hall),
-        Command("What did not come in", "", lambda: w.select("unread")),
+        Command("What did not come in", "", lambda: w.select(page("unread"))),
     ]  # fmt: skip
     words = [*w.tools.changing(), *about_selected(w), *w.tools.placing(), *placing(w)]
     found += [Command(text, key, act) for text, key, act in words]
@@ -74,29 +77,30 @@ def commands(w: "Window") -> list[Command]:
 
 def about_selected(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
     """Return what can be done with what is selected, whatever it is."""
-    if w.selection.startswith("side:"):
+    kind = kind_of(w.selection) if w.selection else ""
+    if kind == "side":
         return [("Hip or gable", "Y", w.hand.hip_or_gable)]
-    if w.selection.startswith("skylight:"):
+    if kind == "skylight":
         return [("Take away", "Del", w.hand.take_away)]
-    if w.selection.startswith(("step:", "run:")) and w.member() is None:
-        words = "Let it go" if w.selection.startswith("step:") else "Take away"
-        return [(words, "Del", w.hand.take_away)]
+    if kind in ("step", "run") and w.member() is None:
+        return [("Let it go" if kind == "step" else "Take away", "Del", w.hand.take_away)]
     if not w.selected or (w.member() is None and not _things(w)):
         return []
     found: list[tuple[str, str, Callable[[], object]]] = []
-    if any(k.startswith("wall:") for k in w.selected):
+    walls = keys_of(w.selected, "wall")
+    if walls:
         found.append(("Flip", "X", w.hand.flip))
-        if sum(k.startswith("wall:") for k in w.selected) == 2:
+        if len(walls) == 2:
             found.append(("Join", "Shift+J", w.hand.join))
     found += [("All alike", "Z", w.looks.alike), ("Hide", "H", w.looks.hide), ("Only this", "D", w.looks.isolate),
               ("Lock", "", w.looks.lock), ("Take away", "Del", w.hand.take_away)]  # fmt: skip
-    if any(k.startswith(("wall:", "support:")) for k in w.selected):
+    if hosts_in(w.selected, "wall", "support"):
         found.append(("Clip", "Ctrl+C", w.looks.copy))
     return found
 
 
 def _things(w: "Window") -> bool:
-    return any(k.startswith(("wall:", "opening:", "grid:", "support:", "hole:", "floor:")) for k in w.selected)
+    return any(kind_of(k) in ("wall", "opening", "grid", "support", "hole", "floor") for k in w.selected)
 
 
 def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
@@ -111,11 +115,11 @@ def placing(w: "Window") -> list[tuple[str, str, Callable[[], object]]]:
         found.append(("Joist floors", "J", lambda: w.hand.place("floors")))
     if not project.roofs:
         found.append(("First roof", "R", lambda: w.hand.place("roof")))
-    if tier and tier.kind in ("floor", "ceiling"):
-        found.append(("Turn joists", "T", partial(w.hand.turn, tier.id)))
-    if tier and tier.kind == "roof":
+    if tier and tier.host and tier.kind in ("floor", "ceiling"):
+        found.append(("Turn joists", "T", partial(w.hand.turn, tier.host)))
+    if tier and tier.host and tier.kind == "roof":
         found += [
-            ("Turn ridge", "T", partial(w.hand.turn, tier.id)), ("Steeper", "+", partial(w.hand.pitch, 1.0)),
+            ("Turn ridge", "T", partial(w.hand.turn, tier.host)), ("Steeper", "+", partial(w.hand.pitch, 1.0)),
             ("Flatter", "-", partial(w.hand.pitch, -1.0)),
         ]  # fmt: skip
     if tier and tier.kind != "walls" and not w.selected:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog
 
+from balken.desk.names import page
 from balken.desk.work import Errand, run_apart
 from balken.exchange.dxf_in import UNIT_WORDS, TracedFile, background, read_dxf
 from balken.exchange.files import FileConflict, FileError, write_atomic
@@ -19,6 +20,7 @@ from balken.exchange.spots_csv import read_spots
 from balken.model.bodies import storey_outline, storey_walls
 from balken.model.edits.bring import Difference, differences
 from balken.model.edits.others import add_background, set_spots
+from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.session.building import Building, open_building, with_suffix
 from balken.session.demo import shown_demo
@@ -222,7 +224,7 @@ class FileWork:
             self.w.say(f"{path.name} holds no lines to trace. {'; '.join(traced.left_out[:3])}")
             return
         if self.w.edit("lay a drawing under", partial(add_background, drawing=background(traced, path.name))):
-            self.w.select("sources")
+            self.w.select(page("sources"))
             self.w.plan.fit()
             left = f" Left out: {'; '.join(traced.left_out[:4])}." if traced.left_out else ""
             self.w.say(
@@ -243,7 +245,7 @@ class FileWork:
             self.w.say(str(error))
             return
         if self.w.edit("read heights", partial(set_spots, spots=found.spots)):
-            self.w.select("sources")
+            self.w.select(page("sources"))
             left = f" Left out: {'; '.join(found.left_out[:3])}." if found.left_out else ""
             self.w.say(f"{len(found.spots)} heights.{left}")
 
@@ -257,7 +259,7 @@ class FileWork:
         ground = next((x.elevation for x in project.levels if x.role == "ground"), -600.0)
         spots = survey(SimulatedInstrument(MadeUpGround(height=ground - 150.0)), outline)
         if self.w.edit("survey the ground", partial(set_spots, spots=spots)):
-            self.w.select("sources")
+            self.w.select(page("sources"))
             self.w.say(f"{len(spots)} heights measured, each within about {3 * 5} mm.")
 
     # -- a new version of the architect's file -----------------------------------------------------------------
@@ -277,7 +279,7 @@ class FileWork:
         self.update = Update(new)
         self.update.renew(self.w.building.project)
         self.w.say(f"{len(self.update.open)} differences.")
-        self.w.select("update")
+        self.w.select(page("update"))
 
     def take_one(self, item: Difference) -> bool:
         """Take one difference over."""
@@ -311,24 +313,24 @@ class FileWork:
 
     def look_at(self, item: Difference) -> None:
         """Show where a difference is; the list stays."""
-        base = next((x.base for x in self.w.building.project.walls if item.key == f"wall:{x.id}"), "")
+        base = next((x.base for x in self.w.building.project.walls if item.name == HostName("wall", x.id)), "")
         if base:
-            self.w.tier_id = f"walls:{base}"
-        self.w.select(item.key)
-        self.w.looked = (item.key,)
-        self.w.select("update")
+            self.w.tier_id = ThingName("walls", base)
+        self.w.select(item.name)
+        self.w.looked = (item.name,) if item.name else ()
+        self.w.select(page("update"))
 
     def _renew(self) -> None:
         if self.update is not None:
             self.update.renew(self.w.building.project)
-            self.w.select("update")
+            self.w.select(page("update"))
 
     def end_update(self) -> None:
         """Leave the comparison."""
         self.update = None
         self.w.say("")
         self.w.looked = ()
-        self.w.select("")
+        self.w.select(None)
 
     def issue_dialog(self) -> None:
         """Ask for a folder and write everything into it."""

@@ -10,9 +10,11 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem
 
 from balken.desk.commands import commands
+from balken.desk.names import level_of
 from balken.desk.paint import polish
 from balken.fit.places import crossings
 from balken.model.edits import copy_level, move_level
+from balken.model.names import HostName, ThingName
 from balken.model.walls import called
 from balken.units import LengthError, format_run, parse_length
 
@@ -136,9 +138,11 @@ def _commands(window: "Window") -> list[Offer]:
 def _places(window: "Window") -> list[Offer]:
     project = window.building.project
     found = [Offer(t.name, "tier", partial(window.work_in, t.id)) for t in window.tiers]
-    found += [Offer(f"level {x.name}", "level", partial(window.select, f"level:{x.id}")) for x in project.levels]
+    found += [
+        Offer(f"level {x.name}", "level", partial(window.select, ThingName("level", x.id))) for x in project.levels
+    ]
     found += [Offer(f"crossing {name}", "grid", partial(window.show_place, p)) for name, p in crossings(project)]
-    found += [Offer(called(w), "wall", partial(window.select, f"wall:{w.id}")) for w in project.walls]
+    found += [Offer(called(w), "wall", partial(window.select, HostName("wall", w.id))) for w in project.walls]
     return found
 
 
@@ -158,7 +162,7 @@ def _levels_by(window: "Window", text: str) -> list[Offer]:
     except LengthError:
         return []
     name = match["name"].strip().lower()
-    chosen = window.selection.removeprefix("level:") if window.selection.startswith("level:") else ""
+    chosen = level_of(window.selection)
     found = []
     for x in project.levels:
         here = x.id == chosen if name in ("", "level") else x.name.lower().startswith(name)

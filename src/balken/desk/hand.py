@@ -1,5 +1,6 @@
 """What the hand does to the building: dragging, placing, turning, taking away."""
 
+from collections.abc import Callable
 from functools import partial
 from math import atan2, degrees, hypot, radians
 from typing import TYPE_CHECKING, Final
@@ -7,7 +8,7 @@ from typing import TYPE_CHECKING, Final
 from PySide6.QtCore import QCoreApplication, QThreadPool
 
 from balken.desk.ladder import RIDGE
-from balken.desk.names import label_of
+from balken.desk.names import by_kind, label_of, level_of
 from balken.desk.work import Errand, run_apart
 from balken.framing.by_hand import LEVEL, SHIFTED_BY_ROW
 from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
@@ -20,9 +21,10 @@ from balken.model.edits.foundations import hold_step, let_step_go, move_ground
 from balken.model.edits.grids import move_lines
 from balken.model.edits.hosts import remove_member
 from balken.model.edits.roofs import hip_or_gable, move_roof_opening, remove_roof_opening, set_side, turn_ridge
-from balken.model.edits.transform import move, parts, remove
+from balken.model.edits.transform import move, remove
 from balken.model.edits.walls import flip_walls, join_walls
 from balken.model.grids import grid_line
+from balken.model.names import HostName, MemberName, Name, ThingName, hosts_in, keys_of, kind_of, things_of
 from balken.model.new import STOREY_HEIGHT
 from balken.model.project import Change, Project, column, grid, level, wall
 from balken.model.roofs import overhang_of, side_of
@@ -46,11 +48,11 @@ class Hand:
         """While something is dragged, ladder and board follow at once; the slip waits for the hand to let go."""
         self._dragged: Project | None = None
         self._in_drag = False
-        self._wanted: tuple[str, Point] = ("", (0.0, 0.0))
+        self._wanted: tuple[Name, Point] | None = None
         self._errand: Errand | None = None
         self._step_held: Step | None = None
         """The step in the hand, as it was when it was grabbed."""
-        self._roof_held = ""
+        self._roof_held: HostName | None = None
         """The roof whose ridge is in the hand."""
 
     def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
@@ -61,7 +63,7 @@ class Hand:
         words = f"move {level(self.w.building.project, key).name}"
         self.follows = goes_on
         if self.w.edit(words, partial(_moved_level, key=key, elevation=elevation), joined=self._dragged is not None):
-            self.w.selection = f"level:{key}"
+            self.w.selection = ThingName("level", key)
         self._dragged = self.w.building.project if goes_on else None
         if not goes_on:
             self.w.refresh()
@@ -70,8 +72,8 @@ class Hand:
         """Hold the ridge of the highest roof at a height; its pitch follows."""
         shapes = self.w.building.checked.structure.roofs
         if self._dragged is None:
-            self._roof_held = max(shapes, key=lambda h: shapes[h].roof.top, default="")
-        roof = next((r for r in self.w.building.project.roofs if f"roof:{r.id}" == self._roof_held), None)
+            self._roof_held = max(shapes, key=lambda h: shapes[h].roof.top, default=None)
+        roof = next((r for r in self.w.building.project.roofs if HostName("roof", r.id) == self._roof_held), None)
         if roof is None:
             return
         over = round(height - level(self.w.building.project, roof.plate).elevation, 3)
@@ -81,7 +83,7 @@ class Hand:
         if not goes_on:
             self.w.refresh()
 
-    def drag(self, key: str, vector: Point, goes_on: bool) -> None:
+    def drag(self, key: Name, vector: Point, goes_on: bool) -> None:
         """Follow what is dragged from where it was grabbed.
 
         The plan shows it at once. What follows from it is worked out apart from the window, always for the latest place,
@@ -99,7 +101,7 @@ class Hand:
         self._take_in(self._work(self._dragged, key, vector), key, vector, goes_on=False)
         self._dragged, self._in_drag = None, False
 
-    def _work(self, base: Project, key: str, vector: Point) -> Worked | str:
+    def _work(self, base: Project, key: Name, vector: Point) -> Worked | str:
         """Return what a drag gives, or why it cannot be."""
         try:
             return self.w.building.worked_out(lambda _: self._moved(base, key, vector))
@@ -111,6 +113,7 @@ class Hand:
         base = self._dragged
         if self._errand is not None or base is None:
             return
+        assert self._wanted is not None, "a drag says what it wants first"
         key, vector = self._wanted
 
         def done(found: Worked | str) -> None:
@@ -130,7 +133,7 @@ class Hand:
             QCoreApplication.sendPostedEvents(self._errand)
             self._errand = None
 
-    def _take_in(self, found: Worked | str, key: str, vector: Point, *, goes_on: bool) -> None:
+    def _take_in(self, found: Worked | str, key: Name, vector: Point, *, goes_on: bool) -> None:
         if isinstance(found, str):
             self.w.say(found)
         elif self._dragged is not None:
@@ -147,40 +150,42 @@ class Hand:
             self.w.refresh()
             self.w.say(said)
 
-    def _moved(self, base: Project, key: str, vector: Point) -> Project:
+    def _moved(self, base: Project, key: Name, vector: Point) -> Project:
         """Return the project with a thing, or all that is selected with it, moved by a vector."""
         chosen = self.w.selected
-        kind, _, name = key.partition(":")
-        if key in chosen and len(chosen) > 1 and kind != "opening":
+        if key in chosen and len(chosen) > 1 and kind_of(key) != "opening":
             return move(base, chosen, vector)
-        if kind == "wall":
-            return move_wall(base, name, dot(vector, left(direction_of(wall(base, name)))))
-        if kind == "grid":
-            g, _, line = name.partition("/")
-            of = grid(base, g)
-            runs = grid_line(of, line).runs
-            x, y = rotate(vector, -radians(of.angle))
-            if runs == "ring":
-                a, b = self.w.plan.grabbed(of.origin, vector)
-                return move_lines(base, g, [line], b - a)
-            return move_lines(base, g, [line], y if runs == "x" else x)
-        if kind == "step":
-            return self._step_moved(base, vector)
-        if kind == "span":
-            return joists_along(base, name.split(":")[-1], vector)
-        if kind == "hole":
-            floor, _, hole = name.partition("/")
-            return move_hole(base, floor, hole, vector)
-        if kind == "skylight":
-            roof, _, opening = name.partition("/")
-            return move_roof_opening(base, roof, opening, vector)
-        if kind == "side":
-            return self._side_moved(base, name, vector)
-        if kind in ("floor", "bay") and "/" in name:
+        if isinstance(key, ThingName):
+            return self._thing_moved(base, key, vector)
+        if isinstance(key, HostName) and key.kind == "wall":
+            return move_wall(base, key.key, dot(vector, left(direction_of(wall(base, key.key)))))
+        if isinstance(key, MemberName) and key.host.kind in ("floor", "bay"):
             return self._piece_moved(base, key, vector)
         return move(base, (key,), vector)
 
-    def _piece_moved(self, base: Project, key: str, vector: Point) -> Project:
+    def _thing_moved(self, base: Project, thing: ThingName, vector: Point) -> Project:
+        """Move what is no member and no host of members."""
+        moves: dict[str, Callable[[], Project]] = {
+            "grid": lambda: self._line_moved(base, thing, vector),
+            "step": lambda: self._step_moved(base, vector),
+            "span": lambda: joists_along(base, thing.key, vector),
+            "hole": lambda: move_hole(base, thing.key, thing.part, vector),
+            "skylight": lambda: move_roof_opening(base, thing.key, thing.part, vector),
+            "side": lambda: self._side_moved(base, thing, vector),
+        }
+        return moves[thing.kind]() if thing.kind in moves else move(base, (thing,), vector)
+
+    def _line_moved(self, base: Project, thing: ThingName, vector: Point) -> Project:
+        """Move a grid line across itself, a ring by how far its radius is dragged."""
+        of = grid(base, thing.key)
+        runs = grid_line(of, thing.part).runs
+        x, y = rotate(vector, -radians(of.angle))
+        if runs == "ring":
+            a, b = self.w.plan.grabbed(of.origin, vector)
+            return move_lines(base, of.id, [thing.part], b - a)
+        return move_lines(base, of.id, [thing.part], y if runs == "x" else x)
+
+    def _piece_moved(self, base: Project, key: MemberName, vector: Point) -> Project:
         """Move one piece by hand: across itself as its layout does, and along itself."""
         item = next((m for m in self.w.building.checked.structure.members if m.id == key), None)
         if item is None:
@@ -195,11 +200,13 @@ class Hand:
             along = 0.0
         return change_member(base, key, shift=round(old.shift + across, 3), along=round(old.along + along, 3))
 
-    def _side_moved(self, base: Project, name: str, vector: Point) -> Project:
+    def _side_moved(self, base: Project, of: ThingName, vector: Point) -> Project:
         """Let a side of a roof reach out further by what its eave is dragged."""
-        key, _, side = name.partition("/")
-        out = self.w.plan.out_of(name)
-        edge = next((e for e in self.w.building.checked.structure.roofs[f"roof:{key}"].edges if e.name == side), None)
+        key, side = of.key, of.part
+        out = self.w.plan.out_of(of)
+        edge = next(
+            (e for e in self.w.building.checked.structure.roofs[HostName("roof", key)].edges if e.name == side), None
+        )
         if out is None or edge is None:
             return base
         roof = next(r for r in base.roofs if r.id == key)
@@ -216,13 +223,13 @@ class Hand:
         at = step.at + dot(vector, way)
         return hold_step(base, step.run, step.line, at, step.drop, instead=step.at)
 
-    def _lose_step(self, key: str) -> None:
+    def _lose_step(self, key: ThingName) -> None:
         """Let a held step go; one by calculation is there because the ground asks for it."""
         step = next((s for s in self.w.building.checked.structure.steps if s.key == key), None)
         if step is None or not step.held:
             self.w.say("This step is not held: the ground asks for it. Move it, or change the rule of steps.")
         elif self.w.edit("let step go", partial(let_step_go, key=step.run, wall=step.line, at=step.at)):
-            self.w.select(f"run:{step.run}")
+            self.w.select(HostName("run", step.run))
 
     def place(self, kind: Placeable) -> None:
         """Place what is missing of a kind, and work in its tier."""
@@ -245,7 +252,7 @@ class Hand:
     def add_level(self) -> None:
         """Add a level a storey above the selected one, or above the highest floor, and work on it in the slip."""
         project = self.w.building.project
-        chosen = self.w.selection.removeprefix("level:") if self.w.selection.startswith("level:") else ""
+        chosen = level_of(self.w.selection)
         floors = [x for x in column(project) if x.role == "floor"]
         known = [level(project, chosen)] if chosen else floors or list(column(project))
         below = known[-1] if known else None
@@ -254,11 +261,12 @@ class Hand:
         name = next(n for n in (f"Level {k}" for k in range(1, 10_000)) if n not in names)
         before = {x.id for x in project.levels}
         if self.w.edit("add level", partial(add_level, role="floor", name=name, elevation=height)):
-            self.w.select("level:" + next(x.id for x in self.w.building.project.levels if x.id not in before))
+            new = next(x.id for x in self.w.building.project.levels if x.id not in before)
+            self.w.select(ThingName("level", new))
 
     def flip(self) -> None:
         """Turn the selected walls inside out; while walls are drawn, the side they lie on."""
-        keys = tuple(k.removeprefix("wall:") for k in self.w.selected if k.startswith("wall:"))
+        keys = tuple(keys_of(self.w.selected, "wall"))
         self.w.edit("flip walls", partial(flip_walls, keys=keys))
 
     def flip_side(self) -> None:
@@ -268,18 +276,18 @@ class Hand:
 
     def join(self) -> None:
         """Make one wall of the two that are selected."""
-        a, b = (k.removeprefix("wall:") for k in self.w.selected if k.startswith("wall:"))
+        a, b = keys_of(self.w.selected, "wall")
         if self.w.edit("join walls", partial(join_walls, key=a, other=b)):
-            self.w.select(f"wall:{a}")
+            self.w.select(HostName("wall", a))
 
-    def turn(self, host: str) -> None:
+    def turn(self, host: HostName) -> None:
         """Turn the joists of a floor, or the ridge of a roof, a quarter."""
-        kind, key = host.split(":", 1)
+        key = host.key
         sized = next((m for m in self.w.building.checked.structure.members if m.host == host and m.area > 0), None)
         if sized is None:
             return
         along_x = abs(sized.end[0] - sized.start[0]) > abs(sized.end[1] - sized.start[1])
-        if kind == "floor":
+        if host.kind == "floor":
             self.w.edit("turn the joists", partial(set_floor, key=key, span="y" if along_x else "x"))
         else:
             shape = self.w.building.checked.structure.roofs.get(host)
@@ -288,57 +296,60 @@ class Hand:
 
     def hip_or_gable(self) -> None:
         """Turn the selected side of a roof from hip to gable, or back."""
-        kind, _, name = self.w.selection.partition(":")
-        if kind == "side":
-            key, _, side = name.partition("/")
-            self.w.edit("hip or gable", partial(hip_or_gable, key=key, side=side))
+        for side in things_of(self.w.selected[:1], "side"):
+            self.w.edit("hip or gable", partial(hip_or_gable, key=side.key, side=side.part))
 
     def pitch(self, by: float) -> None:
         """Make the roof of the tier steeper or flatter, in 12."""
         tier = self.w.current_tier()
-        roof = next((r for r in self.w.building.project.roofs if tier and f"roof:{r.id}" == tier.id), None)
+        roof = next((r for r in self.w.building.project.roofs if tier and HostName("roof", r.id) == tier.id), None)
         if roof:
             self.w.edit("pitch", partial(set_roof, key=roof.id, rise=max(1.0, min(36.0, roof.rise + by)), ridge=None))
 
     def take_away(self) -> None:
         """Take the selected member away, or the whole of the tier where none is selected."""
         member, tier = self.w.member(), self.w.current_tier()
-        there = parts(self.w.selected)
-        if set(there) & {"wall", "opening", "grid", "support"}:
+        if {kind_of(k) for k in self.w.selected} & {"wall", "opening", "grid", "support"}:
             words = commands_words(self.w.selected)
-            if self.w.edit(f"take {words} away", partial(remove, keys=self.w.selected)):
-                self.w.select("")
+            if self.w.edit(f"take {words} away", partial(remove, names=self.w.selected)):
+                self.w.select(None)
                 self.w.say(f"{words}: taken away. Ctrl+Z brings it back.")
             return
-        if self.w.selection.startswith("step:"):
-            self._lose_step(self.w.selection)
+        if isinstance(self.w.selection, ThingName) and self._thing_taken(self.w.selection):
             return
-        if self.w.selection.startswith("hole:"):
-            key, hole = self.w.selection.removeprefix("hole:").split("/")
-            if self.w.edit("close an opening", partial(remove_opening, key=key, opening=hole)):
-                self.w.select(f"floor:{key}")
-            return
-        if self.w.selection.startswith("skylight:"):
-            key, opening = self.w.selection.removeprefix("skylight:").split("/")
-            if self.w.edit("take the skylight away", partial(remove_roof_opening, key=key, opening=opening)):
-                self.w.select(f"roof:{key}")
-            return
-        if member and member.host.startswith("beam:"):
+        if member and member.host.kind == "beam":
             if self.w.edit(f"take beam {member.mark} away", partial(remove_beams, hosts=(member.host,))):
-                self.w.select("")
+                self.w.select(None)
                 self.w.say(f"Beam {member.mark} is taken away. Ctrl+Z brings it back.")
             return
         if member and member.role in (*SPANNING_ROLES, *CONCRETE_ROLES, *LEVEL, *OF_ROOFS, "sill"):
             mark = member.mark
             if self.w.edit(f"take {mark} away", partial(remove_member, member=member.id)):
-                self.w.select("")
+                self.w.select(None)
                 self.w.say(f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back.")
         elif not member and tier and tier.kind != "walls":
-            host = self.w.selection if self.w.selection.startswith(("run:", "floor:", "roof:")) else tier.id
-            name = f"foundation {host[4:]}" if host.startswith("run:") and len(tier.hosts) > 1 else tier.name
+            chosen = hosts_in([self.w.selection] if self.w.selection else [], "run", "floor", "roof")
+            host = chosen[0] if chosen else tier.host
+            if host is None:
+                return
+            of_several = host.kind == "run" and len(tier.hosts) > 1
+            name = f"foundation {host.key}" if of_several else tier.name
             if self.w.edit(f"take {name} away", partial(remove_host, host=host)):
-                self.w.select("")
+                self.w.select(None)
                 self.w.say(f"{name}: taken away. Ctrl+Z brings it back.")
+
+    def _thing_taken(self, thing: ThingName) -> bool:
+        """Take a step, a hole of a floor or a skylight away; return whether it was one of them."""
+        if thing.kind == "step":
+            self._lose_step(thing)
+        elif thing.kind == "hole":
+            if self.w.edit("close an opening", partial(remove_opening, key=thing.key, opening=thing.part)):
+                self.w.select(HostName("floor", thing.key))
+        elif thing.kind == "skylight":
+            change = partial(remove_roof_opening, key=thing.key, opening=thing.part)
+            if self.w.edit("take the skylight away", change):
+                self.w.select(HostName("roof", thing.key))
+        return thing.kind in ("step", "hole", "skylight")
 
 
 TURNS: Final = 15.0
@@ -357,10 +368,10 @@ def joists_along(project: Project, key: str, vector: Point) -> Project:
     return set_floor(project, key, span="turned", turn=angle)
 
 
-def commands_words(keys: tuple[str, ...]) -> str:
+def commands_words(keys: tuple[Name, ...]) -> str:
     """Return what is selected in words: ``3 walls, 1 opening``."""
     found = []
-    for kind, names in parts(keys).items():
+    for kind, names in by_kind(keys).items():
         word = {"grid": "grid line"}.get(kind, kind)
         found.append(f"{len(names)} {word if len(names) == 1 else word + 's'}")
     return ", ".join(found)

@@ -15,6 +15,7 @@ from balken.drawing.marks import Patch
 from balken.drawing.section import SectionPart
 from balken.drawing.tiers import Tier
 from balken.fit.finding import Finding
+from balken.model.names import Name
 from balken.model.project import Level, column
 from balken.units import LengthError, format_length, format_run, parse_length
 
@@ -33,7 +34,7 @@ RIDGE: Final = "~ridge"
 class Ladder(QWidget):
     """Every level at true height, and between them what fills the building."""
 
-    tier_chosen = Signal(str)
+    tier_chosen = Signal(object)
     level_chosen = Signal(str)
     level_moved = Signal(str, float, bool)
     """Level, new height, whether the drag still goes on."""
@@ -44,7 +45,7 @@ class Ladder(QWidget):
         self.building: Shown | None = None
         self.parts: tuple[SectionPart, ...] = ()
         self.tiers: tuple[Tier, ...] = ()
-        self.tier = ""
+        self.tier: Name | None = None
         self.level = ""
         self._drag: tuple[str, float, float] | None = None
         self._hover = ""
@@ -61,7 +62,7 @@ class Ladder(QWidget):
         return QSize(236, 600)
 
     def show_building(
-        self, building: Shown, parts: tuple[SectionPart, ...], tiers: tuple[Tier, ...], tier: str, level: str
+        self, building: Shown, parts: tuple[SectionPart, ...], tiers: tuple[Tier, ...], tier: Name | None, level: str
     ) -> None:
         """Show a building; called after every edit."""
         self.building, self.parts, self.tiers, self.tier, self.level = building, parts, tiers, tier, level

@@ -1,12 +1,15 @@
 """What of the building is looked at: selecting alike things, hiding, isolating, locking; copying and pasting."""
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 import msgspec
 from PySide6.QtWidgets import QApplication
 
 from balken.model.edits.clipboard import Clip, clip_of
-from balken.model.project import Project
+from balken.model.names import HostName, MemberName, Name, ThingName, kind_of
+from balken.model.project import PointSupport, Project
+from balken.model.walls import Wall
 from balken.session.tools import changing
 from balken.session.veil import hide, hide_role, isolate, lock, lock_role, reveal, role_of, shows, unlock
 
@@ -14,21 +17,49 @@ if TYPE_CHECKING:
     from balken.desk.window import Window
 
 
-def is_there(project: Project, key: str) -> bool:
+def is_there(project: Project, name: Name) -> bool:
     """Tell whether a wall, opening, grid line, support or level is there; of other names nothing is known here."""
-    kind, _, name = key.partition(":")
-    first, _, rest = name.partition("/")
-    if kind in ("level", "storey"):
-        return any(x.id == name for x in project.levels)
-    if kind == "wall":
-        return any(w.id == name for w in project.walls)
-    if kind == "opening":
-        return any(o.id == rest for w in project.walls if w.id == first for o in w.openings)
-    if kind == "grid":
-        return any(x.id == rest for g in project.grids if g.id == first for x in g.lines)
-    if kind == "support":
-        return any(s.id == first for s in project.point_supports)
+    if not isinstance(name, ThingName):
+        there: dict[str, Sequence[Wall | PointSupport]] = {"wall": project.walls, "support": project.point_supports}
+        return any(x.id == name.host.key for x in there[name.host.kind]) if name.host.kind in there else True
+    if name.kind in ("level", "storey"):
+        return any(x.id == name.key for x in project.levels)
+    if name.kind == "opening":
+        return any(o.id == name.part for w in project.walls if w.id == name.key for o in w.openings)
+    if name.kind == "grid":
+        return any(x.id == name.part for g in project.grids if g.id == name.key for x in g.lines)
     return True
+
+
+def _walls_like(project: Project, key: str) -> list[Name]:
+    one = next((w for w in project.walls if w.id == key), None)
+    return [
+        HostName("wall", w.id) for w in project.walls
+        if one and (w.base, w.build_up, w.thickness) == (one.base, one.build_up, one.thickness)
+    ]  # fmt: skip
+
+
+def _supports_like(project: Project, key: str) -> list[Name]:
+    one = next((s for s in project.point_supports if s.id == key), None)
+    return [
+        MemberName(HostName("support", s.id), s.kind, "1") for s in project.point_supports
+        if one and (s.kind, s.size, s.base) == (one.kind, one.size, one.base)
+    ]  # fmt: skip
+
+
+def _openings_like(project: Project, name: ThingName) -> list[Name]:
+    hole = next((o for w in project.walls if w.id == name.key for o in w.openings if o.id == name.part), None)
+    base = next((w.base for w in project.walls if w.id == name.key), "")
+    return [
+        ThingName("opening", w.id, o.id) for w in project.walls for o in w.openings
+        if hole and w.base == base and (o.kind, o.width, o.height) == (hole.kind, hole.width, hole.height)
+    ]  # fmt: skip
+
+
+def _lines_like(project: Project, name: ThingName) -> list[Name]:
+    of = next(g for g in project.grids if g.id == name.key)
+    runs = next(x.runs for x in of.lines if x.id == name.part)
+    return [ThingName("grid", of.id, x.id) for x in of.lines if x.runs == runs]
 
 
 class Looks:
@@ -46,54 +77,37 @@ class Looks:
         self.w.select_many(tuple(dict.fromkeys(keys)))
         self.w.say(f"{len(self.w.selected)} alike are selected.")
 
-    def _like(self, key: str) -> list[str]:
+    def _like(self, name: Name) -> Sequence[Name]:
         project = self.w.building.project
-        kind, _, name = key.partition(":")
-        first, _, rest = name.partition("/")
-        if kind == "wall":
-            one = next((w for w in project.walls if w.id == name), None)
-            return [
-                f"wall:{w.id}" for w in project.walls
-                if one and (w.base, w.build_up, w.thickness) == (one.base, one.build_up, one.thickness)
-            ]  # fmt: skip
-        if kind == "opening":
-            hole = next((o for w in project.walls if w.id == first for o in w.openings if o.id == rest), None)
-            base = next((w.base for w in project.walls if w.id == first), "")
-            return [
-                f"opening:{w.id}/{o.id}" for w in project.walls for o in w.openings
-                if hole and w.base == base and (o.kind, o.width, o.height) == (hole.kind, hole.width, hole.height)
-            ]  # fmt: skip
-        if kind == "support":
-            item = next((s for s in project.point_supports if s.id == first), None)
-            return [
-                f"support:{s.id}/{s.kind}:1" for s in project.point_supports
-                if item and (s.kind, s.size, s.base) == (item.kind, item.size, item.base)
-            ]  # fmt: skip
-        if kind == "grid":
-            of = next(g for g in project.grids if g.id == first)
-            runs = next(x.runs for x in of.lines if x.id == rest)
-            return [f"grid:{first}/{x.id}" for x in of.lines if x.runs == runs]
+        if isinstance(name, ThingName):
+            like = {"opening": _openings_like, "grid": _lines_like}.get(name.kind)
+            return like(project, name) if like else ()
+        like_host = {"wall": _walls_like, "support": _supports_like}.get(name.host.kind)
+        if like_host:
+            return like_host(project, name.host.key)
         members = self.w.building.checked.structure.members
-        m = next((m for m in members if m.id == key), None)
+        m = next((m for m in members if m.id == name), None)
         return [x.id for x in members if m and (x.role, x.host, x.section) == (m.role, m.host, m.section)]
 
     def all_of(self, kind: str) -> None:
         """Select every wall, opening, support or grid line of the plan that is shown."""
         project, base = self.w.building.project, self.w.tools.base
         walls = [w for w in project.walls if w.base == base]
-        found = {
-            "wall": [f"wall:{w.id}" for w in walls],
-            "opening": [f"opening:{w.id}/{o.id}" for w in walls for o in w.openings],
-            "support": [m.id for m in self.w.building.checked.structure.members if m.host.startswith("support:")],
-            "grid": [f"grid:{g.id}/{x.id}" for g in project.grids for x in g.lines],
-        }[kind]
-        self.w.select_many(tuple(k for k in found if shows(self.w.veil, k)))
+        found: dict[str, list[Name]] = {
+            "wall": [HostName("wall", w.id) for w in walls],
+            "opening": [ThingName("opening", w.id, o.id) for w in walls for o in w.openings],
+            "support": [m.id for m in self.w.building.checked.structure.members if m.host.kind == "support"],
+            "grid": [ThingName("grid", g.id, x.id) for g in project.grids for x in g.lines],
+        }
+        self.w.select_many(tuple(k for k in found[kind] if shows(self.w.veil, k)))
 
     def whole_tier(self) -> None:
         """Select everything on the plan that is shown."""
-        self.w.select_many(
-            tuple(dict.fromkeys(m.key for m in self.w.plan.index.marks if not m.key.startswith("grid:")))
-        )
+        self.w.select_many(tuple(dict.fromkeys(self._on_plan("grid"))))
+
+    def _on_plan(self, *but: str) -> list[Name]:
+        """What can be picked on the plan that is shown, but for some kinds."""
+        return [k for k in self.w.plan.index.keys if kind_of(k) not in but]
 
     # -- hiding ------------------------------------------------------------------------------------------------
 
@@ -106,7 +120,7 @@ class Looks:
         """Hide what is selected."""
         if self.w.selected:
             keys = frozenset(self.w.selected)
-            self.w.selection = ""
+            self.w.selection = None
             self._set(hide(self.w.veil, keys), f"{len(keys)} hidden. Ctrl+Shift+H shows everything.")
 
     def isolate(self) -> None:
@@ -123,15 +137,15 @@ class Looks:
         tier = self.w.current_tier()
         if tier is None:
             return
-        keys = frozenset(m.key for m in self.w.plan.index.marks if not m.key.startswith(("grid:", "opening:")))
-        self.w.selection = ""
+        keys = frozenset(self._on_plan("grid", "opening"))
+        self.w.selection = None
         self._set(hide(self.w.veil, keys | {tier.id}), f"{tier.name}: hidden.")
 
     def lock(self) -> None:
         """Put what is selected out of reach."""
         if self.w.selected:
             keys = frozenset(self.w.selected)
-            self.w.selection = ""
+            self.w.selection = None
             self._set(lock(self.w.veil, keys), f"{len(keys)} locked: seen, but not picked or dragged.")
 
     def lock_kind(self, role: str) -> None:
@@ -140,13 +154,13 @@ class Looks:
 
     def lock_tier(self) -> None:
         """Put everything on this plan out of reach."""
-        keys = frozenset(m.key for m in self.w.plan.index.marks if not m.key.startswith("grid:"))
-        self.w.selection = ""
+        keys = frozenset(self._on_plan("grid"))
+        self.w.selection = None
         self._set(lock(self.w.veil, keys), f"{len(keys)} locked: seen, but not picked or dragged.")
 
     def only_tier(self) -> None:
         """Show only what stands in this tier."""
-        keys = frozenset(m.key for m in self.w.plan.index.marks if not m.key.startswith(("grid:", "opening:")))
+        keys = frozenset(self._on_plan("grid", "opening"))
         tier = self.w.current_tier()
         if tier is not None:
             self._set(isolate(self.w.veil, keys | {tier.id}), f"Only {tier.name} is shown.")
@@ -158,7 +172,7 @@ class Looks:
 
     def roles_here(self) -> list[str]:
         """Return the kinds of things on the plan that is shown, and those hidden."""
-        there = {role_of(m.key) for m in self.w.plan.index.marks}
+        there = {role_of(k) for k in self.w.plan.index.keys}
         return sorted(r for r in there | self.w.veil.roles if r not in ("reference",))
 
     # -- clipboard ---------------------------------------------------------------------------------------------

@@ -8,6 +8,7 @@ from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath,
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.geometry.plane import Point
+from balken.model.names import Name
 
 SMALLEST = 9.0
 """Fonts smaller than this are rounded too coarsely by the screen, px."""
@@ -28,7 +29,7 @@ class Easel:
         self._pens: dict[tuple[str, bool], QPen] = {}
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, not far)
 
-    def paint(self, drawing: Drawing, chosen: frozenset[str] = frozenset(), *, faint: bool = False) -> None:
+    def paint(self, drawing: Drawing, chosen: frozenset[Name] = frozenset(), *, faint: bool = False) -> None:
         """Paint marks; those whose key is chosen stand out."""
         self.painter.setOpacity(0.35 if faint else 1.0)
         late = []

@@ -7,6 +7,7 @@ import numpy as np
 
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.geometry.plane import Point, distance_to_segment, edges, holds, signed_area
+from balken.model.names import HostName, MemberName, Name, kind_of
 
 Box = tuple[float, float, float, float]
 
@@ -15,57 +16,57 @@ class PickIndex:
     """The marks of a drawing that have a name."""
 
     def __init__(self, drawing: Drawing) -> None:
-        self.marks = [m for m in drawing if getattr(m, "key", "")]
+        self.marks = [m for m in drawing if m.key is not None]
+        self.keys: list[Name] = [m.key for m in drawing if m.key is not None]
         boxes = [_box(m) for m in self.marks]
         self.boxes = np.array(boxes, dtype=float).reshape(-1, 4)
-        self._by_key: dict[str, list[Mark]] = {}
-        for mark in self.marks:
-            self._by_key.setdefault(mark.key, []).append(mark)
+        self._by_key: dict[Name, list[Mark]] = {}
+        for mark, key in zip(self.marks, self.keys):
+            self._by_key.setdefault(key, []).append(mark)
 
-    def of(self, keys: Iterable[str]) -> list[Mark]:
+    def of(self, keys: Iterable[Name]) -> list[Mark]:
         """Return the marks with these names; a name of a whole host or support brings those of its parts."""
         found: list[Mark] = []
         for key in keys:
             if key in self._by_key:
                 found += self._by_key[key]
-            elif "/" not in key:
-                found += [m for k, marks in self._by_key.items() if k.startswith(f"{key}/") for m in marks]
+            elif isinstance(key, HostName):
+                members = (k for k in self._by_key if isinstance(k, MemberName) and k.host == key)
+                found += [m for k in members for m in self._by_key[k]]
         return found
 
-    def at(self, p: Point, reach: float, kinds: tuple[str, ...] = ()) -> str:
-        """Return what lies at a place: the smallest patch round it, else the nearest line or head; empty for nothing. Where
+    def at(self, p: Point, reach: float, kinds: tuple[str, ...] = ()) -> Name | None:
+        """Return what lies at a place: the smallest patch round it, else the nearest line or head; None for nothing. Where
         kinds are named, such as ``wall``, nothing else counts."""
         if not len(self.boxes):
-            return ""
+            return None
         x, y = p
         b = self.boxes
         near = np.flatnonzero(
             (b[:, 0] - reach <= x) & (x <= b[:, 2] + reach) & (b[:, 1] - reach <= y) & (y <= b[:, 3] + reach)
         )
-        inside: list[tuple[float, str]] = []
-        close: list[tuple[float, str]] = []
+        inside: list[tuple[float, Name]] = []
+        close: list[tuple[float, Name]] = []
         for i in near.tolist():
-            mark = self.marks[i]
-            if kinds and mark.key.partition(":")[0] not in kinds:
+            mark, key = self.marks[i], self.keys[i]
+            if kinds and kind_of(key) not in kinds:
                 continue
             if isinstance(mark, Patch):
                 if holds(mark.ring, p):
-                    inside.append((abs(signed_area(mark.ring)), mark.key))
+                    inside.append((abs(signed_area(mark.ring)), key))
                 else:
-                    close.append((min(distance_to_segment(p, *e) for e in edges(mark.ring)), mark.key))
+                    close.append((min(distance_to_segment(p, *e) for e in edges(mark.ring)), key))
             elif isinstance(mark, Stroke):
-                close.append(
-                    (min(distance_to_segment(p, a, c) for a, c in zip(mark.points, mark.points[1:])), mark.key)
-                )
+                close.append((min(distance_to_segment(p, a, c) for a, c in zip(mark.points, mark.points[1:])), key))
             elif isinstance(mark, Disc):
                 away = ((mark.centre[0] - x) ** 2 + (mark.centre[1] - y) ** 2) ** 0.5
-                close.append((away / 3.0, mark.key))
+                close.append((away / 3.0, key))
         if inside:
             return min(inside)[1]
         close = [c for c in close if c[0] <= reach]
-        return min(close)[1] if close else ""
+        return min(close)[1] if close else None
 
-    def inside(self, box: Box, *, touching: bool) -> list[str]:
+    def inside(self, box: Box, *, touching: bool) -> list[Name]:
         """Return the names of what lies whole in a box, or of what a box touches."""
         if not len(self.boxes):
             return []
@@ -77,19 +78,17 @@ class PickIndex:
 
             over = np.flatnonzero((b[:, 2] >= x0) & (b[:, 0] <= x1) & (b[:, 3] >= y0) & (b[:, 1] <= y1))
             window = make(x0, y0, x1, y1)
-            found: dict[str, None] = {}
+            found: dict[Name, None] = {}
             for i in over.tolist():
                 mark = self.marks[i]
                 if (isinstance(mark, Patch) and intersects(polygons(mark.ring), window)) or (
                     isinstance(mark, Stroke) and intersects(linestrings(mark.points), window)
                 ):
-                    found[mark.key] = None
+                    found[self.keys[i]] = None
             return list(found)
         whole = (b[:, 0] >= x0) & (b[:, 2] <= x1) & (b[:, 1] >= y0) & (b[:, 3] <= y1)
-        out = {self.marks[i].key for i in np.flatnonzero(~whole).tolist() if not isinstance(self.marks[i], Label)}
-        return list(
-            dict.fromkeys(self.marks[i].key for i in np.flatnonzero(whole).tolist() if self.marks[i].key not in out)
-        )
+        out = {self.keys[i] for i in np.flatnonzero(~whole).tolist() if not isinstance(self.marks[i], Label)}
+        return list(dict.fromkeys(self.keys[i] for i in np.flatnonzero(whole).tolist() if self.keys[i] not in out))
 
 
 def _box(mark: Mark) -> Box:

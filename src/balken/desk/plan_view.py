@@ -5,6 +5,7 @@ until the hand rests, and only what changes with every move is painted over it: 
 """
 
 from collections.abc import Callable
+from typing import Final
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -28,7 +29,8 @@ from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.framing.by_hand import LEVEL
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub
-from balken.model.grids import grid_crossings, grid_ends, grid_line, line_points
+from balken.model.grids import Grid, grid_crossings, grid_ends, grid_line, line_points
+from balken.model.names import HostName, MemberName, Name, ThingName, kind_of
 from balken.model.project import grid, wall
 from balken.model.walls import direction_of
 from balken.session.snapping import SnapField
@@ -50,14 +52,18 @@ EMPTY = (-2000.0, -2000.0, 14000.0, 10000.0)
 """What is shown of an empty plan, mm."""
 
 
+DRAGGED: Final = ("wall", "opening", "support", "step", "hole", "span", "beam", "skylight")
+"""Kinds of things that can be dragged on the plan, whatever they are; others under some conditions."""
+
+
 class PlanView(QWidget):
     """The plan of the working tier, with the tier below faint."""
 
-    picked = Signal(str, bool)
+    picked = Signal(object, bool)
     """What was clicked, and whether it is added to what is selected."""
     boxed = Signal(object, bool)
     """Everything in the box that was drawn, and whether it is added."""
-    dragged = Signal(str, object, bool)
+    dragged = Signal(object, object, bool)
     """What is dragged, how far from where it was, whether the drag still goes on."""
     moved = Signal(str)
     """Where the pointer is, in words."""
@@ -71,8 +77,8 @@ class PlanView(QWidget):
         self.lines: Drawing = ()
         self.below: Drawing = ()
         self.notes: Callable[[float], Drawing] = lambda _: ()
-        self.chosen: frozenset[str] = frozenset()
-        self.locked: Callable[[str], bool] = lambda _: False
+        self.chosen: frozenset[Name] = frozenset()
+        self.locked: Callable[[Name], bool] = lambda _: False
         self.run: ToolRun | None = None
         self.field: Callable[[], SnapField | None] = lambda: None
         self.scale = 0.05
@@ -82,7 +88,7 @@ class PlanView(QWidget):
         self._fitted = self._touched = False
         self._pan: QPointF | None = None
         self._box: tuple[QPointF, QPointF] | None = None
-        self._grab: tuple[str, QPointF, Point | None] | None = None
+        self._grab: tuple[Name, QPointF, Point | None] | None = None
         self._vector: Point = (0.0, 0.0)
         self._dragging = False
         self._typed = ""
@@ -107,7 +113,7 @@ class PlanView(QWidget):
 
     def show_plan(
         self, building: Shown, lines: Drawing, below: Drawing, notes: Callable[[float], Drawing],
-        chosen: frozenset[str],
+        chosen: frozenset[Name],
     ) -> None:  # fmt: skip
         """Show the plan of a tier."""
         self.building, self.lines, self.below, self.notes, self.chosen = building, lines, below, notes, chosen
@@ -316,11 +322,11 @@ class PlanView(QWidget):
             self._index = PickIndex((*self.lines, *self._notes()))
         return self._index
 
-    def key_at(self, p: Point, kinds: tuple[str, ...] = ()) -> str:
+    def key_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
         """Return what lies at a place: the smallest patch round it, else the nearest line; empty where nothing is. Where kinds
         are named, what is of another does not count."""
         key = self.index.at(p, PICK / self.scale, kinds)
-        return "" if self.locked(key) else key
+        return None if key is None or self.locked(key) else key
 
     # -- hands -------------------------------------------------------------------------------------------------
 
@@ -348,56 +354,53 @@ class PlanView(QWidget):
             self._vector = self.applied = (0.0, 0.0)
             self._last = p
 
-    def _goes(self, key: str) -> bool:
+    def _goes(self, key: Name) -> bool:
         """Tell whether a thing can be dragged."""
         assert self.building is not None
-        kind, _, name = key.partition(":")
-        if kind == "grid":
-            g, _, line = name.partition("/")
-            return grid_line(grid(self.building.project, g), line).runs != "ray"
-        if kind == "side":
-            return self.out_of(name) is not None
-        return kind in ("wall", "opening", "support", "step", "hole", "span", "beam", "skylight") or (
-            kind in ("floor", "bay") and role_of(key) in LEVEL
-        )
+        if isinstance(key, ThingName):
+            if key.kind == "grid":
+                return grid_line(grid(self.building.project, key.key), key.part).runs != "ray"
+            return self.out_of(key) is not None if key.kind == "side" else key.kind in DRAGGED
+        if isinstance(key, MemberName) and key.host.kind in ("floor", "bay"):
+            return role_of(key) in LEVEL
+        return key.host.kind in DRAGGED
 
-    def out_of(self, name: str) -> Point | None:
+    def out_of(self, side: ThingName) -> Point | None:
         """Return the direction out of a side of a roof that has an overhang."""
         assert self.building is not None
-        key, _, side = name.partition("/")
-        shape = self.building.checked.structure.roofs.get(f"roof:{key}")
-        edge = next((e for e in shape.edges if e.name == side), None) if shape else None
+        shape = self.building.checked.structure.roofs.get(HostName("roof", side.key))
+        edge = next((e for e in shape.edges if e.name == side.part), None) if shape else None
         if edge is None or edge.rule.kind not in ("slope", "gable"):
             return None
         n = left(direction_or(sub(edge.b, edge.a), (1.0, 0.0)))
         return -n[0], -n[1]
 
-    def _way_of(self, key: str, p: Point) -> Point | None:
+    def _way_of(self, key: Name, p: Point) -> Point | None:
         """Return the direction a thing can be dragged in; None for any."""
         assert self.building is not None
         project = self.building.project
-        kind, _, name = key.partition(":")
-        several = len(self.chosen) > 1 and key in self.chosen
-        if several and kind in ("wall", "support", "grid"):
+        if len(self.chosen) > 1 and key in self.chosen and kind_of(key) in ("wall", "support", "grid"):
             return None
-        if kind == "wall":
-            return left(direction_of(wall(project, name)))
-        if kind == "side":
-            return self.out_of(name)
-        if kind == "opening":
-            return direction_of(wall(project, name.partition("/")[0]))
-        if kind == "step":
+        if isinstance(key, HostName) and key.kind == "wall":
+            return left(direction_of(wall(project, key.key)))
+        if not isinstance(key, ThingName):
+            return None
+        if key.kind == "side":
+            return self.out_of(key)
+        if key.kind == "opening":
+            return direction_of(wall(project, key.key))
+        if key.kind == "step":
             step = next((s for s in self.building.checked.structure.steps if s.key == key), None)
             return None if step is None else left(direction_or(sub(step.across[1], step.across[0]), (1.0, 0.0)))
-        if kind == "grid":
-            g, _, line_key = name.partition("/")
-            of = grid(project, g)
-            line = grid_line(of, line_key)
-            if line.runs == "ring":
-                return direction_or(sub(p, of.origin), (1.0, 0.0))
-            a, b = grid_ends(of, line)
-            return left(direction_or(sub(b, a), (1.0, 0.0)))
-        return None
+        return self._way_of_line(grid(project, key.key), key.part, p) if key.kind == "grid" else None
+
+    def _way_of_line(self, of: Grid, key: str, p: Point) -> Point:
+        """The direction across a grid line."""
+        line = grid_line(of, key)
+        if line.runs == "ring":
+            return direction_or(sub(p, of.origin), (1.0, 0.0))
+        a, b = grid_ends(of, line)
+        return left(direction_or(sub(b, a), (1.0, 0.0)))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         p = self.to_plan(event.position())
@@ -454,7 +457,7 @@ class PlanView(QWidget):
             self._box = None
             more = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             if (a - b).manhattanLength() < 5:
-                self.picked.emit("", more)
+                self.picked.emit(None, more)
             else:
                 self.boxed.emit(self.keys_in(a, b), more)
             self.update()
@@ -465,7 +468,7 @@ class PlanView(QWidget):
         if not self._typed:
             self._grab, self._dragging = None, False
 
-    def keys_in(self, a: QPointF, b: QPointF) -> tuple[str, ...]:
+    def keys_in(self, a: QPointF, b: QPointF) -> tuple[Name, ...]:
         """Return what lies whole in a box drawn to the right, or what a box drawn to the left touches."""
         p, q = self.to_plan(a), self.to_plan(b)
         box = (min(p[0], q[0]), min(p[1], q[1]), max(p[0], q[0]), max(p[1], q[1]))

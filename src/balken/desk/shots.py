@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from balken.desk.screen import virtual_screen
+from balken.model.names import HostName, ThingName, member_name
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -68,8 +69,8 @@ def take_all(folder: Path) -> list[str]:
     window.close()
     blocks = Window(Building(block_hall()))
     blocks.show()
-    blocks.work_in("walls:L1")
-    blocks.select("module")
+    blocks.work_in(ThingName("walls", "L1"))
+    blocks.select(ThingName("page", "module"))
     settle()
     blocks.grab().save(str(folder / "module.png"))
     blocks._closing = True
@@ -85,12 +86,12 @@ def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
 
     window = Window(Building(ferry_hall()))
     window.show()
-    window.work_in("floor:F1")
-    window.select("beam:B6/beam:1")
+    window.work_in(HostName("floor", "F1"))
+    window.select(member_name("beam:B6/beam:1"))
     settle()
     window.grab().save(str(folder / "beams.png"))
     window.show_view("space")
-    window.select("roof:R1/bottom chord:12")
+    window.select(member_name("roof:R1/bottom chord:12"))
     settle()
     window.grab().save(str(folder / "hall.png"))
     window._closing = True
@@ -136,7 +137,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
 
     def set_out() -> None:
         window.show_view("plan")
-        window.work_in("walls:L1")
+        window.work_in(ThingName("walls", "L1"))
         window.tools.start("Wall")
         plan = window.plan
         for place, click in (((4000.0, 3962.4), True), ((4000.0, 6400.0), False)):
@@ -149,18 +150,18 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
 
     def walls() -> None:
         window.show_view("plan")
-        window.select("wall:W101")
+        window.select(HostName("wall", "W101"))
 
     def steps() -> None:
         window.show_view("upright")
         window.upright.show_word("south")
-        window.select("run:G1/footing:W101.2")
+        window.select(member_name("run:G1/footing:W101.2"))
 
     def upright() -> None:
         window.tools.leave()
         window.show_view("upright")
         window.upright.show_word("section")
-        window.select("floor:F2/joist:14a")
+        window.select(member_name("floor:F2/joist:14a"))
 
     def version() -> None:
         from balken.exchange.ifc_in import take
@@ -178,7 +179,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     def roof() -> None:
         window.files.end_update()
         window.say("")
-        window.select("roof:R1/rafter:W201.02")
+        window.select(member_name("roof:R1/rafter:W201.02"))
         QApplication.processEvents()
         bar = window.slip.verticalScrollBar()
         bar.setValue(bar.maximum())  # where it is laid out with the square
@@ -187,7 +188,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         window.show_view("space")
 
     def paper() -> None:
-        window.select("")
+        window.select(None)
         window.show_view("paper")
         window.paper.turn(3)
         while window.paper.sheet is None:
@@ -195,7 +196,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
 
     def mend() -> None:
         window.show_view("plan")
-        window.work_in("floor:F2")
+        window.work_in(HostName("floor", "F2"))
         window.mend(0)
 
     def spans() -> None:
@@ -210,10 +211,10 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         window.show_view("space")
 
     return [
-        ("floor.png", lambda: window.select("floor:F2/joist:14a")),
+        ("floor.png", lambda: window.select(member_name("floor:F2/joist:14a"))),
         ("why.png", why),
-        ("ground.png", lambda: window.work_in("run:G1")),
-        ("basement.png", lambda: window.select("run:G2/stem:W101")),
+        ("ground.png", lambda: window.work_in(HostName("run", "G1"))),
+        ("basement.png", lambda: window.select(member_name("run:G2/stem:W101"))),
         ("steps.png", steps),
         ("walls.png", walls),
         ("set-out.png", set_out),

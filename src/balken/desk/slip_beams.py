@@ -13,6 +13,7 @@ from balken.model.catalogue import sections_of
 from balken.model.edits.beams import set_beams
 from balken.model.edits.common import EditError
 from balken.model.floors import RULE_WORDS
+from balken.model.names import HostName
 from balken.model.project import host_record, level
 from balken.model.sections import FAMILY_WORDS
 from balken.units import format_area_load, format_line_load, format_run, parse_area_load, parse_length, parse_line_load
@@ -35,12 +36,12 @@ def add_figure(w: "Window", m: Member) -> bool:
     return True
 
 
-def hold(w: "Window", host: str, choice: Choice) -> None:
+def hold(w: "Window", host: HostName, choice: Choice) -> None:
     """Hold a section for a beam or a bay."""
     w.edit(f"hold {pretty(choice.section)}", partial(set_beams, hosts=(host,), section=choice.section))
 
 
-def fields(w: "Window", host: str) -> None:
+def fields(w: "Window", host: HostName) -> None:
     """Add the fields of a beam or a bay."""
     slip, project = w.slip, w.building.project
     record = host_record(project, host)

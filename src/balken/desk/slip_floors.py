@@ -27,6 +27,7 @@ from balken.model.edits.floors import (
 )
 from balken.model.edits.hosts import remove_host
 from balken.model.floors import RULE_WORDS, BuildUp, FloorArea, FloorEdge
+from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.model.sections import BY_CAPACITY
 from balken.model.walls import called
@@ -40,15 +41,15 @@ USES = (("stair", "stair"), ("shaft", "shaft"), ("chimney", "chimney"), ("open s
 
 def parts_of_tier(w: "Window", tier: Tier) -> list[FloorArea]:
     """Return the floors that lie in a tier."""
-    hosts = {tier.id, *tier.hosts}
-    return [f for f in w.building.project.floors if f"floor:{f.id}" in hosts]
+    hosts = set(tier.hosts)
+    return [f for f in w.building.project.floors if HostName("floor", f.id) in hosts]
 
 
 def list_of(w: "Window", floors: list[FloorArea]) -> None:
     """Add the list of floors of a level, to go to each."""
     w.slip.heading("Floors here", str(len(floors)))
     for floor in floors:
-        w.slip.link(floor.id, floor.name, partial(w.select, f"floor:{floor.id}"))
+        w.slip.link(floor.id, floor.name, partial(w.select, HostName("floor", floor.id)))
         w.slip.line(build_up_name(w.building.checked, floor), quiet=True, small=True)
 
 
@@ -80,7 +81,8 @@ def fields(w: "Window", floor: FloorArea) -> None:
         slip.options("copy to", [("another level …", ""), *others], "",
                      lambda v: w.edit("copy a floor", lambda p: copy_floor(p, floor.id, v)[0]) if v else None)  # fmt: skip
     slip.button(
-        "Take away this floor", lambda: w.edit("take a floor away", partial(remove_host, host=f"floor:{floor.id}"))
+        "Take away this floor",
+        lambda: w.edit("take a floor away", partial(remove_host, host=HostName("floor", floor.id))),
     )
 
 
@@ -208,15 +210,15 @@ def _openings(w: "Window", floor: FloorArea) -> None:
             if not item.corners
             else "free outline"
         )
-        w.slip.link(item.id, f"{item.use}, {size}", partial(w.select, f"hole:{floor.id}/{item.id}"))
+        w.slip.link(item.id, f"{item.use}, {size}", partial(w.select, ThingName("hole", floor.id, item.id)))
     if not floor.openings:
         w.slip.line("The word “Opening in floor” leaves one out.", quiet=True, small=True)
 
 
-def one_hole(w: "Window", name: str) -> None:
+def one_hole(w: "Window", name: ThingName) -> None:
     """Fill the slip for one opening of a floor."""
     slip, project, system = w.slip, w.building.project, w.building.project.system
-    key, _, hole = name.partition("/")
+    key, hole = name.key, name.part
     floor = next((f for f in project.floors if f.id == key), None)
     item = next((o for o in floor.openings if o.id == hole), None) if floor else None
     if floor is None or item is None:
@@ -251,7 +253,7 @@ def one_hole(w: "Window", name: str) -> None:
     slip.field("kept clear", format_run(item.clear, system),
                lambda t: edit("clear of opening", clear=parse_length(t, system)))  # fmt: skip
     slip.button("Close the opening", lambda: w.edit("close an opening", partial(remove_opening, key=key, opening=hole)))
-    slip.links([("To the floor", lambda: w.select(f"floor:{key}"))])
+    slip.links([("To the floor", lambda: w.select(HostName("floor", key)))])
 
 
 def _tie(project: Project, key: str, hole: str, wall: str) -> Project:
@@ -312,8 +314,12 @@ def _edge(w: "Window", floor: FloorArea, edge: FloorEdge, name: str) -> None:
 def _panels(w: "Window", floor: FloorArea) -> None:
     """Add how many panels the subfloor takes."""
     checked = w.building.checked
-    panel = next((m for m in checked.structure.members if m.host == f"floor:{floor.id}" and m.role == "subfloor"), None)
-    joist = next((m for m in checked.structure.members if m.host == f"floor:{floor.id}" and m.role == "joist"), None)
+    panel = next(
+        (m for m in checked.structure.members if m.host == HostName("floor", floor.id) and m.role == "subfloor"), None
+    )
+    joist = next(
+        (m for m in checked.structure.members if m.host == HostName("floor", floor.id) and m.role == "joist"), None
+    )
     if panel is None or joist is None:
         return
     laid = lay_panels(panel, joist, w.building.project.system)

@@ -9,6 +9,7 @@ from balken.model.edits.grids import label_line, label_row, move_lines, remove_g
 from balken.model.edits.supports import crossings_of
 from balken.model.grids import Grid, GridLine, grid_line, row_of
 from balken.model.labels import rule_from
+from balken.model.names import ThingName
 from balken.model.project import grid
 from balken.units import format_length, format_run, parse_angle, parse_length, parse_number
 
@@ -24,10 +25,10 @@ HEADS = [
 WAYS = {"x": "along the grid", "y": "across the grid", "ring": "ring", "ray": "ray"}
 
 
-def one(w: "Window", name: str) -> None:
+def one(w: "Window", name: ThingName) -> None:
     """Fill the slip for one grid line."""
     slip = w.slip
-    key, _, line_key = name.partition("/")
+    key, line_key = name.key, name.part
     of = grid(w.building.project, key)
     line = grid_line(of, line_key)
     slip.title(line.label, "grid line", WAYS[line.runs])
@@ -71,11 +72,11 @@ def _place(w: "Window", of: Grid, line: GridLine) -> None:
     w.slip.line("Walls, posts and pads on the line go along.", quiet=True, small=True)
 
 
-def several(w: "Window", names: tuple[str, ...]) -> None:
+def several(w: "Window", names: tuple[ThingName, ...]) -> None:
     """Add the fields that grid lines share, per grid."""
     by_grid: dict[str, list[str]] = {}
     for name in names:
-        g, _, line = name.partition("/")
+        g, line = name.key, name.part
         by_grid.setdefault(g, []).append(line)
     for key, lines in by_grid.items():
         _shared(w, key, lines)

@@ -5,7 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING, Any, Final, get_args
 
 from balken.design.building import checks_of, worst_of
-from balken.design.footing_loads import wall_key
+from balken.design.footing_loads import wall_over
 from balken.design.pads import propose_pad
 from balken.design.soil.presumptive import SOIL_CLASSES
 from balken.design.strips import proposed_width
@@ -37,8 +37,9 @@ from balken.model.foundations import (
     StepRule,
     walls_on,
 )
+from balken.model.names import HostName, ThingName, whole
 from balken.model.project import PointSupport, Project, column
-from balken.model.walls import called, whole
+from balken.model.walls import called
 from balken.units import (
     PCF,
     System,
@@ -78,7 +79,7 @@ def fill_tier(w: "Window") -> None:
     volume = sum(structure.volume(m) for m in structure.members if m.material == "concrete")
     slip.line(f"{len(runs)} foundations · {format_volume(volume, system)} of concrete, counted once")
     for run in runs:
-        slip.link(run.name, KIND_WORDS[run.kind], partial(w.select, f"run:{run.id}"))
+        slip.link(run.name, KIND_WORDS[run.kind], partial(w.select, HostName("run", run.id)))
         slip.line(sizes_of(run, w.building.project), quiet=True, small=True)
     _into_soil(w)
     _site(w)
@@ -92,7 +93,7 @@ def one(w: "Window", key: str) -> None:
     run = next((r for r in project.runs if r.id == key), None)
     if run is None:
         return
-    mine = [m for m in checked.structure.members if m.host == f"run:{key}"]
+    mine = [m for m in checked.structure.members if m.host == HostName("run", key)]
     if len(project.runs) > 1:
         slip.title(run.name, KIND_WORDS[run.kind])
     else:
@@ -101,7 +102,7 @@ def one(w: "Window", key: str) -> None:
     slip.line(f"{sizes_of(run, project).capitalize()} · {format_volume(volume, system)} of concrete")
     bottom, base, _, _ = heights_of(project, run)
     slip.figure(run_figure(project, run, base - bottom))
-    _, _, name = worst_of(checked, f"run:{run.id}")
+    _, _, name = worst_of(checked, HostName("run", run.id))
     worst = next((m for m in mine if m.id == name), None)
     if worst:
         words = {"footing": "Most pressed footing", "stem": "Most pressed wall"}
@@ -111,7 +112,7 @@ def one(w: "Window", key: str) -> None:
     if run.kind in WITH_STEM:
         _proposal(w, run)
     _into_soil(w)
-    anchors = sum(len(b.at) for k, b in checked.structure.bolts.items() if k.startswith(f"run:{key}/"))
+    anchors = sum(len(b.at) for k, b in checked.structure.bolts.items() if k.host == HostName("run", key))
     if anchors:
         slip.fact(
             "anchors",
@@ -382,9 +383,9 @@ def points_alone(w: "Window") -> None:
     _site(w)
 
 
-def step(w: "Window", name: str) -> None:
+def step(w: "Window", name: ThingName) -> None:
     """Fill the slip for one step of a footing."""
-    found: Step | None = next((s for s in w.building.checked.structure.steps if s.key == f"step:{name}"), None)
+    found: Step | None = next((s for s in w.building.checked.structure.steps if s.key == name), None)
     project, system, slip = w.building.project, w.building.project.system, w.slip
     if found is None:
         slip.title("Step", "")
@@ -413,7 +414,7 @@ def step(w: "Window", name: str) -> None:
                 for x in w.building.checked.structure.steps
                 if x.run == s.run and x.line == s.line and abs(x.at - at) < 1
             ]
-            w.select(near[0].key if near else f"run:{s.run}")
+            w.select(near[0].key if near else HostName("run", s.run))
         return made
 
     slip.field("from the wall’s start", format_length(s.at, system), lambda t: put(parse_length(t, system), s.drop))
@@ -422,17 +423,17 @@ def step(w: "Window", name: str) -> None:
         slip.button("Let it go", lambda: w.edit("let step go", partial(let_step_go, key=s.run, wall=s.line, at=s.at)))
     else:
         slip.button("Hold it here", lambda: put(s.at, s.drop))
-    slip.link("part of", f"foundation {s.run}", partial(w.select, f"run:{s.run}"))
+    slip.link("part of", f"foundation {s.run}", partial(w.select, HostName("run", s.run)))
 
 
 def under_wall(w: "Window", m: Member) -> None:
     """Add to a member's slip how its foundation differs under its wall, and what can be cut into it there."""
     project, system, slip = w.building.project, w.building.project.system, w.slip
-    run = next((r for r in project.runs if f"run:{r.id}" == m.host), None)
-    key = wall_key(m)
+    run = next((r for r in project.runs if HostName("run", r.id) == m.host), None)
+    key = wall_over(m)
     if run is None:
         return
-    slip.link("part of", f"foundation {run.name}", partial(w.select, f"run:{run.id}"))
+    slip.link("part of", f"foundation {run.name}", partial(w.select, HostName("run", run.id)))
     if key not in walls_on(run) or run.kind not in WITH_STEM:
         return
     part = next((p for p in run.parts if p.wall == key), RunPart(key))
@@ -469,7 +470,7 @@ def _pocket(system: str) -> str:
 def pad(w: "Window", key: str) -> None:
     """Add a pad's figure, its checks, and the size that would do."""
     checked, slip = w.building.checked, w.slip
-    m = next((x for x in checked.structure.members if x.host == f"support:{key}"), None)
+    m = next((x for x in checked.structure.members if x.host == HostName("support", key)), None)
     if m is None:
         return
     system = checked.project.system

@@ -129,5 +129,5 @@ def _hosted(w: "Window", item: Level) -> None:
 
 def _remove(w: "Window", item: Level, to: str | None) -> None:
     if w.edit(f"take {item.name} away", partial(remove_level, key=item.id, to=to)):
-        w.select("")
+        w.select(None)
         w.say(f"{item.name}: taken away. Ctrl+Z brings it back.")

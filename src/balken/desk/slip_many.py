@@ -5,10 +5,11 @@ from functools import partial
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from balken.design.building import checks_of
+from balken.desk.names import by_kind
 from balken.drawing.words import pretty
 from balken.model.catalogue import sections_of
 from balken.model.edits.supports import set_supports, size_supports
-from balken.model.edits.transform import parts
+from balken.model.names import HostName, Name, keys_of, things_of
 from balken.model.project import PointSupport, column, level
 from balken.units import format_force, format_length, format_run, parse_angle, parse_length
 
@@ -30,11 +31,11 @@ def level_options(w: "Window", name: str, now: str | None, change: Callable[[str
     w.slip.options(name, values if now else [("various", ""), *values], now or "", lambda v: change(v) if v else None)
 
 
-def fill(w: "Window", keys: tuple[str, ...]) -> None:
+def fill(w: "Window", keys: tuple[Name, ...]) -> None:
     """Fill the slip for several things."""
     from balken.desk import slip_grids, slip_walls
 
-    there = parts(keys)
+    there = by_kind(keys)
     slip = w.slip
     slip.title(f"{len(keys)} selected", "")
     words = {"grid": "grid line"}
@@ -44,13 +45,13 @@ def fill(w: "Window", keys: tuple[str, ...]) -> None:
     for kind, names in there.items():
         slip.heading(f"{words.get(kind, kind)}s", str(len(names)))
         if kind == "wall":
-            slip_walls.several_walls(w, tuple(names))
+            slip_walls.several_walls(w, tuple(keys_of(names, "wall")))
         elif kind == "opening":
-            slip_walls.several_openings(w, tuple(names))
+            slip_walls.several_openings(w, tuple(things_of(names, "opening")))
         elif kind == "support":
-            supports(w, tuple(names))
+            supports(w, tuple(keys_of(names, "support")))
         elif kind == "grid":
-            slip_grids.several(w, tuple(names))
+            slip_grids.several(w, tuple(things_of(names, "grid")))
 
 
 def one_support(w: "Window", key: str) -> None:
@@ -80,7 +81,7 @@ def one_support(w: "Window", key: str) -> None:
 def _post(w: "Window", item: PointSupport) -> None:
     """Add what a post carries, and its checks."""
     checked, project = w.building.checked, w.building.project
-    member = next((m for m in checked.structure.members if m.host == f"support:{item.id}"), None)
+    member = next((m for m in checked.structure.members if m.host == HostName("support", item.id)), None)
     if member is None:
         return
     w.slip.line(

@@ -10,6 +10,7 @@ from balken.model.catalogue import sections_of
 from balken.model.edits import change_member, drop_change
 from balken.model.edits.bores import add_bore, drop_bore, set_bore
 from balken.model.edits.hosts import drop_changes, remove_member
+from balken.model.names import MemberName, added_key, added_row, in_words
 from balken.model.project import AddedMember, Bore, Change
 from balken.units import format_run, parse_angle, parse_length
 
@@ -17,7 +18,7 @@ if TYPE_CHECKING:
     from balken.desk.window import Window
 
 
-def change_of(w: "Window", member: str) -> Change | None:
+def change_of(w: "Window", member: MemberName) -> Change | None:
     """Return what was changed by hand on a piece."""
     return next((c for c in w.building.project.changes if c.member == member), None)
 
@@ -121,16 +122,16 @@ def by_hand(w: "Window") -> None:
         return
     slip.line("These stay through every regeneration, until they are taken back.", quiet=True)
     marks = {m.id: m.mark for m in w.building.checked.structure.members}
-    hosts = sorted({c.member.split("/")[0] for c in project.changes} | {a.host for a in project.added})
+    hosts = sorted({c.member.host for c in project.changes} | {a.host for a in project.added})
     for host in hosts:
-        slip.heading(host.replace(":", " "))
+        slip.heading(in_words(host))
         for change in project.changes:
-            if change.member.startswith(f"{host}/"):
+            if change.member.host == host:
                 _line(w, change, marks)
         for item in project.added:
             if item.host == host:
                 _added(w, item, marks)
-        words = f"Take back all of {host.replace(':', ' ')}"
+        words = f"Take back all of {in_words(host)}"
         slip.links([(words, partial(_edit, w, "take changes back", partial(drop_changes, host=host)))])
     slip.button("Take back everything", lambda: w.edit("take all changes back", drop_changes))
 
@@ -139,8 +140,8 @@ def _edit(w: "Window", words: str, change: Any) -> object:
     return w.edit(words, change)
 
 
-def _line(w: "Window", change: Change, marks: dict[str, str]) -> None:
-    mark = marks.get(change.member, change.member.split("/")[-1])
+def _line(w: "Window", change: Change, marks: dict[MemberName, str]) -> None:
+    mark = marks.get(change.member, f"{change.member.family} {change.member.place}")
     w.slip.fact(mark, words_of(w, change))
     words: list[tuple[str, Any]] = []
     if change.member in marks:
@@ -149,10 +150,10 @@ def _line(w: "Window", change: Change, marks: dict[str, str]) -> None:
     w.slip.links(words)
 
 
-def _added(w: "Window", item: AddedMember, marks: dict[str, str]) -> None:
-    name = next((k for k in marks if k.startswith(f"{item.host}/joist:+{item.id}")), "")
-    w.slip.fact(marks.get(name, f"+{item.id}"), "added")
+def _added(w: "Window", item: AddedMember, marks: dict[MemberName, str]) -> None:
+    name = next((k for k in marks if k.host == item.host and added_key(k) == item.id), None)
+    w.slip.fact(marks[name] if name else added_row(item.id), "added")
     words: list[tuple[str, Any]] = [("show", lambda: w.select(name))] if name else []
-    key = f"{item.host}/joist:+{item.id}"
+    key = MemberName(item.host, "joist", added_row(item.id))
     words.append(("take back", lambda: w.edit("take a piece back", partial(remove_member, member=key))))
     w.slip.links(words)

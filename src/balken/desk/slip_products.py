@@ -6,9 +6,11 @@ from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
 
+from balken.desk.names import page
 from balken.drawing.words import pretty
 from balken.model.edits.common import EditError
 from balken.model.edits.products import add_product, first_product, remove_product, set_product
+from balken.model.names import ThingName
 from balken.model.product_rows import shipped_products
 from balken.model.sections import BY_CAPACITY, FAMILY_WORDS, STEEL, Family
 from balken.units import (
@@ -101,7 +103,7 @@ def products(w: "Window") -> None:
     slip.title("Products", "", f"{len(project.products)} of yours")
     slip.line("Pieces with the values their maker publishes. Floors, beams and posts may be cut from them.", quiet=True)
     for item in project.products:
-        slip.link(item.id, FAMILY_WORDS[item.family], partial(w.select, f"product:{item.id}"))
+        slip.link(item.id, FAMILY_WORDS[item.family], partial(w.select, ThingName("product", item.id)))
     slip.heading("One more")
     families: list[tuple[str, Family]] = [(words, key) for key, words in FAMILY_WORDS.items() if key != "sawn"]
     for words, family in families:
@@ -113,7 +115,7 @@ def products(w: "Window") -> None:
 def _new(w: "Window", family: Family) -> None:
     made = first_product(w.building.project, family)
     if w.edit("add a product", partial(add_product, product=made)):
-        w.select(f"product:{made.id}")
+        w.select(ThingName("product", made.id))
 
 
 def one(w: "Window", name: str) -> None:
@@ -142,7 +144,7 @@ def one(w: "Window", name: str) -> None:
         now = getattr(item.boring if field in BORED else item, field)
         slip.field(words, write(now, system), partial(edit, field))
     slip.button("Take away", lambda: w.edit("take a product away", partial(remove_product, name=name)))
-    slip.links([("All products", lambda: w.select("products"))])
+    slip.links([("All products", lambda: w.select(page("products")))])
 
 
 def _rename(w: "Window", name: str, text: str) -> object:
@@ -156,5 +158,5 @@ def _rename(w: "Window", name: str, text: str) -> object:
         raise EditError(f"“{name}” is used; give what is cut from it another section before it gets another name.")
     done = w.edit("name of product", lambda p: add_product(remove_product(p, name), replace(item, id=new)))
     if done:
-        w.select(f"product:{new}")
+        w.select(ThingName("product", new))
     return done

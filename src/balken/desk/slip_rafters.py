@@ -9,6 +9,7 @@ from balken.drawing.words import pretty
 from balken.framing.roof_parts import part_of
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import set_part, set_roof
+from balken.model.names import HostName
 from balken.model.roofs import RafterPart, RoofArea
 from balken.units import format_run, parse_length
 
@@ -63,14 +64,14 @@ def _under(w: "Window", roof: RoofArea) -> list[tuple[str, Any]]:
     """Return what rafters can stand over."""
     project = w.building.project
     found: list[tuple[str, Any]] = [("nothing", None)]
-    found += [(f"joists of {f.name}", f"floor:{f.id}") for f in project.floors]
-    return found + [(f"{r.framing} of {r.name}", f"roof:{r.id}") for r in project.roofs if r.id != roof.id]
+    found += [(f"joists of {f.name}", HostName("floor", f.id)) for f in project.floors]
+    return found + [(f"{r.framing} of {r.name}", HostName("roof", r.id)) for r in project.roofs if r.id != roof.id]
 
 
 def _pieces(w: "Window", roof: RoofArea) -> None:
     """Add for each kind of piece what it is cut from, or that it is left out."""
     slip, project, rule = w.slip, w.building.project, roof.rafters
-    host = f"roof:{roof.id}"
+    host = HostName("roof", roof.id)
     there = {part_of(m.id, m.role) for m in w.building.checked.structure.members if m.host == host}
     typed = dict(rule.sections)
     names = [

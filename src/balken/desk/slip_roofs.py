@@ -12,6 +12,7 @@ from balken.framing.roof_shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
 from balken.model.edits.roofs import hip_or_gable, remove_roof_opening, set_roof, set_roof_opening, set_side
 from balken.model.named import named
+from balken.model.names import HostName, ThingName
 from balken.model.project import level
 from balken.model.roofs import SIDE_WORDS, RoofArea
 from balken.session.tools.roofs import FROM
@@ -24,20 +25,20 @@ if TYPE_CHECKING:
 
 def parts_of_tier(w: "Window", tier: Tier) -> list[RoofArea]:
     """Return the roofs that lie in a tier."""
-    return [r for r in w.building.project.roofs if tier.holds(f"roof:{r.id}")]
+    return [r for r in w.building.project.roofs if tier.holds(HostName("roof", r.id))]
 
 
 def list_of(w: "Window", roofs: list[RoofArea]) -> None:
     """Add the list of roofs on a plate level, to go to each."""
     w.slip.heading("Roofs here", str(len(roofs)))
     for roof in roofs:
-        w.slip.link(roof.id, f"{roof.name}, {roof.framing}", partial(w.select, f"roof:{roof.id}"))
+        w.slip.link(roof.id, f"{roof.name}, {roof.framing}", partial(w.select, HostName("roof", roof.id)))
 
 
 def fields(w: "Window", roof: RoofArea) -> None:
     """Fill in what can be changed of a roof, its sides and its measures."""
     slip, system = w.slip, w.building.project.system
-    shape = w.building.checked.structure.roofs.get(f"roof:{roof.id}")
+    shape = w.building.checked.structure.roofs.get(HostName("roof", roof.id))
 
     def put(words: str, **what: Any) -> object:
         return w.edit(words, partial(set_roof, key=roof.id, **what))
@@ -96,7 +97,7 @@ def _framing(w: "Window", roof: RoofArea) -> None:
     slip.options("of", [("rafters", "rafters"), ("trusses", "trusses")], roof.framing,
                  lambda v: w.edit("framing of the roof", partial(set_roof, key=roof.id, framing=v)))  # fmt: skip
     if roof.framing == "trusses":
-        shape = w.building.checked.structure.roofs.get(f"roof:{roof.id}")
+        shape = w.building.checked.structure.roofs.get(HostName("roof", roof.id))
         if shape is not None and can_divide(shape):
             slip.button(
                 "Divide over rectangles", lambda: w.edit("divide the roof", partial(divided, key=roof.id, shape=shape))
@@ -132,11 +133,11 @@ def _said(text: str) -> bool:
     return bool(text.strip()) and AS_ROOF not in text
 
 
-def one_side(w: "Window", name: str) -> None:
+def one_side(w: "Window", name: ThingName) -> None:
     """Fill the slip of one side of a roof, named like ``R1/W201``."""
-    key, side = name.split("/", 1)
+    key, side = name.key, name.part
     roof = next((r for r in w.building.project.roofs if r.id == key), None)
-    shape = w.building.checked.structure.roofs.get(f"roof:{key}")
+    shape = w.building.checked.structure.roofs.get(HostName("roof", key))
     edge = next((e for e in shape.edges if e.name == side), None) if shape else None
     slip, system = w.slip, w.building.project.system
     if roof is None or edge is None:
@@ -167,9 +168,9 @@ def one_side(w: "Window", name: str) -> None:
     slip.line("Empty a field to let it follow the roof.", quiet=True)
 
 
-def one_opening(w: "Window", name: str) -> None:
+def one_opening(w: "Window", name: ThingName) -> None:
     """Fill the slip of a skylight, named like ``R1/S1``."""
-    key, opening = name.split("/", 1)
+    key, opening = name.key, name.part
     roof = next((r for r in w.building.project.roofs if r.id == key), None)
     if roof is None or all(o.id != opening for o in roof.openings):
         w.slip.title("Skylight", "", "gone")

@@ -122,5 +122,5 @@ def update(w: "Window") -> None:
         acts: list[tuple[str, Callable[[], object]]] = [
             ("take", partial(w.files.take_one, item)), ("leave", partial(w.files.leave_one, item)),
         ]  # fmt: skip
-        slip.links([*acts, ("look at it", partial(w.files.look_at, item))] if item.key else acts)
+        slip.links([*acts, ("look at it", partial(w.files.look_at, item))] if item.name else acts)
     slip.button("Done", w.files.end_update)

@@ -28,7 +28,7 @@ def add_figure(w: "Window", m: Member) -> bool:
     drawing = truss_figure(w.building.checked, roof, i, f"{m.role} {piece[2] if piece else 1}")
     w.slip.column.addSpacing(6)
     placed = roof.placed[i]
-    move = partial(_move, w, m.host.removeprefix("roof:"), placed)
+    move = partial(_move, w, m.host.key, placed)
     w.slip.column.addWidget(TrussFigure(w.slip.theme, drawing, placed, move, w.building.project.system))
     return True
 
@@ -39,7 +39,7 @@ def joints(w: "Window", m: Member) -> None:
     if found is None:
         return
     placed, system = found[0].placed[found[1]], w.building.project.system
-    key = m.host.removeprefix("roof:")
+    key = m.host.key
     numbers = movable(placed)
     if numbers:
         w.slip.heading("Joints", "from the wall's face")

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
 
+from balken.desk.names import page
 from balken.desk.slip_many import level_options, various
 from balken.drawing.wall_figure import build_up_figure, opening_figure, wall_figure
 from balken.loads.cases import CASE_WORDS, CASES
@@ -22,6 +23,7 @@ from balken.model.edits.walls import (
     top_over,
 )
 from balken.model.masonry import SLACK
+from balken.model.names import HostName, ThingName
 from balken.model.project import Project, column, level, wall, wall_build_up, wall_top
 from balken.model.wall_catalogue import first_build_ups
 from balken.model.walls import (
@@ -74,11 +76,13 @@ def _used(w: "Window", walls: list[Wall]) -> None:
     w.slip.heading("Built up of")
     for body in project.wall_build_ups:
         count = sum(x.build_up == body.id for x in walls)
-        w.slip.link(short_name(body, project.system), f"{count} here", partial(w.select, f"build-up:{body.id}"))
+        w.slip.link(
+            short_name(body, project.system), f"{count} here", partial(w.select, ThingName("build-up", body.id))
+        )
     plain = sum(not x.build_up for x in walls)
     if plain:
         w.slip.fact("plain", f"{plain} walls whose layers are not known")
-    w.slip.button("Build-ups", lambda: w.select("build-ups"))
+    w.slip.button("Build-ups", lambda: w.select(page("build-ups")))
 
 
 def copying(w: "Window", base: str) -> None:
@@ -105,7 +109,7 @@ def copying(w: "Window", base: str) -> None:
     def go() -> None:
         change = partial(copy_storey, base=base, to=chosen["to"], outwards=chosen["out"], openings=chosen["openings"])
         if w.edit("copy storey", change):
-            w.work_in(f"walls:{chosen['to']}")
+            w.work_in(ThingName("walls", str(chosen["to"])))
 
     w.slip.button("Copy the walls", go)
 
@@ -206,7 +210,7 @@ def _facts(w: "Window", item: Wall) -> None:
     slip.heading("Facts")
     slip.fact("outer face", f"looks {outside_of(item)} along the wall; X turns it")
     slip.fact("top at", format_length(wall_top(project, item), system))
-    taken = w.building.checked.path.onto.get(f"wall:{item.id}")
+    taken = w.building.checked.path.onto.get(HostName("wall", item.id))
     if taken:
         slip.fact(
             "takes over", ", ".join(f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1)
@@ -216,7 +220,7 @@ def _facts(w: "Window", item: Wall) -> None:
         slip.link(
             hole.kind,
             f"{size}, sill {format_run(hole.sill, system)}",
-            partial(w.select, f"opening:{item.id}/{hole.id}"),
+            partial(w.select, ThingName("opening", item.id, hole.id)),
         )
     if item.source:
         slip.fact("architect’s id", item.source)
@@ -261,7 +265,7 @@ def several_walls(w: "Window", keys: tuple[str, ...]) -> None:
     slip.fact("in all", format_length(sum(wall_length(x) for x in walls), system))
 
 
-def one_opening(w: "Window", name: str) -> None:
+def one_opening(w: "Window", name: ThingName) -> None:
     """Fill the slip for one opening."""
     slip, project, system = w.slip, w.building.project, w.building.project.system
     item, hole = find_opening(project, name)
@@ -301,7 +305,7 @@ def one_opening(w: "Window", name: str) -> None:
     slip.button("Mirror about the wall’s middle", lambda: w.edit("mirror opening", partial(mirror_opening, name=name)))
 
 
-def several_openings(w: "Window", names: tuple[str, ...]) -> None:
+def several_openings(w: "Window", names: tuple[ThingName, ...]) -> None:
     """Add the fields that selected openings share."""
     slip, project, system = w.slip, w.building.project, w.building.project.system
     holes = [find_opening(project, n)[1] for n in names]
@@ -319,7 +323,7 @@ def several_openings(w: "Window", names: tuple[str, ...]) -> None:
         slip.field(word, "various" if value is None else format_run(value, system), partial(change, word, field))
 
 
-def _each(project: Project, names: tuple[str, ...], **fields: Any) -> Project:
+def _each(project: Project, names: tuple[ThingName, ...], **fields: Any) -> Project:
     for name in names:
         project = set_opening(project, name, **fields)
     return project
@@ -338,7 +342,7 @@ def build_ups(w: "Window") -> None:
     for body in project.wall_build_ups:
         slip.heading(short_name(body, system), _count(len(walls_with(project, body.id))))
         slip.line(name_of(body, system), quiet=True)
-        slip.button("Look at its layers", partial(w.select, f"build-up:{body.id}"))
+        slip.button("Look at its layers", partial(w.select, ThingName("build-up", body.id)))
     there = {(b.layers, b.module) for b in project.wall_build_ups}
     new = [b for b in first_build_ups(system) if (b.layers, b.module) not in there]
     if new:
@@ -368,7 +372,7 @@ def build_up(w: "Window", key: str) -> None:
     slip.line(name_of(body, system), quiet=True)
     slip.figure(build_up_figure(body, system))
     if touched:
-        here = tuple(f"wall:{k}" for k in touched)
+        here = tuple(HostName("wall", k) for k in touched)
         slip.link("", f"select its {_count(len(touched))}", lambda: w.select_many(here))
     slip.heading("A change reaches", _count(len(touched)))
     mine = tuple(k.removeprefix("wall:") for k in w.kept_walls if k.removeprefix("wall:") in touched)
@@ -387,7 +391,7 @@ def build_up(w: "Window", key: str) -> None:
         made = w.edit("change build-up", edit)
         new = [b.id for b in w.building.project.wall_build_ups if b.id not in before]
         if made and new:
-            w.select(f"build-up:{new[-1]}")
+            w.select(ThingName("build-up", new[-1]))
         return made
 
     for i, layer in enumerate(body.layers):
@@ -401,7 +405,7 @@ def build_up(w: "Window", key: str) -> None:
         ),
     )
     _module(w, body, change)
-    slip.button("All build-ups", lambda: w.select("build-ups"))
+    slip.button("All build-ups", lambda: w.select(page("build-ups")))
     if not touched:
         slip.button("Take it out of the list", lambda: w.edit("drop build-up", partial(remove_build_up, key=key)))
 

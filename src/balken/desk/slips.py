@@ -31,6 +31,7 @@ from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of
 from balken.model.edits import set_floor, set_roof
 from balken.model.floors import FloorArea
+from balken.model.names import HostName, Rest, ThingName, in_words, keys_of, kind_of
 from balken.model.project import level
 from balken.model.roofs import RoofArea
 from balken.model.sections import FAMILY_WORDS
@@ -58,19 +59,18 @@ def fill(w: "Window") -> None:
     inside = held is not None and w.slip.isAncestorOf(held)
     w.slip.clear()
     member = w.member()
-    kind, _, name = w.selection.partition(":")
     if w.tools.at_work:
         slip_tools.fill(w)
-    elif len(w.selected) > 1 and all(k.partition(":")[0] in THINGS for k in w.selected):
+    elif len(w.selected) > 1 and all(kind_of(k) in THINGS for k in w.selected):
         slip_many.fill(w, w.selected)
-    elif kind == "support":
-        slip_many.one_support(w, name.split("/")[0])
+    elif supports := keys_of(w.selected[:1], "support"):
+        slip_many.one_support(w, supports[0])
     elif member:
         _member(w, member)
-    elif kind in _ABOUT:
-        _ABOUT[kind](w, name)
-    elif w.selection in _PAGES:
-        _PAGES[w.selection](w)
+    elif isinstance(w.selection, ThingName):
+        _thing(w, w.selection)
+    elif isinstance(w.selection, HostName) and w.selection.kind in _HOSTS:
+        _HOSTS[w.selection.kind](w, w.selection.key)
     elif tier := w.current_tier():
         _tier(w, tier)
     else:
@@ -83,19 +83,33 @@ def fill(w: "Window") -> None:
         w.board.stack.currentWidget().setFocus()
 
 
+def _thing(w: "Window", thing: ThingName) -> None:
+    """Fill the slip for something that is no member and no host of members."""
+    if thing.kind == "page":
+        _PAGES[thing.key](w)
+    elif thing.kind in _BY_KEY:
+        _BY_KEY[thing.kind](w, thing.key)
+    else:
+        _THINGS[thing.kind](w, thing)
+
+
 def _storey_page(w: "Window", base: str) -> None:
     w.slip.title("Copy a storey", level(w.building.project, base).name)
     slip_walls.copying(w, base)
 
 
 THINGS = ("wall", "opening", "grid", "support")
-_ABOUT: dict[str, Callable[["Window", str], None]] = {
-    "wall": slip_walls.one_wall, "opening": slip_walls.one_opening, "grid": slip_grids.one, "level": slip_levels.fill,
-    "build-up": slip_walls.build_up, "run": slip_ground.one, "step": slip_ground.step, "storey": _storey_page,
-    "product": slip_products.one, "side": slip_roofs.one_side, "skylight": slip_roofs.one_opening,
-    "floor": lambda w, name: _one_floor(w, name), "hole": lambda w, name: _one_hole(w, name),
-    "roof": lambda w, name: _one_roof(w, name),
-    "span": lambda w, name: _one_floor(w, name.split(":")[-1]),
+_HOSTS: dict[str, Callable[["Window", str], None]] = {
+    "wall": slip_walls.one_wall, "run": slip_ground.one, "floor": lambda w, key: _one_floor(w, key),
+    "roof": lambda w, key: _one_roof(w, key),
+}  # fmt: skip
+_BY_KEY: dict[str, Callable[["Window", str], None]] = {
+    "level": slip_levels.fill, "build-up": slip_walls.build_up, "storey": _storey_page, "product": slip_products.one,
+    "span": lambda w, key: _one_floor(w, key),
+}  # fmt: skip
+_THINGS: dict[str, Callable[["Window", ThingName], None]] = {
+    "opening": slip_walls.one_opening, "grid": slip_grids.one, "step": slip_ground.step, "side": slip_roofs.one_side,
+    "skylight": slip_roofs.one_opening, "hole": lambda w, thing: _one_hole(w, thing),
 }  # fmt: skip
 _PAGES: dict[str, Callable[["Window"], None]] = {
     "build-ups": slip_walls.build_ups, "module": slip_walls.module, "unread": slip_sources.unread, "by hand": slip_piece.by_hand,
@@ -135,8 +149,8 @@ def _member(w: "Window", m: Member) -> None:
         slip.choices(sized, system, lambda c: _hold(w, m.host, c))
     slip.heading("Facts")
     if m.supports:
-        names = {f"wall:{x.id}": called(x) for x in project.walls}
-        marks = {x.id: x.mark for x in checked.structure.members}
+        names: dict[Rest | None, str] = {HostName("wall", x.id): called(x) for x in project.walls}
+        marks: dict[Rest | None, str] = {x.id: x.mark for x in checked.structure.members}
         on = [f"{names.get(s.on) or marks.get(s.on) or 'nothing'}, {format_run(s.length, system)}" for s in m.supports]
         slip.fact("sits on", " · ".join(on))
         if m.area:
@@ -152,7 +166,7 @@ def _member(w: "Window", m: Member) -> None:
             slip.figure(layout_figure(m, system))
         for name, words in square:
             slip.fact(name, words)
-    if m.host.startswith("run:"):
+    if m.host.kind == "run":
         slip_ground.under_wall(w, m)
     slip_trusses.joints(w, m)
     if m.role == "beam":
@@ -165,28 +179,27 @@ def _area(mm2: float, system: str) -> str:
     return f"{mm2 / 304.8**2:.1f} sq ft of plan" if system == "us" else f"{mm2 / 1e6:.2f} m² of plan"
 
 
-def _hold(w: "Window", host: str, choice: Choice) -> None:
-    kind, key = host.split(":", 1)
-    if kind in ("beam", "bay"):
+def _hold(w: "Window", host: HostName, choice: Choice) -> None:
+    if host.kind in ("beam", "bay"):
         slip_beams.hold(w, host, choice)
         return
-    edit = set_floor if kind == "floor" else set_roof
+    edit = set_floor if host.kind == "floor" else set_roof
     words = f"hold {pretty(choice.section)} at {format_run(choice.spacing, w.building.project.system)}"
-    w.edit(words, partial(edit, key=key, section=choice.section, spacing=choice.spacing))
+    w.edit(words, partial(edit, key=host.key, section=choice.section, spacing=choice.spacing))
 
 
-def _host_name(w: "Window", host: str) -> str:
-    if host.startswith(("beam:", "bay:")):
-        return host.replace(":", " ")
-    roof = next((r for r in w.building.project.roofs if f"roof:{r.id}" == host), None)
+def _host_name(w: "Window", host: HostName) -> str:
+    if host.kind in ("beam", "bay"):
+        return in_words(host)
+    roof = next((r for r in w.building.project.roofs if HostName("roof", r.id) == host), None)
     if roof is not None:
         return f"roof {roof.name}"
     tier = next((t for t in w.tiers if t.id == host), None)
-    return tier.name.replace(" joists", "") if tier else host
+    return tier.name.replace(" joists", "") if tier else in_words(host)
 
 
 def _tier(w: "Window", tier: Tier) -> None:
-    kind, key = tier.id.split(":", 1)
+    kind, key = kind_of(tier.id), tier.key
     checked = w.building.checked
     project = w.building.project
     mine = [m for m in checked.structure.members if m.host == tier.id]
@@ -213,7 +226,7 @@ def _tier(w: "Window", tier: Tier) -> None:
         slip_walls.storey(w, key)
 
 
-def _summary(w: "Window", host: str, mine: list[Member]) -> None:
+def _summary(w: "Window", host: HostName, mine: list[Member]) -> None:
     slip, checked, system = w.slip, w.building.checked, w.building.project.system
     sized = checked.sizes.get(host)
     slab = next((m for m in mine if m.role == "floor slab"), None)
@@ -237,7 +250,7 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
     )
     # A ridge board carries nothing: only how deep it must be is checked, which tells little of a roof.
     shown = [m.id for m in mine if m.id in checked.used and (m.role != "ridge" or is_over(checked.used[m.id][0]))]
-    name = max(shown, key=lambda x: checked.used[x], default="")
+    name = max(shown, key=lambda x: checked.used[x], default=None)
     sections = sections_of(system, w.building.project.products)
     cost = sum(
         m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2]) for m in mine if m.section in sections
@@ -256,11 +269,11 @@ def _summary(w: "Window", host: str, mine: list[Member]) -> None:
         slip.choices(sized, system, lambda c: _hold(w, host, c))
 
 
-def _held_fields(w: "Window", host: str, section: str | None, spacing: float | None) -> None:
+def _held_fields(w: "Window", host: HostName, section: str | None, spacing: float | None) -> None:
     system = w.building.project.system
     catalogue = catalogue_of(system)
-    kind, key = host.split(":", 1)
-    edit = set_floor if kind == "floor" else set_roof
+    key = host.key
+    edit = set_floor if host.kind == "floor" else set_roof
     sections = [("by calculation", None)] + [(pretty(n), n) for n, s in catalogue.sections.items() if s.nominal[0] <= 4]
     w.slip.options("section", sections, section, lambda v: w.edit("hold section", partial(edit, key=key, section=v)))
     gaps = [("by calculation", None)] + [(format_run(s, system), s) for s in catalogue.spacings]
@@ -273,7 +286,7 @@ def _load_field(w: "Window", name: str, value: float, apply: Callable[[float], o
 
 
 def _floor(w: "Window", floor: FloorArea, mine: list[Member]) -> None:
-    host = f"floor:{floor.id}"
+    host = HostName("floor", floor.id)
     _summary(w, host, mine)
     slip_floors.fields(w, floor)
 
@@ -284,7 +297,7 @@ def _one_floor(w: "Window", key: str) -> None:
         w.slip.title("Floor", "", "gone")
         return
     w.slip.title(floor.name, "floor", floor.id)
-    _floor(w, floor, [m for m in w.building.checked.structure.members if m.host == f"floor:{key}"])
+    _floor(w, floor, [m for m in w.building.checked.structure.members if m.host == HostName("floor", key)])
 
 
 def _one_roof(w: "Window", key: str) -> None:
@@ -293,15 +306,15 @@ def _one_roof(w: "Window", key: str) -> None:
         w.slip.title("Roof", "", "gone")
         return
     w.slip.title(roof.name, "roof", roof.id)
-    _roof(w, roof, [m for m in w.building.checked.structure.members if m.host == f"roof:{key}"])
+    _roof(w, roof, [m for m in w.building.checked.structure.members if m.host == HostName("roof", key)])
 
 
-def _one_hole(w: "Window", name: str) -> None:
+def _one_hole(w: "Window", name: ThingName) -> None:
     slip_floors.one_hole(w, name)
 
 
 def _roof(w: "Window", roof: RoofArea, mine: list[Member]) -> None:
-    host = f"roof:{roof.id}"
+    host = HostName("roof", roof.id)
     _summary(w, host, mine)
     slip_roofs.fields(w, roof)
     _held_fields(w, host, roof.section, roof.spacing)

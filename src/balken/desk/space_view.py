@@ -20,6 +20,7 @@ from balken.geometry.trim import Mesh
 from balken.model.bodies import bodies, lie_of, storey_walls
 from balken.model.grids import line_points
 from balken.model.ground import contour_step, contours, surface_of
+from balken.model.names import MemberName, Name, ThingName
 from balken.model.project import column, wall_base, wall_top
 from balken.model.walls import Wall
 
@@ -30,13 +31,13 @@ OUTSIDE = 1200.0
 class SpaceView(QWidget):
     """All members at true place; drag turns, right drag pans, wheel zooms, click picks."""
 
-    picked = Signal(str, bool)
+    picked = Signal(object, bool)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self.building: Shown | None = None
-        self.chosen: frozenset[str] = frozenset()
+        self.chosen: frozenset[Name] = frozenset()
         self.turn, self.tilt, self.zoom = math.radians(-58), math.radians(24), 1.0
         self.shift = np.zeros(3)
         self._scene: _Scene | None = None
@@ -51,7 +52,7 @@ class SpaceView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(620, 560)
 
-    def show_building(self, building: Shown, chosen: frozenset[str]) -> None:
+    def show_building(self, building: Shown, chosen: frozenset[Name]) -> None:
         """Show a building; the scene is built when it is first painted."""
         self.building, self.chosen = building, chosen
         self._stale = True
@@ -185,14 +186,14 @@ class _Scene:
             light.SetIntensity(strength)
             self.renderer.AddLight(light)
         self.window.AddRenderer(self.renderer)
-        self.keys: list[str] = []
-        self.meshes: dict[str, Mesh] = {}
-        self.labels: list[tuple[str, str, tuple[Vector, Vector]]] = []
+        self.keys: list[MemberName] = []
+        self.meshes: dict[MemberName, Mesh] = {}
+        self.labels: list[tuple[str, ThingName, tuple[Vector, Vector]]] = []
         """Label, key and both ends of each grid line."""
         self.centre = np.zeros(3)
         self.radius = 1.0
 
-    def fill(self, building: Shown, chosen: frozenset[str], theme: Theme) -> None:
+    def fill(self, building: Shown, chosen: frozenset[Name], theme: Theme) -> None:
         """Build the meshes of a building."""
         self.renderer.RemoveAllViewProps()
         self.renderer.SetBackground(*_rgb(theme.paper))
@@ -254,7 +255,7 @@ class _Scene:
                     way = unit(sub(b, a))
                     points = (clear_of(a, (-way[0], -way[1]), frame, OUTSIDE), clear_of(b, way, frame, OUTSIDE))
                 lines.append([(*p, z) for p in points])
-                self.labels.append((x.label, f"grid:{g.id}/{x.id}", ((*points[0], z), (*points[-1], z))))
+                self.labels.append((x.label, ThingName("grid", g.id, x.id), ((*points[0], z), (*points[-1], z))))
         if lines:
             self.renderer.AddActor(_polylines(lines, theme.quiet, 0.8))
 
@@ -270,7 +271,7 @@ class _Scene:
         x, y, _ = self.renderer.GetDisplayPoint()
         return float(x), float(y)
 
-    def _walls(self, building: Shown, chosen: frozenset[str], theme: Theme) -> None:
+    def _walls(self, building: Shown, chosen: frozenset[Name], theme: Theme) -> None:
         """The architect's walls as a thin drawing in the air, so that the storeys hang together."""
         walls: list[Extrusion] = []
         holes: list[Extrusion] = []
@@ -341,12 +342,12 @@ class _Scene:
         true_up = np.cross(right, look)
         return -dx * scale * right + dy * scale * true_up
 
-    def pick(self, x: float, y: float) -> str:
+    def pick(self, x: float, y: float) -> MemberName | None:
         """Return the member under a pixel, counted from the lower left."""
         from vtkmodules.vtkCommonCore import reference
 
         if not self.keys:
-            return ""
+            return None
         ends = []
         for depth in (0.0, 1.0):
             self.renderer.SetDisplayPoint(x, y, depth)
@@ -357,7 +358,7 @@ class _Scene:
         hit, coordinates = [0.0] * 3, [0.0] * 3
         # VTK writes what it finds into references, which its stubs do not know.
         found = self.locator.IntersectWithLine(ends[0], ends[1], 0.1, t, hit, coordinates, sub, cell)  # type: ignore[call-overload]
-        return self.keys[int(cell)] if found else ""
+        return self.keys[int(cell)] if found else None
 
 
 def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
@@ -373,7 +374,7 @@ def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
     return found
 
 
-def _colour(m: Member, chosen: frozenset[str], theme: Theme) -> str:
+def _colour(m: Member, chosen: frozenset[Name], theme: Theme) -> str:
     if m.id in chosen or m.host in chosen:
         return theme.accent
     if m.role in CONCRETE_ROLES:

@@ -10,6 +10,7 @@ from balken.geometry.plane import distance_to_segment
 from balken.model.bodies import lie_of, storey_walls
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.walls import top_over
+from balken.model.names import HostName, Name, kind_of
 from balken.model.project import Project, column
 from balken.model.wall_catalogue import first_build_ups
 from balken.session.snapping import SnapField, snap_field
@@ -102,8 +103,10 @@ class Toolbox(Bench):
         """The level whose floor is made here: that of the tier, else the next floor over the storey."""
         tier = self.w.current_tier()
         if tier and tier.kind == "floor":
-            kind, key = tier.id.split(":", 1)
-            return key if kind == "beams" else next((f.level for f in self.project.floors if f.id == key), "")
+            key = tier.key
+            return (
+                key if kind_of(tier.id) == "beams" else next((f.level for f in self.project.floors if f.id == key), "")
+            )
         up = column(self.project)
         here = next((x.elevation for x in up if x.id == self.base), 0.0)
         return next((x.id for x in up if x.role == "floor" and x.elevation > here + 1.0), "")
@@ -114,16 +117,16 @@ class Toolbox(Bench):
         return self.tops.get(self.base) or top_over(self.project, self.base)
 
     @property
-    def chosen(self) -> tuple[str, ...]:
+    def chosen(self) -> tuple[Name, ...]:
         """What is selected."""
         return tuple(self.w.selected)
 
-    def thing_at(self, p: tuple[float, float], kinds: tuple[str, ...] = ()) -> str:
+    def thing_at(self, p: tuple[float, float], kinds: tuple[str, ...] = ()) -> Name | None:
         """Return the name of what lies at a place; of the kinds that are asked for, whatever else lies over it."""
         key = self.w.plan.key_at(p, kinds)
-        return key or (self._wall_at(p) if "wall" in kinds else "")
+        return key or (self._wall_at(p) if "wall" in kinds else None)
 
-    def _wall_at(self, p: tuple[float, float]) -> str:
+    def _wall_at(self, p: tuple[float, float]) -> HostName | None:
         """Return the wall of the storey that is worked on at a place, where its plan shows none, as in the ground."""
         reach = max(NEAREST, CATCH_PX / self.w.plan.scale)
         near = [
@@ -131,7 +134,7 @@ class Toolbox(Bench):
             for w in storey_walls(self.project, self.base)
         ]
         away, key = min(near, default=(math.inf, ""))
-        return f"wall:{key}" if away <= reach else ""
+        return HostName("wall", key) if away <= reach else None
 
     def field(self) -> SnapField | None:
         """Return what the pointer can catch on the plan that is shown."""
@@ -300,5 +303,5 @@ class Toolbox(Bench):
 
     def changing(self) -> list[tuple[str, str, Callable[[], object]]]:
         """Return the tools that change what is selected."""
-        kinds = {k.partition(":")[0] for k in self.w.selected}
+        kinds = {kind_of(k) for k in self.w.selected}
         return [(t.name, t.key, partial(self.start, t.name)) for t in CHANGING if kinds & set(t.changes)]

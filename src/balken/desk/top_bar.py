@@ -58,7 +58,7 @@ class TopBar(QWidget):
         tier = w.current_tier()
         kinds = {t.id: t.kind for t in w.tiers}
         for word, group in STEPS:
-            count = sum(kinds.get(f.host) in group for f in w.building.findings)
+            count = sum(f.host is not None and kinds.get(f.host) in group for f in w.building.findings)
             self.steps[word].set_count(count)
             self.steps[word].setChecked(w.view != "paper" and tier is not None and tier.kind in group)
         self.steps["Paper"].setChecked(w.view == "paper")

@@ -12,6 +12,7 @@ from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.upright import SIDES, Side, View, looking, upright_view
 from balken.geometry.plane import Point, add
+from balken.model.names import Name
 from balken.units import format_length
 
 WORDS = (*SIDES, "section")
@@ -23,7 +24,7 @@ BESIDE = 400.0
 class UprightView(QWidget):
     """One upright view at a time."""
 
-    picked = Signal(str, bool)
+    picked = Signal(object, bool)
     turned = Signal(str)
     """Another side or cut is looked at; what there is to say about it, or nothing."""
 
@@ -31,7 +32,7 @@ class UprightView(QWidget):
         super().__init__()
         self.theme = theme
         self.building: Shown | None = None
-        self.chosen: frozenset[str] = frozenset()
+        self.chosen: frozenset[Name] = frozenset()
         self.word = "south"
         self.side: Side = "south"
         self.at: float | None = None
@@ -49,7 +50,7 @@ class UprightView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(620, 560)
 
-    def show_building(self, building: Shown, chosen: frozenset[str]) -> None:
+    def show_building(self, building: Shown, chosen: frozenset[Name]) -> None:
         """Show a building from the present side."""
         self.building, self.chosen = building, chosen
         if not self._fitted:

@@ -20,6 +20,7 @@ from balken.desk.fit_list import FitList
 from balken.desk.hand import Hand
 from balken.desk.ladder import Ladder
 from balken.desk.looks import Looks, is_there
+from balken.desk.names import host_behind, level_of, page, wall_behind
 from balken.desk.shown import Shown, as_it_is
 from balken.desk.slip import Slip
 from balken.desk.spans_panel import SpansPanel
@@ -34,6 +35,7 @@ from balken.drawing.tiers import Tier, tiers
 from balken.exchange.ifc_in import other_buildings
 from balken.fit.finding import Finding
 from balken.framing.member import Member
+from balken.model.names import HostName, Name, ThingName, keys_of
 from balken.model.project import Project
 from balken.session.building import AtHand, Building, Worked
 from balken.session.faults import Fault, fault_of, finding_of
@@ -58,8 +60,8 @@ class Window(QMainWindow):
         self.building = building
         self.shown: Shown = as_it_is(building)
         self.tiers: tuple[Tier, ...] = ()
-        self.tier_id = ""
-        self.selected: tuple[str, ...] = ()
+        self.tier_id: Name | None = None
+        self.selected: tuple[Name, ...] = ()
         """Names of what is selected, the one the slip is about first."""
         self.kept_walls: tuple[str, ...] = ()
         """Walls that were selected when a build-up was looked at."""
@@ -108,7 +110,7 @@ class Window(QMainWindow):
         self.ladder = Ladder(t, self.say)
         self.ladder.setFixedWidth(236)
         self.ladder.tier_chosen.connect(self.work_in)
-        self.ladder.level_chosen.connect(lambda k: self.select(f"level:{k}"))
+        self.ladder.level_chosen.connect(lambda k: self.select(ThingName("level", k)))
         self.ladder.level_moved.connect(self.hand.drag_level)
         row.addWidget(self.ladder)
         row.addWidget(hairline(t, across=False))
@@ -156,7 +158,7 @@ class Window(QMainWindow):
         """Return the tier that is worked in."""
         return next((t for t in self.tiers if t.id == self.tier_id), None)
 
-    def tier_of(self, host: str) -> Tier | None:
+    def tier_of(self, host: Name | None) -> Tier | None:
         """Return the tier a host stands in."""
         return next((t for t in self.tiers if host and t.holds(host)), None)
 
@@ -164,18 +166,18 @@ class Window(QMainWindow):
         self.tiers = tiers(self.building.checked, self.building.memo)
         floors = [t.id for t in self.tiers if t.kind == "floor"]
         walls = [t.id for t in self.tiers if t.kind == "walls"]
-        self.tier_id = (floors[-1:] or walls[:1] or [""])[0]
+        self.tier_id = next(iter([*floors[-1:], *walls[:1]]), None)
 
     @property
-    def selection(self) -> str:
-        """The name the slip is about; empty where nothing is selected."""
-        return self.selected[0] if self.selected else ""
+    def selection(self) -> Name | None:
+        """The name the slip is about; None where nothing is selected."""
+        return self.selected[0] if self.selected else None
 
     @selection.setter
-    def selection(self, key: str) -> None:
+    def selection(self, key: Name | None) -> None:
         self.selected = (key,) if key else ()
 
-    def pick(self, key: str, more: bool = False) -> None:
+    def pick(self, key: Name | None, more: bool = False) -> None:
         """Take a click: select, or add to and take out of what is selected."""
         if not more:
             if not (key and key in self.selected and len(self.selected) > 1):
@@ -185,43 +187,36 @@ class Window(QMainWindow):
             rest = tuple(k for k in self.selected if k != key)
             self.select_many(rest if key in self.selected else (*self.selected, key))
 
-    def select_many(self, keys: Sequence[str], *, more: bool = False) -> None:
+    def select_many(self, keys: Sequence[Name], *, more: bool = False) -> None:
         """Select several things at once; ``more`` adds them."""
         self.slip.open_check = -1
         self.selected = tuple(dict.fromkeys((*self.selected, *keys) if more else keys))
         self.refresh()
 
-    def select(self, key: str) -> None:
-        """Select a member, wall or level by its name; empty for nothing."""
-        if key.startswith("build-up"):
-            self.kept_walls = tuple(k for k in self.selected if k.startswith("wall:")) or self.kept_walls
-        elif key.startswith("wall:") or not key:
+    def select(self, key: Name | None) -> None:
+        """Select a member, wall or level by its name; None for nothing."""
+        if isinstance(key, ThingName) and (key.kind == "build-up" or key == page("build-ups")):
+            self.kept_walls = tuple(keys_of(self.selected, "wall")) or self.kept_walls
+        elif key is None or keys_of([key], "wall"):
             self.kept_walls = ()
         self.selection = key
         self.slip.open_check = -1
-        member = self.member()
-        host = member.host if member else key if key.startswith(("run:", "floor:")) else ""
-        if key.startswith("hole:"):
-            host = f"floor:{key.removeprefix('hole:').split('/')[0]}"
-        if key.startswith(("side:", "skylight:", "roof:")) and not member:
-            host = "roof:" + key.partition(":")[2].split("/")[0]
-        holder = self.tier_of(host)
+        holder = self.tier_of(host_behind(key))
         if holder and holder.id != self.tier_id:
             self.tier_id = holder.id
-        if key.startswith(("wall:", "opening:")):
-            wall = key.partition(":")[2].split("/")[0]
+        if wall := wall_behind(key):
             base = next((w.base for w in self.building.project.walls if w.id == wall), "")
             tier = self.current_tier()
             if base and (tier is None or tier.walls_on != base or tier.kind == "ground"):
-                self.tier_id = f"walls:{base}"
-        if key.startswith(("floor:", "roof:")) and "/" not in key and holder and not holder.hosts:
-            self.selection = ""  # the one floor of its tier is the tier itself
+                self.tier_id = ThingName("walls", base)
+        if isinstance(key, HostName) and key.kind in ("floor", "roof") and holder and len(holder.hosts) == 1:
+            self.selection = None  # the one floor of its tier is the tier itself
         self.refresh()
 
-    def work_in(self, tier_id: str) -> None:
+    def work_in(self, tier_id: Name) -> None:
         """Work in a tier."""
         holder = self.tier_of(tier_id)
-        self.tier_id, self.selection = holder.id if holder else tier_id, ""
+        self.tier_id, self.selection = holder.id if holder else tier_id, None
         if holder and holder.id != tier_id:
             self.selection = tier_id
         self.slip.open_check = -1
@@ -310,7 +305,7 @@ class Window(QMainWindow):
         self.shown = shown
         self.tiers = tiers(shown.checked, self.building.memo)
         if self.current_tier() is None:
-            self.tier_id = self.tiers[0].id if self.tiers else ""
+            self.tier_id = self.tiers[0].id if self.tiers else None
         self.setWindowTitle(f"{shown.project.name} – Balken")
         self.top.show_building()
         member = self.member()
@@ -320,7 +315,7 @@ class Window(QMainWindow):
             p for p in wall_section(shown.checked, shown.findings, self.building.memo, looked)
             if not p.tier or not is_hidden(self.veil, p.tier)
         )  # fmt: skip
-        chosen_level = self.selection.removeprefix("level:") if self.selection.startswith("level:") else ""
+        chosen_level = level_of(self.selection)
         self.ladder.show_building(shown, parts, self.tiers, self.tier_id, chosen_level)
         self.ladder.roofs_shown = not shown.project.roofs or any(t.kind == "roof" for t in seen)
         self.board.show_building(shown)
@@ -330,7 +325,7 @@ class Window(QMainWindow):
             slips.fill(self)
             self.strip.fill()
 
-    looked: tuple[str, ...] = ()
+    looked: tuple[Name, ...] = ()
     """What is pointed out without being selected."""
 
     def say(self, text: str) -> None:
@@ -380,7 +375,7 @@ class Window(QMainWindow):
         if self.view == "paper":
             self.view = "plan"
         self.looked = finding.members
-        self.selection = finding.members[0] if len(finding.members) == 1 else ""
+        self.selection = finding.members[0] if len(finding.members) == 1 else None
         self.refresh()
         if finding.at and not finding.members:
             self.show_place(finding.at)
@@ -509,7 +504,7 @@ class Window(QMainWindow):
             if self.tools.at_work:
                 self.tools.leave()
                 return
-            self.select("")
+            self.select(None)
             return
         if self.tools.at_work and event.text().lower() == "x" and not self.tools.changing():
             self.hand.flip_side()
@@ -528,7 +523,7 @@ class Window(QMainWindow):
         building.keeping = True
         self.faults = ()
         self.line.answered()
-        self.building, self.selection, self.looked, self.veil = building, "", (), Veil()
+        self.building, self.selection, self.looked, self.veil = building, None, (), Veil()
         self.plan.unfit()
         self.board.point("")
         self.space.fit()
@@ -538,7 +533,7 @@ class Window(QMainWindow):
         if others and building.source:
             self.files.offer_buildings(building.source, others)
         if building.project.notes:
-            self.select("unread")
+            self.select(page("unread"))
             self.say(
                 f"{len(building.project.notes)} things of the architect’s file did not come in; the slip lists them."
             )

@@ -7,6 +7,7 @@ from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent
 from balken.drawing.sheet import BLOCK, MARGIN, PAPERS, Sheet, frame_of
 from balken.drawing.words import pretty
 from balken.framing.member import Member
+from balken.model.names import HostName
 
 LINE = 4.1
 COLUMN = 88.0
@@ -16,7 +17,7 @@ FIGURE_SCALE = 1.0
 
 def worst_members(checked: Checked) -> list[Member]:
     """Return the most used member of every host that has checks."""
-    found: dict[str, Member] = {}
+    found: dict[HostName, Member] = {}
     for m in checked.structure.members:
         if m.id in checked.used:
             best = found.get(m.host)

@@ -9,6 +9,7 @@ import msgspec
 from balken.drawing.marks import Disc, Label, Mark, Stroke
 from balken.geometry.plane import Point, add, box, distance, dot, left, rotate, sub, unit
 from balken.model.grids import Grid, GridLine, grid_ends, line_points, row_of
+from balken.model.names import ThingName
 from balken.units import System, format_length
 
 TICK = 1.1
@@ -89,7 +90,7 @@ def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
     """
     marks: list[Mark] = []
     for line in grid.lines:
-        key = f"grid:{grid.id}/{line.id}"
+        key = ThingName("grid", grid.id, line.id)
         points = list(line_points(grid, line))
         if line.runs == "ring":
             marks.append(Stroke(tuple(points), "centre", key))
@@ -120,7 +121,7 @@ EDGE = 1.0
 """A line that ends inside the building by more than this was cut short on purpose, mm."""
 
 
-def _head(line: GridLine, end: Point, out: Point, paper: float, key: str) -> list[Mark]:
+def _head(line: GridLine, end: Point, out: Point, paper: float, key: ThingName) -> list[Mark]:
     marks: list[Mark] = []
     if line.elbow:
         side = left(out)

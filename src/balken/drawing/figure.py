@@ -20,6 +20,7 @@ from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point, Ring
 from balken.loads.cases import COMBINATIONS
 from balken.model.memo import Memo
+from balken.model.names import HostName
 from balken.units import (
     format_area_load,
     format_force,
@@ -161,7 +162,7 @@ def _soil_arrows(x0: float, x1: float, y: float, low: float, high: float) -> lis
 def _footing(checked: Checked, member: Member) -> Drawing:
     """A strip, a thickened edge or a grade beam across, with what comes down and what the soil gives back."""
     project, system = checked.project, checked.project.system
-    run = next(r for r in project.runs if f"run:{r.id}" == member.host)
+    run = next(r for r in project.runs if HostName("run", r.id) == member.host)
     low, high = member.solid.bounds()
     height = high[2] - low[2]
     width = plan_width(member)

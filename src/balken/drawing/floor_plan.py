@@ -1,5 +1,6 @@
 """Floors and roofs in plan: joists, headers and blocks, beams over or under them, openings, and what is said of them."""
 
+from collections.abc import Sequence
 from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
@@ -12,6 +13,7 @@ from balken.framing.member import Member
 from balken.framing.pieces import ring_of
 from balken.geometry.plane import Point, add, box, distance, left, sub, unit
 from balken.model.floors import FloorArea
+from balken.model.names import HostName, Name, ThingName
 from balken.units import format_length, format_run
 
 PENS: Final[dict[str, Pen]] = {
@@ -46,7 +48,7 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     found += [Disc(_middle(m), 0.9, "cut", m.id) for m in members if m.touched]  # changed by hand
     for floor in _floors_of(checked, members):
         for hole in holes_of(checked.built, floor):
-            key = f"hole:{floor.id}/{hole.key}"
+            key = ThingName("hole", floor.id, hole.key)
             found += [Patch(hole.ring, "none", "none", key), *crossed(hole.ring, key)]
     return found
 
@@ -69,10 +71,10 @@ def _is_under(m: Member, members: list[Member]) -> bool:
 
 def _floors_of(checked: Checked, members: list[Member]) -> list[FloorArea]:
     hosts = {m.host for m in members}
-    return [f for f in checked.project.floors if f"floor:{f.id}" in hosts]
+    return [f for f in checked.project.floors if HostName("floor", f.id) in hosts]
 
 
-def crossed(ring: tuple[Point, ...], key: str) -> list[Mark]:
+def crossed(ring: tuple[Point, ...], key: Name) -> list[Mark]:
     """Return an opening's outline with its two diagonals, as openings are drawn."""
     closed = Stroke((*ring, ring[0]), "seen", key)
     if len(ring) == 4:
@@ -83,13 +85,12 @@ def crossed(ring: tuple[Point, ...], key: str) -> list[Mark]:
 def floor_notes(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
     """Return what is said on the plan of a floor: the span of each area, its openings, the marks of its beams."""
     found: list[Mark] = []
-    hosts = [tier.id, *tier.hosts]
-    for host in hosts:
-        if host.startswith(("floor:", "roof:")):
+    for host in tier.hosts:
+        if host.kind in ("floor", "roof"):
             found += _span_note(checked, host, paper)
     if tier.kind == "floor":
-        found += _hole_notes(checked, hosts)
-        found += _clear_of(found, _beam_notes(checked, hosts, paper), paper)
+        found += _hole_notes(checked, tier.hosts)
+        found += _clear_of(found, _beam_notes(checked, tier.hosts, paper), paper)
     return found
 
 
@@ -116,32 +117,32 @@ def room(label: Label, paper: float) -> tuple[float, float, float, float]:
     return x - wide / 2, y - high / 2, x + wide / 2, y + high / 2
 
 
-def _hole_notes(checked: Checked, hosts: list[str]) -> list[Mark]:
+def _hole_notes(checked: Checked, hosts: Sequence[HostName]) -> list[Mark]:
     found: list[Mark] = []
     for floor in checked.project.floors:
-        if f"floor:{floor.id}" in hosts:
+        if HostName("floor", floor.id) in hosts:
             for hole in holes_of(checked.built, floor):
                 x0, y0, x1, y1 = box(hole.ring)
-                key = f"hole:{floor.id}/{hole.key}"
+                key = ThingName("hole", floor.id, hole.key)
                 at = ((x0 + x1) / 2, (y0 + y1) / 2)
                 found.append(Label(OPENING_WORDS[hole.use], at, 2.2, boxed=True, quiet=True, key=key))
     return found
 
 
-def _beam_notes(checked: Checked, hosts: list[str], paper: float) -> list[Label]:
+def _beam_notes(checked: Checked, hosts: Sequence[HostName], paper: float) -> list[Label]:
     """Return each beam's mark with its section, along it; of a bay only on its middle beam."""
     beams = [m for m in checked.structure.members if m.role == "beam" and m.host in hosts]
-    bays: dict[str, list[Member]] = {}
+    bays: dict[HostName, list[Member]] = {}
     for m in beams:
-        if m.host.startswith("bay:"):
+        if m.host.kind == "bay":
             bays.setdefault(m.host, []).append(m)
-    named = [(m, m.mark) for m in beams if m.host.startswith("beam:")]
-    named += [(ms[len(ms) // 2], f"{host.split(':')[1]}  {len(ms)}") for host, ms in bays.items()]
+    named = [(m, m.mark) for m in beams if m.host.kind == "beam"]
+    named += [(ms[len(ms) // 2], f"{host.key}  {len(ms)}") for host, ms in bays.items()]
     found: list[Label] = []
     for m, mark in named[:MOST_MARKS]:
         a, b = m.start[:2], m.end[:2]
         way = unit(sub(b, a))
-        text = f"{mark}  {pretty(m.section)}" if not m.host.startswith("bay:") else f"{mark} × {pretty(m.section)}"
+        text = f"{mark}  {pretty(m.section)}" if m.host.kind != "bay" else f"{mark} × {pretty(m.section)}"
         if len(text) * 1.25 * paper > distance(a, b):
             text = mark
         if way[0] < -1e-6 or (abs(way[0]) < 1e-6 and way[1] < 0):
@@ -152,7 +153,7 @@ def _beam_notes(checked: Checked, hosts: list[str], paper: float) -> list[Label]
     return found
 
 
-def _span_note(checked: Checked, host: str, paper: float) -> list[Mark]:
+def _span_note(checked: Checked, host: HostName, paper: float) -> list[Mark]:
     """Draw the span symbol with size and spacing, in the largest clear field of the members."""
     sized = checked.sizes.get(host)
     pieces = [m for m in checked.structure.members if m.host == host and m.area > 0]
@@ -169,7 +170,7 @@ def _span_note(checked: Checked, host: str, paper: float) -> list[Mark]:
     p, q = add(centre, way, -half), add(centre, way, half)
     system = checked.project.system
     head = 2.2 * paper
-    key = f"span:{host}"
+    key = ThingName("span", host.key, host.kind)
     marks: list[Mark] = [
         Stroke((p, q), "cut", key),
         Stroke((add(add(p, way, head), side, head * 0.45), p), "cut", key),
@@ -178,7 +179,7 @@ def _span_note(checked: Checked, host: str, paper: float) -> list[Mark]:
     centre = ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2)
     right = (1.0, 0.0) if abs(way[1]) > abs(way[0]) else (0.0, 1.0)
     at = add(centre, right, 2.5 * paper)
-    section = f"{host.split(':')[1]}  {pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}"
+    section = f"{host.key}  {pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}"
     marks.append(Label(section, add(at, (0, 1), 0.4 * paper), 2.8, "start", bold=True, boxed=True, key=host))
     words = f"span {format_length(sized.span, system)}" if sized.span else "no span"
     marks.append(Label(words, add(at, (0, 1), -3.2 * paper), 2.4, "start", quiet=True, boxed=True, key=host))

@@ -5,6 +5,7 @@ from balken.drawing.words import pretty
 from balken.framing.beds import build_up_of
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
+from balken.model.names import HostName
 from balken.units import format_run
 
 
@@ -13,7 +14,7 @@ def depth_of(checked: Checked, floor: FloorArea) -> float:
     body = build_up_of(checked.project, floor)
     if body.kind == "slab":
         return body.slab
-    sized = checked.sizes.get(f"floor:{floor.id}")
+    sized = checked.sizes.get(HostName("floor", floor.id))
     joist = 0.0
     if sized is not None:
         joist = sections_of(checked.project.system, checked.project.products)[sized.size.section].depth
@@ -31,7 +32,7 @@ def build_up_name(checked: Checked, floor: FloorArea) -> str:
     body = build_up_of(checked.project, floor)
     if body.kind == "slab":
         return f"solid slab, {format_run(body.slab, system)}"
-    sized = checked.sizes.get(f"floor:{floor.id}")
+    sized = checked.sizes.get(HostName("floor", floor.id))
     parts = []
     if sized is not None:
         parts.append(f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}")

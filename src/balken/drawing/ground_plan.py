@@ -9,6 +9,7 @@ from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, box, direction_or, distance, dot, left, sub
+from balken.model.names import Name
 from balken.units import format_length, format_run
 
 BOLT: Final = 0.45
@@ -74,7 +75,7 @@ class _Room:
         self.boxes: list[tuple[float, float, float, float]] = []
 
     def put(
-        self, text: str, places: Sequence[Point], angle: float, size: float, key: str, *, bold: bool = False
+        self, text: str, places: Sequence[Point], angle: float, size: float, key: Name, *, bold: bool = False
     ) -> list[Mark]:
         """Return the words at the first of some places where there is room; nothing where there is none."""
         wide, high = len(text) * size * 0.56 * self.paper, size * 1.5 * self.paper

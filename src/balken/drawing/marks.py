@@ -9,6 +9,7 @@ from typing import Final, Literal
 import msgspec
 
 from balken.geometry.plane import Point
+from balken.model.names import Name
 
 Pen = Literal["cut", "seen", "beyond", "hidden", "centre", "hair", "mark", "none"]
 Fill = Literal[
@@ -42,7 +43,7 @@ class Stroke(msgspec.Struct, frozen=True):
 
     points: tuple[Point, ...]
     pen: Pen
-    key: str = ""
+    key: Name | None = None
 
 
 class Patch(msgspec.Struct, frozen=True):
@@ -51,7 +52,7 @@ class Patch(msgspec.Struct, frozen=True):
     ring: tuple[Point, ...]
     fill: Fill
     pen: Pen
-    key: str = ""
+    key: Name | None = None
 
 
 class Disc(msgspec.Struct, frozen=True):
@@ -61,7 +62,7 @@ class Disc(msgspec.Struct, frozen=True):
     radius: float
     """mm of paper."""
     pen: Pen
-    key: str = ""
+    key: Name | None = None
 
 
 class Label(msgspec.Struct, frozen=True):
@@ -76,7 +77,7 @@ class Label(msgspec.Struct, frozen=True):
     quiet: bool = False
     boxed: bool = False
     """On a patch of paper, so that lines do not run through it."""
-    key: str = ""
+    key: Name | None = None
 
 
 Mark = Stroke | Patch | Disc | Label

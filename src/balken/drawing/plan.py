@@ -20,8 +20,9 @@ from balken.model.grids import grid_crossings
 from balken.model.ground import contour_step, contours
 from balken.model.masonry import SLACK, allowance
 from balken.model.memo import Memo
+from balken.model.names import HostName, ThingName, whole
 from balken.model.project import Project, wall_base
-from balken.model.walls import Module, Wall, WallBuildUp, straightened, whole
+from balken.model.walls import Module, Wall, WallBuildUp, straightened
 from balken.units import format_length
 
 AROUND: Final = 2500.0
@@ -42,7 +43,7 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
         marks += ground_marks(checked, members)
     elif tier.kind == "roof":
         marks += memo(walls_faint, walls_reaching(project, tier), memo)
-        marks += roof_marks(checked, (tier.id, *tier.hosts), members, memo)
+        marks += roof_marks(checked, tier.hosts, members, memo)
     else:
         marks += memo(walls_faint, storey_of(project, tier.walls_on), memo)
         marks += floor_marks(checked, members)
@@ -57,7 +58,7 @@ def storey_of(project: Project, base: str) -> tuple[Wall, ...]:
 
 def walls_reaching(project: Project, tier: Tier) -> tuple[Wall, ...]:
     """Return the walls that reach up to the roofs of a tier, whatever they stand on; those of its storey where none does."""
-    plates = {r.plate for r in project.roofs if tier.holds(f"roof:{r.id}")}
+    plates = {r.plate for r in project.roofs if tier.holds(HostName("roof", r.id))}
     return tuple(w for w in project.walls if w.top in plates) or storey_of(project, tier.walls_on)
 
 
@@ -65,7 +66,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
     """Return posts, pads and piers whose height lies in a tier: posts as cut end grain, pads hidden, piers cut."""
     found: list[Mark] = []
     for m in checked.structure.members:
-        if not m.host.startswith("support:"):
+        if m.host.kind != "support":
             continue
         low, high = m.start[2], m.end[2]
         in_ground = tier.kind == "ground" and m.role in ("pad", "pier")
@@ -89,7 +90,7 @@ def _laid_under(project: Project, tier: Tier, memo: Memo) -> list[Mark]:
                     found += [Stroke(way, "beyond") for way in layer.lines]
     for item in project.references:
         if tier.low - 1.0 <= item.top <= tier.high + REFERENCE_REACH or tier.kind == item.kind:
-            found.append(Stroke((*item.outline, item.outline[0]), "hidden", f"reference:{item.id}"))
+            found.append(Stroke((*item.outline, item.outline[0]), "hidden", ThingName("reference", item.id)))
     if tier.kind == "ground" and len(project.spots) > 2:
         found += contour_marks(project, memo)
     return found
@@ -98,7 +99,7 @@ def _laid_under(project: Project, tier: Tier, memo: Memo) -> list[Mark]:
 def walls_faint(walls: tuple[Wall, ...], memo: Memo) -> tuple[Mark, ...]:
     """Return walls as a ground for what lies on them."""
     shapes = memo(bodies, straightened(walls))
-    marks: list[Mark] = [Patch(b.ring, "wall", "none", f"wall:{whole(k)}") for k, b in shapes.items()]
+    marks: list[Mark] = [Patch(b.ring, "wall", "none", HostName("wall", whole(k))) for k, b in shapes.items()]
     return (*marks, *(Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])))
 
 
@@ -113,7 +114,7 @@ def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo:
     for piece in pieces:
         body = known.get(piece.build_up)
         core: Fill = "block" if body is not None and body.module else "wall"
-        marks.append(Patch(shapes[piece.id].ring, core, "none", f"wall:{whole(piece.id)}"))
+        marks.append(Patch(shapes[piece.id].ring, core, "none", HostName("wall", whole(piece.id))))
         for role, ring in rings.get(piece.id, ()):
             if role != "core":
                 marks.append(Patch(ring, LAYER_FILLS[role], "hair"))
@@ -131,7 +132,7 @@ def _openings(wall: Wall, body: Body) -> list[Mark]:
     half = wall.thickness / 2
     found: list[Mark] = []
     for hole in wall.openings:
-        key = f"opening:{wall.id}/{hole.id}"
+        key = ThingName("opening", wall.id, hole.id)
         p = add(add(wall.start, direction, hole.at), normal, offset)
         q = add(p, direction, hole.width)
         ring = (add(p, normal, -half), add(q, normal, -half), add(q, normal, half), add(p, normal, half))
@@ -180,7 +181,7 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = N
     marks += chain([b, c], right, 10 * paper + dot(sub(whole.corners[1], b), right), paper, system, words="overall")
     marks += floor_notes(checked, tier, paper)
     if tier.kind == "roof":
-        marks += roof_notes(checked, (tier.id, *tier.hosts), paper, marks)
+        marks += roof_notes(checked, tier.hosts, paper, marks)
     if tier.kind == "ground":
         marks += ground_notes(checked, [m for m in checked.structure.members if tier.holds(m.host)], paper)
     if tier.kind == "walls":
@@ -269,7 +270,7 @@ def _frame_round_all(checked: Checked, tier: Tier, frame: Frame) -> Frame:
 
 
 def _overhang(checked: Checked, tier: Tier) -> float:
-    shapes = (checked.structure.roofs.get(h) for h in (tier.id, *tier.hosts))
+    shapes = (checked.structure.roofs.get(h) for h in tier.hosts)
     return max((e.out for s in shapes if s for e in s.edges if e.rule.kind != "runs on"), default=0.0)
 
 

@@ -12,6 +12,7 @@ from balken.geometry.plane import Point, Ring, add, box, left, sub, unit
 from balken.geometry.roof_lines import roof_lines
 from balken.geometry.roof_planes import Face, Roof
 from balken.model.memo import Memo
+from balken.model.names import HostName, ThingName
 from balken.units.pitch import format_pitch
 
 SIDE_BAND: Final = 250.0
@@ -20,7 +21,7 @@ LEAST_PLANE: Final = 2e6
 """A smaller plane gets no arrow, mm²."""
 
 
-def roof_marks(checked: Checked, hosts: Sequence[str], members: list[Member], memo: Memo) -> list[Mark]:
+def roof_marks(checked: Checked, hosts: Sequence[HostName], members: list[Member], memo: Memo) -> list[Mark]:
     """Return the framing of roofs with the lines of their planes over it; eaves and skylights can be picked."""
     found: list[Mark] = []
     for host in hosts:
@@ -33,8 +34,8 @@ def roof_marks(checked: Checked, hosts: Sequence[str], members: list[Member], me
         if kind in ("eave", "rake", "top", "valley"):
             found.append(line)
     for host, item in openings_of(checked, hosts):
-        found += [Patch(item.ring, "none", "none", f"skylight:{host[5:]}/{item.key}"),
-                  *crossed(item.ring, f"skylight:{host[5:]}/{item.key}")]  # fmt: skip
+        found += [Patch(item.ring, "none", "none", ThingName("skylight", host.key, item.key)),
+                  *crossed(item.ring, ThingName("skylight", host.key, item.key))]  # fmt: skip
     return found
 
 
@@ -43,26 +44,26 @@ def lines_seen(faces: tuple[Face, ...]) -> tuple[tuple[str, Point, Point], ...]:
     return tuple((x.kind, x.start[:2], x.end[:2]) for x in roof_lines(Roof(faces, 0.0)))
 
 
-def openings_of(checked: Checked, hosts: Sequence[str]) -> list[tuple[str, Placed]]:
+def openings_of(checked: Checked, hosts: Sequence[HostName]) -> list[tuple[HostName, Placed]]:
     """Return the skylights that lie on planes, with their roof's host."""
     found = []
     for roof in checked.project.roofs:
-        host = f"roof:{roof.id}"
+        host = HostName("roof", roof.id)
         if host in hosts and host in checked.structure.roofs:
             placed = (placed_opening(checked.structure.roofs[host], o) for o in roof.openings)
             found += [(host, p) for p in placed if isinstance(p, Placed)]
     return found
 
 
-def _band(host: str, edge: Edge) -> Patch:
+def _band(host: HostName, edge: Edge) -> Patch:
     """Return the strip along a side by which it is picked: from its eave to its wall."""
     n = left(unit(sub(edge.b, edge.a)))
     out = max(edge.out, SIDE_BAND)
     ring = (add(edge.a, n, -out), add(edge.b, n, -out), add(edge.b, n, SIDE_BAND / 2), add(edge.a, n, SIDE_BAND / 2))
-    return Patch(ring, "none", "none", f"side:{host[5:]}/{edge.name}")
+    return Patch(ring, "none", "none", ThingName("side", host.key, edge.name))
 
 
-def roof_notes(checked: Checked, hosts: Sequence[str], paper: float, before: Sequence[Mark] = ()) -> list[Mark]:
+def roof_notes(checked: Checked, hosts: Sequence[HostName], paper: float, before: Sequence[Mark] = ()) -> list[Mark]:
     """Return an arrow down every plane with its pitch, clear of the labels before it, and the word at each skylight."""
     found: list[Mark] = []
     taken = [room(m, paper) for m in before if isinstance(m, Label)]
@@ -72,9 +73,16 @@ def roof_notes(checked: Checked, hosts: Sequence[str], paper: float, before: Seq
                 found += _arrow(checked, face, paper, taken)
     for host, item in openings_of(checked, hosts):
         x0, y0, x1, y1 = box(item.ring)
-        key = f"skylight:{host[5:]}/{item.key}"
+        key = ThingName("skylight", host.key, item.key)
         use = next(
-            (o.use for r in checked.project.roofs if f"roof:{r.id}" == host for o in r.openings if o.id == item.key), ""
+            (
+                o.use
+                for r in checked.project.roofs
+                if HostName("roof", r.id) == host
+                for o in r.openings
+                if o.id == item.key
+            ),
+            "",
         )
         found.append(Label(use, ((x0 + x1) / 2, (y0 + y1) / 2), 2.2, boxed=True, quiet=True, key=key))
     return found

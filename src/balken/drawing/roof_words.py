@@ -7,13 +7,14 @@ from balken.design.thrust import push_of, pushes
 from balken.framing.member import Member
 from balken.framing.roof_shape import RoofShape
 from balken.geometry import framing_square as square
+from balken.model.names import HostName
 from balken.model.project import Project
 from balken.units import INCH, System, format_force, format_length, format_run
 
 
 def kind_word(m: Member) -> str:
     """Return what the trade calls a piece: a rafter by what it runs between, everything else by its role."""
-    return m.id.split("/", 1)[1].split(":", 1)[0] if m.role == "rafter" and "/" in m.id else m.role
+    return m.id.family if m.role == "rafter" else m.role
 
 
 def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[str, str]]:
@@ -29,7 +30,7 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
         facts.append(("per run", _per_run(square.common_length(m.slope, 1.0), system)))
         if any("birdsmouth, seat" in c for c in m.cuts):
             facts.append(("height above plate", format_run(shape.heel, system)))
-        if " jack" in m.id:
+        if m.id.family.endswith(" jack"):
             facts.append(("side cut, regular", _against(square.jack_side_cut(m.slope), system)))
         if pushes(m):
             force, name = push_of(project, m)
@@ -44,7 +45,7 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
 
 def _nails(project: Project, m: Member) -> list[tuple[str, str]]:
     """Return the nails that the code's own table asks of the heel; nothing where its ties lie over the plates."""
-    roof = next(r for r in project.roofs if f"roof:{r.id}" == m.host)
+    roof = next(r for r in project.roofs if HostName("roof", r.id) == m.host)
     if len(m.supports) != 2 or (roof.rafters.ties != "none" and roof.rafters.tie_up):
         return []
     wide = m.area / (m.carries[1] - m.carries[0]) / INCH

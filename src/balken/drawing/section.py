@@ -19,6 +19,7 @@ from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.memo import Memo
+from balken.model.names import HostName, Name, ThingName, wall_below
 from balken.model.project import Project, level, wall_base, wall_build_up, wall_top
 from balken.model.walls import Wall, WallBuildUp, core_of
 
@@ -30,12 +31,12 @@ PLATE = 38.0
 class SectionPart(msgspec.Struct, frozen=True):
     """A part of the section and the tier it belongs to."""
 
-    tier: str
+    tier: Name | None
     mark: Mark
 
 
 def wall_section(
-    checked: Checked, findings: tuple[Finding, ...], memo: Memo, foundation: str = ""
+    checked: Checked, findings: tuple[Finding, ...], memo: Memo, foundation: Name | None = None
 ) -> tuple[SectionPart, ...]:
     """Return the section through an outside wall that carries joists, on its foundation or on the one that is named."""
     project = checked.project
@@ -43,7 +44,7 @@ def wall_section(
     parts += _ground(project)
     run = _foundation_shown(checked, foundation, memo)
     if run is not None:
-        tier = f"run:{project.runs[0].id}"
+        tier = HostName("run", project.runs[0].id)
         parts += [SectionPart(tier, m) for m in foundation_section(project, run)]
     apart = _stands_apart(project, run, foundation)
     lowest = _wall_on(project, run) if run is not None and apart else None
@@ -53,22 +54,27 @@ def wall_section(
         if lowest is not None:
             wall = next((w for w in project.walls if w.base == base and w.id in over), None)
         if wall:
-            parts += [SectionPart(f"walls:{base}", m) for m in _wall(project, wall)]
+            parts += [SectionPart(ThingName("walls", base), m) for m in _wall(project, wall)]
     levels: set[tuple[str, str]] = set()
     for floor in () if apart else project.floors:
         here = (floor.level, build_up_of(project, floor).use)
         if here in levels:
             continue  # one floor stands for its level
         levels.add(here)
-        parts += [SectionPart(f"floor:{floor.id}", m) for m in _floor(checked, floor, memo)]
+        parts += [SectionPart(HostName("floor", floor.id), m) for m in _floor(checked, floor, memo)]
     if not project.walls or not any(f.walls for f in project.floors):
         parts += _posts_and_beams(checked)
     for roof in () if apart else project.roofs:
         rafter = next(
-            (m for m in checked.structure.of("rafter") if m.host == f"roof:{roof.id}" and "/rafter:" in m.id), None
+            (
+                m
+                for m in checked.structure.of("rafter")
+                if m.host == HostName("roof", roof.id) and m.id.family == "rafter"
+            ),
+            None,
         )
         if rafter:
-            parts += [SectionPart(f"roof:{roof.id}", m) for m in _rafter(rafter)]
+            parts += [SectionPart(HostName("roof", roof.id), m) for m in _rafter(rafter)]
     for finding in findings:
         if finding.height and finding.kind in ("gap", "overlap"):
             low, high = finding.height
@@ -80,7 +86,7 @@ def _floor(checked: Checked, floor: FloorArea, memo: Memo) -> list[Mark]:
     """Return a floor as it is cut: rim and joist with insulation between, subfloor and ceiling; or the slab."""
     project = checked.project
     bed = bed_of_floor(checked.built, floor, memo)
-    sized = checked.sizes.get(f"floor:{floor.id}")
+    sized = checked.sizes.get(HostName("floor", floor.id))
     build_up = build_up_of(project, floor)
     if bed is None:
         return []
@@ -115,18 +121,18 @@ def _posts_and_beams(checked: Checked) -> list[SectionPart]:
     for mine in ([m] for m in tops.values()):
         on = next((b for b in beams.values() for s in b.supports if s.on == mine[0].id), None)
         wide = _across(mine[0])
-        found.append(SectionPart("", Patch(rectangle(0, mine[0].start[2], wide, mine[0].end[2]), "timber", "seen")))
+        found.append(SectionPart(None, Patch(rectangle(0, mine[0].start[2], wide, mine[0].end[2]), "timber", "seen")))
         pad = next((m for m in checked.structure.members if m.role == "pad" and m.start[:2] == mine[0].start[:2]), None)
         if pad is not None:
             half = (_across(pad) - wide) / 2
             found.append(
-                SectionPart("", Patch(rectangle(-half, pad.start[2], wide + half, pad.end[2]), "concrete", "cut"))
+                SectionPart(None, Patch(rectangle(-half, pad.start[2], wide + half, pad.end[2]), "concrete", "cut"))
             )
         if on is not None:
             low, high = on.solid.bounds()[0][2], on.solid.top()
             breadth = on.solid.depth
             left = (wide - breadth) / 2
-            found.append(SectionPart("", Patch(rectangle(left, low, left + breadth, high), "end grain", "cut")))
+            found.append(SectionPart(None, Patch(rectangle(left, low, left + breadth, high), "end grain", "cut")))
     return found
 
 
@@ -142,7 +148,7 @@ def _carrying_wall(checked: Checked, base: str, memo: Memo) -> Wall | None:
     outer = set(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
     for m in checked.structure.members:
         for s in m.supports:
-            key = s.on.removeprefix("wall:").rsplit(":", 1)[-1].split(".")[0]
+            key = wall_below(s.on)
             counts[key] = counts.get(key, 0) + 1
     mine = [w for w in checked.project.walls if w.base == base]
     return max(mine, key=lambda w: (w.id in outer, counts.get(w.id, 0), w.id), default=None)
@@ -154,12 +160,12 @@ def _ground(project: Project) -> list[SectionPart]:
         return []
     z = ground.elevation
     earth = Patch(((-1200.0, z - 420), (0.0, z - 420), (0.0, z), (-1200.0, z)), "earth", "none")
-    return [SectionPart("", earth), SectionPart("", Stroke(((-1250.0, z), (0.0, z)), "cut"))]
+    return [SectionPart(None, earth), SectionPart(None, Stroke(((-1250.0, z), (0.0, z)), "cut"))]
 
 
-def _stands_apart(project: Project, run: FoundationRun | None, wanted: str) -> bool:
+def _stands_apart(project: Project, run: FoundationRun | None, wanted: Name | None) -> bool:
     """Tell whether the foundation that is looked at carries none of the floors: a wing, a terrace."""
-    if run is None or f"run:{run.id}" != wanted:
+    if run is None or HostName("run", run.id) != wanted:
         return False
     on = set(walls_on(run))
     return not any(on & set(f.walls) for f in project.floors)
@@ -169,10 +175,10 @@ def _wall_on(project: Project, run: FoundationRun) -> Wall | None:
     return next((w for w in project.walls if w.id in walls_on(run)), None)
 
 
-def _foundation_shown(checked: Checked, wanted: str, memo: Memo) -> FoundationRun | None:
+def _foundation_shown(checked: Checked, wanted: Name | None, memo: Memo) -> FoundationRun | None:
     """Return the foundation the ladder shows: the one that is looked at, else that under the wall it shows."""
     project = checked.project
-    named = next((r for r in project.runs if f"run:{r.id}" == wanted), None)
+    named = next((r for r in project.runs if HostName("run", r.id) == wanted), None)
     if named is not None or not project.runs:
         return named
     lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None)

@@ -18,6 +18,7 @@ from balken.drawing.truss_figure import truss_drawing, truss_groups, truss_notes
 from balken.drawing.upright import View, upright_view
 from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
+from balken.model.names import HostName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.units import INCH, System, format_area_load, format_length, format_run
@@ -92,7 +93,7 @@ class TrussKind(NamedTuple):
 
 def truss_kinds(checked: Checked) -> list[TrussKind]:
     """Return the kinds of trusses there are: each has a sheet of its own."""
-    records = {f"roof:{r.id}": r for r in checked.project.roofs}
+    records = {HostName("roof", r.id): r for r in checked.project.roofs}
     return [
         TrussKind(f"Truss {roof.placed[i].row} of {records[host].name}", records[host], roof, i, tuple(rows))
         for host, roof in checked.trusses.items()
@@ -233,29 +234,34 @@ def _block(
 
 
 def _notes(checked: Checked, tier: Tier) -> list[str]:
+    host = tier.host
+    notes = ["", *(_host_notes(checked, host) if host is not None else ())]
+    materials = dict.fromkeys(m.material for m in checked.structure.members if tier.holds(m.host))
+    return notes + [f"  {m}" for m in materials]
+
+
+def _host_notes(checked: Checked, host: HostName) -> list[str]:
+    """What is noted of a floor, a roof or the foundations."""
     project, system = checked.project, checked.project.system
-    notes = [""]
-    sized = checked.sizes.get(tier.id)
-    kind, key = tier.id.split(":", 1)
+    notes: list[str] = []
+    sized = checked.sizes.get(host)
     if sized:
-        count = sum(m.host == tier.id and m.area > 0 for m in checked.structure.members)
+        count = sum(m.host == host and m.area > 0 for m in checked.structure.members)
         notes.append(f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}, {count} pieces")
-        ratio, check, _ = worst_of(checked, tier.id)
+        ratio, check, _ = worst_of(checked, host)
         notes.append(f"  span {format_length(sized.span, system)}, {check.lower()} {ratio:.2f} of 1.00")
-    if kind == "floor":
-        floor = next(f for f in project.floors if f.id == key)
+    if host.kind == "floor":
+        floor = next(f for f in project.floors if f.id == host.key)
         notes.append(f"  {format_area_load(floor.live, system)} live, {format_area_load(floor.dead, system)} dead")
-    if kind == "roof":
-        roof = next(r for r in project.roofs if r.id == key)
+    if host.kind == "roof":
+        roof = next(r for r in project.roofs if r.id == host.key)
         notes.append(f"  {roof.rise:g} in 12, overhang {format_run(roof.overhang, system)}")
         notes.append(f"  {format_area_load(roof.snow, system)} snow, {format_area_load(roof.live, system)} roof live")
-    if kind == "run":
+    if host.kind == "run":
         for run in project.runs:
             notes += wrap(f"{run.name}: {sizes_of(run, project)}", 34)
         notes.append(f"  soil bearing {format_area_load(project.site.soil_bearing, system)} presumed")
         notes.append(f"  bottoms {format_length(project.site.frost_depth, system)} or more below the ground")
-    materials = dict.fromkeys(m.material for m in checked.structure.members if tier.holds(m.host))
-    notes += [f"  {m}" for m in materials]
     return notes
 
 

@@ -1,5 +1,6 @@
 """Tiers: what fills the building between two levels, from the footing up. The way round the program."""
 
+from collections.abc import Sequence
 from typing import Final, Literal
 
 import msgspec
@@ -7,9 +8,11 @@ import msgspec
 from balken.design.building import Checked
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.sites import heights_of
+from balken.model.beams import Beam, BeamBay
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, walls_on
 from balken.model.memo import Memo
+from balken.model.names import HostKind, HostName, MemberName, Name, ThingName
 from balken.model.project import Level, Project, column, level
 
 EMPTY: Final = 2440.0
@@ -19,17 +22,27 @@ EMPTY: Final = 2440.0
 class Tier(msgspec.Struct, frozen=True):
     """One tier: the host that fills it, its name, and its heights, mm."""
 
-    id: str
+    id: Name
     name: str
     kind: Literal["ground", "walls", "floor", "ceiling", "roof"]
     low: float
     high: float
     walls_on: str
     """The level whose walls belong on its plan."""
-    hosts: tuple[str, ...] = ()
-    """What else stands in it: all foundations share one tier, and so do the floors of a level with their beams."""
+    hosts: tuple[HostName, ...] = ()
+    """What stands in it: all foundations share one tier, and so do the floors of a level with their beams."""
 
-    def holds(self, host: str) -> bool:
+    @property
+    def key(self) -> str:
+        """The key of what it is named for: a floor, a roof, a foundation, a level."""
+        return self.id.host.key if isinstance(self.id, MemberName) else self.id.key
+
+    @property
+    def host(self) -> HostName | None:
+        """The floor, roof or foundation it is named for; None of walls, and of beams alone."""
+        return self.id if isinstance(self.id, HostName) else None
+
+    def holds(self, host: Name | None) -> bool:
         """Tell whether a host stands in this tier."""
         return host == self.id or host in self.hosts
 
@@ -46,11 +59,13 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
         tops = [level(project, w.top).elevation for w in project.walls if w.base == base]
         item = level(project, base)
         high = max(tops) if tops else _next_up(project, item)
-        found.append(Tier(f"walls:{base}", f"{item.name} walls", "walls", item.elevation, high, base))
+        found.append(Tier(ThingName("walls", base), f"{item.name} walls", "walls", item.elevation, high, base))
     footing = next((x for x in column(project) if x.role == "footing_top"), None)
     if footing and not project.runs and any(s.kind != "post" for s in project.point_supports):
         low = min(level(project, s.base).elevation for s in project.point_supports if s.kind != "post")
-        found.append(Tier("ground:pads", "Foundation", "ground", low, footing.elevation, next(iter(floors), "")))
+        found.append(
+            Tier(ThingName("ground", "pads"), "Foundation", "ground", low, footing.elevation, next(iter(floors), ""))
+        )
     found += _roofs(checked)
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
 
@@ -58,13 +73,14 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
 def _floors(checked: Checked, memo: Memo) -> list[Tier]:
     """Return a tier for the floors of each level with the beams under them, and one for beams that carry none."""
     project = checked.project
-    beams: dict[str, list[str]] = {}
-    for kind, records in (("beam", project.beams), ("bay", project.bays)):
+    beams: dict[str, list[HostName]] = {}
+    both: tuple[tuple[HostKind, Sequence[Beam | BeamBay]], ...] = (("beam", project.beams), ("bay", project.bays))
+    for kind, records in both:
         for record in records:
             if record.level not in {r.plate for r in project.roofs} or any(
                 f.level == record.level for f in project.floors
             ):
-                beams.setdefault(record.level, []).append(f"{kind}:{record.id}")
+                beams.setdefault(record.level, []).append(HostName(kind, record.id))
     groups: dict[tuple[str, str], list[FloorArea]] = {}
     for floor in project.floors:
         groups.setdefault((floor.level, build_up_of(project, floor).use), []).append(floor)
@@ -72,18 +88,18 @@ def _floors(checked: Checked, memo: Memo) -> list[Tier]:
     for (key, use), floors in groups.items():
         first = floors[0]
         mine = tuple(beams.pop(key, ())) if use == "floor" else ()
-        hosts = tuple(f"floor:{f.id}" for f in floors[1:]) + mine
+        hosts = tuple(HostName("floor", f.id) for f in floors) + mine
         bed = bed_of_floor(checked.built, first, memo)
         low = bed.height if bed else level(project, first.bears_on).elevation
-        names = {f"floor:{f.id}" for f in floors}
+        names = {HostName("floor", f.id) for f in floors}
         members = [m for m in checked.structure.members if m.host in names]
         high = max((m.solid.top() for m in members), default=low + 1)
         name = first.name if len(floors) == 1 else level(project, key).name
         slab = all(build_up_of(project, f).kind == "slab" for f in floors)
         words = name if use == "ceiling" else f"{name} {'slab' if slab else 'joists'}"
         walls = tuple(k for f in floors for k in f.walls)
-        kind = "floor" if use == "floor" else "ceiling"
-        found.append(Tier(f"floor:{first.id}", words, kind, low, high, _base_of(project, walls), hosts))  # type: ignore[arg-type]
+        of_use: Literal["floor", "ceiling"] = "floor" if use == "floor" else "ceiling"
+        found.append(Tier(hosts[0], words, of_use, low, high, _base_of(project, walls), hosts))
     for key, names_ in beams.items():
         members = [m for m in checked.structure.members if m.host in names_]
         if members:
@@ -92,7 +108,13 @@ def _floors(checked: Checked, memo: Memo) -> list[Tier]:
             walls_under = next((w.base for w in project.walls if w.top == key), "")
             found.append(
                 Tier(
-                    f"beams:{key}", f"{level(project, key).name} beams", "floor", low, high, walls_under, tuple(names_)
+                    ThingName("beams", key),
+                    f"{level(project, key).name} beams",
+                    "floor",
+                    low,
+                    high,
+                    walls_under,
+                    tuple(names_),
                 )
             )
     return found
@@ -104,21 +126,21 @@ def _roofs(checked: Checked) -> list[Tier]:
     found = []
     for plate in dict.fromkeys(r.plate for r in project.roofs):
         roofs = [r for r in project.roofs if r.plate == plate]
-        names = {f"roof:{r.id}" for r in roofs}
+        names = {HostName("roof", r.id) for r in roofs}
         low = level(project, plate).elevation
         high = max((m.solid.top() for m in checked.structure.members if m.host in names), default=low + 1)
         walls = tuple(k for r in roofs for k in r.walls)
-        hosts = (*(f"roof:{r.id}" for r in roofs[1:]), *_beams_at(project, plate))
-        found.append(Tier(f"roof:{roofs[0].id}", "Roof", "roof", low, high, _base_of(project, walls), hosts))
+        hosts = (*(HostName("roof", r.id) for r in roofs), *_beams_at(project, plate))
+        found.append(Tier(HostName("roof", roofs[0].id), "Roof", "roof", low, high, _base_of(project, walls), hosts))
     return found
 
 
-def _beams_at(project: Project, plate: str) -> tuple[str, ...]:
+def _beams_at(project: Project, plate: str) -> tuple[HostName, ...]:
     """Return the beams on a plate level that carries roofs and no floor: they stand in the tier of the roofs."""
     if any(f.level == plate for f in project.floors):
         return ()
-    beams = tuple(f"beam:{b.id}" for b in project.beams if b.level == plate)
-    return (*beams, *(f"bay:{b.id}" for b in project.bays if b.level == plate))
+    beams = tuple(HostName("beam", b.id) for b in project.beams if b.level == plate)
+    return (*beams, *(HostName("bay", b.id) for b in project.bays if b.level == plate))
 
 
 def _foundation(project: Project) -> Tier:
@@ -130,7 +152,7 @@ def _foundation(project: Project) -> Tier:
     if high - low < 1.0:
         low = high - max(max(r.edge_depth, r.slab_thickness, 1.0) for r in project.runs)
     walls = tuple(k for r in project.runs for k in walls_on(r))
-    hosts = tuple(f"run:{r.id}" for r in project.runs)
+    hosts = tuple(HostName("run", r.id) for r in project.runs)
     return Tier(hosts[0], "Foundation", "ground", low, high, _base_of(project, walls), hosts)
 
 

@@ -17,6 +17,7 @@ from balken.framing.member import Member
 from balken.framing.truss_lines import shaped
 from balken.framing.trusses import PlacedTruss
 from balken.geometry.plane import Point, unit
+from balken.model.names import MemberName
 from balken.units import System, format_force, format_length, format_run
 from balken.units.pitch import format_pitch
 
@@ -241,9 +242,8 @@ def truss_notes(checked: Checked, roof: TrussRoof, i: int, rows: Sequence[str], 
     counts: dict[str, int] = {}
     for p in pieces:
         counts[p.role] = counts.get(p.role, 0) + 1
-        name = f"{host}/{p.role}:{t.row}" + (
-            "" if p.role == "bottom chord" and counts[p.role] == 1 else f".{counts[p.role]}"
-        )
+        first = p.role == "bottom chord" and counts[p.role] == 1
+        name = MemberName(host, p.role, t.row, "" if first else str(counts[p.role]))
         m = by_id.get(name)
         section = pretty(sections[["top chord", "bottom chord", "web"].index(p.role)].name)
         cuts = f"  {', '.join(m.cuts)}" if m else ""

@@ -19,8 +19,9 @@ from balken.geometry.trim import Mesh
 from balken.model.bodies import bodies, layer_rings, lie_of
 from balken.model.grids import grid_ends
 from balken.model.ground import ground_along, surface_of
+from balken.model.names import HostName, Name, ThingName, whole
 from balken.model.project import Project, column, wall_base, wall_top
-from balken.model.walls import Wall, direction_of, layer_bands, reach, straightened, whole
+from balken.model.walls import Wall, direction_of, layer_bands, reach, straightened
 from balken.units import format_length
 
 Side = Literal["south", "east", "north", "west"]
@@ -61,7 +62,7 @@ def looking(project: Project, side: Side, cut: Point | None = None) -> View:
 class _Part(msgspec.Struct, frozen=True):
     solid: Extrusion
     fill: Fill
-    key: str
+    key: Name
     buried: bool = False
     """Concrete: what of it lies under the ground is hidden."""
     mesh: Mesh | None = None
@@ -109,7 +110,7 @@ def _parts(checked: Checked) -> list[_Part]:
             found.append(_Part(m.solid, _fill(m), m.id, m.role in CONCRETE_ROLES, mesh))
     for base in dict.fromkeys(w.base for w in project.walls):
         found += _wall_parts(project, tuple(w for w in project.walls if w.base == base))
-    found += [_Part(g.solid, "wall", f"wall:{g.wall}") for g in checked.structure.gables]
+    found += [_Part(g.solid, "wall", HostName("wall", g.wall)) for g in checked.structure.gables]
     return found
 
 
@@ -128,13 +129,13 @@ def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
     for piece, body in zip(pieces, bodies(pieces).values()):
         low, high = wall_base(project, piece), wall_top(project, piece)
         if piece.id not in rings:
-            found.append(_Part(upright(body.ring, low - piece.lap, high), "wall", f"wall:{whole(piece.id)}"))
+            found.append(_Part(upright(body.ring, low - piece.lap, high), "wall", HostName("wall", whole(piece.id))))
             continue
         outside = True
         for (layer, _, _), (role, ring) in zip(layer_bands(piece, build_ups[piece.build_up]), rings[piece.id]):
             outside = outside and layer.role != "core"
             foot = low - piece.lap if outside else low
-            found.append(_Part(upright(ring, foot, high), LAYER_FILLS[role], f"wall:{whole(piece.id)}"))
+            found.append(_Part(upright(ring, foot, high), LAYER_FILLS[role], HostName("wall", whole(piece.id))))
     return found
 
 
@@ -184,7 +185,7 @@ def _openings(project: Project, view: View) -> list[Mark]:
         is_cut = view.cut is not None and abs(dot(way, view.ahead)) > 0.7
         foot = wall_base(project, wall)
         for hole in wall.openings:
-            key = f"opening:{wall.id}/{hole.id}"
+            key = ThingName("opening", wall.id, hole.id)
             low, high = foot + hole.sill, foot + hole.sill + hole.height
             a, b = add(wall.start, way, hole.at), add(wall.start, way, hole.at + hole.width)
             if faces_us and (view.cut is None or view.deep(middle) > 0):
@@ -310,11 +311,13 @@ def _levels(project: Project, view: View, parts: list[_Part], paper: float) -> l
     last = -math.inf
     for level in column(project):
         z = level.elevation
-        found.append(Stroke(((x0 - BEYOND, z), (end, z)), "centre", f"level:{level.id}"))
+        found.append(Stroke(((x0 - BEYOND, z), (end, z)), "centre", ThingName("level", level.id)))
         row = max(z + 0.6 * paper, last + 3.4 * paper)
         last = row
         text = f"{level.name}  {format_length(z, project.system)}"
-        found.append(Label(text, (end + 1.5 * paper, row - 1.2 * paper), 2.4, "start", key=f"level:{level.id}"))
+        found.append(
+            Label(text, (end + 1.5 * paper, row - 1.2 * paper), 2.4, "start", key=ThingName("level", level.id))
+        )
     return found
 
 
@@ -327,7 +330,7 @@ def _grids(project: Project, view: View, parts: list[_Part], paper: float) -> li
             a, b = grid_ends(g, line)
             if line.runs == "ring" or distance(a, b) < 1.0 or abs(cross(unit(sub(b, a)), view.ahead)) > 1e-3:
                 continue
-            x, top, key = view.along(a), z1 + 6 * paper, f"grid:{g.id}/{line.id}"
+            x, top, key = view.along(a), z1 + 6 * paper, ThingName("grid", g.id, line.id)
             found += [
                 Stroke(((x, z0 - 3 * paper), (x, top)), "centre", key), Disc((x, top + 2.6 * paper), 2.6, "seen", key),
                 Label(line.label, (x, top + 1.7 * paper), 2.6, bold=True, key=key),

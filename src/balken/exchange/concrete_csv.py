@@ -7,7 +7,7 @@ from balken.design.building import Checked
 from balken.exchange.cutlist_csv import plain_cell
 from balken.framing.sites import sides_of
 from balken.model.memo import Memo
-from balken.model.walls import whole
+from balken.model.names import HostName, whole
 from balken.takeoff.concrete import Poured, concrete_list
 from balken.units import format_volume
 
@@ -18,10 +18,10 @@ HEADER = ("mark", "use", "host", "volume", "volume_m3", *(f"form_{f}_m2" for f i
 def poured(checked: Checked) -> tuple[Poured, ...]:
     """Return the concrete of a building with its formwork."""
     project = checked.project
-    outside: dict[tuple[str, str], int] = {}
+    outside: dict[tuple[HostName, str], int] = {}
     for run in project.runs:
         for key, sign in sides_of(project, run, Memo()):
-            outside[f"run:{run.id}", whole(key)] = sign
+            outside[HostName("run", run.id), whole(key)] = sign
     return concrete_list(checked.structure, outside)
 
 
@@ -33,7 +33,7 @@ def concrete_csv(checked: Checked) -> str:
     for p in poured(checked):
         forms = dict(p.forms)
         row = (
-            p.mark, p.role, p.host, format_volume(p.volume, checked.project.system), f"{p.volume / 1e9:.4f}",
+            p.mark, p.role, str(p.host), format_volume(p.volume, checked.project.system), f"{p.volume / 1e9:.4f}",
             *(f"{forms.get(face, 0.0) / 1e6:.3f}" for face in FACES), f"{p.formed / 1e6:.3f}",
         )  # fmt: skip
         writer.writerow([plain_cell(str(cell)) for cell in row])

@@ -24,7 +24,7 @@ def cutting_list_csv(checked: Checked) -> str:
     for line in cutting_list(checked):
         stock = format_length(line.stock, system) if line.stock else "several lengths"
         row = (
-            line.section, line.material, line.role, line.host, line.count, format_length(line.length, system),
+            line.section, line.material, line.role, str(line.host), line.count, format_length(line.length, system),
             f"{line.length:.1f}", stock, f"{line.stock:.1f}" if line.stock else "", "; ".join(line.cuts),
             f"{line.cost:.2f}", " ".join(line.marks),
         )  # fmt: skip

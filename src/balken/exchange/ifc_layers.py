@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH
 from balken.model.bodies import outer_sides, storey_outline
+from balken.model.names import whole
 from balken.model.walls import (
     Layer,
     LayerRole,
@@ -17,7 +18,6 @@ from balken.model.walls import (
     reach,
     straightened,
     thickness_of,
-    whole,
 )
 
 _WORDS: Final[tuple[tuple[LayerRole, tuple[str, ...]], ...]] = (

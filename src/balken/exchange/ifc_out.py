@@ -201,7 +201,7 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
     shape = f.createIfcProductDefinitionShape(None, None, [representation])
     place = f.createIfcLocalPlacement(storey[0].ObjectPlacement, frame)
     product = f.create_entity(
-        entity, GlobalId=w.guid(m.id), Name=m.mark, Description=m.id, ObjectType=object_type, ObjectPlacement=place,
+        entity, GlobalId=w.guid(str(m.id)), Name=m.mark, Description=str(m.id), ObjectType=object_type, ObjectPlacement=place,
         Representation=shape, Tag=m.mark, PredefinedType=predefined,
     )  # fmt: skip
     section = sections_of(w.project.system, w.project.products).get(m.section)

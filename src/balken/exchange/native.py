@@ -13,6 +13,7 @@ from typing import Any, Final
 import msgspec
 
 from balken.exchange.files import FileError, read_bytes, write_atomic
+from balken.model.names import NameTextError, host_name, member_name
 from balken.model.project import FORMAT, Project
 from balken.model.validity import ProjectError, validate
 from balken.units import PSF
@@ -23,6 +24,8 @@ DEEPEST: Final = 40
 Raw = dict[str, Any]
 LARGEST: Final = 100_000_000
 """A project file is no larger, bytes: the largest buildings take a tenth of it."""
+LONGEST_NAME: Final = 400
+"""Characters of a member's name."""
 MOST_VALUES: Final = 4_000_000
 """And holds no more values: what a parser makes of each is many times as large as its text."""
 _TOKENS: Final = re.compile(rb'\\.|["\[\]{},]', re.DOTALL)
@@ -144,9 +147,72 @@ MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {
 }
 
 
+NAMED: Final[tuple[tuple[str, tuple[str, ...], Callable[[str], Any]], ...]] = (
+    ("changes", ("member",), member_name),
+    ("added", ("host",), host_name),
+    ("bores", ("member",), member_name),
+    ("roofs", ("rafters", "line_up"), host_name),
+)
+"""Where records of a project hold a name, and what reads it: written as text, and read from it, here alone."""
+
+
+def plain(project: Project, field: str) -> Any:
+    """One field of a project as plain data, with names as text."""
+    return _with_text(field, msgspec.to_builtins(getattr(project, field)), getattr(project, field))
+
+
+def _with_text(field: str, data: Any, records: Any) -> Any:
+    for of, way, _ in NAMED:
+        if of == field:
+            return [_put(raw, way, _written(record, way)) for raw, record in zip(data, records)]
+    return data
+
+
+def _written(record: Any, way: tuple[str, ...]) -> str | None:
+    for step in way:
+        record = getattr(record, step)
+    return None if record is None else str(record)
+
+
+def _put(raw: Any, way: tuple[str, ...], value: Any) -> Any:
+    """Plain data with another value at the end of a way into it; as it is where the way leads nowhere."""
+    first, *rest = way
+    if not isinstance(raw, dict) or first not in raw:
+        return raw
+    return {**raw, first: _put(raw[first], tuple(rest), value) if rest else value}
+
+
 def to_text(project: Project) -> bytes:
-    """Return the project as it is saved: the same project always gives the same bytes."""
-    return msgspec.json.format(msgspec.json.encode(project), indent=1) + b"\n"
+    """The project as it is saved: the same project always gives the same bytes."""
+    raw = {field: plain(project, field) for field in Project.__struct_fields__}
+    return msgspec.json.format(msgspec.json.encode(raw), indent=1) + b"\n"
+
+
+def _with_names(raw: Raw) -> Raw:
+    """A project's plain data with the names in it read from their text.
+
+    Raises:
+        msgspec.ValidationError: a text is no name; says where.
+    """
+    found = dict(raw)
+    for field, way, read in NAMED:
+        if isinstance(items := raw.get(field), list):
+            found[field] = [_named(item, way, read, f"$.{field}[{n}].{'.'.join(way)}") for n, item in enumerate(items)]
+    return found
+
+
+def _named(item: Any, way: tuple[str, ...], read: Callable[[str], Any], place: str) -> Any:
+    text = item
+    for step in way:
+        text = text.get(step) if isinstance(text, dict) else None
+    if text is None:
+        return item
+    if not isinstance(text, str) or len(text) > LONGEST_NAME:
+        raise msgspec.ValidationError(f"Expected a name of at most {LONGEST_NAME} characters - at `{place}`")
+    try:
+        return _put(item, way, msgspec.to_builtins(read(text)))
+    except NameTextError as error:
+        raise msgspec.ValidationError(f"{error} - at `{place}`") from error
 
 
 def from_text(data: bytes, name: str = "The file") -> Project:
@@ -167,7 +233,7 @@ def from_text(data: bytes, name: str = "The file") -> Project:
         raw = _stepped_up(raw, version, name)
         version = raw["format"]
     try:
-        return validate(msgspec.convert(raw, Project))
+        return validate(msgspec.convert(_with_names(raw), Project))
     except (msgspec.ValidationError, ProjectError) as error:
         raise ReadError(f"{name}: {error}") from error
     except (RecursionError, OverflowError, StopIteration) as error:

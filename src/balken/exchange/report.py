@@ -31,7 +31,7 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
         "sizes": _sizes(checked),
         "members": _members(checked),
         "concrete": [
-            {"id": m.id, "kind": m.role, "host": m.host, "volume_mm3": checked.structure.volume(m)}
+            {"id": str(m.id), "kind": m.role, "host": str(m.host), "volume_mm3": checked.structure.volume(m)}
             for m in checked.structure.members
             if m.role in CONCRETE_ROLES
         ],
@@ -39,7 +39,7 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
             {
                 "kind": f.kind, "place": f.place, "amount": f.amount if math.isfinite(f.amount) else None,
                 "measure": f.measure, "text": f.text,
-                "host": f.host, "members": list(f.members), "mend": f.mend.text if f.mend else None,
+                "host": str(f.host or ""), "members": [str(name) for name in f.members], "mend": f.mend.text if f.mend else None,
             }
             for f in findings
         ],
@@ -103,7 +103,7 @@ def _walls(project: Project) -> list[Document]:
 def _sizes(checked: Checked) -> list[Document]:
     return [
         {
-            "host": s.host,
+            "host": str(s.host),
             "section": s.size.section,
             "spacing_mm": s.size.spacing,
             "span_mm": s.span,
@@ -120,11 +120,11 @@ def _members(checked: Checked) -> list[Document]:
         ratio = None if used is None or not math.isfinite(used[0]) else used[0]
         found.append(
             {
-                "id": m.id, "mark": m.mark, "role": m.role, "host": m.host, "section": m.section,
+                "id": str(m.id), "mark": m.mark, "role": m.role, "host": str(m.host), "section": m.section,
                 "material": m.material, "start_mm": list(m.start), "end_mm": list(m.end), "length_mm": m.sawn,
                 "volume_mm3": checked.structure.volume(m), "cuts": list(m.cuts), "utilisation": ratio,
                 "governing": used[1] if used else None,
-                "supports": [{"on": s.on, "bearing_mm": s.length} for s in m.supports], "touched": m.touched,
+                "supports": [{"on": str(s.on or ""), "bearing_mm": s.length} for s in m.supports], "touched": m.touched,
             }
         )  # fmt: skip
     return found

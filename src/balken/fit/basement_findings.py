@@ -16,6 +16,7 @@ from balken.loads.path import place_of
 from balken.model.edits.basements import LEAST_ROOM
 from balken.model.edits.foundations import set_foundation
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
+from balken.model.names import HostName
 
 
 def basement_findings(checked: Checked, run: FoundationRun, flat: float | None) -> Iterable[Finding]:
@@ -31,7 +32,7 @@ def _unpropped(checked: Checked, run: FoundationRun, flat: float | None) -> Iter
     project = checked.project
     floors = [f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))]
     framed = {m.host for m in checked.structure.of("joist")}
-    if any(f"floor:{f.id}" in framed for f in floors):
+    if any(HostName("floor", f.id) in framed for f in floors):
         return
     bottom, _, top, slab = heights_of(project, run)
     fill = (min(flat, top) if flat is not None else top) - max(bottom, slab if run.slab_thickness else bottom)
@@ -39,7 +40,7 @@ def _unpropped(checked: Checked, run: FoundationRun, flat: float | None) -> Iter
         "prop", f"foundation {run.name}", max(0.0, fill), "mm",
         f"No floor props the top of basement wall {run.name} yet, against {run_text(project, max(0.0, fill))} of soil. Place the"
         " floor on it, or backfill after it is there; until then the wall is checked as held at its foot alone.",
-        f"run:{run.id}",
+        HostName("run", run.id),
     )  # fmt: skip
 
 
@@ -54,7 +55,7 @@ def _low_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
             f"From the slab of basement {run.name} to the top of its walls are {run_text(project, room)};"
             f" {run_text(project, LEAST_ROOM)} is the least (IRC R305.1.1). Lower its slab and footing on its slip, or place it"
             " again at its usual levels.",
-            f"run:{run.id}",
+            HostName("run", run.id),
         )  # fmt: skip
 
 
@@ -64,7 +65,9 @@ def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Fin
     room = _dug_out(checked, run)
     _, _, _, slab = heights_of(project, run)
     for other in project.runs:
-        strips = [m for m in checked.structure.of("footing") if m.host == f"run:{other.id}" and other.id != run.id]
+        strips = [
+            m for m in checked.structure.of("footing") if m.host == HostName("run", other.id) and other.id != run.id
+        ]
         above = [m for m in strips if m.solid.bounds()[0][2] > slab and room.covers(Spot(place_of(m)))]
         if not above or other.kind not in WITH_STEM:
             continue
@@ -75,7 +78,7 @@ def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Fin
             "no footing", f"foundation {other.name}", amount, "mm",
             f"{len(above)} footings of {other.name} lie {run_text(project, amount)} over the slab of basement {run.name}, where"
             f" the soil is dug out, {place_name(project, place_of(above[0]))}. Let them go down to the basement’s footing.",
-            f"run:{other.id}", tuple(m.id for m in above), place_of(above[0]),
+            HostName("run", other.id), tuple(m.id for m in above), place_of(above[0]),
             mend=Mend(f"Lower {other.name} to the footing of {run.name}", partial(set_foundation, key=other.id, **to_it))
             if inside else None,
         )  # fmt: skip
@@ -83,6 +86,6 @@ def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Fin
 
 def _dug_out(checked: Checked, run: FoundationRun) -> Geometry:
     """The room of a basement in plan: within the ring of its footings, and over its slab."""
-    mine = [m for m in checked.structure.of("footing", "slab") if m.host == f"run:{run.id}"]
+    mine = [m for m in checked.structure.of("footing", "slab") if m.host == HostName("run", run.id)]
     together = union_all([Polygon(m.solid.plan()).buffer(TOUCH) for m in mine])
     return union_all([Polygon(part.exterior) for part in getattr(together, "geoms", [together]) if not part.is_empty])

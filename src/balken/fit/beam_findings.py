@@ -20,6 +20,7 @@ from balken.model.edits.bores import drop_bore
 from balken.model.edits.walls import set_walls
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName
 from balken.model.project import Bore, Project, column, level, wall_base, wall_top
 from balken.model.sections import BY_CAPACITY, STEEL, Product
 from balken.model.walls import arc_middle
@@ -128,7 +129,7 @@ def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
                     "clash", f"opening {hole.key} of {floor.name}, {place_name(project, at)}", length, "mm",
                     f"Beam {m.mark} runs {length_text(project, length)} through the {hole.use} opening {hole.key} of"
                     f" {floor.name}, {place_name(project, at)}. Move the opening beside the beam, or end the beam at a header.",
-                    f"floor:{floor.id}", (m.id,), at,
+                    HostName("floor", floor.id), (m.id,), at,
                 )  # fmt: skip
 
 
@@ -164,7 +165,7 @@ def _headroom(checked: Checked) -> Iterable[Finding]:
     """Beams one cannot walk under upright."""
     project = checked.project
     floors = sorted(x.elevation for x in column(project) if x.role in ("floor", "slab"))
-    low_by_host: dict[str, list[tuple[float, Member]]] = {}
+    low_by_host: dict[HostName, list[tuple[float, Member]]] = {}
     for m in checked.structure.of("beam"):
         bottom = min(z for _, z in m.solid.outline)
         under = [z for z in floors if z < bottom - STOREY]
@@ -207,7 +208,7 @@ def _walls_under_slabs(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
         body = build_up_of(project, floor)
-        slabs = [m for m in checked.structure.of("floor slab") if m.host == f"floor:{floor.id}"]
+        slabs = [m for m in checked.structure.of("floor slab") if m.host == HostName("floor", floor.id)]
         if body.kind != "slab" or not slabs:
             continue
         slab = slabs[0]
@@ -233,7 +234,7 @@ def _wall_under(
         "overlap" if by > 0 else "gap", f"wall {name} under {floor.name}", abs(by), "mm",
         f"Wall {name} ends {run_text(project, abs(by))} {'inside' if by > 0 else 'under'} the slab of {floor.name},"
         f" {place_name(project, middle)}. {what} it to the slab's underside.",
-        f"floor:{floor.id}", at=middle,
+        HostName("floor", floor.id), at=middle,
         mend=Mend(f"{what} wall {name} to the slab", partial(set_walls, keys=(key,), top_offset=offset)),
     )  # fmt: skip
 
@@ -249,7 +250,7 @@ def _bores(checked: Checked) -> Iterable[Finding]:
             yield Finding(
                 "lost change", f"{bore.kind} {bore.id}", 1.0, "count",
                 f"The {bore.kind} {bore.id} is in {bore.member}, which is no longer there. Close it, or bring the piece back.",
-                bore.member.split("/")[0], (), mend=mend,
+                bore.member.host, (), mend=mend,
             )  # fmt: skip
             continue
         clause = _clause_of_boring(checked, m)

@@ -7,6 +7,7 @@ from typing import Final, Literal
 import msgspec
 
 from balken.geometry.plane import Point
+from balken.model.names import MemberName, Name
 from balken.model.project import Project
 from balken.units import format_force, format_length, format_run
 
@@ -42,8 +43,9 @@ class Finding(msgspec.Struct, frozen=True):
     amount: float
     measure: Literal["mm", "ratio", "N", "count"]
     text: str
-    host: str
-    members: tuple[str, ...] = ()
+    host: Name | None
+    """What it is about; None for the whole building."""
+    members: tuple[MemberName, ...] = ()
     at: Point | None = None
     height: tuple[float, float] | None = None
     """The heights between which a gap or overlap lies, mm."""

@@ -32,11 +32,12 @@ from balken.model.edits.supports import set_supports
 from balken.model.edits.walls import set_walls
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, Rest, ThingName, family_of, in_words, wall_key, whole_of
 from balken.model.project import Level, Project, host_record, level, wall_base, wall_top
 from balken.model.roofs import RoofArea
 from balken.model.sections import STEEL
 from balken.model.wall_weights import is_masonry
-from balken.model.walls import Wall, arc_middle, called, whole
+from balken.model.walls import Wall, arc_middle, called
 from balken.units import INCH, System, format_area, format_force, format_run
 
 ADVICE: Final = {
@@ -92,7 +93,7 @@ def _told(kind: Callable[[Checked, Memo], Iterable[Finding]], checked: Checked, 
                 "fault", name, 1.0, "count",
                 f"What is told about {name} could not be worked out ({type(error).__name__}: {str(error)[:160]}). Look at it by"
                 " eye.",
-                "",
+                None,
             )
         ]  # fmt: skip
 
@@ -105,7 +106,7 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if bed is None or build_up_of(project, floor).use == "ceiling":
             continue
         low, high = bed.height, level(project, floor.level).elevation
-        borne = {name.removeprefix("wall:") for name in _borne_by(checked, floor, _borne, memo)}
+        borne = {wall_key(name) for name in _borne_by(checked, floor, _borne, memo)}
         off: dict[tuple[str, int], list[Wall]] = {}
         for wall in project.walls:
             foot, top = wall_base(project, wall), wall_top(project, wall)
@@ -120,7 +121,7 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 f"{'Wall' if len(walls) == 1 else 'Walls'} {names} on {level(project, base).name}"
                 f" {'reaches' if len(walls) == 1 else 'reach'} {run_text(project, by)} up into the joists of {floor.name},"
                 f" {place_name(project, middle)}. Cut {'it' if len(walls) == 1 else 'them'} at the underside of the joists.",
-                f"floor:{floor.id}", at=middle,
+                HostName("floor", floor.id), at=middle,
                 mend=Mend(
                     f"Cut {len(walls)} {'wall' if len(walls) == 1 else 'walls'} under {floor.name}",
                     partial(_cut_at, keys=tuple(w.id for w in walls), height=low, bears_on=floor.bears_on),
@@ -128,20 +129,20 @@ def _through(checked: Checked, memo: Memo) -> Iterable[Finding]:
             )  # fmt: skip
 
 
-def _borne_by(checked: Checked, floor: FloorArea, told: Callable[[Part], frozenset[str]], memo: Memo) -> set[str]:
+def _borne_by(checked: Checked, floor: FloorArea, told: Callable[[Part], frozenset[Rest]], memo: Memo) -> set[Rest]:
     """Return the walls, beams and sills that the members of a floor bear on, as told by their parts."""
-    mine = [p for p in checked.structure.parts if p.members and p.members[0].host == f"floor:{floor.id}"]
+    mine = [p for p in checked.structure.parts if p.members and p.members[0].host == HostName("floor", floor.id)]
     return set().union(*(memo.small(told, part) for part in mine))
 
 
-def _borne(part: Part) -> frozenset[str]:
+def _borne(part: Part) -> frozenset[Rest]:
     """Return what members of a part lie on, at an end or all along."""
-    return frozenset(whole(s.on) for m in part.members for s in m.supports if s.on)
+    return frozenset(whole_of(s.on) for m in part.members for s in m.supports if s.on)
 
 
-def _ends_on(part: Part) -> frozenset[str]:
+def _ends_on(part: Part) -> frozenset[Rest]:
     """Return what members of a part span between."""
-    return frozenset(whole(s.on) for m in part.members if clear_span(m) > 0 for s in m.supports)
+    return frozenset(whole_of(s.on) for m in part.members if clear_span(m) > 0 for s in m.supports if s.on)
 
 
 def _under(wall: Wall, bed: Bed) -> bool:
@@ -172,7 +173,7 @@ def _modules(checked: Checked, memo: Memo) -> Iterable[Finding]:
         "module", f"{len(off)} lengths of {len(walls)} block walls", abs(worst.off), "mm",
         f"{len(off)} lengths of {len(walls)} block walls are off the module, most of all {called(wall)}"
         f" {place_name(project, middle)}: {words_of(project, worst)}. Bring the plan onto the module.",
-        f"walls:{wall.base}", at=middle,
+        ThingName("walls", wall.base), at=middle,
         mend=Mend("Bring block walls onto the module, grid lines along", bring_onto_module),
     )  # fmt: skip
 
@@ -180,7 +181,7 @@ def _modules(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
-        host = f"floor:{floor.id}"
+        host = HostName("floor", floor.id)
         bed = bed_of_floor(project, floor, memo)
         sized = checked.sizes.get(host)
         if bed is None or sized is None or build_up_of(project, floor).use == "ceiling":
@@ -220,7 +221,7 @@ def _column_mend(project: Project, floor: FloorArea, sized: Sized, bed: Bed, top
 def _wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Walls that joists bear on must end where the joists begin."""
     project = checked.project
-    by_id = {f"wall:{w.id}": w for w in project.walls}
+    by_id: dict[Rest, Wall] = {HostName("wall", w.id): w for w in project.walls}
     for floor in project.floors:
         bears = level(project, floor.bears_on)
         borne = _borne_by(checked, floor, _ends_on, memo)
@@ -244,7 +245,7 @@ def _wall_top(project: Project, floor: FloorArea, bears: Level, walls: list[Wall
         f"{'Wall' if len(walls) == 1 else 'Walls'} {names} {'ends' if len(walls) == 1 else 'end'}"
         f" {run_text(project, abs(by))} {'above' if by > 0 else 'below'} {bears.name}, where the joists of {floor.name} bear,"
         f" {place_name(project, middle)}. {what} {'it' if len(walls) == 1 else 'them'} to {bears.name}.",
-        f"floor:{floor.id}", at=middle,
+        HostName("floor", floor.id), at=middle,
         mend=Mend(
             f"{what} {len(walls)} {'wall' if len(walls) == 1 else 'walls'} to {bears.name}",
             partial(set_wall_tops, keys=tuple(w.id for w in walls), top=bears.id),
@@ -256,8 +257,8 @@ def _middle(a: Sequence[float], b: Sequence[float]) -> Point:
     return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
 
 
-def _by_host(members: Iterable[Member]) -> dict[str, list[Member]]:
-    found: dict[str, list[Member]] = {}
+def _by_host(members: Iterable[Member]) -> dict[HostName, list[Member]]:
+    found: dict[HostName, list[Member]] = {}
     for member in members:
         found.setdefault(member.host, []).append(member)
     return found
@@ -314,7 +315,7 @@ def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         lacks = [(least_on(s.on, hard) - s.length, s) for m in members for s in m.supports if s.on and not s.hung]
         lack, worst = max(lacks, key=lambda x: x[0])
         where = place_name(project, worst.point)
-        least = least_on(worst.on, hard)
+        least = worst.length + lack
         under = "wood on concrete or masonry" if least > LEAST_BEARING else "wood"
         yield Finding(
             "bearing", f"{_marks(members)}, {where}", lack, "mm",
@@ -329,25 +330,25 @@ LEAST_ON_HARD: Final = 3 * INCH
 HARD_PARTS: Final = ("stem", "edge", "grade beam", "slab", "footing", "corbel", "floor slab", "pier", "pad")
 
 
-def least_on(on: str, hard_walls: frozenset[str]) -> float:
+def least_on(on: Rest, hard_walls: frozenset[HostName]) -> float:
     """Least bearing on something by its name, mm."""
-    hard = on in hard_walls or any(f"/{role}:" in on for role in HARD_PARTS)
+    hard = on in hard_walls or family_of(on) in HARD_PARTS
     return LEAST_ON_HARD if hard else LEAST_BEARING
 
 
-def _hard_walls(project: Project) -> frozenset[str]:
+def _hard_walls(project: Project) -> frozenset[HostName]:
     """Walls of masonry or concrete, on which no plate lies, by what supports call them."""
     hard = {b.id for b in project.wall_build_ups if is_masonry(b)}
-    return frozenset(f"wall:{w.id}" for w in project.walls if w.build_up in hard)
+    return frozenset(HostName("wall", w.id) for w in project.walls if w.build_up in hard)
 
 
-def _short(part: Part, hard_walls: frozenset[str]) -> tuple[Member, ...]:
+def _short(part: Part, hard_walls: frozenset[HostName]) -> tuple[Member, ...]:
     roles = (*SPANNING_ROLES, "beam", "trimmer", "bottom chord", "ridge beam")
     return tuple(
         m
         for m in part.members
         if m.role in roles
-        and any(s.on and not s.hung and s.length < least_on(whole(s.on), hard_walls) - 0.5 for s in m.supports)
+        and any(s.on and not s.hung and s.length < least_on(whole_of(s.on), hard_walls) - 0.5 for s in m.supports)
     )
 
 
@@ -429,7 +430,7 @@ def _footing_mend(checked: Checked, member: Member) -> Mend | None:
             return None
         side, thick = size
         text = f"Make the pad {run_text(project, side)} square and {run_text(project, thick)} thick"
-        return Mend(text, partial(set_supports, keys=(member.host.removeprefix("support:"),),
+        return Mend(text, partial(set_supports, keys=(member.host.key,),
                                   size=(round(side, 6), round(side, 6)), thickness=round(thick, 6), round=False))  # fmt: skip
     return None
 
@@ -459,27 +460,30 @@ def _bolts_mend(checked: Checked, member: Member) -> Mend | None:
     )
 
 
-def _strength_mend(checked: Checked, host: str) -> Mend | None:
+def _strength_mend(checked: Checked, host: HostName) -> Mend | None:
     sized = checked.sizes.get(host)
     project = checked.project
     if sized is None:
         return None
-    kind, key = host.split(":", 1)
-    touched = [c.member for c in project.changes if c.member.startswith(f"{host}/") and c.section]
+    touched = [c.member for c in project.changes if c.member.host == host and c.section]
     if touched:
         return Mend("Take back the sections changed by hand", partial(_drop_all, names=tuple(touched)))
-    edit = set_floor if kind == "floor" else set_roof
+    edit = set_floor if host.kind == "floor" else set_roof
     record = host_record(project, host)
     if isinstance(record, FloorArea | RoofArea) and (record.section or record.spacing):
-        return Mend("Give size and spacing back to the calculation", partial(edit, key=key, section=None, spacing=None))
+        return Mend(
+            "Give size and spacing back to the calculation", partial(edit, key=host.key, section=None, spacing=None)
+        )
     best = next((c for c in sized.choices if c.worst <= 1 and c.fits), None)
     if best is None or (best.section, best.spacing) == (sized.size.section, sized.size.spacing):
         return None
     spacing = format_run(best.spacing, project.system)
-    return Mend(f"Use {best.section} at {spacing}", partial(edit, key=key, section=best.section, spacing=best.spacing))
+    return Mend(
+        f"Use {best.section} at {spacing}", partial(edit, key=host.key, section=best.section, spacing=best.spacing)
+    )
 
 
-def _drop_all(project: Project, names: tuple[str, ...]) -> Project:
+def _drop_all(project: Project, names: tuple[MemberName, ...]) -> Project:
     for name in names:
         project = drop_change(project, name)
     return project
@@ -487,25 +491,25 @@ def _drop_all(project: Project, names: tuple[str, ...]) -> Project:
 
 def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
-    by_source: dict[str, list[tuple[Point, float]]] = {}
-    unsupported = {m.id for part in checked.structure.parts for m in memo.small(_loose, part)}
+    by_source: dict[Rest, list[tuple[Point, float]]] = {}
+    unsupported: set[Rest] = {m.id for part in checked.structure.parts for m in memo.small(_loose, part)}
     for end in checked.path.open_ends:
         if end.source not in unsupported:  # those have a line of their own
             by_source.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))
     if not project.runs and by_source:
         yield _nothing_under(checked, by_source)
         return
-    names = {f"wall:{w.id}": called(w) for w in project.walls}
-    marks = {m.id: m.mark for m in checked.structure.members} if by_source else {}
+    names: dict[Rest, str] = {HostName("wall", w.id): called(w) for w in project.walls}
+    marks: dict[Rest, str] = {m.id: m.mark for m in checked.structure.members} if by_source else {}
     for source, ends in by_source.items():
         force = sum(f for _, f in ends)
-        what = names.get(whole(source)) or marks.get(source, source)
+        what = names.get(whole_of(source)) or marks.get(source) or in_words(source)
         where = place_name(project, ends[0][0])
         yield Finding(
             "load path", f"{what}, {where}", force, "N",
             f"{format_force(force, project.system)} from {what} find nothing that carries them further down, {where}."
             " Put a wall, a beam or a footing under it.",
-            source, (source,) if source in marks else (), ends[0][0],
+            source, (source,) if isinstance(source, MemberName) else (), ends[0][0],
         )  # fmt: skip
     yield from map(partial(_beside, checked), checked.path.beside)
     yield from _lost_on_the_way(checked)
@@ -514,7 +518,7 @@ def _path(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _beside(checked: Checked, found: Beside) -> Finding:
     """Load on a floor or a roof that its members do not carry, or carry twice."""
     project = checked.project
-    name = getattr(host_record(project, found.host), "name", found.host)
+    name = getattr(host_record(project, found.host), "name", in_words(found.host))
     force, area = abs(math.fsum(found.forces)), format_area(abs(found.area), project.system)
     if math.fsum(found.forces) > 0:
         words = f"{name}: {_force(force, project.system)} lie on {area} that none of its members carries."
@@ -543,21 +547,21 @@ def _lost_on_the_way(checked: Checked) -> Iterable[Finding]:
             "load path", "whole building", abs(short), "N",
             f"{_force(abs(short), checked.project.system)} of the applied load are not found again in the soil."
             " Something in the building cannot be followed; do not build on these loads.",
-            "", (),
+            None, (),
         )  # fmt: skip
 
 
-def _nothing_under(checked: Checked, by_source: dict[str, list[tuple[Point, float]]]) -> Finding:
+def _nothing_under(checked: Checked, by_source: dict[Rest, list[tuple[Point, float]]]) -> Finding:
     """Before there is a foundation, one line says so for the whole building."""
     project = checked.project
     force = math.fsum(f for ends in by_source.values() for _, f in ends)
-    walls = len({whole(s) for s in by_source})
+    walls = len({whole_of(s) for s in by_source})
     lowest = min(project.walls, key=lambda w: (wall_base(project, w), w.id))
     return Finding(
         "load path", f"under {level(project, lowest.base).name}", force, "N",
         f"{format_force(force, project.system)} from {walls} {'wall' if walls == 1 else 'walls'} find nothing that carries"
         " them further down: there is no foundation yet. Place a foundation.",
-        f"walls:{lowest.base}",
+        ThingName("walls", lowest.base),
     )  # fmt: skip
 
 
@@ -582,16 +586,16 @@ def _stock(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _lost(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for name in checked.structure.gone:
         yield Finding(
-            "lost change", name, 1.0, "count",
+            "lost change", str(name), 1.0, "count",
             f"A change by hand on {name} has no member to act on any more. Take it back, or bring the member back.",
-            name.split("/")[0], (), mend=Mend("Take the change back", partial(drop_change, member=name)),
+            name.host, (), mend=Mend("Take the change back", partial(drop_change, member=name)),
         )  # fmt: skip
 
 
-def _divide(checked: Checked, host: str) -> Mend | None:
+def _divide(checked: Checked, host: Rest | None) -> Mend | None:
     """Return the mend of a roof of trusses over other than a rectangle, where it can be divided."""
-    roof = next((r for r in checked.project.roofs if f"roof:{r.id}" == host), None)
-    shape = checked.structure.roofs.get(host)
+    roof = next((r for r in checked.project.roofs if HostName("roof", r.id) == host), None)
+    shape = checked.structure.roofs.get(HostName("roof", roof.id)) if roof else None
     if roof is None or shape is None or roof.framing != "trusses" or not can_divide(shape):
         return None
     key = roof.id
@@ -602,15 +606,15 @@ def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     for host, why in checked.structure.unframed:
         yield Finding(
-            "not framed", host.replace(":", " ") or "the building", 1.0, "count",
-            f"{host.replace(':', ' ') or 'The building'} is not framed: {why}.", host,
+            "not framed", in_words(host) or "the building", 1.0, "count",
+            f"{in_words(host) or 'The building'} is not framed: {why}.", host,
             mend=_divide(checked, host),
         )  # fmt: skip
     for run in project.runs:
         if not run.walls and not run.spans and not run.paths:
             yield Finding(
                 "not framed", f"foundation {run.name}", 1.0, "count",
-                f"Foundation {run.name} has no walls to stand under.", f"run:{run.id}",
+                f"Foundation {run.name} has no walls to stand under.", HostName("run", run.id),
             )  # fmt: skip
     for roof in project.roofs:
         bed = bed_of_roof(project, roof, memo)
@@ -618,5 +622,5 @@ def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
             yield Finding(
                 "overlap", f"seat of roof {roof.name}", roof.seat - bed.width, "mm",
                 f"The seat of roof {roof.name} is {run_text(project, roof.seat)} on a plate {run_text(project, bed.width)} wide.",
-                f"roof:{roof.id}",
+                HostName("roof", roof.id),
             )  # fmt: skip

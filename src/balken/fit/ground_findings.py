@@ -9,7 +9,7 @@ from shapely import Point as Spot
 from shapely import Polygon, STRtree
 
 from balken.design.building import Checked
-from balken.design.footing_loads import run_of, wall_key
+from balken.design.footing_loads import run_of, wall_over
 from balken.design.soil.pressure import within_influence
 from balken.fit.basement_findings import basement_findings
 from balken.fit.finding import Finding, Mend, length_text, run_text
@@ -29,8 +29,9 @@ from balken.model.edits.supports import set_supports
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
 from balken.model.ground import Surface, ground_along
 from balken.model.memo import Memo
+from balken.model.names import HostName, ThingName, whole
 from balken.model.project import Project, level
-from balken.model.walls import called, whole
+from balken.model.walls import called
 from balken.units import INCH
 
 SHARED_CORNERS: Final = 2.5
@@ -43,7 +44,7 @@ def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Return everything in the ground that does not fit, run by run, then between them."""
     surface, flat = surface_under(checked.project, memo), _flat(checked.project)
     for run in checked.project.runs:
-        mine = [m for m in checked.structure.members if m.host == f"run:{run.id}"]
+        mine = [m for m in checked.structure.members if m.host == HostName("run", run.id)]
         if surface is not None or flat is not None:
             yield from _clearance(checked, run, mine, surface, flat or 0.0, memo)
             yield from _frost(checked, run, mine, surface, flat or 0.0, memo)
@@ -107,7 +108,7 @@ def _clearance(
     outside = {whole(k) for k, _ in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
-        if m.role in ("stem", "edge") and wall_key(m) in outside:
+        if m.role in ("stem", "edge") and wall_over(m) in outside:
             top = m.solid.top()
             high, where = max(memo.small(_ground_round, surface, flat, m.solid.plan()), key=lambda g: g[0])
             if worst is None or top - high < worst[0]:
@@ -124,7 +125,7 @@ def _clearance(
             f"The top of foundation {m.mark} lies {low} the ground{_at(project, where)}; it needs"
             f" {run_text(project, project.site.clearance)}. Raise the foundation and what stands on it, or lower the ground, by"
             f" {run_text(project, short)}.",
-            f"run:{run.id}", (m.id,), where, (high, top),
+            HostName("run", run.id), (m.id,), where, (high, top),
             Mend(f"Lower the ground to {length_text(project, high - short)}",
                  partial(move_level, key=ground.id, elevation=ground.elevation - short))
             if surface is None and ground else None,
@@ -139,12 +140,12 @@ def _frost(
     outside = {whole(k): side for k, side in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
-        if m.role not in ("footing", "edge", "grade beam") or wall_key(m) not in outside:
+        if m.role not in ("footing", "edge", "grade beam") or wall_over(m) not in outside:
             continue
         bottom = m.solid.bounds()[0][2]
         if abs(m.solid.normal[2]) < 0.5:
             continue  # a sloped footing was laid under the frost all along
-        sign = outside.get(wall_key(m), 0)
+        sign = outside.get(wall_over(m), 0)
         low, where = min(memo.small(_ground_at_edges, surface, flat, m, sign), key=lambda g: g[0])
         up = bottom - (low - project.site.frost_depth)
         if worst is None or up > worst[0]:
@@ -157,7 +158,7 @@ def _frost(
         "frost", f"{what.lower()} {m.mark}{_at(project, where)}", up, "mm",
         f"{what} {m.mark} bears {length_text(project, low - bottom)} below the ground{_at(project, where)}; frost reaches"
         f" {length_text(project, project.site.frost_depth)}. {_deeper_words(run)} by {length_text(project, up)}.",
-        f"run:{run.id}", (m.id,), where, (low - project.site.frost_depth, bottom),
+        HostName("run", run.id), (m.id,), where, (low - project.site.frost_depth, bottom),
         _frost_mend(project, run, up),
     )  # fmt: skip
 
@@ -193,7 +194,7 @@ def _base(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
         "base", f"foundation {run.name}", high, "mm",
         f"The wall of foundation {run.name} stands on {base.name},{away} the top of its footing: a slab is poured inside"
         " the wall and does not carry it. Let it begin at the top of footing.",
-        f"run:{run.id}", height=tuple(sorted((base.elevation, footing.elevation))) if footing else None,  # type: ignore[arg-type]
+        HostName("run", run.id), height=tuple(sorted((base.elevation, footing.elevation))) if footing else None,  # type: ignore[arg-type]
         mend=Mend(f"Begin at {footing.name}", partial(set_run, key=run.id, base=footing.id)) if footing else None,
     )  # fmt: skip
 
@@ -215,7 +216,7 @@ def _steps(checked: Checked, run: FoundationRun, surface: Surface | None, memo: 
                     f"Two steps of footing {run.name} under {names.get(whole(key), 'its path')} stand"
                     f" {run_text(project, y - x)} apart; each laps {run_text(project, lap)}. Move one by"
                     f" {run_text(project, lap - (y - x))}, or let the held steps go.",
-                    f"run:{run.id}", mend=Mend("Let the held steps go", partial(set_run, key=run.id, steps=())),
+                    HostName("run", run.id), mend=Mend("Let the held steps go", partial(set_run, key=run.id, steps=())),
                 )  # fmt: skip
                 return
         steep = [r for _, r in places if r > rule.rise + TOUCH]
@@ -225,7 +226,7 @@ def _steps(checked: Checked, run: FoundationRun, surface: Surface | None, memo: 
                 f"The ground along {names.get(whole(key), 'the path')} falls faster than steps of"
                 f" {run_text(project, rule.rise)} at {run_text(project, rule.lap)} can follow: footing {run.name} steps"
                 f" {run_text(project, max(steep))} at once there. Raise the limit of a step, or lower the whole footing.",
-                f"run:{run.id}",
+                HostName("run", run.id),
             )  # fmt: skip
             return
 
@@ -241,7 +242,7 @@ def _too_high(project: Project, run: FoundationRun, ways: Ways, outside: set[str
         "steps", f"footing {run.name}", least, "mm",
         f"Footing {run.name} lies {run_text(project, least)} or more under {base.name} all along: the ground asks for"
         f" it, or it saves steps. Lower its levels by {run_text(project, least)}, so that they say what is built.",
-        f"run:{run.id}",
+        HostName("run", run.id),
         mend=Mend(f"Lower the levels of footing {run.name} by {run_text(project, least)}",
                   partial(lower_footing, key=run.id, by=least)),
     )  # fmt: skip
@@ -270,7 +271,7 @@ def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Findin
             "ledge", f"{called(wall)}{more}", width, "mm",
             f"The brick of {called(wall)}{more}, {run_text(project, width)} thick, finds no ledge on foundation {run.name}"
             f" {place_name(project, wall.start)}. Cut a ledge {run_text(project, shelf.width)} wide.",
-            f"run:{run.id}", at=wall.start,
+            HostName("run", run.id), at=wall.start,
             mend=Mend(f"Cut a ledge {run_text(project, shelf.width)} wide, {run_text(project, shelf.depth)} down",
                       partial(add_shelf, key=run.id, shelf=shelf)),
         )  # fmt: skip
@@ -328,7 +329,7 @@ def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
         f"{called(bare[0]).capitalize()}{more} {'has' if len(bare) == 1 else 'have'} no footing under"
         f" {'it' if len(bare) == 1 else 'them'}, {place_name(project, bare[0].start)}. Place a foundation there, or let"
         f" {beside.name} run on under {'it' if len(bare) == 1 else 'them'}.",
-        f"walls:{lowest.id}", at=bare[0].start,
+        ThingName("walls", lowest.id), at=bare[0].start,
         mend=Mend(f"Let foundation {beside.name} run on under {'it' if len(bare) == 1 else 'them'}",
                   partial(set_run, key=beside.id, walls=beside.walls + names)),
     )  # fmt: skip
@@ -353,7 +354,7 @@ def _shared_walls(checked: Checked) -> Iterable[Finding]:
                     "overlap", f"foundations {other.name} and {run.name}", 1.0, "count",
                     f"{called(wall).capitalize()} stands on two foundations, {other.name} and {run.name},"
                     f" {place_name(project, wall.start)}. Take it out of one.",
-                    f"run:{run.id}", at=wall.start,
+                    HostName("run", run.id), at=wall.start,
                     mend=Mend(f"Take {called(wall)} out of {run.name}",
                               partial(set_run, key=run.id, walls=tuple(k for k in run.walls if k != key))),
                 )  # fmt: skip
@@ -395,7 +396,7 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
             touching.setdefault(i, []).append(items[k])
     standing = checked.structure.of("stem", "edge", "grade beam", "slab", "footing")
     under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
-    loads = {f"support:{s.id}": s.loads for s in project.point_supports}
+    loads = {HostName("support", s.id): s.loads for s in project.point_supports}
     floors = {f.level for f in project.floors}
     on_beams = feet(checked.structure, memo)
     for i, m in enumerate(items):
@@ -464,7 +465,7 @@ def _clashes(checked: Checked) -> Iterable[Finding]:
                 f" tops lie {run_text(project, apart)} apart. Merge them: bottom and top of the pad as the footing's.",
                 pad.host, (pad.id, strip.id), place_of(pad),
                 mend=Mend(f"Merge pad {pad.mark} with footing {strip.mark}",
-                          partial(_merge, pad=pad.host.removeprefix("support:"), run=run.id, low=below, high=above)),
+                          partial(_merge, pad=pad.host.key, run=run.id, low=below, high=above)),
             )  # fmt: skip
             break
 
@@ -492,7 +493,7 @@ def _influence(checked: Checked) -> Iterable[Finding]:
         return
     shapes = [Polygon(m.solid.plan()) for m in feet]
     tree = STRtree(shapes)
-    worst: dict[tuple[str, str], tuple[float, Member, Member]] = {}
+    worst: dict[tuple[HostName, HostName], tuple[float, Member, Member]] = {}
     for i, m in enumerate(feet):
         for k in tree.query(shapes[i], predicate="dwithin", distance=deepest / INFLUENCE).tolist():
             other = feet[k]
@@ -523,7 +524,7 @@ def _bolts(checked: Checked) -> Iterable[Finding]:
         for m in checked.structure.members
         if m.role == "sill" and m.id in checked.structure.bolts and checked.structure.bolts[m.id].blocked
     ]
-    by_host: dict[str, list[tuple[Member, tuple[float, ...]]]] = {}
+    by_host: dict[HostName, list[tuple[Member, tuple[float, ...]]]] = {}
     for m, places in blocked:
         by_host.setdefault(m.host, []).append((m, places))
     for host, items in by_host.items():

@@ -17,6 +17,7 @@ from balken.geometry.plane import TOUCH, sub, unit
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import remove_roof_opening, set_roof
 from balken.model.memo import Memo
+from balken.model.names import HostName, in_words, wall_key
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.units import format_force
@@ -31,7 +32,7 @@ NOTCH: Final = 0.25
 def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Return what does not fit in the roofs of a building."""
     for roof in checked.project.roofs:
-        if f"roof:{roof.id}" in checked.structure.roofs:
+        if HostName("roof", roof.id) in checked.structure.roofs:
             yield from _openings(checked, roof)
             yield from _runs_on(checked, roof)
             if roof.framing == "rafters":
@@ -46,7 +47,7 @@ def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 
 def _unchecked(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
-    host = f"roof:{roof.id}"
+    host = HostName("roof", roof.id)
     if host not in checked.trusses and all(h != host for h, _ in checked.structure.unframed):
         yield Finding(
             "unsupported", f"trusses of roof {roof.name}", 1.0, "count",
@@ -57,7 +58,7 @@ def _unchecked(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
 
 
 def _openings(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
-    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    shape = checked.structure.roofs[HostName("roof", roof.id)]
     for item in roof.openings:
         found = placed_opening(shape, item)
         if isinstance(found, str):
@@ -66,14 +67,14 @@ def _openings(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
                 "overlap", f"{item.use} {item.id}, {where}", 1.0, "count",
                 f"The {item.use} {item.id} of roof {roof.name}, {where}, is left out: {found}. Move it up or down the slope, or"
                 " make it smaller.",
-                f"roof:{roof.id}", at=item.at,
+                HostName("roof", roof.id), at=item.at,
                 mend=Mend(f"Take the {item.use} away", partial(remove_roof_opening, key=roof.id, opening=item.id)),
             )  # fmt: skip
 
 
 def _runs_on(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
-    shape = checked.structure.roofs[f"roof:{roof.id}"]
-    others = [h for h in checked.structure.roofs if h != f"roof:{roof.id}"]
+    shape = checked.structure.roofs[HostName("roof", roof.id)]
+    others = [h for h in checked.structure.roofs if h != HostName("roof", roof.id)]
     for edge in shape.edges:
         if edge.rule.kind == "runs on" and not others:
             middle = ((edge.a[0] + edge.b[0]) / 2, (edge.a[1] + edge.b[1]) / 2)
@@ -81,13 +82,13 @@ def _runs_on(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
                 "gap", f"roof {roof.name}, {place_name(checked.project, middle)}", 1.0, "count",
                 f"Roof {roof.name} runs on past its side {edge.name}, and there is no other roof for it to meet. Place the"
                 " roof it runs into, or give the side a gable.",
-                f"roof:{roof.id}", at=middle,
+                HostName("roof", roof.id), at=middle,
             )  # fmt: skip
 
 
 def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
-    shape = checked.structure.roofs[f"roof:{roof.id}"]
-    ridged = any(m.host == f"roof:{roof.id}" for m in checked.structure.of("ridge"))
+    shape = checked.structure.roofs[HostName("roof", roof.id)]
+    ridged = any(m.host == HostName("roof", roof.id) for m in checked.structure.of("ridge"))
     low = min((f.pitch for f in shape.roof.faces if f.pitch > 1e-9), default=1.0)
     if ridged and low < FLATTEST - 1e-9:
         system = checked.project.system
@@ -95,7 +96,7 @@ def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             "unsupported", f"ridge of roof {roof.name}", low / FLATTEST, "ratio",
             f"Roof {roof.name} rises {format_pitch(low * 12, system)}, under {format_pitch(3.0, system)}: its rafters do not lean"
             " against a ridge board, a beam must carry them (IRC R802.4.4).",
-            f"roof:{roof.id}", mend=_with_beam(roof),
+            HostName("roof", roof.id), mend=_with_beam(roof),
         )  # fmt: skip
 
 
@@ -117,13 +118,13 @@ def _pushes(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
             f"The rafters of roof {roof.name} push its walls apart by {format_force(thrust.force, checked.project.system)} each"
             f" ({thrust.combination}), and nothing ties them together (IRC R802.5.2). Tie the pairs, lay a ceiling whose"
             " joists run with the rafters, or let a ridge beam carry.",
-            f"roof:{roof.id}", mend=_with_beam(roof),
+            HostName("roof", roof.id), mend=_with_beam(roof),
         )  # fmt: skip
 
 
 def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
     """Return ties that lie too high to hold the feet of rafters, and rafters that bend too much over raised ties."""
-    host, project = f"roof:{roof.id}", checked.project
+    host, project = HostName("roof", roof.id), checked.project
     thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
     if thrust is None or thrust.tied_by != TIES or not roof.rafters.tie_up:
         return
@@ -159,7 +160,7 @@ def set_ties(project: Project, key: str, up: float) -> Project:
 
 def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     """Return a roof whose rafters are to stand over what is not there, or does not run along them."""
-    wanted, host = roof.rafters.line_up, f"roof:{roof.id}"
+    wanted, host = roof.rafters.line_up, HostName("roof", roof.id)
     if wanted is None:
         return
     ways = [
@@ -171,7 +172,7 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
         what = "no longer there" if not ways else "not laid along its rafters"
         yield Finding(
             "module", f"rafters of roof {roof.name}", 1.0, "count",
-            f"The rafters of roof {roof.name} are to stand over {wanted.replace(':', ' ')}, which is {what}. Choose what they"
+            f"The rafters of roof {roof.name} are to stand over {in_words(wanted)}, which is {what}. Choose what they"
             " stand over, or set them out from an edge.",
             host, mend=Mend("Set them out from an edge", partial(from_edge, key=roof.id)),
         )  # fmt: skip
@@ -188,11 +189,11 @@ def from_edge(project: Project, key: str) -> Project:
 
 
 def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
-    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    shape = checked.structure.roofs[HostName("roof", roof.id)]
     sections = sections_of(checked.project.system, checked.project.products)
     gaps = [
         (shape.heel - sections[m.section].depth * math.hypot(1, m.slope), m.id) for m in checked.structure.of("rafter")
-        if m.host == f"roof:{roof.id}" and m.supports and m.supports[0].on.startswith("wall:")
+        if m.host == HostName("roof", roof.id) and m.supports and wall_key(m.supports[0].on)
     ]  # fmt: skip
     over = [(gap, name) for gap, name in gaps if gap > TOUCH]
     if over:
@@ -201,18 +202,18 @@ def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             "gap", f"heel of roof {roof.name}", gap, "mm",
             f"The heel of roof {roof.name} is {run_text(checked.project, shape.heel)}, and its rafters end"
             f" {run_text(checked.project, gap)} over the plate. Raise the plate by that much, or lower the heel.",
-            f"roof:{roof.id}", tuple(name for _, name in over),
+            HostName("roof", roof.id), tuple(name for _, name in over),
             mend=Mend("Let the heel follow the seat", partial(set_roof, key=roof.id, heel=None)),
         )  # fmt: skip
 
 
 def _notches(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
-    shape = checked.structure.roofs[f"roof:{roof.id}"]
+    shape = checked.structure.roofs[HostName("roof", roof.id)]
     sections = sections_of(checked.project.system, checked.project.products)
     worst: tuple[float, float, str] | None = None
     members = []
     for m in checked.structure.of("rafter"):
-        if m.host == f"roof:{roof.id}" and any(
+        if m.host == HostName("roof", roof.id) and any(
             "birdsmouth, seat" in c for c in m.cuts
         ):  # of those that stand on a plate
             depth = sections[m.section].depth
@@ -227,6 +228,6 @@ def _notches(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             f"The birdsmouth of {worst[2]} is {run_text(checked.project, worst[1])} deep, {run_text(checked.project, worst[0])}"
             f" more than a quarter of the rafter; so are {len(members)} in all. Make the seat shorter, the heel higher or the"
             " rafters deeper.",
-            f"roof:{roof.id}", tuple(members),
+            HostName("roof", roof.id), tuple(members),
             mend=Mend("Let the seat follow", partial(set_roof, key=roof.id, seat=None, heel=None)) if held else None,
         )  # fmt: skip

@@ -10,6 +10,7 @@ from balken.fit.places import place_name
 from balken.loads.path import place_of
 from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
+from balken.model.names import HostName, ThingName
 from balken.model.sections import STEEL
 from balken.model.walls import arc_middle, called
 from balken.units import format_force
@@ -36,17 +37,17 @@ def unchecked_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _walls(checked: Checked) -> Iterable[Finding]:
     """Walls that carry: their studs, plates and headers, or their masonry, are not sized yet."""
     project = checked.project
-    laden = [w for w in project.walls if any(checked.path.onto.get(f"wall:{w.id}", ()))]
+    laden = [w for w in project.walls if any(checked.path.onto.get(HostName("wall", w.id), ()))]
     if not laden:
         return
-    most = max(laden, key=lambda w: sum(checked.path.onto[f"wall:{w.id}"]))
-    force = format_force(sum(checked.path.onto[f"wall:{most.id}"]), project.system)
+    most = max(laden, key=lambda w: sum(checked.path.onto[HostName("wall", w.id)]))
+    force = format_force(sum(checked.path.onto[HostName("wall", most.id)]), project.system)
     more = f" and {len(laden) - 1} more" if len(laden) > 1 else ""
     yield Finding(
         "unchecked", f"{called(most)}{more}", float(len(laden)), "count",
         f"Walls carry load and are not checked, most of all {called(most)} with {force}: studs, plates, headers over openings"
         " and masonry are not sized here yet. Check them by hand.",
-        f"walls:{most.base}", at=arc_middle(most),
+        ThingName("walls", most.base), at=arc_middle(most),
     )  # fmt: skip
 
 

@@ -13,9 +13,10 @@ import msgspec
 from balken.framing.joist_rows import Met, beneath, body_of, stretches, supports_of
 from balken.framing.layout import Layout, Row, carried, rows, to_plan
 from balken.framing.member import Member, MemberRole, Part
-from balken.framing.pieces import Cut, Over, level_piece, piece_letters
+from balken.framing.pieces import Cut, Over, level_piece
 from balken.geometry.plane import TOUCH, Ring, crossings
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.sections import Section
 
 ROWS: Final = 20
@@ -71,7 +72,7 @@ class BandSite(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     along: Met
     doubled: tuple[tuple[str, Doubled], ...]
     """By the name of a row."""
-    changed: tuple[tuple[str, tuple[tuple[str, Section | None], ...]], ...]
+    changed: tuple[tuple[str, tuple[tuple[MemberName, Section | None], ...]], ...]
     """Pieces changed by hand by the name of their row, with another section where they have one."""
     telling: bool = False
     """Leave out rows that are just like the one before, but the last of all: what a choice of size needs."""
@@ -101,7 +102,7 @@ def frame_bands(
     bands: Sequence[tuple[Row, ...]],
     met: Sequence[tuple[Met, Met]],
     doubled: dict[str, Doubled],
-    changed: dict[str, tuple[tuple[str, Section | None], ...]],
+    changed: dict[str, tuple[tuple[MemberName, Section | None], ...]],
     memo: Memo,
     *,
     telling: bool,
@@ -111,7 +112,7 @@ def frame_bands(
     thick: dict[int, list[tuple[str, Doubled]]] = {}
     for name, more in doubled.items():
         thick.setdefault(whose.get(name, -1), []).append((name, more))
-    touched: dict[int, list[tuple[str, tuple[tuple[str, Section | None], ...]]]] = {}
+    touched: dict[int, list[tuple[str, tuple[tuple[MemberName, Section | None], ...]]]] = {}
     for name, pieces in changed.items():
         touched.setdefault(whose.get(name, -1), []).append((name, pieces))
     found = []
@@ -131,11 +132,11 @@ class RowSite(NamedTuple):
     spans: list[tuple[float, float]]
     on_row: list[Over]
     hangs: tuple[bool, bool]
-    unders: list[str]
+    unders: list[Rest | None]
     first: int
     """How many pieces rows of its name have before it."""
     more: Doubled | None
-    changed: tuple[tuple[str, Section | None], ...]
+    changed: tuple[tuple[MemberName, Section | None], ...]
 
 
 def frame_band(cutter: Cutter, site: BandSite) -> Band:
@@ -143,7 +144,7 @@ def frame_band(cutter: Cutter, site: BandSite) -> Band:
     doubled, changed = dict(site.doubled), dict(site.changed)
     letters: dict[str, int] = {}
     square = all(b.square for b in site.across.bearings)
-    known: dict[object, tuple[list[tuple[float, float]], list[Over], list[str]]] = {}
+    known: dict[object, tuple[list[tuple[float, float]], list[Over], list[Rest | None]]] = {}
     like: object = None
     found: list[Member] = []
     whose: list[Row] = []
@@ -176,6 +177,7 @@ def frame_band(cutter: Cutter, site: BandSite) -> Band:
 def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
     """Return the pieces of one row."""
     row, breadth = site.row, cutter.section.breadth
+    host = HostName("floor", cutter.floor)
     rim = (0.0 if cutter.ceiling or site.hangs[0] else breadth, 0.0 if cutter.ceiling or site.hangs[1] else breadth)
     # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a bearing.
     lap = cutter.lap if row.name.isdigit() else 0.0
@@ -196,13 +198,13 @@ def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
         supports = supports_of(site.on_row, body, row.x, cutter.angle, under)
         role: MemberRole = "ceiling joist" if cutter.ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
         letter = piece_letters(site.first + len(found))
-        name = f"floor:{cutter.floor}/joist:{row.name}{letter}"
+        name = MemberName(host, "joist", row.name, letter)
         piece = by_name.get(name) or section
         material = piece.product.id if piece.product else cutter.material
         a, b = to_plan((row.x + side, body[0]), cutter.angle), to_plan((row.x + side, body[1]), cutter.angle)
         found.append(
             level_piece(
-                name, f"{cutter.floor}-J{row.name}{letter}", role, f"floor:{cutter.floor}", cutter.level,
+                name, f"{cutter.floor}-J{row.name}{letter}", role, host, cutter.level,
                 Cut(piece.name, material, piece.breadth), a, b, cutter.bearing, cutter.bearing + piece.depth, supports,
                 area + spare, (span[0] - body[0], span[1] - body[0]), touched=name in by_name,
             )

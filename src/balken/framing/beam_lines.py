@@ -23,6 +23,7 @@ from balken.geometry.plane import (
 from balken.model.beams import MOST_IN_BAY, Beam, BeamBay, BeamEnd, BeamKind
 from balken.model.grids import crossing, grid_line
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 from balken.model.project import Project, grid
 from balken.model.record import CaseLoads
 from balken.model.sections import Section
@@ -38,8 +39,8 @@ class BayError(ValueError):
 class Axis(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """One beam in plan before it is fitted to what it meets."""
 
-    host: str
-    """``beam:B1`` or ``bay:Y1``."""
+    host: HostName
+    """A beam or a bay."""
     number: int
     level: str
     a: Point
@@ -51,9 +52,9 @@ class Axis(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     out: tuple[float, float] = (0.0, 0.0)
 
     @property
-    def key(self) -> str:
+    def key(self) -> MemberName:
         """Its lasting name among axes."""
-        return f"{self.host}/beam:{self.number}"
+        return MemberName(self.host, "beam", str(self.number))
 
 
 def ends_of(project: Project, beams: Sequence[Beam]) -> dict[BeamEnd, Point | None]:
@@ -120,7 +121,14 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
                 ends = (_from_local((lo, y), angle), _from_local((hi, y), angle))
                 number = len(found) + 1
                 found.append(
-                    Axis(f"bay:{bay.id}", number, bay.level, *ends, bay.kind, loads=(loads[0], loads[1], 0.0, 0.0))
+                    Axis(
+                        HostName("bay", bay.id),
+                        number,
+                        bay.level,
+                        *ends,
+                        bay.kind,
+                        loads=(loads[0], loads[1], 0.0, 0.0),
+                    )
                 )
     return found
 
@@ -174,33 +182,37 @@ def _from_local(p: Point, angle: float) -> Point:
     return round(x, 4), round(y, 4)
 
 
-def lines_of(project: Project, sections: dict[str, Section], memo: Memo) -> tuple[list[Axis], list[tuple[str, str]]]:
+def lines_of(
+    project: Project, sections: dict[str, Section], memo: Memo
+) -> tuple[list[Axis], list[tuple[HostName, str]]]:
     """Return the axes of all beams, and the hosts that have none with the reason."""
     found: list[Axis] = []
-    faults: list[tuple[str, str]] = []
+    faults: list[tuple[HostName, str]] = []
     known = ends_of(project, project.beams)
     for beam in project.beams:
         ends = known[beam.start], known[beam.end]
         if ends[0] is None or ends[1] is None:
-            faults.append((f"beam:{beam.id}", "the grid lines it ends at no longer cross"))
+            faults.append((HostName("beam", beam.id), "the grid lines it ends at no longer cross"))
         elif distance(*ends) < TOUCH:  # type: ignore[arg-type]
-            faults.append((f"beam:{beam.id}", "both its ends lie at one place"))
+            faults.append((HostName("beam", beam.id), "both its ends lie at one place"))
         else:
             found.append(memo.small(_axis, beam, ends[0], ends[1]))
     for bay in project.bays:
         try:
             axes = bay_axes(project, bay, section_for(bay.kind, sections))
         except BayError as error:
-            faults.append((f"bay:{bay.id}", str(error)))
+            faults.append((HostName("bay", bay.id), str(error)))
             continue
         if not axes:
-            faults.append((f"bay:{bay.id}", "no beam fits into it at this spacing"))
+            faults.append((HostName("bay", bay.id), "no beam fits into it at this spacing"))
         found += axes
     return found, faults
 
 
 def _axis(beam: Beam, a: Point, b: Point) -> Axis:
-    return Axis(f"beam:{beam.id}", 1, beam.level, a, b, beam.kind, beam.through, beam.hinges, beam.loads, beam.out)
+    return Axis(
+        HostName("beam", beam.id), 1, beam.level, a, b, beam.kind, beam.through, beam.hinges, beam.loads, beam.out
+    )
 
 
 def section_for(kind: BeamKind, sections: dict[str, Section]) -> Section:

@@ -14,9 +14,10 @@ import numpy as np
 
 from balken.framing.beam_lines import Axis
 from balken.framing.member import Member, Strip, Support
-from balken.framing.pieces import Cut, bearings_on, level_piece, piece_letters
+from balken.framing.pieces import Cut, bearings_on, level_piece
 from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
 from balken.model.memo import Memo
+from balken.model.names import MemberName, Rest, piece_letters
 from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Change
 from balken.model.sections import Section
@@ -39,7 +40,7 @@ NO_TURN: Final = 10 * math.sin(ANGLE)
 class Under(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """What a beam can stand on: its name, outline and top; a tied post's top follows the beam."""
 
-    on: str
+    on: Rest
     ring: Ring
     top: float
     tied: bool = False
@@ -66,7 +67,7 @@ class Trim(NamedTuple):
     """How an end is fitted: how far it is cut back (or reaches on), and the beam it hangs on, if any."""
 
     back: float
-    on: str = ""
+    on: Rest | None = None
 
 
 def strip_of(placed: Placed) -> Strip:
@@ -99,7 +100,7 @@ def frame_beams(
     near = _Near(placed, unders, memo)
     found: list[Member] = []
     for i, item in enumerate(placed):
-        mine = tuple(c for c in changes if c.member.startswith(item.axis.host + "/"))
+        mine = tuple(c for c in changes if c.member.host == item.axis.host)
         found += memo.small(frame_beam, item, near.beams(i), near.goes_on[i], near.carriers(i), mine)
     return tuple(found)
 
@@ -161,8 +162,8 @@ def _same_height(a: Placed, b: Placed) -> bool:
 def _goes_before(a: Placed, b: Placed) -> bool:
     """Tell whether ``a`` keeps its place where both end."""
 
-    def rank(p: Placed) -> tuple[float, bool, str]:
-        return (-p.section.depth, p.axis.host.startswith("bay:"), p.axis.key)
+    def rank(p: Placed) -> tuple[float, bool, MemberName]:
+        return (-p.section.depth, p.axis.host.kind == "bay", p.axis.key)
 
     return rank(a) < rank(b)
 
@@ -272,7 +273,7 @@ def _rests(
         if trim.on:
             found = [s for s in found if abs(s.at - at) > SEAT + s.length]
             found.append(Support(at, SEAT, trim.on, add(a, way, at), hung=True))
-    found.sort(key=lambda s: (s.at, s.on))
+    found.sort(key=lambda s: (s.at, str(s.on)))
     return _one_a_place(found)
 
 
@@ -282,13 +283,15 @@ def _one_a_place(found: list[Support]) -> tuple[Support, ...]:
     for s in found:
         last = kept[-1] if kept else None
         if last and s.at - s.length / 2 < last.at + last.length / 2 - TOUCH:
-            if s.on.startswith("support:") > last.on.startswith("support:") or (
-                s.on.startswith("support:") == last.on.startswith("support:") and s.length > last.length
-            ):
+            if (_on_post(s), s.length) > (_on_post(last), last.length):
                 kept[-1] = s
         else:
             kept.append(s)
     return tuple(kept)
+
+
+def _on_post(s: Support) -> bool:
+    return s.on is not None and s.on.host.kind == "support"
 
 
 def weight_of(section: Section) -> float:
@@ -306,16 +309,15 @@ def _member(
     b: Point,
     rests: tuple[Support, ...],
     begin: float,
-    changes: dict[str, Change],
+    changes: dict[MemberName, Change],
 ) -> Member | None:
     axis, section = item.axis, item.section
-    short = axis.host.split(":")[1]
-    number = f"{axis.number}" if count == 1 else f"{axis.number}{piece_letters(n)}"
-    name = f"{axis.host}/beam:{number}"
+    name = MemberName(axis.host, "beam", str(axis.number), "" if count == 1 else piece_letters(n))
     change = changes.get(name)
     if change and change.removed:
         return None
-    mark = short if axis.host.startswith("beam:") and count == 1 else f"{short}-{number}"
+    alone = axis.host.kind == "beam" and count == 1
+    mark = axis.host.key if alone else f"{axis.host.key}-{name.place}"
     material = section.product.id if section.product else f"{axis.kind.species} {axis.kind.grade}"
     weight = weight_of(section)
     line = (axis.loads[0] + weight, *axis.loads[1:])
@@ -323,10 +325,10 @@ def _member(
     hinges = tuple(h - begin for h in axis.hinges if TOUCH < h - begin < length - TOUCH)
     supports = rests
     if not supports:
-        supports = (Support(0.0, 0.0, "", a), Support(length, 0.0, "", b))
+        supports = (Support(0.0, 0.0, None, a), Support(length, 0.0, None, b))
     elif len(supports) == 1 and not axis.out[0] and not axis.out[1]:
         far = supports[0].at < length / 2
-        supports = (*supports, Support(length, 0.0, "", b)) if far else (Support(0.0, 0.0, "", a), *supports)
+        supports = (*supports, Support(length, 0.0, None, b)) if far else (Support(0.0, 0.0, None, a), *supports)
     return level_piece(
         name, mark, "beam", axis.host, axis.level, Cut(section.name, material, section.breadth), a, b, item.bottom, item.top,
         supports, touched=change is not None, line=line, hinges=hinges,

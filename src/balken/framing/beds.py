@@ -30,10 +30,11 @@ from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.grids import grid_ends, grid_line
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, wall_below, whole
 from balken.model.project import Change, Project, grid, level
 from balken.model.roofs import RoofArea
 from balken.model.supports import outline_at, spots_of
-from balken.model.walls import Wall, direction_of, reach, whole
+from balken.model.walls import Wall, direction_of, reach
 from balken.units import System
 
 ON_EDGE: Final = 30.0
@@ -57,7 +58,7 @@ def plates_of(
     widths = [plate_width(wall, system) for wall in walls]
     flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
     lines = tuple(flush[width][i] for i, width in enumerate(widths))
-    strips = tuple(Strip(f"wall:{k}", body.ring, k in outside) for k, body in bodies(lines).items())
+    strips = tuple(Strip(HostName("wall", k), body.ring, k in outside) for k, body in bodies(lines).items())
     return outline, strips, max((w for wall, w in zip(walls, widths) if wall.id in outside), default=max(widths))
 
 
@@ -93,12 +94,12 @@ def bearing_height(project: Project, floor: FloorArea) -> float:
 def frame_one(project: Project, run: FoundationRun, memo: Memo) -> Framed:
     """Frame one run as it stands in its project."""
     site = run_site(project, run, memo)
-    return memo(frame_run, run, site, surface_under(project, memo), changes_on(project, f"run:{run.id}/"), memo)
+    return memo(frame_run, run, site, surface_under(project, memo), changes_on(project, HostName("run", run.id)), memo)
 
 
-def changes_on(project: Project, prefix: str) -> tuple[Change, ...]:
+def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
     """Return the changes by hand on the members of one host."""
-    return tuple(c for c in project.changes if c.member.startswith(prefix))
+    return tuple(c for c in project.changes if c.member.host == host)
 
 
 def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
@@ -135,11 +136,9 @@ def _on_walls(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     run = runs[0]
     sill = catalogue_of(project.system).sections.get(run.sill)
     wanted = "sill" if sill else "stem"
-    outer = {s.on.removeprefix("wall:") for s in strips if s.outer}
+    outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
     members = [m for r in runs for m in frame_one(project, r, memo).members]
-    pieces = tuple(
-        Strip(m.id, m.solid.plan(), m.id.rsplit(":", 1)[1].split(".")[0] in outer) for m in members if m.role == wanted
-    )
+    pieces = tuple(Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.role == wanted)
     if any(s.kind == "ledge" for r in runs for s in r.shelves):
         outline = _behind_ledges(outline, members)
     return Bed(outline, pieces, height, sill.depth if sill else run.stem_thickness)
@@ -340,15 +339,10 @@ def _with_ledgers(
                 if _lies_along(a, b, wall):
                     n = left(unit(sub(b, a)))
                     ledgers.append((key, add(a, n, thick / 2), add(b, n, thick / 2)))
-    faces = tuple(Strip(f"floor:{floor.id}/ledger:{key}", _band(a, b, thick), True, hung=True) for key, a, b in ledgers)
-    kept = tuple(s for s in strips if _wall_of(s.on) not in wanted)
+    host = HostName("floor", floor.id)
+    faces = tuple(Strip(MemberName(host, "ledger", key), _band(a, b, thick), True, hung=True) for key, a, b in ledgers)
+    kept = tuple(s for s in strips if wall_below(s.on) not in wanted)
     return kept + faces, tuple(ledgers), ring
-
-
-def _wall_of(on: str) -> str:
-    """Return the wall that a strip is the plate of, or whose foundation's sill it is: the last part of its name, without the
-    number of its piece."""
-    return whole(on.rsplit(":", 1)[1].split(".")[0]) if ":" in on else ""
 
 
 def _band(a: Point, b: Point, thick: float) -> Ring:
@@ -374,14 +368,14 @@ def _stands_on(project: Project, floor: FloorArea) -> tuple[tuple[str, Point], .
     return tuple((p.id, spot) for p, spot, _ in spots_of(project, mine))
 
 
-def placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[str, str], ...]]:
+def placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
     """Return all beams with section and height, and the hosts that could not be laid out with the reason."""
     if not project.beams and not project.bays:
         return (), ()
     return memo(_placed_beams, project, memo)
 
 
-def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[str, str], ...]]:
+def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
     sections = sections_of(project.system, project.products)
     axes, faults = lines_of(project, sections, memo)
     tops = {key: level_tops(project, key) for key in {a.level for a in axes}}
@@ -430,7 +424,7 @@ def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
         n = left(direction_of(wall))
         faces.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
     inner = tuple(
-        Strip(f"wall:{whole(k)}", body.ring, False)
+        Strip(HostName("wall", whole(k)), body.ring, False)
         for k, body in memo(bodies, _others_at(project, roof, walls)).items()
     )
     return Bed(
@@ -442,7 +436,8 @@ def _posts_at(project: Project, roof: RoofArea) -> tuple[Strip, ...]:
     """Return the posts that reach a roof's plate."""
     mine = [p for p in project.point_supports if p.kind == "post" and p.top == roof.plate]
     return tuple(
-        Strip(f"support:{p.id}/post:1", outline_at(p, spot, turn), False) for p, spot, turn in spots_of(project, mine)
+        Strip(MemberName(HostName("support", p.id), "post", "1"), outline_at(p, spot, turn), False)
+        for p, spot, turn in spots_of(project, mine)
     )
 
 

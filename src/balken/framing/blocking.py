@@ -13,6 +13,7 @@ from balken.framing.pieces import Cut, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_ring
 from balken.model.floors import Blocking
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 
 LONG: Final = 2440.0
 """Joists over a longer span get a row of blocks at their middle, mm (8 ft; IRC 2021 R502.7.1 asks it of deep joists)."""
@@ -25,8 +26,7 @@ STANDS_BY: Final = 400.0
 class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """What all blocks and splices of a floor share."""
 
-    host: str
-    floor: str
+    host: HostName
     level: str
     wanted: Blocking
     splice: float
@@ -35,10 +35,11 @@ class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     bottom: float
     top: float
 
-    def piece(self, role: MemberRole, letter: str, key: str, a: Point, b: Point) -> Member:
-        """Return one block along a line in plan."""
+    def piece(self, role: MemberRole, letter: str, place: tuple[str, str], a: Point, b: Point) -> Member:
+        """One block along a line in plan, named for its row and piece."""
+        name = MemberName(self.host, role, *place)
         return level_piece(
-            f"{self.host}/{role}:{key}", f"{self.floor}-{letter}{key}", role, self.host, self.level, self.cut, a, b,
+            name, f"{self.host.key}-{letter}{name.place}", role, self.host, self.level, self.cut, a, b,
             self.bottom, self.top,
         )  # fmt: skip
 
@@ -81,35 +82,34 @@ def _splice(blocks: Blocks, m: Member, *, inward: bool) -> Member:
     x += (m.solid.depth + blocks.cut.breadth) / 2 * (-1 if inward else 1)
     y, half = low + m.length, blocks.splice / 2
     a, b = to_plan((x, y - half), blocks.angle), to_plan((x, y + half), blocks.angle)
-    return blocks.piece("splice", "X", m.id.rsplit(":", 1)[1], a, b)
+    return blocks.piece("splice", "X", (m.id.row, m.id.piece), a, b)
 
 
-def _between_rows(blocks: Blocks, band: Band, beyond: tuple[Member, ...], spliced: set[str]) -> list[Member]:
+def _between_rows(blocks: Blocks, band: Band, beyond: tuple[Member, ...], spliced: set[MemberName]) -> list[Member]:
     by_row: dict[float, list[tuple[float, float, float, float]]] = {}
-    spots: list[tuple[float, str, float, float, float]] = []
+    spots: list[tuple[float, tuple[str, str], float, float, float]] = []
     for row, m in band.pieces():
         x, low = to_local(m.start[:2], blocks.angle)
         by_row.setdefault(row.x, []).append((low, low + m.length, x, m.solid.depth / 2))
-        key = m.id.rsplit(":", 1)[1]
         last = m.supports[-1]
         if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
             board = blocks.cut.breadth if m.id in spliced else 0.0
-            spots.append((row.x, f"{key}s", x, low + last.at, m.solid.depth / 2 + board))
+            spots.append((row.x, (m.id.row, m.id.piece + "s"), x, low + last.at, m.solid.depth / 2 + board))
         if blocks.wanted == "bearings and middle" and m.length > LONG:
-            spots.append((row.x, f"{key}m", x, low + m.length / 2, m.solid.depth / 2))
+            spots.append((row.x, (m.id.row, m.id.piece + "m"), x, low + m.length / 2, m.solid.depth / 2))
     for m in beyond:
         x, low = to_local(m.start[:2], blocks.angle)
         by_row.setdefault(math.inf, []).append((low, low + m.length, x, m.solid.depth / 2))
     after = dict(pairwise(by_row))
     found = []
-    for row_x, key, x, y, half in spots:
+    for row_x, place, x, y, half in spots:
         beside = [p for p in by_row.get(after.get(row_x, row_x), ()) if p[0] - TOUCH < y < p[1] + TOUCH and p[2] > x]
         if not beside:
             continue
         _, _, other, thick = min(beside, key=lambda p: p[2])
         a, b = (x + half, y), (other - thick, y)
         if b[0] - a[0] > SHORTEST:
-            found.append(blocks.piece("blocking", "B", key, to_plan(a, blocks.angle), to_plan(b, blocks.angle)))
+            found.append(blocks.piece("blocking", "B", place, to_plan(a, blocks.angle), to_plan(b, blocks.angle)))
     return found
 
 
@@ -127,7 +127,7 @@ def squash_blocks(blocks: Blocks, bed: Bed, joists: list[tuple[Row, Member]]) ->
         for side, sign in (("L", 1.0), ("R", -1.0)):
             middle = add(spot, across, sign * (m.solid.depth / 2 + blocks.cut.breadth / 2))
             a, b = add(middle, way, -blocks.cut.breadth), add(middle, way, blocks.cut.breadth)
-            found.append(blocks.piece("squash block", "Q", f"{key}{side}", a, b))
+            found.append(blocks.piece("squash block", "Q", (f"{key}{side}", ""), a, b))
     return found
 
 

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from balken.framing.member import Framed, Member, Part, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, end_supports, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance, left, rotate, sub, unit
+from balken.model.names import MemberName, added_row
 from balken.model.project import AddedMember, Change
 from balken.model.sections import Section
 
@@ -30,8 +31,6 @@ LEVEL: Final = (
 """Roles of level, square-cut pieces, which can be moved freely."""
 SHIFTED_BY_ROW: Final = ("joist", "ceiling joist", "trimmer", "rafter")
 """Roles whose shift is part of their layout already."""
-BY_ADDED: Final = "+"
-"""Begins the last part of the name of a piece that was added by hand."""
 
 
 def moved(change: Change, role: str) -> bool:
@@ -62,7 +61,7 @@ def by_hand(
         parts.append(part.after([_after(m, by_name.get(m.id), strips, sections) for m in kept]))
     members = framed.members
     there = {m.id for part in parts for m in part.members}
-    free = [a for a in added if members and f"{a.host}/joist:+{a.id}a" not in there]
+    free = [a for a in added if members and MemberName(a.host, "joist", added_row(a.id), "a") not in there]
     parts.append(Part(tuple(free_piece(a, members, strips, sections) for a in free)))
     return Framed(tuple(parts), framed.gone)
 
@@ -144,9 +143,8 @@ def free_piece(
     way, length = unit(sub(item.end, item.start)), distance(item.start, item.end)
     bottom, _ = _heights(like)
     rests = end_supports(bearings_on(item.start, item.end, strips), 0.0, length, lambda at: add(item.start, way, at))
-    short = item.host.split(":")[1]
     return level_piece(
-        f"{item.host}/joist:{BY_ADDED}{item.id}", f"{short}-J+{item.id}", like.role, item.host, like.level,
+        MemberName(item.host, "joist", added_row(item.id)), f"{item.host.key}-J{added_row(item.id)}", like.role, item.host, like.level,
         Cut(section.name, _material(like, section), section.breadth), item.start, item.end, bottom, bottom + section.depth,
         rests, 0.0, (0.0, length), touched=True,
     )  # fmt: skip

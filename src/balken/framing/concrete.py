@@ -13,6 +13,7 @@ from balken.framing.member import CONCRETE_ROLES, Member
 from balken.geometry.solid import Vector
 from balken.geometry.trim import Body, Mesh, overlaps, trimmed
 from balken.model.memo import Memo
+from balken.model.names import MemberName
 
 _RANK: Final = {role: i for i, role in enumerate(CONCRETE_ROLES)}
 SAME: Final = 1e-9
@@ -22,12 +23,12 @@ SAME: Final = 1e-9
 class Concrete(msgspec.Struct, frozen=True):
     """What is left of each concrete member that meets others or has voids; the rest keep their own bodies."""
 
-    meshes: dict[str, Mesh]
-    yields: dict[str, tuple[str, ...]]
+    meshes: dict[MemberName, Mesh]
+    yields: dict[MemberName, tuple[MemberName, ...]]
     """For each of them, the members it gives way to."""
 
 
-def priority(member: Member) -> tuple[int, float, tuple[float, ...], str]:
+def priority(member: Member) -> tuple[int, float, tuple[float, ...], MemberName]:
     """Return what settles who keeps the concrete: the role, then the larger, then the one further south-west and lower."""
     low, high = member.solid.bounds()
     where = tuple(round(c, 3) for c in (*low, *high))
@@ -43,8 +44,8 @@ def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
     for one, other in pairs:
         first, later = sorted((one, other), key=lambda i: ranks[i])
         before.setdefault(later, []).append(first)
-    meshes: dict[str, Mesh] = {}
-    yields: dict[str, tuple[str, ...]] = {}
+    meshes: dict[MemberName, Mesh] = {}
+    yields: dict[MemberName, tuple[MemberName, ...]] = {}
     for i, member in enumerate(mine):
         if i not in before and not member.voids:
             continue

@@ -9,6 +9,7 @@ from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import Edge, RoofShape
 from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, distance_to_segment, dot, edges, sub, unit
 from balken.geometry.solid import Extrusion
+from balken.model.names import HostName, MemberName
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
@@ -95,11 +96,12 @@ def _board(roof: RoofArea, section: Section, runs: list[Run], k: int, name: str,
     stations = [s for s, _ in (*inner, *outer)]
     a, b = (add(run.a, way, s) for s in (min(stations), max(stations)))
     z = run.z + top - depth / 2
+    host = HostName("roof", roof.id)
     words = tuple(
         "square" if e.mitre == 0.0 else f"mitred {math.degrees(math.atan(abs(e.mitre))):.1f}°" for e in (first, last)
     )
     return Member(
-        f"roof:{roof.id}/fascia:{name}", mark, "fascia", f"roof:{roof.id}", roof.plate, section.name,
+        MemberName(host, "fascia", name), mark, "fascia", host, roof.plate, section.name,
         f"{roof.species} {roof.grade}", solid, (*a, z), (*b, z), distance(a, b), distance(a, b), words,
     )  # fmt: skip
 

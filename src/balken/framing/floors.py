@@ -27,6 +27,7 @@ from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, dis
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, added_row
 from balken.model.project import AddedMember, Change
 from balken.model.sections import Section
 
@@ -47,12 +48,12 @@ class Frame(NamedTuple):
     holes: tuple[Ring, ...]
     """The openings themselves, in the local plan."""
     bearing: float
-    changes: dict[str, Change]
+    changes: dict[MemberName, Change]
 
     @property
-    def host(self) -> str:
+    def host(self) -> HostName:
         """The floor's name among hosts."""
-        return f"floor:{self.floor.id}"
+        return HostName("floor", self.floor.id)
 
     @property
     def top(self) -> float:
@@ -134,7 +135,7 @@ def _whole(
         rest += _rims(frame, bed) + _ledgers(frame, bed)
         body = frame.build_up
         blocks = Blocks(
-            frame.host, floor.id, floor.level, body.blocking, body.splice, frame.cut(frame.section), frame.angle, bed.height,
+            frame.host, floor.level, body.blocking, body.splice, frame.cut(frame.section), frame.angle, bed.height,
             frame.top,
         )  # fmt: skip
         parts += block_rows(blocks, bands, memo)
@@ -186,7 +187,7 @@ def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[St
     for item in added:
         (xa, ya), (xb, yb) = to_local(item.start, frame.angle), to_local(item.end, frame.angle)
         if abs(xb - xa) < ALONGSIDE * distance(item.start, item.end):
-            found.append(((f"+{item.id}", (xa + xb) / 2, min(ya, yb), max(ya, yb)), frame.section.breadth))
+            found.append(((added_row(item.id), (xa + xb) / 2, min(ya, yb), max(ya, yb)), frame.section.breadth))
     return found
 
 
@@ -194,7 +195,7 @@ def _joists(
     frame: Frame, layout: Layout, doubled: dict[str, Doubled], bed: Bed, memo: Memo, *, telling: bool
 ) -> list[Band]:
     ceiling = frame.build_up.use == "ceiling"
-    shifts, removed = row_changes(f"{frame.host}/joist:", tuple(frame.changes.values()))
+    shifts, removed = row_changes(frame.host, "joist", tuple(frame.changes.values()))
     bands = memo(in_bands, frame.rings, layout, tuple(sorted(shifts.items())), removed)
     cutter = Cutter(
         frame.floor.id, frame.floor.level, frame.section, frame.cut(frame.section).material, frame.angle, frame.bearing,
@@ -204,15 +205,13 @@ def _joists(
     return frame_bands(cutter, bands, met, doubled, _changed_rows(frame), memo, telling=telling)
 
 
-def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[str, Section | None], ...]]:
+def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[MemberName, Section | None], ...]]:
     """Return the changes by hand on joists, by their row."""
-    found: dict[str, tuple[tuple[str, Section | None], ...]] = {}
-    prefix = f"{frame.host}/joist:"
+    found: dict[str, tuple[tuple[MemberName, Section | None], ...]] = {}
     for name, change in frame.changes.items():
-        if name.startswith(prefix):
+        if name.family == "joist":
             other = frame.sections[change.section] if change.section else None
-            row = name[len(prefix) : -1]
-            found[row] = (*found.get(row, ()), (name, other))
+            found[name.row] = (*found.get(name.row, ()), (name, other))
     return found
 
 
@@ -222,7 +221,7 @@ def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -
     section = frame.plies(opening.plies)
     found = []
     for side, y in opening.header_lines(frame.section.breadth):
-        name = f"{frame.host}/header:{opening.key}{side}"
+        name = MemberName(frame.host, "header", opening.key, side)
         change = frame.changes.get(name)
         piece = frame.sections[change.section] if change and change.section else section
         a, b = to_plan((x0, y), frame.angle), to_plan((x1, y), frame.angle)
@@ -240,9 +239,9 @@ def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -
     return found
 
 
-def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Frame) -> str:
+def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Frame) -> MemberName | None:
     """Return the joist or trimmer at one end of a header: the one whose face lies there."""
-    best, name = 40.0, ""
+    best, name = 40.0, None
     for _, m in joists:
         at, low = to_local((m.start[0], m.start[1]), frame.angle)
         away = abs(at - x) - m.solid.depth / 2
@@ -251,7 +250,7 @@ def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Fra
     return name
 
 
-Face = tuple[str, float, float, float, str]
+Face = tuple[MemberName, float, float, float, str]
 """A side of a header: its name, from, to across the joists, where along them, and which end of a joist hangs there."""
 
 
@@ -285,7 +284,7 @@ def _hung_on(m: Member, faces: list[Face], frame: Frame) -> Member:
     return msgspec.structs.replace(m, supports=tuple(ends)) if tuple(ends) != m.supports else m
 
 
-def _hung(on: str, at: float, x: float, low: float, frame: Frame) -> Support:
+def _hung(on: MemberName, at: float, x: float, low: float, frame: Frame) -> Support:
     return Support(at, HANGER_SEAT, on, to_plan((x, low + at), frame.angle), hung=True)
 
 
@@ -304,7 +303,7 @@ def _rims(frame: Frame, bed: Bed) -> list[Member]:
     found = []
     rim = frame.section
     for i, (la, lb) in enumerate(rim_stretches(frame.rings[0], rim.breadth), 1):
-        name = f"{frame.host}/rim:{i:02d}"
+        name = MemberName(frame.host, "rim", f"{i:02d}")
         change = frame.changes.get(name)
         if change and change.removed:
             continue
@@ -321,13 +320,13 @@ def _rims(frame: Frame, bed: Bed) -> list[Member]:
 def _ledgers(frame: Frame, bed: Bed) -> list[Member]:
     found = []
     for i, (wall, a, b) in enumerate(bed.ledgers, 1):
-        name = f"{frame.host}/ledger:{wall}"
+        name = MemberName(frame.host, "ledger", wall)
         length = distance(a, b)
         pieces = max(1, round(length / 600))
         places = [((k + 0.5) * length / pieces, length / pieces) for k in range(pieces)]
         way = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
         supports = tuple(
-            Support(at, wide, f"wall:{wall}", (a[0] + at * way[0], a[1] + at * way[1])) for at, wide in places
+            Support(at, wide, HostName("wall", wall), (a[0] + at * way[0], a[1] + at * way[1])) for at, wide in places
         )
         found.append(
             level_piece(
@@ -347,7 +346,7 @@ def _subfloor(frame: Frame, bed: Bed) -> list[Member]:
     z = frame.top + thick / 2
     return [
         Member(
-            f"{frame.host}/subfloor:01", f"{frame.floor.id}-D01", "subfloor", frame.host, frame.floor.level,
+            MemberName(frame.host, "subfloor", "01"), f"{frame.floor.id}-D01", "subfloor", frame.host, frame.floor.level,
             f"{thick:g} mm", "wood structural panel", upright(ring, frame.top, frame.top + thick), (x0, y0, z), (x1, y1, z),
             x1 - x0, x1 - x0, voids=tuple(upright(h.ring, frame.top, frame.top + thick) for h in bed.holes),
         )

@@ -10,7 +10,8 @@ from balken.geometry.plane import Point, Ring, add, distance, dot, left, simplif
 from balken.model.bodies import Near, bodies, outer_sides, storey_outline
 from balken.model.foundations import FoundationRun
 from balken.model.memo import Memo
-from balken.model.walls import Wall, reach, whole
+from balken.model.names import whole
+from balken.model.walls import Wall, reach
 
 SLIVER = 100.0
 """Pieces of plan smaller than this are rounding, mm²."""

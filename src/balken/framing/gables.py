@@ -13,6 +13,7 @@ from balken.framing.roof_shape import Edge, RoofShape
 from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, signed_area, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
+from balken.model.names import HostName, Rest
 
 LEAST: Final = 1e4
 """A smaller piece of wall is none, mm²."""
@@ -105,7 +106,7 @@ PAST: Final = 30.0
 
 
 def gable_support(
-    shape: RoofShape, width: float, under: Callable[[Point], str], start: Point, way: Point, run: tuple[float, float], end: float
+    shape: RoofShape, width: float, under: Callable[[Point], Rest | None], start: Point, way: Point, run: tuple[float, float], end: float
 ) -> Support | None:  # fmt: skip
     """Return where a sloped piece bears whose end lies over a gable wall that it crosses aslant: the wall rises to it.
 
@@ -126,6 +127,6 @@ def gable_support(
         at = dot(sub(add(edge.a, inward, width / 2), start), inward) / steep
         spot = add(start, way, at)
         near = abs(at - end) < (edge.out + width + PAST) / abs(steep)
-        if run[0] - TOUCH < at < run[1] + TOUCH and near and under(spot) == f"wall:{edge.name}":
-            return Support(at - run[0], width / abs(steep), f"wall:{edge.name}", spot)
+        if run[0] - TOUCH < at < run[1] + TOUCH and near and under(spot) == HostName("wall", edge.name):
+            return Support(at - run[0], width / abs(steep), HostName("wall", edge.name), spot)
     return None

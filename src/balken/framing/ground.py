@@ -30,9 +30,10 @@ from balken.model.bodies import Near, bodies, neighbours
 from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Shelf, StepRule
 from balken.model.ground import Surface
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, whole
 from balken.model.project import Change
 from balken.model.sections import Section
-from balken.model.walls import Wall, whole
+from balken.model.walls import Wall
 from balken.units import System, format_run
 
 SILL_MATERIAL: Final = "HF No.2 treated"
@@ -322,7 +323,7 @@ def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Na
     size = format_run(run.slab_thickness, site.system)
     for number, shape in enumerate(sorted(shapes, key=lambda g: (-round(g.area), g.bounds)), 1):
         outline = simplify([(round(x, 3), round(y, 3)) for x, y in shape.exterior.coords[:-1]])
-        found += kept.piece("slab", str(number), outline, site.slab - run.slab_thickness, site.slab,
+        found += kept.piece("slab", (str(number), ""), outline, site.slab - run.slab_thickness, site.slab,
                             run.slab_level or run.top, size)  # fmt: skip
     return found
 
@@ -355,8 +356,8 @@ def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list
             low, _ = m.solid.bounds()
             if abs(m.solid.normal[2]) < 0.5:
                 continue  # a sloped footing is cast on the trimmed ground
-            name = m.id.rsplit("/", 1)[1].replace(":", "-").replace(" ", "-")
-            found += kept.piece("blinding", name, m.solid.plan(), low[2] - run.blinding, low[2], m.level,
+            row = f"{m.id.family}-{m.id.row}".replace(" ", "-")
+            found += kept.piece("blinding", (row, m.id.piece), m.solid.plan(), low[2] - run.blinding, low[2], m.level,
                                 format_run(run.blinding, "metric"))  # fmt: skip
     return found
 
@@ -368,7 +369,7 @@ class _Namer:
         self.small = memo.small
         self.run = run
         self.changes = {c.member: c for c in changes}
-        self.removed: set[str] = set()
+        self.removed: set[MemberName] = set()
         self.counts: dict[tuple[str, str], int] = {}
 
     def make(
@@ -379,29 +380,29 @@ class _Namer:
         if len(ring) < 3 or self.small(_area, ring) < SLIVER:
             return []
         number = self.counts[role, line.id] = self.counts.get((role, line.id), 0) + 1
-        name = line.id if number == 1 else f"{line.id}.{number}"
+        place = (line.id, "" if number == 1 else str(number))
         slope = plateau if plateau is not None and plateau.sloped else None
-        return self._named(role, name, line, ring, bottom, top, level, section, slope, voids)
+        return self._named(role, place, line, ring, bottom, top, level, section, slope, voids)
 
     def piece(
-        self, role: MemberRole, name: str, ring: Ring, bottom: float, top: float, level: str, section: str
+        self, role: MemberRole, place: tuple[str, str], ring: Ring, bottom: float, top: float, level: str, section: str
     ) -> list[Member]:
         """Return a member that follows no line."""
         if len(ring) < 3 or _area(ring) < SLIVER:
             return []
-        return self._named(role, name, None, ring, bottom, top, level, section, None, ())
+        return self._named(role, place, None, ring, bottom, top, level, section, None, ())
 
-    def _named(self, role: MemberRole, name: str, *how: Any) -> list[Member]:
-        member_id = f"run:{self.run.id}/{role}:{name}"
-        change = self.changes.get(member_id)
+    def _named(self, role: MemberRole, place: tuple[str, str], *how: Any) -> list[Member]:
+        name = MemberName(HostName("run", self.run.id), role, *place)
+        change = self.changes.get(name)
         if change and change.removed:
-            self.removed.add(member_id)
+            self.removed.add(name)
             return []
-        return [self.small(_member, self.run.id, role, name, change is not None, *how)]
+        return [self.small(_member, name, role, change is not None, *how)]
 
 
 def _member(
-    run: str, role: MemberRole, name: str, touched: bool, line: Wall | None, ring: Ring, bottom: float, top: float,
+    name: MemberName, role: MemberRole, touched: bool, line: Wall | None, ring: Ring, bottom: float, top: float,
     level: str, section: str, slope: Plateau | None, voids: tuple[Extrusion, ...],
 ) -> Member:  # fmt: skip
     """Return a member of a foundation: along its line, or where it follows none along the box round it."""
@@ -419,7 +420,7 @@ def _member(
     material = SILL_MATERIAL if role == "sill" else BLINDING if role == "blinding" else "concrete"
     cuts = ("square", "square") if role == "sill" else ()
     return Member(
-        f"run:{run}/{role}:{name}", f"{run}-{LETTERS[role]}-{name}", role, f"run:{run}", level, section, material, solid,
+        name, f"{name.host.key}-{LETTERS[role]}-{name.place}", role, name.host, level, section, material, solid,
         (*a, z), (*b, z), length, length, cuts, touched=touched, voids=tuple(v for v in voids if _touches(v, solid)),
     )  # fmt: skip
 

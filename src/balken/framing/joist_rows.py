@@ -12,6 +12,7 @@ from balken.framing.member import Strip, Support
 from balken.framing.pieces import Over, end_supports
 from balken.geometry.plane import ANGLE, TOUCH, Ring, box, crossings, distance, edges, sub, unit
 from balken.model.memo import Memo
+from balken.model.names import Rest
 
 EDGE = 0.5
 """A bearing shorter than this is a touch, not a bearing, mm."""
@@ -28,7 +29,7 @@ CANTILEVER = 0.5
 class Bearing(NamedTuple):
     """A bearing in the local plan: its name, its ring with the box round it, and whether its long side lies square."""
 
-    on: str
+    on: Rest
     ring: Ring
     box: tuple[float, float, float, float]
     square: bool
@@ -164,13 +165,13 @@ def holds_row(bearing: Bearing, x: float) -> bool:
     return bearing.box[0] - TOUCH <= x <= bearing.box[2] + TOUCH
 
 
-def beneath(x: float, low: float, high: float, along: list[Bearing]) -> str:
-    """Return the bearing that a stretch of a row lies on all along; empty where it spans."""
+def beneath(x: float, low: float, high: float, along: list[Bearing]) -> Rest | None:
+    """Return the bearing that a stretch of a row lies on all along; None where it spans."""
     for bearing in along:
         _, y0, _, y1 = bearing.box
         if holds_row(bearing, x) and min(y1, high) - max(y0, low) > MOSTLY * (high - low):
             return bearing.on
-    return ""
+    return None
 
 
 def body_of(
@@ -193,7 +194,7 @@ def body_of(
 
 
 def supports_of(
-    on_row: list[Over], body: tuple[float, float], x: float, angle: float, under: str
+    on_row: list[Over], body: tuple[float, float], x: float, angle: float, under: Rest | None
 ) -> tuple[Support, ...]:
     """Return what a piece of a row rests on: two ends, or halves where it lies on a bearing all along."""
     start, end = body

@@ -12,6 +12,7 @@ import msgspec
 from balken.framing.member import Member
 from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, edges, rotate, sub, unit
 from balken.model.floors import Rule
+from balken.model.names import HostName, MemberName
 from balken.model.project import Change
 
 ROW_NAMES_PER_SIDE = 10_000
@@ -174,21 +175,23 @@ def _keeps_clear(place: Stand, breadth: float, others: list[tuple[float, float, 
     )
 
 
-def row_changes(prefix: str, changes: tuple[Change, ...]) -> tuple[dict[str, float], frozenset[str]]:
+def row_changes(host: HostName, family: str, changes: tuple[Change, ...]) -> tuple[dict[str, float], frozenset[str]]:
     """Read what was done by hand to whole rows: shifts and removals.
 
     The pieces of a row stand in one line, so moving or taking away one moves or takes away the row.
     """
-    mine = [(c.member[len(prefix) : -1], c) for c in changes if c.member.startswith(prefix)]
+    mine = [(c.member.row, c) for c in changes if c.member.host == host and c.member.family == family]
     return {n: c.shift for n, c in mine if c.shift}, frozenset(n for n, c in mine if c.removed)
 
 
-def lost_changes(members: list[Member], changes: tuple[Change, ...], rows_there: frozenset[str]) -> tuple[str, ...]:
+def lost_changes(
+    members: list[Member], changes: tuple[Change, ...], rows_there: frozenset[str]
+) -> tuple[MemberName, ...]:
     """Return the names of changes by hand that found no member to act on."""
     if not changes:
         return ()
     present = {m.id for m in members}
-    taken_away = {c.member for c in changes if c.removed and c.member.rsplit(":", 1)[-1][:-1] in rows_there}
+    taken_away = {c.member for c in changes if c.removed and c.member.row in rows_there}
     return tuple(sorted({c.member for c in changes} - present - taken_away))
 
 

@@ -9,6 +9,7 @@ import msgspec
 
 from balken.geometry.plane import EXACT, Point, Ring
 from balken.geometry.solid import Extrusion, Vector
+from balken.model.names import HostName, MemberName, Rest
 
 MemberRole = Literal[
     "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
@@ -32,8 +33,8 @@ class Support(msgspec.Struct, frozen=True, gc=False):
 
     at: float
     length: float
-    on: str
-    """Name of the member or ``wall:ID`` underneath; empty where the end has nothing under it."""
+    on: Rest | None
+    """The member or wall underneath; None where the end has nothing under it."""
     point: Point
     hung: bool = False
     """Held by a hanger at the side of what carries it, not lying on it."""
@@ -45,10 +46,10 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     ``length`` is measured along the member; ``blank`` is the shortest square-ended piece it can be cut from.
     """
 
-    id: str
+    id: MemberName
     mark: str
     role: MemberRole
-    host: str
+    host: HostName
     level: str
     section: str
     material: str
@@ -93,11 +94,15 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """The top of a sill or wall plate that members can bear on: a plan ring at a height."""
 
-    on: str
+    on: Rest
     ring: tuple[Point, ...]
     outer: bool
     hung: bool = False
     """Pieces end at its faces and hang there, instead of lying on it."""
+
+
+CutFrom = tuple[tuple[str, str], str]
+"""What a piece of a roof is cut from by calculation: its role and place (empty for all of the role), and a section."""
 
 
 class Size(msgspec.Struct, frozen=True, gc=False):
@@ -107,8 +112,8 @@ class Size(msgspec.Struct, frozen=True, gc=False):
     spacing: float
     plies: tuple[tuple[str, int], ...] = ()
     """How many plies trimmers, headers and doubles have by calculation, by their row's or header's name."""
-    cut: tuple[tuple[str, str], ...] = ()
-    """Of a roof: what hips, valleys and ridge beams are cut from by calculation, by the last part of their name."""
+    cut: tuple[CutFrom, ...] = ()
+    """Of a roof: what hips, valleys and ridge beams are cut from by calculation."""
 
 
 class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -120,11 +125,11 @@ class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     width: float
     holes: tuple["Hole", ...] = ()
     doubles: tuple[tuple[str, Point, Point], ...] = ()
-    """Walls that stand on the floor and run along: their name and middle line."""
+    """Walls that stand on the floor and run along: their key and middle line."""
     ledgers: tuple[tuple[str, Point, Point], ...] = ()
     """Faces of walls that a ledger is fixed to, the floor to the left: the wall's name and the line."""
     stands_on: tuple[tuple[str, Point], ...] = ()
-    """Posts that stand on the floor: their name and place."""
+    """Posts that stand on the floor: their key and place."""
     sides: tuple[str, ...] = ()
     """Of a roof: by the sides of the outline, the wall that lies along each."""
 
@@ -156,7 +161,7 @@ class Framed(msgspec.Struct, frozen=True, gc=False):
     """What one host gave: its members in parts, and the changes by hand that found no member."""
 
     parts: tuple[Part, ...]
-    gone: tuple[str, ...] = ()
+    gone: tuple[MemberName, ...] = ()
 
     @property
     def members(self) -> tuple[Member, ...]:
@@ -164,7 +169,7 @@ class Framed(msgspec.Struct, frozen=True, gc=False):
         return tuple(m for part in self.parts for m in part.members)
 
 
-def framed_of(members: Iterable[Member], gone: tuple[str, ...] = ()) -> Framed:
+def framed_of(members: Iterable[Member], gone: tuple[MemberName, ...] = ()) -> Framed:
     """Return what a host gave whose members are few enough to be one part."""
     return Framed((Part(tuple(members)),), gone)
 

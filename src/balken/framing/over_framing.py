@@ -1,4 +1,6 @@
 """A roof of rafters that runs on over another: valley plates flat on the roof below, the ridge carried on between them, and jacks
+from balken.model.names import MemberName
+from balken.model.names import MemberName
 from it down to the plates. What lies on them lies on the roof below, which is framed as if they were not there."""
 
 import math
@@ -14,6 +16,7 @@ from balken.framing.valley_sets import SHEATHING
 from balken.geometry.plane import TOUCH, Point, Ring, add, box, cross, crossings, distance, dot, left, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, Vector, bevelled_profile, cross3, side_profile
+from balken.model.names import HostName, MemberName
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
@@ -183,9 +186,9 @@ def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *,
         x, y, z = (o + section.breadth * c for o, c in zip(origin, up))
         body = Extrusion((x, y, z), along, inward, ring, section.breadth)
     end = add(start, way, distance(v.low, v.high))
-    host = f"roof:{roof.id}"
+    host = HostName("roof", roof.id)
     yield Member(
-        f"{host}/valley plate:{n}", f"{roof.id}-Y{n:02d}", "valley plate", host, roof.plate, section.name,
+        MemberName(host, "valley plate", str(n)), f"{roof.id}-Y{n:02d}", "valley plate", host, roof.plate, section.name,
         f"{roof.species} {roof.grade}", body,
         (*start, origin[2]), (*end, v.lower.height(end) + _lift(v.lower)), length, length, ("square", "to the other plate"),
     )  # fmt: skip
@@ -216,10 +219,10 @@ def _ridge(
     if ring[1][0] < TOUCH:
         ring = ((0.0, base), ring[2], ring[3])
     long = ring[-2][0]
-    host = f"roof:{roof.id}"
+    host = HostName("roof", roof.id)
     tip = add(start, way, long)
     yield Member(
-        f"{host}/ridge:over {letter}", f"{roof.id}-BV{letter}", "ridge", host, roof.plate, section.name,
+        MemberName(host, "ridge", f"over {letter}"), f"{roof.id}-BV{letter}", "ridge", host, roof.plate, section.name,
         f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth), (*start, top - section.depth / 2),
         (*tip, top - section.depth / 2), long, long, ("square", "sloped to the roof"),
     )  # fmt: skip
@@ -299,12 +302,12 @@ def _jack(
     first = sum(r[1][3][0] for r in rings) / 2
     start, end = add(foot, way, first), add(foot, way, run)
     length = (run - first) * math.hypot(1.0, slope)
-    host, pitch = f"roof:{roof.id}", math.degrees(math.atan(slope))
+    host, pitch = HostName("roof", roof.id), math.degrees(math.atan(slope))
     lies = math.degrees(math.atan(slope) - math.atan(rise))
     bevel = math.degrees(math.atan(abs(tilt)))
     cuts = (f"to the roof below, {lies:.1f}° to its edge, bevelled {bevel:.1f}°", f"plumb {pitch:.1f}°")
     return Member(
-        f"{host}/valley jack:over {n:02d}", f"{roof.id}-J{n:02d}", "rafter", host, roof.plate, section.name,
+        MemberName(host, "valley jack", f"over {n:02d}"), f"{roof.id}-J{n:02d}", "rafter", host, roof.plate, section.name,
         f"{roof.species} {roof.grade}", bevelled_profile(foot, way, tuple(rings)), (*start, z + slope * first - plumb / 2),
         (*end, z + slope * run - plumb / 2), length, length + plumb, cuts, slope=slope,
     )  # fmt: skip

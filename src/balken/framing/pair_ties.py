@@ -8,6 +8,7 @@ from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import RoofShape
 from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, sub, unit
 from balken.geometry.solid import side_profile
+from balken.model.names import HostName, MemberName, family_of, wall_key
 from balken.model.roofs import Pairs, RoofArea
 from balken.model.sections import Section
 
@@ -35,7 +36,7 @@ def pair_ties(
     if rule.collar == rule.ties == "none":
         return []
     found: list[Member] = []
-    for ridge in dict.fromkeys(m.supports[-1].on for m in rafters if "/ridge" in m.supports[-1].on):
+    for ridge in dict.fromkeys(m.supports[-1].on for m in rafters if _meets_ridge(m)):
         pairs = pairs_at([m for m in rafters if m.supports[-1].on == ridge], rule.stagger)
         for one, other in chosen(pairs, rule.collar, rule.tie_gap):
             section = cut_from(roof, "collar ties", rafter, sections)
@@ -48,6 +49,10 @@ def pair_ties(
             z = min(e.plate for e in shape.edges) + rule.tie_up
             found += _across(roof, one, other, Tie("tie", "Y", z, section, section.depth), len(found) + 1)
     return found
+
+
+def _meets_ridge(m: Member) -> bool:
+    return family_of(m.supports[-1].on) in ("ridge", "ridge beam")
 
 
 def chosen(pairs: Sequence[tuple[Member, Member]], which: Pairs, gap: float) -> list[tuple[Member, Member]]:
@@ -85,10 +90,11 @@ def _across(roof: RoofArea, one: Member, other: Member, tie: Tie, n: int) -> lis
     start = add(a, left(way), section.breadth)  # nailed to the side of the pair
     ring = ((s0, low), (s1, low), (t1, high), (t0, high))
     z = (low + high) / 2
-    name = f"roof:{roof.id}/{tie.role}:{one.id.rsplit(':', 1)[1]}"
+    host = HostName("roof", roof.id)
+    name = MemberName(host, tie.role, one.id.row, one.id.piece)
     words = "sloped to the roof"
     return [Member(
-        name, f"{roof.id}-{tie.letter}{n:02d}", tie.role, f"roof:{roof.id}", roof.plate, section.name,
+        name, f"{roof.id}-{tie.letter}{n:02d}", tie.role, host, roof.plate, section.name,
         f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth),
         (*add(start, way, s0), z), (*add(start, way, s1), z), s1 - s0, s1 - s0, (words, words),
     )]  # fmt: skip
@@ -104,7 +110,7 @@ def _straight(b: Point, a: Point, one: Member) -> Point:
 def _outer_face(m: Member) -> Point | None:
     """Return where a rafter passes the outer face of the wall it stands on."""
     foot = m.supports[0]
-    if not foot.on.startswith("wall:"):
+    if not wall_key(foot.on):
         return None
     way = unit(sub(m.end[:2], m.start[:2]))
     return add(foot.point, way, -foot.length / 2)
@@ -112,8 +118,8 @@ def _outer_face(m: Member) -> Point | None:
 
 def pairs_at(rafters: Sequence[Member], stagger: bool) -> list[tuple[Member, Member]]:
     """Return the commons that stand in one line, or side by side where staggered, on both sides of a ridge."""
-    heads = [(m, m.end) for m in rafters if "/rafter:" in m.id]
-    found, used = [], set[str]()
+    heads = [(m, m.end) for m in rafters if m.id.family == "rafter"]
+    found, used = [], set[MemberName]()
     for m, p in heads:
         if m.id in used:
             continue

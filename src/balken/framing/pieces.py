@@ -9,6 +9,7 @@ from balken.framing.member import Member, MemberRole, Strip, Support
 from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, box, distance, distance_to_ring, holds, sub, unit
 from balken.geometry.solid import side_profile
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, Rest
 
 HANGER_SEAT = 51.0
 """Length of the seat of a joist hanger, mm (2 in; common practice, no source)."""
@@ -23,7 +24,7 @@ class Cut(msgspec.Struct, frozen=True, gc=False):
 
 
 def level_piece(
-    name: str, mark: str, role: MemberRole, host: str, level: str, cut: Cut, a: Point, b: Point, bottom: float, top: float,
+    name: MemberName, mark: str, role: MemberRole, host: HostName, level: str, cut: Cut, a: Point, b: Point, bottom: float, top: float,
     supports: tuple[Support, ...] = (), area: float = 0.0, carries: tuple[float, float] = (0.0, 0.0), *,
     touched: bool = False, line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0),
     hinges: tuple[float, ...] = (),
@@ -47,16 +48,6 @@ def ring_of(m: Member) -> Ring:
     length = m.length or 1.0
     nx, ny = -(by - ay) / length * m.solid.depth / 2, (bx - ax) / length * m.solid.depth / 2
     return (ax - nx, ay - ny), (bx - nx, by - ny), (bx + nx, by + ny), (ax + nx, ay + ny)
-
-
-def piece_letters(number: int) -> str:
-    """The letters of a piece by its place in a row, without end: a, b … z, aa, ab …"""
-    found = ""
-    number += 1
-    while number:
-        number, rest = divmod(number - 1, 26)
-        found = chr(97 + rest) + found
-    return found
 
 
 def polygons_of(members: Sequence[Member], memo: Memo) -> Any:
@@ -94,17 +85,17 @@ def near_spots(spots: Sequence[Point], members: Sequence[Member], reach: float, 
     return found
 
 
-def strip_under(point: Point, strips: tuple[Strip, ...]) -> str:
-    """Return the name of the plate or beam under a place."""
+def strip_under(point: Point, strips: tuple[Strip, ...]) -> Rest | None:
+    """The plate or beam under a place."""
     for strip in strips:
         x0, y0, x1, y1 = box(strip.ring)
         near = x0 - TOUCH < point[0] < x1 + TOUCH and y0 - TOUCH < point[1] < y1 + TOUCH
         if near and (holds(strip.ring, point) or distance_to_ring(point, strip.ring) < TOUCH):
             return strip.on
-    return ""
+    return None
 
 
-Over = tuple[str, float, float, bool]
+Over = tuple[Rest, float, float, bool]
 """A bearing on a line: its name, from, to along the line, mm, and whether the piece hangs on it."""
 
 
@@ -149,7 +140,7 @@ def end_supports(reached: list[Over], start: float, end: float, place: Callable[
 
     def support(found: Over | None, at: float, inward: float) -> Support:
         if found is None:
-            return Support(at - start, 0.0, "", place(at))
+            return Support(at - start, 0.0, None, place(at))
         if found[3]:
             at += inward * HANGER_SEAT / 2
             return Support(at - start, HANGER_SEAT, found[0], place(at), hung=True)

@@ -26,6 +26,7 @@ from balken.geometry.plane import (
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import bevelled_profile
+from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
@@ -44,14 +45,14 @@ SQUARE: Final = 0.002
 class Piece(NamedTuple):
     """One rafter to be cut: its lasting name, its line in plan from the foot up, and what it runs between."""
 
-    name: str
+    name: MemberName
     mark: str
     start: Point
     end: Point
     foot: RoofLine | None
     head: RoofLine | None
     area: float
-    on: tuple[str, str] = ("", "")
+    on: tuple[Rest | None, Rest | None] = (None, None)
     """Headers it ends at, at its foot and its head."""
     trimmer: bool = False
     """Doubled beside an opening."""
@@ -69,7 +70,7 @@ class Cutting(NamedTuple):
     """Of the plates, mm."""
     sections: dict[str, Section]
     section: Section
-    changes: dict[str, Change]
+    changes: dict[MemberName, Change]
     system: System
     openings: tuple[Placed, ...] = ()
     purlins: tuple[UnderPurlin, ...] = ()
@@ -116,7 +117,7 @@ def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member:
     longest = max(e for _, e in ends) - min(s for s, _ in ends)
     mid = base - plumb / 2
     return Member(
-        p.name, p.mark, "trimmer" if p.trimmer else "rafter", f"roof:{cut.roof.id}", cut.roof.plate, section.name,
+        p.name, p.mark, "trimmer" if p.trimmer else "rafter", p.name.host, cut.roof.plate, section.name,
         f"{cut.roof.species} {cut.roof.grade}",
         bevelled_profile(add(p.start, way, wall), way, tuple(rings)), (*start, mid + slope * first),
         (*finish, mid + slope * last), length,
@@ -274,28 +275,28 @@ def _supports(
 def _first_plate(p: Piece, cut: Cutting, edge: Edge, way: Point, run: tuple[float, float]) -> Support | None:
     """Return the plate that a rafter comes in over beside a corner, where its tail ends at a rake instead of an eave."""
     start, end = add(p.start, way, run[0]), add(p.start, way, run[1])
-    on, low, high, _ = next(iter(bearings_on(start, end, cut.strips)), ("", 0.0, 0.0, False))
+    on, low, high, _ = next(iter(bearings_on(start, end, cut.strips)), (None, 0.0, 0.0, False))
     if not on or high - low > 3 * (cut.width or COMMON) or low > 2 * edge.out + TOUCH:
         return None
     return Support((low + high) / 2, high - low, on, add(start, way, (low + high) / 2))
 
 
-def _gable_under(p: Piece, cut: Cutting, way: Point, first: float, last: float) -> str:
-    """Return the name of the gable wall that a rafter lies over; empty where it lies over none."""
-    gables = {f"wall:{e.name}" for e in cut.shape.edges if e.slope is None and e.rule.kind == "gable"}
+def _gable_under(p: Piece, cut: Cutting, way: Point, first: float, last: float) -> Rest | None:
+    """The gable wall that a rafter lies over; None where it lies over none."""
+    gables = {HostName("wall", e.name) for e in cut.shape.edges if e.slope is None and e.rule.kind == "gable"}
     if not gables:
-        return ""
+        return None
     spots = [add(p.start, way, first + share * (last - first)) for share in (0.35, 0.65, 0.9)]
     under = {strip_under(spot, cut.strips) for spot in spots}
-    return under.pop() if len(under) == 1 and under <= gables else ""
+    return under.pop() if len(under) == 1 and under <= gables else None
 
 
-def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> str:
+def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> MemberName | None:
     if line is None:
-        return ""
+        return None
     near = [(distance_to_segment(place, s.low[:2], s.high[:2]), i) for i, s in enumerate(cut.sticks)]
     best = min(near, default=None)
-    return cut.sticks[best[1]].name if best is not None and best[0] < 10 * ON else ""
+    return cut.sticks[best[1]].name if best is not None and best[0] < 10 * ON else None
 
 
 def _words(

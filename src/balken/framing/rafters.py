@@ -8,7 +8,6 @@ from msgspec.structs import replace
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member
-from balken.framing.pieces import piece_letters
 from balken.framing.rafter_cuts import ON, PLIES_BESIDE, Cutting, Piece, cut_rafter, wall_at
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.geometry.plane import (
@@ -23,6 +22,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
+from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.project import Change
 
 SHORTEST: Final = 100.0
@@ -102,19 +102,23 @@ WITHIN: Final = 200.0
 MOST_TRIED: Final = 3
 
 
-def frame_face(n: int, face: Face, family: Family, cut: Cutting, letter: str) -> tuple[list[Member], frozenset[str]]:
-    """Return the rafters of one plane, and the names of all there would be without those taken away by hand."""
-    names: set[str] = set()
+def frame_face(
+    n: int, face: Face, family: Family, cut: Cutting, letter: str
+) -> tuple[list[Member], frozenset[tuple[str, str]]]:
+    """Return the rafters of one plane, and the places of all there would be without those taken away by hand."""
+    names: set[tuple[str, str]] = set()
     pieces = _pieces(n, face, family, cut, letter, names)
     return [cut_rafter(p, face, cut) for p in pieces], frozenset(names)
 
 
-def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names: set[str]) -> Iterable[Piece]:
+def _pieces(
+    n: int, face: Face, family: Family, cut: Cutting, letter: str, names: set[tuple[str, str]]
+) -> Iterable[Piece]:
     angle, shape = family.angle, cut.shape
     side = shape.edges[face.side]
     rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
     x0, low, x1, high = box(rings[0])
-    host, part = f"roof:{cut.roof.id}", part_name(side, face, shape)
+    host, part = HostName("roof", cut.roof.id), part_name(side, face, shape)
     upward = face.height(to_plan((0.0, 1.0), angle)) > face.height((0.0, 0.0))
 
     holes = [h for h in cut.openings if h.face == n]
@@ -130,11 +134,11 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
     beside = cut.section.breadth if cut.roof.rafters.stagger and not upward else 0.0
     places = [(row, x + beside, lo, hi) for row, x, lo, hi in family.places]
     for row, x, lo, hi in (*_of_face(places, rings, x0, x1), *_beside(gaps, cut)):
-        change = _change_of(f"{host}/", f"{part}.{row}", cut.changes)
+        change = _change_of(host, part, row, cut.changes)
         at = x + (change.shift if change else 0.0)
         runs = [r for r in lines_at(at) if min(r.span[1], hi + side.out) - max(r.span[0], lo - side.out) > SHORTEST]
         if runs and (row.startswith("T") or not _taken(at, gaps, cut)):
-            names.add(f"{part}.{row}")
+            names.add((part, row))
             if change is None or not change.removed:
                 # Over an outline with inside corners a row has several stretches: what stands on two of them is one.
                 same = next((k for k in kept if k[0] == row and abs(k[1] - at) < TOUCH), None)
@@ -155,7 +159,7 @@ def _pieces(n: int, face: Face, family: Family, cut: Cutting, letter: str, names
             beside = row.startswith("T")
             kind = "trimmer" if beside else _kind(r.foot, r.head)
             yield Piece(
-                f"{host}/{kind}:{part}.{row}{more}", f"{cut.roof.id}-{'' if beside else 'R'}{row}{letter}{more}", r.start, r.end,
+                MemberName(host, kind, part, row + more), f"{cut.roof.id}-{'' if beside else 'R'}{row}{letter}{more}", r.start, r.end,
                 r.foot, r.head, area, r.on, beside,
             )  # fmt: skip
 
@@ -169,13 +173,13 @@ class Gap(NamedTuple):
     right: float
     low: float
     high: float
-    at_low: str
-    at_high: str
+    at_low: MemberName
+    at_high: MemberName
 
 
-def _gap(item: Placed, angle: float, upward: bool, cut: "Cutting", host: str) -> Gap:
+def _gap(item: Placed, angle: float, upward: bool, cut: "Cutting", host: HostName) -> Gap:
     x0, y0, x1, y1 = box([to_local(p, angle) for p in item.ring])
-    lower, upper = (f"{host}/header:{item.key}{which}" for which in ("a", "b"))
+    lower, upper = (MemberName(host, "header", item.key, which) for which in ("a", "b"))
     return Gap(item.key, x0, x1, y0, y1, lower if upward else upper, upper if upward else lower)
 
 
@@ -235,7 +239,7 @@ class Run(NamedTuple):
     end: Point
     foot: RoofLine | None
     head: RoofLine | None
-    on: tuple[str, str] = ("", "")
+    on: tuple[Rest | None, Rest | None] = (None, None)
     """Headers it ends at, at its foot and its head."""
 
 
@@ -290,8 +294,8 @@ def part_name(side: Edge, face: Face, shape: RoofShape) -> str:
     return side.name if len(mine) == 1 else f"{side.name}{piece_letters(mine.index(face))}"
 
 
-def _change_of(prefix: str, name: str, changes: dict[str, Change]) -> Change | None:
-    return next((changes[k] for kind in KINDS if (k := f"{prefix}{kind}:{name}") in changes), None)
+def _change_of(host: HostName, part: str, row: str, changes: dict[MemberName, Change]) -> Change | None:
+    return next((changes[k] for kind in KINDS if (k := MemberName(host, kind, part, row)) in changes), None)
 
 
 KINDS: Final = ("rafter", "hip jack", "valley jack", "cripple jack", "trimmer")

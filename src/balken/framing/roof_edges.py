@@ -15,6 +15,7 @@ from balken.geometry.plane import TOUCH, Point, add, box, crossings, distance, d
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
+from balken.model.names import HostName, MemberName, piece_letters
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
@@ -84,11 +85,11 @@ def _barge(
     plumb = section.depth * math.hypot(1.0, slope)
     base = face.height(a)
     ring = ((0.0, base - plumb), (run, base + slope * run - plumb), (run, base + slope * run), (0.0, base))
-    host, steep = f"roof:{roof.id}", math.hypot(1.0, slope)
+    host, steep = HostName("roof", roof.id), math.hypot(1.0, slope)
     plumb_words = f"plumb {math.degrees(math.atan(slope)):.1f}°"
     end = add(start, way, run)
     yield Member(
-        f"{host}/barge rafter:{name}", f"{roof.id}-G{n + 1:02d}", "barge rafter", host, roof.plate, section.name,
+        MemberName(host, "barge rafter", name), f"{roof.id}-G{n + 1:02d}", "barge rafter", host, roof.plate, section.name,
         f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth),
         (*start, base - plumb / 2), (*end, base + slope * run - plumb / 2), run * steep,
         run * steep + section.depth * slope, (plumb_words, plumb_words), slope=slope,
@@ -99,13 +100,13 @@ def _barge(
         at = (k + 0.5) * run / count
         spot = add(add(a, way, at), inward, section.breadth)
         yield _tilted(
-            f"{host}/lookout:{name}.{k + 1:02d}", f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, behind, spot,
+            MemberName(host, "lookout", name, f"{k + 1:02d}"), f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, behind, spot,
             inward, way, slope, face.height(spot), length,
         )  # fmt: skip
 
 
 def _tilted(
-    name: str, mark: str, role: MemberRole, roof: RoofArea, section: Section, spot: Point, along: Point, way: Point,
+    name: MemberName, mark: str, role: MemberRole, roof: RoofArea, section: Section, spot: Point, along: Point, way: Point,
     slope: float, top: float, length: float,
 ) -> Member:  # fmt: skip
     """Return a level piece across the slope, square to the roof, its top in the plane of the rafters."""
@@ -125,7 +126,7 @@ def _tilted(
     ring = ((0.0, -d), (length, -d), (length, 0.0), (0.0, 0.0))
     end = add(spot, along, length)
     return Member(
-        name, mark, role, f"roof:{roof.id}", roof.plate, section.name, f"{roof.species} {roof.grade}",
+        name, mark, role, name.host, roof.plate, section.name, f"{roof.species} {roof.grade}",
         Extrusion(origin, u, up, ring, section.breadth), (*spot, top - d / 2), (*end, top - d / 2), length, length,
         ("square", "square"),
     )  # fmt: skip
@@ -137,7 +138,7 @@ def headers(
 ) -> list[Member]:  # fmt: skip
     """Return the headers below and above openings, plumb, hung between the doubled rafters beside them."""
     found = []
-    host, section = f"roof:{roof.id}", cut_from(roof, "headers", section, sections)
+    host, section = HostName("roof", roof.id), cut_from(roof, "headers", section, sections)
     for item in openings:
         face = shape.roof.faces[item.face]
         up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
@@ -148,34 +149,33 @@ def headers(
             a, b = add(a, up, shift * section.breadth), add(b, up, shift * section.breadth)
             top = face.height(a) - section.breadth / 2 * face.pitch
             length, way = distance(a, b), unit(sub(b, a))
-            beside = f"{host}/trimmer:{parts[item.face]}.T{item.key}"
             supports = tuple(
-                Support(at, HANGER_SEAT, beside + _trimmer_at(p, item, face), p, hung=True)
+                Support(at, HANGER_SEAT, _trimmer_at(p, item, face, host, parts[item.face]), p, hung=True)
                 for at, p in ((0.0, a), (length, b))
             )
             ring = ((0.0, top - cut.depth), (length, top - cut.depth), (length, top), (0.0, top))
             z = top - cut.depth / 2
             found.append(Member(
-                f"{host}/header:{item.key}{which}", f"{roof.id}-H{item.key}{which}", "header", host, roof.plate, cut.name,
+                MemberName(host, "header", item.key, which), f"{roof.id}-H{item.key}{which}", "header", host, roof.plate, cut.name,
                 f"{roof.species} {roof.grade}", side_profile(a, way, ring, section.breadth), (*a, z), (*b, z), length, length,
                 ("square", "square"), supports,
             ))  # fmt: skip
     return found
 
 
-def _trimmer_at(p: Point, item: Placed, face: Face) -> str:
-    """Return which of the doubled rafters an end of a header meets: ``a`` the first in the layout."""
+def _trimmer_at(p: Point, item: Placed, face: Face, host: HostName, part: str) -> MemberName:
+    """The doubled rafter that an end of a header meets: ``a`` is the first in the layout of a plane."""
     angle = run_of(face)
     x = to_local(p, angle)[0]
     x0, _, x1, _ = box([to_local(q, angle) for q in item.ring])
-    return "a" if abs(x - x0) < abs(x - x1) else "b"
+    return MemberName(host, "trimmer", part, f"T{item.key}{'a' if abs(x - x0) < abs(x - x1) else 'b'}")
 
 
 def deck_joists(
     roof: RoofArea, shape: RoofShape, sticks: Sequence[Stick], section: Section, spacing: float
 ) -> Iterable[Member]:
     """Return the joists of a flat top, across its shorter way, hung between the purlins round it."""
-    host = f"roof:{roof.id}"
+    host = HostName("roof", roof.id)
     for n, face in enumerate(f for f in shape.roof.faces if f.pitch <= 1e-9):
         angle = run_angle(face.outline, "short")
         ring = tuple(to_local(p, angle) for p in face.outline)
@@ -195,12 +195,12 @@ def deck_joists(
                 a, b = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
                 top = face.height(ends[0])
                 supports = tuple(
-                    Support(at, HANGER_SEAT, s.name if s else "", p, hung=True)
+                    Support(at, HANGER_SEAT, s.name if s else None, p, hung=True)
                     for at, p, s in ((HANGER_SEAT / 2, a, on[0]), (length - sum(cut) - HANGER_SEAT / 2, b, on[1]))
                 )
                 area = areas[j] + (whole - sum(areas) if j == 0 else 0.0)
                 yield level_piece(
-                    f"{host}/joist:D{n + 1}.{k + 1:02d}{'' if j == 0 else 'bcdefg'[min(j - 1, 5)]}",
+                    MemberName(host, "joist", f"D{n + 1}", f"{k + 1:02d}{'' if j == 0 else piece_letters(j)}"),
                     f"{roof.id}-D{n + 1}{k + 1:02d}", "joist", host, roof.plate,
                     Cut(section.name, f"{roof.species} {roof.grade}", section.breadth), a, b, top - section.depth, top,
                     supports, area, (0.0, distance(a, b)),

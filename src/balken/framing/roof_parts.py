@@ -3,6 +3,7 @@
 from typing import Final
 
 from balken.framing.member import Member
+from balken.model.names import MemberName
 from balken.model.roofs import RafterPart, RoofArea
 from balken.model.sections import Section
 
@@ -14,9 +15,9 @@ PART_OF: Final[dict[str, RafterPart]] = {
 """By the role of a member; jacks are told by their name."""
 
 
-def part_of(name: str, role: str) -> RafterPart | None:
+def part_of(name: MemberName, role: str) -> RafterPart | None:
     """Return the kind of a piece by its name and role; None of a common rafter."""
-    return "jacks" if " jack:" in name else PART_OF.get(role)
+    return "jacks" if name.family.endswith(" jack") else PART_OF.get(role)
 
 
 def is_there(roof: RoofArea, m: Member) -> bool:

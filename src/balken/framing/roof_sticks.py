@@ -8,7 +8,6 @@ import msgspec
 
 from balken.framing.gables import gable_support
 from balken.framing.member import Member, MemberRole, Support
-from balken.framing.pieces import piece_letters
 from balken.framing.roof_parts import PART_OF
 from balken.framing.roof_shape import RoofShape
 from balken.geometry.plane import (
@@ -28,6 +27,7 @@ from balken.geometry.plane import (
 from balken.geometry.plane import edges as sides_of
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.solid import Extrusion, Vector, bevelled_profile
+from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
@@ -54,7 +54,7 @@ Stop = tuple[Point, Point]
 class Stick(msgspec.Struct, frozen=True, gc=False):
     """A ridge, hip or valley before it is cut: its line on the roof from its low end up, and what it is cut from."""
 
-    name: str
+    name: MemberName
     mark: str
     role: MemberRole
     line: RoofLine
@@ -98,21 +98,21 @@ def stick_stop(stick: Stick, way: Point) -> Stop | None:
 
 
 def sticks_of(
-    roof: RoofArea, shape: RoofShape, lines: Sequence[RoofLine], section_for: "SectionFor", changes: dict[str, Change],
+    roof: RoofArea, shape: RoofShape, lines: Sequence[RoofLine], section_for: "SectionFor", changes: dict[MemberName, Change],
     sections: dict[str, Section],
 ) -> list[Stick]:  # fmt: skip
     """Return the ridges, hips and valleys of a roof, named by the sides they lie between."""
     found: list[Stick] = []
-    counts: dict[str, int] = {}
+    counts: dict[tuple[str, str], int] = {}
     numbers: dict[str, int] = {}
     for line in sorted(lines, key=lambda x: (x.kind, _between(shape, x), x.start)):
         if line.kind not in STICKS or distance(line.start[:2], line.end[:2]) < NODE:
             continue
         role = _role_of(roof, line)
         sides = _between(shape, line)
-        key = f"roof:{roof.id}/{role}:{sides}"
-        counts[key] = counts.get(key, 0) + 1
-        name = key if counts[key] == 1 else f"{key}{piece_letters(counts[key] - 1)}"
+        counts[role, sides] = counts.get((role, sides), 0) + 1
+        more = "" if counts[role, sides] == 1 else piece_letters(counts[role, sides] - 1)
+        name = MemberName(HostName("roof", roof.id), role, sides + more)
         numbers[line.kind] = numbers.get(line.kind, 0) + 1
         mark = f"{roof.id}-{LETTERS[line.kind]}{numbers[line.kind]:02d}"
         change = changes.get(name)
@@ -135,8 +135,8 @@ class SectionFor(NamedTuple):
 
     rafter: Section
     slope: float
-    chosen: dict[str, str]
-    """By calculation, by the last part of its name."""
+    chosen: dict[tuple[str, str], str]
+    """By calculation, by its role and place."""
     sections: dict[str, Section]
     typed: dict[str, str]
     """By the kind of piece."""
@@ -144,7 +144,7 @@ class SectionFor(NamedTuple):
     def __call__(self, role: MemberRole, sides: str, least: Section | None = None) -> Section:
         """Return what is typed or was chosen; else ``least``, or the shallowest board as deep as the rafters' plumb cut (IRC 2021
         R802.3)."""
-        name = self.typed.get(PART_OF.get(role, ""), self.chosen.get(f"{role}:{sides}"))
+        name = self.typed.get(PART_OF.get(role, ""), self.chosen.get((role, sides)))
         if name is not None and name in self.sections:
             return self.sections[name]
         if least is not None:
@@ -174,7 +174,7 @@ class Setting(NamedTuple):
     shape: RoofShape
     width: float
     """Of the plates, mm."""
-    under: Callable[[Point], str]
+    under: Callable[[Point], Rest | None]
     """Finds the plate or beam under a place."""
     system: System
     along: tuple["Stick", ...] = ()
@@ -213,7 +213,7 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     square = not any(backed) and all(abs(s - first) < TOUCH and abs(e - last) < TOUCH for s, e in ends)
     supports = _supports(stick, sticks, to, corner, first, last, plumb)
     return Member(
-        stick.name, stick.mark, stick.role, f"roof:{to.roof.id}", to.roof.plate, stick.section.name,
+        stick.name, stick.mark, stick.role, HostName("roof", to.roof.id), to.roof.plate, stick.section.name,
         f"{to.roof.species} {to.roof.grade}", _solid(stick, way, rings), (*a, mid + slope * first), (*b, mid + slope * last),
         (last - first) * steep, longest * steep + stick.section.depth * slope,
         ("square", "square") if square else _words(stick, to, ends, corner, slope, plumb, drop, backed), supports, 0.0,
@@ -290,7 +290,7 @@ def _rank(stick: Stick, how: str) -> tuple[int, str]:
     if how == "mitred":
         return 0, ""
     place = ORDER.index(stick.role) if stick.role in ORDER else len(ORDER)
-    return place, stick.name if how == "one through" else ""
+    return place, str(stick.name) if how == "one through" else ""
 
 
 class Corner(NamedTuple):
@@ -416,7 +416,7 @@ def _on_gable(stick: Stick, to: Setting, first: float, last: float, end: float) 
     """Return what an end bears on over a gable wall: where it crosses the wall, else where it first comes over its corner."""
     width = to.width or SEAT
     found = gable_support(to.shape, width, to.under, stick.low[:2], stick.way, (first, last), end)
-    gables = {f"wall:{e.name}" for e in to.shape.edges if e.slope is None and e.rule.kind == "gable"}
+    gables = {HostName("wall", e.name) for e in to.shape.edges if e.slope is None and e.rule.kind == "gable"}
     inward = 1.0 if end == first else -1.0
     for k in range(SOUGHT if found is None else 0):
         at = end + inward * (k + 0.5) * width / 2
@@ -430,7 +430,7 @@ def _at_node(node: Point, sticks: Sequence[Stick], but: Stick) -> list[Stick]:
     return [s for s in sticks if s is not but and any(distance(p[:2], node) < 2 * NODE for p in (s.low, s.high))]
 
 
-def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> str:
+def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> MemberName | None:
     """Return what a hip or valley leans on at its upper end: a ridge, else what goes on from there."""
     there = _at_node(stick.high[:2], sticks, stick)
     ranked = sorted(there, key=lambda s: (s.role not in ("ridge beam", "ridge"), s.name))
@@ -438,10 +438,10 @@ def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> str:
         ranked = [
             s for s in sticks if s is not stick and distance_to_segment(stick.high[:2], s.low[:2], s.high[:2]) < NODE
         ]
-    return ranked[0].name if ranked else ""
+    return ranked[0].name if ranked else None
 
 
-def _lower_of(stick: Stick, sticks: Sequence[Stick], node: Point | None = None) -> str:
+def _lower_of(stick: Stick, sticks: Sequence[Stick], node: Point | None = None) -> MemberName | None:
     """Return what carries the foot of a hip or valley that does not reach the walls (or another node): what comes up to it from
     below."""
     foot = stick.low[:2] if node is None else node
@@ -450,7 +450,7 @@ def _lower_of(stick: Stick, sticks: Sequence[Stick], node: Point | None = None) 
         if distance(s.high[:2], foot) < 2 * NODE and s.role in ("hip", "valley", "ridge beam")
     ]  # fmt: skip
     ranked = sorted(there, key=lambda s: (s.role not in ("valley", "hip", "ridge beam"), s.name))
-    return ranked[0].name if ranked else ""
+    return ranked[0].name if ranked else None
 
 
 def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float, last: float) -> Iterable[Support]:
@@ -461,7 +461,7 @@ def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float
         n = left(unit(sub(edge.b, edge.a)))
         end = add(stick.low[:2], way, at)
         deep = dot(sub(end, edge.a), n)
-        carrier = _lower_of(stick, sticks, node=end) if stick.role == "purlin" else ""
+        carrier = _lower_of(stick, sticks, node=end) if stick.role == "purlin" else None
         if carrier:  # where hips come up to it, they push against each other through it
             yield Support(at - first, stick.section.depth, carrier, end, hung=True)
             continue
@@ -469,10 +469,9 @@ def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float
         move = (seat / 2 - deep) if on_wall else seat / 2
         spot = add(end, way, inward * move)
         under = to.under(spot)
-        if (
-            not on_wall and under and not under.startswith("support:")
-        ):  # a prop down to the wall or beam that lies there
-            under = f"roof:{to.roof.id}/strut:{stick.name.rsplit(':', 1)[1]}.{'a' if inward > 0 else 'b'}"
+        if not on_wall and under and under.host.kind != "support":
+            # A prop down to the wall or beam that lies there.
+            under = MemberName(stick.name.host, "strut", stick.name.row, "a" if inward > 0 else "b")
         yield Support(at + inward * move - first, seat if under else 0.0, under, spot)
 
 

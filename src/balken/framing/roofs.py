@@ -7,7 +7,7 @@ from balken.framing.fascia import fascias
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
 from balken.framing.pair_ties import pair_ties
-from balken.framing.pieces import piece_letters, strip_under
+from balken.framing.pieces import strip_under
 from balken.framing.rafter_cuts import Cutting
 from balken.framing.rafters import (
     KINDS,
@@ -25,6 +25,7 @@ from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_
 from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.trusses import frame_trusses
 from balken.framing.under_purlins import STRUT, props, purlin_members, purlins_of
+from balken.model.names import HostName, MemberName, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
@@ -71,7 +72,7 @@ def frame_rafters(
     placed = [placed_opening(shape, o) for o in roof.openings]
     openings = tuple(o for o in placed if isinstance(o, Placed))
     purlins = purlins_of(roof, shape, bed, section, choose)
-    strut = dict(size.cut).get("strut", STRUT[system])
+    strut = dict(size.cut).get(("strut", ""), STRUT[system])
     cutting = Cutting(
         roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system, openings, purlins
     )
@@ -79,7 +80,7 @@ def frame_rafters(
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
     rows = families(shape, [f for _, f in sloping], layout, over, from_middle=rule.layout == "middle")
     parts: list[Part] = []
-    names: set[str] = set()
+    names: set[tuple[str, str]] = set()
     for k, (n, face) in enumerate(sloping):
         made, there = frame_face(n, face, rows[run_of(face)], cutting, piece_letters(k))
         names |= there
@@ -122,10 +123,13 @@ def longest_rafters(
     return [*found, *deck_joists(roof, shape, sticks, section, DECK_TRIAL)]
 
 
-def _lost(parts: list[Part], changes: tuple[Change, ...], names: set[str], roof: RoofArea) -> tuple[str, ...]:
+def _lost(
+    parts: list[Part], changes: tuple[Change, ...], names: set[tuple[str, str]], roof: RoofArea
+) -> tuple[MemberName, ...]:
     """Return the changes by hand that found no member to act on; a row taken away was found."""
     present = {m.id for part in parts for m in part.members}
-    away = {f"roof:{roof.id}/{kind}:{name}" for kind in KINDS for name in names}
+    host = HostName("roof", roof.id)
+    away = {MemberName(host, kind, part, row) for kind in KINDS for part, row in names}
     return tuple(sorted(
-        c.member for c in changes if c.member not in present and not (c.removed and (c.member in away or "+" in c.member))
+        c.member for c in changes if c.member not in present and not (c.removed and (c.member in away or "+" in c.member.row))
     ))  # fmt: skip

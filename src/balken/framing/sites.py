@@ -12,8 +12,9 @@ from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan
 from balken.model.ground import Surface, surface_of
 from balken.model.memo import Memo
+from balken.model.names import ThingName, step_part, whole
 from balken.model.project import Project, level
-from balken.model.walls import Wall, direction_of, reach, straightened, whole
+from balken.model.walls import Wall, direction_of, reach, straightened
 
 
 class Step(msgspec.Struct, frozen=True, gc=False):
@@ -28,9 +29,9 @@ class Step(msgspec.Struct, frozen=True, gc=False):
     across: tuple[Point, Point]
 
     @property
-    def key(self) -> str:
+    def key(self) -> ThingName:
         """What it is called on the desk."""
-        return f"step:{self.run}/{self.line}@{self.at:.1f}"
+        return ThingName("step", self.run, step_part(self.line, self.at))
 
 
 def walls_of(project: Project, keys: tuple[str, ...], memo: Memo) -> tuple[Wall, ...]:

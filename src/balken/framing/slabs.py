@@ -4,6 +4,7 @@ from balken.framing.member import Bed, Framed, Member, framed_of
 from balken.geometry.plane import box, signed_area
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
+from balken.model.names import HostName, MemberName
 
 
 def frame_slab(floor: FloorArea, build_up: BuildUp, bed: Bed) -> Framed:
@@ -12,10 +13,11 @@ def frame_slab(floor: FloorArea, build_up: BuildUp, bed: Bed) -> Framed:
     bottom, top = bed.height, bed.height + build_up.slab
     x0, y0, x1, y1 = box(ring)
     z = (bottom + top) / 2
+    host = HostName("floor", floor.id)
     return framed_of(
         [
             Member(
-                f"floor:{floor.id}/floor slab:1", f"{floor.id}-S1", "floor slab", f"floor:{floor.id}", floor.level,
+                MemberName(host, "floor slab", "1"), f"{floor.id}-S1", "floor slab", host, floor.level,
                 f"{build_up.slab:g} mm", "concrete", upright(ring, bottom, top), (x0, y0, z), (x1, y1, z), x1 - x0, x1 - x0,
                 voids=tuple(upright(h.ring, bottom, top) for h in bed.holes),
             )

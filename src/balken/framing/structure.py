@@ -23,7 +23,6 @@ from balken.framing.gables import GableWall, gables_of
 from balken.framing.layout import LayoutError
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
 from balken.framing.over_framing import over_framed
-from balken.framing.pieces import piece_letters
 from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import RoofShape, seen_faces, shape_of, without
 from balken.framing.roof_sticks import boards_for
@@ -40,10 +39,11 @@ from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import walls_on
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, Rest, piece_letters, whole
 from balken.model.project import AddedMember, Change, Project, host_records, wall_top
 from balken.model.roofs import RafterPart, RoofArea
 from balken.model.sections import Product, Section
-from balken.model.walls import direction_of, whole
+from balken.model.walls import direction_of
 from balken.units import System
 
 
@@ -53,25 +53,25 @@ class Structure(msgspec.Struct, frozen=True):
     parts: tuple[Part, ...]
     """All members as they were made together: parts that did not change are the same objects as before an edit."""
     members: tuple[Member, ...]
-    gone: tuple[str, ...]
+    gone: tuple[MemberName, ...]
     """Changes by hand whose member is no longer there."""
-    unframed: tuple[tuple[str, str], ...]
+    unframed: tuple[tuple[Rest | None, str], ...]
     """Hosts that could not be framed, and why."""
     concrete: Concrete = Concrete({}, {})
     """What is left of concrete that meets other concrete."""
-    bolts: dict[str, Bolts] = {}
+    bolts: dict[MemberName, Bolts] = {}
     """Anchor bolts per piece of sill."""
     steps: tuple[Step, ...] = ()
     """Steps of all footings."""
     standing: tuple[Member, ...] = ()
     """Posts and piers, to be found without looking through everything."""
-    about: dict[str, tuple[Member, ...]] = {}
+    about: dict[MemberName, tuple[Member, ...]] = {}
     """By the name of each of them, what a post can stand on that lies under or over it, in any height."""
 
     by_role: dict[str, tuple[Member, ...]] = {}
-    roofs: dict[str, RoofShape] = {}
+    roofs: dict[HostName, RoofShape] = {}
     """The shape of each roof, by its host's name."""
-    seen: dict[str, tuple[Face, ...]] = {}
+    seen: dict[HostName, tuple[Face, ...]] = {}
     """What is seen of the planes of each roof."""
     gables: tuple[GableWall, ...] = ()
     """What of walls rises over their top to a roof."""
@@ -86,7 +86,7 @@ class Structure(msgspec.Struct, frozen=True):
         return member.solid.volume if mesh is None else mesh.volume
 
 
-def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
+def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structure:
     """Frame a whole project.
 
     Args:
@@ -94,7 +94,7 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
         sizes: section and spacing per host (``floor:F1``, ``roof:R1``).
         memo: what is remembered between edits.
     """
-    unframed: list[tuple[str, str]] = []
+    unframed: list[tuple[HostName, str]] = []
     sites = [(r, run_site(project, r, memo)) for r in project.runs if r.walls or r.spans or r.paths]
     ground = [frame_one(project, run, memo) for run, _ in sites]
     standing = frame_supports(project, memo)
@@ -111,8 +111,8 @@ def frame(project: Project, sizes: dict[str, Size], memo: Memo) -> Structure:
     away = {c.member for c in project.changes if c.removed}
     valleys = [framed_of(tuple(m for m in f.members if m.id not in away)) for f in over]
     framed = [*ground, *floors, *roofs, *valleys, beams, framed_of(stood.members)]
-    hosts = tuple(f"{h}/" for h in hosts_of(project))
-    orphans = {c.member for c in project.changes if not c.member.startswith(hosts)}
+    hosts = set(hosts_of(project))
+    orphans = {c.member for c in project.changes if c.member.host not in hosts}
     gone = sorted(orphans.union(*(f.gone for f in framed)) - {m.id for f in over for m in f.members})
     parts = _each_named_once(tuple(part for f in framed for part in f.parts))
     members = tuple([m for part in parts for m in part.members])
@@ -142,14 +142,22 @@ def _each_named_once(parts: tuple[Part, ...]) -> tuple[Part, ...]:
     names = [m.id for part in parts for m in part.members]
     if len(set(names)) == len(names):
         return parts
-    taken: set[str] = set()
+    taken: set[MemberName] = set()
     return tuple(part.after([_named_apart(m, taken) for m in part.members]) for part in parts)
 
 
-def _named_apart(member: Member, taken: set[str]) -> Member:
-    name = next(n for k in itertools.count() if (n := member.id + (piece_letters(k) if k else "")) not in taken)
+def _named_apart(member: Member, taken: set[MemberName]) -> Member:
+    """Return a member with letters behind its name and mark where another has them already."""
+    if member.id not in taken:
+        taken.add(member.id)
+        return member
+    for k in itertools.count(1):
+        more = piece_letters(k)
+        name = replace(member.id, piece=member.id.piece + more)
+        if name not in taken:
+            break
     taken.add(name)
-    return member if name == member.id else replace(member, id=name, mark=member.mark + name[len(member.id) :])
+    return replace(member, id=name, mark=member.mark + more)
 
 
 def _by_role(parts: tuple[Part, ...], memo: Memo) -> dict[str, tuple[Member, ...]]:
@@ -165,7 +173,7 @@ def _roles_in(part: Part) -> tuple[tuple[str, tuple[Member, ...]], ...]:
     return tuple((role, tuple([m for m in part.members if m.role == role])) for role in roles)
 
 
-def hosts_of(project: Project) -> list[str]:
+def hosts_of(project: Project) -> list[HostName]:
     """Return the names of everything that makes members and takes changes by hand."""
     return list(host_records(project))
 
@@ -176,13 +184,13 @@ def _slabs_of(floors: list[Framed]) -> tuple[Member, ...]:
 
 
 def _beams(
-    project: Project, ground: list[Framed], standing: Framed, memo: Memo, unframed: list[tuple[str, str]]
+    project: Project, ground: list[Framed], standing: Framed, memo: Memo, unframed: list[tuple[HostName, str]]
 ) -> Framed:
     placed, faults = placed_beams(project, memo)
     unframed.extend(faults)
     if not placed:
-        return Framed((), tuple(c.member for c in project.changes if c.member.startswith(("beam:", "bay:"))))
-    changes = tuple(c for c in project.changes if c.member.startswith(("beam:", "bay:")))
+        return Framed((), tuple(c.member for c in project.changes if c.member.host.kind in ("beam", "bay")))
+    changes = tuple(c for c in project.changes if c.member.host.kind in ("beam", "bay"))
     unders = _unders(project, ground, standing, memo)
     return memo(_framed_beams, placed, unders, changes, project.system, project.products, memo)
 
@@ -200,12 +208,12 @@ def _framed_beams(
 
 def _unders(project: Project, ground: list[Framed], standing: Framed, memo: Memo) -> tuple[Under, ...]:
     """Return what beams can stand on: posts, walls, and the tops of foundations."""
-    tied = {f"support:{s.id}": s.tied for s in project.point_supports}
+    tied = {HostName("support", s.id): s.tied for s in project.point_supports}
     found = [memo.small(_support, m, tied[m.host]) for m in standing.members if m.role in ("post", "pier")]
     for base in sorted({w.base for w in project.walls}):
         tops = {w.id: wall_top(project, w) for w in project.walls if w.base == base}
         for key, body in memo(bodies, storey_walls(project, base)).items():
-            found.append(Under(f"wall:{whole(key)}", body.ring, tops[whole(key)]))
+            found.append(Under(HostName("wall", whole(key)), body.ring, tops[whole(key)]))
     for framed in ground:
         for m in framed.members:
             if m.role in ("stem", "sill"):
@@ -217,10 +225,12 @@ def _support(m: Member, tied: bool) -> Under:
     return Under(m.id, m.solid.plan(), m.end[2], tied)
 
 
-def _floors(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list[tuple[str, str]]) -> list[Framed]:
+def _floors(
+    project: Project, sizes: dict[HostName, Size], memo: Memo, unframed: list[tuple[HostName, str]]
+) -> list[Framed]:
     found = []
     for floor in project.floors:
-        host = f"floor:{floor.id}"
+        host = HostName("floor", floor.id)
         bed = bed_of_floor(project, floor, memo)
         size = sizes.get(host)
         body = build_up_of(project, floor)
@@ -232,20 +242,20 @@ def _floors(project: Project, sizes: dict[str, Size], memo: Memo, unframed: list
             unframed.append((host, f"the joists of {floor.name} cannot be set out: its spacing is too small"))
         else:
             found.append(
-                memo(_floor, floor, body, bed, size, project.system, project.products, changes_on(project, f"{host}/"),
+                memo(_floor, floor, body, bed, size, project.system, project.products, changes_on(project, host),
                      tuple(a for a in project.added if a.host == host), memo)
             )  # fmt: skip
     return found
 
 
 def _shapes(
-    project: Project, sizes: dict[str, Size], memo: Memo, unframed: list[tuple[str, str]]
-) -> dict[str, RoofShape]:  # fmt: skip
+    project: Project, sizes: dict[HostName, Size], memo: Memo, unframed: list[tuple[HostName, str]]
+) -> dict[HostName, RoofShape]:  # fmt: skip
     """Return the shapes of all roofs that have one."""
-    found: dict[str, RoofShape] = {}
+    found: dict[HostName, RoofShape] = {}
     sections = catalogue_of(project.system).sections
     for roof in project.roofs:
-        host = f"roof:{roof.id}"
+        host = HostName("roof", roof.id)
         bed = bed_of_roof(project, roof, memo)
         size = sizes.get(host)
         if bed is None:
@@ -261,21 +271,21 @@ def _shapes(
     return found
 
 
-def shapes_of(project: Project, sizes: dict[str, Size], memo: Memo) -> dict[str, RoofShape]:
+def shapes_of(project: Project, sizes: dict[HostName, Size], memo: Memo) -> dict[HostName, RoofShape]:
     """Return the shapes of all roofs that have one, as they are framed."""
     return _running(project, _shapes(project, sizes, memo, []), sizes, memo)[0]
 
 
 def _running(
-    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo
-) -> tuple[dict[str, RoofShape], dict[str, RoofShape]]:
+    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], memo: Memo
+) -> tuple[dict[HostName, RoofShape], dict[HostName, RoofShape]]:
     """Return the shapes as they are framed - without what of a roof would hang into another that runs on to it - and as they
     run on."""
     reach = reach_of_roofs(project, memo)
     if not reach:
         return shapes, shapes
     sections = catalogue_of(project.system).sections
-    records = {f"roof:{r.id}": r for r in project.roofs}
+    records = {HostName("roof", r.id): r for r in project.roofs}
     framed, onward = {}, {}
     runs = {h for h, s in shapes.items() if any(e.rule.kind == "runs on" for e in s.edges)}
     for host, shape in shapes.items():
@@ -311,12 +321,12 @@ def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> Roof
 
 
 def _valleys(
-    project: Project, onward: dict[str, RoofShape], seen: dict[str, tuple[Face, ...]], sizes: dict[str, Size], memo: Memo
+    project: Project, onward: dict[HostName, RoofShape], seen: dict[HostName, tuple[Face, ...]], sizes: dict[HostName, Size], memo: Memo
 ) -> Iterable[Framed]:  # fmt: skip
     """Return what is framed over other roofs where a roof runs on to them."""
     sections = sections_of(project.system, ())
     for roof in project.roofs:
-        host = f"roof:{roof.id}"
+        host = HostName("roof", roof.id)
         if host in onward and any(e.rule.kind == "runs on" for e in onward[host].edges):
             others = tuple(f for h, s in onward.items() if h != host for f in s.roof.faces)
             if not others:
@@ -329,21 +339,21 @@ def _valleys(
                 cut = tuple(cut_from(roof, part, s, sections) for part, s in usual.items())
                 yield framed_of(memo(over_framed, *what, cut, sizes[host].spacing))
             else:
-                frames = sections[dict(sizes[host].cut).get(VALLEY_FRAME, section.name)]
+                frames = sections[dict(sizes[host].cut).get((VALLEY_FRAME, ""), section.name)]
                 yield framed_of(memo(valley_set, *what, frames, sizes[host].spacing))
 
 
 def _gables(
-    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], memo: Memo
+    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], memo: Memo
 ) -> Iterable[GableWall]:  # fmt: skip
     """Return what of walls rises to roofs of rafters."""
     sections = catalogue_of(project.system).sections
     for roof in project.roofs:
-        shape = shapes.get(f"roof:{roof.id}")
+        shape = shapes.get(HostName("roof", roof.id))
         if shape is not None and roof.framing == "rafters":
             mine = {e.name for e in shape.edges}
             tops = tuple((w.id, wall_top(project, w), w.thickness) for w in project.walls if w.id in mine)
-            yield from memo.small(gables_of, shape, sections[sizes[f"roof:{roof.id}"].section].depth, tops)
+            yield from memo.small(gables_of, shape, sections[sizes[HostName("roof", roof.id)].section].depth, tops)
 
 
 def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
@@ -351,17 +361,17 @@ def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
 
 
 def _roofs(
-    project: Project, shapes: dict[str, RoofShape], sizes: dict[str, Size], floors: dict[str, Framed], memo: Memo,
-    unframed: list[tuple[str, str]],
+    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], floors: dict[HostName, Framed], memo: Memo,
+    unframed: list[tuple[HostName, str]],
 ) -> list[Framed]:  # fmt: skip
-    found: dict[str, Framed] = {}
+    found: dict[HostName, Framed] = {}
     for roof in sorted(
         project.roofs, key=lambda r: r.rafters.line_up is not None
     ):  # what others stand over comes first
-        host = f"roof:{roof.id}"
+        host = HostName("roof", roof.id)
         bed = bed_of_roof(project, roof, memo)
         if host in shapes and bed is not None:
-            changes = changes_on(project, f"{host}/")
+            changes = changes_on(project, host)
             over = (
                 memo.small(lines_of, (floors | found)[roof.rafters.line_up])
                 if roof.rafters.line_up in floors | found
@@ -372,7 +382,7 @@ def _roofs(
                 unframed.append((host, made))
             else:
                 found[host] = made
-    return [found[f"roof:{r.id}"] for r in project.roofs if f"roof:{r.id}" in found]
+    return [found[HostName("roof", r.id)] for r in project.roofs if HostName("roof", r.id) in found]
 
 
 def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
@@ -381,20 +391,22 @@ def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
     return tuple(sorted({(m.start[:2], m.end[:2]) for m in framed.members if m.role in roles and m.supports}))
 
 
-def anchors(project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...], memo: Memo) -> dict[str, Bolts]:
+def anchors(
+    project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...], memo: Memo
+) -> dict[MemberName, Bolts]:
     """Return the anchor bolts of every sill piece: clear of the joists over it, and of doors in walls that stand on it."""
-    taken: dict[str, list[tuple[Point, float]]] = {}
+    taken: dict[MemberName, list[tuple[Point, float]]] = {}
     for part in parts:
         for on, place in memo.small(_over_sills, part):
             taken.setdefault(on, []).append(place)
     doors = _doors_on_slabs(project)
-    apart = {f"run:{r.id}": r.bolts_apart for r in project.runs}
+    apart = {HostName("run", r.id): r.bolts_apart for r in project.runs}
     found = {}
     for m in sills:
         start = (m.start[0], m.start[1])
         way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
         spans = [(dot(sub(p, start), way) - r, dot(sub(p, start), way) + r) for p, r in taken.get(m.id, ())]
-        wall = whole(m.id.rsplit(":", 1)[1].split(".")[0])
+        wall = whole(m.id.row)
         for a, b in doors.get((m.host, wall), ()):
             low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
             spans.append((low - CLEAR, high + CLEAR))
@@ -402,16 +414,19 @@ def anchors(project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...]
     return found
 
 
-def _over_sills(part: Part) -> tuple[tuple[str, tuple[Point, float]], ...]:
+def _over_sills(part: Part) -> tuple[tuple[MemberName, tuple[Point, float]], ...]:
     """Return where members of a part lie on sills, by the sill, with how much of it they take to each side."""
     return tuple(
-        (s.on, (s.point, m.solid.depth / 2 + CLEAR)) for m in part.members for s in m.supports if "/sill:" in s.on
+        (s.on, (s.point, m.solid.depth / 2 + CLEAR))
+        for m in part.members
+        for s in m.supports
+        if isinstance(s.on, MemberName) and s.on.family == "sill"
     )
 
 
-def _doors_on_slabs(project: Project) -> dict[tuple[str, str], list[tuple[Point, Point]]]:
+def _doors_on_slabs(project: Project) -> dict[tuple[HostName, str], list[tuple[Point, Point]]]:
     """Return the openings down to the floor of walls whose sill is their bottom plate: those on a slab's edge."""
-    found: dict[tuple[str, str], list[tuple[Point, Point]]] = {}
+    found: dict[tuple[HostName, str], list[tuple[Point, Point]]] = {}
     for run in project.runs:
         if run.kind == "slab edge":
             for wall in (w for w in project.walls if w.id in walls_on(run) and not w.bulge):
@@ -419,7 +434,7 @@ def _doors_on_slabs(project: Project) -> dict[tuple[str, str], list[tuple[Point,
                 for hole in wall.openings:
                     if hole.sill <= 0:
                         a = add(wall.start, way, hole.at)
-                        found.setdefault((f"run:{run.id}", wall.id), []).append((a, add(a, way, hole.width)))
+                        found.setdefault((HostName("run", run.id), wall.id), []).append((a, add(a, way, hole.width)))
     return found
 
 

@@ -12,6 +12,7 @@ from balken.geometry.plane import TOUCH, Point
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
 from balken.model.project import PointSupport, Project
 from balken.model.sections import Product
 from balken.model.supports import heights_at, outline_at, spots_of
@@ -43,8 +44,9 @@ def _frame_support(
     low, high = between
     section, material = _made_of(item, system, products)
     role: MemberRole = item.kind
+    host = HostName("support", item.id)
     return Member(
-        f"support:{item.id}/{role}:1", item.id, role, f"support:{item.id}", item.base, section, material,
+        MemberName(host, role, "1"), item.id, role, host, item.base, section, material,
         upright(outline_at(item, spot, turn), low, high), (*spot, low), (*spot, high), high - low, high - low,
         ("square", "square") if role == "post" else (),
     )  # fmt: skip
@@ -54,7 +56,7 @@ class Stood(msgspec.Struct, frozen=True, gc=False):
     """Supports with their posts fitted, and what lies about each post and pier in plan, in any height."""
 
     members: tuple[Member, ...]
-    about: dict[str, tuple[Member, ...]]
+    about: dict[MemberName, tuple[Member, ...]]
 
 
 def stand(

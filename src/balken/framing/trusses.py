@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
 from balken.framing.member import Bed, Framed, Member, MemberRole, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
-from balken.framing.pieces import bearings_on, level_piece, piece_letters, strip_under
+from balken.framing.pieces import bearings_on, level_piece, strip_under
 from balken.framing.rafter_cuts import Cutting
 from balken.framing.rafters import Family, frame_face, run_of
 from balken.framing.roof_shape import RoofShape
@@ -23,6 +23,7 @@ from balken.geometry.plane import TOUCH, Point, Ring, add, box, distance, distan
 from balken.geometry.roof_lines import RoofLine, roof_lines
 from balken.geometry.roof_planes import Face, Roof
 from balken.geometry.solid import side_profile
+from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
@@ -80,7 +81,7 @@ class Zone(NamedTuple):
 def cut_of(size: Size, sections: dict[str, Section]) -> tuple[Cut, tuple[str, str, str]]:
     """Return the depths and names of what trusses are cut from."""
     chosen = dict(size.cut)
-    names = (size.section, chosen.get("bottom chord", size.section), chosen.get("web", size.section))
+    names = (size.section, chosen.get(("bottom chord", ""), size.section), chosen.get(("web", ""), size.section))
     return Cut(*(sections[n].depth for n in names)), names
 
 
@@ -105,10 +106,10 @@ def place_trusses(
                     least_clear=roof.rafters.least_clear)  # fmt: skip
     zones = _zones(roof, shape, ring, (x0, x1), y1 - y0)
     places = _with_girders(stands((ring,), layout), zones, ring, size.spacing)
-    by_name = {c.member: c for c in changes}
+    by_name, host = {c.member: c for c in changes}, HostName("roof", roof.id)
     kept: list[tuple[str, float, float, float]] = []
     for row, x, lo, hi in sorted(places, key=lambda p: (p[1], p[2])):
-        change = by_name.get(f"roof:{roof.id}/bottom chord:{row}")
+        change = by_name.get(MemberName(host, "bottom chord", row))
         if change is None or not change.removed:
             kept.append((row, x + (change.shift if change else 0.0), lo, hi))
     cut, names = cut_of(size, sections)
@@ -312,18 +313,16 @@ def frame_trusses(
 
 
 def _members(
-    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, bed: Bed, sections: dict[str, Section], under: partial[str],
-    touched: set[str],
+    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, bed: Bed, sections: dict[str, Section], under: partial[Rest | None],
+    touched: set[MemberName],
 ) -> list[Member]:  # fmt: skip
     """Return the pieces of one truss: the bottom chord, which brings what the whole truss carries to its bearings, the others."""
     found: list[Member] = []
-    counts: dict[str, int] = {}
+    host, counts = HostName("roof", roof.id), dict[str, int]()
     for piece in pieces:
         counts[piece.role] = counts.get(piece.role, 0) + 1
-        name = f"roof:{roof.id}/{piece.role}:{t.row}"
         first = piece.role == "bottom chord" and counts[piece.role] == 1
-        if not first:
-            name += f".{counts[piece.role]}"
+        name = MemberName(host, piece.role, t.row, "" if first else str(counts[piece.role]))
         found.append(_piece(t, piece, name, counts[piece.role], roof, sections, name in touched))
         if first:
             found[-1] = _carrier(found[-1], t, roof, bed, under)
@@ -333,7 +332,7 @@ def _members(
 
 
 def _studs(
-    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, sections: dict[str, Section], touched: set[str]
+    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, sections: dict[str, Section], touched: set[MemberName]
 ) -> list[Member]:
     """Return the studs of a gable truss, which carry its sheathing and none of the roof."""
     section = sections[t.sections[2]]
@@ -343,10 +342,10 @@ def _studs(
         x = sum(s for s, _ in ring) / len(ring)
         piece = Shaped("stud", ring, (x, low), (x, high), ())
         a = add(t.start, t.way, x)
-        name = f"roof:{roof.id}/stud:{t.row}.{n}"
+        name = MemberName(HostName("roof", roof.id), "stud", t.row, str(n))
         outline = tuple((s, z + t.plate) for s, z in ring)
         found.append(Member(
-            name, f"{roof.id}-T{t.row}S{n}", "stud", f"roof:{roof.id}", roof.plate, section.name,
+            name, f"{roof.id}-T{t.row}S{n}", "stud", name.host, roof.plate, section.name,
             f"{roof.species} {roof.grade}", side_profile(t.start, t.way, outline, section.breadth),
             (*a, low + t.plate), (*a, high + t.plate), high - low, high - low, _cut_words(piece), touched=name in touched,
         ))  # fmt: skip
@@ -358,7 +357,7 @@ _LETTER: Final = {"top chord": "T", "bottom chord": "B", "web": "W"}
 
 
 def _piece(
-    t: PlacedTruss, piece: Shaped, name: str, n: int, roof: RoofArea, sections: dict[str, Section], touched: bool
+    t: PlacedTruss, piece: Shaped, name: MemberName, n: int, roof: RoofArea, sections: dict[str, Section], touched: bool
 ) -> Member:
     section = sections[t.sections[_INDEX[piece.role]]]
     ring = tuple((s, z + t.plate) for s, z in piece.outline)
@@ -372,7 +371,7 @@ def _piece(
     role: MemberRole = piece.role  # type: ignore[assignment]
     plies = sections.get(f"{t.plies}-{section.name}", section) if t.plies > 1 else section
     return Member(
-        name, mark, role, f"roof:{roof.id}", roof.plate, plies.name, f"{roof.species} {roof.grade}",
+        name, mark, role, name.host, roof.plate, plies.name, f"{roof.species} {roof.grade}",
         side_profile(t.start, t.way, ring, section.breadth * t.plies), (*a, piece.start[1] + t.plate),
         (*b, piece.end[1] + t.plate), piece.length, max(xs) - min(xs), _cut_words(piece), touched=touched,
     )  # fmt: skip
@@ -400,7 +399,7 @@ def _cut_words(piece: Shaped) -> tuple[str, ...]:
     return tuple(" and ".join(w) or "square" for w in words)
 
 
-def _carrier(m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial[str]) -> Member:
+def _carrier(m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial[Rest | None]) -> Member:
     seat = bed.width or LEAST_BEARING
     span = t.profile.span
     supports = []
@@ -430,7 +429,7 @@ def _hip_end(
     steepest = max(f.pitch for f in faces)
     choose = SectionFor(section, steepest, dict(size.cut), sections, {})
     hips = sticks_of(roof, part, [x for x in lines if x.kind == "hip"], choose, by_name, sections)
-    name = f"roof:{roof.id}/bottom chord:{girder.row}"
+    name = MemberName(HostName("roof", roof.id), "bottom chord", girder.row)
     ends = [add(girder.start, girder.way, s) for s in (-3000.0, girder.profile.span + 3000.0)]
     line = RoofLine("break", (*ends[0], 0.0), (*ends[1], 0.0), ())
     wide = replace(section, breadth=section.breadth * girder.plies)
@@ -493,8 +492,8 @@ def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section
     at = m.supports[0].at - m.supports[0].length / 2
     way = unit(_sub(m.end[:2], m.start[:2]))
     a, b = add(m.start[:2], way, at), m.end[:2]
-    part, rest = m.id.split("/", 1)[1].split(":", 1)
+    name = MemberName(m.host, "bottom-chord", f"{m.id.family}-{m.id.row}".replace(" ", "-"), m.id.piece)
     return level_piece(
-        f"roof:{roof.id}/bottom chord:{part} {rest}".replace(" ", "-"), f"{m.mark}B", "bottom chord", m.host, roof.plate,
+        name, f"{m.mark}B", "bottom chord", m.host, roof.plate,
         PieceCut(section.name, f"{roof.species} {roof.grade}", section.breadth), a, b, bed.height, bed.height + section.depth,
     )  # fmt: skip

@@ -12,6 +12,7 @@ from balken.framing.roof_sticks import SectionFor
 from balken.geometry.plane import TOUCH, Point, add, box, cross, distance, dot, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import side_profile
+from balken.model.names import HostName, MemberName, Rest, wall_key
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
@@ -31,7 +32,7 @@ class UnderPurlin(NamedTuple):
     """A purlin under the rafters of a plane: its lasting name, the line where they touch it, and its section."""
 
     face: int
-    name: str
+    name: MemberName
     mark: str
     a: Point
     b: Point
@@ -68,7 +69,7 @@ def purlins_of(
         for a, b in _within(face, height, shape, bed.width, section.breadth):
             counts[side.name] = counts.get(side.name, 0) + 1
             more = "" if counts[side.name] == 1 else "bcdefgh"[min(counts[side.name] - 2, 6)]
-            name = f"roof:{roof.id}/purlin:under {side.name}{more}"
+            name = MemberName(HostName("roof", roof.id), "purlin", f"under {side.name}{more}")
             section = choose("purlin", f"under {side.name}{more}", rafter)
             found.append(UnderPurlin(n, name, f"{roof.id}-Q{len(found) + 1:02d}", a, b, top, section))
     return tuple(found)
@@ -122,15 +123,15 @@ def purlin_members(
             # A little to its left, so that struts from both sides of a wall stand beside one another on its plate.
             at = FROM_END + strut.breadth * 0.55 + (length - 2 * FROM_END) * k / spans
             spot = add(a, way, at)
-            name = f"roof:{roof.id}/strut:{p.name.rsplit(':', 1)[1]}.{k + 1:02d}"
+            name = MemberName(p.name.host, "strut", p.name.row, f"{k + 1:02d}")
             foot = _foot(spot, bottom - bed.height, bed.strips)
-            supports.append(Support(at, strut.depth, name if foot else "", spot))
+            supports.append(Support(at, strut.depth, name if foot else None, spot))
             if foot is not None:
                 struts.append(
                     _strut(roof, strut, name, f"{p.mark}S{k + 1:02d}", (spot, bottom), (foot, bed.height), way)
                 )
         yield level_piece(
-            p.name, p.mark, "purlin", f"roof:{roof.id}", roof.plate,
+            p.name, p.mark, "purlin", p.name.host, roof.plate,
             Cut(p.section.name, f"{roof.species} {roof.grade}", p.section.breadth), a, b, bottom, p.top, tuple(supports),
         )  # fmt: skip
         yield from struts
@@ -145,7 +146,7 @@ def props(
     for m in carried:
         bottom = min(z for *_, z in m.solid.points())
         for s in m.supports:
-            if s.on.startswith(f"roof:{roof.id}/strut:"):
+            if isinstance(s.on, MemberName) and s.on.family == "strut":
                 under = strip_under(s.point, bed.strips)
                 n += 1
                 along = unit(sub(m.end[:2], m.start[:2]))
@@ -154,7 +155,7 @@ def props(
                 )
 
 
-Foot = tuple[str, Point]
+Foot = tuple[Rest | None, Point]
 
 
 def _foot(spot: Point, rise: float, strips: Sequence[Strip]) -> Foot | None:
@@ -163,9 +164,9 @@ def _foot(spot: Point, rise: float, strips: Sequence[Strip]) -> Foot | None:
     from shapely import Point as Dot
     from shapely import Polygon
 
-    best: tuple[float, str, Point] | None = None
+    best: tuple[float, Rest, Point] | None = None
     for s in strips:
-        if s.outer or not s.on.startswith("wall:"):
+        if s.outer or not wall_key(s.on):
             continue
         ring = Polygon(s.ring)
         short = min(math.dist(*e) for e in zip(s.ring, [*s.ring[1:], s.ring[0]]))
@@ -184,7 +185,7 @@ def _foot(spot: Point, rise: float, strips: Sequence[Strip]) -> Foot | None:
 def _strut(
     roof: RoofArea,
     section: Section,
-    name: str,
+    name: MemberName,
     mark: str,
     head: tuple[Point, float],
     foot: tuple[Foot, float],
@@ -201,7 +202,7 @@ def _strut(
     angle = math.degrees(math.atan2(run, rise))
     words = "square" if run == 0.0 else f"{angle:.1f}°"
     return Member(
-        name, mark, "strut", f"roof:{roof.id}", roof.plate, section.name, f"{roof.species} {roof.grade}",
+        name, mark, "strut", name.host, roof.plate, section.name, f"{roof.species} {roof.grade}",
         side_profile(base, way, ring, section.breadth), (*base, low), (*add(base, way, run), high), length,
         length + 2 * half * math.sin(math.radians(angle)), (words, words), (Support(0.0, section.depth, on, base),),
     )  # fmt: skip

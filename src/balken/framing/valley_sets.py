@@ -12,6 +12,7 @@ from balken.framing.trusses import main_run
 from balken.geometry.plane import Point, Ring, add, box, crossings, distance, signed_area, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import side_profile
+from balken.model.names import HostName, MemberName
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
@@ -79,11 +80,11 @@ def _frame(
     low = [(s, z + SHEATHING) for s, z in (at(a), at(b))]
     base = [(low[0][0], low[0][1]), (low[1][0], low[1][1])]
     lift = section.breadth * math.hypot(1.0, (base[1][1] - base[0][1]) / max(base[1][0] - base[0][0], 1.0))
-    host, mark = f"roof:{roof.id}", f"{roof.id}-V{n:02d}"
+    host, mark = HostName("roof", roof.id), f"{roof.id}-V{n:02d}"
 
-    def piece(role: MemberRole, name: str, suffix: str, outline: Ring, p: Point, q: Point, wide: float) -> Member:
+    def piece(role: MemberRole, number: str, suffix: str, outline: Ring, p: Point, q: Point, wide: float) -> Member:
         return Member(
-            f"{host}/{role}:{name}", mark + suffix, role, host, roof.plate, section.name, f"{roof.species} {roof.grade}",
+            MemberName(host, role, f"V{n:02d}", number), mark + suffix, role, host, roof.plate, section.name, f"{roof.species} {roof.grade}",
             side_profile(start, way, outline, wide), (*add(start, way, p[0]), p[1]), (*add(start, way, q[0]), q[1]),
             distance(p, q), distance(p, q) + section.depth, ("sloped to the roof", "sloped to the roof"),
         )  # fmt: skip
@@ -94,7 +95,7 @@ def _frame(
     inner = _inset(at(a), at(apex), at(b), lift)
     if inner is not None:
         plate = ((s0, z0), (s1, z1), inner[1], inner[0])
-    yield piece("bottom chord", f"V{n:02d}", "", plate, (s0, z0), (s1, z1), section.depth)
+    yield piece("bottom chord", "", "", plate, (s0, z0), (s1, z1), section.depth)
     for k, (p, q) in enumerate(((at(a), at(apex)), (at(apex), at(b))), 1):
         if q[0] - p[0] < 50.0:
             continue
@@ -103,7 +104,7 @@ def _frame(
         ring = _above(p, q, plumb, base, lift)
         if len(ring) < 3 or abs(signed_area(ring)) < LEAST_AREA:
             continue
-        yield piece("top chord", f"V{n:02d}.{k}", f"T{k}", ring, p, q, section.breadth)
+        yield piece("top chord", str(k), f"T{k}", ring, p, q, section.breadth)
     height = apex[1] - (z0 + z1) / 2
     if height > POST_FROM:
         s, z = at(apex)
@@ -111,7 +112,7 @@ def _frame(
         foot = z0 + (z1 - z0) * (s - s0) / (s1 - s0) + lift
         top = z - section.depth * 1.2
         ring = ((s - half, foot), (s + half, foot), (s + half, top), (s - half, top))
-        yield piece("web", f"V{n:02d}.1", "W1", ring, (s, foot), (s, top), section.breadth)
+        yield piece("web", "1", "W1", ring, (s, foot), (s, top), section.breadth)
 
 
 def _above(p: Point, q: Point, plumb: float, base: Sequence[Point], lift: float) -> Ring:

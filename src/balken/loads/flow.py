@@ -11,11 +11,12 @@ from functools import cached_property, partial
 from typing import Final, NamedTuple
 
 import shapely
+from msgspec.structs import replace
 
 from balken.framing.gables import GableWall
 from balken.framing.layout import net_area
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Support
-from balken.framing.pieces import near_spots, piece_letters, ring_of
+from balken.framing.pieces import near_spots, ring_of
 from balken.framing.structure import Structure
 from balken.framing.supports import BESIDE
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
@@ -26,6 +27,7 @@ from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import Shared, leans, shared
 from balken.model.bodies import bodies, storey_walls
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, Rest, family_of, piece_letters
 from balken.model.project import Project, wall_base, wall_top
 from balken.model.wall_weights import wall_dead
 from balken.model.walls import Wall, reach, wall_length
@@ -50,7 +52,7 @@ LAID_ON: Final = 700.0
 """A beam this far under the foot of a wall, with joists between, still carries it, mm."""
 
 
-_Act = tuple[float, str, Callable[[], None]]
+_Act = tuple[float, Rest, Callable[[], None]]
 """What hands on: its height and name, which settle its turn, and the handing."""
 
 
@@ -58,16 +60,16 @@ class Flow:
     """One run of loads from the roof down; what is left over arrives at the foundation."""
 
     def __init__(
-        self, project: Project, structure: Structure, memo: Memo, areas: Callable[[str, float], Cases]
+        self, project: Project, structure: Structure, memo: Memo, areas: Callable[[HostName, float], Cases]
     ) -> None:
         self.project, self.structure, self._memo = project, structure, memo
         self.parcels: Parcels = {}
         self.ends: list[OpenEnd] = []
-        self.onto: dict[str, Cases] = {}
-        self.onto_more: dict[str, Cases] = {}
-        self.reactions: dict[str, tuple[Cases, ...]] = {}
-        self.carried: dict[str, tuple[Parcel, ...]] = {}
-        self.rests: dict[str, tuple[Carrier, ...]] = {}
+        self.onto: dict[Rest, Cases] = {}
+        self.onto_more: dict[Rest, Cases] = {}
+        self.reactions: dict[MemberName, tuple[Cases, ...]] = {}
+        self.carried: dict[MemberName, tuple[Parcel, ...]] = {}
+        self.rests: dict[MemberName, tuple[Carrier, ...]] = {}
         self._area = areas
         self._by_id = {m.id: m for m in structure.members}
 
@@ -80,16 +82,16 @@ class Flow:
         return _beneath(self.project, self.structure, self._memo)
 
     @cached_property
-    def _feet(self) -> dict[str, str]:
+    def _feet(self) -> dict[MemberName, Rest]:
         return feet(self.structure, self._memo)
 
     def run(self) -> None:
         """Send everything down to the foundation."""
         for wall in self.project.walls:
-            self.parcels.setdefault(f"wall:{wall.id}", []).extend(wall_weight(self.project, wall))
+            self.parcels.setdefault(HostName("wall", wall.id), []).extend(wall_weight(self.project, wall))
         weights = {w.id: wall_dead(self.project, w) for w in self.project.walls}
         for gable in self.structure.gables:
-            self.parcels.setdefault(f"wall:{gable.wall}", []).extend(gable_weight(gable, weights[gable.wall]))
+            self.parcels.setdefault(HostName("wall", gable.wall), []).extend(gable_weight(gable, weights[gable.wall]))
         for _, _, act in sorted(self._acts(), key=lambda a: (-a[0], a[1])):
             act()
 
@@ -124,22 +126,22 @@ class Flow:
         for m in self.structure.of("floor slab"):
             yield m.solid.origin[2], m.id, partial(self._slab, m)
         for wall in self.project.walls:
-            name = f"wall:{wall.id}"
-            yield wall_base(self.project, wall), name, partial(self._wall, name, wall)
+            host = HostName("wall", wall.id)
+            yield wall_base(self.project, wall), host, partial(self._wall, host, wall)
 
     def _handed(self, part: Part) -> Handed:
         host = part.members[0].host
-        return self._memo.small(handed_on, part, self._area(host, 0.0) if host.startswith("floor:") else NOTHING)
+        return self._memo.small(handed_on, part, self._area(host, 0.0) if host.kind == "floor" else NOTHING)
 
-    def resolve(self, support: Support) -> str:
+    def resolve(self, support: Support) -> Rest | None:
         """Return the name of what a support is on: of a beam cut in pieces, the piece that lies there."""
         return self._piece_at(support.on, support.point)
 
-    def _piece_at(self, on: str, place: Point) -> str:
-        if on in self._by_id or "/beam:" not in on:
+    def _piece_at(self, on: Rest | None, place: Point) -> Rest | None:
+        if not isinstance(on, MemberName) or on.family != "beam" or on in self._by_id:
             return on
         for n in itertools.count():
-            piece = self._by_id.get(on + piece_letters(n))
+            piece = self._by_id.get(replace(on, piece=piece_letters(n)))
             if piece is None:
                 break
             (ax, ay, _), (bx, by, _) = piece.start, piece.end
@@ -156,17 +158,20 @@ class Flow:
         self.reactions.update(handed.reactions)
         self.ends += handed.ends
         for on, parcels in handed.onto:
-            if on in self._by_id or on.startswith("wall:"):
+            if self._takes(on):
                 self.parcels.setdefault(on, []).extend(parcels)
             else:
                 for p in parcels:
                     self._give(p.source, on, (p.x, p.y), p.forces, p.more)
 
-    def _give(self, source: str, on: str, place: Point, forces: Cases, more: Cases = NOTHING) -> None:
+    def _takes(self, on: Rest) -> bool:
+        return on in self._by_id or isinstance(on, HostName)
+
+    def _give(self, source: Rest, on: Rest | None, place: Point, forces: Cases, more: Cases = NOTHING) -> None:
         if not any(forces) and not any(more):
             return
         on = self._piece_at(on, place)
-        if on and (on in self._by_id or on.startswith("wall:")):
+        if on is not None and self._takes(on):
             self.parcels.setdefault(on, []).append(Parcel(*place, forces, source, more))
         else:
             self.ends.append(OpenEnd(source, *place, forces))
@@ -192,7 +197,7 @@ class Flow:
             taken = Parcel(x, y, self.onto[member.id], member.id, self.onto_more[member.id])
             self.parcels.setdefault(under, []).append(taken)
 
-    def _take(self, name: str, parcels: Sequence[Parcel]) -> None:
+    def _take(self, name: Rest, parcels: Sequence[Parcel]) -> None:
         """Keep what comes onto a piece, of even load and besides."""
         self.onto[name] = total([p.forces for p in parcels])
         self.onto_more[name] = total([p.more for p in parcels])
@@ -244,7 +249,7 @@ class Flow:
                 found.append((m.id, m.solid.plan()))
         return found
 
-    def _wall(self, name: str, wall: Wall) -> None:
+    def _wall(self, name: HostName, wall: Wall) -> None:
         mine = self.parcels.pop(name, [])
         if not mine:
             return
@@ -259,16 +264,16 @@ class Flow:
             else:
                 self.ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
 
-    def _onto_joists(self, name: str, wall: Wall, parcel: Parcel, joists: Joists) -> None:
+    def _onto_joists(self, name: HostName, wall: Wall, parcel: Parcel, joists: Joists) -> None:
         """Hand a piece of a wall's weight to the joists under it, each what stands nearest to it: pieces are longer than joists
         are apart."""
         way, count = unit(sub(wall.end, wall.start)), max(1, round(parcel.wide / ON_JOISTS))
         share = tuple(f / count for f in parcel.forces)
-        under: dict[str, list[Point]] = {}
+        under: dict[MemberName | None, list[Point]] = {}
         for i in range(count):
             spot = add((parcel.x, parcel.y), way, ((i + 0.5) / count - 0.5) * parcel.wide)
             joist = joists.under(spot)
-            under.setdefault(joist.id if joist else "", []).append(spot)
+            under.setdefault(joist.id if joist else None, []).append(spot)
         for on, spots in under.items():
             x, y = (math.fsum(p[axis] for p in spots) / len(spots) for axis in (0, 1))
             forces = tuple(f * len(spots) for f in share)
@@ -303,7 +308,7 @@ def _taking(m: Member) -> tuple[Support, ...]:
     return m.supports[:-1] if leans(m) else m.supports
 
 
-def _hanging_first(members: list[Member], resolve: Callable[[Support], str]) -> list[str]:
+def _hanging_first(members: list[Member], resolve: Callable[[Support], Rest | None]) -> list[MemberName]:
     """Return members so that each comes before those it hangs or lies on; a ring of them in any order."""
     ids = {m.id for m in members}
     onto = {m.id: [c for c in map(resolve, _taking(m)) if c in ids] for m in members}
@@ -324,7 +329,7 @@ def _hanging_first(members: list[Member], resolve: Callable[[Support], str]) -> 
 
 
 class _Top(NamedTuple):
-    name: str
+    name: Rest
     ring: tuple[Point, ...]
     top: float
 
@@ -337,36 +342,35 @@ class _Beneath:
         self._heights = [r.top for r in ranked]
         self._tree = shapely.STRtree([shapely.Polygon(r.ring) for r in ranked])
 
-    def carriers(self, parcels: list[Parcel], highest: float, but: str) -> list[str | None]:
+    def carriers(self, parcels: list[Parcel], highest: float, but: Rest) -> list[Rest | None]:
         """Return for each parcel the first carrier under it that ends no higher, or None."""
         spots = shapely.points([(p.x, p.y) for p in parcels])
-        found: list[str | None] = [None] * len(parcels)
+        found: list[Rest | None] = [None] * len(parcels)
         best = [len(self.tops)] * len(parcels)
         for i, rank in zip(*self._tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
             one = self.tops[rank]
-            low = highest - LAID_ON if "/beam:" in one.name or "/floor slab:" in one.name else -math.inf
+            low = highest - LAID_ON if family_of(one.name) in ("beam", "floor slab") else -math.inf
             if rank < best[i] and low <= one.top <= highest and one.name != but:
                 best[i], found[i] = rank, one.name
         return found
 
 
 def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
+    height = {w.id: wall_top(project, w) for w in project.walls}
     tops = [
-        _Top(f"wall:{key}", body.ring, 0.0)
+        _Top(HostName("wall", key), body.ring, height[key])
         for base in sorted({w.base for w in project.walls})
         for key, body in memo(bodies, storey_walls(project, base)).items()
     ]
-    height = {f"wall:{w.id}": wall_top(project, w) for w in project.walls}
-    tops = [t._replace(top=height[t.name]) for t in tops]
     over = [_Top(m.id, ring_of(m), m.solid.top()) for m in structure.of("beam", "floor slab")]
     ranked = sorted([*tops, *over], key=lambda t: (-t.top, t.name))
     ground = [_Top(m.id, m.solid.plan(), -math.inf) for m in structure.of(*STANDING)]
     return _Beneath(ranked + ground)
 
 
-def feet(structure: Structure, memo: Memo) -> dict[str, str]:
+def feet(structure: Structure, memo: Memo) -> dict[MemberName, Rest]:
     """Return what posts stand on above the foundation, by their names; those on the foundation or on nothing are left out."""
-    found: dict[str, str] = {}
+    found: dict[MemberName, Rest] = {}
     lost = []
     for post in structure.standing:
         under, grounded = memo.small(_foot, post, structure.about[post.id])
@@ -377,24 +381,26 @@ def feet(structure: Structure, memo: Memo) -> dict[str, str]:
     if lost:
         joists = structure.of(*IN_FLOOR)
         spots = [(m.start[0], m.start[1]) for m in lost]
-        found.update((post.id, _best(post, near)) for post, near in zip(lost, near_spots(spots, joists, BESIDE, memo)))
+        for post, near in zip(lost, near_spots(spots, joists, BESIDE, memo)):
+            if best := _best(post, near):
+                found[post.id] = best
     return found
 
 
-def _foot(post: Member, about: tuple[Member, ...]) -> tuple[str, bool]:
+def _foot(post: Member, about: tuple[Member, ...]) -> tuple[MemberName | None, bool]:
     """Return the beam, post or slab under a post, and whether the foundation is."""
     grounded = any(m.role in ON_GROUND and abs(_head(m) - post.start[2]) <= REST for m in about)
-    return _best(post, [m for m in about if m.role in UNDER_POST]) if post.role == "post" else "", grounded
+    return _best(post, [m for m in about if m.role in UNDER_POST]) if post.role == "post" else None, grounded
 
 
-def _best(post: Member, near: Sequence[Member]) -> str:
-    best: tuple[int, str] | None = None
+def _best(post: Member, near: Sequence[Member]) -> MemberName | None:
+    best: tuple[int, MemberName] | None = None
     for m in near:
         gap = post.start[2] - _head(m)
         if m.id != post.id and -TOUCH <= gap <= (JOISTED if m.role in IN_FLOOR else REST):
             rank = (UNDER_POST.index(m.role), m.id)
             best = min(best or rank, rank)
-    return best[1] if best else ""
+    return best[1] if best else None
 
 
 def _shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Shared, Cases]:
@@ -418,7 +424,7 @@ def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
         Parcel(
             *add(middle, direction, (i + 0.5) * length / count),
             (weight / count, *zeros),
-            f"wall:{wall.id}",
+            HostName("wall", wall.id),
             wide=length / count,
         )
         for i in range(count)
@@ -435,7 +441,7 @@ def gable_weight(gable: GableWall, weight: float) -> list[Parcel]:
     ]
     middle = add(gable.start, left(gable.way), gable.thickness / 2)
     return [
-        Parcel(*add(middle, gable.way, first + (i + 0.5) * wide), (area * weight, *NOTHING[1:]), f"wall:{gable.wall}",
+        Parcel(*add(middle, gable.way, first + (i + 0.5) * wide), (area * weight, *NOTHING[1:]), HostName("wall", gable.wall),
                wide=wide)
         for i, area in enumerate(strips)
     ]  # fmt: skip

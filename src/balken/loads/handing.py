@@ -9,6 +9,7 @@ from balken.framing.member import SPANNING_ROLES, Member, Part
 from balken.geometry.plane import TOUCH
 from balken.loads.parcels import Cases, OpenEnd, Parcel
 from balken.loads.statics import lever_more
+from balken.model.names import MemberName, Rest
 
 
 class Handed(msgspec.Struct, frozen=True):
@@ -16,13 +17,13 @@ class Handed(msgspec.Struct, frozen=True):
 
     plain: bool
     """Whether it is nothing but joists that lie on two bearings: no two of them carry or hold each other."""
-    names: frozenset[str]
+    names: frozenset[MemberName]
     """Its members, where it is plain."""
     height: float
     """The lowest underside of a plain part, mm."""
-    reactions: dict[str, tuple[Cases, ...]]
+    reactions: dict[MemberName, tuple[Cases, ...]]
     """By member, at its two supports."""
-    onto: tuple[tuple[str, tuple[Parcel, ...]], ...]
+    onto: tuple[tuple[Rest, tuple[Parcel, ...]], ...]
     """By the name of what they bear on, of a plain part."""
     ends: tuple[OpenEnd, ...]
     """What finds nothing to bear on, of a plain part."""
@@ -41,7 +42,7 @@ def handed_on(part: Part, area: Cases) -> Handed:
     plain = bool(spanning) and len(reactions) == len(part.members) and max(low) - min(low) < TOUCH
     if not plain or any(s.hung for m in spanning for s in m.supports):
         return Handed(False, frozenset(), 0.0, reactions, (), ())
-    onto: dict[str, list[Parcel]] = {}
+    onto: dict[Rest, list[Parcel]] = {}
     ends: list[OpenEnd] = []
     for m in spanning:
         for s, forces, more in zip(m.supports, reactions[m.id], lever_more(m, area, ())):
@@ -56,7 +57,7 @@ def handed_on(part: Part, area: Cases) -> Handed:
     )
 
 
-def own_shares(members: list[Member], area: Cases) -> dict[str, tuple[Cases, ...]]:
+def own_shares(members: list[Member], area: Cases) -> dict[MemberName, tuple[Cases, ...]]:
     """Return what members on two supports hand on of their own loads by the lever, all of them side by side."""
     if not members:
         return {}

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point
+from balken.model.names import HostName
 from balken.model.project import Project
 
 NEAR = 800.0
@@ -36,7 +37,7 @@ class Joists(msgspec.Struct, frozen=True):
 
 def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]:
     """Return the joists of every floor by the level the floor makes."""
-    levels = {f"floor:{f.id}": f.level for f in project.floors}
+    levels = {HostName("floor", f.id): f.level for f in project.floors}
     by_level: dict[str, list[Member]] = {}
     for m in structure.members:
         if m.role == "joist" and len(m.supports) > 1:

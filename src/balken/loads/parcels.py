@@ -12,6 +12,7 @@ from balken.framing.member import Member
 from balken.geometry.plane import Point
 from balken.loads.cases import CASES
 from balken.model.memo import Memo
+from balken.model.names import Rest
 
 Cases = tuple[float, ...]
 """A force per case of :data:`CASES`, N."""
@@ -24,7 +25,7 @@ class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     x: float
     y: float
     forces: Cases
-    source: str
+    source: Rest
     more: Cases = NOTHING
     """What comes besides when live load stands on those spans only that add to it (ASCE 7-16 4.3.3), N per case: it may be
     there or not, so it is no part of the balance of loads."""
@@ -40,7 +41,7 @@ class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 class OpenEnd(msgspec.Struct, frozen=True, gc=False):
     """Load that arrives where nothing carries it further."""
 
-    source: str
+    source: Rest
     x: float
     y: float
     forces: Cases
@@ -74,7 +75,7 @@ def laid_on(member: Member, parcels: tuple[Parcel, ...], memo: Memo) -> Laid:
     return Laid(np.clip(laid.at - (ax * way[0] + ay * way[1]), 0.0, run), laid.forces)
 
 
-Parcels = dict[str, list[Parcel]]
+Parcels = dict[Rest, list[Parcel]]
 """What lies on each member or wall, by its name."""
 
 

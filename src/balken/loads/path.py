@@ -23,6 +23,7 @@ from balken.loads.flow import PIECE, STANDING, Flow, face_area, slab_area
 from balken.loads.parcels import NOTHING, Cases, OpenEnd, Parcel, Parcels, added, total
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.model.wall_weights import wall_dead
@@ -39,7 +40,7 @@ class Beside(msgspec.Struct, frozen=True, gc=False):
     """Load on a floor or a roof that none of its members carries (or, less than nothing, that two of them carry), N per case;
     and the area it lies on, mm²."""
 
-    host: str
+    host: HostName
     forces: Cases
     area: float
 
@@ -50,30 +51,30 @@ class LoadPath(msgspec.Struct, frozen=True):
     applied: tuple[float, ...]
     beside: tuple["Beside", ...]
     """What of the load on a floor or a roof none of its members carries."""
-    soil: dict[str, Cases]
+    soil: dict[MemberName, Cases]
     """Per footing piece, own weight included."""
-    onto: dict[str, tuple[float, ...]]
+    onto: dict[Rest, tuple[float, ...]]
     """What each wall, post, sill and stem takes over from above."""
     open_ends: tuple[OpenEnd, ...]
-    reactions: dict[str, tuple[Cases, ...]]
+    reactions: dict[MemberName, tuple[Cases, ...]]
     """Per member that spans, at each of its supports."""
-    carried: dict[str, tuple[Parcel, ...]]
+    carried: dict[MemberName, tuple[Parcel, ...]]
     """What lies on members besides the area they carry: ends of others, walls, posts."""
-    rests: dict[str, tuple[tuple[str, Ring], ...]]
+    rests: dict[MemberName, tuple[tuple[Rest, Ring], ...]]
     """What each slab lies on, with the outline of the place."""
-    onto_more: dict[str, Cases] = {}
+    onto_more: dict[Rest, Cases] = {}
     """What walls and posts take besides when live load stands on some spans only."""
-    soil_more: dict[str, Cases] = {}
+    soil_more: dict[MemberName, Cases] = {}
     """What comes onto each footing piece besides, likewise."""
-    points: dict[str, tuple[Parcel, ...]] = {}
+    points: dict[MemberName, tuple[Parcel, ...]] = {}
     """What each footing piece is loaded with, one by one, its own weight left out."""
 
-    def onto_most(self, name: str) -> Cases | None:
+    def onto_most(self, name: Rest) -> Cases | None:
         """The greatest that a wall or post takes over, per case; None where nothing comes."""
         even = self.onto.get(name)
         return None if even is None else added(even, self.onto_more.get(name, NOTHING))
 
-    def soil_most(self, name: str, none: Cases = NOTHING) -> Cases:
+    def soil_most(self, name: MemberName, none: Cases = NOTHING) -> Cases:
         """The greatest that a footing hands to the soil, per case; ``none`` where nothing comes."""
         return added(self.soil.get(name, none), self.soil_more.get(name, NOTHING))
 
@@ -83,9 +84,9 @@ class LoadPath(msgspec.Struct, frozen=True):
         return total(self.soil.values())
 
 
-def area_loads(project: Project, host: str, slope: float = 0.0) -> tuple[float, float, float, float]:
+def area_loads(project: Project, host: HostName, slope: float = 0.0) -> tuple[float, float, float, float]:
     """Return the load per plan area of a floor, or of a roof of a slope, N/mm² per case; dead load lies on the slope."""
-    if not host.startswith(("floor:", "roof:")):
+    if host.kind not in ("floor", "roof"):
         return 0.0, 0.0, 0.0, 0.0
     record = host_record(project, host)
     if isinstance(record, RoofArea):
@@ -127,7 +128,7 @@ def _on_members_that_hand_nothing_on(
 
 
 class _OnArea(NamedTuple):
-    host: str
+    host: HostName
     plan: float
     forces: Cases
 
@@ -138,11 +139,11 @@ def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnAre
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
         if bed:
-            host = f"floor:{floor.id}"
+            host = HostName("floor", floor.id)
             area = floor_area(structure, floor, bed)
             found.append(_OnArea(host, area, tuple(q * area for q in area_loads(project, host))))
     for roof in project.roofs:
-        host = f"roof:{roof.id}"
+        host = HostName("roof", roof.id)
         shape = structure.roofs.get(host)
         if shape is not None and all(host != h for h, _ in structure.unframed):
             size = memo.small(measures, shape.roof)
@@ -156,8 +157,8 @@ def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnAre
 def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> Iterable[Beside]:
     """Compare what lies on each floor and roof with what its members carry of it."""
     slabs = {m.host for m in structure.of("floor slab")}
-    carried: dict[str, list[Cases]] = {}
-    areas: dict[str, list[float]] = {}
+    carried: dict[HostName, list[Cases]] = {}
+    areas: dict[HostName, list[float]] = {}
     for m in structure.members:
         if m.area and m.host not in slabs:
             carried.setdefault(m.host, []).append(tuple(q * m.area for q in area_loads(project, m.host, m.slope)))
@@ -179,7 +180,7 @@ FROM_ANYWHERE = ("post", "pier")
 """Roles that stand on what any foundation gives; the others on their own alone."""
 
 
-def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -> dict[str, list[Parcel]]:
+def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -> dict[MemberName, list[Parcel]]:
     """Hand all that reached the foundation down to the soil; return what lies on each piece that rests on it."""
     ends = flow.ends
     for role, under in HANDED_DOWN:
@@ -197,7 +198,7 @@ def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -
                 # What a post or pier brings stands where it stands, whatever lies on it.
                 alone = Parcel(p.x, p.y, p.forces, m.id, p.more) if role in FROM_ANYWHERE else p
                 parcels.setdefault(carrier, []).append(alone)
-    soil: dict[str, list[Parcel]] = {}
+    soil: dict[MemberName, list[Parcel]] = {}
     bearing = {m.id for m in structure.of(*ON_SOIL)}
     for name, left in parcels.items():
         if name in bearing:
@@ -207,7 +208,7 @@ def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -
     return soil
 
 
-def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Memo) -> list[str | None]:
+def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Memo) -> list[MemberName | None]:
     """Return for each parcel the first of what may carry it that lies under it, or None: of its own foundation, else of
     another that runs under its end."""
     first = [len(beneath)] * len(mine)
@@ -225,11 +226,11 @@ def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Me
     return [beneath[k].id if k < len(beneath) else None for k in found]
 
 
-def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[tuple[str, Parcel]]:
+def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[tuple[MemberName, Parcel]]:
     """Return the weight of all concrete, counted once, and what was typed along foundations and on posts, pads and piers."""
     zeros = (0.0,) * (len(CASES) - 1)
-    along = {f"run:{r.id}": r.loads for r in project.runs if any(r.loads)}
-    on_posts = {f"support:{s.id}": s.loads for s in project.point_supports if any(s.loads)}
+    along = {HostName("run", r.id): r.loads for r in project.runs if any(r.loads)}
+    on_posts = {HostName("support", s.id): s.loads for s in project.point_supports if any(s.loads)}
     heavy = [role for role in CONCRETE_ROLES if role != "floor slab"]
     for m in structure.of(*heavy, "post"):
         if m.material == "concrete":
@@ -248,7 +249,7 @@ def _whole(m: Member, forces: Cases, memo: Memo) -> Parcel:
     return Parcel(*memo.small(place_of, m), forces, m.id)
 
 
-def _in_pieces(m: Member, forces: Cases, source: str) -> list[Parcel]:
+def _in_pieces(m: Member, forces: Cases, source: Rest) -> list[Parcel]:
     """Share what lies evenly along a wall of concrete in pieces, so that each goes down where it lies."""
     count = max(1, min(2000, round(m.length / PIECE)))
     (ax, ay, _), (bx, by, _) = m.start, m.end
@@ -258,7 +259,7 @@ def _in_pieces(m: Member, forces: Cases, source: str) -> list[Parcel]:
 
 
 def _applied(
-    project: Project, structure: Structure, own: list[tuple[str, Parcel]], on_areas: list[_OnArea], memo: Memo
+    project: Project, structure: Structure, own: list[tuple[MemberName, Parcel]], on_areas: list[_OnArea], memo: Memo
 ) -> tuple[float, ...]:  # fmt: skip
     """Add up what is applied from the records alone: outlines times loads, walls and concrete by their volume."""
     sums = list(total([x.forces for x in on_areas]))
@@ -280,14 +281,14 @@ def _along(part: Part) -> Cases:
 
 def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
     """Return the plan area a floor's load lies on: its outline without its openings, mm²."""
-    slab = next((m for m in structure.of("floor slab") if m.host == f"floor:{floor.id}"), None)
+    slab = next((m for m in structure.of("floor slab") if m.host == HostName("floor", floor.id)), None)
     if slab is not None:
         return slab_area(slab)
     whole = shapely.Polygon(bed.outline)
     return float(whole.difference(shapely.union_all([shapely.Polygon(h.ring) for h in bed.holes])).area)
 
 
-def pressures(structure: Structure, path: LoadPath) -> dict[str, tuple[float, ...]]:
+def pressures(structure: Structure, path: LoadPath) -> dict[MemberName, tuple[float, ...]]:
     """Return the average soil pressure under each footing piece, N/mm² per case."""
     by_id = {m.id: m for m in structure.members}
     found = {}

@@ -15,6 +15,7 @@ from balken.framing.member import Member
 from balken.geometry.plane import Ring, box
 from balken.loads.cases import CASES
 from balken.loads.parcels import Cases, Parcel
+from balken.model.names import Rest
 
 PATCH: Final = 100.0
 """Side of the patches a slab is shared in, mm."""
@@ -22,7 +23,7 @@ BUCKET: Final = 400.0
 """What arrives within this of one place goes on as one load, mm."""
 FINEST: Final = 200_000
 """So many patches at most; a larger slab has larger ones."""
-Carrier = tuple[str, Ring]
+Carrier = tuple[Rest, Ring]
 CASE_COUNT: Final = len(CASES)
 
 
@@ -51,7 +52,7 @@ def patches(slab: Member) -> tuple[Any, Any, Any]:
 
 def share_slab(
     slab: Member, pressure: Cases, parcels: Sequence[Parcel], carriers: Sequence[Carrier]
-) -> list[tuple[str, Parcel]]:
+) -> list[tuple[Rest, Parcel]]:
     """Return what a slab hands to each carrier, at the nearest place of it.
 
     Args:

@@ -12,6 +12,7 @@ from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import CASES
 from balken.loads.parcels import NOTHING, Cases, Laid, Parcel, added, laid_on, station, total
 from balken.model.memo import Memo
+from balken.model.names import family_of
 
 FEW: Final = 12
 """So few loads are shared faster one by one than side by side."""
@@ -146,10 +147,10 @@ def leans(member: Member) -> bool:
 
     Where no beam holds a place of the roof up, what comes down from it takes its load as thrust along itself.
     """
-    on = member.supports[-1].on if member.supports else ""
+    on = family_of(member.supports[-1].on) if member.supports else ""
     if member.role in ("hip", "valley"):
-        return any(f"/{word}:" in on for word in ("ridge", "hip", "valley", "purlin"))
-    return member.role in ("rafter", "trimmer") and "/ridge:" in on
+        return on in ("ridge", "hip", "valley", "purlin")
+    return member.role in ("rafter", "trimmer") and on == "ridge"
 
 
 def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:

@@ -10,6 +10,7 @@ from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
 from balken.model.named import named
+from balken.model.names import HostKind, HostName, MemberName
 from balken.model.record import (
     CaseLoads,
     Key,
@@ -63,7 +64,7 @@ class Level(Record, frozen=True):
 class Change(Record, frozen=True):
     """A change by hand against a member's lasting name; it survives every regeneration."""
 
-    member: Name
+    member: MemberName
     section: SectionName | None = None
     removed: bool = False
     shift: Move = 0.0
@@ -82,7 +83,7 @@ class AddedMember(Record, frozen=True):
     """A piece added by hand to what a host makes: a joist of a floor, from one place to another, in plan."""
 
     id: Key
-    host: Name
+    host: HostName
     """Like ``floor:F1``."""
     start: Place
     end: Place
@@ -94,7 +95,7 @@ class Bore(Record, frozen=True):
     """A hole through a piece, or a notch in its edge, for pipes and wires."""
 
     id: Key
-    member: Name
+    member: MemberName
     kind: Literal["hole", "notch"]
     at: Shift
     """Along the piece from its start, to the middle, mm."""
@@ -240,26 +241,25 @@ def wall_build_up(project: Project, item: Wall) -> WallBuildUp | None:
 Host = FoundationRun | FloorArea | RoofArea | Beam | BeamBay
 
 
-def host_record(project: Project, host: str) -> Host:
-    """Return the record behind a host's name (``run:G1``, ``floor:F1``, ``roof:R1``).
+def hosts_by_kind(project: Project) -> dict[HostKind, Sequence[Host]]:
+    """The records that make members and take changes by hand, by their kind."""
+    return {
+        "run": project.runs, "floor": project.floors, "roof": project.roofs, "beam": project.beams, "bay": project.bays,
+    }  # fmt: skip
+
+
+def host_record(project: Project, host: HostName) -> Host:
+    """The record behind a host's name.
 
     Raises:
         MissingError: there is none.
     """
-    kind, key = host.split(":", 1)
-    records: dict[str, Sequence[Host]] = {
-        "run": project.runs, "floor": project.floors, "roof": project.roofs, "beam": project.beams, "bay": project.bays,
-    }  # fmt: skip
-    return named(records[kind], key, kind)
+    return named(hosts_by_kind(project)[host.kind], host.key, host.kind)
 
 
-def host_records(project: Project) -> dict[str, Host]:
-    """Return the records behind all hosts' names: for those who ask for many."""
-    kinds: tuple[tuple[str, Sequence[Host]], ...] = (
-        ("run", project.runs), ("floor", project.floors), ("roof", project.roofs), ("beam", project.beams),
-        ("bay", project.bays),
-    )  # fmt: skip
-    return {f"{kind}:{record.id}": record for kind, records in kinds for record in records}
+def host_records(project: Project) -> dict[HostName, Host]:
+    """The records behind all hosts' names: for those who ask for many."""
+    return {HostName(kind, item.id): item for kind, items in hosts_by_kind(project).items() for item in items}
 
 
 def column(project: Project) -> tuple[Level, ...]:

@@ -7,6 +7,7 @@ from typing import Annotated, Final, Literal, get_args
 
 from msgspec import Meta
 
+from balken.model.names import HostName
 from balken.model.record import AreaLoad, Key, Name, Place, Record, SectionName, Shift, Size, Spacing
 
 Rise = Annotated[float, Meta(ge=0.25, le=60.0)]
@@ -97,7 +98,7 @@ class Rafters(Record, frozen=True):
     joints: Literal["mitred", "butt", "one through"] = "mitred"
     """Where ridges and hips meet, and fascia at corners: each cut to the half of the corner; the lesser butts on the greater;
     or one runs through and the next butts on it."""
-    line_up: Annotated[str, Meta(max_length=80)] | None = None
+    line_up: HostName | None = None
     """The floor or roof, such as ``floor:F2``, over whose joists or trusses the rafters stand."""
     fascia: SectionName | None = None
     """What runs along the eaves at the ends of the rafters; nothing where empty."""

@@ -13,11 +13,12 @@ from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun
+from balken.model.names import whole
 from balken.model.project import Level, Project, level
 from balken.model.roofs import RoofArea, RoofSide
 from balken.model.usual import CEILING, FLOOR, ROOF
 from balken.model.validity import validate
-from balken.model.walls import Wall, direction_of, whole
+from balken.model.walls import Wall, direction_of
 from balken.units import INCH
 
 SUBFLOOR: Final = 0.75 * INCH

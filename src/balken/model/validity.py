@@ -8,6 +8,7 @@ from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.beams import BeamKind
 from balken.model.catalogue import Catalogue, catalogue_of, sections_of
 from balken.model.foundations import KIND_WORDS, WITH_STEM, faults_of
+from balken.model.names import MemberName
 from balken.model.project import FORMAT, Project
 from balken.model.sections import Section, faults_of_product
 from balken.model.walls import core_of, thickness_of, wall_length
@@ -58,7 +59,7 @@ def _twice(project: Project) -> Iterable[str]:
             if record.id in seen:
                 yield f"$.{kind}[{i}].id “{record.id}” is there twice."
             seen.add(record.id)
-    members: set[str] = set()
+    members: set[MemberName] = set()
     for i, change in enumerate(project.changes):
         if change.member in members:
             yield f"$.changes[{i}].member “{change.member}” is changed twice."

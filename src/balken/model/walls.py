@@ -254,8 +254,3 @@ def straightened(walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
             for i, (a, b) in enumerate(pairwise(points), 1)
         ]
     return tuple(found)
-
-
-def whole(name: str) -> str:
-    """Return the name of the wall that a straight piece of a curved one belongs to."""
-    return name.split("~", 1)[0]

@@ -39,7 +39,7 @@ def finding_of(fault: Fault) -> Finding:
         "fault", fault.doing or "inside the program", 1.0, "count",
         f"Something went wrong inside the program{doing}: {fault.what[:300]}. Nothing of it was made; your work is as it was."
         f" {REPORT}, so that it can be mended.",
-        "", mend=Mend(REPORT, lambda project: project),
+        None, mend=Mend(REPORT, lambda project: project),
     )  # fmt: skip
 
 

@@ -25,6 +25,7 @@ from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_wal
 from balken.model.floors import BuildUp
 from balken.model.foundations import Chosen
 from balken.model.labels import LabelRule
+from balken.model.names import ThingName
 from balken.model.new import empty_building
 from balken.model.project import Project, Role
 from balken.model.roofs import Trusses
@@ -80,7 +81,7 @@ def _levels(project: Project) -> tuple[Project, dict[str, str]]:
 def _posts(project: Project, keys: dict[str, str]) -> Project:
     """Square posts along the outer lines, deeper ones along the middle; each on a pad."""
     grid = project.grids[0].id
-    middle = crossings_of(project, lines=[f"{grid}/A2"])
+    middle = crossings_of(project, lines=[ThingName("grid", grid, "A2")])
     outer = [c for c in crossings_of(project) if c not in middle]
     rows = (
         (outer, "outer", "GL 240x240", (240.0, 240.0), (1650.0, 1650.0)),
@@ -135,7 +136,7 @@ def _beams(project: Project, level: str) -> Project:
 def _roof(project: Project, level: str) -> Project:
     """Trusses over the hall, hipped at both ends, on glued beams all round; their posts stand on the beams of the gallery."""
     grid = project.grids[0].id
-    ends = [c for c in crossings_of(project, lines=[f"{grid}/A2"]) if {"N1", "N4"} & set(c)]
+    ends = [c for c in crossings_of(project, lines=[ThingName("grid", grid, "A2")]) if {"N1", "N4"} & set(c)]
     sides = [c for c in crossings_of(project) if {"A1", "A3"} & set(c) and "N5" not in c]
     project = put_supports(
         project, "post", [*sides, *ends], base="P1", top=level, size=(240.0, 240.0), section="GL 240x240"

@@ -18,9 +18,11 @@ from typing import Annotated, Any, Final
 
 import msgspec
 from msgspec import Meta
+from msgspec.structs import replace
 
 from balken.exchange.files import FileError, make_folder, read_bytes
 from balken.exchange.native import from_text as project_from
+from balken.exchange.native import plain
 from balken.model.project import Project
 
 SUFFIX: Final = ".journal"
@@ -103,7 +105,7 @@ def differences(before: Project, after: Project) -> tuple[Splice, ...]:
         if a is b or a == b:
             continue
         if not isinstance(a, tuple) or not isinstance(b, tuple):
-            found.append(Splice(name, 0, -1, msgspec.to_builtins(b)))
+            found.append(Splice(name, 0, -1, plain(after, name)))
             continue
         start, most = 0, min(len(a), len(b))
         while start < most and (a[start] is b[start] or a[start] == b[start]):
@@ -111,7 +113,8 @@ def differences(before: Project, after: Project) -> tuple[Splice, ...]:
         back = 0
         while back < most - start and (a[-1 - back] is b[-1 - back] or a[-1 - back] == b[-1 - back]):
             back += 1
-        found.append(Splice(name, start, len(a) - back, msgspec.to_builtins(b[start : len(b) - back])))
+        fresh = replace(after, **{name: b[start : len(b) - back]})
+        found.append(Splice(name, start, len(a) - back, plain(fresh, name)))
     return tuple(found)
 
 

@@ -1,23 +1,27 @@
 """What is kept out of sight or out of reach for a while: hidden, isolated, locked. Never part of the project."""
 
+from typing import Any
+
 import msgspec
 from msgspec.structs import replace
 
 from balken.design.building import Checked
+from balken.model.names import HostName, MemberName, Name, ThingName, keys_of, things_of
 
-Names = frozenset[str]
-NONE: Names = frozenset()
+Names = frozenset[Name]
+Roles = frozenset[str]
+NONE: frozenset[Any] = frozenset()
 
 
 class Veil(msgspec.Struct, frozen=True):
     """Names of things; roles hide everything of a kind (``grid``, ``wall``, ``opening``, ``joist`` …)."""
 
     hidden: Names = NONE
-    roles: Names = NONE
+    roles: Roles = NONE
     only: Names = NONE
     """Where not empty, everything else is out of sight."""
     locked: Names = NONE
-    locked_roles: Names = NONE
+    locked_roles: Roles = NONE
 
     @property
     def hides(self) -> bool:
@@ -25,39 +29,33 @@ class Veil(msgspec.Struct, frozen=True):
         return bool(self.hidden or self.roles or self.only)
 
 
-def role_of(key: str) -> str:
-    """Return what a name is the name of: ``wall``, ``opening``, ``grid``, ``post``, ``joist`` …"""
-    kind, _, rest = key.partition(":")
-    if "/" in rest and kind not in ("opening", "grid", "step", "hole", "span"):
-        return rest.split("/", 1)[1].split(":", 1)[0]
-    return kind
+def role_of(name: Name) -> str:
+    """What a name is the name of: ``wall``, ``opening``, ``grid``, ``post``, ``joist`` …"""
+    return name.family if isinstance(name, MemberName) else name.kind
 
 
-def host_of(key: str) -> str:
-    """Return the host a member's name begins with; the name itself for everything else."""
-    if key.startswith(("opening:", "grid:", "step:", "hole:", "span:")):
-        return key
-    return key.split("/", 1)[0]
+def host_of(name: Name) -> Name:
+    """The host of a member; the name itself of everything else."""
+    return name.host if isinstance(name, MemberName) else name
 
 
-def shows(veil: Veil, key: str) -> bool:
+def shows(veil: Veil, key: Name) -> bool:
     """Tell whether a thing is in sight."""
     names = {key, host_of(key)}
     if names & veil.hidden or role_of(key) in veil.roles:
         return False
     if not veil.only or names & veil.only:
         return True
-    if key.startswith("wall:"):  # an opening that is isolated needs its wall to be seen in
-        return any(k.startswith(f"opening:{key[5:]}/") for k in veil.only)
-    return False
+    # An opening that is isolated needs its wall to be seen in.
+    return any(o.key == wall for o in things_of(veil.only, "opening") for wall in keys_of([key], "wall"))
 
 
-def is_hidden(veil: Veil, tier: str) -> bool:
+def is_hidden(veil: Veil, tier: Name) -> bool:
     """Tell whether a tier was put out of sight, itself or by what it is made of."""
-    return tier in veil.hidden or (tier.startswith("roof:") and bool(veil.roles & {"rafter", "top chord"}))
+    return tier in veil.hidden or (role_of(tier) == "roof" and bool(veil.roles & {"rafter", "top chord"}))
 
 
-def is_locked(veil: Veil, key: str) -> bool:
+def is_locked(veil: Veil, key: Name) -> bool:
     """Tell whether a thing is out of reach."""
     return bool({key, host_of(key)} & veil.locked) or role_of(key) in veil.locked_roles
 
@@ -103,18 +101,18 @@ def veiled(checked: Checked, veil: Veil) -> Checked:
         return checked
     project = checked.project
     walls = tuple(
-        replace(w, openings=tuple(o for o in w.openings if shows(veil, f"opening:{w.id}/{o.id}")))
+        replace(w, openings=tuple(o for o in w.openings if shows(veil, ThingName("opening", w.id, o.id))))
         if w.openings and not veil.only
         else w
         for w in project.walls
-        if shows(veil, f"wall:{w.id}")
+        if shows(veil, HostName("wall", w.id))
     )
     grids = tuple(
-        replace(g, lines=tuple(x for x in g.lines if shows(veil, f"grid:{g.id}/{x.id}"))) for g in project.grids
+        replace(g, lines=tuple(x for x in g.lines if shows(veil, ThingName("grid", g.id, x.id)))) for g in project.grids
     )
     members = tuple(m for m in checked.structure.members if shows(veil, m.id))
     seen = replace(project, walls=walls, grids=tuple(g for g in grids if g.lines))
-    steps = tuple(s for s in checked.structure.steps if shows(veil, s.key) and shows(veil, f"run:{s.run}"))
+    steps = tuple(s for s in checked.structure.steps if shows(veil, s.key) and shows(veil, HostName("run", s.run)))
     return replace(checked, project=seen, structure=replace(checked.structure, members=members, steps=steps))
 
 

@@ -14,7 +14,7 @@ from balken.framing.member import CONCRETE_ROLES, Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import direction_or, left, sub
 from balken.geometry.trim import Body, Mesh, face_areas, union
-from balken.model.walls import whole
+from balken.model.names import HostName, MemberName, whole
 
 UPRIGHT: Final = 0.3
 """A face whose normal rises or falls by less than this is a side, by more a top or an underside."""
@@ -27,10 +27,10 @@ LOW: Final = 1.0
 class Poured(msgspec.Struct, frozen=True):
     """One concrete member: volume in mm³, formwork in mm² by face (outer, inner, side, end, underside)."""
 
-    id: str
+    id: MemberName
     mark: str
     role: str
-    host: str
+    host: HostName
     volume: float
     forms: tuple[tuple[str, float], ...]
 
@@ -40,7 +40,7 @@ class Poured(msgspec.Struct, frozen=True):
         return math.fsum(a for _, a in self.forms)
 
 
-def concrete_list(structure: Structure, outside: dict[tuple[str, str], int]) -> tuple[Poured, ...]:
+def concrete_list(structure: Structure, outside: dict[tuple[HostName, str], int]) -> tuple[Poured, ...]:
     """Return every concrete member with its volume and formwork.
 
     Args:
@@ -64,7 +64,7 @@ def concrete_list(structure: Structure, outside: dict[tuple[str, str], int]) -> 
 
 def _face(
     m: Member, mesh: Mesh, triangle: int, normal: NDArray[np.float64],
-    outside: dict[tuple[str, str], int],
+    outside: dict[tuple[HostName, str], int],
 ) -> str:  # fmt: skip
     n = (float(normal[0]), float(normal[1]))
     if normal[2] > UPRIGHT or m.role == "blinding":
@@ -76,7 +76,7 @@ def _face(
     way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
     if m.role not in ("slab", "pad", "pier") and abs(n[0] * way[0] + n[1] * way[1]) > ALONG:
         return "end"
-    key = whole(m.id.rsplit(":", 1)[1].split(".")[0])
+    key = whole(m.id.row)
     sign = outside.get((m.host, key))
     if sign is None:
         return "side"

@@ -9,6 +9,7 @@ from balken.design.building import Checked
 from balken.framing.beams import ply_pieces
 from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
+from balken.model.names import HostName
 from balken.model.sections import Section
 
 OF_TRUSSES = ("top chord", "bottom chord", "web")
@@ -23,7 +24,7 @@ class CutLine(msgspec.Struct, frozen=True):
     section: str
     material: str
     role: str
-    host: str
+    host: HostName
     count: int
     length: float
     blank: float

@@ -10,6 +10,7 @@ from balken.geometry.plane import TOUCH, Point, distance, holds
 from balken.model.beams import Beam, BeamBay, BeamEnd, BeamKind
 from balken.model.edits.common import EditError, checked, fresh, fresh_many, known
 from balken.model.grids import crossing, row_of
+from balken.model.names import HostName, keys_of
 from balken.model.project import Project, grid
 from balken.units import System
 
@@ -166,12 +167,11 @@ def fill_outline(
     return checked(project, bays=(*project.bays, made)), key
 
 
-def set_beams(project: Project, hosts: Sequence[str], **fields: Any) -> Project:
-    """Change beams and bays together, named like ``beam:B1`` and ``bay:Y1``; fields of their kind are taken as such."""
+def set_beams(project: Project, hosts: Sequence[HostName], **fields: Any) -> Project:
+    """Change beams and bays together; fields of their kind are taken as such."""
     own = {k: v for k, v in fields.items() if k not in BeamKind.__struct_fields__}
     of_kind = {k: v for k, v in fields.items() if k in BeamKind.__struct_fields__}
-    beams = {h.removeprefix("beam:") for h in hosts if h.startswith("beam:")}
-    bays = {h.removeprefix("bay:") for h in hosts if h.startswith("bay:")}
+    beams, bays = set(keys_of(hosts, "beam")), set(keys_of(hosts, "bay"))
     if beams:
         known(Beam, own)
     if bays:
@@ -183,26 +183,25 @@ def set_beams(project: Project, hosts: Sequence[str], **fields: Any) -> Project:
     )
 
 
-def remove_beams(project: Project, hosts: Sequence[str]) -> Project:
+def remove_beams(project: Project, hosts: Sequence[HostName]) -> Project:
     """Take beams and bays away, with what was changed by hand on them."""
     gone = set(hosts)
-    changes = tuple(c for c in project.changes if c.member.rsplit("/", 1)[0] not in gone)
+    changes = tuple(c for c in project.changes if c.member.host not in gone)
     return checked(
         project,
-        beams=tuple(b for b in project.beams if f"beam:{b.id}" not in gone),
-        bays=tuple(b for b in project.bays if f"bay:{b.id}" not in gone),
+        beams=tuple(b for b in project.beams if HostName("beam", b.id) not in gone),
+        bays=tuple(b for b in project.bays if HostName("bay", b.id) not in gone),
         changes=changes,
     )
 
 
-def move_beams(project: Project, hosts: Sequence[str], by: Point) -> Project:
+def move_beams(project: Project, hosts: Sequence[HostName], by: Point) -> Project:
     """Move beams by a vector in plan; ends at crossings keep their crossing, and their distance from it grows."""
 
     def end(e: BeamEnd) -> BeamEnd:
         return replace(e, at=(round(e.at[0] + by[0], 6), round(e.at[1] + by[1], 6)))
 
-    beams = {h.removeprefix("beam:") for h in hosts if h.startswith("beam:")}
-    bays = {h.removeprefix("bay:") for h in hosts if h.startswith("bay:")}
+    beams, bays = set(keys_of(hosts, "beam")), set(keys_of(hosts, "bay"))
     return checked(
         project,
         beams=tuple(replace(b, start=end(b.start), end=end(b.end)) if b.id in beams else b for b in project.beams),

@@ -3,10 +3,11 @@
 from typing import Any
 
 from balken.model.edits.common import checked, fresh, known, with_
+from balken.model.names import MemberName
 from balken.model.project import Bore, Project
 
 
-def add_bore(project: Project, member: str, **fields: Any) -> tuple[Project, str]:
+def add_bore(project: Project, member: MemberName, **fields: Any) -> tuple[Project, str]:
     """Bore a hole or cut a notch in a piece; return the project and its key."""
     known(Bore, fields)
     key = fresh((b.id for b in project.bores), "V")

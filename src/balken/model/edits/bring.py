@@ -17,6 +17,7 @@ from balken.model.edits.common import EditError, checked, fresh, fresh_many, wit
 from balken.model.edits.levels import move_level
 from balken.model.edits.walls import remove_walls
 from balken.model.grids import Grid, grid_ends, grid_line, to_grid
+from balken.model.names import HostName, Name, ThingName
 from balken.model.project import Level, Project, grid, level, wall, wall_base, wall_top
 from balken.model.walls import Opening, Wall, called, direction_of, wall_length
 from balken.units import System, format_length, format_run
@@ -33,8 +34,8 @@ class Difference(msgspec.Struct, frozen=True):
     what: str
     words: str
     take: Callable[[Project], Project]
-    key: str = ""
-    """What to look at in the project as it is; empty for what is not there yet."""
+    name: Name | None = None
+    """What to look at in the project as it is; None for what is not there yet."""
 
 
 def differences(project: Project, new: Project) -> tuple[Difference, ...]:
@@ -57,7 +58,7 @@ def _levels(project: Project, new: Project) -> list[Difference]:
             words = f"{'up' if by > 0 else 'down'} by {format_run(abs(by), project.system)}"
             found.append(
                 Difference("moved", f"level {item.name}", words,
-                           partial(move_level, key=old.id, elevation=item.elevation), f"level:{old.id}")
+                           partial(move_level, key=old.id, elevation=item.elevation), ThingName("level", old.id))
             )  # fmt: skip
     return found
 
@@ -84,7 +85,7 @@ def _grids(project: Project, new: Project) -> list[Difference]:
             found.append(
                 Difference("moved", f"grid line {line.label}", f"by {format_run(away, project.system)}",
                            partial(_put_line, key=of.id, line=old.id, g=g, new=line.id),
-                           f"grid:{of.id}/{old.id}")
+                           ThingName("grid", of.id, old.id))
             )  # fmt: skip
     return found
 
@@ -131,12 +132,14 @@ def _walls(project: Project, new: Project) -> list[Difference]:
             sort: Sort = "moved" if words_.startswith("by ") else "changed"
             found.append(
                 Difference(sort, called(old), words_,
-                           partial(_put_wall, new=new, key=old.id, item=item), f"wall:{old.id}")
+                           partial(_put_wall, new=new, key=old.id, item=item), HostName("wall", old.id))
             )  # fmt: skip
     for source, old in here.items():
         if source not in there:
             words = f"no longer there, on {level(project, old.base).name}"
-            found.append(Difference("went", called(old), words, partial(remove_walls, keys=[old.id]), f"wall:{old.id}"))
+            found.append(
+                Difference("went", called(old), words, partial(remove_walls, keys=[old.id]), HostName("wall", old.id))
+            )
     return found
 
 

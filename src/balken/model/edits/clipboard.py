@@ -7,7 +7,8 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point, box, sub
 from balken.model.edits.common import EditError, checked, fresh_many
-from balken.model.edits.transform import Motion, parts
+from balken.model.edits.transform import Motion, chosen
+from balken.model.names import Name
 from balken.model.project import PointSupport, Project, column, level, wall_base, wall_top
 from balken.model.record import Place, Record, Shift, Size
 from balken.model.supports import heights, spot_of
@@ -29,15 +30,15 @@ class Clip(Record, frozen=True):
     support_heights: Annotated[tuple[tuple[Shift, Size], ...], Meta(max_length=20000)]
 
 
-def clip_of(project: Project, keys: tuple[str, ...]) -> Clip:
+def clip_of(project: Project, names: tuple[Name, ...]) -> Clip:
     """Return what is selected as a clip.
 
     Raises:
         EditError: nothing of it can be copied.
     """
-    there = parts(keys)
-    walls = tuple(w for w in project.walls if w.id in there.get("wall", []))
-    supports = tuple(s for s in project.point_supports if s.id in there.get("support", []))
+    there = chosen(names)
+    walls = tuple(w for w in project.walls if w.id in there.walls)
+    supports = tuple(s for s in project.point_supports if s.id in there.supports)
     loose = tuple(
         replace(s, at=spot, grid="", lines=("", "")) for s in supports if (spot := spot_of(project, s)) is not None
     )

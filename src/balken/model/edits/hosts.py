@@ -9,6 +9,7 @@ from balken.model.catalogue import sections_of
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, Site
+from balken.model.names import HostName, MemberName, added_key
 from balken.model.project import AddedMember, Change, Project
 
 
@@ -30,19 +31,18 @@ def set_site(project: Project, **fields: Any) -> Project:
     return checked(project, site=replace(project.site, **fields))
 
 
-def remove_host(project: Project, host: str) -> Project:
+def remove_host(project: Project, host: HostName) -> Project:
     """Take a foundation run, floor area or roof away, and the changes by hand on its members with it."""
-    kind, key = host.split(":", 1)
-    field = {"run": "runs", "floor": "floors", "roof": "roofs", "beam": "beams", "bay": "bays"}.get(kind)
-    if field is None or all(r.id != key for r in getattr(project, field)):
+    field = {"run": "runs", "floor": "floors", "roof": "roofs", "beam": "beams", "bay": "bays"}.get(host.kind)
+    if field is None or all(r.id != host.key for r in getattr(project, field)):
         raise EditError(f"There is no “{host}” to take away.")
-    rest = tuple(r for r in getattr(project, field) if r.id != key)
-    changes = tuple(c for c in project.changes if not c.member.startswith(f"{host}/"))
+    rest = tuple(r for r in getattr(project, field) if r.id != host.key)
+    changes = tuple(c for c in project.changes if c.member.host != host)
     added = tuple(a for a in project.added if a.host != host)
     return checked(project, **{field: rest, "changes": changes, "added": added})
 
 
-def change_member(project: Project, member: str, **fields: Any) -> Project:
+def change_member(project: Project, member: MemberName, **fields: Any) -> Project:
     """Change a member by hand: any field of :class:`Change`. A change that changes nothing is dropped."""
     if fields.get("section") is not None and fields["section"] not in sections_of(project.system, project.products):
         raise EditError(f"There is no section “{fields['section']}” in this catalogue.")
@@ -54,14 +54,14 @@ def change_member(project: Project, member: str, **fields: Any) -> Project:
 
 
 def add_member(
-    project: Project, host: str, start: Point, end: Point, section: str | None = None
+    project: Project, host: HostName, start: Point, end: Point, section: str | None = None
 ) -> tuple[Project, str]:
     """Add a piece by hand to what a host makes; return the project and the piece's key.
 
     Raises:
         EditError: it has no length, or there is no such host.
     """
-    if host not in {f"floor:{f.id}" for f in project.floors}:
+    if host.kind != "floor" or host.key not in {f.id for f in project.floors}:
         raise EditError("A piece is added to a floor; choose one first.")
     if distance(start, end) < TOUCH:
         raise EditError("A piece needs two ends that lie apart.")
@@ -69,26 +69,25 @@ def add_member(
     return checked(project, added=(*project.added, AddedMember(key, host, start, end, section))), key
 
 
-def remove_member(project: Project, member: str) -> Project:
+def remove_member(project: Project, member: MemberName) -> Project:
     """Take a piece away by hand; one that was added by hand is simply gone."""
-    added = member.rsplit(":+", 1)
-    if len(added) == 2:
-        key = next((a.id for a in project.added if added[1].removesuffix("a") == a.id or added[1] == a.id), "")
+    if key := added_key(member):
         rest = tuple(c for c in project.changes if c.member != member)
         return checked(project, added=tuple(a for a in project.added if a.id != key), changes=rest)
     return change_member(project, member, removed=True)
 
 
-def drop_changes(project: Project, host: str = "") -> Project:
+def drop_changes(project: Project, host: HostName | None = None) -> Project:
     """Forget everything changed and added by hand on a host, or on all."""
-    prefix = f"{host}/" if host else ""
+    if host is None:
+        return checked(project, changes=(), added=())
     return checked(
         project,
-        changes=tuple(c for c in project.changes if not c.member.startswith(prefix)),
-        added=tuple(a for a in project.added if host and a.host != host),
+        changes=tuple(c for c in project.changes if c.member.host != host),
+        added=tuple(a for a in project.added if a.host != host),
     )
 
 
-def drop_change(project: Project, member: str) -> Project:
+def drop_change(project: Project, member: MemberName) -> Project:
     """Forget what was changed by hand on a member."""
     return checked(project, changes=tuple(c for c in project.changes if c.member != member))

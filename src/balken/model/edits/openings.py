@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH
 from balken.model.edits.common import EditError, checked, fresh, fresh_many, known
+from balken.model.names import ThingName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.walls import Opening, Wall, wall_length
 from balken.units import INCH, format_length
@@ -78,22 +79,21 @@ def _fits(project: Project, item: Wall, hole: Opening, others: Iterable[Opening]
             )
 
 
-def find_opening(project: Project, name: str) -> tuple[Wall, Opening]:
-    """Return the wall and the opening behind a name such as ``W1/W1-2``.
+def find_opening(project: Project, name: ThingName) -> tuple[Wall, Opening]:
+    """Return the wall and the opening behind a name.
 
     Raises:
         EditError: there is none.
     """
-    key, _, hole = name.partition("/")
     for item in project.walls:
-        if item.id == key:
+        if item.id == name.key:
             for opening in item.openings:
-                if opening.id == hole:
+                if opening.id == name.part:
                     return item, opening
-    raise EditError(f"There is no opening “{name}”.")
+    raise EditError(f"There is no opening “{name.part}” in wall “{name.key}”.")
 
 
-def set_opening(project: Project, name: str, **fields: Any) -> Project:
+def set_opening(project: Project, name: ThingName, **fields: Any) -> Project:
     """Change fields of an opening; a new unit size brings its rough opening along, about the same middle."""
     known(Opening, fields)
     item, old = find_opening(project, name)
@@ -106,13 +106,13 @@ def set_opening(project: Project, name: str, **fields: Any) -> Project:
     return _with_openings(project, item, [new if o.id == old.id else o for o in item.openings], {old.id})
 
 
-def move_opening(project: Project, name: str, by: float) -> Project:
+def move_opening(project: Project, name: ThingName, by: float) -> Project:
     """Move an opening along its wall, mm away from the wall's start."""
     _, old = find_opening(project, name)
     return set_opening(project, name, at=round(old.at + by, 6))
 
 
-def copy_opening(project: Project, name: str, by: float, times: int = 1, *, to: str = "") -> Project:
+def copy_opening(project: Project, name: ThingName, by: float, times: int = 1, *, to: str = "") -> Project:
     """Copy an opening along its wall, each ``by`` mm from the last; or once into another wall at the same distance.
 
     Raises:
@@ -130,7 +130,7 @@ def copy_opening(project: Project, name: str, by: float, times: int = 1, *, to: 
     return _with_openings(project, item, [*item.openings, *made], set(keys))
 
 
-def mirror_opening(project: Project, name: str, about: float | None = None, *, keep: bool = True) -> Project:
+def mirror_opening(project: Project, name: ThingName, about: float | None = None, *, keep: bool = True) -> Project:
     """Mirror an opening along its wall about a distance from the wall's start (its middle when left out).
 
     Args:
@@ -147,14 +147,15 @@ def mirror_opening(project: Project, name: str, about: float | None = None, *, k
     return add_opening(project, item.id, replace(old, at=at))
 
 
-def remove_openings(project: Project, names: Iterable[str]) -> Project:
+def remove_openings(project: Project, names: Iterable[ThingName]) -> Project:
     """Close openings."""
     gone = set(names)
     return checked(
         project,
         walls=tuple(
             replace(w, openings=rest)
-            if len(rest := tuple(o for o in w.openings if f"{w.id}/{o.id}" not in gone)) < len(w.openings)
+            if len(rest := tuple(o for o in w.openings if ThingName("opening", w.id, o.id) not in gone))
+            < len(w.openings)
             else w
             for w in project.walls
         ),

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from balken.geometry.plane import TOUCH, Point
 from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.grids import grid_crossings
+from balken.model.names import ThingName
 from balken.model.project import Level, PointSupport, Project, column
 from balken.units import INCH
 
@@ -22,8 +23,8 @@ SIZES = {
 """First sizes: a 6x6 post, a 4 ft 8 in pad, a 12 in pier; common practice, no source."""
 
 
-def crossings_of(project: Project, *, lines: Iterable[str] = (), inside: Sequence[Point] = ()) -> list[Crossing]:
-    """Return crossings: all, or those on chosen lines (``G1/N2``), or those inside an outline."""
+def crossings_of(project: Project, *, lines: Iterable[ThingName] = (), inside: Sequence[Point] = ()) -> list[Crossing]:
+    """Return crossings: all, or those on chosen lines, or those inside an outline."""
     from shapely import Polygon, contains_xy, prepare
 
     wanted = set(lines)
@@ -33,7 +34,7 @@ def crossings_of(project: Project, *, lines: Iterable[str] = (), inside: Sequenc
     found = []
     for g in project.grids:
         for a, b, p in grid_crossings(g):
-            if wanted and not {f"{g.id}/{a.id}", f"{g.id}/{b.id}"} & wanted:
+            if wanted and not {ThingName("grid", g.id, a.id), ThingName("grid", g.id, b.id)} & wanted:
                 continue
             if area is None or contains_xy(area, *p):
                 found.append((g.id, a.id, b.id))

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import msgspec
 from msgspec.structs import replace
@@ -14,6 +14,7 @@ from balken.model.edits.grids import move_grid, move_lines, remove_lines
 from balken.model.edits.openings import copy_opening, find_opening, move_opening, remove_openings
 from balken.model.edits.supports import remove_supports
 from balken.model.edits.walls import remove_walls, slide_walls
+from balken.model.names import HostName, Name, ThingName, hosts_in, keys_of, things_of
 from balken.model.project import PointSupport, Project, grid, wall
 from balken.model.supports import spot_of
 from balken.model.walls import Wall, direction_of, reach
@@ -48,26 +49,27 @@ def mirror_motion(a: Point, b: Point) -> Motion:
     return Motion(turn=2 * angle, mirrored=True, centre=a)
 
 
-MOVED = {"wall", "support", "grid", "opening", "beam", "bay"}
+class Chosen(NamedTuple):
+    """What of a selection can be moved, copied or taken away, by its kind."""
+
+    walls: list[str]
+    supports: list[str]
+    beams: list[HostName]
+    """Beams and bays."""
+    openings: list[ThingName]
+    lines: list[ThingName]
+    """Of grids."""
 
 
-def hosts_of(there: dict[str, list[str]]) -> list[str]:
-    """Return the selected beams and bays by the names of their hosts."""
-    return [f"{kind}:{key.split('/')[0]}" for kind in ("beam", "bay") for key in there.get(kind, [])]
+def chosen(names: Sequence[Name]) -> Chosen:
+    """Sort a selection by kind."""
+    return Chosen(
+        keys_of(names, "wall"), keys_of(names, "support"), hosts_in(names, "beam", "bay"), things_of(names, "opening"),
+        things_of(names, "grid"),
+    )  # fmt: skip
 
 
-def parts(keys: Sequence[str]) -> dict[str, list[str]]:
-    """Return selected names by their kind: ``wall``, ``opening``, ``support``, ``grid``, ``beam``, ``bay``."""
-    found: dict[str, list[str]] = {}
-    for key in keys:
-        kind, _, rest = key.partition(":")
-        if kind == "support":
-            rest = rest.split("/")[0]
-        found.setdefault(kind, []).append(rest)
-    return found
-
-
-def move(project: Project, keys: Sequence[str], by: Point) -> Project:
+def move(project: Project, names: Sequence[Name], by: Point) -> Project:
     """Move what is selected by a vector, mm. Walls that meet moved ones stretch; grid lines take along what stands there.
 
     Raises:
@@ -75,27 +77,27 @@ def move(project: Project, keys: Sequence[str], by: Point) -> Project:
     """
     if math.hypot(*by) < 1e-6:
         return project
-    there = parts(keys)
-    if not set(there) & MOVED:
+    there = chosen(names)
+    if not any(there):
         raise EditError("Nothing of what is selected can be moved here.")
-    for g, lines in _lines(there.get("grid", [])).items():
+    for g, lines in _lines(there.lines).items():
         project = _move_grid_lines(project, g, lines, by)
-    project = slide_walls(project, there.get("wall", []), by)
-    if there.get("support"):
-        project = _transformed(project, [], there["support"], Motion(by))
-    project = move_beams(project, hosts_of(there), by)
-    for name in there.get("opening", []):
+    project = slide_walls(project, there.walls, by)
+    if there.supports:
+        project = _transformed(project, [], there.supports, Motion(by))
+    project = move_beams(project, there.beams, by)
+    for name in there.openings:
         item, _ = find_opening(project, name)
-        if item.id not in there.get("wall", []):
+        if item.id not in there.walls:
             project = move_opening(project, name, dot(by, direction_of(item)))
     return project
 
 
-def _lines(names: Sequence[str]) -> dict[str, list[str]]:
+def _lines(names: Sequence[ThingName]) -> dict[str, list[str]]:
+    """Lines by the key of their grid."""
     found: dict[str, list[str]] = {}
     for name in names:
-        g, _, line = name.partition("/")
-        found.setdefault(g, []).append(line)
+        found.setdefault(name.key, []).append(name.part)
     return found
 
 
@@ -111,27 +113,29 @@ def _move_grid_lines(project: Project, key: str, lines: list[str], by: Point) ->
     return project
 
 
-def apply(project: Project, keys: Sequence[str], motion: Motion) -> Project:
+def apply(project: Project, names: Sequence[Name], motion: Motion) -> Project:
     """Turn or mirror what is selected; other walls do not stretch."""
-    there = parts(keys)
-    return _transformed(project, there.get("wall", []), there.get("support", []), motion)
+    there = chosen(names)
+    return _transformed(project, there.walls, there.supports, motion)
 
 
-def copies(project: Project, keys: Sequence[str], motions: Sequence[Motion]) -> tuple[Project, tuple[str, ...]]:
+def copies(
+    project: Project, names: Sequence[Name], motions: Sequence[Motion]
+) -> tuple[Project, tuple[HostName, ...]]:  # fmt: skip
     """Add a copy of what is selected for each motion; return the project and the names of the copies.
 
     Raises:
         EditError: nothing of the selection can be copied, or there would be too many.
     """
-    there = parts(keys)
-    if len(motions) * max(1, len(keys)) > 5000:
+    there = chosen(names)
+    if len(motions) * max(1, len(names)) > 5000:
         raise EditError("That would be more than 5000 copies at once.")
-    walls = [w for w in project.walls if w.id in there.get("wall", [])]
-    supports = [s for s in project.point_supports if s.id in there.get("support", [])]
+    walls = [w for w in project.walls if w.id in there.walls]
+    supports = [s for s in project.point_supports if s.id in there.supports]
     if not walls and not supports:
-        return _copy_openings(project, there.get("opening", []), motions)
+        return _copy_openings(project, there.openings, motions)
     wall_keys = iter(fresh_many((w.id for w in project.walls), "W", len(walls) * len(motions)))
-    names = iter(fresh_many((s.id for s in project.point_supports), "C", len(supports) * len(motions)))
+    marks = iter(fresh_many((s.id for s in project.point_supports), "C", len(supports) * len(motions)))
     new_walls: list[Wall] = []
     new_supports: list[PointSupport] = []
     for motion in motions:
@@ -139,14 +143,16 @@ def copies(project: Project, keys: Sequence[str], motions: Sequence[Motion]) -> 
             key = next(wall_keys)
             holes = tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
             new_walls.append(replace(_wall(w, motion), id=key, name=f"wall {key[1:]}", openings=holes, source=""))
-        new_supports += [replace(_support(project, s, motion), id=next(names)) for s in supports]
+        new_supports += [replace(_support(project, s, motion), id=next(marks)) for s in supports]
     made = checked(
         project, walls=project.walls + tuple(new_walls), point_supports=project.point_supports + tuple(new_supports)
     )
-    return made, (*(f"wall:{w.id}" for w in new_walls), *(f"support:{s.id}" for s in new_supports))
+    return made, (*(HostName("wall", w.id) for w in new_walls), *(HostName("support", s.id) for s in new_supports))
 
 
-def _copy_openings(project: Project, names: list[str], motions: Sequence[Motion]) -> tuple[Project, tuple[str, ...]]:
+def _copy_openings(
+    project: Project, names: list[ThingName], motions: Sequence[Motion]
+) -> tuple[Project, tuple[HostName, ...]]:
     if not names:
         raise EditError("Nothing of what is selected can be copied here.")
     for name in names:
@@ -225,23 +231,23 @@ def align_walls(project: Project, keys: Sequence[str], place: Point, along: Poin
     return project
 
 
-def remove(project: Project, keys: Sequence[str]) -> Project:
+def remove(project: Project, names: Sequence[Name]) -> Project:
     """Take what is selected away.
 
     Raises:
         EditError: nothing of it can be taken away.
     """
-    there = parts(keys)
-    if not set(there) & MOVED:
+    there = chosen(names)
+    if not any(there):
         raise EditError("Nothing of what is selected can be taken away here.")
-    if there.get("opening"):
-        project = remove_openings(project, there["opening"])
-    if there.get("wall"):
-        project = remove_walls(project, there["wall"])
-    if there.get("support"):
-        project = remove_supports(project, there["support"])
-    if hosts_of(there):
-        project = remove_beams(project, hosts_of(there))
-    for g, lines in _lines(there.get("grid", [])).items():
+    if there.openings:
+        project = remove_openings(project, there.openings)
+    if there.walls:
+        project = remove_walls(project, there.walls)
+    if there.supports:
+        project = remove_supports(project, there.supports)
+    if there.beams:
+        project = remove_beams(project, there.beams)
+    for g, lines in _lines(there.lines).items():
         project = remove_lines(project, g, lines)
     return project

@@ -15,6 +15,7 @@ from balken.model.beams import BeamSet
 from balken.model.edits.walls import WallKind
 from balken.model.floors import Rule
 from balken.model.foundations import Chosen, FoundationKind
+from balken.model.names import HostKind, Name, ThingKind, ThingName, keys_of, kind_of, things_of
 from balken.model.project import Project
 from balken.session.snapping import Snap, SnapField, axes, snap
 from balken.units import System, format_length, parse_angle, parse_length
@@ -61,7 +62,8 @@ class Answer(msgspec.Struct, frozen=True):
     """What came of it."""
 
     point: Point = (0.0, 0.0)
-    key: str = ""
+    key: Name | None = None
+    """The thing that lies there."""
     text: str = ""
     finished: bool = False
 
@@ -76,7 +78,7 @@ class Do(msgspec.Struct, frozen=True):
 class Pick(msgspec.Struct, frozen=True):
     """Names that are to be selected now."""
 
-    keys: tuple[str, ...]
+    keys: tuple[Name, ...]
 
 
 _T = TypeVar("_T")
@@ -90,6 +92,16 @@ def ask(words: str, **fields: Any) -> Steps[Answer]:
     answer = yield Ask(words, **fields)
     assert isinstance(answer, Answer), "a question is sent its answer"
     return answer
+
+
+def clicked(answer: Answer, kind: HostKind) -> str:
+    """The key of the record that was clicked, where only such things could be."""
+    return keys_of([answer.key] if answer.key else [], kind)[0]
+
+
+def clicked_thing(answer: Answer, kind: ThingKind) -> ThingName:
+    """The thing that was clicked, where only such things could be."""
+    return things_of([answer.key] if answer.key else [], kind)[0]
 
 
 def two_places(first: str, second: str) -> Steps[tuple[Point, Point] | None]:
@@ -166,11 +178,11 @@ class Bench:
     base: str
     top: str
     kit: Kit
-    chosen: tuple[str, ...]
+    chosen: tuple[Name, ...]
     floor_level: str
     """The level whose floor is made here: that of the tier, else the next over the storey."""
 
-    def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> str:
+    def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
         """Return the name of what lies at a place; empty where nothing does."""
         raise NotImplementedError
 
@@ -193,7 +205,7 @@ class ToolRun:
 
     def __init__(
         self, tool: Tool, bench: Bench, edit: Callable[[str, Change], bool], say: Callable[[str], object],
-        select: Callable[[tuple[str, ...]], object] = lambda _: None,
+        select: Callable[[tuple[Name, ...]], object] = lambda _: None,
     ) -> None:  # fmt: skip
         self._tool, self._bench, self._edit, self._say, self._select = tool, bench, edit, say, select
         self.ask: Ask | None = None
@@ -325,7 +337,7 @@ class ToolRun:
             return
         key = self._bench.thing_at(p, ask.things)
         if ask.kind == "thing":
-            if not key or (ask.things and key.split(":")[0] not in ask.things):
+            if key is None or (ask.things and kind_of(key) not in ask.things):
                 wanted = " or ".join(ask.things) or "thing"
                 self._say(f"Nothing there is a {wanted}. {ask.words}")
                 return

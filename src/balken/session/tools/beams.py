@@ -21,8 +21,9 @@ from balken.model.edits.beams import (
     usual_kind,
 )
 from balken.model.edits.common import EditError
+from balken.model.names import ThingName
 from balken.model.project import Project
-from balken.session.tools.asking import Bench, Do, Tool, ask, two_places
+from balken.session.tools.asking import Bench, Do, Tool, ask, clicked_thing, two_places
 from balken.session.tools.floors import corners_of
 from balken.session.tools.supports import crossing_at
 
@@ -52,7 +53,7 @@ def place(bench: Bench) -> Tool:
             answer = yield from ask("Click a grid line. Enter ends.", kind="thing", things=("grid",), ends=True)
             if answer.finished:
                 return
-            yield Do("place beams", partial(_on_line, bench=bench, key=answer.key.removeprefix("grid:"), whole=whole))
+            yield Do("place beams", partial(_on_line, bench=bench, line=clicked_thing(answer, "grid"), whole=whole))
     while True:
         ends = yield from two_places(
             "Click where the beam begins; crossings are caught. Enter ends.",
@@ -75,9 +76,8 @@ def _between(project: Project, bench: Bench, a: Point, b: Point) -> Project:
     return put_beam(project, bench.floor_level, _end(project, a), _end(project, b), kind_of(bench))[0]
 
 
-def _on_line(project: Project, bench: Bench, key: str, whole: bool) -> Project:
-    g, line = key.split("/")
-    return beams_on_line(project, bench.floor_level, g, line, kind_of(bench), whole=whole)[0]
+def _on_line(project: Project, bench: Bench, line: ThingName, whole: bool) -> Project:
+    return beams_on_line(project, bench.floor_level, line.key, line.part, kind_of(bench), whole=whole)[0]
 
 
 def bay_fields(bench: Bench) -> dict[str, Any]:

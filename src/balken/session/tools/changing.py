@@ -14,33 +14,32 @@ from balken.model.edits.transform import (
     align_walls,
     apply,
     array_motions,
+    chosen,
     copies,
     mirror_motion,
     move,
-    parts,
     turned_motions,
 )
+from balken.model.names import HostName, Name, keys_of
 from balken.model.project import Project, wall
 from balken.model.supports import footprint
 from balken.model.walls import arc_points, direction_of, straightened
-from balken.session.tools.asking import Bench, Do, Pick, Tool, ask
+from balken.session.tools.asking import Bench, Do, Pick, Tool, ask, clicked
 from balken.units import format_length, parse_angle, parse_number
 
 
-def _outlines(project: Project, keys: Sequence[str], motions: Sequence[Motion]) -> Drawing:
+def _outlines(project: Project, keys: Sequence[Name], motions: Sequence[Motion]) -> Drawing:
     """Return the outlines of what is selected where motions would bring it."""
-    there = parts(keys)
-    walls = straightened(tuple(w for w in project.walls if w.id in there.get("wall", [])))
+    there = chosen(keys)
+    walls = straightened(tuple(w for w in project.walls if w.id in there.walls))
     rings = [b.ring for b in bodies(walls).values()]
     rings += [
-        ring
-        for s in project.point_supports
-        if s.id in there.get("support", []) and (ring := footprint(project, s)) is not None
+        ring for s in project.point_supports if s.id in there.supports and (ring := footprint(project, s)) is not None
     ]
     return tuple(Stroke(tuple(m(p) for p in (*ring, ring[0])), "mark") for m in motions[:50] for ring in rings)
 
 
-def moving(bench: Bench, keys: tuple[str, ...], *, copying: bool = False) -> Tool:
+def moving(bench: Bench, keys: tuple[Name, ...], *, copying: bool = False) -> Tool:
     """Move or copy what is selected from one place to another."""
     word = "copy" if copying else "move"
     a = yield from ask(f"Click the place to {word} from.")
@@ -57,16 +56,16 @@ def moving(bench: Bench, keys: tuple[str, ...], *, copying: bool = False) -> Too
             return
         by = sub(b.point, start)
         if not copying:
-            yield Do("move", partial(move, keys=keys, by=by))
+            yield Do("move", partial(move, names=keys, by=by))
             return
         yield Do("copy", partial(_copied, keys=keys, motions=(Motion(by),)))
 
 
-def _copied(project: Project, keys: Sequence[str], motions: Sequence[Motion]) -> Project:
+def _copied(project: Project, keys: Sequence[Name], motions: Sequence[Motion]) -> Project:
     return copies(project, keys, motions)[0]
 
 
-def turning(bench: Bench, keys: tuple[str, ...], *, copying: bool = False) -> Tool:
+def turning(bench: Bench, keys: tuple[Name, ...], *, copying: bool = False) -> Tool:
     """Turn what is selected about a place, by a typed angle or from one direction to another."""
     a = yield from ask("Click the place to turn about.")
     centre = a.point
@@ -89,10 +88,10 @@ def turning(bench: Bench, keys: tuple[str, ...], *, copying: bool = False) -> To
     if copying:
         yield Do("turn a copy", partial(_copied, keys=keys, motions=(motion(b.point),)))
     else:
-        yield Do("turn", partial(apply, keys=keys, motion=motion(b.point)))
+        yield Do("turn", partial(apply, names=keys, motion=motion(b.point)))
 
 
-def mirroring(bench: Bench, keys: tuple[str, ...], *, copying: bool = True) -> Tool:
+def mirroring(bench: Bench, keys: tuple[Name, ...], *, copying: bool = True) -> Tool:
     """Mirror what is selected in a line; a copy, unless told otherwise."""
     a = yield from ask("Click the first place of the line to mirror in.")
     start = a.point
@@ -105,10 +104,10 @@ def mirroring(bench: Bench, keys: tuple[str, ...], *, copying: bool = True) -> T
     if copying:
         yield Do("mirror a copy", partial(_copied, keys=keys, motions=(motion,)))
     else:
-        yield Do("mirror", partial(apply, keys=keys, motion=motion))
+        yield Do("mirror", partial(apply, names=keys, motion=motion))
 
 
-def array(bench: Bench, keys: tuple[str, ...]) -> Tool:
+def array(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     """Repeat what is selected in a row, or round a place."""
     words = "How many more? Write 4 for a row, or 4 round for copies round a place."
     how = yield from ask(words, kind="text", first="3", check=lambda t: _count(t.split()[0]))
@@ -130,7 +129,7 @@ def array(bench: Bench, keys: tuple[str, ...]) -> Tool:
     yield Do(f"row of {count}", partial(_copied, keys=keys, motions=tuple(motions)))
 
 
-def _round_array(bench: Bench, keys: tuple[str, ...], count: int) -> Tool:
+def _round_array(bench: Bench, keys: tuple[Name, ...], count: int) -> Tool:
     a = yield from ask("Click the place they go round.")
     whole = yield from ask("Degrees between them", kind="text", first=f"{360 / (count + 1):g}", check=parse_angle)
     if whole.finished:
@@ -146,12 +145,12 @@ def _count(text: str) -> int:
     return int(value)
 
 
-def aligning(bench: Bench, keys: tuple[str, ...]) -> Tool:
+def aligning(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     """Bring a face of the selected walls onto a line through two places."""
-    walls = tuple(k.removeprefix("wall:") for k in keys if k.startswith("wall:"))
+    walls = tuple(keys_of(keys, "wall"))
     if not walls:
         picked = yield from ask("Click the wall to align.", kind="thing", things=("wall",))
-        walls = (picked.key.removeprefix("wall:"),)
+        walls = (clicked(picked, "wall"),)
     face = yield from ask("Which part: outer, inner or centre?", kind="text", first="outer")
     part: Face = {"o": "outer face", "i": "inner face", "c": "centre"}.get(face.text[:1].lower(), "outer face")  # type: ignore[assignment]
     item = wall(bench.project, walls[0])
@@ -180,8 +179,8 @@ def pasting(bench: Bench, clip: Clip) -> Tool:
     made = yield Do("paste", partial(paste, clip=clip, base=bench.base, at=at))
     if made:
         old = {w.id for w in before.walls} | {s.id for s in before.point_supports}
-        keys = [f"wall:{w.id}" for w in bench.project.walls if w.id not in old]
-        keys += [f"support:{s.id}" for s in bench.project.point_supports if s.id not in old]
+        keys: list[Name] = [HostName("wall", w.id) for w in bench.project.walls if w.id not in old]
+        keys += [HostName("support", s.id) for s in bench.project.point_supports if s.id not in old]
         yield Pick(tuple(keys))
 
 

@@ -11,6 +11,7 @@ from balken.model.edits.floors import add_floor, add_opening, bears_under, cut_f
 from balken.model.edits.hosts import add_member
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
+from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, two_places
 
@@ -140,8 +141,8 @@ def cut(bench: Bench) -> Tool:
     first = yield from ask("Click a grid line to cut along, or one end of the line.", ends=True)
     if first.finished:
         return
-    if first.key.startswith("grid:"):
-        g, line = first.key.removeprefix("grid:").split("/")
+    if isinstance(first.key, ThingName) and first.key.kind == "grid":
+        g, line = first.key.key, first.key.part
         yield Do("cut a floor", partial(_cut, bench=bench, a=first.point, b=first.point, grid=g, line=line))
         return
     a = first.point
@@ -184,4 +185,4 @@ def _add(project: Project, bench: Bench, a: Point, b: Point) -> Project:
     floor = floor_at(project, bench.floor_level, middle)
     if floor is None:
         raise EditError("No floor lies there; a joist belongs to one.")
-    return add_member(project, f"floor:{floor.id}", a, b)[0]
+    return add_member(project, HostName("floor", floor.id), a, b)[0]

@@ -22,10 +22,11 @@ from balken.model.edits.foundations import (
 from balken.model.edits.others import add_spot
 from balken.model.foundations import PART_WORDS, WITH_STEM, Chosen, FoundationKind, chosen_of, parts_missing
 from balken.model.ground import height_at, surface_of
+from balken.model.names import MemberName, Name, keys_of, wall_below, whole
 from balken.model.project import Project, level, wall
 from balken.model.start import bearing_walls, propose_levels
-from balken.model.walls import direction_of, whole
-from balken.session.tools.asking import Bench, Do, Tool, ask
+from balken.model.walls import direction_of
+from balken.session.tools.asking import Bench, Do, Tool, ask, clicked
 from balken.units import System, format_length, parse_length
 
 WHERE = ("round the storey", "along chosen walls", "drawn freely")
@@ -117,12 +118,12 @@ def _round_the_storey(project: Project, bench: Bench) -> Project:
 
 
 def _walls(bench: Bench) -> Tool:
-    keys = [k.removeprefix("wall:") for k in bench.chosen if k.startswith("wall:")]
+    keys = keys_of(bench.chosen, "wall")
     if keys:
         yield from ask(f"Enter places it under the {len(keys)} chosen walls.", ends=True, free=True)
     else:
         picked = yield from ask("Click a wall it runs under.", kind="thing", things=("wall",))
-        keys = [picked.key.removeprefix("wall:")]
+        keys = [clicked(picked, "wall")]
     kind, chosen = _args(bench)
 
     def change(project: Project) -> Project:
@@ -229,10 +230,10 @@ def steps(bench: Bench) -> Tool:
         yield Do("put step", partial(_put_step, at=picked.point, key=picked.key))
 
 
-def _put_step(project: Project, at: Point, key: str) -> Project:
-    name = key.rsplit(":", 1)[-1].split(".")[0].split("@")[0] if key else ""
-    run = next((r for r in project.runs if key.startswith(f"run:{r.id}/") and r.kind in WITH_STEM), None)
-    item = next((w for w in project.walls if w.id == whole(name)), None)
+def _put_step(project: Project, at: Point, key: Name | None) -> Project:
+    below = key if isinstance(key, MemberName) and key.host.kind == "run" else None
+    run = next((r for r in project.runs if below and r.id == below.host.key and r.kind in WITH_STEM), None)
+    item = next((w for w in project.walls if w.id == wall_below(below)), None)
     if run is None or item is None:
         raise EditError("A step stands in the footing of a wall. Click a wall or footing on the foundation plan.")
     way = direction_of(item)

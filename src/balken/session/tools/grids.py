@@ -9,8 +9,9 @@ from balken.geometry.plane import Point, distance, sub
 from balken.model.edits.grids import add_line, radial_grid, straight_grid
 from balken.model.grids import Grid, grid_line, line_points
 from balken.model.labels import rule_from
+from balken.model.names import Name, things_of
 from balken.model.project import FORMAT, Project, grid
-from balken.session.tools.asking import Bench, Do, Steps, Tool, ask
+from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, clicked_thing
 from balken.units import parse_angles, parse_length, parse_runs
 
 EXAMPLE = {"us": "18' 24'x2 16'", "metric": "5400 7200*2 4800"}
@@ -95,13 +96,13 @@ def _strokes(of: Grid) -> Drawing:
     return tuple(Stroke(line_points(of, line), "mark") for line in of.lines)
 
 
-def line_beside(bench: Bench, keys: tuple[str, ...]) -> Tool:
+def line_beside(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     """Add a line beside another at a typed distance."""
-    name = next((k for k in keys if k.startswith("grid:")), "")
-    if not name:
+    name = next(iter(things_of(keys, "grid")), None)
+    if name is None:
         picked = yield from ask("Click the grid line beside which the new one goes.", kind="thing", things=("grid",))
-        name = picked.key
-    g, _, key = name.removeprefix("grid:").partition("/")
+        name = clicked_thing(picked, "grid")
+    g, key = name.key, name.part
     line = grid_line(grid(bench.project, g), key)
     unit = "degrees" if line.runs == "ray" else "distance"
     read = float if line.runs == "ray" else partial(parse_length, system=bench.system, negative=True)

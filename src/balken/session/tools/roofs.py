@@ -9,9 +9,9 @@ from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits.common import EditError
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening
 from balken.model.memo import Memo
+from balken.model.names import whole
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
-from balken.model.walls import whole
 from balken.session.tools.asking import Bench, Do, Tool, ask
 from balken.session.tools.floors import corners_of
 

@@ -16,8 +16,9 @@ from balken.model.edits.supports import (
     remove_supports,
 )
 from balken.model.grids import crossing, grid_line
+from balken.model.names import Name, keys_of, things_of
 from balken.model.project import Project, grid
-from balken.session.tools.asking import Bench, Do, Tool, ask
+from balken.session.tools.asking import Bench, Do, Tool, ask, clicked_thing
 
 PAD_THICKNESS = {"us": 304.8, "metric": 300.0}
 """A pad put under a post or pier is first this thick, mm; common practice, no source."""
@@ -76,12 +77,12 @@ def _change(project: Project, bench: Bench, at: tuple[Crossing, ...]) -> Project
 
 
 def _lines(bench: Bench) -> Tool:
-    lines = [k.removeprefix("grid:") for k in bench.chosen if k.startswith("grid:")]
+    lines = things_of(bench.chosen, "grid")
     if lines:
         yield from ask(f"Enter goes on to {_words(bench)} on the {len(lines)} chosen lines.", ends=True, free=True)
     while not lines:
         picked = yield from ask("Click a grid line.", kind="thing", things=("grid",))
-        lines = [picked.key.removeprefix("grid:")]
+        lines = [clicked_thing(picked, "grid")]
     at = tuple(crossings_of(bench.project, lines=lines))
     yield Do(_words(bench), partial(_change, bench=bench, at=at))
 
@@ -111,12 +112,12 @@ def _one_by_one(bench: Bench) -> Tool:
         yield Do(_words(bench), partial(_one, bench=bench, at=answer.point, key=answer.key))
 
 
-def _one(project: Project, bench: Bench, at: Point, key: str) -> Project:
+def _one(project: Project, bench: Bench, at: Point, key: Name | None) -> Project:
     here = crossing_at(project, at)
     kit = bench.kit
     if kit.taking:
-        if key.startswith("support:"):
-            return remove_supports(project, [key.removeprefix("support:").split("/")[0]])
+        if key is not None and (there := keys_of([key], "support")):
+            return remove_supports(project, there)
         if here is None:
             raise EditError(f"No {kit.support} stands there.")
         return lose_supports(project, kit.support, (here,))

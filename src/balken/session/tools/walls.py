@@ -19,9 +19,10 @@ from balken.model.edits.walls import (
     trim_to,
 )
 from balken.model.masonry import nearest
+from balken.model.names import Name, keys_of
 from balken.model.project import Project, wall
 from balken.model.walls import Wall, arc_points, direction_of, straightened, wall_length
-from balken.session.tools.asking import Bench, Do, Steps, Tool, ask
+from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, clicked
 from balken.units import format_length, parse_length
 
 
@@ -143,12 +144,12 @@ def _length(bench: Bench, a: Point, b: Point) -> Label:
     return Label(format_length(distance(a, b), bench.system), middle, 2.8, boxed=True, bold=True)
 
 
-def offset(bench: Bench, keys: tuple[str, ...]) -> Tool:
+def offset(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     """Add walls beside the selected ones, at a typed distance, on the side that is clicked."""
-    chosen = tuple(k.removeprefix("wall:") for k in keys if k.startswith("wall:"))
+    chosen = tuple(keys_of(keys, "wall"))
     if not chosen:
         picked = yield from ask("Click the wall the new one follows.", kind="thing", things=("wall",))
-        chosen = (picked.key.removeprefix("wall:"),)
+        chosen = (clicked(picked, "wall"),)
     far = yield from ask("How far beside it?", kind="text", check=partial(parse_length, system=bench.system))
     if far.finished:
         return
@@ -171,20 +172,20 @@ def corner(bench: Bench) -> Tool:
     """Bring two walls to a corner."""
     a = yield from ask("Click the first wall of the corner.", kind="thing", things=("wall",))
     b = yield from ask("Click the wall that meets it.", kind="thing", things=("wall",))
-    yield Do("join at a corner", partial(meet_at, key=a.key[5:], other=b.key[5:]))
+    yield Do("join at a corner", partial(meet_at, key=clicked(a, "wall"), other=clicked(b, "wall")))
 
 
 def tee(bench: Bench) -> Tool:
     """Trim or extend a wall to another: a tee."""
     a = yield from ask("Click the wall to trim or extend, on the part that stays.", kind="thing", things=("wall",))
     b = yield from ask("Click the wall it ends at.", kind="thing", things=("wall",))
-    yield Do("trim or extend", partial(trim_to, key=a.key[5:], other=b.key[5:], keep=a.point))
+    yield Do("trim or extend", partial(trim_to, key=clicked(a, "wall"), other=clicked(b, "wall"), keep=a.point))
 
 
 def split(bench: Bench) -> Tool:
     """Split a wall at a clicked place, or at a typed distance from its start."""
     picked = yield from ask("Click the wall to split.", kind="thing", things=("wall",))
-    key = picked.key[5:]
+    key = clicked(picked, "wall")
     item = wall(bench.project, key)
 
     def read(pointer: Point, numbers: Sequence[float]) -> Point:
