@@ -17,7 +17,9 @@ from balken.model.start import propose_structure
 from balken.units import FOOT
 
 
-def house(length: float = 36 * FOOT, width: float = 26 * FOOT, storeys: int = 1, system: str = "us") -> Project:
+def house(
+    length: float = 36 * FOOT, width: float = 26 * FOOT, storeys: int = 1, system: str = "us"
+) -> Project:
     """A plain rectangular building with its structure."""
     project, said = propose_structure(new_building("House", length, width, storeys, system))  # type: ignore[arg-type]
     assert said == ()
@@ -30,19 +32,24 @@ def misfits(found: Sequence[Finding]) -> list[Finding]:
 
 
 def union_volume(structure: Structure) -> float:
-    """Volume of all concrete as one body, by another road than the sum of its pieces: manifold3d's union, mm³."""
-    return union([Body(m.solid, m.voids) for m in structure.members if m.role in CONCRETE_ROLES]).volume
+    """Volume of all concrete as one body, by another road than the sum of its pieces: manifold3d's
+    union, mm³."""
+    return union(
+        [Body(m.solid, m.voids) for m in structure.members if m.role in CONCRETE_ROLES]
+    ).volume
 
 
 def two_storeys(length: float = 9000.0, width: float = 4800.0) -> Project:
-    """A metric building of two storeys with floors; the joists of Floor 2 run across, on walls alone."""
+    """A metric building of two storeys with floors; the joists of Floor 2 run across, on walls
+    alone."""
     project, said = propose_structure(new_building("House", length, width, 2, "metric"))
     assert not said
     return set_floor(project, "F2", section="38x286", spacing=400.0)
 
 
 def walled(corners: Sequence[Point], turn: float = 0.0, **roof: Any) -> Project:
-    """A one-storey building round corners, turned, with what can be proposed for it, and its roof changed."""
+    """A one-storey building round corners, turned, with what can be proposed for it, and its roof
+    changed."""
     levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", 2500.0))
     ends = zip(corners, [*corners[1:], corners[0]])
     walls = tuple(

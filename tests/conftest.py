@@ -1,4 +1,5 @@
-"""What many tests share: the demo building, a plain house, and a folder for state that belongs to the test."""
+"""What many tests share: the demo building, a plain house, and a folder for state that belongs to
+the test."""
 
 import os
 from pathlib import Path
@@ -18,7 +19,8 @@ settings.load_profile("steady")
 
 
 def pytest_configure(config: pytest.Config) -> None:
-    """Give each of several workers its own screen: two windows on one would take the keyboard from each other."""
+    """Give each of several workers its own screen: two windows on one would take the keyboard from
+    each other."""
     if hasattr(config, "workerinput"):
         screen = virtual_screen()
         os.environ.update(screen.__enter__())

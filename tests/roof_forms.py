@@ -1,4 +1,5 @@
-"""Whole roofs in closed form, from their eaves: areas and lengths to check outlines and lists against; outlines to try.
+"""Whole roofs in closed form, from their eaves: areas and lengths to check outlines and lists
+against; outlines to try.
 
 Lengths in one unit, areas in its square; slopes are rise over run.
 """
@@ -49,8 +50,11 @@ def hip_on_rectangle(length: float, width: float, side: float, end: float) -> Ro
     return RoofMeasures(ends + sides, (max(0.0, length - 2 * inset),), (hip,) * 4)
 
 
-def hipped_l(length: float, width: float, wing: float, projects: float, slope: float) -> RoofMeasures:
-    """Return an L-shaped roof of equal pitch, hipped at every end, its wing flush with one end of the main part.
+def hipped_l(
+    length: float, width: float, wing: float, projects: float, slope: float
+) -> RoofMeasures:
+    """Return an L-shaped roof of equal pitch, hipped at every end, its wing flush with one end of
+    the main part.
 
     Args:
         length: of the main part at the eaves.
@@ -60,17 +64,22 @@ def hipped_l(length: float, width: float, wing: float, projects: float, slope: f
         slope: of every plane.
 
     Returns:
-        Ridges: main, wing. Hips: three of the main part, two of the wing, and the broken hip from the inner end of the
-        wing's ridge to the main ridge (left out where the wing is as wide as the main part). One valley.
+        Ridges: main, wing. Hips: three of the main part, two of the wing, and the broken hip from
+            the inner end of the wing's ridge to the main ridge (left out where the wing is as wide
+            as the main part). One valley.
 
     Raises:
         ValueError: the wing is wider than the main part, or the main part is shorter than wide.
     """
     if wing > width or length < width:
-        raise ValueError("the wing must be no wider than the main part, and the main part no shorter than wide")
+        raise ValueError(
+            "the wing must be no wider than the main part, and the main part no shorter than wide"
+        )
     diagonal = math.hypot(math.sqrt(2.0), slope)
     broken = (width - wing) / 2 * diagonal
-    hips = (width / 2 * diagonal,) * 3 + (wing / 2 * diagonal,) * 2 + ((broken,) if broken > 0 else ())
+    hips = (
+        (width / 2 * diagonal,) * 3 + (wing / 2 * diagonal,) * 2 + ((broken,) if broken > 0 else ())
+    )
     area = (length * width + wing * projects) * math.hypot(1.0, slope)
     return RoofMeasures(area, (length - width, projects), hips, (wing / 2 * diagonal,))
 
@@ -93,28 +102,60 @@ def l_outline(length: float, width: float, wing: float, projects: float) -> Ring
 
 
 RECTANGLE: Ring = ((0.0, 0.0), (10000.0, 0.0), (10000.0, 6000.0), (0.0, 6000.0))
-ELL: Ring = ((0.0, 0.0), (12000.0, 0.0), (12000.0, 6000.0), (6000.0, 6000.0), (6000.0, 14000.0), (0.0, 14000.0))
+ELL: Ring = (
+    (0.0, 0.0),
+    (12000.0, 0.0),
+    (12000.0, 6000.0),
+    (6000.0, 6000.0),
+    (6000.0, 14000.0),
+    (0.0, 14000.0),
+)
 TEE: Ring = (
-    (0.0, 0.0), (12000.0, 0.0), (12000.0, 5000.0), (8000.0, 5000.0), (8000.0, 9000.0), (4000.0, 9000.0), (4000.0, 5000.0),
+    (0.0, 0.0),
+    (12000.0, 0.0),
+    (12000.0, 5000.0),
+    (8000.0, 5000.0),
+    (8000.0, 9000.0),
+    (4000.0, 9000.0),
+    (4000.0, 5000.0),
     (0.0, 5000.0),
-)  # fmt: skip
+)
 CROSS: Ring = (
-    (4000.0, 0.0), (8000.0, 0.0), (8000.0, 4000.0), (12000.0, 4000.0), (12000.0, 8000.0), (8000.0, 8000.0), (8000.0, 12000.0),
-    (4000.0, 12000.0), (4000.0, 8000.0), (0.0, 8000.0), (0.0, 4000.0), (4000.0, 4000.0),
-)  # fmt: skip
+    (4000.0, 0.0),
+    (8000.0, 0.0),
+    (8000.0, 4000.0),
+    (12000.0, 4000.0),
+    (12000.0, 8000.0),
+    (8000.0, 8000.0),
+    (8000.0, 12000.0),
+    (4000.0, 12000.0),
+    (4000.0, 8000.0),
+    (0.0, 8000.0),
+    (0.0, 4000.0),
+    (4000.0, 4000.0),
+)
 YOU: Ring = (
-    (0.0, 0.0), (14000.0, 0.0), (14000.0, 9000.0), (9000.0, 9000.0), (9000.0, 5000.0), (5000.0, 5000.0), (5000.0, 9000.0),
+    (0.0, 0.0),
+    (14000.0, 0.0),
+    (14000.0, 9000.0),
+    (9000.0, 9000.0),
+    (9000.0, 5000.0),
+    (5000.0, 5000.0),
+    (5000.0, 9000.0),
     (0.0, 9000.0),
-)  # fmt: skip
+)
 
 
 def rectilinear(chance: random.Random) -> Polygon:
-    """Return rectangles on a module put together: steps, wings, courtyards, many things that happen at once."""
+    """Return rectangles on a module put together: steps, wings, courtyards, many things that happen
+    at once."""
     while True:
         parts = []
         for _ in range(chance.randint(1, 6)):
             x, y = chance.randint(0, 30) * 500.0, chance.randint(0, 30) * 500.0
-            parts.append(box(x, y, x + chance.randint(4, 20) * 500.0, y + chance.randint(4, 20) * 500.0))
+            parts.append(
+                box(x, y, x + chance.randint(4, 20) * 500.0, y + chance.randint(4, 20) * 500.0)
+            )
         shape = union_all(parts)
         if shape.geom_type == "Polygon":
             return orient(shape.simplify(0))
@@ -125,17 +166,23 @@ def rings_of(shape: Polygon) -> list[Ring]:
 
 
 def irregular(chance: random.Random) -> list[tuple[float, float]]:
-    """Return an outline as old towns have them: corners at any angle, in and out, none too sharp, flat or near another."""
+    """Return an outline as old towns have them: corners at any angle, in and out, none too sharp,
+    flat or near another."""
     while True:
         turns = sorted(chance.uniform(0, 2 * math.pi) for _ in range(chance.randint(4, 9)))
         shape = Polygon(
-            [(r * math.cos(t), r * math.sin(t)) for t, r in [(t, chance.uniform(4000, 8000)) for t in turns]]
+            [
+                (r * math.cos(t), r * math.sin(t))
+                for t, r in [(t, chance.uniform(4000, 8000)) for t in turns]
+            ]
         )
         sides = list(pairwise(shape.exterior.coords))
         if not shape.is_valid or shape.area < 2e7 or min(math.dist(a, b) for a, b in sides) < 1500:
             continue
         corners = list(orient(shape).exterior.coords[:-1])
-        bends = [_bend(corners[k - 1], p, corners[(k + 1) % len(corners)]) for k, p in enumerate(corners)]
+        bends = [
+            _bend(corners[k - 1], p, corners[(k + 1) % len(corners)]) for k, p in enumerate(corners)
+        ]
         if all(12 <= abs(b) <= 130 for b in bends):
             return [(round(x, 1), round(y, 1)) for x, y in corners]
 

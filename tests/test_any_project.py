@@ -26,9 +26,34 @@ LARGEST = 2500
 """Buildings with more members than this are not drawn here, for time."""
 HELD = ("id", "name", "label", "source", "kind", "role", "format", "system")
 STRANGE: tuple[Any, ...] = (
-    0, 1, -1, 1e-9, 10, 5000, -3000, 9.9e5, 1e9, 36, "2x12", "2x4", "8x12", "L1", "P2", "TF", "FB", "GR", "x", "long", None,
-    [], ["W101"], ["W101", "W102", "W103", "W104", "W201"], "SP", "No.3", "Stud",
-)  # fmt: skip
+    0,
+    1,
+    -1,
+    1e-9,
+    10,
+    5000,
+    -3000,
+    9.9e5,
+    1e9,
+    36,
+    "2x12",
+    "2x4",
+    "8x12",
+    "L1",
+    "P2",
+    "TF",
+    "FB",
+    "GR",
+    "x",
+    "long",
+    None,
+    [],
+    ["W101"],
+    ["W101", "W102", "W103", "W104", "W201"],
+    "SP",
+    "No.3",
+    "Stud",
+)
 
 
 def leaves(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
@@ -71,7 +96,9 @@ def use_all(checked: Checked) -> None:
     assert for_people(checked, found)
     assert cutting_list_csv(checked)
     wall_section(checked, found, memo)
-    assert all((math.isfinite(f.amount) or f.kind == "over") and f.text.endswith(".") for f in found)
+    assert all(
+        (math.isfinite(f.amount) or f.kind == "over") and f.text.endswith(".") for f in found
+    )
     assert not any(" inf" in f.text or "nan" in f.text for f in found)
     if len(checked.structure.members) > LARGEST:
         return

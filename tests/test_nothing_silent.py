@@ -1,5 +1,6 @@
-"""What carries has a utilisation, or a finding that says which check is lacking; all load arrives, or a finding says where it is
-left; no two members share a name. Over both demos, ordinary other buildings, and changed ones."""
+"""What carries has a utilisation, or a finding that says which check is lacking; all load arrives,
+or a finding says where it is left; no two members share a name. Over both demos, ordinary other
+buildings, and changed ones."""
 
 import json
 import math
@@ -24,11 +25,20 @@ from buildings import house, two_storeys, walled
 from test_any_project import changed
 
 RESTS_ALL_ALONG = {
-    "subfloor", "blinding", "fascia", "rim", "blocking", "squash block", "splice", "sill", "link", "collar tie",
+    "subfloor",
+    "blinding",
+    "fascia",
+    "rim",
+    "blocking",
+    "squash block",
+    "splice",
+    "sill",
+    "link",
+    "collar tie",
     "valley plate",
-}  # fmt: skip
-"""Roles that lie on what carries them along their whole length, or hold others in place: nothing spans in them
-(``docs/rules.md``)."""
+}
+"""Roles that lie on what carries them along their whole length, or hold others in place: nothing
+spans in them (``docs/rules.md``)."""
 TELLS = (
     "unchecked",
     "load path",
@@ -62,20 +72,26 @@ def askew() -> Project:
 def trussed() -> Project:
     """A metric building under scissors trusses."""
     return set_roof(
-        two_storeys(), "R1", framing="trusses", trusses=replace(two_storeys().roofs[0].trusses, bottom_rise=2.0)
+        two_storeys(),
+        "R1",
+        framing="trusses",
+        trusses=replace(two_storeys().roofs[0].trusses, bottom_rise=2.0),
     )
 
 
 def bent() -> Project:
     """An L of thin walls, turned against the axes, under a hip roof."""
-    return walled([(0, 0), (11000, 0), (11000, 5200), (6000, 5200), (6000, 9000), (0, 9000)], turn=0.3)
+    return walled(
+        [(0, 0), (11000, 0), (11000, 5200), (6000, 5200), (6000, 9000), (0, 9000)], turn=0.3
+    )
 
 
 ORDINARY = (shown_demo, ferry_hall, house, two_storeys, curved, askew, trussed, bent)
 
 
 def laden(checked: Checked) -> dict[str, float]:
-    """How much load comes to each member by the way of loads, N; what stands on the soil by what it hands to it."""
+    """How much load comes to each member by the way of loads, N; what stands on the soil by what it
+    hands to it."""
     found: dict[str, float] = {}
     for name, ends in checked.path.reactions.items():
         found[name] = math.fsum(abs(f) for end in ends for f in end)
@@ -93,9 +109,14 @@ def silent(checked: Checked, found: tuple[Finding, ...]) -> list[str]:
     return [
         m.id
         for m in checked.structure.members
-        if carries.get(m.id, 0.0) > 1.0 and m.role not in RESTS_ALL_ALONG and m.id not in checked.used
-        and m.id not in told and m.host not in hosts and not _only_itself(checked, m.id, m.role) and not _lies_on_its_bearings(m)
-    ]  # fmt: skip
+        if carries.get(m.id, 0.0) > 1.0
+        and m.role not in RESTS_ALL_ALONG
+        and m.id not in checked.used
+        and m.id not in told
+        and m.host not in hosts
+        and not _only_itself(checked, m.id, m.role)
+        and not _lies_on_its_bearings(m)
+    ]
 
 
 def _lies_on_its_bearings(m: Member) -> bool:
@@ -104,19 +125,27 @@ def _lies_on_its_bearings(m: Member) -> bool:
 
 
 def _only_itself(checked: Checked, name: str, role: str) -> bool:
-    """Whether a piece of concrete on the soil bears nothing but itself: a slab between walls, a pad nothing stands on."""
+    """Whether a piece of concrete on the soil bears nothing but itself: a slab between walls, a pad
+    nothing stands on."""
     return role in ("slab", "pad") and not checked.path.points.get(name)
 
 
 def assert_all_there(checked: Checked) -> None:
-    """Held by a sum of its own: what was applied is in the soil, at open ends, or told as lying beside the members."""
+    """Held by a sum of its own: what was applied is in the soil, at open ends, or told as lying
+    beside the members."""
     path = checked.path
     there = math.fsum(
         math.fsum(f)
-        for f in (*path.soil.values(), *(e.forces for e in path.open_ends), *(b.forces for b in path.beside))
+        for f in (
+            *path.soil.values(),
+            *(e.forces for e in path.open_ends),
+            *(b.forces for b in path.beside),
+        )
     )
     applied = math.fsum(path.applied)
-    assert abs(applied - there) <= max(SPECK * (1 + len(checked.project.floors)), 2 * BALANCE * applied)
+    assert abs(applied - there) <= max(
+        SPECK * (1 + len(checked.project.floors)), 2 * BALANCE * applied
+    )
 
 
 def assert_said(checked: Checked, found: tuple[Finding, ...]) -> None:
@@ -124,7 +153,11 @@ def assert_said(checked: Checked, found: tuple[Finding, ...]) -> None:
     of_loads = [f for f in found if f.kind == "load path"]
     for beside in checked.path.beside:
         assert any(f.host == beside.host and f.amount > 0 for f in of_loads), beside
-    told = [f for f in found if f.kind in ("load path", "unsupported", "no footing", "no foot", "not framed")]
+    told = [
+        f
+        for f in found
+        if f.kind in ("load path", "unsupported", "no footing", "no foot", "not framed")
+    ]
     for end in checked.path.open_ends:
         assert math.fsum(end.forces) <= 1.0 or told, end
 

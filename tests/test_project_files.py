@@ -18,7 +18,9 @@ ROOT = Path(__file__).parents[1]
 def test_the_launcher_works_through_a_link_from_anywhere(tmp_path: Path) -> None:
     link = tmp_path / "a link"
     link.symlink_to(ROOT / "balken")
-    done = subprocess.run([str(link), "--version"], cwd=tmp_path, capture_output=True, text=True, check=False)
+    done = subprocess.run(
+        [str(link), "--version"], cwd=tmp_path, capture_output=True, text=True, check=False
+    )
     assert done.returncode == 0, done.stderr
     assert done.stdout.startswith("balken, version")
 
@@ -30,8 +32,14 @@ def test_the_launcher_is_sound_shell() -> None:
 
 
 def test_no_screen_is_said_in_words() -> None:
-    environment = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
-    done = subprocess.run([str(ROOT / "balken"), "demo"], env=environment, capture_output=True, text=True, check=False)
+    environment = {
+        k: v
+        for k, v in os.environ.items()
+        if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+    }
+    done = subprocess.run(
+        [str(ROOT / "balken"), "demo"], env=environment, capture_output=True, text=True, check=False
+    )
     assert done.returncode == 2
     assert "no screen" in done.stderr
     assert "Traceback" not in done.stderr
@@ -59,7 +67,10 @@ def test_the_report_page_names_every_key(demo_checked: Checked) -> None:
     document = report(demo_checked, findings(demo_checked))
     keys = set(document) | set(document["walls"][0]) | set(document["walls"][0]["openings"][0])
     keys |= (
-        set(document["members"][0]) | set(document["findings"][0]) | set(document["loads"]) | set(document["sizes"][0])
+        set(document["members"][0])
+        | set(document["findings"][0])
+        | set(document["loads"])
+        | set(document["sizes"][0])
     )
     for key in keys:
         assert f"`{key}`" in page, key
@@ -67,7 +78,9 @@ def test_the_report_page_names_every_key(demo_checked: Checked) -> None:
         assert f"`{kind}`" in page, kind
 
 
-@pytest.mark.parametrize("path", sorted((ROOT / "src").rglob("*.py")), ids=lambda p: str(p.relative_to(ROOT)))
+@pytest.mark.parametrize(
+    "path", sorted((ROOT / "src").rglob("*.py")), ids=lambda p: str(p.relative_to(ROOT))
+)
 def test_every_file_says_what_it_is_for(path: Path) -> None:
     text = path.read_text(encoding="utf-8").strip()
     assert not text or text.startswith('"""'), path

@@ -1,7 +1,8 @@
-"""An edit re-makes only what it touches; what comes out is what a building worked out from nothing would give.
+"""An edit re-makes only what it touches; what comes out is what a building worked out from nothing
+would give.
 
-A walk through random edits, each remembered from the one before, against the same project without memory: no source
-outside the project is needed, the two must agree.
+A walk through random edits, each remembered from the one before, against the same project without
+memory: no source outside the project is needed, the two must agree.
 """
 
 import json
@@ -28,11 +29,14 @@ LARGEST = 2500
 
 
 def same(kept: Checked, fresh: Checked) -> None:
-    """Compare two workings-out of one project: to the last digit, so that a file says the same whoever opens it."""
+    """Compare two workings-out of one project: to the last digit, so that a file says the same
+    whoever opens it."""
     assert kept.structure.members == fresh.structure.members
     assert kept.structure.gone == fresh.structure.gone
     assert kept.structure.unframed == fresh.structure.unframed
-    assert [m.id for part in kept.structure.parts for m in part.members] == [m.id for m in fresh.structure.members]
+    assert [m.id for part in kept.structure.parts for m in part.members] == [
+        m.id for m in fresh.structure.members
+    ]
     assert {k: [m.id for m in v] for k, v in kept.structure.about.items()} == {
         k: [m.id for m in v] for k, v in fresh.structure.about.items()
     }
@@ -69,7 +73,11 @@ def test_a_large_storey_after_many_drags_is_what_a_fresh_start_gives() -> None:
     project = large_storey()
     grid = project.grids[0]
     across = next(x.id for x in grid.lines if x.runs == "x" and x.offset > 0)
-    joist = next(m.id for m in work_out(project).structure.members if m.role == "joist" and str(m.id).endswith("40b"))
+    joist = next(
+        m.id
+        for m in work_out(project).structure.members
+        if m.role == "joist" and str(m.id).endswith("40b")
+    )
     memo = Memo()
     work_out(project, memo)
     for edit in (

@@ -1,10 +1,12 @@
-"""Compare what people take away from a building - report, lists, drawings, IFC - between an earlier revision and this tree.
+"""Compare what people take away from a building - report, lists, drawings, IFC - between an earlier
+revision and this tree.
 
 usage: compare_revisions.py [REVISION] [--more N] [PROJECT ...]
 
-Without PROJECT: both demos, ordinary other buildings of the tests, N changed demos (default 12) and the small projects of
-``tests/clauses``. Projects are written by the earlier revision, so that reading older files is tried too. Numbers are held to
-a billionth. Exit code 1 where anything differs; each difference is named with its place.
+Without PROJECT: both demos, ordinary other buildings of the tests, N changed demos (default 12) and
+the small projects of ``tests/clauses``. Projects are written by the earlier revision, so that
+reading older files is tried too. Numbers are held to a billionth. Exit code 1 where anything
+differs; each difference is named with its place.
 """
 
 import json
@@ -71,18 +73,26 @@ def main() -> int:
     words = sys.argv[1:]
     more = int(words[words.index("--more") + 1]) if "--more" in words else 12
     files = [Path(w).resolve() for w in words if w.endswith(".balken")]
-    others = [w for w in words if not w.startswith("--") and not w.endswith(".balken") and not w.isdigit()]
+    others = [
+        w for w in words if not w.startswith("--") and not w.endswith(".balken") and not w.isdigit()
+    ]
     revision = others[0] if others else "HEAD"
     with tempfile.TemporaryDirectory() as scratch:
         room = Path(scratch)
         before = room / "tree"
-        subprocess.run(["git", "worktree", "add", "-q", "--detach", str(before), revision], cwd=ROOT, check=True)
+        subprocess.run(
+            ["git", "worktree", "add", "-q", "--detach", str(before), revision],
+            cwd=ROOT,
+            check=True,
+        )
         try:
             projects = _projects(before, room / "projects", files, more)
             _run(TAKE_AWAY, before, str(projects), str(room / "before"))
             _run(TAKE_AWAY, ROOT, str(projects), str(room / "after"))
         finally:
-            subprocess.run(["git", "worktree", "remove", "--force", str(before)], cwd=ROOT, check=True)
+            subprocess.run(
+                ["git", "worktree", "remove", "--force", str(before)], cwd=ROOT, check=True
+            )
         return _print_differences(room / "before", room / "after")
 
 
@@ -103,7 +113,9 @@ def _run(script: str, tree: Path, *words: str) -> None:
 
 
 def _print_differences(before: Path, after: Path) -> int:
-    names = sorted({p.relative_to(f).as_posix() for f in (before, after) for p in f.rglob("*") if p.is_file()})
+    names = sorted(
+        {p.relative_to(f).as_posix() for f in (before, after) for p in f.rglob("*") if p.is_file()}
+    )
     differing = 0
     for name in names:
         found = list(_differences(before / name, after / name))
@@ -144,7 +156,9 @@ def _unlike_lines(old: list[str], new: list[str]) -> Iterator[str]:
             continue
         numbers = [[float(x) for x in NUMBER.findall(text)] for text in (a, b)]
         same_words = NUMBER.sub("#", a) == NUMBER.sub("#", b)
-        if not same_words or not all(math.isclose(x, y, rel_tol=NEAR, abs_tol=NEAR) for x, y in zip(*numbers)):
+        if not same_words or not all(
+            math.isclose(x, y, rel_tol=NEAR, abs_tol=NEAR) for x, y in zip(*numbers)
+        ):
             yield f"line {n}: {a[:160]}  ->  {b[:160]}"
 
 

@@ -1,8 +1,10 @@
-"""Kill the program while it works, many times, and look what is left: no edit told as done may be lost, no file harmed.
+"""Kill the program while it works, many times, and look what is left: no edit told as done may be
+lost, no file harmed.
 
-Run as ``.venv/bin/python tools/kill_many.py 200`` (without a window) or ``… 50 --window`` (edits through the window, which needs
-a screen). Each round opens a project, edits it steadily and saves now and then, and is killed at a random moment; then the
-file and the journal are read as the next start would.
+Run as ``.venv/bin/python tools/kill_many.py 200`` (without a window) or ``… 50 --window`` (edits
+through the window, which needs a screen). Each round opens a project, edits it steadily and saves
+now and then, and is killed at a random moment; then the file and the journal are read as the next
+start would.
 """
 
 import hashlib
@@ -98,7 +100,9 @@ def lost(path: Path, told: list[str]) -> int:
     kept = max((i for i, state in enumerate(done, 1) if state in states), default=0)
     # An edit may have been kept that was not told any more: the kill came between.
     last = int(told[-1].split()[0])
-    following = digest(set_roof(open_building(path).project, "R1", rise=4.0 + ((last + 1) % 80) / 10))
+    following = digest(
+        set_roof(open_building(path).project, "R1", rise=4.0 + ((last + 1) % 80) / 10)
+    )
     return 0 if following in states else len(done) - kept
 
 
@@ -119,7 +123,8 @@ def main(rounds: int, *, window: bool) -> int:
             for left in left_for(path):
                 left.path.unlink()
     print(
-        f"{rounds} kills, {edits_told} edits told as done: {bad} rounds lost any, {harmed} left something beside the file"
+        f"{rounds} kills, {edits_told} edits told as done: {bad} rounds lost any, {harmed} left"
+        " something beside the file"
     )
     return bad + harmed
 

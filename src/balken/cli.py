@@ -31,7 +31,9 @@ def _show(file: Path | None, *, demo: str = "") -> None:
 
 
 @main.command()
-@click.option("--hall", is_flag=True, help="The second demo building, the ferry hall: metric, on posts.")
+@click.option(
+    "--hall", is_flag=True, help="The second demo building, the ferry hall: metric, on posts."
+)
 def demo(hall: bool) -> None:
     """Open the window with a demo building: the bakehouse, or the ferry hall."""
     _show(None, demo="ferry hall" if hall else "bakehouse")
@@ -46,9 +48,15 @@ def open_(file: Path | None) -> None:
 
 @main.command()
 @click.argument("architect", type=click.Path(path_type=Path))
-@click.option("--to", "target", type=click.Path(path_type=Path), required=True, help="Project file to write.")
-@click.option("--walls-only", is_flag=True, help="Take levels, grids and walls; propose no structure.")
-@click.option("--building", default="", help="Name of the building to read, where the file holds several.")
+@click.option(
+    "--to", "target", type=click.Path(path_type=Path), required=True, help="Project file to write."
+)
+@click.option(
+    "--walls-only", is_flag=True, help="Take levels, grids and walls; propose no structure."
+)
+@click.option(
+    "--building", default="", help="Name of the building to read, where the file holds several."
+)
 def take(architect: Path, target: Path, walls_only: bool, building: str) -> None:
     """Begin a project from an architect's IFC file."""
     from balken.exchange.native import save
@@ -62,7 +70,8 @@ def take(architect: Path, target: Path, walls_only: bool, building: str) -> None
     openings = sum(len(w.openings) for w in project.walls)
     lines = sum(len(g.lines) for g in project.grids)
     click.echo(
-        f"{target}: {len(project.levels)} levels, {lines} grid lines, {len(project.walls)} walls, {openings} openings."
+        f"{target}: {len(project.levels)} levels, {lines} grid lines, {len(project.walls)} walls,"
+        f" {openings} openings."
     )
     for note in project.notes:
         click.echo(f"  not read: {note.what} {note.source}: {note.why}")
@@ -84,12 +93,15 @@ def _worked(file: Path) -> tuple[Any, Any]:
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="The report for machines (docs/report.md).")
 def check(file: Path, as_json: bool) -> None:
-    """Check a project. Exit code 0: everything fits; 1: there are findings; 2: it cannot be read."""
+    """Check a project. Exit code 0: everything fits; 1: there are findings; 2: it cannot be
+    read."""
     from balken.exchange.report import for_people, report
 
     checked, found = _worked(file)
     if as_json:
-        click.echo(json.dumps(report(checked, found), ensure_ascii=False, indent=1, allow_nan=False))
+        click.echo(
+            json.dumps(report(checked, found), ensure_ascii=False, indent=1, allow_nan=False)
+        )
     else:
         click.echo(for_people(checked, found), nl=False)
     sys.exit(FINDINGS if found else FINE)
@@ -97,7 +109,9 @@ def check(file: Path, as_json: bool) -> None:
 
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
-@click.option("--to", "folder", type=click.Path(path_type=Path), required=True, help="Folder to write into.")
+@click.option(
+    "--to", "folder", type=click.Path(path_type=Path), required=True, help="Folder to write into."
+)
 def issue(file: Path, folder: Path) -> None:
     """Write plan sheets (PDF), cutting list (CSV), structure (IFC) and project into a folder."""
     from datetime import datetime
@@ -107,7 +121,13 @@ def issue(file: Path, folder: Path) -> None:
     checked, found = _worked(file)
     now = datetime.now()
     try:
-        files = write(checked, found, folder, date=now.strftime("%Y-%m-%d"), when=now.strftime("%Y-%m-%dT%H:%M:%S"))
+        files = write(
+            checked,
+            found,
+            folder,
+            date=now.strftime("%Y-%m-%d"),
+            when=now.strftime("%Y-%m-%dT%H:%M:%S"),
+        )
     except FileError as error:
         _stop(str(error))
     for path in files:
@@ -118,12 +138,25 @@ def issue(file: Path, folder: Path) -> None:
 
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
-@click.option("--to", "target", type=click.Path(path_type=Path), required=True, help="CSV file of heights to write.")
-@click.option("--error", "spread", default=5.0, show_default=True, help="Spread of the instrument's error, mm.")
+@click.option(
+    "--to",
+    "target",
+    type=click.Path(path_type=Path),
+    required=True,
+    help="CSV file of heights to write.",
+)
+@click.option(
+    "--error",
+    "spread",
+    default=5.0,
+    show_default=True,
+    help="Spread of the instrument's error, mm.",
+)
 @click.option("--step", default=3000.0, show_default=True, help="Farthest between two places, mm.")
 @click.option("--seed", default=1, show_default=True, help="The same seed reads the same.")
 def survey(file: Path, target: Path, spread: float, step: float, seed: int) -> None:
-    """Walk round a building with a simulated survey instrument and write the heights of the ground."""
+    """Walk round a building with a simulated survey instrument and write the heights of the
+    ground."""
     from balken.exchange.files import write_atomic
     from balken.exchange.instrument import MadeUpGround, SimulatedInstrument
     from balken.exchange.instrument import survey as walk
@@ -134,7 +167,9 @@ def survey(file: Path, target: Path, spread: float, step: float, seed: int) -> N
     if not (0 <= spread <= 1000 and 100 <= step <= 1e5):
         _stop("The error lies between 0 and 1000 mm, the step between 100 mm and 100 m.")
     checked, _ = _worked(file)
-    outlines = [storey_outline(storey_walls(checked.project, x.id)) for x in column(checked.project)]
+    outlines = [
+        storey_outline(storey_walls(checked.project, x.id)) for x in column(checked.project)
+    ]
     outline = next((o for o in outlines if o), None)
     if outline is None:
         _stop(f"The walls of {file.name} enclose nothing, so there is no outline to walk round.")
@@ -149,8 +184,15 @@ def survey(file: Path, target: Path, spread: float, step: float, seed: int) -> N
 
 
 @main.command()
-@click.option("--member", type=click.Choice(["joist", "ceiling-joist", "rafter"]), default="joist", show_default=True)
-@click.option("--species", default="DF-L", show_default=True, help="DF-L, HF, SPF, SP, DF-L(N) or SPF-S.")
+@click.option(
+    "--member",
+    type=click.Choice(["joist", "ceiling-joist", "rafter"]),
+    default="joist",
+    show_default=True,
+)
+@click.option(
+    "--species", default="DF-L", show_default=True, help="DF-L, HF, SPF, SP, DF-L(N) or SPF-S."
+)
 @click.option("--grade", default="2", show_default=True, help="SS, 1, 2, 3, 1&Btr, Stud ...")
 @click.option("--size", help="Such as 2x10 or 38x235; all usual sizes when left out.")
 @click.option("--spacing", help="Such as 16in or 400mm; all usual spacings when left out.")
@@ -161,10 +203,13 @@ def survey(file: Path, target: Path, spread: float, step: float, seed: int) -> N
 @click.option("--total-limit", type=float, help="Total deflection limit; 0 for none.")
 @click.option("--wet", is_flag=True, help="Wet service.")
 @click.option("--incised", is_flag=True, help="Incised for treatment.")
-@click.option("--units", type=click.Choice(["us", "metric"]), help="Taken from the size when left out.")
+@click.option(
+    "--units", type=click.Choice(["us", "metric"]), help="Taken from the size when left out."
+)
 @click.option("--json", "as_json", is_flag=True, help="The answer for machines.")
 def span(**asked: Any) -> None:
-    """How far does it reach? The engineered span with its steps, and the span of the tables beside it."""
+    """How far does it reach? The engineered span with its steps, and the span of the tables beside
+    it."""
     from balken.exchange.span_text import SpanError, answer
 
     try:
@@ -174,7 +219,9 @@ def span(**asked: Any) -> None:
 
 
 @main.command()
-@click.option("--rounds", default=7, show_default=True, help="Rounds per figure; medians are printed.")
+@click.option(
+    "--rounds", default=7, show_default=True, help="Rounds per figure; medians are printed."
+)
 def bench(rounds: int) -> None:
     """Print how fast it is, as ratios measured within one run."""
     from balken.desk.bench import run

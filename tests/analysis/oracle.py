@@ -10,7 +10,8 @@ BIG = 1e9
 
 
 def model_of(beam: Beam, case: int) -> tuple[FEModel3D, list[float]]:
-    """Return a model of one beam (x along, y up) with nodes at rests, hinges and ends, analysed for one case."""
+    """Return a model of one beam (x along, y up) with nodes at rests, hinges and ends, analysed for
+    one case."""
     model = FEModel3D()
     model.add_material("m", 1.0, 1.0, 0.3, 0.0)
     model.add_section("s", BIG, beam.ei, beam.ei, BIG)

@@ -9,22 +9,40 @@ from Pynite import FEModel3D
 from balken.analysis.beams import UnstableError
 from balken.analysis.frames import Form, Frames, solve_frames
 
-PIN, ROLL, FREE, FIX = (True, True, False), (False, True, False), (False, False, False), (True, True, True)
+PIN, ROLL, FREE, FIX = (
+    (True, True, False),
+    (False, True, False),
+    (False, False, False),
+    (True, True, True),
+)
 RIGID, HINGED = (False, False), (True, True)
 
 
-def batch(form: Form, nodes: list[list[tuple[float, float]]], on_nodes: object, on_members: object) -> Frames:
+def batch(
+    form: Form, nodes: list[list[tuple[float, float]]], on_nodes: object, on_members: object
+) -> Frames:
     shape = (len(nodes), len(form.members))
     loads = np.broadcast_to(np.array(on_members, dtype=float), (1, *shape, 2, 2))
     forces = np.broadcast_to(np.array(on_nodes, dtype=float), (1, len(nodes), len(form.held), 3))
-    return Frames(form, np.array(nodes, dtype=float), np.full(shape, 2.0e9), np.full(shape, 3.0e13), forces, loads)
+    return Frames(
+        form,
+        np.array(nodes, dtype=float),
+        np.full(shape, 2.0e9),
+        np.full(shape, 3.0e13),
+        forces,
+        loads,
+    )
 
 
 def test_a_king_post_by_the_method_of_joints() -> None:
-    # Half span 3 m, rise 2 m, 10 kN on the ridge: rafters -P/2 / sin, tie P/2 cot, king post nothing.
+    # Half span 3 m, rise 2 m, 10 kN on the ridge: rafters -P/2 / sin, tie P/2 cot, king post
+    # nothing.
     form = Form(((0, 1), (1, 2), (0, 3), (3, 2), (1, 3)), (HINGED,) * 5, (PIN, FREE, ROLL, FREE))
     frames = batch(
-        form, [[(0, 0), (3000, 2000), (6000, 0), (3000, 0)]], [[0, 0, 0], [0, -10e3, 0], [0, 0, 0], [0, 0, 0]], 0.0
+        form,
+        [[(0, 0), (3000, 2000), (6000, 0), (3000, 0)]],
+        [[0, 0, 0], [0, -10e3, 0], [0, 0, 0], [0, 0, 0]],
+        0.0,
     )
     bent = solve_frames(frames)
     pulled = bent.ends[0, 0, :, 3]
@@ -40,7 +58,9 @@ def test_a_portal_frame_sways() -> None:
     frames = batch(form, nodes, [[0, 0, 0], [4e3, 0, 0], [4e3, 0, 0], [0, 0, 0]], 0.0)
     bent = solve_frames(frames)
     assert bent.reactions[0, 0, 0, 0] == pytest.approx(-4e3)
-    assert bent.reactions[0, 0, :, 1].tolist() == pytest.approx([-8e3 * 3 / 5, 0, 0, 8e3 * 3 / 5], abs=1e-6)
+    assert bent.reactions[0, 0, :, 1].tolist() == pytest.approx(
+        [-8e3 * 3 / 5, 0, 0, 8e3 * 3 / 5], abs=1e-6
+    )
 
 
 @pytest.mark.parametrize(
@@ -52,7 +72,9 @@ def test_what_cannot_stand_is_refused(
 ) -> None:
     form = Form(((0, 1), (1, 2), (2, 3)), pinned, held)
     with pytest.raises(UnstableError, match="too few supports or members"):
-        solve_frames(batch(form, [[(0, 0), (0, 3000), (5000, 3000), (5000, 0)]], np.zeros((4, 3)), 0.0))
+        solve_frames(
+            batch(form, [[(0, 0), (0, 3000), (5000, 3000), (5000, 0)]], np.zeros((4, 3)), 0.0)
+        )
 
 
 def test_uneven_frames_agree_with_pynite() -> None:
@@ -72,7 +94,9 @@ def test_uneven_frames_agree_with_pynite() -> None:
         ]
         for _ in range(5)
     ]
-    on_nodes = [[dice.uniform(-5e3, 5e3), dice.uniform(-9e3, 0), dice.uniform(-1e6, 1e6)] for _ in range(5)]
+    on_nodes = [
+        [dice.uniform(-5e3, 5e3), dice.uniform(-9e3, 0), dice.uniform(-1e6, 1e6)] for _ in range(5)
+    ]
     on_members = [[[dice.uniform(-2, 2), dice.uniform(-6, 0)] for _ in range(2)] for _ in range(5)]
     frames = batch(form, nodes, on_nodes, [on_members])
     bent = solve_frames(frames)
@@ -97,5 +121,9 @@ def test_uneven_frames_agree_with_pynite() -> None:
             theirs = model.nodes[f"N{i}"]
             for k, way in enumerate(("RxnFX", "RxnFY", "RxnMZ")):
                 value = next(iter(getattr(theirs, way).values()))
-                assert bent.reactions[0, f, i, k] == pytest.approx(value, abs=1e-9 * (1e9 if k == 2 else 1e5))
-            assert bent.moved[0, f, i, 1] == pytest.approx(next(iter(theirs.DY.values())), rel=1e-9, abs=1e-9)
+                assert bent.reactions[0, f, i, k] == pytest.approx(
+                    value, abs=1e-9 * (1e9 if k == 2 else 1e5)
+                )
+            assert bent.moved[0, f, i, 1] == pytest.approx(
+                next(iter(theirs.DY.values())), rel=1e-9, abs=1e-9
+            )

@@ -1,4 +1,5 @@
-"""From a row's inputs to a call of the program, one adapter per topic. Returns None for a quantity it does not know."""
+"""From a row's inputs to a call of the program, one adapter per topic. Returns None for a quantity
+it does not know."""
 
 import math
 import re
@@ -55,17 +56,30 @@ def question(x: Inputs) -> SpanAsked:
     species = read_species(x["species"])
     live, kind = next(
         (x[key], kind)
-        for key, kind in (("live_load_psf", "L"), ("roof_live_load_psf", "Lr"), ("snow_load_psf", "S"))
+        for key, kind in (
+            ("live_load_psf", "L"),
+            ("roof_live_load_psf", "Lr"),
+            ("snow_load_psf", "S"),
+        )
         if key in x
     )
     if kind == "L" and x.get("load_duration_CD", 1.0) != 1.0:
         kind = {1.25: "Lr", 1.15: "S"}[x["load_duration_CD"]]
     total = x.get("total_deflection_limit_L_over")
     return SpanAsked(
-        MEMBERS[x["member"].split(",")[0].split()[0]], species, read_grade(x["grade"], species),  # type: ignore[arg-type]
-        section(x["nominal_size"]), x["spacing_in"] * INCH, live * PSF, x["dead_load_psf"] * PSF, kind,  # type: ignore[arg-type]
-        x["live_deflection_limit_L_over"], total, x.get("wet_service", False), x.get("incised", False),
-    )  # fmt: skip
+        MEMBERS[x["member"].split(",")[0].split()[0]],
+        species,
+        read_grade(x["grade"], species),  # type: ignore[arg-type]
+        section(x["nominal_size"]),
+        x["spacing_in"] * INCH,
+        live * PSF,
+        x["dead_load_psf"] * PSF,
+        kind,  # type: ignore[arg-type]
+        x["live_deflection_limit_L_over"],
+        total,
+        x.get("wet_service", False),
+        x.get("incised", False),
+    )
 
 
 def _free(limits: Limits) -> float:
@@ -100,7 +114,11 @@ def masonry(x: Inputs) -> float | None:
     joint = float(x["joint_mm"])
     module = Module(float(x["module_mm"]), float(x["unit_mm"].split(" x ")[1]) + joint, joint)
     assert length + joint == 2 * module.length, "half bond"
-    kinds: dict[str, LengthKind] = {"external": "outside", "opening": "opening", "in-between": "between"}
+    kinds: dict[str, LengthKind] = {
+        "external": "outside",
+        "opening": "opening",
+        "in-between": "between",
+    }
     words = quantity.split()
     if quantity.startswith("full "):
         return full_units(x["n"])
@@ -111,15 +129,25 @@ def masonry(x: Inputs) -> float | None:
     if quantity.startswith("courses needed"):
         return courses(x["wall_height_mm"], module)
     beside = re.match(
-        r"wall left beside a (\d+)-module opening that starts (\d+) mm from the end of a (\d+) mm wall", quantity
+        r"wall left beside a (\d+)-module opening that starts (\d+) mm from the end of a (\d+) mm wall",
+        quantity,
     )
     if beside:
         n, start, whole = (int(v) for v in beside.groups())
-        wall = Wall("W", "w", (0.0, 0.0), (float(whole), 0.0), 190.0, "left", "L", "P", build_up="X")
+        wall = Wall(
+            "W", "w", (0.0, 0.0), (float(whole), 0.0), 190.0, "left", "L", "P", build_up="X"
+        )
         hole = Opening("o", "opening", float(start), modular(n, "opening", module), 2000.0, 0.0)
         levels = (Level("L", "Floor", "floor", 0.0), Level("P", "Plate", "plate", 2600.0))
         body = WallBuildUp("X", (Layer("block", 190.0, "core"),), module)
-        made = Project(FORMAT, "", "metric", levels, walls=(replace(wall, openings=(hole,)),), wall_build_ups=(body,))
+        made = Project(
+            FORMAT,
+            "",
+            "metric",
+            levels,
+            walls=(replace(wall, openings=(hole,)),),
+            wall_build_ups=(body,),
+        )
         found = module_lengths(validate(made))
         assert all(abs(item.off) < 1e-6 for item in found)
         return found[-1].length
@@ -137,20 +165,27 @@ def design_values(x: Inputs) -> float | None:
         return value * factors.size_factor(name, species, grade, size) / PSI  # type: ignore[arg-type]
     if q.startswith("beam stability factor CL"):
         return factors.beam_stability(
-            x["width_in"] * INCH, x["depth_in"] * INCH, x["unbraced_length_in"] * INCH, x["Fb_star_psi"] * PSI,
+            x["width_in"] * INCH,
+            x["depth_in"] * INCH,
+            x["unbraced_length_in"] * INCH,
+            x["Fb_star_psi"] * PSI,
             x["Emin_adjusted_psi"] * PSI,
-        )  # fmt: skip
+        )
     if q == "volume factor CV":
         return factors.volume_factor(
-            x["glulam_width_in"] * INCH, x["depth_in"] * INCH, x["length_between_zero_moment_ft"] * FOOT,
+            x["glulam_width_in"] * INCH,
+            x["depth_in"] * INCH,
+            x["length_between_zero_moment_ft"] * FOOT,
             southern_pine=x["southern_pine"],
-        )  # fmt: skip
+        )
     if q == "bearing value at an angle to grain":
         return factors.bearing_at_angle(
             x["Fc_star_psi"], x["Fc_perp_adjusted_psi"], math.radians(x["angle_to_grain_deg"])
         )
     if q == "bearing area factor Cb":
-        return factors.bearing_area_factor(x["bearing_length_in"] * INCH, x["distance_to_end_in"] * INCH)
+        return factors.bearing_area_factor(
+            x["bearing_length_in"] * INCH, x["distance_to_end_in"] * INCH
+        )
     if q == "section modulus about the strong axis":
         return section(x["nominal_size"]).modulus / INCH**3
     if q == "moment of inertia about the strong axis":
@@ -175,9 +210,14 @@ def rafter(x: Inputs) -> CommonRafter:
     assert x["ridge_thickness_in"] == 1.5, "lumber is 1½ in thick"
     names = {5.5: "2x6", 7.25: "2x8", 9.25: "2x10", 11.25: "2x12"}
     made = set_roof(
-        house(3 * run, 2 * run), "R1", rise=x["rise_per_12"], overhang=x["level_overhang_in"] * INCH,
-        seat=x["level_seat_cut_in"] * INCH, section=names[x["depth_in"]], spacing=24 * INCH,
-    )  # fmt: skip
+        house(3 * run, 2 * run),
+        "R1",
+        rise=x["rise_per_12"],
+        overhang=x["level_overhang_in"] * INCH,
+        seat=x["level_seat_cut_in"] * INCH,
+        section=names[x["depth_in"]],
+        spacing=24 * INCH,
+    )
     checked = work_out(made)
     outline = checked.structure.of("rafter")[4].solid.outline
     steep = math.hypot(1.0, slope)
@@ -191,18 +231,30 @@ def _single(x: Inputs) -> dict[str, Callable[[], float]]:
     return {
         "length of common rafter per 12 in of run": lambda: framing_square.common_length(s),
         "length of hip or valley per 12 in of common run": lambda: framing_square.hip_length(s),
-        "hip or valley slope angle, equal pitches, square corner": lambda: math.degrees(framing_square.hip_angle(s)),
-        "difference in length of jack rafters": lambda: framing_square.jack_difference(s, x["spacing_in"]),
-        "framing square, side cut of jack rafters: figure taken against 12 in": lambda: framing_square.jack_side_cut(s),
+        "hip or valley slope angle, equal pitches, square corner": lambda: math.degrees(
+            framing_square.hip_angle(s)
+        ),
+        "difference in length of jack rafters": lambda: framing_square.jack_difference(
+            s, x["spacing_in"]
+        ),
+        "framing square, side cut of jack rafters: figure taken against 12 in": lambda: (
+            framing_square.jack_side_cut(s)
+        ),
         "framing square, side cut of a regular hip or valley: figure taken against 12 in": (
             lambda: framing_square.hip_side_cut(s)
         ),
         "angle in the roof surface between jack rafter and hip": (
             lambda: math.degrees(framing_square.jack_surface_angle(s))
         ),
-        "backing angle of a regular hip, each side": lambda: math.degrees(framing_square.backing_angle(s, s)),
-        "plumb drop of an unbacked regular hip": lambda: framing_square.hip_drop(s, x["hip_thickness_in"]),
-        "total sloping area of a gable roof": lambda: roof_rows.gable(x["length_ft"], x["width_ft"], s).area,
+        "backing angle of a regular hip, each side": lambda: math.degrees(
+            framing_square.backing_angle(s, s)
+        ),
+        "plumb drop of an unbacked regular hip": lambda: framing_square.hip_drop(
+            s, x["hip_thickness_in"]
+        ),
+        "total sloping area of a gable roof": lambda: (
+            roof_rows.gable(x["length_ft"], x["width_ft"], s).area
+        ),
         "area of one gable triangle": lambda: (
             roof_rows.gable(2 * x["width_ft"], x["width_ft"], s).roof.top / FOOT * x["width_ft"] / 2
         ),
@@ -210,9 +262,8 @@ def _single(x: Inputs) -> dict[str, Callable[[], float]]:
             lambda: rafter(x).height_above_plate
         ),
         "tail length along the slope": lambda: rafter(x).tail,
-        "rafter length along the slope, outer wall line to ridge face (half ridge taken off), without tail": (
-            lambda: rafter(x).length
-        ),
+        "rafter length along the slope, outer wall line to ridge face (half ridge taken off),"
+        " without tail": (lambda: rafter(x).length),
     }
 
 
@@ -220,9 +271,15 @@ def _irregular(x: Inputs) -> dict[str, Callable[[], float]]:
     a, b = x["pitch_a_rise_per_12"] / 12, x["pitch_b_rise_per_12"] / 12
     return {
         "slope angle of the hip": lambda: framing_square.irregular_hip_angle(a, b),
-        "plan angle of the hip from the eaves line of roof a": lambda: framing_square.irregular_hip_plan_angle(a, b),
-        "backing angle on the side of roof a (section square to the hip)": lambda: framing_square.backing_angle(a, b),
-        "backing angle on the side of roof b (section square to the hip)": lambda: framing_square.backing_angle(b, a),
+        "plan angle of the hip from the eaves line of roof a": lambda: (
+            framing_square.irregular_hip_plan_angle(a, b)
+        ),
+        "backing angle on the side of roof a (section square to the hip)": lambda: (
+            framing_square.backing_angle(a, b)
+        ),
+        "backing angle on the side of roof b (section square to the hip)": lambda: (
+            framing_square.backing_angle(b, a)
+        ),
     }
 
 
@@ -233,16 +290,24 @@ def roof_geometry(x: Inputs) -> float | None:
         return math.degrees(angle()) if angle else None
     if x.get("roof", "").startswith("hip on a rectangle"):
         hip = roof_rows.hip(
-            x["length_ft"], x["width_ft"], x["side_pitch_rise_per_12"] / 12, x["end_pitch_rise_per_12"] / 12
+            x["length_ft"],
+            x["width_ft"],
+            x["side_pitch_rise_per_12"] / 12,
+            x["end_pitch_rise_per_12"] / 12,
         )
         figures = {
-            "total sloping area": lambda: hip.area, "ridge length": lambda: hip.each("ridge")[0],
+            "total sloping area": lambda: hip.area,
+            "ridge length": lambda: hip.each("ridge")[0],
             "length of one hip": lambda: hip.each("hip")[0],
-        }  # fmt: skip
+        }
         return figures[q]() if q in figures else None
     if x.get("roof", "").startswith("L, hipped"):
         ell = roof_rows.ell(
-            x["main_length_ft"], x["main_width_ft"], x["wing_width_ft"], x["wing_projects_ft"], x["rise_per_12"] / 12
+            x["main_length_ft"],
+            x["main_width_ft"],
+            x["wing_width_ft"],
+            x["wing_projects_ft"],
+            x["rise_per_12"] / 12,
         )
         figures = {
             "total sloping area": lambda: ell.area,
@@ -260,10 +325,12 @@ def _soil_class(text: str) -> str:
     """The table's own row for a soil as a person writes it."""
     words = text.lower()
     for mark, row in (
-        ("crystalline", "crystalline bedrock"), ("foliated", "sedimentary and foliated rock"),
-        ("sandy gravel", "sandy gravel and gravel"), ("silty sand", "silty sand, silty or clayey gravel"),
+        ("crystalline", "crystalline bedrock"),
+        ("foliated", "sedimentary and foliated rock"),
+        ("sandy gravel", "sandy gravel and gravel"),
+        ("silty sand", "silty sand, silty or clayey gravel"),
         ("clay", "clay, sandy or silty clay"),
-    ):  # fmt: skip
+    ):
         if mark in words:
             return row
     raise AssertionError(f"no row of the table is {text}")
@@ -272,11 +339,16 @@ def _soil_class(text: str) -> str:
 def _construction(text: str) -> presumptive.Construction:
     if "light" in text and "brick" not in text:
         return "light frame"
-    return "brick veneer or hollow masonry" if "hollow" in text or "veneer" in text else "solid or grouted masonry"
+    return (
+        "brick veneer or hollow masonry"
+        if "hollow" in text or "veneer" in text
+        else "solid or grouted masonry"
+    )
 
 
 def _own_weight(text: str) -> tuple[float, float]:
-    """Weight of concrete and thickness, from “150 pcf, thickness 12 in”; nothing where it is in the load already."""
+    """Weight of concrete and thickness, from “150 pcf, thickness 12 in”; nothing where it is in the
+    load already."""
     found = re.match(r"([\d.]+) pcf, thickness ([\d.]+) in", text)
     return (float(found[1]) * PCF, float(found[2]) * INCH) if found else (0.0, 0.0)
 
@@ -284,8 +356,13 @@ def _own_weight(text: str) -> tuple[float, float]:
 def _square(x: Inputs) -> dict[str, float]:
     """The figures of a square pad under a square column, in the program's units."""
     side, column = x["pad_side_in"] * INCH, x["square_column_in"] * INCH
-    return {"load": x["factored_load_lb"] * LB, "side": side, "column": column, "thick": x["thickness_in"] * INCH,
-            "fc": x["fc_psi"] * PSI}  # fmt: skip
+    return {
+        "load": x["factored_load_lb"] * LB,
+        "side": side,
+        "column": column,
+        "thick": x["thickness_in"] * INCH,
+        "fc": x["fc_psi"] * PSI,
+    }
 
 
 def _pad(x: Inputs, q: str) -> float | None:
@@ -315,7 +392,11 @@ def _pad(x: Inputs, q: str) -> float | None:
 
 
 def _basement(x: Inputs, q: str) -> float | None:
-    height, fill, fluid = x["height_ft"] * FOOT, x["backfill_height_ft"] * FOOT, x["equivalent_fluid_pcf"] * PCF
+    height, fill, fluid = (
+        x["height_ft"] * FOOT,
+        x["backfill_height_ft"] * FOOT,
+        x["equivalent_fluid_pcf"] * PCF,
+    )
     earth = pressure.propped(height, fill, fluid)
     if q.startswith("greatest service moment"):
         return earth.moment / LB
@@ -351,14 +432,20 @@ def _concrete(x: Inputs, q: str) -> float | None:
     role = "stem" if "foundation wall" in q else "footing" if "strip footing" in q else None
     if role is None:
         return None
-    project = new_building("House", x["outside_length_ft"] * FOOT, x["outside_width_ft"] * FOOT, 1, "us")
+    project = new_building(
+        "House", x["outside_length_ft"] * FOOT, x["outside_width_ft"] * FOOT, 1, "us"
+    )
     keep = tuple(w for w in project.walls if not w.name.startswith("middle"))
     project, _ = propose_structure(replace(project, walls=keep))
     top = next(v.elevation for v in project.levels if v.role == "foundation_top")
     base = top - x.get("wall_height_ft", 4) * FOOT
     project = move_level(project, "FB", base - x.get("footing_thickness_in", 10) * INCH)
-    project = set_run(move_level(project, "FT", base), "G1", stem_thickness=x["wall_in"] * INCH,
-                      footing_width=x.get("footing_width_in", 20) * INCH)  # fmt: skip
+    project = set_run(
+        move_level(project, "FT", base),
+        "G1",
+        stem_thickness=x["wall_in"] * INCH,
+        footing_width=x.get("footing_width_in", 20) * INCH,
+    )
     done = work_out(project).structure
     return math.fsum(done.volume(m) for m in done.members if m.role == role) / (3 * FOOT) ** 3
 
@@ -368,19 +455,32 @@ def footing_sizes(x: Inputs) -> float | None:
     if q == "presumptive load-bearing value":
         return round(presumptive.SOIL_CLASSES[_soil_class(x["soil"])].bearing / PSF, 6)
     if q == "minimum footing width":
-        width = presumptive.prescriptive_width(_construction(x["construction"]), x["stories"], x["bearing_psf"] * PSF)
+        width = presumptive.prescriptive_width(
+            _construction(x["construction"]), x["stories"], x["bearing_psf"] * PSF
+        )
         return None if width is None else round(width / INCH, 6)
     if q == "strip footing width":
         weight, thick = _own_weight(x["own_weight_of_footing"])
         return (
-            presumptive.strip_width(x["line_load_lb_ft"] * PLF, x["allowable_bearing_psf"] * PSF, thick, weight) / FOOT
+            presumptive.strip_width(
+                x["line_load_lb_ft"] * PLF, x["allowable_bearing_psf"] * PSF, thick, weight
+            )
+            / FOOT
         )
     if q == "side of a square pad":
         weight, thick = _own_weight(x["own_weight_of_footing"])
-        return presumptive.pad_side(x["column_load_lb"] * LB, x["allowable_bearing_psf"] * PSF, thick, weight) / FOOT
+        return (
+            presumptive.pad_side(
+                x["column_load_lb"] * LB, x["allowable_bearing_psf"] * PSF, thick, weight
+            )
+            / FOOT
+        )
     if q == "greatest soil pressure under a rigid pad":
         sides = (x["size_along_moment_m"] * 1000, x["size_across_m"] * 1000)
-        return pressure.under_pad(x["vertical_kN"] * 1000, (x["moment_kNm"] * 1e6, 0.0), sides).highest / KPA
+        return (
+            pressure.under_pad(x["vertical_kN"] * 1000, (x["moment_kNm"] * 1e6, 0.0), sides).highest
+            / KPA
+        )
     if q.startswith("least number of"):
         return least_bolts(x["plate_length_in"] * INCH)
     if "must be stepped" in q:

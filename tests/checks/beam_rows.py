@@ -1,4 +1,5 @@
-"""Rows on beams and columns: from their words to the program's own analysis, strengths and checks."""
+"""Rows on beams and columns: from their words to the program's own analysis, strengths and
+checks."""
 
 from typing import Any
 
@@ -39,7 +40,9 @@ def _beam(x: dict[str, Any]) -> Beam:
     grows = "growing from 0" in system
     lines = (LineLoad(0, low, high, 0.0 if grows else w, w),) if w else ()
     points = tuple(PointLoad(0, at, x[key] * KN) for key, at in _points(x, length))
-    rests = (Rest(0.0, "fix"),) if system.startswith("cantilever") else tuple(Rest(p) for p in places)
+    rests = (
+        (Rest(0.0, "fix"),) if system.startswith("cantilever") else tuple(Rest(p) for p in places)
+    )
     return Beam(length, ei, rests, lines, points)
 
 
@@ -64,7 +67,11 @@ def statics(x: dict[str, Any]) -> float | None:
         return float(greatest_sag(drawn)[0, 0])
     if "moment over" in quantity:
         return _over(drawn, over) / KNM
-    if "greatest sagging moment" in quantity and len(x.get("spans_m", [])) > 1 and "on both" in x["system"]:
+    if (
+        "greatest sagging moment" in quantity
+        and len(x.get("spans_m", [])) > 1
+        and "on both" in x["system"]
+    ):
         long = max(range(len(x["spans_m"])), key=lambda k: x["spans_m"][k])
         inside = [beam.rests[long].at, beam.rests[long + 1].at]
         return _within(worked, inside) / KNM
@@ -95,10 +102,16 @@ def _section(x: dict[str, Any]) -> Section:
     if "width_in" in x:
         e_min = x.get("Emin_y_assumed_psi", 950_000) * PSI
         values = {
-            "fb": x["Fb_psi"] * PSI, "fv": x.get("Fv_psi", 265) * PSI, "fc_perp": x.get("Fc_perp_psi", 650) * PSI,
-            "e": x.get("E_psi", 1.8e6) * PSI, "e_min": e_min, "e_min_weak": e_min,
-        }  # fmt: skip
-        return section_of(Product("typed", "glulam", x["width_in"] * INCH, x["depth_in"] * INCH, **values))
+            "fb": x["Fb_psi"] * PSI,
+            "fv": x.get("Fv_psi", 265) * PSI,
+            "fc_perp": x.get("Fc_perp_psi", 650) * PSI,
+            "e": x.get("E_psi", 1.8e6) * PSI,
+            "e_min": e_min,
+            "e_min_weak": e_min,
+        }
+        return section_of(
+            Product("typed", "glulam", x["width_in"] * INCH, x["depth_in"] * INCH, **values)
+        )
     if "plies" in x:
         return sections_of("us")[f"{x['plies']}-{x['ply_nominal']}"]
     return sections_of("us")[x["nominal_size"]]
@@ -113,8 +126,19 @@ def _answer(x: dict[str, Any]) -> Answer:
     rests = (Support(0.0, 89.0, "a", (0.0, 0.0)), Support(span, 89.0, "b", (span, 0.0)))
     piece = Cut(section.name, "", section.breadth)
     member = level_piece(
-        "b", "B", "beam", the("beam:B"), "L", piece, (0.0, 0.0), (span, 0.0), 0.0, section.depth, rests, line=tuple(line)  # type: ignore[arg-type]
-    )  # fmt: skip
+        "b",
+        "B",
+        "beam",
+        the("beam:B"),
+        "L",
+        piece,
+        (0.0, 0.0),
+        (span, 0.0),
+        0.0,
+        section.depth,
+        rests,
+        line=tuple(line),  # type: ignore[arg-type]
+    )
     species = read_species(x["species"]) if "species" in x else ""
     grade = read_grade(x["grade"], species) if "grade" in x else ""
     strength = strength_of(section, species, grade, span)
@@ -133,7 +157,10 @@ def beam_utilisation(x: dict[str, Any]) -> float | None:
     if quantity.startswith("shear utilisation"):
         return answer.ratios[1]
     if quantity.startswith("mid-span deflection"):
-        return answer.sag("live" if "live load" in quantity and "dead" not in quantity else "total") / INCH
+        return (
+            answer.sag("live" if "live load" in quantity and "dead" not in quantity else "total")
+            / INCH
+        )
     if quantity.startswith("bearing length needed"):
         return float(answer.effects.reaction.max() / answer.asked.strength.bearing) / INCH
     return None
@@ -145,7 +172,11 @@ def column_capacity(x: dict[str, Any]) -> float | None:
     plies = x.get("plies", 1)
     section = sections_of("us")[x["ply_nominal"] if plies > 1 else x["nominal_size"]]
     value = adjusted(
-        reference(species, grade, section.nominal), species, grade, section.nominal, wet=x.get("wet_service", False)
+        reference(species, grade, section.nominal),
+        species,
+        grade,
+        section.nominal,
+        wet=x.get("wet_service", False),
     )
     star = value.fc * cd
     quantity = x["quantity"]
@@ -153,16 +184,23 @@ def column_capacity(x: dict[str, Any]) -> float | None:
         height = x["height_ft"] * FOOT
         axial = x["axial_load_lb"] * LB / section.area
         bent = x["lateral_uniform_load_plf"] * PLF * height**2 / 8 / section.modulus
-        allowed, _ = columns.allowable(section.breadth, section.depth, star, value.e_min, (height, 0.0))
+        allowed, _ = columns.allowable(
+            section.breadth, section.depth, star, value.e_min, (height, 0.0)
+        )
         fb = value.fb * cd * x["repetitive_Cr"]
-        return columns.with_bending(axial, allowed / section.area, bent, fb, value.e_min, height / section.depth)
+        return columns.with_bending(
+            axial, allowed / section.area, bent, fb, value.e_min, height / section.depth
+        )
     if plies > 1:
         length = x["effective_length_both_axes_ft"] * FOOT
         load, _ = columns.allowable(
             plies * section.breadth, section.depth, star, value.e_min, (length, length), plies=plies
         )
         return load / LB
-    lengths = (x["effective_length_strong_axis_ft"] * FOOT, x["effective_length_weak_axis_ft"] * FOOT)
+    lengths = (
+        x["effective_length_strong_axis_ft"] * FOOT,
+        x["effective_length_weak_axis_ft"] * FOOT,
+    )
     load, _ = columns.allowable(section.breadth, section.depth, star, value.e_min, lengths, x["c"])
     if "stability factor" in quantity:
         return load / section.area / star

@@ -1,4 +1,5 @@
-"""Rows on single clauses: from their words to the program's own functions for stability, notches, plies, ground and steel."""
+"""Rows on single clauses: from their words to the program's own functions for stability, notches,
+plies, ground and steel."""
 
 import math
 from typing import Any
@@ -10,7 +11,13 @@ from balken.design.concrete import aci_pads, ec2_pads
 from balken.design.concrete.bars import BARS
 from balken.design.nds import columns
 from balken.design.nds.bending import Batch, Tails, check
-from balken.design.nds.factors import Loading, adjusted, beam_stability, effective_length, volume_factor
+from balken.design.nds.factors import (
+    Loading,
+    adjusted,
+    beam_stability,
+    effective_length,
+    volume_factor,
+)
 from balken.design.nds.values import reference
 from balken.design.notches import net_shear
 from balken.design.soil import pressure
@@ -44,7 +51,9 @@ def _lumber(x: dict[str, Any]) -> tuple[Any, Any]:
     species = read_species(x["species"])
     grade = read_grade(x["grade"], species)
     section = sections_of("us")[x["nominal_size"]]
-    return section, adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+    return section, adjusted(
+        reference(species, grade, section.nominal), species, grade, section.nominal
+    )
 
 
 def stability_of(x: dict[str, Any]) -> float | None:
@@ -82,10 +91,15 @@ def built_up(x: dict[str, Any]) -> float | None:
     if "nailed" not in x["fastened"]:
         return None  # bolted plies are not built here
     section, value = _lumber({**x, "nominal_size": x["ply_nominal"]})
-    lengths = (x["effective_length_bending_the_depth_ft"] * FOOT, x["effective_length_bending_the_plies_ft"] * FOOT)
+    lengths = (
+        x["effective_length_bending_the_depth_ft"] * FOOT,
+        x["effective_length_bending_the_plies_ft"] * FOOT,
+    )
     star = value.fc * x["load_duration_CD"]
     plies = x["plies"]
-    load, _ = columns.allowable(plies * section.breadth, section.depth, star, value.e_min, lengths, plies=plies)
+    load, _ = columns.allowable(
+        plies * section.breadth, section.depth, star, value.e_min, lengths, plies=plies
+    )
     return load / LB
 
 
@@ -103,7 +117,9 @@ def leaning(x: dict[str, Any]) -> float | None:
     if x["quantity"].startswith("bending utilisation of the tail"):
         line = np.array([[x["dead_load_psf"]], [0.0], [0.0], [x["snow_load_psf"]]]) * PSF * gap
         reach, neck = x["level_overhang_in"] * INCH, x["depth_left_above_the_seat_in"] * INCH
-        return _one(lumber, x, line, 1e3, Tails(*(np.array([v]) for v in (reach, neck, 0.0, 1e3))), 5)
+        return _one(
+            lumber, x, line, 1e3, Tails(*(np.array([v]) for v in (reach, neck, 0.0, 1e3))), 5
+        )
     if not x["quantity"].startswith("utilisation (3.9-3)"):
         return None
     half, slope = x["span_L_ft"] * FOOT / 2, x["rise_per_12"] / 12
@@ -113,13 +129,28 @@ def leaning(x: dict[str, Any]) -> float | None:
     return _one(lumber, x, line, half, tails, 7)
 
 
-def _one(lumber: tuple[Any, Any], x: dict[str, Any], line: Any, span: float, tails: Tails, k: int) -> float:
+def _one(
+    lumber: tuple[Any, Any], x: dict[str, Any], line: Any, span: float, tails: Tails, k: int
+) -> float:
     one = np.ones(1)
-    (section, value), combos = lumber, (Combination("D + S", (1.0, 0.0, 0.0, 1.0), x["load_duration_CD"]),)
+    (section, value), combos = (
+        lumber,
+        (Combination("D + S", (1.0, 0.0, 0.0, 1.0), x["load_duration_CD"]),),
+    )
     batch = Batch(
-        (section,), (value,), x["repetitive_Cr"] * one, span * one, line, line * span / 2, 38.1 * one, 180 * one, 120 * one,
-        0 * one, combos, tails,
-    )  # fmt: skip
+        (section,),
+        (value,),
+        x["repetitive_Cr"] * one,
+        span * one,
+        line,
+        line * span / 2,
+        38.1 * one,
+        180 * one,
+        120 * one,
+        0 * one,
+        combos,
+        tails,
+    )
     return float(check(batch).ratios[k, 0])
 
 
@@ -131,8 +162,13 @@ def point_load(x: dict[str, Any]) -> float | None:
     deep = (x[f"stem_height_{end}"] + x[f"footing_thickness_{end}"]) * unit
     length, rows = 12_000.0, 20
     each = line * length / rows
-    loads = [OnStrip((i + 0.5) * length / rows, (each, 0.0, 0.0, 0.0), deep, False, length / rows) for i in range(rows)]
-    loads.append(OnStrip(length / 2, (post, 0.0, 0.0, 0.0), deep, True, x[f"post_length_{end}"] * unit))
+    loads = [
+        OnStrip((i + 0.5) * length / rows, (each, 0.0, 0.0, 0.0), deep, False, length / rows)
+        for i in range(rows)
+    ]
+    loads.append(
+        OnStrip(length / 2, (post, 0.0, 0.0, 0.0), deep, True, x[f"post_length_{end}"] * unit)
+    )
     most = highest_line(loads, Stretch(0.0, length, length), (1.0, 0.0, 0.0, 0.0))
     if x["quantity"].startswith("soil pressure under the post"):
         width = x[f"footing_width_{end}"] * unit
@@ -155,7 +191,12 @@ def steel(x: dict[str, Any]) -> float | None:
     i = INCH
     fy, s, h0 = x["Fy_ksi"] * KSI, x["Sx_in3"] * i**3, x["ho_in"] * i
     lateral = aisc.lateral_from(
-        fy * x["Zx_in3"] * i**3, fy, s, x["ry_in"] * i, x["rts_in"] * i, x["J_in4"] * i**4 / (s * h0)
+        fy * x["Zx_in3"] * i**3,
+        fy,
+        s,
+        x["ry_in"] * i,
+        x["rts_in"] * i,
+        x["J_in4"] * i**4 / (s * h0),
     )
     if x["quantity"].startswith("allowable moment"):
         return lateral.allowable(x["unbraced_length_ft"] * FOOT) / (KIP * FOOT)
@@ -172,17 +213,27 @@ def rectangular_pads(x: dict[str, Any]) -> float | None:
         sides = (x["pad_width_in"] * INCH, x["pad_length_in"] * INCH)
         column = (x["column_width_in"] * INCH, x["column_length_in"] * INCH)
         force, held = aci_pads.punching(
-            x["factored_load_lb"] * LB, sides, column, x["effective_depth_in"] * INCH, x["fc_psi"] * PSI
+            x["factored_load_lb"] * LB,
+            sides,
+            column,
+            x["effective_depth_in"] * INCH,
+            x["fc_psi"] * PSI,
         )
         return force / held
     short, long = x["pad_short_side_in"] * INCH, x["pad_long_side_in"] * INCH
     if q.startswith("total steel parallel to the short side"):
-        moment = aci_pads.face_moment(x["factored_load_lb"] * LB, (short, long), x["column_along_short_side_in"] * INCH)
+        moment = aci_pads.face_moment(
+            x["factored_load_lb"] * LB, (short, long), x["column_along_short_side_in"] * INCH
+        )
         depth = x["effective_depth_in"] * INCH
-        return aci_pads.steel_for(moment, long, depth, x["fc_psi"] * PSI, x["fy_psi"] * PSI) / INCH**2
+        return (
+            aci_pads.steel_for(moment, long, depth, x["fc_psi"] * PSI, x["fy_psi"] * PSI) / INCH**2
+        )
     if q.startswith("steel of the short direction placed in the middle band"):
         # What is raised to one spacing, over the band's share of the long side.
-        return x["total_short_direction_steel_in2"] * aci_pads.band_factor(short, long) * short / long
+        return (
+            x["total_short_direction_steel_in2"] * aci_pads.band_factor(short, long) * short / long
+        )
     return None
 
 

@@ -1,4 +1,5 @@
-"""Check values of whole roofs, from the planes over their outlines. Lengths in feet, as the rows have them."""
+"""Check values of whole roofs, from the planes over their outlines. Lengths in feet, as the rows
+have them."""
 
 import roof_forms
 from balken.geometry.plane import Ring

@@ -1,4 +1,5 @@
-"""Every row of the check values, by its id. Sources stand in the file's source column, row by row."""
+"""Every row of the check values, by its id. Sources stand in the file's source column, row by
+row."""
 
 import csv
 import json
@@ -8,9 +9,13 @@ from typing import Any
 import pytest
 from adapters import ADAPTERS
 
-# Rows the program contradicts on purpose, with the reason; they are reported as expected failures, never as passed.
+# Rows the program contradicts on purpose, with the reason; they are reported as expected failures,
+# never as passed.
 DISPUTED = {
-    "design_values-014": "NDS-2018 5.3.6 has x = 20 for Southern Pine, which gives 0.9123; the row was worked with x = 10",
+    "design_values-014": (
+        "NDS-2018 5.3.6 has x = 20 for Southern Pine, which gives 0.9123; the row was worked with"
+        " x = 10"
+    ),
 }
 
 
@@ -22,7 +27,8 @@ def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
 
 
 class NotGiven(Exception):
-    """A row does not say what an adapter asks for. A key that the program itself misses is no such thing, and fails."""
+    """A row does not say what an adapter asks for. A key that the program itself misses is no such
+    thing, and fails."""
 
 
 class Given(dict[str, Any]):
@@ -43,6 +49,10 @@ def test_value(row: dict[str, Any]) -> None:
         pytest.skip(f"not covered: {row['topic']} without or with another {missing}")
     if found is None:
         pytest.skip(f"not covered: {row['topic']}, {inputs.get('quantity')}")
-    if row["id"] in DISPUTED and found != pytest.approx(float(row["expected"]), abs=float(row["tolerance"]), rel=0.0):
+    if row["id"] in DISPUTED and found != pytest.approx(
+        float(row["expected"]), abs=float(row["tolerance"]), rel=0.0
+    ):
         pytest.xfail(DISPUTED[row["id"]])
-    assert found == pytest.approx(float(row["expected"]), abs=float(row["tolerance"]), rel=0.0), row["source"]
+    assert found == pytest.approx(float(row["expected"]), abs=float(row["tolerance"]), rel=0.0), (
+        row["source"]
+    )

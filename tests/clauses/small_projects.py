@@ -36,7 +36,8 @@ def ratio(checked: Checked, role: str) -> float:
 
 
 def check_of(checked: Checked, role: str, name: str) -> Check | None:
-    """A check of the most used member of a role, by its name; None where it has none of that name."""
+    """A check of the most used member of a role, by its name; None where it has none of that
+    name."""
     return next((c for c in checks_of(checked, one(checked, role)) if c.name == name), None)
 
 

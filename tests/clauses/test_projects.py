@@ -1,7 +1,9 @@
-"""Small projects, one clause each, through the command and its report for machines, against what was worked out by hand.
+"""Small projects, one clause each, through the command and its report for machines, against what
+was worked out by hand.
 
-``expected.json`` holds for each what is right, how it was worked out and with which clause (ANSI/AWC NDS 2018 and its Supplement,
-ASCE 7-16, AISC 360-16, ACI 318-19, IRC 2021, EN 1990): a utilisation or load within limits, or a finding in so many words.
+``expected.json`` holds for each what is right, how it was worked out and with which clause
+(ANSI/AWC NDS 2018 and its Supplement, ASCE 7-16, AISC 360-16, ACI 318-19, IRC 2021, EN 1990): a
+utilisation or load within limits, or a finding in so many words.
 """
 
 import json
@@ -32,7 +34,8 @@ def asked(name: str, case: dict[str, Any]) -> Any:
 
 
 def used(member: dict[str, Any]) -> float | None:
-    """Utilisation; infinite where something governs and no number can be said; None where nothing is checked."""
+    """Utilisation; infinite where something governs and no number can be said; None where nothing
+    is checked."""
     if member["utilisation"] is not None:
         return float(member["utilisation"])
     return math.inf if member["governing"] else None
@@ -50,7 +53,11 @@ def picked(report: Any, pick: dict[str, Any]) -> dict[str, Any]:
 def measured(report: Any, case: dict[str, Any]) -> float | None:
     """The number a case asks for."""
     if case["value"] == "span":
-        return float(report["engineered_span_mm"] if isinstance(report, dict) else report[0]["engineered_span_mm"])
+        return float(
+            report["engineered_span_mm"]
+            if isinstance(report, dict)
+            else report[0]["engineered_span_mm"]
+        )
     if case["value"] == "load":
         for key in case["pick"]["path"].split("."):
             report = report[key]

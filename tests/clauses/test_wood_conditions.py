@@ -1,4 +1,5 @@
-"""Clauses on wood have conditions: each is tried just inside and just outside of them. The standards from memory."""
+"""Clauses on wood have conditions: each is tried just inside and just outside of them. The
+standards from memory."""
 
 import math
 from functools import partial
@@ -28,10 +29,16 @@ def section(name: str):  # type: ignore[no-untyped-def]
 
 
 def test_a_balanced_layup_bends_over_a_support_as_it_does_in_the_span() -> None:
-    """NDS Supplement table 5A: 24F-V8 has Fbx 2,400 psi on both sides, 24F-1.8E 1,450 psi where it hogs."""
-    unbalanced, balanced = worked("01-glulam-hogging"), worked("01-glulam-hogging", section("GL 5-1/8x18 24F-V8"))
+    """NDS Supplement table 5A: 24F-V8 has Fbx 2,400 psi on both sides, 24F-1.8E 1,450 psi where it
+    hogs."""
+    unbalanced, balanced = (
+        worked("01-glulam-hogging"),
+        worked("01-glulam-hogging", section("GL 5-1/8x18 24F-V8")),
+    )
     assert ratio(unbalanced, "beam") > 1.25
-    assert 0.55 < ratio(balanced, "beam") / ratio(unbalanced, "beam") < 0.75, "about 1450 / 2400, less what C_V takes"
+    assert 0.55 < ratio(balanced, "beam") / ratio(unbalanced, "beam") < 0.75, (
+        "about 1450 / 2400, less what C_V takes"
+    )
 
 
 def test_load_is_not_shared_where_the_clause_does_not_let_it() -> None:
@@ -44,7 +51,8 @@ def test_load_is_not_shared_where_the_clause_does_not_let_it() -> None:
 
 
 def test_stud_grade_eight_inches_and_wider_is_no_3() -> None:
-    """NDS Supplement table 4A, size factors: Stud grade 8 in and wider takes No.3's values and factors."""
+    """NDS Supplement table 4A, size factors: Stud grade 8 in and wider takes No.3's values and
+    factors."""
     wide, plain = reference("DF-L", "Stud", (2, 8)), reference("DF-L", "No.3", (2, 8))
     assert (wide.fb, wide.ft, wide.fc, wide.e) == (plain.fb, plain.ft, plain.fc, plain.e)
     assert reference("DF-L", "Stud", (2, 6)).fb == pytest.approx(700 * PSI)
@@ -77,16 +85,20 @@ def test_a_post_more_slender_than_fifty_is_refused(inches: float, allowed: bool)
 
 
 def test_a_wall_on_a_beam_does_not_hold_it_sideways_but_what_is_typed_does() -> None:
-    """NDS 3.3.3, AISC F1: a brace keeps the edge in compression from moving sideways; a wall's weight does not."""
+    """NDS 3.3.3, AISC F1: a brace keeps the edge in compression from moving sideways; a wall's
+    weight does not."""
 
     def held(raw: Raw) -> None:
         raw["beams"][0]["kind"]["braced"] = 24 * INCH
 
-    assert ratio(worked("08-wall-no-brace"), "beam") > 2 * ratio(worked("08-wall-no-brace", held), "beam")
+    assert ratio(worked("08-wall-no-brace"), "beam") > 2 * ratio(
+        worked("08-wall-no-brace", held), "beam"
+    )
 
 
 def test_rafters_on_a_ridge_beam_do_not_push() -> None:
-    """NDS 3.9.2 is asked of rafters that lean on one another: under a ridge beam there is no thrust (IRC R802.3)."""
+    """NDS 3.9.2 is asked of rafters that lean on one another: under a ridge beam there is no thrust
+    (IRC R802.3)."""
     board = worked("09-rafter-thrust")
 
     def beam(raw: Raw) -> None:
@@ -98,7 +110,8 @@ def test_rafters_on_a_ridge_beam_do_not_push() -> None:
 
 @pytest.mark.parametrize(("overhang", "most"), [(12 * INCH, 1.0), (72 * INCH, math.inf)])
 def test_tails_are_cantilevers(overhang: float, most: float) -> None:
-    """NDS 3.3: moment at the plate w a² / 2; a foot of overhang is nothing, six feet of 2x8 is too much."""
+    """NDS 3.3: moment at the plate w a² / 2; a foot of overhang is nothing, six feet of 2x8 is too
+    much."""
 
     def out(raw: Raw) -> None:
         raw["roofs"][0]["overhang"] = overhang
@@ -125,12 +138,14 @@ def test_effective_lengths_have_the_rows_of_their_table() -> None:
     assert effective_length(lu, d, "end moments") == pytest.approx(1.84 * lu)
     assert effective_length(6.9 * d, d, "uniform") == pytest.approx(2.06 * 6.9 * d)
     assert effective_length(14.2 * d, d, "other") == pytest.approx(1.63 * 142 + 30)
-    assert effective_length(14.4 * d, d, "other") == pytest.approx(1.84 * 144), "over 14.3: longer than by its row"
+    assert effective_length(14.4 * d, d, "other") == pytest.approx(1.84 * 144), (
+        "over 14.3: longer than by its row"
+    )
 
 
 def test_drifted_snow_lies_behind_the_ridge() -> None:
-    """ASCE 7-16 7.6.1 by hand: ps 28 psf of pg 40, 6 in 12, 28 ft from eave to ridge: hd = 0.43 ∛28 ⁴√50 − 1.5 = 1.972 ft,
-    γ = 0.13 × 40 + 14 = 19.2 pcf, √S = √2: 26.8 psf over 7.44 ft."""
+    """ASCE 7-16 7.6.1 by hand: ps 28 psf of pg 40, 6 in 12, 28 ft from eave to ridge: hd = 0.43 ∛28
+    ⁴√50 − 1.5 = 1.972 ft, γ = 0.13 × 40 + 14 = 19.2 pcf, √S = √2: 26.8 psf over 7.44 ft."""
     found = drift_on(28 * PSF, 0.5, 28 * FOOT)
     assert found is not None
     high = 0.43 * 28 ** (1 / 3) * 50**0.25 - 1.5
@@ -163,7 +178,9 @@ def test_lvl_is_bored_only_where_its_maker_says_so() -> None:
     assert told(worked("25-hole-in-lvl", partial(sawn, share=0.33)), "bored") == [], (
         "a third of the depth of sawn lumber"
     )
-    assert told(worked("25-hole-in-lvl", partial(sawn, share=0.34)), "bored"), "and no more (R502.8.1)"
+    assert told(worked("25-hole-in-lvl", partial(sawn, share=0.34)), "bored"), (
+        "and no more (R502.8.1)"
+    )
 
 
 @pytest.mark.parametrize(("inches", "told_of"), [(2.9, True), (3.0, False)])
@@ -177,8 +194,9 @@ def test_wood_lies_three_inches_on_concrete(inches: float, told_of: bool) -> Non
 
 
 def test_the_end_post_takes_the_pattern_that_loads_it_most() -> None:
-    """ASCE 7-16 4.3.3: live load on the near span alone. Two spans of ℓ: 3/8 w ℓ of dead load, 7/16 w ℓ of live; at 100 and
-    600 lb/ft and 16 ft 600 and 4,200 lb; and what lies on the half post beyond its middle."""
+    """ASCE 7-16 4.3.3: live load on the near span alone. Two spans of ℓ: 3/8 w ℓ of dead load, 7/16
+    w ℓ of live; at 100 and 600 lb/ft and 16 ft 600 and 4,200 lb; and what lies on the half post
+    beyond its middle."""
     found = worked("14-pattern")
     post = next(m for m in found.structure.members if m.role == "post" and m.start[0] < 1.0)
     most = found.path.onto_most(post.id)
@@ -189,12 +207,15 @@ def test_the_end_post_takes_the_pattern_that_loads_it_most() -> None:
     typed = 3 / 8 * 100 * 16 + 100 * past
     assert typed < dead < 1.25 * typed, "and the beam itself, some 23 lb/ft"
     even = found.path.onto[post.id][1] / 4.4482216
-    assert even == pytest.approx(3 / 8 * 600 * 16 + 600 * past, rel=0.01), "the way of loads itself carries even load"
+    assert even == pytest.approx(3 / 8 * 600 * 16 + 600 * past, rel=0.01), (
+        "the way of loads itself carries even load"
+    )
 
 
 def test_a_partition_is_carried_by_the_joists_under_it() -> None:
-    """By hand: 8 ft 1 1/8 in of an unknown framed wall, 12 psf, across joists at 24 in: P = 12 × 8.09 × 2 = 194 lb at 2 m of a
-    span of 3.8 m, beside the floor's load; the greatest moment of both together."""
+    """By hand: 8 ft 1 1/8 in of an unknown framed wall, 12 psf, across joists at 24 in: P = 12 ×
+    8.09 × 2 = 194 lb at 2 m of a span of 3.8 m, beside the floor's load; the greatest moment of
+    both together."""
     plain = house()
     wall = Wall("X1", "partition", (2000.0, 2000.0), (6000.0, 2000.0), 114.3, "centre", "L1", "P1")
     without, with_it = work_out(plain), work_out(replace(plain, walls=(*plain.walls, wall)))
@@ -203,7 +224,8 @@ def test_a_partition_is_carried_by_the_joists_under_it() -> None:
     first, last = joist.supports[0], joist.supports[-1]
     span = last.at - first.at
     (load,) = {
-        p.source: sum(q.forces[0] for q in with_it.path.carried[name]) for p in with_it.path.carried[name]
+        p.source: sum(q.forces[0] for q in with_it.path.carried[name])
+        for p in with_it.path.carried[name]
     }.values()
     spacing = without.sizes[the("floor:F1")].size.spacing
     assert spacing == pytest.approx(24 * INCH)
@@ -213,6 +235,7 @@ def test_a_partition_is_carried_by_the_joists_under_it() -> None:
     line = (floor.dead + floor.live) * spacing
     even = line * span**2 / 8
     both = max(
-        line * x * (span - x) / 2 + load * min((span - at) * x, at * (span - x)) / span for x in range(0, int(span), 10)
+        line * x * (span - x) / 2 + load * min((span - at) * x, at * (span - x)) / span
+        for x in range(0, int(span), 10)
     )
     assert with_it.used[name][0] / without.used[name][0] == pytest.approx(both / even, rel=0.06)

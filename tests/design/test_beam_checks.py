@@ -1,4 +1,5 @@
-"""Checks of beams: pattern loads and limits by hand, steel against the manual, products by capacity."""
+"""Checks of beams: pattern loads and limits by hand, steel against the manual, products by
+capacity."""
 
 import pytest
 
@@ -24,18 +25,33 @@ SOFT = Strength(1e9, 1e9, 1e12, breadth=100.0, depth=300.0)
 
 
 def beam(length: float, at: tuple[float, ...], line: tuple[float, float, float, float]) -> Member:
-    rests = tuple(Support(x, 100.0, the(f"support:C{i}/post:1"), (x, 0.0)) for i, x in enumerate(at))
+    rests = tuple(
+        Support(x, 100.0, the(f"support:C{i}/post:1"), (x, 0.0)) for i, x in enumerate(at)
+    )
     piece = Cut("x", "", 100.0)
     return level_piece(
-        "b", "B", "beam", the("beam:B"), "L", piece, (0.0, 0.0), (length, 0.0), 0.0, 300.0, rests, line=line
+        "b",
+        "B",
+        "beam",
+        the("beam:B"),
+        "L",
+        piece,
+        (0.0, 0.0),
+        (length, 0.0),
+        0.0,
+        300.0,
+        rests,
+        line=line,
     )
 
 
 def test_live_load_stands_where_it_is_worst() -> None:
-    # Two equal spans: dead on both, live on both for the middle, on one for the field (AWC Design Aid 6, cases 29, 31).
+    # Two equal spans: dead on both, live on both for the middle, on one for the field (AWC Design
+    # Aid 6, cases 29, 31).
     w, length = 2.0, 4000.0
     (effects,) = effects_of(
-        [Loaded(beam(2 * length, (0.0, length, 2 * length), (1.0, w, 0.0, 0.0)), NOTHING, ())], Memo()
+        [Loaded(beam(2 * length, (0.0, length, 2 * length), (1.0, w, 0.0, 0.0)), NOTHING, ())],
+        Memo(),
     )
     assert effects is not None
     k = next(i for i, c in enumerate(effects.combinations) if c.name == "D + L")
@@ -54,7 +70,8 @@ def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
     assert effects is not None
     assert effects.cantilever.tolist() == [False, True]
     assert effects.spans.tolist() == [span, out]
-    # With the span loaded alone the tip rises by w L³ a / 24 EI, more than it sinks under its own load.
+    # With the span loaded alone the tip rises by w L³ a / 24 EI, more than it sinks under its own
+    # load.
     rise, sink = w * span**3 * out / 24, w * out**3 * (4 * span + 3 * out) / 24
     assert rise > sink
     assert effects.live[-1, 1] == pytest.approx(rise, rel=1e-6)
@@ -74,7 +91,9 @@ def test_camber_takes_from_the_total_and_not_from_the_live_load() -> None:
 
 
 def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
-    item = Product("I 302", "i-joist", 59.0, 302.0, moment=6.0e6, shear=8.0e3, reaction=5.0e3, stiffness=6.0e11)
+    item = Product(
+        "I 302", "i-joist", 59.0, 302.0, moment=6.0e6, shear=8.0e3, reaction=5.0e3, stiffness=6.0e11
+    )
     strength = strength_of(section_of(item), "", "", 4000.0)
     assert strength is not None
     member = beam(4000.0, (0.0, 4000.0), (0.5, 1.0, 0.0, 0.0))
@@ -86,8 +105,12 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
     assert answer.ratios[1] == pytest.approx(3000 / 8.0e3)
     assert answer.ratios[4] == pytest.approx(3000 / 5.0e3)
     assert {c.name for c in explain_answer(answer)} == {
-        "Bending", "Shear", "Live deflection", "Total deflection", "Bearing",
-    }  # fmt: skip
+        "Bending",
+        "Shear",
+        "Live deflection",
+        "Total deflection",
+        "Bearing",
+    }
 
 
 def test_point_loads_show_as_steps_of_the_diagram() -> None:
@@ -118,7 +141,8 @@ def test_a_rolled_beam_has_the_strength_of_the_manual() -> None:
 
 
 def test_a_flange_that_is_not_compact_takes_from_the_moment() -> None:
-    # W8x10 of 50 ksi: Mpx/Ω = 21.9 kip-ft (AISC table 3-2, footnote for a noncompact flange; from memory).
+    # W8x10 of 50 ksi: Mpx/Ω = 21.9 kip-ft (AISC table 3-2, footnote for a noncompact flange; from
+    # memory).
     moment, steps = aisc.moment(sections_of("us")["W8x10"], 0.0)
     assert moment / (KIP * FOOT) == pytest.approx(21.9, rel=0.015)
     assert any(s.symbol == "Mn, local" for s in steps)
@@ -143,14 +167,27 @@ def test_a_nailed_column_slips_about_its_weak_axis_alone() -> None:
 
 
 def test_overhangs_at_either_end_are_told_apart_in_one_batch() -> None:
-    """A cantilever may sag as a span of twice its length: which span that is follows from each member, not from its batch."""
+    """A cantilever may sag as a span of twice its length: which span that is follows from each
+    member, not from its batch."""
 
     def piece(name: str, ends: tuple[float, float]) -> Loaded:
-        rests = tuple(Support(x, 90.0, the(f"wall:{name}{k}"), (x, 0.0)) for k, x in enumerate(ends))
+        rests = tuple(
+            Support(x, 90.0, the(f"wall:{name}{k}"), (x, 0.0)) for k, x in enumerate(ends)
+        )
         made = level_piece(
-            the(f"beam:{name}/beam:1"), name, "beam", the(f"beam:{name}"), "L1", Cut("38x235", "SPF No.2", 38.0), (0.0, 0.0), (5000.0, 0.0),
-            0.0, 235.0, rests, line=(1.0, 2.0, 0.0, 0.0),
-        )  # fmt: skip
+            the(f"beam:{name}/beam:1"),
+            name,
+            "beam",
+            the(f"beam:{name}"),
+            "L1",
+            Cut("38x235", "SPF No.2", 38.0),
+            (0.0, 0.0),
+            (5000.0, 0.0),
+            0.0,
+            235.0,
+            rests,
+            line=(1.0, 2.0, 0.0, 0.0),
+        )
         return Loaded(made, (0.0, 0.0, 0.0, 0.0), ())
 
     both = [piece("A", (1000.0, 4955.0)), piece("B", (45.0, 4000.0))]

@@ -1,4 +1,5 @@
-"""Pads, strips and basement walls against the codes' own formulas worked by hand, and statics in closed form."""
+"""Pads, strips and basement walls against the codes' own formulas worked by hand, and statics in
+closed form."""
 
 import math
 
@@ -13,7 +14,13 @@ from balken.design.building import Checked, checks_of, work_out
 from balken.design.concrete import aci_pads, ec2_pads, plain
 from balken.design.concrete.bars import bars_across, bars_along
 from balken.design.pads import propose_pad
-from balken.design.soil.pressure import cantilever, propped, shear_and_moment, under_pad, within_influence
+from balken.design.soil.pressure import (
+    cantilever,
+    propped,
+    shear_and_moment,
+    under_pad,
+    within_influence,
+)
 from balken.design.soil.presumptive import pad_side, prescriptive_width, rounded_up, strip_width
 from balken.design.steps import Check
 from balken.framing.anchors import least_bolts, place_bolts
@@ -28,7 +35,7 @@ from balken.units import FOOT, INCH, KPA, LB, PCF, PSF
 from buildings import house
 from named import the
 
-# -- soil ------------------------------------------------------------------------------------------------------------
+# -- soil ---------------------------------------------------------------------
 
 
 def test_pressure_inside_the_kern() -> None:
@@ -39,7 +46,8 @@ def test_pressure_inside_the_kern() -> None:
 
 
 def test_pressure_both_ways_outside_the_kern_holds_force_and_moments() -> None:
-    """The corner pressure of a 3 m square pad with e = 0.6 m both ways, against an independent fine quadrature."""
+    """The corner pressure of a 3 m square pad with e = 0.6 m both ways, against an independent fine
+    quadrature."""
     found = under_pad(100e3, (60e6, 60e6), (3000.0, 3000.0))
     assert found.lifts
 
@@ -49,7 +57,8 @@ def test_pressure_both_ways_outside_the_kern_holds_force_and_moments() -> None:
         cell = (3 / 600) ** 2
         return float(q.sum() * cell), float((q * x[:, None]).sum() * cell)
 
-    # Two unknowns of the symmetric plane by bisection on the share of a to b, then scaled to the force.
+    # Two unknowns of the symmetric plane by bisection on the share of a to b, then scaled to the
+    # force.
     low, high = -2.9, 3.0
     for _ in range(60):
         mid = (low + high) / 2
@@ -67,8 +76,11 @@ def test_a_load_outside_the_pad_turns_it_over() -> None:
 
 
 @given(st.floats(1e3, 1e6), st.floats(0.0, 0.45), st.floats(500, 4000), st.floats(500, 4000))
-def test_one_way_pressure_balances_the_force(force: float, share: float, bx: float, by: float) -> None:
-    """Statics: the pressure diagram, a trapezoid or a triangle, adds up to the force at its eccentricity."""
+def test_one_way_pressure_balances_the_force(
+    force: float, share: float, bx: float, by: float
+) -> None:
+    """Statics: the pressure diagram, a trapezoid or a triangle, adds up to the force at its
+    eccentricity."""
     found = under_pad(force, (force * share * bx, 0.0), (bx, by))
     pressed = found.share * bx
     total = (found.highest + found.lowest) / 2 * pressed * by
@@ -86,7 +98,8 @@ def test_widths_leave_nothing_for_soil_that_bears_less_than_the_concrete() -> No
 
 
 def test_the_prescriptive_table_says_nothing_outside_itself() -> None:
-    """IRC 2012 table R403.1, from memory: one to three storeys, 1,500 psf and up; a weaker column counts between two."""
+    """IRC 2012 table R403.1, from memory: one to three storeys, 1,500 psf and up; a weaker column
+    counts between two."""
     assert prescriptive_width("light frame", 4, 2000 * PSF) is None
     assert prescriptive_width("light frame", 1, 1400 * PSF) is None
     assert prescriptive_width("solid or grouted masonry", 3, 2900 * PSF) == pytest.approx(32 * INCH)
@@ -97,12 +110,13 @@ def test_influence_lines_at_45_degrees() -> None:
     assert within_influence(-1000.0, -2000.0, 1000.0) == 0.0
 
 
-# -- walls -----------------------------------------------------------------------------------------------------------
+# -- walls --------------------------------------------------------------------
 
 
 @given(st.floats(1500, 4000), st.floats(0.2, 1.0))
 def test_a_propped_wall_by_integration(height: float, share: float) -> None:
-    """Reactions and greatest moment of the triangle of pressure, against numerical integration of it."""
+    """Reactions and greatest moment of the triangle of pressure, against numerical integration of
+    it."""
     fill, fluid = share * height, 45 * PCF
     found = propped(height, fill, fluid)
     z = np.linspace(0, fill, 4001)
@@ -110,7 +124,9 @@ def test_a_propped_wall_by_integration(height: float, share: float) -> None:
     total = np.trapezoid(q, z)
     assert found.top + found.bottom == pytest.approx(total, rel=1e-6)
     assert found.top == pytest.approx(np.trapezoid(q * z, z) / height, rel=1e-5)
-    moments = [shear_and_moment(height, fill, fluid, h, prop=True)[1] for h in np.linspace(0, height, 801)]
+    moments = [
+        shear_and_moment(height, fill, fluid, h, prop=True)[1] for h in np.linspace(0, height, 801)
+    ]
     assert found.moment == pytest.approx(max(moments), rel=1e-4)
 
 
@@ -118,7 +134,9 @@ def test_a_cantilever_wall() -> None:
     """γ h³ / 6 at its foot."""
     found = cantilever(2400.0, 30 * PCF)
     assert found.moment == pytest.approx(30 * PCF * 2400.0**3 / 6)
-    assert shear_and_moment(3000.0, 2400.0, 30 * PCF, 0.0, prop=False) == pytest.approx((found.bottom, found.moment))
+    assert shear_and_moment(3000.0, 2400.0, 30 * PCF, 0.0, prop=False) == pytest.approx(
+        (found.bottom, found.moment)
+    )
 
 
 def basement(height: float = 8 * FOOT, *, system: str = "us") -> Project:
@@ -136,28 +154,39 @@ def basement(height: float = 8 * FOOT, *, system: str = "us") -> Project:
 
 def stem_checks(checked: Checked, wall: str = "W11") -> tuple[Member, tuple[Check, ...]]:
     """Bending and shear of a basement wall by the earth."""
-    m = next(x for x in checked.structure.members if x.role == "stem" and str(x.id).endswith(f":{wall}"))
+    m = next(
+        x for x in checked.structure.members if x.role == "stem" and str(x.id).endswith(f":{wall}")
+    )
     return m, tuple(c for c in checks_of(checked, m) if c.name.startswith("Earth"))
 
 
 def test_a_basement_wall_by_hand() -> None:
-    """8 ft between slab and floor, 7 ft 6 in of soil at 45 pcf: R, M by statics; 10 in plain and then with bars."""
+    """8 ft between slab and floor, 7 ft 6 in of soil at 45 pcf: R, M by statics; 10 in plain and
+    then with bars."""
     checked = work_out(set_site(basement(), fluid=45 * PCF))
     m, (bending, shear) = stem_checks(checked)
     soil = backfill_of(checked.project, checked.structure, m, Memo())
     assert soil is not None
-    assert (soil.height / FOOT, soil.fill / FOOT, soil.propped) == (pytest.approx(8.0), pytest.approx(7.5), True)
+    assert (soil.height / FOOT, soil.fill / FOOT, soil.propped) == (
+        pytest.approx(8.0),
+        pytest.approx(7.5),
+        True,
+    )
     top = 45 * 7.5**3 / (6 * 8)
     y = math.sqrt(2 * top / 45)
     moment = 1.6 * (top * (0.5 + y) - 45 * y**3 / 6)  # lb·ft per ft
     step = next(s for s in bending.steps if s.symbol == "M")
     assert step.value / LB == pytest.approx(moment, rel=1e-6)
-    assert bending.ratio == pytest.approx(moment / (0.6 * 5 * math.sqrt(3000) * 10**2 / 6), rel=1e-6)
+    assert bending.ratio == pytest.approx(
+        moment / (0.6 * 5 * math.sqrt(3000) * 10**2 / 6), rel=1e-6
+    )
     force = 1.6 * (45 * 7.5**2 / 2 - top)
     assert shear.ratio == pytest.approx(force / 12 / (0.6 * 4 / 3 * math.sqrt(3000) * 10), rel=1e-6)
     deep = set_site(basement(10 * FOOT), fluid=60 * PCF)
     _, (bars, _) = stem_checks(work_out(deep))
-    assert "#" in next(s.how for s in bars.steps if s.symbol == "bars"), "10 ft of heavy soil ask for bars"
+    assert "#" in next(s.how for s in bars.steps if s.symbol == "bars"), (
+        "10 ft of heavy soil ask for bars"
+    )
     assert bars.ratio <= 1
 
 
@@ -170,7 +199,7 @@ def test_without_its_floor_the_wall_is_a_cantilever() -> None:
     assert moments[0] > 2 * moments[1]
 
 
-# -- pads ------------------------------------------------------------------------------------------------------------
+# -- pads ---------------------------------------------------------------------
 
 
 def test_a_metric_pad_by_hand() -> None:
@@ -191,7 +220,8 @@ def test_a_metric_pad_by_hand() -> None:
 
 
 def test_punching_takes_the_worst_perimeter_en() -> None:
-    """EN 1992-1-1 6.4.4(2): no perimeter up to 2d may be worse than the one that is given; the column's face among them."""
+    """EN 1992-1-1 6.4.4(2): no perimeter up to 2d may be worse than the one that is given; the
+    column's face among them."""
     load, sides, column, depth, ratio = 900e3, (2200.0, 2200.0), (300.0, 300.0), 400.0, 0.002
     stress, held = ec2_pads.punching(load, sides, column, depth, ratio, 25.0)
     base = ec2_pads.shear_strength(depth, ratio, 25.0)
@@ -203,10 +233,13 @@ def test_punching_takes_the_worst_perimeter_en() -> None:
 
 
 def test_plain_strips_en() -> None:
-    """EN 1992-1-1 12.9.3: 0.85 h / a ≥ √(3 σ / fctd): a footing of 2 to 1 holds 150 kN/m² with room (12.9.3(2))."""
+    """EN 1992-1-1 12.9.3: 0.85 h / a ≥ √(3 σ / fctd): a footing of 2 to 1 holds 150 kN/m² with room
+    (12.9.3(2))."""
     assert plain.strip_en(150 * KPA, 150.0, 300.0, 25.0) < 1
     fctd = 0.8 * 0.7 * 0.3 * 25 ** (2 / 3) / 1.5
-    assert plain.strip_en(0.2, 200.0, 300.0, 25.0) == pytest.approx(200 / 300 * math.sqrt(0.6 / fctd) / 0.85)
+    assert plain.strip_en(0.2, 200.0, 300.0, 25.0) == pytest.approx(
+        200 / 300 * math.sqrt(0.6 / fctd) / 0.85
+    )
 
 
 def test_concrete_too_thin_says_so() -> None:
@@ -248,7 +281,12 @@ def test_the_pad_that_is_proposed_passes_and_a_smaller_one_does_not(system: str)
     assert right.used[pad.id][0] <= 1 + 1e-9
     module = 2 * INCH if system == "us" else 50.0
     small = work_out(
-        size_supports(set_supports(project, [key], thickness=thick), [key], width=side - module, depth=side - module)
+        size_supports(
+            set_supports(project, [key], thickness=thick),
+            [key],
+            width=side - module,
+            depth=side - module,
+        )
     )
     assert small.used[pad.id][0] > 1
 
@@ -264,7 +302,9 @@ def test_eccentric_load_and_uplift_on_a_pad() -> None:
     p = next(s.value for s in soil.steps if s.symbol == "P")
     e = next(s.value for s in soil.steps if s.symbol == "e")
     assert e == pytest.approx(30e6 / p)
-    assert soil.ratio == pytest.approx(first.ratio * (1 + 6 * e / project.point_supports[0].size[0]), rel=1e-9)
+    assert soil.ratio == pytest.approx(
+        first.ratio * (1 + 6 * e / project.point_supports[0].size[0]), rel=1e-9
+    )
     lifted = work_out(set_supports(project, [key], uplift=50e3))
     uplift = next(c for c in checks_of(lifted, pad) if c.name == "Uplift")
     assert uplift.ratio == pytest.approx(50e3 / (0.6 * lifted.path.soil[pad.id][0]))
@@ -273,15 +313,23 @@ def test_eccentric_load_and_uplift_on_a_pad() -> None:
 def test_a_footing_out_of_the_middle_presses_harder_on_one_side() -> None:
     """Shifted 3 in under a wall: the soil's share grows by 1 + 6e/b inside the kern."""
     plain_house = house()
-    straight, moved = work_out(plain_house), work_out(set_run(plain_house, "G1", footing_shift=1.5 * INCH))
+    straight, moved = (
+        work_out(plain_house),
+        work_out(set_run(plain_house, "G1", footing_shift=1.5 * INCH)),
+    )
     name = the("run:G1/footing:W11")
     m = next(x for x in moved.structure.members if x.id == name)
     soil = checks_of(moved, m)[0]
     e = next(s.value for s in soil.steps if s.symbol == "e")
     assert 0 < e <= 1.5 * INCH
     mean = next(s.value for s in soil.steps if s.symbol == "w") / (20 * INCH)
-    assert soil.ratio * moved.project.site.soil_bearing == pytest.approx(mean * (1 + 6 * e / (20 * INCH)), rel=1e-6)
-    assert soil.ratio > checks_of(straight, next(x for x in straight.structure.members if x.id == name))[0].ratio
+    assert soil.ratio * moved.project.site.soil_bearing == pytest.approx(
+        mean * (1 + 6 * e / (20 * INCH)), rel=1e-6
+    )
+    assert (
+        soil.ratio
+        > checks_of(straight, next(x for x in straight.structure.members if x.id == name))[0].ratio
+    )
 
 
 def test_the_second_opinion_says_which_governs() -> None:
@@ -294,12 +342,17 @@ def test_the_second_opinion_says_which_governs() -> None:
     assert "governs" in table.steps[1].how
 
 
-# -- anchors ---------------------------------------------------------------------------------------------------------
+# -- anchors ------------------------------------------------------------------
 
 
-@given(st.floats(200, 9000), st.lists(st.tuples(st.floats(0, 9000), st.floats(20, 60)), max_size=25))
-def test_bolts_by_the_rule_whatever_stands_over_the_sill(length: float, joists: list[tuple[float, float]]) -> None:
-    """IRC 2021 R403.1.6 on random sills: where no place is called blocked, all distances hold and all places are clear."""
+@given(
+    st.floats(200, 9000), st.lists(st.tuples(st.floats(0, 9000), st.floats(20, 60)), max_size=25)
+)
+def test_bolts_by_the_rule_whatever_stands_over_the_sill(
+    length: float, joists: list[tuple[float, float]]
+) -> None:
+    """IRC 2021 R403.1.6 on random sills: where no place is called blocked, all distances hold and
+    all places are clear."""
     taken = [(a, a + b) for a, b in joists]
     bolts = place_bolts(length, taken)
     assert len(bolts.at) >= min(2, least_bolts(length))

@@ -19,14 +19,24 @@ def test_the_hips_of_the_bakehouse_are_guessed_as_they_are_chosen() -> None:
     guess = first_sticks(project, sizes_of(project, memo), memo)
     assert guess[the("roof:R1")] == work_out(project).sizes[the("roof:R1")].size.cut
     assert guess[the("roof:R1")], "it has hips"
-    assert first_sticks(set_roof(project, "R1", framing="trusses"), sizes_of(project, memo), memo) == {}
+    assert (
+        first_sticks(set_roof(project, "R1", framing="trusses"), sizes_of(project, memo), memo)
+        == {}
+    )
 
 
 @pytest.mark.parametrize("seed", range(6))
 def test_a_guess_costs_about_what_the_choice_does_and_what_is_chosen_holds(seed: int) -> None:
     chance = random.Random(seed)
     length, width = chance.uniform(7000, 14000), chance.uniform(5000, 9000)
-    ell = [(0, 0), (length, 0), (length, width), (length / 2, width), (length / 2, width + 3000), (0, width + 3000)]
+    ell = [
+        (0, 0),
+        (length, 0),
+        (length, width),
+        (length / 2, width),
+        (length / 2, width + 3000),
+        (0, width + 3000),
+    ]
     project, memo = walled(ell, rise=chance.choice([4, 6, 8]), sides=()), Memo()
     guess = dict(first_sticks(project, sizes_of(project, memo), memo)[the("roof:R1")])
     checked = work_out(project)

@@ -1,4 +1,5 @@
-"""A valid project is always worked out: what cannot be is left out and named, and everything else stands."""
+"""A valid project is always worked out: what cannot be is left out and named, and everything else
+stands."""
 
 import pytest
 
@@ -12,7 +13,9 @@ from balken.session.demo import shown_demo
 from named import the
 
 
-def test_a_roof_that_cannot_be_worked_out_is_named_and_the_rest_stands(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_roof_that_cannot_be_worked_out_is_named_and_the_rest_stands(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     real = structure.frame_roof
 
     def broken(*args: object, **more: object) -> object:
@@ -41,7 +44,9 @@ def test_where_everything_of_a_kind_fails_the_kind_is_left_out(plain: Project) -
     assert {x.host for x in left} == {the(f"floor:{f.id}") for f in plain.floors}
 
 
-def test_a_check_that_fails_does_not_take_the_window_down(plain: Project, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_check_that_fails_does_not_take_the_window_down(
+    plain: Project, monkeypatch: pytest.MonkeyPatch
+) -> None:
     real = building.check_side_by_side
 
     def broken(project: Project, *rest: object) -> object:

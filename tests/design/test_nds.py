@@ -1,4 +1,5 @@
-"""NDS values and factors beyond the check values, and the array function against single hand calculations."""
+"""NDS values and factors beyond the check values, and the array function against single hand
+calculations."""
 
 import math
 
@@ -36,14 +37,24 @@ def psi(value: float) -> float:
         ("DF-L", "No.1", (6, 12), 1350, 170, 1.6e6),
     ],
 )
-def test_reference_values(species: str, grade: str, size: tuple[int, int], fb: float, fv: float, e: float) -> None:
+def test_reference_values(
+    species: str, grade: str, size: tuple[int, int], fb: float, fv: float, e: float
+) -> None:
     found = reference(species, grade, size)
     assert (psi(found.fb), psi(found.fv), psi(found.e)) == pytest.approx((fb, fv, e))
 
 
 @pytest.mark.parametrize(
     ("size", "fb"),
-    [((2, 4), 1.5), ((2, 6), 1.3), ((2, 8), 1.2), ((2, 10), 1.1), ((2, 12), 1.0), ((2, 14), 0.9), ((4, 8), 1.3)],
+    [
+        ((2, 4), 1.5),
+        ((2, 6), 1.3),
+        ((2, 8), 1.2),
+        ((2, 10), 1.1),
+        ((2, 12), 1.0),
+        ((2, 14), 0.9),
+        ((4, 8), 1.3),
+    ],
 )
 def test_size_factor(size: tuple[int, int], fb: float) -> None:
     """NDS Supplement 2018, table 4A, adjustment factors (from memory)."""
@@ -52,7 +63,9 @@ def test_size_factor(size: tuple[int, int], fb: float) -> None:
 
 def test_size_factor_of_deep_timbers() -> None:
     """NDS 4.3.6.3 and table 4D: (12/d)^(1/9) over 12 in; 8x16 dressed is 15.5 in deep."""
-    assert factors.size_factor("fb", "DF-L", "No.1", (8, 16)) == pytest.approx((12 / 15.5) ** (1 / 9))
+    assert factors.size_factor("fb", "DF-L", "No.1", (8, 16)) == pytest.approx(
+        (12 / 15.5) ** (1 / 9)
+    )
     assert factors.size_factor("fb", "DF-L", "No.1", (6, 12)) == 1.0
 
 
@@ -76,7 +89,9 @@ def test_every_grade_of_the_catalogue_has_values() -> None:
 
 
 @given(st.floats(0, math.pi / 2), st.floats(2, 20), st.floats(1, 8))
-def test_bearing_at_an_angle_lies_between_its_ends(angle: float, along: float, across: float) -> None:
+def test_bearing_at_an_angle_lies_between_its_ends(
+    angle: float, along: float, across: float
+) -> None:
     value = factors.bearing_at_angle(along, across, angle)
     assert min(along, across) - 1e-9 <= value <= max(along, across) + 1e-9
 
@@ -94,7 +109,9 @@ def test_stability_never_helps(breadth: float, depth: float, unbraced: float) ->
 
 def batch_of_one(w_plf: float, span_ft: float, size: str = "2x10") -> Batch:
     section = US[size]
-    value = factors.adjusted(reference("DF-L", "No.2", section.nominal), "DF-L", "No.2", section.nominal)
+    value = factors.adjusted(
+        reference("DF-L", "No.2", section.nominal), "DF-L", "No.2", section.nominal
+    )
     span = np.array([span_ft * 12 * INCH])
     line = np.array([[0.2 * w_plf], [0.8 * w_plf], [0.0], [0.0]]) * PLF
     one = np.ones(1)
@@ -115,7 +132,8 @@ def batch_of_one(w_plf: float, span_ft: float, size: str = "2x10") -> Batch:
 
 
 def test_one_joist_by_hand() -> None:
-    """2x10 DF-L No.2, 100 plf over 12 ft, worked by hand in pounds and inches (NDS 3.3, 3.4, 3.5, 3.10)."""
+    """2x10 DF-L No.2, 100 plf over 12 ft, worked by hand in pounds and inches (NDS 3.3, 3.4, 3.5,
+    3.10)."""
     results = check(batch_of_one(100.0, 12.0))
     moment = 100 * 12**2 / 8 * 12  # lb in
     bending = moment / 21.390625 / (900 * 1.1 * 1.15)
@@ -124,7 +142,9 @@ def test_one_joist_by_hand() -> None:
     live = 5 * (80 / 12) * 144**4 / (384 * 1.6e6 * inertia) / (144 / 360)
     total = 5 * (100 / 12) * 144**4 / (384 * 1.6e6 * inertia) / (144 / 240)
     bearing = 600 / (1.5 * 1.5) / 625
-    assert results.ratios[:, 0].tolist() == pytest.approx([bending, shear, live, total, bearing, 0, 0, 0], rel=1e-9)
+    assert results.ratios[:, 0].tolist() == pytest.approx(
+        [bending, shear, live, total, bearing, 0, 0, 0], rel=1e-9
+    )
 
 
 def test_steps_say_what_the_ratios_say() -> None:

@@ -1,4 +1,5 @@
-"""Posts of a building: what they carry from their beams, checked by the code of what they are made of."""
+"""Posts of a building: what they carry from their beams, checked by the code of what they are made
+of."""
 
 import pytest
 
@@ -20,16 +21,21 @@ HALL = ferry_hall()
 def post_at(project: Project, lines: tuple[str, str]) -> tuple[str, Member]:
     item = next(s for s in project.point_supports if s.kind == "post" and s.lines == lines)
     checked = work_out(project)
-    return item.id, next(m for m in checked.structure.members if m.host == the(f"support:{item.id}"))
+    return item.id, next(
+        m for m in checked.structure.members if m.host == the(f"support:{item.id}")
+    )
 
 
 def test_a_post_carries_the_ends_of_its_beams() -> None:
     checked = work_out(HALL)
     _, post = post_at(HALL, ("A2", "N2"))
     on = sum(
-        sum(forces) for m in checked.structure.members if m.id in checked.path.reactions
-        for s, forces in zip(m.supports, checked.path.reactions[m.id]) if s.on == post.id
-    )  # fmt: skip
+        sum(forces)
+        for m in checked.structure.members
+        if m.id in checked.path.reactions
+        for s, forces in zip(m.supports, checked.path.reactions[m.id])
+        if s.on == post.id
+    )
     assert sum(checked.path.onto[post.id]) == pytest.approx(on)
     (check,) = checks_of(checked, post)
     assert check.clause == "NDS 3.7"
@@ -39,7 +45,8 @@ def test_a_post_carries_the_ends_of_its_beams() -> None:
 
 
 @pytest.mark.parametrize(
-    ("section", "clause"), [("SHS 140x6", "AISC 360 E3, E7"), ("140x140", "NDS 3.7"), ("3-38x140", "NDS 15.3")]
+    ("section", "clause"),
+    [("SHS 140x6", "AISC 360 E3, E7"), ("140x140", "NDS 3.7"), ("3-38x140", "NDS 15.3")],
 )
 def test_a_post_is_checked_by_the_code_of_what_it_is_made_of(section: str, clause: str) -> None:
     key, _ = post_at(HALL, ("A1", "N1"))
@@ -74,7 +81,10 @@ def test_a_post_over_a_beam_hands_its_load_to_it() -> None:
     )
     checked = work_out(project)
     new = project.point_supports[-1].id
-    assert any(p.source == the(f"support:{new}/post:1") for p in checked.path.carried[the("beam:B2/beam:1")])
+    assert any(
+        p.source == the(f"support:{new}/post:1")
+        for p in checked.path.carried[the("beam:B2/beam:1")]
+    )
     assert not checked.path.open_ends
 
 

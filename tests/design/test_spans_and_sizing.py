@@ -20,10 +20,15 @@ US = catalogue_of("us").sections
 
 # IRC 2021 table R502.3.1(2): 40 psf live, 10 psf dead, L/360, in feet and inches (from memory).
 JOISTS_40 = [
-    ("DF-L", "No.2", "2x8", 16, (12, 9)), ("DF-L", "No.2", "2x10", 16, (15, 7)), ("DF-L", "No.2", "2x12", 16, (18, 1)),
-    ("DF-L", "No.2", "2x10", 12, (18, 0)), ("DF-L", "No.2", "2x6", 16, (9, 9)), ("HF", "No.2", "2x10", 16, (15, 2)),
-    ("SPF", "No.2", "2x10", 16, (15, 5)), ("SP", "No.2", "2x10", 16, (14, 0)),
-]  # fmt: skip
+    ("DF-L", "No.2", "2x8", 16, (12, 9)),
+    ("DF-L", "No.2", "2x10", 16, (15, 7)),
+    ("DF-L", "No.2", "2x12", 16, (18, 1)),
+    ("DF-L", "No.2", "2x10", 12, (18, 0)),
+    ("DF-L", "No.2", "2x6", 16, (9, 9)),
+    ("HF", "No.2", "2x10", 16, (15, 2)),
+    ("SPF", "No.2", "2x10", 16, (15, 5)),
+    ("SP", "No.2", "2x10", 16, (14, 0)),
+]
 # IRC 2021 table R502.3.1(1): 30 psf live, 10 psf dead (from memory).
 JOISTS_30 = [
     ("DF-L", "No.2", "2x10", 16, (17, 5)),
@@ -32,8 +37,12 @@ JOISTS_30 = [
 ]
 
 
-def asked(species: str, grade: str, size: str, spacing: float, live: float, **more: object) -> SpanAsked:
-    return SpanAsked("joist", species, grade, US[size], spacing * INCH, live * PSF, 10 * PSF, **more)  # type: ignore[arg-type]
+def asked(
+    species: str, grade: str, size: str, spacing: float, live: float, **more: object
+) -> SpanAsked:
+    return SpanAsked(
+        "joist", species, grade, US[size], spacing * INCH, live * PSF, 10 * PSF, **more
+    )  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("cell", JOISTS_40)
@@ -47,7 +56,9 @@ def test_floor_joists_for_40_psf(cell: tuple[str, str, str, int, tuple[int, int]
 @pytest.mark.parametrize("cell", JOISTS_30)
 def test_floor_joists_for_30_psf(cell: tuple[str, str, str, int, tuple[int, int]]) -> None:
     species, grade, size, spacing, (feet, inches) = cell
-    assert find_span(asked(species, grade, size, spacing, 30)).table == pytest.approx((feet * 12 + inches) * INCH)
+    assert find_span(asked(species, grade, size, spacing, 30)).table == pytest.approx(
+        (feet * 12 + inches) * INCH
+    )
 
 
 def test_tables_answer_only_what_they_hold() -> None:
@@ -62,13 +73,18 @@ def test_tables_answer_only_what_they_hold() -> None:
 
 @settings(max_examples=60)
 @given(
-    st.sampled_from(["DF-L", "HF", "SPF", "SP"]), st.sampled_from(["2x6", "2x8", "2x10", "2x12"]),
-    st.floats(8, 24), st.floats(5, 120), st.floats(100, 700), st.booleans(),
-)  # fmt: skip
+    st.sampled_from(["DF-L", "HF", "SPF", "SP"]),
+    st.sampled_from(["2x6", "2x8", "2x10", "2x12"]),
+    st.floats(8, 24),
+    st.floats(5, 120),
+    st.floats(100, 700),
+    st.booleans(),
+)
 def test_at_the_engineered_span_one_check_is_used_up(
     species: str, size: str, spacing: float, live: float, limit: float, wet: bool
 ) -> None:
-    """The closed-form limits and the array function that checks buildings must agree at the span they give."""
+    """The closed-form limits and the array function that checks buildings must agree at the span
+    they give."""
     found = find_span(asked(species, "No.2", size, spacing, live, live_limit=limit, wet=wet))
     ratios = {c.name: c.ratio for c in found.checks}
     assert max(ratios.values()) == pytest.approx(1.0, abs=1e-6)
@@ -98,19 +114,40 @@ def test_longer_than_each_limit_fails_that_check() -> None:
 )
 def test_questions_that_cannot_be_read(change: dict[str, object], words: str) -> None:
     question: dict[str, object] = {
-        "member": "joist", "species": "DF-L", "grade": "2", "size": "2x10", "spacing": "16in", "live": "40psf",
-        "snow": None, "dead": "10psf", "limit": None, "total_limit": None, "wet": False, "incised": False, "units": None,
-    }  # fmt: skip
+        "member": "joist",
+        "species": "DF-L",
+        "grade": "2",
+        "size": "2x10",
+        "spacing": "16in",
+        "live": "40psf",
+        "snow": None,
+        "dead": "10psf",
+        "limit": None,
+        "total_limit": None,
+        "wet": False,
+        "incised": False,
+        "units": None,
+    }
     with pytest.raises(SpanError, match=words):
         read_question(**{**question, **change})  # type: ignore[arg-type]
 
 
 def test_answers_in_words_in_both_systems() -> None:
     question: dict[str, object] = {
-        "member": "joist", "species": "Hem-Fir", "grade": "No. 2", "size": "38x235", "spacing": "400mm",
-        "live": "1.9kPa", "snow": None, "dead": "0.5kPa", "limit": None, "total_limit": None, "wet": False,
-        "incised": False, "units": None,
-    }  # fmt: skip
+        "member": "joist",
+        "species": "Hem-Fir",
+        "grade": "No. 2",
+        "size": "38x235",
+        "spacing": "400mm",
+        "live": "1.9kPa",
+        "snow": None,
+        "dead": "0.5kPa",
+        "limit": None,
+        "total_limit": None,
+        "wet": False,
+        "incised": False,
+        "units": None,
+    }
     text = answer(as_json=False, **question)
     assert "engineered span" in text
     assert "kN/m" in text
@@ -121,7 +158,8 @@ def test_answers_in_words_in_both_systems() -> None:
 
 
 def best_by_trying(project: Project, sized: Sized) -> tuple[float, str, float]:
-    """Hold every size at every spacing by hand and see, member by member, which passes at least cost."""
+    """Hold every size at every spacing by hand and see, member by member, which passes at least
+    cost."""
     build_up = project.build_ups[0]
     sections = catalogue_of("us").sections
     found = []
@@ -131,7 +169,9 @@ def best_by_trying(project: Project, sized: Sized) -> tuple[float, str, float]:
                 continue
             checked = work_out(set_floor(project, "F1", section=size, spacing=spacing))
             if not is_over(worst_of(checked, the("floor:F1"))[0]):
-                cost = next(c.cost for c in sized.choices if (c.section, c.spacing) == (size, spacing))
+                cost = next(
+                    c.cost for c in sized.choices if (c.section, c.spacing) == (size, spacing)
+                )
                 found.append((cost, size, spacing))
     return min(found)
 
@@ -160,5 +200,8 @@ def test_where_nothing_is_strong_enough_the_strongest_is_shown_and_said() -> Non
 
 def test_held_by_hand_wins_over_the_calculation(plain: Project) -> None:
     held = work_out(set_floor(plain, "F1", section="2x12", spacing=12 * INCH))
-    assert (held.sizes[the("floor:F1")].size.section, held.sizes[the("floor:F1")].size.spacing) == ("2x12", 12 * INCH)
+    assert (held.sizes[the("floor:F1")].size.section, held.sizes[the("floor:F1")].size.spacing) == (
+        "2x12",
+        12 * INCH,
+    )
     assert level(plain, "L1").elevation == 0.0

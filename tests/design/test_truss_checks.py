@@ -30,22 +30,47 @@ from named import the
 CUT = Cut(3.5 * INCH, 3.5 * INCH, 3.5 * INCH)
 NAMES = ("2x4", "2x4", "2x4")
 LUMBER = lumber_of(NAMES, "DF-L", "No.2", sections_of("us", ()))
-TASK = TrussTask(TrussLoads(10 * PSF, 20 * PSF, 25 * PSF, 5 * PSF, 10 * PSF), (240.0, 180.0), 3.5 * INCH)
+TASK = TrussTask(
+    TrussLoads(10 * PSF, 20 * PSF, 25 * PSF, 5 * PSF, 10 * PSF), (240.0, 180.0), 3.5 * INCH
+)
 
 
 def stands(
-    kind: str = "Fink", span: float = 24 * FOOT, slope: float = 4 / 12, wide: float = 24 * INCH, **more: object
+    kind: str = "Fink",
+    span: float = 24 * FOOT,
+    slope: float = 4 / 12,
+    wide: float = 24 * INCH,
+    **more: object,
 ) -> PlacedTruss:
     heel = 3.5 * INCH * math.hypot(1, slope) + 0.25 * INCH
     out = 2 * FOOT
     line = Profile(
-        ((-out, heel - out * slope), (span / 2, heel + span / 2 * slope), (span + out, heel - out * slope)), span
+        (
+            (-out, heel - out * slope),
+            (span / 2, heel + span / 2 * slope),
+            (span + out, heel - out * slope),
+        ),
+        span,
     )
-    made = {"row": "01", "use": "common", "plies": 1, "area": span * wide, "true": span * wide, "wide": wide}
+    made = {
+        "row": "01",
+        "use": "common",
+        "plies": 1,
+        "area": span * wide,
+        "true": span * wide,
+        "wide": wide,
+    }
     return PlacedTruss(
-        truss=truss_under(line, kind, CUT), profile=line, start=(0.0, 0.0), way=(1.0, 0.0), plate=0.0, cut=CUT,
-        sections=NAMES, bears=(44.45, span - 44.45), **made,
-    )  # type: ignore[arg-type]  # fmt: skip
+        truss=truss_under(line, kind, CUT),
+        profile=line,
+        start=(0.0, 0.0),
+        way=(1.0, 0.0),
+        plate=0.0,
+        cut=CUT,
+        sections=NAMES,
+        bears=(44.45, span - 44.45),
+        **made,
+    )  # type: ignore[arg-type]
 
 
 def check(t: PlacedTruss, task: TrussTask = TASK) -> TrussCheck:
@@ -60,7 +85,8 @@ def test_combinations_have_snow_on_either_side_and_wind_from_below() -> None:
 
 
 def test_a_bottom_chord_in_tension_by_hand() -> None:
-    """NDS 3.9-1: ft / Ft′ + fb / Fb*; Ft = 575 psi × CF 1.5, Fb = 900 psi × CF 1.5 (Supp. table 4A, from memory)."""
+    """NDS 3.9-1: ft / Ft′ + fb / Fb*; Ft = 575 psi × CF 1.5, Fb = 900 psi × CF 1.5 (Supp. table 4A,
+    from memory)."""
     found = check(stands())
     ratio, c, m = found.worst_of("bottom chord")
     cd = found.cases[c].duration
@@ -76,11 +102,16 @@ def test_a_web_in_compression_by_hand() -> None:
     """NDS 3.7.1: le / d = 0.8 ℓ / 1.5 in; Fc = 1,350 psi × CF 1.15, Emin = 580,000 psi."""
     found = check(stands())
     pushed = [
-        (i, c) for i, p in enumerate(found.truss.pieces) if p.role == "web"
-        for c in range(len(found.cases)) if found.forces.axial[c, 0, i].max() < -10.0 and not found.braces[i]
-    ]  # fmt: skip
+        (i, c)
+        for i, p in enumerate(found.truss.pieces)
+        if p.role == "web"
+        for c in range(len(found.cases))
+        if found.forces.axial[c, 0, i].max() < -10.0 and not found.braces[i]
+    ]
     i, c = max(pushed, key=lambda k: -found.forces.axial[k[1], 0, k[0]].min())
-    length = distance(*(found.truss.joints[n] for n in (found.truss.pieces[i].start, found.truss.pieces[i].end)))
+    length = distance(
+        *(found.truss.joints[n] for n in (found.truss.pieces[i].start, found.truss.pieces[i].end))
+    )
     star = 1350 * PSI * 1.15 * found.cases[c].duration
     fc = -float(found.forces.axial[c, 0, i].min()) / (1.5 * 3.5 * INCH**2)
     cp = stability(star, 580_000 * PSI, 0.8 * length / (1.5 * INCH))
@@ -88,17 +119,22 @@ def test_a_web_in_compression_by_hand() -> None:
 
 
 def test_a_top_chord_in_both_by_hand() -> None:
-    """NDS 3.9-3 between joints, held sideways by the sheathing; at the joints the moment is not made larger by buckling."""
+    """NDS 3.9-3 between joints, held sideways by the sheathing; at the joints the moment is not
+    made larger by buckling."""
     found = check(stands())
     ratio, c, m = found.worst_of("top chord")
     cd = found.cases[c].duration
-    length = distance(*(found.truss.joints[n] for n in (found.truss.pieces[m].start, found.truss.pieces[m].end)))
+    length = distance(
+        *(found.truss.joints[n] for n in (found.truss.pieces[m].start, found.truss.pieces[m].end))
+    )
     star, e_min = 1350 * PSI * 1.15 * cd, 580_000 * PSI
     slender = 0.8 * length / (3.5 * INCH)
     fc = -float(found.forces.axial[c, 0, m].min()) / (1.5 * 3.5 * INCH**2)
     fb = np.abs(found.forces.moment[c, 0, m]) / (1.5 * 3.5**2 / 6 * INCH**3)
     bent = 900 * PSI * 1.5 * cd
-    between = with_bending(fc, star * stability(star, e_min, slender), float(fb[1]), bent, e_min, slender)
+    between = with_bending(
+        fc, star * stability(star, e_min, slender), float(fb[1]), bent, e_min, slender
+    )
     ends = (fc / star) ** 2 + max(fb[0], fb[2]) / bent
     assert ratio == pytest.approx(max(between, ends), rel=1e-6)
 
@@ -111,13 +147,26 @@ def test_long_webs_are_held_at_places_between() -> None:
     for i, (p, n) in enumerate(zip(deep.truss.pieces, deep.braces)):
         if n:
             length = distance(*(deep.truss.joints[k] for k in (p.start, p.end)))
-            assert 0.8 * length / (n + 1) / (1.5 * INCH) <= 50.0 + 1e-9 < 0.8 * length / n / (1.5 * INCH), i
+            assert (
+                0.8 * length / (n + 1) / (1.5 * INCH)
+                <= 50.0 + 1e-9
+                < 0.8 * length / n / (1.5 * INCH)
+            ), i
     assert any(deep.braces)
 
 
 def test_uplift_turns_the_reactions_and_is_told() -> None:
-    calm, blown = check(stands()), check(stands(), TrussTask(TrussLoads(10 * PSF, 20 * PSF, 25 * PSF, 5 * PSF, 0.0, 30 * PSF),
-                                                             (240.0, 180.0), 3.5 * INCH))  # fmt: skip
+    calm, blown = (
+        check(stands()),
+        check(
+            stands(),
+            TrussTask(
+                TrussLoads(10 * PSF, 20 * PSF, 25 * PSF, 5 * PSF, 0.0, 30 * PSF),
+                (240.0, 180.0),
+                3.5 * INCH,
+            ),
+        ),
+    )
     assert calm.uplift == 0.0
     wide, run = 24 * INCH, 28 * FOOT
     down = 0.6 * (10 * PSF * math.hypot(1, 4 / 12) * run + 5 * PSF * 24 * FOOT) * wide
@@ -135,7 +184,11 @@ def test_heel_bearing_by_hand() -> None:
 
 
 def test_alike_trusses_are_one_and_many_are_as_each_alone() -> None:
-    many = [stands(kind, span) for kind in ("Fink", "Howe", "fan") for span in (18 * FOOT, 24 * FOOT, 30 * FOOT)]
+    many = [
+        stands(kind, span)
+        for kind in ("Fink", "Howe", "fan")
+        for span in (18 * FOOT, 24 * FOOT, 30 * FOOT)
+    ]
     together = check_trusses(many, LUMBER, TASK)
     for t, found in zip(many, together):
         assert found.worst[0] == pytest.approx(check(t).worst[0], rel=1e-9)
@@ -144,8 +197,8 @@ def test_alike_trusses_are_one_and_many_are_as_each_alone() -> None:
 
 
 def test_joints_are_in_balance_but_for_what_chords_bend_off() -> None:
-    """At a joint of webs on a bottom chord the webs' upright parts and the chord's shear add up to what hangs there; the table's
-    forces are those of the analysis."""
+    """At a joint of webs on a bottom chord the webs' upright parts and the chord's shear add up to
+    what hangs there; the table's forces are those of the analysis."""
     found = check(stands())
     table = joints_of(found, 1.4)
     names = names_of(found)
@@ -167,12 +220,21 @@ def test_joints_are_in_balance_but_for_what_chords_bend_off() -> None:
 def test_sizes_of_a_roof_grow_until_every_truss_passes() -> None:
     light = work_out(set_roof(house(40 * FOOT, 24 * FOOT), "R1", framing="trusses", snow=10 * PSF))
     heavy = work_out(
-        hip_or_gable(set_roof(house(40 * FOOT, 24 * FOOT), "R1", framing="trusses", snow=60 * PSF), "R1", "W12")
+        hip_or_gable(
+            set_roof(house(40 * FOOT, 24 * FOOT), "R1", framing="trusses", snow=60 * PSF),
+            "R1",
+            "W12",
+        )
     )
     depth = {n: s.depth for n, s in sections_of("us", ()).items()}
-    assert depth[heavy.sizes[the("roof:R1")].size.section] > depth[light.sizes[the("roof:R1")].size.section]
+    assert (
+        depth[heavy.sizes[the("roof:R1")].size.section]
+        > depth[light.sizes[the("roof:R1")].size.section]
+    )
     for made in (light, heavy):
         assert max(c.worst[0] for c in made.trusses[the("roof:R1")].checks) <= 1.0
-        pieces = [m for m in made.structure.of("top chord", "bottom chord", "web") if m.id in made.used]
+        pieces = [
+            m for m in made.structure.of("top chord", "bottom chord", "web") if m.id in made.used
+        ]
         assert len(pieces) > 60
         assert max(made.used[m.id][0] for m in pieces) <= 1.0

@@ -1,4 +1,5 @@
-"""Truss shapes and their pinned forces, by the method of joints; the push of rafters against their tie."""
+"""Truss shapes and their pinned forces, by the method of joints; the push of rafters against their
+tie."""
 
 import math
 import random
@@ -8,7 +9,13 @@ import numpy as np
 import pytest
 from Pynite import FEModel3D
 
-from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, pinned_forces, tie_force
+from balken.design.truss_forces import (
+    ChordLoads,
+    TrussForces,
+    chord_forces,
+    pinned_forces,
+    tie_force,
+)
 from balken.framing.truss_lines import Asked, Cut, Profile, truss_under
 from balken.framing.truss_shapes import KINDS, Kind, Piece, Truss, truss_of
 
@@ -32,7 +39,9 @@ STIFF = [k for k in KINDS if k != "attic"]
 @pytest.mark.parametrize("kind", STIFF)
 def test_every_shape_is_just_stiff(kind: Kind) -> None:
     truss = truss_of(kind, 7200.0, 2078.0)
-    assert len(truss.pieces) == 2 * len(truss.joints) - 3  # Maxwell's count of a plane truss on two bearings
+    assert (
+        len(truss.pieces) == 2 * len(truss.joints) - 3
+    )  # Maxwell's count of a plane truss on two bearings
     assert len(set(truss.joints)) == len(truss.joints)
     assert max(y for _, y in truss.joints) == pytest.approx(2078.0)
     assert {truss.joints[i] for i in truss.bearings} == {(0.0, 0.0), (7200.0, 0.0)}
@@ -56,7 +65,9 @@ def test_every_joint_is_in_balance(kind: Kind) -> None:
     for truss, loads, forces, reactions in zip(shapes, down, found.pieces, found.reactions):
         assert sum(reactions) == pytest.approx(sum(loads), rel=1e-9)
         moment = sum(p * x for p, (x, _) in zip(loads, truss.joints))
-        assert reactions[1] * truss.joints[truss.bearings[1]][0] == pytest.approx(moment, rel=1e-9, abs=1.0)
+        assert reactions[1] * truss.joints[truss.bearings[1]][0] == pytest.approx(
+            moment, rel=1e-9, abs=1.0
+        )
         for i, load in enumerate(loads):
             x, y = pulls(truss, i, forces)
             up = dict(zip(truss.bearings, reactions)).get(i, 0.0)
@@ -65,7 +76,8 @@ def test_every_joint_is_in_balance(kind: Kind) -> None:
 
 
 def test_a_fink_under_even_loads_by_sections() -> None:
-    # 12 m, rise 3 m, 5 kN at the three inner joints of the top chord. Cut through the middle: T = M / h at the apex.
+    # 12 m, rise 3 m, 5 kN at the three inner joints of the top chord. Cut through the middle: T = M
+    # / h at the apex.
     truss = truss_of("Fink", 12000.0, 3000.0)
     tops = [p.end for p in truss.chord("top chord")][:-1]
     down = [5e3 if i in tops else 0.0 for i in range(len(truss.joints))]
@@ -77,11 +89,15 @@ def test_a_fink_under_even_loads_by_sections() -> None:
 
 
 def test_scissors_pull_harder_than_a_level_tie() -> None:
-    level, scissors = truss_of("king post", 8000.0, 2400.0), truss_of("king post", 8000.0, 2400.0, bottom_rise=800.0)
+    level, scissors = (
+        truss_of("king post", 8000.0, 2400.0),
+        truss_of("king post", 8000.0, 2400.0, bottom_rise=800.0),
+    )
     down = [[0.0, 8e3, 0.0, 0.0]] * 2
     found = pinned_forces([level, scissors], down).pieces
     tie = level.pieces.index(level.chord("bottom chord")[0])
-    # About the apex: the lever of the bottom chord is 2400 of a level tie; of scissors the distance of the apex from it.
+    # About the apex: the lever of the bottom chord is 2400 of a level tie; of scissors the distance
+    # of the apex from it.
     assert found[0, tie] == pytest.approx(4e3 * 4000 / 2400)
     lever = (2400 - 800) * math.cos(math.atan(800 / 4000))
     assert found[1, tie] == pytest.approx(4e3 * 4000 / lever)
@@ -90,11 +106,15 @@ def test_scissors_pull_harder_than_a_level_tie() -> None:
 @pytest.mark.parametrize(
     ("span", "rise", "apex", "bottom", "words"),
     [
-        (0.0, 2000.0, 0.5, 0.0, "no shape"), (8000.0, 0.0, 0.5, 0.0, "no shape"), (8000.0, 2000.0, 0.0, 0.0, "between 0.05"),
+        (0.0, 2000.0, 0.5, 0.0, "no shape"),
+        (8000.0, 0.0, 0.5, 0.0, "no shape"),
+        (8000.0, 2000.0, 0.0, 0.0, "between 0.05"),
         (8000.0, 2000.0, 0.5, 1900.0, "leaves no depth"),
     ],
-)  # fmt: skip
-def test_what_is_no_truss_is_refused(span: float, rise: float, apex: float, bottom: float, words: str) -> None:
+)
+def test_what_is_no_truss_is_refused(
+    span: float, rise: float, apex: float, bottom: float, words: str
+) -> None:
     with pytest.raises(ValueError, match=words):
         truss_of("Howe", span, rise, apex, bottom)
 
@@ -122,9 +142,14 @@ def test_continuous_chords_agree_with_pynite(kind: Kind) -> None:
 
 
 def agrees(
-    truss: Truss, ea: np.ndarray, ei: np.ndarray, case: ChordLoads, found: TrussForces, k: int,  # type: ignore[type-arg]
+    truss: Truss,
+    ea: np.ndarray,
+    ei: np.ndarray,
+    case: ChordLoads,
+    found: TrussForces,
+    k: int,  # type: ignore[type-arg]
     hinged: Callable[[Truss, Piece, int], bool],
-) -> None:  # fmt: skip
+) -> None:
     """Hold case ``k`` against PyNiteFEA: axial forces, moments and how far the joints move."""
     model = FEModel3D()
     model.add_material("m", 1.0, 1.0, 0.3, 0.0)
@@ -132,12 +157,16 @@ def agrees(
         model.add_node(f"N{i}", x, y, 0)
         mine = [p for p in truss.pieces if i in (p.start, p.end)]
         loose = all(hinged(truss, p, i) for p in mine)
-        model.def_support(f"N{i}", i == truss.bearings[0], i in truss.bearings, True, True, True, loose)
+        model.def_support(
+            f"N{i}", i == truss.bearings[0], i in truss.bearings, True, True, True, loose
+        )
     apex_x = max(truss.joints, key=lambda p: p[1])[0]
     for m, piece in enumerate(truss.pieces):
         model.add_section(f"s{m}", ea[m], ei[m], ei[m], 1e15)
         model.add_member(f"M{m}", f"N{piece.start}", f"N{piece.end}", "m", f"s{m}")
-        model.def_releases(f"M{m}", Rzi=hinged(truss, piece, piece.start), Rzj=hinged(truss, piece, piece.end))
+        model.def_releases(
+            f"M{m}", Rzi=hinged(truss, piece, piece.start), Rzj=hinged(truss, piece, piece.end)
+        )
         (ax, ay), (bx, by) = truss.joints[piece.start], truss.joints[piece.end]
         top = case.left if (ax + bx) / 2 < apex_x else case.right
         down = {"web": 0.0, "bottom chord": case.bottom, "top chord": top}
@@ -149,26 +178,37 @@ def agrees(
         far = theirs.L()
         pull = [-theirs.axial(x) for x in (0.0, far)]
         assert found.axial[k, 0, m].tolist() == pytest.approx(pull, rel=1e-9, abs=1e-3), m
-        assert abs(found.moment[k, 0, m, 0]) == pytest.approx(abs(theirs.moment("Mz", 0.0)), rel=1e-9, abs=1.0), m
+        assert abs(found.moment[k, 0, m, 0]) == pytest.approx(
+            abs(theirs.moment("Mz", 0.0)), rel=1e-9, abs=1.0
+        ), m
         most = max(abs(theirs.max_moment("Mz")), abs(theirs.min_moment("Mz")))
         assert np.abs(found.moment[k, 0, m]).max() == pytest.approx(most, rel=2e-3, abs=10.0), m
     for i in range(len(truss.joints)):
-        assert found.sag[k, 0, i] == pytest.approx(-model.nodes[f"N{i}"].DY["Combo 1"], rel=1e-9, abs=1e-9)
+        assert found.sag[k, 0, i] == pytest.approx(
+            -model.nodes[f"N{i}"].DY["Combo 1"], rel=1e-9, abs=1e-9
+        )
 
 
 HEEL = 106.0
 LINES = {
     "overhangs": (((-600.0, HEEL - 300), (3600.0, HEEL + 1800), (7800.0, HEEL - 300)), "Fink"),
     "raised heel": (((-600.0, 200.0), (3600.0, 2300.0), (7800.0, 200.0)), "Howe"),
-    "step-down": (((-600.0, HEEL - 300), (2400.0, HEEL + 1200), (4800.0, HEEL + 1200), (7800.0, HEEL - 300)), "Fink"),
-    "room in the roof": (((-600.0, HEEL - 600), (3600.0, HEEL + 3600), (7800.0, HEEL - 600)), "attic"),
+    "step-down": (
+        ((-600.0, HEEL - 300), (2400.0, HEEL + 1200), (4800.0, HEEL + 1200), (7800.0, HEEL - 300)),
+        "Fink",
+    ),
+    "room in the roof": (
+        ((-600.0, HEEL - 600), (3600.0, HEEL + 3600), (7800.0, HEEL - 600)),
+        "attic",
+    ),
     "unequal": (((-500.0, HEEL - 400), (2000.0, HEEL + 1600), (7700.0, HEEL - 225)), "king post"),
 }
 
 
 @pytest.mark.parametrize("name", LINES)
 def test_trusses_under_a_roof_agree_with_pynite(name: str) -> None:
-    """With tails that run on over the bearings, chords that are cut where they bend, heels on posts."""
+    """With tails that run on over the bearings, chords that are cut where they bend, heels on
+    posts."""
     points, kind = LINES[name]
     agrees_under_a_roof(truss_under(Profile(points, 7200.0), kind, Cut(88.9, 88.9, 88.9)), points)
 
@@ -185,7 +225,8 @@ ASKED = {
 @pytest.mark.parametrize("name", ASKED)
 @pytest.mark.parametrize("kind", ["Fink", "Howe", "queen post"])
 def test_trusses_that_bear_elsewhere_agree_with_pynite(name: str, kind: str) -> None:
-    """On bearings under a panel of the bottom chord, on the top chord, with panels that are not the shape's."""
+    """On bearings under a panel of the bottom chord, on the top chord, with panels that are not the
+    shape's."""
     asked, hang = ASKED[name]
     points = LINES["overhangs"][0]
     truss = truss_under(Profile(points, 7200.0, hang=hang), kind, Cut(88.9, 88.9, 88.9), 0.0, asked)
@@ -208,11 +249,14 @@ def agrees_under_a_roof(truss: Truss, points: Sequence[tuple[float, float]]) -> 
     low_chord = truss.chord("bottom chord")
     feet = [truss.joints[low_chord[0].start][0], truss.joints[low_chord[-1].end][0]]
     whole = 1.6 * (apex - low) + 0.9 * (high - apex) + 0.5 * (feet[1] - feet[0])
-    assert found.reactions[0, 0].sum() == pytest.approx(whole, rel=0.2), "the steps of a flat top count as a whole"
+    assert found.reactions[0, 0].sum() == pytest.approx(whole, rel=0.2), (
+        "the steps of a flat top count as a whole"
+    )
 
 
 def _cut_there(truss: Truss, piece: Piece, joint: int) -> bool:
-    """Tell whether a piece is hinged at a joint: webs, chords at their own ends and where they bend; not where a tail runs on."""
+    """Tell whether a piece is hinged at a joint: webs, chords at their own ends and where they
+    bend; not where a tail runs on."""
     if piece.role == "web":
         return True
     mine = [p for p in truss.chord(piece.role) if joint in (p.start, p.end)]
@@ -244,4 +288,6 @@ def test_a_thousand_trusses_are_solved_as_each_alone() -> None:
     whole = sum(q.left + q.right for q in cases[:1]) / 2 * 6000.0 + 0.3 * 6000.0
     assert together.reactions[0, 0].sum() == pytest.approx(whole)
     # Snow on one side alone: the far bearing takes a quarter of it.
-    assert together.reactions[1, 0].tolist() == pytest.approx([1.5 * 3000 * 0.75, 1.5 * 3000 * 0.25])
+    assert together.reactions[1, 0].tolist() == pytest.approx(
+        [1.5 * 3000 * 0.75, 1.5 * 3000 * 0.25]
+    )

@@ -1,4 +1,5 @@
-"""The window for tests: driven under a virtual screen with the mouse and keys a person would use."""
+"""The window for tests: driven under a virtual screen with the mouse and keys a person would
+use."""
 
 from collections.abc import Iterator
 
@@ -15,7 +16,8 @@ from balken.session.building import Building
 
 @pytest.fixture
 def window(qtbot: QtBot, qapp: QApplication, demo: Project) -> Iterator[Window]:
-    # Windows of earlier tests are deleted for good; a change of theme would dress every one of them again.
+    # Windows of earlier tests are deleted for good; a change of theme would dress every one of them
+    # again.
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     load_fonts()
     apply(qapp, LIGHT)

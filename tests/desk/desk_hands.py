@@ -15,21 +15,30 @@ class Hands:
         self.qtbot, self.widget = qtbot, widget
 
     def click(self, x: float, y: float) -> None:
-        self.qtbot.mouseClick(self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
+        self.qtbot.mouseClick(
+            self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y))
+        )
 
     def move(self, x: float, y: float) -> None:
         """Move the pointer with no button held."""
         at = QPointF(x, y)
         none = Qt.MouseButton.NoButton
         event = QMouseEvent(
-            QEvent.Type.MouseMove, at, self.widget.mapToGlobal(at), none, none, Qt.KeyboardModifier.NoModifier
+            QEvent.Type.MouseMove,
+            at,
+            self.widget.mapToGlobal(at),
+            none,
+            none,
+            Qt.KeyboardModifier.NoModifier,
         )
         QApplication.sendEvent(self.widget, event)
         QApplication.processEvents()
 
     def drag(self, start: tuple[float, float], end: tuple[float, float], steps: int = 8) -> None:
         self.hold(start, end, steps)
-        self.qtbot.mouseRelease(self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(end[0]), round(end[1])))
+        self.qtbot.mouseRelease(
+            self.widget, Qt.MouseButton.LeftButton, pos=QPoint(round(end[0]), round(end[1]))
+        )
 
     def hold(self, start: tuple[float, float], end: tuple[float, float], steps: int = 8) -> None:
         """Press and move, without letting go."""
@@ -40,7 +49,9 @@ class Hands:
             _move(self.widget, at)
         QApplication.processEvents()
         hand = getattr(self.widget.window(), "hand", None)
-        if hand is not None:  # what follows from a drag is worked out apart; a person would see it a moment later
+        if (
+            hand is not None
+        ):  # what follows from a drag is worked out apart; a person would see it a moment later
             hand.settle()
             QApplication.processEvents()
             hand.settle()
@@ -49,9 +60,13 @@ class Hands:
 def _move(widget: QWidget, at: QPointF) -> None:
     """Send a move with the button held, which Qt's test mouse does not."""
     event = QMouseEvent(
-        QEvent.Type.MouseMove, at, widget.mapToGlobal(at), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+        QEvent.Type.MouseMove,
+        at,
+        widget.mapToGlobal(at),
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.LeftButton,
         Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+    )
     QApplication.sendEvent(widget, event)
 
 

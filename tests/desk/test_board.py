@@ -1,4 +1,5 @@
-"""The board with several things at once: selecting, hiding, multi-edit, clipboard, drawings of others, new versions."""
+"""The board with several things at once: selecting, hiding, multi-edit, clipboard, drawings of
+others, new versions."""
 
 import time
 from pathlib import Path
@@ -42,13 +43,16 @@ def walls(window: Window) -> Window:
 
 
 def click(
-    w: Window, qtbot: QtBot, p: tuple[float, float], held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
+    w: Window,
+    qtbot: QtBot,
+    p: tuple[float, float],
+    held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
 ) -> None:
     at = w.plan.to_pixel(p).toPoint()
     qtbot.mouseClick(w.plan, Qt.MouseButton.LeftButton, held, at)
 
 
-# -- selecting -------------------------------------------------------------------------------------------------
+# -- selecting ----------------------------------------------------------------
 
 
 def test_click_shift_click_and_click_again(walls: Window, qtbot: QtBot) -> None:
@@ -63,7 +67,9 @@ def test_click_shift_click_and_click_again(walls: Window, qtbot: QtBot) -> None:
     assert walls.selected == ()
 
 
-def test_a_box_to_the_right_takes_what_lies_in_it_and_to_the_left_what_it_touches(walls: Window, qtbot: QtBot) -> None:
+def test_a_box_to_the_right_takes_what_lies_in_it_and_to_the_left_what_it_touches(
+    walls: Window, qtbot: QtBot
+) -> None:
     hands = Hands(qtbot, walls.plan)
     a, b = walls.plan.to_pixel((-600.0, -600.0)), walls.plan.to_pixel((800.0, 9000.0))
     hands.drag((a.x(), a.y()), (b.x(), b.y()))
@@ -81,7 +87,9 @@ def test_a_box_to_the_right_takes_what_lies_in_it_and_to_the_left_what_it_touche
 def test_more_like_this_by_kind_and_everything(walls: Window, qtbot: QtBot) -> None:
     walls.select(the("wall:W101"))
     qtbot.keyClick(walls.plan, Qt.Key.Key_Z)
-    assert set(walls.selected) == {the(f"wall:W10{i}") for i in range(1, 5)}, "those of one build-up on one level"
+    assert set(walls.selected) == {the(f"wall:W10{i}") for i in range(1, 5)}, (
+        "those of one build-up on one level"
+    )
     walls.select(the("opening:W101/W101-2"))
     walls.looks.alike()
     assert len(walls.selected) == 3, "three doors of one size"
@@ -98,14 +106,16 @@ def test_more_like_this_by_kind_and_everything(walls: Window, qtbot: QtBot) -> N
     assert len(walls.selected) == 5 + 8
 
 
-# -- editing several -------------------------------------------------------------------------------------------
+# -- editing several ----------------------------------------------------------
 
 
 def test_fields_of_several_walls(walls: Window, qtbot: QtBot) -> None:
     walls.select_many((the("wall:W101"), the("wall:W102"), the("wall:W105")))
     assert "3 selected" in words(walls)
     assert field(walls, "lapped down").text() == '0"'
-    assert "various" in {b.currentText() for b in walls.slip.findChildren(QComboBox)}, "their build-ups differ"
+    assert "various" in {b.currentText() for b in walls.slip.findChildren(QComboBox)}, (
+        "their build-ups differ"
+    )
     enter(qtbot, walls, "lapped down", '10"')
     assert [wall(walls.building.project, k).lap for k in ("W101", "W102", "W105")] == [254.0] * 3
     choose(walls, "built up of", "2x4 studs, 4½")
@@ -113,7 +123,9 @@ def test_fields_of_several_walls(walls: Window, qtbot: QtBot) -> None:
     walls.select_many((the("opening:W101/W101-1"), the("opening:W101/W101-3")))
     assert field(walls, "sill").text() == "various"
     enter(qtbot, walls, "sill", "2'")
-    assert {o.sill for o in wall(walls.building.project, "W101").openings if o.kind == "window"} == {2 * FOOT}
+    assert {
+        o.sill for o in wall(walls.building.project, "W101").openings if o.kind == "window"
+    } == {2 * FOOT}
     enter(qtbot, walls, "sill", "9'")
     assert "above the top" in walls.fit.said
     walls.undo()
@@ -128,7 +140,10 @@ def test_a_width_typed_for_several_posts_leaves_their_depths(walls: Window, qtbo
     walls.select_many((the(f"support:{a}"), the(f"support:{b}")))
     assert field(walls, "depth").text() == "various"
     enter(qtbot, walls, "width", '4"')
-    assert [s.size for s in walls.building.project.point_supports] == [(101.6, 139.7), (101.6, 200.0)]
+    assert [s.size for s in walls.building.project.point_supports] == [
+        (101.6, 139.7),
+        (101.6, 200.0),
+    ]
     enter(qtbot, walls, "turned by", "nan")
     assert "no angle" in walls.fit.said
     enter(qtbot, walls, "turned by", "30°")
@@ -165,7 +180,9 @@ def test_an_opening_is_dragged_along_its_wall_and_typed(walls: Window, qtbot: Qt
 
 
 def test_a_grid_line_is_dragged_with_the_walls_on_it(walls: Window, qtbot: QtBot) -> None:
-    head = next(m for m in walls.plan.index.marks if m.key == the("grid:G1/A7") and hasattr(m, "centre"))
+    head = next(
+        m for m in walls.plan.index.marks if m.key == the("grid:G1/A7") and hasattr(m, "centre")
+    )
     a = walls.plan.to_pixel(head.centre)
     before = walls.building.project
     Hands(qtbot, walls.plan).drag((a.x(), a.y()), (a.x() + 25, a.y()))
@@ -194,7 +211,7 @@ def test_the_plan_answers_a_drag_before_the_rest(walls: Window, qtbot: QtBot) ->
     assert pictures == []
 
 
-# -- out of sight, out of reach --------------------------------------------------------------------------------
+# -- out of sight, out of reach -----------------------------------------------
 
 
 def test_hidden_things_are_always_said_and_come_back(walls: Window, qtbot: QtBot) -> None:
@@ -207,7 +224,9 @@ def test_hidden_things_are_always_said_and_come_back(walls: Window, qtbot: QtBot
     assert not walls.board.veil_word.isVisible()
     walls.select(the("wall:W102"))
     qtbot.keyClick(walls.plan, Qt.Key.Key_D)
-    assert {m.key for m in walls.plan.index.marks if str(m.key).startswith("wall:")} == {the("wall:W102")}
+    assert {m.key for m in walls.plan.index.marks if str(m.key).startswith("wall:")} == {
+        the("wall:W102")
+    }
     qtbot.keyClick(walls.plan, Qt.Key.Key_H, CTRL | SHIFT)
     assert walls.plan.key_at((1000.0, 80.0)) == the("wall:W101")
     walls.looks.hide_kind("opening")
@@ -265,7 +284,9 @@ def test_undo_and_redo_name_what_they_do(walls: Window, qtbot: QtBot) -> None:
 
 
 def test_a_wall_is_set_over_another_flush_and_moved_in(walls: Window, qtbot: QtBot) -> None:
-    walls.edit("clear the storey", lambda p: remove_walls(p, [w.id for w in p.walls if w.base == "L2"]))
+    walls.edit(
+        "clear the storey", lambda p: remove_walls(p, [w.id for w in p.walls if w.base == "L2"])
+    )
     walls.select(the("wall:W101"))
     press(walls, "Set it there")
     over = next(w for w in walls.building.project.walls if w.base == "L2")
@@ -275,7 +296,9 @@ def test_a_wall_is_set_over_another_flush_and_moved_in(walls: Window, qtbot: QtB
     walls.select(the("wall:W101"))
     enter(qtbot, walls, "moved out by", '-6"')
     over = next(w for w in walls.building.project.walls if w.base == "L2")
-    assert over.start[1] - below.start[1] == pytest.approx(152.4), "a minus sets it in, towards the north"
+    assert over.start[1] - below.start[1] == pytest.approx(152.4), (
+        "a minus sets it in, towards the north"
+    )
     field(walls, "moved out by").setText("far")
     press(walls, "Set it there")
     assert "not a length" in walls.fit.said
@@ -301,7 +324,7 @@ def test_the_module_mend_can_leave_the_grid_alone(qtbot: QtBot) -> None:
     w._closing = True
 
 
-# -- clipboard and what is taken away --------------------------------------------------------------------------
+# -- clipboard and what is taken away -----------------------------------------
 
 
 def test_copy_and_paste_into_another_project(walls: Window, qtbot: QtBot) -> None:
@@ -352,7 +375,7 @@ def test_flip_and_join(walls: Window, qtbot: QtBot) -> None:
     assert len(walls.building.project.walls) == 10
 
 
-# -- slips -----------------------------------------------------------------------------------------------------
+# -- slips --------------------------------------------------------------------
 
 
 def test_the_slip_of_a_level(window: Window, qtbot: QtBot) -> None:
@@ -425,7 +448,9 @@ def test_studs_typed_bring_the_plate_along(window: Window, qtbot: QtBot) -> None
     assert field(window, "studs").text() == '92 5/8"'
     enter(qtbot, window, "studs", "8'-8 5/8\"")
     project = window.building.project
-    assert level(project, "P2").elevation - level(project, "L2").elevation == pytest.approx((104.625 + 4.5) * 25.4)
+    assert level(project, "P2").elevation - level(project, "L2").elevation == pytest.approx(
+        (104.625 + 4.5) * 25.4
+    )
     enter(qtbot, window, "studs", "-1")
     assert "below zero" in window.fit.said
 
@@ -440,7 +465,9 @@ def test_changing_a_build_up_says_how_many_and_asks_which(walls: Window, qtbot: 
     fields = [e for e in walls.slip.findChildren(QLineEdit) if e.accessibleName() == "thickness"]
     fields[1].setText('7 1/4"')
     qtbot.keyClick(fields[1], Qt.Key.Key_Return)
-    thick = [w.id for w in walls.building.project.walls if w.thickness == pytest.approx(8.25 * 25.4)]
+    thick = [
+        w.id for w in walls.building.project.walls if w.thickness == pytest.approx(8.25 * 25.4)
+    ]
     assert thick == ["W101"]
     assert len(walls.building.project.wall_build_ups) == 3
     walls.select(the("page:build-ups"))
@@ -483,7 +510,12 @@ def test_the_slip_of_a_grid_line(walls: Window, qtbot: QtBot) -> None:
     line = next(x for x in walls.building.project.grids[0].lines if x.label == "1.A")
     assert line.offset == pytest.approx(12 * FOOT)
     enter(qtbot, walls, "labels", "P1")
-    assert [x.label for x in walls.building.project.grids[0].lines if x.runs == "y"] == ["P1", "P2", "P3", "P4"]
+    assert [x.label for x in walls.building.project.grids[0].lines if x.runs == "y"] == [
+        "P1",
+        "P2",
+        "P3",
+        "P4",
+    ]
     enter(qtbot, walls, "overall at", "14")
     assert walls.building.project.grids[0].overall == 14.0
     assert offers(walls, "A/P2")[0].words == "crossing A/P2"
@@ -507,7 +539,9 @@ def test_posts_at_every_crossing_then_some_away_by_area(walls: Window, qtbot: Qt
     assert len(walls.selected) == 10
     enter(qtbot, walls, "width", '7 1/4"')
     enter(qtbot, walls, "top above it", '-6"')
-    assert [s.size[0] for s in walls.building.project.point_supports] == pytest.approx([184.15] * 10)
+    assert [s.size[0] for s in walls.building.project.point_supports] == pytest.approx(
+        [184.15] * 10
+    )
     assert {s.top_offset for s in walls.building.project.point_supports} == {-152.4}
     walls.select(the("support:C3/post:1"))
     assert "at A/3" in words(walls)
@@ -517,7 +551,10 @@ def test_block_walls_in_the_window(qtbot: QtBot) -> None:
     body = first_build_ups("metric")[2]
     project = replace(empty_building("Block", "metric"), wall_build_ups=(body,))
     project = draw_walls(
-        project, WallKind("L1", "P1", build_up=body.id), rectangle_of((0, 0), (8930, 5910)), closed=True
+        project,
+        WallKind("L1", "P1", build_up=body.id),
+        rectangle_of((0, 0), (8930, 5910)),
+        closed=True,
     )
     w = Window(Building(project))
     qtbot.addWidget(w)
@@ -535,13 +572,18 @@ def test_block_walls_in_the_window(qtbot: QtBot) -> None:
     w._closing = True
 
 
-# -- drawings and heights of others, new versions --------------------------------------------------------------
+# -- drawings and heights of others, new versions -----------------------------
 
 
-def test_a_dxf_without_unit_is_asked_about_and_traced(walls: Window, tmp_path: Path, qtbot: QtBot) -> None:
+def test_a_dxf_without_unit_is_asked_about_and_traced(
+    walls: Window, tmp_path: Path, qtbot: QtBot
+) -> None:
     made = ezdxf.new("R2010")
     made.header["$INSUNITS"] = 0
-    for ring in ([(0, 30), (9, 30), (9, 36), (0, 36)], [(0.2, 30.2), (8.8, 30.2), (8.8, 35.8), (0.2, 35.8)]):
+    for ring in (
+        [(0, 30), (9, 30), (9, 36), (0, 36)],
+        [(0.2, 30.2), (8.8, 30.2), (8.8, 35.8), (0.2, 35.8)],
+    ):
         made.modelspace().add_lwpolyline(ring, close=True, dxfattribs={"layer": "WALLS"})
     path = tmp_path / "old.dxf"
     made.saveas(path)
@@ -560,10 +602,15 @@ def test_a_dxf_without_unit_is_asked_about_and_traced(walls: Window, tmp_path: P
     qtbot.waitUntil(lambda: "DWG" in walls.fit.said, timeout=10_000)
 
 
-def test_heights_of_the_ground_from_file_and_instrument(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+def test_heights_of_the_ground_from_file_and_instrument(
+    window: Window, tmp_path: Path, qtbot: QtBot
+) -> None:
     path = tmp_path / "h.csv"
     path.write_text(
-        spots_csv((Spot((0.0, 0.0), -500.0), Spot((9000.0, 0.0), -600.0), Spot((0.0, 9000.0), -700.0))) + "1,2\n"
+        spots_csv(
+            (Spot((0.0, 0.0), -500.0), Spot((9000.0, 0.0), -600.0), Spot((0.0, 9000.0), -700.0))
+        )
+        + "1,2\n"
     )
     window.files.read_heights(path)
     assert len(window.building.project.spots) == 3
@@ -628,7 +675,15 @@ def test_every_view_of_everything_is_drawn(window: Window, qtbot: QtBot) -> None
     qtbot.keyClick(window, Qt.Key.Key_D, CTRL)
     window.show_view("space")
     window.space.grab()
-    assert {label for label, _, _ in window.space._scene.labels} == {"A", "B", "C", "1", "2", "3", "4"}
+    assert {label for label, _, _ in window.space._scene.labels} == {
+        "A",
+        "B",
+        "C",
+        "1",
+        "2",
+        "3",
+        "4",
+    }
 
 
 def test_a_tool_is_left_by_escape_and_begun_again_by_undo(walls: Window, qtbot: QtBot) -> None:
@@ -688,7 +743,9 @@ def test_every_key_is_one_commands_alone(walls: Window) -> None:
         assert not twice, twice
 
 
-def test_a_project_of_old_format_opens_in_the_window(window: Window, demo: Project, tmp_path: Path) -> None:
+def test_a_project_of_old_format_opens_in_the_window(
+    window: Window, demo: Project, tmp_path: Path
+) -> None:
     old = tmp_path / "old.balken"
     text = to_text(demo)
     assert text.count(b'"format": 6') == 1

@@ -1,4 +1,5 @@
-"""Every command, by its key where it has one, else by the finder: none is a word without anything behind it."""
+"""Every command, by its key where it has one, else by the finder: none is a word without anything
+behind it."""
 
 import pytest
 from PySide6.QtCore import Qt
@@ -65,14 +66,17 @@ def do(window: Window, command: Command, qtbot: QtBot) -> None:
 
 
 @pytest.mark.parametrize("place", PLACES)
-def test_every_command_does_something_or_says_why_not(window: Window, qtbot: QtBot, place: str) -> None:
+def test_every_command_does_something_or_says_why_not(
+    window: Window, qtbot: QtBot, place: str
+) -> None:
     go(window, place)
     names = [(c.words, c.key) for c in commands(window)]
     assert len(names) > 45
     for words, key in names:
-        go(window, place) if place in ("", the("wall:W11")) or window.building.history.done else window.select(
-            window.selection
-        )
+        go(window, place) if place in (
+            "",
+            the("wall:W11"),
+        ) or window.building.history.done else window.select(window.selection)
         here = next((c for c in commands(window) if (c.words, c.key) == (words, key)), None)
         if here is None:
             continue
@@ -90,7 +94,11 @@ def testdialogs_open_by_their_keys(window: Window, qtbot: QtBot, dialogs: list[s
     for key, kind in ((Qt.Key.Key_O, "open"), (Qt.Key.Key_E, "folder"), (Qt.Key.Key_S, "save")):
         qtbot.keyClick(window, key, Qt.KeyboardModifier.ControlModifier)
         assert dialogs.pop() == kind
-    qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(
+        window,
+        Qt.Key.Key_S,
+        Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier,
+    )
     assert dialogs.pop() == "save"
 
 

@@ -1,4 +1,5 @@
-"""Whatever is selected has a slip, and whatever a slip offers can be chosen: nothing goes wrong inside the program.
+"""Whatever is selected has a slip, and whatever a slip offers can be chosen: nothing goes wrong
+inside the program.
 
 ``BALKEN_STRIDE=1`` tries every choice of every kind of member; without it, every few.
 """
@@ -29,13 +30,17 @@ def with_a_heel() -> Project:
 
 
 @pytest.mark.parametrize("building", [shown_demo, ferry_hall, with_a_heel])
-def test_every_member_has_its_figure_and_the_checks_it_is_told_by(building: Callable[[], Project]) -> None:
+def test_every_member_has_its_figure_and_the_checks_it_is_told_by(
+    building: Callable[[], Project],
+) -> None:
     checked = work_out(building())
     for m in checked.structure.members:
         assert figure(checked, m), m.id
         found = checks_of(checked, m)
         if m.id in checked.used and m.role not in ("top chord", "bottom chord", "web"):
-            assert max(c.ratio for c in found) == pytest.approx(checked.used[m.id][0], rel=1e-9), m.id
+            assert max(c.ratio for c in found) == pytest.approx(checked.used[m.id][0], rel=1e-9), (
+                m.id
+            )
 
 
 def kinds(checked_members: tuple[Member, ...]) -> list[Member]:
@@ -44,7 +49,9 @@ def kinds(checked_members: tuple[Member, ...]) -> list[Member]:
 
 
 @pytest.mark.parametrize("building", [shown_demo, ferry_hall])
-def test_every_choice_of_every_slip_can_be_made(window: Window, qtbot: QtBot, building: Callable[[], Project]) -> None:
+def test_every_choice_of_every_slip_can_be_made(
+    window: Window, qtbot: QtBot, building: Callable[[], Project]
+) -> None:
     window.show_building(Building(building()))
     tried = 0
     for m in kinds(window.building.checked.structure.members):

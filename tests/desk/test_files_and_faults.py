@@ -23,14 +23,19 @@ from balken.session.journal import left_for
 from named import the
 
 ISSUED = {
-    "bakehouse-as-issued.balken", "bakehouse-concrete.csv", "bakehouse-cutting-list.csv", "bakehouse-sheets.pdf",
+    "bakehouse-as-issued.balken",
+    "bakehouse-concrete.csv",
+    "bakehouse-cutting-list.csv",
+    "bakehouse-sheets.pdf",
     "bakehouse-structure.ifc",
-}  # fmt: skip
+}
 
 
 def answer(window: Window, words: str) -> QPushButton:
     """A word that answers what the line asks."""
-    return next(b for b in window.line.findChildren(QPushButton) if b.text() == words and b.isVisible())
+    return next(
+        b for b in window.line.findChildren(QPushButton) if b.text() == words and b.isVisible()
+    )
 
 
 @pytest.mark.parametrize("way", ["key", "word", "finder"])
@@ -87,7 +92,9 @@ def test_a_fault_in_an_edit_changes_nothing_and_can_be_reported(
     assert window.building.project.name == "Still usable"
 
 
-def test_an_edit_that_cannot_be_shown_is_taken_back_whole(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_an_edit_that_cannot_be_shown_is_taken_back_whole(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
     before = window.building.project
     real, times = window.board.show_building, []
 
@@ -117,13 +124,18 @@ os._exit(9)
 
 def killed_with_work(path: Path) -> None:
     """Another window on a file does an edit and is killed."""
-    done = subprocess.run([sys.executable, "-c", LEFT, str(path)], env={**os.environ, "PYTHONPATH": "src"}, check=False)
+    done = subprocess.run(
+        [sys.executable, "-c", LEFT, str(path)],
+        env={**os.environ, "PYTHONPATH": "src"},
+        check=False,
+    )
     assert done.returncode == 9
 
 
 @pytest.fixture
 def left(qtbot: QtBot, tmp_path: Path) -> Window:
-    """A window on a file whose last program was killed before it saved, and a neighbour's window that was not."""
+    """A window on a file whose last program was killed before it saved, and a neighbour's window
+    that was not."""
     mine, other = tmp_path / "mine.balken", tmp_path / "other.balken"
     Building(shown_demo()).save(mine)
     Building(shown_demo()).save(other)
@@ -144,7 +156,9 @@ def left(qtbot: QtBot, tmp_path: Path) -> Window:
     return window
 
 
-def test_lost_work_is_offered_to_its_own_file_and_taken_as_an_edit(left: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_lost_work_is_offered_to_its_own_file_and_taken_as_an_edit(
+    left: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
     assert left.line.asked is not None
     assert "1 edit" in left.line.asked[0]
     assert "mine.balken" in left.line.asked[0]
@@ -155,7 +169,9 @@ def test_lost_work_is_offered_to_its_own_file_and_taken_as_an_edit(left: Window,
     left._closing = True
 
 
-def test_an_offer_not_answered_is_kept_through_edits_and_a_change_of_theme(left: Window, tmp_path: Path) -> None:
+def test_an_offer_not_answered_is_kept_through_edits_and_a_change_of_theme(
+    left: Window, tmp_path: Path
+) -> None:
     path = tmp_path / "mine.balken"
     left.toggle_theme()
     assert left.line.asked is not None
@@ -166,7 +182,9 @@ def test_an_offer_not_answered_is_kept_through_edits_and_a_change_of_theme(left:
 
 
 @pytest.mark.parametrize("tier", [the("floor:F2"), the("floor:C1")])
-def test_a_click_on_a_narrow_band_of_the_ladder_takes_the_tier(window: Window, qtbot: QtBot, tier: str) -> None:
+def test_a_click_on_a_narrow_band_of_the_ladder_takes_the_tier(
+    window: Window, qtbot: QtBot, tier: str
+) -> None:
     window.work_in(the("walls:L1"))
     QApplication.processEvents()
     ladder = window.ladder
@@ -176,7 +194,9 @@ def test_a_click_on_a_narrow_band_of_the_ladder_takes_the_tier(window: Window, q
     assert window.tier_id == tier
 
 
-def test_the_window_is_no_larger_than_the_screen(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_the_window_is_no_larger_than_the_screen(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(QScreen, "availableGeometry", lambda _: QRect(0, 0, 1024, 700))
     made = Window(Building(shown_demo()))
     qtbot.addWidget(made)
@@ -189,16 +209,21 @@ def test_the_window_is_no_larger_than_the_screen(qtbot: QtBot, monkeypatch: pyte
 
 
 def test_along_chosen_walls_under_what_lies_over_them(window: Window, qtbot: QtBot) -> None:
-    """A wall can be picked where a strip lies on it; where just such a strip stands already, that is said."""
+    """A wall can be picked where a strip lies on it; where just such a strip stands already, that
+    is said."""
     window.work_in(next(t.id for t in window.tiers if t.kind == "ground"))
     window.tools.set_kit(along="along chosen walls")
     qtbot.keyClick(window, Qt.Key.Key_G)
     QApplication.processEvents()
     assert window.tools.at_work
-    spot = window.plan.to_pixel((5000.0, 80.0))  # on the south wall, with its stem and its footing over it
+    spot = window.plan.to_pixel(
+        (5000.0, 80.0)
+    )  # on the south wall, with its stem and its footing over it
     before = window.building.project
     Hands(qtbot, window.plan).click(spot.x(), spot.y())
     QApplication.processEvents()
     assert window.building.project != before
     placed = [r.walls for r in window.building.project.runs if r not in before.runs]
-    assert ("W101",) in placed, "the wall was picked under its stem, and has a foundation of its own"
+    assert ("W101",) in placed, (
+        "the wall was picked under its stem, and has a foundation of its own"
+    )

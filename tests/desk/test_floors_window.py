@@ -1,4 +1,5 @@
-"""Floors, beams and posts in the window: placed by clicks and keys, read on the slip, changed by hand, dragged."""
+"""Floors, beams and posts in the window: placed by clicks and keys, read on the slip, changed by
+hand, dragged."""
 
 import pytest
 from desk_hands import choose, enter, press, words
@@ -36,8 +37,14 @@ def test_a_beam_tells_its_values_under_the_pointer_and_by_keys(hall: Window, qtb
     assert figure is not None
     assert figure.words == ""
     middle = QPointF(figure.width() / 2, 40)
-    move = QMouseEvent(QEvent.Type.MouseMove, middle, figure.mapToGlobal(middle), Qt.MouseButton.NoButton,
-                       Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+    move = QMouseEvent(
+        QEvent.Type.MouseMove,
+        middle,
+        figure.mapToGlobal(middle),
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+    )
     figure.mouseMoveEvent(move)
     assert figure.at == pytest.approx(3600.0, abs=40.0)
     assert "kN" in figure.words
@@ -119,7 +126,10 @@ def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> N
     from balken.model.edits.floors import add_opening
     from balken.model.memo import Memo
 
-    window.edit("open", lambda p: add_opening(p, "F2", "stair", at=(3000.0, 2000.0), size=(900.0, 2000.0))[0])
+    window.edit(
+        "open",
+        lambda p: add_opening(p, "F2", "stair", at=(3000.0, 2000.0), size=(900.0, 2000.0))[0],
+    )
     floor = next(f for f in window.building.project.floors if f.id == "F2")
     before = bed_of_floor(window.building.project, floor, Memo())
     window.select(the("hole:F2/O1"))
@@ -142,7 +152,10 @@ def test_changing_a_build_up_says_how_many_floors_it_touches(window: Window, qtb
     choose(window, "a change touches", "only this one")
     enter(qtbot, window, "subfloor", "1 1/8")
     project = window.building.project
-    depths = {f.id: next(b.subfloor for b in project.build_ups if b.id == f.build_up) for f in project.floors}
+    depths = {
+        f.id: next(b.subfloor for b in project.build_ups if b.id == f.build_up)
+        for f in project.floors
+    }
     assert depths["F2"] == pytest.approx(28.575)
     assert depths["F1"] != depths["F2"]
     assert '1 1/8" subfloor' in words(window) or '1⅛" subfloor' in words(window)
@@ -159,7 +172,13 @@ def test_a_slab_is_named_by_its_depth_and_has_its_check(hall: Window) -> None:
 
 def test_floor_and_beam_words_are_there_with_their_keys(hall: Window) -> None:
     there = {command[0]: command[1] for command in commands(hall)}
-    wanted = {"Floor": "Shift+F", "Opening in floor": "O", "Cut floor": "K", "Beam": "Shift+B", "Beam bays": "Shift+Y"}
+    wanted = {
+        "Floor": "Shift+F",
+        "Opening in floor": "O",
+        "Cut floor": "K",
+        "Beam": "Shift+B",
+        "Beam bays": "Shift+Y",
+    }
     assert {name: there[name] for name in wanted} == wanted
 
 
@@ -208,7 +227,9 @@ def test_a_post_shows_what_it_carries_and_its_check(hall: Window) -> None:
     assert (after.section, after.size) == ("SHS 140x6", (140.0, 140.0))
 
 
-def test_holes_are_bored_on_the_slip_and_refused_by_the_fit_list(hall: Window, qtbot: QtBot) -> None:
+def test_holes_are_bored_on_the_slip_and_refused_by_the_fit_list(
+    hall: Window, qtbot: QtBot
+) -> None:
     hall.select(mark(hall, "F1-J05c"))
     press(hall, "Bore a hole")
     hall.select(mark(hall, "F1-J05c"))
@@ -229,7 +250,9 @@ def test_every_kind_of_thing_fills_the_slip_and_paints(hall: Window, qtbot: QtBo
         hall.grab()
 
 
-def test_an_i_joist_is_typed_offered_to_a_floor_and_checked_by_its_values(hall: Window, qtbot: QtBot) -> None:
+def test_an_i_joist_is_typed_offered_to_a_floor_and_checked_by_its_values(
+    hall: Window, qtbot: QtBot
+) -> None:
     hall.select(the("page:products"))
     press(hall, "wood I-joist")
     assert hall.selection == the("product:I-joist 1")
@@ -268,7 +291,9 @@ def test_posts_are_cut_from_another_section_as_a_group(hall: Window) -> None:
     hall.select_many((the(f"support:{chosen[0]}"), the(f"support:{posts[3].id}")))
     assert box(hall, "cut from").currentText() == "various"
     choose(hall, "fitted", "to its levels alone")
-    assert [s.tied for s in hall.building.project.point_supports if s.id in (chosen[0], posts[3].id)] == [False, False]
+    assert [
+        s.tied for s in hall.building.project.point_supports if s.id in (chosen[0], posts[3].id)
+    ] == [False, False]
 
 
 def box(w: Window, name: str) -> QComboBox:

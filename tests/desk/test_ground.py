@@ -69,7 +69,9 @@ def figure_words(w: Window) -> list[str]:
     return [m.text for m in figure.drawing if isinstance(m, Label)]
 
 
-def test_a_kind_asks_for_its_own_parts_and_is_not_placed_before_they_are_chosen(qtbot: QtBot) -> None:
+def test_a_kind_asks_for_its_own_parts_and_is_not_placed_before_they_are_chosen(
+    qtbot: QtBot,
+) -> None:
     from msgspec.structs import replace
 
     plain = replace(house(), runs=(), floors=())
@@ -99,8 +101,10 @@ def test_a_kind_asks_for_its_own_parts_and_is_not_placed_before_they_are_chosen(
     press(w, "Place it")
     (run,) = w.building.project.runs
     assert (run.kind, run.stem_thickness, run.footing_width) == (
-        "basement", pytest.approx(10 * INCH), pytest.approx(24 * INCH),
-    )  # fmt: skip
+        "basement",
+        pytest.approx(10 * INCH),
+        pytest.approx(24 * INCH),
+    )
     w._closing = True
 
 
@@ -125,15 +129,22 @@ def test_dragging_the_ground_line_steps_the_footings_anew(ground: Window) -> Non
     ladder.level_moved.emit("GR", item.elevation - 2 * FOOT, False)
     project = ground.building.project
     assert level(project, "GR").elevation == pytest.approx(item.elevation - 2 * FOOT)
-    assert {round(a.height - b.height, 3) for a, b in zip(spots, project.spots)} == {round(2 * FOOT, 3)}
+    assert {round(a.height - b.height, 3) for a, b in zip(spots, project.spots)} == {
+        round(2 * FOOT, 3)
+    }
     assert [s.key for s in ground.building.checked.structure.steps] != before
     ground.undo()
-    assert [s.key for s in ground.building.checked.structure.steps] == before, "one drag is one step of undo"
+    assert [s.key for s in ground.building.checked.structure.steps] == before, (
+        "one drag is one step of undo"
+    )
 
 
 def test_a_step_is_dragged_held_and_let_go(ground: Window, qtbot: QtBot) -> None:
     step = next(s for s in ground.building.checked.structure.steps if s.line == "W103")
-    middle = ((step.across[0][0] + step.across[1][0]) / 2, (step.across[0][1] + step.across[1][1]) / 2)
+    middle = (
+        (step.across[0][0] + step.across[1][0]) / 2,
+        (step.across[0][1] + step.across[1][1]) / 2,
+    )
     outer = max(step.across, key=lambda p: p[1])
     at = ground.plan.to_pixel((middle[0], outer[1] - 60.0))
     assert ground.plan.key_at(ground.plan.to_plan(at)) == step.key
@@ -195,12 +206,16 @@ def test_ledge_and_typed_load_in_the_slip_of_a_foundation(ground: Window, qtbot:
     assert sum(ground.building.checked.path.soil_total) > before
 
 
-def test_a_pad_shows_its_checks_and_takes_the_size_that_would_do(ground: Window, qtbot: QtBot) -> None:
+def test_a_pad_shows_its_checks_and_takes_the_size_that_would_do(
+    ground: Window, qtbot: QtBot
+) -> None:
     pad = next(m for m in ground.building.checked.structure.members if m.role == "pad")
     ground.select(pad.id)
     type_in(ground, qtbot, "snow", "40 kip")
     assert any(f.kind == "over" and pad.mark in f.place for f in ground.building.findings)
-    button = next(b for b in ground.slip.widget().findChildren(QPushButton) if b.text().startswith("Make it"))
+    button = next(
+        b for b in ground.slip.widget().findChildren(QPushButton) if b.text().startswith("Make it")
+    )
     button.click()
     assert not any(f.kind == "over" and pad.mark in f.place for f in ground.building.findings)
 
@@ -213,12 +228,18 @@ def test_bad_soil_is_refused_where_it_is_typed(ground: Window, qtbot: QtBot) -> 
     assert ground.building.project.site.soil_bearing > 0
 
 
-@pytest.mark.parametrize("kind", ["strip footing and wall", "slab with thickened edge", "grade beam", "slab on grade"])
+@pytest.mark.parametrize(
+    "kind", ["strip footing and wall", "slab with thickened edge", "grade beam", "slab on grade"]
+)
 def test_drawn_freely_by_clicks(ground: Window, qtbot: QtBot, kind: str) -> None:
     runs = len(ground.building.project.runs)
     ground.tools.start("Foundation")
     choose(ground, "kind", kind)
-    missing = [b for b in ground.slip.widget().findChildren(QPushButton) if b.text().startswith("Usual sizes")]
+    missing = [
+        b
+        for b in ground.slip.widget().findChildren(QPushButton)
+        if b.text().startswith("Usual sizes")
+    ]
     if missing:
         missing[0].click()
     choose(ground, "runs", "drawn freely")
@@ -228,7 +249,9 @@ def test_drawn_freely_by_clicks(ground: Window, qtbot: QtBot, kind: str) -> None
     found = ground.building.project.runs
     assert len(found) == runs + 1, ground.fit.said
     assert len(found[-1].paths[0]) == 5
-    members = [m for m in ground.building.checked.structure.members if m.host == the(f"run:{found[-1].id}")]
+    members = [
+        m for m in ground.building.checked.structure.members if m.host == the(f"run:{found[-1].id}")
+    ]
     assert members
     ground.tools.leave()
 
@@ -255,7 +278,12 @@ def test_loads_are_typed_with_their_unit_or_without(ground: Window, qtbot: QtBot
     ground.select(the("run:G2"))
     name = CASE_WORDS["D"]
     kept = ground.building.project.runs[1].loads[1:]
-    for text, wanted in (("850", 850 * PLF), ("1,200 plf", 1200 * PLF), ("12.4 kN/m", 12.4), ("12,4 kN/m", 12.4)):
+    for text, wanted in (
+        ("850", 850 * PLF),
+        ("1,200 plf", 1200 * PLF),
+        ("12.4 kN/m", 12.4),
+        ("12,4 kN/m", 12.4),
+    ):
         type_in(ground, qtbot, name, text)
         loads = ground.building.project.runs[1].loads
         assert loads[0] == pytest.approx(wanted), text

@@ -28,7 +28,9 @@ def named(name: str) -> Callable[..., Any]:
     return lambda p: replace(p, name=name)
 
 
-def test_an_edit_that_lasts_says_so_and_is_made(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_an_edit_that_lasts_says_so_and_is_made(
+    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(window.building, "worked_out", slowly(window.building.worked_out, 0.7))
     said: list[str] = []
     QTimer.singleShot(450, lambda: said.append(window.fit.said))
@@ -55,7 +57,9 @@ def test_escape_leaves_an_edit_and_nothing_of_it_is_made(
     assert window.building.project.name == "After all"
 
 
-def test_undo_that_lasts_can_be_left(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_undo_that_lasts_can_be_left(
+    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     assert window.edit("give it a name", named("One"))
     monkeypatch.setattr(window.building, "look_ahead", slowly(window.building.look_ahead, 3.0))
     QTimer.singleShot(400, lambda: QTest.keyClick(window, Qt.Key.Key_Escape))
@@ -66,7 +70,9 @@ def test_undo_that_lasts_can_be_left(window: Window, qtbot: QtBot, monkeypatch: 
     assert window.building.project.name == "Bakehouse"
 
 
-def test_what_goes_wrong_apart_is_told_as_ever(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_goes_wrong_apart_is_told_as_ever(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
     def broken(_: object) -> object:
         time.sleep(0.5)
         raise RuntimeError("late and wrong")

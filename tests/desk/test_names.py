@@ -41,7 +41,13 @@ def test_supports_steps_and_grid_lines(project: Project) -> None:
 
 @pytest.mark.parametrize(
     "key",
-    [the("wall:none"), the("opening:none/none"), the("opening:none"), the("grid:none/none"), the("support:none")],
+    [
+        the("wall:none"),
+        the("opening:none/none"),
+        the("opening:none"),
+        the("grid:none/none"),
+        the("support:none"),
+    ],
 )
 def test_what_is_gone_has_no_name(project: Project, key: str) -> None:
     assert label_of(project, key) == ""

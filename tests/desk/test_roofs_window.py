@@ -1,4 +1,5 @@
-"""Roofs in the window: hip to gable by one key, eaves and skylights dragged, tools, slips, trusses drawn."""
+"""Roofs in the window: hip to gable by one key, eaves and skylights dragged, tools, slips, trusses
+drawn."""
 
 from itertools import pairwise
 
@@ -60,18 +61,29 @@ def test_a_hip_becomes_a_gable_by_one_key_and_comes_back(roofed: Window, qtbot: 
 
 def test_an_eave_is_dragged_out_and_taken_back_as_one_step(roofed: Window, qtbot: QtBot) -> None:
     plan = roofed.plan
-    edge = next(e for e in roofed.building.checked.structure.roofs[the("roof:R1")].edges if e.name == "W201")
+    edge = next(
+        e for e in roofed.building.checked.structure.roofs[the("roof:R1")].edges if e.name == "W201"
+    )
     out = edge.out
     spot = ((edge.a[0] * 3 + edge.b[0]) / 4 + 100, edge.a[1] - out * 0.7)
     a = plan.to_pixel(spot)
     b = plan.to_pixel((spot[0], spot[1] - 300.0))
     Hands(qtbot, plan).drag((a.x(), a.y()), (b.x(), b.y()))
-    made = next(e for e in roofed.building.checked.structure.roofs[the("roof:R1")].edges if e.name == "W201")
+    made = next(
+        e for e in roofed.building.checked.structure.roofs[the("roof:R1")].edges if e.name == "W201"
+    )
     assert made.out == pytest.approx(out + 300.0, abs=40.0)
     tails = [m for m in of(roofed, "rafter") if "/rafter:W201." in str(m.id)]
     assert min(m.start[1] for m in tails) == pytest.approx(-made.out, abs=1.0)
     qtbot.keyClick(roofed, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert next(e for e in roofed.building.checked.structure.roofs[the("roof:R1")].edges if e.name == "W201").out == out
+    assert (
+        next(
+            e
+            for e in roofed.building.checked.structure.roofs[the("roof:R1")].edges
+            if e.name == "W201"
+        ).out
+        == out
+    )
 
 
 def test_a_skylight_is_dragged_typed_and_taken_away(roofed: Window, qtbot: QtBot) -> None:
@@ -101,9 +113,13 @@ def test_pitch_ridge_heel_and_sides_are_typed(roofed: Window, qtbot: QtBot) -> N
     assert roofed.building.project.roofs[0].ridge is None
     roofed.select(the("side:R1/W201"))
     enter(qtbot, roofed, "pitch", "10 in 12")
-    assert roofed.building.checked.structure.roofs[the("roof:R1")].edges[0].slope == pytest.approx(10 / 12)
+    assert roofed.building.checked.structure.roofs[the("roof:R1")].edges[0].slope == pytest.approx(
+        10 / 12
+    )
     enter(qtbot, roofed, "pitch", "")
-    assert roofed.building.checked.structure.roofs[the("roof:R1")].edges[0].slope == pytest.approx(8 / 12)
+    assert roofed.building.checked.structure.roofs[the("roof:R1")].edges[0].slope == pytest.approx(
+        8 / 12
+    )
 
 
 def test_a_rafter_tells_how_it_is_laid_out(roofed: Window) -> None:
@@ -139,11 +155,15 @@ def _titles(w: Window) -> list[str]:
 def test_trusses_for_rafters_and_another_shape_by_choice(roofed: Window) -> None:
     roofed.select(the("roof:R2"))
     choose(roofed, "shape", "Howe")
-    assert {t.truss.kind for t in roofed.building.checked.trusses[the("roof:R2")].placed} == {"Howe"}
+    assert {t.truss.kind for t in roofed.building.checked.trusses[the("roof:R2")].placed} == {
+        "Howe"
+    }
     choose(roofed, "of", "rafters")
     assert roofed.building.project.roofs[1].framing == "rafters"
     assert of(roofed, "rafter", the("roof:R2"))
-    assert roofed.building.checked.path.soil_total == pytest.approx(roofed.building.checked.path.applied, rel=1e-6)
+    assert roofed.building.checked.path.soil_total == pytest.approx(
+        roofed.building.checked.path.applied, rel=1e-6
+    )
 
 
 def test_a_roof_is_placed_over_the_walls_and_by_corners(window: Window, qtbot: QtBot) -> None:
@@ -163,7 +183,9 @@ def test_a_roof_is_placed_over_the_walls_and_by_corners(window: Window, qtbot: Q
     assert any(c.words == "Skylight" for c in commands(window))
 
 
-def test_a_skylight_is_placed_by_a_click_and_refused_off_the_roof(roofed: Window, qtbot: QtBot) -> None:
+def test_a_skylight_is_placed_by_a_click_and_refused_off_the_roof(
+    roofed: Window, qtbot: QtBot
+) -> None:
     qtbot.keyClick(roofed, Qt.Key.Key_O)
     assert roofed.tools.name == "Skylight"
     spot = roofed.plan.to_pixel((7600.0, 2000.0))
@@ -181,14 +203,18 @@ def test_roofs_are_drawn_in_space_and_upright(roofed: Window) -> None:
         assert not roofed.grab().isNull()
 
 
-def test_the_ridge_is_dragged_on_the_ladder_and_its_pitch_follows(roofed: Window, qtbot: QtBot) -> None:
+def test_the_ridge_is_dragged_on_the_ladder_and_its_pitch_follows(
+    roofed: Window, qtbot: QtBot
+) -> None:
     ladder = roofed.ladder
     shape = roofed.building.checked.structure.roofs[the("roof:R1")]
     before, y = shape.edges[0].slope, ladder.y_of(shape.roof.top)
     Hands(qtbot, ladder).drag((20.0, y), (20.0, y - 24.0))
     now = roofed.building.checked.structure.roofs[the("roof:R1")]
     assert now.edges[0].slope > before  # type: ignore[operator]
-    assert now.roof.top == pytest.approx(shape.roof.top + 24.0 / ladder.scale(), abs=1.5 / ladder.scale())
+    assert now.roof.top == pytest.approx(
+        shape.roof.top + 24.0 / ladder.scale(), abs=1.5 / ladder.scale()
+    )
     assert roofed.building.project.roofs[0].ridge is not None
     assert roofed.building.project.roofs[1].ridge is None
     qtbot.keyClick(roofed, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -208,7 +234,9 @@ def test_a_joint_of_a_truss_is_dragged_along_its_chord(roofed: Window, qtbot: Qt
     assert joint == 2
     assert 50.0 < shift < 350.0
     enter(qtbot, roofed, "joint 2", "4'")
-    assert roofed.building.checked.trusses[the("roof:R2")].placed[4].truss.joints[1][0] == pytest.approx(48 * INCH)
+    assert roofed.building.checked.trusses[the("roof:R2")].placed[4].truss.joints[1][
+        0
+    ] == pytest.approx(48 * INCH)
     press(roofed, "Back to the joints of the shape")
     assert roofed.building.project.roofs[1].trusses.moved == ()
     again = roofed.slip.findChildren(TrussFigure)[-1]
@@ -248,10 +276,14 @@ def test_rafters_are_tied_lined_up_and_cut_by_kind(roofed: Window, qtbot: QtBot)
     assert roofed.building.project.roofs[0].rafters.line_up is not None
     choose(roofed, "pairs", "side by side")
     assert roofed.building.project.roofs[0].rafters.stagger
-    assert roofed.building.checked.path.soil_total == pytest.approx(roofed.building.checked.path.applied, rel=1e-6)
+    assert roofed.building.checked.path.soil_total == pytest.approx(
+        roofed.building.checked.path.applied, rel=1e-6
+    )
 
 
-def test_a_roof_of_trusses_over_wings_is_divided_by_one_button_and_taken_back(window: Window, qtbot: QtBot) -> None:
+def test_a_roof_of_trusses_over_wings_is_divided_by_one_button_and_taken_back(
+    window: Window, qtbot: QtBot
+) -> None:
     window.show_building(Building(walled(TEE, sides=(), framing="trusses")))
     window.work_in(the("roof:R1"))
     before = window.building.project
@@ -268,8 +300,14 @@ def test_a_roof_of_trusses_over_wings_is_divided_by_one_button_and_taken_back(wi
 def test_a_slip_is_laid_out_before_anything_is_drawn(roofed: Window) -> None:
     roofed.select(the("roof:R1"))
     body = roofed.slip.widget()
-    assert body.height() >= body.minimumSizeHint().height() > roofed.slip.height(), "nothing is pressed together"
+    assert body.height() >= body.minimumSizeHint().height() > roofed.slip.height(), (
+        "nothing is pressed together"
+    )
     assert "nails at the heel" not in words(roofed)
-    rafter = next(m for m in of(roofed, "rafter") if family_of(m.supports[-1].on) == "ridge" and wall_key(m.supports[0].on))
+    rafter = next(
+        m
+        for m in of(roofed, "rafter")
+        if family_of(m.supports[-1].on) == "ridge" and wall_key(m.supports[0].on)
+    )
     roofed.select(rafter.id)
     assert "of 16d common" in words(roofed)

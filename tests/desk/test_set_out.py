@@ -1,4 +1,5 @@
-"""Setting out a whole building from nothing, by mouse and keyboard, against the architect's file of the same building."""
+"""Setting out a whole building from nothing, by mouse and keyboard, against the architect's file of
+the same building."""
 
 from collections.abc import Callable, Iterator
 
@@ -19,24 +20,35 @@ from named import the
 FEET = 304.8
 OPENINGS = {
     1: (
-        ("south", "window", 4, 1.5, 16, 5), ("south", "door", 24, 0, 3, 6.8333), ("south", "window", 30, 3, 3, 4),
-        ("east", "window", 5, 3, 4, 4), ("north", "door", 8, 0, 3, 6.8333), ("north", "window", 18, 3, 5, 4),
-        ("middle", "door", 8, 0, 3, 6.8333), ("middle", "door", 24, 0, 5, 6.8333),
+        ("south", "window", 4, 1.5, 16, 5),
+        ("south", "door", 24, 0, 3, 6.8333),
+        ("south", "window", 30, 3, 3, 4),
+        ("east", "window", 5, 3, 4, 4),
+        ("north", "door", 8, 0, 3, 6.8333),
+        ("north", "window", 18, 3, 5, 4),
+        ("middle", "door", 8, 0, 3, 6.8333),
+        ("middle", "door", 24, 0, 5, 6.8333),
     ),
     2: (
-        ("south", "window", 4, 3, 4, 4), ("south", "window", 16, 3, 4, 4), ("south", "window", 28, 3, 4, 4),
-        ("north", "window", 6, 3, 4, 4), ("north", "window", 22, 3, 4, 4), ("west", "window", 11, 3, 4, 4),
+        ("south", "window", 4, 3, 4, 4),
+        ("south", "window", 16, 3, 4, 4),
+        ("south", "window", 28, 3, 4, 4),
+        ("north", "window", 6, 3, 4, 4),
+        ("north", "window", 22, 3, 4, 4),
+        ("west", "window", 11, 3, 4, 4),
         ("middle", "door", 16, 0, 3, 6.8333),
     ),
-}  # fmt: skip
-"""As the invented architect drew them: wall, kind, from its start, sill, rough width and height, feet."""
+}
+"""As the invented architect drew them: wall, kind, from its start, sill, rough width and height,
+feet."""
 ORDER = ("south", "east", "north", "west", "middle")
 ROOM = {"window": (0.5, 0.5), "door": (2.0, 2.5)}
 """Inches that a rough opening is wider and higher than what is set into it."""
 
 
 class Person:
-    """Someone at the desk: types into the board and into fields of the slip, chooses from lists, clicks."""
+    """Someone at the desk: types into the board and into fields of the slip, chooses from lists,
+    clicks."""
 
     def __init__(self, qtbot: QtBot, w: Window) -> None:
         self.qtbot, self.w = qtbot, w
@@ -173,7 +185,15 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
     for step in steps:
         step(person)
     w = person.w
-    assert [x.label for x in w.building.project.grids[0].lines] == ["1", "2", "3", "4", "A", "B", "C"]
+    assert [x.label for x in w.building.project.grids[0].lines] == [
+        "1",
+        "2",
+        "3",
+        "4",
+        "A",
+        "B",
+        "C",
+    ]
     assert len(w.building.project.walls) == 5
     openings(person, 1)
     w.work_in(the("walls:L1"))
@@ -191,7 +211,9 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
         for a, b in zip(mine[key], holes):
             assert a[0] == b[0]
             assert a[1:] == pytest.approx(b[1:], abs=0.1)
-    reach = [w_.start for w_ in drawn.walls if w_.side == "left" and w_.thickness == pytest.approx(165.1)]
+    reach = [
+        w_.start for w_ in drawn.walls if w_.side == "left" and w_.thickness == pytest.approx(165.1)
+    ]
     assert len(reach) == 8
     history = [s.words for s in w.building.history.done]
     first = w.building.history.done[0].before
@@ -202,7 +224,8 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
 
 
 def test_structure_stands_on_what_was_set_out(person: Person, qtbot: QtBot) -> None:
-    """What follows in the window after setting out: a foundation of usual parts, floors and a roof."""
+    """What follows in the window after setting out: a foundation of usual parts, floors and a
+    roof."""
     for step in (levels, grid, walls):
         step(person)
     w = person.w
@@ -214,6 +237,10 @@ def test_structure_stands_on_what_was_set_out(person: Person, qtbot: QtBot) -> N
     person.press("Place it")
     for key in (Qt.Key.Key_J, Qt.Key.Key_R):
         qtbot.keyClick(w, key)
-    assert (len(w.building.project.runs), len(w.building.project.floors), len(w.building.project.roofs)) == (1, 3, 1)
+    assert (
+        len(w.building.project.runs),
+        len(w.building.project.floors),
+        len(w.building.project.roofs),
+    ) == (1, 3, 1)
     path = w.building.checked.path
     assert sum(path.soil_total) == pytest.approx(sum(path.applied), rel=1e-6)

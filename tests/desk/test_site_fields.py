@@ -1,4 +1,5 @@
-"""What the checks ask for besides loads can be typed on the slips: bolts, plates, the weight of walls, layups and holes."""
+"""What the checks ask for besides loads can be typed on the slips: bolts, plates, the weight of
+walls, layups and holes."""
 
 import pytest
 from desk_hands import choose, enter, field

@@ -29,7 +29,8 @@ from named import the
 
 
 def test_no_reference_to_none_is_lost_in_painting(qapp: QApplication) -> None:
-    """A binding that loses a reference to None at every call that returns nothing aborts Python 3.11 in one repaint."""
+    """A binding that loses a reference to None at every call that returns nothing aborts Python
+    3.11 in one repaint."""
     image = QImage(50, 50, QImage.Format.Format_RGB32)
     painter = QPainter(image)
     before = sys.getrefcount(None)
@@ -48,14 +49,22 @@ def test_the_demo_opens_on_a_floor_with_its_finding(window: Window) -> None:
 
 
 def test_click_a_joist_and_read_why(window: Window, qtbot: QtBot) -> None:
-    joist = next(m for m in window.building.checked.structure.members if m.id == the("floor:F2/joist:09a"))
+    joist = next(
+        m for m in window.building.checked.structure.members if m.id == the("floor:F2/joist:09a")
+    )
     middle = ((joist.start[0] + joist.end[0]) / 2, joist.start[1] + 600)
     at = window.plan.to_pixel(middle)
     Hands(qtbot, window.plan).click(at.x(), at.y())
     assert window.selection == the("floor:F2/joist:09a")
     assert window.slip.findChild(Figure) is not None
     bars = window.slip.findChild(Bars)
-    assert [c.name for c in bars.checks] == ["Bending", "Shear", "Live deflection", "Total deflection", "Bearing"]
+    assert [c.name for c in bars.checks] == [
+        "Bending",
+        "Shear",
+        "Live deflection",
+        "Total deflection",
+        "Bearing",
+    ]
     Hands(qtbot, bars).click(40, 10)
     steps = window.slip.findChild(Steps)
     assert steps is not None
@@ -64,7 +73,11 @@ def test_click_a_joist_and_read_why(window: Window, qtbot: QtBot) -> None:
 
 def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: QtBot) -> None:
     before = window.building.project
-    top = max(m.solid.bounds()[1][2] for m in window.building.checked.structure.members if m.role == "ridge")
+    top = max(
+        m.solid.bounds()[1][2]
+        for m in window.building.checked.structure.members
+        if m.role == "ridge"
+    )
     plate = level(before, "P2").elevation
     ladder = window.ladder
     y = ladder.y_of(plate)
@@ -72,7 +85,11 @@ def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: Qt
     hands.drag((8, y), (8, y - 40))
     moved = level(window.building.project, "P2").elevation
     assert moved > plate + 200
-    now = max(m.solid.bounds()[1][2] for m in window.building.checked.structure.members if m.role == "ridge")
+    now = max(
+        m.solid.bounds()[1][2]
+        for m in window.building.checked.structure.members
+        if m.role == "ridge"
+    )
     assert now - top == pytest.approx(moved - plate)
     assert len(window.building.history.done) == 1, "one drag is one step"
     qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -114,7 +131,10 @@ def test_a_level_that_cannot_go_there_says_why(window: Window) -> None:
 def wall_pixel(window: Window, key: str) -> tuple[float, float]:
     item = wall(window.building.project, key)
     at = window.plan.to_pixel(
-        ((item.start[0] * 0.35 + item.end[0] * 0.65), (item.start[1] * 0.35 + item.end[1] * 0.65 - 60))
+        (
+            (item.start[0] * 0.35 + item.end[0] * 0.65),
+            (item.start[1] * 0.35 + item.end[1] * 0.65 - 60),
+        )
     )
     return at.x(), at.y()
 
@@ -189,7 +209,11 @@ def test_look_goes_to_the_finding(window: Window) -> None:
 def test_hold_another_choice_and_give_it_back(window: Window, qtbot: QtBot) -> None:
     window.work_in(the("floor:F2"))
     table = window.slip.findChild(Choices)
-    row = next(i for i, c in enumerate(table.rows) if c.spacing == pytest.approx(304.8) and c.section == "2x8")
+    row = next(
+        i
+        for i, c in enumerate(table.rows)
+        if c.spacing == pytest.approx(304.8) and c.section == "2x8"
+    )
     Hands(qtbot, table).click(60, (row + 1) * Choices.ROW + 8)
     floor = next(f for f in window.building.project.floors if f.id == "F2")
     assert (floor.section, floor.spacing) == ("2x8", pytest.approx(304.8))
@@ -201,7 +225,9 @@ def test_hold_another_choice_and_give_it_back(window: Window, qtbot: QtBot) -> N
 
 def test_a_field_refuses_what_it_cannot_read(window: Window, qtbot: QtBot) -> None:
     window.work_in(the("floor:F2"))
-    field = next(e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == "live load")
+    field = next(
+        e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == "live load"
+    )
     field.setText("heavy")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert field.property("wrong") is True
@@ -218,9 +244,15 @@ def test_change_one_member_only(window: Window) -> None:
     box = next(b for b in window.slip.findChildren(QComboBox) if b.accessibleName() == "section")
     box.activated.emit(box.findData("2x12"))
     assert window.member().section == "2x12"
-    others = [m for m in window.building.checked.structure.members if m.role == "joist" and m.host == the("floor:F2")]
+    others = [
+        m
+        for m in window.building.checked.structure.members
+        if m.role == "joist" and m.host == the("floor:F2")
+    ]
     assert sum(m.section == "2x12" for m in others) == 1
-    again = next(b for b in window.slip.findChildren(QPushButton) if b.text() == "As calculated again")
+    again = next(
+        b for b in window.slip.findChildren(QPushButton) if b.text() == "As calculated again"
+    )
     again.click()
     assert window.member().section == "2x8"
 
@@ -228,7 +260,10 @@ def test_change_one_member_only(window: Window) -> None:
 def test_take_a_joist_away(window: Window, qtbot: QtBot) -> None:
     window.select(the("floor:F2/joist:09a"))
     qtbot.keyClick(window, Qt.Key.Key_Delete)
-    assert all(not str(m.id).startswith("floor:F2/joist:09") for m in window.building.checked.structure.members)
+    assert all(
+        not str(m.id).startswith("floor:F2/joist:09")
+        for m in window.building.checked.structure.members
+    )
     assert "neighbours" in window.fit.said
 
 
@@ -248,7 +283,11 @@ def test_take_away_and_place_again(window: Window, qtbot: QtBot) -> None:
 def test_turn_the_joists(window: Window, qtbot: QtBot) -> None:
     window.work_in(the("floor:F2"))
     qtbot.keyClick(window, Qt.Key.Key_T)
-    joist = next(m for m in window.building.checked.structure.members if m.host == the("floor:F2") and m.area > 0)
+    joist = next(
+        m
+        for m in window.building.checked.structure.members
+        if m.host == the("floor:F2") and m.area > 0
+    )
     assert abs(joist.start[1] - joist.end[1]) < 1e-6
 
 
@@ -264,7 +303,9 @@ def test_find_or_do(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClicks(window.top.finder, "Floor 2 +8 in")
     assert window.top.finder.list.isVisible()
     qtbot.keyClick(window.top.finder, Qt.Key.Key_Return)
-    assert level(window.building.project, "L2").elevation == pytest.approx(2689.225 + 203.2, abs=1e-3)
+    assert level(window.building.project, "L2").elevation == pytest.approx(
+        2689.225 + 203.2, abs=1e-3
+    )
 
 
 def test_letters_typed_in_a_field_are_no_commands(window: Window, qtbot: QtBot) -> None:
@@ -302,13 +343,19 @@ def test_in_space_and_picking(window: Window, qtbot: QtBot) -> None:
     QApplication.processEvents()
     window.space.grab()
     image = window.space._image
-    colours = {image.pixelColor(x, y).name() for x in range(0, image.width(), 9) for y in range(0, image.height(), 9)}
+    colours = {
+        image.pixelColor(x, y).name()
+        for x in range(0, image.width(), 9)
+        for y in range(0, image.height(), 9)
+    }
     assert len(colours) > 20, "something is drawn"
     Hands(qtbot, window.space).click(window.space.width() / 2, window.space.height() / 2)
     found = window.selection
     if not found:  # the middle pixel may look between two rafters
         for dx in range(-60, 60, 4):
-            Hands(qtbot, window.space).click(window.space.width() / 2 + dx, window.space.height() / 2)
+            Hands(qtbot, window.space).click(
+                window.space.width() / 2 + dx, window.space.height() / 2
+            )
             found = found or window.selection
     assert any(m.id == found for m in window.building.checked.structure.members)
     window.space.look_from(0, 89)
@@ -355,7 +402,10 @@ def test_a_step_in_the_paper_view_lays_only_the_sheet_that_is_looked_at(
     assert set(laid) == {"S9"}
     assert len(laid) <= 2, "the one under way, and the last"
     assert window.paper.sheet is not None
-    assert any(getattr(m, "text", "") == window.building.project.name[:34] for m in window.paper.sheet.block)
+    assert any(
+        getattr(m, "text", "") == window.building.project.name[:34]
+        for m in window.paper.sheet.block
+    )
 
 
 def test_light_and_dark(window: Window, qtbot: QtBot) -> None:
@@ -381,7 +431,9 @@ def test_save_close_open_same_building(window: Window, tmp_path: Path, qtbot: Qt
     qtbot.waitUntil(lambda: window.building.project == kept, timeout=60_000)
 
 
-def test_a_bad_file_changes_nothing_that_is_open(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+def test_a_bad_file_changes_nothing_that_is_open(
+    window: Window, tmp_path: Path, qtbot: QtBot
+) -> None:
     before = window.building.project
     bad = tmp_path / "picture.balken"
     bad.write_bytes(b"\x89PNG....")
@@ -392,11 +444,16 @@ def test_a_bad_file_changes_nothing_that_is_open(window: Window, tmp_path: Path,
 
 def test_an_architects_file_opens_in_the_window(window: Window, qtbot: QtBot) -> None:
     window.files.open_path(DEMO)
-    qtbot.waitUntil(lambda: window.building.path is None and len(window.building.project.walls) == 10, timeout=60_000)
+    qtbot.waitUntil(
+        lambda: window.building.path is None and len(window.building.project.walls) == 10,
+        timeout=60_000,
+    )
     assert window.building.project.floors
 
 
-def test_what_an_architects_file_keeps_back_is_listed(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+def test_what_an_architects_file_keeps_back_is_listed(
+    window: Window, tmp_path: Path, qtbot: QtBot
+) -> None:
     from architect import Architect, box
 
     a = Architect()
@@ -463,7 +520,14 @@ def test_every_control_has_a_name_for_assistive_tools(window: Window) -> None:
     for widget in (*window.findChildren(QLineEdit), *window.findChildren(QComboBox)):
         if widget.isVisible():
             assert widget.accessibleName(), widget
-    for view in (window.plan, window.space, window.paper, window.ladder, window.fit.rows, window.slip):
+    for view in (
+        window.plan,
+        window.space,
+        window.paper,
+        window.ladder,
+        window.fit.rows,
+        window.slip,
+    ):
         assert view.accessibleName()
 
 
@@ -498,7 +562,9 @@ def test_metric_building_in_the_window(qtbot: QtBot) -> None:
     w._closing = True
 
 
-def test_escape_on_the_board_leaves_tool_preview_and_selection(window: Window, qtbot: QtBot) -> None:
+def test_escape_on_the_board_leaves_tool_preview_and_selection(
+    window: Window, qtbot: QtBot
+) -> None:
     window.plan.setFocus()
     window.measure()
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
@@ -537,10 +603,14 @@ def test_a_half_typed_distance_is_dropped_by_the_next_press(window: Window, qtbo
     assert window.building.history.done == ()
     x, y = wall_pixel(window, "W101")
     hands.drag((x, y + 3), (x, y + 23))
-    assert wall(window.building.project, "W103") == wall(before, "W103"), "the first wall stays where it was"
+    assert wall(window.building.project, "W103") == wall(before, "W103"), (
+        "the first wall stays where it was"
+    )
 
 
-def test_wrong_distance_while_dragging_is_refused_where_it_is_typed(window: Window, qtbot: QtBot) -> None:
+def test_wrong_distance_while_dragging_is_refused_where_it_is_typed(
+    window: Window, qtbot: QtBot
+) -> None:
     window.work_in(the("walls:L1"))
     QApplication.processEvents()
     before = window.building.project
@@ -572,7 +642,9 @@ def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot:
         (the("floor:F1"), "live load", "9999999", "heavier"),
     ],
 )
-def test_fields_refuse_wrong_input(window: Window, qtbot: QtBot, tier: str, name: str, typed: str, words: str) -> None:
+def test_fields_refuse_wrong_input(
+    window: Window, qtbot: QtBot, tier: str, name: str, typed: str, words: str
+) -> None:
     window.work_in(tier)
     before = window.building.project
     field = next(e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == name)

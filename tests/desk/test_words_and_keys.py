@@ -29,7 +29,9 @@ def test_fractions_in_print(plain: str, printed: str) -> None:
     assert polish(plain) == printed
 
 
-@pytest.mark.parametrize("tier", [the("run:G1"), the("walls:L1"), the("floor:F1"), the("floor:C1"), the("roof:R1")])
+@pytest.mark.parametrize(
+    "tier", [the("run:G1"), the("walls:L1"), the("floor:F1"), the("floor:C1"), the("roof:R1")]
+)
 def test_no_key_means_two_things(window: Window, tier: str) -> None:
     window.work_in(tier)
     keys = Counter(c.key for c in commands(window) if c.key)
@@ -46,7 +48,8 @@ def luminance(colour: str) -> float:
 
 @pytest.mark.parametrize("theme", [LIGHT, DARK], ids=["light", "dark"])
 def test_words_stand_out_from_their_ground(theme: Theme) -> None:
-    """WCAG 2.1, 1.4.3: 4.5 to 1 for text; quiet words, which repeat what is said elsewhere, 3 to 1."""
+    """WCAG 2.1, 1.4.3: 4.5 to 1 for text; quiet words, which repeat what is said elsewhere, 3 to
+    1."""
     for ground in (theme.paper, theme.panel, theme.strip):
         for colour, least in ((theme.ink, 7.0), (theme.accent, 4.5), (theme.quiet, 3.0)):
             a, b = sorted((luminance(colour), luminance(ground)))

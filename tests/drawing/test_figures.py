@@ -25,15 +25,29 @@ def test_every_kind_of_member_has_a_figure_with_words(demo_checked: Checked) -> 
             continue
         seen.add(m.role)
         drawing = figure(demo_checked, m)
-        assert any(isinstance(x, Label) and any(c.isdigit() for c in x.text) for x in drawing), m.role
+        assert any(isinstance(x, Label) and any(c.isdigit() for c in x.text) for x in drawing), (
+            m.role
+        )
         found = extent(drawing)
         assert found is not None
         assert -10 <= found[0] <= found[2] <= 110, m.role
-    assert seen == {"footing", "stem", "sill", "joist", "rim", "subfloor", "ceiling joist", "rafter", "ridge"}
+    assert seen == {
+        "footing",
+        "stem",
+        "sill",
+        "joist",
+        "rim",
+        "subfloor",
+        "ceiling joist",
+        "rafter",
+        "ridge",
+    }
 
 
 def test_the_rafters_figure_is_its_true_shape(demo_checked: Checked) -> None:
-    rafter = next(m for m in demo_checked.structure.members if m.role == "rafter" and ".04" in str(m.id))
+    rafter = next(
+        m for m in demo_checked.structure.members if m.role == "rafter" and ".04" in str(m.id)
+    )
     ring = next(x for x in figure(demo_checked, rafter) if isinstance(x, Patch)).ring
     outline = rafter.solid.outline
     a, b = box(outline), box(ring)
@@ -51,7 +65,9 @@ def test_the_section_shows_every_tier_at_its_height(demo_checked: Checked) -> No
     for tier in tiers(demo_checked, memo):
         assert tier.id in by_tier, tier.name
         assert min(by_tier[tier.id]) <= tier.low + 300
-    assert any(isinstance(p.mark, Patch) and p.mark.fill == "misfit" for p in parts), "the gap is hatched"
+    assert any(isinstance(p.mark, Patch) and p.mark.fill == "misfit" for p in parts), (
+        "the gap is hatched"
+    )
 
 
 def test_plan_holds_every_member_of_its_tier_once(demo_checked: Checked) -> None:
@@ -63,7 +79,11 @@ def test_plan_holds_every_member_of_its_tier_once(demo_checked: Checked) -> None
             for m in plan(demo_checked, tier)
             if isinstance(m, Patch) and isinstance(m.key, MemberName) and m.key.host == tier.id
         ]
-        members = [m.id for m in demo_checked.structure.members if m.host == tier.id and m.role != "subfloor"]
+        members = [
+            m.id
+            for m in demo_checked.structure.members
+            if m.host == tier.id and m.role != "subfloor"
+        ]
         assert sorted(keys) == sorted(members), tier.name
 
 
@@ -75,7 +95,9 @@ def test_dimensions_run_along_a_building_that_lies_askew() -> None:
 
     project = house(9000.0, 6000.0, 1, "metric")
     turn = radians(25)
-    walls = tuple(replace(w, start=rotate(w.start, turn), end=rotate(w.end, turn)) for w in project.walls)
+    walls = tuple(
+        replace(w, start=rotate(w.start, turn), end=rotate(w.end, turn)) for w in project.walls
+    )
     for grids in ((), (replace(project.grids[0], angle=25.0),)):
         checked = work_out(replace(project, walls=walls, grids=grids))
         floor = next(t for t in tiers(checked, Memo()) if t.id == the("floor:F1"))

@@ -1,4 +1,5 @@
-"""Floors and beams as they are drawn: plans with openings and beams under joists, figures with their values, names."""
+"""Floors and beams as they are drawn: plans with openings and beams under joists, figures with
+their values, names."""
 
 import pytest
 
@@ -52,7 +53,10 @@ def test_beams_under_joists_are_dashed_and_openings_crossed(hall: Checked) -> No
     heavy = {
         m.key
         for m in marks
-        if isinstance(m, Patch) and m.pen == "cut" and isinstance(m.key, MemberName) and m.key.family == "header"
+        if isinstance(m, Patch)
+        and m.pen == "cut"
+        and isinstance(m.key, MemberName)
+        and m.key.family == "header"
     }
     assert heavy == {the("floor:F1/header:O1n"), the("floor:F1/header:O1f")}
 
@@ -82,7 +86,9 @@ def test_marks_of_beams_lie_on_no_other_label(hall: Checked) -> None:
 
 def test_the_span_symbol_can_be_taken_hold_of(hall: Checked) -> None:
     symbol = [
-        m for m in floor_notes(hall, gallery(hall), 245.0) if isinstance(m, Stroke) and m.key == the("span:F1/floor")
+        m
+        for m in floor_notes(hall, gallery(hall), 245.0)
+        if isinstance(m, Stroke) and m.key == the("span:F1/floor")
     ]
     x0, _, x1, _ = box(symbol[0].points)
     assert x1 - x0 >= 16.0 * 245.0 - 1.0
@@ -105,7 +111,10 @@ def test_a_figure_shows_supports_loads_and_three_diagrams(hall: Checked) -> None
 def test_values_are_read_between_stations_in_a_straight_line() -> None:
     flat = ((0.0, 0.0), (0.0, 0.0), (0.0, 0.0))
     diagram = Diagram(
-        (0.0, 1000.0, 2000.0), ((0.0, 10.0), (0.0, 20.0), (-30.0, 0.0)), ((0.0, 5.0), (0.0, 5.0), (0.0, 9.0)), flat
+        (0.0, 1000.0, 2000.0),
+        ((0.0, 10.0), (0.0, 20.0), (-30.0, 0.0)),
+        ((0.0, 5.0), (0.0, 5.0), (0.0, 9.0)),
+        flat,
     )
     assert values_at(diagram, 500.0) == (15.0, 5.0, 0.0)
     assert values_at(diagram, 2000.0) == (-30.0, 9.0, 0.0)
@@ -123,7 +132,10 @@ def test_the_pointer_and_the_figure_agree_on_places(hall: Checked) -> None:
 
 def test_a_floors_name_tells_its_real_depth(hall: Checked) -> None:
     first, second = hall.project.floors
-    assert build_up_name(hall, first) == "38×235 at 600, 19 subfloor, 160 insulation, 12.5 ceiling: 266.5 deep"
+    assert (
+        build_up_name(hall, first)
+        == "38×235 at 600, 19 subfloor, 160 insulation, 12.5 ceiling: 266.5 deep"
+    )
     assert depth_of(hall, first) == 12.5 + 235.0 + 19.0
     assert build_up_name(hall, second) == "solid slab, 260"
     deeper = work_out(set_floor(ferry_hall(), "F1", section="38x286"))

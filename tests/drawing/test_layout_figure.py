@@ -18,20 +18,26 @@ from named import the
 @pytest.fixture(scope="module")
 def hipped() -> Checked:
     """A house of 36 by 26 ft, all hips, 6 in 12, rafters at 24 in, tails of a foot."""
-    return work_out(set_roof(house(), "R1", sides=(), section="2x8", spacing=24 * INCH, rise=6.0, overhang=FOOT))
+    return work_out(
+        set_roof(house(), "R1", sides=(), section="2x8", spacing=24 * INCH, rise=6.0, overhang=FOOT)
+    )
 
 
 def words(drawing: tuple[object, ...]) -> list[str]:
     return [x.text for x in drawing if isinstance(x, Label)]
 
 
-def test_a_common_rafter_lies_with_its_tail_and_its_seat_measured_along_the_top(hipped: Checked) -> None:
+def test_a_common_rafter_lies_with_its_tail_and_its_seat_measured_along_the_top(
+    hipped: Checked,
+) -> None:
     m = next(m for m in hipped.structure.of("rafter") if "/rafter:" in str(m.id))
     board = lying(m)
     assert board is not None
     # Framing square, 6 in 12: 13.42 in of length per foot of run.
     (notch,) = board.notches
-    assert board.over(notch.inner)[0] == pytest.approx(13.4164 * INCH, abs=0.1), "a foot of overhang"
+    assert board.over(notch.inner)[0] == pytest.approx(13.4164 * INCH, abs=0.1), (
+        "a foot of overhang"
+    )
     assert board.head == pytest.approx(m.length, abs=0.1)
     assert board.depth == pytest.approx(7.25 * INCH, abs=0.1)
     plumb = math.dist(board.over(notch.inner), notch.inner)
@@ -44,7 +50,10 @@ def test_a_common_rafter_lies_with_its_tail_and_its_seat_measured_along_the_top(
 
 def test_jacks_differ_by_what_the_square_says(hipped: Checked) -> None:
     """Framing square, third line: at 24 in and 6 in 12 jacks differ by 26.83 in."""
-    jacks = sorted((m for m in hipped.structure.of("rafter") if "hip jack" in str(m.id)), key=lambda m: m.length)
+    jacks = sorted(
+        (m for m in hipped.structure.of("rafter") if "hip jack" in str(m.id)),
+        key=lambda m: m.length,
+    )
     heads = sorted({round(lying(m).head, 1) for m in jacks})  # type: ignore[union-attr]
     gaps = [b - a for a, b in pairwise(heads) if b - a > 300]
     assert gaps

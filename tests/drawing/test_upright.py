@@ -1,4 +1,5 @@
-"""Elevations and sections: true heights and places, what is hidden, what is cut; grid heads at any extents."""
+"""Elevations and sections: true heights and places, what is hidden, what is cut; grid heads at any
+extents."""
 
 import math
 
@@ -41,7 +42,12 @@ def patches(drawing: Drawing, key: str) -> list[Patch]:
 
 @pytest.mark.parametrize(
     ("side", "key", "length"),
-    [("south", "W101", WIDE), ("east", "W102", DEEP), ("north", "W103", WIDE), ("west", "W104", DEEP)],
+    [
+        ("south", "W101", WIDE),
+        ("east", "W102", DEEP),
+        ("north", "W103", WIDE),
+        ("west", "W104", DEEP),
+    ],
 )
 def test_each_side_shows_its_wall_at_true_length_and_height(
     demo_checked: Checked, side: str, key: str, length: float
@@ -57,7 +63,11 @@ def test_each_side_shows_its_wall_at_true_length_and_height(
 def test_openings_are_seen_from_their_own_side_only(demo_checked: Checked) -> None:
     south = upright_view(demo_checked, looking(demo_checked.project, "south"))
     keys = {m.key for m in south if isinstance(m, Patch) and str(m.key).startswith("opening:")}
-    wanted = {the(f"opening:{k}/{o.id}") for k in ("W101", "W201") for o in wall(demo_checked.project, k).openings}
+    wanted = {
+        the(f"opening:{k}/{o.id}")
+        for k in ("W101", "W201")
+        for o in wall(demo_checked.project, k).openings
+    }
     assert keys == wanted
     hole = wall(demo_checked.project, "W101").openings[0]
     assert box(patches(south, the(f"opening:W101/{hole.id}"))[0]) == pytest.approx(
@@ -74,11 +84,15 @@ def test_from_the_north_left_and_right_change_places(demo_checked: Checked) -> N
     assert (x0 + WIDE, x1 + WIDE) == pytest.approx((hole.at, hole.at + hole.width))
 
 
-def test_what_lies_in_the_ground_is_hidden_and_every_level_is_written(demo_checked: Checked) -> None:
+def test_what_lies_in_the_ground_is_hidden_and_every_level_is_written(
+    demo_checked: Checked,
+) -> None:
     drawing = upright_view(demo_checked, looking(demo_checked.project, "south"))
     ground = next(x.elevation for x in demo_checked.project.levels if x.role == "ground")
     south = next(m.id for m in demo_checked.structure.members if str(m.id).endswith("footing:W101"))
-    assert all(m.fill == "none" for m in drawing if isinstance(m, Patch) and m.key == south), "picked, but not painted"
+    assert all(m.fill == "none" for m in drawing if isinstance(m, Patch) and m.key == south), (
+        "picked, but not painted"
+    )
     hidden = [m for m in drawing if isinstance(m, Stroke) and m.pen == "hidden"]
     assert hidden
     assert max(z for m in hidden for _, z in m.points) <= ground + 1e-6
@@ -90,19 +104,26 @@ def test_what_lies_in_the_ground_is_hidden_and_every_level_is_written(demo_check
 
 
 @pytest.mark.parametrize(
-    ("side", "labels"), [("south", ["1", "2", "3", "4"]), ("east", ["A", "B", "C"]), ("north", ["4", "3", "2", "1"])]
+    ("side", "labels"),
+    [("south", ["1", "2", "3", "4"]), ("east", ["A", "B", "C"]), ("north", ["4", "3", "2", "1"])],
 )
 def test_grid_lines_that_run_towards_the_viewer_stand_over_the_building(
     demo_checked: Checked, side: str, labels: list[str]
 ) -> None:
     drawing = upright_view(demo_checked, looking(demo_checked.project, side))  # type: ignore[arg-type]
-    heads = sorted((m.at[0], m.text) for m in drawing if isinstance(m, Label) and str(m.key).startswith("grid:"))
+    heads = sorted(
+        (m.at[0], m.text)
+        for m in drawing
+        if isinstance(m, Label) and str(m.key).startswith("grid:")
+    )
     assert [t for _, t in heads] == labels
     ridge = max(m.solid.bounds()[1][2] for m in demo_checked.structure.members)
     assert all(m.centre[1] > ridge for m in drawing if isinstance(m, Disc))
 
 
-def test_a_section_cuts_what_the_plane_meets_and_shows_what_lies_behind(demo_checked: Checked) -> None:
+def test_a_section_cuts_what_the_plane_meets_and_shows_what_lies_behind(
+    demo_checked: Checked,
+) -> None:
     project = demo_checked.project
     drawing = upright_view(demo_checked, looking(project, "south", (0.0, DEEP / 2 + 600.0)))
     cut = [m for m in drawing if isinstance(m, Patch) and m.pen == "cut"]
@@ -113,22 +134,33 @@ def test_a_section_cuts_what_the_plane_meets_and_shows_what_lies_behind(demo_che
     assert not [m for m in drawing if isinstance(m, Patch) and m.key == the("wall:W101")], (
         "what lies before the plane is away"
     )
-    assert [m for m in drawing if isinstance(m, Patch) and m.key == the("wall:W103")], "what lies behind is seen"
+    assert [m for m in drawing if isinstance(m, Patch) and m.key == the("wall:W103")], (
+        "what lies behind is seen"
+    )
     joists = [m for m in cut if str(m.key).startswith("floor:F2/joist")]
     sizes = {(round(box(m)[2] - box(m)[0], 1), round(box(m)[3] - box(m)[1], 1)) for m in joists}
     assert sizes == {(38.1, 184.1)} or sizes == {(38.1, 184.2)}, "2x8 cut square"
 
 
 def test_a_section_along_the_rafters_shows_their_true_shape(demo_checked: Checked) -> None:
-    rafter = next(m for m in demo_checked.structure.members if m.role == "rafter" and "06" in str(m.id))
+    rafter = next(
+        m for m in demo_checked.structure.members if m.role == "rafter" and "06" in str(m.id)
+    )
     view = looking(demo_checked.project, "east", (rafter.start[0] + 1.0, 0.0))
     cut = next(
-        m for m in upright_view(demo_checked, view) if isinstance(m, Patch) and m.key == rafter.id and m.pen == "cut"
+        m
+        for m in upright_view(demo_checked, view)
+        if isinstance(m, Patch) and m.key == rafter.id and m.pen == "cut"
     )
     assert len(cut.ring) == len(rafter.solid.outline), "birdsmouth and all"
-    area = abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(cut.ring, (*cut.ring[1:], cut.ring[0])))) / 2
+    area = (
+        abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(cut.ring, (*cut.ring[1:], cut.ring[0]))))
+        / 2
+    )
     outline = rafter.solid.outline
-    own = abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, (*outline[1:], outline[0])))) / 2
+    own = (
+        abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, (*outline[1:], outline[0])))) / 2
+    )
     assert area == pytest.approx(own)
 
 
@@ -155,7 +187,7 @@ def test_an_empty_building_has_upright_views_too(side: str) -> None:
     assert upright_view(work_out(project), looking(project, side))  # type: ignore[arg-type]
 
 
-# -- plans -----------------------------------------------------------------------------------------------------
+# -- plans --------------------------------------------------------------------
 
 
 def hall() -> Project:
@@ -168,7 +200,12 @@ def hall() -> Project:
         LabelRule("numbers"),
         LabelRule("letters"),
     )
-    return draw_walls(project, WallKind("L1", "P1", thickness=200.0), rectangle_of((0, 0), (12600, 6000)), closed=True)
+    return draw_walls(
+        project,
+        WallKind("L1", "P1", thickness=200.0),
+        rectangle_of((0, 0), (12600, 6000)),
+        closed=True,
+    )
 
 
 def heads_of(project: Project, paper: float = 50.0) -> list[Mark]:
@@ -193,12 +230,16 @@ def test_heads_at_either_or_both_ends_clear_of_the_strings() -> None:
 
 def test_an_elbow_moves_a_head_aside_and_extents_are_kept() -> None:
     project = set_line(hall(), "G1", ["N2"], elbow=4.0)
-    straight = next(m for m in heads_of(hall()) if isinstance(m, Disc) and m.key == the("grid:G1/N2"))
+    straight = next(
+        m for m in heads_of(hall()) if isinstance(m, Disc) and m.key == the("grid:G1/N2")
+    )
     bent = next(m for m in heads_of(project) if isinstance(m, Disc) and m.key == the("grid:G1/N2"))
     assert abs(bent.centre[0] - straight.centre[0]) == pytest.approx(4.0 * 50)
     short = set_line(hall(), "G1", ["N2"], start=2000.0)
     line = next(m for m in heads_of(short) if isinstance(m, Stroke) and m.key == the("grid:G1/N2"))
-    assert min(p[1] for p in line.points) == pytest.approx(2000.0), "a line cut short inside the building ends there"
+    assert min(p[1] for p in line.points) == pytest.approx(2000.0), (
+        "a line cut short inside the building ends there"
+    )
 
 
 def test_strings_stand_at_their_distances() -> None:
@@ -208,10 +249,19 @@ def test_strings_stand_at_their_distances() -> None:
     words = sorted(m.text for m in marks if isinstance(m, Label))
     assert words == ["12600 overall", "5400", "6000", "6000 overall", "7200"]
     level_lines = sorted(
-        {m.points[0][1] for m in marks if isinstance(m, Stroke) and m.points[0][1] == m.points[1][1] > 6000}
+        {
+            m.points[0][1]
+            for m in marks
+            if isinstance(m, Stroke) and m.points[0][1] == m.points[1][1] > 6000
+        }
     )
     assert level_lines == pytest.approx([6000 + 500, 6000 + 800])
-    assert grid_strings(set_grid(project, "G1", string=0.0, overall=0.0).grids[0], frame, 50.0, "metric") == []
+    assert (
+        grid_strings(
+            set_grid(project, "G1", string=0.0, overall=0.0).grids[0], frame, 50.0, "metric"
+        )
+        == []
+    )
 
 
 def test_rings_are_drawn_round_with_a_string_along_the_first_ray() -> None:
@@ -226,11 +276,17 @@ def test_rings_are_drawn_round_with_a_string_along_the_first_ray() -> None:
     )
     frame = frame_round([(0.0, 0.0), (12000.0, 12000.0)], 0.0)
     ring = next(
-        m for m in grid_marks(project.grids[0], frame, 50.0) if isinstance(m, Stroke) and m.key == the("grid:G1/C1")
+        m
+        for m in grid_marks(project.grids[0], frame, 50.0)
+        if isinstance(m, Stroke) and m.key == the("grid:G1/C1")
     )
     assert len(ring.points) > 20
     assert all(math.hypot(*p) == pytest.approx(8000.0) for p in ring.points)
-    words = sorted(m.text for m in grid_strings(project.grids[0], frame, 50.0, "metric") if isinstance(m, Label))
+    words = sorted(
+        m.text
+        for m in grid_strings(project.grids[0], frame, 50.0, "metric")
+        if isinstance(m, Label)
+    )
     assert words == ["4000", "8000"]
 
 
@@ -248,14 +304,21 @@ def test_plans_have_layers_openings_posts_and_names(demo: Project) -> None:
 
 def test_the_module_is_shown_along_block_walls() -> None:
     project, key = add_build_up(
-        empty_building("B", "metric"), first_build_ups("metric")[2].layers, first_build_ups("metric")[2].module
+        empty_building("B", "metric"),
+        first_build_ups("metric")[2].layers,
+        first_build_ups("metric")[2].module,
     )
-    project = draw_walls(project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (8990, 6000)), closed=True)
+    project = draw_walls(
+        project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (8990, 6000)), closed=True
+    )
     words = [m.text for m in module_notes(project, "L1", 50.0) if isinstance(m, Label)]
     assert words.count("45 × 200 − 10") == 2
     assert words.count("6000, 10 over") == 2
     tier = next(t for t in tiers(work_out(project), Memo()) if t.id == the("walls:L1"))
-    assert any(isinstance(m, Label) and "10 over" in m.text for m in plan_notes(work_out(project), tier, 50.0))
+    assert any(
+        isinstance(m, Label) and "10 over" in m.text
+        for m in plan_notes(work_out(project), tier, 50.0)
+    )
 
 
 def test_contours_are_drawn_with_their_heights(demo: Project) -> None:
@@ -275,5 +338,7 @@ def test_figures_of_build_ups_walls_and_openings(demo: Project) -> None:
             assert {"out", "in"} <= {m.text for m in drawing if isinstance(m, Label)}
     south = wall(demo, "W101")
     assert sum(isinstance(m, Patch) for m in wall_figure(demo, south)) == 4
-    words = [m.text for m in opening_figure(demo, south, south.openings[1].id) if isinstance(m, Label)]
+    words = [
+        m.text for m in opening_figure(demo, south, south.openings[1].id) if isinstance(m, Label)
+    ]
     assert words == ["24'-0\"", "3'-0\"", "9'-0\""]

@@ -32,7 +32,10 @@ def test_every_unit_comes_out_in_mm(tmp_path: Path, unit: int) -> None:
     found = read_dxf(saved(made, tmp_path))
     assert found.unit == UNITS[unit]
     assert found.layers[0].name == "WALLS"
-    assert found.layers[0].lines[0] == ((0.0, 0.0), pytest.approx((10 * UNITS[unit], 5 * UNITS[unit])))
+    assert found.layers[0].lines[0] == (
+        (0.0, 0.0),
+        pytest.approx((10 * UNITS[unit], 5 * UNITS[unit])),
+    )
 
 
 def test_a_file_that_does_not_say_its_unit_is_asked_about(tmp_path: Path) -> None:
@@ -58,7 +61,9 @@ def test_kinds_of_lines(tmp_path: Path) -> None:
     assert len(lines) == 7
     assert found.left_out == ()
     assert lines[0] == ((0, 0), (1000, 0), (1000, 500), (0, 0))
-    circle = next(w for w in lines if w[0] == w[-1] and len(w) > 10 and abs(w[0][1]) < 900 and w[0][0] > 3000)
+    circle = next(
+        w for w in lines if w[0] == w[-1] and len(w) > 10 and abs(w[0][1]) < 900 and w[0][0] > 3000
+    )
     for p in circle:
         assert math.dist(p, (5000, 0)) == pytest.approx(800, abs=1e-3)
     for a, b in pairwise(circle):
@@ -166,7 +171,11 @@ def test_no_damage_ends_in_a_traceback(tmp_path: Path, seed: int) -> None:
 
 @pytest.mark.parametrize(
     ("name", "data", "words"),
-    [("a.dxf", b"", "empty"), ("b.dxf", b"AC1015 binary", "DWG"), ("c.dxf", b"\x89PNG\r\n\x1a\n" + b"\0" * 200, "DXF")],
+    [
+        ("a.dxf", b"", "empty"),
+        ("b.dxf", b"AC1015 binary", "DWG"),
+        ("c.dxf", b"\x89PNG\r\n\x1a\n" + b"\0" * 200, "DXF"),
+    ],
 )
 def test_what_is_no_dxf(tmp_path: Path, name: str, data: bytes, words: str) -> None:
     path = tmp_path / name
@@ -182,4 +191,9 @@ def test_from_drawing_to_walls(tmp_path: Path) -> None:
     traced = read_dxf(saved(made, tmp_path))
     project = add_background(empty_building("B", "metric"), background(traced, "plan.dxf"))
     project = walls_from_pairs(project, "U1", "L1", "P1")
-    assert sorted(round(math.dist(w.start, w.end)) for w in project.walls) == [5800, 5800, 8800, 8800]
+    assert sorted(round(math.dist(w.start, w.end)) for w in project.walls) == [
+        5800,
+        5800,
+        8800,
+        8800,
+    ]

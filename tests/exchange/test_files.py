@@ -1,11 +1,19 @@
-"""Files are written whole or not at all, and nobody else's by accident; what cannot be read or written is said in a sentence."""
+"""Files are written whole or not at all, and nobody else's by accident; what cannot be read or
+written is said in a sentence."""
 
 import os
 from pathlib import Path
 
 import pytest
 
-from balken.exchange.files import LONGEST_NAME, FileConflict, FileError, make_folder, read_bytes, write_atomic
+from balken.exchange.files import (
+    LONGEST_NAME,
+    FileConflict,
+    FileError,
+    make_folder,
+    read_bytes,
+    write_atomic,
+)
 from balken.session.building import Building, open_building, with_suffix
 from balken.session.demo import shown_demo
 
@@ -107,7 +115,12 @@ def test_a_file_changed_on_disk_is_not_written_over_unasked(tmp_path: Path) -> N
     path = tmp_path / "house.balken"
     Building(shown_demo()).save(path)
     one, other = open_building(path), open_building(path)
-    other.edit("name it", lambda p: p.__class__(**{f: getattr(p, f) for f in p.__struct_fields__} | {"name": "Other"}))
+    other.edit(
+        "name it",
+        lambda p: p.__class__(
+            **{f: getattr(p, f) for f in p.__struct_fields__} | {"name": "Other"}
+        ),
+    )
     other.save(path)
     with pytest.raises(FileConflict):
         one.save(path)

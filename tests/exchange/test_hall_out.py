@@ -1,4 +1,5 @@
-"""The ferry hall written out: valid IFC of the bodies there are, a cutting list that adds up, and a project file."""
+"""The ferry hall written out: valid IFC of the bodies there are, a cutting list that adds up, and a
+project file."""
 
 from functools import cache
 
@@ -46,7 +47,9 @@ def test_the_slab_is_poured_with_its_round_edge() -> None:
 
 
 def test_a_built_up_beam_is_cut_as_its_plies() -> None:
-    project = set_beams(ferry_hall(), [the("beam:B1")], section="3-38x286", species="SPF", grade="No.2")
+    project = set_beams(
+        ferry_hall(), [the("beam:B1")], section="3-38x286", species="SPF", grade="No.2"
+    )
     checked = work_out(project)
     (beam,) = [m for m in checked.structure.members if m.host == the("beam:B1")]
     lines = [c for c in cutting_list(checked) if c.host == the("beam:B1")]

@@ -1,4 +1,5 @@
-"""The structure as IFC4: valid, and read back by a geometry kernel to the same volumes and places."""
+"""The structure as IFC4: valid, and read back by a geometry kernel to the same volumes and
+places."""
 
 from pathlib import Path
 from typing import Any
@@ -34,10 +35,16 @@ def test_the_schema_accepts_it(model: Any) -> None:
 
 def test_every_member_is_there_with_its_kind(model: Any, demo_checked: Checked) -> None:
     kinds = {
-        "footing": ("IfcFooting", "STRIP_FOOTING"), "stem": ("IfcWall", "SOLIDWALL"), "sill": ("IfcMember", "PLATE"),
-        "joist": ("IfcBeam", "JOIST"), "ceiling joist": ("IfcBeam", "JOIST"), "rafter": ("IfcMember", "RAFTER"),
-        "rim": ("IfcBeam", "USERDEFINED"), "ridge": ("IfcBeam", "USERDEFINED"), "subfloor": ("IfcPlate", "SHEET"),
-    }  # fmt: skip
+        "footing": ("IfcFooting", "STRIP_FOOTING"),
+        "stem": ("IfcWall", "SOLIDWALL"),
+        "sill": ("IfcMember", "PLATE"),
+        "joist": ("IfcBeam", "JOIST"),
+        "ceiling joist": ("IfcBeam", "JOIST"),
+        "rafter": ("IfcMember", "RAFTER"),
+        "rim": ("IfcBeam", "USERDEFINED"),
+        "ridge": ("IfcBeam", "USERDEFINED"),
+        "subfloor": ("IfcPlate", "SHEET"),
+    }
     by_name = {p.Description: p for p in model.by_type("IfcBuildingElement")}
     assert len(by_name) == len(demo_checked.structure.members)
     for m in demo_checked.structure.members:
@@ -71,7 +78,9 @@ def test_material_profile_and_quantities(model: Any, demo_checked: Checked) -> N
     member = next(m for m in demo_checked.structure.members if str(m.id) == joist.Description)
     assert profile.Material.Name == member.material
     section = catalogue_of("us").sections[member.section]
-    assert (profile.Profile.XDim, profile.Profile.YDim) == pytest.approx((section.breadth, section.depth))
+    assert (profile.Profile.XDim, profile.Profile.YDim) == pytest.approx(
+        (section.breadth, section.depth)
+    )
     assert profile.Profile.ProfileName == member.section
     found = ifcopenshell.util.element.get_psets(joist)["Qto_BeamBaseQuantities"]
     assert found["Length"] == pytest.approx(member.length)
@@ -96,7 +105,9 @@ def test_the_same_building_gives_the_same_file(demo: Project) -> None:
 
 def test_identities_last_through_a_change(demo: Project) -> None:
     def ids(project: Project) -> dict[str, str]:
-        model = ifcopenshell.file.from_string(structure_ifc(work_out(project), "2026-01-01T00:00:00"))
+        model = ifcopenshell.file.from_string(
+            structure_ifc(work_out(project), "2026-01-01T00:00:00")
+        )
         return {p.Description: p.GlobalId for p in model.by_type("IfcMember")}
 
     before, after = ids(demo), ids(set_roof(demo, "R1", rise=9.0, section="2x10", spacing=609.6))
@@ -107,5 +118,7 @@ def test_identities_last_through_a_change(demo: Project) -> None:
 
 def test_no_paths_or_people_in_the_header(demo_checked: Checked) -> None:
     head = structure_ifc(demo_checked).split("DATA;")[0]
-    assert "/" not in head.split("FILE_NAME")[1].split("FILE_SCHEMA")[0].replace("ViewDefinition", "")
+    assert "/" not in head.split("FILE_NAME")[1].split("FILE_SCHEMA")[0].replace(
+        "ViewDefinition", ""
+    )
     assert str(Path.home()) not in head

@@ -37,7 +37,11 @@ from named import the
 def test_every_piece_of_lumber_is_on_the_list_once(demo_checked: Checked) -> None:
     lines = cutting_list(demo_checked)
     marks = [m for line in lines for m in line.marks]
-    lumber = [m.mark for m in demo_checked.structure.members if m.role not in ("footing", "stem", "subfloor")]
+    lumber = [
+        m.mark
+        for m in demo_checked.structure.members
+        if m.role not in ("footing", "stem", "subfloor")
+    ]
     assert sorted(marks) == sorted(lumber)
     assert sum(line.count for line in lines) == len(lumber)
 
@@ -70,7 +74,16 @@ def test_a_name_cannot_smuggle_a_formula_into_a_spreadsheet(demo_checked: Checke
 def test_the_report_says_all_it_promises(demo_checked: Checked) -> None:
     document = report(demo_checked, findings(demo_checked))
     json.dumps(document, allow_nan=False)
-    promised = {"levels", "grid_lines", "walls", "members", "concrete", "findings", "loads", "unread"}
+    promised = {
+        "levels",
+        "grid_lines",
+        "walls",
+        "members",
+        "concrete",
+        "findings",
+        "loads",
+        "unread",
+    }
     assert promised <= set(document)
     assert set(document["walls"][0]["openings"][0]) >= {"width_mm", "height_mm", "sill_mm", "at_mm"}
     member = next(m for m in document["members"] if m["role"] == "joist" and m["utilisation"])
@@ -87,7 +100,13 @@ def test_the_report_says_all_it_promises(demo_checked: Checked) -> None:
         "cuts",
     } <= set(member)
     assert 0 < member["utilisation"] <= 1
-    assert member["governing"] in ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
+    assert member["governing"] in (
+        "Bending",
+        "Shear",
+        "Live deflection",
+        "Total deflection",
+        "Bearing",
+    )
     loads = document["loads"]
     for case, force in loads["applied_N"].items():
         assert loads["soil_reaction_N"][case] == pytest.approx(force)
@@ -126,8 +145,17 @@ def test_a_large_building_gets_a_larger_paper_or_a_smaller_scale() -> None:
 def test_dimensions_on_the_plan_are_the_building(demo_checked: Checked) -> None:
     memo = Memo()
     floor = next(t for t in tiers(demo_checked, memo) if t.id == the("floor:F1"))
-    words = {m.text for m in plan_sheet(demo_checked, floor, "S1", ()).drawing if isinstance(m, Label)}
-    assert {"36'-0\" overall", "26'-0\" overall", "13'-4\"", "10'-8\"", "12'-0\"", "13'-0\""} <= words
+    words = {
+        m.text for m in plan_sheet(demo_checked, floor, "S1", ()).drawing if isinstance(m, Label)
+    }
+    assert {
+        "36'-0\" overall",
+        "26'-0\" overall",
+        "13'-4\"",
+        "10'-8\"",
+        "12'-0\"",
+        "13'-0\"",
+    } <= words
 
 
 def test_the_pdf_is_vector_with_words_that_can_be_searched(demo_checked: Checked) -> None:
@@ -226,8 +254,23 @@ def test_walls_only(tmp_path: Path) -> None:
 
 
 def test_span_command() -> None:
-    code, text = run("span", "--member", "joist", "--species", "DF-L", "--grade", "2", "--size", "2x10", "--spacing", "16in",
-                     "--live", "40psf", "--dead", "10psf")  # fmt: skip
+    code, text = run(
+        "span",
+        "--member",
+        "joist",
+        "--species",
+        "DF-L",
+        "--grade",
+        "2",
+        "--size",
+        "2x10",
+        "--spacing",
+        "16in",
+        "--live",
+        "40psf",
+        "--dead",
+        "10psf",
+    )
     assert code == 0
     assert "15'-7 1/4\"" in text
     assert "R502.3.1(2)" in text

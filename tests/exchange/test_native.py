@@ -1,4 +1,5 @@
-"""The project file: the same bytes every time, one clear sentence for every fault, and never half a file."""
+"""The project file: the same bytes every time, one clear sentence for every fault, and never half a
+file."""
 
 import json
 import os
@@ -17,7 +18,9 @@ from named import the
 
 
 def test_what_is_saved_is_read_back(demo: Project, tmp_path: Path) -> None:
-    changed = change_member(move_level(demo, "L2", 2700.0), the("floor:F1/joist:05a"), section="2x12")
+    changed = change_member(
+        move_level(demo, "L2", 2700.0), the("floor:F1/joist:05a"), section="2x12"
+    )
     path = tmp_path / "x.balken"
     save(changed, path)
     assert load(path) == changed
@@ -53,7 +56,10 @@ FAULTS: dict[str, tuple[Any, str]] = {
     "format is a word": (_set("format", "one"), "does not say its format"),
     "format is true": (_set("format", True), "does not say its format"),
     "never was": (_set("format", -3), "never was"),
-    "text for a length": (_set("levels", 0, "elevation", "high"), r"levels\[0\].elevation|levels\[...\].elevation"),
+    "text for a length": (
+        _set("levels", 0, "elevation", "high"),
+        r"levels\[0\].elevation|levels\[...\].elevation",
+    ),
     "huge": (_set("levels", 0, "elevation", 1e300), "elevation"),
     "unknown field": (_set("walls", 0, "colour", "red"), "colour"),
     "unknown role": (_set("levels", 0, "role", "attic"), "role"),
@@ -71,7 +77,7 @@ FAULTS: dict[str, tuple[Any, str]] = {
     "opening outside": (_set("walls", 0, "openings", 0, "at", 1e6), "past the end"),
     "system": (_set("system", "stone"), "system"),
     "a list": (_set("levels", 5), "levels"),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", FAULTS)
@@ -109,7 +115,9 @@ def test_what_is_no_project(data: bytes, words: str) -> None:
         from_text(data, "x.balken")
 
 
-@settings(max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None)
+@settings(
+    max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None
+)
 @given(st.data())
 def test_no_damage_ever_gives_a_traceback(demo: Project, data: st.DataObject) -> None:
     good = bytearray(to_text(demo))
@@ -125,14 +133,27 @@ def test_no_damage_ever_gives_a_traceback(demo: Project, data: st.DataObject) ->
 
 
 json_values = st.recursive(
-    st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False, allow_infinity=False) | st.text(max_size=8),
-    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3),
+    st.none()
+    | st.booleans()
+    | st.integers()
+    | st.floats(allow_nan=False, allow_infinity=False)
+    | st.text(max_size=8),
+    lambda inner: (
+        st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3)
+    ),
     max_leaves=8,
 )
 
 
-@settings(max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None)
-@given(st.sampled_from(["levels", "walls", "runs", "floors", "roofs", "site", "grids", "name", "changes"]), json_values)
+@settings(
+    max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture], deadline=None
+)
+@given(
+    st.sampled_from(
+        ["levels", "walls", "runs", "floors", "roofs", "site", "grids", "name", "changes"]
+    ),
+    json_values,
+)
 def test_wrong_types_anywhere(demo: Project, field: str, value: Any) -> None:
     try:
         from_text(damaged(demo, _set(field, value)), "x")
@@ -159,7 +180,9 @@ def old_roofs(raw: dict[str, Any]) -> list[dict[str, Any]]:
     return [{**{k: v for k, v in r.items() if k not in new}, "ridge": "long"} for r in raw["roofs"]]
 
 
-def test_gables_of_the_format_before_sides_keep_their_ridge_and_their_changes(plain: Project) -> None:
+def test_gables_of_the_format_before_sides_keep_their_ridge_and_their_changes(
+    plain: Project,
+) -> None:
     changed = change_member(plain, the("roof:R1/rafter:W13.05"), section="2x10")
     raw = json.loads(to_text(changed))
     for ridge, gables in (("long", {"W12", "W14"}), ("x", {"W12", "W14"}), ("y", {"W11", "W13"})):
@@ -180,7 +203,9 @@ def test_an_older_format_steps_up(demo: Project) -> None:
     assert from_text(json.dumps(raw).encode()) == demo
 
 
-def test_a_write_that_fails_leaves_the_old_file_whole(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_write_that_fails_leaves_the_old_file_whole(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     path = tmp_path / "x.balken"
     path.write_bytes(b"old")
 
@@ -216,7 +241,21 @@ def test_a_file_of_the_format_before_foundations_had_kinds_is_read(plain: Projec
     raw = json.loads(to_text(plain))
     raw["format"] = 2
     raw["roofs"] = old_roofs(raw)
-    known = {"id", "name", "walls", "top", "base", "bottom", "stem_thickness", "footing_width", "offset", "sill"}
+    known = {
+        "id",
+        "name",
+        "walls",
+        "top",
+        "base",
+        "bottom",
+        "stem_thickness",
+        "footing_width",
+        "offset",
+        "sill",
+    }
     raw["runs"] = [{k: v for k, v in run.items() if k in known} for run in raw["runs"]]
-    raw["site"] = {k: raw["site"][k] for k in ("frost_depth", "soil_bearing", "clearance", "wall_dead", "concrete")}
+    raw["site"] = {
+        k: raw["site"][k]
+        for k in ("frost_depth", "soil_bearing", "clearance", "wall_dead", "concrete")
+    }
     assert from_text(json.dumps(raw).encode()) == plain

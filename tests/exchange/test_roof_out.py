@@ -1,4 +1,5 @@
-"""Roofs written out: valid IFC with true bevels, a cutting list that holds every piece, sheets of trusses."""
+"""Roofs written out: valid IFC with true bevels, a cutting list that holds every piece, sheets of
+trusses."""
 
 from functools import cache
 
@@ -35,7 +36,9 @@ def test_the_schema_accepts_hips_jacks_and_trusses() -> None:
     assert {"HIP RAFTER", "RAFTER", "CHORD", "STRUT", "BARGE RAFTER"} <= kinds
 
 
-@pytest.mark.parametrize("word", ["/hip:W201", "/hip jack:W202.03", "/header:S1a", "/web:04.2", "/bottom chord:04"])
+@pytest.mark.parametrize(
+    "word", ["/hip:W201", "/hip jack:W202.03", "/header:S1a", "/web:04.2", "/bottom chord:04"]
+)
 def test_another_reader_finds_the_same_volume(word: str) -> None:
     """Oracle: IfcOpenShell's geometry kernel."""
     member = next(m for m in bakehouse().structure.members if word in str(m.id))

@@ -1,4 +1,5 @@
-"""Spot heights: any order, header or none, any usual unit; lines that cannot be read are said with their number."""
+"""Spot heights: any order, header or none, any usual unit; lines that cannot be read are said with
+their number."""
 
 from pathlib import Path
 
@@ -34,8 +35,9 @@ def written(tmp_path: Path, text: str) -> Path:
 def test_all_of_these_are_the_same(tmp_path: Path, text: str) -> None:
     found = read_spots(written(tmp_path, text), "metric")
     assert [(*s.at, s.height) for s in found.spots] == [
-        pytest.approx((1000.0, 2000.0, -300.0)), pytest.approx((4000.0, 5000.0, 600.0)),
-    ]  # fmt: skip
+        pytest.approx((1000.0, 2000.0, -300.0)),
+        pytest.approx((4000.0, 5000.0, 600.0)),
+    ]
     assert found.left_out == ()
 
 
@@ -56,9 +58,13 @@ def test_lines_that_cannot_be_read_are_said_and_the_rest_comes_in(tmp_path: Path
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("", "empty"), ("x,y\n1,2\n", "does not name x, y and z"), ("a,b,c\n1,2,3\n", "does not name"),
-     ("1,2,up\n", "holds no heights")],
-)  # fmt: skip
+    [
+        ("", "empty"),
+        ("x,y\n1,2\n", "does not name x, y and z"),
+        ("a,b,c\n1,2,3\n", "does not name"),
+        ("1,2,up\n", "holds no heights"),
+    ],
+)
 def test_files_of_no_heights(tmp_path: Path, text: str, words: str) -> None:
     with pytest.raises(FileError, match=words):
         read_spots(written(tmp_path, text), "metric")

@@ -1,4 +1,5 @@
-"""A full basement placed at its usual levels: a storey deep, along the walls, with nothing of the old strips left in its way."""
+"""A full basement placed at its usual levels: a storey deep, along the walls, with nothing of the
+old strips left in its way."""
 
 import pytest
 
@@ -16,7 +17,8 @@ from buildings import house
 
 
 def with_basement(system: str) -> Project:
-    """A house on strips, then a basement drawn round it, its corners caught at one face of the walls and at the other."""
+    """A house on strips, then a basement drawn round it, its corners caught at one face of the
+    walls and at the other."""
     project = house(system=system)
     outline = storey_outline(storey_walls(project, project.walls[0].base))
     assert outline is not None
@@ -53,7 +55,10 @@ def test_a_strip_over_the_dug_out_soil_is_told_and_can_be_lowered() -> None:
     mended = found.mend.apply(project)
     assert of_kind(mended, "no footing") == []
     run = next(r for r in mended.runs if r.kind == "strip")
-    assert heights_of(mended, run)[1] == heights_of(mended, next(r for r in mended.runs if r.kind == "basement"))[1]
+    assert (
+        heights_of(mended, run)[1]
+        == heights_of(mended, next(r for r in mended.runs if r.kind == "basement"))[1]
+    )
 
 
 def test_a_basement_nobody_can_stand_in_is_told() -> None:
@@ -75,8 +80,12 @@ def test_strips_of_two_foundations_in_one_place_are_told() -> None:
     )
     beside = [(1000.0, 2000.0), (9000.0, 2000.0)]
     twice = place_foundation(project, "strip", usual_parts(project, "strip"), path=beside)
-    again = place_foundation(twice, "strip", usual_parts(project, "strip"), path=[(1000.0, 2100.0), (9000.0, 2100.0)])
+    again = place_foundation(
+        twice, "strip", usual_parts(project, "strip"), path=[(1000.0, 2100.0), (9000.0, 2100.0)]
+    )
     (found,) = [
-        f for f in of_kind(again, "clash") if "of another foundation" in f.text and "G2" in f.text + str(f.host)
+        f
+        for f in of_kind(again, "clash")
+        if "of another foundation" in f.text and "G2" in f.text + str(f.host)
     ]
     assert found.amount > 6000.0

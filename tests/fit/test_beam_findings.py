@@ -1,4 +1,5 @@
-"""Findings of floors, beams and posts: each is made to happen, says what, where and by how much, and its mend mends it."""
+"""Findings of floors, beams and posts: each is made to happen, says what, where and by how much,
+and its mend mends it."""
 
 import pytest
 
@@ -31,7 +32,13 @@ def of(project: Project, kind: str) -> list[Finding]:
 
 def test_a_post_on_a_joist_is_told() -> None:
     project = put_support(
-        HALL, "post", (8700.0, 2500.0), base=GALLERY, top=GALLERY, top_offset=3000.0, loads=(5e3, 0, 0, 0)
+        HALL,
+        "post",
+        (8700.0, 2500.0),
+        base=GALLERY,
+        top=GALLERY,
+        top_offset=3000.0,
+        loads=(5e3, 0, 0, 0),
     )
     (found,) = of(project, "no foot")
     assert "stands on joist F1-J" in found.text
@@ -53,7 +60,13 @@ def test_a_joist_left_hanging_is_told() -> None:
 
 
 def test_a_beam_left_hanging_is_told_with_what_helps() -> None:
-    project, _ = put_beam(HALL, GALLERY, BeamEnd((1000.0, 14000.0)), BeamEnd((4000.0, 14000.0)), BeamKind("GL 140x320"))
+    project, _ = put_beam(
+        HALL,
+        GALLERY,
+        BeamEnd((1000.0, 14000.0)),
+        BeamEnd((4000.0, 14000.0)),
+        BeamKind("GL 140x320"),
+    )
     (found,) = of(project, "unsupported")
     assert "Put a post or a wall under it" in found.text
 
@@ -99,9 +112,14 @@ def test_headroom_under_a_beam_is_measured() -> None:
 def test_an_end_that_lifts_off_is_told_with_its_force() -> None:
     kind = BeamKind("GL 200x600")
     project, key = put_beam(
-        HALL, GALLERY, BeamEnd(grid="G1", lines=("A1", "N4")), BeamEnd(grid="G1", lines=("A1", "N5")), kind,
-        out=(0.0, 4500.0), loads=(0.2, 12.0, 0.0, 0.0),
-    )  # fmt: skip
+        HALL,
+        GALLERY,
+        BeamEnd(grid="G1", lines=("A1", "N4")),
+        BeamEnd(grid="G1", lines=("A1", "N5")),
+        kind,
+        out=(0.0, 4500.0),
+        loads=(0.2, 12.0, 0.0, 0.0),
+    )
     project = set_beams(project, [the("beam:B4")], offset=-700.0)
     found = [f for f in of(project, "lifts") if f.host == the(f"beam:{key}")]
     assert found
@@ -129,15 +147,23 @@ def test_a_beam_that_is_too_weak_is_mended_by_a_stronger_one() -> None:
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
-        ({"kind": "hole", "at": 900.0, "size": 100.0, "up": 117.0}, "wider than a third of the depth, 78"),
-        ({"kind": "hole", "at": 900.0, "size": 60.0, "up": 60.0}, "from the underside; 2 in must stay"),
+        (
+            {"kind": "hole", "at": 900.0, "size": 100.0, "up": 117.0},
+            "wider than a third of the depth, 78",
+        ),
+        (
+            {"kind": "hole", "at": 900.0, "size": 60.0, "up": 60.0},
+            "from the underside; 2 in must stay",
+        ),
         ({"kind": "notch", "at": 900.0, "size": 30.0}, "middle third"),
         ({"kind": "notch", "at": 400.0, "size": 45.0}, "deeper than a sixth of the depth, 39"),
         ({"kind": "notch", "at": 60.0, "size": 70.0}, "deeper than a quarter of the depth, 59"),
         ({"kind": "hole", "at": 9000.0, "size": 20.0, "up": 117.0}, "past the end"),
     ],
 )
-def test_holes_and_notches_keep_the_limits_of_the_code(fields: dict[str, object], words: str) -> None:
+def test_holes_and_notches_keep_the_limits_of_the_code(
+    fields: dict[str, object], words: str
+) -> None:
     # IRC 2021 R502.8.1; the joists are 38 x 235 on spans of about 1.8 m.
     project, key = add_bore(HALL, the("floor:F1/joist:05b"), **fields)
     (found,) = of(project, "bored")
@@ -147,7 +173,9 @@ def test_holes_and_notches_keep_the_limits_of_the_code(fields: dict[str, object]
 
 
 def test_a_hole_within_the_limits_is_no_finding() -> None:
-    project, _ = add_bore(HALL, the("floor:F1/joist:05b"), kind="hole", at=900.0, size=70.0, up=117.0)
+    project, _ = add_bore(
+        HALL, the("floor:F1/joist:05b"), kind="hole", at=900.0, size=70.0, up=117.0
+    )
     assert of(project, "bored") == []
 
 

@@ -1,4 +1,5 @@
-"""Each kind of finding: it appears where it should, says by how much, and its mend does what it says."""
+"""Each kind of finding: it appears where it should, says by how much, and its mend does what it
+says."""
 
 import msgspec
 import pytest
@@ -44,7 +45,8 @@ def test_a_gap_mends(demo: Project) -> None:
 
 
 def test_a_deeper_joist_fills_a_gap_exactly(demo: Project) -> None:
-    """Raise Floor 2 so that the gap is the 2 in between a 2x8 and a 2x10: the mend offers the 2x10."""
+    """Raise Floor 2 so that the gap is the 2 in between a 2x8 and a 2x10: the mend offers the
+    2x10."""
     raised = move_level(demo, "L2", level(demo, "P1").elevation + 10 * INCH)
     gap = of_kind(raised, "gap")[0]
     assert gap.amount == pytest.approx(2 * INCH)
@@ -76,16 +78,20 @@ def test_footing_above_frost(plain: Project) -> None:
 
 
 def test_short_bearing_says_where(plain: Project) -> None:
-    """Narrower and narrower bearings, down to joists on a bare stem of 70 mm behind a rim of 1 1/2 in: on concrete wood bears
-    3 in (IRC R502.6)."""
-    walls = tuple(msgspec.structs.replace(w, thickness=60.0) if w.id == "W15" else w for w in plain.walls)
+    """Narrower and narrower bearings, down to joists on a bare stem of 70 mm behind a rim of 1 1/2
+    in: on concrete wood bears 3 in (IRC R502.6)."""
+    walls = tuple(
+        msgspec.structs.replace(w, thickness=60.0) if w.id == "W15" else w for w in plain.walls
+    )
     thin = msgspec.structs.replace(plain, walls=walls)
     found = [f for f in of_kind(thin, "bearing") if f.host == the("floor:C1")]
     assert found == [], "the narrowest plate is a 2x4: 1 3/4 in on each side is enough"
     run = msgspec.structs.replace(plain.runs[0], sill="2x4")
     narrow = msgspec.structs.replace(plain, runs=(run,))
     assert of_kind(narrow, "bearing") == [], "3 1/2 in less a rim of 1 1/2 in leaves 2 in"
-    flat = msgspec.structs.replace(plain, runs=(msgspec.structs.replace(run, sill="", stem_thickness=70.0),))
+    flat = msgspec.structs.replace(
+        plain, runs=(msgspec.structs.replace(run, sill="", stem_thickness=70.0),)
+    )
     short = of_kind(flat, "bearing")
     assert [f.host for f in short] == [the("floor:F1")]
     assert short[0].amount == pytest.approx(76.2 - (70.0 - 38.1), abs=1e-6)
@@ -96,7 +102,9 @@ def test_short_bearing_says_where(plain: Project) -> None:
 def test_an_end_with_nothing_under_it(plain: Project) -> None:
     floor = plain.floors[0]
     walls = tuple(k for k in floor.walls if k != "W13")
-    run = msgspec.structs.replace(plain.runs[0], walls=tuple(k for k in plain.runs[0].walls if k != "W13"))
+    run = msgspec.structs.replace(
+        plain.runs[0], walls=tuple(k for k in plain.runs[0].walls if k != "W13")
+    )
     cut = msgspec.structs.replace(
         plain, runs=(run,), floors=(msgspec.structs.replace(floor, walls=walls), *plain.floors[1:])
     )
@@ -119,7 +127,9 @@ def test_over_used_and_its_mend(plain: Project) -> None:
     assert len(found) == 1
     assert found[0].amount > 1
     assert found[0].mend is not None
-    assert [f for f in of_kind(found[0].mend.apply(weak), "over") if f.host == the("floor:F1")] == []
+    assert [
+        f for f in of_kind(found[0].mend.apply(weak), "over") if f.host == the("floor:F1")
+    ] == []
 
 
 def test_over_used_soil(plain: Project) -> None:
@@ -144,8 +154,12 @@ def test_longer_than_any_piece_sold() -> None:
 
 
 def test_wall_top_off_the_bearing(demo: Project) -> None:
-    walls = tuple(msgspec.structs.replace(w, top_offset=-40.0) if w.id == "W101" else w for w in demo.walls)
-    found = [f for f in of_kind(msgspec.structs.replace(demo, walls=walls), "gap") if "wall" in f.place]
+    walls = tuple(
+        msgspec.structs.replace(w, top_offset=-40.0) if w.id == "W101" else w for w in demo.walls
+    )
+    found = [
+        f for f in of_kind(msgspec.structs.replace(demo, walls=walls), "gap") if "wall" in f.place
+    ]
     assert [f.amount for f in found] == [pytest.approx(40.0)]
     assert "south 1" in found[0].text
     assert found[0].mend is not None
@@ -159,7 +173,9 @@ def test_seat_wider_than_the_plate(plain: Project) -> None:
 
 
 def test_every_text_says_what_where_and_how_much(demo: Project) -> None:
-    broken = set_site(set_floor(demo, "F1", section="2x6", spacing=24 * INCH), frost_depth=60 * INCH)
+    broken = set_site(
+        set_floor(demo, "F1", section="2x6", spacing=24 * INCH), frost_depth=60 * INCH
+    )
     for f in findings(work_out(broken)):
         assert f.place, f.kind
         assert f.text.endswith("."), f.text

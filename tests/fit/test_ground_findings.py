@@ -65,7 +65,9 @@ def test_brick_finds_no_ledge_until_one_is_cut() -> None:
 def test_a_basement_wall_without_its_floor_says_so() -> None:
     plain = house()
     walls = plain.runs[0].walls
-    cellar = place_foundation(plain, "basement", usual_parts(plain, "basement"), walls, top="TF", base="FT")
+    cellar = place_foundation(
+        plain, "basement", usual_parts(plain, "basement"), walls, top="TF", base="FT"
+    )
     assert of_kind(cellar, "prop") == []
     (found,) = of_kind(replace(cellar, floors=()), "prop")
     assert found.amount > 0
@@ -119,9 +121,13 @@ def test_a_footing_beside_a_deeper_one() -> None:
     """A pad 3 ft deeper, 1 ft clear of the strip: the strip stands 2 ft inside its 45° line."""
     plain = house()
     strip_edge = -6 * INCH  # the 20 in strip reaches 6 in past the outer face
-    pad = put_support(plain, "pad", (10 * FOOT, strip_edge - 12 * INCH - 2 * FOOT), size=(4 * FOOT, 4 * FOOT))
+    pad = put_support(
+        plain, "pad", (10 * FOOT, strip_edge - 12 * INCH - 2 * FOOT), size=(4 * FOOT, 4 * FOOT)
+    )
     key = pad.point_supports[0].id
-    deep = set_supports(pad, [key], loads=(1e4, 0.0, 0.0, 0.0), base_offset=-3 * FOOT, top_offset=-3 * FOOT)
+    deep = set_supports(
+        pad, [key], loads=(1e4, 0.0, 0.0, 0.0), base_offset=-3 * FOOT, top_offset=-3 * FOOT
+    )
     (found,) = of_kind(deep, "influence")
     assert found.amount == pytest.approx(2 * FOOT, abs=1.0)
     assert "G1-F-W11" in found.text
@@ -130,7 +136,9 @@ def test_a_footing_beside_a_deeper_one() -> None:
 def test_steps_held_too_near_each_other() -> None:
     plain = house(40 * FOOT, 16 * FOOT)
     ground = level(plain, "GR").elevation
-    flat = set_spots(plain, [Spot(p, ground) for p in ((-9e4, -9e4), (9e4, -9e4), (9e4, 9e4), (-9e4, 9e4))])
+    flat = set_spots(
+        plain, [Spot(p, ground) for p in ((-9e4, -9e4), (9e4, -9e4), (9e4, 9e4), (-9e4, 9e4))]
+    )
     near = hold_step(hold_step(flat, "G1", "W11", 4000.0, 8 * INCH), "G1", "W11", 4300.0, 8 * INCH)
     (found,) = of_kind(near, "steps")
     assert found.amount == pytest.approx(24 * INCH - 300.0, abs=1.0)
@@ -138,7 +146,8 @@ def test_steps_held_too_near_each_other() -> None:
 
 
 def test_a_cliff_is_followed_within_the_rule_and_under_the_frost() -> None:
-    """Ground that drops 10 ft at once: the footing comes down before it, no step over the limit, frost covered."""
+    """Ground that drops 10 ft at once: the footing comes down before it, no step over the limit,
+    frost covered."""
     plain = house(40 * FOOT, 16 * FOOT)
     ground = level(plain, "GR").elevation
     cliff = set_spots(
@@ -186,19 +195,30 @@ def test_a_footing_that_is_too_narrow_is_widened_to_the_module() -> None:
         (lambda p: set_site(p, soil_bearing=-1500 * PSF), "more than zero"),
         (lambda p: set_run(p, "G1", footing_width=0.0), "more than zero|no width"),
         (lambda p: move_level(p, "FT", level(p, "TF").elevation + 100.0), "no height"),
-        (lambda p: place_foundation(p, "slab edge", Chosen(slab=300.0, edge=(300.0, 200.0), sill=""), ("W11",)), "no deeper"),
+        (
+            lambda p: place_foundation(
+                p, "slab edge", Chosen(slab=300.0, edge=(300.0, 200.0), sill=""), ("W11",)
+            ),
+            "no deeper",
+        ),
     ],
-)  # fmt: skip
-def test_what_cannot_stand_is_refused_and_changes_nothing(change: Callable[[Project], Project], says: str) -> None:
+)
+def test_what_cannot_stand_is_refused_and_changes_nothing(
+    change: Callable[[Project], Project], says: str
+) -> None:
     with pytest.raises(EditError, match=says):
         change(house())
 
 
 def test_a_footing_under_its_own_level_all_along() -> None:
-    """Ground 2 ft lower everywhere: the footing goes down with it, and its levels are offered to say so."""
+    """Ground 2 ft lower everywhere: the footing goes down with it, and its levels are offered to
+    say so."""
     plain = house()
     ground = level(plain, "GR").elevation
-    low = set_spots(plain, [Spot(p, ground - 2 * FOOT) for p in ((-9e4, -9e4), (9e4, -9e4), (9e4, 9e4), (-9e4, 9e4))])
+    low = set_spots(
+        plain,
+        [Spot(p, ground - 2 * FOOT) for p in ((-9e4, -9e4), (9e4, -9e4), (9e4, 9e4), (-9e4, 9e4))],
+    )
     (found,) = of_kind(low, "steps")
     assert found.amount == pytest.approx(2 * FOOT)
     after = mended(low, "steps")
@@ -214,8 +234,14 @@ def test_slabs_whose_outlines_cross_are_reported_with_place_and_amount() -> None
     def ring(x: float, y: float) -> list[tuple[float, float]]:
         return [(x, y), (x + 8000.0, y), (x + 8000.0, y + 6000.0), (x, y + 6000.0), (x, y)]
 
-    both = place_foundation(place_foundation(plain, "slab edge", chosen, path=ring(0.0, 0.0)), "slab edge", chosen,
-                            path=ring(6300.0, 1000.0))  # fmt: skip
+    both = place_foundation(
+        place_foundation(plain, "slab edge", chosen, path=ring(0.0, 0.0)),
+        "slab edge",
+        chosen,
+        path=ring(6300.0, 1000.0),
+    )
     (found,) = of_kind(both, "overlap")
-    assert found.amount == pytest.approx(2000.0, abs=2.0)  # 1,700 mm between the lines and half an edge on each side
+    assert found.amount == pytest.approx(
+        2000.0, abs=2.0
+    )  # 1,700 mm between the lines and half an edge on each side
     assert "cross" in found.text

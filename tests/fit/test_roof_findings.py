@@ -43,8 +43,8 @@ def test_rafters_that_nothing_ties_push_their_walls_apart(plain: Project) -> Non
     checked = work_out(loose)
     rafter = checked.structure.of("rafter")[4]
     force, name = push_of(checked.project, rafter)
-    # IRC R802.5.2, its statics: w L² / 8 h. Rafters at the spacing, dead load on the slope, snow; half the clear run to the
-    # middle of the seat.
+    # IRC R802.5.2, its statics: w L² / 8 h. Rafters at the spacing, dead load on the slope, snow;
+    # half the clear run to the middle of the seat.
     spacing = checked.sizes[the("roof:R1")].size.spacing
     w = (10 * PSF * 1.118034 + 25 * PSF) * spacing
     half = 13 * FOOT - 0.75 * INCH - 1.75 * INCH
@@ -85,13 +85,17 @@ def test_a_heel_above_the_rafters_is_a_gap_with_its_height(plain: Project) -> No
         ((18 * FOOT, 0.5 * FOOT), "reach past"),
     ],
 )
-def test_a_skylight_across_a_line_is_left_out_and_said(plain: Project, at: tuple[float, float], words: str) -> None:
+def test_a_skylight_across_a_line_is_left_out_and_said(
+    plain: Project, at: tuple[float, float], words: str
+) -> None:
     made, _ = add_roof_opening(plain, "R1", at, (900.0, 1200.0))
     found = only(made, "is left out")
     assert words in found.text
     assert found.at == at
     assert not [
-        m for m in work_out(made).structure.members if m.role in ("trimmer", "header") and m.host == the("roof:R1")
+        m
+        for m in work_out(made).structure.members
+        if m.role in ("trimmer", "header") and m.host == the("roof:R1")
     ]
     assert found.mend is not None
     assert found.mend.apply(made) == plain
@@ -99,7 +103,10 @@ def test_a_skylight_across_a_line_is_left_out_and_said(plain: Project, at: tuple
 
 def test_a_roof_that_runs_on_to_nothing_is_told(plain: Project) -> None:
     assert (
-        only(set_roof(plain, "R1", sides=(RoofSide("W12", "runs on"), RoofSide("W14", "gable"))), "no other roof").kind
+        only(
+            set_roof(plain, "R1", sides=(RoofSide("W12", "runs on"), RoofSide("W14", "gable"))),
+            "no other roof",
+        ).kind
         == "gap"
     )
 
@@ -107,13 +114,23 @@ def test_a_roof_that_runs_on_to_nothing_is_told(plain: Project) -> None:
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
-        ({"sides": tuple(RoofSide(f"W1{i}", "gable") for i in range(1, 5))}, "every one is a gable"),
+        (
+            {"sides": tuple(RoofSide(f"W1{i}", "gable") for i in range(1, 5))},
+            "every one is a gable",
+        ),
         ({"ridge": 90000.0}, "hold the pitch"),
-        ({"sides": (RoofSide("W11", overhang=3000.0), RoofSide("W13", "gable", overhang=0.0)), "corners": (
-            (0.0, 0.0), (9000.0, 9000.0), (9000.0, 0.0), (0.0, 9000.0))}, "cross"),
+        (
+            {
+                "sides": (RoofSide("W11", overhang=3000.0), RoofSide("W13", "gable", overhang=0.0)),
+                "corners": ((0.0, 0.0), (9000.0, 9000.0), (9000.0, 0.0), (0.0, 9000.0)),
+            },
+            "cross",
+        ),
     ],
-)  # fmt: skip
-def test_what_has_no_roof_is_told_and_nothing_is_lost(plain: Project, fields: dict[str, object], words: str) -> None:
+)
+def test_what_has_no_roof_is_told_and_nothing_is_lost(
+    plain: Project, fields: dict[str, object], words: str
+) -> None:
     made = set_roof(plain, "R1", **fields)
     found = only(made, "is not framed")
     assert words in found.text
@@ -126,7 +143,8 @@ def test_a_hip_roof_over_a_square_house_says_nothing() -> None:
 
 
 def test_ties_hold_the_feet_of_rafters_in_the_lower_third_only() -> None:
-    """IRC 2021 R802.5.2; the factor on the span of rafters whose ties lie a quarter of the rise up is 0.76 (from memory)."""
+    """IRC 2021 R802.5.2; the factor on the span of rafters whose ties lie a quarter of the rise up
+    is 0.76 (from memory)."""
     untied = remove_host(house(), the("floor:C1"))
     assert only(untied, "push its walls apart")
     assert not told(set_roof(untied, "R1", rafters=Rafters(ties="each")))
@@ -141,23 +159,37 @@ def test_ties_hold_the_feet_of_rafters_in_the_lower_third_only() -> None:
 
 def test_a_tie_pulls_what_its_pairs_push() -> None:
     """Ft of 2x8 DF-L No.2: 575 psi times 1.2 for the size (NDS Supp. table 4A, from memory)."""
-    checked = work_out(set_roof(house(), "R1", section="2x8", spacing=24 * INCH, rafters=Rafters(ties="every second")))
+    checked = work_out(
+        set_roof(
+            house(), "R1", section="2x8", spacing=24 * INCH, rafters=Rafters(ties="every second")
+        )
+    )
     ties = checked.structure.of("tie")
     (check,) = checks_of(checked, ties[3])
-    rafter = next(m for m in checked.structure.of("rafter") if m.id == replace(ties[3].id, family="rafter"))
+    rafter = next(
+        m for m in checked.structure.of("rafter") if m.id == replace(ties[3].id, family="rafter")
+    )
     force, name = push_of(checked.built, rafter)
     duration = 1.15 if "S" in name else 1.25
     area = 1.5 * 7.25 * INCH**2
     pairs = (
-        sum(m.id.family == "rafter" and family_of(m.supports[-1].on) == "ridge" for m in checked.structure.of("rafter"))
+        sum(
+            m.id.family == "rafter" and family_of(m.supports[-1].on) == "ridge"
+            for m in checked.structure.of("rafter")
+        )
         / 2
     )
-    assert check.ratio == pytest.approx(force * pairs / len(ties) / area / (575 * PSI * 1.2 * duration), rel=1e-6)
+    assert check.ratio == pytest.approx(
+        force * pairs / len(ties) / area / (575 * PSI * 1.2 * duration), rel=1e-6
+    )
 
 
 @pytest.mark.parametrize(("ring", "gable"), [(ELL, "W1"), (TEE, "W1"), (YOU, "W2"), (CROSS, "W0")])
-def test_a_truss_roof_over_wings_is_divided_with_beams_where_they_open(ring: Ring, gable: str) -> None:
-    """One act: roofs over rectangles whose wings run on to the main one; every load still reaches the soil."""
+def test_a_truss_roof_over_wings_is_divided_with_beams_where_they_open(
+    ring: Ring, gable: str
+) -> None:
+    """One act: roofs over rectangles whose wings run on to the main one; every load still reaches
+    the soil."""
     project = walled(ring, sides=(RoofSide(gable, "gable"),), framing="trusses")
     before = {f.text for f in told(project)}
     found = only(project, "trusses are set out over rectangles")
@@ -166,7 +198,10 @@ def test_a_truss_roof_over_wings_is_divided_with_beams_where_they_open(ring: Rin
     checked = work_out(made)
     assert len(made.roofs) == {6: 2, 8: 2 if ring == TEE else 3, 12: 3}[len(ring)]
     assert all(
-        any(m.host == the(f"roof:{r.id}") and m.role == "bottom chord" for m in checked.structure.members)
+        any(
+            m.host == the(f"roof:{r.id}") and m.role == "bottom chord"
+            for m in checked.structure.members
+        )
         for r in made.roofs
     )
     assert [s.kind for r in made.roofs for s in r.sides].count("runs on") == len(made.roofs) - 1

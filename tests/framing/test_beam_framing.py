@@ -1,4 +1,5 @@
-"""Beams and bays: where they end, what they hang and bear on, how they are cut; posts fitted between them."""
+"""Beams and bays: where they end, what they hang and bear on, how they are cut; posts fitted
+between them."""
 
 import math
 from itertools import pairwise
@@ -38,18 +39,29 @@ MAIN = "GL 160x480"
 
 
 def frame() -> Project:
-    """Two bays by one of posts on pads: lines 1, 2, 3 at 0, 5000, 9000 and A, B at 0, 4000. Floor level at 3 m."""
+    """Two bays by one of posts on pads: lines 1, 2, 3 at 0, 5000, 9000 and A, B at 0, 4000. Floor
+    level at 3 m."""
     project = empty_building("Frame", "metric")
     for name, role, height in (
-        ("Bottom", "footing_bottom", -800.0), ("Pads", "footing_top", -400.0), ("Deck", "floor", 3000.0),
-    ):  # fmt: skip
+        ("Bottom", "footing_bottom", -800.0),
+        ("Pads", "footing_top", -400.0),
+        ("Deck", "floor", 3000.0),
+    ):
         project = add_level(project, role, name, height)  # type: ignore[arg-type]
     project = straight_grid(
-        project, (0.0, 0.0), 0.0, (5000.0, 4000.0), (4000.0,), LabelRule("numbers"), LabelRule("letters")
+        project,
+        (0.0, 0.0),
+        0.0,
+        (5000.0, 4000.0),
+        (4000.0,),
+        LabelRule("numbers"),
+        LabelRule("letters"),
     )
     keys = {x.name: x.id for x in project.levels}
     every = crossings_of(project)
-    project = put_supports(project, "pad", every, base=keys["Bottom"], top=keys["Pads"], size=(1200.0, 1200.0))
+    project = put_supports(
+        project, "pad", every, base=keys["Bottom"], top=keys["Pads"], size=(1200.0, 1200.0)
+    )
     return put_supports(
         project,
         "post",
@@ -111,17 +123,28 @@ def test_a_beam_that_meets_another_ends_at_its_face_and_hangs_there() -> None:
     project, _ = beams_on_line(frame(), deck(frame()), "G1", "A1", kind())
     project, _ = beams_on_line(project, deck(project), "G1", "A2", kind())
     project, key = put_beam(
-        project, deck(project), BeamEnd((2000.0, 0.0)), BeamEnd((2000.0, 4000.0)), kind("GL 140x320")
+        project,
+        deck(project),
+        BeamEnd((2000.0, 0.0)),
+        BeamEnd((2000.0, 4000.0)),
+        kind("GL 140x320"),
     )
     beam = beams(project)[the(f"beam:{key}/beam:1")]
     assert (beam.start[1], beam.end[1]) == pytest.approx((80.0, 3920.0))
-    assert [(s.on, s.hung) for s in beam.supports] == [(the("beam:B1/beam:1"), True), (the("beam:B3/beam:1"), True)]
+    assert [(s.on, s.hung) for s in beam.supports] == [
+        (the("beam:B1/beam:1"), True),
+        (the("beam:B3/beam:1"), True),
+    ]
     assert beam.supports[0].at == pytest.approx(SEAT / 2)
 
 
 def test_the_shallower_beam_gives_way_at_a_corner() -> None:
-    project, deep = put_beam(frame(), deck(frame()), on("A1", "N1"), on("A1", "N2"), kind("GL 160x560"))
-    project, low = put_beam(project, deck(project), on("A1", "N1"), on("A2", "N1"), kind("GL 140x320"))
+    project, deep = put_beam(
+        frame(), deck(frame()), on("A1", "N1"), on("A1", "N2"), kind("GL 160x560")
+    )
+    project, low = put_beam(
+        project, deck(project), on("A1", "N1"), on("A2", "N1"), kind("GL 140x320")
+    )
     found = beams(project)
     assert found[the(f"beam:{deep}/beam:1")].start[0] == pytest.approx(-100.0)
     corner = found[the(f"beam:{low}/beam:1")]
@@ -130,20 +153,29 @@ def test_the_shallower_beam_gives_way_at_a_corner() -> None:
 
 
 def test_a_beam_that_reaches_out_is_a_cantilever() -> None:
-    project, key = put_beam(frame(), deck(frame()), on("A1", "N1"), on("A1", "N2"), kind(), out=(0.0, 1200.0))
+    project, key = put_beam(
+        frame(), deck(frame()), on("A1", "N1"), on("A1", "N2"), kind(), out=(0.0, 1200.0)
+    )
     beam = beams(project)[the(f"beam:{key}/beam:1")]
     assert beam.end[0] == pytest.approx(6200.0)
     assert beam.supports[-1].at < beam.length - 1000.0
 
 
 def test_a_beam_in_the_air_has_two_open_ends() -> None:
-    project, key = put_beam(frame(), deck(frame()), BeamEnd((1000.0, 2000.0)), BeamEnd((3000.0, 2000.0)), kind())
+    project, key = put_beam(
+        frame(), deck(frame()), BeamEnd((1000.0, 2000.0)), BeamEnd((3000.0, 2000.0)), kind()
+    )
     assert [s.on for s in beams(project)[the(f"beam:{key}/beam:1")].supports] == [None, None]
 
 
 def test_plies_are_spliced_over_supports_and_not_side_by_side() -> None:
     project, (key,) = beams_on_line(
-        frame(), deck(frame()), "G1", "A1", kind("3-38x286", species="SPF", grade="No.2"), whole=True
+        frame(),
+        deck(frame()),
+        "G1",
+        "A1",
+        kind("3-38x286", species="SPF", grade="No.2"),
+        whole=True,
     )
     beam = beams(project)[the(f"beam:{key}/beam:1")]
     plies = ply_pieces(beam, 3, 7200.0)
@@ -155,7 +187,7 @@ def test_plies_are_spliced_over_supports_and_not_side_by_side() -> None:
         assert max(hi - lo for lo, hi in ply) <= 7200.0
 
 
-# -- bays -------------------------------------------------------------------------------------------------------------
+# -- bays ---------------------------------------------------------------------
 
 
 def bay(corners: tuple[Point, ...], **fields: object) -> list[tuple[Point, Point]]:
@@ -178,7 +210,9 @@ BOX = ((0.0, 0.0), (6000.0, 0.0), (6000.0, 4000.0), (0.0, 4000.0))
         ({"rule": "clear", "spacing": 1500.0}, [1640.0, 3280.0]),
     ],
 )
-def test_beams_of_a_bay_are_set_out_by_its_rule(fields: dict[str, object], places: list[float]) -> None:
+def test_beams_of_a_bay_are_set_out_by_its_rule(
+    fields: dict[str, object], places: list[float]
+) -> None:
     assert [a[1] for a, _ in bay(BOX, **fields)] == pytest.approx(places)
 
 
@@ -196,7 +230,8 @@ def test_a_skewed_bay_keeps_its_distance_square_to_the_beams() -> None:
 
 def test_a_triangle_has_shorter_and_shorter_beams() -> None:
     lengths = [
-        math.dist(a, b) for a, b in bay(((0.0, 0.0), (6000.0, 0.0), (0.0, 3000.0)), rule="exact", spacing=1000.0)
+        math.dist(a, b)
+        for a, b in bay(((0.0, 0.0), (6000.0, 0.0), (0.0, 3000.0)), rule="exact", spacing=1000.0)
     ]
     assert lengths == pytest.approx([4000.0, 2000.0])
 
@@ -226,7 +261,13 @@ def test_a_spacing_of_zero_never_enters_the_project() -> None:
 def test_every_second_bay_is_turned() -> None:
     project = frame()
     project, _ = fill_bays(
-        project, deck(project), cells_of(project, "G1"), kind(), alternate=True, rule="count", count=1
+        project,
+        deck(project),
+        cells_of(project, "G1"),
+        kind(),
+        alternate=True,
+        rule="count",
+        count=1,
     )
     assert [b.along for b in project.bays] == [0, 1]
 
@@ -246,7 +287,12 @@ def test_a_bay_whose_lines_are_gone_stays_as_an_outline() -> None:
     project, _ = put_beam(project, deck(project), on("A1", "N1"), on("A1", "N2"), kind())
     after = remove_lines(project, "G1", ["N2"])
     assert after.bays[0].grid == ""
-    assert set(after.bays[0].corners) == {(0.0, 0.0), (5000.0, 0.0), (5000.0, 4000.0), (0.0, 4000.0)}
+    assert set(after.bays[0].corners) == {
+        (0.0, 0.0),
+        (5000.0, 0.0),
+        (5000.0, 4000.0),
+        (0.0, 4000.0),
+    }
     assert after.beams[0].end == BeamEnd((5000.0, 0.0))
 
 
@@ -254,7 +300,13 @@ def test_everything_on_a_grid_line_follows_it() -> None:
     project, _ = beams_on_line(frame(), deck(frame()), "G1", "A1", kind())
     project, _ = beams_on_line(project, deck(project), "G1", "A2", kind())
     project, _ = fill_bays(
-        project, deck(project), cells_of(project, "G1"), kind("GL 140x320"), along=1, rule="count", count=2
+        project,
+        deck(project),
+        cells_of(project, "G1"),
+        kind("GL 140x320"),
+        along=1,
+        rule="count",
+        count=2,
     )
     moved = beams(move_lines(project, "G1", ["N2"], 600.0))
     assert moved[the("beam:B1/beam:1")].end[0] == pytest.approx(5600.0)
@@ -277,7 +329,7 @@ def test_an_outline_needs_three_corners() -> None:
         fill_outline(project, deck(project), ((0.0, 0.0), (1.0, 1.0)))
 
 
-# -- the ferry hall ---------------------------------------------------------------------------------------------------
+# -- the ferry hall -----------------------------------------------------------
 
 
 def test_the_ferry_hall_stands_with_every_bearing_real() -> None:

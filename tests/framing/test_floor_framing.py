@@ -1,4 +1,5 @@
-"""Joist floors: layout rules, openings, cantilevers, doubles, laps, blocks, ledgers, outlines that follow walls."""
+"""Joist floors: layout rules, openings, cantilevers, doubles, laps, blocks, ledgers, outlines that
+follow walls."""
 
 from itertools import pairwise
 
@@ -38,7 +39,7 @@ def depth_of(m: Member) -> float:
     return max(z for _, z in m.solid.outline) - min(z for _, z in m.solid.outline)
 
 
-# -- layout -----------------------------------------------------------------------------------------------------------
+# -- layout -------------------------------------------------------------------
 
 
 def test_an_exact_spacing_lets_panels_end_on_joists() -> None:
@@ -81,7 +82,7 @@ def test_one_more_joist_stands_in_a_large_last_gap() -> None:
     assert extra == {the("floor:F2/joist:X1a")}
 
 
-# -- openings ---------------------------------------------------------------------------------------------------------
+# -- openings -----------------------------------------------------------------
 
 
 def test_a_wide_opening_gets_double_headers_and_trimmers() -> None:
@@ -118,7 +119,9 @@ def test_tail_joists_hang_on_headers_and_headers_on_trimmers() -> None:
 def test_an_opening_carries_nothing_and_all_the_rest_reaches_the_soil() -> None:
     project, _ = add_opening(house(), "F2", "stair", at=(4000.0, 2400.0), size=(1400.0, 2000.0))
     before, after = work_out(house()).path, work_out(project).path
-    assert before.applied[1] - after.applied[1] == pytest.approx(1400 * 2000 * project.floors[1].live, rel=1e-9)
+    assert before.applied[1] - after.applied[1] == pytest.approx(
+        1400 * 2000 * project.floors[1].live, rel=1e-9
+    )
     assert after.soil_total[1] == pytest.approx(after.applied[1], rel=1e-6)
     assert not after.open_ends
 
@@ -130,14 +133,19 @@ def test_wood_keeps_clear_of_a_chimney() -> None:
     for m in checked.structure.members:
         if m.host == the("floor:F2"):
             a, b, c, d = box(m.solid.plan())
-            assert m.role == "subfloor" or not (a < x1 - 1 and c > x0 + 1 and b < y1 - 1 and d > y0 + 1), m.id
+            assert m.role == "subfloor" or not (
+                a < x1 - 1 and c > x0 + 1 and b < y1 - 1 and d > y0 + 1
+            ), m.id
 
 
 def test_an_opening_tied_to_a_wall_moves_with_it() -> None:
     project = house()
     west = next(w for w in project.walls if w.name == "west 1")
-    # The west wall runs south from (0, 4800): left of it lies the room's other side, so inside is positive x = left.
-    project, _ = add_opening(project, "F2", "stair", wall=west.id, at=(2400.0, 3000.0), size=(2000.0, 900.0))
+    # The west wall runs south from (0, 4800): left of it lies the room's other side, so inside is
+    # positive x = left.
+    project, _ = add_opening(
+        project, "F2", "stair", wall=west.id, at=(2400.0, 3000.0), size=(2000.0, 900.0)
+    )
     before = bed_of_floor(project, project.floors[1], Memo())
     moved = move_wall(project, west.id, 300.0)
     after = bed_of_floor(moved, moved.floors[1], Memo())
@@ -147,7 +155,7 @@ def test_an_opening_tied_to_a_wall_moves_with_it() -> None:
     assert abs(shift) == pytest.approx(300.0)
 
 
-# -- edges and outlines -----------------------------------------------------------------------------------------------
+# -- edges and outlines -------------------------------------------------------
 
 
 def test_a_cantilever_runs_past_the_wall_in_one_piece() -> None:
@@ -211,9 +219,13 @@ def test_a_curved_wall_gives_the_floor_its_edge() -> None:
 
     new = project.walls[-1]
     east = next(w for w in project.walls if w.name == "east 1")
-    walls = tuple(replace(w, bulge=0.3) if w.id == new.id else w for w in project.walls if w.id != east.id)
+    walls = tuple(
+        replace(w, bulge=0.3) if w.id == new.id else w for w in project.walls if w.id != east.id
+    )
     project = replace(project, walls=walls)
-    project, key = add_floor(project, "L2", tuple(w.id for w in walls if w.base == "L1" and "middle" not in w.name))
+    project, key = add_floor(
+        project, "L2", tuple(w.id for w in walls if w.base == "L1" and "middle" not in w.name)
+    )
     bed = bed_of_floor(project, next(f for f in project.floors if f.id == key), Memo())
     assert bed is not None
     assert box(bed.outline)[2] > 8500.0
@@ -244,7 +256,7 @@ def test_changing_a_build_up_touches_all_one_or_none() -> None:
     assert spare not in (key, "")
 
 
-# -- rims, blocks, doubles, laps, panels ------------------------------------------------------------------------------
+# -- rims, blocks, doubles, laps, panels --------------------------------------
 
 
 def test_joists_run_past_each_other_over_a_bearing_by_the_lap() -> None:
@@ -252,7 +264,10 @@ def test_joists_run_past_each_other_over_a_bearing_by_the_lap() -> None:
     key = next(f.build_up for f in project.floors if f.id == "F2")
     project, _ = change_floor_build_up(project, key, "all", lap=76.0)
     checked = work_out(project)
-    a, b = (next(m for m in pieces(checked, "joist") if str(m.id).endswith(f"joist:05{k}")) for k in "ab")
+    a, b = (
+        next(m for m in pieces(checked, "joist") if str(m.id).endswith(f"joist:05{k}"))
+        for k in "ab"
+    )
     assert a.end[1] - b.start[1] == pytest.approx(76.0)
     assert abs(b.start[0] - a.start[0]) == pytest.approx(38.0)
     blocked, _ = change_floor_build_up(project, key, "all", blocking="bearings and middle")
@@ -263,35 +278,44 @@ def test_joists_run_past_each_other_over_a_bearing_by_the_lap() -> None:
     regular = [
         m
         for m in blocks
-        if str(m.id).rsplit(":", 1)[1][:2].isdigit() and not str(m.id).rsplit(":", 1)[1].startswith("18")
+        if str(m.id).rsplit(":", 1)[1][:2].isdigit()
+        and not str(m.id).rsplit(":", 1)[1].startswith("18")
     ]
     assert regular
     assert {round(m.length, 3) for m in regular} == {clear}
 
 
 def test_joists_that_butt_over_a_bearing_are_spliced_beside_the_joint() -> None:
-    # IRC 2021 R502.6.1: joists from both sides lap 3 in or have a splice; the board's length is common practice, no source.
+    # IRC 2021 R502.6.1: joists from both sides lap 3 in or have a splice; the board's length is
+    # common practice, no source.
     project = propose_structure(new_building("Wide", 9000.0, 8000.0, 2, "metric"))[0]
     key = next(f.build_up for f in project.floors if f.id == "F2")
     assert pieces(work_out(project), "splice") == []
     project, _ = change_floor_build_up(project, key, "all", splice=600.0, blocking="bearings")
     checked = work_out(project)
-    a, b = (next(m for m in pieces(checked, "joist") if str(m.id).endswith(f"joist:05{k}")) for k in "ab")
+    a, b = (
+        next(m for m in pieces(checked, "joist") if str(m.id).endswith(f"joist:05{k}"))
+        for k in "ab"
+    )
     assert a.end == pytest.approx(b.start), "they butt"
     board = next(m for m in pieces(checked, "splice") if str(m.id).endswith("splice:05a"))
     assert board.length == pytest.approx(600.0)
-    assert (board.start[1] + board.end[1]) / 2 == pytest.approx(a.end[1]), "half of it on each side of the joint"
-    assert abs(board.start[0] - a.start[0]) == pytest.approx((a.solid.depth + board.solid.depth) / 2), (
-        "flat on its side"
+    assert (board.start[1] + board.end[1]) / 2 == pytest.approx(a.end[1]), (
+        "half of it on each side of the joint"
     )
+    assert abs(board.start[0] - a.start[0]) == pytest.approx(
+        (a.solid.depth + board.solid.depth) / 2
+    ), "flat on its side"
     rows = {str(m.id).rsplit(":", 1)[1][:-1] for m in pieces(checked, "joist")}
     assert len(pieces(checked, "splice")) == len(rows), "one bearing inside, one joint a row"
     low, high = box([p for m in pieces(checked, "joist") for p in m.solid.plan()])[::2]
-    assert all(low <= p[0] <= high for m in pieces(checked, "splice") for p in m.solid.plan()), "none outside the rims"
-    block = next(m for m in pieces(checked, "blocking") if str(m.id).endswith("blocking:05as"))
-    assert min(block.start[0], block.end[0]) == pytest.approx(max(p[0] for p in board.solid.plan())), (
-        "the block gives way"
+    assert all(low <= p[0] <= high for m in pieces(checked, "splice") for p in m.solid.plan()), (
+        "none outside the rims"
     )
+    block = next(m for m in pieces(checked, "blocking") if str(m.id).endswith("blocking:05as"))
+    assert min(block.start[0], block.end[0]) == pytest.approx(
+        max(p[0] for p in board.solid.plan())
+    ), "the block gives way"
 
 
 def test_a_wall_that_runs_along_gets_a_double_joist_under_it() -> None:
@@ -306,13 +330,17 @@ def test_a_wall_that_runs_along_gets_a_double_joist_under_it() -> None:
 
 def test_squash_blocks_stand_beside_the_joist_under_a_post_over_a_bearing() -> None:
     # The post stands on Floor 2 over the inside face of the south wall, where joists bear.
-    project = put_support(house(), "post", (4000.0, 100.0), base="L2", top="P2", size=(140.0, 140.0))
+    project = put_support(
+        house(), "post", (4000.0, 100.0), base="L2", top="P2", size=(140.0, 140.0)
+    )
     key = project.point_supports[-1].id
     blocks = pieces(work_out(project), "squash block")
     assert {m.id for m in blocks} == {the(f"floor:F2/squash block:{key}{side}") for side in "LR"}
     assert {round(depth_of(m)) for m in blocks} == {286}
     off = put_support(house(), "post", (4000.0, 2400.0), base="L2", top="P2", size=(140.0, 140.0))
-    assert pieces(work_out(off), "squash block") == []  # at mid-span there is nothing to squash against
+    assert (
+        pieces(work_out(off), "squash block") == []
+    )  # at mid-span there is nothing to squash against
 
 
 def test_panels_cover_a_floor_once_in_a_staggered_bond() -> None:
@@ -333,7 +361,7 @@ def test_panels_cover_a_floor_once_in_a_staggered_bond() -> None:
     assert not inner  # no joint goes on into the next row
 
 
-# -- changed by hand --------------------------------------------------------------------------------------------------
+# -- changed by hand ----------------------------------------------------------
 
 
 def test_a_joist_changed_by_hand_stays_changed_when_a_wall_moves() -> None:
@@ -363,7 +391,11 @@ def test_a_joist_moved_along_itself_bears_on_what_it_then_reaches() -> None:
 def test_a_turned_piece_keeps_its_middle() -> None:
     name = the("floor:F2/joist:07a")
     plain = next(m for m in work_out(house()).structure.members if m.id == name)
-    turned = next(m for m in work_out(change_member(house(), name, turn=10.0)).structure.members if m.id == name)
+    turned = next(
+        m
+        for m in work_out(change_member(house(), name, turn=10.0)).structure.members
+        if m.id == name
+    )
     for k in (0, 1):
         assert turned.start[k] + turned.end[k] == pytest.approx(plain.start[k] + plain.end[k])
     assert turned.length == pytest.approx(plain.length)

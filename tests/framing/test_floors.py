@@ -28,12 +28,14 @@ def test_joists_run_the_short_way_at_their_spacing(plain: Project) -> None:
     assert xs[-1] == pytest.approx(36 * FOOT - 0.75 * INCH)
     assert xs[1] == pytest.approx(16 * INCH)
     assert xs[2] - xs[1] == pytest.approx(16 * INCH)
-    # 36 ft at 16 in: rows at 16, 32 ... 416 in (26 of them; 432 is the far edge) and one flush at each side.
+    # 36 ft at 16 in: rows at 16, 32 ... 416 in (26 of them; 432 is the far edge) and one flush at
+    # each side.
     assert len(found) == 28
 
 
 def test_bearing_and_clear_span_by_hand(plain: Project) -> None:
-    """26 ft over a middle wall: 13 ft to the centre, less 5.5 in sill outside and half of 5.5 in sill inside."""
+    """26 ft over a middle wall: 13 ft to the centre, less 5.5 in sill outside and half of 5.5 in
+    sill inside."""
     joist = next(m for m in joists(plain) if str(m.id).endswith(":05a"))
     assert [s.length for s in joist.supports] == pytest.approx([4 * INCH, 2.75 * INCH], abs=1e-6)
     assert clear_span(joist) == pytest.approx(13 * FOOT - 5.5 * INCH - 2.75 * INCH)
@@ -82,7 +84,9 @@ def test_a_removed_joist_hands_its_share_to_its_neighbours(plain: Project) -> No
     removed = change_member(plain, the("floor:F1/joist:05a"), removed=True)
     after = {m.id: m for m in joists(removed)}
     assert set(before) - set(after) == {the("floor:F1/joist:05a"), the("floor:F1/joist:05b")}
-    assert after[the("floor:F1/joist:04a")].area == pytest.approx(1.5 * before[the("floor:F1/joist:04a")].area)
+    assert after[the("floor:F1/joist:04a")].area == pytest.approx(
+        1.5 * before[the("floor:F1/joist:04a")].area
+    )
     assert sum(m.area for m in after.values()) == pytest.approx(36 * 26 * FOOT**2, rel=1e-9)
     assert work_out(removed).structure.gone == ()
 
@@ -97,7 +101,14 @@ def test_changes_by_hand_survive_and_are_never_dropped_silently(plain: Project) 
     assert work_out(lost).structure.gone == (the("floor:F1/joist:99a"),)
 
 
-ELL = ((0.0, 0.0), (9000.0, 0.0), (9000.0, 4000.0), (5000.0, 4000.0), (5000.0, 8000.0), (0.0, 8000.0))
+ELL = (
+    (0.0, 0.0),
+    (9000.0, 0.0),
+    (9000.0, 4000.0),
+    (5000.0, 4000.0),
+    (5000.0, 8000.0),
+    (0.0, 8000.0),
+)
 
 
 @settings(max_examples=60)
@@ -132,8 +143,26 @@ def test_the_short_way() -> None:
 
 SHAPES = {
     "l": list(ELL),
-    "t": [(0, 0), (12000, 0), (12000, 4000), (8000, 4000), (8000, 9000), (4000, 9000), (4000, 4000), (0, 4000)],
-    "u": [(0, 0), (15000, 0), (15000, 9000), (10000, 9000), (10000, 4000), (5000, 4000), (5000, 9000), (0, 9000)],
+    "t": [
+        (0, 0),
+        (12000, 0),
+        (12000, 4000),
+        (8000, 4000),
+        (8000, 9000),
+        (4000, 9000),
+        (4000, 4000),
+        (0, 4000),
+    ],
+    "u": [
+        (0, 0),
+        (15000, 0),
+        (15000, 9000),
+        (10000, 9000),
+        (10000, 4000),
+        (5000, 4000),
+        (5000, 9000),
+        (0, 9000),
+    ],
     "askew": [(0, 0), (9000, 0), (9000, 6000), (3000, 7500), (0, 6000)],
     "triangle": [(0, 0), (9000, 0), (4500, 6000)],
 }

@@ -1,4 +1,5 @@
-"""Foundations of every kind: true bodies, counted once, following the ground, in whatever order they were placed."""
+"""Foundations of every kind: true bodies, counted once, following the ground, in whatever order
+they were placed."""
 
 import itertools
 import math
@@ -58,11 +59,12 @@ def concrete(structure: Structure) -> float:
     return math.fsum(structure.volume(m) for m in structure.members if m.material == "concrete")
 
 
-# -- counted once ----------------------------------------------------------------------------------------------------
+# -- counted once -------------------------------------------------------------
 
 
 def test_all_concrete_of_the_bakehouse_is_counted_once() -> None:
-    """Strips with links, a basement, a slab with an edge and pads: the sum of trimmed bodies is the union (manifold3d)."""
+    """Strips with links, a basement, a slab with an edge and pads: the sum of trimmed bodies is the
+    union (manifold3d)."""
     structure = worked().structure
     assert concrete(structure) == pytest.approx(union_volume(structure), rel=1e-6)
     assert structure.concrete.meshes, "some of them meet"
@@ -71,7 +73,11 @@ def test_all_concrete_of_the_bakehouse_is_counted_once() -> None:
 @pytest.mark.parametrize("order", list(itertools.permutations(range(3)))[1:])
 def test_the_order_of_placing_does_not_matter(order: tuple[int, ...]) -> None:
     project = whole()
-    turned = replace(project, runs=tuple(project.runs[i] for i in order), point_supports=project.point_supports[::-1])
+    turned = replace(
+        project,
+        runs=tuple(project.runs[i] for i in order),
+        point_supports=project.point_supports[::-1],
+    )
     structure = work_out(turned).structure
     mine = {m.id: structure.volume(m) for m in structure.members}
     theirs = {m.id: worked().structure.volume(m) for m in worked().structure.members}
@@ -81,7 +87,8 @@ def test_the_order_of_placing_does_not_matter(order: tuple[int, ...]) -> None:
 
 
 def stepped_house(fall: float = 4 * FOOT) -> Project:
-    """A house of 40 by 30 ft on ground that is level across and falls evenly along its length, one run round it."""
+    """A house of 40 by 30 ft on ground that is level across and falls evenly along its length, one
+    run round it."""
     plain = house(40 * FOOT, 16 * FOOT)
     ground = level(plain, "GR").elevation
     xs, ys = (-10 * FOOT, 50 * FOOT), (-10 * FOOT, 30 * FOOT)
@@ -93,13 +100,19 @@ def stepped_house(fall: float = 4 * FOOT) -> Project:
 
 
 def test_a_stepped_strip_by_closed_form() -> None:
-    """One wall drawn freely, 20 ft long, with one step of 16 in held: footing, lap, link and both walls by hand."""
+    """One wall drawn freely, 20 ft long, with one step of 16 in held: footing, lap, link and both
+    walls by hand."""
     plain = replace(house(), runs=())
-    spots = [Spot(p, level(plain, "GR").elevation) for p in ((-9e4, -9e4), (9e4, -9e4), (9e4, 9e4), (-9e4, 9e4))]
+    spots = [
+        Spot(p, level(plain, "GR").elevation)
+        for p in ((-9e4, -9e4), (9e4, -9e4), (9e4, 9e4), (-9e4, 9e4))
+    ]
     project = place_foundation(
-        set_spots(plain, spots), "strip", Chosen((20 * INCH, 10 * INCH), 8 * INCH, sill=""),
+        set_spots(plain, spots),
+        "strip",
+        Chosen((20 * INCH, 10 * INCH), 8 * INCH, sill=""),
         path=[(60 * FOOT, 0.0), (80 * FOOT, 0.0)],
-    )  # fmt: skip
+    )
     project = hold_step(project, "G1", "path~1", 10 * FOOT, 16 * INCH)
     structure = work_out(project).structure
     length, lap, rise = 240.0, 24.0, 16.0
@@ -113,7 +126,8 @@ def test_a_stepped_strip_by_closed_form() -> None:
 
 
 def test_an_l_and_a_t_by_closed_form() -> None:
-    """Walls drawn freely, 8 in thick on 20 × 10 in footings: an L closes its corner, a T stops at the through wall."""
+    """Walls drawn freely, 8 in thick on 20 × 10 in footings: an L closes its corner, a T stops at
+    the through wall."""
     plain = replace(house(), runs=())
     chosen = Chosen((20 * INCH, 10 * INCH), 8 * INCH, sill="")
     z = {x.role: x.elevation / INCH for x in plain.levels}
@@ -125,7 +139,9 @@ def test_an_l_and_a_t_by_closed_form() -> None:
     tee = place_foundation(plain, "strip", chosen, path=corner[:2])
     tee = place_foundation(tee, "strip", chosen, path=[(70 * FOOT, 0.0), (70 * FOOT, 10 * FOOT)])
     both = work_out(tee).structure
-    assert concrete(both) / INCH**3 == pytest.approx((240 + 120 - 4) * 8 * stem + (240 + 120 - 10) * 20 * 10, rel=1e-9)
+    assert concrete(both) / INCH**3 == pytest.approx(
+        (240 + 120 - 4) * 8 * stem + (240 + 120 - 10) * 20 * 10, rel=1e-9
+    )
     assert concrete(both) == pytest.approx(union_volume(both), rel=1e-9)
 
 
@@ -140,10 +156,12 @@ def test_slab_with_thickened_edge_by_closed_form() -> None:
     area, inside = 360 * 192, 336 * 168
     assert concrete(structure) / INCH**3 == pytest.approx(area * 4 + (area - inside) * 20, rel=1e-6)
     slab, *_ = of_role(structure, "slab")
-    assert slab.solid.top() == pytest.approx(level(project, "L1").elevation), "walls stand on the slab"
+    assert slab.solid.top() == pytest.approx(level(project, "L1").elevation), (
+        "walls stand on the slab"
+    )
 
 
-# -- kinds and parts -------------------------------------------------------------------------------------------------
+# -- kinds and parts ----------------------------------------------------------
 
 
 @pytest.mark.parametrize(
@@ -157,7 +175,9 @@ def test_slab_with_thickened_edge_by_closed_form() -> None:
         ("strip", Chosen((500.0, 250.0), 200.0), "the sill plate"),
     ],
 )
-def test_an_incomplete_kind_is_refused_and_says_what_is_missing(kind: str, chosen: Chosen, lacks: str) -> None:
+def test_an_incomplete_kind_is_refused_and_says_what_is_missing(
+    kind: str, chosen: Chosen, lacks: str
+) -> None:
     plain = house()
     with pytest.raises(EditError, match=lacks):
         place_foundation(plain, kind, chosen, plain.runs[0].walls)  # type: ignore[arg-type]
@@ -171,9 +191,12 @@ def test_every_kind_stands_with_usual_parts(kind: str) -> None:
     structure = work_out(project).structure
     roles = {m.role for m in structure.members if m.host == the("run:G1")}
     expected = {
-        "strip": {"footing", "stem", "sill"}, "basement": {"footing", "stem", "slab", "sill"}, "slab": {"slab"},
-        "slab edge": {"slab", "edge", "sill"}, "grade beam": {"grade beam", "sill"},
-    }[kind]  # fmt: skip
+        "strip": {"footing", "stem", "sill"},
+        "basement": {"footing", "stem", "slab", "sill"},
+        "slab": {"slab"},
+        "slab edge": {"slab", "edge", "sill"},
+        "grade beam": {"grade beam", "sill"},
+    }[kind]
     assert roles == expected
     assert concrete(structure) == pytest.approx(union_volume(structure), rel=1e-6)
 
@@ -219,13 +242,21 @@ def test_ledge_seat_corbel_and_pocket_by_hand() -> None:
     plain = house()
     before = work_out(plain).structure
     south = next(m for m in of_role(before, "stem") if str(m.id).endswith(":W11"))
-    ledge = work_out(add_shelf(plain, "G1", Shelf("ledge", 4 * INCH, 10 * INCH, ("W11",)))).structure
+    ledge = work_out(
+        add_shelf(plain, "G1", Shelf("ledge", 4 * INCH, 10 * INCH, ("W11",)))
+    ).structure
     cut = before.volume(south) - next(ledge.volume(m) for m in ledge.members if m.id == south.id)
-    assert cut / INCH**3 == pytest.approx((36 * 12 - 4) * 4 * 10, rel=1e-6), "its ends mitre with the corners"
-    corbel = work_out(add_shelf(plain, "G1", Shelf("corbel", 4 * INCH, 8 * INCH, ("W11",)))).structure
+    assert cut / INCH**3 == pytest.approx((36 * 12 - 4) * 4 * 10, rel=1e-6), (
+        "its ends mitre with the corners"
+    )
+    corbel = work_out(
+        add_shelf(plain, "G1", Shelf("corbel", 4 * INCH, 8 * INCH, ("W11",)))
+    ).structure
     assert sum(corbel.volume(m) for m in of_role(corbel, "corbel")) > 0
     assert concrete(corbel) > concrete(before)
-    pocket = work_out(add_pocket(plain, "G1", "W11", 10 * FOOT, (6 * INCH, 10 * INCH, 4 * INCH))).structure
+    pocket = work_out(
+        add_pocket(plain, "G1", "W11", 10 * FOOT, (6 * INCH, 10 * INCH, 4 * INCH))
+    ).structure
     assert (concrete(before) - concrete(pocket)) / INCH**3 == pytest.approx(6 * 10 * 4, rel=1e-6)
     with pytest.raises(EditError, match="leaves"):
         add_shelf(plain, "G1", Shelf("seat", 7 * INCH, 8 * INCH))
@@ -238,10 +269,12 @@ def test_crossing_paths_are_refused_with_their_place() -> None:
     assert crossing_of(path) == pytest.approx((2500.0, 0.0))
     with pytest.raises(EditError, match=r"8'-2 7/16"):
         place_foundation(house(), "grade beam", Chosen(beam=(300.0, 600.0), sill=""), path=path)
-    assert crossing_of([*path[:3], (0.0, 3000.0), (0.0, 0.0)]) is None, "a ring that closes does not cross itself"
+    assert crossing_of([*path[:3], (0.0, 3000.0), (0.0, 0.0)]) is None, (
+        "a ring that closes does not cross itself"
+    )
 
 
-# -- the ground ------------------------------------------------------------------------------------------------------
+# -- the ground ---------------------------------------------------------------
 
 
 def outside_footings(project: Project) -> list[tuple[Member, int]]:
@@ -257,7 +290,8 @@ def outside_footings(project: Project) -> list[tuple[Member, int]]:
 
 @pytest.mark.parametrize("fall", [0.0, 1 * FOOT, 4 * FOOT, 7 * FOOT])
 def test_frost_cover_everywhere(fall: float) -> None:
-    """Sampled every 20 mm along the outer edge of every footing: its bottom lies under the frost."""
+    """Sampled every 20 mm along the outer edge of every footing: its bottom lies under the
+    frost."""
     project = stepped_house(fall)
     surface = surface_of(project.spots)
     for m, side in outside_footings(project):
@@ -281,7 +315,8 @@ def test_steps_keep_their_rule() -> None:
     feet = of_role(structure, "footing", the("run:G1"))
     laps = [
         (
-            min(a.solid.bounds()[1][0], b.solid.bounds()[1][0]) - max(a.solid.bounds()[0][0], b.solid.bounds()[0][0]),
+            min(a.solid.bounds()[1][0], b.solid.bounds()[1][0])
+            - max(a.solid.bounds()[0][0], b.solid.bounds()[0][0]),
             a,
             b,
         )
@@ -293,19 +328,24 @@ def test_steps_keep_their_rule() -> None:
         rise = abs(a.solid.bounds()[0][2] - b.solid.bounds()[0][2])
         assert lap >= max(rise, rule.lap) - 1e-6
     links = of_role(structure, "link", the("run:G1"))
-    assert {round(m.solid.bounds()[1][1] - m.solid.bounds()[0][1]) for m in links if ":W11" in str(m.id)} == {508}, (
-        "as wide"
-    )
+    assert {
+        round(m.solid.bounds()[1][1] - m.solid.bounds()[0][1]) for m in links if ":W11" in str(m.id)
+    } == {508}, "as wide"
 
 
 def test_dragging_the_ground_two_feet_steps_anew() -> None:
     project = whole()
     ground = next(x for x in project.levels if x.role == "ground")
     lower = move_ground(project, ground.id, ground.elevation - 2 * FOOT)
-    assert {round(a.height - b.height, 6) for a, b in zip(project.spots, lower.spots)} == {round(2 * FOOT, 6)}
+    assert {round(a.height - b.height, 6) for a, b in zip(project.spots, lower.spots)} == {
+        round(2 * FOOT, 6)
+    }
     before, after = worked().structure, work_out(lower).structure
     assert [s.key for s in before.steps] != [s.key for s in after.steps]
-    deepest = [min(m.solid.bounds()[0][2] for m in of_role(s, "footing", the("run:G1"))) for s in (before, after)]
+    deepest = [
+        min(m.solid.bounds()[0][2] for m in of_role(s, "footing", the("run:G1")))
+        for s in (before, after)
+    ]
     assert deepest[1] < deepest[0] - 100
     back = move_ground(lower, ground.id, ground.elevation)
     assert work_out(back).structure.steps == before.steps
@@ -317,7 +357,9 @@ def test_a_held_step_stays_where_it_is_put_and_is_let_go_again() -> None:
     held = hold_step(project, "G1", "W11", first.at - 700.0, first.drop)
     steps = work_out(held).structure.steps
     mine = [s for s in steps if s.held]
-    assert [(s.line, s.at, s.drop) for s in mine] == [("W11", pytest.approx(first.at - 700.0), first.drop)]
+    assert [(s.line, s.at, s.drop) for s in mine] == [
+        ("W11", pytest.approx(first.at - 700.0), first.drop)
+    ]
     lower = set_spots(held, [Spot(s.at, s.height - 300.0) for s in held.spots])
     assert any(s.held and abs(s.at - mine[0].at) < 1 for s in work_out(lower).structure.steps), (
         "the ground moved, it did not"
@@ -340,15 +382,23 @@ def test_a_sloped_footing_falls_one_in_ten_at_most() -> None:
         low = sorted(p[1] for p in m.solid.outline)[:2]
         assert abs(low[1] - low[0]) <= 0.1 * m.length + 1e-6
         places = np.linspace(m.start[:2], m.end[:2], 50)
-        assert m.solid.bounds()[0][2] <= heights_at(surface, places).max() - project.site.frost_depth + 1.0
+        assert (
+            m.solid.bounds()[0][2]
+            <= heights_at(surface, places).max() - project.site.frost_depth + 1.0
+        )
     assert concrete(structure) == pytest.approx(union_volume(structure), rel=1e-6)
 
 
 def test_strips_step_down_to_a_deeper_footing_beside_them() -> None:
-    """The strip of the main block comes down to the basement's footing before it meets it, within one module of 45°."""
+    """The strip of the main block comes down to the basement's footing before it meets it, within
+    one module of 45°."""
     structure = worked().structure
     cellar = min(m.solid.bounds()[0][2] for m in of_role(structure, "footing", the("run:G2")))
-    near = next(m for m in of_role(structure, "footing", the("run:G1")) if str(m.id).endswith("footing:W101"))
+    near = next(
+        m
+        for m in of_role(structure, "footing", the("run:G1"))
+        if str(m.id).endswith("footing:W101")
+    )
     module = whole().site.steps.module
     assert cellar - 1e-6 <= near.solid.bounds()[0][2] <= cellar + module
 
@@ -361,11 +411,12 @@ def test_finer_rule_gives_more_steps() -> None:
     assert {round(abs(s.drop), 3) for s in steps} == {203.2}
 
 
-# -- sills and anchors -----------------------------------------------------------------------------------------------
+# -- sills and anchors --------------------------------------------------------
 
 
 def test_bolts_keep_every_distance_and_stand_clear_of_joists(plain: Project) -> None:
-    """IRC 2021 R403.1.6: at most 6 ft apart, within 12 in of each end, two at least; clear of the joists over the sill."""
+    """IRC 2021 R403.1.6: at most 6 ft apart, within 12 in of each end, two at least; clear of the
+    joists over the sill."""
     checked = work_out(plain)
     sills = of_role(checked.structure, "sill")
     assert len(sills) == len(checked.structure.bolts)
@@ -382,7 +433,10 @@ def test_bolts_keep_every_distance_and_stand_clear_of_joists(plain: Project) -> 
             for s in joist.supports:
                 if s.on == m.id:
                     along = float((np.array(s.point) - np.array(m.start[:2])) @ way)
-                    assert min(abs(along - at) for at in bolts.at) >= joist.solid.depth / 2 + 1.5 * INCH - 0.5
+                    assert (
+                        min(abs(along - at) for at in bolts.at)
+                        >= joist.solid.depth / 2 + 1.5 * INCH - 0.5
+                    )
 
 
 def test_pads_take_posts_and_their_loads_to_the_soil() -> None:
@@ -392,7 +446,8 @@ def test_pads_take_posts_and_their_loads_to_the_soil() -> None:
     project = replace(
         project,
         point_supports=tuple(
-            replace(s, loads=(1000.0, 2000.0, 0.0, 500.0)) if s.kind == "pier" else s for s in project.point_supports
+            replace(s, loads=(1000.0, 2000.0, 0.0, 500.0)) if s.kind == "pier" else s
+            for s in project.point_supports
         ),
     )
     checked = work_out(project)
@@ -406,26 +461,41 @@ def test_pads_take_posts_and_their_loads_to_the_soil() -> None:
 
 
 def test_a_wall_that_stands_on_a_run_in_two_parts() -> None:
-    """A cellar under the middle of a wall leaves the strip on both sides of it; steps and pockets find their part."""
+    """A cellar under the middle of a wall leaves the strip on both sides of it; steps and pockets
+    find their part."""
     plain = house(60 * FOOT, 16 * FOOT)
     parts = usual_parts(plain, "basement")
-    ring = [(20 * FOOT, 0.0), (40 * FOOT, 0.0), (40 * FOOT, 16 * FOOT), (20 * FOOT, 16 * FOOT), (20 * FOOT, 0.0)]
+    ring = [
+        (20 * FOOT, 0.0),
+        (40 * FOOT, 0.0),
+        (40 * FOOT, 16 * FOOT),
+        (20 * FOOT, 16 * FOOT),
+        (20 * FOOT, 0.0),
+    ]
     project = place_foundation(plain, "basement", parts, path=ring, top="TF", base="FT")
     strip = project.runs[0]
-    assert [(s.wall, round(s.start / FOOT), round(s.end / FOOT)) for s in strip.spans if s.wall == "W11"] == [
-        ("W11", 0, 20), ("W11", 40, 60),
-    ]  # fmt: skip
+    assert [
+        (s.wall, round(s.start / FOOT), round(s.end / FOOT)) for s in strip.spans if s.wall == "W11"
+    ] == [
+        ("W11", 0, 20),
+        ("W11", 40, 60),
+    ]
     structure = work_out(project).structure
     south = [m for m in of_role(structure, "stem", the("run:G1")) if ":W11" in str(m.id)]
     assert len(south) == 2
     assert concrete(structure) == pytest.approx(union_volume(structure), rel=1e-6)
-    pocket = work_out(add_pocket(project, "G1", "W11", 50 * FOOT, (6 * INCH, 10 * INCH, 4 * INCH))).structure
+    pocket = work_out(
+        add_pocket(project, "G1", "W11", 50 * FOOT, (6 * INCH, 10 * INCH, 4 * INCH))
+    ).structure
     assert (concrete(structure) - concrete(pocket)) / INCH**3 == pytest.approx(6 * 10 * 4, rel=1e-6)
 
 
 def test_joists_end_behind_the_ledge_and_every_load_finds_the_soil() -> None:
-    """A ledge 4 in wide round the house: sills, rims and joists stand behind it, all bearings are there."""
-    project = add_shelf(set_run(house(), "G1", stem_thickness=12 * INCH), "G1", Shelf("ledge", 4 * INCH, 8 * INCH))
+    """A ledge 4 in wide round the house: sills, rims and joists stand behind it, all bearings are
+    there."""
+    project = add_shelf(
+        set_run(house(), "G1", stem_thickness=12 * INCH), "G1", Shelf("ledge", 4 * INCH, 8 * INCH)
+    )
     checked = work_out(project)
     rims = [m for m in checked.structure.members if m.role == "rim"]
     assert min(m.solid.bounds()[0][1] for m in rims) == pytest.approx(4 * INCH, abs=0.6)

@@ -16,7 +16,8 @@ def members(project: Project, role: str) -> list[Member]:
 
 
 def test_concrete_by_hand(plain: Project) -> None:
-    """A ring of 36 by 26 ft outside, 8 in stem, 20 in footing, and one wall down the middle, worked by hand."""
+    """A ring of 36 by 26 ft outside, 8 in stem, 20 in footing, and one wall down the middle, worked
+    by hand."""
     stems, footings = members(plain, "stem"), members(plain, "footing")
     heights = {x.role: x.elevation for x in plain.levels}
     stem_height = heights["foundation_top"] - heights["footing_top"]
@@ -36,7 +37,9 @@ def test_concrete_by_hand(plain: Project) -> None:
 def test_concrete_is_counted_once(plain: Project) -> None:
     for role in ("stem", "footing"):
         rings = [shapely.Polygon(m.solid.plan()) for m in members(plain, role)]
-        assert sum(r.area for r in rings) == pytest.approx(shapely.unary_union(rings).area, rel=1e-9)
+        assert sum(r.area for r in rings) == pytest.approx(
+            shapely.unary_union(rings).area, rel=1e-9
+        )
 
 
 def test_stem_is_flush_with_the_wall_and_the_footing_centred(plain: Project) -> None:
@@ -53,14 +56,18 @@ def test_stem_stands_between_its_levels(plain: Project) -> None:
     heights = {x.role: x.elevation for x in plain.levels}
     for m in members(plain, "stem"):
         low, high = m.solid.bounds()
-        assert (low[2], high[2]) == pytest.approx((heights["footing_top"], heights["foundation_top"]), abs=1e-6)
+        assert (low[2], high[2]) == pytest.approx(
+            (heights["footing_top"], heights["foundation_top"]), abs=1e-6
+        )
 
 
 def test_face_can_be_moved_out(plain: Project) -> None:
     moved = set_run(plain, "G1", offset=25.0)
     low, _ = next(m for m in members(moved, "stem") if str(m.id).endswith(":W11")).solid.bounds()
     assert low[1] == pytest.approx(-25.0, abs=1e-6)
-    sill_low, _ = next(m for m in members(moved, "sill") if str(m.id).endswith(":W11")).solid.bounds()
+    sill_low, _ = next(
+        m for m in members(moved, "sill") if str(m.id).endswith(":W11")
+    ).solid.bounds()
     assert sill_low[1] == pytest.approx(0.0, abs=1e-6), "the sill stays under the wall"
 
 
@@ -78,4 +85,6 @@ def test_a_foundation_follows_its_levels() -> None:
     project = house(30 * FOOT, 14 * FOOT)
     heights = {x.role: x.elevation for x in project.levels}
     assert level(project, "GR").elevation == pytest.approx(heights["foundation_top"] - 8 * INCH)
-    assert level(project, "GR").elevation - heights["footing_bottom"] == pytest.approx(project.site.frost_depth)
+    assert level(project, "GR").elevation - heights["footing_bottom"] == pytest.approx(
+        project.site.frost_depth
+    )

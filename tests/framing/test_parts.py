@@ -1,4 +1,5 @@
-"""Members in parts: what an edit does not touch is the very same object, and what follows from it is asked for once."""
+"""Members in parts: what an edit does not touch is the very same object, and what follows from it
+is asked for once."""
 
 import pytest
 
@@ -17,8 +18,11 @@ from named import the
 
 
 def bands(checked: Checked) -> list[Part]:
-    return [p for p in checked.structure.parts if p.members and p.members[0].host == the("floor:F2") and
-            p.members[0].role == "joist"]  # fmt: skip
+    return [
+        p
+        for p in checked.structure.parts
+        if p.members and p.members[0].host == the("floor:F2") and p.members[0].role == "joist"
+    ]
 
 
 def wide(joists: float = 150.0) -> Project:
@@ -34,7 +38,9 @@ def test_rows_at_one_place_stay_in_one_band_and_none_is_lost() -> None:
     assert [row for band in found for row in band] == rows((ring, hole), layout, {}, frozenset())
     assert all(len(band) >= ROWS for band in found[:-1])
     ends = [band[-1].x for band in found[:-1]]
-    assert all(next_.x > end for end, (next_, *_) in zip(ends, found[1:])), "a row cut by the opening is not torn apart"
+    assert all(next_.x > end for end, (next_, *_) in zip(ends, found[1:])), (
+        "a row cut by the opening is not torn apart"
+    )
 
 
 def test_a_joist_changed_by_hand_re_makes_its_band_alone() -> None:
@@ -81,7 +87,9 @@ def test_a_band_with_a_hung_tail_is_not_handed_on_as_one() -> None:
     cut, _ = add_opening(wide(), "F2", "shaft", at=(1200.0, 2400.0), size=(500.0, 500.0))
     checked = work_out(cut)
     hung = [
-        p for p in checked.structure.parts if any(s.hung for m in p.members if m.role == "joist" for s in m.supports)
+        p
+        for p in checked.structure.parts
+        if any(s.hung for m in p.members if m.role == "joist" for s in m.supports)
     ]
     assert hung
     assert not any(handed_on(p, (0.001, 0.0, 0.0, 0.0)).plain for p in hung)

@@ -1,6 +1,7 @@
 """Roofs of rafters on any outline: cut to one another as true bodies, carried whole to the soil.
 
-Figures of the framing square are plane geometry (stamped on every square); the rest is worked by hand beside each check.
+Figures of the framing square are plane geometry (stamped on every square); the rest is worked by
+hand beside each check.
 """
 
 import math
@@ -19,12 +20,24 @@ from balken.design.thrust import push_of
 from balken.fit.findings import findings
 from balken.framing.member import Member
 from balken.framing.roof_shape import soffit_area
-from balken.geometry.framing_square import backing_angle, hip_length, irregular_hip_plan_angle, jack_difference
+from balken.geometry.framing_square import (
+    backing_angle,
+    hip_length,
+    irregular_hip_plan_angle,
+    jack_difference,
+)
 from balken.geometry.roof_lines import measures, roof_lines
 from balken.geometry.roof_planes import Roof
 from balken.geometry.solid import Extrusion
 from balken.model.edits.hosts import remove_member
-from balken.model.edits.roofs import add_court, add_roof, add_roof_opening, hip_or_gable, set_roof, set_side
+from balken.model.edits.roofs import (
+    add_court,
+    add_roof,
+    add_roof_opening,
+    hip_or_gable,
+    set_roof,
+    set_side,
+)
 from balken.model.names import family_of
 from balken.model.project import PointSupport, Project, Wall
 from balken.model.roofs import Rafters, RoofBreak, RoofSide
@@ -39,7 +52,9 @@ SPACING = 24 * INCH
 
 def hipped(rise: float = 6.0, **fields: object) -> Project:
     """The plain house of 36 by 26 ft with a hip all round."""
-    return set_roof(house(), "R1", sides=(), rake=None, rise=rise, section="2x8", spacing=SPACING, **fields)
+    return set_roof(
+        house(), "R1", sides=(), rake=None, rise=rise, section="2x8", spacing=SPACING, **fields
+    )
 
 
 def of(checked: Checked, role: str, word: str = "") -> list[Member]:
@@ -72,7 +87,9 @@ def test_over_any_outline_every_piece_is_named_once_and_every_load_comes_down(se
     """Gables aslant to the rafters, hips in chains, rows that are broken by inside corners."""
     chance = random.Random(seed)
     corners = irregular(chance)
-    sides = tuple(RoofSide(f"W{n}", chance.choice(["slope", "slope", "gable"])) for n in range(len(corners)))
+    sides = tuple(
+        RoofSide(f"W{n}", chance.choice(["slope", "slope", "gable"])) for n in range(len(corners))
+    )
     checked = work_out(walled(corners, rise=6.0, sides=sides if seed % 2 else ()))
     mine = [m for m in checked.structure.members if m.host == the("roof:R1")]
     assert len({m.id for m in mine}) == len(mine) > 12
@@ -90,7 +107,8 @@ def test_over_any_outline_every_piece_is_named_once_and_every_load_comes_down(se
 
 
 def test_every_bevelled_piece_of_the_bakehouse_is_a_closed_body() -> None:
-    """Also the hip that has no tail along its middle, where the wing runs on: as many corners in every outline across."""
+    """Also the hip that has no tail along its middle, where the wing runs on: as many corners in
+    every outline across."""
     bevelled = [m for m in work_out(shown_demo()).structure.members if m.solid.across]
     assert {m.role for m in bevelled} >= {"hip", "rafter"}
     for m in bevelled:
@@ -103,12 +121,16 @@ def test_jacks_and_hips_by_the_framing_square(rise: float) -> None:
     checked = work_out(hipped(rise))
     slope = rise / 12
     jacks = sorted(m.length for m in of(checked, "rafter", "/hip jack:W12.") if m.length > 300)
-    steps = {round(b - a, 2) for a, b in zip(jacks, jacks[2:])}  # they come in pairs, left and right of the middle
+    steps = {
+        round(b - a, 2) for a, b in zip(jacks, jacks[2:])
+    }  # they come in pairs, left and right of the middle
     assert steps == {round(jack_difference(slope, SPACING), 2)}
     hip = of(checked, "hip")[0]
     run = 13 * FOOT + 12 * INCH  # half the span and the overhang: the hip's line from eave to apex
     assert hip.length == pytest.approx(hip_length(slope, run), rel=1e-4)
-    assert "side cuts 45.0° and 45.0°" in hip.cuts[0], "the tail meets two fascias at a square corner"
+    assert "side cuts 45.0° and 45.0°" in hip.cuts[0], (
+        "the tail meets two fascias at a square corner"
+    )
     tilt = math.degrees(backing_angle(slope, slope))
     assert f"backed {tilt:.1f}° and {tilt:.1f}°" in hip.cuts
     assert hip.solid.across, "a backed hip is no prism"
@@ -136,8 +158,8 @@ def test_a_dropped_hip_has_its_edges_in_the_planes() -> None:
 
 
 def touching(pieces: list[Member], share: float = 0.01) -> int:
-    """Hold pieces against one another as true bodies, by manifold3d: whatever two share is less than a hundredth of the
-    smaller. Return how many pairs lie close."""
+    """Hold pieces against one another as true bodies, by manifold3d: whatever two share is less
+    than a hundredth of the smaller. Return how many pairs lie close."""
     made = [(m, moved(m)) for m in pieces]
     for m, shape in made:
         assert shape.volume() == pytest.approx(m.solid.volume, rel=2e-3), m.id
@@ -147,7 +169,10 @@ def touching(pieces: list[Member], share: float = 0.01) -> int:
         for k in range(i):
             if (boxes[i][0] < boxes[k][1]).all() and (boxes[k][0] < boxes[i][1]).all():
                 shared = (made[i][1] ^ made[k][1]).volume()
-                assert shared < share * min(made[i][1].volume(), made[k][1].volume()), (made[i][0].id, made[k][0].id)
+                assert shared < share * min(made[i][1].volume(), made[k][1].volume()), (
+                    made[i][0].id,
+                    made[k][0].id,
+                )
                 met += 1
     return met
 
@@ -163,16 +188,21 @@ def test_pieces_of_a_hip_roof_touch_and_do_not_overlap(hips: str, joints: str) -
 @pytest.mark.parametrize("joints", ["mitred", "butt", "one through"])
 def test_four_hips_meet_in_a_point_as_asked(joints: str) -> None:
     square = [(0.0, 0.0), (7000.0, 0.0), (7000.0, 7000.0), (0.0, 7000.0)]
-    checked = work_out(walled(square, sides=(), rafters=Rafters(joints=joints, sections=(("hips", "2x12"),))))
+    checked = work_out(
+        walled(square, sides=(), rafters=Rafters(joints=joints, sections=(("hips", "2x12"),)))
+    )
     hips = sorted(of(checked, "hip"), key=lambda m: m.id)
     touching(hips)
     lengths = [round(m.length, 1) for m in hips]
     half = hips[0].solid.depth / 2 * math.hypot(1.0, hips[0].slope)
     gone = [round(max(lengths) - x, 1) for x in lengths]
-    # In a point all reach the middle; where one runs through, the two across end at its faces, and the fourth at theirs.
-    expected = {"mitred": [0.0] * 4, "butt": [0.0] * 4, "one through": [0.0, *[pytest.approx(half, abs=0.5)] * 3]}[
-        joints
-    ]
+    # In a point all reach the middle; where one runs through, the two across end at its faces, and
+    # the fourth at theirs.
+    expected = {
+        "mitred": [0.0] * 4,
+        "butt": [0.0] * 4,
+        "one through": [0.0, *[pytest.approx(half, abs=0.5)] * 3],
+    }[joints]
     assert sorted(gone) == expected
 
 
@@ -180,11 +210,14 @@ def test_four_hips_meet_in_a_point_as_asked(joints: str) -> None:
 @pytest.mark.parametrize("joints", ["mitred", "butt", "one through"])
 @pytest.mark.parametrize(
     "ring",
-    [[(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], [(0, 0), (9000, 0), (4500, 6000)]],
+    [
+        [(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)],
+        [(0, 0), (9000, 0), (4500, 6000)],
+    ],
 )
 def test_fascia_runs_along_every_eave_and_closes_at_the_corners(
     cut: str, joints: str, ring: list[tuple[float, float]]
-) -> None:  # fmt: skip
+) -> None:
     rule = Rafters(fascia="2x8", joints=joints)
     checked = work_out(walled(ring, overhang=400.0, eave_cut=cut, rafters=rule))
     boards = of(checked, "fascia")
@@ -192,15 +225,21 @@ def test_fascia_runs_along_every_eave_and_closes_at_the_corners(
     faces = checked.structure.roofs[the("roof:R1")].roof.faces
     for m in boards:
         side = str(m.id).rsplit(":", 1)[1]
-        face = next(f for f in faces if checked.structure.roofs[the("roof:R1")].edges[f.side].name == side)
+        face = next(
+            f for f in faces if checked.structure.roofs[the("roof:R1")].edges[f.side].name == side
+        )
         over = max(z - face.height((x, y)) for x, y, z in m.solid.points())
         assert over == pytest.approx(0.0, abs=0.1), "its upper edge lies in the roof"
     tails = [m for m in checked.structure.of("rafter") if m.length > 300]
-    assert touching([*boards, *tails], 2e-3) > len(ring), "the boards lie at the tails, and at one another"
+    assert touching([*boards, *tails], 2e-3) > len(ring), (
+        "the boards lie at the tails, and at one another"
+    )
     if joints == "mitred" or len(ring) == 3 or cut == "square":
         assert all("mitred" in c for m in boards for c in m.cuts)
     around = sum(
-        math.dist(a, b) for e in [checked.structure.roofs[the("roof:R1")].eaves] for a, b in zip(e, [*e[1:], e[0]])
+        math.dist(a, b)
+        for e in [checked.structure.roofs[the("roof:R1")].eaves]
+        for a, b in zip(e, [*e[1:], e[0]])
     )
     assert sum(m.length for m in boards) == pytest.approx(around, rel=0.02)
 
@@ -217,10 +256,16 @@ def test_ties_and_collars_lie_beside_the_rafters(stagger: bool) -> None:
         300.0 - checked.structure.roofs[the("roof:R1")].heel + plumb / 2
     ) / 0.5  # where the middle line is 300 mm up
     for m in ties:
-        assert min(z for *_, z in m.solid.points()) == pytest.approx(8 * FOOT + 1.125 * INCH + 300.0, abs=60.0)
+        assert min(z for *_, z in m.solid.points()) == pytest.approx(
+            8 * FOOT + 1.125 * INCH + 300.0, abs=60.0
+        )
         assert m.length == pytest.approx(26 * FOOT - 2 * inside, abs=2.0)
-    pairs = [(a, b) for a in of(checked, "rafter", "W11.") for b in of(checked, "rafter", "W13.")
-             if a.id.piece == b.id.piece]  # fmt: skip
+    pairs = [
+        (a, b)
+        for a in of(checked, "rafter", "W11.")
+        for b in of(checked, "rafter", "W13.")
+        if a.id.piece == b.id.piece
+    ]
     aside = {round(abs(a.end[0] - b.end[0]), 1) for a, b in pairs}
     assert aside == ({38.1} if stagger else {0.0})
 
@@ -248,7 +293,8 @@ def test_each_kind_of_piece_is_cut_from_what_is_typed_for_it() -> None:
 
 @st.composite
 def steps(draw: st.DrawFn) -> tuple[list[tuple[float, float]], frozenset[int]]:
-    """A rectilinear outline with one to three steps in its north side, and some of its ends as gables."""
+    """A rectilinear outline with one to three steps in its north side, and some of its ends as
+    gables."""
     widths = [draw(st.integers(4, 8)) * 1000.0 for _ in range(draw(st.integers(1, 3)))]
     depths = [draw(st.integers(4, 9)) * 1000.0 for _ in widths]
     ring = [(0.0, 0.0), (sum(widths), 0.0)]
@@ -258,11 +304,19 @@ def steps(draw: st.DrawFn) -> tuple[list[tuple[float, float]], frozenset[int]]:
         x -= wide
     distinct = [p for k, p in enumerate(ring) if k == 0 or p != ring[k - 1]]
     clean = [
-        p for k, p in enumerate(distinct)
+        p
+        for k, p in enumerate(distinct)
         if not (distinct[k - 1][1] == p[1] == distinct[(k + 1) % len(distinct)][1])
-    ]  # fmt: skip
+    ]
     return clean, draw(
-        st.sampled_from([frozenset(), frozenset({1}), frozenset({len(clean) - 1}), frozenset({1, len(clean) - 1})])
+        st.sampled_from(
+            [
+                frozenset(),
+                frozenset({1}),
+                frozenset({len(clean) - 1}),
+                frozenset({1, len(clean) - 1}),
+            ]
+        )
     )
 
 
@@ -271,7 +325,8 @@ def steps(draw: st.DrawFn) -> tuple[list[tuple[float, float]], frozenset[int]]:
 def test_any_stepped_outline_is_roofed_and_carried_whole(
     shape: tuple[list[tuple[float, float]], frozenset[int]], rise: float, overhang: float
 ) -> None:
-    """The planes cover the eaves once, every rafter stands on something, and the soil gets what was applied."""
+    """The planes cover the eaves once, every rafter stands on something, and the soil gets what was
+    applied."""
     corners, gables = shape
     sides = tuple(RoofSide(f"W{i}", "gable") for i in sorted(gables))
     checked = work_out(walled(corners, rise=rise, overhang=overhang, rake=overhang, sides=sides))
@@ -283,14 +338,18 @@ def test_any_stepped_outline_is_roofed_and_carried_whole(
     mine = [m for m in checked.structure.members if m.host == the("roof:R1")]
     assert [m.id for m in mine if m.supports and not m.supports[0].on] == []
     assert sum(m.area for m in mine) == pytest.approx(Polygon(found.eaves).area, rel=1e-6)
-    assert checked.path.soil_total[2:] == pytest.approx(checked.path.applied[2:], rel=1e-6), "what lies on the roof"
+    assert checked.path.soil_total[2:] == pytest.approx(checked.path.applied[2:], rel=1e-6), (
+        "what lies on the roof"
+    )
     assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-3)
     names = [m.id for m in mine]
     assert len(set(names)) == len(names)
 
 
 def test_valley_jacks_stand_in_the_valley_of_an_l() -> None:
-    checked = work_out(walled([(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], rise=6.0))
+    checked = work_out(
+        walled([(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], rise=6.0)
+    )
     (valley,) = of(checked, "valley")
     jacks = of(checked, "rafter", "/valley jack:")
     assert jacks
@@ -300,20 +359,28 @@ def test_valley_jacks_stand_in_the_valley_of_an_l() -> None:
 
 
 def test_a_shed_stands_on_its_high_wall_which_rises_to_it() -> None:
-    low = set_roof(house(20 * FOOT, 12 * FOOT), "R1", rise=3.0, rake=0.0, overhang=0.0,
-                   sides=tuple(RoofSide(f"W1{i}", "gable") for i in (2, 3, 4)))  # fmt: skip
+    low = set_roof(
+        house(20 * FOOT, 12 * FOOT),
+        "R1",
+        rise=3.0,
+        rake=0.0,
+        overhang=0.0,
+        sides=tuple(RoofSide(f"W1{i}", "gable") for i in (2, 3, 4)),
+    )
     checked = work_out(low)
     rafters = of(checked, "rafter", ".0")
     assert {s.on for m in rafters for s in m.supports} == {the("wall:W11"), the("wall:W13")}
     high = {g.wall: g for g in checked.structure.gables}
-    # The underside climbs 3 in 12 from the inner end of the seat to the outer face of the high wall.
+    # The underside climbs 3 in 12 from the inner end of the seat to the outer face of the high
+    # wall.
     top = max(z for _, z in high["W13"].ring) - min(z for _, z in high["W13"].ring)
     assert top == pytest.approx((12 * FOOT - 3.5 * INCH) * 0.25, rel=0.01)
     assert set(high) == {"W12", "W13", "W14"}
 
 
 def test_gable_walls_are_triangles_up_to_the_rafters() -> None:
-    """Half the width less the seat, times the rise: the underside leaves the plate at the end of the seat."""
+    """Half the width less the seat, times the rise: the underside leaves the plate at the end of
+    the seat."""
     checked = work_out(set_roof(house(), "R1", section="2x8"))
     half = 13 * FOOT - 3.5 * INCH
     assert [g.wall for g in checked.structure.gables] == ["W12", "W14"]
@@ -333,14 +400,19 @@ def test_a_held_ridge_keeps_its_height_while_the_pitch_follows() -> None:
     for overhang in (0.0, 300.0, 900.0):
         made = work_out(set_roof(house(), "R1", ridge=2500.0, overhang=overhang))
         plate = next(x.elevation for x in made.project.levels if x.id == "P1")
-        assert made.structure.roofs[the("roof:R1")].roof.top - plate == pytest.approx(2500.0, abs=0.05)
-    wide = work_out(set_roof(house(36 * FOOT, 30 * FOOT), "R1", ridge=2500.0)).structure.roofs[the("roof:R1")]
+        assert made.structure.roofs[the("roof:R1")].roof.top - plate == pytest.approx(
+            2500.0, abs=0.05
+        )
+    wide = work_out(set_roof(house(36 * FOOT, 30 * FOOT), "R1", ridge=2500.0)).structure.roofs[
+        the("roof:R1")
+    ]
     assert wide.edges[0].slope is not None
     assert wide.edges[0].slope < made.structure.roofs[the("roof:R1")].edges[0].slope  # type: ignore[operator]
 
 
 def test_a_ridge_beam_takes_half_of_the_roof_to_the_gable_walls() -> None:
-    """Statics: rafters from plate to ridge give each end half, but for the overhang, which turns about the plate."""
+    """Statics: rafters from plate to ridge give each end half, but for the overhang, which turns
+    about the plate."""
     beam = work_out(set_roof(house(), "R1", overhang=0.0, rafters=Rafters(ridge="beam")))
     (ridge,) = beam.structure.of("ridge beam")
     assert {s.on for s in ridge.supports} == {the("wall:W12"), the("wall:W14")}
@@ -383,8 +455,12 @@ def test_a_skylight_is_trimmed_and_nothing_is_lost() -> None:
     assert all(m.section == "2-2x8" or after.sizes[the("roof:R1")].size.plies for m in trimmers)
     assert {s.on for h in headers for s in h.supports} == {m.id for m in trimmers}
     cut = [m for m in of(after, "rafter") if any(family_of(s.on) == "header" for s in m.supports)]
-    assert len(cut) == 2 * 3, "three rafters meet the opening; of each a piece below and a piece above is left"
-    assert sum(m.area for m in after.structure.members if m.host == the("roof:R1")) == pytest.approx(
+    assert len(cut) == 2 * 3, (
+        "three rafters meet the opening; of each a piece below and a piece above is left"
+    )
+    assert sum(
+        m.area for m in after.structure.members if m.host == the("roof:R1")
+    ) == pytest.approx(
         sum(m.area for m in before.structure.members if m.host == the("roof:R1")), rel=1e-9
     )
     assert after.path.soil_total[3] == pytest.approx(before.path.soil_total[3], rel=1e-9)
@@ -421,7 +497,8 @@ def test_a_roof_that_runs_into_another_covers_the_plan_once() -> None:
     eaves = union_all([Polygon(s.eaves) for s in checked.structure.roofs.values()])
     assert together.area == pytest.approx(eaves.area, rel=1e-3)
     kinds = [x for x in roof_lines(Roof(tuple(faces), 0.0)) if x.kind == "valley"]
-    # One valley comes from the inside corner of the walls; the other side of the wing is in line with the hip's eave.
+    # One valley comes from the inside corner of the walls; the other side of the wing is in line
+    # with the hip's eave.
     longest = max(kinds, key=lambda x: x.length)
     assert longest.length > 8 * FOOT * math.hypot(math.sqrt(2), 0.5)
     assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
@@ -429,7 +506,10 @@ def test_a_roof_that_runs_into_another_covers_the_plan_once() -> None:
 
 def test_a_lower_roof_ends_against_a_wall_without_an_overhang_there() -> None:
     lean = set_roof(
-        house(), "R1", rise=3.0, sides=(RoofSide("W12", "gable"), RoofSide("W13", "wall"), RoofSide("W14", "gable"))
+        house(),
+        "R1",
+        rise=3.0,
+        sides=(RoofSide("W12", "gable"), RoofSide("W13", "wall"), RoofSide("W14", "gable")),
     )
     shape = work_out(lean).structure.roofs[the("roof:R1")]
     edge = next(e for e in shape.edges if e.name == "W13")
@@ -451,22 +531,35 @@ def test_a_roof_by_corners_bears_on_the_walls_under_it() -> None:
 
 def test_same_roof_whatever_the_turn_of_the_building() -> None:
     chance = random.Random(6)
-    ring = [(0.0, 0.0), (9000.0, 0.0), (9000.0, 9000.0), (5000.0, 9000.0), (5000.0, 5000.0), (0.0, 5000.0)]
+    ring = [
+        (0.0, 0.0),
+        (9000.0, 0.0),
+        (9000.0, 9000.0),
+        (5000.0, 9000.0),
+        (5000.0, 5000.0),
+        (0.0, 5000.0),
+    ]
     plain = work_out(walled(ring, section="2x8", spacing=600.0))
     from balken.geometry.plane import rotate
 
     for turn in (chance.uniform(0, 6), math.pi / 2):
         turned = work_out(walled([rotate(p, turn) for p in ring], section="2x8", spacing=600.0))
-        ours = sorted(round(m.length) for m in plain.structure.of("rafter", "hip", "valley", "ridge"))
-        other = sorted(round(m.length) for m in turned.structure.of("rafter", "hip", "valley", "ridge"))
+        ours = sorted(
+            round(m.length) for m in plain.structure.of("rafter", "hip", "valley", "ridge")
+        )
+        other = sorted(
+            round(m.length) for m in turned.structure.of("rafter", "hip", "valley", "ridge")
+        )
         assert len(ours) == len(other)
         assert ours == pytest.approx(other, abs=2)
 
 
 GAMBREL = (
-    RoofSide("W12", "gable"), RoofSide("W14", "gable"), RoofSide("W11", rise=18.0, breaks=(RoofBreak(1500.0, 5.0),)),
+    RoofSide("W12", "gable"),
+    RoofSide("W14", "gable"),
+    RoofSide("W11", rise=18.0, breaks=(RoofBreak(1500.0, 5.0),)),
     RoofSide("W13", rise=18.0, breaks=(RoofBreak(1500.0, 5.0),)),
-)  # fmt: skip
+)
 
 
 def test_a_gambrel_breaks_over_purlins_that_bear_on_its_gables() -> None:
@@ -477,11 +570,16 @@ def test_a_gambrel_breaks_over_purlins_that_bear_on_its_gables() -> None:
     spanning = [m for m in of(checked, "rafter") if ".E" not in str(m.id)]
     lower = [m for m in spanning if m.slope > 1.0]
     upper = [m for m in spanning if m.slope < 1.0]
-    assert {m.supports[1].on for m in lower} == {m.supports[0].on for m in upper} == {m.id for m in purlins}
+    assert (
+        {m.supports[1].on for m in lower}
+        == {m.supports[0].on for m in upper}
+        == {m.id for m in purlins}
+    )
     assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-7)
     shape = checked.structure.roofs[the("roof:R1")]
     plate = next(x.elevation for x in checked.project.levels if x.id == "P1")
-    # From a foot outside of the walls 18 in 12 up to 1.5 m over the heel, then 5 in 12 to the middle.
+    # From a foot outside of the walls 18 in 12 up to 1.5 m over the heel, then 5 in 12 to the
+    # middle.
     run = 13 * FOOT - 1500.0 / 1.5
     assert shape.roof.top - plate - shape.heel == pytest.approx(1500.0 + run * 5 / 12, abs=0.5)
 
@@ -500,7 +598,9 @@ def test_a_roof_cut_off_flat_has_a_deck_between_purlins_on_its_hips() -> None:
 
 
 def test_rafters_set_out_from_the_middle_and_parts_left_out() -> None:
-    middle = work_out(set_roof(house(), "R1", spacing=SPACING, section="2x8", rafters=Rafters(layout="middle")))
+    middle = work_out(
+        set_roof(house(), "R1", spacing=SPACING, section="2x8", rafters=Rafters(layout="middle"))
+    )
     xs = sorted({round(m.start[0], 1) for m in of(middle, "rafter", "W11.")})
     assert any(abs(x - 18 * FOOT) < 1.0 for x in xs), "one stands in the middle of 36 ft"
     bare = work_out(hipped(rafters=Rafters(left_out=("jacks", "hips", "ridge", "barge rafters"))))
@@ -516,12 +616,15 @@ def test_soffits_are_the_plan_of_the_overhangs_or_follow_the_slope() -> None:
 
 
 def test_a_courtyard_is_left_open_and_its_walls_carry_the_roof() -> None:
-    """A square ring of walls round a court: the planes cover what lies between both eaves, and drain to both."""
+    """A square ring of walls round a court: the planes cover what lies between both eaves, and
+    drain to both."""
     outer = [(0.0, 0.0), (14000.0, 0.0), (14000.0, 12000.0), (0.0, 12000.0)]
     court = [(4500.0, 4500.0), (9500.0, 4500.0), (9500.0, 7500.0), (4500.0, 7500.0)]
     plain = walled(outer, overhang=300.0, sides=(), section="2x8")
     ends = list(zip(court, [*court[1:], court[0]]))
-    inner = tuple(Wall(f"C{i}", f"C{i}", a, b, 165.1, "right", "L1", "P1") for i, (a, b) in enumerate(ends))
+    inner = tuple(
+        Wall(f"C{i}", f"C{i}", a, b, 165.1, "right", "L1", "P1") for i, (a, b) in enumerate(ends)
+    )
     from msgspec.structs import replace
 
     made = add_court(replace(plain, walls=(*plain.walls, *inner)), "R1", court)
@@ -549,10 +652,18 @@ def test_a_courtyard_is_left_open_and_its_walls_carry_the_roof() -> None:
 
 
 def test_each_part_of_a_broken_plane_has_its_own_barge_rafter() -> None:
-    """A gambrel: two slopes on each side, four barge rafters over each gable, no two of one name."""
+    """A gambrel: two slopes on each side, four barge rafters over each gable, no two of one
+    name."""
     steep = {"rise": 20.0, "breaks": (RoofBreak(1500.0, 4.0),)}
-    sides = (RoofSide("W0", **steep), RoofSide("W2", **steep), RoofSide("W1", "gable"), RoofSide("W3", "gable"))
-    checked = work_out(walled([(0, 0), (9000, 0), (9000, 6000), (0, 6000)], sides=sides, rake=400.0))
+    sides = (
+        RoofSide("W0", **steep),
+        RoofSide("W2", **steep),
+        RoofSide("W1", "gable"),
+        RoofSide("W3", "gable"),
+    )
+    checked = work_out(
+        walled([(0, 0), (9000, 0), (9000, 6000), (0, 6000)], sides=sides, rake=400.0)
+    )
     names = [m.id for m in of(checked, "barge rafter")]
     assert len(names) == len(set(names)) == 8
     every = [m.id for m in checked.structure.members]
@@ -567,7 +678,8 @@ def propped(**rule: object) -> Project:
 
 
 def test_purlins_carry_rafters_between_and_stand_on_struts() -> None:
-    """IRC 2021 R802.4.5: the span counts to the purlin; struts at 4 ft at most, no flatter than 45°."""
+    """IRC 2021 R802.4.5: the span counts to the purlin; struts at 4 ft at most, no flatter than
+    45°."""
     plain, held = work_out(propped()), work_out(propped(purlin_up=1550.0))
     assert held.sizes[the("roof:R1")].span < 0.75 * plain.sizes[the("roof:R1")].span
     purlins, struts = of(held, "purlin"), of(held, "strut")
@@ -579,22 +691,31 @@ def test_purlins_carry_rafters_between_and_stand_on_struts() -> None:
     for m in struts:
         assert math.dist(m.start[:2], m.end[:2]) <= m.end[2] - m.start[2]
         assert m.supports[0].on == the("wall:I1")
-    touching([m for m in held.structure.of("rafter", "purlin", "strut", "ridge") if m.length > 300], 1e-3)
-    given = sum(sum(held.path.reactions[m.id][1]) for m in of(held, "rafter") if len(m.supports) > 2)
+    touching(
+        [m for m in held.structure.of("rafter", "purlin", "strut", "ridge") if m.length > 300], 1e-3
+    )
+    given = sum(
+        sum(held.path.reactions[m.id][1]) for m in of(held, "rafter") if len(m.supports) > 2
+    )
     assert sum(sum(held.path.onto[m.id]) for m in struts) == pytest.approx(given, rel=1e-6)
-    assert {e.source for e in held.path.open_ends} == {the("wall:I1")}, "made for this test without a footing"
+    assert {e.source for e in held.path.open_ends} == {the("wall:I1")}, (
+        "made for this test without a footing"
+    )
     assert all(held.used[m.id][0] <= 1.0 for m in (*purlins, *struts))
 
 
 def test_a_rafter_over_a_purlin_in_its_middle_pushes_less() -> None:
-    """Two equal spans under an even load: the end takes 3/8 of a span's, against 1/2 of both (beam tables): 3/8 of the push."""
+    """Two equal spans under an even load: the end takes 3/8 of a span's, against 1/2 of both (beam
+    tables): 3/8 of the push."""
     checked = work_out(propped(purlin_up=1550.0))
     m = next(m for m in of(checked, "rafter") if len(m.supports) > 2)
     first, last = m.supports[0], m.supports[-1]
     middle = replace(m.supports[1], at=(first.at + last.at) / 2)
     even = replace(m, supports=(first, middle, last))
     alone = replace(m, supports=(first, last))
-    assert push_of(checked.built, even)[0] == pytest.approx(push_of(checked.built, alone)[0] * 3 / 8, rel=1e-9)
+    assert push_of(checked.built, even)[0] == pytest.approx(
+        push_of(checked.built, alone)[0] * 3 / 8, rel=1e-9
+    )
 
 
 def test_rafters_stand_over_the_joists_they_are_lined_up_with() -> None:
@@ -602,11 +723,15 @@ def test_rafters_stand_over_the_joists_they_are_lined_up_with() -> None:
     key = next(f.id for f in plain.floors if f.bears_on == "P1" or f.level == "P1")
     lined = set_roof(plain, "R1", rafters=Rafters(begin=100.0, line_up=the(f"floor:{key}")))
     joists = {
-        round(m.start[0], 1) for m in work_out(lined).structure.members if m.host == the(f"floor:{key}") and m.supports
+        round(m.start[0], 1)
+        for m in work_out(lined).structure.members
+        if m.host == the(f"floor:{key}") and m.supports
     }
 
     def beside(project: Project) -> int:
-        return sum(round(m.start[0], 1) not in joists for m in of(work_out(project), "rafter", "W11."))
+        return sum(
+            round(m.start[0], 1) not in joists for m in of(work_out(project), "rafter", "W11.")
+        )
 
     spacing = work_out(lined).sizes[the(f"floor:{key}")].size.spacing
     assert spacing == pytest.approx(24 * INCH)
@@ -616,10 +741,13 @@ def test_rafters_stand_over_the_joists_they_are_lined_up_with() -> None:
 
 
 def test_a_ridge_beam_of_a_hip_roof_stands_on_props_or_posts() -> None:
-    """Over a wall inside on upright props to its plate, else on posts that reach the plate level and go on up to it."""
+    """Over a wall inside on upright props to its plate, else on posts that reach the plate level
+    and go on up to it."""
     inner = work_out(set_roof(propped(ridge="beam"), "R1", sides=(), corners=()))
     assert inner.structure.of("ridge beam") == [], "four hips meet in a point"
-    wide = walled([(0, 0), (12000, 0), (12000, 9000), (0, 9000)], sides=(), rafters=Rafters(ridge="beam"))
+    wide = walled(
+        [(0, 0), (12000, 0), (12000, 9000), (0, 9000)], sides=(), rafters=Rafters(ridge="beam")
+    )
     wall = Wall("I1", "inner", (165.1, 4417.5), (11834.9, 4417.5), 165.1, "left", "L1", "P1")
     on_wall = work_out(replace(wide, walls=(*wide.walls, wall)))
     (ridge,) = of(on_wall, "ridge beam")
@@ -645,22 +773,31 @@ def test_a_ridge_beam_of_a_hip_roof_stands_on_props_or_posts() -> None:
 
 
 def test_a_wing_of_rafters_is_framed_over_the_roof_it_runs_on_to() -> None:
-    """Plates on the boards of the roof below, the ridge carried on, jacks bevelled to the plates; nothing shares room."""
+    """Plates on the boards of the roof below, the ridge carried on, jacks bevelled to the plates;
+    nothing shares room."""
     checked = work_out(set_roof(shown_demo(), "R2", framing="rafters"))
     mine = [
         m
         for m in checked.structure.members
         if m.host == the("roof:R2") and ("over " in str(m.id) or m.role == "valley plate")
     ]
-    plates, jacks = [m for m in mine if m.role == "valley plate"], [m for m in mine if m.role == "rafter"]
+    plates, jacks = (
+        [m for m in mine if m.role == "valley plate"],
+        [m for m in mine if m.role == "rafter"],
+    )
     (ridge,) = (m for m in mine if m.role == "ridge")
     assert len(plates) == 2
     assert len(jacks) >= 6
     below = [m for m in checked.structure.of("rafter", "ridge") if m.host == the("roof:R1")]
-    beside = [m for m in checked.structure.of("rafter", "ridge") if m.host == the("roof:R2") and m not in mine]
+    beside = [
+        m
+        for m in checked.structure.of("rafter", "ridge")
+        if m.host == the("roof:R2") and m not in mine
+    ]
     assert touching([*mine, *below, *beside]) > 20
 
-    # Both roofs rise 6 in 12 and cross square: the valleys run at 45 degrees in plan, and jacks differ as the square says.
+    # Both roofs rise 6 in 12 and cross square: the valleys run at 45 degrees in plan, and jacks
+    # differ as the square says.
     for m in plates:
         way = (m.end[0] - m.start[0], m.end[1] - m.start[1])
         assert abs(way[0]) == pytest.approx(abs(way[1]), rel=1e-6)
@@ -669,22 +806,30 @@ def test_a_wing_of_rafters_is_framed_over_the_roof_it_runs_on_to() -> None:
     for shorter, longer in pairwise(lengths):
         assert longer - shorter == pytest.approx(jack_difference(0.5, gap), abs=0.5)
     assert all("bevelled 26.6°" in m.cuts[0] for m in jacks)
-    # The plates lie on the boards of the roof below: from its rafters' top edges half an inch square to the slope.
+    # The plates lie on the boards of the roof below: from its rafters' top edges half an inch
+    # square to the slope.
     (north,) = (
         f
         for f in checked.structure.roofs[the("roof:R1")].roof.faces
         if f.height((8500.0, 7000.0)) > 5000 and f.plane[1] < 0
     )
     for m in plates:
-        lowest = min((z - north.height((x, y))) / math.hypot(1.0, north.pitch) for x, y, z in m.solid.points())
+        lowest = min(
+            (z - north.height((x, y))) / math.hypot(1.0, north.pitch)
+            for x, y, z in m.solid.points()
+        )
         assert lowest == pytest.approx(12.0, abs=0.1)
     # The ridge goes on at the height of the wing's own.
     own = next(m for m in beside if m.role == "ridge")
-    assert max(z for *_, z in ridge.solid.points()) == pytest.approx(max(z for *_, z in own.solid.points()), abs=0.5)
+    assert max(z for *_, z in ridge.solid.points()) == pytest.approx(
+        max(z for *_, z in own.solid.points()), abs=0.5
+    )
     without = work_out(remove_member(checked.project, jacks[0].id))
     assert jacks[0].id not in {m.id for m in without.structure.members}
     assert without.structure.gone == checked.structure.gone
     assert not of(
-        work_out(set_roof(shown_demo(), "R2", framing="rafters", rafters=Rafters(left_out=("valleys",)))),
+        work_out(
+            set_roof(shown_demo(), "R2", framing="rafters", rafters=Rafters(left_out=("valleys",)))
+        ),
         "valley plate",
     )

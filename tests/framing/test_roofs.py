@@ -24,7 +24,8 @@ def of_roof(project: Project, role: str) -> list[Member]:
 
 
 def test_lengths_by_the_framing_square(plain: Project) -> None:
-    """6 in 12 over half of 26 ft: 13.416 in along the slope per foot of run, half a ridge board taken off."""
+    """6 in 12 over half of 26 ft: 13.416 in along the slope per foot of run, half a ridge board
+    taken off."""
     rafter = of_roof(plain, "rafter")[5]
     run = 13 * 12 - 0.75 + 12
     assert rafter.length == pytest.approx(run * 13.41641 / 12 * INCH, rel=1e-6)
@@ -66,7 +67,9 @@ rules = st.fixed_dictionaries(
 )
 
 
-@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(
+    max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+)
 @given(rules)
 def test_volume_of_a_rafter_by_hand(plain: Project, rule: dict[str, float]) -> None:
     """A parallelogram of run times plumb cut, less the triangle of the birdsmouth."""
@@ -76,22 +79,31 @@ def test_volume_of_a_rafter_by_hand(plain: Project, rule: dict[str, float]) -> N
     plumb = 7.25 * INCH * math.hypot(1.0, slope)
     seat = min(rule["seat"], 7.25 * INCH / 2 / math.sin(math.atan(slope)))
     run = (13 * 12 - 0.75) * INCH + rule["overhang"]
-    assert rafter.solid.volume == pytest.approx((run * plumb - seat * seat * slope / 2) * 1.5 * INCH, rel=1e-6)
+    assert rafter.solid.volume == pytest.approx(
+        (run * plumb - seat * seat * slope / 2) * 1.5 * INCH, rel=1e-6
+    )
 
 
-@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(
+    max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+)
 @given(rules)
 def test_the_piece_can_be_cut_from_its_blank(plain: Project, rule: dict[str, float]) -> None:
-    """Turned to lie along the slope, every rafter, hip and jack fits a rectangle of its blank's length and its depth."""
+    """Turned to lie along the slope, every rafter, hip and jack fits a rectangle of its blank's
+    length and its depth."""
     hipped = set_roof(plain, "R1", section="2x8", spacing=24 * INCH, sides=(), rake=None, **rule)
     sections = sections_of("us", ())
-    for m in [m for m in work_out(hipped).structure.members if m.role in ("rafter", "hip", "valley")]:
+    for m in [
+        m for m in work_out(hipped).structure.members if m.role in ("rafter", "hip", "valley")
+    ]:
         c, s = 1 / math.hypot(1, m.slope), m.slope / math.hypot(1, m.slope)
         corners = [p for ring in (m.solid.outline, *(r for _, r in m.solid.across)) for p in ring]
         along = [x * c + z * s for x, z in corners]
         across = [-x * s + z * c for x, z in corners]
         assert max(along) - min(along) <= m.blank + 1e-6
-        if m.role == "rafter" and rule["overhang"] > 5.0:  # else the seat takes the lowest corner off
+        if (
+            m.role == "rafter" and rule["overhang"] > 5.0
+        ):  # else the seat takes the lowest corner off
             assert max(along) - min(along) == pytest.approx(m.blank, rel=1e-9)
         assert max(across) - min(across) == pytest.approx(sections[m.section].depth, rel=1e-9)
 
@@ -106,7 +118,9 @@ def test_no_overhang_no_tail(plain: Project) -> None:
 
 def test_turned_ridge() -> None:
     first = house(30 * FOOT, 24 * FOOT)
-    project = turn_ridge(first, "R1", [e.name for e in work_out(first).structure.roofs[the("roof:R1")].edges])
+    project = turn_ridge(
+        first, "R1", [e.name for e in work_out(first).structure.roofs[the("roof:R1")].edges]
+    )
     ridge = of_roof(project, "ridge")[0]
     assert ridge.start[0] == pytest.approx(ridge.end[0])
     assert ridge.length == pytest.approx(24 * FOOT)
@@ -117,9 +131,13 @@ def test_turned_ridge() -> None:
 @pytest.mark.parametrize("rake", [0.0, 300.0, 900.0])
 @pytest.mark.parametrize("gables", [(), ("W12",), ("W12", "W14")])
 def test_a_choice_of_size_asks_for_the_longest_rafter(rake: float, gables: tuple[str, ...]) -> None:
-    """Whatever reaches out past the walls: the span is that of the longest rafter that is framed, and no check is beyond 1."""
+    """Whatever reaches out past the walls: the span is that of the longest rafter that is framed,
+    and no check is beyond 1."""
     sides = tuple(RoofSide(w, "gable") for w in gables)
     checked = work_out(set_roof(house(), "R1", sides=sides, rake=rake))
     spans = [member_span(m) for m in checked.structure.of("rafter")]
     assert checked.sizes[the("roof:R1")].span == pytest.approx(max(spans), rel=0.02)
-    assert max(checked.used[m.id][0] for m in checked.structure.of("rafter") if m.id in checked.used) <= 1.0
+    assert (
+        max(checked.used[m.id][0] for m in checked.structure.of("rafter") if m.id in checked.used)
+        <= 1.0
+    )

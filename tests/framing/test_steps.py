@@ -1,4 +1,5 @@
-"""Steps of footings: fewest by trying everything, always under the frost, never past their limits."""
+"""Steps of footings: fewest by trying everything, always under the frost, never past their
+limits."""
 
 import itertools
 import math
@@ -17,7 +18,12 @@ def turns(depths: tuple[int, ...], closed: bool) -> list[int]:
 
 
 def allowed(
-    need: tuple[int, ...], high: list[int], may: tuple[bool, ...], most: int, apart: int, closed: bool
+    need: tuple[int, ...],
+    high: list[int],
+    may: tuple[bool, ...],
+    most: int,
+    apart: int,
+    closed: bool,
 ) -> Iterator[tuple[int, ...]]:
     for course in itertools.product(range(max(need) + 1), repeat=len(need)):
         at = turns(course, closed)
@@ -34,9 +40,13 @@ def allowed(
 
 @given(
     st.lists(st.tuples(st.integers(0, 2), st.booleans()), min_size=1, max_size=6),
-    st.integers(1, 2), st.integers(1, 3), st.booleans(),
-)  # fmt: skip
-def test_fewest_steps_then_least_digging(cells: list[tuple[int, bool]], most: int, apart: int, closed: bool) -> None:
+    st.integers(1, 2),
+    st.integers(1, 3),
+    st.booleans(),
+)
+def test_fewest_steps_then_least_digging(
+    cells: list[tuple[int, bool]], most: int, apart: int, closed: bool
+) -> None:
     """Against every course there is, by brute force."""
     need, may = tuple(n for n, _ in cells), tuple(m for _, m in cells)
     found = solve_course(need, (1.0,) * len(need), may, {}, most=most, apart=apart, closed=closed)
@@ -53,7 +63,8 @@ def test_fewest_steps_then_least_digging(cells: list[tuple[int, bool]], most: in
 
 
 def test_an_even_slope_steps_as_often_as_the_limit_makes_it() -> None:
-    """Ground that falls six modules, steps of three at most: two steps, and nowhere three modules too deep."""
+    """Ground that falls six modules, steps of three at most: two steps, and nowhere three modules
+    too deep."""
     need = tuple(math.ceil(6 * i / 59) for i in range(60))
     found = solve_course(need, (200.0,) * 60, (True,) * 60, {}, most=3, apart=3, closed=False)
     assert not found.strained
@@ -75,7 +86,9 @@ def test_a_held_step_stands_and_the_rest_goes_round_it() -> None:
 
 def test_a_held_step_in_a_ring_comes_back_up_elsewhere() -> None:
     """Flat ground, a ring, one step down held: somewhere the footing steps up again."""
-    found = solve_course((0,) * 24, (200.0,) * 24, (True,) * 24, {7: 1}, most=3, apart=3, closed=True)
+    found = solve_course(
+        (0,) * 24, (200.0,) * 24, (True,) * 24, {7: 1}, most=3, apart=3, closed=True
+    )
     assert found.depths[7] - found.depths[6] == 1
     assert len(turns(found.depths, closed=True)) == 2
     assert min(found.depths) == 0
@@ -89,6 +102,8 @@ def test_ground_too_steep_for_the_rule_is_followed_and_said() -> None:
     assert set(flat.depths) == {9}, "where nothing may step, all of it lies as deep as the deepest"
 
 
-@pytest.mark.parametrize(("depth", "modules"), [(0.0, 0), (-300.0, 0), (203.2, 1), (203.3, 2), (406.4, 2)])
+@pytest.mark.parametrize(
+    ("depth", "modules"), [(0.0, 0), (-300.0, 0), (203.2, 1), (203.3, 2), (406.4, 2)]
+)
 def test_depth_in_modules_of_eight_inches(depth: float, modules: int) -> None:
     assert modules_deep(depth, 203.2) == modules

@@ -22,9 +22,16 @@ from named import the
 CUT = Cut(88.9, 88.9, 88.9)
 
 
-def profile(span: float = 7200.0, slope: float = 0.5, heel: float = 106.0, out: float = 600.0) -> Profile:
+def profile(
+    span: float = 7200.0, slope: float = 0.5, heel: float = 106.0, out: float = 600.0
+) -> Profile:
     return Profile(
-        ((-out, heel - out * slope), (span / 2, heel + span / 2 * slope), (span + out, heel - out * slope)), span
+        (
+            (-out, heel - out * slope),
+            (span / 2, heel + span / 2 * slope),
+            (span + out, heel - out * slope),
+        ),
+        span,
     )
 
 
@@ -38,10 +45,12 @@ def placed(checked: Checked) -> tuple[PlacedTruss, ...]:
 
 @pytest.mark.parametrize("kind", [k for k in KINDS if k != "mono"])
 @pytest.mark.parametrize(
-    ("span", "slope"), [(24 * FOOT, 4 / 12), (3600.0, math.tan(math.radians(30))), (40 * FOOT, 4 / 12)]
+    ("span", "slope"),
+    [(24 * FOOT, 4 / 12), (3600.0, math.tan(math.radians(30))), (40 * FOOT, 4 / 12)],
 )
 def test_pieces_are_cut_to_one_another(kind: str, span: float, slope: float) -> None:
-    """The typical spans: no two pieces share wood, all hang together, and none sticks out of the roof or the ceiling."""
+    """The typical spans: no two pieces share wood, all hang together, and none sticks out of the
+    roof or the ceiling."""
     heel = 88.9 * math.hypot(1, slope) + 6
     line = profile(span, slope, heel, 24 * INCH)
     truss = truss_under(line, kind, CUT)
@@ -72,7 +81,9 @@ def test_a_raised_heel_stands_on_a_post() -> None:
     assert truss.kind == "panels"
     left = truss.bearings[0]
     assert any(p.role == "web" and left in (p.start, p.end) for p in truss.pieces)
-    assert len(truss.pieces) - 2 == 2 * (len(truss.joints) - 2) - 3, "just stiff, but for the two tails"
+    assert len(truss.pieces) - 2 == 2 * (len(truss.joints) - 2) - 3, (
+        "just stiff, but for the two tails"
+    )
 
 
 def test_scissors_have_a_bottom_chord_in_two_that_rises() -> None:
@@ -80,14 +91,21 @@ def test_scissors_have_a_bottom_chord_in_two_that_rises() -> None:
     truss = truss_under(line, "king post", CUT, 700.0)
     lows = [p for p in shaped(truss, line, CUT) if p.role == "bottom chord"]
     assert len(lows) == 2
-    assert max(z for p in lows for _, z in (p.start, p.end)) == pytest.approx(700 + 88.9 / 2, abs=1.0)
+    assert max(z for p in lows for _, z in (p.start, p.end)) == pytest.approx(
+        700 + 88.9 / 2, abs=1.0
+    )
 
 
 @pytest.mark.parametrize(
     ("points", "words"),
-    [(((0.0, 100.0), (7200.0, 100.0)), "level"), (((-1.0, 105.0), (3600.0, 300.0), (7201.0, 105.0)), "no depth")],
+    [
+        (((0.0, 100.0), (7200.0, 100.0)), "level"),
+        (((-1.0, 105.0), (3600.0, 300.0), (7201.0, 105.0)), "no depth"),
+    ],
 )
-def test_what_leaves_no_room_for_a_truss_is_refused(points: tuple[tuple[float, float], ...], words: str) -> None:
+def test_what_leaves_no_room_for_a_truss_is_refused(
+    points: tuple[tuple[float, float], ...], words: str
+) -> None:
     with pytest.raises(ValueError, match=words):
         truss_under(Profile(points, 7200.0), "Fink", CUT, 5000.0)
 
@@ -113,7 +131,9 @@ def test_a_hip_end_has_step_downs_a_girder_and_jacks_that_hang_on_it() -> None:
     heights = [max(z for _, z in t.profile.points) for t in sorted(steps, key=lambda t: t.start[0])]
     assert heights == sorted(heights, reverse=True), "they step down towards the end"
     back = 44 * FOOT - girder.start[0]
-    assert max(z for _, z in girder.profile.points) - girder.profile.height(0.0) == pytest.approx(back * 0.5, abs=0.5)
+    assert max(z for _, z in girder.profile.points) - girder.profile.height(0.0) == pytest.approx(
+        back * 0.5, abs=0.5
+    )
     name = the(f"roof:R1/bottom chord:{girder.row}")
     hanging = [m for m in checked.structure.members if m.supports and m.supports[-1].on == name]
     assert {m.role for m in hanging} == {"rafter", "hip"}
@@ -126,16 +146,26 @@ def test_trusses_carry_the_roof_and_the_ceiling_to_the_walls() -> None:
     checked = work_out(trussed(rake=0.0, trusses=Trusses(bottom_dead=0.0005, bottom_live=0.0005)))
     roof = checked.project.roofs[0]
     plan = 44 * FOOT * 28 * FOOT
-    found = sum(r[3] for m in checked.structure.of("bottom chord") for r in checked.path.reactions.get(m.id, ()))
+    found = sum(
+        r[3]
+        for m in checked.structure.of("bottom chord")
+        for r in checked.path.reactions.get(m.id, ())
+    )
     assert found == pytest.approx(plan * roof.snow, rel=1e-7)
-    dead = sum(r[0] for m in checked.structure.of("bottom chord") for r in checked.path.reactions.get(m.id, ()))
+    dead = sum(
+        r[0]
+        for m in checked.structure.of("bottom chord")
+        for r in checked.path.reactions.get(m.id, ())
+    )
     below = 44 * FOOT * 26 * FOOT * 0.0005
     assert dead == pytest.approx(plan * math.hypot(1, 0.5) * roof.dead + below, rel=1e-6)
     assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-7)
 
 
 def test_trusses_of_other_outlines_are_refused_with_what_to_do() -> None:
-    ell = walled([(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], framing="trusses")
+    ell = walled(
+        [(0, 0), (9000, 0), (9000, 9000), (5000, 9000), (5000, 5000), (0, 5000)], framing="trusses"
+    )
     ((_, why),) = work_out(ell).structure.unframed
     assert "6 sides" in why
     assert "rectangles" in why
@@ -154,11 +184,17 @@ def test_a_truss_taken_away_leaves_its_share_to_its_neighbours() -> None:
 
     whole, name = work_out(trussed()), the("roof:R1/bottom chord:05")
     less = work_out(change_member(trussed(), name, removed=True))
-    assert not [m for m in less.structure.members if ":05" in str(m.id) and m.host == the("roof:R1")]
+    assert not [
+        m for m in less.structure.members if ":05" in str(m.id) and m.host == the("roof:R1")
+    ]
     assert less.structure.gone == ()
-    assert sum(t.area for t in placed(less)) == pytest.approx(sum(t.area for t in placed(whole)), rel=1e-9)
+    assert sum(t.area for t in placed(less)) == pytest.approx(
+        sum(t.area for t in placed(whole)), rel=1e-9
+    )
     beside = next(t for t in placed(less) if t.row == "04")
-    assert beside.wide == pytest.approx(1.5 * next(t for t in placed(whole) if t.row == "04").wide, rel=0.01)
+    assert beside.wide == pytest.approx(
+        1.5 * next(t for t in placed(whole) if t.row == "04").wide, rel=0.01
+    )
 
 
 def test_the_ferry_hall_has_hip_sets_at_both_ends_and_stands() -> None:
@@ -193,7 +229,9 @@ def test_an_attic_leaves_a_room_free() -> None:
     truss = truss_under(line, "attic", CUT)
     assert truss.kind == "attic"
     wood = union_all([Polygon(p.outline) for p in shaped(truss, line, CUT)])
-    room = Polygon([(9000 * 0.27, 100.0), (9000 * 0.73, 100.0), (9000 * 0.62, 3300.0), (9000 * 0.38, 3300.0)])
+    room = Polygon(
+        [(9000 * 0.27, 100.0), (9000 * 0.73, 100.0), (9000 * 0.62, 3300.0), (9000 * 0.38, 3300.0)]
+    )
     assert wood.intersection(room).area < 1.0
     made = work_out(trussed(rise=12.0, trusses=Trusses(kind="attic", bottom_live=0.0015)))
     assert made.structure.unframed == ()
@@ -218,11 +256,16 @@ def test_a_chord_that_reaches_hardly_past_its_end_has_no_tail() -> None:
     assert [round(x) for x, _ in ends] == [60, 5940]
 
 
-@pytest.mark.parametrize("kind", ["king post", "Fink", "Howe", "Pratt", "fan", "double Fink", "queen post"])
 @pytest.mark.parametrize(
-    ("asked", "hang"), [(Asked(bears=(1000.0, 6400.0)), None), (Asked(bears=(45.0, 7155.0)), 350.0), (Asked(3), None)]
+    "kind", ["king post", "Fink", "Howe", "Pratt", "fan", "double Fink", "queen post"]
 )
-def test_pieces_meet_where_the_truss_bears_inside_or_hangs(kind: str, asked: Asked, hang: float | None) -> None:
+@pytest.mark.parametrize(
+    ("asked", "hang"),
+    [(Asked(bears=(1000.0, 6400.0)), None), (Asked(bears=(45.0, 7155.0)), 350.0), (Asked(3), None)],
+)
+def test_pieces_meet_where_the_truss_bears_inside_or_hangs(
+    kind: str, asked: Asked, hang: float | None
+) -> None:
     line = msgspec.structs.replace(profile(), hang=hang)
     truss = truss_under(line, kind, CUT, 0.0, asked)
     shapes = [Polygon(p.outline) for p in shaped(truss, line, CUT)]
@@ -235,13 +278,18 @@ def test_pieces_meet_where_the_truss_bears_inside_or_hangs(kind: str, asked: Ask
 
 
 def test_trusses_wider_than_the_walls_bear_on_them() -> None:
-    """The roof's own outline reaches 900 mm past the walls: the heels hang out, the walls inside carry."""
+    """The roof's own outline reaches 900 mm past the walls: the heels hang out, the walls inside
+    carry."""
     project = walled([(0, 0), (9000, 0), (9000, 7000), (0, 7000)])
     out = ((0.0, -900.0), (9000.0, -900.0), (9000.0, 7900.0), (0.0, 7900.0))
     gables = (RoofSide("2", "gable"), RoofSide("4", "gable"))
     checked = work_out(set_roof(project, "R1", framing="trusses", corners=out, sides=gables))
     chords = [m for m in checked.structure.of("bottom chord") if m.supports]
-    assert all({s.on for s in m.supports} == {the("wall:W0"), the("wall:W2")} for m in chords if ":E" not in str(m.id))
+    assert all(
+        {s.on for s in m.supports} == {the("wall:W0"), the("wall:W2")}
+        for m in chords
+        if ":E" not in str(m.id)
+    )
     assert all(m.supports[0].at > 900.0 for m in chords)
     assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
     webs = [m for m in checked.structure.of("web") if ":05." in str(m.id)]
@@ -251,12 +299,18 @@ def test_trusses_wider_than_the_walls_bear_on_them() -> None:
 def test_a_top_chord_on_the_plate_lets_the_bottom_chord_hang_inside() -> None:
     rule = Trusses(bearing="top chord", hang=350.0)
     sides = (RoofSide("W1", "gable"), RoofSide("W3", "gable"))
-    project = walled([(0, 0), (9000, 0), (9000, 7000), (0, 7000)], framing="trusses", sides=sides, trusses=rule)
+    project = walled(
+        [(0, 0), (9000, 0), (9000, 7000), (0, 7000)], framing="trusses", sides=sides, trusses=rule
+    )
     checked = work_out(project)
     plate = 2500.0
     for m in checked.structure.of("bottom chord"):
         assert min(z for *_, z in m.solid.points()) == pytest.approx(plate - 350.0)
-    low = min(min(z for *_, z in m.solid.points()) for m in checked.structure.of("top chord") if ":05." in str(m.id))
+    low = min(
+        min(z for *_, z in m.solid.points())
+        for m in checked.structure.of("top chord")
+        if ":05." in str(m.id)
+    )
     assert low < plate, "the overhang lies under the plate"
     t = placed(checked)[4]
     under = t.profile.height(0.0) - t.cut.top * math.hypot(1, 0.5)
@@ -265,7 +319,9 @@ def test_a_top_chord_on_the_plate_lets_the_bottom_chord_hang_inside() -> None:
 
 def test_camber_takes_its_part_off_the_sag() -> None:
     held = {"chords": ("2x6",), "webs": ("2x4",)}
-    flat, bent = (work_out(trussed(section="2x6", trusses=Trusses(camber=c, **held))) for c in (0.0, 2.0))
+    flat, bent = (
+        work_out(trussed(section="2x6", trusses=Trusses(camber=c, **held))) for c in (0.0, 2.0)
+    )
     a, b = (c.trusses[the("roof:R1")].checks[5] for c in (flat, bent))
     span = placed(flat)[5].truss.joints
     reach = span[a.truss.bearings[1]][0] - span[a.truss.bearings[0]][0]

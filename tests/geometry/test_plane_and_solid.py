@@ -6,7 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.geometry.plane import crossings, distance_to_segment, meet, rotate, signed_area, simplify
+from balken.geometry.plane import (
+    crossings,
+    distance_to_segment,
+    meet,
+    rotate,
+    signed_area,
+    simplify,
+)
 from balken.geometry.solid import hull, side_profile, upright
 
 SQUARE = ((0.0, 0.0), (10.0, 0.0), (10.0, 10.0), (0.0, 10.0))
@@ -34,14 +41,20 @@ def test_lines_meet_once_or_never() -> None:
 
 
 @given(st.floats(-math.pi, math.pi), st.floats(1, 500), st.floats(1, 500))
-def test_volume_does_not_depend_on_the_way_it_lies(angle: float, run: float, thickness: float) -> None:
+def test_volume_does_not_depend_on_the_way_it_lies(
+    angle: float, run: float, thickness: float
+) -> None:
     direction = (math.cos(angle), math.sin(angle))
-    body = side_profile((3.0, 4.0), direction, ((0.0, 0.0), (run, 0.0), (run, 7.0), (0.0, 7.0)), thickness)
+    body = side_profile(
+        (3.0, 4.0), direction, ((0.0, 0.0), (run, 0.0), (run, 7.0), (0.0, 7.0)), thickness
+    )
     assert body.volume == pytest.approx(run * 7.0 * thickness, rel=1e-9)
     low, high = body.bounds()
     assert high[2] - low[2] == pytest.approx(7.0)
     middle = ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2)
-    assert middle == pytest.approx((3.0 + run / 2 * direction[0], 4.0 + run / 2 * direction[1]), abs=1e-6)
+    assert middle == pytest.approx(
+        (3.0 + run / 2 * direction[0], 4.0 + run / 2 * direction[1]), abs=1e-6
+    )
 
 
 def test_upright_turns_its_outline_the_right_way() -> None:

@@ -1,4 +1,5 @@
-"""Right-angled outlines as rectangles: as properties of the forms buildings have and of random ones."""
+"""Right-angled outlines as rectangles: as properties of the forms buildings have and of random
+ones."""
 
 import random
 
@@ -10,9 +11,13 @@ from balken.geometry.rectangles import rectangles_of
 from roof_forms import CROSS, ELL, RECTANGLE, TEE, YOU, rectilinear, rings_of
 
 
-@pytest.mark.parametrize(("ring", "count"), [(RECTANGLE, 1), (ELL, 2), (TEE, 2), (YOU, 3), (CROSS, 3)])
+@pytest.mark.parametrize(
+    ("ring", "count"), [(RECTANGLE, 1), (ELL, 2), (TEE, 2), (YOU, 3), (CROSS, 3)]
+)
 @pytest.mark.parametrize("turn", [0.0, 0.4])
-def test_the_forms_of_buildings(ring: tuple[tuple[float, float], ...], count: int, turn: float) -> None:
+def test_the_forms_of_buildings(
+    ring: tuple[tuple[float, float], ...], count: int, turn: float
+) -> None:
     turned = tuple(rotate(p, turn) for p in ring)
     cells = rectangles_of(turned)
     assert len(cells) == count
@@ -43,5 +48,8 @@ def test_random_outlines_are_covered_once_and_each_part_lies_on_an_earlier_one(s
 
 
 def test_what_is_not_square_is_not_divided() -> None:
-    assert rectangles_of(((0, 0), (9000, 0), (9000, 5000), (4000, 5200), (4000, 8000), (0, 8000))) == ()
+    assert (
+        rectangles_of(((0, 0), (9000, 0), (9000, 5000), (4000, 5200), (4000, 8000), (0, 8000)))
+        == ()
+    )
     assert rectangles_of(tuple((x * 100.0, (x % 2) * 100.0) for x in range(40))) == ()

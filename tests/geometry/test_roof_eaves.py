@@ -57,15 +57,28 @@ def test_a_courtyards_eaves_reach_into_it() -> None:
 @pytest.mark.parametrize(
     ("ring", "out", "words"),
     [
-        (((0.0, 0.0), (5000.0, 0.0), (10000.0, 0.0), (10000.0, 6000.0), (0.0, 6000.0)), [300.0, 600.0, 0.0, 0.0, 0.0],
-         "in one line and reach out 300 mm unlike, at 5000, 0"),
+        (
+            ((0.0, 0.0), (5000.0, 0.0), (10000.0, 0.0), (10000.0, 6000.0), (0.0, 6000.0)),
+            [300.0, 600.0, 0.0, 0.0, 0.0],
+            "in one line and reach out 300 mm unlike, at 5000, 0",
+        ),
         (WALLS, [-4000.0, 0.0, -4000.0, 0.0], "longer than it has room for"),
         (
-            ((0.0, 0.0), (9000.0, 0.0), (9000.0, 8000.0), (5000.0, 8000.0), (5000.0, 4000.0), (4000.0, 4000.0),
-             (4000.0, 8000.0), (0.0, 8000.0)), [600.0] * 8, "longer than it has room for",
+            (
+                (0.0, 0.0),
+                (9000.0, 0.0),
+                (9000.0, 8000.0),
+                (5000.0, 8000.0),
+                (5000.0, 4000.0),
+                (4000.0, 4000.0),
+                (4000.0, 8000.0),
+                (0.0, 8000.0),
+            ),
+            [600.0] * 8,
+            "longer than it has room for",
         ),
     ],
-)  # fmt: skip
+)
 def test_overhangs_with_no_room_are_refused(ring: Ring, out: list[float], words: str) -> None:
     with pytest.raises(RoofError, match=words):
         over_walls([ring], [[Side(0.5)] * len(ring)], [out])

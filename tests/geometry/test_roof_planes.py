@@ -1,5 +1,5 @@
-"""Roof planes over outlines: by hand, against CGAL's straight skeletons and GEOS's mitred offsets, and as properties of
-random outlines."""
+"""Roof planes over outlines: by hand, against CGAL's straight skeletons and GEOS's mitred offsets,
+and as properties of random outlines."""
 
 import math
 import random
@@ -29,7 +29,7 @@ def lengths(roof: Roof) -> dict[str, float]:
     return {kind: round(length, 1) for kind, length in measures(roof).lengths.items()}
 
 
-# -- by hand: plane geometry ------------------------------------------------------------------------------------------
+# -- by hand: plane geometry --------------------------------------------------
 
 
 def test_a_hip_roof_over_a_rectangle() -> None:
@@ -42,7 +42,11 @@ def test_a_hip_roof_over_a_rectangle() -> None:
 
 def test_turning_the_ends_into_gables_and_back() -> None:
     gable = roof_planes([RECTANGLE], [[HIP, GABLE, HIP, GABLE]])
-    assert lengths(gable) == {"ridge": 10000.0, "rake": round(4 * math.hypot(3000, 1500), 1), "eave": 20000.0}
+    assert lengths(gable) == {
+        "ridge": 10000.0,
+        "rake": round(4 * math.hypot(3000, 1500), 1),
+        "eave": 20000.0,
+    }
     assert {f.side for f in gable.faces} == {0, 2}
     half = roof_planes([RECTANGLE], [[HIP, GABLE, HIP, HIP]])
     assert lengths(half)["ridge"] == 7000.0
@@ -62,7 +66,8 @@ def test_a_wing_of_the_same_width_meets_in_a_valley_to_the_ridge() -> None:
 
 def test_a_narrow_wing_ends_under_the_ridge() -> None:
     roof = roof_planes([TEE], [[HIP] * 8])
-    # The wing is 4 m wide: its ridge lies at 1000, that of the house at 1250; two valleys run up to it.
+    # The wing is 4 m wide: its ridge lies at 1000, that of the house at 1250; two valleys run up to
+    # it.
     assert roof.top == pytest.approx(1250.0)
     level = sorted({round(line.start[2]) for line in roof_lines(roof) if line.kind == "ridge"})
     assert level == [1000, 1250]
@@ -70,9 +75,13 @@ def test_a_narrow_wing_ends_under_the_ridge() -> None:
 
 
 def test_a_cross_has_four_valleys_to_one_point() -> None:
-    valleys = [line for line in roof_lines(roof_planes([CROSS], [[HIP] * 12])) if line.kind == "valley"]
+    valleys = [
+        line for line in roof_lines(roof_planes([CROSS], [[HIP] * 12])) if line.kind == "valley"
+    ]
     assert len(valleys) == 4
-    assert {(round(x), round(y)) for line in valleys for x, y, _ in (line.start, line.end)} >= {(6000, 6000)}
+    assert {(round(x), round(y)) for line in valleys for x, y, _ in (line.start, line.end)} >= {
+        (6000, 6000)
+    }
 
 
 def test_round_a_courtyard_the_ridge_runs_round() -> None:
@@ -80,7 +89,12 @@ def test_round_a_courtyard_the_ridge_runs_round() -> None:
     court: Ring = ((3000.0, 3000.0), (3000.0, 7000.0), (9000.0, 7000.0), (9000.0, 3000.0))
     roof = roof_planes([outer, court], [[HIP] * 4, [HIP] * 4])
     assert roof.top == pytest.approx(750.0)
-    assert lengths(roof) == {"hip": 4 * 2250.0, "valley": 4 * 2250.0, "ridge": 32000.0, "eave": 64000.0}
+    assert lengths(roof) == {
+        "hip": 4 * 2250.0,
+        "valley": 4 * 2250.0,
+        "ridge": 32000.0,
+        "eave": 64000.0,
+    }
 
 
 def test_unequal_pitches_move_the_ridge() -> None:
@@ -106,7 +120,10 @@ def test_a_gambrel_breaks_where_it_is_told() -> None:
     assert roof.top == pytest.approx(2000.0 + 0.4 * 2000.0)
     assert lengths(roof)["break"] == 20000.0
     upper = [f for f in roof.faces if f.pitch == pytest.approx(0.4)]
-    assert [round(f.height((5000.0, y)), 6) for f, y in zip(upper, (1000.0, 5000.0))] == [2000.0, 2000.0]
+    assert [round(f.height((5000.0, y)), 6) for f, y in zip(upper, (1000.0, 5000.0))] == [
+        2000.0,
+        2000.0,
+    ]
 
 
 def test_a_roof_cut_off_flat() -> None:
@@ -118,7 +135,9 @@ def test_a_roof_cut_off_flat() -> None:
 
 
 @given(st.floats(20e3, 80e3), st.floats(10e3, 60e3), st.floats(0.1, 2.0), st.floats(0.1, 2.0))
-def test_hip_roofs_measure_as_their_closed_form(length: float, width: float, side: float, end: float) -> None:
+def test_hip_roofs_measure_as_their_closed_form(
+    length: float, width: float, side: float, end: float
+) -> None:
     ring = roof_forms.rectangle(length, width)
     found = measures(roof_planes([ring], [[Side(side), Side(end)] * 2]))
     wanted = roof_forms.hip_on_rectangle(length, width, side, end)
@@ -127,7 +146,13 @@ def test_hip_roofs_measure_as_their_closed_form(length: float, width: float, sid
     assert found.lengths["hip"] == pytest.approx(sum(wanted.hips), rel=1e-5)
 
 
-@given(st.floats(20e3, 60e3), st.floats(8e3, 20e3), st.floats(0.3, 1.0), st.floats(2e3, 20e3), st.floats(0.2, 1.5))
+@given(
+    st.floats(20e3, 60e3),
+    st.floats(8e3, 20e3),
+    st.floats(0.3, 1.0),
+    st.floats(2e3, 20e3),
+    st.floats(0.2, 1.5),
+)
 def test_wings_measure_as_their_closed_form(
     length: float, width: float, share: float, projects: float, pitch: float
 ) -> None:
@@ -136,11 +161,15 @@ def test_wings_measure_as_their_closed_form(
     found = measures(roof_planes([ring], [[Side(pitch)] * 6]))
     wanted = roof_forms.hipped_l(length, width, wing, projects, pitch)
     assert found.true == pytest.approx(wanted.area, rel=1e-6)
-    for kind, lengths_ in (("ridge", wanted.ridges), ("hip", wanted.hips), ("valley", wanted.valleys)):
+    for kind, lengths_ in (
+        ("ridge", wanted.ridges),
+        ("hip", wanted.hips),
+        ("valley", wanted.valleys),
+    ):
         assert found.lengths[kind] == pytest.approx(sum(lengths_), rel=1e-4, abs=2.0), kind
 
 
-# -- refused ----------------------------------------------------------------------------------------------------------
+# -- refused ------------------------------------------------------------------
 
 
 @pytest.mark.parametrize(
@@ -151,16 +180,19 @@ def test_wings_measure_as_their_closed_form(
         (RECTANGLE[::-1], [HIP] * 4, "counter-clockwise"),
         (
             ((0.0, 0.0), (5000.0, 0.0), (10000.0, 0.0), (10000.0, 6000.0), (0.0, 6000.0)),
-            [HIP, Side(0.7), HIP, HIP, HIP], "rise differently, at 5000, 0",
+            [HIP, Side(0.7), HIP, HIP, HIP],
+            "rise differently, at 5000, 0",
         ),
     ],
-)  # fmt: skip
-def test_what_cannot_be_is_refused_with_its_place(ring: Ring, sides: list[Side], words: str) -> None:
+)
+def test_what_cannot_be_is_refused_with_its_place(
+    ring: Ring, sides: list[Side], words: str
+) -> None:
     with pytest.raises(RoofError, match=words):
         roof_planes([ring], [sides])
 
 
-# -- properties of random outlines ------------------------------------------------------------------------------------
+# -- properties of random outlines --------------------------------------------
 
 
 def convex(chance: random.Random) -> Polygon:
@@ -190,7 +222,8 @@ def holds_true(shape: Polygon, roof: Roof) -> None:
 
 @pytest.mark.parametrize("seed", range(0, 200, 10))
 def test_equal_pitches_are_the_mitred_offsets_of_the_outline(seed: int) -> None:
-    # Oracle: GEOS (through Shapely). What lies above a height is the outline moved in by run, corners mitred.
+    # Oracle: GEOS (through Shapely). What lies above a height is the outline moved in by run,
+    # corners mitred.
     for one in range(seed, seed + 10):
         shape = rectilinear(random.Random(one))
         roof = roofed(shape, repeat(HIP))
@@ -210,7 +243,12 @@ def _above(plane: tuple[float, float, float], z: float, face: Polygon) -> float:
     foot = (up[0] * (z - c) / steep, up[1] * (z - c) / steep)
     far = 1e6
     corners = [(-far, 0.0), (far, 0.0), (far, far), (-far, far)]
-    half = Polygon([(foot[0] + s * along[0] + t * up[0], foot[1] + s * along[1] + t * up[1]) for s, t in corners])
+    half = Polygon(
+        [
+            (foot[0] + s * along[0] + t * up[0], foot[1] + s * along[1] + t * up[1])
+            for s, t in corners
+        ]
+    )
     return float(face.intersection(half).area)
 
 
@@ -226,8 +264,8 @@ def star(chance: random.Random) -> Polygon:
 
 @pytest.mark.parametrize("seed", range(0, 200, 10))
 def test_equal_pitches_are_the_straight_skeleton_of_another_library(seed: int) -> None:
-    # Oracle: CGAL. Nodes of the skeleton are corners of planes; between them lie the same lengths of hips, valleys and
-    # ridges, and of what parts two planes that lie in one.
+    # Oracle: CGAL. Nodes of the skeleton are corners of planes; between them lie the same lengths
+    # of hips, valleys and ridges, and of what parts two planes that lie in one.
     for one in range(seed, seed + 10):
         for shape in (rectilinear(random.Random(one)), star(random.Random(one))):
             roof = roofed(shape, repeat(HIP))
@@ -240,7 +278,8 @@ def test_equal_pitches_are_the_straight_skeleton_of_another_library(seed: int) -
 
 @pytest.mark.parametrize("seed", range(0, 200, 10))
 def test_unequal_pitches_are_the_weighted_skeleton_of_another_library(seed: int) -> None:
-    # Oracle: CGAL. Where parallel sides of other pitch run into one line, what follows is anyone's choice: stars have none.
+    # Oracle: CGAL. Where parallel sides of other pitch run into one line, what follows is anyone's
+    # choice: stars have none.
     for one in range(seed, seed + 10):
         chance = random.Random(one)
         shape = star(chance)
@@ -248,7 +287,10 @@ def test_unequal_pitches_are_the_weighted_skeleton_of_another_library(seed: int)
         roof = roofed(shape, [Side(p) for p in pitches])
         for z in (0.1 * roof.top, 0.3 * roof.top, 0.6 * roof.top):
             above = sum(_above(f.plane, z, Polygon(f.outline, f.holes)) for f in roof.faces)
-            assert above == pytest.approx(area_above(shape, pitches, z), abs=1e-6 * shape.area), (one, z)
+            assert above == pytest.approx(area_above(shape, pitches, z), abs=1e-6 * shape.area), (
+                one,
+                z,
+            )
 
 
 @pytest.mark.parametrize("seed", range(0, 200, 10))
@@ -256,16 +298,21 @@ def test_any_pitches_and_gables_cover_the_plan_once(seed: int) -> None:
     for one in range(seed, seed + 10):
         chance = random.Random(one)
         shape = rectilinear(chance)
-        holds_true(shape, roofed(shape, [Side(p) for p in chance.choices([0.3, 0.5, 0.75, 1.0], k=60)]))
+        holds_true(
+            shape, roofed(shape, [Side(p) for p in chance.choices([0.3, 0.5, 0.75, 1.0], k=60)])
+        )
         turned = orient(rotate(shape, chance.uniform(0, 90)))
         holds_true(turned, roofed(turned, [Side(p) for p in chance.choices([0.4, 0.5, 1.0], k=60)]))
         faces = roofed(shape, [HIP, *chance.choices([HIP, HIP, HIP, GABLE], k=60)]).faces
-        assert sum(Polygon(f.outline, f.holes).area for f in faces) == pytest.approx(shape.area, rel=1e-6)
+        assert sum(Polygon(f.outline, f.holes).area for f in faces) == pytest.approx(
+            shape.area, rel=1e-6
+        )
 
 
 @pytest.mark.parametrize("seed", range(0, 200, 10))
 def test_over_a_convex_outline_the_lowest_plane_is_the_roof(seed: int) -> None:
-    # Closed form: each plane rises by its pitch with the distance from its side; over a convex outline the least counts.
+    # Closed form: each plane rises by its pitch with the distance from its side; over a convex
+    # outline the least counts.
     for one in range(seed, seed + 10):
         chance = random.Random(one)
         shape = convex(chance)

@@ -1,4 +1,5 @@
-"""Cutting a solid with an upright plane, and the edges that are drawn of it, against areas and counts worked by hand."""
+"""Cutting a solid with an upright plane, and the edges that are drawn of it, against areas and
+counts worked by hand."""
 
 import math
 
@@ -52,13 +53,19 @@ def test_a_slanting_plane_cuts_longer() -> None:
 
 
 def test_a_footing_and_its_wall_cut_as_one() -> None:
-    footing, stem = box(0.0, 0.0, 0.0, (3000.0, 600.0, 300.0)), box(0.0, 200.0, 300.0, (3000.0, 200.0, 900.0))
+    footing, stem = (
+        box(0.0, 0.0, 0.0, (3000.0, 600.0, 300.0)),
+        box(0.0, 200.0, 300.0, (3000.0, 200.0, 900.0)),
+    )
     (ring,) = cut(union([Body(footing), Body(stem)]), 1500.0)
     assert area([ring]) == pytest.approx(600.0 * 300.0 + 200.0 * 900.0)
 
 
 def test_what_another_takes_is_not_cut() -> None:
-    wall, pier = box(0.0, 0.0, 0.0, (3000.0, 200.0, 1000.0)), box(1000.0, -50.0, 0.0, (400.0, 300.0, 600.0))
+    wall, pier = (
+        box(0.0, 0.0, 0.0, (3000.0, 200.0, 1000.0)),
+        box(1000.0, -50.0, 0.0, (400.0, 300.0, 600.0)),
+    )
     left_of = trimmed(Body(wall), [Body(pier)])
     assert area(cut(left_of, 500.0)) == pytest.approx(200.0 * 1000.0)
     assert area(cut(left_of, 1200.0)) == pytest.approx(200.0 * 400.0)
@@ -66,7 +73,10 @@ def test_what_another_takes_is_not_cut() -> None:
 
 
 def test_a_void_through_a_wall_leaves_two_pieces() -> None:
-    wall, hole = box(0.0, 0.0, 0.0, (3000.0, 200.0, 1000.0)), box(1000.0, -50.0, 400.0, (500.0, 300.0, 200.0))
+    wall, hole = (
+        box(0.0, 0.0, 0.0, (3000.0, 200.0, 1000.0)),
+        box(1000.0, -50.0, 400.0, (500.0, 300.0, 200.0)),
+    )
     rings = cut(union([Body(wall, (hole,))]), 1250.0)
     assert len(rings) == 2
     assert area(rings) == pytest.approx(200.0 * 800.0)
@@ -78,7 +88,10 @@ def test_edges_of_a_box_are_drawn_and_its_diagonals_are_not() -> None:
 
 
 def test_a_round_pier_shows_its_rims_only() -> None:
-    ring = tuple((300 * math.cos(2 * math.pi * i / 36), 300 * math.sin(2 * math.pi * i / 36)) for i in range(36))
+    ring = tuple(
+        (300 * math.cos(2 * math.pi * i / 36), 300 * math.sin(2 * math.pi * i / 36))
+        for i in range(36)
+    )
     edges = sharp_edges(union([Body(Extrusion((0.0, 0.0, 0.0), *UP, ring, 800.0))]))
     assert len(edges) == 72  # each rim of 36; the 10° turns up its side are no edges
 
@@ -90,8 +103,11 @@ def test_a_round_pier_shows_its_rims_only() -> None:
     st.floats(-0.6, 0.6),
     st.floats(150.0, 900.0),
 )
-def test_slices_add_up_to_the_volume(length: float, width: float, turn: float, height: float) -> None:
-    """Cavalieri's principle: areas of parallel cuts, summed over their distance, are the volume (manifold3d's own)."""
+def test_slices_add_up_to_the_volume(
+    length: float, width: float, turn: float, height: float
+) -> None:
+    """Cavalieri's principle: areas of parallel cuts, summed over their distance, are the volume
+    (manifold3d's own)."""
     c, s = math.cos(turn), math.sin(turn)
     turned = Extrusion(
         (50.0, 20.0, -height),

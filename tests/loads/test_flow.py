@@ -1,4 +1,5 @@
-"""Loads from joists through headers, beams and posts to the soil; slabs shared between what carries them."""
+"""Loads from joists through headers, beams and posts to the soil; slabs shared between what carries
+them."""
 
 import pytest
 
@@ -20,7 +21,12 @@ ZERO = (0.0, 0.0, 0.0, 0.0)
 PIECE = Cut("x", "", 100.0)
 
 
-def piece(length: float, at: tuple[float, ...], area: float = 0.0, line: tuple[float, float, float, float] = ZERO):  # type: ignore[no-untyped-def]
+def piece(
+    length: float,
+    at: tuple[float, ...],
+    area: float = 0.0,
+    line: tuple[float, float, float, float] = ZERO,
+):  # type: ignore[no-untyped-def]
     rests = tuple(Support(x, 50.0, f"s{i}", (x, 0.0)) for i, x in enumerate(at))
     return level_piece(
         "m",
@@ -41,52 +47,92 @@ def piece(length: float, at: tuple[float, ...], area: float = 0.0, line: tuple[f
 
 
 def test_a_load_is_shared_by_the_lever() -> None:
-    found = shares(piece(4000.0, (0.0, 4000.0)), ZERO, (Parcel(1000.0, 0.0, (800.0, 400.0, 0.0, 0.0), "j"),), Memo())
+    found = shares(
+        piece(4000.0, (0.0, 4000.0)),
+        ZERO,
+        (Parcel(1000.0, 0.0, (800.0, 400.0, 0.0, 0.0), "j"),),
+        Memo(),
+    )
     assert found[0][:2] == pytest.approx((600.0, 300.0))
     assert found[1][:2] == pytest.approx((200.0, 100.0))
 
 
 def test_what_stands_on_an_overhang_lifts_the_far_end() -> None:
-    found = shares(piece(5000.0, (0.0, 4000.0)), ZERO, (Parcel(5000.0, 0.0, (1000.0, 0.0, 0.0, 0.0), "j"),), Memo())
+    found = shares(
+        piece(5000.0, (0.0, 4000.0)),
+        ZERO,
+        (Parcel(5000.0, 0.0, (1000.0, 0.0, 0.0, 0.0), "j"),),
+        Memo(),
+    )
     assert [r[0] for r in found] == pytest.approx([-250.0, 1250.0])
 
 
 def test_many_loads_side_by_side_share_as_they_do_one_by_one() -> None:
     # The lever again: load times its distance from the other support over the span, added up.
-    parcels = tuple(Parcel(100.0 + 190.0 * k, 0.0, (500.0 + 7 * k, 300.0, 0.0, 11.0 * k), f"j{k}") for k in range(20))
-    near, far = shares(piece(4000.0, (0.0, 4000.0), line=(0.3, 0.0, 0.0, 0.0)), ZERO, parcels, Memo())
+    parcels = tuple(
+        Parcel(100.0 + 190.0 * k, 0.0, (500.0 + 7 * k, 300.0, 0.0, 11.0 * k), f"j{k}")
+        for k in range(20)
+    )
+    near, far = shares(
+        piece(4000.0, (0.0, 4000.0), line=(0.3, 0.0, 0.0, 0.0)), ZERO, parcels, Memo()
+    )
     for case in range(4):
         own = 0.3 * 4000.0 * 2000.0 / 4000.0 if case == 0 else 0.0
         assert far[case] == pytest.approx(sum(p.forces[case] * p.x for p in parcels) / 4000.0 + own)
-        assert near[case] == pytest.approx(sum(p.forces[case] * (4000.0 - p.x) for p in parcels) / 4000.0 + own)
+        assert near[case] == pytest.approx(
+            sum(p.forces[case] * (4000.0 - p.x) for p in parcels) / 4000.0 + own
+        )
 
 
 def test_two_that_meet_at_one_place_are_one_load_of_a_beam() -> None:
     member = piece(4000.0, (0.0, 4000.0))
-    pair = (Parcel(1500.0, -40.0, (100.0, 60.0, 0.0, 0.0), "a"), Parcel(1500.0, 40.0, (110.0, 50.0, 0.0, 0.0), "b"))
+    pair = (
+        Parcel(1500.0, -40.0, (100.0, 60.0, 0.0, 0.0), "a"),
+        Parcel(1500.0, 40.0, (110.0, 50.0, 0.0, 0.0), "b"),
+    )
     made, _ = beam_of(member, ZERO, pair, Memo())
-    assert [(p.case, p.at, p.force) for p in made.forces()] == [(0, 1500.0, 210.0), (1, 1500.0, 110.0)]
+    assert [(p.case, p.at, p.force) for p in made.forces()] == [
+        (0, 1500.0, 210.0),
+        (1, 1500.0, 110.0),
+    ]
 
 
 def test_three_supports_share_as_a_continuous_beam_does() -> None:
     # 3/8, 10/8, 3/8 of a span's load (AWC Design Aid 6, two equal spans).
-    found = shares(piece(8000.0, (0.0, 4000.0, 8000.0), line=(2.0, 0.0, 0.0, 0.0)), ZERO, (), Memo())
+    found = shares(
+        piece(8000.0, (0.0, 4000.0, 8000.0), line=(2.0, 0.0, 0.0, 0.0)), ZERO, (), Memo()
+    )
     assert [r[0] for r in found] == pytest.approx([3000.0, 10000.0, 3000.0])
 
 
 def test_loads_by_span_add_up_to_the_whole() -> None:
     member = piece(8000.0, (0.0, 3000.0, 8000.0), area=4e6, line=(1.0, 0.0, 0.0, 0.5))
-    parcels = (Parcel(2000.0, 0.0, (500.0, 900.0, 0.0, 0.0), "j"), Parcel(6000.0, 0.0, (0.0, 700.0, 0.0, 0.0), "k"))
+    parcels = (
+        Parcel(2000.0, 0.0, (500.0, 900.0, 0.0, 0.0), "j"),
+        Parcel(6000.0, 0.0, (0.0, 700.0, 0.0, 0.0), "k"),
+    )
     whole, cases = beam_of(member, (0.001, 0.002, 0.0, 0.0), parcels, Memo())
     split, more = beam_of(member, (0.001, 0.002, 0.0, 0.0), parcels, Memo(), by_span=True)
     (a,), (b,) = work([whole], cases), work([split], more)
     for case in range(4):
-        parts = b.solved.reaction[case * 2 : case * 2 + 2].sum(axis=0) if case else b.solved.reaction[0]
+        parts = (
+            b.solved.reaction[case * 2 : case * 2 + 2].sum(axis=0) if case else b.solved.reaction[0]
+        )
         assert parts[0].tolist() == pytest.approx(a.solved.reaction[case, 0].tolist())
 
 
 def slab(holes: tuple[Hole, ...] = ()):  # type: ignore[no-untyped-def]
-    floor = FloorArea("F1", "Slab", "L", "L", (), "U", 0.0, 0.0, corners=((0, 0), (6000, 0), (6000, 4000), (0, 4000)))
+    floor = FloorArea(
+        "F1",
+        "Slab",
+        "L",
+        "L",
+        (),
+        "U",
+        0.0,
+        0.0,
+        corners=((0, 0), (6000, 0), (6000, 4000), (0, 4000)),
+    )
     body = BuildUp("U", "floor", "SPF", "No.2", (), (), kind="slab", slab=250.0)
     bed = Bed(tuple((float(x), float(y)) for x, y in floor.corners), (), 2750.0, 0.0, holes)
     return frame_slab(floor, body, bed).members[0]
@@ -113,7 +159,9 @@ def test_a_hole_in_a_slab_weighs_nothing() -> None:
 
 def test_what_stands_on_a_slab_goes_to_what_is_nearest() -> None:
     walls = [("west", strip(0, 0, 100, 4000)), ("east", strip(5900, 0, 6000, 4000))]
-    found = share_slab(slab(), ZERO, [Parcel(4500.0, 2000.0, (9000.0, 0.0, 0.0, 0.0), "post")], walls)
+    found = share_slab(
+        slab(), ZERO, [Parcel(4500.0, 2000.0, (9000.0, 0.0, 0.0, 0.0), "post")], walls
+    )
     assert {on: round(p.forces[0]) for on, p in found if any(p.forces)} == {"east": 9000}
 
 

@@ -23,7 +23,8 @@ def test_soil_reaction_equals_applied_load_case_by_case(demo_checked: Checked) -
 
 
 def test_applied_loads_by_hand(plain: Project) -> None:
-    """One floor of 36 by 26 ft at 40 psf, a ceiling at 10 psf, a roof with 1 ft overhang at 25 psf snow."""
+    """One floor of 36 by 26 ft at 40 psf, a ceiling at 10 psf, a roof with 1 ft overhang at 25 psf
+    snow."""
     path = work_out(plain).path
     by_case = dict(zip(CASES, path.soil_total))
     area = 36 * 26 * FOOT**2
@@ -38,19 +39,26 @@ def test_dead_load_by_hand(plain: Project) -> None:
     roof = 36 * 28 * FOOT**2 * 10 * PSF * 1.118034  # the slope of 6 in 12 is 1.118 times its plan
     walls = (2 * 36 + 2 * 26 + (36 - 13 / 12)) * FOOT * 97.125 * INCH * 12 * PSF
     concrete = union_volume(checked.structure) * plain.site.concrete
-    half = 13 * FOOT - 3.5 * INCH  # of a gable, to where the underside of the rafters leaves the plate
+    half = (
+        13 * FOOT - 3.5 * INCH
+    )  # of a gable, to where the underside of the rafters leaves the plate
     gables = 2 * half * half * 0.5 * 12 * PSF
     expected = area * (12 + 5) * PSF + roof + walls + gables + concrete
     assert checked.path.soil_total[0] == pytest.approx(expected, rel=1e-6)
 
 
 def test_concrete_by_the_pieces_is_concrete_by_the_union(demo_checked: Checked) -> None:
-    pieces = sum(demo_checked.structure.volume(m) for m in demo_checked.structure.members if m.material == "concrete")
+    pieces = sum(
+        demo_checked.structure.volume(m)
+        for m in demo_checked.structure.members
+        if m.material == "concrete"
+    )
     assert pieces == pytest.approx(union_volume(demo_checked.structure), rel=1e-9)
 
 
 def test_the_middle_wall_takes_half_of_every_floor(plain: Project) -> None:
-    """Two equal spans: the middle takes more than half, since the load over the outer bearings stays outside."""
+    """Two equal spans: the middle takes more than half, since the load over the outer bearings
+    stays outside."""
     path = work_out(plain).path
     middle = path.soil[the("run:G1/footing:W15")]
     assert 0.45 < middle[1] / path.soil_total[1] < 0.55
@@ -61,13 +69,20 @@ def test_a_heavier_roof_presses_harder(plain: Project) -> None:
     before = pressures(work_out(plain).structure, work_out(plain).path)
     heavy = set_roof(plain, "R1", snow=50 * PSF)
     after = pressures(work_out(heavy).structure, work_out(heavy).path)
-    assert after[the("run:G1/footing:W11")][3] == pytest.approx(2 * before[the("run:G1/footing:W11")][3])
+    assert after[the("run:G1/footing:W11")][3] == pytest.approx(
+        2 * before[the("run:G1/footing:W11")][3]
+    )
 
 
 def test_a_wall_with_nothing_under_it_is_an_open_end(demo: Project) -> None:
     """Take the middle wall of the ground floor away: what stands on it must not vanish."""
-    run = msgspec.structs.replace(demo.runs[0], walls=tuple(w for w in demo.runs[0].walls if w != "W105"))
-    floors = tuple(msgspec.structs.replace(f, walls=tuple(w for w in f.walls if w != "W105")) for f in demo.floors)
+    run = msgspec.structs.replace(
+        demo.runs[0], walls=tuple(w for w in demo.runs[0].walls if w != "W105")
+    )
+    floors = tuple(
+        msgspec.structs.replace(f, walls=tuple(w for w in f.walls if w != "W105"))
+        for f in demo.floors
+    )
     walls = tuple(w for w in demo.walls if w.id != "W105")
     open_project = msgspec.structs.replace(demo, runs=(run,), floors=floors, walls=walls)
     checked = work_out(open_project)
@@ -75,16 +90,21 @@ def test_a_wall_with_nothing_under_it_is_an_open_end(demo: Project) -> None:
     assert ends == {the("wall:W205")}
     total = [sum(e.forces[i] for e in checked.path.open_ends) for i in range(4)]
     for i in range(4):
-        assert checked.path.soil_total[i] + total[i] == pytest.approx(checked.path.applied[i], rel=1e-9)
+        assert checked.path.soil_total[i] + total[i] == pytest.approx(
+            checked.path.applied[i], rel=1e-9
+        )
     texts = [f.text for f in findings(checked) if f.kind == "load path"]
     assert len(texts) == 1
     assert "wall middle 2" in texts[0]
 
 
 def test_a_partition_stands_on_the_joists_and_its_weight_reaches_the_soil(demo: Project) -> None:
-    """A wall across the upper floor, 2 m from the south wall and away from the middle one: the lever shares it."""
+    """A wall across the upper floor, 2 m from the south wall and away from the middle one: the
+    lever shares it."""
     south, middle = 0.0, 3962.4
-    partition = Wall("X1", "partition", (4000.0, 1500.0), (4000.0, 3000.0), 100.0, "centre", "L2", "P2")
+    partition = Wall(
+        "X1", "partition", (4000.0, 1500.0), (4000.0, 3000.0), 100.0, "centre", "L2", "P2"
+    )
     checked = work_out(msgspec.structs.replace(demo, walls=(*demo.walls, partition)))
     path, before = checked.path, work_out(demo).path
     assert path.open_ends == ()
@@ -109,4 +129,6 @@ def test_two_storeys_without_a_middle_wall() -> None:
 def test_live_load_does_not_change_what_is_dead(plain: Project) -> None:
     heavier = set_floor(plain, "F1", live=100 * PSF, section="2x10", spacing=16 * INCH)
     lighter = set_floor(plain, "F1", live=20 * PSF, section="2x10", spacing=16 * INCH)
-    assert work_out(heavier).path.soil_total[0] == pytest.approx(work_out(lighter).path.soil_total[0])
+    assert work_out(heavier).path.soil_total[0] == pytest.approx(
+        work_out(lighter).path.soil_total[0]
+    )

@@ -30,13 +30,19 @@ from balken.model.project import Project
 from balken.model.walls import Layer, Module, Opening, wall_length
 
 UNIT = Module(200.0, 200.0, 10.0)
-"""A 390 x 190 unit with a 10 mm joint, in half bond (the trade's usual one; common practice, no source)."""
+"""A 390 x 190 unit with a 10 mm joint, in half bond (the trade's usual one; common practice, no
+source)."""
 
 
 def block_room(length: float, width: float, turn: float = 0.0, by: str = "outer face") -> Project:
-    project, key = add_build_up(empty_building("Block", "metric"), (Layer("block", 190.0, "core"),), UNIT)
+    project, key = add_build_up(
+        empty_building("Block", "metric"), (Layer("block", 190.0, "core"),), UNIT
+    )
     kind = WallKind("L1", "P1", build_up=key, by=by)  # type: ignore[arg-type]
-    far = (length * math.cos(turn) - width * math.sin(turn), length * math.sin(turn) + width * math.cos(turn))
+    far = (
+        length * math.cos(turn) - width * math.sin(turn),
+        length * math.sin(turn) + width * math.cos(turn),
+    )
     return draw_walls(project, kind, rectangle_of((0.0, 0.0), far, turn), closed=True)
 
 
@@ -50,14 +56,18 @@ def is_closed(project: Project) -> bool:
 
 def test_lengths_by_the_faces_they_run_between() -> None:
     assert (kind_between(True, True), kind_between(False, False), kind_between(True, False)) == (
-        "outside", "opening", "between",
-    )  # fmt: skip
+        "outside",
+        "opening",
+        "between",
+    )
     assert modular(5, "outside", UNIT) == 990.0
     assert modular(5, "opening", UNIT) == 1010.0
     assert modular(5, "between", UNIT) == 1000.0
     assert nearest(1.0, "outside", UNIT) == 190.0, "at least one module"
     assert nearest(991.0, "outside", UNIT, grow=True) == 1190.0
-    assert nearest(990.3, "outside", UNIT, grow=True) == 990.0, "blocks are not laid closer than half a millimetre"
+    assert nearest(990.3, "outside", UNIT, grow=True) == 990.0, (
+        "blocks are not laid closer than half a millimetre"
+    )
     assert off_by(1000.0, "outside", UNIT) == 10.0
     assert courses(2601.0, UNIT) == 14
 
@@ -74,17 +84,27 @@ def test_every_length_of_a_wall_with_openings_is_looked_at() -> None:
     project = block_room(8990.0, 5990.0)
     project = add_opening(project, "W1", Opening("n", "window", 990.0, 1010.0, 1000.0, 800.0))
     project = add_opening(project, "W1", Opening("n", "door", 3025.0, 1010.0, 2000.0, 0.0))
-    along = [(x.kind, round(x.length), round(x.off)) for x in module_lengths(project) if x.wall == "W1"]
+    along = [
+        (x.kind, round(x.length), round(x.off)) for x in module_lengths(project) if x.wall == "W1"
+    ]
     assert along == [
-        ("outside", 8990, 0), ("opening", 1010, 0), ("outside", 990, 0), ("opening", 1010, 0), ("outside", 1025, 35),
+        ("outside", 8990, 0),
+        ("opening", 1010, 0),
+        ("outside", 990, 0),
+        ("opening", 1010, 0),
+        ("outside", 1025, 35),
         ("outside", 4955, -35),
-    ]  # fmt: skip
+    ]
     worst = max(off_lengths(project), key=lambda x: x.off)
     assert words_of(project, worst) == "outside length 1025 is 35 over 990"
 
 
-@pytest.mark.parametrize(("length", "width"), [(8930.0, 5910.0), (9050.0, 6001.0), (9000.0, 6000.0)])
-def test_the_mend_grows_by_the_least_and_keeps_the_outline_closed(length: float, width: float) -> None:
+@pytest.mark.parametrize(
+    ("length", "width"), [(8930.0, 5910.0), (9050.0, 6001.0), (9000.0, 6000.0)]
+)
+def test_the_mend_grows_by_the_least_and_keeps_the_outline_closed(
+    length: float, width: float
+) -> None:
     project = block_room(length, width)
     assert off_lengths(project)
     mend = mend_module(project)
@@ -107,7 +127,9 @@ def test_the_nearest_may_shrink() -> None:
 
 def test_grid_lines_go_along_or_stay() -> None:
     project = block_room(8930.0, 5990.0)
-    project = straight_grid(project, (0, 0), 0, (8930.0,), (5990.0,), LabelRule("numbers"), LabelRule("letters"))
+    project = straight_grid(
+        project, (0, 0), 0, (8930.0,), (5990.0,), LabelRule("numbers"), LabelRule("letters")
+    )
     along = mend_module(project).project
     lines = {x.label: x.offset for x in along.grids[0].lines}
     walls = {w.id: w for w in along.walls}
@@ -121,7 +143,9 @@ def test_inside_walls_and_openings_come_along() -> None:
     project = block_room(8990.0, 5990.0)
     key = project.wall_build_ups[0].id
     project = draw_walls(
-        project, WallKind("L1", "P1", build_up=key, by="core centre"), [(4037.0, 190.0), (4037.0, 5800.0)]
+        project,
+        WallKind("L1", "P1", build_up=key, by="core centre"),
+        [(4037.0, 190.0), (4037.0, 5800.0)],
     )
     project = add_opening(project, "W1", Opening("n", "window", 1033.0, 900.0, 1000.0, 800.0))
     mend = mend_module(project)
@@ -181,7 +205,9 @@ def test_any_plan_comes_onto_the_module_or_is_told_why_not(
         x += bay
         if x < width - 800.0:
             a, b = (x, 190.0), (x, depth - 190.0)
-            project = draw_walls(project, kind, [(c * p[0] - s * p[1], s * p[0] + c * p[1]) for p in (a, b)])
+            project = draw_walls(
+                project, kind, [(c * p[0] - s * p[1], s * p[0] + c * p[1]) for p in (a, b)]
+            )
     mend = mend_module(project, grow=grow)
     after = mend.project
     told = " ".join(mend.unsatisfied)

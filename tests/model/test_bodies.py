@@ -28,7 +28,9 @@ def test_corners_are_mitred_and_nothing_is_counted_twice(side: str, grow: float)
     whole = shapely.unary_union(rings).area
     assert sum(r.area for r in rings) == pytest.approx(whole, rel=1e-9)
     outer = (6000 + 2 * grow) * (4000 + 2 * grow)
-    assert whole == pytest.approx(outer - (6000 + 2 * grow - 400) * (4000 + 2 * grow - 400), rel=1e-9)
+    assert whole == pytest.approx(
+        outer - (6000 + 2 * grow - 400) * (4000 + 2 * grow - 400), rel=1e-9
+    )
     outline = storey_outline(walls)
     assert outline is not None
     assert signed_area(outline) == pytest.approx(outer, rel=1e-9)
@@ -58,9 +60,13 @@ def test_moving_a_wall_takes_along_what_meets_and_what_stands_over_it(demo: Proj
 
 
 def test_openings_stay_where_they_are_when_a_wall_grows_at_its_start(demo: Project) -> None:
-    moved = move_wall(demo, "W104", -500.0)  # the west wall moves 500 mm east or west: south wall's start follows
+    moved = move_wall(
+        demo, "W104", -500.0
+    )  # the west wall moves 500 mm east or west: south wall's start follows
     before, after = wall(demo, "W101"), wall(moved, "W101")
-    assert before.start[0] + before.openings[0].at == pytest.approx(after.start[0] + after.openings[0].at)
+    assert before.start[0] + before.openings[0].at == pytest.approx(
+        after.start[0] + after.openings[0].at
+    )
 
 
 def test_a_wall_cannot_be_moved_over_an_opening(demo: Project) -> None:
@@ -87,7 +93,10 @@ def test_names_and_copies_of_levels(demo: Project) -> None:
         rename_level(demo, "L2", "   ")
     copied = copy_level(demo, "L2", -203.2)
     new = next(x for x in copied.levels if x.id not in {y.id for y in demo.levels})
-    assert (new.role, new.elevation) == ("floor", pytest.approx(level(demo, "L2").elevation - 203.2))
+    assert (new.role, new.elevation) == (
+        "floor",
+        pytest.approx(level(demo, "L2").elevation - 203.2),
+    )
 
 
 def test_an_edit_of_nonsense_changes_nothing(demo: Project) -> None:

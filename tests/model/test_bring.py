@@ -1,4 +1,5 @@
-"""A second version of the architect's file: what moved, came or went, and what a person built stays."""
+"""A second version of the architect's file: what moved, came or went, and what a person built
+stays."""
 
 import pytest
 from msgspec.structs import replace
@@ -29,15 +30,23 @@ def test_the_same_file_again_differs_in_nothing(demo: Project, architect: Projec
     assert differences(demo, architect) == ()
 
 
-def test_moved_walls_and_lines_are_taken_and_the_structure_stays(demo: Project, architect: Project) -> None:
+def test_moved_walls_and_lines_are_taken_and_the_structure_stays(
+    demo: Project, architect: Project
+) -> None:
     key = next(x.id for x in architect.grids[0].lines if x.label == "4")
     new = move_lines(architect, "G1", [key], 2 * FOOT)
     found = differences(demo, new)
     assert said(demo, new) == [
-        ("moved", "grid line 4"), ("moved", "wall south 1"), ("moved", "wall east 1"), ("moved", "wall north 1"),
-        ("moved", "wall middle 1"), ("moved", "wall south 2"), ("moved", "wall east 2"), ("moved", "wall north 2"),
+        ("moved", "grid line 4"),
+        ("moved", "wall south 1"),
+        ("moved", "wall east 1"),
+        ("moved", "wall north 1"),
+        ("moved", "wall middle 1"),
+        ("moved", "wall south 2"),
+        ("moved", "wall east 2"),
+        ("moved", "wall north 2"),
         ("moved", "wall middle 2"),
-    ]  # fmt: skip
+    ]
     by_hand = change_member(demo, the("floor:F2/joist:09a"), section="2x12")
     for item in found:
         by_hand = item.take(by_hand)
@@ -67,11 +76,17 @@ def test_what_went_and_what_came(demo: Project, architect: Project) -> None:
     assert [(d.sort, d.what) for d in come] == [("came", "wall middle 1")]
     back = come[0].take(after)
     item = next(w for w in back.walls if w.source == wall(architect, "W105").source)
-    assert (item.start, item.thickness, len(item.openings)) == (wall(architect, "W105").start, 114.3, 2)
+    assert (item.start, item.thickness, len(item.openings)) == (
+        wall(architect, "W105").start,
+        114.3,
+        2,
+    )
     assert differences(back, architect) == ()
 
 
-def test_openings_heights_and_thickness_are_said_in_words(demo: Project, architect: Project) -> None:
+def test_openings_heights_and_thickness_are_said_in_words(
+    demo: Project, architect: Project
+) -> None:
     more = copy_opening(architect, the("opening:W203/W203-1"), 2500.0)
     change = differences(demo, more)[0]
     assert (change.sort, change.words) == ("changed", "window 4'-0\" new")
@@ -83,15 +98,25 @@ def test_openings_heights_and_thickness_are_said_in_words(demo: Project, archite
             for w in architect.walls
         ),
     )
-    assert [(d.what, d.words) for d in differences(demo, shifted)] == [("wall north 1", 'door along by 12"')]
+    assert [(d.what, d.words) for d in differences(demo, shifted)] == [
+        ("wall north 1", 'door along by 12"')
+    ]
     lower = move_level(architect, "L2", level(architect, "L2").elevation - 19.05)
-    assert [(d.what, d.words) for d in differences(demo, lower)] == [("level Floor 2", 'down by 3/4"')], "walls follow"
+    assert [(d.what, d.words) for d in differences(demo, lower)] == [
+        ("level Floor 2", 'down by 3/4"')
+    ], "walls follow"
     assert len(wall(change.take(demo), "W203").openings) == 3
-    body = replace(architect.wall_build_ups[0], id="X9", layers=architect.wall_build_ups[0].layers[1:])
+    body = replace(
+        architect.wall_build_ups[0], id="X9", layers=architect.wall_build_ups[0].layers[1:]
+    )
     thin = replace(
-        architect, wall_build_ups=(*architect.wall_build_ups, body),
-        walls=tuple(replace(w, thickness=152.4, build_up="X9") if w.id == "W101" else w for w in architect.walls),
-    )  # fmt: skip
+        architect,
+        wall_build_ups=(*architect.wall_build_ups, body),
+        walls=tuple(
+            replace(w, thickness=152.4, build_up="X9") if w.id == "W101" else w
+            for w in architect.walls
+        ),
+    )
     slim = differences(demo, thin)[0]
     assert slim.words == '6" thick instead of 6 1/2"'
     after = slim.take(demo)
@@ -106,7 +131,11 @@ def test_levels_by_name(demo: Project, architect: Project) -> None:
     after = found[0].take(demo)
     assert level(after, "L2").elevation == pytest.approx(level(demo, "L2").elevation + 100.0)
     attic = replace(
-        architect, levels=(*architect.levels, replace(level(architect, "L2"), id="L9", name="Attic", elevation=5e3))
+        architect,
+        levels=(
+            *architect.levels,
+            replace(level(architect, "L2"), id="L9", name="Attic", elevation=5e3),
+        ),
     )
     came = next(d for d in differences(demo, attic) if d.sort == "came")
     assert any(x.name == "Attic" for x in came.take(demo).levels)
@@ -115,7 +144,9 @@ def test_levels_by_name(demo: Project, architect: Project) -> None:
         for w in attic.walls
     )
     lonely = next(
-        d for d in differences(demo, replace(attic, walls=walls)) if d.what.startswith("wall") and d.sort == "came"
+        d
+        for d in differences(demo, replace(attic, walls=walls))
+        if d.what.startswith("wall") and d.sort == "came"
     )
     with pytest.raises(EditError, match="no level “Attic” here yet"):
         lonely.take(demo)

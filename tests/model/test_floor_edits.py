@@ -1,4 +1,5 @@
-"""Edits of floors, products, holes and changes by hand: what they refuse, what follows when walls and levels change."""
+"""Edits of floors, products, holes and changes by hand: what they refuse, what follows when walls
+and levels change."""
 
 import pytest
 from msgspec.structs import replace
@@ -46,7 +47,7 @@ def rounded(ring: Ring) -> list[tuple[float, float]]:
     return sorted((round(x, 3) + 0.0, round(y, 3) + 0.0) for x, y in ring)
 
 
-# -- placing ----------------------------------------------------------------------------------------------------------
+# -- placing ------------------------------------------------------------------
 
 
 def test_a_floor_bears_on_the_plate_next_under_it() -> None:
@@ -87,7 +88,9 @@ def test_a_copy_takes_openings_along_by_their_place() -> None:
     project = new_building("House", 9000.0, 4800.0, 3, "metric")
     project, key = add_floor(project, "L2", walls_under(project, "P1"))
     wall = next(w for w in project.walls if w.name == "south 1")
-    project, _ = add_opening(project, key, "stair", wall=wall.id, at=(3000.0, 1500.0), size=(2000.0, 900.0))
+    project, _ = add_opening(
+        project, key, "stair", wall=wall.id, at=(3000.0, 1500.0), size=(2000.0, 900.0)
+    )
     project, new = copy_floor(project, key, "L3")
     first, second = (holes_of(project, f)[0].ring for f in project.floors)
     assert rounded(first) == rounded(second)
@@ -95,7 +98,7 @@ def test_a_copy_takes_openings_along_by_their_place() -> None:
     assert made.openings[0].wall == ""  # its wall stands a storey lower
 
 
-# -- build-ups --------------------------------------------------------------------------------------------------------
+# -- build-ups ----------------------------------------------------------------
 
 
 def test_a_build_up_in_use_stays_in_the_list() -> None:
@@ -141,7 +144,7 @@ def test_usual_build_ups_are_complete() -> None:
     assert first_build_up(project, "slab").slab == 250.0
 
 
-# -- openings, edges, cuts --------------------------------------------------------------------------------------------
+# -- openings, edges, cuts ----------------------------------------------------
 
 
 def test_an_opening_needs_a_size_and_a_chimney_is_kept_clear() -> None:
@@ -158,7 +161,9 @@ def test_an_opening_needs_a_size_and_a_chimney_is_kept_clear() -> None:
 def test_an_opening_is_moved_in_plan_even_where_it_is_tied() -> None:
     project, key = storey()
     wall = next(w for w in project.walls if w.name == "west 1")
-    project, hole = add_opening(project, key, "stair", wall=wall.id, at=(2400.0, 3000.0), size=(900.0, 900.0))
+    project, hole = add_opening(
+        project, key, "stair", wall=wall.id, at=(2400.0, 3000.0), size=(900.0, 900.0)
+    )
     before = box(holes_of(project, project.floors[0])[0].ring)
     moved = move_hole(project, key, hole, (150.0, -40.0))
     after = box(holes_of(moved, moved.floors[0])[0].ring)
@@ -170,7 +175,9 @@ def test_an_opening_of_any_shape_keeps_its_corners() -> None:
     project, key = storey()
     ring = ((0.0, 0.0), (1200.0, 0.0), (1200.0, 700.0), (500.0, 1300.0), (0.0, 900.0))
     project, _ = add_opening(project, key, "atrium", at=(3000.0, 1500.0), corners=ring)
-    assert box(holes_of(project, project.floors[0])[0].ring) == pytest.approx((3000.0, 1500.0, 4200.0, 2800.0))
+    assert box(holes_of(project, project.floors[0])[0].ring) == pytest.approx(
+        (3000.0, 1500.0, 4200.0, 2800.0)
+    )
 
 
 def test_an_edge_that_says_nothing_is_dropped() -> None:
@@ -185,7 +192,9 @@ def test_edges_and_openings_stay_with_their_wall_when_it_is_split_joined_or_gone
     project, key = storey()
     wall = next(w for w in project.walls if w.name == "south 1")
     project = set_floor_edge(project, key, wall.id, out=400.0)
-    project, _ = add_opening(project, key, "stair", wall=wall.id, at=(6000.0, 1800.0), size=(900.0, 900.0))
+    project, _ = add_opening(
+        project, key, "stair", wall=wall.id, at=(6000.0, 1800.0), size=(900.0, 900.0)
+    )
     before = holes_of(project, project.floors[0])[0].ring
     split = split_wall(project, wall.id, 4000.0)
     floor = split.floors[0]
@@ -209,7 +218,7 @@ def test_a_cut_without_length_is_refused_and_parts_can_differ() -> None:
     assert [round(box(b.outline)[2] - box(b.outline)[0]) for b in beds if b] == [4000, 5000]
 
 
-# -- products ---------------------------------------------------------------------------------------------------------
+# -- products -----------------------------------------------------------------
 
 
 @pytest.mark.parametrize("family", list(FAMILY_WORDS))
@@ -238,7 +247,7 @@ def test_a_product_without_what_it_needs_is_refused() -> None:
         add_product(project, nameless)
 
 
-# -- by hand ----------------------------------------------------------------------------------------------------------
+# -- by hand ------------------------------------------------------------------
 
 
 def test_a_change_that_changes_nothing_is_dropped() -> None:

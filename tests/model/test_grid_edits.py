@@ -18,7 +18,13 @@ from balken.model.edits.grids import (
     set_line,
     straight_grid,
 )
-from balken.model.edits.supports import crossings_of, lose_supports, put_support, put_supports, set_supports
+from balken.model.edits.supports import (
+    crossings_of,
+    lose_supports,
+    put_support,
+    put_supports,
+    set_supports,
+)
 from balken.model.edits.transform import move
 from balken.model.grids import crossing, grid_crossings, grid_ends, grid_line, row_of
 from balken.model.labels import LabelRule, labels, letters_number, letters_of, rule_from
@@ -35,7 +41,9 @@ HALL = "5400 7200*2 4800"
 
 def hall(project: Project | None = None) -> Project:
     base = project or empty_building("Ferry hall", "metric")
-    return straight_grid(base, (0.0, 0.0), 0.0, parse_runs(HALL, "metric"), (6000.0, 6000.0), NUMBERS, LETTERS)
+    return straight_grid(
+        base, (0.0, 0.0), 0.0, parse_runs(HALL, "metric"), (6000.0, 6000.0), NUMBERS, LETTERS
+    )
 
 
 @pytest.mark.parametrize(
@@ -57,9 +65,15 @@ def test_typed_runs(text: str, system: str, bays: tuple[float, ...]) -> None:
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("", "Nothing was typed"), ("5400 0 4800", "Bay 2"), ("5400*0", "nought"), ("abc", "not a length"), ("1*501", "500"),
-     ("-5", "below zero")],
-)  # fmt: skip
+    [
+        ("", "Nothing was typed"),
+        ("5400 0 4800", "Bay 2"),
+        ("5400*0", "nought"),
+        ("abc", "not a length"),
+        ("1*501", "500"),
+        ("-5", "below zero"),
+    ],
+)
 def test_runs_that_cannot_be(text: str, words: str) -> None:
     with pytest.raises(LengthError, match=words):
         parse_runs(text, "metric")
@@ -88,10 +102,15 @@ def test_letters_leave_out_i_and_o() -> None:
 @pytest.mark.parametrize(
     ("text", "count", "row"),
     [
-        ("A", 3, ["A", "B", "C"]), ("1", 3, ["1", "2", "3"]), ("P1", 3, ["P1", "P2", "P3"]),
-        ("10+10", 3, ["10", "20", "30"]), ("A down", 3, ["C", "B", "A"]), ("G-A", 2, ["G-A", "G-B"]), ("c", 2, ["C", "D"]),
+        ("A", 3, ["A", "B", "C"]),
+        ("1", 3, ["1", "2", "3"]),
+        ("P1", 3, ["P1", "P2", "P3"]),
+        ("10+10", 3, ["10", "20", "30"]),
+        ("A down", 3, ["C", "B", "A"]),
+        ("G-A", 2, ["G-A", "G-B"]),
+        ("c", 2, ["C", "D"]),
     ],
-)  # fmt: skip
+)
 def test_rules(text: str, count: int, row: list[str]) -> None:
     rule = rule_from(text)
     assert isinstance(rule, LabelRule)
@@ -122,18 +141,25 @@ def test_a_grid_from_runs() -> None:
 
 
 def test_a_turned_grid_lies_where_its_two_points_say() -> None:
-    turned = straight_grid(empty_building("t", "metric"), (1000.0, 500.0), 30.0, (4000.0,), (3000.0,), NUMBERS, LETTERS)
+    turned = straight_grid(
+        empty_building("t", "metric"), (1000.0, 500.0), 30.0, (4000.0,), (3000.0,), NUMBERS, LETTERS
+    )
     made = turned.grids[0]
     far = crossing(made, row_of(made, "x")[1], row_of(made, "y")[1])
     t = math.radians(30)
     assert far == pytest.approx(
-        (1000 + 4000 * math.cos(t) - 3000 * math.sin(t), 500 + 4000 * math.sin(t) + 3000 * math.cos(t))
+        (
+            1000 + 4000 * math.cos(t) - 3000 * math.sin(t),
+            500 + 4000 * math.sin(t) + 3000 * math.cos(t),
+        )
     )
 
 
 def test_labels_are_unique_and_said_when_not() -> None:
     with pytest.raises(EditError, match="“A”"):
-        straight_grid(empty_building("x", "metric"), (0, 0), 0, (4000.0,), (3000.0,), LETTERS, LETTERS)
+        straight_grid(
+            empty_building("x", "metric"), (0, 0), 0, (4000.0,), (3000.0,), LETTERS, LETTERS
+        )
     project = hall()
     with pytest.raises(EditError, match="called “B” already"):
         label_line(project, "G1", "A1", "B")
@@ -147,7 +173,13 @@ def test_labels_are_unique_and_said_when_not() -> None:
 
 def test_several_grids_in_one_building() -> None:
     two = straight_grid(
-        hall(), (40000.0, 0.0), 15.0, (6000.0,), (6000.0,), LabelRule("numbers", "21"), LabelRule("letters", "K")
+        hall(),
+        (40000.0, 0.0),
+        15.0,
+        (6000.0,),
+        (6000.0,),
+        LabelRule("numbers", "21"),
+        LabelRule("letters", "K"),
     )
     assert [g.id for g in two.grids] == ["G1", "G2"]
     assert len(crossings_of(two)) == 15 + 4
@@ -155,7 +187,13 @@ def test_several_grids_in_one_building() -> None:
 
 def test_rings_and_rays() -> None:
     project = radial_grid(
-        empty_building("r", "metric"), (0.0, 0.0), 0.0, (8000.0, 4000.0), (30.0,) * 3, LETTERS, NUMBERS
+        empty_building("r", "metric"),
+        (0.0, 0.0),
+        0.0,
+        (8000.0, 4000.0),
+        (30.0,) * 3,
+        LETTERS,
+        NUMBERS,
     )
     made = project.grids[0]
     assert [x.offset for x in row_of(made, "ring")] == [8000, 12000]
@@ -164,10 +202,14 @@ def test_rings_and_rays() -> None:
     assert len(points) == 8
     for p in points:
         assert min(abs(math.hypot(*p) - 8000), abs(math.hypot(*p) - 12000)) < 1e-6
-    whole = radial_grid(empty_building("r", "metric"), (0, 0), 0, (5000.0,), (45.0,) * 8, LETTERS, NUMBERS)
+    whole = radial_grid(
+        empty_building("r", "metric"), (0, 0), 0, (5000.0,), (45.0,) * 8, LETTERS, NUMBERS
+    )
     assert len(row_of(whole.grids[0], "ray")) == 8, "the last ray of a whole turn is the first"
     with pytest.raises(EditError, match="whole turn"):
-        radial_grid(empty_building("r", "metric"), (0, 0), 0, (5000.0,), (100.0,) * 4, LETTERS, NUMBERS)
+        radial_grid(
+            empty_building("r", "metric"), (0, 0), 0, (5000.0,), (100.0,) * 4, LETTERS, NUMBERS
+        )
 
 
 def test_a_line_moves_alone_with_what_stands_on_it(demo: Project) -> None:
@@ -222,7 +264,9 @@ def test_add_and_take_out_lines() -> None:
     spots = {s.id: spot_of(project, s) for s in project.point_supports}
     fewer = remove_lines(project, "G1", ["N2", "N3"])
     assert len(fewer.grids[0].lines) == 6
-    assert {s.id: spot_of(fewer, s) for s in fewer.point_supports} == spots, "posts stay where they are, standing free"
+    assert {s.id: spot_of(fewer, s) for s in fewer.point_supports} == spots, (
+        "posts stay where they are, standing free"
+    )
     assert remove_grid(project, "G1").grids == ()
 
 
@@ -251,7 +295,11 @@ def test_supports_by_all_by_lines_by_area_and_lost_the_same_way() -> None:
     assert sum(s.kind == "post" for s in fewer.point_supports) == 12
     assert sum(s.kind == "pad" for s in fewer.point_supports) == 15
     assert len(lose_supports(pads, None, on_b).point_supports) == 20
-    bigger = set_supports(pads, [s.id for s in pads.point_supports if (s.grid, *s.lines) in inner], size=(360.0, 360.0))
+    bigger = set_supports(
+        pads,
+        [s.id for s in pads.point_supports if (s.grid, *s.lines) in inner],
+        size=(360.0, 360.0),
+    )
     assert sum(s.size == (360.0, 360.0) for s in bigger.point_supports) == 6
     with pytest.raises(EditError, match="No grid lines cross"):
         put_supports(project, "post", ())
@@ -268,12 +316,18 @@ def set_levels(project: Project) -> Project:
 
 def test_tops_tied_to_a_level_with_an_offset_and_round_ones() -> None:
     project = put_supports(
-        hall(), "post", crossings_of(hall(), lines=[the("grid:G1/A1")]), top_offset=-150.0, size=(240.0, 240.0)
+        hall(),
+        "post",
+        crossings_of(hall(), lines=[the("grid:G1/A1")]),
+        top_offset=-150.0,
+        size=(240.0, 240.0),
     )
     item = project.point_supports[0]
     low, high = heights(project, item)
     assert high - low == pytest.approx(2466.975 - 150.0, abs=30.0)
-    assert high == pytest.approx(next(x.elevation for x in project.levels if x.id == item.top) - 150.0)
+    assert high == pytest.approx(
+        next(x.elevation for x in project.levels if x.id == item.top) - 150.0
+    )
     free = put_support(project, "post", (100.0, 200.0), round=True)
     ring = footprint(free, free.point_supports[-1])
     assert ring is not None

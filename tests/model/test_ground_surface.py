@@ -12,7 +12,11 @@ from balken.model.edits.others import add_spot, set_spots
 from balken.model.ground import contour_step, contours, height_at, surface_of
 from balken.model.project import Project, Spot, level
 
-SLOPE = tuple(Spot((x, y), 0.02 * x - 0.01 * y + 50.0) for x in (0.0, 5000.0, 11000.0) for y in (0.0, 4000.0, 9000.0))
+SLOPE = tuple(
+    Spot((x, y), 0.02 * x - 0.01 * y + 50.0)
+    for x in (0.0, 5000.0, 11000.0)
+    for y in (0.0, 4000.0, 9000.0)
+)
 """A plane, measured at uneven places."""
 
 
@@ -51,7 +55,13 @@ def test_contours_of_a_plane_are_straight_and_at_their_height() -> None:
 
 
 @settings(max_examples=30)
-@given(st.lists(st.tuples(st.integers(0, 40), st.integers(0, 40), st.integers(-2000, 2000)), min_size=4, max_size=40))
+@given(
+    st.lists(
+        st.tuples(st.integers(0, 40), st.integers(0, 40), st.integers(-2000, 2000)),
+        min_size=4,
+        max_size=40,
+    )
+)
 def test_every_point_of_a_contour_has_its_height(raw: list[tuple[int, int, int]]) -> None:
     spots = tuple(Spot((500.0 * x, 500.0 * y), float(z)) for x, y, z in raw)
     surface = surface_of(spots)
@@ -78,31 +88,40 @@ def test_the_simulated_instrument_errs_as_much_as_it_says() -> None:
     spread = (sum(v * v for v in off) / len(off)) ** 0.5
     assert 4.4 < spread < 5.6
     assert abs(sum(off) / len(off)) < 0.8
-    assert survey(SimulatedInstrument(ground, 5.0, 7), outline, 100.0) == spots, "the same seed reads the same"
+    assert survey(SimulatedInstrument(ground, 5.0, 7), outline, 100.0) == spots, (
+        "the same seed reads the same"
+    )
     exact = survey(SimulatedInstrument(ground, 0.0), outline)
     assert all(abs(s.height - ground(s.at)) <= 0.06 for s in exact)
 
 
 def test_it_walks_the_outline_and_outside_it() -> None:
-    places = list(stations([(0.0, 0.0), (6000.0, 0.0), (6000.0, 4000.0), (0.0, 4000.0)], 3000.0, 1000.0))
+    places = list(
+        stations([(0.0, 0.0), (6000.0, 0.0), (6000.0, 4000.0), (0.0, 4000.0)], 3000.0, 1000.0)
+    )
     assert places[:4] == [(0.0, 0.0), (0.0, -1000.0), (3000.0, 0.0), (3000.0, -1000.0)]
     assert len(places) == 2 * (2 + 2 + 2 + 2)
 
 
 def test_frost_and_clearance_go_by_the_measured_ground(demo: Project) -> None:
-    """The ground falls to one corner: a level footing there lies too shallow by just so much, and it is said where."""
+    """The ground falls to one corner: a level footing there lies too shallow by just so much, and
+    it is said where."""
     demo = set_run(demo, "G1", follow="level")
     ground = next(x for x in demo.levels if x.role == "ground")
     bottom = level(demo, demo.runs[0].bottom).elevation
     corners = [(-500.0, -500.0), (12000.0, -500.0), (12000.0, 9000.0), (-500.0, 9000.0)]
     spots = [Spot(p, ground.elevation) for p in corners]
-    assert not [f for f in findings(work_out(set_spots(demo, spots))) if f.kind in ("frost", "clearance")]
+    assert not [
+        f for f in findings(work_out(set_spots(demo, spots))) if f.kind in ("frost", "clearance")
+    ]
     falls = set_spots(demo, [*spots[:3], Spot(corners[3], ground.elevation - 600.0)])
     frost = next(f for f in findings(work_out(falls)) if f.kind == "frost")
     low = min(
         height_at(surface_of(falls.spots), p)
-        for m in work_out(falls).structure.members if m.role == "footing" for p in m.solid.plan()
-    )  # fmt: skip
+        for m in work_out(falls).structure.members
+        if m.role == "footing"
+        for p in m.solid.plan()
+    )
     assert frost.amount == pytest.approx(bottom - (low - demo.site.frost_depth), abs=0.1)
     assert "C/1" in frost.place
     rises = set_spots(demo, [*spots[:2], Spot(corners[2], 200.0), spots[3]])

@@ -1,4 +1,5 @@
-"""Levels: locked ones move together, free ones follow what is built, and what hangs on one goes somewhere."""
+"""Levels: locked ones move together, free ones follow what is built, and what hangs on one goes
+somewhere."""
 
 import pytest
 
@@ -53,12 +54,17 @@ def test_locking_a_third_joins_the_group_and_letting_go_dissolves_a_pair(demo: P
 def test_copies_stand_each_over_the_last_with_names_of_their_own(demo: Project) -> None:
     after = copy_level(demo, "L2", 3000.0, 3)
     new = [x for x in after.levels if x.id not in {y.id for y in demo.levels}]
-    assert [x.elevation - height(demo, "L2") for x in new] == pytest.approx([3000.0, 6000.0, 9000.0])
+    assert [x.elevation - height(demo, "L2") for x in new] == pytest.approx(
+        [3000.0, 6000.0, 9000.0]
+    )
     assert [x.role for x in new] == ["floor"] * 3
     assert len({x.name for x in after.levels}) == len(after.levels)
     down = copy_level(demo, "FT", -8 * INCH)
     made = next(x for x in down.levels if x.id not in {y.id for y in demo.levels})
-    assert (made.role, made.elevation) == ("footing_top", pytest.approx(height(demo, "FT") - 8 * INCH))
+    assert (made.role, made.elevation) == (
+        "footing_top",
+        pytest.approx(height(demo, "FT") - 8 * INCH),
+    )
 
 
 @pytest.mark.parametrize(("distance", "times"), [(0.0, 1), (100.0, 0), (100.0, 61)])
@@ -106,11 +112,15 @@ def test_a_column_adds_up_part_by_part(demo: Project) -> None:
 def test_a_free_level_follows_the_depth_and_a_held_one_leaves_a_gap(demo: Project) -> None:
     memo = Memo()
     deeper = follow(set_floor(demo, "F1", section="2x12"), memo)
-    assert height(deeper, "TF") == pytest.approx(height(demo, "TF") - 2 * INCH), "the foundation goes down by 2 in"
+    assert height(deeper, "TF") == pytest.approx(height(demo, "TF") - 2 * INCH), (
+        "the foundation goes down by 2 in"
+    )
     assert height(deeper, "L1") == height(demo, "L1"), "the architect's floor is held"
     held = follow(set_floor(hold_level(demo, "TF", True), "F1", section="2x12"), memo)
     assert height(held, "TF") == height(demo, "TF")
-    gap = next(f for f in findings(work_out(held)) if f.host == the("floor:F1") and f.kind == "overlap")
+    gap = next(
+        f for f in findings(work_out(held)) if f.host == the("floor:F1") and f.kind == "overlap"
+    )
     assert gap.amount == pytest.approx(2 * INCH, abs=0.01)
     assert gap.mend is not None
 
@@ -122,7 +132,10 @@ def test_a_free_floor_rises_with_its_joists_and_carries_its_storey(demo: Project
     depth = catalogue_of("us").sections[sizes_of(free, memo)[the("floor:F2")].size.section].depth
     top = height(free, "P1") + depth + build_up_of(free, floor).subfloor
     assert height(free, "L2") == pytest.approx(top)
-    assert all(f.host != the("floor:F2") or f.kind not in ("gap", "overlap") for f in findings(work_out(free)))
+    assert all(
+        f.host != the("floor:F2") or f.kind not in ("gap", "overlap")
+        for f in findings(work_out(free))
+    )
 
 
 def test_a_dragged_level_is_held(demo: Project) -> None:
@@ -158,7 +171,8 @@ def test_walls_follow_the_level_they_reach(demo: Project) -> None:
 
 
 def test_a_storey_is_plates_and_studs(demo: Project) -> None:
-    """Two top plates and one bottom plate of 1 1/2 in (dressed 2x, PS 20): 92 5/8 in studs make 8 ft 1 1/8 in."""
+    """Two top plates and one bottom plate of 1 1/2 in (dressed 2x, PS 20): 92 5/8 in studs make 8
+    ft 1 1/8 in."""
     first = next(s for s in storey_sums(demo) if s.under == "L1")
     assert [p.name for p in first.parts] == ["bottom plate", "studs", "two top plates"]
     assert [p.depth for p in first.parts] == pytest.approx([38.1, 92.625 * 25.4, 76.2])
@@ -166,10 +180,13 @@ def test_a_storey_is_plates_and_studs(demo: Project) -> None:
 
 
 def test_what_an_edit_breaks_is_said_as_the_thing_it_is(demo: Project) -> None:
-    with pytest.raises(EditError, match=r"^“Plate 1” cannot go to .*: Wall “south 1” ends below its own foot"):
+    with pytest.raises(
+        EditError, match=r"^“Plate 1” cannot go to .*: Wall “south 1” ends below its own foot"
+    ):
         move_level(demo, "P1", -100.0)
     with pytest.raises(
-        EditError, match=r"^“Top of footing” cannot go to .*: Foundation “G1” runs from bottom of footing"
+        EditError,
+        match=r"^“Top of footing” cannot go to .*: Foundation “G1” runs from bottom of footing",
     ):
         move_level(demo, "FT", height(demo, "FB"))
     with pytest.raises(EditError, match=r"^Foundation “G1” .* no height left"):
@@ -179,7 +196,9 @@ def test_what_an_edit_breaks_is_said_as_the_thing_it_is(demo: Project) -> None:
 def test_a_plate_that_is_not_held_keeps_its_studs_when_its_floor_moves(demo: Project) -> None:
     free = hold_level(hold_level(demo, "P1", False), "P2", False)
     up = move_level(free, "L1", 100.0)
-    assert height(up, "P1") - height(up, "L1") == pytest.approx(height(demo, "P1") - height(demo, "L1"))
+    assert height(up, "P1") - height(up, "L1") == pytest.approx(
+        height(demo, "P1") - height(demo, "L1")
+    )
     assert not level(up, "P1").held
     assert height(up, "P2") == height(demo, "P2"), "the floor under it is held and stays"
     assert height(move_level(demo, "L1", 100.0), "P1") == height(demo, "P1"), "a held plate stays"

@@ -1,4 +1,5 @@
-"""Levels that follow, names that are whole names, letters without an end, and roofs out of sight."""
+"""Levels that follow, names that are whole names, letters without an end, and roofs out of
+sight."""
 
 import json
 

@@ -36,7 +36,9 @@ def test_an_edit_reframes_only_what_it_touches() -> None:
     before = {m.id: m for m in work_out(project, memo).structure.members}
     after = {
         m.id: m
-        for m in work_out(move_level(project, "P2", level(project, "P2").elevation + 100), memo).structure.members
+        for m in work_out(
+            move_level(project, "P2", level(project, "P2").elevation + 100), memo
+        ).structure.members
     }
     same = [k for k in before if after.get(k) is before[k]]
     assert any(k.host.kind == "run" for k in same), "the foundation is the very same object"
@@ -46,7 +48,13 @@ def test_an_edit_reframes_only_what_it_touches() -> None:
 
 @pytest.mark.parametrize(
     ("nominal", "inches"),
-    [((2, 4), (1.5, 3.5)), ((2, 8), (1.5, 7.25)), ((2, 12), (1.5, 11.25)), ((4, 6), (3.5, 5.5)), ((6, 8), (5.5, 7.5))],
+    [
+        ((2, 4), (1.5, 3.5)),
+        ((2, 8), (1.5, 7.25)),
+        ((2, 12), (1.5, 11.25)),
+        ((4, 6), (3.5, 5.5)),
+        ((6, 8), (5.5, 7.5)),
+    ],
 )
 def test_dressed_sizes(nominal: tuple[int, int], inches: tuple[float, float]) -> None:
     """American Softwood Lumber Standard PS 20, table 3, dry (from memory)."""
@@ -70,7 +78,16 @@ def test_larger_and_better_lumber_costs_more() -> None:
 def test_proposed_levels_stand_in_their_order() -> None:
     levels = column(propose_levels(new_building("x", 36 * FOOT, 26 * FOOT, 2, "us")))
     roles = [x.role for x in levels]
-    assert roles == ["footing_bottom", "footing_top", "ground", "foundation_top", "floor", "plate", "floor", "plate"]
+    assert roles == [
+        "footing_bottom",
+        "footing_top",
+        "ground",
+        "foundation_top",
+        "floor",
+        "plate",
+        "floor",
+        "plate",
+    ]
 
 
 def test_proposing_twice_changes_nothing() -> None:
@@ -92,7 +109,9 @@ def test_walls_that_enclose_nothing_are_said() -> None:
 def test_short_inside_walls_carry_no_floor() -> None:
     project = new_building("x", 36 * FOOT, 26 * FOOT, 1, "us")
     middle = project.walls[-1]
-    short = msgspec.structs.replace(middle, id="S1", end=(middle.start[0] + 2000.0, middle.start[1]))
+    short = msgspec.structs.replace(
+        middle, id="S1", end=(middle.start[0] + 2000.0, middle.start[1])
+    )
     walls = (*storey_walls(project, "L1"), short)
     outline = storey_outline(walls)
     assert outline is not None

@@ -1,4 +1,5 @@
-"""Names are values: told apart whatever they are called, and read back from their text as they were."""
+"""Names are values: told apart whatever they are called, and read back from their text as they
+were."""
 
 import itertools
 import string
@@ -33,7 +34,9 @@ from named import the
 
 KEYS = st.text(string.ascii_letters + string.digits + "._-+", min_size=1, max_size=8)
 """Keys of records hold no slashes, colons, tildes or spaces (``model/record.py: Key``)."""
-FAMILIES = st.sampled_from([*sorted(LETTERED), "rafter", "hip jack", "footing", "bottom chord", "strut"])
+FAMILIES = st.sampled_from(
+    [*sorted(LETTERED), "rafter", "hip jack", "footing", "bottom chord", "strut"]
+)
 
 
 @given(KEYS, FAMILIES, KEYS, st.one_of(st.just(""), KEYS))
@@ -42,7 +45,10 @@ def test_every_name_is_read_back_as_it_was(key: str, family: str, row: str, piec
     assert member_name(str(name)) == name
 
 
-@given(st.lists(st.tuples(KEYS, st.one_of(st.just(""), KEYS)), min_size=2, max_size=6, unique=True), FAMILIES)
+@given(
+    st.lists(st.tuples(KEYS, st.one_of(st.just(""), KEYS)), min_size=2, max_size=6, unique=True),
+    FAMILIES,
+)
 def test_no_two_names_are_written_alike(places: list[tuple[str, str]], family: str) -> None:
     host = HostName("run", "G1")
     texts = [str(MemberName(host, family, *place)) for place in places]
@@ -50,7 +56,8 @@ def test_no_two_names_are_written_alike(places: list[tuple[str, str]], family: s
 
 
 @pytest.mark.parametrize(
-    "text", ["", "x", "floor:F1", "floor:/joist:01", "attic:F1/joist:01", "floor:F1/joist", "floor:F1/:1"]
+    "text",
+    ["", "x", "floor:F1", "floor:/joist:01", "attic:F1/joist:01", "floor:F1/joist", "floor:F1/:1"],
 )
 def test_text_that_is_no_member_is_refused_and_quoted(text: str) -> None:
     with pytest.raises(NameTextError, match=f"“{text.split(chr(47))[0]}"):
@@ -88,10 +95,13 @@ def renamed(project: Project, names: dict[str, str]) -> Project:
     walls = tuple(replace(w, id=names[w.id]) for w in project.walls)
     floors = tuple(replace(f, walls=tuple(names[k] for k in f.walls)) for f in project.floors)
     roofs = tuple(
-        replace(r, walls=tuple(names[k] for k in r.walls),
-                sides=tuple(replace(s, side=names.get(s.side, s.side)) for s in r.sides))
+        replace(
+            r,
+            walls=tuple(names[k] for k in r.walls),
+            sides=tuple(replace(s, side=names.get(s.side, s.side)) for s in r.sides),
+        )
         for r in project.roofs
-    )  # fmt: skip
+    )
     runs = tuple(replace(r, walls=tuple(names[k] for k in r.walls)) for r in project.runs)
     return replace(project, walls=walls, floors=floors, roofs=roofs, runs=runs)
 
@@ -105,12 +115,21 @@ PREFIXES = ("W1", "W10", "W11", "W1.2", "W1a", "W", "kitchen", "kitchen.2")
 def test_a_building_is_the_same_whatever_its_walls_are_called(make: object) -> None:
     """Names that are prefixes of one another do no harm: the same members carry the same loads."""
     plain: Project = make()  # type: ignore[operator]
-    names = dict(zip((w.id for w in plain.walls), itertools.chain(PREFIXES, (f"V{n}" for n in itertools.count()))))
+    names = dict(
+        zip(
+            (w.id for w in plain.walls),
+            itertools.chain(PREFIXES, (f"V{n}" for n in itertools.count())),
+        )
+    )
     before, after = work_out(plain), work_out(renamed(plain, names))
-    assert sorted(m.role for m in before.structure.members) == sorted(m.role for m in after.structure.members)
+    assert sorted(m.role for m in before.structure.members) == sorted(
+        m.role for m in after.structure.members
+    )
     assert after.path.soil_total == pytest.approx(before.path.soil_total)
     assert len(after.used) == len(before.used)
-    assert sorted(r for r, _ in after.used.values()) == pytest.approx(sorted(r for r, _ in before.used.values()))
+    assert sorted(r for r, _ in after.used.values()) == pytest.approx(
+        sorted(r for r, _ in before.used.values())
+    )
     for m in after.structure.members:
         assert member_name(str(m.id)) == m.id
 
@@ -127,5 +146,9 @@ def test_ten_skylights_in_a_row_give_every_piece_its_own_name() -> None:
 def test_two_members_of_one_name_are_told_apart() -> None:
     first = work_out(house()).structure.members[0]
     (part,) = _each_named_once((Part((first, first, first)),))
-    assert [m.id.piece for m in part.members] == [first.id.piece, first.id.piece + "b", first.id.piece + "c"]
+    assert [m.id.piece for m in part.members] == [
+        first.id.piece,
+        first.id.piece + "b",
+        first.id.piece + "c",
+    ]
     assert the(str(part.members[2].id)) == part.members[2].id

@@ -1,4 +1,5 @@
-"""Openings in their walls; moving, turning, mirroring, repeating, aligning; clips between projects."""
+"""Openings in their walls; moving, turning, mirroring, repeating, aligning; clips between
+projects."""
 
 import math
 
@@ -44,7 +45,12 @@ DOOR = Opening("n", "door", 1000.0, 950.0, 2110.0, 0.0, (900.0, 2050.0))
 
 def room() -> Project:
     kind = WallKind("L1", "P1", thickness=200.0)
-    return draw_walls(empty_building("Room", "metric"), kind, rectangle_of((0.0, 0.0), (9000.0, 6000.0)), closed=True)
+    return draw_walls(
+        empty_building("Room", "metric"),
+        kind,
+        rectangle_of((0.0, 0.0), (9000.0, 6000.0)),
+        closed=True,
+    )
 
 
 @pytest.mark.parametrize(
@@ -83,7 +89,12 @@ def test_a_new_door_keeps_its_middle() -> None:
     wider = set_opening(project, the("opening:W1/W1-1"), unit=(1000.0, 2050.0))
     hole = find_opening(wider, the("opening:W1/W1-1"))[1]
     assert (hole.width, hole.at + hole.width / 2) == (1050.0, 1475.0)
-    assert find_opening(set_opening(project, the("opening:W1/W1-1"), sill=50.0), the("opening:W1/W1-1"))[1].sill == 50.0
+    assert (
+        find_opening(
+            set_opening(project, the("opening:W1/W1-1"), sill=50.0), the("opening:W1/W1-1")
+        )[1].sill
+        == 50.0
+    )
     with pytest.raises(EditError, match="no opening"):
         find_opening(project, the("opening:W1/W1-9"))
     with pytest.raises(EditError, match="no field"):
@@ -92,7 +103,12 @@ def test_a_new_door_keeps_its_middle() -> None:
 
 def test_move_copy_mirror_remove() -> None:
     project = add_opening(room(), "W1", DOOR)
-    assert find_opening(move_opening(project, the("opening:W1/W1-1"), 500.0), the("opening:W1/W1-1"))[1].at == 1500.0
+    assert (
+        find_opening(move_opening(project, the("opening:W1/W1-1"), 500.0), the("opening:W1/W1-1"))[
+            1
+        ].at
+        == 1500.0
+    )
     row = copy_opening(project, the("opening:W1/W1-1"), 1200.0, 4)
     assert [o.at for o in wall(row, "W1").openings] == [1000.0, 2200.0, 3400.0, 4600.0, 5800.0]
     assert len({o.id for o in wall(row, "W1").openings}) == 5
@@ -111,7 +127,9 @@ def test_move_copy_mirror_remove() -> None:
 
 
 def test_what_is_selected_by_kind() -> None:
-    there = chosen([the("wall:W1"), the("opening:W1/W1-1"), the("support:C1/post:1"), the("grid:G1/N1")])
+    there = chosen(
+        [the("wall:W1"), the("opening:W1/W1-1"), the("support:C1/post:1"), the("grid:G1/N1")]
+    )
     assert (there.walls, there.supports, there.beams) == (["W1"], ["C1"], [])
     assert there.openings == [the("opening:W1/W1-1")]
     assert there.lines == [the("grid:G1/N1")]
@@ -121,10 +139,17 @@ def test_moving_stretches_what_meets_it() -> None:
     project = add_opening(room(), "W1", DOOR)
     after = move(project, [the("wall:W2")], (1000.0, 0.0))
     assert wall_length(wall(after, "W1")) == 10_000.0
-    assert wall(after, "W1").openings == wall(project, "W1").openings, "measured from the end that stayed"
+    assert wall(after, "W1").openings == wall(project, "W1").openings, (
+        "measured from the end that stayed"
+    )
     west = move(project, [the("wall:W4")], (-500.0, 0.0))
     assert wall(west, "W1").openings[0].at == 1500.0, "in the building it stays where it is"
-    assert find_opening(move(project, [the("opening:W1/W1-1")], (300.0, 77.0)), the("opening:W1/W1-1"))[1].at == 1300.0
+    assert (
+        find_opening(
+            move(project, [the("opening:W1/W1-1")], (300.0, 77.0)), the("opening:W1/W1-1")
+        )[1].at
+        == 1300.0
+    )
     assert move(project, [the("wall:W1")], (0.0, 0.0)) is project
     with pytest.raises(EditError, match="can be moved"):
         move(project, [the("floor:F1")], (1.0, 0.0))
@@ -150,7 +175,9 @@ def test_mirrored_twice_is_where_it_was_and_the_outside_stays_outside() -> None:
     keys = [the(f"wall:{w.id}") for w in project.walls]
     motion = mirror_motion((1000.0, 0.0), (2000.0, 3000.0))
     once = apply(project, keys, motion)
-    assert reach(wall(once, "W1")) == (0.0, -200.0), "the body changes sides with the line's left and right"
+    assert reach(wall(once, "W1")) == (0.0, -200.0), (
+        "the body changes sides with the line's left and right"
+    )
     twice = apply(once, keys, motion)
     for a, b in zip(project.walls, twice.walls):
         assert b.start == pytest.approx(a.start, abs=1e-5)
@@ -161,7 +188,9 @@ def test_mirrored_twice_is_where_it_was_and_the_outside_stays_outside() -> None:
 
 def test_rows_and_rings_of_copies() -> None:
     project = put_support(room(), "post", (1000.0, 0.0))
-    made, names = copies(project, [the("wall:W1"), the("support:C1")], array_motions((0.0, 500.0), 3))
+    made, names = copies(
+        project, [the("wall:W1"), the("support:C1")], array_motions((0.0, 500.0), 3)
+    )
     assert len(names) == 6
     assert [w.start[1] for w in made.walls[4:]] == [500.0, 1000.0, 1500.0]
     round_, _ = copies(project, [the("support:C1")], turned_motions((0.0, 0.0), 90.0, 3))
@@ -186,7 +215,9 @@ def test_copied_openings_have_names_of_their_own() -> None:
     assert [o.at for o in wall(along, "W1").openings] == [1000.0, 2500.0, 4000.0]
 
 
-@pytest.mark.parametrize(("face", "at"), [("outer face", 0.0), ("inner face", 200.0), ("centre", 100.0)])
+@pytest.mark.parametrize(
+    ("face", "at"), [("outer face", 0.0), ("inner face", 200.0), ("centre", 100.0)]
+)
 def test_align_brings_a_face_onto_a_line(face: str, at: float) -> None:
     after = align_walls(room(), ["W1"], (0.0, -700.0), (1.0, 0.0), face)  # type: ignore[arg-type]
     assert wall(after, "W1").start[1] == pytest.approx(-700.0 - at)
@@ -212,7 +243,9 @@ def test_a_clip_goes_from_project_to_project(demo: Project) -> None:
     south = made.walls[0]
     assert south.start == pytest.approx((1000.0, 2000.0))
     assert len(south.openings) == len(wall(demo, "W201").openings)
-    assert [b.layers for b in made.wall_build_ups] == [b.layers for b in demo.wall_build_ups if b.id == south.build_up]
+    assert [b.layers for b in made.wall_build_ups] == [
+        b.layers for b in demo.wall_build_ups if b.id == south.build_up
+    ]
     again = paste(made, clip, "L1", (0.0, 9000.0))
     assert len(again.wall_build_ups) == 1, "a build-up that is there already is not added twice"
     with pytest.raises(EditError, match="Nothing of what is selected"):

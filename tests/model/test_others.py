@@ -27,7 +27,9 @@ INNER = ((200.0, 200.0), (8800.0, 200.0), (8800.0, 5800.0), (200.0, 5800.0), (20
 
 
 def traced(*lines: tuple[tuple[float, float], ...]) -> Project:
-    return add_background(empty_building("T", "metric"), Background("x", "plan.dxf", (TracedLayer("WALLS", lines),)))
+    return add_background(
+        empty_building("T", "metric"), Background("x", "plan.dxf", (TracedLayer("WALLS", lines),))
+    )
 
 
 def test_two_rectangles_in_each_other_are_four_walls_with_closed_corners() -> None:
@@ -45,7 +47,9 @@ def test_a_middle_wall_ends_at_the_faces_it_meets() -> None:
     thin = [w for w in project.walls if w.thickness == 100.0]
     assert len(thin) == 1
     ends = sorted((thin[0].start, thin[0].end), key=lambda p: p[1])
-    assert [round(p[1]) for p in ends] == [100, 5900], "carried on to the middle of the walls it meets"
+    assert [round(p[1]) for p in ends] == [100, 5900], (
+        "carried on to the middle of the walls it meets"
+    )
     assert ends[0][0] == pytest.approx(4050.0)
 
 
@@ -62,10 +66,16 @@ def test_lines_too_far_too_near_or_too_short_are_no_wall() -> None:
 
 @settings(max_examples=40)
 @given(
-    st.floats(-1000, 1000), st.floats(-1000, 1000), st.floats(0, math.tau), st.floats(1000, 20000), st.floats(45, 450),
+    st.floats(-1000, 1000),
+    st.floats(-1000, 1000),
+    st.floats(0, math.tau),
+    st.floats(1000, 20000),
+    st.floats(45, 450),
     st.booleans(),
-)  # fmt: skip
-def test_a_pair_at_any_place_and_turn(x: float, y: float, turn: float, length: float, apart: float, back: bool) -> None:
+)
+def test_a_pair_at_any_place_and_turn(
+    x: float, y: float, turn: float, length: float, apart: float, back: bool
+) -> None:
     way, across = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
     a = (x, y)
     b = (x + way[0] * length, y + way[1] * length)

@@ -1,4 +1,5 @@
-"""Edits of roofs: sides, ridges, skylights; what follows when walls are split, joined or taken away."""
+"""Edits of roofs: sides, ridges, skylights; what follows when walls are split, joined or taken
+away."""
 
 import pytest
 
@@ -36,7 +37,11 @@ def test_overhangs_by_kind_of_side(plain: Project) -> None:
     assert overhang_of(roof, side_of(roof, "W11")) == 500.0
     assert overhang_of(roof, side_of(roof, "W12")) == 200.0
     assert overhang_of(roof, RoofSide("W12", "gable", overhang=50.0)) == 50.0
-    assert overhang_of(roof, RoofSide("W12", "wall")) == overhang_of(roof, RoofSide("W12", "runs on")) == 0.0
+    assert (
+        overhang_of(roof, RoofSide("W12", "wall"))
+        == overhang_of(roof, RoofSide("W12", "runs on"))
+        == 0.0
+    )
 
 
 def test_hip_or_gable_takes_one_act_each_way(plain: Project) -> None:
@@ -85,11 +90,15 @@ def test_a_roof_needs_walls_or_corners(plain: Project) -> None:
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
-        ({"rise": 61.0}, "too large: at most 60"), ({"rise": 0.1}, "too small"), ({"overhang": -1.0}, "zero or more"),
-        ({"sizes": ("2x7",)}, "no section"), ({"heel": 0.0}, "more than zero"), ({"slope": 1.0}, "no field"),
+        ({"rise": 61.0}, "too large: at most 60"),
+        ({"rise": 0.1}, "too small"),
+        ({"overhang": -1.0}, "zero or more"),
+        ({"sizes": ("2x7",)}, "no section"),
+        ({"heel": 0.0}, "more than zero"),
+        ({"slope": 1.0}, "no field"),
         ({"heel": 12000.0}, "heel is too large: at most 3000 mm, 9'-10 1/8\""),
     ],
-)  # fmt: skip
+)
 def test_wrong_values_are_refused(plain: Project, fields: dict[str, object], words: str) -> None:
     with pytest.raises(EditError, match=words):
         set_roof(plain, "R1", **fields)

@@ -10,7 +10,13 @@ from balken.design.building import work_out
 from balken.fit.findings import findings
 from balken.model.bodies import bodies, layer_rings, storey_outline, storey_walls
 from balken.model.edits import EditError, copy_level
-from balken.model.edits.build_ups import add_build_up, change_build_up, remove_build_up, walls_with, with_layer
+from balken.model.edits.build_ups import (
+    add_build_up,
+    change_build_up,
+    remove_build_up,
+    walls_with,
+    with_layer,
+)
 from balken.model.edits.openings import add_opening
 from balken.model.edits.walls import (
     WallKind,
@@ -53,9 +59,12 @@ from named import the
 
 KIND = WallKind("L1", "P1", thickness=200.0)
 BRICK = (
-    Layer("brick", 90.0, "cladding"), Layer("air space", 25.0, "insulation"), Layer("sheathing", 12.5, "sheathing"),
-    Layer("38x140 studs", 140.0, "core"), Layer("gypsum board", 12.5, "lining"),
-)  # fmt: skip
+    Layer("brick", 90.0, "cladding"),
+    Layer("air space", 25.0, "insulation"),
+    Layer("sheathing", 12.5, "sheathing"),
+    Layer("38x140 studs", 140.0, "core"),
+    Layer("gypsum board", 12.5, "lining"),
+)
 
 
 def sheet() -> Project:
@@ -63,12 +72,17 @@ def sheet() -> Project:
 
 
 def room(kind: WallKind = KIND, project: Project | None = None) -> Project:
-    return draw_walls(project or sheet(), kind, rectangle_of((0.0, 0.0), (9000.0, 6000.0)), closed=True)
+    return draw_walls(
+        project or sheet(), kind, rectangle_of((0.0, 0.0), (9000.0, 6000.0)), closed=True
+    )
 
 
 def test_a_chain_and_a_rectangle() -> None:
     chain = draw_walls(sheet(), KIND, [(0, 0), (5000, 0), (5000, 3000)])
-    assert [(w.start, w.end) for w in chain.walls] == [((0, 0), (5000, 0)), ((5000, 0), (5000, 3000))]
+    assert [(w.start, w.end) for w in chain.walls] == [
+        ((0, 0), (5000, 0)),
+        ((5000, 0), (5000, 3000)),
+    ]
     box = room()
     assert len(box.walls) == 4
     outline = storey_outline(box.walls)
@@ -80,8 +94,12 @@ def test_a_chain_and_a_rectangle() -> None:
     assert set(grown) == {(-200, -200), (9200, -200), (9200, 6200), (-200, 6200)}
 
 
-@pytest.mark.parametrize("corner", [(9000.0, 6000.0), (-9000.0, 6000.0), (9000.0, -6000.0), (-9000.0, -6000.0)])
-def test_a_rectangle_runs_counter_clockwise_whichever_way_it_is_drawn(corner: tuple[float, float]) -> None:
+@pytest.mark.parametrize(
+    "corner", [(9000.0, 6000.0), (-9000.0, 6000.0), (9000.0, -6000.0), (-9000.0, -6000.0)]
+)
+def test_a_rectangle_runs_counter_clockwise_whichever_way_it_is_drawn(
+    corner: tuple[float, float],
+) -> None:
     ring = rectangle_of((0.0, 0.0), corner)
     assert sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, [*ring[1:], ring[0]])) > 0
     turned = rectangle_of((0.0, 0.0), corner, math.radians(20))
@@ -102,7 +120,13 @@ def test_walls_of_no_length_are_refused() -> None:
 
 @pytest.mark.parametrize(
     ("by", "inset"),
-    [("outer face", 0.0), ("core outer", 127.5), ("core centre", 197.5), ("core inner", 267.5), ("inner face", 280.0)],
+    [
+        ("outer face", 0.0),
+        ("core outer", 127.5),
+        ("core centre", 197.5),
+        ("core inner", 267.5),
+        ("inner face", 280.0),
+    ],
 )
 @pytest.mark.parametrize("outside", ["left", "right"])
 def test_the_line_marks_the_chosen_part(by: str, inset: float, outside: str) -> None:
@@ -112,7 +136,9 @@ def test_the_line_marks_the_chosen_part(by: str, inset: float, outside: str) -> 
     bands = layer_bands(item, project.wall_build_ups[0])
     outer = bands[0][1]
     assert abs(outer) == pytest.approx(inset)
-    assert outer * (1 if outside == "left" else -1) >= 0, "the outer face lies on its side of the line"
+    assert outer * (1 if outside == "left" else -1) >= 0, (
+        "the outer face lies on its side of the line"
+    )
     assert [layer.material for layer, _, _ in bands] == [x.material for x in BRICK]
     for (_, _, a), (_, b, _) in pairwise(bands):
         assert a == pytest.approx(b), "no gap and no overlap between layers"
@@ -122,7 +148,10 @@ def test_the_line_marks_the_chosen_part(by: str, inset: float, outside: str) -> 
 def test_a_name_is_made_of_the_layers() -> None:
     body = WallBuildUp("X1", BRICK)
     assert thickness_of(body) == 280.0
-    assert name_of(body, "metric") == "280: brick 90, air space 25, sheathing 12.5, 38x140 studs 140, gypsum board 12.5"
+    assert (
+        name_of(body, "metric")
+        == "280: brick 90, air space 25, sheathing 12.5, 38x140 studs 140, gypsum board 12.5"
+    )
     assert short_name(body, "metric") == "38x140 studs, 280"
     assert core_of(body) == (127.5, 267.5)
     with pytest.raises(ValueError, match="needs a core"):
@@ -160,11 +189,18 @@ def test_changing_a_build_up_says_and_reaches_all_some_or_none() -> None:
 def test_layers_mitre_at_corners_and_run_on_at_tees_by_rank() -> None:
     project, key = add_build_up(sheet(), BRICK)
     project, inner = add_build_up(
-        project, (Layer("board", 12.5, "lining"), Layer("studs", 89.0, "core"), Layer("board", 12.5, "lining"))
+        project,
+        (
+            Layer("board", 12.5, "lining"),
+            Layer("studs", 89.0, "core"),
+            Layer("board", 12.5, "lining"),
+        ),
     )
     project = room(WallKind("L1", "P1", build_up=key), project)
     project = draw_walls(
-        project, WallKind("L1", "P1", build_up=inner, by="core centre"), [(4000.0, 280.0), (4000.0, 5720.0)]
+        project,
+        WallKind("L1", "P1", build_up=inner, by="core centre"),
+        [(4000.0, 280.0), (4000.0, 5720.0)],
     )
     rings = layer_rings(project.walls, {b.id: b for b in project.wall_build_ups})
     brick = rings["W1"][0][1]
@@ -204,7 +240,9 @@ def test_flip_turns_a_wall_about_its_line() -> None:
 
 
 def test_corner_and_tee() -> None:
-    project = draw_walls(draw_walls(sheet(), KIND, [(0, 0), (4000, 0)]), KIND, [(5000, -1000), (5000, 3000)])
+    project = draw_walls(
+        draw_walls(sheet(), KIND, [(0, 0), (4000, 0)]), KIND, [(5000, -1000), (5000, 3000)]
+    )
     met = meet_at(project, "W1", "W2")
     assert wall(met, "W1").end == (5000, 0)
     assert wall(met, "W2").start == (5000, 0), "the shorter end is cut"
@@ -213,8 +251,12 @@ def test_corner_and_tee() -> None:
     cross = draw_walls(sheet(), KIND, [(0, 0), (4000, 0)])
     cross = draw_walls(cross, KIND, [(1000, -1000), (1000, 3000)])
     kept = trim_to(cross, "W1", "W2", (100.0, 0.0))
-    assert (wall(kept, "W1").start, wall(kept, "W1").end) == ((0, 0), (1000, 0)), "the part that was clicked stays"
-    alike = draw_walls(draw_walls(sheet(), KIND, [(0, 0), (4000, 0)]), KIND, [(0, 500), (4000, 500)])
+    assert (wall(kept, "W1").start, wall(kept, "W1").end) == ((0, 0), (1000, 0)), (
+        "the part that was clicked stays"
+    )
+    alike = draw_walls(
+        draw_walls(sheet(), KIND, [(0, 0), (4000, 0)]), KIND, [(0, 500), (4000, 500)]
+    )
     with pytest.raises(EditError, match="run alike"):
         meet_at(alike, "W1", "W2")
 
@@ -249,7 +291,9 @@ def test_length_is_typed_and_walls_that_meet_go_along() -> None:
     assert wall(alone, "W1").start == (-600.0, 0.0)
 
 
-@pytest.mark.parametrize(("middle", "bulge"), [((0.0, -1000.0), 1.0), ((0.0, 1000.0), -1.0), ((0.0, 0.0), 0.0)])
+@pytest.mark.parametrize(
+    ("middle", "bulge"), [((0.0, -1000.0), 1.0), ((0.0, 1000.0), -1.0), ((0.0, 0.0), 0.0)]
+)
 def test_half_circles_and_straight_ones(middle: tuple[float, float], bulge: float) -> None:
     assert arc_through((-1000.0, 0.0), (1000.0, 0.0), middle) == pytest.approx(bulge)
 
@@ -297,19 +341,27 @@ def test_a_storey_is_copied_flush_in_or_out(demo: Project) -> None:
         copy_storey(demo, "GR", "L2")
 
 
-def test_copied_down_they_clash_with_the_floor_by_so_much_and_the_cut_is_offered(demo: Project) -> None:
+def test_copied_down_they_clash_with_the_floor_by_so_much_and_the_cut_is_offered(
+    demo: Project,
+) -> None:
     """Ground-floor walls copied to a basement floor reach up into the joists."""
     base = copy_level(demo, "L1", -2600.0)
     key = next(x.id for x in base.levels if x.id not in {y.id for y in demo.levels})
     clash = copy_storey(base, "L1", key)
-    clash = set_walls(clash, [w.id for w in clash.walls if w.base == key], top="L1", top_offset=-100.0)
-    found = next(f for f in findings(work_out(clash)) if f.kind == "overlap" and f.host == the("floor:F1"))
+    clash = set_walls(
+        clash, [w.id for w in clash.walls if w.base == key], top="L1", top_offset=-100.0
+    )
+    found = next(
+        f for f in findings(work_out(clash)) if f.kind == "overlap" and f.host == the("floor:F1")
+    )
     room_for = 9.25 * INCH + 0.75 * INCH
     assert found.amount == pytest.approx(room_for - 100.0, abs=1.0)
     assert "up into the joists" in found.text
     assert found.mend is not None
     mended = found.mend.apply(clash)
-    assert not [f for f in findings(work_out(mended)) if f.kind == "overlap" and f.host == the("floor:F1")]
+    assert not [
+        f for f in findings(work_out(mended)) if f.kind == "overlap" and f.host == the("floor:F1")
+    ]
 
 
 def test_a_lap_reaches_down_and_is_part_of_the_wall(demo: Project) -> None:
@@ -338,6 +390,10 @@ def test_taking_walls_away_leaves_no_name_behind(demo: Project) -> None:
 def test_a_block_wall_module_needs_real_measures() -> None:
     with pytest.raises(EditError):
         add_build_up(sheet(), (Layer("block", 190.0, "core"),), Module(0.5, 200.0, 10.0))
-    project, key = add_build_up(sheet(), (Layer("block", 190.0, "core"),), Module(200.0, 200.0, 10.0))
-    assert next(b for b in project.wall_build_ups if b.id == key).module == Module(200.0, 200.0, 10.0)
+    project, key = add_build_up(
+        sheet(), (Layer("block", 190.0, "core"),), Module(200.0, 200.0, 10.0)
+    )
+    assert next(b for b in project.wall_build_ups if b.id == key).module == Module(
+        200.0, 200.0, 10.0
+    )
     assert replace(project, wall_build_ups=()) == sheet()

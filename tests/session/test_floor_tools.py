@@ -1,4 +1,5 @@
-"""The tools for floors, openings, cuts, beams and bays, driven by places and words without a window."""
+"""The tools for floors, openings, cuts, beams and bays, driven by places and words without a
+window."""
 
 from collections.abc import Callable
 from typing import Any
@@ -75,7 +76,15 @@ def test_a_click_outside_every_room_is_refused() -> None:
 
 def test_a_floor_is_drawn_by_its_corners() -> None:
     table = Table(rooms(), "L2", floor_from="its corners")
-    run(table, floors.place(table), (0.0, 0.0), (5000.0, 0.0), (5000.0, 3000.0), (0.0, 3000.0), "enter")
+    run(
+        table,
+        floors.place(table),
+        (0.0, 0.0),
+        (5000.0, 0.0),
+        (5000.0, 3000.0),
+        (0.0, 3000.0),
+        "enter",
+    )
     assert len(table.project.floors[0].corners) == 4
 
 
@@ -134,7 +143,10 @@ def test_a_joist_is_added_between_two_places() -> None:
     run(table, floors.joist(table), (5500.0, 1300.0), (7100.0, 1300.0), "enter")
     (added,) = table.project.added
     assert added.host == the("floor:F1")
-    assert any(str(m.id).startswith("floor:F1/joist:+K1") for m in work_out(table.project).structure.members)
+    assert any(
+        str(m.id).startswith("floor:F1/joist:+K1")
+        for m in work_out(table.project).structure.members
+    )
 
 
 def test_a_beam_runs_from_crossing_to_crossing() -> None:

@@ -1,4 +1,5 @@
-"""Nothing is lost: every edit is in the journal before it is told as done, and a journal belongs to its own project."""
+"""Nothing is lost: every edit is in the journal before it is told as done, and a journal belongs to
+its own project."""
 
 import os
 import random
@@ -37,7 +38,8 @@ EDITS: tuple[Callable[[int], Callable[[Project], Project]], ...] = (
 
 
 def left_by_a_child(work: Callable[[Callable[[str], None]], None], after: float) -> list[str]:
-    """Run something in a child of this process, kill it after a time, and return what it told until then."""
+    """Run something in a child of this process, kill it after a time, and return what it told until
+    then."""
     reads, writes = os.pipe()
     child = os.fork()
     if child == 0:
@@ -55,7 +57,8 @@ def left_by_a_child(work: Callable[[Callable[[str], None]], None], after: float)
 
 
 def test_kills_at_any_moment_lose_nothing(tmp_path: Path) -> None:
-    """Steady work, saved now and then, killed at random moments: all edits told as done are in the file or the journal."""
+    """Steady work, saved now and then, killed at random moments: all edits told as done are in the
+    file or the journal."""
     chance = random.Random(11)
     plain = house()
     (tmp_path / "files").mkdir()
@@ -157,7 +160,8 @@ def test_two_windows_have_two_journals_and_neither_takes_the_others(tmp_path: Pa
 
 
 def test_work_belongs_to_its_own_file(tmp_path: Path) -> None:
-    """Two buildings without a file, and one with: what a killed program leaves is offered to none of the others."""
+    """Two buildings without a file, and one with: what a killed program leaves is offered to none
+    of the others."""
     path = Building(house()).save(tmp_path / "a.balken")
 
     def work(tell: Callable[[str], None]) -> None:
@@ -200,17 +204,24 @@ def test_splices_say_what_changed_and_no_more() -> None:
     for n in range(6):
         after = EDITS[n % 3](n)(plain)
         splices = differences(plain, after)
-        assert sum(len(s.values) for s in splices if s.stop >= 0) <= 5, "a wall, and those that end at it"
+        assert sum(len(s.values) for s in splices if s.stop >= 0) <= 5, (
+            "a wall, and those that end at it"
+        )
         import json
 
         import msgspec
 
         raw = json.loads(to_text(plain))
-        back = spliced(raw, msgspec.json.decode(msgspec.json.encode(splices), type=tuple[type(splices[0]), ...]))
+        back = spliced(
+            raw,
+            msgspec.json.decode(msgspec.json.encode(splices), type=tuple[type(splices[0]), ...]),
+        )
         assert back == json.loads(to_text(after))
 
 
-def test_where_nothing_can_be_kept_it_is_said_and_the_edit_stands(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_where_nothing_can_be_kept_it_is_said_and_the_edit_stands(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     monkeypatch.setenv("BALKEN_STATE", "/proc/nowhere")
     building = Building(house(), keeping=True)
     building.edit("pitch", EDITS[0](1))

@@ -1,4 +1,5 @@
-"""What a pointer means: corners before lines, feet of perpendiculars, locked directions, whole steps."""
+"""What a pointer means: corners before lines, feet of perpendiculars, locked directions, whole
+steps."""
 
 import math
 
@@ -29,7 +30,9 @@ def field(demo: Project) -> SnapField:
         ((4 * FOOT + 3.0, 6.0), (4 * FOOT, 0.0), "jamb"),
     ],
 )
-def test_places_are_caught_with_their_word(field: SnapField, pointer: Point, place: Point, word: str) -> None:
+def test_places_are_caught_with_their_word(
+    field: SnapField, pointer: Point, place: Point, word: str
+) -> None:
     found = snap(field, pointer, 50.0)
     assert found.point == pytest.approx(place, abs=1e-6)
     assert found.word == word
@@ -63,7 +66,9 @@ def test_nearly_straight_is_straight_and_in_whole_steps(field: SnapField) -> Non
     step = whole_steps(25.4)
     found = snap(field, (4021.0, 2090.0), 30.0, anchor=(2000.0, 2000.0), step=step)
     assert found.point[1] == pytest.approx(2000.0)
-    assert (found.point[0] - 2000.0) / 25.4 == pytest.approx(round((found.point[0] - 2000.0) / 25.4))
+    assert (found.point[0] - 2000.0) / 25.4 == pytest.approx(
+        round((found.point[0] - 2000.0) / 25.4)
+    )
     assert found.word == "straight"
     free = snap(field, (3000.0, 3000.0), 30.0, anchor=(2000.0, 2000.0), step=step)
     length = math.dist(free.point, (2000.0, 2000.0))
@@ -74,9 +79,18 @@ def test_a_locked_direction_is_kept_and_takes_the_level_of_what_is_caught(field:
     found = snap(field, (WIDE + 10.0, DEEP + 5.0), 60.0, anchor=(2000.0, 2000.0), lock=(1.0, 0.0))
     assert found.point == pytest.approx((WIDE, 2000.0), abs=1e-6)
     assert found.word == "level with crossing"
-    face = snap(field, (WIDE - 165.1 + 20.0, 2900.0), 60.0, anchor=(2000.0, 2000.0), lock=(1.0, 0.0))
+    face = snap(
+        field, (WIDE - 165.1 + 20.0, 2900.0), 60.0, anchor=(2000.0, 2000.0), lock=(1.0, 0.0)
+    )
     assert face.point == pytest.approx((WIDE - 165.1, 2000.0), abs=1e-6)
-    back = snap(field, (1500.0, 2300.0), 10.0, anchor=(2000.0, 2000.0), lock=(1.0, 0.0), step=whole_steps(100.0))
+    back = snap(
+        field,
+        (1500.0, 2300.0),
+        10.0,
+        anchor=(2000.0, 2000.0),
+        lock=(1.0, 0.0),
+        step=whole_steps(100.0),
+    )
     assert back.point == pytest.approx((1500.0, 2000.0))
 
 

@@ -165,7 +165,9 @@ def test_a_curve_through_three_places(board: Board) -> None:
 
 
 def test_lengths_of_block_walls_fall_on_the_module(board: Board) -> None:
-    board.project, key = add_build_up(board.project, (Layer("block", 190.0, "core"),), Module(200.0, 200.0, 10.0))
+    board.project, key = add_build_up(
+        board.project, (Layer("block", 190.0, "core"),), Module(200.0, 200.0, 10.0)
+    )
     board.kit = replace(board.kit, build_up=key)
     run = board.run(walls.draw(board, 0.0, STEP))
     click(board, run, (0.0, 0.0))
@@ -385,7 +387,9 @@ def test_arrows_lock_let_go_and_follow_the_building(board: Board) -> None:
     assert "locked" in run.readout()
     keys(run, "1000\n")
     end = board.project.walls[0].end
-    assert end == pytest.approx((-479.4255, 877.5826), abs=1e-3), "square to a building that lies at 0.5 radians"
+    assert end == pytest.approx((-479.4255, 877.5826), abs=1e-3), (
+        "square to a building that lies at 0.5 radians"
+    )
     keys(run, "^")
     keys(run, "^")
     assert run.lock is None
@@ -414,5 +418,9 @@ def test_piers_come_with_their_pads() -> None:
     pier, pad = made.point_supports
     assert (pier.kind, pier.round, pad.kind, pad.at) == ("pier", True, "pad", (20000.0, 0.0))
     checked = work_out(made)
-    bodies = {m.role: m.solid.bounds() for m in checked.structure.members if str(m.host).startswith("support:")}
+    bodies = {
+        m.role: m.solid.bounds()
+        for m in checked.structure.members
+        if str(m.host).startswith("support:")
+    }
     assert bodies["pad"][1][2] == pytest.approx(bodies["pier"][0][2])

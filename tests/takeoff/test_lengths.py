@@ -20,20 +20,29 @@ from buildings import two_storeys
 def scissors() -> Project:
     """Trusses whose bottom chords rise."""
     project = two_storeys()
-    return set_roof(project, "R1", framing="trusses", trusses=replace(project.roofs[0].trusses, bottom_rise=3.0))
+    return set_roof(
+        project, "R1", framing="trusses", trusses=replace(project.roofs[0].trusses, bottom_rise=3.0)
+    )
 
 
 def hung() -> Project:
     """Trusses that bear on their top chords."""
     project = two_storeys()
-    return set_roof(project, "R1", framing="trusses", trusses=replace(project.roofs[0].trusses, bearing="top chord"))
+    return set_roof(
+        project,
+        "R1",
+        framing="trusses",
+        trusses=replace(project.roofs[0].trusses, bearing="top chord"),
+    )
 
 
 BUILDINGS = (shown_demo, ferry_hall, scissors, hung)
 
 
 @pytest.mark.parametrize("building", BUILDINGS)
-def test_no_piece_is_longer_than_its_blank_nor_its_blank_than_its_stock(building: Callable[[], Project]) -> None:
+def test_no_piece_is_longer_than_its_blank_nor_its_blank_than_its_stock(
+    building: Callable[[], Project],
+) -> None:
     lines = cutting_list(work_out(building()))
     assert len(lines) > 10
     for line in lines:
@@ -51,8 +60,14 @@ def test_a_piece_is_as_long_as_its_body_and_holds_its_wood(building: Callable[[]
         if m.role in (*CONCRETE_ROLES, "subfloor") or section is None or section.family != "sawn":
             continue
         farthest = max(math.dist(a, b) for a in m.solid.outline for b in m.solid.outline)
-        assert m.sawn <= math.hypot(farthest, m.solid.depth) + section.depth, (m.id, m.sawn, farthest)
-        plies = round(m.solid.depth / section.breadth) if m.role in OF_TRUSSES else 1  # of a girder, each a truss
+        assert m.sawn <= math.hypot(farthest, m.solid.depth) + section.depth, (
+            m.id,
+            m.sawn,
+            farthest,
+        )
+        plies = (
+            round(m.solid.depth / section.breadth) if m.role in OF_TRUSSES else 1
+        )  # of a girder, each a truss
         assert plies * m.sawn * section.breadth * section.depth >= 0.98 * m.solid.volume, m.id
 
 

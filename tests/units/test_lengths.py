@@ -34,7 +34,21 @@ def test_a_bare_number_follows_the_system() -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["12'-14\"", "abc", "", "-3'", "1/0", "5 5 5", "1e9", "nan", "inf", "99999999999", "12'-", "--4"]
+    "text",
+    [
+        "12'-14\"",
+        "abc",
+        "",
+        "-3'",
+        "1/0",
+        "5 5 5",
+        "1e9",
+        "nan",
+        "inf",
+        "99999999999",
+        "12'-",
+        "--4",
+    ],
 )
 def test_refuses_and_says_what_is_accepted(text: str) -> None:
     if text == "12'-":
@@ -64,7 +78,14 @@ def test_rounding_is_never_more_than_half_a_mark(mm: float) -> None:
 
 
 @pytest.mark.parametrize(
-    ("mm", "text"), [(3048.0, "10'-0\""), (304.8 - 0.1, "1'-0\""), (12.7, '1/2"'), (-457.2, "−1'-6\""), (0.0, '0"')]
+    ("mm", "text"),
+    [
+        (3048.0, "10'-0\""),
+        (304.8 - 0.1, "1'-0\""),
+        (12.7, '1/2"'),
+        (-457.2, "−1'-6\""),
+        (0.0, '0"'),
+    ],
 )
 def test_writes_as_a_tape_reads(mm: float, text: str) -> None:
     assert format_length(mm, "us") == text

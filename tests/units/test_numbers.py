@@ -5,7 +5,9 @@ import pytest
 from balken.units import NumberError, parse_angle, parse_number
 
 
-@pytest.mark.parametrize(("text", "value"), [("2", 2.0), (" 12,5 ", 12.5), ("−3", -3.0), ("1e3", 1000.0)])
+@pytest.mark.parametrize(
+    ("text", "value"), [("2", 2.0), (" 12,5 ", 12.5), ("−3", -3.0), ("1e3", 1000.0)]
+)
 def test_numbers(text: str, value: float) -> None:
     assert parse_number(text) == value
 

@@ -10,11 +10,20 @@ from balken.units.pitch import format_pitch, parse_pitch
 @pytest.mark.parametrize(
     ("text", "system", "rise"),
     [
-        ("6", "us", 6.0), ("6 in 12", "us", 6.0), ("6:12", "us", 6.0), ("6/12", "us", 6.0), ("3 in 6", "us", 6.0),
-        ("4.5 in 12", "metric", 4.5), ("50 %", "us", 6.0), ("50%", "metric", 6.0), ("45°", "us", 12.0), ("45", "metric", 12.0),
-        ("30 deg", "us", 12 * math.tan(math.pi / 6)), ("22,5°", "metric", 12 * math.tan(math.pi / 8)),
+        ("6", "us", 6.0),
+        ("6 in 12", "us", 6.0),
+        ("6:12", "us", 6.0),
+        ("6/12", "us", 6.0),
+        ("3 in 6", "us", 6.0),
+        ("4.5 in 12", "metric", 4.5),
+        ("50 %", "us", 6.0),
+        ("50%", "metric", 6.0),
+        ("45°", "us", 12.0),
+        ("45", "metric", 12.0),
+        ("30 deg", "us", 12 * math.tan(math.pi / 6)),
+        ("22,5°", "metric", 12 * math.tan(math.pi / 8)),
     ],
-)  # fmt: skip
+)
 def test_a_pitch_is_read_as_rise_in_12(text: str, system: str, rise: float) -> None:
     assert parse_pitch(text, system) == pytest.approx(rise)  # type: ignore[arg-type]
 

@@ -83,7 +83,9 @@ def test_notation() -> None:
         (parse_line_load, "12.4", "metric", 12.4),
     ],
 )
-def test_typed_loads(read: Callable[[str, System], float], text: str, system: System, value: float) -> None:
+def test_typed_loads(
+    read: Callable[[str, System], float], text: str, system: System, value: float
+) -> None:
     assert read(text, system) == pytest.approx(value, rel=1e-6)
 
 
@@ -100,5 +102,7 @@ def test_what_is_written_reads_back(system: System) -> None:
     assert parse_force(format_force(12_000 * LB, "us"), system) == pytest.approx(12_000 * LB)
     assert parse_force(format_force(1_234_560.0, "metric"), system) == pytest.approx(1_234_560.0)
     assert parse_moment(format_moment(2_400 * LBFT, "us"), system) == pytest.approx(2_400 * LBFT)
-    assert parse_line_load(format_line_load(1_850 * PLF, "us"), system) == pytest.approx(1_850 * PLF)
+    assert parse_line_load(format_line_load(1_850 * PLF, "us"), system) == pytest.approx(
+        1_850 * PLF
+    )
     assert parse_line_load(format_line_load(14.25, "metric"), system) == pytest.approx(14.25)

@@ -1,1 +1,2 @@
-"""Statics: what the supports give back and what the member feels. Functions take numbers or arrays alike."""
+"""Statics: what the supports give back and what the member feels. Functions take numbers or arrays
+alike."""

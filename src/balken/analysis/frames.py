@@ -1,7 +1,8 @@
 """Plane frames and trusses, many of one form at once.
 
-Axes x to the right, y up, turning left (counter-clockwise) positive; lengths mm, forces N, moments N mm, E A in N, E I in
-N mm². Arrays by axes: C load cases, F frames, N nodes, M members. Bending by Euler-Bernoulli; shear strain is left out.
+Axes x to the right, y up, turning left (counter-clockwise) positive; lengths mm, forces N, moments
+N mm, E A in N, E I in N mm². Arrays by axes: C load cases, F frames, N nodes, M members. Bending by
+Euler-Bernoulli; shear strain is left out.
 """
 
 from typing import NamedTuple
@@ -13,12 +14,14 @@ from balken.analysis.beams import Floats, UnstableError
 
 
 class Form(msgspec.Struct, frozen=True):
-    """What frames of a batch share: who joins whom, which ends are pinned, what is held (x, y, turn)."""
+    """What frames of a batch share: who joins whom, which ends are pinned, what is held (x, y,
+    turn)."""
 
     members: tuple[tuple[int, int], ...]
     pinned: tuple[tuple[bool, bool], ...]
     held: tuple[tuple[bool, bool, bool], ...]
-    """Per node. A node where every member is pinned turns with none of them and is held against turning by itself."""
+    """Per node. A node where every member is pinned turns with none of them and is held against
+    turning by itself."""
 
 
 class Frames(msgspec.Struct, frozen=True):
@@ -42,13 +45,15 @@ class Bent(NamedTuple):
     moved: Floats
     """(C, F, N, 3)."""
     ends: Floats
-    """(C, F, M, 6): forces on the member's two ends along it, square to it (to its left), and moment."""
+    """(C, F, M, 6): forces on the member's two ends along it, square to it (to its left), and
+    moment."""
     reactions: Floats
     """(C, F, N, 3); zero where nothing is held."""
 
 
 def _turned(nodes: Floats, form: Form) -> tuple[Floats, Floats]:
-    """Return lengths (F, M) and the matrices that turn frame axes into member axes, (F, M, 6, 6)."""
+    """Lengths (F, M) and the matrices that turn frame axes into member axes, (F, M, 6,
+    6)."""
     start, end = np.array(form.members).T
     way = nodes[:, end] - nodes[:, start]
     length = np.hypot(way[..., 0], way[..., 1])
@@ -67,14 +72,17 @@ def _stiff(length: Floats, ea: Floats, ei: Floats) -> Floats:
     k[..., 0, 0] = k[..., 3, 3] = axial
     k[..., 0, 3] = k[..., 3, 0] = -axial
     a, b, c = 12 * ei / length**3, 6 * ei / length**2, ei / length
-    for i, row in zip((1, 2, 4, 5), ((a, b, -a, b), (b, 4 * c, -b, 2 * c), (-a, -b, a, -b), (b, 2 * c, -b, 4 * c))):
+    for i, row in zip(
+        (1, 2, 4, 5), ((a, b, -a, b), (b, 4 * c, -b, 2 * c), (-a, -b, a, -b), (b, 2 * c, -b, 4 * c))
+    ):
         for j, value in zip((1, 2, 4, 5), row):
             k[..., i, j] = value
     return k
 
 
 def _fixed_ends(q: Floats, length: Floats) -> Floats:
-    """Return the forces that a load (C, F, M, 2, 2: end, member axis) needs at two fixed ends, (C, F, M, 6)."""
+    """The forces that a load (C, F, M, 2, 2: end, member axis) needs at two fixed ends, (C,
+    F, M, 6)."""
     a, b = q[..., 0, :], q[..., 1, :]
     h = length
     found = np.zeros((*a.shape[:-1], 6))
@@ -88,7 +96,8 @@ def _fixed_ends(q: Floats, length: Floats) -> Floats:
 
 
 def _released(k: Floats, f: Floats, pinned: tuple[tuple[bool, bool], ...]) -> None:
-    """Take the moments of pinned ends out of stiffness and fixed-end forces, in place (static condensation)."""
+    """Take the moments of pinned ends out of stiffness and fixed-end forces, in place (static
+    condensation)."""
     for m, (start, end) in enumerate(pinned):
         for i in [2] * start + [5] * end:
             pivot = k[:, m, i, i].copy()
@@ -127,7 +136,9 @@ def solve_frames(frames: Frames) -> Bent:
     inner = whole[:, np.array(free)[:, None], free]
     size = np.sqrt(np.einsum("fii->fi", inner))
     if np.linalg.cond(inner / size[:, :, None] / size[:, None, :]).max() > 1e13:
-        raise UnstableError("the frame has too few supports or members: it would turn, slide or fold")
+        raise UnstableError(
+            "the frame has too few supports or members: it would turn, slide or fold"
+        )
     u[:, :, free] = np.linalg.solve(inner, f[:, :, free].transpose(1, 2, 0)).transpose(2, 0, 1)
     moved = (t @ u[:, :, np.array(places)][..., None])[..., 0]
     ends = (local @ moved[..., None])[..., 0] + fixed

@@ -1,4 +1,5 @@
-"""One beam put down in words - supports, hinges, loads - and many such beams sorted into batches of one form."""
+"""One beam put down in words - supports, hinges, loads - and many such beams sorted into batches of
+one form."""
 
 from collections.abc import Iterable, Sequence
 from itertools import groupby
@@ -7,7 +8,17 @@ from typing import Final, NamedTuple
 import msgspec
 import numpy as np
 
-from balken.analysis.beams import Beams, Diagrams, Floats, Hold, Points, Solved, Spread, diagrams, solve
+from balken.analysis.beams import (
+    Beams,
+    Diagrams,
+    Floats,
+    Hold,
+    Points,
+    Solved,
+    Spread,
+    diagrams,
+    solve,
+)
 
 SAME = 1e-6
 """Places on a beam nearer than this are one, mm."""
@@ -33,7 +44,8 @@ class PointLoad(msgspec.Struct, frozen=True, gc=False):
 
 
 class Rest(msgspec.Struct, frozen=True, gc=False):
-    """A support: where, how it holds, and how far it has settled in which case (none for no settlement), mm."""
+    """A support: where, how it holds, and how far it has settled in which case (none for no
+    settlement), mm."""
 
     at: float
     hold: Hold = "pin"
@@ -42,7 +54,8 @@ class Rest(msgspec.Struct, frozen=True, gc=False):
 
 
 class Row(NamedTuple):
-    """Many forces side by side: where each stands (P), mm, in order, and how large it is per load case (C, P), N."""
+    """Many forces side by side: where each stands (P), mm, in order, and how large it is per load
+    case (C, P), N."""
 
     at: Floats
     forces: Floats
@@ -61,7 +74,7 @@ class Beam(msgspec.Struct, frozen=True, gc=False):
     """Forces besides the single ones."""
 
     def forces(self) -> Iterable[PointLoad]:
-        """Return all forces and moments one by one."""
+        """All forces and moments one by one."""
         yield from self.points
         if self.row is not None:
             for case, k in zip(*np.nonzero(self.row.forces)):
@@ -78,7 +91,8 @@ class Worked(NamedTuple):
 
 
 FEW: Final = 64
-"""So few beams cost less when they are all filled up to the one with most loads than when they are told apart."""
+"""So few beams cost less when they are all filled up to the one with most loads than when they are
+told apart."""
 
 Form = tuple[tuple[Hold, ...], tuple[bool, ...]]
 
@@ -90,7 +104,8 @@ def _nodes(beam: Beam) -> tuple[tuple[float, ...], Form, tuple[Rest | None, ...]
             places.append(x)
     rests = tuple(next((r for r in beam.rests if abs(r.at - x) <= SAME), None) for x in places)
     hinges = tuple(
-        any(abs(h - x) <= SAME for h in beam.hinges) and 0 < i < len(places) - 1 for i, x in enumerate(places)
+        any(abs(h - x) <= SAME for h in beam.hinges) and 0 < i < len(places) - 1
+        for i, x in enumerate(places)
     )
     return tuple(places), (tuple(r.hold if r else "free" for r in rests), hinges), rests
 
@@ -98,7 +113,8 @@ def _nodes(beam: Beam) -> tuple[tuple[float, ...], Form, tuple[Rest | None, ...]
 def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
     """Put beams of one form side by side; shorter lists of loads are filled up with nothing."""
     found = [_nodes(b) for b in beams]
-    # What stands at one place in several cases is one load with several sizes: fewer of them make smaller arrays.
+    # What stands at one place in several cases is one load with several sizes: fewer of them make
+    # smaller arrays.
     spots = [_places(b.points) for b in beams]
     runs = [_stretches(b.lines) for b in beams]
     n_lines, n_points = max(len(r) for r in runs), max(len(s) for s in spots)
@@ -130,14 +146,18 @@ def batch_of(beams: Sequence[Beam], cases: int) -> Beams:
     q = np.array(lines).reshape(2 + 2 * cases, len(beams), n_lines)
     p = np.array(points).reshape(1 + 2 * cases, len(beams), n_points)
     return Beams(
-        np.array([f[0] for f in found]), np.array([[b.ei] for b in beams]), holds, hinges,
+        np.array([f[0] for f in found]),
+        np.array([[b.ei] for b in beams]),
+        holds,
+        hinges,
         Spread(q[0], q[1], q[2 : 2 + cases], q[2 + cases :]),
         Points(
-            np.concatenate([p[0], row_at], axis=1), np.concatenate([p[1 : 1 + cases], row], axis=2),
+            np.concatenate([p[0], row_at], axis=1),
+            np.concatenate([p[1 : 1 + cases], row], axis=2),
             np.concatenate([p[1 + cases :], np.zeros_like(row)], axis=2),
         ),
         settled,
-    )  # fmt: skip
+    )
 
 
 def _count(beam: Beam) -> int:
@@ -166,10 +186,16 @@ def work(beams: Sequence[Beam], cases: int) -> Iterable[Worked]:
     Raises:
         UnstableError: a beam cannot stand.
     """
-    # Of many, beams with few loads are not put beside beams with many: they would be filled up with nothing.
+    # Of many, beams with few loads are not put beside beams with many: they would be filled up with
+    # nothing.
     many = len(beams) > FEW
     forms = [
-        (_nodes(b)[1], _count(b).bit_length() if many else 0, len(b.lines).bit_length() if many else 0) for b in beams
+        (
+            _nodes(b)[1],
+            _count(b).bit_length() if many else 0,
+            len(b.lines).bit_length() if many else 0,
+        )
+        for b in beams
     ]
 
     def form(i: int) -> tuple[Form, int, int]:
@@ -183,7 +209,7 @@ def work(beams: Sequence[Beam], cases: int) -> Iterable[Worked]:
 
 
 def at_places(worked: Worked, places: Floats) -> Diagrams:
-    """Return the diagrams of a batch at given places (B, S): what stands under a pointer."""
+    """The diagrams of a batch at given places (B, S): what stands under a pointer."""
     own = worked.drawn.x
     x = np.concatenate([own, places], axis=1)
     order = np.argsort(x, axis=1, kind="stable")

@@ -1,6 +1,7 @@
 """Simple spans under uniform load, in closed form (any text on statics; AWC Design Aid 6, case 1).
 
-All functions take floats or NumPy arrays that broadcast: load ``w`` N/mm, span mm, ``e`` N/mm², ``inertia`` mm⁴.
+All functions take floats or NumPy arrays that broadcast: load ``w`` N/mm, span mm, ``e`` N/mm²,
+``inertia`` mm⁴.
 """
 
 from typing import TypeVar
@@ -13,22 +14,25 @@ Number = TypeVar("Number", float, Floats)
 
 
 def moment(w: Number, span: Number) -> Number:
-    """Return the greatest moment, N mm: w L² / 8."""
+    """The greatest moment, N mm: w L² / 8."""
     return w * span**2 / 8
 
 
 def shear(w: Number, span: Number) -> Number:
-    """Return the reaction at each end, N: w L / 2."""
+    """The reaction at each end, N: w L / 2."""
     return w * span / 2
 
 
 def deflection(w: Number, span: Number, e: Number, inertia: Number) -> Number:
-    """Return the deflection at the middle, mm: 5 w L⁴ / (384 E I)."""
+    """The deflection at the middle, mm: 5 w L⁴ / (384 E I)."""
     return 5 * w * span**4 / (384 * e * inertia)
 
 
-def reactions(total: Number, low: Number, high: Number, first: Number, last: Number) -> tuple[Number, Number]:
-    """Return the two reactions of a load spread evenly from ``low`` to ``high`` on supports at ``first`` and ``last``.
+def reactions(
+    total: Number, low: Number, high: Number, first: Number, last: Number
+) -> tuple[Number, Number]:
+    """The two reactions of a load spread evenly from ``low`` to ``high`` on supports at
+    ``first`` and ``last``.
 
     The load may reach past the supports; a reaction may then point down (negative).
     """

@@ -1,5 +1,5 @@
-"""Steel by AISC 360-16, allowable strength design: rolled I and hollow sections in bending, shear, compression, and where they
-bear.
+"""Steel by AISC 360-16, allowable strength design: rolled I and hollow sections in bending, shear,
+compression, and where they bear.
 
 From memory, chapter and equation named at each step. Lengths mm, N, N/mm².
 """
@@ -62,7 +62,8 @@ class Lateral(msgspec.Struct, frozen=True, gc=False):
 
 
 def gradient_factor(larger: float, smaller: float) -> float:
-    """C_b of a stretch whose moment runs straight from one end to the other, both bending it alike (F1-1).
+    """C_b of a stretch whose moment runs straight from one end to the other, both bending it alike
+    (F1-1).
 
     A load on the stretch itself that bends it the other way only helps.
 
@@ -86,10 +87,14 @@ def lateral_of(section: Section) -> Lateral:
     height = section.depth - item.flange
     torsion = (2 * item.breadth * item.flange**3 + height * item.web**3) / 3
     rts = math.sqrt(section.weak_inertia * height / 2 / section.modulus)
-    return lateral_from(plastic, item.fy, section.modulus, ry, rts, torsion / (section.modulus * height))
+    return lateral_from(
+        plastic, item.fy, section.modulus, ry, rts, torsion / (section.modulus * height)
+    )
 
 
-def lateral_from(plastic: float, fy: float, modulus: float, ry: float, rts: float, ratio: float) -> Lateral:
+def lateral_from(
+    plastic: float, fy: float, modulus: float, ry: float, rts: float, ratio: float
+) -> Lateral:
     """What the moment of an I follows from (F2-5, F2-6).
 
     Args:
@@ -101,12 +106,19 @@ def lateral_from(plastic: float, fy: float, modulus: float, ry: float, rts: floa
         ratio: J c / (S_x h0).
     """
     lp = 1.76 * ry * math.sqrt(E / fy)
-    lr = 1.95 * rts * E / (0.7 * fy) * math.sqrt(ratio + math.sqrt(ratio**2 + 6.76 * (0.7 * fy / E) ** 2))
+    lr = (
+        1.95
+        * rts
+        * E
+        / (0.7 * fy)
+        * math.sqrt(ratio + math.sqrt(ratio**2 + 6.76 * (0.7 * fy / E) ** 2))
+    )
     return Lateral(plastic, min(plastic, 0.7 * fy * modulus), lp, lr, modulus, rts, ratio)
 
 
 def moment(section: Section, unbraced: float) -> tuple[float, tuple[Step, ...]]:
-    """Return the allowable moment about the strong axis, N mm: F2, F3 and F5 for I, F7 and F8 for hollow sections.
+    """The allowable moment about the strong axis, N mm: F2, F3 and F5 for I, F7 and F8 for
+    hollow sections.
 
     Args:
         section: a steel section.
@@ -121,7 +133,11 @@ def moment(section: Section, unbraced: float) -> tuple[float, tuple[Step, ...]]:
         Step("Mp", whole, "moment", "AISC 360 F2-1", "Fy Z"),
     ]
     if found.plastic < whole:
-        steps.append(Step("Mn, local", found.plastic, "moment", _LOCAL[item.family], "its plates are slender"))
+        steps.append(
+            Step(
+                "Mn, local", found.plastic, "moment", _LOCAL[item.family], "its plates are slender"
+            )
+        )
     if unbraced > found.lp:
         steps += [
             Step("Lb", unbraced, "length"),
@@ -155,7 +171,8 @@ def _after_local_buckling(section: Section, item: Product) -> float:
     if flat > 1.12 * root:
         flange = whole - (whole - yields) * (3.57 * flat / root - 4.0)  # F7-2
     if flat > 1.40 * root:
-        # F7-3: the flange by its effective width (F7-4), the modulus as if both flanges gave way alike.
+        # F7-3: the flange by its effective width (F7-4), the modulus as if both flanges gave way
+        # alike.
         wide = min(1.0, 1.92 * root / flat * (1 - 0.38 / flat * root))
         lost = 2 * (1 - wide) * flat * item.web * item.web * (item.depth / 2) ** 2
         flange = item.fy * max(0.0, section.inertia - lost) / (item.depth / 2)
@@ -171,13 +188,16 @@ def _flange_of_i(section: Section, item: Product, whole: float, root: float) -> 
     if slender <= compact:
         return whole
     if slender <= limit:
-        return whole - (whole - 0.7 * item.fy * section.modulus) * (slender - compact) / (limit - compact)
+        return whole - (whole - 0.7 * item.fy * section.modulus) * (slender - compact) / (
+            limit - compact
+        )
     kc = min(0.76, max(0.35, 4 / math.sqrt(_web_of(item) / item.web)))
     return 0.9 * E * kc * section.modulus / slender**2
 
 
 def _web_of_i(section: Section, item: Product, whole: float, root: float) -> float:
-    """What a web that is not compact leaves of an I: no more than the yield moment (F4), less where it is slender (F5-6)."""
+    """What a web that is not compact leaves of an I: no more than the yield moment (F4), less where
+    it is slender (F5-6)."""
     slender = _web_of(item) / item.web
     yields = item.fy * section.modulus
     if slender <= 3.76 * root:
@@ -194,13 +214,16 @@ def _web_of(item: Product) -> float:
 
 
 def shear(section: Section) -> tuple[float, tuple[Step, ...]]:
-    """Return the allowable shear, N (G2-1 for I, G4-1 for square and rectangular, G5-1 for round hollow sections)."""
+    """The allowable shear, N (G2-1 for I, G4-1 for square and rectangular, G5-1 for round
+    hollow sections)."""
     item = _product(section)
     root = math.sqrt(E / item.fy)
     if item.family == "steel i":
         area, slender = item.depth * item.web, _web_of(item) / item.web
         omega = SHEAR_ROLLED if slender <= 2.24 * root else SHEAR
-        cv = 1.0 if slender <= 2.24 * root else min(1.0, 1.10 * math.sqrt(5.34) * root / slender)  # G2-4
+        cv = (
+            1.0 if slender <= 2.24 * root else min(1.0, 1.10 * math.sqrt(5.34) * root / slender)
+        )  # G2-4
         clause, how = "AISC 360 G2-1", "0.6 Fy Aw Cv"
     elif item.round:
         # G5-2b, with no help from a short shear span.
@@ -213,9 +236,10 @@ def shear(section: Section) -> tuple[float, tuple[Step, ...]]:
         clause, how = "AISC 360 G4-1", "0.6 Fy Aw Cv"
     nominal = 0.6 * item.fy * area * cv
     steps = (
-        Step("Aw", area, "steel"), Step("Vn", nominal, "force", clause, how),
+        Step("Aw", area, "steel"),
+        Step("Vn", nominal, "force", clause, how),
         Step("Ω", omega, "factor", "AISC 360 G"),
-    )  # fmt: skip
+    )
     return nominal / omega, steps
 
 
@@ -252,7 +276,9 @@ def effective_area(section: Section, stress: float) -> float:
     return section.area - lost
 
 
-def _lost(width: float, thick: float, limit: float, c: tuple[float, float], fy: float, stress: float) -> float:
+def _lost(
+    width: float, thick: float, limit: float, c: tuple[float, float], fy: float, stress: float
+) -> float:
     """Area of a plate that does not count, mm² (E7-2 to E7-5)."""
     slender = width / thick
     if slender <= limit * math.sqrt(fy / stress):
@@ -263,20 +289,29 @@ def _lost(width: float, thick: float, limit: float, c: tuple[float, float], fy: 
 
 
 def compression(section: Section, length: float) -> tuple[float, tuple[Step, ...]]:
-    """Return the allowable compression of a column held at both ends, N (E3-1 to E3-4 with A_e of E7, K = 1)."""
+    """The allowable compression of a column held at both ends, N (E3-1 to E3-4 with A_e of
+    E7, K = 1)."""
     item = _product(section)
     r = math.sqrt(min(section.inertia, section.weak_inertia) / section.area)
     slender = length / r
     euler = math.pi**2 * E / slender**2 if slender > 0 else math.inf
     stress = 0.658 ** (item.fy / euler) * item.fy if item.fy / euler <= 2.25 else 0.877 * euler
     area = effective_area(section, stress)
-    less = (Step("Ae", area, "steel", "AISC 360 E7", "slender plates in part"),) if area < section.area else ()
+    less = (
+        (Step("Ae", area, "steel", "AISC 360 E7", "slender plates in part"),)
+        if area < section.area
+        else ()
+    )
     steps = (
-        Step("Lc", length, "length", "AISC 360 E2", "K = 1"), Step("r", r, "run"),
-        Step("Lc / r", slender, "factor"), Step("Fe", euler, "stress", "AISC 360 E3-4"),
-        Step("Fcr", stress, "stress", "AISC 360 E3-2"), Step("A", section.area, "steel"), *less,
+        Step("Lc", length, "length", "AISC 360 E2", "K = 1"),
+        Step("r", r, "run"),
+        Step("Lc / r", slender, "factor"),
+        Step("Fe", euler, "stress", "AISC 360 E3-4"),
+        Step("Fcr", stress, "stress", "AISC 360 E3-2"),
+        Step("A", section.area, "steel"),
+        *less,
         Step("Ω", COMPRESSION, "factor", "AISC 360 E1"),
-    )  # fmt: skip
+    )
     return stress * area / COMPRESSION, steps
 
 
@@ -286,8 +321,8 @@ def slenderness(section: Section, length: float) -> float:
 
 
 def web_bearing(section: Section, bearing: float, to_end: float) -> float:
-    """Reaction that the web of an I resists over a bearing without stiffeners, N: yielding (J10-2, J10-3), crippling (J10-4,
-    J10-5). Infinite for hollow sections, of which J10 does not speak.
+    """Reaction that the web of an I resists over a bearing without stiffeners, N: yielding (J10-2,
+    J10-3), crippling (J10-4, J10-5). Infinite for hollow sections, of which J10 does not speak.
 
     Args:
         section: a steel section.

@@ -1,4 +1,5 @@
-"""What about a member its checks follow from besides its loads: what it lies on, who helps it, what is cut out of it, who leans.
+"""What about a member its checks follow from besides its loads: what it lies on, who helps it, what
+is cut out of it, who leans.
 
 Looked up in the whole structure once a building, so that a check itself sees one member alone.
 """
@@ -36,7 +37,9 @@ class Around(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 class Surroundings:
     """What is about every member of a structure."""
 
-    def __init__(self, project: Project, structure: Structure, sizes: Mapping[HostName, Size]) -> None:
+    def __init__(
+        self, project: Project, structure: Structure, sizes: Mapping[HostName, Size]
+    ) -> None:
         self._beneath = Beneath(project, {m.id: m for m in structure.members})
         self._sections = sections_of(project.system, project.products)
         self._bores: dict[MemberName, list[Bore]] = {}
@@ -44,7 +47,11 @@ class Surroundings:
             self._bores.setdefault(bore.member, []).append(bore)
         self._rows = rows_of(structure, sizes)
         self._sizes = sizes
-        self._ties = {HostName("roof", r.id): r.rafters.tie_up for r in project.roofs if r.rafters.ties != "none"}
+        self._ties = {
+            HostName("roof", r.id): r.rafters.tie_up
+            for r in project.roofs
+            if r.rafters.ties != "none"
+        }
 
     def of(self, member: Member) -> Around:
         """What is about one member."""
@@ -57,7 +64,8 @@ class Surroundings:
         )
 
     def shares(self, member: Member, section: Section) -> bool:
-        """Whether a joist or rafter is one of three or more alike, near enough to help one another."""
+        """Whether a joist or rafter is one of three or more alike, near enough to help one
+        another."""
         count, spacing = self._rows.get(member.host, (0, 0.0))
         return repetitive(count, section.breadth / section.plies, spacing) > 1.0
 
@@ -74,8 +82,11 @@ ALIKE = ("joist", "ceiling joist", "rafter")
 """Pieces that stand in rows."""
 
 
-def rows_of(structure: Structure, sizes: Mapping[HostName, Size]) -> dict[HostName, tuple[int, float]]:
-    """How many joists or rafters each host has, three standing for more, and how far apart they are set, mm."""
+def rows_of(
+    structure: Structure, sizes: Mapping[HostName, Size]
+) -> dict[HostName, tuple[int, float]]:
+    """How many joists or rafters each host has, three standing for more, and how far apart they are
+    set, mm."""
     counts: dict[HostName, int] = {}
     for m in structure.of(*ALIKE):
         counts[m.host] = min(counts.get(m.host, 0) + 1, REPETITIVE_COUNT)

@@ -1,10 +1,12 @@
-"""Checks of beams, headers, trimmers and joists that carry more than their strip of floor: any supports, any loads.
+"""Checks of beams, headers, trimmers and joists that carry more than their strip of floor: any
+supports, any loads.
 
-Demands are taken from the analysis with live load on every set of spans that makes them worst (ASCE 7-16, 4.3.3): at each
-place the loads that add to it count, those that take from it do not. One set of array functions over members side by
-side, whatever they are made of.
+Demands are taken from the analysis with live load on every set of spans that makes them worst (ASCE
+7-16, 4.3.3): at each place the loads that add to it count, those that take from it do not. One set
+of array functions over members side by side, whatever they are made of.
 
-Where a member sags its upper edge is held by what lies on it; where it hogs its lower edge is held at its supports alone.
+Where a member sags its upper edge is held by what lies on it; where it hogs its lower edge is held
+at its supports alone.
 """
 
 from collections.abc import Sequence
@@ -69,16 +71,19 @@ class Answer(msgspec.Struct, frozen=True):
     @property
     def worst(self) -> tuple[float, str]:
         """The greatest utilisation and its check."""
-        return max([*zip(self.ratios, BEAM_CHECKS), *((c.ratio, c.name) for c in self.extra)], key=lambda r: r[0])
+        return max(
+            [*zip(self.ratios, BEAM_CHECKS), *((c.ratio, c.name) for c in self.extra)],
+            key=lambda r: r[0],
+        )
 
     def sag(self, name: str) -> float:
-        """Return the greatest deflection under ``live`` or ``total`` load, mm."""
+        """The greatest deflection under ``live`` or ``total`` load, mm."""
         return float(getattr(self.effects, name).max()) / self.asked.strength.ei
 
 
 def stability_factor(a: Asked, duration: float, length: float, *, hogs: bool = False) -> float:
-    """C_L (NDS 3.3.3) for one combination; 1 where the edge in compression is held, or the piece is no deeper than wide.
-    Slenderness over 50 leaves nothing.
+    """C_L (NDS 3.3.3) for one combination; 1 where the edge in compression is held, or the piece is
+    no deeper than wide. Slenderness over 50 leaves nothing.
 
     Args:
         a: the member.
@@ -91,10 +96,11 @@ def stability_factor(a: Asked, duration: float, length: float, *, hogs: bool = F
 
 
 def _stability(asked: Sequence[Asked], fb: Floats, duration: Floats, length: Floats) -> Floats:
-    """C_L of members (B, K, spans) for the durations of their combinations (B, K) and effective lengths (B, spans); ``fb``
-    without C_D, (B, 1)."""
+    """C_L of members (B, K, spans) for the durations of their combinations (B, K) and effective
+    lengths (B, spans); ``fb`` without C_D, (B, 1)."""
     e_min, breadth, depth = (
-        np.array(v)[:, None] for v in zip(*((a.strength.e_min, a.strength.breadth, a.strength.depth) for a in asked))
+        np.array(v)[:, None]
+        for v in zip(*((a.strength.e_min, a.strength.breadth, a.strength.depth) for a in asked))
     )
     bends = (fb > 0) & (length > 0) & (depth > breadth)
     slender2 = np.where(bends, length * depth / np.where(bends, breadth, 1.0) ** 2, 1.0)
@@ -106,13 +112,16 @@ def _stability(asked: Sequence[Asked], fb: Floats, duration: Floats, length: Flo
 
 
 def hogging_lengths(a: Asked, effects: Effects) -> Floats:
-    """Effective length of the lower edge of each span of a wood member, mm: overhangs by their own rows of NDS table 3.3.3,
-    spans between supports by its footnote, since the table has no row for them."""
+    """Effective length of the lower edge of each span of a wood member, mm: overhangs by their own
+    rows of NDS table 3.3.3, spans between supports by its footnote, since the table has no row for
+    them."""
     depth = a.strength.depth
-    return np.array([
-        effective_length(float(length), depth, _row_of(bool(out), bool(pointed)))
-        for length, out, pointed in zip(effects.spans, effects.cantilever, effects.pointed)
-    ])  # fmt: skip
+    return np.array(
+        [
+            effective_length(float(length), depth, _row_of(bool(out), bool(pointed)))
+            for length, out, pointed in zip(effects.spans, effects.cantilever, effects.pointed)
+        ]
+    )
 
 
 def _row_of(overhang: bool, pointed: bool) -> Loading:
@@ -122,13 +131,15 @@ def _row_of(overhang: bool, pointed: bool) -> Loading:
 
 
 def sagging_length(a: Asked) -> float:
-    """Effective length of the upper edge of a wood member, mm; nothing where it is held all along."""
+    """Effective length of the upper edge of a wood member, mm; nothing where it is held all
+    along."""
     return effective_length(a.unbraced, a.strength.depth, a.loading) if a.unbraced > 0 else 0.0
 
 
 def steel_hogging(a: Asked, effects: Effects) -> Floats:
-    """Allowable hogging moments of a steel member, (K, spans), N mm: its lower flange is held at supports alone; C_b is 1
-    of an overhang, and elsewhere from the moments at both ends of the span (AISC 360 F1)."""
+    """Allowable hogging moments of a steel member, (K, spans), N mm: its lower flange is held at
+    supports alone; C_b is 1 of an overhang, and elsewhere from the moments at both ends of the span
+    (AISC 360 F1)."""
     lateral = a.strength.lateral
     assert lateral is not None, "a steel member has its lateral values"
     found = np.empty(effects.hogging.shape)
@@ -146,7 +157,8 @@ def judge(a: Asked, effects: Effects) -> Answer:
 
 
 def judge_all(asked: Sequence[Asked], effects: Sequence[Effects]) -> list[Answer]:
-    """Hold what loads do to members against what they resist, side by side where they are of one form."""
+    """Hold what loads do to members against what they resist, side by side where they are of one
+    form."""
     groups: dict[tuple[int, int, int], list[int]] = {}
     for i, e in enumerate(effects):
         groups.setdefault((*e.live.shape, e.reaction.shape[1]), []).append(i)
@@ -156,7 +168,9 @@ def judge_all(asked: Sequence[Asked], effects: Sequence[Effects]) -> list[Answer
         bending = ratios[BENDING].tolist()
         most, governs = ratios.max(axis=2).T.tolist(), ratios.argmax(axis=2).T.tolist()
         for i, worst, by, bent in zip(group, most, governs, bending):
-            found[i] = Answer(asked[i], effects[i], tuple(worst), tuple(by), _extra(asked[i], effects[i], bent))
+            found[i] = Answer(
+                asked[i], effects[i], tuple(worst), tuple(by), _extra(asked[i], effects[i], bent)
+            )
     return [found[i] for i in range(len(asked))]
 
 
@@ -173,18 +187,28 @@ def _extra(a: Asked, effects: Effects, bending: list[float]) -> tuple[Check, ...
 
 
 def _ratios(asked: list[Asked], effects: list[Effects]) -> Floats:
-    """Return utilisations of members of one form, (checks, B, K)."""
+    """Utilisations of members of one form, (checks, B, K)."""
     cd = np.array(
-        [[c.duration if a.strength.duration else 1.0 for c in e.combinations] for a, e in zip(asked, effects)]
+        [
+            [c.duration if a.strength.duration else 1.0 for c in e.combinations]
+            for a, e in zip(asked, effects)
+        ]
     )
-    shear, ei, live_limit, total_limit, camber = (np.array(v)[:, None] for v in zip(*(_terms(a) for a in asked)))
+    shear, ei, live_limit, total_limit, camber = (
+        np.array(v)[:, None] for v in zip(*(_terms(a) for a in asked))
+    )
     force = np.stack([e.shear for e in effects])
-    spans, cantilever = np.stack([e.spans for e in effects]), np.stack([e.cantilever for e in effects])
+    spans, cantilever = (
+        np.stack([e.spans for e in effects]),
+        np.stack([e.cantilever for e in effects]),
+    )
     # A cantilever may sag as much as a span of twice its length (IBC 2021 table 1604.3, note i).
     lengths = (spans * np.where(cantilever, 2.0, 1.0))[:, None]
     raised = np.where(cantilever, 0.0, camber)[:, None]
     stiff = ei[..., None]
-    live = (np.stack([e.live for e in effects]) / stiff * live_limit[..., None] / lengths).max(axis=2)
+    live = (np.stack([e.live for e in effects]) / stiff * live_limit[..., None] / lengths).max(
+        axis=2
+    )
     sag = np.maximum(np.stack([e.total for e in effects]) / stiff - raised, 0.0)
     total = (sag * total_limit[..., None] / lengths).max(axis=2)
     bending = _bending(asked, effects, cd)
@@ -193,12 +217,21 @@ def _ratios(asked: list[Asked], effects: list[Effects]) -> Floats:
 
 def _bending(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
     """Worst bending of any span, sagging or hogging, (B, K)."""
-    sagging, hogging = (np.stack([getattr(e, name) for e in effects]) for name in ("sagging", "hogging"))
+    sagging, hogging = (
+        np.stack([getattr(e, name) for e in effects]) for name in ("sagging", "hogging")
+    )
     moment, fb, fb_hogging, cv = (
         np.array(v)[:, None]
-        for v in zip(*((a.strength.moment, a.strength.fb, a.strength.fb_hogging, a.strength.cv) for a in asked))
+        for v in zip(
+            *(
+                (a.strength.moment, a.strength.fb, a.strength.fb_hogging, a.strength.cv)
+                for a in asked
+            )
+        )
     )
-    down = np.minimum(_stability(asked, fb, cd, np.array([[sagging_length(a)] for a in asked])), cv[..., None])
+    down = np.minimum(
+        _stability(asked, fb, cd, np.array([[sagging_length(a)] for a in asked])), cv[..., None]
+    )
     ratio = (sagging / (moment * cd)[..., None] / down).max(axis=2)
     lengths = np.stack([hogging_lengths(a, e) for a, e in zip(asked, effects)])
     up = np.minimum(_stability(asked, fb_hogging, cd, lengths), cv[..., None])
@@ -216,9 +249,12 @@ def _terms(a: Asked) -> tuple[float, ...]:
 
 
 def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
-    """Return the worst bearing of any support, (B, K); one that bears on nothing is a finding of its own."""
+    """The worst bearing of any support, (B, K); one that bears on nothing is a finding of
+    its own."""
     count = effects[0].reaction.shape[1]
-    holds = np.array([[*(s.holds for s in a.seats), *[np.inf] * (count - len(a.seats))] for a in asked])
+    holds = np.array(
+        [[*(s.holds for s in a.seats), *[np.inf] * (count - len(a.seats))] for a in asked]
+    )
     end = np.array([a.strength.end for a in asked])
     held = np.minimum(holds[:, None], end[:, None, None] * cd[..., None])
     reaction = np.stack([e.reaction for e in effects])
@@ -227,12 +263,14 @@ def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
 
 
 def explain_answer(answer: Answer) -> tuple[Check, ...]:
-    """Return the checks of one member with their steps."""
+    """The checks of one member with their steps."""
     found = []
     for k, name in enumerate(BEAM_CHECKS):
         g = answer.governs[k]
         combo = answer.effects.combinations[g]
-        steps, clause = _STEPS[k](answer, g, combo.duration if answer.asked.strength.duration else 1.0)
+        steps, clause = _STEPS[k](
+            answer, g, combo.duration if answer.asked.strength.duration else 1.0
+        )
         found.append(Check(name, answer.ratios[k], combo.name, clause, steps))
     return (*found, *answer.extra)
 
@@ -255,23 +293,38 @@ def _bending_steps(answer: Answer, g: int, cd: float) -> Explained:
         if not hogs:
             return (first, *s.moment_steps, Step("M allowed", s.moment, "moment")), clause
         held = steel_hogging(a, e)[g, k]
-        length = Step("Lb", float(e.spans[k]), "length", "AISC 360 F1", "lower flange held at supports alone")
-        return (first, *s.moment_steps[:3], length, Step("M allowed", float(held), "moment")), clause
+        length = Step(
+            "Lb", float(e.spans[k]), "length", "AISC 360 F1", "lower flange held at supports alone"
+        )
+        return (
+            first,
+            *s.moment_steps[:3],
+            length,
+            Step("M allowed", float(held), "moment"),
+        ), clause
     length_e = float(hogging_lengths(a, e)[k]) if hogs else sagging_length(a)
     cl = stability_factor(a, cd, length_e, hogs=hogs)
     weaker = s.fb_hogging / s.fb if hogs and s.fb else 1.0
-    layup = (Step("Fb−", s.fb_hogging, "stress", "NDS Supp. 5A", "upper edge in tension"),) if weaker < 1 else ()
+    layup = (
+        (Step("Fb−", s.fb_hogging, "stress", "NDS Supp. 5A", "upper edge in tension"),)
+        if weaker < 1
+        else ()
+    )
     held_at = (Step("ℓe", length_e, "length", "NDS table 3.3.3"),) if length_e else ()
     factor = (*held_at, Step("CL", cl, "factor", "NDS 3.3.3")) if s.fb else ()
     steps = (
-        first, *s.moment_steps, *layup, *_duration(s, cd), *factor,
+        first,
+        *s.moment_steps,
+        *layup,
+        *_duration(s, cd),
+        *factor,
         Step("M allowed", s.moment * weaker * cd * min(cl, s.cv), "moment"),
-    )  # fmt: skip
+    )
     return steps, clause
 
 
 def _hogging_governs(answer: Answer, g: int, cd: float) -> bool:
-    """Tell whether it is hogging that governs bending."""
+    """Whether it is hogging that governs bending."""
     a, s, e = answer.asked, answer.asked.strength, answer.effects
     cl = stability_factor(a, cd, sagging_length(a))
     sags = float(e.sagging[g].max()) / (s.moment * cd * min(cl, s.cv))
@@ -282,18 +335,27 @@ def _shear_steps(answer: Answer, g: int, cd: float) -> Explained:
     s = answer.asked.strength
     nds = s.code == "NDS"
     steps = (
-        Step("V", float(answer.effects.shear[g]), "force", "NDS 3.4.3" if nds else "", "whole reaction"), *s.shear_steps,
-        *_duration(s, cd), Step("V allowed", s.shear * cd, "force"),
-    )  # fmt: skip
+        Step(
+            "V",
+            float(answer.effects.shear[g]),
+            "force",
+            "NDS 3.4.3" if nds else "",
+            "whole reaction",
+        ),
+        *s.shear_steps,
+        *_duration(s, cd),
+        Step("V allowed", s.shear * cd, "force"),
+    )
     return steps, "NDS 3.4" if nds else "AISC 360 G"
 
 
 def _live_steps(answer: Answer, g: int, cd: float) -> Explained:
     a = answer.asked
     steps = (
-        Step("Δ live", answer.sag("live"), "run", how="from the analysis"), *a.strength.stiff_steps,
+        Step("Δ live", answer.sag("live"), "run", how="from the analysis"),
+        *a.strength.stiff_steps,
         Step("limit ℓ/", a.live_limit, "factor", "IRC R301.7"),
-    )  # fmt: skip
+    )
     return steps, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
 
 
@@ -301,9 +363,11 @@ def _total_steps(answer: Answer, g: int, cd: float) -> Explained:
     a = answer.asked
     camber = (Step("camber", a.camber, "run"),) if a.camber else ()
     steps = (
-        Step("Δ total", answer.sag("total"), "run", how="from the analysis"), *camber, *a.strength.stiff_steps,
+        Step("Δ total", answer.sag("total"), "run", how="from the analysis"),
+        *camber,
+        *a.strength.stiff_steps,
         Step("limit ℓ/", a.total_limit, "factor", "IRC R301.7"),
-    )  # fmt: skip
+    )
     return steps, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
 
 
@@ -312,16 +376,25 @@ def _bearing_steps(answer: Answer, g: int, cd: float) -> Explained:
     reaction = answer.effects.reaction[g]
     if not a.seats:
         return (), "NDS 3.10"
-    i = max(range(len(a.seats)), key=lambda k: reaction[k] / a.seats[k].holds if a.seats[k].holds > 0 else 0.0)
+    i = max(
+        range(len(a.seats)),
+        key=lambda k: reaction[k] / a.seats[k].holds if a.seats[k].holds > 0 else 0.0,
+    )
     seat = a.seats[i]
     steps = (
-        Step("R", float(reaction[i]), "force"), Step("ℓb", apart(a.member.supports)[i].length, "run"),
-        *a.strength.bearing_steps, *seat.steps,
+        Step("R", float(reaction[i]), "force"),
+        Step("ℓb", apart(a.member.supports)[i].length, "run"),
+        *a.strength.bearing_steps,
+        *seat.steps,
         *((Step("R allowed", seat.holds, "force"),) if seat.holds < float("inf") else ()),
-    )  # fmt: skip
+    )
     return steps, seat.clause
 
 
 _STEPS: Final = (
-    _bending_steps, _shear_steps, _live_steps, _total_steps, _bearing_steps,
-)  # fmt: skip
+    _bending_steps,
+    _shear_steps,
+    _live_steps,
+    _total_steps,
+    _bearing_steps,
+)

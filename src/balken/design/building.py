@@ -1,4 +1,5 @@
-"""The whole way through: size, frame, take the loads down, check. One function, the same for window and commands."""
+"""The whole way through: size, frame, take the loads down, check. One function, the same for window
+and commands."""
 
 import math
 from typing import Final, NamedTuple
@@ -8,7 +9,13 @@ import msgspec
 from balken.design.around import Surroundings
 from balken.design.basement_walls import earth_checks
 from balken.design.beam_checks import Answer, explain_answer
-from balken.design.carrying import check_carrying, choose_beams, choose_plies, choose_sticks, with_sections
+from balken.design.carrying import (
+    check_carrying,
+    choose_beams,
+    choose_plies,
+    choose_sticks,
+    with_sections,
+)
 from balken.design.first_sticks import first_sticks
 from balken.design.floor_slabs import slab_checks
 from balken.design.leaving_out import worked_out_in_part
@@ -45,7 +52,8 @@ from balken.model.start import PLATE_UNDER
 from balken.units import System
 
 ROUNDS: Final = 3
-"""Beams are chosen again while choices change, at most so often: what each hangs on shifts a little with its neighbours."""
+"""Beams are chosen again while choices change, at most so often: what each hangs on shifts a little
+with its neighbours."""
 
 
 class Checked(msgspec.Struct, frozen=True):
@@ -68,8 +76,8 @@ class Checked(msgspec.Struct, frozen=True):
 
 
 def work_out(project: Project, memo: Memo | None = None) -> Checked:
-    """Size, frame, follow the loads and check a valid project. It never raises: what cannot be worked out is left out, and
-    stands in the structure among what is not framed."""
+    """Size, frame, follow the loads and check a valid project. It never raises: what cannot be
+    worked out is left out, and stands in the structure among what is not framed."""
     memo = memo or Memo()
     try:
         return _whole(project, memo)
@@ -90,14 +98,24 @@ def _whole(project: Project, memo: Memo) -> Checked:
         for item in checks:
             used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
-    beds = {HostName("roof", r.id): bed for r in project.roofs if (bed := bed_of_roof(built, r, memo)) is not None}
+    beds = {
+        HostName("roof", r.id): bed
+        for r in project.roofs
+        if (bed := bed_of_roof(built, r, memo)) is not None
+    }
     beneath = Beneath(built, {})
     under = {host: softest(beneath, bed) for host, bed in beds.items()}
     trusses = check_truss_roofs(built, structure, sizes, beds, under, memo)
     for roof in trusses.values():
         used.update(roof.used)
-    checks_on = _Others(built, structure, path, over_pads(structure), memo, Stretches(structure, memo), sizes)
-    pieces = [m for m in structure.of("top chord", "bottom chord") if is_jack_tie(m) or is_valley_rafter(m)]
+    checks_on = _Others(
+        built, structure, path, over_pads(structure), memo, Stretches(structure, memo), sizes
+    )
+    pieces = [
+        m
+        for m in structure.of("top chord", "bottom chord")
+        if is_jack_tie(m) or is_valley_rafter(m)
+    ]
     for member in (*structure.of(*OTHERS), *pieces):
         for extra in checks_on.of(member):
             if member.id not in used or extra.ratio > used[member.id][0]:
@@ -105,13 +123,19 @@ def _whole(project: Project, memo: Memo) -> Checked:
     return Checked(project, sizes, structure, path, hosts, carrying, built, used, trusses)
 
 
-def _built(project: Project, memo: Memo) -> tuple[Project, dict[HostName, Sized], Structure, LoadPath]:
-    """Frame a project and take its loads down; beams without a section are first the largest they may be, then what was
-    chosen under the loads that come out, and so are the plies of trimmers and headers."""
+def _built(
+    project: Project, memo: Memo
+) -> tuple[Project, dict[HostName, Sized], Structure, LoadPath]:
+    """Frame a project and take its loads down; beams without a section are first the largest they
+    may be, then what was chosen under the loads that come out, and so are the plies of trimmers and
+    headers."""
 
-    def framed(item: Project, plies: Plies, sticks: Cuts) -> tuple[dict[HostName, Sized], Structure, LoadPath]:
+    def framed(
+        item: Project, plies: Plies, sticks: Cuts
+    ) -> tuple[dict[HostName, Sized], Structure, LoadPath]:
         sizes = {
-            host: with_plies(s, plies.get(host, ()), sticks.get(host, ())) for host, s in sizes_of(item, memo).items()
+            host: with_plies(s, plies.get(host, ()), sticks.get(host, ()))
+            for host, s in sizes_of(item, memo).items()
         }
         structure = frame(item, {host: s.size for host, s in sizes.items()}, memo)
         return sizes, structure, take_down(item, structure, memo)
@@ -124,9 +148,10 @@ def _built(project: Project, memo: Memo) -> tuple[Project, dict[HostName, Sized]
         around = _around(built, structure, sizes)
         chosen = choose_beams(project, structure, path, around, memo)
         wanted = (
-            {host: s.size.section for host, s in chosen.items()}, choose_plies(built, structure, path, around, memo),
+            {host: s.size.section for host, s in chosen.items()},
+            choose_plies(built, structure, path, around, memo),
             choose_sticks(built, structure, path, around, memo),
-        )  # fmt: skip
+        )
         if wanted == (names, plies, sticks):
             break
         names, plies, sticks = wanted
@@ -147,16 +172,22 @@ Cuts = dict[HostName, tuple[CutFrom, ...]]
 """Per roof, what its hips, valleys and ridge beams are cut from."""
 
 
-def with_plies(sized: Sized, plies: tuple[tuple[str, int], ...], sticks: tuple[CutFrom, ...]) -> Sized:
-    """Return what was chosen for a host with the plies of its trimmers and headers, or what its hips are cut from."""
+def with_plies(
+    sized: Sized, plies: tuple[tuple[str, int], ...], sticks: tuple[CutFrom, ...]
+) -> Sized:
+    """What was chosen for a host with the plies of its trimmers and headers, or what its
+    hips are cut from."""
     if not plies and not sticks:
         return sized
     cut = tuple(sorted({**dict(sized.size.cut), **dict(sticks)}.items()))
-    return msgspec.structs.replace(sized, size=msgspec.structs.replace(sized.size, plies=plies, cut=cut))
+    return msgspec.structs.replace(
+        sized, size=msgspec.structs.replace(sized.size, plies=plies, cut=cut)
+    )
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
-    """Return all checks of a member with their steps; empty where it rests all along and nothing is checked."""
+    """All checks of a member with their steps; empty where it rests all along and nothing is
+    checked."""
     answer = checked.carrying.get(member.id)
     if answer is not None:
         return explain_answer(answer)
@@ -170,11 +201,14 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     memo = Memo()
     over = over_pads(checked.structure)
     stretches = Stretches(checked.structure, memo)
-    return _Others(checked.built, checked.structure, checked.path, over, memo, stretches, checked.sizes).of(member)
+    return _Others(
+        checked.built, checked.structure, checked.path, over, memo, stretches, checked.sizes
+    ).of(member)
 
 
 def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | None:
-    """Return among which others a joist or rafter was checked, and as which of them; None where it was not."""
+    """Among which others a joist or rafter was checked, and as which of them; None where it
+    was not."""
     for item in checked.hosts.get(member.host, ()):
         if item.among is not None and member.id in item.used:
             return item.among, item.among.ids.index(member.id)
@@ -182,7 +216,7 @@ def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | N
 
 
 def sizes_of(project: Project, memo: Memo) -> dict[HostName, Sized]:
-    """Return section and spacing of every floor, ceiling and roof."""
+    """Section and spacing of every floor, ceiling and roof."""
     found = {}
     beneath = Beneath(project, {})
     for floor in project.floors:
@@ -190,9 +224,16 @@ def sizes_of(project: Project, memo: Memo) -> dict[HostName, Sized]:
         if bed and build_up_of(project, floor).kind == "joists":
             allowed = depth_allowed(project, floor, bed)
             sized = memo(
-                _size_floor, floor, build_up_of(project, floor), bed, softest(beneath, bed), allowed, project.system,
-                project.products, memo,
-            )  # fmt: skip
+                _size_floor,
+                floor,
+                build_up_of(project, floor),
+                bed,
+                softest(beneath, bed),
+                allowed,
+                project.system,
+                project.products,
+                memo,
+            )
             if sized:
                 found[sized.host] = sized
     for roof in project.roofs:
@@ -212,19 +253,21 @@ def softest(beneath: Beneath, bed: Bed) -> Under:
 
 
 def depth_allowed(project: Project, floor: FloorArea, bed: Bed) -> float:
-    """Return the depth joists may have, mm; infinite for a ceiling, and where a level follows from what is built."""
+    """The depth joists may have, mm; infinite for a ceiling, and where a level follows from
+    what is built."""
     if build_up_of(project, floor).use == "ceiling" or free_of_depth(project, floor):
         return math.inf
     return depth_between(project, floor, bed)
 
 
 def depth_between(project: Project, floor: FloorArea, bed: Bed) -> float:
-    """Return the depth the levels leave for joists between bearing and subfloor, mm."""
+    """The depth the levels leave for joists between bearing and subfloor, mm."""
     return level(project, floor.level).elevation - bed.height - build_up_of(project, floor).subfloor
 
 
 def free_of_depth(project: Project, floor: FloorArea) -> Level | None:
-    """Return the level of a floor's two that follows from its depth: the one that is not held, the upper before the lower."""
+    """The level of a floor's two that follows from its depth: the one that is not held, the
+    upper before the lower."""
     for key in (floor.level, floor.bears_on):
         item = level(project, key)
         locked = [x for x in project.levels if x.lock and x.lock == item.lock]
@@ -233,7 +276,9 @@ def free_of_depth(project: Project, floor: FloorArea) -> Level | None:
     return None
 
 
-def _held(names: tuple[str, ...], one: str | None, sections: dict[str, Section]) -> tuple[Section, ...]:
+def _held(
+    names: tuple[str, ...], one: str | None, sections: dict[str, Section]
+) -> tuple[Section, ...]:
     return (sections[one],) if one else tuple(sections[n] for n in names)
 
 
@@ -258,22 +303,37 @@ def _size_floor(
     told = [one for part in framed.parts for one in memo.small(_told, part)]
     if not told:
         # Nothing spans: the joists stay at the first choice and the fit list says what they lack.
-        return Sized(HostName("floor", floor.id), trial, (), 0.0, allowed) if framed.members else None
+        return (
+            Sized(HostName("floor", floor.id), trial, (), 0.0, allowed) if framed.members else None
+        )
     worst = max((one.worst for one in told), key=lambda m: (clear_span(m), m.id))
     across = [memo.small(_between, part) for part in framed.parts if part.members]
     return choose(
         Task(
-            HostName("floor", floor.id), build_up.species, build_up.grade, candidates, spacings,
-            (floor.dead, floor.live, 0.0, 0.0), clear_span(worst), member_span(worst), end_share(worst),
-            min(one.bearing for one in told), 0.0, floor.live_limit, floor.total_limit, allowed,
+            HostName("floor", floor.id),
+            build_up.species,
+            build_up.grade,
+            candidates,
+            spacings,
+            (floor.dead, floor.live, 0.0, 0.0),
+            clear_span(worst),
+            member_span(worst),
+            end_share(worst),
+            min(one.bearing for one in told),
+            0.0,
+            floor.live_limit,
+            floor.total_limit,
+            allowed,
             max(high for _, high in across) - min(low for low, _ in across) + worst.solid.depth,
-            max(one.row for one in told), under,
+            max(one.row for one in told),
+            under,
         )
-    )  # fmt: skip
+    )
 
 
 class _Told(NamedTuple):
-    """What a choice of size asks of some rows: their worst joist, the longest row, the shortest bearing."""
+    """What a choice of size asks of some rows: their worst joist, the longest row, the shortest
+    bearing."""
 
     worst: Member
     row: float
@@ -281,7 +341,7 @@ class _Told(NamedTuple):
 
 
 def _told(part: Part) -> tuple[_Told, ...]:
-    """Return what the joists of a part tell; nothing where none of them spans."""
+    """What the joists of a part tell; nothing where none of them spans."""
     joists = [m for m in part.members if m.role in SPANNING_ROLES and clear_span(m) > 0]
     if not joists:
         return ()
@@ -294,9 +354,12 @@ def _told(part: Part) -> tuple[_Told, ...]:
 
 
 def _between(part: Part) -> tuple[float, float]:
-    """Return where the first and the last row of a part stand across, mm from the origin."""
+    """Where the first and the last row of a part stand across, mm from the origin."""
     first = part.members[0]
-    ux, uy = (first.end[0] - first.start[0]) / first.run, (first.end[1] - first.start[1]) / first.run
+    ux, uy = (
+        (first.end[0] - first.start[0]) / first.run,
+        (first.end[1] - first.start[1]) / first.run,
+    )
     offsets = [-uy * m.start[0] + ux * m.start[1] for m in part.members]
     return min(offsets), max(offsets)
 
@@ -308,7 +371,11 @@ def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized 
     trial = Size(candidates[0].name, min(spacings))
     shape = shape_or_fault(roof, bed, candidates[0].depth, 0.0)
     sections = sections_of(system, ())
-    rafters = longest_rafters(roof, shape, bed, candidates[0], sections, system) if isinstance(shape, RoofShape) else []
+    rafters = (
+        longest_rafters(roof, shape, bed, candidates[0], sections, system)
+        if isinstance(shape, RoofShape)
+        else []
+    )
     worst = max(rafters, key=lambda m: (clear_span(m), m.id), default=None)
     if worst is None or clear_span(worst) <= 0 or min(spacings) < TOUCH:
         return Sized(HostName("roof", roof.id), trial, (), 0.0, math.inf)
@@ -317,21 +384,49 @@ def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized 
     offsets = [dot(p, n) for p in bed.outline]
     return choose(
         Task(
-            HostName("roof", roof.id), roof.species, roof.grade, candidates, spacings, loads, clear_span(worst),
-            member_span(worst), end_share(worst), worst.supports[0].length, worst.slope, roof.live_limit, roof.total_limit,
-            math.inf, max(offsets) - min(offsets), 2 * worst.blank, under, _tail_of(worst, candidates[0], roof),
+            HostName("roof", roof.id),
+            roof.species,
+            roof.grade,
+            candidates,
+            spacings,
+            loads,
+            clear_span(worst),
+            member_span(worst),
+            end_share(worst),
+            worst.supports[0].length,
+            worst.slope,
+            roof.live_limit,
+            roof.total_limit,
+            math.inf,
+            max(offsets) - min(offsets),
+            2 * worst.blank,
+            under,
+            _tail_of(worst, candidates[0], roof),
         )
-    )  # fmt: skip
+    )
 
 
 def _tail_of(worst: Member, cut_from: Section, roof: RoofArea) -> tuple[float, float, float, float]:
-    """What sizing asks of the longest rafter besides its span: tail, what its seat cuts away, thrust, length on the slope."""
+    """What sizing asks of the longest rafter besides its span: tail, what its seat cuts away,
+    thrust, length on the slope."""
     tie_up = roof.rafters.tie_up if roof.rafters.ties != "none" else 0.0
     tail, neck, push, length = tail_and_push(worst, cut_from, tie_up)
     return tail, cut_from.depth - neck, push, length
 
 
-OTHERS: Final = ("footing", "edge", "grade beam", "pad", "pier", "stem", "post", "floor slab", "ridge", "tie", "strut")
+OTHERS: Final = (
+    "footing",
+    "edge",
+    "grade beam",
+    "pad",
+    "pier",
+    "stem",
+    "post",
+    "floor slab",
+    "ridge",
+    "tie",
+    "strut",
+)
 """Roles that have checks of their own kind."""
 
 
@@ -348,14 +443,17 @@ class _Others(NamedTuple):
     sizes: dict[HostName, Sized]
 
     def of(self, member: Member) -> tuple[Check, ...]:
-        """Return the checks of a member; none where its role has none."""
+        """The checks of a member; none where its role has none."""
         project, structure, path, over, memo, _, _ = self
         if member.role in ("footing", "edge", "grade beam"):
             return strip_checks(project, structure, path, member, self.stretches)
         if member.role == "pad":
             return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
         if member.role == "stem":
-            return (*wall_check(project, path, member), *earth_checks(project, structure, path, member, memo))
+            return (
+                *wall_check(project, path, member),
+                *earth_checks(project, structure, path, member, memo),
+            )
         if is_jack_tie(member) or is_valley_rafter(member):
             return self._short(member)
         if member.role == "pier":
@@ -374,7 +472,8 @@ class _Others(NamedTuple):
         roof = next(r for r in self.project.roofs if HostName("roof", r.id) == member.host)
         spacing = self.sizes[member.host].size.spacing if member.host in self.sizes else 0.0
         count = sum(
-            m.host == member.host and is_jack_tie(m) == is_jack_tie(member) for m in self.structure.of(member.role)
+            m.host == member.host and is_jack_tie(m) == is_jack_tie(member)
+            for m in self.structure.of(member.role)
         )
         return short_checks(self.project, roof, member, spacing, count) if spacing else ()
 
@@ -389,15 +488,19 @@ def _ridge_check(project: Project, structure: Structure, member: Member) -> tupl
         return ()
     plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in known)
     depth = sections[member.section].depth
-    steps = (Step("plumb cut", plumb, "run", how="rafter depth / cos(slope)"), Step("d", depth, "run"))
+    steps = (
+        Step("plumb cut", plumb, "run", how="rafter depth / cos(slope)"),
+        Step("d", depth, "run"),
+    )
     return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", steps),)
 
 
 def settle(project: Project) -> Project:
     """Bring proposed levels to the depth of the joists that came out, so that the column adds up.
 
-    For a building just begun from an architect's file: everything from the top of foundation down moves together, and
-    so does each plate that was proposed under a floor. Levels of the architect's stay.
+    For a building just begun from an architect's file: everything from the top of foundation down
+    moves together, and so does each plate that was proposed under a floor. Levels of the
+    architect's stay.
     """
     memo = Memo()
     sizes = sizes_of(project, memo)
@@ -413,22 +516,30 @@ def settle(project: Project) -> Project:
         if abs(shift) < TOUCH:
             continue
         if any(r.top == floor.bears_on for r in project.runs):
-            shifts.update({x.id: shift for x in project.levels if x.role in below and x.id not in shifts})
+            shifts.update(
+                {x.id: shift for x in project.levels if x.role in below and x.id not in shifts}
+            )
         elif floor.bears_on.startswith(PLATE_UNDER):
             shifts[floor.bears_on] = shift
     levels = tuple(
-        msgspec.structs.replace(x, elevation=round(x.elevation + shifts[x.id], 6)) if x.id in shifts else x
+        msgspec.structs.replace(x, elevation=round(x.elevation + shifts[x.id], 6))
+        if x.id in shifts
+        else x
         for x in project.levels
     )
     return msgspec.structs.replace(project, levels=levels)
 
 
 def worst_of(checked: Checked, host: HostName) -> tuple[float, str, MemberName | None]:
-    """Return the worst utilisation of a host's members, its check and the member."""
-    mine = [(*checked.used[m.id], m.id) for m in checked.structure.members if m.host == host and m.id in checked.used]
+    """The worst utilisation of a host's members, its check and the member."""
+    mine = [
+        (*checked.used[m.id], m.id)
+        for m in checked.structure.members
+        if m.host == host and m.id in checked.used
+    ]
     return max(mine, default=(0.0, "", None), key=lambda w: (w[0], w[1], str(w[2])))
 
 
 def is_over(ratio: float) -> bool:
-    """Tell whether a utilisation is over 1.00 beyond rounding."""
+    """Whether a utilisation is over 1.00 beyond rounding."""
     return ratio > 1 + TOLERANCE

@@ -1,4 +1,5 @@
-"""Which members carry more than their strip of floor, what each is asked to carry, and what beams are chosen to carry it."""
+"""Which members carry more than their strip of floor, what each is asked to carry, and what beams
+are chosen to carry it."""
 
 import math
 from collections.abc import Iterable
@@ -34,11 +35,13 @@ from balken.model.sections import Product, Section
 from balken.units import System
 
 NEARLY: Final = 0.97
-"""A beam is chosen so that no check is used to more than this: its bearings shift a little when it is known."""
+"""A beam is chosen so that no check is used to more than this: its bearings shift a little when it
+is known."""
 
 
 def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) -> bool:
-    """Tell whether a member needs the analysis of a beam: it carries others, reaches out, or resists by capacity."""
+    """Whether a member needs the analysis of a beam: it carries others, reaches out, or
+    resists by capacity."""
     if len(apart(member.supports)) < 2:
         return False
     if member.role in CARRYING_ROLES:
@@ -62,8 +65,8 @@ def asked_of(
     section: Section | None = None,
     memo: Memo | None = None,
 ) -> Asked | None:
-    """Return what a member is asked to carry under what lies on it, cut from its own section or another; None where it has no
-    values.
+    """What a member is asked to carry under what lies on it, cut from its own section or
+    another; None where it has no values.
 
     Args:
         project: with the member's host and what it is made of.
@@ -84,14 +87,24 @@ def asked_of(
     if strength is None:
         return None
     seats = seats_of(member, chosen, strength, around.under)
-    if member.slope:  # it bends square to its slope: over a length and against a limit that are longer than the plan's
+    # It bends square to its slope: over a length and against a limit that are longer than the plan's.
+    if member.slope:
         strength = msgspec.structs.replace(strength, ei=strength.ei / math.hypot(1.0, member.slope))
     camber = kind.camber if kind else 0.0
     loaded = Loaded(member, area_loads(project, member.host, member.slope), parcels)
     return Asked(
-        loaded, strength, live, total, unbraced, loading, seats, camber, around.bores,
-        birdsmouth_of(member, chosen), lean_of(member, chosen, around),
-    )  # fmt: skip
+        loaded,
+        strength,
+        live,
+        total,
+        unbraced,
+        loading,
+        seats,
+        camber,
+        around.bores,
+        birdsmouth_of(member, chosen),
+        lean_of(member, chosen, around),
+    )
 
 
 def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, float]:
@@ -105,8 +118,8 @@ def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, fl
 HELD_ALL_ALONG: Final = ("joist", "rafter", "trimmer", "header", "hip", "valley")
 """Pieces whose upper edge sheathing holds sideways all along (NDS 4.4.1.2)."""
 HOLDS_SIDEWAYS: Final = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord", "floor slab")
-"""What lies or hangs on a beam and holds its upper edge sideways, since it is itself held in a floor or roof (NDS 3.3.3.3;
-AISC 360 appendix 6). The weight of a wall, and a post, hold nothing."""
+"""What lies or hangs on a beam and holds its upper edge sideways, since it is itself held in a
+floor or roof (NDS 3.3.3.3; AISC 360 appendix 6). The weight of a wall, and a post, hold nothing."""
 
 
 def holds_sideways(source: Rest) -> bool:
@@ -117,8 +130,8 @@ def holds_sideways(source: Rest) -> bool:
 def _held(
     member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None, longest: float, memo: Memo
 ) -> tuple[float, Loading]:
-    """How far apart the upper edge is held sideways, mm, by sheathing all along, as was typed, or by what lies on it; and
-    which row of NDS table 3.3.3 the stretch between is."""
+    """How far apart the upper edge is held sideways, mm, by sheathing all along, as was typed, or
+    by what lies on it; and which row of NDS table 3.3.3 the stretch between is."""
     if kind is not None and kind.braced is not None:
         held = min(kind.braced, longest)
     elif member.role in HELD_ALL_ALONG:
@@ -136,22 +149,33 @@ ALMOST_ALL: Final = 0.95
 """A load in the middle counts as alone where it makes so much of the moment."""
 
 
-def _loading(member: Member, parcels: tuple[Parcel, ...], held: float, longest: float, memo: Memo) -> Loading:
-    """The row of NDS table 3.3.3 that the upper edge of a member belongs to between places where it is held."""
+def _loading(
+    member: Member, parcels: tuple[Parcel, ...], held: float, longest: float, memo: Memo
+) -> Loading:
+    """The row of NDS table 3.3.3 that the upper edge of a member belongs to between places where it
+    is held."""
     marks = span_marks(member)
     if len(marks) != 2:
         return "other"
     laid = laid_on(member, parcels, memo)
     size = laid.forces.sum(axis=0)
-    inside = [(at, f) for at, f in zip(laid.at.tolist(), size.tolist()) if f > 0 and marks[0] < at < marks[1]]
+    inside = [
+        (at, f)
+        for at, f in zip(laid.at.tolist(), size.tolist())
+        if f > 0 and marks[0] < at < marks[1]
+    ]
     spread = sum(member.line) * member.reach
     if not inside:
         return "uniform" if held >= longest * (1 - EVENLY) else "other"
     n = len(inside)
-    even = all(abs(at - marks[0] - longest * (k + 1) / (n + 1)) <= EVENLY * longest for k, (at, _) in enumerate(inside))
+    even = all(
+        abs(at - marks[0] - longest * (k + 1) / (n + 1)) <= EVENLY * longest
+        for k, (at, _) in enumerate(inside)
+    )
     alike = max(f for _, f in inside) <= 1.1 * min(f for _, f in inside)
     alone = (
-        sum(f for _, f in inside) * longest / 4 >= ALMOST_ALL * (sum(f for _, f in inside) + spread / 2) * longest / 4
+        sum(f for _, f in inside) * longest / 4
+        >= ALMOST_ALL * (sum(f for _, f in inside) + spread / 2) * longest / 4
     )
     if held >= longest * (1 - EVENLY):
         if n == 1 and even and alone:
@@ -164,15 +188,22 @@ def _loading(member: Member, parcels: tuple[Parcel, ...], held: float, longest: 
 MANY: Final = 7
 """So many even loads are as one spread evenly (NDS table 3.3.3 counts no further)."""
 _HELD: Final[dict[int, Loading]] = {
-    1: "held 1", 2: "held 2", 3: "held 3", 4: "held 4", 5: "held 5", 6: "held 6", 7: "held 7",
-}  # fmt: skip
+    1: "held 1",
+    2: "held 2",
+    3: "held 3",
+    4: "held 4",
+    5: "held 5",
+    6: "held 6",
+    7: "held 7",
+}
 
 
 class Carried(msgspec.Struct, frozen=True, gc=False):
     """Everything a member's checks follow from: with the same, they come out the same."""
 
     project: Project
-    """What of the project they read: measure, products, and the member's host with what it is made of."""
+    """What of the project they read: measure, products, and the member's host with what it is made
+    of."""
     loaded: Loaded
     around: Around
 
@@ -186,23 +217,34 @@ def check_carrying(
     for part in structure.parts:
         alone, joists = memo.small(_alone_or_loaded, part, project.system, project.products)
         bored = any(around.bored(name) for name in joists)
-        members = _carrying_of(project, part, path, around) if bored or not joists.isdisjoint(path.carried) else alone
+        members = (
+            _carrying_of(project, part, path, around)
+            if bored or not joists.isdisjoint(path.carried)
+            else alone
+        )
         for m in members:
             if m.host not in bare:
-                bare[m.host] = memo.small(_bare, project.system, project.products, project.build_ups, records[m.host])
+                bare[m.host] = memo.small(
+                    _bare, project.system, project.products, project.build_ups, records[m.host]
+                )
             loaded = Loaded(m, area_loads(project, m.host, m.slope), path.carried.get(m.id, ()))
             wanted.append(Carried(bare[m.host], loaded, around.of(m)))
     found = memo.each(_answers, wanted, memo)
     return {a.asked.member.id: a for a in found if a is not None}
 
 
-def _carrying_of(project: Project, part: Part, path: LoadPath, around: Surroundings) -> tuple[Member, ...]:
+def _carrying_of(
+    project: Project, part: Part, path: LoadPath, around: Surroundings
+) -> tuple[Member, ...]:
     sections = sections_of(project.system, project.products)
     return tuple(
         m
         for m in part.members
         if m.section in sections
-        and (carries_more(m, path.carried.get(m.id, ()), sections[m.section]) or _spans_bored(m, around))
+        and (
+            carries_more(m, path.carried.get(m.id, ()), sections[m.section])
+            or _spans_bored(m, around)
+        )
     )
 
 
@@ -213,15 +255,21 @@ def _spans_bored(m: Member, around: Surroundings) -> bool:
 def _alone_or_loaded(
     part: Part, system: System, products: tuple[Product, ...]
 ) -> tuple[tuple[Member, ...], frozenset[MemberName]]:
-    """Return the members of a part that need the analysis of a beam whatever lies on them, and the joists that need it
-    once something does."""
+    """The members of a part that need the analysis of a beam whatever lies on them, and the
+    joists that need it once something does."""
     sections = sections_of(system, products)
-    alone = tuple(m for m in part.members if m.section in sections and carries_more(m, (), sections[m.section]))
+    alone = tuple(
+        m
+        for m in part.members
+        if m.section in sections and carries_more(m, (), sections[m.section])
+    )
     return alone, frozenset(m.id for m in part.members if m.role in SPANNING_ROLES)
 
 
-def _bare(system: System, products: tuple[Product, ...], build_ups: tuple[BuildUp, ...], record: Host) -> Project:
-    """Return a project with nothing but one host and what its members are made of."""
+def _bare(
+    system: System, products: tuple[Product, ...], build_ups: tuple[BuildUp, ...], record: Host
+) -> Project:
+    """A project with nothing but one host and what its members are made of."""
     field = {FloorArea: "floors", Beam: "beams", BeamBay: "bays", RoofArea: "roofs"}[type(record)]
     return msgspec.structs.replace(
         Project(FORMAT, "", system, products=products, build_ups=build_ups), **{field: (record,)}
@@ -233,7 +281,9 @@ def _answers(wanted: list[Carried], memo: Memo) -> list[Answer | None]:
     asked = []
     for i, one in enumerate(wanted):
         sections = sections_of(one.project.system, one.project.products)
-        item = asked_of(one.project, one.loaded.member, one.loaded.parcels, sections, one.around, memo=memo)
+        item = asked_of(
+            one.project, one.loaded.member, one.loaded.parcels, sections, one.around, memo=memo
+        )
         if item is not None:
             asked.append((i, item))
     for (i, _), answer in zip(asked, _judged([a for _, a in asked], memo)):
@@ -242,7 +292,8 @@ def _answers(wanted: list[Carried], memo: Memo) -> list[Answer | None]:
 
 
 def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:
-    """Hold members against what they resist; what loads do to each is worked out once, whatever it is cut from."""
+    """Hold members against what they resist; what loads do to each is worked out once, whatever it
+    is cut from."""
     effects = memo.each(effects_of, [a.loaded for a in asked], memo)
     stands = [(a, e) for a, e in zip(asked, effects) if e is not None]
     answers = iter(judge_all([a for a, _ in stands], [e for _, e in stands]))
@@ -250,7 +301,7 @@ def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:
 
 
 def unsized(project: Project) -> list[tuple[HostName, BeamKind]]:
-    """Return the beams and bays whose section comes out by calculation."""
+    """The beams and bays whose section comes out by calculation."""
     pairs = [(HostName("beam", b.id), b.kind) for b in project.beams] + [
         (HostName("bay", b.id), b.kind) for b in project.bays
     ]
@@ -258,22 +309,29 @@ def unsized(project: Project) -> list[tuple[HostName, BeamKind]]:
 
 
 def with_sections(project: Project, chosen: dict[HostName, str]) -> Project:
-    """Return a project whose beams are cut from what was chosen for them."""
+    """A project whose beams are cut from what was chosen for them."""
 
     def cut(host: HostName, kind: BeamKind) -> BeamKind:
         return msgspec.structs.replace(kind, section=chosen[host]) if host in chosen else kind
 
     return msgspec.structs.replace(
         project,
-        beams=tuple(msgspec.structs.replace(b, kind=cut(HostName("beam", b.id), b.kind)) for b in project.beams),
-        bays=tuple(msgspec.structs.replace(b, kind=cut(HostName("bay", b.id), b.kind)) for b in project.bays),
+        beams=tuple(
+            msgspec.structs.replace(b, kind=cut(HostName("beam", b.id), b.kind))
+            for b in project.beams
+        ),
+        bays=tuple(
+            msgspec.structs.replace(b, kind=cut(HostName("bay", b.id), b.kind))
+            for b in project.bays
+        ),
     )
 
 
 def choose_beams(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
 ) -> dict[HostName, Sized]:
-    """Return for each beam and bay without a section the cheapest that passes, with all others beside it.
+    """For each beam and bay without a section the cheapest that passes, with all others
+    beside it.
 
     Where none passes, the strongest is taken, and the fit list says so.
     """
@@ -289,7 +347,15 @@ def choose_beams(
     for host, kind in unsized(project):
         for name in kind.sizes:
             for m in by_host.get(host, ()):
-                item = asked_of(project, m, path.carried.get(m.id, ()), sections, around.of(m), sections[name], memo)
+                item = asked_of(
+                    project,
+                    m,
+                    path.carried.get(m.id, ()),
+                    sections,
+                    around.of(m),
+                    sections[name],
+                    memo,
+                )
                 if item is not None:
                     asked.append(item)
                     whose.append((host, name))
@@ -302,14 +368,20 @@ def choose_beams(
         members = by_host.get(host, [])
         made = [
             Choice(
-                name, 0.0, *worst[host, name], sum(m.length for m in members) * price_per_mm(sections[name], kind.grade),
-                sections[name].depth, True,
+                name,
+                0.0,
+                *worst[host, name],
+                sum(m.length for m in members) * price_per_mm(sections[name], kind.grade),
+                sections[name].depth,
+                True,
             )
             for name in kind.sizes
             if (host, name) in worst
-        ]  # fmt: skip
+        ]
         made.sort(key=lambda c: (c.cost, c.depth, c.section))
-        passing = [c for c in made if c.worst <= NEARLY + TOLERANCE] or [c for c in made if c.passes]
+        passing = [c for c in made if c.worst <= NEARLY + TOLERANCE] or [
+            c for c in made if c.passes
+        ]
         best = passing[0] if passing else min(made, key=lambda c: c.worst, default=None)
         name = best.section if best else kind.sizes[0]
         span = max((b - a for m in members for a, b in pairwise(span_marks(m))), default=0.0)
@@ -318,7 +390,8 @@ def choose_beams(
 
 
 def next_section(checked: "HasCarrying", member: Member) -> str | None:
-    """Return the cheapest section of a member's own family that carries what it is asked to; None where none does."""
+    """The cheapest section of a member's own family that carries what it is asked to; None
+    where none does."""
     project = checked.built
     sections = sections_of(project.system, project.products)
     answer = checked.carrying.get(member.id)
@@ -328,12 +401,16 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
     sizes = {host: sized.size for host, sized in checked.sizes.items()}
     around = Surroundings(project, checked.structure, sizes).of(member)
     alike = [
-        s for s in sections.values()
-        if s.family == own.family and (member.role == "beam" or (s.depth == own.depth and s.nominal == own.nominal))
-    ]  # fmt: skip
+        s
+        for s in sections.values()
+        if s.family == own.family
+        and (member.role == "beam" or (s.depth == own.depth and s.nominal == own.nominal))
+    ]
     grade = member.material.partition(" ")[2]
     for section in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.depth)):
-        asked = asked_of(project, member, checked.path.carried.get(member.id, ()), sections, around, section)
+        asked = asked_of(
+            project, member, checked.path.carried.get(member.id, ()), sections, around, section
+        )
         if asked is not None and judge(asked, answer.effects).worst[0] <= NEARLY:
             return section.name
     return None
@@ -342,17 +419,28 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
 def choose_plies(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
 ) -> dict[HostName, tuple[tuple[str, int], ...]]:
-    """Return per floor how many plies its trimmers, headers and doubles need, by row or header; only those over one.
+    """Per floor how many plies its trimmers, headers and doubles need, by row or header;
+    only those over one.
 
     A piece whose section a person changed stays as it is.
     """
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
-    left = [m for part in structure.parts for m in memo.small(_by_plies, part) if m.id not in touched]
+    left = [
+        m for part in structure.parts for m in memo.small(_by_plies, part) if m.id not in touched
+    ]
     found: dict[HostName, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
         asked = [
-            asked_of(project, m, path.carried.get(m.id, ()), sections, around.of(m), _of_plies(m, n, sections), memo)
+            asked_of(
+                project,
+                m,
+                path.carried.get(m.id, ()),
+                sections,
+                around.of(m),
+                _of_plies(m, n, sections),
+                memo,
+            )
             for m in left
         ]
         answers = iter(_judged([a for a in asked if a is not None], memo))
@@ -366,15 +454,19 @@ def choose_plies(
             else:
                 weak.append(m)
         left = weak
-    several = {host: tuple(sorted((row, n) for row, n in rows.items() if n > 1)) for host, rows in found.items()}
+    several = {
+        host: tuple(sorted((row, n) for row, n in rows.items() if n > 1))
+        for host, rows in found.items()
+    }
     return {host: rows for host, rows in several.items() if rows}
 
 
 def choose_sticks(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
 ) -> dict[HostName, tuple[CutFrom, ...]]:
-    """Return per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or boards side by side, that
-    passes; the strongest where none does. A piece whose section a person chose stays as it is."""
+    """Per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or
+    boards side by side, that passes; the strongest where none does. A piece whose section a person
+    chose stays as it is."""
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
     typed = {HostName("roof", r.id): dict(r.rafters.sections) for r in project.roofs}
@@ -383,7 +475,9 @@ def choose_sticks(
         if m.id in touched or len(apart(m.supports)) < 2 or PART_OF[m.role] in typed[m.host]:
             continue
         lies_on = path.carried.get(m.id, ())
-        best = stick_for(project, m, _least_depth(structure, m, sections), lies_on, around.of(m), memo)
+        best = stick_for(
+            project, m, _least_depth(structure, m, sections), lies_on, around.of(m), memo
+        )
         found.setdefault(m.host, []).append(((m.role, m.id.place), best))
     for host, name in _struts_from(project, structure, path, sections):
         found.setdefault(host, []).append((("strut", ""), name))
@@ -393,9 +487,15 @@ def choose_sticks(
 
 
 def stick_for(
-    project: Project, m: Member, least: float, parcels: tuple[Parcel, ...], around: Around, memo: Memo
+    project: Project,
+    m: Member,
+    least: float,
+    parcels: tuple[Parcel, ...],
+    around: Around,
+    memo: Memo,
 ) -> str:
-    """Return what a hip, valley, ridge beam or purlin is cut from under what lies on it; the strongest where nothing does.
+    """What a hip, valley, ridge beam or purlin is cut from under what lies on it; the
+    strongest where nothing does.
 
     Args:
         project: with its catalogue.
@@ -406,36 +506,52 @@ def stick_for(
         memo: what is remembered between edits.
     """
     sections = sections_of(project.system, project.products)
-    choices = _sticks_from(m.section, least, m.material, project.system, beam=m.role in ("ridge beam", "purlin"))
-    asked = [(name, asked_of(project, m, parcels, sections, around, sections[name], memo)) for name in choices]
+    choices = _sticks_from(
+        m.section, least, m.material, project.system, beam=m.role in ("ridge beam", "purlin")
+    )
+    asked = [
+        (name, asked_of(project, m, parcels, sections, around, sections[name], memo))
+        for name in choices
+    ]
     able = [(name, a) for name, a in asked if a is not None]
     answers = _judged([a for _, a in able], memo)
     worst = [(a.worst[0] if a else math.inf, name) for (name, _), a in zip(able, answers)]
-    return next((name for ratio, name in worst if ratio <= NEARLY), min(worst, default=(0.0, m.section))[1])
+    return next(
+        (name for ratio, name in worst if ratio <= NEARLY), min(worst, default=(0.0, m.section))[1]
+    )
 
 
 STRUTS: Final[dict[System, tuple[str, ...]]] = {
-    "us": ("2x4", "2x6", "4x4", "4x6"), "metric": ("38x89", "38x140", "89x89", "89x140"),
-}  # fmt: skip
+    "us": ("2x4", "2x6", "4x4", "4x6"),
+    "metric": ("38x89", "38x140", "89x89", "89x140"),
+}
 """What struts may be cut from, the cheapest first (IRC 2021 R802.4.5: 2 by 4 at least)."""
 
 
 def _struts_from(
     project: Project, structure: Structure, path: LoadPath, sections: dict[str, Section]
 ) -> Iterable[tuple[HostName, str]]:
-    """Return per roof what its struts are cut from: the first that does for all of them, the largest where none does."""
+    """Per roof what its struts are cut from: the first that does for all of them, the
+    largest where none does."""
     for host in dict.fromkeys(m.host for m in structure.of("strut")):
         mine = [m for m in structure.of("strut") if m.host == host and any(path.onto.get(m.id, ()))]
         for name in STRUTS[project.system]:
-            checks = [c for m in mine for c in in_compression(m, sections[name], path.onto_most(m.id) or NOTHING)]
+            checks = [
+                c
+                for m in mine
+                for c in in_compression(m, sections[name], path.onto_most(m.id) or NOTHING)
+            ]
             if all(c.ratio <= NEARLY for c in checks) or name == STRUTS[project.system][-1]:
                 yield host, name
                 break
 
 
-def _valley_frames_from(project: Project, structure: Structure, around: Surroundings) -> Iterable[tuple[HostName, str]]:
-    """Return per roof what the frames it sets on another roof are cut from: the first that does for all of them, the largest
-    where none does. A roof whose trusses are cut from a section that was typed has its frames cut from it too."""
+def _valley_frames_from(
+    project: Project, structure: Structure, around: Surroundings
+) -> Iterable[tuple[HostName, str]]:
+    """Per roof what the frames it sets on another roof are cut from: the first that does for
+    all of them, the largest where none does. A roof whose trusses are cut from a section that was
+    typed has its frames cut from it too."""
     rafters = [m for m in structure.of("top chord") if is_valley_rafter(m)]
     for roof in project.roofs:
         mine = [m for m in rafters if m.host == HostName("roof", roof.id)]
@@ -452,40 +568,50 @@ def _valley_frames_from(project: Project, structure: Structure, around: Surround
 
 
 VALLEY_FRAMES: Final[dict[System, tuple[str, ...]]] = {
-    "us": ("2x4", "2x6", "2x8", "2x10"), "metric": ("38x89", "38x140", "38x184", "38x235"),
-}  # fmt: skip
+    "us": ("2x4", "2x6", "2x8", "2x10"),
+    "metric": ("38x89", "38x140", "38x184", "38x235"),
+}
 """What frames set on another roof may be cut from, the cheapest first."""
 
 
 def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) -> float:
-    """Return the plumb cut of the rafters that meet a hip, valley or ridge, mm (IRC 2021 R802.3)."""
+    """The plumb cut of the rafters that meet a hip, valley or ridge, mm (IRC 2021
+    R802.3)."""
     mine = {(r.section, r.slope) for r in structure.of("rafter") if r.host == m.host}
     return max((sections[name].depth * math.hypot(1.0, slope) for name, slope in mine), default=0.0)
 
 
-def _sticks_from(section: str, least: float, material: str, system: System, *, beam: bool) -> tuple[str, ...]:
-    """Return the sections a hip may be cut from, the cheapest first: boards as deep as the rafters' plumb cut, in any number
-    of plies; a ridge beam or purlin from glued timber as well."""
+def _sticks_from(
+    section: str, least: float, material: str, system: System, *, beam: bool
+) -> tuple[str, ...]:
+    """The sections a hip may be cut from, the cheapest first: boards as deep as the rafters'
+    plumb cut, in any number of plies; a ridge beam or purlin from glued timber as well."""
     sections = sections_of(system, ())
     own, grade = sections[section], material.partition(" ")[2]
     thick = own.breadth / own.plies
     alike = [
-        s for s in sections.values()
-        if s.depth >= least - 1.0 and (
-            (s.product is None and abs(s.breadth / s.plies - thick) < 0.5) or (beam and s.family in ("lvl", "glulam"))
+        s
+        for s in sections.values()
+        if s.depth >= least - 1.0
+        and (
+            (s.product is None and abs(s.breadth / s.plies - thick) < 0.5)
+            or (beam and s.family in ("lvl", "glulam"))
         )
-    ] or [own]  # fmt: skip
-    return tuple(s.name for s in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.plies, s.depth)))
+    ] or [own]
+    return tuple(
+        s.name for s in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.plies, s.depth))
+    )
 
 
 def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
-    """Return a piece's section with another number of plies; its own where there is none."""
+    """A piece's section with another number of plies; its own where there is none."""
     name = m.section.split("-", 1)[1] if m.section[:2] in ("2-", "3-", "4-") else m.section
     return sections.get(name if n == 1 else f"{n}-{name}", sections[m.section])
 
 
 def _by_plies(part: Part) -> tuple[Member, ...]:
-    """Return the members whose plies come out by calculation: trimmers, headers, and doubles under walls.
+    """The members whose plies come out by calculation: trimmers, headers, and doubles under
+    walls.
 
     Rafters beside an opening are doubled whatever they carry.
     """

@@ -1,8 +1,8 @@
 """The column of levels: what each floor is built up to, and levels that follow from it.
 
-A floor's level is where its joists bear, plus sill where they lie on a foundation, plus joist depth, plus subfloor. Of the
-two levels between which a floor lies, the one that is not held follows; where both are held and the sum does not come out,
-the fit list says by how much.
+A floor's level is where its joists bear, plus sill where they lie on a foundation, plus joist
+depth, plus subfloor. Of the two levels between which a floor lies, the one that is not held
+follows; where both are held and the sum does not come out, the fit list says by how much.
 """
 
 from typing import Final
@@ -31,26 +31,32 @@ class Part(msgspec.Struct, frozen=True):
 
 
 class ColumnSum(msgspec.Struct, frozen=True):
-    """What is built up from one level to another: the sum of the parts against the distance between the levels, mm."""
+    """What is built up from one level to another: the sum of the parts against the distance between
+    the levels, mm."""
 
     floor: str
     under: str
     top: str
     parts: tuple[Part, ...]
     over: float
-    """How much the levels leave over what is built: a gap where positive, an overlap where negative."""
+    """How much the levels leave over what is built: a gap where positive, an overlap where
+    negative."""
 
 
 def column_sums(project: Project, memo: Memo) -> tuple[ColumnSum, ...]:
-    """Return the sum for each joist floor, from the lowest up."""
+    """The sum for each joist floor, from the lowest up."""
     sizes = sizes_of(project, memo)
     found = []
     for floor in project.floors:
         parts = _parts(project, floor, sizes.get(HostName("floor", floor.id)), memo)
         if parts:
-            distance = level(project, floor.level).elevation - level(project, floor.bears_on).elevation
+            distance = (
+                level(project, floor.level).elevation - level(project, floor.bears_on).elevation
+            )
             over = distance - sum(p.depth for p in parts)
-            found.append(ColumnSum(floor.id, floor.bears_on, floor.level, parts, round(over, 6) + 0.0))
+            found.append(
+                ColumnSum(floor.id, floor.bears_on, floor.level, parts, round(over, 6) + 0.0)
+            )
     return tuple(sorted(found, key=lambda s: level(project, s.under).elevation))
 
 
@@ -61,7 +67,8 @@ PLATE: Final = 1.5 * INCH
 
 
 def storey_sums(project: Project) -> tuple[ColumnSum, ...]:
-    """Return for each storey of framed walls what is built up from its floor to the plate: plates, and studs between."""
+    """For each storey of framed walls what is built up from its floor to the plate: plates,
+    and studs between."""
     found = []
     for base in column(project):
         walls = [w for w in project.walls if w.base == base.id]
@@ -71,7 +78,11 @@ def storey_sums(project: Project) -> tuple[ColumnSum, ...]:
             plate = PLATE if project.system == "us" else 38.0
             studs = height - PLATES * plate
             if studs > 0:
-                parts = (Part("bottom plate", plate), Part("studs", round(studs, 6)), Part("two top plates", 2 * plate))
+                parts = (
+                    Part("bottom plate", plate),
+                    Part("studs", round(studs, 6)),
+                    Part("two top plates", 2 * plate),
+                )
                 found.append(ColumnSum("", base.id, top, parts, 0.0))
     return tuple(found)
 
@@ -95,7 +106,8 @@ def _parts(project: Project, floor: FloorArea, sized: object, memo: Memo) -> tup
 
 
 def follow(project: Project, memo: Memo) -> Project:
-    """Move the levels that are not held to what is built up to them; where that cannot be, all stay as they are."""
+    """Move the levels that are not held to what is built up to them; where that cannot be, all stay
+    as they are."""
     if all(x.held for x in project.levels):
         return project
     after = project
@@ -117,8 +129,8 @@ def follow(project: Project, memo: Memo) -> Project:
 
 
 def _for_the_deepest(project: Project, free: Level, memo: Memo) -> float | None:
-    """Return where a level goes that floors hang on: to the deepest of them, so that none reaches past it. What a shallower one
-    leaves over is told as a gap."""
+    """Where a level goes that floors hang on: to the deepest of them, so that none reaches
+    past it. What a shallower one leaves over is told as a gap."""
     wanted = []
     for item in column_sums(project, memo):
         floor = next(f for f in project.floors if f.id == item.floor)
@@ -140,5 +152,8 @@ def _with_locked(project: Project, item: Level, to: float) -> Project:
     by, along = to - item.elevation, moves_along(project, item)
     return checked(
         project,
-        levels=tuple(replace(x, elevation=round(x.elevation + by, 6)) if x.id in along else x for x in project.levels),
+        levels=tuple(
+            replace(x, elevation=round(x.elevation + by, 6)) if x.id in along else x
+            for x in project.levels
+        ),
     )

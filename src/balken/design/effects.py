@@ -1,7 +1,9 @@
-"""What loads do to beams, headers, trimmers and joists that carry more than their strip of floor: any supports, any loads.
+"""What loads do to beams, headers, trimmers and joists that carry more than their strip of floor:
+any supports, any loads.
 
-Live load stands on every set of spans that makes an effect worst (ASCE 7-16, 4.3.3): at each place the loads that add to it
-count, those that take from it do not. Members side by side are solved together, whatever they are made of.
+Live load stands on every set of spans that makes an effect worst (ASCE 7-16, 4.3.3): at each place
+the loads that add to it count, those that take from it do not. Members side by side are solved
+together, whatever they are made of.
 """
 
 from collections.abc import Sequence
@@ -22,7 +24,8 @@ from balken.model.memo import Memo
 
 
 class Loaded(msgspec.Struct, frozen=True, gc=False):
-    """One member with all it carries: what its moments and shears follow from, whatever it is made of."""
+    """One member with all it carries: what its moments and shears follow from, whatever it is made
+    of."""
 
     member: Member
     area: Cases
@@ -30,7 +33,8 @@ class Loaded(msgspec.Struct, frozen=True, gc=False):
 
 
 class Effects(msgspec.Struct, frozen=True):
-    """What the loads do to a member, per combination (K) and span: N mm, N; deflections times EI, N mm³."""
+    """What the loads do to a member, per combination (K) and span: N mm, N; deflections times EI, N
+    mm³."""
 
     combinations: tuple[Combination, ...]
     sagging: Floats
@@ -54,7 +58,8 @@ class Effects(msgspec.Struct, frozen=True):
 
 
 class Diagram(msgspec.Struct, frozen=True):
-    """What is drawn along a member: stations, and the least and greatest shear, moment and deflection there."""
+    """What is drawn along a member: stations, and the least and greatest shear, moment and
+    deflection there."""
 
     x: tuple[float, ...]
     shear: tuple[tuple[float, float], ...]
@@ -70,13 +75,18 @@ def effects_of(loaded: Sequence[Loaded], memo: Memo) -> list[Effects | None]:
         groups.setdefault((len(span_marks(one.member)) - 1, tuple(_cases(one))), []).append(i)
     for (spans, cases), group in groups.items():
         for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1, memo):
-            for i, made in zip(mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)):
+            for i, made in zip(
+                mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)
+            ):
                 found[group[i]] = made
     return [found.get(i) for i in range(len(loaded))]
 
 
-def _worked(group: list[Loaded], spans: int, cases: int, memo: Memo) -> list[tuple[Worked, tuple[int, ...]]]:
-    """Solve a group for its first cases with EI = 1; where one of them cannot stand, each by itself."""
+def _worked(
+    group: list[Loaded], spans: int, cases: int, memo: Memo
+) -> list[tuple[Worked, tuple[int, ...]]]:
+    """Solve a group for its first cases with EI = 1; where one of them cannot stand, each by
+    itself."""
     made = [beam_of(a.member, a.area, a.parcels, memo, by_span=True)[0] for a in group]
     try:
         return [(w, w.order) for w in work(made, cases * spans)]
@@ -104,7 +114,9 @@ class AtPlaces(msgspec.Struct, frozen=True):
     shear: Floats
 
 
-def at_some_places(one: Loaded, places: Sequence[float], combinations: Sequence[Combination]) -> AtPlaces | None:
+def at_some_places(
+    one: Loaded, places: Sequence[float], combinations: Sequence[Combination]
+) -> AtPlaces | None:
     """What loads do at places along one member, mm from its start; None where it cannot stand."""
     spans = len(span_marks(one.member)) - 1
     cases = _cases(one)
@@ -130,13 +142,15 @@ def _alone(beam: Beam, cases: int) -> list[Worked]:
 
 
 def _cases(one: Loaded) -> list[int]:
-    """Return the cases that are not nothing."""
+    """The cases that are not nothing."""
     own = [a * one.member.area + q * one.member.reach for a, q in zip(one.area, one.member.line)]
-    return [c for c in range(len(CASES)) if c == 0 or own[c] or any(p.forces[c] for p in one.parcels)]
+    return [
+        c for c in range(len(CASES)) if c == 0 or own[c] or any(p.forces[c] for p in one.parcels)
+    ]
 
 
 def combinations_for_cases(loaded: Sequence[int]) -> tuple[Combination, ...]:
-    """Return the combinations whose loads are all there, one of each sum."""
+    """The combinations whose loads are all there, one of each sum."""
     found = []
     for c in COMBINATIONS:
         if all(not f or i in loaded for i, f in enumerate(c.factors)):
@@ -144,7 +158,9 @@ def combinations_for_cases(loaded: Sequence[int]) -> tuple[Combination, ...]:
     return tuple(found)
 
 
-def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int, ...]) -> list[Effects]:
+def _effects(
+    worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int, ...]
+) -> list[Effects]:
     combos = combinations_for_cases(loaded)
     d = worked.drawn
     held = [i for i, h in enumerate(worked.batch.holds) if h != "free"]
@@ -159,39 +175,70 @@ def _effects(worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int,
         part = np.where(np.arange(len(factors)) == 0, 0.0, factors)
         live = np.maximum(*_peaks_by_span(d.x, (d.sag, d.sag), d.slope, part, marks))
         shear = np.maximum(*(np.maximum(h, -low).max(axis=1) for low, h in (low_v, high_v)))
-        rows.append((sagging, hogging, _over_supports(d.x, d.moment, factors, marks), shear, live, sag, high_r, low_r))
+        rows.append(
+            (
+                sagging,
+                hogging,
+                _over_supports(d.x, d.moment, factors, marks),
+                shear,
+                live,
+                sag,
+                high_r,
+                low_r,
+            )
+        )
     columns = [np.stack([row[c] for row in rows], axis=1) for c in range(8)]
     least = columns[7].min(axis=1)
     return [
         Effects(
-            combos, columns[0][i], columns[1][i], columns[2][i], columns[3][i], columns[4][i], columns[5][i], columns[6][i],
-            least[i], np.diff(marks[i]), _overhangs(one.member, spans), _pointed(one, marks[i]),
+            combos,
+            columns[0][i],
+            columns[1][i],
+            columns[2][i],
+            columns[3][i],
+            columns[4][i],
+            columns[5][i],
+            columns[6][i],
+            least[i],
+            np.diff(marks[i]),
+            _overhangs(one.member, spans),
+            _pointed(one, marks[i]),
         )
         for i, one in enumerate(group)
-    ]  # fmt: skip
+    ]
 
 
 def _by_case(combo: Combination, spans: int) -> Floats:
-    """Factors of the columns that were solved: the dead load whole, every other case span by span."""
-    return np.array([combo.factors[0], *[0.0] * (spans - 1), *(f for f in combo.factors[1:] for _ in range(spans))])
+    """Factors of the columns that were solved: the dead load whole, every other case span by
+    span."""
+    return np.array(
+        [
+            combo.factors[0],
+            *[0.0] * (spans - 1),
+            *(f for f in combo.factors[1:] for _ in range(spans)),
+        ]
+    )
 
 
 def _overhangs(member: Member, spans: int) -> NDArray[np.bool_]:
-    """Tell which spans of a member are overhangs: those before the first and after the last support."""
+    """Which spans of a member are overhangs: those before the first and after the last
+    support."""
     rests = apart(member.supports)
     marks = span_marks(member)
-    return np.array([marks[s] < rests[0].at - 1e-6 or marks[s] > rests[-1].at - 1e-6 for s in range(spans)])
+    return np.array(
+        [marks[s] < rests[0].at - 1e-6 or marks[s] > rests[-1].at - 1e-6 for s in range(spans)]
+    )
 
 
 def _pointed(one: Loaded, marks: Floats) -> NDArray[np.bool_]:
-    """Tell on which spans of a member something stands at one place."""
+    """On which spans of a member something stands at one place."""
     at = laid_on(one.member, one.parcels, Memo()).at
     return np.array([bool(((at > a - TOUCH) & (at < b + TOUCH)).any()) for a, b in pairwise(marks)])
 
 
 def _chosen(values: Floats, factors: Floats, sign: float, by: Floats) -> Floats:
-    """Sum of a result over the dead load and those other columns that add to another result (``by``) with a sign: what they
-    bring when each variable load may stand on each span or not."""
+    """Sum of a result over the dead load and those other columns that add to another result
+    (``by``) with a sign: what they bring when each variable load may stand on each span or not."""
     shape = (-1,) + (1,) * (values.ndim - 1)
     f = factors[: len(values)].reshape(shape)
     counts = f * sign * by > 0
@@ -201,12 +248,16 @@ def _chosen(values: Floats, factors: Floats, sign: float, by: Floats) -> Floats:
 
 
 def _envelope(values: Floats, factors: Floats) -> tuple[Floats, Floats]:
-    """The least and the greatest of a result when each variable load may stand on each span or not."""
+    """The least and the greatest of a result when each variable load may stand on each span or
+    not."""
     return _chosen(values, factors, -1.0, values), _chosen(values, factors, 1.0, values)
 
 
-def _peaks_by_span(x: Floats, values: Pair, grows: Pair, factors: Floats, marks: Floats) -> tuple[Floats, Floats]:
-    """The greatest of a result within each span and of its opposite, (B, spans), followed by cubics between stations.
+def _peaks_by_span(
+    x: Floats, values: Pair, grows: Pair, factors: Floats, marks: Floats
+) -> tuple[Floats, Floats]:
+    """The greatest of a result within each span and of its opposite, (B, spans), followed by cubics
+    between stations.
 
     Args:
         x: stations (B, S).
@@ -220,7 +271,8 @@ def _peaks_by_span(x: Floats, values: Pair, grows: Pair, factors: Floats, marks:
     middle = before + after
     found = []
     for sign in (1.0, -1.0):
-        # Within a gap the same loads count all along, those that add to the middle of it; at stations those that add there.
+        # Within a gap the same loads count all along, those that add to the middle of it; at
+        # stations those that add there.
         curve = [sign * _chosen(v, factors, sign, middle) for v in (after, before, growing, grown)]
         high, _ = peaks_between(x, *curve)
         ends = [sign * _chosen(v, factors, sign, v) for v in (after, before)]
@@ -252,9 +304,14 @@ def _over_supports(x: Floats, moments: Pair, factors: Floats, marks: Floats) -> 
 
 
 def _diagram(
-    x: Floats, moments: Floats, shears: Floats, sags: Floats, combos: Sequence[Combination], spans: int
+    x: Floats,
+    moments: Floats,
+    shears: Floats,
+    sags: Floats,
+    combos: Sequence[Combination],
+    spans: int,
 ) -> Diagram:
-    """Return the envelope over all combinations along one member."""
+    """The envelope over all combinations along one member."""
     lows: dict[str, Floats] = {}
     highs: dict[str, Floats] = {}
     for combo in combos:

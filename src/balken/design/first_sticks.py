@@ -1,7 +1,8 @@
-"""What hips are cut from before the rafters on them are known: under the load of the planes beside them.
+"""What hips are cut from before the rafters on them are known: under the load of the planes beside
+them.
 
-A first guess that is mostly the last word: the building is framed with it, the loads are followed, and where they ask for
-another section it is framed once more.
+A first guess that is mostly the last word: the building is framed with it, the loads are followed,
+and where they ask for another section it is framed once more.
 """
 
 import math
@@ -33,9 +34,13 @@ STATIONS: Final = 12
 """So many loads stand for what lies along a hip."""
 
 
-def first_sticks(project: Project, sizes: dict[HostName, Sized], memo: Memo) -> dict[HostName, tuple[CutFrom, ...]]:
-    """Return per roof of rafters what its hips are taken to be cut from."""
-    framed = [r for r in project.roofs if r.framing == "rafters" and HostName("roof", r.id) in sizes]
+def first_sticks(
+    project: Project, sizes: dict[HostName, Sized], memo: Memo
+) -> dict[HostName, tuple[CutFrom, ...]]:
+    """Per roof of rafters what its hips are taken to be cut from."""
+    framed = [
+        r for r in project.roofs if r.framing == "rafters" and HostName("roof", r.id) in sizes
+    ]
     shapes = shapes_of(project, {host: s.size for host, s in sizes.items()}, memo) if framed else {}
     found = {}
     for roof in framed:
@@ -48,11 +53,13 @@ def first_sticks(project: Project, sizes: dict[HostName, Sized], memo: Memo) -> 
 
 
 def _read_by(project: Project, roof: RoofArea) -> Project:
-    """Return a project with nothing but what the checks of a roof read."""
+    """A project with nothing but what the checks of a roof read."""
     return Project(project.format, "", project.system, products=project.products, roofs=(roof,))
 
 
-def _first(project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size) -> tuple[CutFrom, ...]:
+def _first(
+    project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size
+) -> tuple[CutFrom, ...]:
     sections = sections_of(project.system, project.products)
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
@@ -74,10 +81,10 @@ def _first(project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: S
 
 
 def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Iterable[Parcel]:
-    """Return what jacks bring to a hip: half of what lies on the planes between it and the eaves.
+    """What jacks bring to a hip: half of what lies on the planes between it and the eaves.
 
-    At the run s of a hip that lies at an angle to the eaves ends a jack of the length s sin a; a stretch ds takes up ds cos a
-    of the eaves.
+    At the run s of a hip that lies at an angle to the eaves ends a jack of the length s sin a; a
+    stretch ds takes up ds cos a of the eaves.
     """
     low, high = apart(m.supports)[0].at, apart(m.supports)[-1].at
     length = high - low
@@ -95,4 +102,6 @@ def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Itera
             s = length * (k + 0.5) / STATIONS
             area = s * sine / 2 * cosine * length / STATIONS
             x, y = add((m.start[0], m.start[1]), stick.way, low + s)
-            yield Parcel(x, y, (loads[0] * area, loads[1] * area, loads[2] * area, loads[3] * area), jacks)
+            yield Parcel(
+                x, y, (loads[0] * area, loads[1] * area, loads[2] * area, loads[3] * area), jacks
+            )

@@ -1,7 +1,8 @@
-"""What all checks in the ground share: which foundation a member belongs to, and the greatest service and strength loads.
+"""What all checks in the ground share: which foundation a member belongs to, and the greatest
+service and strength loads.
 
-A project in feet and inches goes by ACI 318-19 and the IRC, a metric one by EN 1992-1-1 and by EN 1997-1 with a presumed
-resistance of the soil.
+A project in feet and inches goes by ACI 318-19 and the IRC, a metric one by EN 1992-1-1 and by EN
+1997-1 with a presumed resistance of the soil.
 """
 
 from typing import Final
@@ -19,36 +20,40 @@ WIDTH_MODULE: Final = {"us": 2 * INCH, "metric": 50.0}
 
 
 def run_of(project: Project, member: Member) -> FoundationRun:
-    """Return the foundation a member belongs to."""
+    """The foundation a member belongs to."""
     return next(r for r in project.runs if HostName("run", r.id) == member.host)
 
 
 def wall_over(member: Member) -> str:
-    """Return the key of the wall a piece of a foundation runs under."""
+    """The key of the wall a piece of a foundation runs under."""
     return whole(member.id.row)
 
 
 def service_combinations(project: Project) -> tuple[Combination, ...]:
-    """Combinations that the pressure on soil is held against: allowable stress of ASCE 7-16 2.4.1, or the characteristic
-    combination of EN 1990 6.14b."""
+    """Combinations that the pressure on soil is held against: allowable stress of ASCE 7-16 2.4.1,
+    or the characteristic combination of EN 1990 6.14b."""
     return COMBINATIONS if project.system == "us" else CHARACTERISTIC
 
 
 def service(forces: tuple[float, ...], project: Project) -> tuple[float, str]:
-    """Return the greatest force of the service combinations, N, and its name."""
+    """The greatest force of the service combinations, N, and its name."""
     combos = service_combinations(project)
-    sums = [(sum(f * c for f, c in zip(forces, combo.factors)), -i) for i, combo in enumerate(combos)]
+    sums = [
+        (sum(f * c for f, c in zip(forces, combo.factors)), -i) for i, combo in enumerate(combos)
+    ]
     most, i = max(sums)
     return most, combos[-i].name
 
 
-def strength_combinations(project: Project) -> tuple[tuple[str, tuple[float, float, float, float]], ...]:
+def strength_combinations(
+    project: Project,
+) -> tuple[tuple[str, tuple[float, float, float, float]], ...]:
     """Names and factors of the combinations that concrete in the ground is held against."""
     return aci_pads.COMBINATIONS if project.system == "us" else ec2_pads.COMBINATIONS
 
 
 def factored(forces: tuple[float, ...], project: Project) -> tuple[float, str]:
-    """Return the greatest force of the strength combinations, N, and its name."""
+    """The greatest force of the strength combinations, N, and its name."""
     combos = strength_combinations(project)
     return max((sum(f * c for f, c in zip(forces, factors)), name) for name, factors in combos)
 

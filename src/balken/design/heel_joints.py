@@ -1,7 +1,9 @@
-"""Nails of the joint between a rafter and the tie at its heel: a second opinion beside the force, by the table of the code.
+"""Nails of the joint between a rafter and the tie at its heel: a second opinion beside the force,
+by the table of the code.
 
-International Residential Code 2015, table R802.5.1(9), "Rafter/ceiling joist heel joint connections": 16d common nails,
-for ties on the plates. Typed in from memory; its tests hold it against the statics it was made by.
+International Residential Code 2015, table R802.5.1(9), "Rafter/ceiling joist heel joint
+connections": 16d common nails, for ties on the plates. Typed in from memory; its tests hold it
+against the statics it was made by.
 """
 
 from bisect import bisect_left, bisect_right
@@ -36,12 +38,13 @@ NAILS: Final = {
     (12, 12): ((3, 3, 3, 3), (3, 3, 3, 3), (3, 3, 3, 4), (3, 3, 4, 5)),
     (12, 16): ((3, 3, 4, 4), (3, 3, 3, 4), (3, 3, 4, 5), (3, 4, 5, 7)),
     (12, 24): ((3, 4, 4, 5), (3, 3, 4, 6), (3, 4, 6, 8), (3, 6, 8, 10)),
-}  # fmt: skip
+}
 """By slope and spacing: a row for each load of snow, with a figure for each span."""
 
 
 def heel_nails(slope: float, spacing: float, snow: float, span: float) -> int | None:
-    """Return how many 16d common nails a heel joint takes by the table; None for what lies outside it.
+    """How many 16d common nails a heel joint takes by the table; None for what lies outside
+    it.
 
     Args:
         slope: rise over run.

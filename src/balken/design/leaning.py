@@ -1,7 +1,9 @@
-"""Rafters and hips that lean on others across a ridge board: the thrust along them, together with bending (NDS-2018 3.9.2).
+"""Rafters and hips that lean on others across a ridge board: the thrust along them, together with
+bending (NDS-2018 3.9.2).
 
-At the top of a rafter that no beam holds up, its end reaction R is held by thrust along the rafters that meet there: half way
-down it is R / sin θ (statics of a pair with a hinge at its head). A tie above the plates has a shorter arm and is pulled harder.
+At the top of a rafter that no beam holds up, its end reaction R is held by thrust along the rafters
+that meet there: half way down it is R / sin θ (statics of a pair with a hinge at its head). A tie
+above the plates has a shorter arm and is pulled harder.
 """
 
 import math
@@ -49,7 +51,8 @@ def thrust_share(slope: float, rise: float, tie_up: float) -> float:
 
 
 def push_on(member: Member, section: Section, tie_up: float) -> Push | None:
-    """What pushes along a member that leans; None where it does not, or has no values of its own."""
+    """What pushes along a member that leans; None where it does not, or has no values of its
+    own."""
     if not leans(member) or member.slope <= 0 or len(member.supports) < 2:
         return None
     strength = compression_values(member, section)
@@ -64,12 +67,15 @@ def push_on(member: Member, section: Section, tie_up: float) -> Push | None:
 
 
 def compression_values(member: Member, section: Section) -> tuple[float, float] | None:
-    """Fc with its size factor, and E′min in the plane of bending, N/mm²; None where there are none."""
+    """Fc with its size factor, and E′min in the plane of bending, N/mm²; None where there are
+    none."""
     if section.product is not None:
         return (section.product.fc, section.product.e_min) if section.product.fc else None
     species, _, grade = member.material.partition(" ")
     try:
-        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+        value = adjusted(
+            reference(species, grade, section.nominal), species, grade, section.nominal
+        )
     except NoValueError:
         return None
     return value.fc, value.e_min
@@ -111,7 +117,13 @@ def push_check(push: Push, effects: Effects, bending: list[float]) -> Check:
         Step("P", force, "force", how="R / sin θ, along it, at its middle"),
         Step("A", push.area, "steel"),
         Step("Fc*", push.fc * combo.duration, "stress", "NDS 3.7.1"),
-        Step("ℓe / d", push.slender, "factor", "NDS 3.7.1.3", "in the plane of the roof the sheathing holds it"),
+        Step(
+            "ℓe / d",
+            push.slender,
+            "factor",
+            "NDS 3.7.1.3",
+            "in the plane of the roof the sheathing holds it",
+        ),
         Step("fb / Fb′", bending[k], "factor", "NDS 3.3"),
     )
     return Check("Thrust and bending", ratio, combo.name, "NDS 3.9.2", steps)

@@ -1,7 +1,8 @@
-"""A valid project is always worked out: what cannot be is left out, found by leaving out less and less, and named.
+"""A valid project is always worked out: what cannot be is left out, found by leaving out less and
+less, and named.
 
-Faults of this kind are the program's own. They are told in the fit list beside everything else that was worked out, instead of
-taking all of it away.
+Faults of this kind are the program's own. They are told in the fit list beside everything else that
+was worked out, instead of taking all of it away.
 """
 
 from collections.abc import Callable, Iterator
@@ -13,10 +14,18 @@ from balken.model.names import HostKind, HostName, Rest
 from balken.model.project import Project
 
 KINDS: Final[tuple[tuple[str, HostKind], ...]] = (
-    ("roofs", "roof"), ("floors", "floor"), ("bays", "bay"), ("beams", "beam"), ("added", "floor"), ("bores", "floor"),
-    ("changes", "floor"), ("point_supports", "support"), ("runs", "run"),
-)  # fmt: skip
-"""Lists of a project whose records may be left out, and the kind of their hosts; the likeliest first."""
+    ("roofs", "roof"),
+    ("floors", "floor"),
+    ("bays", "bay"),
+    ("beams", "beam"),
+    ("added", "floor"),
+    ("bores", "floor"),
+    ("changes", "floor"),
+    ("point_supports", "support"),
+    ("runs", "run"),
+)
+"""Lists of a project whose records may be left out, and the kind of their hosts; the likeliest
+first."""
 MOST_TRIED: Final = 64
 """So often it is tried to leave out less."""
 
@@ -58,7 +67,9 @@ def worked_out_in_part(
     return work(replace(project, **nothing)), (LeftOut(None, why),)
 
 
-def _singly(project: Project, kind: str, work: Callable[[Project], Result]) -> Iterator[tuple[Any, Result]]:
+def _singly(
+    project: Project, kind: str, work: Callable[[Project], Result]
+) -> Iterator[tuple[Any, Result]]:
     """Try to leave out one record alone."""
     records = getattr(project, kind)
     for i, record in enumerate(records[:MOST_TRIED]):
@@ -75,6 +86,7 @@ def _try(work: Callable[[Project], Result], project: Project) -> Result | None:
 
 
 def _name(kind: HostKind, record: Any) -> Rest:
-    """What a record is the record of: a change or a hole of its member, a piece added by hand of its host."""
+    """What a record is the record of: a change or a hole of its member, a piece added by hand of
+    its host."""
     named: Rest | None = getattr(record, "member", None) or getattr(record, "host", None)
     return named or HostName(kind, record.id)

@@ -1,4 +1,5 @@
-"""What holes, notches and birdsmouths leave of a bending member (NDS-2018 3.2.3, 3.4.3.2; statics of the net section)."""
+"""What holes, notches and birdsmouths leave of a bending member (NDS-2018 3.2.3, 3.4.3.2; statics
+of the net section)."""
 
 import math
 from collections.abc import Sequence
@@ -17,7 +18,8 @@ from balken.model.project import Bore
 
 
 class Neck(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What the birdsmouth of a rafter leaves of its depth over the plate, mm, and how far the tail reaches past it in plan."""
+    """What the birdsmouth of a rafter leaves of its depth over the plate, mm, and how far the tail
+    reaches past it in plan."""
 
     depth: float
     tail: float
@@ -28,7 +30,8 @@ END: Final = 1.0
 
 
 def net_modulus(breadth: float, depth: float, bore: Bore) -> float:
-    """Section modulus that a hole or notch leaves, mm³: a notch leaves a shallower piece, a hole the whole less its strip."""
+    """Section modulus that a hole or notch leaves, mm³: a notch leaves a shallower piece, a hole
+    the whole less its strip."""
     if bore.kind == "notch":
         left = max(0.0, depth - bore.size)
         return breadth * left**2 / 6
@@ -41,8 +44,8 @@ def net_modulus(breadth: float, depth: float, bore: Bore) -> float:
 def net_shear(depth: float, bore: Bore, to_end: float) -> float:
     """What a hole or notch leaves of the shear a piece resists, as a share (NDS-2018 3.4.3.2).
 
-    A notch at an end, in the edge that is in tension: (dₙ / d)·(dₙ / d)². A hole, or a notch away from the ends: net depth
-    over depth.
+    A notch at an end, in the edge that is in tension: (dₙ / d)·(dₙ / d)². A hole, or a notch away
+    from the ends: net depth over depth.
 
     Args:
         depth: of the piece, mm.
@@ -53,8 +56,11 @@ def net_shear(depth: float, bore: Bore, to_end: float) -> float:
     return left**3 if bore.kind == "notch" and to_end <= END * depth else left
 
 
-def bored_check(bores: Sequence[Bore], loaded: Loaded, strength: Strength, effects: Effects) -> Check | None:
-    """Check of the worst hole or notch of a member: bending on the net section and shear past it; None where none lies on it."""
+def bored_check(
+    bores: Sequence[Bore], loaded: Loaded, strength: Strength, effects: Effects
+) -> Check | None:
+    """Check of the worst hole or notch of a member: bending on the net section and shear past it;
+    None where none lies on it."""
     member = loaded.member
     inside = sorted((b for b in bores if 0 <= b.at <= member.reach), key=lambda b: (b.at, b.id))
     if not inside or not strength.fb:
@@ -73,7 +79,12 @@ def bored_check(bores: Sequence[Bore], loaded: Loaded, strength: Strength, effec
 
 
 def _of_one(
-    bore: Bore, to_end: float, at: AtPlaces, p: int, s: Strength, combinations: Sequence[Combination]
+    bore: Bore,
+    to_end: float,
+    at: AtPlaces,
+    p: int,
+    s: Strength,
+    combinations: Sequence[Combination],
 ) -> list[Check]:
     modulus = net_modulus(s.breadth, s.depth, bore)
     share = net_shear(s.depth, bore, to_end)
@@ -84,23 +95,27 @@ def _of_one(
     moment = float(max(at.sagging[k, p], at.hogging[k, p]))
     word = f"{bore.kind} {bore.id}"
     steps = (
-        Step("M", moment, "moment", how=f"at {word}"), Step("S net", modulus, "modulus", "NDS 3.2.3"),
-        Step("Fb", s.fb, "stress"), Step("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
-    )  # fmt: skip
+        Step("M", moment, "moment", how=f"at {word}"),
+        Step("S net", modulus, "modulus", "NDS 3.2.3"),
+        Step("Fb", s.fb, "stress"),
+        Step("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
+    )
     found = [Check("Notches and holes", ratio, combinations[k].name, "NDS 3.2.3", steps)]
     cut = at.shear[:, p] / durations
     k = int(cut.argmax())
     ratio = float(cut[k]) / (s.shear * share) if share > 0 else math.inf
     steps = (
-        Step("V", float(at.shear[k, p]), "force", how=f"at {word}"), Step("V whole", s.shear, "force"),
+        Step("V", float(at.shear[k, p]), "force", how=f"at {word}"),
+        Step("V whole", s.shear, "force"),
         Step("left", share, "factor", "NDS 3.4.3.2", "(dn / d)³ at an end, else dn / d"),
         Step("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
-    )  # fmt: skip
+    )
     return [*found, Check("Notches and holes", ratio, combinations[k].name, "NDS 3.4.3.2", steps)]
 
 
 def neck_of(member: Member, depth: float) -> Neck | None:
-    """What the birdsmouth leaves of a rafter over its plate; None where it has no tail past the plate.
+    """What the birdsmouth leaves of a rafter over its plate; None where it has no tail past the
+    plate.
 
     The seat is cut level: square to the rafter it takes seat · sin θ of its depth.
     """
@@ -119,7 +134,8 @@ SHORTEST: Final = 25.0
 
 
 def neck_check(neck: Neck, strength: Strength, effects: Effects) -> Check | None:
-    """Check of a tail as a cantilever over the birdsmouth: the section that the seat leaves (NDS-2018 3.2.3.1, 3.3)."""
+    """Check of a tail as a cantilever over the birdsmouth: the section that the seat leaves
+    (NDS-2018 3.2.3.1, 3.3)."""
     if not strength.fb or not effects.cantilever[0]:
         return None
     modulus = strength.breadth * neck.depth**2 / 6
@@ -136,4 +152,6 @@ def neck_check(neck: Neck, strength: Strength, effects: Effects) -> Check | None
         Step("Fb", strength.fb_hogging, "stress"),
         Step("CD", effects.combinations[k].duration, "factor", "NDS 2.3.2"),
     )
-    return Check("Tail over the birdsmouth", ratio, effects.combinations[k].name, "NDS 3.3, 3.2.3.1", steps)
+    return Check(
+        "Tail over the birdsmouth", ratio, effects.combinations[k].name, "NDS 3.3, 3.2.3.1", steps
+    )

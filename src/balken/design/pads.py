@@ -1,4 +1,5 @@
-"""Pads: soil under eccentric load, uplift, bending with its bars, one-way and punching shear; their sizes proposed."""
+"""Pads: soil under eccentric load, uplift, bending with its bars, one-way and punching shear; their
+sizes proposed."""
 
 import math
 from collections.abc import Iterable
@@ -37,7 +38,8 @@ POINT: Final = 100.0
 
 
 class OnPad(msgspec.Struct, frozen=True):
-    """What stands on a pad: the column's sides, mm, and how far its middle lies from the pad's, along the pad's sides."""
+    """What stands on a pad: the column's sides, mm, and how far its middle lies from the pad's,
+    along the pad's sides."""
 
     column: tuple[float, float]
     off: Point
@@ -45,12 +47,12 @@ class OnPad(msgspec.Struct, frozen=True):
 
 
 def support_of(project: Project, member: Member) -> PointSupport:
-    """Return the record of a post, pad or pier."""
+    """The record of a post, pad or pier."""
     return next(s for s in project.point_supports if s.id == member.host.key)
 
 
 def over_pads(structure: Structure) -> dict[MemberName, list[Member]]:
-    """Return the posts and piers that may stand on each pad, in any height."""
+    """The posts and piers that may stand on each pad, in any height."""
     found: dict[MemberName, list[Member]] = {}
     for m in structure.standing:
         for under in structure.about[m.id]:
@@ -60,7 +62,7 @@ def over_pads(structure: Structure) -> dict[MemberName, list[Member]]:
 
 
 def on_pad(project: Project, pad: Member, standing: Iterable[Member]) -> OnPad | None:
-    """Return which of the posts and piers stands on a pad, or None."""
+    """Which of the posts and piers stands on a pad, or None."""
     near = tuple((support_of(project, m), m) for m in standing if _on_top(m, pad))
     return _on_pad(support_of(project, pad), pad, near)
 
@@ -70,11 +72,13 @@ def _by_key(supports: tuple[PointSupport, ...]) -> dict[HostName, PointSupport]:
 
 
 def _on_top(m: Member, pad: Member) -> bool:
-    """Tell whether the foot of a post or pier is at a pad's top."""
+    """Whether the foot of a post or pier is at a pad's top."""
     return abs(m.start[2] - pad.end[2]) < 50.0
 
 
-def _on_pad(item: PointSupport, pad: Member, standing: tuple[tuple[PointSupport, Member], ...]) -> OnPad | None:
+def _on_pad(
+    item: PointSupport, pad: Member, standing: tuple[tuple[PointSupport, Member], ...]
+) -> OnPad | None:
     ring = pad.solid.plan()
     middle = place_of(pad)
     best: tuple[float, PointSupport, Member] | None = None
@@ -93,7 +97,8 @@ def _on_pad(item: PointSupport, pad: Member, standing: tuple[tuple[PointSupport,
 
 
 def sides_of_pad(item: PointSupport) -> tuple[float, float]:
-    """Return the sides a pad is checked with, mm: a round one as the square of its area (ACI 318-19 13.2.7.3 for columns)."""
+    """The sides a pad is checked with, mm: a round one as the square of its area (ACI 318-19
+    13.2.7.3 for columns)."""
     if item.round:
         side = item.size[0] * math.sqrt(math.pi) / 2
         return side, side
@@ -101,28 +106,45 @@ def sides_of_pad(item: PointSupport) -> tuple[float, float]:
 
 
 def pad_checks(
-    project: Project, structure: Structure, path: LoadPath, member: Member, standing: Iterable[Member], memo: Memo
+    project: Project,
+    structure: Structure,
+    path: LoadPath,
+    member: Member,
+    standing: Iterable[Member],
+    memo: Memo,
 ) -> tuple[Check, ...]:
-    """Return the checks of a pad under one of the posts and piers: soil, uplift, bending with its bars, one-way and
-    punching shear."""
+    """The checks of a pad under one of the posts and piers: soil, uplift, bending with its
+    bars, one-way and punching shear."""
     own = structure.volume(member) * project.site.concrete
     forces = path.soil_most(member.id, (own, 0.0, 0.0, 0.0))
     records = memo(_by_key, project.point_supports)
     item = records[member.host]
-    above = memo.small(_on_pad, item, member, tuple([(records[m.host], m) for m in standing if _on_top(m, member)]))
+    above = memo.small(
+        _on_pad, item, member, tuple([(records[m.host], m) for m in standing if _on_top(m, member)])
+    )
     return memo.small(
-        _checks_on, memo.small(_bare, project.system, project.site), item, above, own, forces,
+        _checks_on,
+        memo.small(_bare, project.system, project.site),
+        item,
+        above,
+        own,
+        forces,
         member.end[2] - member.start[2],
-    )  # fmt: skip
+    )
 
 
 def _bare(system: System, site: Site) -> Project:
-    """Return all that the codes ask of a project."""
+    """All that the codes ask of a project."""
     return Project(FORMAT, "", system, site=site)
 
 
 def _checks_on(
-    project: Project, item: PointSupport, above: OnPad | None, own: float, forces: tuple[float, ...], thick: float
+    project: Project,
+    item: PointSupport,
+    above: OnPad | None,
+    own: float,
+    forces: tuple[float, ...],
+    thick: float,
 ) -> tuple[Check, ...]:
     sides = sides_of_pad(item)
     off = above.off if above else (0.0, 0.0)
@@ -130,9 +152,18 @@ def _checks_on(
     checks = [_soil_under_pad(project, item, sides, forces, carried, off)]
     if item.uplift:
         held = 0.6 * forces[0]
-        steps = (Step("0.6 D", held, "force", "ASCE 7-16 2.4.1"), Step("W", item.uplift, "force", how="typed"))
+        steps = (
+            Step("0.6 D", held, "force", "ASCE 7-16 2.4.1"),
+            Step("W", item.uplift, "force", how="typed"),
+        )
         checks.append(
-            Check("Uplift", item.uplift / held if held > 0 else math.inf, "0.6D − W", "ASCE 7-16 2.4.1", steps)
+            Check(
+                "Uplift",
+                item.uplift / held if held > 0 else math.inf,
+                "0.6D − W",
+                "ASCE 7-16 2.4.1",
+                steps,
+            )
         )
     column = above.column if above else (POINT, POINT)
     worst = _worst_factored(project, item, sides, carried, own, off)
@@ -143,10 +174,16 @@ def _checks_on(
 
 
 def _worst_factored(
-    project: Project, item: PointSupport, sides: tuple[float, float], carried: tuple[float, ...], own: float, off: Point
+    project: Project,
+    item: PointSupport,
+    sides: tuple[float, float],
+    carried: tuple[float, ...],
+    own: float,
+    off: Point,
 ) -> tuple[float, str, float] | None:
-    """The strength combination that presses hardest: its load, N, its name, and by how much the greatest pressure is over
-    the mean; the typed moment is of the dead load and factored with it. None where nothing comes down.
+    """The strength combination that presses hardest: its load, N, its name, and by how much the
+    greatest pressure is over the mean; the typed moment is of the dead load and factored with it.
+    None where nothing comes down.
 
     The pad's own weight holds it down, but bends nothing: it lies on the soil that bears it.
     """
@@ -154,54 +191,89 @@ def _worst_factored(
     for name, factors in strength_combinations(project):
         load = sum(f * c for f, c in zip(carried, factors))
         if load > 0:
-            found.append((load, name, _uneven(load, factors[0] * own, _moments(item, factors[0], load, off), sides)))
+            found.append(
+                (
+                    load,
+                    name,
+                    _uneven(load, factors[0] * own, _moments(item, factors[0], load, off), sides),
+                )
+            )
     return max(found, key=lambda f: f[0] * f[2], default=None)
 
 
 def _moments(item: PointSupport, dead: float, load: float, off: Point) -> tuple[float, float]:
-    """Moments on a pad along its sides, N mm: the typed ones of the dead load, factored, and the load off its middle."""
+    """Moments on a pad along its sides, N mm: the typed ones of the dead load, factored, and the
+    load off its middle."""
     return tuple(abs(m) * dead + max(0.0, load) * abs(o) for m, o in zip(item.moments, off))  # type: ignore[return-value]
 
 
-def _uneven(load: float, own: float, moments: tuple[float, float], sides: tuple[float, float]) -> float:
-    """Greatest over mean pressure of what is carried, the pad's own weight left out of both; infinite where it turns over."""
+def _uneven(
+    load: float, own: float, moments: tuple[float, float], sides: tuple[float, float]
+) -> float:
+    """Greatest over mean pressure of what is carried, the pad's own weight left out of both;
+    infinite where it turns over."""
     try:
-        return (pressure.under_pad(load + own, moments, sides).highest * sides[0] * sides[1] - own) / load
+        return (
+            pressure.under_pad(load + own, moments, sides).highest * sides[0] * sides[1] - own
+        ) / load
     except ValueError:
         return math.inf
 
 
 def _soil_under_pad(
-    project: Project, item: PointSupport, sides: tuple[float, float], forces: tuple[float, ...], carried: tuple[float, ...],
+    project: Project,
+    item: PointSupport,
+    sides: tuple[float, float],
+    forces: tuple[float, ...],
+    carried: tuple[float, ...],
     off: Point,
-) -> Check:  # fmt: skip
-    """Pressure under a pad in the combination that makes it worst: with a moment that may well be the one with the least
-    load on it (ASCE 7-16 2.4.1; EN 1990 6.14b)."""
-    return max((_soil_in(project, item, sides, forces, carried, off, c) for c in service_combinations(project)),
-               key=lambda check: check.ratio)  # fmt: skip
+) -> Check:
+    """Pressure under a pad in the combination that makes it worst: with a moment that may well be
+    the one with the least load on it (ASCE 7-16 2.4.1; EN 1990 6.14b)."""
+    return max(
+        (
+            _soil_in(project, item, sides, forces, carried, off, c)
+            for c in service_combinations(project)
+        ),
+        key=lambda check: check.ratio,
+    )
 
 
 def _soil_in(
-    project: Project, item: PointSupport, sides: tuple[float, float], forces: tuple[float, ...], carried: tuple[float, ...],
-    off: Point, combination: Combination,
-) -> Check:  # fmt: skip
+    project: Project,
+    item: PointSupport,
+    sides: tuple[float, float],
+    forces: tuple[float, ...],
+    carried: tuple[float, ...],
+    off: Point,
+    combination: Combination,
+) -> Check:
     most, down = (sum(f * c for f, c in zip(q, combination.factors)) for q in (forces, carried))
     combo = combination.name
     moments = _moments(item, combination.factors[0], down, off)
     clause = soil_clause(project)
     steps = [
         Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
-        Step("b", sides[0], "run"), Step("ℓ", sides[1], "run"),
-    ]  # fmt: skip
+        Step("b", sides[0], "run"),
+        Step("ℓ", sides[1], "run"),
+    ]
     try:
         found = pressure.under_pad(most, moments, sides)
     except ValueError as error:
-        return Check("Soil pressure", math.inf, combo, clause, (*steps, Step("q", math.inf, "factor", how=str(error))))
+        return Check(
+            "Soil pressure",
+            math.inf,
+            combo,
+            clause,
+            (*steps, Step("q", math.inf, "factor", how=str(error))),
+        )
     if any(e > 1e-6 for e in found.eccentric):
         e, b = max(zip(found.eccentric, sides), key=lambda pair: pair[0] / pair[1])
         steps.append(Step("e", e, "run", how=f"kern b/6 = {b / 6:.0f} mm"))
         if found.lifts:
-            steps.append(Step("pressed", found.share, "factor", how="share of the pad; the rest lifts"))
+            steps.append(
+                Step("pressed", found.share, "factor", how="share of the pad; the rest lifts")
+            )
     how = (
         "no tension: 2P / (3 (b/2 − e) ℓ)"
         if found.lifts
@@ -213,14 +285,22 @@ def _soil_in(
         Step("q", found.highest, "area load", how=how),
         Step("qa", project.site.soil_bearing, "area load", clause),
     ]
-    return Check("Soil pressure", found.highest / project.site.soil_bearing, combo, clause, tuple(steps))
+    return Check(
+        "Soil pressure", found.highest / project.site.soil_bearing, combo, clause, tuple(steps)
+    )
 
 
 def pad_concrete(
-    project: Project, sides: tuple[float, float], column: tuple[float, float], thick: float, load: float, combo: str,
-    uneven: float = 1.0, off: Point = (0.0, 0.0),
-) -> tuple[list[Check], tuple[Bars, ...]]:  # fmt: skip
-    """Return the checks of a pad's concrete and the bars chosen, first those along the first side.
+    project: Project,
+    sides: tuple[float, float],
+    column: tuple[float, float],
+    thick: float,
+    load: float,
+    combo: str,
+    uneven: float = 1.0,
+    off: Point = (0.0, 0.0),
+) -> tuple[list[Check], tuple[Bars, ...]]:
+    """The checks of a pad's concrete and the bars chosen, first those along the first side.
 
     Args:
         project: for its code, concrete and steel.
@@ -245,27 +325,49 @@ def pad_concrete(
     return checks, chosen
 
 
-_TURNS: Final = Step("e", math.inf, "factor", how="The load falls outside the pad, which turns over.")
+_TURNS: Final = Step(
+    "e", math.inf, "factor", how="The load falls outside the pad, which turns over."
+)
 LEAST_BAR: Final = {"us": 0.5 * INCH, "metric": 10.0}
 """The thinnest bar of a pad, mm."""
 MOST_BARS: Final = 8
 
 
 def _pad_concrete(
-    project: Project, sides: tuple[float, float], column: tuple[float, float], thick: float, load: float, combo: str,
-    uneven: float, off: Point, bar: float,
-) -> tuple[list[Check], tuple[Bars, ...]]:  # fmt: skip
+    project: Project,
+    sides: tuple[float, float],
+    column: tuple[float, float],
+    thick: float,
+    load: float,
+    combo: str,
+    uneven: float,
+    off: Point,
+    bar: float,
+) -> tuple[list[Check], tuple[Bars, ...]]:
     """Checks of a pad's concrete whose bars are no thicker than ``bar``, mm."""
     us = project.system == "us"
     fc, fy = project.site.strength, project.site.steel
     cover = aci_pads.COVER if us else ec2_pads.COVER
     depth = thick - cover - bar
     name = "ACI 318-19" if us else "EN 1992-1-1"
-    base = (Step("P", load, "force", how="factored" + ("" if uneven == 1 else f", × {uneven:.2f} for the eccentricity")),
-            Step("d", depth, "run", how="mean of both layers"))  # fmt: skip
+    base = (
+        Step(
+            "P",
+            load,
+            "force",
+            how="factored" + ("" if uneven == 1 else f", × {uneven:.2f} for the eccentricity"),
+        ),
+        Step("d", depth, "run", how="mean of both layers"),
+    )
     if depth <= 0:
         return [
-            Check("Bending", math.inf, combo, f"{name}", (*base, Step("h", thick, "run", how="thinner than its cover")))
+            Check(
+                "Bending",
+                math.inf,
+                combo,
+                f"{name}",
+                (*base, Step("h", thick, "run", how="thinner than its cover")),
+            )
         ], ()
     checks: list[Check] = []
     chosen: list[Bars] = []
@@ -274,15 +376,28 @@ def _pad_concrete(
     worst_bending: Check | None = None
     for i in (0, 1):
         along, across = sides[i], sides[1 - i]
-        # A column off the middle leaves a longer cantilever on one side: as one so much narrower in the middle.
+        # A column off the middle leaves a longer cantilever on one side: as one so much narrower in
+        # the middle.
         narrow = column[i] - 2 * abs(off[i])
         moment = code.face_moment(load, (along, across), narrow)
         try:
             needed = code.steel_for(moment, across, depth, fc, fy)
         except ValueError as error:
-            checks.append(Check("Bending", math.inf, combo, name, (*base, Step("M", moment, "moment", how=str(error)))))
+            checks.append(
+                Check(
+                    "Bending",
+                    math.inf,
+                    combo,
+                    name,
+                    (*base, Step("M", moment, "moment", how=str(error))),
+                )
+            )
             return checks, ()
-        least = aci_pads.LEAST_STEEL * across * thick if us else ec2_pads.least_steel(across, depth, fc, fy)
+        least = (
+            aci_pads.LEAST_STEEL * across * thick
+            if us
+            else ec2_pads.least_steel(across, depth, fc, fy)
+        )
         apart = min(3 * thick, 18 * INCH) if us else min(3 * thick, 400.0)
         develop = partial(aci_pads.development if us else ec2_pads.anchorage, fc=fc, fy=fy)
         needed *= aci_pads.band_factor(along, across) if us else 1.0
@@ -291,17 +406,37 @@ def _pad_concrete(
         chosen.append(bars)
         hooks = ", hooked" if bars.hooked else ""
         bending = Check(
-            "Bending", max(needed, least) / bars.area, combo, "ACI 318-19 13.2.7, 22.2" if us else "EN 1992-1-1 6.1, 9.8.2",
-            (*base, Step("M", moment, "moment", how="at the column's face"),
-             Step("As", needed, "steel", how="needed"), Step("As min", least, "steel"),
-             Step("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}")),
-        )  # fmt: skip
+            "Bending",
+            max(needed, least) / bars.area,
+            combo,
+            "ACI 318-19 13.2.7, 22.2" if us else "EN 1992-1-1 6.1, 9.8.2",
+            (
+                *base,
+                Step("M", moment, "moment", how="at the column's face"),
+                Step("As", needed, "steel", how="needed"),
+                Step("As min", least, "steel"),
+                Step(
+                    "bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}"
+                ),
+            ),
+        )
         force, held = code.one_way(load, (along, across), narrow, depth, bars.area, fc)
         shear = Check(
-            "One-way shear", force / held, combo, "ACI 318-19 22.5.5, 13.2.6.2" if us else "EN 1992-1-1 6.2.2",
-            (*base, Step("V", force, "force", how="at d from the column"),
-             Step("φVc" if us else "VRd,c", held, "force", how="size effect factor 1" if us else "")),
-        )  # fmt: skip
+            "One-way shear",
+            force / held,
+            combo,
+            "ACI 318-19 22.5.5, 13.2.6.2" if us else "EN 1992-1-1 6.2.2",
+            (
+                *base,
+                Step("V", force, "force", how="at d from the column"),
+                Step(
+                    "φVc" if us else "VRd,c",
+                    held,
+                    "force",
+                    how="size effect factor 1" if us else "",
+                ),
+            ),
+        )
         if worst_bending is None or bending.ratio > worst_bending.ratio:
             worst_bending = bending
         if worst_shear is None or shear.ratio > worst_shear.ratio:
@@ -312,21 +447,40 @@ def _pad_concrete(
     steps: tuple[Step, ...]
     if us:
         force, held = aci_pads.punching(load, sides, column, depth, fc, off)
-        steps = (*base, Step("Vu", force, "force", how="d/2 round the column"), Step("φVc", held, "force"))
+        steps = (
+            *base,
+            Step("Vu", force, "force", how="d/2 round the column"),
+            Step("φVc", held, "force"),
+        )
         checks.append(Check("Punching", force / held, combo, "ACI 318-19 22.6.5, 13.2.6.2", steps))
         if depth < aci_pads.LEAST_DEPTH:
             steps = (Step("d", depth, "run"), Step("least", aci_pads.LEAST_DEPTH, "run"))
-            checks.append(Check("Depth over the bars", aci_pads.LEAST_DEPTH / depth, "–", "ACI 318-19 13.3.1.2", steps))
+            checks.append(
+                Check(
+                    "Depth over the bars",
+                    aci_pads.LEAST_DEPTH / depth,
+                    "–",
+                    "ACI 318-19 13.3.1.2",
+                    steps,
+                )
+            )
     else:
         ratio = min(b.area for b in chosen) / (max(sides) * depth)
         stress, held = ec2_pads.punching(load, sides, column, depth, ratio, fc, off)
-        steps = (*base, Step("vEd", stress, "stress", how="worst perimeter up to 2d"), Step("vRd", held, "stress"))
+        steps = (
+            *base,
+            Step("vEd", stress, "stress", how="worst perimeter up to 2d"),
+            Step("vRd", held, "stress"),
+        )
         checks.append(Check("Punching", stress / held, combo, "EN 1992-1-1 6.4.4", steps))
     return checks, tuple(chosen)
 
 
-def propose_pad(project: Project, structure: Structure, path: LoadPath, member: Member) -> tuple[float, float] | None:
-    """Return side and thickness of a square pad that passes all checks, on the modules, mm; None where none does."""
+def propose_pad(
+    project: Project, structure: Structure, path: LoadPath, member: Member
+) -> tuple[float, float] | None:
+    """Side and thickness of a square pad that passes all checks, on the modules, mm; None
+    where none does."""
     item = support_of(project, member)
     above = on_pad(project, member, structure.standing)
     own = structure.volume(member) * project.site.concrete
@@ -339,7 +493,10 @@ def propose_pad(project: Project, structure: Structure, path: LoadPath, member: 
     thick = rounded_up(10 * INCH if project.system == "us" else 250.0, step)
     while thick <= MOST_THICK:
         try:
-            side = rounded_up(pad_side(max(down, 1.0), project.site.soil_bearing, thick, project.site.concrete), module)
+            side = rounded_up(
+                pad_side(max(down, 1.0), project.site.soil_bearing, thick, project.site.concrete),
+                module,
+            )
         except ValueError:
             return None
         side = max(side, rounded_up(max(column) + 4 * INCH, module))
@@ -355,7 +512,9 @@ def propose_pad(project: Project, structure: Structure, path: LoadPath, member: 
         if worst is None:
             return side, thick
         load, combo, uneven = worst
-        checks, _ = pad_concrete(project, (side, side), column, thick, load * uneven, combo, uneven, off)
+        checks, _ = pad_concrete(
+            project, (side, side), column, thick, load * uneven, combo, uneven, off
+        )
         if all(c.ratio <= 1 + 1e-9 for c in checks):
             return side, thick
         thick += step

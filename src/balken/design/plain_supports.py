@@ -1,4 +1,5 @@
-"""Foundation walls and piers of plain concrete under what stands on them (ACI 318-19 14.5.3; EN 1992-1-1 12.6.5)."""
+"""Foundation walls and piers of plain concrete under what stands on them (ACI 318-19 14.5.3; EN
+1992-1-1 12.6.5)."""
 
 import math
 
@@ -13,19 +14,24 @@ from balken.model.project import Project
 
 
 def wall_check(project: Project, path: LoadPath, member: Member) -> tuple[Check, ...]:
-    """Check of a foundation wall in compression, as if its load stood evenly on it; none where nothing stands on it.
+    """Check of a foundation wall in compression, as if its load stood evenly on it; none where
+    nothing stands on it.
 
-    What stands at one place presses harder under it: that is looked at where the footing bears on soil.
+    What stands at one place presses harder under it: that is looked at where the footing bears on
+    soil.
     """
     forces = path.onto_most(member.id)
     if forces is None or not any(forces):
         return ()
     low, high = member.solid.bounds()
-    return _check(project, forces, member.length * plan_width(member), high[2] - low[2], plan_width(member))
+    return _check(
+        project, forces, member.length * plan_width(member), high[2] - low[2], plan_width(member)
+    )
 
 
 def pier_check(project: Project, path: LoadPath, member: Member) -> tuple[Check, ...]:
-    """Check of a pier that is a short pedestal; none of a higher one, which is a column with bars."""
+    """Check of a pier that is a short pedestal; none of a higher one, which is a column with
+    bars."""
     forces = path.onto_most(member.id)
     area, least = abs(signed_area(member.solid.plan())), _least_side(member)
     height = member.end[2] - member.start[2]
@@ -55,7 +61,10 @@ def _check(
     held = resists(project.site.strength, area, height, thickness)
     clause = "ACI 318-19 14.5.3" if us else "EN 1992-1-1 12.6.5"
     steps = (
-        Step("P", load, "force", how=f"factored, {combo}"), Step("A", area, "steel"), Step("ℓc", height, "length"),
-        Step("h", thickness, "run"), Step("φPn" if us else "NRd", held, "force", clause),
-    )  # fmt: skip
+        Step("P", load, "force", how=f"factored, {combo}"),
+        Step("A", area, "steel"),
+        Step("ℓc", height, "length"),
+        Step("h", thickness, "run"),
+        Step("φPn" if us else "NRd", held, "force", clause),
+    )
     return (Check("Compression", load / held if held > 0 else math.inf, combo, clause, steps),)

@@ -22,8 +22,9 @@ from balken.model.sections import STEEL, Section, weak_e_min
 
 
 def post_checks(project: Project, path: LoadPath, member: Member, memo: Memo) -> tuple[Check, ...]:
-    """Checks of a post or strut in compression under the most that may come onto it, live load standing where it is worst:
-    NDS 3.7 or 15.3, or AISC 360 chapter E; none where nothing lies on it or its section has no values."""
+    """Checks of a post or strut in compression under the most that may come onto it, live load
+    standing where it is worst: NDS 3.7 or 15.3, or AISC 360 chapter E; none where nothing lies on
+    it or its section has no values."""
     forces = path.onto_most(member.id)
     section = sections_of(project.system, project.products).get(member.section)
     if forces is None or not any(forces) or section is None:
@@ -51,7 +52,9 @@ def resists_of(member: Member, section: Section) -> Resists | str:
         return Resists(item.fc, (item.e_min, weak_e_min(item)), c)
     species, _, grade = member.material.partition(" ")
     try:
-        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+        value = adjusted(
+            reference(species, grade, section.nominal), species, grade, section.nominal
+        )
     except NoValueError as error:
         return f"{error}"
     return Resists(value.fc, (value.e_min, value.e_min), columns.C_SAWN)
@@ -60,7 +63,10 @@ def resists_of(member: Member, section: Section) -> Resists | str:
 def why_not_checked(member: Member, section: Section | None) -> str:
     """What is missing for the checks of a post; empty where nothing is."""
     if section is None:
-        return f"{member.section or 'its size'} is no section of the catalogue: choose one, or type a product with its values"
+        return (
+            f"{member.section or 'its size'} is no section of the catalogue: choose one, or type a"
+            " product with its values"
+        )
     if section.family in STEEL:
         return ""
     found = resists_of(member, section)
@@ -68,13 +74,15 @@ def why_not_checked(member: Member, section: Section | None) -> str:
 
 
 def axial(member: Member, load: float) -> float:
-    """Force along a post or strut that carries a plumb load, N: V / sin of its angle with the level (statics)."""
+    """Force along a post or strut that carries a plumb load, N: V / sin of its angle with the level
+    (statics)."""
     rise = abs(member.end[2] - member.start[2])
     return load * member.length / rise if rise > 0 else math.inf
 
 
 def in_compression(member: Member, section: Section, forces: Cases) -> tuple[Check, ...]:
-    """Checks of a piece in compression and of its slenderness, plumb load in N per case; none where its section has no values."""
+    """Checks of a piece in compression and of its slenderness, plumb load in N per case; none where
+    its section has no values."""
     if section.family in STEEL:
         steel = (*aisc.compression(section, member.length), "AISC 360 E3, E7")
         return _worst(member, forces, lambda combo: steel)
@@ -84,14 +92,23 @@ def in_compression(member: Member, section: Section, forces: Cases) -> tuple[Che
 
     def allowable_wood(combo: Combination) -> tuple[float, tuple[Step, ...], str]:
         found = columns.allowable(
-            section.breadth, section.depth, wood.fc * combo.duration, wood.e_min, (member.length, member.length), wood.c,
+            section.breadth,
+            section.depth,
+            wood.fc * combo.duration,
+            wood.e_min,
+            (member.length, member.length),
+            wood.c,
             plies=section.plies,
-        )  # fmt: skip
+        )
         return (*found, "NDS 15.3" if section.plies > 1 else "NDS 3.7")
 
     found = _worst(member, forces, allowable_wood)
     slender = columns.slenderness(section.breadth, section.depth, member.length)
-    return (*found, _too_slender(member, slender)) if found and slender > columns.SLENDEREST + SLIGHT else found
+    return (
+        (*found, _too_slender(member, slender))
+        if found and slender > columns.SLENDEREST + SLIGHT
+        else found
+    )
 
 
 SLIGHT: Final = 1e-6
@@ -109,7 +126,9 @@ def _too_slender(member: Member, slender: float) -> Check:
 
 
 def _worst(
-    member: Member, forces: Cases, allowable: Callable[[Combination], tuple[float, tuple[Step, ...], str]]
+    member: Member,
+    forces: Cases,
+    allowable: Callable[[Combination], tuple[float, tuple[Step, ...], str]],
 ) -> tuple[Check, ...]:
     worst: Check | None = None
     for combo in COMBINATIONS:
@@ -120,7 +139,11 @@ def _worst(
         allowed, steps, clause = allowable(combo)
         leaning = (Step("V", load, "force"),) if force > load * (1 + 1e-6) else ()
         how = f"V / sin of its angle, {combo.name}" if leaning else combo.name
-        first = (*leaning, Step("P", force, "force", how=how), Step("CD", combo.duration, "factor", "NDS 2.3.2"))
+        first = (
+            *leaning,
+            Step("P", force, "force", how=how),
+            Step("CD", combo.duration, "factor", "NDS 2.3.2"),
+        )
         ratio = force / allowed if allowed > 0 else math.inf
         if worst is None or ratio > worst.ratio:
             last = Step("P allowed", allowed, "force")

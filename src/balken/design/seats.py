@@ -1,6 +1,8 @@
-"""What the supports of a bending member take: its own wood or web over the bearing, and what lies under it.
+"""What the supports of a bending member take: its own wood or web over the bearing, and what lies
+under it.
 
-NDS-2018 3.10.2 holds for both pieces: where a plate, sill or beam under a member is softer than the member, it gives way first.
+NDS-2018 3.10.2 holds for both pieces: where a plate, sill or beam under a member is softer than the
+member, it gives way first.
 """
 
 import math
@@ -26,14 +28,16 @@ from balken.model.walls import Wall
 from balken.units import PSI
 
 MASONRY: Final = 0.33 * 1500 * PSI
-"""Allowable bearing of masonry, 0.33 f'm with f'm of 1,500 psi (TMS 402-16 8.2.4 and table 2, from memory), N/mm²."""
+"""Allowable bearing of masonry, 0.33 f'm with f'm of 1,500 psi (TMS 402-16 8.2.4 and table 2, from
+memory), N/mm²."""
 CONCRETE: Final = 0.35
-"""Allowable bearing of concrete over f'c: φ 0.85 f'c with φ 0.65 (ACI 318-19 22.8.3.2), over a load factor of 1.6."""
+"""Allowable bearing of concrete over f'c: φ 0.85 f'c with φ 0.65 (ACI 318-19 22.8.3.2), over a load
+factor of 1.6."""
 
 
 class Under(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What lies under a support: the stress square to its surface that it resists, N/mm² (infinite: no softer than any wood
-    on it), and what it is."""
+    """What lies under a support: the stress square to its surface that it resists, N/mm² (infinite:
+    no softer than any wood on it), and what it is."""
 
     stress: float
     what: str
@@ -85,17 +89,23 @@ class Beneath:
 
     def _of_member(self, member: Member) -> Under:
         if member.role in CONCRETE_ROLES:
-            return Under(CONCRETE * self._project.site.strength, "concrete", "ACI 318-19 22.8", hard=True)
+            return Under(
+                CONCRETE * self._project.site.strength, "concrete", "ACI 318-19 22.8", hard=True
+            )
         section = self._sections.get(member.section)
         if section is None or section.family in STEEL or member.role == "post":
             return UNKNOWN  # steel; end grain is looked at where the post is
         if section.product is not None:
             product = section.product
-            return Under(product.fc_perp, member.section, product.id) if product.fc_perp else UNKNOWN
+            return (
+                Under(product.fc_perp, member.section, product.id) if product.fc_perp else UNKNOWN
+            )
         species, _, grade = member.material.partition(" ")
         try:
             return Under(
-                reference(species, grade, section.nominal).fc_perp, f"{species} {member.section}", "NDS Supp. 4A"
+                reference(species, grade, section.nominal).fc_perp,
+                f"{species} {member.section}",
+                "NDS Supp. 4A",
             )
         except NoValueError:
             return UNKNOWN
@@ -108,7 +118,8 @@ def treated_sill() -> Under:
 
 
 def under_wall(project: Project, wall: Wall) -> Under:
-    """What the top of a wall is: plates of the site's species on studs; masonry or concrete where its core is that."""
+    """What the top of a wall is: plates of the site's species on studs; masonry or concrete where
+    its core is that."""
     body = wall_build_up(project, wall)
     if body is not None and is_masonry(body):
         core = " ".join(x.material.lower() for x in body.layers if x.role == "core")
@@ -116,10 +127,14 @@ def under_wall(project: Project, wall: Wall) -> Under:
             return Under(CONCRETE * project.site.strength, "concrete", "ACI 318-19 22.8", hard=True)
         return Under(MASONRY, "masonry", "TMS 402 8.2.4", hard=True)
     species = project.site.plates
-    return Under(reference(species, "No.2", (2, 6)).fc_perp, f"wall plates of {species}", "NDS Supp. 4A")
+    return Under(
+        reference(species, "No.2", (2, 6)).fc_perp, f"wall plates of {species}", "NDS Supp. 4A"
+    )
 
 
-def seats_of(member: Member, section: Section, strength: Strength, under: tuple[Under, ...]) -> tuple[Seat, ...]:
+def seats_of(
+    member: Member, section: Section, strength: Strength, under: tuple[Under, ...]
+) -> tuple[Seat, ...]:
     """What each support of a member takes.
 
     Args:
@@ -137,11 +152,17 @@ def seats_of(member: Member, section: Section, strength: Strength, under: tuple[
         options = [Seat(strength.bearing * length, "NDS 3.10.2")]
         if below.stress < math.inf and strength.breadth:
             step = Step("under it", below.stress, "stress", below.clause, below.what)
-            options.append(Seat(below.stress * strength.breadth * length, below.clause or "NDS 3.10.2", (step,)))
+            options.append(
+                Seat(
+                    below.stress * strength.breadth * length, below.clause or "NDS 3.10.2", (step,)
+                )
+            )
         if section.family == "steel i" and not rest.hung:
             to_end = min(rest.at, member.reach - rest.at)
             held = aisc.web_bearing(section, rest.length, to_end)
-            step = Step("web", held, "force", "AISC 360 J10.2, J10.3", "yields or cripples, no stiffeners")
+            step = Step(
+                "web", held, "force", "AISC 360 J10.2, J10.3", "yields or cripples, no stiffeners"
+            )
             options.append(Seat(held, "AISC 360 J10", (step,)))
         found.append(min(options, key=lambda s: s.holds))
     return tuple(found)

@@ -1,4 +1,5 @@
-"""Pieces of truss roofs that span by themselves: the bottom chords of jacks, and the rafters of frames set on another roof."""
+"""Pieces of truss roofs that span by themselves: the bottom chords of jacks, and the rafters of
+frames set on another roof."""
 
 import math
 from typing import Final
@@ -17,9 +18,11 @@ from balken.model.project import Project
 from balken.model.roofs import RoofArea
 
 CEILING_LIMITS: Final = (240.0, 180.0)
-"""Span over live and total deflection of the bottom chord of a jack, as of a ceiling joist (IRC 2021 table R301.7)."""
+"""Span over live and total deflection of the bottom chord of a jack, as of a ceiling joist (IRC
+2021 table R301.7)."""
 ROW: Final = 3
-"""Jacks and frames stand in rows of more than two, or are taken as if they did not help one another."""
+"""Jacks and frames stand in rows of more than two, or are taken as if they did not help one
+another."""
 
 
 def is_jack_tie(m: Member) -> bool:
@@ -32,8 +35,11 @@ def is_valley_rafter(m: Member) -> bool:
     return m.role == "top chord" and m.id.row.startswith("V")
 
 
-def short_checks(project: Project, roof: RoofArea, m: Member, spacing: float, count: int) -> tuple[Check, ...]:
-    """Checks of a piece between its two ends under its strip of roof or ceiling; none where its wood has no values.
+def short_checks(
+    project: Project, roof: RoofArea, m: Member, spacing: float, count: int
+) -> tuple[Check, ...]:
+    """Checks of a piece between its two ends under its strip of roof or ceiling; none where its
+    wood has no values.
 
     Args:
         project: with its catalogue.
@@ -47,12 +53,19 @@ def short_checks(project: Project, roof: RoofArea, m: Member, spacing: float, co
         return ()
     species, _, grade = m.material.partition(" ")
     try:
-        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+        value = adjusted(
+            reference(species, grade, section.nominal), species, grade, section.nominal
+        )
     except NoValueError:
         return ()
     slope = abs(m.end[2] - m.start[2]) / m.run if m.run > 0 else 0.0
     if is_jack_tie(m):
-        loads: tuple[float, float, float, float] = (roof.trusses.bottom_dead, roof.trusses.bottom_live, 0.0, 0.0)
+        loads: tuple[float, float, float, float] = (
+            roof.trusses.bottom_dead,
+            roof.trusses.bottom_live,
+            0.0,
+            0.0,
+        )
         limits, slope = CEILING_LIMITS, 0.0
     else:
         loads = area_loads(project, m.host, slope)
@@ -63,8 +76,21 @@ def short_checks(project: Project, roof: RoofArea, m: Member, spacing: float, co
     line = np.array(loads)[:, None] * spacing
     together = repetitive(count, section.breadth, spacing)
     batch = Batch(
-        (section,), (value,), together * one, m.run * one, line, line * m.run / 2, LEAST_BEARING * one, limits[0] * one,
-        limits[1] * one, slope * one, combinations_for(loads),
-    )  # fmt: skip
+        (section,),
+        (value,),
+        together * one,
+        m.run * one,
+        line,
+        line * m.run / 2,
+        LEAST_BEARING * one,
+        limits[0] * one,
+        limits[1] * one,
+        slope * one,
+        combinations_for(loads),
+    )
     # How its ends are held is not known here, so that bearing is left to who details it.
-    return tuple(c for c in explain(batch, check(batch), 0) if c.name != "Bearing" and not math.isnan(c.ratio))
+    return tuple(
+        c
+        for c in explain(batch, check(batch), 0)
+        if c.name != "Bearing" and not math.isnan(c.ratio)
+    )

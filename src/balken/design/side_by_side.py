@@ -1,4 +1,5 @@
-"""Joists, ceiling joists and rafters side by side, each under the loads of its strip of the plan."""
+"""Joists, ceiling joists and rafters side by side, each under the loads of its strip of the
+plan."""
 
 import math
 from collections.abc import Container, Mapping, Sequence
@@ -56,7 +57,8 @@ class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 class PartCheck(msgspec.Struct, frozen=True):
-    """What came out for members of one part: among which they were checked, and utilisation and governing check of each."""
+    """What came out for members of one part: among which they were checked, and utilisation and
+    governing check of each."""
 
     among: HostCheck | None
     used: dict[MemberName, tuple[float, str]]
@@ -74,8 +76,8 @@ def check_side_by_side(
     around: Surroundings,
     memo: Memo,
 ) -> dict[HostName, list[PartCheck]]:
-    """Check the members of every host that carry no more than their strip, part by part; those asked for the first time
-    are worked out together."""
+    """Check the members of every host that carry no more than their strip, part by part; those
+    asked for the first time are worked out together."""
     by_host: dict[HostName, list[tuple[Member, ...]]] = {}
     for part in structure.parts:
         members = tuple([m for m in memo.small(_spanning, part) if m.id not in carrying])
@@ -84,7 +86,9 @@ def check_side_by_side(
     found = {}
     for host, parts in by_host.items():
         terms = _terms(project, host, sizes[host].size.spacing, sum(map(len, parts)))
-        found[host] = memo.each(_check_parts, [(terms, members, _softest(members, around)) for members in parts])
+        found[host] = memo.each(
+            _check_parts, [(terms, members, _softest(members, around)) for members in parts]
+        )
     return found
 
 
@@ -102,26 +106,44 @@ def _terms(project: Project, host: HostName, spacing: float, count: int) -> Term
     assert isinstance(record, FloorArea | RoofArea), "only floors and roofs span"
     grown = build_up_of(project, record) if isinstance(record, FloorArea) else record
     return Terms(
-        area_loads(project, host), record.live_limit, record.total_limit, grown.species, grown.grade, spacing,
-        min(count, MANY), project.system, project.products,
-        record.rafters.tie_up if isinstance(record, RoofArea) and record.rafters.ties != "none" else 0.0,
-    )  # fmt: skip
+        area_loads(project, host),
+        record.live_limit,
+        record.total_limit,
+        grown.species,
+        grown.grade,
+        spacing,
+        min(count, MANY),
+        project.system,
+        project.products,
+        record.rafters.tie_up
+        if isinstance(record, RoofArea) and record.rafters.ties != "none"
+        else 0.0,
+    )
 
 
-def _check_parts(asked: Sequence[tuple[Terms, tuple[Member, ...], tuple[Under, ...]]]) -> list[PartCheck]:
+def _check_parts(
+    asked: Sequence[tuple[Terms, tuple[Member, ...], tuple[Under, ...]]],
+) -> list[PartCheck]:
     """Check parts of one host in one batch."""
     terms = asked[0][0]
     found = _check_members(
-        [m for _, members, _ in asked for m in members], [u for *_, under in asked for u in under], terms
+        [m for _, members, _ in asked for m in members],
+        [u for *_, under in asked for u in under],
+        terms,
     )
     if found is None:
         return [PartCheck(None, {}) for _ in asked]
     worst, governing = found.results.worst.tolist(), found.results.ratios.argmax(axis=0).tolist()
     used = {name: (ratio, CHECKS[k]) for name, ratio, k in zip(found.ids, worst, governing)}
-    return [PartCheck(found, {m.id: used[m.id] for m in members if m.id in used}) for _, members, _ in asked]
+    return [
+        PartCheck(found, {m.id: used[m.id] for m in members if m.id in used})
+        for _, members, _ in asked
+    ]
 
 
-def _check_members(members: Sequence[Member], under: Sequence[Under], terms: Terms) -> HostCheck | None:
+def _check_members(
+    members: Sequence[Member], under: Sequence[Under], terms: Terms
+) -> HostCheck | None:
     sections = sections_of(terms.system, terms.products)
     kept: list[tuple[Member, Adjusted]] = []
     known: dict[tuple[str, Under], Adjusted | None] = {}
@@ -143,12 +165,17 @@ def _check_members(members: Sequence[Member], under: Sequence[Under], terms: Ter
     batch = Batch(
         sections=tuple(sections[m.section] for m in pieces),
         values=tuple(v for _, v in kept),
-        repetitive=np.array([repetitive(terms.many, sections[m.section].breadth, terms.spacing) for m in pieces]),
+        repetitive=np.array(
+            [repetitive(terms.many, sections[m.section].breadth, terms.spacing) for m in pieces]
+        ),
         span=np.array([member_span(m) for m in pieces]),
         line=line,
         reaction=line * np.array([end_share(m) for m in pieces]),
         bearing=np.array(
-            [m.supports[0].length if m.role == "rafter" else min(s.length for s in m.supports) for m in pieces]
+            [
+                m.supports[0].length if m.role == "rafter" else min(s.length for s in m.supports)
+                for m in pieces
+            ]
         ),
         live_limit=np.full(n, terms.live_limit),
         total_limit=np.full(n, terms.total_limit),
@@ -160,14 +187,15 @@ def _check_members(members: Sequence[Member], under: Sequence[Under], terms: Ter
 
 
 def _tails(pieces: Sequence[Member], sections: Mapping[str, Section], terms: Terms) -> Tails:
-    """What of rafters reaches past their plates, what their birdsmouths leave, and what pushes along them."""
+    """What of rafters reaches past their plates, what their birdsmouths leave, and what pushes
+    along them."""
     rows = [tail_and_push(m, sections[m.section], terms.tie_up) for m in pieces]
     return Tails(*(np.array(column) for column in zip(*rows)))
 
 
 def tail_and_push(m: Member, section: Section, tie_up: float) -> tuple[float, float, float, float]:
-    """Of one rafter: reach of its tail in plan, depth over the birdsmouth, thrust over its head's reaction, length along the
-    slope between supports; mm."""
+    """Of one rafter: reach of its tail in plan, depth over the birdsmouth, thrust over its head's
+    reaction, length along the slope between supports; mm."""
     neck = neck_of(m, section.depth)
     first, last = m.supports[0], m.supports[-1]
     rise = m.slope * (last.at - first.at)
@@ -177,9 +205,11 @@ def tail_and_push(m: Member, section: Section, tie_up: float) -> tuple[float, fl
 
 
 def _values(section: Section, species: str, grade: str, below: Under) -> Adjusted | None:
-    """Return the values of lumber on what it bears on; None where the tables hold none."""
+    """The values of lumber on what it bears on; None where the tables hold none."""
     try:
-        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+        value = adjusted(
+            reference(species, grade, section.nominal), species, grade, section.nominal
+        )
     except NoValueError:
         return None
     return limited(value, below)

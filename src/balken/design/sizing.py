@@ -1,4 +1,5 @@
-"""Choosing section and spacing: every pair from the catalogue checked in one batch on the worst span of a host."""
+"""Choosing section and spacing: every pair from the catalogue checked in one batch on the worst
+span of a host."""
 
 import math
 from itertools import product
@@ -66,7 +67,8 @@ class Task(msgspec.Struct, frozen=True):
     clear: float
     span: float
     carries: float
-    """Length of plan whose load the worse support takes from one member, mm (times spacing and load: its reaction)."""
+    """Length of plan whose load the worse support takes from one member, mm (times spacing and
+    load: its reaction)."""
     bearing: float
     slope: float
     live_limit: float
@@ -79,12 +81,13 @@ class Task(msgspec.Struct, frozen=True):
     under: Under
     """The softest of what they bear on."""
     tail: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
-    """Of rafters: reach past the plate in plan and what of the seat's length cuts into the depth, mm; thrust over the reaction
-    at the head; length along the slope, mm."""
+    """Of rafters: reach past the plate in plan and what of the seat's length cuts into the depth,
+    mm; thrust over the reaction at the head; length along the slope, mm."""
 
 
 def design_span(clear: float, first: float, last: float) -> float:
-    """Return the span of a member (NDS 3.2.1): clear, plus half the bearing it needs at each end, mm.
+    """The span of a member (NDS 3.2.1): clear, plus half the bearing it needs at each end,
+    mm.
 
     The bearing needed is taken as the least allowed, 1½ in, or what is there if shorter.
     """
@@ -92,7 +95,7 @@ def design_span(clear: float, first: float, last: float) -> float:
 
 
 def member_span(member: Member) -> float:
-    """Return a member's design span; 0 where it lacks a support."""
+    """A member's design span; 0 where it lacks a support."""
     clear = clear_span(member)
     if clear <= 0:
         return 0.0
@@ -100,7 +103,7 @@ def member_span(member: Member) -> float:
 
 
 def end_share(member: Member) -> float:
-    """Return the length of plan whose load the worse support of a member takes, mm."""
+    """The length of plan whose load the worse support of a member takes, mm."""
     first, last = member.supports[0], member.supports[-1]
     low, high = member.carries
     if member.role == "rafter":
@@ -109,14 +112,15 @@ def end_share(member: Member) -> float:
 
 
 def combinations_for(loads: tuple[float, float, float, float]) -> tuple[Combination, ...]:
-    """Return the combinations that differ for a member with these loads: those whose every case is there."""
+    """The combinations that differ for a member with these loads: those whose every case is
+    there."""
     there = [q > 0 for q in loads]
     found = [c for c in COMBINATIONS if all(t or f == 0 for t, f in zip(there[1:], c.factors[1:]))]
     return tuple(found)
 
 
 def limited(value: Adjusted, under: Under) -> Adjusted:
-    """Return values whose bearing is limited by a softer support."""
+    """Values whose bearing is limited by a softer support."""
     if under.stress >= value.fc_perp:
         return value
     softer = msgspec.structs.replace(value.reference, fc_perp=under.stress)
@@ -125,12 +129,16 @@ def limited(value: Adjusted, under: Under) -> Adjusted:
 
 
 def choices(task: Task) -> tuple[Choice, ...]:
-    """Check every section at every spacing at once; cheapest first. Sections without design values are left out."""
+    """Check every section at every spacing at once; cheapest first. Sections without design values
+    are left out."""
     pairs: list[tuple[Section, float, Adjusted]] = []
     for section, spacing in product(task.sections, task.spacings):
         try:
             value = adjusted(
-                reference(task.species, task.grade, section.nominal), task.species, task.grade, section.nominal
+                reference(task.species, task.grade, section.nominal),
+                task.species,
+                task.grade,
+                section.nominal,
             )
         except NoValueError:
             continue
@@ -143,7 +151,9 @@ def choices(task: Task) -> tuple[Choice, ...]:
     batch = Batch(
         sections=tuple(p[0] for p in pairs),
         values=tuple(p[2] for p in pairs),
-        repetitive=np.array([repetitive(math.ceil(task.across / s) + 1, p.breadth, s) for p, s, _ in pairs]),
+        repetitive=np.array(
+            [repetitive(math.ceil(task.across / s) + 1, p.breadth, s) for p, s, _ in pairs]
+        ),
         span=np.full(n, task.span),
         line=line,
         reaction=line * task.carries,
@@ -168,13 +178,15 @@ def choices(task: Task) -> tuple[Choice, ...]:
         cost = rows * task.lengths * price_per_mm(section, task.grade)
         fits = section.depth <= task.allowed + TOUCH
         worst = CHECKS[int(results.ratios[:, i].argmax())]
-        found.append(Choice(section.name, gap, float(results.worst[i]), worst, cost, section.depth, fits))
+        found.append(
+            Choice(section.name, gap, float(results.worst[i]), worst, cost, section.depth, fits)
+        )
     return tuple(sorted(found, key=lambda c: (c.cost, c.depth, -c.spacing)))
 
 
 def choose(task: Task) -> Sized | None:
-    """Return the cheapest choice that passes within the depth; where none does, the strongest that fits, else the
-    strongest; None where no section has design values or there is no span."""
+    """The cheapest choice that passes within the depth; where none does, the strongest that
+    fits, else the strongest; None where no section has design values or there is no span."""
     found = choices(task)
     if not found:
         return None

@@ -1,8 +1,9 @@
 """Quick spans: how far a joist, ceiling joist or rafter reaches, without a building.
 
-Two answers that must not be mixed up: the *engineered* span passes every check a member of a building has; the *table*
-span follows the rule by which the span tables of IRC 2021 were made (R502.3.1, R802.4.1, R802.5.1; AWC Span Tables for
-Joists and Rafters): bending and live deflection only, to the nearest inch, nothing beyond 26 ft.
+Two answers that must not be mixed up: the *engineered* span passes every check a member of a
+building has; the *table* span follows the rule by which the span tables of IRC 2021 were made
+(R502.3.1, R802.4.1, R802.5.1; AWC Span Tables for Joists and Rafters): bending and live deflection
+only, to the nearest inch, nothing beyond 26 ft.
 """
 
 import math
@@ -56,15 +57,22 @@ class Limits(msgspec.Struct, frozen=True):
     bearing: float
 
     def governing(self) -> tuple[str, float]:
-        """Return the check with the shortest span, and that span."""
+        """The check with the shortest span, and that span."""
         names = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
-        values = (self.bending, self.shear, self.live_deflection, self.total_deflection, self.bearing)
+        values = (
+            self.bending,
+            self.shear,
+            self.live_deflection,
+            self.total_deflection,
+            self.bearing,
+        )
         shortest = min(range(len(values)), key=lambda i: values[i])
         return names[shortest], values[shortest]
 
 
 class SpanFound(msgspec.Struct, frozen=True):
-    """The answer: limits, the engineered span and what governs, the table span or why there is none."""
+    """The answer: limits, the engineered span and what governs, the table span or why there is
+    none."""
 
     asked: SpanAsked
     limits: Limits
@@ -82,12 +90,14 @@ DURATION: Final = {"L": 1.0, "Lr": 1.25, "S": 1.15}
 
 
 def default_limits(member: MemberWord) -> tuple[float, float]:
-    """Return the live and total deflection limits usual for a member (IRC 2021 table R301.7)."""
-    return {"joist": (360.0, 240.0), "ceiling joist": (240.0, 180.0), "rafter": (180.0, 120.0)}[member]
+    """The live and total deflection limits usual for a member (IRC 2021 table R301.7)."""
+    return {"joist": (360.0, 240.0), "ceiling joist": (240.0, 180.0), "rafter": (180.0, 120.0)}[
+        member
+    ]
 
 
 def values_of(asked: SpanAsked) -> Adjusted:
-    """Return adjusted values for a question.
+    """Adjusted values for a question.
 
     Raises:
         NoValueError: no design values for that species, grade and size.
@@ -108,7 +118,7 @@ def shared(asked: SpanAsked) -> float:
 
 
 def span_limits(asked: SpanAsked, *, bearing: float = LEAST_BEARING) -> Limits:
-    """Return the span at which each check alone reaches 1.00 (NDS-2018 3.3, 3.4, 3.5, 3.10).
+    """The span at which each check alone reaches 1.00 (NDS-2018 3.3, 3.4, 3.5, 3.10).
 
     Dead load alone (C_D 0.9) is checked beside dead and live together.
     """
@@ -122,11 +132,18 @@ def span_limits(asked: SpanAsked, *, bearing: float = LEAST_BEARING) -> Limits:
     def per_load(numerator: float, w: float) -> float:
         return numerator / w if w > 0 else math.inf
 
-    flex = [math.sqrt(per_load(8 * value.fb * shared(asked) * cd * section.modulus, w)) for w, cd in cases]
+    flex = [
+        math.sqrt(per_load(8 * value.fb * shared(asked) * cd * section.modulus, w))
+        for w, cd in cases
+    ]
     shear = [per_load(2 * value.fv * cd * section.area / 1.5, w) for w, cd in cases]
 
     def sag(w: float, limit: float) -> float:
-        return per_load(384 * value.e * section.inertia / (5 * limit), w) ** (1 / 3) if w > 0 else math.inf
+        return (
+            per_load(384 * value.e * section.inertia / (5 * limit), w) ** (1 / 3)
+            if w > 0
+            else math.inf
+        )
 
     return Limits(
         bending=least(flex),
@@ -138,36 +155,53 @@ def span_limits(asked: SpanAsked, *, bearing: float = LEAST_BEARING) -> Limits:
 
 
 def bearing_needed(asked: SpanAsked, span: float) -> float:
-    """Return the length of bearing a span needs, mm, C_b = 1 (NDS 3.10.2)."""
+    """The length of bearing a span needs, mm, C_b = 1 (NDS 3.10.2)."""
     reaction = (asked.dead + asked.live) * asked.spacing * span / 2
     return reaction / (asked.section.breadth * values_of(asked).fc_perp)
 
 
 def table_span(asked: SpanAsked) -> float:
-    """Return the span by the rule of the span tables, mm: nearest inch, no limit of what is printed."""
+    """The span by the rule of the span tables, mm: nearest inch, no limit of what is
+    printed."""
     limits = span_limits(asked)
     both = (asked.dead + asked.live) * asked.spacing
     value = values_of(asked)
-    flex = math.sqrt(8 * value.fb * shared(asked) * DURATION[asked.live_kind] * asked.section.modulus / both)
+    flex = math.sqrt(
+        8 * value.fb * shared(asked) * DURATION[asked.live_kind] * asked.section.modulus / both
+    )
     return math.floor(min(flex, limits.live_deflection) / INCH + 0.5) * INCH
 
 
 def which_table(asked: SpanAsked) -> tuple[str | None, str]:
-    """Return the IRC 2021 table that holds a question, or None and why no table does."""
+    """The IRC 2021 table that holds a question, or None and why no table does."""
     live, dead = round(asked.live / PSF, 3), round(asked.dead / PSF, 3)
     if asked.wet or asked.incised:
         return None, "the tables are for dry, plain lumber"
-    if asked.species not in ("DF-L", "HF", "SP", "SPF") or asked.grade not in ("SS", "No.1", "No.2", "No.3"):
+    if asked.species not in ("DF-L", "HF", "SP", "SPF") or asked.grade not in (
+        "SS",
+        "No.1",
+        "No.2",
+        "No.3",
+    ):
         return None, f"the tables do not list {asked.species} {asked.grade}"
-    widths = {"joist": (6, 8, 10, 12), "ceiling joist": (4, 6, 8, 10), "rafter": (4, 6, 8, 10, 12)}[asked.member]
-    if asked.section.nominal[0] != 2 or asked.section.nominal[1] not in widths or asked.system != "us":
+    widths = {"joist": (6, 8, 10, 12), "ceiling joist": (4, 6, 8, 10), "rafter": (4, 6, 8, 10, 12)}[
+        asked.member
+    ]
+    if (
+        asked.section.nominal[0] != 2
+        or asked.section.nominal[1] not in widths
+        or asked.system != "us"
+    ):
         return None, f"the tables do not list {asked.section.name}"
     if all(abs(asked.spacing / INCH - s) > 0.01 for s in TABLE_SPACINGS):
         return None, "the tables list 12, 16, 19.2 and 24 in spacing"
     key = (asked.live_kind, live, dead, round(asked.live_limit))
     found = _TABLES[asked.member].get(key)
     if found is None:
-        return None, f"no table has {live:g} psf live and {dead:g} psf dead with L/{asked.live_limit:g}"
+        return (
+            None,
+            f"no table has {live:g} psf live and {dead:g} psf dead with L/{asked.live_limit:g}",
+        )
     return found, ""
 
 
@@ -184,7 +218,9 @@ def _rafter_tables() -> dict[tuple[str, float, float, int], str]:
 
 _TABLES: Final[dict[str, dict[tuple[str, float, float, int], str]]] = {
     "joist": {
-        ("L", live, dead, 360): f"IRC 2021 R502.3.1({n})" for n, live in ((1, 30.0), (2, 40.0)) for dead in (10.0, 20.0)
+        ("L", live, dead, 360): f"IRC 2021 R502.3.1({n})"
+        for n, live in ((1, 30.0), (2, 40.0))
+        for dead in (10.0, 20.0)
     },
     "ceiling joist": {
         ("L", 10.0, 5.0, 240): "IRC 2021 R802.5.1(1)",
@@ -207,14 +243,22 @@ def find_span(asked: SpanAsked) -> SpanFound:
     if table is not None and table > LONGEST_TABLE:
         table, why = None, f"{name} prints no span over 26 ft"
     return SpanFound(
-        asked, limits, span, governing, _checks(asked, span), table, name if table and name else why,
+        asked,
+        limits,
+        span,
+        governing,
+        _checks(asked, span),
+        table,
+        name if table and name else why,
         bearing_needed(asked, span),
-    )  # fmt: skip
+    )
 
 
 def _checks(asked: SpanAsked, span: float) -> tuple[Check, ...]:
     """Check one member at a span through the same array function a building uses."""
-    factors = {"L": (1.0, 1.0, 0.0, 0.0), "Lr": (1.0, 0.0, 1.0, 0.0), "S": (1.0, 0.0, 0.0, 1.0)}[asked.live_kind]
+    factors = {"L": (1.0, 1.0, 0.0, 0.0), "Lr": (1.0, 0.0, 1.0, 0.0), "S": (1.0, 0.0, 0.0, 1.0)}[
+        asked.live_kind
+    ]
     combos = (
         Combination("D", (1.0, 0.0, 0.0, 0.0), 0.9),
         Combination(f"D + {asked.live_kind}", factors, DURATION[asked.live_kind]),
@@ -222,9 +266,18 @@ def _checks(asked: SpanAsked, span: float) -> tuple[Check, ...]:
     line = np.array([[asked.dead], *([asked.live * f] for f in factors[1:])]) * asked.spacing
     one = np.ones(1)
     batch = Batch(
-        (asked.section,), (values_of(asked),), shared(asked) * one, span * one, line, line * span / 2,
-        LEAST_BEARING * one, asked.live_limit * one, (asked.total_limit or 1e-6) * one, 0 * one, combos,
-    )  # fmt: skip
+        (asked.section,),
+        (values_of(asked),),
+        shared(asked) * one,
+        span * one,
+        line,
+        line * span / 2,
+        LEAST_BEARING * one,
+        asked.live_limit * one,
+        (asked.total_limit or 1e-6) * one,
+        0 * one,
+        combos,
+    )
     found = explain(batch, check(batch), 0)
     return tuple(c for c in found if c.name != "Total deflection" or asked.total_limit)
 
@@ -232,13 +285,16 @@ def _checks(asked: SpanAsked, span: float) -> tuple[Check, ...]:
 def span_table(
     asked: SpanAsked, sections: tuple[Section, ...], spacings: tuple[float, ...]
 ) -> list[list[SpanFound | None]]:
-    """Answer for every section (rows) and spacing (columns); None where there are no design values."""
+    """Answer for every section (rows) and spacing (columns); None where there are no design
+    values."""
     rows: list[list[SpanFound | None]] = []
     for section in sections:
         row: list[SpanFound | None] = []
         for spacing in spacings:
             try:
-                row.append(find_span(msgspec.structs.replace(asked, section=section, spacing=spacing)))
+                row.append(
+                    find_span(msgspec.structs.replace(asked, section=section, spacing=spacing))
+                )
             except NoValueError:
                 row.append(None)
         rows.append(row)
@@ -246,7 +302,9 @@ def span_table(
 
 
 def usual_sections(system: System, member: MemberWord) -> tuple[Section, ...]:
-    """Return the sections a table of spans shows."""
+    """The sections a table of spans shows."""
     catalogue = catalogue_of(system)
     least = 5 if member == "joist" else 4
-    return tuple(s for s in catalogue.sections.values() if s.nominal[0] == 2 and least <= s.nominal[1] <= 12)
+    return tuple(
+        s for s in catalogue.sections.values() if s.nominal[0] == 2 and least <= s.nominal[1] <= 12
+    )

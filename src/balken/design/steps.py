@@ -33,7 +33,8 @@ Kind = Literal[
 
 
 class Step(msgspec.Struct, frozen=True, gc=False):
-    """One line of a calculation. ``value`` in mm, N, N/mm² and their products; ``kind`` says which."""
+    """One line of a calculation. ``value`` in mm, N, N/mm² and their products; ``kind`` says
+    which."""
 
     symbol: str
     value: float
@@ -44,7 +45,8 @@ class Step(msgspec.Struct, frozen=True, gc=False):
 
 
 class Check(msgspec.Struct, frozen=True, gc=False):
-    """One check of one member: its utilisation, the combination that governs it, and every step on the way."""
+    """One check of one member: its utilisation, the combination that governs it, and every step on
+    the way."""
 
     name: str
     ratio: float
@@ -59,7 +61,11 @@ def format_value(step: Step, system: System) -> str:
         case "length":
             return format_length(step.value, system)
         case "run":
-            return format_run(step.value, system) if system == "metric" else f"{step.value / INCH:.2f} in"
+            return (
+                format_run(step.value, system)
+                if system == "metric"
+                else f"{step.value / INCH:.2f} in"
+            )
         case "area load":
             return format_area_load(step.value, system)
         case "line load":
@@ -71,11 +77,23 @@ def format_value(step: Step, system: System) -> str:
         case "stress":
             return format_stress(step.value, system)
         case "modulus":
-            return f"{step.value / INCH**3:.2f} in³" if system == "us" else f"{step.value / 1e3:,.0f} ×10³ mm³"
+            return (
+                f"{step.value / INCH**3:.2f} in³"
+                if system == "us"
+                else f"{step.value / 1e3:,.0f} ×10³ mm³"
+            )
         case "inertia":
-            return f"{step.value / INCH**4:.1f} in⁴" if system == "us" else f"{step.value / 1e6:,.1f} ×10⁶ mm⁴"
+            return (
+                f"{step.value / INCH**4:.1f} in⁴"
+                if system == "us"
+                else f"{step.value / 1e6:,.1f} ×10⁶ mm⁴"
+            )
         case "steel":
             return f"{step.value / INCH**2:.2f} in²" if system == "us" else f"{step.value:,.0f} mm²"
         case "steel per run":
-            return f"{step.value * 12 / INCH:.3f} in²/ft" if system == "us" else f"{step.value * 1000:,.0f} mm²/m"
+            return (
+                f"{step.value * 12 / INCH:.3f} in²/ft"
+                if system == "us"
+                else f"{step.value * 1000:,.0f} mm²/m"
+            )
     return f"{step.value:.2f}"

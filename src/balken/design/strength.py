@@ -1,7 +1,8 @@
-"""What one piece resists, whatever it is made of: the same few numbers for wood by stress, wood by capacity, and steel.
+"""What one piece resists, whatever it is made of: the same few numbers for wood by stress, wood by
+capacity, and steel.
 
-Checks of beams are one set of array functions over these numbers (:mod:`balken.design.beam_checks`); where they come from
-is told by their steps.
+Checks of beams are one set of array functions over these numbers
+(:mod:`balken.design.beam_checks`); where they come from is told by their steps.
 """
 
 import math
@@ -49,7 +50,8 @@ class Strength(msgspec.Struct, frozen=True):
     breadth: float = 0.0
     depth: float = 0.0
     cv: float = 1.0
-    """C_V of glulam, or the depth factor of LVL: the lesser of it and C_L counts (NDS 5.3.6, 8.3.6)."""
+    """C_V of glulam, or the depth factor of LVL: the lesser of it and C_L counts (NDS 5.3.6,
+    8.3.6)."""
     lateral: aisc.Lateral | None = None
     """Of steel: what its moment follows from for any unbraced length."""
     code: str = "NDS"
@@ -60,9 +62,15 @@ class Strength(msgspec.Struct, frozen=True):
 
 
 def strength_of(
-    section: Section, species: str, grade: str, span: float, unbraced: float = 0.0, *, repetitive: bool = False
+    section: Section,
+    species: str,
+    grade: str,
+    span: float,
+    unbraced: float = 0.0,
+    *,
+    repetitive: bool = False,
 ) -> Strength | None:
-    """Return what a piece resists; None where there are no values for it.
+    """What a piece resists; None where there are no values for it.
 
     Args:
         section: what it is cut from.
@@ -70,7 +78,8 @@ def strength_of(
         grade: of sawn lumber.
         span: the longest, for the volume factor of glulam, mm.
         unbraced: of its upper edge, for steel, mm; wood is reduced where it is checked.
-        repetitive: one of three or more in a row, 24 in apart at most, that share a load (NDS 4.3.9).
+        repetitive: one of three or more in a row, 24 in apart at most, that share a load (NDS
+            4.3.9).
     """
     if section.family in STEEL:
         return _steel(section, unbraced)
@@ -79,7 +88,9 @@ def strength_of(
     if section.product:
         return _by_stress(section, span)
     try:
-        value = adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+        value = adjusted(
+            reference(species, grade, section.nominal), species, grade, section.nominal
+        )
     except NoValueError:
         return None
     return _sawn(section, value, repetitive)
@@ -91,18 +102,34 @@ def _sawn(section: Section, value: Adjusted, repetitive: bool) -> Strength:
     fb = value.fb * cr
     table = value.reference.table
     return Strength(
-        fb * section.modulus, value.fv * section.area / 1.5, value.e * section.inertia, value.fc_perp * section.breadth,
-        fb=fb, fb_hogging=fb, e_min=value.e_min, breadth=section.breadth, depth=section.depth,
+        fb * section.modulus,
+        value.fv * section.area / 1.5,
+        value.e * section.inertia,
+        value.fc_perp * section.breadth,
+        fb=fb,
+        fb_hogging=fb,
+        e_min=value.e_min,
+        breadth=section.breadth,
+        depth=section.depth,
         moment_steps=(
             Step("S", section.modulus, "modulus", how="b d² / 6"),
             Step("Fb", value.reference.fb, "stress", table),
             Step("CF", value.cf, "factor", "NDS 4.3.6"),
             Step("Cr", cr, "factor", "NDS 4.3.9"),
         ),
-        shear_steps=(Step("A", section.area, "steel", how="b d"), Step("Fv", value.reference.fv, "stress", table)),
-        stiff_steps=(Step("E", value.reference.e, "stress", table), Step("I", section.inertia, "inertia", how="b d³ / 12")),
-        bearing_steps=(Step("Fc perp", value.reference.fc_perp, "stress", table), Step("b", section.breadth, "run")),
-    )  # fmt: skip
+        shear_steps=(
+            Step("A", section.area, "steel", how="b d"),
+            Step("Fv", value.reference.fv, "stress", table),
+        ),
+        stiff_steps=(
+            Step("E", value.reference.e, "stress", table),
+            Step("I", section.inertia, "inertia", how="b d³ / 12"),
+        ),
+        bearing_steps=(
+            Step("Fc perp", value.reference.fc_perp, "stress", table),
+            Step("b", section.breadth, "run"),
+        ),
+    )
 
 
 def _by_stress(section: Section, span: float) -> Strength:
@@ -116,21 +143,40 @@ def _by_stress(section: Section, span: float) -> Strength:
     cr = REPETITIVE_LVL if item.family == "lvl" and section.plies >= REPETITIVE_COUNT else 1.0
     fb = item.fb * cr
     source = item.id
-    steps = [Step("S", section.modulus, "modulus", how="b d² / 6"), Step("Fb", item.fb, "stress", source)]
+    steps = [
+        Step("S", section.modulus, "modulus", how="b d² / 6"),
+        Step("Fb", item.fb, "stress", source),
+    ]
     if glulam:
         steps.append(Step("CV", cv, "factor", "NDS 5.3.6"))
     else:
         how = f"(12 in / d)^{item.depth_exponent:g}"
         steps += [Step("CV", cv, "factor", "NDS 8.3.6", how), Step("Cr", cr, "factor", "NDS 8.3.7")]
     return Strength(
-        fb * section.modulus, item.fv * section.area / 1.5, item.e * section.inertia, item.fc_perp * section.breadth,
-        fb=fb, fb_hogging=hogging_stress(item) * cr, e_min=weak_e_min(item), breadth=section.breadth, depth=section.depth,
+        fb * section.modulus,
+        item.fv * section.area / 1.5,
+        item.e * section.inertia,
+        item.fc_perp * section.breadth,
+        fb=fb,
+        fb_hogging=hogging_stress(item) * cr,
+        e_min=weak_e_min(item),
+        breadth=section.breadth,
+        depth=section.depth,
         cv=cv,
         moment_steps=tuple(steps),
-        shear_steps=(Step("A", section.area, "steel", how="b d"), Step("Fv", item.fv, "stress", source)),
-        stiff_steps=(Step("E", item.e, "stress", source), Step("I", section.inertia, "inertia", how="b d³ / 12")),
-        bearing_steps=(Step("Fc perp", item.fc_perp, "stress", source), Step("b", section.breadth, "run")),
-    )  # fmt: skip
+        shear_steps=(
+            Step("A", section.area, "steel", how="b d"),
+            Step("Fv", item.fv, "stress", source),
+        ),
+        stiff_steps=(
+            Step("E", item.e, "stress", source),
+            Step("I", section.inertia, "inertia", how="b d³ / 12"),
+        ),
+        bearing_steps=(
+            Step("Fc perp", item.fc_perp, "stress", source),
+            Step("b", section.breadth, "run"),
+        ),
+    )
 
 
 def _by_capacity(section: Section) -> Strength:
@@ -138,13 +184,19 @@ def _by_capacity(section: Section) -> Strength:
     assert item is not None
     n = section.plies
     return Strength(
-        item.moment * n, item.shear * n, item.stiffness * n, end=item.reaction * n, breadth=section.breadth,
+        item.moment * n,
+        item.shear * n,
+        item.stiffness * n,
+        end=item.reaction * n,
+        breadth=section.breadth,
         depth=section.depth,
         moment_steps=(Step("Mr", item.moment * n, "moment", item.id, "published"),),
         shear_steps=(Step("Vr", item.shear * n, "force", item.id, "published"),),
-        stiff_steps=(Step("E I", item.stiffness * n / 1e9, "factor", item.id, "published, 10⁹ N mm²"),),
+        stiff_steps=(
+            Step("E I", item.stiffness * n / 1e9, "factor", item.id, "published, 10⁹ N mm²"),
+        ),
         bearing_steps=(Step("Rr", item.reaction * n, "force", item.id, "published"),),
-    )  # fmt: skip
+    )
 
 
 def _steel(section: Section, unbraced: float) -> Strength:
@@ -152,8 +204,18 @@ def _steel(section: Section, unbraced: float) -> Strength:
     moment, moment_steps = aisc.moment(section, unbraced)
     shear, shear_steps = aisc.shear(section)
     return Strength(
-        moment, shear, aisc.E * section.inertia, duration=False, breadth=section.breadth, depth=section.depth,
-        lateral=lateral, code="AISC 360",
-        moment_steps=moment_steps, shear_steps=shear_steps,
-        stiff_steps=(Step("E", aisc.E, "stress", "AISC 360 A3"), Step("I", section.inertia, "inertia")),
-    )  # fmt: skip
+        moment,
+        shear,
+        aisc.E * section.inertia,
+        duration=False,
+        breadth=section.breadth,
+        depth=section.depth,
+        lateral=lateral,
+        code="AISC 360",
+        moment_steps=moment_steps,
+        shear_steps=shear_steps,
+        stiff_steps=(
+            Step("E", aisc.E, "stress", "AISC 360 A3"),
+            Step("I", section.inertia, "inertia"),
+        ),
+    )

@@ -1,8 +1,9 @@
 """How what lies on a piece of strip footing spreads along it to the soil.
 
-Walls and rows of joists load it evenly, piece by piece; what stands at one place - a post, a beam - goes down through stem and
-footing at 1 to 1 (common practice: half the angle that IRC R403.1.1 keeps for the projection), so that it presses no further to
-either side than it stands high over the soil. Where pieces lap at a step, only the lower one lies on the soil.
+Walls and rows of joists load it evenly, piece by piece; what stands at one place - a post, a beam -
+goes down through stem and footing at 1 to 1 (common practice: half the angle that IRC R403.1.1
+keeps for the projection), so that it presses no further to either side than it stands high over the
+soil. Where pieces lap at a step, only the lower one lies on the soil.
 """
 
 from collections.abc import Callable, Iterable, Sequence
@@ -24,16 +25,28 @@ from balken.model.memo import Memo
 from balken.model.names import HostName, Rest, family_of
 
 ROW: Final = 600.0
-"""What lies in rows - joists, pieces of wall - is spread over so much of the wall before it goes down, mm."""
+"""What lies in rows - joists, pieces of wall - is spread over so much of the wall before it goes
+down, mm."""
 AT_ONE_PLACE: Final = (
-    "beam", "post", "pier", "ridge beam", "purlin", "hip", "valley", "strut", "trimmer", "header", "grade beam",
-)  # fmt: skip
+    "beam",
+    "post",
+    "pier",
+    "ridge beam",
+    "purlin",
+    "hip",
+    "valley",
+    "strut",
+    "trimmer",
+    "header",
+    "grade beam",
+)
 """Roles of what brings its load to one place; all else comes in rows."""
 ON_SOIL: Final = ("footing", "edge", "grade beam")
 
 
 class Stretch(msgspec.Struct, frozen=True):
-    """The part of a piece of footing that lies on soil of its own: along its line from its start, mm, and its area, mm²."""
+    """The part of a piece of footing that lies on soil of its own: along its line from its start,
+    mm, and its area, mm²."""
 
     low: float
     high: float
@@ -46,7 +59,8 @@ class Stretch(msgspec.Struct, frozen=True):
 
 
 class OnStrip(msgspec.Struct, frozen=True, gc=False):
-    """What lies on a stretch, N per case: how far along it, how far to both sides it spreads, and whether it stands alone."""
+    """What lies on a stretch, N per case: how far along it, how far to both sides it spreads, and
+    whether it stands alone."""
 
     at: float
     forces: tuple[float, ...]
@@ -57,7 +71,8 @@ class OnStrip(msgspec.Struct, frozen=True, gc=False):
 
 
 class Stretches:
-    """What of every piece in the ground lies on soil of its own; overlaps are worked out once a building."""
+    """What of every piece in the ground lies on soil of its own; overlaps are worked out once a
+    building."""
 
     def __init__(self, structure: Structure, memo: Memo) -> None:
         self._structure = structure
@@ -97,9 +112,19 @@ class Stretches:
         found = []
         for p in path.points.get(member.id, ()):
             source = self._members.get(p.source)
-            deep = source.start[2] - low[2] if source is not None and source.role != "stem" else through
+            deep = (
+                source.start[2] - low[2]
+                if source is not None and source.role != "stem"
+                else through
+            )
             at, alone = dot(sub((p.x, p.y), start), way), stands_alone(p)
-            wide = _along(source, way) if alone and source is not None else 0.0 if alone else p.wide or ROW
+            wide = (
+                _along(source, way)
+                if alone and source is not None
+                else 0.0
+                if alone
+                else p.wide or ROW
+            )
             found.append(OnStrip(at, p.most, max(deep, high[2] - low[2]), alone, wide))
         return tuple(found)
 
@@ -118,8 +143,8 @@ def stands_alone(parcel: Parcel) -> bool:
 def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[float]) -> float:
     """The greatest line load on soil under a stretch, N/mm, its own weight left out.
 
-    Rows are evened out over twice the depth they go down through; what stands alone spreads over as much, less where the
-    footing ends.
+    Rows are evened out over twice the depth they go down through; what stands alone spreads over as
+    much, less where the footing ends.
 
     Args:
         loads: what lies on it.
@@ -128,7 +153,9 @@ def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[f
     """
     f = np.array(list(factors))[: len(CASES)]
     length = stretch.length
-    rows = [(x.at - stretch.low, float(f @ np.array(x.forces)), x.wide) for x in loads if not x.alone]
+    rows = [
+        (x.at - stretch.low, float(f @ np.array(x.forces)), x.wide) for x in loads if not x.alone
+    ]
     deep = max((x.spread for x in loads if not x.alone), default=0.0)
     if length < TOUCH:
         return 0.0
@@ -136,17 +163,24 @@ def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[f
     for x in loads:
         if x.alone:
             at, half = min(max(x.at - stretch.low, 0.0), length), x.spread + x.wide / 2
-            points.append((max(0.0, at - half), min(length, at + half), float(f @ np.array(x.forces))))
+            points.append(
+                (max(0.0, at - half), min(length, at + half), float(f @ np.array(x.forces)))
+            )
     ends = [e for low, high, _ in points for e in (low, high)]
     spots = np.clip(np.array([0.0, length, *ends, *(at for at, *_ in rows)]), 0.0, length)
     line = _rows_at(rows, length, deep)(spots) if rows else np.zeros(len(spots))
     for low, high, force in points:
-        line = line + np.where((spots >= low - TOUCH) & (spots <= high + TOUCH), force / max(high - low, TOUCH), 0.0)
+        line = line + np.where(
+            (spots >= low - TOUCH) & (spots <= high + TOUCH), force / max(high - low, TOUCH), 0.0
+        )
     return float(line.max())
 
 
-def _rows_at(rows: Sequence[tuple[float, float, float]], length: float, deep: float) -> Callable[[Floats], Floats]:
-    """The line load of rows at places along a stretch, evened out over the depth they go down through.
+def _rows_at(
+    rows: Sequence[tuple[float, float, float]], length: float, deep: float
+) -> Callable[[Floats], Floats]:
+    """The line load of rows at places along a stretch, evened out over the depth they go down
+    through.
 
     Args:
         rows: where each lies, its force and how wide it is.

@@ -26,7 +26,8 @@ from balken.model.roofs import RoofArea
 
 
 class Thrust(msgspec.Struct, frozen=True, gc=False):
-    """The push of the worst pair of rafters on its plates, N, in which combination, and the floor or ceiling that ties it."""
+    """The push of the worst pair of rafters on its plates, N, in which combination, and the floor
+    or ceiling that ties it."""
 
     member: MemberName
     force: float
@@ -35,7 +36,8 @@ class Thrust(msgspec.Struct, frozen=True, gc=False):
 
 
 def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo) -> Thrust | None:
-    """Return the push of a roof's rafters; None where a beam carries them, or none meet across a ridge board."""
+    """The push of a roof's rafters; None where a beam carries them, or none meet across a
+    ridge board."""
     del memo
     worst: tuple[float, Member, str] | None = None
     for m in structure.of("rafter"):
@@ -50,7 +52,8 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
 
 
 def pushes(m: Member) -> bool:
-    """Return whether a piece is a rafter that pushes its plate: it stands there, on no header, and leans on a ridge."""
+    """Whether a piece is a rafter that pushes its plate: it stands there, on no header, and
+    leans on a ridge."""
     return (
         m.role == "rafter"
         and m.id.family == "rafter"
@@ -64,8 +67,8 @@ TIES: Final = "the ties of its rafters"
 
 
 def push_of(project: Project, m: Member) -> tuple[float, str]:
-    """Return the horizontal push of a rafter, N, at its plate or where its tie lies, and the combination: that of a pair as
-    wide as twice its span."""
+    """The horizontal push of a rafter, N, at its plate or where its tie lies, and the
+    combination: that of a pair as wide as twice its span."""
     loads = area_loads(project, m.host, m.slope)
     wide = m.area / (m.carries[1] - m.carries[0])
     half = m.supports[-1].at - m.supports[0].at
@@ -80,8 +83,8 @@ def push_of(project: Project, m: Member) -> tuple[float, str]:
 
 
 def _left_at_ridge(m: Member) -> float:
-    """Return what of the push is left where a purlin carries a rafter between: the end reaction of a beam on three supports
-    over that of one on two (three-moment equation)."""
+    """What of the push is left where a purlin carries a rafter between: the end reaction of
+    a beam on three supports over that of one on two (three-moment equation)."""
     if len(m.supports) < 3:
         return 1.0
     first, middle, last = (s.at for s in (m.supports[0], m.supports[1], m.supports[-1]))
@@ -91,8 +94,10 @@ def _left_at_ridge(m: Member) -> float:
 
 
 def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Check, ...]:
-    """Return the check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
-    rafter = next((m for m in structure.of("rafter") if m.id == replace(tie.id, family="rafter")), None)
+    """The check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
+    rafter = next(
+        (m for m in structure.of("rafter") if m.id == replace(tie.id, family="rafter")), None
+    )
     section = sections_of(project.system, project.products).get(tie.section)
     if rafter is None or section is None or not pushes(rafter):
         return ()
@@ -107,23 +112,30 @@ def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Che
     allowed = ref.ft * size_factor("ft", species, grade, section.nominal) * duration
     area = section.breadth * section.depth
     steps = (
-        Step("T", force * pairs, "force", "IRC R802.5.2", f"of {pairs:.1f} pairs" if pairs > 1 else "of one pair"),
-        Step("A", area, "steel", how="b d"), Step("CD", duration, "factor", "NDS 2.3.2"),
+        Step(
+            "T",
+            force * pairs,
+            "force",
+            "IRC R802.5.2",
+            f"of {pairs:.1f} pairs" if pairs > 1 else "of one pair",
+        ),
+        Step("A", area, "steel", how="b d"),
+        Step("CD", duration, "factor", "NDS 2.3.2"),
         Step("Ft′", allowed, "stress", "NDS 4.3, Supp. 4A"),
-    )  # fmt: skip
+    )
     return (Check("Tension", force * pairs / area / allowed, name, "NDS 3.8.1", steps),)
 
 
 def _pairs_on(structure: Structure, tie: Member) -> float:
-    """Return how many pairs a tie of a roof holds: those of its roof, shared among its ties."""
+    """How many pairs a tie of a roof holds: those of its roof, shared among its ties."""
     ties = sum(m.host == tie.host for m in structure.of("tie"))
     feet = sum(m.host == tie.host and pushes(m) for m in structure.of("rafter"))
     return max(1.0, feet / 2 / max(ties, 1))
 
 
 def raised_factor(height: float, rise: float) -> float:
-    """Return how far rafters reach whose ties lie over the plate, over what they reach with ties on it (IRC 2021 table
-    R802.4.1(1), footnote a, from memory); nothing over a third of the rise.
+    """How far rafters reach whose ties lie over the plate, over what they reach with ties on
+    it (IRC 2021 table R802.4.1(1), footnote a, from memory); nothing over a third of the rise.
 
     Args:
         height: of the tie over the plate, mm.
@@ -138,7 +150,8 @@ RAISED: Final = ((1 / 7.5, 1.0), (1 / 6, 0.90), (1 / 5, 0.83), (1 / 4, 0.76), (1
 
 
 def _tie(project: Project, structure: Structure, roof: RoofArea, rafter: Member) -> str:
-    """Return the name of a floor or ceiling on the plates whose joists run with the rafters; empty where there is none."""
+    """The name of a floor or ceiling on the plates whose joists run with the rafters; empty
+    where there is none."""
     way = unit(sub(rafter.end[:2], rafter.start[:2]))
     for floor in project.floors:
         level = floor.level if build_up_of(project, floor).use == "ceiling" else floor.bears_on

@@ -1,7 +1,9 @@
-"""Checks of trusses, many at once: chords in combined stress, webs in buckling, deflection, heel bearing; what they need held.
+"""Checks of trusses, many at once: chords in combined stress, webs in buckling, deflection, heel
+bearing; what they need held.
 
-Chords run through their joints and webs are pinned (:mod:`balken.design.truss_forces`). Effective lengths are 0.8 of a panel in
-the plane of the truss and of the whole web across it (ANSI/TPI 1, from memory); the top chord is held sideways by sheathing.
+Chords run through their joints and webs are pinned (:mod:`balken.design.truss_forces`). Effective
+lengths are 0.8 of a panel in the plane of the truss and of the whole web across it (ANSI/TPI 1,
+from memory); the top chord is held sideways by sheathing.
 """
 
 import math
@@ -30,17 +32,26 @@ Floats = NDArray[np.float64]
 K_PANEL: Final = 0.8
 """Effective length of a panel or web over its length between joints (ANSI/TPI 1, from memory)."""
 HELD_BELOW: Final = 3048.0
-"""Between places where a bottom chord is held sideways, where wind lifts it into compression, mm (10 ft; common practice)."""
+"""Between places where a bottom chord is held sideways, where wind lifts it into compression, mm
+(10 ft; common practice)."""
 HARDLY_OUT: Final = 300.0
 """A heel that reaches no further past its bearing is no cantilever, mm."""
 WIND: Final = 1.6
 """C_D of wind (NDS table 2.3.2)."""
 ROLES: Final = ("top chord", "bottom chord", "web")
-CHECK_WORDS: Final = ("Top chord", "Bottom chord", "Webs", "Live deflection", "Total deflection", "Heel bearing")
+CHECK_WORDS: Final = (
+    "Top chord",
+    "Bottom chord",
+    "Webs",
+    "Live deflection",
+    "Total deflection",
+    "Heel bearing",
+)
 
 
 class Case(msgspec.Struct, frozen=True, gc=False):
-    """One combination: its name, how much of dead, bottom live, and top load left and right of the apex it holds, its C_D."""
+    """One combination: its name, how much of dead, bottom live, and top load left and right of the
+    apex it holds, its C_D."""
 
     name: str
     dead: float
@@ -56,8 +67,9 @@ class Case(msgspec.Struct, frozen=True, gc=False):
 
 
 def cases_of(*, live: bool, roof: bool, snow: bool, uplift: bool) -> tuple[Case, ...]:
-    """Return the combinations of a truss: those of ASCE 7-16 2.4.1, with the snow that wind carries over the ridge as well
-    (7.6.1: 0.3 of it to windward, all and a drift to leeward), and wind that lifts it."""
+    """The combinations of a truss: those of ASCE 7-16 2.4.1, with the snow that wind carries
+    over the ridge as well (7.6.1: 0.3 of it to windward, all and a drift to leeward), and wind that
+    lifts it."""
     found = []
     for c in COMBINATIONS:
         d, bottom, lr, s = c.factors
@@ -96,12 +108,16 @@ class Lumber(msgspec.Struct, frozen=True, gc=False):
     grade: str
 
     def tension(self, i: int) -> float:
-        """Return Ft with its size factor, N/mm²."""
-        return self.references[i].ft * size_factor("ft", self.species, self.grade, self.sections[i].nominal)
+        """Ft with its size factor, N/mm²."""
+        return self.references[i].ft * size_factor(
+            "ft", self.species, self.grade, self.sections[i].nominal
+        )
 
 
-def lumber_of(names: Sequence[str], species: str, grade: str, sections: dict[str, Section]) -> Lumber:
-    """Return what pieces are cut from.
+def lumber_of(
+    names: Sequence[str], species: str, grade: str, sections: dict[str, Section]
+) -> Lumber:
+    """What pieces are cut from.
 
     Raises:
         NoValueError: the tables hold no values for one.
@@ -127,7 +143,7 @@ class TrussCheck(msgspec.Struct, frozen=True):
     """By pieces: at how many places between its ends a web must be held sideways."""
 
     def worst_of(self, role: str) -> tuple[float, int, int]:
-        """Return the greatest utilisation of the pieces of a role, its case, and the piece."""
+        """The greatest utilisation of the pieces of a role, its case, and the piece."""
         mine = [i for i, p in enumerate(self.truss.pieces) if p.role == role]
         if not mine:
             return 0.0, 0, 0
@@ -162,17 +178,20 @@ class TrussTask(msgspec.Struct, frozen=True, gc=False):
     """The softest of what they bear on."""
     spacing: float = 0.0
     count: int = 0
-    """Between trusses, mm, and how many there are: whether they help one another (NDS 4.3.9); three stand for more."""
+    """Between trusses, mm, and how many there are: whether they help one another (NDS 4.3.9); three
+    stand for more."""
 
     def shared(self, plies: int, breadth: float) -> float:
-        """C_r of a truss of so many plies, each of a breadth, mm: of three trusses or more, 24 in apart at most, or of three
-        plies or more. A girder of one or two plies stands for itself."""
+        """C_r of a truss of so many plies, each of a breadth, mm: of three trusses or more, 24 in
+        apart at most, or of three plies or more. A girder of one or two plies stands for itself."""
         if plies > 1:
             return repetitive(plies, breadth, 0.0)
         return repetitive(self.count, breadth, self.spacing)
 
 
-def check_trusses(placed: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
+def check_trusses(
+    placed: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask
+) -> list[TrussCheck]:
     """Check trusses, those of one form in one batch; alike ones once."""
     groups: dict[tuple[object, ...], list[PlacedTruss]] = {}
     for t in {(t.truss, round(t.wide, 1), t.plies): t for t in placed}.values():
@@ -206,16 +225,27 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
     )
     loads = task.loads
     drift = np.array([d.load if d else 0.0 for d in (_drift(t, loads.snow) for t in trusses)])
-    cases = cases_of(live=loads.bottom_live > 0, roof=loads.live > 0, snow=loads.snow > 0, uplift=loads.uplift > 0)
+    cases = cases_of(
+        live=loads.bottom_live > 0,
+        roof=loads.live > 0,
+        snow=loads.snow > 0,
+        uplift=loads.uplift > 0,
+    )
     top = np.array([[_steep(t, left=True), _steep(t, left=False)] for t in trusses])
     wide = np.array([t.wide for t in group])
     found: list[list[Floats]] = []
     for c in cases:
         left = (
-            c.dead * loads.dead * top[:, 0] + c.roof * loads.live + c.snow[0] * loads.snow - c.up * loads.uplift
+            c.dead * loads.dead * top[:, 0]
+            + c.roof * loads.live
+            + c.snow[0] * loads.snow
+            - c.up * loads.uplift
         ) * wide
         right = (
-            c.dead * loads.dead * top[:, 1] + c.roof * loads.live + c.snow[1] * loads.snow - c.up * loads.uplift
+            c.dead * loads.dead * top[:, 1]
+            + c.roof * loads.live
+            + c.snow[1] * loads.snow
+            - c.up * loads.uplift
         ) * wide
         bottom = (c.dead * loads.bottom_dead + c.live * loads.bottom_live) * wide
         beside = [side * drift * wide for side in c.drift]
@@ -227,12 +257,15 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
 
 def _sum(values: Floats, *times: Floats) -> Floats:
     shape = (-1,) + (1,) * (values.ndim - 2)
-    total: Floats = sum((v * t.reshape(shape) for v, t in zip(values, times)), np.zeros(values.shape[1:]))
+    total: Floats = sum(
+        (v * t.reshape(shape) for v, t in zip(values, times)), np.zeros(values.shape[1:])
+    )
     return total
 
 
 def _drift(truss: Truss, snow: float) -> Drift | None:
-    """The drift beside the ridge of a truss that falls to both sides; None of one that does not, or is too steep or too flat."""
+    """The drift beside the ridge of a truss that falls to both sides; None of one that does not, or
+    is too steep or too flat."""
     xs = [x for x, _ in truss.joints]
     apex = truss.joints[truss.apex][0]
     sides = (apex - min(xs), max(xs) - apex)
@@ -243,14 +276,21 @@ def _drift(truss: Truss, snow: float) -> Drift | None:
 
 
 def _comes_to_a_point(truss: Truss) -> bool:
-    """Whether both chords fall from the apex: under a hip a truss is cut off flat, and no ridge is over it."""
+    """Whether both chords fall from the apex: under a hip a truss is cut off flat, and no ridge is
+    over it."""
     high = truss.joints[truss.apex][1]
-    beside = [j for p in truss.chord("top chord") for j in (p.start, p.end) if truss.apex in (p.start, p.end)]
+    beside = [
+        j
+        for p in truss.chord("top chord")
+        for j in (p.start, p.end)
+        if truss.apex in (p.start, p.end)
+    ]
     return all(truss.joints[j][1] < high - TOUCH for j in beside if j != truss.apex)
 
 
 def _steep(truss: Truss, *, left: bool) -> float:
-    """Return the length along the slope over the plan of the outermost stretch of a top chord that slopes."""
+    """The length along the slope over the plan of the outermost stretch of a top chord that
+    slopes."""
     chord = truss.chord("top chord")
     pieces = chord if left else chord[::-1]
     ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in pieces]
@@ -259,26 +299,39 @@ def _steep(truss: Truss, *, left: bool) -> float:
 
 
 def _of_one(
-    i: int, t: PlacedTruss, whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask, used: "Used"
+    i: int,
+    t: PlacedTruss,
+    whole: TrussForces,
+    cases: tuple[Case, ...],
+    lumber: Lumber,
+    task: TrussTask,
+    used: "Used",
 ) -> TrussCheck:
     forces = TrussForces(*(v[:, i : i + 1] for v in whole))
     braces = tuple(int(b) for b in used.braces[i])
-    return TrussCheck(t.truss, cases, forces, used.ratios[:, i], _others(t, forces, cases, lumber, task), braces)
+    return TrussCheck(
+        t.truss, cases, forces, used.ratios[:, i], _others(t, forces, cases, lumber, task), braces
+    )
 
 
 class Used(NamedTuple):
-    """Utilisation (cases, trusses, pieces), and at how many places webs are held sideways (trusses, pieces)."""
+    """Utilisation (cases, trusses, pieces), and at how many places webs are held sideways (trusses,
+    pieces)."""
 
     ratios: Floats
     braces: NDArray[np.int_]
 
 
 def _used(
-    group: Sequence[PlacedTruss], whole: TrussForces, cases: tuple[Case, ...], lumber: Lumber, role: NDArray[np.int_],
+    group: Sequence[PlacedTruss],
+    whole: TrussForces,
+    cases: tuple[Case, ...],
+    lumber: Lumber,
+    role: NDArray[np.int_],
     task: TrussTask,
-) -> Used:  # fmt: skip
-    """Return the utilisation of all pieces: NDS 3.9.1 in tension, 3.9.2 in compression, with the moments at their ends and
-    between."""
+) -> Used:
+    """The utilisation of all pieces: NDS 3.9.1 in tension, 3.9.2 in compression, with the
+    moments at their ends and between."""
 
     def of(values: Sequence[float]) -> Floats:
         return np.array(values)[role][None, None, :]
@@ -288,7 +341,10 @@ def _used(
     run = nodes[:, [p.end for p in pieces]] - nodes[:, [p.start for p in pieces]]
     length = np.hypot(run[..., 0], run[..., 1])[None]
     plies = np.array([float(t.plies) for t in group])[None, :, None]
-    breadth, depth = of([s.breadth for s in lumber.sections]) * plies, of([s.depth for s in lumber.sections])
+    breadth, depth = (
+        of([s.breadth for s in lumber.sections]) * plies,
+        of([s.depth for s in lumber.sections]),
+    )
     duration = np.array([c.duration for c in cases])[:, None, None]
     ply = max(s.breadth for s in lumber.sections)
     together = np.array([task.shared(t.plies, ply) for t in group])[None, :, None]
@@ -296,13 +352,19 @@ def _used(
     star, e_min = of([v.fc for v in lumber.values]) * duration, of([v.e_min for v in lumber.values])
     pulled = of([lumber.tension(k) for k in range(3)]) * duration
     fb = np.abs(whole.moment) / (breadth * depth**2 / 6)[..., None]
-    pull, push = whole.axial.max(axis=3) / (breadth * depth), -whole.axial.min(axis=3) / (breadth * depth)
+    pull, push = (
+        whole.axial.max(axis=3) / (breadth * depth),
+        -whole.axial.min(axis=3) / (breadth * depth),
+    )
     least = whole.axial.min(axis=(0, 3))
     web = role == ROLES.index("web")
     wanted = np.ceil(K_PANEL * length[0] / breadth[0] / SLENDEREST).astype(int) - 1
     braces = np.where(web[None, :] & (least < -1.0), np.maximum(0, wanted), 0)
-    across = np.where(web, K_PANEL * length / (braces[None] + 1),
-                      np.where(role == ROLES.index("bottom chord"), np.minimum(length, HELD_BELOW), 0.0))  # fmt: skip
+    across = np.where(
+        web,
+        K_PANEL * length / (braces[None] + 1),
+        np.where(role == ROLES.index("bottom chord"), np.minimum(length, HELD_BELOW), 0.0),
+    )
     slender = K_PANEL * length / depth
     fc = star * _stable(star, e_min, np.maximum(slender, across / breadth))
     euler = 0.822 * e_min / slender**2
@@ -311,7 +373,9 @@ def _used(
     ends = (push / star) ** 2 + np.maximum(fb[..., 0], fb[..., 2]) / bent
     pushed = np.where(push >= euler, BUCKLES, np.maximum(np.maximum(between, ends), push / fc))
     ratios = np.where(pull > 0, pull / pulled + fb.max(axis=3) / bent, fb.max(axis=3) / bent)
-    return Used(np.where(push > 0, np.maximum(np.where(pull > 0, ratios, 0.0), pushed), ratios), braces)
+    return Used(
+        np.where(push > 0, np.maximum(np.where(pull > 0, ratios, 0.0), pushed), ratios), braces
+    )
 
 
 BUCKLES: Final = 99.0
@@ -319,7 +383,7 @@ BUCKLES: Final = 99.0
 
 
 def _stable(star: Floats, e_min: Floats, slender: Floats) -> Floats:
-    """Return C_P of many pieces (NDS 3.7-1)."""
+    """C_P of many pieces (NDS 3.7-1)."""
     with np.errstate(divide="ignore"):
         ratio = 0.822 * e_min / np.maximum(slender, 1e-9) ** 2 / star
     middle = (1 + ratio) / (2 * C_SAWN)
@@ -345,7 +409,10 @@ def _others(
     value, breadth = lumber.values[k], lumber.sections[k].breadth * t.plies
     level = np.maximum(total - task.camber, 0.0)
     allowed = (
-        min(value.fc_perp, task.under.stress) * bearing_area_factor(task.seat, 0.0) * breadth * max(task.seat, 1.0)
+        min(value.fc_perp, task.under.stress)
+        * bearing_area_factor(task.seat, 0.0)
+        * breadth
+        * max(task.seat, 1.0)
     )
     return (
         (float(live.max()) / (span / task.limits[0]), int(live.argmax())),
@@ -354,8 +421,10 @@ def _others(
     )
 
 
-def explain_truss(t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: TrussTask) -> tuple[Check, ...]:
-    """Return the checks of a truss with their steps."""
+def explain_truss(
+    t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: TrussTask
+) -> tuple[Check, ...]:
+    """The checks of a truss with their steps."""
     checks = []
     for k, role in enumerate(ROLES):
         ratio, c, m = found.worst_of(role)
@@ -363,17 +432,32 @@ def explain_truss(t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: Truss
             continue
         case, section = found.cases[c], lumber.sections[k]
         axial, moment = found.forces.axial[c, 0, m], np.abs(found.forces.moment[c, 0, m])
-        length = distance(*(found.truss.joints[j] for j in (found.truss.pieces[m].start, found.truss.pieces[m].end)))
+        length = distance(
+            *(
+                found.truss.joints[j]
+                for j in (found.truss.pieces[m].start, found.truss.pieces[m].end)
+            )
+        )
         force = float(axial[int(np.abs(axial).argmax())])
         steps = (
-            Step("P, pulled" if force > 0 else "P, pushed", abs(force), "force", how="chords run through, webs pinned"),
+            Step(
+                "P, pulled" if force > 0 else "P, pushed",
+                abs(force),
+                "force",
+                how="chords run through, webs pinned",
+            ),
             Step("M", float(moment.max()), "moment"),
             Step("ℓ", length, "length", how="between joints"),
             Step("A", section.breadth * t.plies * section.depth, "steel", how="b d"),
-            Step("Fc, Ft", lumber.values[k].fc if force < 0 else lumber.tension(k), "stress", "NDS Supp. 4A, CF"),
+            Step(
+                "Fc, Ft",
+                lumber.values[k].fc if force < 0 else lumber.tension(k),
+                "stress",
+                "NDS Supp. 4A, CF",
+            ),
             Step("CD", case.duration, "factor", "NDS 2.3.2"),
             Step("Cr", task.shared(t.plies, section.breadth), "factor", "NDS 4.3.9"),
-        )  # fmt: skip
+        )
         checks.append(Check(CHECK_WORDS[k], ratio, case.name, "NDS 3.9.1, 3.9.2", steps))
     clauses = ("deflection", "deflection", "NDS 3.10.2")
     for word, clause, (ratio, c) in zip(CHECK_WORDS[3:], clauses, found.others):
@@ -383,5 +467,7 @@ def explain_truss(t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: Truss
             if word == "Heel bearing"
             else Step("Δ", sag, "run")
         )
-        checks.append(Check(word, ratio, found.cases[c].name, clause, (step, Step("seat", task.seat, "run"))))
+        checks.append(
+            Check(word, ratio, found.cases[c].name, clause, (step, Step("seat", task.seat, "run")))
+        )
     return tuple(checks)

@@ -23,7 +23,8 @@ class JointForces(NamedTuple):
 
 
 def pinned_forces(trusses: Sequence[Truss], down: Sequence[Sequence[float]]) -> JointForces:
-    """Return the forces of trusses of one kind, pinned at every joint, under forces on their joints.
+    """The forces of trusses of one kind, pinned at every joint, under forces on their
+    joints.
 
     The classic idealisation, for a second opinion and for handbook cases; real chords run through.
 
@@ -36,20 +37,26 @@ def pinned_forces(trusses: Sequence[Truss], down: Sequence[Sequence[float]]) -> 
     """
     first = trusses[0]
     left, right = first.bearings
-    held = tuple(PIN if i == left else ROLL if i == right else FREE for i in range(len(first.joints)))
-    form = Form(tuple((p.start, p.end) for p in first.pieces), ((True, True),) * len(first.pieces), held)
+    held = tuple(
+        PIN if i == left else ROLL if i == right else FREE for i in range(len(first.joints))
+    )
+    form = Form(
+        tuple((p.start, p.end) for p in first.pieces), ((True, True),) * len(first.pieces), held
+    )
     nodes = np.array([t.joints for t in trusses])
     shape = (len(trusses), len(first.pieces))
     on_nodes = np.zeros((1, *nodes.shape[:2], 3))
     on_nodes[0, :, :, 1] = -np.array(down)
     stiff = np.ones(shape)
-    bent = solve_frames(Frames(form, nodes, 1e8 * stiff, 1e12 * stiff, on_nodes, np.zeros((1, *shape, 2, 2))))
+    bent = solve_frames(
+        Frames(form, nodes, 1e8 * stiff, 1e12 * stiff, on_nodes, np.zeros((1, *shape, 2, 2)))
+    )
     return JointForces(bent.ends[0, :, :, 3], bent.reactions[0][:, [left, right], 1])
 
 
 class ChordLoads(NamedTuple):
-    """What lies on a truss in one case, down, N per mm of span: on the top chord left and right of the apex, on the bottom
-    chord."""
+    """What lies on a truss in one case, down, N per mm of span: on the top chord left and right of
+    the apex, on the bottom chord."""
 
     left: float = 0.0
     right: float = 0.0
@@ -59,12 +66,14 @@ class ChordLoads(NamedTuple):
 
 
 class TrussForces(NamedTuple):
-    """What comes out of trusses whose chords run through. Axes: cases, trusses, pieces or joints."""
+    """What comes out of trusses whose chords run through. Axes: cases, trusses, pieces or
+    joints."""
 
     axial: NDArray[np.float64]
     """(C, F, M, 2): at the start and the end of each piece, N, tension positive."""
     moment: NDArray[np.float64]
-    """(C, F, M, 3): at the start, the greatest in between by its size, at the end, N mm, sagging positive."""
+    """(C, F, M, 3): at the start, the greatest in between by its size, at the end, N mm, sagging
+    positive."""
     sag: NDArray[np.float64]
     """(C, F, N): of the joints, mm down."""
     reactions: NDArray[np.float64]
@@ -72,14 +81,23 @@ class TrussForces(NamedTuple):
 
 
 def through(truss: Truss) -> Form:
-    """Return the form of a truss with chords that run through: webs pinned at both ends, chords at their ends and the apex.
+    """The form of a truss with chords that run through: webs pinned at both ends, chords at
+    their ends and the apex.
 
     A top chord that reaches out past a bearing runs through over it too; the tail's end is free.
     """
     left, right = truss.bearings
     top, bottom = truss.chord("top chord"), truss.chord("bottom chord")
-    tails = {p.start for p in top[:1] if p.end == left or truss.joints[p.end][0] <= truss.joints[left][0] + EXACT}
-    tails |= {p.end for p in top[-1:] if p.start == right or truss.joints[p.start][0] >= truss.joints[right][0] - EXACT}
+    tails = {
+        p.start
+        for p in top[:1]
+        if p.end == left or truss.joints[p.end][0] <= truss.joints[left][0] + EXACT
+    }
+    tails |= {
+        p.end
+        for p in top[-1:]
+        if p.start == right or truss.joints[p.start][0] >= truss.joints[right][0] - EXACT
+    }
     of_top = {*bends(truss, top), *(p.start for p in top[:1]), *(p.end for p in top[-1:])} - tails
     of_bottom = {*(p.start for p in bottom[:1]), *(p.end for p in bottom[-1:])}
     pinned = []
@@ -87,24 +105,31 @@ def through(truss: Truss) -> Form:
         breaks = of_top if piece.role == "top chord" else of_bottom
         both = piece.role == "web"
         pinned.append((both or piece.start in breaks, both or piece.end in breaks))
-    held = tuple(PIN if i == left else ROLL if i == right else FREE for i in range(len(truss.joints)))
+    held = tuple(
+        PIN if i == left else ROLL if i == right else FREE for i in range(len(truss.joints))
+    )
     return Form(tuple((p.start, p.end) for p in truss.pieces), tuple(pinned), held)
 
 
 def bends(truss: Truss, chord: Sequence[Piece]) -> set[int]:
-    """Return the joints at which a chord changes its way: it is cut and plated there."""
+    """The joints at which a chord changes its way: it is cut and plated there."""
     ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in chord]
     return {
-        p.end for p, a, b in zip(chord, ways, ways[1:])
+        p.end
+        for p, a, b in zip(chord, ways, ways[1:])
         if abs(a[0] * b[1] - a[1] * b[0]) > 1e-6 * float(np.hypot(*a) * np.hypot(*b))
-    }  # fmt: skip
+    }
 
 
 def chord_forces(
-    trusses: Sequence[Truss], ea: NDArray[np.float64], ei: NDArray[np.float64], cases: Sequence[ChordLoads],
+    trusses: Sequence[Truss],
+    ea: NDArray[np.float64],
+    ei: NDArray[np.float64],
+    cases: Sequence[ChordLoads],
     beside_apex: NDArray[np.float64] | None = None,
-) -> TrussForces:  # fmt: skip
-    """Return forces, moments and deflections of trusses of one kind with continuous chords, for all cases at once.
+) -> TrussForces:
+    """Forces, moments and deflections of trusses of one kind with continuous chords, for all
+    cases at once.
 
     Args:
         trusses: of one kind, of any size.
@@ -127,16 +152,22 @@ def chord_forces(
     low = np.array([p.role == "bottom chord" for p in first.pieces])
     q = np.zeros((len(cases), *length.shape, 2, 2))
     for c, case in enumerate(cases):
-        down = np.where(top, np.where(on_left, case.left, case.right), np.where(low, case.bottom, 0.0))
+        down = np.where(
+            top, np.where(on_left, case.left, case.right), np.where(low, case.bottom, 0.0)
+        )
         q[c, ..., 1] = -(down * np.abs(run[..., 0]) / length)[..., None]
         if any(case.near_apex) and beside_apex is not None:
             for of_side, size in ((on_left, case.near_apex[0]), (~on_left, case.near_apex[1])):
-                share = _partly(nodes[:, start, 0] - middle, nodes[:, end, 0] - middle, beside_apex[:, None])
+                share = _partly(
+                    nodes[:, start, 0] - middle, nodes[:, end, 0] - middle, beside_apex[:, None]
+                )
                 on = np.where((top & of_side)[..., None], share, 0.0) * size
                 q[c, ..., 1] -= on * (np.abs(run[..., 0]) / length)[..., None]
     loads = np.zeros((len(cases), *nodes.shape[:2], 3))
     bent = solve_frames(Frames(through(first), nodes, ea, ei, loads, q))
-    square, to_end = (q[..., k, 1] * run[..., 0] / length for k in (0, 1))  # across the piece, to its left
+    square, to_end = (
+        q[..., k, 1] * run[..., 0] / length for k in (0, 1)
+    )  # across the piece, to its left
     ends = bent.ends
     at_start, at_end, shear = -ends[..., 2], ends[..., 5], ends[..., 1]
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -145,14 +176,19 @@ def chord_forces(
     steep = (to_end - square) / length
     between = at_start + shear * x + square * x**2 / 2 + steep * x**3 / 6
     return TrussForces(
-        np.stack([-ends[..., 0], ends[..., 3]], axis=-1), np.stack([at_start, between, at_end], axis=-1),
-        -bent.moved[..., 1], bent.reactions[:, :, list(first.bearings), 1],
-    )  # fmt: skip
+        np.stack([-ends[..., 0], ends[..., 3]], axis=-1),
+        np.stack([at_start, between, at_end], axis=-1),
+        -bent.moved[..., 1],
+        bent.reactions[:, :, list(first.bearings), 1],
+    )
 
 
-def _partly(first: NDArray[np.float64], last: NDArray[np.float64], reach: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Intensities at start and end of pieces, (F, M, 2), that weigh the same and lie about the same middle as a load of 1
-    over that part of each that is no further than ``reach`` from the apex; ``first`` and ``last`` are measured from it."""
+def _partly(
+    first: NDArray[np.float64], last: NDArray[np.float64], reach: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """Intensities at start and end of pieces, (F, M, 2), that weigh the same and lie about the same
+    middle as a load of 1 over that part of each that is no further than ``reach`` from the apex;
+    ``first`` and ``last`` are measured from it."""
     low, high = np.minimum(np.abs(first), np.abs(last)), np.maximum(np.abs(first), np.abs(last))
     long = np.maximum(high - low, EXACT)
     share = np.clip((reach - low) / long, 0.0, 1.0)
@@ -162,10 +198,11 @@ def _partly(first: NDArray[np.float64], last: NDArray[np.float64], reach: NDArra
 
 
 def tie_force(load: float, span: float, rise: float, height: float = 0.0) -> float:
-    """Return the tension in a rafter tie, in the unit of ``load`` times that of ``span``.
+    """The tension in a rafter tie, in the unit of ``load`` times that of ``span``.
 
-    A pair of rafters hinged at the ridge, with no ridge beam, on plates that give no push: moments about the ridge of one
-    rafter give ``w L² / 8 = T (rise - height)`` (statics; the rule behind IRC 2021 table R802.5.2).
+    A pair of rafters hinged at the ridge, with no ridge beam, on plates that give no push: moments
+    about the ridge of one rafter give ``w L² / 8 = T (rise - height)`` (statics; the rule behind
+    IRC 2021 table R802.5.2).
 
     Args:
         load: per length of span.
@@ -177,5 +214,7 @@ def tie_force(load: float, span: float, rise: float, height: float = 0.0) -> flo
         ValueError: a tie at or above the ridge holds nothing.
     """
     if not 0 <= height < rise:
-        raise ValueError(f"a tie {height:g} over plates whose ridge rises {rise:g} holds nothing: set it lower")
+        raise ValueError(
+            f"a tie {height:g} over plates whose ridge rises {rise:g} holds nothing: set it lower"
+        )
     return load * span**2 / (8 * (rise - height))

@@ -1,4 +1,5 @@
-"""The joints of a truss as a table: what each piece pulls or pushes there, and an estimate of the plates."""
+"""The joints of a truss as a table: what each piece pulls or pushes there, and an estimate of the
+plates."""
 
 from typing import Final
 
@@ -12,18 +13,20 @@ LETTER: Final = {"top chord": "T", "bottom chord": "B", "web": "W"}
 
 
 class Joint(msgspec.Struct, frozen=True, gc=False):
-    """One joint: its number from 1, where it lies, and the pieces with their greatest pull and push there, N."""
+    """One joint: its number from 1, where it lies, and the pieces with their greatest pull and push
+    there, N."""
 
     number: int
     at: tuple[float, float]
     pieces: tuple[tuple[str, float, float], ...]
     plate: float
-    """Area of the plate on each face, an estimate: the greatest force that a piece gives to the plates, over a typed strength
-    per area of both plates, mm²."""
+    """Area of the plate on each face, an estimate: the greatest force that a piece gives to the
+    plates, over a typed strength per area of both plates, mm²."""
 
 
 def names_of(check: TrussCheck) -> list[str]:
-    """Return the short names of the pieces between joints: T1, B2, W3, each counted from the left."""
+    """The short names of the pieces between joints: T1, B2, W3, each counted from the
+    left."""
     counts: dict[str, int] = {}
     found = []
     for p in check.truss.pieces:
@@ -34,7 +37,7 @@ def names_of(check: TrussCheck) -> list[str]:
 
 
 def joints_of(check: TrussCheck, strength: float) -> tuple[Joint, ...]:
-    """Return the joints of a truss.
+    """The joints of a truss.
 
     A chord that runs through gives the plates only the difference of its forces on both sides.
 
@@ -43,12 +46,22 @@ def joints_of(check: TrussCheck, strength: float) -> tuple[Joint, ...]:
         strength: of a pair of plates per area of one, N/mm².
     """
     names = names_of(check)
-    bent = {n for role in ("top chord", "bottom chord") for n in bends(check.truss, check.truss.chord(role))}
+    bent = {
+        n
+        for role in ("top chord", "bottom chord")
+        for n in bends(check.truss, check.truss.chord(role))
+    }
     axial = check.forces.axial[:, 0]
     found = []
     for n, at in enumerate(check.truss.joints):
-        mine = [(i, 0 if p.start == n else 1) for i, p in enumerate(check.truss.pieces) if n in (p.start, p.end)]
-        pieces = tuple((names[i], float(axial[:, i, e].max()), float(axial[:, i, e].min())) for i, e in mine)
+        mine = [
+            (i, 0 if p.start == n else 1)
+            for i, p in enumerate(check.truss.pieces)
+            if n in (p.start, p.end)
+        ]
+        pieces = tuple(
+            (names[i], float(axial[:, i, e].max()), float(axial[:, i, e].min())) for i, e in mine
+        )
         given = [np.abs(axial[:, i, e]) for i, e in mine if check.truss.pieces[i].role == "web"]
         for role in ("top chord", "bottom chord"):
             ends = [axial[:, i, e] for i, e in mine if check.truss.pieces[i].role == role]

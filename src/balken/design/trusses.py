@@ -39,7 +39,10 @@ from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.units import System
 
-USUAL: Final[dict[System, tuple[str, ...]]] = {"us": ("2x4", "2x6", "2x8"), "metric": ("38x89", "38x140", "38x184")}
+USUAL: Final[dict[System, tuple[str, ...]]] = {
+    "us": ("2x4", "2x6", "2x8"),
+    "metric": ("38x89", "38x140", "38x184"),
+}
 """What chords and webs may be cut from where nothing is typed."""
 
 
@@ -54,26 +57,34 @@ class TrussRoof(msgspec.Struct, frozen=True):
     """Utilisation and governing check of every piece, by the names of the members."""
 
     def at(self, row: str) -> int:
-        """Return the place of a truss in the lists, by its row."""
+        """The place of a truss in the lists, by its row."""
         return next(i for i, t in enumerate(self.placed) if t.row == row)
 
 
 def loads_on(roof: RoofArea) -> TrussLoads:
-    """Return what lies on the trusses of a roof."""
+    """What lies on the trusses of a roof."""
     rule = roof.trusses
-    return TrussLoads(roof.dead, roof.live, roof.snow, rule.bottom_dead, rule.bottom_live, rule.uplift)
+    return TrussLoads(
+        roof.dead, roof.live, roof.snow, rule.bottom_dead, rule.bottom_live, rule.uplift
+    )
 
 
 def task_of(roof: RoofArea, bed: Bed, under: Under, spacing: float, count: int) -> TrussTask:
-    """Return what the trusses of a roof are checked with."""
+    """What the trusses of a roof are checked with."""
     return TrussTask(
-        loads_on(roof), (roof.live_limit, roof.total_limit), bed.width or LEAST_BEARING, roof.trusses.camber, under,
-        spacing, min(count, REPETITIVE_COUNT),
-    )  # fmt: skip
+        loads_on(roof),
+        (roof.live_limit, roof.total_limit),
+        bed.width or LEAST_BEARING,
+        roof.trusses.camber,
+        under,
+        spacing,
+        min(count, REPETITIVE_COUNT),
+    )
 
 
 def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized:
-    """Return the cheapest chords, webs and spacing that pass, with the others beside it; where none passes, the strongest."""
+    """The cheapest chords, webs and spacing that pass, with the others beside it; where none
+    passes, the strongest."""
     sections = sections_of(system, ())
     rule = roof.trusses
     tops = (roof.section,) if roof.section else rule.chords or USUAL[system]
@@ -93,7 +104,9 @@ def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Size
     return Sized(HostName("roof", roof.id), best[1], tuple(c for c, _ in found), span, math.inf)
 
 
-def _placed(roof: RoofArea, bed: Bed, size: Size, sections: dict[str, Section]) -> tuple[PlacedTruss, ...] | None:
+def _placed(
+    roof: RoofArea, bed: Bed, size: Size, sections: dict[str, Section]
+) -> tuple[PlacedTruss, ...] | None:
     shape = shape_or_fault(roof, bed, sections[size.section].depth, 0.0)
     if not isinstance(shape, RoofShape):
         return None
@@ -104,10 +117,17 @@ def _placed(roof: RoofArea, bed: Bed, size: Size, sections: dict[str, Section]) 
 
 
 def _grown(
-    roof: RoofArea, bed: Bed, under: Under, sections: dict[str, Section], system: System, top: str, gap: float,
+    roof: RoofArea,
+    bed: Bed,
+    under: Under,
+    sections: dict[str, Section],
+    system: System,
+    top: str,
+    gap: float,
     webs: Sequence[str],
-) -> tuple[Choice, Size] | None:  # fmt: skip
-    """Return trusses with a top chord and spacing whose bottom chord and webs grew until they pass, or could grow no more."""
+) -> tuple[Choice, Size] | None:
+    """Trusses with a top chord and spacing whose bottom chord and webs grew until they pass,
+    or could grow no more."""
     bottoms = roof.trusses.chords or USUAL[system]
     b = w = 0
     placed: tuple[PlacedTruss, ...] | None = ()
@@ -128,7 +148,12 @@ def _grown(
         weak = [bool(max(c.worst_of(r)[0] for c in checks) > 1 + TOLERANCE) for r in ROLES]
         if weak[2] and w + 1 < len(webs):
             w += 1
-        elif (weak[1] or worst[1] == "Heel bearing") and worst[0] > 1 and b + 1 < len(bottoms) and not weak[0]:
+        elif (
+            (weak[1] or worst[1] == "Heel bearing")
+            and worst[0] > 1
+            and b + 1 < len(bottoms)
+            and not weak[0]
+        ):
             b += 1
         else:
             break
@@ -136,32 +161,48 @@ def _grown(
     prices = {r: price_per_mm(s, roof.grade) for r, s in zip(ROLES, lumber.sections)}
     cost = sum(
         prices[p.role] * distance(t.truss.joints[p.start], t.truss.joints[p.end]) * t.plies
-        for t in placed for p in t.truss.pieces
-    )  # fmt: skip
+        for t in placed
+        for p in t.truss.pieces
+    )
     return Choice(top, gap, worst[0], worst[1], cost, sections[top].depth, True), size
 
 
 def check_truss_roofs(
-    project: Project, structure: Structure, sizes: dict[HostName, Sized], beds: dict[HostName, Bed],
+    project: Project,
+    structure: Structure,
+    sizes: dict[HostName, Sized],
+    beds: dict[HostName, Bed],
     under: dict[HostName, Under],
     memo: Memo,
-) -> dict[HostName, TrussRoof]:  # fmt: skip
+) -> dict[HostName, TrussRoof]:
     """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
     found = {}
     for roof in project.roofs:
         host = HostName("roof", roof.id)
         if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
             made = memo(
-                _checked_roof, roof, structure.roofs[host], beds[host], under[host], sizes[host].size, project.system,
+                _checked_roof,
+                roof,
+                structure.roofs[host],
+                beds[host],
+                under[host],
+                sizes[host].size,
+                project.system,
                 changes_on(project, host),
-            )  # fmt: skip
+            )
             if made is not None:
                 found[host] = made
     return found
 
 
 def _checked_roof(
-    roof: RoofArea, shape: RoofShape, bed: Bed, under: Under, size: Size, system: System, changes: tuple[object, ...]
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    under: Under,
+    size: Size,
+    system: System,
+    changes: tuple[object, ...],
 ) -> TrussRoof | None:
     sections = sections_of(system, ())
     try:
@@ -178,7 +219,8 @@ def _checked_roof(
 
 
 def row_of(member: Member) -> tuple[str, str, int] | None:
-    """Return the role, row and number of a piece of a truss; None of any other member, and of the tie of a jack."""
+    """The role, row and number of a piece of a truss; None of any other member, and of the
+    tie of a jack."""
     if member.role not in ROLES:
         return None
     piece = member.id.piece
@@ -197,12 +239,14 @@ def _used(
             first = piece.role == "bottom chord" and counts[piece.role] == 1
             name = MemberName(host, piece.role, t.row, "" if first else str(counts[piece.role]))
             ratio = max((float(check.ratios[:, i].max()) for i in piece.of), default=0.0)
-            word = {"top chord": "Top chord", "bottom chord": "Bottom chord", "web": "Webs"}[piece.role]
+            word = {"top chord": "Top chord", "bottom chord": "Bottom chord", "web": "Webs"}[
+                piece.role
+            ]
             found[name] = max((ratio, word), check.worst) if first else (ratio, word)
     return found
 
 
 def truss_checks(roof: TrussRoof, row: str) -> tuple[Check, ...]:
-    """Return the checks of one truss with their steps."""
+    """The checks of one truss with their steps."""
     i = roof.at(row)
     return explain_truss(roof.placed[i], roof.checks[i], roof.lumber, roof.task)

@@ -1,7 +1,9 @@
-"""What carries and has no check, and why: silence is the worst error, so every kind of member is asked.
+"""What carries and has no check, and why: silence is the worst error, so every kind of member is
+asked.
 
-A member is *silent* where a load comes to it and nothing is held against anything. What is said here goes to the fit list; the
-kinds that are never checked, and why they need not be, stand in ``docs/rules.md``.
+A member is *silent* where a load comes to it and nothing is held against anything. What is said
+here goes to the fit list; the kinds that are never checked, and why they need not be, stand in
+``docs/rules.md``.
 """
 
 from collections.abc import Callable, Mapping
@@ -30,10 +32,21 @@ class Silent(msgspec.Struct, frozen=True):
 
 
 NEEDS_NONE: Final = (
-    "subfloor", "blinding", "fascia", "rim", "blocking", "squash block", "splice", "sill", "link", "collar tie", "valley plate",
+    "subfloor",
+    "blinding",
+    "fascia",
+    "rim",
+    "blocking",
+    "squash block",
+    "splice",
+    "sill",
+    "link",
+    "collar tie",
+    "valley plate",
     "stud",
-)  # fmt: skip
-"""Roles that rest all along, or carry nothing that the way of loads gives them (``docs/rules.md`` says why of each)."""
+)
+"""Roles that rest all along, or carry nothing that the way of loads gives them (``docs/rules.md``
+says why of each)."""
 
 
 def silent_members(
@@ -58,17 +71,27 @@ class _Asking:
         self._project, self._structure, self._path = project, structure, path
 
     def why(self, m: Member) -> str:
-        """What is missing; empty where nothing comes to a member, or a finding of another kind tells what is wrong with it."""
+        """What is missing; empty where nothing comes to a member, or a finding of another kind
+        tells what is wrong with it."""
         section = self._sections.get(m.section)
         reasons: dict[str, Callable[[Member, Section | None], str]] = {
-            "post": self._post, "strut": self._post, "pier": self._pier, "stem": self._stem, "slab": self._slab,
-            "floor slab": self._floor_slab, "corbel": self._corbel, "tie": self._tie, "ledger": self._ledger,
-            "lookout": self._rake, "barge rafter": self._rake, "ridge": self._ridge,
+            "post": self._post,
+            "strut": self._post,
+            "pier": self._pier,
+            "stem": self._stem,
+            "slab": self._slab,
+            "floor slab": self._floor_slab,
+            "corbel": self._corbel,
+            "tie": self._tie,
+            "ledger": self._ledger,
+            "lookout": self._rake,
+            "barge rafter": self._rake,
+            "ridge": self._ridge,
             **dict.fromkeys(("top chord", "bottom chord", "web"), self._truss),
             **dict.fromkeys(SPANNING_ROLES, self._spanning),
             **dict.fromkeys((r for r in CARRYING_ROLES if r != "ledger"), self._spanning),
             **dict.fromkeys(("footing", "edge", "grade beam", "pad"), self._on_soil),
-        }  # fmt: skip
+        }
         return reasons[m.role](m, section)
 
     def _laden(self, m: Member) -> bool:
@@ -90,7 +113,10 @@ class _Asking:
     def _slab(self, m: Member, section: Section | None) -> str:
         if not any(p.source != m.id for p in self._path.points.get(m.id, ())):
             return ""
-        return "walls or posts stand on it: slabs on the ground are not checked under loads that stand on them"
+        return (
+            "walls or posts stand on it: slabs on the ground are not checked under loads that"
+            " stand on them"
+        )
 
     def _floor_slab(self, m: Member, section: Section | None) -> str:
         return "" if not self._path.rests.get(m.id) else "its thickness is not checked"
@@ -101,7 +127,9 @@ class _Asking:
     def _tie(self, m: Member, section: Section | None) -> str:
         names = {x.id for x in self._structure.of("rafter")}
         pair = replace(m.id, family="rafter")
-        return "" if pair not in names or section is not None else f"{m.section} has no tension value"
+        return (
+            "" if pair not in names or section is not None else f"{m.section} has no tension value"
+        )
 
     def _ledger(self, m: Member, section: Section | None) -> str:
         return "the fasteners that hold it to the wall are not checked" if self._laden(m) else ""
@@ -114,8 +142,13 @@ class _Asking:
 
     def _truss(self, m: Member, section: Section | None) -> str:
         if m.id.row.startswith("V") and m.role != "top chord":
-            return ""  # of a frame set on another roof: its plate lies on that roof all along, its post stands on the plate
-        return f"its analysis came to nothing: {m.material} may have no values in {m.section}, or it would fold"
+            # Of a frame set on another roof: its plate lies on that roof all along, its post stands
+            # on the plate.
+            return ""
+        return (
+            f"its analysis came to nothing: {m.material} may have no values in {m.section}, or it"
+            " would fold"
+        )
 
     def _on_soil(self, m: Member, section: Section | None) -> str:
         return "its pressure on the soil is not checked"
@@ -126,5 +159,11 @@ class _Asking:
         if m.role in SPANNING_ROLES and clear_span(m) <= 0:
             return ""  # it lies on its bearings all along
         if section is None:
-            return f"{m.section} is no section of the catalogue: choose one, or type a product with its values"
-        return f"there are no values for {m.material or 'it'} in {m.section}: choose another grade or size, or type a product"
+            return (
+                f"{m.section} is no section of the catalogue: choose one, or type a product with"
+                " its values"
+            )
+        return (
+            f"there are no values for {m.material or 'it'} in {m.section}: choose another grade or"
+            " size, or type a product"
+        )

@@ -12,12 +12,17 @@ NO_SCREEN = """balken: there is no screen to open a window on (neither DISPLAY n
 
 
 def has_screen() -> bool:
-    """Tell whether a window can open."""
-    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM"))
+    """Whether a window can open."""
+    return bool(
+        os.environ.get("DISPLAY")
+        or os.environ.get("WAYLAND_DISPLAY")
+        or os.environ.get("QT_QPA_PLATFORM")
+    )
 
 
 def rest_collector() -> None:
-    """Let the search for dead cycles come seldom: it would walk the whole building in the middle of a drag.
+    """Let the search for dead cycles come seldom: it would walk the whole building in the middle of
+    a drag.
 
     Records are freed when nothing points to them any more; only cycles wait.
     """
@@ -26,7 +31,8 @@ def rest_collector() -> None:
 
 
 def run(file: Path | None, *, demo: str = "") -> int:
-    """Open the window with a file, with the demo building of a name, or with the start page; return the exit code."""
+    """Open the window with a file, with the demo building of a name, or with the start page; return
+    the exit code."""
     if not has_screen():
         print(NO_SCREEN, file=sys.stderr)
         return 2
@@ -53,8 +59,11 @@ def run(file: Path | None, *, demo: str = "") -> int:
         window.files.offer_recovery()
         open_windows[:] = [window]
 
-    def unforeseen(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
-        """Tell what nobody foresaw in the fit list, with a report, and go on; no edit was left half made."""
+    def unforeseen(
+        kind: type[BaseException], error: BaseException, trace: TracebackType | None
+    ) -> None:
+        """What nobody foresaw in the fit list, with a report, and go on; no edit was left half
+        made."""
         traceback.print_exception(kind, error, trace)
         for window in open_windows:
             if isinstance(window, Window):

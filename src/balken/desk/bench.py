@@ -1,4 +1,5 @@
-"""How fast it is: ratios of two things measured in turns within one run, so that a busy machine spoils both alike."""
+"""How fast it is: ratios of two things measured in turns within one run, so that a busy machine
+spoils both alike."""
 
 import gc
 import os
@@ -53,7 +54,8 @@ for _ in range(4): app.processEvents()
 
 
 def timed(work: Callable[[], object]) -> float:
-    """Return how long work takes, seconds; what lies about is swept up before, as the window does when the hand rests."""
+    """How long work takes, seconds; what lies about is swept up before, as the window does
+    when the hand rests."""
     gc.collect()
     gc.disable()
     try:
@@ -64,11 +66,17 @@ def timed(work: Callable[[], object]) -> float:
         gc.enable()
 
 
-def compare(slow: Callable[[], object], fast: Callable[[], object], rounds: int) -> tuple[float, float, float]:
-    """Return the medians of both, measured in turns, and the median of their ratios."""
+def compare(
+    slow: Callable[[], object], fast: Callable[[], object], rounds: int
+) -> tuple[float, float, float]:
+    """The medians of both, measured in turns, and the median of their ratios."""
     pairs = [(timed(slow), timed(fast)) for _ in range(rounds)]
     ratios = [a / b for a, b in pairs]
-    return statistics.median(a for a, _ in pairs), statistics.median(b for _, b in pairs), statistics.median(ratios)
+    return (
+        statistics.median(a for a, _ in pairs),
+        statistics.median(b for _, b in pairs),
+        statistics.median(ratios),
+    )
 
 
 def dragged_level(rounds: int) -> tuple[float, float, float]:
@@ -113,7 +121,8 @@ def _one(batch: Batch, i: int) -> Batch:
 
 
 def window(rounds: int) -> tuple[float, float, float]:
-    """Compare the start of the window with the demo against the start of a bare Qt window, each a new process."""
+    """Compare the start of the window with the demo against the start of a bare Qt window, each a
+    new process."""
     import tempfile
     from pathlib import Path
 
@@ -133,7 +142,7 @@ def window(rounds: int) -> tuple[float, float, float]:
 
 
 def _window(project: Project) -> "Window":
-    """Return a window that shows a project, on the screen that is there."""
+    """A window that shows a project, on the screen that is there."""
     from PySide6.QtWidgets import QApplication
 
     from balken.desk.app import rest_collector
@@ -153,7 +162,8 @@ def _window(project: Project) -> "Window":
 
 
 def _bare(window: "Window") -> Callable[[], object]:
-    """Return a repaint of the very drawing the board shows, by Qt with nothing between: every mark painted each time."""
+    """A repaint of the very drawing the board shows, by Qt with nothing between: every mark
+    painted each time."""
     from PySide6.QtGui import QPainter, QPaintEvent
     from PySide6.QtWidgets import QWidget
 
@@ -173,7 +183,8 @@ def _bare(window: "Window") -> Callable[[], object]:
 
 
 def dragged_wall(rounds: int) -> tuple[float, float, float]:
-    """Compare a bare repaint of the demo's walls with what the plan does for one move of a wall in the hand."""
+    """Compare a bare repaint of the demo's walls with what the plan does for one move of a wall in
+    the hand."""
     window = _window(demo_project())
     window.work_in(ThingName("walls", "L1"))
     window.select(HostName("wall", "W103"))
@@ -192,7 +203,8 @@ def dragged_wall(rounds: int) -> tuple[float, float, float]:
 
 
 def dragged_wall_whole(rounds: int) -> tuple[float, float, float]:
-    """Compare one whole step of dragging a wall of the demo, all of the window with it, with a bare repaint of its plan."""
+    """Compare one whole step of dragging a wall of the demo, all of the window with it, with a bare
+    repaint of its plan."""
     from PySide6.QtWidgets import QApplication
 
     window = _window(demo_project())
@@ -242,9 +254,14 @@ def _close(window: "Window") -> None:
 def many_posts(rounds: int) -> tuple[float, float, float]:
     """Pan and zoom a grid of 60 × 60 lines with a post at each crossing."""
     project = straight_grid(
-        empty_building("Posts", "metric"), (0.0, 0.0), 0.0, (6000.0,) * 59, (6000.0,) * 59, LabelRule("numbers"),
+        empty_building("Posts", "metric"),
+        (0.0, 0.0),
+        0.0,
+        (6000.0,) * 59,
+        (6000.0,) * 59,
+        LabelRule("numbers"),
         LabelRule("letters"),
-    )  # fmt: skip
+    )
     return panned(put_supports(project, "post", crossings_of(project)), max(3, rounds // 2))
 
 
@@ -259,7 +276,8 @@ def many_walls(rounds: int) -> tuple[float, float, float]:
 
 
 def foundations(rounds: int) -> tuple[float, float, float]:
-    """Compare framing and trimming the foundations of 199 walls on 3,000 heights with a step of dragging one wall.
+    """Compare framing and trimming the foundations of 199 walls on 3,000 heights with a step of
+    dragging one wall.
 
     Steps of a drag follow one another, so five are measured in a row.
     """
@@ -280,10 +298,13 @@ def foundations(rounds: int) -> tuple[float, float, float]:
 
 
 def concrete_once(rounds: int) -> tuple[float, float, float]:
-    """Compare trimming all concrete of those foundations with manifold3d's own union of the same bodies."""
+    """Compare trimming all concrete of those foundations with manifold3d's own union of the same
+    bodies."""
     structure = bench_ground.framed(bench_ground.storey(), Memo())
     return compare(
-        lambda: trim_concrete(structure.members, Memo()), lambda: bench_ground.union_volume(structure), rounds
+        lambda: trim_concrete(structure.members, Memo()),
+        lambda: bench_ground.union_volume(structure),
+        rounds,
     )
 
 
@@ -300,7 +321,12 @@ def run(rounds: int) -> int:
         ("dragged level", "rebuild from nothing", "one step of the drag", dragged_level),
         ("sizing", "one member at a time", "the whole floor at once", sizing),
         ("wall in the hand", "bare repaint of the plan", "the plan's answer", dragged_wall),
-        ("wall dragged, all", "one step, whole window", "bare repaint of the plan", dragged_wall_whole),
+        (
+            "wall dragged, all",
+            "one step, whole window",
+            "bare repaint of the plan",
+            dragged_wall_whole,
+        ),
         ("foundations", "199 walls from nothing", "one step of a wall's drag", foundations),
         ("concrete once", "all bodies trimmed", "manifold3d's union of them", concrete_once),
         (
@@ -333,13 +359,24 @@ def run(rounds: int) -> int:
             "all of them at once",
             partial(bench_roofs.trusses, compare=compare),
         ),
-        ("a pitch dragged", "from nothing", "one step of the drag", partial(bench_roofs.pitch, compare=compare)),
+        (
+            "a pitch dragged",
+            "from nothing",
+            "one step of the drag",
+            partial(bench_roofs.pitch, compare=compare),
+        ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
         ("start of the window", "with the demo building", "a bare Qt window", window),
     )
-    print(f"medians of {rounds} rounds in turns; only the ratios mean anything from machine to machine")
+    print(
+        f"medians of {rounds} rounds in turns; only the ratios mean anything from machine to"
+        " machine"
+    )
     for name, first, second, measure in figures:
         a, b, ratio = measure(rounds)
-        print(f"{name:<20} {first} {a * 1000:8.1f} ms   {second} {b * 1000:8.1f} ms   ratio {ratio:6.1f}")
+        print(
+            f"{name:<20} {first} {a * 1000:8.1f} ms   {second} {b * 1000:8.1f} ms   ratio"
+            f" {ratio:6.1f}"
+        )
     return 0

@@ -1,4 +1,5 @@
-"""The bench of floors and beams: a large storey made again while a grid line is dragged, and its beams against PyNiteFEA."""
+"""The bench of floors and beams: a large storey made again while a grid line is dragged, and its
+beams against PyNiteFEA."""
 
 from collections.abc import Callable
 from itertools import pairwise
@@ -33,19 +34,29 @@ Timing = tuple[float, float, float]
 
 
 def large_storey() -> Project:
-    """Return a storey of 84 posts, 150 beams and about 2,500 joists."""
+    """A storey of 84 posts, 150 beams and about 2,500 joists."""
     project = empty_building("Large storey", "metric")
     for name, role, height in (
-        ("Bottom", "footing_bottom", -1400.0), ("Pads", "footing_top", -800.0), ("Deck", "floor", 3600.0),
-    ):  # fmt: skip
+        ("Bottom", "footing_bottom", -1400.0),
+        ("Pads", "footing_top", -800.0),
+        ("Deck", "floor", 3600.0),
+    ):
         project = add_level(project, role, name, height)  # type: ignore[arg-type]
     keys = {x.name: x.id for x in project.levels}
     project = straight_grid(
-        project, (0.0, 0.0), 0.0, (BAYS[0],) * ACROSS, (BAYS[1],) * ALONG, LabelRule("numbers"), LabelRule("letters")
+        project,
+        (0.0, 0.0),
+        0.0,
+        (BAYS[0],) * ACROSS,
+        (BAYS[1],) * ALONG,
+        LabelRule("numbers"),
+        LabelRule("letters"),
     )
     grid = project.grids[0]
     every = crossings_of(project)
-    project = put_supports(project, "pad", every, base=keys["Bottom"], top=keys["Pads"], size=(2400.0, 2400.0))
+    project = put_supports(
+        project, "pad", every, base=keys["Bottom"], top=keys["Pads"], size=(2400.0, 2400.0)
+    )
     project = put_supports(
         project,
         "post",
@@ -71,17 +82,29 @@ def large_storey() -> Project:
     low = next(x for x in project.levels if x.id == "P1")
     project = checked(
         project,
-        levels=tuple(x if x.id != low.id else type(low)(low.id, low.name, low.role, 3300.0) for x in project.levels),
+        levels=tuple(
+            x if x.id != low.id else type(low)(low.id, low.name, low.role, 3300.0)
+            for x in project.levels
+        ),
     )
     project, _ = add_floor(
-        project, keys["Deck"], corners=corners, build_up="UJ", bears_on="P1", span="y", dead=0.5 * KPA, live=1.0 * KPA
-    )  # fmt: skip
+        project,
+        keys["Deck"],
+        corners=corners,
+        build_up="UJ",
+        bears_on="P1",
+        span="y",
+        dead=0.5 * KPA,
+        live=1.0 * KPA,
+    )
     return project
 
 
-def _dragged(rounds: int, compare: Callable[..., Timing], made: Callable[[Project, Memo], object]) -> Timing:
-    """Compare what is made of the large storey from nothing with one step of dragging a grid line of it, of several in a
-    row, as a hand makes them."""
+def _dragged(
+    rounds: int, compare: Callable[..., Timing], made: Callable[[Project, Memo], object]
+) -> Timing:
+    """Compare what is made of the large storey from nothing with one step of dragging a grid line
+    of it, of several in a row, as a hand makes them."""
     project = large_storey()
     memo = Memo()
     made(project, memo)
@@ -103,23 +126,32 @@ def _dragged(rounds: int, compare: Callable[..., Timing], made: Callable[[Projec
 
 
 def framed_again(rounds: int, compare: Callable[..., Timing]) -> Timing:
-    """Compare sizing and framing every member from nothing with one step of dragging a grid line."""
-    return _dragged(rounds, compare, lambda p, memo: frame(p, {h: s.size for h, s in sizes_of(p, memo).items()}, memo))
+    """Compare sizing and framing every member from nothing with one step of dragging a grid
+    line."""
+    return _dragged(
+        rounds,
+        compare,
+        lambda p, memo: frame(p, {h: s.size for h, s in sizes_of(p, memo).items()}, memo),
+    )
 
 
 def dragged_line(rounds: int, compare: Callable[..., Timing]) -> Timing:
-    """Compare everything - members, loads, checks, the fit list - from nothing with one step of dragging a grid line."""
+    """Compare everything - members, loads, checks, the fit list - from nothing with one step of
+    dragging a grid line."""
     return _dragged(rounds, compare, lambda p, memo: findings(work_out(p, memo), memo))
 
 
 def analysed(rounds: int, compare: Callable[..., Timing]) -> Timing:
-    """Compare PyNiteFEA with the batch analysis on the same beams and joists of the large storey, all cases of each."""
+    """Compare PyNiteFEA with the batch analysis on the same beams and joists of the large storey,
+    all cases of each."""
     beams = beams_of_storey()
-    return compare(lambda: [_by_others(b) for b in beams], lambda: list(work(beams, 4)), max(1, rounds // 3))
+    return compare(
+        lambda: [_by_others(b) for b in beams], lambda: list(work(beams, 4)), max(1, rounds // 3)
+    )
 
 
 def beams_of_storey() -> list[Beam]:
-    """Return every beam and joist of the large storey as it is loaded."""
+    """Every beam and joist of the large storey as it is loaded."""
     result = work_out(large_storey())
     found = []
     for m in result.structure.members:
@@ -130,7 +162,8 @@ def beams_of_storey() -> list[Beam]:
 
 
 def _by_others(beam: Beam) -> float:
-    """Solve one beam with PyNiteFEA, dead and live as combinations; return the greatest reaction."""
+    """Solve one beam with PyNiteFEA, dead and live as combinations; return the greatest
+    reaction."""
     from Pynite import FEModel3D
 
     model = FEModel3D()

@@ -20,17 +20,24 @@ SPOTS = 3000
 
 
 def storey() -> Project:
-    """Return 199 walls between 90 rooms on strip footings, on rough ground that falls 3 m across them."""
+    """199 walls between 90 rooms on strip footings, on rough ground that falls 3 m across
+    them."""
     from msgspec.structs import replace
 
     project = propose_levels(empty_building("Rooms", "metric"))
     kind = WallKind("L1", "P1", thickness=200.0, by="core centre")
     nx, ny = ROOMS
-    lines = [((i * ROOM, k * ROOM), ((i + 1) * ROOM, k * ROOM)) for k in range(ny + 1) for i in range(nx)]
-    lines += [((i * ROOM, k * ROOM), (i * ROOM, (k + 1) * ROOM)) for i in range(nx + 1) for k in range(ny)]
+    lines = [
+        ((i * ROOM, k * ROOM), ((i + 1) * ROOM, k * ROOM)) for k in range(ny + 1) for i in range(nx)
+    ]
+    lines += [
+        ((i * ROOM, k * ROOM), (i * ROOM, (k + 1) * ROOM)) for i in range(nx + 1) for k in range(ny)
+    ]
     walls = tuple(make_wall(project, kind, f"W{n}", a, b) for n, (a, b) in enumerate(lines, 1))
     project = replace(project, walls=walls)
-    project = place_foundation(project, "strip", usual_parts(project, "strip"), [w.id for w in walls])
+    project = place_foundation(
+        project, "strip", usual_parts(project, "strip"), [w.id for w in walls]
+    )
     ground = next(x.elevation for x in project.levels if x.role == "ground")
     dice = random.Random(7)
     spots = []
@@ -42,7 +49,7 @@ def storey() -> Project:
 
 
 def dragged(project: Project, step: int) -> Project:
-    """Return the storey with one outside wall dragged by a few mm."""
+    """The storey with one outside wall dragged by a few mm."""
     return move_wall(project, "W5", -1.0 * (step % 50 + 1), stack=False)
 
 
@@ -52,10 +59,10 @@ def framed(project: Project, memo: Memo) -> Structure:
 
 
 def all_concrete(structure: Structure) -> list[Body]:
-    """Return the bodies of all concrete before they meet."""
+    """The bodies of all concrete before they meet."""
     return [Body(m.solid, m.voids) for m in structure.members if m.role in CONCRETE_ROLES]
 
 
 def union_volume(structure: Structure) -> float:
-    """Return the volume of manifold3d's own union of all concrete, mm³."""
+    """The volume of manifold3d's own union of all concrete, mm³."""
     return union(all_concrete(structure)).volume

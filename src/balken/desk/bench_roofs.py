@@ -1,4 +1,5 @@
-"""The bench of roofs: planes over an outline of a hundred sides, a thousand trusses against PyNiteFEA, a pitch dragged."""
+"""The bench of roofs: planes over an outline of a hundred sides, a thousand trusses against
+PyNiteFEA, a pitch dragged."""
 
 import math
 import random
@@ -17,22 +18,33 @@ TRUSSES = 1000
 SAMPLE = 2
 """So many of them are put to the other library; its time is taken as if it had all."""
 CASES = (
-    ChordLoads(1.0, 1.0, 0.3), ChordLoads(bottom=0.5), ChordLoads(1.2, 1.2), ChordLoads(2.0, 2.0), ChordLoads(1.5, 0.5),
+    ChordLoads(1.0, 1.0, 0.3),
+    ChordLoads(bottom=0.5),
+    ChordLoads(1.2, 1.2),
+    ChordLoads(2.0, 2.0),
+    ChordLoads(1.5, 0.5),
     ChordLoads(-1.4, -0.8),
-)  # fmt: skip
+)
 """Dead, attic, roof live, snow, unbalanced snow, uplift."""
 COMBINATIONS = (
-    (1, 0, 0, 0, 0, 0), (1, 1, 0, 0, 0, 0), (1, 0, 1, 0, 0, 0), (1, 0, 0, 1, 0, 0), (1, 0, 0, 0, 1, 0),
-    (1, 0.75, 0.75, 0, 0, 0), (1, 0.75, 0, 0.75, 0, 0), (0.6, 0, 0, 0, 0, 1),
-)  # fmt: skip
+    (1, 0, 0, 0, 0, 0),
+    (1, 1, 0, 0, 0, 0),
+    (1, 0, 1, 0, 0, 0),
+    (1, 0, 0, 1, 0, 0),
+    (1, 0, 0, 0, 1, 0),
+    (1, 0.75, 0.75, 0, 0, 0),
+    (1, 0.75, 0, 0.75, 0, 0),
+    (0.6, 0, 0, 0, 0, 1),
+)
 
 
 def hundred_sides() -> Ring:
-    """Return a jagged outline round a middle."""
+    """A jagged outline round a middle."""
     chance = random.Random(1)
     reach = [9000 + chance.uniform(-2500, 2500) for _ in range(100)]
     return tuple(
-        (r * math.cos(2 * math.pi * k / 100), r * math.sin(2 * math.pi * k / 100)) for k, r in enumerate(reach)
+        (r * math.cos(2 * math.pi * k / 100), r * math.sin(2 * math.pi * k / 100))
+        for k, r in enumerate(reach)
     )
 
 
@@ -64,7 +76,9 @@ def trusses(rounds: int, compare: Callable[..., Timing]) -> Timing:
         for values in (found.axial, found.moment, found.sag, found.reactions):
             np.tensordot(factors, values, 1)
 
-    whole, own, ratio = compare(lambda: [_by_others(t) for t in many[:SAMPLE]], batch, max(1, rounds // 3))
+    whole, own, ratio = compare(
+        lambda: [_by_others(t) for t in many[:SAMPLE]], batch, max(1, rounds // 3)
+    )
     return whole * TRUSSES / SAMPLE, own, ratio * TRUSSES / SAMPLE
 
 
@@ -80,7 +94,13 @@ def _by_others(truss: Truss) -> float:
     for i, (x, y) in enumerate(truss.joints):
         model.add_node(f"N{i}", x, y, 0)
         model.def_support(
-            f"N{i}", i == truss.bearings[0], i in truss.bearings, True, True, True, (x, y) in heels | {apex}
+            f"N{i}",
+            i == truss.bearings[0],
+            i in truss.bearings,
+            True,
+            True,
+            True,
+            (x, y) in heels | {apex},
         )
     for m, piece in enumerate(truss.pieces):
         model.add_member(f"M{m}", f"N{piece.start}", f"N{piece.end}", "m", "s")
@@ -98,12 +118,17 @@ def _by_others(truss: Truss) -> float:
     for k, factors in enumerate(COMBINATIONS):
         model.add_load_combo(f"K{k}", {str(c): f for c, f in enumerate(factors) if f})
     model.analyze_linear()
-    forces = [member.axial(0.0, f"K{k}") for member in model.members.values() for k in range(len(COMBINATIONS))]
+    forces = [
+        member.axial(0.0, f"K{k}")
+        for member in model.members.values()
+        for k in range(len(COMBINATIONS))
+    ]
     return float(max(map(abs, forces)))
 
 
 def pitch(rounds: int, compare: Callable[..., Timing]) -> Timing:
-    """Compare the bakehouse from nothing with one step of a drag of its main roof's pitch: roofs, gables, loads, checks."""
+    """Compare the bakehouse from nothing with one step of a drag of its main roof's pitch: roofs,
+    gables, loads, checks."""
     from balken.design.building import work_out
     from balken.model.edits.roofs import set_roof
     from balken.model.memo import Memo

@@ -1,4 +1,5 @@
-"""The board: plan, upright views, the building in space and paper, one at a time, with what is said about it."""
+"""The board: plan, upright views, the building in space and paper, one at a time, with what is said
+about it."""
 
 from datetime import datetime
 from functools import partial
@@ -33,7 +34,9 @@ class Board(QWidget):
     def __init__(self, w: "Window") -> None:
         super().__init__()
         self.w, t = w, w.theme
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)  # a widget of ours paints none by itself
+        self.setAttribute(
+            Qt.WidgetAttribute.WA_StyledBackground
+        )  # a widget of ours paints none by itself
         self.setStyleSheet(f"background: {t.paper};")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -123,9 +126,12 @@ class Board(QWidget):
             return
         below = self._below(tier)
         self.plan.show_plan(
-            shown, plan(shown.checked, tier, memo), plan(shown.checked, below, memo) if below else (),
-            partial(plan_notes, shown.checked, tier, memo=memo), chosen,
-        )  # fmt: skip
+            shown,
+            plan(shown.checked, tier, memo),
+            plan(shown.checked, below, memo) if below else (),
+            partial(plan_notes, shown.checked, tier, memo=memo),
+            chosen,
+        )
         self.title.setText(title_of(tier).replace(" plan", ""))
         self.scale.setText(f"plan · {self.plan.caption()}")
 
@@ -137,7 +143,8 @@ class Board(QWidget):
         self.veil_word.setVisible(bool(words))
 
     def _below(self, tier: Tier) -> Tier | None:
-        """Return the tier underneath that shows faintly: the walls a floor lies on, the foundation under walls."""
+        """The tier underneath that shows faintly: the walls a floor lies on, the foundation
+        under walls."""
         lower = [t for t in self.w.tiers if t.low < tier.low - 1 and t.kind in ("walls", "ground")]
         return lower[-1] if lower and tier.kind == "walls" else None
 

@@ -19,14 +19,18 @@ STEPS = 40
 class BeamFigure(Figure):
     """A beam with its diagrams; pointing at it, or the arrow keys, tell the values at a place."""
 
-    def __init__(self, theme: Theme, drawing: Drawing, member: Member, diagram: Diagram, system: System) -> None:
+    def __init__(
+        self, theme: Theme, drawing: Drawing, member: Member, diagram: Diagram, system: System
+    ) -> None:
         super().__init__(theme, drawing)
         self.member, self.diagram, self.system = member, diagram, system
         self.at: float | None = None
         self.setFixedHeight(self.height() + 18)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Shear, moment and deflection along the beam; arrow keys tell the values")
+        self.setAccessibleName(
+            "Shear, moment and deflection along the beam; arrow keys tell the values"
+        )
 
     @property
     def words(self) -> str:
@@ -38,7 +42,10 @@ class BeamFigure(Figure):
         painter = QPainter(self)
         painter.setFont(font(SMALL_PX))
         painter.setPen(QColor(self.theme.quiet if self.at is None else self.theme.ink))
-        painter.drawText(QPointF(0, self.height() - 4), polish(self.words or "Point at the beam for the values there."))
+        painter.drawText(
+            QPointF(0, self.height() - 4),
+            polish(self.words or "Point at the beam for the values there."),
+        )
         if self.at is not None:
             scale = self.width() / (self.box[2] - self.box[0])
             x = (along(self.member, self.at) - self.box[0]) * scale

@@ -37,7 +37,8 @@ OPENED = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
 
 
 class Update:
-    """A new version of the architect's file that is being compared: what is open, and what was left."""
+    """A new version of the architect's file that is being compared: what is open, and what was
+    left."""
 
     def __init__(self, new: Project) -> None:
         self.new = new
@@ -47,7 +48,9 @@ class Update:
 
     def renew(self, project: Project) -> None:
         """Compare again after an edit."""
-        found = tuple(d for d in differences(project, self.new) if (d.what, d.words) not in self.left)
+        found = tuple(
+            d for d in differences(project, self.new) if (d.what, d.words) not in self.left
+        )
         self.open, self.seen = found, max(self.seen, len(found))
 
 
@@ -73,10 +76,12 @@ class FileWork:
         return self.save_to(self.w.building.path)
 
     def save_as(self) -> bool:
-        """Ask for a name and save. A file that the dialog did not ask about, since the ending is added to its name, is not
-        written over unasked."""
+        """Ask for a name and save. A file that the dialog did not ask about, since the ending is
+        added to its name, is not written over unasked."""
         start = str(self.w.building.path or Path.home() / f"{self.w.building.project.name}{SUFFIX}")
-        name, _ = QFileDialog.getSaveFileName(self.w, "Save the project", start, f"Projects (*{SUFFIX})")
+        name, _ = QFileDialog.getSaveFileName(
+            self.w, "Save the project", start, f"Projects (*{SUFFIX})"
+        )
         return bool(name) and self.save_to(Path(name), over=with_suffix(Path(name)) == Path(name))
 
     def save_to(self, path: Path, *, over: bool = False) -> bool:
@@ -85,9 +90,10 @@ class FileWork:
             target = self.w.building.save(path, over=over)
         except FileConflict as conflict:
             answers: list[tuple[str, Callable[[], object]]] = [
-                ("Write over it", partial(self.save_to, path, over=True)), ("Save as …", self.save_as),
+                ("Write over it", partial(self.save_to, path, over=True)),
+                ("Save as …", self.save_as),
                 ("Leave it", lambda: None),
-            ]  # fmt: skip
+            ]
             self.w.line.ask(str(conflict), answers)
             return False
         except FileError as error:
@@ -104,16 +110,22 @@ class FileWork:
             self.leave(lambda: self.open_path(Path(name)))
 
     def open_path(self, path: Path, building: str = "") -> None:
-        """Open a file apart from the window, which stays as it is until the file has been read whole."""
+        """Open a file apart from the window, which stays as it is until the file has been read
+        whole."""
         self.w.say(f"Reading {path.name} …  Esc leaves it.")
-        self.reading = run_apart(self.w, partial(open_building, path, building), self.w.show_building, self.w.say)
+        self.reading = run_apart(
+            self.w, partial(open_building, path, building), self.w.show_building, self.w.say
+        )
 
     def offer_buildings(self, path: Path, others: tuple[str, ...]) -> None:
         """Say that a file holds other buildings too, and offer to read one of them instead."""
         answers: list[tuple[str, Callable[[], object]]] = [
             (name[:24], partial(self.open_path, path, name)) for name in others[:4]
         ]
-        text = f"{path.name} holds {len(others) + 1} buildings; this is {self.w.building.project.name}."
+        text = (
+            f"{path.name} holds {len(others) + 1} buildings; this is"
+            f" {self.w.building.project.name}."
+        )
         self.w.line.ask(text, [*answers, ("Stay with it", lambda: None)])
 
     def open_demo(self) -> None:
@@ -130,12 +142,14 @@ class FileWork:
         self.reading = run_apart(self.w, lambda: Building(make()), self.w.show_building, self.w.say)
 
     def offer_recovery(self) -> None:
-        """Offer what a killed program left behind: of this building's own file, or of one that was never saved. What is not
-        answered stays where it is."""
+        """Offer what a killed program left behind: of this building's own file, or of one that was
+        never saved. What is not answered stays where it is."""
         building = self.w.building
         if building.path is not None:
             if is_open_elsewhere(building.path):
-                self.w.say(f"{building.path.name} is open in another window too, which has unsaved work.")
+                self.w.say(
+                    f"{building.path.name} is open in another window too, which has unsaved work."
+                )
             mine = [x for x in left_for(building.path) if x.project != building.project]
             if mine:
                 self._offer(mine[-1])
@@ -154,7 +168,9 @@ class FileWork:
             if self.w.edit("take unsaved work", lambda _: left.project):
                 forget(left)
 
-        changed = "" if left.head.stands == self.w.building.stands else " Its file was changed since."
+        changed = (
+            "" if left.head.stands == self.w.building.stands else " Its file was changed since."
+        )
         self.w.line.ask(
             f"{words_of_left(left)} It belongs to {left.head.file}.{changed}",
             [("Take it", take), ("Drop it", partial(forget, left)), ("Later", lambda: None)],
@@ -174,8 +190,10 @@ class FileWork:
 
         where = f"It was begun from {left.head.file}." if left.head.file else "It was never saved."
         answers: list[tuple[str, Callable[[], object]]] = [
-            ("Open it", partial(self.leave, take)), ("Drop it", partial(forget, left)), ("Later", lambda: None),
-        ]  # fmt: skip
+            ("Open it", partial(self.leave, take)),
+            ("Drop it", partial(forget, left)),
+            ("Later", lambda: None),
+        ]
         self.w.line.ask(f"{words_of_left(left)} {where}", answers)
 
     def save_report(self, fault: Fault) -> None:
@@ -191,18 +209,22 @@ class FileWork:
             return
         self.w.say(f"Saved as {name}.")
 
-    # -- what comes from others --------------------------------------------------------------------------------
+    # -- what comes from others -----------------------------------------------
 
     def background_dialog(self) -> None:
         """Ask for a DXF drawing and lay it under the plan."""
-        name, _ = QFileDialog.getOpenFileName(self.w, "Drawing to trace", str(Path.home()), "DXF drawings (*.dxf)")
+        name, _ = QFileDialog.getOpenFileName(
+            self.w, "Drawing to trace", str(Path.home()), "DXF drawings (*.dxf)"
+        )
         if name:
             self.lay_under(Path(name))
 
     def lay_under(self, path: Path) -> None:
         """Lay a DXF drawing under the plan; where it does not say its unit, ask."""
         self.w.say(f"Reading {path.name} …  Esc leaves it.")
-        self.reading = run_apart(self.w, partial(read_dxf, path), partial(self._laid, path), self.w.say)
+        self.reading = run_apart(
+            self.w, partial(read_dxf, path), partial(self._laid, path), self.w.say
+        )
 
     def _laid(self, path: Path, traced: TracedFile) -> None:
         if traced.unit is None:
@@ -211,29 +233,37 @@ class FileWork:
             ]
             self.w.say("")
             self.w.line.ask(
-                f"{path.name} does not say its unit. Its numbers are", [*answers, ("Leave it", lambda: None)]
+                f"{path.name} does not say its unit. Its numbers are",
+                [*answers, ("Leave it", lambda: None)],
             )
             return
         self._add(path, traced)
 
     def _lay_in(self, path: Path, unit: float) -> None:
-        self.reading = run_apart(self.w, partial(read_dxf, path, unit), partial(self._add, path), self.w.say)
+        self.reading = run_apart(
+            self.w, partial(read_dxf, path, unit), partial(self._add, path), self.w.say
+        )
 
     def _add(self, path: Path, traced: TracedFile) -> None:
         if not traced.layers:
             self.w.say(f"{path.name} holds no lines to trace. {'; '.join(traced.left_out[:3])}")
             return
-        if self.w.edit("lay a drawing under", partial(add_background, drawing=background(traced, path.name))):
+        if self.w.edit(
+            "lay a drawing under", partial(add_background, drawing=background(traced, path.name))
+        ):
             self.w.select(page("sources"))
             self.w.plan.fit()
             left = f" Left out: {'; '.join(traced.left_out[:4])}." if traced.left_out else ""
             self.w.say(
-                f"{path.name}: {sum(len(x.lines) for x in traced.layers)} lines on {len(traced.layers)} layers.{left}"
+                f"{path.name}: {sum(len(x.lines) for x in traced.layers)} lines on"
+                f" {len(traced.layers)} layers.{left}"
             )
 
     def spots_dialog(self) -> None:
         """Ask for a file of heights and read it."""
-        name, _ = QFileDialog.getOpenFileName(self.w, "Heights of the ground", str(Path.home()), "CSV (*.csv *.txt)")
+        name, _ = QFileDialog.getOpenFileName(
+            self.w, "Heights of the ground", str(Path.home()), "CSV (*.csv *.txt)"
+        )
         if name:
             self.read_heights(Path(name))
 
@@ -262,11 +292,13 @@ class FileWork:
             self.w.select(page("sources"))
             self.w.say(f"{len(spots)} heights measured, each within about {3 * 5} mm.")
 
-    # -- a new version of the architect's file -----------------------------------------------------------------
+    # -- a new version of the architect's file --------------------------------
 
     def update_dialog(self) -> None:
         """Ask for the new version of the architect's file and compare it with what is here."""
-        name, _ = QFileDialog.getOpenFileName(self.w, "New version", str(Path.home()), "IFC (*.ifc)")
+        name, _ = QFileDialog.getOpenFileName(
+            self.w, "New version", str(Path.home()), "IFC (*.ifc)"
+        )
         if name:
             self.compare(Path(name))
 
@@ -288,7 +320,8 @@ class FileWork:
         return made
 
     def take_all(self) -> None:
-        """Take every difference over as one edit, levels first; what cannot be taken is said and stays open."""
+        """Take every difference over as one edit, levels first; what cannot be taken is said and
+        stays open."""
         assert self.update is not None
         items, refused = self.update.open, []
 
@@ -313,7 +346,10 @@ class FileWork:
 
     def look_at(self, item: Difference) -> None:
         """Show where a difference is; the list stays."""
-        base = next((x.base for x in self.w.building.project.walls if item.name == HostName("wall", x.id)), "")
+        base = next(
+            (x.base for x in self.w.building.project.walls if item.name == HostName("wall", x.id)),
+            "",
+        )
         if base:
             self.w.tier_id = ThingName("walls", base)
         self.w.select(item.name)
@@ -334,19 +370,31 @@ class FileWork:
 
     def issue_dialog(self) -> None:
         """Ask for a folder and write everything into it."""
-        name = QFileDialog.getExistingDirectory(self.w, "Folder for sheets, lists and structure", str(Path.home()))
+        name = QFileDialog.getExistingDirectory(
+            self.w, "Folder for sheets, lists and structure", str(Path.home())
+        )
         if name:
             self.issue_to(Path(name))
 
     def issue_to(self, folder: Path) -> None:
-        """Write sheets, cutting list, structure and project into a folder, apart from the window."""
+        """Write sheets, cutting list, structure and project into a folder, apart from the
+        window."""
         now = datetime.now()
         self.w.say(f"Writing into {folder} …")
         checked, found = self.w.building.checked, self.w.building.findings
         run_apart(
-            self.w, partial(issue, checked, found, folder, date=now.strftime("%Y-%m-%d"), when=now.strftime("%Y-%m-%dT%H:%M:%S")),
-            lambda files: self.w.say(f"Written: {', '.join(f.name for f in files)}."), self.w.say,
-        )  # fmt: skip
+            self.w,
+            partial(
+                issue,
+                checked,
+                found,
+                folder,
+                date=now.strftime("%Y-%m-%d"),
+                when=now.strftime("%Y-%m-%dT%H:%M:%S"),
+            ),
+            lambda files: self.w.say(f"Written: {', '.join(f.name for f in files)}."),
+            self.w.say,
+        )
 
     def leave(self, go: Callable[[], object]) -> None:
         """Ask about unsaved work before leaving a building."""
@@ -363,5 +411,10 @@ class FileWork:
             if self.save():
                 go()
 
-        answers: list[tuple[str, Callable[[], object]]] = [("Save and go on", keep), ("Leave it", drop)]
-        self.w.line.ask(f"{self.w.building.project.name} is not saved.", [*answers, ("Stay", lambda: None)])
+        answers: list[tuple[str, Callable[[], object]]] = [
+            ("Save and go on", keep),
+            ("Leave it", drop),
+        ]
+        self.w.line.ask(
+            f"{self.w.building.project.name} is not saved.", [*answers, ("Stay", lambda: None)]
+        )

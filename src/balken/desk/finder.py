@@ -1,4 +1,5 @@
-"""Search-and-do: one field that finds commands, members, levels and grid crossings, and does what was asked."""
+"""Search-and-do: one field that finds commands, members, levels and grid crossings, and does what
+was asked."""
 
 import re
 from collections.abc import Callable
@@ -58,7 +59,9 @@ class Finder(QLineEdit):
             self.list.addItem(QListWidgetItem("Nothing is called that."))
         self.list.setCurrentRow(0)
         place = self.mapTo(self.window_, QPoint(0, self.height() + 4))
-        self.list.setGeometry(place.x(), place.y(), max(self.width(), 420), 10 + 27 * max(1, len(self.offers)))
+        self.list.setGeometry(
+            place.x(), place.y(), max(self.width(), 420), 10 + 27 * max(1, len(self.offers))
+        )
         self.list.raise_()
         self.list.show()
 
@@ -77,7 +80,9 @@ class Finder(QLineEdit):
                 self.look()
                 return
             step = 1 if key == Qt.Key.Key_Down else -1
-            self.list.setCurrentRow(max(0, min(len(self.offers) - 1, self.list.currentRow() + step)))
+            self.list.setCurrentRow(
+                max(0, min(len(self.offers) - 1, self.list.currentRow() + step))
+            )
             return
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._do(self.list.currentRow())
@@ -95,7 +100,7 @@ class Finder(QLineEdit):
 
 
 def offers(window: "Window", text: str) -> list[Offer]:
-    """Return what a text can mean, the best first."""
+    """What a text can mean, the best first."""
     wanted = _plain(text)
     found: list[tuple[float, Offer]] = []
     for offer in [*_levels_by(window, text), *_commands(window), *_places(window)]:
@@ -113,16 +118,22 @@ def _plain(text: str) -> str:
 
 
 def _score(wanted: str, words: str) -> float:
-    """All typed words must begin a word of what is offered; earlier and fuller matches count more."""
+    """All typed words must begin a word of what is offered; earlier and fuller matches count
+    more."""
     if not wanted:
         return 0.5
     parts = words.split()
     total = 0.0
     for piece in wanted.split():
-        hits = [i for i, part in enumerate(parts) if part.startswith(piece) or part.lstrip("0") == piece]
+        hits = [
+            i for i, part in enumerate(parts) if part.startswith(piece) or part.lstrip("0") == piece
+        ]
         inside = [i for i, part in enumerate(parts) if len(piece) > 1 and piece in part]
         if hits:
-            full = parts[hits[0]].lstrip("0abcdefghijklmnopqrstuvwxyz") == piece or parts[hits[0]] == piece
+            full = (
+                parts[hits[0]].lstrip("0abcdefghijklmnopqrstuvwxyz") == piece
+                or parts[hits[0]] == piece
+            )
             total += 2.0 - 0.1 * hits[0] + (0.5 if full else 0.0)
         elif inside:
             total += 0.6
@@ -139,10 +150,17 @@ def _places(window: "Window") -> list[Offer]:
     project = window.building.project
     found = [Offer(t.name, "tier", partial(window.work_in, t.id)) for t in window.tiers]
     found += [
-        Offer(f"level {x.name}", "level", partial(window.select, ThingName("level", x.id))) for x in project.levels
+        Offer(f"level {x.name}", "level", partial(window.select, ThingName("level", x.id)))
+        for x in project.levels
     ]
-    found += [Offer(f"crossing {name}", "grid", partial(window.show_place, p)) for name, p in crossings(project)]
-    found += [Offer(called(w), "wall", partial(window.select, HostName("wall", w.id))) for w in project.walls]
+    found += [
+        Offer(f"crossing {name}", "grid", partial(window.show_place, p))
+        for name, p in crossings(project)
+    ]
+    found += [
+        Offer(called(w), "wall", partial(window.select, HostName("wall", w.id)))
+        for w in project.walls
+    ]
     return found
 
 

@@ -1,4 +1,5 @@
-"""The fit list: one line a finding; look shows it, mend shows what would change, and then does it."""
+"""The fit list: one line a finding; look shows it, mend shows what would change, and then does
+it."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -83,9 +84,12 @@ class FitRows(QWidget):
         half = room * 0.46
         metrics = QFontMetricsF(painter.font())
         painter.drawText(
-            QPointF(182, y + 18), metrics.elidedText(polish(f.place), Qt.TextElideMode.ElideRight, half - 8)
+            QPointF(182, y + 18),
+            metrics.elidedText(polish(f.place), Qt.TextElideMode.ElideRight, half - 8),
         )
-        advice = self.preview if i == self.armed else (f.mend.text if f.mend else f.text.split(". ")[-1])
+        advice = (
+            self.preview if i == self.armed else (f.mend.text if f.mend else f.text.split(". ")[-1])
+        )
         painter.setPen(QColor(t.accent if i == self.armed else t.quiet))
         painter.drawText(
             QPointF(182 + half, y + 18),
@@ -182,14 +186,21 @@ class FitList(QWidget):
             return
         n = len(building.findings)
         words = (
-            "nothing open" if not n else "1 finding on this building" if n == 1 else f"{n} findings on this building"
+            "nothing open"
+            if not n
+            else "1 finding on this building"
+            if n == 1
+            else f"{n} findings on this building"
         )
         painter.drawText(QPointF(72, 21), words)
         path = building.checked.path
         system = building.project.system
         applied, soil = sum(path.applied), sum(path.soil_total)
         closed = "Load path closed" if abs(applied - soil) < 1.0 else "Load path open"
-        foot = f"{closed}: {format_force(applied, system)} applied, {format_force(soil, system)} into the soil"
+        foot = (
+            f"{closed}: {format_force(applied, system)} applied, {format_force(soil, system)} into"
+            " the soil"
+        )
         painter.drawText(QPointF(14, self.height() - 10), self.said or foot)
 
     def say(self, text: str) -> None:

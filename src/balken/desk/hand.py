@@ -14,17 +14,40 @@ from balken.framing.by_hand import LEVEL, SHIFTED_BY_ROW
 from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
 from balken.framing.sites import Step
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
-from balken.model.edits import add_level, change_member, move_level, move_wall, remove_host, set_floor, set_roof
+from balken.model.edits import (
+    add_level,
+    change_member,
+    move_level,
+    move_wall,
+    remove_host,
+    set_floor,
+    set_roof,
+)
 from balken.model.edits.beams import remove_beams
 from balken.model.edits.floors import move_hole, remove_opening
 from balken.model.edits.foundations import hold_step, let_step_go, move_ground
 from balken.model.edits.grids import move_lines
 from balken.model.edits.hosts import remove_member
-from balken.model.edits.roofs import hip_or_gable, move_roof_opening, remove_roof_opening, set_side, turn_ridge
+from balken.model.edits.roofs import (
+    hip_or_gable,
+    move_roof_opening,
+    remove_roof_opening,
+    set_side,
+    turn_ridge,
+)
 from balken.model.edits.transform import move, remove
 from balken.model.edits.walls import flip_walls, join_walls
 from balken.model.grids import grid_line
-from balken.model.names import HostName, MemberName, Name, ThingName, hosts_in, keys_of, kind_of, things_of
+from balken.model.names import (
+    HostName,
+    MemberName,
+    Name,
+    ThingName,
+    hosts_in,
+    keys_of,
+    kind_of,
+    things_of,
+)
 from balken.model.new import STOREY_HEIGHT
 from balken.model.project import Change, Project, column, grid, level, wall
 from balken.model.roofs import overhang_of, side_of
@@ -45,7 +68,8 @@ class Hand:
     def __init__(self, w: "Window") -> None:
         self.w = w
         self.follows = False
-        """While something is dragged, ladder and board follow at once; the slip waits for the hand to let go."""
+        """While something is dragged, ladder and board follow at once; the slip waits for the hand
+        to let go."""
         self._dragged: Project | None = None
         self._in_drag = False
         self._wanted: tuple[Name, Point] | None = None
@@ -56,13 +80,18 @@ class Hand:
         """The roof whose ridge is in the hand."""
 
     def drag_level(self, key: str, elevation: float, goes_on: bool) -> None:
-        """Follow a level that is dragged, or the ridge of the highest roof; one step of undo for the whole drag."""
+        """Follow a level that is dragged, or the ridge of the highest roof; one step of undo for
+        the whole drag."""
         if key == RIDGE:
             self._drag_ridge(elevation, goes_on)
             return
         words = f"move {level(self.w.building.project, key).name}"
         self.follows = goes_on
-        if self.w.edit(words, partial(_moved_level, key=key, elevation=elevation), joined=self._dragged is not None):
+        if self.w.edit(
+            words,
+            partial(_moved_level, key=key, elevation=elevation),
+            joined=self._dragged is not None,
+        ):
             self.w.selection = ThingName("level", key)
         self._dragged = self.w.building.project if goes_on else None
         if not goes_on:
@@ -73,12 +102,19 @@ class Hand:
         shapes = self.w.building.checked.structure.roofs
         if self._dragged is None:
             self._roof_held = max(shapes, key=lambda h: shapes[h].roof.top, default=None)
-        roof = next((r for r in self.w.building.project.roofs if HostName("roof", r.id) == self._roof_held), None)
+        roof = next(
+            (r for r in self.w.building.project.roofs if HostName("roof", r.id) == self._roof_held),
+            None,
+        )
         if roof is None:
             return
         over = round(height - level(self.w.building.project, roof.plate).elevation, 3)
         self.follows = goes_on
-        self.w.edit("ridge height", partial(set_roof, key=roof.id, ridge=over), joined=self._dragged is not None)
+        self.w.edit(
+            "ridge height",
+            partial(set_roof, key=roof.id, ridge=over),
+            joined=self._dragged is not None,
+        )
         self._dragged = self.w.building.project if goes_on else None
         if not goes_on:
             self.w.refresh()
@@ -86,8 +122,8 @@ class Hand:
     def drag(self, key: Name, vector: Point, goes_on: bool) -> None:
         """Follow what is dragged from where it was grabbed.
 
-        The plan shows it at once. What follows from it is worked out apart from the window, always for the latest place,
-        and taken over when it is there; letting go waits for the last of it.
+        The plan shows it at once. What follows from it is worked out apart from the window, always
+        for the latest place, and taken over when it is there; letting go waits for the last of it.
         """
         if self._dragged is None:
             self._dragged = self.w.building.project
@@ -102,7 +138,7 @@ class Hand:
         self._dragged, self._in_drag = None, False
 
     def _work(self, base: Project, key: Name, vector: Point) -> Worked | str:
-        """Return what a drag gives, or why it cannot be."""
+        """What a drag gives, or why it cannot be."""
         try:
             return self.w.building.worked_out(lambda _: self._moved(base, key, vector))
         except ValueError as error:
@@ -151,7 +187,7 @@ class Hand:
             self.w.say(said)
 
     def _moved(self, base: Project, key: Name, vector: Point) -> Project:
-        """Return the project with a thing, or all that is selected with it, moved by a vector."""
+        """The project with a thing, or all that is selected with it, moved by a vector."""
         chosen = self.w.selected
         if key in chosen and len(chosen) > 1 and kind_of(key) != "opening":
             return move(base, chosen, vector)
@@ -198,14 +234,21 @@ class Hand:
         # A hand that means to go sideways is not meant to slip along.
         if abs(along) < abs(across) / 3:
             along = 0.0
-        return change_member(base, key, shift=round(old.shift + across, 3), along=round(old.along + along, 3))
+        return change_member(
+            base, key, shift=round(old.shift + across, 3), along=round(old.along + along, 3)
+        )
 
     def _side_moved(self, base: Project, of: ThingName, vector: Point) -> Project:
         """Let a side of a roof reach out further by what its eave is dragged."""
         key, side = of.key, of.part
         out = self.w.plan.out_of(of)
         edge = next(
-            (e for e in self.w.building.checked.structure.roofs[HostName("roof", key)].edges if e.name == side), None
+            (
+                e
+                for e in self.w.building.checked.structure.roofs[HostName("roof", key)].edges
+                if e.name == side
+            ),
+            None,
         )
         if out is None or edge is None:
             return base
@@ -227,8 +270,13 @@ class Hand:
         """Let a held step go; one by calculation is there because the ground asks for it."""
         step = next((s for s in self.w.building.checked.structure.steps if s.key == key), None)
         if step is None or not step.held:
-            self.w.say("This step is not held: the ground asks for it. Move it, or change the rule of steps.")
-        elif self.w.edit("let step go", partial(let_step_go, key=step.run, wall=step.line, at=step.at)):
+            self.w.say(
+                "This step is not held: the ground asks for it. Move it, or change the rule of"
+                " steps."
+            )
+        elif self.w.edit(
+            "let step go", partial(let_step_go, key=step.run, wall=step.line, at=step.at)
+        ):
             self.w.select(HostName("run", step.run))
 
     def place(self, kind: Placeable) -> None:
@@ -243,14 +291,17 @@ class Hand:
         before = len(self.w.tiers)
         if self.w.edit(f"place {kind}", change):
             new = [
-                t for t in self.w.tiers if t.kind == {"foundation": "ground", "floors": "floor", "roof": "roof"}[kind]
+                t
+                for t in self.w.tiers
+                if t.kind == {"foundation": "ground", "floors": "floor", "roof": "roof"}[kind]
             ]
             if new and len(self.w.tiers) > before:
                 self.w.work_in(new[0].id)
             self.w.say(" ".join(said))
 
     def add_level(self) -> None:
-        """Add a level a storey above the selected one, or above the highest floor, and work on it in the slip."""
+        """Add a level a storey above the selected one, or above the highest floor, and work on it
+        in the slip."""
         project = self.w.building.project
         chosen = level_of(self.w.selection)
         floors = [x for x in column(project) if x.role == "floor"]
@@ -283,12 +334,17 @@ class Hand:
     def turn(self, host: HostName) -> None:
         """Turn the joists of a floor, or the ridge of a roof, a quarter."""
         key = host.key
-        sized = next((m for m in self.w.building.checked.structure.members if m.host == host and m.area > 0), None)
+        sized = next(
+            (m for m in self.w.building.checked.structure.members if m.host == host and m.area > 0),
+            None,
+        )
         if sized is None:
             return
         along_x = abs(sized.end[0] - sized.start[0]) > abs(sized.end[1] - sized.start[1])
         if host.kind == "floor":
-            self.w.edit("turn the joists", partial(set_floor, key=key, span="y" if along_x else "x"))
+            self.w.edit(
+                "turn the joists", partial(set_floor, key=key, span="y" if along_x else "x")
+            )
         else:
             shape = self.w.building.checked.structure.roofs.get(host)
             names = [e.name for e in shape.edges] if shape else []
@@ -302,9 +358,21 @@ class Hand:
     def pitch(self, by: float) -> None:
         """Make the roof of the tier steeper or flatter, in 12."""
         tier = self.w.current_tier()
-        roof = next((r for r in self.w.building.project.roofs if tier and HostName("roof", r.id) == tier.id), None)
+        roof = next(
+            (
+                r
+                for r in self.w.building.project.roofs
+                if tier and HostName("roof", r.id) == tier.id
+            ),
+            None,
+        )
         if roof:
-            self.w.edit("pitch", partial(set_roof, key=roof.id, rise=max(1.0, min(36.0, roof.rise + by)), ridge=None))
+            self.w.edit(
+                "pitch",
+                partial(
+                    set_roof, key=roof.id, rise=max(1.0, min(36.0, roof.rise + by)), ridge=None
+                ),
+            )
 
     def take_away(self) -> None:
         """Take the selected member away, or the whole of the tier where none is selected."""
@@ -318,7 +386,9 @@ class Hand:
         if isinstance(self.w.selection, ThingName) and self._thing_taken(self.w.selection):
             return
         if member and member.host.kind == "beam":
-            if self.w.edit(f"take beam {member.mark} away", partial(remove_beams, hosts=(member.host,))):
+            if self.w.edit(
+                f"take beam {member.mark} away", partial(remove_beams, hosts=(member.host,))
+            ):
                 self.w.select(None)
                 self.w.say(f"Beam {member.mark} is taken away. Ctrl+Z brings it back.")
             return
@@ -326,9 +396,13 @@ class Hand:
             mark = member.mark
             if self.w.edit(f"take {mark} away", partial(remove_member, member=member.id)):
                 self.w.select(None)
-                self.w.say(f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back.")
+                self.w.say(
+                    f"{mark} is taken away; its neighbours carry its share. Ctrl+Z brings it back."
+                )
         elif not member and tier and tier.kind != "walls":
-            chosen = hosts_in([self.w.selection] if self.w.selection else [], "run", "floor", "roof")
+            chosen = hosts_in(
+                [self.w.selection] if self.w.selection else [], "run", "floor", "roof"
+            )
             host = chosen[0] if chosen else tier.host
             if host is None:
                 return
@@ -343,7 +417,9 @@ class Hand:
         if thing.kind == "step":
             self._lose_step(thing)
         elif thing.kind == "hole":
-            if self.w.edit("close an opening", partial(remove_opening, key=thing.key, opening=thing.part)):
+            if self.w.edit(
+                "close an opening", partial(remove_opening, key=thing.key, opening=thing.part)
+            ):
                 self.w.select(HostName("floor", thing.key))
         elif thing.kind == "skylight":
             change = partial(remove_roof_opening, key=thing.key, opening=thing.part)
@@ -359,7 +435,8 @@ DRAGGED: Final = 300.0
 
 
 def joists_along(project: Project, key: str, vector: Point) -> Project:
-    """Let the joists of a floor run the way the symbol is dragged, caught at 15 degrees; along the axes by their names."""
+    """Let the joists of a floor run the way the symbol is dragged, caught at 15 degrees; along the
+    axes by their names."""
     if hypot(*vector) < DRAGGED:
         return project
     angle = round(degrees(atan2(vector[1], vector[0])) / TURNS) * TURNS % 180.0
@@ -369,7 +446,7 @@ def joists_along(project: Project, key: str, vector: Point) -> Project:
 
 
 def commands_words(keys: tuple[Name, ...]) -> str:
-    """Return what is selected in words: ``3 walls, 1 opening``."""
+    """What is selected in words: ``3 walls, 1 opening``."""
     found = []
     for kind, names in by_kind(keys).items():
         word = {"grid": "grid line"}.get(kind, kind)

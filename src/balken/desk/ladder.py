@@ -1,11 +1,21 @@
-"""The ladder: the section of the building to scale, with every level as a line that can be dragged or typed."""
+"""The ladder: the section of the building to scale, with every level as a line that can be dragged
+or typed."""
 
 import math
 from collections.abc import Callable
 from typing import Final
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from balken.desk.paint import Easel, polish
@@ -28,7 +38,8 @@ ROW = 15.0
 TOP, BOTTOM = 64, 40
 
 RIDGE: Final = "~ridge"
-"""In place of a level's key where the top of the roof is dragged; no key of a level holds a tilde."""
+"""In place of a level's key where the top of the roof is dragged; no key of a level holds a
+tilde."""
 
 
 class Ladder(QWidget):
@@ -62,16 +73,27 @@ class Ladder(QWidget):
         return QSize(236, 600)
 
     def show_building(
-        self, building: Shown, parts: tuple[SectionPart, ...], tiers: tuple[Tier, ...], tier: Name | None, level: str
+        self,
+        building: Shown,
+        parts: tuple[SectionPart, ...],
+        tiers: tuple[Tier, ...],
+        tier: Name | None,
+        level: str,
     ) -> None:
         """Show a building; called after every edit."""
-        self.building, self.parts, self.tiers, self.tier, self.level = building, parts, tiers, tier, level
+        self.building, self.parts, self.tiers, self.tier, self.level = (
+            building,
+            parts,
+            tiers,
+            tier,
+            level,
+        )
         self.update()
 
     roofs_shown = True
     """Whether any roof is in sight."""
 
-    # -- places ------------------------------------------------------------------------------------------------
+    # -- places ---------------------------------------------------------------
 
     def _range(self) -> tuple[float, float]:
         heights = [x.elevation for x in self.building.project.levels] if self.building else [0.0]
@@ -80,19 +102,19 @@ class Ladder(QWidget):
         return low, max(high, low + 1000)
 
     def scale(self) -> float:
-        """Return px per mm."""
+        """Px per mm."""
         low, high = self._frozen if self._drag else self._range()
         return (self.height() - TOP - BOTTOM) / (high - low)
 
     _frozen: tuple[float, float] = (0.0, 1.0)
 
     def y_of(self, z: float) -> float:
-        """Return the pixel row of a height."""
+        """The pixel row of a height."""
         low, _ = self._frozen if self._drag else self._range()
         return self.height() - BOTTOM - (z - low) * self.scale()
 
     def z_of(self, y: float) -> float:
-        """Return the height at a pixel row."""
+        """The height at a pixel row."""
         low, _ = self._frozen if self._drag else self._range()
         return low + (self.height() - BOTTOM - y) / self.scale()
 
@@ -100,7 +122,7 @@ class Ladder(QWidget):
         return QPointF(self.width() * 0.52 + p[0] * self.scale(), self.y_of(p[1]))
 
     def _words(self) -> list[tuple[Level, float]]:
-        """Return where the words of each level stand, pushed apart so that all can be read."""
+        """Where the words of each level stand, pushed apart so that all can be read."""
         if not self.building:
             return []
         levels = list(reversed(column(self.building.project)))
@@ -117,7 +139,7 @@ class Ladder(QWidget):
                 break
         return list(zip(levels, ys))
 
-    # -- painting ----------------------------------------------------------------------------------------------
+    # -- painting -------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -143,13 +165,21 @@ class Ladder(QWidget):
         dots_per_mm = self.logicalDpiY() / 25.4
         scale = round(dots_per_mm / self.scale() / 5) * 5
         text = f"1 : {scale}"
-        painter.drawText(QPointF(self.width() - 14 - QFontMetricsF(painter.font()).horizontalAdvance(text), 24), text)
+        painter.drawText(
+            QPointF(self.width() - 14 - QFontMetricsF(painter.font()).horizontalAdvance(text), 24),
+            text,
+        )
 
     def _band(self, painter: QPainter) -> None:
         tier = next((x for x in self.tiers if x.id == self.tier), None)
         if tier is None:
             return
-        drawn = [z for p in self.parts if p.tier == tier.id and isinstance(p.mark, Patch) for _, z in p.mark.ring]
+        drawn = [
+            z
+            for p in self.parts
+            if p.tier == tier.id and isinstance(p.mark, Patch)
+            for _, z in p.mark.ring
+        ]
         high = min(tier.high, max(drawn, default=tier.high))  # a roof is drawn at its eaves only
         top, bottom = self.y_of(high), self.y_of(tier.low)
         wash = QColor(self.theme.wash)
@@ -203,7 +233,8 @@ class Ladder(QWidget):
                 painter.drawLine(QPointF(x - 4, y), QPointF(x, y))
 
     def _top(self) -> float | None:
-        """Return the height of the highest roof; None where there is none, or roofs are out of sight."""
+        """The height of the highest roof; None where there is none, or roofs are out of
+        sight."""
         if not self.roofs_shown:
             return None
         shapes = self.building.checked.structure.roofs.values() if self.building else ()
@@ -214,10 +245,13 @@ class Ladder(QWidget):
         if top is None:
             return False
         line = self.y_of(top)
-        return abs(line - y) <= GRAB or (line - 16 <= y <= line and (x < self.width() * 0.5 or x > self.width() * 0.72))
+        return abs(line - y) <= GRAB or (
+            line - 16 <= y <= line and (x < self.width() * 0.5 or x > self.width() * 0.72)
+        )
 
     def _ridge(self, painter: QPainter) -> None:
-        """The top of the roof follows from the pitch, until it is dragged: then the pitch follows from it."""
+        """The top of the roof follows from the pitch, until it is dragged: then the pitch follows
+        from it."""
         top = self._top()
         if top is None:
             return
@@ -230,7 +264,12 @@ class Ladder(QWidget):
         painter.setPen(QColor(self.theme.quiet))
         self._text(painter, 12, y - 4, "Top of ridge")
         text = polish(format_length(top, self.building.project.system))
-        self._text(painter, self.width() - 12 - QFontMetricsF(painter.font()).horizontalAdvance(text), y - 4, text)
+        self._text(
+            painter,
+            self.width() - 12 - QFontMetricsF(painter.font()).horizontalAdvance(text),
+            y - 4,
+            text,
+        )
         shapes = list(self.building.checked.structure.roofs.values()) if self.building else []
         if shapes:
             heel = polish(f"heel {format_run(shapes[0].heel, self.building.project.system)}")
@@ -241,7 +280,13 @@ class Ladder(QWidget):
         ground = QColor(self.theme.panel)
         ground.setAlpha(215)
         painter.fillRect(
-            QRectF(x - 2, y - metrics.ascent() + 1, metrics.horizontalAdvance(text) + 4, metrics.height() - 3), ground
+            QRectF(
+                x - 2,
+                y - metrics.ascent() + 1,
+                metrics.horizontalAdvance(text) + 4,
+                metrics.height() - 3,
+            ),
+            ground,
         )
         painter.drawText(QPointF(x, y), text)
 
@@ -262,20 +307,21 @@ class Ladder(QWidget):
         found = self.building.findings if self.building else ()
         return [f for f in found if f.height and f.kind in ("gap", "overlap")]
 
-    # -- hands -------------------------------------------------------------------------------------------------
+    # -- hands ----------------------------------------------------------------
 
     def _level_at(self, x: float, y: float) -> Level | None:
         for level, word in self._words():
             if word - 12 <= y <= word + 3 and (x < self.width() * 0.5 or x > self.width() * 0.72):
                 return level
         near = sorted(
-            ((abs(self.y_of(level.elevation) - y), level.id, level) for level, _ in self._words()), key=lambda n: n[:2]
+            ((abs(self.y_of(level.elevation) - y), level.id, level) for level, _ in self._words()),
+            key=lambda n: n[:2],
         )
         return near[0][2] if near and near[0][0] <= self._grab(x, y) else None
 
     def _grab(self, x: float, y: float) -> float:
-        """Return how near to its line a level is taken, px: less where the section is drawn and a narrow tier lies between
-        two lines, so that the tier can be taken there."""
+        """How near to its line a level is taken, px: less where the section is drawn and a
+        narrow tier lies between two lines, so that the tier can be taken there."""
         if not SECTION[0] <= x / self.width() <= SECTION[1]:
             return GRAB
         tier = self._tier_at(y)
@@ -283,7 +329,7 @@ class Ladder(QWidget):
         return min(GRAB, max(1.0, high / 5))
 
     def _tier_at(self, y: float) -> Tier | None:
-        """Return the thinnest tier at a pixel row: joists lie inside the height of nothing else."""
+        """The thinnest tier at a pixel row: joists lie inside the height of nothing else."""
         z = self.z_of(y)
         inside = [t for t in self.tiers if t.low - 1 <= z <= t.high + 1]
         return min(inside, key=lambda t: t.high - t.low, default=None)
@@ -347,7 +393,9 @@ class Ladder(QWidget):
         for level, y in self._words():
             if level.id == key:
                 self.level = key
-                self.entry.setText(format_length(level.elevation, self.building.project.system).replace("−", "-"))
+                self.entry.setText(
+                    format_length(level.elevation, self.building.project.system).replace("−", "-")
+                )
                 self.entry.setGeometry(self.width() - 112, int(y) - 17, 102, 24)
                 self.entry.show()
                 self.entry.setFocus()
@@ -378,7 +426,9 @@ class Ladder(QWidget):
         names = [level.id for level, _ in self._words()]
         if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and names:
             if event.modifiers() & Qt.KeyboardModifier.ControlModifier and self.level:
-                step = (25.4 if self.building.project.system == "us" else 10.0) * (1 if key == Qt.Key.Key_Up else -1)
+                step = (25.4 if self.building.project.system == "us" else 10.0) * (
+                    1 if key == Qt.Key.Key_Up else -1
+                )
                 item = next(x for x in self.building.project.levels if x.id == self.level)
                 self.level_moved.emit(self.level, item.elevation + step, False)
                 return

@@ -1,4 +1,5 @@
-"""What of the building is looked at: selecting alike things, hiding, isolating, locking; copying and pasting."""
+"""What of the building is looked at: selecting alike things, hiding, isolating, locking; copying
+and pasting."""
 
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
@@ -11,17 +12,35 @@ from balken.model.names import HostName, MemberName, Name, ThingName, kind_of
 from balken.model.project import PointSupport, Project
 from balken.model.walls import Wall
 from balken.session.tools import changing
-from balken.session.veil import hide, hide_role, isolate, lock, lock_role, reveal, role_of, shows, unlock
+from balken.session.veil import (
+    hide,
+    hide_role,
+    isolate,
+    lock,
+    lock_role,
+    reveal,
+    role_of,
+    shows,
+    unlock,
+)
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
 
 def is_there(project: Project, name: Name) -> bool:
-    """Tell whether a wall, opening, grid line, support or level is there; of other names nothing is known here."""
+    """Whether a wall, opening, grid line, support or level is there; of other names nothing is
+    known here."""
     if not isinstance(name, ThingName):
-        there: dict[str, Sequence[Wall | PointSupport]] = {"wall": project.walls, "support": project.point_supports}
-        return any(x.id == name.host.key for x in there[name.host.kind]) if name.host.kind in there else True
+        there: dict[str, Sequence[Wall | PointSupport]] = {
+            "wall": project.walls,
+            "support": project.point_supports,
+        }
+        return (
+            any(x.id == name.host.key for x in there[name.host.kind])
+            if name.host.kind in there
+            else True
+        )
     if name.kind in ("level", "storey"):
         return any(x.id == name.key for x in project.levels)
     if name.kind == "opening":
@@ -34,26 +53,35 @@ def is_there(project: Project, name: Name) -> bool:
 def _walls_like(project: Project, key: str) -> list[Name]:
     one = next((w for w in project.walls if w.id == key), None)
     return [
-        HostName("wall", w.id) for w in project.walls
+        HostName("wall", w.id)
+        for w in project.walls
         if one and (w.base, w.build_up, w.thickness) == (one.base, one.build_up, one.thickness)
-    ]  # fmt: skip
+    ]
 
 
 def _supports_like(project: Project, key: str) -> list[Name]:
     one = next((s for s in project.point_supports if s.id == key), None)
     return [
-        MemberName(HostName("support", s.id), s.kind, "1") for s in project.point_supports
+        MemberName(HostName("support", s.id), s.kind, "1")
+        for s in project.point_supports
         if one and (s.kind, s.size, s.base) == (one.kind, one.size, one.base)
-    ]  # fmt: skip
+    ]
 
 
 def _openings_like(project: Project, name: ThingName) -> list[Name]:
-    hole = next((o for w in project.walls if w.id == name.key for o in w.openings if o.id == name.part), None)
+    hole = next(
+        (o for w in project.walls if w.id == name.key for o in w.openings if o.id == name.part),
+        None,
+    )
     base = next((w.base for w in project.walls if w.id == name.key), "")
     return [
-        ThingName("opening", w.id, o.id) for w in project.walls for o in w.openings
-        if hole and w.base == base and (o.kind, o.width, o.height) == (hole.kind, hole.width, hole.height)
-    ]  # fmt: skip
+        ThingName("opening", w.id, o.id)
+        for w in project.walls
+        for o in w.openings
+        if hole
+        and w.base == base
+        and (o.kind, o.width, o.height) == (hole.kind, hole.width, hole.height)
+    ]
 
 
 def _lines_like(project: Project, name: ThingName) -> list[Name]:
@@ -68,11 +96,12 @@ class Looks:
     def __init__(self, w: "Window") -> None:
         self.w = w
 
-    # -- selecting ---------------------------------------------------------------------------------------------
+    # -- selecting ------------------------------------------------------------
 
     def alike(self) -> None:
-        """Select everything like what is selected: walls of one build-up or thickness, openings of one kind and size,
-        supports of one kind and size, grid lines that run one way, members of one role and section."""
+        """Select everything like what is selected: walls of one build-up or thickness, openings of
+        one kind and size, supports of one kind and size, grid lines that run one way, members of
+        one role and section."""
         keys = [k for s in self.w.selected for k in self._like(s)]
         self.w.select_many(tuple(dict.fromkeys(keys)))
         self.w.say(f"{len(self.w.selected)} alike are selected.")
@@ -87,7 +116,11 @@ class Looks:
             return like_host(project, name.host.key)
         members = self.w.building.checked.structure.members
         m = next((m for m in members if m.id == name), None)
-        return [x.id for x in members if m and (x.role, x.host, x.section) == (m.role, m.host, m.section)]
+        return [
+            x.id
+            for x in members
+            if m and (x.role, x.host, x.section) == (m.role, m.host, m.section)
+        ]
 
     def all_of(self, kind: str) -> None:
         """Select every wall, opening, support or grid line of the plan that is shown."""
@@ -96,7 +129,9 @@ class Looks:
         found: dict[str, list[Name]] = {
             "wall": [HostName("wall", w.id) for w in walls],
             "opening": [ThingName("opening", w.id, o.id) for w in walls for o in w.openings],
-            "support": [m.id for m in self.w.building.checked.structure.members if m.host.kind == "support"],
+            "support": [
+                m.id for m in self.w.building.checked.structure.members if m.host.kind == "support"
+            ],
             "grid": [ThingName("grid", g.id, x.id) for g in project.grids for x in g.lines],
         }
         self.w.select_many(tuple(k for k in found[kind] if shows(self.w.veil, k)))
@@ -109,7 +144,7 @@ class Looks:
         """What can be picked on the plan that is shown, but for some kinds."""
         return [k for k in self.w.plan.index.keys if kind_of(k) not in but]
 
-    # -- hiding ------------------------------------------------------------------------------------------------
+    # -- hiding ---------------------------------------------------------------
 
     def _set(self, veil: object, words: str) -> None:
         self.w.veil = veil  # type: ignore[assignment]
@@ -121,16 +156,23 @@ class Looks:
         if self.w.selected:
             keys = frozenset(self.w.selected)
             self.w.selection = None
-            self._set(hide(self.w.veil, keys), f"{len(keys)} hidden. Ctrl+Shift+H shows everything.")
+            self._set(
+                hide(self.w.veil, keys), f"{len(keys)} hidden. Ctrl+Shift+H shows everything."
+            )
 
     def isolate(self) -> None:
         """Show only what is selected."""
         if self.w.selected:
-            self._set(isolate(self.w.veil, frozenset(self.w.selected)), "Only what is selected is shown.")
+            self._set(
+                isolate(self.w.veil, frozenset(self.w.selected)), "Only what is selected is shown."
+            )
 
     def hide_kind(self, role: str) -> None:
         """Hide everything of a kind, or show it again."""
-        self._set(hide_role(self.w.veil, role), f"All {role}s hidden." if role not in self.w.veil.roles else "")
+        self._set(
+            hide_role(self.w.veil, role),
+            f"All {role}s hidden." if role not in self.w.veil.roles else "",
+        )
 
     def hide_tier(self) -> None:
         """Hide everything that stands in this tier, walls among them."""
@@ -146,7 +188,9 @@ class Looks:
         if self.w.selected:
             keys = frozenset(self.w.selected)
             self.w.selection = None
-            self._set(lock(self.w.veil, keys), f"{len(keys)} locked: seen, but not picked or dragged.")
+            self._set(
+                lock(self.w.veil, keys), f"{len(keys)} locked: seen, but not picked or dragged."
+            )
 
     def lock_kind(self, role: str) -> None:
         """Put everything of a kind out of reach, or bring it back."""
@@ -171,11 +215,11 @@ class Looks:
         self._set(reveal(veil) if veil.hides else unlock(veil), "")
 
     def roles_here(self) -> list[str]:
-        """Return the kinds of things on the plan that is shown, and those hidden."""
+        """The kinds of things on the plan that is shown, and those hidden."""
         there = {role_of(k) for k in self.w.plan.index.keys}
         return sorted(r for r in there | self.w.veil.roles if r not in ("reference",))
 
-    # -- clipboard ---------------------------------------------------------------------------------------------
+    # -- clipboard ------------------------------------------------------------
 
     def copy(self) -> None:
         """Put what is selected on the clipboard, for this or another project."""
@@ -186,7 +230,8 @@ class Looks:
             return
         QApplication.clipboard().setText(msgspec.json.encode(clip).decode())
         self.w.say(
-            f"{len(clip.walls) + len(clip.supports)} on the clipboard. Ctrl+V pastes them, here or in another project."
+            f"{len(clip.walls) + len(clip.supports)} on the clipboard. Ctrl+V pastes them, here or"
+            " in another project."
         )
 
     def paste(self) -> None:

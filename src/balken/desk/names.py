@@ -20,7 +20,8 @@ def level_of(name: Name | None) -> str:
 
 
 def host_behind(name: Name | None) -> HostName | None:
-    """What a thing stands in, where that has a tier: of a hole its floor, of a side of a roof the roof."""
+    """What a thing stands in, where that has a tier: of a hole its floor, of a side of a roof the
+    roof."""
     if isinstance(name, ThingName):
         kind: HostKind | None = {"hole": "floor", "side": "roof", "skylight": "roof"}.get(name.kind)  # type: ignore[assignment]
         return HostName(kind, name.key) if kind else None
@@ -52,13 +53,21 @@ def label_of(project: Project, name: Name) -> str:
     if name.host.kind == "support":
         item = next((s for s in project.point_supports if s.id == name.host.key), None)
         return f"{item.kind} {item.id}" if item else ""
-    return f"{name.host.key} {name.family} {name.place}" if isinstance(name, MemberName) else in_words(name)
+    return (
+        f"{name.host.key} {name.family} {name.place}"
+        if isinstance(name, MemberName)
+        else in_words(name)
+    )
 
 
 def _opening(project: Project, name: ThingName) -> str:
     item = next((w for w in project.walls if w.id == name.key), None)
     hole = next((o for o in item.openings if o.id == name.part), None) if item else None
-    return f"{hole.kind} in {called(item)}, {format_run(hole.width, project.system)} wide" if hole and item else ""
+    return (
+        f"{hole.kind} in {called(item)}, {format_run(hole.width, project.system)} wide"
+        if hole and item
+        else ""
+    )
 
 
 def _line(project: Project, name: ThingName) -> str:
@@ -67,7 +76,9 @@ def _line(project: Project, name: ThingName) -> str:
 
 
 def _hole(project: Project, name: ThingName) -> str:
-    holes = [(f, o) for f in project.floors if f.id == name.key for o in f.openings if o.id == name.part]
+    holes = [
+        (f, o) for f in project.floors if f.id == name.key for o in f.openings if o.id == name.part
+    ]
     return f"{holes[0][1].use} opening {name.part} of {holes[0][0].name}" if holes else ""
 
 
@@ -88,6 +99,11 @@ def _of_roof(project: Project, of: ThingName) -> str:
     if roof is None:
         return ""
     if of.kind == "skylight":
-        return next((f"{o.use} {o.id} of roof {roof.name}" for o in roof.openings if o.id == name), "")
+        return next(
+            (f"{o.use} {o.id} of roof {roof.name}" for o in roof.openings if o.id == name), ""
+        )
     wall = next((w for w in project.walls if w.id == name), None)
-    return f"{SIDE_WORDS[side_of(roof, name).kind]}, {called(wall) if wall else f'side {name}'} of roof {roof.name}"
+    return (
+        f"{SIDE_WORDS[side_of(roof, name).kind]}, {called(wall) if wall else f'side {name}'} of"
+        f" roof {roof.name}"
+    )

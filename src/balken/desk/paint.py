@@ -16,12 +16,19 @@ ToPixel = Callable[[Point], QPointF]
 
 
 class Easel:
-    """A painter with a frame: where places go in pixels, and how many pixels a mm of paper takes."""
+    """A painter with a frame: where places go in pixels, and how many pixels a mm of paper
+    takes."""
 
     def __init__(
-        self, painter: QPainter, theme: Theme, to_pixel: ToPixel, mm_px: float, thinnest: float = 1.0, *,
+        self,
+        painter: QPainter,
+        theme: Theme,
+        to_pixel: ToPixel,
+        mm_px: float,
+        thinnest: float = 1.0,
+        *,
         far: bool = False,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.painter, self.theme, self.to_pixel, self.mm_px = painter, theme, to_pixel, mm_px
         self.thinnest = thinnest
         self.far = far
@@ -29,7 +36,9 @@ class Easel:
         self._pens: dict[tuple[str, bool], QPen] = {}
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, not far)
 
-    def paint(self, drawing: Drawing, chosen: frozenset[Name] = frozenset(), *, faint: bool = False) -> None:
+    def paint(
+        self, drawing: Drawing, chosen: frozenset[Name] = frozenset(), *, faint: bool = False
+    ) -> None:
         """Paint marks; those whose key is chosen stand out."""
         self.painter.setOpacity(0.35 if faint else 1.0)
         late = []
@@ -57,7 +66,8 @@ class Easel:
                 self.one(mark, chosen=True)
 
     def choose(self, marks: Iterable[Mark]) -> None:
-        """Paint what is selected once more: a wash over its body, its lines in the accent; what lies in it stays seen."""
+        """Paint what is selected once more: a wash over its body, its lines in the accent; what
+        lies in it stays seen."""
         wash = QColor(self.theme.accent)
         wash.setAlpha(52)
         for mark in marks:
@@ -66,7 +76,9 @@ class Easel:
                 continue
             polygon = QPolygonF([self.to_pixel(p) for p in mark.ring])
             solid = mark.fill in ("timber", "end grain")
-            self.painter.setPen(self.pen("seen" if mark.pen in ("none", "beyond", "hair") else mark.pen, True))
+            self.painter.setPen(
+                self.pen("seen" if mark.pen in ("none", "beyond", "hair") else mark.pen, True)
+            )
             self.painter.setBrush(QColor(self.theme.accent) if solid else wash)
             self.painter.drawPolygon(polygon)
 
@@ -87,7 +99,7 @@ class Easel:
             self._label(mark, chosen)
 
     def pen(self, name: str, chosen: bool = False) -> QPen:
-        """Return the pen of a line kind."""
+        """The pen of a line kind."""
         made = self._pens.get((name, chosen))
         if made is None:
             made = self._pens[name, chosen] = self._made(name, chosen)
@@ -98,7 +110,10 @@ class Easel:
             return QPen(Qt.PenStyle.NoPen)
         quiet = name in ("hair", "beyond", "centre")
         colour = self.theme.accent if chosen else self.theme.quiet if quiet else self.theme.ink
-        ink = QPen(QColor(colour), max(self.thinnest, PEN_WIDTH[name] * self.mm_px * (1.0 if not chosen else 1.4)))
+        ink = QPen(
+            QColor(colour),
+            max(self.thinnest, PEN_WIDTH[name] * self.mm_px * (1.0 if not chosen else 1.4)),
+        )
         ink.setCapStyle(Qt.PenCapStyle.FlatCap)
         ink.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
         if name in DASHES:
@@ -115,11 +130,19 @@ class Easel:
             ink = QPen(ink)
             ink.setColor(QColor(self.theme.grain))
         fills = {
-            "timber": self.theme.timber, "end grain": self.theme.timber, "panel": self.theme.panel_wood,
-            "concrete": self.theme.concrete, "wall": self.theme.wall, "paper": self.theme.paper,
-            "ink": self.theme.ink, "shade": self.theme.strip, "insulation": self.theme.paper, "mark": self.theme.wash,
-            "block": self.theme.wall, "board": self.theme.field,
-        }  # fmt: skip
+            "timber": self.theme.timber,
+            "end grain": self.theme.timber,
+            "panel": self.theme.panel_wood,
+            "concrete": self.theme.concrete,
+            "wall": self.theme.wall,
+            "paper": self.theme.paper,
+            "ink": self.theme.ink,
+            "shade": self.theme.strip,
+            "insulation": self.theme.paper,
+            "mark": self.theme.wash,
+            "block": self.theme.wall,
+            "board": self.theme.field,
+        }
         painter = self.painter
         fill = fills.get(mark.fill)
         if chosen and mark.fill in ("timber", "wall", "concrete", "panel", "block"):
@@ -133,7 +156,11 @@ class Easel:
         elif mark.fill == "concrete":
             self._stipple(polygon)
         elif mark.fill in ("earth", "misfit", "block"):
-            colour = {"earth": self.theme.earth, "misfit": self.theme.accent, "block": self.theme.stipple}[mark.fill]
+            colour = {
+                "earth": self.theme.earth,
+                "misfit": self.theme.accent,
+                "block": self.theme.stipple,
+            }[mark.fill]
             brush = QBrush(QColor(colour), Qt.BrushStyle.BDiagPattern)
             painter.setBrush(brush)
             painter.drawPolygon(polygon)
@@ -165,7 +192,9 @@ class Easel:
         for i in range(int(box.left() // step), int(box.right() // step) + 1):
             for j in range(int(box.top() // step), int(box.bottom() // step) + 1):
                 h = (i * 73856093 ^ j * 19349663) & 0xFFFF
-                points.append(QPointF(i * step + (h & 0xFF) / 255 * step, j * step + (h >> 8) / 255 * step))
+                points.append(
+                    QPointF(i * step + (h & 0xFF) / 255 * step, j * step + (h >> 8) / 255 * step)
+                )
         painter.drawPoints(QPolygonF(points))
         painter.restore()
 
@@ -205,7 +234,8 @@ class Easel:
             painter.scale(wanted / drawn, wanted / drawn)
         if mark.boxed:
             painter.fillRect(
-                QRectF(shift - 4, -metrics.ascent() - 2, width + 8, metrics.height() + 5), QColor(self.theme.paper)
+                QRectF(shift - 4, -metrics.ascent() - 2, width + 8, metrics.height() + 5),
+                QColor(self.theme.paper),
             )
         colour = self.theme.accent if chosen else self.theme.quiet if mark.quiet else self.theme.ink
         painter.setPen(QColor(colour))

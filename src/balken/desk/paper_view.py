@@ -1,4 +1,5 @@
-"""Paper: the sheets as they will be printed. Only the one that is looked at is laid, apart from the window."""
+"""Paper: the sheets as they will be printed. Only the one that is looked at is laid, apart from the
+window."""
 
 from functools import partial
 
@@ -54,11 +55,14 @@ class PaperView(QWidget):
             self._lay()
 
     def _lay(self) -> None:
-        """Lay the sheet that is looked at, one at a time: what is asked for meanwhile waits, and only the last of it."""
+        """Lay the sheet that is looked at, one at a time: what is asked for meanwhile waits, and
+        only the last of it."""
         self.update()
         if self.pages and self.sheet is None and self._errand is None:
             asked = self.pages, self.page
-            self._errand = run_apart(self, self.pages[self.page].lay, partial(self._have, asked), self._failed)
+            self._errand = run_apart(
+                self, self.pages[self.page].lay, partial(self._have, asked), self._failed
+            )
 
     def _have(self, asked: tuple[tuple[Page, ...], int], sheet: Sheet) -> None:
         self._errand = None
@@ -79,7 +83,10 @@ class PaperView(QWidget):
             self._foot(painter)
             return
         scale = min((self.width() - 48) / sheet.width, (self.height() - 84) / sheet.height)
-        x0, y0 = (self.width() - sheet.width * scale) / 2, (self.height() - 40 - sheet.height * scale) / 2
+        x0, y0 = (
+            (self.width() - sheet.width * scale) / 2,
+            (self.height() - 40 - sheet.height * scale) / 2,
+        )
         box = QRectF(x0, y0, sheet.width * scale, sheet.height * scale)
         painter.fillRect(box, QColor("#FFFFFF"))
         painter.setPen(QPen(QColor(self.theme.hairline), 1))
@@ -89,7 +96,9 @@ class PaperView(QWidget):
             return QPointF(x0 + p[0] * scale, y0 + (sheet.height - p[1]) * scale)
 
         def plan(p: tuple[float, float]) -> QPointF:
-            return page((sheet.origin[0] + p[0] / sheet.scale, sheet.origin[1] + p[1] / sheet.scale))
+            return page(
+                (sheet.origin[0] + p[0] / sheet.scale, sheet.origin[1] + p[1] / sheet.scale)
+            )
 
         paper = _white()
         Easel(painter, paper, plan, scale, 0.35).paint(sheet.drawing)
@@ -101,12 +110,21 @@ class PaperView(QWidget):
         names = self._numbers()
         painter.setPen(QColor(self.theme.ink))
         text = self._words() if self.pages else ""
-        painter.drawText(QRectF(24, self.height() - 62, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(
+            QRectF(24, self.height() - 62, self.width() - 48, 20),
+            Qt.AlignmentFlag.AlignCenter,
+            text,
+        )
         painter.setPen(QColor(self.theme.quiet))
-        painter.drawText(QRectF(24, self.height() - 40, self.width() - 48, 20), Qt.AlignmentFlag.AlignCenter, names)
+        painter.drawText(
+            QRectF(24, self.height() - 40, self.width() - 48, 20),
+            Qt.AlignmentFlag.AlignCenter,
+            names,
+        )
 
     def _numbers(self) -> str:
-        """The numbers of the sheets, those about the one looked at where there are more than fit."""
+        """The numbers of the sheets, those about the one looked at where there are more than
+        fit."""
         first = max(0, min(self.page - NUMBERS // 2, len(self.pages) - NUMBERS))
         some = list(enumerate(self.pages))[first : first + NUMBERS]
         names = [f"[{p.number}]" if i == self.page else p.number for i, p in some]
@@ -128,9 +146,13 @@ class PaperView(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps: dict[int, int] = {
-            Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageDown: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1,
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Down: 1,
+            Qt.Key.Key_PageDown: 1,
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Up: -1,
             Qt.Key.Key_PageUp: -1,
-        }  # fmt: skip
+        }
         step = steps.get(event.key())
         if step:
             self.turn(step)
@@ -142,6 +164,14 @@ def _white() -> Theme:
     import msgspec
 
     return msgspec.structs.replace(
-        LIGHT, paper="#FFFFFF", ink="#000000", quiet="#555555", timber="#EDEDED", grain="#000000", concrete="#E0E0E0",
-        wall="#EDEDED", panel_wood="#E0E0E0", accent="#000000",
-    )  # fmt: skip
+        LIGHT,
+        paper="#FFFFFF",
+        ink="#000000",
+        quiet="#555555",
+        timber="#EDEDED",
+        grain="#000000",
+        concrete="#E0E0E0",
+        wall="#EDEDED",
+        panel_wood="#E0E0E0",
+        accent="#000000",
+    )

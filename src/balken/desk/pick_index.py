@@ -1,5 +1,5 @@
-"""Which mark lies at a place: boxes in arrays first, so that thousands of marks are asked in one go, then the marks
-themselves."""
+"""Which mark lies at a place: boxes in arrays first, so that thousands of marks are asked in one
+go, then the marks themselves."""
 
 from collections.abc import Iterable
 
@@ -25,7 +25,8 @@ class PickIndex:
             self._by_key.setdefault(key, []).append(mark)
 
     def of(self, keys: Iterable[Name]) -> list[Mark]:
-        """Return the marks with these names; a name of a whole host or support brings those of its parts."""
+        """The marks with these names; a name of a whole host or support brings those of its
+        parts."""
         found: list[Mark] = []
         for key in keys:
             if key in self._by_key:
@@ -36,14 +37,17 @@ class PickIndex:
         return found
 
     def at(self, p: Point, reach: float, kinds: tuple[str, ...] = ()) -> Name | None:
-        """Return what lies at a place: the smallest patch round it, else the nearest line or head; None for nothing. Where
-        kinds are named, such as ``wall``, nothing else counts."""
+        """What lies at a place: the smallest patch round it, else the nearest line or head;
+        None for nothing. Where kinds are named, such as ``wall``, nothing else counts."""
         if not len(self.boxes):
             return None
         x, y = p
         b = self.boxes
         near = np.flatnonzero(
-            (b[:, 0] - reach <= x) & (x <= b[:, 2] + reach) & (b[:, 1] - reach <= y) & (y <= b[:, 3] + reach)
+            (b[:, 0] - reach <= x)
+            & (x <= b[:, 2] + reach)
+            & (b[:, 1] - reach <= y)
+            & (y <= b[:, 3] + reach)
         )
         inside: list[tuple[float, Name]] = []
         close: list[tuple[float, Name]] = []
@@ -57,7 +61,15 @@ class PickIndex:
                 else:
                     close.append((min(distance_to_segment(p, *e) for e in edges(mark.ring)), key))
             elif isinstance(mark, Stroke):
-                close.append((min(distance_to_segment(p, a, c) for a, c in zip(mark.points, mark.points[1:])), key))
+                close.append(
+                    (
+                        min(
+                            distance_to_segment(p, a, c)
+                            for a, c in zip(mark.points, mark.points[1:])
+                        ),
+                        key,
+                    )
+                )
             elif isinstance(mark, Disc):
                 away = ((mark.centre[0] - x) ** 2 + (mark.centre[1] - y) ** 2) ** 0.5
                 close.append((away / 3.0, key))
@@ -67,7 +79,7 @@ class PickIndex:
         return min(close)[1] if close else None
 
     def inside(self, box: Box, *, touching: bool) -> list[Name]:
-        """Return the names of what lies whole in a box, or of what a box touches."""
+        """The names of what lies whole in a box, or of what a box touches."""
         if not len(self.boxes):
             return []
         x0, y0, x1, y1 = box
@@ -76,7 +88,9 @@ class PickIndex:
             from shapely import box as make
             from shapely import intersects, linestrings, polygons
 
-            over = np.flatnonzero((b[:, 2] >= x0) & (b[:, 0] <= x1) & (b[:, 3] >= y0) & (b[:, 1] <= y1))
+            over = np.flatnonzero(
+                (b[:, 2] >= x0) & (b[:, 0] <= x1) & (b[:, 3] >= y0) & (b[:, 1] <= y1)
+            )
             window = make(x0, y0, x1, y1)
             found: dict[Name, None] = {}
             for i in over.tolist():
@@ -87,12 +101,22 @@ class PickIndex:
                     found[self.keys[i]] = None
             return list(found)
         whole = (b[:, 0] >= x0) & (b[:, 2] <= x1) & (b[:, 1] >= y0) & (b[:, 3] <= y1)
-        out = {self.keys[i] for i in np.flatnonzero(~whole).tolist() if not isinstance(self.marks[i], Label)}
-        return list(dict.fromkeys(self.keys[i] for i in np.flatnonzero(whole).tolist() if self.keys[i] not in out))
+        out = {
+            self.keys[i]
+            for i in np.flatnonzero(~whole).tolist()
+            if not isinstance(self.marks[i], Label)
+        }
+        return list(
+            dict.fromkeys(
+                self.keys[i] for i in np.flatnonzero(whole).tolist() if self.keys[i] not in out
+            )
+        )
 
 
 def _box(mark: Mark) -> Box:
-    points = mark.ring if isinstance(mark, Patch) else mark.points if isinstance(mark, Stroke) else None
+    points = (
+        mark.ring if isinstance(mark, Patch) else mark.points if isinstance(mark, Stroke) else None
+    )
     if points is None:
         x, y = mark.centre if isinstance(mark, Disc) else mark.at
         return x, y, x, y

@@ -1,4 +1,5 @@
-"""Words from files shown as they are: no name is ever read as marked-up text, which could fetch pictures or devices."""
+"""Words from files shown as they are: no name is ever read as marked-up text, which could fetch
+pictures or devices."""
 
 import html
 

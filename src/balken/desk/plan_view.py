@@ -1,7 +1,9 @@
-"""The plan on the board: pan, zoom, pick, select by a box, drag, and the hand of whatever tool is at work.
+"""The plan on the board: pan, zoom, pick, select by a box, drag, and the hand of whatever tool is
+at work.
 
-The drawing is painted once into a picture a little larger than the board. Panning shifts that picture, zooming stretches it
-until the hand rests, and only what changes with every move is painted over it: the selection, a ghost, words at the pointer.
+The drawing is painted once into a picture a little larger than the board. Panning shifts that
+picture, zooming stretches it until the hand rests, and only what changes with every move is painted
+over it: the selection, a ghost, words at the pointer.
 """
 
 from collections.abc import Callable
@@ -53,7 +55,8 @@ EMPTY = (-2000.0, -2000.0, 14000.0, 10000.0)
 
 
 DRAGGED: Final = ("wall", "opening", "support", "step", "hole", "span", "beam", "skylight")
-"""Kinds of things that can be dragged on the plan, whatever they are; others under some conditions."""
+"""Kinds of things that can be dragged on the plan, whatever they are; others under some
+conditions."""
 
 
 class PlanView(QWidget):
@@ -112,11 +115,21 @@ class PlanView(QWidget):
         return QSize(620, 560)
 
     def show_plan(
-        self, building: Shown, lines: Drawing, below: Drawing, notes: Callable[[float], Drawing],
+        self,
+        building: Shown,
+        lines: Drawing,
+        below: Drawing,
+        notes: Callable[[float], Drawing],
         chosen: frozenset[Name],
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Show the plan of a tier."""
-        self.building, self.lines, self.below, self.notes, self.chosen = building, lines, below, notes, chosen
+        self.building, self.lines, self.below, self.notes, self.chosen = (
+            building,
+            lines,
+            below,
+            notes,
+            chosen,
+        )
         self._index = self._noted = None
         if not self._fitted:
             self.fit()
@@ -127,7 +140,7 @@ class PlanView(QWidget):
         self._fresh = False
         self.update()
 
-    # -- places ------------------------------------------------------------------------------------------------
+    # -- places ---------------------------------------------------------------
 
     @property
     def paper(self) -> float:
@@ -135,11 +148,11 @@ class PlanView(QWidget):
         return MM_PX / self.scale
 
     def to_pixel(self, p: Point) -> QPointF:
-        """Return the pixel of a place."""
+        """The pixel of a place."""
         return QPointF(self.offset.x() + p[0] * self.scale, self.offset.y() - p[1] * self.scale)
 
     def to_plan(self, p: QPointF) -> Point:
-        """Return the place of a pixel."""
+        """The place of a pixel."""
         return ((p.x() - self.offset.x()) / self.scale, (self.offset.y() - p.y()) / self.scale)
 
     def unfit(self) -> None:
@@ -152,7 +165,10 @@ class PlanView(QWidget):
             return
         x0, y0, x1, y1 = self._extent() or EMPTY
         left_px, right_px, top_px, bottom_px = 104.0, 72.0, 104.0, 70.0
-        room_w, room_h = max(60.0, self.width() - left_px - right_px), max(60.0, self.height() - top_px - bottom_px)
+        room_w, room_h = (
+            max(60.0, self.width() - left_px - right_px),
+            max(60.0, self.height() - top_px - bottom_px),
+        )
         self.scale = max(1e-5, min(room_w / max(x1 - x0, 1.0), room_h / max(y1 - y0, 1.0)))
         self.offset = QPointF(
             left_px + (room_w - (x1 - x0) * self.scale) / 2 - x0 * self.scale,
@@ -162,11 +178,18 @@ class PlanView(QWidget):
         self.repaint_drawing()
 
     def _extent(self) -> tuple[float, float, float, float] | None:
-        """Return how far walls, members and grids reach: straight grids to their crossings, round ones to their ends."""
+        """How far walls, members and grids reach: straight grids to their crossings, round
+        ones to their ends."""
         box = extent((*self.lines, *self.below))
         grids = self.building.project.grids if self.building else ()
         places = [p for g in grids for _, _, p in grid_crossings(g)]
-        places += [p for g in grids for x in g.lines if x.runs in ("ring", "ray") for p in line_points(g, x)]
+        places += [
+            p
+            for g in grids
+            for x in g.lines
+            if x.runs in ("ring", "ray")
+            for p in line_points(g, x)
+        ]
         if not places and not box:
             places = [p for g in grids for x in g.lines for p in grid_ends(g, x)]
         places += [] if box is None else [(box[0], box[1]), (box[2], box[3])]
@@ -184,11 +207,12 @@ class PlanView(QWidget):
             return
         # What was looked at stays in the middle.
         self.offset += QPointF(
-            (event.size() - event.oldSize()).width() / 2, (event.size() - event.oldSize()).height() / 2
+            (event.size() - event.oldSize()).width() / 2,
+            (event.size() - event.oldSize()).height() / 2,
         )
         self.repaint_drawing()
 
-    # -- painting ----------------------------------------------------------------------------------------------
+    # -- painting -------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -205,7 +229,8 @@ class PlanView(QWidget):
             self._paint_box(painter)
 
     def _lay_picture(self, painter: QPainter) -> None:
-        """Lay the painted picture under everything: shifted while panning, stretched while zooming."""
+        """Lay the painted picture under everything: shifted while panning, stretched while
+        zooming."""
         scale, offset = self._painted
         if self._picture is None or (not self._fresh and not self._settle.isActive()):
             self._paint_picture()
@@ -247,7 +272,7 @@ class PlanView(QWidget):
         self._painted, self._fresh = (self.scale, QPointF(self.offset)), True
 
     def _far(self) -> bool:
-        """Tell whether so much is shown so small that fine work would only blacken it."""
+        """Whether so much is shown so small that fine work would only blacken it."""
         return len(self.lines) > 4000 and self.scale < 0.02
 
     def _notes(self) -> Drawing:
@@ -301,7 +326,7 @@ class PlanView(QWidget):
             self._tag(painter, at, polish(format_run(way, self.building.project.system)))
 
     def step(self, distance: float) -> float:
-        """Return a distance at whole inches, or at 10 mm."""
+        """A distance at whole inches, or at 10 mm."""
         size = 25.4 if self.building and self.building.project.system == "us" else 10.0
         return round(distance / size) * size
 
@@ -313,7 +338,7 @@ class PlanView(QWidget):
         painter.setPen(QColor(self.theme.accent))
         painter.drawText(at, text)
 
-    # -- picking -----------------------------------------------------------------------------------------------
+    # -- picking --------------------------------------------------------------
 
     @property
     def index(self) -> PickIndex:
@@ -323,19 +348,22 @@ class PlanView(QWidget):
         return self._index
 
     def key_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
-        """Return what lies at a place: the smallest patch round it, else the nearest line; empty where nothing is. Where kinds
-        are named, what is of another does not count."""
+        """What lies at a place: the smallest patch round it, else the nearest line; empty
+        where nothing is. Where kinds are named, what is of another does not count."""
         key = self.index.at(p, PICK / self.scale, kinds)
         return None if key is None or self.locked(key) else key
 
-    # -- hands -------------------------------------------------------------------------------------------------
+    # -- hands ----------------------------------------------------------------
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
         self._let_go()
         p = self.to_plan(event.position())
         self._pointer = p
-        if event.button() in (Qt.MouseButton.MiddleButton, Qt.MouseButton.RightButton) or self._space:
+        if (
+            event.button() in (Qt.MouseButton.MiddleButton, Qt.MouseButton.RightButton)
+            or self._space
+        ):
             self._pan = event.position()
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
             return
@@ -343,7 +371,10 @@ class PlanView(QWidget):
             self.run.click(p, self.field(), CATCH / self.scale)
             self.answered.emit()
             return
-        more = bool(event.modifiers() & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier))
+        more = bool(
+            event.modifiers()
+            & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier)
+        )
         key = self.key_at(p)
         if not key:
             self._box = (event.position(), event.position())
@@ -355,7 +386,7 @@ class PlanView(QWidget):
             self._last = p
 
     def _goes(self, key: Name) -> bool:
-        """Tell whether a thing can be dragged."""
+        """Whether a thing can be dragged."""
         assert self.building is not None
         if isinstance(key, ThingName):
             if key.kind == "grid":
@@ -366,7 +397,7 @@ class PlanView(QWidget):
         return key.host.kind in DRAGGED
 
     def out_of(self, side: ThingName) -> Point | None:
-        """Return the direction out of a side of a roof that has an overhang."""
+        """The direction out of a side of a roof that has an overhang."""
         assert self.building is not None
         shape = self.building.checked.structure.roofs.get(HostName("roof", side.key))
         edge = next((e for e in shape.edges if e.name == side.part), None) if shape else None
@@ -376,10 +407,14 @@ class PlanView(QWidget):
         return -n[0], -n[1]
 
     def _way_of(self, key: Name, p: Point) -> Point | None:
-        """Return the direction a thing can be dragged in; None for any."""
+        """The direction a thing can be dragged in; None for any."""
         assert self.building is not None
         project = self.building.project
-        if len(self.chosen) > 1 and key in self.chosen and kind_of(key) in ("wall", "support", "grid"):
+        if (
+            len(self.chosen) > 1
+            and key in self.chosen
+            and kind_of(key) in ("wall", "support", "grid")
+        ):
             return None
         if isinstance(key, HostName) and key.kind == "wall":
             return left(direction_of(wall(project, key.key)))
@@ -391,8 +426,14 @@ class PlanView(QWidget):
             return direction_of(wall(project, key.key))
         if key.kind == "step":
             step = next((s for s in self.building.checked.structure.steps if s.key == key), None)
-            return None if step is None else left(direction_or(sub(step.across[1], step.across[0]), (1.0, 0.0)))
-        return self._way_of_line(grid(project, key.key), key.part, p) if key.kind == "grid" else None
+            return (
+                None
+                if step is None
+                else left(direction_or(sub(step.across[1], step.across[0]), (1.0, 0.0)))
+            )
+        return (
+            self._way_of_line(grid(project, key.key), key.part, p) if key.kind == "grid" else None
+        )
 
     def _way_of_line(self, of: Grid, key: str, p: Point) -> Point:
         """The direction across a grid line."""
@@ -418,7 +459,8 @@ class PlanView(QWidget):
             vector = self._step_vector(self._away(event.position()))
             if max(abs(vector[0]), abs(vector[1])) * self.scale > 4 or self._dragging:
                 self._dragging, self._vector = True, vector
-                self.repaint()  # the plan answers at once; what follows from the drag comes in the next turn
+                # The plan answers at once; what follows from the drag comes in the next turn.
+                self.repaint()
                 self.dragged.emit(self._grab[0], vector, True)
                 return
         if self.run is not None:
@@ -427,7 +469,8 @@ class PlanView(QWidget):
         self.moved.emit(self._where(p))
 
     def _away(self, position: QPointF) -> Point:
-        """Return how far the pointer is from where the thing was grabbed, in the direction it can go, mm."""
+        """How far the pointer is from where the thing was grabbed, in the direction it can
+        go, mm."""
         assert self._grab is not None
         _, start, way = self._grab
         away = sub(self.to_plan(position), self.to_plan(start))
@@ -469,7 +512,8 @@ class PlanView(QWidget):
             self._grab, self._dragging = None, False
 
     def keys_in(self, a: QPointF, b: QPointF) -> tuple[Name, ...]:
-        """Return what lies whole in a box drawn to the right, or what a box drawn to the left touches."""
+        """What lies whole in a box drawn to the right, or what a box drawn to the left
+        touches."""
         p, q = self.to_plan(a), self.to_plan(b)
         box = (min(p[0], q[0]), min(p[1], q[1]), max(p[0], q[0]), max(p[1], q[1]))
         found = self.index.inside(box, touching=b.x() < a.x())
@@ -496,9 +540,12 @@ class PlanView(QWidget):
     def event(self, event: QEvent) -> bool:
         """Take Tab before Qt moves the focus with it, while a tool asks for numbers."""
         if (
-            event.type() == QEvent.Type.KeyPress and self.run is not None and isinstance(event, QKeyEvent)
-            and event.key() == Qt.Key.Key_Tab and self.run.key("tab")
-        ):  # fmt: skip
+            event.type() == QEvent.Type.KeyPress
+            and self.run is not None
+            and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Tab
+            and self.run.key("tab")
+        ):
             self.update()
             return True
         return super().event(event)
@@ -509,15 +556,20 @@ class PlanView(QWidget):
         if self._grab and self.building and self._grab_key(event):
             return
         if event.key() == Qt.Key.Key_Escape:
-            super().keyPressEvent(event)  # the window leaves the tool, the preview and the selection
+            super().keyPressEvent(
+                event
+            )  # the window leaves the tool, the preview and the selection
             return
         if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._space = True
             self.setCursor(Qt.CursorShape.OpenHandCursor)
             return
         arrows: dict[int, tuple[int, int]] = {
-            Qt.Key.Key_Left: (60, 0), Qt.Key.Key_Right: (-60, 0), Qt.Key.Key_Up: (0, 60), Qt.Key.Key_Down: (0, -60),
-        }  # fmt: skip
+            Qt.Key.Key_Left: (60, 0),
+            Qt.Key.Key_Right: (-60, 0),
+            Qt.Key.Key_Up: (0, 60),
+            Qt.Key.Key_Down: (0, -60),
+        }
         if event.key() in arrows and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.offset += QPointF(*arrows[event.key()])
             self._touched = True
@@ -532,10 +584,17 @@ class PlanView(QWidget):
 
     def _tool_key(self, event: QKeyEvent) -> bool:
         names: dict[int, str] = {
-            Qt.Key.Key_Return: "enter", Qt.Key.Key_Enter: "enter", Qt.Key.Key_Backspace: "back", Qt.Key.Key_Left: "left",
-            Qt.Key.Key_Right: "right", Qt.Key.Key_Up: "up", Qt.Key.Key_Down: "down",
-        }  # fmt: skip
-        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            Qt.Key.Key_Return: "enter",
+            Qt.Key.Key_Enter: "enter",
+            Qt.Key.Key_Backspace: "back",
+            Qt.Key.Key_Left: "left",
+            Qt.Key.Key_Right: "right",
+            Qt.Key.Key_Up: "up",
+            Qt.Key.Key_Down: "down",
+        }
+        if event.modifiers() & (
+            Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+        ):
             return False
         assert self.run is not None
         used = self.run.key(names.get(event.key(), ""), event.text())
@@ -563,7 +622,8 @@ class PlanView(QWidget):
         return False
 
     def grabbed(self, centre: Point, vector: Point) -> tuple[float, float]:
-        """Return how far the grabbed place was from a centre, and how far it is after a vector, mm."""
+        """How far the grabbed place was from a centre, and how far it is after a vector,
+        mm."""
         a, b = sub(self._last, centre), sub(add(self._last, vector), centre)
         return (a[0] ** 2 + a[1] ** 2) ** 0.5, (b[0] ** 2 + b[1] ** 2) ** 0.5
 
@@ -600,7 +660,7 @@ class PlanView(QWidget):
         self.update()
 
     def caption(self) -> str:
-        """Return the scale of the screen in words."""
+        """The scale of the screen in words."""
         dots = self.logicalDpiX() / 25.4
         ratio = dots / self.scale
         return f"1 : {round(ratio / 5) * 5 if ratio > 20 else round(ratio)}"

@@ -1,4 +1,5 @@
-"""A virtual screen for machines without one: started when needed, stopped at the end (Xvfb, software OpenGL)."""
+"""A virtual screen for machines without one: started when needed, stopped at the end (Xvfb,
+software OpenGL)."""
 
 import os
 import shutil

@@ -1,4 +1,5 @@
-"""Every check in one command: format, lint, types, layers, tests with the window on a virtual screen."""
+"""Every check in one command: format, lint, types, layers, tests with the window on a virtual
+screen."""
 
 import os
 import subprocess
@@ -10,8 +11,8 @@ from typing import Final
 from balken.desk.screen import virtual_screen
 
 WHOLE: Final = ("-n", str(min(os.cpu_count() or 1, 6)), "--dist", "worksteal")
-"""All tests are shared among the processors, six at most: each worker has a building and a screen of its own
-(tests/conftest.py)."""
+"""All tests are shared among the processors, six at most: each worker has a building and a screen
+of its own (tests/conftest.py)."""
 
 
 def run(args: tuple[str, ...]) -> int:
@@ -32,7 +33,10 @@ def run(args: tuple[str, ...]) -> int:
             start = time.monotonic()
             print(f"── {name}", flush=True)
             code = subprocess.call(command, cwd=root, env=environment)
-            print(f"   {'passed' if code == 0 else 'FAILED'} in {time.monotonic() - start:.0f} s", flush=True)
+            print(
+                f"   {'passed' if code == 0 else 'FAILED'} in {time.monotonic() - start:.0f} s",
+                flush=True,
+            )
             if code:
                 failed.append(name)
     print(f"failed: {', '.join(failed)}" if failed else "everything passed")

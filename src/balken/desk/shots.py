@@ -79,7 +79,8 @@ def take_all(folder: Path) -> list[str]:
 
 
 def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
-    """Take the pictures of the second demo building: a main beam on its slip, and the whole in space."""
+    """Take the pictures of the second demo building: a main beam on its slip, and the whole in
+    space."""
     from balken.desk.window import Window
     from balken.session.building import Building
     from balken.session.ferry_hall import ferry_hall
@@ -100,7 +101,8 @@ def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
 
 
 def block_hall() -> "Project":
-    """Return the walls of the invented ferry hall as somebody drew them, in blocks and not yet on their module."""
+    """The walls of the invented ferry hall as somebody drew them, in blocks and not yet on
+    their module."""
     from balken.model.edits.build_ups import add_build_up
     from balken.model.edits.grids import straight_grid
     from balken.model.edits.openings import add_opening
@@ -109,9 +111,17 @@ def block_hall() -> "Project":
     from balken.model.new import empty_building
     from balken.model.walls import Layer, Module, Opening
 
-    layers = (Layer("block", 190.0, "core"), Layer("mineral wool", 60.0, "insulation"), Layer("board", 12.5, "lining"))
-    project, key = add_build_up(empty_building("Ferry hall", "metric"), layers, Module(200.0, 200.0, 10.0))
-    project = draw_walls(project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (9130, 6410)), closed=True)
+    layers = (
+        Layer("block", 190.0, "core"),
+        Layer("mineral wool", 60.0, "insulation"),
+        Layer("board", 12.5, "lining"),
+    )
+    project, key = add_build_up(
+        empty_building("Ferry hall", "metric"), layers, Module(200.0, 200.0, 10.0)
+    )
+    project = draw_walls(
+        project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (9130, 6410)), closed=True
+    )
     south, _, north, _ = (w.id for w in project.walls)
     project = add_opening(project, south, Opening("1", "door", 1500, 1030, 2125, 0, (20, 15)))
     project = add_opening(project, south, Opening("2", "window", 4600, 1210, 1300, 900))
@@ -121,7 +131,7 @@ def block_hall() -> "Project":
 
 
 def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
-    """Return the pictures and what leads to each, in order."""
+    """The pictures and what leads to each, in order."""
     from msgspec.structs import replace
     from PySide6.QtCore import QEvent, Qt
     from PySide6.QtGui import QMouseEvent

@@ -17,5 +17,5 @@ class Shown(NamedTuple):
 
 
 def as_it_is(building: Building, told: tuple[Finding, ...] = ()) -> Shown:
-    """Return a building as it stands, with what else is told in the fit list."""
+    """A building as it stands, with what else is told in the fit list."""
     return Shown(building.project, building.checked, (*told, *building.findings))

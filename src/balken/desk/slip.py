@@ -33,8 +33,10 @@ WIDTH = 332
 PAD = 18
 
 
-def caption(text: str, *, caps: bool = False, quiet: bool = False, bold: bool = False, small: bool = False) -> QLabel:
-    """Return a line of words."""
+def caption(
+    text: str, *, caps: bool = False, quiet: bool = False, bold: bool = False, small: bool = False
+) -> QLabel:
+    """A line of words."""
     label = PlainLabel(text)
     for name, on in (("caps", caps), ("quiet", quiet), ("bold", bold), ("small", small)):
         label.setProperty(name, on)
@@ -65,7 +67,8 @@ class Figure(QWidget):
 
 
 class Bars(QWidget):
-    """Checks as bars: a length and a number; the line at 1.00 is where it is used up. Click opens the steps."""
+    """Checks as bars: a length and a number; the line at 1.00 is where it is used up. Click opens
+    the steps."""
 
     opened = Signal(int)
     ROW = 31
@@ -85,7 +88,9 @@ class Bars(QWidget):
         for i, check in enumerate(self.checks):
             y = i * self.ROW
             if i == self.chosen:
-                painter.fillRect(QRectF(-PAD, y - 2, self.width() + 2 * PAD, self.ROW), QColor(t.wash))
+                painter.fillRect(
+                    QRectF(-PAD, y - 2, self.width() + 2 * PAD, self.ROW), QColor(t.wash)
+                )
             over = check.ratio > 1.0 + 1e-9
             painter.setFont(font(13))
             painter.setPen(QColor(t.accent if over else t.ink))
@@ -136,7 +141,8 @@ class Steps(QWidget):
         self.theme, self.check, self.system = theme, check, system
         self.setFixedHeight(self.ROW * len(check.steps) + 6)
         self.setAccessibleName(
-            f"Steps of {check.name}: " + "; ".join(f"{s.symbol} {format_value(s, system)}" for s in check.steps)
+            f"Steps of {check.name}: "
+            + "; ".join(f"{s.symbol} {format_value(s, system)}" for s in check.steps)
         )
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -154,7 +160,9 @@ class Steps(QWidget):
             painter.setPen(QColor(t.quiet))
             painter.setFont(font(SMALL_PX))
             note = "  ".join(n for n in (step.how, step.clause) if n)
-            note = QFontMetricsF(painter.font()).elidedText(note, Qt.TextElideMode.ElideRight, self.width() - 160)
+            note = QFontMetricsF(painter.font()).elidedText(
+                note, Qt.TextElideMode.ElideRight, self.width() - 160
+            )
             painter.drawText(QPointF(160, y), note)
 
 
@@ -186,18 +194,23 @@ class Choices(QWidget):
             self._cell(painter, stops, i, 14, word)
         for r, choice in enumerate(self.rows, 1):
             y = r * self.ROW
-            now = choice.section == self.current.section and abs(choice.spacing - self.current.spacing) < 0.1
+            now = (
+                choice.section == self.current.section
+                and abs(choice.spacing - self.current.spacing) < 0.1
+            )
             if now or r == self._hover:
                 painter.fillRect(
-                    QRectF(-PAD, y - 1, self.width() + 2 * PAD, self.ROW), QColor(t.wash if now else t.strip)
+                    QRectF(-PAD, y - 1, self.width() + 2 * PAD, self.ROW),
+                    QColor(t.wash if now else t.strip),
                 )
             painter.setFont(font(13, bold=now))
             cells = (
                 pretty(choice.section),
                 polish(format_run(choice.spacing, self.system)) if choice.spacing else "",
                 f"{choice.worst:.2f}",
-                f"{choice.cost:,.0f}", polish(format_run(choice.depth, self.system)),
-            )  # fmt: skip
+                f"{choice.cost:,.0f}",
+                polish(format_run(choice.depth, self.system)),
+            )
             bad = {2: choice.worst > 1.0 + 1e-9, 4: not choice.fits}
             for i, cell in enumerate(cells):
                 colour = t.accent if bad.get(i) else t.quiet if not choice.passes else t.ink
@@ -205,7 +218,9 @@ class Choices(QWidget):
                 painter.setFont(font(13, bold=now or bool(bad.get(i)), column=i in (2, 3)))
                 self._cell(painter, stops, i, y + 15, cell)
 
-    def _cell(self, painter: QPainter, stops: tuple[float, ...], i: int, y: float, text: str) -> None:
+    def _cell(
+        self, painter: QPainter, stops: tuple[float, ...], i: int, y: float, text: str
+    ) -> None:
         width = QFontMetricsF(painter.font()).horizontalAdvance(text)
         painter.drawText(QPointF(stops[i] if i == 0 else stops[i] - width, y), text)
 
@@ -224,10 +239,17 @@ class Choices(QWidget):
 
 
 def shortlist(sized: Sized, most: int) -> list[Choice]:
-    """Return the choices worth showing: the present one, the cheapest that pass, then those that just fail."""
-    now = [c for c in sized.choices if c.section == sized.size.section and abs(c.spacing - sized.size.spacing) < 0.1]
+    """The choices worth showing: the present one, the cheapest that pass, then those that
+    just fail."""
+    now = [
+        c
+        for c in sized.choices
+        if c.section == sized.size.section and abs(c.spacing - sized.size.spacing) < 0.1
+    ]
     passing = [c for c in sized.choices if c.passes and c not in now]
-    failing = sorted((c for c in sized.choices if not c.passes and c not in now), key=lambda c: c.worst)
+    failing = sorted(
+        (c for c in sized.choices if not c.passes and c not in now), key=lambda c: c.worst
+    )
     weak = [c for c in failing if c.fits][:2]
     deep = [c for c in failing if not c.fits and c.worst <= 1.0][-1:] + [
         c for c in failing if not c.fits and c.worst <= 1.0
@@ -243,7 +265,11 @@ class Field(QLineEdit):
     """Tab (1) or Shift+Tab (-1) after something was typed."""
 
     def event(self, event: QEvent) -> bool:
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and self.isModified():
+        if (
+            isinstance(event, QKeyEvent)
+            and event.type() == QEvent.Type.KeyPress
+            and self.isModified()
+        ):
             by = {Qt.Key.Key_Tab: 1, Qt.Key.Key_Backtab: -1}.get(Qt.Key(event.key()), 0)
             if by:
                 self.passed.emit(by)
@@ -282,11 +308,13 @@ class Slip(QScrollArea):
         self._keep = keep
 
     def done(self) -> None:
-        """Finish filling: laid out at once, for a view that takes long to draw would show it crushed till then."""
+        """Finish filling: laid out at once, for a view that takes long to draw would show it
+        crushed till then."""
         self.column.addStretch(1)
         body = self.widget()
         for child in body.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly):
-            child.show()  # a layout shows what is put into it on the next pass only, and till then leaves it no room
+            # A layout shows what is put into it on the next pass only, and till then leaves it no room.
+            child.show()
         body.show()
         QApplication.sendPostedEvents(None, QEvent.Type.LayoutRequest)
         self.verticalScrollBar().setValue(self._keep)
@@ -332,7 +360,9 @@ class Slip(QScrollArea):
         self.column.addSpacing(6)
         self.column.addWidget(Figure(self.theme, drawing))
 
-    def checks(self, checks: tuple[Check, ...], system: System, again: Callable[[], object]) -> None:
+    def checks(
+        self, checks: tuple[Check, ...], system: System, again: Callable[[], object]
+    ) -> None:
         """Add the bars, and the steps of the one that is open."""
         bars = Bars(self.theme, checks, self.open_check)
 
@@ -353,7 +383,8 @@ class Slip(QScrollArea):
         self.column.addWidget(table)
 
     def field(self, name: str, value: str, change: Callable[[str], object]) -> QLineEdit:
-        """Add a typed field; what cannot be read is refused where it is typed, saying what is accepted."""
+        """Add a typed field; what cannot be read is refused where it is typed, saying what is
+        accepted."""
         edit = Field(value.replace("−", "-"))
         edit.setAccessibleName(name)
         edit.passed.connect(lambda by: self._pass_on(edit, by))
@@ -376,14 +407,17 @@ class Slip(QScrollArea):
         return edit
 
     def _pass_on(self, edit: QLineEdit, by: int) -> None:
-        """Take what is typed, as Enter does, and go on to the field after it, or before it; what is refused stays."""
+        """Take what is typed, as Enter does, and go on to the field after it, or before it; what is
+        refused stays."""
         names = [e.accessibleName() for e in self._fields()]
         here = self._fields().index(edit)
         edit.returnPressed.emit()
         if edit.property("wrong"):
             return
         wanted = names[(here + by) % len(names)]
-        QTimer.singleShot(0, lambda: self._to_field(wanted))  # a slip filled anew takes keys once it is shown
+        QTimer.singleShot(
+            0, lambda: self._to_field(wanted)
+        )  # a slip filled anew takes keys once it is shown
 
     def _to_field(self, name: str) -> None:
         found = next((e for e in self._fields() if e.accessibleName() == name), None)
@@ -392,11 +426,15 @@ class Slip(QScrollArea):
             found.selectAll()
 
     def _fields(self) -> list[QLineEdit]:
-        """Return the fields of the slip as it is now, from the top."""
+        """The fields of the slip as it is now, from the top."""
         return self.widget().findChildren(QLineEdit)
 
     def options(
-        self, name: str, values: Sequence[tuple[str, Any]], current: Any, change: Callable[[Any], object]
+        self,
+        name: str,
+        values: Sequence[tuple[str, Any]],
+        current: Any,
+        change: Callable[[Any], object],
     ) -> QComboBox:
         """Add a list to choose from."""
         box = QComboBox()

@@ -1,4 +1,5 @@
-"""The slip of floors: what they are built up of, how their joists run, their edges, openings and panels."""
+"""The slip of floors: what they are built up of, how their joists run, their edges, openings and
+panels."""
 
 from collections.abc import Callable
 from functools import partial
@@ -40,7 +41,7 @@ USES = (("stair", "stair"), ("shaft", "shaft"), ("chimney", "chimney"), ("open s
 
 
 def parts_of_tier(w: "Window", tier: Tier) -> list[FloorArea]:
-    """Return the floors that lie in a tier."""
+    """The floors that lie in a tier."""
     hosts = set(tier.hosts)
     return [f for f in w.building.project.floors if HostName("floor", f.id) in hosts]
 
@@ -65,10 +66,15 @@ def fields(w: "Window", floor: FloorArea) -> None:
     slip.field(
         "name",
         floor.name,
-        lambda t: w.edit("name of floor", partial(set_floor, key=floor.id, name=t.strip() or floor.name)),
+        lambda t: w.edit(
+            "name of floor", partial(set_floor, key=floor.id, name=t.strip() or floor.name)
+        ),
     )
     level_options(
-        w, "top at", floor.level, lambda v: w.edit("level of floor", partial(set_floor, key=floor.id, level=v))
+        w,
+        "top at",
+        floor.level,
+        lambda v: w.edit("level of floor", partial(set_floor, key=floor.id, level=v)),
     )
     level_options(
         w,
@@ -76,10 +82,20 @@ def fields(w: "Window", floor: FloorArea) -> None:
         floor.bears_on,
         lambda v: w.edit("bearing of floor", partial(set_floor, key=floor.id, bears_on=v)),
     )
-    others = [(x.name, x.id) for x in w.building.project.levels if x.role == "floor" and x.id != floor.level]
+    others = [
+        (x.name, x.id)
+        for x in w.building.project.levels
+        if x.role == "floor" and x.id != floor.level
+    ]
     if others:
-        slip.options("copy to", [("another level …", ""), *others], "",
-                     lambda v: w.edit("copy a floor", lambda p: copy_floor(p, floor.id, v)[0]) if v else None)  # fmt: skip
+        slip.options(
+            "copy to",
+            [("another level …", ""), *others],
+            "",
+            lambda v: (
+                w.edit("copy a floor", lambda p: copy_floor(p, floor.id, v)[0]) if v else None
+            ),
+        )
     slip.button(
         "Take away this floor",
         lambda: w.edit("take a floor away", partial(remove_host, host=HostName("floor", floor.id))),
@@ -103,27 +119,54 @@ def _layout(w: "Window", floor: FloorArea) -> None:
         if floor.spacing and all(abs(floor.spacing - s) > 0.1 for _, s in gaps[1:]):
             gaps.append((format_run(floor.spacing, system), floor.spacing))
         slip.options("spacing", gaps, floor.spacing, lambda v: edit("hold spacing", spacing=v))
-        slip.field("other spacing", "" if floor.spacing is None else format_run(floor.spacing, system),
-                   lambda t: edit("hold spacing", spacing=parse_length(t, system) if t.strip() else None))  # fmt: skip
-        ways = [("across the short way", "short"), ("along the long way", "long"), ("along x", "x"), ("along y", "y"),
-                ("turned by an angle", "turned")]  # fmt: skip
+        slip.field(
+            "other spacing",
+            "" if floor.spacing is None else format_run(floor.spacing, system),
+            lambda t: edit("hold spacing", spacing=parse_length(t, system) if t.strip() else None),
+        )
+        ways = [
+            ("across the short way", "short"),
+            ("along the long way", "long"),
+            ("along x", "x"),
+            ("along y", "y"),
+            ("turned by an angle", "turned"),
+        ]
         slip.options("joists run", ways, floor.span, lambda v: edit("turn the joists", span=v))
         if floor.span == "turned":
-            slip.field("angle", f"{floor.turn:g}", lambda t: edit("turn the joists", turn=parse_angle(t)))
-        slip.field("begins after", format_run(floor.start, system),
-                   lambda t: edit("start of layout", start=parse_length(t, system, negative=True)))  # fmt: skip
+            slip.field(
+                "angle", f"{floor.turn:g}", lambda t: edit("turn the joists", turn=parse_angle(t))
+            )
+        slip.field(
+            "begins after",
+            format_run(floor.start, system),
+            lambda t: edit("start of layout", start=parse_length(t, system, negative=True)),
+        )
     slip.heading("Loads")
-    slip.field("live load", format_area_load(floor.live, system),
-               lambda t: edit("live load", live=parse_area_load(t, system)))  # fmt: skip
-    slip.field("dead load", format_area_load(floor.dead, system),
-               lambda t: edit("dead load", dead=parse_area_load(t, system)))  # fmt: skip
+    slip.field(
+        "live load",
+        format_area_load(floor.live, system),
+        lambda t: edit("live load", live=parse_area_load(t, system)),
+    )
+    slip.field(
+        "dead load",
+        format_area_load(floor.dead, system),
+        lambda t: edit("dead load", dead=parse_area_load(t, system)),
+    )
 
 
 def joist_sections(w: "Window") -> list[str]:
-    """Return the sections joists can be cut from."""
+    """The sections joists can be cut from."""
     sections = sections_of(w.building.project.system, w.building.project.products)
-    return [n for n, s in sections.items() if s.plies == 1 and (
-        (s.family == "sawn" and s.nominal[0] <= 4) or s.family == "lvl" or s.family in BY_CAPACITY)]  # fmt: skip
+    return [
+        n
+        for n, s in sections.items()
+        if s.plies == 1
+        and (
+            (s.family == "sawn" and s.nominal[0] <= 4)
+            or s.family == "lvl"
+            or s.family in BY_CAPACITY
+        )
+    ]
 
 
 def build_up(w: "Window", floor: FloorArea) -> None:
@@ -134,11 +177,16 @@ def build_up(w: "Window", floor: FloorArea) -> None:
     count = len(floors_with(project, body.id))
     slip.heading("Build-up", f"{floor_depth(w.building.checked, floor)} deep")
     slip.line(build_up_name(w.building.checked, floor), bold=True)
-    others: list[tuple[str, Any]] = [(_short(w, b), b.id) for b in project.build_ups if b.use == body.use]
+    others: list[tuple[str, Any]] = [
+        (_short(w, b), b.id) for b in project.build_ups if b.use == body.use
+    ]
     if body.use == "floor":
         others += [("joists (new)", "joists"), ("solid slab (new)", "slab")]
     slip.options(
-        "built up as", others, body.id, lambda v: w.edit("build-up of floor", partial(_give, key=floor.id, chosen=v))
+        "built up as",
+        others,
+        body.id,
+        lambda v: w.edit("build-up of floor", partial(_give, key=floor.id, chosen=v)),
     )
     scope: Scope = getattr(w, "build_up_scope", "all")
     words = "all floors with it" if count == 1 else f"all {count} floors with it"
@@ -150,20 +198,33 @@ def build_up(w: "Window", floor: FloorArea) -> None:
 
     def change(words_: str, **values: Any) -> object:
         scope_: Scope = getattr(w, "build_up_scope", "all")
-        return w.edit(words_, lambda p: change_floor_build_up(p, body.id, scope_, (floor.id,), **values)[0])
+        return w.edit(
+            words_, lambda p: change_floor_build_up(p, body.id, scope_, (floor.id,), **values)[0]
+        )
 
     def length(name: str, field: str) -> None:
-        slip.field(name, format_run(getattr(body, field), system),
-                   lambda t: change(f"{name} of build-up", **{field: parse_length(t, system)}))  # fmt: skip
+        slip.field(
+            name,
+            format_run(getattr(body, field), system),
+            lambda t: change(f"{name} of build-up", **{field: parse_length(t, system)}),
+        )
 
     if body.kind == "slab":
         length("slab", "slab")
         return
-    for name, field in (("subfloor", "subfloor"), ("ceiling", "ceiling"), ("insulation", "insulation")):
+    for name, field in (
+        ("subfloor", "subfloor"),
+        ("ceiling", "ceiling"),
+        ("insulation", "insulation"),
+    ):
         length(name, field)
     rules = [(text, key) for key, text in RULE_WORDS.items() if key not in ("count",)]
     slip.options("spacing kept", rules, body.rule, lambda v: change("rule of spacing", rule=v))
-    blocks = [("none", "none"), ("over bearings", "bearings"), ("and at mid-span", "bearings and middle")]
+    blocks = [
+        ("none", "none"),
+        ("over bearings", "bearings"),
+        ("and at mid-span", "bearings and middle"),
+    ]
     slip.options("blocking", blocks, body.blocking, lambda v: change("blocking", blocking=v))
     for name, field in (
         ("lap over beams", "lap"),
@@ -172,8 +233,11 @@ def build_up(w: "Window", floor: FloorArea) -> None:
         ("least clear", "least_clear"),
     ):
         length(name, field)
-    slip.field("offered sizes", ", ".join(body.sizes),
-               lambda t: change("sizes offered", sizes=_sizes(w, t)))  # fmt: skip
+    slip.field(
+        "offered sizes",
+        ", ".join(body.sizes),
+        lambda t: change("sizes offered", sizes=_sizes(w, t)),
+    )
 
 
 def _sizes(w: "Window", text: str) -> tuple[str, ...]:
@@ -182,7 +246,8 @@ def _sizes(w: "Window", text: str) -> tuple[str, ...]:
     wrong = [n for n in names if n not in known]
     if wrong or not names:
         raise ValueError(
-            f"“{wrong[0] if wrong else text}” is no section joists are cut from here; such as {', '.join(sorted(known)[:4])}."
+            f"“{wrong[0] if wrong else text}” is no section joists are cut from here; such as"
+            f" {', '.join(sorted(known)[:4])}."
         )
     return names
 
@@ -210,7 +275,9 @@ def _openings(w: "Window", floor: FloorArea) -> None:
             if not item.corners
             else "free outline"
         )
-        w.slip.link(item.id, f"{item.use}, {size}", partial(w.select, ThingName("hole", floor.id, item.id)))
+        w.slip.link(
+            item.id, f"{item.use}, {size}", partial(w.select, ThingName("hole", floor.id, item.id))
+        )
     if not floor.openings:
         w.slip.line("The word “Opening in floor” leaves one out.", quiet=True, small=True)
 
@@ -235,24 +302,40 @@ def one_hole(w: "Window", name: ThingName) -> None:
 
             def sized(t: str, i: int = i) -> object:
                 value = parse_length(t, system)
-                return edit("size of opening", size=(value, item.size[1]) if i == 0 else (item.size[0], value))
+                return edit(
+                    "size of opening",
+                    size=(value, item.size[1]) if i == 0 else (item.size[0], value),
+                )
 
             slip.field(word, format_run(item.size[i], system), sized)
-    walls: list[tuple[str, Any]] = [("the origin", "")] + [(called(x), x.id) for x in project.walls if not x.bulge]
+    walls: list[tuple[str, Any]] = [("the origin", "")] + [
+        (called(x), x.id) for x in project.walls if not x.bulge
+    ]
     slip.options(
-        "measured from", walls, item.wall, lambda v: w.edit("tie an opening", partial(_tie, key=key, hole=hole, wall=v))
+        "measured from",
+        walls,
+        item.wall,
+        lambda v: w.edit("tie an opening", partial(_tie, key=key, hole=hole, wall=v)),
     )
     for i, word in enumerate(("along it", "away from it") if item.wall else ("east", "north")):
 
         def placed(t: str, i: int = i) -> object:
             value = parse_length(t, system, negative=True)
-            return edit("place of opening", at=(value, item.at[1]) if i == 0 else (item.at[0], value))
+            return edit(
+                "place of opening", at=(value, item.at[1]) if i == 0 else (item.at[0], value)
+            )
 
         slip.field(word, format_run(item.at[i], system), placed)
     slip.field("turned", f"{item.turn:g}", lambda t: edit("turn an opening", turn=parse_angle(t)))
-    slip.field("kept clear", format_run(item.clear, system),
-               lambda t: edit("clear of opening", clear=parse_length(t, system)))  # fmt: skip
-    slip.button("Close the opening", lambda: w.edit("close an opening", partial(remove_opening, key=key, opening=hole)))
+    slip.field(
+        "kept clear",
+        format_run(item.clear, system),
+        lambda t: edit("clear of opening", clear=parse_length(t, system)),
+    )
+    slip.button(
+        "Close the opening",
+        lambda: w.edit("close an opening", partial(remove_opening, key=key, opening=hole)),
+    )
     slip.links([("To the floor", lambda: w.select(HostName("floor", key)))])
 
 
@@ -273,7 +356,9 @@ def _tie(project: Project, key: str, hole: str, wall: str) -> Project:
         at = (dot(off, way), dot(off, left(way)))
         turn -= _angle(way)
     turn = (turn + 180) % 360 - 180
-    return set_opening(project, key, hole, wall=wall, at=(round(at[0], 6), round(at[1], 6)), turn=round(turn, 9))
+    return set_opening(
+        project, key, hole, wall=wall, at=(round(at[0], 6), round(at[1], 6)), turn=round(turn, 9)
+    )
 
 
 def _angle(way: tuple[float, float]) -> float:
@@ -281,22 +366,47 @@ def _angle(way: tuple[float, float]) -> float:
 
 
 def _edges(w: "Window", floor: FloorArea) -> None:
-    """Add how far the floor reaches, all round and along single walls, and where it hangs on a ledger."""
+    """Add how far the floor reaches, all round and along single walls, and where it hangs on a
+    ledger."""
     slip, project, system = w.slip, w.building.project, w.building.project.system
     slip.heading("Edge")
-    slip.field("out past walls", format_run(floor.edge, system), lambda t: w.edit(
-        "edge of floor", partial(set_floor, key=floor.id, edge=parse_length(t, system, negative=True))))  # fmt: skip
+    slip.field(
+        "out past walls",
+        format_run(floor.edge, system),
+        lambda t: w.edit(
+            "edge of floor",
+            partial(set_floor, key=floor.id, edge=parse_length(t, system, negative=True)),
+        ),
+    )
     names = {x.id: called(x) for x in project.walls}
     for edge in floor.edges:
         _edge(w, floor, edge, names.get(edge.wall, edge.wall))
-    free = [(names[k], k) for k in floor.walls if k in names and all(e.wall != k for e in floor.edges)]
+    free = [
+        (names[k], k) for k in floor.walls if k in names and all(e.wall != k for e in floor.edges)
+    ]
     if free:
         reach = 24 * 25.4 if system == "us" else 600.0
         words = f"cantilever {format_run(reach, system)} at"
-        slip.options(words, [("a wall …", ""), *free], "", lambda v: w.edit(
-            "cantilever", lambda p: set_floor_edge(p, floor.id, v, out=reach)) if v else None)  # fmt: skip
-        slip.options("ledger at", [("a wall …", ""), *free], "", lambda v: w.edit(
-            "ledger", lambda p: set_floor_edge(p, floor.id, v, ledger=True)) if v else None)  # fmt: skip
+        slip.options(
+            words,
+            [("a wall …", ""), *free],
+            "",
+            lambda v: (
+                w.edit("cantilever", lambda p: set_floor_edge(p, floor.id, v, out=reach))
+                if v
+                else None
+            ),
+        )
+        slip.options(
+            "ledger at",
+            [("a wall …", ""), *free],
+            "",
+            lambda v: (
+                w.edit("ledger", lambda p: set_floor_edge(p, floor.id, v, ledger=True))
+                if v
+                else None
+            ),
+        )
 
 
 def _edge(w: "Window", floor: FloorArea, edge: FloorEdge, name: str) -> None:
@@ -305,8 +415,11 @@ def _edge(w: "Window", floor: FloorArea, edge: FloorEdge, name: str) -> None:
     def change(words: str, **values: Any) -> object:
         return w.edit(words, partial(set_floor_edge, key=floor.id, wall=edge.wall, **values))
 
-    slip.field(f"at {name}", format_run(edge.out, system),
-               lambda t: change("edge of floor", out=parse_length(t, system, negative=True)))  # fmt: skip
+    slip.field(
+        f"at {name}",
+        format_run(edge.out, system),
+        lambda t: change("edge of floor", out=parse_length(t, system, negative=True)),
+    )
     hung: list[tuple[str, Any]] = [("lie on the wall", False), ("hang on a ledger", True)]
     slip.options("joists there", hung, edge.ledger, lambda v: change("ledger", ledger=v))
 
@@ -315,10 +428,20 @@ def _panels(w: "Window", floor: FloorArea) -> None:
     """Add how many panels the subfloor takes."""
     checked = w.building.checked
     panel = next(
-        (m for m in checked.structure.members if m.host == HostName("floor", floor.id) and m.role == "subfloor"), None
+        (
+            m
+            for m in checked.structure.members
+            if m.host == HostName("floor", floor.id) and m.role == "subfloor"
+        ),
+        None,
     )
     joist = next(
-        (m for m in checked.structure.members if m.host == HostName("floor", floor.id) and m.role == "joist"), None
+        (
+            m
+            for m in checked.structure.members
+            if m.host == HostName("floor", floor.id) and m.role == "joist"
+        ),
+        None,
     )
     if panel is None or joist is None:
         return
@@ -335,16 +458,24 @@ def tool_fields(w: "Window", put: Callable[..., object]) -> None:
 
     slip, system, kit = w.slip, w.building.project.system, w.tools.kit
     if w.tools.name == "Floor":
-        slip.options("over", [(x, x) for x in FROM], kit.floor_from, lambda v: put(again=True, floor_from=v))
+        slip.options(
+            "over", [(x, x) for x in FROM], kit.floor_from, lambda v: put(again=True, floor_from=v)
+        )
         ups: list[tuple[str, Any]] = [("the first there is", "")]
         ups += [(_short(w, b), b.id) for b in w.building.project.build_ups if b.use == "floor"]
         slip.options("built up as", ups, kit.floor_build_up, lambda v: put(floor_build_up=v))
         slip.field(
-            "out past walls", format_run(kit.edge, system), lambda t: put(edge=parse_length(t, system, negative=True))
+            "out past walls",
+            format_run(kit.edge, system),
+            lambda t: put(edge=parse_length(t, system, negative=True)),
         )
         return
-    slip.options("is for", [(text.removeprefix("a ").removeprefix("an "), k) for k, text in HOLES.items()], kit.hole,
-                 lambda v: put(again=True, hole=v))  # fmt: skip
+    slip.options(
+        "is for",
+        [(text.removeprefix("a ").removeprefix("an "), k) for k, text in HOLES.items()],
+        kit.hole,
+        lambda v: put(again=True, hole=v),
+    )
     for i, word in enumerate(("length", "width")):
 
         def sized(t: str, i: int = i) -> object:
@@ -353,4 +484,8 @@ def tool_fields(w: "Window", put: Callable[..., object]) -> None:
             return put(again=True, hole_size=size)
 
         slip.field(word, format_run(kit.hole_size[i], system), sized)
-    slip.line("With a length and a width one click places it; without, click two corners.", quiet=True, small=True)
+    slip.line(
+        "With a length and a width one click places it; without, click two corners.",
+        quiet=True,
+        small=True,
+    )

@@ -1,4 +1,5 @@
-"""The slip of foundations: all of them, one with its parts, a step, and how one differs under a single wall."""
+"""The slip of foundations: all of them, one with its parts, a step, and how one differs under a
+single wall."""
 
 from collections.abc import Callable
 from functools import partial
@@ -77,7 +78,9 @@ def fill_tier(w: "Window") -> None:
     slip.title("Foundation", "")
     structure = w.building.checked.structure
     volume = sum(structure.volume(m) for m in structure.members if m.material == "concrete")
-    slip.line(f"{len(runs)} foundations · {format_volume(volume, system)} of concrete, counted once")
+    slip.line(
+        f"{len(runs)} foundations · {format_volume(volume, system)} of concrete, counted once"
+    )
     for run in runs:
         slip.link(run.name, KIND_WORDS[run.kind], partial(w.select, HostName("run", run.id)))
         slip.line(sizes_of(run, w.building.project), quiet=True, small=True)
@@ -99,7 +102,9 @@ def one(w: "Window", key: str) -> None:
     else:
         slip.title("Foundation", run.name)
     volume = sum(checked.structure.volume(m) for m in mine if m.material == "concrete")
-    slip.line(f"{sizes_of(run, project).capitalize()} · {format_volume(volume, system)} of concrete")
+    slip.line(
+        f"{sizes_of(run, project).capitalize()} · {format_volume(volume, system)} of concrete"
+    )
     bottom, base, _, _ = heights_of(project, run)
     slip.figure(run_figure(project, run, base - bottom))
     _, _, name = worst_of(checked, HostName("run", run.id))
@@ -112,11 +117,14 @@ def one(w: "Window", key: str) -> None:
     if run.kind in WITH_STEM:
         _proposal(w, run)
     _into_soil(w)
-    anchors = sum(len(b.at) for k, b in checked.structure.bolts.items() if k.host == HostName("run", key))
+    anchors = sum(
+        len(b.at) for k, b in checked.structure.bolts.items() if k.host == HostName("run", key)
+    )
     if anchors:
         slip.fact(
             "anchors",
-            f"{anchors} bolts {format_run(run.bolt, system)}, {format_length(EMBEDDED, system)} into the concrete",
+            f"{anchors} bolts {format_run(run.bolt, system)}, {format_length(EMBEDDED, system)}"
+            " into the concrete",
         )
     _parts(w, run)
     if run.kind in WITH_STEM:
@@ -145,10 +153,15 @@ def _proposal(w: "Window", run: FoundationRun) -> None:
     wanted = proposed_width(checked.project, checked.structure, checked.path, run)
     if wanted is None or abs(wanted.size - run.footing_width) < 0.5:
         return
-    w.slip.line(f"{format_run(wanted.size, system)} would do: {wanted.why}.", quiet=True, small=True)
+    w.slip.line(
+        f"{format_run(wanted.size, system)} would do: {wanted.why}.", quiet=True, small=True
+    )
     w.slip.button(
         f"Make the footing {format_run(wanted.size, system)} wide",
-        lambda: w.edit("width of the footing", partial(set_run, key=run.id, footing_width=round(wanted.size, 6))),
+        lambda: w.edit(
+            "width of the footing",
+            partial(set_run, key=run.id, footing_width=round(wanted.size, 6)),
+        ),
     )
 
 
@@ -169,7 +182,12 @@ def _parts(w: "Window", run: FoundationRun) -> None:
     def level_of(name: str, key: str, *, empty: str = "") -> None:
         values = [(empty, ""), *levels] if empty else levels
         words = f"level of foundation {run.name}"
-        slip.options(name, values, getattr(run, key), lambda v: w.edit(words, lambda p: set_run(p, run.id, **{key: v})))
+        slip.options(
+            name,
+            values,
+            getattr(run, key),
+            lambda v: w.edit(words, lambda p: set_run(p, run.id, **{key: v})),
+        )
 
     if run.kind in WITH_STEM:
         level_of("wall begins at", "base")
@@ -181,7 +199,12 @@ def _parts(w: "Window", run: FoundationRun) -> None:
         field("footing moved out", "footing_shift", negative=True)
         field("stem thickness", "stem_thickness")
         joints = [("flat", "flat"), ("keyed", "keyed"), ("doweled", "doweled")]
-        slip.options("joint", joints, run.joint, lambda v: w.edit("joint", partial(set_run, key=run.id, joint=v)))
+        slip.options(
+            "joint",
+            joints,
+            run.joint,
+            lambda v: w.edit("joint", partial(set_run, key=run.id, joint=v)),
+        )
     else:
         level_of("top at", "top")
     if run.kind in ("basement", "slab", "slab edge"):
@@ -195,13 +218,21 @@ def _parts(w: "Window", run: FoundationRun) -> None:
     field("face moved out", "offset", negative=True)
     field("blinding under it", "blinding")
     sills = [("none", ""), *((s.replace("x", "×"), s) for s in sill_sections(project.system))]
-    slip.options("sill plate", sills, run.sill, lambda v: w.edit("sill plate", partial(set_run, key=run.id, sill=v)))
+    slip.options(
+        "sill plate",
+        sills,
+        run.sill,
+        lambda v: w.edit("sill plate", partial(set_run, key=run.id, sill=v)),
+    )
     if run.sill:
         field("anchor bolts", "bolt")
         _bolts_apart(w, run)
     gasket = [("yes", True), ("no", False)]
     slip.options(
-        "gasket under it", gasket, run.gasket, lambda v: w.edit("gasket", partial(set_run, key=run.id, gasket=v))
+        "gasket under it",
+        gasket,
+        run.gasket,
+        lambda v: w.edit("gasket", partial(set_run, key=run.id, gasket=v)),
     )
 
 
@@ -216,11 +247,13 @@ def _bolts_apart(w: "Window", run: FoundationRun) -> None:
     shown = format_run(run.bolts_apart, system) if run.bolts_apart else "by the rule"
     w.slip.field("bolts apart", shown, change)
     if not run.bolts_apart:
-        w.slip.line(f"The rule: {format_run(APART, system)} at most (IRC R403.1.6).", quiet=True, small=True)
+        w.slip.line(
+            f"The rule: {format_run(APART, system)} at most (IRC R403.1.6).", quiet=True, small=True
+        )
 
 
 def sill_sections(system: str) -> tuple[str, ...]:
-    """Return the plates sills are made of."""
+    """The plates sills are made of."""
     return ("2x4", "2x6", "2x8") if system == "us" else ("38x89", "38x140", "38x184")
 
 
@@ -230,18 +263,31 @@ def _following(w: "Window", run: FoundationRun) -> None:
     slip.heading("Following the ground")
     ways = [("in steps", "steps"), ("sloped, 1 in 10 at most", "slope"), ("level", "level")]
     slip.options(
-        "footing", ways, run.follow, lambda v: w.edit("follow the ground", partial(set_run, key=run.id, follow=v))
+        "footing",
+        ways,
+        run.follow,
+        lambda v: w.edit("follow the ground", partial(set_run, key=run.id, follow=v)),
     )
     mine = [s for s in structure.steps if s.run == run.id]
     names = {x.id: called(x) for x in project.walls}
     if run.follow == "steps":
         held = sum(s.held for s in mine)
-        slip.line(f"{len(mine)} steps, {held} of them held. Drag one on the plan, or click it.", quiet=True, small=True)
+        slip.line(
+            f"{len(mine)} steps, {held} of them held. Drag one on the plan, or click it.",
+            quiet=True,
+            small=True,
+        )
         for s in mine:
-            words = f"{format_run(abs(s.drop), system)} at {format_length(s.at, system)}{', held' if s.held else ''}"
+            words = (
+                f"{format_run(abs(s.drop), system)} at"
+                f" {format_length(s.at, system)}{', held' if s.held else ''}"
+            )
             slip.link(names.get(whole(s.line), "path"), words, partial(w.select, s.key))
         if held:
-            slip.button("Let all held steps go", lambda: w.edit("let steps go", partial(set_run, key=run.id, steps=())))
+            slip.button(
+                "Let all held steps go",
+                lambda: w.edit("let steps go", partial(set_run, key=run.id, steps=())),
+            )
         rule = project.site.steps
 
         def rule_of(field: str) -> Callable[[str], object]:
@@ -269,7 +315,9 @@ def _shelves(w: "Window", run: FoundationRun) -> None:
         slip.link(SHELF_WORDS[s.kind], f"{words} · take away", lose)
         slip.line(f"on {on}", quiet=True, small=True)
     for pocket in run.pockets:
-        size = " × ".join(format_run(x, system) for x in (pocket.width, pocket.height, pocket.depth))
+        size = " × ".join(
+            format_run(x, system) for x in (pocket.width, pocket.height, pocket.depth)
+        )
         words = f"{size} · fill"
         fill = partial(w.edit, "fill pocket", partial(remove_pocket, key=run.id, pocket=pocket.id))
         slip.link("pocket", words, fill)
@@ -288,7 +336,9 @@ def _shelves(w: "Window", run: FoundationRun) -> None:
         return change
 
     for kind, words in SHELF_WORDS.items():
-        slip.field(f"add {words}", "", add(kind)).setPlaceholderText(f"width x depth, {_example(system)}")
+        slip.field(f"add {words}", "", add(kind)).setPlaceholderText(
+            f"width x depth, {_example(system)}"
+        )
 
 
 def _example(system: str) -> str:
@@ -322,17 +372,38 @@ def _load_fields(
 def _site(w: "Window") -> None:
     slip, system, site = w.slip, w.building.project.system, w.building.project.site
     slip.heading("Site")
-    slip.field("frost depth", format_length(site.frost_depth, system),
-               lambda t: w.edit("frost depth", partial(set_site, frost_depth=parse_length(t, system))))  # fmt: skip
-    slip.field("above the ground", format_run(site.clearance, system),
-               lambda t: w.edit("clearance", partial(set_site, clearance=parse_length(t, system))))  # fmt: skip
-    now = next((q for q in SOIL_CLASSES.values() if abs(q.bearing - site.soil_bearing) < 1e-9
-                and abs(q.fluid - site.fluid) < 1e-12), None)  # fmt: skip
+    slip.field(
+        "frost depth",
+        format_length(site.frost_depth, system),
+        lambda t: w.edit("frost depth", partial(set_site, frost_depth=parse_length(t, system))),
+    )
+    slip.field(
+        "above the ground",
+        format_run(site.clearance, system),
+        lambda t: w.edit("clearance", partial(set_site, clearance=parse_length(t, system))),
+    )
+    now = next(
+        (
+            q
+            for q in SOIL_CLASSES.values()
+            if abs(q.bearing - site.soil_bearing) < 1e-9 and abs(q.fluid - site.fluid) < 1e-12
+        ),
+        None,
+    )
     soils = [("typed", None), *SOIL_CLASSES.items()]
-    slip.options("soil", soils, now,
-                 lambda q: w.edit("soil", partial(set_site, soil_bearing=q.bearing, fluid=q.fluid)) if q else None)  # fmt: skip
-    slip.field("soil bearing", format_area_load(site.soil_bearing, system),
-               lambda t: w.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, w))))  # fmt: skip
+    slip.options(
+        "soil",
+        soils,
+        now,
+        lambda q: (
+            w.edit("soil", partial(set_site, soil_bearing=q.bearing, fluid=q.fluid)) if q else None
+        ),
+    )
+    slip.field(
+        "soil bearing",
+        format_area_load(site.soil_bearing, system),
+        lambda t: w.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, w))),
+    )
 
     def fluid(text: str) -> object:
         plain = text.lower().replace("pcf", "").replace("kn/m³", "").replace("kn/m3", "").strip()
@@ -342,8 +413,12 @@ def _site(w: "Window") -> None:
     shown = f"{site.fluid / PCF:.0f} pcf" if system == "us" else f"{site.fluid * 1e6:.1f} kN/m³"
     slip.field("backfill as a fluid", shown, fluid)
     species = [(x, x) for x in get_args(PlateSpecies)]
-    slip.options("plates of walls", species, site.plates,
-                 lambda v: w.edit("plates of walls", partial(set_site, plates=v)))  # fmt: skip
+    slip.options(
+        "plates of walls",
+        species,
+        site.plates,
+        lambda v: w.edit("plates of walls", partial(set_site, plates=v)),
+    )
     _wall_weight(w)
 
 
@@ -353,9 +428,14 @@ def _wall_weight(w: "Window") -> None:
 
     def change(text: str) -> object:
         layers = text.strip().lower() in ("", BY_LAYERS)
-        return w.edit("weight of walls", partial(set_site, wall_dead=None if layers else parse_area_load(text, system)))
+        return w.edit(
+            "weight of walls",
+            partial(set_site, wall_dead=None if layers else parse_area_load(text, system)),
+        )
 
-    w.slip.field("walls weigh", BY_LAYERS if typed is None else format_area_load(typed, system), change)
+    w.slip.field(
+        "walls weigh", BY_LAYERS if typed is None else format_area_load(typed, system), change
+    )
 
 
 def _bearing(text: str, w: "Window") -> float:
@@ -378,14 +458,18 @@ def points_alone(w: "Window") -> None:
     w.slip.title("Foundation", "")
     _points(w)
     w.slip.line(
-        "P puts posts, pads and piers at crossings. No foundation wall is placed yet: G places one.", quiet=True
+        "P puts posts, pads and piers at crossings. No foundation wall is placed yet: G places"
+        " one.",
+        quiet=True,
     )
     _site(w)
 
 
 def step(w: "Window", name: ThingName) -> None:
     """Fill the slip for one step of a footing."""
-    found: Step | None = next((s for s in w.building.checked.structure.steps if s.key == name), None)
+    found: Step | None = next(
+        (s for s in w.building.checked.structure.steps if s.key == name), None
+    )
     project, system, slip = w.building.project, w.building.project.system, w.slip
     if found is None:
         slip.title("Step", "")
@@ -400,13 +484,23 @@ def step(w: "Window", name: ThingName) -> None:
         f" lap {format_run(max(rule.lap, abs(s.drop)), system)}"
     )
     slip.line(
-        "Held by hand: the others are solved round it." if s.held else "By calculation; moving it holds it.", quiet=True
+        "Held by hand: the others are solved round it."
+        if s.held
+        else "By calculation; moving it holds it.",
+        quiet=True,
     )
 
     def put(at: float, drop: float) -> object:
         made = w.edit(
             "hold step",
-            partial(hold_step, key=s.run, wall=s.line, at=at, drop=drop, instead=s.at if s.held else None),
+            partial(
+                hold_step,
+                key=s.run,
+                wall=s.line,
+                at=at,
+                drop=drop,
+                instead=s.at if s.held else None,
+            ),
         )
         if made:
             near = [
@@ -417,17 +511,29 @@ def step(w: "Window", name: ThingName) -> None:
             w.select(near[0].key if near else HostName("run", s.run))
         return made
 
-    slip.field("from the wall’s start", format_length(s.at, system), lambda t: put(parse_length(t, system), s.drop))
-    slip.field("goes down", format_run(s.drop, system), lambda t: put(s.at, parse_length(t, system, negative=True)))
+    slip.field(
+        "from the wall’s start",
+        format_length(s.at, system),
+        lambda t: put(parse_length(t, system), s.drop),
+    )
+    slip.field(
+        "goes down",
+        format_run(s.drop, system),
+        lambda t: put(s.at, parse_length(t, system, negative=True)),
+    )
     if s.held:
-        slip.button("Let it go", lambda: w.edit("let step go", partial(let_step_go, key=s.run, wall=s.line, at=s.at)))
+        slip.button(
+            "Let it go",
+            lambda: w.edit("let step go", partial(let_step_go, key=s.run, wall=s.line, at=s.at)),
+        )
     else:
         slip.button("Hold it here", lambda: put(s.at, s.drop))
     slip.link("part of", f"foundation {s.run}", partial(w.select, HostName("run", s.run)))
 
 
 def under_wall(w: "Window", m: Member) -> None:
-    """Add to a member's slip how its foundation differs under its wall, and what can be cut into it there."""
+    """Add to a member's slip how its foundation differs under its wall, and what can be cut into it
+    there."""
     project, system, slip = w.building.project, w.building.project.system, w.slip
     run = next((r for r in project.runs if HostName("run", r.id) == m.host), None)
     key = wall_over(m)
@@ -454,10 +560,13 @@ def under_wall(w: "Window", m: Member) -> None:
         def pocket(text: str) -> object:
             sizes = [parse_length(t, system) for t in text.lower().replace("×", "x").split("x")]
             if len(sizes) != 4:
-                raise ValueError("Write where from the wall’s start, width, height and depth: " + _pocket(system))
+                raise ValueError(
+                    "Write where from the wall’s start, width, height and depth: " + _pocket(system)
+                )
             at, width, height, depth = sizes
             return w.edit(
-                "pocket for a beam", partial(add_pocket, key=run.id, wall=key, at=at, size=(width, height, depth))
+                "pocket for a beam",
+                partial(add_pocket, key=run.id, wall=key, at=at, size=(width, height, depth)),
             )
 
         slip.field("add a pocket", "", pocket).setPlaceholderText(_pocket(system))
@@ -480,7 +589,9 @@ def pad(w: "Window", key: str) -> None:
     slip.checks(checks, system, partial(_again, w))
     size = propose_pad(checked.project, checked.structure, checked.path, m)
     if size is None:
-        slip.line("No square pad within reach would pass: the soil is too weak for this load.", quiet=True)
+        slip.line(
+            "No square pad within reach would pass: the soil is too weak for this load.", quiet=True
+        )
         return
     side, thick = (round(v, 6) for v in size)
     words = f"Make it {format_run(side, system)} square, {format_run(thick, system)} thick"
@@ -489,14 +600,20 @@ def pad(w: "Window", key: str) -> None:
 
 
 def typed_on(w: "Window", item: PointSupport) -> None:
-    """Add the loads typed on a post, pad or pier; until beams bring their own, they stand for what comes down there."""
+    """Add the loads typed on a post, pad or pier; until beams bring their own, they stand for what
+    comes down there."""
     slip, system = w.slip, w.building.project.system
     slip.heading("Typed load on it")
     _load_fields(w, item.loads, parse_force, format_force, partial(set_supports, keys=[item.id]))
     if item.kind != "pad":
         return
-    slip.field("uplift", format_force(item.uplift, system),
-               lambda t: w.edit("uplift", partial(set_supports, keys=[item.id], uplift=parse_force(t, system))))  # fmt: skip
+    slip.field(
+        "uplift",
+        format_force(item.uplift, system),
+        lambda t: w.edit(
+            "uplift", partial(set_supports, keys=[item.id], uplift=parse_force(t, system))
+        ),
+    )
     for i, name in enumerate(("moment along width", "moment along depth")):
 
         def tilt(text: str, i: int = i) -> object:

@@ -1,4 +1,5 @@
-"""The slip of a level: its name, height and role, whether it is held, what moves with it, the sum up to it."""
+"""The slip of a level: its name, height and role, whether it is held, what moves with it, the sum
+up to it."""
 
 from functools import partial
 from typing import TYPE_CHECKING
@@ -27,7 +28,9 @@ def fill(w: "Window", key: str) -> None:
     slip, project, system = w.slip, w.building.project, w.building.project.system
     item = level(project, key)
     slip.title(item.name, "level")
-    slip.field("name", item.name, lambda t: w.edit("rename level", partial(rename_level, key=key, name=t)))
+    slip.field(
+        "name", item.name, lambda t: w.edit("rename level", partial(rename_level, key=key, name=t))
+    )
 
     def height(text: str) -> object:
         value = parse_length(text, system, negative=True)
@@ -35,13 +38,24 @@ def fill(w: "Window", key: str) -> None:
 
     slip.field("height", format_length(item.elevation, system), height)
     roles = [(word, role) for role, word in ROLE_WORDS.items()]
-    slip.options("is", roles, item.role, lambda v: w.edit("role of level", partial(set_level_role, key=key, role=v)))
+    slip.options(
+        "is",
+        roles,
+        item.role,
+        lambda v: w.edit("role of level", partial(set_level_role, key=key, role=v)),
+    )
     _held(w, item)
     _sums(w, key)
     slip.heading("Copy")
-    slip.field("copy up by", format_run(0.0, system), lambda t: w.edit("copy level", partial(copies, key=key, text=t)))
+    slip.field(
+        "copy up by",
+        format_run(0.0, system),
+        lambda t: w.edit("copy level", partial(copies, key=key, text=t)),
+    )
     slip.line(
-        "A minus copies down; 9' x 3 makes three, 9' 10' 9' makes three at their own distances.", quiet=True, small=True
+        "A minus copies down; 9' x 3 makes three, 9' 10' 9' makes three at their own distances.",
+        quiet=True,
+        small=True,
     )
     _hosted(w, item)
 
@@ -64,9 +78,16 @@ def copies(project: Project, key: str, text: str) -> Project:
 def _held(w: "Window", item: Level) -> None:
     slip, project = w.slip, w.building.project
     ways = [("held where it is", True), ("follows what is built", False)]
-    slip.options("place", ways, item.held, lambda v: w.edit("hold level", partial(hold_level, key=item.id, held=v)))
+    slip.options(
+        "place",
+        ways,
+        item.held,
+        lambda v: w.edit("hold level", partial(hold_level, key=item.id, held=v)),
+    )
     others = [("nothing", "")] + [(x.name, x.id) for x in column(project) if x.id != item.id]
-    mate = next((x.id for x in project.levels if item.lock and x.lock == item.lock and x.id != item.id), "")
+    mate = next(
+        (x.id for x in project.levels if item.lock and x.lock == item.lock and x.id != item.id), ""
+    )
 
     def lock(v: str) -> object:
         if not v:
@@ -85,14 +106,17 @@ def _sums(w: "Window", key: str) -> None:
         w.slip.heading(f"{level(project, item.under).name} to {level(project, item.top).name}")
         for part in item.parts:
             if part.name == "studs":
-                w.slip.field("studs", format_run(part.depth, system), partial(_studs, w, item, part.depth))
+                w.slip.field(
+                    "studs", format_run(part.depth, system), partial(_studs, w, item, part.depth)
+                )
             else:
                 w.slip.fact(format_run(part.depth, system), part.name)
         w.slip.line(sum_words(project, item), bold=True)
 
 
 def _studs(w: "Window", item: ColumnSum, old: float, text: str) -> object:
-    """Let the plate stand where studs of a typed length bring it; it stays held or free as it is."""
+    """Let the plate stand where studs of a typed length bring it; it stays held or free as it
+    is."""
     project = w.building.project
     longer = parse_length(text, project.system) - old
     to = level(project, item.top).elevation + longer
@@ -100,16 +124,21 @@ def _studs(w: "Window", item: ColumnSum, old: float, text: str) -> object:
 
 
 def sum_words(project: Project, item: ColumnSum) -> str:
-    """Return a sum against its levels in words."""
+    """A sum against its levels in words."""
     system = project.system
     total = format_run(sum(p.depth for p in item.parts), system)
-    between = format_run(level(project, item.top).elevation - level(project, item.under).elevation, system)
+    between = format_run(
+        level(project, item.top).elevation - level(project, item.under).elevation, system
+    )
     if not item.floor:
         return f"{total} from floor to plate."
     if abs(item.over) <= 1.0:
         return f"{total} in all: it adds up."
     word = "gap" if item.over > 0 else "overlap"
-    return f"{total} in all, {between} between the levels: {format_run(abs(item.over), system)} {word}."
+    return (
+        f"{total} in all, {between} between the levels: {format_run(abs(item.over), system)}"
+        f" {word}."
+    )
 
 
 def _hosted(w: "Window", item: Level) -> None:
@@ -121,7 +150,9 @@ def _hosted(w: "Window", item: Level) -> None:
         slip.button("Take the level away", lambda: _remove(w, item, None))
         return
     others = [(x.name, x.id) for x in column(project) if x.id != item.id]
-    near = min(others, key=lambda o: abs(level(project, o[1]).elevation - item.elevation), default=("", ""))
+    near = min(
+        others, key=lambda o: abs(level(project, o[1]).elevation - item.elevation), default=("", "")
+    )
     chosen = [near[1]]
     slip.options("goes over to", others, near[1], lambda v: chosen.__setitem__(0, v))
     slip.button("Take the level away", lambda: _remove(w, item, chosen[0]))

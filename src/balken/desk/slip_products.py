@@ -63,35 +63,50 @@ def _read_bare(text: str, system: System) -> float:
 
 
 FIELDS: dict[str, tuple[str, Reader, Writer]] = {
-    "breadth": ("breadth", parse_length, format_run), "depth": ("depth", parse_length, format_run),
-    "moment": ("moment", parse_moment, format_moment), "shear": ("shear", parse_force, format_force),
-    "reaction": ("end reaction", parse_force, format_force), "stiffness": ("E I", _read_stiffness, _stiffness),
-    "fb": ("Fb", _read_stress, _stress), "fv": ("Fv", _read_stress, _stress), "fc_perp": ("Fc perp", _read_stress, _stress),
-    "fb_hogging": ("Fb, top in tension", _read_stress, _stress), "e_min_weak": ("E min sideways", _read_stress, _stress),
-    "depth_exponent": ("exponent of depth", _read_bare, _bare), "hole": ("hole up to, of depth", _read_bare, _bare),
+    "breadth": ("breadth", parse_length, format_run),
+    "depth": ("depth", parse_length, format_run),
+    "moment": ("moment", parse_moment, format_moment),
+    "shear": ("shear", parse_force, format_force),
+    "reaction": ("end reaction", parse_force, format_force),
+    "stiffness": ("E I", _read_stiffness, _stiffness),
+    "fb": ("Fb", _read_stress, _stress),
+    "fv": ("Fv", _read_stress, _stress),
+    "fc_perp": ("Fc perp", _read_stress, _stress),
+    "fb_hogging": ("Fb, top in tension", _read_stress, _stress),
+    "e_min_weak": ("E min sideways", _read_stress, _stress),
+    "depth_exponent": ("exponent of depth", _read_bare, _bare),
+    "hole": ("hole up to, of depth", _read_bare, _bare),
     "notch": ("notch up to, of depth", _read_bare, _bare),
-    "fc": ("Fc", _read_stress, _stress), "e": ("E", _read_stress, _stress), "e_min": ("E min", _read_stress, _stress),
-    "web": ("web or wall", parse_length, format_run), "flange": ("flange", parse_length, format_run),
-    "radius": ("fillet or corner", parse_length, format_run), "fy": ("Fy", _read_stress, _stress),
-    "weight": ("weight", parse_line_load, format_line_load), "price": ("price of a metre", _read_bare, _bare),
-}  # fmt: skip
+    "fc": ("Fc", _read_stress, _stress),
+    "e": ("E", _read_stress, _stress),
+    "e_min": ("E min", _read_stress, _stress),
+    "web": ("web or wall", parse_length, format_run),
+    "flange": ("flange", parse_length, format_run),
+    "radius": ("fillet or corner", parse_length, format_run),
+    "fy": ("Fy", _read_stress, _stress),
+    "weight": ("weight", parse_line_load, format_line_load),
+    "price": ("price of a metre", _read_bare, _bare),
+}
 """What is typed of a product: its name, how it is read and written."""
 
 
 OF_FAMILY: dict[Family, tuple[str, ...]] = {
-    "glulam": ("fb_hogging", "e_min_weak", "hole", "notch"), "lvl": ("depth_exponent", "hole", "notch"),
-}  # fmt: skip
+    "glulam": ("fb_hogging", "e_min_weak", "hole", "notch"),
+    "lvl": ("depth_exponent", "hole", "notch"),
+}
 """What only some families have: a layup has two sides, a maker allows holes or does not."""
 BORED = ("hole", "notch")
 """What is typed of holes, as a share of the depth; nothing where the maker allows none."""
 
 
 def fields_of(family: Family) -> tuple[str, ...]:
-    """Return what is typed of a family."""
+    """What is typed of a family."""
     if family in BY_CAPACITY:
         values: tuple[str, ...] = ("moment", "shear", "reaction", "stiffness")
     elif family in STEEL:
-        values = ("web", "flange", "radius", "fy") if family == "steel i" else ("web", "radius", "fy")
+        values = (
+            ("web", "flange", "radius", "fy") if family == "steel i" else ("web", "radius", "fy")
+        )
     else:
         values = ("fb", "fv", "fc_perp", "fc", "e", "e_min", *OF_FAMILY.get(family, ()))
     return ("breadth", "depth", *values, "weight", "price")
@@ -101,15 +116,25 @@ def products(w: "Window") -> None:
     """Fill the slip with all products of the project, and offer to type one."""
     slip, project = w.slip, w.building.project
     slip.title("Products", "", f"{len(project.products)} of yours")
-    slip.line("Pieces with the values their maker publishes. Floors, beams and posts may be cut from them.", quiet=True)
+    slip.line(
+        "Pieces with the values their maker publishes. Floors, beams and posts may be cut from"
+        " them.",
+        quiet=True,
+    )
     for item in project.products:
-        slip.link(item.id, FAMILY_WORDS[item.family], partial(w.select, ThingName("product", item.id)))
+        slip.link(
+            item.id, FAMILY_WORDS[item.family], partial(w.select, ThingName("product", item.id))
+        )
     slip.heading("One more")
-    families: list[tuple[str, Family]] = [(words, key) for key, words in FAMILY_WORDS.items() if key != "sawn"]
+    families: list[tuple[str, Family]] = [
+        (words, key) for key, words in FAMILY_WORDS.items() if key != "sawn"
+    ]
     for words, family in families:
         slip.links([(words, partial(_new, w, family))])
     slip.heading("Shipped", str(len(shipped_products(project.system))))
-    slip.line(", ".join(pretty(p.id) for p in shipped_products(project.system)), quiet=True, small=True)
+    slip.line(
+        ", ".join(pretty(p.id) for p in shipped_products(project.system)), quiet=True, small=True
+    )
 
 
 def _new(w: "Window", family: Family) -> None:
@@ -143,7 +168,9 @@ def one(w: "Window", name: str) -> None:
         words = f"{label}, 10⁹ N mm²" if field == "stiffness" and system == "metric" else words
         now = getattr(item.boring if field in BORED else item, field)
         slip.field(words, write(now, system), partial(edit, field))
-    slip.button("Take away", lambda: w.edit("take a product away", partial(remove_product, name=name)))
+    slip.button(
+        "Take away", lambda: w.edit("take a product away", partial(remove_product, name=name))
+    )
     slip.links([("All products", lambda: w.select(page("products")))])
 
 
@@ -154,9 +181,16 @@ def _rename(w: "Window", name: str, text: str) -> object:
     if any(p.id == new for p in project.products):
         raise EditError(f"There is a product “{new}” already.")
     beams = (*(x.kind for x in project.beams), *(x.kind for x in project.bays))
-    if any(name in b.sizes for b in project.build_ups) or any(name in (k.section, *k.sizes) for k in beams):
-        raise EditError(f"“{name}” is used; give what is cut from it another section before it gets another name.")
-    done = w.edit("name of product", lambda p: add_product(remove_product(p, name), replace(item, id=new)))
+    if any(name in b.sizes for b in project.build_ups) or any(
+        name in (k.section, *k.sizes) for k in beams
+    ):
+        raise EditError(
+            f"“{name}” is used; give what is cut from it another section before it gets another"
+            " name."
+        )
+    done = w.edit(
+        "name of product", lambda p: add_product(remove_product(p, name), replace(item, id=new))
+    )
     if done:
         w.select(ThingName("product", new))
     return done

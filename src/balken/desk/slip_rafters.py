@@ -1,4 +1,5 @@
-"""The slip of rafters: how they are set out, tied and propped, and what each kind of piece is cut from."""
+"""The slip of rafters: how they are set out, tied and propped, and what each kind of piece is cut
+from."""
 
 from functools import partial
 from typing import TYPE_CHECKING, Any, get_args
@@ -16,7 +17,12 @@ from balken.units import format_run, parse_length
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
-PAIRS = [("none", "none"), ("each pair", "each"), ("every second", "every second"), ("by distance", "by distance")]
+PAIRS = [
+    ("none", "none"),
+    ("each pair", "each"),
+    ("every second", "every second"),
+    ("by distance", "by distance"),
+]
 USUAL, OUT = "usual", "out"
 
 
@@ -29,21 +35,43 @@ def fields(w: "Window", roof: RoofArea) -> None:
 
     def length(name: str, field: str, words: str, *, none: bool = False) -> None:
         slip.field(
-            name, format_run(getattr(rule, field), system), lambda t: put(words, **{field: parse_length(t, system)})
+            name,
+            format_run(getattr(rule, field), system),
+            lambda t: put(words, **{field: parse_length(t, system)}),
         )
 
-    slip.options("ridge", [("board, pairs lean together", "board"), ("beam that carries", "beam")], rule.ridge,
-                 lambda v: put("ridge", ridge=v))  # fmt: skip
-    slip.options("hips", [("backed to both planes", "backed"), ("dropped", "dropped")], rule.hips,
-                 lambda v: put("hips", hips=v))  # fmt: skip
-    slip.options("where they meet", [("mitred", "mitred"), ("butt", "butt"), ("one through", "one through")], rule.joints,
-                 lambda v: put("joints of the roof", joints=v))  # fmt: skip
+    slip.options(
+        "ridge",
+        [("board, pairs lean together", "board"), ("beam that carries", "beam")],
+        rule.ridge,
+        lambda v: put("ridge", ridge=v),
+    )
+    slip.options(
+        "hips",
+        [("backed to both planes", "backed"), ("dropped", "dropped")],
+        rule.hips,
+        lambda v: put("hips", hips=v),
+    )
+    slip.options(
+        "where they meet",
+        [("mitred", "mitred"), ("butt", "butt"), ("one through", "one through")],
+        rule.joints,
+        lambda v: put("joints of the roof", joints=v),
+    )
     slip.heading("Setting out")
-    slip.options("rafters", [("from the first edge", "edge"), ("from the middle", "middle")], rule.layout,
-                 lambda v: put("layout", layout=v))  # fmt: skip
+    slip.options(
+        "rafters",
+        [("from the first edge", "edge"), ("from the middle", "middle")],
+        rule.layout,
+        lambda v: put("layout", layout=v),
+    )
     slip.options("stand over", _under(w, roof), rule.line_up, lambda v: put("layout", line_up=v))
-    slip.options("pairs", [("head to head", False), ("side by side", True)], rule.stagger,
-                 lambda v: put("pairs of rafters", stagger=v))  # fmt: skip
+    slip.options(
+        "pairs",
+        [("head to head", False), ("side by side", True)],
+        rule.stagger,
+        lambda v: put("pairs of rafters", stagger=v),
+    )
     length("begin after", "begin", "layout")
     length("extra in gaps over", "end_gap", "layout", none=True)
     length("least clear", "least_clear", "layout")
@@ -61,11 +89,15 @@ def fields(w: "Window", roof: RoofArea) -> None:
 
 
 def _under(w: "Window", roof: RoofArea) -> list[tuple[str, Any]]:
-    """Return what rafters can stand over."""
+    """What rafters can stand over."""
     project = w.building.project
     found: list[tuple[str, Any]] = [("nothing", None)]
     found += [(f"joists of {f.name}", HostName("floor", f.id)) for f in project.floors]
-    return found + [(f"{r.framing} of {r.name}", HostName("roof", r.id)) for r in project.roofs if r.id != roof.id]
+    return found + [
+        (f"{r.framing} of {r.name}", HostName("roof", r.id))
+        for r in project.roofs
+        if r.id != roof.id
+    ]
 
 
 def _pieces(w: "Window", roof: RoofArea) -> None:
@@ -75,7 +107,9 @@ def _pieces(w: "Window", roof: RoofArea) -> None:
     there = {part_of(m.id, m.role) for m in w.building.checked.structure.members if m.host == host}
     typed = dict(rule.sections)
     names = [
-        n for n, s in sections_of(project.system, ()).items() if s.family == "sawn" or s.family in ("lvl", "glulam")
+        n
+        for n, s in sections_of(project.system, ()).items()
+        if s.family == "sawn" or s.family in ("lvl", "glulam")
     ]
     sizes: list[tuple[str, Any]] = [(pretty(n), n) for n in names]
     slip.heading("Pieces")
@@ -86,7 +120,10 @@ def _pieces(w: "Window", roof: RoofArea) -> None:
             now = OUT if part in rule.left_out else typed.get(part, USUAL)
             first = "by calculation" if part in CALCULATED else "usual"
             slip.options(
-                f"{part} from", [(first, USUAL), ("left out", OUT), *sizes], now, partial(_part, w, roof.id, part)
+                f"{part} from",
+                [(first, USUAL), ("left out", OUT), *sizes],
+                now,
+                partial(_part, w, roof.id, part),
             )
 
 
@@ -95,7 +132,10 @@ CALCULATED: tuple[RafterPart, ...] = ("hips", "valleys", "purlins", "struts", "h
 
 def _part(w: "Window", key: str, part: RafterPart, choice: str) -> object:
     section = None if choice in (USUAL, OUT) else choice
-    return w.edit(f"{part} of the roof", partial(set_part, key=key, part=part, section=section, there=choice != OUT))
+    return w.edit(
+        f"{part} of the roof",
+        partial(set_part, key=key, part=part, section=section, there=choice != OUT),
+    )
 
 
 def _fascia(w: "Window", roof: RoofArea, section: str | None) -> object:

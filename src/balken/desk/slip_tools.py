@@ -15,7 +15,15 @@ from balken.drawing.wall_figure import build_up_figure
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.openings import FIRST, rough
 from balken.model.edits.supports import SIZES
-from balken.model.foundations import KIND_WORDS, PART_WORDS, PARTS, WITH_STEM, Chosen, Part, parts_missing
+from balken.model.foundations import (
+    KIND_WORDS,
+    PART_WORDS,
+    PARTS,
+    WITH_STEM,
+    Chosen,
+    Part,
+    parts_missing,
+)
 from balken.model.project import column, level
 from balken.model.walls import WallBuildUp, name_of
 from balken.session.tools import foundations
@@ -26,10 +34,13 @@ if TYPE_CHECKING:
     from balken.desk.window import Window
 
 KEYS = (
-    ("type", "a length in the units of the project"), ("Tab", "the next number, such as an angle"),
-    ("arrows", "lock a direction; once more lets go"), ("Enter", "takes what is typed, or ends"),
-    ("Ctrl+Z", "takes back the last"), ("Esc", "leaves the tool"),
-)  # fmt: skip
+    ("type", "a length in the units of the project"),
+    ("Tab", "the next number, such as an angle"),
+    ("arrows", "lock a direction; once more lets go"),
+    ("Enter", "takes what is typed, or ends"),
+    ("Ctrl+Z", "takes back the last"),
+    ("Esc", "leaves the tool"),
+)
 
 
 def fill(w: "Window") -> None:
@@ -114,11 +125,25 @@ def _opening(w: "Window") -> None:
     first = FIRST[system][kit.opening]
     unit = kit.unit if kit.unit[0] > 0 else (first[0], first[1])
     kinds = [("door", "door"), ("window", "window"), ("plain opening", "opening")]
-    slip.options("is a", kinds, kit.opening, lambda v: _set(w, opening=v, unit=(0.0, 0.0), sill=None))
-    slip.field("width", format_run(unit[0], system), lambda t: _set(w, unit=(parse_length(t, system), unit[1])))
-    slip.field("height", format_run(unit[1], system), lambda t: _set(w, unit=(unit[0], parse_length(t, system))))
+    slip.options(
+        "is a", kinds, kit.opening, lambda v: _set(w, opening=v, unit=(0.0, 0.0), sill=None)
+    )
+    slip.field(
+        "width",
+        format_run(unit[0], system),
+        lambda t: _set(w, unit=(parse_length(t, system), unit[1])),
+    )
+    slip.field(
+        "height",
+        format_run(unit[1], system),
+        lambda t: _set(w, unit=(unit[0], parse_length(t, system))),
+    )
     sill = first[2] if kit.sill is None else kit.sill
-    slip.field("sill", format_run(sill, system), lambda t: _set(w, sill=parse_length(t, system, negative=True)))
+    slip.field(
+        "sill",
+        format_run(sill, system),
+        lambda t: _set(w, sill=parse_length(t, system, negative=True)),
+    )
     wide, high = rough(kit.opening, unit, system)
     slip.fact("rough opening", f"{format_run(wide, system)} × {format_run(high, system)}")
 
@@ -133,7 +158,9 @@ def _foundation(w: "Window") -> None:
         w.tools.set_kit(**fields)
         w.tools.again()
 
-    slip.options("kind", [(words, k) for k, words in KIND_WORDS.items()], kind, lambda v: again(foundation=v))
+    slip.options(
+        "kind", [(words, k) for k, words in KIND_WORDS.items()], kind, lambda v: again(foundation=v)
+    )
     slip.options("runs", [(x, x) for x in foundations.WHERE], kit.along, lambda v: again(along=v))
     slip.figure(chosen_figure(kind, chosen, system))
 
@@ -144,9 +171,12 @@ def _foundation(w: "Window") -> None:
         _part(w, part, chosen, take)
     missing = parts_missing(kind, chosen)
     if missing:
-        slip.line("Still to be chosen: " + ", ".join(PART_WORDS[p] for p in missing) + ".", bold=True)
+        slip.line(
+            "Still to be chosen: " + ", ".join(PART_WORDS[p] for p in missing) + ".", bold=True
+        )
         slip.button(
-            "Usual sizes for the rest", lambda: take(**_only(foundations.usual(w.tools, kind, chosen), missing))
+            "Usual sizes for the rest",
+            lambda: take(**_only(foundations.usual(w.tools, kind, chosen), missing)),
         )
     elif kit.along != "drawn freely":
         slip.button("Place it", w.tools.go_on)
@@ -157,8 +187,11 @@ def _foundation(w: "Window") -> None:
     slip.options("top at", levels, kit.found_top, lambda v: again(found_top=v))
     if kind == "basement":
         slip.options("slab at", levels, kit.found_slab, lambda v: again(found_slab=v))
-    slip.field("face moved out", format_run(kit.face, system),
-               lambda t: again(face=parse_length(t, system, negative=True)))  # fmt: skip
+    slip.field(
+        "face moved out",
+        format_run(kit.face, system),
+        lambda t: again(face=parse_length(t, system, negative=True)),
+    )
 
 
 def _only(chosen: Chosen, parts: tuple[Part, ...]) -> dict[str, object]:
@@ -178,7 +211,11 @@ def _part(w: "Window", part: Part, chosen: Chosen, take: Callable[..., None]) ->
         shown = "" if now is None else format_run(now, system)
         w.slip.field(f"{part} thickness", shown, lambda t: take(**{part: positive(t, system)}))
         return
-    words = {"footing": "footing width x thickness", "edge": "edge width x depth", "beam": "beam width x depth"}[part]
+    words = {
+        "footing": "footing width x thickness",
+        "edge": "edge width x depth",
+        "beam": "beam width x depth",
+    }[part]
     shown = "" if now is None else f"{format_run(now[0], system)} x {format_run(now[1], system)}"
     w.slip.field(words, shown, lambda t: take(**{part: two_sizes(t, system)}))
 
@@ -220,8 +257,16 @@ def _support(w: "Window") -> None:
     slip.options("do", [("put", False), ("take away", True)], kit.taking, lambda v: again(taking=v))
     slip.options("where", [(x, x) for x in WHERE], kit.where, lambda v: again(where=v))
     size = kit.size or SIZES[system][kit.support]
-    slip.field("width", format_run(size[0], system), lambda t: _set(w, size=(parse_length(t, system), size[1])))
-    slip.field("depth", format_run(size[1], system), lambda t: _set(w, size=(size[0], parse_length(t, system))))
+    slip.field(
+        "width",
+        format_run(size[0], system),
+        lambda t: _set(w, size=(parse_length(t, system), size[1])),
+    )
+    slip.field(
+        "depth",
+        format_run(size[1], system),
+        lambda t: _set(w, size=(size[0], parse_length(t, system))),
+    )
     if not kit.taking:
         shapes = [("rectangle", False), ("round", True)]
         slip.options("section", shapes, kit.round, lambda v: _set(w, round=v))

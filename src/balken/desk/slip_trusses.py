@@ -29,7 +29,9 @@ def add_figure(w: "Window", m: Member) -> bool:
     w.slip.column.addSpacing(6)
     placed = roof.placed[i]
     move = partial(_move, w, m.host.key, placed)
-    w.slip.column.addWidget(TrussFigure(w.slip.theme, drawing, placed, move, w.building.project.system))
+    w.slip.column.addWidget(
+        TrussFigure(w.slip.theme, drawing, placed, move, w.building.project.system)
+    )
     return True
 
 
@@ -52,7 +54,9 @@ def joints(w: "Window", m: Member) -> None:
     rule = next(r for r in w.building.project.roofs if r.id == key).trusses
     if rule.moved:
         back = partial(set_roof, key=key, trusses=replace(rule, moved=()))
-        w.slip.button("Back to the joints of the shape", lambda: w.edit("joints of the trusses", back))
+        w.slip.button(
+            "Back to the joints of the shape", lambda: w.edit("joints of the trusses", back)
+        )
 
 
 def _move(w: "Window", key: str, placed: PlacedTruss, number: int, to: float) -> object:
@@ -61,7 +65,7 @@ def _move(w: "Window", key: str, placed: PlacedTruss, number: int, to: float) ->
 
 
 def length_or_none(text: str, system: str) -> float | None:
-    """Return a length, or None where the field is emptied or says what it follows from."""
+    """A length, or None where the field is emptied or says what it follows from."""
     bare = text.split(",")[0].strip()
     return parse_length(bare, system) if bare and "by the" not in text else None  # type: ignore[arg-type]
 
@@ -75,20 +79,43 @@ def fields(w: "Window", roof: RoofArea) -> None:
         return w.edit(words, partial(set_roof, key=roof.id, trusses=replace(rule, **what)))
 
     slip.options(
-        "shape", [(k, k) for k in TRUSS_KINDS], rule.kind, lambda v: put("shape of the trusses", kind=v, moved=())
+        "shape",
+        [(k, k) for k in TRUSS_KINDS],
+        rule.kind,
+        lambda v: put("shape of the trusses", kind=v, moved=()),
     )
-    slip.field("panels on a slope", str(rule.panels) if rule.panels else "as the shape has them",
-               lambda t: put("panels", panels=_count(t), moved=()))  # fmt: skip
-    slip.field("bottom chord rises", format_run(rule.bottom_rise, system),
-               lambda t: put("scissors", bottom_rise=parse_length(t, system)))  # fmt: skip
-    slip.field("girder from hip end", format_run(rule.hip_setback, system) if rule.hip_setback else "by the span",
-               lambda t: put("girder", hip_setback=length_or_none(t, system) or 0.0))  # fmt: skip
-    slip.options("on the plate", [("bottom chord", "bottom chord"), ("top chord", "top chord")], rule.bearing,
-                 lambda v: put("bearing of the trusses", bearing=v))  # fmt: skip
+    slip.field(
+        "panels on a slope",
+        str(rule.panels) if rule.panels else "as the shape has them",
+        lambda t: put("panels", panels=_count(t), moved=()),
+    )
+    slip.field(
+        "bottom chord rises",
+        format_run(rule.bottom_rise, system),
+        lambda t: put("scissors", bottom_rise=parse_length(t, system)),
+    )
+    slip.field(
+        "girder from hip end",
+        format_run(rule.hip_setback, system) if rule.hip_setback else "by the span",
+        lambda t: put("girder", hip_setback=length_or_none(t, system) or 0.0),
+    )
+    slip.options(
+        "on the plate",
+        [("bottom chord", "bottom chord"), ("top chord", "top chord")],
+        rule.bearing,
+        lambda v: put("bearing of the trusses", bearing=v),
+    )
     if rule.bearing == "top chord":
-        slip.field("hangs under the plate", format_run(rule.hang, system),
-                   lambda t: put("hang of the trusses", hang=parse_length(t, system)))  # fmt: skip
-    slip.field("camber", format_run(rule.camber, system), lambda t: put("camber", camber=parse_length(t, system)))
+        slip.field(
+            "hangs under the plate",
+            format_run(rule.hang, system),
+            lambda t: put("hang of the trusses", hang=parse_length(t, system)),
+        )
+    slip.field(
+        "camber",
+        format_run(rule.camber, system),
+        lambda t: put("camber", camber=parse_length(t, system)),
+    )
     for words, field in (
         ("dead, bottom chord", "bottom_dead"),
         ("live, bottom chord", "bottom_live"),
@@ -102,7 +129,7 @@ def fields(w: "Window", roof: RoofArea) -> None:
 
 
 def _count(text: str) -> int:
-    """Return a count; nothing where the field is emptied or says what it follows from.
+    """A count; nothing where the field is emptied or says what it follows from.
 
     Raises:
         ValueError: it is no whole number.

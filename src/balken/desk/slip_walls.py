@@ -11,7 +11,13 @@ from balken.desk.slip_many import level_options, various
 from balken.drawing.wall_figure import build_up_figure, opening_figure, wall_figure
 from balken.loads.cases import CASE_WORDS, CASES
 from balken.model.edits.block_module import mend_module, module_lengths, off_heights, words_of
-from balken.model.edits.build_ups import add_build_up, change_build_up, remove_build_up, walls_with, with_layer
+from balken.model.edits.build_ups import (
+    add_build_up,
+    change_build_up,
+    remove_build_up,
+    walls_with,
+    with_layer,
+)
 from balken.model.edits.openings import copy_opening, find_opening, mirror_opening, set_opening
 from balken.model.edits.walls import (
     copy_storey,
@@ -44,7 +50,13 @@ from balken.units import format_force, format_length, format_run, parse_length
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
-PLACES: tuple[PlacedBy, ...] = ("outer face", "core outer", "core centre", "core inner", "inner face")
+PLACES: tuple[PlacedBy, ...] = (
+    "outer face",
+    "core outer",
+    "core centre",
+    "core inner",
+    "inner face",
+)
 MOST = 40
 
 
@@ -54,19 +66,29 @@ def storey(w: "Window", base: str) -> None:
     walls = [x for x in project.walls if x.base == base]
     openings = sum(len(x.openings) for x in walls)
     slip.line(
-        f"{len(walls)} walls · {openings} openings · {format_length(sum(wall_length(x) for x in walls), system)} in all"
+        f"{len(walls)} walls · {openings} openings ·"
+        f" {format_length(sum(wall_length(x) for x in walls), system)} in all"
     )
     if not walls:
-        slip.line("Nothing stands here yet. W draws walls: click or type a length, Tab, an angle.", quiet=True)
+        slip.line(
+            "Nothing stands here yet. W draws walls: click or type a length, Tab, an angle.",
+            quiet=True,
+        )
         slip.line("U makes a grid from typed bays.", quiet=True)
     else:
-        slip.line("Click a wall to see it; drag it square to itself, or drag and type a distance.", quiet=True)
+        slip.line(
+            "Click a wall to see it; drag it square to itself, or drag and type a distance.",
+            quiet=True,
+        )
     _used(w, walls)
     if walls:
         copying(w, base)
         slip.heading("Walls")
     for x in walls[:MOST]:
-        slip.fact(x.name, f"{format_length(wall_length(x), system)}, {format_run(x.thickness, system)} thick")
+        slip.fact(
+            x.name,
+            f"{format_length(wall_length(x), system)}, {format_run(x.thickness, system)} thick",
+        )
     if len(walls) > MOST:
         slip.line(f"and {len(walls) - MOST} more", quiet=True)
 
@@ -77,7 +99,9 @@ def _used(w: "Window", walls: list[Wall]) -> None:
     for body in project.wall_build_ups:
         count = sum(x.build_up == body.id for x in walls)
         w.slip.link(
-            short_name(body, project.system), f"{count} here", partial(w.select, ThingName("build-up", body.id))
+            short_name(body, project.system),
+            f"{count} here",
+            partial(w.select, ThingName("build-up", body.id)),
         )
     plain = sum(not x.build_up for x in walls)
     if plain:
@@ -88,12 +112,19 @@ def _used(w: "Window", walls: list[Wall]) -> None:
 def copying(w: "Window", base: str) -> None:
     """Offer to copy a storey's walls to another level."""
     project, system = w.building.project, w.building.project.system
-    others = [(x.name, x.id) for x in column(project) if x.id != base and x.role in ("floor", "slab", "footing_top")]
+    others = [
+        (x.name, x.id)
+        for x in column(project)
+        if x.id != base and x.role in ("floor", "slab", "footing_top")
+    ]
     w.slip.heading("Copy this storey")
     if not others:
         w.slip.line("There is no other floor. Copy the level first.", quiet=True)
         return
-    up = next((x for x in others if level(project, x[1]).elevation > level(project, base).elevation), others[0])
+    up = next(
+        (x for x in others if level(project, x[1]).elevation > level(project, base).elevation),
+        others[0],
+    )
     chosen: dict[str, Any] = {"to": up[1], "out": 0.0, "openings": True}
     w.slip.options("to level", others, up[1], lambda v: chosen.__setitem__("to", v))
 
@@ -107,7 +138,13 @@ def copying(w: "Window", base: str) -> None:
     w.slip.options("openings", ways, True, lambda v: chosen.__setitem__("openings", v))
 
     def go() -> None:
-        change = partial(copy_storey, base=base, to=chosen["to"], outwards=chosen["out"], openings=chosen["openings"])
+        change = partial(
+            copy_storey,
+            base=base,
+            to=chosen["to"],
+            outwards=chosen["out"],
+            openings=chosen["openings"],
+        )
         if w.edit("copy storey", change):
             w.work_in(ThingName("walls", str(chosen["to"])))
 
@@ -127,7 +164,11 @@ def one_wall(w: "Window", key: str) -> None:
     item = wall(project, key)
     slip.title(item.name, "wall")
     body = wall_build_up(project, item)
-    slip.line(name_of(body, system) if body else f"{format_run(item.thickness, system)} thick, layers not known")
+    slip.line(
+        name_of(body, system)
+        if body
+        else f"{format_run(item.thickness, system)} thick, layers not known"
+    )
     slip.figure(wall_figure(project, item))
     keys = (key,)
 
@@ -137,18 +178,28 @@ def one_wall(w: "Window", key: str) -> None:
     slip.field("name", item.name, lambda t: edit("rename wall", name=t.strip()[:200] or item.name))
     if not item.bulge:
         slip.field(
-            "length", format_length(wall_length(item), system),
-            lambda t: w.edit("length of wall", partial(set_length, key=key, length=parse_length(t, system))),
-        )  # fmt: skip
-    build_up_options(w, item.build_up, lambda v: w.edit("build-up of wall", partial(_give, keys=keys, chosen=v)))
+            "length",
+            format_length(wall_length(item), system),
+            lambda t: w.edit(
+                "length of wall", partial(set_length, key=key, length=parse_length(t, system))
+            ),
+        )
+    build_up_options(
+        w, item.build_up, lambda v: w.edit("build-up of wall", partial(_give, keys=keys, chosen=v))
+    )
     if body is None:
-        slip.field("thickness", format_run(item.thickness, system),
-                   lambda t: edit("thickness", thickness=parse_length(t, system)))  # fmt: skip
+        slip.field(
+            "thickness",
+            format_run(item.thickness, system),
+            lambda t: edit("thickness", thickness=parse_length(t, system)),
+        )
     else:
         places = [(p, p) for p in PLACES]
 
         def by(v: PlacedBy) -> object:
-            return w.edit("place wall by", partial(set_build_up_of, keys=keys, build_up=item.build_up, by=v))
+            return w.edit(
+                "place wall by", partial(set_build_up_of, keys=keys, build_up=item.build_up, by=v)
+            )
 
         slip.options("line marks", places, item.by, by)
     slip.heading("Levels")
@@ -156,7 +207,11 @@ def one_wall(w: "Window", key: str) -> None:
     level_options(w, "reaches", item.top, lambda v: edit("top of wall", top=v))
     for name, field in (("foot above it", "base_offset"), ("top above it", "top_offset")):
         slip.field(name, format_run(getattr(item, field), system), partial(_offset, w, keys, field))
-    slip.field("lapped down", format_run(item.lap, system), lambda t: edit("lap", lap=parse_length(t, system)))
+    slip.field(
+        "lapped down",
+        format_run(item.lap, system),
+        lambda t: edit("lap", lap=parse_length(t, system)),
+    )
     slip.heading("Place")
 
     def move(text: str) -> object:
@@ -173,12 +228,17 @@ def _over(w: "Window", item: Wall) -> None:
     """Offer to set a wall over (or under) this one: flush, or moved out or in."""
     project = w.building.project
     floors = [
-        (x.name, x.id) for x in column(project) if x.role in ("floor", "slab", "footing_top") and x.id != item.base
+        (x.name, x.id)
+        for x in column(project)
+        if x.role in ("floor", "slab", "footing_top") and x.id != item.base
     ]
     if not floors or item.bulge:
         return
     w.slip.heading("One over or under it")
-    up = next((f for f in floors if level(project, f[1]).elevation > level(project, item.base).elevation), floors[0])
+    up = next(
+        (f for f in floors if level(project, f[1]).elevation > level(project, item.base).elevation),
+        floors[0],
+    )
     chosen = {"on": up[1]}
     w.slip.options("stands on", floors, up[1], lambda v: chosen.__setitem__("on", v))
 
@@ -186,7 +246,9 @@ def _over(w: "Window", item: Wall) -> None:
         by = parse_length(text, project.system, negative=True)
         out = -by if outside_of(item) == "right" else by
         base = chosen["on"]
-        change = partial(offset_walls, keys=(item.id,), by=out, base=base, top=top_over(project, base))
+        change = partial(
+            offset_walls, keys=(item.id,), by=out, base=base, top=top_over(project, base)
+        )
         return w.edit("set a wall over another", change)
 
     field = w.slip.field("moved out by", format_run(0.0, project.system), go)
@@ -213,7 +275,10 @@ def _facts(w: "Window", item: Wall) -> None:
     taken = w.building.checked.path.onto.get(HostName("wall", item.id))
     if taken:
         slip.fact(
-            "takes over", ", ".join(f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1)
+            "takes over",
+            ", ".join(
+                f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1
+            ),
         )
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
@@ -227,12 +292,18 @@ def _facts(w: "Window", item: Wall) -> None:
 
 
 def build_up_options(w: "Window", now: str | None, change: Callable[[Any], object]) -> None:
-    """Offer the project's build-ups and those of the catalogue that it lacks; ``now`` None where walls differ in theirs."""
+    """Offer the project's build-ups and those of the catalogue that it lacks; ``now`` None where
+    walls differ in theirs."""
     project = w.building.project
-    values: list[tuple[str, Any]] = [(short_name(b, project.system), b.id) for b in project.wall_build_ups]
+    values: list[tuple[str, Any]] = [
+        (short_name(b, project.system), b.id) for b in project.wall_build_ups
+    ]
     there = {(b.layers, b.module) for b in project.wall_build_ups}
-    values += [(f"{short_name(b, project.system)} (new)", b) for b in first_build_ups(project.system)
-               if (b.layers, b.module) not in there]  # fmt: skip
+    values += [
+        (f"{short_name(b, project.system)} (new)", b)
+        for b in first_build_ups(project.system)
+        if (b.layers, b.module) not in there
+    ]
     if not now:
         values = [("various" if now is None else "layers not known", ""), *values]
     w.slip.options("built up of", values, now or "", lambda v: change(v) if v else None)
@@ -252,16 +323,28 @@ def several_walls(w: "Window", keys: tuple[str, ...]) -> None:
     def edit(words: str, **fields: Any) -> object:
         return w.edit(words, partial(set_walls, keys=keys, **fields))
 
-    build_up_options(w, various(x.build_up for x in walls),
-                     lambda v: w.edit("build-up of walls", partial(_give, keys=keys, chosen=v)))  # fmt: skip
-    level_options(w, "stand on", various(x.base for x in walls), lambda v: edit("base of walls", base=v))
+    build_up_options(
+        w,
+        various(x.build_up for x in walls),
+        lambda v: w.edit("build-up of walls", partial(_give, keys=keys, chosen=v)),
+    )
+    level_options(
+        w, "stand on", various(x.base for x in walls), lambda v: edit("base of walls", base=v)
+    )
     level_options(w, "reach", various(x.top for x in walls), lambda v: edit("top of walls", top=v))
     for name, field in (("feet above it", "base_offset"), ("tops above it", "top_offset")):
         value = various(getattr(x, field) for x in walls)
-        slip.field(name, "various" if value is None else format_run(value, system), partial(_offset, w, keys, field))
+        slip.field(
+            name,
+            "various" if value is None else format_run(value, system),
+            partial(_offset, w, keys, field),
+        )
     lap = various(x.lap for x in walls)
-    slip.field("lapped down", "various" if lap is None else format_run(lap, system),
-               lambda t: edit("lap", lap=parse_length(t, system)))  # fmt: skip
+    slip.field(
+        "lapped down",
+        "various" if lap is None else format_run(lap, system),
+        lambda t: edit("lap", lap=parse_length(t, system)),
+    )
     slip.fact("in all", format_length(sum(wall_length(x) for x in walls), system))
 
 
@@ -283,18 +366,43 @@ def one_opening(w: "Window", name: ThingName) -> None:
     kinds = [("door", "door"), ("window", "window"), ("plain opening", "opening")]
     slip.options("is a", kinds, hole.kind, lambda v: edit("kind of opening", kind=v))
     rest = wall_length(item) - hole.at - hole.width
-    slip.field("from start", format_length(hole.at, system), length("move opening", lambda v: {"at": v}))
-    slip.field("from end", format_length(rest, system),
-               length("move opening", lambda v: {"at": wall_length(item) - v - hole.width}))  # fmt: skip
+    slip.field(
+        "from start", format_length(hole.at, system), length("move opening", lambda v: {"at": v})
+    )
+    slip.field(
+        "from end",
+        format_length(rest, system),
+        length("move opening", lambda v: {"at": wall_length(item) - v - hole.width}),
+    )
     if hole.unit[0] > 0 and hole.unit[1] > 0:
         slip.heading("Door or window")
-        slip.field("width", format_run(hole.unit[0], system), length("width", lambda v: {"unit": (v, hole.unit[1])}))
-        slip.field("height", format_run(hole.unit[1], system), length("height", lambda v: {"unit": (hole.unit[0], v)}))
+        slip.field(
+            "width",
+            format_run(hole.unit[0], system),
+            length("width", lambda v: {"unit": (v, hole.unit[1])}),
+        )
+        slip.field(
+            "height",
+            format_run(hole.unit[1], system),
+            length("height", lambda v: {"unit": (hole.unit[0], v)}),
+        )
     slip.heading("Rough opening")
-    slip.field("rough width", format_run(hole.width, system), length("rough width", lambda v: {"width": v}))
-    slip.field("rough height", format_run(hole.height, system), length("rough height", lambda v: {"height": v}))
-    slip.field("sill", format_run(hole.sill, system), length("sill", lambda v: {"sill": v}, negative=True))
-    slip.field("head", format_run(hole.sill + hole.height, system), length("head", lambda v: {"sill": v - hole.height}))
+    slip.field(
+        "rough width", format_run(hole.width, system), length("rough width", lambda v: {"width": v})
+    )
+    slip.field(
+        "rough height",
+        format_run(hole.height, system),
+        length("rough height", lambda v: {"height": v}),
+    )
+    slip.field(
+        "sill", format_run(hole.sill, system), length("sill", lambda v: {"sill": v}, negative=True)
+    )
+    slip.field(
+        "head",
+        format_run(hole.sill + hole.height, system),
+        length("head", lambda v: {"sill": v - hole.height}),
+    )
     slip.heading("Again")
 
     def copy(text: str) -> object:
@@ -302,7 +410,10 @@ def one_opening(w: "Window", name: ThingName) -> None:
         return w.edit("copy opening", partial(copy_opening, name=name, by=by))
 
     slip.field("copy by", format_run(0.0, system), copy)
-    slip.button("Mirror about the wall’s middle", lambda: w.edit("mirror opening", partial(mirror_opening, name=name)))
+    slip.button(
+        "Mirror about the wall’s middle",
+        lambda: w.edit("mirror opening", partial(mirror_opening, name=name)),
+    )
 
 
 def several_openings(w: "Window", names: tuple[ThingName, ...]) -> None:
@@ -316,11 +427,19 @@ def several_openings(w: "Window", names: tuple[ThingName, ...]) -> None:
 
     kinds = [("door", "door"), ("window", "window"), ("plain opening", "opening")]
     kind = various(h.kind for h in holes)
-    slip.options("are", kinds if kind else [("various", ""), *kinds], kind or "",
-                 lambda v: w.edit("kind of openings", lambda p: _each(p, names, kind=v)) if v else None)  # fmt: skip
+    slip.options(
+        "are",
+        kinds if kind else [("various", ""), *kinds],
+        kind or "",
+        lambda v: w.edit("kind of openings", lambda p: _each(p, names, kind=v)) if v else None,
+    )
     for word, field in (("rough width", "width"), ("rough height", "height"), ("sill", "sill")):
         value = various(getattr(h, field) for h in holes)
-        slip.field(word, "various" if value is None else format_run(value, system), partial(change, word, field))
+        slip.field(
+            word,
+            "various" if value is None else format_run(value, system),
+            partial(change, word, field),
+        )
 
 
 def _each(project: Project, names: tuple[ThingName, ...], **fields: Any) -> Project:
@@ -329,7 +448,7 @@ def _each(project: Project, names: tuple[ThingName, ...], **fields: Any) -> Proj
     return project
 
 
-# -- build-ups -------------------------------------------------------------------------------------------------
+# -- build-ups ----------------------------------------------------------------
 
 
 def build_ups(w: "Window") -> None:
@@ -337,7 +456,9 @@ def build_ups(w: "Window") -> None:
     slip, project, system = w.slip, w.building.project, w.building.project.system
     slip.title("Wall build-ups", "", str(len(project.wall_build_ups)))
     slip.line(
-        "A build-up is called by its layers, from the outside in. Changing one asks which walls it changes.", quiet=True
+        "A build-up is called by its layers, from the outside in. Changing one asks which walls it"
+        " changes.",
+        quiet=True,
     )
     for body in project.wall_build_ups:
         slip.heading(short_name(body, system), _count(len(walls_with(project, body.id))))
@@ -375,7 +496,7 @@ def build_up(w: "Window", key: str) -> None:
         here = tuple(HostName("wall", k) for k in touched)
         slip.link("", f"select its {_count(len(touched))}", lambda: w.select_many(here))
     slip.heading("A change reaches", _count(len(touched)))
-    mine = tuple(k.removeprefix("wall:") for k in w.kept_walls if k.removeprefix("wall:") in touched)
+    mine = tuple(k for k in w.kept_walls if k in touched)
     scopes: list[tuple[str, Any]] = [(f"all {_count(len(touched))}", "all")]
     if mine and len(mine) < len(touched):
         scopes.append((f"only the {_count(len(mine))} selected before", "these"))
@@ -387,7 +508,9 @@ def build_up(w: "Window", key: str) -> None:
     def change(layers: tuple[Layer, ...], module: Module | None) -> object:
         keys = mine if w.scope == "these" else ()
         before = {b.id for b in w.building.project.wall_build_ups}
-        edit = partial(change_build_up, key=key, layers=layers, module=module, scope=w.scope, walls=keys)  # type: ignore[arg-type]
+        edit = partial(
+            change_build_up, key=key, layers=layers, module=module, scope=w.scope, walls=keys
+        )
         made = w.edit("change build-up", edit)
         new = [b.id for b in w.building.project.wall_build_ups if b.id not in before]
         if made and new:
@@ -401,36 +524,61 @@ def build_up(w: "Window", key: str) -> None:
         "material",
         "",
         lambda t: change(
-            (*body.layers, Layer(t.strip()[:80], 12.7 if system == "us" else 12.5, "lining")), body.module
+            (*body.layers, Layer(t.strip()[:80], 12.7 if system == "us" else 12.5, "lining")),
+            body.module,
         ),
     )
     _module(w, body, change)
     slip.button("All build-ups", lambda: w.select(page("build-ups")))
     if not touched:
-        slip.button("Take it out of the list", lambda: w.edit("drop build-up", partial(remove_build_up, key=key)))
+        slip.button(
+            "Take it out of the list",
+            lambda: w.edit("drop build-up", partial(remove_build_up, key=key)),
+        )
 
 
-def _layer(w: "Window", body: WallBuildUp, i: int, layer: Layer, change: Callable[[tuple[Layer, ...]], object]) -> None:
+def _layer(
+    w: "Window",
+    body: WallBuildUp,
+    i: int,
+    layer: Layer,
+    change: Callable[[tuple[Layer, ...]], object],
+) -> None:
     slip, system = w.slip, w.building.project.system
     where = "outermost" if i == 0 else "innermost" if i == len(body.layers) - 1 else ""
     slip.heading(f"Layer {i + 1}", where)
     slip.field(
-        "material", layer.material, lambda t: change(with_layer(body, i, replace(layer, material=t.strip()[:80])))
+        "material",
+        layer.material,
+        lambda t: change(with_layer(body, i, replace(layer, material=t.strip()[:80]))),
     )
-    slip.field("thickness", format_run(layer.thickness, system),
-               lambda t: change(with_layer(body, i, replace(layer, thickness=parse_length(t, system)))))  # fmt: skip
+    slip.field(
+        "thickness",
+        format_run(layer.thickness, system),
+        lambda t: change(with_layer(body, i, replace(layer, thickness=parse_length(t, system)))),
+    )
     roles = [(r, r) for r in LAYER_RANK]
-    slip.options("is", roles, layer.role, lambda v: change(with_layer(body, i, replace(layer, role=v))))
+    slip.options(
+        "is", roles, layer.role, lambda v: change(with_layer(body, i, replace(layer, role=v)))
+    )
     if len(body.layers) > 1:
         slip.link("", "take this layer out", lambda: change(with_layer(body, i, None)))
 
 
-def _module(w: "Window", body: WallBuildUp, change: Callable[[tuple[Layer, ...], Module | None], object]) -> None:
+def _module(
+    w: "Window", body: WallBuildUp, change: Callable[[tuple[Layer, ...], Module | None], object]
+) -> None:
     slip, system = w.slip, w.building.project.system
     slip.heading("Block module")
-    first = Module(200.0, 200.0, 10.0) if system == "metric" else Module(8 * 25.4, 8 * 25.4, 0.375 * 25.4)
+    first = (
+        Module(200.0, 200.0, 10.0)
+        if system == "metric"
+        else Module(8 * 25.4, 8 * 25.4, 0.375 * 25.4)
+    )
     ways = [("none", False), ("laid in blocks", True)]
-    slip.options("laid", ways, body.module is not None, lambda v: change(body.layers, first if v else None))
+    slip.options(
+        "laid", ways, body.module is not None, lambda v: change(body.layers, first if v else None)
+    )
     if body.module is None:
         return
     module = body.module
@@ -442,11 +590,12 @@ def _module(w: "Window", body: WallBuildUp, change: Callable[[tuple[Layer, ...],
         slip.field(field, format_run(getattr(module, field), system), typed(field))
 
 
-# -- the block module --------------------------------------------------------------------------------------------
+# -- the block module ---------------------------------------------------------
 
 
 def module(w: "Window") -> None:
-    """Fill the slip with the lengths of block walls that are off the module, and the mend of the whole plan."""
+    """Fill the slip with the lengths of block walls that are off the module, and the mend of the
+    whole plan."""
     slip, project, system = w.slip, w.building.project, w.building.project.system
     lengths = module_lengths(project)
     off = [x for x in lengths if abs(x.off) > SLACK]
@@ -464,7 +613,9 @@ def module(w: "Window") -> None:
     for words, grow in (("No length becomes shorter", True), ("To the nearest lengths", False)):
         mend = w.building.memo(_mended, project, grow, along)
         slip.heading(words)
-        slip.line(f"{_count(mend.moved)} would change, by {format_run(mend.furthest, system)} at most.")
+        slip.line(
+            f"{_count(mend.moved)} would change, by {format_run(mend.furthest, system)} at most."
+        )
         for text in mend.unsatisfied[:8]:
             slip.line(f"{text[:1].upper()}{text[1:]}.", quiet=True)
         change = partial(_mend, grow=grow, grids=along)
@@ -475,7 +626,9 @@ def module(w: "Window") -> None:
         slip.heading("Off the courses")
     for item, over in heights:
         slip.fact(
-            item.name, f"height {format_run(abs(over), system)} {'over' if over > 0 else 'short of'} whole courses"
+            item.name,
+            f"height {format_run(abs(over), system)} {'over' if over > 0 else 'short of'} whole"
+            " courses",
         )
     slip.heading("Off the module")
     for x in off[:MOST]:

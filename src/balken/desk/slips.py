@@ -54,7 +54,8 @@ WOOD_WEIGHT = 32 * PCF
 
 
 def fill(w: "Window") -> None:
-    """Fill the slip for what is selected. Keys that were in a field of it go on to the board, not to whatever is next."""
+    """Fill the slip for what is selected. Keys that were in a field of it go on to the board, not
+    to whatever is next."""
     held = w.focusWidget()
     inside = held is not None and w.slip.isAncestorOf(held)
     w.slip.clear()
@@ -76,7 +77,9 @@ def fill(w: "Window") -> None:
     else:
         w.slip.title(w.building.project.name, "")
         w.slip.line(
-            "Nothing is framed yet. Place a foundation, floors or a roof with the words at the left.", quiet=True
+            "Nothing is framed yet. Place a foundation, floors or a roof with the words at the"
+            " left.",
+            quiet=True,
         )
     w.slip.done()
     if inside:
@@ -100,22 +103,35 @@ def _storey_page(w: "Window", base: str) -> None:
 
 THINGS = ("wall", "opening", "grid", "support")
 _HOSTS: dict[str, Callable[["Window", str], None]] = {
-    "wall": slip_walls.one_wall, "run": slip_ground.one, "floor": lambda w, key: _one_floor(w, key),
+    "wall": slip_walls.one_wall,
+    "run": slip_ground.one,
+    "floor": lambda w, key: _one_floor(w, key),
     "roof": lambda w, key: _one_roof(w, key),
-}  # fmt: skip
+}
 _BY_KEY: dict[str, Callable[["Window", str], None]] = {
-    "level": slip_levels.fill, "build-up": slip_walls.build_up, "storey": _storey_page, "product": slip_products.one,
+    "level": slip_levels.fill,
+    "build-up": slip_walls.build_up,
+    "storey": _storey_page,
+    "product": slip_products.one,
     "span": lambda w, key: _one_floor(w, key),
-}  # fmt: skip
+}
 _THINGS: dict[str, Callable[["Window", ThingName], None]] = {
-    "opening": slip_walls.one_opening, "grid": slip_grids.one, "step": slip_ground.step, "side": slip_roofs.one_side,
-    "skylight": slip_roofs.one_opening, "hole": lambda w, thing: _one_hole(w, thing),
-}  # fmt: skip
+    "opening": slip_walls.one_opening,
+    "grid": slip_grids.one,
+    "step": slip_ground.step,
+    "side": slip_roofs.one_side,
+    "skylight": slip_roofs.one_opening,
+    "hole": lambda w, thing: _one_hole(w, thing),
+}
 _PAGES: dict[str, Callable[["Window"], None]] = {
-    "build-ups": slip_walls.build_ups, "module": slip_walls.module, "unread": slip_sources.unread, "by hand": slip_piece.by_hand,
+    "build-ups": slip_walls.build_ups,
+    "module": slip_walls.module,
+    "unread": slip_sources.unread,
+    "by hand": slip_piece.by_hand,
     "products": slip_products.products,
-    "sources": slip_sources.sources, "update": slip_sources.update,
-}  # fmt: skip
+    "sources": slip_sources.sources,
+    "update": slip_sources.update,
+}
 
 
 def _member(w: "Window", m: Member) -> None:
@@ -124,11 +140,16 @@ def _member(w: "Window", m: Member) -> None:
     alike = [
         x
         for x in checked.structure.members
-        if (x.role, x.host, x.section, round(x.length)) == (m.role, m.host, m.section, round(m.length))
+        if (x.role, x.host, x.section, round(x.length))
+        == (m.role, m.host, m.section, round(m.length))
     ]
     slip.title(m.mark, kind_word(m), f"{len(alike)} alike" if len(alike) > 1 else "")
     sized = checked.sizes.get(m.host)
-    gap = f" at {format_run(sized.size.spacing, system)}" if sized and m.area and sized.size.spacing else ""
+    gap = (
+        f" at {format_run(sized.size.spacing, system)}"
+        if sized and m.area and sized.size.spacing
+        else ""
+    )
     weight = (
         format_force(m.solid.volume * WOOD_WEIGHT, system)
         if m.role not in CONCRETE_ROLES
@@ -151,7 +172,10 @@ def _member(w: "Window", m: Member) -> None:
     if m.supports:
         names: dict[Rest | None, str] = {HostName("wall", x.id): called(x) for x in project.walls}
         marks: dict[Rest | None, str] = {x.id: x.mark for x in checked.structure.members}
-        on = [f"{names.get(s.on) or marks.get(s.on) or 'nothing'}, {format_run(s.length, system)}" for s in m.supports]
+        on = [
+            f"{names.get(s.on) or marks.get(s.on) or 'nothing'}, {format_run(s.length, system)}"
+            for s in m.supports
+        ]
         slip.fact("sits on", " · ".join(on))
         if m.area:
             slip.fact("carries", _area(m.area, system))
@@ -176,7 +200,9 @@ def _member(w: "Window", m: Member) -> None:
 
 
 def _area(mm2: float, system: str) -> str:
-    return f"{mm2 / 304.8**2:.1f} sq ft of plan" if system == "us" else f"{mm2 / 1e6:.2f} m² of plan"
+    return (
+        f"{mm2 / 304.8**2:.1f} sq ft of plan" if system == "us" else f"{mm2 / 1e6:.2f} m² of plan"
+    )
 
 
 def _hold(w: "Window", host: HostName, choice: Choice) -> None:
@@ -184,7 +210,9 @@ def _hold(w: "Window", host: HostName, choice: Choice) -> None:
         slip_beams.hold(w, host, choice)
         return
     edit = set_floor if host.kind == "floor" else set_roof
-    words = f"hold {pretty(choice.section)} at {format_run(choice.spacing, w.building.project.system)}"
+    words = (
+        f"hold {pretty(choice.section)} at {format_run(choice.spacing, w.building.project.system)}"
+    )
     w.edit(words, partial(edit, key=host.key, section=choice.section, spacing=choice.spacing))
 
 
@@ -231,7 +259,10 @@ def _summary(w: "Window", host: HostName, mine: list[Member]) -> None:
     sized = checked.sizes.get(host)
     slab = next((m for m in mine if m.role == "floor slab"), None)
     if slab is not None:
-        slip.line(f"{slab.section} of concrete, {format_volume(checked.structure.volume(slab), system)}", bold=True)
+        slip.line(
+            f"{slab.section} of concrete, {format_volume(checked.structure.volume(slab), system)}",
+            bold=True,
+        )
         checks = checks_of(checked, slab)
         if checks:
             slip.heading("Checks", slab.mark)
@@ -246,14 +277,23 @@ def _summary(w: "Window", host: HostName, mine: list[Member]) -> None:
         return
     spanning = [m for m in mine if m.area > 0]
     slip.line(
-        f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} · {len(spanning)} pieces", bold=True
+        f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} ·"
+        f" {len(spanning)} pieces",
+        bold=True,
     )
-    # A ridge board carries nothing: only how deep it must be is checked, which tells little of a roof.
-    shown = [m.id for m in mine if m.id in checked.used and (m.role != "ridge" or is_over(checked.used[m.id][0]))]
+    # A ridge board carries nothing: only how deep it must be is checked, which tells little of a
+    # roof.
+    shown = [
+        m.id
+        for m in mine
+        if m.id in checked.used and (m.role != "ridge" or is_over(checked.used[m.id][0]))
+    ]
     name = max(shown, key=lambda x: checked.used[x], default=None)
     sections = sections_of(system, w.building.project.products)
     cost = sum(
-        m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2]) for m in mine if m.section in sections
+        m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2])
+        for m in mine
+        if m.section in sections
     )
     slip.line(f"span {format_length(sized.span, system)} · cost {cost:,.0f}", quiet=True)
     worst = next((m for m in mine if m.id == name), None)
@@ -264,7 +304,8 @@ def _summary(w: "Window", host: HostName, mine: list[Member]) -> None:
         slip.checks(checks_of(checked, worst), system, lambda: fill(w))
     if sized.choices:
         slip.heading(
-            "Other choices", "" if sized.allowed > 1e6 else f"depth allowed {format_run(sized.allowed, system)}"
+            "Other choices",
+            "" if sized.allowed > 1e6 else f"depth allowed {format_run(sized.allowed, system)}",
         )
         slip.choices(sized, system, lambda c: _hold(w, host, c))
 
@@ -274,15 +315,29 @@ def _held_fields(w: "Window", host: HostName, section: str | None, spacing: floa
     catalogue = catalogue_of(system)
     key = host.key
     edit = set_floor if host.kind == "floor" else set_roof
-    sections = [("by calculation", None)] + [(pretty(n), n) for n, s in catalogue.sections.items() if s.nominal[0] <= 4]
-    w.slip.options("section", sections, section, lambda v: w.edit("hold section", partial(edit, key=key, section=v)))
+    sections = [("by calculation", None)] + [
+        (pretty(n), n) for n, s in catalogue.sections.items() if s.nominal[0] <= 4
+    ]
+    w.slip.options(
+        "section",
+        sections,
+        section,
+        lambda v: w.edit("hold section", partial(edit, key=key, section=v)),
+    )
     gaps = [("by calculation", None)] + [(format_run(s, system), s) for s in catalogue.spacings]
-    w.slip.options("spacing", gaps, spacing, lambda v: w.edit("hold spacing", partial(edit, key=key, spacing=v)))
+    w.slip.options(
+        "spacing",
+        gaps,
+        spacing,
+        lambda v: w.edit("hold spacing", partial(edit, key=key, spacing=v)),
+    )
 
 
 def _load_field(w: "Window", name: str, value: float, apply: Callable[[float], object]) -> None:
     system = w.building.project.system
-    w.slip.field(name, format_area_load(value, system), lambda text: apply(parse_area_load(text, system)))
+    w.slip.field(
+        name, format_area_load(value, system), lambda text: apply(parse_area_load(text, system))
+    )
 
 
 def _floor(w: "Window", floor: FloorArea, mine: list[Member]) -> None:
@@ -297,7 +352,11 @@ def _one_floor(w: "Window", key: str) -> None:
         w.slip.title("Floor", "", "gone")
         return
     w.slip.title(floor.name, "floor", floor.id)
-    _floor(w, floor, [m for m in w.building.checked.structure.members if m.host == HostName("floor", key)])
+    _floor(
+        w,
+        floor,
+        [m for m in w.building.checked.structure.members if m.host == HostName("floor", key)],
+    )
 
 
 def _one_roof(w: "Window", key: str) -> None:
@@ -306,7 +365,11 @@ def _one_roof(w: "Window", key: str) -> None:
         w.slip.title("Roof", "", "gone")
         return
     w.slip.title(roof.name, "roof", roof.id)
-    _roof(w, roof, [m for m in w.building.checked.structure.members if m.host == HostName("roof", key)])
+    _roof(
+        w,
+        roof,
+        [m for m in w.building.checked.structure.members if m.host == HostName("roof", key)],
+    )
 
 
 def _one_hole(w: "Window", name: ThingName) -> None:
@@ -318,6 +381,18 @@ def _roof(w: "Window", roof: RoofArea, mine: list[Member]) -> None:
     _summary(w, host, mine)
     slip_roofs.fields(w, roof)
     _held_fields(w, host, roof.section, roof.spacing)
-    _load_field(w, "snow", roof.snow, lambda v: w.edit("snow load", partial(set_roof, key=roof.id, snow=v)))
-    _load_field(w, "roof live", roof.live, lambda v: w.edit("roof live load", partial(set_roof, key=roof.id, live=v)))
-    _load_field(w, "dead load", roof.dead, lambda v: w.edit("dead load", partial(set_roof, key=roof.id, dead=v)))
+    _load_field(
+        w, "snow", roof.snow, lambda v: w.edit("snow load", partial(set_roof, key=roof.id, snow=v))
+    )
+    _load_field(
+        w,
+        "roof live",
+        roof.live,
+        lambda v: w.edit("roof live load", partial(set_roof, key=roof.id, live=v)),
+    )
+    _load_field(
+        w,
+        "dead load",
+        roof.dead,
+        lambda v: w.edit("dead load", partial(set_roof, key=roof.id, dead=v)),
+    )

@@ -1,4 +1,5 @@
-"""The building in space: drawn by VTK into an image, turned and picked here, so that it looks and feels like the desk."""
+"""The building in space: drawn by VTK into an image, turned and picked here, so that it looks and
+feels like the desk."""
 
 import math
 from collections.abc import Sequence
@@ -6,7 +7,16 @@ from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from balken.desk.shown import Shown
@@ -97,7 +107,9 @@ class SpaceView(QWidget):
             painter.setBrush(QColor(self.theme.paper))
             painter.drawEllipse(at, 10, 10)
             painter.setPen(QColor(self.theme.accent if on else self.theme.ink))
-            painter.drawText(QRectF(at.x() - 14, at.y() - 10, 28, 20), Qt.AlignmentFlag.AlignCenter, label)
+            painter.drawText(
+                QRectF(at.x() - 14, at.y() - 10, 28, 20), Qt.AlignmentFlag.AlignCenter, label
+            )
 
     def resizeEvent(self, event: object) -> None:
         self._stale = True
@@ -137,9 +149,16 @@ class SpaceView(QWidget):
         self._again()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._press and not self._moved and self._scene and self._press[1] == Qt.MouseButton.LeftButton:
+        if (
+            self._press
+            and not self._moved
+            and self._scene
+            and self._press[1] == Qt.MouseButton.LeftButton
+        ):
             ratio = self.devicePixelRatioF()
-            key = self._scene.pick(event.position().x() * ratio, (self.height() - event.position().y()) * ratio)
+            key = self._scene.pick(
+                event.position().x() * ratio, (self.height() - event.position().y()) * ratio
+            )
             self.picked.emit(key, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         self._press = None
 
@@ -177,7 +196,11 @@ class _Scene:
         self.window.SetMultiSamples(4)
         self.renderer = vtkRenderer()
         self.renderer.SetAutomaticLightCreation(False)
-        for direction, strength in (((-0.5, -0.8, 1.2), 0.78), ((0.9, 0.4, 0.5), 0.30), ((0.0, 0.0, -1.0), 0.25)):
+        for direction, strength in (
+            ((-0.5, -0.8, 1.2), 0.78),
+            ((0.9, 0.4, 0.5), 0.30),
+            ((0.0, 0.0, -1.0), 0.25),
+        ):
             light = vtkLight()
             light.SetLightTypeToSceneLight()
             light.SetPositional(False)
@@ -198,7 +221,9 @@ class _Scene:
         self.renderer.RemoveAllViewProps()
         self.renderer.SetBackground(*_rgb(theme.paper))
         self.meshes = building.checked.structure.concrete.meshes
-        members = [m for m in building.checked.structure.members if m.role != "subfloor" or m.id in chosen]
+        members = [
+            m for m in building.checked.structure.members if m.role != "subfloor" or m.id in chosen
+        ]
         groups: dict[str, list[Member]] = {}
         for m in members:
             groups.setdefault(_colour(m, chosen, theme), []).append(m)
@@ -210,24 +235,31 @@ class _Scene:
         wood: list[Shape] = [m.solid for m in members if m.role not in CONCRETE_ROLES]
         stone = [self._shape(m) for m in members if m.role in CONCRETE_ROLES]
         self.renderer.AddActor(_edges(wood, theme.grain, 0.55 if theme.name == "light" else 0.35))
-        self.renderer.AddActor(_edges(stone, theme.ink if theme.name == "light" else theme.stipple, 0.6))
+        self.renderer.AddActor(
+            _edges(stone, theme.ink if theme.name == "light" else theme.stipple, 0.6)
+        )
         self._walls(building, chosen, theme)
         self._ground(building, theme)
         self._grids(building, theme)
         self._locate(members)
 
     def _shape(self, m: Member) -> Shape:
-        """Return the body a member is drawn with: what is left of it where it gave way to others."""
+        """The body a member is drawn with: what is left of it where it gave way to
+        others."""
         return self.meshes.get(m.id, m.solid)
 
     def _ground(self, building: Shown, theme: Theme) -> None:
-        """The measured ground as a thin skin with its contours, so that what is buried still shows."""
+        """The measured ground as a thin skin with its contours, so that what is buried still
+        shows."""
         spots = building.project.spots
         if len(spots) < 3:
             return
         surface = surface_of(spots)
         if len(surface.triangles):
-            skin = _faces([Mesh(surface.points, surface.triangles, surface.triangles[:, 0], 0.0)], theme.timber)
+            skin = _faces(
+                [Mesh(surface.points, surface.triangles, surface.triangles[:, 0], 0.0)],
+                theme.timber,
+            )
             skin.GetProperty().SetOpacity(0.16)
             self.renderer.AddActor(skin)
         lines = [
@@ -239,7 +271,8 @@ class _Scene:
             self.renderer.AddActor(_polylines(lines, theme.grain, 0.55))
 
     def _grids(self, building: Shown, theme: Theme) -> None:
-        """Grid lines at the height of the lowest floor, so that the building stands on its setting out."""
+        """Grid lines at the height of the lowest floor, so that the building stands on its setting
+        out."""
         project = building.project
         floors = [x.elevation for x in column(project) if x.role == "floor"]
         z = floors[0] if floors else 0.0
@@ -253,19 +286,25 @@ class _Scene:
                 if frame is not None and x.runs != "ring":
                     a, b = points[0], points[-1]
                     way = unit(sub(b, a))
-                    points = (clear_of(a, (-way[0], -way[1]), frame, OUTSIDE), clear_of(b, way, frame, OUTSIDE))
+                    points = (
+                        clear_of(a, (-way[0], -way[1]), frame, OUTSIDE),
+                        clear_of(b, way, frame, OUTSIDE),
+                    )
                 lines.append([(*p, z) for p in points])
-                self.labels.append((x.label, ThingName("grid", g.id, x.id), ((*points[0], z), (*points[-1], z))))
+                self.labels.append(
+                    (x.label, ThingName("grid", g.id, x.id), ((*points[0], z), (*points[-1], z)))
+                )
         if lines:
             self.renderer.AddActor(_polylines(lines, theme.quiet, 0.8))
 
     def nearer(self, ends: tuple[Vector, Vector]) -> Vector:
-        """Return the end of a grid line that lies nearer to the eye: its head stands before the building, not behind it."""
+        """The end of a grid line that lies nearer to the eye: its head stands before the
+        building, not behind it."""
         look = np.array(self.renderer.GetActiveCamera().GetDirectionOfProjection())
         return min(ends, key=lambda p: round(float(np.dot(p, look)), 3))
 
     def to_pixel(self, place: tuple[float, float, float]) -> tuple[float, float]:
-        """Return where a place lies in the picture, pixels from the lower left."""
+        """Where a place lies in the picture, pixels from the lower left."""
         self.renderer.SetWorldPoint(*place, 1.0)
         self.renderer.WorldToDisplay()
         x, y, _ = self.renderer.GetDisplayPoint()
@@ -302,22 +341,33 @@ class _Scene:
             high = np.max([m.solid.bounds()[1] for m in members], axis=0)
             heads = [p[:2] for _, _, ends in self.labels for p in ends]
             if heads:
-                low[:2], high[:2] = np.min([low[:2], *heads], axis=0), np.max([high[:2], *heads], axis=0)
+                low[:2], high[:2] = (
+                    np.min([low[:2], *heads], axis=0),
+                    np.max([high[:2], *heads], axis=0),
+                )
             self.centre, self.radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
 
-    def render(self, size: tuple[int, int], turn: float, tilt: float, zoom: float, shift: Any) -> QImage:
-        """Return the picture from a direction."""
+    def render(
+        self, size: tuple[int, int], turn: float, tilt: float, zoom: float, shift: Any
+    ) -> QImage:
+        """The picture from a direction."""
         from vtkmodules.util.numpy_support import vtk_to_numpy
         from vtkmodules.vtkRenderingCore import vtkWindowToImageFilter
 
-        away = np.array([math.cos(turn) * math.cos(tilt), math.sin(turn) * math.cos(tilt), math.sin(tilt)])
+        away = np.array(
+            [math.cos(turn) * math.cos(tilt), math.sin(turn) * math.cos(tilt), math.sin(tilt)]
+        )
         focus = self.centre + shift
         camera = self.renderer.GetActiveCamera()
         camera.SetParallelProjection(True)
         camera.SetFocalPoint(*focus)
         camera.SetPosition(*(focus + away * self.radius * 4))
-        camera.SetViewUp(0, 0, 1) if abs(tilt) < 1.5 else camera.SetViewUp(-math.cos(turn), -math.sin(turn), 0)
-        camera.SetParallelScale(self.radius * (0.85 if size[0] >= size[1] else 0.85 * size[1] / size[0]) / zoom)
+        camera.SetViewUp(0, 0, 1) if abs(tilt) < 1.5 else camera.SetViewUp(
+            -math.cos(turn), -math.sin(turn), 0
+        )
+        camera.SetParallelScale(
+            self.radius * (0.85 if size[0] >= size[1] else 0.85 * size[1] / size[0]) / zoom
+        )
         camera.SetClippingRange(self.radius * 0.5, self.radius * 8)
         self.window.SetSize(*size)
         self.window.Render()
@@ -332,7 +382,7 @@ class _Scene:
         return QImage(pixels.data, w, h, 3 * w, QImage.Format.Format_RGB888).copy()
 
     def pan(self, dx: float, dy: float, height: int) -> Any:
-        """Return the shift in space for a drag in pixels."""
+        """The shift in space for a drag in pixels."""
         camera = self.renderer.GetActiveCamera()
         scale = 2 * camera.GetParallelScale() / max(1, height)
         up = np.array(camera.GetViewUp())
@@ -343,7 +393,7 @@ class _Scene:
         return -dx * scale * right + dy * scale * true_up
 
     def pick(self, x: float, y: float) -> MemberName | None:
-        """Return the member under a pixel, counted from the lower left."""
+        """The member under a pixel, counted from the lower left."""
         from vtkmodules.vtkCommonCore import reference
 
         if not self.keys:
@@ -357,12 +407,14 @@ class _Scene:
         t, sub, cell = reference(0.0), reference(0), reference(0)
         hit, coordinates = [0.0] * 3, [0.0] * 3
         # VTK writes what it finds into references, which its stubs do not know.
-        found = self.locator.IntersectWithLine(ends[0], ends[1], 0.1, t, hit, coordinates, sub, cell)  # type: ignore[call-overload]
+        found = self.locator.IntersectWithLine(
+            ends[0], ends[1], 0.1, t, hit, coordinates, sub, cell
+        )  # type: ignore[call-overload]
         return self.keys[int(cell)] if found else None
 
 
 def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
-    """Return the openings of a wall as boxes through it."""
+    """The openings of a wall as boxes through it."""
     direction = unit(sub(w.end, w.start))
     along = dot(sub(w.start, foot), direction)
     found = []
@@ -388,7 +440,7 @@ def _rgb(colour: str) -> tuple[float, float, float]:
 
 
 def _mesh(solids: Sequence[Shape]) -> tuple[Any, list[int]]:
-    """Return all faces of solids as one triangle mesh, and which solid each triangle belongs to."""
+    """All faces of solids as one triangle mesh, and which solid each triangle belongs to."""
     from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
     from vtkmodules.vtkCommonCore import vtkPoints
     from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
@@ -470,7 +522,7 @@ def _edges(solids: Sequence[Shape], colour: str, opacity: float) -> Any:
 
 
 def _polylines(lines: list[list[Any]], colour: str, opacity: float) -> Any:
-    """Return lines through places as one thin drawing."""
+    """Lines through places as one thin drawing."""
     from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
     from vtkmodules.vtkCommonCore import vtkPoints
     from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData

@@ -60,19 +60,33 @@ class SpanTable(QWidget):
             for c, found in enumerate(row):
                 if found is None:
                     continue
-                now = (found.asked.section.name, round(found.asked.spacing)) == (self.chosen[0], round(self.chosen[1]))
+                now = (found.asked.section.name, round(found.asked.spacing)) == (
+                    self.chosen[0],
+                    round(self.chosen[1]),
+                )
                 x = 70 + (c + 1) * width
                 if now:
-                    painter.fillRect(int(x - width + 8), y - 1, int(width - 2), self.ROW - 2, QColor(t.wash))
+                    painter.fillRect(
+                        int(x - width + 8), y - 1, int(width - 2), self.ROW - 2, QColor(t.wash)
+                    )
                 painter.setFont(font(13, bold=now))
                 painter.setPen(QColor(t.accent if now else t.ink))
-                self._right(painter, x, y + 14, polish(format_length(found.engineered, self.system)))
+                self._right(
+                    painter, x, y + 14, polish(format_length(found.engineered, self.system))
+                )
                 painter.setFont(font(SMALL_PX))
                 painter.setPen(QColor(t.quiet))
-                self._right(painter, x, y + 28, polish(format_length(found.table, self.system)) if found.table else "–")
+                self._right(
+                    painter,
+                    x,
+                    y + 28,
+                    polish(format_length(found.table, self.system)) if found.table else "–",
+                )
 
     def _right(self, painter: QPainter, x: float, y: float, text: str) -> None:
-        painter.drawText(QPointF(x - QFontMetricsF(painter.font()).horizontalAdvance(text), y), text)
+        painter.drawText(
+            QPointF(x - QFontMetricsF(painter.font()).horizontalAdvance(text), y), text
+        )
 
 
 class SpansPanel(QFrame):
@@ -83,7 +97,9 @@ class SpansPanel(QFrame):
     def __init__(self, theme: Theme, parent: QWidget, system: System) -> None:
         super().__init__(parent)
         self.theme, self.system = theme, system
-        self.setStyleSheet(f"SpansPanel {{ background: {theme.strip}; border: 1px solid {theme.hairline}; }}")
+        self.setStyleSheet(
+            f"SpansPanel {{ background: {theme.strip}; border: 1px solid {theme.hairline}; }}"
+        )
         self.setAccessibleName("Quick spans")
         outer = QHBoxLayout(self)
         outer.setContentsMargins(22, 18, 22, 18)
@@ -104,7 +120,9 @@ class SpansPanel(QFrame):
         self.species = self._list("species", [(f"{k}  {v}", k) for k, v in SPECIES.items()])
         self.grade = self._list("grade", [(g, g) for g in GRADES["DF-L"]], "No.2")
         names = [s.name for s in catalogue_of(system).sections.values() if s.nominal[0] <= 4]
-        self.section = self._list("size", [(pretty(n), n) for n in names], "2x10" if us else "38x235")
+        self.section = self._list(
+            "size", [(pretty(n), n) for n in names], "2x10" if us else "38x235"
+        )
         self.spacing = self._text("spacing", '16"' if us else "400")
         self.live = self._text("live load", "40 psf" if us else "1.9 kPa")
         self.snow = self._text("or snow", "")
@@ -145,7 +163,9 @@ class SpansPanel(QFrame):
             box.addItem(text, value)
         if now is not None:
             box.setCurrentIndex(box.findData(now))
-        box.activated.connect(lambda _: self._member_changed() if box in (self.member, self.species) else self.work())
+        box.activated.connect(
+            lambda _: self._member_changed() if box in (self.member, self.species) else self.work()
+        )
         self._place(name, box)
         return box
 
@@ -170,7 +190,9 @@ class SpansPanel(QFrame):
             self.grade.clear()
             for g in grades:
                 self.grade.addItem(g, g)
-            self.grade.setCurrentIndex(max(0, self.grade.findData(now if now in grades else "No.2")))
+            self.grade.setCurrentIndex(
+                max(0, self.grade.findData(now if now in grades else "No.2"))
+            )
         if getattr(self, "_last", "joist") != member:
             us = self.system == "us"
             loads = {
@@ -191,12 +213,20 @@ class SpansPanel(QFrame):
         """Answer what is typed now."""
         try:
             asked, _, _ = read_question(
-                member=self.member.currentData(), species=self.species.currentData(), grade=self.grade.currentData(),
-                size=self.section.currentData(), spacing=self.spacing.text(), live=None if self.snow.text() else self.live.text(),
-                snow=self.snow.text() or None, dead=self.dead.text(), limit=_number(self.limit.text(), "live limit"),
-                total_limit=_number(self.total.text() or "0", "total limit"), wet=bool(self.wet.currentData()),
-                incised=False, units=self.system,
-            )  # fmt: skip
+                member=self.member.currentData(),
+                species=self.species.currentData(),
+                grade=self.grade.currentData(),
+                size=self.section.currentData(),
+                spacing=self.spacing.text(),
+                live=None if self.snow.text() else self.live.text(),
+                snow=self.snow.text() or None,
+                dead=self.dead.text(),
+                limit=_number(self.limit.text(), "live limit"),
+                total_limit=_number(self.total.text() or "0", "total limit"),
+                wet=bool(self.wet.currentData()),
+                incised=False,
+                units=self.system,
+            )
             found = find_span(asked)
         except (SpanError, NoValueError) as error:
             self.message.setText(polish(str(error)))
@@ -208,7 +238,10 @@ class SpansPanel(QFrame):
         self.answer.setText(polish(format_length(found.engineered, self.system)))
         bearing = polish(format_run(found.bearing_needed, self.system))
         self.beside.setText(
-            polish(f"{found.governing} governs. Tables: {table_words(found)}. Bearing needed {bearing}.")
+            polish(
+                f"{found.governing} governs. Tables: {table_words(found)}. Bearing needed"
+                f" {bearing}."
+            )
         )
         self._clear()
         bars = Bars(self.theme, found.checks, self.open_check)
@@ -245,4 +278,6 @@ def _number(text: str, name: str) -> float:
     try:
         return float(text.strip())
     except ValueError:
-        raise SpanError(f"“{text}” is no number for the {name}: type the n of span / n, such as 360.") from None
+        raise SpanError(
+            f"“{text}” is no number for the {name}: type the n of span / n, such as 360."
+        ) from None

@@ -39,7 +39,7 @@ from balken.units import parse_length
 
 
 def _text(text: str, height: int) -> QLabel:
-    """Return quiet words in a place of fixed height, so that the columns stay in line."""
+    """Quiet words in a place of fixed height, so that the columns stay in line."""
     label = PlainLabel(text)
     label.setProperty("quiet", True)
     label.setWordWrap(True)
@@ -68,7 +68,9 @@ class Section(QWidget):
         scale = min((self.height() - 96) / (y1 - y0), self.width() / (x1 - x0))
 
         def at(p: tuple[float, float]) -> QPointF:
-            return QPointF(self.width() - (x1 - p[0]) * scale, self.height() - 48 - (p[1] - y0) * scale)
+            return QPointF(
+                self.width() - (x1 - p[0]) * scale, self.height() - 48 - (p[1] - y0) * scale
+            )
 
         Easel(painter, self.theme, at, 3.6).paint(self.drawing)
 
@@ -97,7 +99,12 @@ class StartPage(QWidget):
         head = PlainLabel("Balken")
         head.setStyleSheet("font-size: 44px; font-weight: 600;")
         outer.addWidget(head)
-        outer.addWidget(_text("Structure between building levels: from an architect’s walls to a cutting list.", 24))
+        outer.addWidget(
+            _text(
+                "Structure between building levels: from an architect’s walls to a cutting list.",
+                24,
+            )
+        )
         outer.addSpacing(44)
         row = QHBoxLayout()
         row.setSpacing(40)
@@ -160,7 +167,8 @@ class StartPage(QWidget):
     def _demo(self) -> QVBoxLayout:
         column = self._column(
             "The bakehouse",
-            "An invented two-storey building with a foundation, joist floors and a gable roof, to look round in.",
+            "An invented two-storey building with a foundation, joist floors and a gable roof, to"
+            " look round in.",
         )
         button = QPushButton("Open the demo building")
         button.setProperty("act", True)
@@ -168,7 +176,9 @@ class StartPage(QWidget):
         column.addWidget(button)
         hall = QPushButton("Open the ferry hall")
         hall.setProperty("act", True)
-        hall.setToolTip("A second invented building: metric, on posts, with glued beams, bays and a round slab.")
+        hall.setToolTip(
+            "A second invented building: metric, on posts, with glued beams, bays and a round slab."
+        )
         hall.clicked.connect(lambda: self.begin(Building(ferry_hall())))
         column.addWidget(hall)
         column.addStretch(1)
@@ -176,7 +186,8 @@ class StartPage(QWidget):
 
     def _file(self) -> QVBoxLayout:
         column = self._column(
-            "A file", "A project of yours, or an architect’s IFC file with storeys and walls to begin from."
+            "A file",
+            "A project of yours, or an architect’s IFC file with storeys and walls to begin from.",
         )
         button = QPushButton("Choose a file")
         button.setProperty("act", True)
@@ -198,7 +209,8 @@ class StartPage(QWidget):
     def _new(self) -> QVBoxLayout:
         column = self._column(
             "A new building",
-            "A rectangle of walls with foundation, floors and roof sized by calculation, or an empty sheet to set out on.",
+            "A rectangle of walls with foundation, floors and roof sized by calculation, or an"
+            " empty sheet to set out on.",
         )
         grid = QGridLayout()
         grid.setSpacing(8)
@@ -248,8 +260,13 @@ class StartPage(QWidget):
             self.begin(Building(empty_building("New building", system)))
             return
         try:
-            length, width = parse_length(self.length.text(), system), parse_length(self.width_.text(), system)
-            project = new_building("New building", length, width, self.storeys.currentData(), system)
+            length, width = (
+                parse_length(self.length.text(), system),
+                parse_length(self.width_.text(), system),
+            )
+            project = new_building(
+                "New building", length, width, self.storeys.currentData(), system
+            )
         except ValueError as error:
             self.say(str(error))
             return

@@ -15,14 +15,17 @@ if TYPE_CHECKING:
 
 
 class Strip(QWidget):
-    """The strip of one window: tools that come and go with what is selected, and under them what is always there."""
+    """The strip of one window: tools that come and go with what is selected, and under them what is
+    always there."""
 
     def __init__(self, w: "Window") -> None:
         super().__init__()
         self.w = w
         self.setFixedWidth(124)
         self.setAutoFillBackground(True)
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)  # a widget of ours paints none by itself
+        self.setAttribute(
+            Qt.WidgetAttribute.WA_StyledBackground
+        )  # a widget of ours paints none by itself
         self.setStyleSheet(f"background: {w.theme.strip};")
         self.tools, self.foot = QVBoxLayout(), QVBoxLayout()
         held = QWidget()
@@ -49,7 +52,11 @@ class Strip(QWidget):
         w = self.w
         changing = w.tools.changing()
         placing = [*w.tools.placing(), *commands.placing(w)] if not changing else []
-        for title, words in (("CHANGE", changing), ("PLACE", placing), ("SELECTED", commands.about_selected(w))):
+        for title, words in (
+            ("CHANGE", changing),
+            ("PLACE", placing),
+            ("SELECTED", commands.about_selected(w)),
+        ):
             if words:
                 _heading(self.tools, title)
                 for text, key, act in words:
@@ -58,8 +65,10 @@ class Strip(QWidget):
         _heading(self.tools, "LOOK")
         self.tools.addWidget(self._tool_word("Measure", "M", w.measure))
         for text, key, act in (
-            ("Fit in view", "F", w.fit_view), ("Next finding", "N", w.next_finding), ("Spans", "Ctrl+K", w.quick_spans),
-        ):  # fmt: skip
+            ("Fit in view", "F", w.fit_view),
+            ("Next finding", "N", w.next_finding),
+            ("Spans", "Ctrl+K", w.quick_spans),
+        ):
             self.tools.addWidget(ToolWord(w.theme, text, key, act))
         self.tools.addStretch(1)
         self._fill_foot()
@@ -67,8 +76,9 @@ class Strip(QWidget):
     def _fill_foot(self) -> None:
         w, history = self.w, self.w.building.history
         for text, key, act, edits in (
-            ("Undo", "Ctrl+Z", w.undo, history.done), ("Redo", "Ctrl+Y", w.redo, history.undone),
-        ):  # fmt: skip
+            ("Undo", "Ctrl+Z", w.undo, history.done),
+            ("Redo", "Ctrl+Y", w.redo, history.undone),
+        ):
             word = ToolWord(w.theme, text, key, act)
             word.setEnabled(bool(edits))
             word.name(f"{text}: {edits[-1].words}" if edits else text)
@@ -79,7 +89,7 @@ class Strip(QWidget):
         self.foot.addWidget(ToolWord(w.theme, "Issue", "Ctrl+E", w.files.issue_dialog))
 
     def _tool_word(self, text: str, key: str, act: Callable[[], object]) -> ToolWord:
-        """Return a word of the strip that shows whether its tool is at work."""
+        """A word of the strip that shows whether its tool is at work."""
         word = ToolWord(self.w.theme, text, key, act)
         word.setCheckable(True)
         word.setChecked(self.w.tools.at_work and self.w.tools.name == text)

@@ -15,14 +15,20 @@ class TellLine(QWidget):
     """The tool's name, its question, and a field where it wants words."""
 
     def __init__(
-        self, theme: Theme, answered: Callable[[], object], leave: Callable[[], object], over: QWidget
+        self,
+        theme: Theme,
+        answered: Callable[[], object],
+        leave: Callable[[], object],
+        over: QWidget,
     ) -> None:
         super().__init__(over)
         over.installEventFilter(self)
         self._answered, self._leave = answered, leave
         self.run: ToolRun | None = None
         self.setAutoFillBackground(True)
-        self.setStyleSheet(f"TellLine {{ background: {theme.wash}; }} QLabel {{ background: transparent; }}")
+        self.setStyleSheet(
+            f"TellLine {{ background: {theme.wash}; }} QLabel {{ background: transparent; }}"
+        )
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 12, 4)
@@ -60,7 +66,8 @@ class TellLine(QWidget):
             self.entry.selectAll()
 
     def _lie(self) -> None:
-        """Lie across the top of the board, over the drawing, so that the drawing stays where it is."""
+        """Lie across the top of the board, over the drawing, so that the drawing stays where it
+        is."""
         over = self.parentWidget()
         self.setGeometry(0, 4, over.width(), 34)
 

@@ -40,15 +40,43 @@ class Theme(msgspec.Struct, frozen=True):
 
 
 LIGHT = Theme(
-    "light", paper="#FBFAF6", panel="#ECE8DD", strip="#F4F1E9", ink="#1E282D", quiet="#6B6F6C", hairline="#CBC5B6",
-    accent="#9E3D22", wash="#F3DACB", timber="#E6D3A9", grain="#8B6C3C", panel_wood="#CDB27E", concrete="#D6D6D0",
-    stipple="#8E928E", wall="#E4DFD2", earth="#B9B2A0", field="#FFFFFF",
-)  # fmt: skip
+    "light",
+    paper="#FBFAF6",
+    panel="#ECE8DD",
+    strip="#F4F1E9",
+    ink="#1E282D",
+    quiet="#6B6F6C",
+    hairline="#CBC5B6",
+    accent="#9E3D22",
+    wash="#F3DACB",
+    timber="#E6D3A9",
+    grain="#8B6C3C",
+    panel_wood="#CDB27E",
+    concrete="#D6D6D0",
+    stipple="#8E928E",
+    wall="#E4DFD2",
+    earth="#B9B2A0",
+    field="#FFFFFF",
+)
 DARK = Theme(
-    "dark", paper="#20272B", panel="#181E21", strip="#1C2326", ink="#E9E4D8", quiet="#99A09F", hairline="#3A4347",
-    accent="#E58A66", wash="#47302A", timber="#7A6440", grain="#C9A971", panel_wood="#92784A", concrete="#4A5154",
-    stipple="#8B9496", wall="#333C40", earth="#59605F", field="#12171A",
-)  # fmt: skip
+    "dark",
+    paper="#20272B",
+    panel="#181E21",
+    strip="#1C2326",
+    ink="#E9E4D8",
+    quiet="#99A09F",
+    hairline="#3A4347",
+    accent="#E58A66",
+    wash="#47302A",
+    timber="#7A6440",
+    grain="#C9A971",
+    panel_wood="#92784A",
+    concrete="#4A5154",
+    stipple="#8B9496",
+    wall="#333C40",
+    earth="#59605F",
+    field="#12171A",
+)
 
 
 def load_fonts() -> None:
@@ -60,7 +88,8 @@ def load_fonts() -> None:
 
 
 def font(px: float = TEXT_PX, *, bold: bool = False, column: bool = False) -> QFont:
-    """Return the desk's font at a size in pixels; in a ``column`` of numbers, with figures of one width."""
+    """The desk's font at a size in pixels; in a ``column`` of numbers, with figures of one
+    width."""
     found = QFont(FAMILY)
     found.setPixelSize(max(6, round(px)))
     found.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
@@ -70,19 +99,25 @@ def font(px: float = TEXT_PX, *, bold: bool = False, column: bool = False) -> QF
 
 
 def apply(app: QApplication, theme: Theme) -> None:
-    """Give the whole application a theme; every widget is styled anew, so it is done only when it changes."""
+    """Give the whole application a theme; every widget is styled anew, so it is done only when it
+    changes."""
     if app.property("theme") == theme.name:
         return
     app.setProperty("theme", theme.name)
     palette = QPalette()
     roles = {
-        QPalette.ColorRole.Window: theme.panel, QPalette.ColorRole.Base: theme.field,
-        QPalette.ColorRole.Button: theme.strip, QPalette.ColorRole.Text: theme.ink,
-        QPalette.ColorRole.WindowText: theme.ink, QPalette.ColorRole.ButtonText: theme.ink,
-        QPalette.ColorRole.Highlight: theme.accent, QPalette.ColorRole.HighlightedText: theme.paper,
-        QPalette.ColorRole.PlaceholderText: theme.quiet, QPalette.ColorRole.ToolTipBase: theme.strip,
+        QPalette.ColorRole.Window: theme.panel,
+        QPalette.ColorRole.Base: theme.field,
+        QPalette.ColorRole.Button: theme.strip,
+        QPalette.ColorRole.Text: theme.ink,
+        QPalette.ColorRole.WindowText: theme.ink,
+        QPalette.ColorRole.ButtonText: theme.ink,
+        QPalette.ColorRole.Highlight: theme.accent,
+        QPalette.ColorRole.HighlightedText: theme.paper,
+        QPalette.ColorRole.PlaceholderText: theme.quiet,
+        QPalette.ColorRole.ToolTipBase: theme.strip,
         QPalette.ColorRole.ToolTipText: theme.ink,
-    }  # fmt: skip
+    }
     for role, colour in roles.items():
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
@@ -94,7 +129,8 @@ def _sheet(t: Theme) -> str:
     return f"""
     QWidget {{ color: {t.ink}; font-family: {FAMILY}; font-size: {TEXT_PX}px; }}
     QLineEdit, QComboBox {{ background: {t.field}; border: 1px solid {t.hairline}; border-radius: 3px;
-        padding: 2px 6px; min-height: 20px; selection-background-color: {t.accent}; selection-color: {t.paper}; }}
+        padding: 2px 6px; min-height: 20px;
+        selection-background-color: {t.accent}; selection-color: {t.paper}; }}
     QLineEdit:focus, QComboBox:focus {{ border: 1px solid {t.accent}; }}
     QLineEdit[wrong="true"] {{ border: 1px solid {t.accent}; background: {t.wash}; }}
     QComboBox::drop-down {{ border: 0; width: 16px; }}

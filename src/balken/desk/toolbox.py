@@ -1,4 +1,5 @@
-"""The tools of one window: which there are, when, by which key; starting one, and what it leaves behind."""
+"""The tools of one window: which there are, when, by which key; starting one, and what it leaves
+behind."""
 
 import math
 from collections.abc import Callable
@@ -14,7 +15,17 @@ from balken.model.names import HostName, Name, kind_of
 from balken.model.project import Project, column
 from balken.model.wall_catalogue import first_build_ups
 from balken.session.snapping import SnapField, snap_field
-from balken.session.tools import beams, changing, floors, foundations, grids, openings, roofs, supports, walls
+from balken.session.tools import (
+    beams,
+    changing,
+    floors,
+    foundations,
+    grids,
+    openings,
+    roofs,
+    supports,
+    walls,
+)
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
 
 if TYPE_CHECKING:
@@ -26,7 +37,8 @@ CATCH_PX = 8.0
 
 
 class ToolKind(NamedTuple):
-    """A tool: its name, key, the kinds of tiers it belongs to (empty for all), whether it changes what is selected."""
+    """A tool: its name, key, the kinds of tiers it belongs to (empty for all), whether it changes
+    what is selected."""
 
     name: str
     key: str
@@ -82,7 +94,7 @@ class Toolbox(Bench):
         self._run: ToolRun | None = None
         self._field: tuple[Project, str, SnapField] | None = None
 
-    # -- where tools work --------------------------------------------------------------------------------------
+    # -- where tools work -----------------------------------------------------
 
     @property
     def project(self) -> Project:
@@ -100,12 +112,15 @@ class Toolbox(Bench):
 
     @property
     def floor_level(self) -> str:
-        """The level whose floor is made here: that of the tier, else the next floor over the storey."""
+        """The level whose floor is made here: that of the tier, else the next floor over the
+        storey."""
         tier = self.w.current_tier()
         if tier and tier.kind == "floor":
             key = tier.key
             return (
-                key if kind_of(tier.id) == "beams" else next((f.level for f in self.project.floors if f.id == key), "")
+                key
+                if kind_of(tier.id) == "beams"
+                else next((f.level for f in self.project.floors if f.id == key), "")
             )
         up = column(self.project)
         here = next((x.elevation for x in up if x.id == self.base), 0.0)
@@ -122,12 +137,14 @@ class Toolbox(Bench):
         return tuple(self.w.selected)
 
     def thing_at(self, p: tuple[float, float], kinds: tuple[str, ...] = ()) -> Name | None:
-        """Return the name of what lies at a place; of the kinds that are asked for, whatever else lies over it."""
+        """The name of what lies at a place; of the kinds that are asked for, whatever else
+        lies over it."""
         key = self.w.plan.key_at(p, kinds)
         return key or (self._wall_at(p) if "wall" in kinds else None)
 
     def _wall_at(self, p: tuple[float, float]) -> HostName | None:
-        """Return the wall of the storey that is worked on at a place, where its plan shows none, as in the ground."""
+        """The wall of the storey that is worked on at a place, where its plan shows none, as
+        in the ground."""
         reach = max(NEAREST, CATCH_PX / self.w.plan.scale)
         near = [
             (max(0.0, distance_to_segment(p, w.start, w.end) - w.thickness), w.id)
@@ -137,17 +154,17 @@ class Toolbox(Bench):
         return HostName("wall", key) if away <= reach else None
 
     def field(self) -> SnapField | None:
-        """Return what the pointer can catch on the plan that is shown."""
+        """What the pointer can catch on the plan that is shown."""
         project, base = self.project, self.base
         if self._field is None or self._field[0] is not project or self._field[1] != base:
             self._field = (project, base, snap_field(project, base, self.turn()))
         return self._field[2]
 
     def turn(self) -> float:
-        """Return how the building lies, radians."""
+        """How the building lies, radians."""
         return lie_of(self.project, storey_walls(self.project, self.base))
 
-    # -- starting and leaving ----------------------------------------------------------------------------------
+    # -- starting and leaving -------------------------------------------------
 
     @property
     def at_work(self) -> bool:
@@ -234,7 +251,9 @@ class Toolbox(Bench):
     def _ready_for_walls(self) -> bool:
         """Give new walls something they are built of, where nothing was chosen yet."""
         if not self.base or self.top == self.base:
-            self.w.say("A wall needs a level to stand on and one above it to reach. Add a level first.")
+            self.w.say(
+                "A wall needs a level to stand on and one above it to reach. Add a level first."
+            )
             return False
         known = {b.id for b in self.project.wall_build_ups}
         if self.kit.build_up not in known and self.kit.thickness <= 0:
@@ -293,15 +312,21 @@ class Toolbox(Bench):
         }
         return made[name]()
 
-    # -- what there is -----------------------------------------------------------------------------------------
+    # -- what there is --------------------------------------------------------
 
     def placing(self) -> list[tuple[str, str, Callable[[], object]]]:
-        """Return the tools that place something in this tier."""
+        """The tools that place something in this tier."""
         tier = self.w.current_tier()
         kind = tier.kind if tier else ""
-        return [(t.name, t.key, partial(self.start, t.name)) for t in PLACING if not t.tiers or kind in t.tiers]
+        return [
+            (t.name, t.key, partial(self.start, t.name))
+            for t in PLACING
+            if not t.tiers or kind in t.tiers
+        ]
 
     def changing(self) -> list[tuple[str, str, Callable[[], object]]]:
-        """Return the tools that change what is selected."""
+        """The tools that change what is selected."""
         kinds = {kind_of(k) for k in self.w.selected}
-        return [(t.name, t.key, partial(self.start, t.name)) for t in CHANGING if kinds & set(t.changes)]
+        return [
+            (t.name, t.key, partial(self.start, t.name)) for t in CHANGING if kinds & set(t.changes)
+        ]

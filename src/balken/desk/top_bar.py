@@ -13,7 +13,12 @@ from balken.desk.words import StepWord
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
-STEPS = (("Ground", ("ground",)), ("Walls", ("walls",)), ("Floors", ("floor", "ceiling")), ("Roof", ("roof",)))
+STEPS = (
+    ("Ground", ("ground",)),
+    ("Walls", ("walls",)),
+    ("Floors", ("floor", "ceiling")),
+    ("Roof", ("roof",)),
+)
 
 
 class TopBar(QWidget):
@@ -23,7 +28,9 @@ class TopBar(QWidget):
         super().__init__()
         self.w, t = w, w.theme
         self.setFixedHeight(38)
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)  # a widget of ours paints none by itself
+        self.setAttribute(
+            Qt.WidgetAttribute.WA_StyledBackground
+        )  # a widget of ours paints none by itself
         self.setStyleSheet(f"background: {t.strip};")
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 0, 14, 0)
@@ -48,7 +55,8 @@ class TopBar(QWidget):
         row.addWidget(paper)
 
     def show_building(self) -> None:
-        """Show what the building is called, whether it is saved, and how much is open at each step."""
+        """Show what the building is called, whether it is saved, and how much is open at each
+        step."""
         w = self.w
         project = w.building.project
         self.name.setText(project.name)
@@ -58,9 +66,13 @@ class TopBar(QWidget):
         tier = w.current_tier()
         kinds = {t.id: t.kind for t in w.tiers}
         for word, group in STEPS:
-            count = sum(f.host is not None and kinds.get(f.host) in group for f in w.building.findings)
+            count = sum(
+                f.host is not None and kinds.get(f.host) in group for f in w.building.findings
+            )
             self.steps[word].set_count(count)
-            self.steps[word].setChecked(w.view != "paper" and tier is not None and tier.kind in group)
+            self.steps[word].setChecked(
+                w.view != "paper" and tier is not None and tier.kind in group
+            )
         self.steps["Paper"].setChecked(w.view == "paper")
 
     def _step(self, kinds: tuple[str, ...]) -> None:

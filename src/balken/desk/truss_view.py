@@ -20,10 +20,16 @@ STEP: dict[System, float] = {"us": 25.4, "metric": 25.0}
 
 
 class TrussFigure(Figure):
-    """A truss with grips on the joints that can move: dragged, or chosen and moved with the arrow keys."""
+    """A truss with grips on the joints that can move: dragged, or chosen and moved with the arrow
+    keys."""
 
     def __init__(
-        self, theme: Theme, drawing: Drawing, truss: PlacedTruss, put: Callable[[int, float], object], system: System
+        self,
+        theme: Theme,
+        drawing: Drawing,
+        truss: PlacedTruss,
+        put: Callable[[int, float], object],
+        system: System,
     ) -> None:
         super().__init__(theme, drawing)
         self.truss, self.put, self.system = truss, put, system
@@ -35,7 +41,9 @@ class TrussFigure(Figure):
         self.setMouseTracking(True)
         self.setFixedHeight(self.height() + 18)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The truss; up and down choose a joint, left and right move it along its chord")
+        self.setAccessibleName(
+            "The truss; up and down choose a joint, left and right move it along its chord"
+        )
 
     @property
     def words(self) -> str:
@@ -47,7 +55,7 @@ class TrussFigure(Figure):
         return f"Joint {n + 1}, {format_length(at, self.system)} from the outer face of the wall"
 
     def pixel(self, n: int, s: float | None = None) -> QPointF:
-        """Return where a joint is drawn; at another place along its chord where one is given."""
+        """Where a joint is drawn; at another place along its chord where one is given."""
         x, z = self.truss.truss.joints[n]
         a, b = self._ends(n)
         if s is not None and abs(b[0] - a[0]) > 1.0:
@@ -79,9 +87,13 @@ class TrussFigure(Figure):
             live = n in (self.held, self.under)
             painter.setPen(QPen(QColor(self.theme.accent if live else self.theme.quiet), 1.4))
             painter.setBrush(QColor(self.theme.paper))
-            painter.drawEllipse(self.pixel(n, self.at if n == self.held else None), GRIP_PX - 1, GRIP_PX - 1)
+            painter.drawEllipse(
+                self.pixel(n, self.at if n == self.held else None), GRIP_PX - 1, GRIP_PX - 1
+            )
         painter.setFont(font(SMALL_PX))
-        painter.setPen(QColor(self.theme.quiet if self.held is None and self.under is None else self.theme.ink))
+        painter.setPen(
+            QColor(self.theme.quiet if self.held is None and self.under is None else self.theme.ink)
+        )
         painter.drawText(QPointF(0, self.height() - 4), polish(self.words))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -94,7 +106,11 @@ class TrussFigure(Figure):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self.held is None:
             self.under = self._near(event)
-            self.setCursor(Qt.CursorShape.SizeHorCursor if self.under is not None else Qt.CursorShape.ArrowCursor)
+            self.setCursor(
+                Qt.CursorShape.SizeHorCursor
+                if self.under is not None
+                else Qt.CursorShape.ArrowCursor
+            )
         else:
             a, b = self._ends(self.held)
             self.at = min(max(self._place(event), a[0]), b[0])

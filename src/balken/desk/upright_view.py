@@ -18,7 +18,8 @@ from balken.units import format_length
 WORDS = (*SIDES, "section")
 STEP = 304.8
 BESIDE = 400.0
-"""A section is cut so far beside the middle of a building, where there may be a wall to be cut along, mm."""
+"""A section is cut so far beside the middle of a building, where there may be a wall to be cut
+along, mm."""
 
 
 class UprightView(QWidget):
@@ -36,7 +37,8 @@ class UprightView(QWidget):
         self.word = "south"
         self.side: Side = "south"
         self.at: float | None = None
-        """How far ahead of the building's origin the section is cut, mm; in its middle where None."""
+        """How far ahead of the building's origin the section is cut, mm; in its middle where
+        None."""
         self.scale, self.offset = 0.05, QPointF(0, 0)
         self.lines: Drawing = ()
         self._pan: QPointF | None = None
@@ -58,7 +60,7 @@ class UprightView(QWidget):
         self.update()
 
     def view(self) -> View:
-        """Return the direction of looking."""
+        """The direction of looking."""
         assert self.building is not None
         project = self.building.project
         if self.word != "section":
@@ -67,7 +69,7 @@ class UprightView(QWidget):
         return looking(project, self.side, add((0.0, 0.0), ahead, self.cut()))
 
     def cut(self) -> float:
-        """Return how far ahead of the building's origin the section is cut, mm."""
+        """How far ahead of the building's origin the section is cut, mm."""
         assert self.building is not None
         if self.at is not None:
             return self.at
@@ -75,14 +77,17 @@ class UprightView(QWidget):
         return (near + far) / 2 + BESIDE
 
     def _depths(self, side: Side) -> tuple[float, float]:
-        """Return how far ahead of the building's origin its walls begin and end."""
+        """How far ahead of the building's origin its walls begin and end."""
         assert self.building is not None
         view = looking(self.building.project, side)
-        depths = [view.deep(p) for w in self.building.project.walls for p in (w.start, w.end)] or [0.0]
+        depths = [view.deep(p) for w in self.building.project.walls for p in (w.start, w.end)] or [
+            0.0
+        ]
         return min(depths), max(depths)
 
     def show_word(self, word: str) -> None:
-        """Show another side, or the section: across the building first, a quarter turned when it is asked for again."""
+        """Show another side, or the section: across the building first, a quarter turned when it is
+        asked for again."""
         if word != "section":
             self.side = word  # type: ignore[assignment]
         elif self.word == "section":
@@ -93,21 +98,24 @@ class UprightView(QWidget):
         self.fit()
 
     def _across(self) -> Side:
-        """Return the side from which a section shows the short way of the building: rafters and joists at full length."""
+        """The side from which a section shows the short way of the building: rafters and
+        joists at full length."""
         deep = {side: self._depths(side) for side in ("south", "east")}
         south, east = (far - near for near, far in deep.values())
         return "east" if east > south else "south"
 
     def title(self) -> str:
-        """Return what is shown, in words."""
+        """What is shown, in words."""
         return "Section" if self.word == "section" else f"{self.word.capitalize()} elevation"
 
     def caption(self) -> str:
-        """Return the scale, and where a section is cut."""
+        """The scale, and where a section is cut."""
         ratio = self.logicalDpiX() / 25.4 / self.scale
         text = f"1 : {round(ratio / 5) * 5}"
         if self.word == "section" and self.building:
-            into = format_length(self.cut() - self._depths(self.side)[0], self.building.project.system)
+            into = format_length(
+                self.cut() - self._depths(self.side)[0], self.building.project.system
+            )
             text += f" · {into} in from the {self.side}"
         return text
 
@@ -171,7 +179,9 @@ class UprightView(QWidget):
 
     def _turn(self, word: str) -> None:
         self.show_word(word)
-        self.turned.emit("Arrows move the cut; “section” again turns it." if word == "section" else "")
+        self.turned.emit(
+            "Arrows move the cut; “section” again turns it." if word == "section" else ""
+        )
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._pan is None:
@@ -184,7 +194,11 @@ class UprightView(QWidget):
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._pan is not None and not self._moved and event.button() == Qt.MouseButton.LeftButton:
+        if (
+            self._pan is not None
+            and not self._moved
+            and event.button() == Qt.MouseButton.LeftButton
+        ):
             p = event.position()
             place = ((p.x() - self.offset.x()) / self.scale, (self.offset.y() - p.y()) / self.scale)
             more = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
@@ -200,7 +214,12 @@ class UprightView(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        steps: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
+        steps: dict[int, int] = {
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Up: 1,
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Down: -1,
+        }
         step = steps.get(event.key())
         if step and self.building:
             if self.word == "section":

@@ -1,4 +1,5 @@
-"""The window: one building, seen and changed from ladder, board, slip and fit list, which share one selection."""
+"""The window: one building, seen and changed from ladder, board, slip and fit list, which share one
+selection."""
 
 from collections.abc import Callable, Sequence
 from functools import partial
@@ -35,6 +36,7 @@ from balken.drawing.tiers import Tier, tiers
 from balken.exchange.ifc_in import other_buildings
 from balken.fit.finding import Finding
 from balken.framing.member import Member
+from balken.model.edits.build_ups import Scope
 from balken.model.names import HostName, Name, ThingName, keys_of
 from balken.model.project import Project
 from balken.session.building import AtHand, Building, Worked
@@ -65,7 +67,7 @@ class Window(QMainWindow):
         """Names of what is selected, the one the slip is about first."""
         self.kept_walls: tuple[str, ...] = ()
         """Walls that were selected when a build-up was looked at."""
-        self.scope = "all"
+        self.scope: Scope = "all"
         """Which walls a change of a build-up reaches."""
         self.grids_along = True
         """Whether grid lines go along when block walls are brought onto their module."""
@@ -85,12 +87,14 @@ class Window(QMainWindow):
         self.refresh()
 
     def _room(self) -> tuple[int, int]:
-        """Return the size the window opens with: no larger than the screen."""
+        """The size the window opens with: no larger than the screen."""
         free = self.screen().availableGeometry()
         frame = 32  # of the window manager, round the window
-        return max(LEAST[0], min(USUAL[0], free.width())), max(LEAST[1], min(USUAL[1], free.height() - frame))
+        return max(LEAST[0], min(USUAL[0], free.width())), max(
+            LEAST[1], min(USUAL[1], free.height() - frame)
+        )
 
-    # -- building the desk -------------------------------------------------------------------------------------
+    # -- building the desk ----------------------------------------------------
 
     def _build(self) -> None:
         app = QApplication.instance()
@@ -146,20 +150,22 @@ class Window(QMainWindow):
         self.setCentralWidget(root)
         self.spans: SpansPanel | None = None
 
-    # -- state -------------------------------------------------------------------------------------------------
+    # -- state ----------------------------------------------------------------
 
     def member(self) -> Member | None:
-        """Return the selected member, if one is selected."""
+        """The selected member, if one is selected."""
         if not self.selection:
             return None
-        return next((m for m in self.building.checked.structure.members if m.id == self.selection), None)
+        return next(
+            (m for m in self.building.checked.structure.members if m.id == self.selection), None
+        )
 
     def current_tier(self) -> Tier | None:
-        """Return the tier that is worked in."""
+        """The tier that is worked in."""
         return next((t for t in self.tiers if t.id == self.tier_id), None)
 
     def tier_of(self, host: Name | None) -> Tier | None:
-        """Return the tier a host stands in."""
+        """The tier a host stands in."""
         return next((t for t in self.tiers if host and t.holds(host)), None)
 
     def _first_tier(self) -> None:
@@ -209,7 +215,12 @@ class Window(QMainWindow):
             tier = self.current_tier()
             if base and (tier is None or tier.walls_on != base or tier.kind == "ground"):
                 self.tier_id = ThingName("walls", base)
-        if isinstance(key, HostName) and key.kind in ("floor", "roof") and holder and len(holder.hosts) == 1:
+        if (
+            isinstance(key, HostName)
+            and key.kind in ("floor", "roof")
+            and holder
+            and len(holder.hosts) == 1
+        ):
             self.selection = None  # the one floor of its tier is the tier itself
         self.refresh()
 
@@ -238,12 +249,17 @@ class Window(QMainWindow):
         self.refresh()
         self.board.stack.currentWidget().setFocus()
 
-    def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> bool:
-        """Make an edit; where it cannot be made, say why and change nothing. Return whether it was made."""
+    def edit(
+        self, words: str, change: Callable[[Project], Project], *, joined: bool = False
+    ) -> bool:
+        """Make an edit; where it cannot be made, say why and change nothing. Return whether it was
+        made."""
         base = self.building.project
         try:
             worked = waited_for(lambda: self.building.worked_out(change), self.say, words)
-            if self.building.project is not base:  # a drag came in meanwhile: the edit is of what is there now
+            if (
+                self.building.project is not base
+            ):  # a drag came in meanwhile: the edit is of what is there now
                 worked = self.building.worked_out(change)
         except LeftError:
             self.say(f"Left: {words}. Nothing was changed.")
@@ -257,13 +273,15 @@ class Window(QMainWindow):
         return self.adopt(words, worked, joined=joined)
 
     def adopt(self, words: str, worked: Worked, *, joined: bool = False) -> bool:
-        """Make an edit that was worked out already, and show it; where it cannot be shown, nothing of it is made."""
+        """Make an edit that was worked out already, and show it; where it cannot be shown, nothing
+        of it is made."""
         before = self.building.at_hand()
         self.building.adopt(words, worked, joined=joined)
         return self._shown_or_back(before, words)
 
     def _shown_or_back(self, before: AtHand, words: str) -> bool:
-        """Show the building after a change; where that goes wrong, go back to what was at hand before."""
+        """Show the building after a change; where that goes wrong, go back to what was at hand
+        before."""
         self.say("")
         try:
             self._drop_lost()
@@ -279,7 +297,8 @@ class Window(QMainWindow):
         return True
 
     def tell_fault(self, error: BaseException, doing: str = "") -> None:
-        """Tell something that went wrong inside the program in the fit list; a report of it can be saved there."""
+        """Something that went wrong inside the program in the fit list; a report of it can be
+        saved there."""
         self.faults = (fault_of(error, doing), *self.faults)[:MOST_FAULTS]
         self.fit.rows.show_findings(self._as_it_is())
         self.fit.update()
@@ -289,7 +308,7 @@ class Window(QMainWindow):
         return as_it_is(self.building, tuple(finding_of(f) for f in self.faults))
 
     def finding(self, row: int) -> Finding:
-        """Return what a line of the fit list tells."""
+        """What a line of the fit list tells."""
         return self._as_it_is().findings[row]
 
     def _drop_lost(self) -> None:
@@ -312,9 +331,10 @@ class Window(QMainWindow):
         looked = member.host if member else self.selection
         seen = tuple(t for t in self.tiers if not is_hidden(self.veil, t.id))
         parts = tuple(
-            p for p in wall_section(shown.checked, shown.findings, self.building.memo, looked)
+            p
+            for p in wall_section(shown.checked, shown.findings, self.building.memo, looked)
             if not p.tier or not is_hidden(self.veil, p.tier)
-        )  # fmt: skip
+        )
         chosen_level = level_of(self.selection)
         self.ladder.show_building(shown, parts, self.tiers, self.tier_id, chosen_level)
         self.ladder.roofs_shown = not shown.project.roofs or any(t.kind == "roof" for t in seen)
@@ -337,7 +357,10 @@ class Window(QMainWindow):
         self.hand.settle()
         done = self.building.history.done
         self._step(
-            self.building.undo, done[-1].before if done else None, "Taken back: {}.", "There is nothing to take back."
+            self.building.undo,
+            done[-1].before if done else None,
+            "Taken back: {}.",
+            "There is nothing to take back.",
         )
         self.tools.again()
 
@@ -348,7 +371,9 @@ class Window(QMainWindow):
         ahead = undone[-1].after if undone else None
         self._step(self.building.redo, ahead, "Done again: {}.", "There is nothing to do again.")
 
-    def _step(self, go: Callable[[], str | None], ahead: Project | None, done: str, nothing: str) -> None:
+    def _step(
+        self, go: Callable[[], str | None], ahead: Project | None, done: str, nothing: str
+    ) -> None:
         before = self.building.at_hand()
         try:
             if ahead is not None:
@@ -363,7 +388,7 @@ class Window(QMainWindow):
         if self._shown_or_back(before, words or ""):
             self.say(done.format(words) if words else nothing)
 
-    # -- findings ----------------------------------------------------------------------------------------------
+    # -- findings -------------------------------------------------------------
 
     def look(self, row: int) -> None:
         """Show where a finding is."""
@@ -396,7 +421,9 @@ class Window(QMainWindow):
                 self.say(f"{mend.text}: done. Ctrl+Z takes it back.")
             return
         try:
-            checked, left = waited_for(partial(self.building.preview, finding.mend.apply), self.say, finding.mend.text)
+            checked, left = waited_for(
+                partial(self.building.preview, finding.mend.apply), self.say, finding.mend.text
+            )
         except LeftError:
             self.say(f"Left: {finding.mend.text}.")
             return
@@ -428,7 +455,7 @@ class Window(QMainWindow):
         if count:
             self.look((self.fit.rows.chosen + 1) % count)
 
-    # -- looking -----------------------------------------------------------------------------------------------
+    # -- looking --------------------------------------------------------------
 
     def fit_view(self) -> None:
         """Show everything on the board."""
@@ -535,7 +562,8 @@ class Window(QMainWindow):
         if building.project.notes:
             self.select(page("unread"))
             self.say(
-                f"{len(building.project.notes)} things of the architect’s file did not come in; the slip lists them."
+                f"{len(building.project.notes)} things of the architect’s file did not come in;"
+                " the slip lists them."
             )
         else:
             self.say("")

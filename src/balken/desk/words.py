@@ -1,4 +1,5 @@
-"""Small things made of words: tool words with their key, step words with a count, a line across the board."""
+"""Small things made of words: tool words with their key, step words with a count, a line across the
+board."""
 
 from collections.abc import Callable
 
@@ -25,7 +26,8 @@ class ToolWord(QAbstractButton):
         self.setMaximumHeight(26)
 
     def name(self, words: str) -> None:
-        """Say more than the word does, where it is asked for: under the pointer and to assistive tools."""
+        """Say more than the word does, where it is asked for: under the pointer and to assistive
+        tools."""
         self.setToolTip(plain_tip(words))
         self.setAccessibleName(words)
 
@@ -140,7 +142,7 @@ class Line(QWidget):
 
 
 def hairline(theme: Theme, *, across: bool) -> QWidget:
-    """Return the line between two parts of the desk."""
+    """The line between two parts of the desk."""
     line = _Hairline(theme)
     if across:
         line.setFixedHeight(1)

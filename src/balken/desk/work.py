@@ -1,4 +1,5 @@
-"""Long work apart from the window, so that it can still be used; what comes back is handed over in the window's turn."""
+"""Long work apart from the window, so that it can still be used; what comes back is handed over in
+the window's turn."""
 
 import gc
 import threading
@@ -25,8 +26,9 @@ _T = TypeVar("_T")
 
 
 class _Uncollected:
-    """While work goes on in other threads, dead cycles are not searched for: Python would free them in whichever thread finds
-    them, and widgets and drawing windows must go where they were made. The search is the process's, and so is this count."""
+    """While work goes on in other threads, dead cycles are not searched for: Python would free them
+    in whichever thread finds them, and widgets and drawing windows must go where they were made.
+    The search is the process's, and so is this count."""
 
     def __init__(self) -> None:
         self._door, self._busy = threading.Lock(), 0
@@ -73,7 +75,9 @@ class _Job(QRunnable):
         except FileError as error:
             self._tell("failed", str(error))
         except Exception as error:  # said in the window instead of lost in a thread
-            self._tell("failed", f"That went wrong inside the program: {type(error).__name__}: {error}.")
+            self._tell(
+                "failed", f"That went wrong inside the program: {type(error).__name__}: {error}."
+            )
         else:
             self._tell("done", result)
 
@@ -84,7 +88,10 @@ class _Job(QRunnable):
 
 
 def run_apart(
-    owner: QObject, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[str], None]
+    owner: QObject,
+    work: Callable[[], Any],
+    done: Callable[[Any], None],
+    failed: Callable[[str], None],
 ) -> Errand:
     """Run work in another thread, and call ``done`` or ``failed`` in the window's."""
     errand = Errand(owner)
@@ -95,7 +102,8 @@ def run_apart(
 
 
 PATIENCE = 0.2
-"""After so many seconds people wonder: then it is said what is under way, and that it can be left."""
+"""After so many seconds people wonder: then it is said what is under way, and that it can be
+left."""
 
 
 class LeftError(Exception):
@@ -105,11 +113,21 @@ class LeftError(Exception):
 class _OnlyEscape(QObject):
     """Holds mouse and keys back while something is waited for, but for Escape."""
 
-    HELD = frozenset({
-        QEvent.Type.KeyPress, QEvent.Type.KeyRelease, QEvent.Type.Shortcut, QEvent.Type.ShortcutOverride, QEvent.Type.Close,
-        QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonRelease, QEvent.Type.MouseButtonDblClick, QEvent.Type.MouseMove,
-        QEvent.Type.Wheel, QEvent.Type.ContextMenu,
-    })  # fmt: skip
+    HELD = frozenset(
+        {
+            QEvent.Type.KeyPress,
+            QEvent.Type.KeyRelease,
+            QEvent.Type.Shortcut,
+            QEvent.Type.ShortcutOverride,
+            QEvent.Type.Close,
+            QEvent.Type.MouseButtonPress,
+            QEvent.Type.MouseButtonRelease,
+            QEvent.Type.MouseButtonDblClick,
+            QEvent.Type.MouseMove,
+            QEvent.Type.Wheel,
+            QEvent.Type.ContextMenu,
+        }
+    )
 
     def __init__(self, leave: Callable[[], object]) -> None:
         super().__init__()
@@ -118,14 +136,18 @@ class _OnlyEscape(QObject):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() not in self.HELD:
             return False
-        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape:
+        if (
+            event.type() == QEvent.Type.KeyPress
+            and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Escape
+        ):
             self.leave()
         return True
 
 
 def waited_for(work: Callable[[], _T], say: Callable[[str], object], words: str) -> _T:
-    """Do work apart from the window and wait for it. Where it lasts, the window goes on painting, says what is under way, and
-    Escape leaves it: what it brings then is dropped.
+    """Do work apart from the window and wait for it. Where it lasts, the window goes on painting,
+    says what is under way, and Escape leaves it: what it brings then is dropped.
 
     Args:
         work: changes nothing; what it raises is raised here.

@@ -16,7 +16,7 @@ FIGURE_SCALE = 1.0
 
 
 def worst_members(checked: Checked) -> list[Member]:
-    """Return the most used member of every host that has checks."""
+    """The most used member of every host that has checks."""
     found: dict[HostName, Member] = {}
     for m in checked.structure.members:
         if m.id in checked.used:
@@ -27,7 +27,7 @@ def worst_members(checked: Checked) -> list[Member]:
 
 
 def calculation_sheet(checked: Checked, member: Member, number: str, date: str = "") -> Sheet:
-    """Return the sheet with the calculation of a member, the most used of its host."""
+    """The sheet with the calculation of a member, the most used of its host."""
     name, width, height = PAPERS[checked.project.system][0]
     marks: list[Mark] = []
     x, top = 1.5 * MARGIN, height - 14.0
@@ -66,12 +66,16 @@ def _places(drawing: Drawing) -> list[tuple[float, float]]:
 def _check(checked: Checked, check: Check, x: float, y: float, marks: list[Mark]) -> float:
     marks.append(Label(check.name, (x, y), 3.0, "start", bold=True))
     marks.append(Label(f"{check.ratio:.2f}", (x + COLUMN, y), 3.0, "end", bold=True))
-    marks.append(Label(f"{check.combination}, {check.clause}", (x + 34, y), 2.4, "start", quiet=True))
+    marks.append(
+        Label(f"{check.combination}, {check.clause}", (x + 34, y), 2.4, "start", quiet=True)
+    )
     marks.append(Stroke(((x, y - 1.2), (x + COLUMN, y - 1.2)), "hair"))
     for step in check.steps:
         y -= LINE
         marks.append(Label(step.symbol, (x + 2, y - 0.6), 2.4, "start"))
-        marks.append(Label(format_value(step, checked.project.system), (x + 34, y - 0.6), 2.4, "end"))
+        marks.append(
+            Label(format_value(step, checked.project.system), (x + 34, y - 0.6), 2.4, "end")
+        )
         note = "; ".join(t for t in (step.how, step.clause) if t)
         marks.append(Label(note, (x + 37, y - 0.6), 2.1, "start", quiet=True))
     return y - 2.4 * LINE

@@ -1,4 +1,5 @@
-"""What gives way on paper: contours of the ground end before dimension strings and the words beside them."""
+"""What gives way on paper: contours of the ground end before dimension strings and the words beside
+them."""
 
 import math
 from collections.abc import Iterable
@@ -16,7 +17,8 @@ ROOM = 1.2
 
 
 def words_box(label: Label, paper: float) -> BaseGeometry:
-    """Return the place a label's words take in the plan, at so many mm of building to a mm of paper."""
+    """The place a label's words take in the plan, at so many mm of building to a mm of
+    paper."""
     wide, high = LETTER * label.size * len(label.text) * paper, label.size * paper
     x, y = label.at
     x0 = {"start": x, "middle": x - wide / 2, "end": x - wide}[label.anchor]
@@ -25,7 +27,8 @@ def words_box(label: Label, paper: float) -> BaseGeometry:
 
 
 def without_contours_under(lines: Drawing, notes: Drawing, paper: float) -> Drawing:
-    """Return the lines of a ground plan whose contours and heights end before dimensions and their words.
+    """The lines of a ground plan whose contours and heights end before dimensions and their
+    words.
 
     Args:
         lines: of the plan; contours are its strokes of what lies beyond.
@@ -60,10 +63,13 @@ def _giving_way(mark: Mark, taken: BaseGeometry, paper: float) -> Iterable[Mark]
 
 
 def with_words(drawing: Drawing, paper: float) -> tuple[float, float, float, float]:
-    """Return the box round all words of a drawing; without any, a box of nothing at infinity."""
+    """The box round all words of a drawing; without any, a box of nothing at infinity."""
     boxes = [words_box(m, paper).bounds for m in drawing if isinstance(m, Label) and m.text]
     if not boxes:
         return math.inf, math.inf, -math.inf, -math.inf
     return (
-        min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
-    )  # fmt: skip
+        min(b[0] for b in boxes),
+        min(b[1] for b in boxes),
+        max(b[2] for b in boxes),
+        max(b[3] for b in boxes),
+    )

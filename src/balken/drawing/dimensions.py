@@ -1,4 +1,5 @@
-"""Dimension strings and grid heads, placed by paper distance so that they read alike at any scale."""
+"""Dimension strings and grid heads, placed by paper distance so that they read alike at any
+scale."""
 
 import math
 from collections.abc import Sequence
@@ -21,7 +22,8 @@ HEAD = 2.6
 
 
 class Frame(msgspec.Struct, frozen=True):
-    """A rectangle in the plan that lies the way the building does: lower left, lower right, upper right, upper left."""
+    """A rectangle in the plan that lies the way the building does: lower left, lower right, upper
+    right, upper left."""
 
     corners: tuple[Point, Point, Point, Point]
     turn: float
@@ -38,23 +40,26 @@ class Frame(msgspec.Struct, frozen=True):
         return left(self.right)
 
     def local(self, p: Point) -> Point:
-        """Return a place measured along the frame."""
+        """A place measured along the frame."""
         return rotate(p, -self.turn)
 
     def plan(self, p: Point) -> Point:
-        """Return a place measured along the frame in the plan."""
+        """A place measured along the frame in the plan."""
         return rotate(p, self.turn)
 
 
 def frame_round(points: Sequence[Point], turn: float) -> Frame:
-    """Return the frame round places, turned."""
+    """The frame round places, turned."""
     x0, y0, x1, y1 = box([rotate(p, -turn) for p in points])
     corners = [rotate(p, turn) for p in ((x0, y0), (x1, y0), (x1, y1), (x0, y1))]
     return Frame((corners[0], corners[1], corners[2], corners[3]), turn)
 
 
-def chain(points: list[Point], out: Point, away: float, paper: float, system: System, words: str = "") -> list[Mark]:
-    """Return a dimension string through points, ``away`` mm of building outside them along ``out``."""
+def chain(
+    points: list[Point], out: Point, away: float, paper: float, system: System, words: str = ""
+) -> list[Mark]:
+    """A dimension string through points, ``away`` mm of building outside them along
+    ``out``."""
     along = left(out)
     base = max(dot(p, out) for p in points) + away
     on = [add(p, out, base - dot(p, out)) for p in points]
@@ -77,16 +82,17 @@ def chain(points: list[Point], out: Point, away: float, paper: float, system: Sy
 
 
 CLEAR = 13.5
-"""Heads stand at least this far outside the building, clear of the dimension strings, mm of paper."""
+"""Heads stand at least this far outside the building, clear of the dimension strings, mm of
+paper."""
 BEYOND = 4.0
 """A line runs this far past the building where it has no head, mm of paper."""
 
 
 def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
-    """Return a grid's lines as centre lines with their heads.
+    """A grid's lines as centre lines with their heads.
 
-    A line ends where its extents say. Where that lies outside the building it is drawn on until its head stands clear of
-    the dimension strings; an elbow moves the head aside.
+    A line ends where its extents say. Where that lies outside the building it is drawn on until its
+    head stands clear of the dimension strings; an elbow moves the head aside.
     """
     marks: list[Mark] = []
     for line in grid.lines:
@@ -94,15 +100,26 @@ def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
         points = list(line_points(grid, line))
         if line.runs == "ring":
             marks.append(Stroke(tuple(points), "centre", key))
-            ends = [(points[0], unit(sub(points[0], points[1]))), (points[-1], unit(sub(points[-1], points[-2])))]
+            ends = [
+                (points[0], unit(sub(points[0], points[1]))),
+                (points[-1], unit(sub(points[-1], points[-2]))),
+            ]
         else:
             a, b = points
             way = unit(sub(b, a))
             if line.runs != "ray" and dot(way, frame.right) - dot(way, frame.up) < 0:
-                a, b, way = b, a, (-way[0], -way[1])  # the start is the end at the left or at the top
+                a, b, way = (
+                    b,
+                    a,
+                    (-way[0], -way[1]),
+                )  # the start is the end at the left or at the top
             back = (-way[0], -way[1])
-            a = clear_of(a, back, frame, (CLEAR if line.heads in ("start", "both") else BEYOND) * paper)
-            b = clear_of(b, way, frame, (CLEAR if line.heads in ("end", "both") else BEYOND) * paper)
+            a = clear_of(
+                a, back, frame, (CLEAR if line.heads in ("start", "both") else BEYOND) * paper
+            )
+            b = clear_of(
+                b, way, frame, (CLEAR if line.heads in ("end", "both") else BEYOND) * paper
+            )
             marks.append(Stroke((a, b), "centre", key))
             ends = [(a, back), (b, way)]
         for name, (end, out) in zip(("start", "end"), ends):
@@ -112,7 +129,8 @@ def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
 
 
 def clear_of(end: Point, out: Point, frame: Frame, far: float) -> Point:
-    """Return the end of a line drawn on, past the building by at least ``far`` where it leaves the building at all."""
+    """The end of a line drawn on, past the building by at least ``far`` where it leaves the
+    building at all."""
     reach = max(dot(sub(c, end), out) for c in frame.corners)
     return add(end, out, max(0.0, reach + far)) if reach < EDGE else end
 
@@ -139,7 +157,7 @@ def _head(line: GridLine, end: Point, out: Point, paper: float, key: ThingName) 
 
 
 def grid_strings(grid: Grid, frame: Frame, paper: float, system: System) -> list[Mark]:
-    """Return the dimension string and the overall string of a grid at the distances it asks for."""
+    """The dimension string and the overall string of a grid at the distances it asks for."""
     found: list[Mark] = []
     square = abs(math.sin(math.radians(grid.angle) - frame.turn)) < 1e-3
     _, _, c, d = frame.corners
@@ -154,7 +172,10 @@ def grid_strings(grid: Grid, frame: Frame, paper: float, system: System) -> list
         if grid.string:
             found += chain(places, out, grid.string * paper, paper, system)
         if grid.overall:
-            ends = [min(places, key=lambda p: dot(p, left(out))), max(places, key=lambda p: dot(p, left(out)))]
+            ends = [
+                min(places, key=lambda p: dot(p, left(out))),
+                max(places, key=lambda p: dot(p, left(out))),
+            ]
             found += chain(ends, out, grid.overall * paper, paper, system, words="overall")
     rings, rays = row_of(grid, "ring"), row_of(grid, "ray")
     if grid.string and rings and rays:

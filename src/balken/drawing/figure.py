@@ -1,6 +1,7 @@
 """The figure on the slip: the selected piece drawn with its supports, loads and inner forces.
 
-Figures have their own frame: 1 unit is 1 mm of a figure 100 mm wide; heights follow from what is shown.
+Figures have their own frame: 1 unit is 1 mm of a figure 100 mm wide; heights follow from what is
+shown.
 """
 
 import math
@@ -35,7 +36,7 @@ TEXT = 3.6
 
 
 def figure(checked: Checked, member: Member) -> Drawing:
-    """Return the figure of a member."""
+    """The figure of a member."""
     truss = truss_of_member(checked, member)
     if truss is not None:
         piece = row_of(member)
@@ -54,7 +55,7 @@ def figure(checked: Checked, member: Member) -> Drawing:
 
 
 def _governing(checked: Checked, member: Member) -> tuple[float, float, str]:
-    """Return line load, end reaction and combination of the bending check."""
+    """Line load, end reaction and combination of the bending check."""
     among = checked_among(checked, member)
     if among is None:
         return 0.0, 0.0, ""
@@ -95,8 +96,12 @@ def _joist(checked: Checked, member: Member) -> Drawing:
     marks += _support(a, 0) + _support(b, 0)
     marks.append(Label(format_force(r, system), (x0, -9.2), TEXT, "start"))
     marks.append(Label(format_force(r, system), (x1, -9.2), TEXT, "end"))
-    marks.append(Label(f"clear {format_length(clear_span(member), system)}", (50, -9.2), TEXT, quiet=True))
-    curve: list[Point] = [(a + (b - a) * t / 24, -15 - 11 * 4 * (t / 24) * (1 - t / 24)) for t in range(25)]
+    marks.append(
+        Label(f"clear {format_length(clear_span(member), system)}", (50, -9.2), TEXT, quiet=True)
+    )
+    curve: list[Point] = [
+        (a + (b - a) * t / 24, -15 - 11 * 4 * (t / 24) * (1 - t / 24)) for t in range(25)
+    ]
     marks.append(Patch(tuple(curve), "shade", "seen"))
     marks.append(Stroke(((a, -15), (b, -15)), "cut"))
     marks.append(Label(format_moment(moment(w, span), system), (50, -21.4), TEXT, bold=True))
@@ -120,47 +125,72 @@ def _rafter(checked: Checked, member: Member) -> Drawing:
     top = max(p[1] for p in ring) + 3
     right = max(p[0] for p in ring)
     marks += _arrows(4, right, top, 7)
-    marks.append(Label(f"{combo}: {format_line_load(w, system)} of plan", ((4 + right) / 2, top + 9), TEXT))
+    marks.append(
+        Label(f"{combo}: {format_line_load(w, system)} of plan", ((4 + right) / 2, top + 9), TEXT)
+    )
     seat_length = member.supports[0].length
     seat_x, seat_z = _seat(outline)
     seat = at((seat_x + seat_length / 2, seat_z))
     marks += [
-        Patch(rectangle(at((seat_x, 0.0))[0], seat[1] - 3, at((seat_x + 140.0, 0.0))[0], seat[1]), "end grain", "seen"),
+        Patch(
+            rectangle(at((seat_x, 0.0))[0], seat[1] - 3, at((seat_x + 140.0, 0.0))[0], seat[1]),
+            "end grain",
+            "seen",
+        ),
         Label(format_force(r, system), (seat[0] + 6, seat[1] - 7.5), TEXT, "start"),
-        Label(f"seat {format_run(seat_length, system)}", (seat[0] + 6, seat[1] - 12.5), TEXT, "start", quiet=True),
+        Label(
+            f"seat {format_run(seat_length, system)}",
+            (seat[0] + 6, seat[1] - 12.5),
+            TEXT,
+            "start",
+            quiet=True,
+        ),
     ]
     rise = member.slope * 12
     marks.append(
-        Label(f"{rise:g} in 12, {math.degrees(math.atan(member.slope)):.1f}°", (right, seat[1] - 7.5), TEXT, "end")
+        Label(
+            f"{rise:g} in 12, {math.degrees(math.atan(member.slope)):.1f}°",
+            (right, seat[1] - 7.5),
+            TEXT,
+            "end",
+        )
     )
     marks.append(
         Label(
-            f"{format_length(member.length, system)} along the slope", (right, seat[1] - 12.5), TEXT, "end", quiet=True
+            f"{format_length(member.length, system)} along the slope",
+            (right, seat[1] - 12.5),
+            TEXT,
+            "end",
+            quiet=True,
         )
     )
     return tuple(marks)
 
 
 def _seat(outline: Ring) -> Point:
-    """Return where a rafter sits: the top of its heel cut, over the wall's face; the lowest corner of one that has none, such as
-    a jack with its heel blocked up."""
+    """Where a rafter sits: the top of its heel cut, over the wall's face; the lowest corner
+    of one that has none, such as a jack with its heel blocked up."""
     heel = [p for p in outline if abs(p[0]) < 1e-6]
     return max(heel, key=lambda p: p[1]) if heel else min(outline, key=lambda p: (p[1], p[0]))
 
 
 def _soil_arrows(x0: float, x1: float, y: float, low: float, high: float) -> list[Mark]:
-    """Return the soil pressing up on a bottom: arrows as long as the pressure, from one end to the other."""
+    """The soil pressing up on a bottom: arrows as long as the pressure, from one end to the
+    other."""
     marks: list[Mark] = [Stroke(((x0, y - low), (x1, y - high)), "hair")]
     for i in range(9):
         x, deep = x0 + (x1 - x0) * i / 8, low + (high - low) * i / 8
         if deep > 1.6:
             marks.append(Stroke(((x, y - deep), (x, y - 1.5)), "hair"))
-            marks.append(Patch(((x - 0.7, y - 1.8), (x + 0.7, y - 1.8), (x, y - 0.3)), "ink", "none"))
+            marks.append(
+                Patch(((x - 0.7, y - 1.8), (x + 0.7, y - 1.8), (x, y - 0.3)), "ink", "none")
+            )
     return marks
 
 
 def _footing(checked: Checked, member: Member) -> Drawing:
-    """A strip, a thickened edge or a grade beam across, with what comes down and what the soil gives back."""
+    """A strip, a thickened edge or a grade beam across, with what comes down and what the soil
+    gives back."""
     project, system = checked.project, checked.project.system
     run = next(r for r in project.runs if HostName("run", r.id) == member.host)
     low, high = member.solid.bounds()
@@ -175,14 +205,28 @@ def _footing(checked: Checked, member: Member) -> Drawing:
     pressure = checks_of(checked, member)[0].ratio * project.site.soil_bearing
     marks: list[Mark] = [
         Patch(rectangle(50 - half - out, 0, 50 + half - out, deep), "concrete", "cut"),
-        Patch(rectangle(50 - stem, deep, 50 + stem, deep + 20), "concrete" if run.stem_thickness else "wall", "cut"),
+        Patch(
+            rectangle(50 - stem, deep, 50 + stem, deep + 20),
+            "concrete" if run.stem_thickness else "wall",
+            "cut",
+        ),
         Stroke(((50 - stem - 2, deep + 20), (50 + stem + 2, deep + 20)), "centre"),
         Label(format_force(total, system), (50 + stem + 4, deep + 15), TEXT, "start", bold=True),
-        Label(f"on {format_length(member.length, system)}", (50 + stem + 4, deep + 9.5), TEXT, "start", quiet=True),
+        Label(
+            f"on {format_length(member.length, system)}",
+            (50 + stem + 4, deep + 9.5),
+            TEXT,
+            "start",
+            quiet=True,
+        ),
     ]
     tilted = (9.0, 9.0) if not out else (11.0, 6.0) if out < 0 else (6.0, 11.0)
     marks += _soil_arrows(50 - half - out, 50 + half - out, 0.0, *tilted)
-    words = f"{format_area_load(pressure, system)} into the soil" if math.isfinite(pressure) else "turns over"
+    words = (
+        f"{format_area_load(pressure, system)} into the soil"
+        if math.isfinite(pressure)
+        else "turns over"
+    )
     marks.append(Label(words, (50 - out, -14.5), TEXT))
     size = f"{format_run(width, system)} × {format_run(height, system)}"
     marks.append(Label(size, (50 - out, deep / 2 - 1.3), TEXT, boxed=True))
@@ -204,16 +248,26 @@ def _pad(checked: Checked, member: Member) -> Drawing:
     soil = checks[0]
     marks: list[Mark] = [Patch(rectangle(26 - half, 0, 26 + half, deep), "concrete", "cut")]
     if above:
-        marks.append(Patch(rectangle(26 + off - post, deep, 26 + off + post, deep + 16), "timber", "cut"))
+        marks.append(
+            Patch(rectangle(26 + off - post, deep, 26 + off + post, deep + 16), "timber", "cut")
+        )
     cover = max(1.4, 75.0 * scale)
     marks.append(Stroke(((26 - half + 1.4, cover), (26 + half - 1.4, cover)), "cut"))
     force = next((s.value for s in soil.steps if s.symbol == "P"), 0.0)
-    marks.append(Label(format_force(force, system), (26 + off + post + 3, deep + 10), TEXT, "start", bold=True))
+    marks.append(
+        Label(
+            format_force(force, system), (26 + off + post + 3, deep + 10), TEXT, "start", bold=True
+        )
+    )
     eccentric = next((s.value for s in soil.steps if s.symbol == "e"), 0.0)
     ends = (9.0, 9.0) if not eccentric else (4.0, 12.0) if off >= 0 else (12.0, 4.0)
     marks += _soil_arrows(26 - half, 26 + half, 0.0, *ends)
     pressure = soil.ratio * project.site.soil_bearing
-    words = f"{format_area_load(pressure, system)} into the soil" if math.isfinite(pressure) else "lifts or turns over"
+    words = (
+        f"{format_area_load(pressure, system)} into the soil"
+        if math.isfinite(pressure)
+        else "lifts or turns over"
+    )
     marks.append(Label(words, (26, -17.0), TEXT))
     x, y, size = 78.0, 6.0, 36.0 / max(item.size)
     a, b = item.size[0] / 2 * size, item.size[1] / 2 * size
@@ -227,9 +281,14 @@ def _pad(checked: Checked, member: Member) -> Drawing:
     if above:
         c, d = above.column[0] / 2 * size, above.column[1] / 2 * size
         ox, oy = above.off[0] * size, above.off[1] * size
-        marks.append(Patch(rectangle(x + ox - c, y + oy - d, x + ox + c, y + oy + d), "end grain", "cut"))
+        marks.append(
+            Patch(rectangle(x + ox - c, y + oy - d, x + ox + c, y + oy + d), "end grain", "cut")
+        )
     bars = next((s.how for check in checks for s in check.steps if s.symbol == "bars"), "")
-    sides = f"{format_run(item.size[0], system)} × {format_run(item.size[1], system)} × {format_run(thick, system)}"
+    sides = (
+        f"{format_run(item.size[0], system)} × {format_run(item.size[1], system)} ×"
+        f" {format_run(thick, system)}"
+    )
     marks.append(Label(sides, (50, deep + 22.5), TEXT, bold=True))
     if bars:
         marks.append(Label(bars, (x, y - b - 5.0), TEXT, quiet=True))
@@ -237,7 +296,8 @@ def _pad(checked: Checked, member: Member) -> Drawing:
 
 
 def _earth(checked: Checked, member: Member) -> Drawing:
-    """A basement wall with the soil against it, the pressure it makes, and the moment along its height."""
+    """A basement wall with the soil against it, the pressure it makes, and the moment along its
+    height."""
     project, system = checked.project, checked.project.system
     soil = backfill_of(project, checked.structure, member, Memo())
     assert soil is not None
@@ -246,10 +306,11 @@ def _earth(checked: Checked, member: Member) -> Drawing:
     thick = plan_width(member) * scale
     top, fill = soil.height * scale, soil.fill * scale
     marks: list[Mark] = [
-        Patch(((4, 0), (24, 0), (24, fill), (4, fill)), "earth", "none"), Stroke(((4, fill), (24, fill)), "cut"),
+        Patch(((4, 0), (24, 0), (24, fill), (4, fill)), "earth", "none"),
+        Stroke(((4, fill), (24, fill)), "cut"),
         Patch(rectangle(24, 0, 24 + thick, top), "concrete", "cut"),
         Patch(rectangle(24 + thick, -3.0, 60, 0), "concrete", "seen"),
-    ]  # fmt: skip
+    ]
     if soil.propped:
         marks += [Patch(rectangle(24 + thick, top - 1.0, 48, top + 4.0), "timber", "seen")]
         marks.append(Label(soil.by, (49.5, top - 0.5), TEXT, "start", quiet=True))
@@ -265,7 +326,14 @@ def _earth(checked: Checked, member: Member) -> Drawing:
     marks.append(Stroke(((68.0, 0.0), (68.0, top)), "cut"))
     per = 304.8 if system == "us" else 1000.0
     unit_words = "per ft" if system == "us" else "per m"
-    marks.append(Label(f"{format_moment(found.moment * per, system)} {unit_words}", (80.0, -6.5), TEXT, bold=True))
+    marks.append(
+        Label(
+            f"{format_moment(found.moment * per, system)} {unit_words}",
+            (80.0, -6.5),
+            TEXT,
+            bold=True,
+        )
+    )
     marks.append(Label("moment, service", (80.0, -11.5), TEXT, quiet=True))
     marks.append(Label(format_length(soil.fill, system), (14.0, fill + 1.5), TEXT, quiet=True))
     return tuple(marks)
@@ -292,5 +360,7 @@ def _plain(checked: Checked, member: Member) -> Drawing:
         for (a, b), left_end in zip(pairwise(ends), [4.0, *places]):
             middle = left_end + 46 * (b - a) / member.length
             if 92 * (b - a) / member.length > 9:
-                marks.append(Label(format_run(b - a, system), (middle, tall + 1.6), TEXT - 0.6, quiet=True))
+                marks.append(
+                    Label(format_run(b - a, system), (middle, tall + 1.6), TEXT - 0.6, quiet=True)
+                )
     return tuple(marks)

@@ -1,4 +1,5 @@
-"""Floors and roofs in plan: joists, headers and blocks, beams over or under them, openings, and what is said of them."""
+"""Floors and roofs in plan: joists, headers and blocks, beams over or under them, openings, and
+what is said of them."""
 
 from collections.abc import Sequence
 from math import atan2, cos, degrees, radians, sin
@@ -17,10 +18,20 @@ from balken.model.names import HostName, Name, ThingName
 from balken.units import format_length, format_run
 
 PENS: Final[dict[str, Pen]] = {
-    "ridge": "cut", "trimmer": "cut", "header": "cut", "ledger": "cut", "blocking": "beyond", "splice": "beyond",
-}  # fmt: skip
+    "ridge": "cut",
+    "trimmer": "cut",
+    "header": "cut",
+    "ledger": "cut",
+    "blocking": "beyond",
+    "splice": "beyond",
+}
 """Doubled and carrying pieces are drawn heavier, blocks lighter than joists."""
-OPENING_WORDS: Final = {"stair": "stair up", "shaft": "shaft", "chimney": "chimney", "atrium": "open below"}
+OPENING_WORDS: Final = {
+    "stair": "stair up",
+    "shaft": "shaft",
+    "chimney": "chimney",
+    "atrium": "open below",
+}
 SYMBOL: Final = 16.0
 """The span symbol is at least so long, mm of paper."""
 MOST_MARKS: Final = 120
@@ -28,7 +39,8 @@ MOST_MARKS: Final = 120
 
 
 def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
-    """Return the members of a floor or roof with what lies under them: dropped beams dashed through what lies on them."""
+    """The members of a floor or roof with what lies under them: dropped beams dashed through
+    what lies on them."""
     found: list[Mark] = []
     slabs = [m for m in members if m.role == "floor slab"]
     beams = [m for m in members if m.role == "beam"]
@@ -62,10 +74,16 @@ def _outline(m: Member) -> tuple[Point, ...]:
 
 
 def _is_under(m: Member, members: list[Member]) -> bool:
-    """Tell whether a beam lies under what it carries."""
+    """Whether a beam lies under what it carries."""
     top = m.solid.top()
-    lowest = min((o.solid.origin[2] if o.role == "floor slab" else min(z for _, z in o.solid.outline)
-                  for o in members if o.role in ("joist", "floor slab")), default=None)  # fmt: skip
+    lowest = min(
+        (
+            o.solid.origin[2] if o.role == "floor slab" else min(z for _, z in o.solid.outline)
+            for o in members
+            if o.role in ("joist", "floor slab")
+        ),
+        default=None,
+    )
     return lowest is not None and top <= lowest + 10.0
 
 
@@ -75,15 +93,20 @@ def _floors_of(checked: Checked, members: list[Member]) -> list[FloorArea]:
 
 
 def crossed(ring: tuple[Point, ...], key: Name) -> list[Mark]:
-    """Return an opening's outline with its two diagonals, as openings are drawn."""
+    """An opening's outline with its two diagonals, as openings are drawn."""
     closed = Stroke((*ring, ring[0]), "seen", key)
     if len(ring) == 4:
-        return [closed, Stroke((ring[0], ring[2]), "beyond", key), Stroke((ring[1], ring[3]), "beyond", key)]
+        return [
+            closed,
+            Stroke((ring[0], ring[2]), "beyond", key),
+            Stroke((ring[1], ring[3]), "beyond", key),
+        ]
     return [closed]
 
 
 def floor_notes(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
-    """Return what is said on the plan of a floor: the span of each area, its openings, the marks of its beams."""
+    """What is said on the plan of a floor: the span of each area, its openings, the marks of
+    its beams."""
     found: list[Mark] = []
     for host in tier.hosts:
         if host.kind in ("floor", "roof"):
@@ -95,7 +118,7 @@ def floor_notes(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
 
 
 def _clear_of(before: list[Mark], labels: list[Label], paper: float) -> list[Label]:
-    """Return labels that lie on no other, the first of each pair kept."""
+    """Labels that lie on no other, the first of each pair kept."""
     taken = [room(m, paper) for m in before if isinstance(m, Label)]
     kept = []
     for label in labels:
@@ -107,7 +130,7 @@ def _clear_of(before: list[Mark], labels: list[Label], paper: float) -> list[Lab
 
 
 def room(label: Label, paper: float) -> tuple[float, float, float, float]:
-    """Return the box a label takes up on the plan, mm of building, turned ones by their hull."""
+    """The box a label takes up on the plan, mm of building, turned ones by their hull."""
     long, tall = len(label.text) * label.size * 0.55 * paper, label.size * 1.4 * paper
     shift = long / 2 if label.anchor == "start" else -long / 2 if label.anchor == "end" else 0.0
     turn = radians(label.angle)
@@ -125,12 +148,14 @@ def _hole_notes(checked: Checked, hosts: Sequence[HostName]) -> list[Mark]:
                 x0, y0, x1, y1 = box(hole.ring)
                 key = ThingName("hole", floor.id, hole.key)
                 at = ((x0 + x1) / 2, (y0 + y1) / 2)
-                found.append(Label(OPENING_WORDS[hole.use], at, 2.2, boxed=True, quiet=True, key=key))
+                found.append(
+                    Label(OPENING_WORDS[hole.use], at, 2.2, boxed=True, quiet=True, key=key)
+                )
     return found
 
 
 def _beam_notes(checked: Checked, hosts: Sequence[HostName], paper: float) -> list[Label]:
-    """Return each beam's mark with its section, along it; of a bay only on its middle beam."""
+    """Each beam's mark with its section, along it; of a bay only on its middle beam."""
     beams = [m for m in checked.structure.members if m.role == "beam" and m.host in hosts]
     bays: dict[HostName, list[Member]] = {}
     for m in beams:
@@ -142,14 +167,20 @@ def _beam_notes(checked: Checked, hosts: Sequence[HostName], paper: float) -> li
     for m, mark in named[:MOST_MARKS]:
         a, b = m.start[:2], m.end[:2]
         way = unit(sub(b, a))
-        text = f"{mark}  {pretty(m.section)}" if m.host.kind != "bay" else f"{mark} × {pretty(m.section)}"
+        text = (
+            f"{mark}  {pretty(m.section)}"
+            if m.host.kind != "bay"
+            else f"{mark} × {pretty(m.section)}"
+        )
         if len(text) * 1.25 * paper > distance(a, b):
             text = mark
         if way[0] < -1e-6 or (abs(way[0]) < 1e-6 and way[1] < 0):
             way = (-way[0], -way[1])
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
         at = add(middle, left(way), m.solid.depth / 2 + 1.8 * paper)
-        found.append(Label(text, at, 2.2, angle=degrees(atan2(way[1], way[0])), boxed=True, key=m.id))
+        found.append(
+            Label(text, at, 2.2, angle=degrees(atan2(way[1], way[0])), boxed=True, key=m.id)
+        )
     return found
 
 
@@ -159,7 +190,9 @@ def _span_note(checked: Checked, host: HostName, paper: float) -> list[Mark]:
     pieces = [m for m in checked.structure.members if m.host == host and m.area > 0]
     if sized is None or not pieces:
         return []
-    _, middle = max(enumerate(pieces), key=lambda p: (round(p[1].run), -abs(p[0] - len(pieces) / 3)))
+    _, middle = max(
+        enumerate(pieces), key=lambda p: (round(p[1].run), -abs(p[0] - len(pieces) / 3))
+    )
     a: Point = (middle.start[0], middle.start[1])
     b: Point = (middle.end[0], middle.end[1])
     way = unit(sub(b, a))
@@ -179,8 +212,14 @@ def _span_note(checked: Checked, host: HostName, paper: float) -> list[Mark]:
     centre = ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2)
     right = (1.0, 0.0) if abs(way[1]) > abs(way[0]) else (0.0, 1.0)
     at = add(centre, right, 2.5 * paper)
-    section = f"{host.key}  {pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}"
-    marks.append(Label(section, add(at, (0, 1), 0.4 * paper), 2.8, "start", bold=True, boxed=True, key=host))
+    section = (
+        f"{host.key}  {pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}"
+    )
+    marks.append(
+        Label(section, add(at, (0, 1), 0.4 * paper), 2.8, "start", bold=True, boxed=True, key=host)
+    )
     words = f"span {format_length(sized.span, system)}" if sized.span else "no span"
-    marks.append(Label(words, add(at, (0, 1), -3.2 * paper), 2.4, "start", quiet=True, boxed=True, key=host))
+    marks.append(
+        Label(words, add(at, (0, 1), -3.2 * paper), 2.4, "start", quiet=True, boxed=True, key=host)
+    )
     return marks

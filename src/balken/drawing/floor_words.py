@@ -1,4 +1,5 @@
-"""What a floor is called: by what it is really built up of, so that the name never disagrees with its depth."""
+"""What a floor is called: by what it is really built up of, so that the name never disagrees with
+its depth."""
 
 from balken.design.building import Checked
 from balken.drawing.words import pretty
@@ -10,14 +11,16 @@ from balken.units import format_run
 
 
 def depth_of(checked: Checked, floor: FloorArea) -> float:
-    """Return how deep a floor is from its underside to its top, mm, with its ceiling."""
+    """How deep a floor is from its underside to its top, mm, with its ceiling."""
     body = build_up_of(checked.project, floor)
     if body.kind == "slab":
         return body.slab
     sized = checked.sizes.get(HostName("floor", floor.id))
     joist = 0.0
     if sized is not None:
-        joist = sections_of(checked.project.system, checked.project.products)[sized.size.section].depth
+        joist = sections_of(checked.project.system, checked.project.products)[
+            sized.size.section
+        ].depth
     return body.ceiling + joist + body.subfloor
 
 
@@ -27,7 +30,7 @@ def floor_depth(checked: Checked, floor: FloorArea) -> str:
 
 
 def build_up_name(checked: Checked, floor: FloorArea) -> str:
-    """Return what a floor is built up of, in words: ``2×10 at 16", 3/4" subfloor, 10" deep``."""
+    """What a floor is built up of, in words: ``2×10 at 16", 3/4" subfloor, 10" deep``."""
     system = checked.project.system
     body = build_up_of(checked.project, floor)
     if body.kind == "slab":
@@ -36,7 +39,11 @@ def build_up_name(checked: Checked, floor: FloorArea) -> str:
     parts = []
     if sized is not None:
         parts.append(f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}")
-    for value, word in ((body.subfloor, "subfloor"), (body.insulation, "insulation"), (body.ceiling, "ceiling")):
+    for value, word in (
+        (body.subfloor, "subfloor"),
+        (body.insulation, "insulation"),
+        (body.ceiling, "ceiling"),
+    ):
         if value:
             parts.append(f"{format_run(value, system)} {word}")
     return ", ".join(parts) + f": {floor_depth(checked, floor)} deep"

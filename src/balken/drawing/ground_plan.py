@@ -1,4 +1,5 @@
-"""The foundation plan: slabs, footings hidden with their steps, walls cut, sills with their bolts; heights and steps as notes."""
+"""The foundation plan: slabs, footings hidden with their steps, walls cut, sills with their bolts;
+heights and steps as notes."""
 
 from collections.abc import Sequence
 from math import atan2, cos, degrees, radians, sin
@@ -18,11 +19,13 @@ TEXT: Final = 2.0
 
 
 def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
-    """Return the lines of the foundation plan: what lies deeper hidden, walls cut."""
+    """The lines of the foundation plan: what lies deeper hidden, walls cut."""
     by_role: dict[str, list[Member]] = {}
     for m in members:
         by_role.setdefault(m.role, []).append(m)
-    marks: list[Mark] = [Patch(m.solid.plan(), "none", "beyond", m.id) for m in by_role.get("slab", [])]
+    marks: list[Mark] = [
+        Patch(m.solid.plan(), "none", "beyond", m.id) for m in by_role.get("slab", [])
+    ]
     hidden = [m for role in ("footing", "edge", "grade beam") for m in by_role.get(role, [])]
     marks += [Patch(m.solid.plan(), "none", "none", m.id) for m in hidden]
     marks += [Stroke(ring, "hidden") for ring in outlines([m.solid.plan() for m in hidden])]
@@ -58,7 +61,7 @@ def _round_line(line: tuple[Point, Point]) -> Ring:
 
 
 def bolt_places(checked: Checked, sill: Member) -> list[Point]:
-    """Return where the anchor bolts of a sill stand in the plan."""
+    """Where the anchor bolts of a sill stand in the plan."""
     bolts = checked.structure.bolts.get(sill.id)
     if bolts is None:
         return []
@@ -75,25 +78,41 @@ class _Room:
         self.boxes: list[tuple[float, float, float, float]] = []
 
     def put(
-        self, text: str, places: Sequence[Point], angle: float, size: float, key: Name, *, bold: bool = False
+        self,
+        text: str,
+        places: Sequence[Point],
+        angle: float,
+        size: float,
+        key: Name,
+        *,
+        bold: bool = False,
     ) -> list[Mark]:
-        """Return the words at the first of some places where there is room; nothing where there is none."""
+        """The words at the first of some places where there is room; nothing where there is
+        none."""
         wide, high = len(text) * size * 0.56 * self.paper, size * 1.5 * self.paper
         if abs(abs(angle) - 90.0) < 45.0:
             wide, high = high, wide
         for x, y in places:
             box_ = (x - wide / 2, y - high / 2, x + wide / 2, y + high / 2)
-            if all(box_[2] < b[0] or box_[0] > b[2] or box_[3] < b[1] or box_[1] > b[3] for b in self.boxes):
+            if all(
+                box_[2] < b[0] or box_[0] > b[2] or box_[3] < b[1] or box_[1] > b[3]
+                for b in self.boxes
+            ):
                 self.boxes.append(box_)
                 drop = size * 0.36 * self.paper  # words stand on their foot line
                 turn = radians(angle)
                 at = (x + drop * sin(turn), y - drop * cos(turn))
-                return [Label(text, at, size, angle=angle, boxed=True, key=key, bold=bold, quiet=not bold)]
+                return [
+                    Label(
+                        text, at, size, angle=angle, boxed=True, key=key, bold=bold, quiet=not bold
+                    )
+                ]
         return []
 
 
 def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> list[Mark]:
-    """Return heights of bottoms, rises of steps, slabs and pads in words, at a scale; words that find no room are left out."""
+    """Heights of bottoms, rises of steps, slabs and pads in words, at a scale; words that
+    find no room are left out."""
     system = checked.project.system
     room = _Room(paper)
     marks: list[Mark] = []
@@ -112,7 +131,9 @@ def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> l
         x, bottom = (x0 + x1) / 2, format_length(pad.solid.bounds()[0][2], system)
         heads = [(x, y0 - 2.4 * paper), (x, y1 + 5.4 * paper)]
         marks += room.put(f"{pad.mark}  {pad.section}", heads, 0.0, TEXT, pad.id, bold=True)
-        marks += room.put(f"bottom {bottom}", [(p[0], p[1] - 3.0 * paper) for p in heads], 0.0, TEXT, pad.id)
+        marks += room.put(
+            f"bottom {bottom}", [(p[0], p[1] - 3.0 * paper) for p in heads], 0.0, TEXT, pad.id
+        )
     for step in checked.structure.steps:
         a, b = step.across
         if distance(a, centre) > distance(b, centre):
@@ -120,7 +141,9 @@ def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> l
         way = direction_or(sub(b, a), (0.0, 1.0))
         text = f"step {format_run(abs(step.drop), system)}{', held' if step.held else ''}"
         reach = len(text) * TEXT * 0.28 * paper + 1.2 * paper
-        marks += room.put(text, [add(a, way, -reach), add(b, way, reach)], _upright(way), TEXT, step.key)
+        marks += room.put(
+            text, [add(a, way, -reach), add(b, way, reach)], _upright(way), TEXT, step.key
+        )
     for m in feet:
         marks += _along(room, m, f"bottom {format_length(m.solid.bounds()[0][2], system)}", centre)
     return marks
@@ -135,12 +158,13 @@ def _centre(members: Sequence[Member]) -> Point:
 
 
 def _upright(way: Point) -> float:
-    """Return the angle words along a direction are read at, from below or from the right."""
+    """The angle words along a direction are read at, from below or from the right."""
     return (degrees(atan2(way[1], way[0])) + 89.9) % 180 - 89.9
 
 
 def _along(room: _Room, m: Member, text: str, centre: Point) -> list[Mark]:
-    """Return words along a footing, outside its outer edge or else inside; none where it is too short for them."""
+    """Words along a footing, outside its outer edge or else inside; none where it is too
+    short for them."""
     a, b = (m.start[0], m.start[1]), (m.end[0], m.end[1])
     if len(text) * TEXT * 0.56 * room.paper > distance(a, b):
         return []

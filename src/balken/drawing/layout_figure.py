@@ -1,7 +1,8 @@
-"""A sloped piece as it lies on the trestles to be marked: flat, with its lengths along the top edge, its birdsmouth large,
-and the framing square as it is held for the plumb cut.
+"""A sloped piece as it lies on the trestles to be marked: flat, with its lengths along the top
+edge, its birdsmouth large, and the framing square as it is held for the plumb cut.
 
-The frame is that of :mod:`balken.drawing.figure`: 100 mm wide; the board's top edge is level, its tail to the left.
+The frame is that of :mod:`balken.drawing.figure`: 100 mm wide; the board's top edge is level, its
+tail to the left.
 """
 
 import math
@@ -32,7 +33,8 @@ PAST: Final = 6.0
 
 
 class Notch(NamedTuple):
-    """A birdsmouth of the lying board: its inner corner, and the ends of its plumb and of its level cut, mm."""
+    """A birdsmouth of the lying board: its inner corner, and the ends of its plumb and of its level
+    cut, mm."""
 
     inner: Point
     heel: Point
@@ -40,7 +42,8 @@ class Notch(NamedTuple):
 
 
 class Lying(NamedTuple):
-    """A board turned so that its top edge lies at height 0 from 0 to its head: its outline and its notches, mm."""
+    """A board turned so that its top edge lies at height 0 from 0 to its head: its outline and its
+    notches, mm."""
 
     ring: Ring
     head: float
@@ -53,12 +56,13 @@ class Lying(NamedTuple):
         return -min(y for _, y in self.ring)
 
     def over(self, p: Point) -> Point:
-        """Return where a plumb line through a place crosses the top edge."""
+        """Where a plumb line through a place crosses the top edge."""
         return (p[0] - p[1] * self.slope, 0.0)
 
 
 def lying(m: Member) -> Lying | None:
-    """Return a sloped piece turned to lie flat, cut along its middle; None for what is no board on the slope."""
+    """A sloped piece turned to lie flat, cut along its middle; None for what is no board on
+    the slope."""
     if m.role not in LAID_OUT or m.slope < 1e-6 or abs(m.solid.v[2] - 1.0) > 1e-6:
         return None
     ring = _middle(m.solid)
@@ -74,18 +78,22 @@ def lying(m: Member) -> Lying | None:
 
 
 def _middle(solid: Extrusion) -> Ring:
-    """Return the outline of a body half way across it; of one whose ends are bevelled, between those of its faces."""
+    """The outline of a body half way across it; of one whose ends are bevelled, between
+    those of its faces."""
     half = solid.depth / 2
     rings = [(0.0, solid.outline), *solid.across]
     for (y0, one), (y1, other) in pairwise(rings):
         if y0 <= half <= y1:
             t = (half - y0) / (y1 - y0)
-            return tuple((a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])) for a, b in zip(one, other))
+            return tuple(
+                (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])) for a, b in zip(one, other)
+            )
     return solid.outline
 
 
 def _notches(ring: Ring, flat: Ring) -> list[Notch]:
-    """Return the inner corners of an outline that lie between a plumb and a level side, from the tail up."""
+    """The inner corners of an outline that lie between a plumb and a level side, from the
+    tail up."""
     found = []
     for i, p in enumerate(ring):
         before, after = ring[i - 1], ring[(i + 1) % len(ring)]
@@ -96,7 +104,7 @@ def _notches(ring: Ring, flat: Ring) -> list[Notch]:
 
 
 def layout_figure(m: Member, system: System) -> Drawing:
-    """Return how a rafter, hip or valley is laid out; empty for other pieces."""
+    """How a rafter, hip or valley is laid out; empty for other pieces."""
     board = lying(m)
     if board is None:
         return ()
@@ -107,7 +115,8 @@ def layout_figure(m: Member, system: System) -> Drawing:
 
 
 def _whole(board: Lying, m: Member, system: System) -> list[Mark]:
-    """The whole board to scale, with what is measured along its top edge to the plumb line of each birdsmouth, and in all."""
+    """The whole board to scale, with what is measured along its top edge to the plumb line of each
+    birdsmouth, and in all."""
     x_low, x_high = min(x for x, _ in board.ring), max(x for x, _ in board.ring)
     scale = (RIGHT - LEFT) / (x_high - x_low)
 
@@ -119,7 +128,9 @@ def _whole(board: Lying, m: Member, system: System) -> list[Mark]:
     marks: list[Mark] = [Patch(tuple(at(p) for p in board.ring), "timber", "seen")]
     marks += [Stroke((at(p), at(n.inner)), "hair") for p, n in zip(plumbs, board.notches)]
     tail = ""
-    for places, y in [(stops, 4.0)] if len(stops) == 2 else [(stops, 4.0), ([0.0, board.head], 11.0)]:
+    for places, y in (
+        [(stops, 4.0)] if len(stops) == 2 else [(stops, 4.0), ([0.0, board.head], 11.0)]
+    ):
         ends = [at((x, 0.0))[0] for x in places]
         marks.append(Stroke(((ends[0], y), (ends[-1], y)), "hair"))
         for x in ends:
@@ -154,7 +165,11 @@ class _Detail(NamedTuple):
         from shapely import Polygon, box
 
         x1 = self.x0 + WIDE / self.scale
-        part = Polygon(board.ring).buffer(0).intersection(box(self.x0, -2 * board.depth, x1, board.depth))
+        part = (
+            Polygon(board.ring)
+            .buffer(0)
+            .intersection(box(self.x0, -2 * board.depth, x1, board.depth))
+        )
         part = max(getattr(part, "geoms", [part]), key=lambda g: g.area)
         return Patch(tuple(self.at(p) for p in part.exterior.coords[:-1]), "timber", "beyond")
 
@@ -173,16 +188,22 @@ def _birdsmouth(board: Lying, notch: Notch, system: System) -> list[Mark]:
         d.cut_out(board),
         Stroke((d.at(notch.heel), d.at(notch.inner), d.at(notch.toe)), "cut"),
         Stroke((d.at(over), d.at(notch.inner)), "centre"),
-        Label(format_run(distance(over, notch.inner), system), (spot[0] + 1.5, spot[1] - 5.5), TEXT, "start"),
+        Label(
+            format_run(distance(over, notch.inner), system),
+            (spot[0] + 1.5, spot[1] - 5.5),
+            TEXT,
+            "start",
+        ),
         Label(words, (LEFT + WIDE / 2, DETAIL - board.depth * scale - 5.5), TEXT),
     ]
 
 
 def _held(board: Lying, m: Member, system: System) -> list[Mark]:
-    """The square on the head: the run on its blade and the rise on its tongue at the top edge, the plumb cut along the tongue.
+    """The square on the head: the run on its blade and the rise on its tongue at the top edge, the
+    plumb cut along the tongue.
 
-    It counts on 12, for hips and valleys on 17 (12 times the diagonal); on a metre where lengths are metric. Drawn to no
-    scale but its own.
+    It counts on 12, for hips and valleys on 17 (12 times the diagonal); on a metre where lengths
+    are metric. Drawn to no scale but its own.
     """
     angle = math.atan(m.slope)
     level, plumb = (math.cos(angle), -math.sin(angle)), (math.sin(angle), math.cos(angle))
@@ -195,7 +216,11 @@ def _held(board: Lying, m: Member, system: System) -> list[Mark]:
     inner = add(add(c, plumb, ARM), level, -ARM)
     arms = (far, c, high, add(high, level, -ARM), inner, add(far, plumb, ARM))
     run = STEP * CORNER if m.role in ("hip", "valley") else STEP
-    figures = (f"{run:.3g}", f"{m.slope * run:.3g}") if system == "us" else ("1000", f"{m.slope * 1000:.0f}")
+    figures = (
+        (f"{run:.3g}", f"{m.slope * run:.3g}")
+        if system == "us"
+        else ("1000", f"{m.slope * 1000:.0f}")
+    )
     return [
         d.cut_out(board),
         Patch(arms, "paper", "seen"),

@@ -1,4 +1,5 @@
-"""The one language of all drawings: strokes, patches and labels with pens and fills that mean something.
+"""The one language of all drawings: strokes, patches and labels with pens and fills that mean
+something.
 
 Coordinates are mm of the building; text sizes and pen widths are mm of paper.
 """
@@ -32,9 +33,17 @@ Fill = Literal[
 Anchor = Literal["middle", "start", "end"]
 
 PEN_WIDTH: Final[dict[str, float]] = {
-    "cut": 0.50, "seen": 0.25, "beyond": 0.13, "hidden": 0.18, "centre": 0.13, "hair": 0.10, "mark": 0.50, "none": 0.0,
-}  # fmt: skip
-"""Line weights by drafting convention: cut heavy, seen medium, beyond light (ISO 128, the idea; widths ours)."""
+    "cut": 0.50,
+    "seen": 0.25,
+    "beyond": 0.13,
+    "hidden": 0.18,
+    "centre": 0.13,
+    "hair": 0.10,
+    "mark": 0.50,
+    "none": 0.0,
+}
+"""Line weights by drafting convention: cut heavy, seen medium, beyond light (ISO 128, the idea;
+widths ours)."""
 DASHES: Final[dict[str, tuple[float, ...]]] = {"hidden": (1.6, 1.0), "centre": (5.0, 1.2, 0.8, 1.2)}
 
 
@@ -85,7 +94,7 @@ Drawing = tuple[Mark, ...]
 
 
 def extent(drawing: Iterable[Mark]) -> tuple[float, float, float, float] | None:
-    """Return the box round a drawing's places: x0, y0, x1, y1; None where it is empty."""
+    """The box round a drawing's places: x0, y0, x1, y1; None where it is empty."""
     points: list[Point] = []
     for mark in drawing:
         if isinstance(mark, Stroke):
@@ -103,5 +112,5 @@ def extent(drawing: Iterable[Mark]) -> tuple[float, float, float, float] | None:
 
 
 def rectangle(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:
-    """Return a rectangle's corners."""
+    """A rectangle's corners."""
     return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))

@@ -1,4 +1,5 @@
-"""How the panels of a subfloor lie, on the slip: whole sheets plain, cut ones shaded, joists running upwards."""
+"""How the panels of a subfloor lie, on the slip: whole sheets plain, cut ones shaded, joists
+running upwards."""
 
 from balken.drawing.marks import Drawing, Mark, Patch
 from balken.framing.panels import Laid
@@ -9,7 +10,7 @@ WHOLE = 0.999
 
 
 def panel_figure(laid: Laid) -> Drawing:
-    """Return the panels in the frame of figures, 100 wide."""
+    """The panels in the frame of figures, 100 wide."""
     corners = [p for piece in laid.pieces for p in piece]
     if not corners:
         return ()

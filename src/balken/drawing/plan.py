@@ -32,7 +32,7 @@ REFERENCE_REACH: Final = 600.0
 
 
 def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
-    """Return the lines of a tier's plan, in the building's plan."""
+    """The lines of a tier's plan, in the building's plan."""
     memo = memo or Memo()
     project = checked.project
     marks: list[Mark] = list(_laid_under(project, tier, memo))
@@ -52,25 +52,31 @@ def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
 
 
 def storey_of(project: Project, base: str) -> tuple[Wall, ...]:
-    """Return the walls that stand on a level."""
+    """The walls that stand on a level."""
     return tuple(w for w in project.walls if w.base == base)
 
 
 def walls_reaching(project: Project, tier: Tier) -> tuple[Wall, ...]:
-    """Return the walls that reach up to the roofs of a tier, whatever they stand on; those of its storey where none does."""
+    """The walls that reach up to the roofs of a tier, whatever they stand on; those of its
+    storey where none does."""
     plates = {r.plate for r in project.roofs if tier.holds(HostName("roof", r.id))}
     return tuple(w for w in project.walls if w.top in plates) or storey_of(project, tier.walls_on)
 
 
 def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
-    """Return posts, pads and piers whose height lies in a tier: posts as cut end grain, pads hidden, piers cut."""
+    """Posts, pads and piers whose height lies in a tier: posts as cut end grain, pads
+    hidden, piers cut."""
     found: list[Mark] = []
     for m in checked.structure.members:
         if m.host.kind != "support":
             continue
         low, high = m.start[2], m.end[2]
         in_ground = tier.kind == "ground" and m.role in ("pad", "pier")
-        if not in_ground and min(high, tier.high) - max(low, tier.low) < min(high - low, tier.high - tier.low) / 2:
+        if (
+            not in_ground
+            and min(high, tier.high) - max(low, tier.low)
+            < min(high - low, tier.high - tier.low) / 2
+        ):
             continue
         ring = m.solid.plan()
         if m.role == "pad":
@@ -81,7 +87,8 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
 
 
 def _laid_under(project: Project, tier: Tier, memo: Memo) -> list[Mark]:
-    """Return what of others lies under the plan: traced drawings, the architect's slabs and roofs, contours."""
+    """What of others lies under the plan: traced drawings, the architect's slabs and roofs,
+    contours."""
     found: list[Mark] = []
     for drawing in project.backgrounds:
         if drawing.level in ("", tier.walls_on):
@@ -90,22 +97,28 @@ def _laid_under(project: Project, tier: Tier, memo: Memo) -> list[Mark]:
                     found += [Stroke(way, "beyond") for way in layer.lines]
     for item in project.references:
         if tier.low - 1.0 <= item.top <= tier.high + REFERENCE_REACH or tier.kind == item.kind:
-            found.append(Stroke((*item.outline, item.outline[0]), "hidden", ThingName("reference", item.id)))
+            found.append(
+                Stroke((*item.outline, item.outline[0]), "hidden", ThingName("reference", item.id))
+            )
     if tier.kind == "ground" and len(project.spots) > 2:
         found += contour_marks(project, memo)
     return found
 
 
 def walls_faint(walls: tuple[Wall, ...], memo: Memo) -> tuple[Mark, ...]:
-    """Return walls as a ground for what lies on them."""
+    """Walls as a ground for what lies on them."""
     shapes = memo(bodies, straightened(walls))
-    marks: list[Mark] = [Patch(b.ring, "wall", "none", HostName("wall", whole(k))) for k, b in shapes.items()]
+    marks: list[Mark] = [
+        Patch(b.ring, "wall", "none", HostName("wall", whole(k))) for k, b in shapes.items()
+    ]
     return (*marks, *(Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])))
 
 
-def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo: Memo) -> tuple[Mark, ...]:
-    """Draw walls cut, layer by layer where their layers are known; openings left white with their jambs, windows with the
-    line of the glass, doors with the leaf."""
+def walls_cut(
+    walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo: Memo
+) -> tuple[Mark, ...]:
+    """Draw walls cut, layer by layer where their layers are known; openings left white with their
+    jambs, windows with the line of the glass, doors with the leaf."""
     marks: list[Mark] = []
     pieces = straightened(walls)
     shapes = memo(bodies, pieces)
@@ -135,7 +148,12 @@ def _openings(wall: Wall, body: Body) -> list[Mark]:
         key = ThingName("opening", wall.id, hole.id)
         p = add(add(wall.start, direction, hole.at), normal, offset)
         q = add(p, direction, hole.width)
-        ring = (add(p, normal, -half), add(q, normal, -half), add(q, normal, half), add(p, normal, half))
+        ring = (
+            add(p, normal, -half),
+            add(q, normal, -half),
+            add(q, normal, half),
+            add(p, normal, half),
+        )
         found.append(Patch(ring, "paper", "seen", key))
         if hole.kind == "window":
             found.append(Stroke((p, q), "beyond", key))
@@ -156,7 +174,7 @@ def _arc(centre: Point, start: Point, end: Point) -> list[Point]:
 
 
 def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = None) -> Drawing:
-    """Return grid, dimensions and words of a tier's plan.
+    """Grid, dimensions and words of a tier's plan.
 
     Args:
         checked: the building.
@@ -178,12 +196,21 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = N
     down = (-up[0], -up[1])
     below = 10 * paper + max(_overhang(checked, tier), dot(sub(whole.corners[0], a), down))
     marks += chain([a, b], down, below, paper, system, words="overall")
-    marks += chain([b, c], right, 10 * paper + dot(sub(whole.corners[1], b), right), paper, system, words="overall")
+    marks += chain(
+        [b, c],
+        right,
+        10 * paper + dot(sub(whole.corners[1], b), right),
+        paper,
+        system,
+        words="overall",
+    )
     marks += floor_notes(checked, tier, paper)
     if tier.kind == "roof":
         marks += roof_notes(checked, tier.hosts, paper, marks)
     if tier.kind == "ground":
-        marks += ground_notes(checked, [m for m in checked.structure.members if tier.holds(m.host)], paper)
+        marks += ground_notes(
+            checked, [m for m in checked.structure.members if tier.holds(m.host)], paper
+        )
     if tier.kind == "walls":
         marks += module_notes(project, tier.walls_on, paper)
     return tuple(marks)
@@ -196,7 +223,8 @@ MODULE_TEXT: Final = 2.0
 
 
 def module_notes(project: Project, base: str, paper: float) -> list[Mark]:
-    """Return the block module along each block wall: ticks at whole blocks from where it begins, and what is off."""
+    """The block module along each block wall: ticks at whole blocks from where it begins,
+    and what is off."""
     walls = {w.id for w in project.walls if w.base == base}
     lengths = [x for x in module_lengths(project) if x.wall in walls][:MOST_MODULES]
     modules = {key: module for key, (_, module) in block_walls(project).items()}
@@ -220,7 +248,9 @@ def module_notes(project: Project, base: str, paper: float) -> list[Mark]:
             middle = ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
             angle = (degrees(atan2(way[1], way[0])) + 89.9) % 180 - 89.9
             at = add(middle, side, (-5.4 if whole and pieces[item.wall] > 1 else -2.6) * paper)
-            marks.append(Label(text, at, MODULE_TEXT, angle=angle, quiet=not off, bold=off, boxed=True))
+            marks.append(
+                Label(text, at, MODULE_TEXT, angle=angle, quiet=not off, bold=off, boxed=True)
+            )
     return marks
 
 
@@ -231,60 +261,95 @@ def _off(project: Project, item: ModuleLength, whole: bool) -> str:
 
 def _on_module(item: ModuleLength, module: Module) -> str:
     n = round((item.length - allowance(item.kind, module)) / module.length)
-    joint = {"outside": f" − {module.joint:g}", "opening": f" + {module.joint:g}", "between": ""}[item.kind]
+    joint = {"outside": f" − {module.joint:g}", "opening": f" + {module.joint:g}", "between": ""}[
+        item.kind
+    ]
     return f"{n} × {module.length:g}{joint}"
 
 
 def contour_marks(project: Project, memo: Memo | None = None) -> list[Mark]:
-    """Return the ground's contours with their heights; under the building they end at its lowest walls."""
+    """The ground's contours with their heights; under the building they end at its lowest
+    walls."""
     from shapely import LineString, MultiPoint, Point, Polygon, box
 
     step = contour_step(project.spots, project.system)
     found: list[Mark] = []
     lowest = min((wall_base(project, w) for w in project.walls), default=0.0)
-    outline = storey_outline(straightened(tuple(w for w in project.walls if wall_base(project, w) <= lowest + 1.0)))
+    outline = storey_outline(
+        straightened(tuple(w for w in project.walls if wall_base(project, w) <= lowest + 1.0))
+    )
     footprint = Polygon(outline or ())
     spread = footprint if outline else MultiPoint([s.at for s in project.spots])
     around = box(*spread.buffer(AROUND).bounds)
     for height, lines in (memo or Memo())(contours, project.spots, step):
         for whole_line in lines:
             outside = LineString(whole_line).difference(footprint).intersection(around)
-            pieces = [tuple(g.coords) for g in getattr(outside, "geoms", [outside]) if g.geom_type == "LineString"]
+            pieces = [
+                tuple(g.coords)
+                for g in getattr(outside, "geoms", [outside])
+                if g.geom_type == "LineString"
+            ]
             found += [Stroke(piece, "beyond") for piece in pieces if len(piece) > 1]
             if pieces:
                 longest = max((LineString(p) for p in pieces), key=lambda g: g.length)
                 spot = longest.interpolate(0.25, normalized=True)
                 if longest.length > around.length / 20:
                     found.append(
-                        Label(format_length(height, project.system), (spot.x, spot.y), 1.9, quiet=True, boxed=True)
+                        Label(
+                            format_length(height, project.system),
+                            (spot.x, spot.y),
+                            1.9,
+                            quiet=True,
+                            boxed=True,
+                        )
                     )
-    shown = [s.at for s in project.spots if around.contains(Point(s.at)) and not footprint.contains(Point(s.at))]
+    shown = [
+        s.at
+        for s in project.spots
+        if around.contains(Point(s.at)) and not footprint.contains(Point(s.at))
+    ]
     found += [Label("+", at, 2.2, quiet=True) for at in shown]
     return found
 
 
 def _frame_round_all(checked: Checked, tier: Tier, frame: Frame) -> Frame:
-    """Return the frame round walls and all that stands or lies beside them on a plan: strings stand clear of it."""
-    beside = [p for mark in supports_on(checked, tier) if isinstance(mark, Patch) for p in mark.ring]
+    """The frame round walls and all that stands or lies beside them on a plan: strings stand
+    clear of it."""
+    beside = [
+        p for mark in supports_on(checked, tier) if isinstance(mark, Patch) for p in mark.ring
+    ]
     return frame_round([*frame.corners, *beside], frame.turn) if beside else frame
 
 
 def _overhang(checked: Checked, tier: Tier) -> float:
     shapes = (checked.structure.roofs.get(h) for h in tier.hosts)
-    return max((e.out for s in shapes if s for e in s.edges if e.rule.kind != "runs on"), default=0.0)
+    return max(
+        (e.out for s in shapes if s for e in s.edges if e.rule.kind != "runs on"), default=0.0
+    )
 
 
 def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame | None:
-    """Return the frame of a plan: round the walls of a tier, else its members, along the way the building lies.
+    """The frame of a plan: round the walls of a tier, else its members, along the way the
+    building lies.
 
     Dimensions of a building that lies askew to the axes must run along its own walls.
     """
     project = checked.project
-    walls = straightened(walls_reaching(project, tier)) if tier.kind == "roof" else storey_walls(project, tier.walls_on)
+    walls = (
+        straightened(walls_reaching(project, tier))
+        if tier.kind == "roof"
+        else storey_walls(project, tier.walls_on)
+    )
     shapes = (memo or Memo())(bodies, walls)
     points = [p for b in shapes.values() for p in b.ring]
     if not points:
-        points = [p for m in checked.structure.members if tier.holds(m.host) for p in m.solid.plan()]
+        points = [
+            p for m in checked.structure.members if tier.holds(m.host) for p in m.solid.plan()
+        ]
     if not points:
         points = [p for g in project.grids for _, _, p in grid_crossings(g)]
-    return frame_round(points, lie_of(project, storey_walls(project, tier.walls_on))) if points else None
+    return (
+        frame_round(points, lie_of(project, storey_walls(project, tier.walls_on)))
+        if points
+        else None
+    )

@@ -1,4 +1,5 @@
-"""Marks of a roof's plan: its framing, the lines of its planes, which way they fall, its skylights."""
+"""Marks of a roof's plan: its framing, the lines of its planes, which way they fall, its
+skylights."""
 
 from collections.abc import Sequence
 from typing import Final
@@ -21,31 +22,38 @@ LEAST_PLANE: Final = 2e6
 """A smaller plane gets no arrow, mm²."""
 
 
-def roof_marks(checked: Checked, hosts: Sequence[HostName], members: list[Member], memo: Memo) -> list[Mark]:
-    """Return the framing of roofs with the lines of their planes over it; eaves and skylights can be picked."""
+def roof_marks(
+    checked: Checked, hosts: Sequence[HostName], members: list[Member], memo: Memo
+) -> list[Mark]:
+    """The framing of roofs with the lines of their planes over it; eaves and skylights can
+    be picked."""
     found: list[Mark] = []
     for host in hosts:
         shape = checked.structure.roofs.get(host)
         if shape is not None:
             found += [_band(host, edge) for edge in shape.edges]
     found += floor_marks(checked, members)
-    for kind, start, end in memo.small(lines_seen, tuple(f for h in hosts for f in checked.structure.seen.get(h, ()))):
+    for kind, start, end in memo.small(
+        lines_seen, tuple(f for h in hosts for f in checked.structure.seen.get(h, ()))
+    ):
         line = Stroke((start, end), "hidden" if kind in ("valley", "hip") else "beyond")
         if kind in ("eave", "rake", "top", "valley"):
             found.append(line)
     for host, item in openings_of(checked, hosts):
-        found += [Patch(item.ring, "none", "none", ThingName("skylight", host.key, item.key)),
-                  *crossed(item.ring, ThingName("skylight", host.key, item.key))]  # fmt: skip
+        found += [
+            Patch(item.ring, "none", "none", ThingName("skylight", host.key, item.key)),
+            *crossed(item.ring, ThingName("skylight", host.key, item.key)),
+        ]
     return found
 
 
 def lines_seen(faces: tuple[Face, ...]) -> tuple[tuple[str, Point, Point], ...]:
-    """Return the lines of planes that are seen together, in plan."""
+    """The lines of planes that are seen together, in plan."""
     return tuple((x.kind, x.start[:2], x.end[:2]) for x in roof_lines(Roof(faces, 0.0)))
 
 
 def openings_of(checked: Checked, hosts: Sequence[HostName]) -> list[tuple[HostName, Placed]]:
-    """Return the skylights that lie on planes, with their roof's host."""
+    """The skylights that lie on planes, with their roof's host."""
     found = []
     for roof in checked.project.roofs:
         host = HostName("roof", roof.id)
@@ -56,15 +64,23 @@ def openings_of(checked: Checked, hosts: Sequence[HostName]) -> list[tuple[HostN
 
 
 def _band(host: HostName, edge: Edge) -> Patch:
-    """Return the strip along a side by which it is picked: from its eave to its wall."""
+    """The strip along a side by which it is picked: from its eave to its wall."""
     n = left(unit(sub(edge.b, edge.a)))
     out = max(edge.out, SIDE_BAND)
-    ring = (add(edge.a, n, -out), add(edge.b, n, -out), add(edge.b, n, SIDE_BAND / 2), add(edge.a, n, SIDE_BAND / 2))
+    ring = (
+        add(edge.a, n, -out),
+        add(edge.b, n, -out),
+        add(edge.b, n, SIDE_BAND / 2),
+        add(edge.a, n, SIDE_BAND / 2),
+    )
     return Patch(ring, "none", "none", ThingName("side", host.key, edge.name))
 
 
-def roof_notes(checked: Checked, hosts: Sequence[HostName], paper: float, before: Sequence[Mark] = ()) -> list[Mark]:
-    """Return an arrow down every plane with its pitch, clear of the labels before it, and the word at each skylight."""
+def roof_notes(
+    checked: Checked, hosts: Sequence[HostName], paper: float, before: Sequence[Mark] = ()
+) -> list[Mark]:
+    """An arrow down every plane with its pitch, clear of the labels before it, and the word
+    at each skylight."""
     found: list[Mark] = []
     taken = [room(m, paper) for m in before if isinstance(m, Label)]
     for host in hosts:
@@ -84,7 +100,9 @@ def roof_notes(checked: Checked, hosts: Sequence[HostName], paper: float, before
             ),
             "",
         )
-        found.append(Label(use, ((x0 + x1) / 2, (y0 + y1) / 2), 2.2, boxed=True, quiet=True, key=key))
+        found.append(
+            Label(use, ((x0 + x1) / 2, (y0 + y1) / 2), 2.2, boxed=True, quiet=True, key=key)
+        )
     return found
 
 
@@ -99,7 +117,7 @@ ASIDE: Final = (0.0, -9.0, 9.0, -18.0, 18.0, -27.0, 27.0)
 
 def _arrow(
     checked: Checked, face: Face, paper: float, taken: list[tuple[float, float, float, float]]
-) -> list[Mark]:  # fmt: skip
+) -> list[Mark]:
     from shapely import LineString, Polygon
 
     down = (-face.plane[0] / face.pitch, -face.plane[1] / face.pitch)
@@ -118,5 +136,9 @@ def _arrow(
         if free and shape.contains(LineString([tail, tip])):
             taken.append((x0, y0, x1, y1))
             wings = [add(add(tip, down, -head), side, s * head * 0.4) for s in (1, -1)]
-            return [Stroke((tail, tip), "seen"), Patch((tip, wings[0], wings[1]), "ink", "none"), label]
+            return [
+                Stroke((tail, tip), "seen"),
+                Patch((tip, wings[0], wings[1]), "ink", "none"),
+                label,
+            ]
     return []

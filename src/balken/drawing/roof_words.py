@@ -13,19 +13,23 @@ from balken.units import INCH, System, format_force, format_length, format_run
 
 
 def kind_word(m: Member) -> str:
-    """Return what the trade calls a piece: a rafter by what it runs between, everything else by its role."""
+    """What the trade calls a piece: a rafter by what it runs between, everything else by its
+    role."""
     return m.id.family if m.role == "rafter" else m.role
 
 
 def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[str, str]]:
-    """Return the figures of a rafter, hip or valley as names and words; nothing for other pieces.
+    """The figures of a rafter, hip or valley as names and words; nothing for other pieces.
 
     A framing square counts on 12 in of run; a metric one on a metre.
     """
     if m.slope < 1e-6 or m.role not in ("rafter", "trimmer", "hip", "valley"):
         return []
     system = project.system
-    facts = [("line length", f"{format_length(m.length, system)} from {_ends(m)}"), ("set the square", _set(m, system))]
+    facts = [
+        ("line length", f"{format_length(m.length, system)} from {_ends(m)}"),
+        ("set the square", _set(m, system)),
+    ]
     if m.role in ("rafter", "trimmer"):
         facts.append(("per run", _per_run(square.common_length(m.slope, 1.0), system)))
         if any("birdsmouth, seat" in c for c in m.cuts):
@@ -44,13 +48,17 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
 
 
 def _nails(project: Project, m: Member) -> list[tuple[str, str]]:
-    """Return the nails that the code's own table asks of the heel; nothing where its ties lie over the plates."""
+    """The nails that the code's own table asks of the heel; nothing where its ties lie over
+    the plates."""
     roof = next(r for r in project.roofs if HostName("roof", r.id) == m.host)
     if len(m.supports) != 2 or (roof.rafters.ties != "none" and roof.rafters.tie_up):
         return []
     wide = m.area / (m.carries[1] - m.carries[0]) / INCH
     found = heel_nails(
-        m.slope, round(wide) * INCH, max(roof.snow, roof.live), 2 * (m.supports[1].at - m.supports[0].at)
+        m.slope,
+        round(wide) * INCH,
+        max(roof.snow, roof.live),
+        2 * (m.supports[1].at - m.supports[0].at),
     )
     return [("nails at the heel", f"{found} of 16d common, IRC 2015 R802.5.1(9)")] if found else []
 
@@ -61,7 +69,8 @@ def _ends(m: Member) -> str:
 
 
 def _set(m: Member, system: System) -> str:
-    """Return how the square is set for plumb and level cuts: rise against 12, or against 17 for a hip."""
+    """How the square is set for plumb and level cuts: rise against 12, or against 17 for a
+    hip."""
     if m.role in ("hip", "valley"):
         return f"{m.slope * 12 * square.CORNER:.3g} and 17, {math.degrees(math.atan(m.slope)):.1f}°"
     if system == "us":

@@ -1,4 +1,5 @@
-"""The wall section in the ladder: what sits on what, from footing to ridge, at true height and thickness.
+"""The wall section in the ladder: what sits on what, from footing to ridge, at true height and
+thickness.
 
 Horizontal places are mm inward from the outer face of the wall; heights are the building's.
 """
@@ -38,7 +39,8 @@ class SectionPart(msgspec.Struct, frozen=True):
 def wall_section(
     checked: Checked, findings: tuple[Finding, ...], memo: Memo, foundation: Name | None = None
 ) -> tuple[SectionPart, ...]:
-    """Return the section through an outside wall that carries joists, on its foundation or on the one that is named."""
+    """The section through an outside wall that carries joists, on its foundation or on the
+    one that is named."""
     project = checked.project
     parts: list[SectionPart] = []
     parts += _ground(project)
@@ -78,12 +80,15 @@ def wall_section(
     for finding in findings:
         if finding.height and finding.kind in ("gap", "overlap"):
             low, high = finding.height
-            parts.append(SectionPart(finding.host, Patch(rectangle(0, low, INWARD, high), "misfit", "none")))
+            parts.append(
+                SectionPart(finding.host, Patch(rectangle(0, low, INWARD, high), "misfit", "none"))
+            )
     return tuple(parts)
 
 
 def _floor(checked: Checked, floor: FloorArea, memo: Memo) -> list[Mark]:
-    """Return a floor as it is cut: rim and joist with insulation between, subfloor and ceiling; or the slab."""
+    """A floor as it is cut: rim and joist with insulation between, subfloor and ceiling; or
+    the slab."""
     project = checked.project
     bed = bed_of_floor(checked.built, floor, memo)
     sized = checked.sizes.get(HostName("floor", floor.id))
@@ -91,7 +96,9 @@ def _floor(checked: Checked, floor: FloorArea, memo: Memo) -> list[Mark]:
     if bed is None:
         return []
     if build_up.kind == "slab":
-        return [Patch(rectangle(0, bed.height, INWARD, bed.height + build_up.slab), "concrete", "cut")]
+        return [
+            Patch(rectangle(0, bed.height, INWARD, bed.height + build_up.slab), "concrete", "cut")
+        ]
     if sized is None:
         return []
     section = sections_of(project.system, project.products)[sized.size.section]
@@ -99,21 +106,31 @@ def _floor(checked: Checked, floor: FloorArea, memo: Memo) -> list[Mark]:
     rim = 0.0 if build_up.use == "ceiling" else section.breadth
     marks: list[Mark] = []
     if build_up.ceiling:
-        marks.append(Patch(rectangle(rim, bed.height - build_up.ceiling, INWARD, bed.height), "board", "seen"))
+        marks.append(
+            Patch(
+                rectangle(rim, bed.height - build_up.ceiling, INWARD, bed.height), "board", "seen"
+            )
+        )
     if rim:
         marks.append(Patch(rectangle(0, bed.height, rim, top), "end grain", "cut"))
     marks.append(Patch(rectangle(rim, bed.height, INWARD, top), "timber", "seen"))
     if build_up.insulation:
         # Seen past the joist that is drawn: it fills the rest of the bay.
         thick = min(build_up.insulation, section.depth)
-        marks.append(Patch(rectangle(INWARD * 0.55, bed.height, INWARD, bed.height + thick), "insulation", "none"))
+        marks.append(
+            Patch(
+                rectangle(INWARD * 0.55, bed.height, INWARD, bed.height + thick),
+                "insulation",
+                "none",
+            )
+        )
     if build_up.subfloor:
         marks.append(Patch(rectangle(0, top, INWARD, top + build_up.subfloor), "panel", "cut"))
     return marks
 
 
 def _posts_and_beams(checked: Checked) -> list[SectionPart]:
-    """Return a post with its pad and the beam on it: what stands where no wall does."""
+    """A post with its pad and the beam on it: what stands where no wall does."""
     posts = [m for m in checked.structure.members if m.role == "post"]
     beams = {m.id: m for m in checked.structure.members if m.role == "beam"}
     found: list[SectionPart] = []
@@ -121,18 +138,38 @@ def _posts_and_beams(checked: Checked) -> list[SectionPart]:
     for mine in ([m] for m in tops.values()):
         on = next((b for b in beams.values() for s in b.supports if s.on == mine[0].id), None)
         wide = _across(mine[0])
-        found.append(SectionPart(None, Patch(rectangle(0, mine[0].start[2], wide, mine[0].end[2]), "timber", "seen")))
-        pad = next((m for m in checked.structure.members if m.role == "pad" and m.start[:2] == mine[0].start[:2]), None)
+        found.append(
+            SectionPart(
+                None, Patch(rectangle(0, mine[0].start[2], wide, mine[0].end[2]), "timber", "seen")
+            )
+        )
+        pad = next(
+            (
+                m
+                for m in checked.structure.members
+                if m.role == "pad" and m.start[:2] == mine[0].start[:2]
+            ),
+            None,
+        )
         if pad is not None:
             half = (_across(pad) - wide) / 2
             found.append(
-                SectionPart(None, Patch(rectangle(-half, pad.start[2], wide + half, pad.end[2]), "concrete", "cut"))
+                SectionPart(
+                    None,
+                    Patch(
+                        rectangle(-half, pad.start[2], wide + half, pad.end[2]), "concrete", "cut"
+                    ),
+                )
             )
         if on is not None:
             low, high = on.solid.bounds()[0][2], on.solid.top()
             breadth = on.solid.depth
             left = (wide - breadth) / 2
-            found.append(SectionPart(None, Patch(rectangle(left, low, left + breadth, high), "end grain", "cut")))
+            found.append(
+                SectionPart(
+                    None, Patch(rectangle(left, low, left + breadth, high), "end grain", "cut")
+                )
+            )
     return found
 
 
@@ -142,7 +179,7 @@ def _across(m: Member) -> float:
 
 
 def _carrying_wall(checked: Checked, base: str, memo: Memo) -> Wall | None:
-    """Return the outside wall of a storey that most members bear on."""
+    """The outside wall of a storey that most members bear on."""
     counts: dict[str, int] = {}
     walls = storey_walls(checked.project, base)
     outer = set(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
@@ -164,7 +201,8 @@ def _ground(project: Project) -> list[SectionPart]:
 
 
 def _stands_apart(project: Project, run: FoundationRun | None, wanted: Name | None) -> bool:
-    """Tell whether the foundation that is looked at carries none of the floors: a wing, a terrace."""
+    """Whether the foundation that is looked at carries none of the floors: a wing, a
+    terrace."""
     if run is None or HostName("run", run.id) != wanted:
         return False
     on = set(walls_on(run))
@@ -176,19 +214,23 @@ def _wall_on(project: Project, run: FoundationRun) -> Wall | None:
 
 
 def _foundation_shown(checked: Checked, wanted: Name | None, memo: Memo) -> FoundationRun | None:
-    """Return the foundation the ladder shows: the one that is looked at, else that under the wall it shows."""
+    """The foundation the ladder shows: the one that is looked at, else that under the wall
+    it shows."""
     project = checked.project
     named = next((r for r in project.runs if HostName("run", r.id) == wanted), None)
     if named is not None or not project.runs:
         return named
-    lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None)
+    lowest = min(
+        (level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None
+    )
     wall = _carrying_wall(checked, lowest.id, memo) if lowest else None
     under = [r for r in project.runs if wall is not None and wall.id in walls_on(r)]
     return next((r for r in (*under, *project.runs)), None)
 
 
 def foundation_section(project: Project, run: FoundationRun) -> list[Mark]:
-    """Return a foundation cut across, before it steps: mm inward from the face of the wall over it, and heights."""
+    """A foundation cut across, before it steps: mm inward from the face of the wall over it,
+    and heights."""
     bottom, base, top, slab = heights_of(project, run)
     sill = catalogue_of(project.system).sections.get(run.sill)
     face = -run.offset
@@ -199,63 +241,112 @@ def foundation_section(project: Project, run: FoundationRun) -> list[Mark]:
         half = run.footing_width / 2
         if run.blinding:
             low = bottom - run.blinding
-            marks.append(Patch(rectangle(middle - half, low, middle + half, bottom), "concrete", "seen"))
-        marks.append(Patch(rectangle(middle - half, bottom, middle + half, base), "concrete", "cut"))
+            marks.append(
+                Patch(rectangle(middle - half, low, middle + half, bottom), "concrete", "seen")
+            )
+        marks.append(
+            Patch(rectangle(middle - half, bottom, middle + half, base), "concrete", "cut")
+        )
         marks.append(Patch(_stem_outline(run, face, base, top), "concrete", "cut"))
         if run.joint == "keyed":
             key = min(stem / 3, 90.0)
             centre = face + stem / 2
             marks.append(
-                Patch(rectangle(centre - key / 2, base - key / 2.4, centre + key / 2, base), "concrete", "seen")
+                Patch(
+                    rectangle(centre - key / 2, base - key / 2.4, centre + key / 2, base),
+                    "concrete",
+                    "seen",
+                )
             )
         elif run.joint == "doweled":
             centre = face + stem / 2
-            marks.append(Stroke(((centre, (bottom + base) / 2), (centre, base + min(600.0, (top - base) / 2))), "cut"))
+            marks.append(
+                Stroke(
+                    ((centre, (bottom + base) / 2), (centre, base + min(600.0, (top - base) / 2))),
+                    "cut",
+                )
+            )
         if run.slab_thickness:
-            marks.append(Patch(rectangle(face + stem, slab - run.slab_thickness, INWARD, slab), "concrete", "cut"))
+            marks.append(
+                Patch(
+                    rectangle(face + stem, slab - run.slab_thickness, INWARD, slab),
+                    "concrete",
+                    "cut",
+                )
+            )
     elif run.kind == "grade beam":
-        marks.append(Patch(rectangle(face, top - run.edge_depth, face + run.edge_width, top), "concrete", "cut"))
+        marks.append(
+            Patch(
+                rectangle(face, top - run.edge_depth, face + run.edge_width, top), "concrete", "cut"
+            )
+        )
     elif run.kind == "slab":
-        marks.append(Patch(rectangle(face, slab - run.slab_thickness, INWARD, slab), "concrete", "cut"))
+        marks.append(
+            Patch(rectangle(face, slab - run.slab_thickness, INWARD, slab), "concrete", "cut")
+        )
     else:
         low, under = slab - run.edge_depth, slab - run.slab_thickness
         inner = face + run.edge_width
-        ring = ((face, low), (inner, low), (inner, under), (INWARD, under), (INWARD, slab), (face, slab))
+        ring = (
+            (face, low),
+            (inner, low),
+            (inner, under),
+            (INWARD, under),
+            (INWARD, slab),
+            (face, slab),
+        )
         marks.append(Patch(ring, "concrete", "cut"))
     if sill:
         on = slab if run.kind == "slab edge" else top
         begins = max((s.width for s in run.shelves if s.kind == "ledge"), default=0.0)
-        marks.append(Patch(rectangle(begins, on, begins + sill.depth, on + sill.breadth), "end grain", "cut"))
+        marks.append(
+            Patch(rectangle(begins, on, begins + sill.depth, on + sill.breadth), "end grain", "cut")
+        )
         bolt = begins + sill.depth / 2
         marks.append(Stroke(((bolt, on - EMBEDDED), (bolt, on + sill.breadth + 20.0)), "seen"))
         marks.append(Stroke(((bolt, on - EMBEDDED), (bolt + 45.0, on - EMBEDDED)), "seen"))
         if run.gasket:
-            marks.append(Patch(rectangle(begins, on - 6.0, begins + sill.depth, on), "shade", "hair"))
+            marks.append(
+                Patch(rectangle(begins, on - 6.0, begins + sill.depth, on), "shade", "hair")
+            )
     return marks
 
 
 def _stem_outline(run: FoundationRun, face: float, base: float, top: float) -> tuple[Point, ...]:
-    """Return a foundation wall cut across, with its ledge, seat and corbel."""
+    """A foundation wall cut across, with its ledge, seat and corbel."""
     inner = face + run.stem_thickness
     ledge = next((s for s in run.shelves if s.kind == "ledge"), None)
     seat = next((s for s in run.shelves if s.kind == "seat"), None)
     corbel = next((s for s in run.shelves if s.kind == "corbel"), None)
     ring: list[Point] = [(face, base), (inner, base)]
     if corbel:
-        ring += [(inner, top - corbel.depth), (inner + corbel.width, top - corbel.depth), (inner + corbel.width, top)]
+        ring += [
+            (inner, top - corbel.depth),
+            (inner + corbel.width, top - corbel.depth),
+            (inner + corbel.width, top),
+        ]
     elif seat:
-        ring += [(inner, top - seat.depth), (inner - seat.width, top - seat.depth), (inner - seat.width, top)]
+        ring += [
+            (inner, top - seat.depth),
+            (inner - seat.width, top - seat.depth),
+            (inner - seat.width, top),
+        ]
     else:
         ring.append((inner, top))
     if ledge:
-        ring += [(face + ledge.width, top), (face + ledge.width, top - ledge.depth), (face, top - ledge.depth)]
+        ring += [
+            (face + ledge.width, top),
+            (face + ledge.width, top - ledge.depth),
+            (face, top - ledge.depth),
+        ]
     else:
         ring.append((face, top))
     return tuple(ring)
 
 
 def _wall(project: Project, wall: Wall) -> list[Mark]:
-    """Bottom plate, studs with insulation between, two top plates; round them the layers that are known, outside in.
+    """Bottom plate, studs with insulation between, two top plates; round them the layers that are
+    known, outside in.
 
     Layers outside the core reach down by the wall's lap; a core of block or concrete has no plates.
     """
@@ -276,14 +367,17 @@ def _wall(project: Project, wall: Wall) -> list[Mark]:
     marks.append(Patch(rectangle(begins, low, ends, high), "insulation", "cut"))
     marks.append(Patch(rectangle(begins, low, ends, low + PLATE), "end grain", "cut"))
     marks += [
-        Patch(rectangle(begins, high - k * PLATE, ends, high - (k - 1) * PLATE), "end grain", "cut") for k in (1, 2)
+        Patch(rectangle(begins, high - k * PLATE, ends, high - (k - 1) * PLATE), "end grain", "cut")
+        for k in (1, 2)
     ]
     return marks
 
 
 def _is_massive(body: WallBuildUp) -> bool:
     core = next(layer for layer in body.layers if layer.role == "core")
-    return any(word in core.material.lower() for word in ("concrete", "block", "brick", "masonry", "stone"))
+    return any(
+        word in core.material.lower() for word in ("concrete", "block", "brick", "masonry", "stone")
+    )
 
 
 def _rafter(rafter: Member) -> list[Mark]:
@@ -299,5 +393,5 @@ def _rafter(rafter: Member) -> list[Mark]:
 
 
 def section_drawing(parts: tuple[SectionPart, ...]) -> Drawing:
-    """Return the marks alone."""
+    """The marks alone."""
     return tuple(p.mark for p in parts)

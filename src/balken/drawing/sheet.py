@@ -33,11 +33,16 @@ PAPERS: dict[str, tuple[tuple[str, float, float], ...]] = {
 }
 SCALES: dict[str, tuple[tuple[float, str], ...]] = {
     "us": (
-        (24, '1/2" = 1\'-0"'), (32, '3/8" = 1\'-0"'), (48, '1/4" = 1\'-0"'), (64, '3/16" = 1\'-0"'),
-        (96, '1/8" = 1\'-0"'), (192, '1/16" = 1\'-0"'), (384, '1/32" = 1\'-0"'),
+        (24, '1/2" = 1\'-0"'),
+        (32, '3/8" = 1\'-0"'),
+        (48, '1/4" = 1\'-0"'),
+        (64, '3/16" = 1\'-0"'),
+        (96, '1/8" = 1\'-0"'),
+        (192, '1/16" = 1\'-0"'),
+        (384, '1/32" = 1\'-0"'),
     ),
     "metric": tuple((n, f"1 : {n}") for n in (25, 50, 75, 100, 200, 250, 500, 1000)),
-}  # fmt: skip
+}
 MARGIN = 10.0
 BLOCK = 62.0
 """Width of the column of notes and title at the right, mm."""
@@ -46,7 +51,8 @@ READABLE = 100.0
 
 
 class Sheet(msgspec.Struct, frozen=True):
-    """A page: size in mm, the drawing with its scale and where its origin lies, and marks in mm of paper."""
+    """A page: size in mm, the drawing with its scale and where its origin lies, and marks in mm of
+    paper."""
 
     number: str
     title: str
@@ -60,13 +66,17 @@ class Sheet(msgspec.Struct, frozen=True):
     block: Drawing
 
 
-def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Finding, ...], date: str = "") -> Sheet:
-    """Return the plan of a tier on the smallest paper and at the largest scale that hold it."""
+def plan_sheet(
+    checked: Checked, tier: Tier, number: str, findings: tuple[Finding, ...], date: str = ""
+) -> Sheet:
+    """The plan of a tier on the smallest paper and at the largest scale that hold it."""
     lines = plan(checked, tier)
 
     def make(scale: float) -> Drawing:
         notes = plan_notes(checked, tier, scale)
-        return (without_contours_under(lines, notes, scale) if tier.kind == "ground" else lines) + notes
+        return (
+            without_contours_under(lines, notes, scale) if tier.kind == "ground" else lines
+        ) + notes
 
     laid = _laid(make, checked.project.system)
     title = title_of(tier)
@@ -76,7 +86,8 @@ def plan_sheet(checked: Checked, tier: Tier, number: str, findings: tuple[Findin
 
 
 def upright_sheet(checked: Checked, view: View, title: str, number: str, date: str = "") -> Sheet:
-    """Return an elevation or section on the smallest paper and at the largest scale that hold it."""
+    """An elevation or section on the smallest paper and at the largest scale that hold
+    it."""
     laid = _laid(lambda scale: upright_view(checked, view, scale), checked.project.system)
     return _sheet(checked, laid, _Words(title, number, laid.text, date), ())
 
@@ -92,19 +103,29 @@ class TrussKind(NamedTuple):
 
 
 def truss_kinds(checked: Checked) -> list[TrussKind]:
-    """Return the kinds of trusses there are: each has a sheet of its own."""
+    """The kinds of trusses there are: each has a sheet of its own."""
     records = {HostName("roof", r.id): r for r in checked.project.roofs}
     return [
-        TrussKind(f"Truss {roof.placed[i].row} of {records[host].name}", records[host], roof, i, tuple(rows))
+        TrussKind(
+            f"Truss {roof.placed[i].row} of {records[host].name}",
+            records[host],
+            roof,
+            i,
+            tuple(rows),
+        )
         for host, roof in checked.trusses.items()
         for i, rows in truss_groups(roof)
     ]
 
 
 def truss_sheet(checked: Checked, kind: TrussKind, number: str, date: str = "") -> Sheet:
-    """Return the sheet of a kind of truss."""
-    laid = _laid(lambda scale: truss_drawing(checked, kind.roof, kind.first, scale), checked.project.system)
-    notes = truss_notes(checked, kind.roof, kind.first, list(kind.rows), kind.record.trusses.plate_strength)
+    """The sheet of a kind of truss."""
+    laid = _laid(
+        lambda scale: truss_drawing(checked, kind.roof, kind.first, scale), checked.project.system
+    )
+    notes = truss_notes(
+        checked, kind.roof, kind.first, list(kind.rows), kind.record.trusses.plate_strength
+    )
     return _sheet(checked, laid, _Words(kind.title, number, laid.text, date, tuple(notes)), ())
 
 
@@ -145,19 +166,34 @@ def _sheet(checked: Checked, laid: _Laid, words: _Words, findings: tuple[Finding
     name, width, height = laid.paper
     block = frame_of(width, height) + _block(checked.project, words, width, height, findings)
     return Sheet(
-        words.number, words.title, name, width, height, laid.scale, laid.text, laid.origin, laid.drawing, block
+        words.number,
+        words.title,
+        name,
+        width,
+        height,
+        laid.scale,
+        laid.text,
+        laid.origin,
+        laid.drawing,
+        block,
     )
 
 
 def title_of(tier: Tier) -> str:
-    """Return a sheet's title."""
-    return {"ground": "Foundation plan", "walls": f"{tier.name} plan", "ceiling": "Ceiling framing plan",
-            "roof": "Roof framing plan"}.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")  # fmt: skip
+    """A sheet's title."""
+    return {
+        "ground": "Foundation plan",
+        "walls": f"{tier.name} plan",
+        "ceiling": "Ceiling framing plan",
+        "roof": "Roof framing plan",
+    }.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")
 
 
-def _fit(make: Callable[[float], Drawing], system: System) -> tuple[float, str, tuple[str, float, float]]:
-    """Return the scale, its words and the paper. To draw is work: only scales that can hold the drawing are tried, words
-    growing with the scale while the building does not."""
+def _fit(
+    make: Callable[[float], Drawing], system: System
+) -> tuple[float, str, tuple[str, float, float]]:
+    """The scale, its words and the paper. To draw is work: only scales that can hold the
+    drawing are tried, words growing with the scale while the building does not."""
     largest_scale = SCALES[system][0][0]
     x0, y0, x1, y1 = extent(make(largest_scale)) or (0.0, 0.0, 1.0, 1.0)
     wide, high = x1 - x0, y1 - y0
@@ -181,21 +217,26 @@ def _fit(make: Callable[[float], Drawing], system: System) -> tuple[float, str, 
 
 
 def _grown(drawing: Drawing, scale: float) -> tuple[float, float, float, float]:
-    """Return the box round a drawing with room for the words and heads at its rim."""
+    """The box round a drawing with room for the words and heads at its rim."""
     lines, words = extent(drawing) or (0.0, 0.0, 1.0, 1.0), with_words(drawing, scale)
     pad, beside = 5 * scale, scale
     return (
-        min(lines[0] - pad, words[0] - beside), min(lines[1] - pad, words[1] - beside),
-        max(lines[2] + pad, words[2] + beside), max(lines[3] + pad, words[3] + beside),
-    )  # fmt: skip
+        min(lines[0] - pad, words[0] - beside),
+        min(lines[1] - pad, words[1] - beside),
+        max(lines[2] + pad, words[2] + beside),
+        max(lines[3] + pad, words[3] + beside),
+    )
 
 
 def frame_of(width: float, height: float) -> tuple[Mark, ...]:
-    """Return the frame of a sheet and the line beside its column of notes."""
+    """The frame of a sheet and the line beside its column of notes."""
     x = width - MARGIN - BLOCK
     return (
         Stroke(
-            (*rectangle(MARGIN / 2, MARGIN / 2, width - MARGIN / 2, height - MARGIN / 2), (MARGIN / 2, MARGIN / 2)),
+            (
+                *rectangle(MARGIN / 2, MARGIN / 2, width - MARGIN / 2, height - MARGIN / 2),
+                (MARGIN / 2, MARGIN / 2),
+            ),
             "seen",
         ),
         Stroke(((x, MARGIN / 2), (x, height - MARGIN / 2)), "hair"),
@@ -208,7 +249,9 @@ def _block(
     x = width - MARGIN - BLOCK + 4
     marks: list[Mark] = []
 
-    def line(text: str, y: float, size: float = 2.4, *, bold: bool = False, quiet: bool = False) -> None:
+    def line(
+        text: str, y: float, size: float = 2.4, *, bold: bool = False, quiet: bool = False
+    ) -> None:
         marks.append(Label(text, (x, y), size, "start", bold=bold, quiet=quiet))
 
     y = height - 14.0
@@ -229,7 +272,9 @@ def _block(
     line("sheet", 19, 2.4, quiet=True)
     line(words.number, 11, 7.0, bold=True)
     marks.append(Stroke(((x - 4, 48), (width - MARGIN / 2, 48)), "hair"))
-    marks.append(Label("Dimensions of structure and outer wall faces.", (x, 50), 2.0, "start", quiet=True))
+    marks.append(
+        Label("Dimensions of structure and outer wall faces.", (x, 50), 2.0, "start", quiet=True)
+    )
     return tuple(marks)
 
 
@@ -247,21 +292,36 @@ def _host_notes(checked: Checked, host: HostName) -> list[str]:
     sized = checked.sizes.get(host)
     if sized:
         count = sum(m.host == host and m.area > 0 for m in checked.structure.members)
-        notes.append(f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}, {count} pieces")
+        notes.append(
+            f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}, {count}"
+            " pieces"
+        )
         ratio, check, _ = worst_of(checked, host)
-        notes.append(f"  span {format_length(sized.span, system)}, {check.lower()} {ratio:.2f} of 1.00")
+        notes.append(
+            f"  span {format_length(sized.span, system)}, {check.lower()} {ratio:.2f} of 1.00"
+        )
     if host.kind == "floor":
         floor = next(f for f in project.floors if f.id == host.key)
-        notes.append(f"  {format_area_load(floor.live, system)} live, {format_area_load(floor.dead, system)} dead")
+        notes.append(
+            f"  {format_area_load(floor.live, system)} live,"
+            f" {format_area_load(floor.dead, system)} dead"
+        )
     if host.kind == "roof":
         roof = next(r for r in project.roofs if r.id == host.key)
         notes.append(f"  {roof.rise:g} in 12, overhang {format_run(roof.overhang, system)}")
-        notes.append(f"  {format_area_load(roof.snow, system)} snow, {format_area_load(roof.live, system)} roof live")
+        notes.append(
+            f"  {format_area_load(roof.snow, system)} snow, {format_area_load(roof.live, system)}"
+            " roof live"
+        )
     if host.kind == "run":
         for run in project.runs:
             notes += wrap(f"{run.name}: {sizes_of(run, project)}", 34)
-        notes.append(f"  soil bearing {format_area_load(project.site.soil_bearing, system)} presumed")
-        notes.append(f"  bottoms {format_length(project.site.frost_depth, system)} or more below the ground")
+        notes.append(
+            f"  soil bearing {format_area_load(project.site.soil_bearing, system)} presumed"
+        )
+        notes.append(
+            f"  bottoms {format_length(project.site.frost_depth, system)} or more below the ground"
+        )
     return notes
 
 

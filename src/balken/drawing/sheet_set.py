@@ -7,7 +7,14 @@ from typing import NamedTuple
 
 from balken.design.building import Checked
 from balken.drawing.calculation import calculation_sheet, worst_members
-from balken.drawing.sheet import Sheet, plan_sheet, title_of, truss_kinds, truss_sheet, upright_sheet
+from balken.drawing.sheet import (
+    Sheet,
+    plan_sheet,
+    title_of,
+    truss_kinds,
+    truss_sheet,
+    upright_sheet,
+)
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
 from balken.fit.finding import Finding
@@ -22,8 +29,11 @@ class Page(NamedTuple):
     lay: Callable[[], Sheet]
 
 
-def pages_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Page, ...]:
-    """Return the plans from the foundation up, the four elevations, the trusses, then the calculation."""
+def pages_of(
+    checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str
+) -> tuple[Page, ...]:
+    """The plans from the foundation up, the four elevations, the trusses, then the
+    calculation."""
     numbers = (f"S{n}" for n in count(1))
     return tuple(
         Page(number, title, partial(lay, number=number, date=date))
@@ -31,14 +41,16 @@ def pages_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: 
     )
 
 
-def sheets_of(checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str) -> tuple[Sheet, ...]:
-    """Return all sheets, laid."""
+def sheets_of(
+    checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str
+) -> tuple[Sheet, ...]:
+    """All sheets, laid."""
     return tuple(page.lay() for page in pages_of(checked, findings, memo, date))
 
 
 def _titled(
     checked: Checked, findings: tuple[Finding, ...], memo: Memo
-) -> Iterable[tuple[str, Callable[..., Sheet]]]:  # fmt: skip
+) -> Iterable[tuple[str, Callable[..., Sheet]]]:
     for tier in tiers(checked, memo):
         yield title_of(tier), partial(plan_sheet, checked, tier, findings=findings)
     if checked.project.walls:

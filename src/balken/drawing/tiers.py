@@ -1,4 +1,5 @@
-"""Tiers: what fills the building between two levels, from the footing up. The way round the program."""
+"""Tiers: what fills the building between two levels, from the footing up. The way round the
+program."""
 
 from collections.abc import Sequence
 from typing import Final, Literal
@@ -30,7 +31,8 @@ class Tier(msgspec.Struct, frozen=True):
     walls_on: str
     """The level whose walls belong on its plan."""
     hosts: tuple[HostName, ...] = ()
-    """What stands in it: all foundations share one tier, and so do the floors of a level with their beams."""
+    """What stands in it: all foundations share one tier, and so do the floors of a level with their
+    beams."""
 
     @property
     def key(self) -> str:
@@ -43,12 +45,12 @@ class Tier(msgspec.Struct, frozen=True):
         return self.id if isinstance(self.id, HostName) else None
 
     def holds(self, host: Name | None) -> bool:
-        """Tell whether a host stands in this tier."""
+        """Whether a host stands in this tier."""
         return host == self.id or host in self.hosts
 
 
 def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
-    """Return the tiers of a building from the lowest up."""
+    """The tiers of a building from the lowest up."""
     project = checked.project
     found: list[Tier] = []
     if project.runs:
@@ -59,22 +61,39 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
         tops = [level(project, w.top).elevation for w in project.walls if w.base == base]
         item = level(project, base)
         high = max(tops) if tops else _next_up(project, item)
-        found.append(Tier(ThingName("walls", base), f"{item.name} walls", "walls", item.elevation, high, base))
+        found.append(
+            Tier(
+                ThingName("walls", base), f"{item.name} walls", "walls", item.elevation, high, base
+            )
+        )
     footing = next((x for x in column(project) if x.role == "footing_top"), None)
     if footing and not project.runs and any(s.kind != "post" for s in project.point_supports):
-        low = min(level(project, s.base).elevation for s in project.point_supports if s.kind != "post")
+        low = min(
+            level(project, s.base).elevation for s in project.point_supports if s.kind != "post"
+        )
         found.append(
-            Tier(ThingName("ground", "pads"), "Foundation", "ground", low, footing.elevation, next(iter(floors), ""))
+            Tier(
+                ThingName("ground", "pads"),
+                "Foundation",
+                "ground",
+                low,
+                footing.elevation,
+                next(iter(floors), ""),
+            )
         )
     found += _roofs(checked)
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
 
 
 def _floors(checked: Checked, memo: Memo) -> list[Tier]:
-    """Return a tier for the floors of each level with the beams under them, and one for beams that carry none."""
+    """A tier for the floors of each level with the beams under them, and one for beams that
+    carry none."""
     project = checked.project
     beams: dict[str, list[HostName]] = {}
-    both: tuple[tuple[HostKind, Sequence[Beam | BeamBay]], ...] = (("beam", project.beams), ("bay", project.bays))
+    both: tuple[tuple[HostKind, Sequence[Beam | BeamBay]], ...] = (
+        ("beam", project.beams),
+        ("bay", project.bays),
+    )
     for kind, records in both:
         for record in records:
             if record.level not in {r.plate for r in project.roofs} or any(
@@ -121,22 +140,35 @@ def _floors(checked: Checked, memo: Memo) -> list[Tier]:
 
 
 def _roofs(checked: Checked) -> list[Tier]:
-    """Return a tier for the roofs on each plate level."""
+    """A tier for the roofs on each plate level."""
     project = checked.project
     found = []
     for plate in dict.fromkeys(r.plate for r in project.roofs):
         roofs = [r for r in project.roofs if r.plate == plate]
         names = {HostName("roof", r.id) for r in roofs}
         low = level(project, plate).elevation
-        high = max((m.solid.top() for m in checked.structure.members if m.host in names), default=low + 1)
+        high = max(
+            (m.solid.top() for m in checked.structure.members if m.host in names), default=low + 1
+        )
         walls = tuple(k for r in roofs for k in r.walls)
         hosts = (*(HostName("roof", r.id) for r in roofs), *_beams_at(project, plate))
-        found.append(Tier(HostName("roof", roofs[0].id), "Roof", "roof", low, high, _base_of(project, walls), hosts))
+        found.append(
+            Tier(
+                HostName("roof", roofs[0].id),
+                "Roof",
+                "roof",
+                low,
+                high,
+                _base_of(project, walls),
+                hosts,
+            )
+        )
     return found
 
 
 def _beams_at(project: Project, plate: str) -> tuple[HostName, ...]:
-    """Return the beams on a plate level that carries roofs and no floor: they stand in the tier of the roofs."""
+    """The beams on a plate level that carries roofs and no floor: they stand in the tier of
+    the roofs."""
     if any(f.level == plate for f in project.floors):
         return ()
     beams = tuple(HostName("beam", b.id) for b in project.beams if b.level == plate)
@@ -144,7 +176,8 @@ def _beams_at(project: Project, plate: str) -> tuple[HostName, ...]:
 
 
 def _foundation(project: Project) -> Tier:
-    """Return the one tier of all foundations: from the lowest bottom to the highest top of what walls stand on."""
+    """The one tier of all foundations: from the lowest bottom to the highest top of what
+    walls stand on."""
     heights = [heights_of(project, r) for r in project.runs]
     strips = [h for h, r in zip(heights, project.runs) if r.kind in WITH_STEM]
     low = min(h[0] for h in strips or heights)
@@ -157,9 +190,12 @@ def _foundation(project: Project) -> Tier:
 
 
 def _next_up(project: Project, item: Level) -> float:
-    """Return the top of a storey without walls: the next plate or floor, else a usual height above it."""
+    """The top of a storey without walls: the next plate or floor, else a usual height above
+    it."""
     above = [
-        x.elevation for x in project.levels if x.elevation > item.elevation and x.role in ("plate", "floor", "ridge")
+        x.elevation
+        for x in project.levels
+        if x.elevation > item.elevation and x.role in ("plate", "floor", "ridge")
     ]
     return min(above, default=item.elevation + EMPTY)
 

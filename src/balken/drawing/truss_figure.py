@@ -1,4 +1,5 @@
-"""A truss drawn: on the slip with the forces in its pieces and how it sags, on a sheet with its geometry and lists."""
+"""A truss drawn: on the slip with the forces in its pieces and how it sags, on a sheet with its
+geometry and lists."""
 
 import math
 from collections.abc import Callable, Sequence
@@ -44,11 +45,12 @@ class Fitted(NamedTuple):
         return cls((WIDE - (high - low) * scale) / 2, low, scale)
 
     def place(self, p: Sequence[float]) -> Point:
-        """Return where a place of the truss lies in the figure."""
+        """Where a place of the truss lies in the figure."""
         return self.left + (p[0] - self.low) * self.scale, p[1] * self.scale
 
     def along(self, x: float) -> float:
-        """Return how far along the truss a place of the figure lies, mm from the outer face of its left wall."""
+        """How far along the truss a place of the figure lies, mm from the outer face of its
+        left wall."""
         return self.low + (x - self.left) / self.scale
 
 
@@ -59,7 +61,8 @@ WOOD: Final = 5.5e-6
 
 
 def truss_of_member(checked: Checked, m: Member) -> tuple[TrussRoof, int] | None:
-    """Return the roof and the place of the truss a member belongs to; None where it belongs to none."""
+    """The roof and the place of the truss a member belongs to; None where it belongs to
+    none."""
     roof, piece = checked.trusses.get(m.host), row_of(m)
     if roof is None or piece is None:
         return None
@@ -68,12 +71,13 @@ def truss_of_member(checked: Checked, m: Member) -> tuple[TrussRoof, int] | None
 
 
 def governing_case(check: TrussCheck) -> int:
-    """Return the combination that uses the truss most."""
+    """The combination that uses the truss most."""
     return int(check.ratios.max(axis=1).argmax())
 
 
 def truss_figure(checked: Checked, roof: TrussRoof, i: int, chosen: str = "") -> Drawing:
-    """Return a truss for the slip: its pieces, the force in each under the worst combination, how it sags, its reactions.
+    """A truss for the slip: its pieces, the force in each under the worst combination, how
+    it sags, its reactions.
 
     ``chosen`` names the piece that is drawn as selected, such as ``web 2``.
     """
@@ -85,15 +89,19 @@ def truss_figure(checked: Checked, roof: TrussRoof, i: int, chosen: str = "") ->
     for piece in shaped(t.truss, t.profile, t.cut):
         counts[piece.role] = counts.get(piece.role, 0) + 1
         is_chosen = chosen == f"{piece.role} {counts[piece.role]}"
-        marks.append(Patch(tuple(at(p) for p in piece.outline), "mark" if is_chosen else "timber", "seen"))
+        marks.append(
+            Patch(tuple(at(p) for p in piece.outline), "mark" if is_chosen else "timber", "seen")
+        )
     case = governing_case(check)
     marks += _sagging(check, case, at)
     marks += _forces(check, case, at, system)
     base = -fit.scale * (t.profile.hang or 0.0)
     for n, r in zip(check.truss.bearings, check.forces.reactions[case, 0]):
         x, y = at((check.truss.joints[n][0], 0.0))
-        marks += [Patch(((x - 1.6, y - 3.2), (x + 1.6, y - 3.2), (x, y - 0.3)), "paper", "seen"),
-                  Label(format_force(float(r), system), (x, base - 7.6), 3.2, bold=True)]  # fmt: skip
+        marks += [
+            Patch(((x - 1.6, y - 3.2), (x + 1.6, y - 3.2), (x, y - 0.3)), "paper", "seen"),
+            Label(format_force(float(r), system), (x, base - 7.6), 3.2, bold=True),
+        ]
     marks.append(Label(check.cases[case].name, (WIDE / 2, base - 9.4), 3.2, quiet=True))
     high = max(z for _, z in t.profile.points) + (t.profile.hang or 0.0)
     words = f"{format_length(t.profile.span, system)} span, {format_length(high, system)} high"
@@ -117,12 +125,15 @@ def _sagging(check: TrussCheck, case: int, at: Place) -> list[Mark]:
 
 
 def _forces(check: TrussCheck, case: int, at: Place, system: System) -> list[Mark]:
-    """Write the force in every piece along it, pull positive; in the chords only the greatest of each side."""
+    """Write the force in every piece along it, pull positive; in the chords only the greatest of
+    each side."""
     marks: list[Mark] = []
     shown: dict[str, list[tuple[float, int]]] = {}
     middle = check.truss.joints[check.truss.apex][0]
     for i, p in enumerate(check.truss.pieces):
-        force = float(check.forces.axial[case, 0, i][int(np.abs(check.forces.axial[case, 0, i]).argmax())])
+        force = float(
+            check.forces.axial[case, 0, i][int(np.abs(check.forces.axial[case, 0, i]).argmax())]
+        )
         here = (check.truss.joints[p.start][0] + check.truss.joints[p.end][0]) / 2
         side = p.role if p.role == "bottom chord" else f"{p.role}{here < middle}"
         key = f"{i}" if p.role == "web" else side
@@ -140,16 +151,24 @@ def _forces(check: TrussCheck, case: int, at: Place, system: System) -> list[Mar
         spot = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
         over = piece.role == "top chord"  # beside it; all others are broken by their words
         lift, size = (3.0, 3.0) if over else (-1.0, 2.6)
-        spot = (spot[0] - way[1] * lift, spot[1] + way[0] * lift) if over or piece.role == "bottom chord" else spot
-        marks.append(Label(text, spot, size, angle=math.degrees(math.atan2(way[1], way[0])), boxed=not over))
+        spot = (
+            (spot[0] - way[1] * lift, spot[1] + way[0] * lift)
+            if over or piece.role == "bottom chord"
+            else spot
+        )
+        marks.append(
+            Label(text, spot, size, angle=math.degrees(math.atan2(way[1], way[0])), boxed=not over)
+        )
     return marks
 
 
 def truss_drawing(checked: Checked, roof: TrussRoof, i: int, paper: float) -> Drawing:
-    """Return a truss for a sheet, in mm of building: its pieces with their marks, joints, panel dimensions, heel, height, pitch,
-    reactions and uplift."""
+    """A truss for a sheet, in mm of building: its pieces with their marks, joints, panel
+    dimensions, heel, height, pitch, reactions and uplift."""
     t, check, system = roof.placed[i], roof.checks[i], checked.project.system
-    marks: list[Mark] = [Patch(p.outline, "timber", "seen") for p in shaped(t.truss, t.profile, t.cut)]
+    marks: list[Mark] = [
+        Patch(p.outline, "timber", "seen") for p in shaped(t.truss, t.profile, t.cut)
+    ]
     names = names_of(check)
     for n, p in enumerate(check.truss.pieces):
         a, b = check.truss.joints[p.start], check.truss.joints[p.end]
@@ -160,10 +179,18 @@ def truss_drawing(checked: Checked, roof: TrussRoof, i: int, paper: float) -> Dr
     for n, r in zip(check.truss.bearings, check.forces.reactions[:, 0].T):
         x = check.truss.joints[n][0]
         lift = max(0.0, float(-r.min()))
-        words = format_force(float(r.max()), system) + (f", lifts {format_force(lift, system)}" if lift > 1.0 else "")
+        words = format_force(float(r.max()), system) + (
+            f", lifts {format_force(lift, system)}" if lift > 1.0 else ""
+        )
         y = -24 * paper - (t.profile.hang or 0.0)
         marks.append(Label(words, (x, y - 6 * paper), 2.6, bold=True))
-        marks.append(Patch(((x - 2 * paper, y - 3 * paper), (x + 2 * paper, y - 3 * paper), (x, y)), "paper", "seen"))
+        marks.append(
+            Patch(
+                ((x - 2 * paper, y - 3 * paper), (x + 2 * paper, y - 3 * paper), (x, y)),
+                "paper",
+                "seen",
+            )
+        )
     return tuple(marks)
 
 
@@ -175,7 +202,14 @@ def _measures(t: PlacedTruss, check: TrussCheck, system: System, paper: float) -
         ("bottom chord", under - 8 * paper),
         ("top chord", max(z for _, z in t.profile.points) + 8 * paper),
     ):
-        stops = sorted({round(joints[n][0], 1) for p in check.truss.pieces if p.role == role for n in (p.start, p.end)})
+        stops = sorted(
+            {
+                round(joints[n][0], 1)
+                for p in check.truss.pieces
+                if p.role == role
+                for n in (p.start, p.end)
+            }
+        )
         marks += _string(stops, y, paper, system)
     marks += _string([0.0, t.profile.span], under - 17 * paper, paper, system)
     x = t.profile.points[-1][0] + 10 * paper
@@ -186,14 +220,16 @@ def _measures(t: PlacedTruss, check: TrussCheck, system: System, paper: float) -
     spot = (a + (b - a) * 0.45, za + (zb - za) * 0.45 + 7 * paper)
     run = 12 * paper
     marks += [
-        Stroke((spot, (spot[0] - run, spot[1]), (spot[0] - run, spot[1] - run * slope), spot), "hair"),
+        Stroke(
+            (spot, (spot[0] - run, spot[1]), (spot[0] - run, spot[1] - run * slope), spot), "hair"
+        ),
         Label(format_pitch(slope * 12, system), (spot[0] - run / 2, spot[1] + 1.2 * paper), 2.4),
     ]
     return marks
 
 
 def _string(stops: Sequence[float], y: float, paper: float, system: System) -> list[Mark]:
-    """Return a level dimension string."""
+    """A level dimension string."""
     marks: list[Mark] = [Stroke(((stops[0], y), (stops[-1], y)), "hair")]
     for x in stops:
         tick = 1.1 * paper
@@ -213,20 +249,25 @@ def _upright(heights: Sequence[float], x: float, paper: float, system: System) -
     for word, low, high in words:
         if high - low > 1.0:
             text = f"{word} {format_run(high - low, system)}".strip()
-            marks.append(Label(text, (x + 2.0 * paper, (low + high) / 2 - 0.8 * paper), 2.2, "start"))
+            marks.append(
+                Label(text, (x + 2.0 * paper, (low + high) / 2 - 0.8 * paper), 2.2, "start")
+            )
     return marks
 
 
 def truss_groups(roof: TrussRoof) -> list[tuple[int, list[str]]]:
-    """Return one of each kind of truss, by its place, with the rows of all that are alike."""
+    """One of each kind of truss, by its place, with the rows of all that are alike."""
     groups: dict[tuple[object, ...], list[int]] = {}
     for i, t in enumerate(roof.placed):
         groups.setdefault((t.truss, t.profile, t.plies, t.use == "gable"), []).append(i)
     return [(found[0], [roof.placed[i].row for i in found]) for found in groups.values()]
 
 
-def truss_notes(checked: Checked, roof: TrussRoof, i: int, rows: Sequence[str], strength: float) -> list[str]:
-    """Return what is listed beside a truss: pieces with cuts, joints with forces and plates, weight and count."""
+def truss_notes(
+    checked: Checked, roof: TrussRoof, i: int, rows: Sequence[str], strength: float
+) -> list[str]:
+    """What is listed beside a truss: pieces with cuts, joints with forces and plates, weight
+    and count."""
     t, check, system = roof.placed[i], roof.checks[i], checked.project.system
     sections = roof.lumber.sections
     pieces = shaped(t.truss, t.profile, t.cut)
@@ -234,11 +275,14 @@ def truss_notes(checked: Checked, roof: TrussRoof, i: int, rows: Sequence[str], 
     host = next(h for h, r in checked.trusses.items() if r is roof)
     by_id = {m.id: m for m in checked.structure.members if m.host == host}
     notes = [
-        "", f"{len(rows)} alike: {', '.join(rows[:8])}{' …' if len(rows) > 8 else ''}",
+        "",
+        f"{len(rows)} alike: {', '.join(rows[:8])}{' …' if len(rows) > 8 else ''}",
         f"  {t.truss.kind}, {t.use}, {'one ply' if t.plies == 1 else f'{t.plies} plies'},"
         f" {format_force(volume * WOOD, system)} each",
-        f"  used to {check.worst[0]:.2f}, {check.worst[1].lower()}", "", "Pieces",
-    ]  # fmt: skip
+        f"  used to {check.worst[0]:.2f}, {check.worst[1].lower()}",
+        "",
+        "Pieces",
+    ]
     counts: dict[str, int] = {}
     for p in pieces:
         counts[p.role] = counts.get(p.role, 0) + 1
@@ -247,11 +291,19 @@ def truss_notes(checked: Checked, roof: TrussRoof, i: int, rows: Sequence[str], 
         m = by_id.get(name)
         section = pretty(sections[["top chord", "bottom chord", "web"].index(p.role)].name)
         cuts = f"  {', '.join(m.cuts)}" if m else ""
-        notes.append(f"  {p.role} {counts[p.role]}: {section} {format_length(p.length, system)}{cuts}"[:46])
+        notes.append(
+            f"  {p.role} {counts[p.role]}: {section} {format_length(p.length, system)}{cuts}"[:46]
+        )
     notes += ["", "Joints: pull, push; plate, an estimate"]
     for joint in joints_of(check, strength):
-        forces = " ".join(f"{n} {_short(a, system)}/{_short(-b, system)}" for n, a, b in joint.pieces[:3])
-        area = f"{joint.plate / 645.16:.1f} sq in" if system == "us" else f"{joint.plate / 100:.0f} cm²"
+        forces = " ".join(
+            f"{n} {_short(a, system)}/{_short(-b, system)}" for n, a, b in joint.pieces[:3]
+        )
+        area = (
+            f"{joint.plate / 645.16:.1f} sq in"
+            if system == "us"
+            else f"{joint.plate / 100:.0f} cm²"
+        )
         notes.append(f"  {joint.number}: {forces}; {area}"[:46])
     braces = [n for n, b in zip(names_of(check), check.braces) if b]
     if braces:

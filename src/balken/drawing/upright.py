@@ -1,6 +1,7 @@
 """Upright views: the four elevations and a section, with level lines and grid lines.
 
-Horizontal places run along the view's right-hand direction from the building's origin, heights are the building's, mm.
+Horizontal places run along the view's right-hand direction from the building's origin, heights are
+the building's, mm.
 """
 
 import math
@@ -32,28 +33,29 @@ BEYOND: Final = 1200.0
 
 
 class View(msgspec.Struct, frozen=True):
-    """A direction of looking: ``right`` and ``ahead`` in plan; ``cut`` is a place the cutting plane goes through."""
+    """A direction of looking: ``right`` and ``ahead`` in plan; ``cut`` is a place the cutting plane
+    goes through."""
 
     right: Point
     ahead: Point
     cut: Point | None = None
 
     def along(self, p: Point) -> float:
-        """Return how far to the right a place of the plan lies."""
+        """How far to the right a place of the plan lies."""
         return dot(p, self.right)
 
     def deep(self, p: Point) -> float:
-        """Return how far ahead a place lies: of the cutting plane, where there is one."""
+        """How far ahead a place lies: of the cutting plane, where there is one."""
         return dot(sub(p, self.cut) if self.cut else p, self.ahead)
 
     def place(self, along: float, deep: float) -> Point:
-        """Return the place in plan that lies so far to the right and so far ahead."""
+        """The place in plan that lies so far to the right and so far ahead."""
         ahead = deep + (dot(self.cut, self.ahead) if self.cut else 0.0)
         return add(add((0.0, 0.0), self.right, along), self.ahead, ahead)
 
 
 def looking(project: Project, side: Side, cut: Point | None = None) -> View:
-    """Return the view of a building from one of its own sides; with a place, cut there."""
+    """The view of a building from one of its own sides; with a place, cut there."""
     turn = lie_of(project, straightened(project.walls)) + _TURNS[side]
     right = rotate((1.0, 0.0), turn)
     return View(right, left(right), cut)
@@ -70,7 +72,8 @@ class _Part(msgspec.Struct, frozen=True):
 
 
 def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
-    """Return an elevation, or a section where the view is cut; ``paper`` is mm of building to a mm of paper."""
+    """An elevation, or a section where the view is cut; ``paper`` is mm of building to a mm
+    of paper."""
     project = checked.project
     parts = _parts(checked)
     seen: list[tuple[float, tuple[Mark, ...]]] = []
@@ -79,13 +82,19 @@ def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
         near = min(view.deep((p[0], p[1])) for p in _points(part.solid))
         far = max(view.deep((p[0], p[1])) for p in _points(part.solid))
         if view.cut is not None and near < -1e-6 < 1e-6 < far:
-            rings = _slices(part.solid, view) if part.mesh is None else slices(part.mesh, view.deep, view.along)
+            rings = (
+                _slices(part.solid, view)
+                if part.mesh is None
+                else slices(part.mesh, view.deep, view.along)
+            )
             cut += [Patch(ring, part.fill, "cut", part.key) for ring in rings]
         elif (view.cut is None or near >= -1e-6) and not part.buried:
             seen.append((far, _seen(part, view)))
     profile = _profile(project, view, parts)
     front = _foremost([p for p in parts if p.buried and _behind(p, view)], view)
-    nearest = min((view.deep((p[0], p[1])) for part in front for p in _points(part.solid)), default=0.0)
+    nearest = min(
+        (view.deep((p[0], p[1])) for part in front for p in _points(part.solid)), default=0.0
+    )
     seen.append((nearest, tuple(_buried(front, view, profile))))
     seen.sort(key=lambda s: -s[0])
     marks: list[Mark] = [m for _, group in seen for m in group]
@@ -121,7 +130,8 @@ def _fill(m: Member) -> Fill:
 
 
 def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
-    """Return walls, layer by layer where they are known; layers outside the core reach down by the wall's lap."""
+    """Walls, layer by layer where they are known; layers outside the core reach down by the
+    wall's lap."""
     pieces = straightened(walls)
     rings = layer_rings(pieces, {b.id: b for b in project.wall_build_ups})
     build_ups = {b.id: b for b in project.wall_build_ups}
@@ -129,13 +139,25 @@ def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
     for piece, body in zip(pieces, bodies(pieces).values()):
         low, high = wall_base(project, piece), wall_top(project, piece)
         if piece.id not in rings:
-            found.append(_Part(upright(body.ring, low - piece.lap, high), "wall", HostName("wall", whole(piece.id))))
+            found.append(
+                _Part(
+                    upright(body.ring, low - piece.lap, high),
+                    "wall",
+                    HostName("wall", whole(piece.id)),
+                )
+            )
             continue
         outside = True
-        for (layer, _, _), (role, ring) in zip(layer_bands(piece, build_ups[piece.build_up]), rings[piece.id]):
+        for (layer, _, _), (role, ring) in zip(
+            layer_bands(piece, build_ups[piece.build_up]), rings[piece.id]
+        ):
             outside = outside and layer.role != "core"
             foot = low - piece.lap if outside else low
-            found.append(_Part(upright(ring, foot, high), LAYER_FILLS[role], HostName("wall", whole(piece.id))))
+            found.append(
+                _Part(
+                    upright(ring, foot, high), LAYER_FILLS[role], HostName("wall", whole(piece.id))
+                )
+            )
     return found
 
 
@@ -146,7 +168,7 @@ def _seen(part: _Part, view: View) -> tuple[Mark, ...]:
 
 
 def _slices(solid: Extrusion, view: View) -> list[Ring]:
-    """Return the outlines in which a plane cuts a body."""
+    """The outlines in which a plane cuts a body."""
     near, far = solid.faces()
 
     def side(p: Vector) -> float:
@@ -166,7 +188,9 @@ def _slices(solid: Extrusion, view: View) -> list[Ring]:
             if (side(a) > 0) != (side(b) > 0):
                 crossed.append(between(a, b)[0])
         crossed.sort()
-        return [rectangle(a, low, b, high) for a, b in zip(crossed[::2], crossed[1::2]) if b - a > 0.1]
+        return [
+            rectangle(a, low, b, high) for a, b in zip(crossed[::2], crossed[1::2]) if b - a > 0.1
+        ]
     edges = [*zip(near, [*near[1:], near[0]]), *zip(far, [*far[1:], far[0]]), *zip(near, far)]
     points = [between(a, b) for a, b in edges if (side(a) > 0) != (side(b) > 0)]
     outline = hull(points)
@@ -174,7 +198,7 @@ def _slices(solid: Extrusion, view: View) -> list[Ring]:
 
 
 def _openings(project: Project, view: View) -> list[Mark]:
-    """Return doors and windows of walls that look at the viewer, and those that are cut."""
+    """Doors and windows of walls that look at the viewer, and those that are cut."""
     found: list[Mark] = []
     for wall in project.walls:
         if wall.bulge or not wall.openings:
@@ -192,11 +216,15 @@ def _openings(project: Project, view: View) -> list[Mark]:
                 x0, x1 = sorted((view.along(a), view.along(b)))
                 found.append(Patch(rectangle(x0, low, x1, high), "paper", "seen", key))
                 if hole.kind == "window":
-                    found.append(Stroke(((x0, (low + high) / 2), (x1, (low + high) / 2)), "beyond", key))
+                    found.append(
+                        Stroke(((x0, (low + high) / 2), (x1, (low + high) / 2)), "beyond", key)
+                    )
             elif is_cut and (view.deep(a) > 0) != (view.deep(b) > 0):
                 x = view.along(add(a, way, -view.deep(a) / dot(way, view.ahead)))
                 near, far = (x + s * _sign(way, view) for s in reach(wall))
-                found.append(Patch(rectangle(min(near, far), low, max(near, far), high), "paper", "cut", key))
+                found.append(
+                    Patch(rectangle(min(near, far), low, max(near, far), high), "paper", "cut", key)
+                )
     return found
 
 
@@ -205,7 +233,7 @@ def _sign(way: Point, view: View) -> float:
 
 
 def _is_front(project: Project, wall: Wall, view: View) -> bool:
-    """Tell whether no other wall of the storey stands before the middle of a wall."""
+    """Whether no other wall of the storey stands before the middle of a wall."""
     middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
     for other in project.walls:
         if other.base != wall.base or other.id == wall.id or other.bulge:
@@ -223,7 +251,9 @@ def _is_front(project: Project, wall: Wall, view: View) -> bool:
 def _span(parts: list[_Part], project: Project, view: View) -> tuple[float, float, float, float]:
     points = [(view.along((p[0], p[1])), p[2]) for part in parts for p in _points(part.solid)]
     points += (
-        [(view.along(p), 0.0) for g in project.grids for x in g.lines for p in grid_ends(g, x)] if not points else []
+        [(view.along(p), 0.0) for g in project.grids for x in g.lines for p in grid_ends(g, x)]
+        if not points
+        else []
     )
     xs = [p[0] for p in points] or [0.0, 8000.0]
     zs = [p[1] for p in points] + [x.elevation for x in project.levels]
@@ -231,17 +261,19 @@ def _span(parts: list[_Part], project: Project, view: View) -> tuple[float, floa
 
 
 def _behind(part: _Part, view: View) -> bool:
-    """Tell whether a part is seen from the front, or lies behind the cut."""
+    """Whether a part is seen from the front, or lies behind the cut."""
     depths = [view.deep((p[0], p[1])) for p in _points(part.solid)]
     return view.cut is None or min(depths) >= -1e-6
 
 
 HIDDEN_BY: Final = 1500.0
-"""Concrete this far behind other concrete is left out of an elevation, mm: only the near footings are of interest."""
+"""Concrete this far behind other concrete is left out of an elevation, mm: only the near footings
+are of interest."""
 
 
 def _foremost(parts: list[_Part], view: View) -> list[_Part]:
-    """Return the concrete nearest to the viewer: of what lies one behind the other, the front one."""
+    """The concrete nearest to the viewer: of what lies one behind the other, the front
+    one."""
     boxes = []
     for part in parts:
         points = [(p[0], p[1]) for p in _points(part.solid)]
@@ -257,7 +289,8 @@ def _foremost(parts: list[_Part], view: View) -> list[_Part]:
 
 
 def _profile(project: Project, view: View, parts: list[_Part]) -> tuple[Point, ...]:
-    """Return the line of the ground: where the view is cut; else along the front of the building, by the heights measured."""
+    """The line of the ground: where the view is cut; else along the front of the building,
+    by the heights measured."""
     level = next((x for x in project.levels if x.role == "ground"), None)
     if not parts or (level is None and not project.spots):
         return ()
@@ -266,7 +299,11 @@ def _profile(project: Project, view: View, parts: list[_Part]) -> tuple[Point, .
     if not project.spots:
         assert level is not None
         return ((low, level.elevation), (high, level.elevation))
-    deep = 0.0 if view.cut is not None else min(view.deep((p[0], p[1])) for part in parts for p in _points(part.solid))
+    deep = (
+        0.0
+        if view.cut is not None
+        else min(view.deep((p[0], p[1])) for part in parts for p in _points(part.solid))
+    )
     a, b = view.place(low, deep), view.place(high, deep)
     stations, heights = ground_along(surface_of(project.spots), a, b)
     return tuple((low + s, h) for s, h in zip(stations, heights))
@@ -278,12 +315,19 @@ def _buried(parts: list[_Part], view: View, profile: tuple[Point, ...]) -> list[
 
     if not parts:
         return []
-    shapes = [Polygon(hull([(view.along((p[0], p[1])), p[2]) for p in _points(part.solid)])) for part in parts]
-    body = union_all([g.buffer(0.5, join_style="mitre") for g in shapes]).buffer(-0.5, join_style="mitre")
+    shapes = [
+        Polygon(hull([(view.along((p[0], p[1])), p[2]) for p in _points(part.solid)]))
+        for part in parts
+    ]
+    body = union_all([g.buffer(0.5, join_style="mitre") for g in shapes]).buffer(
+        -0.5, join_style="mitre"
+    )
     found: list[Mark] = []
     low = body.bounds[1] - 1000.0
     under = (
-        Polygon([*profile, (profile[-1][0], low), (profile[0][0], low)]).buffer(0) if len(profile) > 1 else Polygon()
+        Polygon([*profile, (profile[-1][0], low), (profile[0][0], low)]).buffer(0)
+        if len(profile) > 1
+        else Polygon()
     )
     for part, shape in zip(parts, shapes):
         above = shape.difference(under)
@@ -295,7 +339,12 @@ def _buried(parts: list[_Part], view: View, profile: tuple[Point, ...]) -> list[
     for piece in getattr(over, "geoms", [over]):
         if piece.geom_type == "Polygon" and piece.area > 1.0:
             found.append(Stroke(tuple(piece.exterior.coords), "seen"))
-    rings = [r for g in getattr(body, "geoms", [body]) if not g.is_empty for r in (g.exterior, *g.interiors)]
+    rings = [
+        r
+        for g in getattr(body, "geoms", [body])
+        if not g.is_empty
+        for r in (g.exterior, *g.interiors)
+    ]
     for ring in rings:
         hidden = LineString(ring.coords).intersection(under)
         for line in getattr(hidden, "geoms", [hidden]):
@@ -316,23 +365,35 @@ def _levels(project: Project, view: View, parts: list[_Part], paper: float) -> l
         last = row
         text = f"{level.name}  {format_length(z, project.system)}"
         found.append(
-            Label(text, (end + 1.5 * paper, row - 1.2 * paper), 2.4, "start", key=ThingName("level", level.id))
+            Label(
+                text,
+                (end + 1.5 * paper, row - 1.2 * paper),
+                2.4,
+                "start",
+                key=ThingName("level", level.id),
+            )
         )
     return found
 
 
 def _grids(project: Project, view: View, parts: list[_Part], paper: float) -> list[Mark]:
-    """Return the lines that run towards the viewer as upright centre lines, with their heads over the building."""
+    """The lines that run towards the viewer as upright centre lines, with their heads over
+    the building."""
     _, z0, _, z1 = _span(parts, project, view)
     found: list[Mark] = []
     for g in project.grids:
         for line in g.lines:
             a, b = grid_ends(g, line)
-            if line.runs == "ring" or distance(a, b) < 1.0 or abs(cross(unit(sub(b, a)), view.ahead)) > 1e-3:
+            if (
+                line.runs == "ring"
+                or distance(a, b) < 1.0
+                or abs(cross(unit(sub(b, a)), view.ahead)) > 1e-3
+            ):
                 continue
             x, top, key = view.along(a), z1 + 6 * paper, ThingName("grid", g.id, line.id)
             found += [
-                Stroke(((x, z0 - 3 * paper), (x, top)), "centre", key), Disc((x, top + 2.6 * paper), 2.6, "seen", key),
+                Stroke(((x, z0 - 3 * paper), (x, top)), "centre", key),
+                Disc((x, top + 2.6 * paper), 2.6, "seen", key),
                 Label(line.label, (x, top + 1.7 * paper), 2.6, bold=True, key=key),
-            ]  # fmt: skip
+            ]
     return found

@@ -1,4 +1,5 @@
-"""Concrete and formwork as CSV (RFC 4180): one line a member, volumes in m³ and areas in m², and as the trade orders them."""
+"""Concrete and formwork as CSV (RFC 4180): one line a member, volumes in m³ and areas in m², and as
+the trade orders them."""
 
 import csv
 import io
@@ -16,7 +17,7 @@ HEADER = ("mark", "use", "host", "volume", "volume_m3", *(f"form_{f}_m2" for f i
 
 
 def poured(checked: Checked) -> tuple[Poured, ...]:
-    """Return the concrete of a building with its formwork."""
+    """The concrete of a building with its formwork."""
     project = checked.project
     outside: dict[tuple[HostName, str], int] = {}
     for run in project.runs:
@@ -26,15 +27,20 @@ def poured(checked: Checked) -> tuple[Poured, ...]:
 
 
 def concrete_csv(checked: Checked) -> str:
-    """Return the concrete of a building as CSV text."""
+    """The concrete of a building as CSV text."""
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(HEADER)
     for p in poured(checked):
         forms = dict(p.forms)
         row = (
-            p.mark, p.role, str(p.host), format_volume(p.volume, checked.project.system), f"{p.volume / 1e9:.4f}",
-            *(f"{forms.get(face, 0.0) / 1e6:.3f}" for face in FACES), f"{p.formed / 1e6:.3f}",
-        )  # fmt: skip
+            p.mark,
+            p.role,
+            str(p.host),
+            format_volume(p.volume, checked.project.system),
+            f"{p.volume / 1e9:.4f}",
+            *(f"{forms.get(face, 0.0) / 1e6:.3f}" for face in FACES),
+            f"{p.formed / 1e6:.3f}",
+        )
         writer.writerow([plain_cell(str(cell)) for cell in row])
     return out.getvalue()

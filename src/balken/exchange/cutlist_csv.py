@@ -8,15 +8,25 @@ from balken.takeoff.cutting import cutting_list
 from balken.units import format_length
 
 HEADER = (
-    "section", "material", "use", "host", "count", "length", "length_mm", "cut_from", "cut_from_mm", "cuts",
-    "material_cost", "marks",
-)  # fmt: skip
+    "section",
+    "material",
+    "use",
+    "host",
+    "count",
+    "length",
+    "length_mm",
+    "cut_from",
+    "cut_from_mm",
+    "cuts",
+    "material_cost",
+    "marks",
+)
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 """A cell beginning so would be run as a formula by a spreadsheet."""
 
 
 def cutting_list_csv(checked: Checked) -> str:
-    """Return the cutting list as CSV text."""
+    """The cutting list as CSV text."""
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(HEADER)
@@ -24,14 +34,23 @@ def cutting_list_csv(checked: Checked) -> str:
     for line in cutting_list(checked):
         stock = format_length(line.stock, system) if line.stock else "several lengths"
         row = (
-            line.section, line.material, line.role, str(line.host), line.count, format_length(line.length, system),
-            f"{line.length:.1f}", stock, f"{line.stock:.1f}" if line.stock else "", "; ".join(line.cuts),
-            f"{line.cost:.2f}", " ".join(line.marks),
-        )  # fmt: skip
+            line.section,
+            line.material,
+            line.role,
+            str(line.host),
+            line.count,
+            format_length(line.length, system),
+            f"{line.length:.1f}",
+            stock,
+            f"{line.stock:.1f}" if line.stock else "",
+            "; ".join(line.cuts),
+            f"{line.cost:.2f}",
+            " ".join(line.marks),
+        )
         writer.writerow([plain_cell(str(cell)) for cell in row])
     return out.getvalue()
 
 
 def plain_cell(cell: str) -> str:
-    """Return a cell that no spreadsheet runs as a formula."""
+    """A cell that no spreadsheet runs as a formula."""
     return f"'{cell}" if cell.startswith(FORMULA) else cell

@@ -1,7 +1,8 @@
-"""A DXF drawing as a background to trace: its lines by layer. What is whole comes in; the rest is listed with its reason.
+"""A DXF drawing as a background to trace: its lines by layer. What is whole comes in; the rest is
+listed with its reason.
 
-Read are lines, polylines with their arcs, arcs, circles, ellipses and splines in the plan, and blocks with what is in them
-(ezdxf, with its recovery of damaged files).
+Read are lines, polylines with their arcs, arcs, circles, ellipses and splines in the plan, and
+blocks with what is in them (ezdxf, with its recovery of damaged files).
 """
 
 import io
@@ -18,7 +19,13 @@ from balken.model.project import Background, TracedLayer
 
 UNITS: Final = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 10: 914.4, 14: 100.0}
 """mm per drawing unit by the number in the header variable $INSUNITS (DXF reference)."""
-UNIT_WORDS: Final = {"inches": 25.4, "feet": 304.8, "millimetres": 1.0, "centimetres": 10.0, "metres": 1000.0}
+UNIT_WORDS: Final = {
+    "inches": 25.4,
+    "feet": 304.8,
+    "millimetres": 1.0,
+    "centimetres": 10.0,
+    "metres": 1000.0,
+}
 FLAT: Final = 2.0
 """Curves come in as pieces that miss them by no more than this, mm."""
 MOST: Final = 50_000
@@ -30,7 +37,8 @@ DEEPEST: Final = 8
 
 
 class TracedFile(msgspec.Struct, frozen=True):
-    """What a DXF file gave: its layers, and in words what did not come in. ``unit`` is None where it does not say."""
+    """What a DXF file gave: its layers, and in words what did not come in. ``unit`` is None where
+    it does not say."""
 
     layers: tuple[TracedLayer, ...]
     unit: float | None
@@ -45,7 +53,8 @@ def read_dxf(path: Path, unit: float | None = None) -> TracedFile:
         unit: mm per drawing unit; as the file says where None.
 
     Returns:
-        The lines in mm. Where the file does not say its unit and none was given, they are in its own numbers.
+        The lines in mm. Where the file does not say its unit and none was given, they are in its
+        own numbers.
 
     Raises:
         FileError: it cannot be read at all.
@@ -57,10 +66,16 @@ def read_dxf(path: Path, unit: float | None = None) -> TracedFile:
     layers: dict[str, list[tuple[Point, ...]]] = {}
     for entity in drawing.modelspace():
         _take(entity, scale, layers, gone, 0)
-    found = tuple(TracedLayer(name[:200], tuple(lines[:MOST])) for name, lines in sorted(layers.items()) if lines)
+    found = tuple(
+        TracedLayer(name[:200], tuple(lines[:MOST]))
+        for name, lines in sorted(layers.items())
+        if lines
+    )
     words = [f"{n} × {what}" for what, n in sorted(gone.items())]
     words += [
-        f"{len(lines) - MOST} lines of layer {name} over {MOST}" for name, lines in layers.items() if len(lines) > MOST
+        f"{len(lines) - MOST} lines of layer {name} over {MOST}"
+        for name, lines in layers.items()
+        if len(lines) > MOST
     ]
     return TracedFile(found, unit or said, (*faults, *words))
 
@@ -89,7 +104,13 @@ def _open(path: Path) -> tuple[Any, list[str]]:
     return drawing, errors
 
 
-def _take(entity: Any, scale: float, layers: dict[str, list[tuple[Point, ...]]], gone: Counter[str], deep: int) -> None:
+def _take(
+    entity: Any,
+    scale: float,
+    layers: dict[str, list[tuple[Point, ...]]],
+    gone: Counter[str],
+    deep: int,
+) -> None:
     kind = entity.dxftype()
     try:
         if kind == "INSERT":
@@ -118,7 +139,7 @@ def _take(entity: Any, scale: float, layers: dict[str, list[tuple[Point, ...]]],
 
 
 def _points(entity: Any, kind: str, scale: float) -> list[Any] | None:
-    """Return a thing's points in drawing units; None where it is no line."""
+    """A thing's points in drawing units; None where it is no line."""
     if kind == "LINE":
         return [entity.dxf.start, entity.dxf.end]
     if kind in ("ARC", "CIRCLE", "ELLIPSE", "SPLINE"):
@@ -132,7 +153,7 @@ def _points(entity: Any, kind: str, scale: float) -> list[Any] | None:
 
 
 def _chained(pieces: list[list[Any]]) -> list[Any]:
-    """Return pieces end to end; an arc that was drawn the other way round is turned."""
+    """Pieces end to end; an arc that was drawn the other way round is turned."""
     found: list[Any] = []
     for i, piece in enumerate(pieces):
         if not piece:
@@ -141,11 +162,13 @@ def _chained(pieces: list[list[Any]]) -> list[Any]:
         follows = pieces[i + 1] if not found and i + 1 < len(pieces) else None
         if end is not None:
             turned = end.distance(piece[-1]) < end.distance(piece[0])
-        else:
-            turned = bool(follows) and min(piece[0].distance(q) for q in (follows[0], follows[-1])) < min(  # type: ignore[index]
-                piece[-1].distance(q)
-                for q in (follows[0], follows[-1])  # type: ignore[index]
+        elif follows:
+            first, last = (
+                min(p.distance(q) for q in (follows[0], follows[-1])) for p in (piece[0], piece[-1])
             )
+            turned = first < last
+        else:
+            turned = False
         found += piece[::-1] if turned else piece
     return found
 
@@ -163,5 +186,5 @@ def _cleaned(points: list[Any], scale: float) -> tuple[Point, ...] | None:
 
 
 def background(traced: TracedFile, name: str) -> Background:
-    """Return a traced file as a background; its key is chosen when it is added."""
+    """A traced file as a background; its key is chosen when it is added."""
     return Background("new", name[:200], traced.layers)

@@ -32,7 +32,8 @@ def read_bytes(path: Path, largest: int = LARGEST) -> bytes:
         largest: more than so many bytes are refused unread.
 
     Raises:
-        FileError: there is none, it is a folder or a device, it may not be read, or it is too large.
+        FileError: there is none, it is a folder or a device, it may not be read, or it is too
+            large.
     """
     try:
         handle = os.open(
@@ -52,7 +53,9 @@ def read_bytes(path: Path, largest: int = LARGEST) -> bytes:
             if not stat.S_ISREG(kind.st_mode):
                 raise FileError(f"{short(path)} is a device or a pipe, not a file.")
             if kind.st_size > largest:
-                raise FileError(f"{short(path)} is larger than {largest // 1_000_000} MB and was not read.")
+                raise FileError(
+                    f"{short(path)} is larger than {largest // 1_000_000} MB and was not read."
+                )
             return stream.read()
     except OSError as error:
         if error.errno == 21:
@@ -66,7 +69,8 @@ def short(path: Path) -> str:
 
 
 def write_atomic(path: Path, data: bytes, *, follow: bool = True, private: bool = False) -> None:
-    """Write a file whole or not at all: first without a name, then in its place, and the folder flushed.
+    """Write a file whole or not at all: first without a name, then in its place, and the folder
+    flushed.
 
     Args:
         path: of the file.
@@ -81,22 +85,31 @@ def write_atomic(path: Path, data: bytes, *, follow: bool = True, private: bool 
         target = _target(path, follow=follow)
         _put(target, data, private=private)
     except OSError as error:
-        raise FileError(f"{short(path)} cannot be written in {path.parent}: {error.strerror or error}.") from error
+        raise FileError(
+            f"{short(path)} cannot be written in {path.parent}: {error.strerror or error}."
+        ) from error
     except (ValueError, RuntimeError) as error:
         raise FileError(f"{short(path)} cannot be written: {_plain(error)}.") from error
 
 
 def _plain(error: Exception) -> str:
-    return "its name holds a character no name can have" if isinstance(error, ValueError) else str(error)
+    return (
+        "its name holds a character no name can have"
+        if isinstance(error, ValueError)
+        else str(error)
+    )
 
 
 def _target(path: Path, *, follow: bool) -> Path:
     if len(os.fsencode(path.name)) > LONGEST_NAME:
-        raise FileError(f"{short(path)} is too long a name for a file: {LONGEST_NAME} bytes at most.")
+        raise FileError(
+            f"{short(path)} is too long a name for a file: {LONGEST_NAME} bytes at most."
+        )
     if path.is_symlink():
         if not follow:
             raise FileError(
-                f"{short(path)} is a link to another file, which is not written over. Take the link away first."
+                f"{short(path)} is a link to another file, which is not written over. Take the"
+                " link away first."
             )
         path = path.resolve(strict=False)
         if path.is_symlink():
@@ -104,7 +117,9 @@ def _target(path: Path, *, follow: bool) -> Path:
     if path.is_dir():
         raise FileError(f"{path} is a folder, not a file.")
     if path.exists() and not path.stat().st_mode & 0o222:
-        raise FileError(f"{short(path)} is read-only. Save under another name, or let it be written.")
+        raise FileError(
+            f"{short(path)} is read-only. Save under another name, or let it be written."
+        )
     return path
 
 
@@ -122,8 +137,14 @@ def _put(target: Path, data: bytes, *, private: bool) -> None:
             os.fchmod(stream.fileno(), mode)
             os.fsync(stream.fileno())
             if not named:
-                # With a folder's handle Python calls linkat, which follows the link in /proc to the file without a name.
-                os.link(f"/proc/self/fd/{stream.fileno()}", part, src_dir_fd=stream.fileno(), follow_symlinks=True)
+                # With a folder's handle Python calls linkat, which follows the link in /proc to the
+                # file without a name.
+                os.link(
+                    f"/proc/self/fd/{stream.fileno()}",
+                    part,
+                    src_dir_fd=stream.fileno(),
+                    follow_symlinks=True,
+                )
         os.replace(part, target)
     except OSError:
         with contextlib.suppress(OSError):
@@ -133,7 +154,8 @@ def _put(target: Path, data: bytes, *, private: bool) -> None:
 
 
 def _open(part: Path) -> tuple[int, bool]:
-    """Open a file without a name, of which a killed program leaves nothing; one with a name where that cannot be."""
+    """Open a file without a name, of which a killed program leaves nothing; one with a name where
+    that cannot be."""
     try:
         return os.open(part.parent, os.O_TMPFILE | os.O_WRONLY | os.O_CLOEXEC, 0o600), False
     except OSError:
@@ -141,7 +163,8 @@ def _open(part: Path) -> tuple[int, bool]:
 
 
 def _part_name(target: Path) -> str:
-    """A name beside a file, with the number of this process in it, so that one left behind is known as such."""
+    """A name beside a file, with the number of this process in it, so that one left behind is known
+    as such."""
     tail = f"-{os.getpid()}-{uuid.uuid4().hex[:8]}{PART}"
     room = LONGEST_NAME - len(tail) - 1
     stem = os.fsencode(target.name)[:room].decode("utf-8", "ignore")

@@ -17,7 +17,7 @@ class ShapeError(ValueError):
 
 
 def straight_ends(points: list[Point]) -> tuple[Point, Point]:
-    """Return the first and last of points that lie on one line.
+    """The first and last of points that lie on one line.
 
     Raises:
         ShapeError: they do not.
@@ -27,14 +27,18 @@ def straight_ends(points: list[Point]) -> tuple[Point, Point]:
     if length < 1.0:
         raise ShapeError("its axis has no length")
     for p in points[1:-1]:
-        off = abs((end[0] - start[0]) * (p[1] - start[1]) - (end[1] - start[1]) * (p[0] - start[0])) / length
+        off = (
+            abs((end[0] - start[0]) * (p[1] - start[1]) - (end[1] - start[1]) * (p[0] - start[0]))
+            / length
+        )
         if off > 1.0:
             raise ShapeError("its axis is bent or curved; only straight ones are read")
     return start, end
 
 
 def curve_points(curve: Any, scale: float, *, arcs: bool = False) -> list[Point]:
-    """Return the points of a curve made of straight pieces, mm; with ``arcs``, points along arcs too.
+    """The points of a curve made of straight pieces, mm; with ``arcs``, points along arcs
+    too.
 
     Raises:
         ShapeError: a piece is curved, or of a kind that is not known here.
@@ -67,7 +71,10 @@ def curve_points(curve: Any, scale: float, *, arcs: bool = False) -> list[Point]
         return _trimmed(curve, scale)
     if curve.is_a("IfcLine"):
         raise ShapeError("its line has no ends")
-    raise ShapeError(f"it is drawn with {curve.is_a()}, which is curved or not known here; only straight ones are read")
+    raise ShapeError(
+        f"it is drawn with {curve.is_a()}, which is curved or not known here; only straight ones"
+        " are read"
+    )
 
 
 def _trimmed(curve: Any, scale: float) -> list[Point]:
@@ -91,7 +98,8 @@ def _trimmed(curve: Any, scale: float) -> list[Point]:
 
 
 def arc_of_curve(curve: Any, scale: float) -> Arc | None:
-    """Return centre, radius, first and last angle (degrees, the last above the first) of an arc or circle; None for others.
+    """Centre, radius, first and last angle (degrees, the last above the first) of an arc or
+    circle; None for others.
 
     Raises:
         ShapeError: it is an arc that cannot be read.
@@ -114,7 +122,11 @@ def arc_of_curve(curve: Any, scale: float) -> Arc | None:
 def _circle(curve: Any, scale: float) -> tuple[Point, float]:
     position = curve.Position
     centre = point_of(position.Location.Coordinates, scale)
-    way = position.RefDirection.DirectionRatios if getattr(position, "RefDirection", None) else (1.0, 0.0)
+    way = (
+        position.RefDirection.DirectionRatios
+        if getattr(position, "RefDirection", None)
+        else (1.0, 0.0)
+    )
     return centre, math.degrees(math.atan2(float(way[1]), float(way[0])))
 
 
@@ -135,13 +147,13 @@ def _trimmed_circle(curve: Any, scale: float) -> Arc:
 
 
 def _angle_value(value: float) -> float:
-    """Return a trim's parameter in degrees. Files give radians or degrees as their unit says; more than a whole turn of
-    radians can only be degrees."""
+    """A trim's parameter in degrees. Files give radians or degrees as their unit says; more
+    than a whole turn of radians can only be degrees."""
     return math.degrees(value) if abs(value) <= 2 * math.pi + 1e-6 else value
 
 
 def arc_through(a: Point, b: Point, c: Point) -> Arc:
-    """Return the arc from ``a`` through ``b`` to ``c``, turning left.
+    """The arc from ``a`` through ``b`` to ``c``, turning left.
 
     Raises:
         ShapeError: the three lie in a line.
@@ -163,18 +175,24 @@ def _left_of(a: Point, b: Point, c: Point) -> bool:
 
 
 def turns_left(curve: Any, scale: float) -> bool:
-    """Tell whether an arc, drawn from its start to its end, turns left."""
+    """Whether an arc, drawn from its start to its end, turns left."""
     if curve.is_a("IfcTrimmedCurve"):
         return bool(curve.SenseAgreement)
     if curve.is_a("IfcCompositeCurve"):
         return turns_left(curve.Segments[0].ParentCurve, scale) == bool(curve.Segments[0].SameSense)
     if curve.is_a("IfcIndexedPolyCurve"):
-        return _left_of(*(point_of(curve.Points.CoordList[i - 1], scale) for i in curve.Segments[0].wrappedValue))
+        return _left_of(
+            *(
+                point_of(curve.Points.CoordList[i - 1], scale)
+                for i in curve.Segments[0].wrappedValue
+            )
+        )
     return True
 
 
 def arc_ends(curve: Any, scale: float) -> tuple[Point, Point, float] | None:
-    """Return start, end and bulge (the tangent of a quarter of its angle, to the left positive) of an arc; None for others.
+    """Start, end and bulge (the tangent of a quarter of its angle, to the left positive) of
+    an arc; None for others.
 
     Raises:
         ShapeError: it turns more than half round, which no wall here does.
@@ -183,19 +201,24 @@ def arc_ends(curve: Any, scale: float) -> tuple[Point, Point, float] | None:
     if arc is None:
         return None
     if arc[3] - arc[2] > 180.0 + 1e-6:
-        raise ShapeError("its axis is curved through more than half a circle; up to half a circle is read")
+        raise ShapeError(
+            "its axis is curved through more than half a circle; up to half a circle is read"
+        )
     p, q, bulge = _chord(arc)
     return (p, q, bulge) if turns_left(curve, scale) else (q, p, -bulge)
 
 
 def _chord(arc: Arc) -> tuple[Point, Point, float]:
     (x, y), radius, a, b = arc
-    p, q = ((x + radius * math.cos(math.radians(t)), y + radius * math.sin(math.radians(t))) for t in (a, b))
+    p, q = (
+        (x + radius * math.cos(math.radians(t)), y + radius * math.sin(math.radians(t)))
+        for t in (a, b)
+    )
     return p, q, min(1.0, math.tan(math.radians(min(b - a, 180.0)) / 4))
 
 
 def _along(arc: Arc, forwards: bool) -> list[Point]:
-    """Return points along an arc, in two halves: a whole circle has no chord."""
+    """Points along an arc, in two halves: a whole circle has no chord."""
     centre, radius, a, b = arc
     points: list[Point] = []
     for lo, hi in ((a, (a + b) / 2), ((a + b) / 2, b)):

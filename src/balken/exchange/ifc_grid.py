@@ -1,4 +1,5 @@
-"""Grids of an IFC file: straight lines both ways, lines that lie askew in a grid of their own, rings and rays."""
+"""Grids of an IFC file: straight lines both ways, lines that lie askew in a grid of their own,
+rings and rays."""
 
 import math
 from typing import Any, Final
@@ -13,14 +14,15 @@ from balken.model.grids import Grid, GridLine
 from balken.model.project import ReadNote
 
 ROUND: Final = 5.0
-"""Arcs whose middles lie this near share one; a line this near to the middle runs through it, mm."""
+"""Arcs whose middles lie this near share one; a line this near to the middle runs through it,
+mm."""
 Named = tuple[str, Point, Point]
 Arc = tuple[str, Point, float, float, float]
 """Label, centre, radius, first and last angle in degrees."""
 
 
 def read_grid(product: Any, number: int, scale: float, notes: list[ReadNote]) -> list[Grid]:
-    """Return the grids that an IfcGrid is here."""
+    """The grids that an IfcGrid is here."""
     guid = str(product.GlobalId or "")[:200]
     try:
         matrix = placement(product.ObjectPlacement, scale)
@@ -42,11 +44,14 @@ def read_grid(product: Any, number: int, scale: float, notes: list[ReadNote]) ->
         found += round_
     found += _straight(lines)
     return [
-        msgspec.structs.replace(g, id=f"G{number}" if i == 0 else f"G{number}-{i + 1}") for i, g in enumerate(found)
+        msgspec.structs.replace(g, id=f"G{number}" if i == 0 else f"G{number}-{i + 1}")
+        for i, g in enumerate(found)
     ]
 
 
-def _take(axis: Any, label: str, scale: float, matrix: Matrix, lines: list[Named], arcs: list[Arc]) -> None:
+def _take(
+    axis: Any, label: str, scale: float, matrix: Matrix, lines: list[Named], arcs: list[Arc]
+) -> None:
     arc = arc_of_curve(axis.AxisCurve, scale)
     if arc is not None:
         centre, radius, a, b = arc
@@ -64,7 +69,8 @@ def _world(matrix: Matrix, p: Point) -> Point:
 
 
 def _radial(arcs: list[Arc], lines: list[Named]) -> tuple[list[Grid], list[Named]]:
-    """Return a grid for each common middle of arcs, with the lines that run through it, and the lines left over."""
+    """A grid for each common middle of arcs, with the lines that run through it, and the
+    lines left over."""
     found = []
     rest = list(lines)
     open_ = list(arcs)
@@ -75,26 +81,36 @@ def _radial(arcs: list[Arc], lines: list[Named]) -> tuple[list[Grid], list[Named
         rays = [x for x in rest if abs(cross(unit(sub(x[2], x[1])), sub(centre, x[1]))) <= ROUND]
         rest = [x for x in rest if x not in rays]
         made = [
-            GridLine(f"C{i}", label, "ring", _round(r), *_turns(a, b)) for i, (label, _, r, a, b) in enumerate(mine, 1)
+            GridLine(f"C{i}", label, "ring", _round(r), *_turns(a, b))
+            for i, (label, _, r, a, b) in enumerate(mine, 1)
         ]
         for i, (label, p, q) in enumerate(rays, 1):
             near, far = sorted((p, q), key=lambda e: distance(e, centre))
             angle = math.degrees(math.atan2(far[1] - centre[1], far[0] - centre[0])) % 360
-            made.append(GridLine(f"D{i}", label, "ray", round(angle, 9), _round(distance(near, centre)),
-                                 _round(distance(far, centre)), "end"))  # fmt: skip
+            made.append(
+                GridLine(
+                    f"D{i}",
+                    label,
+                    "ray",
+                    round(angle, 9),
+                    _round(distance(near, centre)),
+                    _round(distance(far, centre)),
+                    "end",
+                )
+            )
         found.append(Grid("G", (_round(centre[0]), _round(centre[1])), 0.0, _own_labels(made)))
     return found, rest
 
 
 def _turns(a: float, b: float) -> tuple[float, float]:
-    """Return the angles of an arc with the first between 0 and 360 and the last above it."""
+    """The angles of an arc with the first between 0 and 360 and the last above it."""
     span = b - a
     start = a % 360
     return round(start, 9), round(start + span, 9)
 
 
 def _straight(lines: list[Named]) -> list[Grid]:
-    """Return a grid for each way that lines lie, square ones together."""
+    """A grid for each way that lines lie, square ones together."""
     found = []
     rest = list(lines)
     while rest:
@@ -113,14 +129,22 @@ def _straight(lines: list[Named]) -> list[Grid]:
             offset = (p[1] + q[1]) / 2 if along_x else (p[0] + q[0]) / 2
             ends = (p[0], q[0]) if along_x else (p[1], q[1])
             made.append(
-                GridLine(f"A{i}", label, "x" if along_x else "y", _round(offset), _round(min(ends)), _round(max(ends)))
+                GridLine(
+                    f"A{i}",
+                    label,
+                    "x" if along_x else "y",
+                    _round(offset),
+                    _round(min(ends)),
+                    _round(max(ends)),
+                )
             )
         found.append(Grid("G", origin, math.degrees(angle), _own_labels(made)))
     return found
 
 
 def _origin(lines: list[Named], angle: float) -> Point:
-    """Return where the lowest and the leftmost line cross; the first line's start where all run one way."""
+    """Where the lowest and the leftmost line cross; the first line's start where all run one
+    way."""
     local = [(rotate(a, -angle), rotate(b, -angle)) for _, a, b in lines]
     xs = [(a, b) for a, b in local if abs(b[1] - a[1]) <= abs(b[0] - a[0])]
     ys = [(a, b) for a, b in local if abs(b[1] - a[1]) > abs(b[0] - a[0])]
@@ -134,7 +158,7 @@ def _origin(lines: list[Named], angle: float) -> Point:
 
 
 def _lean(direction: Point) -> float:
-    """Return the turn of a grid: the angle of its first line brought between -45° and 45°."""
+    """The turn of a grid: the angle of its first line brought between -45° and 45°."""
     angle = math.atan2(direction[1], direction[0])
     while angle > math.pi / 4 + 1e-9:
         angle -= math.pi / 2

@@ -1,5 +1,5 @@
-"""An architect's IFC file to levels, grids, walls and openings. Nothing is guessed silently: what cannot be read is
-listed with its GlobalId and why, and the rest comes in."""
+"""An architect's IFC file to levels, grids, walls and openings. Nothing is guessed silently: what
+cannot be read is listed with its GlobalId and why, and the rest comes in."""
 
 import math
 import re
@@ -29,7 +29,8 @@ NESTED: Final = 400
 _OPEN_CLOSE: Final = re.compile(rb"'(?:[^']|'')*'|[();]")
 MOST_WALLS: Final = 5000
 LOOSE: Final = 0.02
-"""Corners of a wall without axis lie on its long faces, to this share of its length: what is farther off is bent."""
+"""Corners of a wall without axis lie on its long faces, to this share of its length: what is
+farther off is bent."""
 ROUND: Final = 1.0
 """A face of a curved wall may lie off its arc by this, mm."""
 
@@ -39,7 +40,8 @@ def take(path: Path, building: str = "") -> Project:
 
     Args:
         path: the file.
-        building: the name of the building to read, where the file holds several; that with most walls where empty.
+        building: the name of the building to read, where the file holds several; that with most
+            walls where empty.
 
     Returns:
         A project with levels, grids, walls and notes of what did not come in, but no structure yet.
@@ -54,7 +56,9 @@ def take(path: Path, building: str = "") -> Project:
     except FileError:
         raise
     except Exception as error:  # damage that no single thing could be blamed for
-        raise FileError(f"{path.name} is damaged and cannot be read: {type(error).__name__}.") from error
+        raise FileError(
+            f"{path.name} is damaged and cannot be read: {type(error).__name__}."
+        ) from error
 
 
 def _taken(model: Any, path: Path, building: str) -> Project:
@@ -67,10 +71,18 @@ def _taken(model: Any, path: Path, building: str) -> Project:
     def wanted(product: Any) -> bool:
         return chosen is None or _building_of(product) in (None, chosen)
 
-    raw = [w for w in (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes) if wanted(p)) if w]
-    storeys = _storeys([p for p in model.by_type("IfcBuildingStorey") if wanted(p)], scale, raw, notes)
+    raw = [
+        w
+        for w in (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes) if wanted(p))
+        if w
+    ]
+    storeys = _storeys(
+        [p for p in model.by_type("IfcBuildingStorey") if wanted(p)], scale, raw, notes
+    )
     if not storeys:
-        raise FileError(f"{path.name} has no building storeys, so there are no levels to work between.")
+        raise FileError(
+            f"{path.name} has no building storeys, so there are no levels to work between."
+        )
     levels, walls = _levels_and_walls(storeys, raw, notes)
     walls, build_ups = _layered(walls, raw, scale, notes)
     found = [p for p in model.by_type("IfcGrid") if wanted(p)]
@@ -80,9 +92,17 @@ def _taken(model: Any, path: Path, building: str) -> Project:
         _note(notes, product, "curtain walls are not read yet")
     shown = references(model, scale, notes, wanted)
     project = Project(
-        FORMAT, _name(model, path, chosen), system, levels, grids[:50], walls, notes=tuple(notes[:20000]),
-        wall_build_ups=build_ups, references=shown, site=first_site(system),
-    )  # fmt: skip
+        FORMAT,
+        _name(model, path, chosen),
+        system,
+        levels,
+        grids[:50],
+        walls,
+        notes=tuple(notes[:20000]),
+        wall_build_ups=build_ups,
+        references=shown,
+        site=first_site(system),
+    )
     try:
         return validate(project)
     except ProjectError as error:
@@ -90,7 +110,8 @@ def _taken(model: Any, path: Path, building: str) -> Project:
 
 
 def _buildings(model: Any, name: str, file: str) -> tuple[int | None, list[ReadNote]]:
-    """Return the number of the building to read, None where the file holds one only; the others are listed."""
+    """The number of the building to read, None where the file holds one only; the others are
+    listed."""
     counts: dict[int, int] = {}
     for product in model.by_type("IfcBuilding"):
         counts[product.id()] = 0
@@ -104,12 +125,16 @@ def _buildings(model: Any, name: str, file: str) -> tuple[int | None, list[ReadN
     if name:
         best = next((i for i in counts if words[i] == name), None)
         if best is None:
-            raise FileError(f"{file} holds no building “{name}”; it holds {', '.join(sorted(words.values()))}.")
+            raise FileError(
+                f"{file} holds no building “{name}”; it holds {', '.join(sorted(words.values()))}."
+            )
     else:
         best = max(counts, key=lambda i: (counts[i], -i))
     others = [
         ReadNote(
-            _guid(model.by_id(i)), f"building {words[i]}"[:200], f"one building is read at a time; it has {n} walls"
+            _guid(model.by_id(i)),
+            f"building {words[i]}"[:200],
+            f"one building is read at a time; it has {n} walls",
         )
         for i, n in counts.items()
         if i != best and n
@@ -122,7 +147,8 @@ def _title(product: Any) -> str:
 
 
 def _building_of(product: Any) -> int | None:
-    """Return the building that holds a product, by its number in the file; None where nothing says so."""
+    """The building that holds a product, by its number in the file; None where nothing says
+    so."""
     try:
         for _ in range(20):
             if product.is_a("IfcBuilding"):
@@ -138,14 +164,17 @@ def _building_of(product: Any) -> int | None:
 
 
 def other_buildings(project: Project) -> tuple[str, ...]:
-    """Return the names of the buildings of a file that were not read."""
-    return tuple(n.what.removeprefix("building ") for n in project.notes if n.what.startswith("building "))
+    """The names of the buildings of a file that were not read."""
+    return tuple(
+        n.what.removeprefix("building ") for n in project.notes if n.what.startswith("building ")
+    )
 
 
 def _layered(
     walls: tuple[Wall, ...], raw: list["_Raw"], scale: float, notes: list[ReadNote]
 ) -> tuple[tuple[Wall, ...], tuple[WallBuildUp, ...]]:
-    """Give walls the layers the file says they have; a wall whose layers do not fit its body keeps its body."""
+    """Give walls the layers the file says they have; a wall whose layers do not fit its body keeps
+    its body."""
     products = {_guid(r.product): r.product for r in raw}
     layers: dict[str, tuple[tuple[str, float, str], ...]] = {}
     for wall in walls:
@@ -186,7 +215,9 @@ def _open(path: Path) -> Any:
         if found[0] == b"(":
             depth += 1
             if depth > NESTED:
-                raise FileError(f"{name} is nested more than {NESTED} deep near byte {found.start()}.")
+                raise FileError(
+                    f"{name} is nested more than {NESTED} deep near byte {found.start()}."
+                )
         elif found[0] == b")":
             depth -= 1
         elif found[0] == b";":
@@ -196,7 +227,9 @@ def _open(path: Path) -> Any:
     try:
         return ifcopenshell.open(str(path))
     except Exception as error:  # the parser raises many kinds
-        raise FileError(f"{name} is damaged and cannot be read: {str(error).splitlines()[0][:200]}.") from error
+        raise FileError(
+            f"{name} is damaged and cannot be read: {str(error).splitlines()[0][:200]}."
+        ) from error
 
 
 def _scale(model: Any, name: str) -> float:
@@ -205,7 +238,9 @@ def _scale(model: Any, name: str) -> float:
     try:
         scale = float(calculate_unit_scale(model)) * 1000.0
     except Exception as error:
-        raise FileError(f"{name} does not say its length unit in a way that can be read.") from error
+        raise FileError(
+            f"{name} does not say its length unit in a way that can be read."
+        ) from error
     if not math.isfinite(scale) or not 1e-6 <= scale <= 1e7:
         raise FileError(f"{name} has a length unit of {scale:g} mm, which cannot be.")
     return scale
@@ -262,7 +297,8 @@ def _products(model: Any, kind: str, notes: list[ReadNote]) -> list[Any]:
 
 
 class _Raw:
-    """A wall as it was read: plan line, side, heights and holes, before it is hung between levels."""
+    """A wall as it was read: plan line, side, heights and holes, before it is hung between
+    levels."""
 
     def __init__(self, product: Any) -> None:
         self.product = product
@@ -300,7 +336,9 @@ def _wall(product: Any, scale: float, notes: list[ReadNote]) -> _Raw | None:
 def _read_wall(product: Any, scale: float) -> _Raw:
     if product.Representation is None:
         parts = [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects]
-        raise ShapeError("it is made of parts and has no shape of its own" if parts else "it has no shape")
+        raise ShapeError(
+            "it is made of parts and has no shape of its own" if parts else "it has no shape"
+        )
     raw = _Raw(product)
     axis = axis_line(product, scale)
     body = body_of(product, scale)
@@ -332,7 +370,7 @@ def _read_wall(product: Any, scale: float) -> _Raw:
 
 
 def _across(body: Body, start: Point, end: Point, bulge: float) -> list[float]:
-    """Return how far the corners of a body lie to the left of a wall's line, mm.
+    """How far the corners of a body lie to the left of a wall's line, mm.
 
     Raises:
         ShapeError: the line is an arc and the body does not go round with it.
@@ -350,7 +388,8 @@ def _across(body: Body, start: Point, end: Point, bulge: float) -> list[float]:
 
 
 def _line_from_body(body: Body) -> tuple[Point, Point]:
-    """Return the centre line of a body seen from above: along the longer side of the smallest box round it."""
+    """The centre line of a body seen from above: along the longer side of the smallest box
+    round it."""
     import shapely
 
     box = shapely.MultiPoint(body.plain[:, :2]).minimum_rotated_rectangle
@@ -372,12 +411,14 @@ def _line_from_body(body: Body) -> tuple[Point, Point]:
 
 
 def _opening(hole: Any, raw: _Raw, scale: float) -> tuple[str, float, float, float, float]:
-    """Return kind, distance along the wall, width, height, sill over the wall's foot."""
+    """Kind, distance along the wall, width, height, sill over the wall's foot."""
     kind = "opening"
     filling = None
     for relation in getattr(hole, "HasFillings", None) or ():
         filling = relation.RelatedBuildingElement
-        kind = "door" if filling.is_a("IfcDoor") else "window" if filling.is_a("IfcWindow") else kind
+        kind = (
+            "door" if filling.is_a("IfcDoor") else "window" if filling.is_a("IfcWindow") else kind
+        )
     if raw.bulge:
         raise ShapeError("it lies in a curved wall; openings there are not read")
     direction = unit(sub(raw.end, raw.start))
@@ -391,7 +432,9 @@ def _opening(hole: Any, raw: _Raw, scale: float) -> tuple[str, float, float, flo
         spot = placement(filling.ObjectPlacement, scale)
         width, height = float(filling.OverallWidth) * scale, float(filling.OverallHeight) * scale
         facing = float(np.dot(spot[:2, 0], direction))
-        at = dot(sub((spot[0, 3], spot[1, 3]), raw.start), direction) - (0.0 if facing > 0 else width)
+        at = dot(sub((spot[0, 3], spot[1, 3]), raw.start), direction) - (
+            0.0 if facing > 0 else width
+        )
         bottom, top = float(spot[2, 3]), float(spot[2, 3]) + height
     else:
         raise ShapeError("it has no body and nothing in it that tells its size")
@@ -415,11 +458,13 @@ class _Storey:
         self.walls: list[_Raw] = []
 
 
-def _storeys(products: list[Any], scale: float, raw: list[_Raw], notes: list[ReadNote]) -> list[_Storey]:
-    """Return storeys from the lowest up, each with its walls.
+def _storeys(
+    products: list[Any], scale: float, raw: list[_Raw], notes: list[ReadNote]
+) -> list[_Storey]:
+    """Storeys from the lowest up, each with its walls.
 
-    A storey says its height twice, by its placement and by an attribute; where they differ, the one that the feet of
-    its walls lie on counts.
+    A storey says its height twice, by its placement and by an attribute; where they differ, the one
+    that the feet of its walls lie on counts.
     """
     found: dict[int, _Storey] = {}
     for product in products:
@@ -450,7 +495,8 @@ def _storeys(products: list[Any], scale: float, raw: list[_Raw], notes: list[Rea
 
 
 def _holder(product: Any) -> int | None:
-    """Return the storey that holds a product, by its number in the file; None where nothing says so."""
+    """The storey that holds a product, by its number in the file; None where nothing says
+    so."""
     try:
         return _climb(product)
     except Exception:  # a damaged relation says nothing
@@ -487,7 +533,7 @@ def _role(storey: _Storey) -> str:
 
 
 def _is_top(storey: _Storey, storeys: list[_Storey]) -> bool:
-    """Tell whether a storey without walls only says where the walls below it end."""
+    """Whether a storey without walls only says where the walls below it end."""
     if storey.walls:
         return False
     above = [s for s in storeys if s.elevation > storey.elevation and s.walls]
@@ -520,9 +566,12 @@ def _levels_and_walls(
 
 
 def _top_level(storey: _Storey, number: int, levels: list[Level], names: set[str]) -> Level:
-    """Return the level most walls of a storey reach: one that is there, or a plate level made for it."""
+    """The level most walls of a storey reach: one that is there, or a plate level made for
+    it."""
     tops = Counter(round(w.top / SAME_HEIGHT) for w in storey.walls)
-    most = max(tops, key=lambda k: (tops[k], -k))  # gable walls rise above the plate, so the lower one counts
+    most = max(
+        tops, key=lambda k: (tops[k], -k)
+    )  # gable walls rise above the plate, so the lower one counts
     height = float(np.median([w.top for w in storey.walls if round(w.top / SAME_HEIGHT) == most]))
     for level in levels:
         if abs(level.elevation - height) <= SAME_HEIGHT and level.elevation > storey.elevation:
@@ -542,14 +591,27 @@ def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) 
         return None
     holes = tuple(
         Opening(f"{key}-{i}", kind, *(float(v) for v in (at, width, height, sill)))  # type: ignore[arg-type]
-        for i, (kind, at, width, height, sill) in enumerate(sorted(item.openings, key=lambda o: (o[1], o[4])), 1)
+        for i, (kind, at, width, height, sill) in enumerate(
+            sorted(item.openings, key=lambda o: (o[1], o[4])), 1
+        )
     )
     name = str(item.product.Name or "").strip()[:200] or key
     return Wall(
-        key, name, item.start, item.end, item.thickness, item.side,  # type: ignore[arg-type]
-        base.id, top.id, _zero(base_offset), _zero(top_offset), item.shift, holes, _guid(item.product),
+        key,
+        name,
+        item.start,
+        item.end,
+        item.thickness,
+        item.side,  # type: ignore[arg-type]
+        base.id,
+        top.id,
+        _zero(base_offset),
+        _zero(top_offset),
+        item.shift,
+        holes,
+        _guid(item.product),
         bulge=item.bulge,
-    )  # fmt: skip
+    )
 
 
 def _zero(value: float) -> float:

@@ -1,4 +1,5 @@
-"""Layers of walls in an IFC file: material layer sets, by usage, by set or through the wall's type."""
+"""Layers of walls in an IFC file: material layer sets, by usage, by set or through the wall's
+type."""
 
 from collections.abc import Sequence
 from typing import Any, Final
@@ -27,7 +28,19 @@ _WORDS: Final[tuple[tuple[LayerRole, tuple[str, ...]], ...]] = (
     ("cladding", ("clad", "siding", "render", "stucco", "facing", "veneer", "weatherboard")),
     (
         "core",
-        ("stud", "frame", "framing", "timber", "block", "concrete", "masonry", "core", "structur", "brick", "log"),
+        (
+            "stud",
+            "frame",
+            "framing",
+            "timber",
+            "block",
+            "concrete",
+            "masonry",
+            "core",
+            "structur",
+            "brick",
+            "log",
+        ),
     ),
 )
 """What a layer is by a word in its material's name or category, the surer ones first."""
@@ -35,7 +48,8 @@ _SETS: Final = ("IfcMaterialLayerSetUsage", "IfcMaterialLayerSet")
 
 
 def layers_of(product: Any, scale: float) -> tuple[tuple[str, float, str], ...] | None:
-    """Return a wall's layers from the right of its line to the left: material, thickness in mm, category; None for none."""
+    """A wall's layers from the right of its line to the left: material, thickness in mm,
+    category; None for none."""
     from ifcopenshell.util.element import get_material
 
     material = get_material(product, should_skip_usage=False)
@@ -48,7 +62,9 @@ def layers_of(product: Any, scale: float) -> tuple[tuple[str, float, str], ...] 
         if thickness > TOUCH / 100:
             name = str(layer.Material.Name or "") if layer.Material else ""
             own = str(getattr(layer, "Name", None) or "")
-            category = str(getattr(layer, "Category", None) or getattr(layer.Material, "Category", None) or "")
+            category = str(
+                getattr(layer, "Category", None) or getattr(layer.Material, "Category", None) or ""
+            )
             found.append(((name or own or "layer")[:80], round(thickness, 6), category))
     if usage is not None and usage.DirectionSense == "NEGATIVE":
         found.reverse()
@@ -56,7 +72,7 @@ def layers_of(product: Any, scale: float) -> tuple[tuple[str, float, str], ...] 
 
 
 def role_of(name: str, category: str) -> LayerRole | None:
-    """Return what a layer is by its words; None where they do not tell."""
+    """What a layer is by its words; None where they do not tell."""
     for text in (category.lower(), name.lower()):
         if "loadbearing" in text.replace(" ", "").replace("-", ""):
             return "core"
@@ -67,8 +83,8 @@ def role_of(name: str, category: str) -> LayerRole | None:
 
 
 def build_up_of(layers: Sequence[tuple[str, float, str]], key: str) -> WallBuildUp:
-    """Return layers as a build-up. Where no word says which layer stands, the thickest that is not insulation does; a
-    brick skin outside another core is cladding."""
+    """Layers as a build-up. Where no word says which layer stands, the thickest that is not
+    insulation does; a brick skin outside another core is cladding."""
     roles = [role_of(name, category) for name, _, category in layers]
     cores = [i for i, r in enumerate(roles) if r == "core"]
     if not cores:
@@ -93,7 +109,8 @@ def with_layers(
 ) -> tuple[tuple[Wall, ...], tuple[WallBuildUp, ...], dict[str, str]]:
     """Give walls their build-ups, from the outer face in; bodies stay where they are.
 
-    Which side of a wall is outside follows from the outline of its storey; inside walls keep the order of the file.
+    Which side of a wall is outside follows from the outline of its storey; inside walls keep the
+    order of the file.
 
     Returns:
         The walls, the build-ups, and why the layers of a wall were not taken, by its key.
@@ -101,7 +118,9 @@ def with_layers(
     outside: dict[str, int] = {}
     for base in dict.fromkeys(w.base for w in walls):
         storey = straightened(tuple(w for w in walls if w.base == base))
-        outside |= {whole(k): side for k, side in outer_sides(storey, storey_outline(storey)).items()}
+        outside |= {
+            whole(k): side for k, side in outer_sides(storey, storey_outline(storey)).items()
+        }
     build_ups: list[WallBuildUp] = []
     refused: dict[str, str] = {}
     made = []
@@ -112,7 +131,9 @@ def with_layers(
             continue
         total = sum(t for _, t, _ in mine)
         if abs(total - wall.thickness) > TOUCH:
-            refused[wall.id] = f"its layers add up to {total:.1f} mm and its body is {wall.thickness:.1f} mm thick"
+            refused[wall.id] = (
+                f"its layers add up to {total:.1f} mm and its body is {wall.thickness:.1f} mm thick"
+            )
             made.append(wall)
             continue
         left = outside.get(wall.id, -1) > 0
@@ -129,11 +150,22 @@ def _placed(wall: Wall, body: WallBuildUp, left: bool) -> Wall:
     """Say a wall's body by its outer face, where it is."""
     far, near = reach(wall)
     inset = far if left else -near
-    places: tuple[PlacedBy, ...] = ("outer face", "core outer", "core centre", "core inner", "inner face")
+    places: tuple[PlacedBy, ...] = (
+        "outer face",
+        "core outer",
+        "core centre",
+        "core inner",
+        "inner face",
+    )
     by: PlacedBy = next((p for p in places if abs(from_outer(body, p) - inset) < TOUCH / 2), "free")
     if by != "free":
         inset = from_outer(body, by)
     shift = round(inset if left else -inset, 6) + 0.0
     return replace(
-        wall, build_up=body.id, by=by, thickness=thickness_of(body), side="right" if left else "left", shift=shift
+        wall,
+        build_up=body.id,
+        by=by,
+        thickness=thickness_of(body),
+        side="right" if left else "left",
+        shift=shift,
     )

@@ -1,6 +1,8 @@
-"""The structure as IFC4: storeys, members with true cuts as extruded bodies, material, profile and quantities.
+"""The structure as IFC4: storeys, members with true cuts as extruded bodies, material, profile and
+quantities.
 
-Identifiers come from the members' lasting names, so that two writings of one building can be compared.
+Identifiers come from the members' lasting names, so that two writings of one building can be
+compared.
 """
 
 import hashlib
@@ -15,7 +17,8 @@ from balken.model.catalogue import sections_of
 from balken.model.project import Level, Project, column
 from balken.model.sections import Section
 
-# role: entity, predefined type, object type where the predefined ones have no word for it, quantity set
+# role: entity, predefined type, object type where the predefined ones have no word for it, quantity
+# set
 _KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
     "footing": ("IfcFooting", "STRIP_FOOTING", None, "Qto_FootingBaseQuantities"),
     "link": ("IfcFooting", "USERDEFINED", "STEP LINK", "Qto_FootingBaseQuantities"),
@@ -63,7 +66,8 @@ _NAMESPACE: Final = uuid.UUID("6f1d7c1e-7a58-4c26-9d0b-2a9a31c0d5b4")
 
 
 class _Writer:
-    """Shared entities of one file: points, directions, units, materials, profiles, each written once."""
+    """Shared entities of one file: points, directions, units, materials, profiles, each written
+    once."""
 
     def __init__(self, project: Project, when: str) -> None:
         import ifcopenshell
@@ -86,7 +90,7 @@ class _Writer:
         header.file_name.preprocessor_version = "IfcOpenShell"
 
     def guid(self, name: str) -> str:
-        """Return an identifier that depends on the project and the name only."""
+        """An identifier that depends on the project and the name only."""
         import ifcopenshell.guid
 
         return str(ifcopenshell.guid.compress(uuid.uuid5(_NAMESPACE, f"{self.key}|{name}").hex))
@@ -103,7 +107,9 @@ class _Writer:
             self.ways[rounded] = self.f.createIfcDirection(rounded)
         return self.ways[rounded]
 
-    def frame(self, origin: tuple[float, ...] = (0.0, 0.0, 0.0), z: Any = None, x: Any = None) -> Any:
+    def frame(
+        self, origin: tuple[float, ...] = (0.0, 0.0, 0.0), z: Any = None, x: Any = None
+    ) -> Any:
         return self.f.createIfcAxis2Placement3D(self.point(*origin), z, x)
 
     def units(self) -> Any:
@@ -127,15 +133,21 @@ class _Writer:
         key = (section.name, material)
         if key not in self.profiles:
             at = self.f.createIfcAxis2Placement2D(self.point(0, 0), None)
-            shape = self.f.createIfcRectangleProfileDef("AREA", section.name, at, section.breadth, section.depth)
-            entry = self.f.createIfcMaterialProfile(section.name, None, self.material(material), shape, None, None)
-            whole = self.f.createIfcMaterialProfileSet(f"{section.name} {material}", None, [entry], None)
+            shape = self.f.createIfcRectangleProfileDef(
+                "AREA", section.name, at, section.breadth, section.depth
+            )
+            entry = self.f.createIfcMaterialProfile(
+                section.name, None, self.material(material), shape, None, None
+            )
+            whole = self.f.createIfcMaterialProfileSet(
+                f"{section.name} {material}", None, [entry], None
+            )
             self.profiles[key] = self.f.createIfcMaterialProfileSetUsage(whole, 5, None)
         return self.profiles[key]
 
 
 def structure_ifc(checked: Checked, when: str = "") -> str:
-    """Return the structure as the text of an IFC4 file.
+    """The structure as the text of an IFC4 file.
 
     Args:
         checked: the building.
@@ -149,27 +161,49 @@ def structure_ifc(checked: Checked, when: str = "") -> str:
         "Body", "Model", None, None, None, None, context, None, "MODEL_VIEW", None
     )
     top = f.createIfcProject(
-        w.guid("project"), None, project.name or "Structure", None, None, None, None, [context], w.units()
+        w.guid("project"),
+        None,
+        project.name or "Structure",
+        None,
+        None,
+        None,
+        None,
+        [context],
+        w.units(),
     )
     site_place = f.createIfcLocalPlacement(None, w.frame())
-    site = f.createIfcSite(w.guid("site"), None, "Site", None, None, site_place, None, None, "ELEMENT")
+    site = f.createIfcSite(
+        w.guid("site"), None, "Site", None, None, site_place, None, None, "ELEMENT"
+    )
     place = f.createIfcLocalPlacement(site_place, w.frame())
     building = f.createIfcBuilding(
-        w.guid("building"), None, project.name or "Building", None, None, place, None, None, "ELEMENT"
+        w.guid("building"),
+        None,
+        project.name or "Building",
+        None,
+        None,
+        place,
+        None,
+        None,
+        "ELEMENT",
     )
     f.createIfcRelAggregates(w.guid("in project"), None, None, None, top, [site])
     f.createIfcRelAggregates(w.guid("in site"), None, None, None, site, [building])
     storeys = _storeys(w, checked, building)
     held: dict[str, list[Any]] = {}
     for member in checked.structure.members:
-        held.setdefault(member.level, []).append(_member(w, checked, member, storeys[member.level], body))
+        held.setdefault(member.level, []).append(
+            _member(w, checked, member, storeys[member.level], body)
+        )
     for key, products in held.items():
         f.createIfcRelContainedInSpatialStructure(
             w.guid(f"contained {key}"), None, None, None, products, storeys[key][0]
         )
     for (kind, name), products in sorted(w.uses.items()):
         material = w.profiles[(kind, name)] if kind else w.materials[name]
-        f.createIfcRelAssociatesMaterial(w.guid(f"material {kind} {name}"), None, None, None, products, material)
+        f.createIfcRelAssociatesMaterial(
+            w.guid(f"material {kind} {name}"), None, None, None, products, material
+        )
     return str(f.to_string())
 
 
@@ -178,9 +212,20 @@ def _storeys(w: _Writer, checked: Checked, building: Any) -> dict[str, tuple[Any
     found: dict[str, tuple[Any, Level]] = {}
     for item in column(checked.project):
         if item.id in used or item.role == "floor":
-            place = w.f.createIfcLocalPlacement(building.ObjectPlacement, w.frame((0.0, 0.0, item.elevation)))
+            place = w.f.createIfcLocalPlacement(
+                building.ObjectPlacement, w.frame((0.0, 0.0, item.elevation))
+            )
             storey = w.f.createIfcBuildingStorey(
-                w.guid(f"level {item.id}"), None, item.name, None, None, place, None, None, "ELEMENT", item.elevation
+                w.guid(f"level {item.id}"),
+                None,
+                item.name,
+                None,
+                None,
+                place,
+                None,
+                None,
+                "ELEMENT",
+                item.elevation,
             )
             found[item.id] = (storey, item)
     if found:
@@ -201,9 +246,16 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
     shape = f.createIfcProductDefinitionShape(None, None, [representation])
     place = f.createIfcLocalPlacement(storey[0].ObjectPlacement, frame)
     product = f.create_entity(
-        entity, GlobalId=w.guid(str(m.id)), Name=m.mark, Description=str(m.id), ObjectType=object_type, ObjectPlacement=place,
-        Representation=shape, Tag=m.mark, PredefinedType=predefined,
-    )  # fmt: skip
+        entity,
+        GlobalId=w.guid(str(m.id)),
+        Name=m.mark,
+        Description=str(m.id),
+        ObjectType=object_type,
+        ObjectPlacement=place,
+        Representation=shape,
+        Tag=m.mark,
+        PredefinedType=predefined,
+    )
     section = sections_of(w.project.system, w.project.products).get(m.section)
     if section:
         w.profile_set(section, m.material)
@@ -216,19 +268,21 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
 
 
 def _extruded(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]:
-    """Return a member's body as its profile pushed along, with the frame it stands in."""
+    """A member's body as its profile pushed along, with the frame it stands in."""
     f, solid = w.f, m.solid
     ring = [w.point(*p) for p in solid.outline]
     outline = f.createIfcPolyline([*ring, ring[0]])
     profile = f.createIfcArbitraryClosedProfileDef("AREA", m.section, outline)
-    extruded = f.createIfcExtrudedAreaSolid(profile, w.frame(), w.way(0, 0, 1), round(solid.depth, 6))
+    extruded = f.createIfcExtrudedAreaSolid(
+        profile, w.frame(), w.way(0, 0, 1), round(solid.depth, 6)
+    )
     origin = (solid.origin[0], solid.origin[1], solid.origin[2] - storey)
     shape = f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [extruded])
     return shape, w.frame(origin, w.way(*solid.normal), w.way(*solid.u))
 
 
 def _faceted(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]:
-    """Return a body with bevels as its flat faces, about its own lowest corner."""
+    """A body with bevels as its flat faces, about its own lowest corner."""
     f, rings = w.f, m.solid.rings()
     low, _ = m.solid.bounds()
     count, n = len(rings), len(rings[0])
@@ -239,19 +293,24 @@ def _faceted(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]
             j = (k + 1) % n
             faces.append([step + k + 1, step + j + 1, step + n + j + 1, step + n + k + 1])
     made = f.createIfcPolygonalFaceSet(
-        f.createIfcCartesianPointList3D(places), True, [f.createIfcIndexedPolygonalFace(face) for face in faces], None
+        f.createIfcCartesianPointList3D(places),
+        True,
+        [f.createIfcIndexedPolygonalFace(face) for face in faces],
+        None,
     )
     shape = f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
     return shape, w.frame((low[0], low[1], low[2] - storey))
 
 
 def _meshed(w: _Writer, mesh: Mesh, storey: float, body: Any) -> tuple[Any, Any]:
-    """Return a body that gave way to others as its faces, about its own first corner."""
+    """A body that gave way to others as its faces, about its own first corner."""
     f = w.f
     x, y, z = (float(c) for c in mesh.points.min(axis=0))
     places = [[round(float(c), 4) for c in p] for p in mesh.points - mesh.points.min(axis=0)]
     faces = [[int(i) + 1 for i in t] for t in mesh.triangles]
-    made = f.createIfcTriangulatedFaceSet(f.createIfcCartesianPointList3D(places), None, True, faces, None)
+    made = f.createIfcTriangulatedFaceSet(
+        f.createIfcCartesianPointList3D(places), None, True, faces, None
+    )
     shape = f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
     return shape, w.frame((x, y, z - storey))
 
@@ -260,11 +319,15 @@ def _quantities(w: _Writer, m: Member, net: float, product: Any, name: str) -> N
     f = w.f
     volume = f.createIfcQuantityVolume("NetVolume", None, None, net / 1e9, None)
     if m.role == "subfloor":
-        area = f.createIfcQuantityArea("NetArea", None, None, abs(signed_area(m.solid.outline)) / 1e6, None)
+        area = f.createIfcQuantityArea(
+            "NetArea", None, None, abs(signed_area(m.solid.outline)) / 1e6, None
+        )
         found = [area, volume]
     else:
         found = [f.createIfcQuantityLength("Length", None, None, m.sawn, None), volume]
         if m.role == "footing":
             found.append(f.createIfcQuantityLength("Height", None, None, m.solid.depth, None))
     whole = f.createIfcElementQuantity(w.guid(f"quantities {m.id}"), None, name, None, None, found)
-    f.createIfcRelDefinesByProperties(w.guid(f"has quantities {m.id}"), None, None, None, [product], whole)
+    f.createIfcRelDefinesByProperties(
+        w.guid(f"has quantities {m.id}"), None, None, None, [product], whole
+    )

@@ -1,4 +1,5 @@
-"""The architect's slabs and roofs: shown with outline and heights, never built on without being asked."""
+"""The architect's slabs and roofs: shown with outline and heights, never built on without being
+asked."""
 
 from typing import Any, Final
 
@@ -13,8 +14,11 @@ from balken.model.project import ReadNote, Reference
 MOST: Final = 2000
 
 
-def references(model: Any, scale: float, notes: list[ReadNote], wanted: Any) -> tuple[Reference, ...]:
-    """Return slabs and roofs; ``wanted`` tells whether a product belongs to the building that is read."""
+def references(
+    model: Any, scale: float, notes: list[ReadNote], wanted: Any
+) -> tuple[Reference, ...]:
+    """Slabs and roofs; ``wanted`` tells whether a product belongs to the building that is
+    read."""
     found: list[Reference] = []
     for kind in ("IfcSlab", "IfcRoof"):
         for product in sorted(model.by_type(kind), key=lambda p: p.id()):
@@ -28,7 +32,11 @@ def references(model: Any, scale: float, notes: list[ReadNote], wanted: Any) -> 
                 continue
             except Exception as error:  # damaged references surface as many kinds
                 notes.append(
-                    ReadNote(guid, kind.removeprefix("Ifc").lower(), f"it is damaged ({type(error).__name__})")
+                    ReadNote(
+                        guid,
+                        kind.removeprefix("Ifc").lower(),
+                        f"it is damaged ({type(error).__name__})",
+                    )
                 )
                 continue
             if made:
@@ -55,14 +63,21 @@ def _one(product: Any, kind: str, scale: float, key: str, guid: str) -> Referenc
     low, high = float(plain[:, 2].min()), float(plain[:, 2].max())
     roof = kind == "IfcRoof" or str(getattr(product, "PredefinedType", None) or "") == "ROOF"
     name = str(product.Name or "").strip()[:200] or kind.removeprefix("Ifc").lower()
-    return Reference(key, name, "roof" if roof else "slab", outline, round(low, 6), round(high, 6), guid)
+    return Reference(
+        key, name, "roof" if roof else "slab", outline, round(low, 6), round(high, 6), guid
+    )
 
 
 def _outline(plain: Any) -> Ring | None:
-    """Return the outline of an upright extrusion: the points of its lower face, in order."""
+    """The outline of an upright extrusion: the points of its lower face, in order."""
     half = len(plain) // 2
     low, high = plain[:half], plain[half:]
-    if half < 3 or len(plain) % 2 or np.ptp(low[:, 2]) > 1e-3 or np.abs(low[:, :2] - high[:, :2]).max() > 1e-3:
+    if (
+        half < 3
+        or len(plain) % 2
+        or np.ptp(low[:, 2]) > 1e-3
+        or np.abs(low[:, :2] - high[:, :2]).max() > 1e-3
+    ):
         return None
     ring: list[Point] = [(round(float(x), 6), round(float(y), 6)) for x, y, _ in low.tolist()]
     return simplify(ring)

@@ -1,8 +1,9 @@
 """Shapes of an IFC file without a geometry kernel: what walls, openings and axes are drawn with.
 
-Read here: extruded profiles (rectangle, closed curves), clippings by half spaces and solids (evaluated with manifold3d),
-mapped items, faceted bodies, axes straight or of one arc. Everything else raises :class:`ShapeError` with its reason.
-Coordinates come out in mm in the building's own frame.
+Read here: extruded profiles (rectangle, closed curves), clippings by half spaces and solids
+(evaluated with manifold3d), mapped items, faceted bodies, axes straight or of one arc. Everything
+else raises :class:`ShapeError` with its reason. Coordinates come out in mm in the building's own
+frame.
 """
 
 import math
@@ -11,18 +12,34 @@ from typing import Any, Final
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.exchange.ifc_curve import FARTHEST, ShapeError, arc_ends, curve_points, point_of, straight_ends
+from balken.exchange.ifc_curve import (
+    FARTHEST,
+    ShapeError,
+    arc_ends,
+    curve_points,
+    point_of,
+    straight_ends,
+)
 from balken.geometry.plane import Point
 
 Matrix = NDArray[np.float64]
 DEEPEST: Final = 40
-SOLIDS: Final = ("SweptSolid", "Clipping", "CSG", "Brep", "Tessellation", "SolidModel", "MappedRepresentation")
+SOLIDS: Final = (
+    "SweptSolid",
+    "Clipping",
+    "CSG",
+    "Brep",
+    "Tessellation",
+    "SolidModel",
+    "MappedRepresentation",
+)
 HALF: Final = 1e7
 """How far a half space is built out, mm."""
 
 
 def placement(item: Any, scale: float) -> Matrix:
-    """Return the placement of a product in the building's frame, mm, nested and rotated ones multiplied out."""
+    """The placement of a product in the building's frame, mm, nested and rotated ones
+    multiplied out."""
     from ifcopenshell.util.placement import get_local_placement
 
     if item is None:
@@ -59,7 +76,7 @@ def _axis3(item: Any, scale: float) -> Matrix:
 
 
 def representation(product: Any, identifier: str) -> Any | None:
-    """Return a product's representation by its identifier (``Body``, ``Axis``), or None.
+    """A product's representation by its identifier (``Body``, ``Axis``), or None.
 
     Some writers leave the identifier out; then the kind of the representation tells a body.
     """
@@ -69,12 +86,16 @@ def representation(product: Any, identifier: str) -> Any | None:
         if item.RepresentationIdentifier == identifier:
             return item
     if identifier == "Body":
-        return next((i for i in items if not i.RepresentationIdentifier and i.RepresentationType in SOLIDS), None)
+        return next(
+            (i for i in items if not i.RepresentationIdentifier and i.RepresentationType in SOLIDS),
+            None,
+        )
     return None
 
 
 def axis_line(product: Any, scale: float) -> tuple[Point, Point, float] | None:
-    """Return the ends of a product's axis in the building's plan and its bulge (``Wall.bulge``), or None without an axis.
+    """The ends of a product's axis in the building's plan and its bulge (``Wall.bulge``), or
+    None without an axis.
 
     Raises:
         ShapeError: the axis is neither straight nor one arc.
@@ -104,7 +125,8 @@ def _mapped(item: Any, scale: float) -> Matrix:
 
 
 class Body:
-    """A body in the building's frame: ``plain`` points before any clipping, and the solid that is left after it."""
+    """A body in the building's frame: ``plain`` points before any clipping, and the solid that is
+    left after it."""
 
     def __init__(self, plain: Matrix, solid: Any) -> None:
         self.plain = plain
@@ -120,7 +142,7 @@ class Body:
 
 
 def body_of(product: Any, scale: float) -> Body | None:
-    """Return a product's body in the building's frame, or None where it has none.
+    """A product's body in the building's frame, or None where it has none.
 
     Raises:
         ShapeError: it is drawn with something that is not read here.
@@ -196,7 +218,9 @@ def _profile(profile: Any, scale: float) -> list[Point]:
         if profile.Position is None:
             return ring
         matrix = _axis2(profile.Position, scale)
-        return [(float(p[0]), float(p[1])) for p in (matrix @ np.array([x, y, 1.0]) for x, y in ring)]
+        return [
+            (float(p[0]), float(p[1])) for p in (matrix @ np.array([x, y, 1.0]) for x, y in ring)
+        ]
     if profile.is_a("IfcArbitraryClosedProfileDef"):
         points = curve_points(profile.OuterCurve, scale, arcs=True)
         return points[:-1] if math.dist(points[0], points[-1]) < 1e-3 else points
@@ -212,7 +236,7 @@ def _axis2(item: Any, scale: float) -> Matrix:
 
 
 def _tool(item: Any, scale: float, matrix: Matrix, depth: int) -> Any:
-    """Return the solid that is taken away: a half space on its material side, or a body."""
+    """The solid that is taken away: a half space on its material side, or a body."""
     import manifold3d
 
     if not item.is_a("IfcHalfSpaceSolid"):
@@ -235,7 +259,9 @@ def _tool(item: Any, scale: float, matrix: Matrix, depth: int) -> Any:
         tall = manifold3d.Manifold.extrude(section, 2 * HALF).translate([0.0, 0.0, -HALF])
         whole = tall.transform(bounds[:3])
     else:
-        whole = manifold3d.Manifold.cube([2 * HALF] * 3, True).translate([float(v) for v in frame[:3, 3]])
+        whole = manifold3d.Manifold.cube([2 * HALF] * 3, True).translate(
+            [float(v) for v in frame[:3, 3]]
+        )
     return whole.trim_by_plane([float(v) for v in normal], offset)
 
 
@@ -243,7 +269,12 @@ def _facets(item: Any, scale: float, matrix: Matrix) -> Matrix:
     if item.is_a("IfcTessellatedFaceSet"):
         raw = [tuple(p) for p in item.Coordinates.CoordList]
     else:
-        raw = [tuple(p.Coordinates) for f in item.Outer.CfsFaces for b in f.Bounds for p in b.Bound.Polygon]
+        raw = [
+            tuple(p.Coordinates)
+            for f in item.Outer.CfsFaces
+            for b in f.Bounds
+            for p in b.Bound.Polygon
+        ]
     points = np.array(raw, dtype=float) * scale
     if points.ndim != 2 or points.shape[1] != 3:
         raise ShapeError("its body has no points")

@@ -1,7 +1,8 @@
 """A survey instrument and the walk round a building with it.
 
-The interface is what any instrument offers that measures a height where its staff stands. The one that ships is simulated:
-a made-up slope of ground, read with a known error, for the demo and the tests.
+The interface is what any instrument offers that measures a height where its staff stands. The one
+that ships is simulated: a made-up slope of ground, read with a known error, for the demo and the
+tests.
 """
 
 import math
@@ -19,7 +20,7 @@ class Instrument(Protocol):
     """Measures the height of the ground at a place."""
 
     def read(self, at: Point) -> float:
-        """Return the height at a place, mm."""
+        """The height at a place, mm."""
         ...
 
 
@@ -34,7 +35,7 @@ class MadeUpGround(msgspec.Struct, frozen=True):
     wave: float = 15000.0
 
     def __call__(self, at: Point) -> float:
-        """Return the true height at a place."""
+        """The true height at a place."""
         x, y = at
         waves = math.sin(2 * math.pi * x / self.wave) * math.cos(2 * math.pi * y / self.wave)
         return self.height + self.east * x + self.north * y + self.swell * waves
@@ -48,12 +49,13 @@ class SimulatedInstrument:
         self._chance = random.Random(seed)
 
     def read(self, at: Point) -> float:
-        """Return the height at a place, mm, off by a normally distributed error of ``spread``."""
+        """The height at a place, mm, off by a normally distributed error of ``spread``."""
         return self.ground(at) + self._chance.gauss(0.0, self.spread)
 
 
 def stations(outline: Sequence[Point], step: float, out: float) -> Iterator[Point]:
-    """Yield the places to measure: round an outline at most ``step`` apart, at it and ``out`` outside it, mm."""
+    """Yield the places to measure: round an outline at most ``step`` apart, at it and ``out``
+    outside it, mm."""
     for a, b in zip(outline, [*outline[1:], outline[0]]):
         way = unit(sub(b, a))
         away = left(way)

@@ -17,15 +17,18 @@ from balken.model.memo import Memo
 def issue(
     checked: Checked, findings: tuple[Finding, ...], folder: Path, *, date: str = "", when: str = ""
 ) -> list[Path]:
-    """Write plan sheets, cutting list, concrete list, structure and a copy of the project into a folder.
+    """Write plan sheets, cutting list, concrete list, structure and a copy of the project into a
+    folder.
 
-    The copy says in its name that it is one: a project being worked on in the same folder is not touched.
+    The copy says in its name that it is one: a project being worked on in the same folder is not
+    touched.
 
     Returns:
         The files written.
 
     Raises:
-        FileError: a file cannot be written, or a link stands in its place; each file is whole or not there.
+        FileError: a file cannot be written, or a link stands in its place; each file is whole or
+            not there.
     """
     make_folder(folder)
     stem = file_stem(checked.project.name)
@@ -42,6 +45,6 @@ def issue(
 
 
 def file_stem(name: str) -> str:
-    """Return a file name made of a project's name."""
+    """A file name made of a project's name."""
     kept = "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
     return kept[:60] or "building"

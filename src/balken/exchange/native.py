@@ -1,6 +1,7 @@
 """The project file: one readable JSON text in a stable order, with a format version.
 
-Older formats step up one version at a time through :data:`MIGRATIONS`; newer ones are refused, unread.
+Older formats step up one version at a time through :data:`MIGRATIONS`; newer ones are refused,
+unread.
 """
 
 import json
@@ -29,8 +30,9 @@ LONGEST_NAME: Final = 400
 MOST_VALUES: Final = 4_000_000
 """And holds no more values: what a parser makes of each is many times as large as its text."""
 _TOKENS: Final = re.compile(rb'\\.|["\[\]{},]', re.DOTALL)
-"""What settles how deep and how many: brackets, commas and quotes, with what a backslash protects passed over. Each is looked
-at once, so that hostile text takes no longer than any other of its length."""
+"""What settles how deep and how many: brackets, commas and quotes, with what a backslash protects
+passed over. Each is looked at once, so that hostile text takes no longer than any other of its
+length."""
 
 
 class ReadError(FileError):
@@ -43,17 +45,20 @@ def _from_0(raw: Raw) -> Raw:
 
 
 def _from_1(raw: Raw) -> Raw:
-    """Format 1 knew no build-ups of walls, point supports, spot heights or backgrounds; all of them may be missing."""
+    """Format 1 knew no build-ups of walls, point supports, spot heights or backgrounds; all of them
+    may be missing."""
     return {**raw, "format": 2}
 
 
 def _from_2(raw: Raw) -> Raw:
-    """Format 2 knew one kind of foundation under whole walls; what it says of it still holds, the rest may be missing."""
+    """Format 2 knew one kind of foundation under whole walls; what it says of it still holds, the
+    rest may be missing."""
     return {**raw, "format": 3}
 
 
 def _from_3(raw: Raw) -> Raw:
-    """Format 3 knew joists over whole outlines only, no beams and no products; what is new may be missing."""
+    """Format 3 knew joists over whole outlines only, no beams and no products; what is new may be
+    missing."""
     return {**raw, "format": 4}
 
 
@@ -61,16 +66,23 @@ def _from_4(raw: Raw) -> Raw:
     """Format 4 knew gable roofs over rectangles only, by the way of their ridge."""
     walls = {w["id"]: w for w in raw.get("walls", []) if isinstance(w, dict) and "id" in w}
     roofs = [_gable_of_4(r, walls) for r in raw.get("roofs", []) if isinstance(r, dict)]
-    renamed = dict(pair for r in raw.get("roofs", []) if isinstance(r, dict) for pair in _rafters_of_4(r, walls, raw))
+    renamed = dict(
+        pair
+        for r in raw.get("roofs", [])
+        if isinstance(r, dict)
+        for pair in _rafters_of_4(r, walls, raw)
+    )
     changes = [
-        {**c, "member": renamed.get(str(c.get("member")), c.get("member"))} if isinstance(c, dict) else c
+        {**c, "member": renamed.get(str(c.get("member")), c.get("member"))}
+        if isinstance(c, dict)
+        else c
         for c in raw.get("changes", [])
     ]
     return {**raw, "format": 5, "roofs": roofs, "changes": changes}
 
 
 def _ends_of_4(roof: Raw, walls: dict[str, Raw]) -> tuple[list[str], list[str]]:
-    """Return the walls under the gables of a roof of format 4, and those under its eaves."""
+    """The walls under the gables of a roof of format 4, and those under its eaves."""
     mine = [walls[k] for k in roof.get("walls", []) if k in walls]
     spots = [(w["start"], w["end"]) for w in mine if w.get("start") != w.get("end")]
     if not spots:
@@ -80,7 +92,9 @@ def _ends_of_4(roof: Raw, walls: dict[str, Raw]) -> tuple[list[str], list[str]]:
     turn -= math.pi / 2 if turn > math.pi / 4 else 0.0
 
     def local(p: list[float]) -> tuple[float, float]:
-        return p[0] * math.cos(turn) + p[1] * math.sin(turn), p[1] * math.cos(turn) - p[0] * math.sin(turn)
+        return p[0] * math.cos(turn) + p[1] * math.sin(turn), p[1] * math.cos(turn) - p[
+            0
+        ] * math.sin(turn)
 
     ends = [(local(a), local(b)) for a, b in spots]
     xs, ys = [p[0] for e in ends for p in e], [p[1] for e in ends for p in e]
@@ -101,7 +115,8 @@ def _gable_of_4(roof: Raw, walls: dict[str, Raw]) -> Raw:
 
 
 def _rafters_of_4(roof: Raw, walls: dict[str, Raw], raw: Raw) -> list[tuple[str, str]]:
-    """Return the old and new names of rafters changed by hand: the side was a letter, ``a`` the lower in the plan."""
+    """The old and new names of rafters changed by hand: the side was a letter, ``a`` the
+    lower in the plan."""
     _, eaves = _ends_of_4(roof, walls)
     if len(eaves) < 2:
         return []
@@ -122,11 +137,13 @@ def _rafters_of_4(roof: Raw, walls: dict[str, Raw], raw: Raw) -> list[tuple[str,
 
 
 USUAL_WALL_OF_5: Final = 12 * PSF
-"""What format 5 wrote for every wall, whatever it was built of, where nobody typed another weight."""
+"""What format 5 wrote for every wall, whatever it was built of, where nobody typed another
+weight."""
 
 
 def _from_5(raw: Raw) -> Raw:
-    """Format 5 had one weight for all walls and always wrote it; the usual one now gives way to that of their layers."""
+    """Format 5 had one weight for all walls and always wrote it; the usual one now gives way to
+    that of their layers."""
     site = raw.get("site")
     if isinstance(site, dict) and _nearly(site.get("wall_dead"), USUAL_WALL_OF_5):
         site = {**site, "wall_dead": None}
@@ -153,7 +170,8 @@ NAMED: Final[tuple[tuple[str, tuple[str, ...], Callable[[str], Any]], ...]] = (
     ("bores", ("member",), member_name),
     ("roofs", ("rafters", "line_up"), host_name),
 )
-"""Where records of a project hold a name, and what reads it: written as text, and read from it, here alone."""
+"""Where records of a project hold a name, and what reads it: written as text, and read from it,
+here alone."""
 
 
 def plain(project: Project, field: str) -> Any:
@@ -175,7 +193,8 @@ def _written(record: Any, way: tuple[str, ...]) -> str | None:
 
 
 def _put(raw: Any, way: tuple[str, ...], value: Any) -> Any:
-    """Plain data with another value at the end of a way into it; as it is where the way leads nowhere."""
+    """Plain data with another value at the end of a way into it; as it is where the way leads
+    nowhere."""
     first, *rest = way
     if not isinstance(raw, dict) or first not in raw:
         return raw
@@ -197,7 +216,10 @@ def _with_names(raw: Raw) -> Raw:
     found = dict(raw)
     for field, way, read in NAMED:
         if isinstance(items := raw.get(field), list):
-            found[field] = [_named(item, way, read, f"$.{field}[{n}].{'.'.join(way)}") for n, item in enumerate(items)]
+            found[field] = [
+                _named(item, way, read, f"$.{field}[{n}].{'.'.join(way)}")
+                for n, item in enumerate(items)
+            ]
     return found
 
 
@@ -208,7 +230,9 @@ def _named(item: Any, way: tuple[str, ...], read: Callable[[str], Any], place: s
     if text is None:
         return item
     if not isinstance(text, str) or len(text) > LONGEST_NAME:
-        raise msgspec.ValidationError(f"Expected a name of at most {LONGEST_NAME} characters - at `{place}`")
+        raise msgspec.ValidationError(
+            f"Expected a name of at most {LONGEST_NAME} characters - at `{place}`"
+        )
     try:
         return _put(item, way, msgspec.to_builtins(read(text)))
     except NameTextError as error:
@@ -226,7 +250,10 @@ def from_text(data: bytes, name: str = "The file") -> Project:
     if not isinstance(version, int) or isinstance(version, bool):
         raise ReadError(f"{name} is JSON but no Balken project: it does not say its format.")
     if version > FORMAT:
-        raise ReadError(f"{name} is of format {version}; this program reads up to format {FORMAT}. Use a newer one.")
+        raise ReadError(
+            f"{name} is of format {version}; this program reads up to format {FORMAT}. Use a newer"
+            " one."
+        )
     while version < FORMAT:
         if version not in MIGRATIONS:
             raise ReadError(f"{name} is of format {version}, which never was.")
@@ -241,12 +268,14 @@ def from_text(data: bytes, name: str = "The file") -> Project:
 
 
 def _stepped_up(raw: Raw, version: int, name: str) -> Raw:
-    """Step a file of an older format up by one; nothing of it was validated yet, so that anything may stand anywhere in it."""
+    """Step a file of an older format up by one; nothing of it was validated yet, so that anything
+    may stand anywhere in it."""
     try:
         return MIGRATIONS[version](raw)
     except (TypeError, KeyError, AttributeError, IndexError, ValueError, ArithmeticError) as error:
         raise ReadError(
-            f"{name} is of format {version} and damaged: its walls, roofs or changes are not as that format has them."
+            f"{name} is of format {version} and damaged: its walls, roofs or changes are not as"
+            " that format has them."
         ) from error
 
 
@@ -259,13 +288,17 @@ def _raw(data: bytes, name: str) -> Raw:
         raise ReadError(f"{name} is no Balken project: it does not begin as one.")
     _measure_depth(data, name)
     try:
-        raw = json.loads(data, object_pairs_hook=_no_twins, parse_constant=_no_constant, parse_float=_finite)
+        raw = json.loads(
+            data, object_pairs_hook=_no_twins, parse_constant=_no_constant, parse_float=_finite
+        )
     except _Twin as twin:
         raise ReadError(f"{name} says “{twin}” twice in one place.") from None
     except _NotFinite as constant:
         raise ReadError(f"{name} holds {constant}, which is no length and no load.") from None
     except json.JSONDecodeError as error:
-        raise ReadError(f"{name} is damaged at line {error.lineno}, column {error.colno}: {error.msg}.") from error
+        raise ReadError(
+            f"{name} is damaged at line {error.lineno}, column {error.colno}: {error.msg}."
+        ) from error
     except UnicodeDecodeError as error:
         raise ReadError(f"{name} is damaged at byte {error.start}: no readable text.") from error
     except (RecursionError, ValueError) as error:
@@ -276,8 +309,8 @@ def _raw(data: bytes, name: str) -> Raw:
 
 
 def _measure_depth(data: bytes, name: str) -> None:
-    """Refuse deep nesting, and more values than any building has, before any parser meets them; what stands inside strings
-    does not count."""
+    """Refuse deep nesting, and more values than any building has, before any parser meets them;
+    what stands inside strings does not count."""
     depth = values = 0
     inside = False
     for found in _TOKENS.finditer(data):

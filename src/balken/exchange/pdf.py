@@ -31,7 +31,7 @@ FILLS: Final = {
 
 
 def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
-    """Return a PDF with one page a sheet."""
+    """A PDF with one page a sheet."""
     from reportlab.pdfgen.canvas import Canvas
 
     _fonts()
@@ -82,7 +82,9 @@ def _pen(canvas: Any, pen: str) -> None:
     canvas.setLineCap(0)
 
 
-def _path(canvas: Any, points: list[tuple[float, float]], pen: str, fill: str, *, closed: bool) -> None:
+def _path(
+    canvas: Any, points: list[tuple[float, float]], pen: str, fill: str, *, closed: bool
+) -> None:
     if len(points) < 2:
         return
     path = canvas.beginPath()
@@ -107,7 +109,9 @@ def _words(canvas: Any, label: Label, at: tuple[float, float]) -> None:
     canvas.rotate(label.angle)
     if label.boxed:
         canvas.setFillGray(1.0)
-        canvas.rect(shift - 0.5, -0.25 * label.size, width + 1.0, 1.2 * label.size, stroke=0, fill=1)
+        canvas.rect(
+            shift - 0.5, -0.25 * label.size, width + 1.0, 1.2 * label.size, stroke=0, fill=1
+        )
     canvas.setFillGray(QUIET if label.quiet else INK)
     canvas.setFont(font, label.size)
     canvas.drawString(shift, 0, label.text)

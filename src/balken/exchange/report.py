@@ -1,4 +1,5 @@
-"""The report: one document about a building, for machines (``docs/report.md`` describes it) and for people."""
+"""The report: one document about a building, for machines (``docs/report.md`` describes it) and for
+people."""
 
 import math
 from typing import Any
@@ -17,45 +18,67 @@ Document = dict[str, Any]
 
 
 def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
-    """Return the whole report as plain data. Lengths mm, volumes mm³, forces N."""
+    """The whole report as plain data. Lengths mm, volumes mm³, forces N."""
     project = checked.project
     return {
         "format": REPORT_FORMAT,
         "project": project.name,
         "system": project.system,
         "levels": [
-            {"id": x.id, "name": x.name, "role": x.role, "elevation_mm": x.elevation} for x in column(project)
+            {"id": x.id, "name": x.name, "role": x.role, "elevation_mm": x.elevation}
+            for x in column(project)
         ],
         "grid_lines": _grid_lines(project),
         "walls": _walls(project),
         "sizes": _sizes(checked),
         "members": _members(checked),
         "concrete": [
-            {"id": str(m.id), "kind": m.role, "host": str(m.host), "volume_mm3": checked.structure.volume(m)}
+            {
+                "id": str(m.id),
+                "kind": m.role,
+                "host": str(m.host),
+                "volume_mm3": checked.structure.volume(m),
+            }
             for m in checked.structure.members
             if m.role in CONCRETE_ROLES
         ],
         "findings": [
             {
-                "kind": f.kind, "place": f.place, "amount": f.amount if math.isfinite(f.amount) else None,
-                "measure": f.measure, "text": f.text,
-                "host": str(f.host or ""), "members": [str(name) for name in f.members], "mend": f.mend.text if f.mend else None,
+                "kind": f.kind,
+                "place": f.place,
+                "amount": f.amount if math.isfinite(f.amount) else None,
+                "measure": f.measure,
+                "text": f.text,
+                "host": str(f.host or ""),
+                "members": [str(name) for name in f.members],
+                "mend": f.mend.text if f.mend else None,
             }
             for f in findings
         ],
         "loads": {
             "applied_N": dict(zip(CASES, checked.path.applied)),
             "soil_reaction_N": dict(zip(CASES, checked.path.soil_total)),
-            "open_N": {c: math.fsum(e.forces[i] for e in checked.path.open_ends) for i, c in enumerate(CASES)},
-            "beside_N": {c: math.fsum(b.forces[i] for b in checked.path.beside) for i, c in enumerate(CASES)},
+            "open_N": {
+                c: math.fsum(e.forces[i] for e in checked.path.open_ends)
+                for i, c in enumerate(CASES)
+            },
+            "beside_N": {
+                c: math.fsum(b.forces[i] for b in checked.path.beside) for i, c in enumerate(CASES)
+            },
         },
         "references": [
-            {"id": r.source or r.id, "name": r.name, "kind": r.kind, "outline_mm": [list(p) for p in r.outline],
-             "bottom_mm": r.bottom, "top_mm": r.top}
+            {
+                "id": r.source or r.id,
+                "name": r.name,
+                "kind": r.kind,
+                "outline_mm": [list(p) for p in r.outline],
+                "bottom_mm": r.bottom,
+                "top_mm": r.top,
+            }
             for r in project.references
         ],
         "unread": [{"source": n.source, "what": n.what, "why": n.why} for n in project.notes],
-    }  # fmt: skip
+    }
 
 
 def _grid_lines(project: Project) -> list[Document]:
@@ -63,7 +86,9 @@ def _grid_lines(project: Project) -> list[Document]:
     for grid in project.grids:
         for line in grid.lines:
             start, end = grid_ends(grid, line)
-            found.append({"label": line.label, "grid": grid.id, "start_mm": list(start), "end_mm": list(end)})
+            found.append(
+                {"label": line.label, "grid": grid.id, "start_mm": list(start), "end_mm": list(end)}
+            )
     return found
 
 
@@ -83,7 +108,9 @@ def _walls(project: Project) -> list[Document]:
             "shift_mm": w.shift,
             "base_mm": wall_base(project, w),
             "height_mm": wall_top(project, w) - wall_base(project, w),
-            "build_up": name_of(body, project.system) if (body := wall_build_up(project, w)) else None,
+            "build_up": name_of(body, project.system)
+            if (body := wall_build_up(project, w))
+            else None,
             "openings": [
                 {
                     "id": o.id,
@@ -120,27 +147,44 @@ def _members(checked: Checked) -> list[Document]:
         ratio = None if used is None or not math.isfinite(used[0]) else used[0]
         found.append(
             {
-                "id": str(m.id), "mark": m.mark, "role": m.role, "host": str(m.host), "section": m.section,
-                "material": m.material, "start_mm": list(m.start), "end_mm": list(m.end), "length_mm": m.sawn,
-                "volume_mm3": checked.structure.volume(m), "cuts": list(m.cuts), "utilisation": ratio,
+                "id": str(m.id),
+                "mark": m.mark,
+                "role": m.role,
+                "host": str(m.host),
+                "section": m.section,
+                "material": m.material,
+                "start_mm": list(m.start),
+                "end_mm": list(m.end),
+                "length_mm": m.sawn,
+                "volume_mm3": checked.structure.volume(m),
+                "cuts": list(m.cuts),
+                "utilisation": ratio,
                 "governing": used[1] if used else None,
-                "supports": [{"on": str(s.on or ""), "bearing_mm": s.length} for s in m.supports], "touched": m.touched,
+                "supports": [{"on": str(s.on or ""), "bearing_mm": s.length} for s in m.supports],
+                "touched": m.touched,
             }
-        )  # fmt: skip
+        )
     return found
 
 
 def for_people(checked: Checked, findings: tuple[Finding, ...]) -> str:
-    """Return the report as text to read."""
+    """The report as text to read."""
     project = checked.project
     system = project.system
     lines = [project.name, ""]
     width = max((len(x.name) for x in project.levels), default=0)
     for item in reversed(column(project)):
-        lines.append(f"  {item.name:<{width}}  {format_length(item.elevation, system):>14}  {ROLE_WORDS[item.role]}")
+        lines.append(
+            f"  {item.name:<{width}}  {format_length(item.elevation, system):>14} "
+            f" {ROLE_WORDS[item.role]}"
+        )
     length = sum(wall_length(w) for w in project.walls)
     openings = sum(len(w.openings) for w in project.walls)
-    lines += ["", f"  {len(project.walls)} walls, {format_length(length, system)} in all, {openings} openings"]
+    lines += [
+        "",
+        f"  {len(project.walls)} walls, {format_length(length, system)} in all, {openings}"
+        " openings",
+    ]
     for host, sized in checked.sizes.items():
         count = sum(m.host == host and bool(m.supports) for m in checked.structure.members)
         gap = f" at {format_run(sized.size.spacing, system)}" if sized.size.spacing else ""
@@ -149,7 +193,8 @@ def for_people(checked: Checked, findings: tuple[Finding, ...]) -> str:
     path = checked.path
     lines += [
         "",
-        f"  {format_force(sum(path.applied), system)} applied, {format_force(sum(path.soil_total), system)} into the soil",
+        f"  {format_force(sum(path.applied), system)} applied,"
+        f" {format_force(sum(path.soil_total), system)} into the soil",
         "",
     ]
     if project.notes:

@@ -36,7 +36,7 @@ class SpanError(ValueError):
 
 
 def read_species(text: str) -> str:
-    """Return the species for what was typed, by its short or long name.
+    """The species for what was typed, by its short or long name.
 
     Raises:
         SpanError: there is none.
@@ -45,16 +45,20 @@ def read_species(text: str) -> str:
     for short, long in SPECIES.items():
         if wanted in (short.lower(), long.lower()):
             return short
-    raise SpanError(f"There are no design values for species “{text}”. There are: {', '.join(SPECIES)}.")
+    raise SpanError(
+        f"There are no design values for species “{text}”. There are: {', '.join(SPECIES)}."
+    )
 
 
 def read_grade(text: str, species: str) -> str:
-    """Return the grade for what was typed: ``2``, ``No. 2``, ``#2``, ``select structural``.
+    """The grade for what was typed: ``2``, ``No. 2``, ``#2``, ``select structural``.
 
     Raises:
         SpanError: the species has no such grade.
     """
-    wanted = text.strip().lower().replace(" ", "").replace("no.", "").replace("#", "").removeprefix("no")
+    wanted = (
+        text.strip().lower().replace(" ", "").replace("no.", "").replace("#", "").removeprefix("no")
+    )
     wanted = {"selectstructural": "ss", "1andbtr": "1&btr", "1&better": "1&btr"}.get(wanted, wanted)
     for grade in GRADES[species]:
         if grade.lower().removeprefix("no.") == wanted:
@@ -63,7 +67,7 @@ def read_grade(text: str, species: str) -> str:
 
 
 def read_section(text: str, system: System | None) -> tuple[Section, System]:
-    """Return the section for ``2x10`` or ``38x235`` and the system it belongs to.
+    """The section for ``2x10`` or ``38x235`` and the system it belongs to.
 
     Raises:
         SpanError: there is no such size.
@@ -85,11 +89,22 @@ def _default_loads(member: MemberWord, system: System) -> tuple[float, float]:
 
 
 def read_question(
-    *, member: str, species: str, grade: str, size: str | None, spacing: str | None, live: str | None,
-    snow: str | None, dead: str | None, limit: float | None, total_limit: float | None, wet: bool, incised: bool,
+    *,
+    member: str,
+    species: str,
+    grade: str,
+    size: str | None,
+    spacing: str | None,
+    live: str | None,
+    snow: str | None,
+    dead: str | None,
+    limit: float | None,
+    total_limit: float | None,
+    wet: bool,
+    incised: bool,
     units: System | None,
-) -> tuple[SpanAsked, bool, bool]:  # fmt: skip
-    """Return the question, and whether size and spacing were given.
+) -> tuple[SpanAsked, bool, bool]:
+    """The question, and whether size and spacing were given.
 
     Raises:
         SpanError: something typed cannot be read.
@@ -101,13 +116,17 @@ def read_question(
     section = usual_sections(system, word)[0]
     if size:
         section, system = read_section(size, units)
-    elif not units and any(t and ("mm" in t or "pa" in t.lower() or "kn" in t.lower()) for t in (spacing, live, dead)):
+    elif not units and any(
+        t and ("mm" in t or "pa" in t.lower() or "kn" in t.lower()) for t in (spacing, live, dead)
+    ):
         system = "metric"
         section = usual_sections(system, word)[0]
     if snow and word != "rafter":
         raise SpanError("Only rafters carry snow here; give --live for joists.")
     if snow and live:
-        raise SpanError("Give roof live load or snow, not both: a rafter is checked for one at a time.")
+        raise SpanError(
+            "Give roof live load or snow, not both: a rafter is checked for one at a time."
+        )
     try:
         gap = parse_length(spacing, system) if spacing else catalogue_of(system).spacings[1]
         usual_live, usual_dead = _default_loads(word, system)
@@ -117,25 +136,41 @@ def read_question(
     except (LengthError, QuantityError) as error:
         raise SpanError(str(error)) from error
     if not 25 <= gap <= 3000:
-        raise SpanError(f"A spacing of {format_run(gap, system)} makes no floor; give one between 1 in and 10 ft.")
+        raise SpanError(
+            f"A spacing of {format_run(gap, system)} makes no floor; give one between 1 in and 10"
+            " ft."
+        )
     if load + rest <= 0:
         raise SpanError("Without any load every span is long enough; give a load above zero.")
     live_limit, total = default_limits(word)
     for name, value in (("--limit", limit), ("--total-limit", total_limit)):
-        if value is not None and (not math.isfinite(value) or value < 0 or value > 5000 or 0 < value < 1):
+        if value is not None and (
+            not math.isfinite(value) or value < 0 or value > 5000 or 0 < value < 1
+        ):
             raise SpanError(f"{name} is the n of span / n, between 1 and 5000.")
     if limit == 0:
         raise SpanError("--limit is the n of span / n, between 1 and 5000.")
     allowed = (total if total_limit is None else total_limit) or None
     asked = SpanAsked(
-        word, kind, quality, section, gap, load, rest, "S" if snow else "Lr" if word == "rafter" else "L",
-        limit or live_limit, allowed, wet, incised, system,
-    )  # fmt: skip
+        word,
+        kind,
+        quality,
+        section,
+        gap,
+        load,
+        rest,
+        "S" if snow else "Lr" if word == "rafter" else "L",
+        limit or live_limit,
+        allowed,
+        wet,
+        incised,
+        system,
+    )
     return asked, bool(size), bool(spacing)
 
 
 def answer(*, as_json: bool, **typed: Any) -> str:
-    """Return the answer to what was typed.
+    """The answer to what was typed.
 
     Raises:
         SpanError: it cannot be read or answered.
@@ -144,68 +179,97 @@ def answer(*, as_json: bool, **typed: Any) -> str:
     try:
         if has_size and has_spacing:
             found = find_span(asked)
-            return json.dumps(span_document(found), indent=1, ensure_ascii=False) if as_json else span_words(found)
+            return (
+                json.dumps(span_document(found), indent=1, ensure_ascii=False)
+                if as_json
+                else span_words(found)
+            )
     except NoValueError as error:
         raise SpanError(f"{str(error)[0].upper()}{str(error)[1:]}.") from error
     sections = (asked.section,) if has_size else usual_sections(asked.system, asked.member)
     spacings = (asked.spacing,) if has_spacing else catalogue_of(asked.system).spacings
     table = span_table(asked, sections, spacings)
     if as_json:
-        return json.dumps([span_document(f) for row in table for f in row if f], indent=1, ensure_ascii=False)
+        return json.dumps(
+            [span_document(f) for row in table for f in row if f], indent=1, ensure_ascii=False
+        )
     return _table_words(asked, sections, spacings, table)
 
 
 def span_document(found: SpanFound) -> dict[str, Any]:
-    """Return an answer as plain data: mm, N, N/mm²."""
+    """An answer as plain data: mm, N, N/mm²."""
     a = found.asked
     return {
-        "member": a.member, "species": a.species, "grade": a.grade, "size": a.section.name, "spacing_mm": a.spacing,
-        "live_N_mm2": a.live, "dead_N_mm2": a.dead, "live_kind": a.live_kind, "live_limit": a.live_limit,
-        "total_limit": a.total_limit, "engineered_span_mm": found.engineered, "governing": found.governing,
+        "member": a.member,
+        "species": a.species,
+        "grade": a.grade,
+        "size": a.section.name,
+        "spacing_mm": a.spacing,
+        "live_N_mm2": a.live,
+        "dead_N_mm2": a.dead,
+        "live_kind": a.live_kind,
+        "live_limit": a.live_limit,
+        "total_limit": a.total_limit,
+        "engineered_span_mm": found.engineered,
+        "governing": found.governing,
         "limits_mm": {
-            "bending": found.limits.bending, "shear": found.limits.shear,
+            "bending": found.limits.bending,
+            "shear": found.limits.shear,
             "live_deflection": found.limits.live_deflection,
             "total_deflection": found.limits.total_deflection if a.total_limit else None,
             "bearing": found.limits.bearing,
         },
-        "bearing_needed_mm": found.bearing_needed, "table_span_mm": found.table, "table": found.table_name,
+        "bearing_needed_mm": found.bearing_needed,
+        "table_span_mm": found.table,
+        "table": found.table_name,
         "checks": [
             {
-                "name": c.name, "ratio": c.ratio, "combination": c.combination, "clause": c.clause,
+                "name": c.name,
+                "ratio": c.ratio,
+                "combination": c.combination,
+                "clause": c.clause,
                 "steps": [
-                    {"symbol": s.symbol, "value": s.value if math.isfinite(s.value) else None, "kind": s.kind,
-                     "clause": s.clause, "how": s.how}
+                    {
+                        "symbol": s.symbol,
+                        "value": s.value if math.isfinite(s.value) else None,
+                        "kind": s.kind,
+                        "clause": s.clause,
+                        "how": s.how,
+                    }
                     for s in c.steps
                 ],
             }
             for c in found.checks
         ],
-    }  # fmt: skip
+    }
 
 
 def _heading(a: SpanAsked) -> str:
     kind = {"L": "live", "Lr": "roof live", "S": "snow"}[a.live_kind]
-    loads = f"{format_area_load(a.live, a.system)} {kind}, {format_area_load(a.dead, a.system)} dead"
+    loads = (
+        f"{format_area_load(a.live, a.system)} {kind}, {format_area_load(a.dead, a.system)} dead"
+    )
     return f"{a.member}, {a.species} {a.grade}, {loads}, ℓ/{a.live_limit:g}" + (
         f" live, ℓ/{a.total_limit:g} total" if a.total_limit else " live"
     )
 
 
 def table_words(found: SpanFound) -> str:
-    """Return the span of the tables, or why there is none."""
+    """The span of the tables, or why there is none."""
     if found.table is None:
         return f"none: {found.table_name}"
     return f"{format_length(found.table, found.asked.system)} ({found.table_name})"
 
 
 def span_words(found: SpanFound) -> str:
-    """Return an answer to read."""
+    """An answer to read."""
     a = found.asked
     system = a.system
     lines = [
         f"{a.section.name} at {format_run(a.spacing, system)}: {_heading(a)}",
         "",
-        f"  engineered span  {format_length(found.engineered, system)}  ({found.governing.lower()} governs)",
+        f"  engineered span  {format_length(found.engineered, system)}  ({found.governing.lower()}"
+        " governs)",
         f"  table span       {table_words(found)}",
         f"  bearing needed   {format_run(found.bearing_needed, system)} at each end"
         + (", on the plan of the roof" if a.member == "rafter" else ""),
@@ -219,7 +283,10 @@ def span_words(found: SpanFound) -> str:
 
 
 def _table_words(
-    asked: SpanAsked, sections: tuple[Section, ...], spacings: tuple[float, ...], table: list[list[SpanFound | None]]
+    asked: SpanAsked,
+    sections: tuple[Section, ...],
+    spacings: tuple[float, ...],
+    table: list[list[SpanFound | None]],
 ) -> str:
     system = asked.system
     lines = [_heading(asked), "engineered span, with the span of the tables below it", ""]

@@ -1,4 +1,5 @@
-"""Spot heights of the ground as CSV: ``x, y, z`` a line, with a header or none, columns in any order where it has one."""
+"""Spot heights of the ground as CSV: ``x, y, z`` a line, with a header or none, columns in any
+order where it has one."""
 
 import csv
 import math
@@ -32,7 +33,8 @@ def read_spots(path: Path, system: System, unit: str = "") -> SpotsFile:
     Args:
         path: the file.
         system: what a bare number means: inches or millimetres, unless ``unit`` says otherwise.
-        unit: ``mm``, ``m``, ``ft`` or ``in`` for bare numbers; a header such as ``x [m]`` says it too.
+        unit: ``mm``, ``m``, ``ft`` or ``in`` for bare numbers; a header such as ``x [m]`` says it
+            too.
 
     Raises:
         FileError: nothing in it can be read.
@@ -51,10 +53,14 @@ def read_spots(path: Path, system: System, unit: str = "") -> SpotsFile:
             x, y, z = (_length(row, places[name], system, unit or said) for name in ("x", "y", "z"))
             spots.append(Spot((x, y), z))
         except (LengthError, IndexError) as error:
-            gone.append(f"line {number}: {error if isinstance(error, LengthError) else 'fewer than three columns'}")
+            gone.append(
+                f"line {number}:"
+                f" {error if isinstance(error, LengthError) else 'fewer than three columns'}"
+            )
     if not spots:
         raise FileError(
-            f"{path.name} holds no heights. Write a line a place: x, y, z. {gone[0] if gone else ''}".strip()
+            f"{path.name} holds no heights. Write a line a place: x, y, z."
+            f" {gone[0] if gone else ''}".strip()
         )
     if len(spots) > MOST:
         gone.append(f"{len(spots) - MOST} heights over {MOST}")
@@ -74,11 +80,20 @@ def _rows(text: str) -> list[list[str]]:
 
 
 def _header(row: list[str]) -> tuple[dict[str, int] | None, str]:
-    """Return which column is which, and the unit the header says; None where the first line is no header."""
+    """Which column is which, and the unit the header says; None where the first line is no
+    header."""
     words = [cell.strip().lower() for cell in row]
     if any(_is_number(w) for w in words[:3]):
         return None, ""
-    unit = next((u for u in ("mm", "ft", "in", "m") for w in words if w.endswith((f"[{u}]", f"({u})", f"_{u}"))), "")
+    unit = next(
+        (
+            u
+            for u in ("mm", "ft", "in", "m")
+            for w in words
+            if w.endswith((f"[{u}]", f"({u})", f"_{u}"))
+        ),
+        "",
+    )
     found: dict[str, int] = {}
     for i, word in enumerate(words):
         plain = word.split("[")[0].split("(")[0].split("_")[0].strip()
@@ -107,7 +122,7 @@ def _length(row: list[str], i: int, system: System, unit: str) -> float:
 
 
 def spots_csv(spots: tuple[Spot, ...]) -> str:
-    """Return heights as CSV in mm, to a tenth."""
+    """Heights as CSV in mm, to a tenth."""
     lines = ["x [mm],y [mm],z [mm]"]
     lines += [f"{s.at[0]:.1f},{s.at[1]:.1f},{s.height:.1f}" for s in spots]
     return "\n".join(lines) + "\n"

@@ -1,4 +1,5 @@
-"""Findings of floors, beams and posts: what hangs, clashes, lifts off, stands on nothing, or is bored too deep."""
+"""Findings of floors, beams and posts: what hangs, clashes, lifts off, stands on nothing, or is
+bored too deep."""
 
 from collections.abc import Iterable
 from functools import partial
@@ -27,7 +28,8 @@ from balken.model.walls import arc_middle
 from balken.units import INCH, format_force
 
 HEADROOM: Final = 80 * INCH
-"""Clear height under a beam, mm (IRC 2021 R305.1, exception 1: 6 ft 4 in in basements; 6 ft 8 in elsewhere)."""
+"""Clear height under a beam, mm (IRC 2021 R305.1, exception 1: 6 ft 4 in in basements; 6 ft 8 in
+elsewhere)."""
 STOREY: Final = 1500.0
 """A level nearer under a beam than this is not the floor one walks on there, mm."""
 LIFTS: Final = 50.0
@@ -43,7 +45,7 @@ NEAR_TOP: Final = 300.0
 
 
 def beam_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    """Return the findings of floors, beams and posts."""
+    """The findings of floors, beams and posts."""
     yield from _feet(checked, memo)
     yield from _openings_over_beams(checked, memo)
     yield from _heads(checked, memo)
@@ -64,33 +66,54 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
     if not lost:
         return
     joisted = checked.structure.of("joist", "trimmer", "header")
-    beside = {p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN, memo))}
+    beside = {
+        p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN, memo))
+    }
     walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
     for post in lost:
         spot = shapely.Point(post.start[:2])
-        if any(shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT for w, shape in walls):
+        if any(
+            shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT
+            for w, shape in walls
+        ):
             continue
         here = [*about[post.id], *beside[post.id]]
         where = place_name(project, (post.start[0], post.start[1]))
         joists = [
-            m for m in here if m.role in ("joist", "trimmer", "header") and 0 <= post.start[2] - _top(m) <= ON_JOISTS
+            m
+            for m in here
+            if m.role in ("joist", "trimmer", "header")
+            and 0 <= post.start[2] - _top(m) <= ON_JOISTS
         ]
         below = [post.start[2] - _top(m) for m in here if _top(m) < post.start[2]]
         if joists:
             text = (
-                f"Post {post.mark} stands on {joists[0].role} {joists[0].mark}, {where}. Put a beam or a post under it, or"
+                f"Post {post.mark} stands on {joists[0].role} {joists[0].mark}, {where}. Put a"
+                " beam or a post under it, or"
                 " move it over one."
             )
         else:
-            gap = f"; what lies under it ends {run_text(project, min(below))} lower" if below else ""
-            text = f"Post {post.mark} stands on nothing, {where}{gap}. Put a pad, a wall or a beam under it."
+            gap = (
+                f"; what lies under it ends {run_text(project, min(below))} lower" if below else ""
+            )
+            text = (
+                f"Post {post.mark} stands on nothing, {where}{gap}. Put a pad, a wall or a beam"
+                " under it."
+            )
         yield Finding(
-            "no foot", f"{post.mark}, {where}", min(below, default=0.0), "mm", text, post.host, (post.id,), post.start[:2],
-        )  # fmt: skip
+            "no foot",
+            f"{post.mark}, {where}",
+            min(below, default=0.0),
+            "mm",
+            text,
+            post.host,
+            (post.id,),
+            post.start[:2],
+        )
 
 
 def _stands(post: Member, near: tuple[Member, ...]) -> bool:
-    """Tell whether something ends at a post's foot."""
+    """Whether something ends at a post's foot."""
     return any(abs(_top(m) - post.start[2]) <= FOOT for m in near)
 
 
@@ -114,7 +137,9 @@ def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
         mine = [
             m
             for m in beams
-            if m.level == floor.level and m.solid.top() > bed.height - NEAR_TOP and m.solid.top() <= top + TOUCH
+            if m.level == floor.level
+            and m.solid.top() > bed.height - NEAR_TOP
+            and m.solid.top() <= top + TOUCH
         ]
         for hole in bed.holes:
             shape = shapely.Polygon(hole.ring)
@@ -126,11 +151,18 @@ def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 at = (float(middle.x), float(middle.y))
                 length = shapely.LineString([m.start[:2], m.end[:2]]).intersection(shape).length
                 yield Finding(
-                    "clash", f"opening {hole.key} of {floor.name}, {place_name(project, at)}", length, "mm",
-                    f"Beam {m.mark} runs {length_text(project, length)} through the {hole.use} opening {hole.key} of"
-                    f" {floor.name}, {place_name(project, at)}. Move the opening beside the beam, or end the beam at a header.",
-                    HostName("floor", floor.id), (m.id,), at,
-                )  # fmt: skip
+                    "clash",
+                    f"opening {hole.key} of {floor.name}, {place_name(project, at)}",
+                    length,
+                    "mm",
+                    f"Beam {m.mark} runs {length_text(project, length)} through the {hole.use}"
+                    f" opening {hole.key} of"
+                    f" {floor.name}, {place_name(project, at)}. Move the opening beside the beam,"
+                    " or end the beam at a header.",
+                    HostName("floor", floor.id),
+                    (m.id,),
+                    at,
+                )
 
 
 def _heads(checked: Checked, memo: Memo) -> Iterable[Finding]:
@@ -148,17 +180,26 @@ def _heads(checked: Checked, memo: Memo) -> Iterable[Finding]:
         for hole in wall.openings:
             a, b = add(wall.start, way, hole.at), add(wall.start, way, hole.at + hole.width)
             head, sill = foot + hole.sill + hole.height, foot + hole.sill
-            for k in tree.query(shapely.LineString([a, b]).buffer(wall.thickness / 2), predicate="intersects").tolist():
+            for k in tree.query(
+                shapely.LineString([a, b]).buffer(wall.thickness / 2), predicate="intersects"
+            ).tolist():
                 m = beams[k]
                 low = m.solid.bounds()[0][2]
                 if low < head - TOUCH and m.solid.top() > sill + TOUCH:
                     at: Point = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
                     yield Finding(
-                        "clash", f"{m.mark} and opening {hole.id}, {place_name(project, at)}", head - low, "mm",
-                        f"Beam {m.mark} comes {run_text(project, head - low)} down into the head of the opening {hole.id} in"
-                        f" {wall.name}, {place_name(project, at)}. Raise the beam, choose a shallower one, or lower the head.",
-                        m.host, (m.id,), at,
-                    )  # fmt: skip
+                        "clash",
+                        f"{m.mark} and opening {hole.id}, {place_name(project, at)}",
+                        head - low,
+                        "mm",
+                        f"Beam {m.mark} comes {run_text(project, head - low)} down into the head"
+                        f" of the opening {hole.id} in"
+                        f" {wall.name}, {place_name(project, at)}. Raise the beam, choose a"
+                        " shallower one, or lower the head.",
+                        m.host,
+                        (m.id,),
+                        at,
+                    )
 
 
 def _headroom(checked: Checked) -> Iterable[Finding]:
@@ -175,12 +216,19 @@ def _headroom(checked: Checked) -> Iterable[Finding]:
         room, m = min(items, key=lambda i: (i[0], i[1].id))
         at = place_of(m)
         yield Finding(
-            "headroom", f"under {m.mark}, {place_name(project, at)}", HEADROOM - room, "mm",
-            f"Under beam {m.mark} there are {length_text(project, room)}, {place_name(project, at)}; people need"
-            f" {length_text(project, HEADROOM)} (IRC R305.1). Set it flush with the joists, or choose one"
+            "headroom",
+            f"under {m.mark}, {place_name(project, at)}",
+            HEADROOM - room,
+            "mm",
+            f"Under beam {m.mark} there are {length_text(project, room)},"
+            f" {place_name(project, at)}; people need"
+            f" {length_text(project, HEADROOM)} (IRC R305.1). Set it flush with the joists, or"
+            " choose one"
             f" {run_text(project, HEADROOM - room)} shallower.",
-            host, (m.id,), at,
-        )  # fmt: skip
+            host,
+            (m.id,),
+            at,
+        )
 
 
 def _lifting(checked: Checked) -> Iterable[Finding]:
@@ -189,18 +237,24 @@ def _lifting(checked: Checked) -> Iterable[Finding]:
     for name, answer in checked.carrying.items():
         least = float(answer.effects.lifting.min())
         m = answer.asked.member
-        # Hips are nailed at both ends, and their tails are no spans; what spans square to a ridge is not loaded in part
-        # (ASCE 7-16 7.5.1, from memory).
+        # Hips are nailed at both ends, and their tails are no spans; what spans square to a ridge
+        # is not loaded in part (ASCE 7-16 7.5.1, from memory).
         if least >= -LIFTS or m.role in ("hip", "valley", "rafter"):
             continue
         rest = apart(m.supports)[int(answer.effects.lifting.argmin())]
         where = place_name(project, rest.point)
         yield Finding(
-            "lifts", f"{m.mark}, {where}", -least, "N",
-            f"{m.mark} lifts off its bearing by {format_force(-least, project.system)} when only some spans are loaded, {where}."
+            "lifts",
+            f"{m.mark}, {where}",
+            -least,
+            "N",
+            f"{m.mark} lifts off its bearing by {format_force(-least, project.system)} when only"
+            f" some spans are loaded, {where}."
             " Tie it down for that, or make the span beside it longer.",
-            m.host, (name,), rest.point,
-        )  # fmt: skip
+            m.host,
+            (name,),
+            rest.point,
+        )
 
 
 def _walls_under_slabs(checked: Checked) -> Iterable[Finding]:
@@ -208,7 +262,9 @@ def _walls_under_slabs(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
         body = build_up_of(project, floor)
-        slabs = [m for m in checked.structure.of("floor slab") if m.host == HostName("floor", floor.id)]
+        slabs = [
+            m for m in checked.structure.of("floor slab") if m.host == HostName("floor", floor.id)
+        ]
         if body.kind != "slab" or not slabs:
             continue
         slab = slabs[0]
@@ -231,12 +287,19 @@ def _wall_under(
 ) -> Finding:
     what = "Cut" if by > 0 else "Raise"
     return Finding(
-        "overlap" if by > 0 else "gap", f"wall {name} under {floor.name}", abs(by), "mm",
-        f"Wall {name} ends {run_text(project, abs(by))} {'inside' if by > 0 else 'under'} the slab of {floor.name},"
+        "overlap" if by > 0 else "gap",
+        f"wall {name} under {floor.name}",
+        abs(by),
+        "mm",
+        f"Wall {name} ends {run_text(project, abs(by))} {'inside' if by > 0 else 'under'} the slab"
+        f" of {floor.name},"
         f" {place_name(project, middle)}. {what} it to the slab's underside.",
-        HostName("floor", floor.id), at=middle,
-        mend=Mend(f"{what} wall {name} to the slab", partial(set_walls, keys=(key,), top_offset=offset)),
-    )  # fmt: skip
+        HostName("floor", floor.id),
+        at=middle,
+        mend=Mend(
+            f"{what} wall {name} to the slab", partial(set_walls, keys=(key,), top_offset=offset)
+        ),
+    )
 
 
 def _bores(checked: Checked) -> Iterable[Finding]:
@@ -248,21 +311,34 @@ def _bores(checked: Checked) -> Iterable[Finding]:
         mend = Mend("Close it", partial(drop_bore, key=bore.id))
         if m is None:
             yield Finding(
-                "lost change", f"{bore.kind} {bore.id}", 1.0, "count",
-                f"The {bore.kind} {bore.id} is in {bore.member}, which is no longer there. Close it, or bring the piece back.",
-                bore.member.host, (), mend=mend,
-            )  # fmt: skip
+                "lost change",
+                f"{bore.kind} {bore.id}",
+                1.0,
+                "count",
+                f"The {bore.kind} {bore.id} is in {bore.member}, which is no longer there. Close"
+                " it, or bring the piece back.",
+                bore.member.host,
+                (),
+                mend=mend,
+            )
             continue
         clause = _clause_of_boring(checked, m)
         for fault, amount in bore_faults(checked, m, bore):
             way = unit(sub(m.end[:2], m.start[:2]))
             at = add(m.start[:2], way, bore.at)
             yield Finding(
-                "bored", f"{m.mark}, {place_name(project, at)}", amount, "mm",
-                f"The {bore.kind} of {run_text(project, bore.size)} in {m.mark}, {place_name(project, at)}, {fault}"
+                "bored",
+                f"{m.mark}, {place_name(project, at)}",
+                amount,
+                "mm",
+                f"The {bore.kind} of {run_text(project, bore.size)} in {m.mark},"
+                f" {place_name(project, at)}, {fault}"
                 f" ({clause}).",
-                m.host, (m.id,), at, mend=mend,
-            )  # fmt: skip
+                m.host,
+                (m.id,),
+                at,
+                mend=mend,
+            )
 
 
 def _clause_of_boring(checked: Checked, m: Member) -> str:
@@ -271,11 +347,12 @@ def _clause_of_boring(checked: Checked, m: Member) -> str:
 
 
 def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, float]]:
-    """Return what is wrong with a hole or notch, with by how much, mm.
+    """What is wrong with a hole or notch, with by how much, mm.
 
-    Sawn lumber, IRC 2021 R502.8.1: a hole is at most a third of the depth and 2 in from both edges; a notch at most a sixth
-    deep and outside the middle third, at an end a quarter. Glued and engineered wood is bored and notched as its maker
-    allows, and not at all where that is not typed (R502.8.2).
+    Sawn lumber, IRC 2021 R502.8.1: a hole is at most a third of the depth and 2 in from both edges;
+    a notch at most a sixth deep and outside the middle third, at an end a quarter. Glued and
+    engineered wood is bored and notched as its maker allows, and not at all where that is not typed
+    (R502.8.2).
     """
     project = checked.project
     section = sections_of(project.system, project.products).get(m.section)
@@ -295,25 +372,41 @@ def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, 
         yield from _notch(m, bore, depth, project)
         return
     if bore.size > depth / 3 + TOUCH / 2:
-        yield f"is wider than a third of the depth, {run_text(project, depth / 3)}", bore.size - depth / 3
-    for word, edge in (("top", depth - bore.up - bore.size / 2), ("underside", bore.up - bore.size / 2)):
+        yield (
+            f"is wider than a third of the depth, {run_text(project, depth / 3)}",
+            bore.size - depth / 3,
+        )
+    for word, edge in (
+        ("top", depth - bore.up - bore.size / 2),
+        ("underside", bore.up - bore.size / 2),
+    ):
         if edge < 2 * INCH - TOUCH / 2:
-            yield f"is {run_text(project, max(0.0, edge))} from the {word}; 2 in must stay", 2 * INCH - edge
+            yield (
+                f"is {run_text(project, max(0.0, edge))} from the {word}; 2 in must stay",
+                2 * INCH - edge,
+            )
 
 
-def _by_the_maker(bore: Bore, depth: float, product: Product, project: Project) -> Iterable[tuple[str, float]]:
-    """What is wrong with a hole or notch in a product, which its maker must allow (IRC 2021 R502.8.2)."""
+def _by_the_maker(
+    bore: Bore, depth: float, product: Product, project: Project
+) -> Iterable[tuple[str, float]]:
+    """What is wrong with a hole or notch in a product, which its maker must allow (IRC 2021
+    R502.8.2)."""
     if bore.kind == "notch" and product.family in BY_CAPACITY:
         yield "cuts a flange, which is never cut; bore the web instead", bore.size
         return
     share = product.boring.hole if bore.kind == "hole" else product.boring.notch
     if not share:
         yield (
-            f"is not allowed by the maker of {product.id} as far as is known; type what its maker lets be cut",
+            f"is not allowed by the maker of {product.id} as far as is known; type what its maker"
+            " lets be cut",
             bore.size,
         )
     elif bore.size > share * depth + TOUCH / 2:
-        yield f"is more than {run_text(project, share * depth)}, which the maker allows", bore.size - share * depth
+        yield (
+            f"is more than {run_text(project, share * depth)}, which the maker allows",
+            bore.size - share * depth,
+        )
 
 
 def _notch(m: Member, bore: Bore, depth: float, project: Project) -> Iterable[tuple[str, float]]:

@@ -1,4 +1,5 @@
-"""A roof over an outline of many corners as roofs over rectangles, those that stand out running on to the largest."""
+"""A roof over an outline of many corners as roofs over rectangles, those that stand out running on
+to the largest."""
 
 from collections.abc import Sequence
 from typing import Final
@@ -33,7 +34,8 @@ from balken.model.project import Project, level
 from balken.model.roofs import RoofSide
 
 OPEN: Final = 600.0
-"""Where a wing opens into the main part over no more than this, nothing is put under the roof, mm."""
+"""Where a wing opens into the main part over no more than this, nothing is put under the roof,
+mm."""
 STEP: Final = 50.0
 """Walls are sought so far apart along a line, mm."""
 OWN: Final = ("id", "name", "plate", "walls", "corners", "sides", "openings")
@@ -41,8 +43,8 @@ OWN: Final = ("id", "name", "plate", "walls", "corners", "sides", "openings")
 
 
 def can_divide(shape: RoofShape) -> bool:
-    """Tell whether a roof can be divided: right-angled, without a courtyard, no rectangle already, and every wing long enough
-    for its ridge to run on under that of what it stands out from."""
+    """Whether a roof can be divided: right-angled, without a courtyard, no rectangle already,
+    and every wing long enough for its ridge to run on under that of what it stands out from."""
     cells = rectangles_of(shape.ring) if len(shape.rings) == 1 and len(shape.ring) > 4 else ()
     return (
         len(cells) > 1
@@ -52,31 +54,38 @@ def can_divide(shape: RoofShape) -> bool:
 
 
 def _walled(cells: Sequence[Cell], outline: Ring) -> bool:
-    """Tell whether every side lies on the outline, but for where one part opens into another."""
+    """Whether every side lies on the outline, but for where one part opens into another."""
     from shapely import LineString, Polygon, union_all
 
     open_sides = [LineString(edges(c.ring)[c.onto]) for c in cells if c.onto is not None]
     known = union_all([Polygon(outline).exterior, *open_sides]).buffer(TOUCH)
-    return all(LineString(side).difference(known).length < TOUCH for c in cells for side in edges(c.ring))
+    return all(
+        LineString(side).difference(known).length < TOUCH for c in cells for side in edges(c.ring)
+    )
 
 
 def _runs_under(wing: Cell, earlier: Sequence[Cell]) -> bool:
-    """Tell whether a wing is no wider than the part it lies on, and at least half as long as wide: a roof over a wider one
-    would rise over that part, one over a shorter one would be but its slope."""
+    """Whether a wing is no wider than the part it lies on, and at least half as long as wide:
+    a roof over a wider one would rise over that part, one over a shorter one would be but its
+    slope."""
     assert wing.onto is not None
     sides = edges(wing.ring)
     a, b = sides[wing.onto]
     wide, long = distance(a, b), distance(*sides[(wing.onto + 1) % 4])
     middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-    under = min(earlier, key=lambda cell: min(distance_to_segment(middle, *side) for side in edges(cell.ring)))
+    under = min(
+        earlier,
+        key=lambda cell: min(distance_to_segment(middle, *side) for side in edges(cell.ring)),
+    )
     return long >= wide / 2 and wide <= min(distance(*side) for side in edges(under.ring)) + TOUCH
 
 
 def divided(project: Project, key: str, shape: RoofShape) -> Project:
-    """Return a project with one roof as several over rectangles; the same where its outline cannot be divided.
+    """A project with one roof as several over rectangles; the same where its outline cannot
+    be divided.
 
-    Each side rises as the side that lay there did. Where a wing opens into the main part a beam is put at the plates, for
-    what spans across there.
+    Each side rises as the side that lay there did. Where a wing opens into the main part a beam is
+    put at the plates, for what spans across there.
     """
     if not can_divide(shape):
         return project
@@ -86,12 +95,20 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
     inner = bed_of_roof(project, roof, Memo())
     lights = [tuple(o for o in roof.openings if holds(ring, o.at)) for ring in rings[1:]]
     rest = tuple(o for o in roof.openings if all(o not in mine for mine in lights))
-    project = _with_sides(set_roof(project, key, corners=rings[0], sides=(), openings=rest), key, shape, None)
+    project = _with_sides(
+        set_roof(project, key, corners=rings[0], sides=(), openings=rest), key, shape, None
+    )
     fields = {f: getattr(roof, f) for f in roof.__struct_fields__ if f not in OWN}
     for n, (cell, ring) in enumerate(zip(cells[1:], rings[1:]), 1):
         name = f"{roof.name}, wing {n}" if len(cells) > 2 else f"{roof.name}, wing"
         project, made = add_roof(
-            project, roof.plate, roof.walls, corners=ring, name=name, openings=lights[n - 1], **fields
+            project,
+            roof.plate,
+            roof.walls,
+            corners=ring,
+            name=name,
+            openings=lights[n - 1],
+            **fields,
         )
         project = _with_sides(project, made, shape, cell.onto)
         if inner is not None and cell.onto is not None:
@@ -100,7 +117,8 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
 
 
 def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) -> Project:
-    """Let each side of a roof rise as what lay there does, and one run on into the roof it lies on."""
+    """Let each side of a roof rise as what lay there does, and one run on into the roof it lies
+    on."""
     bed = bed_of_roof(project, named(project.roofs, key, "roof"), Memo())
     if bed is None:
         return project
@@ -118,26 +136,35 @@ def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) 
 
 
 def _across(project: Project, plate: str, inner: Bed, side: tuple[Point, Point]) -> Project:
-    """Put a beam on posts where a wing opens into the main part: under the line between them, where no wall carries."""
+    """Put a beam on posts where a wing opens into the main part: under the line between them, where
+    no wall carries."""
     a, b = side  # with the wing to its left
     way, length = unit(sub(b, a)), distance(a, b)
     under = -inner.width / 2
     free = [
-        s * STEP for s in range(int(length / STEP) + 1)
-        if all(distance_to_ring(_at(a, way, s * STEP, under), strip.ring) > 0 for strip in inner.strips)
-    ]  # fmt: skip
+        s * STEP
+        for s in range(int(length / STEP) + 1)
+        if all(
+            distance_to_ring(_at(a, way, s * STEP, under), strip.ring) > 0 for strip in inner.strips
+        )
+    ]
     if not free or free[-1] - free[0] < OPEN:
         return project
     ends = (max(0.0, free[0] - inner.width), min(length, free[-1] + inner.width))
     start, end = (_at(a, way, at, under) for at in ends)
     project = put_beam(project, plate, BeamEnd(at=start), BeamEnd(at=end))[0]
-    base = min((w.base for w in project.walls if w.top == plate), key=lambda key: level(project, key).elevation)
+    base = min(
+        (w.base for w in project.walls if w.top == plate),
+        key=lambda key: level(project, key).elevation,
+    )
     for at, inward in zip(ends, (inner.width / 2, -inner.width / 2)):
-        project = put_support(project, "post", _at(a, way, at + inward, under), base=base, top=plate)
+        project = put_support(
+            project, "post", _at(a, way, at + inward, under), base=base, top=plate
+        )
     return project
 
 
 def _at(a: Point, way: Point, along: float, aside: float) -> Point:
-    """Return a place along a line and to the left of it."""
+    """A place along a line and to the left of it."""
     x, y = add(add(a, way, along), left(way), aside)
     return round(x, 3), round(y, 3)

@@ -12,20 +12,65 @@ from balken.model.project import Project
 from balken.units import format_force, format_length, format_run
 
 Kind = Literal[
-    "gap", "overlap", "bearing", "unsupported", "over", "clearance", "frost", "load path", "too long", "lost change",
-    "not framed", "base", "module", "steps", "ledge", "prop", "no footing", "idle pad", "clash", "influence", "bolts", "no foot",
-    "headroom", "lifts", "bored", "unchecked", "slender",
+    "gap",
+    "overlap",
+    "bearing",
+    "unsupported",
+    "over",
+    "clearance",
+    "frost",
+    "load path",
+    "too long",
+    "lost change",
+    "not framed",
+    "base",
+    "module",
+    "steps",
+    "ledge",
+    "prop",
+    "no footing",
+    "idle pad",
+    "clash",
+    "influence",
+    "bolts",
+    "no foot",
+    "headroom",
+    "lifts",
+    "bored",
+    "unchecked",
+    "slender",
     "fault",
-]  # fmt: skip
+]
 KIND_WORDS: Final[dict[str, str]] = {
-    "gap": "Gap", "overlap": "Overlap", "bearing": "Bearing", "unsupported": "Unsupported", "over": "Over",
-    "clearance": "Clearance", "frost": "Frost", "load path": "Load path", "too long": "Too long",
-    "lost change": "Lost change", "not framed": "Not framed",
-    "base": "Wrong base", "module": "Off module", "steps": "Steps", "ledge": "No ledge", "prop": "No prop yet",
-    "no footing": "No footing", "idle pad": "Idle pad", "clash": "Clash", "influence": "Too near", "bolts": "Anchor bolts",
-    "no foot": "No foot", "headroom": "Headroom", "lifts": "Lifts off", "bored": "Bored",
-    "unchecked": "Not checked", "fault": "Fault", "slender": "Slender",
-}  # fmt: skip
+    "gap": "Gap",
+    "overlap": "Overlap",
+    "bearing": "Bearing",
+    "unsupported": "Unsupported",
+    "over": "Over",
+    "clearance": "Clearance",
+    "frost": "Frost",
+    "load path": "Load path",
+    "too long": "Too long",
+    "lost change": "Lost change",
+    "not framed": "Not framed",
+    "base": "Wrong base",
+    "module": "Off module",
+    "steps": "Steps",
+    "ledge": "No ledge",
+    "prop": "No prop yet",
+    "no footing": "No footing",
+    "idle pad": "Idle pad",
+    "clash": "Clash",
+    "influence": "Too near",
+    "bolts": "Anchor bolts",
+    "no foot": "No foot",
+    "headroom": "Headroom",
+    "lifts": "Lifts off",
+    "bored": "Bored",
+    "unchecked": "Not checked",
+    "fault": "Fault",
+    "slender": "Slender",
+}
 
 
 class Mend(msgspec.Struct, frozen=True):
@@ -36,7 +81,8 @@ class Mend(msgspec.Struct, frozen=True):
 
 
 class Finding(msgspec.Struct, frozen=True):
-    """One thing that does not fit. ``amount`` in mm, or a utilisation, or N, as ``measure`` says."""
+    """One thing that does not fit. ``amount`` in mm, or a utilisation, or N, as ``measure``
+    says."""
 
     kind: Kind
     place: str

@@ -1,4 +1,5 @@
-"""What does not fit in the ground: clearance, frost, bases, steps, ledges, pads, walls with no footing, bodies that clash."""
+"""What does not fit in the ground: clearance, frost, bases, steps, ledges, pads, walls with no
+footing, bodies that clash."""
 
 from collections.abc import Iterable
 from functools import partial
@@ -35,13 +36,14 @@ from balken.model.walls import called
 from balken.units import INCH
 
 SHARED_CORNERS: Final = 2.5
-"""Strips share this many times their width at a corner or a step, at most; more, and they run along in one place."""
+"""Strips share this many times their width at a corner or a step, at most; more, and they run along
+in one place."""
 LEDGE_DEPTH = 8 * INCH
 """A ledge for brick is offered this far down; common practice, no source."""
 
 
 def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    """Return everything in the ground that does not fit, run by run, then between them."""
+    """Everything in the ground that does not fit, run by run, then between them."""
     surface, flat = surface_under(checked.project, memo), _flat(checked.project)
     for run in checked.project.runs:
         mine = [m for m in checked.structure.members if m.host == HostName("run", run.id)]
@@ -69,11 +71,16 @@ def _flat(project: Project) -> float | None:
 def _ground_between(surface: Surface, a: Point, b: Point) -> list[tuple[float, Point | None]]:
     stations, heights = ground_along(surface, a, b)
     shares = [s / stations[-1] if stations[-1] else 0.0 for s in stations]
-    return [(h, (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]))) for t, h in zip(shares, heights)]
+    return [
+        (h, (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]))) for t, h in zip(shares, heights)
+    ]
 
 
-def _ground_round(surface: Surface | None, flat: float, ring: tuple[Point, ...]) -> list[tuple[float, Point | None]]:
-    """Return heights of the ground round an outline with their places; one height alone where nothing was measured."""
+def _ground_round(
+    surface: Surface | None, flat: float, ring: tuple[Point, ...]
+) -> list[tuple[float, Point | None]]:
+    """Heights of the ground round an outline with their places; one height alone where
+    nothing was measured."""
     if surface is None:
         return [(flat, None)]
     found: list[tuple[float, Point | None]] = []
@@ -82,8 +89,11 @@ def _ground_round(surface: Surface | None, flat: float, ring: tuple[Point, ...])
     return found
 
 
-def _ground_at_edges(surface: Surface | None, flat: float, m: Member, side: int) -> list[tuple[float, Point | None]]:
-    """Return heights of the ground along the outer edge of a piece; along both edges where it has no outside."""
+def _ground_at_edges(
+    surface: Surface | None, flat: float, m: Member, side: int
+) -> list[tuple[float, Point | None]]:
+    """Heights of the ground along the outer edge of a piece; along both edges where it has
+    no outside."""
     if surface is None:
         return [(flat, None)]
     start, end = (m.start[0], m.start[1]), (m.end[0], m.end[1])
@@ -101,16 +111,24 @@ def _at(project: Project, where: Point | None) -> str:
 
 
 def _clearance(
-    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, flat: float, memo: Memo
+    checked: Checked,
+    run: FoundationRun,
+    mine: list[Member],
+    surface: Surface | None,
+    flat: float,
+    memo: Memo,
 ) -> Iterable[Finding]:
-    """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks for 6 in)."""
+    """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks
+    for 6 in)."""
     project = checked.project
     outside = {whole(k) for k, _ in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
         if m.role in ("stem", "edge") and wall_over(m) in outside:
             top = m.solid.top()
-            high, where = max(memo.small(_ground_round, surface, flat, m.solid.plan()), key=lambda g: g[0])
+            high, where = max(
+                memo.small(_ground_round, surface, flat, m.solid.plan()), key=lambda g: g[0]
+            )
             if worst is None or top - high < worst[0]:
                 worst = (top - high, top, high, where, m)
     if worst is None:
@@ -119,21 +137,40 @@ def _clearance(
     short = project.site.clearance - above
     if short > TOUCH:
         ground = next((x for x in project.levels if x.role == "ground"), None)
-        low = f"{run_text(project, -above)} under" if above < 0 else f"{run_text(project, above)} above"
+        low = (
+            f"{run_text(project, -above)} under"
+            if above < 0
+            else f"{run_text(project, above)} above"
+        )
         yield Finding(
-            "clearance", f"{m.mark}{_at(project, where)}", short, "mm",
+            "clearance",
+            f"{m.mark}{_at(project, where)}",
+            short,
+            "mm",
             f"The top of foundation {m.mark} lies {low} the ground{_at(project, where)}; it needs"
-            f" {run_text(project, project.site.clearance)}. Raise the foundation and what stands on it, or lower the ground, by"
+            f" {run_text(project, project.site.clearance)}. Raise the foundation and what stands"
+            " on it, or lower the ground, by"
             f" {run_text(project, short)}.",
-            HostName("run", run.id), (m.id,), where, (high, top),
-            Mend(f"Lower the ground to {length_text(project, high - short)}",
-                 partial(move_level, key=ground.id, elevation=ground.elevation - short))
-            if surface is None and ground else None,
-        )  # fmt: skip
+            HostName("run", run.id),
+            (m.id,),
+            where,
+            (high, top),
+            Mend(
+                f"Lower the ground to {length_text(project, high - short)}",
+                partial(move_level, key=ground.id, elevation=ground.elevation - short),
+            )
+            if surface is None and ground
+            else None,
+        )
 
 
 def _frost(
-    checked: Checked, run: FoundationRun, mine: list[Member], surface: Surface | None, flat: float, memo: Memo
+    checked: Checked,
+    run: FoundationRun,
+    mine: list[Member],
+    surface: Surface | None,
+    flat: float,
+    memo: Memo,
 ) -> Iterable[Finding]:
     """Outside footings bear below the frost everywhere (IRC 2021 R403.1.4.1)."""
     project = checked.project
@@ -153,14 +190,24 @@ def _frost(
     if worst is None or worst[0] <= TOUCH:
         return
     up, low, bottom, where, m = worst
-    what = "Footing" if run.kind in WITH_STEM else "Edge" if run.kind == "slab edge" else "Grade beam"
+    what = (
+        "Footing" if run.kind in WITH_STEM else "Edge" if run.kind == "slab edge" else "Grade beam"
+    )
     yield Finding(
-        "frost", f"{what.lower()} {m.mark}{_at(project, where)}", up, "mm",
-        f"{what} {m.mark} bears {length_text(project, low - bottom)} below the ground{_at(project, where)}; frost reaches"
-        f" {length_text(project, project.site.frost_depth)}. {_deeper_words(run)} by {length_text(project, up)}.",
-        HostName("run", run.id), (m.id,), where, (low - project.site.frost_depth, bottom),
+        "frost",
+        f"{what.lower()} {m.mark}{_at(project, where)}",
+        up,
+        "mm",
+        f"{what} {m.mark} bears {length_text(project, low - bottom)} below the"
+        f" ground{_at(project, where)}; frost reaches"
+        f" {length_text(project, project.site.frost_depth)}. {_deeper_words(run)} by"
+        f" {length_text(project, up)}.",
+        HostName("run", run.id),
+        (m.id,),
+        where,
+        (low - project.site.frost_depth, bottom),
         _frost_mend(project, run, up),
-    )  # fmt: skip
+    )
 
 
 def _deeper_words(run: FoundationRun) -> str:
@@ -174,13 +221,20 @@ def _frost_mend(project: Project, run: FoundationRun, up: float) -> Mend:
         return Mend(words, partial(lower_footing, key=run.id, by=up))
     if run.kind in WITH_STEM:
         base = level(project, run.base)
-        return Mend(f"Lower {base.name} by {length_text(project, up)}", partial(lower_footing, key=run.id, by=up))
+        return Mend(
+            f"Lower {base.name} by {length_text(project, up)}",
+            partial(lower_footing, key=run.id, by=up),
+        )
     depth = run.edge_depth + up
-    return Mend(f"Make it {run_text(project, depth)} deep", partial(set_run, key=run.id, edge_depth=round(depth, 6)))
+    return Mend(
+        f"Make it {run_text(project, depth)} deep",
+        partial(set_run, key=run.id, edge_depth=round(depth, 6)),
+    )
 
 
 def _base(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
-    """A foundation wall runs from the top of its footing; the basement slab lies inside it and carries nothing."""
+    """A foundation wall runs from the top of its footing; the basement slab lies inside it and
+    carries nothing."""
     project = checked.project
     if run.kind not in WITH_STEM:
         return
@@ -191,16 +245,26 @@ def _base(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
     high = abs(base.elevation - footing.elevation) if footing else 0.0
     away = f" {run_text(project, high)} from" if footing else ""
     yield Finding(
-        "base", f"foundation {run.name}", high, "mm",
-        f"The wall of foundation {run.name} stands on {base.name},{away} the top of its footing: a slab is poured inside"
+        "base",
+        f"foundation {run.name}",
+        high,
+        "mm",
+        f"The wall of foundation {run.name} stands on {base.name},{away} the top of its footing: a"
+        " slab is poured inside"
         " the wall and does not carry it. Let it begin at the top of footing.",
-        HostName("run", run.id), height=tuple(sorted((base.elevation, footing.elevation))) if footing else None,  # type: ignore[arg-type]
-        mend=Mend(f"Begin at {footing.name}", partial(set_run, key=run.id, base=footing.id)) if footing else None,
-    )  # fmt: skip
+        HostName("run", run.id),
+        height=tuple(sorted((base.elevation, footing.elevation))) if footing else None,  # type: ignore[arg-type]
+        mend=Mend(f"Begin at {footing.name}", partial(set_run, key=run.id, base=footing.id))
+        if footing
+        else None,
+    )
 
 
-def _steps(checked: Checked, run: FoundationRun, surface: Surface | None, memo: Memo) -> Iterable[Finding]:
-    """Ground that falls faster than the rule of steps can follow, and steps held nearer to each other than their lap."""
+def _steps(
+    checked: Checked, run: FoundationRun, surface: Surface | None, memo: Memo
+) -> Iterable[Finding]:
+    """Ground that falls faster than the rule of steps can follow, and steps held nearer to each
+    other than their lap."""
     project = checked.project
     rule = project.site.steps
     ways = ways_of(run, run_site(project, run, memo), surface, memo)
@@ -212,26 +276,39 @@ def _steps(checked: Checked, run: FoundationRun, surface: Surface | None, memo: 
             lap = max(rule.lap, rise, other)
             if y - x < lap - TOUCH:
                 yield Finding(
-                    "steps", f"steps under {names.get(whole(key), run.name)}", lap - (y - x), "mm",
-                    f"Two steps of footing {run.name} under {names.get(whole(key), 'its path')} stand"
-                    f" {run_text(project, y - x)} apart; each laps {run_text(project, lap)}. Move one by"
+                    "steps",
+                    f"steps under {names.get(whole(key), run.name)}",
+                    lap - (y - x),
+                    "mm",
+                    f"Two steps of footing {run.name} under {names.get(whole(key), 'its path')}"
+                    " stand"
+                    f" {run_text(project, y - x)} apart; each laps {run_text(project, lap)}. Move"
+                    " one by"
                     f" {run_text(project, lap - (y - x))}, or let the held steps go.",
-                    HostName("run", run.id), mend=Mend("Let the held steps go", partial(set_run, key=run.id, steps=())),
-                )  # fmt: skip
+                    HostName("run", run.id),
+                    mend=Mend("Let the held steps go", partial(set_run, key=run.id, steps=())),
+                )
                 return
         steep = [r for _, r in places if r > rule.rise + TOUCH]
         if steep:
             yield Finding(
-                "steps", f"footing {run.name} under {names.get(whole(key), 'its path')}", max(steep) - rule.rise, "mm",
+                "steps",
+                f"footing {run.name} under {names.get(whole(key), 'its path')}",
+                max(steep) - rule.rise,
+                "mm",
                 f"The ground along {names.get(whole(key), 'the path')} falls faster than steps of"
-                f" {run_text(project, rule.rise)} at {run_text(project, rule.lap)} can follow: footing {run.name} steps"
-                f" {run_text(project, max(steep))} at once there. Raise the limit of a step, or lower the whole footing.",
+                f" {run_text(project, rule.rise)} at {run_text(project, rule.lap)} can follow:"
+                f" footing {run.name} steps"
+                f" {run_text(project, max(steep))} at once there. Raise the limit of a step, or"
+                " lower the whole footing.",
                 HostName("run", run.id),
-            )  # fmt: skip
+            )
             return
 
 
-def _too_high(project: Project, run: FoundationRun, ways: Ways, outside: set[str]) -> Iterable[Finding]:
+def _too_high(
+    project: Project, run: FoundationRun, ways: Ways, outside: set[str]
+) -> Iterable[Finding]:
     """A footing that lies under its own level all along: the level says less than is built."""
     drops = [p.drop for key, plateaus in ways.plateaus if key in outside for p in plateaus]
     least = min(drops, default=0.0)
@@ -239,17 +316,25 @@ def _too_high(project: Project, run: FoundationRun, ways: Ways, outside: set[str
         return
     base = level(project, run.base)
     yield Finding(
-        "steps", f"footing {run.name}", least, "mm",
-        f"Footing {run.name} lies {run_text(project, least)} or more under {base.name} all along: the ground asks for"
-        f" it, or it saves steps. Lower its levels by {run_text(project, least)}, so that they say what is built.",
+        "steps",
+        f"footing {run.name}",
+        least,
+        "mm",
+        f"Footing {run.name} lies {run_text(project, least)} or more under {base.name} all along:"
+        " the ground asks for"
+        f" it, or it saves steps. Lower its levels by {run_text(project, least)}, so that they say"
+        " what is built.",
         HostName("run", run.id),
-        mend=Mend(f"Lower the levels of footing {run.name} by {run_text(project, least)}",
-                  partial(lower_footing, key=run.id, by=least)),
-    )  # fmt: skip
+        mend=Mend(
+            f"Lower the levels of footing {run.name} by {run_text(project, least)}",
+            partial(lower_footing, key=run.id, by=least),
+        ),
+    )
 
 
 def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Finding]:
-    """Brick that clads a wall stands on a ledge of the foundation, not on wood (IRC 2021 R703.8.2)."""
+    """Brick that clads a wall stands on a ledge of the foundation, not on wood (IRC 2021
+    R703.8.2)."""
     project = checked.project
     bodies = {b.id: b for b in project.wall_build_ups}
     lacking: dict[float, list[str]] = {}
@@ -258,9 +343,13 @@ def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Findin
         if wall.id not in walls_on(run) or wall.id not in outside or wall.build_up not in bodies:
             continue
         width = sum(
-            x.thickness for x in bodies[wall.build_up].layers if x.role == "cladding" and "brick" in x.material.lower()
+            x.thickness
+            for x in bodies[wall.build_up].layers
+            if x.role == "cladding" and "brick" in x.material.lower()
         )
-        ledges = [s for s in run.shelves if s.kind == "ledge" and (not s.walls or wall.id in s.walls)]
+        ledges = [
+            s for s in run.shelves if s.kind == "ledge" and (not s.walls or wall.id in s.walls)
+        ]
         if width and all(s.width < width - TOUCH for s in ledges):
             lacking.setdefault(width, []).append(wall.id)
     for width, keys in lacking.items():
@@ -268,18 +357,27 @@ def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Findin
         more = f" and {len(keys) - 1} more" if len(keys) > 1 else ""
         shelf = Shelf("ledge", width + INCH, LEDGE_DEPTH, tuple(keys))
         yield Finding(
-            "ledge", f"{called(wall)}{more}", width, "mm",
-            f"The brick of {called(wall)}{more}, {run_text(project, width)} thick, finds no ledge on foundation {run.name}"
-            f" {place_name(project, wall.start)}. Cut a ledge {run_text(project, shelf.width)} wide.",
-            HostName("run", run.id), at=wall.start,
-            mend=Mend(f"Cut a ledge {run_text(project, shelf.width)} wide, {run_text(project, shelf.depth)} down",
-                      partial(add_shelf, key=run.id, shelf=shelf)),
-        )  # fmt: skip
+            "ledge",
+            f"{called(wall)}{more}",
+            width,
+            "mm",
+            f"The brick of {called(wall)}{more}, {run_text(project, width)} thick, finds no ledge"
+            f" on foundation {run.name}"
+            f" {place_name(project, wall.start)}. Cut a ledge {run_text(project, shelf.width)}"
+            " wide.",
+            HostName("run", run.id),
+            at=wall.start,
+            mend=Mend(
+                f"Cut a ledge {run_text(project, shelf.width)} wide,"
+                f" {run_text(project, shelf.depth)} down",
+                partial(add_shelf, key=run.id, shelf=shelf),
+            ),
+        )
 
 
 def _over_one_another(checked: Checked) -> Iterable[Finding]:
-    """Strips of two foundations that run along in one place: one of them is too many. Those that only meet or cross share no
-    more than a corner."""
+    """Strips of two foundations that run along in one place: one of them is too many. Those that
+    only meet or cross share no more than a corner."""
     project = checked.project
     strips = checked.structure.of("footing")
     if not strips:
@@ -294,16 +392,25 @@ def _over_one_another(checked: Checked) -> Iterable[Finding]:
             if k <= i or one.host == other.host or pair in told:
                 continue
             shared = rings[i].intersection(rings[k]).area
-            wide = min(rings[i].area / max(one.length, TOUCH), rings[k].area / max(other.length, TOUCH))
+            wide = min(
+                rings[i].area / max(one.length, TOUCH), rings[k].area / max(other.length, TOUCH)
+            )
             along = shared / max(wide, TOUCH)
             if along > SHARED_CORNERS * wide:
                 told.add(pair)
                 yield Finding(
-                    "clash", f"footings {one.mark} and {other.mark}", along, "mm",
-                    f"Footing {one.mark} and footing {other.mark} of another foundation lie in one place for about"
-                    f" {run_text(project, along)}, {place_name(project, place_of(one))}. Take one of them away, or shorten it.",
-                    one.host, (one.id, other.id), place_of(one),
-                )  # fmt: skip
+                    "clash",
+                    f"footings {one.mark} and {other.mark}",
+                    along,
+                    "mm",
+                    f"Footing {one.mark} and footing {other.mark} of another foundation lie in one"
+                    " place for about"
+                    f" {run_text(project, along)}, {place_name(project, place_of(one))}. Take one"
+                    " of them away, or shorten it.",
+                    one.host,
+                    (one.id, other.id),
+                    place_of(one),
+                )
 
 
 def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
@@ -316,7 +423,9 @@ def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
     outer = {whole(k) for k in memo(outer_sides, walls, memo(storey_outline, walls, memo))}
     on = {key for r in project.runs for key in walls_on(r)}
     bare = [w for w in project.walls if w.base == lowest.id and w.id in outer and w.id not in on]
-    free = [Polygon(m.solid.plan()) for m in checked.structure.of("stem", "edge", "grade beam", "slab")]
+    free = [
+        Polygon(m.solid.plan()) for m in checked.structure.of("stem", "edge", "grade beam", "slab")
+    ]
     tree = STRtree(free) if free else None
     bare = [w for w in bare if tree is None or not _on_path(w.start, w.end, tree)]
     if not bare:
@@ -325,14 +434,22 @@ def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
     beside = min(project.runs, key=lambda r: (r.kind not in WITH_STEM, r.id))
     names = tuple(w.id for w in bare)
     yield Finding(
-        "no footing", f"{called(bare[0])}{more}", float(len(bare)), "count",
-        f"{called(bare[0]).capitalize()}{more} {'has' if len(bare) == 1 else 'have'} no footing under"
-        f" {'it' if len(bare) == 1 else 'them'}, {place_name(project, bare[0].start)}. Place a foundation there, or let"
+        "no footing",
+        f"{called(bare[0])}{more}",
+        float(len(bare)),
+        "count",
+        f"{called(bare[0]).capitalize()}{more} {'has' if len(bare) == 1 else 'have'} no footing"
+        " under"
+        f" {'it' if len(bare) == 1 else 'them'}, {place_name(project, bare[0].start)}. Place a"
+        " foundation there, or let"
         f" {beside.name} run on under {'it' if len(bare) == 1 else 'them'}.",
-        ThingName("walls", lowest.id), at=bare[0].start,
-        mend=Mend(f"Let foundation {beside.name} run on under {'it' if len(bare) == 1 else 'them'}",
-                  partial(set_run, key=beside.id, walls=beside.walls + names)),
-    )  # fmt: skip
+        ThingName("walls", lowest.id),
+        at=bare[0].start,
+        mend=Mend(
+            f"Let foundation {beside.name} run on under {'it' if len(bare) == 1 else 'them'}",
+            partial(set_run, key=beside.id, walls=beside.walls + names),
+        ),
+    )
 
 
 def _on_path(a: Point, b: Point, tree: STRtree) -> bool:
@@ -342,7 +459,8 @@ def _on_path(a: Point, b: Point, tree: STRtree) -> bool:
 
 
 def _shared_walls(checked: Checked) -> Iterable[Finding]:
-    """One wall under two foundations: their concrete is counted once, but one of them is not meant."""
+    """One wall under two foundations: their concrete is counted once, but one of them is not
+    meant."""
     project = checked.project
     owner: dict[str, FoundationRun] = {}
     for run in project.runs:
@@ -351,13 +469,20 @@ def _shared_walls(checked: Checked) -> Iterable[Finding]:
             if other.id != run.id and (other.kind in WITH_STEM) == (run.kind in WITH_STEM):
                 wall = next(w for w in project.walls if w.id == key)
                 yield Finding(
-                    "overlap", f"foundations {other.name} and {run.name}", 1.0, "count",
-                    f"{called(wall).capitalize()} stands on two foundations, {other.name} and {run.name},"
+                    "overlap",
+                    f"foundations {other.name} and {run.name}",
+                    1.0,
+                    "count",
+                    f"{called(wall).capitalize()} stands on two foundations, {other.name} and"
+                    f" {run.name},"
                     f" {place_name(project, wall.start)}. Take it out of one.",
-                    HostName("run", run.id), at=wall.start,
-                    mend=Mend(f"Take {called(wall)} out of {run.name}",
-                              partial(set_run, key=run.id, walls=tuple(k for k in run.walls if k != key))),
-                )  # fmt: skip
+                    HostName("run", run.id),
+                    at=wall.start,
+                    mend=Mend(
+                        f"Take {called(wall)} out of {run.name}",
+                        partial(set_run, key=run.id, walls=tuple(k for k in run.walls if k != key)),
+                    ),
+                )
                 break
 
 
@@ -370,17 +495,27 @@ def _slabs_cross(checked: Checked) -> Iterable[Finding]:
             (_, _, low), (_, _, high) = m.solid.bounds()
             (_, _, below), (_, _, above) = other.solid.bounds()
             shared = Polygon(m.solid.plan()).intersection(Polygon(other.solid.plan()))
-            if other.host == m.host or shared.area < 1e4 or min(high, above) - max(low, below) <= TOUCH:
+            if (
+                other.host == m.host
+                or shared.area < 1e4
+                or min(high, above) - max(low, below) <= TOUCH
+            ):
                 continue
             x0, y0, x1, y1 = shared.bounds
             where = ((x0 + x1) / 2, (y0 + y1) / 2)
             by = min(x1 - x0, y1 - y0)
             yield Finding(
-                "overlap", f"slabs {m.mark} and {other.mark}", by, "mm",
+                "overlap",
+                f"slabs {m.mark} and {other.mark}",
+                by,
+                "mm",
                 f"The outlines of slabs {m.mark} and {other.mark} cross by {run_text(project, by)},"
-                f" {place_name(project, where)}. Their concrete is counted once; move one of them by that much.",
-                m.host, (m.id, other.id), where,
-            )  # fmt: skip
+                f" {place_name(project, where)}. Their concrete is counted once; move one of them"
+                " by that much.",
+                m.host,
+                (m.id, other.id),
+                where,
+            )
 
 
 def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
@@ -415,18 +550,27 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if not below and not (m.role == "post" and (m.level in floors or m.id in on_beams)):
             what = "post" if m.role == "post" else "pier"
             yield Finding(
-                "unsupported", f"{what} {m.mark}, {place_name(project, place_of(m))}", 1.0, "count",
-                f"{what.capitalize()} {m.mark} has no pad under its foot at {length_text(project, foot)},"
-                f" {place_name(project, place_of(m))}. Put a pad there whose top is at that height.",
-                m.host, (m.id,), place_of(m),
-            )  # fmt: skip
+                "unsupported",
+                f"{what} {m.mark}, {place_name(project, place_of(m))}",
+                1.0,
+                "count",
+                f"{what.capitalize()} {m.mark} has no pad under its foot at"
+                f" {length_text(project, foot)},"
+                f" {place_name(project, place_of(m))}. Put a pad there whose top is at that"
+                " height.",
+                m.host,
+                (m.id,),
+                place_of(m),
+            )
 
 
 def _walled(checked: Checked, pad: Member) -> bool:
     ring = Polygon(pad.solid.plan())
     top = pad.solid.top()
     return any(
-        m.role == "stem" and abs(m.solid.bounds()[0][2] - top) < 50.0 and ring.intersects(Polygon(m.solid.plan()))
+        m.role == "stem"
+        and abs(m.solid.bounds()[0][2] - top) < 50.0
+        and ring.intersects(Polygon(m.solid.plan()))
         for m in checked.structure.members
     )
 
@@ -434,14 +578,21 @@ def _walled(checked: Checked, pad: Member) -> bool:
 def _finding_pad(project: Project, m: Member) -> Finding:
     where = place_name(project, place_of(m))
     return Finding(
-        "idle pad", f"pad {m.mark}, {where}", 1.0, "count",
-        f"Pad {m.mark} carries no post and no typed load, {where}. Put a post on it, type its load, or take it away.",
-        m.host, (m.id,), place_of(m),
-    )  # fmt: skip
+        "idle pad",
+        f"pad {m.mark}, {where}",
+        1.0,
+        "count",
+        f"Pad {m.mark} carries no post and no typed load, {where}. Put a post on it, type its"
+        " load, or take it away.",
+        m.host,
+        (m.id,),
+        place_of(m),
+    )
 
 
 def _clashes(checked: Checked) -> Iterable[Finding]:
-    """Pads that reach into strips at other heights: poured as one, they should share bottom and top."""
+    """Pads that reach into strips at other heights: poured as one, they should share bottom and
+    top."""
     project = checked.project
     strips = checked.structure.of("footing")
     pads = checked.structure.of("pad")
@@ -460,13 +611,22 @@ def _clashes(checked: Checked) -> Iterable[Finding]:
                 continue
             run = run_of(project, strip)
             yield Finding(
-                "clash", f"pad {pad.mark} and footing {strip.mark}", apart, "mm",
-                f"Pad {pad.mark} reaches into footing {strip.mark}, {place_name(project, place_of(pad))}, and their bottoms or"
-                f" tops lie {run_text(project, apart)} apart. Merge them: bottom and top of the pad as the footing's.",
-                pad.host, (pad.id, strip.id), place_of(pad),
-                mend=Mend(f"Merge pad {pad.mark} with footing {strip.mark}",
-                          partial(_merge, pad=pad.host.key, run=run.id, low=below, high=above)),
-            )  # fmt: skip
+                "clash",
+                f"pad {pad.mark} and footing {strip.mark}",
+                apart,
+                "mm",
+                f"Pad {pad.mark} reaches into footing {strip.mark},"
+                f" {place_name(project, place_of(pad))}, and their bottoms or"
+                f" tops lie {run_text(project, apart)} apart. Merge them: bottom and top of the"
+                " pad as the footing's.",
+                pad.host,
+                (pad.id, strip.id),
+                place_of(pad),
+                mend=Mend(
+                    f"Merge pad {pad.mark} with footing {strip.mark}",
+                    partial(_merge, pad=pad.host.key, run=run.id, low=below, high=above),
+                ),
+            )
             break
 
 
@@ -476,13 +636,19 @@ def _merge(project: Project, pad: str, run: str, low: float, high: float) -> Pro
         raise EditError("That foundation has no top of footing to merge with.")
     shift = round(high - level(project, record.base).elevation, 6) + 0.0
     return set_supports(
-        project, [pad], base=record.bottom or record.base, top=record.base, base_offset=0.0, top_offset=shift,
+        project,
+        [pad],
+        base=record.bottom or record.base,
+        top=record.base,
+        base_offset=0.0,
+        top_offset=shift,
         thickness=round(high - low, 6),
-    )  # fmt: skip
+    )
 
 
 def _influence(checked: Checked) -> Iterable[Finding]:
-    """Footings that stand on the soil a deeper footing beside them loosens or loads (45°, common practice, no source)."""
+    """Footings that stand on the soil a deeper footing beside them loosens or loads (45°, common
+    practice, no source)."""
     project = checked.project
     feet = checked.structure.of("footing", "pad", "edge", "grade beam")
     if len(feet) < 2:
@@ -508,12 +674,19 @@ def _influence(checked: Checked) -> Iterable[Finding]:
     for by, m, other in worst.values():
         what = {"pad": "Pad", "edge": "Edge", "grade beam": "Grade beam"}.get(m.role, "Footing")
         yield Finding(
-            "influence", f"{m.mark} beside {other.mark}", by, "mm",
-            f"{what} {m.mark} bears {run_text(project, by)} above the 45° line that rises from {other.mark},"
-            f" {place_name(project, place_of(m))}: it stands on loosened soil and presses on what is deeper. Lower it by that"
+            "influence",
+            f"{m.mark} beside {other.mark}",
+            by,
+            "mm",
+            f"{what} {m.mark} bears {run_text(project, by)} above the 45° line that rises from"
+            f" {other.mark},"
+            f" {place_name(project, place_of(m))}: it stands on loosened soil and presses on what"
+            " is deeper. Lower it by that"
             " much, or move it away as far.",
-            m.host, (m.id, other.id), place_of(m),
-        )  # fmt: skip
+            m.host,
+            (m.id, other.id),
+            place_of(m),
+        )
 
 
 def _bolts(checked: Checked) -> Iterable[Finding]:
@@ -522,7 +695,9 @@ def _bolts(checked: Checked) -> Iterable[Finding]:
     blocked = [
         (m, checked.structure.bolts[m.id].blocked)
         for m in checked.structure.members
-        if m.role == "sill" and m.id in checked.structure.bolts and checked.structure.bolts[m.id].blocked
+        if m.role == "sill"
+        and m.id in checked.structure.bolts
+        and checked.structure.bolts[m.id].blocked
     ]
     by_host: dict[HostName, list[tuple[Member, tuple[float, ...]]]] = {}
     for m, places in blocked:
@@ -531,9 +706,15 @@ def _bolts(checked: Checked) -> Iterable[Finding]:
         m, places = items[0]
         count = sum(len(p) for _, p in items)
         yield Finding(
-            "bolts", f"sill {m.mark}", float(count), "count",
+            "bolts",
+            f"sill {m.mark}",
+            float(count),
+            "count",
             f"{count} anchor {'bolt' if count == 1 else 'bolts'} of sill {m.mark}"
             f"{f' and {len(items) - 1} more' if len(items) > 1 else ''} find no clear place:"
-            f" {run_text(project, places[0])} from its end a joist or a door is in the way. Move the joist, or drill it.",
-            host, tuple(x.id for x, _ in items), place_of(m),
-        )  # fmt: skip
+            f" {run_text(project, places[0])} from its end a joist or a door is in the way. Move"
+            " the joist, or drill it.",
+            host,
+            tuple(x.id for x, _ in items),
+            place_of(m),
+        )

@@ -12,7 +12,7 @@ NEAR = 1500.0
 
 
 def crossings(project: Project) -> list[tuple[str, Point]]:
-    """Return every crossing of grid lines that run different ways, named as ``B/3``."""
+    """Every crossing of grid lines that run different ways, named as ``B/3``."""
     found = []
     for grid in project.grids:
         found += [(f"{a.label}/{b.label}", point) for a, b, point in grid_crossings(grid)]
@@ -20,7 +20,8 @@ def crossings(project: Project) -> list[tuple[str, Point]]:
 
 
 def place_name(project: Project, point: Point) -> str:
-    """Return ``at B/3`` near a crossing, ``7'-2" from B/3`` further off, else the distances from the origin."""
+    """Return ``at B/3`` near a crossing, ``7'-2" from B/3`` further off, else the distances from
+    the origin."""
     known = [found for g in project.grids if (found := _nearest(g, point))]
     if known:
         name, spot = min(known, key=lambda item: distance(item[1], point))
@@ -33,16 +34,18 @@ def place_name(project: Project, point: Point) -> str:
 
 
 def _nearest(grid: Grid, point: Point) -> tuple[str, Point] | None:
-    """Return the crossing of a grid nearest to a place: of the line nearest each way."""
+    """The crossing of a grid nearest to a place: of the line nearest each way."""
     x, y = to_grid(grid, point)
     radius, turn = math.hypot(x, y), math.degrees(math.atan2(y, x))
     best: dict[str, GridLine] = {}
     away: dict[str, float] = {}
     for line in grid.lines:
         off = {
-            "x": y - line.offset, "y": x - line.offset, "ring": radius - line.offset,
+            "x": y - line.offset,
+            "y": x - line.offset,
+            "ring": radius - line.offset,
             "ray": math.remainder(turn - line.offset, 360.0),
-        }[line.runs]  # fmt: skip
+        }[line.runs]
         if abs(off) < away.get(line.runs, math.inf):
             best[line.runs], away[line.runs] = line, abs(off)
     for a, b in (("x", "y"), ("ring", "ray")):

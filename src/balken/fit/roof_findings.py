@@ -1,5 +1,5 @@
-"""What does not fit in roofs: what pushes walls apart untied, ridges too flat, notches too deep, skylights across lines, roofs
-that run on to nothing."""
+"""What does not fit in roofs: what pushes walls apart untied, ridges too flat, notches too deep,
+skylights across lines, roofs that run on to nothing."""
 
 import math
 from collections.abc import Iterable
@@ -30,7 +30,7 @@ NOTCH: Final = 0.25
 
 
 def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    """Return what does not fit in the roofs of a building."""
+    """What does not fit in the roofs of a building."""
     for roof in checked.project.roofs:
         if HostName("roof", roof.id) in checked.structure.roofs:
             yield from _openings(checked, roof)
@@ -50,11 +50,16 @@ def _unchecked(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     host = HostName("roof", roof.id)
     if host not in checked.trusses and all(h != host for h, _ in checked.structure.unframed):
         yield Finding(
-            "unsupported", f"trusses of roof {roof.name}", 1.0, "count",
-            f"The trusses of roof {roof.name} cannot be checked: a truss of this shape would fold under its roof, or the tables"
-            f" hold no values for {roof.species} {roof.grade} in its chords. Choose another shape, or other lumber.",
+            "unsupported",
+            f"trusses of roof {roof.name}",
+            1.0,
+            "count",
+            f"The trusses of roof {roof.name} cannot be checked: a truss of this shape would fold"
+            " under its roof, or the tables"
+            f" hold no values for {roof.species} {roof.grade} in its chords. Choose another shape,"
+            " or other lumber.",
             host,
-        )  # fmt: skip
+        )
 
 
 def _openings(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
@@ -64,12 +69,20 @@ def _openings(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
         if isinstance(found, str):
             where = place_name(checked.project, item.at)
             yield Finding(
-                "overlap", f"{item.use} {item.id}, {where}", 1.0, "count",
-                f"The {item.use} {item.id} of roof {roof.name}, {where}, is left out: {found}. Move it up or down the slope, or"
+                "overlap",
+                f"{item.use} {item.id}, {where}",
+                1.0,
+                "count",
+                f"The {item.use} {item.id} of roof {roof.name}, {where}, is left out: {found}."
+                " Move it up or down the slope, or"
                 " make it smaller.",
-                HostName("roof", roof.id), at=item.at,
-                mend=Mend(f"Take the {item.use} away", partial(remove_roof_opening, key=roof.id, opening=item.id)),
-            )  # fmt: skip
+                HostName("roof", roof.id),
+                at=item.at,
+                mend=Mend(
+                    f"Take the {item.use} away",
+                    partial(remove_roof_opening, key=roof.id, opening=item.id),
+                ),
+            )
 
 
 def _runs_on(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
@@ -79,11 +92,16 @@ def _runs_on(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
         if edge.rule.kind == "runs on" and not others:
             middle = ((edge.a[0] + edge.b[0]) / 2, (edge.a[1] + edge.b[1]) / 2)
             yield Finding(
-                "gap", f"roof {roof.name}, {place_name(checked.project, middle)}", 1.0, "count",
-                f"Roof {roof.name} runs on past its side {edge.name}, and there is no other roof for it to meet. Place the"
+                "gap",
+                f"roof {roof.name}, {place_name(checked.project, middle)}",
+                1.0,
+                "count",
+                f"Roof {roof.name} runs on past its side {edge.name}, and there is no other roof"
+                " for it to meet. Place the"
                 " roof it runs into, or give the side a gable.",
-                HostName("roof", roof.id), at=middle,
-            )  # fmt: skip
+                HostName("roof", roof.id),
+                at=middle,
+            )
 
 
 def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
@@ -93,11 +111,16 @@ def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     if ridged and low < FLATTEST - 1e-9:
         system = checked.project.system
         yield Finding(
-            "unsupported", f"ridge of roof {roof.name}", low / FLATTEST, "ratio",
-            f"Roof {roof.name} rises {format_pitch(low * 12, system)}, under {format_pitch(3.0, system)}: its rafters do not lean"
+            "unsupported",
+            f"ridge of roof {roof.name}",
+            low / FLATTEST,
+            "ratio",
+            f"Roof {roof.name} rises {format_pitch(low * 12, system)}, under"
+            f" {format_pitch(3.0, system)}: its rafters do not lean"
             " against a ridge board, a beam must carry them (IRC R802.4.4).",
-            HostName("roof", roof.id), mend=_with_beam(roof),
-        )  # fmt: skip
+            HostName("roof", roof.id),
+            mend=_with_beam(roof),
+        )
 
 
 def _with_beam(roof: RoofArea) -> Mend:
@@ -114,16 +137,23 @@ def _pushes(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
     thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
     if thrust is not None and not thrust.tied_by:
         yield Finding(
-            "unsupported", f"roof {roof.name}, its plates", thrust.force, "N",
-            f"The rafters of roof {roof.name} push its walls apart by {format_force(thrust.force, checked.project.system)} each"
-            f" ({thrust.combination}), and nothing ties them together (IRC R802.5.2). Tie the pairs, lay a ceiling whose"
+            "unsupported",
+            f"roof {roof.name}, its plates",
+            thrust.force,
+            "N",
+            f"The rafters of roof {roof.name} push its walls apart by"
+            f" {format_force(thrust.force, checked.project.system)} each"
+            f" ({thrust.combination}), and nothing ties them together (IRC R802.5.2). Tie the"
+            " pairs, lay a ceiling whose"
             " joists run with the rafters, or let a ridge beam carry.",
-            HostName("roof", roof.id), mend=_with_beam(roof),
-        )  # fmt: skip
+            HostName("roof", roof.id),
+            mend=_with_beam(roof),
+        )
 
 
 def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
-    """Return ties that lie too high to hold the feet of rafters, and rafters that bend too much over raised ties."""
+    """Ties that lie too high to hold the feet of rafters, and rafters that bend too much
+    over raised ties."""
     host, project = HostName("roof", roof.id), checked.project
     thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
     if thrust is None or thrust.tied_by != TIES or not roof.rafters.tie_up:
@@ -134,22 +164,38 @@ def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
     factor = raised_factor(up, rise)
     if factor == 0.0:
         yield Finding(
-            "unsupported", f"ties of roof {roof.name}", up - rise / 3, "mm",
-            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates, {run_text(project, up - rise / 3)} over"
-            f" the lower third of {run_text(project, rise)} (IRC R802.5.2): they do not hold the feet of the rafters."
+            "unsupported",
+            f"ties of roof {roof.name}",
+            up - rise / 3,
+            "mm",
+            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates,"
+            f" {run_text(project, up - rise / 3)} over"
+            f" the lower third of {run_text(project, rise)} (IRC R802.5.2): they do not hold the"
+            " feet of the rafters."
             " Lower them.",
-            host, mend=lower,
-        )  # fmt: skip
+            host,
+            mend=lower,
+        )
         return
-    mine = (checked.used[x.id][0] for x in checked.structure.of("rafter") if x.host == host and x.id in checked.used)
+    mine = (
+        checked.used[x.id][0]
+        for x in checked.structure.of("rafter")
+        if x.host == host and x.id in checked.used
+    )
     worst = max(mine, default=0.0) / factor**2
     if factor < 1.0 and is_over(worst):
         yield Finding(
-            "over", f"rafters of roof {roof.name}", worst, "ratio",
-            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates: its rafters reach {factor:.2f} of what"
-            f" they would (IRC R802.4.1), and are used to {worst:.2f} of 1.00. Lower the ties, or choose stronger rafters.",
-            host, mend=lower,
-        )  # fmt: skip
+            "over",
+            f"rafters of roof {roof.name}",
+            worst,
+            "ratio",
+            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates: its"
+            f" rafters reach {factor:.2f} of what"
+            f" they would (IRC R802.4.1), and are used to {worst:.2f} of 1.00. Lower the ties, or"
+            " choose stronger rafters.",
+            host,
+            mend=lower,
+        )
 
 
 def set_ties(project: Project, key: str, up: float) -> Project:
@@ -159,23 +205,34 @@ def set_ties(project: Project, key: str, up: float) -> Project:
 
 
 def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
-    """Return a roof whose rafters are to stand over what is not there, or does not run along them."""
+    """A roof whose rafters are to stand over what is not there, or does not run along
+    them."""
     wanted, host = roof.rafters.line_up, HostName("roof", roof.id)
     if wanted is None:
         return
     ways = [
-        unit(sub(m.end[:2], m.start[:2])) for m in checked.structure.members
-        if m.host == wanted and m.supports and m.role in ("joist", "ceiling joist", "rafter", "bottom chord")
-    ]  # fmt: skip
-    mine = [unit(sub(m.end[:2], m.start[:2])) for m in checked.structure.of("rafter") if m.host == host]
+        unit(sub(m.end[:2], m.start[:2]))
+        for m in checked.structure.members
+        if m.host == wanted
+        and m.supports
+        and m.role in ("joist", "ceiling joist", "rafter", "bottom chord")
+    ]
+    mine = [
+        unit(sub(m.end[:2], m.start[:2])) for m in checked.structure.of("rafter") if m.host == host
+    ]
     if mine and not any(abs(w[0] * v[0] + w[1] * v[1]) > ALONG for w in ways[:1] for v in mine):
         what = "no longer there" if not ways else "not laid along its rafters"
         yield Finding(
-            "module", f"rafters of roof {roof.name}", 1.0, "count",
-            f"The rafters of roof {roof.name} are to stand over {in_words(wanted)}, which is {what}. Choose what they"
+            "module",
+            f"rafters of roof {roof.name}",
+            1.0,
+            "count",
+            f"The rafters of roof {roof.name} are to stand over {in_words(wanted)}, which is"
+            f" {what}. Choose what they"
             " stand over, or set them out from an edge.",
-            host, mend=Mend("Set them out from an edge", partial(from_edge, key=roof.id)),
-        )  # fmt: skip
+            host,
+            mend=Mend("Set them out from an edge", partial(from_edge, key=roof.id)),
+        )
 
 
 ALONG: Final = 0.999
@@ -192,19 +249,26 @@ def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     shape = checked.structure.roofs[HostName("roof", roof.id)]
     sections = sections_of(checked.project.system, checked.project.products)
     gaps = [
-        (shape.heel - sections[m.section].depth * math.hypot(1, m.slope), m.id) for m in checked.structure.of("rafter")
+        (shape.heel - sections[m.section].depth * math.hypot(1, m.slope), m.id)
+        for m in checked.structure.of("rafter")
         if m.host == HostName("roof", roof.id) and m.supports and wall_key(m.supports[0].on)
-    ]  # fmt: skip
+    ]
     over = [(gap, name) for gap, name in gaps if gap > TOUCH]
     if over:
         gap = max(over)[0]
         yield Finding(
-            "gap", f"heel of roof {roof.name}", gap, "mm",
-            f"The heel of roof {roof.name} is {run_text(checked.project, shape.heel)}, and its rafters end"
-            f" {run_text(checked.project, gap)} over the plate. Raise the plate by that much, or lower the heel.",
-            HostName("roof", roof.id), tuple(name for _, name in over),
+            "gap",
+            f"heel of roof {roof.name}",
+            gap,
+            "mm",
+            f"The heel of roof {roof.name} is {run_text(checked.project, shape.heel)}, and its"
+            " rafters end"
+            f" {run_text(checked.project, gap)} over the plate. Raise the plate by that much, or"
+            " lower the heel.",
+            HostName("roof", roof.id),
+            tuple(name for _, name in over),
             mend=Mend("Let the heel follow the seat", partial(set_roof, key=roof.id, heel=None)),
-        )  # fmt: skip
+        )
 
 
 def _notches(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
@@ -224,10 +288,18 @@ def _notches(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     if worst is not None:
         held = roof.seat is not None or roof.heel is not None
         yield Finding(
-            "overlap", f"birdsmouths of roof {roof.name}", worst[0], "mm",
-            f"The birdsmouth of {worst[2]} is {run_text(checked.project, worst[1])} deep, {run_text(checked.project, worst[0])}"
-            f" more than a quarter of the rafter; so are {len(members)} in all. Make the seat shorter, the heel higher or the"
+            "overlap",
+            f"birdsmouths of roof {roof.name}",
+            worst[0],
+            "mm",
+            f"The birdsmouth of {worst[2]} is {run_text(checked.project, worst[1])} deep,"
+            f" {run_text(checked.project, worst[0])}"
+            f" more than a quarter of the rafter; so are {len(members)} in all. Make the seat"
+            " shorter, the heel higher or the"
             " rafters deeper.",
-            HostName("roof", roof.id), tuple(members),
-            mend=Mend("Let the seat follow", partial(set_roof, key=roof.id, seat=None, heel=None)) if held else None,
-        )  # fmt: skip
+            HostName("roof", roof.id),
+            tuple(members),
+            mend=Mend("Let the seat follow", partial(set_roof, key=roof.id, seat=None, heel=None))
+            if held
+            else None,
+        )

@@ -1,4 +1,5 @@
-"""What carries and is not checked, told in the fit list: by host and reason, walls of studs all together."""
+"""What carries and is not checked, told in the fit list: by host and reason, walls of studs all
+together."""
 
 from collections.abc import Iterable
 
@@ -17,7 +18,7 @@ from balken.units import format_force
 
 
 def unchecked_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
-    """Return what carries without a check, and what is told as advice only."""
+    """What carries without a check, and what is told as advice only."""
     del memo
     project = checked.project
     for silent in silent_members(checked.built, checked.structure, checked.path, checked.used):
@@ -25,11 +26,17 @@ def unchecked_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         marks = first.mark if not more else f"{first.mark} and {more} more"
         at = place_of(first)
         yield Finding(
-            "unchecked", f"{marks}, {place_name(project, at)}", float(len(silent.members)), "count",
-            f"{marks} ({first.role}) {'carries' if not more else 'carry'} load and {'is' if not more else 'are'} not checked:"
+            "unchecked",
+            f"{marks}, {place_name(project, at)}",
+            float(len(silent.members)),
+            "count",
+            f"{marks} ({first.role}) {'carries' if not more else 'carry'} load and"
+            f" {'is' if not more else 'are'} not checked:"
             f" {silent.why}.",
-            first.host, tuple(m.id for m in silent.members), at,
-        )  # fmt: skip
+            first.host,
+            tuple(m.id for m in silent.members),
+            at,
+        )
     yield from _walls(checked)
     yield from _slender_steel(checked)
 
@@ -44,11 +51,16 @@ def _walls(checked: Checked) -> Iterable[Finding]:
     force = format_force(sum(checked.path.onto[HostName("wall", most.id)]), project.system)
     more = f" and {len(laden) - 1} more" if len(laden) > 1 else ""
     yield Finding(
-        "unchecked", f"{called(most)}{more}", float(len(laden)), "count",
-        f"Walls carry load and are not checked, most of all {called(most)} with {force}: studs, plates, headers over openings"
+        "unchecked",
+        f"{called(most)}{more}",
+        float(len(laden)),
+        "count",
+        f"Walls carry load and are not checked, most of all {called(most)} with {force}: studs,"
+        " plates, headers over openings"
         " and masonry are not sized here yet. Check them by hand.",
-        ThingName("walls", most.base), at=arc_middle(most),
-    )  # fmt: skip
+        ThingName("walls", most.base),
+        at=arc_middle(most),
+    )
 
 
 def _slender_steel(checked: Checked) -> Iterable[Finding]:
@@ -63,8 +75,14 @@ def _slender_steel(checked: Checked) -> Iterable[Finding]:
         if slender > aisc.SLENDEREST:
             at = place_of(m)
             yield Finding(
-                "slender", f"{m.mark}, {place_name(project, at)}", slender / aisc.SLENDEREST, "ratio",
-                f"{m.mark} is {slender:.0f} times as long as its radius of gyration; AISC 360 E2 advises no more than"
+                "slender",
+                f"{m.mark}, {place_name(project, at)}",
+                slender / aisc.SLENDEREST,
+                "ratio",
+                f"{m.mark} is {slender:.0f} times as long as its radius of gyration; AISC 360 E2"
+                " advises no more than"
                 f" {aisc.SLENDEREST:.0f}. Choose a stouter section.",
-                m.host, (m.id,), at,
-            )  # fmt: skip
+                m.host,
+                (m.id,),
+                at,
+            )

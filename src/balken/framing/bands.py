@@ -1,7 +1,9 @@
-"""Rows of joists, a band of them at a time: from where they stand and what they meet to their pieces.
+"""Rows of joists, a band of them at a time: from where they stand and what they meet to their
+pieces.
 
-A floor may have thousands of joists, and an edit beside it changes what a few of them meet. A band holds the rows of a few
-feet; where what it meets did not change it is the same object as before the edit, and so is all that follows from it.
+A floor may have thousands of joists, and an edit beside it changes what a few of them meet. A band
+holds the rows of a few feet; where what it meets did not change it is the same object as before the
+edit, and so is all that follows from it.
 """
 
 from collections.abc import Iterator, Sequence
@@ -20,7 +22,8 @@ from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.sections import Section
 
 ROWS: Final = 20
-"""A band has about so many rows: few enough that an edit re-makes few, enough that asking for a band costs little."""
+"""A band has about so many rows: few enough that an edit re-makes few, enough that asking for a
+band costs little."""
 
 
 class Band(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -30,16 +33,17 @@ class Band(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     rows: tuple[Row, ...]
 
     def pieces(self) -> Iterator[tuple[Row, Member]]:
-        """Return the pieces with their rows."""
+        """The pieces with their rows."""
         return zip(self.rows, self.part.members)
 
     def first(self) -> tuple[Member, ...]:
-        """Return the pieces of its first row."""
+        """The pieces of its first row."""
         return tuple([m for row, m in self.pieces() if row.x == self.rows[0].x])
 
 
 class Doubled(NamedTuple):
-    """Where a row has more plies than one: from, to along the joists, how many, and to which side they stand out."""
+    """Where a row has more plies than one: from, to along the joists, how many, and to which side
+    they stand out."""
 
     low: float
     high: float
@@ -50,7 +54,8 @@ class Doubled(NamedTuple):
 
 
 class Cutter(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What every row of a floor is cut by: it is the same for all of them, and for the same floor after an edit elsewhere."""
+    """What every row of a floor is cut by: it is the same for all of them, and for the same floor
+    after an edit elsewhere."""
 
     floor: str
     level: str
@@ -75,12 +80,16 @@ class BandSite(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     changed: tuple[tuple[str, tuple[tuple[MemberName, Section | None], ...]], ...]
     """Pieces changed by hand by the name of their row, with another section where they have one."""
     telling: bool = False
-    """Leave out rows that are just like the one before, but the last of all: what a choice of size needs."""
+    """Leave out rows that are just like the one before, but the last of all: what a choice of size
+    needs."""
     last: bool = False
 
 
 def in_bands(
-    rings: tuple[Ring, ...], layout: Layout, shifts: tuple[tuple[str, float], ...], removed: frozenset[str]
+    rings: tuple[Ring, ...],
+    layout: Layout,
+    shifts: tuple[tuple[str, float], ...],
+    removed: frozenset[str],
 ) -> tuple[tuple[Row, ...], ...]:
     """Set rows out and put neighbours into bands; rows that stand at one place are in one band.
 
@@ -108,7 +117,9 @@ def frame_bands(
     telling: bool,
 ) -> list[Band]:
     """Frame bands of rows, each from memory where the same was framed before."""
-    whose = {row.name: i for i, band in enumerate(bands) for row in band} if doubled or changed else {}
+    whose = (
+        {row.name: i for i, band in enumerate(bands) for row in band} if doubled or changed else {}
+    )
     thick: dict[int, list[tuple[str, Doubled]]] = {}
     for name, more in doubled.items():
         thick.setdefault(whose.get(name, -1), []).append((name, more))
@@ -118,15 +129,21 @@ def frame_bands(
     found = []
     for i, (band, (across, along)) in enumerate(zip(bands, met)):
         site = BandSite(
-            band, across, along, tuple(thick.get(i, ())), tuple(touched.get(i, ())), telling,
+            band,
+            across,
+            along,
+            tuple(thick.get(i, ())),
+            tuple(touched.get(i, ())),
+            telling,
             telling and i == len(bands) - 1,
-        )  # fmt: skip
+        )
         found.append(memo.small(frame_band, cutter, site))
     return found
 
 
 class RowSite(NamedTuple):
-    """A row with what it meets: where it breaks, what it rests on, which of its ends hang, what each stretch carries."""
+    """A row with what it meets: where it breaks, what it rests on, which of its ends hang, what
+    each stretch carries."""
 
     row: Row
     spans: list[tuple[float, float]]
@@ -140,7 +157,7 @@ class RowSite(NamedTuple):
 
 
 def frame_band(cutter: Cutter, site: BandSite) -> Band:
-    """Return a band with the pieces of its rows. Their names do not change when other rows do."""
+    """A band with the pieces of its rows. Their names do not change when other rows do."""
     doubled, changed = dict(site.doubled), dict(site.changed)
     letters: dict[str, int] = {}
     square = all(b.square for b in site.across.bearings)
@@ -150,8 +167,12 @@ def frame_band(cutter: Cutter, site: BandSite) -> Band:
     whose: list[Row] = []
     for i, row in enumerate(site.rows):
         ends = crossings(cutter.rings[0], row.x)
-        hangs = (all(abs(y - row.low) >= TOUCH for y in ends), all(abs(y - row.high) >= TOUCH for y in ends))
-        # Rows that meet the same square bearings between the same ends break alike, wherever they stand.
+        hangs = (
+            all(abs(y - row.low) >= TOUCH for y in ends),
+            all(abs(y - row.high) >= TOUCH for y in ends),
+        )
+        # Rows that meet the same square bearings between the same ends break alike, wherever they
+        # stand.
         key = (site.across.mask(i), site.along.mask(i), row.low, row.high, hangs)
         if key not in known or not square:
             along = site.along.of(i)
@@ -165,8 +186,15 @@ def frame_band(cutter: Cutter, site: BandSite) -> Band:
                 continue
             like = this
         one = RowSite(
-            row, spans, on_row, hangs, unders, letters.get(row.name, 0), doubled.get(row.name), changed.get(row.name, ())
-        )  # fmt: skip
+            row,
+            spans,
+            on_row,
+            hangs,
+            unders,
+            letters.get(row.name, 0),
+            doubled.get(row.name),
+            changed.get(row.name, ()),
+        )
         made = row_pieces(cutter, one)
         letters[row.name] = one.first + len(made)
         found += made
@@ -175,17 +203,23 @@ def frame_band(cutter: Cutter, site: BandSite) -> Band:
 
 
 def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
-    """Return the pieces of one row."""
+    """The pieces of one row."""
     row, breadth = site.row, cutter.section.breadth
     host = HostName("floor", cutter.floor)
-    rim = (0.0 if cutter.ceiling or site.hangs[0] else breadth, 0.0 if cutter.ceiling or site.hangs[1] else breadth)
-    # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a bearing.
+    rim = (
+        0.0 if cutter.ceiling or site.hangs[0] else breadth,
+        0.0 if cutter.ceiling or site.hangs[1] else breadth,
+    )
+    # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a
+    # bearing.
     lap = cutter.lap if row.name.isdigit() else 0.0
     by_name = dict(site.changed)
     more = site.more
     found: list[Member] = []
     spare = 0.0
-    for k, (span, area, under) in enumerate(zip(site.spans, carried(cutter.rings, row, site.spans), site.unders)):
+    for k, (span, area, under) in enumerate(
+        zip(site.spans, carried(cutter.rings, row, site.spans), site.unders)
+    ):
         body = body_of(span, row, site.on_row, rim, lap)
         if body[1] - body[0] < TOUCH:
             spare += area  # what lies over the bearing itself goes to the piece beside it
@@ -196,19 +230,39 @@ def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
         side = (k % 2) * breadth if lap and len(site.spans) > 1 else 0.0
         side += more.side * (section.breadth - breadth) / 2 if more else 0.0
         supports = supports_of(site.on_row, body, row.x, cutter.angle, under)
-        role: MemberRole = "ceiling joist" if cutter.ceiling else "trimmer" if row.name[0] == "T" and here else "joist"
+        role: MemberRole = (
+            "ceiling joist"
+            if cutter.ceiling
+            else "trimmer"
+            if row.name[0] == "T" and here
+            else "joist"
+        )
         letter = piece_letters(site.first + len(found))
         name = MemberName(host, "joist", row.name, letter)
         piece = by_name.get(name) or section
         material = piece.product.id if piece.product else cutter.material
-        a, b = to_plan((row.x + side, body[0]), cutter.angle), to_plan((row.x + side, body[1]), cutter.angle)
+        a, b = (
+            to_plan((row.x + side, body[0]), cutter.angle),
+            to_plan((row.x + side, body[1]), cutter.angle),
+        )
         found.append(
             level_piece(
-                name, f"{cutter.floor}-J{row.name}{letter}", role, host, cutter.level,
-                Cut(piece.name, material, piece.breadth), a, b, cutter.bearing, cutter.bearing + piece.depth, supports,
-                area + spare, (span[0] - body[0], span[1] - body[0]), touched=name in by_name,
+                name,
+                f"{cutter.floor}-J{row.name}{letter}",
+                role,
+                host,
+                cutter.level,
+                Cut(piece.name, material, piece.breadth),
+                a,
+                b,
+                cutter.bearing,
+                cutter.bearing + piece.depth,
+                supports,
+                area + spare,
+                (span[0] - body[0], span[1] - body[0]),
+                touched=name in by_name,
             )
-        )  # fmt: skip
+        )
         spare = 0.0
     if spare and found:
         found[-1] = msgspec.structs.replace(found[-1], area=found[-1].area + spare)

@@ -58,7 +58,7 @@ class Axis(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 def ends_of(project: Project, beams: Sequence[Beam]) -> dict[BeamEnd, Point | None]:
-    """Return where all ends of beams lie; many meet at one crossing."""
+    """Where all ends of beams lie; many meet at one crossing."""
     lines = {of.id: (of, {x.id: x for x in of.lines}) for of in project.grids}
     found: dict[BeamEnd, Point | None] = {}
     for end in (e for beam in beams for e in (beam.start, beam.end)):
@@ -74,26 +74,32 @@ def ends_of(project: Project, beams: Sequence[Beam]) -> dict[BeamEnd, Point | No
 
 
 def bay_outline(project: Project, bay: BeamBay) -> Ring | None:
-    """Return the outline of a bay, counter-clockwise; None where its lines do not meet in four corners.
+    """The outline of a bay, counter-clockwise; None where its lines do not meet in four
+    corners.
 
-    On a grid side 0 lies on the first of the first pair of lines, the last side on the first of the second pair.
+    On a grid side 0 lies on the first of the first pair of lines, the last side on the first of the
+    second pair.
     """
     if not bay.grid:
         ring = tuple(bay.corners)
         return ring if len(ring) > 2 else None
     of = grid(project, bay.grid)
     (p, q), (r, s) = bay.first, bay.second
-    corners = [crossing(of, grid_line(of, a), grid_line(of, b)) for a, b in ((p, r), (p, s), (q, s), (q, r))]
+    corners = [
+        crossing(of, grid_line(of, a), grid_line(of, b))
+        for a, b in ((p, r), (p, s), (q, s), (q, r))
+    ]
     if any(c is None for c in corners):
         return None
     return tuple(c for c in corners if c is not None)
 
 
 def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
-    """Return the axes of the beams in a bay, in order across it.
+    """The axes of the beams in a bay, in order across it.
 
     Raises:
-        BayError: the outline crosses itself or is not there, or the spacing sets nothing or far too much out.
+        BayError: the outline crosses itself or is not there, or the spacing sets nothing or far too
+            much out.
     """
     ring = bay_outline(project, bay)
     if ring is None:
@@ -117,7 +123,9 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
         cuts = crossings(tuple((p[1], p[0]) for p in local), y)
         for lo, hi in zip(cuts[::2], cuts[1::2]):
             if hi - lo > SHORTEST:
-                loads = tuple(q * _width(bay, offset, y1 - y0) for q in (bay.dead, bay.live, 0.0, 0.0))
+                loads = tuple(
+                    q * _width(bay, offset, y1 - y0) for q in (bay.dead, bay.live, 0.0, 0.0)
+                )
                 ends = (_from_local((lo, y), angle), _from_local((hi, y), angle))
                 number = len(found) + 1
                 found.append(
@@ -134,7 +142,7 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
 
 
 def _offsets(bay: BeamBay, section: Section, width: float) -> list[float]:
-    """Return how far from the side each beam of a bay stands; none stands on the sides."""
+    """How far from the side each beam of a bay stands; none stands on the sides."""
     if bay.rule == "count":
         if bay.count < 1:
             raise BayError("it is to hold no beams")
@@ -149,10 +157,16 @@ def _offsets(bay: BeamBay, section: Section, width: float) -> list[float]:
     if width / pitch > MOST_IN_BAY:
         return _too_many(int(width / pitch))
     if bay.rule in ("maximum", "equal"):
-        return [x for x in spaced(width, Layout(0.0, bay.spacing, bay.rule)) if TOUCH < x < width - TOUCH]
+        return [
+            x
+            for x in spaced(width, Layout(0.0, bay.spacing, bay.rule))
+            if TOUCH < x < width - TOUCH
+        ]
     first = bay.begin or pitch
     count = int((width - first - section.breadth / 2) / pitch + 1e-9) + 1
-    return [first + k * pitch for k in range(max(0, count)) if TOUCH < first + k * pitch < width - TOUCH]
+    return [
+        first + k * pitch for k in range(max(0, count)) if TOUCH < first + k * pitch < width - TOUCH
+    ]
 
 
 def _too_many(count: int) -> list[float]:
@@ -160,14 +174,14 @@ def _too_many(count: int) -> list[float]:
 
 
 def _width(bay: BeamBay, offset: float, width: float) -> float:
-    """Return the width of the bay that one beam carries, for what is typed on the bay, mm."""
+    """The width of the bay that one beam carries, for what is typed on the bay, mm."""
     if bay.rule == "count":
         return width / (bay.count + 1)
     return min(bay.spacing, width)
 
 
 def crosses_itself(ring: Ring) -> bool:
-    """Tell whether sides of an outline cross or touch others than their neighbours."""
+    """Whether sides of an outline cross or touch others than their neighbours."""
     from shapely import LinearRing
 
     return not LinearRing(ring).is_simple
@@ -185,7 +199,7 @@ def _from_local(p: Point, angle: float) -> Point:
 def lines_of(
     project: Project, sections: dict[str, Section], memo: Memo
 ) -> tuple[list[Axis], list[tuple[HostName, str]]]:
-    """Return the axes of all beams, and the hosts that have none with the reason."""
+    """The axes of all beams, and the hosts that have none with the reason."""
     found: list[Axis] = []
     faults: list[tuple[HostName, str]] = []
     known = ends_of(project, project.beams)
@@ -211,12 +225,22 @@ def lines_of(
 
 def _axis(beam: Beam, a: Point, b: Point) -> Axis:
     return Axis(
-        HostName("beam", beam.id), 1, beam.level, a, b, beam.kind, beam.through, beam.hinges, beam.loads, beam.out
+        HostName("beam", beam.id),
+        1,
+        beam.level,
+        a,
+        b,
+        beam.kind,
+        beam.through,
+        beam.hinges,
+        beam.loads,
+        beam.out,
     )
 
 
 def section_for(kind: BeamKind, sections: dict[str, Section]) -> Section:
-    """Return what a beam is cut from: what was chosen, or the largest it may be until the calculation has chosen."""
+    """What a beam is cut from: what was chosen, or the largest it may be until the
+    calculation has chosen."""
     if kind.section:
         return sections[kind.section]
     return max((sections[name] for name in kind.sizes), key=lambda s: (s.breadth * s.depth, s.name))

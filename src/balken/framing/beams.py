@@ -1,7 +1,8 @@
-"""Beams as members: trimmed to what they meet, on posts and walls and other beams, cut or going through.
+"""Beams as members: trimmed to what they meet, on posts and walls and other beams, cut or going
+through.
 
-Who gives way where two beams of one height meet: one that ends gives way to one that goes through; where both end, the
-shallower to the deeper, a beam of a bay to a single beam.
+Who gives way where two beams of one height meet: one that ends gives way to one that goes through;
+where both end, the shallower to the deeper, a beam of a bay to a single beam.
 """
 
 import math
@@ -15,7 +16,19 @@ import numpy as np
 from balken.framing.beam_lines import Axis
 from balken.framing.member import Member, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, level_piece
-from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, add, cross, distance, dot, left, sub, unit
+from balken.geometry.plane import (
+    ANGLE,
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    cross,
+    distance,
+    dot,
+    left,
+    sub,
+    unit,
+)
 from balken.model.memo import Memo
 from balken.model.names import MemberName, Rest, piece_letters
 from balken.model.product_rows import WOOD_WEIGHT
@@ -27,7 +40,8 @@ SEAT: Final = 102.0
 MEETS: Final = 60.0
 """A beam whose end lies this near to another's side ends at it, mm."""
 SITS: Final = 6.0
-"""A beam whose underside lies this near to a top bears on it, mm: shims take up less (common practice, no source)."""
+"""A beam whose underside lies this near to a top bears on it, mm: shims take up less (common
+practice, no source)."""
 TIES: Final = 1000.0
 """A post follows the underside of a beam so far from its own top, mm."""
 
@@ -59,19 +73,20 @@ class Placed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 def placed_at(axis: Axis, section: Section, top: float) -> Placed:
-    """Return a beam with its top at a height, mm."""
+    """A beam with its top at a height, mm."""
     return Placed(axis, section, top, top - section.depth, unit(sub(axis.b, axis.a)))
 
 
 class Trim(NamedTuple):
-    """How an end is fitted: how far it is cut back (or reaches on), and the beam it hangs on, if any."""
+    """How an end is fitted: how far it is cut back (or reaches on), and the beam it hangs on, if
+    any."""
 
     back: float
     on: Rest | None = None
 
 
 def strip_of(placed: Placed) -> Strip:
-    """Return a beam's top in plan as something joists can bear on, before it is trimmed."""
+    """A beam's top in plan as something joists can bear on, before it is trimmed."""
     return Strip(
         placed.axis.key,
         _ring(placed.axis.a, placed.axis.b, placed.section.breadth),
@@ -95,13 +110,16 @@ def frame_beams(
         placed: all beams with their sections and heights.
         unders: posts, walls and stems that can carry them.
         changes: changes by hand on beams.
-        memo: what is remembered between edits: a beam is framed again only where something near it changed.
+        memo: what is remembered between edits: a beam is framed again only where something near it
+            changed.
     """
     near = _Near(placed, unders, memo)
     found: list[Member] = []
     for i, item in enumerate(placed):
         mine = tuple(c for c in changes if c.member.host == item.axis.host)
-        found += memo.small(frame_beam, item, near.beams(i), near.goes_on[i], near.carriers(i), mine)
+        found += memo.small(
+            frame_beam, item, near.beams(i), near.goes_on[i], near.carriers(i), mine
+        )
     return tuple(found)
 
 
@@ -114,10 +132,17 @@ class _Near:
         self.placed, self.unders = placed, unders
         ends = np.array([(p.axis.a, p.axis.b) for p in placed]).reshape(-1, 2, 2)
         low, high = ends.min(axis=1), ends.max(axis=1)
-        # A tree looks at boxes only: a line from corner to corner has the box, and costs less to make.
-        lines, wide = shapely.linestrings(ends), shapely.linestrings(np.stack([low - NEAR, high + NEAR], axis=1))
+        # A tree looks at boxes only: a line from corner to corner has the box, and costs less to
+        # make.
+        lines, wide = (
+            shapely.linestrings(ends),
+            shapely.linestrings(np.stack([low - NEAR, high + NEAR], axis=1)),
+        )
         i, k = shapely.STRtree(lines).query(wide)
-        way, top = np.array([p.way for p in placed]).reshape(-1, 2), np.array([p.top for p in placed])
+        way, top = (
+            np.array([p.way for p in placed]).reshape(-1, 2),
+            np.array([p.top for p in placed]),
+        )
         bottom = np.array([p.bottom for p in placed])
         alike = np.abs(way[i, 0] * way[k, 1] - way[i, 1] * way[k, 0]) < NO_TURN
         level = np.minimum(top[i], top[k]) - np.maximum(bottom[i], bottom[k]) > SITS
@@ -133,16 +158,16 @@ class _Near:
         """Of each beam, whether another goes on in line from its ends."""
 
     def beams(self, i: int) -> tuple[Placed, ...]:
-        """Return the beams near a beam that run otherwise, and that it may end at or lie on."""
+        """The beams near a beam that run otherwise, and that it may end at or lie on."""
         return tuple([self.placed[k] for k in self._beams.get(i, ())])
 
     def carriers(self, i: int) -> tuple[Under, ...]:
-        """Return what may carry a beam."""
+        """What may carry a beam."""
         return tuple([self.unders[k] for k in self._carriers.get(i, ())])
 
 
 def _by_first(first: Any, second: Any) -> dict[int, list[int]]:
-    """Return pairs by the first of them, the second ones in order."""
+    """Pairs by the first of them, the second ones in order."""
     found: dict[int, list[int]] = {}
     for i, k in sorted(zip(first.tolist(), second.tolist())):
         found.setdefault(i, []).append(k)
@@ -160,7 +185,7 @@ def _same_height(a: Placed, b: Placed) -> bool:
 
 
 def _goes_before(a: Placed, b: Placed) -> bool:
-    """Tell whether ``a`` keeps its place where both end."""
+    """Whether ``a`` keeps its place where both end."""
 
     def rank(p: Placed) -> tuple[float, bool, MemberName]:
         return (-p.section.depth, p.axis.host.kind == "bay", p.axis.key)
@@ -169,7 +194,8 @@ def _goes_before(a: Placed, b: Placed) -> bool:
 
 
 def _inside(end: Point, other: Placed) -> float | None:
-    """Return how far along another beam an end lies, where it lies on it; None where it does not."""
+    """How far along another beam an end lies, where it lies on it; None where it does
+    not."""
     (ax, ay), (bx, by), (wx, wy) = other.axis.a, other.axis.b, other.way
     dx, dy = end[0] - ax, end[1] - ay
     if abs(wx * dy - wy * dx) > other.section.breadth / 2 + MEETS:
@@ -179,25 +205,38 @@ def _inside(end: Point, other: Placed) -> float | None:
 
 
 def _trim(
-    item: Placed, end: Point, inward: Point, others: tuple[Placed, ...], carriers: tuple[Under, ...], *, goes_on: bool
+    item: Placed,
+    end: Point,
+    inward: Point,
+    others: tuple[Placed, ...],
+    carriers: tuple[Under, ...],
+    *,
+    goes_on: bool,
 ) -> Trim:
-    """Fit one end: against the side of a beam it hangs on, the face of a post that goes on up, or over what it lies on."""
+    """Fit one end: against the side of a beam it hangs on, the face of a post that goes on up, or
+    over what it lies on."""
     for other in others:
         along = _inside(end, other) if _same_height(item, other) else None
         if along is None:
             continue
         length = distance(other.axis.a, other.axis.b)
-        passes = MEETS + item.section.breadth / 2 < along < length - MEETS - item.section.breadth / 2
+        passes = (
+            MEETS + item.section.breadth / 2 < along < length - MEETS - item.section.breadth / 2
+        )
         if passes or _goes_before(other, item):
             back = dot(sub(add(other.axis.a, other.way, along), end), inward)
-            return Trim(back + other.section.breadth / 2 / abs(cross(inward, other.way)), other.axis.key)
+            return Trim(
+                back + other.section.breadth / 2 / abs(cross(inward, other.way)), other.axis.key
+            )
     if goes_on:
         return Trim(0.0)
     for under in carriers:
         post = under.tied and abs(under.top - item.bottom) <= TIES
         if post or abs(under.top - item.bottom) <= SITS:
             reach = bearings_on(
-                add(end, inward, -400.0), add(end, inward, 400.0), (Strip(under.on, under.ring, False),)
+                add(end, inward, -400.0),
+                add(end, inward, 400.0),
+                (Strip(under.on, under.ring, False),),
             )
             if reach and reach[0][1] - TOUCH <= 400.0 <= reach[0][2] + TOUCH:
                 return Trim(reach[0][1] - 400.0)  # on to the far face of what it lies on
@@ -205,10 +244,14 @@ def _trim(
 
 
 def frame_beam(
-    item: Placed, others: tuple[Placed, ...], goes_on: tuple[bool, bool], carriers: tuple[Under, ...],
+    item: Placed,
+    others: tuple[Placed, ...],
+    goes_on: tuple[bool, bool],
+    carriers: tuple[Under, ...],
     changes: tuple[Change, ...],
-) -> tuple[Member, ...]:  # fmt: skip
-    """Frame one beam from what is near it: one member, or several where it is cut over its supports.
+) -> tuple[Member, ...]:
+    """Frame one beam from what is near it: one member, or several where it is cut over its
+    supports.
 
     Args:
         item: the beam.
@@ -220,7 +263,9 @@ def frame_beam(
     axis, way = item.axis, item.way
     by_name = {c.member: c for c in changes}
     trims = (
-        Trim(-axis.out[0]) if axis.out[0] else _trim(item, axis.a, way, others, carriers, goes_on=goes_on[0]),
+        Trim(-axis.out[0])
+        if axis.out[0]
+        else _trim(item, axis.a, way, others, carriers, goes_on=goes_on[0]),
         Trim(-axis.out[1])
         if axis.out[1]
         else _trim(item, axis.b, (-way[0], -way[1]), others, carriers, goes_on=goes_on[1]),
@@ -241,8 +286,11 @@ def frame_beam(
     return tuple(m for m in found if m is not None)
 
 
-def _within(rests: tuple[Support, ...], begin: float, length: float, p: Point, way: Point) -> tuple[Support, ...]:
-    """Return the supports of one piece of a beam that is cut over its supports: half of each inner one."""
+def _within(
+    rests: tuple[Support, ...], begin: float, length: float, p: Point, way: Point
+) -> tuple[Support, ...]:
+    """The supports of one piece of a beam that is cut over its supports: half of each inner
+    one."""
     found = []
     for s in rests:
         lo, hi = max(0.0, s.at - s.length / 2 - begin), min(length, s.at + s.length / 2 - begin)
@@ -252,14 +300,20 @@ def _within(rests: tuple[Support, ...], begin: float, length: float, p: Point, w
 
 
 def _rests(
-    item: Placed, a: Point, b: Point, trims: tuple[Trim, Trim], others: tuple[Placed, ...], carriers: tuple[Under, ...]
+    item: Placed,
+    a: Point,
+    b: Point,
+    trims: tuple[Trim, Trim],
+    others: tuple[Placed, ...],
+    carriers: tuple[Under, ...],
 ) -> tuple[Support, ...]:
-    """Return everything a beam bears or hangs on, from its start."""
+    """Everything a beam bears or hangs on, from its start."""
     length, way = distance(a, b), item.way
     strips = [
         Strip(u.on, u.ring, False)
         for u in carriers
-        if abs(u.top - item.bottom) <= (TIES if u.tied else SITS) or (u.concrete and u.top > item.bottom + SITS)
+        if abs(u.top - item.bottom) <= (TIES if u.tied else SITS)
+        or (u.concrete and u.top > item.bottom + SITS)
     ]
     strips += [
         Strip(o.axis.key, _ring(o.axis.a, o.axis.b, o.section.breadth), False)
@@ -295,7 +349,7 @@ def _on_post(s: Support) -> bool:
 
 
 def weight_of(section: Section) -> float:
-    """Return what a piece weighs, N/mm."""
+    """What a piece weighs, N/mm."""
     if section.product:
         return section.plies * section.product.weight
     return section.breadth * section.depth * WOOD_WEIGHT
@@ -328,17 +382,35 @@ def _member(
         supports = (Support(0.0, 0.0, None, a), Support(length, 0.0, None, b))
     elif len(supports) == 1 and not axis.out[0] and not axis.out[1]:
         far = supports[0].at < length / 2
-        supports = (*supports, Support(length, 0.0, None, b)) if far else (Support(0.0, 0.0, None, a), *supports)
+        supports = (
+            (*supports, Support(length, 0.0, None, b))
+            if far
+            else (Support(0.0, 0.0, None, a), *supports)
+        )
     return level_piece(
-        name, mark, "beam", axis.host, axis.level, Cut(section.name, material, section.breadth), a, b, item.bottom, item.top,
-        supports, touched=change is not None, line=line, hinges=hinges,
-    )  # fmt: skip
+        name,
+        mark,
+        "beam",
+        axis.host,
+        axis.level,
+        Cut(section.name, material, section.breadth),
+        a,
+        b,
+        item.bottom,
+        item.top,
+        supports,
+        touched=change is not None,
+        line=line,
+        hinges=hinges,
+    )
 
 
-def ply_pieces(member: Member, plies: int, stock: float) -> tuple[tuple[tuple[float, float], ...], ...]:
-    """Return how each ply of a built-up beam is cut, as stretches along it: in one where the stock is long enough, else
-    spliced over supports, no two plies side by side at the same one where there is a choice (IRC 2021 R602.7.5 and
-    common practice)."""
+def ply_pieces(
+    member: Member, plies: int, stock: float
+) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """How each ply of a built-up beam is cut, as stretches along it: in one where the stock
+    is long enough, else spliced over supports, no two plies side by side at the same one where
+    there is a choice (IRC 2021 R602.7.5 and common practice)."""
     if member.length <= stock or len(member.supports) < 3:
         return (((0.0, member.length),),) * plies
     inner = [s.at for s in member.supports[1:-1]]

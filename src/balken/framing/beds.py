@@ -1,4 +1,5 @@
-"""What floors and roofs lie on: their outline with its edges, cuts and openings, and every strip they can bear on."""
+"""What floors and roofs lie on: their outline with its edges, cuts and openings, and every strip
+they can bear on."""
 
 from typing import Any, Final
 
@@ -42,7 +43,7 @@ ON_EDGE: Final = 30.0
 
 
 def plate_width(wall: Wall, system: System) -> float:
-    """Return the widest plate of dressed lumber no wider than a wall, mm."""
+    """The widest plate of dressed lumber no wider than a wall, mm."""
     widths = sorted({s.depth for s in catalogue_of(system).sections.values() if s.nominal[0] == 2})
     return max((w for w in widths if w <= wall.thickness + 0.5), default=widths[0])
 
@@ -50,7 +51,8 @@ def plate_width(wall: Wall, system: System) -> float:
 def plates_of(
     walls: tuple[Wall, ...], system: System, memo: Memo, outline: Ring | None = None
 ) -> tuple[Ring, tuple[Strip, ...], float] | None:
-    """Return the outline of a storey's walls (or the one given), their plates as strips, and the width of the outer plates."""
+    """The outline of a storey's walls (or the one given), their plates as strips, and the
+    width of the outer plates."""
     outline = memo(storey_outline, walls, memo) if outline is None else outline
     if outline is None:
         return None
@@ -58,28 +60,39 @@ def plates_of(
     widths = [plate_width(wall, system) for wall in walls]
     flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
     lines = tuple(flush[width][i] for i, width in enumerate(widths))
-    strips = tuple(Strip(HostName("wall", k), body.ring, k in outside) for k, body in bodies(lines).items())
-    return outline, strips, max((w for wall, w in zip(walls, widths) if wall.id in outside), default=max(widths))
+    strips = tuple(
+        Strip(HostName("wall", k), body.ring, k in outside) for k, body in bodies(lines).items()
+    )
+    return (
+        outline,
+        strips,
+        max((w for wall, w in zip(walls, widths) if wall.id in outside), default=max(widths)),
+    )
 
 
 def runs_under(project: Project, floor: FloorArea) -> tuple[FoundationRun, ...]:
-    """Return the foundations whose top a floor bears on."""
+    """The foundations whose top a floor bears on."""
     mine = set(floor.walls)
-    return tuple(r for r in project.runs if r.top == floor.bears_on and r.kind in WITH_STEM and mine & set(walls_on(r)))
+    return tuple(
+        r
+        for r in project.runs
+        if r.top == floor.bears_on and r.kind in WITH_STEM and mine & set(walls_on(r))
+    )
 
 
 def run_under(project: Project, floor: FloorArea) -> FoundationRun | None:
-    """Return the first foundation whose top a floor bears on, if any."""
+    """The first foundation whose top a floor bears on, if any."""
     return next(iter(runs_under(project, floor)), None)
 
 
 def build_up_of(project: Project, floor: FloorArea) -> BuildUp:
-    """Return a floor's build-up."""
+    """A floor's build-up."""
     return next(b for b in project.build_ups if b.id == floor.build_up)
 
 
 def bearing_height(project: Project, floor: FloorArea) -> float:
-    """Return the height a floor's joists bear at, mm: its level, and the sill where it lies on a foundation.
+    """The height a floor's joists bear at, mm: its level, and the sill where it lies on a
+    foundation.
 
     A slab hangs by its thickness under its top.
     """
@@ -94,16 +107,24 @@ def bearing_height(project: Project, floor: FloorArea) -> float:
 def frame_one(project: Project, run: FoundationRun, memo: Memo) -> Framed:
     """Frame one run as it stands in its project."""
     site = run_site(project, run, memo)
-    return memo(frame_run, run, site, surface_under(project, memo), changes_on(project, HostName("run", run.id)), memo)
+    return memo(
+        frame_run,
+        run,
+        site,
+        surface_under(project, memo),
+        changes_on(project, HostName("run", run.id)),
+        memo,
+    )
 
 
 def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
-    """Return the changes by hand on the members of one host."""
+    """The changes by hand on the members of one host."""
     return tuple(c for c in project.changes if c.member.host == host)
 
 
 def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
-    """Return what a floor lies on: sills where its walls stand on a foundation, else wall plates, and beams."""
+    """What a floor lies on: sills where its walls stand on a foundation, else wall plates,
+    and beams."""
     return memo(_bed_of_floor, project, floor, memo)
 
 
@@ -115,11 +136,21 @@ def _bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     if outline is None:
         return None
     strips, ledgers, outline = _with_ledgers(project, floor, base.strips, outline, memo)
-    beams = tuple(memo.small(strip_of, p) for p in placed_beams(project, memo)[0] if p.axis.level == floor.level)
+    beams = tuple(
+        memo.small(strip_of, p)
+        for p in placed_beams(project, memo)[0]
+        if p.axis.level == floor.level
+    )
     return Bed(
-        outline, strips + beams, base.height, base.width, tuple(holes_of(project, floor)), _along(project, floor), ledgers,
+        outline,
+        strips + beams,
+        base.height,
+        base.width,
+        tuple(holes_of(project, floor)),
+        _along(project, floor),
+        ledgers,
         _stands_on(project, floor),
-    )  # fmt: skip
+    )
 
 
 def _on_walls(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
@@ -138,25 +169,32 @@ def _on_walls(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     wanted = "sill" if sill else "stem"
     outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
     members = [m for r in runs for m in frame_one(project, r, memo).members]
-    pieces = tuple(Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.role == wanted)
+    pieces = tuple(
+        Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.role == wanted
+    )
     if any(s.kind == "ledge" for r in runs for s in r.shelves):
         outline = _behind_ledges(outline, members)
     return Bed(outline, pieces, height, sill.depth if sill else run.stem_thickness)
 
 
 def _behind_ledges(outline: Ring, members: list[Member]) -> Ring:
-    """Return the outline a floor fills where brick stands on ledges of the foundation: it ends behind them."""
+    """The outline a floor fills where brick stands on ledges of the foundation: it ends
+    behind them."""
     from shapely import Polygon, union_all
 
     whole_area = Polygon(outline)
     voids = [Polygon(v.plan()) for m in members if m.role == "stem" for v in m.voids]
-    ledges = [v.buffer(0.5, join_style="mitre") for v in voids if whole_area.exterior.distance(v) < TOUCH]
+    ledges = [
+        v.buffer(0.5, join_style="mitre") for v in voids if whole_area.exterior.distance(v) < TOUCH
+    ]
     return _largest(whole_area.difference(union_all(ledges))) or outline
 
 
 def _largest(shape: Any) -> Ring | None:
-    """Return the outline of the largest part of a shape, to a thousandth of a millimetre."""
-    parts = [p for p in getattr(shape, "geoms", [shape]) if p.geom_type == "Polygon" and p.area > TOUCH]
+    """The outline of the largest part of a shape, to a thousandth of a millimetre."""
+    parts = [
+        p for p in getattr(shape, "geoms", [shape]) if p.geom_type == "Polygon" and p.area > TOUCH
+    ]
     if not parts:
         return None
     best = max(parts, key=lambda g: g.area)
@@ -164,9 +202,11 @@ def _largest(shape: Any) -> Ring | None:
 
 
 def area_of(project: Project, floor: FloorArea, outline: Ring, memo: Memo) -> Ring | None:
-    """Return the outline a floor fills inside (or past) its walls' outline; None where nothing is left.
+    """The outline a floor fills inside (or past) its walls' outline; None where nothing is
+    left.
 
-    First the room or the corners it is held to, then how far its edges reach, then the lines that cut it.
+    First the room or the corners it is held to, then how far its edges reach, then the lines that
+    cut it.
     """
     if not (floor.room or floor.corners or floor.edge or floor.edges or floor.cuts):
         return outline
@@ -192,7 +232,8 @@ def _inside(outline: Ring, corners: tuple[Point, ...], edge: float) -> Ring | No
 
 
 def _cut_to(shape: Any, corners: tuple[Point, ...], edge: float) -> Ring | None:
-    """Return what of a shape lies within the corners, grown (or shrunk) by how far the edge reaches."""
+    """What of a shape lies within the corners, grown (or shrunk) by how far the edge
+    reaches."""
     from shapely import Polygon
 
     if not shape.is_valid:  # walls that cross each other outside
@@ -203,7 +244,8 @@ def _cut_to(shape: Any, corners: tuple[Point, ...], edge: float) -> Ring | None:
 
 
 def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
-    """Return the room that holds a place: to the outer face of outside walls, to the middle of inside ones.
+    """The room that holds a place: to the outer face of outside walls, to the middle of
+    inside ones.
 
     The middle lines of inside walls, carried on through what they end at, divide the outline.
     """
@@ -219,7 +261,10 @@ def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
         if wall.id not in outside:
             way, n = direction_of(wall), left(direction_of(wall))
             shift = sum(reach(wall)) / 2
-            a, b = add(add(wall.start, n, shift), way, -beyond), add(add(wall.end, n, shift), way, beyond)
+            a, b = (
+                add(add(wall.start, n, shift), way, -beyond),
+                add(add(wall.end, n, shift), way, beyond),
+            )
             lines.append(LineString([a, b]))
     parts = polygonize([union_all([outline.exterior, *lines])])
     place = Spot(floor.room)
@@ -227,7 +272,8 @@ def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
 
 
 def _edge_moved(project: Project, ring: Ring, wall_id: str, out: float, memo: Memo) -> Ring | None:
-    """Return an outline with the side along a wall moved out by a distance, or in where negative."""
+    """An outline with the side along a wall moved out by a distance, or in where
+    negative."""
     from shapely import Polygon
 
     wall = next((w for w in walls_of(project, (wall_id,), memo)), None)
@@ -256,7 +302,7 @@ def _lies_along(a: Point, b: Point, wall: Wall) -> bool:
 
 
 def _cut(project: Project, ring: Ring, cut: FloorCut) -> Ring | None:
-    """Return what lies on the kept side of a line."""
+    """What lies on the kept side of a line."""
     from shapely import Polygon
 
     start, end = cut.start, cut.end
@@ -271,11 +317,13 @@ def _cut(project: Project, ring: Ring, cut: FloorCut) -> Ring | None:
     far = 1e6
     a, b = add(start, way, -far), add(start, way, far)
     side = left(way)
-    return _largest(Polygon(ring).intersection(Polygon([a, b, add(b, side, 2 * far), add(a, side, 2 * far)])))
+    return _largest(
+        Polygon(ring).intersection(Polygon([a, b, add(b, side, 2 * far), add(a, side, 2 * far)]))
+    )
 
 
 def holes_of(project: Project, floor: FloorArea) -> list[Hole]:
-    """Return the openings of a floor in plan, grown by what is kept clear round them."""
+    """The openings of a floor in plan, grown by what is kept clear round them."""
     found = []
     for item in floor.openings:
         ring = opening_ring(project, item)
@@ -289,7 +337,7 @@ def holes_of(project: Project, floor: FloorArea) -> list[Hole]:
 
 
 def opening_ring(project: Project, item: FloorOpening) -> Ring | None:
-    """Return an opening's own outline; None where it has none, or its wall is gone."""
+    """An opening's own outline; None where it has none, or its wall is gone."""
     middle, turn = item.at, item.turn
     if item.wall:
         wall = next((w for w in project.walls if w.id == item.wall), None)
@@ -304,7 +352,9 @@ def opening_ring(project: Project, item: FloorOpening) -> Ring | None:
     if item.size[0] < TOUCH or item.size[1] < TOUCH:
         return None
     x, y = item.size[0] / 2, item.size[1] / 2
-    return tuple(add(middle, rotate(p, _radians(turn))) for p in ((-x, -y), (x, -y), (x, y), (-x, y)))
+    return tuple(
+        add(middle, rotate(p, _radians(turn))) for p in ((-x, -y), (x, -y), (x, y), (-x, y))
+    )
 
 
 def _degrees(way: Point) -> float:
@@ -322,7 +372,8 @@ def _radians(turn: float) -> float:
 def _with_ledgers(
     project: Project, floor: FloorArea, strips: tuple[Strip, ...], outline: Ring, memo: Memo
 ) -> tuple[tuple[Strip, ...], tuple[tuple[str, Point, Point], ...], Ring]:
-    """Take the walls whose inner face carries a ledger out of the strips, and end the floor at those faces."""
+    """Take the walls whose inner face carries a ledger out of the strips, and end the floor at
+    those faces."""
     wanted = [e.wall for e in floor.edges if e.ledger]
     if not wanted:
         return strips, (), outline
@@ -340,7 +391,10 @@ def _with_ledgers(
                     n = left(unit(sub(b, a)))
                     ledgers.append((key, add(a, n, thick / 2), add(b, n, thick / 2)))
     host = HostName("floor", floor.id)
-    faces = tuple(Strip(MemberName(host, "ledger", key), _band(a, b, thick), True, hung=True) for key, a, b in ledgers)
+    faces = tuple(
+        Strip(MemberName(host, "ledger", key), _band(a, b, thick), True, hung=True)
+        for key, a, b in ledgers
+    )
     kept = tuple(s for s in strips if wall_below(s.on) not in wanted)
     return kept + faces, tuple(ledgers), ring
 
@@ -351,7 +405,7 @@ def _band(a: Point, b: Point, thick: float) -> Ring:
 
 
 def _along(project: Project, floor: FloorArea) -> tuple[tuple[str, Point, Point], ...]:
-    """Return the middle lines of walls that stand on a floor."""
+    """The middle lines of walls that stand on a floor."""
     if build_up_of(project, floor).use == "ceiling":
         return ()
     found = []
@@ -368,14 +422,19 @@ def _stands_on(project: Project, floor: FloorArea) -> tuple[tuple[str, Point], .
     return tuple((p.id, spot) for p, spot, _ in spots_of(project, mine))
 
 
-def placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
-    """Return all beams with section and height, and the hosts that could not be laid out with the reason."""
+def placed_beams(
+    project: Project, memo: Memo
+) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
+    """All beams with section and height, and the hosts that could not be laid out with the
+    reason."""
     if not project.beams and not project.bays:
         return (), ()
     return memo(_placed_beams, project, memo)
 
 
-def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
+def _placed_beams(
+    project: Project, memo: Memo
+) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
     sections = sections_of(project.system, project.products)
     axes, faults = lines_of(project, sections, memo)
     tops = {key: level_tops(project, key) for key in {a.level for a in axes}}
@@ -383,31 +442,45 @@ def _placed_beams(project: Project, memo: Memo) -> tuple[tuple[Placed, ...], tup
     for axis in axes:
         section = section_for(axis.kind, sections)
         under, flush, top = tops[axis.level]
-        height = {"under": under, "flush": flush, "level": top, "on": top + section.depth}[axis.kind.set]
+        height = {"under": under, "flush": flush, "level": top, "on": top + section.depth}[
+            axis.kind.set
+        ]
         found.append(memo.small(placed_at, axis, section, round(height + axis.kind.offset, 6)))
     return tuple(found), tuple(faults)
 
 
 def level_tops(project: Project, key: str) -> tuple[float, float, float]:
-    """Return the tops of beams set under the joists, flush with them, and at a level, mm; all alike where no floor lies."""
+    """The tops of beams set under the joists, flush with them, and at a level, mm; all alike
+    where no floor lies."""
     top = level(project, key).elevation
-    floors = [f for f in project.floors if f.level == key and build_up_of(project, f).use == "floor"]
+    floors = [
+        f for f in project.floors if f.level == key and build_up_of(project, f).use == "floor"
+    ]
     if not floors:
         return top, top, top
     joists = [f for f in floors if build_up_of(project, f).kind == "joists"]
     floor = (joists or floors)[0]
     body = build_up_of(project, floor)
-    return bearing_height(project, floor), top - (body.subfloor if body.kind == "joists" else 0.0), top
+    return (
+        bearing_height(project, floor),
+        top - (body.subfloor if body.kind == "joists" else 0.0),
+        top,
+    )
 
 
 def bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
-    """Return what a roof lies on: the plates of its walls, or the beams under its own outline; None where neither closes."""
+    """What a roof lies on: the plates of its walls, or the beams under its own outline; None
+    where neither closes."""
     return memo(_bed_of_roof, project, roof, memo)
 
 
 def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
     height = level(project, roof.plate).elevation
-    beams = tuple(memo.small(strip_of, p) for p in placed_beams(project, memo)[0] if p.axis.level == roof.plate)
+    beams = tuple(
+        memo.small(strip_of, p)
+        for p in placed_beams(project, memo)[0]
+        if p.axis.level == roof.plate
+    )
     walls = walls_of(project, roof.walls, memo) if roof.walls else ()
     own = simplify(roof.corners) if len(roof.corners) > 2 else None
     if own is not None and signed_area(own) < 0:
@@ -428,12 +501,16 @@ def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
         for k, body in memo(bodies, _others_at(project, roof, walls)).items()
     )
     return Bed(
-        outline, strips + inner + beams + _posts_at(project, roof), height, width, sides=side_names(outline, faces)
+        outline,
+        strips + inner + beams + _posts_at(project, roof),
+        height,
+        width,
+        sides=side_names(outline, faces),
     )
 
 
 def _posts_at(project: Project, roof: RoofArea) -> tuple[Strip, ...]:
-    """Return the posts that reach a roof's plate."""
+    """The posts that reach a roof's plate."""
     mine = [p for p in project.point_supports if p.kind == "post" and p.top == roof.plate]
     return tuple(
         Strip(MemberName(HostName("support", p.id), "post", "1"), outline_at(p, spot, turn), False)
@@ -442,9 +519,11 @@ def _posts_at(project: Project, roof: RoofArea) -> tuple[Strip, ...]:
 
 
 def _others_at(project: Project, roof: RoofArea, known: tuple[Wall, ...]) -> tuple[Wall, ...]:
-    """Return the straight walls that reach a roof's plate and are none of its own."""
+    """The straight walls that reach a roof's plate and are none of its own."""
     mine = {w.id for w in known} | set(roof.walls)
-    return tuple(w for w in project.walls if w.top == roof.plate and not w.bulge and w.id not in mine)
+    return tuple(
+        w for w in project.walls if w.top == roof.plate and not w.bulge and w.id not in mine
+    )
 
 
 def _across(ring: Ring) -> tuple[float, float]:

@@ -1,4 +1,5 @@
-"""Blocks between joists over bearings and at mid-span, splices beside joists that butt, squash blocks under posts."""
+"""Blocks between joists over bearings and at mid-span, splices beside joists that butt, squash
+blocks under posts."""
 
 import math
 from itertools import pairwise
@@ -16,7 +17,8 @@ from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 
 LONG: Final = 2440.0
-"""Joists over a longer span get a row of blocks at their middle, mm (8 ft; IRC 2021 R502.7.1 asks it of deep joists)."""
+"""Joists over a longer span get a row of blocks at their middle, mm (8 ft; IRC 2021 R502.7.1 asks
+it of deep joists)."""
 SHORTEST: Final = 50.0
 """Between joists nearer than this there is no block, mm."""
 STANDS_BY: Final = 400.0
@@ -35,21 +37,31 @@ class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     bottom: float
     top: float
 
-    def piece(self, role: MemberRole, letter: str, place: tuple[str, str], a: Point, b: Point) -> Member:
+    def piece(
+        self, role: MemberRole, letter: str, place: tuple[str, str], a: Point, b: Point
+    ) -> Member:
         """One block along a line in plan, named for its row and piece."""
         name = MemberName(self.host, role, *place)
         return level_piece(
-            name, f"{self.host.key}-{letter}{name.place}", role, self.host, self.level, self.cut, a, b,
-            self.bottom, self.top,
-        )  # fmt: skip
+            name,
+            f"{self.host.key}-{letter}{name.place}",
+            role,
+            self.host,
+            self.level,
+            self.cut,
+            a,
+            b,
+            self.bottom,
+            self.top,
+        )
 
 
 def block_rows(blocks: Blocks, bands: list[Band], memo: Memo) -> list[Part]:
-    """Return blocks between each joist and the next - over inner bearings, and at the middle of long spans - and the
-    splices beside joists that butt.
+    """Blocks between each joist and the next - over inner bearings, and at the middle of
+    long spans - and the splices beside joists that butt.
 
-    A block is named for the joist on its left and for where it stands: ``s`` over the far support, ``m`` at mid-span; a
-    splice for the joist before the joint.
+    A block is named for the joist on its left and for where it stands: ``s`` over the far support,
+    ``m`` at mid-span; a splice for the joist before the joint.
     """
     if blocks.wanted == "none" and not blocks.splice:
         return []
@@ -58,26 +70,36 @@ def block_rows(blocks: Blocks, bands: list[Band], memo: Memo) -> list[Part]:
 
 
 def _in_band(blocks: Blocks, band: Band, beyond: tuple[Member, ...]) -> Part:
-    """Return the blocks and splices of the rows of a band, blocks up to the first row beyond it."""
+    """The blocks and splices of the rows of a band, blocks up to the first row beyond it."""
     spliced = _butted(band) if blocks.splice else []
-    blocked = _between_rows(blocks, band, beyond, {m.id for m in spliced}) if blocks.wanted != "none" else []
+    blocked = (
+        _between_rows(blocks, band, beyond, {m.id for m in spliced})
+        if blocks.wanted != "none"
+        else []
+    )
     last = None if beyond or not band.rows else band.rows[-1].x
     by_row = {m.id: row for row, m in band.pieces()}
     return Part((*blocked, *(_splice(blocks, m, inward=by_row[m.id].x == last) for m in spliced)))
 
 
 def _butted(band: Band) -> list[Member]:
-    """Return the joists whose far end meets the next of their row over a bearing (IRC 2021 R502.6.1: those lap 3 in or
-    have a splice as strong as the nailed lap)."""
+    """The joists whose far end meets the next of their row over a bearing (IRC 2021
+    R502.6.1: those lap 3 in or have a splice as strong as the nailed lap)."""
     found = []
     for (row, m), (other, n) in pairwise(band.pieces()):
-        if row is other and m.supports[-1].on and not m.supports[-1].hung and distance(m.end[:2], n.start[:2]) < TOUCH:
+        if (
+            row is other
+            and m.supports[-1].on
+            and not m.supports[-1].hung
+            and distance(m.end[:2], n.start[:2]) < TOUCH
+        ):
             found.append(m)
     return found
 
 
 def _splice(blocks: Blocks, m: Member, *, inward: bool) -> Member:
-    """Return the board beside a joint, on the side of the next row; of the last row on the other, inside the rim."""
+    """The board beside a joint, on the side of the next row; of the last row on the other,
+    inside the rim."""
     x, low = to_local(m.start[:2], blocks.angle)
     x += (m.solid.depth + blocks.cut.breadth) / 2 * (-1 if inward else 1)
     y, half = low + m.length, blocks.splice / 2
@@ -85,7 +107,9 @@ def _splice(blocks: Blocks, m: Member, *, inward: bool) -> Member:
     return blocks.piece("splice", "X", (m.id.row, m.id.piece), a, b)
 
 
-def _between_rows(blocks: Blocks, band: Band, beyond: tuple[Member, ...], spliced: set[MemberName]) -> list[Member]:
+def _between_rows(
+    blocks: Blocks, band: Band, beyond: tuple[Member, ...], spliced: set[MemberName]
+) -> list[Member]:
     by_row: dict[float, list[tuple[float, float, float, float]]] = {}
     spots: list[tuple[float, tuple[str, str], float, float, float]] = []
     for row, m in band.pieces():
@@ -94,27 +118,40 @@ def _between_rows(blocks: Blocks, band: Band, beyond: tuple[Member, ...], splice
         last = m.supports[-1]
         if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
             board = blocks.cut.breadth if m.id in spliced else 0.0
-            spots.append((row.x, (m.id.row, m.id.piece + "s"), x, low + last.at, m.solid.depth / 2 + board))
+            spots.append(
+                (row.x, (m.id.row, m.id.piece + "s"), x, low + last.at, m.solid.depth / 2 + board)
+            )
         if blocks.wanted == "bearings and middle" and m.length > LONG:
-            spots.append((row.x, (m.id.row, m.id.piece + "m"), x, low + m.length / 2, m.solid.depth / 2))
+            spots.append(
+                (row.x, (m.id.row, m.id.piece + "m"), x, low + m.length / 2, m.solid.depth / 2)
+            )
     for m in beyond:
         x, low = to_local(m.start[:2], blocks.angle)
         by_row.setdefault(math.inf, []).append((low, low + m.length, x, m.solid.depth / 2))
     after = dict(pairwise(by_row))
     found = []
     for row_x, place, x, y, half in spots:
-        beside = [p for p in by_row.get(after.get(row_x, row_x), ()) if p[0] - TOUCH < y < p[1] + TOUCH and p[2] > x]
+        beside = [
+            p
+            for p in by_row.get(after.get(row_x, row_x), ())
+            if p[0] - TOUCH < y < p[1] + TOUCH and p[2] > x
+        ]
         if not beside:
             continue
         _, _, other, thick = min(beside, key=lambda p: p[2])
         a, b = (x + half, y), (other - thick, y)
         if b[0] - a[0] > SHORTEST:
-            found.append(blocks.piece("blocking", "B", place, to_plan(a, blocks.angle), to_plan(b, blocks.angle)))
+            found.append(
+                blocks.piece(
+                    "blocking", "B", place, to_plan(a, blocks.angle), to_plan(b, blocks.angle)
+                )
+            )
     return found
 
 
 def squash_blocks(blocks: Blocks, bed: Bed, joists: list[tuple[Row, Member]]) -> list[Member]:
-    """Return a pair of upright blocks beside the joist under each post that stands on the floor over a bearing."""
+    """A pair of upright blocks beside the joist under each post that stands on the floor
+    over a bearing."""
     found = []
     for key, spot in bed.stands_on:
         if not any(_near(spot, s.ring) for s in bed.strips):

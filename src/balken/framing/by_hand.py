@@ -1,7 +1,8 @@
-"""What people change by hand on single pieces: moved, turned, made longer or shorter, taken away, added.
+"""What people change by hand on single pieces: moved, turned, made longer or shorter, taken away,
+added.
 
-A change is kept against a member's lasting name and is put to what regeneration makes, so it survives. What a piece then
-bears on is looked up afresh, since every bearing must be real.
+A change is kept against a member's lasting name and is put to what regeneration makes, so it
+survives. What a piece then bears on is looked up afresh, since every bearing must be real.
 """
 
 import math
@@ -34,16 +35,19 @@ SHIFTED_BY_ROW: Final = ("joist", "ceiling joist", "trimmer", "rafter")
 
 
 def moved(change: Change, role: str) -> bool:
-    """Tell whether a change moves a piece otherwise than its layout does."""
+    """Whether a change moves a piece otherwise than its layout does."""
     sideways = change.shift if role not in SHIFTED_BY_ROW else 0.0
     return bool(sideways or change.along or change.up or change.turn or any(change.longer))
 
 
 def by_hand(
-    framed: Framed, changes: tuple[Change, ...], added: tuple[AddedMember, ...], strips: tuple[Strip, ...],
+    framed: Framed,
+    changes: tuple[Change, ...],
+    added: tuple[AddedMember, ...],
+    strips: tuple[Strip, ...],
     sections: dict[str, Section],
-) -> Framed:  # fmt: skip
-    """Return what a host gave with the changes by hand put to it.
+) -> Framed:
+    """What a host gave with the changes by hand put to it.
 
     Args:
         framed: as regeneration made it, with the changes known to have found no member.
@@ -61,23 +65,33 @@ def by_hand(
         parts.append(part.after([_after(m, by_name.get(m.id), strips, sections) for m in kept]))
     members = framed.members
     there = {m.id for part in parts for m in part.members}
-    free = [a for a in added if members and MemberName(a.host, "joist", added_row(a.id), "a") not in there]
+    free = [
+        a
+        for a in added
+        if members and MemberName(a.host, "joist", added_row(a.id), "a") not in there
+    ]
     parts.append(Part(tuple(free_piece(a, members, strips, sections) for a in free)))
     return Framed(tuple(parts), framed.gone)
 
 
-def _after(m: Member, change: Change | None, strips: tuple[Strip, ...], sections: dict[str, Section]) -> Member:
+def _after(
+    m: Member, change: Change | None, strips: tuple[Strip, ...], sections: dict[str, Section]
+) -> Member:
     return changed(m, change, strips, sections) if change is not None and m.role in LEVEL else m
 
 
-def changed(m: Member, change: Change, strips: tuple[Strip, ...], sections: dict[str, Section]) -> Member:
-    """Return one piece with a change put to it: another section, another place, another length."""
+def changed(
+    m: Member, change: Change, strips: tuple[Strip, ...], sections: dict[str, Section]
+) -> Member:
+    """One piece with a change put to it: another section, another place, another length."""
     section = sections.get(change.section) if change.section else None
     a, b = _ends(m, change)
     bottom, top = _heights(m)
     if section is not None:
         # A beam keeps its top, everything that lies on its bearings its underside.
-        bottom, top = (top - section.depth, top) if m.role == "beam" else (bottom, bottom + section.depth)
+        bottom, top = (
+            (top - section.depth, top) if m.role == "beam" else (bottom, bottom + section.depth)
+        )
     breadth = section.breadth if section else m.solid.depth
     name = section.name if section else m.section
     supports = m.supports
@@ -85,9 +99,23 @@ def changed(m: Member, change: Change, strips: tuple[Strip, ...], sections: dict
         supports = _borne(a, b, m, strips)
     shift = m.carries
     return level_piece(
-        m.id, m.mark, m.role, m.host, m.level, Cut(name, _material(m, section), breadth), a, b, bottom + change.up,
-        top + change.up, supports, m.area, shift, touched=True, line=m.line, hinges=m.hinges,
-    )  # fmt: skip
+        m.id,
+        m.mark,
+        m.role,
+        m.host,
+        m.level,
+        Cut(name, _material(m, section), breadth),
+        a,
+        b,
+        bottom + change.up,
+        top + change.up,
+        supports,
+        m.area,
+        shift,
+        touched=True,
+        line=m.line,
+        hinges=m.hinges,
+    )
 
 
 def _material(m: Member, section: Section | None) -> str:
@@ -99,7 +127,10 @@ def _ends(m: Member, change: Change) -> tuple[Point, Point]:
     way = unit(sub(b, a))
     a, b = add(a, way, -change.longer[0]), add(b, way, change.longer[1])
     if distance(a, b) < TOUCH or (b[0] - a[0]) * way[0] + (b[1] - a[1]) * way[1] < TOUCH:
-        a, b = (m.start[0], m.start[1]), (m.end[0], m.end[1])  # made shorter than nothing: it keeps its length
+        a, b = (
+            (m.start[0], m.start[1]),
+            (m.end[0], m.end[1]),
+        )  # made shorter than nothing: it keeps its length
     a, b = add(a, way, change.along), add(b, way, change.along)
     if change.turn:
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
@@ -116,7 +147,8 @@ def _heights(m: Member) -> tuple[float, float]:
 
 
 def _borne(a: Point, b: Point, m: Member, strips: tuple[Strip, ...]) -> tuple[Support, ...]:
-    """Return what a moved piece bears on; what it hung on still holds an end that has not left it."""
+    """What a moved piece bears on; what it hung on still holds an end that has not left
+    it."""
     way, length = unit(sub(b, a)), distance(a, b)
     over = bearings_on(a, b, strips)
     found = end_supports(over, 0.0, length, lambda at: add(a, way, at))
@@ -135,16 +167,33 @@ def _borne(a: Point, b: Point, m: Member, strips: tuple[Strip, ...]) -> tuple[Su
 
 
 def free_piece(
-    item: AddedMember, members: tuple[Member, ...], strips: tuple[Strip, ...], sections: dict[str, Section]
+    item: AddedMember,
+    members: tuple[Member, ...],
+    strips: tuple[Strip, ...],
+    sections: dict[str, Section],
 ) -> Member:
-    """Return a piece added by hand that runs otherwise than the layout: it carries what is put on it, nothing of the area."""
+    """A piece added by hand that runs otherwise than the layout: it carries what is put on
+    it, nothing of the area."""
     like = next((m for m in members if m.role in ("joist", "ceiling joist", "beam")), members[0])
     section = sections[item.section or like.section]
     way, length = unit(sub(item.end, item.start)), distance(item.start, item.end)
     bottom, _ = _heights(like)
-    rests = end_supports(bearings_on(item.start, item.end, strips), 0.0, length, lambda at: add(item.start, way, at))
+    rests = end_supports(
+        bearings_on(item.start, item.end, strips), 0.0, length, lambda at: add(item.start, way, at)
+    )
     return level_piece(
-        MemberName(item.host, "joist", added_row(item.id)), f"{item.host.key}-J{added_row(item.id)}", like.role, item.host, like.level,
-        Cut(section.name, _material(like, section), section.breadth), item.start, item.end, bottom, bottom + section.depth,
-        rests, 0.0, (0.0, length), touched=True,
-    )  # fmt: skip
+        MemberName(item.host, "joist", added_row(item.id)),
+        f"{item.host.key}-J{added_row(item.id)}",
+        like.role,
+        item.host,
+        like.level,
+        Cut(section.name, _material(like, section), section.breadth),
+        item.start,
+        item.end,
+        bottom,
+        bottom + section.depth,
+        rests,
+        0.0,
+        (0.0, length),
+        touched=True,
+    )

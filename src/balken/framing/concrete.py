@@ -1,7 +1,7 @@
 """Concrete counted once: every body trimmed by those that go before it in the table of priorities.
 
-Which of two bodies of one kind goes first is settled by their size and place, never by their names, so that the order in
-which they were placed does not matter.
+Which of two bodies of one kind goes first is settled by their size and place, never by their names,
+so that the order in which they were placed does not matter.
 """
 
 from collections.abc import Sequence
@@ -21,7 +21,8 @@ SAME: Final = 1e-9
 
 
 class Concrete(msgspec.Struct, frozen=True):
-    """What is left of each concrete member that meets others or has voids; the rest keep their own bodies."""
+    """What is left of each concrete member that meets others or has voids; the rest keep their own
+    bodies."""
 
     meshes: dict[MemberName, Mesh]
     yields: dict[MemberName, tuple[MemberName, ...]]
@@ -29,7 +30,8 @@ class Concrete(msgspec.Struct, frozen=True):
 
 
 def priority(member: Member) -> tuple[int, float, tuple[float, ...], MemberName]:
-    """Return what settles who keeps the concrete: the role, then the larger, then the one further south-west and lower."""
+    """What settles who keeps the concrete: the role, then the larger, then the one further
+    south-west and lower."""
     low, high = member.solid.bounds()
     where = tuple(round(c, 3) for c in (*low, *high))
     return _RANK[member.role], -round(member.solid.volume, 1), where, member.id
@@ -51,13 +53,17 @@ def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
             continue
         firsts = sorted(before.get(i, ()), key=lambda k: ranks[k])
         mesh = memo.small(
-            trimmed, Body(member.solid, member.voids), tuple(Body(mine[k].solid, mine[k].voids) for k in firsts)
+            trimmed,
+            Body(member.solid, member.voids),
+            tuple(Body(mine[k].solid, mine[k].voids) for k in firsts),
         )
         if member.voids or abs(mesh.volume - member.solid.volume) > SAME * member.solid.volume:
             meshes[member.id] = mesh
             yields[member.id] = tuple(mine[k].id for k in firsts)
     for member in members:
-        if member.voids and member.role not in _RANK:  # a subfloor with its openings gives way to nothing else
+        if (
+            member.voids and member.role not in _RANK
+        ):  # a subfloor with its openings gives way to nothing else
             meshes[member.id] = memo.small(trimmed, Body(member.solid, member.voids), ())
             yields[member.id] = ()
     return Concrete(meshes, yields)

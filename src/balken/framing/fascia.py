@@ -1,4 +1,5 @@
-"""Fascia: the boards along the eaves, at the ends of the rafters, mitred or butted at the corners."""
+"""Fascia: the boards along the eaves, at the ends of the rafters, mitred or butted at the
+corners."""
 
 import math
 from collections.abc import Iterable
@@ -7,7 +8,19 @@ from typing import Final, NamedTuple
 from balken.framing.member import Member
 from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import Edge, RoofShape
-from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, distance_to_segment, dot, edges, sub, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    cross,
+    distance,
+    distance_to_segment,
+    dot,
+    edges,
+    sub,
+    unit,
+)
 from balken.geometry.solid import Extrusion
 from balken.model.names import HostName, MemberName
 from balken.model.roofs import RoofArea
@@ -22,7 +35,8 @@ SHORTEST: Final = 100.0
 
 
 class Run(NamedTuple):
-    """A straight eave: its side, its ends in plan, the roof to its left, its slope, and the height of the roof over it."""
+    """A straight eave: its side, its ends in plan, the roof to its left, its slope, and the height
+    of the roof over it."""
 
     side: Edge
     a: Point
@@ -32,7 +46,7 @@ class Run(NamedTuple):
 
 
 def fascias(roof: RoofArea, shape: RoofShape, sections: dict[str, Section]) -> Iterable[Member]:
-    """Return the fascia along the eaves of a roof, its top in the plane of the roof."""
+    """The fascia along the eaves of a roof, its top in the plane of the roof."""
     if roof.rafters.fascia is None:
         return
     section = cut_from(roof, "fascia", sections[roof.rafters.fascia], sections)
@@ -49,8 +63,8 @@ def fascias(roof: RoofArea, shape: RoofShape, sections: dict[str, Section]) -> I
 
 
 def _runs(shape: RoofShape, a: Point, b: Point) -> list[Run]:
-    """Return the pieces of a side of the eaves from which a plane rises; none of a rake, and none where another roof runs into
-    it."""
+    """The pieces of a side of the eaves from which a plane rises; none of a rake, and none
+    where another roof runs into it."""
     if distance(a, b) < SHORTEST:
         return []
     way = unit(sub(b, a))
@@ -58,18 +72,26 @@ def _runs(shape: RoofShape, a: Point, b: Point) -> list[Run]:
     for face in shape.roof.faces:
         if face.side < 0 or face.pitch < LEVEL or shape.edges[face.side].slope is None:
             continue
-        if abs(dot(way, face.plane[:2])) > ALL_SQUARE * face.pitch or cross(way, face.plane[:2]) < 0:
+        if (
+            abs(dot(way, face.plane[:2])) > ALL_SQUARE * face.pitch
+            or cross(way, face.plane[:2]) < 0
+        ):
             continue
         for p, q in edges(face.outline):
             low, high = sorted((p, q), key=lambda x: dot(sub(x, a), way))
-            if max(distance_to_segment(p, a, b), distance_to_segment(q, a, b)) < TOUCH and distance(p, q) > SHORTEST:
+            if (
+                max(distance_to_segment(p, a, b), distance_to_segment(q, a, b)) < TOUCH
+                and distance(p, q) > SHORTEST
+            ):
                 run = Run(shape.edges[face.side], low, high, face.pitch, face.height(low))
                 found.append((dot(sub(low, a), way), run))
     return [run for _, run in sorted(found, key=lambda f: f[0])]
 
 
-def _board(roof: RoofArea, section: Section, runs: list[Run], k: int, name: str, mark: str) -> Member:
-    """Return one board: plumb, or square to the slope as the rafters are cut."""
+def _board(
+    roof: RoofArea, section: Section, runs: list[Run], k: int, name: str, mark: str
+) -> Member:
+    """One board: plumb, or square to the slope as the rafters are cut."""
     run = runs[k]
     way = unit(sub(run.b, run.a))
     out = (way[1], -way[0])
@@ -86,35 +108,53 @@ def _board(roof: RoofArea, section: Section, runs: list[Run], k: int, name: str,
 
         low, high = top - depth, top
         return (
-            (-reach(first, low), low), (length + reach(last, low), low),
-            (length + reach(last, high), high), (-reach(first, high), high),
-        )  # fmt: skip
+            (-reach(first, low), low),
+            (length + reach(last, low), low),
+            (length + reach(last, high), high),
+            (-reach(first, high), high),
+        )
 
     inner, outer = ring(0.0), ring(thick)
     up = (out[0] * math.sin(tilt), out[1] * math.sin(tilt), math.cos(tilt))
-    solid = Extrusion((*run.a, run.z), (*way, 0.0), up, inner, thick, ((thick, outer),) if inner != outer else ())
+    solid = Extrusion(
+        (*run.a, run.z), (*way, 0.0), up, inner, thick, ((thick, outer),) if inner != outer else ()
+    )
     stations = [s for s, _ in (*inner, *outer)]
     a, b = (add(run.a, way, s) for s in (min(stations), max(stations)))
     z = run.z + top - depth / 2
     host = HostName("roof", roof.id)
     words = tuple(
-        "square" if e.mitre == 0.0 else f"mitred {math.degrees(math.atan(abs(e.mitre))):.1f}°" for e in (first, last)
+        "square" if e.mitre == 0.0 else f"mitred {math.degrees(math.atan(abs(e.mitre))):.1f}°"
+        for e in (first, last)
     )
     return Member(
-        MemberName(host, "fascia", name), mark, "fascia", host, roof.plate, section.name,
-        f"{roof.species} {roof.grade}", solid, (*a, z), (*b, z), distance(a, b), distance(a, b), words,
-    )  # fmt: skip
+        MemberName(host, "fascia", name),
+        mark,
+        "fascia",
+        host,
+        roof.plate,
+        section.name,
+        f"{roof.species} {roof.grade}",
+        solid,
+        (*a, z),
+        (*b, z),
+        distance(a, b),
+        distance(a, b),
+        words,
+    )
 
 
 class End(NamedTuple):
-    """How far a board reaches past the corner of its eave, mm: ``by`` always, and ``mitre`` per mm outward of it."""
+    """How far a board reaches past the corner of its eave, mm: ``by`` always, and ``mitre`` per mm
+    outward of it."""
 
     by: float = 0.0
     mitre: float = 0.0
 
 
 def _end(runs: list[Run], k: int, joints: str, thick: float, *, start: bool) -> End:
-    """Return how a board ends: mitred with the one beside it, past its end, or at its face; square where none is there."""
+    """How a board ends: mitred with the one beside it, past its end, or at its face; square
+    where none is there."""
     j = (k - 1 if start else k + 1) % len(runs)
     run, other = runs[k], runs[j]
     corner, there = (run.a, other.b) if start else (run.b, other.a)

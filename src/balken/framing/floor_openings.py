@@ -1,4 +1,5 @@
-"""Openings in a joist floor: trimmers beside them, headers across their ends, tail joists that hang on the headers.
+"""Openings in a joist floor: trimmers beside them, headers across their ends, tail joists that hang
+on the headers.
 
 Common rules: a header over more than 4 ft is double, and so are its trimmers (IRC 2021 R502.10).
 """
@@ -13,11 +14,13 @@ from balken.units import FOOT
 SINGLE_HEADER: Final = 4 * FOOT
 """A header over more than this is double (IRC 2021 R502.10), mm."""
 AT_EDGE: Final = 250.0
-"""An opening nearer than this to the end of its joists needs no header there: the wall is its edge, mm."""
+"""An opening nearer than this to the end of its joists needs no header there: the wall is its edge,
+mm."""
 
 
 class Framed(NamedTuple):
-    """An opening in the local plan: its box, how many plies its headers and trimmers have, and which sides have them."""
+    """An opening in the local plan: its box, how many plies its headers and trimmers have, and
+    which sides have them."""
 
     key: str
     box: tuple[float, float, float, float]
@@ -29,13 +32,14 @@ class Framed(NamedTuple):
     """How many plies the trimmers beside it have; none where a wall or edge joist is there."""
 
     def header_lines(self, breadth: float) -> list[tuple[str, float]]:
-        """Return the headers' names and where their middles lie along the joists; each is so many plies thick."""
+        """The headers' names and where their middles lie along the joists; each is so many
+        plies thick."""
         half = self.plies * breadth / 2
         found = [("n", self.box[1] - half)] if self.near else []
         return found + ([("f", self.box[3] + half)] if self.far else [])
 
     def cleared(self, breadth: float) -> Ring:
-        """Return the outline where no joist can be: the opening with its headers."""
+        """The outline where no joist can be: the opening with its headers."""
         x0, y0, x1, y1 = self.box
         thick = self.plies * breadth
         y0, y1 = y0 - thick * self.near, y1 + thick * self.far
@@ -45,7 +49,8 @@ class Framed(NamedTuple):
 def framed(
     holes: tuple[Hole, ...], outline: Ring, angle: float, breadth: float, wanted: dict[str, int]
 ) -> list[Framed]:
-    """Return the openings as they are framed, square to the joists; those outside the outline are left out.
+    """The openings as they are framed, square to the joists; those outside the outline are
+    left out.
 
     ``wanted`` are plies by calculation, by the names of trimmer rows and of headers.
     """
@@ -54,7 +59,9 @@ def framed(
     for hole in holes:
         x0, y0, x1, y1 = box([to_local(p, angle) for p in hole.ring])
         ends = crossings(outline, (x0 + x1) / 2)
-        run = next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < (y0 + y1) / 2 < hi), None)
+        run = next(
+            ((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < (y0 + y1) / 2 < hi), None
+        )
         if run is None:
             continue
         least = 2 if x1 - x0 > SINGLE_HEADER + TOUCH else 1
@@ -64,17 +71,26 @@ def framed(
         inner = 2 * breadth
         found.append(
             Framed(
-                hole.key, (x0, y0 if near else run[0], x1, y1 if far else run[1]), plies, near, far,
-                left if x0 - x_low > inner else 0, right if x_high - x1 > inner else 0,
+                hole.key,
+                (x0, y0 if near else run[0], x1, y1 if far else run[1]),
+                plies,
+                near,
+                far,
+                left if x0 - x_low > inner else 0,
+                right if x_high - x1 > inner else 0,
             )
-        )  # fmt: skip
+        )
     return found
 
 
-def trimmer_stands(openings: list[Framed], outline: Ring, breadth: float) -> list[tuple[Stand, float]]:
-    """Return the rows beside openings, full length from wall to wall, with how wide they are kept clear.
+def trimmer_stands(
+    openings: list[Framed], outline: Ring, breadth: float
+) -> list[tuple[Stand, float]]:
+    """The rows beside openings, full length from wall to wall, with how wide they are kept
+    clear.
 
-    A row stands where its inner ply does, along the opening's edge; its other plies stand outside that one.
+    A row stands where its inner ply does, along the opening's edge; its other plies stand outside
+    that one.
     """
     found: list[tuple[Stand, float]] = []
     for item in openings:
@@ -85,7 +101,9 @@ def trimmer_stands(openings: list[Framed], outline: Ring, breadth: float) -> lis
             wide = (2 * plies - 1) * breadth
             x = item.box[0] - breadth / 2 if side == "L" else item.box[2] + breadth / 2
             ends = crossings(outline, x)
-            run = next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < middle < hi), None)
+            run = next(
+                ((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < middle < hi), None
+            )
             if run and all(abs(x - s[1]) > (wide + w) / 2 - TOUCH for s, w in found):
                 found.append(((f"T{item.key}{side}", x, *run), wide))
     return found

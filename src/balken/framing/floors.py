@@ -1,4 +1,5 @@
-"""Joist floors and ceilings: joists between bearings, round openings and under walls; rims, blocking, subfloor."""
+"""Joist floors and ceilings: joists between bearings, round openings and under walls; rims,
+blocking, subfloor."""
 
 from collections.abc import Iterable
 from typing import NamedTuple
@@ -23,7 +24,17 @@ from balken.framing.layout import (
 )
 from balken.framing.member import Bed, Framed, Member, Part, Size, Support
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
-from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, distance, edges, signed_area
+from balken.geometry.plane import (
+    ANGLE,
+    TOUCH,
+    Point,
+    Ring,
+    box,
+    crossings,
+    distance,
+    edges,
+    signed_area,
+)
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
@@ -61,13 +72,22 @@ class Frame(NamedTuple):
         return self.bearing + self.section.depth
 
     def cut(self, section: Section) -> Cut:
-        """Return what a piece of a section is cut from."""
-        material = section.product.id if section.product else f"{self.build_up.species} {self.build_up.grade}"
+        """What a piece of a section is cut from."""
+        material = (
+            section.product.id
+            if section.product
+            else f"{self.build_up.species} {self.build_up.grade}"
+        )
         return Cut(section.name, material, section.breadth)
 
     def plies(self, count: int) -> Section:
-        """Return so many joists side by side as one section; a single one where there is no such section."""
-        return self.sections.get(f"{count}-{self.section.name}", self.section) if count > 1 else self.section
+        """So many joists side by side as one section; a single one where there is no such
+        section."""
+        return (
+            self.sections.get(f"{count}-{self.section.name}", self.section)
+            if count > 1
+            else self.section
+        )
 
 
 def frame_floor(
@@ -91,9 +111,11 @@ def frame_floor(
         size: section and spacing of the joists.
         sections: every section there is.
         changes: changes by hand on members of this floor.
-        added: pieces added by hand; those that run along with the joists take their share of the floor.
+        added: pieces added by hand; those that run along with the joists take their share of the
+            floor.
         memo: what is remembered between edits.
-        telling: leave out rows that are just like the one before, all but the last: what a choice of size needs.
+        telling: leave out rows that are just like the one before, all but the last: what a choice
+            of size needs.
 
     Raises:
         LayoutError: more joists than any building has, or a spacing of nothing.
@@ -107,37 +129,72 @@ def frame_floor(
     rings = (local, *(o.cleared(section.breadth) for o in openings))
     holes = tuple(tuple(to_local(p, angle) for p in h.ring) for h in bed.holes)
     frame = Frame(
-        floor, build_up, section, sections, angle, rings, holes, bed.height, {c.member: c for c in changes}
-    )  # fmt: skip
+        floor,
+        build_up,
+        section,
+        sections,
+        angle,
+        rings,
+        holes,
+        bed.height,
+        {c.member: c for c in changes},
+    )
     taken = floor_openings.trimmer_stands(openings, local, section.breadth)
     taken += _double_stands(frame, bed, wanted, memo) + _added_stands(frame, added)
     layout = Layout(
-        section.breadth, size.spacing, build_up.rule, floor.start, build_up.end_gap, build_up.least_clear, tuple(taken)
+        section.breadth,
+        size.spacing,
+        build_up.rule,
+        floor.start,
+        build_up.end_gap,
+        build_up.least_clear,
+        tuple(taken),
     )
-    bands = _joists(frame, layout, _doubled(frame, bed, openings, wanted), bed, memo, telling=telling)
+    bands = _joists(
+        frame, layout, _doubled(frame, bed, openings, wanted), bed, memo, telling=telling
+    )
     if telling:
         return Framed(tuple(band.part for band in bands))
     return _whole(
-        frame, bed, openings, bands, changes, row_names(rings, layout) if changes else frozenset(), memo or Memo()
+        frame,
+        bed,
+        openings,
+        bands,
+        changes,
+        row_names(rings, layout) if changes else frozenset(),
+        memo or Memo(),
     )
 
 
 def _whole(
-    frame: Frame, bed: Bed, openings: list[Opening], bands: list[Band], changes: tuple[Change, ...],
-    names: frozenset[str], memo: Memo,
-) -> Framed:  # fmt: skip
-    """Return joists with everything between and round them, without what was taken away by hand."""
+    frame: Frame,
+    bed: Bed,
+    openings: list[Opening],
+    bands: list[Band],
+    changes: tuple[Change, ...],
+    names: frozenset[str],
+    memo: Memo,
+) -> Framed:
+    """Joists with everything between and round them, without what was taken away by hand."""
     floor = frame.floor
-    joists = [piece for band in bands for piece in band.pieces()] if openings or bed.stands_on else []
+    joists = (
+        [piece for band in bands for piece in band.pieces()] if openings or bed.stands_on else []
+    )
     rest = [m for o in openings for m in _headers(frame, o, joists)]
     parts = _hang_tails([band.part for band in bands], rest, frame)
     if frame.build_up.use != "ceiling":
         rest += _rims(frame, bed) + _ledgers(frame, bed)
         body = frame.build_up
         blocks = Blocks(
-            frame.host, floor.level, body.blocking, body.splice, frame.cut(frame.section), frame.angle, bed.height,
+            frame.host,
+            floor.level,
+            body.blocking,
+            body.splice,
+            frame.cut(frame.section),
+            frame.angle,
+            bed.height,
             frame.top,
-        )  # fmt: skip
+        )
         parts += block_rows(blocks, bands, memo)
         rest += squash_blocks(blocks, bed, joists)
         rest += _subfloor(frame, bed)
@@ -145,11 +202,16 @@ def _whole(
     removed = {c.member for c in changes if c.removed}
     if removed:
         parts = [part.after([m for m in part.members if m.id not in removed]) for part in parts]
-    return Framed(tuple(parts), lost_changes([m for part in parts for m in part.members], changes, names))
+    return Framed(
+        tuple(parts), lost_changes([m for part in parts for m in part.members], changes, names)
+    )
 
 
-def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int], memo: Memo) -> list[tuple[Stand, float]]:
-    """Return a double row under every wall that stands on the floor and runs along, where no wall lies beneath."""
+def _double_stands(
+    frame: Frame, bed: Bed, wanted: dict[str, int], memo: Memo
+) -> list[tuple[Stand, float]]:
+    """A double row under every wall that stands on the floor and runs along, where no wall
+    lies beneath."""
     found: list[tuple[Stand, float]] = []
     along = bearings_along(bed.strips, frame.angle, memo) if bed.doubles else []
     for name, a, b in bed.doubles:
@@ -168,8 +230,10 @@ def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int], memo: Memo) -
     return found
 
 
-def _doubled(frame: Frame, bed: Bed, openings: list[Opening], wanted: dict[str, int]) -> dict[str, Doubled]:
-    """Return what the rows beside openings and under walls are doubled by."""
+def _doubled(
+    frame: Frame, bed: Bed, openings: list[Opening], wanted: dict[str, int]
+) -> dict[str, Doubled]:
+    """What the rows beside openings and under walls are doubled by."""
     found = {}
     for o in openings:
         for side, plies, out in (("L", o.left, -1.0), ("R", o.right, 1.0)):
@@ -182,31 +246,49 @@ def _doubled(frame: Frame, bed: Bed, openings: list[Opening], wanted: dict[str, 
 
 
 def _added_stands(frame: Frame, added: tuple[AddedMember, ...]) -> list[tuple[Stand, float]]:
-    """Return the joists added by hand that run along with the others, as rows of their own."""
+    """The joists added by hand that run along with the others, as rows of their own."""
     found: list[tuple[Stand, float]] = []
     for item in added:
         (xa, ya), (xb, yb) = to_local(item.start, frame.angle), to_local(item.end, frame.angle)
         if abs(xb - xa) < ALONGSIDE * distance(item.start, item.end):
-            found.append(((added_row(item.id), (xa + xb) / 2, min(ya, yb), max(ya, yb)), frame.section.breadth))
+            found.append(
+                (
+                    (added_row(item.id), (xa + xb) / 2, min(ya, yb), max(ya, yb)),
+                    frame.section.breadth,
+                )
+            )
     return found
 
 
 def _joists(
-    frame: Frame, layout: Layout, doubled: dict[str, Doubled], bed: Bed, memo: Memo, *, telling: bool
+    frame: Frame,
+    layout: Layout,
+    doubled: dict[str, Doubled],
+    bed: Bed,
+    memo: Memo,
+    *,
+    telling: bool,
 ) -> list[Band]:
     ceiling = frame.build_up.use == "ceiling"
     shifts, removed = row_changes(frame.host, "joist", tuple(frame.changes.values()))
     bands = memo(in_bands, frame.rings, layout, tuple(sorted(shifts.items())), removed)
     cutter = Cutter(
-        frame.floor.id, frame.floor.level, frame.section, frame.cut(frame.section).material, frame.angle, frame.bearing,
-        ceiling, 0.0 if ceiling else frame.build_up.lap, (frame.rings[0], *frame.holes),
-    )  # fmt: skip
+        frame.floor.id,
+        frame.floor.level,
+        frame.section,
+        frame.cut(frame.section).material,
+        frame.angle,
+        frame.bearing,
+        ceiling,
+        0.0 if ceiling else frame.build_up.lap,
+        (frame.rings[0], *frame.holes),
+    )
     met = memo(met_by, bands, bed.strips, frame.angle, memo)
     return frame_bands(cutter, bands, met, doubled, _changed_rows(frame), memo, telling=telling)
 
 
 def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[MemberName, Section | None], ...]]:
-    """Return the changes by hand on joists, by their row."""
+    """The changes by hand on joists, by their row."""
     found: dict[str, tuple[tuple[MemberName, Section | None], ...]] = {}
     for name, change in frame.changes.items():
         if name.family == "joist":
@@ -216,7 +298,7 @@ def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[MemberName, Section | N
 
 
 def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -> list[Member]:
-    """Return the headers of an opening, each hung between what runs beside it."""
+    """The headers of an opening, each hung between what runs beside it."""
     x0, _, x1, _ = opening.box
     section = frame.plies(opening.plies)
     found = []
@@ -229,18 +311,32 @@ def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -
         for x, at in ((x0, HANGER_SEAT / 2), (x1, x1 - x0 - HANGER_SEAT / 2)):
             beside = _beside(joists, x, y, frame)
             place = to_plan((x0 + at, y), frame.angle)
-            supports.append(Support(at, HANGER_SEAT if beside else 0.0, beside, place, hung=bool(beside)))
+            supports.append(
+                Support(at, HANGER_SEAT if beside else 0.0, beside, place, hung=bool(beside))
+            )
         found.append(
             level_piece(
-                name, f"{frame.floor.id}-H{opening.key}{side}", "header", frame.host, frame.floor.level, frame.cut(piece),
-                a, b, frame.bearing, frame.bearing + piece.depth, tuple(supports), touched=change is not None,
+                name,
+                f"{frame.floor.id}-H{opening.key}{side}",
+                "header",
+                frame.host,
+                frame.floor.level,
+                frame.cut(piece),
+                a,
+                b,
+                frame.bearing,
+                frame.bearing + piece.depth,
+                tuple(supports),
+                touched=change is not None,
             )
-        )  # fmt: skip
+        )
     return found
 
 
-def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Frame) -> MemberName | None:
-    """Return the joist or trimmer at one end of a header: the one whose face lies there."""
+def _beside(
+    joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Frame
+) -> MemberName | None:
+    """The joist or trimmer at one end of a header: the one whose face lies there."""
     best, name = 40.0, None
     for _, m in joists:
         at, low = to_local((m.start[0], m.start[1]), frame.angle)
@@ -251,7 +347,8 @@ def _beside(joists: Iterable[tuple[Row, Member]], x: float, y: float, frame: Fra
 
 
 Face = tuple[MemberName, float, float, float, str]
-"""A side of a header: its name, from, to across the joists, where along them, and which end of a joist hangs there."""
+"""A side of a header: its name, from, to across the joists, where along them, and which end of a
+joist hangs there."""
 
 
 def _hang_tails(parts: list[Part], headers: list[Member], frame: Frame) -> list[Part]:
@@ -268,7 +365,9 @@ def _hang_tails(parts: list[Part], headers: list[Member], frame: Frame) -> list[
     for part in parts:
         xs = [to_local(m.start[:2], frame.angle)[0] for m in part.members]
         near = bool(xs) and min(xs) < high and max(xs) > low
-        found.append(part.after([_hung_on(m, faces, frame) for m in part.members]) if near else part)
+        found.append(
+            part.after([_hung_on(m, faces, frame) for m in part.members]) if near else part
+        )
     return found
 
 
@@ -289,7 +388,8 @@ def _hung(on: MemberName, at: float, x: float, low: float, frame: Frame) -> Supp
 
 
 def rim_stretches(local: Ring, breadth: float) -> list[tuple[Point, Point]]:
-    """Return the lines of the rims: along every side square to the joists, half a breadth inside."""
+    """The lines of the rims: along every side square to the joists, half a breadth
+    inside."""
     found = []
     for a, b in edges(local):
         if abs(b[1] - a[1]) < ANGLE * distance(a, b):
@@ -310,10 +410,19 @@ def _rims(frame: Frame, bed: Bed) -> list[Member]:
         a, b = to_plan(la, frame.angle), to_plan(lb, frame.angle)
         found.append(
             level_piece(
-                name, f"{frame.floor.id}-R{i:02d}", "rim", frame.host, frame.floor.level, frame.cut(rim), a, b,
-                bed.height, frame.top, touched=change is not None,
+                name,
+                f"{frame.floor.id}-R{i:02d}",
+                "rim",
+                frame.host,
+                frame.floor.level,
+                frame.cut(rim),
+                a,
+                b,
+                bed.height,
+                frame.top,
+                touched=change is not None,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -326,14 +435,24 @@ def _ledgers(frame: Frame, bed: Bed) -> list[Member]:
         places = [((k + 0.5) * length / pieces, length / pieces) for k in range(pieces)]
         way = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
         supports = tuple(
-            Support(at, wide, HostName("wall", wall), (a[0] + at * way[0], a[1] + at * way[1])) for at, wide in places
+            Support(at, wide, HostName("wall", wall), (a[0] + at * way[0], a[1] + at * way[1]))
+            for at, wide in places
         )
         found.append(
             level_piece(
-                name, f"{frame.floor.id}-L{i:02d}", "ledger", frame.host, frame.floor.level, frame.cut(frame.section), a, b,
-                bed.height, frame.top, supports,
+                name,
+                f"{frame.floor.id}-L{i:02d}",
+                "ledger",
+                frame.host,
+                frame.floor.level,
+                frame.cut(frame.section),
+                a,
+                b,
+                bed.height,
+                frame.top,
+                supports,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -346,8 +465,18 @@ def _subfloor(frame: Frame, bed: Bed) -> list[Member]:
     z = frame.top + thick / 2
     return [
         Member(
-            MemberName(frame.host, "subfloor", "01"), f"{frame.floor.id}-D01", "subfloor", frame.host, frame.floor.level,
-            f"{thick:g} mm", "wood structural panel", upright(ring, frame.top, frame.top + thick), (x0, y0, z), (x1, y1, z),
-            x1 - x0, x1 - x0, voids=tuple(upright(h.ring, frame.top, frame.top + thick) for h in bed.holes),
+            MemberName(frame.host, "subfloor", "01"),
+            f"{frame.floor.id}-D01",
+            "subfloor",
+            frame.host,
+            frame.floor.level,
+            f"{thick:g} mm",
+            "wood structural panel",
+            upright(ring, frame.top, frame.top + thick),
+            (x0, y0, z),
+            (x1, y1, z),
+            x1 - x0,
+            x1 - x0,
+            voids=tuple(upright(h.ring, frame.top, frame.top + thick) for h in bed.holes),
         )
-    ]  # fmt: skip
+    ]

@@ -1,6 +1,8 @@
-"""How deep the footings of a foundation run lie: level, in steps, or sloped, always under the frost.
+"""How deep the footings of a foundation run lie: level, in steps, or sloped, always under the
+frost.
 
-Only outside footings follow the ground; inside ones lie in soil that does not freeze and stay on their level.
+Only outside footings follow the ground; inside ones lie in soil that does not freeze and stay on
+their level.
 """
 
 import math
@@ -19,7 +21,8 @@ from balken.model.walls import Wall, reach
 
 
 class Plateau(msgspec.Struct, frozen=True, cache_hash=True):
-    """A stretch of a footing along its wall's line, from ``start`` to ``end`` in mm; ``drop`` under the nominal bottom.
+    """A stretch of a footing along its wall's line, from ``start`` to ``end`` in mm; ``drop`` under
+    the nominal bottom.
 
     A sloped stretch has another drop at its end.
     """
@@ -36,14 +39,16 @@ class Plateau(msgspec.Struct, frozen=True, cache_hash=True):
 
 
 class Ways(msgspec.Struct, frozen=True):
-    """The course of all outside footings of a run: plateaus per line, and the lines whose ground is too steep for the rule."""
+    """The course of all outside footings of a run: plateaus per line, and the lines whose ground is
+    too steep for the rule."""
 
     plateaus: tuple[tuple[str, tuple[Plateau, ...]], ...]
     strained: tuple[str, ...] = ()
 
 
 class Asked(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What the course of a run depends on: outside lines, which side of each is outside, heights and rules, mm."""
+    """What the course of a run depends on: outside lines, which side of each is outside, heights
+    and rules, mm."""
 
     lines: tuple[Wall, ...]
     outside: tuple[tuple[str, int], ...]
@@ -56,18 +61,22 @@ class Asked(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     level: float
     """Height of the ground where nothing was measured."""
     inside: tuple[str, ...] = ()
-    """Lines among them that lie inside, where no frost reaches; they follow only what lies deeper beside them."""
+    """Lines among them that lie inside, where no frost reaches; they follow only what lies deeper
+    beside them."""
     deeper: tuple[tuple[Ring, float], ...] = ()
     """Footings of others nearby that lie deeper: outline and bottom."""
 
 
 def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
-    """Return how deep the outside footings lie."""
+    """How deep the outside footings lie."""
     sides = dict(asked.outside)
     found: dict[str, tuple[Plateau, ...]] = {}
     strained: list[str] = []
     for chain, closed in chains(asked.lines):
-        grounds = [memo(ground_beside, surface, asked.level, w, sides.get(w.id, 0), asked.width) for w, _ in chain]
+        grounds = [
+            memo(ground_beside, surface, asked.level, w, sides.get(w.id, 0), asked.width)
+            for w, _ in chain
+        ]
         if asked.follow == "slope":
             found.update(_sloped(asked, chain, closed, grounds))
             continue
@@ -78,18 +87,22 @@ def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
 
 
 INFLUENCE: Final = 1.0
-"""Rise over run of the line under which a footing stands clear of a deeper one beside it; common practice, no source."""
+"""Rise over run of the line under which a footing stands clear of a deeper one beside it; common
+practice, no source."""
 MOST_CELLS: Final = 2000
 """A line is cut into no more cells than this; longer ones step on several modules along it."""
 Ground = tuple[tuple[float, ...], tuple[float, ...]]
 """Stations along a line and the least height of the ground at them, mm."""
 
 
-def ground_beside(surface: Surface | None, level: float, line: Wall, side: int, width: float) -> Ground:
-    """Return the ground that covers a footing: the lower of what lies at its outer edge and at the face of its wall.
+def ground_beside(
+    surface: Surface | None, level: float, line: Wall, side: int, width: float
+) -> Ground:
+    """The ground that covers a footing: the lower of what lies at its outer edge and at the
+    face of its wall.
 
-    Stations run from half a width before the line's start to half a width past its end. A line with no outside (an open
-    path) is looked at on both sides.
+    Stations run from half a width before the line's start to half a width past its end. A line with
+    no outside (an open path) is looked at on both sides.
     """
     way = unit(sub(line.end, line.start))
     half = width / 2
@@ -98,7 +111,9 @@ def ground_beside(surface: Surface | None, level: float, line: Wall, side: int, 
         return (-half, length + half), (level, level)
     far, near = reach(line)
     middle = (far + near) / 2
-    shifts = {1: (far, middle + half), -1: (near, middle - half)}.get(side, (middle - half, middle + half))
+    shifts = {1: (far, middle + half), -1: (near, middle - half)}.get(
+        side, (middle - half, middle + half)
+    )
     runs = []
     for shift in shifts:
         a = add(add(line.start, way, -half), left(way), shift)
@@ -110,7 +125,8 @@ def ground_beside(surface: Surface | None, level: float, line: Wall, side: int, 
 
 
 def least_in_cells(ground: Ground, cuts: list[float], beyond: float) -> list[float]:
-    """Return the lowest ground over each cell of a line, the first and the last reaching ``beyond`` its ends, mm."""
+    """The lowest ground over each cell of a line, the first and the last reaching ``beyond``
+    its ends, mm."""
     stations, heights = np.array(ground[0]), np.array(ground[1])
     edges = np.array(cuts)
     edges[0], edges[-1] = edges[0] - beyond, edges[-1] + beyond
@@ -124,8 +140,8 @@ def least_in_cells(ground: Ground, cuts: list[float], beyond: float) -> list[flo
 
 
 def _cuts(length: float, module: float, keep: float, held: list[float]) -> list[float]:
-    """Return where the cells of a line end: on the module from its start, as far from its ends as a step keeps, and where
-    steps are held."""
+    """Where the cells of a line end: on the module from its start, as far from its ends as a
+    step keeps, and where steps are held."""
     cell = module * max(1, math.ceil(length / module / MOST_CELLS))
     count = max(1, int(length / cell + 1e-6))
     regular = [i * cell for i in range(1, count) if keep <= i * cell <= length - keep]
@@ -134,7 +150,11 @@ def _cuts(length: float, module: float, keep: float, held: list[float]) -> list[
 
 
 def _stepped(
-    asked: Asked, chain: tuple[tuple[Wall, bool], ...], closed: bool, grounds: tuple[Ground, ...], memo: Memo
+    asked: Asked,
+    chain: tuple[tuple[Wall, bool], ...],
+    closed: bool,
+    grounds: tuple[Ground, ...],
+    memo: Memo,
 ) -> tuple[dict[str, tuple[Plateau, ...]], bool]:
     rule = asked.rule
     most = max(1, int(rule.rise / rule.module + 1e-6))
@@ -151,7 +171,10 @@ def _stepped(
         mine = {h.at: h.drop for h in asked.held if h.wall == line.id}
         cuts = _cuts(length, rule.module, keep, list(mine))
         spans.append((line, forward, cuts))
-        lows, beside_deeper = least_in_cells(ground, cuts, asked.width), _beside_deeper(asked, line, cuts)
+        lows, beside_deeper = (
+            least_in_cells(ground, cuts, asked.width),
+            _beside_deeper(asked, line, cuts),
+        )
         cells = list(zip(cuts[:-1], cuts[1:], lows, beside_deeper))
         for a, b, low, deep in cells if forward else cells[::-1]:
             begins = a if forward else b
@@ -161,14 +184,23 @@ def _stepped(
                     held[len(needed)] = rise
             may.append(keep <= begins <= length - keep)
             frost = 0.0 if line.id in asked.inside else asked.bottom - (low - asked.frost)
-            # Beside a deeper footing the next whole module above it is near enough, or this one would be the deeper.
+            # Beside a deeper footing the next whole module above it is near enough, or this one
+            # would be the deeper.
             beside = int(deep / rule.module + 1e-6)
             needed.append(max(modules_deep(frost, rule.module), beside))
             sizes.append(round(b - a, -1))
             counts.append(max(1, int((b - a) / rule.module + 1e-6)))
     apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
     course = memo.small(
-        _solved, tuple(needed), tuple(sizes), tuple(may), tuple(held.items()), most, apart, closed, tuple(counts)
+        _solved,
+        tuple(needed),
+        tuple(sizes),
+        tuple(may),
+        tuple(held.items()),
+        most,
+        apart,
+        closed,
+        tuple(counts),
     )
     found: dict[str, tuple[Plateau, ...]] = {}
     at = 0
@@ -180,15 +212,25 @@ def _stepped(
 
 
 def _solved(
-    needed: tuple[int, ...], sizes: tuple[float, ...], may: tuple[bool, ...], held: tuple[tuple[int, int], ...], most: int,
-    apart: int, closed: bool, counts: tuple[int, ...],
-) -> Course:  # fmt: skip
-    """Return the course; cells are weighed to 10 mm, so that a wall that moves by a hair leaves it as it was."""
-    return solve_course(needed, sizes, may, dict(held), most=most, apart=apart, closed=closed, counts=counts)
+    needed: tuple[int, ...],
+    sizes: tuple[float, ...],
+    may: tuple[bool, ...],
+    held: tuple[tuple[int, int], ...],
+    most: int,
+    apart: int,
+    closed: bool,
+    counts: tuple[int, ...],
+) -> Course:
+    """The course; cells are weighed to 10 mm, so that a wall that moves by a hair leaves it
+    as it was."""
+    return solve_course(
+        needed, sizes, may, dict(held), most=most, apart=apart, closed=closed, counts=counts
+    )
 
 
 def _beside_deeper(asked: Asked, line: Wall, cuts: list[float]) -> list[float]:
-    """Return how deep each cell of a line must lie to stay under the influence lines of deeper footings beside it, mm."""
+    """How deep each cell of a line must lie to stay under the influence lines of deeper
+    footings beside it, mm."""
     import shapely
 
     found = np.zeros(len(cuts) - 1)
@@ -199,7 +241,10 @@ def _beside_deeper(asked: Asked, line: Wall, cuts: list[float]) -> list[float]:
     stations = np.stack([edges[:-1], (edges[:-1] + edges[1:]) / 2, edges[1:]])
     places = shapely.points(np.array(line.start) + stations[..., None] * way)
     for ring, bottom in asked.deeper:
-        away = np.maximum(0.0, shapely.distance(places, shapely.polygons(ring)).min(axis=0) - asked.width / 2 - TOUCH)
+        away = np.maximum(
+            0.0,
+            shapely.distance(places, shapely.polygons(ring)).min(axis=0) - asked.width / 2 - TOUCH,
+        )
         found = np.maximum(found, asked.bottom - bottom - INFLUENCE * away)
     deep: list[float] = found.tolist()
     return deep
@@ -218,9 +263,11 @@ def _plateaus(cuts: list[float], depths: list[int], module: float) -> tuple[Plat
 def _sloped(
     asked: Asked, chain: list[tuple[Wall, bool]], closed: bool, grounds: list[Ground]
 ) -> dict[str, tuple[Plateau, ...]]:
-    """Return one sloped stretch per line, no steeper than 1 in 10, under the frost all along, with the least digging.
+    """One sloped stretch per line, no steeper than 1 in 10, under the frost all along, with
+    the least digging.
 
-    Depths at the corners are found by linear programming; where the ground falls faster, the footing lies deeper before it.
+    Depths at the corners are found by linear programming; where the ground falls faster, the
+    footing lies deeper before it.
     """
     from scipy.optimize import linprog
 
@@ -254,5 +301,7 @@ def _sloped(
         first, last = depths[i], depths[(i + 1) % nodes]
         if not forward:
             first, last = last, first
-        found[line.id] = (Plateau(0.0, distance(line.start, line.end), round(first, 6), round(last, 6)),)
+        found[line.id] = (
+            Plateau(0.0, distance(line.start, line.end), round(first, 6), round(last, 6)),
+        )
     return found

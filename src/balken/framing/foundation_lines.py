@@ -1,4 +1,5 @@
-"""Where foundations run in plan: lines under walls or along a path, flush with what stands on them, and their pieces."""
+"""Where foundations run in plan: lines under walls or along a path, flush with what stands on them,
+and their pieces."""
 
 from collections.abc import Mapping
 from itertools import pairwise
@@ -23,20 +24,25 @@ _PART = "~p"
 
 
 def part_name(wall: str, number: int) -> str:
-    """Return what the n-th part of a wall that stands on one run is called: the first as the wall, then ``W1~p2`` …"""
+    """What the n-th part of a wall that stands on one run is called: the first as the wall,
+    then ``W1~p2`` …"""
     return wall if number == 1 else f"{wall}{_PART}{number}"
 
 
 def wall_of(line: str) -> str:
-    """Return the wall along which places of a line are measured; pieces of curves and paths measure along themselves."""
+    """The wall along which places of a line are measured; pieces of curves and paths measure
+    along themselves."""
     return line.split(_PART, 1)[0]
 
 
 def path_lines(run: FoundationRun) -> tuple[Wall, ...]:
-    """Return a run's free paths as lines; their thickness is that of what stands on them."""
+    """A run's free paths as lines; their thickness is that of what stands on them."""
     thickness = run.stem_thickness or run.edge_width or 200.0
     pairs = [pair for path in run.paths for pair in pairwise(path)]
-    return tuple(Wall(f"{PATH}~{i}", PATH, a, b, thickness, "centre", "", "") for i, (a, b) in enumerate(pairs, 1))
+    return tuple(
+        Wall(f"{PATH}~{i}", PATH, a, b, thickness, "centre", "", "")
+        for i, (a, b) in enumerate(pairs, 1)
+    )
 
 
 def flush_lines(
@@ -47,17 +53,18 @@ def flush_lines(
     own: Mapping[str, float] | None = None,
     memo: Memo | None = None,
 ) -> tuple[Wall, ...]:
-    """Return stems or plates under walls as lines, so that they mitre by the same rule as walls do.
+    """Stems or plates under walls as lines, so that they mitre by the same rule as walls do.
 
-    Under outside walls the outer face is flush with the wall's, moved out by ``offset``; under inside walls the line is
-    centred. ``outside`` says which side of which walls is outside, where it is known already; ``own`` the thickness of
-    walls that have another one.
+    Under outside walls the outer face is flush with the wall's, moved out by ``offset``; under
+    inside walls the line is centred. ``outside`` says which side of which walls is outside, where
+    it is known already; ``own`` the thickness of walls that have another one.
     """
     if outside is None:
         outside = outer_sides(walls, storey_outline(walls))
     make = (memo or Memo()).small
     return tuple(
-        make(_flush, w, (own or {}).get(whole(w.id), thickness), offset, outside.get(w.id) or 0) for w in walls
+        make(_flush, w, (own or {}).get(whole(w.id), thickness), offset, outside.get(w.id) or 0)
+        for w in walls
     )
 
 
@@ -73,7 +80,9 @@ def _flush(wall: Wall, thickness: float, offset: float, sign: int) -> Wall:
 
 def _line(wall: Wall, normal: Point, shift: float, thickness: float, side: str) -> Wall:
     start, end = add(wall.start, normal, shift), add(wall.end, normal, shift)
-    return replace(wall, start=start, end=end, thickness=thickness, side=side, shift=0.0, openings=())
+    return replace(
+        wall, start=start, end=end, thickness=thickness, side=side, shift=0.0, openings=()
+    )
 
 
 def widened(
@@ -84,10 +93,12 @@ def widened(
     own: Mapping[str, float] | None = None,
     memo: Memo | None = None,
 ) -> tuple[Wall, ...]:
-    """Return lines centred on the stems with another width, moved out by ``shift`` where a side is outside."""
+    """Lines centred on the stems with another width, moved out by ``shift`` where a side is
+    outside."""
     make = (memo or Memo()).small
     return tuple(
-        make(_widened, w, (own or {}).get(whole(w.id), width), shift * (outside or {}).get(w.id, 0)) for w in stems
+        make(_widened, w, (own or {}).get(whole(w.id), width), shift * (outside or {}).get(w.id, 0))
+        for w in stems
     )
 
 
@@ -96,8 +107,11 @@ def _widened(stem: Wall, width: float, out: float) -> Wall:
     return _line(stem, normal, sum(reach(stem)) / 2 + out, width, "centre")
 
 
-def beside_face(stems: tuple[Wall, ...], width: float, outside: Mapping[str, int], *, outer: bool) -> tuple[Wall, ...]:
-    """Return strips of a width along the outer or the inner face of stems, inside the stem (negative width: beyond it)."""
+def beside_face(
+    stems: tuple[Wall, ...], width: float, outside: Mapping[str, int], *, outer: bool
+) -> tuple[Wall, ...]:
+    """Strips of a width along the outer or the inner face of stems, inside the stem
+    (negative width: beyond it)."""
     found = []
     for stem in stems:
         normal = left(unit(sub(stem.end, stem.start)))
@@ -110,9 +124,13 @@ def beside_face(stems: tuple[Wall, ...], width: float, outside: Mapping[str, int
 
 
 def pieces(
-    lines: tuple[Wall, ...], own: frozenset[str] | None = None, memo: Memo | None = None, near: Near | None = None
+    lines: tuple[Wall, ...],
+    own: frozenset[str] | None = None,
+    memo: Memo | None = None,
+    near: Near | None = None,
 ) -> list[tuple[str, Ring]]:
-    """Return plan pieces per line, each point of plan counted once: earlier pieces keep what they cover.
+    """Plan pieces per line, each point of plan counted once: earlier pieces keep what they
+    cover.
 
     Args:
         lines: in the order in which they keep what they cover.
@@ -124,8 +142,11 @@ def pieces(
     return _left_over([(line.id, shapes[line.id].ring) for line in lines], own, memo)
 
 
-def butted(lines: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None) -> list[tuple[str, Ring]]:
-    """Return plan pieces cut square: at a corner the earlier piece runs through and the later one butts."""
+def butted(
+    lines: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None
+) -> list[tuple[str, Ring]]:
+    """Plan pieces cut square: at a corner the earlier piece runs through and the later one
+    butts."""
     shapes = bodies(lines, memo, near)
     squares: list[tuple[str, Ring]] = []
     for line in lines:
@@ -134,12 +155,16 @@ def butted(lines: tuple[Wall, ...], memo: Memo | None = None, near: Near | None 
         along = [dot(sub(c, line.start), direction) for c in shapes[line.id].corners]
         low, high = reach(line)[::-1]
         corners = [(min(along), low), (max(along), low), (max(along), high), (min(along), high)]
-        squares.append((line.id, tuple(add(add(line.start, direction, s), normal, t) for s, t in corners)))
+        squares.append(
+            (line.id, tuple(add(add(line.start, direction, s), normal, t) for s, t in corners))
+        )
     return _left_over(squares, None, memo)
 
 
-def _left_over(rings: list[tuple[str, Ring]], own: frozenset[str] | None, memo: Memo | None) -> list[tuple[str, Ring]]:
-    """Return what each ring keeps beside those before it."""
+def _left_over(
+    rings: list[tuple[str, Ring]], own: frozenset[str] | None, memo: Memo | None
+) -> list[tuple[str, Ring]]:
+    """What each ring keeps beside those before it."""
     from shapely import STRtree, box
 
     if not rings:
@@ -155,12 +180,15 @@ def _left_over(rings: list[tuple[str, Ring]], own: frozenset[str] | None, memo: 
     found: list[tuple[str, Ring]] = []
     for i, (key, ring) in enumerate(rings):
         if own is None or key in own:
-            found += [(key, part) for part in cut(_minus, ring, tuple(rings[k][1] for k in sorted(before.get(i, []))))]
+            found += [
+                (key, part)
+                for part in cut(_minus, ring, tuple(rings[k][1] for k in sorted(before.get(i, []))))
+            ]
     return found
 
 
 def _minus(ring: Ring, others: tuple[Ring, ...]) -> list[Ring]:
-    """Return what is left of a ring outside others, the largest part first."""
+    """What is left of a ring outside others, the largest part first."""
     from shapely import polygons, union_all
 
     rest = polygons(ring).buffer(0)
@@ -174,7 +202,8 @@ def _minus(ring: Ring, others: tuple[Ring, ...]) -> list[Ring]:
 
 
 def clipped(ring: Ring, line: Wall, low: float, high: float) -> Ring:
-    """Return the part of a convex ring between two stations of a line, mm from its start; may be empty."""
+    """The part of a convex ring between two stations of a line, mm from its start; may be
+    empty."""
     if low <= -1e12 and high >= 1e12:
         return ring
     way = unit(sub(line.end, line.start))
@@ -195,18 +224,24 @@ def clipped(ring: Ring, line: Wall, low: float, high: float) -> Ring:
 
 
 def ends_of(line: Wall, ring: Ring) -> tuple[tuple[Point, Point], float]:
-    """Return both ends of a piece on the middle of its line, and its length, mm."""
+    """Both ends of a piece on the middle of its line, and its length, mm."""
     direction = unit(sub(line.end, line.start))
     middle = sum(reach(line)) / 2
     along = [dot(sub(p, line.start), direction) for p in ring]
     origin = add(line.start, left(direction), middle)
-    return (add(origin, direction, min(along)), add(origin, direction, max(along))), max(along) - min(along)
+    return (add(origin, direction, min(along)), add(origin, direction, max(along))), max(
+        along
+    ) - min(along)
 
 
 def chains(lines: tuple[Wall, ...]) -> list[tuple[list[tuple[Wall, bool]], bool]]:
-    """Return lines in the order in which their ends meet: each chain with, per line, whether it runs the line's own way,
-    and whether the chain closes."""
-    ends = [(i, forward, w.start if forward else w.end) for i, w in enumerate(lines) for forward in (True, False)]
+    """Lines in the order in which their ends meet: each chain with, per line, whether it
+    runs the line's own way, and whether the chain closes."""
+    ends = [
+        (i, forward, w.start if forward else w.end)
+        for i, w in enumerate(lines)
+        for forward in (True, False)
+    ]
     partner: dict[tuple[int, bool], tuple[int, bool]] = {}
     near = sorted(
         (distance(p, q), i, a, k, b)

@@ -1,5 +1,5 @@
-"""Walls that rise to the roof: what stands over a wall's top, up to the underside of the rafters, at gables and at the high side
-of a shed. Under trusses the gable truss closes the end."""
+"""Walls that rise to the roof: what stands over a wall's top, up to the underside of the rafters,
+at gables and at the high side of a shed. Under trusses the gable truss closes the end."""
 
 import math
 from collections.abc import Callable, Sequence
@@ -10,7 +10,19 @@ import msgspec
 
 from balken.framing.member import Support
 from balken.framing.roof_shape import Edge, RoofShape
-from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, signed_area, sub, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    cross,
+    distance,
+    dot,
+    left,
+    signed_area,
+    sub,
+    unit,
+)
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
 from balken.model.names import HostName, Rest
@@ -20,7 +32,8 @@ LEAST: Final = 1e4
 
 
 class GableWall(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """A piece of wall over a wall: its outline along the outer face, from ``start`` (in plan) by ``way``, and heights, mm."""
+    """A piece of wall over a wall: its outline along the outer face, from ``start`` (in plan) by
+    ``way``, and heights, mm."""
 
     wall: str
     start: Point
@@ -36,11 +49,15 @@ class GableWall(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     @property
     def solid(self) -> Extrusion:
         """Its body: the wall lies to the left of its outer face."""
-        return side_profile(add(self.start, left(self.way), self.thickness / 2), self.way, self.ring, self.thickness)
+        return side_profile(
+            add(self.start, left(self.way), self.thickness / 2), self.way, self.ring, self.thickness
+        )
 
 
-def gables_of(shape: RoofShape, depth: float, tops: Sequence[tuple[str, float, float]]) -> list[GableWall]:
-    """Return the pieces of wall that rise to a roof.
+def gables_of(
+    shape: RoofShape, depth: float, tops: Sequence[tuple[str, float, float]]
+) -> list[GableWall]:
+    """The pieces of wall that rise to a roof.
 
     Args:
         shape: of the roof.
@@ -60,7 +77,7 @@ def gables_of(shape: RoofShape, depth: float, tops: Sequence[tuple[str, float, f
 
 
 def _under_line(faces: Sequence[Face], edge: Edge, depth: float) -> list[Point]:
-    """Return the underside of the rafters over a side: how far along it, and how high."""
+    """The underside of the rafters over a side: how far along it, and how high."""
     way = unit(sub(edge.b, edge.a))
     length = distance(edge.a, edge.b)
     start = add(edge.a, left(way), TOUCH / 2)
@@ -82,7 +99,7 @@ def _under_line(faces: Sequence[Face], edge: Edge, depth: float) -> list[Point]:
 
 
 def _over(line: Sequence[Point], top: float) -> Ring:
-    """Return the outline between a level and a line over it."""
+    """The outline between a level and a line over it."""
     upper: list[Point] = []
     for (s, z), (t, y) in pairwise(line):
         if z <= top < y or y <= top < z:
@@ -102,13 +119,21 @@ def _over(line: Sequence[Point], top: float) -> Ring:
 ALONG: Final = 0.05
 """A piece runs along a wall that it crosses at less, sine of the angle."""
 PAST: Final = 30.0
-"""A piece ends over a wall where it goes on past its far face by no more, besides the overhang, mm."""
+"""A piece ends over a wall where it goes on past its far face by no more, besides the overhang,
+mm."""
 
 
 def gable_support(
-    shape: RoofShape, width: float, under: Callable[[Point], Rest | None], start: Point, way: Point, run: tuple[float, float], end: float
-) -> Support | None:  # fmt: skip
-    """Return where a sloped piece bears whose end lies over a gable wall that it crosses aslant: the wall rises to it.
+    shape: RoofShape,
+    width: float,
+    under: Callable[[Point], Rest | None],
+    start: Point,
+    way: Point,
+    run: tuple[float, float],
+    end: float,
+) -> Support | None:
+    """Where a sloped piece bears whose end lies over a gable wall that it crosses aslant:
+    the wall rises to it.
 
     Args:
         shape: of the roof.
@@ -127,6 +152,10 @@ def gable_support(
         at = dot(sub(add(edge.a, inward, width / 2), start), inward) / steep
         spot = add(start, way, at)
         near = abs(at - end) < (edge.out + width + PAST) / abs(steep)
-        if run[0] - TOUCH < at < run[1] + TOUCH and near and under(spot) == HostName("wall", edge.name):
+        if (
+            run[0] - TOUCH < at < run[1] + TOUCH
+            and near
+            and under(spot) == HostName("wall", edge.name)
+        ):
             return Support(at - run[0], width / abs(steep), HostName("wall", edge.name), spot)
     return None

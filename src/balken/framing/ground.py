@@ -1,8 +1,10 @@
-"""Foundations to members: footings with their steps and links, walls, slabs, edges, beams, sills and blinding.
+"""Foundations to members: footings with their steps and links, walls, slabs, edges, beams, sills
+and blinding.
 
-A footing lies under its stem (or shifted); the stem's outer face is flush with the wall above, or moved by the run's offset;
-under inside walls both are centred. Heights follow the ground by :mod:`balken.framing.footing_course`. Bodies that meet
-are not cut here: :mod:`balken.framing.concrete` counts them once.
+A footing lies under its stem (or shifted); the stem's outer face is flush with the wall above, or
+moved by the run's offset; under inside walls both are centred. Heights follow the ground by
+:mod:`balken.framing.footing_course`. Bodies that meet are not cut here:
+:mod:`balken.framing.concrete` counts them once.
 """
 
 from collections.abc import Iterable, Mapping
@@ -41,16 +43,23 @@ SILL_MATERIAL: Final = "HF No.2 treated"
 BLINDING: Final = "lean concrete"
 ENDLESS: Final = 1e15
 LETTERS: Final[dict[str, str]] = {
-    "footing": "F", "link": "L", "stem": "S", "corbel": "K", "slab": "D", "edge": "E", "grade beam": "B", "blinding": "Z",
+    "footing": "F",
+    "link": "L",
+    "stem": "S",
+    "corbel": "K",
+    "slab": "D",
+    "edge": "E",
+    "grade beam": "B",
+    "blinding": "Z",
     "sill": "P",
-}  # fmt: skip
+}
 
 
 class RunSite(msgspec.Struct, frozen=True, cache_hash=True):
     """What a run is framed from besides its own record. Heights mm.
 
-    ``lines``: the walls over it, and the pieces of its path; ``outside``: the side of each that is outside; ``beside``: the
-    stems of other runs, for the joints between them.
+    ``lines``: the walls over it, and the pieces of its path; ``outside``: the side of each that is
+    outside; ``beside``: the stems of other runs, for the joints between them.
     """
 
     lines: tuple[Wall, ...]
@@ -71,15 +80,17 @@ class RunSite(msgspec.Struct, frozen=True, cache_hash=True):
     """Where the part of a wall that stands on the run begins, mm from the wall's start."""
 
 
-def stems_of(run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int], memo: Memo) -> tuple[Wall, ...]:
-    """Return the lines of what stands in a run: its walls, or its edges and beams."""
+def stems_of(
+    run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int], memo: Memo
+) -> tuple[Wall, ...]:
+    """The lines of what stands in a run: its walls, or its edges and beams."""
     thickness = run.stem_thickness if run.kind in WITH_STEM else run.edge_width
     own = {p.wall: p.stem_thickness for p in run.parts if p.stem_thickness}
     return flush_lines(lines, thickness or 200.0, run.offset, outside, own, memo)
 
 
 def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Memo) -> Ways:
-    """Return how deep the outside footings of a run lie."""
+    """How deep the outside footings of a run lie."""
     if run.kind not in WITH_STEM or run.follow == "level" or (surface is None and not site.deeper):
         return Ways(())
     outside = dict(site.outside)
@@ -95,13 +106,24 @@ def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Me
         for w in lines
         if h.wall == wall_of(w.id) and 0 < h.at - begins.get(w.id, 0.0) < distance(w.start, w.end)
     )
-    asked = Asked(lines, tuple((w.id, outside.get(w.id, 0)) for w in lines), width, site.bottom, site.frost, run.follow,
-                  site.rule, held, ground, tuple(w.id for w in lines if w.id not in exposed), site.deeper)  # fmt: skip
+    asked = Asked(
+        lines,
+        tuple((w.id, outside.get(w.id, 0)) for w in lines),
+        width,
+        site.bottom,
+        site.frost,
+        run.follow,
+        site.rule,
+        held,
+        ground,
+        tuple(w.id for w in lines if w.id not in exposed),
+        site.deeper,
+    )
     return memo(course_of, asked, surface, memo)
 
 
 def _beside(line: Wall, run: FoundationRun, site: RunSite) -> bool:
-    """Tell whether a line comes near enough to a deeper footing to follow it down."""
+    """Whether a line comes near enough to a deeper footing to follow it down."""
     if not site.deeper:
         return False
     from shapely import LineString, Polygon
@@ -114,7 +136,11 @@ def _beside(line: Wall, run: FoundationRun, site: RunSite) -> bool:
 
 
 def frame_run(
-    run: FoundationRun, site: RunSite, surface: Surface | None, changes: tuple[Change, ...], memo: Memo | None = None
+    run: FoundationRun,
+    site: RunSite,
+    surface: Surface | None,
+    changes: tuple[Change, ...],
+    memo: Memo | None = None,
 ) -> Framed:
     """Frame one foundation.
 
@@ -134,7 +160,9 @@ def frame_run(
         members += _strip(run, site, stems, ways_of(run, site, surface, memo), kept, memo)
     if run.kind in ("slab edge", "grade beam"):
         role: MemberRole = "edge" if run.kind == "slab edge" else "grade beam"
-        size = f"{format_run(run.edge_width, site.system)} × {format_run(run.edge_depth, site.system)}"
+        size = (
+            f"{format_run(run.edge_width, site.system)} × {format_run(run.edge_depth, site.system)}"
+        )
         top = site.slab if run.kind == "slab edge" else site.top
         by_id = {w.id: w for w in stems}
         for key, ring in _pieces(run, stems, site, memo):
@@ -151,22 +179,35 @@ def frame_run(
 
 
 def _near(run: FoundationRun, site: RunSite, memo: Memo) -> Near:
-    """Return which lines of a run are neighbours: near enough for its widest part to meet."""
+    """Which lines of a run are neighbours: near enough for its widest part to meet."""
     parts = [max(p.footing_width, p.stem_thickness) for p in run.parts]
     widest = max([run.footing_width, run.stem_thickness, run.edge_width, 300.0, *parts])
-    far = widest + abs(run.offset) + abs(run.footing_shift) + max((w.thickness for w in site.lines), default=0.0)
+    far = (
+        widest
+        + abs(run.offset)
+        + abs(run.footing_shift)
+        + max((w.thickness for w in site.lines), default=0.0)
+    )
     return memo(neighbours, tuple((w.start, w.end) for w in site.lines), far)
 
 
-def _pieces(run: FoundationRun, lines: tuple[Wall, ...], site: RunSite, memo: Memo) -> list[tuple[str, Ring]]:
-    """Return the pieces of a run's own lines, with those of others that meet them there for the joints."""
+def _pieces(
+    run: FoundationRun, lines: tuple[Wall, ...], site: RunSite, memo: Memo
+) -> list[tuple[str, Ring]]:
+    """The pieces of a run's own lines, with those of others that meet them there for the
+    joints."""
     if not site.beside:
         return pieces(lines, memo=memo, near=_near(run, site, memo))
     return pieces((*lines, *site.beside), frozenset(w.id for w in lines), memo)
 
 
 def _strip(
-    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], ways: Ways, kept: "_Namer", memo: Memo
+    run: FoundationRun,
+    site: RunSite,
+    stems: tuple[Wall, ...],
+    ways: Ways,
+    kept: "_Namer",
+    memo: Memo,
 ) -> list[Member]:
     outside = dict(site.outside)
     own = {p.wall: p.footing_width for p in run.parts if p.footing_width}
@@ -176,7 +217,9 @@ def _strip(
     thick = site.base - site.bottom
     voids = _voids(run, site, stems, drops)
     found: list[Member] = []
-    for line, key_rings in _by_line(footings, pieces(footings, memo=memo, near=_near(run, site, memo))):
+    for line, key_rings in _by_line(
+        footings, pieces(footings, memo=memo, near=_near(run, site, memo))
+    ):
         size = f"{format_run(line.thickness, site.system)} × {format_run(thick, site.system)}"
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
         found += _footing(run, site, line, key_rings, course, size, kept)
@@ -186,8 +229,17 @@ def _strip(
         for plateau, low, high in _stretches(course):
             for ring in key_rings:
                 cut = clipped(ring, line, low, high)
-                found += kept.make("stem", line, cut, site.base - plateau.drop, top, run.base,
-                                   format_run(line.thickness, site.system), plateau, voids.get(line.id, ()))  # fmt: skip
+                found += kept.make(
+                    "stem",
+                    line,
+                    cut,
+                    site.base - plateau.drop,
+                    top,
+                    run.base,
+                    format_run(line.thickness, site.system),
+                    plateau,
+                    voids.get(line.id, ()),
+                )
     return found + _corbels(run, site, stems, drops, kept)
 
 
@@ -199,16 +251,26 @@ def _by_line(lines: Iterable[Wall], parts: list[tuple[str, Ring]]) -> list[tuple
 
 
 def _stretches(course: tuple[Plateau, ...]) -> list[tuple[Plateau, float, float]]:
-    """Return plateaus with the stations they are cut at; the first and the last reach as far as the corners do."""
+    """Plateaus with the stations they are cut at; the first and the last reach as far as the
+    corners do."""
     last = len(course) - 1
-    return [(p, -ENDLESS if i == 0 else p.start, ENDLESS if i == last else p.end) for i, p in enumerate(course)]
+    return [
+        (p, -ENDLESS if i == 0 else p.start, ENDLESS if i == last else p.end)
+        for i, p in enumerate(course)
+    ]
 
 
 def _footing(
-    run: FoundationRun, site: RunSite, line: Wall, rings: list[Ring], course: tuple[Plateau, ...], size: str,
+    run: FoundationRun,
+    site: RunSite,
+    line: Wall,
+    rings: list[Ring],
+    course: tuple[Plateau, ...],
+    size: str,
     kept: "_Namer",
-) -> list[Member]:  # fmt: skip
-    """Return the stretches of one footing; at a step the lower one laps under the upper, and a link fills between them."""
+) -> list[Member]:
+    """The stretches of one footing; at a step the lower one laps under the upper, and a link
+    fills between them."""
     found: list[Member] = []
     links: list[tuple[float, float, float, float]] = []
     for i, (plateau, low, high) in enumerate(_stretches(course)):
@@ -225,20 +287,28 @@ def _footing(
         for ring in rings:
             cut = clipped(ring, line, low, high)
             found += kept.make(
-                "footing", line, cut, site.bottom - plateau.drop, site.base - plateau.drop, run.bottom or run.base, size,
+                "footing",
+                line,
+                cut,
+                site.bottom - plateau.drop,
+                site.base - plateau.drop,
+                run.bottom or run.base,
+                size,
                 plateau,
-            )  # fmt: skip
+            )
     width = f"{format_run(line.thickness, site.system)} wide"
     for a, b, bottom, top in links:
         for ring in rings:
-            found += kept.make("link", line, clipped(ring, line, a, b), bottom, top, run.bottom or run.base, width)
+            found += kept.make(
+                "link", line, clipped(ring, line, a, b), bottom, top, run.bottom or run.base, width
+            )
     return found
 
 
 def _voids(
     run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], drops: Mapping[str, float]
 ) -> dict[str, tuple[Extrusion, ...]]:
-    """Return what is left out of the stem of each line: ledges, seats and pockets."""
+    """What is left out of the stem of each line: ledges, seats and pockets."""
     found: dict[str, list[Extrusion]] = {}
     outside = dict(site.outside)
     for shelf in run.shelves:
@@ -249,7 +319,9 @@ def _voids(
         for line in strips:
             if _has(shelf, line, outside):
                 top = site.top - drops.get(whole(line.id), 0.0)
-                found.setdefault(line.id, []).append(upright(shapes[line.id].ring, top - shelf.depth, top))
+                found.setdefault(line.id, []).append(
+                    upright(shapes[line.id].ring, top - shelf.depth, top)
+                )
     begins = dict(site.begins)
     for pocket in run.pockets:
         under = [w for w in stems if _lies_on(w, pocket.wall, pocket.at - begins.get(w.id, 0.0))]
@@ -269,7 +341,7 @@ def _voids(
 
 
 def _lies_on(line: Wall, wall: str, at: float) -> bool:
-    """Tell whether a place along a wall, measured from where the line begins, lies on the line."""
+    """Whether a place along a wall, measured from where the line begins, lies on the line."""
     return wall_of(line.id) == wall and 0 <= at <= distance(line.start, line.end)
 
 
@@ -278,7 +350,11 @@ def _has(shelf: Shelf, line: Wall, outside: Mapping[str, int]) -> bool:
 
 
 def _corbels(
-    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], drops: Mapping[str, float], kept: "_Namer"
+    run: FoundationRun,
+    site: RunSite,
+    stems: tuple[Wall, ...],
+    drops: Mapping[str, float],
+    kept: "_Namer",
 ) -> list[Member]:
     found: list[Member] = []
     outside = dict(site.outside)
@@ -290,8 +366,13 @@ def _corbels(
         for line in strips:
             if _has(shelf, line, outside):
                 top = site.top - drops.get(whole(line.id), 0.0)
-                size = f"{format_run(shelf.width, site.system)} × {format_run(shelf.depth, site.system)}"
-                found += kept.make("corbel", line, shapes[line.id].ring, top - shelf.depth, top, run.top, size)
+                size = (
+                    f"{format_run(shelf.width, site.system)} ×"
+                    f" {format_run(shelf.depth, site.system)}"
+                )
+                found += kept.make(
+                    "corbel", line, shapes[line.id].ring, top - shelf.depth, top, run.top, size
+                )
     return found
 
 
@@ -299,8 +380,11 @@ OWN_SHARE: Final = 0.5
 """A room belongs to the run that stands round at least this share of it."""
 
 
-def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer") -> list[Member]:
-    """Return the slab: inside the walls of a basement, room by room; else over its rooms and their edges.
+def _slab(
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer"
+) -> list[Member]:
+    """The slab: inside the walls of a basement, room by room; else over its rooms and their
+    edges.
 
     A run that closes against walls of another, as a wing does, has its room between them.
     """
@@ -312,9 +396,15 @@ def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Na
     mine = buffer(union_all(own), 2.0)
     # Corners that miss each other by a hair still close.
     others = [polygons(b.ring) for b in bodies(site.beside).values()]
-    joined = buffer(union_all(buffer([*own, *others], 1.0, join_style="mitre")), -1.0, join_style="mitre")
-    rooms = [Polygon(hole) for part in getattr(joined, "geoms", [joined]) for hole in part.interiors]
-    rooms = [r for r in rooms if r.exterior.intersection(mine).length >= OWN_SHARE * r.exterior.length]
+    joined = buffer(
+        union_all(buffer([*own, *others], 1.0, join_style="mitre")), -1.0, join_style="mitre"
+    )
+    rooms = [
+        Polygon(hole) for part in getattr(joined, "geoms", [joined]) for hole in part.interiors
+    ]
+    rooms = [
+        r for r in rooms if r.exterior.intersection(mine).length >= OWN_SHARE * r.exterior.length
+    ]
     shapes = rooms
     if run.kind != "basement" and rooms:
         over = union_all([*buffer(rooms, 1.0, join_style="mitre"), *own])
@@ -323,18 +413,32 @@ def _slab(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Na
     size = format_run(run.slab_thickness, site.system)
     for number, shape in enumerate(sorted(shapes, key=lambda g: (-round(g.area), g.bounds)), 1):
         outline = simplify([(round(x, 3), round(y, 3)) for x, y in shape.exterior.coords[:-1]])
-        found += kept.piece("slab", (str(number), ""), outline, site.slab - run.slab_thickness, site.slab,
-                            run.slab_level or run.top, size)  # fmt: skip
+        found += kept.piece(
+            "slab",
+            (str(number), ""),
+            outline,
+            site.slab - run.slab_thickness,
+            site.slab,
+            run.slab_level or run.top,
+            size,
+        )
     return found
 
 
-def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer", memo: Memo) -> list[Member]:
+def _sills(
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer", memo: Memo
+) -> list[Member]:
     assert site.sill is not None
     outside = dict(site.outside)
     flush = flush_lines(site.lines, site.sill.depth, outside=outside, memo=memo)
-    chosen = [widened((s,), site.sill.depth)[0] if whole(f.id) == PATH else f for f, s in zip(flush, stems)]
+    chosen = [
+        widened((s,), site.sill.depth)[0] if whole(f.id) == PATH else f
+        for f, s in zip(flush, stems)
+    ]
     for shelf in run.shelves:
-        if shelf.kind == "ledge":  # it takes the outer strip of the wall's top, so the sill lies behind it
+        if (
+            shelf.kind == "ledge"
+        ):  # it takes the outer strip of the wall's top, so the sill lies behind it
             moved = flush_lines(site.lines, site.sill.depth, -shelf.width, outside)
             chosen = [m if _has(shelf, m, outside) else c for m, c in zip(moved, chosen)]
     lines = tuple(chosen)
@@ -344,12 +448,15 @@ def _sills(run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_N
     by_id = {w.id: w for w in lines}
     for key, ring in butted(lines, memo, _near(run, site, memo)):
         low = top - drops.get(whole(key), 0.0)
-        found += kept.make("sill", by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name)
+        found += kept.make(
+            "sill", by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name
+        )
     return found
 
 
 def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list[Member]:
-    """Return the thin slabs under footings, edges and slabs; under a stepped footing they step with it."""
+    """The thin slabs under footings, edges and slabs; under a stepped footing they step with
+    it."""
     found: list[Member] = []
     for m in members:
         if m.role in ("footing", "edge", "grade beam", "slab"):
@@ -357,8 +464,15 @@ def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list
             if abs(m.solid.normal[2]) < 0.5:
                 continue  # a sloped footing is cast on the trimmed ground
             row = f"{m.id.family}-{m.id.row}".replace(" ", "-")
-            found += kept.piece("blinding", (row, m.id.piece), m.solid.plan(), low[2] - run.blinding, low[2], m.level,
-                                format_run(run.blinding, "metric"))  # fmt: skip
+            found += kept.piece(
+                "blinding",
+                (row, m.id.piece),
+                m.solid.plan(),
+                low[2] - run.blinding,
+                low[2],
+                m.level,
+                format_run(run.blinding, "metric"),
+            )
     return found
 
 
@@ -373,10 +487,19 @@ class _Namer:
         self.counts: dict[tuple[str, str], int] = {}
 
     def make(
-        self, role: MemberRole, line: Wall, ring: Ring, bottom: float, top: float, level: str, section: str,
-        plateau: Plateau | None = None, voids: tuple[Extrusion, ...] = (),
-    ) -> list[Member]:  # fmt: skip
-        """Return the member of a piece of a line, sloped where its plateau is; none where the piece is a sliver."""
+        self,
+        role: MemberRole,
+        line: Wall,
+        ring: Ring,
+        bottom: float,
+        top: float,
+        level: str,
+        section: str,
+        plateau: Plateau | None = None,
+        voids: tuple[Extrusion, ...] = (),
+    ) -> list[Member]:
+        """The member of a piece of a line, sloped where its plateau is; none where the piece
+        is a sliver."""
         if len(ring) < 3 or self.small(_area, ring) < SLIVER:
             return []
         number = self.counts[role, line.id] = self.counts.get((role, line.id), 0) + 1
@@ -385,9 +508,16 @@ class _Namer:
         return self._named(role, place, line, ring, bottom, top, level, section, slope, voids)
 
     def piece(
-        self, role: MemberRole, place: tuple[str, str], ring: Ring, bottom: float, top: float, level: str, section: str
+        self,
+        role: MemberRole,
+        place: tuple[str, str],
+        ring: Ring,
+        bottom: float,
+        top: float,
+        level: str,
+        section: str,
     ) -> list[Member]:
-        """Return a member that follows no line."""
+        """A member that follows no line."""
         if len(ring) < 3 or _area(ring) < SLIVER:
             return []
         return self._named(role, place, None, ring, bottom, top, level, section, None, ())
@@ -402,10 +532,20 @@ class _Namer:
 
 
 def _member(
-    name: MemberName, role: MemberRole, touched: bool, line: Wall | None, ring: Ring, bottom: float, top: float,
-    level: str, section: str, slope: Plateau | None, voids: tuple[Extrusion, ...],
-) -> Member:  # fmt: skip
-    """Return a member of a foundation: along its line, or where it follows none along the box round it."""
+    name: MemberName,
+    role: MemberRole,
+    touched: bool,
+    line: Wall | None,
+    ring: Ring,
+    bottom: float,
+    top: float,
+    level: str,
+    section: str,
+    slope: Plateau | None,
+    voids: tuple[Extrusion, ...],
+) -> Member:
+    """A member of a foundation: along its line, or where it follows none along the box round
+    it."""
     solid = upright(ring, bottom, top)
     if line is not None:
         (a, b), length = ends_of(line, ring)
@@ -420,9 +560,22 @@ def _member(
     material = SILL_MATERIAL if role == "sill" else BLINDING if role == "blinding" else "concrete"
     cuts = ("square", "square") if role == "sill" else ()
     return Member(
-        name, f"{name.host.key}-{LETTERS[role]}-{name.place}", role, name.host, level, section, material, solid,
-        (*a, z), (*b, z), length, length, cuts, touched=touched, voids=tuple(v for v in voids if _touches(v, solid)),
-    )  # fmt: skip
+        name,
+        f"{name.host.key}-{LETTERS[role]}-{name.place}",
+        role,
+        name.host,
+        level,
+        section,
+        material,
+        solid,
+        (*a, z),
+        (*b, z),
+        length,
+        length,
+        cuts,
+        touched=touched,
+        voids=tuple(v for v in voids if _touches(v, solid)),
+    )
 
 
 def _touches(void: Extrusion, solid: Extrusion) -> bool:
@@ -433,11 +586,16 @@ def _touches(void: Extrusion, solid: Extrusion) -> bool:
 def _area(ring: Ring) -> float:
     x = [p[0] - ring[0][0] for p in ring]
     y = [p[1] - ring[0][1] for p in ring]
-    return abs(sum(x[i] * y[(i + 1) % len(x)] - x[(i + 1) % len(x)] * y[i] for i in range(len(x)))) / 2
+    return (
+        abs(sum(x[i] * y[(i + 1) % len(x)] - x[(i + 1) % len(x)] * y[i] for i in range(len(x)))) / 2
+    )
 
 
-def _sloping(line: Wall, ring: Ring, bottom: float, top: float, plateau: Plateau, *, whole_bottom: bool) -> Extrusion:
-    """Return a body whose bottom slopes along its line; a footing's top slopes with it, a wall's stays level.
+def _sloping(
+    line: Wall, ring: Ring, bottom: float, top: float, plateau: Plateau, *, whole_bottom: bool
+) -> Extrusion:
+    """A body whose bottom slopes along its line; a footing's top slopes with it, a wall's
+    stays level.
 
     Its ends are square; ``bottom`` and ``top`` are given where the line starts.
     """

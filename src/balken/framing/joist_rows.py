@@ -1,4 +1,5 @@
-"""A row of joists against what lies under it: where it breaks, what each piece rests or hangs on."""
+"""A row of joists against what lies under it: where it breaks, what each piece rests or hangs
+on."""
 
 import math
 from itertools import pairwise
@@ -19,15 +20,18 @@ EDGE = 0.5
 END_ZONE = 12.0
 """A bearing whose edge lies within this of a joist row's end is the end bearing, mm."""
 SIDE_WALL = 400.0
-"""Inside walls stop at the face of a side wall; a joist over that wall still breaks where they would cross it, mm."""
+"""Inside walls stop at the face of a side wall; a joist over that wall still breaks where they
+would cross it, mm."""
 MOSTLY = 0.9
 """A joist that lies on a wall over this share of its length rests on it all along."""
 CANTILEVER = 0.5
-"""A joist runs past its last bearing by at most this share of the span behind it; more is a span that lacks a bearing."""
+"""A joist runs past its last bearing by at most this share of the span behind it; more is a span
+that lacks a bearing."""
 
 
 class Bearing(NamedTuple):
-    """A bearing in the local plan: its name, its ring with the box round it, and whether its long side lies square."""
+    """A bearing in the local plan: its name, its ring with the box round it, and whether its long
+    side lies square."""
 
     on: Rest
     ring: Ring
@@ -37,7 +41,8 @@ class Bearing(NamedTuple):
 
 
 class _Local(NamedTuple):
-    """A strip in the local plan, whether it runs along the joists, and what of it the rows that meet it need to know."""
+    """A strip in the local plan, whether it runs along the joists, and what of it the rows that
+    meet it need to know."""
 
     bearing: Bearing
     along: bool
@@ -45,7 +50,7 @@ class _Local(NamedTuple):
 
 
 def bearings_along(strips: tuple[Strip, ...], angle: float, memo: Memo) -> list[Bearing]:
-    """Return the bearings that run along the joists, locally."""
+    """The bearings that run along the joists, locally."""
     local = [memo.small(_local_strip, strip, angle) for strip in strips]
     return [one.bearing for one in local if one.along and not one.bearing.hung]
 
@@ -57,7 +62,9 @@ def _local_strip(strip: Strip, angle: float) -> _Local:
     along = abs(direction[0]) < 4 * ANGLE
     # How far a square bearing reaches beside the rows that meet it changes nothing about them.
     bounds = (-math.inf, found.box[1], math.inf, found.box[3])
-    return _Local(found, along, found._replace(ring=(), box=bounds) if along or found.square else found)
+    return _Local(
+        found, along, found._replace(ring=(), box=bounds) if along or found.square else found
+    )
 
 
 class Met(NamedTuple):
@@ -67,31 +74,39 @@ class Met(NamedTuple):
     rows: bytes
 
     def mask(self, i: int) -> bytes:
-        """Return which bearings a row meets, a byte for each."""
+        """Which bearings a row meets, a byte for each."""
         n = len(self.bearings)
         return self.rows[i * n : (i + 1) * n]
 
     def of(self, i: int) -> list[Bearing]:
-        """Return the bearings a row meets."""
+        """The bearings a row meets."""
         return [bearing for bearing, there in zip(self.bearings, self.mask(i)) if there]
 
 
 def met_by(
     bands: tuple[tuple[Row, ...], ...], strips: tuple[Strip, ...], angle: float, memo: Memo
 ) -> list[tuple[Met, Met]]:
-    """Return for each band of rows the bearings they meet across, and those that run along under them."""
+    """For each band of rows the bearings they meet across, and those that run along under
+    them."""
     local = [memo.small(_local_strip, strip, angle) for strip in strips]
-    across, along = [o for o in local if not o.along], [o for o in local if o.along and not o.bearing.hung]
+    across, along = (
+        [o for o in local if not o.along],
+        [o for o in local if o.along and not o.bearing.hung],
+    )
     x = np.array([row.x for band in bands for row in band])
     lies = _meets(along, x, np.full(len(x), TOUCH))
-    # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of others.
+    # Close to a bearing's end it matters how close: a row over a side wall counts past the ends of
+    # others.
     crossed = _meets(across, x, np.where(lies.any(axis=1), SIDE_WALL, TOUCH))
     first = np.cumsum([0, *map(len, bands)])
     return list(zip(_band_by_band(across, crossed, first), _band_by_band(along, lies, first)))
 
 
-def _band_by_band(local: list[_Local], meets: NDArray[np.bool_], first: NDArray[np.int64]) -> list[Met]:
-    """Return what each band meets; ``first`` are the numbers of their first rows, and of the row after the last."""
+def _band_by_band(
+    local: list[_Local], meets: NDArray[np.bool_], first: NDArray[np.int64]
+) -> list[Met]:
+    """What each band meets; ``first`` are the numbers of their first rows, and of the row
+    after the last."""
     if not local:
         return [Met((), b"") for _ in first[1:]]
     found = []
@@ -103,8 +118,10 @@ def _band_by_band(local: list[_Local], meets: NDArray[np.bool_], first: NDArray[
     return found
 
 
-def _meets(local: list[_Local], x: NDArray[np.float64], past: NDArray[np.float64]) -> NDArray[np.bool_]:
-    """Tell which rows, at ``x`` and so far past its ends, meet which bearing: (rows, bearings)."""
+def _meets(
+    local: list[_Local], x: NDArray[np.float64], past: NDArray[np.float64]
+) -> NDArray[np.bool_]:
+    """Which rows, at ``x`` and so far past its ends, meet which bearing: (rows, bearings)."""
     low, high = np.array([(o.bearing.box[0], o.bearing.box[2]) for o in local]).reshape(-1, 2).T
     found: NDArray[np.bool_] = (low <= (x + past)[:, None]) & ((x - past)[:, None] <= high)
     return found
@@ -115,8 +132,9 @@ def stretches(
 ) -> tuple[list[tuple[float, float]], list[Over]]:
     """Break a row over inside bearings; ``hangs`` tells which of its ends hang on a header.
 
-    A row that lies on a side wall meets inside walls that stop at that wall's face, so bearings then count past their
-    ends. Past the first and the last bearing a row runs on as a cantilever, as far as the span behind it can hold.
+    A row that lies on a side wall meets inside walls that stop at that wall's face, so bearings
+    then count past their ends. Past the first and the last bearing a row runs on as a cantilever,
+    as far as the span behind it can hold.
 
     Returns:
         The stretches between breaks, and the bearings on the row.
@@ -127,7 +145,9 @@ def stretches(
         if bearing.box[0] - reach <= row.x <= bearing.box[2] + reach:
             low, high = across_at(bearing, row.x)
             on_row.append((bearing.on, max(low, row.low), min(high, row.high), bearing.hung))
-    on_row = sorted((item for item in on_row if item[2] - item[1] > EDGE), key=lambda item: (item[1], item[0]))
+    on_row = sorted(
+        (item for item in on_row if item[2] - item[1] > EDGE), key=lambda item: (item[1], item[0])
+    )
     return list(pairwise([row.low, *_breaks(row, on_row, hangs), row.high])), on_row
 
 
@@ -143,7 +163,9 @@ def _breaks(row: Row, on_row: list[Over], hangs: tuple[bool, bool]) -> list[floa
             if (
                 i == 0 and not hangs[0]
             ):  # what lies before the first bearing is a cantilever, unless it is too long for one
-                inside &= low - before > CANTILEVER * ((middles[1] if len(middles) > 1 else after) - middles[0])
+                inside &= low - before > CANTILEVER * (
+                    (middles[1] if len(middles) > 1 else after) - middles[0]
+                )
             elif i == len(on_row) - 1 and not hangs[1] and i:
                 inside &= after - high > CANTILEVER * (middles[-1] - middles[-2])
         if inside and (not found or middles[i] - found[-1] > TOUCH) and before < middles[i] < after:
@@ -152,7 +174,8 @@ def _breaks(row: Row, on_row: list[Over], hangs: tuple[bool, bool]) -> list[floa
 
 
 def across_at(bearing: Bearing, x: float) -> tuple[float, float]:
-    """Return from where to where a bearing reaches along a row. A square one has its full width, mitred ends or not."""
+    """From where to where a bearing reaches along a row. A square one has its full width,
+    mitred ends or not."""
     x0, y0, x1, y1 = bearing.box
     if bearing.square:
         return y0, y1
@@ -161,12 +184,12 @@ def across_at(bearing: Bearing, x: float) -> tuple[float, float]:
 
 
 def holds_row(bearing: Bearing, x: float) -> bool:
-    """Tell whether a bearing that runs along holds a row."""
+    """Whether a bearing that runs along holds a row."""
     return bearing.box[0] - TOUCH <= x <= bearing.box[2] + TOUCH
 
 
 def beneath(x: float, low: float, high: float, along: list[Bearing]) -> Rest | None:
-    """Return the bearing that a stretch of a row lies on all along; None where it spans."""
+    """The bearing that a stretch of a row lies on all along; None where it spans."""
     for bearing in along:
         _, y0, _, y1 = bearing.box
         if holds_row(bearing, x) and min(y1, high) - max(y0, low) > MOSTLY * (high - low):
@@ -177,8 +200,8 @@ def beneath(x: float, low: float, high: float, along: list[Bearing]) -> Rest | N
 def body_of(
     stretch: tuple[float, float], row: Row, on_row: list[Over], rim: tuple[float, float], lap: float
 ) -> tuple[float, float]:
-    """Return from where to where the piece of a stretch reaches: to the faces it hangs on, past the middle of a bearing
-    by half the lap, short of the rims at the row's ends."""
+    """From where to where the piece of a stretch reaches: to the faces it hangs on, past the
+    middle of a bearing by half the lap, short of the rims at the row's ends."""
     low, high = stretch
     starts = next((o for o in on_row if o[3] and o[1] - TOUCH <= low <= o[2] + TOUCH), None)
     ends = next((o for o in on_row if o[3] and o[1] - TOUCH <= high <= o[2] + TOUCH), None)
@@ -196,7 +219,8 @@ def body_of(
 def supports_of(
     on_row: list[Over], body: tuple[float, float], x: float, angle: float, under: Rest | None
 ) -> tuple[Support, ...]:
-    """Return what a piece of a row rests on: two ends, or halves where it lies on a bearing all along."""
+    """What a piece of a row rests on: two ends, or halves where it lies on a bearing all
+    along."""
     start, end = body
     if under:  # rests all along: each half bears on the wall beneath it
         half = (end - start) / 2
@@ -207,5 +231,7 @@ def supports_of(
         if not hung:
             reached.append((on, lo, hi, False))
         elif abs(hi - start) <= TOUCH or abs(lo - end) <= TOUCH:
-            reached.append((on, *((start, start) if abs(hi - start) <= TOUCH else (end, end)), True))
+            reached.append(
+                (on, *((start, start) if abs(hi - start) <= TOUCH else (end, end)), True)
+            )
     return end_supports(reached, start, end, lambda at: to_plan((x, at), angle))

@@ -1,4 +1,5 @@
-"""Setting pieces out at a spacing over an outline: the frame along the pieces, their rows, and what each row carries.
+"""Setting pieces out at a spacing over an outline: the frame along the pieces, their rows, and what
+each row carries.
 
 Everything here works in a local plan in which the pieces run along +y and are set out along +x.
 """
@@ -10,7 +11,18 @@ from typing import Literal
 import msgspec
 
 from balken.framing.member import Member
-from balken.geometry.plane import ANGLE, TOUCH, Point, Ring, box, crossings, edges, rotate, sub, unit
+from balken.geometry.plane import (
+    ANGLE,
+    TOUCH,
+    Point,
+    Ring,
+    box,
+    crossings,
+    edges,
+    rotate,
+    sub,
+    unit,
+)
 from balken.model.floors import Rule
 from balken.model.names import HostName, MemberName
 from balken.model.project import Change
@@ -40,11 +52,14 @@ class Row(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         return max((right - left for _, _, left, right in self.fields), default=0.0)
 
 
-def run_angle(outline: Ring, span: Literal["short", "long", "x", "y", "turned"], turn: float = 0.0) -> float:
-    """Return the plan angle, radians, along which pieces run.
+def run_angle(
+    outline: Ring, span: Literal["short", "long", "x", "y", "turned"], turn: float = 0.0
+) -> float:
+    """The plan angle, radians, along which pieces run.
 
-    ``short`` follows the shorter way across the outline squared to its longest side, ``long`` the longer; ``x`` and
-    ``y`` follow the sides nearest to the axes of the building; ``turned`` lies ``turn`` degrees to the left of x.
+    ``short`` follows the shorter way across the outline squared to its longest side, ``long`` the
+    longer; ``x`` and ``y`` follow the sides nearest to the axes of the building; ``turned`` lies
+    ``turn`` degrees to the left of x.
     """
     if span == "turned":
         return math.radians(turn)
@@ -61,7 +76,8 @@ def run_angle(outline: Ring, span: Literal["short", "long", "x", "y", "turned"],
 
 
 def to_local(point: Point, angle: float) -> Point:
-    """Turn a plan point so that pieces run along +y; what turning leaves behind the fourth decimal is dropped."""
+    """Turn a plan point so that pieces run along +y; what turning leaves behind the fourth decimal
+    is dropped."""
     x, y = rotate(point, math.pi / 2 - angle)
     return round(x, 4), round(y, 4)
 
@@ -78,9 +94,11 @@ Stand = tuple[str, float, float, float]
 
 
 class Layout(msgspec.Struct, frozen=True, gc=False):
-    """How rows are set out: breadth of a piece, spacing between centres and how it is kept, and what stands already.
+    """How rows are set out: breadth of a piece, spacing between centres and how it is kept, and
+    what stands already.
 
-    ``taken`` are stands that are there before the rows: trimmers, doubles under walls; with their breadth.
+    ``taken`` are stands that are there before the rows: trimmers, doubles under walls; with their
+    breadth.
     """
 
     breadth: float
@@ -92,9 +110,11 @@ class Layout(msgspec.Struct, frozen=True, gc=False):
     taken: tuple[tuple[Stand, float], ...] = ()
 
 
-def rows(rings: tuple[Ring, ...], layout: Layout, shifts: dict[str, float], removed: frozenset[str]) -> list[Row]:
-    """Set out rows over a local outline (the first ring) with holes, without those taken away by hand; their neighbours
-    then carry more.
+def rows(
+    rings: tuple[Ring, ...], layout: Layout, shifts: dict[str, float], removed: frozenset[str]
+) -> list[Row]:
+    """Set out rows over a local outline (the first ring) with holes, without those taken away by
+    hand; their neighbours then carry more.
 
     Raises:
         LayoutError: more rows than any building has, or a spacing of nothing.
@@ -107,7 +127,8 @@ def rows(rings: tuple[Ring, ...], layout: Layout, shifts: dict[str, float], remo
 
 
 def stands(rings: tuple[Ring, ...], layout: Layout) -> list[Stand]:
-    """Stand a piece flush along every side the pieces run beside, the others by the rule from the first edge.
+    """Stand a piece flush along every side the pieces run beside, the others by the rule from the
+    first edge.
 
     A row that would not keep the least clear distance from one that is there already is left out.
     """
@@ -116,7 +137,9 @@ def stands(rings: tuple[Ring, ...], layout: Layout) -> list[Stand]:
     places = _edge_places(rings[0], breadth)
     flush = [(x, lo, hi, breadth) for _, x, lo, hi in places]
     standing = [(stand[1], stand[2], stand[3], wide) for stand, wide in layout.taken]
-    places = [p for p in places if _keeps_clear(p, breadth, standing, 0.0)] + [stand for stand, _ in layout.taken]
+    places = [p for p in places if _keeps_clear(p, breadth, standing, 0.0)] + [
+        stand for stand, _ in layout.taken
+    ]
     marks = spaced(x1 - x0, layout)
     regular = []
     for k, at in enumerate(marks, 1):
@@ -138,12 +161,13 @@ def stands(rings: tuple[Ring, ...], layout: Layout) -> list[Stand]:
 
 
 def row_names(rings: tuple[Ring, ...], layout: Layout) -> frozenset[str]:
-    """Return the names of all rows of a layout, those taken away by hand among them."""
+    """The names of all rows of a layout, those taken away by hand among them."""
     return frozenset(name for name, *_ in stands(rings, layout))
 
 
 def spaced(width: float, layout: Layout) -> list[float]:
-    """Return where rows stand between the two edges, from the first, mm; the edges have rows of their own.
+    """Where rows stand between the two edges, from the first, mm; the edges have rows of
+    their own.
 
     Raises:
         LayoutError: a spacing of nothing, or more rows than any building has.
@@ -154,7 +178,8 @@ def spaced(width: float, layout: Layout) -> list[float]:
     start = layout.start
     room = width - layout.breadth - start
     if layout.rule in ("maximum", "equal"):
-        # From the middle of the first edge row to the middle of the last, in gaps that are all alike.
+        # From the middle of the first edge row to the middle of the last, in gaps that are all
+        # alike.
         exact = (width - layout.breadth) / spacing
         parts = max(1, math.ceil(exact - 1e-6) if layout.rule == "maximum" else round(exact))
         spacing = (width - layout.breadth) / parts
@@ -167,27 +192,34 @@ def spaced(width: float, layout: Layout) -> list[float]:
     return first + [start + k * spacing for k in range(1, count + 1)]
 
 
-def _keeps_clear(place: Stand, breadth: float, others: list[tuple[float, float, float, float]], clear: float) -> bool:
+def _keeps_clear(
+    place: Stand, breadth: float, others: list[tuple[float, float, float, float]], clear: float
+) -> bool:
     _, x, low, high = place
     return not any(
-        abs(x - other) <= (breadth + wide) / 2 + max(clear, TOUCH) and min(high, hi) - max(low, lo) > TOUCH
+        abs(x - other) <= (breadth + wide) / 2 + max(clear, TOUCH)
+        and min(high, hi) - max(low, lo) > TOUCH
         for other, lo, hi, wide in others
     )
 
 
-def row_changes(host: HostName, family: str, changes: tuple[Change, ...]) -> tuple[dict[str, float], frozenset[str]]:
+def row_changes(
+    host: HostName, family: str, changes: tuple[Change, ...]
+) -> tuple[dict[str, float], frozenset[str]]:
     """Read what was done by hand to whole rows: shifts and removals.
 
     The pieces of a row stand in one line, so moving or taking away one moves or takes away the row.
     """
-    mine = [(c.member.row, c) for c in changes if c.member.host == host and c.member.family == family]
+    mine = [
+        (c.member.row, c) for c in changes if c.member.host == host and c.member.family == family
+    ]
     return {n: c.shift for n, c in mine if c.shift}, frozenset(n for n, c in mine if c.removed)
 
 
 def lost_changes(
     members: list[Member], changes: tuple[Change, ...], rows_there: frozenset[str]
 ) -> tuple[MemberName, ...]:
-    """Return the names of changes by hand that found no member to act on."""
+    """The names of changes by hand that found no member to act on."""
     if not changes:
         return ()
     present = {m.id for m in members}
@@ -199,7 +231,9 @@ def _edge_places(ring: Ring, breadth: float) -> list[Stand]:
     found = []
     for a, b in edges(ring):
         if abs(b[0] - a[0]) < math.sin(ANGLE) * math.dist(a, b):
-            inward = -breadth / 2 if b[1] > a[1] else breadth / 2  # counter-clockwise: inside lies to the left
+            inward = (
+                -breadth / 2 if b[1] > a[1] else breadth / 2
+            )  # counter-clockwise: inside lies to the left
             x = (a[0] + b[0]) / 2 + inward
             inside = crossings(ring, x)
             low, high = min(a[1], b[1]), max(a[1], b[1])
@@ -211,9 +245,11 @@ def _edge_places(ring: Ring, breadth: float) -> list[Stand]:
 
 
 def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]]:
-    """Share the plan between rows: at every place along them, each carries halfway to the rows beside it there.
+    """Share the plan between rows: at every place along them, each carries halfway to the rows
+    beside it there.
 
-    Rows begin and end at different places over an outline with steps, so the sharing is done stretch by stretch.
+    Rows begin and end at different places over an outline with steps, so the sharing is done
+    stretch by stretch.
     """
     marks: list[float] = []
     for v in sorted(v for _, _, low, high in placed for v in (low, high)):
@@ -221,7 +257,9 @@ def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]
             marks.append(v)
     shares: list[list[Field]] = [[] for _ in placed]
     for low, high in pairwise(marks):
-        there = [i for i, p in enumerate(placed) if min(high, p[3]) - max(low, p[2]) > (high - low) / 2]
+        there = [
+            i for i, p in enumerate(placed) if min(high, p[3]) - max(low, p[2]) > (high - low) / 2
+        ]
         for n, i in enumerate(there):
             left = x0 if n == 0 else (placed[there[n - 1]][1] + placed[i][1]) / 2
             right = x1 if n == len(there) - 1 else (placed[i][1] + placed[there[n + 1]][1]) / 2
@@ -234,30 +272,40 @@ def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]
 
 
 def carried(rings: tuple[Ring, ...], row: Row, spans: list[tuple[float, float]]) -> list[float]:
-    """Return the plan area each piece of a row carries, mm²; holes (the rings after the first) carry nothing.
+    """The plan area each piece of a row carries, mm²; holes (the rings after the first)
+    carry nothing.
 
-    ``spans`` are the stretches along the row that belong to its pieces. What the outline holds in the row's fields
-    beyond them goes to the longest piece, so that nothing is lost.
+    ``spans`` are the stretches along the row that belong to its pieces. What the outline holds in
+    the row's fields beyond them goes to the longest piece, so that nothing is lost.
     """
     if not spans:
         return []
     areas = [
-        sum(net_area(rings, left, right, max(low, a), min(high, b)) for low, high, left, right in row.fields)
+        sum(
+            net_area(rings, left, right, max(low, a), min(high, b))
+            for low, high, left, right in row.fields
+        )
         for a, b in spans
     ]
-    rest = sum(net_area(rings, left, right, low, high) for low, high, left, right in row.fields) - sum(areas)
+    rest = sum(
+        net_area(rings, left, right, low, high) for low, high, left, right in row.fields
+    ) - sum(areas)
     longest = max(range(len(spans)), key=lambda i: spans[i][1] - spans[i][0])
     areas[longest] += max(0.0, rest)
     return areas
 
 
 def net_area(rings: tuple[Ring, ...], x0: float, x1: float, y0: float, y1: float) -> float:
-    """Return the area of an outline less its holes (the rings after the first) inside a box square to the frame, mm²."""
-    return _area_in(rings[0], x0, x1, y0, y1) - sum(_area_in(hole, x0, x1, y0, y1) for hole in rings[1:])
+    """The area of an outline less its holes (the rings after the first) inside a box square
+    to the frame, mm²."""
+    return _area_in(rings[0], x0, x1, y0, y1) - sum(
+        _area_in(hole, x0, x1, y0, y1) for hole in rings[1:]
+    )
 
 
 def _area_in(ring: Ring, x0: float, x1: float, y0: float, y1: float) -> float:
-    """Area of an outline inside a box square to the frame (Sutherland-Hodgman; exact for a convex window)."""
+    """Area of an outline inside a box square to the frame (Sutherland-Hodgman; exact for a convex
+    window)."""
     if x1 - x0 <= 0 or y1 - y0 <= 0:
         return 0.0
     if len(ring) == 4:

@@ -1,4 +1,5 @@
-"""A member: one piece that is bought, cut and placed, with a name that lasts through every regeneration."""
+"""A member: one piece that is bought, cut and placed, with a name that lasts through every
+regeneration."""
 
 import operator
 from collections.abc import Iterable, Sequence
@@ -12,16 +13,64 @@ from balken.geometry.solid import Extrusion, Vector
 from balken.model.names import HostName, MemberName, Rest
 
 MemberRole = Literal[
-    "footing", "link", "stem", "corbel", "slab", "edge", "grade beam", "blinding", "sill", "rim", "joist", "ceiling joist",
-    "subfloor", "rafter", "ridge", "post", "pad", "pier", "trimmer", "header", "blocking", "squash block", "splice",
-    "ledger", "beam", "floor slab", "ridge beam", "purlin", "hip", "valley", "barge rafter", "lookout", "collar tie", "top chord",
-    "bottom chord", "web", "stud", "tie", "strut", "fascia", "valley plate",
-]  # fmt: skip
+    "footing",
+    "link",
+    "stem",
+    "corbel",
+    "slab",
+    "edge",
+    "grade beam",
+    "blinding",
+    "sill",
+    "rim",
+    "joist",
+    "ceiling joist",
+    "subfloor",
+    "rafter",
+    "ridge",
+    "post",
+    "pad",
+    "pier",
+    "trimmer",
+    "header",
+    "blocking",
+    "squash block",
+    "splice",
+    "ledger",
+    "beam",
+    "floor slab",
+    "ridge beam",
+    "purlin",
+    "hip",
+    "valley",
+    "barge rafter",
+    "lookout",
+    "collar tie",
+    "top chord",
+    "bottom chord",
+    "web",
+    "stud",
+    "tie",
+    "strut",
+    "fascia",
+    "valley plate",
+]
 CONCRETE_ROLES = (
-    "stem", "corbel", "pier", "pad", "footing", "link", "grade beam", "edge", "slab", "floor slab", "blinding",
-)  # fmt: skip
-"""Concrete by priority: where two bodies meet, the one named first keeps what both fill, the other gives way. Walls go
-through slabs and stop inside footings; a slab ends at the edge it is thickened by; blinding lies under everything."""
+    "stem",
+    "corbel",
+    "pier",
+    "pad",
+    "footing",
+    "link",
+    "grade beam",
+    "edge",
+    "slab",
+    "floor slab",
+    "blinding",
+)
+"""Concrete by priority: where two bodies meet, the one named first keeps what both fill, the other
+gives way. Walls go through slabs and stop inside footings; a slab ends at the edge it is thickened
+by; blinding lies under everything."""
 SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
 """Pieces side by side that carry an area."""
 CARRYING_ROLES = ("trimmer", "header", "beam", "ledger", "hip", "valley", "ridge beam", "purlin")
@@ -29,7 +78,8 @@ CARRYING_ROLES = ("trimmer", "header", "beam", "ledger", "hip", "valley", "ridge
 
 
 class Support(msgspec.Struct, frozen=True, gc=False):
-    """Where a member bears: ``at`` its middle along the plan from the member's start, ``length`` along the member, mm."""
+    """Where a member bears: ``at`` its middle along the plan from the member's start, ``length``
+    along the member, mm."""
 
     at: float
     length: float
@@ -41,9 +91,11 @@ class Support(msgspec.Struct, frozen=True, gc=False):
 
 
 class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """A piece of structure. Lengths mm, areas mm²; ``area`` is the plan it carries, spread over ``carries`` of its run.
+    """A piece of structure. Lengths mm, areas mm²; ``area`` is the plan it carries, spread over
+    ``carries`` of its run.
 
-    ``length`` is measured along the member; ``blank`` is the shortest square-ended piece it can be cut from.
+    ``length`` is measured along the member; ``blank`` is the shortest square-ended piece it can be
+    cut from.
     """
 
     id: MemberName
@@ -73,7 +125,8 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
     """Its own weight and what is typed along it: dead, live, roof live, snow, N/mm."""
     carrier: float = 0.0
-    """Length of the piece itself where it brings supports and load of a whole truss, which ``length`` then measures, mm."""
+    """Length of the piece itself where it brings supports and load of a whole truss, which
+    ``length`` then measures, mm."""
 
     @property
     def sawn(self) -> float:
@@ -83,7 +136,9 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     @property
     def run(self) -> float:
         """Length in plan, mm."""
-        return float(((self.end[0] - self.start[0]) ** 2 + (self.end[1] - self.start[1]) ** 2) ** 0.5)
+        return float(
+            ((self.end[0] - self.start[0]) ** 2 + (self.end[1] - self.start[1]) ** 2) ** 0.5
+        )
 
     @property
     def reach(self) -> float:
@@ -102,7 +157,8 @@ class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 CutFrom = tuple[tuple[str, str], str]
-"""What a piece of a roof is cut from by calculation: its role and place (empty for all of the role), and a section."""
+"""What a piece of a roof is cut from by calculation: its role and place (empty for all of the
+role), and a section."""
 
 
 class Size(msgspec.Struct, frozen=True, gc=False):
@@ -111,13 +167,15 @@ class Size(msgspec.Struct, frozen=True, gc=False):
     section: str
     spacing: float
     plies: tuple[tuple[str, int], ...] = ()
-    """How many plies trimmers, headers and doubles have by calculation, by their row's or header's name."""
+    """How many plies trimmers, headers and doubles have by calculation, by their row's or header's
+    name."""
     cut: tuple[CutFrom, ...] = ()
     """Of a roof: what hips, valleys and ridge beams are cut from by calculation."""
 
 
 class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What a floor or roof lies on: the outline, the strips it can bear on, and their height and width, mm."""
+    """What a floor or roof lies on: the outline, the strips it can bear on, and their height and
+    width, mm."""
 
     outline: Ring
     strips: tuple[Strip, ...]
@@ -127,7 +185,8 @@ class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     doubles: tuple[tuple[str, Point, Point], ...] = ()
     """Walls that stand on the floor and run along: their key and middle line."""
     ledgers: tuple[tuple[str, Point, Point], ...] = ()
-    """Faces of walls that a ledger is fixed to, the floor to the left: the wall's name and the line."""
+    """Faces of walls that a ledger is fixed to, the floor to the left: the wall's name and the
+    line."""
     stands_on: tuple[tuple[str, Point], ...] = ()
     """Posts that stand on the floor: their key and place."""
     sides: tuple[str, ...] = ()
@@ -135,7 +194,8 @@ class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 class Hole(msgspec.Struct, frozen=True, gc=False):
-    """What is left out of a floor: the opening's key, what it is for, its outline with its clear distance."""
+    """What is left out of a floor: the opening's key, what it is for, its outline with its clear
+    distance."""
 
     key: str
     use: str
@@ -145,14 +205,15 @@ class Hole(msgspec.Struct, frozen=True, gc=False):
 class Part(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A handful of members made together.
 
-    Where nothing of theirs changed it is the same object as before an edit, so that what follows from them - what they hand
-    on, whether they lack a bearing - is remembered for all of them at the cost of one look.
+    Where nothing of theirs changed it is the same object as before an edit, so that what follows
+    from them - what they hand on, whether they lack a bearing - is remembered for all of them at
+    the cost of one look.
     """
 
     members: tuple[Member, ...]
 
     def after(self, members: Sequence[Member]) -> "Part":
-        """Return the part with members in place of its own; itself where they are the same."""
+        """The part with members in place of its own; itself where they are the same."""
         same = len(members) == len(self.members) and all(map(operator.is_, members, self.members))
         return self if same else Part(tuple(members))
 
@@ -170,15 +231,19 @@ class Framed(msgspec.Struct, frozen=True, gc=False):
 
 
 def framed_of(members: Iterable[Member], gone: tuple[MemberName, ...] = ()) -> Framed:
-    """Return what a host gave whose members are few enough to be one part."""
+    """What a host gave whose members are few enough to be one part."""
     return Framed((Part(tuple(members)),), gone)
 
 
 def clear_span(member: Member) -> float:
-    """Return the horizontal distance between the faces of a member's supports, mm; 0 where an end has none."""
+    """The horizontal distance between the faces of a member's supports, mm; 0 where an end
+    has none."""
     if len(member.supports) < 2 or not all(s.on for s in member.supports):
         return 0.0
-    # A rafter is as long as the longer stretch beside a purlin; a joist is taken whole, whatever it runs over.
-    rests = member.supports if member.role == "rafter" else (member.supports[0], member.supports[-1])
+    # A rafter is as long as the longer stretch beside a purlin; a joist is taken whole, whatever it
+    # runs over.
+    rests = (
+        member.supports if member.role == "rafter" else (member.supports[0], member.supports[-1])
+    )
     clear = max((b.at - b.length / 2) - (a.at + a.length / 2) for a, b in pairwise(rests))
     return clear if clear > EXACT else 0.0

@@ -1,7 +1,7 @@
-"""A roof of rafters that runs on over another: valley plates flat on the roof below, the ridge carried on between them, and jacks
-from balken.model.names import MemberName
-from balken.model.names import MemberName
-from it down to the plates. What lies on them lies on the roof below, which is framed as if they were not there."""
+"""A roof of rafters that runs on over another: valley plates flat on the roof below, the ridge
+carried on between them, and jacks from balken.model.names import MemberName from balken.model.names
+import MemberName from it down to the plates. What lies on them lies on the roof below, which is
+framed as if they were not there."""
 
 import math
 from collections.abc import Iterable, Sequence
@@ -13,7 +13,20 @@ from balken.framing.roof_parts import is_there
 from balken.framing.roof_shape import RoofShape
 from balken.framing.trusses import main_run
 from balken.framing.valley_sets import SHEATHING
-from balken.geometry.plane import TOUCH, Point, Ring, add, box, cross, crossings, distance, dot, left, sub, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    box,
+    cross,
+    crossings,
+    distance,
+    dot,
+    left,
+    sub,
+    unit,
+)
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, Vector, bevelled_profile, cross3, side_profile
 from balken.model.names import HostName, MemberName
@@ -29,7 +42,8 @@ SAME: Final = 1.0
 
 
 class Valley(NamedTuple):
-    """Where a plane of the upper roof meets one of the roof below: from its low end to its high end, in plan."""
+    """Where a plane of the upper roof meets one of the roof below: from its low end to its high
+    end, in plan."""
 
     upper: Face
     lower: Face
@@ -38,10 +52,14 @@ class Valley(NamedTuple):
 
 
 def over_framed(
-    roof: RoofArea, shape: RoofShape, seen: Sequence[Face], others: Sequence[Face], cut: tuple[Section, Section, Section],
+    roof: RoofArea,
+    shape: RoofShape,
+    seen: Sequence[Face],
+    others: Sequence[Face],
+    cut: tuple[Section, Section, Section],
     spacing: float,
-) -> list[Member]:  # fmt: skip
-    """Return what of a roof of rafters lies on the roofs it runs on to.
+) -> list[Member]:
+    """What of a roof of rafters lies on the roofs it runs on to.
 
     Args:
         roof: the roof that runs on.
@@ -73,7 +91,9 @@ def over_framed(
             found += _ridge(roof, others, (section, board), (angle, *crest), steep, "ab"[k])
         x = start + step
         while (end - x) * step > 0:
-            made = list(_jacks(roof, seen, valleys, jack, (angle, x), (board.breadth, section.breadth), n))
+            made = list(
+                _jacks(roof, seen, valleys, jack, (angle, x), (board.breadth, section.breadth), n)
+            )
             n += len(made)
             found += made
             x += step
@@ -81,19 +101,24 @@ def over_framed(
 
 
 def _valleys(face: Face, others: Sequence[Face]) -> Iterable[Valley]:
-    """Return the sides of a face along which it meets a plane of another roof, whichever lies there."""
+    """The sides of a face along which it meets a plane of another roof, whichever lies
+    there."""
     for a, b in zip(face.outline, [*face.outline[1:], face.outline[0]]):
         if distance(a, b) < SHORTEST:
             continue
         for other in others:
-            if all(abs(other.height(p) - face.height(p)) < SAME for p in (a, b)) and other.pitch > 1e-6:
+            if (
+                all(abs(other.height(p) - face.height(p)) < SAME for p in (a, b))
+                and other.pitch > 1e-6
+            ):
                 low, high = sorted((a, b), key=face.height)
                 yield Valley(face, other, low, high)
                 break
 
 
 def _past(v: Valley, walls: tuple[float, float], angle: float) -> Iterable[Valley]:
-    """Return what of a valley lies past the walls of the upper roof, whose last rafters stand there."""
+    """What of a valley lies past the walls of the upper roof, whose last rafters stand
+    there."""
     low, high = to_local(v.low, angle), to_local(v.high, angle)
     end = walls[1] if high[0] > walls[1] else walls[0]
     if (high[0] > walls[1]) == (high[0] < walls[0]):
@@ -104,13 +129,18 @@ def _past(v: Valley, walls: tuple[float, float], angle: float) -> Iterable[Valle
     yield v._replace(low=to_plan(low, angle))
 
 
-def _crest(seen: Sequence[Face], angle: float, start: float, step: float) -> tuple[float, float, float, float] | None:
-    """Return the ridge past a line across: where it begins and ends along the roof's run, its place across, its height."""
+def _crest(
+    seen: Sequence[Face], angle: float, start: float, step: float
+) -> tuple[float, float, float, float] | None:
+    """The ridge past a line across: where it begins and ends along the roof's run, its place
+    across, its height."""
     best: tuple[float, float, float, float] | None = None
     for n, face in enumerate(seen):
         for a, b in zip(face.outline, [*face.outline[1:], face.outline[0]]):
             shared = any(
-                all(abs(g.height(p) - face.height(p)) < SAME for p in (a, b)) for k, g in enumerate(seen) if k != n
+                all(abs(g.height(p) - face.height(p)) < SAME for p in (a, b))
+                for k, g in enumerate(seen)
+                if k != n
             )
             (xa, ya), (xb, yb) = to_local(a, angle), to_local(b, angle)
             if not shared or abs(yb - ya) > SAME or abs(face.height(a) - face.height(b)) > SAME:
@@ -123,12 +153,14 @@ def _crest(seen: Sequence[Face], angle: float, start: float, step: float) -> tup
 
 
 def _lift(face: Face, thick: float = 0.0) -> float:
-    """Return how much higher, plumb, the top of what lies on a roof is than the roof: the boards, and a plate on them."""
+    """How much higher, plumb, the top of what lies on a roof is than the roof: the boards,
+    and a plate on them."""
     return (SHEATHING + thick) * math.hypot(1.0, face.pitch)
 
 
 def _axes(face: Face, way: Point, across: Point) -> tuple[Vector, Vector, Vector]:
-    """Return unit vectors in a plane: over a direction in plan, square to that towards ``across``, and up from the plane."""
+    """Unit vectors in a plane: over a direction in plan, square to that towards ``across``,
+    and up from the plane."""
     a, b, _ = face.plane
     along = _unit3((way[0], way[1], a * way[0] + b * way[1]))
     up = _unit3((-a, -b, 1.0))
@@ -143,8 +175,11 @@ def _unit3(v: Vector) -> Vector:
     return v[0] / size, v[1] / size, v[2] / size
 
 
-def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *, at_ridge: bool) -> Iterable[Member]:
-    """Return the plate along a valley: flat on the boards of the roof below, its upper outer edge under the upper plane.
+def _plate(
+    roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *, at_ridge: bool
+) -> Iterable[Member]:
+    """The plate along a valley: flat on the boards of the roof below, its upper outer edge
+    under the upper plane.
 
     Args:
         roof: the upper roof.
@@ -171,37 +206,61 @@ def _plate(roof: RoofArea, v: Valley, section: Section, ridge: Point, n: int, *,
     flat = (inward[0], inward[1])
 
     def cut(n: Point, p: Point) -> list[float]:
-        """Return where an upright plane square to ``n`` through a place cuts the two edges."""
+        """Where an upright plane square to ``n`` through a place cuts the two edges."""
         return [-dot(n, add(sub(start, p), flat, t)) * size / dot(n, way) for t in (0.0, wide)]
 
-    # From the last rafters of the walls; at the top two plates come together under the ridge, each cut off along it.
+    # From the last rafters of the walls; at the top two plates come together under the ridge, each
+    # cut off along it.
     first = cut(ridge, v.low) if abs(dot(ridge, way)) > STEEP else [0.0, 0.0]
-    last = cut(left(ridge), v.high) if at_ridge and abs(dot(left(ridge), way)) > STEEP else [length, length]
+    last = (
+        cut(left(ridge), v.high)
+        if at_ridge and abs(dot(left(ridge), way)) > STEEP
+        else [length, length]
+    )
     if min(last) - max(first) < SHORTEST:
         return
     ring: Ring = ((first[0], 0.0), (last[0], 0.0), (last[1], wide), (first[1], wide))
     length = max(last) - min(first)
     body = Extrusion(origin, along, inward, ring, section.breadth)
-    if sum(p * q for p, q in zip(body.normal, up)) < 0:  # it grows along its normal: down from its upper face then
+    if (
+        sum(p * q for p, q in zip(body.normal, up)) < 0
+    ):  # it grows along its normal: down from its upper face then
         x, y, z = (o + section.breadth * c for o, c in zip(origin, up))
         body = Extrusion((x, y, z), along, inward, ring, section.breadth)
     end = add(start, way, distance(v.low, v.high))
     host = HostName("roof", roof.id)
     yield Member(
-        MemberName(host, "valley plate", str(n)), f"{roof.id}-Y{n:02d}", "valley plate", host, roof.plate, section.name,
-        f"{roof.species} {roof.grade}", body,
-        (*start, origin[2]), (*end, v.lower.height(end) + _lift(v.lower)), length, length, ("square", "to the other plate"),
-    )  # fmt: skip
+        MemberName(host, "valley plate", str(n)),
+        f"{roof.id}-Y{n:02d}",
+        "valley plate",
+        host,
+        roof.plate,
+        section.name,
+        f"{roof.species} {roof.grade}",
+        body,
+        (*start, origin[2]),
+        (*end, v.lower.height(end) + _lift(v.lower)),
+        length,
+        length,
+        ("square", "to the other plate"),
+    )
 
 
 Line = tuple[float, float, float, float, float]
-"""Of a ridge: the turn of the roof, where it begins and ends in that frame, its place across, its height."""
+"""Of a ridge: the turn of the roof, where it begins and ends in that frame, its place across, its
+height."""
 
 
 def _ridge(
-    roof: RoofArea, others: Sequence[Face], cut: tuple[Section, Section], line: Line, steep: float, letter: str
+    roof: RoofArea,
+    others: Sequence[Face],
+    cut: tuple[Section, Section],
+    line: Line,
+    steep: float,
+    letter: str,
 ) -> Iterable[Member]:
-    """Return the ridge carried on from the walls: its foot cut to the plates that come together under it."""
+    """The ridge carried on from the walls: its foot cut to the plates that come together
+    under it."""
     plate, section = cut
     angle, x, end, y, height = line
     start, far = to_plan((x, y), angle), to_plan((end, y), angle)
@@ -215,21 +274,37 @@ def _ridge(
         return
     top = height - section.breadth / 2 * steep  # its edges lie in the planes
     bottom = top - section.depth
-    ring: Ring = ((0.0, bottom), ((bottom - base) / rise, bottom), ((top - base) / rise, top), (0.0, top))
+    ring: Ring = (
+        (0.0, bottom),
+        ((bottom - base) / rise, bottom),
+        ((top - base) / rise, top),
+        (0.0, top),
+    )
     if ring[1][0] < TOUCH:
         ring = ((0.0, base), ring[2], ring[3])
     long = ring[-2][0]
     host = HostName("roof", roof.id)
     tip = add(start, way, long)
     yield Member(
-        MemberName(host, "ridge", f"over {letter}"), f"{roof.id}-BV{letter}", "ridge", host, roof.plate, section.name,
-        f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth), (*start, top - section.depth / 2),
-        (*tip, top - section.depth / 2), long, long, ("square", "sloped to the roof"),
-    )  # fmt: skip
+        MemberName(host, "ridge", f"over {letter}"),
+        f"{roof.id}-BV{letter}",
+        "ridge",
+        host,
+        roof.plate,
+        section.name,
+        f"{roof.species} {roof.grade}",
+        side_profile(start, way, ring, section.breadth),
+        (*start, top - section.depth / 2),
+        (*tip, top - section.depth / 2),
+        long,
+        long,
+        ("square", "sloped to the roof"),
+    )
 
 
 def _under(others: Sequence[Face], p: Point) -> Face | None:
-    """Return the plane under a place, of those that lie there the highest; beside them the nearest."""
+    """The plane under a place, of those that lie there the highest; beside them the
+    nearest."""
     from shapely import Point as Spot
     from shapely import Polygon
 
@@ -243,10 +318,15 @@ def _under(others: Sequence[Face], p: Point) -> Face | None:
 
 
 def _jacks(
-    roof: RoofArea, seen: Sequence[Face], valleys: Sequence[Valley], section: Section, place: tuple[float, float],
-    boards: tuple[float, float], n: int,
-) -> Iterable[Member]:  # fmt: skip
-    """Return the jacks on a line across, from the ridge to the plate of a valley on either side."""
+    roof: RoofArea,
+    seen: Sequence[Face],
+    valleys: Sequence[Valley],
+    section: Section,
+    place: tuple[float, float],
+    boards: tuple[float, float],
+    n: int,
+) -> Iterable[Member]:
+    """The jacks on a line across, from the ridge to the plate of a valley on either side."""
     angle, x = place
     for face in seen:
         outline = [to_local(p, angle) for p in face.outline]
@@ -263,16 +343,23 @@ def _jacks(
 
 
 def _on(v: Valley, p: Point) -> bool:
-    """Tell whether a place lies on a valley."""
+    """Whether a place lies on a valley."""
     way = sub(v.high, v.low)
     t = dot(sub(p, v.low), way) / dot(way, way)
     return -1e-6 <= t <= 1 + 1e-6 and abs(cross(unit(way), sub(p, v.low))) < SAME
 
 
 def _jack(
-    roof: RoofArea, v: Valley, foot: Point, head: Point, section: Section, boards: tuple[float, float], n: int
+    roof: RoofArea,
+    v: Valley,
+    foot: Point,
+    head: Point,
+    section: Section,
+    boards: tuple[float, float],
+    n: int,
 ) -> Member | None:
-    """Return a jack between a plate and the ridge: its foot lies on the plate, bevelled by the slope of the roof below."""
+    """A jack between a plate and the ridge: its foot lies on the plate, bevelled by the
+    slope of the roof below."""
     way, run = unit(sub(head, foot)), distance(foot, head) - boards[0] / 2
     right = (way[1], -way[0])
     slope = dot((v.upper.plane[0], v.upper.plane[1]), way)
@@ -294,7 +381,15 @@ def _jack(
         if b >= run or a >= run - TOUCH:
             return None
         rings.append(
-            (off, ((b, base + rise * b), (run, z - plumb + slope * run), (run, z + slope * run), (a, base + rise * a)))
+            (
+                off,
+                (
+                    (b, base + rise * b),
+                    (run, z - plumb + slope * run),
+                    (run, z + slope * run),
+                    (a, base + rise * a),
+                ),
+            )
         )
     low = max(meets_at[0] for meets_at in (r[1][3] for r in rings))
     if run - low < SHORTEST:
@@ -305,9 +400,23 @@ def _jack(
     host, pitch = HostName("roof", roof.id), math.degrees(math.atan(slope))
     lies = math.degrees(math.atan(slope) - math.atan(rise))
     bevel = math.degrees(math.atan(abs(tilt)))
-    cuts = (f"to the roof below, {lies:.1f}° to its edge, bevelled {bevel:.1f}°", f"plumb {pitch:.1f}°")
+    cuts = (
+        f"to the roof below, {lies:.1f}° to its edge, bevelled {bevel:.1f}°",
+        f"plumb {pitch:.1f}°",
+    )
     return Member(
-        MemberName(host, "valley jack", f"over {n:02d}"), f"{roof.id}-J{n:02d}", "rafter", host, roof.plate, section.name,
-        f"{roof.species} {roof.grade}", bevelled_profile(foot, way, tuple(rings)), (*start, z + slope * first - plumb / 2),
-        (*end, z + slope * run - plumb / 2), length, length + plumb, cuts, slope=slope,
-    )  # fmt: skip
+        MemberName(host, "valley jack", f"over {n:02d}"),
+        f"{roof.id}-J{n:02d}",
+        "rafter",
+        host,
+        roof.plate,
+        section.name,
+        f"{roof.species} {roof.grade}",
+        bevelled_profile(foot, way, tuple(rings)),
+        (*start, z + slope * first - plumb / 2),
+        (*end, z + slope * run - plumb / 2),
+        length,
+        length + plumb,
+        cuts,
+        slope=slope,
+    )

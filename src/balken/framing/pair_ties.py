@@ -15,11 +15,13 @@ from balken.model.sections import Section
 UPPER: Final = 1 / 3
 """Collar ties lie in the upper third of the attic (IRC 2021 R802.4.6)."""
 COLLAR_DEPTH: Final = 89.0
-"""Of a collar tie that is cut from no section of its own, at most, mm; common practice, no source."""
+"""Of a collar tie that is cut from no section of its own, at most, mm; common practice, no
+source."""
 
 
 class Tie(NamedTuple):
-    """One kind of tie: its role, the letter of its marks, how high its underside lies, mm, and its section."""
+    """One kind of tie: its role, the letter of its marks, how high its underside lies, mm, and its
+    section."""
 
     role: MemberRole
     letter: str
@@ -29,9 +31,13 @@ class Tie(NamedTuple):
 
 
 def pair_ties(
-    roof: RoofArea, shape: RoofShape, rafters: Sequence[Member], rafter: Section, sections: dict[str, Section]
+    roof: RoofArea,
+    shape: RoofShape,
+    rafters: Sequence[Member],
+    rafter: Section,
+    sections: dict[str, Section],
 ) -> list[Member]:
-    """Return the collar ties and the ties of pairs of rafters that meet at a ridge."""
+    """The collar ties and the ties of pairs of rafters that meet at a ridge."""
     rule = roof.rafters
     if rule.collar == rule.ties == "none":
         return []
@@ -43,11 +49,15 @@ def pair_ties(
             depth = section.depth if section is not rafter else min(section.depth, COLLAR_DEPTH)
             plate = min(shape.edges[0].plate, one.start[2])
             z = plate + (one.solid.top() - plate) * (1 - UPPER)
-            found += _across(roof, one, other, Tie("collar tie", "K", z, section, depth), len(found) + 1)
+            found += _across(
+                roof, one, other, Tie("collar tie", "K", z, section, depth), len(found) + 1
+            )
         for one, other in chosen(pairs, rule.ties, rule.tie_gap):
             section = cut_from(roof, "ties", rafter, sections)
             z = min(e.plate for e in shape.edges) + rule.tie_up
-            found += _across(roof, one, other, Tie("tie", "Y", z, section, section.depth), len(found) + 1)
+            found += _across(
+                roof, one, other, Tie("tie", "Y", z, section, section.depth), len(found) + 1
+            )
     return found
 
 
@@ -55,8 +65,11 @@ def _meets_ridge(m: Member) -> bool:
     return family_of(m.supports[-1].on) in ("ridge", "ridge beam")
 
 
-def chosen(pairs: Sequence[tuple[Member, Member]], which: Pairs, gap: float) -> list[tuple[Member, Member]]:
-    """Return the pairs along a ridge that are tied: by distance as few as stand no further apart."""
+def chosen(
+    pairs: Sequence[tuple[Member, Member]], which: Pairs, gap: float
+) -> list[tuple[Member, Member]]:
+    """The pairs along a ridge that are tied: by distance as few as stand no further
+    apart."""
     if which == "none" or not pairs:
         return []
     way = left(unit(sub(pairs[0][0].end[:2], pairs[0][0].start[:2])))
@@ -74,7 +87,8 @@ def chosen(pairs: Sequence[tuple[Member, Member]], which: Pairs, gap: float) -> 
 
 
 def _across(roof: RoofArea, one: Member, other: Member, tie: Tie, n: int) -> list[Member]:
-    """Return a tie beside a pair, cut at its ends along the rafters; none where the pair is too narrow there."""
+    """A tie beside a pair, cut at its ends along the rafters; none where the pair is too
+    narrow there."""
     section, (low, high) = tie.section, (tie.z, tie.z + tie.depth)
     a, b = _at_height(one, low), _at_height(other, low)
     ends = _at_height(one, high), _at_height(other, high)
@@ -93,22 +107,34 @@ def _across(roof: RoofArea, one: Member, other: Member, tie: Tie, n: int) -> lis
     host = HostName("roof", roof.id)
     name = MemberName(host, tie.role, one.id.row, one.id.piece)
     words = "sloped to the roof"
-    return [Member(
-        name, f"{roof.id}-{tie.letter}{n:02d}", tie.role, host, roof.plate, section.name,
-        f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth),
-        (*add(start, way, s0), z), (*add(start, way, s1), z), s1 - s0, s1 - s0, (words, words),
-    )]  # fmt: skip
+    return [
+        Member(
+            name,
+            f"{roof.id}-{tie.letter}{n:02d}",
+            tie.role,
+            host,
+            roof.plate,
+            section.name,
+            f"{roof.species} {roof.grade}",
+            side_profile(start, way, ring, section.breadth),
+            (*add(start, way, s0), z),
+            (*add(start, way, s1), z),
+            s1 - s0,
+            s1 - s0,
+            (words, words),
+        )
+    ]
 
 
 def _straight(b: Point, a: Point, one: Member) -> Point:
-    """Return a place across from ``a`` in the line of a rafter: rafters that stand side by side meet a tie one behind the
-    other."""
+    """A place across from ``a`` in the line of a rafter: rafters that stand side by side
+    meet a tie one behind the other."""
     way = unit(sub(one.end[:2], one.start[:2]))
     return add(a, way, dot(sub(b, a), way))
 
 
 def _outer_face(m: Member) -> Point | None:
-    """Return where a rafter passes the outer face of the wall it stands on."""
+    """Where a rafter passes the outer face of the wall it stands on."""
     foot = m.supports[0]
     if not wall_key(foot.on):
         return None
@@ -117,7 +143,8 @@ def _outer_face(m: Member) -> Point | None:
 
 
 def pairs_at(rafters: Sequence[Member], stagger: bool) -> list[tuple[Member, Member]]:
-    """Return the commons that stand in one line, or side by side where staggered, on both sides of a ridge."""
+    """The commons that stand in one line, or side by side where staggered, on both sides of
+    a ridge."""
     heads = [(m, m.end) for m in rafters if m.id.family == "rafter"]
     found, used = [], set[MemberName]()
     for m, p in heads:
@@ -132,14 +159,20 @@ def pairs_at(rafters: Sequence[Member], stagger: bool) -> list[tuple[Member, Mem
 
 
 def _face_each_other(m: Member, o: Member, p: Point, q: Point, stagger: bool) -> bool:
-    """Tell whether two rafters stand in one line, their heads beside one ridge."""
+    """Whether two rafters stand in one line, their heads beside one ridge."""
     way = unit(sub(m.end[:2], m.start[:2]))
     against = dot(way, unit(sub(o.end[:2], o.start[:2]))) < -0.999
     aside = m.solid.depth if stagger else 0.0
-    return against and distance(p, q) < 3 * m.solid.depth and abs(dot(sub(q, p), left(way))) < aside + TOUCH
+    return (
+        against
+        and distance(p, q) < 3 * m.solid.depth
+        and abs(dot(sub(q, p), left(way))) < aside + TOUCH
+    )
 
 
 def _at_height(m: Member, z: float) -> Point:
-    """Return where the middle line of a rafter passes a height."""
+    """Where the middle line of a rafter passes a height."""
     share = (z - m.start[2]) / (m.end[2] - m.start[2])
-    return m.start[0] + share * (m.end[0] - m.start[0]), m.start[1] + share * (m.end[1] - m.start[1])
+    return m.start[0] + share * (m.end[0] - m.start[0]), m.start[1] + share * (
+        m.end[1] - m.start[1]
+    )

@@ -1,4 +1,5 @@
-"""Panels of subfloor laid out across the joists in a staggered bond, with what is bought and what is cut."""
+"""Panels of subfloor laid out across the joists in a staggered bond, with what is bought and what
+is cut."""
 
 import math
 from typing import Any, Final
@@ -11,14 +12,18 @@ from balken.framing.member import Member
 from balken.geometry.plane import Ring, box
 from balken.units import FOOT, System
 
-SHEET: Final[dict[System, tuple[float, float]]] = {"us": (8 * FOOT, 4 * FOOT), "metric": (2400.0, 1200.0)}
+SHEET: Final[dict[System, tuple[float, float]]] = {
+    "us": (8 * FOOT, 4 * FOOT),
+    "metric": (2400.0, 1200.0),
+}
 """Length, laid across the joists, and width of a sheet, mm."""
 WHOLE: Final = 0.999
 """A piece with this share of a sheet's area is a whole one."""
 
 
 class Laid(msgspec.Struct, frozen=True):
-    """Panels as they lie. ``pieces`` are local outlines: the joists run along +y, sheets along +x."""
+    """Panels as they lie. ``pieces`` are local outlines: the joists run along +y, sheets along
+    +x."""
 
     pieces: tuple[Ring, ...]
     whole: int
@@ -31,7 +36,8 @@ class Laid(msgspec.Struct, frozen=True):
 
 
 def lay_panels(panel: Member, joist: Member, system: System) -> Laid:
-    """Lay sheets over a floor from its first corner: each row shifted by half a sheet against the last.
+    """Lay sheets over a floor from its first corner: each row shifted by half a sheet against the
+    last.
 
     Args:
         panel: the subfloor, with its openings.
@@ -71,7 +77,8 @@ def lay_panels(panel: Member, joist: Member, system: System) -> Laid:
 
 
 def _from_offcuts(lengths: list[float], long: float) -> int:
-    """Return how many sheets pieces of full width come from, the longest first into what is left of others."""
+    """How many sheets pieces of full width come from, the longest first into what is left of
+    others."""
     rests: list[float] = []
     for length in sorted(lengths, reverse=True):
         i = next((n for n, rest in enumerate(rests) if rest >= length - 1e-6), None)

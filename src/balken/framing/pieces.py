@@ -1,4 +1,5 @@
-"""Level pieces - joists, rims, beams, blocks - made from a line in plan and two heights, and where they bear."""
+"""Level pieces - joists, rims, beams, blocks - made from a line in plan and two heights, and where
+they bear."""
 
 from collections.abc import Callable, Sequence
 from typing import Any
@@ -6,7 +7,19 @@ from typing import Any
 import msgspec
 
 from balken.framing.member import Member, MemberRole, Strip, Support
-from balken.geometry.plane import EXACT, TOUCH, Point, Ring, add, box, distance, distance_to_ring, holds, sub, unit
+from balken.geometry.plane import (
+    EXACT,
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    box,
+    distance,
+    distance_to_ring,
+    holds,
+    sub,
+    unit,
+)
 from balken.geometry.solid import side_profile
 from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest
@@ -24,24 +37,53 @@ class Cut(msgspec.Struct, frozen=True, gc=False):
 
 
 def level_piece(
-    name: MemberName, mark: str, role: MemberRole, host: HostName, level: str, cut: Cut, a: Point, b: Point, bottom: float, top: float,
-    supports: tuple[Support, ...] = (), area: float = 0.0, carries: tuple[float, float] = (0.0, 0.0), *,
-    touched: bool = False, line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0),
+    name: MemberName,
+    mark: str,
+    role: MemberRole,
+    host: HostName,
+    level: str,
+    cut: Cut,
+    a: Point,
+    b: Point,
+    bottom: float,
+    top: float,
+    supports: tuple[Support, ...] = (),
+    area: float = 0.0,
+    carries: tuple[float, float] = (0.0, 0.0),
+    *,
+    touched: bool = False,
+    line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0),
     hinges: tuple[float, ...] = (),
-) -> Member:  # fmt: skip
-    """Return a square-cut piece along a line in plan, between two heights, mm."""
+) -> Member:
+    """A square-cut piece along a line in plan, between two heights, mm."""
     length = distance(a, b)
     profile: Ring = ((0.0, bottom), (length, bottom), (length, top), (0.0, top))
     middle = (bottom + top) / 2
     return Member(
-        name, mark, role, host, level, cut.section, cut.material, side_profile(a, unit(sub(b, a)), profile, cut.breadth),
-        (*a, middle), (*b, middle), length, length, ("square", "square"), supports, area, carries, touched=touched,
-        hinges=hinges, line=line,
-    )  # fmt: skip
+        name,
+        mark,
+        role,
+        host,
+        level,
+        cut.section,
+        cut.material,
+        side_profile(a, unit(sub(b, a)), profile, cut.breadth),
+        (*a, middle),
+        (*b, middle),
+        length,
+        length,
+        ("square", "square"),
+        supports,
+        area,
+        carries,
+        touched=touched,
+        hinges=hinges,
+        line=line,
+    )
 
 
 def ring_of(m: Member) -> Ring:
-    """Return a member's outline in plan; of level pieces without looking at their corners."""
+    """A member's outline in plan; of level pieces without looking at their corners."""
     if m.slope or m.material == "concrete" or m.solid.v != (0.0, 0.0, 1.0):
         return m.solid.plan()
     (ax, ay, _), (bx, by, _) = m.start, m.end
@@ -51,7 +93,7 @@ def ring_of(m: Member) -> Ring:
 
 
 def polygons_of(members: Sequence[Member], memo: Memo) -> Any:
-    """Return the outlines of members in plan as an array of polygons."""
+    """The outlines of members in plan as an array of polygons."""
     import numpy as np
 
     found = np.empty(len(members), dtype=object)
@@ -60,7 +102,7 @@ def polygons_of(members: Sequence[Member], memo: Memo) -> Any:
 
 
 def _polygons(members: Sequence[Member]) -> list[Any]:
-    """Return the outlines of members as polygons; rings of four corners are made all at once."""
+    """The outlines of members as polygons; rings of four corners are made all at once."""
     import numpy as np
     import shapely
 
@@ -70,8 +112,11 @@ def _polygons(members: Sequence[Member]) -> list[Any]:
     return [next(made) if len(ring) == 4 else shapely.Polygon(ring) for ring in rings]
 
 
-def near_spots(spots: Sequence[Point], members: Sequence[Member], reach: float, memo: Memo) -> list[list[Member]]:
-    """Return for each place in plan the members within a reach of it, in any height, in their order."""
+def near_spots(
+    spots: Sequence[Point], members: Sequence[Member], reach: float, memo: Memo
+) -> list[list[Member]]:
+    """For each place in plan the members within a reach of it, in any height, in their
+    order."""
     found: list[list[Member]] = [[] for _ in spots]
     if spots and members:
         import numpy as np
@@ -100,14 +145,17 @@ Over = tuple[Rest, float, float, bool]
 
 
 def bearings_on(a: Point, b: Point, strips: tuple[Strip, ...], reach: float = 0.0) -> list[Over]:
-    """Return the strips that a line crosses, with where it meets and leaves each, mm from ``a``; sorted along it.
+    """The strips that a line crosses, with where it meets and leaves each, mm from ``a``;
+    sorted along it.
 
     ``reach`` looks so far past both ends.
     """
     way, length = unit(sub(b, a)), distance(a, b)
     found = []
     for strip in strips:
-        marks = [t for t in _crossed(a, way, strip.ring) if -reach - EXACT <= t <= length + reach + EXACT]
+        marks = [
+            t for t in _crossed(a, way, strip.ring) if -reach - EXACT <= t <= length + reach + EXACT
+        ]
         if holds(strip.ring, add(a, way, -reach)):
             marks.append(-reach)
         if holds(strip.ring, add(a, way, length + reach)):
@@ -127,16 +175,22 @@ def _crossed(a: Point, way: Point, ring: Ring) -> list[float]:
     return found
 
 
-def end_supports(reached: list[Over], start: float, end: float, place: Callable[[float], Point]) -> tuple[Support, ...]:
-    """Return the two supports of a piece from ``start`` to ``end``: the first and the last bearing it reaches.
+def end_supports(
+    reached: list[Over], start: float, end: float, place: Callable[[float], Point]
+) -> tuple[Support, ...]:
+    """The two supports of a piece from ``start`` to ``end``: the first and the last bearing
+    it reaches.
 
-    A hung end has its seat inside the piece's end. An end that reaches nothing gets a support without a name.
+    A hung end has its seat inside the piece's end. An end that reaches nothing gets a support
+    without a name.
     """
     inside = [(on, max(lo, start), min(hi, end), hung) for on, lo, hi, hung in reached]
     usable = [o for o in inside if o[3] or o[2] - o[1] > 0.5]
     middle = (start + end) / 2
     first = next((o for o in usable if (o[1] + o[2]) / 2 < middle), None)
-    last = next((o for o in reversed(usable) if (o[1] + o[2]) / 2 > middle and o is not first), None)
+    last = next(
+        (o for o in reversed(usable) if (o[1] + o[2]) / 2 > middle and o is not first), None
+    )
 
     def support(found: Over | None, at: float, inward: float) -> Support:
         if found is None:

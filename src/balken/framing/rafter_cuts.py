@@ -1,4 +1,5 @@
-"""How one rafter is sawn: its tail, birdsmouth, head and side cuts, what it bears on, and its cuts in words."""
+"""How one rafter is sawn: its tail, birdsmouth, head and side cuts, what it bears on, and its cuts
+in words."""
 
 import math
 from collections.abc import Sequence
@@ -35,15 +36,18 @@ from balken.units import System, format_run
 ON: Final = 1.0
 """A rafter ends at the line this near to its end, mm."""
 PLIES_BESIDE: Final = 2
-"""Rafters beside an opening are doubled (IRC 2021 R802.7.1 for headers over 4 ft; common practice for all)."""
+"""Rafters beside an opening are doubled (IRC 2021 R802.7.1 for headers over 4 ft; common practice
+for all)."""
 NEAR_END: Final = 0.15
-"""A purlin nearer to an end of a rafter than this share of its span is passed over: it would lift the end."""
+"""A purlin nearer to an end of a rafter than this share of its span is passed over: it would lift
+the end."""
 SQUARE: Final = 0.002
 """Runs across an end that differ by less than this share of the breadth are square."""
 
 
 class Piece(NamedTuple):
-    """One rafter to be cut: its lasting name, its line in plan from the foot up, and what it runs between."""
+    """One rafter to be cut: its lasting name, its line in plan from the foot up, and what it runs
+    between."""
 
     name: MemberName
     mark: str
@@ -77,13 +81,13 @@ class Cutting(NamedTuple):
 
 
 def wall_at(edge: Edge, start: Point, way: Point) -> float:
-    """Return the run from a rafter's foot to the outer face of the wall it comes in over, mm."""
+    """The run from a rafter's foot to the outer face of the wall it comes in over, mm."""
     n = left(unit(sub(edge.b, edge.a)))
     return max(0.0, dot(sub(edge.a, start), n) / dot(way, n))
 
 
 def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member:
-    """Return one rafter as it is sawn."""
+    """One rafter as it is sawn."""
     change = cut.changes.get(p.name)
     usual = cut_from(cut.roof, part_of(p.name, "rafter"), cut.section, cut.sections)
     section = cut.sections[change.section] if change and change.section else usual
@@ -111,26 +115,42 @@ def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member:
     first, last = ends[1]
     start, finish = add(p.start, way, first), add(p.start, way, last)
     supports = _with_purlin(
-        _supports(p, cut, edge, section, way, first, last, plumb, slope, at_wall), p, face, cut, way, first
+        _supports(p, cut, edge, section, way, first, last, plumb, slope, at_wall),
+        p,
+        face,
+        cut,
+        way,
+        first,
     )
     length = (last - first) * math.hypot(1.0, slope)
     longest = max(e for _, e in ends) - min(s for s, _ in ends)
     mid = base - plumb / 2
     return Member(
-        p.name, p.mark, "trimmer" if p.trimmer else "rafter", p.name.host, cut.roof.plate, section.name,
+        p.name,
+        p.mark,
+        "trimmer" if p.trimmer else "rafter",
+        p.name.host,
+        cut.roof.plate,
+        section.name,
         f"{cut.roof.species} {cut.roof.grade}",
-        bevelled_profile(add(p.start, way, wall), way, tuple(rings)), (*start, mid + slope * first),
-        (*finish, mid + slope * last), length,
+        bevelled_profile(add(p.start, way, wall), way, tuple(rings)),
+        (*start, mid + slope * first),
+        (*finish, mid + slope * last),
+        length,
         longest * math.hypot(1.0, slope) + section.depth * slope,
-        _words(cut, edge, section, slope, plumb, at_wall, ends, p.head), supports, p.area, (0.0, last - first), slope,
+        _words(cut, edge, section, slope, plumb, at_wall, ends, p.head),
+        supports,
+        p.area,
+        (0.0, last - first),
+        slope,
         change is not None,
-    )  # fmt: skip
+    )
 
 
 def _with_purlin(
     supports: tuple[Support, ...], p: Piece, face: Face, cut: Cutting, way: Point, first: float
-) -> tuple[Support, ...]:  # fmt: skip
-    """Return what a rafter bears on with the purlins under its plane between."""
+) -> tuple[Support, ...]:
+    """What a rafter bears on with the purlins under its plane between."""
     found = list(supports)
     for item in cut.purlins:
         run = item.meets(p.start, way) if cut.shape.roof.faces[item.face] is face else None
@@ -145,16 +165,25 @@ def _with_purlin(
 
 
 def seat_of(cut: Cutting, slope: float, plumb: float) -> float:
-    """Return the level cut of a rafter on its plate, mm: to where its underside leaves the plate, or to the plate's inner
-    edge; nothing where the heel is as high as the rafter is deep."""
+    """The level cut of a rafter on its plate, mm: to where its underside leaves the plate,
+    or to the plate's inner edge; nothing where the heel is as high as the rafter is deep."""
     return max(0.0, min((plumb - cut.shape.heel) / slope, cut.width or math.inf))
 
 
 def _outline(
-    cut: Cutting, edge: Edge, section: Section, first: float, last: float, base: float, slope: float, plumb: float,
-    at_wall: float | None, head: RoofLine | None,
-) -> Ring:  # fmt: skip
-    """Return the side view of a rafter between two runs: tail, heel cut, seat, underside, head, top edge."""
+    cut: Cutting,
+    edge: Edge,
+    section: Section,
+    first: float,
+    last: float,
+    base: float,
+    slope: float,
+    plumb: float,
+    at_wall: float | None,
+    head: RoofLine | None,
+) -> Ring:
+    """The side view of a rafter between two runs: tail, heel cut, seat, underside, head, top
+    edge."""
 
     def top(s: float) -> float:
         return base + slope * s
@@ -165,13 +194,18 @@ def _outline(
     points: list[Point] = []
     low = under(last)  # of the head's lower corner
     if at_wall is not None:
-        # The same five corners in every outline across: of tail, heel and seat. What is not there has them in one place.
+        # The same five corners in every outline across: of tail, heel and seat. What is not there
+        # has them in one place.
         wall, tail = at_wall, 0.0
         seat = min(seat_of(cut, slope, plumb), last - wall)
         if cut.roof.eave_cut == "square" and wall > 0:
             tail = min(section.depth * math.sin(math.atan(slope)), wall)
         tailed = wall - first - tail > TOUCH
-        foot = [(first + tail, under(first + tail) if tail == 0 or wall > tail else under(wall))] if tailed else []
+        foot = (
+            [(first + tail, under(first + tail) if tail == 0 or wall > tail else under(wall))]
+            if tailed
+            else []
+        )
         if seat > 0:
             plate, end = top(wall) - cut.shape.heel, wall + seat
             foot += [(wall, under(wall) if tailed else plate)] * (2 - len(foot))
@@ -197,14 +231,15 @@ COMMON: Final = 3.5 * 25.4
 
 
 def upper_wall(cut: Cutting, head: RoofLine | None) -> Edge | None:
-    """Return the side whose wall carries the upper end of a rafter: at the high end of a shed."""
+    """The side whose wall carries the upper end of a rafter: at the high end of a shed."""
     if head is None or head.kind != "top":
         return None
     middle = ((head.start[0] + head.end[0]) / 2, (head.start[1] + head.end[1]) / 2)
     near = [
         (distance_to_segment(middle, add(e.a, _out(e), e.out), add(e.b, _out(e), e.out)), i)
-        for i, e in enumerate(cut.shape.edges) if e.slope is None
-    ]  # fmt: skip
+        for i, e in enumerate(cut.shape.edges)
+        if e.slope is None
+    ]
     return cut.shape.edges[min(near)[1]] if near and min(near)[0] < 3 * TOUCH else None
 
 
@@ -217,8 +252,9 @@ def _out(edge: Edge) -> Point:
 
 def _stops(
     line: RoofLine | None, face: Face, place: Point, way: Point, cut: Cutting, breadth: float
-) -> list[Stop]:  # fmt: skip
-    """Return what a rafter's end meets: the faces of ridges, hips and valleys within its breadth."""
+) -> list[Stop]:
+    """What a rafter's end meets: the faces of ridges, hips and valleys within its
+    breadth."""
     if line is None or line.kind == "eave":
         return []
     found = []
@@ -232,14 +268,25 @@ def _stops(
 
 
 def _supports(
-    p: Piece, cut: Cutting, edge: Edge, section: Section, way: Point, first: float, last: float, plumb: float, slope: float,
+    p: Piece,
+    cut: Cutting,
+    edge: Edge,
+    section: Section,
+    way: Point,
+    first: float,
+    last: float,
+    plumb: float,
+    slope: float,
     at_wall: float | None,
-) -> tuple[Support, Support]:  # fmt: skip
+) -> tuple[Support, Support]:
     at_plates = partial(strip_under, strips=cut.strips)
     along = _gable_under(p, cut, way, first, last)
     if along:  # it stands on the wall that rises to it, all along
         half = (last - first) / 2
-        return tuple(Support(at, half, along, add(p.start, way, first + at)) for at in (half / 2, half * 3 / 2))  # type: ignore[return-value]
+        return tuple(
+            Support(at, half, along, add(p.start, way, first + at))
+            for at in (half / 2, half * 3 / 2)
+        )  # type: ignore[return-value]
     if at_wall is not None:
         # The top chord of a jack truss stands on its bottom chord, which lies on the whole plate.
         seat = seat_of(cut, slope, plumb) if cut.roof.framing == "rafters" else cut.width
@@ -253,7 +300,9 @@ def _supports(
         low = Support(0.0, section.depth, carrier, spot)
         if not carrier:
             low = (
-                gable_support(cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), first)
+                gable_support(
+                    cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), first
+                )
                 or _first_plate(p, cut, edge, way, (first, last))
                 or low
             )
@@ -265,15 +314,22 @@ def _supports(
         return low, Support(at - first, COMMON if under else 0.0, under, spot)
     carrier = p.on[1] or _carrier(p.head, p.end, cut)
     high = (
-        None if carrier else gable_support(cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), last)
+        None
+        if carrier
+        else gable_support(
+            cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), last
+        )
     )
     if high is not None:
         return low, high
     return low, Support(last - first, section.depth, carrier, add(p.start, way, last))
 
 
-def _first_plate(p: Piece, cut: Cutting, edge: Edge, way: Point, run: tuple[float, float]) -> Support | None:
-    """Return the plate that a rafter comes in over beside a corner, where its tail ends at a rake instead of an eave."""
+def _first_plate(
+    p: Piece, cut: Cutting, edge: Edge, way: Point, run: tuple[float, float]
+) -> Support | None:
+    """The plate that a rafter comes in over beside a corner, where its tail ends at a rake
+    instead of an eave."""
     start, end = add(p.start, way, run[0]), add(p.start, way, run[1])
     on, low, high, _ = next(iter(bearings_on(start, end, cut.strips)), (None, 0.0, 0.0, False))
     if not on or high - low > 3 * (cut.width or COMMON) or low > 2 * edge.out + TOUCH:
@@ -283,7 +339,11 @@ def _first_plate(p: Piece, cut: Cutting, edge: Edge, way: Point, run: tuple[floa
 
 def _gable_under(p: Piece, cut: Cutting, way: Point, first: float, last: float) -> Rest | None:
     """The gable wall that a rafter lies over; None where it lies over none."""
-    gables = {HostName("wall", e.name) for e in cut.shape.edges if e.slope is None and e.rule.kind == "gable"}
+    gables = {
+        HostName("wall", e.name)
+        for e in cut.shape.edges
+        if e.slope is None and e.rule.kind == "gable"
+    }
     if not gables:
         return None
     spots = [add(p.start, way, first + share * (last - first)) for share in (0.35, 0.65, 0.9)]
@@ -294,15 +354,23 @@ def _gable_under(p: Piece, cut: Cutting, way: Point, first: float, last: float) 
 def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> MemberName | None:
     if line is None:
         return None
-    near = [(distance_to_segment(place, s.low[:2], s.high[:2]), i) for i, s in enumerate(cut.sticks)]
+    near = [
+        (distance_to_segment(place, s.low[:2], s.high[:2]), i) for i, s in enumerate(cut.sticks)
+    ]
     best = min(near, default=None)
     return cut.sticks[best[1]].name if best is not None and best[0] < 10 * ON else None
 
 
 def _words(
-    cut: Cutting, edge: Edge, section: Section, slope: float, plumb: float, at_wall: float | None,
-    ends: Sequence[tuple[float, float]], head: RoofLine | None,
-) -> tuple[str, ...]:  # fmt: skip
+    cut: Cutting,
+    edge: Edge,
+    section: Section,
+    slope: float,
+    plumb: float,
+    at_wall: float | None,
+    ends: Sequence[tuple[float, float]],
+    head: RoofLine | None,
+) -> tuple[str, ...]:
     """Say how a rafter is cut at its foot, its head and its seat."""
     angle = math.degrees(math.atan(slope))
     words = [_end_words(angle, [s for s, _ in ends], section.breadth, foot=True)]
@@ -313,14 +381,18 @@ def _words(
         seat = seat_of(cut, slope, plumb)
         deep = (plumb - cut.shape.heel) * math.cos(math.atan(slope))
         if seat > 0:
-            words.append(f"birdsmouth, seat {format_run(seat, cut.system)}, {format_run(deep, cut.system)} deep")
+            words.append(
+                f"birdsmouth, seat {format_run(seat, cut.system)}, {format_run(deep, cut.system)}"
+                " deep"
+            )
     if upper_wall(cut, head) is not None:
         words.append(f"birdsmouth at the high wall, seat {format_run(COMMON, cut.system)}")
     return tuple(words)
 
 
 def _end_words(angle: float, runs: Sequence[float], breadth: float, *, foot: bool) -> str:
-    """Say a plumb cut, with the angle of its side cut in plan where it is bevelled, and both where it has two."""
+    """Say a plumb cut, with the angle of its side cut in plan where it is bevelled, and both where
+    it has two."""
     near, middle, far = runs
     sign = -1 if foot else 1
     bevels = [

@@ -1,4 +1,5 @@
-"""Common rafters and jacks on the planes of a roof: in which rows they stand, from where to where, and what they are called."""
+"""Common rafters and jacks on the planes of a roof: in which rows they stand, from where to where,
+and what they are called."""
 
 import math
 from collections.abc import Iterable, Sequence
@@ -34,17 +35,23 @@ Lines = tuple[tuple[Point, Point], ...]
 
 
 class Family(NamedTuple):
-    """Planes whose rafters run in one direction share one layout, so that pairs meet at the ridge."""
+    """Planes whose rafters run in one direction share one layout, so that pairs meet at the
+    ridge."""
 
     angle: float
     places: list[Stand]
 
 
 def families(
-    shape: RoofShape, faces: Sequence[Face], layout: Layout, over: Lines = (), *, from_middle: bool = False
-) -> dict[float, Family]:  # fmt: skip
-    """Return the layouts of a roof by the direction of their rafters, radians; over lines that run with them they stand in
-    line with those."""
+    shape: RoofShape,
+    faces: Sequence[Face],
+    layout: Layout,
+    over: Lines = (),
+    *,
+    from_middle: bool = False,
+) -> dict[float, Family]:
+    """The layouts of a roof by the direction of their rafters, radians; over lines that run
+    with them they stand in line with those."""
     found: dict[float, Family] = {}
     for face in faces:
         angle = run_of(face)
@@ -53,7 +60,9 @@ def families(
             mine = layout
             if from_middle:
                 x0, _, x1, _ = box(rings[0])
-                mine = replace(layout, start=(x1 - x0) / 2 % layout.spacing if layout.spacing > TOUCH else 0.0)
+                mine = replace(
+                    layout, start=(x1 - x0) / 2 % layout.spacing if layout.spacing > TOUCH else 0.0
+                )
             start = _in_line(over, angle, box(rings[0])[0], layout.spacing)
             if start is not None:
                 mine = replace(layout, start=start)
@@ -62,8 +71,8 @@ def families(
 
 
 def _in_line(over: Lines, angle: float, first: float, spacing: float) -> float | None:
-    """Return where a layout begins so that most of its rows stand over some lines, mm after the first edge; None where none of
-    them runs along the rows."""
+    """Where a layout begins so that most of its rows stand over some lines, mm after the
+    first edge; None where none of them runs along the rows."""
     counts: dict[float, int] = {}
     for a, b in over:
         (x, _), (y, _) = to_local(a, angle), to_local(b, angle)
@@ -74,7 +83,8 @@ def _in_line(over: Lines, angle: float, first: float, spacing: float) -> float |
 
 
 def run_of(face: Face) -> float:
-    """Return the direction in which rafters run on a plane, the same for planes that face each other, radians."""
+    """The direction in which rafters run on a plane, the same for planes that face each
+    other, radians."""
     angle = math.atan2(face.plane[1], face.plane[0])
     if angle <= -math.pi / 2 + 1e-6:
         angle += math.pi
@@ -84,7 +94,8 @@ def run_of(face: Face) -> float:
 
 
 def longest_rows(face: Face, shape: RoofShape) -> list[Stand]:
-    """Return the places of the longest rafters on a plane over the walls: near its corners and in its middle."""
+    """The places of the longest rafters on a plane over the walls: near its corners and in
+    its middle."""
     angle = run_of(face)
     rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
     x0, _, x1, _ = box(rings[0])
@@ -92,20 +103,26 @@ def longest_rows(face: Face, shape: RoofShape) -> list[Stand]:
     low, high = max(x0, walls[0]) + WITHIN, min(x1, walls[2]) - WITHIN
     if high <= low:
         return []
-    near = {min(max(x + side, low), high) for x, _ in rings[0] for side in (-2 * TOUCH, 2 * TOUCH)} | {(low + high) / 2}
-    ranked = sorted(near, key=lambda x: (-round(max((b - a for a, b in _stretches(rings, x)), default=0.0)), x))
+    near = {
+        min(max(x + side, low), high) for x, _ in rings[0] for side in (-2 * TOUCH, 2 * TOUCH)
+    } | {(low + high) / 2}
+    ranked = sorted(
+        near, key=lambda x: (-round(max((b - a for a, b in _stretches(rings, x)), default=0.0)), x)
+    )
     return [(f"L{n}", x, -math.inf, math.inf) for n, x in enumerate(ranked[:MOST_TRIED], 1)]
 
 
 WITHIN: Final = 200.0
-"""So far inside the walls rafters are asked for their span, clear of those that lie over a gable wall, mm."""
+"""So far inside the walls rafters are asked for their span, clear of those that lie over a gable
+wall, mm."""
 MOST_TRIED: Final = 3
 
 
 def frame_face(
     n: int, face: Face, family: Family, cut: Cutting, letter: str
 ) -> tuple[list[Member], frozenset[tuple[str, str]]]:
-    """Return the rafters of one plane, and the places of all there would be without those taken away by hand."""
+    """The rafters of one plane, and the places of all there would be without those taken
+    away by hand."""
     names: set[tuple[str, str]] = set()
     pieces = _pieces(n, face, family, cut, letter, names)
     return [cut_rafter(p, face, cut) for p in pieces], frozenset(names)
@@ -128,7 +145,12 @@ def _pieces(
 
     def lines_at(x: float) -> list[Run]:
         whole_runs = [_run_on(mine, x, s, angle, upward) for s in _stretches(rings, x)]
-        return [r for w in whole_runs for r in _past(w, gaps, x, cut.section.breadth, angle) if _stands(r, side)]
+        return [
+            r
+            for w in whole_runs
+            for r in _past(w, gaps, x, cut.section.breadth, angle)
+            if _stands(r, side)
+        ]
 
     kept: list[tuple[str, float, list[Run]]] = []
     beside = cut.section.breadth if cut.roof.rafters.stagger and not upward else 0.0
@@ -136,16 +158,23 @@ def _pieces(
     for row, x, lo, hi in (*_of_face(places, rings, x0, x1), *_beside(gaps, cut)):
         change = _change_of(host, part, row, cut.changes)
         at = x + (change.shift if change else 0.0)
-        runs = [r for r in lines_at(at) if min(r.span[1], hi + side.out) - max(r.span[0], lo - side.out) > SHORTEST]
+        runs = [
+            r
+            for r in lines_at(at)
+            if min(r.span[1], hi + side.out) - max(r.span[0], lo - side.out) > SHORTEST
+        ]
         if runs and (row.startswith("T") or not _taken(at, gaps, cut)):
             names.add((part, row))
             if change is None or not change.removed:
-                # Over an outline with inside corners a row has several stretches: what stands on two of them is one.
+                # Over an outline with inside corners a row has several stretches: what stands on
+                # two of them is one.
                 same = next((k for k in kept if k[0] == row and abs(k[1] - at) < TOUCH), None)
                 if same is None:
                     kept.append((row, at, runs))
                 else:
-                    same[2].extend([r for r in runs if not any(_covers(r, other) for other in same[2])])
+                    same[2].extend(
+                        [r for r in runs if not any(_covers(r, other) for other in same[2])]
+                    )
                     same[2].sort(key=lambda r: r.span)
     kept.sort(key=lambda k: k[1])
     if not kept and not names:
@@ -153,20 +182,29 @@ def _pieces(
     for i, (row, at, runs) in enumerate(kept):
         left_x = x0 if i == 0 else (kept[i - 1][1] + at) / 2
         right_x = x1 if i == len(kept) - 1 else (at + kept[i + 1][1]) / 2
-        areas = carried(rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), [r.span for r in runs])
+        areas = carried(
+            rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), [r.span for r in runs]
+        )
         for k, (r, area) in enumerate(zip(runs, areas)):
             more = "" if k == 0 else piece_letters(k)
             beside = row.startswith("T")
             kind = "trimmer" if beside else _kind(r.foot, r.head)
             yield Piece(
-                MemberName(host, kind, part, row + more), f"{cut.roof.id}-{'' if beside else 'R'}{row}{letter}{more}", r.start, r.end,
-                r.foot, r.head, area, r.on, beside,
-            )  # fmt: skip
+                MemberName(host, kind, part, row + more),
+                f"{cut.roof.id}-{'' if beside else 'R'}{row}{letter}{more}",
+                r.start,
+                r.end,
+                r.foot,
+                r.head,
+                area,
+                r.on,
+                beside,
+            )
 
 
 class Gap(NamedTuple):
-    """An opening in the layout of its plane: its outline across and along, and the headers at its low and its high edge, as the
-    rows run; ``upward`` where they run up the roof."""
+    """An opening in the layout of its plane: its outline across and along, and the headers at its
+    low and its high edge, as the rows run; ``upward`` where they run up the roof."""
 
     key: str
     left: float
@@ -184,7 +222,7 @@ def _gap(item: Placed, angle: float, upward: bool, cut: "Cutting", host: HostNam
 
 
 def _beside(gaps: Sequence[Gap], cut: "Cutting") -> Iterable[Stand]:
-    """Return the places of the doubled rafters beside openings."""
+    """The places of the doubled rafters beside openings."""
     wide = PLIES_BESIDE * cut.section.breadth
     for g in gaps:
         yield f"T{g.key}a", g.left - wide / 2, -math.inf, math.inf
@@ -192,7 +230,7 @@ def _beside(gaps: Sequence[Gap], cut: "Cutting") -> Iterable[Stand]:
 
 
 def _taken(x: float, gaps: Sequence[Gap], cut: "Cutting") -> bool:
-    """Tell whether a row would stand in the doubled rafters beside an opening."""
+    """Whether a row would stand in the doubled rafters beside an opening."""
     wide, b = PLIES_BESIDE * cut.section.breadth, cut.section.breadth
     return any(
         g.left - wide - b / 2 + TOUCH < x < g.left + b / 2 - TOUCH
@@ -201,8 +239,11 @@ def _taken(x: float, gaps: Sequence[Gap], cut: "Cutting") -> bool:
     )
 
 
-def _past(run: "Run", gaps: Sequence[Gap], x: float, breadth: float, angle: float) -> Iterable["Run"]:
-    """Return what of a stretch is left on both sides of the openings it meets: it ends at their headers."""
+def _past(
+    run: "Run", gaps: Sequence[Gap], x: float, breadth: float, angle: float
+) -> Iterable["Run"]:
+    """What of a stretch is left on both sides of the openings it meets: it ends at their
+    headers."""
     pieces = [run]
     for g in gaps:
         if not g.left - TOUCH < x < g.right + TOUCH:
@@ -214,25 +255,31 @@ def _past(run: "Run", gaps: Sequence[Gap], x: float, breadth: float, angle: floa
             if high <= a or low >= b:
                 made.append(r)
                 continue
-            rising = dot(sub(r.end, r.start), sub(to_plan((x, 1.0), angle), to_plan((x, 0.0), angle))) > 0
+            rising = (
+                dot(sub(r.end, r.start), sub(to_plan((x, 1.0), angle), to_plan((x, 0.0), angle)))
+                > 0
+            )
             if low - a > SHORTEST:
                 spot = to_plan((x, low), angle)
                 made.append(
-                    r._replace(span=(a, low), end=spot, head=None, on=(r.on[0], g.at_low)) if rising
+                    r._replace(span=(a, low), end=spot, head=None, on=(r.on[0], g.at_low))
+                    if rising
                     else r._replace(span=(a, low), start=spot, foot=None, on=(g.at_low, r.on[1]))
-                )  # fmt: skip
+                )
             if b - high > SHORTEST:
                 spot = to_plan((x, high), angle)
                 made.append(
-                    r._replace(span=(high, b), start=spot, foot=None, on=(g.at_high, r.on[1])) if rising
+                    r._replace(span=(high, b), start=spot, foot=None, on=(g.at_high, r.on[1]))
+                    if rising
                     else r._replace(span=(high, b), end=spot, head=None, on=(r.on[0], g.at_high))
-                )  # fmt: skip
+                )
         pieces = made
     return pieces
 
 
 class Run(NamedTuple):
-    """A stretch of a row on a plane: from where to where along it, its ends in plan, and the lines of the roof there."""
+    """A stretch of a row on a plane: from where to where along it, its ends in plan, and the lines
+    of the roof there."""
 
     span: tuple[float, float]
     start: Point
@@ -243,26 +290,32 @@ class Run(NamedTuple):
     """Headers it ends at, at its foot and its head."""
 
 
-def _run_on(lines: Sequence[RoofLine], x: float, span: tuple[float, float], angle: float, upward: bool) -> Run:
+def _run_on(
+    lines: Sequence[RoofLine], x: float, span: tuple[float, float], angle: float, upward: bool
+) -> Run:
     low, high = span if upward else span[::-1]
     start, end = to_plan((x, low), angle), to_plan((x, high), angle)
     return Run(span, start, end, _line_at(lines, start), _line_at(lines, end))
 
 
 def _stands(run: Run, side: Edge) -> bool:
-    """Tell whether a stretch is long enough for a rafter: past the wall, where it comes in over one."""
+    """Whether a stretch is long enough for a rafter: past the wall, where it comes in over
+    one."""
     over = 0.0
     if run.foot is not None and run.foot.kind == "eave":
         over = wall_at(side, run.start, unit(sub(run.end, run.start)))
     return run.span[1] - run.span[0] > over + SHORTEST
 
 
-def _of_face(places: Sequence[Stand], rings: tuple[Ring, ...], x0: float, x1: float) -> Iterable[Stand]:
-    """Return the places of a layout that reach into a plane; where none does, one in its middle."""
+def _of_face(
+    places: Sequence[Stand], rings: tuple[Ring, ...], x0: float, x1: float
+) -> Iterable[Stand]:
+    """The places of a layout that reach into a plane; where none does, one in its middle."""
     there = [
         p
         for p in places
-        if x0 + TOUCH < p[1] < x1 - TOUCH and any(b - a > SHORTEST for a, b in _stretches(rings, p[1]))
+        if x0 + TOUCH < p[1] < x1 - TOUCH
+        and any(b - a > SHORTEST for a, b in _stretches(rings, p[1]))
     ]
     if there:
         return there
@@ -271,9 +324,14 @@ def _of_face(places: Sequence[Stand], rings: tuple[Ring, ...], x0: float, x1: fl
 
 
 def _least_of(
-    lines: Sequence[RoofLine], rings: tuple[Ring, ...], angle: float, upward: bool, across: tuple[float, float]
+    lines: Sequence[RoofLine],
+    rings: tuple[Ring, ...],
+    angle: float,
+    upward: bool,
+    across: tuple[float, float],
 ) -> list[tuple[str, float, list[Run]]]:
-    """Return one row for a plane on which none is long enough, where it is longest, so that what lies there is borne."""
+    """One row for a plane on which none is long enough, where it is longest, so that what
+    lies there is borne."""
     inside = [
         across[0] + (across[1] - across[0]) * (0.2 + 0.6 * k / TRIED) for k in range(TRIED + 1)
     ]  # clear of what is beside
@@ -289,13 +347,18 @@ TRIED: Final = 12
 
 
 def part_name(side: Edge, face: Face, shape: RoofShape) -> str:
-    """Return the name of a plane: its side, and which part of it where it breaks or lies in several pieces."""
+    """The name of a plane: its side, and which part of it where it breaks or lies in several
+    pieces."""
     mine = [f for f in shape.roof.faces if f.side == face.side]
     return side.name if len(mine) == 1 else f"{side.name}{piece_letters(mine.index(face))}"
 
 
-def _change_of(host: HostName, part: str, row: str, changes: dict[MemberName, Change]) -> Change | None:
-    return next((changes[k] for kind in KINDS if (k := MemberName(host, kind, part, row)) in changes), None)
+def _change_of(
+    host: HostName, part: str, row: str, changes: dict[MemberName, Change]
+) -> Change | None:
+    return next(
+        (changes[k] for kind in KINDS if (k := MemberName(host, kind, part, row)) in changes), None
+    )
 
 
 KINDS: Final = ("rafter", "hip jack", "valley jack", "cripple jack", "trimmer")
@@ -309,7 +372,7 @@ def _kind(foot: RoofLine | None, head: RoofLine | None) -> str:
 
 
 def _covers(run: "Run", other: "Run") -> bool:
-    """Tell whether two stretches of one row have room in common: they are the same piece."""
+    """Whether two stretches of one row have room in common: they are the same piece."""
     return min(run.span[1], other.span[1]) - max(run.span[0], other.span[0]) > TOUCH
 
 
@@ -324,7 +387,8 @@ def _stretches(rings: tuple[Ring, ...], x: float) -> list[tuple[float, float]]:
 
 
 def _line_at(lines: Sequence[RoofLine], p: Point) -> RoofLine | None:
-    """Return which of a face's lines lies at a place of its edge; where two hips meet, the ridge that begins there if any."""
+    """Which of a face's lines lies at a place of its edge; where two hips meet, the ridge
+    that begins there if any."""
     near = sorted((distance_to_segment(p, x.start[:2], x.end[:2]), i) for i, x in enumerate(lines))
     here = [lines[i] for d, i in near if d < ON]
     level = next((x for x in here if x.kind in ("ridge", "eave", "break", "top")), None)

@@ -1,4 +1,5 @@
-"""What closes a rafter roof: barge rafters with the lookouts that carry them, headers, and the joists of flat tops."""
+"""What closes a rafter roof: barge rafters with the lookouts that carry them, headers, and the
+joists of flat tops."""
 
 import math
 from collections.abc import Iterable, Sequence
@@ -11,7 +12,19 @@ from balken.framing.rafters import run_of
 from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import Edge, Placed, RoofShape
 from balken.framing.roof_sticks import Stick
-from balken.geometry.plane import TOUCH, Point, add, box, crossings, distance, distance_to_segment, dot, left, sub, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    add,
+    box,
+    crossings,
+    distance,
+    distance_to_segment,
+    dot,
+    left,
+    sub,
+    unit,
+)
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
@@ -31,10 +44,13 @@ def barge_rafters(
     rafter: Section,
     sections: dict[str, Section],
 ) -> list[Member]:
-    """Return the barge rafters along rakes that reach out over their wall, with a ladder of lookouts behind each."""
+    """The barge rafters along rakes that reach out over their wall, with a ladder of
+    lookouts behind each."""
     found: list[Member] = []
     counts: dict[str, int] = {}
-    section, behind = (cut_from(roof, part, rafter, sections) for part in ("barge rafters", "lookouts"))
+    section, behind = (
+        cut_from(roof, part, rafter, sections) for part in ("barge rafters", "lookouts")
+    )
     for n, line in enumerate(x for x in lines if x.kind == "rake"):
         face = shape.roof.faces[line.faces[0]]
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
@@ -42,14 +58,19 @@ def barge_rafters(
         if out > 2 * section.breadth:
             edge = _edge_at(shape, low[:2], high[:2])
             over = f"{shape.edges[face.side].name}+{edge.name}"
-            counts[over] = counts.get(over, 0) + 1  # a plane that breaks has a rake over the same edge for each part
+            counts[over] = (
+                counts.get(over, 0) + 1
+            )  # a plane that breaks has a rake over the same edge for each part
             name = over if counts[over] == 1 else f"{over}{'bcdefgh'[min(counts[over] - 2, 6)]}"
-            found += _barge(roof, face, edge, (low[:2], high[:2]), (n, name), out, (section, behind), sticks)
+            found += _barge(
+                roof, face, edge, (low[:2], high[:2]), (n, name), out, (section, behind), sticks
+            )
     return found
 
 
 def _overhang_at(shape: RoofShape, a: Point, b: Point) -> float:
-    """Return how far the rake stands out of the wall under it; nothing where it stands over none."""
+    """How far the rake stands out of the wall under it; nothing where it stands over
+    none."""
     way = unit(sub(b, a))
     for e in shape.edges:
         along = unit(sub(e.b, e.a))
@@ -61,15 +82,21 @@ def _overhang_at(shape: RoofShape, a: Point, b: Point) -> float:
 
 
 def _edge_at(shape: RoofShape, a: Point, b: Point) -> Edge:
-    """Return the side that a rake lies over or along."""
+    """The side that a rake lies over or along."""
     middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
     return min(shape.edges, key=lambda e: distance_to_segment(middle, e.a, e.b))
 
 
 def _barge(
-    roof: RoofArea, face: Face, edge: Edge, rake: tuple[Point, Point], called: tuple[int, str], out: float,
-    cut_of: tuple[Section, Section], sticks: Sequence[Stick],
-) -> Iterable[Member]:  # fmt: skip
+    roof: RoofArea,
+    face: Face,
+    edge: Edge,
+    rake: tuple[Point, Point],
+    called: tuple[int, str],
+    out: float,
+    cut_of: tuple[Section, Section],
+    sticks: Sequence[Stick],
+) -> Iterable[Member]:
     (a, b), (n, name), (section, behind) = rake, called, cut_of
     slope = face.pitch
     way = (face.plane[0] / slope, face.plane[1] / slope)
@@ -79,37 +106,76 @@ def _barge(
     half = section.breadth / 2
     start = add(a, inward, half)
     cut = max(
-        (s.section.breadth / 2 for s in sticks if distance_to_segment(b, s.low[:2], s.high[:2]) < 2.0), default=0.0
+        (
+            s.section.breadth / 2
+            for s in sticks
+            if distance_to_segment(b, s.low[:2], s.high[:2]) < 2.0
+        ),
+        default=0.0,
     )
     run = distance(a, b) - cut
     plumb = section.depth * math.hypot(1.0, slope)
     base = face.height(a)
-    ring = ((0.0, base - plumb), (run, base + slope * run - plumb), (run, base + slope * run), (0.0, base))
+    ring = (
+        (0.0, base - plumb),
+        (run, base + slope * run - plumb),
+        (run, base + slope * run),
+        (0.0, base),
+    )
     host, steep = HostName("roof", roof.id), math.hypot(1.0, slope)
     plumb_words = f"plumb {math.degrees(math.atan(slope)):.1f}°"
     end = add(start, way, run)
     yield Member(
-        MemberName(host, "barge rafter", name), f"{roof.id}-G{n + 1:02d}", "barge rafter", host, roof.plate, section.name,
-        f"{roof.species} {roof.grade}", side_profile(start, way, ring, section.breadth),
-        (*start, base - plumb / 2), (*end, base + slope * run - plumb / 2), run * steep,
-        run * steep + section.depth * slope, (plumb_words, plumb_words), slope=slope,
-    )  # fmt: skip
+        MemberName(host, "barge rafter", name),
+        f"{roof.id}-G{n + 1:02d}",
+        "barge rafter",
+        host,
+        roof.plate,
+        section.name,
+        f"{roof.species} {roof.grade}",
+        side_profile(start, way, ring, section.breadth),
+        (*start, base - plumb / 2),
+        (*end, base + slope * run - plumb / 2),
+        run * steep,
+        run * steep + section.depth * slope,
+        (plumb_words, plumb_words),
+        slope=slope,
+    )
     length = out - section.breadth
     count = max(1, int(run * steep / LOOKOUTS))
     for k in range(count):
         at = (k + 0.5) * run / count
         spot = add(add(a, way, at), inward, section.breadth)
         yield _tilted(
-            MemberName(host, "lookout", name, f"{k + 1:02d}"), f"{roof.id}-L{n + 1}{k + 1:02d}", "lookout", roof, behind, spot,
-            inward, way, slope, face.height(spot), length,
-        )  # fmt: skip
+            MemberName(host, "lookout", name, f"{k + 1:02d}"),
+            f"{roof.id}-L{n + 1}{k + 1:02d}",
+            "lookout",
+            roof,
+            behind,
+            spot,
+            inward,
+            way,
+            slope,
+            face.height(spot),
+            length,
+        )
 
 
 def _tilted(
-    name: MemberName, mark: str, role: MemberRole, roof: RoofArea, section: Section, spot: Point, along: Point, way: Point,
-    slope: float, top: float, length: float,
-) -> Member:  # fmt: skip
-    """Return a level piece across the slope, square to the roof, its top in the plane of the rafters."""
+    name: MemberName,
+    mark: str,
+    role: MemberRole,
+    roof: RoofArea,
+    section: Section,
+    spot: Point,
+    along: Point,
+    way: Point,
+    slope: float,
+    top: float,
+    length: float,
+) -> Member:
+    """A level piece across the slope, square to the roof, its top in the plane of the
+    rafters."""
     steep = math.hypot(1.0, slope)
     up = (-way[0] * slope / steep, -way[1] * slope / steep, 1.0 / steep)  # square to the roof
     run = (way[0] / steep, way[1] / steep, slope / steep)
@@ -117,7 +183,11 @@ def _tilted(
     d, half = section.depth, section.breadth / 2
     # u × up points along the slope, up or down it, by which hand ``along`` lies on.
     turn = 1.0 if along[0] * way[1] - along[1] * way[0] > 0 else -1.0
-    origin = (spot[0] - turn * half * run[0], spot[1] - turn * half * run[1], top - turn * half * run[2])
+    origin = (
+        spot[0] - turn * half * run[0],
+        spot[1] - turn * half * run[1],
+        top - turn * half * run[2],
+    )
     normal = (u[1] * up[2], -u[0] * up[2], u[0] * up[1] - u[1] * up[0])
     if normal[0] * run[0] + normal[1] * run[1] + normal[2] * run[2] < 0:
         origin = (spot[0] + half * run[0], spot[1] + half * run[1], top + half * run[2])
@@ -126,55 +196,97 @@ def _tilted(
     ring = ((0.0, -d), (length, -d), (length, 0.0), (0.0, 0.0))
     end = add(spot, along, length)
     return Member(
-        name, mark, role, name.host, roof.plate, section.name, f"{roof.species} {roof.grade}",
-        Extrusion(origin, u, up, ring, section.breadth), (*spot, top - d / 2), (*end, top - d / 2), length, length,
+        name,
+        mark,
+        role,
+        name.host,
+        roof.plate,
+        section.name,
+        f"{roof.species} {roof.grade}",
+        Extrusion(origin, u, up, ring, section.breadth),
+        (*spot, top - d / 2),
+        (*end, top - d / 2),
+        length,
+        length,
         ("square", "square"),
-    )  # fmt: skip
+    )
 
 
 def headers(
-    roof: RoofArea, shape: RoofShape, openings: Sequence[Placed], section: Section, sections: dict[str, Section],
-    plies: dict[str, int], parts: dict[int, str],
-) -> list[Member]:  # fmt: skip
-    """Return the headers below and above openings, plumb, hung between the doubled rafters beside them."""
+    roof: RoofArea,
+    shape: RoofShape,
+    openings: Sequence[Placed],
+    section: Section,
+    sections: dict[str, Section],
+    plies: dict[str, int],
+    parts: dict[int, str],
+) -> list[Member]:
+    """The headers below and above openings, plumb, hung between the doubled rafters beside
+    them."""
     found = []
     host, section = HostName("roof", roof.id), cut_from(roof, "headers", section, sections)
     for item in openings:
         face = shape.roof.faces[item.face]
         up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
         low_left, low_right, high_right, high_left = item.ring
-        for which, (a, b), shift in (("a", (low_left, low_right), -0.5), ("b", (high_left, high_right), 0.5)):
+        for which, (a, b), shift in (
+            ("a", (low_left, low_right), -0.5),
+            ("b", (high_left, high_right), 0.5),
+        ):
             count = plies.get(f"{item.key}{which}", 1)
             cut = sections.get(f"{count}-{section.name}", section) if count > 1 else section
             a, b = add(a, up, shift * section.breadth), add(b, up, shift * section.breadth)
             top = face.height(a) - section.breadth / 2 * face.pitch
             length, way = distance(a, b), unit(sub(b, a))
             supports = tuple(
-                Support(at, HANGER_SEAT, _trimmer_at(p, item, face, host, parts[item.face]), p, hung=True)
+                Support(
+                    at,
+                    HANGER_SEAT,
+                    _trimmer_at(p, item, face, host, parts[item.face]),
+                    p,
+                    hung=True,
+                )
                 for at, p in ((0.0, a), (length, b))
             )
             ring = ((0.0, top - cut.depth), (length, top - cut.depth), (length, top), (0.0, top))
             z = top - cut.depth / 2
-            found.append(Member(
-                MemberName(host, "header", item.key, which), f"{roof.id}-H{item.key}{which}", "header", host, roof.plate, cut.name,
-                f"{roof.species} {roof.grade}", side_profile(a, way, ring, section.breadth), (*a, z), (*b, z), length, length,
-                ("square", "square"), supports,
-            ))  # fmt: skip
+            found.append(
+                Member(
+                    MemberName(host, "header", item.key, which),
+                    f"{roof.id}-H{item.key}{which}",
+                    "header",
+                    host,
+                    roof.plate,
+                    cut.name,
+                    f"{roof.species} {roof.grade}",
+                    side_profile(a, way, ring, section.breadth),
+                    (*a, z),
+                    (*b, z),
+                    length,
+                    length,
+                    ("square", "square"),
+                    supports,
+                )
+            )
     return found
 
 
 def _trimmer_at(p: Point, item: Placed, face: Face, host: HostName, part: str) -> MemberName:
-    """The doubled rafter that an end of a header meets: ``a`` is the first in the layout of a plane."""
+    """The doubled rafter that an end of a header meets: ``a`` is the first in the layout of a
+    plane."""
     angle = run_of(face)
     x = to_local(p, angle)[0]
     x0, _, x1, _ = box([to_local(q, angle) for q in item.ring])
-    return MemberName(host, "trimmer", part, f"T{item.key}{'a' if abs(x - x0) < abs(x - x1) else 'b'}")
+    return MemberName(
+        host, "trimmer", part, f"T{item.key}{'a' if abs(x - x0) < abs(x - x1) else 'b'}"
+    )
 
 
 def deck_joists(
     roof: RoofArea, shape: RoofShape, sticks: Sequence[Stick], section: Section, spacing: float
 ) -> Iterable[Member]:
-    """Return the joists of a flat top, across its shorter way, hung between the purlins round it."""
+    """The joists of a flat top, across its shorter way, hung between the purlins round
+    it."""
     host = HostName("roof", roof.id)
     for n, face in enumerate(f for f in shape.roof.faces if f.pitch <= 1e-9):
         angle = run_angle(face.outline, "short")
@@ -185,7 +297,10 @@ def deck_joists(
         for k in range(count):
             x = x0 + (k + 0.5) * step
             ys = crossings(ring, x)
-            areas = [net_area((ring,), x - step / 2, x + step / 2, low, high) for low, high in zip(ys[::2], ys[1::2])]
+            areas = [
+                net_area((ring,), x - step / 2, x + step / 2, low, high)
+                for low, high in zip(ys[::2], ys[1::2])
+            ]
             whole = net_area((ring,), x - step / 2, x + step / 2, -math.inf, math.inf)
             for j, (low, high) in enumerate(zip(ys[::2], ys[1::2])):
                 ends = [to_plan((x, y), angle) for y in (low, high)]
@@ -196,15 +311,32 @@ def deck_joists(
                 top = face.height(ends[0])
                 supports = tuple(
                     Support(at, HANGER_SEAT, s.name if s else None, p, hung=True)
-                    for at, p, s in ((HANGER_SEAT / 2, a, on[0]), (length - sum(cut) - HANGER_SEAT / 2, b, on[1]))
+                    for at, p, s in (
+                        (HANGER_SEAT / 2, a, on[0]),
+                        (length - sum(cut) - HANGER_SEAT / 2, b, on[1]),
+                    )
                 )
                 area = areas[j] + (whole - sum(areas) if j == 0 else 0.0)
                 yield level_piece(
-                    MemberName(host, "joist", f"D{n + 1}", f"{k + 1:02d}{'' if j == 0 else piece_letters(j)}"),
-                    f"{roof.id}-D{n + 1}{k + 1:02d}", "joist", host, roof.plate,
-                    Cut(section.name, f"{roof.species} {roof.grade}", section.breadth), a, b, top - section.depth, top,
-                    supports, area, (0.0, distance(a, b)),
-                )  # fmt: skip
+                    MemberName(
+                        host,
+                        "joist",
+                        f"D{n + 1}",
+                        f"{k + 1:02d}{'' if j == 0 else piece_letters(j)}",
+                    ),
+                    f"{roof.id}-D{n + 1}{k + 1:02d}",
+                    "joist",
+                    host,
+                    roof.plate,
+                    Cut(section.name, f"{roof.species} {roof.grade}", section.breadth),
+                    a,
+                    b,
+                    top - section.depth,
+                    top,
+                    supports,
+                    area,
+                    (0.0, distance(a, b)),
+                )
 
 
 def _stick_at(p: Point, sticks: Sequence[Stick]) -> Stick | None:

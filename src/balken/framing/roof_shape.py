@@ -1,4 +1,5 @@
-"""The shape of a roof over its walls: how each side rises, where its eaves lie, its planes, and what of it is seen."""
+"""The shape of a roof over its walls: how each side rises, where its eaves lie, its planes, and
+what of it is seen."""
 
 import math
 from collections.abc import Sequence
@@ -8,7 +9,19 @@ import msgspec
 from msgspec.structs import replace
 
 from balken.framing.member import Bed
-from balken.geometry.plane import TOUCH, Point, Ring, add, dot, edges, left, signed_area, simplify, sub, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    dot,
+    edges,
+    left,
+    signed_area,
+    simplify,
+    sub,
+    unit,
+)
 from balken.geometry.roof_eaves import over_walls
 from balken.geometry.roof_front import RoofError, Side
 from balken.geometry.roof_lines import RoofLine, roof_lines
@@ -21,7 +34,8 @@ COMMON_SEAT: Final = 3.5 * INCH
 QUARTER: Final = 0.25
 """Depth of a birdsmouth over that of the rafter (IRC 2021 R802.7.1, from memory)."""
 BUTT: Final = 0.25 * INCH
-"""Of a truss's heel under its top chord, at the outer face of the wall; common practice, no source."""
+"""Of a truss's heel under its top chord, at the outer face of the wall; common practice, no
+source."""
 CLOSE: Final = 0.01
 """A held ridge is met this near, mm."""
 SLIVER: Final = 100.0
@@ -29,7 +43,8 @@ SLIVER: Final = 100.0
 
 
 class Edge(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """One side of a roof as it is built: its names, its line at the walls, how it rises and reaches out."""
+    """One side of a roof as it is built: its names, its line at the walls, how it rises and reaches
+    out."""
 
     name: str
     rule: RoofSide
@@ -71,7 +86,7 @@ class RoofShape(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         return self.rings[0]
 
     def before(self, n: int) -> Edge:
-        """Return the side before one, by its number, round the same outline or courtyard."""
+        """The side before one, by its number, round the same outline or courtyard."""
         first = 0
         for count in self.counts or (len(self.edges),):
             if n < first + count:
@@ -80,20 +95,21 @@ class RoofShape(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         raise IndexError(n)
 
     def edge_of(self, face: Face) -> Edge | None:
-        """Return the side a plane rises from; None for a flat top."""
+        """The side a plane rises from; None for a flat top."""
         return self.edges[face.side] if face.side >= 0 else None
 
 
 def slope_of(rise: float) -> float:
-    """Return rise over run."""
+    """Rise over run."""
     return rise / 12
 
 
 def heel_of(roof: RoofArea, depth: float, plate_width: float, rises: Sequence[float]) -> float:
-    """Return the plumb height of a roof over its plates: typed, or left by the birdsmouth of the common rafters, mm.
+    """The plumb height of a roof over its plates: typed, or left by the birdsmouth of the
+    common rafters, mm.
 
-    All plates of a roof have one, so that hips stand over the corners whatever the pitches: the highest that any side asks
-    for. The seats of the others are shorter for it.
+    All plates of a roof have one, so that hips stand over the corners whatever the pitches: the
+    highest that any side asks for. The seats of the others are shorter for it.
     """
     if roof.heel is not None:
         return roof.heel
@@ -105,13 +121,14 @@ def _heel_at(roof: RoofArea, depth: float, plate_width: float, slope: float) -> 
     if roof.framing == "trusses":
         return plumb + (BUTT if roof.trusses.bearing == "bottom chord" else 0.0)
     seat = min(plate_width or COMMON_SEAT, COMMON_SEAT) if roof.seat is None else roof.seat
-    # Left to itself a birdsmouth goes no deeper than a quarter of the rafter, and never past its half.
+    # Left to itself a birdsmouth goes no deeper than a quarter of the rafter, and never past its
+    # half.
     deepest = depth * (QUARTER if roof.seat is None else 0.5) / math.sin(math.atan(slope))
     return plumb - min(seat, deepest) * slope
 
 
 def shape_of(roof: RoofArea, bed: Bed, depth: float, runs_on: float = 0.0) -> RoofShape:
-    """Return the shape of a roof.
+    """The shape of a roof.
 
     Args:
         roof: the roof.
@@ -128,7 +145,8 @@ def shape_of(roof: RoofArea, bed: Bed, depth: float, runs_on: float = 0.0) -> Ro
 
 
 def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) -> RoofShape:
-    """Return the shape whose ridge is as high as it is held, by the pitch of the sides without their own (regula falsi)."""
+    """The shape whose ridge is as high as it is held, by the pitch of the sides without
+    their own (regula falsi)."""
 
     def over(rise: float) -> tuple[float, RoofShape]:
         made = _shape(roof, bed, depth, rise, runs_on)
@@ -138,7 +156,8 @@ def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) 
     (below, shape), (above, _) = over(low), over(high)
     if below > 0 or above < 0:
         raise RoofError(
-            f"a ridge {ridge:.0f} mm over the plate asks for a pitch under {low:g} or over {high:g} in 12: hold another height,"
+            f"a ridge {ridge:.0f} mm over the plate asks for a pitch under {low:g} or over"
+            f" {high:g} in 12: hold another height,"
             " or hold the pitch"
         )
     for _ in range(60):
@@ -146,7 +165,9 @@ def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) 
         miss, shape = over(rise)
         if abs(miss) < CLOSE:
             break
-        low, below, high, above = (rise, miss, high, above) if miss < 0 else (low, below, rise, miss)
+        low, below, high, above = (
+            (rise, miss, high, above) if miss < 0 else (low, below, rise, miss)
+        )
     return shape
 
 
@@ -157,9 +178,14 @@ def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) 
         ring = simplify(court)
         ring = ring if signed_area(ring) < 0 else ring[::-1]
         outlines.append((ring, tuple(f"c{k}.{n}" for n in range(1, len(ring) + 1))))
-    said = [side_of(roof, name, *((str(n),) if k == 0 else ())) for k, (_, names) in enumerate(outlines)
-            for n, name in enumerate(names, 1)]  # fmt: skip
-    heel = heel_of(roof, depth, bed.width, [s.rise or rise for s in said if s.kind == "slope"] or [rise])
+    said = [
+        side_of(roof, name, *((str(n),) if k == 0 else ()))
+        for k, (_, names) in enumerate(outlines)
+        for n, name in enumerate(names, 1)
+    ]
+    heel = heel_of(
+        roof, depth, bed.width, [s.rise or rise for s in said if s.kind == "slope"] or [rise]
+    )
     found: list[Edge] = []
     rules: list[list[Side]] = []
     for ring, names in outlines:
@@ -167,7 +193,9 @@ def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) 
         for name, (a, b) in zip(names, edges(ring)):
             edge = _edge(roof, bed, said[len(found)], name, a, b, rise, runs_on)
             breaks = (
-                tuple((edge.plate + heel + x.height, slope_of(x.rise)) for x in edge.rule.breaks) if edge.slope else ()
+                tuple((edge.plate + heel + x.height, slope_of(x.rise)) for x in edge.rule.breaks)
+                if edge.slope
+                else ()
             )
             found.append(edge)
             rules[-1].append(Side(edge.slope, edge.plate + heel, breaks))
@@ -177,25 +205,35 @@ def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) 
     rings, sides = over_walls([ring for ring, _ in outlines], rules, out)
     top = None if roof.top is None else bed.height + heel + roof.top
     made = roof_planes(rings, sides, top)
-    faces = tuple(replace(f, ring=0, side=firsts[f.ring] + f.side) if f.side >= 0 else f for f in made.faces)
+    faces = tuple(
+        replace(f, ring=0, side=firsts[f.ring] + f.side) if f.side >= 0 else f for f in made.faces
+    )
     return RoofShape(tuple(found), rings[0], Roof(faces, made.top), heel, tuple(rings[1:]), counts)
 
 
 def _edge(
-    roof: RoofArea, bed: Bed, said: RoofSide, name: str, a: Point, b: Point, rise: float, runs_on: float
-) -> Edge:  # fmt: skip
+    roof: RoofArea,
+    bed: Bed,
+    said: RoofSide,
+    name: str,
+    a: Point,
+    b: Point,
+    rise: float,
+    runs_on: float,
+) -> Edge:
     slope = slope_of(said.rise or rise) if said.kind == "slope" else None
     reach = overhang_of(roof, said) + (runs_on if said.kind == "runs on" else 0.0)
     return Edge(name, said, slope, reach, bed.height + said.plate, a, b)
 
 
 def lines_of_shape(shape: RoofShape) -> tuple[RoofLine, ...]:
-    """Return the eaves, rakes, ridges, hips and valleys of a roof."""
+    """The eaves, rakes, ridges, hips and valleys of a roof."""
     return roof_lines(shape.roof)
 
 
 def soffit_area(shape: RoofShape, *, sloped: bool) -> float:
-    """Return the area of the boards under the overhangs of a roof, mm²: level, or along the rafters."""
+    """The area of the boards under the overhangs of a roof, mm²: level, or along the
+    rafters."""
     from shapely import Polygon
 
     walls = Polygon(shape.ring, shape.rings[1:])
@@ -212,7 +250,8 @@ class Placed(msgspec.Struct, frozen=True, gc=False):
 
 
 def placed_opening(shape: RoofShape, item: RoofOpening) -> Placed | str:
-    """Return where an opening lies; in words why it lies nowhere: beside the roof, or across a hip, valley, ridge or eave."""
+    """Where an opening lies; in words why it lies nowhere: beside the roof, or across a hip,
+    valley, ridge or eave."""
     from shapely import Point as Spot
     from shapely import Polygon
 
@@ -222,18 +261,25 @@ def placed_opening(shape: RoofShape, item: RoofOpening) -> Placed | str:
         up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
         side = left(up)
         w, h = item.size[0] / 2, item.size[1] / 2 / math.hypot(1.0, face.pitch)
-        ring = tuple(add(add(item.at, up, j * h), side, i * w) for i, j in ((1, -1), (-1, -1), (-1, 1), (1, 1)))
+        ring = tuple(
+            add(add(item.at, up, j * h), side, i * w)
+            for i, j in ((1, -1), (-1, -1), (-1, 1), (1, 1))
+        )
         inside = _polygon(face).intersection(Polygon(shape.ring))
         past = Polygon(ring).difference(inside).area
         if past > SLIVER:
             edge = shape.edge_of(face)
-            return f"{past / 1e4:.0f} cm² of it reach past the plane over side {edge.name if edge else 'top'}"
+            return (
+                f"{past / 1e4:.0f} cm² of it reach past the plane over side"
+                f" {edge.name if edge else 'top'}"
+            )
         return Placed(item.id, n, ring)
     return "it lies on no plane of the roof"
 
 
 def without(shape: RoofShape, rings: tuple[Ring, ...]) -> RoofShape:
-    """Return a roof without what of it hangs over the walls of others: its tails end at its own wall there."""
+    """A roof without what of it hangs over the walls of others: its tails end at its own
+    wall there."""
     from shapely import Polygon, union_all
 
     away = union_all([Polygon(r) for r in rings])
@@ -242,14 +288,22 @@ def without(shape: RoofShape, rings: tuple[Ring, ...]) -> RoofShape:
 
 
 def seen_faces(shapes: Sequence[RoofShape]) -> list[list[Face]]:
-    """Return what is seen of the planes of each roof where some run into others: of two the higher, and of a roof that runs
-    on only what hangs together with what lies over its own walls."""
+    """What is seen of the planes of each roof where some run into others: of two the higher,
+    and of a roof that runs on only what hangs together with what lies over its own walls."""
     runs = [any(e.rule.kind == "runs on" for e in s.edges) for s in shapes]
     found: list[list[Face]] = [list(s.roof.faces) for s in shapes]
-    for i in sorted(range(len(shapes)), key=lambda k: not runs[k]):  # what runs on settles first how far it goes
-        lies_over = [g for k, faces in enumerate(found) if k != i and (runs[i] or runs[k]) for g in faces]
+    for i in sorted(
+        range(len(shapes)), key=lambda k: not runs[k]
+    ):  # what runs on settles first how far it goes
+        lies_over = [
+            g for k, faces in enumerate(found) if k != i and (runs[i] or runs[k]) for g in faces
+        ]
         parts = [(f, _above(f, lies_over, gives_way=runs[i])) for f in shapes[i].roof.faces]
-        found[i] = [g for f, area in parts for g in _pieces_of(f, _own(area, shapes[i]) if runs[i] else area)]
+        found[i] = [
+            g
+            for f, area in parts
+            for g in _pieces_of(f, _own(area, shapes[i]) if runs[i] else area)
+        ]
     return found
 
 
@@ -260,7 +314,8 @@ def _polygon(face: Face) -> Any:
 
 
 def _above(face: Face, others: Sequence[Face], *, gives_way: bool) -> Any:
-    """Return where a face lies over all others, or beside them; in one plane with another it may give way to it."""
+    """Where a face lies over all others, or beside them; in one plane with another it may
+    give way to it."""
     shape = _polygon(face)
     for other in others:
         both = shape.intersection(_polygon(other))
@@ -270,7 +325,7 @@ def _above(face: Face, others: Sequence[Face], *, gives_way: bool) -> Any:
 
 
 def _lower(face: Face, other: Face, area: Any, *, gives_way: bool) -> Any:
-    """Return the part of an area where a face lies under another."""
+    """The part of an area where a face lies under another."""
     from shapely import Polygon
 
     a, b, c = (q - p for p, q in zip(face.plane, other.plane))
@@ -286,7 +341,7 @@ def _lower(face: Face, other: Face, area: Any, *, gives_way: bool) -> Any:
 
 
 def _own(area: Any, shape: RoofShape) -> Any:
-    """Return those parts of an area that reach over the roof's own walls or touch them."""
+    """Those parts of an area that reach over the roof's own walls or touch them."""
     from shapely import Polygon, union_all
 
     walls = Polygon(shape.ring).buffer(TOUCH)
@@ -298,7 +353,13 @@ def _pieces_of(face: Face, area: Any) -> list[Face]:
     found = []
     for part in getattr(area, "geoms", [area]):
         if part.geom_type == "Polygon" and part.area > SLIVER:
-            found.append(replace(face, outline=_ring(part.exterior), holes=tuple(_ring(h) for h in part.interiors)))
+            found.append(
+                replace(
+                    face,
+                    outline=_ring(part.exterior),
+                    holes=tuple(_ring(h) for h in part.interiors),
+                )
+            )
     return found
 
 
@@ -308,8 +369,8 @@ def _ring(line: Any) -> Ring:
 
 
 def side_names(outline: Ring, walls: Sequence[tuple[str, Point, Point]]) -> tuple[str, ...]:
-    """Return for each side of an outline the name of the wall (with its outer face from ``a`` to ``b``) along most of it;
-    its number from 1 where none lies there."""
+    """For each side of an outline the name of the wall (with its outer face from ``a`` to
+    ``b``) along most of it; its number from 1 where none lies there."""
     found = []
     for n, (p, q) in enumerate(edges(outline), 1):
         way, normal = unit(sub(q, p)), left(unit(sub(q, p)))

@@ -1,4 +1,5 @@
-"""Ridges, hips and valleys: the pieces along the lines of a roof, mitred where they meet, seated on the corners of walls."""
+"""Ridges, hips and valleys: the pieces along the lines of a roof, mitred where they meet, seated on
+the corners of walls."""
 
 import math
 from collections.abc import Callable, Iterable, Sequence
@@ -45,14 +46,16 @@ STICKS: Final = ("ridge", "hip", "valley", "break")
 LETTERS: Final = {"ridge": "B", "hip": "H", "valley": "V", "break": "P"}
 """Of the marks of the pieces along the lines of a roof."""
 SEAT: Final = 3.5 * INCH
-"""Bearing of a ridge beam, and of a hip on plates nothing is known of, mm; common practice, no source."""
+"""Bearing of a ridge beam, and of a hip on plates nothing is known of, mm; common practice, no
+source."""
 
 Stop = tuple[Point, Point]
 """An upright plane that ends a piece: a place on it, and its normal, pointing out of the piece."""
 
 
 class Stick(msgspec.Struct, frozen=True, gc=False):
-    """A ridge, hip or valley before it is cut: its line on the roof from its low end up, and what it is cut from."""
+    """A ridge, hip or valley before it is cut: its line on the roof from its low end up, and what
+    it is cut from."""
 
     name: MemberName
     mark: str
@@ -80,14 +83,16 @@ class Stick(msgspec.Struct, frozen=True, gc=False):
 
 
 def nearest_stop(start: Point, way: Point, y: float, stops: Sequence[Stop]) -> float:
-    """Return the run at which the first of some planes ends a piece, ``y`` to the right of its line."""
+    """The run at which the first of some planes ends a piece, ``y`` to the right of its
+    line."""
     right = (way[1], -way[0])
     at = add(start, right, y)
     return min(dot(sub(place, at), n) / dot(way, n) for place, n in stops)
 
 
 def stick_stop(stick: Stick, way: Point) -> Stop | None:
-    """Return the face of a ridge, hip or valley that a rafter coming along ``way`` meets; None where it runs beside it."""
+    """The face of a ridge, hip or valley that a rafter coming along ``way`` meets; None
+    where it runs beside it."""
     n = left(stick.way)
     along = dot(way, n)
     if abs(along) < 0.05:
@@ -98,10 +103,14 @@ def stick_stop(stick: Stick, way: Point) -> Stop | None:
 
 
 def sticks_of(
-    roof: RoofArea, shape: RoofShape, lines: Sequence[RoofLine], section_for: "SectionFor", changes: dict[MemberName, Change],
+    roof: RoofArea,
+    shape: RoofShape,
+    lines: Sequence[RoofLine],
+    section_for: "SectionFor",
+    changes: dict[MemberName, Change],
     sections: dict[str, Section],
-) -> list[Stick]:  # fmt: skip
-    """Return the ridges, hips and valleys of a roof, named by the sides they lie between."""
+) -> list[Stick]:
+    """The ridges, hips and valleys of a roof, named by the sides they lie between."""
     found: list[Stick] = []
     counts: dict[tuple[str, str], int] = {}
     numbers: dict[str, int] = {}
@@ -116,7 +125,9 @@ def sticks_of(
         numbers[line.kind] = numbers.get(line.kind, 0) + 1
         mark = f"{roof.id}-{LETTERS[line.kind]}{numbers[line.kind]:02d}"
         change = changes.get(name)
-        section = sections[change.section] if change and change.section else section_for(role, sides)
+        section = (
+            sections[change.section] if change and change.section else section_for(role, sides)
+        )
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
         found.append(Stick(name, mark, role, line, low, high, section, change is not None))
     gone = {name for name, c in changes.items() if c.removed}
@@ -124,7 +135,8 @@ def sticks_of(
 
 
 def _role_of(roof: RoofArea, line: RoofLine) -> MemberRole:
-    """Return what lies along a line: where planes break there is a purlin, under a ridge a board or a beam."""
+    """What lies along a line: where planes break there is a purlin, under a ridge a board or
+    a beam."""
     if line.kind == "ridge":
         return "ridge beam" if roof.rafters.ridge == "beam" else "ridge"
     return {"hip": "hip", "valley": "valley", "break": "purlin"}[line.kind]  # type: ignore[return-value]
@@ -142,8 +154,8 @@ class SectionFor(NamedTuple):
     """By the kind of piece."""
 
     def __call__(self, role: MemberRole, sides: str, least: Section | None = None) -> Section:
-        """Return what is typed or was chosen; else ``least``, or the shallowest board as deep as the rafters' plumb cut (IRC 2021
-        R802.3)."""
+        """What is typed or was chosen; else ``least``, or the shallowest board as deep as
+        the rafters' plumb cut (IRC 2021 R802.3)."""
         name = self.typed.get(PART_OF.get(role, ""), self.chosen.get((role, sides)))
         if name is not None and name in self.sections:
             return self.sections[name]
@@ -153,17 +165,23 @@ class SectionFor(NamedTuple):
 
 
 def boards_for(rafter: Section, slope: float, sections: dict[str, Section]) -> list[Section]:
-    """Return the boards as thick as a rafter and as deep as its plumb cut, the shallowest first; the deepest where none is."""
+    """The boards as thick as a rafter and as deep as its plumb cut, the shallowest first;
+    the deepest where none is."""
     plumb = rafter.depth * math.hypot(1.0, slope)
     alike = (
-        s for s in sections.values() if abs(s.breadth - rafter.breadth) < TOUCH and s.plies == 1 and s.product is None
+        s
+        for s in sections.values()
+        if abs(s.breadth - rafter.breadth) < TOUCH and s.plies == 1 and s.product is None
     )
     boards = sorted(alike, key=lambda s: s.depth)
     return [s for s in boards if s.depth >= plumb - EXACT] or boards[-1:]
 
 
 def _between(shape: RoofShape, line: RoofLine) -> str:
-    names = [shape.edges[shape.roof.faces[n].side].name if shape.roof.faces[n].side >= 0 else "top" for n in line.faces]
+    names = [
+        shape.edges[shape.roof.faces[n].side].name if shape.roof.faces[n].side >= 0 else "top"
+        for n in line.faces
+    ]
     return "+".join(sorted(names))
 
 
@@ -182,7 +200,7 @@ class Setting(NamedTuple):
 
 
 def cut_sticks(sticks: Sequence[Stick], to: Setting) -> list[Member]:
-    """Return ridges, hips and valleys as they are cut."""
+    """Ridges, hips and valleys as they are cut."""
     return [_cut(stick, [*sticks, *to.along], to) for stick in sticks]
 
 
@@ -194,7 +212,10 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     how = to.roof.rafters.joints
     heads, feet = _mitres(stick, sticks, how, top=True), _mitres(stick, sticks, how, top=False)
     corner = _corner(stick, to.shape, to.width) if stick.role in ("hip", "valley") else None
-    if corner is not None and stick.low[2] + slope * corner.at > corner.plate + to.shape.heel + HIGH:
+    if (
+        corner is not None
+        and stick.low[2] + slope * corner.at > corner.plate + to.shape.heel + HIGH
+    ):
         corner = None  # it passes high over the wall: over a gable
     if corner is not None:
         feet = _eave_planes(stick, to.shape)
@@ -210,15 +231,32 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     mid = stick.low[2] - drop - plumb / 2
     steep = math.hypot(1.0, slope)
     longest = max(e for _, e in ends) - min(s for s, _ in ends)
-    square = not any(backed) and all(abs(s - first) < TOUCH and abs(e - last) < TOUCH for s, e in ends)
+    square = not any(backed) and all(
+        abs(s - first) < TOUCH and abs(e - last) < TOUCH for s, e in ends
+    )
     supports = _supports(stick, sticks, to, corner, first, last, plumb)
     return Member(
-        stick.name, stick.mark, stick.role, HostName("roof", to.roof.id), to.roof.plate, stick.section.name,
-        f"{to.roof.species} {to.roof.grade}", _solid(stick, way, rings), (*a, mid + slope * first), (*b, mid + slope * last),
-        (last - first) * steep, longest * steep + stick.section.depth * slope,
-        ("square", "square") if square else _words(stick, to, ends, corner, slope, plumb, drop, backed), supports, 0.0,
-        (0.0, last - first), slope, stick.touched,
-    )  # fmt: skip
+        stick.name,
+        stick.mark,
+        stick.role,
+        HostName("roof", to.roof.id),
+        to.roof.plate,
+        stick.section.name,
+        f"{to.roof.species} {to.roof.grade}",
+        _solid(stick, way, rings),
+        (*a, mid + slope * first),
+        (*b, mid + slope * last),
+        (last - first) * steep,
+        longest * steep + stick.section.depth * slope,
+        ("square", "square")
+        if square
+        else _words(stick, to, ends, corner, slope, plumb, drop, backed),
+        supports,
+        0.0,
+        (0.0, last - first),
+        slope,
+        stick.touched,
+    )
 
 
 def _solid(stick: Stick, way: Point, rings: Sequence[tuple[float, Ring]]) -> Extrusion:
@@ -226,8 +264,8 @@ def _solid(stick: Stick, way: Point, rings: Sequence[tuple[float, Ring]]) -> Ext
 
 
 def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:
-    """Return how far the middle of the top lies under the line of the roof, and how fast the top falls to the left and the
-    right of it, mm per mm."""
+    """How far the middle of the top lies under the line of the roof, and how fast the top
+    falls to the left and the right of it, mm per mm."""
     faces = [to.shape.roof.faces[n] for n in stick.line.faces]
     way = stick.way
     n = left(way)
@@ -245,10 +283,13 @@ def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:
 
 
 def _mitres(stick: Stick, sticks: Sequence[Stick], how: str, *, top: bool) -> list[Stop]:
-    """Return the planes that end a piece at the node where it meets others: halfway between it and those beside it, or the
-    face of one that goes before it; one that goes before those beside it is not cut."""
+    """The planes that end a piece at the node where it meets others: halfway between it and
+    those beside it, or the face of one that goes before it; one that goes before those beside it is
+    not cut."""
     node = (stick.high if top else stick.low)[:2]
-    out = stick.way if not top else (-stick.way[0], -stick.way[1])  # away from the node, along the piece
+    out = (
+        stick.way if not top else (-stick.way[0], -stick.way[1])
+    )  # away from the node, along the piece
     onward = (-out[0], -out[1])
     others: list[tuple[Point, Stick]] = []
     for other in sticks:
@@ -259,7 +300,10 @@ def _mitres(stick: Stick, sticks: Sequence[Stick], how: str, *, top: bool) -> li
                 others.append(((other.way[0] * sign, other.way[1] * sign), other))
     found: list[Stop] = []
     for side in (1.0, -1.0):
-        angles = [(math.atan2(side * cross(out, d), dot(out, d)) % (2 * math.pi), n) for n, (d, _) in enumerate(others)]
+        angles = [
+            (math.atan2(side * cross(out, d), dot(out, d)) % (2 * math.pi), n)
+            for n, (d, _) in enumerate(others)
+        ]
         best = min(angles, default=None)
         if best is None or best[0] > math.pi + 0.01 or best[0] < 0.02:
             continue
@@ -272,7 +316,10 @@ def _mitres(stick: Stick, sticks: Sequence[Stick], how: str, *, top: bool) -> li
             found += [stop] if stop is not None else [(node, onward)]
             continue
         half = best[0] / 2 * side
-        line = (out[0] * math.cos(half) - out[1] * math.sin(half), out[0] * math.sin(half) + out[1] * math.cos(half))
+        line = (
+            out[0] * math.cos(half) - out[1] * math.sin(half),
+            out[0] * math.sin(half) + out[1] * math.cos(half),
+        )
         n = left(line)
         if dot(n, onward) < 0:
             n = (-n[0], -n[1])
@@ -286,7 +333,7 @@ ORDER: Final = ("ridge beam", "ridge", "purlin", "valley", "hip")
 
 
 def _rank(stick: Stick, how: str) -> tuple[int, str]:
-    """Return the place of a piece among those it meets; alike ones are mitred."""
+    """The place of a piece among those it meets; alike ones are mitred."""
     if how == "mitred":
         return 0, ""
     place = ORDER.index(stick.role) if stick.role in ORDER else len(ORDER)
@@ -294,7 +341,8 @@ def _rank(stick: Stick, how: str) -> tuple[int, str]:
 
 
 class Corner(NamedTuple):
-    """Where a hip or valley passes over the walls: the run to the corner, the faces of the walls there, the plate's height."""
+    """Where a hip or valley passes over the walls: the run to the corner, the faces of the walls
+    there, the plate's height."""
 
     at: float
     faces: tuple[Stop, ...]
@@ -305,7 +353,8 @@ class Corner(NamedTuple):
     """Of the plates, mm."""
 
     def seat(self, stick: Stick, y: float, bottom: float) -> tuple[float, float]:
-        """Return from where to where a piece lies on the plates, ``y`` to the right of its line, mm of its run.
+        """From where to where a piece lies on the plates, ``y`` to the right of its line, mm
+        of its run.
 
         Args:
             stick: the piece.
@@ -314,7 +363,11 @@ class Corner(NamedTuple):
         """
         way = stick.way
         start = add(stick.low[:2], (way[1], -way[0]), y)
-        runs = [(dot(sub(p, start), n) / dot(way, n), dot(way, n)) for p, n in self.faces if abs(dot(way, n)) > 0.05]
+        runs = [
+            (dot(sub(p, start), n) / dot(way, n), dot(way, n))
+            for p, n in self.faces
+            if abs(dot(way, n)) > 0.05
+        ]
         if not runs:
             return self.at, self.at
         outer = min(r for r, _ in runs) if self.inside else max(r for r, _ in runs)
@@ -323,7 +376,7 @@ class Corner(NamedTuple):
 
 
 def _corner(stick: Stick, shape: RoofShape, width: float) -> Corner | None:
-    """Return where a piece passes over the walls: at a corner, or somewhere along a wall."""
+    """Where a piece passes over the walls: at a corner, or somewhere along a wall."""
     a, b = stick.low[:2], stick.high[:2]
     edges = shape.edges
     best = None
@@ -343,12 +396,14 @@ def _corner(stick: Stick, shape: RoofShape, width: float) -> Corner | None:
         if da < -TOUCH and db > TOUCH:
             at = stick.run * -da / (db - da)
             if distance_to_segment(add(a, stick.way, at), edge.a, edge.b) < TOUCH:
-                return Corner(at, ((edge.a, inward),), edge.plate, inside=False, width=width or SEAT)
+                return Corner(
+                    at, ((edge.a, inward),), edge.plate, inside=False, width=width or SEAT
+                )
     return None
 
 
 def _eave_planes(stick: Stick, shape: RoofShape) -> list[Stop]:
-    """Return the planes of the eaves that end the tail of a hip or valley."""
+    """The planes of the eaves that end the tail of a hip or valley."""
     back = (-stick.way[0], -stick.way[1])
     found: list[Stop] = []
     for a, b in (side for ring in (shape.eaves, *shape.court_eaves) for side in sides_of(ring)):
@@ -361,9 +416,16 @@ def _eave_planes(stick: Stick, shape: RoofShape) -> list[Stop]:
 
 
 def _outline(
-    stick: Stick, first: float, last: float, slope: float, plumb: float, drop: float, down: float, corner: Corner | None,
+    stick: Stick,
+    first: float,
+    last: float,
+    slope: float,
+    plumb: float,
+    drop: float,
+    down: float,
+    corner: Corner | None,
     y: float,
-) -> Ring:  # fmt: skip
+) -> Ring:
     base = stick.low[2]
 
     def top(s: float) -> float:
@@ -374,12 +436,18 @@ def _outline(
 
     points: list[Point] = []
     if corner is not None:
-        # The same five corners in every outline across: of tail, heel and seat. What is not there has them in one place.
+        # The same five corners in every outline across: of tail, heel and seat. What is not there
+        # has them in one place.
         wall, seat_end = corner.seat(stick, y, base - drop - plumb)
         tail = [(first, under(first)), (wall, under(wall))] if wall - first > TOUCH else []
         if seat_end > wall + TOUCH:
             tail = tail or [(wall, corner.plate)] * 2
-            points += [*tail, (wall, corner.plate), (seat_end, corner.plate), (seat_end, under(seat_end))]
+            points += [
+                *tail,
+                (wall, corner.plate),
+                (seat_end, corner.plate),
+                (seat_end, under(seat_end)),
+            ]
         else:
             tail = tail or [(first, under(first))]
             points += [*tail, *[tail[-1]] * (5 - len(tail))]
@@ -390,7 +458,13 @@ def _outline(
 
 
 def _supports(
-    stick: Stick, sticks: Sequence[Stick], to: Setting, corner: Corner | None, first: float, last: float, plumb: float
+    stick: Stick,
+    sticks: Sequence[Stick],
+    to: Setting,
+    corner: Corner | None,
+    first: float,
+    last: float,
+    plumb: float,
 ) -> tuple[Support, ...]:
     if stick.role == "ridge":
         return ()
@@ -399,24 +473,34 @@ def _supports(
     way = stick.way
     if corner is not None:
         drop, _ = _edges(stick, to)
-        # At the hip end of a set of trusses the hip stands on the bottom chords, which lie on the whole plate.
+        # At the hip end of a set of trusses the hip stands on the bottom chords, which lie on the
+        # whole plate.
         bottom = stick.low[2] - drop - plumb if to.roof.framing == "rafters" else -math.inf
         wall, end = corner.seat(stick, 0.0, bottom)
         spot = add(stick.low[:2], way, wall + max(end - wall, TOUCH) / 2)
         under = to.under(spot)
         low = Support((wall + end) / 2 - first, end - wall if under else 0.0, under, spot)
     else:
-        low = Support(0.0, stick.section.breadth, _lower_of(stick, sticks), add(stick.low[:2], way, first))
+        low = Support(
+            0.0, stick.section.breadth, _lower_of(stick, sticks), add(stick.low[:2], way, first)
+        )
         low = low if low.on else _on_gable(stick, to, first, last, first) or low
-    high = Support(last - first, stick.section.depth, _upper_of(stick, sticks), add(stick.low[:2], way, last))
+    high = Support(
+        last - first, stick.section.depth, _upper_of(stick, sticks), add(stick.low[:2], way, last)
+    )
     return low, high if high.on else _on_gable(stick, to, first, last, last) or high
 
 
 def _on_gable(stick: Stick, to: Setting, first: float, last: float, end: float) -> Support | None:
-    """Return what an end bears on over a gable wall: where it crosses the wall, else where it first comes over its corner."""
+    """What an end bears on over a gable wall: where it crosses the wall, else where it first
+    comes over its corner."""
     width = to.width or SEAT
     found = gable_support(to.shape, width, to.under, stick.low[:2], stick.way, (first, last), end)
-    gables = {HostName("wall", e.name) for e in to.shape.edges if e.slope is None and e.rule.kind == "gable"}
+    gables = {
+        HostName("wall", e.name)
+        for e in to.shape.edges
+        if e.slope is None and e.rule.kind == "gable"
+    }
     inward = 1.0 if end == first else -1.0
     for k in range(SOUGHT if found is None else 0):
         at = end + inward * (k + 0.5) * width / 2
@@ -427,37 +511,52 @@ def _on_gable(stick: Stick, to: Setting, first: float, last: float, end: float) 
 
 
 def _at_node(node: Point, sticks: Sequence[Stick], but: Stick) -> list[Stick]:
-    return [s for s in sticks if s is not but and any(distance(p[:2], node) < 2 * NODE for p in (s.low, s.high))]
+    return [
+        s
+        for s in sticks
+        if s is not but and any(distance(p[:2], node) < 2 * NODE for p in (s.low, s.high))
+    ]
 
 
 def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> MemberName | None:
-    """Return what a hip or valley leans on at its upper end: a ridge, else what goes on from there."""
+    """What a hip or valley leans on at its upper end: a ridge, else what goes on from
+    there."""
     there = _at_node(stick.high[:2], sticks, stick)
     ranked = sorted(there, key=lambda s: (s.role not in ("ridge beam", "ridge"), s.name))
     if not ranked:  # it ends along another: a hip of a set of trusses at its girder
         ranked = [
-            s for s in sticks if s is not stick and distance_to_segment(stick.high[:2], s.low[:2], s.high[:2]) < NODE
+            s
+            for s in sticks
+            if s is not stick and distance_to_segment(stick.high[:2], s.low[:2], s.high[:2]) < NODE
         ]
     return ranked[0].name if ranked else None
 
 
-def _lower_of(stick: Stick, sticks: Sequence[Stick], node: Point | None = None) -> MemberName | None:
-    """Return what carries the foot of a hip or valley that does not reach the walls (or another node): what comes up to it from
-    below."""
+def _lower_of(
+    stick: Stick, sticks: Sequence[Stick], node: Point | None = None
+) -> MemberName | None:
+    """What carries the foot of a hip or valley that does not reach the walls (or another
+    node): what comes up to it from below."""
     foot = stick.low[:2] if node is None else node
     there = [
-        s for s in _at_node(foot, sticks, stick)
+        s
+        for s in _at_node(foot, sticks, stick)
         if distance(s.high[:2], foot) < 2 * NODE and s.role in ("hip", "valley", "ridge beam")
-    ]  # fmt: skip
+    ]
     ranked = sorted(there, key=lambda s: (s.role not in ("valley", "hip", "ridge beam"), s.name))
     return ranked[0].name if ranked else None
 
 
-def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float, last: float) -> Iterable[Support]:
-    """Return what a ridge beam bears on at its ends: the gable walls under it, posts, props on what lies at the plates."""
+def _under_ends(
+    stick: Stick, sticks: Sequence[Stick], to: Setting, first: float, last: float
+) -> Iterable[Support]:
+    """What a ridge beam bears on at its ends: the gable walls under it, posts, props on what
+    lies at the plates."""
     way, seat = stick.way, SEAT
     for at, inward in ((first, 1.0), (last, -1.0)):
-        edge = min(to.shape.edges, key=lambda e: distance_to_segment(add(stick.low[:2], way, at), e.a, e.b))
+        edge = min(
+            to.shape.edges, key=lambda e: distance_to_segment(add(stick.low[:2], way, at), e.a, e.b)
+        )
         n = left(unit(sub(edge.b, edge.a)))
         end = add(stick.low[:2], way, at)
         deep = dot(sub(end, edge.a), n)
@@ -476,27 +575,41 @@ def _under_ends(stick: Stick, sticks: Sequence[Stick], to: Setting, first: float
 
 
 def _words(
-    stick: Stick, to: Setting, ends: Sequence[tuple[float, float]], corner: Corner | None, slope: float, plumb: float,
-    drop: float, backed: tuple[float, float],
-) -> tuple[str, ...]:  # fmt: skip
+    stick: Stick,
+    to: Setting,
+    ends: Sequence[tuple[float, float]],
+    corner: Corner | None,
+    slope: float,
+    plumb: float,
+    drop: float,
+    backed: tuple[float, float],
+) -> tuple[str, ...]:
     angle = math.degrees(math.atan(slope))
     half = stick.section.breadth / 2
     words = []
     for k in (0, 1):
         runs = [e[k] for e in ends]
         bevels = [
-            math.degrees(math.atan2(abs(runs[1] - r), half)) for r in (runs[0], runs[2]) if abs(runs[1] - r) > TOUCH / 4
+            math.degrees(math.atan2(abs(runs[1] - r), half))
+            for r in (runs[0], runs[2])
+            if abs(runs[1] - r) > TOUCH / 4
         ]
         plumb_words = f"plumb {angle:.1f}°" if slope > 1e-6 else "square"
-        words.append(plumb_words + (f", side cuts {' and '.join(f'{b:.1f}°' for b in bevels)}" if bevels else ""))
+        words.append(
+            plumb_words
+            + (f", side cuts {' and '.join(f'{b:.1f}°' for b in bevels)}" if bevels else "")
+        )
     if corner is not None:
         bottom = stick.low[2] - drop - plumb
         wall, end = corner.seat(stick, 0.0, bottom)
         seat, deep = end - wall, (corner.plate - bottom - slope * wall) * math.cos(math.atan(slope))
-        words.append(f"birdsmouth, seat {format_run(seat, to.system)}, {format_run(deep, to.system)} deep")
+        words.append(
+            f"birdsmouth, seat {format_run(seat, to.system)}, {format_run(deep, to.system)} deep"
+        )
     if stick.role == "hip":
         if any(backed):
-            # Square to the hip the fall is the same over a run as long: backing is measured across the piece.
+            # Square to the hip the fall is the same over a run as long: backing is measured across
+            # the piece.
             tilt = [math.degrees(math.atan(f * math.cos(math.atan(slope)))) for f in backed]
             words.append(f"backed {tilt[0]:.1f}° and {tilt[1]:.1f}°")
         else:

@@ -1,4 +1,5 @@
-"""One roof as it is framed: with trusses, or with rafters on its planes, pieces along its lines and what closes its edges."""
+"""One roof as it is framed: with trusses, or with rafters on its planes, pieces along its lines and
+what closes its edges."""
 
 from functools import partial
 from typing import Final
@@ -33,10 +34,17 @@ from balken.units import System
 
 
 def frame_roof(
-    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], system: System,
-    changes: tuple[Change, ...], over: Lines = (),
-) -> Framed:  # fmt: skip
-    """Frame one roof, with trusses or rafters; ``over`` are the lines of the joists or trusses rafters are to stand over.
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    sections: dict[str, Section],
+    system: System,
+    changes: tuple[Change, ...],
+    over: Lines = (),
+) -> Framed:
+    """Frame one roof, with trusses or rafters; ``over`` are the lines of the joists or trusses
+    rafters are to stand over.
 
     Raises:
         LayoutError: what frames it cannot be set out.
@@ -47,9 +55,15 @@ def frame_roof(
 
 
 def frame_rafters(
-    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], system: System,
-    changes: tuple[Change, ...], over: Lines,
-) -> Framed:  # fmt: skip
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    sections: dict[str, Section],
+    system: System,
+    changes: tuple[Change, ...],
+    over: Lines,
+) -> Framed:
     """Frame one roof with rafters.
 
     Args:
@@ -74,11 +88,30 @@ def frame_rafters(
     purlins = purlins_of(roof, shape, bed, section, choose)
     strut = dict(size.cut).get(("strut", ""), STRUT[system])
     cutting = Cutting(
-        roof, shape, lines, sticks, bed.strips, bed.width, sections, section, by_name, system, openings, purlins
+        roof,
+        shape,
+        lines,
+        sticks,
+        bed.strips,
+        bed.width,
+        sections,
+        section,
+        by_name,
+        system,
+        openings,
+        purlins,
     )
-    layout = Layout(section.breadth, size.spacing, start=rule.begin, end_gap=rule.end_gap, least_clear=rule.least_clear)
+    layout = Layout(
+        section.breadth,
+        size.spacing,
+        start=rule.begin,
+        end_gap=rule.end_gap,
+        least_clear=rule.least_clear,
+    )
     sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
-    rows = families(shape, [f for _, f in sloping], layout, over, from_middle=rule.layout == "middle")
+    rows = families(
+        shape, [f for _, f in sloping], layout, over, from_middle=rule.layout == "middle"
+    )
     parts: list[Part] = []
     names: set[tuple[str, str]] = set()
     for k, (n, face) in enumerate(sloping):
@@ -88,15 +121,31 @@ def frame_rafters(
     kept = [s for s in sticks if PART_OF[s.role] not in rule.left_out]
     setting = Setting(roof, shape, bed.width, partial(strip_under, strips=bed.strips), system)
     along = cut_sticks(kept, setting)
-    props_of = props(roof, bed, [m for m in along if m.role in ("ridge beam", "purlin")], sections, sections[strut])
+    props_of = props(
+        roof,
+        bed,
+        [m for m in along if m.role in ("ridge beam", "purlin")],
+        sections,
+        sections[strut],
+    )
     parts.append(Part((*along, *props_of)))
     rafters = [m for part in parts for m in part.members if m.role == "rafter"]
     edges = barge_rafters(roof, shape, lines, sticks, section, sections)
-    parts.append(Part((*edges, *pair_ties(roof, shape, rafters, section, sections), *fascias(roof, shape, sections))))
+    parts.append(
+        Part(
+            (
+                *edges,
+                *pair_ties(roof, shape, rafters, section, sections),
+                *fascias(roof, shape, sections),
+            )
+        )
+    )
     parts.append(Part(tuple(purlin_members(roof, shape, bed, purlins, sections, sections[strut]))))
     parts.append(Part(tuple(deck_joists(roof, shape, sticks, section, size.spacing))))
     planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in sloping}
-    parts.append(Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes))))
+    parts.append(
+        Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes)))
+    )
     left = [Part(tuple(m for m in p.members if is_there(roof, m))) for p in parts]
     return Framed(tuple(p for p in left if p.members), _lost(parts, changes, names, roof))
 
@@ -106,19 +155,39 @@ DECK_TRIAL: Final = 600.0
 
 
 def longest_rafters(
-    roof: RoofArea, shape: RoofShape, bed: Bed, section: Section, sections: dict[str, Section], system: System
-) -> list[Member]:  # fmt: skip
-    """Return one rafter on each plane where it is longest: what a choice of size asks for."""
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    section: Section,
+    sections: dict[str, Section],
+    system: System,
+) -> list[Member]:
+    """One rafter on each plane where it is longest: what a choice of size asks for."""
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
     choose = SectionFor(section, steepest, {}, sections, dict(roof.rafters.sections))
     sticks = sticks_of(roof, shape, lines, choose, {}, sections)
     purlins = purlins_of(roof, shape, bed, section, choose)
-    cutting = Cutting(roof, shape, lines, sticks, bed.strips, bed.width, sections, section, {}, system, (), purlins)
+    cutting = Cutting(
+        roof,
+        shape,
+        lines,
+        sticks,
+        bed.strips,
+        bed.width,
+        sections,
+        section,
+        {},
+        system,
+        (),
+        purlins,
+    )
     found: list[Member] = []
     for n, face in enumerate(shape.roof.faces):
         if face.pitch > 1e-9:
-            made, _ = frame_face(n, face, Family(run_of(face), longest_rows(face, shape)), cutting, "")
+            made, _ = frame_face(
+                n, face, Family(run_of(face), longest_rows(face, shape)), cutting, ""
+            )
             found += made
     return [*found, *deck_joists(roof, shape, sticks, section, DECK_TRIAL)]
 
@@ -126,10 +195,15 @@ def longest_rafters(
 def _lost(
     parts: list[Part], changes: tuple[Change, ...], names: set[tuple[str, str]], roof: RoofArea
 ) -> tuple[MemberName, ...]:
-    """Return the changes by hand that found no member to act on; a row taken away was found."""
+    """The changes by hand that found no member to act on; a row taken away was found."""
     present = {m.id for part in parts for m in part.members}
     host = HostName("roof", roof.id)
     away = {MemberName(host, kind, part, row) for kind in KINDS for part, row in names}
-    return tuple(sorted(
-        c.member for c in changes if c.member not in present and not (c.removed and (c.member in away or "+" in c.member.row))
-    ))  # fmt: skip
+    return tuple(
+        sorted(
+            c.member
+            for c in changes
+            if c.member not in present
+            and not (c.removed and (c.member in away or "+" in c.member.row))
+        )
+    )

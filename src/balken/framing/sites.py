@@ -1,4 +1,5 @@
-"""What a foundation run is framed from besides its own record: its lines, sides, heights, ground and neighbours."""
+"""What a foundation run is framed from besides its own record: its lines, sides, heights, ground
+and neighbours."""
 
 from itertools import pairwise
 
@@ -18,8 +19,8 @@ from balken.model.walls import Wall, direction_of, reach, straightened
 
 
 class Step(msgspec.Struct, frozen=True, gc=False):
-    """A step of a footing: its run and line, how far along its wall it stands, how far down it goes in the wall's way, mm,
-    and the line across the footing where it stands."""
+    """A step of a footing: its run and line, how far along its wall it stands, how far down it goes
+    in the wall's way, mm, and the line across the footing where it stands."""
 
     run: str
     line: str
@@ -35,7 +36,7 @@ class Step(msgspec.Struct, frozen=True, gc=False):
 
 
 def walls_of(project: Project, keys: tuple[str, ...], memo: Memo) -> tuple[Wall, ...]:
-    """Return walls by their keys, openings left out: they do not change where members stand."""
+    """Walls by their keys, openings left out: they do not change where members stand."""
     by_id = {w.id: w for w in project.walls}
     bare = memo.small
     return straightened(tuple(bare(_bare, by_id[k]) for k in keys))
@@ -46,12 +47,12 @@ def _bare(wall: Wall) -> Wall:
 
 
 def surface_under(project: Project, memo: Memo) -> Surface | None:
-    """Return the surface of the ground; None where only its level is known."""
+    """The surface of the ground; None where only its level is known."""
     return memo(surface_of, project.spots) if project.spots else None
 
 
 def parts_of(run: FoundationRun) -> list[tuple[str, RunSpan]]:
-    """Return the parts of walls that stand on a run with the names of their lines."""
+    """The parts of walls that stand on a run with the names of their lines."""
     counts: dict[str, int] = dict.fromkeys(run.walls, 1)
     found = []
     for span in sorted(run.spans, key=lambda s: (s.wall, s.start)):
@@ -61,7 +62,8 @@ def parts_of(run: FoundationRun) -> list[tuple[str, RunSpan]]:
 
 
 def run_lines(project: Project, run: FoundationRun, memo: Memo) -> tuple[Wall, ...]:
-    """Return what a run stands under: its walls, the parts of walls it takes, and the pieces of its path."""
+    """What a run stands under: its walls, the parts of walls it takes, and the pieces of its
+    path."""
     parts = []
     for name, span in parts_of(run):
         for wall in walls_of(project, (span.wall,), memo):
@@ -71,14 +73,18 @@ def run_lines(project: Project, run: FoundationRun, memo: Memo) -> tuple[Wall, .
                 continue  # a curved wall is taken whole or not at all
             parts.append(
                 msgspec.structs.replace(
-                    wall, id=name, start=add(wall.start, way, span.start), end=add(wall.start, way, end)
+                    wall,
+                    id=name,
+                    start=add(wall.start, way, span.start),
+                    end=add(wall.start, way, end),
                 )
             )
     return walls_of(project, run.walls, memo) + tuple(parts) + path_lines(run)
 
 
 def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[str, int], ...]:
-    """Return which side of a run's lines is outside, 1 left and -1 right: as the whole storey lies, not its walls alone.
+    """Which side of a run's lines is outside, 1 left and -1 right: as the whole storey lies,
+    not its walls alone.
 
     A piece of a free path outside the building has 0: the ground lies on both its sides.
     """
@@ -98,7 +104,7 @@ def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[st
 
 
 def _inside_walls(project: Project, line: Wall, memo: Memo) -> bool:
-    """Tell whether the middle of a line lies inside the lowest storey's outline."""
+    """Whether the middle of a line lies inside the lowest storey's outline."""
     if not project.walls:
         return False
     lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation).id
@@ -109,7 +115,8 @@ def _inside_walls(project: Project, line: Wall, memo: Memo) -> bool:
 
 
 def heights_of(project: Project, run: FoundationRun) -> tuple[float, float, float, float]:
-    """Return bottom and top of a run's footing before it steps, its top, and the top of its slab, mm."""
+    """Bottom and top of a run's footing before it steps, its top, and the top of its slab,
+    mm."""
     z = {x.id: x.elevation for x in project.levels}
     top = z[run.top]
     base = z.get(run.base, top)
@@ -118,7 +125,7 @@ def heights_of(project: Project, run: FoundationRun) -> tuple[float, float, floa
 
 
 def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
-    """Return what a run is framed from besides its own record."""
+    """What a run is framed from besides its own record."""
     return memo(_run_site, project, run, memo)
 
 
@@ -141,14 +148,22 @@ def _run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
             footings = memo(bodies, widened(stems, other.footing_width))
             deeper += [(b.ring, lower) for b in footings.values()]
     return RunSite(
-        lines, outside, beside, *heights_of(project, run),
-        ground, project.site.frost_depth, project.site.steps, catalogue_of(project.system).sections.get(run.sill),
-        project.system, tuple(deeper), tuple((name, s.start) for name, s in parts_of(run)),
-    )  # fmt: skip
+        lines,
+        outside,
+        beside,
+        *heights_of(project, run),
+        ground,
+        project.site.frost_depth,
+        project.site.steps,
+        catalogue_of(project.system).sections.get(run.sill),
+        project.system,
+        tuple(deeper),
+        tuple((name, s.start) for name, s in parts_of(run)),
+    )
 
 
 def steps_of(project: Project, run: FoundationRun, site: RunSite, memo: Memo) -> tuple[Step, ...]:
-    """Return the steps of a run's footings."""
+    """The steps of a run's footings."""
     ways = ways_of(run, site, surface_under(project, memo), memo)
     stems = {w.id: w for w in stems_of(run, site.lines, dict(site.outside), memo)}
     begins = dict(site.begins)

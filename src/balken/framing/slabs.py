@@ -17,9 +17,19 @@ def frame_slab(floor: FloorArea, build_up: BuildUp, bed: Bed) -> Framed:
     return framed_of(
         [
             Member(
-                MemberName(host, "floor slab", "1"), f"{floor.id}-S1", "floor slab", host, floor.level,
-                f"{build_up.slab:g} mm", "concrete", upright(ring, bottom, top), (x0, y0, z), (x1, y1, z), x1 - x0, x1 - x0,
+                MemberName(host, "floor slab", "1"),
+                f"{floor.id}-S1",
+                "floor slab",
+                host,
+                floor.level,
+                f"{build_up.slab:g} mm",
+                "concrete",
+                upright(ring, bottom, top),
+                (x0, y0, z),
+                (x1, y1, z),
+                x1 - x0,
+                x1 - x0,
                 voids=tuple(upright(h.ring, bottom, top) for h in bed.holes),
             )
         ]
-    )  # fmt: skip
+    )

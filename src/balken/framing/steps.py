@@ -1,10 +1,11 @@
 """Steps of a footing: the fewest that keep it under the frost, as high as they may be.
 
-A footing runs level between steps. Its course is cut into cells about a module long; for each cell it is known how deep the
-bottom must lie at least; and nowhere may it lie deeper than that by a whole greatest step, laps and corners aside, or one deep
-trench would be the course with the fewest steps. Dynamic programming over cells, depth and the length since the last step
-finds the course with the least number of steps and, among those, with the least digging. What a person holds stands; the
-rest is solved round it.
+A footing runs level between steps. Its course is cut into cells about a module long; for each cell
+it is known how deep the bottom must lie at least; and nowhere may it lie deeper than that by a
+whole greatest step, laps and corners aside, or one deep trench would be the course with the fewest
+steps. Dynamic programming over cells, depth and the length since the last step finds the course
+with the least number of steps and, among those, with the least digging. What a person holds stands;
+the rest is solved round it.
 """
 
 import math
@@ -14,13 +15,15 @@ from typing import Final
 import msgspec
 
 MOST_STATES: Final = 150_000
-"""A search over more depths of cells than this is left: the ground is beyond any rule of steps, and is followed as it falls."""
+"""A search over more depths of cells than this is left: the ground is beyond any rule of steps, and
+is followed as it falls."""
 
 
 class Course(msgspec.Struct, frozen=True):
     """The course of a footing: its depth in modules under the nominal bottom, for each cell.
 
-    ``strained``: the ground falls faster than steps within the limits can follow, so the limits gave way.
+    ``strained``: the ground falls faster than steps within the limits can follow, so the limits
+    gave way.
     """
 
     depths: tuple[int, ...]
@@ -38,13 +41,15 @@ def solve_course(
     closed: bool,
     counts: tuple[int, ...] = (),
 ) -> Course:
-    """Return the course with the fewest steps.
+    """The course with the fewest steps.
 
     Args:
         needed: least depth of each cell, modules; never below zero.
-        lengths: of the cells, mm: among courses of equal steps, the one with the least depth times length is taken.
+        lengths: of the cells, mm: among courses of equal steps, the one with the least depth times
+            length is taken.
         may_step: for each cell, whether a step may stand where it begins.
-        held: steps a person holds: cell that begins behind the step, and by how many modules it goes down there.
+        held: steps a person holds: cell that begins behind the step, and by how many modules it
+            goes down there.
         most: greatest rise of one step, modules.
         apart: least number of modules between two steps.
         closed: whether the last cell meets the first.
@@ -64,8 +69,8 @@ def solve_course(
     may = [may_step[i] for i in order]
     spare = sum(abs(r) for r in held.values())
     deepest = peak + spare
-    # In a ring the deepest place keeps its depth, or a held step makes it deeper still. How many of its last cells lie as
-    # deep matters only where a step may follow soon after the first.
+    # In a ring the deepest place keeps its depth, or a held step makes it deeper still. How many of
+    # its last cells lie as deep matters only where a step may follow soon after the first.
     long = [counts[i] for i in order]
     soon = _soon(may, long, apart) or any(sum(long[:i]) < apart for i in back)
     ages = range(max(1, apart) if soon else 1)
@@ -76,7 +81,11 @@ def solve_course(
             ways = len(starts) * (1 if limit <= max(1, most) else limit)
             if ways * sum(b - a + 1 for a, b in bounds) > MOST_STATES:
                 break
-            tried = [_walk(bounds, size, long, may, back, limit, gap, k, age) for k, age in starts if age < gap]
+            tried = [
+                _walk(bounds, size, long, may, back, limit, gap, k, age)
+                for k, age in starts
+                if age < gap
+            ]
             best = min((t for t in tried if t), key=lambda t: t[0], default=None)
             if best:
                 depths = [0] * n
@@ -87,7 +96,7 @@ def solve_course(
 
 
 def _soon(may: Sequence[bool], long: Sequence[int], apart: int) -> bool:
-    """Tell whether a step may follow the first cell before its plateau is long enough."""
+    """Whether a step may follow the first cell before its plateau is long enough."""
     done = 0
     for k in range(1, len(may)):
         done += long[k - 1]
@@ -98,8 +107,11 @@ def _soon(may: Sequence[bool], long: Sequence[int], apart: int) -> bool:
     return False
 
 
-def _start(needed: tuple[int, ...], may_step: tuple[bool, ...], counts: tuple[int, ...], apart: int) -> int:
-    """Return where a ring is best cut open: at a deepest cell, behind which no step may follow soon where there is such."""
+def _start(
+    needed: tuple[int, ...], may_step: tuple[bool, ...], counts: tuple[int, ...], apart: int
+) -> int:
+    """Where a ring is best cut open: at a deepest cell, behind which no step may follow soon
+    where there is such."""
     n, peak = len(needed), max(needed)
 
     def steps_soon(i: int) -> bool:
@@ -111,9 +123,11 @@ def _start(needed: tuple[int, ...], may_step: tuple[bool, ...], counts: tuple[in
 def _ceilings(
     needed: tuple[int, ...], may_step: tuple[bool, ...], most: int, apart: int, *, closed: bool
 ) -> Iterator[list[int]]:
-    """Return how deep each cell may lie, from the tightest to none: the depth needed near it, and less than one greatest step.
+    """How deep each cell may lie, from the tightest to none: the depth needed near it, and
+    less than one greatest step.
 
-    Near is everything that no step parts from it; where that leaves no course, as far as two steps stand apart, and further.
+    Near is everything that no step parts from it; where that leaves no course, as far as two steps
+    stand apart, and further.
     """
     n = len(needed)
     together = _together(needed, may_step, closed=closed)
@@ -127,13 +141,19 @@ def _ceilings(
         if window >= n:
             return
         if not window:
-            cover, window = [max(at(together, i + k) for k in range(-apart, apart + 1)) for i in range(n)], apart
+            cover, window = (
+                [max(at(together, i + k) for k in range(-apart, apart + 1)) for i in range(n)],
+                apart,
+            )
         else:  # two windows side by side make one twice as wide
-            cover, window = [max(at(cover, i - window), at(cover, i + window)) for i in range(n)], 2 * window
+            cover, window = (
+                [max(at(cover, i - window), at(cover, i + window)) for i in range(n)],
+                2 * window,
+            )
 
 
 def _together(needed: tuple[int, ...], may_step: tuple[bool, ...], *, closed: bool) -> list[int]:
-    """Return the depth each cell needs with all that no step parts from it."""
+    """The depth each cell needs with all that no step parts from it."""
     blocks: list[list[int]] = []
     for i in range(len(needed)):
         if i == 0 or may_step[i]:
@@ -150,13 +170,21 @@ def _together(needed: tuple[int, ...], may_step: tuple[bool, ...], *, closed: bo
 
 
 State = tuple[int, int]
-"""Age and depth of a cell: the age counts how many modules lie as deep since the last step, no more than matter."""
+"""Age and depth of a cell: the age counts how many modules lie as deep since the last step, no more
+than matter."""
 
 
 def _walk(
-    bounds: list[tuple[int, int]], size: list[float], long: list[int], may: list[bool], held: Mapping[int, int], most: int,
-    gap: int, first: int | None, age: int,
-) -> tuple[float, list[int]] | None:  # fmt: skip
+    bounds: list[tuple[int, int]],
+    size: list[float],
+    long: list[int],
+    may: list[bool],
+    held: Mapping[int, int],
+    most: int,
+    gap: int,
+    first: int | None,
+    age: int,
+) -> tuple[float, list[int]] | None:
     """Go through the cells once; None where no course keeps the rules.
 
     Args:
@@ -168,7 +196,8 @@ def _walk(
         most: greatest rise.
         gap: least number of cells between steps.
         first: the depth a ring begins with; None for a course with two ends.
-        age: how many modules of the first plateau of a ring lie before its first cell: so many at its end must lie as deep.
+        age: how many modules of the first plateau of a ring lie before its first cell: so many at
+            its end must lie as deep.
     """
     oldest = gap - 1
     step_cost = 1.0 + sum(size) * (max(high for _, high in bounds) + 1)
@@ -192,7 +221,11 @@ def _walk(
             else:
                 reached = [(min(old + long[i], oldest), depth, 0.0)]
                 if may[i] and old == oldest:
-                    reached += [(young_age, k, step_cost) for k in range(depth - most, depth + most + 1) if k != depth]
+                    reached += [
+                        (young_age, k, step_cost)
+                        for k in range(depth - most, depth + most + 1)
+                        if k != depth
+                    ]
             for young, k, more in reached:
                 if low <= k <= high:
                     total = value + more + size[i] * k
@@ -214,10 +247,17 @@ def _walk(
 
 
 def _ends(
-    cost: Mapping[State, float], held: Mapping[int, int], may: list[bool], most: int, oldest: int, step_cost: float,
-    first: int | None, age: int,
-) -> Iterator[tuple[float, State]]:  # fmt: skip
-    """Return every way to end with its cost; in a ring the last cell lies as deep as the first, or a step closes it."""
+    cost: Mapping[State, float],
+    held: Mapping[int, int],
+    may: list[bool],
+    most: int,
+    oldest: int,
+    step_cost: float,
+    first: int | None,
+    age: int,
+) -> Iterator[tuple[float, State]]:
+    """Every way to end with its cost; in a ring the last cell lies as deep as the first, or
+    a step closes it."""
     for state, value in cost.items():
         old, depth = state
         if first is None:
@@ -233,5 +273,5 @@ def _ends(
 
 
 def modules_deep(depth: float, module: float) -> int:
-    """Return how many whole modules reach down by a depth, mm; a hair over a module is rounding."""
+    """How many whole modules reach down by a depth, mm; a hair over a module is rounding."""
     return max(0, math.ceil(depth / module - 1e-6))

@@ -51,7 +51,8 @@ class Structure(msgspec.Struct, frozen=True):
     """All members, in a lasting order, and what could not be framed."""
 
     parts: tuple[Part, ...]
-    """All members as they were made together: parts that did not change are the same objects as before an edit."""
+    """All members as they were made together: parts that did not change are the same objects as
+    before an edit."""
     members: tuple[Member, ...]
     gone: tuple[MemberName, ...]
     """Changes by hand whose member is no longer there."""
@@ -66,7 +67,8 @@ class Structure(msgspec.Struct, frozen=True):
     standing: tuple[Member, ...] = ()
     """Posts and piers, to be found without looking through everything."""
     about: dict[MemberName, tuple[Member, ...]] = {}
-    """By the name of each of them, what a post can stand on that lies under or over it, in any height."""
+    """By the name of each of them, what a post can stand on that lies under or over it, in any
+    height."""
 
     by_role: dict[str, tuple[Member, ...]] = {}
     roofs: dict[HostName, RoofShape] = {}
@@ -77,11 +79,11 @@ class Structure(msgspec.Struct, frozen=True):
     """What of walls rises over their top to a roof."""
 
     def of(self, *roles: str) -> list[Member]:
-        """Return the members with these roles, role by role."""
+        """The members with these roles, role by role."""
         return [m for role in roles for m in self.by_role.get(role, ())]
 
     def volume(self, member: Member) -> float:
-        """Return a member's volume, concrete counted once, mm³."""
+        """A member's volume, concrete counted once, mm³."""
         mesh = self.concrete.meshes.get(member.id)
         return member.solid.volume if mesh is None else mesh.volume
 
@@ -105,7 +107,9 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
     by_floor = {f.parts[0].members[0].host: f for f in floors if f.parts and f.parts[0].members}
     roofs = _roofs(project, shapes, sizes, by_floor, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
-    ridges = tuple(m for f in roofs for p in f.parts for m in p.members if m.role in ("ridge beam", "purlin"))
+    ridges = tuple(
+        m for f in roofs for p in f.parts for m in p.members if m.role in ("ridge beam", "purlin")
+    )
     stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), ridges, memo)
     over = list(_valleys(project, onward, seen, sizes, memo))
     away = {c.member for c in project.changes if c.removed}
@@ -113,11 +117,15 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
     framed = [*ground, *floors, *roofs, *valleys, beams, framed_of(stood.members)]
     hosts = set(hosts_of(project))
     orphans = {c.member for c in project.changes if c.member.host not in hosts}
-    gone = sorted(orphans.union(*(f.gone for f in framed)) - {m.id for f in over for m in f.members})
+    gone = sorted(
+        orphans.union(*(f.gone for f in framed)) - {m.id for f in over for m in f.members}
+    )
     parts = _each_named_once(tuple(part for f in framed for part in f.parts))
     members = tuple([m for part in parts for m in part.members])
     by_role = _by_role(parts, memo)
-    concrete = trim_concrete([m for role in (*CONCRETE_ROLES, "subfloor") for m in by_role.get(role, ())], memo)
+    concrete = trim_concrete(
+        [m for role in (*CONCRETE_ROLES, "subfloor") for m in by_role.get(role, ())], memo
+    )
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
     standing_now = tuple(m for m in stood.members if m.role in ("post", "pier"))
     return Structure(
@@ -138,7 +146,8 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
 
 
 def _each_named_once(parts: tuple[Part, ...]) -> tuple[Part, ...]:
-    """Return parts in which no two members share a name: loads, checks and lists go by names, and would lose the second."""
+    """Parts in which no two members share a name: loads, checks and lists go by names, and
+    would lose the second."""
     names = [m.id for part in parts for m in part.members]
     if len(set(names)) == len(names):
         return parts
@@ -147,7 +156,7 @@ def _each_named_once(parts: tuple[Part, ...]) -> tuple[Part, ...]:
 
 
 def _named_apart(member: Member, taken: set[MemberName]) -> Member:
-    """Return a member with letters behind its name and mark where another has them already."""
+    """A member with letters behind its name and mark where another has them already."""
     if member.id not in taken:
         taken.add(member.id)
         return member
@@ -174,31 +183,46 @@ def _roles_in(part: Part) -> tuple[tuple[str, tuple[Member, ...]], ...]:
 
 
 def hosts_of(project: Project) -> list[HostName]:
-    """Return the names of everything that makes members and takes changes by hand."""
+    """The names of everything that makes members and takes changes by hand."""
     return list(host_records(project))
 
 
 def _slabs_of(floors: list[Framed]) -> tuple[Member, ...]:
-    slabs = [part.members for f in floors for part in f.parts if part.members and part.members[0].role == "floor slab"]
+    slabs = [
+        part.members
+        for f in floors
+        for part in f.parts
+        if part.members and part.members[0].role == "floor slab"
+    ]
     return tuple(m for members in slabs for m in members)
 
 
 def _beams(
-    project: Project, ground: list[Framed], standing: Framed, memo: Memo, unframed: list[tuple[HostName, str]]
+    project: Project,
+    ground: list[Framed],
+    standing: Framed,
+    memo: Memo,
+    unframed: list[tuple[HostName, str]],
 ) -> Framed:
     placed, faults = placed_beams(project, memo)
     unframed.extend(faults)
     if not placed:
-        return Framed((), tuple(c.member for c in project.changes if c.member.host.kind in ("beam", "bay")))
+        return Framed(
+            (), tuple(c.member for c in project.changes if c.member.host.kind in ("beam", "bay"))
+        )
     changes = tuple(c for c in project.changes if c.member.host.kind in ("beam", "bay"))
     unders = _unders(project, ground, standing, memo)
     return memo(_framed_beams, placed, unders, changes, project.system, project.products, memo)
 
 
 def _framed_beams(
-    placed: tuple[object, ...], unders: tuple[Under, ...], changes: tuple[Change, ...], system: System,
-    products: tuple[Product, ...], memo: Memo,
-) -> Framed:  # fmt: skip
+    placed: tuple[object, ...],
+    unders: tuple[Under, ...],
+    changes: tuple[Change, ...],
+    system: System,
+    products: tuple[Product, ...],
+    memo: Memo,
+) -> Framed:
     members = frame_beams(placed, unders, changes, memo)  # type: ignore[arg-type]
     strips = tuple(Strip(u.on, u.ring, False) for u in unders)
     present = {m.id for m in members}
@@ -206,10 +230,16 @@ def _framed_beams(
     return by_hand(framed_of(members, gone), changes, (), strips, sections_of(system, products))
 
 
-def _unders(project: Project, ground: list[Framed], standing: Framed, memo: Memo) -> tuple[Under, ...]:
-    """Return what beams can stand on: posts, walls, and the tops of foundations."""
+def _unders(
+    project: Project, ground: list[Framed], standing: Framed, memo: Memo
+) -> tuple[Under, ...]:
+    """What beams can stand on: posts, walls, and the tops of foundations."""
     tied = {HostName("support", s.id): s.tied for s in project.point_supports}
-    found = [memo.small(_support, m, tied[m.host]) for m in standing.members if m.role in ("post", "pier")]
+    found = [
+        memo.small(_support, m, tied[m.host])
+        for m in standing.members
+        if m.role in ("post", "pier")
+    ]
     for base in sorted({w.base for w in project.walls}):
         tops = {w.id: wall_top(project, w) for w in project.walls if w.base == base}
         for key, body in memo(bodies, storey_walls(project, base)).items():
@@ -239,19 +269,31 @@ def _floors(
         elif body.kind == "slab":
             found.append(memo(frame_slab, floor, body, bed))
         elif size is None:
-            unframed.append((host, f"the joists of {floor.name} cannot be set out: its spacing is too small"))
+            unframed.append(
+                (host, f"the joists of {floor.name} cannot be set out: its spacing is too small")
+            )
         else:
             found.append(
-                memo(_floor, floor, body, bed, size, project.system, project.products, changes_on(project, host),
-                     tuple(a for a in project.added if a.host == host), memo)
-            )  # fmt: skip
+                memo(
+                    _floor,
+                    floor,
+                    body,
+                    bed,
+                    size,
+                    project.system,
+                    project.products,
+                    changes_on(project, host),
+                    tuple(a for a in project.added if a.host == host),
+                    memo,
+                )
+            )
     return found
 
 
 def _shapes(
     project: Project, sizes: dict[HostName, Size], memo: Memo, unframed: list[tuple[HostName, str]]
-) -> dict[HostName, RoofShape]:  # fmt: skip
-    """Return the shapes of all roofs that have one."""
+) -> dict[HostName, RoofShape]:
+    """The shapes of all roofs that have one."""
     found: dict[HostName, RoofShape] = {}
     sections = catalogue_of(project.system).sections
     for roof in project.roofs:
@@ -261,7 +303,9 @@ def _shapes(
         if bed is None:
             unframed.append((host, f"the walls of roof {roof.name} enclose nothing"))
         elif size is None:
-            unframed.append((host, f"nothing spans under roof {roof.name}, or its spacing is too small"))
+            unframed.append(
+                (host, f"nothing spans under roof {roof.name}, or its spacing is too small")
+            )
         else:
             made = memo(shape_or_fault, roof, bed, sections[size.section].depth, 0.0)
             if isinstance(made, str):
@@ -271,16 +315,18 @@ def _shapes(
     return found
 
 
-def shapes_of(project: Project, sizes: dict[HostName, Size], memo: Memo) -> dict[HostName, RoofShape]:
-    """Return the shapes of all roofs that have one, as they are framed."""
+def shapes_of(
+    project: Project, sizes: dict[HostName, Size], memo: Memo
+) -> dict[HostName, RoofShape]:
+    """The shapes of all roofs that have one, as they are framed."""
     return _running(project, _shapes(project, sizes, memo, []), sizes, memo)[0]
 
 
 def _running(
     project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], memo: Memo
 ) -> tuple[dict[HostName, RoofShape], dict[HostName, RoofShape]]:
-    """Return the shapes as they are framed - without what of a roof would hang into another that runs on to it - and as they
-    run on."""
+    """The shapes as they are framed - without what of a roof would hang into another that
+    runs on to it - and as they run on."""
     reach = reach_of_roofs(project, memo)
     if not reach:
         return shapes, shapes
@@ -289,23 +335,35 @@ def _running(
     framed, onward = {}, {}
     runs = {h for h, s in shapes.items() if any(e.rule.kind == "runs on" for e in s.edges)}
     for host, shape in shapes.items():
-        # Of two that both run on, to one another or to a third, each ends at the walls of the other.
-        rings = tuple(s.ring if host in runs else s.eaves for h, s in shapes.items() if h in runs and h != host)
+        # Of two that both run on, to one another or to a third, each ends at the walls of the
+        # other.
+        rings = tuple(
+            s.ring if host in runs else s.eaves
+            for h, s in shapes.items()
+            if h in runs and h != host
+        )
         framed[host] = memo.small(without, shape, rings) if rings else shape
         onward[host] = shape
         if host in runs:
             bed = bed_of_roof(project, records[host], memo)
             assert bed is not None, "it has a shape"
-            made = memo(shape_or_fault, records[host], bed, sections[sizes[host].section].depth, reach)
+            made = memo(
+                shape_or_fault, records[host], bed, sections[sizes[host].section].depth, reach
+            )
             onward[host] = made if isinstance(made, RoofShape) else shape
     return framed, onward
 
 
 def reach_of_roofs(project: Project, memo: Memo) -> float:
-    """Return how far a roof may run on until it has met any other, mm."""
+    """How far a roof may run on until it has met any other, mm."""
     if not any(s.kind == "runs on" for r in project.roofs for s in r.sides):
         return 0.0
-    points = [p for r in project.roofs if (bed := bed_of_roof(project, r, memo)) is not None for p in bed.outline]
+    points = [
+        p
+        for r in project.roofs
+        if (bed := bed_of_roof(project, r, memo)) is not None
+        for p in bed.outline
+    ]
     if len(project.roofs) < 2 or not points:
         return 0.0
     x0, y0, x1, y1 = box(points)
@@ -313,7 +371,7 @@ def reach_of_roofs(project: Project, memo: Memo) -> float:
 
 
 def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> RoofShape | str:
-    """Return the shape of a roof, or in a sentence why it has none."""
+    """The shape of a roof, or in a sentence why it has none."""
     try:
         return shape_of(roof, bed, depth, reach)
     except RoofError as error:
@@ -321,9 +379,13 @@ def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> Roof
 
 
 def _valleys(
-    project: Project, onward: dict[HostName, RoofShape], seen: dict[HostName, tuple[Face, ...]], sizes: dict[HostName, Size], memo: Memo
-) -> Iterable[Framed]:  # fmt: skip
-    """Return what is framed over other roofs where a roof runs on to them."""
+    project: Project,
+    onward: dict[HostName, RoofShape],
+    seen: dict[HostName, tuple[Face, ...]],
+    sizes: dict[HostName, Size],
+    memo: Memo,
+) -> Iterable[Framed]:
+    """What is framed over other roofs where a roof runs on to them."""
     sections = sections_of(project.system, ())
     for roof in project.roofs:
         host = HostName("roof", roof.id)
@@ -334,8 +396,14 @@ def _valleys(
             section = sections[sizes[host].section]
             what = (roof, onward[host], seen[host], others)
             if roof.framing == "rafters":
-                board = boards_for(section, max(f.pitch for f in onward[host].roof.faces), sections)[0]
-                usual: dict[RafterPart, Section] = {"valleys": section, "ridge": board, "jacks": section}
+                board = boards_for(
+                    section, max(f.pitch for f in onward[host].roof.faces), sections
+                )[0]
+                usual: dict[RafterPart, Section] = {
+                    "valleys": section,
+                    "ridge": board,
+                    "jacks": section,
+                }
                 cut = tuple(cut_from(roof, part, s, sections) for part, s in usual.items())
                 yield framed_of(memo(over_framed, *what, cut, sizes[host].spacing))
             else:
@@ -345,15 +413,19 @@ def _valleys(
 
 def _gables(
     project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], memo: Memo
-) -> Iterable[GableWall]:  # fmt: skip
-    """Return what of walls rises to roofs of rafters."""
+) -> Iterable[GableWall]:
+    """What of walls rises to roofs of rafters."""
     sections = catalogue_of(project.system).sections
     for roof in project.roofs:
         shape = shapes.get(HostName("roof", roof.id))
         if shape is not None and roof.framing == "rafters":
             mine = {e.name for e in shape.edges}
-            tops = tuple((w.id, wall_top(project, w), w.thickness) for w in project.walls if w.id in mine)
-            yield from memo.small(gables_of, shape, sections[sizes[HostName("roof", roof.id)].section].depth, tops)
+            tops = tuple(
+                (w.id, wall_top(project, w), w.thickness) for w in project.walls if w.id in mine
+            )
+            yield from memo.small(
+                gables_of, shape, sections[sizes[HostName("roof", roof.id)].section].depth, tops
+            )
 
 
 def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
@@ -361,9 +433,13 @@ def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
 
 
 def _roofs(
-    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], floors: dict[HostName, Framed], memo: Memo,
+    project: Project,
+    shapes: dict[HostName, RoofShape],
+    sizes: dict[HostName, Size],
+    floors: dict[HostName, Framed],
+    memo: Memo,
     unframed: list[tuple[HostName, str]],
-) -> list[Framed]:  # fmt: skip
+) -> list[Framed]:
     found: dict[HostName, Framed] = {}
     for roof in sorted(
         project.roofs, key=lambda r: r.rafters.line_up is not None
@@ -386,15 +462,18 @@ def _roofs(
 
 
 def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
-    """Return the lines in plan of the joists, rafters or trusses that a host gave."""
+    """The lines in plan of the joists, rafters or trusses that a host gave."""
     roles = ("joist", "ceiling joist", "rafter", "bottom chord")
-    return tuple(sorted({(m.start[:2], m.end[:2]) for m in framed.members if m.role in roles and m.supports}))
+    return tuple(
+        sorted({(m.start[:2], m.end[:2]) for m in framed.members if m.role in roles and m.supports})
+    )
 
 
 def anchors(
     project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...], memo: Memo
 ) -> dict[MemberName, Bolts]:
-    """Return the anchor bolts of every sill piece: clear of the joists over it, and of doors in walls that stand on it."""
+    """The anchor bolts of every sill piece: clear of the joists over it, and of doors in
+    walls that stand on it."""
     taken: dict[MemberName, list[tuple[Point, float]]] = {}
     for part in parts:
         for on, place in memo.small(_over_sills, part):
@@ -405,17 +484,23 @@ def anchors(
     for m in sills:
         start = (m.start[0], m.start[1])
         way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
-        spans = [(dot(sub(p, start), way) - r, dot(sub(p, start), way) + r) for p, r in taken.get(m.id, ())]
+        spans = [
+            (dot(sub(p, start), way) - r, dot(sub(p, start), way) + r)
+            for p, r in taken.get(m.id, ())
+        ]
         wall = whole(m.id.row)
         for a, b in doors.get((m.host, wall), ()):
             low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
             spans.append((low - CLEAR, high + CLEAR))
-        found[m.id] = memo.small(place_bolts, m.length, tuple(spans), apart.get(m.host, 0.0) or APART)
+        found[m.id] = memo.small(
+            place_bolts, m.length, tuple(spans), apart.get(m.host, 0.0) or APART
+        )
     return found
 
 
 def _over_sills(part: Part) -> tuple[tuple[MemberName, tuple[Point, float]], ...]:
-    """Return where members of a part lie on sills, by the sill, with how much of it they take to each side."""
+    """Where members of a part lie on sills, by the sill, with how much of it they take to
+    each side."""
     return tuple(
         (s.on, (s.point, m.solid.depth / 2 + CLEAR))
         for m in part.members
@@ -425,7 +510,8 @@ def _over_sills(part: Part) -> tuple[tuple[MemberName, tuple[Point, float]], ...
 
 
 def _doors_on_slabs(project: Project) -> dict[tuple[HostName, str], list[tuple[Point, Point]]]:
-    """Return the openings down to the floor of walls whose sill is their bottom plate: those on a slab's edge."""
+    """The openings down to the floor of walls whose sill is their bottom plate: those on a
+    slab's edge."""
     found: dict[tuple[HostName, str], list[tuple[Point, Point]]] = {}
     for run in project.runs:
         if run.kind == "slab edge":
@@ -434,23 +520,37 @@ def _doors_on_slabs(project: Project) -> dict[tuple[HostName, str], list[tuple[P
                 for hole in wall.openings:
                     if hole.sill <= 0:
                         a = add(wall.start, way, hole.at)
-                        found.setdefault((HostName("run", run.id), wall.id), []).append((a, add(a, way, hole.width)))
+                        found.setdefault((HostName("run", run.id), wall.id), []).append(
+                            (a, add(a, way, hole.width))
+                        )
     return found
 
 
 def _floor(
-    floor: FloorArea, build_up: BuildUp, bed: Bed, size: Size, system: System, products: tuple[Product, ...],
-    changes: tuple[Change, ...], added: tuple[AddedMember, ...], memo: Memo,
-) -> Framed:  # fmt: skip
+    floor: FloorArea,
+    build_up: BuildUp,
+    bed: Bed,
+    size: Size,
+    system: System,
+    products: tuple[Product, ...],
+    changes: tuple[Change, ...],
+    added: tuple[AddedMember, ...],
+    memo: Memo,
+) -> Framed:
     sections = sections_of(system, products)
     framed = frame_floor(floor, build_up, bed, size, sections, changes, added, memo)
     return by_hand(framed, changes, added, bed.strips, sections)
 
 
 def _roof(
-    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, system: System, changes: tuple[Change, ...],
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    system: System,
+    changes: tuple[Change, ...],
     over: tuple[tuple[Point, Point], ...],
-) -> Framed | str:  # fmt: skip
+) -> Framed | str:
     """Frame a roof; where that cannot be done, say why."""
     try:
         return frame_roof(roof, shape, bed, size, sections_of(system, ()), system, changes, over)

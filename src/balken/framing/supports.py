@@ -21,7 +21,18 @@ from balken.units import System, format_run
 POST_MATERIAL: Final = "DF-L No.2"
 BESIDE: Final = 30.0
 """A post stands on what lies this near to its middle, and under it, mm."""
-STANDS_ON: Final = ("pad", "pier", "footing", "stem", "sill", "edge", "grade beam", "slab", "beam", "floor slab")
+STANDS_ON: Final = (
+    "pad",
+    "pier",
+    "footing",
+    "stem",
+    "sill",
+    "edge",
+    "grade beam",
+    "slab",
+    "beam",
+    "floor slab",
+)
 """Roles a post can stand on."""
 
 
@@ -38,54 +49,82 @@ def frame_supports(project: Project, memo: Memo) -> Framed:
 
 
 def _frame_support(
-    item: PointSupport, spot: Point, turn: float, between: tuple[float, float], system: System,
+    item: PointSupport,
+    spot: Point,
+    turn: float,
+    between: tuple[float, float],
+    system: System,
     products: tuple[Product, ...],
-) -> Member:  # fmt: skip
+) -> Member:
     low, high = between
     section, material = _made_of(item, system, products)
     role: MemberRole = item.kind
     host = HostName("support", item.id)
     return Member(
-        MemberName(host, role, "1"), item.id, role, host, item.base, section, material,
-        upright(outline_at(item, spot, turn), low, high), (*spot, low), (*spot, high), high - low, high - low,
+        MemberName(host, role, "1"),
+        item.id,
+        role,
+        host,
+        item.base,
+        section,
+        material,
+        upright(outline_at(item, spot, turn), low, high),
+        (*spot, low),
+        (*spot, high),
+        high - low,
+        high - low,
         ("square", "square") if role == "post" else (),
-    )  # fmt: skip
+    )
 
 
 class Stood(msgspec.Struct, frozen=True, gc=False):
-    """Supports with their posts fitted, and what lies about each post and pier in plan, in any height."""
+    """Supports with their posts fitted, and what lies about each post and pier in plan, in any
+    height."""
 
     members: tuple[Member, ...]
     about: dict[MemberName, tuple[Member, ...]]
 
 
 def stand(
-    members: tuple[Member, ...], beams: tuple[Member, ...], below: tuple[Member, ...], slabs: tuple[Member, ...],
-    ridges: tuple[Member, ...], memo: Memo,
-) -> Stood:  # fmt: skip
+    members: tuple[Member, ...],
+    beams: tuple[Member, ...],
+    below: tuple[Member, ...],
+    slabs: tuple[Member, ...],
+    ridges: tuple[Member, ...],
+    memo: Memo,
+) -> Stood:
     """Fit posts: the top to the underside of a beam or slab over it, the foot to what it is on.
 
-    Only what lies within :data:`BESIDE` of the post's middle and :data:`TIES` of its own end counts, and a beam of a roof
-    that stands on the post; a post that finds nothing keeps its levels.
+    Only what lies within :data:`BESIDE` of the post's middle and :data:`TIES` of its own end
+    counts, and a beam of a roof that stands on the post; a post that finds nothing keeps its
+    levels.
     """
     upright_ones = [m for m in members if m.role in ("post", "pier")]
     if not upright_ones:
         return Stood(members, {})
-    others = [*(m for m in (*members, *below) if m.role in STANDS_ON or m.role == "post"), *beams, *slabs]
+    others = [
+        *(m for m in (*members, *below) if m.role in STANDS_ON or m.role == "post"),
+        *beams,
+        *slabs,
+    ]
     spots = [(m.start[0], m.start[1]) for m in upright_ones]
     near = {
         m.id: tuple([o for o in here if o.id != m.id])
         for m, here in zip(upright_ones, near_spots(spots, others, BESIDE, memo))
     }
     under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.supports}
-    fitted = [memo.small(_fitted, m, near[m.id], under.get(m.id)) if m.role == "post" else m for m in members]
+    fitted = [
+        memo.small(_fitted, m, near[m.id], under.get(m.id)) if m.role == "post" else m
+        for m in members
+    ]
     now = {m.id: m for m in fitted if m.role == "post"}
     about = {name: tuple([now.get(o.id, o) for o in here]) for name, here in near.items()}
     return Stood(tuple(fitted), about)
 
 
 def _fitted(m: Member, near: tuple[Member, ...], ridge: float | None) -> Member:
-    """Return one post fitted between what lies over and under it; up to a ridge where it carries one."""
+    """One post fitted between what lies over and under it; up to a ridge where it carries
+    one."""
     low, high = m.start[2], m.end[2]
     over = [
         min([z for _, z in o.solid.outline]) if o.role == "beam" else o.solid.origin[2]
@@ -97,18 +136,28 @@ def _fitted(m: Member, near: tuple[Member, ...], ridge: float | None) -> Member:
     if new_high - new_low <= TOUCH or (new_low, new_high) == (low, high):
         return m
     return replace(
-        m, solid=upright(m.solid.plan(), new_low, new_high), start=(*m.start[:2], new_low), end=(*m.end[:2], new_high),
-        length=new_high - new_low, blank=new_high - new_low,
-    )  # fmt: skip
+        m,
+        solid=upright(m.solid.plan(), new_low, new_high),
+        start=(*m.start[:2], new_low),
+        end=(*m.end[:2], new_high),
+        length=new_high - new_low,
+        blank=new_high - new_low,
+    )
 
 
 def _nearest(heights: list[float], wanted: float) -> float:
-    """Return the height nearest to what is wanted, if one is near enough to tie to; else what is wanted."""
-    return min((z for z in heights if abs(z - wanted) <= TIES), key=lambda z: (abs(z - wanted), z), default=wanted)
+    """The height nearest to what is wanted, if one is near enough to tie to; else what is
+    wanted."""
+    return min(
+        (z for z in heights if abs(z - wanted) <= TIES),
+        key=lambda z: (abs(z - wanted), z),
+        default=wanted,
+    )
 
 
 def _made_of(item: PointSupport, system: System, products: tuple[Product, ...]) -> tuple[str, str]:
-    """Return section and material: a post of a size that is sold is lumber; pads and piers are concrete."""
+    """Section and material: a post of a size that is sold is lumber; pads and piers are
+    concrete."""
     size = f"{format_run(item.size[0], system)} × {format_run(item.size[1], system)}"
     if item.round:
         size = f"ø {format_run(item.size[0], system)}"
@@ -116,10 +165,16 @@ def _made_of(item: PointSupport, system: System, products: tuple[Product, ...]) 
         return size, "concrete"
     if item.section:
         section = sections_of(system, products).get(item.section)
-        material = section.product.id if section and section.product else f"{item.species} {item.grade}"
+        material = (
+            section.product.id if section and section.product else f"{item.species} {item.grade}"
+        )
         return item.section, material if material.strip() else POST_MATERIAL
     small, large = sorted(item.size)
     for section in catalogue_of(system).sections.values():
-        if not item.round and abs(section.breadth - small) < 0.5 and abs(section.depth - large) < 0.5:
+        if (
+            not item.round
+            and abs(section.breadth - small) < 0.5
+            and abs(section.depth - large) < 0.5
+        ):
             return section.name, POST_MATERIAL
     return size, "post"

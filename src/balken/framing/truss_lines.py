@@ -1,4 +1,5 @@
-"""One truss under a roof: its axes from the line of the roof over it, and the outlines its pieces are cut to."""
+"""One truss under a roof: its axes from the line of the roof over it, and the outlines its pieces
+are cut to."""
 
 import math
 from collections.abc import Sequence
@@ -8,7 +9,18 @@ from typing import Any, Final, NamedTuple
 import msgspec
 
 from balken.framing.truss_shapes import LAYOUTS, Piece, Role, Truss, height_on, of_kind
-from balken.geometry.plane import TOUCH, Point, Ring, cross, distance, dot, signed_area, simplify, sub, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    cross,
+    distance,
+    dot,
+    signed_area,
+    simplify,
+    sub,
+    unit,
+)
 
 LONGEST_PANEL: Final = 2400.0
 """Of the top chord of a truss that is divided by rule, mm (8 ft; common practice, no source)."""
@@ -23,7 +35,8 @@ SNAP: Final = 100.0
 POST_FROM: Final = 200.0
 """A post over a bearing inside a heel is no shorter, and stands no nearer to a brace, mm."""
 CLEAR: Final = 13.0
-"""Between a plate and the end of a truss whose top chord lies on it, mm (½ in; common practice, no source)."""
+"""Between a plate and the end of a truss whose top chord lies on it, mm (½ in; common practice, no
+source)."""
 CLOSEST: Final = 150.0
 """Joints of a chord that are moved come no nearer to one another, mm."""
 LEVEL: Final = 1e-3
@@ -33,7 +46,8 @@ AT_HEEL: Final = 60.0
 
 
 class Profile(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """The line of the roof over a truss: places ``(s, z)``, s from the outer face of the left wall, z over the plate, mm.
+    """The line of the roof over a truss: places ``(s, z)``, s from the outer face of the left wall,
+    z over the plate, mm.
 
     It begins and ends at the eaves, past the walls where there is an overhang.
     """
@@ -44,14 +58,15 @@ class Profile(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     upright: tuple[bool, bool] = (False, False)
     """Whether the left, the right end stands upright at a wall or a girder, as of a mono."""
     hang: float | None = None
-    """How far its underside lies under the plate where its top chord bears; None where its bottom chord does."""
+    """How far its underside lies under the plate where its top chord bears; None where its bottom
+    chord does."""
 
     def slopes(self) -> list[float]:
-        """Return the rise over run of its stretches."""
+        """The rise over run of its stretches."""
         return [(b[1] - a[1]) / (b[0] - a[0]) for a, b in pairwise(self.points)]
 
     def height(self, s: float) -> float:
-        """Return the height of the roof at a place."""
+        """The height of the roof at a place."""
         for (a, za), (b, zb) in pairwise(self.points):
             if s <= b + TOUCH:
                 return za + (zb - za) * (s - a) / (b - a)
@@ -66,7 +81,8 @@ class Asked(NamedTuple):
     moved: tuple[tuple[int, float], ...] = ()
     """Joints by their number from 1, and how far along the span each is moved, mm."""
     bears: tuple[float, float] | None = None
-    """Where the middles of its bearings lie, mm from the outer face of the left wall; at its heels where nothing is said."""
+    """Where the middles of its bearings lie, mm from the outer face of the left wall; at its heels
+    where nothing is said."""
 
 
 PLAIN: Final = Asked()
@@ -81,8 +97,12 @@ class Cut(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 def axes_of(profile: Profile, depth: float) -> list[Point]:
-    """Return the middle line of a top chord under a line of the roof: its stretches lowered by half its depth square to them."""
-    lowered = [(a, z, k, depth / 2 * math.hypot(1, k)) for (a, z), k in zip(profile.points, profile.slopes())]
+    """The middle line of a top chord under a line of the roof: its stretches lowered by half
+    its depth square to them."""
+    lowered = [
+        (a, z, k, depth / 2 * math.hypot(1, k))
+        for (a, z), k in zip(profile.points, profile.slopes())
+    ]
     found: list[Point] = [(lowered[0][0], lowered[0][1] - lowered[0][3])]
     for (a, z, k, d), (b, y, m, e) in pairwise(lowered):
         s = b if abs(k - m) < 1e-9 else ((y - e - m * b) - (z - d - k * a)) / (k - m)
@@ -92,11 +112,14 @@ def axes_of(profile: Profile, depth: float) -> list[Point]:
     return found
 
 
-def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0, asked: Asked = PLAIN) -> Truss:
-    """Return the lines of a truss under a line of the roof.
+def truss_under(
+    profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0, asked: Asked = PLAIN
+) -> Truss:
+    """The lines of a truss under a line of the roof.
 
-    With two slopes, or one where the far end is upright, it has the shape of its kind; else it is divided into panels with
-    posts and braces. Where the roof stands higher over the wall than both chords need, the heel is raised on a post.
+    With two slopes, or one where the far end is upright, it has the shape of its kind; else it is
+    divided into panels with posts and braces. Where the roof stands higher over the wall than both
+    chords need, the heel is raised on a post.
 
     Raises:
         ValueError: it leaves no room for a truss.
@@ -117,7 +140,10 @@ def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0,
         joints, pieces = _panelled(line, left[0], right[0], bottom_rise, asked.panels)
     if two:
         joints = moved_joints(joints, pieces, asked.moved)
-    bearings = (pieces[_first(pieces, "bottom chord")].start, pieces[_last(pieces, "bottom chord")].end)
+    bearings = (
+        pieces[_first(pieces, "bottom chord")].start,
+        pieces[_last(pieces, "bottom chord")].end,
+    )
     joints, pieces = _with_tails(axis, joints, pieces, LEAST_TAIL if profile.hang is None else SNAP)
     if asked.bears is not None:
         found = []
@@ -135,21 +161,29 @@ def truss_under(profile: Profile, kind: str, cut: Cut, bottom_rise: float = 0.0,
 
 
 def _scarf(profile: Profile, cut: Cut, end: int) -> float:
-    """Return how far the chords lie on one another at a heel, mm: a bearing under them is one at the joint."""
+    """How far the chords lie on one another at a heel, mm: a bearing under them is one at
+    the joint."""
     slopes = profile.slopes()
     slope = abs(slopes[0] if end == 0 else slopes[-1])
     heel = profile.height(0.0 if end == 0 else profile.span)
-    return max(0.0, (cut.bottom - heel + cut.top * math.hypot(1, slope)) / slope) if slope > LEVEL else 0.0
+    return (
+        max(0.0, (cut.bottom - heel + cut.top * math.hypot(1, slope)) / slope)
+        if slope > LEVEL
+        else 0.0
+    )
 
 
 def _joint_at(joints: list[Point], pieces: list[Piece], role: Role, s: float) -> int:
-    """Return the joint of a chord at a place; where none is near, the piece there is divided.
+    """The joint of a chord at a place; where none is near, the piece there is divided.
 
     Raises:
         ValueError: the chord does not reach there.
     """
     of = [i for i, p in enumerate(pieces) if p.role == role]
-    near = min((n for i in of for n in (pieces[i].start, pieces[i].end)), key=lambda n: abs(joints[n][0] - s))
+    near = min(
+        (n for i in of for n in (pieces[i].start, pieces[i].end)),
+        key=lambda n: abs(joints[n][0] - s),
+    )
     if abs(joints[near][0] - s) < SNAP:
         return near
     for i in of:
@@ -159,19 +193,30 @@ def _joint_at(joints: list[Point], pieces: list[Piece], role: Role, s: float) ->
             new = len(joints) - 1
             pieces[i : i + 1] = [Piece(role, pieces[i].start, new), Piece(role, new, pieces[i].end)]
             return new
-    raise ValueError(f"its {role} does not reach its bearing {s:.0f} mm from the outer face of the wall")
+    raise ValueError(
+        f"its {role} does not reach its bearing {s:.0f} mm from the outer face of the wall"
+    )
 
 
 def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> None:
-    """Add the webs over a bearing inside a heel, where the shape has none: a brace to the first joint that the next web inward
-    goes up to, and a post beside it where that stands further in."""
+    """Add the webs over a bearing inside a heel, where the shape has none: a brace to the first
+    joint that the next web inward goes up to, and a post beside it where that stands further in."""
     if any(p.role == "web" and bearing in (p.start, p.end) for p in pieces):
         return
     inward = 1.0 if joints[bearing][0] > joints[heel][0] else -1.0
     chord = [p for p in pieces if p.role == "bottom chord" and bearing in (p.start, p.end)]
-    beside = sorted((n for p in chord for n in (p.start, p.end) if n != bearing), key=lambda n: joints[n][0] * inward)
+    beside = sorted(
+        (n for p in chord for n in (p.start, p.end) if n != bearing),
+        key=lambda n: joints[n][0] * inward,
+    )
     before, after = beside[0], beside[-1]
-    over = {n for p in pieces if p.role == "web" and after in (p.start, p.end) for n in (p.start, p.end) if n != after}
+    over = {
+        n
+        for p in pieces
+        if p.role == "web" and after in (p.start, p.end)
+        for n in (p.start, p.end)
+        if n != after
+    }
     tops = {n for p in pieces if p.role == "top chord" for n in (p.start, p.end)} & over
     if not tops:
         return
@@ -186,8 +231,9 @@ def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> 
 
 def moved_joints(
     joints: Sequence[Point], pieces: Sequence[Piece], moved: Sequence[tuple[int, float]]
-) -> list[Point]:  # fmt: skip
-    """Return joints of which some are moved along their chords, no further than to the joints beside them.
+) -> list[Point]:
+    """Joints of which some are moved along their chords, no further than to the joints
+    beside them.
 
     Ends of chords and joints where a chord bends stay.
     """
@@ -218,8 +264,9 @@ def _last(pieces: Sequence[Piece], role: str) -> int:
 
 def _heel(
     profile: Profile, axis: Sequence[Point], cut: Cut, end: int, bears: tuple[float, float]
-) -> tuple[Point, Point]:  # fmt: skip
-    """Return the joint of the bottom chord and that of the top chord at an end; one and the same at a common heel."""
+) -> tuple[Point, Point]:
+    """The joint of the bottom chord and that of the top chord at an end; one and the same at
+    a common heel."""
     low = cut.bottom / 2
     wall = 0.0 if end == 0 else profile.span
     into = 1.0 if end == 0 else -1.0
@@ -243,12 +290,16 @@ def _heel(
 
 def _panelled(
     line: Sequence[Point], left: Point, right: Point, rise: float, panels: int = 0
-) -> tuple[list[Point], list[Piece]]:  # fmt: skip
-    """Divide a truss into panels: a post under every joint of the top chord, and a brace across each panel, falling outwards."""
+) -> tuple[list[Point], list[Piece]]:
+    """Divide a truss into panels: a post under every joint of the top chord, and a brace across
+    each panel, falling outwards."""
     tops: list[Point] = [line[0]]
     for a, b in pairwise(line):
         parts = panels or max(1, math.ceil(distance(a, b) / LONGEST_PANEL))
-        tops += [(a[0] + (b[0] - a[0]) * k / parts, a[1] + (b[1] - a[1]) * k / parts) for k in range(1, parts + 1)]
+        tops += [
+            (a[0] + (b[0] - a[0]) * k / parts, a[1] + (b[1] - a[1]) * k / parts)
+            for k in range(1, parts + 1)
+        ]
     joints, top = list(tops), list(range(len(tops)))
     raised_left, raised_right = left != line[0], right != line[-1]
     middle = (left[0] + right[0]) / 2
@@ -278,13 +329,15 @@ def _panelled(
             pieces.append(Piece("web", under, over))
         if k + 1 < len(top) and over != under and bottom[k + 1] != top[k + 1]:
             inward = (joints[over][0] + joints[top[k + 1]][0]) / 2 < middle
-            pieces.append(Piece("web", under, top[k + 1]) if inward else Piece("web", bottom[k + 1], over))
+            pieces.append(
+                Piece("web", under, top[k + 1]) if inward else Piece("web", bottom[k + 1], over)
+            )
     return joints, pieces
 
 
 def _with_tails(
     axis: Sequence[Point], joints: list[Point], pieces: list[Piece], least: float
-) -> tuple[list[Point], list[Piece]]:  # fmt: skip
+) -> tuple[list[Point], list[Piece]]:
     """Add what the top chord reaches out past its end joints."""
     first, last = _first(pieces, "top chord"), _last(pieces, "top chord")
     head, tail = pieces[first].start, pieces[last].end
@@ -299,7 +352,8 @@ def _with_tails(
 
 
 class Shaped(msgspec.Struct, frozen=True, gc=False):
-    """A piece of a truss as it is cut: its role, outline in the truss's plane, middle line, and the pieces of the lines it is."""
+    """A piece of a truss as it is cut: its role, outline in the truss's plane, middle line, and the
+    pieces of the lines it is."""
 
     role: str
     outline: Ring
@@ -314,7 +368,8 @@ class Shaped(msgspec.Struct, frozen=True, gc=False):
 
 
 def shaped(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
-    """Return the pieces of a truss as they are cut: chords in one piece from break to break, webs between them."""
+    """The pieces of a truss as they are cut: chords in one piece from break to break, webs
+    between them."""
     from shapely import Polygon
 
     tops = _top_chords(truss, profile, cut)
@@ -333,7 +388,8 @@ def shaped(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
 
 
 def studs(pieces: Sequence[Shaped], profile: Profile, spacing: float, breadth: float) -> list[Ring]:
-    """Return the studs of a gable truss, upright between its chords and webs at a spacing from its middle, flat in its plane."""
+    """The studs of a gable truss, upright between its chords and webs at a spacing from its
+    middle, flat in its plane."""
     from shapely import Polygon, box, union_all
 
     body = union_all([Polygon(p.outline).buffer(0.5) for p in pieces])
@@ -343,7 +399,11 @@ def studs(pieces: Sequence[Shaped], profile: Profile, spacing: float, breadth: f
     count = int(profile.span / 2 / spacing)
     for k in range(-count, count + 1):
         x = profile.span / 2 + k * spacing
-        strip = box(x - breadth / 2, base, x + breadth / 2, profile.height(x)).intersection(inside).difference(body)
+        strip = (
+            box(x - breadth / 2, base, x + breadth / 2, profile.height(x))
+            .intersection(inside)
+            .difference(body)
+        )
         for part in getattr(strip, "geoms", [strip]):
             ring = _ring(part)
             if ring is not None and part.bounds[3] - part.bounds[1] > SHORTEST_STUD:
@@ -360,7 +420,13 @@ def _inside(profile: Profile, truss: Truss) -> Any:
     low, high = max(left, 0.0), min(right, profile.span)
     base = -(profile.hang or 0.0)
     return Polygon(
-        [(low, base), (high, base), (high, profile.height(high)), *reversed(over), (low, profile.height(low))]
+        [
+            (low, base),
+            (high, base),
+            (high, profile.height(high)),
+            *reversed(over),
+            (low, profile.height(low)),
+        ]
     ).buffer(0)
 
 
@@ -369,16 +435,19 @@ def _top_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
     for (a, za), (b, zb) in pairwise(profile.points):
         plumb = cut.top * math.hypot(1, (zb - za) / (b - a))
         mine = tuple(
-            i for i, p in enumerate(truss.pieces)
-            if p.role == "top chord" and a - 60 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b + 60
-        )  # fmt: skip
+            i
+            for i, p in enumerate(truss.pieces)
+            if p.role == "top chord"
+            and a - 60 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b + 60
+        )
         ring = ((a, za - plumb), (b, zb - plumb), (b, zb), (a, za))
         found.append(Shaped("top chord", ring, (a, za - plumb / 2), (b, zb - plumb / 2), mine))
     return found
 
 
 def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
-    """Return the bottom chord, cut to the underside of the top chord at its ends; of scissors in two."""
+    """The bottom chord, cut to the underside of the top chord at its ends; of scissors in
+    two."""
     from shapely import Polygon
 
     of = [(i, p) for i, p in enumerate(truss.pieces) if p.role == "bottom chord"]
@@ -390,9 +459,15 @@ def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
         for k in range(1, len(line) - 1)
         if abs(cross(unit(sub(line[k], line[k - 1])), unit(sub(line[k + 1], line[k])))) > 1e-6
     ]
-    ends = (0.0, profile.span) if profile.hang is None else (first[0] - cut.web / 2, last[0] + cut.web / 2)
+    ends = (
+        (0.0, profile.span)
+        if profile.hang is None
+        else (first[0] - cut.web / 2, last[0] + cut.web / 2)
+    )
     marks = [(ends[0], first[1]), *bends, (ends[1], last[1])]
-    roof = Polygon([(low, -1e4), (high, -1e4), *reversed(_under(profile, cut, 0.0, profile.span))]).buffer(0)
+    roof = Polygon(
+        [(low, -1e4), (high, -1e4), *reversed(_under(profile, cut, 0.0, profile.span))]
+    ).buffer(0)
     found = []
     for a, b in pairwise(marks):
         way = unit(sub(b, a))
@@ -400,14 +475,16 @@ def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
         ring = ((a[0], a[1] - lift), (b[0], b[1] - lift), (b[0], b[1] + lift), (a[0], a[1] + lift))
         shape = Polygon(ring).intersection(roof)
         mine = tuple(
-            i for i, p in of if a[0] - 200 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b[0] + 200
+            i
+            for i, p in of
+            if a[0] - 200 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b[0] + 200
         )
         found.append(Shaped("bottom chord", _ring(shape) or ring, a, b, mine))
     return found
 
 
 def _under(profile: Profile, cut: Cut, low: float, high: float) -> list[Point]:
-    """Return the underside of the top chord between two places."""
+    """The underside of the top chord between two places."""
     points = []
     for (a, za), (b, zb) in pairwise(profile.points):
         k = (zb - za) / (b - a)
@@ -419,7 +496,8 @@ def _under(profile: Profile, cut: Cut, low: float, high: float) -> list[Point]:
 
 
 def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
-    """Cut one web between the chords, and halfway between it and the webs beside it where they meet."""
+    """Cut one web between the chords, and halfway between it and the webs beside it where they
+    meet."""
     from shapely import Polygon
 
     piece = truss.pieces[i]
@@ -429,7 +507,12 @@ def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
     far = (way[0] * 400.0, way[1] * 400.0)
     p, q = sub(a, far), (b[0] + far[0], b[1] + far[1])
     strip = Polygon(
-        [(p[0] - n[0], p[1] - n[1]), (q[0] - n[0], q[1] - n[1]), (q[0] + n[0], q[1] + n[1]), (p[0] + n[0], p[1] + n[1])]
+        [
+            (p[0] - n[0], p[1] - n[1]),
+            (q[0] - n[0], q[1] - n[1]),
+            (q[0] + n[0], q[1] + n[1]),
+            (p[0] + n[0], p[1] + n[1]),
+        ]
     )
     shape = strip.intersection(inside)
     for joint, out in ((piece.start, way), (piece.end, (-way[0], -way[1]))):
@@ -447,10 +530,11 @@ def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
             m = (-line[1] * side, line[0] * side)
             s, t = 5e3, 1e4
             half = [
-                (node[0] - line[0] * s, node[1] - line[1] * s), (node[0] + line[0] * t, node[1] + line[1] * t),
+                (node[0] - line[0] * s, node[1] - line[1] * s),
+                (node[0] + line[0] * t, node[1] + line[1] * t),
                 (node[0] + line[0] * t + m[0] * t, node[1] + line[1] * t + m[1] * t),
                 (node[0] - line[0] * s + m[0] * t, node[1] - line[1] * s + m[1] * t),
-            ]  # fmt: skip
+            ]
             shape = shape.intersection(Polygon(half))
     ring = _ring(shape)
     if ring is None:
@@ -458,12 +542,18 @@ def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
     stations = [dot(sub(x, a), way) for x in ring]
     low, high = min(stations), max(stations)
     return Shaped(
-        "web", ring, (a[0] + way[0] * low, a[1] + way[1] * low), (a[0] + way[0] * high, a[1] + way[1] * high), (i,)
+        "web",
+        ring,
+        (a[0] + way[0] * low, a[1] + way[1] * low),
+        (a[0] + way[0] * high, a[1] + way[1] * high),
+        (i,),
     )
 
 
 def _ring(shape: Any) -> Ring | None:
-    parts = [g for g in getattr(shape, "geoms", [shape]) if g.geom_type == "Polygon" and g.area > 100.0]
+    parts = [
+        g for g in getattr(shape, "geoms", [shape]) if g.geom_type == "Polygon" and g.area > 100.0
+    ]
     if not parts:
         return None
     best = max(parts, key=lambda g: g.area)

@@ -1,7 +1,8 @@
 """Shapes of trusses: where their joints lie and which pieces join them.
 
-Each shape is a table: where the joints of the top and the bottom chord stand along the span, and the webs between them. The
-names are those of the trade; where a name means more than one thing, the drawing under it says which is meant.
+Each shape is a table: where the joints of the top and the bottom chord stand along the span, and
+the webs between them. The names are those of the trade; where a name means more than one thing, the
+drawing under it says which is meant.
 """
 
 from collections.abc import Sequence
@@ -19,7 +20,8 @@ Role = Literal["top chord", "bottom chord", "web"]
 
 
 class Layout(NamedTuple):
-    """Joints as shares of the span, and webs as (joint of the bottom chord, joint of the top chord), both from the left."""
+    """Joints as shares of the span, and webs as (joint of the bottom chord, joint of the top
+    chord), both from the left."""
 
     top: tuple[float, ...]
     bottom: tuple[float, ...]
@@ -36,7 +38,9 @@ LAYOUTS: Final[dict[Kind, Layout]] = {
     # With struts from the post's foot to the middle of the rafters.
     "king post with struts": Layout(_QUARTERS, (0.0, 1 / 2, 1.0), ((1, 1), (1, 2), (1, 3))),
     # Two posts at the thirds, and webs from their feet to the apex.
-    "queen post": Layout((0.0, 1 / 3, 1 / 2, 2 / 3, 1.0), (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (2, 2), (2, 3))),
+    "queen post": Layout(
+        (0.0, 1 / 3, 1 / 2, 2 / 3, 1.0), (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (2, 2), (2, 3))
+    ),
     # A W: bottom chord in three, top chord in quarters.
     "Fink": Layout(_QUARTERS, (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (2, 2), (2, 3))),
     # Upright webs with others that fall to the middle.
@@ -44,22 +48,31 @@ LAYOUTS: Final[dict[Kind, Layout]] = {
     # Upright webs with others that rise to the middle.
     "Pratt": Layout(_QUARTERS, _QUARTERS, ((1, 1), (1, 2), (2, 2), (3, 2), (3, 3))),
     # Three webs from each third of the bottom chord.
-    "fan": Layout(_SIXTHS, (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (1, 3), (2, 3), (2, 4), (2, 5))),
+    "fan": Layout(
+        _SIXTHS, (0.0, 1 / 3, 2 / 3, 1.0), ((1, 1), (1, 2), (1, 3), (2, 3), (2, 4), (2, 5))
+    ),
     # A double W: bottom chord in five, top chord in sixths.
     "double Fink": Layout(
-        _SIXTHS, (0.0, 1 / 5, 2 / 5, 3 / 5, 4 / 5, 1.0),
+        _SIXTHS,
+        (0.0, 1 / 5, 2 / 5, 3 / 5, 4 / 5, 1.0),
         ((1, 1), (1, 2), (2, 2), (2, 3), (3, 3), (3, 4), (4, 4), (4, 5)),
     ),
     "double Howe": Layout(
-        _SIXTHS, _SIXTHS, ((1, 1), (2, 1), (2, 2), (3, 2), (3, 3), (3, 4), (4, 4), (4, 5), (5, 5)),
+        _SIXTHS,
+        _SIXTHS,
+        ((1, 1), (2, 1), (2, 2), (3, 2), (3, 3), (3, 4), (4, 4), (4, 5), (5, 5)),
     ),
-    # A room half as wide as the span between two upright webs, under a collar: stiff by its chords, not by triangles.
+    # A room half as wide as the span between two upright webs, under a collar: stiff by its chords,
+    # not by triangles.
     "attic": Layout(
-        (0.0, 1 / 4, 2 / 5, 1 / 2, 3 / 5, 3 / 4, 1.0), (0.0, 1 / 4, 3 / 4, 1.0), ((1, 1), (2, 5)), ((2, 4),)
+        (0.0, 1 / 4, 2 / 5, 1 / 2, 3 / 5, 3 / 4, 1.0),
+        (0.0, 1 / 4, 3 / 4, 1.0),
+        ((1, 1), (2, 5)),
+        ((2, 4),),
     ),
     # One slope up to an upright end.
     "mono": Layout((0.0, 1 / 2, 1.0), (0.0, 1 / 2, 1.0), ((1, 1), (2, 1), (2, 2))),
-}  # fmt: skip
+}
 
 
 class Piece(msgspec.Struct, frozen=True, gc=False):
@@ -71,10 +84,12 @@ class Piece(msgspec.Struct, frozen=True, gc=False):
 
 
 class Truss(msgspec.Struct, frozen=True, gc=False):
-    """A truss as joints, mm from its left bearing, and pieces: the top chord from the left, the bottom chord, the webs."""
+    """A truss as joints, mm from its left bearing, and pieces: the top chord from the left, the
+    bottom chord, the webs."""
 
     kind: str
-    """One of :data:`KINDS`, or ``panels`` where its top follows another roof than two slopes or one."""
+    """One of :data:`KINDS`, or ``panels`` where its top follows another roof than two slopes or
+    one."""
     joints: tuple[Point, ...]
     pieces: tuple[Piece, ...]
     bearings: tuple[int, int]
@@ -86,18 +101,21 @@ class Truss(msgspec.Struct, frozen=True, gc=False):
         return max(range(len(self.joints)), key=lambda i: self.joints[i][1])
 
     def chord(self, role: Role) -> tuple[Piece, ...]:
-        """Return the pieces of a role, in order."""
+        """The pieces of a role, in order."""
         return tuple(p for p in self.pieces if p.role == role)
 
 
-def truss_of(kind: Kind, span: float, rise: float, apex: float = 0.5, bottom_rise: float = 0.0) -> Truss:
-    """Return the lines of a truss with its heels on the bottom chord.
+def truss_of(
+    kind: Kind, span: float, rise: float, apex: float = 0.5, bottom_rise: float = 0.0
+) -> Truss:
+    """The lines of a truss with its heels on the bottom chord.
 
     Args:
         kind: which shape.
         span: between its heels, mm.
         rise: of the apex over the heels, mm.
-        apex: where the apex stands, as a share of the span; the joints go with it. A mono has its apex at the far end.
+        apex: where the apex stands, as a share of the span; the joints go with it. A mono has its
+            apex at the far end.
         bottom_rise: of the bottom chord's middle, mm: scissors.
 
     Raises:
@@ -106,17 +124,25 @@ def truss_of(kind: Kind, span: float, rise: float, apex: float = 0.5, bottom_ris
     if span < EXACT or rise < EXACT:
         raise ValueError(f"a truss of {span:g} by {rise:g} mm has no shape")
     if not 0.05 <= apex <= 0.95:
-        raise ValueError(f"the apex stands at {apex:.2f} of the span; it must stand between 0.05 and 0.95")
+        raise ValueError(
+            f"the apex stands at {apex:.2f} of the span; it must stand between 0.05 and 0.95"
+        )
     if not -rise < bottom_rise < 0.9 * rise:
-        raise ValueError(f"the bottom chord rises {bottom_rise:g} of {rise:g} mm and leaves no depth")
-    line = [(0.0, 0.0), (span, rise)] if kind == "mono" else [(0.0, 0.0), (apex * span, rise), (span, 0.0)]
+        raise ValueError(
+            f"the bottom chord rises {bottom_rise:g} of {rise:g} mm and leaves no depth"
+        )
+    line = (
+        [(0.0, 0.0), (span, rise)]
+        if kind == "mono"
+        else [(0.0, 0.0), (apex * span, rise), (span, 0.0)]
+    )
     joints, pieces = of_kind(kind, line, bottom_rise)
     low = [p for p in pieces if p.role == "bottom chord"]
     return Truss(kind, tuple(joints), tuple(pieces), (low[0].start, low[-1].end))
 
 
 def of_kind(kind: str, line: Sequence[Point], rise: float) -> tuple[list[Point], list[Piece]]:
-    """Return the joints and pieces of a shape under the middle line of its top chord.
+    """The joints and pieces of a shape under the middle line of its top chord.
 
     Args:
         kind: which shape.
@@ -159,7 +185,7 @@ def of_kind(kind: str, line: Sequence[Point], rise: float) -> tuple[list[Point],
 
 
 def height_on(line: Sequence[Point], s: float) -> float:
-    """Return the height of a line at a place, carried on straight past its ends."""
+    """The height of a line at a place, carried on straight past its ends."""
     for (a, za), (b, zb) in pairwise(line):
         if s <= b + 1e-9:
             return za + (zb - za) * (s - a) / (b - a)

@@ -1,5 +1,5 @@
-"""Trusses along a roof: set out like rafters, each under its own line of the planes; at hip ends step-down trusses up to a
-girder, and jacks that hang on it."""
+"""Trusses along a roof: set out like rafters, each under its own line of the planes; at hip ends
+step-down trusses up to a girder, and jacks that hang on it."""
 
 import math
 from collections.abc import Sequence
@@ -19,7 +19,17 @@ from balken.framing.roof_shape import RoofShape
 from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
 from balken.framing.truss_lines import Asked, Cut, Profile, Shaped, shaped, studs, truss_under
 from balken.framing.truss_shapes import Truss
-from balken.geometry.plane import TOUCH, Point, Ring, add, box, distance, distance_to_segment, signed_area, unit
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    box,
+    distance,
+    distance_to_segment,
+    signed_area,
+    unit,
+)
 from balken.geometry.roof_lines import RoofLine, roof_lines
 from balken.geometry.roof_planes import Face, Roof
 from balken.geometry.solid import side_profile
@@ -34,7 +44,8 @@ BREADTH: Final = 38.1
 """Of a truss of one ply, for setting it out, mm."""
 GIRDER_PLIES: Final = 2
 SETBACK: Final = 0.25
-"""Of the girder of a hip end from its wall, by the span, where none is typed; common practice, no source."""
+"""Of the girder of a hip end from its wall, by the span, where none is typed; common practice, no
+source."""
 FLAT: Final = 1e-9
 """A plane no steeper than this carries no jacks."""
 LEAST_BEARING: Final = 89.0
@@ -71,7 +82,8 @@ class PlacedTruss(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 class Zone(NamedTuple):
-    """A hip end: its side by number, where its girder stands across, and whether it lies at the low end of the layout."""
+    """A hip end: its side by number, where its girder stands across, and whether it lies at the low
+    end of the layout."""
 
     side: int
     girder: float
@@ -79,31 +91,49 @@ class Zone(NamedTuple):
 
 
 def cut_of(size: Size, sections: dict[str, Section]) -> tuple[Cut, tuple[str, str, str]]:
-    """Return the depths and names of what trusses are cut from."""
+    """The depths and names of what trusses are cut from."""
     chosen = dict(size.cut)
-    names = (size.section, chosen.get(("bottom chord", ""), size.section), chosen.get(("web", ""), size.section))
+    names = (
+        size.section,
+        chosen.get(("bottom chord", ""), size.section),
+        chosen.get(("web", ""), size.section),
+    )
     return Cut(*(sections[n].depth for n in names)), names
 
 
 def place_trusses(
-    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], changes: tuple[Change, ...] = ()
-) -> tuple[tuple[PlacedTruss, ...], tuple[Zone, ...], float]:  # fmt: skip
-    """Return the trusses of a roof, its hip ends, and the direction the trusses run in.
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    sections: dict[str, Section],
+    changes: tuple[Change, ...] = (),
+) -> tuple[tuple[PlacedTruss, ...], tuple[Zone, ...], float]:
+    """The trusses of a roof, its hip ends, and the direction the trusses run in.
 
     Raises:
         LayoutError: the spacing sets nothing out, or a truss has no shape; the text says why.
     """
     if not is_rectangle(shape.ring) or len(shape.rings) > 1:
         raise LayoutError(
-            f"trusses are set out over rectangles, and roof {roof.name} has {len(shape.edges)} sides: divide it into roofs over"
+            f"trusses are set out over rectangles, and roof {roof.name} has {len(shape.edges)}"
+            " sides: divide it into roofs over"
             " rectangles, one of which runs into the other, or frame it with rafters"
         )
     angle = main_run(shape)
     ring = tuple(to_local(p, angle) for p in shape.ring)
-    faces = [(f, tuple(tuple(to_local(p, angle) for p in r) for r in (f.outline, *f.holes))) for f in shape.roof.faces]
+    faces = [
+        (f, tuple(tuple(to_local(p, angle) for p in r) for r in (f.outline, *f.holes)))
+        for f in shape.roof.faces
+    ]
     x0, y0, x1, y1 = box(ring)
-    layout = Layout(BREADTH, size.spacing, start=roof.rafters.begin, end_gap=roof.rafters.end_gap,
-                    least_clear=roof.rafters.least_clear)  # fmt: skip
+    layout = Layout(
+        BREADTH,
+        size.spacing,
+        start=roof.rafters.begin,
+        end_gap=roof.rafters.end_gap,
+        least_clear=roof.rafters.least_clear,
+    )
     zones = _zones(roof, shape, ring, (x0, x1), y1 - y0)
     places = _with_girders(stands((ring,), layout), zones, ring, size.spacing)
     by_name, host = {c.member: c for c in changes}, HostName("roof", roof.id)
@@ -122,31 +152,58 @@ def place_trusses(
         area, true = _areas(faces, left_x, right_x, eaves[1], eaves[3])
         zone = next((z for z in zones if row == f"G{z.side + 1}"), None)
         use = _use(row, profile, zone)
-        start, way = to_plan((x, lo), angle), unit(_sub(to_plan((x, hi), angle), to_plan((x, lo), angle)))
+        start, way = (
+            to_plan((x, lo), angle),
+            unit(_sub(to_plan((x, hi), angle), to_plan((x, lo), angle))),
+        )
         bears = _bearings(start, way, hi - lo, bed)
-        asked = Asked(roof.trusses.panels, roof.trusses.moved if use in ("common", "gable") else (), bears)
+        asked = Asked(
+            roof.trusses.panels, roof.trusses.moved if use in ("common", "gable") else (), bears
+        )
         try:
             truss = truss_under(
-                profile, roof.trusses.kind, cut, roof.trusses.bottom_rise if use != "step" else 0.0, asked
+                profile,
+                roof.trusses.kind,
+                cut,
+                roof.trusses.bottom_rise if use != "step" else 0.0,
+                asked,
             )
         except ValueError as error:
             raise LayoutError(f"truss {row} of roof {roof.name} cannot be made: {error}") from error
         reach = abs(zone.girder - (x0 if zone.low else x1)) / 2 if zone else 0.0
-        found.append(PlacedTruss(
-            row, use, truss, profile, start, way, bed.height, GIRDER_PLIES if zone else 1, area, true,
-            right_x - left_x + reach, cut, names, bears,
-        ))  # fmt: skip
+        found.append(
+            PlacedTruss(
+                row,
+                use,
+                truss,
+                profile,
+                start,
+                way,
+                bed.height,
+                GIRDER_PLIES if zone else 1,
+                area,
+                true,
+                right_x - left_x + reach,
+                cut,
+                names,
+                bears,
+            )
+        )
     return tuple(found), tuple(zones), angle
 
 
 def _bearings(start: Point, way: Point, span: float, bed: Bed) -> tuple[float, float]:
-    """Return where the middles of the bearings of a truss lie along it: under its ends, or on the first wall or beam it meets
-    inside where nothing stands under an end."""
+    """Where the middles of the bearings of a truss lie along it: under its ends, or on the
+    first wall or beam it meets inside where nothing stands under an end."""
     half = (bed.width or LEAST_BEARING) / 2
     found = [half, span - half]
     for end, at in enumerate((half, span - half)):
         if not strip_under(add(start, way, at), bed.strips):
-            over = [o for o in bearings_on(start, add(start, way, span), bed.strips) if o[2] - o[1] < span / 2]
+            over = [
+                o
+                for o in bearings_on(start, add(start, way, span), bed.strips)
+                if o[2] - o[1] < span / 2
+            ]
             mine = [o for o in over if ((o[1] + o[2]) / 2 < span / 2) == (end == 0)]
             if mine:
                 _, low, high, _ = mine[0] if end == 0 else mine[-1]
@@ -155,7 +212,8 @@ def _bearings(start: Point, way: Point, span: float, bed: Bed) -> tuple[float, f
 
 
 def movable(t: PlacedTruss) -> list[int]:
-    """Return the joints of a truss, by number, that can be moved along their chords: not its ends, bends and bearings."""
+    """The joints of a truss, by number, that can be moved along their chords: not its ends,
+    bends and bearings."""
     if t.use not in ("common", "gable") or len(t.profile.points) > 3:
         return []
     truss = t.truss
@@ -165,16 +223,23 @@ def movable(t: PlacedTruss) -> list[int]:
     for n, here in enumerate(truss.joints):
         before = next((p for p in truss.pieces if p.role != "web" and p.end == n), None)
         after = next((p for p in truss.pieces if p.role != "web" and p.start == n), None)
-        if before is None or after is None or before.role != after.role or any(abs(here[0] - s) < 1.0 for s in fixed):
+        if (
+            before is None
+            or after is None
+            or before.role != after.role
+            or any(abs(here[0] - s) < 1.0 for s in fixed)
+        ):
             continue
         a, b = truss.joints[before.start], truss.joints[after.end]
-        if abs((b[0] - a[0]) * (here[1] - a[1]) - (here[0] - a[0]) * (b[1] - a[1])) < 1.0 * distance(a, b):
+        if abs(
+            (b[0] - a[0]) * (here[1] - a[1]) - (here[0] - a[0]) * (b[1] - a[1])
+        ) < 1.0 * distance(a, b):
             found.append(n)
     return found
 
 
 def main_run(shape: RoofShape) -> float:
-    """Return the direction trusses run in: down the slope of the planes that cover most."""
+    """The direction trusses run in: down the slope of the planes that cover most."""
     sums: dict[float, float] = {}
     for f in shape.roof.faces:
         if f.pitch > FLAT:
@@ -186,8 +251,11 @@ def _sub(a: Point, b: Point) -> Point:
     return a[0] - b[0], a[1] - b[1]
 
 
-def _zones(roof: RoofArea, shape: RoofShape, ring: Ring, across: tuple[float, float], span: float) -> list[Zone]:
-    """Return the hip ends of a roof: sides that slope, at the first or the last place of the layout."""
+def _zones(
+    roof: RoofArea, shape: RoofShape, ring: Ring, across: tuple[float, float], span: float
+) -> list[Zone]:
+    """The hip ends of a roof: sides that slope, at the first or the last place of the
+    layout."""
     found = []
     for n, (a, b) in enumerate(zip(ring, [*ring[1:], ring[0]])):
         edge = shape.edges[n]
@@ -201,23 +269,33 @@ def _zones(roof: RoofArea, shape: RoofShape, ring: Ring, across: tuple[float, fl
     return found
 
 
-def _with_girders(places: list[Stand], zones: list[Zone], ring: Ring, spacing: float) -> list[Stand]:
-    """Return the places with a girder at each hip end, without what stood between it and the wall or too near to it."""
+def _with_girders(
+    places: list[Stand], zones: list[Zone], ring: Ring, spacing: float
+) -> list[Stand]:
+    """The places with a girder at each hip end, without what stood between it and the wall
+    or too near to it."""
     for zone in zones:
         sign = 1.0 if zone.low else -1.0
         places = [p for p in places if (p[1] - zone.girder) * sign > spacing / 2]
         ys = sorted(
             ay + (by - ay) * (zone.girder - ax) / (bx - ax)
-            for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]]) if (ax <= zone.girder) != (bx <= zone.girder)
-        )  # fmt: skip
+            for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]])
+            if (ax <= zone.girder) != (bx <= zone.girder)
+        )
         places += [(f"G{zone.side + 1}", zone.girder, lo, hi) for lo, hi in zip(ys[:1], ys[-1:])]
     return places
 
 
 def _bounds(
-    kept: Sequence[Stand], x: float, lo: float, hi: float, eaves: tuple[float, ...], zones: Sequence[Zone]
+    kept: Sequence[Stand],
+    x: float,
+    lo: float,
+    hi: float,
+    eaves: tuple[float, ...],
+    zones: Sequence[Zone],
 ) -> tuple[float, float]:
-    """Return the strip of plan a truss carries: halfway to its neighbours, to the eaves at gables, up to itself at a girder."""
+    """The strip of plan a truss carries: halfway to its neighbours, to the eaves at gables,
+    up to itself at a girder."""
     beside = [p[1] for p in kept if min(hi, p[3]) - max(lo, p[2]) > TOUCH]
     before, after = [v for v in beside if v < x - 1e-6], [v for v in beside if v > x + 1e-6]
     left_x = (max(before) + x) / 2 if before else (x if any(z.low for z in zones) else eaves[0])
@@ -226,25 +304,36 @@ def _bounds(
 
 
 def _areas(
-    faces: Sequence[tuple[Face, tuple[Ring, ...]]], left_x: float, right_x: float, low: float, high: float
+    faces: Sequence[tuple[Face, tuple[Ring, ...]]],
+    left_x: float,
+    right_x: float,
+    low: float,
+    high: float,
 ) -> tuple[float, float]:
-    """Return the plan area of a strip from eave to eave and the same on the slope."""
+    """The plan area of a strip from eave to eave and the same on the slope."""
     parts = [(net_area(rings, left_x, right_x, low, high), f.pitch) for f, rings in faces]
     return sum(a for a, _ in parts), sum(a * math.hypot(1.0, k) for a, k in parts)
 
 
 def _profile(
-    faces: Sequence[tuple[Face, tuple[Ring, ...]]], shape: RoofShape, x: float, lo: float, hi: float, angle: float,
+    faces: Sequence[tuple[Face, tuple[Ring, ...]]],
+    shape: RoofShape,
+    x: float,
+    lo: float,
+    hi: float,
+    angle: float,
     hang: float | None,
-) -> Profile:  # fmt: skip
-    """Return the line of the roof over a row."""
+) -> Profile:
+    """The line of the roof over a row."""
     plate = min(e.plate for e in shape.edges)
     marks: list[tuple[float, float]] = []
     for face, rings in faces:
         ys = sorted(
             ay + (by - ay) * (x - ax) / (bx - ax)
-            for ring in rings for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]]) if (ax <= x) != (bx <= x)
-        )  # fmt: skip
+            for ring in rings
+            for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]])
+            if (ax <= x) != (bx <= x)
+        )
         for a, b in zip(ys[::2], ys[1::2]):
             if b - a > TOUCH:
                 marks += [(y, face.height(to_plan((x, y), angle)) - plate) for y in (a, b)]
@@ -267,7 +356,7 @@ def _straight(points: Sequence[Point], k: int) -> bool:
 
 
 def _stands_upright(shape: RoofShape, place: Point) -> bool:
-    """Tell whether the side under an end of a truss is one the roof does not rise from."""
+    """Whether the side under an end of a truss is one the roof does not rise from."""
     edge = min(shape.edges, key=lambda e: distance_to_segment(place, e.a, e.b))
     return edge.slope is None
 
@@ -281,16 +370,22 @@ def _use(row: str, profile: Profile, zone: Zone | None) -> TrussUse:
 
 
 def frame_trusses(
-    roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section], system: System,
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    sections: dict[str, Section],
+    system: System,
     changes: tuple[Change, ...],
-) -> Framed:  # fmt: skip
+) -> Framed:
     """Frame one roof with trusses.
 
     Args:
         roof: the roof.
         shape: its shape, for top chords of this depth.
         bed: what it lies on.
-        size: section and spacing of the top chords, and what bottom chords, webs and hips are cut from.
+        size: section and spacing of the top chords, and what bottom chords, webs and hips are cut
+            from.
         sections: the catalogue.
         system: for the words of the cuts.
         changes: changes by hand on members of this roof.
@@ -302,21 +397,41 @@ def frame_trusses(
     under = partial(strip_under, strips=bed.strips)
     touched = {c.member for c in changes}
     cut = {(t.truss, t.profile): shaped(t.truss, t.profile, t.cut) for t in placed}
-    parts = [Part(tuple(_members(t, cut[t.truss, t.profile], roof, bed, sections, under, touched))) for t in placed]
+    parts = [
+        Part(tuple(_members(t, cut[t.truss, t.profile], roof, bed, sections, under, touched)))
+        for t in placed
+    ]
     for zone in zones:
         girder = next((t for t in placed if t.row == f"G{zone.side + 1}"), None)
         if girder is not None:
-            parts.append(Part(tuple(_hip_end(zone, girder, roof, shape, bed, size, sections, system, changes, angle))))
+            parts.append(
+                Part(
+                    tuple(
+                        _hip_end(
+                            zone, girder, roof, shape, bed, size, sections, system, changes, angle
+                        )
+                    )
+                )
+            )
     names = {m.id for part in parts for m in part.members}
     removed = {c.member for c in changes if c.removed}
-    return Framed(tuple(p for p in parts if p.members), tuple(sorted({c.member for c in changes} - names - removed)))
+    return Framed(
+        tuple(p for p in parts if p.members),
+        tuple(sorted({c.member for c in changes} - names - removed)),
+    )
 
 
 def _members(
-    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, bed: Bed, sections: dict[str, Section], under: partial[Rest | None],
+    t: PlacedTruss,
+    pieces: Sequence[Shaped],
+    roof: RoofArea,
+    bed: Bed,
+    sections: dict[str, Section],
+    under: partial[Rest | None],
     touched: set[MemberName],
-) -> list[Member]:  # fmt: skip
-    """Return the pieces of one truss: the bottom chord, which brings what the whole truss carries to its bearings, the others."""
+) -> list[Member]:
+    """The pieces of one truss: the bottom chord, which brings what the whole truss carries
+    to its bearings, the others."""
     found: list[Member] = []
     host, counts = HostName("roof", roof.id), dict[str, int]()
     for piece in pieces:
@@ -332,9 +447,13 @@ def _members(
 
 
 def _studs(
-    t: PlacedTruss, pieces: Sequence[Shaped], roof: RoofArea, sections: dict[str, Section], touched: set[MemberName]
+    t: PlacedTruss,
+    pieces: Sequence[Shaped],
+    roof: RoofArea,
+    sections: dict[str, Section],
+    touched: set[MemberName],
 ) -> list[Member]:
-    """Return the studs of a gable truss, which carry its sheathing and none of the roof."""
+    """The studs of a gable truss, which carry its sheathing and none of the roof."""
     section = sections[t.sections[2]]
     found = []
     for n, ring in enumerate(studs(pieces, t.profile, roof.trusses.studs, section.breadth), 1):
@@ -344,11 +463,24 @@ def _studs(
         a = add(t.start, t.way, x)
         name = MemberName(HostName("roof", roof.id), "stud", t.row, str(n))
         outline = tuple((s, z + t.plate) for s, z in ring)
-        found.append(Member(
-            name, f"{roof.id}-T{t.row}S{n}", "stud", name.host, roof.plate, section.name,
-            f"{roof.species} {roof.grade}", side_profile(t.start, t.way, outline, section.breadth),
-            (*a, low + t.plate), (*a, high + t.plate), high - low, high - low, _cut_words(piece), touched=name in touched,
-        ))  # fmt: skip
+        found.append(
+            Member(
+                name,
+                f"{roof.id}-T{t.row}S{n}",
+                "stud",
+                name.host,
+                roof.plate,
+                section.name,
+                f"{roof.species} {roof.grade}",
+                side_profile(t.start, t.way, outline, section.breadth),
+                (*a, low + t.plate),
+                (*a, high + t.plate),
+                high - low,
+                high - low,
+                _cut_words(piece),
+                touched=name in touched,
+            )
+        )
     return found
 
 
@@ -357,7 +489,13 @@ _LETTER: Final = {"top chord": "T", "bottom chord": "B", "web": "W"}
 
 
 def _piece(
-    t: PlacedTruss, piece: Shaped, name: MemberName, n: int, roof: RoofArea, sections: dict[str, Section], touched: bool
+    t: PlacedTruss,
+    piece: Shaped,
+    name: MemberName,
+    n: int,
+    roof: RoofArea,
+    sections: dict[str, Section],
+    touched: bool,
 ) -> Member:
     section = sections[t.sections[_INDEX[piece.role]]]
     ring = tuple((s, z + t.plate) for s, z in piece.outline)
@@ -371,15 +509,29 @@ def _piece(
     role: MemberRole = piece.role  # type: ignore[assignment]
     plies = sections.get(f"{t.plies}-{section.name}", section) if t.plies > 1 else section
     return Member(
-        name, mark, role, name.host, roof.plate, plies.name, f"{roof.species} {roof.grade}",
-        side_profile(t.start, t.way, ring, section.breadth * t.plies), (*a, piece.start[1] + t.plate),
-        (*b, piece.end[1] + t.plate), piece.length, max(xs) - min(xs), _cut_words(piece), touched=touched,
-    )  # fmt: skip
+        name,
+        mark,
+        role,
+        name.host,
+        roof.plate,
+        plies.name,
+        f"{roof.species} {roof.grade}",
+        side_profile(t.start, t.way, ring, section.breadth * t.plies),
+        (*a, piece.start[1] + t.plate),
+        (*b, piece.end[1] + t.plate),
+        piece.length,
+        max(xs) - min(xs),
+        _cut_words(piece),
+        touched=touched,
+    )
 
 
 def _along(piece: Shaped) -> list[Point]:
     way = unit(_sub(piece.end, piece.start))
-    return [(_sub(p, piece.start)[0] * way[0] + _sub(p, piece.start)[1] * way[1], 0.0) for p in piece.outline]
+    return [
+        (_sub(p, piece.start)[0] * way[0] + _sub(p, piece.start)[1] * way[1], 0.0)
+        for p in piece.outline
+    ]
 
 
 def _cut_words(piece: Shaped) -> tuple[str, ...]:
@@ -393,13 +545,19 @@ def _cut_words(piece: Shaped) -> tuple[str, ...]:
         size = math.hypot(*d)
         along = abs(d[0] * way[0] + d[1] * way[1]) / size if size > 1e-9 else 1.0
         if size > 5.0 and along < 0.995:
-            middle = ((p[0] + q[0]) / 2 - piece.start[0]) * way[0] + ((p[1] + q[1]) / 2 - piece.start[1]) * way[1]
+            middle = ((p[0] + q[0]) / 2 - piece.start[0]) * way[0] + (
+                (p[1] + q[1]) / 2 - piece.start[1]
+            ) * way[1]
             off = math.degrees(math.asin(min(1.0, along)))
-            words[0 if middle < length / 2 else 1].append(f"{off:.1f}°" if off >= 0.05 else "square")
+            words[0 if middle < length / 2 else 1].append(
+                f"{off:.1f}°" if off >= 0.05 else "square"
+            )
     return tuple(" and ".join(w) or "square" for w in words)
 
 
-def _carrier(m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial[Rest | None]) -> Member:
+def _carrier(
+    m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial[Rest | None]
+) -> Member:
     seat = bed.width or LEAST_BEARING
     span = t.profile.span
     supports = []
@@ -410,17 +568,33 @@ def _carrier(m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial
     ratio = t.true / t.area if t.area > TOUCH else 1.0
     rule = roof.trusses
     return replace(
-        m, supports=tuple(supports), area=t.area, carries=(0.0, span), slope=math.sqrt(max(0.0, ratio**2 - 1)),
-        line=(rule.bottom_dead * t.wide, rule.bottom_live * t.wide, 0.0, 0.0), length=span, carrier=m.length,
-        start=(*t.start, m.start[2]), end=(*add(t.start, t.way, span), m.end[2]),
-    )  # fmt: skip
+        m,
+        supports=tuple(supports),
+        area=t.area,
+        carries=(0.0, span),
+        slope=math.sqrt(max(0.0, ratio**2 - 1)),
+        line=(rule.bottom_dead * t.wide, rule.bottom_live * t.wide, 0.0, 0.0),
+        length=span,
+        carrier=m.length,
+        start=(*t.start, m.start[2]),
+        end=(*add(t.start, t.way, span), m.end[2]),
+    )
 
 
 def _hip_end(
-    zone: Zone, girder: PlacedTruss, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size, sections: dict[str, Section],
-    system: System, changes: tuple[Change, ...], angle: float,
-) -> list[Member]:  # fmt: skip
-    """Return the jacks between a hip end and its girder: top chords like jack rafters, a bottom chord under each."""
+    zone: Zone,
+    girder: PlacedTruss,
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    sections: dict[str, Section],
+    system: System,
+    changes: tuple[Change, ...],
+    angle: float,
+) -> list[Member]:
+    """The jacks between a hip end and its girder: top chords like jack rafters, a bottom
+    chord under each."""
     faces = _beyond(shape.roof.faces, zone, angle)
     part = replace(shape, roof=Roof(tuple(faces), shape.roof.top))
     lines = roof_lines(part.roof)
@@ -435,7 +609,9 @@ def _hip_end(
     wide = replace(section, breadth=section.breadth * girder.plies)
     across = Stick(name, "", "top chord", line, (*ends[0], 0.0), (*ends[1], 0.0), wide)
     sticks = [*hips, across]
-    cutting = Cutting(roof, part, lines, sticks, bed.strips, bed.width, sections, section, by_name, system)
+    cutting = Cutting(
+        roof, part, lines, sticks, bed.strips, bed.width, sections, section, by_name, system
+    )
     found: list[Member] = []
     for n, face in enumerate(faces):
         rows = _jack_rows(part, face, size.spacing)
@@ -443,11 +619,15 @@ def _hip_end(
         found += made
     chords = [_tie(m, roof, shape, bed, sections[girder.sections[1]]) for m in found]
     setting = Setting(roof, part, bed.width, partial(strip_under, strips=bed.strips), system)
-    return [*found, *[c for c in chords if c is not None], *cut_sticks(hips, setting._replace(along=(across,)))]
+    return [
+        *found,
+        *[c for c in chords if c is not None],
+        *cut_sticks(hips, setting._replace(along=(across,))),
+    ]
 
 
 def _jack_rows(shape: RoofShape, face: Face, spacing: float) -> Family:
-    """Return the rows of jacks on a plane, from the middle of its side outwards."""
+    """The rows of jacks on a plane, from the middle of its side outwards."""
     angle = run_of(face)
     edge = shape.edges[face.side]
     middle = to_local(((edge.a[0] + edge.b[0]) / 2, (edge.a[1] + edge.b[1]) / 2), angle)[0]
@@ -462,7 +642,7 @@ def _jack_rows(shape: RoofShape, face: Face, spacing: float) -> Family:
 
 
 def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
-    """Return what of the planes lies between a girder and its hip end."""
+    """What of the planes lies between a girder and its hip end."""
     from shapely import Polygon
     from shapely import box as rectangle
 
@@ -481,19 +661,33 @@ def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
         for g in getattr(part, "geoms", [part]):
             if g.geom_type == "Polygon" and g.area > 1e4:
                 ring = [to_plan((x, y), angle) for x, y in g.exterior.coords[:-1]]
-                found.append(replace(face, outline=tuple(ring if signed_area(ring) > 0 else ring[::-1]), holes=()))
+                found.append(
+                    replace(
+                        face, outline=tuple(ring if signed_area(ring) > 0 else ring[::-1]), holes=()
+                    )
+                )
     return found
 
 
 def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section) -> Member | None:
-    """Return the bottom chord of a jack, level from the wall to what the jack hangs on."""
+    """The bottom chord of a jack, level from the wall to what the jack hangs on."""
     if not m.supports[0].on or m.run < 4 * section.depth or roof.trusses.bearing == "top chord":
         return None
     at = m.supports[0].at - m.supports[0].length / 2
     way = unit(_sub(m.end[:2], m.start[:2]))
     a, b = add(m.start[:2], way, at), m.end[:2]
-    name = MemberName(m.host, "bottom-chord", f"{m.id.family}-{m.id.row}".replace(" ", "-"), m.id.piece)
+    name = MemberName(
+        m.host, "bottom-chord", f"{m.id.family}-{m.id.row}".replace(" ", "-"), m.id.piece
+    )
     return level_piece(
-        name, f"{m.mark}B", "bottom chord", m.host, roof.plate,
-        PieceCut(section.name, f"{roof.species} {roof.grade}", section.breadth), a, b, bed.height, bed.height + section.depth,
-    )  # fmt: skip
+        name,
+        f"{m.mark}B",
+        "bottom chord",
+        m.host,
+        roof.plate,
+        PieceCut(section.name, f"{roof.species} {roof.grade}", section.breadth),
+        a,
+        b,
+        bed.height,
+        bed.height + section.depth,
+    )

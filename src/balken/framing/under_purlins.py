@@ -29,7 +29,8 @@ FLATTEST: Final = 1.0
 
 
 class UnderPurlin(NamedTuple):
-    """A purlin under the rafters of a plane: its lasting name, the line where they touch it, and its section."""
+    """A purlin under the rafters of a plane: its lasting name, the line where they touch it, and
+    its section."""
 
     face: int
     name: MemberName
@@ -40,7 +41,8 @@ class UnderPurlin(NamedTuple):
     section: Section
 
     def meets(self, start: Point, way: Point) -> float | None:
-        """Return the run at which a rafter reaches it, from a place in plan along a direction; None where it passes beside."""
+        """The run at which a rafter reaches it, from a place in plan along a direction; None
+        where it passes beside."""
         along = unit(sub(self.b, self.a))
         turn = cross(way, along)
         if abs(turn) < TOUCH / 100:
@@ -53,8 +55,9 @@ class UnderPurlin(NamedTuple):
 
 def purlins_of(
     roof: RoofArea, shape: RoofShape, bed: Bed, rafter: Section, choose: SectionFor
-) -> tuple[UnderPurlin, ...]:  # fmt: skip
-    """Return the purlins under the planes of a roof, as high over the plate as is asked for; none where nothing is."""
+) -> tuple[UnderPurlin, ...]:
+    """The purlins under the planes of a roof, as high over the plate as is asked for; none
+    where nothing is."""
     if not roof.rafters.purlin_up:
         return ()
     found: list[UnderPurlin] = []
@@ -64,19 +67,25 @@ def purlins_of(
             continue
         side = shape.edges[face.side]
         top = side.plate + roof.rafters.purlin_up
-        height = top + rafter.depth * math.hypot(1.0, face.pitch)  # of the roof where the rafters touch it
+        height = top + rafter.depth * math.hypot(
+            1.0, face.pitch
+        )  # of the roof where the rafters touch it
         section = choose("purlin", f"under {side.name}", rafter)
         for a, b in _within(face, height, shape, bed.width, section.breadth):
             counts[side.name] = counts.get(side.name, 0) + 1
             more = "" if counts[side.name] == 1 else "bcdefgh"[min(counts[side.name] - 2, 6)]
             name = MemberName(HostName("roof", roof.id), "purlin", f"under {side.name}{more}")
             section = choose("purlin", f"under {side.name}{more}", rafter)
-            found.append(UnderPurlin(n, name, f"{roof.id}-Q{len(found) + 1:02d}", a, b, top, section))
+            found.append(
+                UnderPurlin(n, name, f"{roof.id}-Q{len(found) + 1:02d}", a, b, top, section)
+            )
     return tuple(found)
 
 
-def _within(face: Face, height: float, shape: RoofShape, width: float, breadth: float) -> Iterable[tuple[Point, Point]]:
-    """Return where a level line of a plane lies inside the walls, clear of hips and valleys."""
+def _within(
+    face: Face, height: float, shape: RoofShape, width: float, breadth: float
+) -> Iterable[tuple[Point, Point]]:
+    """Where a level line of a plane lies inside the walls, clear of hips and valleys."""
     from shapely import LineString, Polygon
 
     k = face.pitch
@@ -86,12 +95,15 @@ def _within(face: Face, height: float, shape: RoofShape, width: float, breadth: 
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
     spot = add(middle, up, (height - face.height(middle)) / k)
     reach = math.hypot(x1 - x0, y1 - y0)
-    # Clear of the lines beside it by half its own body as well, which lies up the slope from the line.
+    # Clear of the lines beside it by half its own body as well, which lies up the slope from the
+    # line.
     plane = Polygon(face.outline, face.holes).buffer(-FROM_HIP, join_style="mitre")
     inside = Polygon(shape.rings[0], shape.rings[1:]).buffer(-max(width, 1.0), join_style="mitre")
     room = plane.intersection(inside)
     lines: Any = [
-        LineString([add(add(spot, up, off), along, -reach), add(add(spot, up, off), along, reach)]).intersection(room)
+        LineString(
+            [add(add(spot, up, off), along, -reach), add(add(spot, up, off), along, reach)]
+        ).intersection(room)
         for off in (0.0, breadth)
     ]
     parts = [[g for g in getattr(x, "geoms", [x]) if g.length > SHORTEST] for x in lines]
@@ -106,9 +118,15 @@ def _within(face: Face, height: float, shape: RoofShape, width: float, breadth: 
 
 
 def purlin_members(
-    roof: RoofArea, shape: RoofShape, bed: Bed, purlins: Sequence[UnderPurlin], sections: dict[str, Section], usual: Section
-) -> Iterable[Member]:  # fmt: skip
-    """Return purlins with their struts: each from the purlin down to the nearest wall inside, no flatter than 45°."""
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    purlins: Sequence[UnderPurlin],
+    sections: dict[str, Section],
+    usual: Section,
+) -> Iterable[Member]:
+    """Purlins with their struts: each from the purlin down to the nearest wall inside, no
+    flatter than 45°."""
     strut = cut_from(roof, "struts", usual, sections)
     for p in purlins:
         face = shape.roof.faces[p.face]
@@ -120,7 +138,8 @@ def purlin_members(
         spans = max(1, math.ceil((length - 2 * FROM_END) / roof.rafters.strut_gap))
         supports, struts = [], []
         for k in range(spans + 1):
-            # A little to its left, so that struts from both sides of a wall stand beside one another on its plate.
+            # A little to its left, so that struts from both sides of a wall stand beside one
+            # another on its plate.
             at = FROM_END + strut.breadth * 0.55 + (length - 2 * FROM_END) * k / spans
             spot = add(a, way, at)
             name = MemberName(p.name.host, "strut", p.name.row, f"{k + 1:02d}")
@@ -128,19 +147,41 @@ def purlin_members(
             supports.append(Support(at, strut.depth, name if foot else None, spot))
             if foot is not None:
                 struts.append(
-                    _strut(roof, strut, name, f"{p.mark}S{k + 1:02d}", (spot, bottom), (foot, bed.height), way)
+                    _strut(
+                        roof,
+                        strut,
+                        name,
+                        f"{p.mark}S{k + 1:02d}",
+                        (spot, bottom),
+                        (foot, bed.height),
+                        way,
+                    )
                 )
         yield level_piece(
-            p.name, p.mark, "purlin", p.name.host, roof.plate,
-            Cut(p.section.name, f"{roof.species} {roof.grade}", p.section.breadth), a, b, bottom, p.top, tuple(supports),
-        )  # fmt: skip
+            p.name,
+            p.mark,
+            "purlin",
+            p.name.host,
+            roof.plate,
+            Cut(p.section.name, f"{roof.species} {roof.grade}", p.section.breadth),
+            a,
+            b,
+            bottom,
+            p.top,
+            tuple(supports),
+        )
         yield from struts
 
 
 def props(
-    roof: RoofArea, bed: Bed, carried: Sequence[Member], sections: dict[str, Section], usual: Section
+    roof: RoofArea,
+    bed: Bed,
+    carried: Sequence[Member],
+    sections: dict[str, Section],
+    usual: Section,
 ) -> Iterable[Member]:
-    """Return the upright props under the ends of ridge beams, down to the walls and beams that lie at the plates."""
+    """The upright props under the ends of ridge beams, down to the walls and beams that lie
+    at the plates."""
     section = cut_from(roof, "struts", usual, sections)
     n = 0
     for m in carried:
@@ -151,7 +192,13 @@ def props(
                 n += 1
                 along = unit(sub(m.end[:2], m.start[:2]))
                 yield _strut(
-                    roof, section, s.on, f"{roof.id}-U{n:02d}", (s.point, bottom), ((under, s.point), bed.height), along
+                    roof,
+                    section,
+                    s.on,
+                    f"{roof.id}-U{n:02d}",
+                    (s.point, bottom),
+                    ((under, s.point), bed.height),
+                    along,
                 )
 
 
@@ -159,8 +206,8 @@ Foot = tuple[Rest | None, Point]
 
 
 def _foot(spot: Point, rise: float, strips: Sequence[Strip]) -> Foot | None:
-    """Return the wall inside that a strut reaches from a place over it, the nearest, and where on it; None where all lie too
-    far aside."""
+    """The wall inside that a strut reaches from a place over it, the nearest, and where on
+    it; None where all lie too far aside."""
     from shapely import Point as Dot
     from shapely import Polygon
 
@@ -174,7 +221,9 @@ def _foot(spot: Point, rise: float, strips: Sequence[Strip]) -> Foot | None:
         if core.is_empty:
             continue
         near = (
-            core.exterior.interpolate(core.exterior.project(Dot(spot))) if not core.contains(Dot(spot)) else Dot(spot)
+            core.exterior.interpolate(core.exterior.project(Dot(spot)))
+            if not core.contains(Dot(spot))
+            else Dot(spot)
         )
         aside = near.distance(Dot(spot))
         if aside * FLATTEST <= rise and (best is None or aside < best[0] - TOUCH):
@@ -191,7 +240,7 @@ def _strut(
     foot: tuple[Foot, float],
     along: Point,
 ) -> Member:
-    """Return one strut, cut level at its foot and its head."""
+    """One strut, cut level at its foot and its head."""
     (top, high), ((on, base), low) = head, foot
     aside = distance(top, base)
     way = unit(sub(top, base)) if aside > TOUCH else (-along[1], along[0])
@@ -202,7 +251,18 @@ def _strut(
     angle = math.degrees(math.atan2(run, rise))
     words = "square" if run == 0.0 else f"{angle:.1f}°"
     return Member(
-        name, mark, "strut", name.host, roof.plate, section.name, f"{roof.species} {roof.grade}",
-        side_profile(base, way, ring, section.breadth), (*base, low), (*add(base, way, run), high), length,
-        length + 2 * half * math.sin(math.radians(angle)), (words, words), (Support(0.0, section.depth, on, base),),
-    )  # fmt: skip
+        name,
+        mark,
+        "strut",
+        name.host,
+        roof.plate,
+        section.name,
+        f"{roof.species} {roof.grade}",
+        side_profile(base, way, ring, section.breadth),
+        (*base, low),
+        (*add(base, way, run), high),
+        length,
+        length + 2 * half * math.sin(math.radians(angle)),
+        (words, words),
+        (Support(0.0, section.depth, on, base),),
+    )

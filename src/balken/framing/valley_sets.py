@@ -1,5 +1,6 @@
-"""Frames set on one roof where another runs on to it: each a pair of rafters with a plate on the roof below, smaller and smaller
-up to the end of the valleys. What lies on them lies on the roof below, which is framed as if they were not there."""
+"""Frames set on one roof where another runs on to it: each a pair of rafters with a plate on the
+roof below, smaller and smaller up to the end of the valleys. What lies on them lies on the roof
+below, which is framed as if they were not there."""
 
 import math
 from collections.abc import Iterable, Sequence
@@ -31,9 +32,14 @@ POST_FROM: Final = 600.0
 
 
 def valley_set(
-    roof: RoofArea, shape: RoofShape, seen: Sequence[Face], others: Sequence[Face], section: Section, spacing: float
+    roof: RoofArea,
+    shape: RoofShape,
+    seen: Sequence[Face],
+    others: Sequence[Face],
+    section: Section,
+    spacing: float,
 ) -> list[Member]:
-    """Return the frames of a roof past the sides where it runs on to others.
+    """The frames of a roof past the sides where it runs on to others.
 
     Args:
         roof: the roof that runs on.
@@ -64,33 +70,58 @@ def valley_set(
 
 
 def _frame(
-    roof: RoofArea, faces: Sequence[tuple[Face, list[Point]]], others: Sequence[Face], section: Section, angle: float, x: float,
+    roof: RoofArea,
+    faces: Sequence[tuple[Face, list[Point]]],
+    others: Sequence[Face],
+    section: Section,
+    angle: float,
+    x: float,
     n: int,
-) -> Iterable[Member]:  # fmt: skip
-    marks = sorted((y, f.height(to_plan((x, y), angle))) for f, outline in faces for y in crossings(outline, x))
+) -> Iterable[Member]:
+    marks = sorted(
+        (y, f.height(to_plan((x, y), angle))) for f, outline in faces for y in crossings(outline, x)
+    )
     if len(marks) < 2 or marks[-1][0] - marks[0][0] < SMALLEST:
         return
     a, b = marks[0], marks[-1]
     apex = max(marks, key=lambda m: m[1])
-    start, way = to_plan((x, a[0]), angle), unit(sub(to_plan((x, b[0]), angle), to_plan((x, a[0]), angle)))
+    start, way = (
+        to_plan((x, a[0]), angle),
+        unit(sub(to_plan((x, b[0]), angle), to_plan((x, a[0]), angle))),
+    )
 
     def at(mark: Point) -> Point:
         return mark[0] - a[0], mark[1]
 
     low = [(s, z + SHEATHING) for s, z in (at(a), at(b))]
     base = [(low[0][0], low[0][1]), (low[1][0], low[1][1])]
-    lift = section.breadth * math.hypot(1.0, (base[1][1] - base[0][1]) / max(base[1][0] - base[0][0], 1.0))
+    lift = section.breadth * math.hypot(
+        1.0, (base[1][1] - base[0][1]) / max(base[1][0] - base[0][0], 1.0)
+    )
     host, mark = HostName("roof", roof.id), f"{roof.id}-V{n:02d}"
 
-    def piece(role: MemberRole, number: str, suffix: str, outline: Ring, p: Point, q: Point, wide: float) -> Member:
+    def piece(
+        role: MemberRole, number: str, suffix: str, outline: Ring, p: Point, q: Point, wide: float
+    ) -> Member:
         return Member(
-            MemberName(host, role, f"V{n:02d}", number), mark + suffix, role, host, roof.plate, section.name, f"{roof.species} {roof.grade}",
-            side_profile(start, way, outline, wide), (*add(start, way, p[0]), p[1]), (*add(start, way, q[0]), q[1]),
-            distance(p, q), distance(p, q) + section.depth, ("sloped to the roof", "sloped to the roof"),
-        )  # fmt: skip
+            MemberName(host, role, f"V{n:02d}", number),
+            mark + suffix,
+            role,
+            host,
+            roof.plate,
+            section.name,
+            f"{roof.species} {roof.grade}",
+            side_profile(start, way, outline, wide),
+            (*add(start, way, p[0]), p[1]),
+            (*add(start, way, q[0]), q[1]),
+            distance(p, q),
+            distance(p, q) + section.depth,
+            ("sloped to the roof", "sloped to the roof"),
+        )
 
     (s0, z0), (s1, z1) = base
-    # The plate lies flat on the roof below; its ends taper out under the rafters, so it is drawn as long as they leave room.
+    # The plate lies flat on the roof below; its ends taper out under the rafters, so it is drawn as
+    # long as they leave room.
     plate = ((s0, z0), (s1, z1), (s1, z1 + 1.0), (s0, z0 + 1.0))
     inner = _inset(at(a), at(apex), at(b), lift)
     if inner is not None:
@@ -100,7 +131,9 @@ def _frame(
         if q[0] - p[0] < 50.0:
             continue
         slope = (q[1] - p[1]) / (q[0] - p[0])
-        plumb = min(section.depth * math.hypot(1.0, slope), 0.9 * max(p[1], q[1]) - 0.9 * min(p[1], q[1]))
+        plumb = min(
+            section.depth * math.hypot(1.0, slope), 0.9 * max(p[1], q[1]) - 0.9 * min(p[1], q[1])
+        )
         ring = _above(p, q, plumb, base, lift)
         if len(ring) < 3 or abs(signed_area(ring)) < LEAST_AREA:
             continue
@@ -116,7 +149,8 @@ def _frame(
 
 
 def _above(p: Point, q: Point, plumb: float, base: Sequence[Point], lift: float) -> Ring:
-    """Return a rafter between its top edge and the plate on the roof below: its foot tapers out on it."""
+    """A rafter between its top edge and the plate on the roof below: its foot tapers out on
+    it."""
     (s0, z0), (s1, z1) = base
     rise = (z1 - z0) / (s1 - s0)
     slope = (q[1] - p[1]) / (q[0] - p[0])
@@ -140,12 +174,12 @@ def _above(p: Point, q: Point, plumb: float, base: Sequence[Point], lift: float)
 
 
 def _meets(p: Point, slope: float, base: float, rise: float) -> float:
-    """Return where a line through a place meets another."""
+    """Where a line through a place meets another."""
     return (base - p[1] + slope * p[0]) / (slope - rise)
 
 
 def _inset(a: Point, apex: Point, b: Point, lift: float) -> tuple[Point, Point] | None:
-    """Return the ends of the plate's upper edge, under the top edges of the rafters."""
+    """The ends of the plate's upper edge, under the top edges of the rafters."""
     if apex[0] - a[0] < 1.0 or b[0] - apex[0] < 1.0:
         return None
     up, down = (apex[1] - a[1]) / (apex[0] - a[0]), (b[1] - apex[1]) / (b[0] - apex[0])

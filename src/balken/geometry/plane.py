@@ -1,4 +1,5 @@
-"""Points and lines in the plan, mm. Turning left (counter-clockwise) is positive; the left of a line is positive."""
+"""Points and lines in the plan, mm. Turning left (counter-clockwise) is positive; the left of a
+line is positive."""
 
 import math
 from collections.abc import Sequence
@@ -22,27 +23,27 @@ def add(a: Point, b: Point, times: float = 1.0) -> Point:
 
 
 def sub(a: Point, b: Point) -> Point:
-    """Return the vector from ``b`` to ``a``."""
+    """The vector from ``b`` to ``a``."""
     return (a[0] - b[0], a[1] - b[1])
 
 
 def dot(a: Point, b: Point) -> float:
-    """Return the scalar product."""
+    """The scalar product."""
     return a[0] * b[0] + a[1] * b[1]
 
 
 def cross(a: Point, b: Point) -> float:
-    """Return the z part of the vector product: positive where ``b`` turns left of ``a``."""
+    """The z part of the vector product: positive where ``b`` turns left of ``a``."""
     return a[0] * b[1] - a[1] * b[0]
 
 
 def distance(a: Point, b: Point) -> float:
-    """Return the distance between two points."""
+    """The distance between two points."""
     return math.hypot(a[0] - b[0], a[1] - b[1])
 
 
 def unit(vector: Point) -> Point:
-    """Return the vector at length one.
+    """The vector at length one.
 
     Raises:
         ValueError: the vector has no length, so it has no direction.
@@ -54,12 +55,12 @@ def unit(vector: Point) -> Point:
 
 
 def direction_or(vector: Point, otherwise: Point) -> Point:
-    """Return the vector at length one, or another direction where it has no length."""
+    """The vector at length one, or another direction where it has no length."""
     return unit(vector) if math.hypot(*vector) >= EXACT else otherwise
 
 
 def left(direction: Point) -> Point:
-    """Return the direction turned a quarter to the left."""
+    """The direction turned a quarter to the left."""
     return (-direction[1], direction[0])
 
 
@@ -70,12 +71,13 @@ def rotate(point: Point, angle: float) -> Point:
 
 
 def parallel(a: Point, b: Point) -> bool:
-    """Tell whether two unit directions are parallel or opposite, within :data:`ANGLE`."""
+    """Whether two unit directions are parallel or opposite, within :data:`ANGLE`."""
     return abs(cross(a, b)) < math.sin(ANGLE)
 
 
 def meet(p: Point, d: Point, q: Point, e: Point) -> Point | None:
-    """Return where the line through ``p`` along ``d`` meets the line through ``q`` along ``e``; None if parallel."""
+    """Where the line through ``p`` along ``d`` meets the line through ``q`` along ``e``;
+    None if parallel."""
     turn = cross(d, e)
     if abs(turn) < EXACT:
         return None
@@ -83,17 +85,18 @@ def meet(p: Point, d: Point, q: Point, e: Point) -> Point | None:
 
 
 def signed_area(ring: Sequence[Point]) -> float:
-    """Return the area inside a ring, mm²: positive when it runs counter-clockwise."""
+    """The area inside a ring, mm²: positive when it runs counter-clockwise."""
     return 0.5 * sum([a[0] * b[1] - a[1] * b[0] for a, b in zip(ring, [*ring[1:], ring[0]])])
 
 
 def edges(ring: Sequence[Point]) -> list[tuple[Point, Point]]:
-    """Return the sides of a ring in order."""
+    """The sides of a ring in order."""
     return list(zip(ring, [*ring[1:], ring[0]]))
 
 
 def simplify(ring: Sequence[Point], tolerance: float = TOUCH) -> Ring:
-    """Drop points that lie on the line between their neighbours, and run counter-clockwise from the lowest left."""
+    """Drop points that lie on the line between their neighbours, and run counter-clockwise from the
+    lowest left."""
     points = list(ring)
     changed = True
     while changed and len(points) > 3:
@@ -101,7 +104,10 @@ def simplify(ring: Sequence[Point], tolerance: float = TOUCH) -> Ring:
         for i, point in enumerate(points):
             before, after = points[i - 1], points[(i + 1) % len(points)]
             span = distance(before, after)
-            if span < EXACT or abs(cross(sub(after, before), sub(point, before))) / span < tolerance:
+            if (
+                span < EXACT
+                or abs(cross(sub(after, before), sub(point, before))) / span < tolerance
+            ):
                 del points[i]
                 changed = True
                 break
@@ -112,13 +118,14 @@ def simplify(ring: Sequence[Point], tolerance: float = TOUCH) -> Ring:
 
 
 def box(ring: Sequence[Point]) -> tuple[float, float, float, float]:
-    """Return the least and greatest x and y: ``(x0, y0, x1, y1)``."""
+    """The least and greatest x and y: ``(x0, y0, x1, y1)``."""
     xs, ys = [p[0] for p in ring], [p[1] for p in ring]
     return min(xs), min(ys), max(xs), max(ys)
 
 
 def crossings(ring: Sequence[Point], x: float) -> list[float]:
-    """Return the sorted y at which the upright line at ``x`` enters and leaves a ring; pairs are the inside parts."""
+    """The sorted y at which the upright line at ``x`` enters and leaves a ring; pairs are
+    the inside parts."""
     found = []
     for a, b in edges(ring):
         if (a[0] <= x) != (b[0] <= x):
@@ -127,7 +134,7 @@ def crossings(ring: Sequence[Point], x: float) -> list[float]:
 
 
 def distance_to_segment(point: Point, a: Point, b: Point) -> float:
-    """Return the distance of a point from the piece of line between ``a`` and ``b``."""
+    """The distance of a point from the piece of line between ``a`` and ``b``."""
     along = sub(b, a)
     length2 = dot(along, along)
     if length2 < EXACT:
@@ -137,7 +144,7 @@ def distance_to_segment(point: Point, a: Point, b: Point) -> float:
 
 
 def holds(ring: Sequence[Point], p: Point) -> bool:
-    """Tell whether a ring holds a place, by the crossings of a ray to the right."""
+    """Whether a ring holds a place, by the crossings of a ray to the right."""
     odd = False
     x, y = p
     x0, y0 = ring[-1] if ring else (0.0, 0.0)
@@ -149,5 +156,5 @@ def holds(ring: Sequence[Point], p: Point) -> bool:
 
 
 def distance_to_ring(p: Point, ring: Sequence[Point]) -> float:
-    """Return the distance of a point from what a ring encloses: zero inside."""
+    """The distance of a point from what a ring encloses: zero inside."""
     return 0.0 if holds(ring, p) else min(distance_to_segment(p, a, b) for a, b in edges(ring))

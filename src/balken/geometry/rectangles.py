@@ -1,4 +1,5 @@
-"""A right-angled outline as rectangles: the largest, and what stands out from it, each with one side on what is there already."""
+"""A right-angled outline as rectangles: the largest, and what stands out from it, each with one
+side on what is there already."""
 
 import math
 from typing import Any, Final, NamedTuple
@@ -14,15 +15,16 @@ MOST: Final = 24
 
 
 class Cell(NamedTuple):
-    """A rectangle, counter-clockwise, and the number of its side that lies on an earlier one; none of the first."""
+    """A rectangle, counter-clockwise, and the number of its side that lies on an earlier one; none
+    of the first."""
 
     ring: Ring
     onto: int | None
 
 
 def rectangles_of(ring: Ring) -> tuple[Cell, ...]:
-    """Return an outline divided into rectangles, the largest first; nothing where its corners are not square or are too many,
-    or where no rectangle would lie on another with a whole side."""
+    """An outline divided into rectangles, the largest first; nothing where its corners are
+    not square or are too many, or where no rectangle would lie on another with a whole side."""
     if len(ring) > MOST:
         return ()
     first = sub(ring[1], ring[0])
@@ -42,7 +44,9 @@ def rectangles_of(ring: Ring) -> tuple[Cell, ...]:
         for piece in getattr(left, "geoms", [left]):
             for x0, y0, x1, y1 in _boxes(piece):
                 corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
-                onto = next((n for n in range(4) if _lies_on(corners[n], corners[(n + 1) % 4], found)), None)
+                onto = next(
+                    (n for n in range(4) if _lies_on(corners[n], corners[(n + 1) % 4], found)), None
+                )
                 if found and onto is None:
                     continue
                 size = (x1 - x0) * (y1 - y0)
@@ -59,16 +63,19 @@ def rectangles_of(ring: Ring) -> tuple[Cell, ...]:
 
 
 def _boxes(piece: Any) -> list[tuple[float, float, float, float]]:
-    """Return the boxes between the corners of a shape that lie inside it."""
+    """The boxes between the corners of a shape that lie inside it."""
     from shapely import box
 
     xs, ys = (_apart(sorted(values)) for values in zip(*piece.exterior.coords[:-1]))
     held = piece.buffer(HAIR, join_style="mitre")
     return [
         (x0, y0, x1, y1)
-        for i, x0 in enumerate(xs) for x1 in xs[i + 1 :] for k, y0 in enumerate(ys) for y1 in ys[k + 1 :]
+        for i, x0 in enumerate(xs)
+        for x1 in xs[i + 1 :]
+        for k, y0 in enumerate(ys)
+        for y1 in ys[k + 1 :]
         if held.covers(box(x0, y0, x1, y1))
-    ]  # fmt: skip
+    ]
 
 
 def _apart(values: list[float]) -> list[float]:
@@ -80,7 +87,7 @@ def _apart(values: list[float]) -> list[float]:
 
 
 def _lies_on(a: Point, b: Point, found: list[Any]) -> bool:
-    """Tell whether a side lies on one of some rectangles, whole."""
+    """Whether a side lies on one of some rectangles, whole."""
     from shapely import LineString
 
     side = LineString([a, b])

@@ -11,10 +11,10 @@ from balken.geometry.roof_front import ALIKE, NEAR, RoofError, Side
 def over_walls(
     rings: Sequence[Ring], sides: Sequence[Sequence[Side]], out: Sequence[Sequence[float]]
 ) -> tuple[list[Ring], list[list[Side]]]:
-    """Return the outline at the eaves and the sides that rise from it.
+    """The outline at the eaves and the sides that rise from it.
 
-    Each plane stays where it is over the wall: its eave lies as much lower as its overhang rises. A gable's overhang carries
-    the neighbouring planes out with it.
+    Each plane stays where it is over the wall: its eave lies as much lower as its overhang rises. A
+    gable's overhang carries the neighbouring planes out with it.
 
     Args:
         rings: the outline at the walls counter-clockwise, courtyards clockwise, mm.
@@ -22,11 +22,15 @@ def over_walls(
         out: how far each side reaches out of its wall, mm; in where negative.
 
     Raises:
-        RoofError: two sides in one line reach out unlike, or an outline folds over: the overhang is too long for its side.
+        RoofError: two sides in one line reach out unlike, or an outline folds over: the overhang is
+            too long for its side.
     """
     eaves = [_moved(ring, reach) for ring, reach in zip(rings, out)]
     lower = [
-        [replace(s, height=s.height - s.pitch * o) if s.pitch is not None else s for s, o in zip(rules, reach)]
+        [
+            replace(s, height=s.height - s.pitch * o) if s.pitch is not None else s
+            for s, o in zip(rules, reach)
+        ]
         for rules, reach in zip(sides, out)
     ]
     _check(rings, eaves)
@@ -41,13 +45,16 @@ def _moved(ring: Ring, out: Sequence[float]) -> Ring:
     return tuple(_corner(lines[n - 1], lines[n], ring[n], n, len(ring)) for n in range(len(ring)))
 
 
-def _corner(one: tuple[Point, float], other: tuple[Point, float], near: Point, n: int, count: int) -> Point:
+def _corner(
+    one: tuple[Point, float], other: tuple[Point, float], near: Point, n: int, count: int
+) -> Point:
     (u, c), (v, d) = one, other
     turn = cross(u, v)
     if abs(turn) < ALIKE:
         if abs(c - d) > NEAR:
             raise RoofError(
-                f"sides {(n - 1) % count + 1} and {n + 1} run in one line and reach out {abs(c - d):.0f} mm unlike, at"
+                f"sides {(n - 1) % count + 1} and {n + 1} run in one line and reach out"
+                f" {abs(c - d):.0f} mm unlike, at"
                 f" {near[0]:.0f}, {near[1]:.0f}: give them one overhang"
             )
         away = c - dot(u, near)
@@ -60,10 +67,13 @@ def _check(rings: Sequence[Ring], eaves: Sequence[Ring]) -> None:
     from shapely import Polygon
 
     for ring, moved in zip(rings, eaves):
-        for n, (a, b, p, q) in enumerate(zip(ring, [*ring[1:], ring[0]], moved, [*moved[1:], moved[0]])):
+        for n, (a, b, p, q) in enumerate(
+            zip(ring, [*ring[1:], ring[0]], moved, [*moved[1:], moved[0]])
+        ):
             if dot(sub(b, a), sub(q, p)) <= 0:
                 raise RoofError(
-                    f"the overhangs beside side {n + 1} are longer than it has room for, at {a[0]:.0f}, {a[1]:.0f}:"
+                    f"the overhangs beside side {n + 1} are longer than it has room for, at"
+                    f" {a[0]:.0f}, {a[1]:.0f}:"
                     " make them shorter"
                 )
     if not Polygon(eaves[0], eaves[1:]).is_valid:

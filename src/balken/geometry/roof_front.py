@@ -1,10 +1,11 @@
 """The front of a roof: its outline at a height, moving inward as the height grows.
 
-Each side is a line with so much run for so much rise. Where a side shrinks to nothing, or a corner that points inward meets
-another side, the front changes; in between every corner moves straight. A vertical side - a gable, the high end of a shed - does
-not move; a side whose plate lies higher waits for its height; one that breaks (gambrel, mansard) goes on at another pitch.
-Every event at one height is taken together: the front is advanced, then mended until it is simple again, so that it does
-not matter in which order things that happen at once are found.
+Each side is a line with so much run for so much rise. Where a side shrinks to nothing, or a corner
+that points inward meets another side, the front changes; in between every corner moves straight. A
+vertical side - a gable, the high end of a shed - does not move; a side whose plate lies higher
+waits for its height; one that breaks (gambrel, mansard) goes on at another pitch. Every event at
+one height is taken together: the front is advanced, then mended until it is simple again, so that
+it does not matter in which order things that happen at once are found.
 """
 
 from collections.abc import Iterable, Sequence
@@ -41,14 +42,14 @@ class Side(msgspec.Struct, frozen=True, gc=False):
     """From which height on it has which pitch, mm: a gambrel, a mansard."""
 
     def part_at(self, z: float) -> int:
-        """Return which of its parts rises just above a height, 0 the first; -1 below where it begins, and where it goes
-        straight up."""
+        """Which of its parts rises just above a height, 0 the first; -1 below where it
+        begins, and where it goes straight up."""
         if self.pitch is None or z < self.height - NEAR:
             return -1
         return sum(z >= at - NEAR for at, _ in self.breaks)
 
     def parts(self) -> list[tuple[float, float]]:
-        """Return from which height on it has which pitch."""
+        """From which height on it has which pitch."""
         return [] if self.pitch is None else [(self.height, self.pitch), *self.breaks]
 
 
@@ -71,11 +72,14 @@ class Line(msgspec.Struct):
 
 
 Entry = tuple[int, Point]
-"""A line of the front by its number, and where its stretch begins; it ends where the next begins."""
+"""A line of the front by its number, and where its stretch begins; it ends where the next
+begins."""
 Loop = list[Entry]
 
 
-def front_of(rings: Sequence[Ring], sides: Sequence[Sequence[Side]]) -> tuple[list[Line], list[Loop]]:
+def front_of(
+    rings: Sequence[Ring], sides: Sequence[Sequence[Side]]
+) -> tuple[list[Line], list[Loop]]:
     from shapely import Polygon
 
     shape = Polygon(rings[0], rings[1:])
@@ -93,27 +97,32 @@ def front_of(rings: Sequence[Ring], sides: Sequence[Sequence[Side]]) -> tuple[li
             lines.append(Line(r, s, rules[s], normal, dot(normal, a), dot(normal, a)))
         loops.append(loop)
         for (i, _), (k, at) in zip(loop, [*loop[1:], loop[0]]):
-            if abs(cross(lines[i].normal, lines[k].normal)) < ALIKE and lines[i].rule != lines[k].rule:
+            if (
+                abs(cross(lines[i].normal, lines[k].normal)) < ALIKE
+                and lines[i].rule != lines[k].rule
+            ):
                 raise RoofError(
-                    f"sides {lines[i].side + 1} and {lines[k].side + 1} run in one line and rise differently, at"
+                    f"sides {lines[i].side + 1} and {lines[k].side + 1} run in one line and rise"
+                    " differently, at"
                     f" {at[0]:.0f}, {at[1]:.0f}: turn one of them a little, or let both rise alike"
                 )
     return lines, loops
 
 
 def _velocity(lines: list[Line], i: int, k: int) -> Point:
-    """Return how the corner between two lines moves per mm of height."""
+    """How the corner between two lines moves per mm of height."""
     a, b = lines[i], lines[k]
     turn = cross(a.normal, b.normal)
     if abs(turn) < ALIKE:
         return a.normal[0] * a.speed, a.normal[1] * a.speed
     return (
-        (a.speed * b.normal[1] - b.speed * a.normal[1]) / turn, (b.speed * a.normal[0] - a.speed * b.normal[0]) / turn
-    )  # fmt: skip
+        (a.speed * b.normal[1] - b.speed * a.normal[1]) / turn,
+        (b.speed * a.normal[0] - a.speed * b.normal[0]) / turn,
+    )
 
 
 def _corner(lines: list[Line], i: int, k: int, near: Point) -> Point:
-    """Return where two lines meet; ``near`` where they run alike."""
+    """Where two lines meet; ``near`` where they run alike."""
     a, b = lines[i], lines[k]
     turn = cross(a.normal, b.normal)
     if abs(turn) < ALIKE:
@@ -121,11 +130,12 @@ def _corner(lines: list[Line], i: int, k: int, near: Point) -> Point:
     return (
         (a.offset * b.normal[1] - b.offset * a.normal[1]) / turn,
         (b.offset * a.normal[0] - a.offset * b.normal[0]) / turn,
-    )  # fmt: skip
+    )
 
 
 class _State(msgspec.Struct):
-    """All stretches of a front side by side: where each begins and ends, how both ends move, its line."""
+    """All stretches of a front side by side: where each begins and ends, how both ends move, its
+    line."""
 
     start: NDArray[np.float64]
     end: NDArray[np.float64]
@@ -158,13 +168,20 @@ def _state(lines: list[Line], loops: list[Loop]) -> _State:
         before += [first + (n - 1) % count for n in range(count)]
     normal = np.array([lines[i].normal for i in own])
     return _State(
-        np.array(start), np.array(end), np.array(rates), np.array(last), np.stack([normal[:, 1], -normal[:, 0]], axis=1),
-        normal, np.array([lines[i].offset for i in own]), np.array([lines[i].speed for i in own]), np.array(before),
-    )  # fmt: skip
+        np.array(start),
+        np.array(end),
+        np.array(rates),
+        np.array(last),
+        np.stack([normal[:, 1], -normal[:, 0]], axis=1),
+        normal,
+        np.array([lines[i].offset for i in own]),
+        np.array([lines[i].speed for i in own]),
+        np.array(before),
+    )
 
 
 def next_step(lines: list[Line], loops: list[Loop], z: float, top: float | None) -> float:
-    """Return how far the front rises until it changes, mm."""
+    """How far the front rises until it changes, mm."""
     s = _state(lines, loops)
     length = ((s.end - s.start) * s.way).sum(axis=1)
     rate = ((s.end_rate - s.start_rate) * s.way).sum(axis=1)
@@ -192,7 +209,8 @@ def next_step(lines: list[Line], loops: list[Loop], z: float, top: float | None)
         k = int(length.argmax())
         (x0, y0), (x1, y1) = s.start[k], s.end[k]
         raise RoofError(
-            f"the planes never meet: over the side from {x0:.0f}, {y0:.0f} to {x1:.0f}, {y1:.0f} nothing closes the roof."
+            f"the planes never meet: over the side from {x0:.0f}, {y0:.0f} to {x1:.0f}, {y1:.0f}"
+            " nothing closes the roof."
             " Let at least one more side rise"
         )
     return best
@@ -208,8 +226,9 @@ class Swept(msgspec.Struct):
     done: dict[tuple[int, int], list[tuple[Point, ...]]]
     """By line and part, as trapezoids."""
     going: dict[tuple[object, ...], tuple[_Pair, _Pair]]
-    """Stretches between the same neighbours at the same speeds as a step ago: where they began to be so, and where they
-    are. Their corners move straight, so that it is one trapezoid until something changes."""
+    """Stretches between the same neighbours at the same speeds as a step ago: where they began to
+    be so, and where they are. Their corners move straight, so that it is one trapezoid until
+    something changes."""
 
     def keep(self, key: tuple[object, ...], low: _Pair, high: _Pair) -> None:
         """Keep a trapezoid, if it encloses anything."""
@@ -218,12 +237,16 @@ class Swept(msgspec.Struct):
             line, part = key[:2]
             assert isinstance(line, int)
             assert isinstance(part, int)
-            self.done.setdefault((line, part), []).append(tuple((round(x, 4), round(y, 4)) for x, y in corners))
+            self.done.setdefault((line, part), []).append(
+                tuple((round(x, 4), round(y, 4)) for x, y in corners)
+            )
 
 
 def advanced(lines: list[Line], loops: list[Loop], step: float, swept: Swept) -> list[Loop]:
     """Move the front up by a step, and keep what each side sweeps."""
-    rates = [[_velocity(lines, loop[n - 1][0], loop[n][0]) for n in range(len(loop))] for loop in loops]
+    rates = [
+        [_velocity(lines, loop[n - 1][0], loop[n][0]) for n in range(len(loop))] for loop in loops
+    ]
     for line in lines:
         line.offset += line.speed * step
     found = []
@@ -231,7 +254,10 @@ def advanced(lines: list[Line], loops: list[Loop], step: float, swept: Swept) ->
     for loop, moves in zip(loops, rates):
         count = len(loop)
         new = [
-            (loop[n][0], _corner(lines, loop[n - 1][0], loop[n][0], add(loop[n][1], moves[n], step)))
+            (
+                loop[n][0],
+                _corner(lines, loop[n - 1][0], loop[n][0], add(loop[n][1], moves[n], step)),
+            )
             for n in range(count)
         ]
         for n in range(count):
@@ -257,7 +283,8 @@ def advanced(lines: list[Line], loops: list[Loop], step: float, swept: Swept) ->
 
 
 def mended(lines: list[Line], loops: list[Loop]) -> list[Loop]:
-    """Return a front made simple again: nothing of no length, nothing that touches itself, nothing that has closed."""
+    """A front made simple again: nothing of no length, nothing that touches itself, nothing
+    that has closed."""
     work = _with_courtyards([_without_spikes(lines, loop) for loop in loops])
     done: list[Loop] = []
     while work:
@@ -273,8 +300,8 @@ def mended(lines: list[Line], loops: list[Loop]) -> list[Loop]:
 
 
 def absorbed(lines: list[Line], loop: Loop) -> Loop:
-    """Return a loop in which, of neighbours that have come to lie in one line, the gentler goes on over both: so the roof
-    has a break there, and no cheek stands up between them."""
+    """A loop in which, of neighbours that have come to lie in one line, the gentler goes on
+    over both: so the roof has a break there, and no cheek stands up between them."""
     n = 0
     while n < len(loop) and len(loop) > 3:
         h, i = loop[n - 1][0], loop[n][0]
@@ -296,8 +323,8 @@ def _area(loop: Loop) -> float:
 
 
 def _with_courtyards(loops: list[Loop]) -> list[Loop]:
-    """Return loops in which every courtyard that touches another loop is one with it. Two that both run round the outside
-    only ever touch where they were one before."""
+    """Loops in which every courtyard that touches another loop is one with it. Two that both
+    run round the outside only ever touch where they were one before."""
     work, done = [loop for loop in loops if loop], list[Loop]()
     while work:
         loop = work.pop()
@@ -314,8 +341,8 @@ def _with_courtyards(loops: list[Loop]) -> list[Loop]:
 
 
 def _without_spikes(lines: list[Line], loop: Loop) -> Loop:
-    """Return a loop without stretches of no length, without parts that run out and back along one line, and with
-    neighbours that are one line joined."""
+    """A loop without stretches of no length, without parts that run out and back along one
+    line, and with neighbours that are one line joined."""
     changed = True
     while changed and len(loop) > 2:
         changed = False
@@ -372,11 +399,12 @@ def _without(loop: Loop, n: int, at: Point) -> Loop:
 
 
 _Touch = tuple[int, int, bool]
-"""A corner of a loop by its number, the stretch it touches, and whether it touches the corner where that begins."""
+"""A corner of a loop by its number, the stretch it touches, and whether it touches the corner where
+that begins."""
 
 
 def _touches(loop: Loop, other: Loop, *, same: bool) -> Iterable[_Touch]:
-    """Return where corners of a loop touch stretches of another (or of itself)."""
+    """Where corners of a loop touch stretches of another (or of itself)."""
     p = np.array([q for _, q in loop])
     a = np.array([q for _, q in other])
     side = np.roll(a, -1, axis=0) - a
@@ -396,10 +424,10 @@ def _touches(loop: Loop, other: Loop, *, same: bool) -> Iterable[_Touch]:
 
 
 def _split(loop: Loop) -> list[Loop] | None:
-    """Return the two parts of a loop that touches itself; None where it does not.
+    """The two parts of a loop that touches itself; None where it does not.
 
-    Inside the front no courtyard opens: of a loop round the outside both parts run round the outside. A courtyard that
-    closes on itself cuts off what lies in its bay.
+    Inside the front no courtyard opens: of a loop round the outside both parts run round the
+    outside. A courtyard that closes on itself cuts off what lies in its bay.
     """
     whole = _area(loop)
     for i, k, at_corner in _touches(loop, loop, same=True):
@@ -416,7 +444,7 @@ def _split(loop: Loop) -> list[Loop] | None:
 
 
 def _joined(loop: Loop, other: Loop) -> Loop | None:
-    """Return two loops that touch as one; None where they do not."""
+    """Two loops that touch as one; None where they do not."""
     for i, k, at_corner in _touches(loop, other, same=False):
         mine = loop[i:] + loop[:i]
         if at_corner:

@@ -1,4 +1,5 @@
-"""The lines of a roof - eaves, rakes, ridges, hips, valleys, breaks - and its measures, from its planes."""
+"""The lines of a roof - eaves, rakes, ridges, hips, valleys, breaks - and its measures, from its
+planes."""
 
 import math
 from collections.abc import Iterable, Sequence
@@ -13,7 +14,8 @@ from balken.geometry.roof_front import NEAR
 from balken.geometry.roof_planes import Face, Roof
 
 Kind = Literal["eave", "top", "rake", "ridge", "hip", "valley", "break"]
-"""``top`` is the high end of a shed; at a ``break`` one plane goes on above another, as in a gambrel."""
+"""``top`` is the high end of a shed; at a ``break`` one plane goes on above another, as in a
+gambrel."""
 LEVEL: Final = 1.0
 """A line whose ends differ by less than this is level, mm."""
 ON_LINE: Final = 0.05
@@ -35,7 +37,8 @@ class RoofLine(msgspec.Struct, frozen=True, gc=False):
 
 
 def roof_lines(roof: Roof) -> tuple[RoofLine, ...]:
-    """Return all lines of a roof. Where two faces lie in one plane, as over two walls in line, there is none."""
+    """All lines of a roof. Where two faces lie in one plane, as over two walls in line,
+    there is none."""
     owners: dict[tuple[Point, Point], list[int]] = {}
     for n, a, b in _pieces(roof.faces):
         owners.setdefault((min(a, b), max(a, b)), []).append(n)
@@ -53,9 +56,13 @@ def roof_lines(roof: Roof) -> tuple[RoofLine, ...]:
 
 
 def _pieces(faces: Sequence[Face]) -> Iterable[tuple[int, Point, Point]]:
-    """Return the sides of all faces, broken wherever a corner of any face lies on them: what two faces share is then the
-    same piece of both."""
-    rings = [(n, [_rounded(p) for p in ring]) for n, f in enumerate(faces) for ring in (f.outline, *f.holes)]
+    """The sides of all faces, broken wherever a corner of any face lies on them: what two
+    faces share is then the same piece of both."""
+    rings = [
+        (n, [_rounded(p) for p in ring])
+        for n, f in enumerate(faces)
+        for ring in (f.outline, *f.holes)
+    ]
     corners = np.array(sorted({p for _, ring in rings for p in ring}))
     for n, ring in rings:
         for a, b in edges(ring):
@@ -76,7 +83,7 @@ def _rounded(p: Sequence[float]) -> Point:
 
 
 def _put_together(pieces: list[tuple[Point, Point]]) -> Iterable[tuple[Point, Point]]:
-    """Return pieces that go on in one line as one."""
+    """Pieces that go on in one line as one."""
     left = list(pieces)
     while left:
         a, b = left.pop()
@@ -98,17 +105,20 @@ def _put_together(pieces: list[tuple[Point, Point]]) -> Iterable[tuple[Point, Po
 
 
 def _straight(a: Point, b: Point, c: Point) -> bool:
-    """Tell whether a line goes on from ``b`` to ``c`` as it came from ``a``."""
+    """Whether a line goes on from ``b`` to ``c`` as it came from ``a``."""
     u, v = sub(b, a), sub(c, b)
     return dot(u, v) > 0 and abs(cross(u, v)) < 2 * ON_LINE * max(math.hypot(*u), math.hypot(*v))
 
 
 def _one_plane(a: Face, b: Face) -> bool:
-    return all(abs(p - q) < 1e-9 for p, q in zip(a.plane[:2], b.plane[:2])) and abs(a.plane[2] - b.plane[2]) < LEVEL
+    return (
+        all(abs(p - q) < 1e-9 for p, q in zip(a.plane[:2], b.plane[:2]))
+        and abs(a.plane[2] - b.plane[2]) < LEVEL
+    )
 
 
 def _fall(face: Face, a: Point, b: Point) -> float:
-    """Return how fast a face rises away from a line into itself, mm per mm."""
+    """How fast a face rises away from a line into itself, mm per mm."""
     from shapely import Point as Spot
     from shapely import Polygon
 
@@ -157,7 +167,8 @@ class Measures(msgspec.Struct, frozen=True, gc=False):
 
 
 def measures(roof: Roof) -> Measures:
-    """Return the areas of a roof - in plan, and over cosine on the slope - and the lengths of its lines."""
+    """The areas of a roof - in plan, and over cosine on the slope - and the lengths of its
+    lines."""
     plan = [signed_area(f.outline) - sum(abs(signed_area(h)) for h in f.holes) for f in roof.faces]
     lengths: dict[str, float] = {}
     for line in roof_lines(roof):

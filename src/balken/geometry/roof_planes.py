@@ -1,7 +1,8 @@
-"""Roof planes over any outline: what rises from its sides, each with a pitch of its own, until the planes meet.
+"""Roof planes over any outline: what rises from its sides, each with a pitch of its own, until the
+planes meet.
 
-A weighted straight skeleton: the front of the roof (:mod:`balken.geometry.roof_front`) moves up from change to change, and what a
-side sweeps in plan is its plane.
+A weighted straight skeleton: the front of the roof (:mod:`balken.geometry.roof_front`) moves up
+from change to change, and what a side sweeps in plan is its plane.
 """
 
 from collections.abc import Iterable, Sequence
@@ -29,7 +30,8 @@ from balken.geometry.roof_front import (
 
 
 class Face(msgspec.Struct, frozen=True, gc=False):
-    """A plane of the roof in plan: of which ring and side, its outline, and its height as ``a x + b y + c``."""
+    """A plane of the roof in plan: of which ring and side, its outline, and its height as ``a x + b
+    y + c``."""
 
     ring: int
     side: int
@@ -38,7 +40,7 @@ class Face(msgspec.Struct, frozen=True, gc=False):
     holes: tuple[Ring, ...] = ()
 
     def height(self, p: Point) -> float:
-        """Return its height over a place, mm."""
+        """Its height over a place, mm."""
         a, b, c = self.plane
         return a * p[0] + b * p[1] + c
 
@@ -56,16 +58,20 @@ class Roof(msgspec.Struct, frozen=True, gc=False):
     """The greatest height, mm."""
 
 
-def roof_planes(rings: Sequence[Ring], sides: Sequence[Sequence[Side]], top: float | None = None) -> Roof:
-    """Return the planes that rise from the sides of an outline.
+def roof_planes(
+    rings: Sequence[Ring], sides: Sequence[Sequence[Side]], top: float | None = None
+) -> Roof:
+    """The planes that rise from the sides of an outline.
 
     Args:
         rings: the outline counter-clockwise, then its courtyards clockwise, mm.
-        sides: how the roof rises from each side of each ring, the first from the first corner to the second.
+        sides: how the roof rises from each side of each ring, the first from the first corner to
+            the second.
         top: height at which it is cut off flat, mm.
 
     Raises:
-        RoofError: the planes never meet, two sides in one line rise differently, or the outline crosses itself.
+        RoofError: the planes never meet, two sides in one line rise differently, or the outline
+            crosses itself.
     """
     lines, loops = front_of(rings, sides)
     rising = [x.rule.height for x in lines if x.rule.pitch is not None]
@@ -100,15 +106,19 @@ def _faces(lines: list[Line], swept: Swept) -> Iterable[Face]:
         for one in _joined(shapes):
             if one.geom_type == "Polygon" and one.area > LITTLE:
                 yield Face(
-                    lines[i].ring, lines[i].side, _ring(one.exterior), _plane(lines[i], part),
+                    lines[i].ring,
+                    lines[i].side,
+                    _ring(one.exterior),
+                    _plane(lines[i], part),
                     tuple(_ring(h) for h in one.interiors),
-                )  # fmt: skip
+                )
 
 
 def _joined(shapes: list[Any]) -> list[Any]:
-    """Return the pieces of a plane as one where they meet.
+    """The pieces of a plane as one where they meet.
 
-    Corners were rounded, and what meets may stand apart by a hair: of some grids the one counts that leaves the fewest.
+    Corners were rounded, and what meets may stand apart by a hair: of some grids the one counts
+    that leaves the fewest.
     """
     from shapely import union_all
 
@@ -124,7 +134,7 @@ def _joined(shapes: list[Any]) -> list[Any]:
 
 
 def _plane(line: Line, part: int) -> tuple[float, float, float]:
-    """Return the plane of one part of a side."""
+    """The plane of one part of a side."""
     parts = line.rule.parts()
     run = sum((high - low) / pitch for (low, pitch), (high, _) in pairwise(parts[: part + 1]))
     begins, pitch = parts[part]
@@ -139,10 +149,16 @@ def _ring(line: Any) -> Ring:
 def _flat(loops: list[Loop], z: float) -> Iterable[Face]:
     from shapely import Polygon
 
-    outer = [Polygon([p for _, p in loop]) for loop in loops if signed_area([p for _, p in loop]) > 0]
-    inner = [Polygon([p for _, p in loop]) for loop in loops if signed_area([p for _, p in loop]) < 0]
+    outer = [
+        Polygon([p for _, p in loop]) for loop in loops if signed_area([p for _, p in loop]) > 0
+    ]
+    inner = [
+        Polygon([p for _, p in loop]) for loop in loops if signed_area([p for _, p in loop]) < 0
+    ]
     for shape in outer:
         part = shape
         for hole in inner:
             part = part.difference(hole)
-        yield Face(-1, -1, _ring(part.exterior), (0.0, 0.0, z), tuple(_ring(h) for h in part.interiors))
+        yield Face(
+            -1, -1, _ring(part.exterior), (0.0, 0.0, z), tuple(_ring(h) for h in part.interiors)
+        )

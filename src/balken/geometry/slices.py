@@ -16,7 +16,7 @@ SHARP = 0.94
 
 
 def sharp_edges(mesh: Mesh) -> list[list[tuple[float, ...]]]:
-    """Return the edges of a mesh where its faces turn, as pairs of places."""
+    """The edges of a mesh where its faces turn, as pairs of places."""
     _, normals = face_areas(mesh)
     faces: dict[tuple[int, int], list[int]] = {}
     for t, (a, b, c) in enumerate(mesh.triangles.tolist()):
@@ -30,7 +30,8 @@ def sharp_edges(mesh: Mesh) -> list[list[tuple[float, ...]]]:
 
 
 def slices(mesh: Mesh, deep: Across, along: Across) -> list[Ring]:
-    """Return the outlines in which the plane where ``deep`` is nothing cuts a closed mesh, in ``along`` and height."""
+    """The outlines in which the plane where ``deep`` is nothing cuts a closed mesh, in
+    ``along`` and height."""
     from shapely import LineString, get_parts, polygonize, union_all
 
     where = np.array([[deep((x, y)), along((x, y)), z] for x, y, z in mesh.points])
@@ -43,10 +44,19 @@ def slices(mesh: Mesh, deep: Across, along: Across) -> list[Ring]:
             a, b = p[i], p[(i + 1) % 3]
             if (a[0] > 0) != (b[0] > 0):
                 t = a[0] / (a[0] - b[0])
-                cut.append((round(float(a[1] + t * (b[1] - a[1])), 4), round(float(a[2] + t * (b[2] - a[2])), 4)))
+                cut.append(
+                    (
+                        round(float(a[1] + t * (b[1] - a[1])), 4),
+                        round(float(a[2] + t * (b[2] - a[2])), 4),
+                    )
+                )
         if len(cut) == 2 and cut[0] != cut[1]:
             pieces.append(LineString(cut))
     if not pieces:
         return []
     faces = get_parts(polygonize([union_all(pieces)]))
-    return [tuple((float(x), float(y)) for x, y in f.exterior.coords[:-1]) for f in faces if f.area > 1.0]
+    return [
+        tuple((float(x), float(y)) for x, y in f.exterior.coords[:-1])
+        for f in faces
+        if f.area > 1.0
+    ]

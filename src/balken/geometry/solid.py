@@ -1,8 +1,9 @@
 """The one kind of body members are made of: a flat outline pushed along its normal.
 
-A joist, a rafter with its birdsmouth, a mitred piece of footing: each is the outline of one face and a thickness. Where the
-end is bevelled - a jack against its hip, a hip backed to both roof planes - the corners shift on the way across. Corners,
-volume, the drawing, the 3D view and the IFC body all come from it, so they cannot disagree.
+A joist, a rafter with its birdsmouth, a mitred piece of footing: each is the outline of one face
+and a thickness. Where the end is bevelled - a jack against its hip, a hip backed to both roof
+planes - the corners shift on the way across. Corners, volume, the drawing, the 3D view and the IFC
+body all come from it, so they cannot disagree.
 """
 
 from itertools import pairwise
@@ -15,9 +16,11 @@ Vector = tuple[float, float, float]
 
 
 class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """A body: ``outline`` in the plane of ``u`` and ``v`` through ``origin``, pushed by ``depth`` along ``u × v``.
+    """A body: ``outline`` in the plane of ``u`` and ``v`` through ``origin``, pushed by ``depth``
+    along ``u × v``.
 
-    ``u`` and ``v`` are unit vectors square to each other; outline counter-clockwise; all lengths mm.
+    ``u`` and ``v`` are unit vectors square to each other; outline counter-clockwise; all lengths
+    mm.
     """
 
     origin: Vector
@@ -26,7 +29,8 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     outline: Ring
     depth: float
     across: tuple[tuple[float, Ring], ...] = ()
-    """Where corners shift: how far across, and the outline there with as many corners; the last at ``depth``."""
+    """Where corners shift: how far across, and the outline there with as many corners; the last at
+    ``depth``."""
 
     @property
     def normal(self) -> Vector:
@@ -35,24 +39,33 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
     @property
     def volume(self) -> float:
-        """Volume in mm³: between two outlines the area goes with the square of the way, so Simpson's rule is exact."""
+        """Volume in mm³: between two outlines the area goes with the square of the way, so
+        Simpson's rule is exact."""
         if not self.across:
             return abs(signed_area(self.outline)) * self.depth
         total = 0.0
         for (s, near), (t, far) in pairwise(((0.0, self.outline), *self.across)):
             middle = [((a + c) / 2, (b + d) / 2) for (a, b), (c, d) in zip(near, far)]
-            total += (t - s) / 6 * (abs(signed_area(near)) + 4 * abs(signed_area(middle)) + abs(signed_area(far)))
+            total += (
+                (t - s)
+                / 6
+                * (abs(signed_area(near)) + 4 * abs(signed_area(middle)) + abs(signed_area(far)))
+            )
         return total
 
     def faces(self) -> tuple[list[Vector], list[Vector]]:
-        """Return the near and the far face as points in space."""
+        """The near and the far face as points in space."""
         rings = self.rings()
         return rings[0], rings[-1]
 
     def rings(self) -> list[list[Vector]]:
-        """Return the outlines across the body as points in space, from the near face to the far one."""
+        """The outlines across the body as points in space, from the near face to the far
+        one."""
         (ox, oy, oz), (ux, uy, uz), (vx, vy, vz) = self.origin, self.u, self.v
-        near = [(ox + a * ux + b * vx, oy + a * uy + b * vy, oz + a * uz + b * vz) for a, b in self.outline]
+        near = [
+            (ox + a * ux + b * vx, oy + a * uy + b * vy, oz + a * uz + b * vz)
+            for a, b in self.outline
+        ]
         nx, ny, nz = self.normal
         if not self.across:
             d = self.depth
@@ -60,25 +73,46 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         found = [near]
         for d, ring in self.across:
             px, py, pz = ox + d * nx, oy + d * ny, oz + d * nz
-            found.append([(px + a * ux + b * vx, py + a * uy + b * vy, pz + a * uz + b * vz) for a, b in ring])
+            found.append(
+                [
+                    (px + a * ux + b * vx, py + a * uy + b * vy, pz + a * uz + b * vz)
+                    for a, b in ring
+                ]
+            )
         return found
 
     def points(self) -> list[Vector]:
-        """Return all corners."""
+        """All corners."""
         return [p for ring in self.rings() for p in ring]
 
     def bounds(self) -> tuple[Vector, Vector]:
-        """Return the least and the greatest corner."""
-        if self.u == (1.0, 0.0, 0.0) and self.v == (0.0, 1.0, 0.0):  # upright, as nearly all concrete is
-            (ox, oy, oz), xs, ys = self.origin, [p[0] for p in self.outline], [p[1] for p in self.outline]
+        """The least and the greatest corner."""
+        if self.u == (1.0, 0.0, 0.0) and self.v == (
+            0.0,
+            1.0,
+            0.0,
+        ):  # upright, as nearly all concrete is
+            (ox, oy, oz), xs, ys = (
+                self.origin,
+                [p[0] for p in self.outline],
+                [p[1] for p in self.outline],
+            )
             return (ox + min(xs), oy + min(ys), oz), (ox + max(xs), oy + max(ys), oz + self.depth)
         points = self.points()
-        low: Vector = (min(p[0] for p in points), min(p[1] for p in points), min(p[2] for p in points))
-        high: Vector = (max(p[0] for p in points), max(p[1] for p in points), max(p[2] for p in points))
+        low: Vector = (
+            min(p[0] for p in points),
+            min(p[1] for p in points),
+            min(p[2] for p in points),
+        )
+        high: Vector = (
+            max(p[0] for p in points),
+            max(p[1] for p in points),
+            max(p[2] for p in points),
+        )
         return low, high
 
     def top(self) -> float:
-        """Return the greatest height; what ``bounds`` would give, at a tenth of its work."""
+        """The greatest height; what ``bounds`` would give, at a tenth of its work."""
         if self.across:
             return max([p[2] for p in self.points()])
         if self.v == (0.0, 0.0, 1.0) and not self.u[2]:  # a side view: a joist, a beam
@@ -89,21 +123,23 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         return self.origin[2] + rise + max(0.0, self.depth * self.normal[2])
 
     def plan(self) -> Ring:
-        """Return the outline as seen from above: the hull of the body's corners, which for prisms is exact."""
+        """The outline as seen from above: the hull of the body's corners, which for prisms
+        is exact."""
         if abs(self.normal[2]) > 0.999 and not self.across:
             return tuple((p[0], p[1]) for p in self.rings()[0])
         return hull([(p[0], p[1]) for p in self.points()])
 
 
 def upright(ring: Ring, bottom: float, top: float) -> Extrusion:
-    """Return the body on a plan outline between two heights."""
+    """The body on a plan outline between two heights."""
     if signed_area(ring) < 0:
         ring = ring[::-1]
     return Extrusion((0.0, 0.0, bottom), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), ring, top - bottom)
 
 
 def side_profile(start: Point, direction: Point, outline: Ring, thickness: float) -> Extrusion:
-    """Return a body whose side view is ``outline`` (run along ``direction``, height z), centred on the line in plan.
+    """A body whose side view is ``outline`` (run along ``direction``, height z), centred on
+    the line in plan.
 
     Args:
         start: plan point where the run is zero.
@@ -119,16 +155,24 @@ def side_profile(start: Point, direction: Point, outline: Ring, thickness: float
     return Extrusion(origin, (direction[0], direction[1], 0.0), (0.0, 0.0, 1.0), outline, thickness)
 
 
-def bevelled_profile(start: Point, direction: Point, rings: tuple[tuple[float, Ring], ...]) -> Extrusion:
-    """Return a body whose side view changes across it, from the left of its line in plan to the right.
+def bevelled_profile(
+    start: Point, direction: Point, rings: tuple[tuple[float, Ring], ...]
+) -> Extrusion:
+    """A body whose side view changes across it, from the left of its line in plan to the
+    right.
 
     Args:
         start: plan point where the run is zero.
         direction: unit direction of the run in plan.
-        rings: outlines as points ``(run, z)`` with how far to the right of the line each lies, mm; all with as many corners
-            in the same order, counter-clockwise as the first. Corners that lie in one place in all of them are one.
+        rings: outlines as points ``(run, z)`` with how far to the right of the line each lies, mm;
+            all with as many corners in the same order, counter-clockwise as the first. Corners that
+            lie in one place in all of them are one.
     """
-    kept = [k for k in range(len(rings[0][1])) if any(distance(ring[k], ring[k - 1]) > EXACT for _, ring in rings)]
+    kept = [
+        k
+        for k in range(len(rings[0][1]))
+        if any(distance(ring[k], ring[k - 1]) > EXACT for _, ring in rings)
+    ]
     rings = tuple((y, tuple(ring[k] for k in kept)) for y, ring in rings)
     first, last = rings[0][0], rings[-1][0]
     left = (-direction[1], direction[0])
@@ -138,16 +182,23 @@ def bevelled_profile(start: Point, direction: Point, rings: tuple[tuple[float, R
     if signed_area(rings[0][1]) < 0:
         rings = tuple((y, ring[::-1]) for y, ring in rings)
     across = tuple((y - first, ring) for y, ring in rings[1:])
-    return Extrusion(origin, (direction[0], direction[1], 0.0), (0.0, 0.0, 1.0), rings[0][1], last - first, across)
+    return Extrusion(
+        origin,
+        (direction[0], direction[1], 0.0),
+        (0.0, 0.0, 1.0),
+        rings[0][1],
+        last - first,
+        across,
+    )
 
 
 def cross3(a: Vector, b: Vector) -> Vector:
-    """Return the vector product."""
+    """The vector product."""
     return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
 
 
 def hull(points: list[Point]) -> Ring:
-    """Return the convex hull, counter-clockwise (Andrew's monotone chain)."""
+    """The convex hull, counter-clockwise (Andrew's monotone chain)."""
     ordered = sorted({(round(x, 6), round(y, 6)) for x, y in points})
     if len(ordered) < 3:
         return tuple(ordered)

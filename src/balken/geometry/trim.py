@@ -1,4 +1,5 @@
-"""Bodies that meet: each cut by those that go before it, so that every point of space is counted once (manifold3d)."""
+"""Bodies that meet: each cut by those that go before it, so that every point of space is counted
+once (manifold3d)."""
 
 from collections.abc import Sequence
 from typing import Any, Final
@@ -14,7 +15,8 @@ ROUND: Final = 1e-6
 
 
 class Mesh(msgspec.Struct, frozen=True, eq=False):
-    """A closed surface: ``points`` (n, 3) in mm, ``triangles`` (m, 3), and the body each triangle's face comes from."""
+    """A closed surface: ``points`` (n, 3) in mm, ``triangles`` (m, 3), and the body each triangle's
+    face comes from."""
 
     points: NDArray[np.float64]
     triangles: NDArray[np.intp]
@@ -24,7 +26,9 @@ class Mesh(msgspec.Struct, frozen=True, eq=False):
     def __eq__(self, other: object) -> bool:
         if not isinstance(other, Mesh) or self.points.shape != other.points.shape:
             return False
-        return bool(np.array_equal(self.points, other.points)) and bool(np.array_equal(self.triangles, other.triangles))
+        return bool(np.array_equal(self.points, other.points)) and bool(
+            np.array_equal(self.triangles, other.triangles)
+        )
 
     __hash__ = None  # type: ignore[assignment]
 
@@ -37,7 +41,8 @@ class Body(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 def manifold_of(solid: Extrusion, origin: tuple[float, float, float]) -> Any:
-    """Return an extrusion as manifold3d's body, about an origin of its own so that no digit is lost far from zero."""
+    """An extrusion as manifold3d's body, about an origin of its own so that no digit is lost
+    far from zero."""
     from manifold3d import CrossSection, Manifold
 
     ring = [(round(x, 6), round(y, 6)) for x, y in solid.outline]
@@ -47,17 +52,20 @@ def manifold_of(solid: Extrusion, origin: tuple[float, float, float]) -> Any:
 
 
 def whole_body(body: Body, origin: tuple[float, float, float]) -> Any:
-    """Return a body without its voids."""
+    """A body without its voids."""
     from manifold3d import Manifold, OpType
 
     made = manifold_of(body.solid, origin)
     if not body.voids:
         return made
-    return Manifold.batch_boolean([made, *(manifold_of(v, origin) for v in body.voids)], OpType.Subtract)
+    return Manifold.batch_boolean(
+        [made, *(manifold_of(v, origin) for v in body.voids)], OpType.Subtract
+    )
 
 
 def trimmed(body: Body, before: Sequence[Body]) -> Mesh:
-    """Return what is left of a body where others go before it; its triangles name those others from 1, itself 0."""
+    """What is left of a body where others go before it; its triangles name those others from
+    1, itself 0."""
     from manifold3d import Manifold, OpType
 
     origin = body.solid.bounds()[0]
@@ -67,11 +75,13 @@ def trimmed(body: Body, before: Sequence[Body]) -> Mesh:
 
 
 def union(bodies: Sequence[Body]) -> Mesh:
-    """Return the union of bodies; its triangles name the body their face comes from."""
+    """The union of bodies; its triangles name the body their face comes from."""
     from manifold3d import Manifold, OpType
 
     if not bodies:
-        return Mesh(np.zeros((0, 3)), np.zeros((0, 3), dtype=np.intp), np.zeros(0, dtype=np.intp), 0.0)
+        return Mesh(
+            np.zeros((0, 3)), np.zeros((0, 3), dtype=np.intp), np.zeros(0, dtype=np.intp), 0.0
+        )
     origin = bodies[0].solid.bounds()[0]
     parts = [whole_body(b, origin).as_original() for b in bodies]
     made = Manifold.batch_boolean(parts, OpType.Add)
@@ -90,7 +100,7 @@ def _mesh(made: Any, origin: tuple[float, float, float], sources: dict[int, int]
 
 
 def overlaps(bounds: Sequence[tuple[Vector, Vector]], least: float = 1e-3) -> list[tuple[int, int]]:
-    """Return pairs of bodies whose boxes share a volume, the first number the smaller.
+    """Pairs of bodies whose boxes share a volume, the first number the smaller.
 
     Args:
         bounds: least and greatest corner of each body.
@@ -102,7 +112,9 @@ def overlaps(bounds: Sequence[tuple[Vector, Vector]], least: float = 1e-3) -> li
         return []
     low = np.array([b[0] for b in bounds])
     high = np.array([b[1] for b in bounds])
-    tree = STRtree(linestrings(np.stack([low[:, :2], high[:, :2]], axis=1)))  # it looks at boxes only
+    tree = STRtree(
+        linestrings(np.stack([low[:, :2], high[:, :2]], axis=1))
+    )  # it looks at boxes only
     first, second = tree.query(tree.geometries)
     shared = np.minimum(high[first], high[second]) - np.maximum(low[first], low[second])
     kept = (first < second) & np.all(shared > least, axis=1)
@@ -110,7 +122,7 @@ def overlaps(bounds: Sequence[tuple[Vector, Vector]], least: float = 1e-3) -> li
 
 
 def face_areas(mesh: Mesh) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Return the area of each triangle, mm², and its outward unit normal."""
+    """The area of each triangle, mm², and its outward unit normal."""
     a, b, c = (mesh.points[mesh.triangles[:, i]] for i in range(3))
     normal = np.cross(b - a, c - a)
     size = np.linalg.norm(normal, axis=1)

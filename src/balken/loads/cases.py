@@ -5,7 +5,8 @@ from typing import Final
 import msgspec
 
 CASES: Final = ("D", "L", "Lr", "S")
-"""Dead, floor live, roof live, snow: the cases of this version, in the order every array of loads follows."""
+"""Dead, floor live, roof live, snow: the cases of this version, in the order every array of loads
+follows."""
 
 CASE_WORDS: Final = {"D": "dead", "L": "live", "Lr": "roof live", "S": "snow"}
 
@@ -38,5 +39,6 @@ CHARACTERISTIC: Final = (
     Combination("G + 0.7L + S", (1.0, 0.7, 0.0, 1.0), 1.0),
     Combination("G + 0.7L + H", (1.0, 0.7, 1.0, 0.0), 1.0),
 )
-"""EN 1990 expression 6.14b: the characteristic combination, with ψ0 of 0.7 for floors, 0.5 for snow below 1,000 m and none for
-live load on roofs (H), as recommended in table A1.1. For the soil of metric projects."""
+"""EN 1990 expression 6.14b: the characteristic combination, with ψ0 of 0.7 for floors, 0.5 for snow
+below 1,000 m and none for live load on roofs (H), as recommended in table A1.1. For the soil of
+metric projects."""

@@ -1,7 +1,9 @@
-"""The way of loads above the foundation: from the highest piece down, each hands on what lies on it to what carries it.
+"""The way of loads above the foundation: from the highest piece down, each hands on what lies on it
+to what carries it.
 
-Joists to headers and beams, headers to trimmers, beams to beams, posts and walls, walls to what stands or lies under
-them, posts to what they stand on. Where a piece hangs on another of the same height, the one that hangs goes first.
+Joists to headers and beams, headers to trimmers, beams to beams, posts and walls, walls to what
+stands or lies under them, posts to what they stand on. Where a piece hangs on another of the same
+height, the one that hangs goes first.
 """
 
 import itertools
@@ -60,7 +62,11 @@ class Flow:
     """One run of loads from the roof down; what is left over arrives at the foundation."""
 
     def __init__(
-        self, project: Project, structure: Structure, memo: Memo, areas: Callable[[HostName, float], Cases]
+        self,
+        project: Project,
+        structure: Structure,
+        memo: Memo,
+        areas: Callable[[HostName, float], Cases],
     ) -> None:
         self.project, self.structure, self._memo = project, structure, memo
         self.parcels: Parcels = {}
@@ -88,25 +94,37 @@ class Flow:
     def run(self) -> None:
         """Send everything down to the foundation."""
         for wall in self.project.walls:
-            self.parcels.setdefault(HostName("wall", wall.id), []).extend(wall_weight(self.project, wall))
+            self.parcels.setdefault(HostName("wall", wall.id), []).extend(
+                wall_weight(self.project, wall)
+            )
         weights = {w.id: wall_dead(self.project, w) for w in self.project.walls}
         for gable in self.structure.gables:
-            self.parcels.setdefault(HostName("wall", gable.wall), []).extend(gable_weight(gable, weights[gable.wall]))
+            self.parcels.setdefault(HostName("wall", gable.wall), []).extend(
+                gable_weight(gable, weights[gable.wall])
+            )
         for _, _, act in sorted(self._acts(), key=lambda a: (-a[0], a[1])):
             act()
 
     def _acts(self) -> Iterable[_Act]:
-        """Return what hands on, with its height: walls, members, and parts of joists that can go together.
+        """What hands on, with its height: walls, members, and parts of joists that can go
+        together.
 
-        What lies on another is higher than it; only what hangs at its side may have the same underside.
+        What lies on another is higher than it; only what hangs at its side may have the same
+        underside.
         """
         handed = [(part, self._handed(part)) for part in self.structure.parts if part.members]
         alone = [
-            m for part, h in handed if not h.plain for m in part.members if m.role in FLOWING and len(m.supports) > 1
+            m
+            for part, h in handed
+            if not h.plain
+            for m in part.members
+            if m.role in FLOWING and len(m.supports) > 1
         ]
         struts = self.structure.of("strut")
         height = {m.id: _underside(m) for m in alone} | {m.id: m.start[2] + TOUCH for m in struts}
-        hung = [m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)] + struts
+        hung = [
+            m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)
+        ] + struts
         carriers = {c for m in hung for c in map(self.resolve, m.supports)}
         for part, h in handed:
             if h.plain and not h.names.isdisjoint(carriers):  # a header hangs on a joist of it
@@ -131,10 +149,13 @@ class Flow:
 
     def _handed(self, part: Part) -> Handed:
         host = part.members[0].host
-        return self._memo.small(handed_on, part, self._area(host, 0.0) if host.kind == "floor" else NOTHING)
+        return self._memo.small(
+            handed_on, part, self._area(host, 0.0) if host.kind == "floor" else NOTHING
+        )
 
     def resolve(self, support: Support) -> Rest | None:
-        """Return the name of what a support is on: of a beam cut in pieces, the piece that lies there."""
+        """The name of what a support is on: of a beam cut in pieces, the piece that lies
+        there."""
         return self._piece_at(support.on, support.point)
 
     def _piece_at(self, on: Rest | None, place: Point) -> Rest | None:
@@ -167,7 +188,9 @@ class Flow:
     def _takes(self, on: Rest) -> bool:
         return on in self._by_id or isinstance(on, HostName)
 
-    def _give(self, source: Rest, on: Rest | None, place: Point, forces: Cases, more: Cases = NOTHING) -> None:
+    def _give(
+        self, source: Rest, on: Rest | None, place: Point, forces: Cases, more: Cases = NOTHING
+    ) -> None:
         if not any(forces) and not any(more):
             return
         on = self._piece_at(on, place)
@@ -178,7 +201,9 @@ class Flow:
 
     def _span(self, member: Member) -> None:
         mine = tuple(self.parcels.pop(member.id, ()))
-        found, whole = self._memo.small(_shared, member, self._area(member.host, member.slope), mine, self._memo)
+        found, whole = self._memo.small(
+            _shared, member, self._area(member.host, member.slope), mine, self._memo
+        )
         if mine:
             self.carried[member.id], self.onto[member.id] = mine, whole
         self.reactions[member.id] = found.even
@@ -207,20 +232,27 @@ class Flow:
         if mine:
             self._take(member.id, mine)
             foot = member.supports[0]
-            self._give(member.id, foot.on, foot.point, self.onto[member.id], self.onto_more[member.id])
+            self._give(
+                member.id, foot.on, foot.point, self.onto[member.id], self.onto_more[member.id]
+            )
 
     def _slab(self, member: Member) -> None:
         mine = self.parcels.pop(member.id, [])
         area = self._area(member.host, 0.0)
         weight = member.solid.depth * self.project.site.concrete
         carriers = self._slab_carriers(member)
-        handed = self._memo.small(share_slab, member, (area[0] + weight, *area[1:]), tuple(mine), tuple(carriers))
+        handed = self._memo.small(
+            share_slab, member, (area[0] + weight, *area[1:]), tuple(mine), tuple(carriers)
+        )
         self.carried[member.id], self.rests[member.id] = tuple(mine), tuple(carriers)
         if not handed:
             x, y = member.start[0], member.start[1]
             sums = total(
                 [
-                    tuple(q * self._memo.small(slab_area, member) for q in (area[0] + weight, *area[1:])),
+                    tuple(
+                        q * self._memo.small(slab_area, member)
+                        for q in (area[0] + weight, *area[1:])
+                    ),
                     *(p.forces for p in mine),
                 ]
             )
@@ -229,7 +261,8 @@ class Flow:
             self.parcels.setdefault(on, []).append(parcel)
 
     def _slab_carriers(self, slab: Member) -> list[Carrier]:
-        """Return the walls, beams and posts whose top meets a slab's underside inside its outline."""
+        """The walls, beams and posts whose top meets a slab's underside inside its
+        outline."""
         bottom = slab.solid.origin[2]
         shape = shapely.Polygon(slab.solid.plan()).buffer(TOUCH)
         found: list[Carrier] = []
@@ -242,10 +275,16 @@ class Flow:
             if shape.intersects(under):
                 part = shapely.intersection(shape, under)
                 found += [
-                    (name, tuple(g.exterior.coords[:-1])) for g in getattr(part, "geoms", [part]) if g.area > TOUCH
+                    (name, tuple(g.exterior.coords[:-1]))
+                    for g in getattr(part, "geoms", [part])
+                    if g.area > TOUCH
                 ]
         for m in self.structure.members:
-            if m.role == "post" and abs(m.end[2] - bottom) <= SLAB_ON and shape.contains(shapely.Point(m.start[:2])):
+            if (
+                m.role == "post"
+                and abs(m.end[2] - bottom) <= SLAB_ON
+                and shape.contains(shapely.Point(m.start[:2]))
+            ):
                 found.append((m.id, m.solid.plan()))
         return found
 
@@ -265,8 +304,8 @@ class Flow:
                 self.ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
 
     def _onto_joists(self, name: HostName, wall: Wall, parcel: Parcel, joists: Joists) -> None:
-        """Hand a piece of a wall's weight to the joists under it, each what stands nearest to it: pieces are longer than joists
-        are apart."""
+        """Hand a piece of a wall's weight to the joists under it, each what stands nearest to it:
+        pieces are longer than joists are apart."""
         way, count = unit(sub(wall.end, wall.start)), max(1, round(parcel.wide / ON_JOISTS))
         share = tuple(f / count for f in parcel.forces)
         under: dict[MemberName | None, list[Point]] = {}
@@ -279,7 +318,9 @@ class Flow:
             forces = tuple(f * len(spots) for f in share)
             if on:
                 wide = parcel.wide * len(spots) / count
-                self.parcels.setdefault(on, []).append(Parcel(x, y, forces, parcel.source, wide=wide))
+                self.parcels.setdefault(on, []).append(
+                    Parcel(x, y, forces, parcel.source, wide=wide)
+                )
             else:
                 self.ends.append(OpenEnd(name, x, y, forces))
 
@@ -289,7 +330,7 @@ SLAB_ON: Final = 10.0
 
 
 def slab_area(slab: Member) -> float:
-    """Return the net area of a slab in plan, mm²."""
+    """The net area of a slab in plan, mm²."""
     from balken.loads.slabs import patches
 
     return float(patches(slab)[2].sum())
@@ -304,12 +345,16 @@ def _underside(m: Member) -> float:
 
 
 def _taking(m: Member) -> tuple[Support, ...]:
-    """Return the supports that take load from a piece: what leans on others hands nothing on to them."""
+    """The supports that take load from a piece: what leans on others hands nothing on to
+    them."""
     return m.supports[:-1] if leans(m) else m.supports
 
 
-def _hanging_first(members: list[Member], resolve: Callable[[Support], Rest | None]) -> list[MemberName]:
-    """Return members so that each comes before those it hangs or lies on; a ring of them in any order."""
+def _hanging_first(
+    members: list[Member], resolve: Callable[[Support], Rest | None]
+) -> list[MemberName]:
+    """Members so that each comes before those it hangs or lies on; a ring of them in any
+    order."""
     ids = {m.id for m in members}
     onto = {m.id: [c for c in map(resolve, _taking(m)) if c in ids] for m in members}
     waits = dict.fromkeys(ids, 0)
@@ -335,7 +380,8 @@ class _Top(NamedTuple):
 
 
 class _Beneath:
-    """Walls, beams, slabs and stems by rank, the highest first: what lies under a place and ends low enough takes the load."""
+    """Walls, beams, slabs and stems by rank, the highest first: what lies under a place and ends
+    low enough takes the load."""
 
     def __init__(self, ranked: list[_Top]) -> None:
         self.tops = ranked
@@ -343,7 +389,7 @@ class _Beneath:
         self._tree = shapely.STRtree([shapely.Polygon(r.ring) for r in ranked])
 
     def carriers(self, parcels: list[Parcel], highest: float, but: Rest) -> list[Rest | None]:
-        """Return for each parcel the first carrier under it that ends no higher, or None."""
+        """For each parcel the first carrier under it that ends no higher, or None."""
         spots = shapely.points([(p.x, p.y) for p in parcels])
         found: list[Rest | None] = [None] * len(parcels)
         best = [len(self.tops)] * len(parcels)
@@ -369,7 +415,8 @@ def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
 
 
 def feet(structure: Structure, memo: Memo) -> dict[MemberName, Rest]:
-    """Return what posts stand on above the foundation, by their names; those on the foundation or on nothing are left out."""
+    """What posts stand on above the foundation, by their names; those on the foundation or
+    on nothing are left out."""
     found: dict[MemberName, Rest] = {}
     lost = []
     for post in structure.standing:
@@ -388,9 +435,11 @@ def feet(structure: Structure, memo: Memo) -> dict[MemberName, Rest]:
 
 
 def _foot(post: Member, about: tuple[Member, ...]) -> tuple[MemberName | None, bool]:
-    """Return the beam, post or slab under a post, and whether the foundation is."""
+    """The beam, post or slab under a post, and whether the foundation is."""
     grounded = any(m.role in ON_GROUND and abs(_head(m) - post.start[2]) <= REST for m in about)
-    return _best(post, [m for m in about if m.role in UNDER_POST]) if post.role == "post" else None, grounded
+    return _best(
+        post, [m for m in about if m.role in UNDER_POST]
+    ) if post.role == "post" else None, grounded
 
 
 def _best(post: Member, near: Sequence[Member]) -> MemberName | None:
@@ -403,8 +452,10 @@ def _best(post: Member, near: Sequence[Member]) -> MemberName | None:
     return best[1] if best else None
 
 
-def _shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Shared, Cases]:
-    """Return what each support of a member takes, and the sum of what lies on it."""
+def _shared(
+    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
+) -> tuple[Shared, Cases]:
+    """What each support of a member takes, and the sum of what lies on it."""
     return shared(member, area, parcels, memo), total([p.forces for p in parcels])
 
 
@@ -413,7 +464,7 @@ def _head(m: Member) -> float:
 
 
 def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
-    """Return the weight of a wall in pieces along its middle line."""
+    """The weight of a wall in pieces along its middle line."""
     length = wall_length(wall)
     weight = face_area(project, wall) * wall_dead(project, wall)
     count = max(1, min(2000, round(length / PIECE)))
@@ -432,22 +483,28 @@ def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
 
 
 def gable_weight(gable: GableWall, weight: float) -> list[Parcel]:
-    """Return the weight of what rises over a wall in pieces along the middle of the wall, each of the strip over it."""
+    """The weight of what rises over a wall in pieces along the middle of the wall, each of
+    the strip over it."""
     first, last = min(s for s, _ in gable.ring), max(s for s, _ in gable.ring)
     count = max(1, min(2000, round((last - first) / PIECE)))
     wide = (last - first) / count
     strips = [
-        net_area((gable.ring,), first + i * wide, first + (i + 1) * wide, -math.inf, math.inf) for i in range(count)
+        net_area((gable.ring,), first + i * wide, first + (i + 1) * wide, -math.inf, math.inf)
+        for i in range(count)
     ]
     middle = add(gable.start, left(gable.way), gable.thickness / 2)
     return [
-        Parcel(*add(middle, gable.way, first + (i + 0.5) * wide), (area * weight, *NOTHING[1:]), HostName("wall", gable.wall),
-               wide=wide)
+        Parcel(
+            *add(middle, gable.way, first + (i + 0.5) * wide),
+            (area * weight, *NOTHING[1:]),
+            HostName("wall", gable.wall),
+            wide=wide,
+        )
         for i, area in enumerate(strips)
-    ]  # fmt: skip
+    ]
 
 
 def face_area(project: Project, wall: Wall) -> float:
-    """Return the area of a wall's face without its openings, mm²."""
+    """The area of a wall's face without its openings, mm²."""
     height = wall_top(project, wall) - wall_base(project, wall)
     return max(0.0, wall_length(wall) * height - sum(o.width * o.height for o in wall.openings))

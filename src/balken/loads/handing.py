@@ -1,4 +1,5 @@
-"""What joists hand on of their own strip of floor, part by part: the same for as long as a part stays as it is."""
+"""What joists hand on of their own strip of floor, part by part: the same for as long as a part
+stays as it is."""
 
 from typing import Any
 
@@ -16,7 +17,8 @@ class Handed(msgspec.Struct, frozen=True):
     """What a part hands on where nothing else lies on it."""
 
     plain: bool
-    """Whether it is nothing but joists that lie on two bearings: no two of them carry or hold each other."""
+    """Whether it is nothing but joists that lie on two bearings: no two of them carry or hold each
+    other."""
     names: frozenset[MemberName]
     """Its members, where it is plain."""
     height: float
@@ -30,13 +32,17 @@ class Handed(msgspec.Struct, frozen=True):
 
 
 def handed_on(part: Part, area: Cases) -> Handed:
-    """Return what a part hands on of its own loads.
+    """What a part hands on of its own loads.
 
     Args:
         part: members of one host.
         area: the load per plan area of their host, N/mm² per case.
     """
-    spanning = [m for m in part.members if m.role in SPANNING_ROLES and m.role != "rafter" and len(m.supports) == 2]
+    spanning = [
+        m
+        for m in part.members
+        if m.role in SPANNING_ROLES and m.role != "rafter" and len(m.supports) == 2
+    ]
     reactions = own_shares([m for m in spanning if not m.hinges], area)
     low = [min(z for _, z in m.solid.outline) for m in spanning]
     plain = bool(spanning) and len(reactions) == len(part.members) and max(low) - min(low) < TOUCH
@@ -53,12 +59,18 @@ def handed_on(part: Part, area: Cases) -> Handed:
             else:
                 ends.append(OpenEnd(m.id, *s.point, forces))
     return Handed(
-        True, frozenset(reactions), min(low), reactions, tuple((on, tuple(p)) for on, p in onto.items()), tuple(ends)
+        True,
+        frozenset(reactions),
+        min(low),
+        reactions,
+        tuple((on, tuple(p)) for on, p in onto.items()),
+        tuple(ends),
     )
 
 
 def own_shares(members: list[Member], area: Cases) -> dict[MemberName, tuple[Cases, ...]]:
-    """Return what members on two supports hand on of their own loads by the lever, all of them side by side."""
+    """What members on two supports hand on of their own loads by the lever, all of them side
+    by side."""
     if not members:
         return {}
     whole = np.array([m.area for m in members])[:, None] * np.array(area)
@@ -72,5 +84,7 @@ def own_shares(members: list[Member], area: Cases) -> dict[MemberName, tuple[Cas
 
     t_area = far(np.array([sum(m.carries) / 2 for m in members]))
     t_line = far(np.array([m.length / 2 for m in members]))
-    ends = np.stack([whole * (1 - t_area) + line * (1 - t_line), whole * t_area + line * t_line], axis=1)
+    ends = np.stack(
+        [whole * (1 - t_area) + line * (1 - t_line), whole * t_area + line * t_line], axis=1
+    )
     return {m.id: (tuple(a), tuple(b)) for m, (a, b) in zip(members, ends.tolist())}

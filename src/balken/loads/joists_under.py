@@ -1,7 +1,8 @@
-"""Walls that carry nothing but themselves may stand on a floor: their weight goes down through the joists under them.
+"""Walls that carry nothing but themselves may stand on a floor: their weight goes down through the
+joists under them.
 
-The joists' own checks leave this weight out; a floor's dead load includes an allowance for partitions (common
-practice, no source).
+The joists' own checks leave this weight out; a floor's dead load includes an allowance for
+partitions (common practice, no source).
 """
 
 import msgspec
@@ -26,7 +27,7 @@ class Joists(msgspec.Struct, frozen=True):
     ends: NDArray[np.float64]
 
     def under(self, spot: Point) -> Member | None:
-        """Return the joist nearest to a place, if one is near."""
+        """The joist nearest to a place, if one is near."""
         along = self.ends - self.starts
         p = np.array(spot)
         t = np.clip(((p - self.starts) * along).sum(axis=1) / (along**2).sum(axis=1), 0.0, 1.0)
@@ -36,13 +37,15 @@ class Joists(msgspec.Struct, frozen=True):
 
 
 def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]:
-    """Return the joists of every floor by the level the floor makes."""
+    """The joists of every floor by the level the floor makes."""
     levels = {HostName("floor", f.id): f.level for f in project.floors}
     by_level: dict[str, list[Member]] = {}
     for m in structure.members:
         if m.role == "joist" and len(m.supports) > 1:
             by_level.setdefault(levels[m.host], []).append(m)
     return {
-        key: Joists(tuple(ms), np.array([m.start[:2] for m in ms]), np.array([m.end[:2] for m in ms]))
+        key: Joists(
+            tuple(ms), np.array([m.start[:2] for m in ms]), np.array([m.end[:2] for m in ms])
+        )
         for key, ms in by_level.items()
     }

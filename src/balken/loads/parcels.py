@@ -1,4 +1,5 @@
-"""What travels: a load at a place in plan, with its force per case; and what arrives where nothing carries it."""
+"""What travels: a load at a place in plan, with its force per case; and what arrives where nothing
+carries it."""
 
 import math
 from collections.abc import Iterable
@@ -27,10 +28,11 @@ class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     forces: Cases
     source: Rest
     more: Cases = NOTHING
-    """What comes besides when live load stands on those spans only that add to it (ASCE 7-16 4.3.3), N per case: it may be
-    there or not, so it is no part of the balance of loads."""
+    """What comes besides when live load stands on those spans only that add to it (ASCE 7-16
+    4.3.3), N per case: it may be there or not, so it is no part of the balance of loads."""
     wide: float = 0.0
-    """Spread evenly over so much of what it lies on, mm; nothing where it stands at one place, or that is not known."""
+    """Spread evenly over so much of what it lies on, mm; nothing where it stands at one place, or
+    that is not known."""
 
     @property
     def most(self) -> Cases:
@@ -48,15 +50,16 @@ class OpenEnd(msgspec.Struct, frozen=True, gc=False):
 
 
 class Laid(NamedTuple):
-    """Parcels as they lie along a direction: how far along it from the origin (P), mm, in order, and the force there per
-    case (C, P), N. What lies at one place is one load: two joists that meet over a beam."""
+    """Parcels as they lie along a direction: how far along it from the origin (P), mm, in order,
+    and the force there per case (C, P), N. What lies at one place is one load: two joists that meet
+    over a beam."""
 
     at: NDArray[np.float64]
     forces: NDArray[np.float64]
 
 
 def laid_along(parcels: tuple[Parcel, ...], way: Point) -> Laid:
-    """Return parcels side by side along a direction in the plan."""
+    """Parcels side by side along a direction in the plan."""
     t = np.array([(p.x, p.y) for p in parcels]).reshape(-1, 2) @ np.array(way)
     at, which = np.unique(np.round(t, 3), return_inverse=True)
     forces = np.zeros((len(CASES), len(at)))
@@ -65,11 +68,13 @@ def laid_along(parcels: tuple[Parcel, ...], way: Point) -> Laid:
 
 
 def laid_on(member: Member, parcels: tuple[Parcel, ...], memo: Memo) -> Laid:
-    """Return parcels side by side along a member, from its start and kept within it."""
+    """Parcels side by side along a member, from its start and kept within it."""
     (ax, ay, _), (bx, by, _) = member.start, member.end
     run = math.hypot(bx - ax, by - ay)
     if not parcels or run <= 0:
-        return Laid(np.zeros(len(parcels)), np.array([p.forces for p in parcels]).reshape(-1, len(CASES)).T)
+        return Laid(
+            np.zeros(len(parcels)), np.array([p.forces for p in parcels]).reshape(-1, len(CASES)).T
+        )
     way = ((bx - ax) / run, (by - ay) / run)
     laid = memo.small(laid_along, parcels, way)
     return Laid(np.clip(laid.at - (ax * way[0] + ay * way[1]), 0.0, run), laid.forces)
@@ -80,24 +85,25 @@ Parcels = dict[Rest, list[Parcel]]
 
 
 def total(forces: Iterable[Cases]) -> Cases:
-    """Return the sum per case, without rounding on the way."""
+    """The sum per case, without rounding on the way."""
     return tuple(map(math.fsum, zip(*forces))) or NOTHING
 
 
 def added(a: Cases, b: Cases) -> Cases:
-    """Return the sum of two forces per case."""
+    """The sum of two forces per case."""
     return tuple(x + y for x, y in zip(a, b))
 
 
 def at_most(parcels: tuple[Parcel, ...]) -> tuple[Parcel, ...]:
-    """Return loads with all that may come besides: what a piece that carries them is checked with."""
+    """Loads with all that may come besides: what a piece that carries them is checked
+    with."""
     if not any(any(p.more) for p in parcels):
         return parcels
     return tuple(Parcel(p.x, p.y, p.most, p.source, wide=p.wide) for p in parcels)
 
 
 def station(member: Member, x: float, y: float) -> float:
-    """Return how far along a member a place lies, mm from its start in plan, kept within it."""
+    """How far along a member a place lies, mm from its start in plan, kept within it."""
     (ax, ay, _), (bx, by, _) = member.start, member.end
     run = math.hypot(bx - ax, by - ay)
     if run <= 0:

@@ -1,7 +1,9 @@
-"""The way of the loads: every area load to a member, every reaction to what carries it, down to the soil.
+"""The way of the loads: every area load to a member, every reaction to what carries it, down to the
+soil.
 
-A load travels as a parcel: a place in plan and its force per case. Nothing is lost on the way: a parcel that finds
-nothing underneath is kept as an open end, and what was applied is added up by another road to compare.
+A load travels as a parcel: a place in plan and its force per case. Nothing is lost on the way: a
+parcel that finds nothing underneath is kept as an open end, and what was applied is added up by
+another road to compare.
 """
 
 import math
@@ -30,15 +32,17 @@ from balken.model.wall_weights import wall_dead
 from balken.model.walls import straightened
 
 BALANCE: Final = 1e-9
-"""Load is all there where sums made by two roads differ by no more than this part of what is applied."""
+"""Load is all there where sums made by two roads differ by no more than this part of what is
+applied."""
 
 SPECK: Final = 0.01
-"""No less than this is told as lost, N: a gram. Outlines with curved walls are known to a ten-thousandth of a millimetre."""
+"""No less than this is told as lost, N: a gram. Outlines with curved walls are known to a
+ten-thousandth of a millimetre."""
 
 
 class Beside(msgspec.Struct, frozen=True, gc=False):
-    """Load on a floor or a roof that none of its members carries (or, less than nothing, that two of them carry), N per case;
-    and the area it lies on, mm²."""
+    """Load on a floor or a roof that none of its members carries (or, less than nothing, that two
+    of them carry), N per case; and the area it lies on, mm²."""
 
     host: HostName
     forces: Cases
@@ -84,8 +88,11 @@ class LoadPath(msgspec.Struct, frozen=True):
         return total(self.soil.values())
 
 
-def area_loads(project: Project, host: HostName, slope: float = 0.0) -> tuple[float, float, float, float]:
-    """Return the load per plan area of a floor, or of a roof of a slope, N/mm² per case; dead load lies on the slope."""
+def area_loads(
+    project: Project, host: HostName, slope: float = 0.0
+) -> tuple[float, float, float, float]:
+    """The load per plan area of a floor, or of a roof of a slope, N/mm² per case; dead load
+    lies on the slope."""
     if host.kind not in ("floor", "roof"):
         return 0.0, 0.0, 0.0, 0.0
     record = host_record(project, host)
@@ -105,21 +112,29 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
         flow.parcels.setdefault(name, []).append(parcel)
     flow.run()
     soil = _into_soil(structure, flow.parcels, flow, memo)
-    flow.ends += _on_members_that_hand_nothing_on(structure, flow, lambda m: area_loads(project, m.host, m.slope))
+    flow.ends += _on_members_that_hand_nothing_on(
+        structure, flow, lambda m: area_loads(project, m.host, m.slope)
+    )
     on_areas = _on_areas(whole, structure, memo)
     return LoadPath(
-        _applied(whole, structure, own, on_areas, memo), tuple(_beside(whole, structure, on_areas)),
-        {name: total([p.forces for p in all_]) for name, all_ in soil.items()}, flow.onto, tuple(flow.ends),
-        flow.reactions, flow.carried, flow.rests, flow.onto_more,
+        _applied(whole, structure, own, on_areas, memo),
+        tuple(_beside(whole, structure, on_areas)),
+        {name: total([p.forces for p in all_]) for name, all_ in soil.items()},
+        flow.onto,
+        tuple(flow.ends),
+        flow.reactions,
+        flow.carried,
+        flow.rests,
+        flow.onto_more,
         {name: total([p.more for p in all_]) for name, all_ in soil.items()},
         {name: tuple(p for p in all_ if p.source != name) for name, all_ in soil.items()},
-    )  # fmt: skip
+    )
 
 
 def _on_members_that_hand_nothing_on(
     structure: Structure, flow: Flow, loads: Callable[[Member], Cases]
 ) -> Iterable[OpenEnd]:
-    """Return what lies on members that rest on less than two places, and so hand nothing on."""
+    """What lies on members that rest on less than two places, and so hand nothing on."""
     for m in structure.members:
         if m.id not in flow.reactions and (m.area or any(m.line)) and m.role != "floor slab":
             forces = tuple(q * m.area + along * m.length for q, along in zip(loads(m), m.line))
@@ -134,7 +149,8 @@ class _OnArea(NamedTuple):
 
 
 def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnArea]:
-    """Return what lies on each floor and roof by its outline alone, framed or not; a slab takes all that lies on it."""
+    """What lies on each floor and roof by its outline alone, framed or not; a slab takes all
+    that lies on it."""
     found = []
     for floor in project.floors:
         bed = bed_of_floor(project, floor, memo)
@@ -149,7 +165,11 @@ def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnAre
             size = memo.small(measures, shape.roof)
             loads = area_loads(project, host)
             found.append(
-                _OnArea(host, size.plan, tuple(q * (size.plan if i else size.true) for i, q in enumerate(loads)))
+                _OnArea(
+                    host,
+                    size.plan,
+                    tuple(q * (size.plan if i else size.true) for i, q in enumerate(loads)),
+                )
             )
     return found
 
@@ -161,7 +181,9 @@ def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> 
     areas: dict[HostName, list[float]] = {}
     for m in structure.members:
         if m.area and m.host not in slabs:
-            carried.setdefault(m.host, []).append(tuple(q * m.area for q in area_loads(project, m.host, m.slope)))
+            carried.setdefault(m.host, []).append(
+                tuple(q * m.area for q in area_loads(project, m.host, m.slope))
+            )
             areas.setdefault(m.host, []).append(m.area)
     for host, plan, forces in on_areas:
         short = tuple(a - b for a, b in zip(forces, total(carried.get(host, ())) or NOTHING))
@@ -172,16 +194,23 @@ def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> 
 ON_SOIL = ("footing", "edge", "grade beam", "pad", "slab")
 """Roles that hand their load to the soil."""
 HANDED_DOWN = (
-    ("sill", ("stem", "edge", "grade beam", "slab")), ("corbel", ("stem",)), ("stem", ("footing",)), ("link", ("footing",)),
-    ("post", ("pier", "pad", "footing", "edge", "grade beam", "slab")), ("pier", ("pad", "footing", "slab")),
-)  # fmt: skip
+    ("sill", ("stem", "edge", "grade beam", "slab")),
+    ("corbel", ("stem",)),
+    ("stem", ("footing",)),
+    ("link", ("footing",)),
+    ("post", ("pier", "pad", "footing", "edge", "grade beam", "slab")),
+    ("pier", ("pad", "footing", "slab")),
+)
 """Who hands its load to whom, from the top down; of those under a place the first kind counts."""
 FROM_ANYWHERE = ("post", "pier")
 """Roles that stand on what any foundation gives; the others on their own alone."""
 
 
-def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -> dict[MemberName, list[Parcel]]:
-    """Hand all that reached the foundation down to the soil; return what lies on each piece that rests on it."""
+def _into_soil(
+    structure: Structure, parcels: Parcels, flow: Flow, memo: Memo
+) -> dict[MemberName, list[Parcel]]:
+    """Hand all that reached the foundation down to the soil; return what lies on each piece that
+    rests on it."""
     ends = flow.ends
     for role, under in HANDED_DOWN:
         laden = [m for m in structure.of(role) if m.id in parcels]
@@ -208,9 +237,11 @@ def _into_soil(structure: Structure, parcels: Parcels, flow: Flow, memo: Memo) -
     return soil
 
 
-def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Memo) -> list[MemberName | None]:
-    """Return for each parcel the first of what may carry it that lies under it, or None: of its own foundation, else of
-    another that runs under its end."""
+def _carriers(
+    mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Memo
+) -> list[MemberName | None]:
+    """For each parcel the first of what may carry it that lies under it, or None: of its own
+    foundation, else of another that runs under its end."""
     first = [len(beneath)] * len(mine)
     others = [len(beneath)] * len(mine)
     if mine and beneath:
@@ -226,8 +257,11 @@ def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Me
     return [beneath[k].id if k < len(beneath) else None for k in found]
 
 
-def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[tuple[MemberName, Parcel]]:
-    """Return the weight of all concrete, counted once, and what was typed along foundations and on posts, pads and piers."""
+def _own_loads(
+    project: Project, structure: Structure, memo: Memo
+) -> Iterable[tuple[MemberName, Parcel]]:
+    """The weight of all concrete, counted once, and what was typed along foundations and on
+    posts, pads and piers."""
     zeros = (0.0,) * (len(CASES) - 1)
     along = {HostName("run", r.id): r.loads for r in project.runs if any(r.loads)}
     on_posts = {HostName("support", s.id): s.loads for s in project.point_supports if any(s.loads)}
@@ -236,7 +270,10 @@ def _own_loads(project: Project, structure: Structure, memo: Memo) -> Iterable[t
         if m.material == "concrete":
             weight = (structure.volume(m) * project.site.concrete, *zeros)
             yield from (
-                (m.id, p) for p in (_in_pieces(m, weight, m.id) if m.role == "stem" else [_whole(m, weight, memo)])
+                (m.id, p)
+                for p in (
+                    _in_pieces(m, weight, m.id) if m.role == "stem" else [_whole(m, weight, memo)]
+                )
             )
         if m.host in along and m.role in STANDING:
             typed = tuple(q * m.length for q in along[m.host])
@@ -250,23 +287,35 @@ def _whole(m: Member, forces: Cases, memo: Memo) -> Parcel:
 
 
 def _in_pieces(m: Member, forces: Cases, source: Rest) -> list[Parcel]:
-    """Share what lies evenly along a wall of concrete in pieces, so that each goes down where it lies."""
+    """Share what lies evenly along a wall of concrete in pieces, so that each goes down where it
+    lies."""
     count = max(1, min(2000, round(m.length / PIECE)))
     (ax, ay, _), (bx, by, _) = m.start, m.end
     each = tuple(f / count for f in forces)
     middles = ((i + 0.5) / count for i in range(count))
-    return [Parcel(ax + t * (bx - ax), ay + t * (by - ay), each, source, wide=m.length / count) for t in middles]
+    return [
+        Parcel(ax + t * (bx - ax), ay + t * (by - ay), each, source, wide=m.length / count)
+        for t in middles
+    ]
 
 
 def _applied(
-    project: Project, structure: Structure, own: list[tuple[MemberName, Parcel]], on_areas: list[_OnArea], memo: Memo
-) -> tuple[float, ...]:  # fmt: skip
-    """Add up what is applied from the records alone: outlines times loads, walls and concrete by their volume."""
+    project: Project,
+    structure: Structure,
+    own: list[tuple[MemberName, Parcel]],
+    on_areas: list[_OnArea],
+    memo: Memo,
+) -> tuple[float, ...]:
+    """Add up what is applied from the records alone: outlines times loads, walls and concrete by
+    their volume."""
     sums = list(total([x.forces for x in on_areas]))
     weights = {w.id: wall_dead(project, w) for w in straightened(project.walls)}
     sums[0] += sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
     sums[0] += sum(g.area * weights[g.wall] for g in structure.gables)
-    for force in (*(p.forces for _, p in own), *(memo.small(_along, part) for part in structure.parts)):
+    for force in (
+        *(p.forces for _, p in own),
+        *(memo.small(_along, part) for part in structure.parts),
+    ):
         for i, f in enumerate(force):
             sums[i] += f
     for m in structure.of("floor slab"):
@@ -275,21 +324,25 @@ def _applied(
 
 
 def _along(part: Part) -> Cases:
-    """Return what lies along the members of a part: their own weight and what is typed on them."""
+    """What lies along the members of a part: their own weight and what is typed on them."""
     return total([tuple(q * m.length for q in m.line) for m in part.members if any(m.line)])
 
 
 def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
-    """Return the plan area a floor's load lies on: its outline without its openings, mm²."""
-    slab = next((m for m in structure.of("floor slab") if m.host == HostName("floor", floor.id)), None)
+    """The plan area a floor's load lies on: its outline without its openings, mm²."""
+    slab = next(
+        (m for m in structure.of("floor slab") if m.host == HostName("floor", floor.id)), None
+    )
     if slab is not None:
         return slab_area(slab)
     whole = shapely.Polygon(bed.outline)
-    return float(whole.difference(shapely.union_all([shapely.Polygon(h.ring) for h in bed.holes])).area)
+    return float(
+        whole.difference(shapely.union_all([shapely.Polygon(h.ring) for h in bed.holes])).area
+    )
 
 
 def pressures(structure: Structure, path: LoadPath) -> dict[MemberName, tuple[float, ...]]:
-    """Return the average soil pressure under each footing piece, N/mm² per case."""
+    """The average soil pressure under each footing piece, N/mm² per case."""
     by_id = {m.id: m for m in structure.members}
     found = {}
     for name, forces in path.soil.items():
@@ -300,6 +353,6 @@ def pressures(structure: Structure, path: LoadPath) -> dict[MemberName, tuple[fl
 
 
 def place_of(member: Member) -> tuple[float, float]:
-    """Return the middle of a member in plan."""
+    """The middle of a member in plan."""
     x0, y0, x1, y1 = box(member.solid.plan())
     return (x0 + x1) / 2, (y0 + y1) / 2

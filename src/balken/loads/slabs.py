@@ -1,8 +1,9 @@
 """How a solid slab shares its load: every patch of it goes to the nearest thing that carries it.
 
-Common practice for slabs on walls, beams and posts (yield-line tributary areas with corners at 45°), no source. A slab that runs
-on over what carries it brings more there than its two halves: 1.25 w ℓ over the middle of two spans (statics; ACI 318-19 6.5.2
-asks for no less at such a support). What its ends then take less is left with them.
+Common practice for slabs on walls, beams and posts (yield-line tributary areas with corners at
+45°), no source. A slab that runs on over what carries it brings more there than its two halves:
+1.25 w ℓ over the middle of two spans (statics; ACI 318-19 6.5.2 asks for no less at such a
+support). What its ends then take less is left with them.
 """
 
 from collections.abc import Sequence
@@ -28,7 +29,8 @@ CASE_COUNT: Final = len(CASES)
 
 
 def patches(slab: Member) -> tuple[Any, Any, Any]:
-    """Return the middles (x, y) and areas of a slab's patches; together they are its net area exactly."""
+    """The middles (x, y) and areas of a slab's patches; together they are its net area
+    exactly."""
     shape = shapely.Polygon(slab.solid.plan(), [v.plan() for v in slab.voids])
     if not shape.is_valid:
         shape = shapely.Polygon(slab.solid.plan()).difference(
@@ -53,7 +55,7 @@ def patches(slab: Member) -> tuple[Any, Any, Any]:
 def share_slab(
     slab: Member, pressure: Cases, parcels: Sequence[Parcel], carriers: Sequence[Carrier]
 ) -> list[tuple[Rest, Parcel]]:
-    """Return what a slab hands to each carrier, at the nearest place of it.
+    """What a slab hands to each carrier, at the nearest place of it.
 
     Args:
         slab: its member.
@@ -66,16 +68,26 @@ def share_slab(
     x, y, areas = patches(slab)
     shapes = np.array([shapely.Polygon(ring) for _, ring in carriers])
     tree = shapely.STRtree(shapes)
-    spots = shapely.points(np.concatenate([x, [p.x for p in parcels]]), np.concatenate([y, [p.y for p in parcels]]))
+    spots = shapely.points(
+        np.concatenate([x, [p.x for p in parcels]]), np.concatenate([y, [p.y for p in parcels]])
+    )
     # A place as near to two carriers gives each half.
     which, nearest = tree.query_nearest(spots, all_matches=True)
     split = 1.0 / np.bincount(which, minlength=len(spots))[which]
-    at = shapely.get_coordinates(shapely.shortest_line(shapes[nearest], spots[which])).reshape(-1, 2, 2)[:, 0]
+    at = shapely.get_coordinates(shapely.shortest_line(shapes[nearest], spots[which])).reshape(
+        -1, 2, 2
+    )[:, 0]
     whole = np.concatenate(
-        [areas[:, None] * np.array(pressure), np.array([p.forces for p in parcels]).reshape(-1, CASE_COUNT)]
+        [
+            areas[:, None] * np.array(pressure),
+            np.array([p.forces for p in parcels]).reshape(-1, CASE_COUNT),
+        ]
     )
     besides = np.concatenate(
-        [np.zeros((len(x), CASE_COUNT)), np.array([p.more for p in parcels]).reshape(-1, CASE_COUNT)]
+        [
+            np.zeros((len(x), CASE_COUNT)),
+            np.array([p.more for p in parcels]).reshape(-1, CASE_COUNT),
+        ]
     )
     forces, more = whole[which] * split[:, None], besides[which] * split[:, None]
     keys = np.column_stack([nearest, np.round(at / BUCKET)]).astype(np.int64)
@@ -90,12 +102,23 @@ def share_slab(
         _by_bucket(bucket, count, np.where((which < len(x))[:, None], forces, 0.0)), 0.0
     )
     weight = np.abs(forces.sum(axis=1)) + 1e-12
-    place = _by_bucket(bucket, count, at * weight[:, None]) / _by_bucket(bucket, count, weight[:, None])
+    place = _by_bucket(bucket, count, at * weight[:, None]) / _by_bucket(
+        bucket, count, weight[:, None]
+    )
     return [
-        (carriers[of_bucket[k]][0],
-         Parcel(float(place[k, 0]), float(place[k, 1]), tuple(summed[k].tolist()), slab.id, tuple(extra[k].tolist()), BUCKET))
+        (
+            carriers[of_bucket[k]][0],
+            Parcel(
+                float(place[k, 0]),
+                float(place[k, 1]),
+                tuple(summed[k].tolist()),
+                slab.id,
+                tuple(extra[k].tolist()),
+                BUCKET,
+            ),
+        )
         for k in range(count)
-    ]  # fmt: skip
+    ]
 
 
 def _by_bucket(bucket: Any, count: int, values: Any) -> Any:
@@ -106,8 +129,8 @@ def _by_bucket(bucket: Any, count: int, values: Any) -> Any:
 
 
 def _both_sides(bucket: Any, count: int, ways: Any, of_slab: Any) -> Any:
-    """Whether patches lie on both sides of what carries each bucket: some in the way of the furthest, some against it, by
-    more than a patch."""
+    """Whether patches lie on both sides of what carries each bucket: some in the way of the
+    furthest, some against it, by more than a patch."""
     reach = np.hypot(ways[:, 0], ways[:, 1])
     furthest = np.zeros((count, 2))
     order = np.argsort(reach, kind="stable")

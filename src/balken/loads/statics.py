@@ -19,15 +19,15 @@ FEW: Final = 12
 
 
 class Shared(NamedTuple):
-    """What each support of a member takes, N per case: of even load, and what comes besides when live load stands on those
-    spans only that add to it (ASCE 7-16 4.3.3)."""
+    """What each support of a member takes, N per case: of even load, and what comes besides when
+    live load stands on those spans only that add to it (ASCE 7-16 4.3.3)."""
 
     even: tuple[Cases, ...]
     more: tuple[Cases, ...]
 
 
 def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> Shared:
-    """Return what each support takes, of even load and of load on some spans only.
+    """What each support takes, of even load and of load on some spans only.
 
     Args:
         member: a piece with two supports or more.
@@ -48,8 +48,8 @@ def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
 
 
 def lever_more(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, Cases]:
-    """Return by how much variable load on the overhangs of a piece on two supports eases the support at its other end: where
-    that load is not there, the support takes so much more."""
+    """By how much variable load on the overhangs of a piece on two supports eases the
+    support at its other end: where that load is not there, the support takes so much more."""
     first, last = member.supports[0], member.supports[-1]
     between = last.at - first.at
     if between < TOUCH:
@@ -58,8 +58,12 @@ def lever_more(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[
     before, after = max(0.0, first.at - low), max(0.0, high - last.at)
     wide = member.area / (high - low) if high > low else 0.0
     ends = (max(0.0, first.at), max(0.0, member.reach - last.at))
-    eased_first = [q * wide * after**2 / 2 + w * ends[1] ** 2 / 2 for q, w in zip(area, member.line)]
-    eased_last = [q * wide * before**2 / 2 + w * ends[0] ** 2 / 2 for q, w in zip(area, member.line)]
+    eased_first = [
+        q * wide * after**2 / 2 + w * ends[1] ** 2 / 2 for q, w in zip(area, member.line)
+    ]
+    eased_last = [
+        q * wide * before**2 / 2 + w * ends[0] ** 2 / 2 for q, w in zip(area, member.line)
+    ]
     for p in parcels:
         at = station(member, p.x, p.y)
         for i, f in enumerate(p.forces):
@@ -90,8 +94,11 @@ def _passed_on(member: Member, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     return tuple(found)
 
 
-def _patterns(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Cases, ...] | None:
-    """Return how much more than of even load each support of a beam takes, live load being on some spans only."""
+def _patterns(
+    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
+) -> tuple[Cases, ...] | None:
+    """How much more than of even load each support of a beam takes, live load being on some
+    spans only."""
     beam, cases = beam_of(member, area, parcels, memo, by_span=True)
     try:
         (worked,) = work([beam], cases)
@@ -111,8 +118,10 @@ def _patterns(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Me
     return tuple(found)
 
 
-def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Cases, ...]:
-    """Return what each support takes, N per case.
+def shares(
+    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
+) -> tuple[Cases, ...]:
+    """What each support takes, N per case.
 
     Args:
         member: a piece with two supports or more.
@@ -120,13 +129,15 @@ def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
         parcels: what else lies on it.
         memo: what is remembered between edits.
     """
-    own = total([tuple(q * member.area for q in area), tuple(q * member.reach for q in member.line)])
+    own = total(
+        [tuple(q * member.area for q in area), tuple(q * member.reach for q in member.line)]
+    )
     rests = member.supports
     if not parcels and not any(own):
         return (NOTHING,) * len(rests)
     if leans(member):
-        # A ridge board carries nothing: what meets there leans together and its feet take all (IRC 2021 R802.3), but for
-        # what purlins between take.
+        # A ridge board carries nothing: what meets there leans together and its feet take all (IRC
+        # 2021 R802.3), but for what purlins between take.
         held = _continuous(member, area, parcels, memo) if len(rests) > 2 else None
         if held is not None:
             return (total([held[0], held[-1]]), *held[1:-1], NOTHING)
@@ -143,9 +154,11 @@ def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
 
 
 def leans(member: Member) -> bool:
-    """Tell whether a rafter leans on others across a ridge board, or a hip or valley on what it meets at its top.
+    """Whether a rafter leans on others across a ridge board, or a hip or valley on what it
+    meets at its top.
 
-    Where no beam holds a place of the roof up, what comes down from it takes its load as thrust along itself.
+    Where no beam holds a place of the roof up, what comes down from it takes its load as thrust
+    along itself.
     """
     on = family_of(member.supports[-1].on) if member.supports else ""
     if member.role in ("hip", "valley"):
@@ -192,12 +205,19 @@ def _to_nearest(member: Member, own: Cases, parcels: Sequence[Parcel]) -> tuple[
 
 
 def beam_of(
-    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo, ei: float = 1.0, *, by_span: bool = False
+    member: Member,
+    area: Cases,
+    parcels: tuple[Parcel, ...],
+    memo: Memo,
+    ei: float = 1.0,
+    *,
+    by_span: bool = False,
 ) -> tuple[Beam, int]:
-    """Return a member as a beam to be analysed, and how many load cases it has.
+    """A member as a beam to be analysed, and how many load cases it has.
 
-    With ``by_span`` every load but the dead is split by the span it stands in, so that patterns can be put together:
-    case ``c`` on span ``s`` of ``n`` has the number ``c n + s``; dead load is whole in case 0.
+    With ``by_span`` every load but the dead is split by the span it stands in, so that patterns can
+    be put together: case ``c`` on span ``s`` of ``n`` has the number ``c n + s``; dead load is
+    whole in case 0.
     """
     marks = span_marks(member)
     marks[0], marks[-1] = 0.0, member.reach
@@ -225,21 +245,30 @@ def beam_of(
         spread(case, 0.0, member.reach, member.line[case])
     laid = laid_on(member, parcels, memo)
     forces = np.zeros((len(CASES) * spans, len(laid.at)))
-    stands_in = np.clip(np.searchsorted(marks, laid.at + TOUCH, side="right") - 1, 0, spans - 1) if spans > 1 else 0
+    stands_in = (
+        np.clip(np.searchsorted(marks, laid.at + TOUCH, side="right") - 1, 0, spans - 1)
+        if spans > 1
+        else 0
+    )
     for case in range(len(CASES)):
-        forces[case * spans + (stands_in if case else 0), np.arange(len(laid.at))] = laid.forces[case]
+        forces[case * spans + (stands_in if case else 0), np.arange(len(laid.at))] = laid.forces[
+            case
+        ]
     rests = tuple(Rest(s.at) for s in apart(member.supports))
-    found = Beam(member.reach, ei, rests, tuple(lines), hinges=member.hinges, row=Row(laid.at, forces))
+    found = Beam(
+        member.reach, ei, rests, tuple(lines), hinges=member.hinges, row=Row(laid.at, forces)
+    )
     return found, len(CASES) * spans
 
 
 OVERHANG: Final = 150.0
-"""A piece that reaches no further past the middle of its bearing, or no further than the bearing itself, has no cantilever
-there, mm."""
+"""A piece that reaches no further past the middle of its bearing, or no further than the bearing
+itself, has no cantilever there, mm."""
 
 
 def span_marks(member: Member) -> list[float]:
-    """Return where the spans of a member begin and end, mm: at its supports, its overhangs being spans of their own.
+    """Where the spans of a member begin and end, mm: at its supports, its overhangs being
+    spans of their own.
 
     What reaches just past a bearing belongs to the span beside it.
     """
@@ -253,7 +282,7 @@ def span_marks(member: Member) -> list[float]:
 
 
 def apart(supports: tuple[Support, ...]) -> list[Support]:
-    """Return supports that are far enough apart to be told from one another."""
+    """Supports that are far enough apart to be told from one another."""
     kept: list[Support] = []
     for s in supports:
         if not kept or s.at - kept[-1].at > TOUCH:
@@ -261,7 +290,9 @@ def apart(supports: tuple[Support, ...]) -> list[Support]:
     return kept
 
 
-def _continuous(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> tuple[Cases, ...] | None:
+def _continuous(
+    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
+) -> tuple[Cases, ...] | None:
     """Share by the stiffness of a beam on many supports; None where it cannot stand."""
     beam, cases = beam_of(member, area, parcels, memo)
     try:

@@ -5,17 +5,31 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 
 from balken.model.floors import Rule
-from balken.model.record import CaseLoads, Key, Link, Name, Place, Record, SectionName, Shift, Spacing, Turn
+from balken.model.record import (
+    CaseLoads,
+    Key,
+    Link,
+    Name,
+    Place,
+    Record,
+    SectionName,
+    Shift,
+    Spacing,
+    Turn,
+)
 
 BeamSet = Literal["under", "flush", "level", "on"]
 SET_WORDS: Final[dict[BeamSet, str]] = {
-    "under": "under the joists", "flush": "flush with the joists", "level": "with its top at the level",
+    "under": "under the joists",
+    "flush": "flush with the joists",
+    "level": "with its top at the level",
     "on": "with its underside at the level",
-}  # fmt: skip
+}
 
 
 class BeamEnd(Record, frozen=True):
-    """Where an end of a beam lies: at a crossing of grid lines, or free; ``at`` is measured from the crossing."""
+    """Where an end of a beam lies: at a crossing of grid lines, or free; ``at`` is measured from
+    the crossing."""
 
     at: Place = (0.0, 0.0)
     grid: Link = ""
@@ -37,7 +51,8 @@ class BeamKind(Record, frozen=True):
     camber: Annotated[float, Meta(ge=-500, le=500)] = 0.0
     """Up in the middle, mm."""
     braced: Annotated[float, Meta(ge=0, le=1e5)] | None = None
-    """Distance between places where its top is held sideways, mm; by what lies on it where empty."""
+    """Distance between places where its top is held sideways, mm; by what lies on it where
+    empty."""
     live_limit: Annotated[float, Meta(ge=100, le=2000)] = 360.0
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 240.0
 
@@ -71,7 +86,8 @@ class BeamBay(Record, frozen=True):
     second: tuple[Link, Link] = ("", "")
     corners: Annotated[tuple[Place, ...], Meta(max_length=100)] = ()
     along: Annotated[int, Meta(ge=0, le=99)] = 0
-    """The side of the outline the beams run along; on a grid 0 runs along the first pair of lines, 1 along the second."""
+    """The side of the outline the beams run along; on a grid 0 runs along the first pair of lines,
+    1 along the second."""
     turn: Turn = 0.0
     """Turned from that side, degrees."""
     rule: Rule = "maximum"

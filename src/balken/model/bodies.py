@@ -1,4 +1,5 @@
-"""The bodies of walls in plan: how they meet at corners and tees, the outline of a storey, which faces are outside."""
+"""The bodies of walls in plan: how they meet at corners and tees, the outline of a storey, which
+faces are outside."""
 
 import math
 from collections.abc import Iterable, Mapping
@@ -27,7 +28,15 @@ from balken.geometry.plane import (
 )
 from balken.model.memo import Memo
 from balken.model.project import Project
-from balken.model.walls import LAYER_RANK, Wall, WallBuildUp, direction_of, layer_bands, reach, straightened
+from balken.model.walls import (
+    LAYER_RANK,
+    Wall,
+    WallBuildUp,
+    direction_of,
+    layer_bands,
+    reach,
+    straightened,
+)
 
 FEW: Final = 40
 """Up to this many walls, each is simply held against each other."""
@@ -56,18 +65,26 @@ Near = list[tuple[tuple[int, ...], tuple[int, ...]]]
 """For each line the numbers of the lines near its start, and of those near its end."""
 
 
-def bodies(walls: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None) -> dict[str, Body]:
-    """Return the bodies of straight walls that stand on one level, mitred at corners and cut back at tees.
+def bodies(
+    walls: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None
+) -> dict[str, Body]:
+    """The bodies of straight walls that stand on one level, mitred at corners and cut back
+    at tees.
 
     Args:
         walls: the walls.
-        memo: what is remembered of single walls and their neighbours, where many are asked for again and again.
+        memo: what is remembered of single walls and their neighbours, where many are asked for
+            again and again.
         near: their neighbours, where they are known; more than are near do no harm.
     """
     if memo is None or len(walls) <= FEW:
         return {wall.id: _body(wall, a, b) for wall, a, b in _neighbours(walls)}
     if near is None:
-        near = memo(neighbours, tuple((w.start, w.end) for w in walls), max(w.thickness for w in walls) + TOUCH)
+        near = memo(
+            neighbours,
+            tuple((w.start, w.end) for w in walls),
+            max(w.thickness for w in walls) + TOUCH,
+        )
     return {
         wall.id: memo.small(_body, wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b))
         for wall, (a, b) in zip(walls, near)
@@ -84,15 +101,20 @@ def _body(wall: Wall, near_start: tuple[Wall, ...], near_end: tuple[Wall, ...]) 
 
 
 def _neighbours(walls: tuple[Wall, ...]) -> list[tuple[Wall, tuple[Wall, ...], tuple[Wall, ...]]]:
-    """Return each wall with the walls near its start and its end, in their own order."""
+    """Each wall with the walls near its start and its end, in their own order."""
     if len(walls) <= FEW:
         return [(wall, walls, walls) for wall in walls]
-    near = neighbours(tuple((w.start, w.end) for w in walls), max(w.thickness for w in walls) + TOUCH)
-    return [(wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b)) for wall, (a, b) in zip(walls, near)]
+    near = neighbours(
+        tuple((w.start, w.end) for w in walls), max(w.thickness for w in walls) + TOUCH
+    )
+    return [
+        (wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b))
+        for wall, (a, b) in zip(walls, near)
+    ]
 
 
 def neighbours(lines: tuple[tuple[Point, Point], ...], far: float) -> Near:
-    """Return for each line the numbers of the lines near its start and near its end, in order."""
+    """For each line the numbers of the lines near its start and near its end, in order."""
     from shapely import STRtree, linestrings, points
 
     n = len(lines)
@@ -106,13 +128,17 @@ def neighbours(lines: tuple[tuple[Point, Point], ...], far: float) -> Near:
 
 
 def _sides(wall: Wall, away: Point) -> tuple[float, float]:
-    """Return the reach left and right of a wall seen along ``away``, which may run against its direction."""
+    """The reach left and right of a wall seen along ``away``, which may run against its
+    direction."""
     far, near = reach(wall)
     return (far, near) if dot(sub(wall.end, wall.start), away) > 0 else (-near, -far)
 
 
-def _end_corners(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> tuple[Point, Point]:
-    """Return the left and right corner at one end of a wall, looking along ``away`` from that end."""
+def _end_corners(
+    wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]
+) -> tuple[Point, Point]:
+    """The left and right corner at one end of a wall, looking along ``away`` from that
+    end."""
     normal = left(away)
     reach_left, reach_right = _sides(wall, away)
     lines = (add(end, normal, reach_left), add(end, normal, reach_right))
@@ -144,7 +170,9 @@ def _near(a: Wall, b: Wall) -> float:
     return max(a.thickness, b.thickness) + TOUCH
 
 
-def _corner_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> tuple[Wall, Point, Point] | None:
+def _corner_partner(
+    wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]
+) -> tuple[Wall, Point, Point] | None:
     best: tuple[float, Wall, Point, Point] | None = None
     for other in walls:
         if other.id == wall.id:
@@ -152,7 +180,10 @@ def _corner_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]
         direction = direction_of(other)
         if parallel(direction, away):
             continue
-        for other_end, other_away in ((other.start, direction), (other.end, (-direction[0], -direction[1]))):
+        for other_end, other_away in (
+            (other.start, direction),
+            (other.end, (-direction[0], -direction[1])),
+        ):
             gap = distance(end, other_end)
             if gap <= _near(wall, other) and (best is None or gap < best[0]):
                 best = (gap, other, other_end, other_away)
@@ -169,15 +200,18 @@ def _tee_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -
 
 
 def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | None:
-    """Return the outline round the outer faces of walls on one level; None where they enclose nothing.
+    """The outline round the outer faces of walls on one level; None where they enclose
+    nothing.
 
-    Of several separate outlines the largest counts. ``memo`` brings the bodies where they are remembered.
+    Of several separate outlines the largest counts. ``memo`` brings the bodies where they are
+    remembered.
     """
     if not walls:
         return None
     from shapely import Polygon, buffer
 
-    # Corners that miss each other by a hair still close: grow and shrink by a hair, with square corners.
+    # Corners that miss each other by a hair still close: grow and shrink by a hair, with square
+    # corners.
     memo = memo or Memo()
     rings = [body.ring for body in memo(bodies, walls, memo).values()]
     grown = _grown_union(tuple(rings), memo)
@@ -194,18 +228,21 @@ def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | 
 
 
 def _grown_union(rings: tuple[Ring, ...], memo: Memo) -> Any:
-    """Return bodies as one, each grown by a hair so that corners that just miss each other close: half with half, so that
-    halves in which no wall moved are remembered."""
+    """Bodies as one, each grown by a hair so that corners that just miss each other close:
+    half with half, so that halves in which no wall moved are remembered."""
     from shapely import buffer, polygons, union, union_all
 
     if len(rings) <= GROUP:
         return union_all(buffer(polygons(np.array(rings)), TOUCH, join_style="mitre"))
     middle = len(rings) // 2
-    return union(*(memo.small(_grown_union, half, memo) for half in (rings[:middle], rings[middle:])))
+    return union(
+        *(memo.small(_grown_union, half, memo) for half in (rings[:middle], rings[middle:]))
+    )
 
 
 def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]:
-    """Return, for walls with a face on the outline, the side that face is on: 1 left of the wall's line, -1 right."""
+    """Return, for walls with a face on the outline, the side that face is on: 1 left of the wall's
+    line, -1 right."""
     if outline is None or not walls:
         return {}
     sides = edges(outline)
@@ -215,7 +252,9 @@ def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]
     for wall in walls:
         normal = left(direction_of(wall))
         middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
-        faces += [(wall, sign, add(middle, normal, face)) for sign, face in zip((1, -1), reach(wall))]
+        faces += [
+            (wall, sign, add(middle, normal, face)) for sign, face in zip((1, -1), reach(wall))
+        ]
     places = np.array([p for _, _, p in faces])[:, None]
     near = np.argwhere(np.all((low <= places) & (places <= high), axis=2))
     found: dict[str, int] = {}
@@ -231,18 +270,23 @@ def _on_edge(point: Point, direction: Point, a: Point, b: Point) -> bool:
 
 
 def storey_walls(project: Project, base: str) -> tuple[Wall, ...]:
-    """Return the walls that stand on a level, curved ones as the straight pieces they are built of."""
+    """The walls that stand on a level, curved ones as the straight pieces they are built
+    of."""
     return straightened(tuple(w for w in project.walls if w.base == base))
 
 
 def stacked(project: Project, wall: Wall) -> tuple[Wall, ...]:
-    """Return the walls of other storeys whose line lies over or under this wall's, at least in part."""
+    """The walls of other storeys whose line lies over or under this wall's, at least in
+    part."""
     direction = direction_of(wall)
     found = []
     for other in project.walls:
         if other.base == wall.base or not parallel(direction_of(other), direction):
             continue
-        if abs(cross(direction, sub(other.start, wall.start))) > max(wall.thickness, other.thickness) / 2:
+        if (
+            abs(cross(direction, sub(other.start, wall.start)))
+            > max(wall.thickness, other.thickness) / 2
+        ):
             continue
         if overlap(wall.start, wall.end, other.start, other.end) > TOUCH:
             found.append(other)
@@ -250,18 +294,21 @@ def stacked(project: Project, wall: Wall) -> tuple[Wall, ...]:
 
 
 def overlap(a: Point, b: Point, c: Point, d: Point) -> float:
-    """Return the length over which the piece of line c–d runs beside a–b, measured along a–b."""
+    """The length over which the piece of line c–d runs beside a–b, measured along a–b."""
     direction = unit(sub(b, a))
     length = distance(a, b)
     s, t = sorted((dot(sub(c, a), direction), dot(sub(d, a), direction)))
     return max(0.0, min(length, t) - max(0.0, s))
 
 
-def layer_rings(walls: tuple[Wall, ...], build_ups: Mapping[str, WallBuildUp]) -> dict[str, list[tuple[str, Ring]]]:
+def layer_rings(
+    walls: tuple[Wall, ...], build_ups: Mapping[str, WallBuildUp]
+) -> dict[str, list[tuple[str, Ring]]]:
     """Return, for each wall with a build-up, the role and plan outline of each of its layers.
 
-    At corners layers of the same kind mitre; at a tee each layer of the wall that ends there runs on through the other
-    wall's layers of lower rank and stops at the first that is at least its equal.
+    At corners layers of the same kind mitre; at a tee each layer of the wall that ends there runs
+    on through the other wall's layers of lower rank and stops at the first that is at least its
+    equal.
     """
     if not any(w.build_up in build_ups for w in walls):
         return {}
@@ -284,7 +331,12 @@ def layer_rings(walls: tuple[Wall, ...], build_ups: Mapping[str, WallBuildUp]) -
             ends = []
             for lateral in (outer, inner):
                 share = (far - lateral) / (far - close)
-                ends.append((_between(corners[0], corners[1], share), _between(corners[3], corners[2], share)))
+                ends.append(
+                    (
+                        _between(corners[0], corners[1], share),
+                        _between(corners[3], corners[2], share),
+                    )
+                )
             (a, d), (b, c) = ends
             a, b = _run_on(a, b, direction, tees[0], build_ups, LAYER_RANK[layer.role])
             d, c = _run_on(d, c, away, tees[1], build_ups, LAYER_RANK[layer.role])
@@ -298,9 +350,15 @@ def _between(a: Point, b: Point, share: float) -> Point:
 
 
 def _run_on(
-    a: Point, b: Point, away: Point, tee: Wall | None, build_ups: Mapping[str, WallBuildUp], rank: int
+    a: Point,
+    b: Point,
+    away: Point,
+    tee: Wall | None,
+    build_ups: Mapping[str, WallBuildUp],
+    rank: int,
 ) -> tuple[Point, Point]:
-    """Let both ends of a layer run on into the wall it meets, as far as layers of lower rank reach."""
+    """Let both ends of a layer run on into the wall it meets, as far as layers of lower rank
+    reach."""
     build_up = build_ups.get(tee.build_up) if tee else None
     if tee is None or build_up is None:
         return a, b
@@ -316,7 +374,8 @@ def _run_on(
 
 
 def lie_of(project: Project, walls: Iterable[Wall]) -> float:
-    """Return how a building lies, radians between -45° and 45°: its first grid, else its longest wall."""
+    """How a building lies, radians between -45° and 45°: its first grid, else its longest
+    wall."""
     turns = [math.radians(g.angle) for g in project.grids]
     straight = [w for w in walls if not w.bulge]
     if not turns and straight:

@@ -1,7 +1,7 @@
 """Lumber that can be bought: dressed sizes, the grades it comes in, stock lengths, price.
 
-Dressed sizes: American Softwood Lumber Standard PS 20, table 3 (dry), from memory. Prices are invented and only rank
-one choice against another; a yard's own list replaces them.
+Dressed sizes: American Softwood Lumber Standard PS 20, table 3 (dry), from memory. Prices are
+invented and only rank one choice against another; a yard's own list replaces them.
 """
 
 from functools import cache
@@ -13,12 +13,32 @@ from balken.model.product_rows import shipped_products
 from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, System
 
-DRESSED_WIDTH: Final = {2: 1.5, 3: 2.5, 4: 3.5, 5: 4.5, 6: 5.5, 8: 7.25, 10: 9.25, 12: 11.25, 14: 13.25}
-"""Inches, for pieces under 5 in thick; timbers (both ways 5 in or more) are dressed 1/2 in under their name."""
+DRESSED_WIDTH: Final = {
+    2: 1.5,
+    3: 2.5,
+    4: 3.5,
+    5: 4.5,
+    6: 5.5,
+    8: 7.25,
+    10: 9.25,
+    12: 11.25,
+    14: 13.25,
+}
+"""Inches, for pieces under 5 in thick; timbers (both ways 5 in or more) are dressed 1/2 in under
+their name."""
 
 METRIC_SIZES: Final = (
-    (38, 89), (38, 140), (38, 184), (38, 235), (38, 286), (89, 89), (89, 140), (89, 184), (89, 235), (140, 140),
-)  # fmt: skip
+    (38, 89),
+    (38, 140),
+    (38, 184),
+    (38, 235),
+    (38, 286),
+    (89, 89),
+    (89, 140),
+    (89, 184),
+    (89, 235),
+    (140, 140),
+)
 """The same dressed sizes sold by their rounded millimetres."""
 
 SPECIES: Final = {
@@ -58,7 +78,7 @@ class Catalogue(msgspec.Struct, frozen=True):
 
 
 def dressed(nominal: tuple[int, int]) -> tuple[float, float]:
-    """Return the dressed breadth and depth of a nominal size, mm (PS 20-20, table 3).
+    """The dressed breadth and depth of a nominal size, mm (PS 20-20, table 3).
 
     Raises:
         KeyError: a size that is not sold.
@@ -81,16 +101,25 @@ def _us_sections() -> dict[str, Section]:
 
 def _metric_sections() -> dict[str, Section]:
     inches = {38: 2, 89: 4, 140: 6, 184: 8, 235: 10, 286: 12}
-    return {f"{b}x{d}": Section(f"{b}x{d}", (inches[b], inches[d]), float(b), float(d)) for b, d in METRIC_SIZES}
+    return {
+        f"{b}x{d}": Section(f"{b}x{d}", (inches[b], inches[d]), float(b), float(d))
+        for b, d in METRIC_SIZES
+    }
 
 
 @cache
 def catalogue_of(system: System) -> Catalogue:
-    """Return the catalogue shipped for a system of measure."""
+    """The catalogue shipped for a system of measure."""
     grades = frozenset((s, g) for s, names in GRADES.items() for g in names)
     if system == "us":
         stock = tuple(float(n) * FOOT for n in range(8, 26, 2))
-        return Catalogue(system, _us_sections(), grades, stock, tuple(round(n * INCH, 3) for n in (12, 16, 19.2, 24)))
+        return Catalogue(
+            system,
+            _us_sections(),
+            grades,
+            stock,
+            tuple(round(n * INCH, 3) for n in (12, 16, 19.2, 24)),
+        )
     stock = tuple(300.0 * n for n in range(8, 25))
     return Catalogue(system, _metric_sections(), grades, stock, (300.0, 400.0, 480.0, 600.0))
 
@@ -101,7 +130,8 @@ MOST_PLIES: Final = 4
 
 @cache
 def sections_of(system: System, products: tuple[Product, ...] = ()) -> dict[str, Section]:
-    """Return every section there is by its name: lumber, built-up lumber and LVL, products shipped and typed.
+    """Every section there is by its name: lumber, built-up lumber and LVL, products shipped
+    and typed.
 
     A typed product goes before a shipped one of the same name.
     """
@@ -119,13 +149,20 @@ def sections_of(system: System, products: tuple[Product, ...] = ()) -> dict[str,
 
 
 def price_per_mm(section: Section, grade: str) -> float:
-    """Return the invented price of a millimetre of a section in a grade; of a product what was typed for it."""
+    """The invented price of a millimetre of a section in a grade; of a product what was
+    typed for it."""
     if section.product:
         return section.plies * section.product.price / 1000
     board_feet = section.plies * section.nominal[0] * section.nominal[1] / 12 / FOOT
-    return BOARD_FOOT * board_feet * PRICE_FACTOR.get(grade, 1.0) * WIDTH_FACTOR.get(section.nominal[1], 1.2)
+    return (
+        BOARD_FOOT
+        * board_feet
+        * PRICE_FACTOR.get(grade, 1.0)
+        * WIDTH_FACTOR.get(section.nominal[1], 1.2)
+    )
 
 
 def stock_length(catalogue: Catalogue, length: float) -> float | None:
-    """Return the shortest length sold that a piece can be cut from; None where the piece is longer than any."""
+    """The shortest length sold that a piece can be cut from; None where the piece is longer
+    than any."""
     return next((s for s in catalogue.stock if s >= length - 0.5), None)

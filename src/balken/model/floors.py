@@ -4,21 +4,37 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
-from balken.model.record import AreaLoad, Key, Link, Name, Place, Reach, Record, SectionName, Shift, Spacing, Turn
+from balken.model.record import (
+    AreaLoad,
+    Key,
+    Link,
+    Name,
+    Place,
+    Reach,
+    Record,
+    SectionName,
+    Shift,
+    Spacing,
+    Turn,
+)
 
 FloorKind = Literal["joists", "slab"]
 Rule = Literal["exact", "maximum", "equal", "clear", "count"]
 RULE_WORDS: Final[dict[Rule, str]] = {
-    "exact": "at exactly", "maximum": "at most, all alike", "equal": "nearest, all alike", "clear": "clear between them",
+    "exact": "at exactly",
+    "maximum": "at most, all alike",
+    "equal": "nearest, all alike",
+    "clear": "clear between them",
     "count": "so many",
-}  # fmt: skip
+}
 Blocking = Literal["none", "bearings", "bearings and middle"]
 
 
 class BuildUp(Record, frozen=True):
     """What a floor or ceiling is made of; sizes and spacings are what sizing may choose from.
 
-    Sizes name lumber or products of any kind that spans. A slab has a thickness instead, and no sizes.
+    Sizes name lumber or products of any kind that spans. A slab has a thickness instead, and no
+    sizes.
     """
 
     id: Key
@@ -49,9 +65,11 @@ class BuildUp(Record, frozen=True):
 
 
 class FloorOpening(Record, frozen=True):
-    """What is left out of a floor: a rectangle by its middle, size and turn, or any outline by its corners.
+    """What is left out of a floor: a rectangle by its middle, size and turn, or any outline by its
+    corners.
 
-    With ``wall``, the place is measured along that wall from its start, and away from it to the left.
+    With ``wall``, the place is measured along that wall from its start, and away from it to the
+    left.
     """
 
     id: Key
@@ -66,7 +84,8 @@ class FloorOpening(Record, frozen=True):
 
 
 class FloorEdge(Record, frozen=True):
-    """How one side of a floor differs: along which wall, how far out it reaches (in where negative), what carries it."""
+    """How one side of a floor differs: along which wall, how far out it reaches (in where
+    negative), what carries it."""
 
     wall: Key
     out: Shift = 0.0
@@ -75,8 +94,8 @@ class FloorEdge(Record, frozen=True):
 
 
 class FloorCut(Record, frozen=True):
-    """A line across a floor; only what lies to its left belongs to the area. On a grid line where one is named, the side
-    being that of ``start`` to ``end`` along it."""
+    """A line across a floor; only what lies to its left belongs to the area. On a grid line where
+    one is named, the side being that of ``start`` to ``end`` along it."""
 
     start: Place
     end: Place
@@ -86,9 +105,11 @@ class FloorCut(Record, frozen=True):
 
 
 class FloorArea(Record, frozen=True):
-    """A floor over the outline of ``walls``, bearing at the level ``bears_on``, with its top at the level ``level``.
+    """A floor over the outline of ``walls``, bearing at the level ``bears_on``, with its top at the
+    level ``level``.
 
-    ``section`` and ``spacing`` are empty where they come out by calculation, and typed where a person holds them.
+    ``section`` and ``spacing`` are empty where they come out by calculation, and typed where a
+    person holds them.
     """
 
     id: Key

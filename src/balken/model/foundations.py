@@ -1,4 +1,5 @@
-"""Foundations as they were decided: what kind, of which parts, along what; and what the place asks for.
+"""Foundations as they were decided: what kind, of which parts, along what; and what the place asks
+for.
 
 Each kind needs its own parts and no others; :data:`PARTS` says which.
 """
@@ -7,7 +8,19 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
-from balken.model.record import AreaLoad, CaseLoads, Key, Link, Name, Place, Reach, Record, SectionName, Shift, Size
+from balken.model.record import (
+    AreaLoad,
+    CaseLoads,
+    Key,
+    Link,
+    Name,
+    Place,
+    Reach,
+    Record,
+    SectionName,
+    Shift,
+    Size,
+)
 from balken.units import FOOT, INCH, PCF, PSF, PSI, System
 
 FoundationKind = Literal["strip", "basement", "slab", "slab edge", "grade beam"]
@@ -31,7 +44,8 @@ PARTS: Final[dict[FoundationKind, tuple[Part, ...]]] = {
 """What each kind is made of; none can be placed before all of it is chosen."""
 
 STEEPEST: Final = 0.1
-"""A footing's bottom may slope no more than 1 in 10; beyond that it is stepped (IRC 2021 R403.1.5)."""
+"""A footing's bottom may slope no more than 1 in 10; beyond that it is stepped (IRC 2021
+R403.1.5)."""
 WITH_STEM: Final = ("strip", "basement")
 
 
@@ -46,7 +60,8 @@ class RunPart(Record, frozen=True):
 
 
 class RunSpan(Record, frozen=True):
-    """A part of a wall that stands on a foundation, from ``start`` to ``end`` along its line, mm."""
+    """A part of a wall that stands on a foundation, from ``start`` to ``end`` along its line,
+    mm."""
 
     wall: Key
     start: Reach
@@ -56,8 +71,9 @@ class RunSpan(Record, frozen=True):
 class Shelf(Record, frozen=True):
     """A change of a foundation wall's thickness at its top, ``depth`` high and ``width`` wide.
 
-    A ledge is cut from the outer face and carries brick; a seat is cut from the inner face and takes the edge of a slab; a
-    corbel stands out from the inner face. ``walls`` empty: all outside walls of the run.
+    A ledge is cut from the outer face and carries brick; a seat is cut from the inner face and
+    takes the edge of a slab; a corbel stands out from the inner face. ``walls`` empty: all outside
+    walls of the run.
     """
 
     kind: Literal["ledge", "seat", "corbel"]
@@ -67,8 +83,8 @@ class Shelf(Record, frozen=True):
 
 
 class Pocket(Record, frozen=True):
-    """A hole from the inside in the top of a foundation wall for the end of a beam; ``at`` from the wall's start to its
-    middle."""
+    """A hole from the inside in the top of a foundation wall for the end of a beam; ``at`` from the
+    wall's start to its middle."""
 
     id: Key
     wall: Key
@@ -79,7 +95,8 @@ class Pocket(Record, frozen=True):
 
 
 class HeldStep(Record, frozen=True):
-    """A step of a footing that a person put or holds: where along its wall, and how far down it goes in the wall's way.
+    """A step of a footing that a person put or holds: where along its wall, and how far down it
+    goes in the wall's way.
 
     ``drop`` is positive where the footing lies deeper beyond ``at`` than before it.
     """
@@ -92,10 +109,11 @@ class HeldStep(Record, frozen=True):
 class FoundationRun(Record, frozen=True):
     """A foundation along walls, parts of walls, or paths drawn freely.
 
-    A stem spans from the level ``base`` (top of footing) to ``top`` (top of foundation); the footing lies under ``base``,
-    down to the level ``bottom``, or as thick as ``footing_thickness`` says. A slab's top is the level ``slab_level``, or
-    ``top`` where that is empty; an edge or a grade beam hangs under its top. ``offset`` moves the outer face out of the
-    wall's (negative: in).
+    A stem spans from the level ``base`` (top of footing) to ``top`` (top of foundation); the
+    footing lies under ``base``, down to the level ``bottom``, or as thick as ``footing_thickness``
+    says. A slab's top is the level ``slab_level``, or ``top`` where that is empty; an edge or a
+    grade beam hangs under its top. ``offset`` moves the outer face out of the wall's (negative:
+    in).
     """
 
     id: Key
@@ -110,9 +128,11 @@ class FoundationRun(Record, frozen=True):
     sill: SectionName = "2x6"
     kind: FoundationKind = "strip"
     paths: Annotated[
-        tuple[Annotated[tuple[Place, ...], Meta(min_length=2, max_length=500)], ...], Meta(max_length=200)
+        tuple[Annotated[tuple[Place, ...], Meta(min_length=2, max_length=500)], ...],
+        Meta(max_length=200),
     ] = ()
-    """Drawn freely, where no wall is: the middle of what stands; closed where the last place is the first."""
+    """Drawn freely, where no wall is: the middle of what stands; closed where the last place is the
+    first."""
     spans: Annotated[tuple[RunSpan, ...], Meta(max_length=2000)] = ()
     """Walls of which only a part stands on this foundation."""
     footing_thickness: Annotated[float, Meta(ge=0, le=5000)] = 0.0
@@ -137,11 +157,13 @@ class FoundationRun(Record, frozen=True):
     bolts_apart: Annotated[float, Meta(ge=0, le=3000)] = 0.0
     """Between them, at most, mm; by the rule of IRC R403.1.6 (6 ft) where nothing."""
     loads: CaseLoads = (0.0, 0.0, 0.0, 0.0)
-    """Typed load along it, besides what comes down from above: dead, live, roof live, snow, N/mm."""
+    """Typed load along it, besides what comes down from above: dead, live, roof live, snow,
+    N/mm."""
 
 
 class StepRule(Record, frozen=True):
-    """How footings step: rises on a module and within a limit, laps at least their rise and at least a minimum, mm.
+    """How footings step: rises on a module and within a limit, laps at least their rise and at
+    least a minimum, mm.
 
     Common practice, no source; the slope from which a footing steps is IRC 2021 R403.1.5.
     """
@@ -152,7 +174,8 @@ class StepRule(Record, frozen=True):
 
 
 class Site(Record, frozen=True):
-    """What the place asks for. Presumptive soil bearing: IRC 2021 R401.4.1 (1500 psf for clay, the least)."""
+    """What the place asks for. Presumptive soil bearing: IRC 2021 R401.4.1 (1500 psf for clay, the
+    least)."""
 
     frost_depth: Reach = 36 * INCH
     soil_bearing: Annotated[float, Meta(gt=0, le=10)] = 1500 * PSF
@@ -165,7 +188,8 @@ class Site(Record, frozen=True):
     """Weight of concrete, N/mm³."""
     steps: StepRule = StepRule()
     fluid: Annotated[float, Meta(ge=0, le=1e-4)] = 60 * PCF
-    """Equivalent fluid weight of backfill, N/mm³ (IRC 2021 table R404.1.2(1): 30 to 60 pcf by soil class; clay)."""
+    """Equivalent fluid weight of backfill, N/mm³ (IRC 2021 table R404.1.2(1): 30 to 60 pcf by soil
+    class; clay)."""
     strength: Annotated[float, Meta(ge=10, le=100)] = 3000 * PSI
     """Of concrete, N/mm²: f'c, or fck."""
     steel: Annotated[float, Meta(ge=200, le=700)] = 60000 * PSI
@@ -173,22 +197,30 @@ class Site(Record, frozen=True):
 
 
 def walls_on(run: FoundationRun) -> tuple[str, ...]:
-    """Return the walls that stand on a foundation, whole or in part."""
+    """The walls that stand on a foundation, whole or in part."""
     return (*run.walls, *dict.fromkeys(s.wall for s in run.spans if s.wall not in run.walls))
 
 
 def first_site(system: System) -> Site:
-    """Return what a place asks for until it is typed; in a metric project round metric values, C25/30 and B500."""
+    """What a place asks for until it is typed; in a metric project round metric values,
+    C25/30 and B500."""
     if system == "us":
         return Site()
     return Site(
-        frost_depth=900.0, soil_bearing=0.075, clearance=150.0, concrete=24e-6, steps=StepRule(200.0, 600.0, 600.0),
-        fluid=9.5e-6, strength=25.0, steel=500.0,
-    )  # fmt: skip
+        frost_depth=900.0,
+        soil_bearing=0.075,
+        clearance=150.0,
+        concrete=24e-6,
+        steps=StepRule(200.0, 600.0, 600.0),
+        fluid=9.5e-6,
+        strength=25.0,
+        steel=500.0,
+    )
 
 
 class Chosen(Record, frozen=True):
-    """Parts as they are chosen one by one, before a foundation is placed; None for what is not chosen yet.
+    """Parts as they are chosen one by one, before a foundation is placed; None for what is not
+    chosen yet.
 
     Widths with their thickness or depth, mm; a sill of no section was chosen not to be there.
     """
@@ -212,12 +244,12 @@ PART_WORDS: Final[dict[Part, str]] = {
 
 
 def parts_missing(kind: FoundationKind, chosen: Chosen) -> tuple[Part, ...]:
-    """Return which parts of a kind are not chosen yet."""
+    """Which parts of a kind are not chosen yet."""
     return tuple(part for part in PARTS[kind] if getattr(chosen, part) is None)
 
 
 def chosen_of(run: FoundationRun, footing_thickness: float) -> Chosen:
-    """Return the parts an existing foundation is made of."""
+    """The parts an existing foundation is made of."""
     beam = (run.edge_width, run.edge_depth)
     return Chosen(
         (run.footing_width, footing_thickness) if run.kind in WITH_STEM else None,
@@ -230,12 +262,15 @@ def chosen_of(run: FoundationRun, footing_thickness: float) -> Chosen:
 
 
 def faults_of(run: FoundationRun) -> tuple[str, ...]:
-    """Return what of its kind's parts a foundation lacks, in words."""
+    """What of its kind's parts a foundation lacks, in words."""
     have: dict[Part, tuple[bool, str]] = {
         "footing": (run.footing_width > 0, "its footing has no width"),
         "wall": (run.stem_thickness > 0, "its wall has no thickness"),
         "slab": (run.slab_thickness > 0, "its slab has no thickness"),
-        "edge": (run.edge_width > 0 and run.edge_depth > run.slab_thickness, "its edge is no deeper than its slab"),
+        "edge": (
+            run.edge_width > 0 and run.edge_depth > run.slab_thickness,
+            "its edge is no deeper than its slab",
+        ),
         "beam": (run.edge_width > 0 and run.edge_depth > 0, "its beam has no width or no depth"),
         "sill": (True, ""),
     }

@@ -1,7 +1,8 @@
-"""Grids: straight lines both ways, or rings and rays, about an origin; where their lines lie and cross.
+"""Grids: straight lines both ways, or rings and rays, about an origin; where their lines lie and
+cross.
 
-A straight line runs along the grid's ``x`` or ``y`` at a distance from the origin. A ring is part of a circle about the
-origin; a ray runs out from the origin. Angles in degrees, to the left.
+A straight line runs along the grid's ``x`` or ``y`` at a distance from the origin. A ring is part
+of a circle about the origin; a ray runs out from the origin. Angles in degrees, to the left.
 """
 
 import math
@@ -23,8 +24,9 @@ RING_STEP: Final = math.radians(3.0)
 class GridLine(Record, frozen=True):
     """One line of a grid.
 
-    ``offset`` is the distance from the origin for ``x`` and ``y``, the radius of a ring, or the angle of a ray in degrees.
-    ``start`` and ``end`` bound it along its run: mm, or degrees for a ring.
+    ``offset`` is the distance from the origin for ``x`` and ``y``, the radius of a ring, or the
+    angle of a ray in degrees. ``start`` and ``end`` bound it along its run: mm, or degrees for a
+    ring.
     """
 
     id: Key
@@ -42,8 +44,8 @@ class GridLine(Record, frozen=True):
 
 
 class Grid(Record, frozen=True):
-    """Lines about an origin; ``angle`` turns the whole. ``string`` and ``overall`` are the distances of its dimension
-    strings from the building, mm of paper; zero for none."""
+    """Lines about an origin; ``angle`` turns the whole. ``string`` and ``overall`` are the
+    distances of its dimension strings from the building, mm of paper; zero for none."""
 
     id: Key
     origin: Place
@@ -55,23 +57,26 @@ class Grid(Record, frozen=True):
 
 
 def to_plan(grid: Grid, p: Point) -> Point:
-    """Return a place measured along the grid in the plan of the building."""
+    """A place measured along the grid in the plan of the building."""
     x, y = rotate(p, math.radians(grid.angle))
     return (grid.origin[0] + x, grid.origin[1] + y)
 
 
 def to_grid(grid: Grid, p: Point) -> Point:
-    """Return a place of the plan measured along the grid from its origin."""
+    """A place of the plan measured along the grid from its origin."""
     return rotate(sub(p, grid.origin), -math.radians(grid.angle))
 
 
 def line_points(grid: Grid, line: GridLine) -> tuple[Point, ...]:
-    """Return the points a grid line is drawn through: two, or as many as a ring needs to look round."""
+    """The points a grid line is drawn through: two, or as many as a ring needs to look
+    round."""
     if line.runs == "ring":
         a, b = math.radians(line.start), math.radians(line.end)
         steps = max(2, math.ceil((b - a) / RING_STEP))
         angles = [a + (b - a) * i / steps for i in range(steps + 1)]
-        return tuple(to_plan(grid, (line.offset * math.cos(t), line.offset * math.sin(t))) for t in angles)
+        return tuple(
+            to_plan(grid, (line.offset * math.cos(t), line.offset * math.sin(t))) for t in angles
+        )
     if line.runs == "ray":
         t = math.radians(line.offset)
         ends = [(r * math.cos(t), r * math.sin(t)) for r in (line.start, line.end)]
@@ -83,13 +88,14 @@ def line_points(grid: Grid, line: GridLine) -> tuple[Point, ...]:
 
 
 def grid_ends(grid: Grid, line: GridLine) -> tuple[Point, Point]:
-    """Return both ends of a grid line in the plan of the building."""
+    """Both ends of a grid line in the plan of the building."""
     points = line_points(grid, line)
     return points[0], points[-1]
 
 
 def crossing(grid: Grid, a: GridLine, b: GridLine) -> Point | None:
-    """Return where two lines of a grid cross, in the plan; None where they run alike or miss each other."""
+    """Where two lines of a grid cross, in the plan; None where they run alike or miss each
+    other."""
     if "ring" in (a.runs, b.runs):
         ring, other = (a, b) if a.runs == "ring" else (b, a)
         if other.runs != "ray" or not _within_turn(other.offset, ring):
@@ -109,13 +115,14 @@ def crossing(grid: Grid, a: GridLine, b: GridLine) -> Point | None:
 
 
 def _within_turn(angle: float, ring: GridLine) -> bool:
-    """Tell whether an angle lies on a ring, whole turns apart."""
+    """Whether an angle lies on a ring, whole turns apart."""
     over = (angle - ring.start) % 360
     return over <= ring.end - ring.start + 1e-6 or over >= 360 - 1e-6
 
 
 def grid_crossings(grid: Grid) -> Iterator[tuple[GridLine, GridLine, Point]]:
-    """Yield each crossing of a grid once: the line along x or round first, then the line along y or out."""
+    """Yield each crossing of a grid once: the line along x or round first, then the line along y or
+    out."""
     along = [x for x in grid.lines if x.runs in ("x", "ring")]
     across = [x for x in grid.lines if x.runs in ("y", "ray")]
     for a in along:
@@ -126,10 +133,10 @@ def grid_crossings(grid: Grid) -> Iterator[tuple[GridLine, GridLine, Point]]:
 
 
 def grid_line(grid: Grid, key: str) -> GridLine:
-    """Return a line of a grid by its key."""
+    """A line of a grid by its key."""
     return named(grid.lines, key, "grid line")
 
 
 def row_of(grid: Grid, runs: Runs) -> tuple[GridLine, ...]:
-    """Return the lines of a grid that run one way, in the order of their offset."""
+    """The lines of a grid that run one way, in the order of their offset."""
     return tuple(sorted((x for x in grid.lines if x.runs == runs), key=lambda x: (x.offset, x.id)))

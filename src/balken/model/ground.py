@@ -1,4 +1,5 @@
-"""The ground: measured heights made into a surface of triangles, its height at a place, and its contours."""
+"""The ground: measured heights made into a surface of triangles, its height at a place, and its
+contours."""
 
 import math
 from typing import Any, Final
@@ -13,9 +14,11 @@ from balken.units import FOOT, System
 
 Floats = NDArray[np.float64]
 SAME: Final = 1.0
-"""Two heights measured nearer to each other than this are of one place; the later one counts, mm."""
+"""Two heights measured nearer to each other than this are of one place; the later one counts,
+mm."""
 ON_EDGE: Final = 1e-4
-"""A place this share of a triangle outside it lies on its edge: rounding, a millimetre on ten metres."""
+"""A place this share of a triangle outside it lies on its edge: rounding, a millimetre on ten
+metres."""
 BEYOND_STEP: Final = 500.0
 """Along a line the ground is looked up at least this often, mm."""
 LINES: Final = 12
@@ -23,24 +26,29 @@ LINES: Final = 12
 
 
 class Surface(msgspec.Struct, frozen=True, eq=False):
-    """Triangles over measured places: ``points`` (n, 3) in mm, ``triangles`` (m, 3) of their numbers.
+    """Triangles over measured places: ``points`` (n, 3) in mm, ``triangles`` (m, 3) of their
+    numbers.
 
-    Two surfaces are the same only where they are one object, so that what follows from one is remembered cheaply.
+    Two surfaces are the same only where they are one object, so that what follows from one is
+    remembered cheaply.
     """
 
     points: Floats
     triangles: NDArray[np.intp]
     net: Any = None
-    """The triangles as SciPy finds places in them, about ``middle``; None where they span nothing."""
+    """The triangles as SciPy finds places in them, about ``middle``; None where they span
+    nothing."""
     middle: tuple[float, float] = (0.0, 0.0)
     sides: Any = None
-    """The sides of the triangles, each once: (k, 2) numbers of points; None where there are none."""
+    """The sides of the triangles, each once: (k, 2) numbers of points; None where there are
+    none."""
 
 
 def surface_of(spots: tuple[Spot, ...]) -> Surface:
-    """Return the surface through measured heights (Delaunay triangles, SciPy).
+    """The surface through measured heights (Delaunay triangles, SciPy).
 
-    Places that lie in one line span no triangle; then there are none, and heights come from the nearest place.
+    Places that lie in one line span no triangle; then there are none, and heights come from the
+    nearest place.
     """
     kept: dict[tuple[int, int], tuple[float, float, float]] = {}
     for s in spots:
@@ -54,7 +62,9 @@ def surface_of(spots: tuple[Spot, ...]) -> Surface:
     middle = points[:, :2].mean(axis=0)
     net = Delaunay(points[:, :2] - middle)
     t = np.asarray(net.simplices, dtype=np.intp)
-    sides = np.unique(np.sort(np.concatenate([t[:, [0, 1]], t[:, [1, 2]], t[:, [2, 0]]]), axis=1), axis=0)
+    sides = np.unique(
+        np.sort(np.concatenate([t[:, [0, 1]], t[:, [1, 2]], t[:, [2, 0]]]), axis=1), axis=0
+    )
     return Surface(points, t, net, (float(middle[0]), float(middle[1])), sides)
 
 
@@ -65,7 +75,8 @@ def _in_line(points: Floats) -> bool:
 
 
 def height_at(surface: Surface, p: Point) -> float:
-    """Return the height of the ground at a place, mm: on its triangle, or of the nearest measured place outside them.
+    """The height of the ground at a place, mm: on its triangle, or of the nearest measured
+    place outside them.
 
     Raises:
         ValueError: nothing was measured.
@@ -74,7 +85,7 @@ def height_at(surface: Surface, p: Point) -> float:
 
 
 def heights_at(surface: Surface, places: Floats) -> Floats:
-    """Return the heights of the ground at places (n, 2), mm.
+    """The heights of the ground at places (n, 2), mm.
 
     Raises:
         ValueError: nothing was measured.
@@ -97,10 +108,14 @@ def heights_at(surface: Surface, places: Floats) -> Floats:
     return found
 
 
-def ground_along(surface: Surface, a: Point, b: Point) -> tuple[tuple[float, ...], tuple[float, ...]]:
-    """Return the ground along a straight line as stations from ``a`` and heights, mm: exact, straight between stations.
+def ground_along(
+    surface: Surface, a: Point, b: Point
+) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """The ground along a straight line as stations from ``a`` and heights, mm: exact,
+    straight between stations.
 
-    A station stands wherever the line crosses the side of a triangle; beyond the triangles heights are taken at steps.
+    A station stands wherever the line crosses the side of a triangle; beyond the triangles heights
+    are taken at steps.
     """
     start, way = np.array(a), np.array(b) - np.array(a)
     length = float(np.hypot(*way))
@@ -123,16 +138,19 @@ def ground_along(surface: Surface, a: Point, b: Point) -> tuple[tuple[float, ...
 
 
 def contour_step(spots: tuple[Spot, ...], system: System) -> float:
-    """Return a round distance between contours so that about a dozen are drawn, mm."""
+    """A round distance between contours so that about a dozen are drawn, mm."""
     heights = [s.height for s in spots]
     spread = max(heights) - min(heights) if heights else 0.0
     unit = FOOT / 4 if system == "us" else 50.0
     wanted = max(spread / LINES, EXACT)
-    return next((unit * k for k in (1, 2, 4, 8, 20, 40, 80, 200, 400) if unit * k >= wanted), unit * 1000)
+    return next(
+        (unit * k for k in (1, 2, 4, 8, 20, 40, 80, 200, 400) if unit * k >= wanted), unit * 1000
+    )
 
 
 def contours(spots: tuple[Spot, ...], step: float) -> list[tuple[float, list[tuple[Point, ...]]]]:
-    """Return for each height of whole steps the lines along which the ground has it, joined end to end."""
+    """For each height of whole steps the lines along which the ground has it, joined end to
+    end."""
     surface = surface_of(spots)
     if not len(surface.triangles):
         return []
@@ -146,7 +164,8 @@ def contours(spots: tuple[Spot, ...], step: float) -> list[tuple[float, list[tup
 
 
 def _pieces(surface: Surface, height: float) -> list[tuple[Point, Point]]:
-    """Return the pieces of a contour, one a triangle; a place exactly at the height counts as above."""
+    """The pieces of a contour, one a triangle; a place exactly at the height counts as
+    above."""
     found = []
     for corners in surface.points[surface.triangles]:
         cut: list[Point] = []
@@ -154,7 +173,12 @@ def _pieces(surface: Surface, height: float) -> list[tuple[Point, Point]]:
             a, b = corners[i], corners[(i + 1) % 3]
             if (a[2] >= height) != (b[2] >= height):
                 t = (height - a[2]) / (b[2] - a[2])
-                cut.append((round(float(a[0] + t * (b[0] - a[0])), 4), round(float(a[1] + t * (b[1] - a[1])), 4)))
+                cut.append(
+                    (
+                        round(float(a[0] + t * (b[0] - a[0])), 4),
+                        round(float(a[1] + t * (b[1] - a[1])), 4),
+                    )
+                )
         if len(cut) == 2 and cut[0] != cut[1]:
             found.append((cut[0], cut[1]))
     return found

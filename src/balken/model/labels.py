@@ -1,4 +1,5 @@
-"""Labels of grid lines by rule: letters without I and O, or numbers, with prefix, start and step, either way round."""
+"""Labels of grid lines by rule: letters without I and O, or numbers, with prefix, start and step,
+either way round."""
 
 import re
 from typing import Final, Literal
@@ -21,14 +22,16 @@ class LabelRule(msgspec.Struct, frozen=True):
 
 
 def labels(rule: LabelRule, count: int) -> list[str]:
-    """Return labels for a row of lines.
+    """Labels for a row of lines.
 
     Raises:
         ValueError: the first label or the step does not fit the rule; says what would.
     """
     if not 1 <= abs(rule.step) <= 100:
         raise ValueError("Labels go in steps of 1 to 100.")
-    first = letters_number(rule.first or "A") if rule.kind == "letters" else _whole(rule.first or "1")
+    first = (
+        letters_number(rule.first or "A") if rule.kind == "letters" else _whole(rule.first or "1")
+    )
     numbers = [first + rule.step * i for i in range(count)]
     if min(numbers, default=0) < (1 if rule.kind == "letters" else 0):
         raise ValueError("These labels would run below the first one; start later or step upwards.")
@@ -37,7 +40,7 @@ def labels(rule: LabelRule, count: int) -> list[str]:
 
 
 def letters_of(number: int) -> str:
-    """Return the letters of a place in the row: 1 is A, 24 is Z, 25 is AA."""
+    """The letters of a place in the row: 1 is A, 24 is Z, 25 is AA."""
     word = ""
     while number > 0:
         number, rest = divmod(number - 1, len(LETTERS))
@@ -46,7 +49,7 @@ def letters_of(number: int) -> str:
 
 
 def letters_number(word: str) -> int:
-    """Return the place in the row of letters.
+    """The place in the row of letters.
 
     Raises:
         ValueError: it holds anything but letters, or I or O.
@@ -68,7 +71,8 @@ def _whole(word: str) -> int:
 
 
 def rule_from(text: str) -> LabelRule | list[str]:
-    """Read how lines are to be called: ``A``, ``1``, ``P1``, ``10+10``, ``Z down``, or typed labels ``1.A 1.B 2``.
+    """Read how lines are to be called: ``A``, ``1``, ``P1``, ``10+10``, ``Z down``, or typed labels
+    ``1.A 1.B 2``.
 
     One word begins a row by rule; several are the labels themselves.
 
@@ -83,11 +87,21 @@ def rule_from(text: str) -> LabelRule | list[str]:
         words = words[:-1]
     if len(words) > 1:
         return words[::-1] if turned else words
-    match = re.fullmatch(r"(?P<head>.*?)(?P<first>\d+|[A-Za-z]+)(?:\+(?P<step>\d+))?", words[0]) if words else None
+    match = (
+        re.fullmatch(r"(?P<head>.*?)(?P<first>\d+|[A-Za-z]+)(?:\+(?P<step>\d+))?", words[0])
+        if words
+        else None
+    )
     if not match:
-        raise ValueError(f"“{text.strip()}” does not say how lines are called; try A, 1, P1 or 10+10.")
+        raise ValueError(
+            f"“{text.strip()}” does not say how lines are called; try A, 1, P1 or 10+10."
+        )
     first = match["first"]
     kind: Literal["letters", "numbers"] = "numbers" if first.isdigit() else "letters"
     return LabelRule(
-        kind, first.upper() if kind == "letters" else first, int(match["step"] or 1), match["head"], turned
+        kind,
+        first.upper() if kind == "letters" else first,
+        int(match["step"] or 1),
+        match["head"],
+        turned,
     )

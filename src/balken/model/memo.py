@@ -1,6 +1,7 @@
 """Remembering what followed from the same records, so that an edit re-makes only what it touches.
 
-An explicit object that the caller owns: no global state, and a run without one works the same, only slower.
+An explicit object that the caller owns: no global state, and a run without one works the same, only
+slower.
 """
 
 import threading
@@ -15,10 +16,11 @@ _MISSING: Final = object()
 
 
 class SmallMemo:
-    """Many small results by their arguments. What was not asked for while half as many others as it may hold came in is
-    dropped.
+    """Many small results by their arguments. What was not asked for while half as many others as it
+    may hold came in is dropped.
 
-    Asking is one look into a dict, which threads may do at once; at worst two of them work the same out.
+    Asking is one look into a dict, which threads may do at once; at worst two of them work the same
+    out.
     """
 
     def __init__(self, limit: int) -> None:
@@ -27,7 +29,8 @@ class SmallMemo:
         self._limit = limit // 2
 
     def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
-        """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable."""
+        """Return ``function(*args)``, from memory where the same was asked before. Arguments must
+        be hashable."""
         key = (function, args)
         found = self._young.get(key, _MISSING)
         if found is _MISSING:
@@ -37,7 +40,9 @@ class SmallMemo:
             self._keep(key, found)
         return found  # type: ignore[no-any-return]
 
-    def each(self, function: Callable[..., list[_T]], items: Sequence[Any], rest: tuple[Any, ...]) -> list[_T]:
+    def each(
+        self, function: Callable[..., list[_T]], items: Sequence[Any], rest: tuple[Any, ...]
+    ) -> list[_T]:
         """See :meth:`Memo.each`."""
         young, old = self._young, self._old
         keys = [(function, item) for item in items]
@@ -71,10 +76,12 @@ class Memo:
         self._limit = limit
         self._door = threading.Lock()
         self.small = SmallMemo(small)
-        """Where results no larger than an outline are remembered: many more of them than whole floors."""
+        """Where results no larger than an outline are remembered: many more of them than whole
+        floors."""
 
     def __call__(self, function: Callable[..., _T], *args: Any) -> _T:
-        """Return ``function(*args)``, from memory where the same was asked before. Arguments must be hashable.
+        """Return ``function(*args)``, from memory where the same was asked before. Arguments must
+        be hashable.
 
         Several threads may ask; at worst two of them work the same out.
         """
@@ -92,9 +99,10 @@ class Memo:
         return made
 
     def each(self, function: Callable[..., list[_T]], items: Sequence[Any], *rest: Any) -> list[_T]:
-        """Return ``function``'s result for each item; those not remembered are worked out together, in one call.
+        """Return ``function``'s result for each item; those not remembered are worked out together,
+        in one call.
 
-        Items must be hashable; the function is given the list of them (and ``rest``, which does not change what comes out)
-        and returns one result an item, in their order.
+        Items must be hashable; the function is given the list of them (and ``rest``, which does not
+        change what comes out) and returns one result an item, in their order.
         """
         return self.small.each(function, items, rest)

@@ -17,7 +17,7 @@ class MissingError(ValueError):
 
 
 def named(items: Iterable[_T], key: str, what: str) -> _T:
-    """Return the record with a key.
+    """The record with a key.
 
     Raises:
         MissingError: there is none; says of what kind it was.

@@ -1,7 +1,8 @@
-"""Names that last: of what makes members, of each member, and of the other things a person can point at.
+"""Names that last: of what makes members, of each member, and of the other things a person can
+point at.
 
-A name is a value. It is written as text in the project file, in IFC and in the report only, and read back from text only
-where such a file is read; everywhere else its parts are asked for.
+A name is a value. It is written as text in the project file, in IFC and in the report only, and
+read back from text only where such a file is read; everywhere else its parts are asked for.
 """
 
 import re
@@ -11,7 +12,8 @@ from typing import Final, Literal
 import msgspec
 
 HostKind = Literal["run", "floor", "roof", "beam", "bay", "support", "wall"]
-"""What makes members or carries them: a foundation run, a floor, a roof, a beam, a bay of beams, a point support, a wall."""
+"""What makes members or carries them: a foundation run, a floor, a roof, a beam, a bay of beams, a
+point support, a wall."""
 ThingKind = Literal[
     "level",
     "grid",
@@ -30,13 +32,17 @@ ThingKind = Literal[
     "product",
     "page",
 ]
-"""What else can be pointed at: a level, a line of a grid, an opening of a wall, a step of a footing, a hole in a floor, a side
-or a skylight of a roof, the direction a floor or roof spans in, the walls of a storey, the beams of a level, what stands in the
-ground, a slab or roof of the architect's; a storey to be copied, a build-up, a product, a page of the slip by its title."""
+"""What else can be pointed at: a level, a line of a grid, an opening of a wall, a step of a
+footing, a hole in a floor, a side or a skylight of a roof, the direction a floor or roof spans in,
+the walls of a storey, the beams of a level, what stands in the ground, a slab or roof of the
+architect's; a storey to be copied, a build-up, a product, a page of the slip by its title."""
 
 HOST_KINDS: Final[frozenset[str]] = frozenset(HostKind.__args__)  # type: ignore[attr-defined]
-LETTERED: Final = frozenset({"joist", "trimmer", "header", "blocking", "squash block", "splice", "beam"})
-"""Families whose pieces are told apart by letters right behind the row: ``07a``. All others set them off: ``W201.15``."""
+LETTERED: Final = frozenset(
+    {"joist", "trimmer", "header", "blocking", "squash block", "splice", "beam"}
+)
+"""Families whose pieces are told apart by letters right behind the row: ``07a``. All others set
+them off: ``W201.15``."""
 _SET_OFF: Final = "~~"
 """Between row and piece where they could be read otherwise."""
 _LETTERS_LAST: Final = re.compile(r"(.*[^a-z])([a-z]+)")
@@ -54,14 +60,16 @@ class _Written(msgspec.Struct, frozen=True, gc=False):
 
 
 class HostName(_Written, frozen=True, gc=False, cache_hash=True):
-    """A record that makes members or carries them, by its kind and key: ``floor:F1``, ``wall:W3``."""
+    """A record that makes members or carries them, by its kind and key: ``floor:F1``,
+    ``wall:W3``."""
 
     kind: HostKind
     key: str
 
     @property
     def host(self) -> "HostName":
-        """Itself: so that what something rests on, a member or a wall, can be asked for its host."""
+        """Itself: so that what something rests on, a member or a wall, can be asked for its
+        host."""
         return self
 
     def __str__(self) -> str:
@@ -71,8 +79,8 @@ class HostName(_Written, frozen=True, gc=False, cache_hash=True):
 class MemberName(_Written, frozen=True, gc=False, cache_hash=True):
     """A member by its host, its family and its place in the layout: ``floor:F1/joist:07a``.
 
-    ``row`` is the row, wall or side it stands in, ``piece`` its number or letter there. It does not change when its
-    neighbours do, so that a change by hand survives every regeneration.
+    ``row`` is the row, wall or side it stands in, ``piece`` its number or letter there. It does not
+    change when its neighbours do, so that a change by hand survives every regeneration.
     """
 
     host: HostName
@@ -84,7 +92,11 @@ class MemberName(_Written, frozen=True, gc=False, cache_hash=True):
     def place(self) -> str:
         """Row and piece as they are written."""
         plain = self.row + _mark(self.family, self.row, self.piece) + self.piece
-        return plain if _parted(self.family, plain) == (self.row, self.piece) else self.row + _SET_OFF + self.piece
+        return (
+            plain
+            if _parted(self.family, plain) == (self.row, self.piece)
+            else self.row + _SET_OFF + self.piece
+        )
 
     def __str__(self) -> str:
         return f"{self.host}/{self.family}:{self.place}"
@@ -174,7 +186,8 @@ def added_row(key: str) -> str:
 
 
 def added_key(name: MemberName) -> str:
-    """The key of the record of a piece that was added by hand; empty for all that the layout makes."""
+    """The key of the record of a piece that was added by hand; empty for all that the layout
+    makes."""
     return name.row.removeprefix(_BY_HAND) if name.row.startswith(_BY_HAND) else ""
 
 
@@ -189,7 +202,8 @@ def step_line(part: str) -> str:
 
 
 def keys_of(names: Iterable[Name], kind: HostKind) -> list[str]:
-    """The keys of the records of a kind that are named, or that named members belong to, in their order."""
+    """The keys of the records of a kind that are named, or that named members belong to, in their
+    order."""
     hosts = [n.host for n in names if not isinstance(n, ThingName)]
     return [h.key for h in hosts if h.kind == kind]
 
@@ -211,7 +225,8 @@ def whole_of(rest: Rest) -> Rest:
 
 
 def wall_below(rest: Rest | None) -> str:
-    """The key of the wall that something rests on, or whose foundation it rests on; empty where it is neither."""
+    """The key of the wall that something rests on, or whose foundation it rests on; empty where it
+    is neither."""
     if isinstance(rest, MemberName):
         return whole(rest.row) if rest.host.kind == "run" else ""
     return wall_key(rest)

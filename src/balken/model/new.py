@@ -1,4 +1,5 @@
-"""A new building from a few numbers: a rectangle of walls on each floor, with levels to work between."""
+"""A new building from a few numbers: a rectangle of walls on each floor, with levels to work
+between."""
 
 from balken.model.foundations import first_site
 from balken.model.grids import Grid, GridLine
@@ -8,7 +9,8 @@ from balken.model.walls import Wall
 from balken.units import INCH, System
 
 STOREY = {"us": 97.125 * INCH, "metric": 2440.0}
-"""Height of a storey's walls with plates: 92 5/8 in studs and three plates; common practice, no source."""
+"""Height of a storey's walls with plates: 92 5/8 in studs and three plates; common practice, no
+source."""
 FLOOR = {"us": 10 * INCH, "metric": 254.0}
 """Depth of a floor between plate and subfloor top: a 2x10 with 3/4 in subfloor."""
 STOREY_HEIGHT = {system: STOREY[system] + FLOOR[system] for system in STOREY}
@@ -20,7 +22,7 @@ WIDE = 5000.0
 
 
 def new_building(name: str, length: float, width: float, storeys: int, system: System) -> Project:
-    """Return a rectangular building, its long walls along x, without structure yet.
+    """A rectangular building, its long walls along x, without structure yet.
 
     Args:
         name: of the project.
@@ -57,11 +59,13 @@ def new_building(name: str, length: float, width: float, storeys: int, system: S
         GridLine("N2", "2", "y", length, -reach, width + reach),
     ]
     grid = Grid("G1", (0.0, 0.0), 0.0, tuple(lines))
-    return validate(Project(FORMAT, name, system, tuple(levels), (grid,), tuple(walls), site=first_site(system)))
+    return validate(
+        Project(FORMAT, name, system, tuple(levels), (grid,), tuple(walls), site=first_site(system))
+    )
 
 
 def empty_building(name: str, system: System) -> Project:
-    """Return a building with one floor and the plate over it, to set out from nothing."""
+    """A building with one floor and the plate over it, to set out from nothing."""
     levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", STOREY[system]))
     return validate(Project(FORMAT, name, system, levels, site=first_site(system)))
 
@@ -71,12 +75,30 @@ def _storey(n: int, length: float, width: float, base: str, top: str, system: Sy
     names = ("south", "east", "north", "west")
     t = OUTSIDE[system]
     found = [
-        Wall(f"W{n}{i + 1}", f"{names[i]} {n}", corners[i], corners[(i + 1) % 4], t, "left", base, top)
+        Wall(
+            f"W{n}{i + 1}",
+            f"{names[i]} {n}",
+            corners[i],
+            corners[(i + 1) % 4],
+            t,
+            "left",
+            base,
+            top,
+        )
         for i in range(4)
     ]
     if width > WIDE:
         middle = width / 2
         found.append(
-            Wall(f"W{n}5", f"middle {n}", (t, middle), (length - t, middle), INSIDE[system], "centre", base, top)
+            Wall(
+                f"W{n}5",
+                f"middle {n}",
+                (t, middle),
+                (length - t, middle),
+                INSIDE[system],
+                "centre",
+                base,
+                top,
+            )
         )
     return found

@@ -1,4 +1,5 @@
-"""The records of a project: intent only, never what follows from it. Walls, grids and foundations have files of their own."""
+"""The records of a project: intent only, never what follows from it. Walls, grids and foundations
+have files of their own."""
 
 from collections.abc import Sequence
 from typing import Annotated, Final, Literal
@@ -34,7 +35,9 @@ from balken.units import System
 FORMAT: Final = 6
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 
-Role = Literal["ground", "footing_bottom", "footing_top", "slab", "foundation_top", "floor", "plate", "ridge"]
+Role = Literal[
+    "ground", "footing_bottom", "footing_top", "slab", "foundation_top", "floor", "plate", "ridge"
+]
 
 ROLE_WORDS: Final[dict[str, str]] = {
     "ground": "ground",
@@ -80,7 +83,8 @@ class Change(Record, frozen=True):
 
 
 class AddedMember(Record, frozen=True):
-    """A piece added by hand to what a host makes: a joist of a floor, from one place to another, in plan."""
+    """A piece added by hand to what a host makes: a joist of a floor, from one place to another, in
+    plan."""
 
     id: Key
     host: HostName
@@ -108,8 +112,9 @@ class Bore(Record, frozen=True):
 class PointSupport(Record, frozen=True):
     """A post, pad or pier that stands on one spot, between two levels.
 
-    ``at`` is measured from the crossing of the two grid lines it stands on, or from the origin where it stands free.
-    A pad's top is its ``top`` level; a round one has its first size as diameter.
+    ``at`` is measured from the crossing of the two grid lines it stands on, or from the origin
+    where it stands free. A pad's top is its ``top`` level; a round one has its first size as
+    diameter.
     """
 
     id: Key
@@ -138,7 +143,8 @@ class PointSupport(Record, frozen=True):
     grade: Name = ""
     """Of sawn lumber; a product brings its own values."""
     tied: bool = True
-    """A post's top goes to the underside of what lies on it, its foot to the top of what it stands on, where near."""
+    """A post's top goes to the underside of what lies on it, its foot to the top of what it stands
+    on, where near."""
 
 
 class Spot(Record, frozen=True):
@@ -153,7 +159,8 @@ class TracedLayer(Record, frozen=True):
 
     name: Name
     lines: Annotated[
-        tuple[Annotated[tuple[Place, ...], Meta(min_length=2, max_length=2000)], ...], Meta(max_length=50000)
+        tuple[Annotated[tuple[Place, ...], Meta(min_length=2, max_length=2000)], ...],
+        Meta(max_length=50000),
     ]
     shown: bool = True
 
@@ -169,7 +176,8 @@ class Background(Record, frozen=True):
 
 
 class Reference(Record, frozen=True):
-    """A slab or roof of the architect's, shown but not built: its outline in plan and its heights."""
+    """A slab or roof of the architect's, shown but not built: its outline in plan and its
+    heights."""
 
     id: Key
     name: Name
@@ -215,26 +223,27 @@ class Project(Record, frozen=True):
     added: Annotated[tuple[AddedMember, ...], Meta(max_length=20000)] = ()
     bores: Annotated[tuple[Bore, ...], Meta(max_length=20000)] = ()
     identity: Annotated[str, Meta(max_length=64)] = ""
-    """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until it was saved."""
+    """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until
+    it was saved."""
 
 
 def level(project: Project, key: str) -> Level:
-    """Return a level by its key; a valid project has every level that its records name."""
+    """A level by its key; a valid project has every level that its records name."""
     return named(project.levels, key, "level")
 
 
 def wall(project: Project, key: str) -> Wall:
-    """Return a wall by its key."""
+    """A wall by its key."""
     return named(project.walls, key, "wall")
 
 
 def grid(project: Project, key: str) -> Grid:
-    """Return a grid by its key."""
+    """A grid by its key."""
     return named(project.grids, key, "grid")
 
 
 def wall_build_up(project: Project, item: Wall) -> WallBuildUp | None:
-    """Return what a wall is built up of; None where only its thickness is known."""
+    """What a wall is built up of; None where only its thickness is known."""
     return next((b for b in project.wall_build_ups if b.id == item.build_up), None)
 
 
@@ -244,8 +253,12 @@ Host = FoundationRun | FloorArea | RoofArea | Beam | BeamBay
 def hosts_by_kind(project: Project) -> dict[HostKind, Sequence[Host]]:
     """The records that make members and take changes by hand, by their kind."""
     return {
-        "run": project.runs, "floor": project.floors, "roof": project.roofs, "beam": project.beams, "bay": project.bays,
-    }  # fmt: skip
+        "run": project.runs,
+        "floor": project.floors,
+        "roof": project.roofs,
+        "beam": project.beams,
+        "bay": project.bays,
+    }
 
 
 def host_record(project: Project, host: HostName) -> Host:
@@ -259,19 +272,23 @@ def host_record(project: Project, host: HostName) -> Host:
 
 def host_records(project: Project) -> dict[HostName, Host]:
     """The records behind all hosts' names: for those who ask for many."""
-    return {HostName(kind, item.id): item for kind, items in hosts_by_kind(project).items() for item in items}
+    return {
+        HostName(kind, item.id): item
+        for kind, items in hosts_by_kind(project).items()
+        for item in items
+    }
 
 
 def column(project: Project) -> tuple[Level, ...]:
-    """Return the levels from the lowest up."""
+    """The levels from the lowest up."""
     return tuple(sorted(project.levels, key=lambda item: (item.elevation, item.id)))
 
 
 def wall_base(project: Project, item: Wall) -> float:
-    """Return the height of a wall's foot, mm."""
+    """The height of a wall's foot, mm."""
     return level(project, item.base).elevation + item.base_offset
 
 
 def wall_top(project: Project, item: Wall) -> float:
-    """Return the height of a wall's top, mm."""
+    """The height of a wall's top, mm."""
     return level(project, item.top).elevation + item.top_offset

@@ -1,4 +1,5 @@
-"""What all records share: frozen, strict, and the limits of their fields. Lengths mm, loads N/mm²; x east, y north, z up.
+"""What all records share: frozen, strict, and the limits of their fields. Lengths mm, loads N/mm²;
+x east, y north, z up.
 
 The field limits are part of the records, so that a file, an edit and a test meet the same ones.
 """
@@ -9,7 +10,8 @@ import msgspec
 from msgspec import Meta
 
 Key = Annotated[str, Meta(min_length=1, max_length=80, pattern=r"^[^/\s:~]+$")]
-"""The lasting short name of a record: no spaces, slashes, colons or tildes, since member names are built from it."""
+"""The lasting short name of a record: no spaces, slashes, colons or tildes, since member names are
+built from it."""
 Link = Annotated[str, Meta(max_length=80)]
 """The key of another record, empty for none."""
 Name = Annotated[str, Meta(max_length=200)]
@@ -35,5 +37,12 @@ Place = tuple[Coordinate, Coordinate]
 SectionName = Annotated[str, Meta(max_length=40)]
 
 
-class Record(msgspec.Struct, frozen=True, gc=False, cache_hash=True, forbid_unknown_fields=True, omit_defaults=False):
+class Record(
+    msgspec.Struct,
+    frozen=True,
+    gc=False,
+    cache_hash=True,
+    forbid_unknown_fields=True,
+    omit_defaults=False,
+):
     """Base of every record: frozen, hashable, strict about unknown fields."""

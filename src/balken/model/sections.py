@@ -1,4 +1,5 @@
-"""What a piece is cut from: lumber, pieces nailed together, glued and engineered wood, rolled steel. Lengths mm, N/mm²."""
+"""What a piece is cut from: lumber, pieces nailed together, glued and engineered wood, rolled
+steel. Lengths mm, N/mm²."""
 
 import math
 from typing import Annotated, Final, Literal
@@ -34,7 +35,8 @@ Capacity = Annotated[float, Meta(ge=0, le=1e15)]
 
 
 class Boring(Record, frozen=True):
-    """What the maker of a product allows: the greatest hole and notch, as shares of its depth; nothing where not typed."""
+    """What the maker of a product allows: the greatest hole and notch, as shares of its depth;
+    nothing where not typed."""
 
     hole: Annotated[float, Meta(ge=0, le=1)] = 0.0
     notch: Annotated[float, Meta(ge=0, le=1)] = 0.0
@@ -43,8 +45,9 @@ class Boring(Record, frozen=True):
 class Product(Record, frozen=True):
     """A piece whose values are typed from its maker's publication, or shipped with the program.
 
-    Which fields must be there depends on the family: wood by stress needs ``fb``, ``fv``, ``fc_perp``, ``e``, ``e_min``;
-    wood by capacity ``moment``, ``shear``, ``reaction`` and ``stiffness``; steel its plates and ``fy``.
+    Which fields must be there depends on the family: wood by stress needs ``fb``, ``fv``,
+    ``fc_perp``, ``e``, ``e_min``; wood by capacity ``moment``, ``shear``, ``reaction`` and
+    ``stiffness``; steel its plates and ``fy``.
     """
 
     id: SectionName
@@ -58,11 +61,14 @@ class Product(Record, frozen=True):
     e: Stress = 0.0
     e_min: Stress = 0.0
     fb_hogging: Stress = 0.0
-    """Fb where the upper edge is in tension, of glulam whose layup is not balanced; :func:`hogging_stress` where empty."""
+    """Fb where the upper edge is in tension, of glulam whose layup is not balanced;
+    :func:`hogging_stress` where empty."""
     e_min_weak: Stress = 0.0
-    """E min for bending sideways, of glulam: for lateral and weak-axis stability; :func:`weak_e_min` where empty."""
+    """E min for bending sideways, of glulam: for lateral and weak-axis stability;
+    :func:`weak_e_min` where empty."""
     depth_exponent: Annotated[float, Meta(ge=0, le=1)] = 0.136
-    """Of the depth factor (12 in / d)^x of LVL (NDS-2018 8.3.6: by the maker; 0.111 to 0.136 are usual)."""
+    """Of the depth factor (12 in / d)^x of LVL (NDS-2018 8.3.6: by the maker; 0.111 to 0.136 are
+    usual)."""
     boring: Boring = Boring()
     """What its maker lets be bored and notched."""
     southern_pine: bool = False
@@ -89,28 +95,31 @@ class Product(Record, frozen=True):
 
 
 LEAST_HOGGING: Final = 0.55
-"""The least ratio of Fbx− to Fbx+ of the glulam stress classes (NDS-2018 Supplement table 5A: 20F-1.5E, 1100 to 2000)."""
+"""The least ratio of Fbx− to Fbx+ of the glulam stress classes (NDS-2018 Supplement table 5A:
+20F-1.5E, 1100 to 2000)."""
 LEAST_WEAK: Final = 0.765
-"""The least ratio of Ey to Ex of the glulam stress classes (NDS-2018 Supplement table 5A: 24F-1.7E, 1.3 to 1.7)."""
+"""The least ratio of Ey to Ex of the glulam stress classes (NDS-2018 Supplement table 5A: 24F-1.7E,
+1.3 to 1.7)."""
 
 
 def hogging_stress(item: Product) -> float:
-    """Fb of a product where its upper edge is in tension, N/mm²: what was typed; of glulam without it the least that any
-    stress class has; of all others Fb, since they have no layup."""
+    """Fb of a product where its upper edge is in tension, N/mm²: what was typed; of glulam without
+    it the least that any stress class has; of all others Fb, since they have no layup."""
     if item.family != "glulam":
         return item.fb
     return item.fb_hogging or LEAST_HOGGING * item.fb
 
 
 def weak_e_min(item: Product) -> float:
-    """E min of a product for bending sideways, N/mm²: what was typed; of glulam without it by the least ratio of table 5A."""
+    """E min of a product for bending sideways, N/mm²: what was typed; of glulam without it by the
+    least ratio of table 5A."""
     if item.family != "glulam":
         return item.e_min
     return item.e_min_weak or LEAST_WEAK * item.e_min
 
 
 def faults_of_product(item: Product) -> str:
-    """Return what a product lacks, as the end of a sentence; empty where nothing."""
+    """What a product lacks, as the end of a sentence; empty where nothing."""
     needs: dict[str, tuple[str, ...]] = {
         "sawn": ("fb", "fv", "fc_perp", "e", "e_min"),
         "glulam": ("fb", "fv", "fc_perp", "e", "e_min"),
@@ -121,20 +130,32 @@ def faults_of_product(item: Product) -> str:
         "steel hollow": ("web", "fy"),
     }
     words = {
-        "fb": "bending stress", "fv": "shear stress", "fc_perp": "bearing stress", "e": "E", "e_min": "E min",
-        "moment": "moment", "shear": "shear", "reaction": "end reaction", "stiffness": "EI", "web": "thickness",
-        "flange": "flange thickness", "fy": "yield stress",
-    }  # fmt: skip
+        "fb": "bending stress",
+        "fv": "shear stress",
+        "fc_perp": "bearing stress",
+        "e": "E",
+        "e_min": "E min",
+        "moment": "moment",
+        "shear": "shear",
+        "reaction": "end reaction",
+        "stiffness": "EI",
+        "web": "thickness",
+        "flange": "flange thickness",
+        "fy": "yield stress",
+    }
     missing = [words[name] for name in needs[item.family] if not getattr(item, name)]
     if missing:
         return f"lacks its {' and its '.join(missing)}"
-    if item.family in STEEL and (2 * item.web >= item.breadth or 2 * max(item.flange, item.web) >= item.depth):
+    if item.family in STEEL and (
+        2 * item.web >= item.breadth or 2 * max(item.flange, item.web) >= item.depth
+    ):
         return "is thicker than it is wide"
     return ""
 
 
 class Section(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """A piece by its real size, mm; ``nominal`` thickness and width of one ply in inches, for the factors of the code."""
+    """A piece by its real size, mm; ``nominal`` thickness and width of one ply in inches, for the
+    factors of the code."""
 
     name: str
     nominal: tuple[int, int]
@@ -184,7 +205,8 @@ class Section(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 def _steel(item: Product) -> tuple[float, float, float, float]:
-    """Return area, strong and weak inertia, and plastic modulus of a rolled section with its fillets or corners."""
+    """Area, strong and weak inertia, and plastic modulus of a rolled section with its
+    fillets or corners."""
     b, d, w, f, r = item.breadth, item.depth, item.web, item.flange, item.radius
     if item.family == "steel i":
         inner = d - 2 * f
@@ -208,13 +230,13 @@ def _steel(item: Product) -> tuple[float, float, float, float]:
 
 
 def _rounded(b: float, d: float, r: float) -> tuple[float, float, float]:
-    """Return area, inertia and plastic modulus of a rectangle with rounded corners."""
+    """Area, inertia and plastic modulus of a rectangle with rounded corners."""
     corner = (1 - math.pi / 4) * r**2
     arm = d / 2 - SPANDREL * r
     return b * d - 4 * corner, b * d**3 / 12 - 4 * corner * arm**2, b * d**2 / 4 - 4 * corner * arm
 
 
 def section_of(item: Product, plies: int = 1) -> Section:
-    """Return a product as a section; of several plies side by side where it is wood by stress."""
+    """A product as a section; of several plies side by side where it is wood by stress."""
     name = item.id if plies == 1 else f"{plies}-{item.id}"
     return Section(name, (0, 0), plies * item.breadth, item.depth, plies, item)

@@ -1,4 +1,5 @@
-"""Beginnings: the levels a structure needs under an architect's floors, and a first structure between them.
+"""Beginnings: the levels a structure needs under an architect's floors, and a first structure
+between them.
 
 Sizes proposed here are the trade's usual ones, each marked; every one can be changed afterwards.
 """
@@ -33,15 +34,17 @@ SAME_HEIGHT: Final = 10.0
 def propose_levels(project: Project) -> Project:
     """Add the levels under the lowest floor: top of foundation, ground, top and bottom of footing.
 
-    The top of foundation leaves room for sill, the deepest common joist (2x10) and subfloor below the floor, so that
-    the column adds up. Levels whose role is there already are left alone.
+    The top of foundation leaves room for sill, the deepest common joist (2x10) and subfloor below
+    the floor, so that the column adds up. Levels whose role is there already are left alone.
     """
     floors = sorted((x for x in project.levels if x.role == "floor"), key=lambda x: x.elevation)
     if not floors:
         return project
     us = project.system == "us"
     sections = catalogue_of(project.system).sections
-    joist, sill = (sections["2x10"], sections["2x6"]) if us else (sections["38x235"], sections["38x140"])
+    joist, sill = (
+        (sections["2x10"], sections["2x6"]) if us else (sections["38x235"], sections["38x140"])
+    )
     lowest = floors[0].elevation
     foundation = round(lowest - (SUBFLOOR if us else 19.0) - joist.depth - sill.breadth, 6)
     ground = foundation - (8 * INCH if us else 200.0)
@@ -54,11 +57,14 @@ def propose_levels(project: Project) -> Project:
         Level("FB", "Bottom of footing", "footing_bottom", bottom),
     ]
     roles = {x.role for x in project.levels}
-    return validate(replace(project, levels=project.levels + tuple(x for x in wanted if x.role not in roles)))
+    return validate(
+        replace(project, levels=project.levels + tuple(x for x in wanted if x.role not in roles))
+    )
 
 
 def propose_structure(project: Project) -> tuple[Project, tuple[str, ...]]:
-    """Add a foundation, a floor on every floor level, a ceiling and a roof where the walls allow it.
+    """Add a foundation, a floor on every floor level, a ceiling and a roof where the walls allow
+    it.
 
     Returns:
         The project, and one sentence for each thing that could not be proposed.
@@ -73,21 +79,35 @@ def propose_structure(project: Project) -> tuple[Project, tuple[str, ...]]:
 
 def _floors_up(project: Project) -> list[Level]:
     used = {w.base for w in project.walls}
-    return sorted((x for x in project.levels if x.role == "floor" and x.id in used), key=lambda x: x.elevation)
+    return sorted(
+        (x for x in project.levels if x.role == "floor" and x.id in used), key=lambda x: x.elevation
+    )
 
 
 def _propose_build_ups(project: Project) -> Project:
     us = project.system == "us"
     catalogue = catalogue_of(project.system)
     names = ("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286")
-    floor = BuildUp("joist-floor", "floor", "DF-L", "No.2", names[1:], catalogue.spacings, SUBFLOOR if us else 19.0)
+    floor = BuildUp(
+        "joist-floor",
+        "floor",
+        "DF-L",
+        "No.2",
+        names[1:],
+        catalogue.spacings,
+        SUBFLOOR if us else 19.0,
+    )
     ceiling = BuildUp("ceiling", "ceiling", "DF-L", "No.2", names, catalogue.spacings)
     have = {b.id for b in project.build_ups}
-    return replace(project, build_ups=project.build_ups + tuple(b for b in (floor, ceiling) if b.id not in have))
+    return replace(
+        project,
+        build_ups=project.build_ups + tuple(b for b in (floor, ceiling) if b.id not in have),
+    )
 
 
 def bearing_walls(walls: tuple[Wall, ...], outline: Ring) -> tuple[Wall, ...]:
-    """Return the walls a floor bears on: the outside ones, and inside ones that cross most of the outline's length."""
+    """The walls a floor bears on: the outside ones, and inside ones that cross most of the
+    outline's length."""
     outside = outer_sides(walls, outline)
     x0, y0, x1, y1 = box(outline)
     enough = 0.7 * max(x1 - x0, y1 - y0)
@@ -102,12 +122,18 @@ def bearing_walls(walls: tuple[Wall, ...], outline: Ring) -> tuple[Wall, ...]:
 def _propose_foundation(project: Project, said: list[str]) -> Project:
     floors = _floors_up(project)
     roles = {x.role: x.id for x in project.levels}
-    if not floors or project.runs or not {"foundation_top", "footing_top", "footing_bottom"} <= set(roles):
+    if (
+        not floors
+        or project.runs
+        or not {"foundation_top", "footing_top", "footing_bottom"} <= set(roles)
+    ):
         return project
     walls = storey_walls(project, floors[0].id)
     outline = storey_outline(walls)
     if outline is None:
-        said.append(f"The walls on {floors[0].name} enclose nothing, so no foundation was proposed.")
+        said.append(
+            f"The walls on {floors[0].name} enclose nothing, so no foundation was proposed."
+        )
         return project
     us = project.system == "us"
     run = FoundationRun(
@@ -135,7 +161,9 @@ def _propose_floors(project: Project, said: list[str]) -> Project:
     foundation = next((x.id for x in project.levels if x.role == "foundation_top"), None)
     if floors and project.runs and foundation and (floors[0].id, foundation) not in there:
         walls = project.runs[0].walls
-        made.append(FloorArea("F1", floors[0].name, floors[0].id, foundation, walls, "joist-floor", *loads))
+        made.append(
+            FloorArea("F1", floors[0].name, floors[0].id, foundation, walls, "joist-floor", *loads)
+        )
     for number, (below, above) in enumerate(pairwise(floors), 2):
         area = _floor_over(project, below, above, f"F{number}", loads, said)
         if area and (area.level, area.bears_on) not in there:
@@ -158,18 +186,22 @@ def place(project: Project, kind: Placeable) -> tuple[Project, tuple[str, ...]]:
     """
     said: list[str] = []
     project = _propose_build_ups(propose_levels(project))
-    step = {"foundation": _propose_foundation, "floors": _propose_floors, "roof": _propose_roof}[kind]
+    step = {"foundation": _propose_foundation, "floors": _propose_floors, "roof": _propose_roof}[
+        kind
+    ]
     return validate(step(project, said)), tuple(said)
 
 
 PLATE_UNDER: Final = "PU"
-"""Plates proposed under a floor carry this in front of their number; :func:`settle` may still move them."""
+"""Plates proposed under a floor carry this in front of their number; :func:`settle` may still move
+them."""
 
 
 def _propose_plates(project: Project) -> Project:
     """Add a plate level under each floor whose walls below were drawn up to the floor itself.
 
-    Architects often draw walls from floor to floor; the joists need their depth, so the walls must end under them.
+    Architects often draw walls from floor to floor; the joists need their depth, so the walls must
+    end under them.
     """
     us = project.system == "us"
     joist = catalogue_of(project.system).sections["2x10" if us else "38x235"]
@@ -180,32 +212,59 @@ def _propose_plates(project: Project) -> Project:
     for number, (below, above) in enumerate(pairwise(_floors_up(project)), 1):
         to_floor = any(w.top == above.id for w in project.walls if w.base == below.id)
         room = above.elevation - below.elevation > 2 * depth
-        if to_floor and room and _plate_over(project, below) is None and f"{PLATE_UNDER}{number}" not in keys:
+        if (
+            to_floor
+            and room
+            and _plate_over(project, below) is None
+            and f"{PLATE_UNDER}{number}" not in keys
+        ):
             name = next(n for n in (f"Plate {k}" for k in range(number, 10_000)) if n not in names)
             names.add(name)
-            made.append(Level(f"{PLATE_UNDER}{number}", name, "plate", round(above.elevation - depth, 6), held=False))
+            made.append(
+                Level(
+                    f"{PLATE_UNDER}{number}",
+                    name,
+                    "plate",
+                    round(above.elevation - depth, 6),
+                    held=False,
+                )
+            )
     return replace(project, levels=project.levels + tuple(made))
 
 
 def _plate_over(project: Project, base: Level) -> Level | None:
-    """Return the plate level that most walls standing on a floor reach, else one between that floor and the next."""
+    """The plate level that most walls standing on a floor reach, else one between that floor
+    and the next."""
     tops = [w.top for w in project.walls if w.base == base.id]
     plates = [level(project, k) for k in tops if level(project, k).role == "plate"]
     if plates:
         return max(plates, key=lambda x: (tops.count(x.id), -x.elevation))
-    ceiling = min((x.elevation for x in _floors_up(project) if x.elevation > base.elevation), default=float("inf"))
-    between = [x for x in project.levels if x.role == "plate" and base.elevation < x.elevation < ceiling]
+    ceiling = min(
+        (x.elevation for x in _floors_up(project) if x.elevation > base.elevation),
+        default=float("inf"),
+    )
+    between = [
+        x for x in project.levels if x.role == "plate" and base.elevation < x.elevation < ceiling
+    ]
     return max(between, key=lambda x: x.elevation) if between and ceiling < float("inf") else None
 
 
 def _floor_over(
-    project: Project, below: Level, above: Level, key: str, loads: tuple[float, float], said: list[str]
+    project: Project,
+    below: Level,
+    above: Level,
+    key: str,
+    loads: tuple[float, float],
+    said: list[str],
 ) -> FloorArea | None:
     walls = storey_walls(project, below.id)
     outline = storey_outline(walls)
     plate = _plate_over(project, below)
     if outline is None or plate is None:
-        said.append(f"The walls on {below.name} enclose nothing or reach no plate, so {above.name} got no joists.")
+        said.append(
+            f"The walls on {below.name} enclose nothing or reach no plate, so {above.name} got no"
+            " joists."
+        )
         return None
     bearing = tuple(w.id for w in bearing_walls(walls, outline))
     return FloorArea(key, above.name, above.id, plate.id, bearing, "joist-floor", *loads)
@@ -220,7 +279,16 @@ def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
     bearing = tuple(w.id for w in bearing_walls(walls, outline))
     dead, live = CEILING[project.system]
     return FloorArea(
-        "C1", "Ceiling", plate.id, plate.id, bearing, "ceiling", dead, live, live_limit=240.0, total_limit=180.0
+        "C1",
+        "Ceiling",
+        plate.id,
+        plate.id,
+        bearing,
+        "ceiling",
+        dead,
+        live,
+        live_limit=240.0,
+        total_limit=180.0,
     )
 
 
@@ -232,7 +300,10 @@ def _propose_roof(project: Project, said: list[str]) -> Project:
     outline = storey_outline(walls)
     plate = _plate_over(project, floors[-1])
     if outline is None or plate is None:
-        said.append(f"The walls on {floors[-1].name} enclose nothing or reach no plate, so no roof was proposed.")
+        said.append(
+            f"The walls on {floors[-1].name} enclose nothing or reach no plate, so no roof was"
+            " proposed."
+        )
         return project
     us = project.system == "us"
     outside = outer_sides(walls, outline)
@@ -255,18 +326,23 @@ def _propose_roof(project: Project, said: list[str]) -> Project:
 
 
 def _gable_walls(walls: tuple[Wall, ...], outline: Ring) -> tuple[str, ...]:
-    """Return the outside walls at the narrow ends of a rectangle; none of any other outline, which gets hips all round."""
+    """The outside walls at the narrow ends of a rectangle; none of any other outline, which
+    gets hips all round."""
     if not is_rectangle(outline):
         return ()
     a, b = max(edges(outline), key=lambda e: distance(*e))
     outside = outer_sides(walls, outline)
-    return tuple(dict.fromkeys(
-        whole(w.id) for w in walls if w.id in outside and not parallel(direction_of(w), unit(sub(b, a)))
-    ))  # fmt: skip
+    return tuple(
+        dict.fromkeys(
+            whole(w.id)
+            for w in walls
+            if w.id in outside and not parallel(direction_of(w), unit(sub(b, a)))
+        )
+    )
 
 
 def is_rectangle(outline: Ring) -> bool:
-    """Tell whether an outline is a rectangle, at any turn."""
+    """Whether an outline is a rectangle, at any turn."""
     if len(outline) != 4:
         return False
     sides = [unit(sub(b, a)) for a, b in edges(outline)]

@@ -9,7 +9,7 @@ from balken.model.project import PointSupport, Project, grid
 
 
 def spot_of(project: Project, item: PointSupport) -> Point | None:
-    """Return where a support stands in the plan; None where its grid lines no longer cross."""
+    """Where a support stands in the plan; None where its grid lines no longer cross."""
     if not item.grid:
         return item.at
     of = grid(project, item.grid)
@@ -17,10 +17,15 @@ def spot_of(project: Project, item: PointSupport) -> Point | None:
     return add(point, item.at) if point else None
 
 
-def spots_of(project: Project, items: Sequence[PointSupport] | None = None) -> list[tuple[PointSupport, Point, float]]:
-    """Return every support (or those of some) that stands somewhere, with its spot and its turn in the plan, degrees."""
+def spots_of(
+    project: Project, items: Sequence[PointSupport] | None = None
+) -> list[tuple[PointSupport, Point, float]]:
+    """Every support (or those of some) that stands somewhere, with its spot and its turn in
+    the plan, degrees."""
     grids = {g.id: (g, {x.id: x for x in g.lines}) for g in project.grids}
-    known: dict[tuple[str, tuple[str, ...]], Point | None] = {}  # a post and its pad stand at one crossing
+    known: dict[
+        tuple[str, tuple[str, ...]], Point | None
+    ] = {}  # a post and its pad stand at one crossing
     found = []
     for item in project.point_supports if items is None else items:
         if not item.grid:
@@ -37,15 +42,18 @@ def spots_of(project: Project, items: Sequence[PointSupport] | None = None) -> l
 
 
 def footprint(project: Project, item: PointSupport) -> Ring | None:
-    """Return a support's outline in plan, a round one with 24 corners; None where it stands nowhere."""
+    """A support's outline in plan, a round one with 24 corners; None where it stands
+    nowhere."""
     spot = spot_of(project, item)
     if spot is None:
         return None
-    return outline_at(item, spot, item.turn + (grid(project, item.grid).angle if item.grid else 0.0))
+    return outline_at(
+        item, spot, item.turn + (grid(project, item.grid).angle if item.grid else 0.0)
+    )
 
 
 def outline_at(item: PointSupport, spot: Point, degrees: float) -> Ring:
-    """Return the outline of a support at a spot, turned."""
+    """The outline of a support at a spot, turned."""
     turn = math.radians(degrees)
     if item.round:
         r = item.size[0] / 2
@@ -57,12 +65,13 @@ def outline_at(item: PointSupport, spot: Point, degrees: float) -> Ring:
 
 
 def heights(project: Project, item: PointSupport) -> tuple[float, float]:
-    """Return a support's foot and top, mm; a pad with a thickness of its own hangs under its top."""
+    """A support's foot and top, mm; a pad with a thickness of its own hangs under its
+    top."""
     return heights_at({x.id: x.elevation for x in project.levels}, item)
 
 
 def heights_at(levels: Mapping[str, float], item: PointSupport) -> tuple[float, float]:
-    """Return a support's foot and top by the heights of levels, mm."""
+    """A support's foot and top by the heights of levels, mm."""
     top = levels[item.top] + item.top_offset
     if item.kind == "pad" and item.thickness:
         return top - item.thickness, top

@@ -1,4 +1,5 @@
-"""What a project must satisfy beyond the types of its records. One sentence per fault, with its place."""
+"""What a project must satisfy beyond the types of its records. One sentence per fault, with its
+place."""
 
 from collections.abc import Iterable, Mapping
 from itertools import pairwise
@@ -22,7 +23,7 @@ class ProjectError(ValueError):
 
 
 def validate(project: Project) -> Project:
-    """Return the project when it holds together.
+    """The project when it holds together.
 
     Raises:
         ProjectError: the first fault, with its place in the file.
@@ -50,9 +51,22 @@ def _faults(project: Project) -> Iterable[str]:
 
 def _twice(project: Project) -> Iterable[str]:
     kinds = (
-        "levels", "grids", "walls", "runs", "build_ups", "floors", "roofs", "wall_build_ups", "point_supports",
-        "backgrounds", "references", "products", "beams", "bays", "added",
-    )  # fmt: skip
+        "levels",
+        "grids",
+        "walls",
+        "runs",
+        "build_ups",
+        "floors",
+        "roofs",
+        "wall_build_ups",
+        "point_supports",
+        "backgrounds",
+        "references",
+        "products",
+        "beams",
+        "bays",
+        "added",
+    )
     for kind in kinds:
         seen: set[str] = set()
         for i, record in enumerate(getattr(project, kind)):
@@ -150,7 +164,9 @@ def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
             yield from _named_sections(f"$.point_supports[{i}].section", (post.section,), sections)
 
 
-def _named_sections(where: str, names: tuple[str, ...], sections: Mapping[str, Section]) -> Iterable[str]:
+def _named_sections(
+    where: str, names: tuple[str, ...], sections: Mapping[str, Section]
+) -> Iterable[str]:
     for name in names:
         if name not in sections:
             yield f"{where}: there is no section “{name}” in this catalogue."
@@ -194,18 +210,30 @@ def _walls(project: Project) -> Iterable[str]:
         if distance(wall.start, wall.end) < TOUCH:
             yield f"$.walls[{i}] “{wall.name}” has both ends at one place."
         elif wall_length(wall) > LONGEST:
-            yield f"$.walls[{i}] “{wall.name}” is {wall_length(wall) / 1e6:.1f} km long: a kilometre is the most."
+            yield (
+                f"$.walls[{i}] “{wall.name}” is {wall_length(wall) / 1e6:.1f} km long: a kilometre"
+                " is the most."
+            )
         elif heights[wall.top] + wall.top_offset - heights[wall.base] - wall.base_offset < TOUCH:
-            yield f"$.walls[{i}] “{wall.name}” ends below its own foot: its top must lie above its base."
+            yield (
+                f"$.walls[{i}] “{wall.name}” ends below its own foot: its top must lie above its"
+                " base."
+            )
         if wall.bulge and wall.openings:
-            yield f"$.walls[{i}] “{wall.name}” is curved and has openings, which only straight walls can have."
+            yield (
+                f"$.walls[{i}] “{wall.name}” is curved and has openings, which only straight walls"
+                " can have."
+            )
         for k, opening in enumerate(wall.openings):
             if opening.at < -TOUCH or opening.at + opening.width > wall_length(wall) + TOUCH:
                 yield f"$.walls[{i}].openings[{k}] reaches past the end of wall “{wall.name}”."
         if wall.build_up and wall.build_up not in build_ups:
             yield f"$.walls[{i}].build_up: there is no build-up “{wall.build_up}”."
         elif wall.build_up and abs(thickness_of(build_ups[wall.build_up]) - wall.thickness) > EXACT:
-            yield f"$.walls[{i}] “{wall.name}” has another thickness than its build-up “{wall.build_up}”."
+            yield (
+                f"$.walls[{i}] “{wall.name}” has another thickness than its build-up"
+                f" “{wall.build_up}”."
+            )
     for i, body in enumerate(project.wall_build_ups):
         try:
             core_of(body)
@@ -220,19 +248,30 @@ def _runs(project: Project) -> Iterable[str]:
             yield f"$.runs[{i}] “{run.name}” is a {KIND_WORDS[run.kind]}, and {fault}."
         for span in run.spans:
             if span.end - span.start < TOUCH:
-                yield f"$.runs[{i}] “{run.name}” takes a part of wall “{span.wall}” that has no length."
+                yield (
+                    f"$.runs[{i}] “{run.name}” takes a part of wall “{span.wall}” that has no"
+                    " length."
+                )
         if any(distance(a, b) < TOUCH for path in run.paths for a, b in pairwise(path)):
             yield f"$.runs[{i}] “{run.name}” follows a path with two places at one spot."
         if run.kind in WITH_STEM:
             if not run.base or not (run.bottom or run.footing_thickness):
-                yield f"$.runs[{i}] “{run.name}” stands on no level: it needs a top of footing and a bottom."
+                yield (
+                    f"$.runs[{i}] “{run.name}” stands on no level: it needs a top of footing and a"
+                    " bottom."
+                )
                 continue
             base, top = heights[run.base], heights[run.top]
-            bottom = heights[run.bottom] if run.bottom and not run.footing_thickness else base - run.footing_thickness
+            bottom = (
+                heights[run.bottom]
+                if run.bottom and not run.footing_thickness
+                else base - run.footing_thickness
+            )
             lowest = min((top - p.top_drop for p in run.parts), default=top)
             if base - bottom < TOUCH or lowest - base < TOUCH:
                 yield (
-                    f"$.runs[{i}] “{run.name}” runs from bottom of footing up through top of footing to top of foundation,"
+                    f"$.runs[{i}] “{run.name}” runs from bottom of footing up through top of"
+                    " footing to top of foundation,"
                     " and would have no height left."
                 )
 
@@ -246,4 +285,7 @@ def _supports(project: Project) -> Iterable[str]:
         if item.kind == "pad" and item.thickness:
             continue
         if heights[item.top] + item.top_offset - heights[item.base] - item.base_offset < TOUCH:
-            yield f"$.point_supports[{i}] “{item.id}” ends below its own foot: its top must lie above its base."
+            yield (
+                f"$.point_supports[{i}] “{item.id}” ends below its own foot: its top must lie"
+                " above its base."
+            )

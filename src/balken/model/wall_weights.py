@@ -1,5 +1,5 @@
-"""What walls weigh, layer by layer: weights of materials by the words they are called (ASCE 7-16 tables C3.1-1 and C3.1-2, from
-memory), N/mm³.
+"""What walls weigh, layer by layer: weights of materials by the words they are called (ASCE 7-16
+tables C3.1-1 and C3.1-2, from memory), N/mm³.
 
 A layer of studs is timber with insulation between, not solid wood.
 """
@@ -17,7 +17,10 @@ WEIGHTS: Final[tuple[tuple[str, float], ...]] = (
     # 2x6 at 16 in with its plates and the insulation between, 2.2 psf in 5-1/2 in.
     ("stud frame framing framed", 4.8 * PCF),
     ("mineral rockwool", 5.0 * PCF),
-    ("insulation wool batt fibreglass fiberglass foam polystyrene eps xps pir cellulose", 2.0 * PCF),
+    (
+        "insulation wool batt fibreglass fiberglass foam polystyrene eps xps pir cellulose",
+        2.0 * PCF,
+    ),
     ("cement", 90.0 * PCF),
     ("aerated", 45.0 * PCF),
     ("grouted solid", 135.0 * PCF),
@@ -32,16 +35,22 @@ WEIGHTS: Final[tuple[tuple[str, float], ...]] = (
     ("plywood osb strand sheathing panel fibreboard fiberboard particle", 38.4 * PCF),
     ("metal steel zinc copper aluminium aluminum", 490.0 * PCF),
     ("glass tile", 160.0 * PCF),
-    ("clt timber wood log siding clapboard batten shingle lath larch spruce cedar pine", 35.0 * PCF),
+    (
+        "clt timber wood log siding clapboard batten shingle lath larch spruce cedar pine",
+        35.0 * PCF,
+    ),
     ("board lining", 52.8 * PCF),
 )
-"""What words of a material's name begin with, and its weight; the first row that is found counts."""
+"""What words of a material's name begin with, and its weight; the first row that is found
+counts."""
 UNKNOWN: Final = 150.0 * PCF
-"""A material of none of these words is taken as heavy as concrete where it is the core or cladding: on the safe side."""
+"""A material of none of these words is taken as heavy as concrete where it is the core or cladding:
+on the safe side."""
 UNKNOWN_LIGHT: Final = 52.8 * PCF
 """And as gypsum board elsewhere."""
 USUAL: Final = 12 * PSF
-"""Of a wall whose layers are not known: framed, sheathed and sided (ASCE 7-16 table C3.1-1 has 11 to 12 psf)."""
+"""Of a wall whose layers are not known: framed, sheathed and sided (ASCE 7-16 table C3.1-1 has 11
+to 12 psf)."""
 MASONRY: Final = ("block", "masonry", "brick", "stone", "concrete", "cmu")
 
 
@@ -72,7 +81,8 @@ def weight_of_build_up(body: WallBuildUp) -> float:
 
 
 def wall_dead(project: Project, wall: Wall) -> float:
-    """Weight of a wall on its face, N/mm²: what was typed for all walls, else that of its layers."""
+    """Weight of a wall on its face, N/mm²: what was typed for all walls, else that of its
+    layers."""
     if project.site.wall_dead is not None:
         return project.site.wall_dead
     body = wall_build_up(project, wall)

@@ -1,7 +1,7 @@
 """Walls, what they are built up of, and the openings in them.
 
-A build-up lists its layers from the outer face to the inner one. Its name is made from them, so that a name can never
-disagree with a thickness.
+A build-up lists its layers from the outer face to the inner one. Its name is made from them, so
+that a name can never disagree with a thickness.
 """
 
 import math
@@ -35,10 +35,11 @@ class Layer(Record, frozen=True):
 
 
 class Module(Record, frozen=True):
-    """The block module of a masonry wall: lengths come in steps of ``length``, heights in steps of ``course``.
+    """The block module of a masonry wall: lengths come in steps of ``length``, heights in steps of
+    ``course``.
 
-    Both count one joint with each unit: a 390 x 190 unit with a 10 mm joint makes 400 x 200, laid in half bond on
-    a module of 200.
+    Both count one joint with each unit: a 390 x 190 unit with a 10 mm joint makes 400 x 200, laid
+    in half bond on a module of 200.
     """
 
     length: Annotated[float, Meta(gt=1, le=2000)]
@@ -55,10 +56,11 @@ class WallBuildUp(Record, frozen=True):
 
 
 class Opening(Record, frozen=True):
-    """A hole through all layers of a wall: ``at`` from the wall's start to its near edge, ``sill`` above the base.
+    """A hole through all layers of a wall: ``at`` from the wall's start to its near edge, ``sill``
+    above the base.
 
-    ``width`` and ``height`` are the rough opening. ``unit`` is the size of the door or window set into it, where it is
-    known: width and height, mm.
+    ``width`` and ``height`` are the rough opening. ``unit`` is the size of the door or window set
+    into it, where it is known: width and height, mm.
     """
 
     id: Key
@@ -71,9 +73,11 @@ class Opening(Record, frozen=True):
 
 
 class Wall(Record, frozen=True):
-    """An architect's wall from ``start`` to ``end``, its body on one side of that line (or centred), between levels.
+    """An architect's wall from ``start`` to ``end``, its body on one side of that line (or
+    centred), between levels.
 
-    Where it has a build-up, the outside lies to the right of the line for ``side`` left, and to the left for right.
+    Where it has a build-up, the outside lies to the right of the line for ``side`` left, and to the
+    left for right.
     """
 
     id: Key
@@ -87,7 +91,8 @@ class Wall(Record, frozen=True):
     base_offset: Shift = 0.0
     top_offset: Shift = 0.0
     shift: Shift = 0.0
-    """Of the body to the left of where ``side`` puts it: for lines that lie somewhere inside or outside their wall."""
+    """Of the body to the left of where ``side`` puts it: for lines that lie somewhere inside or
+    outside their wall."""
     openings: tuple[Opening, ...] = ()
     source: Name = ""
     """GlobalId in the architect's file, empty for walls made here."""
@@ -96,11 +101,12 @@ class Wall(Record, frozen=True):
     lap: Reach = 0.0
     """How far the layers outside the core reach down below the wall's foot, mm."""
     bulge: Annotated[float, Meta(ge=-1.0, le=1.0)] = 0.0
-    """Curve of the wall's line: the tangent of a quarter of the angle it turns through, to the left positive."""
+    """Curve of the wall's line: the tangent of a quarter of the angle it turns through, to the left
+    positive."""
 
 
 def wall_length(item: Wall) -> float:
-    """Return the length along a wall's line, mm; along the curve where it is curved."""
+    """The length along a wall's line, mm; along the curve where it is curved."""
     chord = math.hypot(item.end[0] - item.start[0], item.end[1] - item.start[1])
     if not item.bulge:
         return chord
@@ -109,17 +115,18 @@ def wall_length(item: Wall) -> float:
 
 
 def called(item: Wall) -> str:
-    """Return a wall's name with the word before it, where the name does not begin with it."""
+    """A wall's name with the word before it, where the name does not begin with it."""
     return item.name if item.name.startswith("wall") else f"wall {item.name}"
 
 
 def direction_of(item: Wall) -> Point:
-    """Return the unit direction from a wall's start to its end."""
+    """The unit direction from a wall's start to its end."""
     return unit(sub(item.end, item.start))
 
 
 def reach(wall: Wall) -> tuple[float, float]:
-    """Return how far a wall's body reaches to the left and to the right of its line, mm (right is negative)."""
+    """How far a wall's body reaches to the left and to the right of its line, mm (right is
+    negative)."""
     t, s = wall.thickness, wall.shift
     if wall.side == "left":
         return t + s, s
@@ -129,12 +136,12 @@ def reach(wall: Wall) -> tuple[float, float]:
 
 
 def thickness_of(build_up: WallBuildUp) -> float:
-    """Return the sum of the layers, mm."""
+    """The sum of the layers, mm."""
     return round(sum(layer.thickness for layer in build_up.layers), 6)
 
 
 def core_of(build_up: WallBuildUp) -> tuple[float, float]:
-    """Return where the core begins and ends, mm from the outer face.
+    """Where the core begins and ends, mm from the outer face.
 
     Raises:
         ValueError: no layer is core.
@@ -151,50 +158,61 @@ def core_of(build_up: WallBuildUp) -> tuple[float, float]:
 
 
 def name_of(build_up: WallBuildUp, system: System) -> str:
-    """Return what a build-up is called: its layers from the outside in, with their thicknesses."""
+    """What a build-up is called: its layers from the outside in, with their thicknesses."""
     parts = [f"{layer.material} {format_run(layer.thickness, system)}" for layer in build_up.layers]
     return f"{format_run(thickness_of(build_up), system)}: {', '.join(parts)}"
 
 
 def short_name(build_up: WallBuildUp, system: System) -> str:
-    """Return a short name: the core's material and the whole thickness."""
+    """A short name: the core's material and the whole thickness."""
     core = next((x for x in build_up.layers if x.role == "core"), build_up.layers[0])
     return f"{core.material}, {format_run(thickness_of(build_up), system)}"
 
 
 def from_outer(build_up: WallBuildUp, by: PlacedBy) -> float:
-    """Return how far inside the outer face a wall's line lies, mm.
+    """How far inside the outer face a wall's line lies, mm.
 
     Raises:
         ValueError: ``by`` is free, or the build-up has no core.
     """
     begins, ends = core_of(build_up)
     places = {
-        "outer face": 0.0, "core outer": begins, "core centre": (begins + ends) / 2, "core inner": ends,
+        "outer face": 0.0,
+        "core outer": begins,
+        "core centre": (begins + ends) / 2,
+        "core inner": ends,
         "inner face": thickness_of(build_up),
-    }  # fmt: skip
+    }
     if by not in places:
         raise ValueError(f"A wall cannot be placed by “{by}”.")
     return places[by]
 
 
-def built(wall: Wall, build_up: WallBuildUp, by: PlacedBy, *, outside: Literal["left", "right"]) -> Wall:
-    """Return a wall with a build-up, its line where it was and its body placed about it."""
+def built(
+    wall: Wall, build_up: WallBuildUp, by: PlacedBy, *, outside: Literal["left", "right"]
+) -> Wall:
+    """A wall with a build-up, its line where it was and its body placed about it."""
     inset = from_outer(build_up, by)
     side: Literal["left", "right"] = "left" if outside == "right" else "right"
     shift = -inset if side == "left" else inset
     return replace(
-        wall, build_up=build_up.id, by=by, thickness=thickness_of(build_up), side=side, shift=round(shift, 6) + 0.0
+        wall,
+        build_up=build_up.id,
+        by=by,
+        thickness=thickness_of(build_up),
+        side=side,
+        shift=round(shift, 6) + 0.0,
     )
 
 
 def outside_of(wall: Wall) -> Literal["left", "right"]:
-    """Return the side of a wall's line its outer face looks to."""
+    """The side of a wall's line its outer face looks to."""
     return "left" if wall.side == "right" else "right"
 
 
 def layer_bands(wall: Wall, build_up: WallBuildUp) -> list[tuple[Layer, float, float]]:
-    """Return each layer with how far its outer and its inner face lie to the left of the wall's line, mm."""
+    """Each layer with how far its outer and its inner face lie to the left of the wall's
+    line, mm."""
     far, near = reach(wall)
     outer, sign = (near, 1.0) if wall.side != "right" else (far, -1.0)
     found, done = [], 0.0
@@ -205,11 +223,13 @@ def layer_bands(wall: Wall, build_up: WallBuildUp) -> list[tuple[Layer, float, f
 
 
 def arc_of(start: Point, end: Point, bulge: float) -> tuple[Point, float, float, float]:
-    """Return centre, radius (signed: positive where it turns left), and the angles of start and end, radians."""
+    """Centre, radius (signed: positive where it turns left), and the angles of start and
+    end, radians."""
     chord = distance(start, end)
     radius = chord * (1 + bulge * bulge) / (4 * bulge)
     middle = ((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
-    # The centre lies off the chord's middle, to the left for a left turn of less than half a circle.
+    # The centre lies off the chord's middle, to the left for a left turn of less than half a
+    # circle.
     away = radius - bulge * chord / 2
     centre = add(middle, left(unit(sub(end, start))), away)
     a = math.atan2(start[1] - centre[1], start[0] - centre[0])
@@ -218,7 +238,8 @@ def arc_of(start: Point, end: Point, bulge: float) -> tuple[Point, float, float,
 
 
 def arc_points(start: Point, end: Point, bulge: float, deviation: float = FLATTEST) -> list[Point]:
-    """Return points along an arc, ends included, no further from it between them than ``deviation``, mm."""
+    """Points along an arc, ends included, no further from it between them than
+    ``deviation``, mm."""
     if not bulge:
         return [start, end]
     centre, radius, a, b = arc_of(start, end, bulge)
@@ -231,7 +252,7 @@ def arc_points(start: Point, end: Point, bulge: float, deviation: float = FLATTE
 
 
 def arc_middle(item: Wall) -> Point:
-    """Return the place half way along a wall, on its curve where it is curved."""
+    """The place half way along a wall, on its curve where it is curved."""
     if not item.bulge:
         return ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
     centre, radius, a, b = arc_of(item.start, item.end, item.bulge)
@@ -240,7 +261,8 @@ def arc_middle(item: Wall) -> Point:
 
 
 def straightened(walls: tuple[Wall, ...]) -> tuple[Wall, ...]:
-    """Return walls with each curved one as straight pieces, named ``W5~1``, ``W5~2`` …; that is how they are framed."""
+    """Walls with each curved one as straight pieces, named ``W5~1``, ``W5~2`` …; that is how
+    they are framed."""
     if not any(w.bulge for w in walls):
         return walls
     found: list[Wall] = []

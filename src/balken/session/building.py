@@ -1,4 +1,5 @@
-"""One open building: the only place where a project changes. The window and the tests drive it alike."""
+"""One open building: the only place where a project changes. The window and the tests drive it
+alike."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -41,7 +42,12 @@ class Building:
     """An open building with everything that follows from it, kept up to date by every edit."""
 
     def __init__(
-        self, project: Project, path: Path | None = None, *, keeping: bool = False, identity: str = ""
+        self,
+        project: Project,
+        path: Path | None = None,
+        *,
+        keeping: bool = False,
+        identity: str = "",
     ) -> None:
         self.memo = Memo()
         self.path = path
@@ -85,7 +91,9 @@ class Building:
         """Whether closing it now would lose something."""
         return not self.saved and bool(self.path or self.history.done or self.history.undone)
 
-    def edit(self, words: str, change: Callable[[Project], Project], *, joined: bool = False) -> None:
+    def edit(
+        self, words: str, change: Callable[[Project], Project], *, joined: bool = False
+    ) -> None:
         """Make an edit; nothing changes where it raises.
 
         Args:
@@ -96,7 +104,8 @@ class Building:
         self.adopt(words, self.worked_out(change), joined=joined)
 
     def worked_out(self, change: Callable[[Project], Project]) -> "Worked":
-        """Return what an edit gives, worked out, without making it; may be asked from another thread."""
+        """What an edit gives, worked out, without making it; may be asked from another
+        thread."""
         after = follow(change(self.project), self.memo)
         if after == self.project:
             return Worked(self.project, self.checked, self.findings)
@@ -112,7 +121,7 @@ class Building:
         self._write_down(words, before)
 
     def at_hand(self) -> AtHand:
-        """Return the building as it is now, to go back to."""
+        """The building as it is now, to go back to."""
         return AtHand(Worked(self.project, self.checked, self.findings), self.history)
 
     def go_back(self, before: AtHand) -> None:
@@ -123,12 +132,13 @@ class Building:
         self._write_down("go back", after)
 
     def preview(self, change: Callable[[Project], Project]) -> tuple[Checked, tuple[Finding, ...]]:
-        """Return what an edit would give, without making it."""
+        """What an edit would give, without making it."""
         worked = self.worked_out(change)
         return worked.checked, worked.findings
 
     def look_ahead(self, project: Project) -> None:
-        """Work a project out that comes next, so that going there is one look; may be asked from another thread."""
+        """Work a project out that comes next, so that going there is one look; may be asked from
+        another thread."""
         self._worked(project)
 
     def undo(self) -> str | None:
@@ -163,7 +173,8 @@ class Building:
             over: whether somebody said that another file may be written over.
 
         Raises:
-            FileConflict: a file is there that was not this building's, or was changed by others since it was read.
+            FileConflict: a file is there that was not this building's, or was changed by others
+                since it was read.
             FileError: it has no path yet, or cannot be written; the old file stays whole.
         """
         target = path or self.path
@@ -187,7 +198,8 @@ class Building:
             raise FileConflict(f"There is a file {short(target)} already. Write over it?")
         if stands != self.stands:
             raise FileConflict(
-                f"{short(target)} was changed by somebody else since it was opened here. Write over what they saved?"
+                f"{short(target)} was changed by somebody else since it was opened here. Write"
+                " over what they saved?"
             )
 
     def _write_down(self, words: str, before: Project) -> None:
@@ -209,7 +221,8 @@ class Building:
             self.unkept = str(error)
 
     def take_up(self, left: Left) -> None:
-        """Go on with what a killed program left behind, written down anew before that is dropped."""
+        """Go on with what a killed program left behind, written down anew before that is
+        dropped."""
         self.keeping = True
         self._journal = Journal.begin(self.project, self.identity, self.path)
         self._journal.note("take up unsaved work")
@@ -228,7 +241,8 @@ def with_suffix(path: Path) -> Path:
 
 
 def open_building(path: Path, building: str = "") -> Building:
-    """Open a project file, or begin a building from an architect's IFC file; ``building`` names one of several in it.
+    """Open a project file, or begin a building from an architect's IFC file; ``building`` names one
+    of several in it.
 
     Raises:
         FileError: it cannot be read.
@@ -241,7 +255,9 @@ def open_building(path: Path, building: str = "") -> Building:
     return Building(load(path), path)
 
 
-def begin(architect: Path, *, structure: bool = True, building: str = "") -> tuple[Project, tuple[str, ...]]:
+def begin(
+    architect: Path, *, structure: bool = True, building: str = ""
+) -> tuple[Project, tuple[str, ...]]:
     """Begin a building from an architect's file, with a first structure between its levels.
 
     Returns:
@@ -258,5 +274,5 @@ def begin(architect: Path, *, structure: bool = True, building: str = "") -> tup
 
 
 def demo_project() -> Project:
-    """Return the invented demo building."""
+    """The invented demo building."""
     return begin(DEMO)[0]

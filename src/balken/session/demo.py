@@ -1,6 +1,6 @@
-"""The bakehouse as it is shown: the main block on footings that step down falling ground, a part basement for flour, a
-loading wing on a slab with a thickened edge, the posts of its hoist on pads, a roof of rafters that one of trusses runs into.
-Everything in it is made up."""
+"""The bakehouse as it is shown: the main block on footings that step down falling ground, a part
+basement for flour, a loading wing on a slab with a thickened edge, the posts of its hoist on pads,
+a roof of rafters that one of trusses runs into. Everything in it is made up."""
 
 from msgspec.structs import replace
 
@@ -20,7 +20,12 @@ from balken.model.roofs import Rafters, RoofSide
 from balken.session.building import demo_project
 from balken.units import FOOT, INCH, PLF
 
-WING = ((20 * FOOT, 26 * FOOT), (20 * FOOT, 46 * FOOT), (36 * FOOT, 46 * FOOT), (36 * FOOT, 26 * FOOT))
+WING = (
+    (20 * FOOT, 26 * FOOT),
+    (20 * FOOT, 46 * FOOT),
+    (36 * FOOT, 46 * FOOT),
+    (36 * FOOT, 26 * FOOT),
+)
 """The corners of the loading wing that stand free of the main block."""
 HIGH = -17.5 * INCH
 """The ground at the east end, 6 in under the top of the foundation."""
@@ -29,12 +34,13 @@ FALLS = 4 * FOOT
 
 
 def shown_demo() -> Project:
-    """Return the invented demo building as people first see it."""
+    """The invented demo building as people first see it."""
     return bakehouse(demo_project())
 
 
 def ground_height(x: float, y: float) -> float:
-    """Return the made-up height of the ground, mm: level round the wing, falling west along the main block."""
+    """The made-up height of the ground, mm: level round the wing, falling west along the
+    main block."""
     length = 36 * FOOT
     begins = length * (0.9 if y < 20 * FOOT else 0.55)
     fall = FALLS * min(1.2, max(0.0, (begins - x) / begins))
@@ -43,7 +49,7 @@ def ground_height(x: float, y: float) -> float:
 
 
 def bakehouse(first: Project) -> Project:
-    """Return the whole bakehouse from its first structure, the main block on level footings."""
+    """The whole bakehouse from its first structure, the main block on level footings."""
     step = 6 * FOOT
     spots = [
         Spot((i * step, j * step), round(ground_height(i * step, j * step), 1))
@@ -56,10 +62,12 @@ def bakehouse(first: Project) -> Project:
     project = move_level(project, "FT", -56 * INCH)
     project = move_level(project, "GR", HIGH)
     levels: tuple[tuple[str, Role, float], ...] = (
-        ("Basement slab", "slab", -100 * INCH), ("Basement footing", "footing_top", -104 * INCH),
+        ("Basement slab", "slab", -100 * INCH),
+        ("Basement footing", "footing_top", -104 * INCH),
         ("Under basement footing", "footing_bottom", -117 * INCH),
-        ("Top of pads", "footing_top", -5 * INCH), ("Bottom of pads", "footing_bottom", -17 * INCH),
-    )  # fmt: skip
+        ("Top of pads", "footing_top", -5 * INCH),
+        ("Bottom of pads", "footing_bottom", -17 * INCH),
+    )
     for name, role, height in levels:
         project = add_level(project, role, name, height)
     keys = {x.name: x.id for x in project.levels}
@@ -75,10 +83,16 @@ def _basement(project: Project, keys: dict[str, str]) -> Project:
     before = {r.id for r in project.runs}
     corner = [(0.0, 0.0), (4064.0, 0.0), (4064.0, 3962.4), (0.0, 3962.4), (0.0, 0.0)]
     project = place_foundation(
-        project, "basement", chosen, path=corner, top="TF", base=keys["Basement footing"],
+        project,
+        "basement",
+        chosen,
+        path=corner,
+        top="TF",
+        base=keys["Basement footing"],
         slab_level=keys["Basement slab"],
-    )  # fmt: skip
-    # The soil pushes the tops of its walls into the floor, through bolts closer than the rule's six feet.
+    )
+    # The soil pushes the tops of its walls into the floor, through bolts closer than the rule's six
+    # feet.
     cellar = next(r.id for r in project.runs if r.id not in before)
     return set_run(project, cellar, bolts_apart=30 * i)
 
@@ -110,10 +124,15 @@ def _posts(project: Project, keys: dict[str, str]) -> Project:
 
 
 def _openings(project: Project) -> Project:
-    """In the floor over the bakery the stair, and the flue of the oven; as wide as leaves their trimmers on the layout."""
+    """In the floor over the bakery the stair, and the flue of the oven; as wide as leaves their
+    trimmers on the layout."""
     wide, flue = 46.5 * INCH, 26.5 * INCH
-    project, _ = add_opening(project, "F2", "stair", at=(344 * INCH, 6 * FOOT), size=(wide, 9.5 * FOOT))
-    project, _ = add_opening(project, "F2", "chimney", at=(112 * INCH, 19 * FOOT), size=(flue, flue))
+    project, _ = add_opening(
+        project, "F2", "stair", at=(344 * INCH, 6 * FOOT), size=(wide, 9.5 * FOOT)
+    )
+    project, _ = add_opening(
+        project, "F2", "chimney", at=(112 * INCH, 19 * FOOT), size=(flue, flue)
+    )
     return project
 
 
@@ -126,16 +145,24 @@ def _over_the_wing(project: Project) -> Project:
 
 
 def _roofs(project: Project) -> Project:
-    """Over the main block rafters, a hip at the east end, a gable at the west, two skylights to the south; over the wing
-    trusses, a gable at their north end, running on to the main roof in two valleys."""
-    project = set_roof(project, "R1", rake=12 * INCH, rafters=Rafters(collar="every second", fascia="2x8"))
+    """Over the main block rafters, a hip at the east end, a gable at the west, two skylights to the
+    south; over the wing trusses, a gable at their north end, running on to the main roof in two
+    valleys."""
+    project = set_roof(
+        project, "R1", rake=12 * INCH, rafters=Rafters(collar="every second", fascia="2x8")
+    )
     project = hip_or_gable(project, "R1", "W202")
     for x in (9.0 * FOOT, 17.0 * FOOT):
         project, _ = add_roof_opening(project, "R1", (x, 6.2 * FOOT), (38 * INCH, 46 * INCH))
     walls = [w.id for w in project.walls if w.base == "L1" and w.top == "P2"]
     x0, y0, x1, y1 = 20 * FOOT, 26 * FOOT, 36 * FOOT, 46 * FOOT
     project, key = add_roof(
-        project, "P2", walls, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), framing="trusses", rake=12 * INCH,
+        project,
+        "P2",
+        walls,
+        corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)),
+        framing="trusses",
+        rake=12 * INCH,
         sides=(RoofSide("1", "runs on"), RoofSide(walls[1], "gable")),
-    )  # fmt: skip
+    )
     return set_roof(project, key, name="Wing")

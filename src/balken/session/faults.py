@@ -29,18 +29,28 @@ class Fault(msgspec.Struct, frozen=True):
 def fault_of(error: BaseException, doing: str) -> Fault:
     """What is known of an error that nobody foresaw."""
     trace = "".join(traceback.format_exception(error))
-    return Fault(doing, f"{type(error).__name__}: {error}", trace, datetime.now().isoformat(timespec="seconds"))
+    return Fault(
+        doing,
+        f"{type(error).__name__}: {error}",
+        trace,
+        datetime.now().isoformat(timespec="seconds"),
+    )
 
 
 def finding_of(fault: Fault) -> Finding:
     """A fault as a line of the fit list."""
     doing = f" at “{fault.doing}”" if fault.doing else ""
     return Finding(
-        "fault", fault.doing or "inside the program", 1.0, "count",
-        f"Something went wrong inside the program{doing}: {fault.what[:300]}. Nothing of it was made; your work is as it was."
+        "fault",
+        fault.doing or "inside the program",
+        1.0,
+        "count",
+        f"Something went wrong inside the program{doing}: {fault.what[:300]}. Nothing of it was"
+        " made; your work is as it was."
         f" {REPORT}, so that it can be mended.",
-        None, mend=Mend(REPORT, lambda project: project),
-    )  # fmt: skip
+        None,
+        mend=Mend(REPORT, lambda project: project),
+    )
 
 
 def report_of(fault: Fault, project: Project) -> str:

@@ -1,8 +1,9 @@
-"""The ferry hall, the second building that is shown: metric, on posts over an unequal grid. Everything in it is made up.
+"""The ferry hall, the second building that is shown: metric, on posts over an unequal grid.
+Everything in it is made up.
 
-A waiting hall with a gallery floor: glued beams along the lettered lines, secondary beams in the bays between them, joists
-over these; at the quay end a solid slab with a round edge, over a ticket office of block. The posts stand on pads, the
-inner ones higher than the outer.
+A waiting hall with a gallery floor: glued beams along the lettered lines, secondary beams in the
+bays between them, joists over these; at the quay end a solid slab with a round edge, over a ticket
+office of block. The posts stand on pads, the inner ones higher than the outer.
 """
 
 from math import radians, tan
@@ -53,10 +54,12 @@ SLAB: Final = 260.0
 
 
 def ferry_hall() -> Project:
-    """Return the ferry hall."""
+    """The ferry hall."""
     project = set_site(empty_building("Ferry hall", "metric"), frost_depth=600.0)
     project, keys = _levels(project)
-    project = straight_grid(project, (0.0, 0.0), 0.0, ALONG, ACROSS, LabelRule("numbers"), LabelRule("letters"), "Hall")
+    project = straight_grid(
+        project, (0.0, 0.0), 0.0, ALONG, ACROSS, LabelRule("numbers"), LabelRule("letters"), "Hall"
+    )
     project = _posts(project, keys)
     project = _office(project)
     project = _floors(_beams(project, keys["Gallery"]), keys["Gallery"])
@@ -65,14 +68,21 @@ def ferry_hall() -> Project:
 
 def _levels(project: Project) -> tuple[Project, dict[str, str]]:
     project = rename_level(project, "L1", "Hall floor")
-    project = move_level(rename_level(project, "P1", "Under the gallery"), "P1", GALLERY - DECK - 235.0)
+    project = move_level(
+        rename_level(project, "P1", "Under the gallery"), "P1", GALLERY - DECK - 235.0
+    )
     wanted: tuple[tuple[str, Role, float], ...] = (
-        ("Ground line", "ground", -300.0), ("Under office footing", "footing_bottom", -1500.0),
-        ("Office footing", "footing_top", -1200.0), ("Office foundation", "foundation_top", -100.0),
-        ("Bottom of outer pads", "footing_bottom", -1500.0), ("Top of outer pads", "footing_top", -1100.0),
-        ("Bottom of inner pads", "footing_bottom", -1250.0), ("Top of inner pads", "footing_top", -750.0),
-        ("Gallery", "floor", GALLERY), ("Eaves", "plate", EAVES),
-    )  # fmt: skip
+        ("Ground line", "ground", -300.0),
+        ("Under office footing", "footing_bottom", -1500.0),
+        ("Office footing", "footing_top", -1200.0),
+        ("Office foundation", "foundation_top", -100.0),
+        ("Bottom of outer pads", "footing_bottom", -1500.0),
+        ("Top of outer pads", "footing_top", -1100.0),
+        ("Bottom of inner pads", "footing_bottom", -1250.0),
+        ("Top of inner pads", "footing_top", -750.0),
+        ("Gallery", "floor", GALLERY),
+        ("Eaves", "plate", EAVES),
+    )
     for name, role, height in wanted:
         project = add_level(project, role, name, height)
     return project, {x.name: x.id for x in project.levels}
@@ -86,12 +96,14 @@ def _posts(project: Project, keys: dict[str, str]) -> Project:
     rows = (
         (outer, "outer", "GL 240x240", (240.0, 240.0), (1650.0, 1650.0)),
         (middle, "inner", "GL 240x360", (240.0, 360.0), (2200.0, 2200.0)),
-    )  # fmt: skip
+    )
     for at, word, section, size, pad in rows:
         low, high = keys[f"Bottom of {word} pads"], keys[f"Top of {word} pads"]
         project = put_supports(project, "pad", at, base=low, top=high, size=pad)
         # Their long side lies along the beams that meet on them.
-        project = put_supports(project, "post", at, base=high, top="P1", size=size, section=section, turn=90.0)
+        project = put_supports(
+            project, "post", at, base=high, top="P1", size=size, section=section, turn=90.0
+        )
     return project
 
 
@@ -112,18 +124,26 @@ def _office(project: Project) -> Project:
     )  # up to the slab, which is deeper than the joists
     chosen = Chosen((530.0, 300.0), 190.0, sill="")
     return place_foundation(
-        project, "strip", chosen, walls=walls, top=names["Office foundation"], base=names["Office footing"]
-    )  # fmt: skip
+        project,
+        "strip",
+        chosen,
+        walls=walls,
+        top=names["Office foundation"],
+        base=names["Office footing"],
+    )
 
 
 def _beams(project: Project, level: str) -> Project:
-    """Glued beams along the lettered lines and across at the ends of each floor; secondary beams in the bays."""
+    """Glued beams along the lettered lines and across at the ends of each floor; secondary beams in
+    the bays."""
     grid = project.grids[0].id
     main = usual_kind(project, sizes=("GL 240x600", "GL 240x720"))
     for line in ("A1", "A2", "A3"):
         project, _ = beams_on_line(project, level, grid, line, main)
     side = usual_kind(project, sizes=("GL 160x400", "GL 160x480", "GL 160x560", "GL 200x600"))
-    second = usual_kind(project, sizes=("GL 100x280", "GL 140x320", "GL 140x360", "GL 140x400", "GL 140x440"))
+    second = usual_kind(
+        project, sizes=("GL 100x280", "GL 140x320", "GL 140x360", "GL 140x400", "GL 140x440")
+    )
     for number in ("N1", "N2", "N3", "N4", "N5"):
         for a, b in (("A1", "A2"), ("A2", "A3")):
             ends = (BeamEnd(grid=grid, lines=(a, number)), BeamEnd(grid=grid, lines=(b, number)))
@@ -134,14 +154,27 @@ def _beams(project: Project, level: str) -> Project:
 
 
 def _roof(project: Project, level: str) -> Project:
-    """Trusses over the hall, hipped at both ends, on glued beams all round; their posts stand on the beams of the gallery."""
+    """Trusses over the hall, hipped at both ends, on glued beams all round; their posts stand on
+    the beams of the gallery."""
     grid = project.grids[0].id
-    ends = [c for c in crossings_of(project, lines=[ThingName("grid", grid, "A2")]) if {"N1", "N4"} & set(c)]
+    ends = [
+        c
+        for c in crossings_of(project, lines=[ThingName("grid", grid, "A2")])
+        if {"N1", "N4"} & set(c)
+    ]
     sides = [c for c in crossings_of(project) if {"A1", "A3"} & set(c) and "N5" not in c]
     project = put_supports(
-        project, "post", [*sides, *ends], base="P1", top=level, size=(240.0, 240.0), section="GL 240x240"
+        project,
+        "post",
+        [*sides, *ends],
+        base="P1",
+        top=level,
+        size=(240.0, 240.0),
+        section="GL 240x240",
     )
-    kind = usual_kind(project, sizes=("GL 160x400", "GL 160x480", "GL 160x560", "GL 200x600", "GL 200x680"))
+    kind = usual_kind(
+        project, sizes=("GL 160x400", "GL 160x480", "GL 160x560", "GL 200x600", "GL 200x680")
+    )
     for line in ("A1", "A3"):  # they run past the end beams, which hang at their sides
         start, end = (BeamEnd(grid=grid, lines=(line, n)) for n in ("N1", "N4"))
         project, _ = put_beam(project, level, start, end, kind, out=(80.0, 80.0))
@@ -150,31 +183,61 @@ def _roof(project: Project, level: str) -> Project:
         project, _ = put_beam(project, level, start, end, kind)
     low, east, north = -80.0, QUAY + 80.0, WIDTH + 80.0  # the outer faces of the beams
     project, _ = add_roof(
-        project, level, corners=((low, low), (east, low), (east, north), (low, north)), framing="trusses",
-        rise=12 * tan(radians(PITCH)), overhang=600.0, species="SPF", name="Hall",
-        dead=0.4 * KPA, live=0.75 * KPA, snow=0.75 * KPA,
+        project,
+        level,
+        corners=((low, low), (east, low), (east, north), (low, north)),
+        framing="trusses",
+        rise=12 * tan(radians(PITCH)),
+        overhang=600.0,
+        species="SPF",
+        name="Hall",
+        dead=0.4 * KPA,
+        live=0.75 * KPA,
+        snow=0.75 * KPA,
         trusses=Trusses(kind="double Fink", bottom_dead=0.2 * KPA, bottom_live=0.25 * KPA),
-    )  # fmt: skip
+    )
     return project
 
 
 def _floors(project: Project, level: str) -> Project:
     joists = BuildUp(
-        "UJ", "floor", "SPF", "No.2", (JOIST,), (400.0, 600.0), DECK, ceiling=12.5, insulation=160.0, blocking="bearings",
+        "UJ",
+        "floor",
+        "SPF",
+        "No.2",
+        (JOIST,),
+        (400.0, 600.0),
+        DECK,
+        ceiling=12.5,
+        insulation=160.0,
+        blocking="bearings",
         lap=76.0,
-    )  # fmt: skip
+    )
     slab = BuildUp("US", "floor", "SPF", "No.2", (), (), kind="slab", slab=SLAB)
     project = checked(project, build_ups=(*project.build_ups, joists, slab))
     low, high = -EDGE, WIDTH + EDGE
     hall: tuple[Point, ...] = ((low, low), (QUAY, low), (QUAY, high), (low, high))
     project, key = add_floor(
-        project, level, corners=hall, build_up="UJ", name="Gallery", span="x", dead=0.7 * KPA, live=3.0 * KPA
-    )  # fmt: skip
+        project,
+        level,
+        corners=hall,
+        build_up="UJ",
+        name="Gallery",
+        span="x",
+        dead=0.7 * KPA,
+        live=3.0 * KPA,
+    )
     project, _ = add_opening(project, key, "stair", at=(2700.0, 2600.0), size=(1050.0, 2900.0))
     round_edge = arc_points((LENGTH + EDGE, low), (LENGTH + EDGE, high), BULGE, 20.0)
     quay = ((QUAY, low), *((round(x, 3), round(y, 3)) for x, y in round_edge), (QUAY, high))
     project, _ = add_floor(
-        project, level, corners=quay, build_up="US", name="Quay terrace", dead=1.0 * KPA, live=4.0 * KPA
-    )  # fmt: skip
+        project,
+        level,
+        corners=quay,
+        build_up="US",
+        name="Quay terrace",
+        dead=1.0 * KPA,
+        live=4.0 * KPA,
+    )
     floors = tuple(replace(f, total_limit=300.0) for f in project.floors)
     return checked(project, floors=floors)

@@ -1,4 +1,5 @@
-"""Undo and redo over frozen projects: a snapshot is a reference, so history costs next to nothing."""
+"""Undo and redo over frozen projects: a snapshot is a reference, so history costs next to
+nothing."""
 
 import msgspec
 
@@ -22,7 +23,9 @@ class History(msgspec.Struct, frozen=True):
     undone: tuple[Step, ...] = ()
 
 
-def record(history: History, words: str, before: Project, after: Project, *, joined: bool = False) -> History:
+def record(
+    history: History, words: str, before: Project, after: Project, *, joined: bool = False
+) -> History:
     """Add an edit. ``joined`` makes it one step with the last, as while dragging."""
     if joined and history.done and history.done[-1].words == words:
         last = history.done[-1]

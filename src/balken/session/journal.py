@@ -1,8 +1,9 @@
 """The journal of an open building: every edit written down before the window says that it is done.
 
-A journal is a text file that only grows: a first line says whose it is, a second holds the whole project, and each edit adds one
-line with what it changed. A killed program leaves it behind; a line that was not written whole does not count. It belongs to one
-window, which holds a lock on it while it lives, so that two windows never share one.
+A journal is a text file that only grows: a first line says whose it is, a second holds the whole
+project, and each edit adds one line with what it changed. A killed program leaves it behind; a line
+that was not written whole does not count. It belongs to one window, which holds a lock on it while
+it lives, so that two windows never share one.
 """
 
 import contextlib
@@ -46,7 +47,8 @@ class Head(msgspec.Struct, frozen=True):
 
 
 class Splice(msgspec.Struct, frozen=True, array_like=True):
-    """A change of one field: of a list, what of it gave way from ``start`` to ``stop`` to something else."""
+    """A change of one field: of a list, what of it gave way from ``start`` to ``stop`` to something
+    else."""
 
     field: Annotated[str, Meta(max_length=80)]
     start: int
@@ -98,7 +100,8 @@ def digest_of(path: Path | None) -> str:
 
 
 def differences(before: Project, after: Project) -> tuple[Splice, ...]:
-    """What an edit changed: one splice a field. Records are compared as objects first, so that one of thousands costs a look."""
+    """What an edit changed: one splice a field. Records are compared as objects first, so that one
+    of thousands costs a look."""
     found = []
     for name in Project.__struct_fields__:
         a, b = getattr(before, name), getattr(after, name)
@@ -111,7 +114,9 @@ def differences(before: Project, after: Project) -> tuple[Splice, ...]:
         while start < most and (a[start] is b[start] or a[start] == b[start]):
             start += 1
         back = 0
-        while back < most - start and (a[-1 - back] is b[-1 - back] or a[-1 - back] == b[-1 - back]):
+        while back < most - start and (
+            a[-1 - back] is b[-1 - back] or a[-1 - back] == b[-1 - back]
+        ):
             back += 1
         fresh = replace(after, **{name: b[start : len(b) - back]})
         found.append(Splice(name, start, len(a) - back, plain(fresh, name)))
@@ -125,7 +130,11 @@ def spliced(raw: dict[str, Any], splices: Iterable[Splice]) -> dict[str, Any]:
         if s.stop < 0:
             found[s.field] = s.values
         else:
-            found[s.field] = [*found.get(s.field, ())[: s.start], *s.values, *found.get(s.field, ())[s.stop :]]
+            found[s.field] = [
+                *found.get(s.field, ())[: s.start],
+                *s.values,
+                *found.get(s.field, ())[s.stop :],
+            ]
     return found
 
 
@@ -148,10 +157,17 @@ class Journal:
         make_folder(where)
         path = where / f"{identity[:32]}-{os.getpid()}-{uuid.uuid4().hex[:8]}{SUFFIX}"
         head = Head(
-            VERSION, identity, project.name, str(file.resolve()) if file else "", digest_of(file), _now(),
-        )  # fmt: skip
+            VERSION,
+            identity,
+            project.name,
+            str(file.resolve()) if file else "",
+            digest_of(file),
+            _now(),
+        )
         try:
-            handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_APPEND | os.O_CLOEXEC, 0o600)
+            handle = os.open(
+                path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_APPEND | os.O_CLOEXEC, 0o600
+            )
         except (OSError, ValueError) as error:
             raise FileError(f"Unsaved work cannot be kept in {where}: {_why(error)}.") from error
         fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -208,7 +224,9 @@ class Journal:
                 done += os.write(self._handle, line[done:])
             os.fdatasync(self._handle)
         except OSError as error:
-            raise FileError(f"Unsaved work cannot be kept in {self.path.parent}: {_why(error)}.") from error
+            raise FileError(
+                f"Unsaved work cannot be kept in {self.path.parent}: {_why(error)}."
+            ) from error
         self._size += len(line)
 
 
@@ -221,7 +239,8 @@ def _why(error: Exception) -> str:
 
 
 def left_behind() -> tuple[Left, ...]:
-    """All journals that no living window holds, the latest last; those that cannot be read are passed over."""
+    """All journals that no living window holds, the latest last; those that cannot be read are
+    passed over."""
     found = []
     try:
         paths = sorted(folder().glob(f"*{SUFFIX}"), key=lambda p: p.stat().st_mtime)

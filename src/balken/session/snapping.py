@@ -1,5 +1,5 @@
-"""Snapping: the place a pointer means. Ends, corners, middles and crossings are caught first, then feet of
-perpendiculars, then lines; a locked direction or a nearly straight one is kept.
+"""Snapping: the place a pointer means. Ends, corners, middles and crossings are caught first, then
+feet of perpendiculars, then lines; a locked direction or a nearly straight one is kept.
 """
 
 import math
@@ -22,7 +22,15 @@ STRAIGHT: Final = math.radians(3.0)
 """A line this near to an axis of the building is meant to run along it."""
 NEARBY: Final = 8
 """So many lines under the pointer are crossed with each other."""
-_RANKS: Final = {"crossing": 0, "end": 1, "corner": 2, "jamb": 3, "middle": 4, "post": 2, "traced": 3}
+_RANKS: Final = {
+    "crossing": 0,
+    "end": 1,
+    "corner": 2,
+    "jamb": 3,
+    "middle": 4,
+    "post": 2,
+    "traced": 3,
+}
 
 
 class Snap(msgspec.Struct, frozen=True):
@@ -33,7 +41,8 @@ class Snap(msgspec.Struct, frozen=True):
 
 
 class SnapField(msgspec.Struct, frozen=True):
-    """Everything a pointer can catch on one plan: places, and pieces of line, (n, 2) and (m, 4) arrays in mm."""
+    """Everything a pointer can catch on one plan: places, and pieces of line, (n, 2) and (m, 4)
+    arrays in mm."""
 
     points: NDArray[np.float64]
     words: tuple[str, ...]
@@ -44,7 +53,7 @@ class SnapField(msgspec.Struct, frozen=True):
 
 
 def snap_field(project: Project, base: str, turn: float = 0.0) -> SnapField:
-    """Return what can be caught on the plan of a level."""
+    """What can be caught on the plan of a level."""
     points: list[tuple[Point, str]] = []
     lines: list[tuple[Point, Point, str]] = []
     walls = tuple(w for w in project.walls if w.base == base)
@@ -66,7 +75,9 @@ def snap_field(project: Project, base: str, turn: float = 0.0) -> SnapField:
             for layer in drawing.layers:
                 if layer.shown:
                     points += [(p, "traced") for way in layer.lines for p in way]
-                    lines += [(a, b, "traced line") for way in layer.lines for a, b in pairwise(way)]
+                    lines += [
+                        (a, b, "traced line") for way in layer.lines for a, b in pairwise(way)
+                    ]
     lines = [x for x in lines if distance(x[0], x[1]) > EXACT]
     return SnapField(
         np.array([p for p, _ in points], dtype=float).reshape(-1, 2),
@@ -81,7 +92,9 @@ def _places_of(wall: Wall) -> list[tuple[Point, str]]:
     found = [(wall.start, "end"), (wall.end, "end"), (arc_middle(wall), "middle")]
     if not wall.bulge:
         way = direction_of(wall)
-        found += [(add(wall.start, way, d), "jamb") for o in wall.openings for d in (o.at, o.at + o.width)]
+        found += [
+            (add(wall.start, way, d), "jamb") for o in wall.openings for d in (o.at, o.at + o.width)
+        ]
     return found
 
 
@@ -93,7 +106,7 @@ def snap(
     lock: Point | None = None,
     step: Callable[[float], float] | None = None,
 ) -> Snap:
-    """Return the place a pointer means.
+    """The place a pointer means.
 
     Args:
         field: what can be caught.
@@ -182,12 +195,14 @@ def _on_line(field: SnapField, p: Point, reach: float) -> Snap | None:
     for i in _near_lines(field, p, reach):
         a, b = _ends(field, i)
         way = unit(sub(b, a))
-        return Snap(add(a, way, min(distance(a, b), max(0.0, dot(sub(p, a), way)))), field.line_words[i])
+        return Snap(
+            add(a, way, min(distance(a, b), max(0.0, dot(sub(p, a), way)))), field.line_words[i]
+        )
     return None
 
 
 def _straight(field: SnapField, p: Point, anchor: Point) -> Point | None:
-    """Return the axis direction that the line from the anchor nearly follows."""
+    """The axis direction that the line from the anchor nearly follows."""
     if distance(p, anchor) < EXACT:
         return None
     way = unit(sub(p, anchor))
@@ -198,18 +213,26 @@ def _straight(field: SnapField, p: Point, anchor: Point) -> Point | None:
 
 
 def axes(turn: float) -> list[Point]:
-    """Return the four directions of a building that lies turned: ahead, left, back, right."""
+    """The four directions of a building that lies turned: ahead, left, back, right."""
     return [rotate((1.0, 0.0), turn + k * math.pi / 2) for k in range(4)]
 
 
 def _locked(
-    field: SnapField, p: Point, reach: float, anchor: Point, lock: Point, step: Callable[[float], float] | None
+    field: SnapField,
+    p: Point,
+    reach: float,
+    anchor: Point,
+    lock: Point,
+    step: Callable[[float], float] | None,
 ) -> Snap:
-    """Keep a direction: a place that is caught counts by its foot on the line, a line by where it is crossed."""
+    """Keep a direction: a place that is caught counts by its foot on the line, a line by where it
+    is crossed."""
     along = dot(sub(p, anchor), lock)
     caught = _point(field, p, reach)
     if caught:
-        return Snap(add(anchor, lock, dot(sub(caught.point, anchor), lock)), f"level with {caught.word}")
+        return Snap(
+            add(anchor, lock, dot(sub(caught.point, anchor), lock)), f"level with {caught.word}"
+        )
     on = add(anchor, lock, along)
     for i in _near_lines(field, on, reach):
         a, b = _ends(field, i)
@@ -223,5 +246,5 @@ def _locked(
 
 
 def whole_steps(size: float) -> Callable[[float], float]:
-    """Return a rounding of lengths to whole steps."""
+    """A rounding of lengths to whole steps."""
     return lambda length: round(length / size) * size

@@ -1,4 +1,5 @@
-"""What is kept out of sight or out of reach for a while: hidden, isolated, locked. Never part of the project."""
+"""What is kept out of sight or out of reach for a while: hidden, isolated, locked. Never part of
+the project."""
 
 from typing import Any
 
@@ -14,7 +15,8 @@ NONE: frozenset[Any] = frozenset()
 
 
 class Veil(msgspec.Struct, frozen=True):
-    """Names of things; roles hide everything of a kind (``grid``, ``wall``, ``opening``, ``joist`` …)."""
+    """Names of things; roles hide everything of a kind (``grid``, ``wall``, ``opening``, ``joist``
+    …)."""
 
     hidden: Names = NONE
     roles: Roles = NONE
@@ -40,23 +42,27 @@ def host_of(name: Name) -> Name:
 
 
 def shows(veil: Veil, key: Name) -> bool:
-    """Tell whether a thing is in sight."""
+    """Whether a thing is in sight."""
     names = {key, host_of(key)}
     if names & veil.hidden or role_of(key) in veil.roles:
         return False
     if not veil.only or names & veil.only:
         return True
     # An opening that is isolated needs its wall to be seen in.
-    return any(o.key == wall for o in things_of(veil.only, "opening") for wall in keys_of([key], "wall"))
+    return any(
+        o.key == wall for o in things_of(veil.only, "opening") for wall in keys_of([key], "wall")
+    )
 
 
 def is_hidden(veil: Veil, tier: Name) -> bool:
-    """Tell whether a tier was put out of sight, itself or by what it is made of."""
-    return tier in veil.hidden or (role_of(tier) == "roof" and bool(veil.roles & {"rafter", "top chord"}))
+    """Whether a tier was put out of sight, itself or by what it is made of."""
+    return tier in veil.hidden or (
+        role_of(tier) == "roof" and bool(veil.roles & {"rafter", "top chord"})
+    )
 
 
 def is_locked(veil: Veil, key: Name) -> bool:
-    """Tell whether a thing is out of reach."""
+    """Whether a thing is out of reach."""
     return bool({key, host_of(key)} & veil.locked) or role_of(key) in veil.locked_roles
 
 
@@ -96,28 +102,38 @@ def unlock(veil: Veil) -> Veil:
 
 
 def veiled(checked: Checked, veil: Veil) -> Checked:
-    """Return a building without what is out of sight, to be drawn only."""
+    """A building without what is out of sight, to be drawn only."""
     if not veil.hides:
         return checked
     project = checked.project
     walls = tuple(
-        replace(w, openings=tuple(o for o in w.openings if shows(veil, ThingName("opening", w.id, o.id))))
+        replace(
+            w,
+            openings=tuple(o for o in w.openings if shows(veil, ThingName("opening", w.id, o.id))),
+        )
         if w.openings and not veil.only
         else w
         for w in project.walls
         if shows(veil, HostName("wall", w.id))
     )
     grids = tuple(
-        replace(g, lines=tuple(x for x in g.lines if shows(veil, ThingName("grid", g.id, x.id)))) for g in project.grids
+        replace(g, lines=tuple(x for x in g.lines if shows(veil, ThingName("grid", g.id, x.id))))
+        for g in project.grids
     )
     members = tuple(m for m in checked.structure.members if shows(veil, m.id))
     seen = replace(project, walls=walls, grids=tuple(g for g in grids if g.lines))
-    steps = tuple(s for s in checked.structure.steps if shows(veil, s.key) and shows(veil, HostName("run", s.run)))
-    return replace(checked, project=seen, structure=replace(checked.structure, members=members, steps=steps))
+    steps = tuple(
+        s
+        for s in checked.structure.steps
+        if shows(veil, s.key) and shows(veil, HostName("run", s.run))
+    )
+    return replace(
+        checked, project=seen, structure=replace(checked.structure, members=members, steps=steps)
+    )
 
 
 def words_of(veil: Veil) -> str:
-    """Return in words what is out of sight or out of reach; empty where nothing is."""
+    """In words what is out of sight or out of reach; empty where nothing is."""
     found = []
     if veil.only:
         found.append(f"only {len(veil.only)} shown")

@@ -1,6 +1,7 @@
 """Concrete to order and to form: volumes counted once, and the area of formwork by face.
 
-A face that touches other concrete is not formed; nor is a top, nor a bottom that lies on the ground.
+A face that touches other concrete is not formed; nor is a top, nor a bottom that lies on the
+ground.
 """
 
 import math
@@ -21,11 +22,13 @@ UPRIGHT: Final = 0.3
 ALONG: Final = 0.7
 """A side whose normal runs along the member by more than this is an end."""
 LOW: Final = 1.0
-"""An underside this near to the bottom of its own body lies on the ground or on what carries it, mm."""
+"""An underside this near to the bottom of its own body lies on the ground or on what carries it,
+mm."""
 
 
 class Poured(msgspec.Struct, frozen=True):
-    """One concrete member: volume in mm³, formwork in mm² by face (outer, inner, side, end, underside)."""
+    """One concrete member: volume in mm³, formwork in mm² by face (outer, inner, side, end,
+    underside)."""
 
     id: MemberName
     mark: str
@@ -40,12 +43,15 @@ class Poured(msgspec.Struct, frozen=True):
         return math.fsum(a for _, a in self.forms)
 
 
-def concrete_list(structure: Structure, outside: dict[tuple[HostName, str], int]) -> tuple[Poured, ...]:
-    """Return every concrete member with its volume and formwork.
+def concrete_list(
+    structure: Structure, outside: dict[tuple[HostName, str], int]
+) -> tuple[Poured, ...]:
+    """Every concrete member with its volume and formwork.
 
     Args:
         structure: the building.
-        outside: for the wall over a member (host, wall): 1 where its left side is outside, -1 its right.
+        outside: for the wall over a member (host, wall): 1 where its left side is outside, -1 its
+            right.
     """
     mine = [m for m in structure.members if m.role in CONCRETE_ROLES]
     mesh = union([Body(m.solid, m.voids) for m in mine])
@@ -58,14 +64,18 @@ def concrete_list(structure: Structure, outside: dict[tuple[HostName, str], int]
             if face:
                 forms[i][face] = forms[i].get(face, 0.0) + float(areas[t])
     return tuple(
-        Poured(m.id, m.mark, m.role, m.host, structure.volume(m), tuple(sorted(f.items()))) for m, f in zip(mine, forms)
+        Poured(m.id, m.mark, m.role, m.host, structure.volume(m), tuple(sorted(f.items())))
+        for m, f in zip(mine, forms)
     )
 
 
 def _face(
-    m: Member, mesh: Mesh, triangle: int, normal: NDArray[np.float64],
+    m: Member,
+    mesh: Mesh,
+    triangle: int,
+    normal: NDArray[np.float64],
     outside: dict[tuple[HostName, str], int],
-) -> str:  # fmt: skip
+) -> str:
     n = (float(normal[0]), float(normal[1]))
     if normal[2] > UPRIGHT or m.role == "blinding":
         return ""

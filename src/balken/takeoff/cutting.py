@@ -19,7 +19,8 @@ SAME = 0.5
 
 
 class CutLine(msgspec.Struct, frozen=True):
-    """Equal pieces. Lengths mm; ``stock`` is the shortest length sold they come from, None where none is long enough."""
+    """Equal pieces. Lengths mm; ``stock`` is the shortest length sold they come from, None where
+    none is long enough."""
 
     section: str
     material: str
@@ -35,12 +36,15 @@ class CutLine(msgspec.Struct, frozen=True):
 
 
 def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
-    """Return all lumber, grouped by section, material, length and cuts, longest first within a section."""
+    """All lumber, grouped by section, material, length and cuts, longest first within a
+    section."""
     catalogue = catalogue_of(checked.project.system)
     sections = sections_of(checked.project.system, checked.project.products)
     groups: dict[tuple[object, ...], list[Piece]] = {}
     lumber = [
-        m for m in checked.structure.members if m.role not in (*CONCRETE_ROLES, "subfloor") and m.section in sections
+        m
+        for m in checked.structure.members
+        if m.role not in (*CONCRETE_ROLES, "subfloor") and m.section in sections
     ]
     for m in lumber:
         for piece in pieces_of(m, sections, catalogue.stock[-1]):
@@ -91,7 +95,7 @@ class Piece(NamedTuple):
 
 
 def pieces_of(m: Member, sections: Mapping[str, Section], longest: float) -> list[Piece]:
-    """Return what a member is cut from: itself, or its plies with their splices over supports."""
+    """What a member is cut from: itself, or its plies with their splices over supports."""
     section = sections[m.section]
     if section.plies == 1:
         return [Piece(m, m.section, m.sawn, m.blank)]
@@ -99,4 +103,8 @@ def pieces_of(m: Member, sections: Mapping[str, Section], longest: float) -> lis
     if m.role in OF_TRUSSES:
         return [Piece(m, one, m.sawn, m.blank)] * section.plies
     stock = longest if section.product is None else m.length
-    return [Piece(m, one, hi - lo, hi - lo) for ply in ply_pieces(m, section.plies, stock) for lo, hi in ply]
+    return [
+        Piece(m, one, hi - lo, hi - lo)
+        for ply in ply_pieces(m, section.plies, stock)
+        for lo, hi in ply
+    ]

@@ -1,7 +1,8 @@
 """Lengths: reading what people type, and writing what a tape reads.
 
-Accepted in both systems: ``11'-10 1/2"``, ``11' 10.5"``, ``11-10.5`` (feet and inches), ``8"``, ``3/4"``, ``16in``,
-``12ft``, ``3600mm``, ``360cm``, ``3.6m``. A bare number is inches in US projects and millimetres in metric ones.
+Accepted in both systems: ``11'-10 1/2"``, ``11' 10.5"``, ``11-10.5`` (feet and inches), ``8"``,
+``3/4"``, ``16in``, ``12ft``, ``3600mm``, ``360cm``, ``3.6m``. A bare number is inches in US
+projects and millimetres in metric ones.
 """
 
 import math
@@ -23,13 +24,17 @@ ACCEPTED: Final = {
 _NUMBER = r"(?:\d+(?:\.\d*)?|\.\d+)"
 _FRACTION = r"(?:\d+\s*/\s*\d+)"
 _INCHES = rf"(?:(?P<whole>{_NUMBER})(?:[\s-]+(?P<part>{_FRACTION}))?|(?P<only>{_FRACTION}))"
-_FEET_MARKED = re.compile(rf"(?P<feet>{_NUMBER})\s*(?:'|ft|feet|foot)\s*-?\s*(?:{_INCHES}\s*(?:\"|in|inch|inches)?)?")
+_FEET_MARKED = re.compile(
+    rf"(?P<feet>{_NUMBER})\s*(?:'|ft|feet|foot)\s*-?\s*(?:{_INCHES}\s*(?:\"|in|inch|inches)?)?"
+)
 _FEET_DASH = re.compile(rf"(?P<feet>\d+)-{_INCHES}\s*\"?")
 _INCH_MARKED = re.compile(rf"{_INCHES}\s*(?:\"|in|inch|inches)")
 _INCH_BARE = re.compile(_INCHES)
 _METRIC = re.compile(rf"(?P<value>{_NUMBER})\s*(?P<unit>mm|cm|m)")
 _METRIC_FACTOR: Final = {"mm": 1.0, "cm": 10.0, "m": 1000.0}
-_MARKS = str.maketrans({"′": "'", "’": "'", "″": '"', "”": '"', "⁄": "/", ",": ".", "−": "-", "–": "-"})
+_MARKS = str.maketrans(
+    {"′": "'", "’": "'", "″": '"', "”": '"', "⁄": "/", ",": ".", "−": "-", "–": "-"}
+)
 
 
 class LengthError(ValueError):
@@ -48,8 +53,8 @@ def parse_length(text: str, system: System, *, negative: bool = False) -> float:
         The length in mm.
 
     Raises:
-        LengthError: the text is no length, is negative where that makes no sense, holds twelve or more inches beside
-            feet, or is longer than 10 km.
+        LengthError: the text is no length, is negative where that makes no sense, holds twelve or
+            more inches beside feet, or is longer than 10 km.
     """
     typed = text.strip()
     body = typed.translate(_MARKS).lower().replace("''", '"').strip()
@@ -59,7 +64,9 @@ def parse_length(text: str, system: System, *, negative: bool = False) -> float:
     if body[0] in "+-":
         sign = -1.0 if body[0] == "-" else 1.0
         body = body[1:].strip()
-    value = round(sign * _magnitude(body, typed, system), 9) + 0.0  # 6 in are 152.4 mm, not 152.39999999999998
+    value = (
+        round(sign * _magnitude(body, typed, system), 9) + 0.0
+    )  # 6 in are 152.4 mm, not 152.39999999999998
     if value < 0 and not negative:
         raise LengthError(f"“{typed}” is below zero; a length here must be zero or more.")
     if abs(value) > LONGEST:
@@ -73,7 +80,9 @@ def _magnitude(body: str, typed: str, system: System) -> float:
     if match := _FEET_MARKED.fullmatch(body) or _FEET_DASH.fullmatch(body):
         inches = _inches(match, typed)
         if inches >= 12:
-            raise LengthError(f"“{typed}” has {inches:g} inches beside the feet; inches there stay below 12.")
+            raise LengthError(
+                f"“{typed}” has {inches:g} inches beside the feet; inches there stay below 12."
+            )
         return float(match["feet"]) * FOOT + inches * INCH
     if match := _INCH_MARKED.fullmatch(body):
         return _inches(match, typed) * INCH
@@ -111,12 +120,16 @@ def format_length(mm: float, system: System) -> str:
 
 
 def format_run(mm: float, system: System) -> str:
-    """Write a spacing or thickness: inches only, to 1/16 in, or millimetres with a half where it is one (12.5 boards)."""
+    """Write a spacing or thickness: inches only, to 1/16 in, or millimetres with a half where it is
+    one (12.5 boards)."""
     if system == "metric":
         half = abs(abs(mm) % 1.0 - 0.5) < 1e-6
         return _minus(f"{mm:.1f}") if half else format_length(mm, system)
     inches = mm / INCH
-    if abs(inches - round(inches, 1)) < 1e-6 and abs(inches * SIXTEENTHS - round(inches * SIXTEENTHS)) > 1e-6:
+    if (
+        abs(inches - round(inches, 1)) < 1e-6
+        and abs(inches * SIXTEENTHS - round(inches * SIXTEENTHS)) > 1e-6
+    ):
         return f'{inches:.1f}"'  # 19.2 in is a spacing of its own
     whole, part = divmod(_half_up(abs(inches) * SIXTEENTHS), SIXTEENTHS)
     fraction = _fraction(part)

@@ -13,7 +13,8 @@ class NumberError(ValueError):
 
 
 def parse_number(text: str, unit: str = "") -> float:
-    """Read a number; a comma is a point, a typographic minus is one, and the unit may stand behind it.
+    """Read a number; a comma is a point, a typographic minus is one, and the unit may stand behind
+    it.
 
     Raises:
         NumberError: it is none, or beyond a thousand million.

@@ -12,7 +12,7 @@ _PITCH: Final = re.compile(
 
 
 def parse_pitch(text: str, system: System) -> float:
-    """Return a pitch as its rise in 12; a bare number is a rise in 12, in metric projects degrees.
+    """A pitch as its rise in 12; a bare number is a rise in 12, in metric projects degrees.
 
     Raises:
         ValueError: it is no pitch, or one that no roof has.
@@ -37,5 +37,9 @@ def parse_pitch(text: str, system: System) -> float:
 
 
 def format_pitch(rise: float, system: System) -> str:
-    """Return a pitch as the project's trade says it."""
-    return f"{round(rise, 3):g} in 12" if system == "us" else f"{round(math.degrees(math.atan(rise / 12)), 2):g}°"
+    """A pitch as the project's trade says it."""
+    return (
+        f"{round(rise, 3):g} in 12"
+        if system == "us"
+        else f"{round(math.degrees(math.atan(rise / 12)), 2):g}°"
+    )

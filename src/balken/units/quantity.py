@@ -30,7 +30,9 @@ KPA: Final = 1e-3
 HEAVIEST: Final = 100 * KPA
 """The heaviest area load anybody may type: 100 kN/m², about 2,090 psf."""
 
-_AREA_LOAD = re.compile(r"(?P<value>\d+(?:\.\d*)?|\.\d+)\s*(?P<unit>psf|lb/ft2|lb/ft²|kpa|kn/m2|kn/m²|)", re.IGNORECASE)
+_AREA_LOAD = re.compile(
+    r"(?P<value>\d+(?:\.\d*)?|\.\d+)\s*(?P<unit>psf|lb/ft2|lb/ft²|kpa|kn/m2|kn/m²|)", re.IGNORECASE
+)
 
 _THOUSANDS = re.compile(r"-?[1-9]\d{0,2}(,\d{3})+(\.\d*)?(?=[^\d.,]|$)")
 """A number with its thousands parted as we write them: 1,200 or 1,200.50, but not 0,125."""
@@ -61,7 +63,8 @@ def parse_area_load(text: str, system: System) -> float:
 
 
 def parse_line_load(text: str, system: System) -> float:
-    """Read a load along a line such as ``850 plf`` or ``12.4 kN/m`` as N/mm; a bare number is plf or kN/m by system.
+    """Read a load along a line such as ``850 plf`` or ``12.4 kN/m`` as N/mm; a bare number is plf
+    or kN/m by system.
 
     Raises:
         NumberError: no number; says what was typed.
@@ -90,7 +93,8 @@ def parse_moment(text: str, system: System) -> float:
 
 
 def _with_unit(text: str, units: dict[str, float], bare: float) -> float:
-    """Read a number and the unit after it; commas that part thousands, as we write them, fall away."""
+    """Read a number and the unit after it; commas that part thousands, as we write them, fall
+    away."""
     plain = text.lower().replace(" ", "")
     if parted := _THOUSANDS.match(plain):
         plain = parted[0].replace(",", "") + plain[parted.end() :]
@@ -139,4 +143,8 @@ def format_volume(value: float, system: System) -> str:
 
 
 def _short(value: float) -> str:
-    return f"{value:.0f}" if value >= 100 or math.isclose(value, round(value), abs_tol=0.05) else f"{value:.1f}"
+    return (
+        f"{value:.0f}"
+        if value >= 100 or math.isclose(value, round(value), abs_tol=0.05)
+        else f"{value:.1f}"
+    )

@@ -1,4 +1,5 @@
-"""Typed runs of distances: ``5400 7200*2 4800``, ``18' 24'x2 16'``, ``2@24'``; and plain runs of angles."""
+"""Typed runs of distances: ``5400 7200*2 4800``, ``18' 24'x2 16'``, ``2@24'``; and plain runs of
+angles."""
 
 import re
 from collections.abc import Callable
@@ -52,20 +53,26 @@ def _parse(text: str, read: Callable[[str], float]) -> tuple[float, ...]:
             times, size = int(match["times"]), match["size"]
         value = read(size)
         if value <= 0:
-            raise LengthError(f"Bay {len(found) + 1}, “{word}”, has no width; a bay is more than zero.")
+            raise LengthError(
+                f"Bay {len(found) + 1}, “{word}”, has no width; a bay is more than zero."
+            )
         if times == 0:
             raise LengthError(f"“{word}” says nought times; leave it out, or write how many.")
         if len(found) + times > MOST:
             raise LengthError(f"That is more than {MOST} bays in one run.")
         found += [value] * times
     if not found:
-        raise LengthError("Nothing was typed. Write bays such as 5400 7200*2 4800, or 18' 24'x2 16'.")
+        raise LengthError(
+            "Nothing was typed. Write bays such as 5400 7200*2 4800, or 18' 24'x2 16'."
+        )
     return tuple(found)
 
 
 def _words(text: str) -> list[str]:
     """Split at spaces, commas and semicolons; feet, inches and their fraction stay together."""
-    text = re.sub(r"\s*([*×@])\s*", r"\1", text.replace("′", "'").replace("”", '"').replace("’", "'"))
+    text = re.sub(
+        r"\s*([*×@])\s*", r"\1", text.replace("′", "'").replace("”", '"').replace("’", "'")
+    )
     text = re.sub(r"\s+x\s*(?=\d)", "x", text)
     text = re.sub(r"(?<=\d),(?=\d{1,3}\s*(?:m|cm)\b)", ".", text)  # 5,4m is one length
     found: list[str] = []

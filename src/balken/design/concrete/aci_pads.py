@@ -1,4 +1,5 @@
-"""Reinforced pads by ACI 318-19: bending, one-way and punching shear. Forces factored; roots taken in psi."""
+"""Reinforced pads by ACI 318-19: bending, one-way and punching shear. Forces factored; roots taken
+in psi."""
 
 import math
 from typing import Final
@@ -17,7 +18,8 @@ LEAST_DEPTH: Final = 6 * INCH
 
 
 def face_moment(load: float, sides: tuple[float, float], column: float) -> float:
-    """Return the factored moment at the face of the column over the whole width, N mm (ACI 318-19 13.2.7.1).
+    """The factored moment at the face of the column over the whole width, N mm (ACI 318-19
+    13.2.7.1).
 
     ``sides``: along the bars, and across them; ``column`` its side along the bars, mm.
     """
@@ -27,7 +29,8 @@ def face_moment(load: float, sides: tuple[float, float], column: float) -> float
 
 
 def steel_for(moment: float, width: float, depth: float, fc: float, fy: float) -> float:
-    """Return the steel a factored moment needs, mm²: φ As fy (d − a/2), a = As fy / (0.85 f'c b) (ACI 318-19 22.2).
+    """The steel a factored moment needs, mm²: φ As fy (d − a/2), a = As fy / (0.85 f'c b)
+    (ACI 318-19 22.2).
 
     Raises:
         ValueError: the section is too thin for the moment, however much steel.
@@ -41,14 +44,16 @@ def steel_for(moment: float, width: float, depth: float, fc: float, fy: float) -
 
 
 def size_factor(depth: float) -> float:
-    """Return λs = √(2 / (1 + d/10 in)) ≤ 1 (ACI 318-19 22.5.5.1.3); footings may leave it out (13.2.6.2)."""
+    """Λs = √(2 / (1 + d/10 in)) ≤ 1 (ACI 318-19 22.5.5.1.3); footings may leave it out
+    (13.2.6.2)."""
     return min(1.0, math.sqrt(2 / (1 + depth / (10 * INCH))))
 
 
 def one_way(
     load: float, sides: tuple[float, float], column: float, depth: float, steel: float, fc: float
 ) -> tuple[float, float]:
-    """Return factored shear at d from the column and φVc, N (ACI 318-19 table 22.5.5.1(c), 13.2.7.2).
+    """Factored shear at d from the column and φVc, N (ACI 318-19 table 22.5.5.1(c),
+    13.2.7.2).
 
     Args:
         load: factored, N.
@@ -65,21 +70,30 @@ def one_way(
 
 
 def punching(
-    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, fc: float,
+    load: float,
+    sides: tuple[float, float],
+    column: tuple[float, float],
+    depth: float,
+    fc: float,
     off: tuple[float, float] = (0.0, 0.0),
-) -> tuple[float, float]:  # fmt: skip
-    """Return factored punching shear d/2 round a column and φVc, N: of the worst of a section all round it, and of those that
-    run out to an edge or a corner near it (ACI 318-19 22.6.4.1, table 22.6.5.2, 22.6.5.3, 13.2.6.2).
+) -> tuple[float, float]:
+    """Factored punching shear d/2 round a column and φVc, N: of the worst of a section all
+    round it, and of those that run out to an edge or a corner near it (ACI 318-19 22.6.4.1, table
+    22.6.5.2, 22.6.5.3, 13.2.6.2).
 
     ``off`` is how far the column's middle lies from the pad's, along its sides, mm.
     """
-    out = [(s - c) / 2 - abs(o) for s, c, o in zip(sides, column, off)]  # from the column's face to the nearer edge
+    out = [
+        (s - c) / 2 - abs(o) for s, c, o in zip(sides, column, off)
+    ]  # from the column's face to the nearer edge
     a, b = column[0] + depth, column[1] + depth
     to_a, to_b = (c + depth / 2 + max(0.0, o) for c, o in zip(column, out))
     sections = (
-        (40.0, 2 * (a + b), a * b), (30.0, b + 2 * to_a, to_a * b), (30.0, a + 2 * to_b, to_b * a),
+        (40.0, 2 * (a + b), a * b),
+        (30.0, b + 2 * to_a, to_a * b),
+        (30.0, a + 2 * to_b, to_b * a),
         (20.0, to_a + to_b, to_a * to_b),
-    )  # fmt: skip
+    )
     slender = max(column) / min(column)
     found = []
     for alpha, round_it, inside in sections:
@@ -90,8 +104,8 @@ def punching(
 
 
 def development(bar: Bar, fc: float, fy: float) -> float:
-    """Return the length a bar needs to hold, mm: fy / (25 √f'c) diameters up to #6, fy / (20 √f'c) beyond, no less than 12 in
-    (ACI 318-19 25.4.2.3, 25.4.2.1)."""
+    """The length a bar needs to hold, mm: fy / (25 √f'c) diameters up to #6, fy / (20 √f'c)
+    beyond, no less than 12 in (ACI 318-19 25.4.2.3, 25.4.2.1)."""
     divisor = 25.0 if bar.diameter <= LAST_SMALL else 20.0
     return max(12 * INCH, (fy / PSI) / (divisor * math.sqrt(fc / PSI)) * bar.diameter)
 
@@ -101,8 +115,9 @@ LAST_SMALL: Final = 0.75 * INCH + 0.1
 
 
 def band_factor(along: float, across: float) -> float:
-    """Return by how much bars of a rectangular pad are raised that lie along its short side: of them 2 / (β + 1) belong into a
-    middle band as wide as the short side; set at one spacing they are 2 β / (β + 1) of what is needed (ACI 318-19 13.3.3.3).
+    """By how much bars of a rectangular pad are raised that lie along its short side: of
+    them 2 / (β + 1) belong into a middle band as wide as the short side; set at one spacing they
+    are 2 β / (β + 1) of what is needed (ACI 318-19 13.3.3.3).
 
     Args:
         along: side of the pad along the bars, mm.

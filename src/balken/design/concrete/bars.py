@@ -20,8 +20,15 @@ class Bar(msgspec.Struct, frozen=True):
     area: float
 
 
-_NUMBERED: Final = ((3, 0.375, 0.11), (4, 0.5, 0.20), (5, 0.625, 0.31), (6, 0.75, 0.44), (7, 0.875, 0.60), (8, 1.0, 0.79),
-                    (9, 1.128, 1.00))  # fmt: skip
+_NUMBERED: Final = (
+    (3, 0.375, 0.11),
+    (4, 0.5, 0.20),
+    (5, 0.625, 0.31),
+    (6, 0.75, 0.44),
+    (7, 0.875, 0.60),
+    (8, 1.0, 0.79),
+    (9, 1.128, 1.00),
+)
 BARS: Final[dict[str, tuple[Bar, ...]]] = {
     "us": tuple(Bar(f"#{n}", d * INCH, a * INCH**2) for n, d, a in _NUMBERED),
     "metric": tuple(Bar(f"ø{d}", float(d), math.pi * d**2 / 4) for d in (8, 10, 12, 16, 20, 25)),
@@ -44,10 +51,16 @@ class Bars(msgspec.Struct, frozen=True):
 
 
 def bars_across(
-    needed: float, width: float, cover: float, most_apart: float, system: System, room: float,
+    needed: float,
+    width: float,
+    cover: float,
+    most_apart: float,
+    system: System,
+    room: float,
     develop: Callable[[Bar], float],
-) -> Bars:  # fmt: skip
-    """Choose bars side by side in a width: least steel, of bars that hold without hooks where there are such.
+) -> Bars:
+    """Choose bars side by side in a width: least steel, of bars that hold without hooks where there
+    are such.
 
     Args:
         needed: steel, mm².
@@ -61,7 +74,9 @@ def bars_across(
     found: list[tuple[bool, float, int, Bars]] = []
     for bar in BARS[system][1:]:
         inside = width - 2 * cover - bar.diameter
-        count = max(2, math.ceil(needed / bar.area - 1e-9), math.ceil(inside / most_apart - 1e-9) + 1)
+        count = max(
+            2, math.ceil(needed / bar.area - 1e-9), math.ceil(inside / most_apart - 1e-9) + 1
+        )
         spacing = inside / (count - 1)
         if spacing - bar.diameter < max(25.0, bar.diameter):
             continue
@@ -75,8 +90,13 @@ def bars_across(
 
 
 def bars_along(needed: float, most_apart: float, system: System) -> Bars:
-    """Choose bars of a wall for ``needed`` mm² per mm: the widest spacing on the trade's own steps, then the thinnest bar."""
-    steps = [s * INCH for s in (18, 16, 12, 10, 8, 6)] if system == "us" else [400.0, 300.0, 250.0, 200.0, 150.0]
+    """Choose bars of a wall for ``needed`` mm² per mm: the widest spacing on the trade's own steps,
+    then the thinnest bar."""
+    steps = (
+        [s * INCH for s in (18, 16, 12, 10, 8, 6)]
+        if system == "us"
+        else [400.0, 300.0, 250.0, 200.0, 150.0]
+    )
     for spacing in (s for s in steps if s <= most_apart + 0.5):
         for bar in BARS[system][1:5]:
             if bar.area / spacing >= needed - 1e-12:

@@ -9,11 +9,13 @@ from balken.design.concrete.plain import PHI
 PLAIN_EN: Final = 0.8
 """α_cc,pl (EN 1992-1-1 12.3.1)."""
 SHORT: Final = 3.0
-"""A pedestal is no higher than three times its least side (ACI 318-19 2.3); higher ones are columns with bars."""
+"""A pedestal is no higher than three times its least side (ACI 318-19 2.3); higher ones are columns
+with bars."""
 
 
 def wall_en(fck: float, area: float, height: float, thickness: float) -> float:
-    """N_Rd of a plain wall held at both ends, loaded in its middle as well as it can be built, N (EN 1992-1-1 12.6.5.2)."""
+    """N_Rd of a plain wall held at both ends, loaded in its middle as well as it can be built, N
+    (EN 1992-1-1 12.6.5.2)."""
     off = max(20.0, height / 400)
     phi = min(1 - 2 * off / thickness, 1.14 * (1 - 2 * off / thickness) - 0.02 * height / thickness)
     return max(0.0, PLAIN_EN * fck / GAMMA_C * area * phi)

@@ -1,4 +1,5 @@
-"""Reinforced pads by EN 1992-1-1 with recommended values: bending, shear at d, punching on every perimeter. N, mm, N/mm²."""
+"""Reinforced pads by EN 1992-1-1 with recommended values: bending, shear at d, punching on every
+perimeter. N, mm, N/mm²."""
 
 import math
 from typing import Final
@@ -13,13 +14,15 @@ COVER: Final = 50.0
 
 
 def face_moment(load: float, sides: tuple[float, float], column: float) -> float:
-    """Return the design moment at the face of the column over the whole width, N mm (EN 1992-1-1 9.8.2.2)."""
+    """The design moment at the face of the column over the whole width, N mm (EN 1992-1-1
+    9.8.2.2)."""
     along, across = sides
     return load / (along * across) * across * max(0.0, (along - column) / 2) ** 2 / 2
 
 
 def steel_for(moment: float, width: float, depth: float, fck: float, fyk: float) -> float:
-    """Return the steel a design moment needs, mm²: a rectangular block of 0.8 x at fcd (EN 1992-1-1 3.1.7(3)).
+    """The steel a design moment needs, mm²: a rectangular block of 0.8 x at fcd (EN 1992-1-1
+    3.1.7(3)).
 
     Raises:
         ValueError: the section is too thin for the moment.
@@ -34,13 +37,13 @@ def steel_for(moment: float, width: float, depth: float, fck: float, fyk: float)
 
 
 def least_steel(width: float, depth: float, fck: float, fyk: float) -> float:
-    """Return max(0.26 fctm/fyk, 0.0013) b d, mm² (EN 1992-1-1 9.2.1.1(1))."""
+    """Max(0.26 fctm/fyk, 0.0013) b d, mm² (EN 1992-1-1 9.2.1.1(1))."""
     fctm = 0.30 * math.pow(fck, 2 / 3)
     return max(0.26 * fctm / fyk, 0.0013) * width * depth
 
 
 def shear_strength(depth: float, ratio: float, fck: float) -> float:
-    """Return v_Rd,c without axial force, N/mm² (EN 1992-1-1 6.2.2(1), 6.4.4(1))."""
+    """V_Rd,c without axial force, N/mm² (EN 1992-1-1 6.2.2(1), 6.4.4(1))."""
     k = min(2.0, 1 + math.sqrt(200 / depth))
     least = 0.035 * math.pow(k, 1.5) * math.sqrt(fck)
     return max(0.18 / GAMMA_C * k * math.pow(100 * min(0.02, ratio) * fck, 1 / 3), least)
@@ -49,23 +52,32 @@ def shear_strength(depth: float, ratio: float, fck: float) -> float:
 def one_way(
     load: float, sides: tuple[float, float], column: float, depth: float, steel: float, fck: float
 ) -> tuple[float, float]:
-    """Return design shear at d from the column and V_Rd,c, N (EN 1992-1-1 6.2.2)."""
+    """Design shear at d from the column and V_Rd,c, N (EN 1992-1-1 6.2.2)."""
     along, across = sides
     force = load / along * max(0.0, (along - column) / 2 - depth)
     return force, shear_strength(depth, steel / (across * depth), fck) * across * depth
 
 
 def punching(
-    load: float, sides: tuple[float, float], column: tuple[float, float], depth: float, ratio: float, fck: float,
+    load: float,
+    sides: tuple[float, float],
+    column: tuple[float, float],
+    depth: float,
+    ratio: float,
+    fck: float,
     off: tuple[float, float] = (0.0, 0.0),
-) -> tuple[float, float]:  # fmt: skip
-    """Return the worst of design and resisting punching stress on perimeters up to 2d from the column, N/mm².
+) -> tuple[float, float]:
+    """The worst of design and resisting punching stress on perimeters up to 2d from the
+    column, N/mm².
 
-    On a perimeter at ``a`` the soil inside it bears its share, and the strength grows by 2d/a (EN 1992-1-1 6.4.4(2)); at the
-    column's face the strut holds 0.4 ν fcd (6.4.5(3), amended 2014). Near an edge or a corner the perimeter runs out to it where
-    that is shorter (6.4.2(4)); ``off`` is how far the column's middle lies from the pad's, mm.
+    On a perimeter at ``a`` the soil inside it bears its share, and the strength grows by 2d/a (EN
+    1992-1-1 6.4.4(2)); at the column's face the strut holds 0.4 ν fcd (6.4.5(3), amended 2014).
+    Near an edge or a corner the perimeter runs out to it where that is shorter (6.4.2(4)); ``off``
+    is how far the column's middle lies from the pad's, mm.
     """
-    out = [max(0.0, (s - c) / 2 - abs(o)) for s, c, o in zip(sides, column, off)]  # from the face to the nearer edge
+    out = [
+        max(0.0, (s - c) / 2 - abs(o)) for s, c, o in zip(sides, column, off)
+    ]  # from the face to the nearer edge
     fcd = ALPHA_CC * fck / GAMMA_C
     face = 2 * (column[0] + column[1])
     worst = (load / (face * depth), 0.4 * 0.6 * (1 - fck / 250) * fcd)
@@ -80,24 +92,35 @@ def punching(
     return worst
 
 
-def _perimeters(column: tuple[float, float], out: tuple[float, float], a: float) -> list[tuple[float, float]]:
-    """Length of each perimeter at ``a`` from a column that stays on the pad, and the area inside it: all round, out to the
-    edge on one side, out to the corner; mm, mm²."""
+def _perimeters(
+    column: tuple[float, float], out: tuple[float, float], a: float
+) -> list[tuple[float, float]]:
+    """Length of each perimeter at ``a`` from a column that stays on the pad, and the area inside
+    it: all round, out to the edge on one side, out to the corner; mm, mm²."""
     (c, d), (x, y) = column, out
     found = []
     if a <= min(out):
         found.append((2 * (c + d) + 2 * math.pi * a, c * d + 2 * a * (c + d) + math.pi * a**2))
     if a <= y:
-        found.append((d + 2 * (c + x) + math.pi * a, (c + x) * (d + 2 * a) + a * d + math.pi * a**2 / 2))
+        found.append(
+            (d + 2 * (c + x) + math.pi * a, (c + x) * (d + 2 * a) + a * d + math.pi * a**2 / 2)
+        )
     if a <= x:
-        found.append((c + 2 * (d + y) + math.pi * a, (d + y) * (c + 2 * a) + a * c + math.pi * a**2 / 2))
-    found.append((c + x + d + y + math.pi * a / 2, (c + x) * (d + y) + a * (c + x + d + y) + math.pi * a**2 / 4))
+        found.append(
+            (c + 2 * (d + y) + math.pi * a, (d + y) * (c + 2 * a) + a * c + math.pi * a**2 / 2)
+        )
+    found.append(
+        (
+            c + x + d + y + math.pi * a / 2,
+            (c + x) * (d + y) + a * (c + x + d + y) + math.pi * a**2 / 4,
+        )
+    )
     return found
 
 
 def anchorage(bar: Bar, fc: float, fy: float) -> float:
-    """Length a bar needs to hold in good bond, mm: ø fyd / (4 f_bd), f_bd = 2.25 fctd, no less than 10 ø or 100 mm (EN 1992-1-1
-    8.4.2, 8.4.3, 8.4.4)."""
+    """Length a bar needs to hold in good bond, mm: ø fyd / (4 f_bd), f_bd = 2.25 fctd, no less than
+    10 ø or 100 mm (EN 1992-1-1 8.4.2, 8.4.3, 8.4.4)."""
     fctd = 0.7 * 0.30 * math.pow(fc, 2 / 3) / GAMMA_C
     return max(bar.diameter * fy / GAMMA_S / (4 * 2.25 * fctd), 10 * bar.diameter, 100.0)
 

@@ -1,4 +1,5 @@
-"""Plain concrete: strips, pads and walls without bars (ACI 318-19 chapter 14). Strengths in psi where the code takes roots."""
+"""Plain concrete: strips, pads and walls without bars (ACI 318-19 chapter 14). Strengths in psi
+where the code takes roots."""
 
 import math
 from typing import Final
@@ -16,30 +17,36 @@ LEAST_WALL: Final = 7.5 * INCH
 
 
 def modulus_of_rupture(fc: float) -> float:
-    """Return 5 √f'c of normal concrete, N/mm² (ACI 318-19 14.5.2.1); ``fc`` in N/mm²."""
+    """5 √f'c of normal concrete, N/mm² (ACI 318-19 14.5.2.1); ``fc`` in N/mm²."""
     return 5 * math.sqrt(fc / PSI) * PSI
 
 
 def effective(thickness: float, *, against_soil: bool = True) -> float:
-    """Return the thickness that counts, mm."""
+    """The thickness that counts, mm."""
     return max(0.0, thickness - AGAINST_SOIL) if against_soil else thickness
 
 
 def cantilever_moment(pressure: float, projection: float) -> float:
-    """Return the moment at the face of what stands on a footing, N mm per mm of width; upward pressure in N/mm²."""
+    """The moment at the face of what stands on a footing, N mm per mm of width; upward
+    pressure in N/mm²."""
     return pressure * projection**2 / 2
 
 
-def flexure(pressure: float, projection: float, thickness: float, fc: float, *, against_soil: bool = True) -> float:
-    """Return the utilisation of a plain footing in bending: Mu / φ 5√f'c S (ACI 318-19 14.5.2.1)."""
+def flexure(
+    pressure: float, projection: float, thickness: float, fc: float, *, against_soil: bool = True
+) -> float:
+    """The utilisation of a plain footing in bending: Mu / φ 5√f'c S (ACI 318-19
+    14.5.2.1)."""
     h = effective(thickness, against_soil=against_soil)
     if h <= 0:
         return math.inf
     return cantilever_moment(pressure, projection) / (PHI * modulus_of_rupture(fc) * h**2 / 6)
 
 
-def least_thickness(pressure: float, projection: float, fc: float, *, against_soil: bool = True) -> float:
-    """Return the overall thickness a plain strip needs for bending, mm; no less than 8 in."""
+def least_thickness(
+    pressure: float, projection: float, fc: float, *, against_soil: bool = True
+) -> float:
+    """The overall thickness a plain strip needs for bending, mm; no less than 8 in."""
     h = math.sqrt(6 * cantilever_moment(pressure, projection) / (PHI * modulus_of_rupture(fc)))
     return max(LEAST_FOOTING, h + (AGAINST_SOIL if against_soil else 0.0))
 
@@ -47,7 +54,8 @@ def least_thickness(pressure: float, projection: float, fc: float, *, against_so
 def one_way_shear(
     pressure: float, projection: float, thickness: float, fc: float, *, against_soil: bool = True
 ) -> float:
-    """Return the utilisation in one-way shear at h from the face: Vu / φ (4/3) √f'c h (ACI 318-19 table 14.5.5.1)."""
+    """The utilisation in one-way shear at h from the face: Vu / φ (4/3) √f'c h (ACI 318-19
+    table 14.5.5.1)."""
     h = effective(thickness, against_soil=against_soil)
     if h <= 0:
         return math.inf
@@ -56,10 +64,16 @@ def one_way_shear(
 
 
 def punching(
-    load: float, sides: tuple[float, float], column: tuple[float, float], thickness: float, fc: float,
-    *, against_soil: bool = True,
-) -> float:  # fmt: skip
-    """Return the utilisation of a plain pad in punching, h/2 round the column (ACI 318-19 table 14.5.5.1).
+    load: float,
+    sides: tuple[float, float],
+    column: tuple[float, float],
+    thickness: float,
+    fc: float,
+    *,
+    against_soil: bool = True,
+) -> float:
+    """The utilisation of a plain pad in punching, h/2 round the column (ACI 318-19 table
+    14.5.5.1).
 
     Args:
         load: factored, N.
@@ -80,21 +94,25 @@ def punching(
 
 
 def flexural_strength_en(fck: float) -> float:
-    """Return the design tensile strength of plain concrete, N/mm²: 0.8 · 0.7 · 0.30 fck^⅔ / 1.5 (EN 1992-1-1 12.3.1)."""
+    """The design tensile strength of plain concrete, N/mm²: 0.8 · 0.7 · 0.30 fck^⅔ / 1.5 (EN
+    1992-1-1 12.3.1)."""
     return 0.8 * 0.7 * 0.30 * math.pow(fck, 2 / 3) / 1.5
 
 
 def strip_en(pressure: float, projection: float, thickness: float, fck: float) -> float:
-    """Return the utilisation of a plain strip: a √(3 σ / fctd) / (0.85 h) (EN 1992-1-1 12.9.3, expression 12.13)."""
+    """The utilisation of a plain strip: a √(3 σ / fctd) / (0.85 h) (EN 1992-1-1 12.9.3,
+    expression 12.13)."""
     return projection * math.sqrt(3 * pressure / flexural_strength_en(fck)) / (0.85 * thickness)
 
 
 def wall_flexure(moment: float, thickness: float, fc: float, *, metric: bool = False) -> float:
-    """Return the utilisation of a plain wall in bending for a factored moment in N mm/mm, its axial load left out."""
+    """The utilisation of a plain wall in bending for a factored moment in N mm/mm, its axial
+    load left out."""
     strength = flexural_strength_en(fc) if metric else PHI * modulus_of_rupture(fc)
     return 6 * moment / (strength * thickness**2)
 
 
 def wall_thickness(moment: float, fc: float) -> float:
-    """Return the thickness a plain wall needs for a factored moment in N mm/mm, its axial load left out, mm."""
+    """The thickness a plain wall needs for a factored moment in N mm/mm, its axial load left
+    out, mm."""
     return max(LEAST_WALL, math.sqrt(6 * moment / (PHI * modulus_of_rupture(fc))))

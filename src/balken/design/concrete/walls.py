@@ -1,4 +1,5 @@
-"""Basement walls: soil against concrete, as plain concrete, or with vertical bars on the inside (ACI 318-19 11.3, 22.2)."""
+"""Basement walls: soil against concrete, as plain concrete, or with vertical bars on the inside
+(ACI 318-19 11.3, 22.2)."""
 
 from typing import Final
 
@@ -17,19 +18,24 @@ INSIDE_COVER: Final = 0.75 * INCH
 
 
 SOIL_COVER: Final = 2 * INCH
-"""Cover on the face to the soil, of formed concrete (ACI 318-19 table 20.5.1.3.1: 1½ in up to #5, 2 in beyond)."""
+"""Cover on the face to the soil, of formed concrete (ACI 318-19 table 20.5.1.3.1: 1½ in up to #5, 2
+in beyond)."""
 
 
 def vertical_steel(moment: float, depth: float, fc: float, fy: float) -> float:
-    """Return the steel a factored moment in N mm per mm of wall needs, mm² per mm, before the least (ACI 318-19 22.2)."""
+    """The steel a factored moment in N mm per mm of wall needs, mm² per mm, before the least
+    (ACI 318-19 22.2)."""
     return steel_for(moment, 1.0, depth, fc, fy)
 
 
 def shear_capacity(depth: float, steel: float, fc: float, *, metric: bool) -> float:
-    """Return the design shear strength per mm of wall, N/mm: 8 λs ρ^⅓ √f'c with φ, or EN 1992-1-1 6.2.2."""
+    """The design shear strength per mm of wall, N/mm: 8 λs ρ^⅓ √f'c with φ, or EN 1992-1-1
+    6.2.2."""
     if metric:
         return shear_strength(depth, steel / depth, fc) * depth
     from balken.design.concrete.aci_pads import size_factor
 
     ratio = max(steel / depth, 1e-6)
-    return float(PHI_SHEAR * 8 * size_factor(depth) * ratio ** (1 / 3) * (fc / PSI) ** 0.5 * PSI * depth)
+    return float(
+        PHI_SHEAR * 8 * size_factor(depth) * ratio ** (1 / 3) * (fc / PSI) ** 0.5 * PSI * depth
+    )

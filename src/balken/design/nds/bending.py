@@ -1,7 +1,8 @@
-"""Bending members on two supports under uniform load, with a tail past one and a thrust along them: all checks as one array
-function, and the steps of one member.
+"""Bending members on two supports under uniform load, with a tail past one and a thrust along them:
+all checks as one array function, and the steps of one member.
 
-The same function serves one slip, a whole building and a batch of candidates: every field is an array over members.
+The same function serves one slip, a whole building and a batch of candidates: every field is an
+array over members.
 """
 
 import math
@@ -26,16 +27,25 @@ from balken.loads.cases import CASES, Combination
 from balken.model.sections import Section
 
 CHECKS = (
-    "Bending", "Shear", "Live deflection", "Total deflection", "Bearing", "Tail", "Tail deflection", "Thrust and bending",
-)  # fmt: skip
+    "Bending",
+    "Shear",
+    "Live deflection",
+    "Total deflection",
+    "Bearing",
+    "Tail",
+    "Tail deflection",
+    "Thrust and bending",
+)
 
 
 DEEPEST_FREE: Final = 5
-"""Nominal depth over breadth up to which a sawn piece needs one edge held, and no more (NDS-2018 4.4.1.2)."""
+"""Nominal depth over breadth up to which a sawn piece needs one edge held, and no more (NDS-2018
+4.4.1.2)."""
 
 
 class Batch(msgspec.Struct, frozen=True):
-    """Members side by side. Arrays over members unless said; loads are (cases, members), N/mm and N."""
+    """Members side by side. Arrays over members unless said; loads are (cases, members), N/mm and
+    N."""
 
     sections: tuple[Section, ...]
     values: tuple[Adjusted, ...]
@@ -56,7 +66,8 @@ class Batch(msgspec.Struct, frozen=True):
 
 
 class Tails(msgspec.Struct, frozen=True):
-    """What rafters have besides a span: a tail past the plate, cut into by the birdsmouth, and a thrust along them."""
+    """What rafters have besides a span: a tail past the plate, cut into by the birdsmouth, and a
+    thrust along them."""
 
     reach: Floats
     """Past the plate, in plan, mm; nothing where there is none."""
@@ -69,7 +80,8 @@ class Tails(msgspec.Struct, frozen=True):
 
 
 class Results(msgspec.Struct, frozen=True):
-    """Utilisations (checks, members) and which combination governs each (index into the batch's combinations)."""
+    """Utilisations (checks, members) and which combination governs each (index into the batch's
+    combinations)."""
 
     ratios: Floats
     governs: np.ndarray[tuple[int, ...], np.dtype[np.int64]]
@@ -84,8 +96,9 @@ class Results(msgspec.Struct, frozen=True):
 def check(batch: Batch) -> Results:
     """Check bending (NDS 3.3), shear (3.4), deflection (3.5) and bearing (3.10) of every member.
 
-    Shear takes the whole reaction; deflection is immediate, on the plan span, with the slope's factor 1/cos(slope);
-    the edge in compression is held all along by sheathing (C_L = 1, NDS 4.4.1.2).
+    Shear takes the whole reaction; deflection is immediate, on the plan span, with the slope's
+    factor 1/cos(slope); the edge in compression is held all along by sheathing (C_L = 1, NDS
+    4.4.1.2).
     """
     breadth = np.array([s.breadth for s in batch.sections])
     depth = np.array([s.depth for s in batch.sections])
@@ -114,12 +127,17 @@ def check(batch: Batch) -> Results:
 def _tails(
     batch: Batch, w: Floats, live: Floats, bending: Floats, fb: Floats, fv: Floats, duration: Floats
 ) -> tuple[Floats, Floats, Floats]:
-    """Tails as cantilevers over the birdsmouth (NDS 3.3, 3.4.3), their deflection with nothing on the span beside them, and
-    thrust with bending (3.9.2); per combination and member."""
+    """Tails as cantilevers over the birdsmouth (NDS 3.3, 3.4.3), their deflection with nothing on
+    the span beside them, and thrust with bending (3.9.2); per combination and member."""
     none = np.zeros_like(w)
     if batch.tails is None:
         return none, none, none
-    reach, neck, push, length = batch.tails.reach, batch.tails.neck, batch.tails.push, batch.tails.length
+    reach, neck, push, length = (
+        batch.tails.reach,
+        batch.tails.neck,
+        batch.tails.push,
+        batch.tails.length,
+    )
     breadth = np.array([s.breadth for s in batch.sections])
     depth = np.array([s.depth for s in batch.sections])
     e = np.array([v.e for v in batch.values])
@@ -128,10 +146,14 @@ def _tails(
     cos = 1 / np.hypot(1.0, batch.slope)
     with np.errstate(divide="ignore", invalid="ignore"):
         stress = w * reach**2 / 2 / (breadth * neck**2 / 6)
-        # One edge held by sheathing is enough up to 5 to 1 (NDS 4.4.1.2); deeper tails by 3.3.3, their lower edge free.
+        # One edge held by sheathing is enough up to 5 to 1 (NDS 4.4.1.2); deeper tails by 3.3.3,
+        # their lower edge free.
         free = np.array([s.nominal[1] > DEEPEST_FREE * s.nominal[0] for s in batch.sections])
         held = np.array(
-            [effective_length(float(r), float(d), "cantilever uniform") for r, d in zip(reach / cos, depth)]
+            [
+                effective_length(float(r), float(d), "cantilever uniform")
+                for r, d in zip(reach / cos, depth)
+            ]
         )
         held = np.where(free, held, 0.0)
         bent = stress / (fb * _stability(held, breadth, depth, e_min, fb))
@@ -165,14 +187,14 @@ def _stability(length: Floats, breadth: Floats, depth: Floats, e_min: Floats, fb
 
 
 def total_live(factors: Floats) -> Floats:
-    """Return the factors with dead load left out."""
+    """The factors with dead load left out."""
     live = factors.copy()
     live[:, CASES.index("D")] = 0.0
     return live
 
 
 def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
-    """Return the checks of one member with every step, in the order of :data:`CHECKS`."""
+    """The checks of one member with every step, in the order of :data:`CHECKS`."""
     section, value, span = batch.sections[i], batch.values[i], float(batch.span[i])
     cos = 1 / math.hypot(1.0, float(batch.slope[i]))
     found = []
@@ -185,20 +207,35 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
         reaction = float(np.dot(combination.factors, batch.reaction[:, i]))
         match name:
             case "Bending":
-                steps, clause = _bending(section, value, float(batch.repetitive[i]), combination, w, span), "NDS 3.3"
+                steps, clause = (
+                    _bending(section, value, float(batch.repetitive[i]), combination, w, span),
+                    "NDS 3.3",
+                )
             case "Shear":
                 steps, clause = _shear(section, value, combination, w, span, cos), "NDS 3.4"
             case "Live deflection":
-                steps, clause = _sag("live", section, value, live, span, float(batch.live_limit[i]), cos), "NDS 3.5"
+                steps, clause = (
+                    _sag("live", section, value, live, span, float(batch.live_limit[i]), cos),
+                    "NDS 3.5",
+                )
             case "Total deflection":
-                steps, clause = _sag("total", section, value, w, span, float(batch.total_limit[i]), cos), "NDS 3.5"
+                steps, clause = (
+                    _sag("total", section, value, w, span, float(batch.total_limit[i]), cos),
+                    "NDS 3.5",
+                )
             case "Bearing":
-                steps, clause = _pressed(section, value, reaction, float(batch.bearing[i])), "NDS 3.10"
+                steps, clause = (
+                    _pressed(section, value, reaction, float(batch.bearing[i])),
+                    "NDS 3.10",
+                )
             case "Thrust and bending":
                 bent = float(results.ratios[0, i])
                 steps, clause = _thrust(batch, i, combination, w, bent), "NDS 3.9.2"
             case _:
-                steps, clause = _tail(batch, i, combination, w), "NDS 3.3" if name == "Tail" else "NDS 3.5"
+                steps, clause = (
+                    _tail(batch, i, combination, w),
+                    "NDS 3.3" if name == "Tail" else "NDS 3.5",
+                )
         found.append(Check(name, float(results.ratios[k, i]), combination.name, clause, steps))
     return tuple(found)
 
@@ -206,7 +243,9 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
 def _applies(batch: Batch, name: str, i: int) -> bool:
     if name.startswith("Tail"):
         return batch.tails is not None and bool(batch.tails.reach[i] > 0)
-    return name != "Thrust and bending" or (batch.tails is not None and bool(batch.tails.push[i] > 0))
+    return name != "Thrust and bending" or (
+        batch.tails is not None and bool(batch.tails.push[i] > 0)
+    )
 
 
 def _tail(batch: Batch, i: int, combination: Combination, w: float) -> tuple[Step, ...]:
@@ -224,7 +263,9 @@ def _tail(batch: Batch, i: int, combination: Combination, w: float) -> tuple[Ste
     )
 
 
-def _thrust(batch: Batch, i: int, combination: Combination, w: float, bent: float) -> tuple[Step, ...]:
+def _thrust(
+    batch: Batch, i: int, combination: Combination, w: float, bent: float
+) -> tuple[Step, ...]:
     assert batch.tails is not None, "asked of members with thrust only"
     section, value = batch.sections[i], batch.values[i]
     force = float(batch.tails.push[i]) * simple.shear(w, float(batch.span[i]))
@@ -234,7 +275,11 @@ def _thrust(batch: Batch, i: int, combination: Combination, w: float, bent: floa
         Step("fc", force / section.area, "stress", "NDS 3.6.3"),
         Step("Fc*", value.fc * combination.duration, "stress", "NDS 3.7.1"),
         Step(
-            "ℓe / d", float(batch.tails.length[i]) / section.depth, "factor", "NDS 3.7.1.3", "in the roof's plane held"
+            "ℓe / d",
+            float(batch.tails.length[i]) / section.depth,
+            "factor",
+            "NDS 3.7.1.3",
+            "in the roof's plane held",
         ),
         Step("fb / Fb′", bent, "factor", "NDS 3.3"),
     )
@@ -274,7 +319,13 @@ def _shear(
 ) -> tuple[Step, ...]:
     v = simple.shear(w, span) * cos
     return (
-        Step("V", v, "force", "NDS 3.4.3", "w ℓ / 2" + (" · cos(slope)" if cos < 1 else "") + ", whole reaction"),
+        Step(
+            "V",
+            v,
+            "force",
+            "NDS 3.4.3",
+            "w ℓ / 2" + (" · cos(slope)" if cos < 1 else "") + ", whole reaction",
+        ),
         Step("fv", 1.5 * v / section.area, "stress", "NDS 3.4.2", "3 V / (2 b d)"),
         Step("Fv", value.reference.fv, "stress", value.reference.table),
         Step("CD", combination.duration, "factor", "NDS 2.3.2"),
@@ -291,13 +342,17 @@ def _sag(
         Step(f"w {word}", w, "line load"),
         Step("E′", value.e, "stress", value.reference.table),
         Step("I", section.inertia, "inertia", how="b d³ / 12"),
-        Step("Δ", sag, "run", "NDS 3.5", "5 w ℓ⁴ / (384 E′ I)" + (" / cos(slope)" if cos < 1 else "")),
+        Step(
+            "Δ", sag, "run", "NDS 3.5", "5 w ℓ⁴ / (384 E′ I)" + (" / cos(slope)" if cos < 1 else "")
+        ),
         Step("ℓ/Δ", span / sag if sag > 0 else math.inf, "factor"),
         Step("limit ℓ/", limit, "factor", "IRC R301.7"),
     )
 
 
-def _pressed(section: Section, value: Adjusted, reaction: float, bearing: float) -> tuple[Step, ...]:
+def _pressed(
+    section: Section, value: Adjusted, reaction: float, bearing: float
+) -> tuple[Step, ...]:
     stress = reaction / (section.breadth * bearing) if bearing > 0 else math.inf
     return (
         Step("R", reaction, "force"),
@@ -311,7 +366,8 @@ def _pressed(section: Section, value: Adjusted, reaction: float, bearing: float)
 
 
 def repetitive(count: int, breadth: float, spacing: float) -> float:
-    """C_r (NDS 4.3.9): 1.15 for three or more pieces of dimension lumber, 24 in apart at most; else 1.
+    """C_r (NDS 4.3.9): 1.15 for three or more pieces of dimension lumber, 24 in apart at most; else
+    1.
 
     Args:
         count: members side by side, joined by a floor or roof that spreads load between them.

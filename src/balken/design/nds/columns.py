@@ -1,4 +1,5 @@
-"""Wood columns by NDS-2018: 3.7 solid, 15.3 built up of plies, 3.9 with bending. Lengths mm, N, N/mm²."""
+"""Wood columns by NDS-2018: 3.7 solid, 15.3 built up of plies, 3.9 with bending. Lengths mm, N,
+N/mm²."""
 
 import math
 from typing import Final
@@ -14,8 +15,10 @@ SLENDEREST: Final = 50.0
 """Slenderness of a column at most (NDS 3.7.1.4)."""
 
 
-def stability(fc_star: float, e_min: float, slenderness: float, c: float = C_SAWN, kf: float = 1.0) -> float:
-    """Return C_P (NDS 3.7-1, 15.3-1).
+def stability(
+    fc_star: float, e_min: float, slenderness: float, c: float = C_SAWN, kf: float = 1.0
+) -> float:
+    """C_P (NDS 3.7-1, 15.3-1).
 
     Args:
         fc_star: Fc with all factors but C_P.
@@ -32,20 +35,27 @@ def stability(fc_star: float, e_min: float, slenderness: float, c: float = C_SAW
 
 
 def allowable(
-    breadth: float, depth: float, fc_star: float, e_min: float | tuple[float, float], lengths: tuple[float, float],
-    c: float = C_SAWN, plies: int = 1,
-) -> tuple[float, tuple[Step, ...]]:  # fmt: skip
-    """Return the allowable axial load and how it was found.
+    breadth: float,
+    depth: float,
+    fc_star: float,
+    e_min: float | tuple[float, float],
+    lengths: tuple[float, float],
+    c: float = C_SAWN,
+    plies: int = 1,
+) -> tuple[float, tuple[Step, ...]]:
+    """The allowable axial load and how it was found.
 
     Args:
         breadth: of all plies together.
         depth: of a ply, or of the piece.
         fc_star: Fc with all factors but C_P.
         e_min: E′min; of glulam for buckling in the direction of the depth and of the breadth.
-        lengths: effective, for buckling in the direction of the depth and of the breadth; 0 where held all along.
+        lengths: effective, for buckling in the direction of the depth and of the breadth; 0 where
+            held all along.
         c: for the material.
-        plies: of a nailed built-up column; those slip when it buckles in the direction of its breadth. NDS 15.3 is written
-            for sawn plies nailed by 15.3.3; of LVL it is taken by analogy.
+        plies: of a nailed built-up column; those slip when it buckles in the direction of its
+            breadth. NDS 15.3 is written for sawn plies nailed by 15.3.3; of LVL it is taken by
+            analogy.
     """
     stiff, limp = e_min if isinstance(e_min, tuple) else (e_min, e_min)
     ratios = (lengths[0] / depth, lengths[1] / breadth)
@@ -59,7 +69,11 @@ def allowable(
         Step("Fc*", fc_star, "stress", "NDS 3.7.1"),
         Step("E′min", limp if weak else stiff, "stress"),
         Step("c", c, "factor", "NDS 3.7.1.5"),
-        *((Step("Kf", kf, "factor", "NDS 15.3.2.4", "plies nailed by 15.3.3"),) if plies > 1 and weak else ()),
+        *(
+            (Step("Kf", kf, "factor", "NDS 15.3.2.4", "plies nailed by 15.3.3"),)
+            if plies > 1 and weak
+            else ()
+        ),
         Step("CP", cp, "factor", "NDS 3.7-1"),
         Step("Fc′", fc_star * cp, "stress", "NDS 4.3.1"),
         Step("A", area, "steel", how="b d"),
@@ -72,8 +86,10 @@ def slenderness(breadth: float, depth: float, length: float) -> float:
     return length / min(breadth, depth)
 
 
-def with_bending(fc: float, fc_allowed: float, fb: float, fb_allowed: float, e_min: float, slenderness: float) -> float:
-    """Return the interaction of compression and bending about one axis (NDS 3.9-3).
+def with_bending(
+    fc: float, fc_allowed: float, fb: float, fb_allowed: float, e_min: float, slenderness: float
+) -> float:
+    """The interaction of compression and bending about one axis (NDS 3.9-3).
 
     Args:
         fc: compression stress.

@@ -1,4 +1,5 @@
-"""Bolts sideways, wood on concrete, by the yield limit equations of NDS-2018 12.3.1. Lengths mm, N, N/mm²."""
+"""Bolts sideways, wood on concrete, by the yield limit equations of NDS-2018 12.3.1. Lengths mm, N,
+N/mm²."""
 
 import math
 from typing import Final
@@ -14,13 +15,14 @@ GRAVITY: Final = {"DF-L": 0.50, "HF": 0.43, "SPF": 0.42, "SP": 0.55, "DF-L(N)": 
 
 
 def bearing_across(gravity: float, diameter: float) -> float:
-    """Dowel bearing strength of wood across its grain, N/mm²: 6100 G^1.45 / √D psi (NDS-2018 12.3.3)."""
+    """Dowel bearing strength of wood across its grain, N/mm²: 6100 G^1.45 / √D psi (NDS-2018
+    12.3.3)."""
     return 6100 * math.pow(gravity, 1.45) / math.sqrt(diameter / INCH) * PSI
 
 
 def sill_bolt(diameter: float, sill: float, gravity: float, embedded: float) -> float:
-    """Reference value Z⊥ of an anchor bolt through a sill into concrete, pushed across the grain of the sill, N (NDS-2018
-    12.3-1 to 12.3-6; R_d of table 12.3.1B for 90°).
+    """Reference value Z⊥ of an anchor bolt through a sill into concrete, pushed across the grain of
+    the sill, N (NDS-2018 12.3-1 to 12.3-6; R_d of table 12.3.1B for 90°).
 
     Args:
         diameter: of the bolt, mm.

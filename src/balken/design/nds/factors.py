@@ -16,7 +16,10 @@ REPETITIVE_COUNT: Final = 3
 THICKEST_REPETITIVE: Final = 4 * INCH
 """Of dimension lumber, the only kind that C_r is for, mm."""
 _WIDTHS: Final = (4, 5, 6, 8, 10, 12)
-_CF_FB: Final = {"thin": (1.5, 1.4, 1.3, 1.2, 1.1, 1.0, 0.9), "thick": (1.5, 1.4, 1.3, 1.3, 1.2, 1.1, 1.0)}
+_CF_FB: Final = {
+    "thin": (1.5, 1.4, 1.3, 1.2, 1.1, 1.0, 0.9),
+    "thick": (1.5, 1.4, 1.3, 1.3, 1.2, 1.1, 1.0),
+}
 _CF_FT: Final = (1.5, 1.4, 1.3, 1.2, 1.1, 1.0, 0.9)
 _CF_FC: Final = (1.15, 1.1, 1.1, 1.05, 1.0, 1.0, 0.9)
 
@@ -24,7 +27,8 @@ Stress = Literal["fb", "ft", "fc"]
 
 
 class Adjusted(msgspec.Struct, frozen=True, gc=False):
-    """Values after the factors that do not depend on load: F′ without C_D, C_L and C_r, with the factors used."""
+    """Values after the factors that do not depend on load: F′ without C_D, C_L and C_r, with the
+    factors used."""
 
     fb: float
     fv: float
@@ -43,7 +47,7 @@ class Adjusted(msgspec.Struct, frozen=True, gc=False):
 
 
 def size_factor(stress: Stress, species: str, grade: str, nominal: tuple[int, int]) -> float:
-    """Return C_F (NDS 4.3.6; Supplement tables 4A, 4B, 4D, adjustment factors)."""
+    """C_F (NDS 4.3.6; Supplement tables 4A, 4B, 4D, adjustment factors)."""
     thickness, width = nominal
     if is_timber(nominal):
         depth = width - 0.5
@@ -61,7 +65,9 @@ def size_factor(stress: Stress, species: str, grade: str, nominal: tuple[int, in
             return 1.0
         return {"fb": 1.1, "ft": 1.1, "fc": 1.05}[stress]
     place = next((i for i, w in enumerate(_WIDTHS) if width <= w), len(_WIDTHS))
-    table = {"fb": _CF_FB["thick" if thickness >= 4 else "thin"], "ft": _CF_FT, "fc": _CF_FC}[stress]
+    table = {"fb": _CF_FB["thick" if thickness >= 4 else "thin"], "ft": _CF_FT, "fc": _CF_FC}[
+        stress
+    ]
     return table[place]
 
 
@@ -103,27 +109,50 @@ def adjusted(
 
 
 Loading = Literal[
-    "uniform", "middle", "held 1", "held 2", "held 3", "held 4", "held 5", "held 6", "held 7", "end moments",
-    "cantilever uniform", "cantilever end", "other",
-]  # fmt: skip
-"""How a stretch between places held sideways is bent, as the rows of NDS table 3.3.3 have it: ``held n`` is a simple span
-under n equal loads at equal distances, held under each (seven stand for more)."""
+    "uniform",
+    "middle",
+    "held 1",
+    "held 2",
+    "held 3",
+    "held 4",
+    "held 5",
+    "held 6",
+    "held 7",
+    "end moments",
+    "cantilever uniform",
+    "cantilever end",
+    "other",
+]
+"""How a stretch between places held sideways is bent, as the rows of NDS table 3.3.3 have it:
+``held n`` is a simple span under n equal loads at equal distances, held under each (seven stand for
+more)."""
 
 _BY_DEPTH: Final[dict[Loading, tuple[float, float]]] = {
-    "uniform": (2.06, 1.63), "middle": (1.80, 1.37), "cantilever uniform": (1.33, 0.90), "cantilever end": (1.87, 1.44),
+    "uniform": (2.06, 1.63),
+    "middle": (1.80, 1.37),
+    "cantilever uniform": (1.33, 0.90),
+    "cantilever end": (1.87, 1.44),
     "other": (2.06, 1.63),
-}  # fmt: skip
+}
 """ℓe over ℓu where ℓu/d is under 7; and from there on, with 3 d added."""
 _OF_LENGTH: Final[dict[Loading, float]] = {
-    "held 1": 1.11, "held 2": 1.68, "held 3": 1.54, "held 4": 1.68, "held 5": 1.73, "held 6": 1.78, "held 7": 1.84,
+    "held 1": 1.11,
+    "held 2": 1.68,
+    "held 3": 1.54,
+    "held 4": 1.68,
+    "held 5": 1.73,
+    "held 6": 1.78,
+    "held 7": 1.84,
     "end moments": 1.84,
-}  # fmt: skip
+}
 LONG: Final = 14.3
-"""Loads that table 3.3.3 does not name have ℓe = 1.84 ℓu where ℓu/d is over this (its footnote 1)."""
+"""Loads that table 3.3.3 does not name have ℓe = 1.84 ℓu where ℓu/d is over this (its footnote
+1)."""
 
 
 def effective_length(unbraced: float, depth: float, loading: Loading = "uniform") -> float:
-    """Effective length of a bending member between places held sideways, mm (NDS-2018 table 3.3.3, from memory).
+    """Effective length of a bending member between places held sideways, mm (NDS-2018 table 3.3.3,
+    from memory).
 
     Args:
         unbraced: ℓu, mm.
@@ -141,16 +170,23 @@ def effective_length(unbraced: float, depth: float, loading: Loading = "uniform"
 
 
 def depth_factor(depth: float, exponent: float) -> float:
-    """C_V of structural composite lumber, (12 in / d)^x, no more than 1 (NDS-2018 8.3.6; the exponent is the maker's)."""
+    """C_V of structural composite lumber, (12 in / d)^x, no more than 1 (NDS-2018 8.3.6; the
+    exponent is the maker's)."""
     return min(1.0, math.pow(12 * INCH / depth, exponent))
 
 
 def beam_stability(
-    breadth: float, depth: float, unbraced: float, fb_star: float, e_min: float, loading: Loading = "uniform"
+    breadth: float,
+    depth: float,
+    unbraced: float,
+    fb_star: float,
+    e_min: float,
+    loading: Loading = "uniform",
 ) -> float:
-    """Return C_L of a piece whose edge in compression is held every ``unbraced`` mm (NDS 3.3.3).
+    """C_L of a piece whose edge in compression is held every ``unbraced`` mm (NDS 3.3.3).
 
-    ``fb_star`` is Fb with all factors but C_L, C_V and C_fu; ``e_min`` is E′min for bending sideways (of glulam Ey,min).
+    ``fb_star`` is Fb with all factors but C_L, C_V and C_fu; ``e_min`` is E′min for bending
+    sideways (of glulam Ey,min).
 
     Raises:
         ValueError: slenderness ratio over 50 (NDS 3.3.3.7).
@@ -159,26 +195,33 @@ def beam_stability(
         return 1.0
     slenderness = math.sqrt(effective_length(unbraced, depth, loading) * depth / breadth**2)
     if slenderness > 50:
-        raise ValueError(f"the slenderness ratio of the beam is {slenderness:.1f}; NDS 3.3.3.7 allows 50")
+        raise ValueError(
+            f"the slenderness ratio of the beam is {slenderness:.1f}; NDS 3.3.3.7 allows 50"
+        )
     ratio = 1.20 * e_min / slenderness**2 / fb_star
     middle = (1 + ratio) / 1.9
     return middle - math.sqrt(middle**2 - ratio / 0.95)
 
 
-def volume_factor(breadth: float, depth: float, length: float, *, southern_pine: bool = False) -> float:
-    """Return C_V of glued laminated timber (NDS 5.3.6): ``length`` between points of zero moment."""
+def volume_factor(
+    breadth: float, depth: float, length: float, *, southern_pine: bool = False
+) -> float:
+    """C_V of glued laminated timber (NDS 5.3.6): ``length`` between points of zero
+    moment."""
     power = 1 / 20 if southern_pine else 1 / 10
     ratio = (21 * 12 * INCH / length) * (12 * INCH / depth) * (5.125 * INCH / breadth)
     return float(min(1.0, ratio**power))
 
 
 def bearing_area_factor(length: float, to_end: float) -> float:
-    """Return C_b for a bearing of a length, at a distance from the end of the member (NDS 3.10.4)."""
+    """C_b for a bearing of a length, at a distance from the end of the member (NDS
+    3.10.4)."""
     if length >= 6 * INCH or to_end <= 3 * INCH:
         return 1.0
     return (length + 0.375 * INCH) / length
 
 
 def bearing_at_angle(fc_star: float, fc_perp: float, angle: float) -> float:
-    """Return F′θ between grain (0) and square to it (π/2), radians: the Hankinson formula of NDS 3.10.3."""
+    """F′θ between grain (0) and square to it (π/2), radians: the Hankinson formula of NDS
+    3.10.3."""
     return fc_star * fc_perp / (fc_star * math.sin(angle) ** 2 + fc_perp * math.cos(angle) ** 2)

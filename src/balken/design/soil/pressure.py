@@ -1,4 +1,5 @@
-"""Pressure between soil and concrete: under rigid footings, and against walls that hold soil back."""
+"""Pressure between soil and concrete: under rigid footings, and against walls that hold soil
+back."""
 
 import math
 from typing import Final
@@ -10,8 +11,8 @@ TILT: Final = 1e-12
 
 
 class Bearing(msgspec.Struct, frozen=True):
-    """Pressure under a rigid pad: ``highest`` and ``lowest`` in N/mm², the share of the pad that presses, eccentricities in
-    mm along both sides."""
+    """Pressure under a rigid pad: ``highest`` and ``lowest`` in N/mm², the share of the pad that
+    presses, eccentricities in mm along both sides."""
 
     highest: float
     lowest: float
@@ -25,10 +26,11 @@ class Bearing(msgspec.Struct, frozen=True):
 
 
 def under_pad(force: float, moments: tuple[float, float], sides: tuple[float, float]) -> Bearing:
-    """Return the pressure under a rigid rectangular pad on soil that takes no tension.
+    """The pressure under a rigid rectangular pad on soil that takes no tension.
 
-    Inside the kern P/A (1 + 6 eₓ/bₓ + 6 e_y/b_y). Outside it along one side the triangle 2P / (3 (b/2 − e) ℓ). Outside it
-    both ways: the pressed part found by Newton's method on the plane of pressures.
+    Inside the kern P/A (1 + 6 eₓ/bₓ + 6 e_y/b_y). Outside it along one side the triangle 2P / (3
+    (b/2 − e) ℓ). Outside it both ways: the pressed part found by Newton's method on the plane of
+    pressures.
 
     Args:
         force: down, N.
@@ -40,12 +42,15 @@ def under_pad(force: float, moments: tuple[float, float], sides: tuple[float, fl
     """
     if force <= 0:
         raise ValueError(
-            "Nothing presses the pad onto the soil: what lifts it is more than what it carries and weighs."
+            "Nothing presses the pad onto the soil: what lifts it is more than what it carries and"
+            " weighs."
         )
     (bx, by), (ex, ey) = sides, (abs(m) / force for m in moments)
     for e, b in ((ex, bx), (ey, by)):
         if e >= b / 2:
-            raise ValueError(f"The load falls {e - b / 2:.0f} mm outside the pad, which turns over.")
+            raise ValueError(
+                f"The load falls {e - b / 2:.0f} mm outside the pad, which turns over."
+            )
     mean = force / (bx * by)
     tilt = 6 * ex / bx + 6 * ey / by
     if tilt <= 1:
@@ -59,7 +64,8 @@ def under_pad(force: float, moments: tuple[float, float], sides: tuple[float, fl
 
 
 def _both_ways(force: float, eccentric: tuple[float, float], sides: tuple[float, float]) -> Bearing:
-    """Solve for the plane q = a + b x + c y, nothing where negative, that holds force and moments; sums over a fine grid."""
+    """Solve for the plane q = a + b x + c y, nothing where negative, that holds force and moments;
+    sums over a fine grid."""
     import numpy as np
 
     n = 240
@@ -83,7 +89,8 @@ def _both_ways(force: float, eccentric: tuple[float, float], sides: tuple[float,
 
 
 class EarthOnWall(msgspec.Struct, frozen=True):
-    """A wall a millimetre wide that holds soil back: reactions in N/mm, its greatest moment in N mm/mm and where.
+    """A wall a millimetre wide that holds soil back: reactions in N/mm, its greatest moment in N
+    mm/mm and where.
 
     ``moment_at`` is measured from the bottom, mm.
     """
@@ -95,9 +102,10 @@ class EarthOnWall(msgspec.Struct, frozen=True):
 
 
 def propped(height: float, backfill: float, fluid: float) -> EarthOnWall:
-    """Return what earth does to a wall held at top and bottom: a triangle of pressure, by statics.
+    """What earth does to a wall held at top and bottom: a triangle of pressure, by statics.
 
-    R_top = γ h³ / (6 L); the moment is greatest where the shear is nothing, y = √(2 R_top / γ) below the backfill.
+    R_top = γ h³ / (6 L); the moment is greatest where the shear is nothing, y = √(2 R_top / γ)
+    below the backfill.
 
     Args:
         height: of the wall between its two props, mm.
@@ -114,22 +122,28 @@ def propped(height: float, backfill: float, fluid: float) -> EarthOnWall:
 
 
 def cantilever(backfill: float, fluid: float) -> EarthOnWall:
-    """Return what earth does to a wall held at its foot alone: M = γ h³ / 6."""
+    """What earth does to a wall held at its foot alone: M = γ h³ / 6."""
     return EarthOnWall(0.0, fluid * backfill**2 / 2, fluid * backfill**3 / 6, 0.0)
 
 
-def shear_and_moment(height: float, backfill: float, fluid: float, z: float, *, prop: bool) -> tuple[float, float]:
-    """Return shear and moment of the wall at ``z`` above its foot, N/mm and N mm/mm."""
+def shear_and_moment(
+    height: float, backfill: float, fluid: float, z: float, *, prop: bool
+) -> tuple[float, float]:
+    """Shear and moment of the wall at ``z`` above its foot, N/mm and N mm/mm."""
     found = propped(height, backfill, fluid) if prop else cantilever(backfill, fluid)
     y = max(0.0, min(backfill, height) - z)  # below the top of the backfill
     shear = fluid * y**2 / 2 - found.top
     return shear, abs(found.top * (height - z) - fluid * y**3 / 6) if prop else fluid * y**3 / 6
 
 
-def within_influence(upper: float, lower: float, apart: float, slope: float = 1.0, tolerance: float = 1.0) -> float:
-    """Return by how much an upper footing stands inside the influence line of a lower one, mm; nothing where it does not.
+def within_influence(
+    upper: float, lower: float, apart: float, slope: float = 1.0, tolerance: float = 1.0
+) -> float:
+    """By how much an upper footing stands inside the influence line of a lower one, mm;
+    nothing where it does not.
 
-    The line rises from the near bottom edge of the lower footing at ``slope`` (1 for 45°, common practice, no source).
+    The line rises from the near bottom edge of the lower footing at ``slope`` (1 for 45°, common
+    practice, no source).
 
     Args:
         upper: bottom of the upper footing, mm.

@@ -1,4 +1,5 @@
-"""What soil bears where nobody tested it, and the least footing widths the prescriptive code asks for.
+"""What soil bears where nobody tested it, and the least footing widths the prescriptive code asks
+for.
 
 IRC tables recalled from memory; the tests hold them against the check values.
 """
@@ -13,8 +14,8 @@ from balken.units import INCH, PCF, PSF
 
 
 class SoilClass(msgspec.Struct, frozen=True):
-    """What a class of soil bears, N/mm² (IRC 2021 table R401.4.1), and how heavily it presses against walls as a fluid, N/mm³
-    (table R404.1.2(1), by the soil classes of R405.1)."""
+    """What a class of soil bears, N/mm² (IRC 2021 table R401.4.1), and how heavily it presses
+    against walls as a fluid, N/mm³ (table R404.1.2(1), by the soil classes of R405.1)."""
 
     bearing: float
     fluid: float
@@ -43,7 +44,8 @@ _WIDTHS: Final[dict[Construction, tuple[tuple[int, ...], ...]]] = {
 
 
 def prescriptive_width(construction: Construction, storeys: int, bearing: float) -> float | None:
-    """Return the least width of a concrete footing, mm (IRC 2012 table R403.1, which knew neither basements nor snow).
+    """The least width of a concrete footing, mm (IRC 2012 table R403.1, which knew neither
+    basements nor snow).
 
     Args:
         construction: what the walls are made of.
@@ -64,35 +66,52 @@ Below = Literal["slab on grade", "crawl space", "basement"]
 _SOILS_2021: Final = (1500.0, 2000.0, 2500.0, 3000.0, 3500.0, 4000.0)
 _2021: Final[dict[int, dict[tuple[int, Below], tuple[int, ...]]]] = {
     20: {
-        (1, "slab on grade"): (12,) * 6, (1, "crawl space"): (12,) * 6, (1, "basement"): (18, 14, 12, 12, 12, 12),
-        (2, "slab on grade"): (12,) * 6, (2, "crawl space"): (16, 12, 12, 12, 12, 12),
-        (2, "basement"): (22, 16, 13, 12, 12, 12), (3, "slab on grade"): (14, 12, 12, 12, 12, 12),
-        (3, "crawl space"): (19, 14, 12, 12, 12, 12), (3, "basement"): (25, 19, 15, 13, 12, 12),
+        (1, "slab on grade"): (12,) * 6,
+        (1, "crawl space"): (12,) * 6,
+        (1, "basement"): (18, 14, 12, 12, 12, 12),
+        (2, "slab on grade"): (12,) * 6,
+        (2, "crawl space"): (16, 12, 12, 12, 12, 12),
+        (2, "basement"): (22, 16, 13, 12, 12, 12),
+        (3, "slab on grade"): (14, 12, 12, 12, 12, 12),
+        (3, "crawl space"): (19, 14, 12, 12, 12, 12),
+        (3, "basement"): (25, 19, 15, 13, 12, 12),
     },
     30: {
-        (1, "slab on grade"): (12,) * 6, (1, "crawl space"): (13, 12, 12, 12, 12, 12),
-        (1, "basement"): (19, 14, 12, 12, 12, 12), (2, "slab on grade"): (12,) * 6,
-        (2, "crawl space"): (17, 13, 12, 12, 12, 12), (2, "basement"): (23, 17, 14, 12, 12, 12),
-        (3, "slab on grade"): (15, 12, 12, 12, 12, 12), (3, "crawl space"): (20, 15, 12, 12, 12, 12),
+        (1, "slab on grade"): (12,) * 6,
+        (1, "crawl space"): (13, 12, 12, 12, 12, 12),
+        (1, "basement"): (19, 14, 12, 12, 12, 12),
+        (2, "slab on grade"): (12,) * 6,
+        (2, "crawl space"): (17, 13, 12, 12, 12, 12),
+        (2, "basement"): (23, 17, 14, 12, 12, 12),
+        (3, "slab on grade"): (15, 12, 12, 12, 12, 12),
+        (3, "crawl space"): (20, 15, 12, 12, 12, 12),
         (3, "basement"): (26, 20, 16, 13, 12, 12),
     },
     50: {
-        (1, "slab on grade"): (12,) * 6, (1, "crawl space"): (16, 12, 12, 12, 12, 12),
-        (1, "basement"): (21, 16, 13, 12, 12, 12), (2, "slab on grade"): (14, 12, 12, 12, 12, 12),
-        (2, "crawl space"): (19, 14, 12, 12, 12, 12), (2, "basement"): (25, 19, 15, 12, 12, 12),
-        (3, "slab on grade"): (17, 13, 12, 12, 12, 12), (3, "crawl space"): (22, 17, 13, 12, 12, 12),
+        (1, "slab on grade"): (12,) * 6,
+        (1, "crawl space"): (16, 12, 12, 12, 12, 12),
+        (1, "basement"): (21, 16, 13, 12, 12, 12),
+        (2, "slab on grade"): (14, 12, 12, 12, 12, 12),
+        (2, "crawl space"): (19, 14, 12, 12, 12, 12),
+        (2, "basement"): (25, 19, 15, 12, 12, 12),
+        (3, "slab on grade"): (17, 13, 12, 12, 12, 12),
+        (3, "crawl space"): (22, 17, 13, 12, 12, 12),
         (3, "basement"): (28, 21, 17, 14, 12, 12),
     },
     70: {
-        (1, "slab on grade"): (12,) * 6, (1, "crawl space"): (18, 14, 12, 12, 12, 12),
-        (1, "basement"): (24, 18, 14, 12, 12, 12), (2, "slab on grade"): (16, 12, 12, 12, 12, 12),
-        (2, "crawl space"): (21, 16, 13, 12, 12, 12), (2, "basement"): (27, 20, 16, 14, 12, 12),
-        (3, "slab on grade"): (19, 14, 12, 12, 12, 12), (3, "crawl space"): (25, 18, 15, 12, 12, 12),
+        (1, "slab on grade"): (12,) * 6,
+        (1, "crawl space"): (18, 14, 12, 12, 12, 12),
+        (1, "basement"): (24, 18, 14, 12, 12, 12),
+        (2, "slab on grade"): (16, 12, 12, 12, 12, 12),
+        (2, "crawl space"): (21, 16, 13, 12, 12, 12),
+        (2, "basement"): (27, 20, 16, 14, 12, 12),
+        (3, "slab on grade"): (19, 14, 12, 12, 12, 12),
+        (3, "crawl space"): (25, 18, 15, 12, 12, 12),
         (3, "basement"): (30, 23, 18, 15, 13, 12),
     },
-}  # fmt: skip
-"""IRC 2021 table R403.1(1), light-frame construction: inches by roof live load or ground snow load in psf, storeys and what
-lies below them. From memory; single cells may be an inch off."""
+}
+"""IRC 2021 table R403.1(1), light-frame construction: inches by roof live load or ground snow load
+in psf, storeys and what lies below them. From memory; single cells may be an inch off."""
 
 
 def width_2021(storeys: int, below: Below, bearing: float, snow: float) -> float | None:
@@ -115,11 +134,14 @@ def width_2021(storeys: int, below: Below, bearing: float, snow: float) -> float
     return _2021[min(rows)][storeys, below][column] * INCH
 
 
-def strip_width(line_load: float, bearing: float, thickness: float = 0.0, weight: float = 0.0) -> float:
-    """Return the width a strip needs so that the soil bears it and its own weight, mm.
+def strip_width(
+    line_load: float, bearing: float, thickness: float = 0.0, weight: float = 0.0
+) -> float:
+    """The width a strip needs so that the soil bears it and its own weight, mm.
 
     Args:
-        line_load: what comes down, N/mm; with the strip's own weight in it where ``thickness`` is zero.
+        line_load: what comes down, N/mm; with the strip's own weight in it where ``thickness`` is
+            zero.
         bearing: of the soil, N/mm².
         thickness: of the strip, mm.
         weight: of concrete, N/mm³.
@@ -131,22 +153,27 @@ def strip_width(line_load: float, bearing: float, thickness: float = 0.0, weight
 
 
 def pad_side(load: float, bearing: float, thickness: float = 0.0, weight: float = 0.0) -> float:
-    """Return the side of a square pad so that the soil bears a load in N and the pad's own weight, mm."""
+    """The side of a square pad so that the soil bears a load in N and the pad's own weight,
+    mm."""
     return math.sqrt(load / _left_over(bearing, thickness, weight))
 
 
 def _left_over(bearing: float, thickness: float, weight: float) -> float:
     net = bearing - thickness * weight
     if net <= 0:
-        raise ValueError("The concrete alone is heavier than the soil bears: make it thinner, or find better soil.")
+        raise ValueError(
+            "The concrete alone is heavier than the soil bears: make it thinner, or find better"
+            " soil."
+        )
     return net
 
 
 def rounded_up(size: float, module: float) -> float:
-    """Return a size brought up to the next whole module, mm; what is on it to a hair stays."""
+    """A size brought up to the next whole module, mm; what is on it to a hair stays."""
     return math.ceil(size / module - 1e-6) * module
 
 
 def must_step(fall: float, over: float) -> bool:
-    """Tell whether ground that falls by so much over such a length needs a stepped footing, both in one unit."""
+    """Whether ground that falls by so much over such a length needs a stepped footing, both in
+    one unit."""
     return abs(fall) > STEEPEST * over * (1 + 1e-9)

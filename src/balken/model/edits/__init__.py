@@ -1,4 +1,5 @@
-"""Edits: plain functions from a project to the next. Each checks what it is given and returns a valid project."""
+"""Edits: plain functions from a project to the next. Each checks what it is given and returns a
+valid project."""
 
 from balken.model.edits.common import EditError
 from balken.model.edits.hosts import (

@@ -1,4 +1,5 @@
-"""Edits of beams and bays: placing them from crossing to crossing or free, filling bays, changing and losing them."""
+"""Edits of beams and bays: placing them from crossing to crossing or free, filling bays, changing
+and losing them."""
 
 from collections.abc import Sequence
 from itertools import pairwise
@@ -15,31 +16,65 @@ from balken.model.project import Project, grid
 from balken.units import System
 
 Cell = tuple[str, tuple[str, str], tuple[str, str]]
-"""A bay of a grid: the grid, two neighbouring lines that run one way, and two that run the other."""
+"""A bay of a grid: the grid, two neighbouring lines that run one way, and two that run the
+other."""
 
 SIZES: Final[dict[System, tuple[str, ...]]] = {
     "us": (
-        "2-2x8", "2-2x10", "3-2x10", "2-2x12", "3-2x12", "4-2x12", "2-LVL 1-3/4x9-1/2", "2-LVL 1-3/4x11-7/8",
-        "3-LVL 1-3/4x11-7/8", "GL 5-1/8x12", "GL 5-1/8x15", "GL 5-1/8x18", "GL 5-1/8x21", "GL 5-1/8x24",
+        "2-2x8",
+        "2-2x10",
+        "3-2x10",
+        "2-2x12",
+        "3-2x12",
+        "4-2x12",
+        "2-LVL 1-3/4x9-1/2",
+        "2-LVL 1-3/4x11-7/8",
+        "3-LVL 1-3/4x11-7/8",
+        "GL 5-1/8x12",
+        "GL 5-1/8x15",
+        "GL 5-1/8x18",
+        "GL 5-1/8x21",
+        "GL 5-1/8x24",
     ),
     "metric": (
-        "2-38x184", "2-38x235", "3-38x235", "3-38x286", "2-LVL 45x240", "2-LVL 45x300", "3-LVL 45x300", "GL 140x320",
-        "GL 140x360", "GL 140x400", "GL 140x440", "GL 160x480", "GL 160x520", "GL 160x560", "GL 160x600", "GL 200x680",
+        "2-38x184",
+        "2-38x235",
+        "3-38x235",
+        "3-38x286",
+        "2-LVL 45x240",
+        "2-LVL 45x300",
+        "3-LVL 45x300",
+        "GL 140x320",
+        "GL 140x360",
+        "GL 140x400",
+        "GL 140x440",
+        "GL 160x480",
+        "GL 160x520",
+        "GL 160x560",
+        "GL 160x600",
+        "GL 200x680",
         "GL 200x760",
     ),
-}  # fmt: skip
+}
 """What a beam is chosen from at first; a list of one's own replaces it."""
 
 
 def usual_kind(project: Project, **fields: Any) -> BeamKind:
-    """Return how a beam is made when nothing is said: chosen by calculation, under the joists."""
+    """How a beam is made when nothing is said: chosen by calculation, under the joists."""
     known(BeamKind, fields)
     species, grade = ("DF-L", "No.2") if project.system == "us" else ("SPF", "No.2")
-    return BeamKind(**{"sizes": SIZES[project.system], "species": species, "grade": grade, **fields})
+    return BeamKind(
+        **{"sizes": SIZES[project.system], "species": species, "grade": grade, **fields}
+    )
 
 
 def put_beam(
-    project: Project, level: str, start: BeamEnd, end: BeamEnd, kind: BeamKind | None = None, **fields: Any
+    project: Project,
+    level: str,
+    start: BeamEnd,
+    end: BeamEnd,
+    kind: BeamKind | None = None,
+    **fields: Any,
 ) -> tuple[Project, str]:
     """Put a beam between two places; return the project and its key.
 
@@ -50,14 +85,23 @@ def put_beam(
     if (start.grid, start.lines) == (end.grid, end.lines) and distance(start.at, end.at) < TOUCH:
         raise EditError("Both ends of the beam lie at one place; it needs a length.")
     key = fresh((b.id for b in project.beams), "B")
-    made = Beam(id=key, level=level, start=start, end=end, kind=kind or usual_kind(project), **fields)
+    made = Beam(
+        id=key, level=level, start=start, end=end, kind=kind or usual_kind(project), **fields
+    )
     return checked(project, beams=(*project.beams, made)), key
 
 
 def beams_on_line(
-    project: Project, level: str, grid_key: str, line: str, kind: BeamKind | None = None, *, whole: bool = False
+    project: Project,
+    level: str,
+    grid_key: str,
+    line: str,
+    kind: BeamKind | None = None,
+    *,
+    whole: bool = False,
 ) -> tuple[Project, tuple[str, ...]]:
-    """Put beams along a grid line from crossing to crossing, or one over all of it; return the project and their keys.
+    """Put beams along a grid line from crossing to crossing, or one over all of it; return the
+    project and their keys.
 
     Raises:
         EditError: the line crosses fewer than two others.
@@ -71,19 +115,23 @@ def beams_on_line(
     pairs = [(ends[0], ends[-1])] if whole else list(pairwise(ends))
     keys = fresh_many((b.id for b in project.beams), "B", len(pairs))
     body = kind or usual_kind(project)
-    made = tuple(Beam(id=k, level=level, start=a, end=b, kind=body) for k, (a, b) in zip(keys, pairs))
+    made = tuple(
+        Beam(id=k, level=level, start=a, end=b, kind=body) for k, (a, b) in zip(keys, pairs)
+    )
     return checked(project, beams=project.beams + made), tuple(keys)
 
 
 def cells_of(project: Project, grid_key: str) -> list[Cell]:
-    """Return the bays of a straight grid, row by row."""
+    """The bays of a straight grid, row by row."""
     of = grid(project, grid_key)
     xs, ys = row_of(of, "x"), row_of(of, "y")
-    return [(grid_key, (a.id, b.id), (c.id, d.id)) for a, b in pairwise(xs) for c, d in pairwise(ys)]
+    return [
+        (grid_key, (a.id, b.id), (c.id, d.id)) for a, b in pairwise(xs) for c, d in pairwise(ys)
+    ]
 
 
 def cell_corners(project: Project, cell: Cell) -> list[Point]:
-    """Return the corners of a bay."""
+    """The corners of a bay."""
     of = grid(project, cell[0])
     by_id = {x.id: x for x in of.lines}
     (p, q), (r, s) = cell[1], cell[2]
@@ -92,7 +140,7 @@ def cell_corners(project: Project, cell: Cell) -> list[Point]:
 
 
 def cell_at(project: Project, place: Point) -> Cell | None:
-    """Return the bay of a grid that holds a place."""
+    """The bay of a grid that holds a place."""
     for g in project.grids:
         for cell in cells_of(project, g.id):
             corners = cell_corners(project, cell)
@@ -129,7 +177,9 @@ def fill_bays(
     taken = {(b.level, b.grid, b.first, b.second) for b in project.bays}
     for cell in cells:
         if (level, *cell) in taken:
-            raise EditError("This bay is filled with beams already; change those, or take them away first.")
+            raise EditError(
+                "This bay is filled with beams already; change those, or take them away first."
+            )
     keys = fresh_many((b.id for b in project.bays), "Y", len(cells))
     body = kind or usual_kind(project)
     along = fields.pop("along", 0)
@@ -138,21 +188,31 @@ def fill_bays(
         turned = alternate and (_step(project, cell, 0) + _step(project, cell, 1)) % 2
         made.append(
             BeamBay(
-                id=key, level=level, kind=body, grid=cell[0], first=cell[1], second=cell[2],
-                along=(along + 1) % 2 if turned else along, **fields,
+                id=key,
+                level=level,
+                kind=body,
+                grid=cell[0],
+                first=cell[1],
+                second=cell[2],
+                along=(along + 1) % 2 if turned else along,
+                **fields,
             )
-        )  # fmt: skip
+        )
     return checked(project, bays=(*project.bays, *made)), tuple(keys)
 
 
 def _step(project: Project, cell: Cell, way: int) -> int:
-    """Return which bay of its row a cell is, either way."""
+    """Which bay of its row a cell is, either way."""
     row = [x.id for x in row_of(grid(project, cell[0]), "x" if way == 0 else "y")]
     return row.index(cell[1 + way][0])
 
 
 def fill_outline(
-    project: Project, level: str, corners: Sequence[Point], kind: BeamKind | None = None, **fields: Any
+    project: Project,
+    level: str,
+    corners: Sequence[Point],
+    kind: BeamKind | None = None,
+    **fields: Any,
 ) -> tuple[Project, str]:
     """Fill an outline of any shape with beams; return the project and the bay's key.
 
@@ -163,7 +223,9 @@ def fill_outline(
     if len(corners) < 3:
         raise EditError("A bay needs three corners or more.")
     key = fresh((b.id for b in project.bays), "Y")
-    made = BeamBay(id=key, level=level, kind=kind or usual_kind(project), corners=tuple(corners), **fields)
+    made = BeamBay(
+        id=key, level=level, kind=kind or usual_kind(project), corners=tuple(corners), **fields
+    )
     return checked(project, bays=(*project.bays, made)), key
 
 
@@ -178,8 +240,14 @@ def set_beams(project: Project, hosts: Sequence[HostName], **fields: Any) -> Pro
         known(BeamBay, own)
     return checked(
         project,
-        beams=tuple(replace(b, kind=replace(b.kind, **of_kind), **own) if b.id in beams else b for b in project.beams),
-        bays=tuple(replace(b, kind=replace(b.kind, **of_kind), **own) if b.id in bays else b for b in project.bays),
+        beams=tuple(
+            replace(b, kind=replace(b.kind, **of_kind), **own) if b.id in beams else b
+            for b in project.beams
+        ),
+        bays=tuple(
+            replace(b, kind=replace(b.kind, **of_kind), **own) if b.id in bays else b
+            for b in project.bays
+        ),
     )
 
 
@@ -196,7 +264,8 @@ def remove_beams(project: Project, hosts: Sequence[HostName]) -> Project:
 
 
 def move_beams(project: Project, hosts: Sequence[HostName], by: Point) -> Project:
-    """Move beams by a vector in plan; ends at crossings keep their crossing, and their distance from it grows."""
+    """Move beams by a vector in plan; ends at crossings keep their crossing, and their distance
+    from it grows."""
 
     def end(e: BeamEnd) -> BeamEnd:
         return replace(e, at=(round(e.at[0] + by[0], 6), round(e.at[1] + by[1], 6)))
@@ -204,17 +273,22 @@ def move_beams(project: Project, hosts: Sequence[HostName], by: Point) -> Projec
     beams, bays = set(keys_of(hosts, "beam")), set(keys_of(hosts, "bay"))
     return checked(
         project,
-        beams=tuple(replace(b, start=end(b.start), end=end(b.end)) if b.id in beams else b for b in project.beams),
+        beams=tuple(
+            replace(b, start=end(b.start), end=end(b.end)) if b.id in beams else b
+            for b in project.beams
+        ),
         bays=tuple(
-            replace(b, corners=tuple((x + by[0], y + by[1]) for x, y in b.corners)) if b.id in bays and b.corners else b
+            replace(b, corners=tuple((x + by[0], y + by[1]) for x, y in b.corners))
+            if b.id in bays and b.corners
+            else b
             for b in project.bays
         ),
     )
 
 
 def without_lines(project: Project, key: str, lines: Sequence[str]) -> dict[str, Any]:
-    """Return the beams and bays after lines of a grid are gone: beams stay where they are, standing free; bays between
-    lines that are gone become outlines."""
+    """The beams and bays after lines of a grid are gone: beams stay where they are, standing
+    free; bays between lines that are gone become outlines."""
     gone = set(lines)
 
     def end(e: BeamEnd) -> BeamEnd:
@@ -227,7 +301,11 @@ def without_lines(project: Project, key: str, lines: Sequence[str]) -> dict[str,
 
     bays = tuple(
         replace(
-            b, grid="", first=("", ""), second=("", ""), corners=tuple(cell_corners(project, (key, b.first, b.second)))
+            b,
+            grid="",
+            first=("", ""),
+            second=("", ""),
+            corners=tuple(cell_corners(project, (key, b.first, b.second))),
         )
         if b.grid == key and {*b.first, *b.second} & gone
         else b
@@ -235,6 +313,11 @@ def without_lines(project: Project, key: str, lines: Sequence[str]) -> dict[str,
     )
     beams = tuple(replace(b, start=end(b.start), end=end(b.end)) for b in project.beams)
     floors = tuple(
-        replace(f, cuts=tuple(c for c in f.cuts if not (c.grid == key and c.line in gone))) for f in project.floors
+        replace(f, cuts=tuple(c for c in f.cuts if not (c.grid == key and c.line in gone)))
+        for f in project.floors
     )
-    return {"beams": beams, "bays": tuple(b for b in bays if b.grid or len(b.corners) > 2), "floors": floors}
+    return {
+        "beams": beams,
+        "bays": tuple(b for b in bays if b.grid or len(b.corners) > 2),
+        "floors": floors,
+    }

@@ -1,8 +1,10 @@
-"""Bringing block walls onto their module: the whole plan at once, so that closed outlines stay closed.
+"""Bringing block walls onto their module: the whole plan at once, so that closed outlines stay
+closed.
 
-Each straight run of wall faces across one direction is one unknown place. On the module every face must lie at one common
-start plus whole modules (less a joint where it looks ahead, see :mod:`balken.model.masonry`). The places that move least,
-with no length shorter than it was unless asked, are found as a small integer programme (SciPy's HiGHS).
+Each straight run of wall faces across one direction is one unknown place. On the module every face
+must lie at one common start plus whole modules (less a joint where it looks ahead, see
+:mod:`balken.model.masonry`). The places that move least, with no length shorter than it was unless
+asked, are found as a small integer programme (SciPy's HiGHS).
 """
 
 import math
@@ -22,7 +24,16 @@ from balken.model.grids import grid_ends
 from balken.model.masonry import SLACK, LengthKind, kind_between, nearest, off_by
 from balken.model.named import named
 from balken.model.project import Project, grid, wall_base, wall_top
-from balken.model.walls import Module, Opening, Wall, called, direction_of, reach, straightened, wall_length
+from balken.model.walls import (
+    Module,
+    Opening,
+    Wall,
+    called,
+    direction_of,
+    reach,
+    straightened,
+    wall_length,
+)
 from balken.units import format_length
 
 ALIGNED: Final = 2.0
@@ -44,7 +55,8 @@ class ModuleLength(msgspec.Struct, frozen=True):
 
 
 class ModuleMend(msgspec.Struct, frozen=True):
-    """What would bring a plan onto its module: the project then, and in words what could not be satisfied."""
+    """What would bring a plan onto its module: the project then, and in words what could not be
+    satisfied."""
 
     project: Project
     moved: int
@@ -53,7 +65,8 @@ class ModuleMend(msgspec.Struct, frozen=True):
 
 
 class _Face(msgspec.Struct):
-    """A run of wall faces across one direction: its place, which way it looks, and the walls that lie in it."""
+    """A run of wall faces across one direction: its place, which way it looks, and the walls that
+    lie in it."""
 
     at: float
     ahead: bool
@@ -62,13 +75,13 @@ class _Face(msgspec.Struct):
 
 
 def block_walls(project: Project) -> dict[str, tuple[Wall, Module]]:
-    """Return the walls with a block module, by their keys."""
+    """The walls with a block module, by their keys."""
     modules = {b.id: b.module for b in project.wall_build_ups if b.module}
     return {w.id: (w, modules[w.build_up]) for w in project.walls if w.build_up in modules}
 
 
 def module_lengths(project: Project) -> tuple[ModuleLength, ...]:
-    """Return every length along the outer faces of block walls, and of the openings in them."""
+    """Every length along the outer faces of block walls, and of the openings in them."""
     found: list[ModuleLength] = []
     chosen = block_walls(project)
     for base in dict.fromkeys(w.base for w, _ in chosen.values()):
@@ -81,7 +94,8 @@ def module_lengths(project: Project) -> tuple[ModuleLength, ...]:
 
 
 def _looks(storey: tuple[Wall, ...]) -> dict[str, int]:
-    """Return for each wall the side of its line its measured face looks to: outwards where it stands outside."""
+    """For each wall the side of its line its measured face looks to: outwards where it
+    stands outside."""
     plain = tuple(straightened(storey))
     outside = outer_sides(plain, storey_outline(plain))
     return {w.id: outside.get(w.id, -1 if w.side != "right" else 1) for w in storey}
@@ -92,7 +106,9 @@ def _face_of(wall: Wall, looks: dict[str, int]) -> float:
     return high if looks[wall.id] > 0 else low
 
 
-def _lengths(wall: Wall, module: Module, storey: tuple[Wall, ...], looks: dict[str, int]) -> list[ModuleLength]:
+def _lengths(
+    wall: Wall, module: Module, storey: tuple[Wall, ...], looks: dict[str, int]
+) -> list[ModuleLength]:
     way = direction_of(wall)
     ends: list[tuple[float, bool]] = []
     for at, forward in ((wall.start, False), (wall.end, True)):
@@ -109,7 +125,9 @@ def _lengths(wall: Wall, module: Module, storey: tuple[Wall, ...], looks: dict[s
     for hole in sorted(wall.openings, key=lambda o: o.at):
         name = f"{wall.id}/{hole.id}"
         found.append(length(hole.at, hole.at + hole.width, "opening", name))
-        if hole.at - edge > SLACK:  # the pier before it, from the wall's end or from the opening before
+        if (
+            hole.at - edge > SLACK
+        ):  # the pier before it, from the wall's end or from the opening before
             found.append(length(edge, hole.at, kind_between(edge_back, True), name))
         edge, edge_back = max(edge, hole.at + hole.width), True
     if wall.openings and b - edge > SLACK:
@@ -120,9 +138,10 @@ def _lengths(wall: Wall, module: Module, storey: tuple[Wall, ...], looks: dict[s
 def _end_face(
     wall: Wall, at: Point, forward: bool, storey: tuple[Wall, ...], looks: dict[str, int]
 ) -> tuple[float, bool]:
-    """Return where a wall ends along it, and whether the face there looks ahead along the wall.
+    """Where a wall ends along it, and whether the face there looks ahead along the wall.
 
-    At a corner that is the outer face of the wall it meets; at a tee the face that looks back at this wall.
+    At a corner that is the outer face of the wall it meets; at a tee the face that looks back at
+    this wall.
     """
     way = direction_of(wall)
     tee: tuple[float, bool] | None = None
@@ -149,12 +168,13 @@ def _end_face(
 
 
 def off_lengths(project: Project) -> tuple[ModuleLength, ...]:
-    """Return the lengths that are off their module."""
+    """The lengths that are off their module."""
     return tuple(x for x in module_lengths(project) if abs(x.off) > SLACK)
 
 
 def off_heights(project: Project) -> list[tuple[Wall, float]]:
-    """Return block walls whose height is no whole number of courses, and by how much it is over, mm."""
+    """Block walls whose height is no whole number of courses, and by how much it is over,
+    mm."""
     found = []
     for wall, module in block_walls(project).values():
         height = wall_top(project, wall) - wall_base(project, wall)
@@ -173,7 +193,8 @@ def mend_module(project: Project, *, grow: bool = True, grids: bool = True) -> M
         grids: take along the grid lines that stand on walls that move.
 
     Returns:
-        The project as it would be, how many walls move, by how much at most, and what stays off and why.
+        The project as it would be, how many walls move, by how much at most, and what stays off and
+        why.
     """
     chosen = block_walls(project)
     unsatisfied = [f"{called(w)} is curved" for w, _ in chosen.values() if w.bulge]
@@ -188,7 +209,9 @@ def mend_module(project: Project, *, grow: bool = True, grids: bool = True) -> M
             shifts = _solve(faces, _pairs(faces), module, grow)
             if shifts is None:
                 names = ", ".join(sorted({_name(project, k) for f in faces for k in f.walls})[:6])
-                unsatisfied.append(f"no places on the module leave every length of {names} as long as it was")
+                unsatisfied.append(
+                    f"no places on the module leave every length of {names} as long as it was"
+                )
                 continue
             for face, by in sorted(zip(faces, shifts), key=lambda x: -abs(x[1])):
                 if abs(by) <= 1e-6:
@@ -202,10 +225,16 @@ def mend_module(project: Project, *, grow: bool = True, grids: bool = True) -> M
                 moved |= set(face.walls)
                 furthest = max(furthest, abs(by))
     after, closed = _openings(after, unsatisfied, grow)
-    left_over = {x.wall for x in off_lengths(after)} - {k for k, (w, _) in chosen.items() if w.bulge}
+    left_over = {x.wall for x in off_lengths(after)} - {
+        k for k, (w, _) in chosen.items() if w.bulge
+    }
     for key in sorted(left_over):
         if not any(_name(project, key) in text for text in unsatisfied):
-            why = "it runs askew to the others" if _askew(chosen, key) else "its openings stand where they cannot move"
+            why = (
+                "it runs askew to the others"
+                if _askew(chosen, key)
+                else "its openings stand where they cannot move"
+            )
             unsatisfied.append(f"wall {_name(project, key)} stays off the module: {why}")
     return ModuleMend(after, len(moved | closed), furthest, tuple(unsatisfied))
 
@@ -220,7 +249,8 @@ def _name(project: Project, key: str) -> str:
 
 
 def _turns(chosen: dict[str, tuple[Wall, Module]]) -> list[float]:
-    """Return the two directions across which most block walls run, radians; askew walls belong to neither."""
+    """The two directions across which most block walls run, radians; askew walls belong to
+    neither."""
     totals: dict[float, float] = {}
     for wall, _ in chosen.values():
         if not wall.bulge:
@@ -248,8 +278,10 @@ def _askew(chosen: dict[str, tuple[Wall, Module]], key: str) -> bool:
     return all(abs(cross(way, (math.cos(t), math.sin(t)))) > 1e-3 for t in turns)
 
 
-def _faces(project: Project, chosen: dict[str, tuple[Wall, Module]], turn: float, module: Module) -> list[_Face]:
-    """Return the faces across a direction, those in one line together, on every storey."""
+def _faces(
+    project: Project, chosen: dict[str, tuple[Wall, Module]], turn: float, module: Module
+) -> list[_Face]:
+    """The faces across a direction, those in one line together, on every storey."""
     across = (math.cos(turn), math.sin(turn))
     found: list[_Face] = []
     for base in dict.fromkeys(w.base for w, _ in chosen.values()):
@@ -275,7 +307,8 @@ def _faces(project: Project, chosen: dict[str, tuple[Wall, Module]], turn: float
 
 
 def _pairs(faces: Sequence[_Face]) -> list[tuple[int, int]]:
-    """Return neighbours that lie beside each other over some length, so that a length runs between them."""
+    """Neighbours that lie beside each other over some length, so that a length runs between
+    them."""
     found = []
     for i, a in enumerate(faces):
         for k in range(i + 1, len(faces)):
@@ -285,8 +318,10 @@ def _pairs(faces: Sequence[_Face]) -> list[tuple[int, int]]:
     return found
 
 
-def _solve(faces: Sequence[_Face], pairs: Sequence[tuple[int, int]], module: Module, grow: bool) -> list[float] | None:
-    """Return how far each face moves; None where no places on the module serve."""
+def _solve(
+    faces: Sequence[_Face], pairs: Sequence[tuple[int, int]], module: Module, grow: bool
+) -> list[float] | None:
+    """How far each face moves; None where no places on the module serve."""
     rest = [(f.at + (module.joint if f.ahead else 0.0)) % module.length for f in faces]
     counts: dict[float, int] = {}
     for value in rest:
@@ -303,9 +338,14 @@ def _solve(faces: Sequence[_Face], pairs: Sequence[tuple[int, int]], module: Mod
 
 
 def _places(
-    faces: Sequence[_Face], pairs: Sequence[tuple[int, int]], module: Module, grow: bool, start: float
+    faces: Sequence[_Face],
+    pairs: Sequence[tuple[int, int]],
+    module: Module,
+    grow: bool,
+    start: float,
 ) -> list[float] | None:
-    """Solve for one start of the module: whole numbers k so that faces lie at start + k·M, moving least in sum."""
+    """Solve for one start of the module: whole numbers k so that faces lie at start + k·M, moving
+    least in sum."""
     from scipy.optimize import Bounds, LinearConstraint, milp
 
     n, m = len(faces), module.length
@@ -332,12 +372,16 @@ def _places(
         low.append(least - now)
         high.append(np.inf)
     bounds = Bounds(
-        np.concatenate([np.full(n, -50.0), np.zeros(n)]), np.concatenate([np.full(n, 50.0), np.full(n, np.inf)])
+        np.concatenate([np.full(n, -50.0), np.zeros(n)]),
+        np.concatenate([np.full(n, 50.0), np.full(n, np.inf)]),
     )
     found = milp(
-        cost, constraints=LinearConstraint(np.array(rows), low, high), bounds=bounds,
-        integrality=np.concatenate([np.ones(n), np.zeros(n)]), options={"time_limit": 5.0},
-    )  # fmt: skip
+        cost,
+        constraints=LinearConstraint(np.array(rows), low, high),
+        bounds=bounds,
+        integrality=np.concatenate([np.ones(n), np.zeros(n)]),
+        options={"time_limit": 5.0},
+    )
     if found.x is None:
         return None
     places = home + (near + np.round(found.x[:n])) * m
@@ -355,7 +399,7 @@ def _shift(project: Project, walls: Sequence[str], by: Point, grids: bool) -> Pr
 
 
 def _lines_on(project: Project, walls: Sequence[str]) -> list[tuple[str, str, bool]]:
-    """Return the grid lines that lie in the bodies of walls and are not held."""
+    """The grid lines that lie in the bodies of walls and are not held."""
     chosen = [w for w in project.walls if w.id in walls]
     found = {}
     for g in project.grids:
@@ -373,7 +417,8 @@ def _lines_on(project: Project, walls: Sequence[str]) -> list[tuple[str, str, bo
 
 
 def _openings(project: Project, unsatisfied: list[str], grow: bool) -> tuple[Project, set[str]]:
-    """Bring openings onto the module of their walls: width first, then the near edge, in order along the wall."""
+    """Bring openings onto the module of their walls: width first, then the near edge, in order
+    along the wall."""
     touched: set[str] = set()
     for key, (_, module) in block_walls(project).items():
         wall = named(project.walls, key, "wall")
@@ -386,12 +431,15 @@ def _openings(project: Project, unsatisfied: list[str], grow: bool) -> tuple[Pro
         pier: LengthKind = kind_between(not looks_ahead, True)
         made = _modular_openings(wall, module, a, b, pier, grow)
         if made is None:
-            unsatisfied.append(f"the openings of {called(wall)} find no place on the module between its ends")
+            unsatisfied.append(
+                f"the openings of {called(wall)} find no place on the module between its ends"
+            )
             continue
         if made != wall.openings:
             touched.add(key)
             project = checked(
-                project, walls=tuple(replace(w, openings=made) if w.id == key else w for w in project.walls)
+                project,
+                walls=tuple(replace(w, openings=made) if w.id == key else w for w in project.walls),
             )
     return project, touched
 
@@ -419,12 +467,13 @@ def _modular_openings(
 
 
 def words_of(project: Project, item: ModuleLength) -> str:
-    """Return a length with its fault in words."""
+    """A length with its fault in words."""
     kinds = {"outside": "outside length", "opening": "opening", "between": "length"}
     what = kinds[item.kind]
     over = "over" if item.off > 0 else "short of"
     target = item.length - item.off
     return (
-        f"{what} {format_length(item.length, project.system)} is {format_length(abs(item.off), project.system)} {over}"
+        f"{what} {format_length(item.length, project.system)} is"
+        f" {format_length(abs(item.off), project.system)} {over}"
         f" {format_length(target, project.system)}"
     )

@@ -1,7 +1,8 @@
-"""A second version of the architect's file brought in over the first: what moved, came or went, item by item.
+"""A second version of the architect's file brought in over the first: what moved, came or went,
+item by item.
 
-Walls are told apart by the architect's own identifier. What a person built on them stays; an item that is taken changes
-just that wall, level or grid line.
+Walls are told apart by the architect's own identifier. What a person built on them stays; an item
+that is taken changes just that wall, level or grid line.
 """
 
 from collections.abc import Callable
@@ -28,7 +29,8 @@ Sort = Literal["moved", "came", "went", "changed"]
 
 
 class Difference(msgspec.Struct, frozen=True):
-    """One thing that differs between what is here and the new version: words, and the edit that takes it."""
+    """One thing that differs between what is here and the new version: words, and the edit that
+    takes it."""
 
     sort: Sort
     what: str
@@ -39,7 +41,7 @@ class Difference(msgspec.Struct, frozen=True):
 
 
 def differences(project: Project, new: Project) -> tuple[Difference, ...]:
-    """Return what differs, levels first, then grid lines, then walls."""
+    """What differs, levels first, then grid lines, then walls."""
     return (*_levels(project, new), *_grids(project, new), *_walls(project, new))
 
 
@@ -50,16 +52,25 @@ def _levels(project: Project, new: Project) -> list[Difference]:
         old = here.get(item.name)
         if old is None:
             found.append(
-                Difference("came", f"level {item.name}", f"new at {format_length(item.elevation, project.system)}",
-                           partial(_add_level, item=item))
-            )  # fmt: skip
+                Difference(
+                    "came",
+                    f"level {item.name}",
+                    f"new at {format_length(item.elevation, project.system)}",
+                    partial(_add_level, item=item),
+                )
+            )
         elif abs(old.elevation - item.elevation) > SAME:
             by = item.elevation - old.elevation
             words = f"{'up' if by > 0 else 'down'} by {format_run(abs(by), project.system)}"
             found.append(
-                Difference("moved", f"level {item.name}", words,
-                           partial(move_level, key=old.id, elevation=item.elevation), ThingName("level", old.id))
-            )  # fmt: skip
+                Difference(
+                    "moved",
+                    f"level {item.name}",
+                    words,
+                    partial(move_level, key=old.id, elevation=item.elevation),
+                    ThingName("level", old.id),
+                )
+            )
     return found
 
 
@@ -75,30 +86,39 @@ def _grids(project: Project, new: Project) -> list[Difference]:
     for name, (g, line) in there.items():
         if name not in here:
             found.append(
-                Difference("came", f"grid line {line.label}", "new",
-                           partial(_add_line, g=g, key=line.id))
-            )  # fmt: skip
+                Difference(
+                    "came", f"grid line {line.label}", "new", partial(_add_line, g=g, key=line.id)
+                )
+            )
             continue
         of, old = here[name]
         away = max(distance(a, b) for a, b in zip(grid_ends(of, old), grid_ends(g, line)))
         if away > SAME:
             found.append(
-                Difference("moved", f"grid line {line.label}", f"by {format_run(away, project.system)}",
-                           partial(_put_line, key=of.id, line=old.id, g=g, new=line.id),
-                           ThingName("grid", of.id, old.id))
-            )  # fmt: skip
+                Difference(
+                    "moved",
+                    f"grid line {line.label}",
+                    f"by {format_run(away, project.system)}",
+                    partial(_put_line, key=of.id, line=old.id, g=g, new=line.id),
+                    ThingName("grid", of.id, old.id),
+                )
+            )
     return found
 
 
 def _in_frame(of: Grid, g: Grid, key: str) -> dict[str, float]:
-    """Return where a line of one grid lies in the frame of another that lies alike."""
+    """Where a line of one grid lies in the frame of another that lies alike."""
     line = grid_line(g, key)
     if line.runs in ("ring", "ray"):
         return {"offset": line.offset, "start": line.start, "end": line.end}
     a, b = (to_grid(of, p) for p in grid_ends(g, line))
     across, along = (1, 0) if line.runs == "x" else (0, 1)
     low, high = sorted((a[along], b[along]))
-    return {"offset": round((a[across] + b[across]) / 2, 6), "start": round(low, 6), "end": round(high, 6)}
+    return {
+        "offset": round((a[across] + b[across]) / 2, 6),
+        "start": round(low, 6),
+        "end": round(high, 6),
+    }
 
 
 def _put_line(project: Project, key: str, line: str, g: Grid, new: str) -> Project:
@@ -111,9 +131,14 @@ def _add_line(project: Project, g: Grid, key: str) -> Project:
     if not project.grids:
         return checked(project, grids=(replace(g, lines=(grid_line(g, key),)),))
     of = project.grids[0]
-    line = replace(grid_line(g, key), id=fresh((x.id for x in of.lines), "A"), **_in_frame(of, g, key))
+    line = replace(
+        grid_line(g, key), id=fresh((x.id for x in of.lines), "A"), **_in_frame(of, g, key)
+    )
     return checked(
-        project, grids=tuple(replace(x, lines=(*x.lines, line)) if x.id == of.id else x for x in project.grids)
+        project,
+        grids=tuple(
+            replace(x, lines=(*x.lines, line)) if x.id == of.id else x for x in project.grids
+        ),
     )
 
 
@@ -124,42 +149,64 @@ def _walls(project: Project, new: Project) -> list[Difference]:
     for source, item in there.items():
         old = here.get(source)
         if old is None:
-            words = f"new on {level(new, item.base).name}, {format_length(wall_length(item), project.system)} long"
-            found.append(Difference("came", called(item), words, partial(_add_wall, new=new, item=item)))
+            words = (
+                f"new on {level(new, item.base).name},"
+                f" {format_length(wall_length(item), project.system)} long"
+            )
+            found.append(
+                Difference("came", called(item), words, partial(_add_wall, new=new, item=item))
+            )
             continue
         words_ = _how(project, old, new, item)
         if words_:
             sort: Sort = "moved" if words_.startswith("by ") else "changed"
             found.append(
-                Difference(sort, called(old), words_,
-                           partial(_put_wall, new=new, key=old.id, item=item), HostName("wall", old.id))
-            )  # fmt: skip
+                Difference(
+                    sort,
+                    called(old),
+                    words_,
+                    partial(_put_wall, new=new, key=old.id, item=item),
+                    HostName("wall", old.id),
+                )
+            )
     for source, old in here.items():
         if source not in there:
             words = f"no longer there, on {level(project, old.base).name}"
             found.append(
-                Difference("went", called(old), words, partial(remove_walls, keys=[old.id]), HostName("wall", old.id))
+                Difference(
+                    "went",
+                    called(old),
+                    words,
+                    partial(remove_walls, keys=[old.id]),
+                    HostName("wall", old.id),
+                )
             )
     return found
 
 
 def _how(project: Project, old: Wall, new: Project, item: Wall) -> str:
-    """Return in words how a wall differs; empty where it does not."""
+    """In words how a wall differs; empty where it does not."""
     system = project.system
     parts = []
     away = max(distance(old.start, item.start), distance(old.end, item.end))
     if away > SAME:
         parts.append(f"by {format_run(away, system)}")
     if abs(old.thickness - item.thickness) > SAME:
-        parts.append(f"{format_run(item.thickness, system)} thick instead of {format_run(old.thickness, system)}")
+        parts.append(
+            f"{format_run(item.thickness, system)} thick instead of"
+            f" {format_run(old.thickness, system)}"
+        )
     tall = [_height_between(new, project, old), wall_top(new, item) - wall_base(new, item)]
     if abs(tall[0] - tall[1]) > SAME:
-        parts.append(f"{format_length(tall[1], system)} high instead of {format_length(tall[0], system)}")
+        parts.append(
+            f"{format_length(tall[1], system)} high instead of {format_length(tall[0], system)}"
+        )
     return ", ".join([*parts, *_openings(old, item, system)])
 
 
 def _height_between(new: Project, project: Project, old: Wall) -> float:
-    """Return how high a wall would be between the levels of the new version: what those do is said once, for each level."""
+    """How high a wall would be between the levels of the new version: what those do is said
+    once, for each level."""
     heights = {x.name: x.elevation for x in new.levels}
 
     def at(key: str) -> float:
@@ -170,13 +217,16 @@ def _height_between(new: Project, project: Project, old: Wall) -> float:
 
 
 def _openings(old: Wall, item: Wall, system: System) -> list[str]:
-    """Return in words which openings of a wall moved, went or came."""
+    """In words which openings of a wall moved, went or came."""
     gone, came = _placed(old), _placed(item)
     gone, came = gone - came, came - gone
     words = []
     for hole in sorted(gone):
         same = [
-            x for x in came if (x.kind, x.width, x.height, x.sill) == (hole.kind, hole.width, hole.height, hole.sill)
+            x
+            for x in came
+            if (x.kind, x.width, x.height, x.sill)
+            == (hole.kind, hole.width, hole.height, hole.sill)
         ]
         near = min(same, key=lambda x: (abs(x.at - hole.at), x.at), default=None)
         if near is None:
@@ -188,7 +238,8 @@ def _openings(old: Wall, item: Wall, system: System) -> list[str]:
 
 
 class _Placed(NamedTuple):
-    """An opening by where it is in the building, to 0.1 mm: a wall's start that moves along it moves none of them."""
+    """An opening by where it is in the building, to 0.1 mm: a wall's start that moves along it
+    moves none of them."""
 
     kind: str
     at: float
@@ -200,20 +251,24 @@ class _Placed(NamedTuple):
 def _placed(item: Wall) -> frozenset[_Placed]:
     start = dot(item.start, direction_of(item)) if not item.bulge else 0.0
     return frozenset(
-        _Placed(o.kind, round(o.at + start, 1), round(o.width, 1), round(o.height, 1), round(o.sill, 1))
+        _Placed(
+            o.kind, round(o.at + start, 1), round(o.width, 1), round(o.height, 1), round(o.sill, 1)
+        )
         for o in item.openings
     )
 
 
 def _matching(project: Project, new: Project, key: str) -> str:
-    """Return the level here that a level of the new version is: by name, else by height.
+    """The level here that a level of the new version is: by name, else by height.
 
     Raises:
         EditError: there is none; take that level first.
     """
     item = level(new, key)
     same = next((x for x in project.levels if x.name == item.name), None)
-    same = same or next((x for x in project.levels if abs(x.elevation - item.elevation) < 10.0), None)
+    same = same or next(
+        (x for x in project.levels if abs(x.elevation - item.elevation) < 10.0), None
+    )
     if same is None:
         raise EditError(f"There is no level “{item.name}” here yet. Take that level first.")
     return same.id
@@ -224,7 +279,12 @@ def _put_wall(project: Project, new: Project, key: str, item: Wall) -> Project:
     old = wall(project, key)
     tops = item.top_offset if old.top == _matching(project, new, item.top) else old.top_offset
     made = replace(
-        old, start=item.start, end=item.end, openings=_holes(key, item), base_offset=item.base_offset, top_offset=tops
+        old,
+        start=item.start,
+        end=item.end,
+        openings=_holes(key, item),
+        base_offset=item.base_offset,
+        top_offset=tops,
     )
     if abs(old.thickness - item.thickness) > SAME:
         project, name = _body(project, new, item)
@@ -240,7 +300,8 @@ def _put_wall(project: Project, new: Project, key: str, item: Wall) -> Project:
 
 
 def _body(project: Project, new: Project, item: Wall) -> tuple[Project, str]:
-    """Return the project with the build-up of a new wall, and its key here; empty where its layers are not known."""
+    """The project with the build-up of a new wall, and its key here; empty where its layers
+    are not known."""
     body = next((b for b in new.wall_build_ups if b.id == item.build_up), None)
     return add_build_up(project, body.layers, body.module) if body else (project, "")
 
@@ -253,7 +314,11 @@ def _add_wall(project: Project, new: Project, item: Wall) -> Project:
     key = fresh_many((w.id for w in project.walls), "W", 1)[0]
     project, name = _body(project, new, item)
     made = replace(
-        item, id=key, base=_matching(project, new, item.base), top=_matching(project, new, item.top),
-        openings=_holes(key, item), build_up=name,
-    )  # fmt: skip
+        item,
+        id=key,
+        base=_matching(project, new, item.base),
+        top=_matching(project, new, item.top),
+        openings=_holes(key, item),
+        build_up=name,
+    )
     return checked(project, walls=(*project.walls, made))

@@ -1,4 +1,5 @@
-"""Edits of wall build-ups: changing one says how many walls it touches, and can change all, some, or make a copy."""
+"""Edits of wall build-ups: changing one says how many walls it touches, and can change all, some,
+or make a copy."""
 
 from collections.abc import Sequence
 from typing import Literal
@@ -11,7 +12,9 @@ from balken.model.project import Project
 from balken.model.walls import Layer, Module, WallBuildUp, built, core_of, outside_of
 
 
-def add_build_up(project: Project, layers: Sequence[Layer], module: Module | None = None) -> tuple[Project, str]:
+def add_build_up(
+    project: Project, layers: Sequence[Layer], module: Module | None = None
+) -> tuple[Project, str]:
     """Add a build-up, unless the same is there already; return the project and its key."""
     for there in project.wall_build_ups:
         if there.layers == tuple(layers) and there.module == module:
@@ -30,7 +33,7 @@ def _has_core(made: WallBuildUp) -> None:
 
 
 def walls_with(project: Project, key: str) -> tuple[str, ...]:
-    """Return the walls that are built up so."""
+    """The walls that are built up so."""
     return tuple(w.id for w in project.walls if w.build_up == key)
 
 
@@ -38,7 +41,12 @@ Scope = Literal["all", "these", "copy"]
 
 
 def change_build_up(
-    project: Project, key: str, layers: Sequence[Layer], module: Module | None, scope: Scope, walls: Sequence[str] = ()
+    project: Project,
+    key: str,
+    layers: Sequence[Layer],
+    module: Module | None,
+    scope: Scope,
+    walls: Sequence[str] = (),
 ) -> Project:
     """Change the layers of a build-up.
 
@@ -47,7 +55,8 @@ def change_build_up(
         key: the build-up.
         layers: from the outside in.
         module: block module, if any.
-        scope: ``all`` walls that have it follow; ``these`` walls get a build-up of their own; ``copy`` only adds one.
+        scope: ``all`` walls that have it follow; ``these`` walls get a build-up of their own;
+            ``copy`` only adds one.
         walls: for ``these``.
 
     Raises:
@@ -60,7 +69,9 @@ def change_build_up(
         return set_build_up_of(after, walls, made) if scope == "these" else after
     changed = tuple(new if b.id == key else b for b in project.wall_build_ups)
     moved = tuple(
-        built(w, new, "outer face" if w.by == "free" else w.by, outside=outside_of(w)) if w.build_up == key else w
+        built(w, new, "outer face" if w.by == "free" else w.by, outside=outside_of(w))
+        if w.build_up == key
+        else w
         for w in project.walls
     )
     return checked(project, wall_build_ups=changed, walls=moved)
@@ -74,12 +85,15 @@ def remove_build_up(project: Project, key: str) -> Project:
     """
     count = len(walls_with(project, key))
     if count:
-        raise EditError(f"{count} {'wall is' if count == 1 else 'walls are'} built up so; give them another one first.")
+        raise EditError(
+            f"{count} {'wall is' if count == 1 else 'walls are'} built up so; give them another"
+            " one first."
+        )
     return checked(project, wall_build_ups=tuple(b for b in project.wall_build_ups if b.id != key))
 
 
 def with_layer(build_up: WallBuildUp, index: int, layer: Layer | None) -> tuple[Layer, ...]:
-    """Return layers with one replaced, taken out (None), or added at the end (index past it)."""
+    """Layers with one replaced, taken out (None), or added at the end (index past it)."""
     layers = list(build_up.layers)
     if layer is None:
         del layers[index]

@@ -18,7 +18,8 @@ FORMAT: Final = 1
 
 
 class Clip(Record, frozen=True):
-    """Walls and supports cut loose from their project: heights from the level they stood on, places in the plan."""
+    """Walls and supports cut loose from their project: heights from the level they stood on, places
+    in the plan."""
 
     balken_clip: int
     origin: Place
@@ -31,7 +32,7 @@ class Clip(Record, frozen=True):
 
 
 def clip_of(project: Project, names: tuple[Name, ...]) -> Clip:
-    """Return what is selected as a clip.
+    """What is selected as a clip.
 
     Raises:
         EditError: nothing of it can be copied.
@@ -40,10 +41,14 @@ def clip_of(project: Project, names: tuple[Name, ...]) -> Clip:
     walls = tuple(w for w in project.walls if w.id in there.walls)
     supports = tuple(s for s in project.point_supports if s.id in there.supports)
     loose = tuple(
-        replace(s, at=spot, grid="", lines=("", "")) for s in supports if (spot := spot_of(project, s)) is not None
+        replace(s, at=spot, grid="", lines=("", ""))
+        for s in supports
+        if (spot := spot_of(project, s)) is not None
     )
     if not walls and not loose:
-        raise EditError("Nothing of what is selected can be copied: choose walls, posts, pads or piers.")
+        raise EditError(
+            "Nothing of what is selected can be copied: choose walls, posts, pads or piers."
+        )
     points: list[Point] = [p for w in walls for p in (w.start, w.end)] + [s.at for s in loose]
     x0, y0, _, _ = box(points)
     used = {w.build_up for w in walls}
@@ -74,21 +79,44 @@ def paste(project: Project, clip: Clip, base: str, at: Point) -> Project:
         top, offset = _top(project, base, foot + height)
         holes = tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
         walls.append(
-            replace(w, id=key, name=f"wall {key[1:]}", start=by(w.start), end=by(w.end), base=base, base_offset=foot,
-                    top=top, top_offset=offset, build_up=names.get(w.build_up, ""), openings=holes, source="")
-        )  # fmt: skip
+            replace(
+                w,
+                id=key,
+                name=f"wall {key[1:]}",
+                start=by(w.start),
+                end=by(w.end),
+                base=base,
+                base_offset=foot,
+                top=top,
+                top_offset=offset,
+                build_up=names.get(w.build_up, ""),
+                openings=holes,
+                source="",
+            )
+        )
     marks = fresh_many((s.id for s in project.point_supports), "C", len(clip.supports))
     supports = []
     for key, s, (foot, height) in zip(marks, clip.supports, clip.support_heights):
         top, offset = _top(project, base, foot + height)
         supports.append(
-            replace(s, id=key, at=by(s.at), base=base, base_offset=foot, top=top, top_offset=offset, grid="",
-                    lines=("", ""))
-        )  # fmt: skip
+            replace(
+                s,
+                id=key,
+                at=by(s.at),
+                base=base,
+                base_offset=foot,
+                top=top,
+                top_offset=offset,
+                grid="",
+                lines=("", ""),
+            )
+        )
     return checked(
-        project, wall_build_ups=build_ups, walls=(*project.walls, *walls),
+        project,
+        wall_build_ups=build_ups,
+        walls=(*project.walls, *walls),
         point_supports=(*project.point_supports, *supports),
-    )  # fmt: skip
+    )
 
 
 def _build_ups(project: Project, clip: Clip) -> tuple[dict[str, str], tuple[WallBuildUp, ...]]:
@@ -104,7 +132,7 @@ def _build_ups(project: Project, clip: Clip) -> tuple[dict[str, str], tuple[Wall
 
 
 def _top(project: Project, base: str, height: float) -> tuple[str, float]:
-    """Return the level nearest to a height over a level, and how far it is off."""
+    """The level nearest to a height over a level, and how far it is off."""
     foot = level(project, base).elevation
     above = [x for x in column(project) if x.elevation > foot + TOUCH]
     if not above:

@@ -1,4 +1,5 @@
-"""What every edit shares: it checks what it is given and returns a valid project, or says what stands in the way."""
+"""What every edit shares: it checks what it is given and returns a valid project, or says what
+stands in the way."""
 
 import re
 from collections.abc import Iterable
@@ -20,12 +21,12 @@ class EditError(ValueError):
 
 
 def with_(records: Iterable[_R], key: str, **fields: Any) -> tuple[_R, ...]:
-    """Return records with fields of one of them changed."""
+    """Records with fields of one of them changed."""
     return tuple(replace(r, **fields) if getattr(r, "id", None) == key else r for r in records)
 
 
 def checked(project: Project, **fields: Any) -> Project:
-    """Return a project with fields changed, once it passes the same gate as a file.
+    """A project with fields changed, once it passes the same gate as a file.
 
     Raises:
         EditError: a record breaks a limit, or the project contradicts itself.
@@ -40,23 +41,39 @@ def checked(project: Project, **fields: Any) -> Project:
 
 
 def _gate(old: Any, new: Any) -> Any:
-    """Read new records as if from a file, since records check their limits when they are read; old ones passed it."""
+    """Read new records as if from a file, since records check their limits when they are read; old
+    ones passed it."""
     if not isinstance(new, tuple):
         return msgspec.convert(msgspec.to_builtins(new), type(new))
     passed = {id(item) for item in old}
-    return tuple(item if id(item) in passed else msgspec.convert(msgspec.to_builtins(item), type(item)) for item in new)
+    return tuple(
+        item if id(item) in passed else msgspec.convert(msgspec.to_builtins(item), type(item))
+        for item in new
+    )
 
 
-_PLACE: Final = re.compile(r"\$\.(?P<kind>\w+)(\[\d+\])?(\.(?P<part>\w+)(\[\d+\])?)?:?\s*(?P<rest>.*)", re.DOTALL)
+_PLACE: Final = re.compile(
+    r"\$\.(?P<kind>\w+)(\[\d+\])?(\.(?P<part>\w+)(\[\d+\])?)?:?\s*(?P<rest>.*)", re.DOTALL
+)
 _SPOKEN: Final = {
-    "levels": "Level", "grids": "Grid", "lines": "Grid line", "walls": "Wall", "openings": "Opening", "runs": "Foundation",
-    "floors": "Floor", "roofs": "Roof", "point_supports": "Support", "wall_build_ups": "Build-up", "changes": "Change",
+    "levels": "Level",
+    "grids": "Grid",
+    "lines": "Grid line",
+    "walls": "Wall",
+    "openings": "Opening",
+    "runs": "Foundation",
+    "floors": "Floor",
+    "roofs": "Roof",
+    "point_supports": "Support",
+    "wall_build_ups": "Build-up",
+    "changes": "Change",
     "backgrounds": "Background",
-}  # fmt: skip
+}
 
 
 def _spoken(fault: str) -> str:
-    """Return a fault with the place in a file said as the thing it is: people edit walls, not lines of a file."""
+    """A fault with the place in a file said as the thing it is: people edit walls, not lines
+    of a file."""
     found = _PLACE.fullmatch(fault)
     if not found:
         return fault
@@ -72,10 +89,32 @@ _PURE_NUMBERS: Final = ("rise", "live_limit", "total_limit")
 
 
 _LENGTHS: Final = (
-    "heel", "ridge", "overhang", "rake", "seat", "tie_up", "tie_gap", "purlin_up", "strut_gap", "end_gap", "least_clear", "hang",
-    "camber", "hip_setback", "bottom_rise", "studs", "spacing", "shift", "along", "up", "longer", "size", "width", "depth",
+    "heel",
+    "ridge",
+    "overhang",
+    "rake",
+    "seat",
+    "tie_up",
+    "tie_gap",
+    "purlin_up",
+    "strut_gap",
+    "end_gap",
+    "least_clear",
+    "hang",
+    "camber",
+    "hip_setback",
+    "bottom_rise",
+    "studs",
+    "spacing",
+    "shift",
+    "along",
+    "up",
+    "longer",
+    "size",
+    "width",
+    "depth",
     "height",
-)  # fmt: skip
+)
 """Fields in mm, whose limit is said in both measures."""
 
 
@@ -83,7 +122,7 @@ _FIELD_WORDS: Final = {"longer": "change of length", "along": "move", "up": "mov
 
 
 def _bound(field: str, limit: float) -> str:
-    """Return a limit as it is said; empty where its unit is not known here."""
+    """A limit as it is said; empty where its unit is not known here."""
     if field in _LENGTHS:
         return f"{limit:g} mm, {format_length(limit, 'us')}"
     return f"{limit:g}" if field in _PURE_NUMBERS else ""
@@ -97,7 +136,9 @@ def _in_words(fault: str) -> str:
     field = _FIELD_WORDS.get(found["field"], found["field"].replace("_", " "))
     limit = float(found["limit"])
     if found["sign"].startswith(">") and limit == 0:
-        return f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
+        return (
+            f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
+        )
     said = _bound(found["field"], limit)
     if found["sign"].startswith(">"):
         return f"This {field} is too small{said and f': at least {said}'}."
@@ -116,13 +157,13 @@ def known(kind: type[Record], fields: dict[str, Any]) -> None:
 
 
 def fresh(keys: Iterable[str], stem: str) -> str:
-    """Return the first of ``stem1``, ``stem2`` … that is no key yet."""
+    """The first of ``stem1``, ``stem2`` … that is no key yet."""
     taken = set(keys)
     return next(k for k in (f"{stem}{n}" for n in range(1, 1_000_000)) if k not in taken)
 
 
 def fresh_many(keys: Iterable[str], stem: str, count: int) -> list[str]:
-    """Return as many new keys as are asked for."""
+    """As many new keys as are asked for."""
     found: list[str] = []
     taken, n = set(keys), 0
     while len(found) < count:

@@ -19,19 +19,26 @@ CHIMNEY_CLEAR = 2 * INCH
 
 
 def first_build_up(project: Project, kind: Literal["joists", "slab"] = "joists") -> BuildUp:
-    """Return a usual build-up to begin with: common practice, no source."""
+    """A usual build-up to begin with: common practice, no source."""
     us = project.system == "us"
     key = fresh((b.id for b in project.build_ups), "U")
     if kind == "slab":
-        return BuildUp(key, "floor", "SPF", "No.2", (), (), kind="slab", slab=10 * INCH if us else 250.0)
+        return BuildUp(
+            key, "floor", "SPF", "No.2", (), (), kind="slab", slab=10 * INCH if us else 250.0
+        )
     if us:
         sizes, spacings = ("2x8", "2x10", "2x12"), (12 * INCH, 16 * INCH, 19.2 * INCH, 24 * INCH)
-        return BuildUp(key, "floor", "DF-L", "No.2", sizes, tuple(round(s, 3) for s in spacings), 0.75 * INCH)
-    return BuildUp(key, "floor", "SPF", "No.2", ("38x184", "38x235", "38x286"), (400.0, 600.0), 19.0)
+        return BuildUp(
+            key, "floor", "DF-L", "No.2", sizes, tuple(round(s, 3) for s in spacings), 0.75 * INCH
+        )
+    return BuildUp(
+        key, "floor", "SPF", "No.2", ("38x184", "38x235", "38x286"), (400.0, 600.0), 19.0
+    )
 
 
 def bears_under(project: Project, top: str) -> str:
-    """Return the level a floor with its top at a level usually bears on: the plate or foundation next under it.
+    """The level a floor with its top at a level usually bears on: the plate or foundation
+    next under it.
 
     Raises:
         EditError: no level lies under it.
@@ -45,7 +52,9 @@ def bears_under(project: Project, top: str) -> str:
     return found[0].id
 
 
-def add_floor(project: Project, top: str, walls: Sequence[str] = (), **fields: Any) -> tuple[Project, str]:
+def add_floor(
+    project: Project, top: str, walls: Sequence[str] = (), **fields: Any
+) -> tuple[Project, str]:
     """Add a floor with its top at a level; return the project and the floor's key.
 
     What is not said is usual: its bearing level, the first build-up there is, 10 and 40 psf.
@@ -55,7 +64,9 @@ def add_floor(project: Project, top: str, walls: Sequence[str] = (), **fields: A
     """
     known(FloorArea, fields)
     if not walls and len(fields.get("corners", ())) < 3:
-        raise EditError("A floor follows walls, or has an outline of its own with three corners or more.")
+        raise EditError(
+            "A floor follows walls, or has an outline of its own with three corners or more."
+        )
     key = fresh((f.id for f in project.floors), "F")
     if "build_up" not in fields:
         there = next((b for b in project.build_ups if b.use == "floor"), None)
@@ -64,15 +75,17 @@ def add_floor(project: Project, top: str, walls: Sequence[str] = (), **fields: A
             project = checked(project, build_ups=(*project.build_ups, there))
         fields["build_up"] = there.id
     usual = {
-        "name": f"{level(project, top).name} {key}", "bears_on": fields.get("bears_on") or bears_under(project, top),
+        "name": f"{level(project, top).name} {key}",
+        "bears_on": fields.get("bears_on") or bears_under(project, top),
         **FLOOR[project.system]._asdict(),
-    }  # fmt: skip
+    }
     made = FloorArea(id=key, level=top, walls=tuple(walls), **{**usual, **fields})
     return checked(project, floors=(*project.floors, made)), key
 
 
 def walls_under(project: Project, bears_on: str) -> tuple[str, ...]:
-    """Return the walls a floor that bears on a level lies on: those that end there, else those that begin just over it."""
+    """The walls a floor that bears on a level lies on: those that end there, else those that
+    begin just over it."""
     ends = tuple(w.id for w in project.walls if w.top == bears_on)
     if ends:
         return ends
@@ -82,19 +95,21 @@ def walls_under(project: Project, bears_on: str) -> tuple[str, ...]:
 
 
 def floors_with(project: Project, build_up: str) -> tuple[str, ...]:
-    """Return the floors that are built up so."""
+    """The floors that are built up so."""
     return tuple(f.id for f in project.floors if f.build_up == build_up)
 
 
 def change_floor_build_up(
     project: Project, key: str, scope: Scope, floors: Sequence[str] = (), **fields: Any
 ) -> tuple[Project, str]:
-    """Change what floors are built up of; return the project and the key of the build-up that now says so.
+    """Change what floors are built up of; return the project and the key of the build-up that now
+    says so.
 
     Args:
         project: the building.
         key: the build-up.
-        scope: ``all`` floors that have it follow; ``these`` get one of their own; ``copy`` only adds one.
+        scope: ``all`` floors that have it follow; ``these`` get one of their own; ``copy`` only
+            adds one.
         floors: for ``these``.
         fields: of :class:`BuildUp`.
 
@@ -112,7 +127,8 @@ def change_floor_build_up(
     new = same.id if same else made.id
     if scope == "these":
         project = checked(
-            project, floors=tuple(replace(f, build_up=new) if f.id in floors else f for f in project.floors)
+            project,
+            floors=tuple(replace(f, build_up=new) if f.id in floors else f for f in project.floors),
         )
     return project, new
 
@@ -126,15 +142,20 @@ def remove_floor_build_up(project: Project, key: str) -> Project:
     count = len(floors_with(project, key))
     if count:
         raise EditError(
-            f"{count} {'floor is' if count == 1 else 'floors are'} built up so; give them another one first."
+            f"{count} {'floor is' if count == 1 else 'floors are'} built up so; give them another"
+            " one first."
         )
     return checked(project, build_ups=tuple(b for b in project.build_ups if b.id != key))
 
 
-def copy_floor(project: Project, key: str, to: str, build_up: str | None = None) -> tuple[Project, str]:
-    """Copy a floor to another level, over the walls that end where it bears there; return the project and its key.
+def copy_floor(
+    project: Project, key: str, to: str, build_up: str | None = None
+) -> tuple[Project, str]:
+    """Copy a floor to another level, over the walls that end where it bears there; return the
+    project and its key.
 
-    Openings and edges go along where their walls do not change; a place measured along a wall becomes a place in plan.
+    Openings and edges go along where their walls do not change; a place measured along a wall
+    becomes a place in plan.
 
     Raises:
         EditError: the floor lies there already, or nothing lies under that level.
@@ -145,14 +166,26 @@ def copy_floor(project: Project, key: str, to: str, build_up: str | None = None)
     bears = bears_under(project, to)
     walls = walls_under(project, bears) if old.walls else ()
     holes = tuple(
-        replace(o, wall="", at=_in_plan(project, o)) if o.wall and o.wall not in walls else o for o in old.openings
+        replace(o, wall="", at=_in_plan(project, o)) if o.wall and o.wall not in walls else o
+        for o in old.openings
     )
     fields = {
-        "bears_on": bears, "build_up": build_up or old.build_up, "dead": old.dead, "live": old.live, "span": old.span,
-        "turn": old.turn, "start": old.start, "section": None if build_up else old.section, "spacing": old.spacing,
-        "corners": old.corners, "room": old.room, "edge": old.edge, "openings": holes, "cuts": old.cuts,
+        "bears_on": bears,
+        "build_up": build_up or old.build_up,
+        "dead": old.dead,
+        "live": old.live,
+        "span": old.span,
+        "turn": old.turn,
+        "start": old.start,
+        "section": None if build_up else old.section,
+        "spacing": old.spacing,
+        "corners": old.corners,
+        "room": old.room,
+        "edge": old.edge,
+        "openings": holes,
+        "cuts": old.cuts,
         "edges": tuple(e for e in old.edges if e.wall in walls),
-    }  # fmt: skip
+    }
     return add_floor(project, to, walls, **fields)
 
 
@@ -183,7 +216,9 @@ def set_opening(project: Project, key: str, opening: str, **fields: Any) -> Proj
     """Change an opening of a floor."""
     known(FloorOpening, fields)
     old = named(project.floors, key, "floor")
-    return checked(project, floors=with_(project.floors, key, openings=with_(old.openings, opening, **fields)))
+    return checked(
+        project, floors=with_(project.floors, key, openings=with_(old.openings, opening, **fields))
+    )
 
 
 def move_hole(project: Project, key: str, opening: str, by: Point) -> Project:
@@ -202,7 +237,10 @@ def remove_opening(project: Project, key: str, opening: str) -> Project:
     """Close an opening of a floor."""
     old = named(project.floors, key, "floor")
     return checked(
-        project, floors=with_(project.floors, key, openings=tuple(o for o in old.openings if o.id != opening))
+        project,
+        floors=with_(
+            project.floors, key, openings=tuple(o for o in old.openings if o.id != opening)
+        ),
     )
 
 
@@ -212,18 +250,29 @@ def set_floor_edge(
     """Say how far a floor reaches past one of its walls, and whether it hangs on a ledger there."""
     old = named(project.floors, key, "floor")
     now = next((e for e in old.edges if e.wall == wall), FloorEdge(wall))
-    new = replace(now, out=now.out if out is None else out, ledger=now.ledger if ledger is None else ledger)
+    new = replace(
+        now, out=now.out if out is None else out, ledger=now.ledger if ledger is None else ledger
+    )
     rest = tuple(e for e in old.edges if e.wall != wall)
     edges = rest if new == FloorEdge(wall) else (*rest, new)
     return checked(project, floors=with_(project.floors, key, edges=edges))
 
 
 def cut_floor(
-    project: Project, key: str, start: Point, end: Point, *, grid: str = "", line: str = "", **other: Any
+    project: Project,
+    key: str,
+    start: Point,
+    end: Point,
+    *,
+    grid: str = "",
+    line: str = "",
+    **other: Any,
 ) -> tuple[Project, str]:
-    """Cut a floor in two along a line, or along a grid line; return the project and the key of the part to the right.
+    """Cut a floor in two along a line, or along a grid line; return the project and the key of the
+    part to the right.
 
-    Both parts keep what the whole had; ``other`` are fields of the new part: its direction, spacing, build-up.
+    Both parts keep what the whole had; ``other`` are fields of the new part: its direction,
+    spacing, build-up.
 
     Raises:
         EditError: the line has no length.

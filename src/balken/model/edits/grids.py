@@ -1,4 +1,5 @@
-"""Edits of grids: make them from typed runs, move lines with all that stands on them, call them, take them out."""
+"""Edits of grids: make them from typed runs, move lines with all that stands on them, call them,
+take them out."""
 
 from collections.abc import Sequence
 from itertools import accumulate, pairwise
@@ -22,9 +23,15 @@ BEYOND: Final = 1500.0
 
 
 def straight_grid(
-    project: Project, origin: Point, angle: float, across: Sequence[float], along: Sequence[float],
-    names_across: LabelRule | Sequence[str], names_along: LabelRule | Sequence[str], name: str = "",
-) -> Project:  # fmt: skip
+    project: Project,
+    origin: Point,
+    angle: float,
+    across: Sequence[float],
+    along: Sequence[float],
+    names_across: LabelRule | Sequence[str],
+    names_along: LabelRule | Sequence[str],
+    name: str = "",
+) -> Project:
     """Add a grid of lines both ways.
 
     Args:
@@ -42,17 +49,29 @@ def straight_grid(
     """
     xs, ys = _places(across), _places(along)
     first, last = _words(names_across, len(xs)), _words(names_along, len(ys))
-    lines = [GridLine(f"N{i}", word, "y", x, -BEYOND, ys[-1] + BEYOND) for i, (x, word) in enumerate(zip(xs, first), 1)]
-    lines += [GridLine(f"A{i}", word, "x", y, -BEYOND, xs[-1] + BEYOND) for i, (y, word) in enumerate(zip(ys, last), 1)]
+    lines = [
+        GridLine(f"N{i}", word, "y", x, -BEYOND, ys[-1] + BEYOND)
+        for i, (x, word) in enumerate(zip(xs, first), 1)
+    ]
+    lines += [
+        GridLine(f"A{i}", word, "x", y, -BEYOND, xs[-1] + BEYOND)
+        for i, (y, word) in enumerate(zip(ys, last), 1)
+    ]
     return _add(project, Grid("", origin, angle, tuple(lines), name))
 
 
 def radial_grid(
-    project: Project, origin: Point, angle: float, rings: Sequence[float], rays: Sequence[float],
-    names_rings: LabelRule | Sequence[str], names_rays: LabelRule | Sequence[str], name: str = "",
-) -> Project:  # fmt: skip
-    """Add a grid of rings and rays: ``rings`` are the steps of radius from the origin, mm, ``rays`` the steps of angle
-    from the grid's direction, degrees; a ray lies at the direction itself.
+    project: Project,
+    origin: Point,
+    angle: float,
+    rings: Sequence[float],
+    rays: Sequence[float],
+    names_rings: LabelRule | Sequence[str],
+    names_rays: LabelRule | Sequence[str],
+    name: str = "",
+) -> Project:
+    """Add a grid of rings and rays: ``rings`` are the steps of radius from the origin, mm, ``rays``
+    the steps of angle from the grid's direction, degrees; a ray lies at the direction itself.
 
     Raises:
         EditError: a step is nothing, or labels are not enough or not unique.
@@ -67,7 +86,10 @@ def radial_grid(
     else:
         span = (angles[0], angles[-1])
     first, last = _words(names_rings, len(radii)), _words(names_rays, len(angles))
-    lines = [GridLine(f"C{i}", word, "ring", r, *span) for i, (r, word) in enumerate(zip(radii, first), 1)]
+    lines = [
+        GridLine(f"C{i}", word, "ring", r, *span)
+        for i, (r, word) in enumerate(zip(radii, first), 1)
+    ]
     lines += [
         GridLine(f"D{i}", word, "ray", a, 0.0, radii[-1] + BEYOND, "end")
         for i, (a, word) in enumerate(zip(angles, last), 1)
@@ -103,7 +125,10 @@ def _own_labels(made: Grid) -> None:
     seen: dict[str, GridLine] = {}
     for line in made.lines:
         if line.label in seen:
-            raise EditError(f"Two lines would be called “{line.label}”; each needs a label of its own in its grid.")
+            raise EditError(
+                f"Two lines would be called “{line.label}”; each needs a label of its own in its"
+                " grid."
+            )
         seen[line.label] = line
 
 
@@ -141,7 +166,8 @@ def set_line(project: Project, key: str, lines: Sequence[str], **fields: Any) ->
     known(GridLine, fields)
     old = grid(project, key)
     return _with_grid(
-        project, replace(old, lines=tuple(replace(x, **fields) if x.id in lines else x for x in old.lines))
+        project,
+        replace(old, lines=tuple(replace(x, **fields) if x.id in lines else x for x in old.lines)),
     )
 
 
@@ -165,11 +191,17 @@ def add_line(project: Project, key: str, runs: Runs, offset: float, label: str =
     if abs(near.offset - offset) < TOUCH / 10:
         raise EditError(f"Line {near.label} lies there already.")
     taken = {x.label for x in old.lines}
-    label = label.strip() or next(w for w in (f"{near.label}.{n}" for n in range(1, 10_000)) if w not in taken)
+    label = label.strip() or next(
+        w for w in (f"{near.label}.{n}" for n in range(1, 10_000)) if w not in taken
+    )
     new = replace(
-        near, id=fresh((x.id for x in old.lines), near.id.rstrip("0123456789") or "A"), label=label, offset=offset,
-        held=False, elbow=0.0,
-    )  # fmt: skip
+        near,
+        id=fresh((x.id for x in old.lines), near.id.rstrip("0123456789") or "A"),
+        label=label,
+        offset=offset,
+        held=False,
+        elbow=0.0,
+    )
     made = replace(old, lines=(*old.lines, new))
     _own_labels(made)
     return _with_grid(project, made)
@@ -188,12 +220,19 @@ def remove_lines(project: Project, key: str, lines: Sequence[str]) -> Project:
         else s
         for s in project.point_supports
     )
-    grids = tuple(replace(g, lines=rest) if g.id == key else g for g in project.grids if g.id != key or rest)
-    return checked(project, grids=grids, point_supports=supports, **without_lines(project, key, lines))
+    grids = tuple(
+        replace(g, lines=rest) if g.id == key else g for g in project.grids if g.id != key or rest
+    )
+    return checked(
+        project, grids=grids, point_supports=supports, **without_lines(project, key, lines)
+    )
 
 
-def move_lines(project: Project, key: str, lines: Sequence[str], by: float, *, walls: bool = True) -> Project:
-    """Move lines of one row along their grid, mm (degrees for rays); walls and supports on them go along.
+def move_lines(
+    project: Project, key: str, lines: Sequence[str], by: float, *, walls: bool = True
+) -> Project:
+    """Move lines of one row along their grid, mm (degrees for rays); walls and supports on them go
+    along.
 
     Args:
         project: the building.
@@ -215,7 +254,10 @@ def move_lines(project: Project, key: str, lines: Sequence[str], by: float, *, w
         if line.held:
             raise EditError(f"Line {line.label} is held. Let go of it before moving it.")
     made = replace(
-        old, lines=tuple(replace(x, offset=round(x.offset + by, 6)) if x in moving else x for x in old.lines)
+        old,
+        lines=tuple(
+            replace(x, offset=round(x.offset + by, 6)) if x in moving else x for x in old.lines
+        ),
     )
     _still_in_order(old, made, moving[0].runs, project)
     after = project
@@ -224,7 +266,8 @@ def move_lines(project: Project, key: str, lines: Sequence[str], by: float, *, w
             standing = [w.id for w in project.walls if _stands_on(project, w, old, line)]
             a, b = grid_ends(old, line)
             across = left(unit(sub(b, a)))
-            # An offset along y grows to the left of a line along x, and to the right of one along y.
+            # An offset along y grows to the left of a line along x, and to the right of one along
+            # y.
             sign = 1.0 if line.runs == "x" else -1.0
             after = slide_walls(after, standing, (across[0] * by * sign, across[1] * by * sign))
     return checked(after, grids=tuple(made if g.id == key else g for g in after.grids))
@@ -239,12 +282,18 @@ def _still_in_order(old: Grid, made: Grid, runs: Runs, project: Project) -> None
         raise EditError("A line would pass its neighbour. Move the neighbour too, or by less.")
     for a, b in pairwise(row):
         if b.offset - a.offset < TOUCH / 10:
-            gap = f"{b.offset - a.offset:g}°" if runs == "ray" else format_length(b.offset - a.offset, project.system)
-            raise EditError(f"Lines {a.label} and {b.label} would lie {gap} apart; a bay is more than zero.")
+            gap = (
+                f"{b.offset - a.offset:g}°"
+                if runs == "ray"
+                else format_length(b.offset - a.offset, project.system)
+            )
+            raise EditError(
+                f"Lines {a.label} and {b.label} would lie {gap} apart; a bay is more than zero."
+            )
 
 
 def _stands_on(project: Project, wall: Wall, of: Grid, line: GridLine) -> bool:
-    """Tell whether a wall's body holds a straight grid line over its own length."""
+    """Whether a wall's body holds a straight grid line over its own length."""
     a, b = grid_ends(of, line)
     way = direction_of(wall)
     along = unit(sub(b, a))

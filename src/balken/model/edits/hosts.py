@@ -1,4 +1,5 @@
-"""Edits of what is hosted: floors, roofs, foundation runs, the site, and changes by hand on single members."""
+"""Edits of what is hosted: floors, roofs, foundation runs, the site, and changes by hand on single
+members."""
 
 from typing import Any
 
@@ -14,7 +15,8 @@ from balken.model.project import AddedMember, Change, Project
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:
-    """Change fields of a floor area; ``section=None`` and ``spacing=None`` give them back to the calculation."""
+    """Change fields of a floor area; ``section=None`` and ``spacing=None`` give them back to the
+    calculation."""
     known(FloorArea, fields)
     return checked(project, floors=with_(project.floors, key, **fields))
 
@@ -32,8 +34,11 @@ def set_site(project: Project, **fields: Any) -> Project:
 
 
 def remove_host(project: Project, host: HostName) -> Project:
-    """Take a foundation run, floor area or roof away, and the changes by hand on its members with it."""
-    field = {"run": "runs", "floor": "floors", "roof": "roofs", "beam": "beams", "bay": "bays"}.get(host.kind)
+    """Take a foundation run, floor area or roof away, and the changes by hand on its members with
+    it."""
+    field = {"run": "runs", "floor": "floors", "roof": "roofs", "beam": "beams", "bay": "bays"}.get(
+        host.kind
+    )
     if field is None or all(r.id != host.key for r in getattr(project, field)):
         raise EditError(f"There is no “{host}” to take away.")
     rest = tuple(r for r in getattr(project, field) if r.id != host.key)
@@ -43,8 +48,11 @@ def remove_host(project: Project, host: HostName) -> Project:
 
 
 def change_member(project: Project, member: MemberName, **fields: Any) -> Project:
-    """Change a member by hand: any field of :class:`Change`. A change that changes nothing is dropped."""
-    if fields.get("section") is not None and fields["section"] not in sections_of(project.system, project.products):
+    """Change a member by hand: any field of :class:`Change`. A change that changes nothing is
+    dropped."""
+    if fields.get("section") is not None and fields["section"] not in sections_of(
+        project.system, project.products
+    ):
         raise EditError(f"There is no section “{fields['section']}” in this catalogue.")
     old = next((c for c in project.changes if c.member == member), Change(member))
     new = replace(old, **fields)
@@ -66,7 +74,9 @@ def add_member(
     if distance(start, end) < TOUCH:
         raise EditError("A piece needs two ends that lie apart.")
     key = fresh((a.id for a in project.added), "K")
-    return checked(project, added=(*project.added, AddedMember(key, host, start, end, section))), key
+    return checked(
+        project, added=(*project.added, AddedMember(key, host, start, end, section))
+    ), key
 
 
 def remove_member(project: Project, member: MemberName) -> Project:

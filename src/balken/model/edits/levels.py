@@ -1,4 +1,5 @@
-"""Edits of levels: move, name, copy, add, hold, lock together, take away. What hangs on a level follows it."""
+"""Edits of levels: move, name, copy, add, hold, lock together, take away. What hangs on a level
+follows it."""
 
 from typing import Final
 
@@ -20,13 +21,18 @@ _HOSTED: Final = {
 }
 """Which fields of which records name a level."""
 _WORDS: Final = {
-    "walls": "wall", "runs": "foundation", "floors": "floor", "roofs": "roof", "point_supports": "support",
+    "walls": "wall",
+    "runs": "foundation",
+    "floors": "floor",
+    "roofs": "roof",
+    "point_supports": "support",
     "backgrounds": "background",
-}  # fmt: skip
+}
 
 
 def move_level(project: Project, key: str, elevation: float, *, hold: bool = True) -> Project:
-    """Set a level's height, mm, and hold it there; levels that move with it go by as much, and all that hangs on them.
+    """Set a level's height, mm, and hold it there; levels that move with it go by as much, and all
+    that hangs on them.
 
     Raises:
         EditError: a wall or footing between two levels would have no height left.
@@ -38,14 +44,19 @@ def move_level(project: Project, key: str, elevation: float, *, hold: bool = Tru
     along = moves_along(project, old)
     made = [replace(x, elevation=x.elevation + by) if x.id in along else x for x in project.levels]
     try:
-        return checked(project, levels=tuple(replace(x, held=True) if hold and x.id == key else x for x in made))
+        return checked(
+            project,
+            levels=tuple(replace(x, held=True) if hold and x.id == key else x for x in made),
+        )
     except EditError as error:
-        raise EditError(f"“{old.name}” cannot go to {format_length(elevation, project.system)}: {error}") from error
+        raise EditError(
+            f"“{old.name}” cannot go to {format_length(elevation, project.system)}: {error}"
+        ) from error
 
 
 def moves_along(project: Project, item: Level) -> frozenset[str]:
-    """Return what moves when a level does: itself, what is locked to it, and the plates of walls that stand on them and are
-    not held: their studs keep their length."""
+    """What moves when a level does: itself, what is locked to it, and the plates of walls
+    that stand on them and are not held: their studs keep their length."""
     together = {x.id for x in project.levels if x.lock and x.lock == item.lock} | {item.id}
     tops = {w.top for w in project.walls if w.base in together}
     plates = {x.id for x in project.levels if x.id in tops and x.role == "plate" and not x.held}
@@ -66,16 +77,22 @@ def _own_name(project: Project, name: str, key: str = "") -> str:
     return name[:200]
 
 
-def add_level(project: Project, role: Role, name: str, elevation: float, *, held: bool = True) -> Project:
+def add_level(
+    project: Project, role: Role, name: str, elevation: float, *, held: bool = True
+) -> Project:
     """Add a level."""
     if not -HIGHEST <= elevation <= HIGHEST:
         raise EditError("A level lies within a kilometre of zero.")
     key = fresh((x.id for x in project.levels), "L")
-    return checked(project, levels=(*project.levels, Level(key, _own_name(project, name), role, elevation, held)))
+    return checked(
+        project,
+        levels=(*project.levels, Level(key, _own_name(project, name), role, elevation, held)),
+    )
 
 
 def copy_level(project: Project, key: str, distance_up: float, times: int = 1) -> Project:
-    """Add levels with the same role at a distance above (negative: below) another, mm; each over the one before.
+    """Add levels with the same role at a distance above (negative: below) another, mm; each over
+    the one before.
 
     Raises:
         EditError: the distance is nothing, or there are too many.
@@ -89,7 +106,11 @@ def copy_level(project: Project, key: str, distance_up: float, times: int = 1) -
     for i in range(1, times + 1):
         there = (*project.levels, *made)
         stem = old.name.rstrip("0123456789")
-        name = next(n for n in (f"{_spaced(stem)}{k}" for k in range(2, 10_000)) if n not in {x.name for x in there})
+        name = next(
+            n
+            for n in (f"{_spaced(stem)}{k}" for k in range(2, 10_000))
+            if n not in {x.name for x in there}
+        )
         elevation = old.elevation + i * distance_up
         made.append(Level(fresh((x.id for x in there), f"{old.id}-"), name, old.role, elevation))
     return checked(project, levels=(*project.levels, *made))
@@ -121,7 +142,10 @@ def lock_levels(project: Project, key: str, other: str) -> Project:
     words = {x.lock for x in (a, b) if x.lock}
     word = min(words) if words else fresh((x.lock for x in project.levels), "lock")
     joined = {x.id for x in project.levels if x.lock in words} | {a.id, b.id}
-    return checked(project, levels=tuple(replace(x, lock=word) if x.id in joined else x for x in project.levels))
+    return checked(
+        project,
+        levels=tuple(replace(x, lock=word) if x.id in joined else x for x in project.levels),
+    )
 
 
 def unlock_level(project: Project, key: str) -> Project:
@@ -129,11 +153,13 @@ def unlock_level(project: Project, key: str) -> Project:
     word = level(project, key).lock
     rest = [x.id for x in project.levels if x.lock == word and x.id != key]
     free = {key, *rest} if len(rest) == 1 else {key}
-    return checked(project, levels=tuple(replace(x, lock="") if x.id in free else x for x in project.levels))
+    return checked(
+        project, levels=tuple(replace(x, lock="") if x.id in free else x for x in project.levels)
+    )
 
 
 def hanging(project: Project, key: str) -> list[str]:
-    """Return what hangs on a level, in words: ``12 walls``, ``1 floor``."""
+    """What hangs on a level, in words: ``12 walls``, ``1 floor``."""
     found = []
     for kind, fields in _HOSTED.items():
         count = sum(1 for r in getattr(project, kind) if any(getattr(r, f) == key for f in fields))
@@ -147,7 +173,8 @@ def remove_level(project: Project, key: str, to: str | None = None) -> Project:
     """Take a level away; what hangs on it goes over to another level.
 
     Raises:
-        EditError: something hangs on it and no other level was named, or a wall would have no height there.
+        EditError: something hangs on it and no other level was named, or a wall would have no
+            height there.
     """
     old = level(project, key)
     there = hanging(project, key)

@@ -14,20 +14,33 @@ from balken.units import INCH, format_length
 
 OpeningKind = Literal["door", "window", "opening"]
 ROOM: Final = {
-    "us": {"door": (2 * INCH, 2.5 * INCH), "window": (0.5 * INCH, 0.5 * INCH), "opening": (0.0, 0.0)},
+    "us": {
+        "door": (2 * INCH, 2.5 * INCH),
+        "window": (0.5 * INCH, 0.5 * INCH),
+        "opening": (0.0, 0.0),
+    },
     "metric": {"door": (50.0, 60.0), "window": (15.0, 15.0), "opening": (0.0, 0.0)},
 }
-"""How much wider and higher a rough opening is than the door or window in it; common practice, no source."""
+"""How much wider and higher a rough opening is than the door or window in it; common practice, no
+source."""
 FIRST: Final = {
-    "us": {"door": (36 * INCH, 80 * INCH, 0.0), "window": (36 * INCH, 48 * INCH, 36 * INCH),
-           "opening": (48 * INCH, 80 * INCH, 0.0)},
-    "metric": {"door": (900.0, 2050.0, 0.0), "window": (900.0, 1200.0, 900.0), "opening": (1200.0, 2050.0, 0.0)},
-}  # fmt: skip
-"""First sizes: width and height of the unit, and the sill of the rough opening; common practice, no source."""
+    "us": {
+        "door": (36 * INCH, 80 * INCH, 0.0),
+        "window": (36 * INCH, 48 * INCH, 36 * INCH),
+        "opening": (48 * INCH, 80 * INCH, 0.0),
+    },
+    "metric": {
+        "door": (900.0, 2050.0, 0.0),
+        "window": (900.0, 1200.0, 900.0),
+        "opening": (1200.0, 2050.0, 0.0),
+    },
+}
+"""First sizes: width and height of the unit, and the sill of the rough opening; common practice, no
+source."""
 
 
 def rough(kind: OpeningKind, unit: tuple[float, float], system: str) -> tuple[float, float]:
-    """Return the rough opening for a door or window of a size, mm."""
+    """The rough opening for a door or window of a size, mm."""
     room = ROOM[system][kind]
     return unit[0] + room[0], unit[1] + room[1]
 
@@ -43,12 +56,17 @@ def add_opening(project: Project, key: str, opening: Opening) -> Project:
     return _with_openings(project, item, (*item.openings, new), {new.id})
 
 
-def _with_openings(project: Project, item: Wall, made: Iterable[Opening], touched: set[str]) -> Project:
+def _with_openings(
+    project: Project, item: Wall, made: Iterable[Opening], touched: set[str]
+) -> Project:
     holes = tuple(sorted(made, key=lambda o: (o.at, o.sill)))
     for hole in holes:
         if hole.id in touched:
             _fits(project, item, hole, holes)
-    return checked(project, walls=tuple(replace(w, openings=holes) if w.id == item.id else w for w in project.walls))
+    return checked(
+        project,
+        walls=tuple(replace(w, openings=holes) if w.id == item.id else w for w in project.walls),
+    )
 
 
 def _fits(project: Project, item: Wall, hole: Opening, others: Iterable[Opening]) -> None:
@@ -62,12 +80,18 @@ def _fits(project: Project, item: Wall, hole: Opening, others: Iterable[Opening]
     over = max(-hole.at, hole.at + hole.width - length)
     if over > TOUCH / 10:
         raise EditError(
-            f"The {hole.kind} would reach {say(over)} past the end of wall “{item.name}”, which is {say(length)} long."
+            f"The {hole.kind} would reach {say(over)} past the end of wall “{item.name}”, which is"
+            f" {say(length)} long."
         )
     high = max(-hole.sill, hole.sill + hole.height - height)
     if high > TOUCH / 10:
-        where = "above the top" if hole.sill + hole.height - height >= -hole.sill else "below the foot"
-        raise EditError(f"The {hole.kind} would reach {say(high)} {where} of wall “{item.name}”, {say(height)} high.")
+        where = (
+            "above the top" if hole.sill + hole.height - height >= -hole.sill else "below the foot"
+        )
+        raise EditError(
+            f"The {hole.kind} would reach {say(high)} {where} of wall “{item.name}”, {say(height)}"
+            " high."
+        )
     for other in others:
         if other.id == hole.id:
             continue
@@ -75,12 +99,13 @@ def _fits(project: Project, item: Wall, hole: Opening, others: Iterable[Opening]
         tall = min(hole.sill + hole.height, other.sill + other.height) - max(hole.sill, other.sill)
         if wide > TOUCH / 10 and tall > TOUCH / 10:
             raise EditError(
-                f"The {hole.kind} would lie over the {other.kind} at {say(other.at)} in wall “{item.name}” by {say(wide)}."
+                f"The {hole.kind} would lie over the {other.kind} at {say(other.at)} in wall"
+                f" “{item.name}” by {say(wide)}."
             )
 
 
 def find_opening(project: Project, name: ThingName) -> tuple[Wall, Opening]:
-    """Return the wall and the opening behind a name.
+    """The wall and the opening behind a name.
 
     Raises:
         EditError: there is none.
@@ -94,16 +119,24 @@ def find_opening(project: Project, name: ThingName) -> tuple[Wall, Opening]:
 
 
 def set_opening(project: Project, name: ThingName, **fields: Any) -> Project:
-    """Change fields of an opening; a new unit size brings its rough opening along, about the same middle."""
+    """Change fields of an opening; a new unit size brings its rough opening along, about the same
+    middle."""
     known(Opening, fields)
     item, old = find_opening(project, name)
     if "unit" in fields or "kind" in fields:
         kind, unit = fields.get("kind", old.kind), fields.get("unit", old.unit)
         if unit[0] > 0 and unit[1] > 0:
             width, height = rough(kind, unit, project.system)
-            fields = {"at": old.at + (old.width - width) / 2, "width": width, "height": height, **fields}
+            fields = {
+                "at": old.at + (old.width - width) / 2,
+                "width": width,
+                "height": height,
+                **fields,
+            }
     new = replace(old, **fields)
-    return _with_openings(project, item, [new if o.id == old.id else o for o in item.openings], {old.id})
+    return _with_openings(
+        project, item, [new if o.id == old.id else o for o in item.openings], {old.id}
+    )
 
 
 def move_opening(project: Project, name: ThingName, by: float) -> Project:
@@ -112,8 +145,11 @@ def move_opening(project: Project, name: ThingName, by: float) -> Project:
     return set_opening(project, name, at=round(old.at + by, 6))
 
 
-def copy_opening(project: Project, name: ThingName, by: float, times: int = 1, *, to: str = "") -> Project:
-    """Copy an opening along its wall, each ``by`` mm from the last; or once into another wall at the same distance.
+def copy_opening(
+    project: Project, name: ThingName, by: float, times: int = 1, *, to: str = ""
+) -> Project:
+    """Copy an opening along its wall, each ``by`` mm from the last; or once into another wall at
+    the same distance.
 
     Raises:
         EditError: a copy would lie outside or over another.
@@ -130,8 +166,11 @@ def copy_opening(project: Project, name: ThingName, by: float, times: int = 1, *
     return _with_openings(project, item, [*item.openings, *made], set(keys))
 
 
-def mirror_opening(project: Project, name: ThingName, about: float | None = None, *, keep: bool = True) -> Project:
-    """Mirror an opening along its wall about a distance from the wall's start (its middle when left out).
+def mirror_opening(
+    project: Project, name: ThingName, about: float | None = None, *, keep: bool = True
+) -> Project:
+    """Mirror an opening along its wall about a distance from the wall's start (its middle when left
+    out).
 
     Args:
         project: the building.
@@ -154,7 +193,9 @@ def remove_openings(project: Project, names: Iterable[ThingName]) -> Project:
         project,
         walls=tuple(
             replace(w, openings=rest)
-            if len(rest := tuple(o for o in w.openings if ThingName("opening", w.id, o.id) not in gone))
+            if len(
+                rest := tuple(o for o in w.openings if ThingName("opening", w.id, o.id) not in gone)
+            )
             < len(w.openings)
             else w
             for w in project.walls

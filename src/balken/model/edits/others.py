@@ -1,4 +1,5 @@
-"""Edits of what comes from others: traced drawings, heights of the ground, slabs and roofs shown as reference."""
+"""Edits of what comes from others: traced drawings, heights of the ground, slabs and roofs shown as
+reference."""
 
 import math
 from collections.abc import Sequence
@@ -39,7 +40,9 @@ def show_layer(project: Project, key: str, layer: str, shown: bool) -> Project:
     return checked(
         project,
         backgrounds=tuple(
-            replace(b, layers=tuple(replace(x, shown=shown) if x.name == layer else x for x in b.layers))
+            replace(
+                b, layers=tuple(replace(x, shown=shown) if x.name == layer else x for x in b.layers)
+            )
             if b.id == key
             else b
             for b in project.backgrounds
@@ -59,7 +62,11 @@ def move_background(project: Project, key: str, by: Point, scale: float = 1.0) -
         project,
         backgrounds=tuple(
             replace(
-                b, layers=tuple(replace(x, lines=tuple(tuple(there(p) for p in w) for w in x.lines)) for x in b.layers)
+                b,
+                layers=tuple(
+                    replace(x, lines=tuple(tuple(there(p) for p in w) for w in x.lines))
+                    for x in b.layers
+                ),
             )
             if b.id == key
             else b
@@ -74,7 +81,8 @@ def remove_background(project: Project, key: str) -> Project:
 
 
 def set_spots(project: Project, spots: Sequence[Spot]) -> Project:
-    """Take heights of the ground instead of those there are; none of them leaves the ground level alone."""
+    """Take heights of the ground instead of those there are; none of them leaves the ground level
+    alone."""
     return checked(project, spots=tuple(spots))
 
 
@@ -87,9 +95,10 @@ Piece = tuple[Point, Point]
 
 
 def pairs_of(pieces: Sequence[Piece]) -> list[tuple[Point, Point, float]]:
-    """Return centre lines and thicknesses of walls drawn as pairs of parallel lines, mm.
+    """Centre lines and thicknesses of walls drawn as pairs of parallel lines, mm.
 
-    Of all lines beside one, the nearest that covers the same length is its partner; each stretch of a line serves once.
+    Of all lines beside one, the nearest that covers the same length is its partner; each stretch of
+    a line serves once.
     """
     straight = [(a, b) for a, b in pieces if distance(a, b) >= SHORTEST]
     straight.sort(key=lambda s: -distance(*s))
@@ -112,7 +121,8 @@ def pairs_of(pieces: Sequence[Piece]) -> list[tuple[Point, Point, float]]:
         a, b = straight[i]
         way = unit(sub(b, a))
         own = sorted(
-            dot(sub(add(a, way, s), straight[k][0]), unit(sub(straight[k][1], straight[k][0]))) for s in (low, high)
+            dot(sub(add(a, way, s), straight[k][0]), unit(sub(straight[k][1], straight[k][0])))
+            for s in (low, high)
         )
         if _used(taken, i, low, high) or _used(taken, k, own[0], own[1]):
             continue
@@ -120,7 +130,10 @@ def pairs_of(pieces: Sequence[Piece]) -> list[tuple[Point, Point, float]]:
         taken.setdefault(k, []).append((own[0], own[1]))
         side = 1.0 if cross(way, sub(straight[k][0], a)) > 0 else -1.0
         normal = (-way[1] * side, way[0] * side)
-        start, end = add(add(a, way, low), normal, apart / 2), add(add(a, way, high), normal, apart / 2)
+        start, end = (
+            add(add(a, way, low), normal, apart / 2),
+            add(add(a, way, high), normal, apart / 2),
+        )
         found.append((start, end, apart))
     return found
 
@@ -139,16 +152,26 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
     """
     drawing = named(project.backgrounds, key, "background")
     pieces = [
-        (a, b) for layer in drawing.layers if layer.shown for way in layer.lines for a, b in pairwise(way) if a != b
+        (a, b)
+        for layer in drawing.layers
+        if layer.shown
+        for way in layer.lines
+        for a, b in pairwise(way)
+        if a != b
     ]
     if len(pieces) > 20_000:
-        raise EditError(f"{len(pieces)} lines are too many to pair; show only the layers the walls are drawn on.")
+        raise EditError(
+            f"{len(pieces)} lines are too many to pair; show only the layers the walls are drawn"
+            " on."
+        )
     pairs = pairs_of(pieces)
     if not pairs:
         span = f"{format_run(THINNEST, project.system)} to {format_run(THICKEST, project.system)}"
         raise EditError(f"No two lines run side by side {span} apart in the layers that are shown.")
     lines = _joined(pairs[:MOST])
-    keys = [f"W{n}" for n in range(1, 100_000) if all(w.id != f"W{n}" for w in project.walls)][: len(lines)]
+    keys = [f"W{n}" for n in range(1, 100_000) if all(w.id != f"W{n}" for w in project.walls)][
+        : len(lines)
+    ]
     made = []
     for name, (start, end, thickness) in zip(keys, lines):
         kind = WallKind(base, top, thickness=round(thickness, 3), by="core centre")
@@ -157,7 +180,8 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
 
 
 def _joined(pairs: list[tuple[Point, Point, float]]) -> list[tuple[Point, Point, float]]:
-    """Carry the ends of centre lines on, or cut them back, to the centre line of the wall they nearly meet."""
+    """Carry the ends of centre lines on, or cut them back, to the centre line of the wall they
+    nearly meet."""
     found = []
     for start, end, t in pairs:
         ends = []
@@ -174,7 +198,11 @@ def _joined(pairs: list[tuple[Point, Point, float]]) -> list[tuple[Point, Point,
                 reach = (t + u) / 2 + 30.0
                 on = dot(sub(hit, c), along)
                 away = distance(hit, here)
-                if away <= reach and -reach <= on <= distance(c, d) + reach and (best is None or away < best[0]):
+                if (
+                    away <= reach
+                    and -reach <= on <= distance(c, d) + reach
+                    and (best is None or away < best[0])
+                ):
                     best = (away, hit)
             ends.append(best[1] if best else here)
         found.append((ends[0], ends[1], t))

@@ -46,24 +46,47 @@ def remove_product(project: Project, name: str) -> Project:
     try:
         return checked(project, products=tuple(p for p in project.products if p.id != name))
     except EditError as error:
-        raise EditError(f"“{name}” is still used: {error} Give what is cut from it another section first.") from error
+        raise EditError(
+            f"“{name}” is still used: {error} Give what is cut from it another section first."
+        ) from error
 
 
 def first_product(project: Project, family: Family) -> Product:
-    """Return a product to begin from, with round invented values to be typed over."""
+    """A product to begin from, with round invented values to be typed over."""
     us = project.system == "us"
     taken = {p.id for p in project.products}
-    stem = {"i-joist": "I-joist", "open web": "Truss", "glulam": "Glulam", "lvl": "LVL", "steel i": "Steel I",
-            "steel hollow": "Steel hollow", "sawn": "Lumber"}[family]  # fmt: skip
+    stem = {
+        "i-joist": "I-joist",
+        "open web": "Truss",
+        "glulam": "Glulam",
+        "lvl": "LVL",
+        "steel i": "Steel I",
+        "steel hollow": "Steel hollow",
+        "sawn": "Lumber",
+    }[family]
     name = next(n for n in (f"{stem} {k}" for k in range(1, 10_000)) if n not in taken)
     depth = 301.6 if us else 300.0
-    size = {"i-joist": (58.0, depth), "open web": (89.0, 400.0), "glulam": (140.0, 360.0), "lvl": (45.0, depth),
-            "steel i": (100.0, 200.0), "steel hollow": (100.0, 100.0), "sawn": (38.0, 235.0)}[family]  # fmt: skip
+    size = {
+        "i-joist": (58.0, depth),
+        "open web": (89.0, 400.0),
+        "glulam": (140.0, 360.0),
+        "lvl": (45.0, depth),
+        "steel i": (100.0, 200.0),
+        "steel hollow": (100.0, 100.0),
+        "sawn": (38.0, 235.0),
+    }[family]
     values: dict[str, float] = {"weight": 0.05}
     if family in ("i-joist", "open web"):
         values |= {"moment": 6.0e6, "shear": 7.0e3, "reaction": 5.0e3, "stiffness": 6.0e11}
     elif family in ("steel i", "steel hollow"):
         values |= {"web": 6.0, "flange": 8.0 if family == "steel i" else 0.0, "fy": 235.0}
     else:
-        values |= {"fb": 16.0, "fv": 1.8, "fc_perp": 4.5, "fc": 11.0, "e": 12_000.0, "e_min": 6_300.0}
+        values |= {
+            "fb": 16.0,
+            "fv": 1.8,
+            "fc_perp": 4.5,
+            "fc": 11.0,
+            "e": 12_000.0,
+            "e_min": 6_300.0,
+        }
     return Product(name, family, *size, **values)  # type: ignore[arg-type]

@@ -18,19 +18,27 @@ AT_PLACE: Final = 0.05
 """A joint no further from where its shape has it stands there, mm."""
 
 
-def usual_roof(project: Project, key: str, plate: str, walls: Sequence[str] = (), **fields: Any) -> RoofArea:
-    """Return a roof with what is usual: 6 in 12, a foot (300 mm) of overhang, what sizing may choose from, loads."""
+def usual_roof(
+    project: Project, key: str, plate: str, walls: Sequence[str] = (), **fields: Any
+) -> RoofArea:
+    """A roof with what is usual: 6 in 12, a foot (300 mm) of overhang, what sizing may
+    choose from, loads."""
     us = project.system == "us"
     usual: dict[str, Any] = {
-        "rise": 6.0, "overhang": 12 * INCH if us else 300.0, "species": "DF-L", "grade": "No.2",
+        "rise": 6.0,
+        "overhang": 12 * INCH if us else 300.0,
+        "species": "DF-L",
+        "grade": "No.2",
         "sizes": ("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286"),
         "spacings": catalogue_of(project.system).spacings[1:],
         **ROOF[project.system]._asdict(),
-    }  # fmt: skip
+    }
     return RoofArea(key, fields.pop("name", key), plate, tuple(walls), **{**usual, **fields})
 
 
-def add_roof(project: Project, plate: str, walls: Sequence[str] = (), **fields: Any) -> tuple[Project, str]:
+def add_roof(
+    project: Project, plate: str, walls: Sequence[str] = (), **fields: Any
+) -> tuple[Project, str]:
     """Add a roof over walls, or over its own ``corners``; return the project and the roof's key.
 
     Raises:
@@ -40,17 +48,21 @@ def add_roof(project: Project, plate: str, walls: Sequence[str] = (), **fields: 
     if not walls and len(fields.get("corners", ())) < 3:
         raise EditError("A roof needs walls to lie on, or an outline of at least three corners.")
     key = fresh((r.id for r in project.roofs), "R")
-    return checked(project, roofs=(*project.roofs, usual_roof(project, key, plate, walls, **fields))), key
+    return checked(
+        project, roofs=(*project.roofs, usual_roof(project, key, plate, walls, **fields))
+    ), key
 
 
 def set_roof(project: Project, key: str, **fields: Any) -> Project:
-    """Change fields of a roof; ``section=None`` and ``spacing=None`` give them back to the calculation."""
+    """Change fields of a roof; ``section=None`` and ``spacing=None`` give them back to the
+    calculation."""
     known(RoofArea, fields)
     return checked(project, roofs=with_(project.roofs, key, **fields))
 
 
 def set_side(project: Project, key: str, side: str, **fields: Any) -> Project:
-    """Change how one side of a roof differs from the rest; a side that differs in nothing is no longer told."""
+    """Change how one side of a roof differs from the rest; a side that differs in nothing is no
+    longer told."""
     known(RoofSide, fields)
     roof = named(project.roofs, key, "roof")
     old = next((s for s in roof.sides if s.side == side), RoofSide(side))
@@ -83,9 +95,14 @@ def turn_ridge(project: Project, key: str, sides: Sequence[str]) -> Project:
     roof = named(project.roofs, key, "roof")
     kinds = {s.side: s.kind for s in roof.sides}
     gables = [s for s in sides if kinds.get(s) == "gable"]
-    if len(sides) != 4 or len(gables) != 2 or (sides.index(gables[1]) - sides.index(gables[0])) != 2:
+    if (
+        len(sides) != 4
+        or len(gables) != 2
+        or (sides.index(gables[1]) - sides.index(gables[0])) != 2
+    ):
         raise EditError(
-            "Only the ridge of a gable roof over four sides is turned: give its sides hip or gable one by one."
+            "Only the ridge of a gable roof over four sides is turned: give its sides hip or gable"
+            " one by one."
         )
     for side in sides:
         project = set_side(project, key, side, kind="slope" if side in gables else "gable")
@@ -95,7 +112,8 @@ def turn_ridge(project: Project, key: str, sides: Sequence[str]) -> Project:
 def add_roof_opening(
     project: Project, key: str, at: Point, size: tuple[float, float], use: str = "skylight"
 ) -> tuple[Project, str]:
-    """Add a skylight by its middle in plan and its size across and up the slope; return the project and its key."""
+    """Add a skylight by its middle in plan and its size across and up the slope; return the project
+    and its key."""
     roof = named(project.roofs, key, "roof")
     name = fresh((o.id for o in roof.openings), "S")
     made = RoofOpening(name, at, size, use)  # type: ignore[arg-type]
@@ -107,7 +125,9 @@ def set_roof_opening(project: Project, key: str, opening: str, **fields: Any) ->
     known(RoofOpening, fields)
     roof = named(project.roofs, key, "roof")
     named(roof.openings, opening, "opening")
-    return checked(project, roofs=with_(project.roofs, key, openings=with_(roof.openings, opening, **fields)))
+    return checked(
+        project, roofs=with_(project.roofs, key, openings=with_(roof.openings, opening, **fields))
+    )
 
 
 def remove_roof_opening(project: Project, key: str, opening: str) -> Project:
@@ -125,19 +145,25 @@ def move_roof_opening(project: Project, key: str, opening: str, vector: Point) -
     return set_roof_opening(project, key, opening, at=at)
 
 
-def set_part(project: Project, key: str, part: RafterPart, *, section: str | None, there: bool = True) -> Project:
-    """Say what the pieces of a kind are cut from, as usual where nothing is said; or leave them out."""
+def set_part(
+    project: Project, key: str, part: RafterPart, *, section: str | None, there: bool = True
+) -> Project:
+    """Say what the pieces of a kind are cut from, as usual where nothing is said; or leave them
+    out."""
     rule = named(project.roofs, key, "roof").rafters
     out = tuple(p for p in rule.left_out if p != part)
     typed = tuple((p, s) for p, s in rule.sections if p != part)
     made = replace(
-        rule, left_out=out if there else (*out, part), sections=(*typed, (part, section)) if section else typed
+        rule,
+        left_out=out if there else (*out, part),
+        sections=(*typed, (part, section)) if section else typed,
     )
     return set_roof(project, key, rafters=made)
 
 
 def move_joint(project: Project, key: str, number: int, by: float) -> Project:
-    """Move a joint of the trusses of a roof along its chord, by mm from where it is; back at its place it is no longer told."""
+    """Move a joint of the trusses of a roof along its chord, by mm from where it is; back at its
+    place it is no longer told."""
     rule = named(project.roofs, key, "roof").trusses
     moved = dict(rule.moved)
     moved[number] = round(moved.get(number, 0.0) + by, 3)
@@ -157,6 +183,12 @@ def add_court(project: Project, key: str, corners: Sequence[Point]) -> Project:
     ring = tuple((round(x, 3), round(y, 3)) for x, y in corners)
     walls = (
         *roof.walls,
-        *(w.id for w in project.walls if w.top == roof.plate and not w.bulge and w.id not in roof.walls),
+        *(
+            w.id
+            for w in project.walls
+            if w.top == roof.plate and not w.bulge and w.id not in roof.walls
+        ),
     )
-    return checked(project, roofs=with_(project.roofs, key, courts=(*roof.courts, ring), walls=walls))
+    return checked(
+        project, roofs=with_(project.roofs, key, courts=(*roof.courts, ring), walls=walls)
+    )

@@ -1,4 +1,5 @@
-"""Edits of posts, pads and piers: put at crossings by all, by lines, by an area, one by one; lost the same way."""
+"""Edits of posts, pads and piers: put at crossings by all, by lines, by an area, one by one; lost
+the same way."""
 
 from collections.abc import Iterable, Sequence
 from typing import Any, Literal
@@ -17,14 +18,20 @@ Crossing = tuple[str, str, str]
 """A grid, and the two lines of it that cross."""
 
 SIZES = {
-    "us": {"post": (5.5 * INCH, 5.5 * INCH), "pad": (56 * INCH, 56 * INCH), "pier": (12 * INCH, 12 * INCH)},
+    "us": {
+        "post": (5.5 * INCH, 5.5 * INCH),
+        "pad": (56 * INCH, 56 * INCH),
+        "pier": (12 * INCH, 12 * INCH),
+    },
     "metric": {"post": (140.0, 140.0), "pad": (1400.0, 1400.0), "pier": (300.0, 300.0)},
 }
 """First sizes: a 6x6 post, a 4 ft 8 in pad, a 12 in pier; common practice, no source."""
 
 
-def crossings_of(project: Project, *, lines: Iterable[ThingName] = (), inside: Sequence[Point] = ()) -> list[Crossing]:
-    """Return crossings: all, or those on chosen lines, or those inside an outline."""
+def crossings_of(
+    project: Project, *, lines: Iterable[ThingName] = (), inside: Sequence[Point] = ()
+) -> list[Crossing]:
+    """Crossings: all, or those on chosen lines, or those inside an outline."""
     from shapely import Polygon, contains_xy, prepare
 
     wanted = set(lines)
@@ -34,7 +41,10 @@ def crossings_of(project: Project, *, lines: Iterable[ThingName] = (), inside: S
     found = []
     for g in project.grids:
         for a, b, p in grid_crossings(g):
-            if wanted and not {ThingName("grid", g.id, a.id), ThingName("grid", g.id, b.id)} & wanted:
+            if (
+                wanted
+                and not {ThingName("grid", g.id, a.id), ThingName("grid", g.id, b.id)} & wanted
+            ):
                 continue
             if area is None or contains_xy(area, *p):
                 found.append((g.id, a.id, b.id))
@@ -42,18 +52,22 @@ def crossings_of(project: Project, *, lines: Iterable[ThingName] = (), inside: S
 
 
 def levels_for(project: Project, kind: SupportKind) -> tuple[Level, Level]:
-    """Return the levels a support of a kind usually spans: a pad its footing, a pier up to the foundation's top, a post
-    a storey.
+    """The levels a support of a kind usually spans: a pad its footing, a pier up to the
+    foundation's top, a post a storey.
 
     Raises:
         EditError: the building has no such levels.
     """
     up = column(project)
     wanted = {
-        "pad": ("footing_bottom", "footing_top"), "pier": ("footing_top", "foundation_top"), "post": ("floor", "plate"),
-    }[kind]  # fmt: skip
+        "pad": ("footing_bottom", "footing_top"),
+        "pier": ("footing_top", "foundation_top"),
+        "post": ("floor", "plate"),
+    }[kind]
     low = next((x for x in up if x.role == wanted[0]), None)
-    high = next((x for x in up if x.role == wanted[1] and low and x.elevation > low.elevation), None)
+    high = next(
+        (x for x in up if x.role == wanted[1] and low and x.elevation > low.elevation), None
+    )
     if high is None and kind == "post" and low:
         high = next((x for x in up if x.elevation > low.elevation), None)
     if low is None or high is None:
@@ -66,8 +80,11 @@ def levels_for(project: Project, kind: SupportKind) -> tuple[Level, Level]:
     return low, high
 
 
-def put_supports(project: Project, kind: SupportKind, at: Sequence[Crossing], **fields: Any) -> Project:
-    """Put supports of one kind at crossings; where one of the kind stands already in these heights, that one stays.
+def put_supports(
+    project: Project, kind: SupportKind, at: Sequence[Crossing], **fields: Any
+) -> Project:
+    """Put supports of one kind at crossings; where one of the kind stands already in these heights,
+    that one stays.
 
     Raises:
         EditError: no crossing was named, or the levels are missing.
@@ -79,38 +96,57 @@ def put_supports(project: Project, kind: SupportKind, at: Sequence[Crossing], **
         low, high = levels_for(project, kind)
         fields = {"base": low.id, "top": high.id, **fields}
     mine = [
-        s for s in project.point_supports if s.kind == kind and _in_heights(project, s, fields["base"], fields["top"])
+        s
+        for s in project.point_supports
+        if s.kind == kind and _in_heights(project, s, fields["base"], fields["top"])
     ]
     there = {(s.grid, *s.lines) for s in mine}
     free = [c for c in at if c not in there]
     fields.setdefault("size", SIZES[project.system][kind])
-    keys = fresh_many((s.id for s in project.point_supports), {"post": "C", "pad": "B", "pier": "Q"}[kind], len(free))
-    made = tuple(PointSupport(id=key, kind=kind, grid=g, lines=(a, b), **fields) for key, (g, a, b) in zip(keys, free))
+    keys = fresh_many(
+        (s.id for s in project.point_supports),
+        {"post": "C", "pad": "B", "pier": "Q"}[kind],
+        len(free),
+    )
+    made = tuple(
+        PointSupport(id=key, kind=kind, grid=g, lines=(a, b), **fields)
+        for key, (g, a, b) in zip(keys, free)
+    )
     return checked(project, point_supports=project.point_supports + made)
 
 
 def _in_heights(project: Project, item: PointSupport, base: str, top: str) -> bool:
-    """Tell whether a support stands between the same heights as one from level to level, or partly."""
+    """Whether a support stands between the same heights as one from level to level, or
+    partly."""
     heights = {x.id: x.elevation for x in project.levels}
     if base not in heights or top not in heights:
         return True  # the gate will say so
-    return bool(min(heights[item.top], heights[top]) - max(heights[item.base], heights[base]) > TOUCH)
+    return bool(
+        min(heights[item.top], heights[top]) - max(heights[item.base], heights[base]) > TOUCH
+    )
 
 
 def put_support(project: Project, kind: SupportKind, at: Point, **fields: Any) -> Project:
     """Put one support on a free spot."""
     known(PointSupport, fields)
     low, high = levels_for(project, kind)
-    key = fresh_many((s.id for s in project.point_supports), {"post": "C", "pad": "B", "pier": "Q"}[kind], 1)[0]
+    key = fresh_many(
+        (s.id for s in project.point_supports), {"post": "C", "pad": "B", "pier": "Q"}[kind], 1
+    )[0]
     fields = {"base": low.id, "top": high.id, "size": SIZES[project.system][kind], **fields}
-    return checked(project, point_supports=(*project.point_supports, PointSupport(id=key, kind=kind, at=at, **fields)))
+    return checked(
+        project,
+        point_supports=(*project.point_supports, PointSupport(id=key, kind=kind, at=at, **fields)),
+    )
 
 
 def lose_supports(project: Project, kind: SupportKind | None, at: Sequence[Crossing]) -> Project:
     """Take the supports of a kind (or all) away from crossings."""
     gone = set(at)
     rest = tuple(
-        s for s in project.point_supports if not ((kind is None or s.kind == kind) and (s.grid, *s.lines) in gone)
+        s
+        for s in project.point_supports
+        if not ((kind is None or s.kind == kind) and (s.grid, *s.lines) in gone)
     )
     return checked(project, point_supports=rest)
 
@@ -120,7 +156,9 @@ def set_supports(project: Project, keys: Sequence[str], **fields: Any) -> Projec
     known(PointSupport, fields)
     return checked(
         project,
-        point_supports=tuple(replace(s, **fields) if s.id in keys else s for s in project.point_supports),
+        point_supports=tuple(
+            replace(s, **fields) if s.id in keys else s for s in project.point_supports
+        ),
     )
 
 
@@ -131,7 +169,10 @@ def size_supports(
     return checked(
         project,
         point_supports=tuple(
-            replace(s, size=(s.size[0] if width is None else width, s.size[1] if depth is None else depth))
+            replace(
+                s,
+                size=(s.size[0] if width is None else width, s.size[1] if depth is None else depth),
+            )
             if s.id in keys
             else s
             for s in project.point_supports
@@ -141,4 +182,6 @@ def size_supports(
 
 def remove_supports(project: Project, keys: Sequence[str]) -> Project:
     """Take supports away."""
-    return checked(project, point_supports=tuple(s for s in project.point_supports if s.id not in keys))
+    return checked(
+        project, point_supports=tuple(s for s in project.point_supports if s.id not in keys)
+    )

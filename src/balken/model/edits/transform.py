@@ -1,4 +1,5 @@
-"""Moving, turning, mirroring and repeating whatever is selected: walls, supports, grid lines and openings alike."""
+"""Moving, turning, mirroring and repeating whatever is selected: walls, supports, grid lines and
+openings alike."""
 
 import math
 from collections.abc import Sequence
@@ -21,7 +22,8 @@ from balken.model.walls import Wall, direction_of, reach
 
 
 class Motion(msgspec.Struct, frozen=True):
-    """A move in the plan: mirrored first (about the x axis), then turned by radians about ``centre``, then shifted."""
+    """A move in the plan: mirrored first (about the x axis), then turned by radians about
+    ``centre``, then shifted."""
 
     shift: Point = (0.0, 0.0)
     turn: float = 0.0
@@ -29,16 +31,17 @@ class Motion(msgspec.Struct, frozen=True):
     centre: Point = (0.0, 0.0)
 
     def __call__(self, p: Point) -> Point:
-        """Return where a place goes."""
+        """Where a place goes."""
         x, y = sub(p, self.centre)
         q = rotate((x, -y if self.mirrored else y), self.turn)
         return (
-            round(q[0] + self.centre[0] + self.shift[0], 6) + 0.0, round(q[1] + self.centre[1] + self.shift[1], 6) + 0.0,
-        )  # fmt: skip
+            round(q[0] + self.centre[0] + self.shift[0], 6) + 0.0,
+            round(q[1] + self.centre[1] + self.shift[1], 6) + 0.0,
+        )
 
 
 def mirror_motion(a: Point, b: Point) -> Motion:
-    """Return the motion that mirrors in the line through two places.
+    """The motion that mirrors in the line through two places.
 
     Raises:
         EditError: they are one place.
@@ -64,13 +67,17 @@ class Chosen(NamedTuple):
 def chosen(names: Sequence[Name]) -> Chosen:
     """Sort a selection by kind."""
     return Chosen(
-        keys_of(names, "wall"), keys_of(names, "support"), hosts_in(names, "beam", "bay"), things_of(names, "opening"),
+        keys_of(names, "wall"),
+        keys_of(names, "support"),
+        hosts_in(names, "beam", "bay"),
+        things_of(names, "opening"),
         things_of(names, "grid"),
-    )  # fmt: skip
+    )
 
 
 def move(project: Project, names: Sequence[Name], by: Point) -> Project:
-    """Move what is selected by a vector, mm. Walls that meet moved ones stretch; grid lines take along what stands there.
+    """Move what is selected by a vector, mm. Walls that meet moved ones stretch; grid lines take
+    along what stands there.
 
     Raises:
         EditError: something stands in the way, or nothing of the selection can be moved.
@@ -121,8 +128,9 @@ def apply(project: Project, names: Sequence[Name], motion: Motion) -> Project:
 
 def copies(
     project: Project, names: Sequence[Name], motions: Sequence[Motion]
-) -> tuple[Project, tuple[HostName, ...]]:  # fmt: skip
-    """Add a copy of what is selected for each motion; return the project and the names of the copies.
+) -> tuple[Project, tuple[HostName, ...]]:
+    """Add a copy of what is selected for each motion; return the project and the names of the
+    copies.
 
     Raises:
         EditError: nothing of the selection can be copied, or there would be too many.
@@ -135,19 +143,28 @@ def copies(
     if not walls and not supports:
         return _copy_openings(project, there.openings, motions)
     wall_keys = iter(fresh_many((w.id for w in project.walls), "W", len(walls) * len(motions)))
-    marks = iter(fresh_many((s.id for s in project.point_supports), "C", len(supports) * len(motions)))
+    marks = iter(
+        fresh_many((s.id for s in project.point_supports), "C", len(supports) * len(motions))
+    )
     new_walls: list[Wall] = []
     new_supports: list[PointSupport] = []
     for motion in motions:
         for w in walls:
             key = next(wall_keys)
             holes = tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
-            new_walls.append(replace(_wall(w, motion), id=key, name=f"wall {key[1:]}", openings=holes, source=""))
+            new_walls.append(
+                replace(_wall(w, motion), id=key, name=f"wall {key[1:]}", openings=holes, source="")
+            )
         new_supports += [replace(_support(project, s, motion), id=next(marks)) for s in supports]
     made = checked(
-        project, walls=project.walls + tuple(new_walls), point_supports=project.point_supports + tuple(new_supports)
+        project,
+        walls=project.walls + tuple(new_walls),
+        point_supports=project.point_supports + tuple(new_supports),
     )
-    return made, (*(HostName("wall", w.id) for w in new_walls), *(HostName("support", s.id) for s in new_supports))
+    return made, (
+        *(HostName("wall", w.id) for w in new_walls),
+        *(HostName("support", s.id) for s in new_supports),
+    )
 
 
 def _copy_openings(
@@ -162,11 +179,15 @@ def _copy_openings(
     return project, ()
 
 
-def _transformed(project: Project, walls: Sequence[str], supports: Sequence[str], motion: Motion) -> Project:
+def _transformed(
+    project: Project, walls: Sequence[str], supports: Sequence[str], motion: Motion
+) -> Project:
     return checked(
         project,
         walls=tuple(_wall(w, motion) if w.id in walls else w for w in project.walls),
-        point_supports=tuple(_support(project, s, motion) if s.id in supports else s for s in project.point_supports),
+        point_supports=tuple(
+            _support(project, s, motion) if s.id in supports else s for s in project.point_supports
+        ),
     )
 
 
@@ -185,11 +206,13 @@ def _support(project: Project, item: PointSupport, motion: Motion) -> PointSuppo
         return item
     lean = item.turn + (grid(project, item.grid).angle if item.grid else 0.0)
     turn = (-lean if motion.mirrored else lean) + math.degrees(motion.turn)
-    return replace(item, at=motion(spot), grid="", lines=("", ""), turn=math.remainder(turn, 360.0) + 0.0)
+    return replace(
+        item, at=motion(spot), grid="", lines=("", ""), turn=math.remainder(turn, 360.0) + 0.0
+    )
 
 
 def array_motions(by: Point, count: int) -> list[Motion]:
-    """Return the motions of a row of copies, each ``by`` from the last.
+    """The motions of a row of copies, each ``by`` from the last.
 
     Raises:
         EditError: no step, or a count that cannot be.
@@ -202,7 +225,7 @@ def array_motions(by: Point, count: int) -> list[Motion]:
 
 
 def turned_motions(centre: Point, step: float, count: int) -> list[Motion]:
-    """Return the motions of copies round a place, ``step`` degrees apart."""
+    """The motions of copies round a place, ``step`` degrees apart."""
     if abs(step) < 1e-6 or not 1 <= count <= 500:
         raise EditError("Copies round a place need a step of angle and a count of 1 to 500.")
     return [Motion(turn=math.radians(step * i), centre=centre) for i in range(1, count + 1)]
@@ -211,8 +234,11 @@ def turned_motions(centre: Point, step: float, count: int) -> list[Motion]:
 Face = Literal["outer face", "inner face", "centre"]
 
 
-def align_walls(project: Project, keys: Sequence[str], place: Point, along: Point, face: Face) -> Project:
-    """Move walls square to themselves until a face lies on a line through ``place`` along ``along``.
+def align_walls(
+    project: Project, keys: Sequence[str], place: Point, along: Point, face: Face
+) -> Project:
+    """Move walls square to themselves until a face lies on a line through ``place`` along
+    ``along``.
 
     Raises:
         EditError: a wall does not run along that line.
@@ -221,7 +247,9 @@ def align_walls(project: Project, keys: Sequence[str], place: Point, along: Poin
     for key in keys:
         item = wall(project, key)
         if abs(cross(direction_of(item), way)) > 0.01:
-            raise EditError(f"Wall “{item.name}” does not run along that line, so it cannot be brought onto it.")
+            raise EditError(
+                f"Wall “{item.name}” does not run along that line, so it cannot be brought onto it."
+            )
         high, low = reach(item)
         outer, inner = (high, low) if item.side == "right" else (low, high)
         lateral = {"outer face": outer, "inner face": inner, "centre": (high + low) / 2}[face]

@@ -1,4 +1,5 @@
-"""Edits of walls: draw, move, offset, flip, trim, extend, split, join, copy to another storey, take away.
+"""Edits of walls: draw, move, offset, flip, trim, extend, split, join, copy to another storey, take
+away.
 
 Floors, roofs and foundations name the walls they stand on; edits keep those names right.
 """
@@ -33,18 +34,27 @@ from balken.units import format_length
 
 
 class WallKind:
-    """How new walls are made: what they are built up of, which part their line marks, and the levels between."""
+    """How new walls are made: what they are built up of, which part their line marks, and the
+    levels between."""
 
     def __init__(
-        self, base: str, top: str, *, build_up: str = "", thickness: float = 0.0, by: PlacedBy = "outer face",
+        self,
+        base: str,
+        top: str,
+        *,
+        build_up: str = "",
+        thickness: float = 0.0,
+        by: PlacedBy = "outer face",
         outside: Literal["left", "right"] = "right",
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.base, self.top, self.build_up, self.thickness = base, top, build_up, thickness
         self.by, self.outside = by, outside
 
 
-def make_wall(project: Project, kind: WallKind, key: str, start: Point, end: Point, bulge: float = 0.0) -> Wall:
-    """Return a wall of a kind; it is not in the project yet.
+def make_wall(
+    project: Project, kind: WallKind, key: str, start: Point, end: Point, bulge: float = 0.0
+) -> Wall:
+    """A wall of a kind; it is not in the project yet.
 
     Raises:
         EditError: the build-up is unknown, or no thickness was given.
@@ -58,7 +68,9 @@ def make_wall(project: Project, kind: WallKind, key: str, start: Point, end: Poi
         side = "centre"
     elif kind.by == "inner face" and body is None:
         side = "right" if side == "left" else "left"
-    plain = Wall(key, name, start, end, kind.thickness or 1.0, side, kind.base, kind.top, bulge=bulge)
+    plain = Wall(
+        key, name, start, end, kind.thickness or 1.0, side, kind.base, kind.top, bulge=bulge
+    )
     if body is None:
         if kind.thickness < TOUCH:
             raise EditError("A wall without a build-up needs a thickness.")
@@ -68,7 +80,12 @@ def make_wall(project: Project, kind: WallKind, key: str, start: Point, end: Poi
 
 
 def draw_walls(
-    project: Project, kind: WallKind, points: Sequence[Point], *, closed: bool = False, bulges: Sequence[float] = ()
+    project: Project,
+    kind: WallKind,
+    points: Sequence[Point],
+    *,
+    closed: bool = False,
+    bulges: Sequence[float] = (),
 ) -> Project:
     """Add a chain of walls through points; ``bulges`` curve its pieces, in order.
 
@@ -96,7 +113,8 @@ def _tidy(p: Point) -> Point:
 
 
 def rectangle_of(a: Point, b: Point, turn: float = 0.0) -> list[Point]:
-    """Return the corners of a rectangle on a diagonal, counter-clockwise, its sides turned by radians."""
+    """The corners of a rectangle on a diagonal, counter-clockwise, its sides turned by
+    radians."""
     way = (math.cos(turn), math.sin(turn))
     diagonal = sub(b, a)
     along, up = dot(diagonal, way), cross(way, diagonal)
@@ -179,8 +197,11 @@ def _put(project: Project, *made: Wall) -> Project:
     return checked(project, walls=tuple(by_id.get(w.id, w) for w in project.walls))
 
 
-def set_length(project: Project, key: str, length: float, end: Literal["start", "end"] = "end") -> Project:
-    """Make a straight wall as long as typed by moving one end; walls that meet it there go along."""
+def set_length(
+    project: Project, key: str, length: float, end: Literal["start", "end"] = "end"
+) -> Project:
+    """Make a straight wall as long as typed by moving one end; walls that meet it there go
+    along."""
     old = wall(project, key)
     if old.bulge:
         raise EditError("A curved wall is changed by its ends, not by its length.")
@@ -189,19 +210,26 @@ def set_length(project: Project, key: str, length: float, end: Literal["start", 
     shift = (way[0] * by, way[1] * by) if end == "end" else (-way[0] * by, -way[1] * by)
     corner = old.end if end == "end" else old.start
     there = [
-        w.id for w in project.walls if w.id != key and _meets(w, corner, old) and not parallel(direction_of(w), way)
+        w.id
+        for w in project.walls
+        if w.id != key and _meets(w, corner, old) and not parallel(direction_of(w), way)
     ]
     if there:
         return slide_walls(project, there, shift)
     return set_ends(
-        project, key, *((old.start, add(old.end, shift)) if end == "end" else (add(old.start, shift), old.end))
+        project,
+        key,
+        *((old.start, add(old.end, shift)) if end == "end" else (add(old.start, shift), old.end)),
     )
 
 
 def _meets(other: Wall, corner: Point, item: Wall) -> bool:
     if other.base != item.base:
         return False
-    return distance_to_segment(corner, other.start, other.end) <= max(other.thickness, item.thickness) + TOUCH
+    return (
+        distance_to_segment(corner, other.start, other.end)
+        <= max(other.thickness, item.thickness) + TOUCH
+    )
 
 
 def flip_walls(project: Project, keys: Sequence[str]) -> Project:
@@ -214,8 +242,11 @@ def _flipped(item: Wall) -> Wall:
     return replace(item, side=other, shift=-item.shift + 0.0)
 
 
-def offset_walls(project: Project, keys: Sequence[str], by: float, *, base: str = "", top: str = "") -> Project:
-    """Add walls beside others, ``by`` mm to their left; where the others share corners, so do the new ones.
+def offset_walls(
+    project: Project, keys: Sequence[str], by: float, *, base: str = "", top: str = ""
+) -> Project:
+    """Add walls beside others, ``by`` mm to their left; where the others share corners, so do the
+    new ones.
 
     Args:
         project: the building.
@@ -236,11 +267,22 @@ def offset_walls(project: Project, keys: Sequence[str], by: float, *, base: str 
             raise EditError(f"Wall “{item.name}” is curved; draw the one beside it.")
         start, end = (_offset_corner(item, p, chosen, by) for p in (item.start, item.end))
         if distance(start, end) < TOUCH or dot(sub(end, start), direction_of(item)) <= 0:
-            raise EditError(f"Beside “{item.name}” nothing of a wall would be left at that distance.")
+            raise EditError(
+                f"Beside “{item.name}” nothing of a wall would be left at that distance."
+            )
         made.append(
-            replace(item, id=key, name=f"wall {key[1:]}", start=_tidy(start), end=_tidy(end), openings=(), source="",
-                    base=base or item.base, top=top or item.top)
-        )  # fmt: skip
+            replace(
+                item,
+                id=key,
+                name=f"wall {key[1:]}",
+                start=_tidy(start),
+                end=_tidy(end),
+                openings=(),
+                source="",
+                base=base or item.base,
+                top=top or item.top,
+            )
+        )
     return checked(project, walls=project.walls + tuple(made))
 
 
@@ -269,7 +311,8 @@ def meet_at(project: Project, key: str, other: str) -> Project:
 
 
 def trim_to(project: Project, key: str, other: str, keep: Point | None = None) -> Project:
-    """Trim or extend one wall to another's line: a tee. ``keep`` is a place on the part that stays."""
+    """Trim or extend one wall to another's line: a tee. ``keep`` is a place on the part that
+    stays."""
     a, b = wall(project, key), wall(project, other)
     return _end_nearest(project, a, _crossing(a, b), keep)
 
@@ -287,13 +330,16 @@ def _crossing(a: Wall, b: Wall) -> Point:
 
 def _end_nearest(project: Project, item: Wall, hit: Point, keep: Point | None = None) -> Project:
     keeps_start = (
-        dot(sub(keep, hit), direction_of(item)) < 0 if keep else distance(hit, item.end) <= distance(hit, item.start)
+        dot(sub(keep, hit), direction_of(item)) < 0
+        if keep
+        else distance(hit, item.end) <= distance(hit, item.start)
     )
     return set_ends(project, item.id, *((item.start, hit) if keeps_start else (hit, item.end)))
 
 
 def split_wall(project: Project, key: str, at: float) -> Project:
-    """Split a wall at a distance from its start, mm; openings go with their part, and what stands on it stands on both.
+    """Split a wall at a distance from its start, mm; openings go with their part, and what stands
+    on it stands on both.
 
     Raises:
         EditError: the place is at an end, or inside an opening.
@@ -304,7 +350,8 @@ def split_wall(project: Project, key: str, at: float) -> Project:
         raise EditError("A curved wall is not split yet.")
     if not TOUCH < at < length - TOUCH:
         raise EditError(
-            f"Split “{old.name}” between its ends: 0 to {format_length(length, project.system)} from its start."
+            f"Split “{old.name}” between its ends: 0 to {format_length(length, project.system)}"
+            " from its start."
         )
     for hole in old.openings:
         if hole.at - TOUCH < at < hole.at + hole.width + TOUCH:
@@ -316,18 +363,28 @@ def split_wall(project: Project, key: str, at: float) -> Project:
     new = fresh_many((w.id for w in project.walls), "W", 1)[0]
     first = replace(old, end=spot, openings=tuple(o for o in old.openings if o.at < at))
     second = replace(
-        old, id=new, name=f"{old.name} b"[:200], start=spot, source="",
+        old,
+        id=new,
+        name=f"{old.name} b"[:200],
+        start=spot,
+        source="",
         openings=tuple(replace(o, at=o.at - at) for o in old.openings if o.at > at),
-    )  # fmt: skip
+    )
     walls: list[Wall] = []
     for w in project.walls:
         walls += [first, second] if w.id == key else [w]
     became = {key: (Became(0.0, at, key), Became(at, length, new))}
-    hosts = _hosts(project, lambda keys: tuple(k for x in keys for k in ((x, new) if x == key else (x,))), became)
+    hosts = _hosts(
+        project,
+        lambda keys: tuple(k for x in keys for k in ((x, new) if x == key else (x,))),
+        became,
+    )
     return checked(project, walls=tuple(walls), **hosts)
 
 
-def _hosts(project: Project, change: Keys, became: Mapping[str, Sequence[Became]] | None = None) -> dict[str, Any]:
+def _hosts(
+    project: Project, change: Keys, became: Mapping[str, Sequence[Became]] | None = None
+) -> dict[str, Any]:
     return {
         "runs": tuple(follow(r, change, became or {}) for r in project.runs),
         "floors": tuple(follow_floor(f, change, became or {}) for f in project.floors),
@@ -345,25 +402,45 @@ def join_walls(project: Project, key: str, other: str) -> Project:
     way = direction_of(a)
     off = max(abs(cross(way, sub(p, a.start))) for p in (b.start, b.end))
     if a.bulge or b.bulge or not parallel(way, direction_of(b)) or off > TOUCH:
-        raise EditError(f"“{a.name}” and “{b.name}” do not lie in one line, so they stay two walls.")
-    if (a.base, a.top, a.build_up) != (b.base, b.top, b.build_up) or abs(a.thickness - b.thickness) > TOUCH:
+        raise EditError(
+            f"“{a.name}” and “{b.name}” do not lie in one line, so they stay two walls."
+        )
+    if (a.base, a.top, a.build_up) != (b.base, b.top, b.build_up) or abs(
+        a.thickness - b.thickness
+    ) > TOUCH:
         raise EditError(f"“{a.name}” and “{b.name}” differ in levels or in what they are built of.")
     spots = sorted((dot(sub(p, a.start), way), p) for p in (a.start, a.end, b.start, b.end))
     start, end = spots[0][1], spots[-1][1]
     turned = dot(direction_of(b), way) < 0
     kept = [replace(o, at=o.at + dot(sub(a.start, start), way)) for o in a.openings]
     for o in b.openings:
-        near = dot(sub(add(b.start, direction_of(b), o.at + (o.width if turned else 0.0)), start), way)
+        near = dot(
+            sub(add(b.start, direction_of(b), o.at + (o.width if turned else 0.0)), start), way
+        )
         kept.append(replace(o, at=near))
     names = fresh_many((), f"{a.id}-", len(kept))
     ordered = tuple(replace(o, id=n) for n, o in zip(names, sorted(kept, key=lambda o: o.at)))
     made = replace(a, start=_tidy(start), end=_tidy(end), openings=ordered)
     became = {
-        w.id: (Became(0.0, wall_length(w), key, min(dot(sub(p, start), way) for p in (w.start, w.end)), flip),)
+        w.id: (
+            Became(
+                0.0,
+                wall_length(w),
+                key,
+                min(dot(sub(p, start), way) for p in (w.start, w.end)),
+                flip,
+            ),
+        )
         for w, flip in ((a, False), (b, turned))
     }
-    hosts = _hosts(project, lambda keys: tuple(dict.fromkeys(key if k == other else k for k in keys)), became)
-    return checked(project, walls=tuple(made if w.id == key else w for w in project.walls if w.id != other), **hosts)
+    hosts = _hosts(
+        project, lambda keys: tuple(dict.fromkeys(key if k == other else k for k in keys)), became
+    )
+    return checked(
+        project,
+        walls=tuple(made if w.id == key else w for w in project.walls if w.id != other),
+        **hosts,
+    )
 
 
 def remove_walls(project: Project, keys: Sequence[str]) -> Project:
@@ -376,7 +453,9 @@ def remove_walls(project: Project, keys: Sequence[str]) -> Project:
 def set_walls(project: Project, keys: Sequence[str], **fields: Any) -> Project:
     """Change fields of walls together: levels, offsets, lap, name."""
     known(Wall, fields)
-    return checked(project, walls=tuple(replace(w, **fields) if w.id in keys else w for w in project.walls))
+    return checked(
+        project, walls=tuple(replace(w, **fields) if w.id in keys else w for w in project.walls)
+    )
 
 
 def set_wall_tops(project: Project, keys: tuple[str, ...], top: str) -> Project:
@@ -384,7 +463,9 @@ def set_wall_tops(project: Project, keys: tuple[str, ...], top: str) -> Project:
     return set_walls(project, keys, top=top, top_offset=0.0)
 
 
-def set_build_up_of(project: Project, keys: Sequence[str], build_up: str, by: PlacedBy | None = None) -> Project:
+def set_build_up_of(
+    project: Project, keys: Sequence[str], build_up: str, by: PlacedBy | None = None
+) -> Project:
     """Give walls a build-up; the part of them that their line marks stays where it is.
 
     A wall whose line marked no part of a build-up keeps its outer face.
@@ -410,12 +491,16 @@ def _by_outer_face(item: Wall, body: Any) -> Wall:
     """A line that lies somewhere in its wall moves to the outer face, which stays."""
     normal = left(direction_of(item))
     moved = replace(
-        item, start=_tidy(add(item.start, normal, item.shift)), end=_tidy(add(item.end, normal, item.shift))
+        item,
+        start=_tidy(add(item.start, normal, item.shift)),
+        end=_tidy(add(item.end, normal, item.shift)),
     )
     return built(replace(moved, shift=0.0), body, "outer face", outside="right")
 
 
-def copy_storey(project: Project, base: str, to: str, *, outwards: float = 0.0, openings: bool = True) -> Project:
+def copy_storey(
+    project: Project, base: str, to: str, *, outwards: float = 0.0, openings: bool = True
+) -> Project:
     """Copy the walls that stand on a level to another one, at their own height.
 
     Args:
@@ -440,18 +525,32 @@ def copy_storey(project: Project, base: str, to: str, *, outwards: float = 0.0, 
     keys = fresh_many((w.id for w in project.walls), "W", len(chosen))
     names = dict(zip((w.id for w in chosen), keys))
     foot = level(project, to).elevation
-    project = _with_plate(project, foot, foot + max(wall_top(project, w) - wall_base(project, w) for w in chosen))
+    project = _with_plate(
+        project, foot, foot + max(wall_top(project, w) - wall_base(project, w) for w in chosen)
+    )
     made = []
     for w in chosen:
         height = wall_top(project, w) - wall_base(project, w)
         top = _top_for(project, foot + w.base_offset + height, foot)
         offset = foot + w.base_offset + height - level(project, top).elevation
         key = names[w.id]
-        holes = tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1)) if openings else ()
+        holes = (
+            tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
+            if openings
+            else ()
+        )
         made.append(
-            replace(w, id=key, name=f"{w.name} ({level(project, to).name})"[:200], base=to, top=top,
-                    top_offset=offset if abs(offset) > 1e-6 else 0.0, openings=holes, source="")
-        )  # fmt: skip
+            replace(
+                w,
+                id=key,
+                name=f"{w.name} ({level(project, to).name})"[:200],
+                base=to,
+                top=top,
+                top_offset=offset if abs(offset) > 1e-6 else 0.0,
+                openings=holes,
+                source="",
+            )
+        )
     copied = checked(project, walls=project.walls + tuple(made))
     return _outwards(copied, to, outwards) if abs(outwards) > TOUCH / 1000 else copied
 
@@ -483,7 +582,8 @@ def _outwards(project: Project, base: str, by: float) -> Project:
 
 
 def arc_through(start: Point, end: Point, middle: Point) -> float:
-    """Return the bulge of the arc from start to end through a third place; 0 where the three lie in a line.
+    """The bulge of the arc from start to end through a third place; 0 where the three lie in
+    a line.
 
     Raises:
         EditError: more than half a circle.
@@ -505,7 +605,8 @@ def arc_through(start: Point, end: Point, middle: Point) -> float:
 
 
 def top_over(project: Project, base: str) -> str:
-    """Return the level walls on a level usually reach: that of most walls there, else the next plate, else the next level."""
+    """The level walls on a level usually reach: that of most walls there, else the next
+    plate, else the next level."""
     tops = [w.top for w in project.walls if w.base == base]
     if tops:
         return max(sorted(set(tops)), key=tops.count)

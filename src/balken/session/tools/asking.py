@@ -1,6 +1,7 @@
-"""How a tool asks. A tool is a generator: it yields an :class:`Ask` and is sent the :class:`Answer`, or yields a
-:class:`Do` and is sent whether the edit was made. :class:`ToolRun` holds one tool with what is typed so far; the window only
-hands it places and keys, so every tool can be driven by a test without a window.
+"""How a tool asks. A tool is a generator: it yields an :class:`Ask` and is sent the
+:class:`Answer`, or yields a :class:`Do` and is sent whether the edit was made. :class:`ToolRun`
+holds one tool with what is typed so far; the window only hands it places and keys, so every tool
+can be driven by a test without a window.
 """
 
 import math
@@ -9,7 +10,7 @@ from typing import Any, Final, Literal, TypeVar
 
 import msgspec
 
-from balken.drawing.marks import Drawing, Stroke
+from balken.drawing.marks import Drawing, Stroke, rectangle
 from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
 from balken.model.beams import BeamSet
 from balken.model.edits.walls import WallKind
@@ -31,7 +32,8 @@ _NUMBERS: Final = "0123456789.'\"/-+ mcftin,"
 class Ask(msgspec.Struct, frozen=True):
     """What a tool wants next.
 
-    ``place`` wants a place: a click, or typed numbers; ``thing`` the name of what is clicked; ``text`` words and Enter.
+    ``place`` wants a place: a click, or typed numbers; ``thing`` the name of what is clicked;
+    ``text`` words and Enter.
     """
 
     words: str
@@ -41,7 +43,8 @@ class Ask(msgspec.Struct, frozen=True):
     ghost: Callable[[Point], Drawing] = lambda _: ()
     """What there would be for a place of the pointer."""
     fields: tuple[str, ...] = ()
-    """What can be typed, Tab between: ``length``, ``angle``; where empty, x and y from the origin or length and angle."""
+    """What can be typed, Tab between: ``length``, ``angle``; where empty, x and y from the origin
+    or length and angle."""
     read: Reader | None = None
     ends: bool = False
     """Enter with nothing typed ends this part of the work."""
@@ -49,7 +52,8 @@ class Ask(msgspec.Struct, frozen=True):
     """Words that stand there already."""
     step: Callable[[float], float] | None = None
     things: tuple[str, ...] = ()
-    """Kinds of things that may be clicked: ``wall``, ``opening``, ``grid``, ``support``; empty for all."""
+    """Kinds of things that may be clicked: ``wall``, ``opening``, ``grid``, ``support``; empty for
+    all."""
     free: bool = False
     """Nothing is caught."""
     check: Callable[[str], object] | None = None
@@ -92,6 +96,12 @@ def ask(words: str, **fields: Any) -> Steps[Answer]:
     answer = yield Ask(words, **fields)
     assert isinstance(answer, Answer), "a question is sent its answer"
     return answer
+
+
+def around_place(p: Point, size: tuple[float, float]) -> tuple[Point, ...]:
+    """The corners of a box of a size with its middle at a place."""
+    x, y = size[0] / 2, size[1] / 2
+    return rectangle(p[0] - x, p[1] - y, p[0] + x, p[1] + y)
 
 
 def clicked(answer: Answer, kind: HostKind) -> str:
@@ -172,7 +182,8 @@ class Kit(msgspec.Struct, frozen=True):
 
 
 class Bench:
-    """Where a tool works: the project as it is now, the levels of the plan, what is selected, and its kit."""
+    """Where a tool works: the project as it is now, the levels of the plan, what is selected, and
+    its kit."""
 
     project: Project
     base: str
@@ -183,7 +194,7 @@ class Bench:
     """The level whose floor is made here: that of the tier, else the next over the storey."""
 
     def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
-        """Return the name of what lies at a place; empty where nothing does."""
+        """The name of what lies at a place; empty where nothing does."""
         raise NotImplementedError
 
     @property
@@ -192,22 +203,37 @@ class Bench:
         return self.project.system
 
     def wall_kind(self) -> WallKind:
-        """Return how new walls are made here."""
+        """How new walls are made here."""
         kit = self.kit
         return WallKind(
-            self.base, self.top, build_up=kit.build_up, thickness=kit.thickness, by=kit.by,  # type: ignore[arg-type]
+            self.base,
+            self.top,
+            build_up=kit.build_up,
+            thickness=kit.thickness,
+            by=kit.by,  # type: ignore[arg-type]
             outside=kit.outside,
-        )  # fmt: skip
+        )
 
 
 class ToolRun:
-    """One tool at work: the question it asks now, where the pointer is, what is typed, which direction is locked."""
+    """One tool at work: the question it asks now, where the pointer is, what is typed, which
+    direction is locked."""
 
     def __init__(
-        self, tool: Tool, bench: Bench, edit: Callable[[str, Change], bool], say: Callable[[str], object],
+        self,
+        tool: Tool,
+        bench: Bench,
+        edit: Callable[[str, Change], bool],
+        say: Callable[[str], object],
         select: Callable[[tuple[Name, ...]], object] = lambda _: None,
-    ) -> None:  # fmt: skip
-        self._tool, self._bench, self._edit, self._say, self._select = tool, bench, edit, say, select
+    ) -> None:
+        self._tool, self._bench, self._edit, self._say, self._select = (
+            tool,
+            bench,
+            edit,
+            say,
+            select,
+        )
         self.ask: Ask | None = None
         self.pointer: Point = (0.0, 0.0)
         self.caught = Snap((0.0, 0.0))
@@ -216,7 +242,7 @@ class ToolRun:
         self.lock: Point | None = None
         self._go(None)
 
-    # -- the course of the tool --------------------------------------------------------------------------------
+    # -- the course of the tool -----------------------------------------------
 
     def _go(self, answer: Answer | bool | None) -> None:
         """Hand an answer over, make the edits that follow, and stop at the next question."""
@@ -257,7 +283,7 @@ class ToolRun:
         self._tool.close()
         self.ask = None
 
-    # -- the pointer -------------------------------------------------------------------------------------------
+    # -- the pointer ----------------------------------------------------------
 
     def move(self, p: Point, field: SnapField | None = None, reach: float = 0.0) -> None:
         """Say where the pointer is."""
@@ -273,7 +299,7 @@ class ToolRun:
             self.caught = snap(field, p, reach, ask.anchor, self.lock, ask.step)
 
     def place(self) -> Point:
-        """Return the place that would be taken now: by what is typed, else by the pointer."""
+        """The place that would be taken now: by what is typed, else by the pointer."""
         ask = self.ask
         if ask is None:
             return self.pointer
@@ -302,7 +328,7 @@ class ToolRun:
         return unit(away) if math.hypot(*away) > EXACT else (1.0, 0.0)
 
     def _numbers(self) -> list[float] | None:
-        """Return what is typed as numbers; None where nothing is, or it cannot be read yet."""
+        """What is typed as numbers; None where nothing is, or it cannot be read yet."""
         if self.ask is None or self.ask.kind == "text" or not any(self.typed):
             return None
         try:
@@ -327,7 +353,7 @@ class ToolRun:
         anchor = self.ask.anchor if self.ask else None
         return distance(anchor, self.caught.point) if anchor is not None else self.caught.point[0]
 
-    # -- hands -------------------------------------------------------------------------------------------------
+    # -- hands ----------------------------------------------------------------
 
     def click(self, p: Point, field: SnapField | None = None, reach: float = 0.0) -> None:
         """Answer with a place, or with the thing that lies there."""
@@ -346,7 +372,8 @@ class ToolRun:
         self._go(Answer(self.place(), key))
 
     def key(self, name: str, text: str = "") -> bool:
-        """Take a key: ``enter``, ``tab``, ``back``, ``left`` …, or the text of a letter. Return whether it was used."""
+        """Take a key: ``enter``, ``tab``, ``back``, ``left`` …, or the text of a letter. Return
+        whether it was used."""
         ask = self.ask
         if ask is None:
             return False
@@ -358,11 +385,17 @@ class ToolRun:
         if name == "back":
             self.typed[self.field] = self.typed[self.field][:-1]
             return True
-        if name in ("left", "right", "up", "down") and ask.kind == "place" and ask.anchor is not None:
+        if (
+            name in ("left", "right", "up", "down")
+            and ask.kind == "place"
+            and ask.anchor is not None
+        ):
             ahead, left, back, right = axes(self._turn)
             way = {"right": ahead, "up": left, "left": back, "down": right}[name]
             self.lock = None if self.lock is not None and dot(self.lock, way) > 0.99 else way
-            self.caught = Snap(add(ask.anchor, way, max(0.0, dot(sub(self.caught.point, ask.anchor), way))))
+            self.caught = Snap(
+                add(ask.anchor, way, max(0.0, dot(sub(self.caught.point, ask.anchor), way)))
+            )
             return True
         if text and (ask.kind == "text" or text in _NUMBERS or (text == "°")):
             if ask.kind == "place" and text == "," and len(self.typed) > 1:
@@ -408,10 +441,10 @@ class ToolRun:
         self._go(Answer(self._read(ask, numbers), self._bench.thing_at(self.pointer, ask.things)))
         return True
 
-    # -- what is shown -----------------------------------------------------------------------------------------
+    # -- what is shown --------------------------------------------------------
 
     def ghost(self) -> Drawing:
-        """Return what there would be."""
+        """What there would be."""
         if self.ask is None or self.ask.kind == "text":
             return ()
         try:
@@ -420,7 +453,8 @@ class ToolRun:
             return ()
 
     def readout(self) -> str:
-        """Return what stands beside the pointer: what is typed, else length and angle, and what was caught."""
+        """What stands beside the pointer: what is typed, else length and angle, and what was
+        caught."""
         ask = self.ask
         if ask is None:
             return ""
@@ -428,7 +462,8 @@ class ToolRun:
             return f"{self.typed[0]}|"
         if any(self.typed):
             cells = [
-                f"{n} {t}{'|' if i == self.field else ''}" for i, (n, t) in enumerate(zip(self.fields, self.typed))
+                f"{n} {t}{'|' if i == self.field else ''}"
+                for i, (n, t) in enumerate(zip(self.fields, self.typed))
             ]
             return "   ".join(c for i, c in enumerate(cells) if self.typed[i] or i == self.field)
         if ask.kind == "thing":

@@ -34,7 +34,7 @@ SPACING: Final = {"us": 1219.2, "metric": 1200.0}
 
 
 def kind_of(bench: Bench) -> BeamKind:
-    """Return how new beams are made."""
+    """How new beams are made."""
     kit = bench.kit
     return usual_kind(bench.project, set=kit.beam_set, section=kit.beam_section or None)
 
@@ -50,10 +50,15 @@ def place(bench: Bench) -> Tool:
     if bench.kit.beam_from != FROM[0]:
         whole = bench.kit.beam_from == FROM[2]
         while True:
-            answer = yield from ask("Click a grid line. Enter ends.", kind="thing", things=("grid",), ends=True)
+            answer = yield from ask(
+                "Click a grid line. Enter ends.", kind="thing", things=("grid",), ends=True
+            )
             if answer.finished:
                 return
-            yield Do("place beams", partial(_on_line, bench=bench, line=clicked_thing(answer, "grid"), whole=whole))
+            yield Do(
+                "place beams",
+                partial(_on_line, bench=bench, line=clicked_thing(answer, "grid"), whole=whole),
+            )
     while True:
         ends = yield from two_places(
             "Click where the beam begins; crossings are caught. Enter ends.",
@@ -65,7 +70,7 @@ def place(bench: Bench) -> Tool:
 
 
 def _end(project: Project, p: Point) -> BeamEnd:
-    """Return an end tied to the crossing it was clicked at, else free."""
+    """An end tied to the crossing it was clicked at, else free."""
     here = crossing_at(project, p)
     if here:
         return BeamEnd(grid=here[0], lines=(here[1], here[2]))
@@ -73,20 +78,27 @@ def _end(project: Project, p: Point) -> BeamEnd:
 
 
 def _between(project: Project, bench: Bench, a: Point, b: Point) -> Project:
-    return put_beam(project, bench.floor_level, _end(project, a), _end(project, b), kind_of(bench))[0]
+    return put_beam(project, bench.floor_level, _end(project, a), _end(project, b), kind_of(bench))[
+        0
+    ]
 
 
 def _on_line(project: Project, bench: Bench, line: ThingName, whole: bool) -> Project:
-    return beams_on_line(project, bench.floor_level, line.key, line.part, kind_of(bench), whole=whole)[0]
+    return beams_on_line(
+        project, bench.floor_level, line.key, line.part, kind_of(bench), whole=whole
+    )[0]
 
 
 def bay_fields(bench: Bench) -> dict[str, Any]:
-    """Return how a bay is filled."""
+    """How a bay is filled."""
     kit = bench.kit
     return {
-        "rule": kit.bay_rule, "spacing": kit.bay_spacing or SPACING[bench.system], "count": kit.bay_count,
-        "along": kit.bay_along, "begin": kit.bay_begin,
-    }  # fmt: skip
+        "rule": kit.bay_rule,
+        "spacing": kit.bay_spacing or SPACING[bench.system],
+        "count": kit.bay_count,
+        "along": kit.bay_along,
+        "begin": kit.bay_begin,
+    }
 
 
 def bays(bench: Bench) -> Tool:
@@ -94,7 +106,9 @@ def bays(bench: Bench) -> Tool:
     _ready(bench)
     if bench.kit.where == BAYS_FROM[2]:
         while True:
-            corners = yield from corners_of("Click the corners of the bay one after another; Enter closes it.")
+            corners = yield from corners_of(
+                "Click the corners of the bay one after another; Enter closes it."
+            )
             if corners is None:
                 return
             yield Do("fill a bay", partial(_outline, bench=bench, corners=corners))
@@ -108,14 +122,16 @@ def bays(bench: Bench) -> Tool:
             cell = cell_at(bench.project, p)
             return _preview(bench, cell) if cell else ()
 
-        answer = yield from ask("Click in a bay between grid lines. Enter ends.", ghost=ghost, ends=True, free=True)
+        answer = yield from ask(
+            "Click in a bay between grid lines. Enter ends.", ghost=ghost, ends=True, free=True
+        )
         if answer.finished:
             return
         yield Do("fill a bay", partial(_one, bench=bench, at=answer.point))
 
 
 def _preview(bench: Bench, cell: Cell) -> Drawing:
-    """Return the bay under the pointer with the beams it would get."""
+    """The bay under the pointer with the beams it would get."""
     ring = tuple(cell_corners(bench.project, cell))
     kind = kind_of(bench)
     bay = BeamBay("new", bench.floor_level, kind, cell[0], cell[1], cell[2], **bay_fields(bench))
@@ -131,19 +147,34 @@ def _preview(bench: Bench, cell: Cell) -> Drawing:
 def _one(project: Project, bench: Bench, at: Point) -> Project:
     cell = cell_at(project, at)
     if cell is None:
-        raise EditError("No bay between grid lines lies there. Set a grid out first, or draw the outline of the bay.")
+        raise EditError(
+            "No bay between grid lines lies there. Set a grid out first, or draw the outline of"
+            " the bay."
+        )
     return _fill(project, bench, [cell])
 
 
 def _every(project: Project, bench: Bench) -> Project:
     taken = {(b.level, b.grid, b.first, b.second) for b in project.bays}
-    cells = [c for g in project.grids for c in cells_of(project, g.id) if (bench.floor_level, *c) not in taken]
+    cells = [
+        c
+        for g in project.grids
+        for c in cells_of(project, g.id)
+        if (bench.floor_level, *c) not in taken
+    ]
     return _fill(project, bench, cells)
 
 
 def _fill(project: Project, bench: Bench, cells: Sequence[Cell]) -> Project:
     fields = bay_fields(bench)
-    return fill_bays(project, bench.floor_level, cells, kind_of(bench), alternate=bench.kit.bay_alternate, **fields)[0]
+    return fill_bays(
+        project,
+        bench.floor_level,
+        cells,
+        kind_of(bench),
+        alternate=bench.kit.bay_alternate,
+        **fields,
+    )[0]
 
 
 def _outline(project: Project, bench: Bench, corners: tuple[Point, ...]) -> Project:

@@ -29,14 +29,20 @@ from balken.units import format_length, parse_angle, parse_number
 
 
 def _outlines(project: Project, keys: Sequence[Name], motions: Sequence[Motion]) -> Drawing:
-    """Return the outlines of what is selected where motions would bring it."""
+    """The outlines of what is selected where motions would bring it."""
     there = chosen(keys)
     walls = straightened(tuple(w for w in project.walls if w.id in there.walls))
     rings = [b.ring for b in bodies(walls).values()]
     rings += [
-        ring for s in project.point_supports if s.id in there.supports and (ring := footprint(project, s)) is not None
+        ring
+        for s in project.point_supports
+        if s.id in there.supports and (ring := footprint(project, s)) is not None
     ]
-    return tuple(Stroke(tuple(m(p) for p in (*ring, ring[0])), "mark") for m in motions[:50] for ring in rings)
+    return tuple(
+        Stroke(tuple(m(p) for p in (*ring, ring[0])), "mark")
+        for m in motions[:50]
+        for ring in rings
+    )
 
 
 def moving(bench: Bench, keys: tuple[Name, ...], *, copying: bool = False) -> Tool:
@@ -46,11 +52,17 @@ def moving(bench: Bench, keys: tuple[Name, ...], *, copying: bool = False) -> To
     start = a.point
 
     def ghost(p: Point) -> Drawing:
-        return (*_outlines(bench.project, keys, [Motion(sub(p, start))]), Stroke((start, p), "hair"))
+        return (
+            *_outlines(bench.project, keys, [Motion(sub(p, start))]),
+            Stroke((start, p), "hair"),
+        )
 
     while True:
         b = yield from ask(
-            f"Click where to {word} it to, or type a distance, Tab, an angle.", anchor=start, ghost=ghost, ends=True
+            f"Click where to {word} it to, or type a distance, Tab, an angle.",
+            anchor=start,
+            ghost=ghost,
+            ends=True,
         )
         if b.finished:
             return
@@ -82,9 +94,12 @@ def turning(bench: Bench, keys: tuple[Name, ...], *, copying: bool = False) -> T
         return (*_outlines(bench.project, keys, [motion(p)]), Stroke((centre, p), "hair"))
 
     b = yield from ask(
-        "Type the angle, or click the direction that its right-hand side turns to.", anchor=centre, fields=("turn",),
-        read=read, ghost=ghost,
-    )  # fmt: skip
+        "Type the angle, or click the direction that its right-hand side turns to.",
+        anchor=centre,
+        fields=("turn",),
+        read=read,
+        ghost=ghost,
+    )
     if copying:
         yield Do("turn a copy", partial(_copied, keys=keys, motions=(motion(b.point),)))
     else:
@@ -97,7 +112,10 @@ def mirroring(bench: Bench, keys: tuple[Name, ...], *, copying: bool = True) -> 
     start = a.point
 
     def ghost(p: Point) -> Drawing:
-        return (*_outlines(bench.project, keys, [mirror_motion(start, p)]), Stroke((start, p), "centre"))
+        return (
+            *_outlines(bench.project, keys, [mirror_motion(start, p)]),
+            Stroke((start, p), "centre"),
+        )
 
     b = yield from ask("Click the second place of the line.", anchor=start, ghost=ghost)
     motion = mirror_motion(start, b.point)
@@ -124,14 +142,18 @@ def array(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     def ghost(p: Point) -> Drawing:
         return _outlines(bench.project, keys, array_motions(sub(p, start), count))
 
-    b = yield from ask("Click where the first copy goes, or type a distance.", anchor=start, ghost=ghost)
+    b = yield from ask(
+        "Click where the first copy goes, or type a distance.", anchor=start, ghost=ghost
+    )
     motions = array_motions(sub(b.point, start), count)
     yield Do(f"row of {count}", partial(_copied, keys=keys, motions=tuple(motions)))
 
 
 def _round_array(bench: Bench, keys: tuple[Name, ...], count: int) -> Tool:
     a = yield from ask("Click the place they go round.")
-    whole = yield from ask("Degrees between them", kind="text", first=f"{360 / (count + 1):g}", check=parse_angle)
+    whole = yield from ask(
+        "Degrees between them", kind="text", first=f"{360 / (count + 1):g}", check=parse_angle
+    )
     if whole.finished:
         return
     motions = turned_motions(a.point, parse_angle(whole.text), count)
@@ -152,7 +174,9 @@ def aligning(bench: Bench, keys: tuple[Name, ...]) -> Tool:
         picked = yield from ask("Click the wall to align.", kind="thing", things=("wall",))
         walls = (clicked(picked, "wall"),)
     face = yield from ask("Which part: outer, inner or centre?", kind="text", first="outer")
-    part: Face = {"o": "outer face", "i": "inner face", "c": "centre"}.get(face.text[:1].lower(), "outer face")  # type: ignore[assignment]
+    part: Face = {"o": "outer face", "i": "inner face", "c": "centre"}.get(
+        face.text[:1].lower(), "outer face"
+    )  # type: ignore[assignment]
     item = wall(bench.project, walls[0])
     way = direction_of(item)
 
@@ -171,9 +195,14 @@ def pasting(bench: Bench, clip: Clip) -> Tool:
         by = Motion(sub(p, clip.origin))
         lines = [arc_points(w.start, w.end, w.bulge) for w in clip.walls]
         marks: list[Mark] = [Stroke(tuple(by(q) for q in line), "mark") for line in lines]
-        return (*marks, *(Stroke((by(s.at), by(add(s.at, (200.0, 0.0)))), "mark") for s in clip.supports))
+        return (
+            *marks,
+            *(Stroke((by(s.at), by(add(s.at, (200.0, 0.0)))), "mark") for s in clip.supports),
+        )
 
-    answer = yield from ask("Click where it goes; Enter leaves it where it was.", ghost=ghost, ends=True)
+    answer = yield from ask(
+        "Click where it goes; Enter leaves it where it was.", ghost=ghost, ends=True
+    )
     at = clip.origin if answer.finished else answer.point
     before = bench.project
     made = yield Do("paste", partial(paste, clip=clip, base=bench.base, at=at))
@@ -193,9 +222,11 @@ def measuring(bench: Bench) -> Tool:
         last, total = a.point, 0.0
         while True:
             answer = yield from ask(
-                "Click the next place; Enter begins anew.", anchor=last, ends=True,
+                "Click the next place; Enter begins anew.",
+                anchor=last,
+                ends=True,
                 ghost=partial(_measured, bench, last, total),
-            )  # fmt: skip
+            )
             if answer.finished:
                 break
             total += distance(last, answer.point)
@@ -213,5 +244,6 @@ def _measured(bench: Bench, a: Point, before: float, p: Point) -> Drawing:
     middle = ((a[0] + p[0]) / 2, (a[1] + p[1]) / 2)
     side = direction_or(sub(p, a), (1.0, 0.0))
     return (
-        Stroke((a, p), "mark"), Label(text, add(middle, (-side[1], side[0]), 150.0), 2.8, boxed=True, bold=True),
-    )  # fmt: skip
+        Stroke((a, p), "mark"),
+        Label(text, add(middle, (-side[1], side[0]), 150.0), 2.8, boxed=True, bold=True),
+    )

@@ -1,4 +1,5 @@
-"""Tools for floors: placed by a click in a room or by an outline, cut in two, opened; joists added one by one."""
+"""Tools for floors: placed by a click in a room or by an outline, cut in two, opened; joists added
+one by one."""
 
 from functools import partial
 from typing import Final
@@ -13,10 +14,15 @@ from balken.model.floors import FloorArea
 from balken.model.memo import Memo
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project
-from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, two_places
+from balken.session.tools.asking import Bench, Do, Steps, Tool, around_place, ask, two_places
 
 FROM: Final = ("this room", "all walls here", "its corners")
-HOLES: Final = {"stair": "a stair", "shaft": "a shaft", "chimney": "a chimney", "atrium": "an open space"}
+HOLES: Final = {
+    "stair": "a stair",
+    "shaft": "a shaft",
+    "chimney": "a chimney",
+    "atrium": "an open space",
+}
 
 
 def place(bench: Bench) -> Tool:
@@ -29,7 +35,9 @@ def place(bench: Bench) -> Tool:
         return
     while True:
         if bench.kit.floor_from == "its corners":
-            corners = yield from corners_of("Click the corners of the floor one after another; Enter closes it.")
+            corners = yield from corners_of(
+                "Click the corners of the floor one after another; Enter closes it."
+            )
             if corners is None:
                 return
             yield Do("place a floor", partial(_by_corners, bench=bench, corners=corners))
@@ -51,7 +59,9 @@ def corners_of(words: str) -> Steps[tuple[Point, ...] | None]:
 
         anchor = corners[-1] if corners else None
         answer = yield from ask(words, anchor=anchor, ghost=ghost, ends=True)
-        if answer.finished or (len(corners) > 2 and distance(answer.point, corners[0]) < TOUCH * 20):
+        if answer.finished or (
+            len(corners) > 2 and distance(answer.point, corners[0]) < TOUCH * 20
+        ):
             return tuple(corners) if len(corners) > 2 else None
         corners.append(answer.point)
 
@@ -80,12 +90,14 @@ def _in_room(project: Project, bench: Bench, at: Point) -> Project:
     at = (round(at[0], 3), round(at[1], 3))
     project, key = add_floor(project, bench.floor_level, walls, room=at, **_fields(bench))
     if bed_of_floor(project, next(f for f in project.floors if f.id == key), Memo()) is None:
-        raise EditError("No walls enclose that place. Click inside a room, or draw the corners of the floor.")
+        raise EditError(
+            "No walls enclose that place. Click inside a room, or draw the corners of the floor."
+        )
     return project
 
 
 def floor_at(project: Project, key: str, p: Point) -> FloorArea | None:
-    """Return the floor at a level that holds a place; of several the smallest."""
+    """The floor at a level that holds a place; of several the smallest."""
     memo = Memo()
     found = []
     for floor in project.floors:
@@ -102,14 +114,19 @@ def opening(bench: Bench) -> Tool:
         length, width = bench.kit.hole_size
         if length > TOUCH and width > TOUCH:
 
-            def around(p: Point) -> Drawing:
-                ring = rectangle(p[0] - length / 2, p[1] - width / 2, p[0] + length / 2, p[1] + width / 2)  # noqa: B023
+            def around(p: Point, size: tuple[float, float] = (length, width)) -> Drawing:
+                ring = around_place(p, size)
                 return (Stroke((*ring, ring[0]), "mark"),)
 
-            answer = yield from ask(f"Click the middle of {words}. Enter ends.", ghost=around, ends=True)
+            answer = yield from ask(
+                f"Click the middle of {words}. Enter ends.", ghost=around, ends=True
+            )
             if answer.finished:
                 return
-            yield Do(f"leave out {words}", partial(_hole, bench=bench, at=answer.point, size=(length, width)))
+            yield Do(
+                f"leave out {words}",
+                partial(_hole, bench=bench, at=answer.point, size=(length, width)),
+            )
             continue
         first = yield from ask(f"Click one corner of {words}. Enter ends.", ends=True)
         if first.finished:
@@ -121,7 +138,9 @@ def opening(bench: Bench) -> Tool:
             return (Stroke((*ring, ring[0]), "mark"),)
 
         second = yield from ask(
-            "Click the corner across, or type how far it lies east, Tab, north.", anchor=a, ghost=ghost
+            "Click the corner across, or type how far it lies east, Tab, north.",
+            anchor=a,
+            ghost=ghost,
         )
         b = second.point
         middle, size = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), (abs(b[0] - a[0]), abs(b[1] - a[1]))
@@ -133,17 +152,23 @@ def _hole(project: Project, bench: Bench, at: Point, size: tuple[float, float]) 
     if floor is None:
         raise EditError("No floor lies there. Place a floor first, or click inside one.")
     at = (round(at[0], 3), round(at[1], 3))
-    return add_opening(project, floor.id, bench.kit.hole, at=at, size=(round(size[0], 3), round(size[1], 3)))[0]
+    return add_opening(
+        project, floor.id, bench.kit.hole, at=at, size=(round(size[0], 3), round(size[1], 3))
+    )[0]
 
 
 def cut(bench: Bench) -> Tool:
-    """Cut a floor in two along a line, so that its parts can differ; a click on a grid line cuts along that."""
+    """Cut a floor in two along a line, so that its parts can differ; a click on a grid line cuts
+    along that."""
     first = yield from ask("Click a grid line to cut along, or one end of the line.", ends=True)
     if first.finished:
         return
     if isinstance(first.key, ThingName) and first.key.kind == "grid":
         g, line = first.key.key, first.key.part
-        yield Do("cut a floor", partial(_cut, bench=bench, a=first.point, b=first.point, grid=g, line=line))
+        yield Do(
+            "cut a floor",
+            partial(_cut, bench=bench, a=first.point, b=first.point, grid=g, line=line),
+        )
         return
     a = first.point
 
@@ -154,7 +179,9 @@ def cut(bench: Bench) -> Tool:
     yield Do("cut a floor", partial(_cut, bench=bench, a=a, b=second.point))
 
 
-def _cut(project: Project, bench: Bench, a: Point, b: Point, grid: str = "", line: str = "") -> Project:
+def _cut(
+    project: Project, bench: Bench, a: Point, b: Point, grid: str = "", line: str = ""
+) -> Project:
     middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
     floor = floor_at(project, bench.floor_level, middle) or floor_at(project, bench.floor_level, a)
     if floor is None:
@@ -173,7 +200,8 @@ def joist(bench: Bench) -> Tool:
     """Add joists to a floor by hand, from one place to another."""
     while True:
         ends = yield from two_places(
-            "Click where the piece begins. Enter ends.", "Click where it ends, or type a length, Tab, an angle."
+            "Click where the piece begins. Enter ends.",
+            "Click where it ends, or type a length, Tab, an angle.",
         )
         if ends is None:
             return

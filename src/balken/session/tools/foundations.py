@@ -1,4 +1,5 @@
-"""Tools in the ground: a foundation along walls, round a storey or drawn freely; heights of the ground; steps."""
+"""Tools in the ground: a foundation along walls, round a storey or drawn freely; heights of the
+ground; steps."""
 
 from functools import partial
 from typing import Any
@@ -20,7 +21,14 @@ from balken.model.edits.foundations import (
     usual_parts,
 )
 from balken.model.edits.others import add_spot
-from balken.model.foundations import PART_WORDS, WITH_STEM, Chosen, FoundationKind, chosen_of, parts_missing
+from balken.model.foundations import (
+    PART_WORDS,
+    WITH_STEM,
+    Chosen,
+    FoundationKind,
+    chosen_of,
+    parts_missing,
+)
 from balken.model.ground import height_at, surface_of
 from balken.model.names import MemberName, Name, keys_of, wall_below, whole
 from balken.model.project import Project, level, wall
@@ -35,7 +43,8 @@ NEAR = 400.0
 
 
 def chosen_parts(bench: Bench, kind: FoundationKind) -> Chosen:
-    """Return the parts chosen for a kind: in this sitting, else those of the last foundation of the kind in the project."""
+    """The parts chosen for a kind: in this sitting, else those of the last foundation of the
+    kind in the project."""
     for known, chosen in bench.kit.chosen:
         if known == kind:
             return chosen
@@ -46,15 +55,20 @@ def chosen_parts(bench: Bench, kind: FoundationKind) -> Chosen:
     return chosen_of(last, base - bottom)
 
 
-def with_parts(bench: Bench, kind: FoundationKind, chosen: Chosen) -> tuple[tuple[FoundationKind, Chosen], ...]:
-    """Return what the kit remembers after parts of one kind were chosen; each kind keeps its own."""
+def with_parts(
+    bench: Bench, kind: FoundationKind, chosen: Chosen
+) -> tuple[tuple[FoundationKind, Chosen], ...]:
+    """What the kit remembers after parts of one kind were chosen; each kind keeps its
+    own."""
     return (*((k, c) for k, c in bench.kit.chosen if k != kind), (kind, chosen))
 
 
 def usual(bench: Bench, kind: FoundationKind, chosen: Chosen) -> Chosen:
-    """Return parts with usual sizes for those that are not chosen yet."""
+    """Parts with usual sizes for those that are not chosen yet."""
     proposed = usual_parts(bench.project, kind)
-    return replace(chosen, **{part: getattr(proposed, part) for part in parts_missing(kind, chosen)})
+    return replace(
+        chosen, **{part: getattr(proposed, part) for part in parts_missing(kind, chosen)}
+    )
 
 
 def place(bench: Bench) -> Tool:
@@ -64,7 +78,9 @@ def place(bench: Bench) -> Tool:
     if missing:
         words = " and ".join(PART_WORDS[p] for p in missing)
         while True:
-            yield from ask(f"Not chosen yet: {words}. The slip asks for just these.", ends=True, free=True)
+            yield from ask(
+                f"Not chosen yet: {words}. The slip asks for just these.", ends=True, free=True
+            )
             yield Do("place foundation", partial(_refused, words=words))
     where = bench.kit.along
     if where == "drawn freely":
@@ -86,27 +102,38 @@ def _args(bench: Bench) -> tuple[FoundationKind, Chosen]:
 
 
 def _levels(bench: Bench) -> dict[str, Any]:
-    """Return the levels the kit names, where they still are."""
+    """The levels the kit names, where they still are."""
     there = {x.id for x in bench.project.levels}
-    fields = {"top": bench.kit.found_top, "base": bench.kit.found_base, "slab_level": bench.kit.found_slab}
+    fields = {
+        "top": bench.kit.found_top,
+        "base": bench.kit.found_base,
+        "slab_level": bench.kit.found_slab,
+    }
     return {name: key for name, key in fields.items() if key in there}
 
 
 def with_levels(project: Project) -> Project:
-    """Return a project with the levels a foundation stands between: those that are missing are proposed."""
+    """A project with the levels a foundation stands between: those that are missing are
+    proposed."""
     return project if footing_levels(project) else propose_levels(project)
 
 
 def _round_the_storey(project: Project, bench: Bench) -> Project:
-    """Place it under the lowest storey: outside walls, and for walls that carry also the inner ones."""
+    """Place it under the lowest storey: outside walls, and for walls that carry also the inner
+    ones."""
     floors = sorted({w.base for w in project.walls}, key=lambda k: level(project, k).elevation)
     if not floors:
-        raise EditError("There are no walls to run under yet. Draw the foundation freely, or draw walls first.")
+        raise EditError(
+            "There are no walls to run under yet. Draw the foundation freely, or draw walls first."
+        )
     base = bench.base if bench.base in floors else floors[0]
     walls = storey_walls(project, base)
     outline = storey_outline(walls)
     if outline is None:
-        raise EditError(f"The walls on {level(project, base).name} enclose nothing to run round. Choose walls instead.")
+        raise EditError(
+            f"The walls on {level(project, base).name} enclose nothing to run round. Choose walls"
+            " instead."
+        )
     kind, chosen = _args(bench)
     if kind in WITH_STEM:
         keys = [w.id for w in bearing_walls(walls, outline)]
@@ -114,7 +141,9 @@ def _round_the_storey(project: Project, bench: Bench) -> Project:
         outer = outer_sides(walls, outline)
         keys = [w.id for w in walls if w.id in outer]
     names = tuple(dict.fromkeys(whole(k) for k in keys))
-    return place_foundation(with_levels(project), kind, chosen, names, offset=bench.kit.face, **_levels(bench))
+    return place_foundation(
+        with_levels(project), kind, chosen, names, offset=bench.kit.face, **_levels(bench)
+    )
 
 
 def _walls(bench: Bench) -> Tool:
@@ -127,14 +156,18 @@ def _walls(bench: Bench) -> Tool:
     kind, chosen = _args(bench)
 
     def change(project: Project) -> Project:
-        return place_foundation(with_levels(project), kind, chosen, keys, offset=bench.kit.face, **_levels(bench))
+        return place_foundation(
+            with_levels(project), kind, chosen, keys, offset=bench.kit.face, **_levels(bench)
+        )
 
     yield Do("place foundation", change)
 
 
 def _drawn(bench: Bench) -> Tool:
     while True:
-        first = yield from ask("Click where it begins; along walls it takes that part of them. Enter ends.", ends=True)
+        first = yield from ask(
+            "Click where it begins; along walls it takes that part of them. Enter ends.", ends=True
+        )
         if first.finished:
             return
         path = [first.point]
@@ -144,9 +177,11 @@ def _drawn(bench: Bench) -> Tool:
                 return (Stroke((*path, p), "mark"),)
 
             answer = yield from ask(
-                "Click the next corner, or the first one to close it. Enter places it.", anchor=path[-1], ghost=ghost,
+                "Click the next corner, or the first one to close it. Enter places it.",
+                anchor=path[-1],
+                ghost=ghost,
                 ends=len(path) > 1,
-            )  # fmt: skip
+            )
             if answer.finished:
                 break
             closes = len(path) > 2 and distance(answer.point, path[0]) < NEAR / 4
@@ -164,7 +199,9 @@ def _drawn(bench: Bench) -> Tool:
 
 def _along_path(project: Project, bench: Bench, path: tuple[Point, ...]) -> Project:
     kind, chosen = _args(bench)
-    return place_foundation(with_levels(project), kind, chosen, path=path, offset=bench.kit.face, **_levels(bench))
+    return place_foundation(
+        with_levels(project), kind, chosen, path=path, offset=bench.kit.face, **_levels(bench)
+    )
 
 
 def _crossed(project: Project, path: tuple[Point, ...]) -> Project:
@@ -174,22 +211,33 @@ def _crossed(project: Project, path: tuple[Point, ...]) -> Project:
     raise EditError(f"There the path would cross itself, at {x}, {y}. Click another corner.")
 
 
-# -- heights of the ground -------------------------------------------------------------------------------------------
+# -- heights of the ground ----------------------------------------------------
 
 
 def heights(bench: Bench) -> Tool:
     """Put heights of the ground one by one, change one that is clicked, take it away with “-”."""
     while True:
         answer = yield from ask(
-            "Click where the ground was measured; one that is there can be changed. Enter ends.", ends=True
+            "Click where the ground was measured; one that is there can be changed. Enter ends.",
+            ends=True,
         )
         if answer.finished:
             return
         there = spot_at(bench.project, answer.point)
-        now = bench.project.spots[there].height if there is not None else _ground_now(bench.project, answer.point)
+        now = (
+            bench.project.spots[there].height
+            if there is not None
+            else _ground_now(bench.project, answer.point)
+        )
         shown = format_length(now, bench.system).replace("−", "-")
-        words = "Its height; “away” takes it away" if there is not None else "Height of the ground there"
-        typed = yield from ask(f"{words}.", kind="text", first=shown, check=partial(_height_or_away, bench.system))
+        words = (
+            "Its height; “away” takes it away"
+            if there is not None
+            else "Height of the ground there"
+        )
+        typed = yield from ask(
+            f"{words}.", kind="text", first=shown, check=partial(_height_or_away, bench.system)
+        )
         if not typed.text:
             continue
         if typed.text.strip().lower() == "away" and there is not None:
@@ -207,8 +255,10 @@ def _height_or_away(system: System, text: str) -> object:
 
 
 def spot_at(project: Project, p: Point) -> int | None:
-    """Return the number of the measured height nearest to a place, where one is near."""
-    near = [(distance(s.at, p), i) for i, s in enumerate(project.spots) if distance(s.at, p) <= NEAR]
+    """The number of the measured height nearest to a place, where one is near."""
+    near = [
+        (distance(s.at, p), i) for i, s in enumerate(project.spots) if distance(s.at, p) <= NEAR
+    ]
     return min(near)[1] if near else None
 
 
@@ -218,13 +268,16 @@ def _ground_now(project: Project, p: Point) -> float:
     return next((x.elevation for x in project.levels if x.role == "ground"), 0.0)
 
 
-# -- steps -----------------------------------------------------------------------------------------------------------
+# -- steps --------------------------------------------------------------------
 
 
 def steps(bench: Bench) -> Tool:
-    """Put steps of one module into outside footings where they are clicked; they go down as the ground falls."""
+    """Put steps of one module into outside footings where they are clicked; they go down as the
+    ground falls."""
     while True:
-        picked = yield from ask("Click the wall or footing where it is to step; Enter ends.", ends=True, free=True)
+        picked = yield from ask(
+            "Click the wall or footing where it is to step; Enter ends.", ends=True, free=True
+        )
         if picked.finished:
             return
         yield Do("put step", partial(_put_step, at=picked.point, key=picked.key))
@@ -232,10 +285,15 @@ def steps(bench: Bench) -> Tool:
 
 def _put_step(project: Project, at: Point, key: Name | None) -> Project:
     below = key if isinstance(key, MemberName) and key.host.kind == "run" else None
-    run = next((r for r in project.runs if below and r.id == below.host.key and r.kind in WITH_STEM), None)
+    run = next(
+        (r for r in project.runs if below and r.id == below.host.key and r.kind in WITH_STEM), None
+    )
     item = next((w for w in project.walls if w.id == wall_below(below)), None)
     if run is None or item is None:
-        raise EditError("A step stands in the footing of a wall. Click a wall or footing on the foundation plan.")
+        raise EditError(
+            "A step stands in the footing of a wall. Click a wall or footing on the foundation"
+            " plan."
+        )
     way = direction_of(item)
     along = round(dot(sub(at, item.start), way), 3)
     start, end = (_ground_now(project, p) for p in (wall(project, item.id).start, item.end))

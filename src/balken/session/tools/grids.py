@@ -20,7 +20,9 @@ EXAMPLE = {"us": "18' 24'x2 16'", "metric": "5400 7200*2 4800"}
 def straight(bench: Bench) -> Tool:
     """Make a grid of lines both ways: bays, origin, direction, labels."""
     runs = partial(parse_runs, system=bench.system)
-    across = yield from _text(f"Bays from left to right, such as {EXAMPLE[bench.system]}", check=runs)
+    across = yield from _text(
+        f"Bays from left to right, such as {EXAMPLE[bench.system]}", check=runs
+    )
     if not across:
         return
     bays = parse_runs(across, bench.system)
@@ -28,7 +30,9 @@ def straight(bench: Bench) -> Tool:
     if not along:
         return
     rows = parse_runs(along, bench.system)
-    first = yield from _text("Labels from left to right: 1, A, P1, 10+10, Z down, or each typed", "1", rule_from)
+    first = yield from _text(
+        "Labels from left to right: 1, A, P1, 10+10, Z down, or each typed", "1", rule_from
+    )
     last = yield from _text("Labels from the bottom up", "A", rule_from)
     names = rule_from(first or "1"), rule_from(last or "A")
 
@@ -45,7 +49,9 @@ def radial(bench: Bench) -> Tool:
     if not rings:
         return
     steps = parse_runs(rings, bench.system)
-    rays = yield from _text("Steps of angle in degrees, such as 15*6 or 30*12", "15*6", parse_angles)
+    rays = yield from _text(
+        "Steps of angle in degrees, such as 15*6 or 30*12", "15*6", parse_angles
+    )
     if not rays:
         return
     turns = parse_angles(rays)
@@ -74,13 +80,17 @@ def _place(bench: Bench, words: str, change: Callable[[Project, Point, float], P
 
     origin = yield from ask(
         "Click the origin, or type x, Tab, y; Enter for the origin of the plan.",
-        ghost=lambda p: ghost(p, (p[0] + 1000.0, p[1])), ends=True,
-    )  # fmt: skip
+        ghost=lambda p: ghost(p, (p[0] + 1000.0, p[1])),
+        ends=True,
+    )
     at = (0.0, 0.0) if origin.finished else origin.point
     towards = yield from ask(
-        "Click a second point for its direction, or type an angle after Tab; Enter for straight along.",
-        anchor=at, ghost=partial(ghost, at), ends=True,
-    )  # fmt: skip
+        "Click a second point for its direction, or type an angle after Tab; Enter for straight"
+        " along.",
+        anchor=at,
+        ghost=partial(ghost, at),
+        ends=True,
+    )
     angle = 0.0 if towards.finished else _angle(at, towards.point)
     yield Do(words, lambda project: change(project, at, angle))
 
@@ -100,15 +110,24 @@ def line_beside(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     """Add a line beside another at a typed distance."""
     name = next(iter(things_of(keys, "grid")), None)
     if name is None:
-        picked = yield from ask("Click the grid line beside which the new one goes.", kind="thing", things=("grid",))
+        picked = yield from ask(
+            "Click the grid line beside which the new one goes.", kind="thing", things=("grid",)
+        )
         name = clicked_thing(picked, "grid")
     g, key = name.key, name.part
     line = grid_line(grid(bench.project, g), key)
     unit = "degrees" if line.runs == "ray" else "distance"
-    read = float if line.runs == "ray" else partial(parse_length, system=bench.system, negative=True)
-    far = yield from _text(f"How far from line {line.label}? A minus goes to the other side ({unit}).", check=read)
+    read = (
+        float if line.runs == "ray" else partial(parse_length, system=bench.system, negative=True)
+    )
+    far = yield from _text(
+        f"How far from line {line.label}? A minus goes to the other side ({unit}).", check=read
+    )
     if not far:
         return
     by = read(far)
     label = yield from _text("Its label; Enter for the next free one")
-    yield Do("add grid line", partial(add_line, key=g, runs=line.runs, offset=line.offset + by, label=label))
+    yield Do(
+        "add grid line",
+        partial(add_line, key=g, runs=line.runs, offset=line.offset + by, label=label),
+    )

@@ -1,4 +1,5 @@
-"""The tool for doors, windows and plain openings: shown in the wall under the pointer, placed by click or by distance."""
+"""The tool for doors, windows and plain openings: shown in the wall under the pointer, placed by
+click or by distance."""
 
 from collections.abc import Callable, Sequence
 from functools import partial
@@ -17,7 +18,7 @@ NEAR: Final = 600.0
 
 
 def opening_of(bench: Bench, at: float) -> Opening:
-    """Return an opening of the kit, its near edge at a distance from the wall's start."""
+    """An opening of the kit, its near edge at a distance from the wall's start."""
     kit = bench.kit
     first = FIRST[bench.system][kit.opening]
     unit = kit.unit if kit.unit[0] > 0 and kit.unit[1] > 0 else (first[0], first[1])
@@ -27,9 +28,11 @@ def opening_of(bench: Bench, at: float) -> Opening:
 
 
 def wall_near(bench: Bench, p: Point) -> Wall | None:
-    """Return the straight wall of the plan that a place lies on or near."""
+    """The straight wall of the plan that a place lies on or near."""
     walls = [w for w in bench.project.walls if w.base == bench.base and not w.bulge]
-    away = [(distance_to_segment(p, *_middle_line(w)) - w.thickness / 2, i) for i, w in enumerate(walls)]
+    away = [
+        (distance_to_segment(p, *_middle_line(w)) - w.thickness / 2, i) for i, w in enumerate(walls)
+    ]
     if not away:
         return None
     nearest, i = min(away)
@@ -46,7 +49,7 @@ def place(bench: Bench, step: Callable[[float], float]) -> Tool:
     """Place openings one after another until Esc."""
 
     def at(p: Point) -> tuple[Wall, float] | None:
-        """Return the wall of a place, and where an opening with its middle there begins."""
+        """The wall of a place, and where an opening with its middle there begins."""
         item = wall_near(bench, p)
         if item is None:
             return None
@@ -74,8 +77,11 @@ def place(bench: Bench, step: Callable[[float], float]) -> Tool:
     while True:
         answer = yield from ask(
             "Click a wall, or point at one and type the distance from its start to the near edge.",
-            fields=("from start",), read=read, ghost=ghost, catch=catch,
-        )  # fmt: skip
+            fields=("from start",),
+            read=read,
+            ghost=ghost,
+            catch=catch,
+        )
         found = at(answer.point)
         if found is None:
             yield Do("place opening", _no_wall)
@@ -100,5 +106,9 @@ def _ghost(bench: Bench, item: Wall, at: float) -> Drawing:
     marks: list[Mark] = [Stroke((*ring, ring[0]), "mark")]
     for a, b, length in ((item.start, p, at), (q, item.end, rest)):
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        marks.append(Label(format_length(length, bench.system), add(middle, normal, high + 60), 2.6, boxed=True))
+        marks.append(
+            Label(
+                format_length(length, bench.system), add(middle, normal, high + 60), 2.6, boxed=True
+            )
+        )
     return tuple(marks)

@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from balken.drawing.marks import Drawing, Stroke, rectangle
+from balken.drawing.marks import Drawing, Stroke
 from balken.framing.beds import bed_of_roof
 from balken.geometry.plane import Point, holds
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
@@ -12,7 +12,7 @@ from balken.model.memo import Memo
 from balken.model.names import whole
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
-from balken.session.tools.asking import Bench, Do, Tool, ask
+from balken.session.tools.asking import Bench, Do, Tool, around_place, ask
 from balken.session.tools.floors import corners_of
 
 FROM = ("all walls here", "its corners")
@@ -21,7 +21,9 @@ FROM = ("all walls here", "its corners")
 def place(bench: Bench) -> Tool:
     """Place a roof over the outside walls of the storey, or corner by corner."""
     if bench.kit.roof_from == "all walls here":
-        yield from ask("Enter places a roof over the outside walls of this storey.", ends=True, free=True)
+        yield from ask(
+            "Enter places a roof over the outside walls of this storey.", ends=True, free=True
+        )
         yield Do("place a roof", partial(over_walls, base=bench.base))
         return
     while True:
@@ -30,7 +32,9 @@ def place(bench: Bench) -> Tool:
         )
         if corners is None:
             return
-        yield Do("place a roof", partial(by_corners, base=bench.base, plate=bench.top, corners=corners))
+        yield Do(
+            "place a roof", partial(by_corners, base=bench.base, plate=bench.top, corners=corners)
+        )
 
 
 def over_walls(project: Project, base: str) -> Project:
@@ -44,18 +48,22 @@ def over_walls(project: Project, base: str) -> Project:
     tops = [w.top for w in project.walls if w.id in mine]
     plate = max(sorted(set(tops)), key=tops.count)
     if any(r.plate == plate and set(r.walls) & set(mine) for r in project.roofs):
-        raise EditError("There is a roof over these walls already. Change it, or take it away first.")
+        raise EditError(
+            "There is a roof over these walls already. Change it, or take it away first."
+        )
     return add_roof(project, plate, mine)[0]
 
 
 def by_corners(project: Project, base: str, plate: str, corners: tuple[Point, ...]) -> Project:
     """Add a roof over corners; it bears on the walls under it that reach the plate."""
     mine = tuple(w.id for w in project.walls if w.top == plate and not w.bulge)
-    return add_roof(project, plate, mine, corners=tuple((round(x, 3), round(y, 3)) for x, y in corners))[0]
+    return add_roof(
+        project, plate, mine, corners=tuple((round(x, 3), round(y, 3)) for x, y in corners)
+    )[0]
 
 
 def roof_at(project: Project, p: Point) -> RoofArea | None:
-    """Return the roof whose walls hold a place."""
+    """The roof whose walls hold a place."""
     memo = Memo()
     for roof in project.roofs:
         bed = bed_of_roof(project, roof, memo)
@@ -69,11 +77,13 @@ def skylight(bench: Bench) -> Tool:
     while True:
         across, up = bench.kit.skylight
 
-        def around(p: Point) -> Drawing:
-            ring = rectangle(p[0] - across / 2, p[1] - across / 2, p[0] + across / 2, p[1] + across / 2)  # noqa: B023
+        def around(p: Point, wide: float = across) -> Drawing:
+            ring = around_place(p, (wide, wide))
             return (Stroke((*ring, ring[0]), "mark"),)
 
-        answer = yield from ask("Click the middle of a skylight on a roof. Enter ends.", ghost=around, ends=True)
+        answer = yield from ask(
+            "Click the middle of a skylight on a roof. Enter ends.", ghost=around, ends=True
+        )
         if answer.finished:
             return
         yield Do("place a skylight", partial(_open, at=answer.point, size=(across, up)))
@@ -87,7 +97,8 @@ def _open(project: Project, at: Point, size: tuple[float, float]) -> Project:
 
 
 def court(bench: Bench) -> Tool:
-    """Leave courtyards open in a roof, corner by corner along the outer faces of the walls round them."""
+    """Leave courtyards open in a roof, corner by corner along the outer faces of the walls round
+    them."""
     while True:
         corners = yield from corners_of(
             "Click the corners of a courtyard, at the outer faces of its walls; Enter closes it."

@@ -1,4 +1,5 @@
-"""Tools for posts, pads and piers: put at crossings by all, by chosen lines, by an area, one by one; lost the same way."""
+"""Tools for posts, pads and piers: put at crossings by all, by chosen lines, by an area, one by
+one; lost the same way."""
 
 from functools import partial
 from typing import Any
@@ -33,9 +34,13 @@ def place(bench: Bench) -> Tool:
     if where == "every crossing":
         words = _words(bench)
         yield from ask(
-            f"Enter goes on to {words} at every crossing. The slip says which, and where.", ends=True, free=True
+            f"Enter goes on to {words} at every crossing. The slip says which, and where.",
+            ends=True,
+            free=True,
         )
-        yield Do(_words(bench), partial(_change, bench=bench, at=tuple(crossings_of(bench.project))))
+        yield Do(
+            _words(bench), partial(_change, bench=bench, at=tuple(crossings_of(bench.project)))
+        )
     elif where == "chosen lines":
         yield from _lines(bench)
     elif where == "an area":
@@ -61,7 +66,8 @@ def _fields(bench: Bench) -> dict[str, Any]:
 
 
 def _pad_fields(project: Project, bench: Bench, fields: dict[str, Any]) -> dict[str, Any]:
-    """Return how the pad under a post or pier is made: its top where that begins, as thick as is usual."""
+    """How the pad under a post or pier is made: its top where that begins, as thick as is
+    usual."""
     base = fields.get("base") or levels_for(project, bench.kit.support)[0].id
     return {"base": base, "top": base, "thickness": PAD_THICKNESS[project.system]}
 
@@ -79,7 +85,11 @@ def _change(project: Project, bench: Bench, at: tuple[Crossing, ...]) -> Project
 def _lines(bench: Bench) -> Tool:
     lines = things_of(bench.chosen, "grid")
     if lines:
-        yield from ask(f"Enter goes on to {_words(bench)} on the {len(lines)} chosen lines.", ends=True, free=True)
+        yield from ask(
+            f"Enter goes on to {_words(bench)} on the {len(lines)} chosen lines.",
+            ends=True,
+            free=True,
+        )
     while not lines:
         picked = yield from ask("Click a grid line.", kind="thing", things=("grid",))
         lines = [clicked_thing(picked, "grid")]
@@ -106,7 +116,9 @@ def _area(bench: Bench) -> Tool:
 def _one_by_one(bench: Bench) -> Tool:
     while True:
         words = "take one away" if bench.kit.taking else "place one"
-        answer = yield from ask(f"Click where to {words}; crossings are caught. Enter ends.", ends=True)
+        answer = yield from ask(
+            f"Click where to {words}; crossings are caught. Enter ends.", ends=True
+        )
         if answer.finished:
             return
         yield Do(_words(bench), partial(_one, bench=bench, at=answer.point, key=answer.key))
@@ -131,7 +143,7 @@ def _one(project: Project, bench: Bench, at: Point, key: Name | None) -> Project
 
 
 def crossing_at(project: Project, p: Point) -> Crossing | None:
-    """Return the crossing that lies at a place."""
+    """The crossing that lies at a place."""
     for g, a, b in crossings_of(project):
         of = grid(project, g)
         spot = crossing(of, grid_line(of, a), grid_line(of, b))

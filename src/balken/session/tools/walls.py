@@ -47,14 +47,22 @@ def _chain(bench: Bench, step: Callable[[float], float]) -> Steps[bool]:
     first = last = start.point
     drawn = 0
     while True:
-        words = "Click where it goes, or type a length, Tab, an angle. Arrows lock a way. Enter ends."
+        words = (
+            "Click where it goes, or type a length, Tab, an angle. Arrows lock a way. Enter ends."
+        )
         answer = yield from ask(
-            words, anchor=last, ghost=partial(ghost_walls, bench, last), ends=True, step=_stepping(bench, step)
+            words,
+            anchor=last,
+            ghost=partial(ghost_walls, bench, last),
+            ends=True,
+            step=_stepping(bench, step),
         )
         if answer.finished:
             return False
         end = first if drawn > 1 and distance(answer.point, first) < 5 * TOUCH else answer.point
-        made = yield Do("draw wall", partial(draw_walls, kind=bench.wall_kind(), points=(last, end)))
+        made = yield Do(
+            "draw wall", partial(draw_walls, kind=bench.wall_kind(), points=(last, end))
+        )
         if made:
             last, drawn = end, drawn + 1
             if end == first:
@@ -62,7 +70,7 @@ def _chain(bench: Bench, step: Callable[[float], float]) -> Steps[bool]:
 
 
 def _stepping(bench: Bench, step: Callable[[float], float]) -> Callable[[float], float]:
-    """Return how free lengths are rounded: to the block module where the walls have one."""
+    """How free lengths are rounded: to the block module where the walls have one."""
     body = next((b for b in bench.project.wall_build_ups if b.id == bench.kit.build_up), None)
     if body is None or body.module is None:
         return step
@@ -81,7 +89,11 @@ def _rectangle(bench: Bench, turn: float) -> Steps[bool]:
         way = rotate((1.0, 0.0), turn)
         diagonal = sub(pointer, a)
         signs = [-1.0 if dot(diagonal, w) < 0 else 1.0 for w in (way, left(way))]
-        return add(add(a, way, across * signs[0]), left(way), (up or abs(dot(diagonal, left(way)))) * signs[1])
+        return add(
+            add(a, way, across * signs[0]),
+            left(way),
+            (up or abs(dot(diagonal, left(way)))) * signs[1],
+        )
 
     def corners(p: Point) -> list[Point]:
         found = rectangle_of(a, p, turn)
@@ -91,9 +103,12 @@ def _rectangle(bench: Bench, turn: float) -> Steps[bool]:
         return _outline(bench, corners(p), closed=True)
 
     other = yield from ask(
-        "Click the corner across, or type length, Tab, width.", anchor=a, fields=("length", "width"), read=read,
+        "Click the corner across, or type length, Tab, width.",
+        anchor=a,
+        fields=("length", "width"),
+        read=read,
         ghost=ghost,
-    )  # fmt: skip
+    )
     kind = bench.wall_kind()
     yield Do("draw walls", partial(draw_walls, kind=kind, points=corners(other.point), closed=True))
     return False
@@ -104,7 +119,9 @@ def _arc(bench: Bench, step: Callable[[float], float]) -> Steps[bool]:
     if start.finished:
         return True
     a = start.point
-    end = yield from ask("… and where it ends.", anchor=a, ghost=lambda p: (Stroke((a, p), "hidden"),), step=step)
+    end = yield from ask(
+        "… and where it ends.", anchor=a, ghost=lambda p: (Stroke((a, p), "hidden"),), step=step
+    )
     b = end.point
 
     def ghost(p: Point) -> Drawing:
@@ -121,7 +138,7 @@ def _arc(bench: Bench, step: Callable[[float], float]) -> Steps[bool]:
 
 
 def ghost_walls(bench: Bench, start: Point, end: Point) -> Drawing:
-    """Return the outline of a wall that would be drawn."""
+    """The outline of a wall that would be drawn."""
     return _outline(bench, [start, end])
 
 
@@ -148,9 +165,13 @@ def offset(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     """Add walls beside the selected ones, at a typed distance, on the side that is clicked."""
     chosen = tuple(keys_of(keys, "wall"))
     if not chosen:
-        picked = yield from ask("Click the wall the new one follows.", kind="thing", things=("wall",))
+        picked = yield from ask(
+            "Click the wall the new one follows.", kind="thing", things=("wall",)
+        )
         chosen = (clicked(picked, "wall"),)
-    far = yield from ask("How far beside it?", kind="text", check=partial(parse_length, system=bench.system))
+    far = yield from ask(
+        "How far beside it?", kind="text", check=partial(parse_length, system=bench.system)
+    )
     if far.finished:
         return
     by = parse_length(far.text, bench.system)
@@ -177,9 +198,14 @@ def corner(bench: Bench) -> Tool:
 
 def tee(bench: Bench) -> Tool:
     """Trim or extend a wall to another: a tee."""
-    a = yield from ask("Click the wall to trim or extend, on the part that stays.", kind="thing", things=("wall",))
+    a = yield from ask(
+        "Click the wall to trim or extend, on the part that stays.", kind="thing", things=("wall",)
+    )
     b = yield from ask("Click the wall it ends at.", kind="thing", things=("wall",))
-    yield Do("trim or extend", partial(trim_to, key=clicked(a, "wall"), other=clicked(b, "wall"), keep=a.point))
+    yield Do(
+        "trim or extend",
+        partial(trim_to, key=clicked(a, "wall"), other=clicked(b, "wall"), keep=a.point),
+    )
 
 
 def split(bench: Bench) -> Tool:
@@ -194,10 +220,15 @@ def split(bench: Bench) -> Tool:
     def ghost(p: Point) -> Drawing:
         on = add(item.start, direction_of(item), _along(item, p))
         across = left(direction_of(item))
-        return (Stroke((add(on, across, -item.thickness), add(on, across, item.thickness)), "mark"),)
+        return (
+            Stroke((add(on, across, -item.thickness), add(on, across, item.thickness)), "mark"),
+        )
 
     where = yield from ask(
-        "Click where, or type the distance from its start.", fields=("from start",), read=read, ghost=ghost
+        "Click where, or type the distance from its start.",
+        fields=("from start",),
+        read=read,
+        ghost=ghost,
     )
     yield Do("split wall", partial(split_wall, key=key, at=_along(item, where.point)))
 
