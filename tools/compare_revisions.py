@@ -132,7 +132,9 @@ def _differences(before: Path, after: Path) -> Iterator[str]:
     if not before.exists() or not after.exists():
         yield "came" if after.exists() else "went"
     elif before.suffix in (".json", ".balken"):
-        yield from _unlike(*(json.loads(f.read_bytes()) for f in (before, after)), "")
+        old, new = (json.loads(f.read_bytes()) for f in (before, after))
+        if before.suffix == ".json" or old["format"] == new["format"]:
+            yield from _unlike(old, new, "")
     elif before.suffix == ".pdf":
         if before.read_bytes() != after.read_bytes():
             yield "drawn otherwise"

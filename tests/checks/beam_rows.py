@@ -16,6 +16,7 @@ from balken.design.strength import strength_of
 from balken.exchange.span_text import read_grade, read_species
 from balken.framing.member import Support
 from balken.framing.pieces import Cut, level_piece
+from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
 from balken.model.sections import Product, Section, section_of
@@ -120,9 +121,8 @@ def _section(x: dict[str, Any]) -> Section:
 def _answer(x: dict[str, Any]) -> Answer:
     """A simple span under dead load and one other, whose case has the row's load duration."""
     section, span = _section(x), x["span_ft"] * FOOT
-    case = {1.0: 1, 1.25: 2, 1.15: 3}[x["load_duration_CD"]]
-    line = [x["dead_load_plf"] * PLF, 0.0, 0.0, 0.0]
-    line[case] = x["live_load_plf"] * PLF
+    case = {1.0: "live", 1.25: "roof_live", 1.15: "snow"}[x["load_duration_CD"]]
+    line = Cases(x["dead_load_plf"] * PLF, **{case: x["live_load_plf"] * PLF})
     rests = (Support(0.0, 89.0, "a", (0.0, 0.0)), Support(span, 89.0, "b", (span, 0.0)))
     piece = Cut(section.name, "", section.breadth)
     member = level_piece(
@@ -137,14 +137,14 @@ def _answer(x: dict[str, Any]) -> Answer:
         0.0,
         section.depth,
         rests,
-        line=tuple(line),  # type: ignore[arg-type]
+        line=line,
     )
     species = read_species(x["species"]) if "species" in x else ""
     grade = read_grade(x["grade"], species) if "grade" in x else ""
     strength = strength_of(section, species, grade, span)
     assert strength is not None
     unbraced = span if "ends only" in x["member"] else 0.0
-    loaded = Loaded(member, (0.0,) * 4, ())
+    loaded = Loaded(member, NOTHING, ())
     (effects,) = effects_of([loaded], Memo())
     assert effects is not None
     return judge(Asked(loaded, strength, 360.0, 240.0, unbraced), effects)

@@ -24,6 +24,7 @@ from balken.design.soil import pressure
 from balken.design.strip_loads import OnStrip, Stretch, highest_line
 from balken.exchange.span_text import read_grade, read_species
 from balken.loads.cases import Combination
+from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
 from balken.model.project import Bore
 from balken.model.wall_weights import weight_of_layer
@@ -135,7 +136,7 @@ def _one(
     one = np.ones(1)
     (section, value), combos = (
         lumber,
-        (Combination("D + S", (1.0, 0.0, 0.0, 1.0), x["load_duration_CD"]),),
+        (Combination("D + S", Cases(1.0, 0.0, 0.0, 1.0), x["load_duration_CD"]),),
     )
     batch = Batch(
         (section,),

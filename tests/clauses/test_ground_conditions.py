@@ -189,7 +189,7 @@ def test_the_middle_wall_under_a_slab_takes_the_share_of_a_continuous_one() -> N
     found = worked("31-slab-share")
     even, most = found.path.onto[the("wall:W2")], found.path.onto_most(the("wall:W2"))
     assert most is not None
-    assert most[1] == pytest.approx(1.25 * even[1])
+    assert most.live == pytest.approx(1.25 * even.live)
     assert found.path.onto_most(the("wall:W1")) == found.path.onto[the("wall:W1")], (
         "an outer wall takes no more"
     )

@@ -201,12 +201,12 @@ def test_the_end_post_takes_the_pattern_that_loads_it_most() -> None:
     post = next(m for m in found.structure.members if m.role == "post" and m.start[0] < 1.0)
     most = found.path.onto_most(post.id)
     assert most is not None
-    dead, live = most[0] / 4.4482216, most[1] / 4.4482216
+    dead, live = most.dead / 4.4482216, most.live / 4.4482216
     past = 3.75 / 12
     assert live == pytest.approx(7 / 16 * 600 * 16 + 600 * past, rel=0.005)
     typed = 3 / 8 * 100 * 16 + 100 * past
     assert typed < dead < 1.25 * typed, "and the beam itself, some 23 lb/ft"
-    even = found.path.onto[post.id][1] / 4.4482216
+    even = found.path.onto[post.id].live / 4.4482216
     assert even == pytest.approx(3 / 8 * 600 * 16 + 600 * past, rel=0.01), (
         "the way of loads itself carries even load"
     )
@@ -224,7 +224,7 @@ def test_a_partition_is_carried_by_the_joists_under_it() -> None:
     first, last = joist.supports[0], joist.supports[-1]
     span = last.at - first.at
     (load,) = {
-        p.source: sum(q.forces[0] for q in with_it.path.carried[name])
+        p.source: sum(q.forces.dead for q in with_it.path.carried[name])
         for p in with_it.path.carried[name]
     }.values()
     spacing = without.sizes[the("floor:F1")].size.spacing

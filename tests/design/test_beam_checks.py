@@ -12,6 +12,7 @@ from balken.design.strength import Strength, strength_of
 from balken.framing.member import Member, Support
 from balken.framing.pieces import Cut, level_piece
 from balken.loads.parcels import Parcel
+from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
 from balken.model.sections import Product, section_of
@@ -20,7 +21,6 @@ from named import the
 
 KIP = 1000 * LB
 
-NOTHING = (0.0, 0.0, 0.0, 0.0)
 SOFT = Strength(1e9, 1e9, 1e12, breadth=100.0, depth=300.0)
 
 
@@ -50,7 +50,7 @@ def test_live_load_stands_where_it_is_worst() -> None:
     # Aid 6, cases 29, 31).
     w, length = 2.0, 4000.0
     (effects,) = effects_of(
-        [Loaded(beam(2 * length, (0.0, length, 2 * length), (1.0, w, 0.0, 0.0)), NOTHING, ())],
+        [Loaded(beam(2 * length, (0.0, length, 2 * length), Cases(1.0, w, 0.0, 0.0)), NOTHING, ())],
         Memo(),
     )
     assert effects is not None
@@ -65,7 +65,7 @@ def test_live_load_stands_where_it_is_worst() -> None:
 
 def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
     span, out, w = 4000.0, 1000.0, 3.0
-    member = beam(span + out, (0.0, span), (0.0, w, 0.0, 0.0))
+    member = beam(span + out, (0.0, span), Cases(0.0, w, 0.0, 0.0))
     (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
     assert effects is not None
     assert effects.cantilever.tolist() == [False, True]
@@ -81,7 +81,7 @@ def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
 
 
 def test_camber_takes_from_the_total_and_not_from_the_live_load() -> None:
-    member = beam(6000.0, (0.0, 6000.0), (2.0, 3.0, 0.0, 0.0))
+    member = beam(6000.0, (0.0, 6000.0), Cases(2.0, 3.0, 0.0, 0.0))
     (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
     assert effects is not None
     plain = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0), effects)
@@ -96,7 +96,7 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
     )
     strength = strength_of(section_of(item), "", "", 4000.0)
     assert strength is not None
-    member = beam(4000.0, (0.0, 4000.0), (0.5, 1.0, 0.0, 0.0))
+    member = beam(4000.0, (0.0, 4000.0), Cases(0.5, 1.0, 0.0, 0.0))
     (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
     assert effects is not None
     seats = seats_of(member, section_of(item), strength, (UNKNOWN, UNKNOWN))
@@ -115,7 +115,7 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
 
 def test_point_loads_show_as_steps_of_the_diagram() -> None:
     member = beam(4000.0, (0.0, 4000.0), NOTHING)
-    loaded = Loaded(member, NOTHING, (Parcel(1000.0, 0.0, (8000.0, 0.0, 0.0, 0.0), "j"),))
+    loaded = Loaded(member, NOTHING, (Parcel(1000.0, 0.0, Cases(8000.0, 0.0, 0.0, 0.0), "j"),))
     diagram = diagram_of(loaded, SOFT.ei)
     assert diagram is not None
     there = [v for x, v in zip(diagram.x, diagram.shear) if abs(x - 1000.0) < 1e-6]
@@ -186,9 +186,9 @@ def test_overhangs_at_either_end_are_told_apart_in_one_batch() -> None:
             0.0,
             235.0,
             rests,
-            line=(1.0, 2.0, 0.0, 0.0),
+            line=Cases(1.0, 2.0, 0.0, 0.0),
         )
-        return Loaded(made, (0.0, 0.0, 0.0, 0.0), ())
+        return Loaded(made, NOTHING, ())
 
     both = [piece("A", (1000.0, 4955.0)), piece("B", (45.0, 4000.0))]
     together = effects_of(both, Memo())

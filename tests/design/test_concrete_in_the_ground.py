@@ -25,6 +25,7 @@ from balken.design.soil.presumptive import pad_side, prescriptive_width, rounded
 from balken.design.steps import Check
 from balken.framing.anchors import least_bolts, place_bolts
 from balken.framing.member import Member
+from balken.model.cases import Cases
 from balken.model.edits import move_level, set_run, set_site
 from balken.model.edits.foundations import place_foundation, usual_parts
 from balken.model.edits.levels import add_level
@@ -265,7 +266,7 @@ def test_bars_along_a_wall_take_the_widest_spacing_that_does() -> None:
 
 def pad_house(system: str = "us") -> Project:
     project = put_support(house(system=system), "pad", (60 * FOOT, 0.0))
-    return set_supports(project, [project.point_supports[0].id], loads=(60e3, 80e3, 0.0, 20e3))
+    return set_supports(project, [project.point_supports[0].id], loads=Cases(60e3, 80e3, 0.0, 20e3))
 
 
 @pytest.mark.parametrize("system", ["us", "metric"])
@@ -307,7 +308,7 @@ def test_eccentric_load_and_uplift_on_a_pad() -> None:
     )
     lifted = work_out(set_supports(project, [key], uplift=50e3))
     uplift = next(c for c in checks_of(lifted, pad) if c.name == "Uplift")
-    assert uplift.ratio == pytest.approx(50e3 / (0.6 * lifted.path.soil[pad.id][0]))
+    assert uplift.ratio == pytest.approx(50e3 / (0.6 * lifted.path.soil[pad.id].dead))
 
 
 def test_a_footing_out_of_the_middle_presses_harder_on_one_side() -> None:

@@ -14,6 +14,7 @@ from balken.design.nds.bending import CHECKS, Batch, check, explain
 from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import format_value
 from balken.loads.cases import Combination
+from balken.model.cases import Cases
 from balken.model.catalogue import GRADES, catalogue_of
 from balken.units import INCH, LB, PLF, PSI
 from named import the
@@ -115,7 +116,7 @@ def batch_of_one(w_plf: float, span_ft: float, size: str = "2x10") -> Batch:
     span = np.array([span_ft * 12 * INCH])
     line = np.array([[0.2 * w_plf], [0.8 * w_plf], [0.0], [0.0]]) * PLF
     one = np.ones(1)
-    combos = (Combination("D + L", (1.0, 1.0, 0.0, 0.0), 1.0),)
+    combos = (Combination("D + L", Cases(1.0, 1.0, 0.0, 0.0), 1.0),)
     return Batch(
         (section,),
         (value,),

@@ -6,6 +6,7 @@ import pytest
 from balken.design.building import checks_of, work_out
 from balken.design.carrying import next_section
 from balken.framing.member import Member
+from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
 from balken.model.edits import change_member
 from balken.model.edits.beams import set_beams
@@ -76,7 +77,7 @@ def test_a_post_over_a_beam_hands_its_load_to_it() -> None:
         base="P1",
         top=gallery,
         top_offset=2000.0,
-        loads=(20e3, 0.0, 0.0, 0.0),
+        loads=Cases(20e3, 0.0, 0.0, 0.0),
         size=(120.0, 120.0),
     )
     checked = work_out(project)

@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 from balken.desk.slip import Figure
 from balken.desk.window import Window
 from balken.drawing.marks import Label
-from balken.loads.cases import CASE_WORDS
+from balken.model.cases import CASE_WORDS
 from balken.model.names import HostName, MemberName
 from balken.model.project import level
 from balken.session.building import Building, demo_project
@@ -286,7 +286,7 @@ def test_loads_are_typed_with_their_unit_or_without(ground: Window, qtbot: QtBot
     ):
         type_in(ground, qtbot, name, text)
         loads = ground.building.project.runs[1].loads
-        assert loads[0] == pytest.approx(wanted), text
+        assert loads.dead == pytest.approx(wanted), text
         assert loads[1:] == kept
     before = ground.building.project
     type_in(ground, qtbot, name, "much")
@@ -301,5 +301,5 @@ def test_loads_on_a_pad_are_typed_in_kips_and_pounds(ground: Window, qtbot: QtBo
     for text in ("2.5 kip", "2,500 lb", "2500"):
         type_in(ground, qtbot, name, text)
         item = next(s for s in ground.building.project.point_supports if s.id == pad.id)
-        assert item.loads[1] == pytest.approx(2500 * LB), text
+        assert item.loads.live == pytest.approx(2500 * LB), text
         ground.undo()

@@ -29,13 +29,13 @@ def test_bolts_are_set_closer_and_go_back_to_the_rule(window: Window, qtbot: QtB
 def test_walls_weigh_what_is_typed_or_what_their_layers_do(window: Window, qtbot: QtBot) -> None:
     window.select(the(f"run:{window.building.project.runs[0].id}"))
     assert field(window, "walls weigh").text() == "by their layers"
-    before = window.building.checked.path.applied[0]
+    before = window.building.checked.path.applied.dead
     enter(qtbot, window, "walls weigh", "40 psf")
     assert window.building.project.site.wall_dead == pytest.approx(40 * PSF)
-    assert window.building.checked.path.applied[0] > before
+    assert window.building.checked.path.applied.dead > before
     enter(qtbot, window, "walls weigh", "")
     assert window.building.project.site.wall_dead is None
-    assert window.building.checked.path.applied[0] == before
+    assert window.building.checked.path.applied.dead == before
 
 
 def test_plates_are_of_another_wood(window: Window, qtbot: QtBot) -> None:

@@ -7,6 +7,7 @@ from balken.design.building import work_out
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.model.beams import BeamEnd, BeamKind
+from balken.model.cases import Cases
 from balken.model.edits import change_member
 from balken.model.edits.beams import fill_outline, put_beam, set_beams
 from balken.model.edits.bores import add_bore, drop_bore
@@ -38,7 +39,7 @@ def test_a_post_on_a_joist_is_told() -> None:
         base=GALLERY,
         top=GALLERY,
         top_offset=3000.0,
-        loads=(5e3, 0, 0, 0),
+        loads=Cases(5e3, 0, 0, 0),
     )
     (found,) = of(project, "no foot")
     assert "stands on joist F1-J" in found.text
@@ -118,7 +119,7 @@ def test_an_end_that_lifts_off_is_told_with_its_force() -> None:
         BeamEnd(grid="G1", lines=("A1", "N5")),
         kind,
         out=(0.0, 4500.0),
-        loads=(0.2, 12.0, 0.0, 0.0),
+        loads=Cases(0.2, 12.0, 0.0, 0.0),
     )
     project = set_beams(project, [the("beam:B4")], offset=-700.0)
     found = [f for f in of(project, "lifts") if f.host == the(f"beam:{key}")]

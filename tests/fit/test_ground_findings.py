@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from balken.design.building import work_out
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
+from balken.model.cases import Cases
 from balken.model.edits import move_level, set_run, set_site
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.common import EditError
@@ -97,7 +98,7 @@ def test_pads_under_no_post_and_posts_over_no_pad() -> None:
     plain = put_support(house(), "pad", (60 * FOOT, 0.0))
     (idle,) = of_kind(plain, "idle pad")
     assert idle.at == pytest.approx((60 * FOOT, 0.0))
-    loaded = set_supports(plain, [plain.point_supports[0].id], loads=(1000.0, 0.0, 0.0, 0.0))
+    loaded = set_supports(plain, [plain.point_supports[0].id], loads=Cases(1000.0, 0.0, 0.0, 0.0))
     assert of_kind(loaded, "idle pad") == []
     pier = put_support(house(), "pier", (60 * FOOT, 0.0))
     (hanging,) = [f for f in of_kind(pier, "unsupported") if "Pier" in f.text]
@@ -110,7 +111,7 @@ def test_pads_under_no_post_and_posts_over_no_pad() -> None:
 def test_a_pad_that_reaches_into_a_strip_is_merged() -> None:
     plain = put_support(house(), "pad", (10 * FOOT, 0.0))
     key = plain.point_supports[0].id
-    deep = set_supports(plain, [key], loads=(1000.0, 0.0, 0.0, 0.0), thickness=16 * INCH)
+    deep = set_supports(plain, [key], loads=Cases(1000.0, 0.0, 0.0, 0.0), thickness=16 * INCH)
     (found,) = of_kind(deep, "clash")
     assert found.amount == pytest.approx(6 * INCH)
     after = mended(deep, "clash")
@@ -126,7 +127,7 @@ def test_a_footing_beside_a_deeper_one() -> None:
     )
     key = pad.point_supports[0].id
     deep = set_supports(
-        pad, [key], loads=(1e4, 0.0, 0.0, 0.0), base_offset=-3 * FOOT, top_offset=-3 * FOOT
+        pad, [key], loads=Cases(1e4, 0.0, 0.0, 0.0), base_offset=-3 * FOOT, top_offset=-3 * FOOT
     )
     (found,) = of_kind(deep, "influence")
     assert found.amount == pytest.approx(2 * FOOT, abs=1.0)

@@ -135,7 +135,7 @@ def test_what_has_no_roof_is_told_and_nothing_is_lost(
     found = only(made, "is not framed")
     assert words in found.text
     checked = work_out(made)
-    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6)
+    assert list(checked.path.soil_total) == pytest.approx(list(checked.path.applied), rel=1e-6)
 
 
 def test_a_hip_roof_over_a_square_house_says_nothing() -> None:
@@ -211,4 +211,6 @@ def test_a_truss_roof_over_wings_is_divided_with_beams_where_they_open(
     assert len(checked.structure.of("beam")) == len(made.roofs) - 1
     news = [f.text for f in told(made) if f.text not in before and "joist" not in f.text]
     assert not [t for t in news if "nothing" in t or "not framed" in t], news
-    assert checked.path.soil_total == pytest.approx(checked.path.applied, rel=1e-6, abs=1.0)
+    assert list(checked.path.soil_total) == pytest.approx(
+        list(checked.path.applied), rel=1e-6, abs=1.0
+    )

@@ -13,6 +13,7 @@ from balken.design.building import Checked, work_out
 from balken.framing.member import Member
 from balken.framing.sites import sides_of
 from balken.framing.structure import Structure
+from balken.model.cases import Cases
 from balken.model.edits import set_run, set_site
 from balken.model.edits.common import EditError
 from balken.model.edits.foundations import (
@@ -446,7 +447,7 @@ def test_pads_take_posts_and_their_loads_to_the_soil() -> None:
     project = replace(
         project,
         point_supports=tuple(
-            replace(s, loads=(1000.0, 2000.0, 0.0, 500.0)) if s.kind == "pier" else s
+            replace(s, loads=Cases(1000.0, 2000.0, 0.0, 500.0)) if s.kind == "pier" else s
             for s in project.point_supports
         ),
     )
@@ -454,7 +455,7 @@ def test_pads_take_posts_and_their_loads_to_the_soil() -> None:
     pad = next(m for m in checked.structure.members if m.role == "pad")
     pier = next(m for m in checked.structure.members if m.role == "pier")
     own = (pad.solid.volume + pier.solid.volume) * project.site.concrete
-    assert checked.path.soil[pad.id] == pytest.approx((1000.0 + own, 2000.0, 0.0, 500.0))
+    assert list(checked.path.soil[pad.id]) == pytest.approx([1000.0 + own, 2000.0, 0.0, 500.0])
     assert pad.solid.bounds()[0][2] == pytest.approx(low)
     assert pad.solid.top() == pytest.approx(high)
     assert sum(checked.path.applied) == pytest.approx(sum(checked.path.soil_total), rel=1e-9)

@@ -77,7 +77,7 @@ def test_what_a_band_hands_on_is_its_area_times_the_load() -> None:
     handed = handed_on(band, area)
     assert handed.plain
     for case in (0, 1):
-        total = sum(p.forces[case] for _, parcels in handed.onto for p in parcels)
+        total = sum(list(p.forces)[case] for _, parcels in handed.onto for p in parcels)
         assert total == pytest.approx(area[case] * sum(m.area for m in band.members))
     assert {p.source for _, parcels in handed.onto for p in parcels} == handed.names
     assert handed.ends == ()

@@ -23,6 +23,7 @@ from balken.framing.sites import heights_of, surface_under
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
 from balken.loads.path import LoadPath
+from balken.model.cases import NOTHING
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, walls_on
@@ -211,7 +212,7 @@ def _stands(
     ground = min(_ground_beside(project, member, memo) or high[2], high[2])
     deep, thick, wide = ground - foot, plan_width(member), run.footing_width
     push = project.site.fluid * deep**2 / 2
-    dead = path.onto.get(member.id, (0.0,))[0] / member.length
+    dead = path.onto.get(member.id, NOTHING).dead / member.length
     footing = wide * (base - bottom) * project.site.concrete
     toe = wide / 2 - abs(
         run.footing_shift

@@ -41,6 +41,7 @@ from balken.framing.roofs import longest_rafters
 from balken.framing.structure import Structure, frame, shape_or_fault
 from balken.geometry.plane import TOUCH, dot, left, sub, unit
 from balken.loads.path import LoadPath, take_down
+from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
@@ -315,7 +316,7 @@ def _size_floor(
             build_up.grade,
             candidates,
             spacings,
-            (floor.dead, floor.live, 0.0, 0.0),
+            Cases(floor.dead, floor.live),
             clear_span(worst),
             member_span(worst),
             end_share(worst),
@@ -379,7 +380,8 @@ def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized 
     worst = max(rafters, key=lambda m: (clear_span(m), m.id), default=None)
     if worst is None or clear_span(worst) <= 0 or min(spacings) < TOUCH:
         return Sized(HostName("roof", roof.id), trial, (), 0.0, math.inf)
-    loads = (roof.dead * math.hypot(1, worst.slope), 0.0, roof.live, roof.snow)
+    dead = roof.dead * math.hypot(1, worst.slope)
+    loads = Cases(dead, roof_live=roof.live, snow=roof.snow)
     n = left(unit(sub(worst.end[:2], worst.start[:2])))
     offsets = [dot(p, n) for p in bed.outline]
     return choose(

@@ -21,10 +21,11 @@ from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, CutFrom, Membe
 from balken.framing.roof_parts import PART_OF
 from balken.framing.structure import Structure
 from balken.framing.valley_sets import VALLEY_FRAME
-from balken.loads.parcels import NOTHING, Parcel, at_most, laid_on
+from balken.loads.parcels import Parcel, at_most, laid_on
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import OVERHANG, apart, span_marks
 from balken.model.beams import Beam, BeamBay, BeamKind
+from balken.model.cases import NOTHING
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
@@ -534,7 +535,7 @@ def _struts_from(
     """Per roof what its struts are cut from: the first that does for all of them, the
     largest where none does."""
     for host in dict.fromkeys(m.host for m in structure.of("strut")):
-        mine = [m for m in structure.of("strut") if m.host == host and any(path.onto.get(m.id, ()))]
+        mine = [m for m in structure.of("strut") if m.host == host and path.onto.get(m.id)]
         for name in STRUTS[project.system]:
             checks = [
                 c

@@ -17,9 +17,10 @@ from balken.analysis.beams import Floats, Pair, UnstableError, peaks_between
 from balken.analysis.one_beam import Beam, Worked, at_places, work
 from balken.framing.member import Member
 from balken.geometry.plane import TOUCH
-from balken.loads.cases import CASES, COMBINATIONS, Combination
-from balken.loads.parcels import Cases, Parcel, laid_on
+from balken.loads.cases import COMBINATIONS, Combination
+from balken.loads.parcels import Parcel, laid_on
 from balken.loads.statics import apart, beam_of, span_marks
+from balken.model.cases import CASE_COUNT, DEAD, Cases
 from balken.model.memo import Memo
 
 
@@ -143,10 +144,9 @@ def _alone(beam: Beam, cases: int) -> list[Worked]:
 
 def _cases(one: Loaded) -> list[int]:
     """The cases that are not nothing."""
-    own = [a * one.member.area + q * one.member.reach for a, q in zip(one.area, one.member.line)]
-    return [
-        c for c in range(len(CASES)) if c == 0 or own[c] or any(p.forces[c] for p in one.parcels)
-    ]
+    own = one.area * one.member.area + one.member.line * one.member.reach
+    there = [any(amounts) for amounts in zip(own, *(p.forces for p in one.parcels))]
+    return [c for c in range(CASE_COUNT) if c == DEAD or there[c]]
 
 
 def combinations_for_cases(loaded: Sequence[int]) -> tuple[Combination, ...]:
@@ -211,13 +211,8 @@ def _effects(
 def _by_case(combo: Combination, spans: int) -> Floats:
     """Factors of the columns that were solved: the dead load whole, every other case span by
     span."""
-    return np.array(
-        [
-            combo.factors[0],
-            *[0.0] * (spans - 1),
-            *(f for f in combo.factors[1:] for _ in range(spans)),
-        ]
-    )
+    dead, *others = combo.factors
+    return np.array([dead, *[0.0] * (spans - 1), *(f for f in others for _ in range(spans))])
 
 
 def _overhangs(member: Member, spans: int) -> NDArray[np.bool_]:

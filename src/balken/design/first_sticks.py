@@ -102,6 +102,4 @@ def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Itera
             s = length * (k + 0.5) / STATIONS
             area = s * sine / 2 * cosine * length / STATIONS
             x, y = add((m.start[0], m.start[1]), stick.way, low + s)
-            yield Parcel(
-                x, y, (loads[0] * area, loads[1] * area, loads[2] * area, loads[3] * area), jacks
-            )
+            yield Parcel(x, y, loads * area, jacks)

@@ -10,6 +10,7 @@ from typing import Final
 from balken.design.concrete import aci_pads, ec2_pads
 from balken.framing.member import Member
 from balken.loads.cases import CHARACTERISTIC, COMBINATIONS, Combination
+from balken.model.cases import Cases
 from balken.model.foundations import FoundationRun
 from balken.model.names import HostName, whole
 from balken.model.project import Project
@@ -35,27 +36,23 @@ def service_combinations(project: Project) -> tuple[Combination, ...]:
     return COMBINATIONS if project.system == "us" else CHARACTERISTIC
 
 
-def service(forces: tuple[float, ...], project: Project) -> tuple[float, str]:
+def service(forces: Cases, project: Project) -> tuple[float, str]:
     """The greatest force of the service combinations, N, and its name."""
     combos = service_combinations(project)
-    sums = [
-        (sum(f * c for f, c in zip(forces, combo.factors)), -i) for i, combo in enumerate(combos)
-    ]
+    sums = [(forces.weighed(combo.factors), -i) for i, combo in enumerate(combos)]
     most, i = max(sums)
     return most, combos[-i].name
 
 
-def strength_combinations(
-    project: Project,
-) -> tuple[tuple[str, tuple[float, float, float, float]], ...]:
-    """Names and factors of the combinations that concrete in the ground is held against."""
+def strength_combinations(project: Project) -> tuple[Combination, ...]:
+    """The combinations that concrete in the ground is held against."""
     return aci_pads.COMBINATIONS if project.system == "us" else ec2_pads.COMBINATIONS
 
 
-def factored(forces: tuple[float, ...], project: Project) -> tuple[float, str]:
+def factored(forces: Cases, project: Project) -> tuple[float, str]:
     """The greatest force of the strength combinations, N, and its name."""
     combos = strength_combinations(project)
-    return max((sum(f * c for f, c in zip(forces, factors)), name) for name, factors in combos)
+    return max((forces.weighed(c.factors), c.name) for c in combos)
 
 
 def soil_clause(project: Project) -> str:

@@ -25,6 +25,7 @@ from balken.framing.structure import Structure
 from balken.geometry.plane import Point, distance, holds
 from balken.loads.cases import Combination
 from balken.loads.path import LoadPath, place_of
+from balken.model.cases import Cases
 from balken.model.foundations import Site
 from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
@@ -116,7 +117,7 @@ def pad_checks(
     """The checks of a pad under one of the posts and piers: soil, uplift, bending with its
     bars, one-way and punching shear."""
     own = structure.volume(member) * project.site.concrete
-    forces = path.soil_most(member.id, (own, 0.0, 0.0, 0.0))
+    forces = path.soil_most(member.id, Cases(own))
     records = memo(_by_key, project.point_supports)
     item = records[member.host]
     above = memo.small(
@@ -143,15 +144,15 @@ def _checks_on(
     item: PointSupport,
     above: OnPad | None,
     own: float,
-    forces: tuple[float, ...],
+    forces: Cases,
     thick: float,
 ) -> tuple[Check, ...]:
     sides = sides_of_pad(item)
     off = above.off if above else (0.0, 0.0)
-    carried = (forces[0] - own, *forces[1:])
+    carried = forces - Cases(own)
     checks = [_soil_under_pad(project, item, sides, forces, carried, off)]
     if item.uplift:
-        held = 0.6 * forces[0]
+        held = 0.6 * forces.dead
         steps = (
             Step("0.6 D", held, "force", "ASCE 7-16 2.4.1"),
             Step("W", item.uplift, "force", how="typed"),
@@ -177,7 +178,7 @@ def _worst_factored(
     project: Project,
     item: PointSupport,
     sides: tuple[float, float],
-    carried: tuple[float, ...],
+    carried: Cases,
     own: float,
     off: Point,
 ) -> tuple[float, str, float] | None:
@@ -188,14 +189,14 @@ def _worst_factored(
     The pad's own weight holds it down, but bends nothing: it lies on the soil that bears it.
     """
     found = []
-    for name, factors in strength_combinations(project):
-        load = sum(f * c for f, c in zip(carried, factors))
+    for combination in strength_combinations(project):
+        dead, load = combination.factors.dead, carried.weighed(combination.factors)
         if load > 0:
             found.append(
                 (
                     load,
-                    name,
-                    _uneven(load, factors[0] * own, _moments(item, factors[0], load, off), sides),
+                    combination.name,
+                    _uneven(load, dead * own, _moments(item, dead, load, off), sides),
                 )
             )
     return max(found, key=lambda f: f[0] * f[2], default=None)
@@ -224,8 +225,8 @@ def _soil_under_pad(
     project: Project,
     item: PointSupport,
     sides: tuple[float, float],
-    forces: tuple[float, ...],
-    carried: tuple[float, ...],
+    forces: Cases,
+    carried: Cases,
     off: Point,
 ) -> Check:
     """Pressure under a pad in the combination that makes it worst: with a moment that may well be
@@ -243,14 +244,14 @@ def _soil_in(
     project: Project,
     item: PointSupport,
     sides: tuple[float, float],
-    forces: tuple[float, ...],
-    carried: tuple[float, ...],
+    forces: Cases,
+    carried: Cases,
     off: Point,
     combination: Combination,
 ) -> Check:
-    most, down = (sum(f * c for f, c in zip(q, combination.factors)) for q in (forces, carried))
+    most, down = (q.weighed(combination.factors) for q in (forces, carried))
     combo = combination.name
-    moments = _moments(item, combination.factors[0], down, off)
+    moments = _moments(item, combination.factors.dead, down, off)
     clause = soil_clause(project)
     steps = [
         Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
@@ -484,8 +485,8 @@ def propose_pad(
     item = support_of(project, member)
     above = on_pad(project, member, structure.standing)
     own = structure.volume(member) * project.site.concrete
-    forces = path.soil_most(member.id, (own, 0.0, 0.0, 0.0))
-    carried = (forces[0] - own, *forces[1:])
+    forces = path.soil_most(member.id, Cases(own))
+    carried = forces - Cases(own)
     column = above.column if above else (POINT, POINT)
     off = above.off if above else (0.0, 0.0)
     module, step = WIDTH_MODULE[project.system], THICKNESS_MODULE[project.system]
@@ -501,14 +502,14 @@ def propose_pad(
             return None
         side = max(side, rounded_up(max(column) + 4 * INCH, module))
         for _ in range(400):
-            whole_load = forces[0] - own + side * side * thick * project.site.concrete
-            total = (whole_load, *forces[1:])
+            weight = side * side * thick * project.site.concrete
+            total = carried + Cases(weight)
             if _soil_under_pad(project, item, (side, side), total, carried, off).ratio <= 1 + 1e-9:
                 break
             side += module
         else:
             return None
-        worst = _worst_factored(project, item, (side, side), carried, whole_load - carried[0], off)
+        worst = _worst_factored(project, item, (side, side), carried, weight, off)
         if worst is None:
             return side, thick
         load, combo, uneven = worst

@@ -10,6 +10,7 @@ from balken.design.strips import plan_width
 from balken.framing.member import Member
 from balken.geometry.plane import signed_area
 from balken.loads.path import LoadPath
+from balken.model.cases import Cases
 from balken.model.project import Project
 
 
@@ -51,7 +52,7 @@ def is_pedestal(member: Member) -> bool:
 
 
 def _check(
-    project: Project, forces: tuple[float, ...], area: float, height: float, thickness: float
+    project: Project, forces: Cases, area: float, height: float, thickness: float
 ) -> tuple[Check, ...]:
     us = project.system == "us"
     load, combo = factored(forces, project)

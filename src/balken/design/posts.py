@@ -13,8 +13,8 @@ from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
 from balken.loads.cases import COMBINATIONS, Combination
-from balken.loads.parcels import Cases
 from balken.loads.path import LoadPath
+from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
 from balken.model.project import Project
@@ -27,7 +27,7 @@ def post_checks(project: Project, path: LoadPath, member: Member, memo: Memo) ->
     it or its section has no values."""
     forces = path.onto_most(member.id)
     section = sections_of(project.system, project.products).get(member.section)
-    if forces is None or not any(forces) or section is None:
+    if forces is None or not forces or section is None:
         return ()
     return memo.small(in_compression, member, section, forces)
 
@@ -132,7 +132,7 @@ def _worst(
 ) -> tuple[Check, ...]:
     worst: Check | None = None
     for combo in COMBINATIONS:
-        load = sum(f * q for f, q in zip(combo.factors, forces))
+        load = forces.weighed(combo.factors)
         if load <= 0:
             continue
         force = axial(member, load)

@@ -12,7 +12,9 @@ from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING, combinations_for
 from balken.design.steps import Check
 from balken.framing.member import Member
+from balken.loads.parcels import rows_of
 from balken.loads.path import area_loads
+from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
@@ -60,20 +62,15 @@ def short_checks(
         return ()
     slope = abs(m.end[2] - m.start[2]) / m.run if m.run > 0 else 0.0
     if is_jack_tie(m):
-        loads: tuple[float, float, float, float] = (
-            roof.trusses.bottom_dead,
-            roof.trusses.bottom_live,
-            0.0,
-            0.0,
-        )
+        loads = Cases(roof.trusses.bottom_dead, roof.trusses.bottom_live)
         limits, slope = CEILING_LIMITS, 0.0
     else:
         loads = area_loads(project, m.host, slope)
         limits = (roof.live_limit, roof.total_limit)
-    if m.run <= 0 or not any(loads):
+    if m.run <= 0 or not loads:
         return ()
     one = np.ones(1)
-    line = np.array(loads)[:, None] * spacing
+    line = rows_of([loads]).T * spacing
     together = repetitive(count, section.breadth, spacing)
     batch = Batch(
         (section,),

@@ -18,8 +18,10 @@ from balken.design.sizing import Sized, combinations_for, end_share, limited, me
 from balken.framing.beds import build_up_of
 from balken.framing.member import SPANNING_ROLES, Member, Part
 from balken.framing.structure import Structure
+from balken.loads.parcels import rows_of
 from balken.loads.path import area_loads
 from balken.loads.statics import leans
+from balken.model.cases import DEAD, Cases
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
@@ -41,7 +43,7 @@ class HostCheck(msgspec.Struct, frozen=True):
 class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """What the members of one host are checked with."""
 
-    loads: tuple[float, float, float, float]
+    loads: Cases
     """N/mm² per case."""
     live_limit: float
     total_limit: float
@@ -160,8 +162,8 @@ def _check_members(
     pieces = [m for m, _ in kept]
     widths = np.array([m.area / (m.carries[1] - m.carries[0]) for m in pieces])
     slopes = np.array([m.slope for m in pieces])
-    line = np.array(terms.loads)[:, None] * widths[None, :]
-    line[0] *= np.hypot(1.0, slopes)  # dead load lies on the slope
+    line = rows_of([terms.loads]).T * widths[None, :]
+    line[DEAD] *= np.hypot(1.0, slopes)  # dead load lies on the slope
     batch = Batch(
         sections=tuple(sections[m.section] for m in pieces),
         values=tuple(v for _, v in kept),

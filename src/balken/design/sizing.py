@@ -15,6 +15,8 @@ from balken.design.seats import Under
 from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import COMBINATIONS, Combination
+from balken.loads.parcels import rows_of
+from balken.model.cases import Cases
 from balken.model.catalogue import price_per_mm
 from balken.model.names import HostName
 from balken.model.sections import Section
@@ -63,7 +65,7 @@ class Task(msgspec.Struct, frozen=True):
     grade: str
     sections: tuple[Section, ...]
     spacings: tuple[float, ...]
-    loads: tuple[float, float, float, float]
+    loads: Cases
     clear: float
     span: float
     carries: float
@@ -111,12 +113,14 @@ def end_share(member: Member) -> float:
     return float(max(reactions(high - low, low, high, first.at, last.at)))
 
 
-def combinations_for(loads: tuple[float, float, float, float]) -> tuple[Combination, ...]:
+def combinations_for(loads: Cases) -> tuple[Combination, ...]:
     """The combinations that differ for a member with these loads: those whose every case is
     there."""
-    there = [q > 0 for q in loads]
-    found = [c for c in COMBINATIONS if all(t or f == 0 for t, f in zip(there[1:], c.factors[1:]))]
-    return tuple(found)
+    return tuple(
+        c
+        for c in COMBINATIONS
+        if all(q > 0 or f == 0 for q, f in zip(loads.variable, c.factors.variable))
+    )
 
 
 def limited(value: Adjusted, under: Under) -> Adjusted:
@@ -147,7 +151,7 @@ def choices(task: Task) -> tuple[Choice, ...]:
         return ()
     gaps = np.array([p[1] for p in pairs])
     n = len(pairs)
-    line = np.array(task.loads)[:, None] * gaps[None, :]
+    line = rows_of([task.loads]).T * gaps[None, :]
     batch = Batch(
         sections=tuple(p[0] for p in pairs),
         values=tuple(p[2] for p in pairs),

@@ -18,6 +18,8 @@ from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING
 from balken.design.steps import Check
 from balken.loads.cases import Combination
+from balken.loads.parcels import rows_of
+from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of
 from balken.model.sections import Section
 from balken.units import INCH, PSF, System
@@ -256,14 +258,14 @@ def find_span(asked: SpanAsked) -> SpanFound:
 
 def _checks(asked: SpanAsked, span: float) -> tuple[Check, ...]:
     """Check one member at a span through the same array function a building uses."""
-    factors = {"L": (1.0, 1.0, 0.0, 0.0), "Lr": (1.0, 0.0, 1.0, 0.0), "S": (1.0, 0.0, 0.0, 1.0)}[
-        asked.live_kind
-    ]
+    kind = {"L": "live", "Lr": "roof_live", "S": "snow"}[asked.live_kind]
     combos = (
-        Combination("D", (1.0, 0.0, 0.0, 0.0), 0.9),
-        Combination(f"D + {asked.live_kind}", factors, DURATION[asked.live_kind]),
+        Combination("D", Cases(dead=1.0), 0.9),
+        Combination(
+            f"D + {asked.live_kind}", Cases(dead=1.0, **{kind: 1.0}), DURATION[asked.live_kind]
+        ),
     )
-    line = np.array([[asked.dead], *([asked.live * f] for f in factors[1:])]) * asked.spacing
+    line = rows_of([Cases(asked.dead, **{kind: asked.live})]).T * asked.spacing
     one = np.ones(1)
     batch = Batch(
         (asked.section,),

@@ -6,7 +6,7 @@ keeps for the projection), so that it presses no further to either side than it 
 soil. Where pieces lap at a step, only the lower one lies on the soil.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from typing import Final
 
 import msgspec
@@ -18,9 +18,9 @@ from balken.framing.member import Member
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
-from balken.loads.cases import CASES
 from balken.loads.parcels import Parcel
 from balken.loads.path import LoadPath
+from balken.model.cases import Cases
 from balken.model.memo import Memo
 from balken.model.names import HostName, Rest, family_of
 
@@ -63,7 +63,7 @@ class OnStrip(msgspec.Struct, frozen=True, gc=False):
     whether it stands alone."""
 
     at: float
-    forces: tuple[float, ...]
+    forces: Cases
     spread: float
     alone: bool
     wide: float
@@ -140,7 +140,7 @@ def stands_alone(parcel: Parcel) -> bool:
     return family_of(parcel.source) in AT_ONE_PLACE
 
 
-def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[float]) -> float:
+def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Cases) -> float:
     """The greatest line load on soil under a stretch, N/mm, its own weight left out.
 
     Rows are evened out over twice the depth they go down through; what stands alone spreads over as
@@ -151,10 +151,12 @@ def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[f
         stretch: where it lies on soil.
         factors: of the cases of a combination.
     """
-    f = np.array(list(factors))[: len(CASES)]
+    f = np.array(list(factors))
     length = stretch.length
     rows = [
-        (x.at - stretch.low, float(f @ np.array(x.forces)), x.wide) for x in loads if not x.alone
+        (x.at - stretch.low, float(f @ np.array(list(x.forces))), x.wide)
+        for x in loads
+        if not x.alone
     ]
     deep = max((x.spread for x in loads if not x.alone), default=0.0)
     if length < TOUCH:
@@ -164,7 +166,7 @@ def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Iterable[f
         if x.alone:
             at, half = min(max(x.at - stretch.low, 0.0), length), x.spread + x.wide / 2
             points.append(
-                (max(0.0, at - half), min(length, at + half), float(f @ np.array(x.forces)))
+                (max(0.0, at - half), min(length, at + half), float(f @ np.array(list(x.forces))))
             )
     ends = [e for low, high, _ in points for e in (low, high)]
     spots = np.clip(np.array([0.0, length, *ends, *(at for at, *_ in rows)]), 0.0, length)

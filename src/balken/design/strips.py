@@ -99,7 +99,7 @@ def _soil_under_strip(
 ) -> Check:
     own = own_line(project, structure, member)
     combos = service_combinations(project)
-    lines = [highest_line(loads, stretch, c.factors) + own * c.factors[0] for c in combos]
+    lines = [highest_line(loads, stretch, c.factors) + own * c.factors.dead for c in combos]
     k = max(range(len(combos)), key=lambda i: lines[i])
     line, combo = lines[k], combos[k].name
     width = stretch.area / stretch.length if member.role != "footing" else plan_width(member)
@@ -176,8 +176,7 @@ def _plain_strip(
         else heights_of(project, run)[1] - heights_of(project, run)[0]
     )
     up, combo = max(
-        (highest_line(loads, stretch, factors), name)
-        for name, factors in strength_combinations(project)
+        (highest_line(loads, stretch, c.factors), c.name) for c in strength_combinations(project)
     )
     net = max(0.0, up) / width
     facts = (Step("a", reach, "run", how="projection past the wall"), Step("h", thick, "run"))

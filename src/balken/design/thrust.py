@@ -77,7 +77,7 @@ def push_of(project: Project, m: Member) -> tuple[float, str]:
     up = min(roof.rafters.tie_up, rise * HIGHEST_TIE) if roof.rafters.ties != "none" else 0.0
     best = (0.0, "")
     for c in combinations_for(loads):
-        w = sum(q * f for q, f in zip(loads, c.factors)) * wide
+        w = loads.weighed(c.factors) * wide
         best = max(best, (tie_force(w, 2 * half, rise, up) * _left_at_ridge(m), c.name))
     return best
 

@@ -72,7 +72,7 @@ def cases_of(*, live: bool, roof: bool, snow: bool, uplift: bool) -> tuple[Case,
     lifts it."""
     found = []
     for c in COMBINATIONS:
-        d, bottom, lr, s = c.factors
+        d, bottom, lr, s = c.factors.dead, c.factors.live, c.factors.roof_live, c.factors.snow
         if (bottom and not live) or (lr and not roof) or (s and not snow):
             continue
         found.append(Case(c.name, d, bottom, lr, (s, s), 0.0, c.duration))

@@ -95,7 +95,7 @@ class _Asking:
         return reasons[m.role](m, section)
 
     def _laden(self, m: Member) -> bool:
-        return any(self._path.onto.get(m.id, ())) or m.id in self._path.carried
+        return bool(self._path.onto.get(m.id)) or m.id in self._path.carried
 
     def _post(self, m: Member, section: Section | None) -> str:
         if not any(self._path.onto_most(m.id) or ()):

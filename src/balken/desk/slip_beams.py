@@ -4,6 +4,8 @@ from."""
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
+from msgspec.structs import replace
+
 from balken.design.sizing import Choice
 from balken.desk.diagram import BeamFigure
 from balken.drawing.beam_figure import beam_figure
@@ -124,14 +126,14 @@ def _beam(w: "Window", record: Beam, edit: Any) -> None:
         ", ".join(format_run(h, system) for h in record.hinges) or "none",
         lambda t: edit("hinges of beam", hinges=_hinges(t, system)),
     )
-    for case, name in ((0, "typed dead"), (1, "typed live"), (3, "typed snow")):
+    for case in ("dead", "live", "snow"):
 
-        def load(t: str, case: int = case) -> object:
-            loads = list(record.loads)
-            loads[case] = parse_line_load(t, system)
-            return edit("load on beam", loads=tuple(loads))
+        def load(t: str, case: str = case) -> object:
+            loads = replace(record.loads, **{case: parse_line_load(t, system)})
+            return edit("load on beam", loads=loads)
 
-        slip.field(name, format_line_load(record.loads[case], system), load)
+        amount = getattr(record.loads, case)
+        slip.field(f"typed {case}", format_line_load(amount, system), load)
 
 
 def _hinges(text: str, system: Any) -> tuple[float, ...]:

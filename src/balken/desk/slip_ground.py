@@ -5,6 +5,8 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING, Any, Final, get_args
 
+from msgspec.structs import replace
+
 from balken.design.building import checks_of, worst_of
 from balken.design.footing_loads import wall_over
 from balken.design.pads import propose_pad
@@ -16,7 +18,7 @@ from balken.drawing.foundation_words import sizes_of
 from balken.framing.anchors import APART, EMBEDDED
 from balken.framing.member import Member
 from balken.framing.sites import Step, heights_of
-from balken.loads.cases import CASE_WORDS, CASES
+from balken.model.cases import CASE_NAMES, CASE_WORDS, Cases
 from balken.model.edits import set_run, set_site
 from balken.model.edits.foundations import (
     add_pocket,
@@ -143,7 +145,7 @@ def _again(w: "Window") -> None:
 def _into_soil(w: "Window") -> None:
     slip, system = w.slip, w.building.project.system
     slip.heading("Into the soil")
-    for case, force in zip(CASES, w.building.checked.path.soil_total):
+    for case, force in zip(CASE_NAMES, w.building.checked.path.soil_total):
         slip.fact(CASE_WORDS[case], format_force(force, system))
 
 
@@ -353,20 +355,20 @@ def _typed_loads(w: "Window", run: FoundationRun) -> None:
 
 def _load_fields(
     w: "Window",
-    loads: tuple[float, ...],
+    loads: Cases,
     read: Callable[[str, System], float],
     show: Callable[[float, System], str],
     put: Callable[..., Project],
 ) -> None:
     """A field for the load of each case; `put` takes the project and all the loads anew."""
     system = w.building.project.system
-    for i, case in enumerate(CASES):
+    for case, amount in zip(CASE_NAMES, loads):
 
-        def change(text: str, i: int = i) -> object:
-            changed = (*loads[:i], read(text, system), *loads[i + 1 :])
+        def change(text: str, case: str = case) -> object:
+            changed = replace(loads, **{case: read(text, system)})
             return w.edit("typed load", partial(put, loads=changed))
 
-        w.slip.field(CASE_WORDS[case], show(loads[i], system), change)
+        w.slip.field(CASE_WORDS[case], show(amount, system), change)
 
 
 def _site(w: "Window") -> None:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from balken.desk.names import page
 from balken.desk.slip_many import level_options, various
 from balken.drawing.wall_figure import build_up_figure, opening_figure, wall_figure
-from balken.loads.cases import CASE_WORDS, CASES
+from balken.model.cases import CASE_NAMES, CASE_WORDS
 from balken.model.edits.block_module import mend_module, module_lengths, off_heights, words_of
 from balken.model.edits.build_ups import (
     add_build_up,
@@ -277,7 +277,9 @@ def _facts(w: "Window", item: Wall) -> None:
         slip.fact(
             "takes over",
             ", ".join(
-                f"{format_force(f, system)} {CASE_WORDS[c]}" for c, f in zip(CASES, taken) if f > 1
+                f"{format_force(f, system)} {CASE_WORDS[c]}"
+                for c, f in zip(CASE_NAMES, taken)
+                if f > 1
             ),
         )
     for hole in item.openings:

@@ -91,7 +91,7 @@ def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
     marks: list[Mark] = [
         Patch(rectangle(LEFT, 0, RIGHT, 5), "shade" if steel else "timber", "seen")
     ]
-    if m.area or any(m.line[1:]):
+    if m.area or m.line.variable:
         marks.append(Patch(rectangle(LEFT, 5.2, RIGHT, 7.0), "shade", "none"))
     places: dict[int, float] = {}
     for p in asked.loaded.parcels:

@@ -20,6 +20,7 @@ from balken.drawing.truss_figure import truss_figure, truss_of_member
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point, Ring
 from balken.loads.cases import COMBINATIONS
+from balken.model.cases import NOTHING
 from balken.model.memo import Memo
 from balken.model.names import HostName
 from balken.units import (
@@ -200,8 +201,8 @@ def _footing(checked: Checked, member: Member) -> Drawing:
     half, deep = width / 2 * scale, height * scale
     stem = (run.stem_thickness or min(width, 140.0)) / 2 * scale
     out = run.footing_shift * scale
-    forces = checked.path.soil.get(member.id, (0.0,) * 4)
-    total = max(sum(f * c for f, c in zip(forces, combo.factors)) for combo in COMBINATIONS)
+    forces = checked.path.soil.get(member.id, NOTHING)
+    total = max(forces.weighed(combo.factors) for combo in COMBINATIONS)
     pressure = checks_of(checked, member)[0].ratio * project.site.soil_bearing
     marks: list[Mark] = [
         Patch(rectangle(50 - half - out, 0, 50 + half - out, deep), "concrete", "cut"),

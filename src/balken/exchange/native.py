@@ -154,6 +154,26 @@ def _nearly(value: object, usual: float) -> bool:
     return isinstance(value, (int, float)) and abs(value - usual) <= 1e-9 * usual
 
 
+CASES_OF_6: Final = ("dead", "live", "roof_live", "snow")
+"""What format 6 wrote by position."""
+
+
+def _from_6(raw: Raw) -> Raw:
+    """Format 6 wrote typed loads as four numbers; now each says what it is."""
+    found = {**raw, "format": 7}
+    for field in ("runs", "beams", "point_supports"):
+        if isinstance(items := raw.get(field), list):
+            found[field] = [_loads_named(item) for item in items]
+    return found
+
+
+def _loads_named(item: Any) -> Any:
+    loads = item.get("loads") if isinstance(item, dict) else None
+    if not isinstance(loads, list) or len(loads) != len(CASES_OF_6):
+        return item
+    return {**item, "loads": dict(zip(CASES_OF_6, loads))}
+
+
 MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {
     0: _from_0,
     1: _from_1,
@@ -161,6 +181,7 @@ MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {
     3: _from_3,
     4: _from_4,
     5: _from_5,
+    6: _from_6,
 }
 
 

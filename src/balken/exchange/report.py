@@ -7,7 +7,7 @@ from typing import Any
 from balken.design.building import Checked
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.framing.member import CONCRETE_ROLES
-from balken.loads.cases import CASES
+from balken.model.cases import CASE_NAMES, SYMBOLS, Cases, total
 from balken.model.grids import grid_ends
 from balken.model.project import ROLE_WORDS, Project, column, wall_base, wall_build_up, wall_top
 from balken.model.walls import name_of, wall_length
@@ -56,15 +56,10 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
             for f in findings
         ],
         "loads": {
-            "applied_N": dict(zip(CASES, checked.path.applied)),
-            "soil_reaction_N": dict(zip(CASES, checked.path.soil_total)),
-            "open_N": {
-                c: math.fsum(e.forces[i] for e in checked.path.open_ends)
-                for i, c in enumerate(CASES)
-            },
-            "beside_N": {
-                c: math.fsum(b.forces[i] for b in checked.path.beside) for i, c in enumerate(CASES)
-            },
+            "applied_N": _by_symbol(checked.path.applied),
+            "soil_reaction_N": _by_symbol(checked.path.soil_total),
+            "open_N": _by_symbol(total(e.forces for e in checked.path.open_ends)),
+            "beside_N": _by_symbol(total(b.forces for b in checked.path.beside)),
         },
         "references": [
             {
@@ -79,6 +74,10 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
         ],
         "unread": [{"source": n.source, "what": n.what, "why": n.why} for n in project.notes],
     }
+
+
+def _by_symbol(amounts: Cases) -> Document:
+    return {SYMBOLS[name]: amount for name, amount in zip(CASE_NAMES, amounts)}
 
 
 def _grid_lines(project: Project) -> list[Document]:

@@ -539,7 +539,7 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
         # Pads, piers and posts are upright: they begin at their foot and end at their top.
         if m.role == "pad":
             over = [x for x in near if x.role != "pad" and abs(x.start[2] - m.end[2]) < 50.0]
-            if not over and not any(loads[m.host]) and not _walled(checked, m):
+            if not over and not loads[m.host] and not _walled(checked, m):
                 yield _finding_pad(project, m)
             continue
         foot = m.start[2]

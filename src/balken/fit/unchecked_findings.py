@@ -44,7 +44,7 @@ def unchecked_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _walls(checked: Checked) -> Iterable[Finding]:
     """Walls that carry: their studs, plates and headers, or their masonry, are not sized yet."""
     project = checked.project
-    laden = [w for w in project.walls if any(checked.path.onto.get(HostName("wall", w.id), ()))]
+    laden = [w for w in project.walls if checked.path.onto.get(HostName("wall", w.id))]
     if not laden:
         return
     most = max(laden, key=lambda w: sum(checked.path.onto[HostName("wall", w.id)]))

@@ -21,11 +21,11 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.model.beams import MOST_IN_BAY, Beam, BeamBay, BeamEnd, BeamKind
+from balken.model.cases import NOTHING, Cases
 from balken.model.grids import crossing, grid_line
 from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, grid
-from balken.model.record import CaseLoads
 from balken.model.sections import Section
 
 SHORTEST: Final = 150.0
@@ -48,7 +48,7 @@ class Axis(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     kind: BeamKind
     through: bool = True
     hinges: tuple[float, ...] = ()
-    loads: CaseLoads = (0.0, 0.0, 0.0, 0.0)
+    loads: Cases = NOTHING
     out: tuple[float, float] = (0.0, 0.0)
 
     @property
@@ -123,9 +123,7 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
         cuts = crossings(tuple((p[1], p[0]) for p in local), y)
         for lo, hi in zip(cuts[::2], cuts[1::2]):
             if hi - lo > SHORTEST:
-                loads = tuple(
-                    q * _width(bay, offset, y1 - y0) for q in (bay.dead, bay.live, 0.0, 0.0)
-                )
+                loads = Cases(bay.dead, bay.live) * _width(bay, offset, y1 - y0)
                 ends = (_from_local((lo, y), angle), _from_local((hi, y), angle))
                 number = len(found) + 1
                 found.append(
@@ -135,7 +133,7 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
                         bay.level,
                         *ends,
                         bay.kind,
-                        loads=(loads[0], loads[1], 0.0, 0.0),
+                        loads=loads,
                     )
                 )
     return found

@@ -29,6 +29,7 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
+from balken.model.cases import Cases
 from balken.model.memo import Memo
 from balken.model.names import MemberName, Rest, piece_letters
 from balken.model.product_rows import WOOD_WEIGHT
@@ -374,7 +375,7 @@ def _member(
     mark = axis.host.key if alone else f"{axis.host.key}-{name.place}"
     material = section.product.id if section.product else f"{axis.kind.species} {axis.kind.grade}"
     weight = weight_of(section)
-    line = (axis.loads[0] + weight, *axis.loads[1:])
+    line = axis.loads + Cases(dead=weight)
     length = distance(a, b)
     hinges = tuple(h - begin for h in axis.hinges if TOUCH < h - begin < length - TOUCH)
     supports = rests

@@ -10,6 +10,7 @@ import msgspec
 
 from balken.geometry.plane import EXACT, Point, Ring
 from balken.geometry.solid import Extrusion, Vector
+from balken.model.cases import NOTHING, Cases
 from balken.model.names import HostName, MemberName, Rest
 
 MemberRole = Literal[
@@ -122,8 +123,8 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """Bodies that are left out of it: ledges for brick, seats for slabs, pockets for beams."""
     hinges: tuple[float, ...] = ()
     """Where it may fold, from its start, mm."""
-    line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
-    """Its own weight and what is typed along it: dead, live, roof live, snow, N/mm."""
+    line: Cases = NOTHING
+    """Its own weight and what is typed along it, N/mm."""
     carrier: float = 0.0
     """Length of the piece itself where it brings supports and load of a whole truss, which
     ``length`` then measures, mm."""

@@ -21,6 +21,7 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.geometry.solid import side_profile
+from balken.model.cases import NOTHING, Cases
 from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest
 
@@ -52,7 +53,7 @@ def level_piece(
     carries: tuple[float, float] = (0.0, 0.0),
     *,
     touched: bool = False,
-    line: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0),
+    line: Cases = NOTHING,
     hinges: tuple[float, ...] = (),
 ) -> Member:
     """A square-cut piece along a line in plan, between two heights, mm."""

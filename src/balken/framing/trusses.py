@@ -33,6 +33,7 @@ from balken.geometry.plane import (
 from balken.geometry.roof_lines import RoofLine, roof_lines
 from balken.geometry.roof_planes import Face, Roof
 from balken.geometry.solid import side_profile
+from balken.model.cases import Cases
 from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
@@ -573,7 +574,7 @@ def _carrier(
         area=t.area,
         carries=(0.0, span),
         slope=math.sqrt(max(0.0, ratio**2 - 1)),
-        line=(rule.bottom_dead * t.wide, rule.bottom_live * t.wide, 0.0, 0.0),
+        line=Cases(rule.bottom_dead, rule.bottom_live) * t.wide,
         length=span,
         carrier=m.length,
         start=(*t.start, m.start[2]),

@@ -24,10 +24,11 @@ from balken.framing.supports import BESIDE
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
 from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level
-from balken.loads.parcels import NOTHING, Cases, OpenEnd, Parcel, Parcels, total
+from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import Shared, leans, shared
 from balken.model.bodies import bodies, storey_walls
+from balken.model.cases import NOTHING, Cases, total
 from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest, family_of, piece_letters
 from balken.model.project import Project, wall_base, wall_top
@@ -191,7 +192,7 @@ class Flow:
     def _give(
         self, source: Rest, on: Rest | None, place: Point, forces: Cases, more: Cases = NOTHING
     ) -> None:
-        if not any(forces) and not any(more):
+        if not forces and not more:
             return
         on = self._piece_at(on, place)
         if on is not None and self._takes(on):
@@ -239,22 +240,14 @@ class Flow:
     def _slab(self, member: Member) -> None:
         mine = self.parcels.pop(member.id, [])
         area = self._area(member.host, 0.0)
-        weight = member.solid.depth * self.project.site.concrete
+        pressure = area + Cases(member.solid.depth * self.project.site.concrete)
         carriers = self._slab_carriers(member)
-        handed = self._memo.small(
-            share_slab, member, (area[0] + weight, *area[1:]), tuple(mine), tuple(carriers)
-        )
+        handed = self._memo.small(share_slab, member, pressure, tuple(mine), tuple(carriers))
         self.carried[member.id], self.rests[member.id] = tuple(mine), tuple(carriers)
         if not handed:
             x, y = member.start[0], member.start[1]
             sums = total(
-                [
-                    tuple(
-                        q * self._memo.small(slab_area, member)
-                        for q in (area[0] + weight, *area[1:])
-                    ),
-                    *(p.forces for p in mine),
-                ]
+                [pressure * self._memo.small(slab_area, member), *(p.forces for p in mine)]
             )
             self.ends.append(OpenEnd(member.id, x, y, sums))
         for on, parcel in handed:
@@ -307,7 +300,7 @@ class Flow:
         """Hand a piece of a wall's weight to the joists under it, each what stands nearest to it:
         pieces are longer than joists are apart."""
         way, count = unit(sub(wall.end, wall.start)), max(1, round(parcel.wide / ON_JOISTS))
-        share = tuple(f / count for f in parcel.forces)
+        share = parcel.forces / count
         under: dict[MemberName | None, list[Point]] = {}
         for i in range(count):
             spot = add((parcel.x, parcel.y), way, ((i + 0.5) / count - 0.5) * parcel.wide)
@@ -315,7 +308,7 @@ class Flow:
             under.setdefault(joist.id if joist else None, []).append(spot)
         for on, spots in under.items():
             x, y = (math.fsum(p[axis] for p in spots) / len(spots) for axis in (0, 1))
-            forces = tuple(f * len(spots) for f in share)
+            forces = share * len(spots)
             if on:
                 wide = parcel.wide * len(spots) / count
                 self.parcels.setdefault(on, []).append(
@@ -470,11 +463,10 @@ def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
     count = max(1, min(2000, round(length / PIECE)))
     direction = unit(sub(wall.end, wall.start))
     middle = add(wall.start, left(direction), sum(reach(wall)) / 2)
-    zeros = NOTHING[1:]
     return [
         Parcel(
             *add(middle, direction, (i + 0.5) * length / count),
-            (weight / count, *zeros),
+            Cases(weight / count),
             HostName("wall", wall.id),
             wide=length / count,
         )
@@ -496,7 +488,7 @@ def gable_weight(gable: GableWall, weight: float) -> list[Parcel]:
     return [
         Parcel(
             *add(middle, gable.way, first + (i + 0.5) * wide),
-            (area * weight, *NOTHING[1:]),
+            Cases(area * weight),
             HostName("wall", gable.wall),
             wide=wide,
         )

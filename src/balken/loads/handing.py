@@ -8,8 +8,9 @@ import numpy as np
 
 from balken.framing.member import SPANNING_ROLES, Member, Part
 from balken.geometry.plane import TOUCH
-from balken.loads.parcels import Cases, OpenEnd, Parcel
+from balken.loads.parcels import OpenEnd, Parcel, rows_of
 from balken.loads.statics import lever_more
+from balken.model.cases import Cases
 from balken.model.names import MemberName, Rest
 
 
@@ -52,7 +53,7 @@ def handed_on(part: Part, area: Cases) -> Handed:
     ends: list[OpenEnd] = []
     for m in spanning:
         for s, forces, more in zip(m.supports, reactions[m.id], lever_more(m, area, ())):
-            if not any(forces):
+            if not forces:
                 continue
             if s.on:
                 onto.setdefault(s.on, []).append(Parcel(*s.point, forces, m.id, more))
@@ -73,8 +74,8 @@ def own_shares(members: list[Member], area: Cases) -> dict[MemberName, tuple[Cas
     by side."""
     if not members:
         return {}
-    whole = np.array([m.area for m in members])[:, None] * np.array(area)
-    line = np.array([m.length for m in members])[:, None] * np.array([m.line for m in members])
+    whole = np.array([m.area for m in members])[:, None] * rows_of([area])
+    line = np.array([m.length for m in members])[:, None] * rows_of([m.line for m in members])
     first = np.array([m.supports[0].at for m in members])
     between = np.array([m.supports[1].at for m in members]) - first
     safe = np.where(between < TOUCH, 1.0, between)
@@ -87,4 +88,4 @@ def own_shares(members: list[Member], area: Cases) -> dict[MemberName, tuple[Cas
     ends = np.stack(
         [whole * (1 - t_area) + line * (1 - t_line), whole * t_area + line * t_line], axis=1
     )
-    return {m.id: (tuple(a), tuple(b)) for m, (a, b) in zip(members, ends.tolist())}
+    return {m.id: (Cases(*a), Cases(*b)) for m, (a, b) in zip(members, ends.tolist())}

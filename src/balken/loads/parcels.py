@@ -2,7 +2,7 @@
 carries it."""
 
 import math
-from collections.abc import Iterable
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import msgspec
@@ -11,13 +11,9 @@ from numpy.typing import NDArray
 
 from balken.framing.member import Member
 from balken.geometry.plane import Point
-from balken.loads.cases import CASES
+from balken.model.cases import CASE_COUNT, NOTHING, Cases
 from balken.model.memo import Memo
 from balken.model.names import Rest
-
-Cases = tuple[float, ...]
-"""A force per case of :data:`CASES`, N."""
-NOTHING: Cases = (0.0,) * len(CASES)
 
 
 class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -37,7 +33,7 @@ class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     @property
     def most(self) -> Cases:
         """The greatest force per case."""
-        return added(self.forces, self.more)
+        return self.forces + self.more
 
 
 class OpenEnd(msgspec.Struct, frozen=True, gc=False):
@@ -62,8 +58,8 @@ def laid_along(parcels: tuple[Parcel, ...], way: Point) -> Laid:
     """Parcels side by side along a direction in the plan."""
     t = np.array([(p.x, p.y) for p in parcels]).reshape(-1, 2) @ np.array(way)
     at, which = np.unique(np.round(t, 3), return_inverse=True)
-    forces = np.zeros((len(CASES), len(at)))
-    np.add.at(forces.T, which, np.array([p.forces for p in parcels]).reshape(-1, len(CASES)))
+    forces = np.zeros((CASE_COUNT, len(at)))
+    np.add.at(forces.T, which, rows_of([p.forces for p in parcels]))
     return Laid(at, forces)
 
 
@@ -72,9 +68,7 @@ def laid_on(member: Member, parcels: tuple[Parcel, ...], memo: Memo) -> Laid:
     (ax, ay, _), (bx, by, _) = member.start, member.end
     run = math.hypot(bx - ax, by - ay)
     if not parcels or run <= 0:
-        return Laid(
-            np.zeros(len(parcels)), np.array([p.forces for p in parcels]).reshape(-1, len(CASES)).T
-        )
+        return Laid(np.zeros(len(parcels)), rows_of([p.forces for p in parcels]).T)
     way = ((bx - ax) / run, (by - ay) / run)
     laid = memo.small(laid_along, parcels, way)
     return Laid(np.clip(laid.at - (ax * way[0] + ay * way[1]), 0.0, run), laid.forces)
@@ -84,20 +78,15 @@ Parcels = dict[Rest, list[Parcel]]
 """What lies on each member or wall, by its name."""
 
 
-def total(forces: Iterable[Cases]) -> Cases:
-    """The sum per case, without rounding on the way."""
-    return tuple(map(math.fsum, zip(*forces))) or NOTHING
-
-
-def added(a: Cases, b: Cases) -> Cases:
-    """The sum of two forces per case."""
-    return tuple(x + y for x, y in zip(a, b))
+def rows_of(amounts: Sequence[Cases]) -> NDArray[np.float64]:
+    """Amounts as the rows of an array, a column for each case (N, C)."""
+    return np.array([list(a) for a in amounts], dtype=float).reshape(-1, CASE_COUNT)
 
 
 def at_most(parcels: tuple[Parcel, ...]) -> tuple[Parcel, ...]:
     """Loads with all that may come besides: what a piece that carries them is checked
     with."""
-    if not any(any(p.more) for p in parcels):
+    if not any(p.more for p in parcels):
         return parcels
     return tuple(Parcel(p.x, p.y, p.most, p.source, wide=p.wide) for p in parcels)
 

@@ -20,9 +20,9 @@ from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Ring, box, signed_area
 from balken.geometry.roof_lines import measures
-from balken.loads.cases import CASES
 from balken.loads.flow import PIECE, STANDING, Flow, face_area, slab_area
-from balken.loads.parcels import NOTHING, Cases, OpenEnd, Parcel, Parcels, added, total
+from balken.loads.parcels import OpenEnd, Parcel, Parcels
+from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.floors import FloorArea
 from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest
@@ -50,14 +50,14 @@ class Beside(msgspec.Struct, frozen=True, gc=False):
 
 
 class LoadPath(msgspec.Struct, frozen=True):
-    """Where all load goes. Forces in N per case of :data:`CASES`."""
+    """Where all load goes. Forces in N."""
 
-    applied: tuple[float, ...]
+    applied: Cases
     beside: tuple["Beside", ...]
     """What of the load on a floor or a roof none of its members carries."""
     soil: dict[MemberName, Cases]
     """Per footing piece, own weight included."""
-    onto: dict[Rest, tuple[float, ...]]
+    onto: dict[Rest, Cases]
     """What each wall, post, sill and stem takes over from above."""
     open_ends: tuple[OpenEnd, ...]
     reactions: dict[MemberName, tuple[Cases, ...]]
@@ -76,31 +76,30 @@ class LoadPath(msgspec.Struct, frozen=True):
     def onto_most(self, name: Rest) -> Cases | None:
         """The greatest that a wall or post takes over, per case; None where nothing comes."""
         even = self.onto.get(name)
-        return None if even is None else added(even, self.onto_more.get(name, NOTHING))
+        return None if even is None else even + self.onto_more.get(name, NOTHING)
 
     def soil_most(self, name: MemberName, none: Cases = NOTHING) -> Cases:
         """The greatest that a footing hands to the soil, per case; ``none`` where nothing comes."""
-        return added(self.soil.get(name, none), self.soil_more.get(name, NOTHING))
+        return self.soil.get(name, none) + self.soil_more.get(name, NOTHING)
 
     @property
-    def soil_total(self) -> tuple[float, ...]:
+    def soil_total(self) -> Cases:
         """Sum over all footings."""
         return total(self.soil.values())
 
 
-def area_loads(
-    project: Project, host: HostName, slope: float = 0.0
-) -> tuple[float, float, float, float]:
+def area_loads(project: Project, host: HostName, slope: float = 0.0) -> Cases:
     """The load per plan area of a floor, or of a roof of a slope, N/mm² per case; dead load
     lies on the slope."""
     if host.kind not in ("floor", "roof"):
-        return 0.0, 0.0, 0.0, 0.0
+        return NOTHING
     record = host_record(project, host)
     if isinstance(record, RoofArea):
-        return record.dead * math.hypot(1.0, slope), 0.0, record.live, record.snow
+        dead = record.dead * math.hypot(1.0, slope)
+        return Cases(dead, roof_live=record.live, snow=record.snow)
     if isinstance(record, FloorArea):
-        return record.dead, record.live, 0.0, 0.0
-    return 0.0, 0.0, 0.0, 0.0
+        return Cases(record.dead, record.live)
+    return NOTHING
 
 
 def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
@@ -136,9 +135,9 @@ def _on_members_that_hand_nothing_on(
 ) -> Iterable[OpenEnd]:
     """What lies on members that rest on less than two places, and so hand nothing on."""
     for m in structure.members:
-        if m.id not in flow.reactions and (m.area or any(m.line)) and m.role != "floor slab":
-            forces = tuple(q * m.area + along * m.length for q, along in zip(loads(m), m.line))
-            if any(forces):
+        if m.id not in flow.reactions and (m.area or m.line) and m.role != "floor slab":
+            forces = loads(m) * m.area + m.line * m.length
+            if forces:
                 yield OpenEnd(m.id, *place_of(m), forces)
 
 
@@ -157,7 +156,7 @@ def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnAre
         if bed:
             host = HostName("floor", floor.id)
             area = floor_area(structure, floor, bed)
-            found.append(_OnArea(host, area, tuple(q * area for q in area_loads(project, host))))
+            found.append(_OnArea(host, area, area_loads(project, host) * area))
     for roof in project.roofs:
         host = HostName("roof", roof.id)
         shape = structure.roofs.get(host)
@@ -168,7 +167,7 @@ def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnAre
                 _OnArea(
                     host,
                     size.plan,
-                    tuple(q * (size.plan if i else size.true) for i, q in enumerate(loads)),
+                    Cases(loads.dead * size.true) + loads.variable * size.plan,
                 )
             )
     return found
@@ -181,13 +180,11 @@ def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> 
     areas: dict[HostName, list[float]] = {}
     for m in structure.members:
         if m.area and m.host not in slabs:
-            carried.setdefault(m.host, []).append(
-                tuple(q * m.area for q in area_loads(project, m.host, m.slope))
-            )
+            carried.setdefault(m.host, []).append(area_loads(project, m.host, m.slope) * m.area)
             areas.setdefault(m.host, []).append(m.area)
     for host, plan, forces in on_areas:
-        short = tuple(a - b for a, b in zip(forces, total(carried.get(host, ())) or NOTHING))
-        if host not in slabs and max(map(abs, short)) > max(SPECK, BALANCE * max(forces)):
+        short = forces - total(carried.get(host, ()))
+        if host not in slabs and greatest_of(short) > max(SPECK, BALANCE * max(forces)):
             yield Beside(host, short, plan - math.fsum(areas.get(host, ())))
 
 
@@ -262,13 +259,12 @@ def _own_loads(
 ) -> Iterable[tuple[MemberName, Parcel]]:
     """The weight of all concrete, counted once, and what was typed along foundations and on
     posts, pads and piers."""
-    zeros = (0.0,) * (len(CASES) - 1)
-    along = {HostName("run", r.id): r.loads for r in project.runs if any(r.loads)}
-    on_posts = {HostName("support", s.id): s.loads for s in project.point_supports if any(s.loads)}
+    along = {HostName("run", r.id): r.loads for r in project.runs if r.loads}
+    on_posts = {HostName("support", s.id): s.loads for s in project.point_supports if s.loads}
     heavy = [role for role in CONCRETE_ROLES if role != "floor slab"]
     for m in structure.of(*heavy, "post"):
         if m.material == "concrete":
-            weight = (structure.volume(m) * project.site.concrete, *zeros)
+            weight = Cases(structure.volume(m) * project.site.concrete)
             yield from (
                 (m.id, p)
                 for p in (
@@ -276,7 +272,7 @@ def _own_loads(
                 )
             )
         if m.host in along and m.role in STANDING:
-            typed = tuple(q * m.length for q in along[m.host])
+            typed = along[m.host] * m.length
             yield from ((m.id, p) for p in _in_pieces(m, typed, m.host))
         if m.host in on_posts:
             yield m.id, Parcel(*place_of(m), on_posts[m.host], m.id)
@@ -291,7 +287,7 @@ def _in_pieces(m: Member, forces: Cases, source: Rest) -> list[Parcel]:
     lies."""
     count = max(1, min(2000, round(m.length / PIECE)))
     (ax, ay, _), (bx, by, _) = m.start, m.end
-    each = tuple(f / count for f in forces)
+    each = forces / count
     middles = ((i + 0.5) / count for i in range(count))
     return [
         Parcel(ax + t * (bx - ax), ay + t * (by - ay), each, source, wide=m.length / count)
@@ -305,27 +301,27 @@ def _applied(
     own: list[tuple[MemberName, Parcel]],
     on_areas: list[_OnArea],
     memo: Memo,
-) -> tuple[float, ...]:
+) -> Cases:
     """Add up what is applied from the records alone: outlines times loads, walls and concrete by
     their volume."""
-    sums = list(total([x.forces for x in on_areas]))
+    lying = total([x.forces for x in on_areas])
     weights = {w.id: wall_dead(project, w) for w in straightened(project.walls)}
-    sums[0] += sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
-    sums[0] += sum(g.area * weights[g.wall] for g in structure.gables)
-    for force in (
-        *(p.forces for _, p in own),
-        *(memo.small(_along, part) for part in structure.parts),
-    ):
-        for i, f in enumerate(force):
-            sums[i] += f
-    for m in structure.of("floor slab"):
-        sums[0] += memo.small(slab_area, m) * m.solid.depth * project.site.concrete
-    return tuple(sums)
+    walls = sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
+    gables = sum(g.area * weights[g.wall] for g in structure.gables)
+    slabs = sum(memo.small(slab_area, m) * m.solid.depth for m in structure.of("floor slab"))
+    return total(
+        [
+            lying,
+            Cases(walls + gables + slabs * project.site.concrete),
+            *(p.forces for _, p in own),
+            *(memo.small(_along, part) for part in structure.parts),
+        ]
+    )
 
 
 def _along(part: Part) -> Cases:
     """What lies along the members of a part: their own weight and what is typed on them."""
-    return total([tuple(q * m.length for q in m.line) for m in part.members if any(m.line)])
+    return total([m.line * m.length for m in part.members if m.line])
 
 
 def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
@@ -341,14 +337,14 @@ def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
     )
 
 
-def pressures(structure: Structure, path: LoadPath) -> dict[MemberName, tuple[float, ...]]:
+def pressures(structure: Structure, path: LoadPath) -> dict[MemberName, Cases]:
     """The average soil pressure under each footing piece, N/mm² per case."""
     by_id = {m.id: m for m in structure.members}
     found = {}
     for name, forces in path.soil.items():
         member: Member = by_id[name]
         area = abs(signed_area(member.solid.plan()))
-        found[name] = tuple(f / area for f in forces)
+        found[name] = forces / area
     return found
 
 

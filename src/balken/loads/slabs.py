@@ -14,8 +14,8 @@ import shapely
 
 from balken.framing.member import Member
 from balken.geometry.plane import Ring, box
-from balken.loads.cases import CASES
-from balken.loads.parcels import Cases, Parcel
+from balken.loads.parcels import Parcel, rows_of
+from balken.model.cases import CASE_COUNT, Cases
 from balken.model.names import Rest
 
 PATCH: Final = 100.0
@@ -25,7 +25,6 @@ BUCKET: Final = 400.0
 FINEST: Final = 200_000
 """So many patches at most; a larger slab has larger ones."""
 Carrier = tuple[Rest, Ring]
-CASE_COUNT: Final = len(CASES)
 
 
 def patches(slab: Member) -> tuple[Any, Any, Any]:
@@ -79,14 +78,14 @@ def share_slab(
     )[:, 0]
     whole = np.concatenate(
         [
-            areas[:, None] * np.array(pressure),
-            np.array([p.forces for p in parcels]).reshape(-1, CASE_COUNT),
+            areas[:, None] * rows_of([pressure]),
+            rows_of([p.forces for p in parcels]),
         ]
     )
     besides = np.concatenate(
         [
             np.zeros((len(x), CASE_COUNT)),
-            np.array([p.more for p in parcels]).reshape(-1, CASE_COUNT),
+            rows_of([p.more for p in parcels]),
         ]
     )
     forces, more = whole[which] * split[:, None], besides[which] * split[:, None]
@@ -111,9 +110,9 @@ def share_slab(
             Parcel(
                 float(place[k, 0]),
                 float(place[k, 1]),
-                tuple(summed[k].tolist()),
+                Cases(*summed[k].tolist()),
                 slab.id,
-                tuple(extra[k].tolist()),
+                Cases(*extra[k].tolist()),
                 BUCKET,
             ),
         )

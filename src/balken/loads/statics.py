@@ -9,8 +9,8 @@ from balken.analysis.beams import UnstableError
 from balken.analysis.one_beam import Beam, LineLoad, Rest, Row, work
 from balken.framing.member import Member, Support
 from balken.geometry.plane import TOUCH, distance
-from balken.loads.cases import CASES
-from balken.loads.parcels import NOTHING, Cases, Laid, Parcel, added, laid_on, station, total
+from balken.loads.parcels import Laid, Parcel, laid_on, rows_of, station
+from balken.model.cases import CASE_COUNT, NOTHING, Cases, total
 from balken.model.memo import Memo
 from balken.model.names import family_of
 
@@ -44,7 +44,7 @@ def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
         own = _patterns(member, area, parcels, memo) or (NOTHING,) * len(member.supports)
     else:
         own = lever_more(member, area, parcels)
-    return Shared(even, tuple(added(a, b) for a, b in zip(own, passed)))
+    return Shared(even, tuple(a + b for a, b in zip(own, passed)))
 
 
 def lever_more(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, Cases]:
@@ -74,7 +74,7 @@ def lever_more(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[
 
 def _variable(moments: Sequence[float], between: float) -> Cases:
     """Forces of a couple between two supports, the dead load left out: it is always there."""
-    return (0.0, *(max(0.0, m) / between for m in moments[1:]))
+    return Cases(*(max(0.0, m) / between for m in moments)).variable
 
 
 def _passed_on(member: Member, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
@@ -82,15 +82,15 @@ def _passed_on(member: Member, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     rests = member.supports
     found = [NOTHING] * len(rests)
     for p in parcels:
-        if not any(p.more):
+        if not p.more:
             continue
         at = station(member, p.x, p.y)
         right = next((i for i, s in enumerate(rests) if s.at >= at), len(rests) - 1)
         left = max(0, right - 1) if rests[right].at >= at else right
         gap = rests[right].at - rests[left].at
         t = 1.0 if gap < TOUCH else min(1.0, max(0.0, (at - rests[left].at) / gap))
-        found[left] = added(found[left], tuple((1 - t) * f for f in p.more))
-        found[right] = added(found[right], tuple(t * f for f in p.more))
+        found[left] = found[left] + p.more * (1 - t)
+        found[right] = found[right] + p.more * t
     return tuple(found)
 
 
@@ -104,7 +104,7 @@ def _patterns(
         (worked,) = work([beam], cases)
     except UnstableError:
         return None
-    spans = cases // len(CASES)
+    spans = cases // CASE_COUNT
     nodes = worked.batch.nodes[0]
     found = []
     for s in member.supports:
@@ -112,9 +112,8 @@ def _patterns(
         if abs(nodes[i] - s.at) > TOUCH or worked.batch.holds[i] == "free":
             found.append(NOTHING)
             continue
-        parts = worked.solved.reaction[:, 0, i].reshape(len(CASES), spans)
-        eased = np.maximum(-parts[1:], 0.0).sum(axis=1)
-        found.append((0.0, *(float(e) for e in eased)))
+        parts = worked.solved.reaction[:, 0, i].reshape(CASE_COUNT, spans)
+        found.append(Cases(*np.maximum(-parts, 0.0).sum(axis=1).tolist()).variable)
     return tuple(found)
 
 
@@ -129,11 +128,9 @@ def shares(
         parcels: what else lies on it.
         memo: what is remembered between edits.
     """
-    own = total(
-        [tuple(q * member.area for q in area), tuple(q * member.reach for q in member.line)]
-    )
+    own = total([area * member.area, member.line * member.reach])
     rests = member.supports
-    if not parcels and not any(own):
+    if not parcels and not own:
         return (NOTHING,) * len(rests)
     if leans(member):
         # A ridge board carries nothing: what meets there leans together and its feet take all (IRC
@@ -172,13 +169,13 @@ def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Case
     between = last.at - first.at
     pieces: list[tuple[float, Cases]] = []
     if member.area:
-        pieces.append((sum(member.carries) / 2, tuple(q * member.area for q in area)))
-    if any(member.line):
-        pieces.append((member.reach / 2, tuple(q * member.reach for q in member.line)))
+        pieces.append((sum(member.carries) / 2, area * member.area))
+    if member.line:
+        pieces.append((member.reach / 2, member.line * member.reach))
     pieces += [(station(member, p.x, p.y), p.forces) for p in parcels]
     far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
-    near_sum = total([tuple([f * (1 - t) for f in forces]) for t, (_, forces) in zip(far, pieces)])
-    far_sum = total([tuple([f * t for f in forces]) for t, (_, forces) in zip(far, pieces)])
+    near_sum = total([forces * (1 - t) for t, (_, forces) in zip(far, pieces)])
+    far_sum = total([forces * t for t, (_, forces) in zip(far, pieces)])
     return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
 
 
@@ -187,17 +184,17 @@ def _lever_of_many(member: Member, area: Cases, laid: Laid) -> tuple[Cases, ...]
     first, last = member.supports[0], member.supports[-1]
     between = last.at - first.at
     at = np.concatenate([[sum(member.carries) / 2, member.reach / 2], laid.at])
-    own = [[q * member.area for q in area], [q * member.reach for q in member.line]]
-    forces = np.concatenate([np.array(own), laid.forces.T])
+    own = rows_of([area * member.area, member.line * member.reach])
+    forces = np.concatenate([own, laid.forces.T])
     far = (at - first.at) / between if between >= TOUCH else np.full(len(at), 0.5)
-    near_sum, far_sum = tuple(((1 - far) @ forces).tolist()), tuple((far @ forces).tolist())
+    near_sum, far_sum = (Cases(*(t @ forces).tolist()) for t in (1 - far, far))
     return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
 
 
 def _to_nearest(member: Member, own: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     """Share between fasteners all along: each takes what lies nearest to it."""
     count = len(member.supports)
-    taken: list[list[Cases]] = [[tuple(f / count for f in own)] for _ in member.supports]
+    taken: list[list[Cases]] = [[own / count] for _ in member.supports]
     for p in parcels:
         nearest = min(range(count), key=lambda i: distance(member.supports[i].point, (p.x, p.y)))
         taken[nearest].append(p.forces)
@@ -239,18 +236,18 @@ def beam_of(
                 lines.append(LineLoad(number(case, s), lo, hi, q, q))
 
     low, high = max(0.0, member.carries[0]), min(member.reach, member.carries[1])
-    for case in range(len(CASES)):
+    for case, (on_area, along) in enumerate(zip(area, member.line)):
         if member.area and high > low:
-            spread(case, low, high, area[case] * member.area / (high - low))
-        spread(case, 0.0, member.reach, member.line[case])
+            spread(case, low, high, on_area * member.area / (high - low))
+        spread(case, 0.0, member.reach, along)
     laid = laid_on(member, parcels, memo)
-    forces = np.zeros((len(CASES) * spans, len(laid.at)))
+    forces = np.zeros((CASE_COUNT * spans, len(laid.at)))
     stands_in = (
         np.clip(np.searchsorted(marks, laid.at + TOUCH, side="right") - 1, 0, spans - 1)
         if spans > 1
         else 0
     )
-    for case in range(len(CASES)):
+    for case in range(CASE_COUNT):
         forces[case * spans + (stands_in if case else 0), np.arange(len(laid.at))] = laid.forces[
             case
         ]
@@ -258,7 +255,7 @@ def beam_of(
     found = Beam(
         member.reach, ei, rests, tuple(lines), hinges=member.hinges, row=Row(laid.at, forces)
     )
-    return found, len(CASES) * spans
+    return found, CASE_COUNT * spans
 
 
 OVERHANG: Final = 150.0
@@ -304,5 +301,5 @@ def _continuous(
     for s in member.supports:
         i = int(abs(nodes - s.at).argmin())
         near = abs(nodes[i] - s.at) <= TOUCH and worked.batch.holds[i] != "free"
-        found.append(tuple(float(r) for r in worked.solved.reaction[:, 0, i]) if near else NOTHING)
+        found.append(Cases(*worked.solved.reaction[:, 0, i].tolist()) if near else NOTHING)
     return tuple(found)

@@ -4,9 +4,9 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
+from balken.model.cases import NOTHING, Cases
 from balken.model.floors import Rule
 from balken.model.record import (
-    CaseLoads,
     Key,
     Link,
     Name,
@@ -71,7 +71,7 @@ class Beam(Record, frozen=True):
     """In one piece over its inner supports; else cut over each."""
     hinges: Annotated[tuple[Shift, ...], Meta(max_length=20)] = ()
     """From its start, mm."""
-    loads: CaseLoads = (0.0, 0.0, 0.0, 0.0)
+    loads: Cases = NOTHING
     """Typed along it: dead, live, roof live, snow, N/mm."""
 
 

@@ -8,9 +8,9 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
+from balken.model.cases import NOTHING, Cases
 from balken.model.record import (
     AreaLoad,
-    CaseLoads,
     Key,
     Link,
     Name,
@@ -156,7 +156,7 @@ class FoundationRun(Record, frozen=True):
     """Diameter of the anchor bolts of its sills, mm."""
     bolts_apart: Annotated[float, Meta(ge=0, le=3000)] = 0.0
     """Between them, at most, mm; by the rule of IRC R403.1.6 (6 ft) where nothing."""
-    loads: CaseLoads = (0.0, 0.0, 0.0, 0.0)
+    loads: Cases = NOTHING
     """Typed load along it, besides what comes down from above: dead, live, roof live, snow,
     N/mm."""
 

@@ -7,13 +7,13 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 
 from balken.model.beams import Beam, BeamBay
+from balken.model.cases import NOTHING, Cases
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
 from balken.model.named import named
 from balken.model.names import HostKind, HostName, MemberName
 from balken.model.record import (
-    CaseLoads,
     Key,
     Link,
     Load,
@@ -32,7 +32,7 @@ from balken.model.sections import Product
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
-FORMAT: Final = 6
+FORMAT: Final = 7
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 
 Role = Literal[
@@ -131,8 +131,8 @@ class PointSupport(Record, frozen=True):
     top_offset: Shift = 0.0
     thickness: Reach = 0.0
     """Of a pad, hung below its top level; nothing for what lies between its two levels."""
-    loads: CaseLoads = (0.0, 0.0, 0.0, 0.0)
-    """Typed load of what stands on it: dead, live, roof live, snow, N."""
+    loads: Cases = NOTHING
+    """Typed load of what stands on it, N."""
     uplift: Reach = 0.0
     """Wind that lifts it, N."""
     moments: tuple[Load, Load] = (0.0, 0.0)

@@ -31,8 +31,6 @@ AreaLoad = Annotated[float, Meta(ge=0, le=0.1)]
 """N/mm², at most 100 kN/m²."""
 Load = Annotated[float, Meta(ge=-1e12, le=1e12)]
 """A force in N, a line load in N/mm or a moment in N mm."""
-CaseLoads = tuple[Load, Load, Load, Load]
-"""Dead, live, roof live, snow."""
 Place = tuple[Coordinate, Coordinate]
 SectionName = Annotated[str, Meta(max_length=40)]
 

@@ -5,6 +5,7 @@ a roof of rafters that one of trusses runs into. Everything in it is made up."""
 from msgspec.structs import replace
 
 from balken.model.beams import BeamEnd
+from balken.model.cases import Cases
 from balken.model.edits import set_run, set_site
 from balken.model.edits.beams import put_beam, usual_kind
 from balken.model.edits.floors import add_opening
@@ -140,7 +141,7 @@ def _over_the_wing(project: Project) -> Project:
     """A beam along the middle of the wing on its posts, for the hoist over the loading floor."""
     kind = usual_kind(project, sizes=("3-2x8", "3-2x10", "3-2x12", "4-2x12"), set="on")
     ends = BeamEnd((28 * FOOT, 40.5 * FOOT)), BeamEnd((28 * FOOT, 31.5 * FOOT))
-    loads = (120 * PLF, 250 * PLF, 0.0, 0.0)
+    loads = Cases(120 * PLF, 250 * PLF)
     return put_beam(project, "P1", *ends, kind, loads=loads)[0]
 
 

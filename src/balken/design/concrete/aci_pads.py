@@ -5,6 +5,8 @@ import math
 from typing import Final
 
 from balken.design.concrete.bars import Bar
+from balken.loads.cases import Combination
+from balken.model.cases import Cases
 from balken.units import INCH, PSI
 
 PHI_FLEXURE: Final = 0.90
@@ -128,10 +130,10 @@ def band_factor(along: float, across: float) -> float:
 
 
 COMBINATIONS: Final = (
-    ("1.4D", (1.4, 0.0, 0.0, 0.0)),
-    ("1.2D + 1.6L + 0.5Lr", (1.2, 1.6, 0.5, 0.0)),
-    ("1.2D + 1.6L + 0.5S", (1.2, 1.6, 0.0, 0.5)),
-    ("1.2D + L + 1.6Lr", (1.2, 1.0, 1.6, 0.0)),
-    ("1.2D + L + 1.6S", (1.2, 1.0, 0.0, 1.6)),
+    Combination("1.4D", Cases(dead=1.4)),
+    Combination("1.2D + 1.6L + 0.5Lr", Cases(dead=1.2, live=1.6, roof_live=0.5)),
+    Combination("1.2D + 1.6L + 0.5S", Cases(dead=1.2, live=1.6, snow=0.5)),
+    Combination("1.2D + L + 1.6Lr", Cases(dead=1.2, live=1.0, roof_live=1.6)),
+    Combination("1.2D + L + 1.6S", Cases(dead=1.2, live=1.0, snow=1.6)),
 )
 """Strength design, the gravity part (ASCE 7-16 2.3.1)."""

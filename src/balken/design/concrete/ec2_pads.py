@@ -5,6 +5,8 @@ import math
 from typing import Final
 
 from balken.design.concrete.bars import Bar
+from balken.loads.cases import Combination
+from balken.model.cases import Cases
 
 GAMMA_C: Final = 1.5
 GAMMA_S: Final = 1.15
@@ -126,10 +128,10 @@ def anchorage(bar: Bar, fc: float, fy: float) -> float:
 
 
 COMBINATIONS: Final = (
-    ("1.35D", (1.35, 0.0, 0.0, 0.0)),
-    ("1.35D + 1.5L + 0.75S", (1.35, 1.5, 0.0, 0.75)),
-    ("1.35D + 1.05L + 1.5S", (1.35, 1.05, 0.0, 1.5)),
-    ("1.35D + 1.5L", (1.35, 1.5, 0.0, 0.0)),
-    ("1.35D + 1.05L + 1.5Lr", (1.35, 1.05, 1.5, 0.0)),
+    Combination("1.35D", Cases(dead=1.35)),
+    Combination("1.35D + 1.5L + 0.75S", Cases(dead=1.35, live=1.5, snow=0.75)),
+    Combination("1.35D + 1.05L + 1.5S", Cases(dead=1.35, live=1.05, snow=1.5)),
+    Combination("1.35D + 1.5L", Cases(dead=1.35, live=1.5)),
+    Combination("1.35D + 1.05L + 1.5Lr", Cases(dead=1.35, live=1.05, roof_live=1.5)),
 )
 """EN 1990 expression 6.10 with ψ0 of 0.7 for floors and 0.5 for snow."""

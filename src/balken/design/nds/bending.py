@@ -23,7 +23,9 @@ from balken.design.nds.factors import (
     effective_length,
 )
 from balken.design.steps import Check, Step
-from balken.loads.cases import CASES, Combination
+from balken.loads.cases import Combination
+from balken.loads.parcels import rows_of
+from balken.model.cases import DEAD
 from balken.model.sections import Section
 
 CHECKS = (
@@ -107,7 +109,7 @@ def check(batch: Batch) -> Results:
     e = np.array([v.e for v in batch.values])
     fcp = np.array([v.fc_perp for v in batch.values])
     cos = 1 / np.hypot(1.0, batch.slope)
-    factors = np.array([c.factors for c in batch.combinations])
+    factors = rows_of([c.factors for c in batch.combinations])
     duration = np.array([c.duration for c in batch.combinations])[:, None]
     w = factors @ batch.line
     bending = simple.moment(w, batch.span) / (breadth * depth**2 / 6) / (fb * duration)
@@ -189,7 +191,7 @@ def _stability(length: Floats, breadth: Floats, depth: Floats, e_min: Floats, fb
 def total_live(factors: Floats) -> Floats:
     """The factors with dead load left out."""
     live = factors.copy()
-    live[:, CASES.index("D")] = 0.0
+    live[:, DEAD] = 0.0
     return live
 
 
@@ -202,9 +204,9 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
         if not _applies(batch, name, i):
             continue
         combination = batch.combinations[int(results.governs[k, i])]
-        w = float(np.dot(combination.factors, batch.line[:, i]))
-        live = w - combination.factors[0] * float(batch.line[0, i])
-        reaction = float(np.dot(combination.factors, batch.reaction[:, i]))
+        w = float(np.dot(list(combination.factors), batch.line[:, i]))
+        live = w - combination.factors.dead * float(batch.line[DEAD, i])
+        reaction = float(np.dot(list(combination.factors), batch.reaction[:, i]))
         match name:
             case "Bending":
                 steps, clause = (
