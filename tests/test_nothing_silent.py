@@ -121,7 +121,7 @@ def silent(checked: Checked, found: tuple[Finding, ...]) -> list[str]:
 
 def _lies_on_its_bearings(m: Member) -> bool:
     """Whether a joist has no clear span: one at the edge, over a wall all along."""
-    return m.role in SPANNING_ROLES and len(m.supports) > 1 and clear_span(m) <= 0
+    return m.role in SPANNING_ROLES and len(m.carrier.supports) > 1 and clear_span(m) <= 0
 
 
 def _only_itself(checked: Checked, name: str, role: str) -> bool:

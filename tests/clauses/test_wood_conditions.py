@@ -221,7 +221,7 @@ def test_a_partition_is_carried_by_the_joists_under_it() -> None:
     without, with_it = work_out(plain), work_out(replace(plain, walls=(*plain.walls, wall)))
     name = the("floor:F1/joist:05a")
     joist = next(m for m in with_it.structure.members if m.id == name)
-    first, last = joist.supports[0], joist.supports[-1]
+    first, last = joist.carrier.supports[0], joist.carrier.supports[-1]
     span = last.at - first.at
     (load,) = {
         p.source: sum(q.forces.dead for q in with_it.path.carried[name])

@@ -34,7 +34,7 @@ def test_a_post_carries_the_ends_of_its_beams() -> None:
         sum(forces)
         for m in checked.structure.members
         if m.id in checked.path.reactions
-        for s, forces in zip(m.supports, checked.path.reactions[m.id])
+        for s, forces in zip(m.carrier.supports, checked.path.reactions[m.id])
         if s.on == post.id
     )
     assert sum(checked.path.onto[post.id]) == pytest.approx(on)

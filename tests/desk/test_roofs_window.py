@@ -307,7 +307,7 @@ def test_a_slip_is_laid_out_before_anything_is_drawn(roofed: Window) -> None:
     rafter = next(
         m
         for m in of(roofed, "rafter")
-        if family_of(m.supports[-1].on) == "ridge" and wall_key(m.supports[0].on)
+        if family_of(m.carrier.supports[-1].on) == "ridge" and wall_key(m.carrier.supports[0].on)
     )
     roofed.select(rafter.id)
     assert "of 16d common" in words(roofed)

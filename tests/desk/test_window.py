@@ -286,7 +286,7 @@ def test_turn_the_joists(window: Window, qtbot: QtBot) -> None:
     joist = next(
         m
         for m in window.building.checked.structure.members
-        if m.host == the("floor:F2") and m.area > 0
+        if m.host == the("floor:F2") and m.carrier.area > 0
     )
     assert abs(joist.start[1] - joist.end[1]) < 1e-6
 

@@ -1,4 +1,4 @@
-"""A building saved by each earlier format of the program, as its own version wrote it, is read as it was meant."""
+"""A building saved by each earlier format of the program is read as its version meant it."""
 
 import json
 from pathlib import Path

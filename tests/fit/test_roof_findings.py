@@ -174,7 +174,7 @@ def test_a_tie_pulls_what_its_pairs_push() -> None:
     area = 1.5 * 7.25 * INCH**2
     pairs = (
         sum(
-            m.id.family == "rafter" and family_of(m.supports[-1].on) == "ridge"
+            m.id.family == "rafter" and family_of(m.carrier.supports[-1].on) == "ridge"
             for m in checked.structure.of("rafter")
         )
         / 2

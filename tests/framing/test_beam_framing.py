@@ -96,18 +96,18 @@ def test_beams_along_a_line_share_the_posts_they_meet_on() -> None:
     # To the far face of the end post, to the middle of the one between.
     assert (first.start[0], first.end[0]) == pytest.approx((-100.0, 5000.0))
     assert (second.start[0], second.end[0]) == pytest.approx((5000.0, 9100.0))
-    assert [round(s.length) for s in first.supports] == [200, 100]
-    assert all(str(s.on).startswith("support:") for s in first.supports)
+    assert [round(s.length) for s in first.carrier.supports] == [200, 100]
+    assert all(str(s.on).startswith("support:") for s in first.carrier.supports)
 
 
 def test_a_beam_over_the_whole_line_bears_on_every_post() -> None:
     project, (key,) = beams_on_line(frame(), deck(frame()), "G1", "A1", kind(), whole=True)
     beam = beams(project)[the(f"beam:{key}/beam:1")]
-    assert [round(s.at - 100) for s in beam.supports] == [0, 5000, 9000]
+    assert [round(s.at - 100) for s in beam.carrier.supports] == [0, 5000, 9000]
     cut = beams(set_beams(project, [the(f"beam:{key}")], through=False))
     assert sorted(cut) == [the(f"beam:{key}/beam:1a"), the(f"beam:{key}/beam:1b")]
     assert cut[the(f"beam:{key}/beam:1a")].end[0] == pytest.approx(5000.0)
-    assert [round(s.length) for s in cut[the(f"beam:{key}/beam:1b")].supports] == [100, 200]
+    assert [round(s.length) for s in cut[the(f"beam:{key}/beam:1b")].carrier.supports] == [100, 200]
 
 
 def test_posts_reach_from_their_pads_to_the_beams_over_them() -> None:
@@ -131,11 +131,11 @@ def test_a_beam_that_meets_another_ends_at_its_face_and_hangs_there() -> None:
     )
     beam = beams(project)[the(f"beam:{key}/beam:1")]
     assert (beam.start[1], beam.end[1]) == pytest.approx((80.0, 3920.0))
-    assert [(s.on, s.hung) for s in beam.supports] == [
+    assert [(s.on, s.hung) for s in beam.carrier.supports] == [
         (the("beam:B1/beam:1"), True),
         (the("beam:B3/beam:1"), True),
     ]
-    assert beam.supports[0].at == pytest.approx(SEAT / 2)
+    assert beam.carrier.supports[0].at == pytest.approx(SEAT / 2)
 
 
 def test_the_shallower_beam_gives_way_at_a_corner() -> None:
@@ -149,7 +149,7 @@ def test_the_shallower_beam_gives_way_at_a_corner() -> None:
     assert found[the(f"beam:{deep}/beam:1")].start[0] == pytest.approx(-100.0)
     corner = found[the(f"beam:{low}/beam:1")]
     assert corner.start[1] == pytest.approx(80.0)
-    assert corner.supports[0].on == the(f"beam:{deep}/beam:1")
+    assert corner.carrier.supports[0].on == the(f"beam:{deep}/beam:1")
 
 
 def test_a_beam_that_reaches_out_is_a_cantilever() -> None:
@@ -158,14 +158,17 @@ def test_a_beam_that_reaches_out_is_a_cantilever() -> None:
     )
     beam = beams(project)[the(f"beam:{key}/beam:1")]
     assert beam.end[0] == pytest.approx(6200.0)
-    assert beam.supports[-1].at < beam.length - 1000.0
+    assert beam.carrier.supports[-1].at < beam.length - 1000.0
 
 
 def test_a_beam_in_the_air_has_two_open_ends() -> None:
     project, key = put_beam(
         frame(), deck(frame()), BeamEnd((1000.0, 2000.0)), BeamEnd((3000.0, 2000.0)), kind()
     )
-    assert [s.on for s in beams(project)[the(f"beam:{key}/beam:1")].supports] == [None, None]
+    assert [s.on for s in beams(project)[the(f"beam:{key}/beam:1")].carrier.supports] == [
+        None,
+        None,
+    ]
 
 
 def test_plies_are_spliced_over_supports_and_not_side_by_side() -> None:
@@ -179,7 +182,7 @@ def test_plies_are_spliced_over_supports_and_not_side_by_side() -> None:
     )
     beam = beams(project)[the(f"beam:{key}/beam:1")]
     plies = ply_pieces(beam, 3, 7200.0)
-    inner = beam.supports[1].at
+    inner = beam.carrier.supports[1].at
     for ply in plies:
         assert ply[0][0] == 0.0
         assert ply[-1][1] == beam.length
@@ -339,7 +342,7 @@ def test_the_ferry_hall_stands_with_every_bearing_real() -> None:
     assert [f.text for f in misfits(findings(checked))] == []
     there = {m.id for m in checked.structure.members}
     for m in checked.structure.members:
-        for s in m.supports:
+        for s in m.carrier.supports:
             assert s.on in there or str(s.on).startswith("wall:"), (m.id, s.on)
             assert s.length > 0
     assert sum(checked.path.soil_total) == pytest.approx(sum(checked.path.applied), rel=1e-9)

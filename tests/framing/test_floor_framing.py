@@ -106,11 +106,13 @@ def test_tail_joists_hang_on_headers_and_headers_on_trimmers() -> None:
     checked = work_out(project)
     headers = {m.id: m for m in pieces(checked, "header")}
     for m in headers.values():
-        assert all(s.hung and ":T" in str(s.on) for s in m.supports)
-    tails = [m for m in pieces(checked, "joist") if any(s.on in headers for s in m.supports)]
+        assert all(s.hung and ":T" in str(s.on) for s in m.carrier.supports)
+    tails = [
+        m for m in pieces(checked, "joist") if any(s.on in headers for s in m.carrier.supports)
+    ]
     assert len(tails) >= 4
     for m in tails:
-        header = headers[next(s.on for s in m.supports if s.on in headers)]
+        header = headers[next(s.on for s in m.carrier.supports if s.on in headers)]
         ends = {round(m.start[1], 3), round(m.end[1], 3)}
         faces = {round(header.start[1] + side * header.solid.depth / 2, 3) for side in (-1, 1)}
         assert ends & faces
@@ -165,7 +167,7 @@ def test_a_cantilever_runs_past_the_wall_in_one_piece() -> None:
     checked = work_out(project)
     joist = next(m for m in pieces(checked, "joist") if str(m.id).endswith("joist:05a"))
     assert min(joist.start[1], joist.end[1]) == pytest.approx(-600.0 + 38.0)
-    assert all(s.on for s in joist.supports)
+    assert all(s.on for s in joist.carrier.supports)
     assert joist.id in checked.carrying  # it reaches out: the analysis of a beam
     assert checked.path.soil_total.live == pytest.approx(checked.path.applied.live, rel=1e-6)
 
@@ -174,7 +176,7 @@ def test_a_cantilever_longer_than_half_its_back_span_lacks_a_bearing() -> None:
     project = house()
     south = next(w for w in project.walls if w.name == "south 1")
     checked = work_out(set_floor_edge(project, "F2", south.id, out=3000.0))
-    assert any(not s.on for m in pieces(checked, "joist") for s in m.supports)
+    assert any(not s.on for m in pieces(checked, "joist") for s in m.carrier.supports)
 
 
 def test_a_ledger_carries_joists_at_the_walls_face() -> None:
@@ -183,7 +185,7 @@ def test_a_ledger_carries_joists_at_the_walls_face() -> None:
     checked = work_out(set_floor_edge(project, "F2", south.id, ledger=True))
     (ledger,) = pieces(checked, "ledger")
     joist = next(m for m in pieces(checked, "joist") if str(m.id).endswith("joist:05a"))
-    assert ledger.id in {s.on for s in joist.supports if s.hung}
+    assert ledger.id in {s.on for s in joist.carrier.supports if s.hung}
     assert min(joist.start[1], joist.end[1]) == pytest.approx(165.0 + 38.0)
     assert checked.path.soil_total.live == pytest.approx(checked.path.applied.live, rel=1e-6)
 
@@ -206,7 +208,10 @@ def test_a_floor_fills_the_room_that_was_clicked() -> None:
 def test_a_floor_cut_in_two_carries_the_same() -> None:
     project, new = cut_floor(house(), "F2", (5000.0, 0.0), (5000.0, 4800.0), span="x")
     checked = work_out(project)
-    areas = [sum(m.area for m in pieces(checked, "joist", the(f"floor:{k}"))) for k in ("F2", new)]
+    areas = [
+        sum(m.carrier.area for m in pieces(checked, "joist", the(f"floor:{k}")))
+        for k in ("F2", new)
+    ]
     assert sum(areas) == pytest.approx(9000.0 * 4800.0)
     assert min(areas) == pytest.approx(4000.0 * 4800.0)
 
@@ -377,14 +382,14 @@ def test_a_joist_changed_by_hand_stays_changed_when_a_wall_moves() -> None:
     assert depth_of(kept) == pytest.approx(235.0)
     assert kept.start[0] == pytest.approx(changed.start[0])
     assert kept.length == pytest.approx(changed.length + 400.0)
-    assert {s.on for s in kept.supports} == {s.on for s in changed.supports}
+    assert {s.on for s in kept.carrier.supports} == {s.on for s in changed.carrier.supports}
 
 
 def test_a_joist_moved_along_itself_bears_on_what_it_then_reaches() -> None:
     name = the("floor:F2/joist:07a")
     checked = work_out(change_member(house(), name, along=300.0))
     joist = next(m for m in checked.structure.members if m.id == name)
-    assert [bool(s.on) for s in joist.supports].count(False) == 1
+    assert [bool(s.on) for s in joist.carrier.supports].count(False) == 1
     assert any(e.source == name for e in checked.path.open_ends)
 
 
@@ -406,9 +411,9 @@ def test_a_joist_added_by_hand_takes_its_share_and_is_listed_until_it_is_taken_b
     checked = work_out(project)
     added = next(m for m in pieces(checked, "joist") if f"+{key}" in str(m.id))
     neighbour = next(m for m in pieces(checked, "joist") if str(m.id).endswith("joist:10a"))
-    assert added.area > 0
-    assert neighbour.area < 400.0 * 4800.0
-    assert sum(m.area for m in pieces(checked, "joist")) == pytest.approx(9000.0 * 4800.0)
+    assert added.carrier.area > 0
+    assert neighbour.carrier.area < 400.0 * 4800.0
+    assert sum(m.carrier.area for m in pieces(checked, "joist")) == pytest.approx(9000.0 * 4800.0)
     assert remove_member(project, added.id).added == ()
 
 

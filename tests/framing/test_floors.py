@@ -37,10 +37,12 @@ def test_bearing_and_clear_span_by_hand(plain: Project) -> None:
     """26 ft over a middle wall: 13 ft to the centre, less 5.5 in sill outside and half of 5.5 in
     sill inside."""
     joist = next(m for m in joists(plain) if str(m.id).endswith(":05a"))
-    assert [s.length for s in joist.supports] == pytest.approx([4 * INCH, 2.75 * INCH], abs=1e-6)
+    assert [s.length for s in joist.carrier.supports] == pytest.approx(
+        [4 * INCH, 2.75 * INCH], abs=1e-6
+    )
     assert clear_span(joist) == pytest.approx(13 * FOOT - 5.5 * INCH - 2.75 * INCH)
     assert joist.length == pytest.approx(13 * FOOT - 1.5 * INCH)
-    assert str(joist.supports[0].on).startswith("run:G1/sill")
+    assert str(joist.carrier.supports[0].on).startswith("run:G1/sill")
 
 
 def test_joists_sit_on_the_sill_under_the_subfloor(plain: Project) -> None:
@@ -62,13 +64,13 @@ def test_rims_close_the_ends(plain: Project) -> None:
 
 
 def test_nothing_of_the_floor_is_carried_twice_or_lost(plain: Project) -> None:
-    assert sum(m.area for m in joists(plain)) == pytest.approx(36 * 26 * FOOT**2, rel=1e-9)
+    assert sum(m.carrier.area for m in joists(plain)) == pytest.approx(36 * 26 * FOOT**2, rel=1e-9)
 
 
 def test_a_joist_on_a_wall_rests_all_along(plain: Project) -> None:
     edge = next(m for m in joists(plain) if ":E1a" in str(m.id))
     assert clear_span(edge) == 0.0
-    assert {s.on for s in edge.supports} == {the("run:G1/sill:W14")}
+    assert {s.on for s in edge.carrier.supports} == {the("run:G1/sill:W14")}
     assert edge.id not in work_out(plain).used
 
 
@@ -76,7 +78,7 @@ def test_turning_the_joists(plain: Project) -> None:
     turned = set_floor(plain, "F1", span="x")
     found = joists(turned)
     assert all(abs(m.start[1] - m.end[1]) < 1e-6 for m in found)
-    assert sum(m.area for m in found) == pytest.approx(36 * 26 * FOOT**2, rel=1e-9)
+    assert sum(m.carrier.area for m in found) == pytest.approx(36 * 26 * FOOT**2, rel=1e-9)
 
 
 def test_a_removed_joist_hands_its_share_to_its_neighbours(plain: Project) -> None:
@@ -84,10 +86,10 @@ def test_a_removed_joist_hands_its_share_to_its_neighbours(plain: Project) -> No
     removed = change_member(plain, the("floor:F1/joist:05a"), removed=True)
     after = {m.id: m for m in joists(removed)}
     assert set(before) - set(after) == {the("floor:F1/joist:05a"), the("floor:F1/joist:05b")}
-    assert after[the("floor:F1/joist:04a")].area == pytest.approx(
-        1.5 * before[the("floor:F1/joist:04a")].area
+    assert after[the("floor:F1/joist:04a")].carrier.area == pytest.approx(
+        1.5 * before[the("floor:F1/joist:04a")].carrier.area
     )
-    assert sum(m.area for m in after.values()) == pytest.approx(36 * 26 * FOOT**2, rel=1e-9)
+    assert sum(m.carrier.area for m in after.values()) == pytest.approx(36 * 26 * FOOT**2, rel=1e-9)
     assert work_out(removed).structure.gone == ()
 
 
@@ -126,7 +128,9 @@ def test_an_l_shaped_outline_is_carried_whole(spacing: float, breadth: float) ->
 def test_any_rectangle_is_framed_and_carried_whole(length: int, width: int, system: str) -> None:
     project = house(length * 300.0, width * 300.0, 1, system)
     checked = work_out(project)
-    carried_area = sum(m.area for m in checked.structure.members if m.host == the("floor:F1"))
+    carried_area = sum(
+        m.carrier.area for m in checked.structure.members if m.host == the("floor:F1")
+    )
     assert carried_area == pytest.approx(length * width * 300.0**2, rel=1e-9)
     # A middle wall that runs beside the joists carries only itself and stands on them.
     assert checked.path.open_ends == ()
@@ -174,9 +178,9 @@ def test_other_outlines_carry_their_whole_floor_to_the_soil(shape: str, turn: fl
     corners = [(float(x), float(y)) for x, y in SHAPES[shape]]
     checked = work_out(walled(corners, turn))
     path = checked.path
-    assert [m for m in checked.structure.members if any(not s.on for s in m.supports)] == []
+    assert [m for m in checked.structure.members if any(not s.on for s in m.carrier.supports)] == []
     assert sum(path.soil_total) == pytest.approx(sum(path.applied), rel=1e-3)
     if shape in ("l", "t", "u"):
         assert sum(path.soil_total) == pytest.approx(sum(path.applied), rel=1e-6)
-        area = sum(m.area for m in checked.structure.members if m.host == the("floor:F1"))
+        area = sum(m.carrier.area for m in checked.structure.members if m.host == the("floor:F1"))
         assert area == pytest.approx(signed_area(tuple(corners)), rel=1e-6)

@@ -431,7 +431,7 @@ def test_bolts_keep_every_distance_and_stand_clear_of_joists(plain: Project) -> 
         way = np.array(m.end[:2]) - np.array(m.start[:2])
         way /= np.hypot(*way)
         for joist in checked.structure.members:
-            for s in joist.supports:
+            for s in joist.carrier.supports:
                 if s.on == m.id:
                     along = float((np.array(s.point) - np.array(m.start[:2])) @ way)
                     assert (
@@ -501,5 +501,5 @@ def test_joists_end_behind_the_ledge_and_every_load_finds_the_soil() -> None:
     rims = [m for m in checked.structure.members if m.role == "rim"]
     assert min(m.solid.bounds()[0][1] for m in rims) == pytest.approx(4 * INCH, abs=0.6)
     joists = [m for m in checked.structure.members if m.role == "joist"]
-    assert all(s.on for m in joists for s in m.supports)
+    assert all(s.on for m in joists for s in m.carrier.supports)
     assert sum(checked.path.soil_total) == pytest.approx(sum(checked.path.applied), rel=1e-6)

@@ -78,7 +78,7 @@ def test_what_a_band_hands_on_is_its_area_times_the_load() -> None:
     assert handed.plain
     for case in (0, 1):
         total = sum(list(p.forces)[case] for _, parcels in handed.onto for p in parcels)
-        assert total == pytest.approx(area[case] * sum(m.area for m in band.members))
+        assert total == pytest.approx(area[case] * sum(m.carrier.area for m in band.members))
     assert {p.source for _, parcels in handed.onto for p in parcels} == handed.names
     assert handed.ends == ()
 
@@ -89,7 +89,7 @@ def test_a_band_with_a_hung_tail_is_not_handed_on_as_one() -> None:
     hung = [
         p
         for p in checked.structure.parts
-        if any(s.hung for m in p.members if m.role == "joist" for s in m.supports)
+        if any(s.hung for m in p.members if m.role == "joist" for s in m.carrier.supports)
     ]
     assert hung
     assert not any(handed_on(p, (0.001, 0.0, 0.0, 0.0)).plain for p in hung)

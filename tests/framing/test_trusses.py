@@ -135,7 +135,11 @@ def test_a_hip_end_has_step_downs_a_girder_and_jacks_that_hang_on_it() -> None:
         back * 0.5, abs=0.5
     )
     name = the(f"roof:R1/bottom chord:{girder.row}")
-    hanging = [m for m in checked.structure.members if m.supports and m.supports[-1].on == name]
+    hanging = [
+        m
+        for m in checked.structure.members
+        if m.carrier.supports and m.carrier.supports[-1].on == name
+    ]
     assert {m.role for m in hanging} == {"rafter", "hip"}
     on_girder = checked.path.onto[name]
     assert on_girder.snow > 0
@@ -284,13 +288,13 @@ def test_trusses_wider_than_the_walls_bear_on_them() -> None:
     out = ((0.0, -900.0), (9000.0, -900.0), (9000.0, 7900.0), (0.0, 7900.0))
     gables = (RoofSide("2", "gable"), RoofSide("4", "gable"))
     checked = work_out(set_roof(project, "R1", framing="trusses", corners=out, sides=gables))
-    chords = [m for m in checked.structure.of("bottom chord") if m.supports]
+    chords = [m for m in checked.structure.of("bottom chord") if m.carrier.supports]
     assert all(
-        {s.on for s in m.supports} == {the("wall:W0"), the("wall:W2")}
+        {s.on for s in m.carrier.supports} == {the("wall:W0"), the("wall:W2")}
         for m in chords
         if ":E" not in str(m.id)
     )
-    assert all(m.supports[0].at > 900.0 for m in chords)
+    assert all(m.carrier.supports[0].at > 900.0 for m in chords)
     assert list(checked.path.soil_total) == pytest.approx(list(checked.path.applied), rel=1e-6)
     webs = [m for m in checked.structure.of("web") if ":05." in str(m.id)]
     assert len(webs) == 8, "a Fink with a post and a brace over each bearing"

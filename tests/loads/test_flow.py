@@ -175,7 +175,7 @@ def test_a_beam_of_a_building_hands_on_all_that_lies_on_it() -> None:
         m = by_id[name]
         if m.role != "beam":
             continue
-        own = tuple(q * m.length for q in m.line)
+        own = tuple(q * m.length for q in m.carrier.line)
         down = total([own, *(p.forces for p in parcels)])
         up = total(checked.path.reactions[name])
         assert list(up) == pytest.approx(list(down), rel=1e-9, abs=1e-6), name

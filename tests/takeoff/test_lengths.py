@@ -1,12 +1,15 @@
 """A piece is as long as its body, and no longer than what it is cut from."""
 
+import json
 import math
+import random
 from collections.abc import Callable
 
 import pytest
 from msgspec.structs import replace
 
 from balken.design.building import work_out
+from balken.exchange.native import ReadError, from_text, to_text
 from balken.framing.member import CONCRETE_ROLES
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import set_roof
@@ -15,6 +18,8 @@ from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.takeoff.cutting import OF_TRUSSES, cutting_list
 from buildings import two_storeys
+from test_any_project import changed
+from test_nothing_silent import ORDINARY
 
 
 def scissors() -> Project:
@@ -60,15 +65,60 @@ def test_a_piece_is_as_long_as_its_body_and_holds_its_wood(building: Callable[[]
         if m.role in (*CONCRETE_ROLES, "subfloor") or section is None or section.family != "sawn":
             continue
         farthest = max(math.dist(a, b) for a in m.solid.outline for b in m.solid.outline)
-        assert m.sawn <= math.hypot(farthest, m.solid.depth) + section.depth, (
+        assert m.length <= math.hypot(farthest, m.solid.depth) + section.depth, (
             m.id,
-            m.sawn,
+            m.length,
             farthest,
         )
         plies = (
             round(m.solid.depth / section.breadth) if m.role in OF_TRUSSES else 1
         )  # of a girder, each a truss
-        assert plies * m.sawn * section.breadth * section.depth >= 0.98 * m.solid.volume, m.id
+        assert plies * m.length * section.breadth * section.depth >= 0.98 * m.solid.volume, m.id
+
+
+def assert_as_long_as_their_bodies(project: Project) -> None:
+    """Each piece is as long as the corners of its body lie apart along it, or shorter by its end
+    cuts; what it is cut from is exactly so long."""
+    for m in work_out(project).structure.members:
+        if m.role in CONCRETE_ROLES or m.role == "subfloor":
+            continue
+        axis = [b - a for a, b in zip(m.start, m.end)]
+        places = [sum(a * q for a, q in zip(axis, p)) / math.hypot(*axis) for p in m.solid.points()]
+        body = max(places) - min(places)
+        assert 0.0 < m.length <= m.blank + 1e-3, (m.id, m.length, m.blank)
+        assert m.blank == pytest.approx(body, abs=1e-3), (m.id, m.blank, body)
+
+
+@pytest.mark.parametrize("building", [*BUILDINGS, *ORDINARY])
+def test_every_piece_is_as_long_as_its_body(building: Callable[[], Project]) -> None:
+    assert_as_long_as_their_bodies(building())
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_every_piece_of_a_changed_building_is_as_long_as_its_body(seed: int) -> None:
+    base = json.loads(to_text(ORDINARY[seed % len(ORDINARY)]()))
+    chance = random.Random(seed)
+    for _ in range(40):
+        try:
+            project = from_text(json.dumps(changed(base, chance)).encode())
+        except ReadError:
+            continue
+        assert_as_long_as_their_bodies(project)
+        return
+    pytest.fail("no change of this seed gave a valid project")
+
+
+def test_a_truss_is_analysed_from_bearing_to_bearing_and_its_chord_is_its_own_length() -> None:
+    """The carrier is the whole truss; the first bottom chord that brings it is a piece like any."""
+    members = work_out(scissors()).structure.members
+    chords = [m for m in members if m.role == "bottom chord" and m.carrier.supports]
+    assert chords
+    for m in chords:
+        assert m.carrier.run == pytest.approx(m.carrier.length)
+        assert m.carrier.length > 1.5 * m.length, "a scissors truss has two bottom chords"
+        assert m.length == pytest.approx(math.dist(m.start, m.end), rel=1e-3)
+        assert m.carrier.slope > 0.0
+        assert m.slope == 0.0
 
 
 def test_members_of_trusses_are_each_as_long_as_drawn() -> None:

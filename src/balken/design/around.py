@@ -57,7 +57,7 @@ class Surroundings:
         """What is about one member."""
         section = self._sections.get(member.section)
         return Around(
-            tuple([self._beneath.of(s) for s in apart(member.supports)]),
+            tuple([self._beneath.of(s) for s in apart(member.carrier.supports)]),
             member.role in ALIKE and section is not None and self.shares(member, section),
             tuple(self._bores.get(member.id, ())),
             self._ties.get(member.host, 0.0),

@@ -121,11 +121,11 @@ def _ends_on_foundation(part: Part) -> tuple[tuple[HostName, Point, Point], ...]
     direction."""
     found = []
     for m in part.members:
-        if m.role == "joist" and len(m.supports) > 1:
+        if m.role == "joist" and len(m.carrier.supports) > 1:
             way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
             found += [
                 (s.on.host, s.point, way)
-                for s in (m.supports[0], m.supports[-1])
+                for s in (m.carrier.supports[0], m.carrier.supports[-1])
                 if s.on is not None and s.on.host.kind == "run"
             ]
     return tuple(found)

@@ -383,7 +383,7 @@ def _bearing_steps(answer: Answer, g: int, cd: float) -> Explained:
     seat = a.seats[i]
     steps = (
         Step("R", float(reaction[i]), "force"),
-        Step("ℓb", apart(a.member.supports)[i].length, "run"),
+        Step("ℓb", apart(a.member.carrier.supports)[i].length, "run"),
         *a.strength.bearing_steps,
         *seat.steps,
         *((Step("R allowed", seat.holds, "force"),) if seat.holds < float("inf") else ()),

@@ -349,7 +349,7 @@ def _told(part: Part) -> tuple[_Told, ...]:
     rows: dict[str, float] = {}
     for m in joists:
         rows[m.id.row] = rows.get(m.id.row, 0.0) + m.blank
-    rests = [s for m in joists for s in m.supports]
+    rests = [s for m in joists for s in m.carrier.supports]
     worst = max(joists, key=lambda m: (clear_span(m), m.id))
     return (_Told(worst, max(rows.values()), min(s.length for s in rests if s.on)),)
 
@@ -395,7 +395,7 @@ def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized 
             clear_span(worst),
             member_span(worst),
             end_share(worst),
-            worst.supports[0].length,
+            worst.carrier.supports[0].length,
             worst.slope,
             roof.live_limit,
             roof.total_limit,

@@ -43,17 +43,17 @@ is known."""
 def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) -> bool:
     """Whether a member needs the analysis of a beam: it carries others, reaches out, or
     resists by capacity."""
-    if len(apart(member.supports)) < 2:
+    if len(apart(member.carrier.supports)) < 2:
         return False
     if member.role in CARRYING_ROLES:
         return member.role != "ledger"
-    rests = apart(member.supports)
+    rests = apart(member.carrier.supports)
     if member.role == "rafter":
         return len(rests) > 2
     if member.role != "joist":
         return False
     first, last = rests[0].at - rests[0].length / 2, rests[-1].at + rests[-1].length / 2
-    reaches = first > OVERHANG or member.length - last > OVERHANG
+    reaches = first > OVERHANG or member.carrier.length - last > OVERHANG
     return bool(reaches or parcels or section.plies > 1 or section.product is not None)
 
 
@@ -89,10 +89,12 @@ def asked_of(
         return None
     seats = seats_of(member, chosen, strength, around.under)
     # It bends square to its slope: over a length and against a limit that are longer than the plan's.
-    if member.slope:
-        strength = msgspec.structs.replace(strength, ei=strength.ei / math.hypot(1.0, member.slope))
+    if member.carrier.slope:
+        strength = msgspec.structs.replace(
+            strength, ei=strength.ei / math.hypot(1.0, member.carrier.slope)
+        )
     camber = kind.camber if kind else 0.0
-    loaded = Loaded(member, area_loads(project, member.host, member.slope), parcels)
+    loaded = Loaded(member, area_loads(project, member.host, member.carrier.slope), parcels)
     return Asked(
         loaded,
         strength,
@@ -139,7 +141,7 @@ def _held(
         held = 0.0
     else:
         braces = tuple(p for p in parcels if holds_sideways(p.source))
-        places = [0.0, *laid_on(member, braces, memo).at.tolist(), member.reach]
+        places = [0.0, *laid_on(member, braces, memo).at.tolist(), member.carrier.reach]
         held = float(min(longest, max(b - a for a, b in pairwise(places))))
     return held, _loading(member, parcels, held, longest, memo) if held else "uniform"
 
@@ -165,7 +167,7 @@ def _loading(
         for at, f in zip(laid.at.tolist(), size.tolist())
         if f > 0 and marks[0] < at < marks[1]
     ]
-    spread = sum(member.line) * member.reach
+    spread = sum(member.carrier.line) * member.carrier.reach
     if not inside:
         return "uniform" if held >= longest * (1 - EVENLY) else "other"
     n = len(inside)
@@ -228,7 +230,9 @@ def check_carrying(
                 bare[m.host] = memo.small(
                     _bare, project.system, project.products, project.build_ups, records[m.host]
                 )
-            loaded = Loaded(m, area_loads(project, m.host, m.slope), path.carried.get(m.id, ()))
+            loaded = Loaded(
+                m, area_loads(project, m.host, m.carrier.slope), path.carried.get(m.id, ())
+            )
             wanted.append(Carried(bare[m.host], loaded, around.of(m)))
     found = memo.each(_answers, wanted, memo)
     return {a.asked.member.id: a for a in found if a is not None}
@@ -250,7 +254,7 @@ def _carrying_of(
 
 
 def _spans_bored(m: Member, around: Surroundings) -> bool:
-    return m.role in SPANNING_ROLES and around.bored(m.id) and len(apart(m.supports)) > 1
+    return m.role in SPANNING_ROLES and around.bored(m.id) and len(apart(m.carrier.supports)) > 1
 
 
 def _alone_or_loaded(
@@ -341,7 +345,7 @@ def choose_beams(
     sections = sections_of(project.system, project.products)
     by_host: dict[HostName, list[Member]] = {}
     for m in structure.members:
-        if m.role == "beam" and len(apart(m.supports)) > 1:
+        if m.role == "beam" and len(apart(m.carrier.supports)) > 1:
             by_host.setdefault(m.host, []).append(m)
     asked: list[Asked] = []
     whose: list[tuple[HostName, str]] = []
@@ -473,7 +477,11 @@ def choose_sticks(
     typed = {HostName("roof", r.id): dict(r.rafters.sections) for r in project.roofs}
     found: dict[HostName, list[CutFrom]] = {}
     for m in structure.of("hip", "valley", "ridge beam", "purlin"):
-        if m.id in touched or len(apart(m.supports)) < 2 or PART_OF[m.role] in typed[m.host]:
+        if (
+            m.id in touched
+            or len(apart(m.carrier.supports)) < 2
+            or PART_OF[m.role] in typed[m.host]
+        ):
             continue
         lies_on = path.carried.get(m.id, ())
         best = stick_for(
@@ -622,7 +630,7 @@ def _by_plies(part: Part) -> tuple[Member, ...]:
             return m.host.kind == "floor"
         return m.role == "header" or (m.role == "joist" and m.id.row.startswith("W"))
 
-    return tuple(m for m in part.members if chosen(m) and len(apart(m.supports)) > 1)
+    return tuple(m for m in part.members if chosen(m) and len(apart(m.carrier.supports)) > 1)
 
 
 class HasCarrying(Protocol):

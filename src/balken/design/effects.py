@@ -144,7 +144,7 @@ def _alone(beam: Beam, cases: int) -> list[Worked]:
 
 def _cases(one: Loaded) -> list[int]:
     """The cases that are not nothing."""
-    own = one.area * one.member.area + one.member.line * one.member.reach
+    own = one.area * one.member.carrier.area + one.member.carrier.line * one.member.carrier.reach
     there = [any(amounts) for amounts in zip(own, *(p.forces for p in one.parcels))]
     return [c for c in range(CASE_COUNT) if c == DEAD or there[c]]
 
@@ -218,7 +218,7 @@ def _by_case(combo: Combination, spans: int) -> Floats:
 def _overhangs(member: Member, spans: int) -> NDArray[np.bool_]:
     """Which spans of a member are overhangs: those before the first and after the last
     support."""
-    rests = apart(member.supports)
+    rests = apart(member.carrier.supports)
     marks = span_marks(member)
     return np.array(
         [marks[s] < rests[0].at - 1e-6 or marks[s] > rests[-1].at - 1e-6 for s in range(spans)]

@@ -73,9 +73,13 @@ def _first(
     memo = Memo()
     rows = []
     for stick, m in zip(sticks, cut_sticks(sticks, setting)):
-        if stick.role == "hip" and PART_OF[m.role] not in typed and len(apart(m.supports)) > 1:
+        if (
+            stick.role == "hip"
+            and PART_OF[m.role] not in typed
+            and len(apart(m.carrier.supports)) > 1
+        ):
             parcels = tuple(_along(project, shape, stick, m))
-            around = Around((UNKNOWN,) * len(apart(m.supports)))
+            around = Around((UNKNOWN,) * len(apart(m.carrier.supports)))
             rows.append(((m.role, m.id.place), stick_for(project, m, least, parcels, around, memo)))
     return tuple(sorted(rows))
 
@@ -86,7 +90,7 @@ def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Itera
     At the run s of a hip that lies at an angle to the eaves ends a jack of the length s sin a; a
     stretch ds takes up ds cos a of the eaves.
     """
-    low, high = apart(m.supports)[0].at, apart(m.supports)[-1].at
+    low, high = apart(m.carrier.supports)[0].at, apart(m.carrier.supports)[-1].at
     length = high - low
     if length < TOUCH:
         return

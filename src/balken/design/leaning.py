@@ -53,16 +53,16 @@ def thrust_share(slope: float, rise: float, tie_up: float) -> float:
 def push_on(member: Member, section: Section, tie_up: float) -> Push | None:
     """What pushes along a member that leans; None where it does not, or has no values of its
     own."""
-    if not leans(member) or member.slope <= 0 or len(member.supports) < 2:
+    if not leans(member) or member.carrier.slope <= 0 or len(member.carrier.supports) < 2:
         return None
     strength = compression_values(member, section)
     if strength is None:
         return None
     fc, e_min = strength
-    rise = member.slope * (member.supports[-1].at - member.supports[0].at)
+    rise = member.carrier.slope * (member.carrier.supports[-1].at - member.carrier.supports[0].at)
     marks = span_marks(member)
-    longest = max(b - a for a, b in pairwise(marks)) * math.hypot(1.0, member.slope)
-    share = thrust_share(member.slope, rise, tie_up)
+    longest = max(b - a for a, b in pairwise(marks)) * math.hypot(1.0, member.carrier.slope)
+    share = thrust_share(member.carrier.slope, rise, tie_up)
     return Push(share, section.breadth * section.depth, fc, e_min, longest / section.depth)
 
 

@@ -62,13 +62,15 @@ def bored_check(
     """Check of the worst hole or notch of a member: bending on the net section and shear past it;
     None where none lies on it."""
     member = loaded.member
-    inside = sorted((b for b in bores if 0 <= b.at <= member.reach), key=lambda b: (b.at, b.id))
+    inside = sorted(
+        (b for b in bores if 0 <= b.at <= member.carrier.reach), key=lambda b: (b.at, b.id)
+    )
     if not inside or not strength.fb:
         return None
     at = at_some_places(loaded, [b.at for b in inside], effects.combinations)
     if at is None:
         return None
-    marks = [s.at for s in apart(member.supports)]
+    marks = [s.at for s in apart(member.carrier.supports)]
     worst: Check | None = None
     for p, bore in enumerate(inside):
         to_end = min(abs(m - bore.at) for m in marks)
@@ -119,9 +121,13 @@ def neck_of(member: Member, depth: float) -> Neck | None:
 
     The seat is cut level: square to the rafter it takes seat · sin θ of its depth.
     """
-    if member.role not in ("rafter", "hip", "valley") or not member.supports or member.slope <= 0:
+    if (
+        member.role not in ("rafter", "hip", "valley")
+        or not member.carrier.supports
+        or member.slope <= 0
+    ):
         return None
-    rest = member.supports[0]
+    rest = member.carrier.supports[0]
     tail = rest.at - rest.length / 2
     if tail < SHORTEST or rest.hung:
         return None

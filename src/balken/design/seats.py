@@ -144,7 +144,7 @@ def seats_of(
         under: what lies under each of its supports that are apart.
     """
     found = []
-    for rest, below in zip(apart(member.supports), under):
+    for rest, below in zip(apart(member.carrier.supports), under):
         if not rest.on:
             found.append(Seat(math.inf))
             continue
@@ -158,7 +158,7 @@ def seats_of(
                 )
             )
         if section.family == "steel i" and not rest.hung:
-            to_end = min(rest.at, member.reach - rest.at)
+            to_end = min(rest.at, member.carrier.reach - rest.at)
             held = aisc.web_bearing(section, rest.length, to_end)
             step = Step(
                 "web", held, "force", "AISC 360 J10.2, J10.3", "yields or cripples, no stiffeners"

@@ -160,7 +160,9 @@ def _check_members(
         return None
     n = len(kept)
     pieces = [m for m, _ in kept]
-    widths = np.array([m.area / (m.carries[1] - m.carries[0]) for m in pieces])
+    widths = np.array(
+        [m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0]) for m in pieces]
+    )
     slopes = np.array([m.slope for m in pieces])
     line = rows_of([terms.loads]).T * widths[None, :]
     line[DEAD] *= np.hypot(1.0, slopes)  # dead load lies on the slope
@@ -175,7 +177,9 @@ def _check_members(
         reaction=line * np.array([end_share(m) for m in pieces]),
         bearing=np.array(
             [
-                m.supports[0].length if m.role == "rafter" else min(s.length for s in m.supports)
+                m.carrier.supports[0].length
+                if m.role == "rafter"
+                else min(s.length for s in m.carrier.supports)
                 for m in pieces
             ]
         ),
@@ -199,7 +203,7 @@ def tail_and_push(m: Member, section: Section, tie_up: float) -> tuple[float, fl
     """Of one rafter: reach of its tail in plan, depth over the birdsmouth, thrust over its head's
     reaction, length along the slope between supports; mm."""
     neck = neck_of(m, section.depth)
-    first, last = m.supports[0], m.supports[-1]
+    first, last = m.carrier.supports[0], m.carrier.supports[-1]
     rise = m.slope * (last.at - first.at)
     push = thrust_share(m.slope, rise, tie_up) if leans(m) and m.slope > 0 and rise > 0 else 0.0
     length = (last.at - first.at) * math.hypot(1.0, m.slope)

@@ -101,13 +101,13 @@ def member_span(member: Member) -> float:
     clear = clear_span(member)
     if clear <= 0:
         return 0.0
-    return design_span(clear, member.supports[0].length, member.supports[-1].length)
+    return design_span(clear, member.carrier.supports[0].length, member.carrier.supports[-1].length)
 
 
 def end_share(member: Member) -> float:
     """The length of plan whose load the worse support of a member takes, mm."""
-    first, last = member.supports[0], member.supports[-1]
-    low, high = member.carries
+    first, last = member.carrier.supports[0], member.carrier.supports[-1]
+    low, high = member.carrier.carries
     if member.role == "rafter":
         return high - low
     return float(max(reactions(high - low, low, high, first.at, last.at)))

@@ -57,8 +57,8 @@ def pushes(m: Member) -> bool:
     return (
         m.role == "rafter"
         and m.id.family == "rafter"
-        and family_of(m.supports[-1].on) == "ridge"
-        and family_of(m.supports[0].on) != "header"
+        and family_of(m.carrier.supports[-1].on) == "ridge"
+        and family_of(m.carrier.supports[0].on) != "header"
     )
 
 
@@ -69,10 +69,10 @@ TIES: Final = "the ties of its rafters"
 def push_of(project: Project, m: Member) -> tuple[float, str]:
     """The horizontal push of a rafter, N, at its plate or where its tie lies, and the
     combination: that of a pair as wide as twice its span."""
-    loads = area_loads(project, m.host, m.slope)
-    wide = m.area / (m.carries[1] - m.carries[0])
-    half = m.supports[-1].at - m.supports[0].at
-    rise = half * m.slope
+    loads = area_loads(project, m.host, m.carrier.slope)
+    wide = m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0])
+    half = m.carrier.supports[-1].at - m.carrier.supports[0].at
+    rise = half * m.carrier.slope
     roof = next(r for r in project.roofs if HostName("roof", r.id) == m.host)
     up = min(roof.rafters.tie_up, rise * HIGHEST_TIE) if roof.rafters.ties != "none" else 0.0
     best = (0.0, "")
@@ -85,9 +85,11 @@ def push_of(project: Project, m: Member) -> tuple[float, str]:
 def _left_at_ridge(m: Member) -> float:
     """What of the push is left where a purlin carries a rafter between: the end reaction of
     a beam on three supports over that of one on two (three-moment equation)."""
-    if len(m.supports) < 3:
+    if len(m.carrier.supports) < 3:
         return 1.0
-    first, middle, last = (s.at for s in (m.supports[0], m.supports[1], m.supports[-1]))
+    first, middle, last = (
+        s.at for s in (m.carrier.supports[0], m.carrier.supports[1], m.carrier.supports[-1])
+    )
     a, b = middle - first, last - middle
     over = (a**3 + b**3) / (8 * (a + b))
     return max(0.0, b / 2 - over / b) / ((a + b) / 2)

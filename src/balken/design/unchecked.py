@@ -154,7 +154,7 @@ class _Asking:
         return "its pressure on the soil is not checked"
 
     def _spanning(self, m: Member, section: Section | None) -> str:
-        if len(apart(m.supports)) < 2 or any(not s.on for s in m.supports):
+        if len(apart(m.carrier.supports)) < 2 or any(not s.on for s in m.carrier.supports):
             return ""  # a finding of its own: nothing under an end
         if m.role in SPANNING_ROLES and clear_span(m) <= 0:
             return ""  # it lies on its bearings all along

@@ -155,7 +155,7 @@ def beams_of_storey() -> list[Beam]:
     result = work_out(large_storey())
     found = []
     for m in result.structure.members:
-        if m.role in ("beam", "joist") and len(m.supports) > 1:
+        if m.role in ("beam", "joist") and len(m.carrier.supports) > 1:
             area = area_loads(result.project, m.host)
             found.append(beam_of(m, area, result.path.carried.get(m.id, ()), Memo(), 1e13)[0])
     return found

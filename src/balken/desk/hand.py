@@ -335,7 +335,11 @@ class Hand:
         """Turn the joists of a floor, or the ridge of a roof, a quarter."""
         key = host.key
         sized = next(
-            (m for m in self.w.building.checked.structure.members if m.host == host and m.area > 0),
+            (
+                m
+                for m in self.w.building.checked.structure.members
+                if m.host == host and m.carrier.area > 0
+            ),
             None,
         )
         if sized is None:

@@ -147,7 +147,7 @@ def _member(w: "Window", m: Member) -> None:
     sized = checked.sizes.get(m.host)
     gap = (
         f" at {format_run(sized.size.spacing, system)}"
-        if sized and m.area and sized.size.spacing
+        if sized and m.carrier.area and sized.size.spacing
         else ""
     )
     weight = (
@@ -164,21 +164,21 @@ def _member(w: "Window", m: Member) -> None:
     if checks:
         slip.heading("Checks", checks[0].combination)
         slip.checks(checks, system, lambda: fill(w))
-    if sized and sized.choices and m.supports:
+    if sized and sized.choices and m.carrier.supports:
         name = _host_name(w, m.host)
         slip.heading(f"Other choices for {name}")
         slip.choices(sized, system, lambda c: _hold(w, m.host, c))
     slip.heading("Facts")
-    if m.supports:
+    if m.carrier.supports:
         names: dict[Rest | None, str] = {HostName("wall", x.id): called(x) for x in project.walls}
         marks: dict[Rest | None, str] = {x.id: x.mark for x in checked.structure.members}
         on = [
             f"{names.get(s.on) or marks.get(s.on) or 'nothing'}, {format_run(s.length, system)}"
-            for s in m.supports
+            for s in m.carrier.supports
         ]
         slip.fact("sits on", " · ".join(on))
-        if m.area:
-            slip.fact("carries", _area(m.area, system))
+        if m.carrier.area:
+            slip.fact("carries", _area(m.carrier.area, system))
     if m.cuts:
         slip.fact("cuts", ", ".join(m.cuts))
     change = slip_piece.change_of(w, m.id)
@@ -195,7 +195,7 @@ def _member(w: "Window", m: Member) -> None:
     slip_trusses.joints(w, m)
     if m.role == "beam":
         slip_beams.fields(w, m.host)
-    if m.role in LEVEL or (m.role == "rafter" and m.supports):
+    if m.role in LEVEL or (m.role == "rafter" and m.carrier.supports):
         slip_piece.fields(w, m)
 
 
@@ -275,7 +275,7 @@ def _summary(w: "Window", host: HostName, mine: list[Member]) -> None:
     if why is not None:
         slip.line(f"Not framed: {why}.", quiet=True)
         return
-    spanning = [m for m in mine if m.area > 0]
+    spanning = [m for m in mine if m.carrier.area > 0]
     slip.line(
         f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)} ·"
         f" {len(spanning)} pieces",

@@ -91,7 +91,7 @@ def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
     marks: list[Mark] = [
         Patch(rectangle(LEFT, 0, RIGHT, 5), "shade" if steel else "timber", "seen")
     ]
-    if m.area or m.line.variable:
+    if m.carrier.area or m.carrier.line.variable:
         marks.append(Patch(rectangle(LEFT, 5.2, RIGHT, 7.0), "shade", "none"))
     places: dict[int, float] = {}
     for p in asked.loaded.parcels:
@@ -113,7 +113,7 @@ def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
             )
         )
     reactions = checked.carrying[m.id].effects.reaction.max(axis=0)
-    rests = apart(m.supports)
+    rests = apart(m.carrier.supports)
     for i, s in enumerate(rests):
         x = along(m, s.at)
         if s.hung:
@@ -132,7 +132,7 @@ def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
             anchor = "start" if i == 0 else "end" if i == len(rests) - 1 else "middle"
             spot: Point = (max(LEFT, min(RIGHT, x)), -8.6)
             marks.append(Label(format_force(float(reactions[i]), system), spot, TEXT, anchor))  # type: ignore[arg-type]
-    for h in m.hinges:
+    for h in m.carrier.hinges:
         marks.append(Label("o", (along(m, h), 1.2), TEXT, bold=True))
     return marks
 

@@ -91,7 +91,7 @@ def _joist(checked: Checked, member: Member) -> Drawing:
     marks: list[Mark] = _arrows(x0, x1, 5.0, 8.0)
     marks.append(Label(f"{combo}: {format_line_load(w, system)}", (50, 15.2), TEXT))
     marks.append(Patch(rectangle(x0, 0, x1, 5), "timber", "seen"))
-    first, last = member.supports[0], member.supports[-1]
+    first, last = member.carrier.supports[0], member.carrier.supports[-1]
     scale = (x1 - x0) / member.run
     a, b = x0 + first.at * scale, x0 + last.at * scale
     marks += _support(a, 0) + _support(b, 0)
@@ -129,7 +129,7 @@ def _rafter(checked: Checked, member: Member) -> Drawing:
     marks.append(
         Label(f"{combo}: {format_line_load(w, system)} of plan", ((4 + right) / 2, top + 9), TEXT)
     )
-    seat_length = member.supports[0].length
+    seat_length = member.carrier.supports[0].length
     seat_x, seat_z = _seat(outline)
     seat = at((seat_x + seat_length / 2, seat_z))
     marks += [

@@ -70,7 +70,7 @@ def _middle(m: Member) -> Point:
 
 
 def _outline(m: Member) -> tuple[Point, ...]:
-    return m.solid.plan() if m.slope else ring_of(m)
+    return m.solid.plan() if m.carrier.slope else ring_of(m)
 
 
 def _is_under(m: Member, members: list[Member]) -> bool:
@@ -187,14 +187,14 @@ def _beam_notes(checked: Checked, hosts: Sequence[HostName], paper: float) -> li
 def _span_note(checked: Checked, host: HostName, paper: float) -> list[Mark]:
     """Draw the span symbol with size and spacing, in the largest clear field of the members."""
     sized = checked.sizes.get(host)
-    pieces = [m for m in checked.structure.members if m.host == host and m.area > 0]
+    pieces = [m for m in checked.structure.members if m.host == host and m.carrier.area > 0]
     if sized is None or not pieces:
         return []
     _, middle = max(
-        enumerate(pieces), key=lambda p: (round(p[1].run), -abs(p[0] - len(pieces) / 3))
+        enumerate(pieces), key=lambda p: (round(p[1].carrier.run), -abs(p[0] - len(pieces) / 3))
     )
-    a: Point = (middle.start[0], middle.start[1])
-    b: Point = (middle.end[0], middle.end[1])
+    a: Point = (middle.carrier.start[0], middle.carrier.start[1])
+    b: Point = (middle.carrier.end[0], middle.carrier.end[1])
     way = unit(sub(b, a))
     side = left(way)
     # Over a short span the symbol reaches past it, so that it can be seen and taken hold of.

@@ -51,20 +51,20 @@ def _nails(project: Project, m: Member) -> list[tuple[str, str]]:
     """The nails that the code's own table asks of the heel; nothing where its ties lie over
     the plates."""
     roof = next(r for r in project.roofs if HostName("roof", r.id) == m.host)
-    if len(m.supports) != 2 or (roof.rafters.ties != "none" and roof.rafters.tie_up):
+    if len(m.carrier.supports) != 2 or (roof.rafters.ties != "none" and roof.rafters.tie_up):
         return []
-    wide = m.area / (m.carries[1] - m.carries[0]) / INCH
+    wide = m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0]) / INCH
     found = heel_nails(
         m.slope,
         round(wide) * INCH,
         max(roof.snow, roof.live),
-        2 * (m.supports[1].at - m.supports[0].at),
+        2 * (m.carrier.supports[1].at - m.carrier.supports[0].at),
     )
     return [("nails at the heel", f"{found} of 16d common, IRC 2015 R802.5.1(9)")] if found else []
 
 
 def _ends(m: Member) -> str:
-    foot = "tail" if m.supports and m.supports[0].at > 1.0 else "foot"
+    foot = "tail" if m.carrier.supports and m.carrier.supports[0].at > 1.0 else "foot"
     return f"{foot} to head, along the top"
 
 

@@ -136,7 +136,9 @@ def _posts_and_beams(checked: Checked) -> list[SectionPart]:
     found: list[SectionPart] = []
     tops = {round(m.end[2], -2): m for m in reversed(posts)}
     for mine in ([m] for m in tops.values()):
-        on = next((b for b in beams.values() for s in b.supports if s.on == mine[0].id), None)
+        on = next(
+            (b for b in beams.values() for s in b.carrier.supports if s.on == mine[0].id), None
+        )
         wide = _across(mine[0])
         found.append(
             SectionPart(
@@ -184,7 +186,7 @@ def _carrying_wall(checked: Checked, base: str, memo: Memo) -> Wall | None:
     walls = storey_walls(checked.project, base)
     outer = set(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
     for m in checked.structure.members:
-        for s in m.supports:
+        for s in m.carrier.supports:
             key = wall_below(s.on)
             counts[key] = counts.get(key, 0) + 1
     mine = [w for w in checked.project.walls if w.base == base]

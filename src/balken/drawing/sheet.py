@@ -291,7 +291,7 @@ def _host_notes(checked: Checked, host: HostName) -> list[str]:
     notes: list[str] = []
     sized = checked.sizes.get(host)
     if sized:
-        count = sum(m.host == host and m.area > 0 for m in checked.structure.members)
+        count = sum(m.host == host and m.carrier.area > 0 for m in checked.structure.members)
         notes.append(
             f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}, {count}"
             " pieces"

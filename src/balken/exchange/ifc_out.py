@@ -324,7 +324,7 @@ def _quantities(w: _Writer, m: Member, net: float, product: Any, name: str) -> N
         )
         found = [area, volume]
     else:
-        found = [f.createIfcQuantityLength("Length", None, None, m.sawn, None), volume]
+        found = [f.createIfcQuantityLength("Length", None, None, m.length, None), volume]
         if m.role == "footing":
             found.append(f.createIfcQuantityLength("Height", None, None, m.solid.depth, None))
     whole = f.createIfcElementQuantity(w.guid(f"quantities {m.id}"), None, name, None, None, found)

@@ -154,12 +154,14 @@ def _members(checked: Checked) -> list[Document]:
                 "material": m.material,
                 "start_mm": list(m.start),
                 "end_mm": list(m.end),
-                "length_mm": m.sawn,
+                "length_mm": m.length,
                 "volume_mm3": checked.structure.volume(m),
                 "cuts": list(m.cuts),
                 "utilisation": ratio,
                 "governing": used[1] if used else None,
-                "supports": [{"on": str(s.on or ""), "bearing_mm": s.length} for s in m.supports],
+                "supports": [
+                    {"on": str(s.on or ""), "bearing_mm": s.length} for s in m.carrier.supports
+                ],
                 "touched": m.touched,
             }
         )
@@ -185,7 +187,7 @@ def for_people(checked: Checked, findings: tuple[Finding, ...]) -> str:
         " openings",
     ]
     for host, sized in checked.sizes.items():
-        count = sum(m.host == host and bool(m.supports) for m in checked.structure.members)
+        count = sum(m.host == host and bool(m.carrier.supports) for m in checked.structure.members)
         gap = f" at {format_run(sized.size.spacing, system)}" if sized.size.spacing else ""
         size = sized.size.section + gap
         lines.append(f"  {host}: {size}, {count} pieces, span {format_length(sized.span, system)}")

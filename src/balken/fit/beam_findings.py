@@ -241,7 +241,7 @@ def _lifting(checked: Checked) -> Iterable[Finding]:
         # is not loaded in part (ASCE 7-16 7.5.1, from memory).
         if least >= -LIFTS or m.role in ("hip", "valley", "rafter"):
             continue
-        rest = apart(m.supports)[int(answer.effects.lifting.argmin())]
+        rest = apart(m.carrier.supports)[int(answer.effects.lifting.argmin())]
         where = place_name(project, rest.point)
         yield Finding(
             "lifts",
@@ -410,7 +410,7 @@ def _by_the_maker(
 
 
 def _notch(m: Member, bore: Bore, depth: float, project: Project) -> Iterable[tuple[str, float]]:
-    rests = apart(m.supports)
+    rests = apart(m.carrier.supports)
     first, last = (rests[0].at, rests[-1].at) if len(rests) > 1 else (0.0, m.length)
     third = (last - first) / 3
     at_end = bore.at < first + depth or bore.at > last - depth

@@ -186,13 +186,17 @@ def _borne_by(
 
 def _borne(part: Part) -> frozenset[Rest]:
     """What members of a part lie on, at an end or all along."""
-    return frozenset(whole_of(s.on) for m in part.members for s in m.supports if s.on)
+    return frozenset(whole_of(s.on) for m in part.members for s in m.carrier.supports if s.on)
 
 
 def _ends_on(part: Part) -> frozenset[Rest]:
     """What members of a part span between."""
     return frozenset(
-        whole_of(s.on) for m in part.members if clear_span(m) > 0 for s in m.supports if s.on
+        whole_of(s.on)
+        for m in part.members
+        if clear_span(m) > 0
+        for s in m.carrier.supports
+        if s.on
     )
 
 
@@ -371,9 +375,9 @@ def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
     project = checked.project
     loose = [m for part in checked.structure.parts for m in memo.small(_loose, part)]
     for host, members in _by_host(loose).items():
-        end = next(s.point for s in members[0].supports if not s.on)
+        end = next(s.point for s in members[0].carrier.supports if not s.on)
         where = place_name(project, end)
-        count = sum(not s.on for m in members for s in m.supports)
+        count = sum(not s.on for m in members for s in m.carrier.supports)
         yield Finding(
             "unsupported",
             f"{_marks(members)}, {where}",
@@ -390,7 +394,9 @@ def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 def _loose(part: Part) -> tuple[Member, ...]:
     spans = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord")
-    return tuple(m for m in part.members if m.role in spans and any(not s.on for s in m.supports))
+    return tuple(
+        m for m in part.members if m.role in spans and any(not s.on for s in m.carrier.supports)
+    )
 
 
 def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
@@ -407,7 +413,7 @@ def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
         lacks = [
             (least_on(s.on, hard) - s.length, s)
             for m in members
-            for s in m.supports
+            for s in m.carrier.supports
             if s.on and not s.hung
         ]
         lack, worst = max(lacks, key=lambda x: x[0])
@@ -463,7 +469,7 @@ def _short(part: Part, hard_walls: frozenset[HostName]) -> tuple[Member, ...]:
         if m.role in roles
         and any(
             s.on and not s.hung and s.length < least_on(whole_of(s.on), hard_walls) - 0.5
-            for s in m.supports
+            for s in m.carrier.supports
         )
     )
 

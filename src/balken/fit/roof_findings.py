@@ -159,7 +159,7 @@ def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
     if thrust is None or thrust.tied_by != TIES or not roof.rafters.tie_up:
         return
     m = next(m for m in checked.structure.of("rafter") if m.id == thrust.member)
-    rise, up = (m.supports[-1].at - m.supports[0].at) * m.slope, roof.rafters.tie_up
+    rise, up = (m.carrier.supports[-1].at - m.carrier.supports[0].at) * m.slope, roof.rafters.tie_up
     lower = Mend("Lay the ties on the plates", partial(set_ties, key=roof.id, up=0.0))
     factor = raised_factor(up, rise)
     if factor == 0.0:
@@ -214,7 +214,7 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
         unit(sub(m.end[:2], m.start[:2]))
         for m in checked.structure.members
         if m.host == wanted
-        and m.supports
+        and m.carrier.supports
         and m.role in ("joist", "ceiling joist", "rafter", "bottom chord")
     ]
     mine = [
@@ -251,7 +251,9 @@ def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     gaps = [
         (shape.heel - sections[m.section].depth * math.hypot(1, m.slope), m.id)
         for m in checked.structure.of("rafter")
-        if m.host == HostName("roof", roof.id) and m.supports and wall_key(m.supports[0].on)
+        if m.host == HostName("roof", roof.id)
+        and m.carrier.supports
+        and wall_key(m.carrier.supports[0].on)
     ]
     over = [(gap, name) for gap, name in gaps if gap > TOUCH]
     if over:

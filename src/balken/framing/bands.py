@@ -11,6 +11,7 @@ from itertools import groupby
 from typing import Final, NamedTuple
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.framing.joist_rows import Met, beneath, body_of, stretches, supports_of
 from balken.framing.layout import Layout, Row, carried, rows, to_plan
@@ -265,5 +266,7 @@ def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
         )
         spare = 0.0
     if spare and found:
-        found[-1] = msgspec.structs.replace(found[-1], area=found[-1].area + spare)
+        last = found[-1]
+        more_area = replace(last.carrier, area=last.carrier.area + spare)
+        found[-1] = replace(last, carrier=more_area)
     return found

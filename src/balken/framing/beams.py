@@ -412,9 +412,9 @@ def ply_pieces(
     """How each ply of a built-up beam is cut, as stretches along it: in one where the stock
     is long enough, else spliced over supports, no two plies side by side at the same one where
     there is a choice (IRC 2021 R602.7.5 and common practice)."""
-    if member.length <= stock or len(member.supports) < 3:
+    if member.length <= stock or len(member.carrier.supports) < 3:
         return (((0.0, member.length),),) * plies
-    inner = [s.at for s in member.supports[1:-1]]
+    inner = [s.at for s in member.carrier.supports[1:-1]]
     found = []
     for ply in range(plies):
         marks = [0.0]

@@ -89,8 +89,8 @@ def _butted(band: Band) -> list[Member]:
     for (row, m), (other, n) in pairwise(band.pieces()):
         if (
             row is other
-            and m.supports[-1].on
-            and not m.supports[-1].hung
+            and m.carrier.supports[-1].on
+            and not m.carrier.supports[-1].hung
             and distance(m.end[:2], n.start[:2]) < TOUCH
         ):
             found.append(m)
@@ -115,7 +115,7 @@ def _between_rows(
     for row, m in band.pieces():
         x, low = to_local(m.start[:2], blocks.angle)
         by_row.setdefault(row.x, []).append((low, low + m.length, x, m.solid.depth / 2))
-        last = m.supports[-1]
+        last = m.carrier.supports[-1]
         if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
             board = blocks.cut.breadth if m.id in spliced else 0.0
             spots.append(

@@ -94,10 +94,10 @@ def changed(
         )
     breadth = section.breadth if section else m.solid.depth
     name = section.name if section else m.section
-    supports = m.supports
-    if moved(change, m.role) and m.supports:
+    supports = m.carrier.supports
+    if moved(change, m.role) and m.carrier.supports:
         supports = _borne(a, b, m, strips)
-    shift = m.carries
+    shift = m.carrier.carries
     return level_piece(
         m.id,
         m.mark,
@@ -110,11 +110,11 @@ def changed(
         bottom + change.up,
         top + change.up,
         supports,
-        m.area,
+        m.carrier.area,
         shift,
         touched=True,
-        line=m.line,
-        hinges=m.hinges,
+        line=m.carrier.line,
+        hinges=m.carrier.hinges,
     )
 
 
@@ -153,8 +153,8 @@ def _borne(a: Point, b: Point, m: Member, strips: tuple[Strip, ...]) -> tuple[Su
     over = bearings_on(a, b, strips)
     found = end_supports(over, 0.0, length, lambda at: add(a, way, at))
     kept = []
-    for old, new in zip((m.supports[0], m.supports[-1]), found):
-        end = a if old is m.supports[0] else b
+    for old, new in zip((m.carrier.supports[0], m.carrier.supports[-1]), found):
+        end = a if old is m.carrier.supports[0] else b
         if not new.on and old.hung and distance(old.point, end) < 2 * old.length:
             new = replace(old, at=new.at, point=new.point)
         kept.append(new)

@@ -4,8 +4,6 @@ blocking, subfloor."""
 from collections.abc import Iterable
 from typing import NamedTuple
 
-import msgspec
-
 from balken.framing import floor_openings
 from balken.framing.bands import Band, Cutter, Doubled, frame_bands, in_bands
 from balken.framing.blocking import Blocks, block_rows, squash_blocks
@@ -22,7 +20,7 @@ from balken.framing.layout import (
     to_local,
     to_plan,
 )
-from balken.framing.member import Bed, Framed, Member, Part, Size, Support
+from balken.framing.member import Bed, Framed, Member, Part, Size, Support, on_supports
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.geometry.plane import (
     ANGLE,
@@ -373,14 +371,14 @@ def _hang_tails(parts: list[Part], headers: list[Member], frame: Frame) -> list[
 
 def _hung_on(m: Member, faces: list[Face], frame: Frame) -> Member:
     x, low = to_local(m.start[:2], frame.angle)
-    ends = list(m.supports)
+    ends = list(m.carrier.supports)
     for on, x0, x1, y, which in faces:
         if x0 - TOUCH < x < x1 + TOUCH and m.role == "joist":
             if which == "start" and abs(y - low) < TOUCH:
                 ends[0] = _hung(on, HANGER_SEAT / 2, x, low, frame)
             if which == "end" and abs(y - low - m.length) < TOUCH:
                 ends[-1] = _hung(on, m.length - HANGER_SEAT / 2, x, low, frame)
-    return msgspec.structs.replace(m, supports=tuple(ends)) if tuple(ends) != m.supports else m
+    return on_supports(m, tuple(ends)) if tuple(ends) != m.carrier.supports else m
 
 
 def _hung(on: MemberName, at: float, x: float, low: float, frame: Frame) -> Support:

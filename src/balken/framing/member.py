@@ -1,12 +1,14 @@
 """A member: one piece that is bought, cut and placed, with a name that lasts through every
 regeneration."""
 
+import math
 import operator
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
-from typing import Literal
+from typing import Final, Literal
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.geometry.plane import EXACT, Point, Ring
 from balken.geometry.solid import Extrusion, Vector
@@ -91,12 +93,48 @@ class Support(msgspec.Struct, frozen=True, gc=False):
     """Held by a hanger at the side of what carries it, not lying on it."""
 
 
-class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """A piece of structure. Lengths mm, areas mm²; ``area`` is the plan it carries, spread over
-    ``carries`` of its run.
+class Carrier(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """What is analysed: an axis on its supports, and what lies on it. Lengths mm, areas mm².
 
-    ``length`` is measured along the member; ``blank`` is the shortest square-ended piece it can be
-    cut from.
+    Of most pieces it is the piece itself. A truss is one carrier: its first bottom chord brings
+    it, from bearing to bearing, for all its chords and webs.
+    """
+
+    start: Vector
+    end: Vector
+    length: float
+    """Along the axis."""
+    slope: float = 0.0
+    """Rise over run."""
+    supports: tuple[Support, ...] = ()
+    area: float = 0.0
+    """The plan it carries, spread over ``carries`` of its run."""
+    carries: tuple[float, float] = (0.0, 0.0)
+    line: Cases = NOTHING
+    """Its own weight and what is typed along it, N/mm."""
+    hinges: tuple[float, ...] = ()
+    """Where it may fold, from its start, mm."""
+
+    @property
+    def run(self) -> float:
+        """Length in plan, mm."""
+        return math.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1])
+
+    @property
+    def reach(self) -> float:
+        """The length it is analysed over, mm: in plan where it slopes."""
+        return self.run if self.slope else self.length
+
+
+RESTS: Final = Carrier((0.0, 0.0, 0.0), (0.0, 0.0, 0.0), 0.0)
+"""Of a piece that lies all along on what carries it, or is part of a truss: nothing to analyse."""
+
+
+class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """A piece of structure as it is bought, sawn and placed, with what is analysed of it.
+
+    Lengths mm. ``length`` is measured along the piece; ``blank`` is the shortest square-ended piece
+    it can be cut from.
     """
 
     id: MemberName
@@ -112,39 +150,46 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     length: float
     blank: float
     cuts: tuple[str, ...] = ()
-    supports: tuple[Support, ...] = ()
-    area: float = 0.0
-    carries: tuple[float, float] = (0.0, 0.0)
     slope: float = 0.0
     """Rise over run."""
     touched: bool = False
     """Changed by hand."""
     voids: tuple[Extrusion, ...] = ()
     """Bodies that are left out of it: ledges for brick, seats for slabs, pockets for beams."""
-    hinges: tuple[float, ...] = ()
-    """Where it may fold, from its start, mm."""
-    line: Cases = NOTHING
-    """Its own weight and what is typed along it, N/mm."""
-    carrier: float = 0.0
-    """Length of the piece itself where it brings supports and load of a whole truss, which
-    ``length`` then measures, mm."""
-
-    @property
-    def sawn(self) -> float:
-        """Length of the piece itself, mm: what is bought, cut and listed."""
-        return self.carrier or self.length
+    carrier: Carrier = RESTS
 
     @property
     def run(self) -> float:
         """Length in plan, mm."""
-        return float(
-            ((self.end[0] - self.start[0]) ** 2 + (self.end[1] - self.start[1]) ** 2) ** 0.5
-        )
+        return math.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1])
 
-    @property
-    def reach(self) -> float:
-        """The length it is analysed over, mm: in plan where it slopes."""
-        return self.run if self.slope else self.length
+
+def blank_of(solid: Extrusion, start: Vector, end: Vector) -> float:
+    """The shortest square-ended piece a body can be cut from, mm: how far apart its corners lie
+    along its axis."""
+    along = tuple(b - a for a, b in zip(start, end))
+    length = math.hypot(*along)
+    places = [sum(p * u for p, u in zip(corner, along)) / length for corner in solid.points()]
+    return max(places) - min(places)
+
+
+def carrying(
+    member: Member,
+    supports: tuple[Support, ...],
+    *,
+    area: float = 0.0,
+    carries: tuple[float, float] = (0.0, 0.0),
+    line: Cases = NOTHING,
+    hinges: tuple[float, ...] = (),
+) -> Member:
+    """A piece that is analysed as it is sawn: on these supports, with what lies on it."""
+    axis = (member.start, member.end, member.length, member.slope)
+    return replace(member, carrier=Carrier(*axis, supports, area, carries, line, hinges))
+
+
+def on_supports(member: Member, supports: tuple[Support, ...]) -> Member:
+    """A piece on other supports, carrying what it did."""
+    return replace(member, carrier=replace(member.carrier, supports=supports))
 
 
 class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -239,12 +284,14 @@ def framed_of(members: Iterable[Member], gone: tuple[MemberName, ...] = ()) -> F
 def clear_span(member: Member) -> float:
     """The horizontal distance between the faces of a member's supports, mm; 0 where an end
     has none."""
-    if len(member.supports) < 2 or not all(s.on for s in member.supports):
+    if len(member.carrier.supports) < 2 or not all(s.on for s in member.carrier.supports):
         return 0.0
     # A rafter is as long as the longer stretch beside a purlin; a joist is taken whole, whatever it
     # runs over.
     rests = (
-        member.supports if member.role == "rafter" else (member.supports[0], member.supports[-1])
+        member.carrier.supports
+        if member.role == "rafter"
+        else (member.carrier.supports[0], member.carrier.supports[-1])
     )
     clear = max((b.at - b.length / 2) - (a.at + a.length / 2) for a, b in pairwise(rests))
     return clear if clear > EXACT else 0.0

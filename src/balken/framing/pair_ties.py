@@ -42,8 +42,8 @@ def pair_ties(
     if rule.collar == rule.ties == "none":
         return []
     found: list[Member] = []
-    for ridge in dict.fromkeys(m.supports[-1].on for m in rafters if _meets_ridge(m)):
-        pairs = pairs_at([m for m in rafters if m.supports[-1].on == ridge], rule.stagger)
+    for ridge in dict.fromkeys(m.carrier.supports[-1].on for m in rafters if _meets_ridge(m)):
+        pairs = pairs_at([m for m in rafters if m.carrier.supports[-1].on == ridge], rule.stagger)
         for one, other in chosen(pairs, rule.collar, rule.tie_gap):
             section = cut_from(roof, "collar ties", rafter, sections)
             depth = section.depth if section is not rafter else min(section.depth, COLLAR_DEPTH)
@@ -62,7 +62,7 @@ def pair_ties(
 
 
 def _meets_ridge(m: Member) -> bool:
-    return family_of(m.supports[-1].on) in ("ridge", "ridge beam")
+    return family_of(m.carrier.supports[-1].on) in ("ridge", "ridge beam")
 
 
 def chosen(
@@ -135,7 +135,7 @@ def _straight(b: Point, a: Point, one: Member) -> Point:
 
 def _outer_face(m: Member) -> Point | None:
     """Where a rafter passes the outer face of the wall it stands on."""
-    foot = m.supports[0]
+    foot = m.carrier.supports[0]
     if not wall_key(foot.on):
         return None
     way = unit(sub(m.end[:2], m.start[:2]))

@@ -6,7 +6,7 @@ from typing import Any
 
 import msgspec
 
-from balken.framing.member import Member, MemberRole, Strip, Support
+from balken.framing.member import RESTS, Carrier, Member, MemberRole, Strip, Support
 from balken.geometry.plane import (
     EXACT,
     TOUCH,
@@ -60,6 +60,8 @@ def level_piece(
     length = distance(a, b)
     profile: Ring = ((0.0, bottom), (length, bottom), (length, top), (0.0, top))
     middle = (bottom + top) / 2
+    start, end = (*a, middle), (*b, middle)
+    analysed = bool(supports) or area > 0 or bool(line)
     return Member(
         name,
         mark,
@@ -69,17 +71,15 @@ def level_piece(
         cut.section,
         cut.material,
         side_profile(a, unit(sub(b, a)), profile, cut.breadth),
-        (*a, middle),
-        (*b, middle),
+        start,
+        end,
         length,
         length,
         ("square", "square"),
-        supports,
-        area,
-        carries,
         touched=touched,
-        hinges=hinges,
-        line=line,
+        carrier=Carrier(start, end, length, 0.0, supports, area, carries, line, hinges)
+        if analysed
+        else RESTS,
     )
 
 

@@ -7,7 +7,7 @@ from functools import partial
 from typing import Final, NamedTuple
 
 from balken.framing.gables import gable_support
-from balken.framing.member import Member, Strip, Support
+from balken.framing.member import Member, Strip, Support, blank_of, carrying
 from balken.framing.pieces import bearings_on, strip_under
 from balken.framing.roof_parts import cut_from, part_of
 from balken.framing.roof_shape import Edge, Placed, RoofShape
@@ -86,8 +86,8 @@ def wall_at(edge: Edge, start: Point, way: Point) -> float:
     return max(0.0, dot(sub(edge.a, start), n) / dot(way, n))
 
 
-def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member:
-    """One rafter as it is sawn."""
+def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member | None:
+    """One rafter as it is sawn; None where what it meets at its two ends leaves nothing of it."""
     change = cut.changes.get(p.name)
     usual = cut_from(cut.roof, part_of(p.name, "rafter"), cut.section, cut.sections)
     section = cut.sections[change.section] if change and change.section else usual
@@ -113,6 +113,8 @@ def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member:
         ring = _outline(cut, edge, section, low_end, top_end, base, slope, plumb, at_wall, p.head)
         rings.append((y, tuple((s - wall, z) for s, z in ring)))
     first, last = ends[1]
+    if last - first < TOUCH:
+        return None
     start, finish = add(p.start, way, first), add(p.start, way, last)
     supports = _with_purlin(
         _supports(p, cut, edge, section, way, first, last, plumb, slope, at_wall),
@@ -123,9 +125,10 @@ def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member:
         first,
     )
     length = (last - first) * math.hypot(1.0, slope)
-    longest = max(e for _, e in ends) - min(s for s, _ in ends)
     mid = base - plumb / 2
-    return Member(
+    solid = bevelled_profile(add(p.start, way, wall), way, tuple(rings))
+    low, high = (*start, mid + slope * first), (*finish, mid + slope * last)
+    sawn = Member(
         p.name,
         p.mark,
         "trimmer" if p.trimmer else "rafter",
@@ -133,18 +136,16 @@ def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member:
         cut.roof.plate,
         section.name,
         f"{cut.roof.species} {cut.roof.grade}",
-        bevelled_profile(add(p.start, way, wall), way, tuple(rings)),
-        (*start, mid + slope * first),
-        (*finish, mid + slope * last),
+        solid,
+        low,
+        high,
         length,
-        longest * math.hypot(1.0, slope) + section.depth * slope,
+        blank_of(solid, low, high),
         _words(cut, edge, section, slope, plumb, at_wall, ends, p.head),
-        supports,
-        p.area,
-        (0.0, last - first),
         slope,
         change is not None,
     )
+    return carrying(sawn, supports, area=p.area, carries=(0.0, last - first))
 
 
 def _with_purlin(

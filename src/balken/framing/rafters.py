@@ -125,7 +125,22 @@ def frame_face(
     away by hand."""
     names: set[tuple[str, str]] = set()
     pieces = _pieces(n, face, family, cut, letter, names)
-    return [cut_rafter(p, face, cut) for p in pieces], frozenset(names)
+    found: list[Member] = []
+    over = 0.0
+    for m, p in [(cut_rafter(p, face, cut), p) for p in pieces]:
+        if m is None:
+            over += p.area
+        else:
+            found.append(_with_more(m, over))
+            over = 0.0
+    if over and found:
+        found[-1] = _with_more(found[-1], over)
+    return found, frozenset(names)
+
+
+def _with_more(m: Member, area: float) -> Member:
+    """A rafter that also carries what lies where nothing is left of the one beside it."""
+    return replace(m, carrier=replace(m.carrier, area=m.carrier.area + area)) if area else m
 
 
 def _pieces(

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from typing import Final
 
 from balken.framing.layout import net_area, run_angle, to_local, to_plan
-from balken.framing.member import Member, MemberRole, Support
+from balken.framing.member import Member, MemberRole, Support, carrying
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.framing.rafters import run_of
 from balken.framing.roof_parts import cut_from
@@ -250,24 +250,22 @@ def headers(
             )
             ring = ((0.0, top - cut.depth), (length, top - cut.depth), (length, top), (0.0, top))
             z = top - cut.depth / 2
-            found.append(
-                Member(
-                    MemberName(host, "header", item.key, which),
-                    f"{roof.id}-H{item.key}{which}",
-                    "header",
-                    host,
-                    roof.plate,
-                    cut.name,
-                    f"{roof.species} {roof.grade}",
-                    side_profile(a, way, ring, section.breadth),
-                    (*a, z),
-                    (*b, z),
-                    length,
-                    length,
-                    ("square", "square"),
-                    supports,
-                )
+            sawn = Member(
+                MemberName(host, "header", item.key, which),
+                f"{roof.id}-H{item.key}{which}",
+                "header",
+                host,
+                roof.plate,
+                cut.name,
+                f"{roof.species} {roof.grade}",
+                side_profile(a, way, ring, section.breadth),
+                (*a, z),
+                (*b, z),
+                length,
+                length,
+                ("square", "square"),
             )
+            found.append(carrying(sawn, supports))
     return found
 
 

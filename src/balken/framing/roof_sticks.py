@@ -8,7 +8,7 @@ from typing import Final, NamedTuple
 import msgspec
 
 from balken.framing.gables import gable_support
-from balken.framing.member import Member, MemberRole, Support
+from balken.framing.member import Member, MemberRole, Support, blank_of, carrying
 from balken.framing.roof_parts import PART_OF
 from balken.framing.roof_shape import RoofShape
 from balken.geometry.plane import (
@@ -230,12 +230,13 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     a, b = add(stick.low[:2], way, first), add(stick.low[:2], way, last)
     mid = stick.low[2] - drop - plumb / 2
     steep = math.hypot(1.0, slope)
-    longest = max(e for _, e in ends) - min(s for s, _ in ends)
+    solid = _solid(stick, way, rings)
+    low, high = (*a, mid + slope * first), (*b, mid + slope * last)
     square = not any(backed) and all(
         abs(s - first) < TOUCH and abs(e - last) < TOUCH for s, e in ends
     )
     supports = _supports(stick, sticks, to, corner, first, last, plumb)
-    return Member(
+    sawn = Member(
         stick.name,
         stick.mark,
         stick.role,
@@ -243,20 +244,18 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
         to.roof.plate,
         stick.section.name,
         f"{to.roof.species} {to.roof.grade}",
-        _solid(stick, way, rings),
-        (*a, mid + slope * first),
-        (*b, mid + slope * last),
+        solid,
+        low,
+        high,
         (last - first) * steep,
-        longest * steep + stick.section.depth * slope,
+        blank_of(solid, low, high),
         ("square", "square")
         if square
         else _words(stick, to, ends, corner, slope, plumb, drop, backed),
-        supports,
-        0.0,
-        (0.0, last - first),
         slope,
         stick.touched,
     )
+    return carrying(sawn, supports, carries=(0.0, last - first))
 
 
 def _solid(stick: Stick, way: Point, rings: Sequence[tuple[float, Ring]]) -> Extrusion:

@@ -465,7 +465,13 @@ def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
     """The lines in plan of the joists, rafters or trusses that a host gave."""
     roles = ("joist", "ceiling joist", "rafter", "bottom chord")
     return tuple(
-        sorted({(m.start[:2], m.end[:2]) for m in framed.members if m.role in roles and m.supports})
+        sorted(
+            {
+                (m.carrier.start[:2], m.carrier.end[:2])
+                for m in framed.members
+                if m.role in roles and m.carrier.supports
+            }
+        )
     )
 
 
@@ -504,7 +510,7 @@ def _over_sills(part: Part) -> tuple[tuple[MemberName, tuple[Point, float]], ...
     return tuple(
         (s.on, (s.point, m.solid.depth / 2 + CLEAR))
         for m in part.members
-        for s in m.supports
+        for s in m.carrier.supports
         if isinstance(s.on, MemberName) and s.on.family == "sill"
     )
 

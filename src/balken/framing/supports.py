@@ -112,7 +112,7 @@ def stand(
         m.id: tuple([o for o in here if o.id != m.id])
         for m, here in zip(upright_ones, near_spots(spots, others, BESIDE, memo))
     }
-    under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.supports}
+    under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.carrier.supports}
     fitted = [
         memo.small(_fitted, m, near[m.id], under.get(m.id)) if m.role == "post" else m
         for m in members

@@ -10,7 +10,7 @@ import msgspec
 from msgspec.structs import replace
 
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
-from balken.framing.member import Bed, Framed, Member, MemberRole, Part, Size, Support
+from balken.framing.member import Bed, Carrier, Framed, Member, MemberRole, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
 from balken.framing.pieces import bearings_on, level_piece, strip_under
 from balken.framing.rafter_cuts import Cutting
@@ -568,18 +568,17 @@ def _carrier(
         supports.append(Support(at, seat if on else 0.0, on, spot))
     ratio = t.true / t.area if t.area > TOUCH else 1.0
     rule = roof.trusses
-    return replace(
-        m,
-        supports=tuple(supports),
-        area=t.area,
-        carries=(0.0, span),
-        slope=math.sqrt(max(0.0, ratio**2 - 1)),
-        line=Cases(rule.bottom_dead, rule.bottom_live) * t.wide,
-        length=span,
-        carrier=m.length,
-        start=(*t.start, m.start[2]),
-        end=(*add(t.start, t.way, span), m.end[2]),
+    whole = Carrier(
+        (*t.start, m.start[2]),
+        (*add(t.start, t.way, span), m.end[2]),
+        span,
+        math.sqrt(max(0.0, ratio**2 - 1)),
+        tuple(supports),
+        t.area,
+        (0.0, span),
+        Cases(rule.bottom_dead, rule.bottom_live) * t.wide,
     )
+    return replace(m, carrier=whole)
 
 
 def _hip_end(
@@ -672,9 +671,13 @@ def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
 
 def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section) -> Member | None:
     """The bottom chord of a jack, level from the wall to what the jack hangs on."""
-    if not m.supports[0].on or m.run < 4 * section.depth or roof.trusses.bearing == "top chord":
+    if (
+        not m.carrier.supports[0].on
+        or m.run < 4 * section.depth
+        or roof.trusses.bearing == "top chord"
+    ):
         return None
-    at = m.supports[0].at - m.supports[0].length / 2
+    at = m.carrier.supports[0].at - m.carrier.supports[0].length / 2
     way = unit(_sub(m.end[:2], m.start[:2]))
     a, b = add(m.start[:2], way, at), m.end[:2]
     name = MemberName(

@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Any, Final, NamedTuple
 
-from balken.framing.member import Bed, Member, Strip, Support
+from balken.framing.member import Bed, Member, Strip, Support, carrying
 from balken.framing.pieces import Cut, level_piece, strip_under
 from balken.framing.roof_parts import cut_from
 from balken.framing.roof_shape import RoofShape
@@ -186,7 +186,7 @@ def props(
     n = 0
     for m in carried:
         bottom = min(z for *_, z in m.solid.points())
-        for s in m.supports:
+        for s in m.carrier.supports:
             if isinstance(s.on, MemberName) and s.on.family == "strut":
                 under = strip_under(s.point, bed.strips)
                 n += 1
@@ -250,7 +250,7 @@ def _strut(
     ring = ((-half, low), (half, low), (run + half, high), (run - half, high))
     angle = math.degrees(math.atan2(run, rise))
     words = "square" if run == 0.0 else f"{angle:.1f}°"
-    return Member(
+    sawn = Member(
         name,
         mark,
         "strut",
@@ -264,5 +264,5 @@ def _strut(
         length,
         length + 2 * half * math.sin(math.radians(angle)),
         (words, words),
-        (Support(0.0, section.depth, on, base),),
     )
+    return carrying(sawn, (Support(0.0, section.depth, on, base),))

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from typing import Final
 
 from balken.framing.layout import to_local, to_plan
-from balken.framing.member import Member, MemberRole
+from balken.framing.member import Member, MemberRole, blank_of
 from balken.framing.roof_shape import RoofShape
 from balken.framing.trusses import main_run
 from balken.geometry.plane import Point, Ring, add, box, crossings, distance, signed_area, sub, unit
@@ -103,6 +103,9 @@ def _frame(
     def piece(
         role: MemberRole, number: str, suffix: str, outline: Ring, p: Point, q: Point, wide: float
     ) -> Member:
+        solid = side_profile(start, way, outline, wide)
+        low, high = (*add(start, way, p[0]), p[1]), (*add(start, way, q[0]), q[1])
+        blank = blank_of(solid, low, high)
         return Member(
             MemberName(host, role, f"V{n:02d}", number),
             mark + suffix,
@@ -111,11 +114,11 @@ def _frame(
             roof.plate,
             section.name,
             f"{roof.species} {roof.grade}",
-            side_profile(start, way, outline, wide),
-            (*add(start, way, p[0]), p[1]),
-            (*add(start, way, q[0]), q[1]),
-            distance(p, q),
-            distance(p, q) + section.depth,
+            solid,
+            low,
+            high,
+            min(distance(p, q), blank),
+            blank,
             ("sloped to the roof", "sloped to the roof"),
         )
 

@@ -119,14 +119,14 @@ class Flow:
             for part, h in handed
             if not h.plain
             for m in part.members
-            if m.role in FLOWING and len(m.supports) > 1
+            if m.role in FLOWING and len(m.carrier.supports) > 1
         ]
         struts = self.structure.of("strut")
         height = {m.id: _underside(m) for m in alone} | {m.id: m.start[2] + TOUCH for m in struts}
         hung = [
-            m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.supports)
+            m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.carrier.supports)
         ] + struts
-        carriers = {c for m in hung for c in map(self.resolve, m.supports)}
+        carriers = {c for m in hung for c in map(self.resolve, m.carrier.supports)}
         for part, h in handed:
             if h.plain and not h.names.isdisjoint(carriers):  # a header hangs on a joist of it
                 height.update((m.id, h.height) for m in part.members)
@@ -166,9 +166,11 @@ class Flow:
             piece = self._by_id.get(replace(on, piece=piece_letters(n)))
             if piece is None:
                 break
-            (ax, ay, _), (bx, by, _) = piece.start, piece.end
-            along = ((place[0] - ax) * (bx - ax) + (place[1] - ay) * (by - ay)) / piece.length
-            if -TOUCH <= along <= piece.length + TOUCH:
+            (ax, ay, _), (bx, by, _) = piece.carrier.start, piece.carrier.end
+            along = (
+                (place[0] - ax) * (bx - ax) + (place[1] - ay) * (by - ay)
+            ) / piece.carrier.length
+            if -TOUCH <= along <= piece.carrier.length + TOUCH:
                 return piece.id
         return on
 
@@ -203,12 +205,12 @@ class Flow:
     def _span(self, member: Member) -> None:
         mine = tuple(self.parcels.pop(member.id, ()))
         found, whole = self._memo.small(
-            _shared, member, self._area(member.host, member.slope), mine, self._memo
+            _shared, member, self._area(member.host, member.carrier.slope), mine, self._memo
         )
         if mine:
             self.carried[member.id], self.onto[member.id] = mine, whole
         self.reactions[member.id] = found.even
-        for support, forces, more in zip(member.supports, found.even, found.more):
+        for support, forces, more in zip(member.carrier.supports, found.even, found.more):
             self._give(member.id, support.on, support.point, forces, more)
 
     def _post(self, member: Member) -> None:
@@ -232,7 +234,7 @@ class Flow:
         mine = self.parcels.pop(member.id, [])
         if mine:
             self._take(member.id, mine)
-            foot = member.supports[0]
+            foot = member.carrier.supports[0]
             self._give(
                 member.id, foot.on, foot.point, self.onto[member.id], self.onto_more[member.id]
             )
@@ -340,7 +342,7 @@ def _underside(m: Member) -> float:
 def _taking(m: Member) -> tuple[Support, ...]:
     """The supports that take load from a piece: what leans on others hands nothing on to
     them."""
-    return m.supports[:-1] if leans(m) else m.supports
+    return m.carrier.supports[:-1] if leans(m) else m.carrier.supports
 
 
 def _hanging_first(

@@ -42,17 +42,17 @@ def handed_on(part: Part, area: Cases) -> Handed:
     spanning = [
         m
         for m in part.members
-        if m.role in SPANNING_ROLES and m.role != "rafter" and len(m.supports) == 2
+        if m.role in SPANNING_ROLES and m.role != "rafter" and len(m.carrier.supports) == 2
     ]
-    reactions = own_shares([m for m in spanning if not m.hinges], area)
+    reactions = own_shares([m for m in spanning if not m.carrier.hinges], area)
     low = [min(z for _, z in m.solid.outline) for m in spanning]
     plain = bool(spanning) and len(reactions) == len(part.members) and max(low) - min(low) < TOUCH
-    if not plain or any(s.hung for m in spanning for s in m.supports):
+    if not plain or any(s.hung for m in spanning for s in m.carrier.supports):
         return Handed(False, frozenset(), 0.0, reactions, (), ())
     onto: dict[Rest, list[Parcel]] = {}
     ends: list[OpenEnd] = []
     for m in spanning:
-        for s, forces, more in zip(m.supports, reactions[m.id], lever_more(m, area, ())):
+        for s, forces, more in zip(m.carrier.supports, reactions[m.id], lever_more(m, area, ())):
             if not forces:
                 continue
             if s.on:
@@ -74,17 +74,19 @@ def own_shares(members: list[Member], area: Cases) -> dict[MemberName, tuple[Cas
     by side."""
     if not members:
         return {}
-    whole = np.array([m.area for m in members])[:, None] * rows_of([area])
-    line = np.array([m.length for m in members])[:, None] * rows_of([m.line for m in members])
-    first = np.array([m.supports[0].at for m in members])
-    between = np.array([m.supports[1].at for m in members]) - first
+    whole = np.array([m.carrier.area for m in members])[:, None] * rows_of([area])
+    line = np.array([m.carrier.length for m in members])[:, None] * rows_of(
+        [m.carrier.line for m in members]
+    )
+    first = np.array([m.carrier.supports[0].at for m in members])
+    between = np.array([m.carrier.supports[1].at for m in members]) - first
     safe = np.where(between < TOUCH, 1.0, between)
 
     def far(middle: Any) -> Any:
         return np.where(between < TOUCH, 0.5, (middle - first) / safe)[:, None]
 
-    t_area = far(np.array([sum(m.carries) / 2 for m in members]))
-    t_line = far(np.array([m.length / 2 for m in members]))
+    t_area = far(np.array([sum(m.carrier.carries) / 2 for m in members]))
+    t_line = far(np.array([m.carrier.length / 2 for m in members]))
     ends = np.stack(
         [whole * (1 - t_area) + line * (1 - t_line), whole * t_area + line * t_line], axis=1
     )

@@ -41,7 +41,7 @@ def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]
     levels = {HostName("floor", f.id): f.level for f in project.floors}
     by_level: dict[str, list[Member]] = {}
     for m in structure.members:
-        if m.role == "joist" and len(m.supports) > 1:
+        if m.role == "joist" and len(m.carrier.supports) > 1:
             by_level.setdefault(levels[m.host], []).append(m)
     return {
         key: Joists(

@@ -65,7 +65,7 @@ def laid_along(parcels: tuple[Parcel, ...], way: Point) -> Laid:
 
 def laid_on(member: Member, parcels: tuple[Parcel, ...], memo: Memo) -> Laid:
     """Parcels side by side along a member, from its start and kept within it."""
-    (ax, ay, _), (bx, by, _) = member.start, member.end
+    (ax, ay, _), (bx, by, _) = member.carrier.start, member.carrier.end
     run = math.hypot(bx - ax, by - ay)
     if not parcels or run <= 0:
         return Laid(np.zeros(len(parcels)), rows_of([p.forces for p in parcels]).T)
@@ -93,7 +93,7 @@ def at_most(parcels: tuple[Parcel, ...]) -> tuple[Parcel, ...]:
 
 def station(member: Member, x: float, y: float) -> float:
     """How far along a member a place lies, mm from its start in plan, kept within it."""
-    (ax, ay, _), (bx, by, _) = member.start, member.end
+    (ax, ay, _), (bx, by, _) = member.carrier.start, member.carrier.end
     run = math.hypot(bx - ax, by - ay)
     if run <= 0:
         return 0.0

@@ -112,7 +112,7 @@ def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
     flow.run()
     soil = _into_soil(structure, flow.parcels, flow, memo)
     flow.ends += _on_members_that_hand_nothing_on(
-        structure, flow, lambda m: area_loads(project, m.host, m.slope)
+        structure, flow, lambda m: area_loads(project, m.host, m.carrier.slope)
     )
     on_areas = _on_areas(whole, structure, memo)
     return LoadPath(
@@ -135,8 +135,12 @@ def _on_members_that_hand_nothing_on(
 ) -> Iterable[OpenEnd]:
     """What lies on members that rest on less than two places, and so hand nothing on."""
     for m in structure.members:
-        if m.id not in flow.reactions and (m.area or m.line) and m.role != "floor slab":
-            forces = loads(m) * m.area + m.line * m.length
+        if (
+            m.id not in flow.reactions
+            and (m.carrier.area or m.carrier.line)
+            and m.role != "floor slab"
+        ):
+            forces = loads(m) * m.carrier.area + m.carrier.line * m.carrier.length
             if forces:
                 yield OpenEnd(m.id, *place_of(m), forces)
 
@@ -179,9 +183,11 @@ def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> 
     carried: dict[HostName, list[Cases]] = {}
     areas: dict[HostName, list[float]] = {}
     for m in structure.members:
-        if m.area and m.host not in slabs:
-            carried.setdefault(m.host, []).append(area_loads(project, m.host, m.slope) * m.area)
-            areas.setdefault(m.host, []).append(m.area)
+        if m.carrier.area and m.host not in slabs:
+            carried.setdefault(m.host, []).append(
+                area_loads(project, m.host, m.carrier.slope) * m.carrier.area
+            )
+            areas.setdefault(m.host, []).append(m.carrier.area)
     for host, plan, forces in on_areas:
         short = forces - total(carried.get(host, ()))
         if host not in slabs and greatest_of(short) > max(SPECK, BALANCE * max(forces)):
@@ -321,7 +327,7 @@ def _applied(
 
 def _along(part: Part) -> Cases:
     """What lies along the members of a part: their own weight and what is typed on them."""
-    return total([m.line * m.length for m in part.members if m.line])
+    return total([m.carrier.line * m.carrier.length for m in part.members if m.carrier.line])
 
 
 def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:

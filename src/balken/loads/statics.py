@@ -38,10 +38,10 @@ def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
     even = shares(member, area, parcels, memo)
     if leans(member) or member.role == "ledger":
         carried = total([p.more for p in parcels])
-        return Shared(even, (carried, *(NOTHING,) * (len(member.supports) - 1)))
+        return Shared(even, (carried, *(NOTHING,) * (len(member.carrier.supports) - 1)))
     passed = _passed_on(member, parcels)
-    if len(member.supports) > 2 or member.hinges:
-        own = _patterns(member, area, parcels, memo) or (NOTHING,) * len(member.supports)
+    if len(member.carrier.supports) > 2 or member.carrier.hinges:
+        own = _patterns(member, area, parcels, memo) or (NOTHING,) * len(member.carrier.supports)
     else:
         own = lever_more(member, area, parcels)
     return Shared(even, tuple(a + b for a, b in zip(own, passed)))
@@ -50,19 +50,19 @@ def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
 def lever_more(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, Cases]:
     """By how much variable load on the overhangs of a piece on two supports eases the
     support at its other end: where that load is not there, the support takes so much more."""
-    first, last = member.supports[0], member.supports[-1]
+    first, last = member.carrier.supports[0], member.carrier.supports[-1]
     between = last.at - first.at
     if between < TOUCH:
         return NOTHING, NOTHING
-    low, high = member.carries
+    low, high = member.carrier.carries
     before, after = max(0.0, first.at - low), max(0.0, high - last.at)
-    wide = member.area / (high - low) if high > low else 0.0
-    ends = (max(0.0, first.at), max(0.0, member.reach - last.at))
+    wide = member.carrier.area / (high - low) if high > low else 0.0
+    ends = (max(0.0, first.at), max(0.0, member.carrier.reach - last.at))
     eased_first = [
-        q * wide * after**2 / 2 + w * ends[1] ** 2 / 2 for q, w in zip(area, member.line)
+        q * wide * after**2 / 2 + w * ends[1] ** 2 / 2 for q, w in zip(area, member.carrier.line)
     ]
     eased_last = [
-        q * wide * before**2 / 2 + w * ends[0] ** 2 / 2 for q, w in zip(area, member.line)
+        q * wide * before**2 / 2 + w * ends[0] ** 2 / 2 for q, w in zip(area, member.carrier.line)
     ]
     for p in parcels:
         at = station(member, p.x, p.y)
@@ -79,7 +79,7 @@ def _variable(moments: Sequence[float], between: float) -> Cases:
 
 def _passed_on(member: Member, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     """Share what may come besides between the supports beside it."""
-    rests = member.supports
+    rests = member.carrier.supports
     found = [NOTHING] * len(rests)
     for p in parcels:
         if not p.more:
@@ -107,7 +107,7 @@ def _patterns(
     spans = cases // CASE_COUNT
     nodes = worked.batch.nodes[0]
     found = []
-    for s in member.supports:
+    for s in member.carrier.supports:
         i = int(abs(nodes - s.at).argmin())
         if abs(nodes[i] - s.at) > TOUCH or worked.batch.holds[i] == "free":
             found.append(NOTHING)
@@ -128,8 +128,8 @@ def shares(
         parcels: what else lies on it.
         memo: what is remembered between edits.
     """
-    own = total([area * member.area, member.line * member.reach])
-    rests = member.supports
+    own = total([area * member.carrier.area, member.carrier.line * member.carrier.reach])
+    rests = member.carrier.supports
     if not parcels and not own:
         return (NOTHING,) * len(rests)
     if leans(member):
@@ -141,7 +141,7 @@ def shares(
         return (total([own, *(p.forces for p in parcels)]), *((NOTHING,) * (len(rests) - 1)))
     if member.role == "ledger":
         return _to_nearest(member, own, parcels)
-    if len(rests) > 2 or member.hinges:
+    if len(rests) > 2 or member.carrier.hinges:
         found = _continuous(member, area, parcels, memo)
         if found is not None:
             return found
@@ -157,7 +157,7 @@ def leans(member: Member) -> bool:
     Where no beam holds a place of the roof up, what comes down from it takes its load as thrust
     along itself.
     """
-    on = family_of(member.supports[-1].on) if member.supports else ""
+    on = family_of(member.carrier.supports[-1].on) if member.carrier.supports else ""
     if member.role in ("hip", "valley"):
         return on in ("ridge", "hip", "valley", "purlin")
     return member.role in ("rafter", "trimmer") and on == "ridge"
@@ -165,38 +165,40 @@ def leans(member: Member) -> bool:
 
 def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     """Share between the first and the last support by the lever."""
-    first, last = member.supports[0], member.supports[-1]
+    first, last = member.carrier.supports[0], member.carrier.supports[-1]
     between = last.at - first.at
     pieces: list[tuple[float, Cases]] = []
-    if member.area:
-        pieces.append((sum(member.carries) / 2, area * member.area))
-    if member.line:
-        pieces.append((member.reach / 2, member.line * member.reach))
+    if member.carrier.area:
+        pieces.append((sum(member.carrier.carries) / 2, area * member.carrier.area))
+    if member.carrier.line:
+        pieces.append((member.carrier.reach / 2, member.carrier.line * member.carrier.reach))
     pieces += [(station(member, p.x, p.y), p.forces) for p in parcels]
     far = [0.5 if between < TOUCH else (at - first.at) / between for at, _ in pieces]
     near_sum = total([forces * (1 - t) for t, (_, forces) in zip(far, pieces)])
     far_sum = total([forces * t for t, (_, forces) in zip(far, pieces)])
-    return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
+    return (near_sum, *((NOTHING,) * (len(member.carrier.supports) - 2)), far_sum)
 
 
 def _lever_of_many(member: Member, area: Cases, laid: Laid) -> tuple[Cases, ...]:
     """Share many loads, side by side."""
-    first, last = member.supports[0], member.supports[-1]
+    first, last = member.carrier.supports[0], member.carrier.supports[-1]
     between = last.at - first.at
-    at = np.concatenate([[sum(member.carries) / 2, member.reach / 2], laid.at])
-    own = rows_of([area * member.area, member.line * member.reach])
+    at = np.concatenate([[sum(member.carrier.carries) / 2, member.carrier.reach / 2], laid.at])
+    own = rows_of([area * member.carrier.area, member.carrier.line * member.carrier.reach])
     forces = np.concatenate([own, laid.forces.T])
     far = (at - first.at) / between if between >= TOUCH else np.full(len(at), 0.5)
     near_sum, far_sum = (Cases(*(t @ forces).tolist()) for t in (1 - far, far))
-    return (near_sum, *((NOTHING,) * (len(member.supports) - 2)), far_sum)
+    return (near_sum, *((NOTHING,) * (len(member.carrier.supports) - 2)), far_sum)
 
 
 def _to_nearest(member: Member, own: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     """Share between fasteners all along: each takes what lies nearest to it."""
-    count = len(member.supports)
-    taken: list[list[Cases]] = [[own / count] for _ in member.supports]
+    count = len(member.carrier.supports)
+    taken: list[list[Cases]] = [[own / count] for _ in member.carrier.supports]
     for p in parcels:
-        nearest = min(range(count), key=lambda i: distance(member.supports[i].point, (p.x, p.y)))
+        nearest = min(
+            range(count), key=lambda i: distance(member.carrier.supports[i].point, (p.x, p.y))
+        )
         taken[nearest].append(p.forces)
     return tuple(total(t) for t in taken)
 
@@ -217,7 +219,7 @@ def beam_of(
     whole in case 0.
     """
     marks = span_marks(member)
-    marks[0], marks[-1] = 0.0, member.reach
+    marks[0], marks[-1] = 0.0, member.carrier.reach
     spans = len(marks) - 1 if by_span else 1
     lines: list[LineLoad] = []
 
@@ -235,11 +237,14 @@ def beam_of(
             if hi - lo > 1e-6:
                 lines.append(LineLoad(number(case, s), lo, hi, q, q))
 
-    low, high = max(0.0, member.carries[0]), min(member.reach, member.carries[1])
-    for case, (on_area, along) in enumerate(zip(area, member.line)):
-        if member.area and high > low:
-            spread(case, low, high, on_area * member.area / (high - low))
-        spread(case, 0.0, member.reach, along)
+    low, high = (
+        max(0.0, member.carrier.carries[0]),
+        min(member.carrier.reach, member.carrier.carries[1]),
+    )
+    for case, (on_area, along) in enumerate(zip(area, member.carrier.line)):
+        if member.carrier.area and high > low:
+            spread(case, low, high, on_area * member.carrier.area / (high - low))
+        spread(case, 0.0, member.carrier.reach, along)
     laid = laid_on(member, parcels, memo)
     forces = np.zeros((CASE_COUNT * spans, len(laid.at)))
     stands_in = (
@@ -251,9 +256,14 @@ def beam_of(
         forces[case * spans + (stands_in if case else 0), np.arange(len(laid.at))] = laid.forces[
             case
         ]
-    rests = tuple(Rest(s.at) for s in apart(member.supports))
+    rests = tuple(Rest(s.at) for s in apart(member.carrier.supports))
     found = Beam(
-        member.reach, ei, rests, tuple(lines), hinges=member.hinges, row=Row(laid.at, forces)
+        member.carrier.reach,
+        ei,
+        rests,
+        tuple(lines),
+        hinges=member.carrier.hinges,
+        row=Row(laid.at, forces),
     )
     return found, CASE_COUNT * spans
 
@@ -269,12 +279,12 @@ def span_marks(member: Member) -> list[float]:
 
     What reaches just past a bearing belongs to the span beside it.
     """
-    rests = apart(member.supports)
+    rests = apart(member.carrier.supports)
     marks = [s.at for s in rests]
     if marks[0] > max(OVERHANG, rests[0].length / 2 + TOUCH):
         marks.insert(0, 0.0)
-    if member.reach - marks[-1] > max(OVERHANG, rests[-1].length / 2 + TOUCH):
-        marks.append(member.reach)
+    if member.carrier.reach - marks[-1] > max(OVERHANG, rests[-1].length / 2 + TOUCH):
+        marks.append(member.carrier.reach)
     return marks
 
 
@@ -298,7 +308,7 @@ def _continuous(
         return None
     nodes = worked.batch.nodes[0]
     found = []
-    for s in member.supports:
+    for s in member.carrier.supports:
         i = int(abs(nodes - s.at).argmin())
         near = abs(nodes[i] - s.at) <= TOUCH and worked.batch.holds[i] != "free"
         found.append(Cases(*worked.solved.reaction[:, 0, i].tolist()) if near else NOTHING)

@@ -98,10 +98,10 @@ def pieces_of(m: Member, sections: Mapping[str, Section], longest: float) -> lis
     """What a member is cut from: itself, or its plies with their splices over supports."""
     section = sections[m.section]
     if section.plies == 1:
-        return [Piece(m, m.section, m.sawn, m.blank)]
+        return [Piece(m, m.section, m.length, m.blank)]
     one = m.section.split("-", 1)[1]
     if m.role in OF_TRUSSES:
-        return [Piece(m, one, m.sawn, m.blank)] * section.plies
+        return [Piece(m, one, m.length, m.blank)] * section.plies
     stock = longest if section.product is None else m.length
     return [
         Piece(m, one, hi - lo, hi - lo)
