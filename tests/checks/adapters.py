@@ -20,7 +20,7 @@ from balken.design.nds.values import reference
 from balken.design.soil import pressure, presumptive
 from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, table_span
 from balken.exchange.span_text import read_grade, read_species
-from balken.framing.anchors import least_bolts
+from balken.framing.ground.anchors import least_bolts
 from balken.geometry import framing_square
 from balken.model.catalogue import dressed
 from balken.model.edits.block_module import module_lengths

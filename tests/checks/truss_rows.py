@@ -5,7 +5,7 @@ import re
 from typing import Any
 
 from balken.design.truss_forces import pinned_forces, tie_force
-from balken.framing.truss_shapes import Kind, Truss, truss_of
+from balken.framing.trusses.shapes import Kind, Truss, truss_of
 
 KINDS: tuple[tuple[str, Kind], ...] = (
     ("Fink", "Fink"),

@@ -23,7 +23,7 @@ from balken.design.soil.pressure import (
 )
 from balken.design.soil.presumptive import pad_side, prescriptive_width, rounded_up, strip_width
 from balken.design.steps import Check
-from balken.framing.anchors import least_bolts, place_bolts
+from balken.framing.ground.anchors import least_bolts, place_bolts
 from balken.framing.member import Member
 from balken.model.cases import Cases
 from balken.model.edits import move_level, set_run, set_site

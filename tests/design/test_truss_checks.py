@@ -18,8 +18,8 @@ from balken.design.truss_checks import (
     lumber_of,
 )
 from balken.design.truss_joints import joints_of, names_of
-from balken.framing.truss_lines import Cut, Profile, truss_under
-from balken.framing.trusses import PlacedTruss
+from balken.framing.trusses.lines import Cut, Profile, truss_under
+from balken.framing.trusses.placing import PlacedTruss
 from balken.geometry.plane import distance
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import hip_or_gable, set_roof

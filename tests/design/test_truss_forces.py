@@ -16,8 +16,8 @@ from balken.design.truss_forces import (
     pinned_forces,
     tie_force,
 )
-from balken.framing.truss_lines import Asked, Cut, Profile, truss_under
-from balken.framing.truss_shapes import KINDS, Kind, Piece, Truss, truss_of
+from balken.framing.trusses.lines import Asked, Cut, Profile, truss_under
+from balken.framing.trusses.shapes import KINDS, Kind, Piece, Truss, truss_of
 
 
 def pulls(truss: Truss, joint: int, forces: np.ndarray) -> tuple[float, float]:  # type: ignore[type-arg]

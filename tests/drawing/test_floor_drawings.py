@@ -12,7 +12,7 @@ from balken.drawing.marks import Disc, Label, Patch, Stroke, extent
 from balken.drawing.panel_figure import panel_figure
 from balken.drawing.section import wall_section
 from balken.drawing.tiers import Tier, tiers
-from balken.framing.panels import lay_panels
+from balken.framing.floors.panels import lay_panels
 from balken.geometry.plane import box
 from balken.model.edits import change_member, set_floor
 from balken.model.memo import Memo

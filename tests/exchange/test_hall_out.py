@@ -10,7 +10,7 @@ from ifcopenshell.validate import json_logger, validate
 from balken.design.building import Checked, work_out
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import from_text, to_text
-from balken.framing.beams import ply_pieces
+from balken.framing.beams.fitting import ply_pieces
 from balken.model.edits.beams import set_beams
 from balken.session.ferry_hall import ferry_hall
 from balken.takeoff.cutting import cutting_list

@@ -6,7 +6,7 @@ import pytest
 from balken.design.building import work_out
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
-from balken.framing.sites import heights_of
+from balken.framing.ground.sites import heights_of
 from balken.geometry.plane import box
 from balken.model.bodies import storey_outline, storey_walls
 from balken.model.edits import move_level

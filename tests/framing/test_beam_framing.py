@@ -7,8 +7,8 @@ from itertools import pairwise
 import pytest
 
 from balken.design.building import work_out
-from balken.framing.beam_lines import BayError, bay_axes
-from balken.framing.beams import SEAT, ply_pieces
+from balken.framing.beams.fitting import SEAT, ply_pieces
+from balken.framing.beams.lines import BayError, bay_axes
 from balken.framing.member import Member
 from balken.geometry.plane import Point
 from balken.model.beams import BeamBay, BeamEnd, BeamKind

@@ -7,9 +7,9 @@ import pytest
 
 from balken.design.building import Checked, work_out
 from balken.framing.beds import bed_of_floor
+from balken.framing.floors.panels import lay_panels
 from balken.framing.layout import Layout, LayoutError, spaced
 from balken.framing.member import Member
-from balken.framing.panels import lay_panels
 from balken.geometry.plane import box, signed_area
 from balken.model.edits import change_member, move_wall
 from balken.model.edits.floors import (

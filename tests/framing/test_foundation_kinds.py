@@ -10,8 +10,8 @@ import pytest
 from msgspec.structs import replace
 
 from balken.design.building import Checked, work_out
+from balken.framing.ground.sites import sides_of
 from balken.framing.member import Member
-from balken.framing.sites import sides_of
 from balken.framing.structure import Structure
 from balken.model.cases import Cases
 from balken.model.edits import set_run, set_site

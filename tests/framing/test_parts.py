@@ -4,7 +4,7 @@ is asked for once."""
 import pytest
 
 from balken.design.building import Checked, work_out
-from balken.framing.bands import ROWS, in_bands
+from balken.framing.floors.bands import ROWS, in_bands
 from balken.framing.layout import Layout, rows
 from balken.framing.member import Part
 from balken.framing.pieces import near_spots

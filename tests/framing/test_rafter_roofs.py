@@ -19,7 +19,7 @@ from balken.design.building import Checked, work_out
 from balken.design.thrust import push_of
 from balken.fit.findings import findings
 from balken.framing.member import Member, on_supports
-from balken.framing.roof_shape import soffit_area
+from balken.framing.roofs.shape import soffit_area
 from balken.geometry.framing_square import (
     backing_angle,
     hip_length,

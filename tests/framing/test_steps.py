@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.framing.steps import _ceilings, modules_deep, solve_course
+from balken.framing.ground.steps import _ceilings, modules_deep, solve_course
 
 
 def turns(depths: tuple[int, ...], closed: bool) -> list[int]:

@@ -8,9 +8,9 @@ import pytest
 from shapely import Polygon, union_all
 
 from balken.design.building import Checked, work_out
-from balken.framing.truss_lines import Asked, Cut, Profile, axes_of, shaped, truss_under
-from balken.framing.truss_shapes import KINDS
-from balken.framing.trusses import PlacedTruss
+from balken.framing.trusses.lines import Asked, Cut, Profile, axes_of, shaped, truss_under
+from balken.framing.trusses.placing import PlacedTruss
+from balken.framing.trusses.shapes import KINDS
 from balken.model.edits.roofs import hip_or_gable, set_roof
 from balken.model.project import Project
 from balken.model.roofs import RoofSide, Trusses

@@ -5,9 +5,9 @@ import pytest
 
 from balken.analysis.one_beam import work
 from balken.design.building import work_out
+from balken.framing.floors.slabs import frame_slab
 from balken.framing.member import Bed, Hole, Support
 from balken.framing.pieces import Cut, level_piece
-from balken.framing.slabs import frame_slab
 from balken.geometry.plane import Point
 from balken.loads.parcels import Parcel
 from balken.loads.slabs import share_slab

@@ -16,10 +16,10 @@ from balken.design.nds import dowels
 from balken.design.soil import pressure
 from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
-from balken.framing.anchors import APART, EMBEDDED
-from balken.framing.ground import SILL_MATERIAL
+from balken.framing.ground.anchors import APART, EMBEDDED
+from balken.framing.ground.runs import SILL_MATERIAL
+from balken.framing.ground.sites import heights_of, surface_under
 from balken.framing.member import Member, Part
-from balken.framing.sites import heights_of, surface_under
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
 from balken.loads.path import LoadPath

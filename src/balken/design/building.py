@@ -33,11 +33,11 @@ from balken.design.strips import strip_checks
 from balken.design.thrust import tie_checks
 from balken.design.trusses import TrussRoof, check_truss_roofs, row_of, size_trusses, truss_checks
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
-from balken.framing.floors import frame_floor
+from balken.framing.floors.joists import frame_floor
 from balken.framing.layout import LayoutError
 from balken.framing.member import SPANNING_ROLES, Bed, CutFrom, Member, Part, Size, clear_span
-from balken.framing.roof_shape import RoofShape
-from balken.framing.roofs import longest_rafters
+from balken.framing.roofs.rafter_roof import longest_rafters
+from balken.framing.roofs.shape import RoofShape
 from balken.framing.structure import Structure, frame, shape_or_fault
 from balken.geometry.plane import TOUCH, dot, left, sub, unit
 from balken.loads.path import LoadPath, take_down

@@ -18,9 +18,9 @@ from balken.design.short_pieces import is_valley_rafter, short_checks
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
 from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, CutFrom, Member, Part, Size
-from balken.framing.roof_parts import PART_OF
+from balken.framing.roofs.parts import PART_OF
 from balken.framing.structure import Structure
-from balken.framing.valley_sets import VALLEY_FRAME
+from balken.framing.trusses.valley_sets import VALLEY_FRAME
 from balken.loads.parcels import Parcel, at_most, laid_on
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import OVERHANG, apart, span_marks

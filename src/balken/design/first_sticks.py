@@ -16,9 +16,9 @@ from balken.design.sizing import Sized
 from balken.framing.beds import bed_of_roof
 from balken.framing.member import Bed, CutFrom, Member, Size
 from balken.framing.pieces import strip_under
-from balken.framing.roof_parts import PART_OF
-from balken.framing.roof_shape import RoofShape, lines_of_shape
-from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
+from balken.framing.roofs.parts import PART_OF
+from balken.framing.roofs.shape import RoofShape, lines_of_shape
+from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
 from balken.framing.structure import shapes_of
 from balken.geometry.plane import TOUCH, add, cross, left
 from balken.loads.parcels import Parcel

@@ -16,7 +16,7 @@ from balken.design import aisc
 from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Step
 from balken.design.strength import Strength
-from balken.framing.ground import SILL_MATERIAL
+from balken.framing.ground.runs import SILL_MATERIAL
 from balken.framing.member import CONCRETE_ROLES, Member, Support
 from balken.loads.statics import apart
 from balken.model.catalogue import sections_of

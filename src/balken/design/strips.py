@@ -25,8 +25,8 @@ from balken.design.soil.presumptive import (
 )
 from balken.design.steps import Check, Step
 from balken.design.strip_loads import OnStrip, Stretch, Stretches, highest_line
+from balken.framing.ground.sites import heights_of
 from balken.framing.member import Member
-from balken.framing.sites import heights_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import direction_or, dot, left, sub
 from balken.loads.path import LoadPath

@@ -21,8 +21,8 @@ from balken.design.nds.values import Reference, reference
 from balken.design.seats import UNKNOWN, Under
 from balken.design.steps import Check, Step
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
-from balken.framing.truss_shapes import Truss
-from balken.framing.trusses import PlacedTruss
+from balken.framing.trusses.placing import PlacedTruss
+from balken.framing.trusses.shapes import Truss
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import COMBINATIONS
 from balken.loads.unbalanced_snow import WINDWARD, Drift, drift_on

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.analysis.frames import Form, Frames, solve_frames
-from balken.framing.truss_shapes import Piece, Truss
+from balken.framing.trusses.shapes import Piece, Truss
 from balken.geometry.plane import EXACT
 
 FREE, PIN, ROLL = (False, False, False), (True, True, False), (False, True, False)

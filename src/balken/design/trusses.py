@@ -26,10 +26,10 @@ from balken.design.truss_checks import (
 from balken.framing.beds import changes_on
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Member, Size
-from balken.framing.roof_shape import RoofShape
+from balken.framing.roofs.shape import RoofShape
 from balken.framing.structure import Structure, shape_or_fault
-from balken.framing.truss_lines import shaped
-from balken.framing.trusses import LEAST_BEARING, PlacedTruss, cut_of, place_trusses
+from balken.framing.trusses.lines import shaped
+from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, place_trusses
 from balken.geometry.plane import distance
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.memo import Memo

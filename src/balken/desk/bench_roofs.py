@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 
 from balken.design.truss_forces import ChordLoads, chord_forces
-from balken.framing.truss_shapes import Truss, truss_of
+from balken.framing.trusses.shapes import Truss, truss_of
 from balken.geometry.plane import Ring
 from balken.geometry.roof_front import Side
 from balken.geometry.roof_planes import roof_planes

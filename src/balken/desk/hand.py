@@ -11,8 +11,8 @@ from balken.desk.ladder import RIDGE
 from balken.desk.names import by_kind, label_of, level_of
 from balken.desk.work import Errand, run_apart
 from balken.framing.by_hand import LEVEL, SHIFTED_BY_ROW
+from balken.framing.ground.sites import Step
 from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
-from balken.framing.sites import Step
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import (
     add_level,

@@ -11,7 +11,7 @@ from balken.drawing.floor_words import build_up_name, floor_depth
 from balken.drawing.panel_figure import panel_figure
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
-from balken.framing.panels import lay_panels
+from balken.framing.floors.panels import lay_panels
 from balken.geometry.plane import add, dot, left, sub, unit
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.edits import set_floor

@@ -15,9 +15,9 @@ from balken.design.strips import proposed_width
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
-from balken.framing.anchors import APART, EMBEDDED
+from balken.framing.ground.anchors import APART, EMBEDDED
+from balken.framing.ground.sites import Step, heights_of
 from balken.framing.member import Member
-from balken.framing.sites import Step, heights_of
 from balken.model.cases import CASE_NAMES, CASE_WORDS, Cases
 from balken.model.edits import set_run, set_site
 from balken.model.edits.foundations import (

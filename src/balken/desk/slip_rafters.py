@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any, get_args
 from msgspec.structs import replace
 
 from balken.drawing.words import pretty
-from balken.framing.roof_parts import part_of
+from balken.framing.roofs.parts import part_of
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import set_part, set_roof
 from balken.model.names import HostName

@@ -9,7 +9,7 @@ from balken.design.trusses import row_of
 from balken.desk.truss_view import TrussFigure
 from balken.drawing.truss_figure import truss_figure, truss_of_member
 from balken.framing.member import Member
-from balken.framing.trusses import PlacedTruss, movable
+from balken.framing.trusses.placing import PlacedTruss, movable
 from balken.model.edits.roofs import move_joint, set_roof
 from balken.model.roofs import TRUSS_KINDS, RoofArea
 from balken.units import format_area_load, format_length, format_run, parse_area_load, parse_length

@@ -10,7 +10,7 @@ from balken.desk.slip import Figure
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing
 from balken.drawing.truss_figure import Fitted
-from balken.framing.trusses import PlacedTruss, movable
+from balken.framing.trusses.placing import PlacedTruss, movable
 from balken.units import System, format_length
 
 GRIP_PX = 5.0

@@ -2,7 +2,7 @@
 running upwards."""
 
 from balken.drawing.marks import Drawing, Mark, Patch
-from balken.framing.panels import Laid
+from balken.framing.floors.panels import Laid
 from balken.geometry.plane import box, signed_area
 
 WIDTH = 92.0

@@ -8,7 +8,7 @@ from balken.design.building import Checked
 from balken.drawing.floor_plan import crossed, floor_marks, room
 from balken.drawing.marks import Label, Mark, Patch, Stroke
 from balken.framing.member import Member
-from balken.framing.roof_shape import Edge, Placed, placed_opening
+from balken.framing.roofs.shape import Edge, Placed, placed_opening
 from balken.geometry.plane import Point, Ring, add, box, left, sub, unit
 from balken.geometry.roof_lines import roof_lines
 from balken.geometry.roof_planes import Face, Roof

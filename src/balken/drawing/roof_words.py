@@ -5,7 +5,7 @@ import math
 from balken.design.heel_joints import heel_nails
 from balken.design.thrust import push_of, pushes
 from balken.framing.member import Member
-from balken.framing.roof_shape import RoofShape
+from balken.framing.roofs.shape import RoofShape
 from balken.geometry import framing_square as square
 from balken.model.names import HostName
 from balken.model.project import Project

@@ -10,10 +10,10 @@ from balken.design.building import Checked
 from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
-from balken.framing.anchors import EMBEDDED
 from balken.framing.beds import bed_of_floor, build_up_of
+from balken.framing.ground.anchors import EMBEDDED
+from balken.framing.ground.sites import heights_of
 from balken.framing.member import Member
-from balken.framing.sites import heights_of
 from balken.geometry.plane import Point, box
 from balken.model.bodies import outer_sides, stacked, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of, sections_of

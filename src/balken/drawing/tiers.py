@@ -8,7 +8,7 @@ import msgspec
 
 from balken.design.building import Checked
 from balken.framing.beds import bed_of_floor, build_up_of
-from balken.framing.sites import heights_of
+from balken.framing.ground.sites import heights_of
 from balken.model.beams import Beam, BeamBay
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, walls_on

@@ -15,8 +15,8 @@ from balken.design.trusses import TrussRoof, row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.words import pretty
 from balken.framing.member import Member
-from balken.framing.truss_lines import shaped
-from balken.framing.trusses import PlacedTruss
+from balken.framing.trusses.lines import shaped
+from balken.framing.trusses.placing import PlacedTruss
 from balken.geometry.plane import Point, unit
 from balken.model.names import MemberName
 from balken.units import System, format_force, format_length, format_run

@@ -6,7 +6,7 @@ import io
 
 from balken.design.building import Checked
 from balken.exchange.cutlist_csv import plain_cell
-from balken.framing.sites import sides_of
+from balken.framing.ground.sites import sides_of
 from balken.model.memo import Memo
 from balken.model.names import HostName, whole
 from balken.takeoff.concrete import Poured, concrete_list

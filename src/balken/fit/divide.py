@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from balken.framing.beds import bed_of_roof
 from balken.framing.member import Bed
-from balken.framing.roof_shape import RoofShape, side_names
+from balken.framing.roofs.shape import RoofShape, side_names
 from balken.geometry.plane import (
     TOUCH,
     Point,

@@ -15,11 +15,11 @@ from balken.design.soil.pressure import within_influence
 from balken.fit.basement_findings import basement_findings
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
-from balken.framing.footing_course import INFLUENCE, Ways
-from balken.framing.ground import ways_of
+from balken.framing.ground.footing_course import INFLUENCE, Ways
+from balken.framing.ground.runs import ways_of
+from balken.framing.ground.sites import run_site, sides_of, surface_under
 from balken.framing.member import Member
 from balken.framing.pieces import polygons_of
-from balken.framing.sites import run_site, sides_of, surface_under
 from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
 from balken.loads.flow import feet
 from balken.loads.path import place_of

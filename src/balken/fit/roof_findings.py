@@ -12,7 +12,7 @@ from balken.design.building import Checked, is_over
 from balken.design.thrust import TIES, Thrust, raised_factor, thrust_of
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
-from balken.framing.roof_shape import placed_opening
+from balken.framing.roofs.shape import placed_opening
 from balken.geometry.plane import TOUCH, sub, unit
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import remove_roof_opening, set_roof

@@ -3,13 +3,13 @@ they can bear on."""
 
 from typing import Any, Final
 
-from balken.framing.beam_lines import lines_of, section_for
-from balken.framing.beams import Placed, placed_at, strip_of
-from balken.framing.foundation_lines import flush_lines
-from balken.framing.ground import frame_run
+from balken.framing.beams.fitting import Placed, placed_at, strip_of
+from balken.framing.beams.lines import lines_of, section_for
+from balken.framing.ground.lines import flush_lines
+from balken.framing.ground.runs import frame_run
+from balken.framing.ground.sites import run_site, surface_under, walls_of
 from balken.framing.member import Bed, Framed, Hole, Member, Strip
-from balken.framing.roof_shape import side_names
-from balken.framing.sites import run_site, surface_under, walls_of
+from balken.framing.roofs.shape import side_names
 from balken.geometry.plane import (
     TOUCH,
     Point,

@@ -6,8 +6,8 @@ from collections.abc import Iterable
 import msgspec
 from msgspec.structs import replace
 
-from balken.framing.anchors import APART, CLEAR, Bolts, place_bolts
-from balken.framing.beams import Under, frame_beams
+from balken.framing.beams.fitting import Under, frame_beams
+from balken.framing.beams.supports import frame_supports, stand
 from balken.framing.beds import (
     bed_of_floor,
     bed_of_roof,
@@ -18,19 +18,19 @@ from balken.framing.beds import (
 )
 from balken.framing.by_hand import by_hand
 from balken.framing.concrete import Concrete, trim_concrete
-from balken.framing.floors import frame_floor
-from balken.framing.gables import GableWall, gables_of
+from balken.framing.floors.joists import frame_floor
+from balken.framing.floors.slabs import frame_slab
+from balken.framing.ground.anchors import APART, CLEAR, Bolts, place_bolts
+from balken.framing.ground.sites import Step, run_site, steps_of
 from balken.framing.layout import LayoutError
 from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
-from balken.framing.over_framing import over_framed
-from balken.framing.roof_parts import cut_from
-from balken.framing.roof_shape import RoofShape, seen_faces, shape_of, without
-from balken.framing.roof_sticks import boards_for
-from balken.framing.roofs import frame_roof
-from balken.framing.sites import Step, run_site, steps_of
-from balken.framing.slabs import frame_slab
-from balken.framing.supports import frame_supports, stand
-from balken.framing.valley_sets import VALLEY_FRAME, valley_set
+from balken.framing.roofs.over_framing import over_framed
+from balken.framing.roofs.parts import cut_from
+from balken.framing.roofs.rafter_roof import frame_roof
+from balken.framing.roofs.shape import RoofShape, seen_faces, shape_of, without
+from balken.framing.roofs.sticks import boards_for
+from balken.framing.trusses.valley_sets import VALLEY_FRAME, valley_set
+from balken.framing.walls.gables import GableWall, gables_of
 from balken.geometry.plane import Point, add, box, direction_or, dot, sub
 from balken.geometry.roof_front import RoofError
 from balken.geometry.roof_planes import Face

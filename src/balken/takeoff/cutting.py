@@ -6,7 +6,7 @@ from typing import NamedTuple
 import msgspec
 
 from balken.design.building import Checked
-from balken.framing.beams import ply_pieces
+from balken.framing.beams.fitting import ply_pieces
 from balken.framing.member import CONCRETE_ROLES, Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
 from balken.model.names import HostName

@@ -5,7 +5,7 @@ from functools import partial
 from typing import Any, Final
 
 from balken.drawing.marks import Drawing, Patch, Stroke
-from balken.framing.beam_lines import BayError, bay_axes
+from balken.framing.beams.lines import BayError, bay_axes
 from balken.geometry.plane import Point
 from balken.model.beams import BeamBay, BeamEnd, BeamKind
 from balken.model.catalogue import sections_of

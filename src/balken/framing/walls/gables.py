@@ -9,7 +9,7 @@ from typing import Final
 import msgspec
 
 from balken.framing.member import Support
-from balken.framing.roof_shape import Edge, RoofShape
+from balken.framing.roofs.shape import Edge, RoofShape
 from balken.geometry.plane import (
     TOUCH,
     Point,

@@ -4,11 +4,11 @@ blocking, subfloor."""
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from balken.framing import floor_openings
-from balken.framing.bands import Band, Cutter, Doubled, frame_bands, in_bands
-from balken.framing.blocking import Blocks, block_rows, squash_blocks
-from balken.framing.floor_openings import Framed as Opening
-from balken.framing.joist_rows import bearings_along, beneath, met_by
+from balken.framing.floors import openings as floor_openings
+from balken.framing.floors.bands import Band, Cutter, Doubled, frame_bands, in_bands
+from balken.framing.floors.blocking import Blocks, block_rows, squash_blocks
+from balken.framing.floors.joist_rows import bearings_along, beneath, met_by
+from balken.framing.floors.openings import Framed as Opening
 from balken.framing.layout import (
     Layout,
     Row,

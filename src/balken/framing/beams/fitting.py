@@ -13,7 +13,7 @@ from typing import Any, Final, NamedTuple
 import msgspec
 import numpy as np
 
-from balken.framing.beam_lines import Axis
+from balken.framing.beams.lines import Axis
 from balken.framing.member import Member, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, level_piece
 from balken.geometry.plane import (

@@ -8,8 +8,8 @@ from typing import Final
 
 from balken.framing.layout import to_local, to_plan
 from balken.framing.member import Member, MemberRole, blank_of
-from balken.framing.roof_shape import RoofShape
-from balken.framing.trusses import main_run
+from balken.framing.roofs.shape import RoofShape
+from balken.framing.trusses.placing import main_run
 from balken.geometry.plane import Point, Ring, add, box, crossings, distance, signed_area, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import side_profile

@@ -4,13 +4,15 @@ what closes its edges."""
 from functools import partial
 from typing import Final
 
-from balken.framing.fascia import fascias
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
-from balken.framing.pair_ties import pair_ties
 from balken.framing.pieces import strip_under
-from balken.framing.rafter_cuts import Cutting
-from balken.framing.rafters import (
+from balken.framing.roofs.edges import barge_rafters, deck_joists, headers
+from balken.framing.roofs.fascia import fascias
+from balken.framing.roofs.pair_ties import pair_ties
+from balken.framing.roofs.parts import PART_OF, is_there
+from balken.framing.roofs.rafter_cuts import Cutting
+from balken.framing.roofs.rafters import (
     KINDS,
     Family,
     Lines,
@@ -20,12 +22,10 @@ from balken.framing.rafters import (
     part_name,
     run_of,
 )
-from balken.framing.roof_edges import barge_rafters, deck_joists, headers
-from balken.framing.roof_parts import PART_OF, is_there
-from balken.framing.roof_shape import Placed, RoofShape, lines_of_shape, placed_opening
-from balken.framing.roof_sticks import SectionFor, Setting, cut_sticks, sticks_of
-from balken.framing.trusses import frame_trusses
-from balken.framing.under_purlins import STRUT, props, purlin_members, purlins_of
+from balken.framing.roofs.shape import Placed, RoofShape, lines_of_shape, placed_opening
+from balken.framing.roofs.sticks import SectionFor, Setting, cut_sticks, sticks_of
+from balken.framing.roofs.under_purlins import STRUT, props, purlin_members, purlins_of
+from balken.framing.trusses.placing import frame_trusses
 from balken.model.names import HostName, MemberName, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea

@@ -8,7 +8,7 @@ from typing import Any, Final, NamedTuple
 
 import msgspec
 
-from balken.framing.truss_shapes import LAYOUTS, Piece, Role, Truss, height_on, of_kind
+from balken.framing.trusses.shapes import LAYOUTS, Piece, Role, Truss, height_on, of_kind
 from balken.geometry.plane import (
     TOUCH,
     Point,

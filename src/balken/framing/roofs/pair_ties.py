@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from typing import Final, NamedTuple
 
 from balken.framing.member import Member, MemberRole
-from balken.framing.roof_parts import cut_from
-from balken.framing.roof_shape import RoofShape
+from balken.framing.roofs.parts import cut_from
+from balken.framing.roofs.shape import RoofShape
 from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, sub, unit
 from balken.geometry.solid import side_profile
 from balken.model.names import HostName, MemberName, family_of, wall_key

@@ -5,8 +5,8 @@ from itertools import pairwise
 
 import msgspec
 
-from balken.framing.foundation_lines import PATH, part_name, path_lines, wall_of, widened
-from balken.framing.ground import RunSite, stems_of, ways_of
+from balken.framing.ground.lines import PATH, part_name, path_lines, wall_of, widened
+from balken.framing.ground.runs import RunSite, stems_of, ways_of
 from balken.geometry.plane import TOUCH, Point, Ring, add, distance, holds
 from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of

@@ -9,10 +9,10 @@ from typing import Final, NamedTuple
 
 from balken.framing.layout import to_local, to_plan
 from balken.framing.member import Member
-from balken.framing.roof_parts import is_there
-from balken.framing.roof_shape import RoofShape
-from balken.framing.trusses import main_run
-from balken.framing.valley_sets import SHEATHING
+from balken.framing.roofs.parts import is_there
+from balken.framing.roofs.shape import RoofShape
+from balken.framing.trusses.placing import main_run
+from balken.framing.trusses.valley_sets import SHEATHING
 from balken.geometry.plane import (
     TOUCH,
     Point,

@@ -8,10 +8,10 @@ from typing import Final
 from balken.framing.layout import net_area, run_angle, to_local, to_plan
 from balken.framing.member import Member, MemberRole, Support, carrying
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
-from balken.framing.rafters import run_of
-from balken.framing.roof_parts import cut_from
-from balken.framing.roof_shape import Edge, Placed, RoofShape
-from balken.framing.roof_sticks import Stick
+from balken.framing.roofs.parts import cut_from
+from balken.framing.roofs.rafters import run_of
+from balken.framing.roofs.shape import Edge, Placed, RoofShape
+from balken.framing.roofs.sticks import Stick
 from balken.geometry.plane import (
     TOUCH,
     Point,

@@ -7,10 +7,10 @@ from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.framing.gables import gable_support
 from balken.framing.member import Member, MemberRole, Support, blank_of, carrying
-from balken.framing.roof_parts import PART_OF
-from balken.framing.roof_shape import RoofShape
+from balken.framing.roofs.parts import PART_OF
+from balken.framing.roofs.shape import RoofShape
+from balken.framing.walls.gables import gable_support
 from balken.geometry.plane import (
     EXACT,
     TOUCH,

@@ -6,9 +6,9 @@ from typing import Any, Final, NamedTuple
 
 from balken.framing.member import Bed, Member, Strip, Support, carrying
 from balken.framing.pieces import Cut, level_piece, strip_under
-from balken.framing.roof_parts import cut_from
-from balken.framing.roof_shape import RoofShape
-from balken.framing.roof_sticks import SectionFor
+from balken.framing.roofs.parts import cut_from
+from balken.framing.roofs.shape import RoofShape
+from balken.framing.roofs.sticks import SectionFor
 from balken.geometry.plane import TOUCH, Point, add, box, cross, distance, dot, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import side_profile

@@ -6,8 +6,8 @@ from collections.abc import Iterable
 from typing import Final, NamedTuple
 
 from balken.framing.member import Member
-from balken.framing.roof_parts import cut_from
-from balken.framing.roof_shape import Edge, RoofShape
+from balken.framing.roofs.parts import cut_from
+from balken.framing.roofs.shape import Edge, RoofShape
 from balken.geometry.plane import (
     TOUCH,
     Point,

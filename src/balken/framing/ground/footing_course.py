@@ -11,8 +11,8 @@ from typing import Final
 import msgspec
 import numpy as np
 
-from balken.framing.foundation_lines import chains
-from balken.framing.steps import Course, modules_deep, solve_course
+from balken.framing.ground.lines import chains
+from balken.framing.ground.steps import Course, modules_deep, solve_course
 from balken.geometry.plane import TOUCH, Ring, add, distance, left, sub, unit
 from balken.model.foundations import STEEPEST, HeldStep, StepRule
 from balken.model.ground import Surface, ground_along

@@ -13,7 +13,7 @@ from typing import Final, NamedTuple
 import msgspec
 from msgspec.structs import replace
 
-from balken.framing.joist_rows import Met, beneath, body_of, stretches, supports_of
+from balken.framing.floors.joist_rows import Met, beneath, body_of, stretches, supports_of
 from balken.framing.layout import Layout, Row, carried, rows, to_plan
 from balken.framing.member import Member, MemberRole, Part
 from balken.framing.pieces import Cut, Over, level_piece

@@ -5,7 +5,7 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.framing.beams import TIES
+from balken.framing.beams.fitting import TIES
 from balken.framing.member import Framed, Member, MemberRole, framed_of
 from balken.framing.pieces import near_spots
 from balken.geometry.plane import TOUCH, Point

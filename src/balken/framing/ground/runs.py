@@ -3,7 +3,7 @@ and blinding.
 
 A footing lies under its stem (or shifted); the stem's outer face is flush with the wall above, or
 moved by the run's offset; under inside walls both are centred. Heights follow the ground by
-:mod:`balken.framing.footing_course`. Bodies that meet are not cut here:
+:mod:`balken.framing.ground.footing_course`. Bodies that meet are not cut here:
 :mod:`balken.framing.concrete` counts them once.
 """
 
@@ -12,8 +12,8 @@ from typing import Any, Final
 
 import msgspec
 
-from balken.framing.footing_course import INFLUENCE, Asked, Plateau, Ways, course_of
-from balken.framing.foundation_lines import (
+from balken.framing.ground.footing_course import INFLUENCE, Asked, Plateau, Ways, course_of
+from balken.framing.ground.lines import (
     PATH,
     SLIVER,
     beside_face,

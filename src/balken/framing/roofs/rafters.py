@@ -9,8 +9,8 @@ from msgspec.structs import replace
 
 from balken.framing.layout import Layout, Row, Stand, carried, stands, to_local, to_plan
 from balken.framing.member import Member
-from balken.framing.rafter_cuts import ON, PLIES_BESIDE, Cutting, Piece, cut_rafter, wall_at
-from balken.framing.roof_shape import Edge, Placed, RoofShape
+from balken.framing.roofs.rafter_cuts import ON, PLIES_BESIDE, Cutting, Piece, cut_rafter, wall_at
+from balken.framing.roofs.shape import Edge, Placed, RoofShape
 from balken.geometry.plane import (
     TOUCH,
     Point,

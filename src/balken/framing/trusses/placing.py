@@ -13,12 +13,12 @@ from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, 
 from balken.framing.member import Bed, Carrier, Framed, Member, MemberRole, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
 from balken.framing.pieces import bearings_on, level_piece, strip_under
-from balken.framing.rafter_cuts import Cutting
-from balken.framing.rafters import Family, frame_face, run_of
-from balken.framing.roof_shape import RoofShape
-from balken.framing.roof_sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
-from balken.framing.truss_lines import Asked, Cut, Profile, Shaped, shaped, studs, truss_under
-from balken.framing.truss_shapes import Truss
+from balken.framing.roofs.rafter_cuts import Cutting
+from balken.framing.roofs.rafters import Family, frame_face, run_of
+from balken.framing.roofs.shape import RoofShape
+from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
+from balken.framing.trusses.lines import Asked, Cut, Profile, Shaped, shaped, studs, truss_under
+from balken.framing.trusses.shapes import Truss
 from balken.geometry.plane import (
     TOUCH,
     Point,

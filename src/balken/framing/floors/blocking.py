@@ -7,7 +7,7 @@ from typing import Final
 
 import msgspec
 
-from balken.framing.bands import Band
+from balken.framing.floors.bands import Band
 from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Bed, Member, MemberRole, Part
 from balken.framing.pieces import Cut, level_piece

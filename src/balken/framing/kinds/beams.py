@@ -1,0 +1,25 @@
+"""Beams and the posts under them."""
+
+from typing import Final
+
+from balken.framing.kinds.kind import MemberKind, beam, column
+
+BEAM: Final = MemberKind(
+    "beam",
+    beam("BEAM"),
+    carries=True,
+    under_posts=True,
+    carries_posts=1,
+    at_one_place=True,
+    holds_sideways=True,
+    movable=True,
+    removable=True,
+)
+POST: Final = MemberKind(
+    "post",
+    column("COLUMN"),
+    carries_posts=2,
+    upright=True,
+    anywhere=True,
+    at_one_place=True,
+)

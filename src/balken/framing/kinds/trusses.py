@@ -1,0 +1,28 @@
+"""Pieces of trusses: a truss is one carrier, which its first bottom chord brings."""
+
+from typing import Final
+
+from balken.framing.kinds.kind import MemberKind, member
+
+TOP_CHORD: Final = MemberKind(
+    "top chord",
+    member("CHORD"),
+    of_truss=True,
+)
+BOTTOM_CHORD: Final = MemberKind(
+    "bottom chord",
+    member("CHORD"),
+    of_truss=True,
+    holds_sideways=True,
+    removable=True,
+)
+WEB: Final = MemberKind(
+    "web",
+    member("STRUT"),
+    of_truss=True,
+)
+STUD: Final = MemberKind(
+    "stud",
+    member("STUD"),
+    why_no_check="it carries the sheathing of a gable, none of the roof",
+)
