@@ -5,7 +5,6 @@ from typing import Any
 
 from balken.design.building import settle
 from balken.fit.finding import Finding
-from balken.framing.member import CONCRETE_ROLES
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, rotate
 from balken.geometry.trim import Body, union
@@ -34,9 +33,7 @@ def misfits(found: Sequence[Finding]) -> list[Finding]:
 def union_volume(structure: Structure) -> float:
     """Volume of all concrete as one body, by another road than the sum of its pieces: manifold3d's
     union, mm³."""
-    return union(
-        [Body(m.solid, m.voids) for m in structure.members if m.role in CONCRETE_ROLES]
-    ).volume
+    return union([Body(m.solid, m.voids) for m in structure.members if m.kind.concrete]).volume
 
 
 def two_storeys(length: float = 9000.0, width: float = 4800.0) -> Project:

@@ -14,7 +14,7 @@ from balken.design.building import Checked, work_out
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
-from balken.framing.member import SPANNING_ROLES, Member, clear_span
+from balken.framing.member import Member, clear_span
 from balken.loads.path import BALANCE, SPECK
 from balken.model.edits import set_floor
 from balken.model.edits.roofs import set_roof
@@ -121,7 +121,7 @@ def silent(checked: Checked, found: tuple[Finding, ...]) -> list[str]:
 
 def _lies_on_its_bearings(m: Member) -> bool:
     """Whether a joist has no clear span: one at the edge, over a wall all along."""
-    return m.role in SPANNING_ROLES and len(m.carrier.supports) > 1 and clear_span(m) <= 0
+    return m.kind.spans and len(m.carrier.supports) > 1 and clear_span(m) <= 0
 
 
 def _only_itself(checked: Checked, name: str, role: str) -> bool:

@@ -14,6 +14,7 @@ from balken.design.building import Checked, work_out
 from balken.desk.bench_beams import large_storey
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.model.edits import change_member
 from balken.model.edits.grids import move_lines
 from balken.model.edits.hosts import remove_member
@@ -76,7 +77,7 @@ def test_a_large_storey_after_many_drags_is_what_a_fresh_start_gives() -> None:
     joist = next(
         m.id
         for m in work_out(project).structure.members
-        if m.role == "joist" and str(m.id).endswith("40b")
+        if m.kind is kinds.JOIST and str(m.id).endswith("40b")
     )
     memo = Memo()
     work_out(project, memo)

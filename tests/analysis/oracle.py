@@ -15,12 +15,12 @@ def model_of(beam: Beam, case: int) -> tuple[FEModel3D, list[float]]:
     model = FEModel3D()
     model.add_material("m", 1.0, 1.0, 0.3, 0.0)
     model.add_section("s", BIG, beam.ei, beam.ei, BIG)
-    places = sorted({0.0, beam.length, *(r.at for r in beam.rests), *beam.carrier.hinges})
+    places = sorted({0.0, beam.length, *(r.at for r in beam.rests), *beam.hinges})
     for i, x in enumerate(places):
         model.add_node(f"N{i}", x, 0, 0)
     for i in range(len(places) - 1):
         model.add_member(f"M{i}", f"N{i}", f"N{i + 1}", "m", "s")
-        if places[i] in beam.carrier.hinges:
+        if places[i] in beam.hinges:
             model.def_releases(f"M{i}", Rzi=True)
     for i, x in enumerate(places):
         rest = next((r for r in beam.rests if r.at == x), None)

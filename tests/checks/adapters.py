@@ -20,6 +20,7 @@ from balken.design.nds.values import reference
 from balken.design.soil import pressure, presumptive
 from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, table_span
 from balken.exchange.span_text import read_grade, read_species
+from balken.framing import kinds
 from balken.framing.ground.anchors import least_bolts
 from balken.geometry import framing_square
 from balken.model.catalogue import dressed
@@ -219,7 +220,7 @@ def rafter(x: Inputs) -> CommonRafter:
         spacing=24 * INCH,
     )
     checked = work_out(made)
-    outline = checked.structure.of("rafter")[4].solid.outline
+    outline = checked.structure.of(kinds.RAFTER)[4].solid.outline
     steep = math.hypot(1.0, slope)
     runs = [p[0] for p in outline]  # from the outer wall line
     heel = checked.structure.roofs[the("roof:R1")].heel

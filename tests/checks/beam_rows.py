@@ -14,6 +14,7 @@ from balken.design.nds.factors import adjusted
 from balken.design.nds.values import reference
 from balken.design.strength import strength_of
 from balken.exchange.span_text import read_grade, read_species
+from balken.framing import kinds
 from balken.framing.member import Support
 from balken.framing.pieces import Cut, level_piece
 from balken.model.cases import NOTHING, Cases
@@ -128,7 +129,7 @@ def _answer(x: dict[str, Any]) -> Answer:
     member = level_piece(
         "b",
         "B",
-        "beam",
+        kinds.BEAM,
         the("beam:B"),
         "L",
         piece,

@@ -5,6 +5,7 @@ import re
 from typing import Any
 
 from balken.design.truss_forces import pinned_forces, tie_force
+from balken.framing import kinds
 from balken.framing.trusses.shapes import Kind, Truss, truss_of
 
 KINDS: tuple[tuple[str, Kind], ...] = (
@@ -52,15 +53,15 @@ def _piece(truss: Truss, quantity: str) -> int | None:
     name = quantity.removeprefix("force in the ")
     if name in CHORDS:
         role, n = CHORDS[name]
-        return truss.pieces.index(truss.chord(role)[n])  # type: ignore[arg-type]
+        return truss.pieces.index(truss.chord(kinds.KINDS[role])[n])
     n = WEBS.get(truss.kind, {}).get(name, -1)
-    return truss.pieces.index(truss.chord("web")[n]) if n >= 0 else None
+    return truss.pieces.index(truss.chord(kinds.WEB)[n]) if n >= 0 else None
 
 
 def _loads(truss: Truss, x: dict[str, Any]) -> list[float] | None:
     down = [0.0] * len(truss.joints)
-    tops = [p.end for p in truss.chord("top chord")][:-1]
-    bottoms = [p.end for p in truss.chord("bottom chord")][:-1]
+    tops = [p.end for p in truss.chord(kinds.TOP_CHORD)][:-1]
+    bottoms = [p.end for p in truss.chord(kinds.BOTTOM_CHORD)][:-1]
     for key, value in x.items():
         if not key.startswith("load"):
             continue

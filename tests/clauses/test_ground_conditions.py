@@ -13,6 +13,7 @@ from balken.design.concrete.ec2_pads import anchorage, punching
 from balken.design.soil.presumptive import SOIL_CLASSES, width_2021
 from balken.design.steps import Check
 from balken.exchange.native import from_text
+from balken.framing import kinds
 from balken.model.wall_weights import known_material, wall_dead, weight_of_layer
 from balken.model.walls import Layer
 from balken.units import FOOT, INCH, PCF, PSF, PSI
@@ -79,7 +80,7 @@ def test_what_presses_at_one_place_does_not_lie_on_the_whole_footing() -> None:
 
 def test_laps_of_steps_bear_once() -> None:
     found = worked("15-lap")
-    pieces = [m for m in found.structure.members if m.role == "footing"]
+    pieces = [m for m in found.structure.members if m.kind is kinds.FOOTING]
     used = {m.id: found.used[m.id][0] for m in pieces if m.id in found.used}
     assert len(used) == len(pieces) > 1
     assert max(used.values()) < 1.35 * min(used.values()), (
@@ -101,7 +102,7 @@ def test_an_unpropped_basement_wall_must_stand_and_a_propped_one_be_held() -> No
 
 def test_joists_along_a_wall_do_not_prop_it() -> None:
     held = worked("19-top-of-wall")
-    stems = {str(m.id).split(":")[-1]: m for m in held.structure.members if m.role == "stem"}
+    stems = {str(m.id).split(":")[-1]: m for m in held.structure.members if m.kind is kinds.STEM}
     across, along = ({c.name for c in checks_of(held, stems[w])} for w in ("W1", "W2"))
     assert "Top into bolts" in across, "joists end on it"
     assert "Turning over" in along, (

@@ -12,6 +12,7 @@ from balken.design.building import work_out
 from balken.design.nds.bending import repetitive
 from balken.design.nds.factors import depth_factor, effective_length
 from balken.design.nds.values import reference
+from balken.framing import kinds
 from balken.loads.unbalanced_snow import drift_on
 from balken.model.project import Wall
 from balken.units import FOOT, INCH, PCF, PSF, PSI
@@ -198,7 +199,7 @@ def test_the_end_post_takes_the_pattern_that_loads_it_most() -> None:
     w ℓ of live; at 100 and 600 lb/ft and 16 ft 600 and 4,200 lb; and what lies on the half post
     beyond its middle."""
     found = worked("14-pattern")
-    post = next(m for m in found.structure.members if m.role == "post" and m.start[0] < 1.0)
+    post = next(m for m in found.structure.members if m.kind is kinds.POST and m.start[0] < 1.0)
     most = found.path.onto_most(post.id)
     assert most is not None
     dead, live = most.dead / 4.4482216, most.live / 4.4482216

@@ -9,6 +9,7 @@ from balken.design.effects import Loaded, diagram_of, effects_of
 from balken.design.nds import columns
 from balken.design.seats import UNKNOWN, seats_of
 from balken.design.strength import Strength, strength_of
+from balken.framing import kinds
 from balken.framing.member import Member, Support
 from balken.framing.pieces import Cut, level_piece
 from balken.loads.parcels import Parcel
@@ -32,7 +33,7 @@ def beam(length: float, at: tuple[float, ...], line: tuple[float, float, float, 
     return level_piece(
         "b",
         "B",
-        "beam",
+        kinds.BEAM,
         the("beam:B"),
         "L",
         piece,
@@ -177,7 +178,7 @@ def test_overhangs_at_either_end_are_told_apart_in_one_batch() -> None:
         made = level_piece(
             the(f"beam:{name}/beam:1"),
             name,
-            "beam",
+            kinds.BEAM,
             the(f"beam:{name}"),
             "L1",
             Cut("38x235", "SPF No.2", 38.0),

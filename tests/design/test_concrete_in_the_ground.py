@@ -23,6 +23,7 @@ from balken.design.soil.pressure import (
 )
 from balken.design.soil.presumptive import pad_side, prescriptive_width, rounded_up, strip_width
 from balken.design.steps import Check
+from balken.framing import kinds
 from balken.framing.ground.anchors import least_bolts, place_bolts
 from balken.framing.member import Member
 from balken.model.cases import Cases
@@ -156,7 +157,9 @@ def basement(height: float = 8 * FOOT, *, system: str = "us") -> Project:
 def stem_checks(checked: Checked, wall: str = "W11") -> tuple[Member, tuple[Check, ...]]:
     """Bending and shear of a basement wall by the earth."""
     m = next(
-        x for x in checked.structure.members if x.role == "stem" and str(x.id).endswith(f":{wall}")
+        x
+        for x in checked.structure.members
+        if x.kind is kinds.STEM and str(x.id).endswith(f":{wall}")
     )
     return m, tuple(c for c in checks_of(checked, m) if c.name.startswith("Earth"))
 
@@ -273,7 +276,7 @@ def pad_house(system: str = "us") -> Project:
 def test_the_pad_that_is_proposed_passes_and_a_smaller_one_does_not(system: str) -> None:
     project = pad_house(system)
     checked = work_out(project)
-    pad = next(m for m in checked.structure.members if m.role == "pad")
+    pad = next(m for m in checked.structure.members if m.kind is kinds.PAD)
     size = propose_pad(project, checked.structure, checked.path, pad)
     assert size is not None
     side, thick = size
@@ -296,7 +299,7 @@ def test_eccentric_load_and_uplift_on_a_pad() -> None:
     project = pad_house()
     key = project.point_supports[0].id
     straight = work_out(project)
-    pad = next(m for m in straight.structure.members if m.role == "pad")
+    pad = next(m for m in straight.structure.members if m.kind is kinds.PAD)
     first = checks_of(straight, pad)[0]
     tilted = work_out(set_supports(project, [key], moments=(30e6, 0.0)))
     soil = checks_of(tilted, pad)[0]

@@ -7,7 +7,7 @@ from balken.design import building
 from balken.design.building import work_out
 from balken.design.leaving_out import worked_out_in_part
 from balken.fit.findings import findings
-from balken.framing import structure
+from balken.framing import kinds, structure
 from balken.model.project import Project
 from balken.session.demo import shown_demo
 from named import the
@@ -59,4 +59,4 @@ def test_a_check_that_fails_does_not_take_the_window_down(
     assert [h for h, _ in checked.structure.unframed] == [the("roof:R1")], (
         "said, not raised; as little as can be is left out"
     )
-    assert any(m.role == "joist" for m in checked.structure.members)
+    assert any(m.kind is kinds.JOIST for m in checked.structure.members)

@@ -13,6 +13,7 @@ from balken.design.nds import factors
 from balken.design.nds.bending import CHECKS, Batch, check, explain
 from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import format_value
+from balken.framing import kinds
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
 from balken.model.catalogue import GRADES, catalogue_of
@@ -182,7 +183,7 @@ def test_a_steeper_rafter_sags_more_for_the_same_plan_load() -> None:
 
 
 def test_footing_pressure_is_checked_with_its_steps(demo_checked: Checked) -> None:
-    footing = next(m for m in demo_checked.structure.members if m.role == "footing")
+    footing = next(m for m in demo_checked.structure.members if m.kind is kinds.FOOTING)
     found = checks_of(demo_checked, footing)[0]
     steps = {s.symbol: s.value for s in found.steps}
     assert found.ratio == pytest.approx(steps["q"] / steps["qa"])

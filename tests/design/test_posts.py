@@ -5,6 +5,7 @@ import pytest
 
 from balken.design.building import checks_of, work_out
 from balken.design.carrying import next_section
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
@@ -101,7 +102,7 @@ def test_the_next_stronger_piece_carries_what_the_weak_one_does_not() -> None:
 def test_headers_get_as_many_plies_as_they_need_and_no_more() -> None:
     project, _ = add_opening(HALL, "F1", "shaft", at=(9900.0, 8600.0), size=(1000.0, 600.0))
     checked = work_out(project)
-    new = [m for m in checked.structure.members if m.role == "header" and ":O2" in str(m.id)]
+    new = [m for m in checked.structure.members if m.kind is kinds.HEADER and ":O2" in str(m.id)]
     assert {m.section for m in new} == {"38x235"}
     heavy = work_out(change_member(project, new[0].id, section="3-38x235"))
     kept = next(m for m in heavy.structure.members if m.id == new[0].id)

@@ -18,6 +18,7 @@ from balken.design.truss_checks import (
     lumber_of,
 )
 from balken.design.truss_joints import joints_of, names_of
+from balken.framing import kinds
 from balken.framing.trusses.lines import Cut, Profile, truss_under
 from balken.framing.trusses.placing import PlacedTruss
 from balken.geometry.plane import distance
@@ -88,7 +89,7 @@ def test_a_bottom_chord_in_tension_by_hand() -> None:
     """NDS 3.9-1: ft / Ft′ + fb / Fb*; Ft = 575 psi × CF 1.5, Fb = 900 psi × CF 1.5 (Supp. table 4A,
     from memory)."""
     found = check(stands())
-    ratio, c, m = found.worst_of("bottom chord")
+    ratio, c, m = found.worst_of(kinds.BOTTOM_CHORD)
     cd = found.cases[c].duration
     pull = float(found.forces.axial[c, 0, m].max())
     moment = float(np.abs(found.forces.moment[c, 0, m]).max())
@@ -104,7 +105,7 @@ def test_a_web_in_compression_by_hand() -> None:
     pushed = [
         (i, c)
         for i, p in enumerate(found.truss.pieces)
-        if p.role == "web"
+        if p.kind is kinds.WEB
         for c in range(len(found.cases))
         if found.forces.axial[c, 0, i].max() < -10.0 and not found.braces[i]
     ]
@@ -122,7 +123,7 @@ def test_a_top_chord_in_both_by_hand() -> None:
     """NDS 3.9-3 between joints, held sideways by the sheathing; at the joints the moment is not
     made larger by buckling."""
     found = check(stands())
-    ratio, c, m = found.worst_of("top chord")
+    ratio, c, m = found.worst_of(kinds.TOP_CHORD)
     cd = found.cases[c].duration
     length = distance(
         *(found.truss.joints[n] for n in (found.truss.pieces[m].start, found.truss.pieces[m].end))
@@ -141,7 +142,7 @@ def test_a_top_chord_in_both_by_hand() -> None:
 
 def test_long_webs_are_held_at_places_between() -> None:
     found = check(stands("king post", 40 * FOOT, 8 / 12))
-    post = next(i for i, p in enumerate(found.truss.pieces) if p.role == "web")
+    post = next(i for i, p in enumerate(found.truss.pieces) if p.kind is kinds.WEB)
     assert found.braces[post] == 0, "a post that is pulled needs no hold"
     deep = check(stands("Howe", 40 * FOOT, 10 / 12))
     for i, (p, n) in enumerate(zip(deep.truss.pieces, deep.braces)):
@@ -234,7 +235,9 @@ def test_sizes_of_a_roof_grow_until_every_truss_passes() -> None:
     for made in (light, heavy):
         assert max(c.worst[0] for c in made.trusses[the("roof:R1")].checks) <= 1.0
         pieces = [
-            m for m in made.structure.of("top chord", "bottom chord", "web") if m.id in made.used
+            m
+            for m in made.structure.of(kinds.TOP_CHORD, kinds.BOTTOM_CHORD, kinds.WEB)
+            if m.id in made.used
         ]
         assert len(pieces) > 60
         assert max(made.used[m.id][0] for m in pieces) <= 1.0

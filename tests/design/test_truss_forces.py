@@ -16,6 +16,7 @@ from balken.design.truss_forces import (
     pinned_forces,
     tie_force,
 )
+from balken.framing import kinds
 from balken.framing.trusses.lines import Asked, Cut, Profile, truss_under
 from balken.framing.trusses.shapes import KINDS, Kind, Piece, Truss, truss_of
 
@@ -79,12 +80,12 @@ def test_a_fink_under_even_loads_by_sections() -> None:
     # 12 m, rise 3 m, 5 kN at the three inner joints of the top chord. Cut through the middle: T = M
     # / h at the apex.
     truss = truss_of("Fink", 12000.0, 3000.0)
-    tops = [p.end for p in truss.chord("top chord")][:-1]
+    tops = [p.end for p in truss.chord(kinds.TOP_CHORD)][:-1]
     down = [5e3 if i in tops else 0.0 for i in range(len(truss.joints))]
     forces = dict(zip(truss.pieces, pinned_forces([truss], [down]).pieces[0]))
-    middle = truss.chord("bottom chord")[1]
+    middle = truss.chord(kinds.BOTTOM_CHORD)[1]
     assert forces[middle] == pytest.approx((7.5e3 * 6000 - 5e3 * 3000) / 3000)
-    outer = truss.chord("top chord")[0]
+    outer = truss.chord(kinds.TOP_CHORD)[0]
     assert forces[outer] == pytest.approx(-7.5e3 / math.sin(math.atan(0.5)))
 
 
@@ -95,7 +96,7 @@ def test_scissors_pull_harder_than_a_level_tie() -> None:
     )
     down = [[0.0, 8e3, 0.0, 0.0]] * 2
     found = pinned_forces([level, scissors], down).pieces
-    tie = level.pieces.index(level.chord("bottom chord")[0])
+    tie = level.pieces.index(level.chord(kinds.BOTTOM_CHORD)[0])
     # About the apex: the lever of the bottom chord is 2400 of a level tie; of scissors the distance
     # of the apex from it.
     assert found[0, tie] == pytest.approx(4e3 * 4000 / 2400)
@@ -231,7 +232,7 @@ def test_trusses_that_bear_elsewhere_agree_with_pynite(name: str, kind: str) -> 
     points = LINES["overhangs"][0]
     truss = truss_under(Profile(points, 7200.0, hang=hang), kind, Cut(88.9, 88.9, 88.9), 0.0, asked)
     if asked.bears:
-        heels = {truss.chord("bottom chord")[0].start, truss.chord("bottom chord")[-1].end}
+        heels = {truss.chord(kinds.BOTTOM_CHORD)[0].start, truss.chord(kinds.BOTTOM_CHORD)[-1].end}
         for end, at in enumerate(asked.bears):
             here = truss.bearings[end]
             assert here in heels or truss.joints[here][0] == pytest.approx(at)
@@ -246,7 +247,7 @@ def agrees_under_a_roof(truss: Truss, points: Sequence[tuple[float, float]]) -> 
     agrees(truss, ea[0], ei[0], case, found, 0, _cut_there)
     low, high = points[0][0], points[-1][0]
     apex = truss.joints[truss.apex][0]
-    low_chord = truss.chord("bottom chord")
+    low_chord = truss.chord(kinds.BOTTOM_CHORD)
     feet = [truss.joints[low_chord[0].start][0], truss.joints[low_chord[-1].end][0]]
     whole = 1.6 * (apex - low) + 0.9 * (high - apex) + 0.5 * (feet[1] - feet[0])
     assert found.reactions[0, 0].sum() == pytest.approx(whole, rel=0.2), (
@@ -257,23 +258,31 @@ def agrees_under_a_roof(truss: Truss, points: Sequence[tuple[float, float]]) -> 
 def _cut_there(truss: Truss, piece: Piece, joint: int) -> bool:
     """Tell whether a piece is hinged at a joint: webs, chords at their own ends and where they
     bend; not where a tail runs on."""
-    if piece.role == "web":
+    if piece.kind is kinds.WEB:
         return True
-    mine = [p for p in truss.chord(piece.role) if joint in (p.start, p.end)]
+    mine = [p for p in truss.chord(piece.kind) if joint in (p.start, p.end)]
     if len(mine) == 2:
         ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in mine]
         return abs(float(np.cross(np.append(ways[0], 0), np.append(ways[1], 0))[2])) > 1.0
     x = truss.joints[joint][0]
     return (
-        piece.role == "bottom chord"
+        piece.kind is kinds.BOTTOM_CHORD
         or truss.joints[truss.bearings[0]][0] - 1 <= x <= truss.joints[truss.bearings[1]][0] + 1
     )
 
 
 def _hinged(truss: Truss, piece: Piece, joint: int) -> bool:
     apex = max(range(len(truss.joints)), key=lambda i: truss.joints[i][1])
-    ends = {truss.chord("top chord")[0].start, truss.chord("top chord")[-1].end, *truss.bearings}
-    return piece.role == "web" or joint in ends or (piece.role == "top chord" and joint == apex)
+    ends = {
+        truss.chord(kinds.TOP_CHORD)[0].start,
+        truss.chord(kinds.TOP_CHORD)[-1].end,
+        *truss.bearings,
+    }
+    return (
+        piece.kind is kinds.WEB
+        or joint in ends
+        or (piece.kind is kinds.TOP_CHORD and joint == apex)
+    )
 
 
 def test_a_thousand_trusses_are_solved_as_each_alone() -> None:

@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from balken.design.building import checks_of, work_out
 from balken.desk.window import Window
 from balken.drawing.figure import figure
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.model.edits.roofs import set_roof
 from balken.model.project import Project
@@ -37,13 +38,13 @@ def test_every_member_has_its_figure_and_the_checks_it_is_told_by(
     for m in checked.structure.members:
         assert figure(checked, m), m.id
         found = checks_of(checked, m)
-        if m.id in checked.used and m.role not in ("top chord", "bottom chord", "web"):
+        if m.id in checked.used and m.kind not in (kinds.TOP_CHORD, kinds.BOTTOM_CHORD, kinds.WEB):
             assert max(c.ratio for c in found) == pytest.approx(checked.used[m.id][0], rel=1e-9), (
                 m.id
             )
 
 
-def kinds(checked_members: tuple[Member, ...]) -> list[Member]:
+def one_of_each(checked_members: tuple[Member, ...]) -> list[Member]:
     """One member of each role and host."""
     return list({(m.role, str(m.host).split(":")[0]): m for m in checked_members}.values())
 
@@ -54,7 +55,7 @@ def test_every_choice_of_every_slip_can_be_made(
 ) -> None:
     window.show_building(Building(building()))
     tried = 0
-    for m in kinds(window.building.checked.structure.members):
+    for m in one_of_each(window.building.checked.structure.members):
         window.select(m.id)
         assert window.slip.widget().findChildren(object), m.id
         window.grab()

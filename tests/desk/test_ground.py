@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 from balken.desk.slip import Figure
 from balken.desk.window import Window
 from balken.drawing.marks import Label
+from balken.framing import kinds
 from balken.model.cases import CASE_WORDS
 from balken.model.names import HostName, MemberName
 from balken.model.project import level
@@ -209,7 +210,7 @@ def test_ledge_and_typed_load_in_the_slip_of_a_foundation(ground: Window, qtbot:
 def test_a_pad_shows_its_checks_and_takes_the_size_that_would_do(
     ground: Window, qtbot: QtBot
 ) -> None:
-    pad = next(m for m in ground.building.checked.structure.members if m.role == "pad")
+    pad = next(m for m in ground.building.checked.structure.members if m.kind is kinds.PAD)
     ground.select(pad.id)
     type_in(ground, qtbot, "snow", "40 kip")
     assert any(f.kind == "over" and pad.mark in f.place for f in ground.building.findings)

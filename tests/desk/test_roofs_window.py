@@ -15,6 +15,7 @@ from balken.desk.truss_view import TrussFigure
 from balken.desk.window import Window
 from balken.drawing.figure import figure
 from balken.drawing.marks import Label
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.model.names import family_of, wall_key
 from balken.session.building import Building
@@ -34,7 +35,7 @@ def roofed(window: Window) -> Window:
 
 
 def of(w: Window, role: str, host: str = the("roof:R1")) -> list[Member]:
-    return [m for m in w.building.checked.structure.of(role) if m.host == host]
+    return [m for m in w.building.checked.structure.of(kinds.KINDS[role]) if m.host == host]
 
 
 def buttons(w: Window) -> list[str]:
@@ -176,7 +177,7 @@ def test_a_roof_is_placed_over_the_walls_and_by_corners(window: Window, qtbot: Q
     (roof,) = window.building.project.roofs
     assert set(roof.walls) == {"W201", "W202", "W203", "W204"}
     assert roof.sides == ()
-    assert len(window.building.checked.structure.of("hip")) == 4
+    assert len(window.building.checked.structure.of(kinds.HIP)) == 4
     window.tools.leave()
     assert not any(c.words == "Skylight" for c in commands(window))
     window.work_in(the("roof:R1"))
@@ -249,7 +250,7 @@ def test_trusses_take_panels_and_a_top_chord_on_the_plate(roofed: Window, qtbot:
     roofed.select(the("roof:R2"))
     enter(qtbot, roofed, "panels on a slope", "3")
     truss = roofed.building.checked.trusses[the("roof:R2")].placed[4].truss
-    assert len(truss.chord("top chord")) == 8, "three on each slope and two tails"
+    assert len(truss.chord(kinds.TOP_CHORD)) == 8, "three on each slope and two tails"
     before = roofed.building.project
     enter(qtbot, roofed, "panels on a slope", "many")
     assert roofed.building.project == before

@@ -22,6 +22,7 @@ from balken.desk.window import Window
 from balken.drawing.sheet import Sheet
 from balken.drawing.sheet_set import Page
 from balken.exchange.native import load
+from balken.framing import kinds
 from balken.model.project import Project, level, wall
 from balken.session.building import DEMO, Building
 from buildings import misfits
@@ -76,7 +77,7 @@ def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: Qt
     top = max(
         m.solid.bounds()[1][2]
         for m in window.building.checked.structure.members
-        if m.role == "ridge"
+        if m.kind is kinds.RIDGE
     )
     plate = level(before, "P2").elevation
     ladder = window.ladder
@@ -88,7 +89,7 @@ def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: Qt
     now = max(
         m.solid.bounds()[1][2]
         for m in window.building.checked.structure.members
-        if m.role == "ridge"
+        if m.kind is kinds.RIDGE
     )
     assert now - top == pytest.approx(moved - plate)
     assert len(window.building.history.done) == 1, "one drag is one step"
@@ -147,7 +148,7 @@ def test_drag_a_wall_and_the_joists_follow(window: Window, qtbot: QtBot) -> None
     Hands(qtbot, window.plan).drag((x, y), (x, y - 20))
     after = wall(window.building.project, "W103")
     assert after.start[1] > 7924.8 + 100
-    floor = next(m for m in window.building.checked.structure.members if m.role == "subfloor")
+    floor = next(m for m in window.building.checked.structure.members if m.kind is kinds.SUBFLOOR)
     assert floor.solid.bounds()[1][1] == pytest.approx(after.start[1])
     assert len(window.building.history.done) == 1
     window.undo()
@@ -247,7 +248,7 @@ def test_change_one_member_only(window: Window) -> None:
     others = [
         m
         for m in window.building.checked.structure.members
-        if m.role == "joist" and m.host == the("floor:F2")
+        if m.kind is kinds.JOIST and m.host == the("floor:F2")
     ]
     assert sum(m.section == "2x12" for m in others) == 1
     again = next(

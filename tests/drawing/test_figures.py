@@ -11,6 +11,7 @@ from balken.drawing.plan import plan
 from balken.drawing.section import wall_section
 from balken.drawing.tiers import tiers
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.geometry.plane import box
 from balken.model.memo import Memo
 from balken.model.names import MemberName
@@ -46,7 +47,7 @@ def test_every_kind_of_member_has_a_figure_with_words(demo_checked: Checked) -> 
 
 def test_the_rafters_figure_is_its_true_shape(demo_checked: Checked) -> None:
     rafter = next(
-        m for m in demo_checked.structure.members if m.role == "rafter" and ".04" in str(m.id)
+        m for m in demo_checked.structure.members if m.kind is kinds.RAFTER and ".04" in str(m.id)
     )
     ring = next(x for x in figure(demo_checked, rafter) if isinstance(x, Patch)).ring
     outline = rafter.solid.outline
@@ -82,7 +83,7 @@ def test_plan_holds_every_member_of_its_tier_once(demo_checked: Checked) -> None
         members = [
             m.id
             for m in demo_checked.structure.members
-            if m.host == tier.id and m.role != "subfloor"
+            if m.host == tier.id and m.kind is not kinds.SUBFLOOR
         ]
         assert sorted(keys) == sorted(members), tier.name
 

@@ -12,6 +12,7 @@ from balken.drawing.marks import Disc, Label, Patch, Stroke, extent
 from balken.drawing.panel_figure import panel_figure
 from balken.drawing.section import wall_section
 from balken.drawing.tiers import Tier, tiers
+from balken.framing import kinds
 from balken.framing.floors.panels import lay_panels
 from balken.geometry.plane import box
 from balken.model.edits import change_member, set_floor
@@ -64,7 +65,7 @@ def test_beams_under_joists_are_dashed_and_openings_crossed(hall: Checked) -> No
 def test_everything_of_the_floor_is_on_its_plan(hall: Checked) -> None:
     keys = {getattr(m, "key", "") for m in drawn(hall)}
     for m in hall.structure.members:
-        if gallery(hall).holds(m.host) and m.role != "subfloor":
+        if gallery(hall).holds(m.host) and m.kind is not kinds.SUBFLOOR:
             assert m.id in keys, m.id
 
 
@@ -143,7 +144,7 @@ def test_a_floors_name_tells_its_real_depth(hall: Checked) -> None:
 
 
 def test_panels_are_drawn_whole_and_cut(hall: Checked) -> None:
-    panel = next(m for m in hall.structure.members if m.role == "subfloor")
+    panel = next(m for m in hall.structure.members if m.kind is kinds.SUBFLOOR)
     joist = next(m for m in hall.structure.members if m.id == the("floor:F1/joist:05c"))
     laid = lay_panels(panel, joist, "metric")
     marks = panel_figure(laid)

@@ -8,6 +8,7 @@ import pytest
 from balken.design.building import Checked, work_out
 from balken.drawing.layout_figure import layout_figure, lying
 from balken.drawing.marks import Label
+from balken.framing import kinds
 from balken.geometry.framing_square import jack_difference
 from balken.model.edits.roofs import set_roof
 from balken.units import FOOT, INCH
@@ -30,7 +31,7 @@ def words(drawing: tuple[object, ...]) -> list[str]:
 def test_a_common_rafter_lies_with_its_tail_and_its_seat_measured_along_the_top(
     hipped: Checked,
 ) -> None:
-    m = next(m for m in hipped.structure.of("rafter") if "/rafter:" in str(m.id))
+    m = next(m for m in hipped.structure.of(kinds.RAFTER) if "/rafter:" in str(m.id))
     board = lying(m)
     assert board is not None
     # Framing square, 6 in 12: 13.42 in of length per foot of run.
@@ -51,7 +52,7 @@ def test_a_common_rafter_lies_with_its_tail_and_its_seat_measured_along_the_top(
 def test_jacks_differ_by_what_the_square_says(hipped: Checked) -> None:
     """Framing square, third line: at 24 in and 6 in 12 jacks differ by 26.83 in."""
     jacks = sorted(
-        (m for m in hipped.structure.of("rafter") if "hip jack" in str(m.id)),
+        (m for m in hipped.structure.of(kinds.RAFTER) if "hip jack" in str(m.id)),
         key=lambda m: m.length,
     )
     heads = sorted({round(lying(m).head, 1) for m in jacks})  # type: ignore[union-attr]
@@ -62,7 +63,7 @@ def test_jacks_differ_by_what_the_square_says(hipped: Checked) -> None:
 
 
 def test_a_hip_counts_on_seventeen(hipped: Checked) -> None:
-    hip = hipped.structure.of("hip")[0]
+    hip = hipped.structure.of(kinds.HIP)[0]
     assert {"17", "6"} <= set(words(layout_figure(hip, "us")))
     board = lying(hip)
     assert board is not None
@@ -71,5 +72,5 @@ def test_a_hip_counts_on_seventeen(hipped: Checked) -> None:
 
 
 def test_level_pieces_are_not_laid_out(hipped: Checked) -> None:
-    assert layout_figure(hipped.structure.of("joist")[0], "us") == ()
-    assert layout_figure(hipped.structure.of("ridge")[0], "us") == ()
+    assert layout_figure(hipped.structure.of(kinds.JOIST)[0], "us") == ()
+    assert layout_figure(hipped.structure.of(kinds.RIDGE)[0], "us") == ()

@@ -13,6 +13,7 @@ from balken.drawing.plan import contour_marks, module_notes, plan, plan_notes
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking, upright_view
 from balken.drawing.wall_figure import build_up_figure, opening_figure, wall_figure
+from balken.framing import kinds
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.grids import radial_grid, set_grid, set_line, straight_grid
 from balken.model.edits.supports import crossings_of, put_supports
@@ -144,7 +145,7 @@ def test_a_section_cuts_what_the_plane_meets_and_shows_what_lies_behind(
 
 def test_a_section_along_the_rafters_shows_their_true_shape(demo_checked: Checked) -> None:
     rafter = next(
-        m for m in demo_checked.structure.members if m.role == "rafter" and "06" in str(m.id)
+        m for m in demo_checked.structure.members if m.kind is kinds.RAFTER and "06" in str(m.id)
     )
     view = looking(demo_checked.project, "east", (rafter.start[0] + 1.0, 0.0))
     cut = next(

@@ -10,6 +10,7 @@ from ifcopenshell.validate import json_logger, validate
 from balken.design.building import Checked, work_out
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import from_text, to_text
+from balken.framing import kinds
 from balken.framing.beams.fitting import ply_pieces
 from balken.model.edits.beams import set_beams
 from balken.session.ferry_hall import ferry_hall
@@ -34,14 +35,14 @@ def test_the_schema_accepts_beams_slabs_and_blocks() -> None:
 
 def test_a_subfloor_is_written_with_its_opening() -> None:
     checked = hall()
-    (panel,) = [m for m in checked.structure.members if m.role == "subfloor"]
+    (panel,) = [m for m in checked.structure.members if m.kind is kinds.SUBFLOOR]
     hole = 1050.0 * 2900.0 * 19.0
     assert checked.structure.volume(panel) == pytest.approx(panel.solid.volume - hole, rel=1e-9)
 
 
 def test_the_slab_is_poured_with_its_round_edge() -> None:
     checked = hall()
-    (slab,) = [m for m in checked.structure.members if m.role == "floor slab"]
+    (slab,) = [m for m in checked.structure.members if m.kind is kinds.FLOOR_SLAB]
     straight = (24600.0 + 70.0 - 19800.0) * (10800.0 + 140.0) * 250.0
     assert straight * 1.1 < checked.structure.volume(slab) < straight * 1.35
 

@@ -23,6 +23,7 @@ from balken.exchange.native import load, save
 from balken.exchange.pdf import pdf
 from balken.exchange.report import for_people, report
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_floor
 from balken.model.memo import Memo
@@ -40,7 +41,7 @@ def test_every_piece_of_lumber_is_on_the_list_once(demo_checked: Checked) -> Non
     lumber = [
         m.mark
         for m in demo_checked.structure.members
-        if m.role not in ("footing", "stem", "subfloor")
+        if m.kind not in (kinds.FOOTING, kinds.STEM, kinds.SUBFLOOR)
     ]
     assert sorted(marks) == sorted(lumber)
     assert sum(line.count for line in lines) == len(lumber)

@@ -8,6 +8,7 @@ from balken.design.thrust import push_of, raised_factor, thrust_of
 from balken.design.truss_forces import tie_force
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.geometry.plane import Ring
 from balken.model.edits.hosts import remove_host
 from balken.model.edits.roofs import add_roof_opening, set_roof
@@ -41,7 +42,7 @@ def test_rafters_that_nothing_ties_push_their_walls_apart(plain: Project) -> Non
     assert found.mend is not None
     assert not [f for f in told(found.mend.apply(loose)) if "push" in f.text]
     checked = work_out(loose)
-    rafter = checked.structure.of("rafter")[4]
+    rafter = checked.structure.of(kinds.RAFTER)[4]
     force, name = push_of(checked.project, rafter)
     # IRC R802.5.2, its statics: w L² / 8 h. Rafters at the spacing, dead load on the slope, snow;
     # half the clear run to the middle of the seat.
@@ -95,7 +96,7 @@ def test_a_skylight_across_a_line_is_left_out_and_said(
     assert not [
         m
         for m in work_out(made).structure.members
-        if m.role in ("trimmer", "header") and m.host == the("roof:R1")
+        if m.kind in (kinds.TRIMMER, kinds.HEADER) and m.host == the("roof:R1")
     ]
     assert found.mend is not None
     assert found.mend.apply(made) == plain
@@ -164,10 +165,12 @@ def test_a_tie_pulls_what_its_pairs_push() -> None:
             house(), "R1", section="2x8", spacing=24 * INCH, rafters=Rafters(ties="every second")
         )
     )
-    ties = checked.structure.of("tie")
+    ties = checked.structure.of(kinds.TIE)
     (check,) = checks_of(checked, ties[3])
     rafter = next(
-        m for m in checked.structure.of("rafter") if m.id == replace(ties[3].id, family="rafter")
+        m
+        for m in checked.structure.of(kinds.RAFTER)
+        if m.id == replace(ties[3].id, family="rafter")
     )
     force, name = push_of(checked.built, rafter)
     duration = 1.15 if "S" in name else 1.25
@@ -175,7 +178,7 @@ def test_a_tie_pulls_what_its_pairs_push() -> None:
     pairs = (
         sum(
             m.id.family == "rafter" and family_of(m.carrier.supports[-1].on) == "ridge"
-            for m in checked.structure.of("rafter")
+            for m in checked.structure.of(kinds.RAFTER)
         )
         / 2
     )
@@ -199,7 +202,7 @@ def test_a_truss_roof_over_wings_is_divided_with_beams_where_they_open(
     assert len(made.roofs) == {6: 2, 8: 2 if ring == TEE else 3, 12: 3}[len(ring)]
     assert all(
         any(
-            m.host == the(f"roof:{r.id}") and m.role == "bottom chord"
+            m.host == the(f"roof:{r.id}") and m.kind is kinds.BOTTOM_CHORD
             for m in checked.structure.members
         )
         for r in made.roofs
@@ -208,7 +211,7 @@ def test_a_truss_roof_over_wings_is_divided_with_beams_where_they_open(
     assert any(s == RoofSide(gable, "gable") for r in made.roofs for s in r.sides), (
         "what was said of a side is still said"
     )
-    assert len(checked.structure.of("beam")) == len(made.roofs) - 1
+    assert len(checked.structure.of(kinds.BEAM)) == len(made.roofs) - 1
     news = [f.text for f in told(made) if f.text not in before and "joist" not in f.text]
     assert not [t for t in news if "nothing" in t or "not framed" in t], news
     assert list(checked.path.soil_total) == pytest.approx(

@@ -7,6 +7,7 @@ from itertools import pairwise
 import pytest
 
 from balken.design.building import work_out
+from balken.framing import kinds
 from balken.framing.beams.fitting import SEAT, ply_pieces
 from balken.framing.beams.lines import BayError, bay_axes
 from balken.framing.member import Member
@@ -83,7 +84,7 @@ def kind(section: str = MAIN, **fields: object) -> BeamKind:
 
 
 def beams(project: Project) -> dict[str, Member]:
-    return {m.id: m for m in work_out(project).structure.members if m.role == "beam"}
+    return {m.id: m for m in work_out(project).structure.members if m.kind is kinds.BEAM}
 
 
 def on(a: str, n: str) -> BeamEnd:
@@ -112,7 +113,7 @@ def test_a_beam_over_the_whole_line_bears_on_every_post() -> None:
 
 def test_posts_reach_from_their_pads_to_the_beams_over_them() -> None:
     project, _ = beams_on_line(frame(), deck(frame()), "G1", "A1", kind("GL 200x600"))
-    posts = {m.host: m for m in work_out(project).structure.members if m.role == "post"}
+    posts = {m.host: m for m in work_out(project).structure.members if m.kind is kinds.POST}
     tied = [m for m in posts.values() if m.start[1] == 0.0]
     assert {(m.start[2], m.end[2]) for m in tied} == {(-400.0, 2400.0)}
     loose = [m for m in posts.values() if m.start[1] > 0.0]

@@ -6,6 +6,7 @@ from itertools import pairwise
 import pytest
 
 from balken.design.building import Checked, work_out
+from balken.framing import kinds
 from balken.framing.beds import bed_of_floor
 from balken.framing.floors.panels import lay_panels
 from balken.framing.layout import Layout, LayoutError, spaced
@@ -135,7 +136,7 @@ def test_wood_keeps_clear_of_a_chimney() -> None:
     for m in checked.structure.members:
         if m.host == the("floor:F2"):
             a, b, c, d = box(m.solid.plan())
-            assert m.role == "subfloor" or not (
+            assert m.kind is kinds.SUBFLOOR or not (
                 a < x1 - 1 and c > x0 + 1 and b < y1 - 1 and d > y0 + 1
             ), m.id
 

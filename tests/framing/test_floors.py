@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from balken.design.building import work_out
+from balken.framing import kinds
 from balken.framing.layout import Layout, carried, rows, run_angle
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import signed_area
@@ -16,7 +17,9 @@ from named import the
 
 
 def joists(project: Project, host: str = the("floor:F1")) -> list[Member]:
-    return [m for m in work_out(project).structure.members if m.host == host and m.role == "joist"]
+    return [
+        m for m in work_out(project).structure.members if m.host == host and m.kind is kinds.JOIST
+    ]
 
 
 def test_joists_run_the_short_way_at_their_spacing(plain: Project) -> None:
@@ -48,16 +51,16 @@ def test_bearing_and_clear_span_by_hand(plain: Project) -> None:
 def test_joists_sit_on_the_sill_under_the_subfloor(plain: Project) -> None:
     heights = {x.role: x.elevation for x in plain.levels}
     members = work_out(plain).structure.members
-    low, high = next(m for m in members if m.role == "joist").solid.bounds()
+    low, high = next(m for m in members if m.kind is kinds.JOIST).solid.bounds()
     assert low[2] == pytest.approx(heights["foundation_top"] + 1.5 * INCH)
-    top = next(m for m in members if m.role == "subfloor").solid.bounds()
+    top = next(m for m in members if m.kind is kinds.SUBFLOOR).solid.bounds()
     assert top[0][2] == pytest.approx(high[2])
     assert top[1][2] == pytest.approx(heights["floor"], abs=1e-6)
 
 
 def test_rims_close_the_ends(plain: Project) -> None:
     members = work_out(plain).structure.members
-    rims = [m for m in members if m.role == "rim"]
+    rims = [m for m in members if m.kind is kinds.RIM]
     assert [m.length for m in rims] == pytest.approx([36 * FOOT, 36 * FOOT])
     assert rims[0].solid.bounds()[0][1] == pytest.approx(0.0, abs=1e-6)
     assert rims[1].solid.bounds()[1][1] == pytest.approx(26 * FOOT)

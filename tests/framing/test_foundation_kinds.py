@@ -10,6 +10,7 @@ import pytest
 from msgspec.structs import replace
 
 from balken.design.building import Checked, work_out
+from balken.framing import kinds
 from balken.framing.ground.sites import sides_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
@@ -452,8 +453,8 @@ def test_pads_take_posts_and_their_loads_to_the_soil() -> None:
         ),
     )
     checked = work_out(project)
-    pad = next(m for m in checked.structure.members if m.role == "pad")
-    pier = next(m for m in checked.structure.members if m.role == "pier")
+    pad = next(m for m in checked.structure.members if m.kind is kinds.PAD)
+    pier = next(m for m in checked.structure.members if m.kind is kinds.PIER)
     own = (pad.solid.volume + pier.solid.volume) * project.site.concrete
     assert list(checked.path.soil[pad.id]) == pytest.approx([1000.0 + own, 2000.0, 0.0, 500.0])
     assert pad.solid.bounds()[0][2] == pytest.approx(low)
@@ -498,8 +499,8 @@ def test_joists_end_behind_the_ledge_and_every_load_finds_the_soil() -> None:
         set_run(house(), "G1", stem_thickness=12 * INCH), "G1", Shelf("ledge", 4 * INCH, 8 * INCH)
     )
     checked = work_out(project)
-    rims = [m for m in checked.structure.members if m.role == "rim"]
+    rims = [m for m in checked.structure.members if m.kind is kinds.RIM]
     assert min(m.solid.bounds()[0][1] for m in rims) == pytest.approx(4 * INCH, abs=0.6)
-    joists = [m for m in checked.structure.members if m.role == "joist"]
+    joists = [m for m in checked.structure.members if m.kind is kinds.JOIST]
     assert all(s.on for m in joists for s in m.carrier.supports)
     assert sum(checked.path.soil_total) == pytest.approx(sum(checked.path.applied), rel=1e-6)

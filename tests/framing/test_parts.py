@@ -4,6 +4,7 @@ is asked for once."""
 import pytest
 
 from balken.design.building import Checked, work_out
+from balken.framing import kinds
 from balken.framing.floors.bands import ROWS, in_bands
 from balken.framing.layout import Layout, rows
 from balken.framing.member import Part
@@ -21,7 +22,7 @@ def bands(checked: Checked) -> list[Part]:
     return [
         p
         for p in checked.structure.parts
-        if p.members and p.members[0].host == the("floor:F2") and p.members[0].role == "joist"
+        if p.members and p.members[0].host == the("floor:F2") and p.members[0].kind is kinds.JOIST
     ]
 
 
@@ -60,15 +61,15 @@ def test_an_opening_re_makes_the_bands_it_lies_in() -> None:
     first, *_, last = bands(before)
     assert {m.id for m in first.members} == {m.id for m in bands(after)[0].members}
     assert {m.id for m in last.members} != {m.id for m in bands(after)[-1].members}
-    assert len(after.structure.of("header")) == 2
+    assert len(after.structure.of(kinds.HEADER)) == 2
 
 
-def test_members_by_role_are_all_of_them_once() -> None:
+def test_members_by_kind_are_all_of_them_once() -> None:
     structure = work_out(house()).structure
-    roles = dict.fromkeys(m.role for m in structure.members)
-    assert sorted(m.id for m in structure.of(*roles)) == sorted(m.id for m in structure.members)
-    assert structure.of("joist") == [m for m in structure.members if m.role == "joist"]
-    assert structure.of("beam", "no such role") == []
+    there = dict.fromkeys(m.kind for m in structure.members)
+    assert sorted(m.id for m in structure.of(*there)) == sorted(m.id for m in structure.members)
+    assert structure.of(kinds.JOIST) == [m for m in structure.members if m.kind is kinds.JOIST]
+    assert structure.of(kinds.BEAM, kinds.POST) == []
 
 
 def test_what_a_band_hands_on_is_its_area_times_the_load() -> None:
@@ -89,14 +90,14 @@ def test_a_band_with_a_hung_tail_is_not_handed_on_as_one() -> None:
     hung = [
         p
         for p in checked.structure.parts
-        if any(s.hung for m in p.members if m.role == "joist" for s in m.carrier.supports)
+        if any(s.hung for m in p.members if m.kind is kinds.JOIST for s in m.carrier.supports)
     ]
     assert hung
     assert not any(handed_on(p, (0.001, 0.0, 0.0, 0.0)).plain for p in hung)
 
 
 def test_what_lies_near_a_place_is_found_in_any_height() -> None:
-    footings = work_out(house()).structure.of("footing")
+    footings = work_out(house()).structure.of(kinds.FOOTING)
     assert footings
     corners = [m.solid.plan()[0] for m in footings]
     near = near_spots([(x - 20.0, y - 20.0) for x, y in corners], footings, 30.0, Memo())

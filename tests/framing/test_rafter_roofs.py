@@ -18,6 +18,7 @@ from msgspec.structs import replace
 from balken.design.building import Checked, work_out
 from balken.design.thrust import push_of
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.framing.member import Member, on_supports
 from balken.framing.roofs.shape import soffit_area
 from balken.geometry.framing_square import (
@@ -58,7 +59,7 @@ def hipped(rise: float = 6.0, **fields: object) -> Project:
 
 
 def of(checked: Checked, role: str, word: str = "") -> list[Member]:
-    return [m for m in checked.structure.of(role) if word in str(m.id)]
+    return [m for m in checked.structure.of(kinds.KINDS[role]) if word in str(m.id)]
 
 
 def body(solid: Extrusion) -> Manifold:
@@ -181,7 +182,9 @@ def touching(pieces: list[Member], share: float = 0.01) -> int:
 @pytest.mark.parametrize("joints", ["mitred", "butt", "one through"])
 def test_pieces_of_a_hip_roof_touch_and_do_not_overlap(hips: str, joints: str) -> None:
     checked = work_out(hipped(rafters=Rafters(hips=hips, joints=joints)))
-    pieces = [m for m in checked.structure.of("rafter", "hip", "ridge") if m.length > 200]
+    pieces = [
+        m for m in checked.structure.of(kinds.RAFTER, kinds.HIP, kinds.RIDGE) if m.length > 200
+    ]
     assert touching(pieces) > 40, "jacks lie at their hips"
 
 
@@ -230,7 +233,7 @@ def test_fascia_runs_along_every_eave_and_closes_at_the_corners(
         )
         over = max(z - face.height((x, y)) for x, y, z in m.solid.points())
         assert over == pytest.approx(0.0, abs=0.1), "its upper edge lies in the roof"
-    tails = [m for m in checked.structure.of("rafter") if m.length > 300]
+    tails = [m for m in checked.structure.of(kinds.RAFTER) if m.length > 300]
     assert touching([*boards, *tails], 2e-3) > len(ring), (
         "the boards lie at the tails, and at one another"
     )
@@ -414,7 +417,7 @@ def test_a_ridge_beam_takes_half_of_the_roof_to_the_gable_walls() -> None:
     """Statics: rafters from plate to ridge give each end half, but for the overhang, which turns
     about the plate."""
     beam = work_out(set_roof(house(), "R1", overhang=0.0, rafters=Rafters(ridge="beam")))
-    (ridge,) = beam.structure.of("ridge beam")
+    (ridge,) = beam.structure.of(kinds.RIDGE_BEAM)
     assert {s.on for s in ridge.carrier.supports} == {the("wall:W12"), the("wall:W14")}
     taken = sum(r.snow for r in beam.path.reactions[ridge.id])
     spanning = [m for m in of(beam, "rafter") if m.carrier.supports[-1].on == ridge.id]
@@ -494,8 +497,8 @@ def test_changes_by_hand_survive_and_are_told_when_their_rafter_is_gone() -> Non
     assert gone.structure.gone == (name,)
     away = change_member(hipped(), name, removed=True)
     assert name not in {m.id for m in work_out(away).structure.members}
-    assert sum(m.carrier.area for m in work_out(away).structure.of("rafter")) == pytest.approx(
-        sum(m.carrier.area for m in made.structure.of("rafter")), rel=1e-9
+    assert sum(m.carrier.area for m in work_out(away).structure.of(kinds.RAFTER)) == pytest.approx(
+        sum(m.carrier.area for m in made.structure.of(kinds.RAFTER)), rel=1e-9
     ), "its neighbours carry its share"
 
 
@@ -558,10 +561,12 @@ def test_same_roof_whatever_the_turn_of_the_building() -> None:
     for turn in (chance.uniform(0, 6), math.pi / 2):
         turned = work_out(walled([rotate(p, turn) for p in ring], section="2x8", spacing=600.0))
         ours = sorted(
-            round(m.length) for m in plain.structure.of("rafter", "hip", "valley", "ridge")
+            round(m.length)
+            for m in plain.structure.of(kinds.RAFTER, kinds.HIP, kinds.VALLEY, kinds.RIDGE)
         )
         other = sorted(
-            round(m.length) for m in turned.structure.of("rafter", "hip", "valley", "ridge")
+            round(m.length)
+            for m in turned.structure.of(kinds.RAFTER, kinds.HIP, kinds.VALLEY, kinds.RIDGE)
         )
         assert len(ours) == len(other)
         assert ours == pytest.approx(other, abs=2)
@@ -705,7 +710,12 @@ def test_purlins_carry_rafters_between_and_stand_on_struts() -> None:
         assert math.dist(m.start[:2], m.end[:2]) <= m.end[2] - m.start[2]
         assert m.carrier.supports[0].on == the("wall:I1")
     touching(
-        [m for m in held.structure.of("rafter", "purlin", "strut", "ridge") if m.length > 300], 1e-3
+        [
+            m
+            for m in held.structure.of(kinds.RAFTER, kinds.PURLIN, kinds.STRUT, kinds.RIDGE)
+            if m.length > 300
+        ],
+        1e-3,
     )
     given = sum(
         sum(held.path.reactions[m.id][1]) for m in of(held, "rafter") if len(m.carrier.supports) > 2
@@ -757,7 +767,7 @@ def test_a_ridge_beam_of_a_hip_roof_stands_on_props_or_posts() -> None:
     """Over a wall inside on upright props to its plate, else on posts that reach the plate level
     and go on up to it."""
     inner = work_out(set_roof(propped(ridge="beam"), "R1", sides=(), corners=()))
-    assert inner.structure.of("ridge beam") == [], "four hips meet in a point"
+    assert inner.structure.of(kinds.RIDGE_BEAM) == [], "four hips meet in a point"
     wide = walled(
         [(0, 0), (12000, 0), (12000, 9000), (0, 9000)], sides=(), rafters=Rafters(ridge="beam")
     )
@@ -783,7 +793,7 @@ def test_a_ridge_beam_of_a_hip_roof_stands_on_props_or_posts() -> None:
         the("support:P1/post:1"),
         the("support:P2/post:1"),
     }
-    for m in stood.structure.of("post"):
+    for m in stood.structure.of(kinds.POST):
         assert m.end[2] == pytest.approx(min(z for *_, z in ridge.solid.points()))
         assert sum(stood.path.onto[m.id]) > 10_000.0
 
@@ -795,19 +805,19 @@ def test_a_wing_of_rafters_is_framed_over_the_roof_it_runs_on_to() -> None:
     mine = [
         m
         for m in checked.structure.members
-        if m.host == the("roof:R2") and ("over " in str(m.id) or m.role == "valley plate")
+        if m.host == the("roof:R2") and ("over " in str(m.id) or m.kind is kinds.VALLEY_PLATE)
     ]
     plates, jacks = (
-        [m for m in mine if m.role == "valley plate"],
-        [m for m in mine if m.role == "rafter"],
+        [m for m in mine if m.kind is kinds.VALLEY_PLATE],
+        [m for m in mine if m.kind is kinds.RAFTER],
     )
-    (ridge,) = (m for m in mine if m.role == "ridge")
+    (ridge,) = (m for m in mine if m.kind is kinds.RIDGE)
     assert len(plates) == 2
     assert len(jacks) >= 6
-    below = [m for m in checked.structure.of("rafter", "ridge") if m.host == the("roof:R1")]
+    below = [m for m in checked.structure.of(kinds.RAFTER, kinds.RIDGE) if m.host == the("roof:R1")]
     beside = [
         m
-        for m in checked.structure.of("rafter", "ridge")
+        for m in checked.structure.of(kinds.RAFTER, kinds.RIDGE)
         if m.host == the("roof:R2") and m not in mine
     ]
     assert touching([*mine, *below, *beside]) > 20
@@ -836,7 +846,7 @@ def test_a_wing_of_rafters_is_framed_over_the_roof_it_runs_on_to() -> None:
         )
         assert lowest == pytest.approx(12.0, abs=0.1)
     # The ridge goes on at the height of the wing's own.
-    own = next(m for m in beside if m.role == "ridge")
+    own = next(m for m in beside if m.kind is kinds.RIDGE)
     assert max(z for *_, z in ridge.solid.points()) == pytest.approx(
         max(z for *_, z in own.solid.points()), abs=0.5
     )

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from balken.design.building import work_out
 from balken.design.sizing import member_span
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.edits import set_roof
@@ -94,7 +95,9 @@ def test_the_piece_can_be_cut_from_its_blank(plain: Project, rule: dict[str, flo
     hipped = set_roof(plain, "R1", section="2x8", spacing=24 * INCH, sides=(), rake=None, **rule)
     sections = sections_of("us", ())
     for m in [
-        m for m in work_out(hipped).structure.members if m.role in ("rafter", "hip", "valley")
+        m
+        for m in work_out(hipped).structure.members
+        if m.kind in (kinds.RAFTER, kinds.HIP, kinds.VALLEY)
     ]:
         c, s = 1 / math.hypot(1, m.slope), m.slope / math.hypot(1, m.slope)
         corners = [p for ring in (m.solid.outline, *(r for _, r in m.solid.across)) for p in ring]
@@ -102,7 +105,7 @@ def test_the_piece_can_be_cut_from_its_blank(plain: Project, rule: dict[str, flo
         across = [-x * s + z * c for x, z in corners]
         assert max(along) - min(along) <= m.blank + 1e-6
         if (
-            m.role == "rafter" and rule["overhang"] > 5.0
+            m.kind is kinds.RAFTER and rule["overhang"] > 5.0
         ):  # else the seat takes the lowest corner off
             assert max(along) - min(along) == pytest.approx(m.blank, rel=1e-9)
         assert max(across) - min(across) == pytest.approx(sections[m.section].depth, rel=1e-9)
@@ -135,9 +138,13 @@ def test_a_choice_of_size_asks_for_the_longest_rafter(rake: float, gables: tuple
     and no check is beyond 1."""
     sides = tuple(RoofSide(w, "gable") for w in gables)
     checked = work_out(set_roof(house(), "R1", sides=sides, rake=rake))
-    spans = [member_span(m) for m in checked.structure.of("rafter")]
+    spans = [member_span(m) for m in checked.structure.of(kinds.RAFTER)]
     assert checked.sizes[the("roof:R1")].span == pytest.approx(max(spans), rel=0.02)
     assert (
-        max(checked.used[m.id][0] for m in checked.structure.of("rafter") if m.id in checked.used)
+        max(
+            checked.used[m.id][0]
+            for m in checked.structure.of(kinds.RAFTER)
+            if m.id in checked.used
+        )
         <= 1.0
     )

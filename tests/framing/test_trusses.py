@@ -8,6 +8,7 @@ import pytest
 from shapely import Polygon, union_all
 
 from balken.design.building import Checked, work_out
+from balken.framing import kinds
 from balken.framing.trusses.lines import Asked, Cut, Profile, axes_of, shaped, truss_under
 from balken.framing.trusses.placing import PlacedTruss
 from balken.framing.trusses.shapes import KINDS
@@ -64,7 +65,7 @@ def test_pieces_are_cut_to_one_another(kind: str, span: float, slope: float) -> 
     assert whole.bounds[1] >= min(0.0, line.points[0][1] - 88.9 * math.hypot(1, slope)) - 1e-6
     under = Polygon([*line.points, (line.points[-1][0], -2e3), (line.points[0][0], -2e3)])
     assert whole.difference(under.buffer(0.1)).area < 1.0
-    assert sum(p.role == "bottom chord" for p in pieces) == 1
+    assert sum(p.kind is kinds.BOTTOM_CHORD for p in pieces) == 1
 
 
 def test_axes_lie_half_a_chord_under_the_roof() -> None:
@@ -80,7 +81,7 @@ def test_a_raised_heel_stands_on_a_post() -> None:
     truss = truss_under(line, "Fink", CUT)
     assert truss.kind == "panels"
     left = truss.bearings[0]
-    assert any(p.role == "web" and left in (p.start, p.end) for p in truss.pieces)
+    assert any(p.kind is kinds.WEB and left in (p.start, p.end) for p in truss.pieces)
     assert len(truss.pieces) - 2 == 2 * (len(truss.joints) - 2) - 3, (
         "just stiff, but for the two tails"
     )
@@ -89,7 +90,7 @@ def test_a_raised_heel_stands_on_a_post() -> None:
 def test_scissors_have_a_bottom_chord_in_two_that_rises() -> None:
     line = profile()
     truss = truss_under(line, "king post", CUT, 700.0)
-    lows = [p for p in shaped(truss, line, CUT) if p.role == "bottom chord"]
+    lows = [p for p in shaped(truss, line, CUT) if p.kind is kinds.BOTTOM_CHORD]
     assert len(lows) == 2
     assert max(z for p in lows for _, z in (p.start, p.end)) == pytest.approx(
         700 + 88.9 / 2, abs=1.0
@@ -152,13 +153,13 @@ def test_trusses_carry_the_roof_and_the_ceiling_to_the_walls() -> None:
     plan = 44 * FOOT * 28 * FOOT
     found = sum(
         r.snow
-        for m in checked.structure.of("bottom chord")
+        for m in checked.structure.of(kinds.BOTTOM_CHORD)
         for r in checked.path.reactions.get(m.id, ())
     )
     assert found == pytest.approx(plan * roof.snow, rel=1e-7)
     dead = sum(
         r.dead
-        for m in checked.structure.of("bottom chord")
+        for m in checked.structure.of(kinds.BOTTOM_CHORD)
         for r in checked.path.reactions.get(m.id, ())
     )
     below = 44 * FOOT * 26 * FOOT * 0.0005
@@ -214,7 +215,7 @@ def test_the_ferry_hall_has_hip_sets_at_both_ends_and_stands() -> None:
 
 def test_gable_trusses_have_studs_between_their_pieces() -> None:
     checked = work_out(trussed(rake=0.0))
-    found = checked.structure.of("stud")
+    found = checked.structure.of(kinds.STUD)
     assert {str(m.id).split(":")[-1].split(".")[0] for m in found} == {"E1", "E2"}
     xs = sorted({round(m.start[1], 1) for m in found if ":E1." in str(m.id)})
     assert xs[len(xs) // 2] == pytest.approx(13 * FOOT, abs=20.0), "from the middle"
@@ -224,7 +225,7 @@ def test_gable_trusses_have_studs_between_their_pieces() -> None:
         if ":E1." in str(m.id):
             ring = Polygon([(s, z - first.plate) for s, z in m.solid.outline])
             assert max(ring.intersection(w).area for w in wood) < 1.0
-    assert not work_out(trussed(trusses=Trusses(studs=0.0))).structure.of("stud")
+    assert not work_out(trussed(trusses=Trusses(studs=0.0))).structure.of(kinds.STUD)
 
 
 def test_an_attic_leaves_a_room_free() -> None:
@@ -246,7 +247,7 @@ def test_a_hip_end_that_is_cut_off_flat_has_jacks_on_its_slopes_only() -> None:
     checked = work_out(trussed(sides=(), top=900.0))
     assert not checked.structure.unframed
     assert placed(checked)
-    jacks = [m for m in checked.structure.of("rafter") if m.host == the("roof:R1")]
+    jacks = [m for m in checked.structure.of(kinds.RAFTER) if m.host == the("roof:R1")]
     assert jacks
     assert all(m.slope > 0 for m in jacks)
 
@@ -255,7 +256,7 @@ def test_a_chord_that_reaches_hardly_past_its_end_has_no_tail() -> None:
     """A tail of a hand's breadth past a raised heel would turn about its joint."""
     line = Profile(((-80.0, 600.0), (3000.0, 2000.0), (6080.0, 600.0)), 6000.0)
     truss = truss_under(line, "Fink", CUT)
-    chord = truss.chord("top chord")
+    chord = truss.chord(kinds.TOP_CHORD)
     ends = truss.joints[chord[0].start], truss.joints[chord[-1].end]
     assert [round(x) for x, _ in ends] == [60, 5940]
 
@@ -277,8 +278,8 @@ def test_pieces_meet_where_the_truss_bears_inside_or_hangs(
     assert whole.area == pytest.approx(sum(s.area for s in shapes), rel=2e-3), "no two share wood"
     assert union_all([s.buffer(2.0) for s in shapes]).geom_type == "Polygon", "all hang together"
     assert whole.bounds[1] >= min(-(hang or 0.0), -300.0) - 1e-6
-    webs = {frozenset((p.start, p.end)) for p in truss.pieces if p.role == "web"}
-    assert len(webs) == sum(p.role == "web" for p in truss.pieces)
+    webs = {frozenset((p.start, p.end)) for p in truss.pieces if p.kind is kinds.WEB}
+    assert len(webs) == sum(p.kind is kinds.WEB for p in truss.pieces)
 
 
 def test_trusses_wider_than_the_walls_bear_on_them() -> None:
@@ -288,7 +289,7 @@ def test_trusses_wider_than_the_walls_bear_on_them() -> None:
     out = ((0.0, -900.0), (9000.0, -900.0), (9000.0, 7900.0), (0.0, 7900.0))
     gables = (RoofSide("2", "gable"), RoofSide("4", "gable"))
     checked = work_out(set_roof(project, "R1", framing="trusses", corners=out, sides=gables))
-    chords = [m for m in checked.structure.of("bottom chord") if m.carrier.supports]
+    chords = [m for m in checked.structure.of(kinds.BOTTOM_CHORD) if m.carrier.supports]
     assert all(
         {s.on for s in m.carrier.supports} == {the("wall:W0"), the("wall:W2")}
         for m in chords
@@ -296,7 +297,7 @@ def test_trusses_wider_than_the_walls_bear_on_them() -> None:
     )
     assert all(m.carrier.supports[0].at > 900.0 for m in chords)
     assert list(checked.path.soil_total) == pytest.approx(list(checked.path.applied), rel=1e-6)
-    webs = [m for m in checked.structure.of("web") if ":05." in str(m.id)]
+    webs = [m for m in checked.structure.of(kinds.WEB) if ":05." in str(m.id)]
     assert len(webs) == 8, "a Fink with a post and a brace over each bearing"
 
 
@@ -308,11 +309,11 @@ def test_a_top_chord_on_the_plate_lets_the_bottom_chord_hang_inside() -> None:
     )
     checked = work_out(project)
     plate = 2500.0
-    for m in checked.structure.of("bottom chord"):
+    for m in checked.structure.of(kinds.BOTTOM_CHORD):
         assert min(z for *_, z in m.solid.points()) == pytest.approx(plate - 350.0)
     low = min(
         min(z for *_, z in m.solid.points())
-        for m in checked.structure.of("top chord")
+        for m in checked.structure.of(kinds.TOP_CHORD)
         if ":05." in str(m.id)
     )
     assert low < plate, "the overhang lies under the plate"
@@ -344,4 +345,4 @@ def test_a_truss_has_its_shape_however_far_its_eaves_reach_out(overhang: float) 
         roof = work_out(made).trusses[the("roof:R1")]
         common = next(t for t in roof.placed if t.use == "common")
         assert common.truss.kind == kind
-        assert sum(p.role == "web" for p in common.truss.pieces) == webs
+        assert sum(p.kind is kinds.WEB for p in common.truss.pieces) == webs

@@ -5,6 +5,7 @@ import pytest
 
 from balken.analysis.one_beam import work
 from balken.design.building import work_out
+from balken.framing import kinds
 from balken.framing.floors.slabs import frame_slab
 from balken.framing.member import Bed, Hole, Support
 from balken.framing.pieces import Cut, level_piece
@@ -32,7 +33,7 @@ def piece(
     return level_piece(
         "m",
         "M",
-        "beam",
+        kinds.BEAM,
         the("beam:B"),
         "L",
         PIECE,
@@ -173,7 +174,7 @@ def test_a_beam_of_a_building_hands_on_all_that_lies_on_it() -> None:
     by_id = {m.id: m for m in checked.structure.members}
     for name, parcels in checked.path.carried.items():
         m = by_id[name]
-        if m.role != "beam":
+        if m.kind is not kinds.BEAM:
             continue
         own = tuple(q * m.length for q in m.carrier.line)
         down = total([own, *(p.forces for p in parcels)])

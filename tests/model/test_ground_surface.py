@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from balken.design.building import work_out
 from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, stations, survey
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.model.edits import set_run
 from balken.model.edits.others import add_spot, set_spots
 from balken.model.ground import contour_step, contours, height_at, surface_of
@@ -119,7 +120,7 @@ def test_frost_and_clearance_go_by_the_measured_ground(demo: Project) -> None:
     low = min(
         height_at(surface_of(falls.spots), p)
         for m in work_out(falls).structure.members
-        if m.role == "footing"
+        if m.kind is kinds.FOOTING
         for p in m.solid.plan()
     )
     assert frost.amount == pytest.approx(bottom - (low - demo.site.frost_depth), abs=0.1)

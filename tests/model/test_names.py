@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from balken.design.building import work_out
+from balken.framing import kinds
 from balken.framing.member import Part
 from balken.framing.structure import _each_named_once
 from balken.model.edits.roofs import add_roof_opening, set_roof
@@ -140,7 +141,7 @@ def test_ten_skylights_in_a_row_give_every_piece_its_own_name() -> None:
         project, _ = add_roof_opening(project, "R1", (1500.0 + 1600.0 * n, 2000.0), (500.0, 700.0))
     members = work_out(project).structure.members
     assert len({m.id for m in members}) == len(members)
-    assert len([m for m in members if m.role == "header"]) == 20
+    assert len([m for m in members if m.kind is kinds.HEADER]) == 20
 
 
 def test_two_members_of_one_name_are_told_apart() -> None:

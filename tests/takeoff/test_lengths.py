@@ -10,13 +10,13 @@ from msgspec.structs import replace
 
 from balken.design.building import work_out
 from balken.exchange.native import ReadError, from_text, to_text
-from balken.framing.member import CONCRETE_ROLES
+from balken.framing import kinds
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import set_roof
 from balken.model.project import Project
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
-from balken.takeoff.cutting import OF_TRUSSES, cutting_list
+from balken.takeoff.cutting import cutting_list
 from buildings import two_storeys
 from test_any_project import changed
 from test_nothing_silent import ORDINARY
@@ -62,7 +62,12 @@ def test_a_piece_is_as_long_as_its_body_and_holds_its_wood(building: Callable[[]
     sections = sections_of(checked.project.system, checked.project.products)
     for m in checked.structure.members:
         section = sections.get(m.section)
-        if m.role in (*CONCRETE_ROLES, "subfloor") or section is None or section.family != "sawn":
+        if (
+            m.kind.concrete
+            or m.kind is kinds.SUBFLOOR
+            or section is None
+            or section.family != "sawn"
+        ):
             continue
         farthest = max(math.dist(a, b) for a in m.solid.outline for b in m.solid.outline)
         assert m.length <= math.hypot(farthest, m.solid.depth) + section.depth, (
@@ -71,7 +76,7 @@ def test_a_piece_is_as_long_as_its_body_and_holds_its_wood(building: Callable[[]
             farthest,
         )
         plies = (
-            round(m.solid.depth / section.breadth) if m.role in OF_TRUSSES else 1
+            round(m.solid.depth / section.breadth) if m.kind.of_truss else 1
         )  # of a girder, each a truss
         assert plies * m.length * section.breadth * section.depth >= 0.98 * m.solid.volume, m.id
 
@@ -80,7 +85,7 @@ def assert_as_long_as_their_bodies(project: Project) -> None:
     """Each piece is as long as the corners of its body lie apart along it, or shorter by its end
     cuts; what it is cut from is exactly so long."""
     for m in work_out(project).structure.members:
-        if m.role in CONCRETE_ROLES or m.role == "subfloor":
+        if m.kind.concrete or m.kind is kinds.SUBFLOOR:
             continue
         axis = [b - a for a, b in zip(m.start, m.end)]
         places = [sum(a * q for a, q in zip(axis, p)) / math.hypot(*axis) for p in m.solid.points()]
@@ -111,7 +116,7 @@ def test_every_piece_of_a_changed_building_is_as_long_as_its_body(seed: int) -> 
 def test_a_truss_is_analysed_from_bearing_to_bearing_and_its_chord_is_its_own_length() -> None:
     """The carrier is the whole truss; the first bottom chord that brings it is a piece like any."""
     members = work_out(scissors()).structure.members
-    chords = [m for m in members if m.role == "bottom chord" and m.carrier.supports]
+    chords = [m for m in members if m.kind is kinds.BOTTOM_CHORD and m.carrier.supports]
     assert chords
     for m in chords:
         assert m.carrier.run == pytest.approx(m.carrier.length)
@@ -124,7 +129,7 @@ def test_a_truss_is_analysed_from_bearing_to_bearing_and_its_chord_is_its_own_le
 def test_members_of_trusses_are_each_as_long_as_drawn() -> None:
     """The piece that carries a truss in the way of loads keeps its own length on the list."""
     checked = work_out(scissors())
-    chords = [m for m in checked.structure.members if m.role == "bottom chord"]
+    chords = [m for m in checked.structure.members if m.kind is kinds.BOTTOM_CHORD]
     assert chords
     widest = max(abs(m.end[0] - m.start[0]) + abs(m.end[1] - m.start[1]) for m in chords)
     longest = max(line.length for line in cutting_list(checked) if line.role == "bottom chord")

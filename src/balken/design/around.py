@@ -5,6 +5,7 @@ Looked up in the whole structure once a building, so that a check itself sees on
 """
 
 from collections.abc import Mapping
+from typing import Final
 
 import msgspec
 
@@ -13,6 +14,7 @@ from balken.design.nds.bending import repetitive
 from balken.design.nds.factors import REPETITIVE_COUNT
 from balken.design.notches import Neck, neck_of
 from balken.design.seats import Beneath, Under
+from balken.framing import kinds
 from balken.framing.member import Member, Size
 from balken.framing.structure import Structure
 from balken.loads.statics import apart
@@ -58,7 +60,7 @@ class Surroundings:
         section = self._sections.get(member.section)
         return Around(
             tuple([self._beneath.of(s) for s in apart(member.carrier.supports)]),
-            member.role in ALIKE and section is not None and self.shares(member, section),
+            member.kind.spans and section is not None and self.shares(member, section),
             tuple(self._bores.get(member.id, ())),
             self._ties.get(member.host, 0.0),
         )
@@ -78,7 +80,7 @@ class Surroundings:
         return name in self._bores
 
 
-ALIKE = ("joist", "ceiling joist", "rafter")
+ALIKE: Final = kinds.those(lambda k: k.spans)
 """Pieces that stand in rows."""
 
 

@@ -16,6 +16,7 @@ from balken.design.nds import dowels
 from balken.design.soil import pressure
 from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
+from balken.framing import kinds
 from balken.framing.ground.anchors import APART, EMBEDDED
 from balken.framing.ground.runs import SILL_MATERIAL
 from balken.framing.ground.sites import heights_of, surface_under
@@ -63,7 +64,7 @@ def backfill_of(
 ) -> Backfill | None:
     """The soil against a piece of basement wall; None for walls with soil on both sides."""
     run = run_of(project, member)
-    if run.kind != "basement" or member.role != "stem":
+    if run.kind != "basement" or member.kind is not kinds.STEM:
         return None
     ground = _ground_beside(project, member, memo)
     if ground is None:
@@ -90,7 +91,7 @@ def _props(
     Joists prop it that end on it. Joists that run along it do not, nor does the edge of a stair.
     """
     host = HostName("floor", floor.id)
-    if any(m.host == host for m in structure.of("floor slab")):
+    if any(m.host == host for m in structure.of(kinds.FLOOR_SLAB)):
         return True, 0.0
     start = (member.start[0], member.start[1])
     way = direction_or(sub((member.end[0], member.end[1]), start), (1.0, 0.0))
@@ -121,7 +122,7 @@ def _ends_on_foundation(part: Part) -> tuple[tuple[HostName, Point, Point], ...]
     direction."""
     found = []
     for m in part.members:
-        if m.role == "joist" and len(m.carrier.supports) > 1:
+        if m.kind is kinds.JOIST and len(m.carrier.supports) > 1:
             way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
             found += [
                 (s.on.host, s.point, way)
@@ -190,7 +191,7 @@ def widest_bolts(structure: Structure, member: Member) -> float:
     shape = shapely.Polygon(member.solid.plan()).buffer(TOUCH)
     gaps = [
         b - a
-        for m in structure.of("sill")
+        for m in structure.of(kinds.SILL)
         if m.host == member.host
         and m.id in structure.bolts
         and shape.intersects(shapely.Polygon(m.solid.plan()))

@@ -7,8 +7,8 @@ from typing import Final, NamedTuple
 import msgspec
 
 from balken.design.around import Surroundings
-from balken.design.basement_walls import earth_checks
 from balken.design.beam_checks import Answer, explain_answer
+from balken.design.by_kind import CHECKS, Asked, checks_by_kind
 from balken.design.carrying import (
     check_carrying,
     choose_beams,
@@ -17,25 +17,19 @@ from balken.design.carrying import (
     with_sections,
 )
 from balken.design.first_sticks import first_sticks
-from balken.design.floor_slabs import slab_checks
 from balken.design.leaving_out import worked_out_in_part
 from balken.design.nds.bending import explain
-from balken.design.pads import over_pads, pad_checks
-from balken.design.plain_supports import pier_check, wall_check
-from balken.design.posts import post_checks
+from balken.design.pads import over_pads
 from balken.design.seats import UNKNOWN, Beneath, Under
-from balken.design.short_pieces import is_jack_tie, is_valley_rafter, short_checks
 from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side, tail_and_push
 from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, member_span
-from balken.design.steps import Check, Step
+from balken.design.steps import Check
 from balken.design.strip_loads import Stretches
-from balken.design.strips import strip_checks
-from balken.design.thrust import tie_checks
 from balken.design.trusses import TrussRoof, check_truss_roofs, row_of, size_trusses, truss_checks
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors.joists import frame_floor
 from balken.framing.layout import LayoutError
-from balken.framing.member import SPANNING_ROLES, Bed, CutFrom, Member, Part, Size, clear_span
+from balken.framing.member import Bed, CutFrom, Member, Part, Size, clear_span
 from balken.framing.roofs.rafter_roof import longest_rafters
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.structure import Structure, frame, shape_or_fault
@@ -109,16 +103,11 @@ def _whole(project: Project, memo: Memo) -> Checked:
     trusses = check_truss_roofs(built, structure, sizes, beds, under, memo)
     for roof in trusses.values():
         used.update(roof.used)
-    checks_on = _Others(
+    asked = Asked(
         built, structure, path, over_pads(structure), memo, Stretches(structure, memo), sizes
     )
-    pieces = [
-        m
-        for m in structure.of("top chord", "bottom chord")
-        if is_jack_tie(m) or is_valley_rafter(m)
-    ]
-    for member in (*structure.of(*OTHERS), *pieces):
-        for extra in checks_on.of(member):
+    for member in structure.of(*CHECKS):
+        for extra in checks_by_kind(asked, member):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
     return Checked(project, sizes, structure, path, hosts, carrying, built, used, trusses)
@@ -202,9 +191,10 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     memo = Memo()
     over = over_pads(checked.structure)
     stretches = Stretches(checked.structure, memo)
-    return _Others(
+    asked = Asked(
         checked.built, checked.structure, checked.path, over, memo, stretches, checked.sizes
-    ).of(member)
+    )
+    return checks_by_kind(asked, member)
 
 
 def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | None:
@@ -343,7 +333,7 @@ class _Told(NamedTuple):
 
 def _told(part: Part) -> tuple[_Told, ...]:
     """What the joists of a part tell; nothing where none of them spans."""
-    joists = [m for m in part.members if m.role in SPANNING_ROLES and clear_span(m) > 0]
+    joists = [m for m in part.members if m.kind.spans and clear_span(m) > 0]
     if not joists:
         return ()
     rows: dict[str, float] = {}
@@ -414,87 +404,6 @@ def _tail_of(worst: Member, cut_from: Section, roof: RoofArea) -> tuple[float, f
     tie_up = roof.rafters.tie_up if roof.rafters.ties != "none" else 0.0
     tail, neck, push, length = tail_and_push(worst, cut_from, tie_up)
     return tail, cut_from.depth - neck, push, length
-
-
-OTHERS: Final = (
-    "footing",
-    "edge",
-    "grade beam",
-    "pad",
-    "pier",
-    "stem",
-    "post",
-    "floor slab",
-    "ridge",
-    "tie",
-    "strut",
-)
-"""Roles that have checks of their own kind."""
-
-
-class _Others(NamedTuple):
-    """What the checks of concrete, posts and ridges look at."""
-
-    project: Project
-    structure: Structure
-    path: LoadPath
-    over: dict[MemberName, list[Member]]
-    """The posts and piers over each pad."""
-    memo: Memo
-    stretches: Stretches
-    sizes: dict[HostName, Sized]
-
-    def of(self, member: Member) -> tuple[Check, ...]:
-        """The checks of a member; none where its role has none."""
-        project, structure, path, over, memo, _, _ = self
-        if member.role in ("footing", "edge", "grade beam"):
-            return strip_checks(project, structure, path, member, self.stretches)
-        if member.role == "pad":
-            return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
-        if member.role == "stem":
-            return (
-                *wall_check(project, path, member),
-                *earth_checks(project, structure, path, member, memo),
-            )
-        if is_jack_tie(member) or is_valley_rafter(member):
-            return self._short(member)
-        if member.role == "pier":
-            return pier_check(project, path, member)
-        if member.role == "tie":
-            return tie_checks(project, structure, member)
-        if member.role in ("post", "strut"):
-            return post_checks(project, path, member, memo)
-        if member.role == "floor slab":
-            return slab_checks(path, member, project.site.steel)
-        if member.role == "ridge":
-            return _ridge_check(project, structure, member)
-        return ()
-
-    def _short(self, member: Member) -> tuple[Check, ...]:
-        roof = next(r for r in self.project.roofs if HostName("roof", r.id) == member.host)
-        spacing = self.sizes[member.host].size.spacing if member.host in self.sizes else 0.0
-        count = sum(
-            m.host == member.host and is_jack_tie(m) == is_jack_tie(member)
-            for m in self.structure.of(member.role)
-        )
-        return short_checks(self.project, roof, member, spacing, count) if spacing else ()
-
-
-def _ridge_check(project: Project, structure: Structure, member: Member) -> tuple[Check, ...]:
-    rafters = [m for m in structure.of("rafter") if m.host == member.host]
-    if not rafters:
-        return ()
-    sections = sections_of(project.system, project.products)
-    known = [m for m in rafters if m.section in sections]
-    if not known or member.section not in sections:
-        return ()
-    plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in known)
-    depth = sections[member.section].depth
-    steps = (
-        Step("plumb cut", plumb, "run", how="rafter depth / cos(slope)"),
-        Step("d", depth, "run"),
-    )
-    return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", steps),)
 
 
 def settle(project: Project) -> Project:

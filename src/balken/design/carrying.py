@@ -17,8 +17,8 @@ from balken.design.seats import seats_of
 from balken.design.short_pieces import is_valley_rafter, short_checks
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.strength import strength_of
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, CutFrom, Member, Part, Size
-from balken.framing.roofs.parts import PART_OF
+from balken.framing import kinds
+from balken.framing.member import CutFrom, Member, Part, Size
 from balken.framing.structure import Structure
 from balken.framing.trusses.valley_sets import VALLEY_FRAME
 from balken.loads.parcels import Parcel, at_most, laid_on
@@ -29,7 +29,7 @@ from balken.model.cases import NOTHING
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.memo import Memo
-from balken.model.names import HostName, MemberName, Rest, family_of
+from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import FORMAT, Host, Project, host_record, host_records
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
@@ -45,12 +45,12 @@ def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) 
     resists by capacity."""
     if len(apart(member.carrier.supports)) < 2:
         return False
-    if member.role in CARRYING_ROLES:
-        return member.role != "ledger"
+    if member.kind.carries:
+        return member.kind is not kinds.LEDGER
     rests = apart(member.carrier.supports)
-    if member.role == "rafter":
+    if member.kind is kinds.RAFTER:
         return len(rests) > 2
-    if member.role != "joist":
+    if member.kind is not kinds.JOIST:
         return False
     first, last = rests[0].at - rests[0].length / 2, rests[-1].at + rests[-1].length / 2
     reaches = first > OVERHANG or member.carrier.length - last > OVERHANG
@@ -118,16 +118,10 @@ def _terms(project: Project, member: Member) -> tuple[BeamKind | None, float, fl
     return None, getattr(record, "live_limit", 360.0), getattr(record, "total_limit", 240.0)
 
 
-HELD_ALL_ALONG: Final = ("joist", "rafter", "trimmer", "header", "hip", "valley")
-"""Pieces whose upper edge sheathing holds sideways all along (NDS 4.4.1.2)."""
-HOLDS_SIDEWAYS: Final = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord", "floor slab")
-"""What lies or hangs on a beam and holds its upper edge sideways, since it is itself held in a
-floor or roof (NDS 3.3.3.3; AISC 360 appendix 6). The weight of a wall, and a post, hold nothing."""
-
-
 def holds_sideways(source: Rest) -> bool:
     """Whether what brings a load to a beam holds its upper edge sideways there."""
-    return family_of(source) in HOLDS_SIDEWAYS
+    kind = kinds.named(source)
+    return kind is not None and kind.holds_sideways
 
 
 def _held(
@@ -137,7 +131,7 @@ def _held(
     by what lies on it; and which row of NDS table 3.3.3 the stretch between is."""
     if kind is not None and kind.braced is not None:
         held = min(kind.braced, longest)
-    elif member.role in HELD_ALL_ALONG:
+    elif member.kind.held_all_along:
         held = 0.0
     else:
         braces = tuple(p for p in parcels if holds_sideways(p.source))
@@ -254,7 +248,7 @@ def _carrying_of(
 
 
 def _spans_bored(m: Member, around: Surroundings) -> bool:
-    return m.role in SPANNING_ROLES and around.bored(m.id) and len(apart(m.carrier.supports)) > 1
+    return m.kind.spans and around.bored(m.id) and len(apart(m.carrier.supports)) > 1
 
 
 def _alone_or_loaded(
@@ -268,7 +262,7 @@ def _alone_or_loaded(
         for m in part.members
         if m.section in sections and carries_more(m, (), sections[m.section])
     )
-    return alone, frozenset(m.id for m in part.members if m.role in SPANNING_ROLES)
+    return alone, frozenset(m.id for m in part.members if m.kind.spans)
 
 
 def _bare(
@@ -345,7 +339,7 @@ def choose_beams(
     sections = sections_of(project.system, project.products)
     by_host: dict[HostName, list[Member]] = {}
     for m in structure.members:
-        if m.role == "beam" and len(apart(m.carrier.supports)) > 1:
+        if m.kind is kinds.BEAM and len(apart(m.carrier.supports)) > 1:
             by_host.setdefault(m.host, []).append(m)
     asked: list[Asked] = []
     whose: list[tuple[HostName, str]] = []
@@ -409,7 +403,7 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
         s
         for s in sections.values()
         if s.family == own.family
-        and (member.role == "beam" or (s.depth == own.depth and s.nominal == own.nominal))
+        and (member.kind is kinds.BEAM or (s.depth == own.depth and s.nominal == own.nominal))
     ]
     grade = member.material.partition(" ")[2]
     for section in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.depth)):
@@ -453,7 +447,7 @@ def choose_plies(
         for m, one in zip(left, asked):
             answer = next(answers) if one is not None else None
             if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
-                row = m.id.place if m.role == "header" else m.id.row
+                row = m.id.place if m.kind is kinds.HEADER else m.id.row
                 kept = found.setdefault(m.host, {})
                 kept[row] = max(kept.get(row, 1), n)
             else:
@@ -476,12 +470,8 @@ def choose_sticks(
     touched = {c.member for c in project.changes if c.section}
     typed = {HostName("roof", r.id): dict(r.rafters.sections) for r in project.roofs}
     found: dict[HostName, list[CutFrom]] = {}
-    for m in structure.of("hip", "valley", "ridge beam", "purlin"):
-        if (
-            m.id in touched
-            or len(apart(m.carrier.supports)) < 2
-            or PART_OF[m.role] in typed[m.host]
-        ):
+    for m in structure.of(kinds.HIP, kinds.VALLEY, kinds.RIDGE_BEAM, kinds.PURLIN):
+        if m.id in touched or len(apart(m.carrier.supports)) < 2 or m.kind.part in typed[m.host]:
             continue
         lies_on = path.carried.get(m.id, ())
         best = stick_for(
@@ -516,7 +506,11 @@ def stick_for(
     """
     sections = sections_of(project.system, project.products)
     choices = _sticks_from(
-        m.section, least, m.material, project.system, beam=m.role in ("ridge beam", "purlin")
+        m.section,
+        least,
+        m.material,
+        project.system,
+        beam=m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN),
     )
     asked = [
         (name, asked_of(project, m, parcels, sections, around, sections[name], memo))
@@ -542,8 +536,8 @@ def _struts_from(
 ) -> Iterable[tuple[HostName, str]]:
     """Per roof what its struts are cut from: the first that does for all of them, the
     largest where none does."""
-    for host in dict.fromkeys(m.host for m in structure.of("strut")):
-        mine = [m for m in structure.of("strut") if m.host == host and path.onto.get(m.id)]
+    for host in dict.fromkeys(m.host for m in structure.of(kinds.STRUT)):
+        mine = [m for m in structure.of(kinds.STRUT) if m.host == host and path.onto.get(m.id)]
         for name in STRUTS[project.system]:
             checks = [
                 c
@@ -561,7 +555,7 @@ def _valley_frames_from(
     """Per roof what the frames it sets on another roof are cut from: the first that does for
     all of them, the largest where none does. A roof whose trusses are cut from a section that was
     typed has its frames cut from it too."""
-    rafters = [m for m in structure.of("top chord") if is_valley_rafter(m)]
+    rafters = [m for m in structure.of(kinds.TOP_CHORD) if is_valley_rafter(m)]
     for roof in project.roofs:
         mine = [m for m in rafters if m.host == HostName("roof", roof.id)]
         spacing = around.spacing(HostName("roof", roof.id))
@@ -586,7 +580,7 @@ VALLEY_FRAMES: Final[dict[System, tuple[str, ...]]] = {
 def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) -> float:
     """The plumb cut of the rafters that meet a hip, valley or ridge, mm (IRC 2021
     R802.3)."""
-    mine = {(r.section, r.slope) for r in structure.of("rafter") if r.host == m.host}
+    mine = {(r.section, r.slope) for r in structure.of(kinds.RAFTER) if r.host == m.host}
     return max((sections[name].depth * math.hypot(1.0, slope) for name, slope in mine), default=0.0)
 
 
@@ -626,9 +620,9 @@ def _by_plies(part: Part) -> tuple[Member, ...]:
     """
 
     def chosen(m: Member) -> bool:
-        if m.role == "trimmer":
+        if m.kind is kinds.TRIMMER:
             return m.host.kind == "floor"
-        return m.role == "header" or (m.role == "joist" and m.id.row.startswith("W"))
+        return m.kind is kinds.HEADER or (m.kind is kinds.JOIST and m.id.row.startswith("W"))
 
     return tuple(m for m in part.members if chosen(m) and len(apart(m.carrier.supports)) > 1)
 

@@ -13,10 +13,10 @@ from balken.design.around import Around
 from balken.design.carrying import stick_for
 from balken.design.seats import UNKNOWN
 from balken.design.sizing import Sized
+from balken.framing import kinds
 from balken.framing.beds import bed_of_roof
 from balken.framing.member import Bed, CutFrom, Member, Size
 from balken.framing.pieces import strip_under
-from balken.framing.roofs.parts import PART_OF
 from balken.framing.roofs.shape import RoofShape, lines_of_shape
 from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
 from balken.framing.structure import shapes_of
@@ -65,7 +65,7 @@ def _first(
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
     choose = SectionFor(sections[size.section], steepest, {}, sections, dict(roof.rafters.sections))
     sticks = sticks_of(roof, shape, lines, choose, {}, sections)
-    if not any(s.role == "hip" for s in sticks):
+    if not any(s.kind is kinds.HIP for s in sticks):
         return ()
     setting = Setting(roof, shape, bed.width, lambda p: strip_under(p, bed.strips), project.system)
     least = sections[size.section].depth * math.hypot(1.0, steepest)
@@ -74,8 +74,8 @@ def _first(
     rows = []
     for stick, m in zip(sticks, cut_sticks(sticks, setting)):
         if (
-            stick.role == "hip"
-            and PART_OF[m.role] not in typed
+            stick.kind is kinds.HIP
+            and m.kind.part not in typed
             and len(apart(m.carrier.supports)) > 1
         ):
             parcels = tuple(_along(project, shape, stick, m))

@@ -11,6 +11,7 @@ import numpy as np
 from balken.design.effects import AtPlaces, Effects, Loaded, at_some_places
 from balken.design.steps import Check, Step
 from balken.design.strength import Strength
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.loads.cases import Combination
 from balken.loads.statics import apart
@@ -122,7 +123,7 @@ def neck_of(member: Member, depth: float) -> Neck | None:
     The seat is cut level: square to the rafter it takes seat · sin θ of its depth.
     """
     if (
-        member.role not in ("rafter", "hip", "valley")
+        member.kind not in (kinds.RAFTER, kinds.HIP, kinds.VALLEY)
         or not member.carrier.supports
         or member.slope <= 0
     ):

@@ -20,6 +20,7 @@ from balken.design.footing_loads import (
 from balken.design.soil import pressure
 from balken.design.soil.presumptive import pad_side, rounded_up
 from balken.design.steps import Check, Step
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, distance, holds
@@ -57,7 +58,7 @@ def over_pads(structure: Structure) -> dict[MemberName, list[Member]]:
     found: dict[MemberName, list[Member]] = {}
     for m in structure.standing:
         for under in structure.about[m.id]:
-            if under.role == "pad":
+            if under.kind is kinds.PAD:
                 found.setdefault(under.id, []).append(m)
     return found
 

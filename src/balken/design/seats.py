@@ -16,8 +16,9 @@ from balken.design import aisc
 from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Step
 from balken.design.strength import Strength
+from balken.framing import kinds
 from balken.framing.ground.runs import SILL_MATERIAL
-from balken.framing.member import CONCRETE_ROLES, Member, Support
+from balken.framing.member import Member, Support
 from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName, Rest, wall_key
@@ -88,12 +89,12 @@ class Beneath:
         return self._of_member(member) if member else UNKNOWN
 
     def _of_member(self, member: Member) -> Under:
-        if member.role in CONCRETE_ROLES:
+        if member.kind.concrete:
             return Under(
                 CONCRETE * self._project.site.strength, "concrete", "ACI 318-19 22.8", hard=True
             )
         section = self._sections.get(member.section)
-        if section is None or section.family in STEEL or member.role == "post":
+        if section is None or section.family in STEEL or member.kind is kinds.POST:
             return UNKNOWN  # steel; end grain is looked at where the post is
         if section.product is not None:
             product = section.product

@@ -11,6 +11,7 @@ from balken.design.nds.factors import adjusted
 from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING, combinations_for
 from balken.design.steps import Check
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.loads.parcels import rows_of
 from balken.loads.path import area_loads
@@ -29,12 +30,12 @@ another."""
 
 def is_jack_tie(m: Member) -> bool:
     """Whether a piece is the bottom chord of a jack, which spans from its wall to the girder."""
-    return m.role == "bottom chord" and m.id.family == "bottom-chord"
+    return m.kind is kinds.BOTTOM_CHORD and m.id.family == "bottom-chord"
 
 
 def is_valley_rafter(m: Member) -> bool:
     """Whether a piece is a rafter of a frame set on another roof."""
-    return m.role == "top chord" and m.id.row.startswith("V")
+    return m.kind is kinds.TOP_CHORD and m.id.row.startswith("V")
 
 
 def short_checks(

@@ -15,8 +15,9 @@ from balken.design.nds.values import NoValueError, reference
 from balken.design.notches import neck_of
 from balken.design.seats import Under
 from balken.design.sizing import Sized, combinations_for, end_share, limited, member_span
+from balken.framing import kinds
 from balken.framing.beds import build_up_of
-from balken.framing.member import SPANNING_ROLES, Member, Part
+from balken.framing.member import Member, Part
 from balken.framing.structure import Structure
 from balken.loads.parcels import rows_of
 from balken.loads.path import area_loads
@@ -95,7 +96,7 @@ def check_side_by_side(
 
 
 def _spanning(part: Part) -> tuple[Member, ...]:
-    return tuple(m for m in part.members if m.role in SPANNING_ROLES and member_span(m) > 0)
+    return tuple(m for m in part.members if m.kind.spans and member_span(m) > 0)
 
 
 def _softest(members: tuple[Member, ...], around: Surroundings) -> tuple[Under, ...]:
@@ -178,7 +179,7 @@ def _check_members(
         bearing=np.array(
             [
                 m.carrier.supports[0].length
-                if m.role == "rafter"
+                if m.kind is kinds.RAFTER
                 else min(s.length for s in m.carrier.supports)
                 for m in pieces
             ]
@@ -187,7 +188,9 @@ def _check_members(
         total_limit=np.full(n, terms.total_limit),
         slope=slopes,
         combinations=combinations_for(terms.loads),
-        tails=_tails(pieces, sections, terms) if any(m.role == "rafter" for m in pieces) else None,
+        tails=_tails(pieces, sections, terms)
+        if any(m.kind is kinds.RAFTER for m in pieces)
+        else None,
     )
     return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
 

@@ -12,6 +12,7 @@ from balken.design.nds.bending import CHECKS, Batch, Tails, check, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference
 from balken.design.seats import Under
+from balken.framing import kinds
 from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import COMBINATIONS, Combination
@@ -108,7 +109,7 @@ def end_share(member: Member) -> float:
     """The length of plan whose load the worse support of a member takes, mm."""
     first, last = member.carrier.supports[0], member.carrier.supports[-1]
     low, high = member.carrier.carries
-    if member.role == "rafter":
+    if member.kind is kinds.RAFTER:
         return high - low
     return float(max(reactions(high - low, low, high, first.at, last.at)))
 

@@ -14,6 +14,7 @@ import numpy as np
 import shapely
 
 from balken.analysis.beams import Floats
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
@@ -22,26 +23,11 @@ from balken.loads.parcels import Parcel
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
 from balken.model.memo import Memo
-from balken.model.names import HostName, Rest, family_of
+from balken.model.names import HostName, Rest
 
 ROW: Final = 600.0
 """What lies in rows - joists, pieces of wall - is spread over so much of the wall before it goes
 down, mm."""
-AT_ONE_PLACE: Final = (
-    "beam",
-    "post",
-    "pier",
-    "ridge beam",
-    "purlin",
-    "hip",
-    "valley",
-    "strut",
-    "trimmer",
-    "header",
-    "grade beam",
-)
-"""Roles of what brings its load to one place; all else comes in rows."""
-ON_SOIL: Final = ("footing", "edge", "grade beam")
 
 
 class Stretch(msgspec.Struct, frozen=True):
@@ -76,7 +62,7 @@ class Stretches:
 
     def __init__(self, structure: Structure, memo: Memo) -> None:
         self._structure = structure
-        pieces = structure.of(*ON_SOIL)
+        pieces = structure.of(*kinds.those(lambda k: k.strip))
         shapes = polygons_of(pieces, memo)
         self._own: dict[Rest, shapely.Polygon] = {}
         if pieces:
@@ -86,9 +72,11 @@ class Stretches:
                 if k < i and pieces[i].host == pieces[k].host:
                     own = self._own.get(pieces[i].id, shapes[i])
                     self._own[pieces[i].id] = own.difference(shapes[k])
-        self._members: dict[Rest, Member] = {m.id: m for m in structure.of("stem", "post", "pier")}
+        self._members: dict[Rest, Member] = {
+            m.id: m for m in structure.of(kinds.STEM, kinds.POST, kinds.PIER)
+        }
         self._stems: dict[HostName, float] = {}
-        for m in structure.of("stem"):
+        for m in structure.of(kinds.STEM):
             low, high = m.solid.bounds()
             self._stems[m.host] = max(self._stems.get(m.host, 0.0), high[2] - low[2])
 
@@ -107,14 +95,14 @@ class Stretches:
         start = (member.start[0], member.start[1])
         way = direction_or(sub((member.end[0], member.end[1]), start), (1.0, 0.0))
         low, high = member.solid.bounds()
-        stem = self._stems.get(member.host, 0.0) if member.role == "footing" else 0.0
+        stem = self._stems.get(member.host, 0.0) if member.kind is kinds.FOOTING else 0.0
         through = high[2] - low[2] + stem
         found = []
         for p in path.points.get(member.id, ()):
             source = self._members.get(p.source)
             deep = (
                 source.start[2] - low[2]
-                if source is not None and source.role != "stem"
+                if source is not None and source.kind is not kinds.STEM
                 else through
             )
             at, alone = dot(sub((p.x, p.y), start), way), stands_alone(p)
@@ -137,7 +125,8 @@ def _along(post: Member, way: Point) -> float:
 
 def stands_alone(parcel: Parcel) -> bool:
     """Whether a load comes down at one place, not in a row."""
-    return family_of(parcel.source) in AT_ONE_PLACE
+    kind = kinds.named(parcel.source)
+    return kind is not None and kind.at_one_place
 
 
 def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Cases) -> float:

@@ -25,6 +25,7 @@ from balken.design.soil.presumptive import (
 )
 from balken.design.steps import Check, Step
 from balken.design.strip_loads import OnStrip, Stretch, Stretches, highest_line
+from balken.framing import kinds
 from balken.framing.ground.sites import heights_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
@@ -44,7 +45,7 @@ def strip_checks(
     """The checks of a piece of strip footing, thickened edge or grade beam on soil."""
     stretch, loads = stretches.of(member), stretches.loads(member, path)
     checks = [_soil_under_strip(project, structure, member, stretch, loads)]
-    if member.role == "footing":
+    if member.kind is kinds.FOOTING:
         run = run_of(project, member)
         checks += _plain_strip(project, member, run, stretch, loads)
         table = table_width(project, run, member)
@@ -102,8 +103,10 @@ def _soil_under_strip(
     lines = [highest_line(loads, stretch, c.factors) + own * c.factors.dead for c in combos]
     k = max(range(len(combos)), key=lambda i: lines[i])
     line, combo = lines[k], combos[k].name
-    width = stretch.area / stretch.length if member.role != "footing" else plan_width(member)
-    run = run_of(project, member) if member.role == "footing" else None
+    width = (
+        stretch.area / stretch.length if member.kind is not kinds.FOOTING else plan_width(member)
+    )
+    run = run_of(project, member) if member.kind is kinds.FOOTING else None
     shift = abs(run.footing_shift) if run else 0.0
     steps = [
         Step("w", line, "line load", how=f"the most of any place, own weight included, {combo}"),
@@ -325,7 +328,7 @@ def proposed_width(
     stretches = Stretches(structure, Memo())
     found: list[tuple[float, str]] = []
     for m in structure.members:
-        if m.host == HostName("run", run.id) and m.role == "footing":
+        if m.host == HostName("run", run.id) and m.kind is kinds.FOOTING:
             found.append((needed_width(project, path, m, stretches), f"the load on {m.mark}"))
             table = table_width(project, run, m)
             if table is not None:

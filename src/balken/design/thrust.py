@@ -12,6 +12,7 @@ from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import combinations_for
 from balken.design.steps import Check, Step
 from balken.design.truss_forces import tie_force
+from balken.framing import kinds
 from balken.framing.beds import build_up_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
@@ -40,14 +41,14 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo
     ridge board."""
     del memo
     worst: tuple[float, Member, str] | None = None
-    for m in structure.of("rafter"):
+    for m in structure.of(kinds.RAFTER):
         if m.host == HostName("roof", roof.id) and pushes(m):
             force, name = push_of(project, m)
             if worst is None or force > worst[0] + 1e-9:
                 worst = (force, m, name)
     if worst is None:
         return None
-    own = TIES if any(m.host == HostName("roof", roof.id) for m in structure.of("tie")) else ""
+    own = TIES if any(m.host == HostName("roof", roof.id) for m in structure.of(kinds.TIE)) else ""
     return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]) or own)
 
 
@@ -55,7 +56,7 @@ def pushes(m: Member) -> bool:
     """Whether a piece is a rafter that pushes its plate: it stands there, on no header, and
     leans on a ridge."""
     return (
-        m.role == "rafter"
+        m.kind is kinds.RAFTER
         and m.id.family == "rafter"
         and family_of(m.carrier.supports[-1].on) == "ridge"
         and family_of(m.carrier.supports[0].on) != "header"
@@ -98,7 +99,7 @@ def _left_at_ridge(m: Member) -> float:
 def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Check, ...]:
     """The check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
     rafter = next(
-        (m for m in structure.of("rafter") if m.id == replace(tie.id, family="rafter")), None
+        (m for m in structure.of(kinds.RAFTER) if m.id == replace(tie.id, family="rafter")), None
     )
     section = sections_of(project.system, project.products).get(tie.section)
     if rafter is None or section is None or not pushes(rafter):
@@ -130,8 +131,8 @@ def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Che
 
 def _pairs_on(structure: Structure, tie: Member) -> float:
     """How many pairs a tie of a roof holds: those of its roof, shared among its ties."""
-    ties = sum(m.host == tie.host for m in structure.of("tie"))
-    feet = sum(m.host == tie.host and pushes(m) for m in structure.of("rafter"))
+    ties = sum(m.host == tie.host for m in structure.of(kinds.TIE))
+    feet = sum(m.host == tie.host and pushes(m) for m in structure.of(kinds.RAFTER))
     return max(1.0, feet / 2 / max(ties, 1))
 
 
@@ -159,7 +160,7 @@ def _tie(project: Project, structure: Structure, roof: RoofArea, rafter: Member)
         level = floor.level if build_up_of(project, floor).use == "ceiling" else floor.bears_on
         if level != roof.plate:
             continue
-        for m in structure.of("joist", "ceiling joist"):
+        for m in structure.of(kinds.JOIST, kinds.CEILING_JOIST):
             if m.host == HostName("floor", floor.id):
                 along = unit(sub(m.end[:2], m.start[:2]))
                 if abs(along[0] * way[0] + along[1] * way[1]) > math.cos(math.radians(5)):

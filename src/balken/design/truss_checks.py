@@ -21,6 +21,8 @@ from balken.design.nds.values import Reference, reference
 from balken.design.seats import UNKNOWN, Under
 from balken.design.steps import Check, Step
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.framing.trusses.placing import PlacedTruss
 from balken.framing.trusses.shapes import Truss
 from balken.geometry.plane import TOUCH, distance
@@ -38,7 +40,6 @@ HARDLY_OUT: Final = 300.0
 """A heel that reaches no further past its bearing is no cantilever, mm."""
 WIND: Final = 1.6
 """C_D of wind (NDS table 2.3.2)."""
-ROLES: Final = ("top chord", "bottom chord", "web")
 CHECK_WORDS: Final = (
     "Top chord",
     "Bottom chord",
@@ -142,9 +143,9 @@ class TrussCheck(msgspec.Struct, frozen=True):
     braces: tuple[int, ...]
     """By pieces: at how many places between its ends a web must be held sideways."""
 
-    def worst_of(self, role: str) -> tuple[float, int, int]:
-        """The greatest utilisation of the pieces of a role, its case, and the piece."""
-        mine = [i for i, p in enumerate(self.truss.pieces) if p.role == role]
+    def worst_of(self, kind: MemberKind) -> tuple[float, int, int]:
+        """The greatest utilisation of the pieces of a kind, its case, and the piece."""
+        mine = [i for i, p in enumerate(self.truss.pieces) if p.kind is kind]
         if not mine:
             return 0.0, 0, 0
         part = self.ratios[:, mine]
@@ -154,7 +155,7 @@ class TrussCheck(msgspec.Struct, frozen=True):
     @property
     def worst(self) -> tuple[float, str]:
         """The greatest utilisation and what governs."""
-        every = [*(self.worst_of(r)[0] for r in ROLES), *(r for r, _ in self.others)]
+        every = [*(self.worst_of(k)[0] for k in kinds.OF_TRUSS), *(r for r, _ in self.others)]
         i = int(np.argmax(every))
         return every[i], CHECK_WORDS[i]
 
@@ -206,7 +207,7 @@ def check_trusses(
 def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
     trusses = [t.truss for t in group]
     first = trusses[0]
-    role = np.array([ROLES.index(p.role) for p in first.pieces])
+    role = np.array([kinds.OF_TRUSS.index(p.kind) for p in first.pieces])
     plies = np.array([float(t.plies) for t in group])[:, None]
     breadth = np.array([s.breadth for s in lumber.sections])[role][None, :] * plies
     depth = np.array([s.depth for s in lumber.sections])[role][None, :]
@@ -281,7 +282,7 @@ def _comes_to_a_point(truss: Truss) -> bool:
     high = truss.joints[truss.apex][1]
     beside = [
         j
-        for p in truss.chord("top chord")
+        for p in truss.chord(kinds.TOP_CHORD)
         for j in (p.start, p.end)
         if truss.apex in (p.start, p.end)
     ]
@@ -291,7 +292,7 @@ def _comes_to_a_point(truss: Truss) -> bool:
 def _steep(truss: Truss, *, left: bool) -> float:
     """The length along the slope over the plan of the outermost stretch of a top chord that
     slopes."""
-    chord = truss.chord("top chord")
+    chord = truss.chord(kinds.TOP_CHORD)
     pieces = chord if left else chord[::-1]
     ways = [np.subtract(truss.joints[p.end], truss.joints[p.start]) for p in pieces]
     way = next((w for w in ways if abs(w[1]) > 1e-6), ways[0])
@@ -357,13 +358,15 @@ def _used(
         -whole.axial.min(axis=3) / (breadth * depth),
     )
     least = whole.axial.min(axis=(0, 3))
-    web = role == ROLES.index("web")
+    web = role == kinds.OF_TRUSS.index(kinds.WEB)
     wanted = np.ceil(K_PANEL * length[0] / breadth[0] / SLENDEREST).astype(int) - 1
     braces = np.where(web[None, :] & (least < -1.0), np.maximum(0, wanted), 0)
     across = np.where(
         web,
         K_PANEL * length / (braces[None] + 1),
-        np.where(role == ROLES.index("bottom chord"), np.minimum(length, HELD_BELOW), 0.0),
+        np.where(
+            role == kinds.OF_TRUSS.index(kinds.BOTTOM_CHORD), np.minimum(length, HELD_BELOW), 0.0
+        ),
     )
     slender = K_PANEL * length / depth
     fc = star * _stable(star, e_min, np.maximum(slender, across / breadth))
@@ -398,7 +401,7 @@ def _others(
     span = last - first
     sag = np.abs(forces.sag[:, 0])
     total = sag[:, [n for n, (x, _) in enumerate(t.truss.joints) if first <= x <= last]].max(axis=1)
-    for n in {n for p in t.truss.chord("bottom chord") for n in (p.start, p.end)}:
+    for n in {n for p in t.truss.chord(kinds.BOTTOM_CHORD) for n in (p.start, p.end)}:
         out = max(first - t.truss.joints[n][0], t.truss.joints[n][0] - last)
         if out > HARDLY_OUT:  # a cantilever may sag twice its length over the limit
             total = np.maximum(total, sag[:, n] * span / (2 * out))
@@ -426,9 +429,9 @@ def explain_truss(
 ) -> tuple[Check, ...]:
     """The checks of a truss with their steps."""
     checks = []
-    for k, role in enumerate(ROLES):
-        ratio, c, m = found.worst_of(role)
-        if not any(p.role == role for p in found.truss.pieces):
+    for k, kind in enumerate(kinds.OF_TRUSS):
+        ratio, c, m = found.worst_of(kind)
+        if not any(p.kind is kind for p in found.truss.pieces):
             continue
         case, section = found.cases[c], lumber.sections[k]
         axial, moment = found.forces.axial[c, 0, m], np.abs(found.forces.moment[c, 0, m])

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.analysis.frames import Form, Frames, solve_frames
+from balken.framing import kinds
 from balken.framing.trusses.shapes import Piece, Truss
 from balken.geometry.plane import EXACT
 
@@ -87,7 +88,7 @@ def through(truss: Truss) -> Form:
     A top chord that reaches out past a bearing runs through over it too; the tail's end is free.
     """
     left, right = truss.bearings
-    top, bottom = truss.chord("top chord"), truss.chord("bottom chord")
+    top, bottom = truss.chord(kinds.TOP_CHORD), truss.chord(kinds.BOTTOM_CHORD)
     tails = {
         p.start
         for p in top[:1]
@@ -102,8 +103,8 @@ def through(truss: Truss) -> Form:
     of_bottom = {*(p.start for p in bottom[:1]), *(p.end for p in bottom[-1:])}
     pinned = []
     for piece in truss.pieces:
-        breaks = of_top if piece.role == "top chord" else of_bottom
-        both = piece.role == "web"
+        breaks = of_top if piece.kind is kinds.TOP_CHORD else of_bottom
+        both = piece.kind is kinds.WEB
         pinned.append((both or piece.start in breaks, both or piece.end in breaks))
     held = tuple(
         PIN if i == left else ROLL if i == right else FREE for i in range(len(truss.joints))
@@ -148,8 +149,8 @@ def chord_forces(
     length = np.hypot(run[..., 0], run[..., 1])
     middle = nodes[:, first.apex, 0][:, None]
     on_left = (nodes[:, start, 0] + nodes[:, end, 0]) / 2 < middle
-    top = np.array([p.role == "top chord" for p in first.pieces])
-    low = np.array([p.role == "bottom chord" for p in first.pieces])
+    top = np.array([p.kind is kinds.TOP_CHORD for p in first.pieces])
+    low = np.array([p.kind is kinds.BOTTOM_CHORD for p in first.pieces])
     q = np.zeros((len(cases), *length.shape, 2, 2))
     for c, case in enumerate(cases):
         down = np.where(

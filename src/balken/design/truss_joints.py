@@ -1,15 +1,12 @@
 """The joints of a truss as a table: what each piece pulls or pushes there, and an estimate of the
 plates."""
 
-from typing import Final
-
 import msgspec
 import numpy as np
 
 from balken.design.truss_checks import TrussCheck
 from balken.design.truss_forces import bends
-
-LETTER: Final = {"top chord": "T", "bottom chord": "B", "web": "W"}
+from balken.framing import kinds
 
 
 class Joint(msgspec.Struct, frozen=True, gc=False):
@@ -30,7 +27,7 @@ def names_of(check: TrussCheck) -> list[str]:
     counts: dict[str, int] = {}
     found = []
     for p in check.truss.pieces:
-        letter = LETTER[p.role]
+        letter = p.kind.letter
         counts[letter] = counts.get(letter, 0) + 1
         found.append(f"{letter}{counts[letter]}")
     return found
@@ -48,8 +45,8 @@ def joints_of(check: TrussCheck, strength: float) -> tuple[Joint, ...]:
     names = names_of(check)
     bent = {
         n
-        for role in ("top chord", "bottom chord")
-        for n in bends(check.truss, check.truss.chord(role))
+        for chord in (kinds.TOP_CHORD, kinds.BOTTOM_CHORD)
+        for n in bends(check.truss, check.truss.chord(chord))
     }
     axial = check.forces.axial[:, 0]
     found = []
@@ -62,9 +59,9 @@ def joints_of(check: TrussCheck, strength: float) -> tuple[Joint, ...]:
         pieces = tuple(
             (names[i], float(axial[:, i, e].max()), float(axial[:, i, e].min())) for i, e in mine
         )
-        given = [np.abs(axial[:, i, e]) for i, e in mine if check.truss.pieces[i].role == "web"]
-        for role in ("top chord", "bottom chord"):
-            ends = [axial[:, i, e] for i, e in mine if check.truss.pieces[i].role == role]
+        given = [np.abs(axial[:, i, e]) for i, e in mine if check.truss.pieces[i].kind is kinds.WEB]
+        for chord in (kinds.TOP_CHORD, kinds.BOTTOM_CHORD):
+            ends = [axial[:, i, e] for i, e in mine if check.truss.pieces[i].kind is chord]
             runs_through = len(ends) == 2 and n not in bent
             given += [np.abs(ends[0] - ends[1])] if runs_through else [np.abs(x) for x in ends]
         force = max((float(g.max()) for g in given), default=0.0)

@@ -14,7 +14,6 @@ from balken.design.seats import Under
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.steps import Check
 from balken.design.truss_checks import (
-    ROLES,
     Lumber,
     TrussCheck,
     TrussLoads,
@@ -23,6 +22,7 @@ from balken.design.truss_checks import (
     explain_truss,
     lumber_of,
 )
+from balken.framing import kinds
 from balken.framing.beds import changes_on
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Member, Size
@@ -145,7 +145,7 @@ def _grown(
         except UnstableError:
             return None
         worst = max(checks, key=lambda c: c.worst[0]).worst
-        weak = [bool(max(c.worst_of(r)[0] for c in checks) > 1 + TOLERANCE) for r in ROLES]
+        weak = [bool(max(c.worst_of(r)[0] for c in checks) > 1 + TOLERANCE) for r in kinds.OF_TRUSS]
         if weak[2] and w + 1 < len(webs):
             w += 1
         elif (
@@ -158,9 +158,9 @@ def _grown(
         else:
             break
     assert placed, "something stands"
-    prices = {r: price_per_mm(s, roof.grade) for r, s in zip(ROLES, lumber.sections)}
+    prices = {r: price_per_mm(s, roof.grade) for r, s in zip(kinds.OF_TRUSS, lumber.sections)}
     cost = sum(
-        prices[p.role] * distance(t.truss.joints[p.start], t.truss.joints[p.end]) * t.plies
+        prices[p.kind] * distance(t.truss.joints[p.start], t.truss.joints[p.end]) * t.plies
         for t in placed
         for p in t.truss.pieces
     )
@@ -221,7 +221,7 @@ def _checked_roof(
 def row_of(member: Member) -> tuple[str, str, int] | None:
     """The role, row and number of a piece of a truss; None of any other member, and of the
     tie of a jack."""
-    if member.role not in ROLES:
+    if not member.kind.of_truss:
         return None
     piece = member.id.piece
     return member.role, member.id.row, int(piece) if piece.isdigit() else 1
@@ -236,7 +236,7 @@ def _used(
         counts: dict[str, int] = {}
         for piece in cut[t.truss, t.profile]:
             counts[piece.role] = counts.get(piece.role, 0) + 1
-            first = piece.role == "bottom chord" and counts[piece.role] == 1
+            first = piece.kind is kinds.BOTTOM_CHORD and counts[piece.role] == 1
             name = MemberName(host, piece.role, t.row, "" if first else str(counts[piece.role]))
             ratio = max((float(check.ratios[:, i].max()) for i in piece.of), default=0.0)
             word = {"top chord": "Top chord", "bottom chord": "Bottom chord", "web": "Webs"}[

@@ -14,7 +14,9 @@ from msgspec.structs import replace
 
 from balken.design.plain_supports import is_pedestal
 from balken.design.posts import why_not_checked
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, clear_span
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
+from balken.framing.member import Member, clear_span
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
 from balken.loads.statics import apart
@@ -31,24 +33,6 @@ class Silent(msgspec.Struct, frozen=True):
     why: str
 
 
-NEEDS_NONE: Final = (
-    "subfloor",
-    "blinding",
-    "fascia",
-    "rim",
-    "blocking",
-    "squash block",
-    "splice",
-    "sill",
-    "link",
-    "collar tie",
-    "valley plate",
-    "stud",
-)
-"""Roles that rest all along, or carry nothing that the way of loads gives them (``docs/rules.md``
-says why of each)."""
-
-
 def silent_members(
     project: Project, structure: Structure, path: LoadPath, used: Mapping[MemberName, object]
 ) -> tuple[Silent, ...]:
@@ -56,7 +40,7 @@ def silent_members(
     ask = _Asking(project, structure, path)
     found: dict[tuple[HostName, str], list[Member]] = {}
     for m in structure.members:
-        if m.role not in NEEDS_NONE and m.id not in used:
+        if not m.kind.why_no_check and m.id not in used:
             why = ask.why(m)
             if why:
                 found.setdefault((m.host, why), []).append(m)
@@ -74,25 +58,7 @@ class _Asking:
         """What is missing; empty where nothing comes to a member, or a finding of another kind
         tells what is wrong with it."""
         section = self._sections.get(m.section)
-        reasons: dict[str, Callable[[Member, Section | None], str]] = {
-            "post": self._post,
-            "strut": self._post,
-            "pier": self._pier,
-            "stem": self._stem,
-            "slab": self._slab,
-            "floor slab": self._floor_slab,
-            "corbel": self._corbel,
-            "tie": self._tie,
-            "ledger": self._ledger,
-            "lookout": self._rake,
-            "barge rafter": self._rake,
-            "ridge": self._ridge,
-            **dict.fromkeys(("top chord", "bottom chord", "web"), self._truss),
-            **dict.fromkeys(SPANNING_ROLES, self._spanning),
-            **dict.fromkeys((r for r in CARRYING_ROLES if r != "ledger"), self._spanning),
-            **dict.fromkeys(("footing", "edge", "grade beam", "pad"), self._on_soil),
-        }
-        return reasons[m.role](m, section)
+        return WHY[m.kind](self, m, section)
 
     def _laden(self, m: Member) -> bool:
         return bool(self._path.onto.get(m.id)) or m.id in self._path.carried
@@ -125,7 +91,7 @@ class _Asking:
         return "corbels are not checked" if self._laden(m) else ""
 
     def _tie(self, m: Member, section: Section | None) -> str:
-        names = {x.id for x in self._structure.of("rafter")}
+        names = {x.id for x in self._structure.of(kinds.RAFTER)}
         pair = replace(m.id, family="rafter")
         return (
             "" if pair not in names or section is not None else f"{m.section} has no tension value"
@@ -141,7 +107,7 @@ class _Asking:
         return f"{m.section} is no section of the catalogue" if section is None else ""
 
     def _truss(self, m: Member, section: Section | None) -> str:
-        if m.id.row.startswith("V") and m.role != "top chord":
+        if m.id.row.startswith("V") and m.kind is not kinds.TOP_CHORD:
             # Of a frame set on another roof: its plate lies on that roof all along, its post stands
             # on the plate.
             return ""
@@ -156,7 +122,7 @@ class _Asking:
     def _spanning(self, m: Member, section: Section | None) -> str:
         if len(apart(m.carrier.supports)) < 2 or any(not s.on for s in m.carrier.supports):
             return ""  # a finding of its own: nothing under an end
-        if m.role in SPANNING_ROLES and clear_span(m) <= 0:
+        if m.kind.spans and clear_span(m) <= 0:
             return ""  # it lies on its bearings all along
         if section is None:
             return (
@@ -167,3 +133,23 @@ class _Asking:
             f"there are no values for {m.material or 'it'} in {m.section}: choose another grade or"
             " size, or type a product"
         )
+
+
+WHY: Final[dict[MemberKind, Callable[[_Asking, Member, Section | None], str]]] = {
+    **dict.fromkeys(kinds.those(lambda k: k.spans or k.carries), _Asking._spanning),
+    **dict.fromkeys(kinds.those(lambda k: k.of_truss), _Asking._truss),
+    **dict.fromkeys(kinds.those(lambda k: k.on_soil), _Asking._on_soil),
+    kinds.LEDGER: _Asking._ledger,
+    kinds.POST: _Asking._post,
+    kinds.STRUT: _Asking._post,
+    kinds.PIER: _Asking._pier,
+    kinds.STEM: _Asking._stem,
+    kinds.SLAB: _Asking._slab,
+    kinds.FLOOR_SLAB: _Asking._floor_slab,
+    kinds.CORBEL: _Asking._corbel,
+    kinds.TIE: _Asking._tie,
+    kinds.LOOKOUT: _Asking._rake,
+    kinds.BARGE_RAFTER: _Asking._rake,
+    kinds.RIDGE: _Asking._ridge,
+}
+"""What is asked of each kind, but for those that need no check (:attr:`MemberKind.why_no_check`)."""

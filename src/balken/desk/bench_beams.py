@@ -7,6 +7,7 @@ from itertools import pairwise
 from balken.analysis.one_beam import Beam, work
 from balken.design.building import sizes_of, work_out
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.framing.structure import frame
 from balken.loads.path import area_loads
 from balken.loads.statics import beam_of
@@ -155,7 +156,7 @@ def beams_of_storey() -> list[Beam]:
     result = work_out(large_storey())
     found = []
     for m in result.structure.members:
-        if m.role in ("beam", "joist") and len(m.carrier.supports) > 1:
+        if m.kind in (kinds.BEAM, kinds.JOIST) and len(m.carrier.supports) > 1:
             area = area_loads(result.project, m.host)
             found.append(beam_of(m, area, result.path.carried.get(m.id, ()), Memo(), 1e13)[0])
     return found

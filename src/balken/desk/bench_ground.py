@@ -3,7 +3,6 @@
 import math
 import random
 
-from balken.framing.member import CONCRETE_ROLES
 from balken.framing.structure import Structure, frame
 from balken.geometry.trim import Body, union
 from balken.model.edits.foundations import place_foundation, usual_parts
@@ -60,7 +59,7 @@ def framed(project: Project, memo: Memo) -> Structure:
 
 def all_concrete(structure: Structure) -> list[Body]:
     """The bodies of all concrete before they meet."""
-    return [Body(m.solid, m.voids) for m in structure.members if m.role in CONCRETE_ROLES]
+    return [Body(m.solid, m.voids) for m in structure.members if m.kind.concrete]
 
 
 def union_volume(structure: Structure) -> float:

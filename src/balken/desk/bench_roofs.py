@@ -8,6 +8,7 @@ from collections.abc import Callable
 import numpy as np
 
 from balken.design.truss_forces import ChordLoads, chord_forces
+from balken.framing import kinds
 from balken.framing.trusses.shapes import Truss, truss_of
 from balken.geometry.plane import Ring
 from balken.geometry.roof_front import Side
@@ -105,8 +106,8 @@ def _by_others(truss: Truss) -> float:
     for m, piece in enumerate(truss.pieces):
         model.add_member(f"M{m}", f"N{piece.start}", f"N{piece.end}", "m", "s")
         a, b = truss.joints[piece.start], truss.joints[piece.end]
-        breaks = heels | {apex} if piece.role == "top chord" else heels
-        web = piece.role == "web"
+        breaks = heels | {apex} if piece.kind is kinds.TOP_CHORD else heels
+        web = piece.kind is kinds.WEB
         model.def_releases(f"M{m}", Rzi=web or a in breaks, Rzj=web or b in breaks)
         for c, case in enumerate(CASES):
             q = {"web": 0.0, "bottom chord": case.bottom}.get(

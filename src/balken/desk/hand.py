@@ -10,9 +10,7 @@ from PySide6.QtCore import QCoreApplication, QThreadPool
 from balken.desk.ladder import RIDGE
 from balken.desk.names import by_kind, label_of, level_of
 from balken.desk.work import Errand, run_apart
-from balken.framing.by_hand import LEVEL, SHIFTED_BY_ROW
 from balken.framing.ground.sites import Step
-from balken.framing.member import CONCRETE_ROLES, SPANNING_ROLES
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import (
     add_level,
@@ -57,9 +55,6 @@ from balken.session.building import Worked
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
-
-OF_ROOFS: Final = ("hip", "valley", "bottom chord")
-"""Pieces of roofs that can be taken away; with its bottom chord a truss goes."""
 
 
 class Hand:
@@ -229,7 +224,7 @@ class Hand:
         way = direction_or((item.end[0] - item.start[0], item.end[1] - item.start[1]), (1.0, 0.0))
         old = next((c for c in base.changes if c.member == key), Change(key))
         across, along = dot(vector, left(way)), dot(vector, way)
-        if item.role in SHIFTED_BY_ROW:  # rows are set out along +x with the pieces along +y
+        if item.kind.by_row:  # rows are set out along +x with the pieces along +y
             across = -across
         # A hand that means to go sideways is not meant to slip along.
         if abs(along) < abs(across) / 3:
@@ -396,7 +391,7 @@ class Hand:
                 self.w.select(None)
                 self.w.say(f"Beam {member.mark} is taken away. Ctrl+Z brings it back.")
             return
-        if member and member.role in (*SPANNING_ROLES, *CONCRETE_ROLES, *LEVEL, *OF_ROOFS, "sill"):
+        if member and member.kind.removable:
             mark = member.mark
             if self.w.edit(f"take {mark} away", partial(remove_member, member=member.id)):
                 self.w.select(None)

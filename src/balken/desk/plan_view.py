@@ -29,7 +29,7 @@ from balken.desk.pick_index import PickIndex
 from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
-from balken.framing.by_hand import LEVEL
+from balken.framing import kinds
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub
 from balken.model.grids import Grid, grid_crossings, grid_ends, grid_line, line_points
 from balken.model.names import HostName, MemberName, Name, ThingName, kind_of
@@ -37,7 +37,6 @@ from balken.model.project import grid, wall
 from balken.model.walls import direction_of
 from balken.session.snapping import SnapField
 from balken.session.tools.asking import ToolRun
-from balken.session.veil import role_of
 from balken.units import LengthError, format_length, format_run, parse_length
 
 MM_PX = 4.9
@@ -393,7 +392,8 @@ class PlanView(QWidget):
                 return grid_line(grid(self.building.project, key.key), key.part).runs != "ray"
             return self.out_of(key) is not None if key.kind == "side" else key.kind in DRAGGED
         if isinstance(key, MemberName) and key.host.kind in ("floor", "bay"):
-            return role_of(key) in LEVEL
+            kind = kinds.named(key)
+            return kind is not None and kind.movable
         return key.host.kind in DRAGGED
 
     def out_of(self, side: ThingName) -> Point | None:

@@ -11,6 +11,7 @@ from balken.drawing.floor_words import build_up_name, floor_depth
 from balken.drawing.panel_figure import panel_figure
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
+from balken.framing import kinds
 from balken.framing.floors.panels import lay_panels
 from balken.geometry.plane import add, dot, left, sub, unit
 from balken.model.catalogue import catalogue_of, sections_of
@@ -431,7 +432,7 @@ def _panels(w: "Window", floor: FloorArea) -> None:
         (
             m
             for m in checked.structure.members
-            if m.host == HostName("floor", floor.id) and m.role == "subfloor"
+            if m.host == HostName("floor", floor.id) and m.kind is kinds.SUBFLOOR
         ),
         None,
     )
@@ -439,7 +440,7 @@ def _panels(w: "Window", floor: FloorArea) -> None:
         (
             m
             for m in checked.structure.members
-            if m.host == HostName("floor", floor.id) and m.role == "joist"
+            if m.host == HostName("floor", floor.id) and m.kind is kinds.JOIST
         ),
         None,
     )

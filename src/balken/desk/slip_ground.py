@@ -15,6 +15,7 @@ from balken.design.strips import proposed_width
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
+from balken.framing import kinds
 from balken.framing.ground.anchors import APART, EMBEDDED
 from balken.framing.ground.sites import Step, heights_of
 from balken.framing.member import Member
@@ -557,7 +558,7 @@ def under_wall(w: "Window", m: Member) -> None:
     field("stem thickness", "stem_thickness", part.stem_thickness or run.stem_thickness)
     field("footing width", "footing_width", part.footing_width or run.footing_width)
     field("top lowered by", "top_drop", part.top_drop)
-    if m.role == "stem":
+    if m.kind is kinds.STEM:
 
         def pocket(text: str) -> object:
             sizes = [parse_length(t, system) for t in text.lower().replace("×", "x").split("x")]

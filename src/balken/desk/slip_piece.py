@@ -5,7 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from balken.drawing.words import pretty
-from balken.framing.by_hand import LEVEL
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.model.catalogue import sections_of
 from balken.model.edits import change_member, drop_change
@@ -68,7 +68,7 @@ def fields(w: "Window", m: Member) -> None:
         lambda v: edit("change", section=v),
     )
     slip.field("moved by", format_run(change.shift, system), moved("move", lambda v: {"shift": v}))
-    if m.role in LEVEL:
+    if m.kind.movable:
         slip.field(
             "along itself", format_run(change.along, system), moved("move", lambda v: {"along": v})
         )
@@ -93,12 +93,19 @@ def fields(w: "Window", m: Member) -> None:
             "As calculated again",
             lambda: w.edit(f"reset {m.mark}", partial(drop_change, member=m.id)),
         )
-    if m.role in ("joist", "trimmer", "header", "beam", "rafter", "ceiling joist"):
+    if m.kind in (
+        kinds.JOIST,
+        kinds.TRIMMER,
+        kinds.HEADER,
+        kinds.BEAM,
+        kinds.RAFTER,
+        kinds.CEILING_JOIST,
+    ):
         bores(w, m)
 
 
 def _fits(m: Member, s: Any) -> bool:
-    if m.role == "beam":
+    if m.kind is kinds.BEAM:
         return s.plies > 1 or s.product is not None or min(s.nominal) >= 4
     return (s.family == "sawn" and s.nominal[0] <= 4) or s.family in ("lvl", "i-joist", "open web")
 

@@ -104,7 +104,7 @@ def _pieces(w: "Window", roof: RoofArea) -> None:
     """Add for each kind of piece what it is cut from, or that it is left out."""
     slip, project, rule = w.slip, w.building.project, roof.rafters
     host = HostName("roof", roof.id)
-    there = {part_of(m.id, m.role) for m in w.building.checked.structure.members if m.host == host}
+    there = {part_of(m.id, m.kind) for m in w.building.checked.structure.members if m.host == host}
     typed = dict(rule.sections)
     names = [
         n

@@ -26,8 +26,8 @@ from balken.drawing.layout_figure import layout_figure
 from balken.drawing.roof_words import kind_word, square_facts
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
-from balken.framing.by_hand import LEVEL
-from balken.framing.member import CONCRETE_ROLES, Member
+from balken.framing import kinds
+from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of
 from balken.model.edits import set_floor, set_roof
 from balken.model.floors import FloorArea
@@ -152,7 +152,7 @@ def _member(w: "Window", m: Member) -> None:
     )
     weight = (
         format_force(m.solid.volume * WOOD_WEIGHT, system)
-        if m.role not in CONCRETE_ROLES
+        if not m.kind.concrete
         else format_volume(checked.structure.volume(m), system)
     )
     product = sections_of(system, project.products).get(m.section)
@@ -193,9 +193,9 @@ def _member(w: "Window", m: Member) -> None:
     if m.host.kind == "run":
         slip_ground.under_wall(w, m)
     slip_trusses.joints(w, m)
-    if m.role == "beam":
+    if m.kind is kinds.BEAM:
         slip_beams.fields(w, m.host)
-    if m.role in LEVEL or (m.role == "rafter" and m.carrier.supports):
+    if m.kind.movable or (m.kind is kinds.RAFTER and m.carrier.supports):
         slip_piece.fields(w, m)
 
 
@@ -257,7 +257,7 @@ def _tier(w: "Window", tier: Tier) -> None:
 def _summary(w: "Window", host: HostName, mine: list[Member]) -> None:
     slip, checked, system = w.slip, w.building.checked, w.building.project.system
     sized = checked.sizes.get(host)
-    slab = next((m for m in mine if m.role == "floor slab"), None)
+    slab = next((m for m in mine if m.kind is kinds.FLOOR_SLAB), None)
     if slab is not None:
         slip.line(
             f"{slab.section} of concrete, {format_volume(checked.structure.volume(slab), system)}",
@@ -286,7 +286,7 @@ def _summary(w: "Window", host: HostName, mine: list[Member]) -> None:
     shown = [
         m.id
         for m in mine
-        if m.id in checked.used and (m.role != "ridge" or is_over(checked.used[m.id][0]))
+        if m.id in checked.used and (m.kind is not kinds.RIDGE or is_over(checked.used[m.id][0]))
     ]
     name = max(shown, key=lambda x: checked.used[x], default=None)
     sections = sections_of(system, w.building.project.products)

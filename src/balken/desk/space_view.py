@@ -22,7 +22,8 @@ from PySide6.QtWidgets import QWidget
 from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.dimensions import clear_of, frame_round
-from balken.framing.member import CONCRETE_ROLES, Member
+from balken.framing import kinds
+from balken.framing.member import Member
 from balken.geometry.plane import add, dot, sub, unit
 from balken.geometry.slices import sharp_edges
 from balken.geometry.solid import Extrusion, Vector, side_profile, upright
@@ -222,7 +223,9 @@ class _Scene:
         self.renderer.SetBackground(*_rgb(theme.paper))
         self.meshes = building.checked.structure.concrete.meshes
         members = [
-            m for m in building.checked.structure.members if m.role != "subfloor" or m.id in chosen
+            m
+            for m in building.checked.structure.members
+            if m.kind is not kinds.SUBFLOOR or m.id in chosen
         ]
         groups: dict[str, list[Member]] = {}
         for m in members:
@@ -232,8 +235,8 @@ class _Scene:
             if colour == theme.accent:
                 actor.GetProperty().SetAmbient(0.8)
             self.renderer.AddActor(actor)
-        wood: list[Shape] = [m.solid for m in members if m.role not in CONCRETE_ROLES]
-        stone = [self._shape(m) for m in members if m.role in CONCRETE_ROLES]
+        wood: list[Shape] = [m.solid for m in members if not m.kind.concrete]
+        stone = [self._shape(m) for m in members if m.kind.concrete]
         self.renderer.AddActor(_edges(wood, theme.grain, 0.55 if theme.name == "light" else 0.35))
         self.renderer.AddActor(
             _edges(stone, theme.ink if theme.name == "light" else theme.stipple, 0.6)
@@ -429,9 +432,13 @@ def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
 def _colour(m: Member, chosen: frozenset[Name], theme: Theme) -> str:
     if m.id in chosen or m.host in chosen:
         return theme.accent
-    if m.role in CONCRETE_ROLES:
+    if m.kind.concrete:
         return theme.concrete
-    return theme.panel_wood if m.role in ("rim", "sill", "ridge", "subfloor") else theme.timber
+    return (
+        theme.panel_wood
+        if m.kind in (kinds.RIM, kinds.SILL, kinds.RIDGE, kinds.SUBFLOOR)
+        else theme.timber
+    )
 
 
 def _rgb(colour: str) -> tuple[float, float, float]:

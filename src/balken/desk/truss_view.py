@@ -10,6 +10,7 @@ from balken.desk.slip import Figure
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing
 from balken.drawing.truss_figure import Fitted
+from balken.framing import kinds
 from balken.framing.trusses.placing import PlacedTruss, movable
 from balken.units import System, format_length
 
@@ -66,8 +67,8 @@ class TrussFigure(Figure):
 
     def _ends(self, n: int) -> tuple[tuple[float, float], tuple[float, float]]:
         truss = self.truss.truss
-        before = next(p for p in truss.pieces if p.role != "web" and p.end == n)
-        after = next(p for p in truss.pieces if p.role != "web" and p.start == n)
+        before = next(p for p in truss.pieces if p.kind is not kinds.WEB and p.end == n)
+        after = next(p for p in truss.pieces if p.kind is not kinds.WEB and p.start == n)
         return truss.joints[before.start], truss.joints[after.end]
 
     def _place(self, event: QMouseEvent) -> float:

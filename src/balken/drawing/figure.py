@@ -17,6 +17,7 @@ from balken.design.strips import plan_width
 from balken.design.trusses import row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.truss_figure import truss_figure, truss_of_member
+from balken.framing import kinds
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point, Ring
 from balken.loads.cases import COMBINATIONS
@@ -42,15 +43,17 @@ def figure(checked: Checked, member: Member) -> Drawing:
     if truss is not None:
         piece = row_of(member)
         return truss_figure(checked, *truss, f"{member.role} {piece[2] if piece else 1}")
-    if member.role == "rafter" and clear_span(member) > 0:
+    if member.kind is kinds.RAFTER and clear_span(member) > 0:
         return _rafter(checked, member)
-    if member.role in ("joist", "ceiling joist") and member_span(member) > 0:
+    if member.kind in (kinds.JOIST, kinds.CEILING_JOIST) and member_span(member) > 0:
         return _joist(checked, member)
-    if member.role in ("footing", "edge", "grade beam"):
+    if member.kind in (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM):
         return _footing(checked, member)
-    if member.role == "pad":
+    if member.kind is kinds.PAD:
         return _pad(checked, member)
-    if member.role == "stem" and backfill_of(checked.project, checked.structure, member, Memo()):
+    if member.kind is kinds.STEM and backfill_of(
+        checked.project, checked.structure, member, Memo()
+    ):
         return _earth(checked, member)
     return _plain(checked, member)
 

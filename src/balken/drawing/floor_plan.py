@@ -9,6 +9,7 @@ from balken.design.building import Checked
 from balken.drawing.marks import Disc, Label, Mark, Patch, Pen, Stroke
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
+from balken.framing import kinds
 from balken.framing.beds import holes_of
 from balken.framing.member import Member
 from balken.framing.pieces import ring_of
@@ -42,16 +43,16 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     """The members of a floor or roof with what lies under them: dropped beams dashed through
     what lies on them."""
     found: list[Mark] = []
-    slabs = [m for m in members if m.role == "floor slab"]
-    beams = [m for m in members if m.role == "beam"]
+    slabs = [m for m in members if m.kind is kinds.FLOOR_SLAB]
+    beams = [m for m in members if m.kind is kinds.BEAM]
     under = [m for m in beams if _is_under(m, members)]
     for m in slabs:
         found.append(Patch(m.solid.plan(), "concrete", "cut", m.id))
         found += [Patch(v.plan(), "paper", "seen", m.id) for v in m.voids]
     found += [Patch(ring_of(m), "timber", "none", m.id) for m in under]
     for m in members:
-        if m.role not in ("subfloor", "floor slab", "beam"):
-            fill = "end grain" if m.role == "squash block" else "timber"
+        if m.kind not in (kinds.SUBFLOOR, kinds.FLOOR_SLAB, kinds.BEAM):
+            fill = "end grain" if m.kind is kinds.SQUASH_BLOCK else "timber"
             found.append(Patch(_outline(m), fill, PENS.get(m.role, "seen"), m.id))  # type: ignore[arg-type]
     found += [Patch(ring_of(m), "timber", "cut", m.id) for m in beams if m not in under]
     for m in under:
@@ -78,9 +79,9 @@ def _is_under(m: Member, members: list[Member]) -> bool:
     top = m.solid.top()
     lowest = min(
         (
-            o.solid.origin[2] if o.role == "floor slab" else min(z for _, z in o.solid.outline)
+            o.solid.origin[2] if o.kind is kinds.FLOOR_SLAB else min(z for _, z in o.solid.outline)
             for o in members
-            if o.role in ("joist", "floor slab")
+            if o.kind in (kinds.JOIST, kinds.FLOOR_SLAB)
         ),
         default=None,
     )
@@ -156,7 +157,7 @@ def _hole_notes(checked: Checked, hosts: Sequence[HostName]) -> list[Mark]:
 
 def _beam_notes(checked: Checked, hosts: Sequence[HostName], paper: float) -> list[Label]:
     """Each beam's mark with its section, along it; of a bay only on its middle beam."""
-    beams = [m for m in checked.structure.members if m.role == "beam" and m.host in hosts]
+    beams = [m for m in checked.structure.members if m.kind is kinds.BEAM and m.host in hosts]
     bays: dict[HostName, list[Member]] = {}
     for m in beams:
         if m.host.kind == "bay":

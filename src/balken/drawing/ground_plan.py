@@ -8,6 +8,7 @@ from typing import Final
 from balken.design.building import Checked
 from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, box, direction_or, distance, dot, left, sub
 from balken.model.names import Name
@@ -116,8 +117,8 @@ def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> l
     system = checked.project.system
     room = _Room(paper)
     marks: list[Mark] = []
-    slabs = [m for m in members if m.role == "slab"]
-    feet = [m for m in members if m.role in ("footing", "edge", "grade beam")]
+    slabs = [m for m in members if m.kind is kinds.SLAB]
+    feet = [m for m in members if m.kind in (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM)]
     centre = _centre(feet or slabs)
     for m in slabs:
         x0, y0, x1, y1 = box(m.solid.plan())
@@ -126,7 +127,7 @@ def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> l
         marks += room.put(f"slab {m.section}", places, 0.0, 2.4, m.id, bold=True)
         under = [(x, y - 3.6 * paper) for _, y in places]
         marks += room.put(f"top {format_length(m.solid.top(), system)}", under, 0.0, TEXT, m.id)
-    for pad in (m for m in checked.structure.members if m.role == "pad"):
+    for pad in (m for m in checked.structure.members if m.kind is kinds.PAD):
         x0, y0, x1, y1 = box(pad.solid.plan())
         x, bottom = (x0 + x1) / 2, format_length(pad.solid.bounds()[0][2], system)
         heads = [(x, y0 - 2.4 * paper), (x, y1 + 5.4 * paper)]

@@ -10,6 +10,7 @@ from itertools import pairwise
 from typing import Final, NamedTuple
 
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.framing_square import CORNER, STEP
 from balken.geometry.plane import Point, Ring, add, distance, rotate, signed_area
@@ -19,7 +20,7 @@ from balken.units import System, format_length, format_run
 TEXT: Final = 3.4
 LEFT: Final = 4.0
 RIGHT: Final = 96.0
-LAID_OUT: Final = ("rafter", "trimmer", "barge rafter", "hip", "valley")
+LAID_OUT: Final = (kinds.RAFTER, kinds.TRIMMER, kinds.BARGE_RAFTER, kinds.HIP, kinds.VALLEY)
 DETAIL: Final = -24.0
 """Height of the top edge in the details."""
 WIDE: Final = 42.0
@@ -63,7 +64,7 @@ class Lying(NamedTuple):
 def lying(m: Member) -> Lying | None:
     """A sloped piece turned to lie flat, cut along its middle; None for what is no board on
     the slope."""
-    if m.role not in LAID_OUT or m.slope < 1e-6 or abs(m.solid.v[2] - 1.0) > 1e-6:
+    if m.kind not in LAID_OUT or m.slope < 1e-6 or abs(m.solid.v[2] - 1.0) > 1e-6:
         return None
     ring = _middle(m.solid)
     if m.solid.u[0] * (m.end[0] - m.start[0]) + m.solid.u[1] * (m.end[1] - m.start[1]) < 0:
@@ -215,7 +216,7 @@ def _held(board: Lying, m: Member, system: System) -> list[Mark]:
     far, high = add(a, level, -PAST), add(b, plumb, PAST)
     inner = add(add(c, plumb, ARM), level, -ARM)
     arms = (far, c, high, add(high, level, -ARM), inner, add(far, plumb, ARM))
-    run = STEP * CORNER if m.role in ("hip", "valley") else STEP
+    run = STEP * CORNER if m.kind in (kinds.HIP, kinds.VALLEY) else STEP
     figures = (
         (f"{run:.3g}", f"{m.slope * run:.3g}")
         if system == "us"

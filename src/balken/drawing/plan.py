@@ -13,6 +13,7 @@ from balken.drawing.outlines import outlines
 from balken.drawing.roof_plan import roof_marks, roof_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
+from balken.framing import kinds
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub, unit
 from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_outline, storey_walls
 from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths
@@ -71,7 +72,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
         if m.host.kind != "support":
             continue
         low, high = m.start[2], m.end[2]
-        in_ground = tier.kind == "ground" and m.role in ("pad", "pier")
+        in_ground = tier.kind == "ground" and m.kind in (kinds.PAD, kinds.PIER)
         if (
             not in_ground
             and min(high, tier.high) - max(low, tier.low)
@@ -79,10 +80,12 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
         ):
             continue
         ring = m.solid.plan()
-        if m.role == "pad":
+        if m.kind is kinds.PAD:
             found += [Patch(ring, "none", "none", m.id), Stroke((*ring, ring[0]), "hidden", m.id)]
         else:
-            found.append(Patch(ring, "end grain" if m.role == "post" else "concrete", "cut", m.id))
+            found.append(
+                Patch(ring, "end grain" if m.kind is kinds.POST else "concrete", "cut", m.id)
+            )
     return found
 
 

@@ -4,6 +4,7 @@ import math
 
 from balken.design.heel_joints import heel_nails
 from balken.design.thrust import push_of, pushes
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.roofs.shape import RoofShape
 from balken.geometry import framing_square as square
@@ -15,7 +16,7 @@ from balken.units import INCH, System, format_force, format_length, format_run
 def kind_word(m: Member) -> str:
     """What the trade calls a piece: a rafter by what it runs between, everything else by its
     role."""
-    return m.id.family if m.role == "rafter" else m.role
+    return m.id.family if m.kind is kinds.RAFTER else m.role
 
 
 def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[str, str]]:
@@ -23,14 +24,14 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
 
     A framing square counts on 12 in of run; a metric one on a metre.
     """
-    if m.slope < 1e-6 or m.role not in ("rafter", "trimmer", "hip", "valley"):
+    if m.slope < 1e-6 or m.kind not in (kinds.RAFTER, kinds.TRIMMER, kinds.HIP, kinds.VALLEY):
         return []
     system = project.system
     facts = [
         ("line length", f"{format_length(m.length, system)} from {_ends(m)}"),
         ("set the square", _set(m, system)),
     ]
-    if m.role in ("rafter", "trimmer"):
+    if m.kind in (kinds.RAFTER, kinds.TRIMMER):
         facts.append(("per run", _per_run(square.common_length(m.slope, 1.0), system)))
         if any("birdsmouth, seat" in c for c in m.cuts):
             facts.append(("height above plate", format_run(shape.heel, system)))
@@ -71,7 +72,7 @@ def _ends(m: Member) -> str:
 def _set(m: Member, system: System) -> str:
     """How the square is set for plumb and level cuts: rise against 12, or against 17 for a
     hip."""
-    if m.role in ("hip", "valley"):
+    if m.kind in (kinds.HIP, kinds.VALLEY):
         return f"{m.slope * 12 * square.CORNER:.3g} and 17, {math.degrees(math.atan(m.slope)):.1f}°"
     if system == "us":
         return f"{m.slope * 12:.3g} and 12, {math.degrees(math.atan(m.slope)):.1f}°"

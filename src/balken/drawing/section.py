@@ -10,6 +10,7 @@ from balken.design.building import Checked
 from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
+from balken.framing import kinds
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.ground.anchors import EMBEDDED
 from balken.framing.ground.sites import heights_of
@@ -70,7 +71,7 @@ def wall_section(
         rafter = next(
             (
                 m
-                for m in checked.structure.of("rafter")
+                for m in checked.structure.of(kinds.RAFTER)
                 if m.host == HostName("roof", roof.id) and m.id.family == "rafter"
             ),
             None,
@@ -131,8 +132,8 @@ def _floor(checked: Checked, floor: FloorArea, memo: Memo) -> list[Mark]:
 
 def _posts_and_beams(checked: Checked) -> list[SectionPart]:
     """A post with its pad and the beam on it: what stands where no wall does."""
-    posts = [m for m in checked.structure.members if m.role == "post"]
-    beams = {m.id: m for m in checked.structure.members if m.role == "beam"}
+    posts = [m for m in checked.structure.members if m.kind is kinds.POST]
+    beams = {m.id: m for m in checked.structure.members if m.kind is kinds.BEAM}
     found: list[SectionPart] = []
     tops = {round(m.end[2], -2): m for m in reversed(posts)}
     for mine in ([m] for m in tops.values()):
@@ -149,7 +150,7 @@ def _posts_and_beams(checked: Checked) -> list[SectionPart]:
             (
                 m
                 for m in checked.structure.members
-                if m.role == "pad" and m.start[:2] == mine[0].start[:2]
+                if m.kind is kinds.PAD and m.start[:2] == mine[0].start[:2]
             ),
             None,
         )

@@ -14,6 +14,7 @@ from balken.design.truss_joints import joints_of, names_of
 from balken.design.trusses import TrussRoof, row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.words import pretty
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.trusses.lines import shaped
 from balken.framing.trusses.placing import PlacedTruss
@@ -117,7 +118,7 @@ def _sagging(check: TrussCheck, case: int, at: Place) -> list[Mark]:
         return []
     marks: list[Mark] = []
     for p in check.truss.pieces:
-        if p.role != "web":
+        if p.kind is not kinds.WEB:
             ends = [at(check.truss.joints[n]) for n in (p.start, p.end)]
             drop = [float(moved[n]) / most * SAG_SHOWN for n in (p.start, p.end)]
             marks.append(Stroke(tuple((x, y - d) for (x, y), d in zip(ends, drop)), "hidden"))
@@ -135,25 +136,25 @@ def _forces(check: TrussCheck, case: int, at: Place, system: System) -> list[Mar
             check.forces.axial[case, 0, i][int(np.abs(check.forces.axial[case, 0, i]).argmax())]
         )
         here = (check.truss.joints[p.start][0] + check.truss.joints[p.end][0]) / 2
-        side = p.role if p.role == "bottom chord" else f"{p.role}{here < middle}"
-        key = f"{i}" if p.role == "web" else side
+        side = p.role if p.kind is kinds.BOTTOM_CHORD else f"{p.role}{here < middle}"
+        key = f"{i}" if p.kind is kinds.WEB else side
         shown.setdefault(key, []).append((force, i))
     for found in shown.values():
         force, i = max(found, key=lambda f: abs(f[0]))
         piece = check.truss.pieces[i]
         a, b = (at(check.truss.joints[n]) for n in (piece.start, piece.end))
-        if abs(force) < 1.0 or (piece.role == "web" and math.dist(a, b) < 9.0):
+        if abs(force) < 1.0 or (piece.kind is kinds.WEB and math.dist(a, b) < 9.0):
             continue
         way = unit((b[0] - a[0], b[1] - a[1]))
         if way[0] < -1e-6 or (abs(way[0]) < 1e-6 and way[1] < 0):
             way = (-way[0], -way[1])
         text = ("+" if force > 0 else "−") + format_force(abs(force), system)
         spot = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        over = piece.role == "top chord"  # beside it; all others are broken by their words
+        over = piece.kind is kinds.TOP_CHORD  # beside it; all others are broken by their words
         lift, size = (3.0, 3.0) if over else (-1.0, 2.6)
         spot = (
             (spot[0] - way[1] * lift, spot[1] + way[0] * lift)
-            if over or piece.role == "bottom chord"
+            if over or piece.kind is kinds.BOTTOM_CHORD
             else spot
         )
         marks.append(
@@ -198,15 +199,15 @@ def _measures(t: PlacedTruss, check: TrussCheck, system: System, paper: float) -
     joints = check.truss.joints
     marks: list[Mark] = []
     under = -(t.profile.hang or 0.0)
-    for role, y in (
-        ("bottom chord", under - 8 * paper),
-        ("top chord", max(z for _, z in t.profile.points) + 8 * paper),
+    for kind, y in (
+        (kinds.BOTTOM_CHORD, under - 8 * paper),
+        (kinds.TOP_CHORD, max(z for _, z in t.profile.points) + 8 * paper),
     ):
         stops = sorted(
             {
                 round(joints[n][0], 1)
                 for p in check.truss.pieces
-                if p.role == role
+                if p.kind is kind
                 for n in (p.start, p.end)
             }
         )
@@ -286,10 +287,10 @@ def truss_notes(
     counts: dict[str, int] = {}
     for p in pieces:
         counts[p.role] = counts.get(p.role, 0) + 1
-        first = p.role == "bottom chord" and counts[p.role] == 1
+        first = p.kind is kinds.BOTTOM_CHORD and counts[p.role] == 1
         name = MemberName(host, p.role, t.row, "" if first else str(counts[p.role]))
         m = by_id.get(name)
-        section = pretty(sections[["top chord", "bottom chord", "web"].index(p.role)].name)
+        section = pretty(sections[kinds.OF_TRUSS.index(p.kind)].name)
         cuts = f"  {', '.join(m.cuts)}" if m else ""
         notes.append(
             f"  {p.role} {counts[p.role]}: {section} {format_length(p.length, system)}{cuts}"[:46]

@@ -12,7 +12,8 @@ import msgspec
 from balken.design.building import Checked
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
-from balken.framing.member import CONCRETE_ROLES, Member
+from balken.framing import kinds
+from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, rotate, sub, unit
 from balken.geometry.slices import slices
 from balken.geometry.solid import Extrusion, Vector, hull, upright
@@ -114,9 +115,9 @@ def _parts(checked: Checked) -> list[_Part]:
     project = checked.project
     found = []
     for m in checked.structure.members:
-        if m.role != "subfloor":
+        if m.kind is not kinds.SUBFLOOR:
             mesh = checked.structure.concrete.meshes.get(m.id)
-            found.append(_Part(m.solid, _fill(m), m.id, m.role in CONCRETE_ROLES, mesh))
+            found.append(_Part(m.solid, _fill(m), m.id, m.kind.concrete > 0, mesh))
     for base in dict.fromkeys(w.base for w in project.walls):
         found += _wall_parts(project, tuple(w for w in project.walls if w.base == base))
     found += [_Part(g.solid, "wall", HostName("wall", g.wall)) for g in checked.structure.gables]

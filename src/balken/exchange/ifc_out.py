@@ -10,6 +10,7 @@ import uuid
 from typing import Any, Final
 
 from balken.design.building import Checked
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.plane import signed_area
 from balken.geometry.trim import Mesh
@@ -318,14 +319,14 @@ def _meshed(w: _Writer, mesh: Mesh, storey: float, body: Any) -> tuple[Any, Any]
 def _quantities(w: _Writer, m: Member, net: float, product: Any, name: str) -> None:
     f = w.f
     volume = f.createIfcQuantityVolume("NetVolume", None, None, net / 1e9, None)
-    if m.role == "subfloor":
+    if m.kind is kinds.SUBFLOOR:
         area = f.createIfcQuantityArea(
             "NetArea", None, None, abs(signed_area(m.solid.outline)) / 1e6, None
         )
         found = [area, volume]
     else:
         found = [f.createIfcQuantityLength("Length", None, None, m.length, None), volume]
-        if m.role == "footing":
+        if m.kind is kinds.FOOTING:
             found.append(f.createIfcQuantityLength("Height", None, None, m.solid.depth, None))
     whole = f.createIfcElementQuantity(w.guid(f"quantities {m.id}"), None, name, None, None, found)
     f.createIfcRelDefinesByProperties(

@@ -6,7 +6,6 @@ from typing import Any
 
 from balken.design.building import Checked
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
-from balken.framing.member import CONCRETE_ROLES
 from balken.model.cases import CASE_NAMES, SYMBOLS, Cases, total
 from balken.model.grids import grid_ends
 from balken.model.project import ROLE_WORDS, Project, column, wall_base, wall_build_up, wall_top
@@ -40,7 +39,7 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
                 "volume_mm3": checked.structure.volume(m),
             }
             for m in checked.structure.members
-            if m.role in CONCRETE_ROLES
+            if m.kind.concrete
         ],
         "findings": [
             {

@@ -11,6 +11,7 @@ from shapely import Point as Spot
 from balken.design.building import Checked
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
+from balken.framing import kinds
 from balken.framing.ground.sites import heights_of
 from balken.geometry.plane import TOUCH
 from balken.loads.path import place_of
@@ -38,7 +39,7 @@ def _unpropped(checked: Checked, run: FoundationRun, flat: float | None) -> Iter
     floors = [
         f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))
     ]
-    framed = {m.host for m in checked.structure.of("joist")}
+    framed = {m.host for m in checked.structure.of(kinds.JOIST)}
     if any(HostName("floor", f.id) in framed for f in floors):
         return
     bottom, _, top, slab = heights_of(project, run)
@@ -87,7 +88,7 @@ def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Fin
     for other in project.runs:
         strips = [
             m
-            for m in checked.structure.of("footing")
+            for m in checked.structure.of(kinds.FOOTING)
             if m.host == HostName("run", other.id) and other.id != run.id
         ]
         above = [
@@ -125,7 +126,11 @@ def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Fin
 
 def _dug_out(checked: Checked, run: FoundationRun) -> Geometry:
     """The room of a basement in plan: within the ring of its footings, and over its slab."""
-    mine = [m for m in checked.structure.of("footing", "slab") if m.host == HostName("run", run.id)]
+    mine = [
+        m
+        for m in checked.structure.of(kinds.FOOTING, kinds.SLAB)
+        if m.host == HostName("run", run.id)
+    ]
     together = union_all([Polygon(m.solid.plan()).buffer(TOUCH) for m in mine])
     return union_all(
         [

@@ -10,6 +10,7 @@ import shapely
 from balken.design.building import Checked
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
+from balken.framing import kinds
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.member import Member
 from balken.framing.pieces import near_spots, polygons_of, ring_of
@@ -58,14 +59,14 @@ def beam_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Posts that stand on a joist, or on nothing."""
     project = checked.project
-    posts = checked.structure.of("post")
+    posts = checked.structure.of(kinds.POST)
     if not posts:
         return
     about = checked.structure.about
     lost = [p for p in posts if not memo.small(_stands, p, about[p.id])]
     if not lost:
         return
-    joisted = checked.structure.of("joist", "trimmer", "header")
+    joisted = checked.structure.of(kinds.JOIST, kinds.TRIMMER, kinds.HEADER)
     beside = {
         p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN, memo))
     }
@@ -82,7 +83,7 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
         joists = [
             m
             for m in here
-            if m.role in ("joist", "trimmer", "header")
+            if m.kind in (kinds.JOIST, kinds.TRIMMER, kinds.HEADER)
             and 0 <= post.start[2] - _top(m) <= ON_JOISTS
         ]
         below = [post.start[2] - _top(m) for m in here if _top(m) < post.start[2]]
@@ -122,13 +123,13 @@ def _places(posts: list[Member]) -> list[Point]:
 
 
 def _top(m: Member) -> float:
-    return m.end[2] if m.role == "post" else m.solid.top()
+    return m.end[2] if m.kind is kinds.POST else m.solid.top()
 
 
 def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Openings that a beam runs under or through."""
     project = checked.project
-    beams = checked.structure.of("beam")
+    beams = checked.structure.of(kinds.BEAM)
     for floor in project.floors:
         bed = bed_of_floor(checked.built, floor, memo)
         if bed is None or not bed.holes:
@@ -168,7 +169,7 @@ def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
 def _heads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Beams that come down into the head of a door or window they cross or run over."""
     project = checked.project
-    beams = checked.structure.of("beam")
+    beams = checked.structure.of(kinds.BEAM)
     if not beams:
         return
     tree = shapely.STRtree(polygons_of(beams, memo))
@@ -207,7 +208,7 @@ def _headroom(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     floors = sorted(x.elevation for x in column(project) if x.role in ("floor", "slab"))
     low_by_host: dict[HostName, list[tuple[float, Member]]] = {}
-    for m in checked.structure.of("beam"):
+    for m in checked.structure.of(kinds.BEAM):
         bottom = min(z for _, z in m.solid.outline)
         under = [z for z in floors if z < bottom - STOREY]
         if under and bottom - under[-1] < HEADROOM - TOUCH:
@@ -239,7 +240,7 @@ def _lifting(checked: Checked) -> Iterable[Finding]:
         m = answer.asked.member
         # Hips are nailed at both ends, and their tails are no spans; what spans square to a ridge
         # is not loaded in part (ASCE 7-16 7.5.1, from memory).
-        if least >= -LIFTS or m.role in ("hip", "valley", "rafter"):
+        if least >= -LIFTS or m.kind in (kinds.HIP, kinds.VALLEY, kinds.RAFTER):
             continue
         rest = apart(m.carrier.supports)[int(answer.effects.lifting.argmin())]
         where = place_name(project, rest.point)
@@ -263,7 +264,9 @@ def _walls_under_slabs(checked: Checked) -> Iterable[Finding]:
     for floor in project.floors:
         body = build_up_of(project, floor)
         slabs = [
-            m for m in checked.structure.of("floor slab") if m.host == HostName("floor", floor.id)
+            m
+            for m in checked.structure.of(kinds.FLOOR_SLAB)
+            if m.host == HostName("floor", floor.id)
         ]
         if body.kind != "slab" or not slabs:
             continue

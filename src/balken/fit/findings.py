@@ -20,8 +20,9 @@ from balken.fit.ground_findings import ground_findings
 from balken.fit.places import place_name
 from balken.fit.roof_findings import roof_findings
 from balken.fit.unchecked_findings import unchecked_findings
+from balken.framing import kinds
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of, run_under
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Bed, Member, Part, clear_span
+from balken.framing.member import Bed, Member, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import BALANCE, SPECK, Beside, place_of
 from balken.model.beams import Beam, BeamBay
@@ -46,7 +47,6 @@ from balken.model.names import (
     MemberName,
     Rest,
     ThingName,
-    family_of,
     in_words,
     wall_key,
     whole_of,
@@ -393,9 +393,8 @@ def _supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 
 def _loose(part: Part) -> tuple[Member, ...]:
-    spans = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord")
     return tuple(
-        m for m in part.members if m.role in spans and any(not s.on for s in m.carrier.supports)
+        m for m in part.members if m.kind.flows and any(not s.on for s in m.carrier.supports)
     )
 
 
@@ -436,23 +435,13 @@ def _bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 LEAST_ON_HARD: Final = 3 * INCH
 """Least bearing of wood on concrete and masonry (IRC 2021 R502.6)."""
-HARD_PARTS: Final = (
-    "stem",
-    "edge",
-    "grade beam",
-    "slab",
-    "footing",
-    "corbel",
-    "floor slab",
-    "pier",
-    "pad",
-)
 
 
 def least_on(on: Rest, hard_walls: frozenset[HostName]) -> float:
     """Least bearing on something by its name, mm."""
-    hard = on in hard_walls or family_of(on) in HARD_PARTS
-    return LEAST_ON_HARD if hard else LEAST_BEARING
+    kind = kinds.named(on)
+    hard = kind is not None and kind.hard
+    return LEAST_ON_HARD if hard or on in hard_walls else LEAST_BEARING
 
 
 def _hard_walls(project: Project) -> frozenset[HostName]:
@@ -462,11 +451,17 @@ def _hard_walls(project: Project) -> frozenset[HostName]:
 
 
 def _short(part: Part, hard_walls: frozenset[HostName]) -> tuple[Member, ...]:
-    roles = (*SPANNING_ROLES, "beam", "trimmer", "bottom chord", "ridge beam")
+    those = (
+        *kinds.those(lambda k: k.spans),
+        kinds.BEAM,
+        kinds.TRIMMER,
+        kinds.BOTTOM_CHORD,
+        kinds.RIDGE_BEAM,
+    )
     return tuple(
         m
         for m in part.members
-        if m.role in roles
+        if m.kind in those
         and any(
             s.on and not s.hung and s.length < least_on(whole_of(s.on), hard_walls) - 0.5
             for s in m.carrier.supports
@@ -518,11 +513,11 @@ def used_to(checked: Checked, member: Member, ratio: float, name: str) -> str:
 
 def _mend_for(checked: Checked, member: Member) -> Mend | None:
     """What would make a member strong enough, if something at hand does."""
-    if member.role == "beam":
+    if member.kind is kinds.BEAM:
         return _beam_mend(checked, member)
-    if member.role in ("strut", "tie"):
+    if member.kind in (kinds.STRUT, kinds.TIE):
         return None
-    if member.role == "stem":
+    if member.kind is kinds.STEM:
         return _bolts_mend(checked, member)
     if member.id in checked.carrying:
         return _plies_mend(checked, member)
@@ -560,14 +555,14 @@ def _plies_mend(checked: Checked, member: Member) -> Mend | None:
 def _footing_mend(checked: Checked, member: Member) -> Mend | None:
     """Offer the width a strip needs, or the side and thickness of a pad."""
     project, structure, path = checked.project, checked.structure, checked.path
-    if member.role == "footing":
+    if member.kind is kinds.FOOTING:
         run = run_of(project, member)
         wanted = proposed_width(project, structure, path, run)
         if wanted is None or wanted.size <= run.footing_width + TOUCH:
             return None
         text = f"Make the footing {run_text(project, wanted.size)} wide, for {wanted.why}"
         return Mend(text, partial(set_run, key=run.id, footing_width=round(wanted.size, 6)))
-    if member.role == "pad":
+    if member.kind is kinds.PAD:
         size = propose_pad(project, structure, path, member)
         if size is None:
             return None
@@ -599,7 +594,7 @@ def _bolts_mend(checked: Checked, member: Member) -> Mend | None:
     project, step = checked.project, BOLT_STEP[checked.project.system]
     mine = [
         m
-        for m in checked.structure.of("stem")
+        for m in checked.structure.of(kinds.STEM)
         if m.host == member.host and checked.used.get(m.id, (0, ""))[1] == name
     ]
     apart = min(widest_bolts(checked.structure, m) / checked.used[m.id][0] for m in mine)
@@ -758,7 +753,7 @@ def _nothing_under(checked: Checked, by_source: dict[Rest, list[tuple[Point, flo
 
 
 def _longer(part: Part, longest: float) -> tuple[Member, ...]:
-    return tuple(m for m in part.members if m.role in SPANNING_ROLES and m.blank > longest + TOUCH)
+    return tuple(m for m in part.members if m.kind.spans and m.blank > longest + TOUCH)
 
 
 def _stock(checked: Checked, memo: Memo) -> Iterable[Finding]:

@@ -15,6 +15,7 @@ from balken.design.soil.pressure import within_influence
 from balken.fit.basement_findings import basement_findings
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
+from balken.framing import kinds
 from balken.framing.ground.footing_course import INFLUENCE, Ways
 from balken.framing.ground.runs import ways_of
 from balken.framing.ground.sites import run_site, sides_of, surface_under
@@ -124,7 +125,7 @@ def _clearance(
     outside = {whole(k) for k, _ in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
-        if m.role in ("stem", "edge") and wall_over(m) in outside:
+        if m.kind in (kinds.STEM, kinds.EDGE) and wall_over(m) in outside:
             top = m.solid.top()
             high, where = max(
                 memo.small(_ground_round, surface, flat, m.solid.plan()), key=lambda g: g[0]
@@ -177,7 +178,10 @@ def _frost(
     outside = {whole(k): side for k, side in sides_of(project, run, memo)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
-        if m.role not in ("footing", "edge", "grade beam") or wall_over(m) not in outside:
+        if (
+            m.kind not in (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM)
+            or wall_over(m) not in outside
+        ):
             continue
         bottom = m.solid.bounds()[0][2]
         if abs(m.solid.normal[2]) < 0.5:
@@ -379,7 +383,7 @@ def _over_one_another(checked: Checked) -> Iterable[Finding]:
     """Strips of two foundations that run along in one place: one of them is too many. Those that
     only meet or cross share no more than a corner."""
     project = checked.project
-    strips = checked.structure.of("footing")
+    strips = checked.structure.of(kinds.FOOTING)
     if not strips:
         return
     rings = [Polygon(m.solid.plan()) for m in strips]
@@ -424,7 +428,8 @@ def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
     on = {key for r in project.runs for key in walls_on(r)}
     bare = [w for w in project.walls if w.base == lowest.id and w.id in outer and w.id not in on]
     free = [
-        Polygon(m.solid.plan()) for m in checked.structure.of("stem", "edge", "grade beam", "slab")
+        Polygon(m.solid.plan())
+        for m in checked.structure.of(kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB)
     ]
     tree = STRtree(free) if free else None
     bare = [w for w in bare if tree is None or not _on_path(w.start, w.end, tree)]
@@ -489,7 +494,7 @@ def _shared_walls(checked: Checked) -> Iterable[Finding]:
 def _slabs_cross(checked: Checked) -> Iterable[Finding]:
     """Slabs of two foundations that lie in one another: their outlines cross."""
     project = checked.project
-    slabs = checked.structure.of("slab")
+    slabs = checked.structure.of(kinds.SLAB)
     for i, m in enumerate(slabs):
         for other in slabs[i + 1 :]:
             (_, _, low), (_, _, high) = m.solid.bounds()
@@ -521,7 +526,7 @@ def _slabs_cross(checked: Checked) -> Iterable[Finding]:
 def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     """Pads under no post, and posts over nothing that carries them."""
     project = checked.project
-    items = checked.structure.of("pad", "pier", "post")
+    items = checked.structure.of(kinds.PAD, kinds.PIER, kinds.POST)
     if not items:
         return
     rings = polygons_of(items, memo)
@@ -529,7 +534,9 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for i, k in zip(*STRtree(rings).query(rings, predicate="intersects").tolist()):
         if i != k:
             touching.setdefault(i, []).append(items[k])
-    standing = checked.structure.of("stem", "edge", "grade beam", "slab", "footing")
+    standing = checked.structure.of(
+        kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB, kinds.FOOTING
+    )
     under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
     loads = {HostName("support", s.id): s.loads for s in project.point_supports}
     floors = {f.level for f in project.floors}
@@ -537,8 +544,10 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     for i, m in enumerate(items):
         near = touching.get(i, [])
         # Pads, piers and posts are upright: they begin at their foot and end at their top.
-        if m.role == "pad":
-            over = [x for x in near if x.role != "pad" and abs(x.start[2] - m.end[2]) < 50.0]
+        if m.kind is kinds.PAD:
+            over = [
+                x for x in near if x.kind is not kinds.PAD and abs(x.start[2] - m.end[2]) < 50.0
+            ]
             if not over and not loads[m.host] and not _walled(checked, m):
                 yield _finding_pad(project, m)
             continue
@@ -547,8 +556,8 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
         if not below and under is not None:
             hits = [standing[k] for k in under.query(rings[i], predicate="intersects").tolist()]
             below = [x for x in hits if abs(x.solid.top() - foot) <= 50.0]
-        if not below and not (m.role == "post" and (m.level in floors or m.id in on_beams)):
-            what = "post" if m.role == "post" else "pier"
+        if not below and not (m.kind is kinds.POST and (m.level in floors or m.id in on_beams)):
+            what = "post" if m.kind is kinds.POST else "pier"
             yield Finding(
                 "unsupported",
                 f"{what} {m.mark}, {place_name(project, place_of(m))}",
@@ -568,7 +577,7 @@ def _walled(checked: Checked, pad: Member) -> bool:
     ring = Polygon(pad.solid.plan())
     top = pad.solid.top()
     return any(
-        m.role == "stem"
+        m.kind is kinds.STEM
         and abs(m.solid.bounds()[0][2] - top) < 50.0
         and ring.intersects(Polygon(m.solid.plan()))
         for m in checked.structure.members
@@ -594,8 +603,8 @@ def _clashes(checked: Checked) -> Iterable[Finding]:
     """Pads that reach into strips at other heights: poured as one, they should share bottom and
     top."""
     project = checked.project
-    strips = checked.structure.of("footing")
-    pads = checked.structure.of("pad")
+    strips = checked.structure.of(kinds.FOOTING)
+    pads = checked.structure.of(kinds.PAD)
     if not strips or not pads:
         return
     tree = STRtree([Polygon(m.solid.plan()) for m in strips])
@@ -650,7 +659,7 @@ def _influence(checked: Checked) -> Iterable[Finding]:
     """Footings that stand on the soil a deeper footing beside them loosens or loads (45°, common
     practice, no source)."""
     project = checked.project
-    feet = checked.structure.of("footing", "pad", "edge", "grade beam")
+    feet = checked.structure.of(kinds.FOOTING, kinds.PAD, kinds.EDGE, kinds.GRADE_BEAM)
     if len(feet) < 2:
         return
     bottoms = [m.solid.bounds()[0][2] for m in feet]
@@ -665,7 +674,7 @@ def _influence(checked: Checked) -> Iterable[Finding]:
             other = feet[k]
             if bottoms[k] >= bottoms[i] - TOUCH or other.host == m.host:
                 continue
-            if shapes[i].intersection(shapes[k]).area > 1.0 and m.role == "pad":
+            if shapes[i].intersection(shapes[k]).area > 1.0 and m.kind is kinds.PAD:
                 continue  # that is a clash, with a line of its own
             by = within_influence(bottoms[i], bottoms[k], shapes[i].distance(shapes[k]), INFLUENCE)
             key = (m.host, other.host)
@@ -695,7 +704,7 @@ def _bolts(checked: Checked) -> Iterable[Finding]:
     blocked = [
         (m, checked.structure.bolts[m.id].blocked)
         for m in checked.structure.members
-        if m.role == "sill"
+        if m.kind is kinds.SILL
         and m.id in checked.structure.bolts
         and checked.structure.bolts[m.id].blocked
     ]

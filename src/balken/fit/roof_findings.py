@@ -12,6 +12,7 @@ from balken.design.building import Checked, is_over
 from balken.design.thrust import TIES, Thrust, raised_factor, thrust_of
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
+from balken.framing import kinds
 from balken.framing.roofs.shape import placed_opening
 from balken.geometry.plane import TOUCH, sub, unit
 from balken.model.catalogue import sections_of
@@ -106,7 +107,7 @@ def _runs_on(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
 
 def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     shape = checked.structure.roofs[HostName("roof", roof.id)]
-    ridged = any(m.host == HostName("roof", roof.id) for m in checked.structure.of("ridge"))
+    ridged = any(m.host == HostName("roof", roof.id) for m in checked.structure.of(kinds.RIDGE))
     low = min((f.pitch for f in shape.roof.faces if f.pitch > 1e-9), default=1.0)
     if ridged and low < FLATTEST - 1e-9:
         system = checked.project.system
@@ -158,7 +159,7 @@ def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
     thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
     if thrust is None or thrust.tied_by != TIES or not roof.rafters.tie_up:
         return
-    m = next(m for m in checked.structure.of("rafter") if m.id == thrust.member)
+    m = next(m for m in checked.structure.of(kinds.RAFTER) if m.id == thrust.member)
     rise, up = (m.carrier.supports[-1].at - m.carrier.supports[0].at) * m.slope, roof.rafters.tie_up
     lower = Mend("Lay the ties on the plates", partial(set_ties, key=roof.id, up=0.0))
     factor = raised_factor(up, rise)
@@ -179,7 +180,7 @@ def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
         return
     mine = (
         checked.used[x.id][0]
-        for x in checked.structure.of("rafter")
+        for x in checked.structure.of(kinds.RAFTER)
         if x.host == host and x.id in checked.used
     )
     worst = max(mine, default=0.0) / factor**2
@@ -215,10 +216,12 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
         for m in checked.structure.members
         if m.host == wanted
         and m.carrier.supports
-        and m.role in ("joist", "ceiling joist", "rafter", "bottom chord")
+        and m.kind in (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
     ]
     mine = [
-        unit(sub(m.end[:2], m.start[:2])) for m in checked.structure.of("rafter") if m.host == host
+        unit(sub(m.end[:2], m.start[:2]))
+        for m in checked.structure.of(kinds.RAFTER)
+        if m.host == host
     ]
     if mine and not any(abs(w[0] * v[0] + w[1] * v[1]) > ALONG for w in ways[:1] for v in mine):
         what = "no longer there" if not ways else "not laid along its rafters"
@@ -250,7 +253,7 @@ def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     sections = sections_of(checked.project.system, checked.project.products)
     gaps = [
         (shape.heel - sections[m.section].depth * math.hypot(1, m.slope), m.id)
-        for m in checked.structure.of("rafter")
+        for m in checked.structure.of(kinds.RAFTER)
         if m.host == HostName("roof", roof.id)
         and m.carrier.supports
         and wall_key(m.carrier.supports[0].on)
@@ -278,7 +281,7 @@ def _notches(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     sections = sections_of(checked.project.system, checked.project.products)
     worst: tuple[float, float, str] | None = None
     members = []
-    for m in checked.structure.of("rafter"):
+    for m in checked.structure.of(kinds.RAFTER):
         if m.host == HostName("roof", roof.id) and any(
             "birdsmouth, seat" in c for c in m.cuts
         ):  # of those that stand on a plate

@@ -8,6 +8,7 @@ from balken.design.building import Checked
 from balken.design.unchecked import silent_members
 from balken.fit.finding import Finding
 from balken.fit.places import place_name
+from balken.framing import kinds
 from balken.loads.path import place_of
 from balken.model.catalogue import sections_of
 from balken.model.memo import Memo
@@ -67,7 +68,7 @@ def _slender_steel(checked: Checked) -> Iterable[Finding]:
     """Steel columns more slender than the code advises (AISC 360-16 E2, user note)."""
     project = checked.project
     sections = sections_of(project.system, project.products)
-    for m in checked.structure.of("post", "strut"):
+    for m in checked.structure.of(kinds.POST, kinds.STRUT):
         section = sections.get(m.section)
         if section is None or section.family not in STEEL:
             continue

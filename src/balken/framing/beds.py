@@ -3,6 +3,7 @@ they can bear on."""
 
 from typing import Any, Final
 
+from balken.framing import kinds
 from balken.framing.beams.fitting import Placed, placed_at, strip_of
 from balken.framing.beams.lines import lines_of, section_for
 from balken.framing.ground.lines import flush_lines
@@ -166,11 +167,11 @@ def _on_walls(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
         return Bed(outline, strips, height, width)
     run = runs[0]
     sill = catalogue_of(project.system).sections.get(run.sill)
-    wanted = "sill" if sill else "stem"
+    wanted = kinds.SILL if sill else kinds.STEM
     outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
     members = [m for r in runs for m in frame_one(project, r, memo).members]
     pieces = tuple(
-        Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.role == wanted
+        Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.kind is wanted
     )
     if any(s.kind == "ledge" for r in runs for s in r.shelves):
         outline = _behind_ledges(outline, members)
@@ -183,7 +184,7 @@ def _behind_ledges(outline: Ring, members: list[Member]) -> Ring:
     from shapely import Polygon, union_all
 
     whole_area = Polygon(outline)
-    voids = [Polygon(v.plan()) for m in members if m.role == "stem" for v in m.voids]
+    voids = [Polygon(v.plan()) for m in members if m.kind is kinds.STEM for v in m.voids]
     ledges = [
         v.buffer(0.5, join_style="mitre") for v in voids if whole_area.exterior.distance(v) < TOUCH
     ]

@@ -6,10 +6,11 @@ survives. What a piece then bears on is looked up afresh, since every bearing mu
 """
 
 import math
-from typing import Final
 
 from msgspec.structs import replace
 
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.framing.member import Framed, Member, Part, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, end_supports, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance, left, rotate, sub, unit
@@ -17,26 +18,10 @@ from balken.model.names import MemberName, added_row
 from balken.model.project import AddedMember, Change
 from balken.model.sections import Section
 
-LEVEL: Final = (
-    "joist",
-    "ceiling joist",
-    "trimmer",
-    "header",
-    "rim",
-    "blocking",
-    "squash block",
-    "splice",
-    "beam",
-    "ledger",
-)
-"""Roles of level, square-cut pieces, which can be moved freely."""
-SHIFTED_BY_ROW: Final = ("joist", "ceiling joist", "trimmer", "rafter")
-"""Roles whose shift is part of their layout already."""
 
-
-def moved(change: Change, role: str) -> bool:
+def moved(change: Change, kind: MemberKind) -> bool:
     """Whether a change moves a piece otherwise than its layout does."""
-    sideways = change.shift if role not in SHIFTED_BY_ROW else 0.0
+    sideways = change.shift if not kind.by_row else 0.0
     return bool(sideways or change.along or change.up or change.turn or any(change.longer))
 
 
@@ -77,7 +62,7 @@ def by_hand(
 def _after(
     m: Member, change: Change | None, strips: tuple[Strip, ...], sections: dict[str, Section]
 ) -> Member:
-    return changed(m, change, strips, sections) if change is not None and m.role in LEVEL else m
+    return changed(m, change, strips, sections) if change is not None and m.kind.movable else m
 
 
 def changed(
@@ -90,18 +75,18 @@ def changed(
     if section is not None:
         # A beam keeps its top, everything that lies on its bearings its underside.
         bottom, top = (
-            (top - section.depth, top) if m.role == "beam" else (bottom, bottom + section.depth)
+            (top - section.depth, top) if m.kind is kinds.BEAM else (bottom, bottom + section.depth)
         )
     breadth = section.breadth if section else m.solid.depth
     name = section.name if section else m.section
     supports = m.carrier.supports
-    if moved(change, m.role) and m.carrier.supports:
+    if moved(change, m.kind) and m.carrier.supports:
         supports = _borne(a, b, m, strips)
     shift = m.carrier.carries
     return level_piece(
         m.id,
         m.mark,
-        m.role,
+        m.kind,
         m.host,
         m.level,
         Cut(name, _material(m, section), breadth),
@@ -135,7 +120,7 @@ def _ends(m: Member, change: Change) -> tuple[Point, Point]:
     if change.turn:
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
         a, b = (add(middle, rotate(sub(p, middle), math.radians(change.turn))) for p in (a, b))
-    if change.shift and m.role not in SHIFTED_BY_ROW:
+    if change.shift and not m.kind.by_row:
         n = left(way)
         a, b = add(a, n, change.shift), add(b, n, change.shift)
     return a, b
@@ -161,7 +146,7 @@ def _borne(a: Point, b: Point, m: Member, strips: tuple[Strip, ...]) -> tuple[Su
     inner = [
         Support((lo + hi) / 2, hi - lo, on, add(a, way, (lo + hi) / 2))
         for on, lo, hi, hung in over
-        if m.role == "beam" and not hung and on not in {k.on for k in kept}
+        if m.kind is kinds.BEAM and not hung and on not in {k.on for k in kept}
     ]
     return tuple(sorted((*kept, *inner), key=lambda s: s.at))
 
@@ -174,7 +159,9 @@ def free_piece(
 ) -> Member:
     """A piece added by hand that runs otherwise than the layout: it carries what is put on
     it, nothing of the area."""
-    like = next((m for m in members if m.role in ("joist", "ceiling joist", "beam")), members[0])
+    like = next(
+        (m for m in members if m.kind in (kinds.JOIST, kinds.CEILING_JOIST, kinds.BEAM)), members[0]
+    )
     section = sections[item.section or like.section]
     way, length = unit(sub(item.end, item.start)), distance(item.start, item.end)
     bottom, _ = _heights(like)
@@ -184,7 +171,7 @@ def free_piece(
     return level_piece(
         MemberName(item.host, "joist", added_row(item.id)),
         f"{item.host.key}-J{added_row(item.id)}",
-        like.role,
+        like.kind,
         item.host,
         like.level,
         Cut(section.name, _material(like, section), section.breadth),

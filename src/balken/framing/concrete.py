@@ -9,13 +9,12 @@ from typing import Final
 
 import msgspec
 
-from balken.framing.member import CONCRETE_ROLES, Member
+from balken.framing.member import Member
 from balken.geometry.solid import Vector
 from balken.geometry.trim import Body, Mesh, overlaps, trimmed
 from balken.model.memo import Memo
 from balken.model.names import MemberName
 
-_RANK: Final = {role: i for i, role in enumerate(CONCRETE_ROLES)}
 SAME: Final = 1e-9
 """A body loses something where its volume shrinks by more than this share."""
 
@@ -30,16 +29,16 @@ class Concrete(msgspec.Struct, frozen=True):
 
 
 def priority(member: Member) -> tuple[int, float, tuple[float, ...], MemberName]:
-    """What settles who keeps the concrete: the role, then the larger, then the one further
+    """What settles who keeps the concrete: the kind, then the larger, then the one further
     south-west and lower."""
     low, high = member.solid.bounds()
     where = tuple(round(c, 3) for c in (*low, *high))
-    return _RANK[member.role], -round(member.solid.volume, 1), where, member.id
+    return member.kind.concrete, -round(member.solid.volume, 1), where, member.id
 
 
 def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
     """Trim all concrete members of a building."""
-    mine = [m for m in members if m.role in _RANK]
+    mine = [m for m in members if m.kind.concrete]
     before: dict[int, list[int]] = {}
     pairs = list(overlaps([memo.small(_bounds, m) for m in mine]))
     ranks = {i: memo.small(priority, mine[i]) for i in {i for pair in pairs for i in pair}}
@@ -62,7 +61,7 @@ def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
             yields[member.id] = tuple(mine[k].id for k in firsts)
     for member in members:
         if (
-            member.voids and member.role not in _RANK
+            member.voids and not member.kind.concrete
         ):  # a subfloor with its openings gives way to nothing else
             meshes[member.id] = memo.small(trimmed, Body(member.solid, member.voids), ())
             yields[member.id] = ()

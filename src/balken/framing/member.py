@@ -5,79 +5,17 @@ import math
 import operator
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
-from typing import Final, Literal
+from typing import Final
 
 import msgspec
 from msgspec.structs import replace
 
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.geometry.plane import EXACT, Point, Ring
 from balken.geometry.solid import Extrusion, Vector
 from balken.model.cases import NOTHING, Cases
 from balken.model.names import HostName, MemberName, Rest
-
-MemberRole = Literal[
-    "footing",
-    "link",
-    "stem",
-    "corbel",
-    "slab",
-    "edge",
-    "grade beam",
-    "blinding",
-    "sill",
-    "rim",
-    "joist",
-    "ceiling joist",
-    "subfloor",
-    "rafter",
-    "ridge",
-    "post",
-    "pad",
-    "pier",
-    "trimmer",
-    "header",
-    "blocking",
-    "squash block",
-    "splice",
-    "ledger",
-    "beam",
-    "floor slab",
-    "ridge beam",
-    "purlin",
-    "hip",
-    "valley",
-    "barge rafter",
-    "lookout",
-    "collar tie",
-    "top chord",
-    "bottom chord",
-    "web",
-    "stud",
-    "tie",
-    "strut",
-    "fascia",
-    "valley plate",
-]
-CONCRETE_ROLES = (
-    "stem",
-    "corbel",
-    "pier",
-    "pad",
-    "footing",
-    "link",
-    "grade beam",
-    "edge",
-    "slab",
-    "floor slab",
-    "blinding",
-)
-"""Concrete by priority: where two bodies meet, the one named first keeps what both fill, the other
-gives way. Walls go through slabs and stop inside footings; a slab ends at the edge it is thickened
-by; blinding lies under everything."""
-SPANNING_ROLES = ("joist", "ceiling joist", "rafter")
-"""Pieces side by side that carry an area."""
-CARRYING_ROLES = ("trimmer", "header", "beam", "ledger", "hip", "valley", "ridge beam", "purlin")
-"""Pieces that carry others besides."""
 
 
 class Support(msgspec.Struct, frozen=True, gc=False):
@@ -139,7 +77,7 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
     id: MemberName
     mark: str
-    role: MemberRole
+    kind: MemberKind
     host: HostName
     level: str
     section: str
@@ -157,6 +95,11 @@ class Member(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     voids: tuple[Extrusion, ...] = ()
     """Bodies that are left out of it: ledges for brick, seats for slabs, pockets for beams."""
     carrier: Carrier = RESTS
+
+    @property
+    def role(self) -> str:
+        """The word of its kind."""
+        return self.kind.role
 
     @property
     def run(self) -> float:
@@ -290,7 +233,7 @@ def clear_span(member: Member) -> float:
     # runs over.
     rests = (
         member.carrier.supports
-        if member.role == "rafter"
+        if member.kind is kinds.RAFTER
         else (member.carrier.supports[0], member.carrier.supports[-1])
     )
     clear = max((b.at - b.length / 2) - (a.at + a.length / 2) for a, b in pairwise(rests))

@@ -6,7 +6,8 @@ from typing import Any
 
 import msgspec
 
-from balken.framing.member import RESTS, Carrier, Member, MemberRole, Strip, Support
+from balken.framing.kinds import MemberKind
+from balken.framing.member import RESTS, Carrier, Member, Strip, Support
 from balken.geometry.plane import (
     EXACT,
     TOUCH,
@@ -40,7 +41,7 @@ class Cut(msgspec.Struct, frozen=True, gc=False):
 def level_piece(
     name: MemberName,
     mark: str,
-    role: MemberRole,
+    kind: MemberKind,
     host: HostName,
     level: str,
     cut: Cut,
@@ -65,7 +66,7 @@ def level_piece(
     return Member(
         name,
         mark,
-        role,
+        kind,
         host,
         level,
         cut.section,

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 import msgspec
 from msgspec.structs import replace
 
+from balken.framing import kinds
 from balken.framing.beams.fitting import Under, frame_beams
 from balken.framing.beams.supports import frame_supports, stand
 from balken.framing.beds import (
@@ -22,8 +23,9 @@ from balken.framing.floors.joists import frame_floor
 from balken.framing.floors.slabs import frame_slab
 from balken.framing.ground.anchors import APART, CLEAR, Bolts, place_bolts
 from balken.framing.ground.sites import Step, run_site, steps_of
+from balken.framing.kinds import MemberKind
 from balken.framing.layout import LayoutError
-from balken.framing.member import CONCRETE_ROLES, Bed, Framed, Member, Part, Size, Strip, framed_of
+from balken.framing.member import Bed, Framed, Member, Part, Size, Strip, framed_of
 from balken.framing.roofs.over_framing import over_framed
 from balken.framing.roofs.parts import cut_from
 from balken.framing.roofs.rafter_roof import frame_roof
@@ -70,7 +72,7 @@ class Structure(msgspec.Struct, frozen=True):
     """By the name of each of them, what a post can stand on that lies under or over it, in any
     height."""
 
-    by_role: dict[str, tuple[Member, ...]] = {}
+    by_kind: dict[MemberKind, tuple[Member, ...]] = {}
     roofs: dict[HostName, RoofShape] = {}
     """The shape of each roof, by its host's name."""
     seen: dict[HostName, tuple[Face, ...]] = {}
@@ -78,9 +80,9 @@ class Structure(msgspec.Struct, frozen=True):
     gables: tuple[GableWall, ...] = ()
     """What of walls rises over their top to a roof."""
 
-    def of(self, *roles: str) -> list[Member]:
-        """The members with these roles, role by role."""
-        return [m for role in roles for m in self.by_role.get(role, ())]
+    def of(self, *wanted: MemberKind) -> list[Member]:
+        """The members of these kinds, kind by kind."""
+        return [m for kind in wanted for m in self.by_kind.get(kind, ())]
 
     def volume(self, member: Member) -> float:
         """A member's volume, concrete counted once, mm³."""
@@ -108,7 +110,11 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
     roofs = _roofs(project, shapes, sizes, by_floor, memo, unframed)
     below = tuple(m for f in ground for m in f.members)
     ridges = tuple(
-        m for f in roofs for p in f.parts for m in p.members if m.role in ("ridge beam", "purlin")
+        m
+        for f in roofs
+        for p in f.parts
+        for m in p.members
+        if m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN)
     )
     stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), ridges, memo)
     over = list(_valleys(project, onward, seen, sizes, memo))
@@ -122,23 +128,23 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
     )
     parts = _each_named_once(tuple(part for f in framed for part in f.parts))
     members = tuple([m for part in parts for m in part.members])
-    by_role = _by_role(parts, memo)
+    by_kind = _by_kind(parts, memo)
     concrete = trim_concrete(
-        [m for role in (*CONCRETE_ROLES, "subfloor") for m in by_role.get(role, ())], memo
+        [m for kind in (*kinds.CONCRETE, kinds.SUBFLOOR) for m in by_kind.get(kind, ())], memo
     )
     steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
-    standing_now = tuple(m for m in stood.members if m.role in ("post", "pier"))
+    standing_now = tuple(m for m in stood.members if m.kind in (kinds.POST, kinds.PIER))
     return Structure(
         parts,
         members,
         tuple(gone),
         tuple(unframed),
         concrete,
-        anchors(project, parts, by_role.get("sill", ()), memo),
+        anchors(project, parts, by_kind.get(kinds.SILL, ()), memo),
         steps,
         standing_now,
         stood.about,
-        by_role,
+        by_kind,
         shapes,
         seen,
         tuple(_gables(project, shapes, sizes, memo)),
@@ -169,17 +175,17 @@ def _named_apart(member: Member, taken: set[MemberName]) -> Member:
     return replace(member, id=name, mark=member.mark + more)
 
 
-def _by_role(parts: tuple[Part, ...], memo: Memo) -> dict[str, tuple[Member, ...]]:
-    found: dict[str, list[Member]] = {}
+def _by_kind(parts: tuple[Part, ...], memo: Memo) -> dict[MemberKind, tuple[Member, ...]]:
+    found: dict[MemberKind, list[Member]] = {}
     for part in parts:
-        for role, members in memo.small(_roles_in, part):
-            found.setdefault(role, []).extend(members)
-    return {role: tuple(members) for role, members in found.items()}
+        for kind, members in memo.small(_kinds_in, part):
+            found.setdefault(kind, []).extend(members)
+    return {kind: tuple(members) for kind, members in found.items()}
 
 
-def _roles_in(part: Part) -> tuple[tuple[str, tuple[Member, ...]], ...]:
-    roles = dict.fromkeys(m.role for m in part.members)
-    return tuple((role, tuple([m for m in part.members if m.role == role])) for role in roles)
+def _kinds_in(part: Part) -> tuple[tuple[MemberKind, tuple[Member, ...]], ...]:
+    there = dict.fromkeys(m.kind for m in part.members)
+    return tuple((kind, tuple([m for m in part.members if m.kind is kind])) for kind in there)
 
 
 def hosts_of(project: Project) -> list[HostName]:
@@ -192,7 +198,7 @@ def _slabs_of(floors: list[Framed]) -> tuple[Member, ...]:
         part.members
         for f in floors
         for part in f.parts
-        if part.members and part.members[0].role == "floor slab"
+        if part.members and part.members[0].kind is kinds.FLOOR_SLAB
     ]
     return tuple(m for members in slabs for m in members)
 
@@ -238,7 +244,7 @@ def _unders(
     found = [
         memo.small(_support, m, tied[m.host])
         for m in standing.members
-        if m.role in ("post", "pier")
+        if m.kind in (kinds.POST, kinds.PIER)
     ]
     for base in sorted({w.base for w in project.walls}):
         tops = {w.id: wall_top(project, w) for w in project.walls if w.base == base}
@@ -246,8 +252,10 @@ def _unders(
             found.append(Under(HostName("wall", whole(key)), body.ring, tops[whole(key)]))
     for framed in ground:
         for m in framed.members:
-            if m.role in ("stem", "sill"):
-                found.append(Under(m.id, m.solid.plan(), m.solid.top(), concrete=m.role == "stem"))
+            if m.kind in (kinds.STEM, kinds.SILL):
+                found.append(
+                    Under(m.id, m.solid.plan(), m.solid.top(), concrete=m.kind is kinds.STEM)
+                )
     return tuple(found)
 
 
@@ -463,13 +471,13 @@ def _roofs(
 
 def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
     """The lines in plan of the joists, rafters or trusses that a host gave."""
-    roles = ("joist", "ceiling joist", "rafter", "bottom chord")
+    rows = (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
     return tuple(
         sorted(
             {
                 (m.carrier.start[:2], m.carrier.end[:2])
                 for m in framed.members
-                if m.role in roles and m.carrier.supports
+                if m.kind in rows and m.carrier.supports
             }
         )
     )

@@ -15,9 +15,10 @@ from typing import Final, NamedTuple
 import shapely
 from msgspec.structs import replace
 
+from balken.framing import kinds
 from balken.framing.beams.supports import BESIDE
 from balken.framing.layout import net_area
-from balken.framing.member import CARRYING_ROLES, SPANNING_ROLES, Member, Part, Support
+from balken.framing.member import Member, Part, Support
 from balken.framing.pieces import near_spots, ring_of
 from balken.framing.structure import Structure
 from balken.framing.walls.gables import GableWall
@@ -39,14 +40,6 @@ PIECE: Final = 600.0
 """Wall weight goes down in pieces about this long, mm."""
 ON_JOISTS: Final = 50.0
 """And onto joists in pieces of this length, mm, so that each joist takes what stands on it."""
-STANDING: Final = ("stem", "edge", "grade beam")
-"""Roles of a foundation that walls stand on."""
-FLOWING: Final = (*SPANNING_ROLES, *CARRYING_ROLES, "bottom chord")
-UNDER_POST: Final = ("beam", "post", "floor slab", "trimmer", "header", "joist")
-"""What a post can stand on above the foundation, the surest first."""
-ON_GROUND: Final = ("pad", "pier", "footing", "stem", "slab", "edge")
-"""What a post can stand on in the ground."""
-IN_FLOOR: Final = ("trimmer", "header", "joist")
 REST: Final = 10.0
 """A post stands on what ends this near to its foot, mm."""
 JOISTED: Final = 60.0
@@ -119,12 +112,12 @@ class Flow:
             for part, h in handed
             if not h.plain
             for m in part.members
-            if m.role in FLOWING and len(m.carrier.supports) > 1
+            if m.kind.flows and len(m.carrier.supports) > 1
         ]
-        struts = self.structure.of("strut")
+        struts = self.structure.of(kinds.STRUT)
         height = {m.id: _underside(m) for m in alone} | {m.id: m.start[2] + TOUCH for m in struts}
         hung = [
-            m for m in alone if m.role in CARRYING_ROLES or any(s.hung for s in m.carrier.supports)
+            m for m in alone if m.kind.carries or any(s.hung for s in m.carrier.supports)
         ] + struts
         carriers = {c for m in hung for c in map(self.resolve, m.carrier.supports)}
         for part, h in handed:
@@ -139,10 +132,10 @@ class Flow:
                     height[carrier] = min(height[carrier], height[name] - 1e-3)
         for name, z in height.items():
             m = self._by_id[name]
-            yield z, name, partial(self._strut if m.role == "strut" else self._span, m)
-        for m in self.structure.of("post"):
+            yield z, name, partial(self._strut if m.kind is kinds.STRUT else self._span, m)
+        for m in self.structure.of(kinds.POST):
             yield m.start[2], m.id, partial(self._post, m)
-        for m in self.structure.of("floor slab"):
+        for m in self.structure.of(kinds.FLOOR_SLAB):
             yield m.solid.origin[2], m.id, partial(self._slab, m)
         for wall in self.project.walls:
             host = HostName("wall", wall.id)
@@ -276,7 +269,7 @@ class Flow:
                 ]
         for m in self.structure.members:
             if (
-                m.role == "post"
+                m.kind is kinds.POST
                 and abs(m.end[2] - bottom) <= SLAB_ON
                 and shape.contains(shapely.Point(m.start[:2]))
             ):
@@ -332,7 +325,7 @@ def slab_area(slab: Member) -> float:
 
 
 def _underside(m: Member) -> float:
-    if m.role == "rafter":
+    if m.kind is kinds.RAFTER:
         return math.inf
     if m.solid.across:
         return m.solid.bounds()[0][2]
@@ -403,9 +396,14 @@ def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
         for base in sorted({w.base for w in project.walls})
         for key, body in memo(bodies, storey_walls(project, base)).items()
     ]
-    over = [_Top(m.id, ring_of(m), m.solid.top()) for m in structure.of("beam", "floor slab")]
+    over = [
+        _Top(m.id, ring_of(m), m.solid.top()) for m in structure.of(kinds.BEAM, kinds.FLOOR_SLAB)
+    ]
     ranked = sorted([*tops, *over], key=lambda t: (-t.top, t.name))
-    ground = [_Top(m.id, m.solid.plan(), -math.inf) for m in structure.of(*STANDING)]
+    ground = [
+        _Top(m.id, m.solid.plan(), -math.inf)
+        for m in structure.of(*kinds.those(lambda k: k.under_walls))
+    ]
     return _Beneath(ranked + ground)
 
 
@@ -418,10 +416,10 @@ def feet(structure: Structure, memo: Memo) -> dict[MemberName, Rest]:
         under, grounded = memo.small(_foot, post, structure.about[post.id])
         if under:
             found[post.id] = under
-        elif not grounded and post.role == "post":
+        elif not grounded and post.kind is kinds.POST:
             lost.append(post)
     if lost:
-        joists = structure.of(*IN_FLOOR)
+        joists = structure.of(kinds.TRIMMER, kinds.HEADER, kinds.JOIST)
         spots = [(m.start[0], m.start[1]) for m in lost]
         for post, near in zip(lost, near_spots(spots, joists, BESIDE, memo)):
             if best := _best(post, near):
@@ -431,18 +429,18 @@ def feet(structure: Structure, memo: Memo) -> dict[MemberName, Rest]:
 
 def _foot(post: Member, about: tuple[Member, ...]) -> tuple[MemberName | None, bool]:
     """The beam, post or slab under a post, and whether the foundation is."""
-    grounded = any(m.role in ON_GROUND and abs(_head(m) - post.start[2]) <= REST for m in about)
+    grounded = any(m.kind.holds_posts and abs(_head(m) - post.start[2]) <= REST for m in about)
     return _best(
-        post, [m for m in about if m.role in UNDER_POST]
-    ) if post.role == "post" else None, grounded
+        post, [m for m in about if m.kind.carries_posts]
+    ) if post.kind is kinds.POST else None, grounded
 
 
 def _best(post: Member, near: Sequence[Member]) -> MemberName | None:
     best: tuple[int, MemberName] | None = None
     for m in near:
         gap = post.start[2] - _head(m)
-        if m.id != post.id and -TOUCH <= gap <= (JOISTED if m.role in IN_FLOOR else REST):
-            rank = (UNDER_POST.index(m.role), m.id)
+        if m.id != post.id and -TOUCH <= gap <= (JOISTED if m.kind.in_floor else REST):
+            rank = (m.kind.carries_posts, m.id)
             best = min(best or rank, rank)
     return best[1] if best else None
 
@@ -455,7 +453,7 @@ def _shared(
 
 
 def _head(m: Member) -> float:
-    return m.end[2] if m.role == "post" else m.solid.top()
+    return m.end[2] if m.kind is kinds.POST else m.solid.top()
 
 
 def wall_weight(project: Project, wall: Wall) -> list[Parcel]:

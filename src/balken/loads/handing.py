@@ -6,7 +6,8 @@ from typing import Any
 import msgspec
 import numpy as np
 
-from balken.framing.member import SPANNING_ROLES, Member, Part
+from balken.framing import kinds
+from balken.framing.member import Member, Part
 from balken.geometry.plane import TOUCH
 from balken.loads.parcels import OpenEnd, Parcel, rows_of
 from balken.loads.statics import lever_more
@@ -42,7 +43,7 @@ def handed_on(part: Part, area: Cases) -> Handed:
     spanning = [
         m
         for m in part.members
-        if m.role in SPANNING_ROLES and m.role != "rafter" and len(m.carrier.supports) == 2
+        if m.kind.spans and m.kind is not kinds.RAFTER and len(m.carrier.supports) == 2
     ]
     reactions = own_shares([m for m in spanning if not m.carrier.hinges], area)
     low = [min(z for _, z in m.solid.outline) for m in spanning]

@@ -9,6 +9,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point
@@ -41,7 +42,7 @@ def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]
     levels = {HostName("floor", f.id): f.level for f in project.floors}
     by_level: dict[str, list[Member]] = {}
     for m in structure.members:
-        if m.role == "joist" and len(m.carrier.supports) > 1:
+        if m.kind is kinds.JOIST and len(m.carrier.supports) > 1:
             by_level.setdefault(levels[m.host], []).append(m)
     return {
         key: Joists(

@@ -14,13 +14,14 @@ import msgspec
 import shapely
 from msgspec.structs import replace
 
+from balken.framing import kinds
 from balken.framing.beds import bed_of_floor
-from balken.framing.member import CONCRETE_ROLES, Bed, Member, Part
+from balken.framing.member import Bed, Member, Part
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Ring, box, signed_area
 from balken.geometry.roof_lines import measures
-from balken.loads.flow import PIECE, STANDING, Flow, face_area, slab_area
+from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.floors import FloorArea
@@ -138,7 +139,7 @@ def _on_members_that_hand_nothing_on(
         if (
             m.id not in flow.reactions
             and (m.carrier.area or m.carrier.line)
-            and m.role != "floor slab"
+            and m.kind is not kinds.FLOOR_SLAB
         ):
             forces = loads(m) * m.carrier.area + m.carrier.line * m.carrier.length
             if forces:
@@ -179,7 +180,7 @@ def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnAre
 
 def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> Iterable[Beside]:
     """Compare what lies on each floor and roof with what its members carry of it."""
-    slabs = {m.host for m in structure.of("floor slab")}
+    slabs = {m.host for m in structure.of(kinds.FLOOR_SLAB)}
     carried: dict[HostName, list[Cases]] = {}
     areas: dict[HostName, list[float]] = {}
     for m in structure.members:
@@ -194,19 +195,18 @@ def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> 
             yield Beside(host, short, plan - math.fsum(areas.get(host, ())))
 
 
-ON_SOIL = ("footing", "edge", "grade beam", "pad", "slab")
-"""Roles that hand their load to the soil."""
-HANDED_DOWN = (
-    ("sill", ("stem", "edge", "grade beam", "slab")),
-    ("corbel", ("stem",)),
-    ("stem", ("footing",)),
-    ("link", ("footing",)),
-    ("post", ("pier", "pad", "footing", "edge", "grade beam", "slab")),
-    ("pier", ("pad", "footing", "slab")),
+HANDED_DOWN: Final = (
+    (kinds.SILL, (kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB)),
+    (kinds.CORBEL, (kinds.STEM,)),
+    (kinds.STEM, (kinds.FOOTING,)),
+    (kinds.LINK, (kinds.FOOTING,)),
+    (
+        kinds.POST,
+        (kinds.PIER, kinds.PAD, kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB),
+    ),
+    (kinds.PIER, (kinds.PAD, kinds.FOOTING, kinds.SLAB)),
 )
 """Who hands its load to whom, from the top down; of those under a place the first kind counts."""
-FROM_ANYWHERE = ("post", "pier")
-"""Roles that stand on what any foundation gives; the others on their own alone."""
 
 
 def _into_soil(
@@ -215,8 +215,8 @@ def _into_soil(
     """Hand all that reached the foundation down to the soil; return what lies on each piece that
     rests on it."""
     ends = flow.ends
-    for role, under in HANDED_DOWN:
-        laden = [m for m in structure.of(role) if m.id in parcels]
+    for kind, under in HANDED_DOWN:
+        laden = [m for m in structure.of(kind) if m.id in parcels]
         mine = [(m, p) for m in laden for p in parcels[m.id]]
         for m in laden:
             taken = parcels.pop(m.id)
@@ -228,10 +228,10 @@ def _into_soil(
                 ends.append(OpenEnd(m.id, p.x, p.y, p.forces))
             else:
                 # What a post or pier brings stands where it stands, whatever lies on it.
-                alone = Parcel(p.x, p.y, p.forces, m.id, p.more) if role in FROM_ANYWHERE else p
+                alone = Parcel(p.x, p.y, p.forces, m.id, p.more) if kind.anywhere else p
                 parcels.setdefault(carrier, []).append(alone)
     soil: dict[MemberName, list[Parcel]] = {}
-    bearing = {m.id for m in structure.of(*ON_SOIL)}
+    bearing = {m.id for m in structure.members if m.kind.on_soil}
     for name, left in parcels.items():
         if name in bearing:
             soil[name] = left
@@ -252,9 +252,9 @@ def _carriers(
         tree = shapely.STRtree(polygons_of(beneath, memo))
         for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
             m = mine[i][0]
-            if m.role in FROM_ANYWHERE or beneath[k].host == m.host:
+            if m.kind.anywhere or beneath[k].host == m.host:
                 first[i] = min(first[i], k)
-            elif m.role == "stem":
+            elif m.kind is kinds.STEM:
                 others[i] = min(others[i], k)
     found = [k if k < len(beneath) else other for k, other in zip(first, others)]
     return [beneath[k].id if k < len(beneath) else None for k in found]
@@ -267,17 +267,19 @@ def _own_loads(
     posts, pads and piers."""
     along = {HostName("run", r.id): r.loads for r in project.runs if r.loads}
     on_posts = {HostName("support", s.id): s.loads for s in project.point_supports if s.loads}
-    heavy = [role for role in CONCRETE_ROLES if role != "floor slab"]
-    for m in structure.of(*heavy, "post"):
+    heavy = [kind for kind in kinds.CONCRETE if kind is not kinds.FLOOR_SLAB]
+    for m in structure.of(*heavy, kinds.POST):
         if m.material == "concrete":
             weight = Cases(structure.volume(m) * project.site.concrete)
             yield from (
                 (m.id, p)
                 for p in (
-                    _in_pieces(m, weight, m.id) if m.role == "stem" else [_whole(m, weight, memo)]
+                    _in_pieces(m, weight, m.id)
+                    if m.kind is kinds.STEM
+                    else [_whole(m, weight, memo)]
                 )
             )
-        if m.host in along and m.role in STANDING:
+        if m.host in along and m.kind.under_walls:
             typed = along[m.host] * m.length
             yield from ((m.id, p) for p in _in_pieces(m, typed, m.host))
         if m.host in on_posts:
@@ -314,7 +316,7 @@ def _applied(
     weights = {w.id: wall_dead(project, w) for w in straightened(project.walls)}
     walls = sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
     gables = sum(g.area * weights[g.wall] for g in structure.gables)
-    slabs = sum(memo.small(slab_area, m) * m.solid.depth for m in structure.of("floor slab"))
+    slabs = sum(memo.small(slab_area, m) * m.solid.depth for m in structure.of(kinds.FLOOR_SLAB))
     return total(
         [
             lying,
@@ -333,7 +335,7 @@ def _along(part: Part) -> Cases:
 def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
     """The plan area a floor's load lies on: its outline without its openings, mm²."""
     slab = next(
-        (m for m in structure.of("floor slab") if m.host == HostName("floor", floor.id)), None
+        (m for m in structure.of(kinds.FLOOR_SLAB) if m.host == HostName("floor", floor.id)), None
     )
     if slab is not None:
         return slab_area(slab)

@@ -7,6 +7,7 @@ import numpy as np
 
 from balken.analysis.beams import UnstableError
 from balken.analysis.one_beam import Beam, LineLoad, Rest, Row, work
+from balken.framing import kinds
 from balken.framing.member import Member, Support
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.parcels import Laid, Parcel, laid_on, rows_of, station
@@ -36,7 +37,7 @@ def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo)
         memo: what is remembered between edits.
     """
     even = shares(member, area, parcels, memo)
-    if leans(member) or member.role == "ledger":
+    if leans(member) or member.kind is kinds.LEDGER:
         carried = total([p.more for p in parcels])
         return Shared(even, (carried, *(NOTHING,) * (len(member.carrier.supports) - 1)))
     passed = _passed_on(member, parcels)
@@ -139,7 +140,7 @@ def shares(
         if held is not None:
             return (total([held[0], held[-1]]), *held[1:-1], NOTHING)
         return (total([own, *(p.forces for p in parcels)]), *((NOTHING,) * (len(rests) - 1)))
-    if member.role == "ledger":
+    if member.kind is kinds.LEDGER:
         return _to_nearest(member, own, parcels)
     if len(rests) > 2 or member.carrier.hinges:
         found = _continuous(member, area, parcels, memo)
@@ -158,9 +159,9 @@ def leans(member: Member) -> bool:
     along itself.
     """
     on = family_of(member.carrier.supports[-1].on) if member.carrier.supports else ""
-    if member.role in ("hip", "valley"):
+    if member.kind in (kinds.HIP, kinds.VALLEY):
         return on in ("ridge", "hip", "valley", "purlin")
-    return member.role in ("rafter", "trimmer") and on == "ridge"
+    return member.kind in (kinds.RAFTER, kinds.TRIMMER) and on == "ridge"
 
 
 def _lever(member: Member, area: Cases, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:

@@ -11,7 +11,8 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.framing.member import CONCRETE_ROLES, Member
+from balken.framing import kinds
+from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import direction_or, left, sub
 from balken.geometry.trim import Body, Mesh, face_areas, union
@@ -53,7 +54,7 @@ def concrete_list(
         outside: for the wall over a member (host, wall): 1 where its left side is outside, -1 its
             right.
     """
-    mine = [m for m in structure.members if m.role in CONCRETE_ROLES]
+    mine = [m for m in structure.members if m.kind.concrete]
     mesh = union([Body(m.solid, m.voids) for m in mine])
     areas, normals = face_areas(mesh)
     forms: list[dict[str, float]] = [{} for _ in mine]
@@ -77,14 +78,17 @@ def _face(
     outside: dict[tuple[HostName, str], int],
 ) -> str:
     n = (float(normal[0]), float(normal[1]))
-    if normal[2] > UPRIGHT or m.role == "blinding":
+    if normal[2] > UPRIGHT or m.kind is kinds.BLINDING:
         return ""
     if normal[2] < -UPRIGHT:
         bottom = m.solid.bounds()[0][2]
         z = float(mesh.points[mesh.triangles[triangle], 2].mean())
-        return "" if z <= bottom + LOW and m.role != "corbel" else "underside"
+        return "" if z <= bottom + LOW and m.kind is not kinds.CORBEL else "underside"
     way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
-    if m.role not in ("slab", "pad", "pier") and abs(n[0] * way[0] + n[1] * way[1]) > ALONG:
+    if (
+        m.kind not in (kinds.SLAB, kinds.PAD, kinds.PIER)
+        and abs(n[0] * way[0] + n[1] * way[1]) > ALONG
+    ):
         return "end"
     key = whole(m.id.row)
     sign = outside.get((m.host, key))

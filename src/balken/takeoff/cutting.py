@@ -6,13 +6,13 @@ from typing import NamedTuple
 import msgspec
 
 from balken.design.building import Checked
+from balken.framing import kinds
 from balken.framing.beams.fitting import ply_pieces
-from balken.framing.member import CONCRETE_ROLES, Member
+from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
 from balken.model.names import HostName
 from balken.model.sections import Section
 
-OF_TRUSSES = ("top chord", "bottom chord", "web")
 """Pieces of trusses: plies of a girder are trusses side by side, each whole."""
 SAME = 0.5
 """Pieces whose length differs by less are cut alike, mm."""
@@ -44,7 +44,7 @@ def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
     lumber = [
         m
         for m in checked.structure.members
-        if m.role not in (*CONCRETE_ROLES, "subfloor") and m.section in sections
+        if m.kind is not kinds.SUBFLOOR and not m.kind.concrete and m.section in sections
     ]
     for m in lumber:
         for piece in pieces_of(m, sections, catalogue.stock[-1]):
@@ -100,7 +100,7 @@ def pieces_of(m: Member, sections: Mapping[str, Section], longest: float) -> lis
     if section.plies == 1:
         return [Piece(m, m.section, m.length, m.blank)]
     one = m.section.split("-", 1)[1]
-    if m.role in OF_TRUSSES:
+    if m.kind.of_truss:
         return [Piece(m, one, m.length, m.blank)] * section.plies
     stock = longest if section.product is None else m.length
     return [

@@ -13,6 +13,7 @@ from typing import Any, Final, NamedTuple
 import msgspec
 import numpy as np
 
+from balken.framing import kinds
 from balken.framing.beams.lines import Axis
 from balken.framing.member import Member, Strip, Support
 from balken.framing.pieces import Cut, bearings_on, level_piece
@@ -391,7 +392,7 @@ def _member(
     return level_piece(
         name,
         mark,
-        "beam",
+        kinds.BEAM,
         axis.host,
         axis.level,
         Cut(section.name, material, section.breadth),

@@ -5,8 +5,9 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
+from balken.framing import kinds
 from balken.framing.beams.fitting import TIES
-from balken.framing.member import Framed, Member, MemberRole, framed_of
+from balken.framing.member import Framed, Member, framed_of
 from balken.framing.pieces import near_spots
 from balken.geometry.plane import TOUCH, Point
 from balken.geometry.solid import upright
@@ -21,19 +22,6 @@ from balken.units import System, format_run
 POST_MATERIAL: Final = "DF-L No.2"
 BESIDE: Final = 30.0
 """A post stands on what lies this near to its middle, and under it, mm."""
-STANDS_ON: Final = (
-    "pad",
-    "pier",
-    "footing",
-    "stem",
-    "sill",
-    "edge",
-    "grade beam",
-    "slab",
-    "beam",
-    "floor slab",
-)
-"""Roles a post can stand on."""
 
 
 def frame_supports(project: Project, memo: Memo) -> Framed:
@@ -58,12 +46,12 @@ def _frame_support(
 ) -> Member:
     low, high = between
     section, material = _made_of(item, system, products)
-    role: MemberRole = item.kind
+    kind = kinds.KINDS[item.kind]
     host = HostName("support", item.id)
     return Member(
-        MemberName(host, role, "1"),
+        MemberName(host, item.kind, "1"),
         item.id,
-        role,
+        kind,
         host,
         item.base,
         section,
@@ -73,7 +61,7 @@ def _frame_support(
         (*spot, high),
         high - low,
         high - low,
-        ("square", "square") if role == "post" else (),
+        ("square", "square") if kind is kinds.POST else (),
     )
 
 
@@ -99,11 +87,11 @@ def stand(
     counts, and a beam of a roof that stands on the post; a post that finds nothing keeps its
     levels.
     """
-    upright_ones = [m for m in members if m.role in ("post", "pier")]
+    upright_ones = [m for m in members if m.kind in (kinds.POST, kinds.PIER)]
     if not upright_ones:
         return Stood(members, {})
     others = [
-        *(m for m in (*members, *below) if m.role in STANDS_ON or m.role == "post"),
+        *(m for m in (*members, *below) if m.kind.under_posts or m.kind is kinds.POST),
         *beams,
         *slabs,
     ]
@@ -114,10 +102,10 @@ def stand(
     }
     under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.carrier.supports}
     fitted = [
-        memo.small(_fitted, m, near[m.id], under.get(m.id)) if m.role == "post" else m
+        memo.small(_fitted, m, near[m.id], under.get(m.id)) if m.kind is kinds.POST else m
         for m in members
     ]
-    now = {m.id: m for m in fitted if m.role == "post"}
+    now = {m.id: m for m in fitted if m.kind is kinds.POST}
     about = {name: tuple([now.get(o.id, o) for o in here]) for name, here in near.items()}
     return Stood(tuple(fitted), about)
 
@@ -127,9 +115,9 @@ def _fitted(m: Member, near: tuple[Member, ...], ridge: float | None) -> Member:
     one."""
     low, high = m.start[2], m.end[2]
     over = [
-        min([z for _, z in o.solid.outline]) if o.role == "beam" else o.solid.origin[2]
+        min([z for _, z in o.solid.outline]) if o.kind is kinds.BEAM else o.solid.origin[2]
         for o in near
-        if o.role in ("beam", "floor slab")
+        if o.kind in (kinds.BEAM, kinds.FLOOR_SLAB)
     ]
     new_high = _nearest(over, high) if ridge is None else ridge
     new_low = _nearest([z for o in near if (z := o.solid.top()) < new_high], low)

@@ -13,9 +13,10 @@ from typing import Final, NamedTuple
 import msgspec
 from msgspec.structs import replace
 
+from balken.framing import kinds
 from balken.framing.floors.joist_rows import Met, beneath, body_of, stretches, supports_of
 from balken.framing.layout import Layout, Row, carried, rows, to_plan
-from balken.framing.member import Member, MemberRole, Part
+from balken.framing.member import Member, Part
 from balken.framing.pieces import Cut, Over, level_piece
 from balken.geometry.plane import TOUCH, Ring, crossings
 from balken.model.memo import Memo
@@ -231,12 +232,12 @@ def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
         side = (k % 2) * breadth if lap and len(site.spans) > 1 else 0.0
         side += more.side * (section.breadth - breadth) / 2 if more else 0.0
         supports = supports_of(site.on_row, body, row.x, cutter.angle, under)
-        role: MemberRole = (
-            "ceiling joist"
+        kind = (
+            kinds.CEILING_JOIST
             if cutter.ceiling
-            else "trimmer"
+            else kinds.TRIMMER
             if row.name[0] == "T" and here
-            else "joist"
+            else kinds.JOIST
         )
         letter = piece_letters(site.first + len(found))
         name = MemberName(host, "joist", row.name, letter)
@@ -250,7 +251,7 @@ def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
             level_piece(
                 name,
                 f"{cutter.floor}-J{row.name}{letter}",
-                role,
+                kind,
                 host,
                 cutter.level,
                 Cut(piece.name, material, piece.breadth),

@@ -7,9 +7,11 @@ from typing import Final
 
 import msgspec
 
+from balken.framing import kinds
 from balken.framing.floors.bands import Band
+from balken.framing.kinds import MemberKind
 from balken.framing.layout import Row, to_local, to_plan
-from balken.framing.member import Bed, Member, MemberRole, Part
+from balken.framing.member import Bed, Member, Part
 from balken.framing.pieces import Cut, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_ring
 from balken.model.floors import Blocking
@@ -38,14 +40,14 @@ class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     top: float
 
     def piece(
-        self, role: MemberRole, letter: str, place: tuple[str, str], a: Point, b: Point
+        self, kind: MemberKind, letter: str, place: tuple[str, str], a: Point, b: Point
     ) -> Member:
         """One block along a line in plan, named for its row and piece."""
-        name = MemberName(self.host, role, *place)
+        name = MemberName(self.host, kind.role, *place)
         return level_piece(
             name,
             f"{self.host.key}-{letter}{name.place}",
-            role,
+            kind,
             self.host,
             self.level,
             self.cut,
@@ -104,7 +106,7 @@ def _splice(blocks: Blocks, m: Member, *, inward: bool) -> Member:
     x += (m.solid.depth + blocks.cut.breadth) / 2 * (-1 if inward else 1)
     y, half = low + m.length, blocks.splice / 2
     a, b = to_plan((x, y - half), blocks.angle), to_plan((x, y + half), blocks.angle)
-    return blocks.piece("splice", "X", (m.id.row, m.id.piece), a, b)
+    return blocks.piece(kinds.SPLICE, "X", (m.id.row, m.id.piece), a, b)
 
 
 def _between_rows(
@@ -143,7 +145,7 @@ def _between_rows(
         if b[0] - a[0] > SHORTEST:
             found.append(
                 blocks.piece(
-                    "blocking", "B", place, to_plan(a, blocks.angle), to_plan(b, blocks.angle)
+                    kinds.BLOCKING, "B", place, to_plan(a, blocks.angle), to_plan(b, blocks.angle)
                 )
             )
     return found
@@ -164,7 +166,7 @@ def squash_blocks(blocks: Blocks, bed: Bed, joists: list[tuple[Row, Member]]) ->
         for side, sign in (("L", 1.0), ("R", -1.0)):
             middle = add(spot, across, sign * (m.solid.depth / 2 + blocks.cut.breadth / 2))
             a, b = add(middle, way, -blocks.cut.breadth), add(middle, way, blocks.cut.breadth)
-            found.append(blocks.piece("squash block", "Q", (f"{key}{side}", ""), a, b))
+            found.append(blocks.piece(kinds.SQUASH_BLOCK, "Q", (f"{key}{side}", ""), a, b))
     return found
 
 

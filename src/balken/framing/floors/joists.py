@@ -4,6 +4,7 @@ blocking, subfloor."""
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from balken.framing import kinds
 from balken.framing.floors import openings as floor_openings
 from balken.framing.floors.bands import Band, Cutter, Doubled, frame_bands, in_bands
 from balken.framing.floors.blocking import Blocks, block_rows, squash_blocks
@@ -316,7 +317,7 @@ def _headers(frame: Frame, opening: Opening, joists: list[tuple[Row, Member]]) -
             level_piece(
                 name,
                 f"{frame.floor.id}-H{opening.key}{side}",
-                "header",
+                kinds.HEADER,
                 frame.host,
                 frame.floor.level,
                 frame.cut(piece),
@@ -373,7 +374,7 @@ def _hung_on(m: Member, faces: list[Face], frame: Frame) -> Member:
     x, low = to_local(m.start[:2], frame.angle)
     ends = list(m.carrier.supports)
     for on, x0, x1, y, which in faces:
-        if x0 - TOUCH < x < x1 + TOUCH and m.role == "joist":
+        if x0 - TOUCH < x < x1 + TOUCH and m.kind is kinds.JOIST:
             if which == "start" and abs(y - low) < TOUCH:
                 ends[0] = _hung(on, HANGER_SEAT / 2, x, low, frame)
             if which == "end" and abs(y - low - m.length) < TOUCH:
@@ -410,7 +411,7 @@ def _rims(frame: Frame, bed: Bed) -> list[Member]:
             level_piece(
                 name,
                 f"{frame.floor.id}-R{i:02d}",
-                "rim",
+                kinds.RIM,
                 frame.host,
                 frame.floor.level,
                 frame.cut(rim),
@@ -440,7 +441,7 @@ def _ledgers(frame: Frame, bed: Bed) -> list[Member]:
             level_piece(
                 name,
                 f"{frame.floor.id}-L{i:02d}",
-                "ledger",
+                kinds.LEDGER,
                 frame.host,
                 frame.floor.level,
                 frame.cut(frame.section),
@@ -465,7 +466,7 @@ def _subfloor(frame: Frame, bed: Bed) -> list[Member]:
         Member(
             MemberName(frame.host, "subfloor", "01"),
             f"{frame.floor.id}-D01",
-            "subfloor",
+            kinds.SUBFLOOR,
             frame.host,
             frame.floor.level,
             f"{thick:g} mm",

@@ -1,5 +1,6 @@
 """A solid slab as a floor: one body with its openings, on whatever it lies on."""
 
+from balken.framing import kinds
 from balken.framing.member import Bed, Framed, Member, framed_of
 from balken.geometry.plane import box, signed_area
 from balken.geometry.solid import upright
@@ -19,7 +20,7 @@ def frame_slab(floor: FloorArea, build_up: BuildUp, bed: Bed) -> Framed:
             Member(
                 MemberName(host, "floor slab", "1"),
                 f"{floor.id}-S1",
-                "floor slab",
+                kinds.FLOOR_SLAB,
                 host,
                 floor.level,
                 f"{build_up.slab:g} mm",

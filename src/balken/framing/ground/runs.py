@@ -12,6 +12,7 @@ from typing import Any, Final
 
 import msgspec
 
+from balken.framing import kinds
 from balken.framing.ground.footing_course import INFLUENCE, Asked, Plateau, Ways, course_of
 from balken.framing.ground.lines import (
     PATH,
@@ -25,7 +26,8 @@ from balken.framing.ground.lines import (
     wall_of,
     widened,
 )
-from balken.framing.member import Framed, Member, MemberRole, framed_of
+from balken.framing.kinds import MemberKind
+from balken.framing.member import Framed, Member, framed_of
 from balken.geometry.plane import Point, Ring, add, distance, left, simplify, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
 from balken.model.bodies import Near, bodies, neighbours
@@ -42,17 +44,6 @@ SILL_MATERIAL: Final = "HF No.2 treated"
 """Wood on concrete is preservative-treated (IRC 2021 R317.1)."""
 BLINDING: Final = "lean concrete"
 ENDLESS: Final = 1e15
-LETTERS: Final[dict[str, str]] = {
-    "footing": "F",
-    "link": "L",
-    "stem": "S",
-    "corbel": "K",
-    "slab": "D",
-    "edge": "E",
-    "grade beam": "B",
-    "blinding": "Z",
-    "sill": "P",
-}
 
 
 class RunSite(msgspec.Struct, frozen=True, cache_hash=True):
@@ -159,14 +150,14 @@ def frame_run(
     if run.kind in WITH_STEM:
         members += _strip(run, site, stems, ways_of(run, site, surface, memo), kept, memo)
     if run.kind in ("slab edge", "grade beam"):
-        role: MemberRole = "edge" if run.kind == "slab edge" else "grade beam"
+        kind = kinds.EDGE if run.kind == "slab edge" else kinds.GRADE_BEAM
         size = (
             f"{format_run(run.edge_width, site.system)} × {format_run(run.edge_depth, site.system)}"
         )
         top = site.slab if run.kind == "slab edge" else site.top
         by_id = {w.id: w for w in stems}
         for key, ring in _pieces(run, stems, site, memo):
-            members += kept.make(role, by_id[key], ring, top - run.edge_depth, top, run.top, size)
+            members += kept.make(kind, by_id[key], ring, top - run.edge_depth, top, run.top, size)
     if run.slab_thickness:
         members += _slab(run, site, stems, kept)
     if site.sill:
@@ -230,7 +221,7 @@ def _strip(
             for ring in key_rings:
                 cut = clipped(ring, line, low, high)
                 found += kept.make(
-                    "stem",
+                    kinds.STEM,
                     line,
                     cut,
                     site.base - plateau.drop,
@@ -287,7 +278,7 @@ def _footing(
         for ring in rings:
             cut = clipped(ring, line, low, high)
             found += kept.make(
-                "footing",
+                kinds.FOOTING,
                 line,
                 cut,
                 site.bottom - plateau.drop,
@@ -300,7 +291,13 @@ def _footing(
     for a, b, bottom, top in links:
         for ring in rings:
             found += kept.make(
-                "link", line, clipped(ring, line, a, b), bottom, top, run.bottom or run.base, width
+                kinds.LINK,
+                line,
+                clipped(ring, line, a, b),
+                bottom,
+                top,
+                run.bottom or run.base,
+                width,
             )
     return found
 
@@ -371,7 +368,7 @@ def _corbels(
                     f" {format_run(shelf.depth, site.system)}"
                 )
                 found += kept.make(
-                    "corbel", line, shapes[line.id].ring, top - shelf.depth, top, run.top, size
+                    kinds.CORBEL, line, shapes[line.id].ring, top - shelf.depth, top, run.top, size
                 )
     return found
 
@@ -414,7 +411,7 @@ def _slab(
     for number, shape in enumerate(sorted(shapes, key=lambda g: (-round(g.area), g.bounds)), 1):
         outline = simplify([(round(x, 3), round(y, 3)) for x, y in shape.exterior.coords[:-1]])
         found += kept.piece(
-            "slab",
+            kinds.SLAB,
             (str(number), ""),
             outline,
             site.slab - run.slab_thickness,
@@ -449,7 +446,7 @@ def _sills(
     for key, ring in butted(lines, memo, _near(run, site, memo)):
         low = top - drops.get(whole(key), 0.0)
         found += kept.make(
-            "sill", by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name
+            kinds.SILL, by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name
         )
     return found
 
@@ -459,13 +456,13 @@ def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list
     it."""
     found: list[Member] = []
     for m in members:
-        if m.role in ("footing", "edge", "grade beam", "slab"):
+        if m.kind in (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB):
             low, _ = m.solid.bounds()
             if abs(m.solid.normal[2]) < 0.5:
                 continue  # a sloped footing is cast on the trimmed ground
             row = f"{m.id.family}-{m.id.row}".replace(" ", "-")
             found += kept.piece(
-                "blinding",
+                kinds.BLINDING,
                 (row, m.id.piece),
                 m.solid.plan(),
                 low[2] - run.blinding,
@@ -484,11 +481,11 @@ class _Namer:
         self.run = run
         self.changes = {c.member: c for c in changes}
         self.removed: set[MemberName] = set()
-        self.counts: dict[tuple[str, str], int] = {}
+        self.counts: dict[tuple[MemberKind, str], int] = {}
 
     def make(
         self,
-        role: MemberRole,
+        kind: MemberKind,
         line: Wall,
         ring: Ring,
         bottom: float,
@@ -502,14 +499,14 @@ class _Namer:
         is a sliver."""
         if len(ring) < 3 or self.small(_area, ring) < SLIVER:
             return []
-        number = self.counts[role, line.id] = self.counts.get((role, line.id), 0) + 1
+        number = self.counts[kind, line.id] = self.counts.get((kind, line.id), 0) + 1
         place = (line.id, "" if number == 1 else str(number))
         slope = plateau if plateau is not None and plateau.sloped else None
-        return self._named(role, place, line, ring, bottom, top, level, section, slope, voids)
+        return self._named(kind, place, line, ring, bottom, top, level, section, slope, voids)
 
     def piece(
         self,
-        role: MemberRole,
+        kind: MemberKind,
         place: tuple[str, str],
         ring: Ring,
         bottom: float,
@@ -520,20 +517,20 @@ class _Namer:
         """A member that follows no line."""
         if len(ring) < 3 or _area(ring) < SLIVER:
             return []
-        return self._named(role, place, None, ring, bottom, top, level, section, None, ())
+        return self._named(kind, place, None, ring, bottom, top, level, section, None, ())
 
-    def _named(self, role: MemberRole, place: tuple[str, str], *how: Any) -> list[Member]:
-        name = MemberName(HostName("run", self.run.id), role, *place)
+    def _named(self, kind: MemberKind, place: tuple[str, str], *how: Any) -> list[Member]:
+        name = MemberName(HostName("run", self.run.id), kind.role, *place)
         change = self.changes.get(name)
         if change and change.removed:
             self.removed.add(name)
             return []
-        return [self.small(_member, name, role, change is not None, *how)]
+        return [self.small(_member, name, kind, change is not None, *how)]
 
 
 def _member(
     name: MemberName,
-    role: MemberRole,
+    kind: MemberKind,
     touched: bool,
     line: Wall | None,
     ring: Ring,
@@ -550,19 +547,21 @@ def _member(
     if line is not None:
         (a, b), length = ends_of(line, ring)
         if slope is not None:
-            solid = _sloping(line, ring, bottom, top, slope, whole_bottom=role == "footing")
+            solid = _sloping(line, ring, bottom, top, slope, whole_bottom=kind is kinds.FOOTING)
     else:
         x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
         x1, y1 = max(p[0] for p in ring), max(p[1] for p in ring)
         a, b, length = (x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2), x1 - x0
     low, high = solid.bounds()
     z = (low[2] + high[2]) / 2
-    material = SILL_MATERIAL if role == "sill" else BLINDING if role == "blinding" else "concrete"
-    cuts = ("square", "square") if role == "sill" else ()
+    material = (
+        SILL_MATERIAL if kind is kinds.SILL else BLINDING if kind is kinds.BLINDING else "concrete"
+    )
+    cuts = ("square", "square") if kind is kinds.SILL else ()
     return Member(
         name,
-        f"{name.host.key}-{LETTERS[role]}-{name.place}",
-        role,
+        f"{name.host.key}-{kind.letter}-{name.place}",
+        kind,
         name.host,
         level,
         section,

@@ -1,7 +1,9 @@
 """The register of all kinds of members, each said in a file by its family."""
 
+from collections.abc import Callable
 from typing import Final
 
+from balken.framing.kinds import beams, floors, ground, roofs, trusses
 from balken.framing.kinds.beams import BEAM, POST
 from balken.framing.kinds.floors import (
     BLOCKING,
@@ -45,55 +47,31 @@ from balken.framing.kinds.roofs import (
     VALLEY,
     VALLEY_PLATE,
 )
-from balken.framing.kinds.trusses import BOTTOM_CHORD, STUD, TOP_CHORD, WEB
+from balken.framing.kinds.trusses import BOTTOM_CHORD, OF_TRUSS, STUD, TOP_CHORD, WEB
+from balken.model.names import Rest, family_of
 
-_ALL: Final = (
-    FOOTING,
-    LINK,
-    STEM,
-    CORBEL,
-    SLAB,
-    EDGE,
-    GRADE_BEAM,
-    BLINDING,
-    SILL,
-    PAD,
-    PIER,
-    JOIST,
-    CEILING_JOIST,
-    TRIMMER,
-    HEADER,
-    RIM,
-    LEDGER,
-    BLOCKING,
-    SQUASH_BLOCK,
-    SPLICE,
-    SUBFLOOR,
-    FLOOR_SLAB,
-    BEAM,
-    POST,
-    RAFTER,
-    RIDGE,
-    RIDGE_BEAM,
-    HIP,
-    VALLEY,
-    PURLIN,
-    STRUT,
-    BARGE_RAFTER,
-    LOOKOUT,
-    COLLAR_TIE,
-    TIE,
-    FASCIA,
-    VALLEY_PLATE,
-    TOP_CHORD,
-    BOTTOM_CHORD,
-    WEB,
-    STUD,
+_ALL: Final = tuple(
+    kind
+    for family in (ground, floors, beams, roofs, trusses)
+    for kind in vars(family).values()
+    if isinstance(kind, MemberKind)
 )
 KINDS: Final[dict[str, MemberKind]] = {kind.role: kind for kind in _ALL}
 """Every kind by its word."""
-CONCRETE: Final = tuple(sorted((k for k in _ALL if k.concrete), key=lambda k: k.concrete or 0))
+CONCRETE: Final = tuple(sorted((k for k in _ALL if k.concrete), key=lambda k: k.concrete))
 """Kinds of concrete, those that keep their body before others first."""
+
+
+def those(holds: Callable[[MemberKind], object]) -> tuple[MemberKind, ...]:
+    """The kinds of which something holds."""
+    return tuple(kind for kind in _ALL if holds(kind))
+
+
+def named(name: Rest | None) -> MemberKind | None:
+    """The kind whose word stands in a member's name; None of walls, and of jacks, which have words
+    of their own."""
+    return KINDS.get(family_of(name))
+
 
 __all__ = [
     "BARGE_RAFTER",
@@ -117,6 +95,7 @@ __all__ = [
     "LEDGER",
     "LINK",
     "LOOKOUT",
+    "OF_TRUSS",
     "PAD",
     "PIER",
     "POST",
@@ -140,4 +119,6 @@ __all__ = [
     "VALLEY_PLATE",
     "WEB",
     "MemberKind",
+    "named",
+    "those",
 ]

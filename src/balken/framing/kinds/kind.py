@@ -17,18 +17,18 @@ class IfcClass(NamedTuple):
     quantities: str
 
 
-class MemberKind(msgspec.Struct, frozen=True, cache_hash=True):
+class MemberKind(msgspec.Struct, frozen=True, eq=False):
     """A kind of member. What is not said of it does not hold."""
 
     role: str
     """The word of the trade, by which files and lists call it."""
     ifc: IfcClass
     letter: str = ""
-    """In the marks of foundations."""
-    concrete: int | None = None
-    """Of concrete, its place among what keeps its body where two meet: the lower goes first. Walls
-    go through slabs and stop inside footings; a slab ends at the edge it is thickened by; blinding
-    lies under everything."""
+    """In the marks of its members, where several kinds of one host are counted together."""
+    concrete: int = 0
+    """Of concrete, its place among what keeps its body where two meet: the lower goes first; 0 for
+    what is not of concrete. Walls go through slabs and stop inside footings; a slab ends at the
+    edge it is thickened by; blinding lies under everything."""
     why_no_check: str = ""
     """Why nothing of it is checked: it rests all along, or carries nothing that the way of loads
     gives it (``docs/rules.md``)."""

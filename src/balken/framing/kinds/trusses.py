@@ -7,11 +7,13 @@ from balken.framing.kinds.kind import MemberKind, member
 TOP_CHORD: Final = MemberKind(
     "top chord",
     member("CHORD"),
+    letter="T",
     of_truss=True,
 )
 BOTTOM_CHORD: Final = MemberKind(
     "bottom chord",
     member("CHORD"),
+    letter="B",
     of_truss=True,
     holds_sideways=True,
     removable=True,
@@ -19,6 +21,7 @@ BOTTOM_CHORD: Final = MemberKind(
 WEB: Final = MemberKind(
     "web",
     member("STRUT"),
+    letter="W",
     of_truss=True,
 )
 STUD: Final = MemberKind(
@@ -26,3 +29,6 @@ STUD: Final = MemberKind(
     member("STUD"),
     why_no_check="it carries the sheathing of a gable, none of the roof",
 )
+
+OF_TRUSS: Final = (TOP_CHORD, BOTTOM_CHORD, WEB)
+"""In the order of a truss's sections."""

@@ -5,8 +5,10 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Final
 
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.framing.layout import net_area, run_angle, to_local, to_plan
-from balken.framing.member import Member, MemberRole, Support, carrying
+from balken.framing.member import Member, Support, carrying
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.framing.roofs.parts import cut_from
 from balken.framing.roofs.rafters import run_of
@@ -128,7 +130,7 @@ def _barge(
     yield Member(
         MemberName(host, "barge rafter", name),
         f"{roof.id}-G{n + 1:02d}",
-        "barge rafter",
+        kinds.BARGE_RAFTER,
         host,
         roof.plate,
         section.name,
@@ -149,7 +151,7 @@ def _barge(
         yield _tilted(
             MemberName(host, "lookout", name, f"{k + 1:02d}"),
             f"{roof.id}-L{n + 1}{k + 1:02d}",
-            "lookout",
+            kinds.LOOKOUT,
             roof,
             behind,
             spot,
@@ -164,7 +166,7 @@ def _barge(
 def _tilted(
     name: MemberName,
     mark: str,
-    role: MemberRole,
+    kind: MemberKind,
     roof: RoofArea,
     section: Section,
     spot: Point,
@@ -198,7 +200,7 @@ def _tilted(
     return Member(
         name,
         mark,
-        role,
+        kind,
         name.host,
         roof.plate,
         section.name,
@@ -253,7 +255,7 @@ def headers(
             sawn = Member(
                 MemberName(host, "header", item.key, which),
                 f"{roof.id}-H{item.key}{which}",
-                "header",
+                kinds.HEADER,
                 host,
                 roof.plate,
                 cut.name,
@@ -323,7 +325,7 @@ def deck_joists(
                         f"{k + 1:02d}{'' if j == 0 else piece_letters(j)}",
                     ),
                     f"{roof.id}-D{n + 1}{k + 1:02d}",
-                    "joist",
+                    kinds.JOIST,
                     host,
                     roof.plate,
                     Cut(section.name, f"{roof.species} {roof.grade}", section.breadth),

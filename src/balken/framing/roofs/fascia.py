@@ -5,6 +5,7 @@ import math
 from collections.abc import Iterable
 from typing import Final, NamedTuple
 
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.roofs.parts import cut_from
 from balken.framing.roofs.shape import Edge, RoofShape
@@ -130,7 +131,7 @@ def _board(
     return Member(
         MemberName(host, "fascia", name),
         mark,
-        "fascia",
+        kinds.FASCIA,
         host,
         roof.plate,
         section.name,

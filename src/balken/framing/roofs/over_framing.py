@@ -1,12 +1,12 @@
 """A roof of rafters that runs on over another: valley plates flat on the roof below, the ridge
-carried on between them, and jacks from balken.model.names import MemberName from balken.model.names
-import MemberName from it down to the plates. What lies on them lies on the roof below, which is
-framed as if they were not there."""
+carried on between them, and jacks from it down to the plates. What lies on them lies on the roof
+below, which is framed as if they were not there."""
 
 import math
 from collections.abc import Iterable, Sequence
 from typing import Final, NamedTuple
 
+from balken.framing import kinds
 from balken.framing.layout import to_local, to_plan
 from balken.framing.member import Member
 from balken.framing.roofs.parts import is_there
@@ -232,7 +232,7 @@ def _plate(
     yield Member(
         MemberName(host, "valley plate", str(n)),
         f"{roof.id}-Y{n:02d}",
-        "valley plate",
+        kinds.VALLEY_PLATE,
         host,
         roof.plate,
         section.name,
@@ -288,7 +288,7 @@ def _ridge(
     yield Member(
         MemberName(host, "ridge", f"over {letter}"),
         f"{roof.id}-BV{letter}",
-        "ridge",
+        kinds.RIDGE,
         host,
         roof.plate,
         section.name,
@@ -407,7 +407,7 @@ def _jack(
     return Member(
         MemberName(host, "valley jack", f"over {n:02d}"),
         f"{roof.id}-J{n:02d}",
-        "rafter",
+        kinds.RAFTER,
         host,
         roof.plate,
         section.name,

@@ -3,7 +3,9 @@
 from collections.abc import Sequence
 from typing import Final, NamedTuple
 
-from balken.framing.member import Member, MemberRole
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
+from balken.framing.member import Member
 from balken.framing.roofs.parts import cut_from
 from balken.framing.roofs.shape import RoofShape
 from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, sub, unit
@@ -20,10 +22,9 @@ source."""
 
 
 class Tie(NamedTuple):
-    """One kind of tie: its role, the letter of its marks, how high its underside lies, mm, and its
-    section."""
+    """One kind of tie: the letter of its marks, how high its underside lies, mm, and its section."""
 
-    role: MemberRole
+    kind: MemberKind
     letter: str
     z: float
     section: Section
@@ -50,13 +51,13 @@ def pair_ties(
             plate = min(shape.edges[0].plate, one.start[2])
             z = plate + (one.solid.top() - plate) * (1 - UPPER)
             found += _across(
-                roof, one, other, Tie("collar tie", "K", z, section, depth), len(found) + 1
+                roof, one, other, Tie(kinds.COLLAR_TIE, "K", z, section, depth), len(found) + 1
             )
         for one, other in chosen(pairs, rule.ties, rule.tie_gap):
             section = cut_from(roof, "ties", rafter, sections)
             z = min(e.plate for e in shape.edges) + rule.tie_up
             found += _across(
-                roof, one, other, Tie("tie", "Y", z, section, section.depth), len(found) + 1
+                roof, one, other, Tie(kinds.TIE, "Y", z, section, section.depth), len(found) + 1
             )
     return found
 
@@ -105,13 +106,13 @@ def _across(roof: RoofArea, one: Member, other: Member, tie: Tie, n: int) -> lis
     ring = ((s0, low), (s1, low), (t1, high), (t0, high))
     z = (low + high) / 2
     host = HostName("roof", roof.id)
-    name = MemberName(host, tie.role, one.id.row, one.id.piece)
+    name = MemberName(host, tie.kind.role, one.id.row, one.id.piece)
     words = "sloped to the roof"
     return [
         Member(
             name,
             f"{roof.id}-{tie.letter}{n:02d}",
-            tie.role,
+            tie.kind,
             host,
             roof.plate,
             section.name,

@@ -1,38 +1,20 @@
 """Kinds of pieces of a rafter roof: which are there, and what each is cut from."""
 
-from typing import Final
-
+from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.model.names import MemberName
 from balken.model.roofs import RafterPart, RoofArea
 from balken.model.sections import Section
 
-PART_OF: Final[dict[str, RafterPart]] = {
-    "ridge": "ridge",
-    "ridge beam": "ridge",
-    "hip": "hips",
-    "valley": "valleys",
-    "purlin": "purlins",
-    "strut": "struts",
-    "barge rafter": "barge rafters",
-    "lookout": "lookouts",
-    "collar tie": "collar ties",
-    "tie": "ties",
-    "fascia": "fascia",
-    "header": "headers",
-    "valley plate": "valleys",
-}
-"""By the role of a member; jacks are told by their name."""
 
-
-def part_of(name: MemberName, role: str) -> RafterPart | None:
-    """The kind of a piece by its name and role; None of a common rafter."""
-    return "jacks" if name.family.endswith(" jack") else PART_OF.get(role)
+def part_of(name: MemberName, kind: MemberKind) -> RafterPart | None:
+    """Among which pieces of its roof it is, jacks told by their name; None of a common rafter."""
+    return "jacks" if name.family.endswith(" jack") else kind.part
 
 
 def is_there(roof: RoofArea, m: Member) -> bool:
     """Whether a piece is of a kind that is not left out."""
-    return part_of(m.id, m.role) not in roof.rafters.left_out
+    return part_of(m.id, m.kind) not in roof.rafters.left_out
 
 
 def cut_from(

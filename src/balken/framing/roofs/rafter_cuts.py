@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from functools import partial
 from typing import Final, NamedTuple
 
+from balken.framing import kinds
 from balken.framing.member import Member, Strip, Support, blank_of, carrying
 from balken.framing.pieces import bearings_on, strip_under
 from balken.framing.roofs.parts import cut_from, part_of
@@ -89,7 +90,7 @@ def wall_at(edge: Edge, start: Point, way: Point) -> float:
 def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member | None:
     """One rafter as it is sawn; None where what it meets at its two ends leaves nothing of it."""
     change = cut.changes.get(p.name)
-    usual = cut_from(cut.roof, part_of(p.name, "rafter"), cut.section, cut.sections)
+    usual = cut_from(cut.roof, part_of(p.name, kinds.RAFTER), cut.section, cut.sections)
     section = cut.sections[change.section] if change and change.section else usual
     if p.trimmer and not (change and change.section):
         section = cut.sections.get(f"{PLIES_BESIDE}-{section.name}", section)
@@ -131,7 +132,7 @@ def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member | None:
     sawn = Member(
         p.name,
         p.mark,
-        "trimmer" if p.trimmer else "rafter",
+        kinds.TRIMMER if p.trimmer else kinds.RAFTER,
         p.name.host,
         cut.roof.plate,
         section.name,

@@ -4,13 +4,14 @@ what closes its edges."""
 from functools import partial
 from typing import Final
 
+from balken.framing import kinds
 from balken.framing.layout import Layout
 from balken.framing.member import Bed, Framed, Member, Part, Size
 from balken.framing.pieces import strip_under
 from balken.framing.roofs.edges import barge_rafters, deck_joists, headers
 from balken.framing.roofs.fascia import fascias
 from balken.framing.roofs.pair_ties import pair_ties
-from balken.framing.roofs.parts import PART_OF, is_there
+from balken.framing.roofs.parts import is_there
 from balken.framing.roofs.rafter_cuts import Cutting
 from balken.framing.roofs.rafters import (
     KINDS,
@@ -118,18 +119,18 @@ def frame_rafters(
         made, there = frame_face(n, face, rows[run_of(face)], cutting, piece_letters(k))
         names |= there
         parts.append(Part(tuple(made)))
-    kept = [s for s in sticks if PART_OF[s.role] not in rule.left_out]
+    kept = [s for s in sticks if s.kind.part not in rule.left_out]
     setting = Setting(roof, shape, bed.width, partial(strip_under, strips=bed.strips), system)
     along = cut_sticks(kept, setting)
     props_of = props(
         roof,
         bed,
-        [m for m in along if m.role in ("ridge beam", "purlin")],
+        [m for m in along if m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN)],
         sections,
         sections[strut],
     )
     parts.append(Part((*along, *props_of)))
-    rafters = [m for part in parts for m in part.members if m.role == "rafter"]
+    rafters = [m for part in parts for m in part.members if m.kind is kinds.RAFTER]
     edges = barge_rafters(roof, shape, lines, sticks, section, sections)
     parts.append(
         Part(

@@ -7,8 +7,9 @@ from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.framing.member import Member, MemberRole, Support, blank_of, carrying
-from balken.framing.roofs.parts import PART_OF
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
+from balken.framing.member import Member, Support, blank_of, carrying
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.walls.gables import gable_support
 from balken.geometry.plane import (
@@ -59,7 +60,7 @@ class Stick(msgspec.Struct, frozen=True, gc=False):
 
     name: MemberName
     mark: str
-    role: MemberRole
+    kind: MemberKind
     line: RoofLine
     low: Vector
     high: Vector
@@ -80,6 +81,11 @@ class Stick(msgspec.Struct, frozen=True, gc=False):
     def slope(self) -> float:
         """Rise over run."""
         return (self.high[2] - self.low[2]) / self.run
+
+    @property
+    def role(self) -> str:
+        """The word of its kind."""
+        return self.kind.role
 
 
 def nearest_stop(start: Point, way: Point, y: float, stops: Sequence[Stop]) -> float:
@@ -112,34 +118,34 @@ def sticks_of(
 ) -> list[Stick]:
     """The ridges, hips and valleys of a roof, named by the sides they lie between."""
     found: list[Stick] = []
-    counts: dict[tuple[str, str], int] = {}
+    counts: dict[tuple[MemberKind, str], int] = {}
     numbers: dict[str, int] = {}
     for line in sorted(lines, key=lambda x: (x.kind, _between(shape, x), x.start)):
         if line.kind not in STICKS or distance(line.start[:2], line.end[:2]) < NODE:
             continue
-        role = _role_of(roof, line)
+        kind = _kind_of(roof, line)
         sides = _between(shape, line)
-        counts[role, sides] = counts.get((role, sides), 0) + 1
-        more = "" if counts[role, sides] == 1 else piece_letters(counts[role, sides] - 1)
-        name = MemberName(HostName("roof", roof.id), role, sides + more)
+        counts[kind, sides] = counts.get((kind, sides), 0) + 1
+        more = "" if counts[kind, sides] == 1 else piece_letters(counts[kind, sides] - 1)
+        name = MemberName(HostName("roof", roof.id), kind.role, sides + more)
         numbers[line.kind] = numbers.get(line.kind, 0) + 1
         mark = f"{roof.id}-{LETTERS[line.kind]}{numbers[line.kind]:02d}"
         change = changes.get(name)
         section = (
-            sections[change.section] if change and change.section else section_for(role, sides)
+            sections[change.section] if change and change.section else section_for(kind, sides)
         )
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
-        found.append(Stick(name, mark, role, line, low, high, section, change is not None))
+        found.append(Stick(name, mark, kind, line, low, high, section, change is not None))
     gone = {name for name, c in changes.items() if c.removed}
     return [s for s in found if s.name not in gone]
 
 
-def _role_of(roof: RoofArea, line: RoofLine) -> MemberRole:
+def _kind_of(roof: RoofArea, line: RoofLine) -> MemberKind:
     """What lies along a line: where planes break there is a purlin, under a ridge a board or
     a beam."""
     if line.kind == "ridge":
-        return "ridge beam" if roof.rafters.ridge == "beam" else "ridge"
-    return {"hip": "hip", "valley": "valley", "break": "purlin"}[line.kind]  # type: ignore[return-value]
+        return kinds.RIDGE_BEAM if roof.rafters.ridge == "beam" else kinds.RIDGE
+    return {"hip": kinds.HIP, "valley": kinds.VALLEY, "break": kinds.PURLIN}[line.kind]
 
 
 class SectionFor(NamedTuple):
@@ -153,10 +159,10 @@ class SectionFor(NamedTuple):
     typed: dict[str, str]
     """By the kind of piece."""
 
-    def __call__(self, role: MemberRole, sides: str, least: Section | None = None) -> Section:
+    def __call__(self, kind: MemberKind, sides: str, least: Section | None = None) -> Section:
         """What is typed or was chosen; else ``least``, or the shallowest board as deep as
         the rafters' plumb cut (IRC 2021 R802.3)."""
-        name = self.typed.get(PART_OF.get(role, ""), self.chosen.get((role, sides)))
+        name = self.typed.get(kind.part or "", self.chosen.get((kind.role, sides)))
         if name is not None and name in self.sections:
             return self.sections[name]
         if least is not None:
@@ -211,7 +217,7 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     drop, backed = _edges(stick, to)
     how = to.roof.rafters.joints
     heads, feet = _mitres(stick, sticks, how, top=True), _mitres(stick, sticks, how, top=False)
-    corner = _corner(stick, to.shape, to.width) if stick.role in ("hip", "valley") else None
+    corner = _corner(stick, to.shape, to.width) if stick.kind in (kinds.HIP, kinds.VALLEY) else None
     if (
         corner is not None
         and stick.low[2] + slope * corner.at > corner.plate + to.shape.heel + HIGH
@@ -239,7 +245,7 @@ def _cut(stick: Stick, sticks: Sequence[Stick], to: Setting) -> Member:
     sawn = Member(
         stick.name,
         stick.mark,
-        stick.role,
+        stick.kind,
         HostName("roof", to.roof.id),
         to.roof.plate,
         stick.section.name,
@@ -269,9 +275,9 @@ def _edges(stick: Stick, to: Setting) -> tuple[float, tuple[float, float]]:
     way = stick.way
     n = left(way)
     falls = [f.plane[0] * n[0] + f.plane[1] * n[1] for f in faces]  # rise per mm to the left
-    if stick.role in ("ridge", "ridge beam", "purlin"):
+    if stick.kind in (kinds.RIDGE, kinds.RIDGE_BEAM, kinds.PURLIN):
         return stick.section.breadth / 2 * min(abs(f) for f in falls), (0.0, 0.0)
-    if stick.role == "valley":
+    if stick.kind is kinds.VALLEY:
         return 0.0, (0.0, 0.0)
     on_left, on_right = abs(max(falls)), abs(min(falls))
     if falls[0] * falls[1] < 0:
@@ -327,7 +333,7 @@ def _mitres(stick: Stick, sticks: Sequence[Stick], how: str, *, top: bool) -> li
     return found
 
 
-ORDER: Final = ("ridge beam", "ridge", "purlin", "valley", "hip")
+ORDER: Final = (kinds.RIDGE_BEAM, kinds.RIDGE, kinds.PURLIN, kinds.VALLEY, kinds.HIP)
 """Which goes before which where they butt."""
 
 
@@ -335,7 +341,7 @@ def _rank(stick: Stick, how: str) -> tuple[int, str]:
     """The place of a piece among those it meets; alike ones are mitred."""
     if how == "mitred":
         return 0, ""
-    place = ORDER.index(stick.role) if stick.role in ORDER else len(ORDER)
+    place = ORDER.index(stick.kind) if stick.kind in ORDER else len(ORDER)
     return place, str(stick.name) if how == "one through" else ""
 
 
@@ -465,9 +471,9 @@ def _supports(
     last: float,
     plumb: float,
 ) -> tuple[Support, ...]:
-    if stick.role == "ridge":
+    if stick.kind is kinds.RIDGE:
         return ()
-    if stick.role in ("ridge beam", "purlin"):
+    if stick.kind in (kinds.RIDGE_BEAM, kinds.PURLIN):
         return tuple(_under_ends(stick, sticks, to, first, last))
     way = stick.way
     if corner is not None:
@@ -521,7 +527,7 @@ def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> MemberName | None:
     """What a hip or valley leans on at its upper end: a ridge, else what goes on from
     there."""
     there = _at_node(stick.high[:2], sticks, stick)
-    ranked = sorted(there, key=lambda s: (s.role not in ("ridge beam", "ridge"), s.name))
+    ranked = sorted(there, key=lambda s: (s.kind not in (kinds.RIDGE_BEAM, kinds.RIDGE), s.name))
     if not ranked:  # it ends along another: a hip of a set of trusses at its girder
         ranked = [
             s
@@ -540,9 +546,12 @@ def _lower_of(
     there = [
         s
         for s in _at_node(foot, sticks, stick)
-        if distance(s.high[:2], foot) < 2 * NODE and s.role in ("hip", "valley", "ridge beam")
+        if distance(s.high[:2], foot) < 2 * NODE
+        and s.kind in (kinds.HIP, kinds.VALLEY, kinds.RIDGE_BEAM)
     ]
-    ranked = sorted(there, key=lambda s: (s.role not in ("valley", "hip", "ridge beam"), s.name))
+    ranked = sorted(
+        there, key=lambda s: (s.kind not in (kinds.VALLEY, kinds.HIP, kinds.RIDGE_BEAM), s.name)
+    )
     return ranked[0].name if ranked else None
 
 
@@ -559,7 +568,7 @@ def _under_ends(
         n = left(unit(sub(edge.b, edge.a)))
         end = add(stick.low[:2], way, at)
         deep = dot(sub(end, edge.a), n)
-        carrier = _lower_of(stick, sticks, node=end) if stick.role == "purlin" else None
+        carrier = _lower_of(stick, sticks, node=end) if stick.kind is kinds.PURLIN else None
         if carrier:  # where hips come up to it, they push against each other through it
             yield Support(at - first, stick.section.depth, carrier, end, hung=True)
             continue
@@ -605,7 +614,7 @@ def _words(
         words.append(
             f"birdsmouth, seat {format_run(seat, to.system)}, {format_run(deep, to.system)} deep"
         )
-    if stick.role == "hip":
+    if stick.kind is kinds.HIP:
         if any(backed):
             # Square to the hip the fall is the same over a run as long: backing is measured across
             # the piece.

@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Any, Final, NamedTuple
 
+from balken.framing import kinds
 from balken.framing.member import Bed, Member, Strip, Support, carrying
 from balken.framing.pieces import Cut, level_piece, strip_under
 from balken.framing.roofs.parts import cut_from
@@ -70,12 +71,12 @@ def purlins_of(
         height = top + rafter.depth * math.hypot(
             1.0, face.pitch
         )  # of the roof where the rafters touch it
-        section = choose("purlin", f"under {side.name}", rafter)
+        section = choose(kinds.PURLIN, f"under {side.name}", rafter)
         for a, b in _within(face, height, shape, bed.width, section.breadth):
             counts[side.name] = counts.get(side.name, 0) + 1
             more = "" if counts[side.name] == 1 else "bcdefgh"[min(counts[side.name] - 2, 6)]
             name = MemberName(HostName("roof", roof.id), "purlin", f"under {side.name}{more}")
-            section = choose("purlin", f"under {side.name}{more}", rafter)
+            section = choose(kinds.PURLIN, f"under {side.name}{more}", rafter)
             found.append(
                 UnderPurlin(n, name, f"{roof.id}-Q{len(found) + 1:02d}", a, b, top, section)
             )
@@ -160,7 +161,7 @@ def purlin_members(
         yield level_piece(
             p.name,
             p.mark,
-            "purlin",
+            kinds.PURLIN,
             p.name.host,
             roof.plate,
             Cut(p.section.name, f"{roof.species} {roof.grade}", p.section.breadth),
@@ -253,7 +254,7 @@ def _strut(
     sawn = Member(
         name,
         mark,
-        "strut",
+        kinds.STRUT,
         name.host,
         roof.plate,
         section.name,

@@ -8,7 +8,9 @@ from typing import Any, Final, NamedTuple
 
 import msgspec
 
-from balken.framing.trusses.shapes import LAYOUTS, Piece, Role, Truss, height_on, of_kind
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
+from balken.framing.trusses.shapes import LAYOUTS, Piece, Truss, height_on, of_kind
 from balken.geometry.plane import (
     TOUCH,
     Point,
@@ -141,8 +143,8 @@ def truss_under(
     if two:
         joints = moved_joints(joints, pieces, asked.moved)
     bearings = (
-        pieces[_first(pieces, "bottom chord")].start,
-        pieces[_last(pieces, "bottom chord")].end,
+        pieces[_first(pieces, kinds.BOTTOM_CHORD)].start,
+        pieces[_last(pieces, kinds.BOTTOM_CHORD)].end,
     )
     joints, pieces = _with_tails(axis, joints, pieces, LEAST_TAIL if profile.hang is None else SNAP)
     if asked.bears is not None:
@@ -150,11 +152,11 @@ def truss_under(
         for end, at in enumerate(asked.bears):
             heel, reach = bearings[end], max(_scarf(profile, cut, end), cut.web)
             if profile.hang is not None:
-                found.append(_joint_at(joints, pieces, "top chord", at))
+                found.append(_joint_at(joints, pieces, kinds.TOP_CHORD, at))
             elif abs(joints[heel][0] - at) <= reach:
                 found.append(heel)
             else:
-                found.append(_joint_at(joints, pieces, "bottom chord", at))
+                found.append(_joint_at(joints, pieces, kinds.BOTTOM_CHORD, at))
                 _prop(joints, pieces, found[-1], heel)
         bearings = (found[0], found[1])
     return Truss(kind if by_kind else "panels", tuple(joints), tuple(pieces), bearings)
@@ -173,13 +175,13 @@ def _scarf(profile: Profile, cut: Cut, end: int) -> float:
     )
 
 
-def _joint_at(joints: list[Point], pieces: list[Piece], role: Role, s: float) -> int:
+def _joint_at(joints: list[Point], pieces: list[Piece], kind: MemberKind, s: float) -> int:
     """The joint of a chord at a place; where none is near, the piece there is divided.
 
     Raises:
         ValueError: the chord does not reach there.
     """
-    of = [i for i, p in enumerate(pieces) if p.role == role]
+    of = [i for i, p in enumerate(pieces) if p.kind is kind]
     near = min(
         (n for i in of for n in (pieces[i].start, pieces[i].end)),
         key=lambda n: abs(joints[n][0] - s),
@@ -191,20 +193,20 @@ def _joint_at(joints: list[Point], pieces: list[Piece], role: Role, s: float) ->
         if a[0] < s < b[0]:
             joints.append((s, a[1] + (b[1] - a[1]) * (s - a[0]) / (b[0] - a[0])))
             new = len(joints) - 1
-            pieces[i : i + 1] = [Piece(role, pieces[i].start, new), Piece(role, new, pieces[i].end)]
+            pieces[i : i + 1] = [Piece(kind, pieces[i].start, new), Piece(kind, new, pieces[i].end)]
             return new
     raise ValueError(
-        f"its {role} does not reach its bearing {s:.0f} mm from the outer face of the wall"
+        f"its {kind.role} does not reach its bearing {s:.0f} mm from the outer face of the wall"
     )
 
 
 def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> None:
     """Add the webs over a bearing inside a heel, where the shape has none: a brace to the first
     joint that the next web inward goes up to, and a post beside it where that stands further in."""
-    if any(p.role == "web" and bearing in (p.start, p.end) for p in pieces):
+    if any(p.kind is kinds.WEB and bearing in (p.start, p.end) for p in pieces):
         return
     inward = 1.0 if joints[bearing][0] > joints[heel][0] else -1.0
-    chord = [p for p in pieces if p.role == "bottom chord" and bearing in (p.start, p.end)]
+    chord = [p for p in pieces if p.kind is kinds.BOTTOM_CHORD and bearing in (p.start, p.end)]
     beside = sorted(
         (n for p in chord for n in (p.start, p.end) if n != bearing),
         key=lambda n: joints[n][0] * inward,
@@ -213,20 +215,20 @@ def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> 
     over = {
         n
         for p in pieces
-        if p.role == "web" and after in (p.start, p.end)
+        if p.kind is kinds.WEB and after in (p.start, p.end)
         for n in (p.start, p.end)
         if n != after
     }
-    tops = {n for p in pieces if p.role == "top chord" for n in (p.start, p.end)} & over
+    tops = {n for p in pieces if p.kind is kinds.TOP_CHORD for n in (p.start, p.end)} & over
     if not tops:
         return
     top = min(tops, key=lambda n: joints[n][0] * inward)
-    pieces.append(Piece("web", bearing, top))
+    pieces.append(Piece(kinds.WEB, bearing, top))
     s = joints[bearing][0]
     if before == heel and (joints[top][0] - s) * inward > POST_FROM:
-        head = _joint_at(joints, pieces, "top chord", s)
+        head = _joint_at(joints, pieces, kinds.TOP_CHORD, s)
         if head not in (top, heel) and joints[head][1] - joints[bearing][1] > POST_FROM:
-            pieces.append(Piece("web", bearing, head))
+            pieces.append(Piece(kinds.WEB, bearing, head))
 
 
 def moved_joints(
@@ -240,9 +242,9 @@ def moved_joints(
     found = list(joints)
     for number, shift in moved:
         n = number - 1
-        before = next((p for p in pieces if p.role != "web" and p.end == n), None)
-        after = next((p for p in pieces if p.role != "web" and p.start == n), None)
-        if before is None or after is None or before.role != after.role:
+        before = next((p for p in pieces if p.kind is not kinds.WEB and p.end == n), None)
+        after = next((p for p in pieces if p.kind is not kinds.WEB and p.start == n), None)
+        if before is None or after is None or before.kind is not after.kind:
             continue
         a, here, b = joints[before.start], joints[n], joints[after.end]
         if abs(cross(unit(sub(here, a)), unit(sub(b, here)))) > 1e-6:
@@ -254,12 +256,12 @@ def moved_joints(
     return found
 
 
-def _first(pieces: Sequence[Piece], role: str) -> int:
-    return next(i for i, p in enumerate(pieces) if p.role == role)
+def _first(pieces: Sequence[Piece], kind: MemberKind) -> int:
+    return next(i for i, p in enumerate(pieces) if p.kind is kind)
 
 
-def _last(pieces: Sequence[Piece], role: str) -> int:
-    return max(i for i, p in enumerate(pieces) if p.role == role)
+def _last(pieces: Sequence[Piece], kind: MemberKind) -> int:
+    return max(i for i, p in enumerate(pieces) if p.kind is kind)
 
 
 def _heel(
@@ -322,15 +324,17 @@ def _panelled(
     if any(joints[t][1] - joints[b][1] < LEAST_DEPTH for t, b in zip(top, bottom) if t != b):
         what = f"its bottom chord rises {rise:.0f} mm and" if rise else "the roof"
         raise ValueError(f"{what} leaves no depth between the chords")
-    pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
-    pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
+    pieces = [Piece(kinds.TOP_CHORD, a, b) for a, b in pairwise(top)]
+    pieces += [Piece(kinds.BOTTOM_CHORD, a, b) for a, b in pairwise(bottom)]
     for k, (over, under) in enumerate(zip(top, bottom)):
         if over != under:
-            pieces.append(Piece("web", under, over))
+            pieces.append(Piece(kinds.WEB, under, over))
         if k + 1 < len(top) and over != under and bottom[k + 1] != top[k + 1]:
             inward = (joints[over][0] + joints[top[k + 1]][0]) / 2 < middle
             pieces.append(
-                Piece("web", under, top[k + 1]) if inward else Piece("web", bottom[k + 1], over)
+                Piece(kinds.WEB, under, top[k + 1])
+                if inward
+                else Piece(kinds.WEB, bottom[k + 1], over)
             )
     return joints, pieces
 
@@ -339,23 +343,23 @@ def _with_tails(
     axis: Sequence[Point], joints: list[Point], pieces: list[Piece], least: float
 ) -> tuple[list[Point], list[Piece]]:
     """Add what the top chord reaches out past its end joints."""
-    first, last = _first(pieces, "top chord"), _last(pieces, "top chord")
+    first, last = _first(pieces, kinds.TOP_CHORD), _last(pieces, kinds.TOP_CHORD)
     head, tail = pieces[first].start, pieces[last].end
     if joints[head][0] - axis[0][0] > least:
         joints.append(axis[0])
-        pieces.insert(first, Piece("top chord", len(joints) - 1, head))
+        pieces.insert(first, Piece(kinds.TOP_CHORD, len(joints) - 1, head))
         last += 1
     if axis[-1][0] - joints[tail][0] > least:
         joints.append(axis[-1])
-        pieces.insert(last + 1, Piece("top chord", tail, len(joints) - 1))
+        pieces.insert(last + 1, Piece(kinds.TOP_CHORD, tail, len(joints) - 1))
     return joints, pieces
 
 
 class Shaped(msgspec.Struct, frozen=True, gc=False):
-    """A piece of a truss as it is cut: its role, outline in the truss's plane, middle line, and the
+    """A piece of a truss as it is cut: its kind, outline in the truss's plane, middle line, and the
     pieces of the lines it is."""
 
-    role: str
+    kind: MemberKind
     outline: Ring
     start: Point
     end: Point
@@ -365,6 +369,11 @@ class Shaped(msgspec.Struct, frozen=True, gc=False):
     def length(self) -> float:
         """Along its middle line, mm."""
         return distance(self.start, self.end)
+
+    @property
+    def role(self) -> str:
+        """The word of its kind."""
+        return self.kind.role
 
 
 def shaped(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
@@ -380,7 +389,7 @@ def shaped(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
     for chord in body:
         inside = inside.difference(chord)
     for i, piece in enumerate(truss.pieces):
-        if piece.role == "web":
+        if piece.kind is kinds.WEB:
             made = _web(i, truss, inside, cut.web)
             if made is not None:
                 found.append(made)
@@ -414,7 +423,7 @@ def studs(pieces: Sequence[Shaped], profile: Profile, spacing: float, breadth: f
 def _inside(profile: Profile, truss: Truss) -> Any:
     from shapely import Polygon
 
-    chord = truss.chord("bottom chord")
+    chord = truss.chord(kinds.BOTTOM_CHORD)
     left, right = truss.joints[chord[0].start][0] - 200.0, truss.joints[chord[-1].end][0] + 200.0
     over = [p for p in profile.points if left < p[0] < right]
     low, high = max(left, 0.0), min(right, profile.span)
@@ -437,11 +446,11 @@ def _top_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
         mine = tuple(
             i
             for i, p in enumerate(truss.pieces)
-            if p.role == "top chord"
+            if p.kind is kinds.TOP_CHORD
             and a - 60 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b + 60
         )
         ring = ((a, za - plumb), (b, zb - plumb), (b, zb), (a, za))
-        found.append(Shaped("top chord", ring, (a, za - plumb / 2), (b, zb - plumb / 2), mine))
+        found.append(Shaped(kinds.TOP_CHORD, ring, (a, za - plumb / 2), (b, zb - plumb / 2), mine))
     return found
 
 
@@ -450,7 +459,7 @@ def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
     two."""
     from shapely import Polygon
 
-    of = [(i, p) for i, p in enumerate(truss.pieces) if p.role == "bottom chord"]
+    of = [(i, p) for i, p in enumerate(truss.pieces) if p.kind is kinds.BOTTOM_CHORD]
     first, last = truss.joints[of[0][1].start], truss.joints[of[-1][1].end]
     line = [truss.joints[of[0][1].start], *(truss.joints[p.end] for _, p in of)]
     low, high = (min(0.0, first[0]) if not profile.upright[0] else 0.0), profile.span
@@ -479,7 +488,7 @@ def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
             for i, p in of
             if a[0] - 200 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b[0] + 200
         )
-        found.append(Shaped("bottom chord", _ring(shape) or ring, a, b, mine))
+        found.append(Shaped(kinds.BOTTOM_CHORD, _ring(shape) or ring, a, b, mine))
     return found
 
 
@@ -518,7 +527,7 @@ def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
     for joint, out in ((piece.start, way), (piece.end, (-way[0], -way[1]))):
         node = truss.joints[joint]
         for k, other in enumerate(truss.pieces):
-            if k == i or other.role != "web" or joint not in (other.start, other.end):
+            if k == i or other.kind is not kinds.WEB or joint not in (other.start, other.end):
                 continue
             there = truss.joints[other.end if other.start == joint else other.start]
             along = unit(sub(there, node))
@@ -542,7 +551,7 @@ def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
     stations = [dot(sub(x, a), way) for x in ring]
     low, high = min(stations), max(stations)
     return Shaped(
-        "web",
+        kinds.WEB,
         ring,
         (a[0] + way[0] * low, a[1] + way[1] * low),
         (a[0] + way[0] * high, a[1] + way[1] * high),

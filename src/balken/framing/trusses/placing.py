@@ -9,8 +9,9 @@ from typing import Final, NamedTuple
 import msgspec
 from msgspec.structs import replace
 
+from balken.framing import kinds
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
-from balken.framing.member import Bed, Carrier, Framed, Member, MemberRole, Part, Size, Support
+from balken.framing.member import Bed, Carrier, Framed, Member, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
 from balken.framing.pieces import bearings_on, level_piece, strip_under
 from balken.framing.roofs.rafter_cuts import Cutting
@@ -218,16 +219,16 @@ def movable(t: PlacedTruss) -> list[int]:
     if t.use not in ("common", "gable") or len(t.profile.points) > 3:
         return []
     truss = t.truss
-    chord = truss.chord("bottom chord")
+    chord = truss.chord(kinds.BOTTOM_CHORD)
     fixed = [truss.joints[n][0] for n in (*truss.bearings, chord[0].start, chord[-1].end)]
     found = []
     for n, here in enumerate(truss.joints):
-        before = next((p for p in truss.pieces if p.role != "web" and p.end == n), None)
-        after = next((p for p in truss.pieces if p.role != "web" and p.start == n), None)
+        before = next((p for p in truss.pieces if p.kind is not kinds.WEB and p.end == n), None)
+        after = next((p for p in truss.pieces if p.kind is not kinds.WEB and p.start == n), None)
         if (
             before is None
             or after is None
-            or before.role != after.role
+            or before.kind is not after.kind
             or any(abs(here[0] - s) < 1.0 for s in fixed)
         ):
             continue
@@ -437,7 +438,7 @@ def _members(
     host, counts = HostName("roof", roof.id), dict[str, int]()
     for piece in pieces:
         counts[piece.role] = counts.get(piece.role, 0) + 1
-        first = piece.role == "bottom chord" and counts[piece.role] == 1
+        first = piece.kind is kinds.BOTTOM_CHORD and counts[piece.role] == 1
         name = MemberName(host, piece.role, t.row, "" if first else str(counts[piece.role]))
         found.append(_piece(t, piece, name, counts[piece.role], roof, sections, name in touched))
         if first:
@@ -460,7 +461,7 @@ def _studs(
     for n, ring in enumerate(studs(pieces, t.profile, roof.trusses.studs, section.breadth), 1):
         low, high = min(z for _, z in ring), max(z for _, z in ring)
         x = sum(s for s, _ in ring) / len(ring)
-        piece = Shaped("stud", ring, (x, low), (x, high), ())
+        piece = Shaped(kinds.STUD, ring, (x, low), (x, high), ())
         a = add(t.start, t.way, x)
         name = MemberName(HostName("roof", roof.id), "stud", t.row, str(n))
         outline = tuple((s, z + t.plate) for s, z in ring)
@@ -468,7 +469,7 @@ def _studs(
             Member(
                 name,
                 f"{roof.id}-T{t.row}S{n}",
-                "stud",
+                kinds.STUD,
                 name.host,
                 roof.plate,
                 section.name,
@@ -485,10 +486,6 @@ def _studs(
     return found
 
 
-_INDEX: Final = {"top chord": 0, "bottom chord": 1, "web": 2}
-_LETTER: Final = {"top chord": "T", "bottom chord": "B", "web": "W"}
-
-
 def _piece(
     t: PlacedTruss,
     piece: Shaped,
@@ -498,21 +495,20 @@ def _piece(
     sections: dict[str, Section],
     touched: bool,
 ) -> Member:
-    section = sections[t.sections[_INDEX[piece.role]]]
+    section = sections[t.sections[kinds.OF_TRUSS.index(piece.kind)]]
     ring = tuple((s, z + t.plate) for s, z in piece.outline)
     a, b = (add(t.start, t.way, p[0]) for p in (piece.start, piece.end))
     xs = [p[0] for p in _along(piece)]
     mark = (
         f"{roof.id}-T{t.row}"
-        if piece.role == "bottom chord" and n == 1
-        else f"{roof.id}-T{t.row}{_LETTER[piece.role]}{n}"
+        if piece.kind is kinds.BOTTOM_CHORD and n == 1
+        else f"{roof.id}-T{t.row}{piece.kind.letter}{n}"
     )
-    role: MemberRole = piece.role  # type: ignore[assignment]
     plies = sections.get(f"{t.plies}-{section.name}", section) if t.plies > 1 else section
     return Member(
         name,
         mark,
-        role,
+        piece.kind,
         name.host,
         roof.plate,
         plies.name,
@@ -607,7 +603,7 @@ def _hip_end(
     ends = [add(girder.start, girder.way, s) for s in (-3000.0, girder.profile.span + 3000.0)]
     line = RoofLine("break", (*ends[0], 0.0), (*ends[1], 0.0), ())
     wide = replace(section, breadth=section.breadth * girder.plies)
-    across = Stick(name, "", "top chord", line, (*ends[0], 0.0), (*ends[1], 0.0), wide)
+    across = Stick(name, "", kinds.TOP_CHORD, line, (*ends[0], 0.0), (*ends[1], 0.0), wide)
     sticks = [*hips, across]
     cutting = Cutting(
         roof, part, lines, sticks, bed.strips, bed.width, sections, section, by_name, system
@@ -686,7 +682,7 @@ def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section
     return level_piece(
         name,
         f"{m.mark}B",
-        "bottom chord",
+        kinds.BOTTOM_CHORD,
         m.host,
         roof.plate,
         PieceCut(section.name, f"{roof.species} {roof.grade}", section.breadth),

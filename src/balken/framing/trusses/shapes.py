@@ -7,16 +7,17 @@ drawing under it says which is meant.
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Final, Literal, NamedTuple
+from typing import Final, NamedTuple
 
 import msgspec
 
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.geometry.plane import EXACT, Point
 from balken.model.roofs import TRUSS_KINDS, TrussKind
 
 Kind = TrussKind
 KINDS: Final = TRUSS_KINDS
-Role = Literal["top chord", "bottom chord", "web"]
 
 
 class Layout(NamedTuple):
@@ -78,9 +79,14 @@ LAYOUTS: Final[dict[Kind, Layout]] = {
 class Piece(msgspec.Struct, frozen=True, gc=False):
     """One piece between two joints, by their numbers."""
 
-    role: Role
+    kind: MemberKind
     start: int
     end: int
+
+    @property
+    def role(self) -> str:
+        """The word of its kind."""
+        return self.kind.role
 
 
 class Truss(msgspec.Struct, frozen=True, gc=False):
@@ -100,9 +106,9 @@ class Truss(msgspec.Struct, frozen=True, gc=False):
         """Its highest joint."""
         return max(range(len(self.joints)), key=lambda i: self.joints[i][1])
 
-    def chord(self, role: Role) -> tuple[Piece, ...]:
-        """The pieces of a role, in order."""
-        return tuple(p for p in self.pieces if p.role == role)
+    def chord(self, kind: MemberKind) -> tuple[Piece, ...]:
+        """The pieces of a kind, in order."""
+        return tuple(p for p in self.pieces if p.kind is kind)
 
 
 def truss_of(
@@ -137,7 +143,7 @@ def truss_of(
         else [(0.0, 0.0), (apex * span, rise), (span, 0.0)]
     )
     joints, pieces = of_kind(kind, line, bottom_rise)
-    low = [p for p in pieces if p.role == "bottom chord"]
+    low = [p for p in pieces if p.kind is kinds.BOTTOM_CHORD]
     return Truss(kind, tuple(joints), tuple(pieces), (low[0].start, low[-1].end))
 
 
@@ -177,10 +183,10 @@ def of_kind(kind: str, line: Sequence[Point], rise: float) -> tuple[list[Point],
         else:
             bottom.append(len(joints))
             joints.append((along(share), first[1] + up(share) * rise))
-    pieces = [Piece("top chord", a, b) for a, b in pairwise(top)]
-    pieces += [Piece("bottom chord", a, b) for a, b in pairwise(bottom)]
-    pieces += [Piece("web", bottom[b], top[t]) for b, t in layout.webs]
-    pieces += [Piece("web", top[a], top[b]) for a, b in layout.collars]
+    pieces = [Piece(kinds.TOP_CHORD, a, b) for a, b in pairwise(top)]
+    pieces += [Piece(kinds.BOTTOM_CHORD, a, b) for a, b in pairwise(bottom)]
+    pieces += [Piece(kinds.WEB, bottom[b], top[t]) for b, t in layout.webs]
+    pieces += [Piece(kinds.WEB, top[a], top[b]) for a, b in layout.collars]
     return joints, pieces
 
 

@@ -6,8 +6,10 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Final
 
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.framing.layout import to_local, to_plan
-from balken.framing.member import Member, MemberRole, blank_of
+from balken.framing.member import Member, blank_of
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.trusses.placing import main_run
 from balken.geometry.plane import Point, Ring, add, box, crossings, distance, signed_area, sub, unit
@@ -101,15 +103,15 @@ def _frame(
     host, mark = HostName("roof", roof.id), f"{roof.id}-V{n:02d}"
 
     def piece(
-        role: MemberRole, number: str, suffix: str, outline: Ring, p: Point, q: Point, wide: float
+        kind: MemberKind, number: str, suffix: str, outline: Ring, p: Point, q: Point, wide: float
     ) -> Member:
         solid = side_profile(start, way, outline, wide)
         low, high = (*add(start, way, p[0]), p[1]), (*add(start, way, q[0]), q[1])
         blank = blank_of(solid, low, high)
         return Member(
-            MemberName(host, role, f"V{n:02d}", number),
+            MemberName(host, kind.role, f"V{n:02d}", number),
             mark + suffix,
-            role,
+            kind,
             host,
             roof.plate,
             section.name,
@@ -129,7 +131,7 @@ def _frame(
     inner = _inset(at(a), at(apex), at(b), lift)
     if inner is not None:
         plate = ((s0, z0), (s1, z1), inner[1], inner[0])
-    yield piece("bottom chord", "", "", plate, (s0, z0), (s1, z1), section.depth)
+    yield piece(kinds.BOTTOM_CHORD, "", "", plate, (s0, z0), (s1, z1), section.depth)
     for k, (p, q) in enumerate(((at(a), at(apex)), (at(apex), at(b))), 1):
         if q[0] - p[0] < 50.0:
             continue
@@ -140,7 +142,7 @@ def _frame(
         ring = _above(p, q, plumb, base, lift)
         if len(ring) < 3 or abs(signed_area(ring)) < LEAST_AREA:
             continue
-        yield piece("top chord", str(k), f"T{k}", ring, p, q, section.breadth)
+        yield piece(kinds.TOP_CHORD, str(k), f"T{k}", ring, p, q, section.breadth)
     height = apex[1] - (z0 + z1) / 2
     if height > POST_FROM:
         s, z = at(apex)
@@ -148,7 +150,7 @@ def _frame(
         foot = z0 + (z1 - z0) * (s - s0) / (s1 - s0) + lift
         top = z - section.depth * 1.2
         ring = ((s - half, foot), (s + half, foot), (s + half, top), (s - half, top))
-        yield piece("web", "1", "W1", ring, (s, foot), (s, top), section.breadth)
+        yield piece(kinds.WEB, "1", "W1", ring, (s, foot), (s, top), section.breadth)
 
 
 def _above(p: Point, q: Point, plumb: float, base: Sequence[Point], lift: float) -> Ring:

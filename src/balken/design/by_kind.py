@@ -1,0 +1,132 @@
+"""Checks by the kind of a member: what the concrete, the posts, the ties and the boards of a
+building are held against. Joists, rafters, beams and trusses are checked side by side
+(:mod:`balken.design.side_by_side`), as carriers (:mod:`balken.design.carrying`) and whole
+(:mod:`balken.design.trusses`)."""
+
+import math
+from collections.abc import Callable
+from typing import Final, NamedTuple
+
+from balken.design.basement_walls import earth_checks
+from balken.design.floor_slabs import slab_checks
+from balken.design.pads import pad_checks
+from balken.design.plain_supports import pier_check, wall_check
+from balken.design.posts import post_checks
+from balken.design.short_pieces import is_jack_tie, is_valley_rafter, short_checks
+from balken.design.sizing import Sized
+from balken.design.steps import Check, Step
+from balken.design.strip_loads import Stretches
+from balken.design.strips import strip_checks
+from balken.design.thrust import tie_checks
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
+from balken.framing.member import Member
+from balken.framing.structure import Structure
+from balken.loads.path import LoadPath
+from balken.model.catalogue import sections_of
+from balken.model.memo import Memo
+from balken.model.names import HostName, MemberName
+from balken.model.project import Project
+
+
+class Asked(NamedTuple):
+    """What the checks of concrete, posts and boards look at."""
+
+    project: Project
+    structure: Structure
+    path: LoadPath
+    over: dict[MemberName, list[Member]]
+    """The posts and piers over each pad."""
+    memo: Memo
+    stretches: Stretches
+    sizes: dict[HostName, Sized]
+
+
+def checks_by_kind(asked: Asked, member: Member) -> tuple[Check, ...]:
+    """The checks of a member; none where its kind is checked otherwise, or not at all."""
+    checks = CHECKS.get(member.kind)
+    return checks(asked, member) if checks else ()
+
+
+def _strip(asked: Asked, member: Member) -> tuple[Check, ...]:
+    project, structure, path, *_ = asked
+    return strip_checks(project, structure, path, member, asked.stretches)
+
+
+def _pad(asked: Asked, member: Member) -> tuple[Check, ...]:
+    project, structure, path, over, memo, *_ = asked
+    return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
+
+
+def _pier(asked: Asked, member: Member) -> tuple[Check, ...]:
+    return pier_check(asked.project, asked.path, member)
+
+
+def _stem(asked: Asked, member: Member) -> tuple[Check, ...]:
+    project, structure, path, _, memo, *_ = asked
+    return (
+        *wall_check(project, path, member),
+        *earth_checks(project, structure, path, member, memo),
+    )
+
+
+def _post(asked: Asked, member: Member) -> tuple[Check, ...]:
+    return post_checks(asked.project, asked.path, member, asked.memo)
+
+
+def _floor_slab(asked: Asked, member: Member) -> tuple[Check, ...]:
+    return slab_checks(asked.path, member, asked.project.site.steel)
+
+
+def _tie(asked: Asked, member: Member) -> tuple[Check, ...]:
+    return tie_checks(asked.project, asked.structure, member)
+
+
+def _ridge(asked: Asked, member: Member) -> tuple[Check, ...]:
+    """A ridge board is as deep as the plumb cut of the rafters that lean on it."""
+    sections = sections_of(asked.project.system, asked.project.products)
+    known = [
+        m
+        for m in asked.structure.of(kinds.RAFTER)
+        if m.host == member.host and m.section in sections
+    ]
+    if not known or member.section not in sections:
+        return ()
+    plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in known)
+    depth = sections[member.section].depth
+    steps = (
+        Step("plumb cut", plumb, "run", how="rafter depth / cos(slope)"),
+        Step("d", depth, "run"),
+    )
+    return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", steps),)
+
+
+def _short(asked: Asked, member: Member) -> tuple[Check, ...]:
+    """Of the chords, those that are no part of a whole truss: the ties of jacks, and the rafters
+    of frames set on another roof."""
+    if not (is_jack_tie(member) or is_valley_rafter(member)) or member.host not in asked.sizes:
+        return ()
+    roof = next(r for r in asked.project.roofs if HostName("roof", r.id) == member.host)
+    spacing = asked.sizes[member.host].size.spacing
+    count = sum(
+        m.host == member.host and is_jack_tie(m) == is_jack_tie(member)
+        for m in asked.structure.of(member.kind)
+    )
+    return short_checks(asked.project, roof, member, spacing, count) if spacing else ()
+
+
+CHECKS: Final[dict[MemberKind, Callable[[Asked, Member], tuple[Check, ...]]]] = {
+    kinds.FOOTING: _strip,
+    kinds.EDGE: _strip,
+    kinds.GRADE_BEAM: _strip,
+    kinds.PAD: _pad,
+    kinds.PIER: _pier,
+    kinds.STEM: _stem,
+    kinds.POST: _post,
+    kinds.FLOOR_SLAB: _floor_slab,
+    kinds.RIDGE: _ridge,
+    kinds.TIE: _tie,
+    kinds.STRUT: _post,
+    kinds.TOP_CHORD: _short,
+    kinds.BOTTOM_CHORD: _short,
+}
