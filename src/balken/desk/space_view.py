@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QWidget
 from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.dimensions import clear_of, frame_round
+from balken.drawing.kinds import DRAWN
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.plane import add, dot, sub, unit
@@ -432,13 +433,8 @@ def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
 def _colour(m: Member, chosen: frozenset[Name], theme: Theme) -> str:
     if m.id in chosen or m.host in chosen:
         return theme.accent
-    if m.kind.concrete:
-        return theme.concrete
-    return (
-        theme.panel_wood
-        if m.kind in (kinds.RIM, kinds.SILL, kinds.RIDGE, kinds.SUBFLOOR)
-        else theme.timber
-    )
+    tones = {"concrete": theme.concrete, "pale": theme.panel_wood, "timber": theme.timber}
+    return tones[DRAWN[m.kind].tone]
 
 
 def _rgb(colour: str) -> tuple[float, float, float]:

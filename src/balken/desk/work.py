@@ -4,7 +4,6 @@ the window's turn."""
 import gc
 import threading
 from collections.abc import Callable
-from contextlib import suppress
 from typing import Any, TypeVar
 
 from PySide6.QtCore import (
@@ -17,8 +16,10 @@ from PySide6.QtCore import (
     QThreadPool,
     QTimer,
     Signal,
+    Slot,
 )
 from PySide6.QtGui import QKeyEvent
+from shiboken6 import isValid
 
 from balken.exchange.files import FileError
 
@@ -49,14 +50,32 @@ _UNCOLLECTED = _Uncollected()
 
 
 class Errand(QObject):
-    """One piece of long work that is under way."""
+    """One piece of long work that is under way.
 
-    done = Signal(object)
-    failed = Signal(str)
+    It belongs to the application, not to the widget that waits for it: that one may be deleted
+    while the other thread is about to tell.
+    """
+
+    came = Signal(bool, object)
+    """Whether it went well, and what it brought."""
+
+    def __init__(
+        self, owner: QObject, done: Callable[[Any], None], failed: Callable[[str], None]
+    ) -> None:
+        super().__init__(QCoreApplication.instance())
+        self._owner, self._done, self._failed = owner, done, failed
+        self._wanted = True
+        self.came.connect(self._deliver)
 
     def leave(self) -> None:
         """Want nothing of it any more; what it brings is dropped."""
-        self.blockSignals(True)
+        self._wanted = False
+
+    @Slot(bool, object)
+    def _deliver(self, well: bool, what: Any) -> None:
+        self.deleteLater()
+        if self._wanted and isValid(self._owner):
+            (self._done if well else self._failed)(what)
 
 
 class _Job(QRunnable):
@@ -71,20 +90,13 @@ class _Job(QRunnable):
 
     def _run(self) -> None:
         try:
-            result = self.work()
+            self.errand.came.emit(True, self.work())
         except FileError as error:
-            self._tell("failed", str(error))
+            self.errand.came.emit(False, str(error))
         except Exception as error:  # said in the window instead of lost in a thread
-            self._tell(
-                "failed", f"That went wrong inside the program: {type(error).__name__}: {error}."
+            self.errand.came.emit(
+                False, f"That went wrong inside the program: {type(error).__name__}: {error}."
             )
-        else:
-            self._tell("done", result)
-
-    def _tell(self, signal: str, what: object) -> None:
-        # The window may have been closed meanwhile; then nobody waits for this.
-        with suppress(RuntimeError):
-            getattr(self.errand, signal).emit(what)
 
 
 def run_apart(
@@ -94,9 +106,7 @@ def run_apart(
     failed: Callable[[str], None],
 ) -> Errand:
     """Run work in another thread, and call ``done`` or ``failed`` in the window's."""
-    errand = Errand(owner)
-    errand.done.connect(done)
-    errand.failed.connect(failed)
+    errand = Errand(owner, done, failed)
     QThreadPool.globalInstance().start(_Job(work, errand))
     return errand
 

@@ -5,7 +5,9 @@ shown.
 """
 
 import math
+from collections.abc import Callable
 from itertools import pairwise
+from typing import Final
 
 from balken.analysis.simple import moment
 from balken.design.basement_walls import backfill_of
@@ -18,6 +20,7 @@ from balken.design.trusses import row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.truss_figure import truss_figure, truss_of_member
 from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point, Ring
 from balken.loads.cases import COMBINATIONS
@@ -43,19 +46,7 @@ def figure(checked: Checked, member: Member) -> Drawing:
     if truss is not None:
         piece = row_of(member)
         return truss_figure(checked, *truss, f"{member.role} {piece[2] if piece else 1}")
-    if member.kind is kinds.RAFTER and clear_span(member) > 0:
-        return _rafter(checked, member)
-    if member.kind in (kinds.JOIST, kinds.CEILING_JOIST) and member_span(member) > 0:
-        return _joist(checked, member)
-    if member.kind in (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM):
-        return _footing(checked, member)
-    if member.kind is kinds.PAD:
-        return _pad(checked, member)
-    if member.kind is kinds.STEM and backfill_of(
-        checked.project, checked.structure, member, Memo()
-    ):
-        return _earth(checked, member)
-    return _plain(checked, member)
+    return FIGURES.get(member.kind, _plain)(checked, member)
 
 
 def _governing(checked: Checked, member: Member) -> tuple[float, float, str]:
@@ -87,6 +78,9 @@ def _support(x: float, y: float) -> list[Mark]:
 
 
 def _joist(checked: Checked, member: Member) -> Drawing:
+    """A joist across its bearings, with its load and moment."""
+    if member_span(member) <= 0:
+        return _plain(checked, member)
     system = checked.project.system
     w, r, combo = _governing(checked, member)
     span = member_span(member)
@@ -114,6 +108,9 @@ def _joist(checked: Checked, member: Member) -> Drawing:
 
 
 def _rafter(checked: Checked, member: Member) -> Drawing:
+    """A rafter on its slope, with its load and its seat."""
+    if clear_span(member) <= 0:
+        return _plain(checked, member)
     system = checked.project.system
     w, r, combo = _governing(checked, member)
     outline = member.solid.outline
@@ -301,10 +298,11 @@ def _pad(checked: Checked, member: Member) -> Drawing:
 
 def _earth(checked: Checked, member: Member) -> Drawing:
     """A basement wall with the soil against it, the pressure it makes, and the moment along its
-    height."""
+    height; a wall without soil against it as it is."""
     project, system = checked.project, checked.project.system
     soil = backfill_of(project, checked.structure, member, Memo())
-    assert soil is not None
+    if soil is None:
+        return _plain(checked, member)
     fluid = project.site.fluid
     scale = 60.0 / soil.height
     thick = plan_width(member) * scale
@@ -368,3 +366,16 @@ def _plain(checked: Checked, member: Member) -> Drawing:
                     Label(format_run(b - a, system), (middle, tall + 1.6), TEXT - 0.6, quiet=True)
                 )
     return tuple(marks)
+
+
+FIGURES: Final[dict[MemberKind, Callable[[Checked, Member], Drawing]]] = {
+    kinds.JOIST: _joist,
+    kinds.CEILING_JOIST: _joist,
+    kinds.RAFTER: _rafter,
+    kinds.FOOTING: _footing,
+    kinds.EDGE: _footing,
+    kinds.GRADE_BEAM: _footing,
+    kinds.PAD: _pad,
+    kinds.STEM: _earth,
+}
+"""By the kind of member; all others are drawn as they are."""

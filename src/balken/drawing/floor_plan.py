@@ -6,7 +6,8 @@ from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
 from balken.design.building import Checked
-from balken.drawing.marks import Disc, Label, Mark, Patch, Pen, Stroke
+from balken.drawing.kinds import DRAWN
+from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing import kinds
@@ -18,15 +19,6 @@ from balken.model.floors import FloorArea
 from balken.model.names import HostName, Name, ThingName
 from balken.units import format_length, format_run
 
-PENS: Final[dict[str, Pen]] = {
-    "ridge": "cut",
-    "trimmer": "cut",
-    "header": "cut",
-    "ledger": "cut",
-    "blocking": "beyond",
-    "splice": "beyond",
-}
-"""Doubled and carrying pieces are drawn heavier, blocks lighter than joists."""
 OPENING_WORDS: Final = {
     "stair": "stair up",
     "shaft": "shaft",
@@ -51,9 +43,9 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
         found += [Patch(v.plan(), "paper", "seen", m.id) for v in m.voids]
     found += [Patch(ring_of(m), "timber", "none", m.id) for m in under]
     for m in members:
-        if m.kind not in (kinds.SUBFLOOR, kinds.FLOOR_SLAB, kinds.BEAM):
-            fill = "end grain" if m.kind is kinds.SQUASH_BLOCK else "timber"
-            found.append(Patch(_outline(m), fill, PENS.get(m.role, "seen"), m.id))  # type: ignore[arg-type]
+        drawn = DRAWN[m.kind]
+        if not drawn.covers and m.kind not in (kinds.FLOOR_SLAB, kinds.BEAM):
+            found.append(Patch(_outline(m), drawn.fill, drawn.pen, m.id))
     found += [Patch(ring_of(m), "timber", "cut", m.id) for m in beams if m not in under]
     for m in under:
         a, b, c, d = ring_of(m)

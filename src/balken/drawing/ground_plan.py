@@ -9,6 +9,7 @@ from balken.design.building import Checked
 from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, box, direction_or, distance, dot, left, sub
 from balken.model.names import Name
@@ -21,21 +22,21 @@ TEXT: Final = 2.0
 
 def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
     """The lines of the foundation plan: what lies deeper hidden, walls cut."""
-    by_role: dict[str, list[Member]] = {}
+    there: dict[MemberKind, list[Member]] = {}
     for m in members:
-        by_role.setdefault(m.role, []).append(m)
+        there.setdefault(m.kind, []).append(m)
     marks: list[Mark] = [
-        Patch(m.solid.plan(), "none", "beyond", m.id) for m in by_role.get("slab", [])
+        Patch(m.solid.plan(), "none", "beyond", m.id) for m in there.get(kinds.SLAB, [])
     ]
-    hidden = [m for role in ("footing", "edge", "grade beam") for m in by_role.get(role, [])]
+    hidden = [m for kind in kinds.those(lambda k: k.strip) for m in there.get(kind, [])]
     marks += [Patch(m.solid.plan(), "none", "none", m.id) for m in hidden]
     marks += [Stroke(ring, "hidden") for ring in outlines([m.solid.plan() for m in hidden])]
-    stems = by_role.get("stem", [])
+    stems = there.get(kinds.STEM, [])
     marks += [Patch(m.solid.plan(), "concrete", "none", m.id) for m in stems]
     marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
-    marks += [Patch(m.solid.plan(), "concrete", "seen", m.id) for m in by_role.get("corbel", [])]
+    marks += [Patch(m.solid.plan(), "concrete", "seen", m.id) for m in there.get(kinds.CORBEL, [])]
     marks += [Stroke(_closed(v.plan()), "seen") for m in stems for v in m.voids]
-    sills = by_role.get("sill", [])
+    sills = there.get(kinds.SILL, [])
     marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in sills]
     for m in sills:
         marks += [Disc(p, BOLT, "seen", m.id) for p in bolt_places(checked, m)]

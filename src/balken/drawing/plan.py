@@ -8,6 +8,7 @@ from balken.design.building import Checked
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
+from balken.drawing.kinds import DRAWN
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.roof_plan import roof_marks, roof_notes
@@ -83,9 +84,8 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
         if m.kind is kinds.PAD:
             found += [Patch(ring, "none", "none", m.id), Stroke((*ring, ring[0]), "hidden", m.id)]
         else:
-            found.append(
-                Patch(ring, "end grain" if m.kind is kinds.POST else "concrete", "cut", m.id)
-            )
+            drawn = DRAWN[m.kind]
+            found.append(Patch(ring, drawn.fill, drawn.pen, m.id))
     return found
 
 

@@ -10,9 +10,9 @@ from typing import Final, Literal
 import msgspec
 
 from balken.design.building import Checked
+from balken.drawing.kinds import DRAWN
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
-from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, rotate, sub, unit
 from balken.geometry.slices import slices
@@ -115,7 +115,7 @@ def _parts(checked: Checked) -> list[_Part]:
     project = checked.project
     found = []
     for m in checked.structure.members:
-        if m.kind is not kinds.SUBFLOOR:
+        if not DRAWN[m.kind].covers:
             mesh = checked.structure.concrete.meshes.get(m.id)
             found.append(_Part(m.solid, _fill(m), m.id, m.kind.concrete > 0, mesh))
     for base in dict.fromkeys(w.base for w in project.walls):

@@ -20,49 +20,6 @@ from balken.model.sections import Section
 
 # role: entity, predefined type, object type where the predefined ones have no word for it, quantity
 # set
-_KINDS: Final[dict[str, tuple[str, str, str | None, str]]] = {
-    "footing": ("IfcFooting", "STRIP_FOOTING", None, "Qto_FootingBaseQuantities"),
-    "link": ("IfcFooting", "USERDEFINED", "STEP LINK", "Qto_FootingBaseQuantities"),
-    "corbel": ("IfcMember", "USERDEFINED", "CORBEL", "Qto_MemberBaseQuantities"),
-    "slab": ("IfcSlab", "BASESLAB", None, "Qto_SlabBaseQuantities"),
-    "edge": ("IfcFooting", "USERDEFINED", "THICKENED EDGE", "Qto_FootingBaseQuantities"),
-    "grade beam": ("IfcFooting", "FOOTING_BEAM", None, "Qto_FootingBaseQuantities"),
-    "blinding": ("IfcSlab", "USERDEFINED", "BLINDING", "Qto_SlabBaseQuantities"),
-    "stem": ("IfcWall", "SOLIDWALL", None, "Qto_WallBaseQuantities"),
-    "sill": ("IfcMember", "PLATE", None, "Qto_MemberBaseQuantities"),
-    "rim": ("IfcBeam", "USERDEFINED", "RIM JOIST", "Qto_BeamBaseQuantities"),
-    "joist": ("IfcBeam", "JOIST", None, "Qto_BeamBaseQuantities"),
-    "ceiling joist": ("IfcBeam", "JOIST", None, "Qto_BeamBaseQuantities"),
-    "subfloor": ("IfcPlate", "SHEET", None, "Qto_PlateBaseQuantities"),
-    "rafter": ("IfcMember", "RAFTER", None, "Qto_MemberBaseQuantities"),
-    "ridge": ("IfcBeam", "USERDEFINED", "RIDGE BOARD", "Qto_BeamBaseQuantities"),
-    "ridge beam": ("IfcBeam", "BEAM", None, "Qto_BeamBaseQuantities"),
-    "purlin": ("IfcMember", "PURLIN", None, "Qto_MemberBaseQuantities"),
-    "hip": ("IfcMember", "USERDEFINED", "HIP RAFTER", "Qto_MemberBaseQuantities"),
-    "valley": ("IfcMember", "USERDEFINED", "VALLEY RAFTER", "Qto_MemberBaseQuantities"),
-    "barge rafter": ("IfcMember", "USERDEFINED", "BARGE RAFTER", "Qto_MemberBaseQuantities"),
-    "lookout": ("IfcMember", "USERDEFINED", "LOOKOUT", "Qto_MemberBaseQuantities"),
-    "collar tie": ("IfcMember", "BRACE", None, "Qto_MemberBaseQuantities"),
-    "tie": ("IfcMember", "BRACE", None, "Qto_MemberBaseQuantities"),
-    "strut": ("IfcMember", "STRUT", None, "Qto_MemberBaseQuantities"),
-    "valley plate": ("IfcMember", "PLATE", None, "Qto_MemberBaseQuantities"),
-    "fascia": ("IfcMember", "USERDEFINED", "FASCIA", "Qto_MemberBaseQuantities"),
-    "top chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),
-    "bottom chord": ("IfcMember", "CHORD", None, "Qto_MemberBaseQuantities"),
-    "stud": ("IfcMember", "STUD", None, "Qto_MemberBaseQuantities"),
-    "web": ("IfcMember", "STRUT", None, "Qto_MemberBaseQuantities"),
-    "post": ("IfcColumn", "COLUMN", None, "Qto_ColumnBaseQuantities"),
-    "pad": ("IfcFooting", "PAD_FOOTING", None, "Qto_FootingBaseQuantities"),
-    "pier": ("IfcColumn", "USERDEFINED", "PIER", "Qto_ColumnBaseQuantities"),
-    "beam": ("IfcBeam", "BEAM", None, "Qto_BeamBaseQuantities"),
-    "trimmer": ("IfcBeam", "USERDEFINED", "TRIMMER", "Qto_BeamBaseQuantities"),
-    "header": ("IfcBeam", "USERDEFINED", "HEADER", "Qto_BeamBaseQuantities"),
-    "ledger": ("IfcBeam", "USERDEFINED", "LEDGER", "Qto_BeamBaseQuantities"),
-    "blocking": ("IfcMember", "USERDEFINED", "BLOCKING", "Qto_MemberBaseQuantities"),
-    "splice": ("IfcMember", "USERDEFINED", "SPLICE", "Qto_MemberBaseQuantities"),
-    "squash block": ("IfcMember", "USERDEFINED", "SQUASH BLOCK", "Qto_MemberBaseQuantities"),
-    "floor slab": ("IfcSlab", "FLOOR", None, "Qto_SlabBaseQuantities"),
-}
 _NAMESPACE: Final = uuid.UUID("6f1d7c1e-7a58-4c26-9d0b-2a9a31c0d5b4")
 
 
@@ -237,7 +194,7 @@ def _storeys(w: _Writer, checked: Checked, building: Any) -> dict[str, tuple[Any
 
 def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], body: Any) -> Any:
     f = w.f
-    entity, predefined, object_type, quantities = _KINDS[m.role]
+    entity, predefined, object_type, quantities = m.kind.ifc
     mesh = checked.structure.concrete.meshes.get(m.id)
     if mesh is None:
         make = _faceted if m.solid.across else _extruded

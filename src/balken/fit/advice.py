@@ -1,0 +1,231 @@
+"""What helps each kind of member: words, and edits at hand that mend it."""
+
+import math
+from collections.abc import Callable
+from functools import partial
+from typing import Final, NamedTuple
+
+from balken.design.basement_walls import TOP_INTO_BOLTS, widest_bolts
+from balken.design.building import Checked
+from balken.design.carrying import next_section
+from balken.design.footing_loads import run_of
+from balken.design.pads import propose_pad
+from balken.design.strips import proposed_width
+from balken.fit.finding import Mend, run_text
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
+from balken.framing.member import Member
+from balken.geometry.plane import TOUCH
+from balken.model.beams import Beam, BeamBay
+from balken.model.edits import (
+    change_member,
+    drop_change,
+    set_floor,
+    set_roof,
+    set_run,
+)
+from balken.model.edits.beams import set_beams
+from balken.model.edits.supports import set_supports
+from balken.model.floors import FloorArea
+from balken.model.names import (
+    HostName,
+    MemberName,
+)
+from balken.model.project import Project, host_record
+from balken.model.roofs import RoofArea
+from balken.units import INCH, format_run
+
+BY_CHECK: Final = {
+    "Turning over": "Let joists end on it or prop its top otherwise, or make its footing wider",
+    "Sliding": "Put a slab at its foot, or make its footing wider",
+    TOP_INTO_BOLTS: "Set the anchor bolts closer or larger, or let the floor lean on it otherwise",
+    "Tail": "Make the overhang shorter, the seat shallower or the rafters deeper",
+    "Tail deflection": "Make the overhang shorter or the rafters deeper",
+    "Thrust and bending": "Put a beam under the ridge, or choose deeper rafters",
+    "Slenderness": "Choose a thicker section, or hold it between its ends",
+}
+"""What helps a member by the check that governs it, whatever its kind."""
+
+
+def _beam_mend(checked: Checked, member: Member) -> Mend | None:
+    """Give a beam's size back to the calculation, or take the first that passes of all that are
+    sold."""
+    project, host = checked.project, member.host
+    record = host_record(project, host)
+    if any(c.member == member.id and c.section for c in project.changes):
+        return Mend("Take back the section changed by hand", partial(drop_change, member=member.id))
+    if isinstance(record, Beam | BeamBay) and record.kind.section and record.kind.sizes:
+        return Mend(
+            "Give its size back to the calculation", partial(set_beams, hosts=(host,), section=None)
+        )
+    stronger = next_section(checked, member)
+    if stronger is None:
+        return None
+    return Mend(f"Use {stronger}", partial(set_beams, hosts=(host,), section=stronger))
+
+
+def _plies_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer the piece with more plies, or the next that carries it."""
+    stronger = next_section(checked, member)
+    if stronger is None:
+        return None
+    return Mend(
+        f"Make {member.mark} of {stronger}",
+        partial(change_member, member=member.id, section=stronger),
+    )
+
+
+def _footing_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer the width a strip needs."""
+    project = checked.project
+    run = run_of(project, member)
+    wanted = proposed_width(project, checked.structure, checked.path, run)
+    if wanted is None or wanted.size <= run.footing_width + TOUCH:
+        return None
+    text = f"Make the footing {run_text(project, wanted.size)} wide, for {wanted.why}"
+    return Mend(text, partial(set_run, key=run.id, footing_width=round(wanted.size, 6)))
+
+
+def _pad_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer the side and thickness a pad needs."""
+    project = checked.project
+    size = propose_pad(project, checked.structure, checked.path, member)
+    if size is None:
+        return None
+    side, thick = size
+    text = f"Make the pad {run_text(project, side)} square and {run_text(project, thick)} thick"
+    return Mend(
+        text,
+        partial(
+            set_supports,
+            keys=(member.host.key,),
+            size=(round(side, 6), round(side, 6)),
+            thickness=round(thick, 6),
+            round=False,
+        ),
+    )
+
+
+BOLT_STEP: Final = {"us": INCH, "metric": 25.0}
+CLOSEST: Final = 8 * INCH
+"""Anchor bolts are offered no closer than this, mm; common practice, no source."""
+
+
+def _bolts_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer anchor bolts as close as the push of a basement wall's top asks."""
+    ratio, name = checked.used[member.id]
+    if name != TOP_INTO_BOLTS or not math.isfinite(ratio):
+        return None
+    project, step = checked.project, BOLT_STEP[checked.project.system]
+    mine = [
+        m
+        for m in checked.structure.of(kinds.STEM)
+        if m.host == member.host and checked.used.get(m.id, (0, ""))[1] == name
+    ]
+    apart = min(widest_bolts(checked.structure, m) / checked.used[m.id][0] for m in mine)
+    apart = math.floor(apart / step + 1e-9) * step
+    if apart < CLOSEST:
+        return None
+    run = run_of(project, member)
+    return Mend(
+        f"Set its anchor bolts {run_text(project, apart)} apart",
+        partial(set_run, key=run.id, bolts_apart=round(apart, 6)),
+    )
+
+
+def _strength_mend(checked: Checked, host: HostName) -> Mend | None:
+    sized = checked.sizes.get(host)
+    project = checked.project
+    if sized is None:
+        return None
+    touched = [c.member for c in project.changes if c.member.host == host and c.section]
+    if touched:
+        return Mend(
+            "Take back the sections changed by hand", partial(_drop_all, names=tuple(touched))
+        )
+    edit = set_floor if host.kind == "floor" else set_roof
+    record = host_record(project, host)
+    if isinstance(record, FloorArea | RoofArea) and (record.section or record.spacing):
+        return Mend(
+            "Give size and spacing back to the calculation",
+            partial(edit, key=host.key, section=None, spacing=None),
+        )
+    best = next((c for c in sized.choices if c.worst <= 1 and c.fits), None)
+    if best is None or (best.section, best.spacing) == (sized.size.section, sized.size.spacing):
+        return None
+    spacing = format_run(best.spacing, project.system)
+    return Mend(
+        f"Use {best.section} at {spacing}",
+        partial(edit, key=host.key, section=best.section, spacing=best.spacing),
+    )
+
+
+def _drop_all(project: Project, names: tuple[MemberName, ...]) -> Project:
+    for name in names:
+        project = drop_change(project, name)
+    return project
+
+
+def _size_mend(checked: Checked, member: Member) -> Mend | None:
+    """Another section or more plies of what carries others; another size of the whole floor or
+    roof where its joists or rafters are alike."""
+    if member.id in checked.carrying:
+        return _plies_mend(checked, member)
+    return _strength_mend(checked, member.host)
+
+
+def _no_mend(checked: Checked, member: Member) -> Mend | None:
+    """Nothing at hand: it is set out with the pairs it belongs to."""
+    return None
+
+
+class Advice(NamedTuple):
+    """What helps a kind of member, in words and by an edit."""
+
+    over: str = "Choose a stronger section, a closer spacing or a shorter span"
+    """Where it is used beyond 1.00 and no mend is at hand."""
+    mend: Callable[[Checked, Member], Mend | None] = _size_mend
+    """The edit that would make it strong enough, if one does."""
+    hanging: str = ""
+    """Where it has nothing under an end; of what hands its load on."""
+
+
+ADVICE: Final[dict[MemberKind, Advice]] = {
+    kinds.FOOTING: Advice("Make the footing wider or thicker", _footing_mend),
+    kinds.EDGE: Advice("Make the edge wider"),
+    kinds.GRADE_BEAM: Advice("Make the beam wider"),
+    kinds.PAD: Advice("Make the pad larger or thicker", _pad_mend),
+    kinds.STEM: Advice("Make the wall thicker, or its backfill lower", _bolts_mend),
+    kinds.STRUT: Advice("Set the struts closer, or cut them from a larger section", _no_mend),
+    kinds.TIE: Advice("Tie more pairs, or cut the ties from a larger section", _no_mend),
+    kinds.JOIST: Advice(
+        hanging="Put a wall or a beam there, or let the joists run to a wall that is"
+    ),
+    kinds.CEILING_JOIST: Advice(
+        hanging="Put a wall or a beam there, or let the joists run to a wall that is"
+    ),
+    kinds.RAFTER: Advice(
+        hanging="Put a wall or a beam there, or let the rafters run to a wall that is"
+    ),
+    kinds.TRIMMER: Advice(hanging="Put a wall or a beam there, or move the opening"),
+    kinds.HEADER: Advice(hanging="Put a trimmer there, or move the opening"),
+    kinds.BEAM: Advice(
+        mend=_beam_mend,
+        hanging="Put a post or a wall under it, or let it run to a beam it can hang on",
+    ),
+    kinds.LEDGER: Advice(hanging="Fix it to a wall that is there"),
+    kinds.RIDGE_BEAM: Advice(hanging="Put a post or a wall under it"),
+    kinds.PURLIN: Advice(
+        hanging="Put a post or a wall under it; a strut reaches a wall inside that lies no further"
+        " aside than the purlin is high"
+    ),
+    kinds.HIP: Advice(hanging="Put a post there, or let the roof meet over a wall"),
+    kinds.VALLEY: Advice(hanging="Put a post there, or let it run to a wall"),
+    kinds.BOTTOM_CHORD: Advice(hanging="Put a wall or a beam there, or move the truss"),
+}
+"""By the kind of member; to those that are not named here the usual helps."""
+
+
+def advice_for(kind: MemberKind) -> Advice:
+    """What helps a kind of member."""
+    return ADVICE.get(kind, Advice())
