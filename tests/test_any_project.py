@@ -18,7 +18,6 @@ from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.exchange.report import for_people, report
 from balken.fit.findings import findings
-from balken.model.memo import Memo
 from balken.model.project import Project
 
 CASES = 60
@@ -90,12 +89,11 @@ def changed(base: dict[str, Any], chance: random.Random) -> dict[str, Any]:
 
 def use_all(checked: Checked) -> None:
     found = findings(checked)
-    memo = Memo()
     document = report(checked, found)
     json.dumps(document, allow_nan=False)
     assert for_people(checked, found)
     assert cutting_list_csv(checked)
-    wall_section(checked, found, memo)
+    wall_section(checked, found)
     assert all(
         (math.isfinite(f.amount) or f.kind == "over") and f.text.endswith(".") for f in found
     )
@@ -103,7 +101,7 @@ def use_all(checked: Checked) -> None:
     if len(checked.structure.members) > LARGEST:
         return
     assert structure_ifc(checked, "2026-01-01T00:00:00")
-    for tier in tiers(checked, memo):
+    for tier in tiers(checked):
         plan_sheet(checked, tier, "S1", found)
     for member in worst_members(checked):
         calculation_sheet(checked, member, "S9")

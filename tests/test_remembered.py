@@ -18,8 +18,8 @@ from balken.framing import kinds
 from balken.model.edits import change_member
 from balken.model.edits.grids import move_lines
 from balken.model.edits.hosts import remove_member
-from balken.model.memo import Memo
 from balken.model.project import Project
+from balken.recall import Recall
 from balken.session.building import demo_project
 from balken.session.ferry_hall import ferry_hall
 from test_any_project import changed
@@ -50,8 +50,8 @@ def same(kept: Checked, fresh: Checked) -> None:
 def test_a_walk_through_edits_ends_where_a_fresh_start_does(building, seed: int) -> None:  # type: ignore[no-untyped-def]
     chance = random.Random(seed)
     project: Project = building()
-    memo = Memo()
-    work_out(project, memo)
+    recall = Recall()
+    work_out(project, recall)
     followed = 0
     for _ in range(60):
         if followed == STEPS:
@@ -63,9 +63,9 @@ def test_a_walk_through_edits_ends_where_a_fresh_start_does(building, seed: int)
         fresh = work_out(project)
         if len(fresh.structure.members) > LARGEST:
             break
-        kept = work_out(project, memo)
+        kept = work_out(project, recall)
         same(kept, fresh)
-        assert [f.text for f in findings(kept, memo)] == [f.text for f in findings(fresh)]
+        assert [f.text for f in findings(kept, recall)] == [f.text for f in findings(fresh)]
         followed += 1
     assert followed > STEPS / 2
 
@@ -79,8 +79,8 @@ def test_a_large_storey_after_many_drags_is_what_a_fresh_start_gives() -> None:
         for m in work_out(project).structure.members
         if m.kind is kinds.JOIST and str(m.id).endswith("40b")
     )
-    memo = Memo()
-    work_out(project, memo)
+    recall = Recall()
+    work_out(project, recall)
     for edit in (
         lambda p: move_lines(p, grid.id, ["N5"], 2.0),
         lambda p: move_lines(p, grid.id, ["N5"], 310.0),  # past a row of joists
@@ -90,6 +90,6 @@ def test_a_large_storey_after_many_drags_is_what_a_fresh_start_gives() -> None:
         lambda p: move_lines(p, grid.id, ["N5"], -312.0),
     ):
         project = edit(project)
-        kept, fresh = work_out(project, memo), work_out(project)
+        kept, fresh = work_out(project, recall), work_out(project)
         same(kept, fresh)
-        assert findings(kept, memo) == findings(fresh)
+        assert findings(kept, recall) == findings(fresh)

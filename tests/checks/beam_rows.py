@@ -19,7 +19,6 @@ from balken.framing.member import Support
 from balken.framing.pieces import Cut, level_piece
 from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import sections_of
-from balken.model.memo import Memo
 from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, LB, PLF, PSI
 from named import the
@@ -146,7 +145,7 @@ def _answer(x: dict[str, Any]) -> Answer:
     assert strength is not None
     unbraced = span if "ends only" in x["member"] else 0.0
     loaded = Loaded(member, NOTHING, ())
-    (effects,) = effects_of([loaded], Memo())
+    (effects,) = effects_of([loaded])
     assert effects is not None
     return judge(Asked(loaded, strength, 360.0, 240.0, unbraced), effects)
 

@@ -15,7 +15,6 @@ from balken.framing.pieces import Cut, level_piece
 from balken.loads.parcels import Parcel
 from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import sections_of
-from balken.model.memo import Memo
 from balken.model.sections import Product, section_of
 from balken.units import FOOT, INCH, LB, PSI
 from named import the
@@ -52,7 +51,6 @@ def test_live_load_stands_where_it_is_worst() -> None:
     w, length = 2.0, 4000.0
     (effects,) = effects_of(
         [Loaded(beam(2 * length, (0.0, length, 2 * length), Cases(1.0, w, 0.0, 0.0)), NOTHING, ())],
-        Memo(),
     )
     assert effects is not None
     k = next(i for i, c in enumerate(effects.combinations) if c.name == "D + L")
@@ -67,7 +65,7 @@ def test_live_load_stands_where_it_is_worst() -> None:
 def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
     span, out, w = 4000.0, 1000.0, 3.0
     member = beam(span + out, (0.0, span), Cases(0.0, w, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
+    (effects,) = effects_of([Loaded(member, NOTHING, ())])
     assert effects is not None
     assert effects.cantilever.tolist() == [False, True]
     assert effects.spans.tolist() == [span, out]
@@ -83,7 +81,7 @@ def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
 
 def test_camber_takes_from_the_total_and_not_from_the_live_load() -> None:
     member = beam(6000.0, (0.0, 6000.0), Cases(2.0, 3.0, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
+    (effects,) = effects_of([Loaded(member, NOTHING, ())])
     assert effects is not None
     plain = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0), effects)
     raised = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0, camber=10.0), effects)
@@ -98,7 +96,7 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
     strength = strength_of(section_of(item), "", "", 4000.0)
     assert strength is not None
     member = beam(4000.0, (0.0, 4000.0), Cases(0.5, 1.0, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())], Memo())
+    (effects,) = effects_of([Loaded(member, NOTHING, ())])
     assert effects is not None
     seats = seats_of(member, section_of(item), strength, (UNKNOWN, UNKNOWN))
     answer = judge(Asked(Loaded(member, NOTHING, ()), strength, 480.0, 240.0, seats=seats), effects)
@@ -192,9 +190,9 @@ def test_overhangs_at_either_end_are_told_apart_in_one_batch() -> None:
         return Loaded(made, NOTHING, ())
 
     both = [piece("A", (1000.0, 4955.0)), piece("B", (45.0, 4000.0))]
-    together = effects_of(both, Memo())
+    together = effects_of(both)
     for one, found in zip(both, together):
-        (alone,) = effects_of([one], Memo())
+        (alone,) = effects_of([one])
         assert found is not None
         assert alone is not None
         assert found.cantilever.tolist() == alone.cantilever.tolist()

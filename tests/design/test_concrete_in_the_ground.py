@@ -31,7 +31,6 @@ from balken.model.edits import move_level, set_run, set_site
 from balken.model.edits.foundations import place_foundation, usual_parts
 from balken.model.edits.levels import add_level
 from balken.model.edits.supports import put_support, set_supports, size_supports
-from balken.model.memo import Memo
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, KPA, LB, PCF, PSF
 from buildings import house
@@ -169,7 +168,7 @@ def test_a_basement_wall_by_hand() -> None:
     then with bars."""
     checked = work_out(set_site(basement(), fluid=45 * PCF))
     m, (bending, shear) = stem_checks(checked)
-    soil = backfill_of(checked.project, checked.structure, m, Memo())
+    soil = backfill_of(checked.project, checked.structure, m)
     assert soil is not None
     assert (soil.height / FOOT, soil.fill / FOOT, soil.propped) == (
         pytest.approx(8.0),

@@ -8,21 +8,17 @@ from balken.design.building import sizes_of, work_out
 from balken.design.first_sticks import first_sticks
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.edits.roofs import set_roof
-from balken.model.memo import Memo
 from balken.session.demo import shown_demo
 from buildings import walled
 from named import the
 
 
 def test_the_hips_of_the_bakehouse_are_guessed_as_they_are_chosen() -> None:
-    project, memo = shown_demo(), Memo()
-    guess = first_sticks(project, sizes_of(project, memo), memo)
+    project = shown_demo()
+    guess = first_sticks(project, sizes_of(project))
     assert guess[the("roof:R1")] == work_out(project).sizes[the("roof:R1")].size.cut
     assert guess[the("roof:R1")], "it has hips"
-    assert (
-        first_sticks(set_roof(project, "R1", framing="trusses"), sizes_of(project, memo), memo)
-        == {}
-    )
+    assert first_sticks(set_roof(project, "R1", framing="trusses"), sizes_of(project)) == {}
 
 
 @pytest.mark.parametrize("seed", range(6))
@@ -37,8 +33,8 @@ def test_a_guess_costs_about_what_the_choice_does_and_what_is_chosen_holds(seed:
         (length / 2, width + 3000),
         (0, width + 3000),
     ]
-    project, memo = walled(ell, rise=chance.choice([4, 6, 8]), sides=()), Memo()
-    guess = dict(first_sticks(project, sizes_of(project, memo), memo)[the("roof:R1")])
+    project = walled(ell, rise=chance.choice([4, 6, 8]), sides=())
+    guess = dict(first_sticks(project, sizes_of(project))[the("roof:R1")])
     checked = work_out(project)
     chosen = dict(checked.sizes[the("roof:R1")].size.cut)
     sections = sections_of("us", ())

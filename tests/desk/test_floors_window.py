@@ -124,14 +124,13 @@ def test_an_opening_is_selected_sized_and_closed(hall: Window, qtbot: QtBot) -> 
 def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> None:
     from balken.framing.beds import bed_of_floor
     from balken.model.edits.floors import add_opening
-    from balken.model.memo import Memo
 
     window.edit(
         "open",
         lambda p: add_opening(p, "F2", "stair", at=(3000.0, 2000.0), size=(900.0, 2000.0))[0],
     )
     floor = next(f for f in window.building.project.floors if f.id == "F2")
-    before = bed_of_floor(window.building.project, floor, Memo())
+    before = bed_of_floor(window.building.project, floor)
     window.select(the("hole:F2/O1"))
     wall = window.building.project.walls[1]
     from balken.model.walls import called
@@ -139,7 +138,7 @@ def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> N
     choose(window, "measured from", called(wall))
     floor = next(f for f in window.building.project.floors if f.id == "F2")
     assert floor.openings[0].wall == wall.id
-    after = bed_of_floor(window.building.project, floor, Memo())
+    after = bed_of_floor(window.building.project, floor)
     assert before is not None
     assert after is not None
     spots = [tuple(round(v, 3) for v in p) for p in before.holes[0].ring]

@@ -66,9 +66,8 @@ def test_every_key_that_can_be_picked_has_a_name(project: Project) -> None:
     from balken.design.building import work_out
     from balken.drawing.plan import plan
     from balken.drawing.tiers import tiers
-    from balken.model.memo import Memo
 
     checked = work_out(project)
-    keys = {m.key for tier in tiers(checked, Memo()) for m in plan(checked, tier) if m.key}
+    keys = {m.key for tier in tiers(checked) for m in plan(checked, tier) if m.key}
     assert len(keys) > 300
     assert not [k for k in keys if not label_of(project, k)]

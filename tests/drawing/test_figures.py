@@ -13,7 +13,6 @@ from balken.drawing.tiers import tiers
 from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.geometry.plane import box
-from balken.model.memo import Memo
 from balken.model.names import MemberName
 from buildings import house
 from named import the
@@ -57,13 +56,12 @@ def test_the_rafters_figure_is_its_true_shape(demo_checked: Checked) -> None:
 
 
 def test_the_section_shows_every_tier_at_its_height(demo_checked: Checked) -> None:
-    memo = Memo()
-    parts = wall_section(demo_checked, findings(demo_checked), memo)
+    parts = wall_section(demo_checked, findings(demo_checked))
     by_tier: dict[str, list[float]] = {}
     for p in parts:
         if isinstance(p.mark, Patch) and p.mark.fill != "misfit":
             by_tier.setdefault(p.tier, []).extend(z for _, z in p.mark.ring)
-    for tier in tiers(demo_checked, memo):
+    for tier in tiers(demo_checked):
         assert tier.id in by_tier, tier.name
         assert min(by_tier[tier.id]) <= tier.low + 300
     assert any(isinstance(p.mark, Patch) and p.mark.fill == "misfit" for p in parts), (
@@ -72,7 +70,7 @@ def test_the_section_shows_every_tier_at_its_height(demo_checked: Checked) -> No
 
 
 def test_plan_holds_every_member_of_its_tier_once(demo_checked: Checked) -> None:
-    for tier in tiers(demo_checked, Memo()):
+    for tier in tiers(demo_checked):
         if tier.kind in ("walls",):
             continue
         keys = [
@@ -101,7 +99,7 @@ def test_dimensions_run_along_a_building_that_lies_askew() -> None:
     )
     for grids in ((), (replace(project.grids[0], angle=25.0),)):
         checked = work_out(replace(project, walls=walls, grids=grids))
-        floor = next(t for t in tiers(checked, Memo()) if t.id == the("floor:F1"))
+        floor = next(t for t in tiers(checked) if t.id == the("floor:F1"))
         labels = [m for m in plan_notes(checked, floor, 50.0) if isinstance(m, Label)]
         words = {m.text: m for m in labels}
         assert {"9000 overall", "6000 overall"} <= set(words)
@@ -111,7 +109,7 @@ def test_dimensions_run_along_a_building_that_lies_askew() -> None:
 
 
 def test_tiers_follow_one_another_upward(demo_checked: Checked) -> None:
-    found = tiers(demo_checked, Memo())
+    found = tiers(demo_checked)
     assert [t.low for t in found] == sorted(t.low for t in found)
     assert [t.kind for t in found][:3] == ["ground", "floor", "walls"]
 

@@ -16,7 +16,6 @@ from balken.framing import kinds
 from balken.framing.floors.panels import lay_panels
 from balken.geometry.plane import box
 from balken.model.edits import change_member, set_floor
-from balken.model.memo import Memo
 from balken.model.names import MemberName
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
@@ -29,7 +28,7 @@ def hall() -> Checked:
 
 
 def gallery(hall: Checked) -> Tier:
-    return next(t for t in tiers(hall, Memo()) if t.id == the("floor:F1"))
+    return next(t for t in tiers(hall) if t.id == the("floor:F1"))
 
 
 def drawn(hall: Checked) -> list[object]:
@@ -42,7 +41,7 @@ def test_the_floors_of_a_level_share_a_tier_with_their_beams(hall: Checked) -> N
     assert tier.holds(the("floor:F2"))
     assert tier.holds(the("bay:Y3"))
     assert tier.holds(the("beam:B6"))
-    assert sum(t.kind == "floor" for t in tiers(hall, Memo())) == 1
+    assert sum(t.kind == "floor" for t in tiers(hall)) == 1
 
 
 def test_beams_under_joists_are_dashed_and_openings_crossed(hall: Checked) -> None:
@@ -153,7 +152,7 @@ def test_panels_are_drawn_whole_and_cut(hall: Checked) -> None:
 
 
 def test_the_ladder_shows_a_post_with_its_pad_and_beam_where_no_wall_stands(hall: Checked) -> None:
-    parts = wall_section(hall, (), Memo())
+    parts = wall_section(hall, ())
     fills = [p.mark.fill for p in parts if isinstance(p.mark, Patch)]
     assert "end grain" in fills
     assert "insulation" in fills
@@ -162,5 +161,5 @@ def test_the_ladder_shows_a_post_with_its_pad_and_beam_where_no_wall_stands(hall
 
 def test_the_ladder_keeps_the_wall_section_where_there_is_one() -> None:
     checked = work_out(shown_demo())
-    tiers_shown = {p.tier for p in wall_section(checked, (), Memo())}
+    tiers_shown = {p.tier for p in wall_section(checked, ())}
     assert {the("walls:L1"), the("floor:F1"), the("floor:F2")} <= tiers_shown

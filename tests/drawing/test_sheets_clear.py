@@ -11,7 +11,6 @@ from balken.drawing.plan import supports_on
 from balken.drawing.sheet import BLOCK, MARGIN, Sheet, plan_sheet, upright_sheet
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
-from balken.model.memo import Memo
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 
@@ -41,13 +40,13 @@ def test_words_keep_out_of_the_column_of_the_title(bakehouse: Checked, hall: Che
         drawn = [
             upright_sheet(checked, looking(checked.project, side), side, "S1") for side in SIDES
         ]
-        drawn += [plan_sheet(checked, tier, "S1", ()) for tier in tiers(checked, Memo())]
+        drawn += [plan_sheet(checked, tier, "S1", ()) for tier in tiers(checked)]
         for sheet in drawn:
             assert right_end(sheet) < sheet.width - MARGIN - BLOCK, sheet.title
 
 
 def test_contours_end_before_dimensions_and_words(bakehouse: Checked) -> None:
-    ground = next(t for t in tiers(bakehouse, Memo()) if t.kind == "ground")
+    ground = next(t for t in tiers(bakehouse) if t.kind == "ground")
     sheet = plan_sheet(bakehouse, ground, "S1", ())
     contours = [
         LineString(m.points) for m in sheet.drawing if isinstance(m, Stroke) and m.pen == "beyond"
@@ -67,7 +66,7 @@ def test_contours_end_before_dimensions_and_words(bakehouse: Checked) -> None:
 
 def test_strings_stand_clear_of_pads_where_walls_are_small(hall: Checked) -> None:
     """The hall stands on posts; its only walls are those of an office in one corner."""
-    ground = next(t for t in tiers(hall, Memo()) if t.kind == "ground")
+    ground = next(t for t in tiers(hall) if t.kind == "ground")
     sheet = plan_sheet(hall, ground, "S1", ())
     pads = [m for m in supports_on(hall, ground) if isinstance(m, Stroke)]
     around = box(

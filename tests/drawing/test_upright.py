@@ -20,7 +20,6 @@ from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.edits.transform import Motion, apply
 from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_walls
 from balken.model.labels import LabelRule
-from balken.model.memo import Memo
 from balken.model.names import MemberName
 from balken.model.new import empty_building
 from balken.model.project import Project, level, wall
@@ -294,7 +293,7 @@ def test_rings_are_drawn_round_with_a_string_along_the_first_ray() -> None:
 def test_plans_have_layers_openings_posts_and_names(demo: Project) -> None:
     project = put_supports(demo, "post", crossings_of(demo))
     checked = work_out(project)
-    tier = next(t for t in tiers(checked, Memo()) if t.id == the("walls:L1"))
+    tier = next(t for t in tiers(checked) if t.id == the("walls:L1"))
     drawing = plan(checked, tier)
     fills = {m.fill for m in drawing if isinstance(m, Patch)}
     assert {"wall", "panel", "board", "paper", "end grain"} <= fills
@@ -315,7 +314,7 @@ def test_the_module_is_shown_along_block_walls() -> None:
     words = [m.text for m in module_notes(project, "L1", 50.0) if isinstance(m, Label)]
     assert words.count("45 × 200 − 10") == 2
     assert words.count("6000, 10 over") == 2
-    tier = next(t for t in tiers(work_out(project), Memo()) if t.id == the("walls:L1"))
+    tier = next(t for t in tiers(work_out(project)) if t.id == the("walls:L1"))
     assert any(
         isinstance(m, Label) and "10 over" in m.text
         for m in plan_notes(work_out(project), tier, 50.0)

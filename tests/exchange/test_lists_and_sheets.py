@@ -26,7 +26,6 @@ from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_floor
-from balken.model.memo import Memo
 from balken.model.project import FORMAT, Project
 from balken.session.building import DEMO
 from balken.takeoff.cutting import cutting_list
@@ -126,8 +125,7 @@ def test_the_report_of_a_building_with_nothing_in_it() -> None:
 
 
 def test_sheets_fit_their_paper(demo_checked: Checked) -> None:
-    memo = Memo()
-    for tier in tiers(demo_checked, memo):
+    for tier in tiers(demo_checked):
         sheet = plan_sheet(demo_checked, tier, "S1", (), "2026-01-01")
         assert (sheet.paper, sheet.width, sheet.height) in PAPERS["us"]
         for mark in sheet.drawing:
@@ -139,13 +137,12 @@ def test_sheets_fit_their_paper(demo_checked: Checked) -> None:
 
 def test_a_large_building_gets_a_larger_paper_or_a_smaller_scale() -> None:
     small, large = work_out(house()), work_out(house(250 * FOOT, 60 * FOOT))
-    sheets = [plan_sheet(c, tiers(c, Memo())[0], "S1", ()) for c in (small, large)]
+    sheets = [plan_sheet(c, tiers(c)[0], "S1", ()) for c in (small, large)]
     assert sheets[1].scale > sheets[0].scale
 
 
 def test_dimensions_on_the_plan_are_the_building(demo_checked: Checked) -> None:
-    memo = Memo()
-    floor = next(t for t in tiers(demo_checked, memo) if t.id == the("floor:F1"))
+    floor = next(t for t in tiers(demo_checked) if t.id == the("floor:F1"))
     words = {
         m.text for m in plan_sheet(demo_checked, floor, "S1", ()).drawing if isinstance(m, Label)
     }
@@ -160,7 +157,7 @@ def test_dimensions_on_the_plan_are_the_building(demo_checked: Checked) -> None:
 
 
 def test_the_pdf_is_vector_with_words_that_can_be_searched(demo_checked: Checked) -> None:
-    data = pdf(sheets_of(demo_checked, findings(demo_checked), Memo(), "2026-01-01"), "Bakehouse")
+    data = pdf(sheets_of(demo_checked, findings(demo_checked), "2026-01-01"), "Bakehouse")
     assert data.startswith(b"%PDF-")
     assert b"/ToUnicode" in data
     assert b"/Subtype /Image" not in data

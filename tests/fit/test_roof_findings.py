@@ -12,7 +12,6 @@ from balken.framing import kinds
 from balken.geometry.plane import Ring
 from balken.model.edits.hosts import remove_host
 from balken.model.edits.roofs import add_roof_opening, set_roof
-from balken.model.memo import Memo
 from balken.model.names import family_of
 from balken.model.project import Project
 from balken.model.roofs import Rafters, RoofSide
@@ -51,7 +50,7 @@ def test_rafters_that_nothing_ties_push_their_walls_apart(plain: Project) -> Non
     half = 13 * FOOT - 0.75 * INCH - 1.75 * INCH
     assert name == "D + S"
     assert force == pytest.approx(tie_force(w, 2 * half, half / 2), rel=0.01)
-    tied = thrust_of(work_out(plain).built, work_out(plain).structure, plain.roofs[0], Memo())
+    tied = thrust_of(work_out(plain).built, work_out(plain).structure, plain.roofs[0])
     assert tied is not None
     assert tied.tied_by == "Ceiling"
 

@@ -24,7 +24,6 @@ from balken.model.edits.floors import (
 from balken.model.edits.hosts import add_member, remove_member
 from balken.model.edits.supports import put_support
 from balken.model.edits.walls import WallKind, draw_walls
-from balken.model.memo import Memo
 from balken.model.new import new_building
 from balken.model.start import propose_structure
 from balken.units import FOOT, INCH
@@ -149,9 +148,9 @@ def test_an_opening_tied_to_a_wall_moves_with_it() -> None:
     project, _ = add_opening(
         project, "F2", "stair", wall=west.id, at=(2400.0, 3000.0), size=(2000.0, 900.0)
     )
-    before = bed_of_floor(project, project.floors[1], Memo())
+    before = bed_of_floor(project, project.floors[1])
     moved = move_wall(project, west.id, 300.0)
-    after = bed_of_floor(moved, moved.floors[1], Memo())
+    after = bed_of_floor(moved, moved.floors[1])
     assert before is not None
     assert after is not None
     shift = after.holes[0].ring[0][0] - before.holes[0].ring[0][0]
@@ -196,12 +195,12 @@ def test_a_floor_fills_the_room_that_was_clicked() -> None:
     walls = tuple(w.id for w in project.walls if w.base == "L1")
     project, key = add_floor(project, "L2", walls, room=(4000.0, 1500.0))
     floor = next(f for f in project.floors if f.id == key)
-    bed = bed_of_floor(project, floor, Memo())
+    bed = bed_of_floor(project, floor)
     assert bed is not None
     # To the outer face of the outside walls, and to the middle of the wall between the rooms.
     assert box(bed.outline) == pytest.approx((0.0, 0.0, 9000.0, 3500.0))
     moved = move_wall(project, next(w.id for w in project.walls if w.name == "middle 1"), 500.0)
-    bed = bed_of_floor(moved, floor, Memo())
+    bed = bed_of_floor(moved, floor)
     assert bed is not None
     assert box(bed.outline)[3] == pytest.approx(4000.0)
 
@@ -232,7 +231,7 @@ def test_a_curved_wall_gives_the_floor_its_edge() -> None:
     project, key = add_floor(
         project, "L2", tuple(w.id for w in walls if w.base == "L1" and "middle" not in w.name)
     )
-    bed = bed_of_floor(project, next(f for f in project.floors if f.id == key), Memo())
+    bed = bed_of_floor(project, next(f for f in project.floors if f.id == key))
     assert bed is not None
     assert box(bed.outline)[2] > 8500.0
     assert len(bed.outline) > 10

@@ -33,7 +33,6 @@ from balken.model.edits.supports import put_support
 from balken.model.edits.walls import join_walls, remove_walls, split_wall
 from balken.model.foundations import Chosen, Shelf, StepRule
 from balken.model.ground import heights_at, surface_of
-from balken.model.memo import Memo
 from balken.model.names import HostName
 from balken.model.project import Project, Spot, level
 from balken.session.building import demo_project
@@ -281,7 +280,7 @@ def test_crossing_paths_are_refused_with_their_place() -> None:
 
 def outside_footings(project: Project) -> list[tuple[Member, int]]:
     structure = work_out(project).structure
-    sides = dict(sides_of(project, project.runs[0], Memo()))
+    sides = dict(sides_of(project, project.runs[0]))
     found = []
     for m in of_role(structure, "footing", the("run:G1")):
         key = str(m.id).rsplit(":", 1)[1].split(".")[0]

@@ -12,8 +12,8 @@ from balken.framing.pieces import near_spots
 from balken.loads.handing import handed_on
 from balken.model.edits import change_member, set_floor
 from balken.model.edits.floors import add_opening
-from balken.model.memo import Memo
 from balken.model.project import Project
+from balken.recall import Recall
 from buildings import two_storeys as house
 from named import the
 
@@ -45,19 +45,19 @@ def test_rows_at_one_place_stay_in_one_band_and_none_is_lost() -> None:
 
 
 def test_a_joist_changed_by_hand_re_makes_its_band_alone() -> None:
-    project, memo = wide(), Memo()
-    before = bands(work_out(project, memo))
+    project, recall = wide(), Recall()
+    before = bands(work_out(project, recall))
     assert len(before) > 2
     joist = before[1].members[5].id
-    after = bands(work_out(change_member(project, joist, along=40.0), memo))
+    after = bands(work_out(change_member(project, joist, along=40.0), recall))
     assert [a is b for a, b in zip(before, after)] == [i != 1 for i in range(len(before))]
 
 
 def test_an_opening_re_makes_the_bands_it_lies_in() -> None:
-    project, memo = wide(), Memo()
-    before = work_out(project, memo)
+    project, recall = wide(), Recall()
+    before = work_out(project, recall)
     cut, _ = add_opening(project, "F2", "shaft", at=(8300.0, 2400.0), size=(500.0, 500.0))
-    after = work_out(cut, memo)
+    after = work_out(cut, recall)
     first, *_, last = bands(before)
     assert {m.id for m in first.members} == {m.id for m in bands(after)[0].members}
     assert {m.id for m in last.members} != {m.id for m in bands(after)[-1].members}
@@ -100,7 +100,7 @@ def test_what_lies_near_a_place_is_found_in_any_height() -> None:
     footings = work_out(house()).structure.of(kinds.FOOTING)
     assert footings
     corners = [m.solid.plan()[0] for m in footings]
-    near = near_spots([(x - 20.0, y - 20.0) for x, y in corners], footings, 30.0, Memo())
+    near = near_spots([(x - 20.0, y - 20.0) for x, y in corners], footings, 30.0)
     assert all(m in here for m, here in zip(footings, near)), "28 mm off the corner"
-    assert near_spots([(1e6, 1e6)], footings, 30.0, Memo()) == [[]]
-    assert near_spots([], footings, 30.0, Memo()) == []
+    assert near_spots([(1e6, 1e6)], footings, 30.0) == [[]]
+    assert near_spots([], footings, 30.0) == []

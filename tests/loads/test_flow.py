@@ -15,7 +15,6 @@ from balken.loads.slabs import share_slab
 from balken.loads.statics import beam_of, shares
 from balken.model.cases import NOTHING, Cases, total
 from balken.model.floors import BuildUp, FloorArea
-from balken.model.memo import Memo
 from balken.session.ferry_hall import ferry_hall
 from named import the
 
@@ -53,7 +52,6 @@ def test_a_load_is_shared_by_the_lever() -> None:
         piece(4000.0, (0.0, 4000.0)),
         ZERO,
         (Parcel(1000.0, 0.0, Cases(800.0, 400.0, 0.0, 0.0), "j"),),
-        Memo(),
     )
     assert list(found[0])[:2] == pytest.approx((600.0, 300.0))
     assert list(found[1])[:2] == pytest.approx((200.0, 100.0))
@@ -64,7 +62,6 @@ def test_what_stands_on_an_overhang_lifts_the_far_end() -> None:
         piece(5000.0, (0.0, 4000.0)),
         ZERO,
         (Parcel(5000.0, 0.0, Cases(1000.0, 0.0, 0.0, 0.0), "j"),),
-        Memo(),
     )
     assert [r.dead for r in found] == pytest.approx([-250.0, 1250.0])
 
@@ -75,9 +72,7 @@ def test_many_loads_side_by_side_share_as_they_do_one_by_one() -> None:
         Parcel(100.0 + 190.0 * k, 0.0, Cases(500.0 + 7 * k, 300.0, 0.0, 11.0 * k), f"j{k}")
         for k in range(20)
     )
-    near, far = shares(
-        piece(4000.0, (0.0, 4000.0), line=Cases(0.3, 0.0, 0.0, 0.0)), ZERO, parcels, Memo()
-    )
+    near, far = shares(piece(4000.0, (0.0, 4000.0), line=Cases(0.3, 0.0, 0.0, 0.0)), ZERO, parcels)
     for case in range(4):
         own = 0.3 * 4000.0 * 2000.0 / 4000.0 if case == 0 else 0.0
         assert list(far)[case] == pytest.approx(
@@ -94,7 +89,7 @@ def test_two_that_meet_at_one_place_are_one_load_of_a_beam() -> None:
         Parcel(1500.0, -40.0, Cases(100.0, 60.0, 0.0, 0.0), "a"),
         Parcel(1500.0, 40.0, Cases(110.0, 50.0, 0.0, 0.0), "b"),
     )
-    made, _ = beam_of(member, ZERO, pair, Memo())
+    made, _ = beam_of(member, ZERO, pair)
     assert [(p.case, p.at, p.force) for p in made.forces()] == [
         (0, 1500.0, 210.0),
         (1, 1500.0, 110.0),
@@ -103,9 +98,7 @@ def test_two_that_meet_at_one_place_are_one_load_of_a_beam() -> None:
 
 def test_three_supports_share_as_a_continuous_beam_does() -> None:
     # 3/8, 10/8, 3/8 of a span's load (AWC Design Aid 6, two equal spans).
-    found = shares(
-        piece(8000.0, (0.0, 4000.0, 8000.0), line=Cases(2.0, 0.0, 0.0, 0.0)), ZERO, (), Memo()
-    )
+    found = shares(piece(8000.0, (0.0, 4000.0, 8000.0), line=Cases(2.0, 0.0, 0.0, 0.0)), ZERO, ())
     assert [r.dead for r in found] == pytest.approx([3000.0, 10000.0, 3000.0])
 
 
@@ -115,8 +108,8 @@ def test_loads_by_span_add_up_to_the_whole() -> None:
         Parcel(2000.0, 0.0, Cases(500.0, 900.0, 0.0, 0.0), "j"),
         Parcel(6000.0, 0.0, Cases(0.0, 700.0, 0.0, 0.0), "k"),
     )
-    whole, cases = beam_of(member, Cases(0.001, 0.002, 0.0, 0.0), parcels, Memo())
-    split, more = beam_of(member, Cases(0.001, 0.002, 0.0, 0.0), parcels, Memo(), by_span=True)
+    whole, cases = beam_of(member, Cases(0.001, 0.002, 0.0, 0.0), parcels)
+    split, more = beam_of(member, Cases(0.001, 0.002, 0.0, 0.0), parcels, by_span=True)
     (a,), (b,) = work([whole], cases), work([split], more)
     for case in range(4):
         parts = (

@@ -28,7 +28,6 @@ from balken.model.edits.floors import (
 from balken.model.edits.hosts import add_member, drop_changes, remove_member
 from balken.model.edits.products import add_product, first_product, remove_product, set_product
 from balken.model.edits.walls import join_walls, remove_walls, split_wall
-from balken.model.memo import Memo
 from balken.model.new import new_building
 from balken.model.project import Project
 from balken.model.sections import BY_CAPACITY, FAMILY_WORDS, Family
@@ -214,7 +213,7 @@ def test_a_cut_without_length_is_refused_and_parts_can_differ() -> None:
     project, new = cut_floor(project, key, (4000.0, 0.0), (4000.0, 1.0), span="x", spacing=300.0)
     first, second = (next(f for f in project.floors if f.id == k) for k in (key, new))
     assert (first.span, second.span, second.spacing) == ("short", "x", 300.0)
-    beds = [bed_of_floor(project, f, Memo()) for f in (first, second)]
+    beds = [bed_of_floor(project, f) for f in (first, second)]
     assert [round(box(b.outline)[2] - box(b.outline)[0]) for b in beds if b] == [4000, 5000]
 
 

@@ -22,7 +22,6 @@ from balken.model.edits import (
     set_run,
     unlock_level,
 )
-from balken.model.memo import Memo
 from balken.model.project import Project, level, wall_top
 from balken.units import INCH
 from named import the
@@ -101,7 +100,7 @@ def test_what_hangs_on_a_level_is_said_and_goes_over(demo: Project) -> None:
 
 
 def test_a_column_adds_up_part_by_part(demo: Project) -> None:
-    sums = {s.floor: s for s in column_sums(demo, Memo())}
+    sums = {s.floor: s for s in column_sums(demo)}
     first = sums["F1"]
     assert [p.name for p in first.parts] == ["sill plate", "2x10 joists", "subfloor"]
     assert [p.depth for p in first.parts] == pytest.approx([1.5 * INCH, 9.25 * INCH, 0.75 * INCH])
@@ -110,13 +109,12 @@ def test_a_column_adds_up_part_by_part(demo: Project) -> None:
 
 
 def test_a_free_level_follows_the_depth_and_a_held_one_leaves_a_gap(demo: Project) -> None:
-    memo = Memo()
-    deeper = follow(set_floor(demo, "F1", section="2x12"), memo)
+    deeper = follow(set_floor(demo, "F1", section="2x12"))
     assert height(deeper, "TF") == pytest.approx(height(demo, "TF") - 2 * INCH), (
         "the foundation goes down by 2 in"
     )
     assert height(deeper, "L1") == height(demo, "L1"), "the architect's floor is held"
-    held = follow(set_floor(hold_level(demo, "TF", True), "F1", section="2x12"), memo)
+    held = follow(set_floor(hold_level(demo, "TF", True), "F1", section="2x12"))
     assert height(held, "TF") == height(demo, "TF")
     gap = next(
         f for f in findings(work_out(held)) if f.host == the("floor:F1") and f.kind == "overlap"
@@ -126,10 +124,9 @@ def test_a_free_level_follows_the_depth_and_a_held_one_leaves_a_gap(demo: Projec
 
 
 def test_a_free_floor_rises_with_its_joists_and_carries_its_storey(demo: Project) -> None:
-    memo = Memo()
-    free = follow(hold_level(demo, "L2", False), memo)
+    free = follow(hold_level(demo, "L2", False))
     floor = next(f for f in free.floors if f.id == "F2")
-    depth = catalogue_of("us").sections[sizes_of(free, memo)[the("floor:F2")].size.section].depth
+    depth = catalogue_of("us").sections[sizes_of(free)[the("floor:F2")].size.section].depth
     top = height(free, "P1") + depth + build_up_of(free, floor).subfloor
     assert height(free, "L2") == pytest.approx(top)
     assert all(

@@ -9,7 +9,6 @@ from balken.design.building import work_out
 from balken.design.column import follow
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.model.edits import set_floor
-from balken.model.memo import Memo
 from balken.model.names import piece_letters
 from balken.model.project import Project, level
 from buildings import house
@@ -26,13 +25,13 @@ def test_a_level_that_floors_hang_on_follows_the_deepest(plain: Project) -> None
     """A shallower floor drawn beside must not lift the foundation under the deeper one."""
     free = next(x for x in plain.levels if not x.held)
     before = level(plain, free.id).elevation
-    deep = follow(set_floor(plain, "F1", section="2x12"), Memo())
+    deep = follow(set_floor(plain, "F1", section="2x12"))
     assert level(deep, free.id).elevation < before
     from msgspec.structs import replace
 
     first = next(f for f in deep.floors if f.id == "F1")
     both = replace(deep, floors=(*deep.floors, replace(first, id="F9", name="Wing", section="2x8")))
-    assert level(follow(both, Memo()), free.id).elevation == level(deep, free.id).elevation
+    assert level(follow(both), free.id).elevation == level(deep, free.id).elevation
 
 
 def test_ten_skylights_up_one_row_make_members_of_their_own() -> None:

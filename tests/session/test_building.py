@@ -8,9 +8,9 @@ import pytest
 from balken.exchange.files import FileError
 from balken.fit.findings import findings
 from balken.model.edits import EditError, move_level, move_wall, remove_host, set_floor, set_roof
-from balken.model.memo import Memo
 from balken.model.project import Project, level
 from balken.model.start import place
+from balken.recall import Recall
 from balken.session.building import DEMO, Building, begin, open_building
 from buildings import misfits
 from named import the
@@ -120,4 +120,4 @@ def test_taking_hosts_away_and_placing_them_again(demo: Project) -> None:
 def test_beginning_with_walls_only() -> None:
     project, said = begin(DEMO, structure=False)
     assert (project.floors, project.runs, said) == ((), (), ())
-    assert findings(Building(project).checked, Memo()) != ()
+    assert findings(Building(project).checked, Recall()) != ()

@@ -126,13 +126,12 @@ def test_a_grid_line_cuts_a_floor_and_the_cut_follows_it() -> None:
     from balken.framing.beds import bed_of_floor
     from balken.geometry.plane import box
     from balken.model.edits.grids import move_lines
-    from balken.model.memo import Memo
 
     hall = ferry_hall()
     table = Table(hall, hall.floors[0].level)
     run(table, floors.cut(table), the("grid:G1/N2"))
     moved = move_lines(table.project, "G1", ["N2"], 500.0)
-    edges = [box(bed.outline) for f in moved.floors if (bed := bed_of_floor(moved, f, Memo()))]
+    edges = [box(bed.outline) for f in moved.floors if (bed := bed_of_floor(moved, f))]
     assert any(abs(e[2] - 5900.0) < 1.0 for e in edges)
     assert any(abs(e[0] - 5900.0) < 1.0 for e in edges)
 

@@ -37,7 +37,6 @@ from balken.model.edits.walls import (
     split_wall,
 )
 from balken.model.labels import LabelRule
-from balken.model.memo import Memo
 from balken.model.names import ThingName
 from balken.model.project import Background, Project, TracedLayer
 from balken.model.wall_catalogue import first_build_ups
@@ -98,8 +97,7 @@ def test_hidden_isolated_and_by_kind(demo: Project) -> None:
 
 def test_the_plan_of_what_is_left_holds_only_that(demo: Project) -> None:
     checked = work_out(demo)
-    memo = Memo()
-    tier = next(t for t in tiers(checked, memo) if t.id == the("walls:L1"))
+    tier = next(t for t in tiers(checked) if t.id == the("walls:L1"))
     drawing = plan(veiled(checked, hide(Veil(), frozenset({the("wall:W101")}))), tier)
     keys = {getattr(m, "key", "") for m in drawing}
     assert the("wall:W102") in keys

@@ -29,9 +29,9 @@ from balken.model.catalogue import catalogue_of
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, walls_on
 from balken.model.ground import heights_at
-from balken.model.memo import Memo
 from balken.model.names import HostName
 from balken.model.project import Project, level
+from balken.recall import remembered_piece
 from balken.units import INCH, PCF, PSI
 
 
@@ -59,14 +59,12 @@ FRICTION: Final = 0.25
 """Of concrete on sand, silt and silty gravel (IBC 2021 table 1806.2)."""
 
 
-def backfill_of(
-    project: Project, structure: Structure, member: Member, memo: Memo
-) -> Backfill | None:
+def backfill_of(project: Project, structure: Structure, member: Member) -> Backfill | None:
     """The soil against a piece of basement wall; None for walls with soil on both sides."""
     run = run_of(project, member)
     if run.kind != "basement" or member.kind is not kinds.STEM:
         return None
-    ground = _ground_beside(project, member, memo)
+    ground = _ground_beside(project, member)
     if ground is None:
         return None
     _, base, _, slab = heights_of(project, run)
@@ -76,15 +74,13 @@ def backfill_of(
         (f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))),
         None,
     )
-    there, gap = _props(structure, member, floor, memo) if floor else (False, member.length)
+    there, gap = _props(structure, member, floor) if floor else (False, member.length)
     fill = min(ground, high[2]) - foot
     name = level(project, floor.level).name if floor else ""
     return Backfill(high[2] - foot, fill, there, name, gap) if fill > 1.0 else None
 
 
-def _props(
-    structure: Structure, member: Member, floor: FloorArea, memo: Memo
-) -> tuple[bool, float]:
+def _props(structure: Structure, member: Member, floor: FloorArea) -> tuple[bool, float]:
     """Whether a floor props the top of a wall, and the longest stretch of it that nothing holds,
     mm.
 
@@ -99,7 +95,7 @@ def _props(
     places = [0.0, member.length]
     found = False
     for part in structure.parts:
-        for run_host, spot, along in memo.small(_ends_on_foundation, part):
+        for run_host, spot, along in _ends_on_foundation(part):
             across = abs(way[0] * along[1] - way[1] * along[0])
             if run_host == member.host and across > STEEP and shape.contains(shapely.Point(spot)):
                 places.append(min(member.length, max(0.0, dot(sub(spot, start), way))))
@@ -117,6 +113,7 @@ STEEP: Final = 0.7
 """Joists within 45° of a wall's line run along it."""
 
 
+@remembered_piece
 def _ends_on_foundation(part: Part) -> tuple[tuple[HostName, Point, Point], ...]:
     """Where joists of a part end on a foundation: its host, the place, and the joist's
     direction."""
@@ -132,8 +129,8 @@ def _ends_on_foundation(part: Part) -> tuple[tuple[HostName, Point, Point], ...]
     return tuple(found)
 
 
-def _ground_beside(project: Project, member: Member, memo: Memo) -> float | None:
-    surface = surface_under(project, memo)
+def _ground_beside(project: Project, member: Member) -> float | None:
+    surface = surface_under(project)
     if surface is not None:
         import numpy as np
 
@@ -142,17 +139,17 @@ def _ground_beside(project: Project, member: Member, memo: Memo) -> float | None
 
 
 def earth_checks(
-    project: Project, structure: Structure, path: LoadPath, member: Member, memo: Memo
+    project: Project, structure: Structure, path: LoadPath, member: Member
 ) -> tuple[Check, ...]:
     """The checks of a basement wall against its backfill: bending and shear, what its top
     pushes into the floor, or whether it stands where no floor props it."""
-    soil = backfill_of(project, structure, member, memo)
+    soil = backfill_of(project, structure, member)
     if soil is None:
         return ()
     top = (
         _top_checks(project, structure, member, soil)
         if soil.propped
-        else _stands(project, path, member, soil, memo)
+        else _stands(project, path, member, soil)
     )
     return (*_concrete_checks(project, member, soil), *top)
 
@@ -200,9 +197,7 @@ def widest_bolts(structure: Structure, member: Member) -> float:
     return max(gaps, default=APART)
 
 
-def _stands(
-    project: Project, path: LoadPath, member: Member, soil: Backfill, memo: Memo
-) -> tuple[Check, ...]:
+def _stands(project: Project, path: LoadPath, member: Member, soil: Backfill) -> tuple[Check, ...]:
     """Whether a wall that nothing props stands: turning over about the inner edge of its footing,
     dead load alone holding it, and sliding where no slab holds its foot (IBC 2021 1807.2.3). Per mm
     of wall."""
@@ -210,7 +205,7 @@ def _stands(
     bottom, base, _, _ = heights_of(project, run)
     low, high = member.solid.bounds()
     foot = low[2] - (base - bottom)
-    ground = min(_ground_beside(project, member, memo) or high[2], high[2])
+    ground = min(_ground_beside(project, member) or high[2], high[2])
     deep, thick, wide = ground - foot, plan_width(member), run.footing_width
     push = project.site.fluid * deep**2 / 2
     dead = path.onto.get(member.id, NOTHING).dead / member.length

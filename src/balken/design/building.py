@@ -38,12 +38,12 @@ from balken.loads.path import LoadPath, take_down
 from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import Level, Project, level
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.model.start import PLATE_UNDER
+from balken.recall import Recall, remembered, remembered_piece, remembering
 from balken.units import System
 
 ROUNDS: Final = 3
@@ -70,24 +70,24 @@ class Checked(msgspec.Struct, frozen=True):
     """Roofs of trusses, by their host's name."""
 
 
-def work_out(project: Project, memo: Memo | None = None) -> Checked:
+def work_out(project: Project, recall: Recall | None = None) -> Checked:
     """Size, frame, follow the loads and check a valid project. It never raises: what cannot be
     worked out is left out, and stands in the structure among what is not framed."""
-    memo = memo or Memo()
-    try:
-        return _whole(project, memo)
-    except Exception as error:
-        found, left = worked_out_in_part(project, lambda part: _whole(part, memo), error)
-        unframed = (*found.structure.unframed, *((x.host, x.why) for x in left))
-        structure = msgspec.structs.replace(found.structure, unframed=unframed)
-        return msgspec.structs.replace(found, project=project, structure=structure)
+    with remembering(recall):
+        try:
+            return _whole(project)
+        except Exception as error:
+            found, left = worked_out_in_part(project, _whole, error)
+            unframed = (*found.structure.unframed, *((x.host, x.why) for x in left))
+            structure = msgspec.structs.replace(found.structure, unframed=unframed)
+            return msgspec.structs.replace(found, project=project, structure=structure)
 
 
-def _whole(project: Project, memo: Memo) -> Checked:
-    built, sizes, structure, path = _built(project, memo)
+def _whole(project: Project) -> Checked:
+    built, sizes, structure, path = _built(project)
     around = _around(built, structure, sizes)
-    carrying = check_carrying(built, structure, path, around, memo)
-    hosts = check_side_by_side(built, structure, sizes, carrying, around, memo)
+    carrying = check_carrying(built, structure, path, around)
+    hosts = check_side_by_side(built, structure, sizes, carrying, around)
     used: dict[MemberName, tuple[float, str]] = {}
     for checks in hosts.values():
         for item in checks:
@@ -96,16 +96,14 @@ def _whole(project: Project, memo: Memo) -> Checked:
     beds = {
         HostName("roof", r.id): bed
         for r in project.roofs
-        if (bed := bed_of_roof(built, r, memo)) is not None
+        if (bed := bed_of_roof(built, r)) is not None
     }
     beneath = Beneath(built, {})
     under = {host: softest(beneath, bed) for host, bed in beds.items()}
-    trusses = check_truss_roofs(built, structure, sizes, beds, under, memo)
+    trusses = check_truss_roofs(built, structure, sizes, beds, under)
     for roof in trusses.values():
         used.update(roof.used)
-    asked = Asked(
-        built, structure, path, over_pads(structure), memo, Stretches(structure, memo), sizes
-    )
+    asked = Asked(built, structure, path, over_pads(structure), Stretches(structure), sizes)
     for member in structure.of(*CHECKS):
         for extra in checks_by_kind(asked, member):
             if member.id not in used or extra.ratio > used[member.id][0]:
@@ -113,9 +111,7 @@ def _whole(project: Project, memo: Memo) -> Checked:
     return Checked(project, sizes, structure, path, hosts, carrying, built, used, trusses)
 
 
-def _built(
-    project: Project, memo: Memo
-) -> tuple[Project, dict[HostName, Sized], Structure, LoadPath]:
+def _built(project: Project) -> tuple[Project, dict[HostName, Sized], Structure, LoadPath]:
     """Frame a project and take its loads down; beams without a section are first the largest they
     may be, then what was chosen under the loads that come out, and so are the plies of trimmers and
     headers."""
@@ -125,22 +121,22 @@ def _built(
     ) -> tuple[dict[HostName, Sized], Structure, LoadPath]:
         sizes = {
             host: with_plies(s, plies.get(host, ()), sticks.get(host, ()))
-            for host, s in sizes_of(item, memo).items()
+            for host, s in sizes_of(item).items()
         }
-        structure = frame(item, {host: s.size for host, s in sizes.items()}, memo)
-        return sizes, structure, take_down(item, structure, memo)
+        structure = frame(item, {host: s.size for host, s in sizes.items()})
+        return sizes, structure, take_down(item, structure)
 
     built, plies, chosen = project, Plies(), dict[HostName, Sized]()
-    sticks: Cuts = first_sticks(project, sizes_of(project, memo), memo)
+    sticks: Cuts = first_sticks(project, sizes_of(project))
     names: dict[HostName, str] = {}
     sizes, structure, path = framed(built, plies, sticks)
     for _ in range(ROUNDS):
         around = _around(built, structure, sizes)
-        chosen = choose_beams(project, structure, path, around, memo)
+        chosen = choose_beams(project, structure, path, around)
         wanted = (
             {host: s.size.section for host, s in chosen.items()},
-            choose_plies(built, structure, path, around, memo),
-            choose_sticks(built, structure, path, around, memo),
+            choose_plies(built, structure, path, around),
+            choose_sticks(built, structure, path, around),
         )
         if wanted == (names, plies, sticks):
             break
@@ -188,12 +184,9 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     among = checked_among(checked, member)
     if among is not None:
         return explain(among[0].batch, among[0].results, among[1])
-    memo = Memo()
     over = over_pads(checked.structure)
-    stretches = Stretches(checked.structure, memo)
-    asked = Asked(
-        checked.built, checked.structure, checked.path, over, memo, stretches, checked.sizes
-    )
+    stretches = Stretches(checked.structure)
+    asked = Asked(checked.built, checked.structure, checked.path, over, stretches, checked.sizes)
     return checks_by_kind(asked, member)
 
 
@@ -206,16 +199,15 @@ def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | N
     return None
 
 
-def sizes_of(project: Project, memo: Memo) -> dict[HostName, Sized]:
+def sizes_of(project: Project) -> dict[HostName, Sized]:
     """Section and spacing of every floor, ceiling and roof."""
     found = {}
     beneath = Beneath(project, {})
     for floor in project.floors:
-        bed = bed_of_floor(project, floor, memo)
+        bed = bed_of_floor(project, floor)
         if bed and build_up_of(project, floor).kind == "joists":
             allowed = depth_allowed(project, floor, bed)
-            sized = memo(
-                _size_floor,
+            sized = _size_floor(
                 floor,
                 build_up_of(project, floor),
                 bed,
@@ -223,15 +215,14 @@ def sizes_of(project: Project, memo: Memo) -> dict[HostName, Sized]:
                 allowed,
                 project.system,
                 project.products,
-                memo,
             )
             if sized:
                 found[sized.host] = sized
     for roof in project.roofs:
-        bed = bed_of_roof(project, roof, memo)
+        bed = bed_of_roof(project, roof)
         if bed:
             size = size_trusses if roof.framing == "trusses" else _size_roof
-            sized = memo(size, roof, bed, softest(beneath, bed), project.system)
+            sized = size(roof, bed, softest(beneath, bed), project.system)
             if sized:
                 found[sized.host] = sized
     return found
@@ -273,6 +264,7 @@ def _held(
     return (sections[one],) if one else tuple(sections[n] for n in names)
 
 
+@remembered
 def _size_floor(
     floor: FloorArea,
     build_up: BuildUp,
@@ -281,24 +273,23 @@ def _size_floor(
     allowed: float,
     system: System,
     products: tuple[Product, ...],
-    memo: Memo,
 ) -> Sized | None:
     sections = sections_of(system, products)
     candidates = _held(build_up.sizes, floor.section, sections)
     spacings = (floor.spacing,) if floor.spacing else build_up.spacings
     trial = Size(candidates[0].name, min(spacings))
     try:
-        framed = frame_floor(floor, build_up, bed, trial, sections, (), memo=memo, telling=True)
+        framed = frame_floor(floor, build_up, bed, trial, sections, (), telling=True)
     except LayoutError:
         return None
-    told = [one for part in framed.parts for one in memo.small(_told, part)]
+    told = [one for part in framed.parts for one in _told(part)]
     if not told:
         # Nothing spans: the joists stay at the first choice and the fit list says what they lack.
         return (
             Sized(HostName("floor", floor.id), trial, (), 0.0, allowed) if framed.members else None
         )
     worst = max((one.worst for one in told), key=lambda m: (clear_span(m), m.id))
-    across = [memo.small(_between, part) for part in framed.parts if part.members]
+    across = [_between(part) for part in framed.parts if part.members]
     return choose(
         Task(
             HostName("floor", floor.id),
@@ -331,6 +322,7 @@ class _Told(NamedTuple):
     bearing: float
 
 
+@remembered_piece
 def _told(part: Part) -> tuple[_Told, ...]:
     """What the joists of a part tell; nothing where none of them spans."""
     joists = [m for m in part.members if m.kind.spans and clear_span(m) > 0]
@@ -344,6 +336,7 @@ def _told(part: Part) -> tuple[_Told, ...]:
     return (_Told(worst, max(rows.values()), min(s.length for s in rests if s.on)),)
 
 
+@remembered_piece
 def _between(part: Part) -> tuple[float, float]:
     """Where the first and the last row of a part stand across, mm from the origin."""
     first = part.members[0]
@@ -355,6 +348,7 @@ def _between(part: Part) -> tuple[float, float]:
     return min(offsets), max(offsets)
 
 
+@remembered
 def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
@@ -413,13 +407,12 @@ def settle(project: Project) -> Project:
     moves together, and so does each plate that was proposed under a floor. Levels of the
     architect's stay.
     """
-    memo = Memo()
-    sizes = sizes_of(project, memo)
+    sizes = sizes_of(project)
     shifts: dict[str, float] = {}
     below = {"foundation_top", "ground", "footing_top", "footing_bottom", "slab"}
     for floor in project.floors:
         sized = sizes.get(HostName("floor", floor.id))
-        bed = bed_of_floor(project, floor, memo)
+        bed = bed_of_floor(project, floor)
         if sized is None or bed is None or build_up_of(project, floor).use == "ceiling":
             continue
         depth = sections_of(project.system, project.products)[sized.size.section].depth

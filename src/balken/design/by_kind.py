@@ -24,7 +24,6 @@ from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
 from balken.model.catalogue import sections_of
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 
@@ -37,7 +36,6 @@ class Asked(NamedTuple):
     path: LoadPath
     over: dict[MemberName, list[Member]]
     """The posts and piers over each pad."""
-    memo: Memo
     stretches: Stretches
     sizes: dict[HostName, Sized]
 
@@ -54,8 +52,8 @@ def _strip(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 
 def _pad(asked: Asked, member: Member) -> tuple[Check, ...]:
-    project, structure, path, over, memo, *_ = asked
-    return pad_checks(project, structure, path, member, over.get(member.id, ()), memo)
+    project, structure, path, over, *_ = asked
+    return pad_checks(project, structure, path, member, over.get(member.id, ()))
 
 
 def _pier(asked: Asked, member: Member) -> tuple[Check, ...]:
@@ -63,15 +61,15 @@ def _pier(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 
 def _stem(asked: Asked, member: Member) -> tuple[Check, ...]:
-    project, structure, path, _, memo, *_ = asked
+    project, structure, path, *_ = asked
     return (
         *wall_check(project, path, member),
-        *earth_checks(project, structure, path, member, memo),
+        *earth_checks(project, structure, path, member),
     )
 
 
 def _post(asked: Asked, member: Member) -> tuple[Check, ...]:
-    return post_checks(asked.project, asked.path, member, asked.memo)
+    return post_checks(asked.project, asked.path, member)
 
 
 def _floor_slab(asked: Asked, member: Member) -> tuple[Check, ...]:

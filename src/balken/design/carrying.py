@@ -28,11 +28,11 @@ from balken.model.beams import Beam, BeamBay, BeamKind
 from balken.model.cases import NOTHING
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.floors import BuildUp, FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import FORMAT, Host, Project, host_record, host_records
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
+from balken.recall import remembered_each, remembered_piece
 from balken.units import System
 
 NEARLY: Final = 0.97
@@ -64,7 +64,6 @@ def asked_of(
     sections: dict[str, Section],
     around: Around,
     section: Section | None = None,
-    memo: Memo | None = None,
 ) -> Asked | None:
     """What a member is asked to carry under what lies on it, cut from its own section or
     another; None where it has no values.
@@ -76,13 +75,12 @@ def asked_of(
         sections: all there are.
         around: what else its checks follow from.
         section: what it is cut from, where not its own.
-        memo: what is remembered between edits.
     """
     chosen = section or sections[member.section]
     parcels = at_most(parcels)
     kind, live, total = _terms(project, member)
     longest = max(b - a for a, b in pairwise(span_marks(member)))
-    unbraced, loading = _held(member, parcels, kind, longest, memo or Memo())
+    unbraced, loading = _held(member, parcels, kind, longest)
     species, _, grade = member.material.partition(" ")
     strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=around.in_row)
     if strength is None:
@@ -125,7 +123,7 @@ def holds_sideways(source: Rest) -> bool:
 
 
 def _held(
-    member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None, longest: float, memo: Memo
+    member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None, longest: float
 ) -> tuple[float, Loading]:
     """How far apart the upper edge is held sideways, mm, by sheathing all along, as was typed, or
     by what lies on it; and which row of NDS table 3.3.3 the stretch between is."""
@@ -135,9 +133,9 @@ def _held(
         held = 0.0
     else:
         braces = tuple(p for p in parcels if holds_sideways(p.source))
-        places = [0.0, *laid_on(member, braces, memo).at.tolist(), member.carrier.reach]
+        places = [0.0, *laid_on(member, braces).at.tolist(), member.carrier.reach]
         held = float(min(longest, max(b - a for a, b in pairwise(places))))
-    return held, _loading(member, parcels, held, longest, memo) if held else "uniform"
+    return held, _loading(member, parcels, held, longest) if held else "uniform"
 
 
 EVENLY: Final = 0.02
@@ -146,15 +144,13 @@ ALMOST_ALL: Final = 0.95
 """A load in the middle counts as alone where it makes so much of the moment."""
 
 
-def _loading(
-    member: Member, parcels: tuple[Parcel, ...], held: float, longest: float, memo: Memo
-) -> Loading:
+def _loading(member: Member, parcels: tuple[Parcel, ...], held: float, longest: float) -> Loading:
     """The row of NDS table 3.3.3 that the upper edge of a member belongs to between places where it
     is held."""
     marks = span_marks(member)
     if len(marks) != 2:
         return "other"
-    laid = laid_on(member, parcels, memo)
+    laid = laid_on(member, parcels)
     size = laid.forces.sum(axis=0)
     inside = [
         (at, f)
@@ -206,13 +202,13 @@ class Carried(msgspec.Struct, frozen=True, gc=False):
 
 
 def check_carrying(
-    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
 ) -> dict[MemberName, Answer]:
     """Check every member that carries more than its strip of floor."""
     records, bare = host_records(project), dict[HostName, Project]()
     wanted = []
     for part in structure.parts:
-        alone, joists = memo.small(_alone_or_loaded, part, project.system, project.products)
+        alone, joists = _alone_or_loaded(part, project.system, project.products)
         bored = any(around.bored(name) for name in joists)
         members = (
             _carrying_of(project, part, path, around)
@@ -221,14 +217,14 @@ def check_carrying(
         )
         for m in members:
             if m.host not in bare:
-                bare[m.host] = memo.small(
-                    _bare, project.system, project.products, project.build_ups, records[m.host]
+                bare[m.host] = _bare(
+                    project.system, project.products, project.build_ups, records[m.host]
                 )
             loaded = Loaded(
                 m, area_loads(project, m.host, m.carrier.slope), path.carried.get(m.id, ())
             )
             wanted.append(Carried(bare[m.host], loaded, around.of(m)))
-    found = memo.each(_answers, wanted, memo)
+    found = _answers(wanted)
     return {a.asked.member.id: a for a in found if a is not None}
 
 
@@ -251,6 +247,7 @@ def _spans_bored(m: Member, around: Surroundings) -> bool:
     return m.kind.spans and around.bored(m.id) and len(apart(m.carrier.supports)) > 1
 
 
+@remembered_piece
 def _alone_or_loaded(
     part: Part, system: System, products: tuple[Product, ...]
 ) -> tuple[tuple[Member, ...], frozenset[MemberName]]:
@@ -265,6 +262,7 @@ def _alone_or_loaded(
     return alone, frozenset(m.id for m in part.members if m.kind.spans)
 
 
+@remembered_piece
 def _bare(
     system: System, products: tuple[Product, ...], build_ups: tuple[BuildUp, ...], record: Host
 ) -> Project:
@@ -275,25 +273,24 @@ def _bare(
     )
 
 
-def _answers(wanted: list[Carried], memo: Memo) -> list[Answer | None]:
+@remembered_each
+def _answers(wanted: list[Carried]) -> list[Answer | None]:
     found: list[Answer | None] = [None] * len(wanted)
     asked = []
     for i, one in enumerate(wanted):
         sections = sections_of(one.project.system, one.project.products)
-        item = asked_of(
-            one.project, one.loaded.member, one.loaded.parcels, sections, one.around, memo=memo
-        )
+        item = asked_of(one.project, one.loaded.member, one.loaded.parcels, sections, one.around)
         if item is not None:
             asked.append((i, item))
-    for (i, _), answer in zip(asked, _judged([a for _, a in asked], memo)):
+    for (i, _), answer in zip(asked, _judged([a for _, a in asked])):
         found[i] = answer
     return found
 
 
-def _judged(asked: list[Asked], memo: Memo) -> list[Answer | None]:
+def _judged(asked: list[Asked]) -> list[Answer | None]:
     """Hold members against what they resist; what loads do to each is worked out once, whatever it
     is cut from."""
-    effects = memo.each(effects_of, [a.loaded for a in asked], memo)
+    effects = effects_of([a.loaded for a in asked])
     stands = [(a, e) for a, e in zip(asked, effects) if e is not None]
     answers = iter(judge_all([a for a, _ in stands], [e for _, e in stands]))
     return [next(answers) if e is not None else None for e in effects]
@@ -327,7 +324,7 @@ def with_sections(project: Project, chosen: dict[HostName, str]) -> Project:
 
 
 def choose_beams(
-    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
 ) -> dict[HostName, Sized]:
     """For each beam and bay without a section the cheapest that passes, with all others
     beside it.
@@ -353,13 +350,12 @@ def choose_beams(
                     sections,
                     around.of(m),
                     sections[name],
-                    memo,
                 )
                 if item is not None:
                     asked.append(item)
                     whose.append((host, name))
     worst: dict[tuple[HostName, str], tuple[float, str]] = {}
-    for key, answer in zip(whose, _judged(asked, memo)):
+    for key, answer in zip(whose, _judged(asked)):
         ratio = answer.worst if answer else (99.0, "it cannot stand")
         worst[key] = max(worst.get(key, ratio), ratio)
     found = {}
@@ -416,7 +412,7 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
 
 
 def choose_plies(
-    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
 ) -> dict[HostName, tuple[tuple[str, int], ...]]:
     """Per floor how many plies its trimmers, headers and doubles need, by row or header;
     only those over one.
@@ -425,9 +421,7 @@ def choose_plies(
     """
     sections = sections_of(project.system, project.products)
     touched = {c.member for c in project.changes if c.section}
-    left = [
-        m for part in structure.parts for m in memo.small(_by_plies, part) if m.id not in touched
-    ]
+    left = [m for part in structure.parts for m in _by_plies(part) if m.id not in touched]
     found: dict[HostName, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
         asked = [
@@ -438,11 +432,10 @@ def choose_plies(
                 sections,
                 around.of(m),
                 _of_plies(m, n, sections),
-                memo,
             )
             for m in left
         ]
-        answers = iter(_judged([a for a in asked if a is not None], memo))
+        answers = iter(_judged([a for a in asked if a is not None]))
         weak = []
         for m, one in zip(left, asked):
             answer = next(answers) if one is not None else None
@@ -461,7 +454,7 @@ def choose_plies(
 
 
 def choose_sticks(
-    project: Project, structure: Structure, path: LoadPath, around: Surroundings, memo: Memo
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
 ) -> dict[HostName, tuple[CutFrom, ...]]:
     """Per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or
     boards side by side, that passes; the strongest where none does. A piece whose section a person
@@ -474,9 +467,7 @@ def choose_sticks(
         if m.id in touched or len(apart(m.carrier.supports)) < 2 or m.kind.part in typed[m.host]:
             continue
         lies_on = path.carried.get(m.id, ())
-        best = stick_for(
-            project, m, _least_depth(structure, m, sections), lies_on, around.of(m), memo
-        )
+        best = stick_for(project, m, _least_depth(structure, m, sections), lies_on, around.of(m))
         found.setdefault(m.host, []).append(((m.role, m.id.place), best))
     for host, name in _struts_from(project, structure, path, sections):
         found.setdefault(host, []).append((("strut", ""), name))
@@ -491,7 +482,6 @@ def stick_for(
     least: float,
     parcels: tuple[Parcel, ...],
     around: Around,
-    memo: Memo,
 ) -> str:
     """What a hip, valley, ridge beam or purlin is cut from under what lies on it; the
     strongest where nothing does.
@@ -502,7 +492,6 @@ def stick_for(
         least: depth it has at least, for what meets it, mm.
         parcels: what lies on it.
         around: what else its checks follow from.
-        memo: what is remembered between edits.
     """
     sections = sections_of(project.system, project.products)
     choices = _sticks_from(
@@ -513,11 +502,10 @@ def stick_for(
         beam=m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN),
     )
     asked = [
-        (name, asked_of(project, m, parcels, sections, around, sections[name], memo))
-        for name in choices
+        (name, asked_of(project, m, parcels, sections, around, sections[name])) for name in choices
     ]
     able = [(name, a) for name, a in asked if a is not None]
-    answers = _judged([a for _, a in able], memo)
+    answers = _judged([a for _, a in able])
     worst = [(a.worst[0] if a else math.inf, name) for (name, _), a in zip(able, answers)]
     return next(
         (name for ratio, name in worst if ratio <= NEARLY), min(worst, default=(0.0, m.section))[1]
@@ -612,6 +600,7 @@ def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
     return sections.get(name if n == 1 else f"{n}-{name}", sections[m.section])
 
 
+@remembered_piece
 def _by_plies(part: Part) -> tuple[Member, ...]:
     """The members whose plies come out by calculation: trimmers, headers, and doubles under
     walls.

@@ -17,7 +17,6 @@ from balken.model.catalogue import sections_of
 from balken.model.edits.common import EditError, checked
 from balken.model.edits.levels import moves_along
 from balken.model.floors import FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName
 from balken.model.project import Level, Project, column, level
 from balken.units import INCH
@@ -43,12 +42,12 @@ class ColumnSum(msgspec.Struct, frozen=True):
     negative."""
 
 
-def column_sums(project: Project, memo: Memo) -> tuple[ColumnSum, ...]:
+def column_sums(project: Project) -> tuple[ColumnSum, ...]:
     """The sum for each joist floor, from the lowest up."""
-    sizes = sizes_of(project, memo)
+    sizes = sizes_of(project)
     found = []
     for floor in project.floors:
-        parts = _parts(project, floor, sizes.get(HostName("floor", floor.id)), memo)
+        parts = _parts(project, floor, sizes.get(HostName("floor", floor.id)))
         if parts:
             distance = (
                 level(project, floor.level).elevation - level(project, floor.bears_on).elevation
@@ -87,11 +86,11 @@ def storey_sums(project: Project) -> tuple[ColumnSum, ...]:
     return tuple(found)
 
 
-def _parts(project: Project, floor: FloorArea, sized: object, memo: Memo) -> tuple[Part, ...]:
+def _parts(project: Project, floor: FloorArea, sized: object) -> tuple[Part, ...]:
     from balken.design.sizing import Sized
 
     build_up = build_up_of(project, floor)
-    bed = bed_of_floor(project, floor, memo)
+    bed = bed_of_floor(project, floor)
     if build_up.kind == "slab" and bed is not None:
         return (Part("solid slab", build_up.slab),)
     if build_up.use == "ceiling" or bed is None or not isinstance(sized, Sized):
@@ -105,20 +104,20 @@ def _parts(project: Project, floor: FloorArea, sized: object, memo: Memo) -> tup
     return tuple(parts)
 
 
-def follow(project: Project, memo: Memo) -> Project:
+def follow(project: Project) -> Project:
     """Move the levels that are not held to what is built up to them; where that cannot be, all stay
     as they are."""
     if all(x.held for x in project.levels):
         return project
     after = project
     done: set[str] = set()
-    for item in column_sums(project, memo):
+    for item in column_sums(project):
         floor = next(f for f in after.floors if f.id == item.floor)
         free = free_of_depth(after, floor)
         if free is None or free.id in done:
             continue
         done.add(free.id)
-        to = _for_the_deepest(after, free, memo)
+        to = _for_the_deepest(after, free)
         if to is None or abs(to - level(after, free.id).elevation) < TOUCH / 1000:
             continue
         try:
@@ -128,11 +127,11 @@ def follow(project: Project, memo: Memo) -> Project:
     return after
 
 
-def _for_the_deepest(project: Project, free: Level, memo: Memo) -> float | None:
+def _for_the_deepest(project: Project, free: Level) -> float | None:
     """Where a level goes that floors hang on: to the deepest of them, so that none reaches
     past it. What a shallower one leaves over is told as a gap."""
     wanted = []
-    for item in column_sums(project, memo):
+    for item in column_sums(project):
         floor = next(f for f in project.floors if f.id == item.floor)
         mine = free_of_depth(project, floor)
         if mine is not None and mine.id == free.id:

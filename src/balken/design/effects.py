@@ -21,7 +21,7 @@ from balken.loads.cases import COMBINATIONS, Combination
 from balken.loads.parcels import Parcel, laid_on
 from balken.loads.statics import apart, beam_of, span_marks
 from balken.model.cases import CASE_COUNT, DEAD, Cases
-from balken.model.memo import Memo
+from balken.recall import remembered_each
 
 
 class Loaded(msgspec.Struct, frozen=True, gc=False):
@@ -68,14 +68,15 @@ class Diagram(msgspec.Struct, frozen=True):
     sag: tuple[tuple[float, float], ...]
 
 
-def effects_of(loaded: Sequence[Loaded], memo: Memo) -> list[Effects | None]:
+@remembered_each
+def effects_of(loaded: Sequence[Loaded]) -> list[Effects | None]:
     """Work out what loads do to members, side by side; None for one that cannot stand."""
     found: dict[int, Effects] = {}
     groups: dict[tuple[int, tuple[int, ...]], list[int]] = {}
     for i, one in enumerate(loaded):
         groups.setdefault((len(span_marks(one.member)) - 1, tuple(_cases(one))), []).append(i)
     for (spans, cases), group in groups.items():
-        for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1, memo):
+        for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1):
             for i, made in zip(
                 mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)
             ):
@@ -83,12 +84,10 @@ def effects_of(loaded: Sequence[Loaded], memo: Memo) -> list[Effects | None]:
     return [found.get(i) for i in range(len(loaded))]
 
 
-def _worked(
-    group: list[Loaded], spans: int, cases: int, memo: Memo
-) -> list[tuple[Worked, tuple[int, ...]]]:
+def _worked(group: list[Loaded], spans: int, cases: int) -> list[tuple[Worked, tuple[int, ...]]]:
     """Solve a group for its first cases with EI = 1; where one of them cannot stand, each by
     itself."""
-    made = [beam_of(a.member, a.area, a.parcels, memo, by_span=True)[0] for a in group]
+    made = [beam_of(a.member, a.area, a.parcels, by_span=True)[0] for a in group]
     try:
         return [(w, w.order) for w in work(made, cases * spans)]
     except UnstableError:
@@ -99,7 +98,7 @@ def diagram_of(one: Loaded, ei: float) -> Diagram | None:
     """What is drawn along one member of a stiffness, N mm²; None where it cannot stand."""
     spans = len(span_marks(one.member)) - 1
     cases = _cases(one)
-    for worked, _ in _worked([one], spans, max(cases) + 1, Memo()):
+    for worked, _ in _worked([one], spans, max(cases) + 1):
         d = worked.drawn
         moments, shears = np.stack(d.moment, axis=-1), np.stack(d.shear, axis=-1)
         combos = combinations_for_cases(cases)
@@ -121,7 +120,7 @@ def at_some_places(
     """What loads do at places along one member, mm from its start; None where it cannot stand."""
     spans = len(span_marks(one.member)) - 1
     cases = _cases(one)
-    for worked, _ in _worked([one], spans, max(cases) + 1, Memo()):
+    for worked, _ in _worked([one], spans, max(cases) + 1):
         d = at_places(worked, np.array([sorted(places)]))
         rows = []
         for combo in combinations:
@@ -227,7 +226,7 @@ def _overhangs(member: Member, spans: int) -> NDArray[np.bool_]:
 
 def _pointed(one: Loaded, marks: Floats) -> NDArray[np.bool_]:
     """On which spans of a member something stands at one place."""
-    at = laid_on(one.member, one.parcels, Memo()).at
+    at = laid_on(one.member, one.parcels).at
     return np.array([bool(((at > a - TOUCH) & (at < b + TOUCH)).any()) for a, b in pairwise(marks)])
 
 

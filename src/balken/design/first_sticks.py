@@ -25,28 +25,28 @@ from balken.loads.parcels import Parcel
 from balken.loads.path import area_loads
 from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
+from balken.recall import remembered
 
 STATIONS: Final = 12
 """So many loads stand for what lies along a hip."""
 
 
 def first_sticks(
-    project: Project, sizes: dict[HostName, Sized], memo: Memo
+    project: Project, sizes: dict[HostName, Sized]
 ) -> dict[HostName, tuple[CutFrom, ...]]:
     """Per roof of rafters what its hips are taken to be cut from."""
     framed = [
         r for r in project.roofs if r.framing == "rafters" and HostName("roof", r.id) in sizes
     ]
-    shapes = shapes_of(project, {host: s.size for host, s in sizes.items()}, memo) if framed else {}
+    shapes = shapes_of(project, {host: s.size for host, s in sizes.items()}) if framed else {}
     found = {}
     for roof in framed:
-        host, bed = HostName("roof", roof.id), bed_of_roof(project, roof, memo)
+        host, bed = HostName("roof", roof.id), bed_of_roof(project, roof)
         if host in shapes and bed is not None:
-            rows = memo(_first, _read_by(project, roof), roof, shapes[host], bed, sizes[host].size)
+            rows = _first(_read_by(project, roof), roof, shapes[host], bed, sizes[host].size)
             if rows:
                 found[host] = rows
     return found
@@ -57,6 +57,7 @@ def _read_by(project: Project, roof: RoofArea) -> Project:
     return Project(project.format, "", project.system, products=project.products, roofs=(roof,))
 
 
+@remembered
 def _first(
     project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size
 ) -> tuple[CutFrom, ...]:
@@ -70,7 +71,6 @@ def _first(
     setting = Setting(roof, shape, bed.width, lambda p: strip_under(p, bed.strips), project.system)
     least = sections[size.section].depth * math.hypot(1.0, steepest)
     typed = dict(roof.rafters.sections)
-    memo = Memo()
     rows = []
     for stick, m in zip(sticks, cut_sticks(sticks, setting)):
         if (
@@ -80,7 +80,7 @@ def _first(
         ):
             parcels = tuple(_along(project, shape, stick, m))
             around = Around((UNKNOWN,) * len(apart(m.carrier.supports)))
-            rows.append(((m.role, m.id.place), stick_for(project, m, least, parcels, around, memo)))
+            rows.append(((m.role, m.id.place), stick_for(project, m, least, parcels, around)))
     return tuple(sorted(rows))
 
 

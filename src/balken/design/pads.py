@@ -28,9 +28,9 @@ from balken.loads.cases import Combination
 from balken.loads.path import LoadPath, place_of
 from balken.model.cases import Cases
 from balken.model.foundations import Site
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import FORMAT, PointSupport, Project
+from balken.recall import remembered, remembered_piece
 from balken.units import INCH, System
 
 THICKNESS_MODULE: Final = {"us": 1 * INCH, "metric": 25.0}
@@ -69,6 +69,7 @@ def on_pad(project: Project, pad: Member, standing: Iterable[Member]) -> OnPad |
     return _on_pad(support_of(project, pad), pad, near)
 
 
+@remembered
 def _by_key(supports: tuple[PointSupport, ...]) -> dict[HostName, PointSupport]:
     return {HostName("support", s.id): s for s in supports}
 
@@ -78,6 +79,7 @@ def _on_top(m: Member, pad: Member) -> bool:
     return abs(m.start[2] - pad.end[2]) < 50.0
 
 
+@remembered_piece
 def _on_pad(
     item: PointSupport, pad: Member, standing: tuple[tuple[PointSupport, Member], ...]
 ) -> OnPad | None:
@@ -113,20 +115,18 @@ def pad_checks(
     path: LoadPath,
     member: Member,
     standing: Iterable[Member],
-    memo: Memo,
 ) -> tuple[Check, ...]:
     """The checks of a pad under one of the posts and piers: soil, uplift, bending with its
     bars, one-way and punching shear."""
     own = structure.volume(member) * project.site.concrete
     forces = path.soil_most(member.id, Cases(own))
-    records = memo(_by_key, project.point_supports)
+    records = _by_key(project.point_supports)
     item = records[member.host]
-    above = memo.small(
-        _on_pad, item, member, tuple([(records[m.host], m) for m in standing if _on_top(m, member)])
+    above = _on_pad(
+        item, member, tuple([(records[m.host], m) for m in standing if _on_top(m, member)])
     )
-    return memo.small(
-        _checks_on,
-        memo.small(_bare, project.system, project.site),
+    return _checks_on(
+        _bare(project.system, project.site),
         item,
         above,
         own,
@@ -135,11 +135,13 @@ def pad_checks(
     )
 
 
+@remembered_piece
 def _bare(system: System, site: Site) -> Project:
     """All that the codes ask of a project."""
     return Project(FORMAT, "", system, site=site)
 
 
+@remembered_piece
 def _checks_on(
     project: Project,
     item: PointSupport,

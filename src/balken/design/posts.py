@@ -16,12 +16,12 @@ from balken.loads.cases import COMBINATIONS, Combination
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
-from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.sections import STEEL, Section, weak_e_min
+from balken.recall import remembered_piece
 
 
-def post_checks(project: Project, path: LoadPath, member: Member, memo: Memo) -> tuple[Check, ...]:
+def post_checks(project: Project, path: LoadPath, member: Member) -> tuple[Check, ...]:
     """Checks of a post or strut in compression under the most that may come onto it, live load
     standing where it is worst: NDS 3.7 or 15.3, or AISC 360 chapter E; none where nothing lies on
     it or its section has no values."""
@@ -29,7 +29,7 @@ def post_checks(project: Project, path: LoadPath, member: Member, memo: Memo) ->
     section = sections_of(project.system, project.products).get(member.section)
     if forces is None or not forces or section is None:
         return ()
-    return memo.small(in_compression, member, section, forces)
+    return in_compression(member, section, forces)
 
 
 class Resists(msgspec.Struct, frozen=True, gc=False):
@@ -80,6 +80,7 @@ def axial(member: Member, load: float) -> float:
     return load * member.length / rise if rise > 0 else math.inf
 
 
+@remembered_piece
 def in_compression(member: Member, section: Section, forces: Cases) -> tuple[Check, ...]:
     """Checks of a piece in compression and of its slenderness, plumb load in N per case; none where
     its section has no values."""

@@ -25,11 +25,11 @@ from balken.loads.statics import leans
 from balken.model.cases import DEAD, Cases
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
+from balken.recall import remembered_each, remembered_piece
 from balken.units import System
 
 
@@ -77,24 +77,24 @@ def check_side_by_side(
     sizes: dict[HostName, Sized],
     carrying: Container[MemberName],
     around: Surroundings,
-    memo: Memo,
 ) -> dict[HostName, list[PartCheck]]:
     """Check the members of every host that carry no more than their strip, part by part; those
     asked for the first time are worked out together."""
     by_host: dict[HostName, list[tuple[Member, ...]]] = {}
     for part in structure.parts:
-        members = tuple([m for m in memo.small(_spanning, part) if m.id not in carrying])
+        members = tuple([m for m in _spanning(part) if m.id not in carrying])
         if members:
             by_host.setdefault(members[0].host, []).append(members)
     found = {}
     for host, parts in by_host.items():
         terms = _terms(project, host, sizes[host].size.spacing, sum(map(len, parts)))
-        found[host] = memo.each(
-            _check_parts, [(terms, members, _softest(members, around)) for members in parts]
+        found[host] = _check_parts(
+            [(terms, members, _softest(members, around)) for members in parts]
         )
     return found
 
 
+@remembered_piece
 def _spanning(part: Part) -> tuple[Member, ...]:
     return tuple(m for m in part.members if m.kind.spans and member_span(m) > 0)
 
@@ -124,6 +124,7 @@ def _terms(project: Project, host: HostName, spacing: float, count: int) -> Term
     )
 
 
+@remembered_each
 def _check_parts(
     asked: Sequence[tuple[Terms, tuple[Member, ...], tuple[Under, ...]]],
 ) -> list[PartCheck]:

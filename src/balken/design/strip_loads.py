@@ -22,7 +22,6 @@ from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
 from balken.loads.parcels import Parcel
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
-from balken.model.memo import Memo
 from balken.model.names import HostName, Rest
 
 ROW: Final = 600.0
@@ -60,10 +59,10 @@ class Stretches:
     """What of every piece in the ground lies on soil of its own; overlaps are worked out once a
     building."""
 
-    def __init__(self, structure: Structure, memo: Memo) -> None:
+    def __init__(self, structure: Structure) -> None:
         self._structure = structure
         pieces = structure.of(*kinds.those(lambda k: k.strip))
-        shapes = polygons_of(pieces, memo)
+        shapes = polygons_of(pieces)
         self._own: dict[Rest, shapely.Polygon] = {}
         if pieces:
             tree = shapely.STRtree(shapes)

@@ -33,7 +33,6 @@ from balken.geometry.plane import direction_or, dot, left, sub
 from balken.loads.path import LoadPath
 from balken.loads.unbalanced_snow import FLAT
 from balken.model.foundations import FoundationRun
-from balken.model.memo import Memo
 from balken.model.names import HostName
 from balken.model.project import Project, level, wall_build_up
 from balken.units import INCH
@@ -325,7 +324,7 @@ def proposed_width(
     """The width that all strips of a run need, on the module: by the load, the table, or the
     wall it carries."""
     module = WIDTH_MODULE[project.system]
-    stretches = Stretches(structure, Memo())
+    stretches = Stretches(structure)
     found: list[tuple[float, str]] = []
     for m in structure.members:
         if m.host == HostName("run", run.id) and m.kind is kinds.FOOTING:

@@ -20,7 +20,6 @@ from balken.geometry.plane import sub, unit
 from balken.loads.cases import COMBINATIONS
 from balken.loads.path import area_loads
 from balken.model.catalogue import sections_of
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, family_of
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
@@ -36,10 +35,9 @@ class Thrust(msgspec.Struct, frozen=True, gc=False):
     tied_by: str
 
 
-def thrust_of(project: Project, structure: Structure, roof: RoofArea, memo: Memo) -> Thrust | None:
+def thrust_of(project: Project, structure: Structure, roof: RoofArea) -> Thrust | None:
     """The push of a roof's rafters; None where a beam carries them, or none meet across a
     ridge board."""
-    del memo
     worst: tuple[float, Member, str] | None = None
     for m in structure.of(kinds.RAFTER):
         if m.host == HostName("roof", roof.id) and pushes(m):

@@ -32,11 +32,11 @@ from balken.framing.trusses.lines import shaped
 from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, place_trusses
 from balken.geometry.plane import distance
 from balken.model.catalogue import price_per_mm, sections_of
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
+from balken.recall import remembered
 from balken.units import System
 
 USUAL: Final[dict[System, tuple[str, ...]]] = {
@@ -82,6 +82,7 @@ def task_of(roof: RoofArea, bed: Bed, under: Under, spacing: float, count: int) 
     )
 
 
+@remembered
 def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized:
     """The cheapest chords, webs and spacing that pass, with the others beside it; where none
     passes, the strongest."""
@@ -173,15 +174,13 @@ def check_truss_roofs(
     sizes: dict[HostName, Sized],
     beds: dict[HostName, Bed],
     under: dict[HostName, Under],
-    memo: Memo,
 ) -> dict[HostName, TrussRoof]:
     """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
     found = {}
     for roof in project.roofs:
         host = HostName("roof", roof.id)
         if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
-            made = memo(
-                _checked_roof,
+            made = _checked_roof(
                 roof,
                 structure.roofs[host],
                 beds[host],
@@ -195,6 +194,7 @@ def check_truss_roofs(
     return found
 
 
+@remembered
 def _checked_roof(
     roof: RoofArea,
     shape: RoofShape,

@@ -25,10 +25,10 @@ from balken.model.edits.grids import straight_grid
 from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.edits.walls import WallKind, make_wall
 from balken.model.labels import LabelRule
-from balken.model.memo import Memo
 from balken.model.names import HostName, ThingName
 from balken.model.new import empty_building
 from balken.model.project import Project
+from balken.recall import Recall, remembering
 from balken.session.building import demo_project
 
 if TYPE_CHECKING:
@@ -82,13 +82,13 @@ def compare(
 def dragged_level(rounds: int) -> tuple[float, float, float]:
     """Compare a rebuild from nothing with one step of dragging Floor 2."""
     project = demo_project()
-    memo = Memo()
-    work_out(project, memo)
+    recall = Recall()
+    work_out(project, recall)
     steps = iter(range(1, 100_000))
 
     def drag() -> None:
         moved = move_level(project, "L2", 2689.225 + next(steps) * 0.5)
-        findings(work_out(moved, memo), memo)
+        findings(work_out(moved, recall), recall)
 
     def rebuild() -> None:
         moved = move_level(project, "L2", 2689.225 + next(steps) * 0.5)
@@ -281,28 +281,28 @@ def foundations(rounds: int) -> tuple[float, float, float]:
 
     Steps of a drag follow one another, so five are measured in a row.
     """
-    project, memo = bench_ground.storey(), Memo()
-    bench_ground.framed(project, memo)
+    project, recall = bench_ground.storey(), Recall()
     steps = iter(range(10**6))
 
-    def again(known: Memo) -> None:
-        bench_ground.framed(bench_ground.dragged(project, next(steps)), known)
+    def again(known: Recall) -> None:
+        with remembering(known):
+            bench_ground.framed(bench_ground.dragged(project, next(steps)))
 
     def drag() -> None:
         for _ in range(5):
-            again(memo)
+            again(recall)
 
     drag()
-    whole, five, ratio = compare(lambda: again(Memo()), drag, rounds)
+    whole, five, ratio = compare(lambda: again(Recall()), drag, rounds)
     return whole, five / 5, 5 * ratio
 
 
 def concrete_once(rounds: int) -> tuple[float, float, float]:
     """Compare trimming all concrete of those foundations with manifold3d's own union of the same
     bodies."""
-    structure = bench_ground.framed(bench_ground.storey(), Memo())
+    structure = bench_ground.framed(bench_ground.storey())
     return compare(
-        lambda: trim_concrete(structure.members, Memo()),
+        lambda: trim_concrete(structure.members),
         lambda: bench_ground.union_volume(structure),
         rounds,
     )

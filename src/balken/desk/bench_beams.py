@@ -20,9 +20,9 @@ from balken.model.edits.levels import add_level
 from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.floors import BuildUp
 from balken.model.labels import LabelRule
-from balken.model.memo import Memo
 from balken.model.new import empty_building
 from balken.model.project import Project
+from balken.recall import Recall, remembering
 from balken.units import KPA
 
 ACROSS = 11
@@ -102,23 +102,24 @@ def large_storey() -> Project:
 
 
 def _dragged(
-    rounds: int, compare: Callable[..., Timing], made: Callable[[Project, Memo], object]
+    rounds: int, compare: Callable[..., Timing], made: Callable[[Project], object]
 ) -> Timing:
     """Compare what is made of the large storey from nothing with one step of dragging a grid line
     of it, of several in a row, as a hand makes them."""
     project = large_storey()
-    memo = Memo()
-    made(project, memo)
+    recall = Recall()
     grid = project.grids[0].id
     count = (rounds + 1) * (IN_A_ROW + 1)
     moved = iter([move_lines(project, grid, ["N5"], k * 2.0) for k in range(1, count + 1)])
 
     def drag() -> None:
-        for _ in range(IN_A_ROW):
-            made(next(moved), memo)
+        with remembering(recall):
+            for _ in range(IN_A_ROW):
+                made(next(moved))
 
     def build() -> None:
-        made(next(moved), Memo())
+        with remembering(Recall()):
+            made(next(moved))
 
     build()
     drag()
@@ -132,14 +133,14 @@ def framed_again(rounds: int, compare: Callable[..., Timing]) -> Timing:
     return _dragged(
         rounds,
         compare,
-        lambda p, memo: frame(p, {h: s.size for h, s in sizes_of(p, memo).items()}, memo),
+        lambda p: frame(p, {h: s.size for h, s in sizes_of(p).items()}),
     )
 
 
 def dragged_line(rounds: int, compare: Callable[..., Timing]) -> Timing:
     """Compare everything - members, loads, checks, the fit list - from nothing with one step of
     dragging a grid line."""
-    return _dragged(rounds, compare, lambda p, memo: findings(work_out(p, memo), memo))
+    return _dragged(rounds, compare, lambda p: findings(work_out(p)))
 
 
 def analysed(rounds: int, compare: Callable[..., Timing]) -> Timing:
@@ -158,7 +159,7 @@ def beams_of_storey() -> list[Beam]:
     for m in result.structure.members:
         if m.kind in (kinds.BEAM, kinds.JOIST) and len(m.carrier.supports) > 1:
             area = area_loads(result.project, m.host)
-            found.append(beam_of(m, area, result.path.carried.get(m.id, ()), Memo(), 1e13)[0])
+            found.append(beam_of(m, area, result.path.carried.get(m.id, ()), 1e13)[0])
     return found
 
 

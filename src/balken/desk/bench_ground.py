@@ -8,7 +8,6 @@ from balken.geometry.trim import Body, union
 from balken.model.edits.foundations import place_foundation, usual_parts
 from balken.model.edits.others import set_spots
 from balken.model.edits.walls import WallKind, make_wall, move_wall
-from balken.model.memo import Memo
 from balken.model.new import empty_building
 from balken.model.project import Project, Spot
 from balken.model.start import propose_levels
@@ -52,9 +51,9 @@ def dragged(project: Project, step: int) -> Project:
     return move_wall(project, "W5", -1.0 * (step % 50 + 1), stack=False)
 
 
-def framed(project: Project, memo: Memo) -> Structure:
+def framed(project: Project) -> Structure:
     """Frame the foundation and trim its concrete."""
-    return frame(project, {}, memo)
+    return frame(project, {})
 
 
 def all_concrete(structure: Structure) -> list[Body]:

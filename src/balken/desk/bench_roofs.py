@@ -132,14 +132,14 @@ def pitch(rounds: int, compare: Callable[..., Timing]) -> Timing:
     gables, loads, checks."""
     from balken.design.building import work_out
     from balken.model.edits.roofs import set_roof
-    from balken.model.memo import Memo
+    from balken.recall import Recall
     from balken.session.demo import shown_demo
 
-    project, memo = shown_demo(), Memo()
-    work_out(project, memo)
+    project, recall = shown_demo(), Recall()
+    work_out(project, recall)
     at = iter(6.0 + 0.01 * k for k in range(1, 100_000))
 
     def step() -> None:
-        work_out(set_roof(project, "R1", rise=next(at)), memo)
+        work_out(set_roof(project, "R1", rise=next(at)), recall)
 
-    return compare(lambda: work_out(project, Memo()), step, rounds)
+    return compare(lambda: work_out(project), step, rounds)

@@ -99,14 +99,14 @@ class Board(QWidget):
     def show_building(self, shown: Shown) -> None:
         """Show a building in the view that is chosen, without what is out of sight."""
         w = self.w
-        tier, memo = w.current_tier(), w.building.memo
+        tier = w.current_tier()
         chosen = frozenset(x for x in (*w.selected, *w.looked) if x)
         self._show_words()
         self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[w.view])
         w.slip.setVisible(w.view != "paper")
         if w.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
-            self.paper.show_pages(pages_of(shown.checked, shown.findings, memo, date))
+            self.paper.show_pages(pages_of(shown.checked, shown.findings, date))
             self.title.setText("Sheets")
             self.scale.setText("wheel or arrows turn the page")
             return
@@ -127,9 +127,9 @@ class Board(QWidget):
         below = self._below(tier)
         self.plan.show_plan(
             shown,
-            plan(shown.checked, tier, memo),
-            plan(shown.checked, below, memo) if below else (),
-            partial(plan_notes, shown.checked, tier, memo=memo),
+            plan(shown.checked, tier),
+            plan(shown.checked, below) if below else (),
+            partial(plan_notes, shown.checked, tier),
             chosen,
         )
         self.title.setText(title_of(tier).replace(" plan", ""))

@@ -100,7 +100,7 @@ def _held(w: "Window", item: Level) -> None:
 def _sums(w: "Window", key: str) -> None:
     """Show what is built up from one level to the next, against the distance there is."""
     project, system = w.building.project, w.building.project.system
-    for item in (*column_sums(project, w.building.memo), *storey_sums(project)):
+    for item in (*column_sums(project), *storey_sums(project)):
         if key not in (item.under, item.top):
             continue
         w.slip.heading(f"{level(project, item.under).name} to {level(project, item.top).name}")

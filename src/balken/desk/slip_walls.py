@@ -45,6 +45,7 @@ from balken.model.walls import (
     short_name,
     wall_length,
 )
+from balken.recall import remembered
 from balken.units import format_force, format_length, format_run, parse_length
 
 if TYPE_CHECKING:
@@ -613,7 +614,7 @@ def module(w: "Window") -> None:
 
     slip.options("grid lines", [("go along", True), ("stay where they are", False)], along, grids)
     for words, grow in (("No length becomes shorter", True), ("To the nearest lengths", False)):
-        mend = w.building.memo(_mended, project, grow, along)
+        mend = _mended(project, grow, along)
         slip.heading(words)
         slip.line(
             f"{_count(mend.moved)} would change, by {format_run(mend.furthest, system)} at most."
@@ -637,6 +638,7 @@ def module(w: "Window") -> None:
         slip.fact(wall(project, x.wall).name, words_of(project, x))
 
 
+@remembered
 def _mended(project: Project, grow: bool, grids: bool) -> Any:
     return mend_module(project, grow=grow, grids=grids)
 

@@ -28,7 +28,6 @@ from balken.desk.work import run_apart
 from balken.drawing.marks import extent
 from balken.drawing.section import section_drawing, wall_section
 from balken.exchange.files import FileError
-from balken.model.memo import Memo
 from balken.model.new import empty_building, new_building
 from balken.model.start import propose_structure
 from balken.session.building import Building, demo_project, open_building
@@ -54,9 +53,8 @@ class Section(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        memo = Memo()
-        checked = work_out(demo_project(), memo)
-        self.drawing = section_drawing(wall_section(checked, (), memo))
+        checked = work_out(demo_project())
+        self.drawing = section_drawing(wall_section(checked, ()))
         self.box = extent(self.drawing) or (0.0, 0.0, 1.0, 1.0)
         self.setFixedWidth(330)
         self.setAccessibleName("A wall section from footing to eaves")

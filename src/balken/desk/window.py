@@ -39,6 +39,7 @@ from balken.framing.member import Member
 from balken.model.edits.build_ups import Scope
 from balken.model.names import HostName, Name, ThingName, keys_of
 from balken.model.project import Project
+from balken.recall import remembering
 from balken.session.building import AtHand, Building, Worked
 from balken.session.faults import Fault, fault_of, finding_of
 from balken.session.veil import Veil, is_hidden
@@ -169,7 +170,7 @@ class Window(QMainWindow):
         return next((t for t in self.tiers if host and t.holds(host)), None)
 
     def _first_tier(self) -> None:
-        self.tiers = tiers(self.building.checked, self.building.memo)
+        self.tiers = tiers(self.building.checked)
         floors = [t.id for t in self.tiers if t.kind == "floor"]
         walls = [t.id for t in self.tiers if t.kind == "walls"]
         self.tier_id = next(iter([*floors[-1:], *walls[:1]]), None)
@@ -321,8 +322,12 @@ class Window(QMainWindow):
         self._show(self._as_it_is())
 
     def _show(self, shown: Shown) -> None:
+        with remembering(self.building.recall):
+            self._show_all(shown)
+
+    def _show_all(self, shown: Shown) -> None:
         self.shown = shown
-        self.tiers = tiers(shown.checked, self.building.memo)
+        self.tiers = tiers(shown.checked)
         if self.current_tier() is None:
             self.tier_id = self.tiers[0].id if self.tiers else None
         self.setWindowTitle(f"{shown.project.name} – Balken")
@@ -332,7 +337,7 @@ class Window(QMainWindow):
         seen = tuple(t for t in self.tiers if not is_hidden(self.veil, t.id))
         parts = tuple(
             p
-            for p in wall_section(shown.checked, shown.findings, self.building.memo, looked)
+            for p in wall_section(shown.checked, shown.findings, looked)
             if not p.tier or not is_hidden(self.veil, p.tier)
         )
         chosen_level = level_of(self.selection)

@@ -25,7 +25,6 @@ from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point, Ring
 from balken.loads.cases import COMBINATIONS
 from balken.model.cases import NOTHING
-from balken.model.memo import Memo
 from balken.model.names import HostName
 from balken.units import (
     format_area_load,
@@ -300,7 +299,7 @@ def _earth(checked: Checked, member: Member) -> Drawing:
     """A basement wall with the soil against it, the pressure it makes, and the moment along its
     height; a wall without soil against it as it is."""
     project, system = checked.project, checked.project.system
-    soil = backfill_of(project, checked.structure, member, Memo())
+    soil = backfill_of(project, checked.structure, member)
     if soil is None:
         return _plain(checked, member)
     fluid = project.site.fluid

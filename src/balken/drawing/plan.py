@@ -21,10 +21,10 @@ from balken.model.edits.block_module import ModuleLength, block_walls, module_le
 from balken.model.grids import grid_crossings
 from balken.model.ground import contour_step, contours
 from balken.model.masonry import SLACK, allowance
-from balken.model.memo import Memo
 from balken.model.names import HostName, ThingName, whole
 from balken.model.project import Project, wall_base
 from balken.model.walls import Module, Wall, WallBuildUp, straightened
+from balken.recall import remembered
 from balken.units import format_length
 
 AROUND: Final = 2500.0
@@ -33,21 +33,20 @@ REFERENCE_REACH: Final = 600.0
 """A slab of the architect's this near above a tier is shown on its plan, mm."""
 
 
-def plan(checked: Checked, tier: Tier, memo: Memo | None = None) -> Drawing:
+def plan(checked: Checked, tier: Tier) -> Drawing:
     """The lines of a tier's plan, in the building's plan."""
-    memo = memo or Memo()
     project = checked.project
-    marks: list[Mark] = list(_laid_under(project, tier, memo))
+    marks: list[Mark] = list(_laid_under(project, tier))
     members = [m for m in checked.structure.members if tier.holds(m.host)]
     if tier.kind == "walls":
-        marks += memo(walls_cut, storey_of(project, tier.walls_on), project.wall_build_ups, memo)
+        marks += walls_cut(storey_of(project, tier.walls_on), project.wall_build_ups)
     elif tier.kind == "ground":
         marks += ground_marks(checked, members)
     elif tier.kind == "roof":
-        marks += memo(walls_faint, walls_reaching(project, tier), memo)
-        marks += roof_marks(checked, tier.hosts, members, memo)
+        marks += walls_faint(walls_reaching(project, tier))
+        marks += roof_marks(checked, tier.hosts, members)
     else:
-        marks += memo(walls_faint, storey_of(project, tier.walls_on), memo)
+        marks += walls_faint(storey_of(project, tier.walls_on))
         marks += floor_marks(checked, members)
     marks += supports_on(checked, tier)
     return tuple(marks)
@@ -89,7 +88,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
     return found
 
 
-def _laid_under(project: Project, tier: Tier, memo: Memo) -> list[Mark]:
+def _laid_under(project: Project, tier: Tier) -> list[Mark]:
     """What of others lies under the plan: traced drawings, the architect's slabs and roofs,
     contours."""
     found: list[Mark] = []
@@ -104,27 +103,27 @@ def _laid_under(project: Project, tier: Tier, memo: Memo) -> list[Mark]:
                 Stroke((*item.outline, item.outline[0]), "hidden", ThingName("reference", item.id))
             )
     if tier.kind == "ground" and len(project.spots) > 2:
-        found += contour_marks(project, memo)
+        found += contour_marks(project)
     return found
 
 
-def walls_faint(walls: tuple[Wall, ...], memo: Memo) -> tuple[Mark, ...]:
+@remembered
+def walls_faint(walls: tuple[Wall, ...]) -> tuple[Mark, ...]:
     """Walls as a ground for what lies on them."""
-    shapes = memo(bodies, straightened(walls))
+    shapes = bodies(straightened(walls))
     marks: list[Mark] = [
         Patch(b.ring, "wall", "none", HostName("wall", whole(k))) for k, b in shapes.items()
     ]
     return (*marks, *(Stroke(ring, "hair") for ring in outlines([b.ring for b in shapes.values()])))
 
 
-def walls_cut(
-    walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...], memo: Memo
-) -> tuple[Mark, ...]:
+@remembered
+def walls_cut(walls: tuple[Wall, ...], build_ups: tuple[WallBuildUp, ...]) -> tuple[Mark, ...]:
     """Draw walls cut, layer by layer where their layers are known; openings left white with their
     jambs, windows with the line of the glass, doors with the leaf."""
     marks: list[Mark] = []
     pieces = straightened(walls)
-    shapes = memo(bodies, pieces)
+    shapes = bodies(pieces)
     known = {b.id: b for b in build_ups}
     rings = layer_rings(pieces, known)
     for piece in pieces:
@@ -176,17 +175,16 @@ def _arc(centre: Point, start: Point, end: Point) -> list[Point]:
     ]
 
 
-def plan_notes(checked: Checked, tier: Tier, paper: float, memo: Memo | None = None) -> Drawing:
+def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
     """Grid, dimensions and words of a tier's plan.
 
     Args:
         checked: the building.
         tier: the tier.
         paper: mm of building to a mm of paper (48 for 1/4" to the foot).
-        memo: what is remembered between edits.
     """
     project, system = checked.project, checked.project.system
-    frame = plan_frame(checked, tier, memo)
+    frame = plan_frame(checked, tier)
     if frame is None:
         return ()
     marks: list[Mark] = []
@@ -270,7 +268,7 @@ def _on_module(item: ModuleLength, module: Module) -> str:
     return f"{n} × {module.length:g}{joint}"
 
 
-def contour_marks(project: Project, memo: Memo | None = None) -> list[Mark]:
+def contour_marks(project: Project) -> list[Mark]:
     """The ground's contours with their heights; under the building they end at its lowest
     walls."""
     from shapely import LineString, MultiPoint, Point, Polygon, box
@@ -284,7 +282,7 @@ def contour_marks(project: Project, memo: Memo | None = None) -> list[Mark]:
     footprint = Polygon(outline or ())
     spread = footprint if outline else MultiPoint([s.at for s in project.spots])
     around = box(*spread.buffer(AROUND).bounds)
-    for height, lines in (memo or Memo())(contours, project.spots, step):
+    for height, lines in contours(project.spots, step):
         for whole_line in lines:
             outside = LineString(whole_line).difference(footprint).intersection(around)
             pieces = [
@@ -331,7 +329,7 @@ def _overhang(checked: Checked, tier: Tier) -> float:
     )
 
 
-def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame | None:
+def plan_frame(checked: Checked, tier: Tier) -> Frame | None:
     """The frame of a plan: round the walls of a tier, else its members, along the way the
     building lies.
 
@@ -343,7 +341,7 @@ def plan_frame(checked: Checked, tier: Tier, memo: Memo | None = None) -> Frame 
         if tier.kind == "roof"
         else storey_walls(project, tier.walls_on)
     )
-    shapes = (memo or Memo())(bodies, walls)
+    shapes = bodies(walls)
     points = [p for b in shapes.values() for p in b.ring]
     if not points:
         points = [

@@ -12,8 +12,8 @@ from balken.framing.roofs.shape import Edge, Placed, placed_opening
 from balken.geometry.plane import Point, Ring, add, box, left, sub, unit
 from balken.geometry.roof_lines import roof_lines
 from balken.geometry.roof_planes import Face, Roof
-from balken.model.memo import Memo
 from balken.model.names import HostName, ThingName
+from balken.recall import remembered_piece
 from balken.units.pitch import format_pitch
 
 SIDE_BAND: Final = 250.0
@@ -22,9 +22,7 @@ LEAST_PLANE: Final = 2e6
 """A smaller plane gets no arrow, mm²."""
 
 
-def roof_marks(
-    checked: Checked, hosts: Sequence[HostName], members: list[Member], memo: Memo
-) -> list[Mark]:
+def roof_marks(checked: Checked, hosts: Sequence[HostName], members: list[Member]) -> list[Mark]:
     """The framing of roofs with the lines of their planes over it; eaves and skylights can
     be picked."""
     found: list[Mark] = []
@@ -33,8 +31,8 @@ def roof_marks(
         if shape is not None:
             found += [_band(host, edge) for edge in shape.edges]
     found += floor_marks(checked, members)
-    for kind, start, end in memo.small(
-        lines_seen, tuple(f for h in hosts for f in checked.structure.seen.get(h, ()))
+    for kind, start, end in lines_seen(
+        tuple(f for h in hosts for f in checked.structure.seen.get(h, ()))
     ):
         line = Stroke((start, end), "hidden" if kind in ("valley", "hip") else "beyond")
         if kind in ("eave", "rake", "top", "valley"):
@@ -47,6 +45,7 @@ def roof_marks(
     return found
 
 
+@remembered_piece
 def lines_seen(faces: tuple[Face, ...]) -> tuple[tuple[str, Point, Point], ...]:
     """The lines of planes that are seen together, in plan."""
     return tuple((x.kind, x.start[:2], x.end[:2]) for x in roof_lines(Roof(faces, 0.0)))

@@ -20,7 +20,6 @@ from balken.model.bodies import outer_sides, stacked, storey_outline, storey_wal
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
-from balken.model.memo import Memo
 from balken.model.names import HostName, Name, ThingName, wall_below
 from balken.model.project import Project, level, wall_base, wall_build_up, wall_top
 from balken.model.walls import Wall, WallBuildUp, core_of
@@ -38,14 +37,14 @@ class SectionPart(msgspec.Struct, frozen=True):
 
 
 def wall_section(
-    checked: Checked, findings: tuple[Finding, ...], memo: Memo, foundation: Name | None = None
+    checked: Checked, findings: tuple[Finding, ...], foundation: Name | None = None
 ) -> tuple[SectionPart, ...]:
     """The section through an outside wall that carries joists, on its foundation or on the
     one that is named."""
     project = checked.project
     parts: list[SectionPart] = []
     parts += _ground(project)
-    run = _foundation_shown(checked, foundation, memo)
+    run = _foundation_shown(checked, foundation)
     if run is not None:
         tier = HostName("run", project.runs[0].id)
         parts += [SectionPart(tier, m) for m in foundation_section(project, run)]
@@ -53,7 +52,7 @@ def wall_section(
     lowest = _wall_on(project, run) if run is not None and apart else None
     over = {w.id for w in stacked(project, lowest)} | {lowest.id} if lowest is not None else set()
     for base in dict.fromkeys(w.base for w in project.walls):
-        wall = _carrying_wall(checked, base, memo)
+        wall = _carrying_wall(checked, base)
         if lowest is not None:
             wall = next((w for w in project.walls if w.base == base and w.id in over), None)
         if wall:
@@ -64,7 +63,7 @@ def wall_section(
         if here in levels:
             continue  # one floor stands for its level
         levels.add(here)
-        parts += [SectionPart(HostName("floor", floor.id), m) for m in _floor(checked, floor, memo)]
+        parts += [SectionPart(HostName("floor", floor.id), m) for m in _floor(checked, floor)]
     if not project.walls or not any(f.walls for f in project.floors):
         parts += _posts_and_beams(checked)
     for roof in () if apart else project.roofs:
@@ -87,11 +86,11 @@ def wall_section(
     return tuple(parts)
 
 
-def _floor(checked: Checked, floor: FloorArea, memo: Memo) -> list[Mark]:
+def _floor(checked: Checked, floor: FloorArea) -> list[Mark]:
     """A floor as it is cut: rim and joist with insulation between, subfloor and ceiling; or
     the slab."""
     project = checked.project
-    bed = bed_of_floor(checked.built, floor, memo)
+    bed = bed_of_floor(checked.built, floor)
     sized = checked.sizes.get(HostName("floor", floor.id))
     build_up = build_up_of(project, floor)
     if bed is None:
@@ -181,11 +180,11 @@ def _across(m: Member) -> float:
     return x1 - x0
 
 
-def _carrying_wall(checked: Checked, base: str, memo: Memo) -> Wall | None:
+def _carrying_wall(checked: Checked, base: str) -> Wall | None:
     """The outside wall of a storey that most members bear on."""
     counts: dict[str, int] = {}
     walls = storey_walls(checked.project, base)
-    outer = set(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
+    outer = set(outer_sides(walls, storey_outline(walls)))
     for m in checked.structure.members:
         for s in m.carrier.supports:
             key = wall_below(s.on)
@@ -216,7 +215,7 @@ def _wall_on(project: Project, run: FoundationRun) -> Wall | None:
     return next((w for w in project.walls if w.id in walls_on(run)), None)
 
 
-def _foundation_shown(checked: Checked, wanted: Name | None, memo: Memo) -> FoundationRun | None:
+def _foundation_shown(checked: Checked, wanted: Name | None) -> FoundationRun | None:
     """The foundation the ladder shows: the one that is looked at, else that under the wall
     it shows."""
     project = checked.project
@@ -226,7 +225,7 @@ def _foundation_shown(checked: Checked, wanted: Name | None, memo: Memo) -> Foun
     lowest = min(
         (level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None
     )
-    wall = _carrying_wall(checked, lowest.id, memo) if lowest else None
+    wall = _carrying_wall(checked, lowest.id) if lowest else None
     under = [r for r in project.runs if wall is not None and wall.id in walls_on(r)]
     return next((r for r in (*under, *project.runs)), None)
 

@@ -18,7 +18,6 @@ from balken.drawing.sheet import (
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
 from balken.fit.finding import Finding
-from balken.model.memo import Memo
 
 
 class Page(NamedTuple):
@@ -29,29 +28,25 @@ class Page(NamedTuple):
     lay: Callable[[], Sheet]
 
 
-def pages_of(
-    checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str
-) -> tuple[Page, ...]:
+def pages_of(checked: Checked, findings: tuple[Finding, ...], date: str) -> tuple[Page, ...]:
     """The plans from the foundation up, the four elevations, the trusses, then the
     calculation."""
     numbers = (f"S{n}" for n in count(1))
     return tuple(
         Page(number, title, partial(lay, number=number, date=date))
-        for number, (title, lay) in zip(numbers, _titled(checked, findings, memo))
+        for number, (title, lay) in zip(numbers, _titled(checked, findings))
     )
 
 
-def sheets_of(
-    checked: Checked, findings: tuple[Finding, ...], memo: Memo, date: str
-) -> tuple[Sheet, ...]:
+def sheets_of(checked: Checked, findings: tuple[Finding, ...], date: str) -> tuple[Sheet, ...]:
     """All sheets, laid."""
-    return tuple(page.lay() for page in pages_of(checked, findings, memo, date))
+    return tuple(page.lay() for page in pages_of(checked, findings, date))
 
 
 def _titled(
-    checked: Checked, findings: tuple[Finding, ...], memo: Memo
+    checked: Checked, findings: tuple[Finding, ...]
 ) -> Iterable[tuple[str, Callable[..., Sheet]]]:
-    for tier in tiers(checked, memo):
+    for tier in tiers(checked):
         yield title_of(tier), partial(plan_sheet, checked, tier, findings=findings)
     if checked.project.walls:
         for side in SIDES:

@@ -12,7 +12,6 @@ from balken.framing.ground.sites import heights_of
 from balken.model.beams import Beam, BeamBay
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, walls_on
-from balken.model.memo import Memo
 from balken.model.names import HostKind, HostName, MemberName, Name, ThingName
 from balken.model.project import Level, Project, column, level
 
@@ -49,13 +48,13 @@ class Tier(msgspec.Struct, frozen=True):
         return host == self.id or host in self.hosts
 
 
-def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
+def tiers(checked: Checked) -> tuple[Tier, ...]:
     """The tiers of a building from the lowest up."""
     project = checked.project
     found: list[Tier] = []
     if project.runs:
         found.append(_foundation(project))
-    found += _floors(checked, memo)
+    found += _floors(checked)
     floors = [x.id for x in column(project) if x.role == "floor"]
     for base in dict.fromkeys([*(w.base for w in project.walls), *floors]):
         tops = [level(project, w.top).elevation for w in project.walls if w.base == base]
@@ -85,7 +84,7 @@ def tiers(checked: Checked, memo: Memo) -> tuple[Tier, ...]:
     return tuple(sorted(found, key=lambda t: (t.low, t.high)))
 
 
-def _floors(checked: Checked, memo: Memo) -> list[Tier]:
+def _floors(checked: Checked) -> list[Tier]:
     """A tier for the floors of each level with the beams under them, and one for beams that
     carry none."""
     project = checked.project
@@ -108,7 +107,7 @@ def _floors(checked: Checked, memo: Memo) -> list[Tier]:
         first = floors[0]
         mine = tuple(beams.pop(key, ())) if use == "floor" else ()
         hosts = tuple(HostName("floor", f.id) for f in floors) + mine
-        bed = bed_of_floor(checked.built, first, memo)
+        bed = bed_of_floor(checked.built, first)
         low = bed.height if bed else level(project, first.bears_on).elevation
         names = {HostName("floor", f.id) for f in floors}
         members = [m for m in checked.structure.members if m.host in names]

@@ -7,7 +7,6 @@ import io
 from balken.design.building import Checked
 from balken.exchange.cutlist_csv import plain_cell
 from balken.framing.ground.sites import sides_of
-from balken.model.memo import Memo
 from balken.model.names import HostName, whole
 from balken.takeoff.concrete import Poured, concrete_list
 from balken.units import format_volume
@@ -21,7 +20,7 @@ def poured(checked: Checked) -> tuple[Poured, ...]:
     project = checked.project
     outside: dict[tuple[HostName, str], int] = {}
     for run in project.runs:
-        for key, sign in sides_of(project, run, Memo()):
+        for key, sign in sides_of(project, run):
             outside[HostName("run", run.id), whole(key)] = sign
     return concrete_list(checked.structure, outside)
 

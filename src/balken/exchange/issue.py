@@ -11,7 +11,6 @@ from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
 from balken.fit.finding import Finding
-from balken.model.memo import Memo
 
 
 def issue(
@@ -33,7 +32,7 @@ def issue(
     make_folder(folder)
     stem = file_stem(checked.project.name)
     files = {
-        f"{stem}-sheets.pdf": pdf(sheets_of(checked, findings, Memo(), date), checked.project.name),
+        f"{stem}-sheets.pdf": pdf(sheets_of(checked, findings, date), checked.project.name),
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
         f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),

@@ -21,11 +21,11 @@ from balken.model.catalogue import sections_of
 from balken.model.edits.bores import drop_bore
 from balken.model.edits.walls import set_walls
 from balken.model.floors import FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName
 from balken.model.project import Bore, Project, column, level, wall_base, wall_top
 from balken.model.sections import BY_CAPACITY, STEEL, Product
 from balken.model.walls import arc_middle
+from balken.recall import remembered_piece
 from balken.units import INCH, format_force
 
 HEADROOM: Final = 80 * INCH
@@ -45,31 +45,29 @@ NEAR_TOP: Final = 300.0
 """A wall that ends this near to a slab's underside is meant to meet it, mm."""
 
 
-def beam_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def beam_findings(checked: Checked) -> Iterable[Finding]:
     """The findings of floors, beams and posts."""
-    yield from _feet(checked, memo)
-    yield from _openings_over_beams(checked, memo)
-    yield from _heads(checked, memo)
+    yield from _feet(checked)
+    yield from _openings_over_beams(checked)
+    yield from _heads(checked)
     yield from _headroom(checked)
     yield from _lifting(checked)
     yield from _walls_under_slabs(checked)
     yield from _bores(checked)
 
 
-def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def _feet(checked: Checked) -> Iterable[Finding]:
     """Posts that stand on a joist, or on nothing."""
     project = checked.project
     posts = checked.structure.of(kinds.POST)
     if not posts:
         return
     about = checked.structure.about
-    lost = [p for p in posts if not memo.small(_stands, p, about[p.id])]
+    lost = [p for p in posts if not _stands(p, about[p.id])]
     if not lost:
         return
     joisted = checked.structure.of(kinds.JOIST, kinds.TRIMMER, kinds.HEADER)
-    beside = {
-        p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN, memo))
-    }
+    beside = {p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN))}
     walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
     for post in lost:
         spot = shapely.Point(post.start[:2])
@@ -113,6 +111,7 @@ def _feet(checked: Checked, memo: Memo) -> Iterable[Finding]:
         )
 
 
+@remembered_piece
 def _stands(post: Member, near: tuple[Member, ...]) -> bool:
     """Whether something ends at a post's foot."""
     return any(abs(_top(m) - post.start[2]) <= FOOT for m in near)
@@ -126,12 +125,12 @@ def _top(m: Member) -> float:
     return m.end[2] if m.kind is kinds.POST else m.solid.top()
 
 
-def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def _openings_over_beams(checked: Checked) -> Iterable[Finding]:
     """Openings that a beam runs under or through."""
     project = checked.project
     beams = checked.structure.of(kinds.BEAM)
     for floor in project.floors:
-        bed = bed_of_floor(checked.built, floor, memo)
+        bed = bed_of_floor(checked.built, floor)
         if bed is None or not bed.holes:
             continue
         top = level(project, floor.level).elevation
@@ -166,13 +165,13 @@ def _openings_over_beams(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 )
 
 
-def _heads(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def _heads(checked: Checked) -> Iterable[Finding]:
     """Beams that come down into the head of a door or window they cross or run over."""
     project = checked.project
     beams = checked.structure.of(kinds.BEAM)
     if not beams:
         return
-    tree = shapely.STRtree(polygons_of(beams, memo))
+    tree = shapely.STRtree(polygons_of(beams))
     for wall in project.walls:
         if wall.bulge or not wall.openings:
             continue

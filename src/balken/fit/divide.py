@@ -28,7 +28,6 @@ from balken.model.beams import BeamEnd
 from balken.model.edits.beams import put_beam
 from balken.model.edits.roofs import add_roof, set_roof
 from balken.model.edits.supports import put_support
-from balken.model.memo import Memo
 from balken.model.named import named
 from balken.model.project import Project, level
 from balken.model.roofs import RoofSide
@@ -92,7 +91,7 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
     cells = rectangles_of(shape.ring)
     roof = named(project.roofs, key, "roof")
     rings: list[Ring] = [tuple((round(x, 3), round(y, 3)) for x, y in cell.ring) for cell in cells]
-    inner = bed_of_roof(project, roof, Memo())
+    inner = bed_of_roof(project, roof)
     lights = [tuple(o for o in roof.openings if holds(ring, o.at)) for ring in rings[1:]]
     rest = tuple(o for o in roof.openings if all(o not in mine for mine in lights))
     project = _with_sides(
@@ -119,7 +118,7 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
 def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) -> Project:
     """Let each side of a roof rise as what lay there does, and one run on into the roof it lies
     on."""
-    bed = bed_of_roof(project, named(project.roofs, key, "roof"), Memo())
+    bed = bed_of_roof(project, named(project.roofs, key, "roof"))
     if bed is None:
         return project
     known = {f"old {e.name}": e.rule for e in shape.edges}

@@ -19,17 +19,16 @@ from balken.geometry.plane import TOUCH
 from balken.model.edits import (
     drop_change,
 )
-from balken.model.memo import Memo
 from balken.model.names import (
     HostName,
     Rest,
     in_words,
 )
+from balken.recall import Recall, remembering
 
 
-def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
+def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, ...]:
     """Everything that does not fit, in the order of the building from the ground up."""
-    memo = memo or Memo()
     asked = (
         ground_findings,
         columns,
@@ -47,16 +46,15 @@ def findings(checked: Checked, memo: Memo | None = None) -> tuple[Finding, ...]:
         _lost,
         _unframed,
     )
-    return tuple(f for kind in asked for f in _told(kind, checked, memo))
+    with remembering(recall):
+        return tuple(f for kind in asked for f in _told(kind, checked))
 
 
-def _told(
-    kind: Callable[[Checked, Memo], Iterable[Finding]], checked: Checked, memo: Memo
-) -> list[Finding]:
+def _told(kind: Callable[[Checked], Iterable[Finding]], checked: Checked) -> list[Finding]:
     """What one kind of finding tells; where it cannot be asked for, that is a finding
     too."""
     try:
-        return list(kind(checked, memo))
+        return list(kind(checked))
     except Exception as error:
         name = kind.__name__.strip("_").replace("_", " ")
         return [
@@ -73,7 +71,7 @@ def _told(
         ]
 
 
-def _lost(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def _lost(checked: Checked) -> Iterable[Finding]:
     for name in checked.structure.gone:
         yield Finding(
             "lost change",
@@ -98,7 +96,7 @@ def _divide(checked: Checked, host: Rest | None) -> Mend | None:
     return Mend("Divide it over rectangles", lambda project: divided(project, key, shape))
 
 
-def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def _unframed(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for host, why in checked.structure.unframed:
         yield Finding(
@@ -121,7 +119,7 @@ def _unframed(checked: Checked, memo: Memo) -> Iterable[Finding]:
                 HostName("run", run.id),
             )
     for roof in project.roofs:
-        bed = bed_of_roof(project, roof, memo)
+        bed = bed_of_roof(project, roof)
         if bed and roof.seat and roof.seat > bed.width + TOUCH:
             yield Finding(
                 "overlap",

@@ -30,10 +30,10 @@ from balken.model.edits.foundations import add_shelf, lower_footing
 from balken.model.edits.supports import set_supports
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
 from balken.model.ground import Surface, ground_along
-from balken.model.memo import Memo
 from balken.model.names import HostName, ThingName, whole
 from balken.model.project import Project, level
 from balken.model.walls import called
+from balken.recall import remembered_piece
 from balken.units import INCH
 
 SHARED_CORNERS: Final = 2.5
@@ -43,22 +43,22 @@ LEDGE_DEPTH = 8 * INCH
 """A ledge for brick is offered this far down; common practice, no source."""
 
 
-def ground_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def ground_findings(checked: Checked) -> Iterable[Finding]:
     """Everything in the ground that does not fit, run by run, then between them."""
-    surface, flat = surface_under(checked.project, memo), _flat(checked.project)
+    surface, flat = surface_under(checked.project), _flat(checked.project)
     for run in checked.project.runs:
         mine = [m for m in checked.structure.members if m.host == HostName("run", run.id)]
         if surface is not None or flat is not None:
-            yield from _clearance(checked, run, mine, surface, flat or 0.0, memo)
-            yield from _frost(checked, run, mine, surface, flat or 0.0, memo)
+            yield from _clearance(checked, run, mine, surface, flat or 0.0)
+            yield from _frost(checked, run, mine, surface, flat or 0.0)
         yield from _base(checked, run)
-        yield from _steps(checked, run, surface, memo)
-        yield from _ledges(checked, run, memo)
+        yield from _steps(checked, run, surface)
+        yield from _ledges(checked, run)
         yield from basement_findings(checked, run, _flat(checked.project))
-    yield from _no_footing(checked, memo)
+    yield from _no_footing(checked)
     yield from _shared_walls(checked)
     yield from _slabs_cross(checked)
-    yield from _pads(checked, memo)
+    yield from _pads(checked)
     yield from _clashes(checked)
     yield from _over_one_another(checked)
     yield from _influence(checked)
@@ -77,6 +77,7 @@ def _ground_between(surface: Surface, a: Point, b: Point) -> list[tuple[float, P
     ]
 
 
+@remembered_piece
 def _ground_round(
     surface: Surface | None, flat: float, ring: tuple[Point, ...]
 ) -> list[tuple[float, Point | None]]:
@@ -90,6 +91,7 @@ def _ground_round(
     return found
 
 
+@remembered_piece
 def _ground_at_edges(
     surface: Surface | None, flat: float, m: Member, side: int
 ) -> list[tuple[float, Point | None]]:
@@ -117,19 +119,16 @@ def _clearance(
     mine: list[Member],
     surface: Surface | None,
     flat: float,
-    memo: Memo,
 ) -> Iterable[Finding]:
     """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks
     for 6 in)."""
     project = checked.project
-    outside = {whole(k) for k, _ in sides_of(project, run, memo)}
+    outside = {whole(k) for k, _ in sides_of(project, run)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
         if m.kind in (kinds.STEM, kinds.EDGE) and wall_over(m) in outside:
             top = m.solid.top()
-            high, where = max(
-                memo.small(_ground_round, surface, flat, m.solid.plan()), key=lambda g: g[0]
-            )
+            high, where = max(_ground_round(surface, flat, m.solid.plan()), key=lambda g: g[0])
             if worst is None or top - high < worst[0]:
                 worst = (top - high, top, high, where, m)
     if worst is None:
@@ -171,11 +170,10 @@ def _frost(
     mine: list[Member],
     surface: Surface | None,
     flat: float,
-    memo: Memo,
 ) -> Iterable[Finding]:
     """Outside footings bear below the frost everywhere (IRC 2021 R403.1.4.1)."""
     project = checked.project
-    outside = {whole(k): side for k, side in sides_of(project, run, memo)}
+    outside = {whole(k): side for k, side in sides_of(project, run)}
     worst: tuple[float, float, float, Point | None, Member] | None = None
     for m in mine:
         if (
@@ -187,7 +185,7 @@ def _frost(
         if abs(m.solid.normal[2]) < 0.5:
             continue  # a sloped footing was laid under the frost all along
         sign = outside.get(wall_over(m), 0)
-        low, where = min(memo.small(_ground_at_edges, surface, flat, m, sign), key=lambda g: g[0])
+        low, where = min(_ground_at_edges(surface, flat, m, sign), key=lambda g: g[0])
         up = bottom - (low - project.site.frost_depth)
         if worst is None or up > worst[0]:
             worst = (up, low, bottom, where, m)
@@ -264,16 +262,14 @@ def _base(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
     )
 
 
-def _steps(
-    checked: Checked, run: FoundationRun, surface: Surface | None, memo: Memo
-) -> Iterable[Finding]:
+def _steps(checked: Checked, run: FoundationRun, surface: Surface | None) -> Iterable[Finding]:
     """Ground that falls faster than the rule of steps can follow, and steps held nearer to each
     other than their lap."""
     project = checked.project
     rule = project.site.steps
-    ways = ways_of(run, run_site(project, run, memo), surface, memo)
+    ways = ways_of(run, run_site(project, run), surface)
     names = {w.id: called(w) for w in project.walls}
-    yield from _too_high(project, run, ways, {k for k, _ in sides_of(project, run, memo)})
+    yield from _too_high(project, run, ways, {k for k, _ in sides_of(project, run)})
     for key, plateaus in ways.plateaus:
         places = [(a.end, abs(b.drop - a.drop)) for a, b in pairwise(plateaus)]
         for (x, rise), (y, other) in pairwise(places):
@@ -336,13 +332,13 @@ def _too_high(
     )
 
 
-def _ledges(checked: Checked, run: FoundationRun, memo: Memo) -> Iterable[Finding]:
+def _ledges(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
     """Brick that clads a wall stands on a ledge of the foundation, not on wood (IRC 2021
     R703.8.2)."""
     project = checked.project
     bodies = {b.id: b for b in project.wall_build_ups}
     lacking: dict[float, list[str]] = {}
-    outside = {whole(k) for k, _ in sides_of(project, run, memo)}
+    outside = {whole(k) for k, _ in sides_of(project, run)}
     for wall in project.walls:
         if wall.id not in walls_on(run) or wall.id not in outside or wall.build_up not in bodies:
             continue
@@ -417,14 +413,14 @@ def _over_one_another(checked: Checked) -> Iterable[Finding]:
                 )
 
 
-def _no_footing(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def _no_footing(checked: Checked) -> Iterable[Finding]:
     """Outside walls of the lowest storey that stand on no foundation, once there is one."""
     project = checked.project
     if not project.runs or not project.walls:
         return
     lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation)
     walls = storey_walls(project, lowest.id)
-    outer = {whole(k) for k in memo(outer_sides, walls, memo(storey_outline, walls, memo))}
+    outer = {whole(k) for k in outer_sides(walls, storey_outline(walls))}
     on = {key for r in project.runs for key in walls_on(r)}
     bare = [w for w in project.walls if w.base == lowest.id and w.id in outer and w.id not in on]
     free = [
@@ -523,13 +519,13 @@ def _slabs_cross(checked: Checked) -> Iterable[Finding]:
             )
 
 
-def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def _pads(checked: Checked) -> Iterable[Finding]:
     """Pads under no post, and posts over nothing that carries them."""
     project = checked.project
     items = checked.structure.of(kinds.PAD, kinds.PIER, kinds.POST)
     if not items:
         return
-    rings = polygons_of(items, memo)
+    rings = polygons_of(items)
     touching: dict[int, list[Member]] = {}
     for i, k in zip(*STRtree(rings).query(rings, predicate="intersects").tolist()):
         if i != k:
@@ -540,7 +536,7 @@ def _pads(checked: Checked, memo: Memo) -> Iterable[Finding]:
     under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
     loads = {HostName("support", s.id): s.loads for s in project.point_supports}
     floors = {f.level for f in project.floors}
-    on_beams = feet(checked.structure, memo)
+    on_beams = feet(checked.structure)
     for i, m in enumerate(items):
         near = touching.get(i, [])
         # Pads, piers and posts are upright: they begin at their foot and end at their top.

@@ -14,7 +14,6 @@ from balken.framing.member import Member, Part
 from balken.geometry.plane import TOUCH
 from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of, sections_of
-from balken.model.memo import Memo
 from balken.model.names import (
     HostName,
     Rest,
@@ -23,6 +22,7 @@ from balken.model.names import (
 from balken.model.project import Project
 from balken.model.sections import STEEL
 from balken.model.wall_weights import is_masonry
+from balken.recall import remembered_piece
 from balken.units import INCH
 
 
@@ -38,9 +38,9 @@ def _marks(members: list[Member]) -> str:
     return first if len(members) == 1 else f"{first} and {len(members) - 1} more"
 
 
-def supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def supports(checked: Checked) -> Iterable[Finding]:
     project = checked.project
-    loose = [m for part in checked.structure.parts for m in memo.small(hanging, part)]
+    loose = [m for part in checked.structure.parts for m in hanging(part)]
     for host, members in _by_host(loose).items():
         end = next(s.point for s in members[0].carrier.supports if not s.on)
         where = place_name(project, end)
@@ -59,19 +59,20 @@ def supports(checked: Checked, memo: Memo) -> Iterable[Finding]:
         )
 
 
+@remembered_piece
 def hanging(part: Part) -> tuple[Member, ...]:
     return tuple(
         m for m in part.members if m.kind.flows and any(not s.on for s in m.carrier.supports)
     )
 
 
-def bearings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def bearings(checked: Checked) -> Iterable[Finding]:
     """Ends that bear on too little: 1½ in on wood and steel, 3 in on concrete and masonry (IRC 2021
     R502.6)."""
     project = checked.project
     hard = _hard_walls(project)
     sections = sections_of(project.system, project.products)
-    short = [m for part in checked.structure.parts for m in memo.small(_short, part, hard)]
+    short = [m for part in checked.structure.parts for m in _short(part, hard)]
     wood = [
         m for m in short if m.section not in sections or sections[m.section].family not in STEEL
     ]
@@ -117,6 +118,7 @@ def _hard_walls(project: Project) -> frozenset[HostName]:
     return frozenset(HostName("wall", w.id) for w in project.walls if w.build_up in hard)
 
 
+@remembered_piece
 def _short(part: Part, hard_walls: frozenset[HostName]) -> tuple[Member, ...]:
     those = (
         *kinds.those(lambda k: k.spans),
@@ -136,7 +138,7 @@ def _short(part: Part, hard_walls: frozenset[HostName]) -> tuple[Member, ...]:
     )
 
 
-def over(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def over(checked: Checked) -> Iterable[Finding]:
     if not is_over(max((ratio for ratio, _ in checked.used.values()), default=0.0)):
         return
     over = [
@@ -176,14 +178,15 @@ def used_to(checked: Checked, member: Member, ratio: float, name: str) -> str:
     )
 
 
+@remembered_piece
 def _longer(part: Part, longest: float) -> tuple[Member, ...]:
     return tuple(m for m in part.members if m.kind.spans and m.blank > longest + TOUCH)
 
 
-def stock(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def stock(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     longest = catalogue_of(project.system).stock[-1]
-    lumber = [m for part in checked.structure.parts for m in memo.small(_longer, part, longest)]
+    lumber = [m for part in checked.structure.parts for m in _longer(part, longest)]
     for host, members in _by_host(lumber).items():
         worst = max(members, key=lambda m: m.blank)
         yield Finding(

@@ -10,7 +10,6 @@ from balken.fit.member_findings import hanging
 from balken.fit.places import place_name
 from balken.geometry.plane import Point
 from balken.loads.path import BALANCE, SPECK, Beside
-from balken.model.memo import Memo
 from balken.model.names import (
     HostName,
     MemberName,
@@ -24,12 +23,10 @@ from balken.model.walls import called
 from balken.units import System, format_area, format_force
 
 
-def path_of_loads(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def path_of_loads(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     by_source: dict[Rest, list[tuple[Point, float]]] = {}
-    unsupported: set[Rest] = {
-        m.id for part in checked.structure.parts for m in memo.small(hanging, part)
-    }
+    unsupported: set[Rest] = {m.id for part in checked.structure.parts for m in hanging(part)}
     for end in checked.path.open_ends:
         if end.source not in unsupported:  # those have a line of their own
             by_source.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))

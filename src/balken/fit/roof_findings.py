@@ -17,7 +17,6 @@ from balken.framing.roofs.shape import placed_opening
 from balken.geometry.plane import TOUCH, sub, unit
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import remove_roof_opening, set_roof
-from balken.model.memo import Memo
 from balken.model.names import HostName, in_words, wall_key
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
@@ -30,7 +29,7 @@ NOTCH: Final = 0.25
 """Depth of a birdsmouth over the depth of the rafter, at most (IRC 2021 R802.7.1, from memory)."""
 
 
-def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def roof_findings(checked: Checked) -> Iterable[Finding]:
     """What does not fit in the roofs of a building."""
     for roof in checked.project.roofs:
         if HostName("roof", roof.id) in checked.structure.roofs:
@@ -38,8 +37,8 @@ def roof_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
             yield from _runs_on(checked, roof)
             if roof.framing == "rafters":
                 yield from _flat(checked, roof)
-                yield from _pushes(checked, roof, memo)
-                yield from _ties(checked, roof, memo)
+                yield from _pushes(checked, roof)
+                yield from _ties(checked, roof)
                 yield from _notches(checked, roof)
                 yield from _lined_up(checked, roof)
                 yield from _raised(checked, roof)
@@ -134,8 +133,8 @@ def set_ridge(project: Project, key: str, ridge: str) -> Project:
     return set_roof(project, key, rafters=replace(roof.rafters, ridge=ridge))
 
 
-def _pushes(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
-    thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
+def _pushes(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
+    thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof)
     if thrust is not None and not thrust.tied_by:
         yield Finding(
             "unsupported",
@@ -152,11 +151,11 @@ def _pushes(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
         )
 
 
-def _ties(checked: Checked, roof: RoofArea, memo: Memo) -> Iterable[Finding]:
+def _ties(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     """Ties that lie too high to hold the feet of rafters, and rafters that bend too much
     over raised ties."""
     host, project = HostName("roof", roof.id), checked.project
-    thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof, memo)
+    thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof)
     if thrust is None or thrust.tied_by != TIES or not roof.rafters.tie_up:
         return
     m = next(m for m in checked.structure.of(kinds.RAFTER) if m.id == thrust.member)

@@ -20,7 +20,6 @@ from balken.model.edits import (
 from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
 from balken.model.edits.walls import set_walls
 from balken.model.floors import FloorArea
-from balken.model.memo import Memo
 from balken.model.names import (
     HostName,
     Rest,
@@ -30,19 +29,20 @@ from balken.model.names import (
 )
 from balken.model.project import Level, Project, level, wall_base, wall_top
 from balken.model.walls import Wall, arc_middle, called
+from balken.recall import remembered_piece
 from balken.units import format_run
 
 
-def through(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def through(checked: Checked) -> Iterable[Finding]:
     """Walls of a storey that reach up into the joists of the floor over them, joists bearing on
     them or not."""
     project = checked.project
     for floor in project.floors:
-        bed = bed_of_floor(project, floor, memo)
+        bed = bed_of_floor(project, floor)
         if bed is None or build_up_of(project, floor).use == "ceiling":
             continue
         low, high = bed.height, level(project, floor.level).elevation
-        borne = {wall_key(name) for name in _borne_by(checked, floor, _borne, memo)}
+        borne = {wall_key(name) for name in _borne_by(checked, floor, _borne)}
         off: dict[tuple[str, int], list[Wall]] = {}
         for wall in project.walls:
             foot, top = wall_base(project, wall), wall_top(project, wall)
@@ -79,7 +79,7 @@ def through(checked: Checked, memo: Memo) -> Iterable[Finding]:
 
 
 def _borne_by(
-    checked: Checked, floor: FloorArea, told: Callable[[Part], frozenset[Rest]], memo: Memo
+    checked: Checked, floor: FloorArea, told: Callable[[Part], frozenset[Rest]]
 ) -> set[Rest]:
     """The walls, beams and sills that the members of a floor bear on, as told by their
     parts."""
@@ -88,14 +88,16 @@ def _borne_by(
         for p in checked.structure.parts
         if p.members and p.members[0].host == HostName("floor", floor.id)
     ]
-    return set().union(*(memo.small(told, part) for part in mine))
+    return set().union(*(told(part) for part in mine))
 
 
+@remembered_piece
 def _borne(part: Part) -> frozenset[Rest]:
     """What members of a part lie on, at an end or all along."""
     return frozenset(whole_of(s.on) for m in part.members for s in m.carrier.supports if s.on)
 
 
+@remembered_piece
 def _ends_on(part: Part) -> frozenset[Rest]:
     """What members of a part span between."""
     return frozenset(
@@ -123,11 +125,11 @@ def _cut_at(project: Project, keys: tuple[str, ...], height: float, bears_on: st
     )
 
 
-def modules(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def modules(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     if not any(b.module for b in project.wall_build_ups):
         return
-    off = memo(off_lengths, project)
+    off = off_lengths(project)
     if not off:
         return
     worst = max(off, key=lambda x: abs(x.off))
@@ -149,11 +151,11 @@ def modules(checked: Checked, memo: Memo) -> Iterable[Finding]:
     )
 
 
-def columns(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def columns(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
         host = HostName("floor", floor.id)
-        bed = bed_of_floor(project, floor, memo)
+        bed = bed_of_floor(project, floor)
         sized = checked.sizes.get(host)
         if bed is None or sized is None or build_up_of(project, floor).use == "ceiling":
             continue
@@ -201,13 +203,13 @@ def _column_mend(
     )
 
 
-def wall_tops(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def wall_tops(checked: Checked) -> Iterable[Finding]:
     """Walls that joists bear on must end where the joists begin."""
     project = checked.project
     by_id: dict[Rest, Wall] = {HostName("wall", w.id): w for w in project.walls}
     for floor in project.floors:
         bears = level(project, floor.bears_on)
-        borne = _borne_by(checked, floor, _ends_on, memo)
+        borne = _borne_by(checked, floor, _ends_on)
         off: dict[int, list[Wall]] = {}
         for name in sorted(borne & set(by_id)):
             by = wall_top(project, by_id[name]) - bears.elevation

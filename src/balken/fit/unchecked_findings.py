@@ -11,16 +11,14 @@ from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.loads.path import place_of
 from balken.model.catalogue import sections_of
-from balken.model.memo import Memo
 from balken.model.names import HostName, ThingName
 from balken.model.sections import STEEL
 from balken.model.walls import arc_middle, called
 from balken.units import format_force
 
 
-def unchecked_findings(checked: Checked, memo: Memo) -> Iterable[Finding]:
+def unchecked_findings(checked: Checked) -> Iterable[Finding]:
     """What carries without a check, and what is told as advice only."""
-    del memo
     project = checked.project
     for silent in silent_members(checked.built, checked.structure, checked.path, checked.used):
         first, more = silent.members[0], len(silent.members) - 1

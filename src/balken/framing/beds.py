@@ -31,12 +31,12 @@ from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.grids import grid_ends, grid_line
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, wall_below, whole
 from balken.model.project import Change, Project, grid, level
 from balken.model.roofs import RoofArea
 from balken.model.supports import outline_at, spots_of
 from balken.model.walls import Wall, direction_of, reach
+from balken.recall import remembered, remembered_piece
 from balken.units import System
 
 ON_EDGE: Final = 30.0
@@ -49,15 +49,16 @@ def plate_width(wall: Wall, system: System) -> float:
     return max((w for w in widths if w <= wall.thickness + 0.5), default=widths[0])
 
 
+@remembered
 def plates_of(
-    walls: tuple[Wall, ...], system: System, memo: Memo, outline: Ring | None = None
+    walls: tuple[Wall, ...], system: System, outline: Ring | None = None
 ) -> tuple[Ring, tuple[Strip, ...], float] | None:
     """The outline of a storey's walls (or the one given), their plates as strips, and the
     width of the outer plates."""
-    outline = memo(storey_outline, walls, memo) if outline is None else outline
+    outline = storey_outline(walls) if outline is None else outline
     if outline is None:
         return None
-    outside = memo(outer_sides, walls, outline)
+    outside = outer_sides(walls, outline)
     widths = [plate_width(wall, system) for wall in walls]
     flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
     lines = tuple(flush[width][i] for i, width in enumerate(widths))
@@ -105,16 +106,14 @@ def bearing_height(project: Project, floor: FloorArea) -> float:
     return level(project, floor.bears_on).elevation + (sill.breadth if sill else 0.0)
 
 
-def frame_one(project: Project, run: FoundationRun, memo: Memo) -> Framed:
+def frame_one(project: Project, run: FoundationRun) -> Framed:
     """Frame one run as it stands in its project."""
-    site = run_site(project, run, memo)
-    return memo(
-        frame_run,
+    site = run_site(project, run)
+    return frame_run(
         run,
         site,
-        surface_under(project, memo),
+        surface_under(project),
         changes_on(project, HostName("run", run.id)),
-        memo,
     )
 
 
@@ -123,25 +122,22 @@ def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
     return tuple(c for c in project.changes if c.member.host == host)
 
 
-def bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
+def bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
     """What a floor lies on: sills where its walls stand on a foundation, else wall plates,
     and beams."""
-    return memo(_bed_of_floor, project, floor, memo)
+    return _bed_of_floor(project, floor)
 
 
-def _bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
-    base = _on_walls(project, floor, memo)
+@remembered
+def _bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
+    base = _on_walls(project, floor)
     if base is None:
         return None
-    outline = area_of(project, floor, base.outline, memo)
+    outline = area_of(project, floor, base.outline)
     if outline is None:
         return None
-    strips, ledgers, outline = _with_ledgers(project, floor, base.strips, outline, memo)
-    beams = tuple(
-        memo.small(strip_of, p)
-        for p in placed_beams(project, memo)[0]
-        if p.axis.level == floor.level
-    )
+    strips, ledgers, outline = _with_ledgers(project, floor, base.strips, outline)
+    beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == floor.level)
     return Bed(
         outline,
         strips + beams,
@@ -154,11 +150,11 @@ def _bed_of_floor(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     )
 
 
-def _on_walls(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
+def _on_walls(project: Project, floor: FloorArea) -> Bed | None:
     height = bearing_height(project, floor)
     if not floor.walls:
         return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
-    plates = memo(plates_of, walls_of(project, floor.walls, memo), project.system, memo)
+    plates = plates_of(walls_of(project, floor.walls), project.system)
     if plates is None:
         return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
     outline, strips, width = plates
@@ -169,7 +165,7 @@ def _on_walls(project: Project, floor: FloorArea, memo: Memo) -> Bed | None:
     sill = catalogue_of(project.system).sections.get(run.sill)
     wanted = kinds.SILL if sill else kinds.STEM
     outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
-    members = [m for r in runs for m in frame_one(project, r, memo).members]
+    members = [m for r in runs for m in frame_one(project, r).members]
     pieces = tuple(
         Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.kind is wanted
     )
@@ -202,7 +198,7 @@ def _largest(shape: Any) -> Ring | None:
     return simplify([(round(x, 3), round(y, 3)) for x, y in best.exterior.coords[:-1]])
 
 
-def area_of(project: Project, floor: FloorArea, outline: Ring, memo: Memo) -> Ring | None:
+def area_of(project: Project, floor: FloorArea, outline: Ring) -> Ring | None:
     """The outline a floor fills inside (or past) its walls' outline; None where nothing is
     left.
 
@@ -212,20 +208,21 @@ def area_of(project: Project, floor: FloorArea, outline: Ring, memo: Memo) -> Ri
     if not (floor.room or floor.corners or floor.edge or floor.edges or floor.cuts):
         return outline
     if floor.room is None:
-        ring = memo.small(_inside, outline, floor.corners, floor.edge)
+        ring = _inside(outline, floor.corners, floor.edge)
     else:
         from shapely import Polygon
 
-        room = _room(project, floor, Polygon(outline), memo)
+        room = _room(project, floor, Polygon(outline))
         ring = _cut_to(room, floor.corners, floor.edge) if room is not None else None
     for item in floor.edges:
         if ring and item.out:
-            ring = _edge_moved(project, ring, item.wall, item.out, memo)
+            ring = _edge_moved(project, ring, item.wall, item.out)
     for cut in floor.cuts:
         ring = _cut(project, ring, cut) if ring else None
     return ring
 
 
+@remembered_piece
 def _inside(outline: Ring, corners: tuple[Point, ...], edge: float) -> Ring | None:
     from shapely import Polygon
 
@@ -244,7 +241,7 @@ def _cut_to(shape: Any, corners: tuple[Point, ...], edge: float) -> Ring | None:
     return _largest(shape.buffer(edge, join_style="mitre") if edge else shape)
 
 
-def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
+def _room(project: Project, floor: FloorArea, outline: Any) -> Any:
     """The room that holds a place: to the outer face of outside walls, to the middle of
     inside ones.
 
@@ -254,8 +251,8 @@ def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
     from shapely import Point as Spot
 
     assert floor.room is not None
-    walls = walls_of(project, floor.walls, memo)
-    outside = memo(outer_sides, walls, memo(storey_outline, walls, memo))
+    walls = walls_of(project, floor.walls)
+    outside = outer_sides(walls, storey_outline(walls))
     beyond = max(w.thickness for w in walls) + TOUCH
     lines = []
     for wall in walls:
@@ -272,12 +269,12 @@ def _room(project: Project, floor: FloorArea, outline: Any, memo: Memo) -> Any:
     return next((part for part in parts.geoms if part.contains(place)), None)
 
 
-def _edge_moved(project: Project, ring: Ring, wall_id: str, out: float, memo: Memo) -> Ring | None:
+def _edge_moved(project: Project, ring: Ring, wall_id: str, out: float) -> Ring | None:
     """An outline with the side along a wall moved out by a distance, or in where
     negative."""
     from shapely import Polygon
 
-    wall = next((w for w in walls_of(project, (wall_id,), memo)), None)
+    wall = next((w for w in walls_of(project, (wall_id,))), None)
     if wall is None:
         return ring
     shape = Polygon(ring)
@@ -371,7 +368,7 @@ def _radians(turn: float) -> float:
 
 
 def _with_ledgers(
-    project: Project, floor: FloorArea, strips: tuple[Strip, ...], outline: Ring, memo: Memo
+    project: Project, floor: FloorArea, strips: tuple[Strip, ...], outline: Ring
 ) -> tuple[tuple[Strip, ...], tuple[tuple[str, Point, Point], ...], Ring]:
     """Take the walls whose inner face carries a ledger out of the strips, and end the floor at
     those faces."""
@@ -382,8 +379,8 @@ def _with_ledgers(
     ledgers: list[tuple[str, Point, Point]] = []
     ring = outline
     for key in wanted:
-        for wall in walls_of(project, (key,), memo):
-            moved = _edge_moved(project, ring, wall.id, -wall.thickness, memo)
+        for wall in walls_of(project, (key,)):
+            moved = _edge_moved(project, ring, wall.id, -wall.thickness)
             if moved is None:
                 continue
             ring = moved
@@ -423,21 +420,18 @@ def _stands_on(project: Project, floor: FloorArea) -> tuple[tuple[str, Point], .
     return tuple((p.id, spot) for p, spot, _ in spots_of(project, mine))
 
 
-def placed_beams(
-    project: Project, memo: Memo
-) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
+def placed_beams(project: Project) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
     """All beams with section and height, and the hosts that could not be laid out with the
     reason."""
     if not project.beams and not project.bays:
         return (), ()
-    return memo(_placed_beams, project, memo)
+    return _placed_beams(project)
 
 
-def _placed_beams(
-    project: Project, memo: Memo
-) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
+@remembered
+def _placed_beams(project: Project) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
     sections = sections_of(project.system, project.products)
-    axes, faults = lines_of(project, sections, memo)
+    axes, faults = lines_of(project, sections)
     tops = {key: level_tops(project, key) for key in {a.level for a in axes}}
     found = []
     for axis in axes:
@@ -446,7 +440,7 @@ def _placed_beams(
         height = {"under": under, "flush": flush, "level": top, "on": top + section.depth}[
             axis.kind.set
         ]
-        found.append(memo.small(placed_at, axis, section, round(height + axis.kind.offset, 6)))
+        found.append(placed_at(axis, section, round(height + axis.kind.offset, 6)))
     return tuple(found), tuple(faults)
 
 
@@ -469,37 +463,34 @@ def level_tops(project: Project, key: str) -> tuple[float, float, float]:
     )
 
 
-def bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
+def bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
     """What a roof lies on: the plates of its walls, or the beams under its own outline; None
     where neither closes."""
-    return memo(_bed_of_roof, project, roof, memo)
+    return _bed_of_roof(project, roof)
 
 
-def _bed_of_roof(project: Project, roof: RoofArea, memo: Memo) -> Bed | None:
+@remembered
+def _bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
     height = level(project, roof.plate).elevation
-    beams = tuple(
-        memo.small(strip_of, p)
-        for p in placed_beams(project, memo)[0]
-        if p.axis.level == roof.plate
-    )
-    walls = walls_of(project, roof.walls, memo) if roof.walls else ()
+    beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == roof.plate)
+    walls = walls_of(project, roof.walls) if roof.walls else ()
     own = simplify(roof.corners) if len(roof.corners) > 2 else None
     if own is not None and signed_area(own) < 0:
         own = own[::-1]
-    plates = plates_of(walls, project.system, memo, own) if walls else None
+    plates = plates_of(walls, project.system, own) if walls else None
     if plates is None:
         width = max((min(_across(s.ring)) for s in beams), default=0.0)
         return Bed(own, beams, height, width) if own is not None else None
     outline, strips, width = plates
     faces = []
-    for key, sign in memo(outer_sides, walls, outline).items():
+    for key, sign in outer_sides(walls, outline).items():
         wall = next(w for w in walls if w.id == key)
         face = reach(wall)[0 if sign > 0 else 1]
         n = left(direction_of(wall))
         faces.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
     inner = tuple(
         Strip(HostName("wall", whole(k)), body.ring, False)
-        for k, body in memo(bodies, _others_at(project, roof, walls)).items()
+        for k, body in bodies(_others_at(project, roof, walls)).items()
     )
     return Bed(
         outline,

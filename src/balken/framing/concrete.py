@@ -12,8 +12,8 @@ import msgspec
 from balken.framing.member import Member
 from balken.geometry.solid import Vector
 from balken.geometry.trim import Body, Mesh, overlaps, trimmed
-from balken.model.memo import Memo
 from balken.model.names import MemberName
+from balken.recall import remembered_piece
 
 SAME: Final = 1e-9
 """A body loses something where its volume shrinks by more than this share."""
@@ -28,6 +28,7 @@ class Concrete(msgspec.Struct, frozen=True):
     """For each of them, the members it gives way to."""
 
 
+@remembered_piece
 def priority(member: Member) -> tuple[int, float, tuple[float, ...], MemberName]:
     """What settles who keeps the concrete: the kind, then the larger, then the one further
     south-west and lower."""
@@ -36,12 +37,12 @@ def priority(member: Member) -> tuple[int, float, tuple[float, ...], MemberName]
     return member.kind.concrete, -round(member.solid.volume, 1), where, member.id
 
 
-def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
+def trim_concrete(members: Sequence[Member]) -> Concrete:
     """Trim all concrete members of a building."""
     mine = [m for m in members if m.kind.concrete]
     before: dict[int, list[int]] = {}
-    pairs = list(overlaps([memo.small(_bounds, m) for m in mine]))
-    ranks = {i: memo.small(priority, mine[i]) for i in {i for pair in pairs for i in pair}}
+    pairs = list(overlaps([_bounds(m) for m in mine]))
+    ranks = {i: priority(mine[i]) for i in {i for pair in pairs for i in pair}}
     for one, other in pairs:
         first, later = sorted((one, other), key=lambda i: ranks[i])
         before.setdefault(later, []).append(first)
@@ -51,8 +52,7 @@ def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
         if i not in before and not member.voids:
             continue
         firsts = sorted(before.get(i, ()), key=lambda k: ranks[k])
-        mesh = memo.small(
-            trimmed,
+        mesh = trimmed(
             Body(member.solid, member.voids),
             tuple(Body(mine[k].solid, mine[k].voids) for k in firsts),
         )
@@ -63,10 +63,11 @@ def trim_concrete(members: Sequence[Member], memo: Memo) -> Concrete:
         if (
             member.voids and not member.kind.concrete
         ):  # a subfloor with its openings gives way to nothing else
-            meshes[member.id] = memo.small(trimmed, Body(member.solid, member.voids), ())
+            meshes[member.id] = trimmed(Body(member.solid, member.voids), ())
             yields[member.id] = ()
     return Concrete(meshes, yields)
 
 
+@remembered_piece
 def _bounds(member: Member) -> tuple[Vector, Vector]:
     return member.solid.bounds()

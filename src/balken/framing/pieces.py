@@ -23,8 +23,8 @@ from balken.geometry.plane import (
 )
 from balken.geometry.solid import side_profile
 from balken.model.cases import NOTHING, Cases
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest
+from balken.recall import remembered_each
 
 HANGER_SEAT = 51.0
 """Length of the seat of a joist hanger, mm (2 in; common practice, no source)."""
@@ -94,15 +94,16 @@ def ring_of(m: Member) -> Ring:
     return (ax - nx, ay - ny), (bx - nx, by - ny), (bx + nx, by + ny), (ax + nx, ay + ny)
 
 
-def polygons_of(members: Sequence[Member], memo: Memo) -> Any:
+def polygons_of(members: Sequence[Member]) -> Any:
     """The outlines of members in plan as an array of polygons."""
     import numpy as np
 
     found = np.empty(len(members), dtype=object)
-    found[:] = memo.each(_polygons, members)
+    found[:] = _polygons(members)
     return found
 
 
+@remembered_each
 def _polygons(members: Sequence[Member]) -> list[Any]:
     """The outlines of members as polygons; rings of four corners are made all at once."""
     import numpy as np
@@ -115,7 +116,7 @@ def _polygons(members: Sequence[Member]) -> list[Any]:
 
 
 def near_spots(
-    spots: Sequence[Point], members: Sequence[Member], reach: float, memo: Memo
+    spots: Sequence[Point], members: Sequence[Member], reach: float
 ) -> list[list[Member]]:
     """For each place in plan the members within a reach of it, in any height, in their
     order."""
@@ -124,7 +125,7 @@ def near_spots(
         import numpy as np
         import shapely
 
-        tree = shapely.STRtree(polygons_of(members, memo))
+        tree = shapely.STRtree(polygons_of(members))
         which, hits = tree.query(shapely.points(spots), predicate="dwithin", distance=reach)
         order = np.lexsort((hits, which))
         for i, k in zip(which[order].tolist(), hits[order].tolist()):

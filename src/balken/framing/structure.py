@@ -40,12 +40,12 @@ from balken.model.bodies import bodies, storey_walls
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import walls_on
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest, piece_letters, whole
 from balken.model.project import AddedMember, Change, Project, host_records, wall_top
 from balken.model.roofs import RafterPart, RoofArea
 from balken.model.sections import Product, Section
 from balken.model.walls import direction_of
+from balken.recall import remembered, remembered_piece
 from balken.units import System
 
 
@@ -90,24 +90,23 @@ class Structure(msgspec.Struct, frozen=True):
         return member.solid.volume if mesh is None else mesh.volume
 
 
-def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structure:
+def frame(project: Project, sizes: dict[HostName, Size]) -> Structure:
     """Frame a whole project.
 
     Args:
         project: a valid project.
         sizes: section and spacing per host (``floor:F1``, ``roof:R1``).
-        memo: what is remembered between edits.
     """
     unframed: list[tuple[HostName, str]] = []
-    sites = [(r, run_site(project, r, memo)) for r in project.runs if r.walls or r.spans or r.paths]
-    ground = [frame_one(project, run, memo) for run, _ in sites]
-    standing = frame_supports(project, memo)
-    beams = _beams(project, ground, standing, memo, unframed)
-    floors = _floors(project, sizes, memo, unframed)
-    shapes, onward = _running(project, _shapes(project, sizes, memo, unframed), sizes, memo)
-    seen = dict(zip(onward, memo(_seen, tuple(onward.values()))))
+    sites = [(r, run_site(project, r)) for r in project.runs if r.walls or r.spans or r.paths]
+    ground = [frame_one(project, run) for run, _ in sites]
+    standing = frame_supports(project)
+    beams = _beams(project, ground, standing, unframed)
+    floors = _floors(project, sizes, unframed)
+    shapes, onward = _running(project, _shapes(project, sizes, unframed), sizes)
+    seen = dict(zip(onward, _seen(tuple(onward.values()))))
     by_floor = {f.parts[0].members[0].host: f for f in floors if f.parts and f.parts[0].members}
-    roofs = _roofs(project, shapes, sizes, by_floor, memo, unframed)
+    roofs = _roofs(project, shapes, sizes, by_floor, unframed)
     below = tuple(m for f in ground for m in f.members)
     ridges = tuple(
         m
@@ -116,8 +115,8 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
         for m in p.members
         if m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN)
     )
-    stood = memo(stand, standing.members, beams.members, below, _slabs_of(floors), ridges, memo)
-    over = list(_valleys(project, onward, seen, sizes, memo))
+    stood = stand(standing.members, beams.members, below, _slabs_of(floors), ridges)
+    over = list(_valleys(project, onward, seen, sizes))
     away = {c.member for c in project.changes if c.removed}
     valleys = [framed_of(tuple(m for m in f.members if m.id not in away)) for f in over]
     framed = [*ground, *floors, *roofs, *valleys, beams, framed_of(stood.members)]
@@ -128,11 +127,11 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
     )
     parts = _each_named_once(tuple(part for f in framed for part in f.parts))
     members = tuple([m for part in parts for m in part.members])
-    by_kind = _by_kind(parts, memo)
+    by_kind = _by_kind(parts)
     concrete = trim_concrete(
-        [m for kind in (*kinds.CONCRETE, kinds.SUBFLOOR) for m in by_kind.get(kind, ())], memo
+        [m for kind in (*kinds.CONCRETE, kinds.SUBFLOOR) for m in by_kind.get(kind, ())]
     )
-    steps = tuple(s for run, site in sites for s in steps_of(project, run, site, memo))
+    steps = tuple(s for run, site in sites for s in steps_of(project, run, site))
     standing_now = tuple(m for m in stood.members if m.kind in (kinds.POST, kinds.PIER))
     return Structure(
         parts,
@@ -140,14 +139,14 @@ def frame(project: Project, sizes: dict[HostName, Size], memo: Memo) -> Structur
         tuple(gone),
         tuple(unframed),
         concrete,
-        anchors(project, parts, by_kind.get(kinds.SILL, ()), memo),
+        anchors(project, parts, by_kind.get(kinds.SILL, ())),
         steps,
         standing_now,
         stood.about,
         by_kind,
         shapes,
         seen,
-        tuple(_gables(project, shapes, sizes, memo)),
+        tuple(_gables(project, shapes, sizes)),
     )
 
 
@@ -175,14 +174,15 @@ def _named_apart(member: Member, taken: set[MemberName]) -> Member:
     return replace(member, id=name, mark=member.mark + more)
 
 
-def _by_kind(parts: tuple[Part, ...], memo: Memo) -> dict[MemberKind, tuple[Member, ...]]:
+def _by_kind(parts: tuple[Part, ...]) -> dict[MemberKind, tuple[Member, ...]]:
     found: dict[MemberKind, list[Member]] = {}
     for part in parts:
-        for kind, members in memo.small(_kinds_in, part):
+        for kind, members in _kinds_in(part):
             found.setdefault(kind, []).extend(members)
     return {kind: tuple(members) for kind, members in found.items()}
 
 
+@remembered_piece
 def _kinds_in(part: Part) -> tuple[tuple[MemberKind, tuple[Member, ...]], ...]:
     there = dict.fromkeys(m.kind for m in part.members)
     return tuple((kind, tuple([m for m in part.members if m.kind is kind])) for kind in there)
@@ -207,48 +207,43 @@ def _beams(
     project: Project,
     ground: list[Framed],
     standing: Framed,
-    memo: Memo,
     unframed: list[tuple[HostName, str]],
 ) -> Framed:
-    placed, faults = placed_beams(project, memo)
+    placed, faults = placed_beams(project)
     unframed.extend(faults)
     if not placed:
         return Framed(
             (), tuple(c.member for c in project.changes if c.member.host.kind in ("beam", "bay"))
         )
     changes = tuple(c for c in project.changes if c.member.host.kind in ("beam", "bay"))
-    unders = _unders(project, ground, standing, memo)
-    return memo(_framed_beams, placed, unders, changes, project.system, project.products, memo)
+    unders = _unders(project, ground, standing)
+    return _framed_beams(placed, unders, changes, project.system, project.products)
 
 
+@remembered
 def _framed_beams(
     placed: tuple[object, ...],
     unders: tuple[Under, ...],
     changes: tuple[Change, ...],
     system: System,
     products: tuple[Product, ...],
-    memo: Memo,
 ) -> Framed:
-    members = frame_beams(placed, unders, changes, memo)  # type: ignore[arg-type]
+    members = frame_beams(placed, unders, changes)  # type: ignore[arg-type]
     strips = tuple(Strip(u.on, u.ring, False) for u in unders)
     present = {m.id for m in members}
     gone = tuple(sorted(c.member for c in changes if c.member not in present and not c.removed))
     return by_hand(framed_of(members, gone), changes, (), strips, sections_of(system, products))
 
 
-def _unders(
-    project: Project, ground: list[Framed], standing: Framed, memo: Memo
-) -> tuple[Under, ...]:
+def _unders(project: Project, ground: list[Framed], standing: Framed) -> tuple[Under, ...]:
     """What beams can stand on: posts, walls, and the tops of foundations."""
     tied = {HostName("support", s.id): s.tied for s in project.point_supports}
     found = [
-        memo.small(_support, m, tied[m.host])
-        for m in standing.members
-        if m.kind in (kinds.POST, kinds.PIER)
+        _support(m, tied[m.host]) for m in standing.members if m.kind in (kinds.POST, kinds.PIER)
     ]
     for base in sorted({w.base for w in project.walls}):
         tops = {w.id: wall_top(project, w) for w in project.walls if w.base == base}
-        for key, body in memo(bodies, storey_walls(project, base)).items():
+        for key, body in bodies(storey_walls(project, base)).items():
             found.append(Under(HostName("wall", whole(key)), body.ring, tops[whole(key)]))
     for framed in ground:
         for m in framed.members:
@@ -259,31 +254,31 @@ def _unders(
     return tuple(found)
 
 
+@remembered_piece
 def _support(m: Member, tied: bool) -> Under:
     return Under(m.id, m.solid.plan(), m.end[2], tied)
 
 
 def _floors(
-    project: Project, sizes: dict[HostName, Size], memo: Memo, unframed: list[tuple[HostName, str]]
+    project: Project, sizes: dict[HostName, Size], unframed: list[tuple[HostName, str]]
 ) -> list[Framed]:
     found = []
     for floor in project.floors:
         host = HostName("floor", floor.id)
-        bed = bed_of_floor(project, floor, memo)
+        bed = bed_of_floor(project, floor)
         size = sizes.get(host)
         body = build_up_of(project, floor)
         if bed is None:
             unframed.append((host, f"the walls of {floor.name} enclose nothing"))
         elif body.kind == "slab":
-            found.append(memo(frame_slab, floor, body, bed))
+            found.append(frame_slab(floor, body, bed))
         elif size is None:
             unframed.append(
                 (host, f"the joists of {floor.name} cannot be set out: its spacing is too small")
             )
         else:
             found.append(
-                memo(
-                    _floor,
+                _floor(
                     floor,
                     body,
                     bed,
@@ -292,21 +287,20 @@ def _floors(
                     project.products,
                     changes_on(project, host),
                     tuple(a for a in project.added if a.host == host),
-                    memo,
                 )
             )
     return found
 
 
 def _shapes(
-    project: Project, sizes: dict[HostName, Size], memo: Memo, unframed: list[tuple[HostName, str]]
+    project: Project, sizes: dict[HostName, Size], unframed: list[tuple[HostName, str]]
 ) -> dict[HostName, RoofShape]:
     """The shapes of all roofs that have one."""
     found: dict[HostName, RoofShape] = {}
     sections = catalogue_of(project.system).sections
     for roof in project.roofs:
         host = HostName("roof", roof.id)
-        bed = bed_of_roof(project, roof, memo)
+        bed = bed_of_roof(project, roof)
         size = sizes.get(host)
         if bed is None:
             unframed.append((host, f"the walls of roof {roof.name} enclose nothing"))
@@ -315,7 +309,7 @@ def _shapes(
                 (host, f"nothing spans under roof {roof.name}, or its spacing is too small")
             )
         else:
-            made = memo(shape_or_fault, roof, bed, sections[size.section].depth, 0.0)
+            made = shape_or_fault(roof, bed, sections[size.section].depth, 0.0)
             if isinstance(made, str):
                 unframed.append((host, f"roof {roof.name}: {made}"))
             else:
@@ -323,19 +317,17 @@ def _shapes(
     return found
 
 
-def shapes_of(
-    project: Project, sizes: dict[HostName, Size], memo: Memo
-) -> dict[HostName, RoofShape]:
+def shapes_of(project: Project, sizes: dict[HostName, Size]) -> dict[HostName, RoofShape]:
     """The shapes of all roofs that have one, as they are framed."""
-    return _running(project, _shapes(project, sizes, memo, []), sizes, memo)[0]
+    return _running(project, _shapes(project, sizes, []), sizes)[0]
 
 
 def _running(
-    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], memo: Memo
+    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size]
 ) -> tuple[dict[HostName, RoofShape], dict[HostName, RoofShape]]:
     """The shapes as they are framed - without what of a roof would hang into another that
     runs on to it - and as they run on."""
-    reach = reach_of_roofs(project, memo)
+    reach = reach_of_roofs(project)
     if not reach:
         return shapes, shapes
     sections = catalogue_of(project.system).sections
@@ -350,26 +342,24 @@ def _running(
             for h, s in shapes.items()
             if h in runs and h != host
         )
-        framed[host] = memo.small(without, shape, rings) if rings else shape
+        framed[host] = without(shape, rings) if rings else shape
         onward[host] = shape
         if host in runs:
-            bed = bed_of_roof(project, records[host], memo)
+            bed = bed_of_roof(project, records[host])
             assert bed is not None, "it has a shape"
-            made = memo(
-                shape_or_fault, records[host], bed, sections[sizes[host].section].depth, reach
-            )
+            made = shape_or_fault(records[host], bed, sections[sizes[host].section].depth, reach)
             onward[host] = made if isinstance(made, RoofShape) else shape
     return framed, onward
 
 
-def reach_of_roofs(project: Project, memo: Memo) -> float:
+def reach_of_roofs(project: Project) -> float:
     """How far a roof may run on until it has met any other, mm."""
     if not any(s.kind == "runs on" for r in project.roofs for s in r.sides):
         return 0.0
     points = [
         p
         for r in project.roofs
-        if (bed := bed_of_roof(project, r, memo)) is not None
+        if (bed := bed_of_roof(project, r)) is not None
         for p in bed.outline
     ]
     if len(project.roofs) < 2 or not points:
@@ -378,6 +368,7 @@ def reach_of_roofs(project: Project, memo: Memo) -> float:
     return max(x1 - x0, y1 - y0)
 
 
+@remembered
 def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> RoofShape | str:
     """The shape of a roof, or in a sentence why it has none."""
     try:
@@ -391,7 +382,6 @@ def _valleys(
     onward: dict[HostName, RoofShape],
     seen: dict[HostName, tuple[Face, ...]],
     sizes: dict[HostName, Size],
-    memo: Memo,
 ) -> Iterable[Framed]:
     """What is framed over other roofs where a roof runs on to them."""
     sections = sections_of(project.system, ())
@@ -412,15 +402,17 @@ def _valleys(
                     "ridge": board,
                     "jacks": section,
                 }
-                cut = tuple(cut_from(roof, part, s, sections) for part, s in usual.items())
-                yield framed_of(memo(over_framed, *what, cut, sizes[host].spacing))
+                valley, ridge, jack = (
+                    cut_from(roof, part, s, sections) for part, s in usual.items()
+                )
+                yield framed_of(over_framed(*what, (valley, ridge, jack), sizes[host].spacing))
             else:
                 frames = sections[dict(sizes[host].cut).get((VALLEY_FRAME, ""), section.name)]
-                yield framed_of(memo(valley_set, *what, frames, sizes[host].spacing))
+                yield framed_of(valley_set(*what, frames, sizes[host].spacing))
 
 
 def _gables(
-    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size], memo: Memo
+    project: Project, shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size]
 ) -> Iterable[GableWall]:
     """What of walls rises to roofs of rafters."""
     sections = catalogue_of(project.system).sections
@@ -431,11 +423,12 @@ def _gables(
             tops = tuple(
                 (w.id, wall_top(project, w), w.thickness) for w in project.walls if w.id in mine
             )
-            yield from memo.small(
-                gables_of, shape, sections[sizes[HostName("roof", roof.id)].section].depth, tops
+            yield from gables_of(
+                shape, sections[sizes[HostName("roof", roof.id)].section].depth, tops
             )
 
 
+@remembered
 def _seen(shapes: tuple[RoofShape, ...]) -> list[tuple[Face, ...]]:
     return [tuple(faces) for faces in seen_faces(shapes)]
 
@@ -445,7 +438,6 @@ def _roofs(
     shapes: dict[HostName, RoofShape],
     sizes: dict[HostName, Size],
     floors: dict[HostName, Framed],
-    memo: Memo,
     unframed: list[tuple[HostName, str]],
 ) -> list[Framed]:
     found: dict[HostName, Framed] = {}
@@ -453,15 +445,15 @@ def _roofs(
         project.roofs, key=lambda r: r.rafters.line_up is not None
     ):  # what others stand over comes first
         host = HostName("roof", roof.id)
-        bed = bed_of_roof(project, roof, memo)
+        bed = bed_of_roof(project, roof)
         if host in shapes and bed is not None:
             changes = changes_on(project, host)
             over = (
-                memo.small(lines_of, (floors | found)[roof.rafters.line_up])
+                lines_of((floors | found)[roof.rafters.line_up])
                 if roof.rafters.line_up in floors | found
                 else ()
             )
-            made = memo(_roof, roof, shapes[host], bed, sizes[host], project.system, changes, over)
+            made = _roof(roof, shapes[host], bed, sizes[host], project.system, changes, over)
             if isinstance(made, str):
                 unframed.append((host, made))
             else:
@@ -469,6 +461,7 @@ def _roofs(
     return [found[HostName("roof", r.id)] for r in project.roofs if HostName("roof", r.id) in found]
 
 
+@remembered_piece
 def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
     """The lines in plan of the joists, rafters or trusses that a host gave."""
     rows = (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
@@ -484,13 +477,13 @@ def lines_of(framed: Framed) -> tuple[tuple[Point, Point], ...]:
 
 
 def anchors(
-    project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...], memo: Memo
+    project: Project, parts: tuple[Part, ...], sills: tuple[Member, ...]
 ) -> dict[MemberName, Bolts]:
     """The anchor bolts of every sill piece: clear of the joists over it, and of doors in
     walls that stand on it."""
     taken: dict[MemberName, list[tuple[Point, float]]] = {}
     for part in parts:
-        for on, place in memo.small(_over_sills, part):
+        for on, place in _over_sills(part):
             taken.setdefault(on, []).append(place)
     doors = _doors_on_slabs(project)
     apart = {HostName("run", r.id): r.bolts_apart for r in project.runs}
@@ -506,12 +499,11 @@ def anchors(
         for a, b in doors.get((m.host, wall), ()):
             low, high = sorted((dot(sub(a, start), way), dot(sub(b, start), way)))
             spans.append((low - CLEAR, high + CLEAR))
-        found[m.id] = memo.small(
-            place_bolts, m.length, tuple(spans), apart.get(m.host, 0.0) or APART
-        )
+        found[m.id] = place_bolts(m.length, tuple(spans), apart.get(m.host, 0.0) or APART)
     return found
 
 
+@remembered_piece
 def _over_sills(part: Part) -> tuple[tuple[MemberName, tuple[Point, float]], ...]:
     """Where members of a part lie on sills, by the sill, with how much of it they take to
     each side."""
@@ -540,6 +532,7 @@ def _doors_on_slabs(project: Project) -> dict[tuple[HostName, str], list[tuple[P
     return found
 
 
+@remembered
 def _floor(
     floor: FloorArea,
     build_up: BuildUp,
@@ -549,13 +542,13 @@ def _floor(
     products: tuple[Product, ...],
     changes: tuple[Change, ...],
     added: tuple[AddedMember, ...],
-    memo: Memo,
 ) -> Framed:
     sections = sections_of(system, products)
-    framed = frame_floor(floor, build_up, bed, size, sections, changes, added, memo)
+    framed = frame_floor(floor, build_up, bed, size, sections, changes, added)
     return by_hand(framed, changes, added, bed.strips, sections)
 
 
+@remembered
 def _roof(
     roof: RoofArea,
     shape: RoofShape,

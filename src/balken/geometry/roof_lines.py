@@ -12,6 +12,7 @@ import numpy as np
 from balken.geometry.plane import Point, cross, distance, dot, edges, signed_area, sub, unit
 from balken.geometry.roof_front import NEAR
 from balken.geometry.roof_planes import Face, Roof
+from balken.recall import remembered_piece
 
 Kind = Literal["eave", "top", "rake", "ridge", "hip", "valley", "break"]
 """``top`` is the high end of a shed; at a ``break`` one plane goes on above another, as in a
@@ -166,6 +167,7 @@ class Measures(msgspec.Struct, frozen=True, gc=False):
     lengths: dict[str, float]
 
 
+@remembered_piece
 def measures(roof: Roof) -> Measures:
     """The areas of a roof - in plan, and over cosine on the slope - and the lengths of its
     lines."""

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.geometry.solid import Extrusion, Vector
+from balken.recall import remembered_piece
 
 ROUND: Final = 1e-6
 """Places in bodies are rounded to this, so that faces that lie on one plane do, mm."""
@@ -63,6 +64,7 @@ def whole_body(body: Body, origin: tuple[float, float, float]) -> Any:
     )
 
 
+@remembered_piece
 def trimmed(body: Body, before: Sequence[Body]) -> Mesh:
     """What is left of a body where others go before it; its triangles name those others from
     1, itself 0."""

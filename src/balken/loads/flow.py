@@ -30,11 +30,11 @@ from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import Shared, leans, shared
 from balken.model.bodies import bodies, storey_walls
 from balken.model.cases import NOTHING, Cases, total
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest, family_of, piece_letters
 from balken.model.project import Project, wall_base, wall_top
 from balken.model.wall_weights import wall_dead
 from balken.model.walls import Wall, reach, wall_length
+from balken.recall import remembered_piece
 
 PIECE: Final = 600.0
 """Wall weight goes down in pieces about this long, mm."""
@@ -59,10 +59,9 @@ class Flow:
         self,
         project: Project,
         structure: Structure,
-        memo: Memo,
         areas: Callable[[HostName, float], Cases],
     ) -> None:
-        self.project, self.structure, self._memo = project, structure, memo
+        self.project, self.structure = project, structure
         self.parcels: Parcels = {}
         self.ends: list[OpenEnd] = []
         self.onto: dict[Rest, Cases] = {}
@@ -79,11 +78,11 @@ class Flow:
 
     @cached_property
     def _beneath(self) -> "_Beneath":
-        return _beneath(self.project, self.structure, self._memo)
+        return _beneath(self.project, self.structure)
 
     @cached_property
     def _feet(self) -> dict[MemberName, Rest]:
-        return feet(self.structure, self._memo)
+        return feet(self.structure)
 
     def run(self) -> None:
         """Send everything down to the foundation."""
@@ -143,9 +142,7 @@ class Flow:
 
     def _handed(self, part: Part) -> Handed:
         host = part.members[0].host
-        return self._memo.small(
-            handed_on, part, self._area(host, 0.0) if host.kind == "floor" else NOTHING
-        )
+        return handed_on(part, self._area(host, 0.0) if host.kind == "floor" else NOTHING)
 
     def resolve(self, support: Support) -> Rest | None:
         """The name of what a support is on: of a beam cut in pieces, the piece that lies
@@ -197,9 +194,7 @@ class Flow:
 
     def _span(self, member: Member) -> None:
         mine = tuple(self.parcels.pop(member.id, ()))
-        found, whole = self._memo.small(
-            _shared, member, self._area(member.host, member.carrier.slope), mine, self._memo
-        )
+        found, whole = _shared(member, self._area(member.host, member.carrier.slope), mine)
         if mine:
             self.carried[member.id], self.onto[member.id] = mine, whole
         self.reactions[member.id] = found.even
@@ -237,13 +232,11 @@ class Flow:
         area = self._area(member.host, 0.0)
         pressure = area + Cases(member.solid.depth * self.project.site.concrete)
         carriers = self._slab_carriers(member)
-        handed = self._memo.small(share_slab, member, pressure, tuple(mine), tuple(carriers))
+        handed = share_slab(member, pressure, tuple(mine), tuple(carriers))
         self.carried[member.id], self.rests[member.id] = tuple(mine), tuple(carriers)
         if not handed:
             x, y = member.start[0], member.start[1]
-            sums = total(
-                [pressure * self._memo.small(slab_area, member), *(p.forces for p in mine)]
-            )
+            sums = total([pressure * slab_area(member), *(p.forces for p in mine)])
             self.ends.append(OpenEnd(member.id, x, y, sums))
         for on, parcel in handed:
             self.parcels.setdefault(on, []).append(parcel)
@@ -317,6 +310,7 @@ SLAB_ON: Final = 10.0
 """A slab lies on what ends this near to its underside, mm."""
 
 
+@remembered_piece
 def slab_area(slab: Member) -> float:
     """The net area of a slab in plan, mm²."""
     from balken.loads.slabs import patches
@@ -389,12 +383,12 @@ class _Beneath:
         return found
 
 
-def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
+def _beneath(project: Project, structure: Structure) -> _Beneath:
     height = {w.id: wall_top(project, w) for w in project.walls}
     tops = [
         _Top(HostName("wall", key), body.ring, height[key])
         for base in sorted({w.base for w in project.walls})
-        for key, body in memo(bodies, storey_walls(project, base)).items()
+        for key, body in bodies(storey_walls(project, base)).items()
     ]
     over = [
         _Top(m.id, ring_of(m), m.solid.top()) for m in structure.of(kinds.BEAM, kinds.FLOOR_SLAB)
@@ -407,13 +401,13 @@ def _beneath(project: Project, structure: Structure, memo: Memo) -> _Beneath:
     return _Beneath(ranked + ground)
 
 
-def feet(structure: Structure, memo: Memo) -> dict[MemberName, Rest]:
+def feet(structure: Structure) -> dict[MemberName, Rest]:
     """What posts stand on above the foundation, by their names; those on the foundation or
     on nothing are left out."""
     found: dict[MemberName, Rest] = {}
     lost = []
     for post in structure.standing:
-        under, grounded = memo.small(_foot, post, structure.about[post.id])
+        under, grounded = _foot(post, structure.about[post.id])
         if under:
             found[post.id] = under
         elif not grounded and post.kind is kinds.POST:
@@ -421,12 +415,13 @@ def feet(structure: Structure, memo: Memo) -> dict[MemberName, Rest]:
     if lost:
         joists = structure.of(kinds.TRIMMER, kinds.HEADER, kinds.JOIST)
         spots = [(m.start[0], m.start[1]) for m in lost]
-        for post, near in zip(lost, near_spots(spots, joists, BESIDE, memo)):
+        for post, near in zip(lost, near_spots(spots, joists, BESIDE)):
             if best := _best(post, near):
                 found[post.id] = best
     return found
 
 
+@remembered_piece
 def _foot(post: Member, about: tuple[Member, ...]) -> tuple[MemberName | None, bool]:
     """The beam, post or slab under a post, and whether the foundation is."""
     grounded = any(m.kind.holds_posts and abs(_head(m) - post.start[2]) <= REST for m in about)
@@ -445,11 +440,10 @@ def _best(post: Member, near: Sequence[Member]) -> MemberName | None:
     return best[1] if best else None
 
 
-def _shared(
-    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
-) -> tuple[Shared, Cases]:
+@remembered_piece
+def _shared(member: Member, area: Cases, parcels: tuple[Parcel, ...]) -> tuple[Shared, Cases]:
     """What each support of a member takes, and the sum of what lies on it."""
-    return shared(member, area, parcels, memo), total([p.forces for p in parcels])
+    return shared(member, area, parcels), total([p.forces for p in parcels])
 
 
 def _head(m: Member) -> float:

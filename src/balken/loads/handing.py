@@ -13,6 +13,7 @@ from balken.loads.parcels import OpenEnd, Parcel, rows_of
 from balken.loads.statics import lever_more
 from balken.model.cases import Cases
 from balken.model.names import MemberName, Rest
+from balken.recall import remembered_piece
 
 
 class Handed(msgspec.Struct, frozen=True):
@@ -33,6 +34,7 @@ class Handed(msgspec.Struct, frozen=True):
     """What finds nothing to bear on, of a plain part."""
 
 
+@remembered_piece
 def handed_on(part: Part, area: Cases) -> Handed:
     """What a part hands on of its own loads.
 

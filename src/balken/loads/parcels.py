@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 from balken.framing.member import Member
 from balken.geometry.plane import Point
 from balken.model.cases import CASE_COUNT, NOTHING, Cases
-from balken.model.memo import Memo
 from balken.model.names import Rest
+from balken.recall import remembered_piece
 
 
 class Parcel(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -54,6 +54,7 @@ class Laid(NamedTuple):
     forces: NDArray[np.float64]
 
 
+@remembered_piece
 def laid_along(parcels: tuple[Parcel, ...], way: Point) -> Laid:
     """Parcels side by side along a direction in the plan."""
     t = np.array([(p.x, p.y) for p in parcels]).reshape(-1, 2) @ np.array(way)
@@ -63,14 +64,14 @@ def laid_along(parcels: tuple[Parcel, ...], way: Point) -> Laid:
     return Laid(at, forces)
 
 
-def laid_on(member: Member, parcels: tuple[Parcel, ...], memo: Memo) -> Laid:
+def laid_on(member: Member, parcels: tuple[Parcel, ...]) -> Laid:
     """Parcels side by side along a member, from its start and kept within it."""
     (ax, ay, _), (bx, by, _) = member.carrier.start, member.carrier.end
     run = math.hypot(bx - ax, by - ay)
     if not parcels or run <= 0:
         return Laid(np.zeros(len(parcels)), rows_of([p.forces for p in parcels]).T)
     way = ((bx - ax) / run, (by - ay) / run)
-    laid = memo.small(laid_along, parcels, way)
+    laid = laid_along(parcels, way)
     return Laid(np.clip(laid.at - (ax * way[0] + ay * way[1]), 0.0, run), laid.forces)
 
 

@@ -25,12 +25,12 @@ from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.floors import FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.model.wall_weights import wall_dead
 from balken.model.walls import straightened
+from balken.recall import remembered_piece
 
 BALANCE: Final = 1e-9
 """Load is all there where sums made by two roads differ by no more than this part of what is
@@ -103,21 +103,21 @@ def area_loads(project: Project, host: HostName, slope: float = 0.0) -> Cases:
     return NOTHING
 
 
-def take_down(project: Project, structure: Structure, memo: Memo) -> LoadPath:
+def take_down(project: Project, structure: Structure) -> LoadPath:
     """Follow every load to the soil."""
     whole, project = project, replace(project, walls=straightened(project.walls))
-    flow = Flow(project, structure, memo, lambda host, slope: area_loads(project, host, slope))
-    own = list(_own_loads(project, structure, memo))
+    flow = Flow(project, structure, lambda host, slope: area_loads(project, host, slope))
+    own = list(_own_loads(project, structure))
     for name, parcel in own:
         flow.parcels.setdefault(name, []).append(parcel)
     flow.run()
-    soil = _into_soil(structure, flow.parcels, flow, memo)
+    soil = _into_soil(structure, flow.parcels, flow)
     flow.ends += _on_members_that_hand_nothing_on(
         structure, flow, lambda m: area_loads(project, m.host, m.carrier.slope)
     )
-    on_areas = _on_areas(whole, structure, memo)
+    on_areas = _on_areas(whole, structure)
     return LoadPath(
-        _applied(whole, structure, own, on_areas, memo),
+        _applied(whole, structure, own, on_areas),
         tuple(_beside(whole, structure, on_areas)),
         {name: total([p.forces for p in all_]) for name, all_ in soil.items()},
         flow.onto,
@@ -152,12 +152,12 @@ class _OnArea(NamedTuple):
     forces: Cases
 
 
-def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnArea]:
+def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
     """What lies on each floor and roof by its outline alone, framed or not; a slab takes all
     that lies on it."""
     found = []
     for floor in project.floors:
-        bed = bed_of_floor(project, floor, memo)
+        bed = bed_of_floor(project, floor)
         if bed:
             host = HostName("floor", floor.id)
             area = floor_area(structure, floor, bed)
@@ -166,7 +166,7 @@ def _on_areas(project: Project, structure: Structure, memo: Memo) -> list[_OnAre
         host = HostName("roof", roof.id)
         shape = structure.roofs.get(host)
         if shape is not None and all(host != h for h, _ in structure.unframed):
-            size = memo.small(measures, shape.roof)
+            size = measures(shape.roof)
             loads = area_loads(project, host)
             found.append(
                 _OnArea(
@@ -210,7 +210,7 @@ HANDED_DOWN: Final = (
 
 
 def _into_soil(
-    structure: Structure, parcels: Parcels, flow: Flow, memo: Memo
+    structure: Structure, parcels: Parcels, flow: Flow
 ) -> dict[MemberName, list[Parcel]]:
     """Hand all that reached the foundation down to the soil; return what lies on each piece that
     rests on it."""
@@ -223,7 +223,7 @@ def _into_soil(
             flow.onto[m.id] = total([p.forces for p in taken])
             flow.onto_more[m.id] = total([p.more for p in taken])
         beneath = structure.of(*under)
-        for (m, p), carrier in zip(mine, _carriers(mine, beneath, memo)):
+        for (m, p), carrier in zip(mine, _carriers(mine, beneath)):
             if carrier is None:
                 ends.append(OpenEnd(m.id, p.x, p.y, p.forces))
             else:
@@ -240,16 +240,14 @@ def _into_soil(
     return soil
 
 
-def _carriers(
-    mine: list[tuple[Member, Parcel]], beneath: list[Member], memo: Memo
-) -> list[MemberName | None]:
+def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member]) -> list[MemberName | None]:
     """For each parcel the first of what may carry it that lies under it, or None: of its own
     foundation, else of another that runs under its end."""
     first = [len(beneath)] * len(mine)
     others = [len(beneath)] * len(mine)
     if mine and beneath:
         spots = shapely.points([(p.x, p.y) for _, p in mine])
-        tree = shapely.STRtree(polygons_of(beneath, memo))
+        tree = shapely.STRtree(polygons_of(beneath))
         for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
             m = mine[i][0]
             if m.kind.anywhere or beneath[k].host == m.host:
@@ -260,9 +258,7 @@ def _carriers(
     return [beneath[k].id if k < len(beneath) else None for k in found]
 
 
-def _own_loads(
-    project: Project, structure: Structure, memo: Memo
-) -> Iterable[tuple[MemberName, Parcel]]:
+def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[MemberName, Parcel]]:
     """The weight of all concrete, counted once, and what was typed along foundations and on
     posts, pads and piers."""
     along = {HostName("run", r.id): r.loads for r in project.runs if r.loads}
@@ -274,9 +270,7 @@ def _own_loads(
             yield from (
                 (m.id, p)
                 for p in (
-                    _in_pieces(m, weight, m.id)
-                    if m.kind is kinds.STEM
-                    else [_whole(m, weight, memo)]
+                    _in_pieces(m, weight, m.id) if m.kind is kinds.STEM else [_whole(m, weight)]
                 )
             )
         if m.host in along and m.kind.under_walls:
@@ -286,8 +280,8 @@ def _own_loads(
             yield m.id, Parcel(*place_of(m), on_posts[m.host], m.id)
 
 
-def _whole(m: Member, forces: Cases, memo: Memo) -> Parcel:
-    return Parcel(*memo.small(place_of, m), forces, m.id)
+def _whole(m: Member, forces: Cases) -> Parcel:
+    return Parcel(*place_of(m), forces, m.id)
 
 
 def _in_pieces(m: Member, forces: Cases, source: Rest) -> list[Parcel]:
@@ -308,7 +302,6 @@ def _applied(
     structure: Structure,
     own: list[tuple[MemberName, Parcel]],
     on_areas: list[_OnArea],
-    memo: Memo,
 ) -> Cases:
     """Add up what is applied from the records alone: outlines times loads, walls and concrete by
     their volume."""
@@ -316,17 +309,18 @@ def _applied(
     weights = {w.id: wall_dead(project, w) for w in straightened(project.walls)}
     walls = sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
     gables = sum(g.area * weights[g.wall] for g in structure.gables)
-    slabs = sum(memo.small(slab_area, m) * m.solid.depth for m in structure.of(kinds.FLOOR_SLAB))
+    slabs = sum(slab_area(m) * m.solid.depth for m in structure.of(kinds.FLOOR_SLAB))
     return total(
         [
             lying,
             Cases(walls + gables + slabs * project.site.concrete),
             *(p.forces for _, p in own),
-            *(memo.small(_along, part) for part in structure.parts),
+            *(_along(part) for part in structure.parts),
         ]
     )
 
 
+@remembered_piece
 def _along(part: Part) -> Cases:
     """What lies along the members of a part: their own weight and what is typed on them."""
     return total([m.carrier.line * m.carrier.length for m in part.members if m.carrier.line])
@@ -356,6 +350,7 @@ def pressures(structure: Structure, path: LoadPath) -> dict[MemberName, Cases]:
     return found
 
 
+@remembered_piece
 def place_of(member: Member) -> tuple[float, float]:
     """The middle of a member in plan."""
     x0, y0, x1, y1 = box(member.solid.plan())

@@ -17,6 +17,7 @@ from balken.geometry.plane import Ring, box
 from balken.loads.parcels import Parcel, rows_of
 from balken.model.cases import CASE_COUNT, Cases
 from balken.model.names import Rest
+from balken.recall import remembered_piece
 
 PATCH: Final = 100.0
 """Side of the patches a slab is shared in, mm."""
@@ -51,6 +52,7 @@ def patches(slab: Member) -> tuple[Any, Any, Any]:
     return shapely.get_x(middles), shapely.get_y(middles), areas
 
 
+@remembered_piece
 def share_slab(
     slab: Member, pressure: Cases, parcels: Sequence[Parcel], carriers: Sequence[Carrier]
 ) -> list[tuple[Rest, Parcel]]:

@@ -12,7 +12,6 @@ from balken.framing.member import Member, Support
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.parcels import Laid, Parcel, laid_on, rows_of, station
 from balken.model.cases import CASE_COUNT, NOTHING, Cases, total
-from balken.model.memo import Memo
 from balken.model.names import family_of
 
 FEW: Final = 12
@@ -27,22 +26,21 @@ class Shared(NamedTuple):
     more: tuple[Cases, ...]
 
 
-def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo) -> Shared:
+def shared(member: Member, area: Cases, parcels: tuple[Parcel, ...]) -> Shared:
     """What each support takes, of even load and of load on some spans only.
 
     Args:
         member: a piece with two supports or more.
         area: N/mm² per case on the plan it carries.
         parcels: what else lies on it.
-        memo: what is remembered between edits.
     """
-    even = shares(member, area, parcels, memo)
+    even = shares(member, area, parcels)
     if leans(member) or member.kind is kinds.LEDGER:
         carried = total([p.more for p in parcels])
         return Shared(even, (carried, *(NOTHING,) * (len(member.carrier.supports) - 1)))
     passed = _passed_on(member, parcels)
     if len(member.carrier.supports) > 2 or member.carrier.hinges:
-        own = _patterns(member, area, parcels, memo) or (NOTHING,) * len(member.carrier.supports)
+        own = _patterns(member, area, parcels) or (NOTHING,) * len(member.carrier.supports)
     else:
         own = lever_more(member, area, parcels)
     return Shared(even, tuple(a + b for a, b in zip(own, passed)))
@@ -95,12 +93,10 @@ def _passed_on(member: Member, parcels: Sequence[Parcel]) -> tuple[Cases, ...]:
     return tuple(found)
 
 
-def _patterns(
-    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
-) -> tuple[Cases, ...] | None:
+def _patterns(member: Member, area: Cases, parcels: tuple[Parcel, ...]) -> tuple[Cases, ...] | None:
     """How much more than of even load each support of a beam takes, live load being on some
     spans only."""
-    beam, cases = beam_of(member, area, parcels, memo, by_span=True)
+    beam, cases = beam_of(member, area, parcels, by_span=True)
     try:
         (worked,) = work([beam], cases)
     except UnstableError:
@@ -118,16 +114,13 @@ def _patterns(
     return tuple(found)
 
 
-def shares(
-    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
-) -> tuple[Cases, ...]:
+def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...]) -> tuple[Cases, ...]:
     """What each support takes, N per case.
 
     Args:
         member: a piece with two supports or more.
         area: N/mm² per case on the plan it carries.
         parcels: what else lies on it.
-        memo: what is remembered between edits.
     """
     own = total([area * member.carrier.area, member.carrier.line * member.carrier.reach])
     rests = member.carrier.supports
@@ -136,18 +129,18 @@ def shares(
     if leans(member):
         # A ridge board carries nothing: what meets there leans together and its feet take all (IRC
         # 2021 R802.3), but for what purlins between take.
-        held = _continuous(member, area, parcels, memo) if len(rests) > 2 else None
+        held = _continuous(member, area, parcels) if len(rests) > 2 else None
         if held is not None:
             return (total([held[0], held[-1]]), *held[1:-1], NOTHING)
         return (total([own, *(p.forces for p in parcels)]), *((NOTHING,) * (len(rests) - 1)))
     if member.kind is kinds.LEDGER:
         return _to_nearest(member, own, parcels)
     if len(rests) > 2 or member.carrier.hinges:
-        found = _continuous(member, area, parcels, memo)
+        found = _continuous(member, area, parcels)
         if found is not None:
             return found
     if len(parcels) > FEW:
-        return _lever_of_many(member, area, laid_on(member, parcels, memo))
+        return _lever_of_many(member, area, laid_on(member, parcels))
     return _lever(member, area, parcels)
 
 
@@ -208,7 +201,6 @@ def beam_of(
     member: Member,
     area: Cases,
     parcels: tuple[Parcel, ...],
-    memo: Memo,
     ei: float = 1.0,
     *,
     by_span: bool = False,
@@ -246,7 +238,7 @@ def beam_of(
         if member.carrier.area and high > low:
             spread(case, low, high, on_area * member.carrier.area / (high - low))
         spread(case, 0.0, member.carrier.reach, along)
-    laid = laid_on(member, parcels, memo)
+    laid = laid_on(member, parcels)
     forces = np.zeros((CASE_COUNT * spans, len(laid.at)))
     stands_in = (
         np.clip(np.searchsorted(marks, laid.at + TOUCH, side="right") - 1, 0, spans - 1)
@@ -299,10 +291,10 @@ def apart(supports: tuple[Support, ...]) -> list[Support]:
 
 
 def _continuous(
-    member: Member, area: Cases, parcels: tuple[Parcel, ...], memo: Memo
+    member: Member, area: Cases, parcels: tuple[Parcel, ...]
 ) -> tuple[Cases, ...] | None:
     """Share by the stiffness of a beam on many supports; None where it cannot stand."""
-    beam, cases = beam_of(member, area, parcels, memo)
+    beam, cases = beam_of(member, area, parcels)
     try:
         (worked,) = work([beam], cases)
     except UnstableError:

@@ -26,7 +26,6 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
-from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.walls import (
     LAYER_RANK,
@@ -37,6 +36,7 @@ from balken.model.walls import (
     reach,
     straightened,
 )
+from balken.recall import remembered, remembered_piece
 
 FEW: Final = 40
 """Up to this many walls, each is simply held against each other."""
@@ -65,32 +65,29 @@ Near = list[tuple[tuple[int, ...], tuple[int, ...]]]
 """For each line the numbers of the lines near its start, and of those near its end."""
 
 
-def bodies(
-    walls: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None
-) -> dict[str, Body]:
+@remembered
+def bodies(walls: tuple[Wall, ...]) -> dict[str, Body]:
     """The bodies of straight walls that stand on one level, mitred at corners and cut back
     at tees.
 
     Args:
         walls: the walls.
-        memo: what is remembered of single walls and their neighbours, where many are asked for
-            again and again.
-        near: their neighbours, where they are known; more than are near do no harm.
     """
-    if memo is None or len(walls) <= FEW:
+    if len(walls) <= FEW:
         return {wall.id: _body(wall, a, b) for wall, a, b in _neighbours(walls)}
-    if near is None:
-        near = memo(
-            neighbours,
-            tuple((w.start, w.end) for w in walls),
-            max(w.thickness for w in walls) + TOUCH,
-        )
+    ends = tuple((w.start, w.end) for w in walls)
+    return bodies_near(walls, neighbours(ends, max(w.thickness for w in walls) + TOUCH))
+
+
+def bodies_near(walls: tuple[Wall, ...], near: Near) -> dict[str, Body]:
+    """The same, where their neighbours are known; more than are near do no harm."""
     return {
-        wall.id: memo.small(_body, wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b))
+        wall.id: _body(wall, tuple(walls[k] for k in a), tuple(walls[k] for k in b))
         for wall, (a, b) in zip(walls, near)
     }
 
 
+@remembered_piece
 def _body(wall: Wall, near_start: tuple[Wall, ...], near_end: tuple[Wall, ...]) -> Body:
     direction = direction_of(wall)
     start = _end_corners(wall, wall.start, direction, near_start)
@@ -113,6 +110,7 @@ def _neighbours(walls: tuple[Wall, ...]) -> list[tuple[Wall, tuple[Wall, ...], t
     ]
 
 
+@remembered
 def neighbours(lines: tuple[tuple[Point, Point], ...], far: float) -> Near:
     """For each line the numbers of the lines near its start and near its end, in order."""
     from shapely import STRtree, linestrings, points
@@ -199,12 +197,12 @@ def _tee_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -
     return None
 
 
-def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | None:
+@remembered
+def storey_outline(walls: tuple[Wall, ...]) -> Ring | None:
     """The outline round the outer faces of walls on one level; None where they enclose
     nothing.
 
-    Of several separate outlines the largest counts. ``memo`` brings the bodies where they are
-    remembered.
+    Of several separate outlines the largest counts.
     """
     if not walls:
         return None
@@ -212,9 +210,8 @@ def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | 
 
     # Corners that miss each other by a hair still close: grow and shrink by a hair, with square
     # corners.
-    memo = memo or Memo()
-    rings = [body.ring for body in memo(bodies, walls, memo).values()]
-    grown = _grown_union(tuple(rings), memo)
+    rings = [body.ring for body in bodies(walls).values()]
+    grown = _grown_union(tuple(rings))
     joined = buffer(grown, -TOUCH, join_style="mitre")
     parts = [g for g in getattr(joined, "geoms", [joined]) if not g.is_empty]
     if not parts:
@@ -227,7 +224,8 @@ def storey_outline(walls: tuple[Wall, ...], memo: Memo | None = None) -> Ring | 
     return simplify(ring)
 
 
-def _grown_union(rings: tuple[Ring, ...], memo: Memo) -> Any:
+@remembered_piece
+def _grown_union(rings: tuple[Ring, ...]) -> Any:
     """Bodies as one, each grown by a hair so that corners that just miss each other close:
     half with half, so that halves in which no wall moved are remembered."""
     from shapely import buffer, polygons, union, union_all
@@ -235,11 +233,10 @@ def _grown_union(rings: tuple[Ring, ...], memo: Memo) -> Any:
     if len(rings) <= GROUP:
         return union_all(buffer(polygons(np.array(rings)), TOUCH, join_style="mitre"))
     middle = len(rings) // 2
-    return union(
-        *(memo.small(_grown_union, half, memo) for half in (rings[:middle], rings[middle:]))
-    )
+    return union(*(_grown_union(half) for half in (rings[:middle], rings[middle:])))
 
 
+@remembered
 def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]:
     """Return, for walls with a face on the outline, the side that face is on: 1 left of the wall's
     line, -1 right."""

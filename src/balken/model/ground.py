@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from balken.geometry.plane import EXACT, Point
 from balken.model.project import Spot
+from balken.recall import remembered
 from balken.units import FOOT, System
 
 Floats = NDArray[np.float64]
@@ -44,6 +45,7 @@ class Surface(msgspec.Struct, frozen=True, eq=False):
     none."""
 
 
+@remembered
 def surface_of(spots: tuple[Spot, ...]) -> Surface:
     """The surface through measured heights (Delaunay triangles, SciPy).
 
@@ -148,6 +150,7 @@ def contour_step(spots: tuple[Spot, ...], system: System) -> float:
     )
 
 
+@remembered
 def contours(spots: tuple[Spot, ...], step: float) -> list[tuple[float, list[tuple[Point, ...]]]]:
     """For each height of whole steps the lines along which the ground has it, joined end to
     end."""

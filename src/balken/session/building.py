@@ -14,9 +14,9 @@ from balken.exchange.ifc_in import take
 from balken.exchange.native import SUFFIX, load, save
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
-from balken.model.memo import Memo
 from balken.model.project import Project
 from balken.model.start import propose_structure
+from balken.recall import Recall, remembering
 from balken.session.history import History, record, redo, undo
 from balken.session.journal import Journal, Left, digest_of, forget, left_for, new_identity
 
@@ -49,7 +49,7 @@ class Building:
         keeping: bool = False,
         identity: str = "",
     ) -> None:
-        self.memo = Memo()
+        self.recall = Recall()
         self.path = path
         self.identity = identity or project.identity or new_identity()
         """Of the project, kept with its file; what is shown and edited carries none."""
@@ -71,8 +71,8 @@ class Building:
         self._take(self._worked(project))
 
     def _worked(self, project: Project) -> "Worked":
-        checked = work_out(project, self.memo)
-        return Worked(project, checked, findings(checked, self.memo))
+        checked = work_out(project, self.recall)
+        return Worked(project, checked, findings(checked, self.recall))
 
     def _take(self, worked: "Worked") -> None:
         self.project, self.checked, self.findings = worked.project, worked.checked, worked.findings
@@ -106,7 +106,8 @@ class Building:
     def worked_out(self, change: Callable[[Project], Project]) -> "Worked":
         """What an edit gives, worked out, without making it; may be asked from another
         thread."""
-        after = follow(change(self.project), self.memo)
+        with remembering(self.recall):
+            after = follow(change(self.project))
         if after == self.project:
             return Worked(self.project, self.checked, self.findings)
         return self._worked(after)

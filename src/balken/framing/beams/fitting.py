@@ -31,11 +31,11 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.model.cases import Cases
-from balken.model.memo import Memo
 from balken.model.names import MemberName, Rest, piece_letters
 from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Change
 from balken.model.sections import Section
+from balken.recall import remembered_each, remembered_piece
 
 SEAT: Final = 102.0
 """Length of the seat of a beam hanger, mm (4 in; common practice, no source)."""
@@ -74,6 +74,7 @@ class Placed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """Its direction in plan."""
 
 
+@remembered_piece
 def placed_at(axis: Axis, section: Section, top: float) -> Placed:
     """A beam with its top at a height, mm."""
     return Placed(axis, section, top, top - section.depth, unit(sub(axis.b, axis.a)))
@@ -87,6 +88,7 @@ class Trim(NamedTuple):
     on: Rest | None = None
 
 
+@remembered_piece
 def strip_of(placed: Placed) -> Strip:
     """A beam's top in plan as something joists can bear on, before it is trimmed."""
     return Strip(
@@ -104,7 +106,7 @@ def _ring(a: Point, b: Point, breadth: float) -> Ring:
 
 
 def frame_beams(
-    placed: tuple[Placed, ...], unders: tuple[Under, ...], changes: tuple[Change, ...], memo: Memo
+    placed: tuple[Placed, ...], unders: tuple[Under, ...], changes: tuple[Change, ...]
 ) -> tuple[Member, ...]:
     """Frame the beams of a building.
 
@@ -112,23 +114,19 @@ def frame_beams(
         placed: all beams with their sections and heights.
         unders: posts, walls and stems that can carry them.
         changes: changes by hand on beams.
-        memo: what is remembered between edits: a beam is framed again only where something near it
-            changed.
     """
-    near = _Near(placed, unders, memo)
+    near = _Near(placed, unders)
     found: list[Member] = []
     for i, item in enumerate(placed):
         mine = tuple(c for c in changes if c.member.host == item.axis.host)
-        found += memo.small(
-            frame_beam, item, near.beams(i), near.goes_on[i], near.carriers(i), mine
-        )
+        found += frame_beam(item, near.beams(i), near.goes_on[i], near.carriers(i), mine)
     return tuple(found)
 
 
 class _Near:
     """Beams and what carries them, found by their place."""
 
-    def __init__(self, placed: tuple[Placed, ...], unders: tuple[Under, ...], memo: Memo) -> None:
+    def __init__(self, placed: tuple[Placed, ...], unders: tuple[Under, ...]) -> None:
         import shapely
 
         self.placed, self.unders = placed, unders
@@ -150,7 +148,7 @@ class _Near:
         level = np.minimum(top[i], top[k]) - np.maximum(bottom[i], bottom[k]) > SITS
         meets = ~alike & (level | (np.abs(top[k] - bottom[i]) <= SITS))
         self._beams = _by_first(i[meets], k[meets])
-        self._carriers = _by_first(*shapely.STRtree(memo.each(_outlines, unders)).query(wide))
+        self._carriers = _by_first(*shapely.STRtree(_outlines(unders)).query(wide))
         # In line with another at one height: each then has half of what they both lie on.
         i, k = i[alike & level & (i != k)], k[alike & level & (i != k)]
         apart = np.linalg.norm(ends[i][:, :, None] - ends[k][:, None], axis=3).min(axis=2)
@@ -176,6 +174,7 @@ def _by_first(first: Any, second: Any) -> dict[int, list[int]]:
     return found
 
 
+@remembered_each
 def _outlines(unders: Sequence[Under]) -> list[Any]:
     import shapely
 
@@ -245,6 +244,7 @@ def _trim(
     return Trim(0.0)
 
 
+@remembered_piece
 def frame_beam(
     item: Placed,
     others: tuple[Placed, ...],

@@ -23,10 +23,10 @@ from balken.geometry.plane import (
 from balken.model.beams import MOST_IN_BAY, Beam, BeamBay, BeamEnd, BeamKind
 from balken.model.cases import NOTHING, Cases
 from balken.model.grids import crossing, grid_line
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, grid
 from balken.model.sections import Section
+from balken.recall import remembered_piece
 
 SHORTEST: Final = 150.0
 """In the corner of a triangle a beam shorter than this is left out, mm."""
@@ -195,7 +195,7 @@ def _from_local(p: Point, angle: float) -> Point:
 
 
 def lines_of(
-    project: Project, sections: dict[str, Section], memo: Memo
+    project: Project, sections: dict[str, Section]
 ) -> tuple[list[Axis], list[tuple[HostName, str]]]:
     """The axes of all beams, and the hosts that have none with the reason."""
     found: list[Axis] = []
@@ -208,7 +208,7 @@ def lines_of(
         elif distance(*ends) < TOUCH:  # type: ignore[arg-type]
             faults.append((HostName("beam", beam.id), "both its ends lie at one place"))
         else:
-            found.append(memo.small(_axis, beam, ends[0], ends[1]))
+            found.append(_axis(beam, ends[0], ends[1]))
     for bay in project.bays:
         try:
             axes = bay_axes(project, bay, section_for(bay.kind, sections))
@@ -221,6 +221,7 @@ def lines_of(
     return found, faults
 
 
+@remembered_piece
 def _axis(beam: Beam, a: Point, b: Point) -> Axis:
     return Axis(
         HostName("beam", beam.id),

@@ -12,11 +12,11 @@ from balken.framing.pieces import near_spots
 from balken.geometry.plane import TOUCH, Point
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
 from balken.model.project import PointSupport, Project
 from balken.model.sections import Product
 from balken.model.supports import heights_at, outline_at, spots_of
+from balken.recall import remembered, remembered_piece
 from balken.units import System, format_run
 
 POST_MATERIAL: Final = "DF-L No.2"
@@ -24,18 +24,19 @@ BESIDE: Final = 30.0
 """A post stands on what lies this near to its middle, and under it, mm."""
 
 
-def frame_supports(project: Project, memo: Memo) -> Framed:
+def frame_supports(project: Project) -> Framed:
     """Frame every point support that stands somewhere."""
     system, products = project.system, project.products
     levels = {x.id: x.elevation for x in project.levels}
     return framed_of(
         [
-            memo.small(_frame_support, item, spot, turn, heights_at(levels, item), system, products)
+            _frame_support(item, spot, turn, heights_at(levels, item), system, products)
             for item, spot, turn in spots_of(project)
         ]
     )
 
 
+@remembered_piece
 def _frame_support(
     item: PointSupport,
     spot: Point,
@@ -73,13 +74,13 @@ class Stood(msgspec.Struct, frozen=True, gc=False):
     about: dict[MemberName, tuple[Member, ...]]
 
 
+@remembered
 def stand(
     members: tuple[Member, ...],
     beams: tuple[Member, ...],
     below: tuple[Member, ...],
     slabs: tuple[Member, ...],
     ridges: tuple[Member, ...],
-    memo: Memo,
 ) -> Stood:
     """Fit posts: the top to the underside of a beam or slab over it, the foot to what it is on.
 
@@ -98,18 +99,18 @@ def stand(
     spots = [(m.start[0], m.start[1]) for m in upright_ones]
     near = {
         m.id: tuple([o for o in here if o.id != m.id])
-        for m, here in zip(upright_ones, near_spots(spots, others, BESIDE, memo))
+        for m, here in zip(upright_ones, near_spots(spots, others, BESIDE))
     }
     under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.carrier.supports}
     fitted = [
-        memo.small(_fitted, m, near[m.id], under.get(m.id)) if m.kind is kinds.POST else m
-        for m in members
+        _fitted(m, near[m.id], under.get(m.id)) if m.kind is kinds.POST else m for m in members
     ]
     now = {m.id: m for m in fitted if m.kind is kinds.POST}
     about = {name: tuple([now.get(o.id, o) for o in here]) for name, here in near.items()}
     return Stood(tuple(fitted), about)
 
 
+@remembered_piece
 def _fitted(m: Member, near: tuple[Member, ...], ridge: float | None) -> Member:
     """One post fitted between what lies over and under it; up to a ridge where it carries
     one."""

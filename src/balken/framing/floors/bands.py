@@ -19,9 +19,9 @@ from balken.framing.layout import Layout, Row, carried, rows, to_plan
 from balken.framing.member import Member, Part
 from balken.framing.pieces import Cut, Over, level_piece
 from balken.geometry.plane import TOUCH, Ring, crossings
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.sections import Section
+from balken.recall import remembered, remembered_piece
 
 ROWS: Final = 20
 """A band has about so many rows: few enough that an edit re-makes few, enough that asking for a
@@ -87,6 +87,7 @@ class BandSite(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     last: bool = False
 
 
+@remembered
 def in_bands(
     rings: tuple[Ring, ...],
     layout: Layout,
@@ -114,7 +115,6 @@ def frame_bands(
     met: Sequence[tuple[Met, Met]],
     doubled: dict[str, Doubled],
     changed: dict[str, tuple[tuple[MemberName, Section | None], ...]],
-    memo: Memo,
     *,
     telling: bool,
 ) -> list[Band]:
@@ -139,7 +139,7 @@ def frame_bands(
             telling,
             telling and i == len(bands) - 1,
         )
-        found.append(memo.small(frame_band, cutter, site))
+        found.append(frame_band(cutter, site))
     return found
 
 
@@ -158,6 +158,7 @@ class RowSite(NamedTuple):
     changed: tuple[tuple[MemberName, Section | None], ...]
 
 
+@remembered_piece
 def frame_band(cutter: Cutter, site: BandSite) -> Band:
     """A band with the pieces of its rows. Their names do not change when other rows do."""
     doubled, changed = dict(site.doubled), dict(site.changed)

@@ -15,8 +15,8 @@ from balken.framing.member import Bed, Member, Part
 from balken.framing.pieces import Cut, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_ring
 from balken.model.floors import Blocking
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName
+from balken.recall import remembered_piece
 
 LONG: Final = 2440.0
 """Joists over a longer span get a row of blocks at their middle, mm (8 ft; IRC 2021 R502.7.1 asks
@@ -58,7 +58,7 @@ class Blocks(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         )
 
 
-def block_rows(blocks: Blocks, bands: list[Band], memo: Memo) -> list[Part]:
+def block_rows(blocks: Blocks, bands: list[Band]) -> list[Part]:
     """Blocks between each joist and the next - over inner bearings, and at the middle of
     long spans - and the splices beside joists that butt.
 
@@ -68,9 +68,10 @@ def block_rows(blocks: Blocks, bands: list[Band], memo: Memo) -> list[Part]:
     if blocks.wanted == "none" and not blocks.splice:
         return []
     nexts = [*(band.first() for band in bands[1:]), ()]
-    return [memo.small(_in_band, blocks, band, beyond) for band, beyond in zip(bands, nexts)]
+    return [_in_band(blocks, band, beyond) for band, beyond in zip(bands, nexts)]
 
 
+@remembered_piece
 def _in_band(blocks: Blocks, band: Band, beyond: tuple[Member, ...]) -> Part:
     """The blocks and splices of the rows of a band, blocks up to the first row beyond it."""
     spliced = _butted(band) if blocks.splice else []

@@ -12,8 +12,8 @@ from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Strip, Support
 from balken.framing.pieces import Over, end_supports
 from balken.geometry.plane import ANGLE, TOUCH, Ring, box, crossings, distance, edges, sub, unit
-from balken.model.memo import Memo
 from balken.model.names import Rest
+from balken.recall import remembered, remembered_piece
 
 EDGE = 0.5
 """A bearing shorter than this is a touch, not a bearing, mm."""
@@ -49,12 +49,13 @@ class _Local(NamedTuple):
     known: Bearing
 
 
-def bearings_along(strips: tuple[Strip, ...], angle: float, memo: Memo) -> list[Bearing]:
+def bearings_along(strips: tuple[Strip, ...], angle: float) -> list[Bearing]:
     """The bearings that run along the joists, locally."""
-    local = [memo.small(_local_strip, strip, angle) for strip in strips]
+    local = [_local_strip(strip, angle) for strip in strips]
     return [one.bearing for one in local if one.along and not one.bearing.hung]
 
 
+@remembered_piece
 def _local_strip(strip: Strip, angle: float) -> _Local:
     ring = tuple(to_local(p, angle) for p in strip.ring)
     direction = unit(sub(*max(edges(ring), key=lambda e: distance(*e))[::-1]))
@@ -83,12 +84,13 @@ class Met(NamedTuple):
         return [bearing for bearing, there in zip(self.bearings, self.mask(i)) if there]
 
 
+@remembered
 def met_by(
-    bands: tuple[tuple[Row, ...], ...], strips: tuple[Strip, ...], angle: float, memo: Memo
+    bands: tuple[tuple[Row, ...], ...], strips: tuple[Strip, ...], angle: float
 ) -> list[tuple[Met, Met]]:
     """For each band of rows the bearings they meet across, and those that run along under
     them."""
-    local = [memo.small(_local_strip, strip, angle) for strip in strips]
+    local = [_local_strip(strip, angle) for strip in strips]
     across, along = (
         [o for o in local if not o.along],
         [o for o in local if o.along and not o.bearing.hung],

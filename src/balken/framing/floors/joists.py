@@ -36,7 +36,6 @@ from balken.geometry.plane import (
 )
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, added_row
 from balken.model.project import AddedMember, Change
 from balken.model.sections import Section
@@ -97,7 +96,6 @@ def frame_floor(
     sections: dict[str, Section],
     changes: tuple[Change, ...],
     added: tuple[AddedMember, ...] = (),
-    memo: Memo | None = None,
     *,
     telling: bool = False,
 ) -> Framed:
@@ -112,14 +110,12 @@ def frame_floor(
         changes: changes by hand on members of this floor.
         added: pieces added by hand; those that run along with the joists take their share of the
             floor.
-        memo: what is remembered between edits.
         telling: leave out rows that are just like the one before, all but the last: what a choice
             of size needs.
 
     Raises:
         LayoutError: more joists than any building has, or a spacing of nothing.
     """
-    memo = memo or Memo()
     section = sections[size.section]
     angle = run_angle(bed.outline, floor.span, floor.turn)
     local = tuple(to_local(p, angle) for p in bed.outline)
@@ -139,7 +135,7 @@ def frame_floor(
         {c.member: c for c in changes},
     )
     taken = floor_openings.trimmer_stands(openings, local, section.breadth)
-    taken += _double_stands(frame, bed, wanted, memo) + _added_stands(frame, added)
+    taken += _double_stands(frame, bed, wanted) + _added_stands(frame, added)
     layout = Layout(
         section.breadth,
         size.spacing,
@@ -149,9 +145,7 @@ def frame_floor(
         build_up.least_clear,
         tuple(taken),
     )
-    bands = _joists(
-        frame, layout, _doubled(frame, bed, openings, wanted), bed, memo, telling=telling
-    )
+    bands = _joists(frame, layout, _doubled(frame, bed, openings, wanted), bed, telling=telling)
     if telling:
         return Framed(tuple(band.part for band in bands))
     return _whole(
@@ -161,7 +155,6 @@ def frame_floor(
         bands,
         changes,
         row_names(rings, layout) if changes else frozenset(),
-        memo or Memo(),
     )
 
 
@@ -172,7 +165,6 @@ def _whole(
     bands: list[Band],
     changes: tuple[Change, ...],
     names: frozenset[str],
-    memo: Memo,
 ) -> Framed:
     """Joists with everything between and round them, without what was taken away by hand."""
     floor = frame.floor
@@ -194,7 +186,7 @@ def _whole(
             bed.height,
             frame.top,
         )
-        parts += block_rows(blocks, bands, memo)
+        parts += block_rows(blocks, bands)
         rest += squash_blocks(blocks, bed, joists)
         rest += _subfloor(frame, bed)
     parts.append(Part(tuple(rest)))
@@ -206,13 +198,11 @@ def _whole(
     )
 
 
-def _double_stands(
-    frame: Frame, bed: Bed, wanted: dict[str, int], memo: Memo
-) -> list[tuple[Stand, float]]:
+def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int]) -> list[tuple[Stand, float]]:
     """A double row under every wall that stands on the floor and runs along, where no wall
     lies beneath."""
     found: list[tuple[Stand, float]] = []
-    along = bearings_along(bed.strips, frame.angle, memo) if bed.doubles else []
+    along = bearings_along(bed.strips, frame.angle) if bed.doubles else []
     for name, a, b in bed.doubles:
         wide = frame.plies(max(2, wanted.get(f"W{name}", 2))).breadth
         (xa, ya), (xb, yb) = to_local(a, frame.angle), to_local(b, frame.angle)
@@ -264,13 +254,12 @@ def _joists(
     layout: Layout,
     doubled: dict[str, Doubled],
     bed: Bed,
-    memo: Memo,
     *,
     telling: bool,
 ) -> list[Band]:
     ceiling = frame.build_up.use == "ceiling"
     shifts, removed = row_changes(frame.host, "joist", tuple(frame.changes.values()))
-    bands = memo(in_bands, frame.rings, layout, tuple(sorted(shifts.items())), removed)
+    bands = in_bands(frame.rings, layout, tuple(sorted(shifts.items())), removed)
     cutter = Cutter(
         frame.floor.id,
         frame.floor.level,
@@ -282,8 +271,8 @@ def _joists(
         0.0 if ceiling else frame.build_up.lap,
         (frame.rings[0], *frame.holes),
     )
-    met = memo(met_by, bands, bed.strips, frame.angle, memo)
-    return frame_bands(cutter, bands, met, doubled, _changed_rows(frame), memo, telling=telling)
+    met = met_by(bands, bed.strips, frame.angle)
+    return frame_bands(cutter, bands, met, doubled, _changed_rows(frame), telling=telling)
 
 
 def _changed_rows(frame: Frame) -> dict[str, tuple[tuple[MemberName, Section | None], ...]]:

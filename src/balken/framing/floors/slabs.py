@@ -6,8 +6,10 @@ from balken.geometry.plane import box, signed_area
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.names import HostName, MemberName
+from balken.recall import remembered
 
 
+@remembered
 def frame_slab(floor: FloorArea, build_up: BuildUp, bed: Bed) -> Framed:
     """Frame a solid slab: its outline as deep as its build-up says, without its openings."""
     ring = bed.outline if signed_area(bed.outline) > 0 else bed.outline[::-1]

@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from balken.recall import remembered_piece
 from balken.units import FOOT, INCH
 
 APART: Final = 6 * FOOT
@@ -37,6 +38,7 @@ def least_bolts(length: float, apart: float = APART) -> int:
     return max(2, math.ceil(between / apart - 1e-9) + 1)
 
 
+@remembered_piece
 def place_bolts(
     length: float, taken: Sequence[tuple[float, float]] = (), apart: float = APART
 ) -> Bolts:

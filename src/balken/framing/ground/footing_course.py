@@ -16,8 +16,8 @@ from balken.framing.ground.steps import Course, modules_deep, solve_course
 from balken.geometry.plane import TOUCH, Ring, add, distance, left, sub, unit
 from balken.model.foundations import STEEPEST, HeldStep, StepRule
 from balken.model.ground import Surface, ground_along
-from balken.model.memo import Memo
 from balken.model.walls import Wall, reach
+from balken.recall import remembered, remembered_piece
 
 
 class Plateau(msgspec.Struct, frozen=True, cache_hash=True):
@@ -67,20 +67,21 @@ class Asked(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """Footings of others nearby that lie deeper: outline and bottom."""
 
 
-def course_of(asked: Asked, surface: Surface | None, memo: Memo) -> Ways:
+@remembered
+def course_of(asked: Asked, surface: Surface | None) -> Ways:
     """How deep the outside footings lie."""
     sides = dict(asked.outside)
     found: dict[str, tuple[Plateau, ...]] = {}
     strained: list[str] = []
     for chain, closed in chains(asked.lines):
         grounds = [
-            memo(ground_beside, surface, asked.level, w, sides.get(w.id, 0), asked.width)
+            ground_beside(surface, asked.level, w, sides.get(w.id, 0), asked.width)
             for w, _ in chain
         ]
         if asked.follow == "slope":
             found.update(_sloped(asked, chain, closed, grounds))
             continue
-        plateaus, tight = memo(_stepped, asked, tuple(chain), closed, tuple(grounds), memo)
+        plateaus, tight = _stepped(asked, tuple(chain), closed, tuple(grounds))
         found.update(plateaus)
         strained += [w.id for w, _ in chain] if tight else []
     return Ways(tuple(found.items()), tuple(strained))
@@ -95,6 +96,7 @@ Ground = tuple[tuple[float, ...], tuple[float, ...]]
 """Stations along a line and the least height of the ground at them, mm."""
 
 
+@remembered
 def ground_beside(
     surface: Surface | None, level: float, line: Wall, side: int, width: float
 ) -> Ground:
@@ -149,12 +151,12 @@ def _cuts(length: float, module: float, keep: float, held: list[float]) -> list[
     return [0.0, *sorted([*kept, *(h for h in held if 1.0 < h < length - 1.0)]), length]
 
 
+@remembered
 def _stepped(
     asked: Asked,
     chain: tuple[tuple[Wall, bool], ...],
     closed: bool,
     grounds: tuple[Ground, ...],
-    memo: Memo,
 ) -> tuple[dict[str, tuple[Plateau, ...]], bool]:
     rule = asked.rule
     most = max(1, int(rule.rise / rule.module + 1e-6))
@@ -191,8 +193,7 @@ def _stepped(
             sizes.append(round(b - a, -1))
             counts.append(max(1, int((b - a) / rule.module + 1e-6)))
     apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
-    course = memo.small(
-        _solved,
+    course = _solved(
         tuple(needed),
         tuple(sizes),
         tuple(may),
@@ -211,6 +212,7 @@ def _stepped(
     return found, course.strained
 
 
+@remembered_piece
 def _solved(
     needed: tuple[int, ...],
     sizes: tuple[float, ...],

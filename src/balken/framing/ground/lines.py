@@ -8,11 +8,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from balken.geometry.plane import Point, Ring, add, distance, dot, left, simplify, sub, unit
-from balken.model.bodies import Near, bodies, outer_sides, storey_outline
+from balken.model.bodies import Near, bodies, bodies_near, outer_sides, storey_outline
 from balken.model.foundations import FoundationRun
-from balken.model.memo import Memo
 from balken.model.names import whole
 from balken.model.walls import Wall, reach
+from balken.recall import remembered_piece
 
 SLIVER = 100.0
 """Pieces of plan smaller than this are rounding, mm²."""
@@ -51,7 +51,6 @@ def flush_lines(
     offset: float = 0.0,
     outside: Mapping[str, int] | None = None,
     own: Mapping[str, float] | None = None,
-    memo: Memo | None = None,
 ) -> tuple[Wall, ...]:
     """Stems or plates under walls as lines, so that they mitre by the same rule as walls do.
 
@@ -61,13 +60,13 @@ def flush_lines(
     """
     if outside is None:
         outside = outer_sides(walls, storey_outline(walls))
-    make = (memo or Memo()).small
     return tuple(
-        make(_flush, w, (own or {}).get(whole(w.id), thickness), offset, outside.get(w.id) or 0)
+        _flush(w, (own or {}).get(whole(w.id), thickness), offset, outside.get(w.id) or 0)
         for w in walls
     )
 
 
+@remembered_piece
 def _flush(wall: Wall, thickness: float, offset: float, sign: int) -> Wall:
     normal = left(unit(sub(wall.end, wall.start)))
     faces = reach(wall)
@@ -91,17 +90,16 @@ def widened(
     shift: float = 0.0,
     outside: Mapping[str, int] | None = None,
     own: Mapping[str, float] | None = None,
-    memo: Memo | None = None,
 ) -> tuple[Wall, ...]:
     """Lines centred on the stems with another width, moved out by ``shift`` where a side is
     outside."""
-    make = (memo or Memo()).small
     return tuple(
-        make(_widened, w, (own or {}).get(whole(w.id), width), shift * (outside or {}).get(w.id, 0))
+        _widened(w, (own or {}).get(whole(w.id), width), shift * (outside or {}).get(w.id, 0))
         for w in stems
     )
 
 
+@remembered_piece
 def _widened(stem: Wall, width: float, out: float) -> Wall:
     normal = left(unit(sub(stem.end, stem.start)))
     return _line(stem, normal, sum(reach(stem)) / 2 + out, width, "centre")
@@ -126,7 +124,6 @@ def beside_face(
 def pieces(
     lines: tuple[Wall, ...],
     own: frozenset[str] | None = None,
-    memo: Memo | None = None,
     near: Near | None = None,
 ) -> list[tuple[str, Ring]]:
     """Plan pieces per line, each point of plan counted once: earlier pieces keep what they
@@ -135,19 +132,16 @@ def pieces(
     Args:
         lines: in the order in which they keep what they cover.
         own: only these lines are wanted; the others are there for the joints.
-        memo: what is remembered between edits.
         near: the neighbours of the lines, where they are known.
     """
-    shapes = bodies(lines, memo, near)
-    return _left_over([(line.id, shapes[line.id].ring) for line in lines], own, memo)
+    shapes = bodies(lines) if near is None else bodies_near(lines, near)
+    return _left_over([(line.id, shapes[line.id].ring) for line in lines], own)
 
 
-def butted(
-    lines: tuple[Wall, ...], memo: Memo | None = None, near: Near | None = None
-) -> list[tuple[str, Ring]]:
+def butted(lines: tuple[Wall, ...], near: Near | None = None) -> list[tuple[str, Ring]]:
     """Plan pieces cut square: at a corner the earlier piece runs through and the later one
     butts."""
-    shapes = bodies(lines, memo, near)
+    shapes = bodies(lines) if near is None else bodies_near(lines, near)
     squares: list[tuple[str, Ring]] = []
     for line in lines:
         direction = unit(sub(line.end, line.start))
@@ -158,18 +152,15 @@ def butted(
         squares.append(
             (line.id, tuple(add(add(line.start, direction, s), normal, t) for s, t in corners))
         )
-    return _left_over(squares, None, memo)
+    return _left_over(squares, None)
 
 
-def _left_over(
-    rings: list[tuple[str, Ring]], own: frozenset[str] | None, memo: Memo | None
-) -> list[tuple[str, Ring]]:
+def _left_over(rings: list[tuple[str, Ring]], own: frozenset[str] | None) -> list[tuple[str, Ring]]:
     """What each ring keeps beside those before it."""
     from shapely import STRtree, box
 
     if not rings:
         return []
-    cut = memo.small if memo else Memo()
     corners = np.array([ring for _, ring in rings])  # (n, 4, 2): all are four-cornered
     low, high = corners.min(axis=1), corners.max(axis=1)
     tree = STRtree(box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
@@ -182,11 +173,12 @@ def _left_over(
         if own is None or key in own:
             found += [
                 (key, part)
-                for part in cut(_minus, ring, tuple(rings[k][1] for k in sorted(before.get(i, []))))
+                for part in _minus(ring, tuple(rings[k][1] for k in sorted(before.get(i, []))))
             ]
     return found
 
 
+@remembered_piece
 def _minus(ring: Ring, others: tuple[Ring, ...]) -> list[Ring]:
     """What is left of a ring outside others, the largest part first."""
     from shapely import polygons, union_all

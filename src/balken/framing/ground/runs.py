@@ -33,11 +33,11 @@ from balken.geometry.solid import Extrusion, side_profile, upright
 from balken.model.bodies import Near, bodies, neighbours
 from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Shelf, StepRule
 from balken.model.ground import Surface
-from balken.model.memo import Memo
 from balken.model.names import HostName, MemberName, whole
 from balken.model.project import Change
 from balken.model.sections import Section
 from balken.model.walls import Wall
+from balken.recall import remembered, remembered_piece
 from balken.units import System, format_run
 
 SILL_MATERIAL: Final = "HF No.2 treated"
@@ -72,20 +72,20 @@ class RunSite(msgspec.Struct, frozen=True, cache_hash=True):
 
 
 def stems_of(
-    run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int], memo: Memo
+    run: FoundationRun, lines: tuple[Wall, ...], outside: Mapping[str, int]
 ) -> tuple[Wall, ...]:
     """The lines of what stands in a run: its walls, or its edges and beams."""
     thickness = run.stem_thickness if run.kind in WITH_STEM else run.edge_width
     own = {p.wall: p.stem_thickness for p in run.parts if p.stem_thickness}
-    return flush_lines(lines, thickness or 200.0, run.offset, outside, own, memo)
+    return flush_lines(lines, thickness or 200.0, run.offset, outside, own)
 
 
-def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Memo) -> Ways:
+def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None) -> Ways:
     """How deep the outside footings of a run lie."""
     if run.kind not in WITH_STEM or run.follow == "level" or (surface is None and not site.deeper):
         return Ways(())
     outside = dict(site.outside)
-    stems = stems_of(run, site.lines, outside, memo)
+    stems = stems_of(run, site.lines, outside)
     exposed = {w.id for w in stems if w.id in outside} if surface is not None else set()
     lines = tuple(w for w in stems if w.id in exposed or _beside(w, run, site))
     width = max([run.footing_width, *(p.footing_width for p in run.parts)])
@@ -110,7 +110,7 @@ def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None, memo: Me
         tuple(w.id for w in lines if w.id not in exposed),
         site.deeper,
     )
-    return memo(course_of, asked, surface, memo)
+    return course_of(asked, surface)
 
 
 def _beside(line: Wall, run: FoundationRun, site: RunSite) -> bool:
@@ -126,12 +126,12 @@ def _beside(line: Wall, run: FoundationRun, site: RunSite) -> bool:
     )
 
 
+@remembered
 def frame_run(
     run: FoundationRun,
     site: RunSite,
     surface: Surface | None,
     changes: tuple[Change, ...],
-    memo: Memo | None = None,
 ) -> Framed:
     """Frame one foundation.
 
@@ -140,15 +140,13 @@ def frame_run(
         site: what it is framed from.
         surface: the ground, where heights were measured.
         changes: changes by hand on members of this run.
-        memo: what is remembered between edits.
     """
-    memo = memo or Memo()
-    kept = _Namer(run, changes, memo)
+    kept = _Namer(run, changes)
     outside = dict(site.outside)
-    stems = stems_of(run, site.lines, outside, memo)
+    stems = stems_of(run, site.lines, outside)
     members: list[Member] = []
     if run.kind in WITH_STEM:
-        members += _strip(run, site, stems, ways_of(run, site, surface, memo), kept, memo)
+        members += _strip(run, site, stems, ways_of(run, site, surface), kept)
     if run.kind in ("slab edge", "grade beam"):
         kind = kinds.EDGE if run.kind == "slab edge" else kinds.GRADE_BEAM
         size = (
@@ -156,12 +154,12 @@ def frame_run(
         )
         top = site.slab if run.kind == "slab edge" else site.top
         by_id = {w.id: w for w in stems}
-        for key, ring in _pieces(run, stems, site, memo):
+        for key, ring in _pieces(run, stems, site):
             members += kept.make(kind, by_id[key], ring, top - run.edge_depth, top, run.top, size)
     if run.slab_thickness:
         members += _slab(run, site, stems, kept)
     if site.sill:
-        members += _sills(run, site, stems, kept, memo)
+        members += _sills(run, site, stems, kept)
     if run.blinding:
         members += _blinding(run, members, kept)
     names = {c.member for c in changes}
@@ -169,7 +167,7 @@ def frame_run(
     return framed_of(members, tuple(sorted(gone)))
 
 
-def _near(run: FoundationRun, site: RunSite, memo: Memo) -> Near:
+def _near(run: FoundationRun, site: RunSite) -> Near:
     """Which lines of a run are neighbours: near enough for its widest part to meet."""
     parts = [max(p.footing_width, p.stem_thickness) for p in run.parts]
     widest = max([run.footing_width, run.stem_thickness, run.edge_width, 300.0, *parts])
@@ -179,17 +177,15 @@ def _near(run: FoundationRun, site: RunSite, memo: Memo) -> Near:
         + abs(run.footing_shift)
         + max((w.thickness for w in site.lines), default=0.0)
     )
-    return memo(neighbours, tuple((w.start, w.end) for w in site.lines), far)
+    return neighbours(tuple((w.start, w.end) for w in site.lines), far)
 
 
-def _pieces(
-    run: FoundationRun, lines: tuple[Wall, ...], site: RunSite, memo: Memo
-) -> list[tuple[str, Ring]]:
+def _pieces(run: FoundationRun, lines: tuple[Wall, ...], site: RunSite) -> list[tuple[str, Ring]]:
     """The pieces of a run's own lines, with those of others that meet them there for the
     joints."""
     if not site.beside:
-        return pieces(lines, memo=memo, near=_near(run, site, memo))
-    return pieces((*lines, *site.beside), frozenset(w.id for w in lines), memo)
+        return pieces(lines, near=_near(run, site))
+    return pieces((*lines, *site.beside), frozenset(w.id for w in lines))
 
 
 def _strip(
@@ -198,23 +194,20 @@ def _strip(
     stems: tuple[Wall, ...],
     ways: Ways,
     kept: "_Namer",
-    memo: Memo,
 ) -> list[Member]:
     outside = dict(site.outside)
     own = {p.wall: p.footing_width for p in run.parts if p.footing_width}
-    footings = widened(stems, run.footing_width, run.footing_shift, outside, own, memo)
+    footings = widened(stems, run.footing_width, run.footing_shift, outside, own)
     courses = dict(ways.plateaus)
     drops = {p.wall: p.top_drop for p in run.parts}
     thick = site.base - site.bottom
     voids = _voids(run, site, stems, drops)
     found: list[Member] = []
-    for line, key_rings in _by_line(
-        footings, pieces(footings, memo=memo, near=_near(run, site, memo))
-    ):
+    for line, key_rings in _by_line(footings, pieces(footings, near=_near(run, site))):
         size = f"{format_run(line.thickness, site.system)} × {format_run(thick, site.system)}"
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
         found += _footing(run, site, line, key_rings, course, size, kept)
-    for line, key_rings in _by_line(stems, _pieces(run, stems, site, memo)):
+    for line, key_rings in _by_line(stems, _pieces(run, stems, site)):
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
         top = site.top - drops.get(whole(line.id), 0.0)
         for plateau, low, high in _stretches(course):
@@ -423,11 +416,11 @@ def _slab(
 
 
 def _sills(
-    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer", memo: Memo
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer"
 ) -> list[Member]:
     assert site.sill is not None
     outside = dict(site.outside)
-    flush = flush_lines(site.lines, site.sill.depth, outside=outside, memo=memo)
+    flush = flush_lines(site.lines, site.sill.depth, outside=outside)
     chosen = [
         widened((s,), site.sill.depth)[0] if whole(f.id) == PATH else f
         for f, s in zip(flush, stems)
@@ -443,7 +436,7 @@ def _sills(
     top = site.slab if run.kind == "slab edge" else site.top
     found: list[Member] = []
     by_id = {w.id: w for w in lines}
-    for key, ring in butted(lines, memo, _near(run, site, memo)):
+    for key, ring in butted(lines, _near(run, site)):
         low = top - drops.get(whole(key), 0.0)
         found += kept.make(
             kinds.SILL, by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name
@@ -476,8 +469,7 @@ def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list
 class _Namer:
     """Gives members of one run their lasting names: the wall above, since walls outlive layouts."""
 
-    def __init__(self, run: FoundationRun, changes: tuple[Change, ...], memo: Memo) -> None:
-        self.small = memo.small
+    def __init__(self, run: FoundationRun, changes: tuple[Change, ...]) -> None:
         self.run = run
         self.changes = {c.member: c for c in changes}
         self.removed: set[MemberName] = set()
@@ -497,7 +489,7 @@ class _Namer:
     ) -> list[Member]:
         """The member of a piece of a line, sloped where its plateau is; none where the piece
         is a sliver."""
-        if len(ring) < 3 or self.small(_area, ring) < SLIVER:
+        if len(ring) < 3 or _area(ring) < SLIVER:
             return []
         number = self.counts[kind, line.id] = self.counts.get((kind, line.id), 0) + 1
         place = (line.id, "" if number == 1 else str(number))
@@ -525,9 +517,10 @@ class _Namer:
         if change and change.removed:
             self.removed.add(name)
             return []
-        return [self.small(_member, name, kind, change is not None, *how)]
+        return [_member(name, kind, change is not None, *how)]
 
 
+@remembered_piece
 def _member(
     name: MemberName,
     kind: MemberKind,
@@ -582,6 +575,7 @@ def _touches(void: Extrusion, solid: Extrusion) -> bool:
     return all(min(b[i], d[i]) - max(a[i], c[i]) > 1e-6 for i in range(3))
 
 
+@remembered_piece
 def _area(ring: Ring) -> float:
     x = [p[0] - ring[0][0] for p in ring]
     y = [p[1] - ring[0][1] for p in ring]

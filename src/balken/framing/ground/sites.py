@@ -12,10 +12,10 @@ from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan
 from balken.model.ground import Surface, surface_of
-from balken.model.memo import Memo
 from balken.model.names import ThingName, step_part, whole
 from balken.model.project import Project, level
 from balken.model.walls import Wall, direction_of, reach, straightened
+from balken.recall import remembered, remembered_piece
 
 
 class Step(msgspec.Struct, frozen=True, gc=False):
@@ -35,20 +35,20 @@ class Step(msgspec.Struct, frozen=True, gc=False):
         return ThingName("step", self.run, step_part(self.line, self.at))
 
 
-def walls_of(project: Project, keys: tuple[str, ...], memo: Memo) -> tuple[Wall, ...]:
+def walls_of(project: Project, keys: tuple[str, ...]) -> tuple[Wall, ...]:
     """Walls by their keys, openings left out: they do not change where members stand."""
     by_id = {w.id: w for w in project.walls}
-    bare = memo.small
-    return straightened(tuple(bare(_bare, by_id[k]) for k in keys))
+    return straightened(tuple(_bare(by_id[k]) for k in keys))
 
 
+@remembered_piece
 def _bare(wall: Wall) -> Wall:
     return msgspec.structs.replace(wall, openings=(), name="", source="")
 
 
-def surface_under(project: Project, memo: Memo) -> Surface | None:
+def surface_under(project: Project) -> Surface | None:
     """The surface of the ground; None where only its level is known."""
-    return memo(surface_of, project.spots) if project.spots else None
+    return surface_of(project.spots) if project.spots else None
 
 
 def parts_of(run: FoundationRun) -> list[tuple[str, RunSpan]]:
@@ -61,12 +61,12 @@ def parts_of(run: FoundationRun) -> list[tuple[str, RunSpan]]:
     return found
 
 
-def run_lines(project: Project, run: FoundationRun, memo: Memo) -> tuple[Wall, ...]:
+def run_lines(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
     """What a run stands under: its walls, the parts of walls it takes, and the pieces of its
     path."""
     parts = []
     for name, span in parts_of(run):
-        for wall in walls_of(project, (span.wall,), memo):
+        for wall in walls_of(project, (span.wall,)):
             way = direction_of(wall)
             end = min(span.end, distance(wall.start, wall.end))
             if span.wall != wall.id or end - span.start < TOUCH:
@@ -79,37 +79,37 @@ def run_lines(project: Project, run: FoundationRun, memo: Memo) -> tuple[Wall, .
                     end=add(wall.start, way, end),
                 )
             )
-    return walls_of(project, run.walls, memo) + tuple(parts) + path_lines(run)
+    return walls_of(project, run.walls) + tuple(parts) + path_lines(run)
 
 
-def sides_of(project: Project, run: FoundationRun, memo: Memo) -> tuple[tuple[str, int], ...]:
+def sides_of(project: Project, run: FoundationRun) -> tuple[tuple[str, int], ...]:
     """Which side of a run's lines is outside, 1 left and -1 right: as the whole storey lies,
     not its walls alone.
 
     A piece of a free path outside the building has 0: the ground lies on both its sides.
     """
-    lines = run_lines(project, run, memo)
+    lines = run_lines(project, run)
     found: dict[str, int] = {}
     for base in dict.fromkeys(w.base for w in lines if w.base):
         keys = tuple(w.id for w in project.walls if w.base == base)
-        walls = walls_of(project, keys, memo)
-        found.update(memo(outer_sides, walls, memo(storey_outline, walls, memo)))
+        walls = walls_of(project, keys)
+        found.update(outer_sides(walls, storey_outline(walls)))
     free = tuple(w for w in lines if whole(w.id) == PATH)
     found.update(outer_sides(free, storey_outline(free)))
     for line in free:
-        if line.id not in found and not _inside_walls(project, line, memo):
+        if line.id not in found and not _inside_walls(project, line):
             found[line.id] = 0
     named = ((w.id, found.get(w.id, found.get(wall_of(w.id)))) for w in lines)
     return tuple((key, side) for key, side in named if side is not None)
 
 
-def _inside_walls(project: Project, line: Wall, memo: Memo) -> bool:
+def _inside_walls(project: Project, line: Wall) -> bool:
     """Whether the middle of a line lies inside the lowest storey's outline."""
     if not project.walls:
         return False
     lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation).id
-    walls = walls_of(project, tuple(w.id for w in project.walls if w.base == lowest), memo)
-    outline = memo(storey_outline, walls, memo)
+    walls = walls_of(project, tuple(w.id for w in project.walls if w.base == lowest))
+    outline = storey_outline(walls)
     middle = ((line.start[0] + line.end[0]) / 2, (line.start[1] + line.end[1]) / 2)
     return outline is not None and holds(outline, middle)
 
@@ -124,14 +124,15 @@ def heights_of(project: Project, run: FoundationRun) -> tuple[float, float, floa
     return bottom, base, top, z.get(run.slab_level, top)
 
 
-def run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
+def run_site(project: Project, run: FoundationRun) -> RunSite:
     """What a run is framed from besides its own record."""
-    return memo(_run_site, project, run, memo)
+    return _run_site(project, run)
 
 
-def _run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
-    lines = run_lines(project, run, memo)
-    outside = sides_of(project, run, memo)
+@remembered
+def _run_site(project: Project, run: FoundationRun) -> RunSite:
+    lines = run_lines(project, run)
+    outside = sides_of(project, run)
     ground = next((x.elevation for x in project.levels if x.role == "ground"), None)
     bases = {w.base for w in lines if w.base}
     others = [r for r in project.runs if r.id != run.id and r.kind in WITH_STEM]
@@ -139,13 +140,13 @@ def _run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     deeper: list[tuple[Ring, float]] = []
     bottom = heights_of(project, run)[0]
     for other in others:
-        theirs = run_lines(project, other, memo)
-        stems = stems_of(other, theirs, dict(sides_of(project, other, memo)), memo)
+        theirs = run_lines(project, other)
+        stems = stems_of(other, theirs, dict(sides_of(project, other)))
         if bases & {w.base for w in theirs if w.base}:
             beside += tuple(msgspec.structs.replace(w, id=f"{other.id}|{w.id}") for w in stems)
         lower = heights_of(project, other)[0]
         if lower < bottom - TOUCH:
-            footings = memo(bodies, widened(stems, other.footing_width))
+            footings = bodies(widened(stems, other.footing_width))
             deeper += [(b.ring, lower) for b in footings.values()]
     return RunSite(
         lines,
@@ -162,10 +163,10 @@ def _run_site(project: Project, run: FoundationRun, memo: Memo) -> RunSite:
     )
 
 
-def steps_of(project: Project, run: FoundationRun, site: RunSite, memo: Memo) -> tuple[Step, ...]:
+def steps_of(project: Project, run: FoundationRun, site: RunSite) -> tuple[Step, ...]:
     """The steps of a run's footings."""
-    ways = ways_of(run, site, surface_under(project, memo), memo)
-    stems = {w.id: w for w in stems_of(run, site.lines, dict(site.outside), memo)}
+    ways = ways_of(run, site, surface_under(project))
+    stems = {w.id: w for w in stems_of(run, site.lines, dict(site.outside))}
     begins = dict(site.begins)
     found = []
     for key, plateaus in ways.plateaus:

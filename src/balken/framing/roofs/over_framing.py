@@ -32,6 +32,7 @@ from balken.geometry.solid import Extrusion, Vector, bevelled_profile, cross3, s
 from balken.model.names import HostName, MemberName
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
+from balken.recall import remembered
 
 SHORTEST: Final = 150.0
 """A jack whose run is shorter is left out, mm."""
@@ -51,6 +52,7 @@ class Valley(NamedTuple):
     high: Point
 
 
+@remembered
 def over_framed(
     roof: RoofArea,
     shape: RoofShape,

@@ -27,6 +27,7 @@ from balken.geometry.roof_front import RoofError, Side
 from balken.geometry.roof_lines import RoofLine, roof_lines
 from balken.geometry.roof_planes import Face, Roof, roof_planes
 from balken.model.roofs import RoofArea, RoofOpening, RoofSide, overhang_of, side_of
+from balken.recall import remembered_piece
 from balken.units import INCH
 
 COMMON_SEAT: Final = 3.5 * INCH
@@ -277,6 +278,7 @@ def placed_opening(shape: RoofShape, item: RoofOpening) -> Placed | str:
     return "it lies on no plane of the roof"
 
 
+@remembered_piece
 def without(shape: RoofShape, rings: tuple[Ring, ...]) -> RoofShape:
     """A roof without what of it hangs over the walls of others: its tails end at its own
     wall there."""

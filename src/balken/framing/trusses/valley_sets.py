@@ -18,6 +18,7 @@ from balken.geometry.solid import side_profile
 from balken.model.names import HostName, MemberName
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
+from balken.recall import remembered
 
 VALLEY_FRAME: Final = "valley frame"
 """What a roof's frames on another roof are called where their section is chosen."""
@@ -33,6 +34,7 @@ POST_FROM: Final = 600.0
 """A frame that is higher has a post under its ridge, mm."""
 
 
+@remembered
 def valley_set(
     roof: RoofArea,
     shape: RoofShape,

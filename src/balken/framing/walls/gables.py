@@ -26,6 +26,7 @@ from balken.geometry.plane import (
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion, side_profile
 from balken.model.names import HostName, Rest
+from balken.recall import remembered_piece
 
 LEAST: Final = 1e4
 """A smaller piece of wall is none, mm²."""
@@ -54,6 +55,7 @@ class GableWall(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
         )
 
 
+@remembered_piece
 def gables_of(
     shape: RoofShape, depth: float, tops: Sequence[tuple[str, float, float]]
 ) -> list[GableWall]:

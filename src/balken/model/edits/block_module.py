@@ -34,6 +34,7 @@ from balken.model.walls import (
     straightened,
     wall_length,
 )
+from balken.recall import remembered
 from balken.units import format_length
 
 ALIGNED: Final = 2.0
@@ -167,6 +168,7 @@ def _end_face(
     return tee or ((wall_length(wall) if forward else 0.0), forward)
 
 
+@remembered
 def off_lengths(project: Project) -> tuple[ModuleLength, ...]:
     """The lengths that are off their module."""
     return tuple(x for x in module_lengths(project) if abs(x.off) > SLACK)

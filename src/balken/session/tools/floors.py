@@ -11,7 +11,6 @@ from balken.model.edits.common import EditError
 from balken.model.edits.floors import add_floor, add_opening, bears_under, cut_floor, walls_under
 from balken.model.edits.hosts import add_member
 from balken.model.floors import FloorArea
-from balken.model.memo import Memo
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.session.tools.asking import Bench, Do, Steps, Tool, around_place, ask, two_places
@@ -89,7 +88,7 @@ def _in_room(project: Project, bench: Bench, at: Point) -> Project:
         raise EditError("There are no walls here to lay a floor on. Draw its corners instead.")
     at = (round(at[0], 3), round(at[1], 3))
     project, key = add_floor(project, bench.floor_level, walls, room=at, **_fields(bench))
-    if bed_of_floor(project, next(f for f in project.floors if f.id == key), Memo()) is None:
+    if bed_of_floor(project, next(f for f in project.floors if f.id == key)) is None:
         raise EditError(
             "No walls enclose that place. Click inside a room, or draw the corners of the floor."
         )
@@ -98,10 +97,9 @@ def _in_room(project: Project, bench: Bench, at: Point) -> Project:
 
 def floor_at(project: Project, key: str, p: Point) -> FloorArea | None:
     """The floor at a level that holds a place; of several the smallest."""
-    memo = Memo()
     found = []
     for floor in project.floors:
-        bed = bed_of_floor(project, floor, memo)
+        bed = bed_of_floor(project, floor)
         if floor.level == key and bed is not None and holds(bed.outline, p):
             found.append((len(floor.cuts) == 0, floor.room is None, floor))
     return min(found, key=lambda f: f[:2])[2] if found else None
@@ -187,11 +185,10 @@ def _cut(
     if floor is None:
         raise EditError("No floor lies under that line. Draw the line across a floor.")
     made, new = cut_floor(project, floor.id, a, b, grid=grid, line=line)
-    memo = Memo()
     for key in (floor.id, new):
         part = next(f for f in made.floors if f.id == key)
-        bed = bed_of_floor(made, part, memo)
-        if bed is None or area_of(made, part, bed.outline, memo) is None:
+        bed = bed_of_floor(made, part)
+        if bed is None or area_of(made, part, bed.outline) is None:
             raise EditError("That line does not divide the floor: all of it lies on one side.")
     return made
 

@@ -8,7 +8,6 @@ from balken.geometry.plane import Point, holds
 from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits.common import EditError
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening
-from balken.model.memo import Memo
 from balken.model.names import whole
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
@@ -64,9 +63,8 @@ def by_corners(project: Project, base: str, plate: str, corners: tuple[Point, ..
 
 def roof_at(project: Project, p: Point) -> RoofArea | None:
     """The roof whose walls hold a place."""
-    memo = Memo()
     for roof in project.roofs:
-        bed = bed_of_roof(project, roof, memo)
+        bed = bed_of_roof(project, roof)
         if bed is not None and holds(bed.outline, p):
             return roof
     return None

@@ -9,35 +9,23 @@ from balken.model.bodies import storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of, dressed, price_per_mm, stock_length
 from balken.model.edits import move_level
 from balken.model.grids import grid_ends
-from balken.model.memo import Memo
 from balken.model.new import new_building
 from balken.model.project import column, level
 from balken.model.start import bearing_walls, is_rectangle, place, propose_levels, propose_structure
+from balken.recall import Recall
 from balken.units import FOOT, INCH
 from buildings import house
 from named import the
 
 
-def test_memo_asks_once_and_forgets_the_least_used() -> None:
-    asked: list[int] = []
-
-    def square(n: int) -> int:
-        asked.append(n)
-        return n * n
-
-    memo = Memo(limit=2)
-    assert [memo(square, n) for n in (1, 2, 1, 3, 1, 2)] == [1, 4, 1, 9, 1, 4]
-    assert asked == [1, 2, 3, 2], "1 was used again and again, 2 had to go for 3"
-
-
 def test_an_edit_reframes_only_what_it_touches() -> None:
     project = house(30 * FOOT, 24 * FOOT, 2)
-    memo = Memo()
-    before = {m.id: m for m in work_out(project, memo).structure.members}
+    recall = Recall()
+    before = {m.id: m for m in work_out(project, recall).structure.members}
     after = {
         m.id: m
         for m in work_out(
-            move_level(project, "P2", level(project, "P2").elevation + 100), memo
+            move_level(project, "P2", level(project, "P2").elevation + 100), recall
         ).structure.members
     }
     same = [k for k in before if after.get(k) is before[k]]
