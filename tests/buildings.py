@@ -12,7 +12,7 @@ from balken.model.edits import set_floor
 from balken.model.edits.roofs import set_roof
 from balken.model.new import new_building
 from balken.model.project import FORMAT, Level, Project, Wall
-from balken.model.start import propose_structure
+from balken.site.proposals import propose_structure
 from balken.units import FOOT
 
 

@@ -8,9 +8,9 @@ import pytest
 from hypothesis import settings
 
 from balken.design.building import Checked, work_out
-from balken.desk.screen import virtual_screen
 from balken.model.project import Project
 from balken.session.building import demo_project
+from balken.workshop.screen import virtual_screen
 from buildings import house
 
 # The same cases on every run, and no stopwatch on a busy machine.

@@ -161,8 +161,8 @@ def survey(file: Path, target: Path, spread: float, step: float, seed: int) -> N
     from balken.exchange.instrument import MadeUpGround, SimulatedInstrument
     from balken.exchange.instrument import survey as walk
     from balken.exchange.spots_csv import spots_csv
-    from balken.model.bodies import storey_outline, storey_walls
     from balken.model.project import column
+    from balken.site.bodies import storey_outline, storey_walls
 
     if not (0 <= spread <= 1000 and 100 <= step <= 1e5):
         _stop("The error lies between 0 and 1000 mm, the step between 100 mm and 100 m.")
@@ -224,7 +224,7 @@ def span(**asked: Any) -> None:
 )
 def bench(rounds: int) -> None:
     """Print how fast it is, as ratios measured within one run."""
-    from balken.desk.bench import run
+    from balken.workshop.bench import run
 
     sys.exit(run(rounds))
 
@@ -232,7 +232,7 @@ def bench(rounds: int) -> None:
 @main.command()
 def shots() -> None:
     """Make every picture in docs/screenshots again, from the demo, with no one at the screen."""
-    from balken.desk.shots import run
+    from balken.workshop.shots import run
 
     sys.exit(run())
 
@@ -241,6 +241,6 @@ def shots() -> None:
 @click.argument("args", nargs=-1, type=click.UNPROCESSED)
 def test(args: tuple[str, ...]) -> None:
     """Run every check: format, lint, types, layers, tests. Arguments go to pytest alone."""
-    from balken.desk.selftest import run
+    from balken.workshop.selftest import run
 
     sys.exit(run(args))

@@ -24,15 +24,15 @@ from balken.framing import kinds
 from balken.framing.ground.anchors import least_bolts
 from balken.geometry import framing_square
 from balken.model.catalogue import dressed
-from balken.model.edits.block_module import module_lengths
 from balken.model.edits.roofs import set_roof
 from balken.model.masonry import LengthKind, courses, full_units, modular, nearest
 from balken.model.new import new_building
 from balken.model.project import FORMAT, Level, Project
 from balken.model.sections import Section
-from balken.model.start import propose_structure
 from balken.model.validity import validate
 from balken.model.walls import Layer, Module, Opening, Wall, WallBuildUp
+from balken.site.block_module import module_lengths
+from balken.site.proposals import propose_structure
 from balken.units import FOOT, INCH, KPA, LB, LBFT, PCF, PLF, PSF, PSI
 from buildings import house
 from named import the

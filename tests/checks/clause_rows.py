@@ -27,8 +27,8 @@ from balken.loads.cases import Combination
 from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
 from balken.model.project import Bore
-from balken.model.wall_weights import weight_of_layer
 from balken.model.walls import Layer
+from balken.site.wall_weights import weight_of_layer
 from balken.units import FOOT, INCH, KPA, LB, PCF, PLF, PSF, PSI
 
 KIP = 1000 * LB

@@ -14,8 +14,8 @@ from balken.design.soil.presumptive import SOIL_CLASSES, width_2021
 from balken.design.steps import Check
 from balken.exchange.native import from_text
 from balken.framing import kinds
-from balken.model.wall_weights import known_material, wall_dead, weight_of_layer
 from balken.model.walls import Layer
+from balken.site.wall_weights import known_material, wall_dead, weight_of_layer
 from balken.units import FOOT, INCH, PCF, PSF, PSI
 from named import the
 

@@ -23,6 +23,7 @@ from balken.design.soil.pressure import (
 )
 from balken.design.soil.presumptive import pad_side, prescriptive_width, rounded_up, strip_width
 from balken.design.steps import Check
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.ground.anchors import least_bolts, place_bolts
 from balken.framing.member import Member
@@ -70,9 +71,9 @@ def test_pressure_both_ways_outside_the_kern_holds_force_and_moments() -> None:
 
 
 def test_a_load_outside_the_pad_turns_it_over() -> None:
-    with pytest.raises(ValueError, match="turns over"):
+    with pytest.raises(BalkenError, match="turns over"):
         under_pad(10e3, (11e6, 0.0), (2000.0, 2000.0))
-    with pytest.raises(ValueError, match="Nothing presses"):
+    with pytest.raises(BalkenError, match="Nothing presses"):
         under_pad(-1.0, (0.0, 0.0), (2000.0, 2000.0))
 
 
@@ -91,7 +92,7 @@ def test_one_way_pressure_balances_the_force(
 
 
 def test_widths_leave_nothing_for_soil_that_bears_less_than_the_concrete() -> None:
-    with pytest.raises(ValueError, match="heavier than the soil bears"):
+    with pytest.raises(BalkenError, match="heavier than the soil bears"):
         strip_width(10.0, 100 * PSF, 12 * INCH, 150 * PCF)
     assert pad_side(10e3, 0.1) == pytest.approx(math.sqrt(1e5))
     assert rounded_up(508.0, 2 * INCH) == 508.0
@@ -246,7 +247,7 @@ def test_plain_strips_en() -> None:
 
 
 def test_concrete_too_thin_says_so() -> None:
-    with pytest.raises(ValueError, match="too thin"):
+    with pytest.raises(BalkenError, match="too thin"):
         aci_pads.steel_for(1e9, 500.0, 100.0, 20.0, 420.0)
     assert plain.flexure(0.1, 300.0, 40.0, 20.0) == math.inf
     assert plain.punching(1e5, (900.0, 900.0), (150.0, 150.0), 30.0, 20.0) == math.inf

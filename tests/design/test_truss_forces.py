@@ -16,6 +16,7 @@ from balken.design.truss_forces import (
     pinned_forces,
     tie_force,
 )
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.trusses.lines import Asked, Cut, Profile, truss_under
 from balken.framing.trusses.shapes import KINDS, Kind, Piece, Truss, truss_of
@@ -116,7 +117,7 @@ def test_scissors_pull_harder_than_a_level_tie() -> None:
 def test_what_is_no_truss_is_refused(
     span: float, rise: float, apex: float, bottom: float, words: str
 ) -> None:
-    with pytest.raises(ValueError, match=words):
+    with pytest.raises(BalkenError, match=words):
         truss_of("Howe", span, rise, apex, bottom)
 
 
@@ -124,7 +125,7 @@ def test_a_tie_half_way_up_is_pulled_twice_as_hard() -> None:
     # w L² / 8 h at the plates: 30 psf, 24 ft, 8 ft: 270 lb a foot; twice that half way up.
     assert tie_force(30.0, 24.0, 8.0) == pytest.approx(270.0)
     assert tie_force(30.0, 24.0, 8.0, 4.0) == pytest.approx(540.0)
-    with pytest.raises(ValueError, match="set it lower"):
+    with pytest.raises(BalkenError, match="set it lower"):
         tie_force(30.0, 24.0, 8.0, 8.0)
 
 

@@ -15,10 +15,10 @@ from balken.exchange.ifc_curve import ShapeError, arc_through
 from balken.exchange.ifc_in import other_buildings, take
 from balken.exchange.ifc_layers import build_up_of, role_of
 from balken.exchange.native import load
-from balken.model.bodies import storey_outline
 from balken.model.grids import crossing, grid_crossings, row_of
 from balken.model.project import Project, level
 from balken.model.walls import arc_of, layer_bands, name_of, reach, wall_length
+from balken.site.bodies import storey_outline
 
 
 def read(a: Architect, tmp_path: Path, building: str = "") -> Project:

@@ -8,10 +8,10 @@ from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.framing.ground.sites import heights_of
 from balken.geometry.plane import box
-from balken.model.bodies import storey_outline, storey_walls
 from balken.model.edits import move_level
 from balken.model.edits.foundations import place_foundation, usual_parts
 from balken.model.project import Project, level
+from balken.site.bodies import storey_outline, storey_walls
 from balken.units import INCH
 from buildings import house
 

@@ -19,11 +19,11 @@ from balken.model.edits.others import set_spots
 from balken.model.edits.supports import put_support, set_supports
 from balken.model.edits.walls import set_build_up_of
 from balken.model.foundations import Chosen
-from balken.model.ground import heights_at, surface_of
 from balken.model.project import Project, Spot, level
 from balken.model.walls import Layer
 from balken.session.building import demo_project
 from balken.session.demo import bakehouse
+from balken.site.ground import heights_at, surface_of
 from balken.units import FOOT, INCH, PSF
 from buildings import house, misfits
 

@@ -25,7 +25,7 @@ from balken.model.edits.hosts import add_member, remove_member
 from balken.model.edits.supports import put_support
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.new import new_building
-from balken.model.start import propose_structure
+from balken.site.proposals import propose_structure
 from balken.units import FOOT, INCH
 from buildings import two_storeys as house
 from named import the

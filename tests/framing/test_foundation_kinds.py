@@ -32,11 +32,11 @@ from balken.model.edits.others import set_spots
 from balken.model.edits.supports import put_support
 from balken.model.edits.walls import join_walls, remove_walls, split_wall
 from balken.model.foundations import Chosen, Shelf, StepRule
-from balken.model.ground import heights_at, surface_of
 from balken.model.names import HostName
 from balken.model.project import Project, Spot, level
 from balken.session.building import demo_project
 from balken.session.demo import bakehouse
+from balken.site.ground import heights_at, surface_of
 from balken.units import FOOT, INCH
 from buildings import house, union_volume
 from named import the

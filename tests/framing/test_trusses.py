@@ -8,6 +8,7 @@ import pytest
 from shapely import Polygon, union_all
 
 from balken.design.building import Checked, work_out
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.trusses.lines import Asked, Cut, Profile, axes_of, shaped, truss_under
 from balken.framing.trusses.placing import PlacedTruss
@@ -107,7 +108,7 @@ def test_scissors_have_a_bottom_chord_in_two_that_rises() -> None:
 def test_what_leaves_no_room_for_a_truss_is_refused(
     points: tuple[tuple[float, float], ...], words: str
 ) -> None:
-    with pytest.raises(ValueError, match=words):
+    with pytest.raises(BalkenError, match=words):
         truss_under(Profile(points, 7200.0), "Fink", CUT, 5000.0)
 
 

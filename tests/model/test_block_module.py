@@ -9,16 +9,6 @@ from msgspec.structs import replace
 
 from balken.design.building import work_out
 from balken.fit.findings import findings
-from balken.model.bodies import storey_outline
-from balken.model.edits.block_module import (
-    block_walls,
-    bring_onto_module,
-    mend_module,
-    module_lengths,
-    off_heights,
-    off_lengths,
-    words_of,
-)
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.grids import straight_grid
 from balken.model.edits.openings import add_opening
@@ -28,6 +18,16 @@ from balken.model.masonry import SLACK, courses, kind_between, modular, nearest,
 from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.model.walls import Layer, Module, Opening, wall_length
+from balken.site.block_module import (
+    block_walls,
+    bring_onto_module,
+    mend_module,
+    module_lengths,
+    off_heights,
+    off_lengths,
+    words_of,
+)
+from balken.site.bodies import storey_outline
 
 UNIT = Module(200.0, 200.0, 10.0)
 """A 390 x 190 unit with a 10 mm joint, in half bond (the trade's usual one; common practice, no

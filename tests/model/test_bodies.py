@@ -3,12 +3,14 @@
 import pytest
 import shapely
 
+from balken.errors import BalkenError
 from balken.geometry.plane import signed_area
-from balken.model.bodies import bodies, outer_sides, stacked, storey_outline, storey_walls
 from balken.model.edits import EditError, copy_level, move_level, move_wall, rename_level, set_floor
 from balken.model.new import new_building
 from balken.model.project import Project, level, wall
+from balken.model.stacked import stacked
 from balken.model.walls import Wall, wall_length
+from balken.site.bodies import bodies, outer_sides, storey_outline, storey_walls
 
 
 def box_walls(side: str, corners: list[tuple[float, float]], t: float = 200.0) -> tuple[Wall, ...]:
@@ -109,8 +111,8 @@ def test_an_edit_of_nonsense_changes_nothing(demo: Project) -> None:
 
 
 def test_new_building_refuses_what_no_house_has() -> None:
-    with pytest.raises(ValueError, match="storeys"):
+    with pytest.raises(BalkenError, match="storeys"):
         new_building("x", 10_000, 8_000, 9, "metric")
-    with pytest.raises(ValueError, match="Length"):
+    with pytest.raises(BalkenError, match="Length"):
         new_building("x", 100, 8_000, 1, "metric")
     assert len(storey_walls(new_building("x", 10_000, 8_000, 2, "metric"), "L2")) == 5

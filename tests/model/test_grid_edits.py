@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from balken.errors import BalkenError
 from balken.model.edits import EditError
 from balken.model.edits.grids import (
     add_line,
@@ -95,7 +96,7 @@ def test_letters_leave_out_i_and_o() -> None:
     assert row[23:26] == ["Z", "AA", "AB"]
     for n in (1, 24, 25, 600, 601):
         assert letters_number(letters_of(n)) == n
-    with pytest.raises(ValueError, match="leave out"):
+    with pytest.raises(BalkenError, match="leave out"):
         letters_number("I")
 
 
@@ -120,11 +121,11 @@ def test_rules(text: str, count: int, row: list[str]) -> None:
 def test_typed_labels_and_what_cannot_be_a_rule() -> None:
     assert rule_from("1.A 1.B, 2") == ["1.A", "1.B", "2"]
     assert rule_from("a b down") == ["b", "a"]
-    with pytest.raises(ValueError, match="first label"):
+    with pytest.raises(BalkenError, match="first label"):
         rule_from("  ")
-    with pytest.raises(ValueError, match="no label"):
+    with pytest.raises(BalkenError, match="no label"):
         labels(LabelRule("letters", "O"), 2)
-    with pytest.raises(ValueError, match="below"):
+    with pytest.raises(BalkenError, match="below"):
         labels(LabelRule("letters", "B", -1), 5)
 
 

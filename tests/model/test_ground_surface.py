@@ -5,13 +5,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from balken.design.building import work_out
+from balken.errors import BalkenError
 from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, stations, survey
 from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.model.edits import set_run
 from balken.model.edits.others import add_spot, set_spots
-from balken.model.ground import contour_step, contours, height_at, surface_of
 from balken.model.project import Project, Spot, level
+from balken.site.ground import contour_step, contours, height_at, surface_of
 
 SLOPE = tuple(
     Spot((x, y), 0.02 * x - 0.01 * y + 50.0)
@@ -35,7 +36,7 @@ def test_few_or_straight_places_are_still_heights() -> None:
     surface = surface_of(line)
     assert len(surface.triangles) == 0
     assert height_at(surface, (90.0, 200.0)) == 100.0
-    with pytest.raises(ValueError, match="No heights"):
+    with pytest.raises(BalkenError, match="No heights"):
         height_at(surface_of(()), (0.0, 0.0))
     twice = surface_of((*SLOPE, Spot((0.0, 0.0), 999.0)))
     assert height_at(twice, (0.0, 0.0)) == 999.0, "of one place the later height counts"

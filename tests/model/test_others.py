@@ -7,7 +7,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from balken.geometry.plane import distance
-from balken.model.bodies import storey_outline
 from balken.model.edits import EditError
 from balken.model.edits.others import (
     add_background,
@@ -21,6 +20,7 @@ from balken.model.edits.others import (
 )
 from balken.model.new import empty_building
 from balken.model.project import Background, Project, TracedLayer
+from balken.site.bodies import storey_outline
 
 OUTER = ((0.0, 0.0), (9000.0, 0.0), (9000.0, 6000.0), (0.0, 6000.0), (0.0, 0.0))
 INNER = ((200.0, 200.0), (8800.0, 200.0), (8800.0, 5800.0), (200.0, 5800.0), (200.0, 200.0))

@@ -5,14 +5,20 @@ import pytest
 
 from balken.design.building import work_out
 from balken.exchange.native import to_text
-from balken.model.bodies import storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of, dressed, price_per_mm, stock_length
 from balken.model.edits import move_level
 from balken.model.grids import grid_ends
 from balken.model.new import new_building
 from balken.model.project import column, level
-from balken.model.start import bearing_walls, is_rectangle, place, propose_levels, propose_structure
 from balken.recall import Recall
+from balken.site.bodies import storey_outline, storey_walls
+from balken.site.proposals import (
+    bearing_walls,
+    is_rectangle,
+    place,
+    propose_levels,
+    propose_structure,
+)
 from balken.units import FOOT, INCH
 from buildings import house
 from named import the

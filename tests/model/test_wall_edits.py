@@ -7,8 +7,8 @@ import pytest
 from msgspec.structs import replace
 
 from balken.design.building import work_out
+from balken.errors import BalkenError
 from balken.fit.findings import findings
-from balken.model.bodies import bodies, layer_rings, storey_outline, storey_walls
 from balken.model.edits import EditError, copy_level
 from balken.model.edits.build_ups import (
     add_build_up,
@@ -21,7 +21,6 @@ from balken.model.edits.openings import add_opening
 from balken.model.edits.walls import (
     WallKind,
     arc_through,
-    copy_storey,
     draw_walls,
     flip_walls,
     join_walls,
@@ -54,6 +53,8 @@ from balken.model.walls import (
     thickness_of,
     wall_length,
 )
+from balken.site.bodies import bodies, layer_rings, storey_outline, storey_walls
+from balken.site.storeys import copy_storey
 from balken.units import FOOT, INCH
 from named import the
 
@@ -154,9 +155,9 @@ def test_a_name_is_made_of_the_layers() -> None:
     )
     assert short_name(body, "metric") == "38x140 studs, 280"
     assert core_of(body) == (127.5, 267.5)
-    with pytest.raises(ValueError, match="needs a core"):
+    with pytest.raises(BalkenError, match="needs a core"):
         core_of(WallBuildUp("X", (Layer("brick", 90.0, "cladding"),)))
-    with pytest.raises(ValueError, match="free"):
+    with pytest.raises(BalkenError, match="free"):
         from_outer(body, "free")
     for system in ("us", "metric"):
         for first in first_build_ups(system):  # type: ignore[arg-type]

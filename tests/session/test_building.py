@@ -9,9 +9,9 @@ from balken.exchange.files import FileError
 from balken.fit.findings import findings
 from balken.model.edits import EditError, move_level, move_wall, remove_host, set_floor, set_roof
 from balken.model.project import Project, level
-from balken.model.start import place
 from balken.recall import Recall
 from balken.session.building import DEMO, Building, begin, open_building
+from balken.site.proposals import place
 from buildings import misfits
 from named import the
 

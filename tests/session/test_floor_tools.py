@@ -8,6 +8,7 @@ import msgspec
 import pytest
 
 from balken.design.building import work_out
+from balken.errors import BalkenError
 from balken.geometry.plane import Point
 from balken.model.edits.common import EditError
 from balken.model.names import HostName, Name, ThingName
@@ -35,7 +36,7 @@ class Table(Bench):
     def edit(self, words: str, change: Callable[[Project], Project]) -> bool:
         try:
             self.project = change(self.project)
-        except ValueError as error:
+        except BalkenError as error:
             self.said.append(str(error))
             return False
         return True

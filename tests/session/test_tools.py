@@ -6,6 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from balken.design.building import work_out
+from balken.errors import BalkenError
 from balken.geometry.plane import Point
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.clipboard import clip_of
@@ -42,7 +43,7 @@ class Board(Bench):
         except EditError as error:
             self.said.append(str(error))
             return False
-        except ValueError as error:
+        except BalkenError as error:
             self.said.append(str(error))
             return False
         self.words.append(words)

@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from balken.errors import BalkenError
 from balken.units.pitch import format_pitch, parse_pitch
 
 
@@ -30,7 +31,7 @@ def test_a_pitch_is_read_as_rise_in_12(text: str, system: str, rise: float) -> N
 
 @pytest.mark.parametrize("text", ["", "steep", "6 in 0", "-3", "90°", "120 deg", "6 in 12 in 12"])
 def test_what_is_no_pitch_is_told(text: str) -> None:
-    with pytest.raises(ValueError, match=r"pitch|run"):
+    with pytest.raises(BalkenError, match=r"pitch|run"):
         parse_pitch(text, "us")
 
 

@@ -18,6 +18,8 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.errors import BalkenError
+
 Floats = NDArray[np.float64]
 Hold = Literal["free", "pin", "fix"]
 
@@ -32,7 +34,7 @@ STEPS_A_SPAN = 12
 them add changes on the way."""
 
 
-class UnstableError(ValueError):
+class UnstableError(BalkenError):
     """A beam that would fall or turn: too few supports, or a hinge too many."""
 
 

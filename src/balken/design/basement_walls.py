@@ -16,6 +16,7 @@ from balken.design.nds import dowels
 from balken.design.soil import pressure
 from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.ground.anchors import APART, EMBEDDED
 from balken.framing.ground.runs import SILL_MATERIAL
@@ -28,10 +29,10 @@ from balken.model.cases import NOTHING
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, walls_on
-from balken.model.ground import heights_at
 from balken.model.names import HostName
 from balken.model.project import Project, level
 from balken.recall import remembered_piece
+from balken.site.ground import heights_at
 from balken.units import INCH, PCF, PSI
 
 
@@ -320,7 +321,7 @@ def _concrete_checks(project: Project, member: Member, soil: Backfill) -> tuple[
                 if us
                 else ec2_pads.steel_for(moment, 1.0, depth, fc, fy)
             )
-        except ValueError as error:
+        except BalkenError as error:
             steps = (*base, Step("t", thick, "run", how=str(error)))
             return (Check("Earth, bending", math.inf, combo, clause, steps),)
         least = (

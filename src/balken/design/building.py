@@ -42,8 +42,8 @@ from balken.model.names import HostName, MemberName
 from balken.model.project import Level, Project, level
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
-from balken.model.start import PLATE_UNDER
 from balken.recall import Recall, remembered, remembered_piece, remembering
+from balken.site.proposals import PLATE_UNDER
 from balken.units import System
 
 ROUNDS: Final = 3

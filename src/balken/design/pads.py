@@ -20,6 +20,7 @@ from balken.design.footing_loads import (
 from balken.design.soil import pressure
 from balken.design.soil.presumptive import pad_side, rounded_up
 from balken.design.steps import Check, Step
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.structure import Structure
@@ -220,7 +221,7 @@ def _uneven(
         return (
             pressure.under_pad(load + own, moments, sides).highest * sides[0] * sides[1] - own
         ) / load
-    except ValueError:
+    except BalkenError:
         return math.inf
 
 
@@ -263,7 +264,7 @@ def _soil_in(
     ]
     try:
         found = pressure.under_pad(most, moments, sides)
-    except ValueError as error:
+    except BalkenError as error:
         return Check(
             "Soil pressure",
             math.inf,
@@ -386,7 +387,7 @@ def _pad_concrete(
         moment = code.face_moment(load, (along, across), narrow)
         try:
             needed = code.steel_for(moment, across, depth, fc, fy)
-        except ValueError as error:
+        except BalkenError as error:
             checks.append(
                 Check(
                     "Bending",
@@ -501,7 +502,7 @@ def propose_pad(
                 pad_side(max(down, 1.0), project.site.soil_bearing, thick, project.site.concrete),
                 module,
             )
-        except ValueError:
+        except BalkenError:
             return None
         side = max(side, rounded_up(max(column) + 4 * INCH, module))
         for _ in range(400):

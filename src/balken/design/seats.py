@@ -24,8 +24,8 @@ from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName, Rest, wall_key
 from balken.model.project import Project, wall_build_up
 from balken.model.sections import STEEL, Section
-from balken.model.wall_weights import is_masonry
 from balken.model.walls import Wall
+from balken.site.wall_weights import is_masonry
 from balken.units import PSI
 
 MASONRY: Final = 0.33 * 1500 * PSI

@@ -25,6 +25,7 @@ from balken.design.soil.presumptive import (
 )
 from balken.design.steps import Check, Step
 from balken.design.strip_loads import OnStrip, Stretch, Stretches, highest_line
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.ground.sites import heights_of
 from balken.framing.member import Member
@@ -139,7 +140,7 @@ def _soil_under_strip(
                 )
             )
             how = "2w / (3 (b/2 − e)), a part lifts" if found.lifts else "w/b (1 + 6 e/b)"
-        except ValueError:
+        except BalkenError:
             highest = math.inf
             how = "the load falls outside the footing"
     steps += [
@@ -237,7 +238,7 @@ def needed_width(project: Project, path: LoadPath, member: Member, stretches: St
         return strip_width(
             max(0.0, line), project.site.soil_bearing, high[2] - low[2], project.site.concrete
         )
-    except ValueError:
+    except BalkenError:
         return math.inf
 
 

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.analysis.frames import Form, Frames, solve_frames
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.trusses.shapes import Piece, Truss
 from balken.geometry.plane import EXACT
@@ -212,10 +213,10 @@ def tie_force(load: float, span: float, rise: float, height: float = 0.0) -> flo
         height: of the tie over the plates.
 
     Raises:
-        ValueError: a tie at or above the ridge holds nothing.
+        BalkenError: a tie at or above the ridge holds nothing.
     """
     if not 0 <= height < rise:
-        raise ValueError(
+        raise BalkenError(
             f"a tie {height:g} over plates whose ridge rises {rise:g} holds nothing: set it lower"
         )
     return load * span**2 / (8 * (rise - height))

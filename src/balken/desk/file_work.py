@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from balken.desk.names import page
 from balken.desk.work import Errand, run_apart
+from balken.errors import BalkenError
 from balken.exchange.dxf_in import UNIT_WORDS, TracedFile, background, read_dxf
 from balken.exchange.files import FileConflict, FileError, write_atomic
 from balken.exchange.ifc_in import take
@@ -17,7 +18,6 @@ from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, survey
 from balken.exchange.issue import issue
 from balken.exchange.native import SUFFIX
 from balken.exchange.spots_csv import read_spots
-from balken.model.bodies import storey_outline, storey_walls
 from balken.model.edits.bring import Difference, differences
 from balken.model.edits.others import add_background, set_spots
 from balken.model.names import HostName, ThingName
@@ -27,6 +27,7 @@ from balken.session.demo import shown_demo
 from balken.session.faults import Fault, report_of
 from balken.session.ferry_hall import ferry_hall
 from balken.session.journal import Left, forget, is_open_elsewhere, left_for, left_without_file
+from balken.site.bodies import storey_outline, storey_walls
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -329,7 +330,7 @@ class FileWork:
             for item in items:
                 try:
                     project = item.take(project)
-                except ValueError as error:
+                except BalkenError as error:
                     refused.append(f"{item.what}: {error}")
             return project
 

@@ -10,6 +10,7 @@ from PySide6.QtCore import QCoreApplication, QThreadPool
 from balken.desk.ladder import RIDGE
 from balken.desk.names import by_kind, label_of, level_of
 from balken.desk.work import Errand, run_apart
+from balken.errors import BalkenError
 from balken.framing.ground.sites import Step
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import (
@@ -49,9 +50,9 @@ from balken.model.names import (
 from balken.model.new import STOREY_HEIGHT
 from balken.model.project import Change, Project, column, grid, level, wall
 from balken.model.roofs import overhang_of, side_of
-from balken.model.start import Placeable, place
 from balken.model.walls import direction_of
 from balken.session.building import Worked
+from balken.site.proposals import Placeable, place
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -136,7 +137,7 @@ class Hand:
         """What a drag gives, or why it cannot be."""
         try:
             return self.w.building.worked_out(lambda _: self._moved(base, key, vector))
-        except ValueError as error:
+        except BalkenError as error:
             return str(error)
 
     def _send(self) -> None:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import msgspec
 from PySide6.QtWidgets import QApplication
 
+from balken.errors import BalkenError
 from balken.model.edits.clipboard import Clip, clip_of
 from balken.model.names import HostName, MemberName, Name, ThingName, kind_of
 from balken.model.project import PointSupport, Project
@@ -225,7 +226,7 @@ class Looks:
         """Put what is selected on the clipboard, for this or another project."""
         try:
             clip = clip_of(self.w.building.project, self.w.selected)
-        except ValueError as error:
+        except BalkenError as error:
             self.w.say(str(error))
             return
         QApplication.clipboard().setText(msgspec.json.encode(clip).decode())
@@ -239,7 +240,7 @@ class Looks:
         text = QApplication.clipboard().text()
         try:
             clip = read_clip(text)
-        except ValueError as error:
+        except BalkenError as error:
             self.w.say(str(error))
             return
         self.w.tools.paste(changing.pasting(self.w.tools, clip))
@@ -252,11 +253,11 @@ def read_clip(text: str) -> Clip:
     """Read a clip from the clipboard's text.
 
     Raises:
-        ValueError: it is none; says so.
+        BalkenError: it is none; says so.
     """
     if len(text) > LARGEST or not text.lstrip().startswith("{"):
-        raise ValueError("There is nothing on the clipboard that can be pasted here.")
+        raise BalkenError("There is nothing on the clipboard that can be pasted here.")
     try:
         return msgspec.json.decode(text.encode(), type=Clip)
     except (msgspec.DecodeError, RecursionError) as error:
-        raise ValueError(f"What is on the clipboard is no part of a building: {error}.") from error
+        raise BalkenError(f"What is on the clipboard is no part of a building: {error}.") from error

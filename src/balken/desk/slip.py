@@ -27,6 +27,7 @@ from balken.desk.plain import PlainLabel
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.words import pretty
+from balken.errors import BalkenError
 from balken.units import System, format_run
 
 WIDTH = 332
@@ -394,7 +395,7 @@ class Slip(QScrollArea):
                 return
             try:
                 refused = change(edit.text()) is False
-            except ValueError as error:
+            except BalkenError as error:
                 refused = True
                 self.say(str(error))
             if refused:

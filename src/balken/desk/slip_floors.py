@@ -11,6 +11,7 @@ from balken.drawing.floor_words import build_up_name, floor_depth
 from balken.drawing.panel_figure import panel_figure
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.floors.panels import lay_panels
 from balken.geometry.plane import add, dot, left, sub, unit
@@ -246,7 +247,7 @@ def _sizes(w: "Window", text: str) -> tuple[str, ...]:
     names = tuple(x.strip() for x in text.replace(";", ",").split(",") if x.strip())
     wrong = [n for n in names if n not in known]
     if wrong or not names:
-        raise ValueError(
+        raise BalkenError(
             f"“{wrong[0] if wrong else text}” is no section joists are cut from here; such as"
             f" {', '.join(sorted(known)[:4])}."
         )

@@ -15,6 +15,7 @@ from balken.design.strips import proposed_width
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.ground.anchors import APART, EMBEDDED
 from balken.framing.ground.sites import Step, heights_of
@@ -331,7 +332,7 @@ def _shelves(w: "Window", run: FoundationRun) -> None:
         def change(text: str) -> object:
             width, _, depth = text.lower().replace("×", "x").partition("x")
             if not depth:
-                raise ValueError(f"Write width x depth, such as {_example(system)}.")
+                raise BalkenError(f"Write width x depth, such as {_example(system)}.")
             sizes = parse_length(width, system), parse_length(depth, system)
             shelf = Shelf(kind, *sizes)  # type: ignore[arg-type]
             return w.edit(f"add {SHELF_WORDS[kind]}", partial(add_shelf, key=run.id, shelf=shelf))
@@ -444,7 +445,7 @@ def _wall_weight(w: "Window") -> None:
 def _bearing(text: str, w: "Window") -> float:
     value = parse_area_load(text, w.building.project.system)
     if value <= 0:
-        raise ValueError("Soil that bears nothing carries no building; type more than zero.")
+        raise BalkenError("Soil that bears nothing carries no building; type more than zero.")
     return value
 
 
@@ -563,7 +564,7 @@ def under_wall(w: "Window", m: Member) -> None:
         def pocket(text: str) -> object:
             sizes = [parse_length(t, system) for t in text.lower().replace("×", "x").split("x")]
             if len(sizes) != 4:
-                raise ValueError(
+                raise BalkenError(
                     "Write where from the wall’s start, width, height and depth: " + _pocket(system)
                 )
             at, width, height, depth = sizes

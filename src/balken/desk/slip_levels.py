@@ -64,7 +64,7 @@ def copies(project: Project, key: str, text: str) -> Project:
     """Copy a level by typed distances, one above the other; a minus in front goes down.
 
     Raises:
-        ValueError: a distance cannot be read.
+        BalkenError: a distance cannot be read.
     """
     plain = text.strip().replace("−", "-")
     sign = -1.0 if plain.startswith("-") else 1.0

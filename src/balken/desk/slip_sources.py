@@ -5,6 +5,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
+from balken.errors import BalkenError
 from balken.model.edits.others import (
     add_spot,
     move_background,
@@ -15,8 +16,8 @@ from balken.model.edits.others import (
     show_layer,
     walls_from_pairs,
 )
-from balken.model.ground import contour_step
 from balken.model.project import Background, column
+from balken.site.ground import contour_step
 from balken.units import format_length, format_run, parse_length, parse_number
 
 if TYPE_CHECKING:
@@ -63,7 +64,7 @@ def sources(w: "Window") -> None:
     def spot(text: str) -> object:
         parts = [p for p in text.replace(";", ",").split(",") if p.strip()]
         if len(parts) != 3:
-            raise ValueError(
+            raise BalkenError(
                 f"“{text}” is no height. Write east, north, height, such as 10', 4', -2'."
             )
         x, y, z = (parse_length(p, system, negative=True) for p in parts)
@@ -110,7 +111,7 @@ def _background(w: "Window", drawing: Background) -> None:
     def move(text: str) -> object:
         parts = [p for p in text.replace(";", ",").split(",") if p.strip()]
         if len(parts) != 2:
-            raise ValueError(
+            raise BalkenError(
                 f"“{text}” is no move. Write how far east, how far north, such as 10', -4'."
             )
         x, y = (parse_length(p, system, negative=True) for p in parts)

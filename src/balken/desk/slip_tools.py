@@ -12,6 +12,7 @@ from balken.desk.slip_many import level_options
 from balken.desk.slip_walls import PLACES, build_up_options
 from balken.drawing.foundation_figure import chosen_figure
 from balken.drawing.wall_figure import build_up_figure
+from balken.errors import BalkenError
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.openings import FIRST, rough
 from balken.model.edits.supports import SIZES
@@ -224,11 +225,11 @@ def positive(text: str, system: System) -> float:
     """Read a size that must be there.
 
     Raises:
-        ValueError: it is no length, or nothing.
+        BalkenError: it is no length, or nothing.
     """
     size = parse_length(text, system)
     if size <= 0:
-        raise ValueError("A part of no size is not there; type more than zero.")
+        raise BalkenError("A part of no size is not there; type more than zero.")
     return size
 
 
@@ -236,12 +237,12 @@ def two_sizes(text: str, system: System) -> tuple[float, float]:
     """Read a width and a thickness with an x between.
 
     Raises:
-        ValueError: they are not two sizes.
+        BalkenError: they are not two sizes.
     """
     first, _, second = text.lower().replace("×", "x").partition("x")
     if not second.strip():
         example = '20" x 10"' if system == "us" else "500 x 250"
-        raise ValueError(f"Write both sizes, such as {example}.")
+        raise BalkenError(f"Write both sizes, such as {example}.")
     return positive(first, system), positive(second, system)
 
 

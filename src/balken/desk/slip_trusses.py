@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from balken.design.trusses import row_of
 from balken.desk.truss_view import TrussFigure
 from balken.drawing.truss_figure import truss_figure, truss_of_member
+from balken.errors import BalkenError
 from balken.framing.member import Member
 from balken.framing.trusses.placing import PlacedTruss, movable
 from balken.model.edits.roofs import move_joint, set_roof
@@ -132,11 +133,11 @@ def _count(text: str) -> int:
     """A count; nothing where the field is emptied or says what it follows from.
 
     Raises:
-        ValueError: it is no whole number.
+        BalkenError: it is no whole number.
     """
     bare = text.strip()
     if not bare or bare.startswith("as "):
         return 0
     if not bare.isdigit():
-        raise ValueError(f"{bare} is no count: type a whole number, such as 3")
+        raise BalkenError(f"{bare} is no count: type a whole number, such as 3")
     return int(bare)

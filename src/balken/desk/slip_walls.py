@@ -9,8 +9,8 @@ from msgspec.structs import replace
 from balken.desk.names import page
 from balken.desk.slip_many import level_options, various
 from balken.drawing.wall_figure import build_up_figure, opening_figure, wall_figure
+from balken.errors import BalkenError
 from balken.model.cases import CASE_NAMES, CASE_WORDS
-from balken.model.edits.block_module import mend_module, module_lengths, off_heights, words_of
 from balken.model.edits.build_ups import (
     add_build_up,
     change_build_up,
@@ -20,7 +20,6 @@ from balken.model.edits.build_ups import (
 )
 from balken.model.edits.openings import copy_opening, find_opening, mirror_opening, set_opening
 from balken.model.edits.walls import (
-    copy_storey,
     move_wall,
     offset_walls,
     set_build_up_of,
@@ -46,6 +45,8 @@ from balken.model.walls import (
     wall_length,
 )
 from balken.recall import remembered
+from balken.site.block_module import mend_module, module_lengths, off_heights, words_of
+from balken.site.storeys import copy_storey
 from balken.units import format_force, format_length, format_run, parse_length
 
 if TYPE_CHECKING:
@@ -155,7 +156,7 @@ def copying(w: "Window", base: str) -> None:
 def _quietly(read: Callable[[str], object], text: str) -> None:
     try:
         read(text)
-    except ValueError:
+    except BalkenError:
         return  # said when Enter is pressed
 
 
@@ -259,7 +260,7 @@ def _over(w: "Window", item: Wall) -> None:
 def _said(w: "Window", act: Callable[[str], object], text: str) -> None:
     try:
         act(text)
-    except ValueError as error:
+    except BalkenError as error:
         w.say(str(error))
 
 

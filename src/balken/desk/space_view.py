@@ -29,12 +29,12 @@ from balken.geometry.plane import add, dot, sub, unit
 from balken.geometry.slices import sharp_edges
 from balken.geometry.solid import Extrusion, Vector, side_profile, upright
 from balken.geometry.trim import Mesh
-from balken.model.bodies import bodies, lie_of, storey_walls
 from balken.model.grids import line_points
-from balken.model.ground import contour_step, contours, surface_of
 from balken.model.names import MemberName, Name, ThingName
 from balken.model.project import column, wall_base, wall_top
 from balken.model.walls import Wall
+from balken.site.bodies import bodies, lie_of, storey_walls
+from balken.site.ground import contour_step, contours, surface_of
 
 OUTSIDE = 1200.0
 """Heads of grid lines stand so far outside the walls, mm."""

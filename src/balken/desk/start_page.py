@@ -27,13 +27,14 @@ from balken.desk.theme import Theme
 from balken.desk.work import run_apart
 from balken.drawing.marks import extent
 from balken.drawing.section import section_drawing, wall_section
+from balken.errors import BalkenError
 from balken.exchange.files import FileError
 from balken.model.new import empty_building, new_building
-from balken.model.start import propose_structure
 from balken.session.building import Building, demo_project, open_building
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.session.journal import Left, forget, left_without_file
+from balken.site.proposals import propose_structure
 from balken.units import parse_length
 
 
@@ -265,7 +266,7 @@ class StartPage(QWidget):
             project = new_building(
                 "New building", length, width, self.storeys.currentData(), system
             )
-        except ValueError as error:
+        except BalkenError as error:
             self.say(str(error))
             return
         project, _ = propose_structure(project)

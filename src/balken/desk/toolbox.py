@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from balken.desk.tell_line import TellLine
 from balken.geometry.plane import distance_to_segment
-from balken.model.bodies import lie_of, storey_walls
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.walls import top_over
 from balken.model.names import HostName, Name, kind_of
@@ -27,6 +26,7 @@ from balken.session.tools import (
     walls,
 )
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
+from balken.site.bodies import lie_of, storey_walls
 
 if TYPE_CHECKING:
     from balken.desk.window import Window

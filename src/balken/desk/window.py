@@ -33,6 +33,7 @@ from balken.desk.words import Line, hairline
 from balken.desk.work import LeftError, waited_for
 from balken.drawing.section import wall_section
 from balken.drawing.tiers import Tier, tiers
+from balken.errors import BalkenError
 from balken.exchange.ifc_in import other_buildings
 from balken.fit.finding import Finding
 from balken.framing.member import Member
@@ -265,7 +266,7 @@ class Window(QMainWindow):
         except LeftError:
             self.say(f"Left: {words}. Nothing was changed.")
             return False
-        except ValueError as error:
+        except BalkenError as error:
             self.say(str(error))
             return False
         except Exception as error:
@@ -432,7 +433,7 @@ class Window(QMainWindow):
         except LeftError:
             self.say(f"Left: {finding.mend.text}.")
             return
-        except ValueError as error:
+        except BalkenError as error:
             self.say(str(error))
             return
         except Exception as error:
@@ -448,7 +449,7 @@ class Window(QMainWindow):
         """Show a building as an edit would leave it, without making the edit."""
         try:
             checked, left = self.building.preview(change)
-        except ValueError as error:
+        except BalkenError as error:
             self.say(str(error))
             return
         self._show(Shown(checked.project, checked, left))

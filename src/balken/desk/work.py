@@ -21,6 +21,7 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QKeyEvent
 from shiboken6 import isValid
 
+from balken.errors import BalkenError
 from balken.exchange.files import FileError
 
 _T = TypeVar("_T")
@@ -116,7 +117,7 @@ PATIENCE = 0.2
 left."""
 
 
-class LeftError(Exception):
+class LeftError(BalkenError):
     """Work that was left by the one who waited for it."""
 
 

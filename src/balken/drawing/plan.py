@@ -16,15 +16,15 @@ from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.framing import kinds
 from balken.geometry.plane import Point, add, direction_or, dot, left, sub, unit
-from balken.model.bodies import Body, bodies, layer_rings, lie_of, storey_outline, storey_walls
-from balken.model.edits.block_module import ModuleLength, block_walls, module_lengths
 from balken.model.grids import grid_crossings
-from balken.model.ground import contour_step, contours
 from balken.model.masonry import SLACK, allowance
 from balken.model.names import HostName, ThingName, whole
 from balken.model.project import Project, wall_base
 from balken.model.walls import Module, Wall, WallBuildUp, straightened
 from balken.recall import remembered
+from balken.site.block_module import ModuleLength, block_walls, module_lengths
+from balken.site.bodies import Body, bodies, layer_rings, lie_of, storey_outline, storey_walls
+from balken.site.ground import contour_step, contours
 from balken.units import format_length
 
 AROUND: Final = 2500.0

@@ -16,13 +16,14 @@ from balken.framing.ground.anchors import EMBEDDED
 from balken.framing.ground.sites import heights_of
 from balken.framing.member import Member
 from balken.geometry.plane import Point, box
-from balken.model.bodies import outer_sides, stacked, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.names import HostName, Name, ThingName, wall_below
 from balken.model.project import Project, level, wall_base, wall_build_up, wall_top
+from balken.model.stacked import stacked
 from balken.model.walls import Wall, WallBuildUp, core_of
+from balken.site.bodies import outer_sides, storey_outline, storey_walls
 
 INWARD = 1150.0
 """How far joists and rafters are drawn into the room, mm."""

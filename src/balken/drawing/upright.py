@@ -18,12 +18,12 @@ from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, 
 from balken.geometry.slices import slices
 from balken.geometry.solid import Extrusion, Vector, hull, upright
 from balken.geometry.trim import Mesh
-from balken.model.bodies import bodies, layer_rings, lie_of
 from balken.model.grids import grid_ends
-from balken.model.ground import ground_along, surface_of
 from balken.model.names import HostName, Name, ThingName, whole
 from balken.model.project import Project, column, wall_base, wall_top
 from balken.model.walls import Wall, direction_of, layer_bands, reach, straightened
+from balken.site.bodies import bodies, layer_rings, lie_of
+from balken.site.ground import ground_along, surface_of
 from balken.units import format_length
 
 Side = Literal["south", "east", "north", "west"]

@@ -8,6 +8,8 @@ import uuid
 from pathlib import Path
 from typing import Final
 
+from balken.errors import BalkenError
+
 LARGEST: Final = 200_000_000
 """Files above this are refused unread, bytes."""
 LONGEST_NAME: Final = 255
@@ -16,7 +18,7 @@ PART: Final = ".part"
 """What a file is called at the end while it is put in its place."""
 
 
-class FileError(Exception):
+class FileError(BalkenError):
     """A file that cannot be read or written; the text is one sentence for people."""
 
 

@@ -3,6 +3,7 @@
 import math
 from typing import Any, Final
 
+from balken.errors import BalkenError
 from balken.geometry.plane import Point
 from balken.model.walls import arc_points
 
@@ -12,7 +13,7 @@ Arc = tuple[Point, float, float, float]
 """Centre, radius, first and last angle in degrees, turning left."""
 
 
-class ShapeError(ValueError):
+class ShapeError(BalkenError):
     """A shape that cannot be read; the text says why."""
 
 

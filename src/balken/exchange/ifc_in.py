@@ -18,9 +18,9 @@ from balken.exchange.ifc_shape import Body, axis_line, body_of, placement
 from balken.geometry.plane import TOUCH, Point, distance, distance_to_segment, dot, left, sub, unit
 from balken.model.foundations import first_site
 from balken.model.project import FORMAT, Level, Project, ReadNote
-from balken.model.start import SAME_HEIGHT
 from balken.model.validity import ProjectError, validate
 from balken.model.walls import Opening, Wall, WallBuildUp, arc_of
+from balken.site.proposals import SAME_HEIGHT
 from balken.units import System
 
 SCHEMAS: Final = ("IFC2X3", "IFC4", "IFC4X3", "IFC4X3_ADD2")

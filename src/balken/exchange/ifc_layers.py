@@ -7,7 +7,6 @@ from typing import Any, Final
 from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH
-from balken.model.bodies import outer_sides, storey_outline
 from balken.model.names import whole
 from balken.model.walls import (
     Layer,
@@ -20,6 +19,7 @@ from balken.model.walls import (
     straightened,
     thickness_of,
 )
+from balken.site.bodies import outer_sides, storey_outline
 
 _WORDS: Final[tuple[tuple[LayerRole, tuple[str, ...]], ...]] = (
     ("insulation", ("insul", "wool", "air", "cavity", "foam", "void")),

@@ -13,6 +13,7 @@ from typing import Any, Final
 
 import msgspec
 
+from balken.errors import BalkenError
 from balken.exchange.files import FileError, read_bytes, write_atomic
 from balken.model.names import NameTextError, host_name, member_name
 from balken.model.project import FORMAT, Project
@@ -293,7 +294,15 @@ def _stepped_up(raw: Raw, version: int, name: str) -> Raw:
     may stand anywhere in it."""
     try:
         return MIGRATIONS[version](raw)
-    except (TypeError, KeyError, AttributeError, IndexError, ValueError, ArithmeticError) as error:
+    except (
+        BalkenError,
+        TypeError,
+        KeyError,
+        AttributeError,
+        IndexError,
+        ValueError,
+        ArithmeticError,
+    ) as error:
         raise ReadError(
             f"{name} is of format {version} and damaged: its walls, roofs or changes are not as"
             " that format has them."
@@ -322,7 +331,7 @@ def _raw(data: bytes, name: str) -> Raw:
         ) from error
     except UnicodeDecodeError as error:
         raise ReadError(f"{name} is damaged at byte {error.start}: no readable text.") from error
-    except (RecursionError, ValueError) as error:
+    except (RecursionError, ValueError, BalkenError) as error:
         raise ReadError(f"{name} is damaged: {error}.") from error
     if not isinstance(raw, dict):
         raise ReadError(f"{name} is no Balken project.")

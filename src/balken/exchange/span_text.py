@@ -15,6 +15,7 @@ from balken.design.spans import (
     usual_sections,
 )
 from balken.design.steps import format_value
+from balken.errors import BalkenError
 from balken.model.catalogue import GRADES, SPECIES, catalogue_of
 from balken.model.sections import Section
 from balken.units import (
@@ -31,7 +32,7 @@ from balken.units import (
 )
 
 
-class SpanError(ValueError):
+class SpanError(BalkenError):
     """A question that cannot be answered; the text says why and what is accepted."""
 
 

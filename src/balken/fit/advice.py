@@ -25,13 +25,13 @@ from balken.model.edits import (
     set_run,
 )
 from balken.model.edits.beams import set_beams
+from balken.model.edits.hosts import take_back
 from balken.model.edits.supports import set_supports
 from balken.model.floors import FloorArea
 from balken.model.names import (
     HostName,
-    MemberName,
 )
-from balken.model.project import Project, host_record
+from balken.model.project import host_record
 from balken.model.roofs import RoofArea
 from balken.units import INCH, format_run
 
@@ -141,7 +141,7 @@ def _strength_mend(checked: Checked, host: HostName) -> Mend | None:
     touched = [c.member for c in project.changes if c.member.host == host and c.section]
     if touched:
         return Mend(
-            "Take back the sections changed by hand", partial(_drop_all, names=tuple(touched))
+            "Take back the sections changed by hand", partial(take_back, members=tuple(touched))
         )
     edit = set_floor if host.kind == "floor" else set_roof
     record = host_record(project, host)
@@ -158,12 +158,6 @@ def _strength_mend(checked: Checked, host: HostName) -> Mend | None:
         f"Use {best.section} at {spacing}",
         partial(edit, key=host.key, section=best.section, spacing=best.spacing),
     )
-
-
-def _drop_all(project: Project, names: tuple[MemberName, ...]) -> Project:
-    for name in names:
-        project = drop_change(project, name)
-    return project
 
 
 def _size_mend(checked: Checked, member: Member) -> Mend | None:

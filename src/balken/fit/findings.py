@@ -6,7 +6,6 @@ from functools import partial
 
 from balken.design.building import Checked
 from balken.fit.beam_findings import beam_findings
-from balken.fit.divide import can_divide, divided
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.ground_findings import ground_findings
 from balken.fit.member_findings import bearings, over, stock, supports
@@ -15,6 +14,7 @@ from balken.fit.roof_findings import roof_findings
 from balken.fit.storey_findings import columns, modules, through, wall_tops
 from balken.fit.unchecked_findings import unchecked_findings
 from balken.framing.beds import bed_of_roof
+from balken.framing.roofs.divide import can_divide, divided
 from balken.geometry.plane import TOUCH
 from balken.model.edits import (
     drop_change,

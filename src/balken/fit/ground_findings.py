@@ -24,16 +24,16 @@ from balken.framing.pieces import polygons_of
 from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
 from balken.loads.flow import feet
 from balken.loads.path import place_of
-from balken.model.bodies import outer_sides, storey_outline, storey_walls
-from balken.model.edits import EditError, move_level, set_run
+from balken.model.edits import move_level, set_run
 from balken.model.edits.foundations import add_shelf, lower_footing
-from balken.model.edits.supports import set_supports
+from balken.model.edits.supports import merge_with_footing
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
-from balken.model.ground import Surface, ground_along
 from balken.model.names import HostName, ThingName, whole
 from balken.model.project import Project, level
 from balken.model.walls import called
 from balken.recall import remembered_piece
+from balken.site.bodies import outer_sides, storey_outline, storey_walls
+from balken.site.ground import Surface, ground_along
 from balken.units import INCH
 
 SHARED_CORNERS: Final = 2.5
@@ -629,26 +629,12 @@ def _clashes(checked: Checked) -> Iterable[Finding]:
                 place_of(pad),
                 mend=Mend(
                     f"Merge pad {pad.mark} with footing {strip.mark}",
-                    partial(_merge, pad=pad.host.key, run=run.id, low=below, high=above),
+                    partial(
+                        merge_with_footing, pad=pad.host.key, run=run.id, low=below, high=above
+                    ),
                 ),
             )
             break
-
-
-def _merge(project: Project, pad: str, run: str, low: float, high: float) -> Project:
-    record = next(r for r in project.runs if r.id == run)
-    if not record.base:
-        raise EditError("That foundation has no top of footing to merge with.")
-    shift = round(high - level(project, record.base).elevation, 6) + 0.0
-    return set_supports(
-        project,
-        [pad],
-        base=record.bottom or record.base,
-        top=record.base,
-        base_offset=0.0,
-        top_offset=shift,
-        thickness=round(high - low, 6),
-    )
 
 
 def _influence(checked: Checked) -> Iterable[Finding]:

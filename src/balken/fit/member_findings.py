@@ -21,8 +21,8 @@ from balken.model.names import (
 )
 from balken.model.project import Project
 from balken.model.sections import STEEL
-from balken.model.wall_weights import is_masonry
 from balken.recall import remembered_piece
+from balken.site.wall_weights import is_masonry
 from balken.units import INCH
 
 

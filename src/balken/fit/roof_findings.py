@@ -6,8 +6,6 @@ from collections.abc import Iterable
 from functools import partial
 from typing import Final
 
-from msgspec.structs import replace
-
 from balken.design.building import Checked, is_over
 from balken.design.thrust import TIES, Thrust, raised_factor, thrust_of
 from balken.fit.finding import Finding, Mend, run_text
@@ -16,9 +14,8 @@ from balken.framing import kinds
 from balken.framing.roofs.shape import placed_opening
 from balken.geometry.plane import TOUCH, sub, unit
 from balken.model.catalogue import sections_of
-from balken.model.edits.roofs import remove_roof_opening, set_roof
+from balken.model.edits.roofs import remove_roof_opening, set_rafters, set_roof
 from balken.model.names import HostName, in_words, wall_key
-from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.units import format_force
 from balken.units.pitch import format_pitch
@@ -124,13 +121,7 @@ def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
 
 
 def _with_beam(roof: RoofArea) -> Mend:
-    return Mend("Make the ridge a beam", partial(set_ridge, key=roof.id, ridge="beam"))
-
-
-def set_ridge(project: Project, key: str, ridge: str) -> Project:
-    """Give a roof a ridge board, or a beam."""
-    roof = next(r for r in project.roofs if r.id == key)
-    return set_roof(project, key, rafters=replace(roof.rafters, ridge=ridge))
+    return Mend("Make the ridge a beam", partial(set_rafters, key=roof.id, ridge="beam"))
 
 
 def _pushes(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
@@ -160,7 +151,7 @@ def _ties(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
         return
     m = next(m for m in checked.structure.of(kinds.RAFTER) if m.id == thrust.member)
     rise, up = (m.carrier.supports[-1].at - m.carrier.supports[0].at) * m.slope, roof.rafters.tie_up
-    lower = Mend("Lay the ties on the plates", partial(set_ties, key=roof.id, up=0.0))
+    lower = Mend("Lay the ties on the plates", partial(set_rafters, key=roof.id, tie_up=0.0))
     factor = raised_factor(up, rise)
     if factor == 0.0:
         yield Finding(
@@ -198,12 +189,6 @@ def _ties(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
         )
 
 
-def set_ties(project: Project, key: str, up: float) -> Project:
-    """Lay the ties of a roof so high over its plates, mm."""
-    roof = next(r for r in project.roofs if r.id == key)
-    return set_roof(project, key, rafters=replace(roof.rafters, tie_up=up))
-
-
 def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     """A roof whose rafters are to stand over what is not there, or does not run along
     them."""
@@ -233,18 +218,12 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             f" {what}. Choose what they"
             " stand over, or set them out from an edge.",
             host,
-            mend=Mend("Set them out from an edge", partial(from_edge, key=roof.id)),
+            mend=Mend("Set them out from an edge", partial(set_rafters, key=roof.id, line_up=None)),
         )
 
 
 ALONG: Final = 0.999
 """Cosine of the angle between pieces that run along one another."""
-
-
-def from_edge(project: Project, key: str) -> Project:
-    """Let the rafters of a roof stand over nothing, set out from an edge."""
-    roof = next(r for r in project.roofs if r.id == key)
-    return set_roof(project, key, rafters=replace(roof.rafters, line_up=None))
 
 
 def _raised(checked: Checked, roof: RoofArea) -> Iterable[Finding]:

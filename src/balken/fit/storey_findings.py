@@ -17,8 +17,7 @@ from balken.model.edits import (
     set_floor,
     set_wall_tops,
 )
-from balken.model.edits.block_module import bring_onto_module, off_lengths, words_of
-from balken.model.edits.walls import set_walls
+from balken.model.edits.walls import end_walls_at
 from balken.model.floors import FloorArea
 from balken.model.names import (
     HostName,
@@ -30,6 +29,7 @@ from balken.model.names import (
 from balken.model.project import Level, Project, level, wall_base, wall_top
 from balken.model.walls import Wall, arc_middle, called
 from balken.recall import remembered_piece
+from balken.site.block_module import bring_onto_module, off_lengths, words_of
 from balken.units import format_run
 
 
@@ -69,7 +69,7 @@ def through(checked: Checked) -> Iterable[Finding]:
                 mend=Mend(
                     f"Cut {len(walls)} {'wall' if len(walls) == 1 else 'walls'} under {floor.name}",
                     partial(
-                        _cut_at,
+                        end_walls_at,
                         keys=tuple(w.id for w in walls),
                         height=low,
                         bears_on=floor.bears_on,
@@ -114,15 +114,6 @@ def _under(wall: Wall, bed: Bed) -> bool:
 
     middle = arc_middle(wall)
     return bool(contains_xy(Polygon(bed.outline).buffer(TOUCH), *middle))
-
-
-def _cut_at(project: Project, keys: tuple[str, ...], height: float, bears_on: str) -> Project:
-    return set_walls(
-        project,
-        keys,
-        top=bears_on,
-        top_offset=round(height - level(project, bears_on).elevation, 6) + 0.0,
-    )
 
 
 def modules(checked: Checked) -> Iterable[Finding]:

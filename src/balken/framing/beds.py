@@ -26,7 +26,6 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
-from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
@@ -37,6 +36,7 @@ from balken.model.roofs import RoofArea
 from balken.model.supports import outline_at, spots_of
 from balken.model.walls import Wall, direction_of, reach
 from balken.recall import remembered, remembered_piece
+from balken.site.bodies import bodies, outer_sides, storey_outline
 from balken.units import System
 
 ON_EDGE: Final = 30.0

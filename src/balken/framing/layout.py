@@ -10,6 +10,7 @@ from typing import Literal
 
 import msgspec
 
+from balken.errors import BalkenError
 from balken.framing.member import Member
 from balken.geometry.plane import (
     ANGLE,
@@ -31,7 +32,7 @@ ROW_NAMES_PER_SIDE = 10_000
 """No layout has more rows than this; more is a slip of the finger in a spacing or a wall."""
 
 
-class LayoutError(ValueError):
+class LayoutError(BalkenError):
     """A layout that cannot be made; the text says why."""
 
 

@@ -36,7 +36,6 @@ from balken.framing.walls.gables import GableWall, gables_of
 from balken.geometry.plane import Point, add, box, direction_or, dot, sub
 from balken.geometry.roof_front import RoofError
 from balken.geometry.roof_planes import Face
-from balken.model.bodies import bodies, storey_walls
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import walls_on
@@ -46,6 +45,7 @@ from balken.model.roofs import RafterPart, RoofArea
 from balken.model.sections import Product, Section
 from balken.model.walls import direction_of
 from balken.recall import remembered, remembered_piece
+from balken.site.bodies import bodies, storey_walls
 from balken.units import System
 
 

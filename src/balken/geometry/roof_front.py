@@ -15,6 +15,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.errors import BalkenError
 from balken.geometry.plane import Point, Ring, add, cross, dot, left, signed_area, sub, unit
 
 NEAR: Final = 1e-3
@@ -27,7 +28,7 @@ ALIKE: Final = 1e-7
 """Directions that differ by less than this are one, radians."""
 
 
-class RoofError(ValueError):
+class RoofError(BalkenError):
     """Planes that do not close over an outline; the text says where and why."""
 
 

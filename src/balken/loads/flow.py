@@ -28,13 +28,13 @@ from balken.loads.joists_under import Joists, joists_by_level
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import Shared, leans, shared
-from balken.model.bodies import bodies, storey_walls
 from balken.model.cases import NOTHING, Cases, total
 from balken.model.names import HostName, MemberName, Rest, family_of, piece_letters
 from balken.model.project import Project, wall_base, wall_top
-from balken.model.wall_weights import wall_dead
 from balken.model.walls import Wall, reach, wall_length
 from balken.recall import remembered_piece
+from balken.site.bodies import bodies, storey_walls
+from balken.site.wall_weights import wall_dead
 
 PIECE: Final = 600.0
 """Wall weight goes down in pieces about this long, mm."""

@@ -28,9 +28,9 @@ from balken.model.floors import FloorArea
 from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
-from balken.model.wall_weights import wall_dead
 from balken.model.walls import straightened
 from balken.recall import remembered_piece
+from balken.site.wall_weights import wall_dead
 
 BALANCE: Final = 1e-9
 """Load is all there where sums made by two roads differ by no more than this part of what is

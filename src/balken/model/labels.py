@@ -6,6 +6,8 @@ from typing import Final, Literal
 
 import msgspec
 
+from balken.errors import BalkenError
+
 LETTERS: Final = "ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Without I and O, which are read as 1 and 0 (ISO 4157-3 leaves them out as well; from memory)."""
 
@@ -25,16 +27,18 @@ def labels(rule: LabelRule, count: int) -> list[str]:
     """Labels for a row of lines.
 
     Raises:
-        ValueError: the first label or the step does not fit the rule; says what would.
+        BalkenError: the first label or the step does not fit the rule; says what would.
     """
     if not 1 <= abs(rule.step) <= 100:
-        raise ValueError("Labels go in steps of 1 to 100.")
+        raise BalkenError("Labels go in steps of 1 to 100.")
     first = (
         letters_number(rule.first or "A") if rule.kind == "letters" else _whole(rule.first or "1")
     )
     numbers = [first + rule.step * i for i in range(count)]
     if min(numbers, default=0) < (1 if rule.kind == "letters" else 0):
-        raise ValueError("These labels would run below the first one; start later or step upwards.")
+        raise BalkenError(
+            "These labels would run below the first one; start later or step upwards."
+        )
     words = [rule.prefix + (letters_of(n) if rule.kind == "letters" else str(n)) for n in numbers]
     return words[::-1] if rule.reversed else words
 
@@ -52,21 +56,21 @@ def letters_number(word: str) -> int:
     """The place in the row of letters.
 
     Raises:
-        ValueError: it holds anything but letters, or I or O.
+        BalkenError: it holds anything but letters, or I or O.
     """
     number = 0
     for letter in word.strip().upper():
         if letter not in LETTERS:
-            raise ValueError(f"“{word}” is no label of letters; grid lines leave out I and O.")
+            raise BalkenError(f"“{word}” is no label of letters; grid lines leave out I and O.")
         number = number * len(LETTERS) + LETTERS.index(letter) + 1
     if not number:
-        raise ValueError("A label of letters needs a letter.")
+        raise BalkenError("A label of letters needs a letter.")
     return number
 
 
 def _whole(word: str) -> int:
     if not word.strip().isdigit():
-        raise ValueError(f"“{word}” is no number to begin labels with.")
+        raise BalkenError(f"“{word}” is no number to begin labels with.")
     return int(word)
 
 
@@ -77,11 +81,11 @@ def rule_from(text: str) -> LabelRule | list[str]:
     One word begins a row by rule; several are the labels themselves.
 
     Raises:
-        ValueError: nothing can be made of it.
+        BalkenError: nothing can be made of it.
     """
     words = [w for w in re.split(r"[\s,;]+", text.strip()) if w]
     if not words:
-        raise ValueError("Type the first label (A, 1, P1), or all of them one after another.")
+        raise BalkenError("Type the first label (A, 1, P1), or all of them one after another.")
     turned = words[-1].lower() in ("down", "reversed", "back")
     if turned:
         words = words[:-1]
@@ -93,7 +97,7 @@ def rule_from(text: str) -> LabelRule | list[str]:
         else None
     )
     if not match:
-        raise ValueError(
+        raise BalkenError(
             f"“{text.strip()}” does not say how lines are called; try A, 1, P1 or 10+10."
         )
     first = match["first"]

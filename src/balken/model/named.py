@@ -3,6 +3,8 @@
 from collections.abc import Iterable
 from typing import Protocol, TypeVar
 
+from balken.errors import BalkenError
+
 
 class _Keyed(Protocol):
     @property
@@ -12,7 +14,7 @@ class _Keyed(Protocol):
 _T = TypeVar("_T", bound=_Keyed)
 
 
-class MissingError(ValueError):
+class MissingError(BalkenError):
     """What is asked for was there before and is no more: taken away, or taken back."""
 
 

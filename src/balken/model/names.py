@@ -11,6 +11,8 @@ from typing import Final, Literal
 
 import msgspec
 
+from balken.errors import BalkenError
+
 HostKind = Literal["run", "floor", "roof", "beam", "bay", "support", "wall"]
 """What makes members or carries them: a foundation run, a floor, a roof, a beam, a bay of beams, a
 point support, a wall."""
@@ -48,7 +50,7 @@ _SET_OFF: Final = "~~"
 _LETTERS_LAST: Final = re.compile(r"(.*[^a-z])([a-z]+)")
 
 
-class NameTextError(ValueError):
+class NameTextError(BalkenError):
     """Text that is no name."""
 
 

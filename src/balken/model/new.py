@@ -1,6 +1,7 @@
 """A new building from a few numbers: a rectangle of walls on each floor, with levels to work
 between."""
 
+from balken.errors import BalkenError
 from balken.model.foundations import first_site
 from balken.model.grids import Grid, GridLine
 from balken.model.project import FORMAT, Level, Project
@@ -32,12 +33,12 @@ def new_building(name: str, length: float, width: float, storeys: int, system: S
         system: of measure.
 
     Raises:
-        ValueError: a size no house has.
+        BalkenError: a size no house has.
     """
     if not 1 <= storeys <= 4:
-        raise ValueError("A new building has one to four storeys.")
+        raise BalkenError("A new building has one to four storeys.")
     if not (2000 <= length <= 100_000 and 2000 <= width <= 100_000):
-        raise ValueError("Length and width lie between 2 m and 100 m (6'-7\" and 328').")
+        raise BalkenError("Length and width lie between 2 m and 100 m (6'-7\" and 328').")
     levels: list[Level] = []
     walls: list[Wall] = []
     z = 0.0

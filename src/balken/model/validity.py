@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping
 from itertools import pairwise
 from typing import Final
 
+from balken.errors import BalkenError
 from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.beams import BeamKind
 from balken.model.catalogue import Catalogue, catalogue_of, sections_of
@@ -18,7 +19,7 @@ LONGEST: Final = 1e6
 """Of walls, mm: what is longer is drawn in another unit."""
 
 
-class ProjectError(ValueError):
+class ProjectError(BalkenError):
     """A project that contradicts itself; its text says where and why."""
 
 
@@ -237,7 +238,7 @@ def _walls(project: Project) -> Iterable[str]:
     for i, body in enumerate(project.wall_build_ups):
         try:
             core_of(body)
-        except ValueError as error:
+        except BalkenError as error:
             yield f"$.wall_build_ups[{i}]: {error}"
 
 

@@ -11,6 +11,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 from msgspec.structs import replace
 
+from balken.errors import BalkenError
 from balken.geometry.plane import Point, add, distance, left, sub, unit
 from balken.model.record import Coordinate, Key, Link, Name, Place, Reach, Record, Shift, Size
 from balken.units import System, format_run
@@ -144,7 +145,7 @@ def core_of(build_up: WallBuildUp) -> tuple[float, float]:
     """Where the core begins and ends, mm from the outer face.
 
     Raises:
-        ValueError: no layer is core.
+        BalkenError: no layer is core.
     """
     from_face, begins, ends = 0.0, None, 0.0
     for layer in build_up.layers:
@@ -153,7 +154,7 @@ def core_of(build_up: WallBuildUp) -> tuple[float, float]:
             ends = from_face + layer.thickness
         from_face += layer.thickness
     if begins is None:
-        raise ValueError("A wall's build-up needs a core: the layer that stands.")
+        raise BalkenError("A wall's build-up needs a core: the layer that stands.")
     return round(begins, 6), round(ends, 6)
 
 
@@ -173,7 +174,7 @@ def from_outer(build_up: WallBuildUp, by: PlacedBy) -> float:
     """How far inside the outer face a wall's line lies, mm.
 
     Raises:
-        ValueError: ``by`` is free, or the build-up has no core.
+        BalkenError: ``by`` is free, or the build-up has no core.
     """
     begins, ends = core_of(build_up)
     places = {
@@ -184,7 +185,7 @@ def from_outer(build_up: WallBuildUp, by: PlacedBy) -> float:
         "inner face": thickness_of(build_up),
     }
     if by not in places:
-        raise ValueError(f"A wall cannot be placed by “{by}”.")
+        raise BalkenError(f"A wall cannot be placed by “{by}”.")
     return places[by]
 
 

@@ -15,10 +15,10 @@ from balken.exchange.native import SUFFIX, load, save
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.model.project import Project
-from balken.model.start import propose_structure
 from balken.recall import Recall, remembering
 from balken.session.history import History, record, redo, undo
 from balken.session.journal import Journal, Left, digest_of, forget, left_for, new_identity
+from balken.site.proposals import propose_structure
 
 DEMO = Path(__file__).parents[1] / "demo" / "bakehouse-architect.ifc"
 

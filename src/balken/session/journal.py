@@ -21,6 +21,7 @@ import msgspec
 from msgspec import Meta
 from msgspec.structs import replace
 
+from balken.errors import BalkenError
 from balken.exchange.files import FileError, make_folder, read_bytes
 from balken.exchange.native import from_text as project_from
 from balken.exchange.native import plain
@@ -348,6 +349,6 @@ def read_journal(path: Path) -> Left | None:
             entry = msgspec.json.decode(line, type=Entry)
             raw, last, count = spliced(raw, entry.splices), entry.when, entry.n
         project = project_from(msgspec.json.encode(raw), path.name)
-    except (msgspec.MsgspecError, FileError, TypeError, ValueError, KeyError):
+    except (msgspec.MsgspecError, BalkenError, TypeError, ValueError, KeyError):
         return None
     return Left(path, head, project, count, last)

@@ -12,11 +12,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.geometry.plane import EXACT, Point, add, cross, distance, dot, meet, rotate, sub, unit
-from balken.model.bodies import bodies
 from balken.model.grids import grid_crossings, line_points
 from balken.model.project import Project
 from balken.model.supports import spots_of
 from balken.model.walls import Wall, arc_middle, direction_of, straightened
+from balken.site.bodies import bodies
 
 STRAIGHT: Final = math.radians(3.0)
 """A line this near to an axis of the building is meant to run along it."""

@@ -9,6 +9,7 @@ import math
 import re
 from typing import Final
 
+from balken.errors import BalkenError
 from balken.units.quantity import FOOT, INCH
 from balken.units.system import System
 
@@ -37,7 +38,7 @@ _MARKS = str.maketrans(
 )
 
 
-class LengthError(ValueError):
+class LengthError(BalkenError):
     """A length that cannot be read; its text says what was typed and what is accepted."""
 
 

@@ -3,12 +3,14 @@
 import math
 from typing import Final
 
+from balken.errors import BalkenError
+
 LARGEST: Final = 1e9
 WIDEST: Final = 3600.0
 """An angle of more than ten turns is a slip of the hand, degrees."""
 
 
-class NumberError(ValueError):
+class NumberError(BalkenError):
     """What was typed is no such number; the text says what is."""
 
 

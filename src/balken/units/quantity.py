@@ -7,6 +7,7 @@ import math
 import re
 from typing import Final
 
+from balken.errors import BalkenError
 from balken.units.number import parse_number
 from balken.units.system import System
 
@@ -38,7 +39,7 @@ _THOUSANDS = re.compile(r"-?[1-9]\d{0,2}(,\d{3})+(\.\d*)?(?=[^\d.,]|$)")
 """A number with its thousands parted as we write them: 1,200 or 1,200.50, but not 0,125."""
 
 
-class QuantityError(ValueError):
+class QuantityError(BalkenError):
     """A load that cannot be read; its text says what was typed and what is accepted."""
 
 

@@ -5,6 +5,7 @@ import math
 from typing import Final
 
 from balken.design.concrete.bars import Bar
+from balken.errors import BalkenError
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
 from balken.units import INCH, PSI
@@ -35,13 +36,13 @@ def steel_for(moment: float, width: float, depth: float, fc: float, fy: float) -
     (ACI 318-19 22.2).
 
     Raises:
-        ValueError: the section is too thin for the moment, however much steel.
+        BalkenError: the section is too thin for the moment, however much steel.
     """
     if moment <= 0:
         return 0.0
     root = 1 - 2 * moment / (PHI_FLEXURE * 0.85 * fc * width * depth**2)
     if root < 0:
-        raise ValueError("The concrete is too thin for the moment: make it thicker.")
+        raise BalkenError("The concrete is too thin for the moment: make it thicker.")
     return 0.85 * fc * width * depth / fy * (1 - math.sqrt(root))
 
 

@@ -5,6 +5,7 @@ import math
 from typing import Final
 
 from balken.design.concrete.bars import Bar
+from balken.errors import BalkenError
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
 
@@ -27,14 +28,14 @@ def steel_for(moment: float, width: float, depth: float, fck: float, fyk: float)
     3.1.7(3)).
 
     Raises:
-        ValueError: the section is too thin for the moment.
+        BalkenError: the section is too thin for the moment.
     """
     if moment <= 0:
         return 0.0
     fcd, fyd = ALPHA_CC * fck / GAMMA_C, fyk / GAMMA_S
     root = 1 - 2 * moment / (width * depth**2 * fcd)
     if root < 0:
-        raise ValueError("The concrete is too thin for the moment: make it thicker.")
+        raise BalkenError("The concrete is too thin for the moment: make it thicker.")
     return width * depth * fcd / fyd * (1 - math.sqrt(root))
 
 

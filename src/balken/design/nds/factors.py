@@ -6,6 +6,7 @@ from typing import Final, Literal
 import msgspec
 
 from balken.design.nds.values import Reference, is_timber
+from balken.errors import BalkenError
 from balken.units import INCH, PSI
 
 REPETITIVE: Final = 1.15
@@ -189,13 +190,13 @@ def beam_stability(
     sideways (of glulam Ey,min).
 
     Raises:
-        ValueError: slenderness ratio over 50 (NDS 3.3.3.7).
+        BalkenError: slenderness ratio over 50 (NDS 3.3.3.7).
     """
     if unbraced <= 0 or depth <= breadth:
         return 1.0
     slenderness = math.sqrt(effective_length(unbraced, depth, loading) * depth / breadth**2)
     if slenderness > 50:
-        raise ValueError(
+        raise BalkenError(
             f"the slenderness ratio of the beam is {slenderness:.1f}; NDS 3.3.3.7 allows 50"
         )
     ratio = 1.20 * e_min / slenderness**2 / fb_star

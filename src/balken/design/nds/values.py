@@ -7,10 +7,11 @@ from typing import Final
 
 import msgspec
 
+from balken.errors import BalkenError
 from balken.units import PSI
 
 
-class NoValueError(ValueError):
+class NoValueError(BalkenError):
     """A species, grade and size for which the tables hold nothing."""
 
 

@@ -6,6 +6,8 @@ from typing import Final
 
 import msgspec
 
+from balken.errors import BalkenError
+
 TILT: Final = 1e-12
 """Eccentricities below this share of a side are rounding."""
 
@@ -38,17 +40,17 @@ def under_pad(force: float, moments: tuple[float, float], sides: tuple[float, fl
         sides: of the pad, mm.
 
     Raises:
-        ValueError: nothing presses down, or the force falls outside the pad, which then turns over.
+        BalkenError: nothing presses down, or the force falls outside the pad, which then turns over.
     """
     if force <= 0:
-        raise ValueError(
+        raise BalkenError(
             "Nothing presses the pad onto the soil: what lifts it is more than what it carries and"
             " weighs."
         )
     (bx, by), (ex, ey) = sides, (abs(m) / force for m in moments)
     for e, b in ((ex, bx), (ey, by)):
         if e >= b / 2:
-            raise ValueError(
+            raise BalkenError(
                 f"The load falls {e - b / 2:.0f} mm outside the pad, which turns over."
             )
     mean = force / (bx * by)

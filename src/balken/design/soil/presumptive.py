@@ -9,6 +9,7 @@ from typing import Final, Literal
 
 import msgspec
 
+from balken.errors import BalkenError
 from balken.model.foundations import STEEPEST
 from balken.units import INCH, PCF, PSF
 
@@ -147,7 +148,7 @@ def strip_width(
         weight: of concrete, N/mm³.
 
     Raises:
-        ValueError: the strip's own weight alone is more than the soil bears.
+        BalkenError: the strip's own weight alone is more than the soil bears.
     """
     return line_load / _left_over(bearing, thickness, weight)
 
@@ -161,7 +162,7 @@ def pad_side(load: float, bearing: float, thickness: float = 0.0, weight: float 
 def _left_over(bearing: float, thickness: float, weight: float) -> float:
     net = bearing - thickness * weight
     if net <= 0:
-        raise ValueError(
+        raise BalkenError(
             "The concrete alone is heavier than the soil bears: make it thinner, or find better"
             " soil."
         )

@@ -6,6 +6,7 @@ from typing import Final
 
 import msgspec
 
+from balken.errors import BalkenError
 from balken.framing.layout import Layout, spaced
 from balken.geometry.plane import (
     TOUCH,
@@ -32,7 +33,7 @@ SHORTEST: Final = 150.0
 """In the corner of a triangle a beam shorter than this is left out, mm."""
 
 
-class BayError(ValueError):
+class BayError(BalkenError):
     """A bay that cannot be filled; the text says why."""
 
 

@@ -15,9 +15,9 @@ from balken.framing.ground.lines import chains
 from balken.framing.ground.steps import Course, modules_deep, solve_course
 from balken.geometry.plane import TOUCH, Ring, add, distance, left, sub, unit
 from balken.model.foundations import STEEPEST, HeldStep, StepRule
-from balken.model.ground import Surface, ground_along
 from balken.model.walls import Wall, reach
 from balken.recall import remembered, remembered_piece
+from balken.site.ground import Surface, ground_along
 
 
 class Plateau(msgspec.Struct, frozen=True, cache_hash=True):

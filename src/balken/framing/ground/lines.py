@@ -8,11 +8,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from balken.geometry.plane import Point, Ring, add, distance, dot, left, simplify, sub, unit
-from balken.model.bodies import Near, bodies, bodies_near, outer_sides, storey_outline
 from balken.model.foundations import FoundationRun
 from balken.model.names import whole
 from balken.model.walls import Wall, reach
 from balken.recall import remembered_piece
+from balken.site.bodies import Near, bodies, bodies_near, outer_sides, storey_outline
 
 SLIVER = 100.0
 """Pieces of plan smaller than this are rounding, mm²."""

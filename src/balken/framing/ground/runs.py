@@ -30,14 +30,14 @@ from balken.framing.kinds import MemberKind
 from balken.framing.member import Framed, Member, framed_of
 from balken.geometry.plane import Point, Ring, add, distance, left, simplify, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
-from balken.model.bodies import Near, bodies, neighbours
 from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Shelf, StepRule
-from balken.model.ground import Surface
 from balken.model.names import HostName, MemberName, whole
 from balken.model.project import Change
 from balken.model.sections import Section
 from balken.model.walls import Wall
 from balken.recall import remembered, remembered_piece
+from balken.site.bodies import Near, bodies, neighbours
+from balken.site.ground import Surface
 from balken.units import System, format_run
 
 SILL_MATERIAL: Final = "HF No.2 treated"

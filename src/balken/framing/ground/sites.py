@@ -8,14 +8,14 @@ import msgspec
 from balken.framing.ground.lines import PATH, part_name, path_lines, wall_of, widened
 from balken.framing.ground.runs import RunSite, stems_of, ways_of
 from balken.geometry.plane import TOUCH, Point, Ring, add, distance, holds
-from balken.model.bodies import bodies, outer_sides, storey_outline
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan
-from balken.model.ground import Surface, surface_of
 from balken.model.names import ThingName, step_part, whole
 from balken.model.project import Project, level
 from balken.model.walls import Wall, direction_of, reach, straightened
 from balken.recall import remembered, remembered_piece
+from balken.site.bodies import bodies, outer_sides, storey_outline
+from balken.site.ground import Surface, surface_of
 
 
 class Step(msgspec.Struct, frozen=True, gc=False):

@@ -8,6 +8,7 @@ from typing import Any, Final, NamedTuple
 
 import msgspec
 
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.trusses.shapes import LAYOUTS, Piece, Truss, height_on, of_kind
@@ -124,10 +125,10 @@ def truss_under(
     chords need, the heel is raised on a post.
 
     Raises:
-        ValueError: it leaves no room for a truss.
+        BalkenError: it leaves no room for a truss.
     """
     if len(profile.points) < 2:
-        raise ValueError("no plane of the roof lies over it")
+        raise BalkenError("no plane of the roof lies over it")
     axis = axes_of(profile, cut.top)
     bears = asked.bears or (0.0, profile.span)
     left, right = _heel(profile, axis, cut, 0, bears), _heel(profile, axis, cut, 1, bears)
@@ -179,7 +180,7 @@ def _joint_at(joints: list[Point], pieces: list[Piece], kind: MemberKind, s: flo
     """The joint of a chord at a place; where none is near, the piece there is divided.
 
     Raises:
-        ValueError: the chord does not reach there.
+        BalkenError: the chord does not reach there.
     """
     of = [i for i, p in enumerate(pieces) if p.kind is kind]
     near = min(
@@ -195,7 +196,7 @@ def _joint_at(joints: list[Point], pieces: list[Piece], kind: MemberKind, s: flo
             new = len(joints) - 1
             pieces[i : i + 1] = [Piece(kind, pieces[i].start, new), Piece(kind, new, pieces[i].end)]
             return new
-    raise ValueError(
+    raise BalkenError(
         f"its {kind.role} does not reach its bearing {s:.0f} mm from the outer face of the wall"
     )
 
@@ -285,7 +286,7 @@ def _heel(
         s = wall + into * AT_HEEL
         return (s, low), (s, height_on(axis, s))
     if abs(slope) < LEVEL:
-        raise ValueError("its top chord lies level over the wall")
+        raise BalkenError("its top chord lies level over the wall")
     s = a + (low - za) / slope
     return (s, low), (s, low)
 
@@ -323,7 +324,7 @@ def _panelled(
         bottom.append(top[-1])
     if any(joints[t][1] - joints[b][1] < LEAST_DEPTH for t, b in zip(top, bottom) if t != b):
         what = f"its bottom chord rises {rise:.0f} mm and" if rise else "the roof"
-        raise ValueError(f"{what} leaves no depth between the chords")
+        raise BalkenError(f"{what} leaves no depth between the chords")
     pieces = [Piece(kinds.TOP_CHORD, a, b) for a, b in pairwise(top)]
     pieces += [Piece(kinds.BOTTOM_CHORD, a, b) for a, b in pairwise(bottom)]
     for k, (over, under) in enumerate(zip(top, bottom)):

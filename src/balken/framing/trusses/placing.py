@@ -9,6 +9,7 @@ from typing import Final, NamedTuple
 import msgspec
 from msgspec.structs import replace
 
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
 from balken.framing.member import Bed, Carrier, Framed, Member, Part, Size, Support
@@ -39,7 +40,7 @@ from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
-from balken.model.start import is_rectangle
+from balken.site.proposals import is_rectangle
 from balken.units import System
 
 BREADTH: Final = 38.1
@@ -170,7 +171,7 @@ def place_trusses(
                 roof.trusses.bottom_rise if use != "step" else 0.0,
                 asked,
             )
-        except ValueError as error:
+        except BalkenError as error:
             raise LayoutError(f"truss {row} of roof {roof.name} cannot be made: {error}") from error
         reach = abs(zone.girder - (x0 if zone.low else x1)) / 2 if zone else 0.0
         found.append(

@@ -11,6 +11,7 @@ from typing import Final, NamedTuple
 
 import msgspec
 
+from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.geometry.plane import EXACT, Point
@@ -125,16 +126,16 @@ def truss_of(
         bottom_rise: of the bottom chord's middle, mm: scissors.
 
     Raises:
-        ValueError: no span or rise, an apex outside the span, or a bottom chord as high as the top.
+        BalkenError: no span or rise, an apex outside the span, or a bottom chord as high as the top.
     """
     if span < EXACT or rise < EXACT:
-        raise ValueError(f"a truss of {span:g} by {rise:g} mm has no shape")
+        raise BalkenError(f"a truss of {span:g} by {rise:g} mm has no shape")
     if not 0.05 <= apex <= 0.95:
-        raise ValueError(
+        raise BalkenError(
             f"the apex stands at {apex:.2f} of the span; it must stand between 0.05 and 0.95"
         )
     if not -rise < bottom_rise < 0.9 * rise:
-        raise ValueError(
+        raise BalkenError(
             f"the bottom chord rises {bottom_rise:g} of {rise:g} mm and leaves no depth"
         )
     line = (
@@ -156,13 +157,15 @@ def of_kind(kind: str, line: Sequence[Point], rise: float) -> tuple[list[Point],
         rise: of the bottom chord's middle over the heels, mm.
 
     Raises:
-        ValueError: the bottom chord leaves no depth.
+        BalkenError: the bottom chord leaves no depth.
     """
     layout = LAYOUTS[kind]  # type: ignore[index]
     first, apex, last = line[0], line[1], line[-1]
     mono = kind == "mono"
     if rise > 0.9 * (apex[1] - first[1]):
-        raise ValueError(f"its bottom chord rises {rise:.0f} mm and leaves no depth under the apex")
+        raise BalkenError(
+            f"its bottom chord rises {rise:.0f} mm and leaves no depth under the apex"
+        )
 
     def along(share: float) -> float:
         if mono:

@@ -6,6 +6,7 @@ from typing import Literal
 
 from msgspec.structs import replace
 
+from balken.errors import BalkenError
 from balken.model.edits.common import EditError, checked, fresh
 from balken.model.edits.walls import set_build_up_of
 from balken.model.project import Project
@@ -28,7 +29,7 @@ def add_build_up(
 def _has_core(made: WallBuildUp) -> None:
     try:
         core_of(made)
-    except ValueError as error:
+    except BalkenError as error:
         raise EditError(str(error)) from error
 
 

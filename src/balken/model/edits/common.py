@@ -8,6 +8,7 @@ from typing import Any, Final, TypeVar
 import msgspec
 from msgspec.structs import replace
 
+from balken.errors import BalkenError
 from balken.model.project import Project
 from balken.model.record import Record
 from balken.model.validity import validate
@@ -16,7 +17,7 @@ from balken.units import format_length
 _R = TypeVar("_R", bound=Record)
 
 
-class EditError(ValueError):
+class EditError(BalkenError):
     """An edit that cannot be made; its text says what stands in the way."""
 
 
@@ -36,7 +37,7 @@ def checked(project: Project, **fields: Any) -> Project:
         return validate(replace(project, **made))
     except msgspec.ValidationError as error:
         raise EditError(_in_words(str(error))) from error
-    except ValueError as error:
+    except BalkenError as error:
         raise EditError(_spoken(str(error))) from error
 
 

@@ -7,6 +7,7 @@ from typing import Any, Final
 
 from msgspec.structs import replace
 
+from balken.errors import BalkenError
 from balken.geometry.plane import TOUCH, Point, cross, left, parallel, sub, unit
 from balken.model.edits.beams import without_lines
 from balken.model.edits.common import EditError, checked, fresh, known, with_
@@ -108,7 +109,7 @@ def _words(names: LabelRule | Sequence[str], count: int) -> list[str]:
     if isinstance(names, LabelRule):
         try:
             return labels(names, count)
-        except ValueError as error:
+        except BalkenError as error:
             raise EditError(str(error)) from error
     if len(names) != count:
         raise EditError(f"{len(names)} labels were typed for {count} lines.")

@@ -101,3 +101,8 @@ def drop_changes(project: Project, host: HostName | None = None) -> Project:
 def drop_change(project: Project, member: MemberName) -> Project:
     """Forget what was changed by hand on a member."""
     return checked(project, changes=tuple(c for c in project.changes if c.member != member))
+
+
+def take_back(project: Project, members: tuple[MemberName, ...]) -> Project:
+    """Forget what was changed by hand on several members."""
+    return checked(project, changes=tuple(c for c in project.changes if c.member not in members))

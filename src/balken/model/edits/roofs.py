@@ -60,6 +60,12 @@ def set_roof(project: Project, key: str, **fields: Any) -> Project:
     return checked(project, roofs=with_(project.roofs, key, **fields))
 
 
+def set_rafters(project: Project, key: str, **fields: Any) -> Project:
+    """Give the rafters of a roof another rule: fields of :class:`Rafters`."""
+    roof = named(project.roofs, key, "roof")
+    return set_roof(project, key, rafters=replace(roof.rafters, **fields))
+
+
 def set_side(project: Project, key: str, side: str, **fields: Any) -> Project:
     """Change how one side of a roof differs from the rest; a side that differs in nothing is no
     longer told."""

@@ -10,7 +10,7 @@ from balken.geometry.plane import TOUCH, Point
 from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.grids import grid_crossings
 from balken.model.names import ThingName
-from balken.model.project import Level, PointSupport, Project, column
+from balken.model.project import Level, PointSupport, Project, column, level
 from balken.units import INCH
 
 SupportKind = Literal["post", "pad", "pier"]
@@ -184,4 +184,25 @@ def remove_supports(project: Project, keys: Sequence[str]) -> Project:
     """Take supports away."""
     return checked(
         project, point_supports=tuple(s for s in project.point_supports if s.id not in keys)
+    )
+
+
+def merge_with_footing(project: Project, pad: str, run: str, low: float, high: float) -> Project:
+    """Let a pad lie between two heights, mm, with the top of a run's footing.
+
+    Raises:
+        EditError: the run has no level at the top of its footing.
+    """
+    record = next(r for r in project.runs if r.id == run)
+    if not record.base:
+        raise EditError("That foundation has no top of footing to merge with.")
+    shift = round(high - level(project, record.base).elevation, 6) + 0.0
+    return set_supports(
+        project,
+        [pad],
+        base=record.bottom or record.base,
+        top=record.base,
+        base_offset=0.0,
+        top_offset=shift,
+        thickness=round(high - low, 6),
     )

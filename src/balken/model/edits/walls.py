@@ -25,10 +25,10 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
-from balken.model.bodies import stacked
 from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.edits.follow_walls import Became, Keys, follow, follow_floor, follow_roof
-from balken.model.project import Level, Project, column, level, wall, wall_base, wall_top
+from balken.model.project import Project, column, level, wall
+from balken.model.stacked import stacked
 from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
 from balken.units import format_length
 
@@ -463,6 +463,12 @@ def set_wall_tops(project: Project, keys: tuple[str, ...], top: str) -> Project:
     return set_walls(project, keys, top=top, top_offset=0.0)
 
 
+def end_walls_at(project: Project, keys: tuple[str, ...], height: float, bears_on: str) -> Project:
+    """Let walls end at a height, mm, said from the level that the joists over them bear on."""
+    offset = round(height - level(project, bears_on).elevation, 6) + 0.0
+    return set_walls(project, keys, top=bears_on, top_offset=offset)
+
+
 def set_build_up_of(
     project: Project, keys: Sequence[str], build_up: str, by: PlacedBy | None = None
 ) -> Project:
@@ -496,89 +502,6 @@ def _by_outer_face(item: Wall, body: Any) -> Wall:
         end=_tidy(add(item.end, normal, item.shift)),
     )
     return built(replace(moved, shift=0.0), body, "outer face", outside="right")
-
-
-def copy_storey(
-    project: Project, base: str, to: str, *, outwards: float = 0.0, openings: bool = True
-) -> Project:
-    """Copy the walls that stand on a level to another one, at their own height.
-
-    Args:
-        project: the building.
-        base: the level the walls stand on.
-        to: the level the copies stand on.
-        outwards: of outside walls, mm: flush at zero, out positive, in negative.
-        openings: take doors and windows along.
-
-    Raises:
-        EditError: there are no walls to copy, or some stand there already.
-    """
-    chosen = [w for w in project.walls if w.base == base]
-    if not chosen:
-        raise EditError(f"No walls stand on “{level(project, base).name}”.")
-    if base == to:
-        raise EditError("The walls stand on that level already; choose another one.")
-    lines = {(w.start, w.end) for w in project.walls if w.base == to}
-    chosen = [w for w in chosen if (w.start, w.end) not in lines]
-    if not chosen:
-        raise EditError(f"The same walls stand on “{level(project, to).name}” already.")
-    keys = fresh_many((w.id for w in project.walls), "W", len(chosen))
-    names = dict(zip((w.id for w in chosen), keys))
-    foot = level(project, to).elevation
-    project = _with_plate(
-        project, foot, foot + max(wall_top(project, w) - wall_base(project, w) for w in chosen)
-    )
-    made = []
-    for w in chosen:
-        height = wall_top(project, w) - wall_base(project, w)
-        top = _top_for(project, foot + w.base_offset + height, foot)
-        offset = foot + w.base_offset + height - level(project, top).elevation
-        key = names[w.id]
-        holes = (
-            tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
-            if openings
-            else ()
-        )
-        made.append(
-            replace(
-                w,
-                id=key,
-                name=f"{w.name} ({level(project, to).name})"[:200],
-                base=to,
-                top=top,
-                top_offset=offset if abs(offset) > 1e-6 else 0.0,
-                openings=holes,
-                source="",
-            )
-        )
-    copied = checked(project, walls=project.walls + tuple(made))
-    return _outwards(copied, to, outwards) if abs(outwards) > TOUCH / 1000 else copied
-
-
-def _with_plate(project: Project, foot: float, height: float) -> Project:
-    """Add a plate level for a storey that has no level over it yet."""
-    if any(x.elevation > foot + TOUCH for x in project.levels):
-        return project
-    names = {x.name for x in project.levels}
-    number = sum(x.role == "plate" for x in project.levels) + 1
-    name = next(n for n in (f"Plate {k}" for k in range(number, 10_000)) if n not in names)
-    key = fresh_many((x.id for x in project.levels), "P", 1)[0]
-    return checked(project, levels=(*project.levels, Level(key, name, "plate", round(height, 6))))
-
-
-def _top_for(project: Project, height: float, foot: float) -> str:
-    above = [x for x in project.levels if x.elevation > foot + TOUCH]
-    return min(above, key=lambda x: (abs(x.elevation - height), x.id)).id
-
-
-def _outwards(project: Project, base: str, by: float) -> Project:
-    from balken.model.bodies import outer_sides, storey_outline
-
-    walls = tuple(w for w in project.walls if w.base == base and not w.bulge)
-    sides = outer_sides(walls, storey_outline(walls))
-    for key, sign in sides.items():
-        project = move_wall(project, key, by * sign, stack=False)
-    return project
 
 
 def arc_through(start: Point, end: Point, middle: Point) -> float:

@@ -11,6 +11,7 @@ from typing import Any, Final, Literal, TypeVar
 import msgspec
 
 from balken.drawing.marks import Drawing, Stroke, rectangle
+from balken.errors import BalkenError
 from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
 from balken.model.beams import BeamSet
 from balken.model.edits.walls import WallKind
@@ -257,7 +258,7 @@ class ToolRun:
         except StopIteration:
             self.ask = None
             return
-        except ValueError as error:
+        except BalkenError as error:
             self._say(str(error))
             self.ask = None
             return
@@ -333,7 +334,7 @@ class ToolRun:
             return None
         try:
             return self._parse()
-        except ValueError:
+        except BalkenError:
             return None
 
     def _parse(self) -> list[float]:
@@ -423,7 +424,7 @@ class ToolRun:
             if text and ask.check is not None:
                 try:
                     ask.check(text)
-                except ValueError as error:
+                except BalkenError as error:
                     self._say(str(error))
                     return True
             self._go(Answer(text=text, finished=not text))
@@ -435,7 +436,7 @@ class ToolRun:
             return False
         try:
             numbers = self._parse()
-        except ValueError as error:
+        except BalkenError as error:
             self._say(str(error))
             return True
         self._go(Answer(self._read(ask, numbers), self._bench.thing_at(self.pointer, ask.things)))
@@ -449,7 +450,7 @@ class ToolRun:
             return ()
         try:
             return self.ask.ghost(self.place())
-        except ValueError:
+        except BalkenError:
             return ()
 
     def readout(self) -> str:

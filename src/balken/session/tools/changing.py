@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from functools import partial
 
 from balken.drawing.marks import Drawing, Label, Mark, Stroke
+from balken.errors import BalkenError
 from balken.geometry.plane import Point, add, direction_or, distance, sub
-from balken.model.bodies import bodies
 from balken.model.edits.clipboard import Clip, paste
 from balken.model.edits.transform import (
     Face,
@@ -25,6 +25,7 @@ from balken.model.project import Project, wall
 from balken.model.supports import footprint
 from balken.model.walls import arc_points, direction_of, straightened
 from balken.session.tools.asking import Bench, Do, Pick, Tool, ask, clicked
+from balken.site.bodies import bodies
 from balken.units import format_length, parse_angle, parse_number
 
 
@@ -163,7 +164,7 @@ def _round_array(bench: Bench, keys: tuple[Name, ...], count: int) -> Tool:
 def _count(text: str) -> int:
     value = parse_number(text)
     if value != int(value) or value < 1:
-        raise ValueError(f"“{text}” is no number of copies. Write a whole number such as 4.")
+        raise BalkenError(f"“{text}” is no number of copies. Write a whole number such as 4.")
     return int(value)
 
 

@@ -9,7 +9,6 @@ from msgspec.structs import replace
 from balken.drawing.marks import Drawing, Stroke
 from balken.framing.ground.sites import heights_of
 from balken.geometry.plane import TOUCH, Point, distance, dot, sub
-from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits.common import EditError
 from balken.model.edits.foundations import (
     crossing_of,
@@ -29,12 +28,13 @@ from balken.model.foundations import (
     chosen_of,
     parts_missing,
 )
-from balken.model.ground import height_at, surface_of
 from balken.model.names import MemberName, Name, keys_of, wall_below, whole
 from balken.model.project import Project, level, wall
-from balken.model.start import bearing_walls, propose_levels
 from balken.model.walls import direction_of
 from balken.session.tools.asking import Bench, Do, Tool, ask, clicked
+from balken.site.bodies import outer_sides, storey_outline, storey_walls
+from balken.site.ground import height_at, surface_of
+from balken.site.proposals import bearing_walls, propose_levels
 from balken.units import System, format_length, parse_length
 
 WHERE = ("round the storey", "along chosen walls", "drawn freely")

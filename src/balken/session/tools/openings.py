@@ -6,6 +6,7 @@ from functools import partial
 from typing import Final
 
 from balken.drawing.marks import Drawing, Label, Mark, Stroke
+from balken.errors import BalkenError
 from balken.geometry.plane import Point, add, distance_to_segment, dot, left, sub
 from balken.model.edits.openings import FIRST, add_opening, rough
 from balken.model.project import Project
@@ -92,7 +93,7 @@ def place(bench: Bench, step: Callable[[float], float]) -> Tool:
 
 
 def _no_wall(project: Project) -> Project:
-    raise ValueError("There is no wall there. Openings go into walls of this plan.")
+    raise BalkenError("There is no wall there. Openings go into walls of this plan.")
 
 
 def _ghost(bench: Bench, item: Wall, at: float) -> Drawing:

@@ -5,7 +5,6 @@ from functools import partial
 from balken.drawing.marks import Drawing, Stroke
 from balken.framing.beds import bed_of_roof
 from balken.geometry.plane import Point, holds
-from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.edits.common import EditError
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening
 from balken.model.names import whole
@@ -13,6 +12,7 @@ from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.session.tools.asking import Bench, Do, Tool, around_place, ask
 from balken.session.tools.floors import corners_of
+from balken.site.bodies import outer_sides, storey_outline, storey_walls
 
 FROM = ("all walls here", "its corners")
 

@@ -6,7 +6,6 @@ from itertools import pairwise
 
 from balken.drawing.marks import Drawing, Label, Mark, Stroke
 from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, rotate, sub, unit
-from balken.model.bodies import bodies
 from balken.model.edits.walls import (
     WallKind,
     arc_through,
@@ -23,6 +22,7 @@ from balken.model.names import Name, keys_of
 from balken.model.project import Project, wall
 from balken.model.walls import Wall, arc_points, direction_of, straightened, wall_length
 from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, clicked
+from balken.site.bodies import bodies
 from balken.units import format_length, parse_length
 
 

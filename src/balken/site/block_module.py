@@ -16,7 +16,6 @@ import numpy as np
 from msgspec.structs import replace
 
 from balken.geometry.plane import Point, add, cross, distance_to_segment, dot, left, rotate, sub
-from balken.model.bodies import outer_sides, storey_outline
 from balken.model.edits.common import EditError, checked
 from balken.model.edits.grids import move_lines
 from balken.model.edits.walls import slide_walls
@@ -35,6 +34,7 @@ from balken.model.walls import (
     wall_length,
 )
 from balken.recall import remembered
+from balken.site.bodies import outer_sides, storey_outline
 from balken.units import format_length
 
 ALIGNED: Final = 2.0

@@ -10,7 +10,7 @@ from balken.model.edits.others import set_spots
 from balken.model.edits.walls import WallKind, make_wall, move_wall
 from balken.model.new import empty_building
 from balken.model.project import Project, Spot
-from balken.model.start import propose_levels
+from balken.site.proposals import propose_levels
 
 ROOMS = (10, 9)
 ROOM = 4000.0

@@ -8,6 +8,7 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.errors import BalkenError
 from balken.geometry.plane import EXACT, Point
 from balken.model.project import Spot
 from balken.recall import remembered
@@ -81,7 +82,7 @@ def height_at(surface: Surface, p: Point) -> float:
     place outside them.
 
     Raises:
-        ValueError: nothing was measured.
+        BalkenError: nothing was measured.
     """
     return float(heights_at(surface, np.array([p], dtype=float))[0])
 
@@ -90,11 +91,11 @@ def heights_at(surface: Surface, places: Floats) -> Floats:
     """The heights of the ground at places (n, 2), mm.
 
     Raises:
-        ValueError: nothing was measured.
+        BalkenError: nothing was measured.
     """
     points = surface.points
     if not len(points):
-        raise ValueError("No heights of the ground were measured.")
+        raise BalkenError("No heights of the ground were measured.")
     found = np.full(len(places), np.nan)
     if surface.net is not None:
         own = places - np.array(surface.middle)

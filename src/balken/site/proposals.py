@@ -10,7 +10,6 @@ from typing import Final, Literal
 from msgspec.structs import replace
 
 from balken.geometry.plane import ANGLE, Ring, box, distance, dot, edges, parallel, sub, unit
-from balken.model.bodies import outer_sides, storey_outline, storey_walls
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun
@@ -20,6 +19,7 @@ from balken.model.roofs import RoofArea, RoofSide
 from balken.model.usual import CEILING, FLOOR, ROOF
 from balken.model.validity import validate
 from balken.model.walls import Wall, direction_of
+from balken.site.bodies import outer_sides, storey_outline, storey_walls
 from balken.units import INCH
 
 SUBFLOOR: Final = 0.75 * INCH

@@ -7,8 +7,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from balken.desk.screen import virtual_screen
 from balken.model.names import HostName, ThingName, member_name
+from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
@@ -184,7 +184,9 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         walls = tuple(moved if w.id == "W103" else w for w in new.walls if w.name != "middle 2")
         window.show_view("plan")
         window.files._compared(replace(new, walls=walls))
-        window.files.look_at(window.files.update.open[1])
+        update = window.files.update
+        assert update is not None, "it was just compared"
+        window.files.look_at(update.open[1])
 
     def roof() -> None:
         window.files.end_update()

@@ -16,8 +16,6 @@ import numpy as np
 
 from balken.design.building import work_out
 from balken.design.nds.bending import Batch, check
-from balken.desk import bench_beams, bench_ground, bench_roofs
-from balken.desk.screen import virtual_screen
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
 from balken.model.edits import move_level
@@ -30,6 +28,8 @@ from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.recall import Recall, remembering
 from balken.session.building import demo_project
+from balken.workshop import bench_beams, bench_ground, bench_roofs
+from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
     from balken.desk.window import Window

@@ -8,7 +8,7 @@ import time
 from pathlib import Path
 from typing import Final
 
-from balken.desk.screen import virtual_screen
+from balken.workshop.screen import virtual_screen
 
 WHOLE: Final = ("-n", str(min(os.cpu_count() or 1, 6)), "--dist", "worksteal")
 """All tests are shared among the processors, six at most: each worker has a building and a screen
