@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from typing import Any
 
-from balken.design.building import settle
 from balken.fit.finding import Finding
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, rotate
@@ -14,6 +13,7 @@ from balken.model.new import new_building
 from balken.model.project import FORMAT, Level, Project, Wall
 from balken.site.proposals import propose_structure
 from balken.units import FOOT
+from balken.works.building import settle
 
 
 def house(

@@ -7,9 +7,9 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
-from balken.design.building import Checked, work_out
 from balken.model.project import Project
 from balken.session.building import demo_project
+from balken.works.building import Checked, work_out
 from balken.workshop.screen import virtual_screen
 from buildings import house
 

@@ -7,7 +7,6 @@ from typing import Any
 
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.drawing.calculation import calculation_sheet, worst_members
 from balken.drawing.figure import figure
 from balken.drawing.section import wall_section
@@ -20,6 +19,7 @@ from balken.exchange.native import ReadError, from_text, to_text
 from balken.exchange.report import for_people, report
 from balken.fit.findings import findings
 from balken.model.project import Project
+from balken.works.building import Checked, work_out
 
 CASES = 60
 LARGEST = 2500

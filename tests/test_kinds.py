@@ -3,14 +3,14 @@
 import ifcopenshell
 import pytest
 
-from balken.design import unchecked
-from balken.design.building import work_out
-from balken.design.by_kind import CHECKS
 from balken.drawing.figure import FIGURES
 from balken.drawing.kinds import DRAWN
 from balken.fit.advice import ADVICE, advice_for
 from balken.framing import kinds
 from balken.framing.kinds import KINDS, MemberKind
+from balken.works import unchecked
+from balken.works.building import work_out
+from balken.works.by_kind import CHECKS
 from test_nothing_silent import ORDINARY
 
 EVERY = pytest.mark.parametrize("kind", KINDS.values(), ids=KINDS)

@@ -10,7 +10,6 @@ from collections.abc import Callable
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import Checked, work_out
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
@@ -21,6 +20,7 @@ from balken.model.edits.roofs import set_roof
 from balken.model.project import Project
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import Checked, work_out
 from buildings import house, two_storeys, walled
 from test_any_project import changed
 

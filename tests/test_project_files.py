@@ -7,10 +7,10 @@ from pathlib import Path
 
 import pytest
 
-from balken.design.building import Checked
 from balken.exchange.report import report
 from balken.fit.finding import KIND_WORDS
 from balken.fit.findings import findings
+from balken.works.building import Checked
 
 ROOT = Path(__file__).parents[1]
 

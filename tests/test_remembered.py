@@ -10,7 +10,6 @@ import random
 
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.fit.findings import findings
 from balken.framing import kinds
@@ -21,6 +20,7 @@ from balken.model.project import Project
 from balken.recall import Recall
 from balken.session.building import demo_project
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import Checked, work_out
 from balken.workshop.bench_beams import large_storey
 from test_any_project import changed
 

@@ -12,7 +12,6 @@ from beam_rows import beam_utilisation, column_capacity, statics
 from msgspec.structs import replace
 from truss_rows import truss_forces
 
-from balken.design.building import work_out
 from balken.design.concrete import aci_pads, plain
 from balken.design.concrete import walls as concrete_walls
 from balken.design.nds import factors
@@ -34,6 +33,7 @@ from balken.model.walls import Layer, Module, Opening, Wall, WallBuildUp
 from balken.site.block_module import module_lengths
 from balken.site.proposals import propose_structure
 from balken.units import FOOT, INCH, KPA, LB, LBFT, PCF, PLF, PSF, PSI
+from balken.works.building import work_out
 from buildings import house
 from named import the
 

@@ -5,12 +5,12 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from balken.design.building import Checked, checks_of, work_out
 from balken.design.steps import Check
 from balken.exchange.native import from_text
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.framing.member import Member
+from balken.works.building import Checked, checks_of, work_out
 
 PROJECTS = Path(__file__).parent / "projects"
 

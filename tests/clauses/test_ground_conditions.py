@@ -6,7 +6,6 @@ import json
 import pytest
 from small_projects import PROJECTS, Raw, check_of, one, ratio, told, worked
 
-from balken.design.building import Checked, checks_of
 from balken.design.concrete.aci_pads import band_factor, development
 from balken.design.concrete.bars import Bar
 from balken.design.concrete.ec2_pads import anchorage, punching
@@ -17,6 +16,7 @@ from balken.framing import kinds
 from balken.model.walls import Layer
 from balken.site.wall_weights import known_material, wall_dead, weight_of_layer
 from balken.units import FOOT, INCH, PCF, PSF, PSI
+from balken.works.building import Checked, checks_of
 from named import the
 
 

@@ -8,7 +8,6 @@ import pytest
 from msgspec.structs import replace
 from small_projects import Raw, check_of, one, ratio, told, worked
 
-from balken.design.building import work_out
 from balken.design.nds.bending import repetitive
 from balken.design.nds.factors import depth_factor, effective_length
 from balken.design.nds.values import reference
@@ -16,6 +15,7 @@ from balken.framing import kinds
 from balken.loads.unbalanced_snow import drift_on
 from balken.model.project import Wall
 from balken.units import FOOT, INCH, PCF, PSF, PSI
+from balken.works.building import work_out
 from buildings import house
 from named import the
 

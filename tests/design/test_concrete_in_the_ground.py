@@ -9,11 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from balken.design.basement_walls import backfill_of
-from balken.design.building import Checked, checks_of, work_out
 from balken.design.concrete import aci_pads, ec2_pads, plain
 from balken.design.concrete.bars import bars_across, bars_along
-from balken.design.pads import propose_pad
 from balken.design.soil.pressure import (
     cantilever,
     propped,
@@ -34,6 +31,9 @@ from balken.model.edits.levels import add_level
 from balken.model.edits.supports import put_support, set_supports, size_supports
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, KPA, LB, PCF, PSF
+from balken.works.building import Checked, checks_of, work_out
+from balken.works.earth import backfill_of
+from balken.works.pads import propose_pad
 from buildings import house
 from named import the
 

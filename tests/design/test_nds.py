@@ -8,7 +8,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.design.building import Checked, checks_of
 from balken.design.nds import factors
 from balken.design.nds.bending import CHECKS, Batch, check, explain
 from balken.design.nds.values import NoValueError, reference
@@ -19,6 +18,7 @@ from balken.loads.cases import Combination
 from balken.model.cases import Cases
 from balken.model.catalogue import GRADES, catalogue_of
 from balken.units import INCH, LB, PLF, PSI
+from balken.works.building import Checked, checks_of
 from named import the
 
 US = catalogue_of("us").sections

@@ -3,8 +3,6 @@ of."""
 
 import pytest
 
-from balken.design.building import checks_of, work_out
-from balken.design.carrying import next_section
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.model.cases import Cases
@@ -15,6 +13,8 @@ from balken.model.edits.floors import add_opening
 from balken.model.edits.supports import put_support, set_supports
 from balken.model.project import Project
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import checks_of, work_out
+from balken.works.carrying import next_section
 from named import the
 
 HALL = ferry_hall()

@@ -4,7 +4,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from balken.design.building import is_over, settle, work_out, worst_of
 from balken.design.sizing import Sized
 from balken.design.spans import SpanAsked, find_span, span_limits, which_table
 from balken.exchange.span_text import SpanError, answer, read_question
@@ -13,6 +12,7 @@ from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_floor
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, PSF
+from balken.works.building import is_over, settle, work_out, worst_of
 from buildings import house
 from named import the
 

@@ -5,7 +5,6 @@ import math
 import numpy as np
 import pytest
 
-from balken.design.building import work_out
 from balken.design.nds.columns import stability, with_bending
 from balken.design.truss_checks import (
     CHECK_WORDS,
@@ -25,6 +24,7 @@ from balken.geometry.plane import distance
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import hip_or_gable, set_roof
 from balken.units import FOOT, INCH, PSF, PSI
+from balken.works.building import work_out
 from buildings import house
 from named import the
 

@@ -11,7 +11,6 @@ import pytest
 from PySide6.QtWidgets import QApplication, QComboBox
 from pytestqt.qtbot import QtBot
 
-from balken.design.building import checks_of, work_out
 from balken.desk.window import Window
 from balken.drawing.figure import figure
 from balken.framing import kinds
@@ -21,6 +20,7 @@ from balken.model.project import Project
 from balken.session.building import Building
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import checks_of, work_out
 
 STRIDE = int(os.environ.get("BALKEN_STRIDE", "17"))
 

@@ -63,9 +63,9 @@ def test_sides_and_skylights_of_roofs(project: Project) -> None:
 
 
 def test_every_key_that_can_be_picked_has_a_name(project: Project) -> None:
-    from balken.design.building import work_out
     from balken.drawing.plan import plan
     from balken.drawing.tiers import tiers
+    from balken.works.building import work_out
 
     checked = work_out(project)
     keys = {m.key for tier in tiers(checked) for m in plan(checked, tier) if m.key}

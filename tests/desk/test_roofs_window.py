@@ -9,7 +9,6 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
-from balken.design.building import checks_of
 from balken.desk.commands import commands
 from balken.desk.truss_view import TrussFigure
 from balken.desk.window import Window
@@ -21,6 +20,7 @@ from balken.model.names import family_of, wall_key
 from balken.session.building import Building
 from balken.session.demo import shown_demo
 from balken.units import INCH
+from balken.works.building import checks_of
 from buildings import walled
 from named import the
 from roof_forms import TEE

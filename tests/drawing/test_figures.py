@@ -3,7 +3,6 @@
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import Checked, checks_of, work_out
 from balken.drawing.calculation import calculation_sheet, worst_members
 from balken.drawing.figure import figure
 from balken.drawing.marks import Label, Patch, extent
@@ -14,6 +13,7 @@ from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.geometry.plane import box
 from balken.model.names import MemberName
+from balken.works.building import Checked, checks_of, work_out
 from buildings import house
 from named import the
 

@@ -3,7 +3,6 @@ their values, names."""
 
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.design.effects import Diagram
 from balken.drawing.beam_figure import along, beam_figure, place_in, values_at, words_at
 from balken.drawing.floor_plan import floor_marks, floor_notes
@@ -19,6 +18,7 @@ from balken.model.edits import change_member, set_floor
 from balken.model.names import MemberName
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import Checked, work_out
 from named import the
 
 

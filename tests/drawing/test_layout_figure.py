@@ -5,13 +5,13 @@ from itertools import pairwise
 
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.drawing.layout_figure import layout_figure, lying
 from balken.drawing.marks import Label
 from balken.framing import kinds
 from balken.geometry.framing_square import jack_difference
 from balken.model.edits.roofs import set_roof
 from balken.units import FOOT, INCH
+from balken.works.building import Checked, work_out
 from buildings import house
 from named import the
 

@@ -4,7 +4,6 @@ clear of the building, and contours end before dimensions."""
 import pytest
 from shapely import LineString, box
 
-from balken.design.building import Checked, work_out
 from balken.drawing.clearing import words_box
 from balken.drawing.marks import Label, Stroke
 from balken.drawing.plan import supports_on
@@ -13,6 +12,7 @@ from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import Checked, work_out
 
 
 @pytest.fixture(scope="module")

@@ -6,7 +6,6 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import Checked, work_out
 from balken.drawing.dimensions import frame_round, grid_marks, grid_strings
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.plan import contour_marks, module_notes, plan, plan_notes
@@ -25,6 +24,7 @@ from balken.model.new import empty_building
 from balken.model.project import Project, level, wall
 from balken.model.wall_catalogue import first_build_ups
 from balken.units import FOOT, INCH
+from balken.works.building import Checked, work_out
 from named import the
 
 WIDE, DEEP = 36 * FOOT, 26 * FOOT

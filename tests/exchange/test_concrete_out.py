@@ -10,7 +10,6 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import Checked, work_out
 from balken.exchange.concrete_csv import concrete_csv, poured
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.report import report
@@ -18,6 +17,7 @@ from balken.model.edits.foundations import place_foundation
 from balken.model.foundations import Chosen
 from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH
+from balken.works.building import Checked, work_out
 from buildings import house, union_volume
 
 

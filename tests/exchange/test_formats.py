@@ -5,10 +5,10 @@ from pathlib import Path
 
 import pytest
 
-from balken.design.building import work_out
 from balken.exchange.native import MIGRATIONS, from_text, load, to_text
 from balken.model.cases import Cases
 from balken.model.project import FORMAT
+from balken.works.building import work_out
 from named import the
 
 SAMPLES = sorted((Path(__file__).parent / "formats").glob("format-*.balken"))

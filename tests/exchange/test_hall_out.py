@@ -7,7 +7,6 @@ import ifcopenshell
 import pytest
 from ifcopenshell.validate import json_logger, validate
 
-from balken.design.building import Checked, work_out
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import from_text, to_text
 from balken.framing import kinds
@@ -15,6 +14,7 @@ from balken.framing.beams.fitting import ply_pieces
 from balken.model.edits.beams import set_beams
 from balken.session.ferry_hall import ferry_hall
 from balken.takeoff.cutting import cutting_list
+from balken.works.building import Checked, work_out
 from named import the
 
 

@@ -10,13 +10,13 @@ from architect import Architect, box
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from balken.design.building import work_out
 from balken.exchange.files import FileError
 from balken.exchange.ifc_in import take
 from balken.fit.findings import findings
 from balken.model.project import Project, wall_base, wall_top
 from balken.model.walls import wall_length
 from balken.session.building import DEMO, begin
+from balken.works.building import work_out
 from named import the
 
 

@@ -11,11 +11,11 @@ import ifcopenshell.util.placement
 import numpy as np
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.exchange.ifc_out import structure_ifc
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_roof
 from balken.model.project import Project
+from balken.works.building import Checked, work_out
 
 
 @pytest.fixture(scope="module")

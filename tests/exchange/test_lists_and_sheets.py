@@ -11,7 +11,6 @@ import pytest
 from click.testing import CliRunner
 
 from balken.cli import main
-from balken.design.building import Checked, work_out
 from balken.drawing.marks import Label
 from balken.drawing.sheet import PAPERS, plan_sheet
 from balken.drawing.sheet_set import sheets_of
@@ -30,6 +29,7 @@ from balken.model.project import FORMAT, Project
 from balken.session.building import DEMO
 from balken.takeoff.cutting import cutting_list
 from balken.units import FOOT
+from balken.works.building import Checked, work_out
 from buildings import house, misfits
 from named import the
 

@@ -9,13 +9,13 @@ import ifcopenshell.util.shape
 import pytest
 from ifcopenshell.validate import json_logger, validate
 
-from balken.design.building import Checked, work_out
 from balken.drawing.marks import Label
 from balken.drawing.sheet import truss_kinds, truss_sheet
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import from_text, to_text
 from balken.session.demo import shown_demo
 from balken.takeoff.cutting import cutting_list
+from balken.works.building import Checked, work_out
 
 
 @cache

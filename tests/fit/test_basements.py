@@ -3,7 +3,6 @@ old strips left in its way."""
 
 import pytest
 
-from balken.design.building import work_out
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.framing.ground.sites import heights_of
@@ -13,6 +12,7 @@ from balken.model.edits.foundations import place_foundation, usual_parts
 from balken.model.project import Project, level
 from balken.site.bodies import storey_outline, storey_walls
 from balken.units import INCH
+from balken.works.building import work_out
 from buildings import house
 
 

@@ -3,7 +3,6 @@ and its mend mends it."""
 
 import pytest
 
-from balken.design.building import work_out
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.model.beams import BeamEnd, BeamKind
@@ -20,6 +19,7 @@ from balken.model.walls import Opening
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.units import INCH
+from balken.works.building import work_out
 from buildings import misfits
 from named import the
 

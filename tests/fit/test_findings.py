@@ -4,13 +4,13 @@ says."""
 import msgspec
 import pytest
 
-from balken.design.building import work_out
 from balken.fit.finding import Finding, amount_text
 from balken.fit.findings import findings
 from balken.fit.places import place_name
 from balken.model.edits import change_member, move_level, set_floor, set_roof, set_site
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, PSF
+from balken.works.building import work_out
 from buildings import house, misfits
 from named import the
 

@@ -7,7 +7,6 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import work_out
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.model.cases import Cases
@@ -25,6 +24,7 @@ from balken.session.building import demo_project
 from balken.session.demo import bakehouse
 from balken.site.ground import heights_at, surface_of
 from balken.units import FOOT, INCH, PSF
+from balken.works.building import work_out
 from buildings import house, misfits
 
 

@@ -3,8 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import checks_of, work_out
-from balken.design.thrust import push_of, raised_factor, thrust_of
+from balken.design.thrust import push_of, raised_factor
 from balken.design.truss_forces import tie_force
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
@@ -16,6 +15,8 @@ from balken.model.names import family_of
 from balken.model.project import Project
 from balken.model.roofs import Rafters, RoofSide
 from balken.units import FOOT, INCH, PSF, PSI
+from balken.works.building import checks_of, work_out
+from balken.works.thrust import thrust_of
 from buildings import house, walled
 from named import the
 from roof_forms import CROSS, ELL, TEE, YOU
@@ -42,7 +43,7 @@ def test_rafters_that_nothing_ties_push_their_walls_apart(plain: Project) -> Non
     assert not [f for f in told(found.mend.apply(loose)) if "push" in f.text]
     checked = work_out(loose)
     rafter = checked.structure.of(kinds.RAFTER)[4]
-    force, name = push_of(checked.project, rafter)
+    force, name = push_of(checked.project.roofs[0], rafter)
     # IRC R802.5.2, its statics: w L² / 8 h. Rafters at the spacing, dead load on the slope, snow;
     # half the clear run to the middle of the seat.
     spacing = checked.sizes[the("roof:R1")].size.spacing
@@ -171,7 +172,7 @@ def test_a_tie_pulls_what_its_pairs_push() -> None:
         for m in checked.structure.of(kinds.RAFTER)
         if m.id == replace(ties[3].id, family="rafter")
     )
-    force, name = push_of(checked.built, rafter)
+    force, name = push_of(checked.built.roofs[0], rafter)
     duration = 1.15 if "S" in name else 1.25
     area = 1.5 * 7.25 * INCH**2
     pairs = (

@@ -6,7 +6,6 @@ from itertools import pairwise
 
 import pytest
 
-from balken.design.building import work_out
 from balken.framing import kinds
 from balken.framing.beams.fitting import SEAT, ply_pieces
 from balken.framing.beams.lines import BayError, bay_axes
@@ -33,6 +32,7 @@ from balken.model.labels import LabelRule
 from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import work_out
 from buildings import misfits
 from named import the
 

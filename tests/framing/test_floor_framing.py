@@ -5,7 +5,6 @@ from itertools import pairwise
 
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.framing import kinds
 from balken.framing.beds import bed_of_floor
 from balken.framing.floors.panels import lay_panels
@@ -27,6 +26,7 @@ from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.new import new_building
 from balken.site.proposals import propose_structure
 from balken.units import FOOT, INCH
+from balken.works.building import Checked, work_out
 from buildings import two_storeys as house
 from named import the
 

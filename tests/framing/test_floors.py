@@ -4,7 +4,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from balken.design.building import work_out
 from balken.framing import kinds
 from balken.framing.layout import Layout, carried, rows, run_angle
 from balken.framing.member import Member, clear_span
@@ -12,6 +11,7 @@ from balken.geometry.plane import signed_area
 from balken.model.edits import change_member, set_floor
 from balken.model.project import Project
 from balken.units import FOOT, INCH
+from balken.works.building import work_out
 from buildings import house, walled
 from named import the
 

@@ -9,7 +9,6 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import Checked, work_out
 from balken.framing import kinds
 from balken.framing.ground.sites import sides_of
 from balken.framing.member import Member
@@ -38,6 +37,7 @@ from balken.session.building import demo_project
 from balken.session.demo import bakehouse
 from balken.site.ground import heights_at, surface_of
 from balken.units import FOOT, INCH
+from balken.works.building import Checked, work_out
 from buildings import house, union_volume
 from named import the
 

@@ -3,11 +3,11 @@
 import pytest
 import shapely
 
-from balken.design.building import work_out
 from balken.framing.member import Member
 from balken.model.edits import set_run
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH
+from balken.works.building import work_out
 from buildings import house
 
 

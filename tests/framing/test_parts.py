@@ -3,7 +3,6 @@ is asked for once."""
 
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.framing import kinds
 from balken.framing.floors.bands import ROWS, in_bands
 from balken.framing.layout import Layout, rows
@@ -14,6 +13,7 @@ from balken.model.edits import change_member, set_floor
 from balken.model.edits.floors import add_opening
 from balken.model.project import Project
 from balken.recall import Recall
+from balken.works.building import Checked, work_out
 from buildings import two_storeys as house
 from named import the
 

@@ -15,7 +15,6 @@ from hypothesis import strategies as st
 from manifold3d import Manifold, Mesh
 from msgspec.structs import replace
 
-from balken.design.building import Checked, work_out
 from balken.design.thrust import push_of
 from balken.fit.findings import findings
 from balken.framing import kinds
@@ -44,6 +43,7 @@ from balken.model.project import PointSupport, Project, Wall
 from balken.model.roofs import Rafters, RoofBreak, RoofSide
 from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH
+from balken.works.building import Checked, work_out
 from buildings import house, walled
 from named import the
 from roof_forms import irregular
@@ -736,8 +736,8 @@ def test_a_rafter_over_a_purlin_in_its_middle_pushes_less() -> None:
     middle = replace(m.carrier.supports[1], at=(first.at + last.at) / 2)
     even = on_supports(m, (first, middle, last))
     alone = on_supports(m, (first, last))
-    assert push_of(checked.built, even)[0] == pytest.approx(
-        push_of(checked.built, alone)[0] * 3 / 8, rel=1e-9
+    assert push_of(checked.built.roofs[0], even)[0] == pytest.approx(
+        push_of(checked.built.roofs[0], alone)[0] * 3 / 8, rel=1e-9
     )
 
 

@@ -6,7 +6,6 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from balken.design.building import work_out
 from balken.design.sizing import member_span
 from balken.framing import kinds
 from balken.framing.member import Member
@@ -16,6 +15,7 @@ from balken.model.edits.roofs import turn_ridge
 from balken.model.project import Project
 from balken.model.roofs import RoofSide
 from balken.units import FOOT, INCH
+from balken.works.building import work_out
 from buildings import house
 from named import the
 

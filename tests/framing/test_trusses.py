@@ -7,7 +7,6 @@ import msgspec
 import pytest
 from shapely import Polygon, union_all
 
-from balken.design.building import Checked, work_out
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.trusses.lines import Asked, Cut, Profile, axes_of, shaped, truss_under
@@ -18,6 +17,7 @@ from balken.model.project import Project
 from balken.model.roofs import RoofSide, Trusses
 from balken.session.ferry_hall import ferry_hall
 from balken.units import FOOT, INCH
+from balken.works.building import Checked, work_out
 from buildings import house, misfits, walled
 from named import the
 

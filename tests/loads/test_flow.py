@@ -4,7 +4,6 @@ them."""
 import pytest
 
 from balken.analysis.one_beam import work
-from balken.design.building import work_out
 from balken.framing import kinds
 from balken.framing.floors.slabs import frame_slab
 from balken.framing.member import Bed, Hole, Support
@@ -16,6 +15,7 @@ from balken.loads.statics import beam_of, shares
 from balken.model.cases import NOTHING, Cases, total
 from balken.model.floors import BuildUp, FloorArea
 from balken.session.ferry_hall import ferry_hall
+from balken.works.building import work_out
 from named import the
 
 ZERO = NOTHING

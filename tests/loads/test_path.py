@@ -3,7 +3,6 @@
 import msgspec
 import pytest
 
-from balken.design.building import Checked, work_out
 from balken.fit.findings import findings
 from balken.loads.path import pressures
 from balken.model.cases import CASE_NAMES
@@ -11,6 +10,7 @@ from balken.model.edits import set_floor, set_roof
 from balken.model.project import Project
 from balken.model.walls import Wall
 from balken.units import FOOT, INCH, PSF
+from balken.works.building import Checked, work_out
 from buildings import house, union_volume
 from named import the
 

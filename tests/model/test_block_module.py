@@ -7,7 +7,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from balken.design.building import work_out
 from balken.fit.findings import findings
 from balken.model.edits.build_ups import add_build_up
 from balken.model.edits.grids import straight_grid
@@ -28,6 +27,7 @@ from balken.site.block_module import (
     words_of,
 )
 from balken.site.bodies import storey_outline
+from balken.works.building import work_out
 
 UNIT = Module(200.0, 200.0, 10.0)
 """A 390 x 190 unit with a 10 mm joint, in half bond (the trade's usual one; common practice, no

@@ -4,7 +4,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from balken.design.building import work_out
 from balken.errors import BalkenError
 from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, stations, survey
 from balken.fit.findings import findings
@@ -13,6 +12,7 @@ from balken.model.edits import set_run
 from balken.model.edits.others import add_spot, set_spots
 from balken.model.project import Project, Spot, level
 from balken.site.ground import contour_step, contours, height_at, surface_of
+from balken.works.building import work_out
 
 SLOPE = tuple(
     Spot((x, y), 0.02 * x - 0.01 * y + 50.0)

@@ -3,8 +3,6 @@ somewhere."""
 
 import pytest
 
-from balken.design.building import sizes_of, work_out
-from balken.design.column import column_sums, follow, storey_sums
 from balken.fit.findings import findings
 from balken.framing.beds import build_up_of
 from balken.model.catalogue import catalogue_of
@@ -24,6 +22,8 @@ from balken.model.edits import (
 )
 from balken.model.project import Project, level, wall_top
 from balken.units import INCH
+from balken.works.building import sizes_of, work_out
+from balken.works.column import column_sums, follow, storey_sums
 from named import the
 
 

@@ -5,12 +5,12 @@ import json
 
 import pytest
 
-from balken.design.building import work_out
-from balken.design.column import follow
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.model.edits import set_floor
 from balken.model.names import piece_letters
 from balken.model.project import Project, level
+from balken.works.building import work_out
+from balken.works.column import follow
 from buildings import house
 
 

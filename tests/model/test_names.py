@@ -9,7 +9,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from balken.design.building import work_out
 from balken.framing import kinds
 from balken.framing.member import Part
 from balken.framing.structure import _each_named_once
@@ -30,6 +29,7 @@ from balken.model.names import (
     whole,
 )
 from balken.model.project import Project
+from balken.works.building import work_out
 from buildings import house, walled
 from named import the
 

@@ -3,7 +3,6 @@
 import msgspec
 import pytest
 
-from balken.design.building import work_out
 from balken.exchange.native import to_text
 from balken.model.catalogue import catalogue_of, dressed, price_per_mm, stock_length
 from balken.model.edits import move_level
@@ -20,6 +19,7 @@ from balken.site.proposals import (
     propose_structure,
 )
 from balken.units import FOOT, INCH
+from balken.works.building import work_out
 from buildings import house
 from named import the
 

@@ -6,7 +6,6 @@ from itertools import pairwise
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import work_out
 from balken.errors import BalkenError
 from balken.fit.findings import findings
 from balken.model.edits import EditError, copy_level
@@ -56,6 +55,7 @@ from balken.model.walls import (
 from balken.site.bodies import bodies, layer_rings, storey_outline, storey_walls
 from balken.site.storeys import copy_storey
 from balken.units import FOOT, INCH
+from balken.works.building import work_out
 from named import the
 
 KIND = WallKind("L1", "P1", thickness=200.0)

@@ -7,7 +7,6 @@ from typing import Any
 import msgspec
 import pytest
 
-from balken.design.building import work_out
 from balken.errors import BalkenError
 from balken.geometry.plane import Point
 from balken.model.edits.common import EditError
@@ -17,6 +16,7 @@ from balken.model.project import Project
 from balken.session.ferry_hall import ferry_hall
 from balken.session.tools import beams, floors
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
+from balken.works.building import work_out
 from named import the
 
 

@@ -5,7 +5,6 @@ from collections.abc import Callable
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import work_out
 from balken.errors import BalkenError
 from balken.geometry.plane import Point
 from balken.model.edits.build_ups import add_build_up
@@ -17,6 +16,7 @@ from balken.model.walls import Layer, Module, wall_length
 from balken.session.snapping import snap_field, whole_steps
 from balken.session.tools import changing, grids, openings, supports, walls
 from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
+from balken.works.building import work_out
 from named import the
 
 STEP = whole_steps(10.0)

@@ -5,7 +5,6 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from balken.design.building import work_out
 from balken.drawing.plan import plan
 from balken.drawing.tiers import tiers
 from balken.errors import BalkenError
@@ -59,6 +58,7 @@ from balken.session.veil import (
     words_of,
 )
 from balken.site.storeys import copy_storey
+from balken.works.building import work_out
 from named import the
 
 

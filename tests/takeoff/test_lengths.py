@@ -8,7 +8,6 @@ from collections.abc import Callable
 import pytest
 from msgspec.structs import replace
 
-from balken.design.building import work_out
 from balken.exchange.native import ReadError, from_text, to_text
 from balken.framing import kinds
 from balken.model.catalogue import sections_of
@@ -17,6 +16,7 @@ from balken.model.project import Project
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.takeoff.cutting import cutting_list
+from balken.works.building import work_out
 from buildings import two_storeys
 from test_any_project import changed
 from test_nothing_silent import ORDINARY

@@ -4,7 +4,7 @@ is cut out of it, who leans.
 Looked up in the whole structure once a building, so that a check itself sees one member alone.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Final
 
 import msgspec
@@ -18,9 +18,9 @@ from balken.framing import kinds
 from balken.framing.member import Member, Size
 from balken.framing.structure import Structure
 from balken.loads.statics import apart
-from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName
-from balken.model.project import Bore, Project
+from balken.model.project import Bore
+from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 
 
@@ -40,19 +40,22 @@ class Surroundings:
     """What is about every member of a structure."""
 
     def __init__(
-        self, project: Project, structure: Structure, sizes: Mapping[HostName, Size]
+        self,
+        beneath: Beneath,
+        bores: Iterable[Bore],
+        roofs: Iterable[RoofArea],
+        structure: Structure,
+        sizes: Mapping[HostName, Size],
     ) -> None:
-        self._beneath = Beneath(project, {m.id: m for m in structure.members})
-        self._sections = sections_of(project.system, project.products)
+        self._beneath = beneath
+        self._sections = beneath.terms.sections
         self._bores: dict[MemberName, list[Bore]] = {}
-        for bore in project.bores:
+        for bore in bores:
             self._bores.setdefault(bore.member, []).append(bore)
         self._rows = rows_of(structure, sizes)
         self._sizes = sizes
         self._ties = {
-            HostName("roof", r.id): r.rafters.tie_up
-            for r in project.roofs
-            if r.rafters.ties != "none"
+            HostName("roof", r.id): r.rafters.tie_up for r in roofs if r.rafters.ties != "none"
         }
 
     def of(self, member: Member) -> Around:

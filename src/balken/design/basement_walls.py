@@ -2,37 +2,24 @@
 inside."""
 
 import math
-from itertools import pairwise
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
-import shapely
 
 from balken.design.concrete import ec2_pads, plain
 from balken.design.concrete import walls as earth_walls
 from balken.design.concrete.bars import bars_along
-from balken.design.footing_loads import run_of
 from balken.design.nds import dowels
 from balken.design.soil import pressure
 from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
+from balken.design.terms import Terms
 from balken.errors import BalkenError
-from balken.framing import kinds
-from balken.framing.ground.anchors import APART, EMBEDDED
+from balken.framing.ground.anchors import EMBEDDED
 from balken.framing.ground.runs import SILL_MATERIAL
-from balken.framing.ground.sites import heights_of, surface_under
-from balken.framing.member import Member, Part
-from balken.framing.structure import Structure
-from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
-from balken.loads.path import LoadPath
-from balken.model.cases import NOTHING
+from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of
-from balken.model.floors import FloorArea
-from balken.model.foundations import FoundationRun, walls_on
-from balken.model.names import HostName
-from balken.model.project import Project, level
-from balken.recall import remembered_piece
-from balken.site.ground import heights_at
+from balken.model.foundations import FoundationRun
 from balken.units import INCH, PCF, PSI
 
 
@@ -48,9 +35,6 @@ class Backfill(msgspec.Struct, frozen=True):
     """The longest stretch of its top that nothing holds, mm."""
 
 
-MOST_OPEN: Final = 48 * INCH
-"""A wall spans sideways past a stretch of its top that nothing holds, so long at most: joists at 24
-in and a double spacing at an opening; common practice, no source."""
 SOIL: Final = 110 * PCF
 """Weight of backfill that helps against turning over (ASCE 7-16 table C3.1-2: dry earth, 110 pcf
 packed)."""
@@ -60,114 +44,39 @@ FRICTION: Final = 0.25
 """Of concrete on sand, silt and silty gravel (IBC 2021 table 1806.2)."""
 
 
-def backfill_of(project: Project, structure: Structure, member: Member) -> Backfill | None:
-    """The soil against a piece of basement wall; None for walls with soil on both sides."""
-    run = run_of(project, member)
-    if run.kind != "basement" or member.kind is not kinds.STEM:
-        return None
-    ground = _ground_beside(project, member)
-    if ground is None:
-        return None
-    _, base, _, slab = heights_of(project, run)
-    low, high = member.solid.bounds()
-    foot = max(low[2], slab) if run.slab_thickness else max(low[2], base)
-    floor = next(
-        (f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))),
-        None,
-    )
-    there, gap = _props(structure, member, floor) if floor else (False, member.length)
-    fill = min(ground, high[2]) - foot
-    name = level(project, floor.level).name if floor else ""
-    return Backfill(high[2] - foot, fill, there, name, gap) if fill > 1.0 else None
+class EarthWall(NamedTuple):
+    """A piece of basement wall with the soil against it. Heights mm."""
+
+    member: Member
+    run: FoundationRun
+    soil: Backfill
+    footing: float
+    """Thickness of its footing."""
+    ground: float | None
+    """The height of the ground beside it."""
+    bolts: float
+    """The widest distance between the anchor bolts of the sills on it."""
+    dead: float
+    """What of dead load stands on it, itself included, N."""
 
 
-def _props(structure: Structure, member: Member, floor: FloorArea) -> tuple[bool, float]:
-    """Whether a floor props the top of a wall, and the longest stretch of it that nothing holds,
-    mm.
-
-    Joists prop it that end on it. Joists that run along it do not, nor does the edge of a stair.
-    """
-    host = HostName("floor", floor.id)
-    if any(m.host == host for m in structure.of(kinds.FLOOR_SLAB)):
-        return True, 0.0
-    start = (member.start[0], member.start[1])
-    way = direction_or(sub((member.end[0], member.end[1]), start), (1.0, 0.0))
-    shape = shapely.Polygon(member.solid.plan()).buffer(BESIDE)
-    places = [0.0, member.length]
-    found = False
-    for part in structure.parts:
-        for run_host, spot, along in _ends_on_foundation(part):
-            across = abs(way[0] * along[1] - way[1] * along[0])
-            if run_host == member.host and across > STEEP and shape.contains(shapely.Point(spot)):
-                places.append(min(member.length, max(0.0, dot(sub(spot, start), way))))
-                found = True
-    if not found:
-        return False, member.length
-    places.sort()
-    gap = max(b - a for a, b in pairwise(places))
-    return gap <= MOST_OPEN + 1.0, gap
-
-
-BESIDE: Final = 60.0
-"""A joist's end this near to a wall is on it, mm."""
-STEEP: Final = 0.7
-"""Joists within 45° of a wall's line run along it."""
-
-
-@remembered_piece
-def _ends_on_foundation(part: Part) -> tuple[tuple[HostName, Point, Point], ...]:
-    """Where joists of a part end on a foundation: its host, the place, and the joist's
-    direction."""
-    found = []
-    for m in part.members:
-        if m.kind is kinds.JOIST and len(m.carrier.supports) > 1:
-            way = direction_or(sub(m.end[:2], m.start[:2]), (1.0, 0.0))
-            found += [
-                (s.on.host, s.point, way)
-                for s in (m.carrier.supports[0], m.carrier.supports[-1])
-                if s.on is not None and s.on.host.kind == "run"
-            ]
-    return tuple(found)
-
-
-def _ground_beside(project: Project, member: Member) -> float | None:
-    surface = surface_under(project)
-    if surface is not None:
-        import numpy as np
-
-        return float(heights_at(surface, np.array(member.solid.plan(), dtype=float)).max())
-    return next((x.elevation for x in project.levels if x.role == "ground"), None)
-
-
-def earth_checks(
-    project: Project, structure: Structure, path: LoadPath, member: Member
-) -> tuple[Check, ...]:
+def earth_checks(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     """The checks of a basement wall against its backfill: bending and shear, what its top
     pushes into the floor, or whether it stands where no floor props it."""
-    soil = backfill_of(project, structure, member)
-    if soil is None:
-        return ()
-    top = (
-        _top_checks(project, structure, member, soil)
-        if soil.propped
-        else _stands(project, path, member, soil)
-    )
-    return (*_concrete_checks(project, member, soil), *top)
+    top = _top_checks(terms, wall) if wall.soil.propped else _stands(terms, wall)
+    return (*_concrete_checks(terms, wall.member, wall.soil), *top)
 
 
-def _top_checks(
-    project: Project, structure: Structure, member: Member, soil: Backfill
-) -> tuple[Check, ...]:
+def _top_checks(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     """What the top of a propped wall pushes into the anchor bolts of its sill (NDS-2018 12.3.1, C_D
     0.9 for earth); none where no sill lies on it."""
-    run = run_of(project, member)
-    sill = catalogue_of(project.system).sections.get(run.sill)
-    push = pressure.propped(soil.height, soil.fill, project.site.fluid).top
+    run, soil, apart = wall.run, wall.soil, wall.bolts
+    sill = catalogue_of(terms.system).sections.get(run.sill)
+    push = pressure.propped(soil.height, soil.fill, terms.site.fluid).top
     if sill is None or push <= 0:
         return ()
     species = SILL_MATERIAL.split(" ")[0]
     one = dowels.sill_bolt(run.bolt, sill.breadth, dowels.GRAVITY[species], EMBEDDED) * PERMANENT
-    apart = widest_bolts(structure, member)
     steps = (
         Step("R top", push, "line load", how="γ h³ / (6 L), of the soil"),
         Step("s", apart, "length", how="between anchor bolts, the widest"),
@@ -183,34 +92,18 @@ PERMANENT: Final = 0.9
 """C_D of earth, which always presses (NDS-2018 table 2.3.2)."""
 
 
-def widest_bolts(structure: Structure, member: Member) -> float:
-    """The widest distance between anchor bolts of the sills on a piece of wall, mm; that of the
-    rule where none was placed."""
-    shape = shapely.Polygon(member.solid.plan()).buffer(TOUCH)
-    gaps = [
-        b - a
-        for m in structure.of(kinds.SILL)
-        if m.host == member.host
-        and m.id in structure.bolts
-        and shape.intersects(shapely.Polygon(m.solid.plan()))
-        for a, b in pairwise(structure.bolts[m.id].at)
-    ]
-    return max(gaps, default=APART)
-
-
-def _stands(project: Project, path: LoadPath, member: Member, soil: Backfill) -> tuple[Check, ...]:
+def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     """Whether a wall that nothing props stands: turning over about the inner edge of its footing,
     dead load alone holding it, and sliding where no slab holds its foot (IBC 2021 1807.2.3). Per mm
     of wall."""
-    run = run_of(project, member)
-    bottom, base, _, _ = heights_of(project, run)
+    member, run = wall.member, wall.run
     low, high = member.solid.bounds()
-    foot = low[2] - (base - bottom)
-    ground = min(_ground_beside(project, member) or high[2], high[2])
+    foot = low[2] - wall.footing
+    ground = min(wall.ground or high[2], high[2])
     deep, thick, wide = ground - foot, plan_width(member), run.footing_width
-    push = project.site.fluid * deep**2 / 2
-    dead = path.onto.get(member.id, NOTHING).dead / member.length
-    footing = wide * (base - bottom) * project.site.concrete
+    push = terms.site.fluid * deep**2 / 2
+    dead = wall.dead / member.length
+    footing = wide * wall.footing * terms.site.concrete
     toe = wide / 2 - abs(
         run.footing_shift
     )  # from its inner edge to the wall's middle, the shorter way
@@ -241,7 +134,7 @@ def _stands(project: Project, path: LoadPath, member: Member, soil: Backfill) ->
     rubs = FRICTION * (dead + footing + on_heel)
     return (
         *found,
-        _against_slab(project, run, push) if run.slab_thickness else _by_friction(push, rubs),
+        _against_slab(terms, run, push) if run.slab_thickness else _by_friction(push, rubs),
     )
 
 
@@ -260,10 +153,10 @@ def _by_friction(push: float, rubs: float) -> Check:
     )
 
 
-def _against_slab(project: Project, run: FoundationRun, push: float) -> Check:
+def _against_slab(terms: Terms, run: FoundationRun, push: float) -> Check:
     """A slab between walls holds their feet apart: its edge bears the push (ACI 318-19 14.5.6.1, φ
     0.60 by 21.2.1)."""
-    fc = project.site.strength
+    fc = terms.site.strength
     bears = 0.60 * 0.85 * fc * run.slab_thickness
     steps = (
         Step("1.6 H", 1.6 * push, "line load", "ACI 5.3.8", "soil at rest against the foot"),
@@ -278,10 +171,10 @@ def _against_slab(project: Project, run: FoundationRun, push: float) -> Check:
     return Check("Sliding", 1.6 * push / bears, "1.6H", "ACI 14.5.6.1", steps)
 
 
-def _concrete_checks(project: Project, member: Member, soil: Backfill) -> tuple[Check, ...]:
+def _concrete_checks(terms: Terms, member: Member, soil: Backfill) -> tuple[Check, ...]:
     """Bending and shear of the concrete: plain where that passes, else with vertical bars."""
-    us = project.system == "us"
-    fluid, fc, fy = project.site.fluid, project.site.strength, project.site.steel
+    us = terms.system == "us"
+    fluid, fc, fy = terms.site.fluid, terms.site.strength, terms.site.steel
     thick = plan_width(member)
     found = (
         pressure.propped(soil.height, soil.fill, fluid)
@@ -328,7 +221,7 @@ def _concrete_checks(project: Project, member: Member, soil: Backfill) -> tuple[
             earth_walls.LEAST_VERTICAL * thick if us else ec2_pads.least_steel(1.0, depth, fc, fy)
         )
         bars = bars_along(
-            max(needed, least), min(3 * thick, 18 * INCH if us else 400.0), project.system
+            max(needed, least), min(3 * thick, 18 * INCH if us else 400.0), terms.system
         )
         steel = bars.bar.area / bars.spacing
         spacing = f"{bars.spacing / INCH:.0f} in" if us else f"{bars.spacing:.0f} mm"

@@ -1,4 +1,4 @@
-"""What all checks in the ground share: which foundation a member belongs to, and the greatest
+"""What all checks in the ground share: the greatest
 service and strength loads.
 
 A project in feet and inches goes by ACI 318-19 and the IRC, a metric one by EN 1992-1-1 and by EN
@@ -8,21 +8,15 @@ A project in feet and inches goes by ACI 318-19 and the IRC, a metric one by EN 
 from typing import Final
 
 from balken.design.concrete import aci_pads, ec2_pads
+from balken.design.terms import Terms
 from balken.framing.member import Member
 from balken.loads.cases import CHARACTERISTIC, COMBINATIONS, Combination
 from balken.model.cases import Cases
-from balken.model.foundations import FoundationRun
-from balken.model.names import HostName, whole
-from balken.model.project import Project
+from balken.model.names import whole
 from balken.units import INCH
 
 WIDTH_MODULE: Final = {"us": 2 * INCH, "metric": 50.0}
 """Widths and sides of footings are proposed on this; common practice, no source."""
-
-
-def run_of(project: Project, member: Member) -> FoundationRun:
-    """The foundation a member belongs to."""
-    return next(r for r in project.runs if HostName("run", r.id) == member.host)
 
 
 def wall_over(member: Member) -> str:
@@ -30,30 +24,30 @@ def wall_over(member: Member) -> str:
     return whole(member.id.row)
 
 
-def service_combinations(project: Project) -> tuple[Combination, ...]:
+def service_combinations(terms: Terms) -> tuple[Combination, ...]:
     """Combinations that the pressure on soil is held against: allowable stress of ASCE 7-16 2.4.1,
     or the characteristic combination of EN 1990 6.14b."""
-    return COMBINATIONS if project.system == "us" else CHARACTERISTIC
+    return COMBINATIONS if terms.system == "us" else CHARACTERISTIC
 
 
-def service(forces: Cases, project: Project) -> tuple[float, str]:
+def service(forces: Cases, terms: Terms) -> tuple[float, str]:
     """The greatest force of the service combinations, N, and its name."""
-    combos = service_combinations(project)
+    combos = service_combinations(terms)
     sums = [(forces.weighed(combo.factors), -i) for i, combo in enumerate(combos)]
     most, i = max(sums)
     return most, combos[-i].name
 
 
-def strength_combinations(project: Project) -> tuple[Combination, ...]:
+def strength_combinations(terms: Terms) -> tuple[Combination, ...]:
     """The combinations that concrete in the ground is held against."""
-    return aci_pads.COMBINATIONS if project.system == "us" else ec2_pads.COMBINATIONS
+    return aci_pads.COMBINATIONS if terms.system == "us" else ec2_pads.COMBINATIONS
 
 
-def factored(forces: Cases, project: Project) -> tuple[float, str]:
+def factored(forces: Cases, terms: Terms) -> tuple[float, str]:
     """The greatest force of the strength combinations, N, and its name."""
-    combos = strength_combinations(project)
+    combos = strength_combinations(terms)
     return max((forces.weighed(c.factors), c.name) for c in combos)
 
 
-def soil_clause(project: Project) -> str:
-    return "IRC R401.4.1" if project.system == "us" else "EN 1997-1 6.5.2.4"
+def soil_clause(terms: Terms) -> str:
+    return "IRC R401.4.1" if terms.system == "us" else "EN 1997-1 6.5.2.4"

@@ -2,7 +2,6 @@
 sizes proposed."""
 
 import math
-from collections.abc import Iterable
 from functools import partial
 from typing import Final
 
@@ -20,19 +19,19 @@ from balken.design.footing_loads import (
 from balken.design.soil import pressure
 from balken.design.soil.presumptive import pad_side, rounded_up
 from balken.design.steps import Check, Step
+from balken.design.terms import Terms
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, distance, holds
 from balken.loads.cases import Combination
-from balken.loads.path import LoadPath, place_of
+from balken.loads.path import place_of
 from balken.model.cases import Cases
-from balken.model.foundations import Site
-from balken.model.names import HostName, MemberName
-from balken.model.project import FORMAT, PointSupport, Project
-from balken.recall import remembered, remembered_piece
-from balken.units import INCH, System
+from balken.model.names import MemberName
+from balken.model.project import PointSupport
+from balken.recall import remembered_piece
+from balken.units import INCH
 
 THICKNESS_MODULE: Final = {"us": 1 * INCH, "metric": 25.0}
 MOST_THICK: Final = 1500.0
@@ -49,11 +48,6 @@ class OnPad(msgspec.Struct, frozen=True):
     mark: str
 
 
-def support_of(project: Project, member: Member) -> PointSupport:
-    """The record of a post, pad or pier."""
-    return next(s for s in project.point_supports if s.id == member.host.key)
-
-
 def over_pads(structure: Structure) -> dict[MemberName, list[Member]]:
     """The posts and piers that may stand on each pad, in any height."""
     found: dict[MemberName, list[Member]] = {}
@@ -64,24 +58,13 @@ def over_pads(structure: Structure) -> dict[MemberName, list[Member]]:
     return found
 
 
-def on_pad(project: Project, pad: Member, standing: Iterable[Member]) -> OnPad | None:
-    """Which of the posts and piers stands on a pad, or None."""
-    near = tuple((support_of(project, m), m) for m in standing if _on_top(m, pad))
-    return _on_pad(support_of(project, pad), pad, near)
-
-
-@remembered
-def _by_key(supports: tuple[PointSupport, ...]) -> dict[HostName, PointSupport]:
-    return {HostName("support", s.id): s for s in supports}
-
-
-def _on_top(m: Member, pad: Member) -> bool:
+def on_top(m: Member, pad: Member) -> bool:
     """Whether the foot of a post or pier is at a pad's top."""
     return abs(m.start[2] - pad.end[2]) < 50.0
 
 
 @remembered_piece
-def _on_pad(
+def column_on(
     item: PointSupport, pad: Member, standing: tuple[tuple[PointSupport, Member], ...]
 ) -> OnPad | None:
     ring = pad.solid.plan()
@@ -110,51 +93,30 @@ def sides_of_pad(item: PointSupport) -> tuple[float, float]:
     return item.size
 
 
+@remembered_piece
 def pad_checks(
-    project: Project,
-    structure: Structure,
-    path: LoadPath,
-    member: Member,
-    standing: Iterable[Member],
-) -> tuple[Check, ...]:
-    """The checks of a pad under one of the posts and piers: soil, uplift, bending with its
-    bars, one-way and punching shear."""
-    own = structure.volume(member) * project.site.concrete
-    forces = path.soil_most(member.id, Cases(own))
-    records = _by_key(project.point_supports)
-    item = records[member.host]
-    above = _on_pad(
-        item, member, tuple([(records[m.host], m) for m in standing if _on_top(m, member)])
-    )
-    return _checks_on(
-        _bare(project.system, project.site),
-        item,
-        above,
-        own,
-        forces,
-        member.end[2] - member.start[2],
-    )
-
-
-@remembered_piece
-def _bare(system: System, site: Site) -> Project:
-    """All that the codes ask of a project."""
-    return Project(FORMAT, "", system, site=site)
-
-
-@remembered_piece
-def _checks_on(
-    project: Project,
+    terms: Terms,
     item: PointSupport,
     above: OnPad | None,
     own: float,
     forces: Cases,
     thick: float,
 ) -> tuple[Check, ...]:
+    """The checks of a pad under what stands on it: soil, uplift, bending with its bars, one-way
+    and punching shear.
+
+    Args:
+        terms: of the building.
+        item: its record.
+        above: what stands on it.
+        own: its own weight, N.
+        forces: all that comes down, its own weight included, N.
+        thick: mm.
+    """
     sides = sides_of_pad(item)
     off = above.off if above else (0.0, 0.0)
     carried = forces - Cases(own)
-    checks = [_soil_under_pad(project, item, sides, forces, carried, off)]
+    checks = [_soil_under_pad(terms, item, sides, forces, carried, off)]
     if item.uplift:
         held = 0.6 * forces.dead
         steps = (
@@ -171,15 +133,15 @@ def _checks_on(
             )
         )
     column = above.column if above else (POINT, POINT)
-    worst = _worst_factored(project, item, sides, carried, own, off)
+    worst = _worst_factored(terms, item, sides, carried, own, off)
     if worst is not None:
         load, combo, uneven = worst
-        checks += pad_concrete(project, sides, column, thick, load * uneven, combo, uneven, off)[0]
+        checks += pad_concrete(terms, sides, column, thick, load * uneven, combo, uneven, off)[0]
     return tuple(checks)
 
 
 def _worst_factored(
-    project: Project,
+    terms: Terms,
     item: PointSupport,
     sides: tuple[float, float],
     carried: Cases,
@@ -193,7 +155,7 @@ def _worst_factored(
     The pad's own weight holds it down, but bends nothing: it lies on the soil that bears it.
     """
     found = []
-    for combination in strength_combinations(project):
+    for combination in strength_combinations(terms):
         dead, load = combination.factors.dead, carried.weighed(combination.factors)
         if load > 0:
             found.append(
@@ -226,7 +188,7 @@ def _uneven(
 
 
 def _soil_under_pad(
-    project: Project,
+    terms: Terms,
     item: PointSupport,
     sides: tuple[float, float],
     forces: Cases,
@@ -237,15 +199,15 @@ def _soil_under_pad(
     the one with the least load on it (ASCE 7-16 2.4.1; EN 1990 6.14b)."""
     return max(
         (
-            _soil_in(project, item, sides, forces, carried, off, c)
-            for c in service_combinations(project)
+            _soil_in(terms, item, sides, forces, carried, off, c)
+            for c in service_combinations(terms)
         ),
         key=lambda check: check.ratio,
     )
 
 
 def _soil_in(
-    project: Project,
+    terms: Terms,
     item: PointSupport,
     sides: tuple[float, float],
     forces: Cases,
@@ -256,7 +218,7 @@ def _soil_in(
     most, down = (q.weighed(combination.factors) for q in (forces, carried))
     combo = combination.name
     moments = _moments(item, combination.factors.dead, down, off)
-    clause = soil_clause(project)
+    clause = soil_clause(terms)
     steps = [
         Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
         Step("b", sides[0], "run"),
@@ -288,15 +250,15 @@ def _soil_in(
     )
     steps += [
         Step("q", found.highest, "area load", how=how),
-        Step("qa", project.site.soil_bearing, "area load", clause),
+        Step("qa", terms.site.soil_bearing, "area load", clause),
     ]
     return Check(
-        "Soil pressure", found.highest / project.site.soil_bearing, combo, clause, tuple(steps)
+        "Soil pressure", found.highest / terms.site.soil_bearing, combo, clause, tuple(steps)
     )
 
 
 def pad_concrete(
-    project: Project,
+    terms: Terms,
     sides: tuple[float, float],
     column: tuple[float, float],
     thick: float,
@@ -308,7 +270,7 @@ def pad_concrete(
     """The checks of a pad's concrete and the bars chosen, first those along the first side.
 
     Args:
-        project: for its code, concrete and steel.
+        terms: for their code, concrete and steel.
         sides: of the pad, mm.
         column: of what stands on it, mm.
         thick: of the pad, mm.
@@ -318,11 +280,11 @@ def pad_concrete(
         off: of the column from the pad's middle, along its sides, mm.
     """
     if not math.isfinite(load):
-        clause = "ACI 318-19 13.3.1" if project.system == "us" else "EN 1997-1 6.5.4"
+        clause = "ACI 318-19 13.3.1" if terms.system == "us" else "EN 1997-1 6.5.4"
         return [Check("Bending", math.inf, combo, clause, (_TURNS,))], ()
-    bar = LEAST_BAR[project.system]
+    bar = LEAST_BAR[terms.system]
     for _ in range(MOST_BARS):
-        checks, chosen = _pad_concrete(project, sides, column, thick, load, combo, uneven, off, bar)
+        checks, chosen = _pad_concrete(terms, sides, column, thick, load, combo, uneven, off, bar)
         thickest = max((b.bar.diameter for b in chosen), default=bar)
         if thickest <= bar + 1e-9:
             break
@@ -339,7 +301,7 @@ MOST_BARS: Final = 8
 
 
 def _pad_concrete(
-    project: Project,
+    terms: Terms,
     sides: tuple[float, float],
     column: tuple[float, float],
     thick: float,
@@ -350,8 +312,8 @@ def _pad_concrete(
     bar: float,
 ) -> tuple[list[Check], tuple[Bars, ...]]:
     """Checks of a pad's concrete whose bars are no thicker than ``bar``, mm."""
-    us = project.system == "us"
-    fc, fy = project.site.strength, project.site.steel
+    us = terms.system == "us"
+    fc, fy = terms.site.strength, terms.site.steel
     cover = aci_pads.COVER if us else ec2_pads.COVER
     depth = thick - cover - bar
     name = "ACI 318-19" if us else "EN 1992-1-1"
@@ -407,7 +369,7 @@ def _pad_concrete(
         develop = partial(aci_pads.development if us else ec2_pads.anchorage, fc=fc, fy=fy)
         needed *= aci_pads.band_factor(along, across) if us else 1.0
         room = (along - column[i]) / 2 - abs(off[i]) - cover
-        bars = bars_across(max(needed, least), across, cover, apart, project.system, room, develop)
+        bars = bars_across(max(needed, least), across, cover, apart, terms.system, room, develop)
         chosen.append(bars)
         hooks = ", hooked" if bars.hooked else ""
         bending = Check(
@@ -481,44 +443,46 @@ def _pad_concrete(
     return checks, tuple(chosen)
 
 
-def propose_pad(
-    project: Project, structure: Structure, path: LoadPath, member: Member
+def sized_pad(
+    terms: Terms, item: PointSupport, above: OnPad | None, carried: Cases
 ) -> tuple[float, float] | None:
     """Side and thickness of a square pad that passes all checks, on the modules, mm; None
-    where none does."""
-    item = support_of(project, member)
-    above = on_pad(project, member, structure.standing)
-    own = structure.volume(member) * project.site.concrete
-    forces = path.soil_most(member.id, Cases(own))
-    carried = forces - Cases(own)
+    where none does.
+
+    Args:
+        terms: of the building.
+        item: its record.
+        above: what stands on it.
+        carried: what comes down on it, N.
+    """
     column = above.column if above else (POINT, POINT)
     off = above.off if above else (0.0, 0.0)
-    module, step = WIDTH_MODULE[project.system], THICKNESS_MODULE[project.system]
-    down, _ = service(carried, project)
-    thick = rounded_up(10 * INCH if project.system == "us" else 250.0, step)
+    module, step = WIDTH_MODULE[terms.system], THICKNESS_MODULE[terms.system]
+    down, _ = service(carried, terms)
+    thick = rounded_up(10 * INCH if terms.system == "us" else 250.0, step)
     while thick <= MOST_THICK:
         try:
             side = rounded_up(
-                pad_side(max(down, 1.0), project.site.soil_bearing, thick, project.site.concrete),
+                pad_side(max(down, 1.0), terms.site.soil_bearing, thick, terms.site.concrete),
                 module,
             )
         except BalkenError:
             return None
         side = max(side, rounded_up(max(column) + 4 * INCH, module))
         for _ in range(400):
-            weight = side * side * thick * project.site.concrete
+            weight = side * side * thick * terms.site.concrete
             total = carried + Cases(weight)
-            if _soil_under_pad(project, item, (side, side), total, carried, off).ratio <= 1 + 1e-9:
+            if _soil_under_pad(terms, item, (side, side), total, carried, off).ratio <= 1 + 1e-9:
                 break
             side += module
         else:
             return None
-        worst = _worst_factored(project, item, (side, side), carried, weight, off)
+        worst = _worst_factored(terms, item, (side, side), carried, weight, off)
         if worst is None:
             return side, thick
         load, combo, uneven = worst
         checks, _ = pad_concrete(
-            project, (side, side), column, thick, load * uneven, combo, uneven, off
+            terms, (side, side), column, thick, load * uneven, combo, uneven, off
         )
         if all(c.ratio <= 1 + 1e-9 for c in checks):
             return side, thick

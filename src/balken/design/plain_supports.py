@@ -7,14 +7,14 @@ from balken.design.concrete import compression
 from balken.design.footing_loads import factored
 from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
+from balken.design.terms import Terms
 from balken.framing.member import Member
 from balken.geometry.plane import signed_area
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
-from balken.model.project import Project
 
 
-def wall_check(project: Project, path: LoadPath, member: Member) -> tuple[Check, ...]:
+def wall_check(terms: Terms, path: LoadPath, member: Member) -> tuple[Check, ...]:
     """Check of a foundation wall in compression, as if its load stood evenly on it; none where
     nothing stands on it.
 
@@ -26,11 +26,11 @@ def wall_check(project: Project, path: LoadPath, member: Member) -> tuple[Check,
         return ()
     low, high = member.solid.bounds()
     return _check(
-        project, forces, member.length * plan_width(member), high[2] - low[2], plan_width(member)
+        terms, forces, member.length * plan_width(member), high[2] - low[2], plan_width(member)
     )
 
 
-def pier_check(project: Project, path: LoadPath, member: Member) -> tuple[Check, ...]:
+def pier_check(terms: Terms, path: LoadPath, member: Member) -> tuple[Check, ...]:
     """Check of a pier that is a short pedestal; none of a higher one, which is a column with
     bars."""
     forces = path.onto_most(member.id)
@@ -38,7 +38,7 @@ def pier_check(project: Project, path: LoadPath, member: Member) -> tuple[Check,
     height = member.end[2] - member.start[2]
     if forces is None or not any(forces) or not compression.is_short(height, least):
         return ()
-    return _check(project, forces, area, height, least)
+    return _check(terms, forces, area, height, least)
 
 
 def _least_side(member: Member) -> float:
@@ -52,14 +52,14 @@ def is_pedestal(member: Member) -> bool:
 
 
 def _check(
-    project: Project, forces: Cases, area: float, height: float, thickness: float
+    terms: Terms, forces: Cases, area: float, height: float, thickness: float
 ) -> tuple[Check, ...]:
-    us = project.system == "us"
-    load, combo = factored(forces, project)
+    us = terms.system == "us"
+    load, combo = factored(forces, terms)
     if load <= 0:
         return ()
     resists = compression.wall_us if us else compression.wall_en
-    held = resists(project.site.strength, area, height, thickness)
+    held = resists(terms.site.strength, area, height, thickness)
     clause = "ACI 318-19 14.5.3" if us else "EN 1992-1-1 12.6.5"
     steps = (
         Step("P", load, "force", how=f"factored, {combo}"),

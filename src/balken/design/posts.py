@@ -11,22 +11,21 @@ from balken.design.nds import columns
 from balken.design.nds.factors import adjusted
 from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Check, Step
+from balken.design.terms import Terms
 from balken.framing.member import Member
 from balken.loads.cases import COMBINATIONS, Combination
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
-from balken.model.catalogue import sections_of
-from balken.model.project import Project
 from balken.model.sections import STEEL, Section, weak_e_min
 from balken.recall import remembered_piece
 
 
-def post_checks(project: Project, path: LoadPath, member: Member) -> tuple[Check, ...]:
+def post_checks(terms: Terms, path: LoadPath, member: Member) -> tuple[Check, ...]:
     """Checks of a post or strut in compression under the most that may come onto it, live load
     standing where it is worst: NDS 3.7 or 15.3, or AISC 360 chapter E; none where nothing lies on
     it or its section has no values."""
     forces = path.onto_most(member.id)
-    section = sections_of(project.system, project.products).get(member.section)
+    section = terms.sections.get(member.section)
     if forces is None or not forces or section is None:
         return ()
     return in_compression(member, section, forces)

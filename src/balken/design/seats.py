@@ -16,15 +16,14 @@ from balken.design import aisc
 from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Step
 from balken.design.strength import Strength
+from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.ground.runs import SILL_MATERIAL
 from balken.framing.member import Member, Support
 from balken.loads.statics import apart
-from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName, Rest, wall_key
-from balken.model.project import Project, wall_build_up
 from balken.model.sections import STEEL, Section
-from balken.model.walls import Wall
+from balken.model.walls import WallBuildUp
 from balken.site.wall_weights import is_masonry
 from balken.units import PSI
 
@@ -61,10 +60,14 @@ class Seat(msgspec.Struct, frozen=True, gc=False):
 class Beneath:
     """What lies under supports, by the name of what they are on; looked up once a building."""
 
-    def __init__(self, project: Project, members: Mapping[MemberName, Member]) -> None:
-        self._project, self._members = project, members
-        self._walls = {w.id: w for w in project.walls}
-        self._sections = sections_of(project.system, project.products)
+    def __init__(
+        self,
+        terms: Terms,
+        walls: Mapping[str, WallBuildUp | None],
+        members: Mapping[MemberName, Member],
+    ) -> None:
+        self.terms, self._walls, self._members = terms, walls, members
+        self._sections = terms.sections
         self._known: dict[Rest, Under] = {}
 
     def of(self, support: Support) -> Under:
@@ -79,8 +82,8 @@ class Beneath:
 
     def _found(self, on: Rest) -> Under:
         if isinstance(on, HostName):
-            wall = self._walls.get(wall_key(on))
-            return under_wall(self._project, wall) if wall else UNKNOWN
+            key = wall_key(on)
+            return under_wall(self.terms, self._walls[key]) if key in self._walls else UNKNOWN
         if on.family == "sill":
             return treated_sill()
         member = self._members.get(on) or self._members.get(
@@ -91,7 +94,7 @@ class Beneath:
     def _of_member(self, member: Member) -> Under:
         if member.kind.concrete:
             return Under(
-                CONCRETE * self._project.site.strength, "concrete", "ACI 318-19 22.8", hard=True
+                CONCRETE * self.terms.site.strength, "concrete", "ACI 318-19 22.8", hard=True
             )
         section = self._sections.get(member.section)
         if section is None or section.family in STEEL or member.kind is kinds.POST:
@@ -118,16 +121,15 @@ def treated_sill() -> Under:
     return Under(reference(species, grade, (2, 6)).fc_perp, "the treated sill", "NDS Supp. 4A")
 
 
-def under_wall(project: Project, wall: Wall) -> Under:
-    """What the top of a wall is: plates of the site's species on studs; masonry or concrete where
-    its core is that."""
-    body = wall_build_up(project, wall)
+def under_wall(terms: Terms, body: WallBuildUp | None) -> Under:
+    """What the top of a wall is by its build-up: plates of the site's species on studs; masonry or
+    concrete where its core is that."""
     if body is not None and is_masonry(body):
         core = " ".join(x.material.lower() for x in body.layers if x.role == "core")
         if "concrete" in core and "block" not in core:
-            return Under(CONCRETE * project.site.strength, "concrete", "ACI 318-19 22.8", hard=True)
+            return Under(CONCRETE * terms.site.strength, "concrete", "ACI 318-19 22.8", hard=True)
         return Under(MASONRY, "masonry", "TMS 402 8.2.4", hard=True)
-    species = project.site.plates
+    species = terms.site.plates
     return Under(
         reference(species, "No.2", (2, 6)).fc_perp, f"wall plates of {species}", "NDS Supp. 4A"
     )

@@ -11,13 +11,12 @@ from balken.design.nds.factors import adjusted
 from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING, combinations_for
 from balken.design.steps import Check
+from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.loads.parcels import rows_of
 from balken.loads.path import area_loads
 from balken.model.cases import Cases
-from balken.model.catalogue import sections_of
-from balken.model.project import Project
 from balken.model.roofs import RoofArea
 
 CEILING_LIMITS: Final = (240.0, 180.0)
@@ -39,19 +38,19 @@ def is_valley_rafter(m: Member) -> bool:
 
 
 def short_checks(
-    project: Project, roof: RoofArea, m: Member, spacing: float, count: int
+    terms: Terms, roof: RoofArea, m: Member, spacing: float, count: int
 ) -> tuple[Check, ...]:
     """Checks of a piece between its two ends under its strip of roof or ceiling; none where its
     wood has no values.
 
     Args:
-        project: with its catalogue.
+        terms: of the building.
         roof: its roof.
         m: the piece.
         spacing: between it and the next ones, mm.
         count: how many of its kind there are.
     """
-    section = sections_of(project.system, project.products).get(m.section)
+    section = terms.sections.get(m.section)
     if section is None:
         return ()
     species, _, grade = m.material.partition(" ")
@@ -66,7 +65,7 @@ def short_checks(
         loads = Cases(roof.trusses.bottom_dead, roof.trusses.bottom_live)
         limits, slope = CEILING_LIMITS, 0.0
     else:
-        loads = area_loads(project, m.host, slope)
+        loads = area_loads(roof, slope)
         limits = (roof.live_limit, roof.total_limit)
     if m.run <= 0 or not loads:
         return ()

@@ -2,34 +2,27 @@
 plan."""
 
 import math
-from collections.abc import Container, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 
 import msgspec
 import numpy as np
 
-from balken.design.around import Surroundings
 from balken.design.leaning import thrust_share
 from balken.design.nds.bending import CHECKS, Batch, Results, Tails, check, repetitive
 from balken.design.nds.factors import Adjusted, adjusted
 from balken.design.nds.values import NoValueError, reference
 from balken.design.notches import neck_of
 from balken.design.seats import Under
-from balken.design.sizing import Sized, combinations_for, end_share, limited, member_span
+from balken.design.sizing import combinations_for, end_share, limited, member_span
 from balken.framing import kinds
-from balken.framing.beds import build_up_of
-from balken.framing.member import Member, Part
-from balken.framing.structure import Structure
+from balken.framing.member import Member
 from balken.loads.parcels import rows_of
-from balken.loads.path import area_loads
 from balken.loads.statics import leans
 from balken.model.cases import DEAD, Cases
 from balken.model.catalogue import sections_of
-from balken.model.floors import FloorArea
-from balken.model.names import HostName, MemberName
-from balken.model.project import Project, host_record
-from balken.model.roofs import RoofArea
+from balken.model.names import MemberName
 from balken.model.sections import Product, Section
-from balken.recall import remembered_each, remembered_piece
+from balken.recall import remembered_each
 from balken.units import System
 
 
@@ -41,8 +34,8 @@ class HostCheck(msgspec.Struct, frozen=True):
     results: Results
 
 
-class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What the members of one host are checked with."""
+class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """The strip of plan that each member of one host carries, and what they are checked with."""
 
     loads: Cases
     """N/mm² per case."""
@@ -67,73 +60,16 @@ class PartCheck(msgspec.Struct, frozen=True):
     used: dict[MemberName, tuple[float, str]]
 
 
-MANY = 3
-"""Three members side by side help each other (NDS 4.3.9)."""
-
-
-def check_side_by_side(
-    project: Project,
-    structure: Structure,
-    sizes: dict[HostName, Sized],
-    carrying: Container[MemberName],
-    around: Surroundings,
-) -> dict[HostName, list[PartCheck]]:
-    """Check the members of every host that carry no more than their strip, part by part; those
-    asked for the first time are worked out together."""
-    by_host: dict[HostName, list[tuple[Member, ...]]] = {}
-    for part in structure.parts:
-        members = tuple([m for m in _spanning(part) if m.id not in carrying])
-        if members:
-            by_host.setdefault(members[0].host, []).append(members)
-    found = {}
-    for host, parts in by_host.items():
-        terms = _terms(project, host, sizes[host].size.spacing, sum(map(len, parts)))
-        found[host] = _check_parts(
-            [(terms, members, _softest(members, around)) for members in parts]
-        )
-    return found
-
-
-@remembered_piece
-def _spanning(part: Part) -> tuple[Member, ...]:
-    return tuple(m for m in part.members if m.kind.spans and member_span(m) > 0)
-
-
-def _softest(members: tuple[Member, ...], around: Surroundings) -> tuple[Under, ...]:
-    """The softest of what lies under each of some members."""
-    return tuple(min(around.of(m).under, key=lambda u: u.stress) for m in members)
-
-
-def _terms(project: Project, host: HostName, spacing: float, count: int) -> Terms:
-    record = host_record(project, host)
-    assert isinstance(record, FloorArea | RoofArea), "only floors and roofs span"
-    grown = build_up_of(project, record) if isinstance(record, FloorArea) else record
-    return Terms(
-        area_loads(project, host),
-        record.live_limit,
-        record.total_limit,
-        grown.species,
-        grown.grade,
-        spacing,
-        min(count, MANY),
-        project.system,
-        project.products,
-        record.rafters.tie_up
-        if isinstance(record, RoofArea) and record.rafters.ties != "none"
-        else 0.0,
-    )
-
-
 @remembered_each
-def _check_parts(
-    asked: Sequence[tuple[Terms, tuple[Member, ...], tuple[Under, ...]]],
+def check_parts(
+    asked: Sequence[tuple[Strip, tuple[Member, ...], tuple[Under, ...]]],
 ) -> list[PartCheck]:
     """Check parts of one host in one batch."""
-    terms = asked[0][0]
+    strip = asked[0][0]
     found = _check_members(
         [m for _, members, _ in asked for m in members],
         [u for *_, under in asked for u in under],
-        terms,
+        strip,
     )
     if found is None:
         return [PartCheck(None, {}) for _ in asked]
@@ -146,15 +82,15 @@ def _check_parts(
 
 
 def _check_members(
-    members: Sequence[Member], under: Sequence[Under], terms: Terms
+    members: Sequence[Member], under: Sequence[Under], strip: Strip
 ) -> HostCheck | None:
-    sections = sections_of(terms.system, terms.products)
+    sections = sections_of(strip.system, strip.products)
     kept: list[tuple[Member, Adjusted]] = []
     known: dict[tuple[str, Under], Adjusted | None] = {}
     for m, below in zip(members, under):
         key = (m.section, below)
         if key not in known:
-            known[key] = _values(sections[m.section], terms.species, terms.grade, below)
+            known[key] = _values(sections[m.section], strip.species, strip.grade, below)
         value = known[key]
         if value is not None:
             kept.append((m, value))
@@ -166,13 +102,13 @@ def _check_members(
         [m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0]) for m in pieces]
     )
     slopes = np.array([m.slope for m in pieces])
-    line = rows_of([terms.loads]).T * widths[None, :]
+    line = rows_of([strip.loads]).T * widths[None, :]
     line[DEAD] *= np.hypot(1.0, slopes)  # dead load lies on the slope
     batch = Batch(
         sections=tuple(sections[m.section] for m in pieces),
         values=tuple(v for _, v in kept),
         repetitive=np.array(
-            [repetitive(terms.many, sections[m.section].breadth, terms.spacing) for m in pieces]
+            [repetitive(strip.many, sections[m.section].breadth, strip.spacing) for m in pieces]
         ),
         span=np.array([member_span(m) for m in pieces]),
         line=line,
@@ -185,21 +121,21 @@ def _check_members(
                 for m in pieces
             ]
         ),
-        live_limit=np.full(n, terms.live_limit),
-        total_limit=np.full(n, terms.total_limit),
+        live_limit=np.full(n, strip.live_limit),
+        total_limit=np.full(n, strip.total_limit),
         slope=slopes,
-        combinations=combinations_for(terms.loads),
-        tails=_tails(pieces, sections, terms)
+        combinations=combinations_for(strip.loads),
+        tails=_tails(pieces, sections, strip)
         if any(m.kind is kinds.RAFTER for m in pieces)
         else None,
     )
     return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
 
 
-def _tails(pieces: Sequence[Member], sections: Mapping[str, Section], terms: Terms) -> Tails:
+def _tails(pieces: Sequence[Member], sections: Mapping[str, Section], strip: Strip) -> Tails:
     """What of rafters reaches past their plates, what their birdsmouths leave, and what pushes
     along them."""
-    rows = [tail_and_push(m, sections[m.section], terms.tie_up) for m in pieces]
+    rows = [tail_and_push(m, sections[m.section], strip.tie_up) for m in pieces]
     return Tails(*(np.array(column) for column in zip(*rows)))
 
 

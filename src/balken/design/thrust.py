@@ -1,9 +1,7 @@
 """What pushes the walls under a rafter roof apart, and what ties them: IRC 2021 R802.5.2."""
 
-import math
 from typing import Final
 
-import msgspec
 from msgspec.structs import replace
 
 from balken.design.leaning import HIGHEST_TIE
@@ -11,43 +9,15 @@ from balken.design.nds.factors import size_factor
 from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import combinations_for
 from balken.design.steps import Check, Step
+from balken.design.terms import Terms
 from balken.design.truss_forces import tie_force
 from balken.framing import kinds
-from balken.framing.beds import build_up_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
-from balken.geometry.plane import sub, unit
 from balken.loads.cases import COMBINATIONS
 from balken.loads.path import area_loads
-from balken.model.catalogue import sections_of
-from balken.model.names import HostName, MemberName, family_of
-from balken.model.project import Project
+from balken.model.names import family_of
 from balken.model.roofs import RoofArea
-
-
-class Thrust(msgspec.Struct, frozen=True, gc=False):
-    """The push of the worst pair of rafters on its plates, N, in which combination, and the floor
-    or ceiling that ties it."""
-
-    member: MemberName
-    force: float
-    combination: str
-    tied_by: str
-
-
-def thrust_of(project: Project, structure: Structure, roof: RoofArea) -> Thrust | None:
-    """The push of a roof's rafters; None where a beam carries them, or none meet across a
-    ridge board."""
-    worst: tuple[float, Member, str] | None = None
-    for m in structure.of(kinds.RAFTER):
-        if m.host == HostName("roof", roof.id) and pushes(m):
-            force, name = push_of(project, m)
-            if worst is None or force > worst[0] + 1e-9:
-                worst = (force, m, name)
-    if worst is None:
-        return None
-    own = TIES if any(m.host == HostName("roof", roof.id) for m in structure.of(kinds.TIE)) else ""
-    return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]) or own)
 
 
 def pushes(m: Member) -> bool:
@@ -61,18 +31,13 @@ def pushes(m: Member) -> bool:
     )
 
 
-TIES: Final = "the ties of its rafters"
-"""What ties a roof that has ties of its own."""
-
-
-def push_of(project: Project, m: Member) -> tuple[float, str]:
+def push_of(roof: RoofArea, m: Member) -> tuple[float, str]:
     """The horizontal push of a rafter, N, at its plate or where its tie lies, and the
     combination: that of a pair as wide as twice its span."""
-    loads = area_loads(project, m.host, m.carrier.slope)
+    loads = area_loads(roof, m.carrier.slope)
     wide = m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0])
     half = m.carrier.supports[-1].at - m.carrier.supports[0].at
     rise = half * m.carrier.slope
-    roof = next(r for r in project.roofs if HostName("roof", r.id) == m.host)
     up = min(roof.rafters.tie_up, rise * HIGHEST_TIE) if roof.rafters.ties != "none" else 0.0
     best = (0.0, "")
     for c in combinations_for(loads):
@@ -94,12 +59,14 @@ def _left_at_ridge(m: Member) -> float:
     return max(0.0, b / 2 - over / b) / ((a + b) / 2)
 
 
-def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Check, ...]:
+def tie_checks(
+    terms: Terms, roof: RoofArea, structure: Structure, tie: Member
+) -> tuple[Check, ...]:
     """The check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
     rafter = next(
         (m for m in structure.of(kinds.RAFTER) if m.id == replace(tie.id, family="rafter")), None
     )
-    section = sections_of(project.system, project.products).get(tie.section)
+    section = terms.sections.get(tie.section)
     if rafter is None or section is None or not pushes(rafter):
         return ()
     species, _, grade = tie.material.partition(" ")
@@ -107,7 +74,7 @@ def tie_checks(project: Project, structure: Structure, tie: Member) -> tuple[Che
         ref = reference(species, grade, section.nominal)
     except NoValueError:
         return ()
-    force, name = push_of(project, rafter)
+    force, name = push_of(roof, rafter)
     pairs = _pairs_on(structure, tie)
     duration = next(c.duration for c in COMBINATIONS if c.name == name)
     allowed = ref.ft * size_factor("ft", species, grade, section.nominal) * duration
@@ -148,20 +115,3 @@ def raised_factor(height: float, rise: float) -> float:
 
 RAISED: Final = ((1 / 7.5, 1.0), (1 / 6, 0.90), (1 / 5, 0.83), (1 / 4, 0.76), (1 / 3, 0.67))
 """Height of a tie over the rise, and the factor on the span."""
-
-
-def _tie(project: Project, structure: Structure, roof: RoofArea, rafter: Member) -> str:
-    """The name of a floor or ceiling on the plates whose joists run with the rafters; empty
-    where there is none."""
-    way = unit(sub(rafter.end[:2], rafter.start[:2]))
-    for floor in project.floors:
-        level = floor.level if build_up_of(project, floor).use == "ceiling" else floor.bears_on
-        if level != roof.plate:
-            continue
-        for m in structure.of(kinds.JOIST, kinds.CEILING_JOIST):
-            if m.host == HostName("floor", floor.id):
-                along = unit(sub(m.end[:2], m.start[:2]))
-                if abs(along[0] * way[0] + along[1] * way[1]) > math.cos(math.radians(5)):
-                    return floor.name
-                break
-    return ""

@@ -23,17 +23,15 @@ from balken.design.truss_checks import (
     lumber_of,
 )
 from balken.framing import kinds
-from balken.framing.beds import changes_on
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Member, Size
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.structure import Structure, shape_or_fault
+from balken.framing.structure import shape_or_fault
 from balken.framing.trusses.lines import shaped
 from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, place_trusses
 from balken.geometry.plane import distance
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
-from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.recall import remembered
@@ -168,56 +166,6 @@ def _grown(
     return Choice(top, gap, worst[0], worst[1], cost, sections[top].depth, True), size
 
 
-def check_truss_roofs(
-    project: Project,
-    structure: Structure,
-    sizes: dict[HostName, Sized],
-    beds: dict[HostName, Bed],
-    under: dict[HostName, Under],
-) -> dict[HostName, TrussRoof]:
-    """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
-    found = {}
-    for roof in project.roofs:
-        host = HostName("roof", roof.id)
-        if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
-            made = _checked_roof(
-                roof,
-                structure.roofs[host],
-                beds[host],
-                under[host],
-                sizes[host].size,
-                project.system,
-                changes_on(project, host),
-            )
-            if made is not None:
-                found[host] = made
-    return found
-
-
-@remembered
-def _checked_roof(
-    roof: RoofArea,
-    shape: RoofShape,
-    bed: Bed,
-    under: Under,
-    size: Size,
-    system: System,
-    changes: tuple[object, ...],
-) -> TrussRoof | None:
-    sections = sections_of(system, ())
-    try:
-        placed, _, _ = place_trusses(roof, shape, bed, size, sections, changes)  # type: ignore[arg-type]
-        lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
-    except (LayoutError, NoValueError):
-        return None
-    task = task_of(roof, bed, under, size.spacing, len(placed))
-    try:
-        checks = tuple(check_trusses(placed, lumber, task))
-    except UnstableError:
-        return None
-    return TrussRoof(placed, checks, lumber, task, _used(HostName("roof", roof.id), placed, checks))
-
-
 def row_of(member: Member) -> tuple[str, str, int] | None:
     """The role, row and number of a piece of a truss; None of any other member, and of the
     tie of a jack."""
@@ -227,7 +175,7 @@ def row_of(member: Member) -> tuple[str, str, int] | None:
     return member.role, member.id.row, int(piece) if piece.isdigit() else 1
 
 
-def _used(
+def used_in(
     host: HostName, placed: Sequence[PlacedTruss], checks: Sequence[TrussCheck]
 ) -> dict[MemberName, tuple[float, str]]:
     found: dict[MemberName, tuple[float, str]] = {}

@@ -2,10 +2,10 @@
 
 from typing import NamedTuple
 
-from balken.design.building import Checked
 from balken.fit.finding import Finding
 from balken.model.project import Project
 from balken.session.building import Building
+from balken.works.building import Checked
 
 
 class Shown(NamedTuple):

@@ -7,11 +7,8 @@ from typing import TYPE_CHECKING, Any, Final, get_args
 
 from msgspec.structs import replace
 
-from balken.design.building import checks_of, worst_of
 from balken.design.footing_loads import wall_over
-from balken.design.pads import propose_pad
 from balken.design.soil.presumptive import SOIL_CLASSES
-from balken.design.strips import proposed_width
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
@@ -62,6 +59,9 @@ from balken.units import (
     parse_moment,
     parse_number,
 )
+from balken.works.building import checks_of, worst_of
+from balken.works.pads import propose_pad
+from balken.works.strips import proposed_width
 
 if TYPE_CHECKING:
     from balken.desk.window import Window

@@ -4,7 +4,6 @@ up to it."""
 from functools import partial
 from typing import TYPE_CHECKING
 
-from balken.design.column import ColumnSum, column_sums, storey_sums
 from balken.model.edits import (
     copy_level,
     hanging,
@@ -18,6 +17,7 @@ from balken.model.edits import (
 )
 from balken.model.project import ROLE_WORDS, Level, Project, column, level
 from balken.units import format_length, format_run, parse_length, parse_runs
+from balken.works.column import ColumnSum, column_sums, storey_sums
 
 if TYPE_CHECKING:
     from balken.desk.window import Window

@@ -5,7 +5,6 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import TYPE_CHECKING, Any, TypeVar
 
-from balken.design.building import checks_of
 from balken.desk.names import by_kind
 from balken.drawing.words import pretty
 from balken.model.catalogue import sections_of
@@ -13,6 +12,7 @@ from balken.model.edits.supports import set_supports, size_supports
 from balken.model.names import HostName, Name, keys_of, things_of
 from balken.model.project import PointSupport, column, level
 from balken.units import format_force, format_length, format_run, parse_angle, parse_length
+from balken.works.building import checks_of
 
 if TYPE_CHECKING:
     from balken.desk.window import Window

@@ -4,7 +4,6 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
-from balken.design.building import checks_of, is_over
 from balken.design.sizing import Choice
 from balken.desk import (
     slip_beams,
@@ -45,6 +44,7 @@ from balken.units import (
     format_volume,
     parse_area_load,
 )
+from balken.works.building import checks_of, is_over
 
 if TYPE_CHECKING:
     from balken.desk.window import Window

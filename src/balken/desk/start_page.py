@@ -18,7 +18,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.design.building import settle, work_out
 from balken.desk.file_work import OPENED, words_of_left
 from balken.desk.paint import Easel, polish
 from balken.desk.plain import PlainLabel
@@ -36,6 +35,7 @@ from balken.session.ferry_hall import ferry_hall
 from balken.session.journal import Left, forget, left_without_file
 from balken.site.proposals import propose_structure
 from balken.units import parse_length
+from balken.works.building import settle, work_out
 
 
 def _text(text: str, height: int) -> QLabel:

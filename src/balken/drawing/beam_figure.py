@@ -4,7 +4,6 @@ along it."""
 from typing import Final
 
 from balken.design.beam_checks import Asked
-from balken.design.building import Checked
 from balken.design.effects import Diagram, diagram_of
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.framing.member import Member
@@ -12,6 +11,7 @@ from balken.geometry.plane import Point
 from balken.loads.parcels import station
 from balken.loads.statics import apart
 from balken.units import System, format_force, format_length, format_moment, format_run
+from balken.works.building import Checked
 
 LEFT: Final = 4.0
 RIGHT: Final = 96.0

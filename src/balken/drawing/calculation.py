@@ -1,6 +1,5 @@
 """The calculation sheet: the most used member of every host, each check with all its steps."""
 
-from balken.design.building import Checked, checks_of
 from balken.design.steps import Check, format_value
 from balken.drawing.figure import figure
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent
@@ -8,6 +7,7 @@ from balken.drawing.sheet import BLOCK, MARGIN, PAPERS, Sheet, frame_of
 from balken.drawing.words import pretty
 from balken.framing.member import Member
 from balken.model.names import HostName
+from balken.works.building import Checked, checks_of
 
 LINE = 4.1
 COLUMN = 88.0

@@ -10,9 +10,6 @@ from itertools import pairwise
 from typing import Final
 
 from balken.analysis.simple import moment
-from balken.design.basement_walls import backfill_of
-from balken.design.building import Checked, checked_among, checks_of
-from balken.design.pads import on_pad, support_of
 from balken.design.sizing import member_span
 from balken.design.soil.pressure import cantilever, propped, shear_and_moment
 from balken.design.strips import plan_width
@@ -34,6 +31,10 @@ from balken.units import (
     format_moment,
     format_run,
 )
+from balken.works.building import Checked, checked_among, checks_of
+from balken.works.earth import backfill_of
+from balken.works.pads import on_pad
+from balken.works.records import support_of
 
 WIDTH = 100.0
 TEXT = 3.6

@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
-from balken.design.building import Checked
 from balken.drawing.kinds import DRAWN
 from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
@@ -18,6 +17,7 @@ from balken.geometry.plane import Point, add, box, distance, left, sub, unit
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, Name, ThingName
 from balken.units import format_length, format_run
+from balken.works.building import Checked
 
 OPENING_WORDS: Final = {
     "stair": "stair up",

@@ -1,13 +1,13 @@
 """What a floor is called: by what it is really built up of, so that the name never disagrees with
 its depth."""
 
-from balken.design.building import Checked
 from balken.drawing.words import pretty
 from balken.framing.beds import build_up_of
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.names import HostName
 from balken.units import format_run
+from balken.works.building import Checked
 
 
 def depth_of(checked: Checked, floor: FloorArea) -> float:

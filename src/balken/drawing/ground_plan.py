@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
-from balken.design.building import Checked
 from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.framing import kinds
@@ -14,6 +13,7 @@ from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, box, direction_or, distance, dot, left, sub
 from balken.model.names import Name
 from balken.units import format_length, format_run
+from balken.works.building import Checked
 
 BOLT: Final = 0.45
 """Radius of an anchor bolt on a plan, mm of paper."""

@@ -4,7 +4,6 @@ from collections import Counter
 from math import atan2, cos, degrees, pi, sin
 from typing import Final
 
-from balken.design.building import Checked
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
@@ -26,6 +25,7 @@ from balken.site.block_module import ModuleLength, block_walls, module_lengths
 from balken.site.bodies import Body, bodies, layer_rings, lie_of, storey_outline, storey_walls
 from balken.site.ground import contour_step, contours
 from balken.units import format_length
+from balken.works.building import Checked
 
 AROUND: Final = 2500.0
 """The ground is drawn this far round a building, mm."""

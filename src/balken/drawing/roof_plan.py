@@ -4,7 +4,6 @@ skylights."""
 from collections.abc import Sequence
 from typing import Final
 
-from balken.design.building import Checked
 from balken.drawing.floor_plan import crossed, floor_marks, room
 from balken.drawing.marks import Label, Mark, Patch, Stroke
 from balken.framing.member import Member
@@ -15,6 +14,7 @@ from balken.geometry.roof_planes import Face, Roof
 from balken.model.names import HostName, ThingName
 from balken.recall import remembered_piece
 from balken.units.pitch import format_pitch
+from balken.works.building import Checked
 
 SIDE_BAND: Final = 250.0
 """A side of a roof is picked so near to its eave, mm."""

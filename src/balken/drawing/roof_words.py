@@ -8,6 +8,7 @@ from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.roofs.shape import RoofShape
 from balken.geometry import framing_square as square
+from balken.model.named import named
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.units import INCH, System, format_force, format_length, format_run
@@ -38,7 +39,8 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
         if m.id.family.endswith(" jack"):
             facts.append(("side cut, regular", _against(square.jack_side_cut(m.slope), system)))
         if pushes(m):
-            force, name = push_of(project, m)
+            roof = named(project.roofs, m.host.key, "roof")
+            force, name = push_of(roof, m)
             facts.append(("pushes the plate", f"{format_force(force, system)}, {name}; R802.5.2"))
             facts += _nails(project, m)
     else:

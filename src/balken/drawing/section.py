@@ -6,7 +6,6 @@ Horizontal places are mm inward from the outer face of the wall; heights are the
 
 import msgspec
 
-from balken.design.building import Checked
 from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
@@ -24,6 +23,7 @@ from balken.model.project import Project, level, wall_base, wall_build_up, wall_
 from balken.model.stacked import stacked
 from balken.model.walls import Wall, WallBuildUp, core_of
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
+from balken.works.building import Checked
 
 INWARD = 1150.0
 """How far joists and rafters are drawn into the room, mm."""

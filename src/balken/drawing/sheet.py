@@ -7,7 +7,6 @@ from typing import NamedTuple
 
 import msgspec
 
-from balken.design.building import Checked, worst_of
 from balken.design.trusses import TrussRoof
 from balken.drawing.clearing import with_words, without_contours_under
 from balken.drawing.foundation_words import sizes_of
@@ -22,6 +21,7 @@ from balken.model.names import HostName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.units import INCH, System, format_area_load, format_length, format_run
+from balken.works.building import Checked, worst_of
 
 PAPERS: dict[str, tuple[tuple[str, float, float], ...]] = {
     "us": (

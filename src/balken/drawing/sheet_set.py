@@ -5,7 +5,6 @@ from functools import partial
 from itertools import count
 from typing import NamedTuple
 
-from balken.design.building import Checked
 from balken.drawing.calculation import calculation_sheet, worst_members
 from balken.drawing.sheet import (
     Sheet,
@@ -18,6 +17,7 @@ from balken.drawing.sheet import (
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
 from balken.fit.finding import Finding
+from balken.works.building import Checked
 
 
 class Page(NamedTuple):

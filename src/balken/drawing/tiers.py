@@ -6,7 +6,6 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.design.building import Checked
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.ground.sites import heights_of
 from balken.model.beams import Beam, BeamBay
@@ -14,6 +13,7 @@ from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, walls_on
 from balken.model.names import HostKind, HostName, MemberName, Name, ThingName
 from balken.model.project import Level, Project, column, level
+from balken.works.building import Checked
 
 EMPTY: Final = 2440.0
 """Height of a storey that nothing says anything about, mm."""

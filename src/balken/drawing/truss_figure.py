@@ -8,7 +8,6 @@ from typing import Final, NamedTuple
 
 import numpy as np
 
-from balken.design.building import Checked
 from balken.design.truss_checks import TrussCheck
 from balken.design.truss_joints import joints_of, names_of
 from balken.design.trusses import TrussRoof, row_of
@@ -22,6 +21,7 @@ from balken.geometry.plane import Point, unit
 from balken.model.names import MemberName
 from balken.units import System, format_force, format_length, format_run
 from balken.units.pitch import format_pitch
+from balken.works.building import Checked
 
 WIDE: Final = 100.0
 TALLEST: Final = 62.0

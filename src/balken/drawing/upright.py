@@ -9,7 +9,6 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.design.building import Checked
 from balken.drawing.kinds import DRAWN
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
@@ -25,6 +24,7 @@ from balken.model.walls import Wall, direction_of, layer_bands, reach, straighte
 from balken.site.bodies import bodies, layer_rings, lie_of
 from balken.site.ground import ground_along, surface_of
 from balken.units import format_length
+from balken.works.building import Checked
 
 Side = Literal["south", "east", "north", "west"]
 SIDES: Final[tuple[Side, ...]] = ("south", "east", "north", "west")

@@ -4,12 +4,12 @@ the trade orders them."""
 import csv
 import io
 
-from balken.design.building import Checked
 from balken.exchange.cutlist_csv import plain_cell
 from balken.framing.ground.sites import sides_of
 from balken.model.names import HostName, whole
 from balken.takeoff.concrete import Poured, concrete_list
 from balken.units import format_volume
+from balken.works.building import Checked
 
 FACES = ("outer", "inner", "side", "end", "underside")
 HEADER = ("mark", "use", "host", "volume", "volume_m3", *(f"form_{f}_m2" for f in FACES), "form_m2")

@@ -3,9 +3,9 @@
 import csv
 import io
 
-from balken.design.building import Checked
 from balken.takeoff.cutting import cutting_list
 from balken.units import format_length
+from balken.works.building import Checked
 
 HEADER = (
     "section",

@@ -9,7 +9,6 @@ import hashlib
 import uuid
 from typing import Any, Final
 
-from balken.design.building import Checked
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.plane import signed_area
@@ -17,6 +16,7 @@ from balken.geometry.trim import Mesh
 from balken.model.catalogue import sections_of
 from balken.model.project import Level, Project, column
 from balken.model.sections import Section
+from balken.works.building import Checked
 
 # role: entity, predefined type, object type where the predefined ones have no word for it, quantity
 # set

@@ -2,7 +2,6 @@
 
 from pathlib import Path
 
-from balken.design.building import Checked
 from balken.drawing.sheet_set import sheets_of
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
@@ -11,6 +10,7 @@ from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
 from balken.fit.finding import Finding
+from balken.works.building import Checked
 
 
 def issue(

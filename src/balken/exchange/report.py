@@ -4,13 +4,13 @@ people."""
 import math
 from typing import Any
 
-from balken.design.building import Checked
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.model.cases import CASE_NAMES, SYMBOLS, Cases, total
 from balken.model.grids import grid_ends
 from balken.model.project import ROLE_WORDS, Project, column, wall_base, wall_build_up, wall_top
 from balken.model.walls import name_of, wall_length
 from balken.units import format_force, format_length, format_run
+from balken.works.building import Checked
 
 REPORT_FORMAT = 1
 Document = dict[str, Any]

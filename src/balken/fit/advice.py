@@ -5,12 +5,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Final, NamedTuple
 
-from balken.design.basement_walls import TOP_INTO_BOLTS, widest_bolts
-from balken.design.building import Checked
-from balken.design.carrying import next_section
-from balken.design.footing_loads import run_of
-from balken.design.pads import propose_pad
-from balken.design.strips import proposed_width
+from balken.design.basement_walls import TOP_INTO_BOLTS
 from balken.fit.finding import Mend, run_text
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
@@ -34,6 +29,12 @@ from balken.model.names import (
 from balken.model.project import host_record
 from balken.model.roofs import RoofArea
 from balken.units import INCH, format_run
+from balken.works.building import Checked
+from balken.works.carrying import next_section
+from balken.works.earth import widest_bolts
+from balken.works.pads import propose_pad
+from balken.works.records import run_of
+from balken.works.strips import proposed_width
 
 BY_CHECK: Final = {
     "Turning over": "Let joists end on it or prop its top otherwise, or make its footing wider",

@@ -8,7 +8,6 @@ from typing import Any
 from shapely import Geometry, Polygon, union_all
 from shapely import Point as Spot
 
-from balken.design.building import Checked
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
@@ -19,6 +18,7 @@ from balken.model.edits.basements import LEAST_ROOM
 from balken.model.edits.foundations import set_foundation
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.names import HostName
+from balken.works.building import Checked
 
 
 def basement_findings(

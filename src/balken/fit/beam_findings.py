@@ -7,7 +7,6 @@ from typing import Final
 
 import shapely
 
-from balken.design.building import Checked
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
@@ -27,6 +26,7 @@ from balken.model.sections import BY_CAPACITY, STEEL, Product
 from balken.model.walls import arc_middle
 from balken.recall import remembered_piece
 from balken.units import INCH, format_force
+from balken.works.building import Checked
 
 HEADROOM: Final = 80 * INCH
 """Clear height under a beam, mm (IRC 2021 R305.1, exception 1: 6 ft 4 in in basements; 6 ft 8 in

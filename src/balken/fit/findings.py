@@ -4,7 +4,6 @@ file of what it looks at."""
 from collections.abc import Callable, Iterable
 from functools import partial
 
-from balken.design.building import Checked
 from balken.fit.beam_findings import beam_findings
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.ground_findings import ground_findings
@@ -25,6 +24,7 @@ from balken.model.names import (
     in_words,
 )
 from balken.recall import Recall, remembering
+from balken.works.building import Checked
 
 
 def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, ...]:

@@ -9,8 +9,7 @@ from typing import Final
 from shapely import Point as Spot
 from shapely import Polygon, STRtree
 
-from balken.design.building import Checked
-from balken.design.footing_loads import run_of, wall_over
+from balken.design.footing_loads import wall_over
 from balken.design.soil.pressure import within_influence
 from balken.fit.basement_findings import basement_findings
 from balken.fit.finding import Finding, Mend, length_text, run_text
@@ -35,6 +34,8 @@ from balken.recall import remembered_piece
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
 from balken.site.ground import Surface, ground_along
 from balken.units import INCH
+from balken.works.building import Checked
+from balken.works.records import run_of
 
 SHARED_CORNERS: Final = 2.5
 """Strips share this many times their width at a corner or a step, at most; more, and they run along

@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterable
 from typing import Final
 
-from balken.design.building import Checked, checks_of, is_over
 from balken.design.sizing import LEAST_BEARING
 from balken.fit.advice import BY_CHECK, advice_for
 from balken.fit.finding import Finding, length_text, run_text
@@ -24,6 +23,7 @@ from balken.model.sections import STEEL
 from balken.recall import remembered_piece
 from balken.site.wall_weights import is_masonry
 from balken.units import INCH
+from balken.works.building import Checked, checks_of, is_over
 
 
 def _by_host(members: Iterable[Member]) -> dict[HostName, list[Member]]:

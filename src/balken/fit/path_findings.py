@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterable
 from functools import partial
 
-from balken.design.building import Checked
 from balken.fit.finding import Finding
 from balken.fit.member_findings import hanging
 from balken.fit.places import place_name
@@ -21,6 +20,7 @@ from balken.model.names import (
 from balken.model.project import host_record, level, wall_base
 from balken.model.walls import called
 from balken.units import System, format_area, format_force
+from balken.works.building import Checked
 
 
 def path_of_loads(checked: Checked) -> Iterable[Finding]:

@@ -6,8 +6,7 @@ from collections.abc import Iterable
 from functools import partial
 from typing import Final
 
-from balken.design.building import Checked, is_over
-from balken.design.thrust import TIES, Thrust, raised_factor, thrust_of
+from balken.design.thrust import raised_factor
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
@@ -19,6 +18,8 @@ from balken.model.names import HostName, in_words, wall_key
 from balken.model.roofs import RoofArea
 from balken.units import format_force
 from balken.units.pitch import format_pitch
+from balken.works.building import Checked, is_over
+from balken.works.thrust import TIES, Thrust, thrust_of
 
 FLATTEST: Final = 3 / 12
 """A flatter roof needs a ridge that carries (IRC 2021 R802.4.4)."""

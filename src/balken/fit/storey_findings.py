@@ -4,7 +4,6 @@ not add up."""
 from collections.abc import Callable, Iterable, Sequence
 from functools import partial
 
-from balken.design.building import Checked, depth_between
 from balken.design.sizing import Sized
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.places import place_name
@@ -31,6 +30,7 @@ from balken.model.walls import Wall, arc_middle, called
 from balken.recall import remembered_piece
 from balken.site.block_module import bring_onto_module, off_lengths, words_of
 from balken.units import format_run
+from balken.works.building import Checked, depth_between
 
 
 def through(checked: Checked) -> Iterable[Finding]:

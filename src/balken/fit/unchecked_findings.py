@@ -4,8 +4,6 @@ together."""
 from collections.abc import Iterable
 
 from balken.design import aisc
-from balken.design.building import Checked
-from balken.design.unchecked import silent_members
 from balken.fit.finding import Finding
 from balken.fit.places import place_name
 from balken.framing import kinds
@@ -15,6 +13,8 @@ from balken.model.names import HostName, ThingName
 from balken.model.sections import STEEL
 from balken.model.walls import arc_middle, called
 from balken.units import format_force
+from balken.works.building import Checked
+from balken.works.unchecked import silent_members
 
 
 def unchecked_findings(checked: Checked) -> Iterable[Finding]:

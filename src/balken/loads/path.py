@@ -26,7 +26,7 @@ from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, MemberName, Rest
-from balken.model.project import Project, host_record
+from balken.model.project import Host, Project, host_records
 from balken.model.roofs import RoofArea
 from balken.model.walls import straightened
 from balken.recall import remembered_piece
@@ -89,12 +89,9 @@ class LoadPath(msgspec.Struct, frozen=True):
         return total(self.soil.values())
 
 
-def area_loads(project: Project, host: HostName, slope: float = 0.0) -> Cases:
+def area_loads(record: Host | None, slope: float = 0.0) -> Cases:
     """The load per plan area of a floor, or of a roof of a slope, N/mm² per case; dead load
-    lies on the slope."""
-    if host.kind not in ("floor", "roof"):
-        return NOTHING
-    record = host_record(project, host)
+    lies on the slope. Nothing of other hosts."""
     if isinstance(record, RoofArea):
         dead = record.dead * math.hypot(1.0, slope)
         return Cases(dead, roof_live=record.live, snow=record.snow)
@@ -106,14 +103,15 @@ def area_loads(project: Project, host: HostName, slope: float = 0.0) -> Cases:
 def take_down(project: Project, structure: Structure) -> LoadPath:
     """Follow every load to the soil."""
     whole, project = project, replace(project, walls=straightened(project.walls))
-    flow = Flow(project, structure, lambda host, slope: area_loads(project, host, slope))
+    records = host_records(project)
+    flow = Flow(project, structure, lambda host, slope: area_loads(records.get(host), slope))
     own = list(_own_loads(project, structure))
     for name, parcel in own:
         flow.parcels.setdefault(name, []).append(parcel)
     flow.run()
     soil = _into_soil(structure, flow.parcels, flow)
     flow.ends += _on_members_that_hand_nothing_on(
-        structure, flow, lambda m: area_loads(project, m.host, m.carrier.slope)
+        structure, flow, lambda m: area_loads(records.get(m.host), m.carrier.slope)
     )
     on_areas = _on_areas(whole, structure)
     return LoadPath(
@@ -161,13 +159,13 @@ def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
         if bed:
             host = HostName("floor", floor.id)
             area = floor_area(structure, floor, bed)
-            found.append(_OnArea(host, area, area_loads(project, host) * area))
+            found.append(_OnArea(host, area, area_loads(floor) * area))
     for roof in project.roofs:
         host = HostName("roof", roof.id)
         shape = structure.roofs.get(host)
         if shape is not None and all(host != h for h, _ in structure.unframed):
             size = measures(shape.roof)
-            loads = area_loads(project, host)
+            loads = area_loads(roof)
             found.append(
                 _OnArea(
                     host,
@@ -180,13 +178,13 @@ def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
 
 def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> Iterable[Beside]:
     """Compare what lies on each floor and roof with what its members carry of it."""
-    slabs = {m.host for m in structure.of(kinds.FLOOR_SLAB)}
+    slabs, records = {m.host for m in structure.of(kinds.FLOOR_SLAB)}, host_records(project)
     carried: dict[HostName, list[Cases]] = {}
     areas: dict[HostName, list[float]] = {}
     for m in structure.members:
         if m.carrier.area and m.host not in slabs:
             carried.setdefault(m.host, []).append(
-                area_loads(project, m.host, m.carrier.slope) * m.carrier.area
+                area_loads(records.get(m.host), m.carrier.slope) * m.carrier.area
             )
             areas.setdefault(m.host, []).append(m.carrier.area)
     for host, plan, forces in on_areas:

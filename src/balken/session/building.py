@@ -7,8 +7,6 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from balken.design.building import Checked, settle, work_out
-from balken.design.column import follow
 from balken.exchange.files import FileConflict, FileError, short
 from balken.exchange.ifc_in import take
 from balken.exchange.native import SUFFIX, load, save
@@ -19,6 +17,8 @@ from balken.recall import Recall, remembering
 from balken.session.history import History, record, redo, undo
 from balken.session.journal import Journal, Left, digest_of, forget, left_for, new_identity
 from balken.site.proposals import propose_structure
+from balken.works.building import Checked, settle, work_out
+from balken.works.column import follow
 
 DEMO = Path(__file__).parents[1] / "demo" / "bakehouse-architect.ifc"
 

@@ -6,8 +6,8 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
-from balken.design.building import Checked
 from balken.model.names import HostName, MemberName, Name, ThingName, keys_of, things_of
+from balken.works.building import Checked
 
 Names = frozenset[Name]
 Roles = frozenset[str]

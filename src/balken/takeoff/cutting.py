@@ -5,13 +5,13 @@ from typing import NamedTuple
 
 import msgspec
 
-from balken.design.building import Checked
 from balken.framing import kinds
 from balken.framing.beams.fitting import ply_pieces
 from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
 from balken.model.names import HostName
 from balken.model.sections import Section
+from balken.works.building import Checked
 
 """Pieces of trusses: plies of a girder are trusses side by side, each whole."""
 SAME = 0.5

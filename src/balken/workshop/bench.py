@@ -14,7 +14,6 @@ from typing import TYPE_CHECKING
 import msgspec
 import numpy as np
 
-from balken.design.building import work_out
 from balken.design.nds.bending import Batch, check
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
@@ -28,6 +27,7 @@ from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.recall import Recall, remembering
 from balken.session.building import demo_project
+from balken.works.building import work_out
 from balken.workshop import bench_beams, bench_ground, bench_roofs
 from balken.workshop.screen import virtual_screen
 

@@ -5,7 +5,6 @@ from collections.abc import Callable
 from itertools import pairwise
 
 from balken.analysis.one_beam import Beam, work
-from balken.design.building import sizes_of, work_out
 from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.framing.structure import frame
@@ -21,9 +20,10 @@ from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.floors import BuildUp
 from balken.model.labels import LabelRule
 from balken.model.new import empty_building
-from balken.model.project import Project
+from balken.model.project import Project, host_records
 from balken.recall import Recall, remembering
 from balken.units import KPA
+from balken.works.building import sizes_of, work_out
 
 ACROSS = 11
 ALONG = 6
@@ -158,7 +158,7 @@ def beams_of_storey() -> list[Beam]:
     found = []
     for m in result.structure.members:
         if m.kind in (kinds.BEAM, kinds.JOIST) and len(m.carrier.supports) > 1:
-            area = area_loads(result.project, m.host)
+            area = area_loads(host_records(result.project)[m.host])
             found.append(beam_of(m, area, result.path.carried.get(m.id, ()), 1e13)[0])
     return found
 

@@ -130,10 +130,10 @@ def _by_others(truss: Truss) -> float:
 def pitch(rounds: int, compare: Callable[..., Timing]) -> Timing:
     """Compare the bakehouse from nothing with one step of a drag of its main roof's pitch: roofs,
     gables, loads, checks."""
-    from balken.design.building import work_out
     from balken.model.edits.roofs import set_roof
     from balken.recall import Recall
     from balken.session.demo import shown_demo
+    from balken.works.building import work_out
 
     project, recall = shown_demo(), Recall()
     work_out(project, recall)

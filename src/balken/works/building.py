@@ -8,24 +8,14 @@ import msgspec
 
 from balken.design.around import Surroundings
 from balken.design.beam_checks import Answer, explain_answer
-from balken.design.by_kind import CHECKS, Asked, checks_by_kind
-from balken.design.carrying import (
-    check_carrying,
-    choose_beams,
-    choose_plies,
-    choose_sticks,
-    with_sections,
-)
-from balken.design.first_sticks import first_sticks
-from balken.design.leaving_out import worked_out_in_part
 from balken.design.nds.bending import explain
 from balken.design.pads import over_pads
 from balken.design.seats import UNKNOWN, Beneath, Under
-from balken.design.side_by_side import HostCheck, PartCheck, check_side_by_side, tail_and_push
+from balken.design.side_by_side import HostCheck, PartCheck, tail_and_push
 from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, member_span
 from balken.design.steps import Check
 from balken.design.strip_loads import Stretches
-from balken.design.trusses import TrussRoof, check_truss_roofs, row_of, size_trusses, truss_checks
+from balken.design.trusses import TrussRoof, row_of, size_trusses, truss_checks
 from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors.joists import frame_floor
 from balken.framing.layout import LayoutError
@@ -45,6 +35,19 @@ from balken.model.sections import Product, Section
 from balken.recall import Recall, remembered, remembered_piece, remembering
 from balken.site.proposals import PLATE_UNDER
 from balken.units import System
+from balken.works.by_kind import CHECKS, Asked, checks_by_kind
+from balken.works.carrying import (
+    check_carrying,
+    choose_beams,
+    choose_plies,
+    choose_sticks,
+    with_sections,
+)
+from balken.works.first_sticks import first_sticks
+from balken.works.leaving_out import worked_out_in_part
+from balken.works.side_by_side import check_side_by_side
+from balken.works.terms import beneath_of, surroundings_of
+from balken.works.trusses import check_truss_roofs
 
 ROUNDS: Final = 3
 """Beams are chosen again while choices change, at most so often: what each hangs on shifts a little
@@ -98,7 +101,7 @@ def _whole(project: Project) -> Checked:
         for r in project.roofs
         if (bed := bed_of_roof(built, r)) is not None
     }
-    beneath = Beneath(built, {})
+    beneath = beneath_of(built, {})
     under = {host: softest(beneath, bed) for host, bed in beds.items()}
     trusses = check_truss_roofs(built, structure, sizes, beds, under)
     for roof in trusses.values():
@@ -147,7 +150,7 @@ def _built(project: Project) -> tuple[Project, dict[HostName, Sized], Structure,
 
 
 def _around(project: Project, structure: Structure, sizes: dict[HostName, Sized]) -> Surroundings:
-    return Surroundings(project, structure, {host: s.size for host, s in sizes.items()})
+    return surroundings_of(project, structure, {host: s.size for host, s in sizes.items()})
 
 
 Plies = dict[HostName, tuple[tuple[str, int], ...]]
@@ -202,7 +205,7 @@ def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | N
 def sizes_of(project: Project) -> dict[HostName, Sized]:
     """Section and spacing of every floor, ceiling and roof."""
     found = {}
-    beneath = Beneath(project, {})
+    beneath = beneath_of(project, {})
     for floor in project.floors:
         bed = bed_of_floor(project, floor)
         if bed and build_up_of(project, floor).kind == "joists":

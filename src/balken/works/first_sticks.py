@@ -13,6 +13,7 @@ from balken.design.around import Around
 from balken.design.carrying import stick_for
 from balken.design.seats import UNKNOWN
 from balken.design.sizing import Sized
+from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.beds import bed_of_roof
 from balken.framing.member import Bed, CutFrom, Member, Size
@@ -24,11 +25,11 @@ from balken.geometry.plane import TOUCH, add, cross, left
 from balken.loads.parcels import Parcel
 from balken.loads.path import area_loads
 from balken.loads.statics import apart
-from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.recall import remembered
+from balken.works.terms import terms_of
 
 STATIONS: Final = 12
 """So many loads stand for what lies along a hip."""
@@ -46,29 +47,24 @@ def first_sticks(
     for roof in framed:
         host, bed = HostName("roof", roof.id), bed_of_roof(project, roof)
         if host in shapes and bed is not None:
-            rows = _first(_read_by(project, roof), roof, shapes[host], bed, sizes[host].size)
+            rows = _first(terms_of(project), roof, shapes[host], bed, sizes[host].size)
             if rows:
                 found[host] = rows
     return found
 
 
-def _read_by(project: Project, roof: RoofArea) -> Project:
-    """A project with nothing but what the checks of a roof read."""
-    return Project(project.format, "", project.system, products=project.products, roofs=(roof,))
-
-
 @remembered
 def _first(
-    project: Project, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size
+    terms: Terms, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size
 ) -> tuple[CutFrom, ...]:
-    sections = sections_of(project.system, project.products)
+    sections = terms.sections
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
     choose = SectionFor(sections[size.section], steepest, {}, sections, dict(roof.rafters.sections))
     sticks = sticks_of(roof, shape, lines, choose, {}, sections)
     if not any(s.kind is kinds.HIP for s in sticks):
         return ()
-    setting = Setting(roof, shape, bed.width, lambda p: strip_under(p, bed.strips), project.system)
+    setting = Setting(roof, shape, bed.width, lambda p: strip_under(p, bed.strips), terms.system)
     least = sections[size.section].depth * math.hypot(1.0, steepest)
     typed = dict(roof.rafters.sections)
     rows = []
@@ -78,13 +74,13 @@ def _first(
             and m.kind.part not in typed
             and len(apart(m.carrier.supports)) > 1
         ):
-            parcels = tuple(_along(project, shape, stick, m))
+            parcels = tuple(_along(roof, shape, stick, m))
             around = Around((UNKNOWN,) * len(apart(m.carrier.supports)))
-            rows.append(((m.role, m.id.place), stick_for(project, m, least, parcels, around)))
+            rows.append(((m.role, m.id.place), stick_for(terms, roof, m, least, parcels, around)))
     return tuple(sorted(rows))
 
 
-def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Iterable[Parcel]:
+def _along(roof: RoofArea, shape: RoofShape, stick: Stick, m: Member) -> Iterable[Parcel]:
     """What jacks bring to a hip: half of what lies on the planes between it and the eaves.
 
     At the run s of a hip that lies at an angle to the eaves ends a jack of the length s sin a; a
@@ -101,7 +97,7 @@ def _along(project: Project, shape: RoofShape, stick: Stick, m: Member) -> Itera
             continue
         up = (face.plane[0] / face.pitch, face.plane[1] / face.pitch)
         sine, cosine = abs(cross(stick.way, left(up))), abs(cross(stick.way, up))
-        loads = area_loads(project, m.host, face.pitch)
+        loads = area_loads(roof, face.pitch)
         for k in range(STATIONS):
             s = length * (k + 0.5) / STATIONS
             area = s * sine / 2 * cosine * length / STATIONS

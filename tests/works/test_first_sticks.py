@@ -4,11 +4,11 @@ import random
 
 import pytest
 
-from balken.design.building import sizes_of, work_out
-from balken.design.first_sticks import first_sticks
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.edits.roofs import set_roof
 from balken.session.demo import shown_demo
+from balken.works.building import sizes_of, work_out
+from balken.works.first_sticks import first_sticks
 from buildings import walled
 from named import the
 

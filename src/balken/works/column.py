@@ -10,7 +10,6 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.design.building import free_of_depth, sizes_of
 from balken.framing.beds import bed_of_floor, build_up_of
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import sections_of
@@ -20,6 +19,7 @@ from balken.model.floors import FloorArea
 from balken.model.names import HostName
 from balken.model.project import Level, Project, column, level
 from balken.units import INCH
+from balken.works.building import free_of_depth, sizes_of
 
 
 class Part(msgspec.Struct, frozen=True):

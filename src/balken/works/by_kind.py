@@ -7,9 +7,7 @@ import math
 from collections.abc import Callable
 from typing import Final, NamedTuple
 
-from balken.design.basement_walls import earth_checks
 from balken.design.floor_slabs import slab_checks
-from balken.design.pads import pad_checks
 from balken.design.plain_supports import pier_check, wall_check
 from balken.design.posts import post_checks
 from balken.design.short_pieces import is_jack_tie, is_valley_rafter, short_checks
@@ -17,6 +15,7 @@ from balken.design.sizing import Sized
 from balken.design.steps import Check, Step
 from balken.design.strip_loads import Stretches
 from balken.design.strips import strip_checks
+from balken.design.terms import Terms
 from balken.design.thrust import tie_checks
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
@@ -26,6 +25,11 @@ from balken.loads.path import LoadPath
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
+from balken.model.roofs import RoofArea
+from balken.works.earth import checks_of_wall
+from balken.works.pads import checks_of_pad
+from balken.works.strips import on_soil
+from balken.works.terms import terms_of
 
 
 class Asked(NamedTuple):
@@ -39,6 +43,15 @@ class Asked(NamedTuple):
     stretches: Stretches
     sizes: dict[HostName, Sized]
 
+    @property
+    def terms(self) -> Terms:
+        """Of the project."""
+        return terms_of(self.project)
+
+    def roof(self, member: Member) -> RoofArea:
+        """The roof a member belongs to."""
+        return next(r for r in self.project.roofs if HostName("roof", r.id) == member.host)
+
 
 def checks_by_kind(asked: Asked, member: Member) -> tuple[Check, ...]:
     """The checks of a member; none where its kind is checked otherwise, or not at all."""
@@ -48,28 +61,29 @@ def checks_by_kind(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 def _strip(asked: Asked, member: Member) -> tuple[Check, ...]:
     project, structure, path, *_ = asked
-    return strip_checks(project, structure, path, member, asked.stretches)
+    strip = on_soil(project, structure, path, member, asked.stretches)
+    return strip_checks(asked.terms, strip)
 
 
 def _pad(asked: Asked, member: Member) -> tuple[Check, ...]:
     project, structure, path, over, *_ = asked
-    return pad_checks(project, structure, path, member, over.get(member.id, ()))
+    return checks_of_pad(project, structure, path, member, over.get(member.id, ()))
 
 
 def _pier(asked: Asked, member: Member) -> tuple[Check, ...]:
-    return pier_check(asked.project, asked.path, member)
+    return pier_check(asked.terms, asked.path, member)
 
 
 def _stem(asked: Asked, member: Member) -> tuple[Check, ...]:
     project, structure, path, *_ = asked
     return (
-        *wall_check(project, path, member),
-        *earth_checks(project, structure, path, member),
+        *wall_check(asked.terms, path, member),
+        *checks_of_wall(project, structure, path, member),
     )
 
 
 def _post(asked: Asked, member: Member) -> tuple[Check, ...]:
-    return post_checks(asked.project, asked.path, member)
+    return post_checks(asked.terms, asked.path, member)
 
 
 def _floor_slab(asked: Asked, member: Member) -> tuple[Check, ...]:
@@ -77,7 +91,7 @@ def _floor_slab(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 
 def _tie(asked: Asked, member: Member) -> tuple[Check, ...]:
-    return tie_checks(asked.project, asked.structure, member)
+    return tie_checks(asked.terms, asked.roof(member), asked.structure, member)
 
 
 def _ridge(asked: Asked, member: Member) -> tuple[Check, ...]:
@@ -104,13 +118,13 @@ def _short(asked: Asked, member: Member) -> tuple[Check, ...]:
     of frames set on another roof."""
     if not (is_jack_tie(member) or is_valley_rafter(member)) or member.host not in asked.sizes:
         return ()
-    roof = next(r for r in asked.project.roofs if HostName("roof", r.id) == member.host)
+    roof = asked.roof(member)
     spacing = asked.sizes[member.host].size.spacing
     count = sum(
         m.host == member.host and is_jack_tie(m) == is_jack_tie(member)
         for m in asked.structure.of(member.kind)
     )
-    return short_checks(asked.project, roof, member, spacing, count) if spacing else ()
+    return short_checks(asked.terms, roof, member, spacing, count) if spacing else ()
 
 
 CHECKS: Final[dict[MemberKind, Callable[[Asked, Member], tuple[Check, ...]]]] = {

@@ -3,13 +3,13 @@ stands."""
 
 import pytest
 
-from balken.design import building
-from balken.design.building import work_out
-from balken.design.leaving_out import worked_out_in_part
 from balken.fit.findings import findings
 from balken.framing import kinds, structure
 from balken.model.project import Project
 from balken.session.demo import shown_demo
+from balken.works import building
+from balken.works.building import work_out
+from balken.works.leaving_out import worked_out_in_part
 from named import the
 
 

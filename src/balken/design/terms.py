@@ -1,0 +1,22 @@
+"""What every check is asked with besides its demand: the code, the measure, the products there are,
+and the site."""
+
+import msgspec
+
+from balken.model.catalogue import sections_of
+from balken.model.foundations import Site
+from balken.model.sections import Product, Section
+from balken.units import System
+
+
+class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """What the checks of one building are held to."""
+
+    system: System
+    products: tuple[Product, ...]
+    site: Site
+
+    @property
+    def sections(self) -> dict[str, Section]:
+        """Every section there is, by its name."""
+        return sections_of(self.system, self.products)

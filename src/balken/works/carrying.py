@@ -1,0 +1,375 @@
+"""Which members carry more than their strip of floor, and what beams, plies, hips and struts are
+chosen to carry what comes down."""
+
+import math
+from collections.abc import Iterable
+from itertools import pairwise
+from typing import Protocol
+
+import msgspec
+
+from balken.design.around import Surroundings
+from balken.design.beam_checks import Answer, Asked, judge
+from balken.design.carrying import (
+    NEARLY,
+    STRUTS,
+    VALLEY_FRAMES,
+    Carried,
+    answers,
+    asked_of,
+    carries_more,
+    judged,
+    stick_for,
+)
+from balken.design.effects import Loaded
+from balken.design.posts import in_compression
+from balken.design.short_pieces import is_valley_rafter, short_checks
+from balken.design.sizing import TOLERANCE, Choice, Sized
+from balken.framing import kinds
+from balken.framing.member import CutFrom, Member, Part, Size
+from balken.framing.structure import Structure
+from balken.framing.trusses.valley_sets import VALLEY_FRAME
+from balken.loads.path import LoadPath, area_loads
+from balken.loads.statics import apart, span_marks
+from balken.model.beams import BeamKind
+from balken.model.cases import NOTHING
+from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
+from balken.model.names import HostName, MemberName
+from balken.model.project import Project, host_records
+from balken.model.sections import Product, Section
+from balken.recall import remembered_piece
+from balken.units import System
+from balken.works.terms import surroundings_of, terms_of
+
+
+def check_carrying(
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
+) -> dict[MemberName, Answer]:
+    """Check every member that carries more than its strip of floor."""
+    records, terms = host_records(project), terms_of(project)
+    wanted = []
+    for part in structure.parts:
+        alone, joists = _alone_or_loaded(part, project.system, project.products)
+        bored = any(around.bored(name) for name in joists)
+        members = (
+            _carrying_of(project, part, path, around)
+            if bored or not joists.isdisjoint(path.carried)
+            else alone
+        )
+        for m in members:
+            record = records[m.host]
+            loads = area_loads(record, m.carrier.slope)
+            loaded = Loaded(m, loads, path.carried.get(m.id, ()))
+            wanted.append(Carried(terms, record, loaded, around.of(m)))
+    found = answers(wanted)
+    return {a.asked.member.id: a for a in found if a is not None}
+
+
+def _carrying_of(
+    project: Project, part: Part, path: LoadPath, around: Surroundings
+) -> tuple[Member, ...]:
+    sections = sections_of(project.system, project.products)
+    return tuple(
+        m
+        for m in part.members
+        if m.section in sections
+        and (
+            carries_more(m, path.carried.get(m.id, ()), sections[m.section])
+            or _spans_bored(m, around)
+        )
+    )
+
+
+def _spans_bored(m: Member, around: Surroundings) -> bool:
+    return m.kind.spans and around.bored(m.id) and len(apart(m.carrier.supports)) > 1
+
+
+@remembered_piece
+def _alone_or_loaded(
+    part: Part, system: System, products: tuple[Product, ...]
+) -> tuple[tuple[Member, ...], frozenset[MemberName]]:
+    """The members of a part that need the analysis of a beam whatever lies on them, and the
+    joists that need it once something does."""
+    sections = sections_of(system, products)
+    alone = tuple(
+        m
+        for m in part.members
+        if m.section in sections and carries_more(m, (), sections[m.section])
+    )
+    return alone, frozenset(m.id for m in part.members if m.kind.spans)
+
+
+def unsized(project: Project) -> list[tuple[HostName, BeamKind]]:
+    """The beams and bays whose section comes out by calculation."""
+    pairs = [(HostName("beam", b.id), b.kind) for b in project.beams] + [
+        (HostName("bay", b.id), b.kind) for b in project.bays
+    ]
+    return [(host, kind) for host, kind in pairs if kind.section is None]
+
+
+def with_sections(project: Project, chosen: dict[HostName, str]) -> Project:
+    """A project whose beams are cut from what was chosen for them."""
+
+    def cut(host: HostName, kind: BeamKind) -> BeamKind:
+        return msgspec.structs.replace(kind, section=chosen[host]) if host in chosen else kind
+
+    return msgspec.structs.replace(
+        project,
+        beams=tuple(
+            msgspec.structs.replace(b, kind=cut(HostName("beam", b.id), b.kind))
+            for b in project.beams
+        ),
+        bays=tuple(
+            msgspec.structs.replace(b, kind=cut(HostName("bay", b.id), b.kind))
+            for b in project.bays
+        ),
+    )
+
+
+def choose_beams(
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
+) -> dict[HostName, Sized]:
+    """For each beam and bay without a section the cheapest that passes, with all others
+    beside it.
+
+    Where none passes, the strongest is taken, and the fit list says so.
+    """
+    if not unsized(project):
+        return {}
+    terms, records = terms_of(project), host_records(project)
+    sections = terms.sections
+    by_host: dict[HostName, list[Member]] = {}
+    for m in structure.members:
+        if m.kind is kinds.BEAM and len(apart(m.carrier.supports)) > 1:
+            by_host.setdefault(m.host, []).append(m)
+    asked: list[Asked] = []
+    whose: list[tuple[HostName, str]] = []
+    for host, kind in unsized(project):
+        for name in kind.sizes:
+            for m in by_host.get(host, ()):
+                item = asked_of(
+                    terms,
+                    records[host],
+                    m,
+                    path.carried.get(m.id, ()),
+                    around.of(m),
+                    sections[name],
+                )
+                if item is not None:
+                    asked.append(item)
+                    whose.append((host, name))
+    worst: dict[tuple[HostName, str], tuple[float, str]] = {}
+    for key, answer in zip(whose, judged(asked)):
+        ratio = answer.worst if answer else (99.0, "it cannot stand")
+        worst[key] = max(worst.get(key, ratio), ratio)
+    found = {}
+    for host, kind in unsized(project):
+        members = by_host.get(host, [])
+        made = [
+            Choice(
+                name,
+                0.0,
+                *worst[host, name],
+                sum(m.length for m in members) * price_per_mm(sections[name], kind.grade),
+                sections[name].depth,
+                True,
+            )
+            for name in kind.sizes
+            if (host, name) in worst
+        ]
+        made.sort(key=lambda c: (c.cost, c.depth, c.section))
+        passing = [c for c in made if c.worst <= NEARLY + TOLERANCE] or [
+            c for c in made if c.passes
+        ]
+        best = passing[0] if passing else min(made, key=lambda c: c.worst, default=None)
+        name = best.section if best else kind.sizes[0]
+        span = max((b - a for m in members for a, b in pairwise(span_marks(m))), default=0.0)
+        found[host] = Sized(host, Size(name, 0.0), tuple(made), span, float("inf"))
+    return found
+
+
+def next_section(checked: "HasCarrying", member: Member) -> str | None:
+    """The cheapest section of a member's own family that carries what it is asked to; None
+    where none does."""
+    project, terms = checked.built, terms_of(checked.built)
+    sections, record = terms.sections, host_records(project).get(member.host)
+    answer = checked.carrying.get(member.id)
+    if answer is None or record is None or member.section not in sections:
+        return None
+    own = sections[member.section]
+    sizes = {host: sized.size for host, sized in checked.sizes.items()}
+    around = surroundings_of(project, checked.structure, sizes).of(member)
+    alike = [
+        s
+        for s in sections.values()
+        if s.family == own.family
+        and (member.kind is kinds.BEAM or (s.depth == own.depth and s.nominal == own.nominal))
+    ]
+    grade = member.material.partition(" ")[2]
+    for section in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.depth)):
+        asked = asked_of(
+            terms, record, member, checked.path.carried.get(member.id, ()), around, section
+        )
+        if asked is not None and judge(asked, answer.effects).worst[0] <= NEARLY:
+            return section.name
+    return None
+
+
+def choose_plies(
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
+) -> dict[HostName, tuple[tuple[str, int], ...]]:
+    """Per floor how many plies its trimmers, headers and doubles need, by row or header;
+    only those over one.
+
+    A piece whose section a person changed stays as it is.
+    """
+    terms, records = terms_of(project), host_records(project)
+    touched = {c.member for c in project.changes if c.section}
+    left = [m for part in structure.parts for m in _by_plies(part) if m.id not in touched]
+    found: dict[HostName, dict[str, int]] = {}
+    for n in range(1, MOST_PLIES):
+        asked = [
+            asked_of(
+                terms,
+                records[m.host],
+                m,
+                path.carried.get(m.id, ()),
+                around.of(m),
+                _of_plies(m, n, terms.sections),
+            )
+            for m in left
+        ]
+        answers = iter(judged([a for a in asked if a is not None]))
+        weak = []
+        for m, one in zip(left, asked):
+            answer = next(answers) if one is not None else None
+            if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
+                row = m.id.place if m.kind is kinds.HEADER else m.id.row
+                kept = found.setdefault(m.host, {})
+                kept[row] = max(kept.get(row, 1), n)
+            else:
+                weak.append(m)
+        left = weak
+    several = {
+        host: tuple(sorted((row, n) for row, n in rows.items() if n > 1))
+        for host, rows in found.items()
+    }
+    return {host: rows for host, rows in several.items() if rows}
+
+
+def choose_sticks(
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
+) -> dict[HostName, tuple[CutFrom, ...]]:
+    """Per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or
+    boards side by side, that passes; the strongest where none does. A piece whose section a person
+    chose stays as it is."""
+    terms, records = terms_of(project), host_records(project)
+    sections = terms.sections
+    touched = {c.member for c in project.changes if c.section}
+    typed = {HostName("roof", r.id): dict(r.rafters.sections) for r in project.roofs}
+    found: dict[HostName, list[CutFrom]] = {}
+    for m in structure.of(kinds.HIP, kinds.VALLEY, kinds.RIDGE_BEAM, kinds.PURLIN):
+        if m.id in touched or len(apart(m.carrier.supports)) < 2 or m.kind.part in typed[m.host]:
+            continue
+        lies_on = path.carried.get(m.id, ())
+        least = _least_depth(structure, m, sections)
+        best = stick_for(terms, records[m.host], m, least, lies_on, around.of(m))
+        found.setdefault(m.host, []).append(((m.role, m.id.place), best))
+    for host, name in _struts_from(project, structure, path, sections):
+        found.setdefault(host, []).append((("strut", ""), name))
+    for host, name in _valley_frames_from(project, structure, around):
+        found.setdefault(host, []).append(((VALLEY_FRAME, ""), name))
+    return {host: tuple(sorted(rows)) for host, rows in found.items()}
+
+
+def _struts_from(
+    project: Project, structure: Structure, path: LoadPath, sections: dict[str, Section]
+) -> Iterable[tuple[HostName, str]]:
+    """Per roof what its struts are cut from: the first that does for all of them, the
+    largest where none does."""
+    for host in dict.fromkeys(m.host for m in structure.of(kinds.STRUT)):
+        mine = [m for m in structure.of(kinds.STRUT) if m.host == host and path.onto.get(m.id)]
+        for name in STRUTS[project.system]:
+            checks = [
+                c
+                for m in mine
+                for c in in_compression(m, sections[name], path.onto_most(m.id) or NOTHING)
+            ]
+            if all(c.ratio <= NEARLY for c in checks) or name == STRUTS[project.system][-1]:
+                yield host, name
+                break
+
+
+def _valley_frames_from(
+    project: Project, structure: Structure, around: Surroundings
+) -> Iterable[tuple[HostName, str]]:
+    """Per roof what the frames it sets on another roof are cut from: the first that does for
+    all of them, the largest where none does. A roof whose trusses are cut from a section that was
+    typed has its frames cut from it too."""
+    terms = terms_of(project)
+    rafters = [m for m in structure.of(kinds.TOP_CHORD) if is_valley_rafter(m)]
+    for roof in project.roofs:
+        mine = [m for m in rafters if m.host == HostName("roof", roof.id)]
+        spacing = around.spacing(HostName("roof", roof.id))
+        if not mine or roof.section or not spacing:
+            continue
+        choices = VALLEY_FRAMES[project.system]
+        for name in choices:
+            trial = [msgspec.structs.replace(m, section=name) for m in mine]
+            checks = [c for m in trial for c in short_checks(terms, roof, m, spacing, len(mine))]
+            if all(c.ratio <= NEARLY for c in checks) or name == choices[-1]:
+                yield HostName("roof", roof.id), name
+                break
+
+
+def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) -> float:
+    """The plumb cut of the rafters that meet a hip, valley or ridge, mm (IRC 2021
+    R802.3)."""
+    mine = {(r.section, r.slope) for r in structure.of(kinds.RAFTER) if r.host == m.host}
+    return max((sections[name].depth * math.hypot(1.0, slope) for name, slope in mine), default=0.0)
+
+
+def _of_plies(m: Member, n: int, sections: dict[str, Section]) -> Section:
+    """A piece's section with another number of plies; its own where there is none."""
+    name = m.section.split("-", 1)[1] if m.section[:2] in ("2-", "3-", "4-") else m.section
+    return sections.get(name if n == 1 else f"{n}-{name}", sections[m.section])
+
+
+@remembered_piece
+def _by_plies(part: Part) -> tuple[Member, ...]:
+    """The members whose plies come out by calculation: trimmers, headers, and doubles under
+    walls.
+
+    Rafters beside an opening are doubled whatever they carry.
+    """
+
+    def chosen(m: Member) -> bool:
+        if m.kind is kinds.TRIMMER:
+            return m.host.kind == "floor"
+        return m.kind is kinds.HEADER or (m.kind is kinds.JOIST and m.id.row.startswith("W"))
+
+    return tuple(m for m in part.members if chosen(m) and len(apart(m.carrier.supports)) > 1)
+
+
+class HasCarrying(Protocol):
+    """What a worked-out building offers to those who look for a stronger piece."""
+
+    @property
+    def built(self) -> Project:
+        """The project with every beam cut from what was chosen."""
+
+    @property
+    def path(self) -> LoadPath:
+        """Where loads go."""
+
+    @property
+    def structure(self) -> Structure:
+        """All members."""
+
+    @property
+    def sizes(self) -> dict[HostName, Sized]:
+        """What was chosen for each host."""
+
+    @property
+    def carrying(self) -> dict[MemberName, Answer]:
+        """What came out for members that carry others."""

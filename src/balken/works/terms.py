@@ -1,0 +1,32 @@
+"""What of a project the checks are asked with: its terms, what its walls are of, what is about its
+members."""
+
+from collections.abc import Mapping
+
+from balken.design.around import Surroundings
+from balken.design.seats import Beneath
+from balken.design.terms import Terms
+from balken.framing.member import Member, Size
+from balken.framing.structure import Structure
+from balken.model.names import HostName, MemberName
+from balken.model.project import Project
+
+
+def terms_of(project: Project) -> Terms:
+    """The terms that the members of a project are checked on."""
+    return Terms(project.system, project.products, project.site)
+
+
+def beneath_of(project: Project, members: Mapping[MemberName, Member]) -> Beneath:
+    """What supports lie on, by name: walls, and members where they are known."""
+    bodies = {b.id: b for b in project.wall_build_ups}
+    walls = {w.id: bodies.get(w.build_up or "") for w in project.walls}
+    return Beneath(terms_of(project), walls, members)
+
+
+def surroundings_of(
+    project: Project, structure: Structure, sizes: Mapping[HostName, Size]
+) -> Surroundings:
+    """What is about every member of a structure."""
+    beneath = beneath_of(project, {m.id: m for m in structure.members})
+    return Surroundings(beneath, project.bores, project.roofs, structure, sizes)

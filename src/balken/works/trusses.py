@@ -1,0 +1,73 @@
+"""Roofs of trusses: all that stand are checked, and what each bears on is known."""
+
+from balken.analysis.beams import UnstableError
+from balken.design.nds.values import NoValueError
+from balken.design.seats import Under
+from balken.design.sizing import Sized
+from balken.design.truss_checks import (
+    check_trusses,
+    lumber_of,
+)
+from balken.design.trusses import TrussRoof, used_in, task_of
+from balken.framing.beds import changes_on
+from balken.framing.layout import LayoutError
+from balken.framing.member import Bed, Size
+from balken.framing.roofs.shape import RoofShape
+from balken.framing.structure import Structure
+from balken.framing.trusses.placing import cut_of, place_trusses
+from balken.model.catalogue import sections_of
+from balken.model.names import HostName
+from balken.model.project import Project
+from balken.model.roofs import RoofArea
+from balken.recall import remembered
+from balken.units import System
+
+
+def check_truss_roofs(
+    project: Project,
+    structure: Structure,
+    sizes: dict[HostName, Sized],
+    beds: dict[HostName, Bed],
+    under: dict[HostName, Under],
+) -> dict[HostName, TrussRoof]:
+    """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
+    found = {}
+    for roof in project.roofs:
+        host = HostName("roof", roof.id)
+        if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
+            made = _checked_roof(
+                roof,
+                structure.roofs[host],
+                beds[host],
+                under[host],
+                sizes[host].size,
+                project.system,
+                changes_on(project, host),
+            )
+            if made is not None:
+                found[host] = made
+    return found
+
+
+@remembered
+def _checked_roof(
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    under: Under,
+    size: Size,
+    system: System,
+    changes: tuple[object, ...],
+) -> TrussRoof | None:
+    sections = sections_of(system, ())
+    try:
+        placed, _, _ = place_trusses(roof, shape, bed, size, sections, changes)  # type: ignore[arg-type]
+        lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
+    except (LayoutError, NoValueError):
+        return None
+    task = task_of(roof, bed, under, size.spacing, len(placed))
+    try:
+        checks = tuple(check_trusses(placed, lumber, task))
+    except UnstableError:
+        return None
+    return TrussRoof(placed, checks, lumber, task, used_in(HostName("roof", roof.id), placed, checks))
