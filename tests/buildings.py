@@ -53,5 +53,5 @@ def walled(corners: Sequence[Point], turn: float = 0.0, **roof: Any) -> Project:
         Wall(f"W{i}", f"W{i}", rotate(a, turn), rotate(b, turn), 165.1, "left", "L1", "P1")
         for i, (a, b) in enumerate(ends)
     )
-    project = propose_structure(Project(FORMAT, "Walled", "us", levels, (), walls))[0]
+    project = propose_structure(Project(FORMAT, "Walled", "us", "us", levels, (), walls))[0]
     return set_roof(project, "R1", **roof) if roof else project

@@ -12,11 +12,10 @@ from beam_rows import beam_utilisation, column_capacity, statics
 from msgspec.structs import replace
 from truss_rows import truss_forces
 
-from balken.design.concrete import aci_pads, plain
-from balken.design.concrete import walls as concrete_walls
-from balken.design.nds import factors
-from balken.design.nds.values import reference
-from balken.design.soil import pressure, presumptive
+from balken.design.codes.us import aci_pads, aci_plain, aci_walls, irc_soil
+from balken.design.codes.us.nds import factors
+from balken.design.codes.us.nds.values import reference
+from balken.design.soil import pressure, sizes
 from balken.design.spans import Limits, SpanAsked, bearing_needed, span_limits, table_span
 from balken.exchange.span_text import read_grade, read_species
 from balken.framing import kinds
@@ -145,6 +144,7 @@ def masonry(x: Inputs) -> float | None:
             FORMAT,
             "",
             "metric",
+            "eu",
             levels,
             walls=(replace(wall, openings=(hole,)),),
             wall_build_ups=(body,),
@@ -337,7 +337,7 @@ def _soil_class(text: str) -> str:
     raise AssertionError(f"no row of the table is {text}")
 
 
-def _construction(text: str) -> presumptive.Construction:
+def _construction(text: str) -> irc_soil.Construction:
     if "light" in text and "brick" not in text:
         return "light frame"
     return (
@@ -373,10 +373,10 @@ def _pad(x: Inputs, q: str) -> float | None:
     if "plain" in q:
         pressure, reach = load / side**2, (side - column) / 2
         if "punching" in q:
-            return plain.punching(load, sides, (column, column), p["thick"], fc)
+            return aci_plain.punching(load, sides, (column, column), p["thick"], fc)
         if "flexure" in q:
-            return plain.flexure(pressure, reach, p["thick"], fc)
-        return plain.one_way_shear(pressure, reach, p["thick"], fc) if "shear" in q else None
+            return aci_plain.flexure(pressure, reach, p["thick"], fc)
+        return aci_plain.one_way_shear(pressure, reach, p["thick"], fc) if "shear" in q else None
     depth, fy = x["mean_effective_depth_in"] * INCH, x["fy_psi"] * PSI
     moment = aci_pads.face_moment(load, sides, column)
     steel = aci_pads.steel_for(moment, side, depth, fc, fy)
@@ -407,9 +407,9 @@ def _basement(x: Inputs, q: str) -> float | None:
         return earth.bottom / PLF
     factored = 1.6 * earth.moment
     if q.startswith("plain concrete basement wall thickness"):
-        return plain.wall_thickness(factored, x["fc_psi"] * PSI) / INCH
+        return aci_plain.wall_thickness(factored, x["fc_psi"] * PSI) / INCH
     if q.startswith("vertical steel"):
-        steel = concrete_walls.vertical_steel(
+        steel = aci_walls.vertical_steel(
             factored, x["effective_depth_in"] * INCH, x["fc_psi"] * PSI, x["fy_psi"] * PSI
         )
         return steel * FOOT / INCH**2
@@ -420,10 +420,12 @@ def _plain_strip(x: Inputs, q: str) -> float | None:
     reach = (x["footing_width_in"] - x["concrete_wall_in"]) / 2 * INCH
     soil, fc = x["factored_soil_pressure_psf"] * PSF, x["fc_psi"] * PSI
     if q.startswith("least overall thickness"):
-        return plain.least_thickness(soil, reach, fc) / INCH
+        return aci_plain.least_thickness(soil, reach, fc) / INCH
     if q.startswith("flexural utilisation"):
-        return plain.flexure(soil, reach, x["thickness_in"] * INCH, fc)
-    return plain.one_way_shear(soil, reach, x["thickness_in"] * INCH, fc) if "shear" in q else None
+        return aci_plain.flexure(soil, reach, x["thickness_in"] * INCH, fc)
+    return (
+        aci_plain.one_way_shear(soil, reach, x["thickness_in"] * INCH, fc) if "shear" in q else None
+    )
 
 
 def _concrete(x: Inputs, q: str) -> float | None:
@@ -454,16 +456,16 @@ def _concrete(x: Inputs, q: str) -> float | None:
 def footing_sizes(x: Inputs) -> float | None:
     q = x["quantity"]
     if q == "presumptive load-bearing value":
-        return round(presumptive.SOIL_CLASSES[_soil_class(x["soil"])].bearing / PSF, 6)
+        return round(irc_soil.SOIL_CLASSES[_soil_class(x["soil"])].bearing / PSF, 6)
     if q == "minimum footing width":
-        width = presumptive.prescriptive_width(
+        width = irc_soil.prescriptive_width(
             _construction(x["construction"]), x["stories"], x["bearing_psf"] * PSF
         )
         return None if width is None else round(width / INCH, 6)
     if q == "strip footing width":
         weight, thick = _own_weight(x["own_weight_of_footing"])
         return (
-            presumptive.strip_width(
+            sizes.strip_width(
                 x["line_load_lb_ft"] * PLF, x["allowable_bearing_psf"] * PSF, thick, weight
             )
             / FOOT
@@ -471,7 +473,7 @@ def footing_sizes(x: Inputs) -> float | None:
     if q == "side of a square pad":
         weight, thick = _own_weight(x["own_weight_of_footing"])
         return (
-            presumptive.pad_side(
+            sizes.pad_side(
                 x["column_load_lb"] * LB, x["allowable_bearing_psf"] * PSF, thick, weight
             )
             / FOOT
@@ -485,7 +487,7 @@ def footing_sizes(x: Inputs) -> float | None:
     if q.startswith("least number of"):
         return least_bolts(x["plate_length_in"] * INCH)
     if "must be stepped" in q:
-        return float(presumptive.must_step(x["ground_fall_ft"], x["over_ft"]))
+        return float(sizes.must_step(x["ground_fall_ft"], x["over_ft"]))
     if "pad_side_in" in x:
         return _pad(x, q)
     if "equivalent_fluid_pcf" in x:

@@ -8,10 +8,10 @@ import numpy as np
 from balken.analysis.beams import Diagrams, Floats, greatest_moment, greatest_sag
 from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, at_places, work
 from balken.design.beam_checks import Answer, Asked, judge
+from balken.design.codes.us.nds import columns
+from balken.design.codes.us.nds.factors import adjusted
+from balken.design.codes.us.nds.values import reference
 from balken.design.effects import Loaded, effects_of
-from balken.design.nds import columns
-from balken.design.nds.factors import adjusted
-from balken.design.nds.values import reference
 from balken.design.strength import strength_of
 from balken.exchange.span_text import read_grade, read_species
 from balken.framing import kinds

@@ -6,19 +6,19 @@ from typing import Any
 
 import numpy as np
 
-from balken.design import aisc
-from balken.design.concrete import aci_pads, ec2_pads
-from balken.design.concrete.bars import BARS
-from balken.design.nds import columns
-from balken.design.nds.bending import Batch, Tails, check
-from balken.design.nds.factors import (
+from balken.design.codes.eu import ec2_pads
+from balken.design.codes.us import aci_pads, aisc
+from balken.design.codes.us.nds import columns
+from balken.design.codes.us.nds.bending import Batch, Tails, check
+from balken.design.codes.us.nds.factors import (
     Loading,
     adjusted,
     beam_stability,
     effective_length,
     volume_factor,
 )
-from balken.design.nds.values import reference
+from balken.design.codes.us.nds.values import reference
+from balken.design.concrete.bars import BARS
 from balken.design.notches import net_shear
 from balken.design.soil import pressure
 from balken.design.strip_loads import OnStrip, Stretch, highest_line

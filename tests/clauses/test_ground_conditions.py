@@ -6,10 +6,10 @@ import json
 import pytest
 from small_projects import PROJECTS, Raw, check_of, one, ratio, told, worked
 
-from balken.design.concrete.aci_pads import band_factor, development
+from balken.design.codes.eu.ec2_pads import anchorage, punching
+from balken.design.codes.us.aci_pads import band_factor, development
+from balken.design.codes.us.irc_soil import SOIL_CLASSES, width_2021
 from balken.design.concrete.bars import Bar
-from balken.design.concrete.ec2_pads import anchorage, punching
-from balken.design.soil.presumptive import SOIL_CLASSES, width_2021
 from balken.design.steps import Check
 from balken.exchange.native import from_text
 from balken.framing import kinds

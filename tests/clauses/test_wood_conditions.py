@@ -8,9 +8,9 @@ import pytest
 from msgspec.structs import replace
 from small_projects import Raw, check_of, one, ratio, told, worked
 
-from balken.design.nds.bending import repetitive
-from balken.design.nds.factors import depth_factor, effective_length
-from balken.design.nds.values import reference
+from balken.design.codes.us.nds.bending import repetitive
+from balken.design.codes.us.nds.factors import depth_factor, effective_length
+from balken.design.codes.us.nds.values import reference
 from balken.framing import kinds
 from balken.loads.unbalanced_snow import drift_on
 from balken.model.project import Wall

@@ -3,10 +3,10 @@ capacity."""
 
 import pytest
 
-from balken.design import aisc
 from balken.design.beam_checks import Asked, explain_answer, judge
+from balken.design.codes.us import aisc
+from balken.design.codes.us.nds import columns
 from balken.design.effects import Loaded, diagram_of, effects_of
-from balken.design.nds import columns
 from balken.design.seats import UNKNOWN, seats_of
 from balken.design.strength import Strength, strength_of
 from balken.framing import kinds

@@ -9,7 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from balken.design.concrete import aci_pads, ec2_pads, plain
+from balken.design.codes.eu import ec2_pads, ec2_plain
+from balken.design.codes.us import aci_pads, aci_plain
+from balken.design.codes.us.irc_soil import prescriptive_width
 from balken.design.concrete.bars import bars_across, bars_along
 from balken.design.soil.pressure import (
     cantilever,
@@ -18,7 +20,7 @@ from balken.design.soil.pressure import (
     under_pad,
     within_influence,
 )
-from balken.design.soil.presumptive import pad_side, prescriptive_width, rounded_up, strip_width
+from balken.design.soil.sizes import pad_side, rounded_up, strip_width
 from balken.design.steps import Check
 from balken.errors import BalkenError
 from balken.framing import kinds
@@ -239,9 +241,9 @@ def test_punching_takes_the_worst_perimeter_en() -> None:
 def test_plain_strips_en() -> None:
     """EN 1992-1-1 12.9.3: 0.85 h / a ≥ √(3 σ / fctd): a footing of 2 to 1 holds 150 kN/m² with room
     (12.9.3(2))."""
-    assert plain.strip_en(150 * KPA, 150.0, 300.0, 25.0) < 1
+    assert ec2_plain.strip(150 * KPA, 150.0, 300.0, 25.0) < 1
     fctd = 0.8 * 0.7 * 0.3 * 25 ** (2 / 3) / 1.5
-    assert plain.strip_en(0.2, 200.0, 300.0, 25.0) == pytest.approx(
+    assert ec2_plain.strip(0.2, 200.0, 300.0, 25.0) == pytest.approx(
         200 / 300 * math.sqrt(0.6 / fctd) / 0.85
     )
 
@@ -249,8 +251,8 @@ def test_plain_strips_en() -> None:
 def test_concrete_too_thin_says_so() -> None:
     with pytest.raises(BalkenError, match="too thin"):
         aci_pads.steel_for(1e9, 500.0, 100.0, 20.0, 420.0)
-    assert plain.flexure(0.1, 300.0, 40.0, 20.0) == math.inf
-    assert plain.punching(1e5, (900.0, 900.0), (150.0, 150.0), 30.0, 20.0) == math.inf
+    assert aci_plain.flexure(0.1, 300.0, 40.0, 20.0) == math.inf
+    assert aci_plain.punching(1e5, (900.0, 900.0), (150.0, 150.0), 30.0, 20.0) == math.inf
 
 
 @given(st.floats(50, 4000), st.floats(700, 3000))

@@ -5,7 +5,7 @@ import math
 
 import pytest
 
-from balken.design.heel_joints import NAILS, SLOPES, SNOW, SPACINGS, SPANS, heel_nails
+from balken.design.codes.us.heel_joints import NAILS, SLOPES, SNOW, SPACINGS, SPANS, heel_nails
 from balken.design.truss_forces import tie_force
 from balken.units import FOOT, INCH, PSF
 from balken.units.quantity import LB

@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.design.nds import factors
-from balken.design.nds.bending import CHECKS, Batch, check, explain
-from balken.design.nds.values import NoValueError, reference
+from balken.design.codes.us.nds import factors
+from balken.design.codes.us.nds.bending import CHECKS, Batch, check, explain
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.steps import format_value
 from balken.errors import BalkenError
 from balken.framing import kinds

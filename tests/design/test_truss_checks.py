@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from balken.design.nds.columns import stability, with_bending
+from balken.design.codes.us.nds.columns import stability, with_bending
 from balken.design.truss_checks import (
     CHECK_WORDS,
     TrussCheck,

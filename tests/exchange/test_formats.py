@@ -35,7 +35,7 @@ def test_a_file_of_an_earlier_format_keeps_its_building(file: Path) -> None:
 
 
 def test_loads_of_format_6_by_position_have_names_now() -> None:
-    project = load(SAMPLES[-1])
+    project = load(SAMPLES[5])
     assert project.runs[0].loads == Cases(dead=1.0, live=2.0, roof_live=3.0, snow=4.0)
     assert project.beams[0].loads.live > project.beams[0].loads.dead > 0.0
     assert project.beams[0].loads.snow == 0.0
@@ -47,3 +47,11 @@ def test_format_0_had_no_notes() -> None:
     raw["format"] = 0
     del raw["notes"]
     assert from_text(json.dumps(raw).encode()).notes == ()
+
+
+def test_a_file_of_format_7_says_its_code_now() -> None:
+    """Up to then the measure of length decided it."""
+    for file in SAMPLES:
+        project = load(file)
+        assert project.code == ("us" if project.system == "us" else "eu"), file.stem
+    assert load(SAMPLES[6]).code == "eu"

@@ -116,7 +116,7 @@ def test_the_report_says_all_it_promises(demo_checked: Checked) -> None:
 
 
 def test_the_report_of_a_building_with_nothing_in_it() -> None:
-    empty = Project(FORMAT, "Empty", "metric")
+    empty = Project(FORMAT, "Empty", "metric", "eu")
     checked = work_out(empty)
     document = report(checked, findings(checked))
     assert document["members"] == []

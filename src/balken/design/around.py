@@ -9,9 +9,9 @@ from typing import Final
 
 import msgspec
 
+from balken.design.codes.us.nds.bending import repetitive
+from balken.design.codes.us.nds.factors import REPETITIVE_COUNT
 from balken.design.leaning import Push, push_on
-from balken.design.nds.bending import repetitive
-from balken.design.nds.factors import REPETITIVE_COUNT
 from balken.design.notches import Neck, neck_of
 from balken.design.seats import Beneath, Under
 from balken.framing import kinds

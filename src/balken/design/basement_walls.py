@@ -6,10 +6,8 @@ from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.design.concrete import ec2_pads, plain
-from balken.design.concrete import walls as earth_walls
+from balken.design.codes.us.nds import dowels
 from balken.design.concrete.bars import bars_along
-from balken.design.nds import dowels
 from balken.design.soil import pressure
 from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
@@ -20,7 +18,7 @@ from balken.framing.ground.runs import SILL_MATERIAL
 from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import FoundationRun
-from balken.units import INCH, PCF, PSI
+from balken.units import PCF, format_spacing
 
 
 class Backfill(msgspec.Struct, frozen=True):
@@ -171,86 +169,81 @@ def _against_slab(terms: Terms, run: FoundationRun, push: float) -> Check:
     return Check("Sliding", 1.6 * push / bears, "1.6H", "ACI 14.5.6.1", steps)
 
 
+class _Pressed(NamedTuple):
+    """The concrete of a wall under the push of the soil. Per mm of its length, N, mm."""
+
+    moment: float
+    shear: float
+    thick: float
+    depth: float
+    """Of its bars."""
+    face: str
+    combo: str
+    base: tuple[Step, ...]
+    """The lines its calculations begin with."""
+
+
 def _concrete_checks(terms: Terms, member: Member, soil: Backfill) -> tuple[Check, ...]:
     """Bending and shear of the concrete: plain where that passes, else with vertical bars."""
-    us = terms.system == "us"
-    fluid, fc, fy = terms.site.fluid, terms.site.strength, terms.site.steel
+    code, fluid, fc = terms.ground.walls, terms.site.fluid, terms.site.strength
     thick = plan_width(member)
-    found = (
-        pressure.propped(soil.height, soil.fill, fluid)
-        if soil.propped
-        else pressure.cantilever(soil.fill, fluid)
-    )
-    factor = earth_walls.EARTH_FACTOR if us else earth_walls.EARTH_FACTOR_EN
-    moment, shear = factor * found.moment, factor * found.bottom
-    held = f"held by {soil.by}" if soil.propped else "held at its foot alone: no floor props it yet"
-    where = f"{found.moment_at:.0f} mm up" if soil.propped else "at the foot"
+    if soil.propped:
+        found = pressure.propped(soil.height, soil.fill, fluid)
+        held, where = f"held by {soil.by}", f"{found.moment_at:.0f} mm up"
+        # Its inner face is in tension; held at its foot alone, the face to the soil (ACI 318-19
+        # 22.2).
+        face, cover = "inside", code.inside
+    else:
+        found = pressure.cantilever(soil.fill, fluid)
+        held, where = "held at its foot alone: no floor props it yet", "at the foot"
+        face, cover = "to the soil", code.outside
+    moment, shear = code.factor * found.moment, code.factor * found.bottom
+    how = f"{code.factor:g} H, {where}, per unit of length"
     base = (
         Step("L", soil.height, "length", how=held),
         Step("h", soil.fill, "length", how="soil over the slab"),
-        Step("M", moment, "force", how=f"{factor:g} H, {where}, per unit of length"),
+        Step("M", moment, "force", how=how),
     )
-    steps: tuple[Step, ...]
-    combo = f"{factor:g}H"
-    plain_ratio = plain.wall_flexure(moment, thick, fc, metric=not us)
-    if us and thick < plain.LEAST_WALL - 0.5:
-        plain_ratio = max(plain_ratio, plain.LEAST_WALL / thick)
-    inside = earth_walls.INSIDE_COVER if us else 40.0
-    outside = earth_walls.SOIL_COVER if us else 50.0
-    # Propped, its inner face is in tension; held at its foot alone, the face to the soil (ACI
-    # 318-19 22.2).
-    face, cover = ("inside", inside) if soil.propped else ("to the soil", outside)
-    depth = thick - cover - 8.0
-    steel = 0.0
-    if plain_ratio <= 1:
-        clause = "ACI 318-19 14.5.2" if us else "EN 1992-1-1 12.3"
-        steps = (*base, Step("t", thick, "run", how="plain concrete, axial load left out"))
-        checks = [Check("Earth, bending", plain_ratio, combo, clause, steps)]
-    else:
-        clause = "ACI 318-19 11.5, 22.2" if us else "EN 1992-1-1 6.1"
-        try:
-            needed = (
-                earth_walls.vertical_steel(moment, depth, fc, fy)
-                if us
-                else ec2_pads.steel_for(moment, 1.0, depth, fc, fy)
-            )
-        except BalkenError as error:
-            steps = (*base, Step("t", thick, "run", how=str(error)))
-            return (Check("Earth, bending", math.inf, combo, clause, steps),)
-        least = (
-            earth_walls.LEAST_VERTICAL * thick if us else ec2_pads.least_steel(1.0, depth, fc, fy)
-        )
-        bars = bars_along(
-            max(needed, least), min(3 * thick, 18 * INCH if us else 400.0), terms.system
-        )
-        steel = bars.bar.area / bars.spacing
-        spacing = f"{bars.spacing / INCH:.0f} in" if us else f"{bars.spacing:.0f} mm"
-        steps = (
-            *base,
-            Step(
-                "d",
-                depth,
-                "run",
-                how=f"bars on the face {face}" if face != "inside" else "bars on the inside",
-            ),
-            Step("As", needed, "steel per run", how="needed"),
-            Step("As min", least, "steel per run"),
-            Step("bars", steel, "steel per run", how=f"{bars.bar.name} at {spacing}"),
-        )
-        checks = [Check("Earth, bending", max(needed, least) / steel, combo, clause, steps)]
-    if steel:
-        strength = earth_walls.shear_capacity(depth, steel, fc, metric=not us)
-        clause = "ACI 318-19 22.5.5" if us else "EN 1992-1-1 6.2.2"
-    else:
-        strength = (
-            plain.PHI * 4 / 3 * math.sqrt(fc / PSI) * PSI * thick
-            if us
-            else plain.flexural_strength_en(fc) * thick / 1.5
-        )
-        clause = "ACI 318-19 14.5.5" if us else "EN 1992-1-1 12.6.3"
+    wall = _Pressed(moment, shear, thick, thick - cover - 8.0, face, f"{code.factor:g}H", base)
+    ratio = code.plain_bending(moment, thick, fc)
+    if ratio > 1:
+        return _with_bars(terms, wall)
+    steps = (*base, Step("t", thick, "run", how="plain concrete, axial load left out"))
+    bending = Check("Earth, bending", ratio, wall.combo, code.plain_clause, steps)
+    strength = code.plain_shear(thick, fc)
+    return bending, _sheared(terms, wall, strength, code.plain_shear_clause)
+
+
+def _with_bars(terms: Terms, wall: _Pressed) -> tuple[Check, ...]:
+    """Bending and shear of a wall with vertical bars."""
+    code, fc, fy = terms.ground.walls, terms.site.strength, terms.site.steel
+    name, clause = "Earth, bending", code.barred_clause
+    try:
+        needed = code.steel_for(wall.moment, wall.depth, fc, fy)
+    except BalkenError as error:
+        steps = (*wall.base, Step("t", wall.thick, "run", how=str(error)))
+        return (Check(name, math.inf, wall.combo, clause, steps),)
+    least = code.least_steel(wall.thick, wall.depth, fc, fy)
+    bars = bars_along(max(needed, least), code.most_apart(wall.thick), terms.system)
+    steel = bars.bar.area / bars.spacing
+    spacing = format_spacing(bars.spacing, terms.system)
+    on = "inside" if wall.face == "inside" else f"face {wall.face}"
     steps = (
-        *base,
-        Step("V", shear, "line load", how="at the foot"),
-        Step("φVn" if us else "VRd", strength, "line load"),
+        *wall.base,
+        Step("d", wall.depth, "run", how=f"bars on the {on}"),
+        Step("As", needed, "steel per run", how="needed"),
+        Step("As min", least, "steel per run"),
+        Step("bars", steel, "steel per run", how=f"{bars.bar.name} at {spacing}"),
     )
-    return (*checks, Check("Earth, shear", shear / strength, combo, clause, steps))
+    bending = Check(name, max(needed, least) / steel, wall.combo, clause, steps)
+    strength = code.barred_shear(wall.depth, steel, fc)
+    return bending, _sheared(terms, wall, strength, code.barred_shear_clause)
+
+
+def _sheared(terms: Terms, wall: _Pressed, strength: float, clause: str) -> Check:
+    steps = (
+        *wall.base,
+        Step("V", wall.shear, "line load", how="at the foot"),
+        Step(terms.ground.walls.shear_symbol, strength, "line load"),
+    )
+    return Check("Earth, shear", wall.shear / strength, wall.combo, clause, steps)

@@ -16,10 +16,10 @@ import msgspec
 import numpy as np
 
 from balken.analysis.beams import Floats
-from balken.design.aisc import gradient_factor
+from balken.design.codes.us.aisc import gradient_factor
+from balken.design.codes.us.nds.factors import Loading, effective_length
 from balken.design.effects import Effects, Loaded
 from balken.design.leaning import Push, push_check
-from balken.design.nds.factors import Loading, effective_length
 from balken.design.notches import Neck, bored_check, neck_check
 from balken.design.seats import Seat
 from balken.design.steps import Check, Step

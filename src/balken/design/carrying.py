@@ -8,8 +8,8 @@ import msgspec
 
 from balken.design.around import Around, birdsmouth_of, lean_of
 from balken.design.beam_checks import Answer, Asked, judge_all
+from balken.design.codes.us.nds.factors import Loading
 from balken.design.effects import Loaded, effects_of
-from balken.design.nds.factors import Loading
 from balken.design.seats import seats_of
 from balken.design.strength import strength_of
 from balken.design.terms import Terms

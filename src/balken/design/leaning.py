@@ -11,10 +11,10 @@ from itertools import pairwise
 
 import msgspec
 
+from balken.design.codes.us.nds import columns
+from balken.design.codes.us.nds.factors import adjusted
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.effects import Effects
-from balken.design.nds import columns
-from balken.design.nds.factors import adjusted
-from balken.design.nds.values import NoValueError, reference
 from balken.design.steps import Check, Step
 from balken.framing.member import Member
 from balken.loads.statics import leans, span_marks

@@ -2,22 +2,18 @@
 sizes proposed."""
 
 import math
-from functools import partial
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.design.concrete import aci_pads, ec2_pads
-from balken.design.concrete.bars import Bars, bars_across
+from balken.design.codes.ground import Punched
+from balken.design.concrete.bars import Bar, Bars, bars_across
 from balken.design.footing_loads import (
     WIDTH_MODULE,
     service,
-    service_combinations,
-    soil_clause,
-    strength_combinations,
 )
 from balken.design.soil import pressure
-from balken.design.soil.presumptive import pad_side, rounded_up
+from balken.design.soil.sizes import pad_side, rounded_up
 from balken.design.steps import Check, Step
 from balken.design.terms import Terms
 from balken.errors import BalkenError
@@ -155,7 +151,7 @@ def _worst_factored(
     The pad's own weight holds it down, but bends nothing: it lies on the soil that bears it.
     """
     found = []
-    for combination in strength_combinations(terms):
+    for combination in terms.ground.strength:
         dead, load = combination.factors.dead, carried.weighed(combination.factors)
         if load > 0:
             found.append(
@@ -198,10 +194,7 @@ def _soil_under_pad(
     """Pressure under a pad in the combination that makes it worst: with a moment that may well be
     the one with the least load on it (ASCE 7-16 2.4.1; EN 1990 6.14b)."""
     return max(
-        (
-            _soil_in(terms, item, sides, forces, carried, off, c)
-            for c in service_combinations(terms)
-        ),
+        (_soil_in(terms, item, sides, forces, carried, off, c) for c in terms.ground.service),
         key=lambda check: check.ratio,
     )
 
@@ -218,7 +211,7 @@ def _soil_in(
     most, down = (q.weighed(combination.factors) for q in (forces, carried))
     combo = combination.name
     moments = _moments(item, combination.factors.dead, down, off)
-    clause = soil_clause(terms)
+    clause = terms.ground.soil
     steps = [
         Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
         Step("b", sides[0], "run"),
@@ -280,8 +273,7 @@ def pad_concrete(
         off: of the column from the pad's middle, along its sides, mm.
     """
     if not math.isfinite(load):
-        clause = "ACI 318-19 13.3.1" if terms.system == "us" else "EN 1997-1 6.5.4"
-        return [Check("Bending", math.inf, combo, clause, (_TURNS,))], ()
+        return [Check("Bending", math.inf, combo, terms.ground.pads.turns, (_TURNS,))], ()
     bar = LEAST_BAR[terms.system]
     for _ in range(MOST_BARS):
         checks, chosen = _pad_concrete(terms, sides, column, thick, load, combo, uneven, off, bar)
@@ -312,135 +304,89 @@ def _pad_concrete(
     bar: float,
 ) -> tuple[list[Check], tuple[Bars, ...]]:
     """Checks of a pad's concrete whose bars are no thicker than ``bar``, mm."""
-    us = terms.system == "us"
-    fc, fy = terms.site.strength, terms.site.steel
-    cover = aci_pads.COVER if us else ec2_pads.COVER
-    depth = thick - cover - bar
-    name = "ACI 318-19" if us else "EN 1992-1-1"
+    code, fc = terms.ground.pads, terms.site.strength
+    depth = thick - code.cover - bar
+    raised = "" if uneven == 1 else f", × {uneven:.2f} for the eccentricity"
     base = (
-        Step(
-            "P",
-            load,
-            "force",
-            how="factored" + ("" if uneven == 1 else f", × {uneven:.2f} for the eccentricity"),
-        ),
+        Step("P", load, "force", how="factored" + raised),
         Step("d", depth, "run", how="mean of both layers"),
     )
     if depth <= 0:
-        return [
-            Check(
-                "Bending",
-                math.inf,
-                combo,
-                f"{name}",
-                (*base, Step("h", thick, "run", how="thinner than its cover")),
-            )
-        ], ()
-    checks: list[Check] = []
-    chosen: list[Bars] = []
-    code = aci_pads if us else ec2_pads
-    worst_shear: Check | None = None
-    worst_bending: Check | None = None
+        thin = Step("h", thick, "run", how="thinner than its cover")
+        return [Check("Bending", math.inf, combo, code.name, (*base, thin))], ()
+    ways: list[tuple[Check, Check, Bars]] = []
     for i in (0, 1):
-        along, across = sides[i], sides[1 - i]
         # A column off the middle leaves a longer cantilever on one side: as one so much narrower in
         # the middle.
-        narrow = column[i] - 2 * abs(off[i])
-        moment = code.face_moment(load, (along, across), narrow)
+        way = _Way((sides[i], sides[1 - i]), column[i], abs(off[i]), thick, depth, load, combo)
         try:
-            needed = code.steel_for(moment, across, depth, fc, fy)
+            ways.append(_one_way(terms, way, base))
         except BalkenError as error:
-            checks.append(
-                Check(
-                    "Bending",
-                    math.inf,
-                    combo,
-                    name,
-                    (*base, Step("M", moment, "moment", how=str(error))),
-                )
-            )
-            return checks, ()
-        least = (
-            aci_pads.LEAST_STEEL * across * thick
-            if us
-            else ec2_pads.least_steel(across, depth, fc, fy)
-        )
-        apart = min(3 * thick, 18 * INCH) if us else min(3 * thick, 400.0)
-        develop = partial(aci_pads.development if us else ec2_pads.anchorage, fc=fc, fy=fy)
-        needed *= aci_pads.band_factor(along, across) if us else 1.0
-        room = (along - column[i]) / 2 - abs(off[i]) - cover
-        bars = bars_across(max(needed, least), across, cover, apart, terms.system, room, develop)
-        chosen.append(bars)
-        hooks = ", hooked" if bars.hooked else ""
-        bending = Check(
-            "Bending",
-            max(needed, least) / bars.area,
-            combo,
-            "ACI 318-19 13.2.7, 22.2" if us else "EN 1992-1-1 6.1, 9.8.2",
-            (
-                *base,
-                Step("M", moment, "moment", how="at the column's face"),
-                Step("As", needed, "steel", how="needed"),
-                Step("As min", least, "steel"),
-                Step(
-                    "bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}"
-                ),
-            ),
-        )
-        force, held = code.one_way(load, (along, across), narrow, depth, bars.area, fc)
-        shear = Check(
-            "One-way shear",
-            force / held,
-            combo,
-            "ACI 318-19 22.5.5, 13.2.6.2" if us else "EN 1992-1-1 6.2.2",
-            (
-                *base,
-                Step("V", force, "force", how="at d from the column"),
-                Step(
-                    "φVc" if us else "VRd,c",
-                    held,
-                    "force",
-                    how="size effect factor 1" if us else "",
-                ),
-            ),
-        )
-        if worst_bending is None or bending.ratio > worst_bending.ratio:
-            worst_bending = bending
-        if worst_shear is None or shear.ratio > worst_shear.ratio:
-            worst_shear = shear
-    assert worst_bending is not None
-    assert worst_shear is not None
-    checks += [worst_bending, worst_shear]
-    steps: tuple[Step, ...]
-    if us:
-        force, held = aci_pads.punching(load, sides, column, depth, fc, off)
-        steps = (
-            *base,
-            Step("Vu", force, "force", how="d/2 round the column"),
-            Step("φVc", held, "force"),
-        )
-        checks.append(Check("Punching", force / held, combo, "ACI 318-19 22.6.5, 13.2.6.2", steps))
-        if depth < aci_pads.LEAST_DEPTH:
-            steps = (Step("d", depth, "run"), Step("least", aci_pads.LEAST_DEPTH, "run"))
-            checks.append(
-                Check(
-                    "Depth over the bars",
-                    aci_pads.LEAST_DEPTH / depth,
-                    "–",
-                    "ACI 318-19 13.3.1.2",
-                    steps,
-                )
-            )
-    else:
-        ratio = min(b.area for b in chosen) / (max(sides) * depth)
-        stress, held = ec2_pads.punching(load, sides, column, depth, ratio, fc, off)
-        steps = (
-            *base,
-            Step("vEd", stress, "stress", how="worst perimeter up to 2d"),
-            Step("vRd", held, "stress"),
-        )
-        checks.append(Check("Punching", stress / held, combo, "EN 1992-1-1 6.4.4", steps))
-    return checks, tuple(chosen)
+            moment = code.face_moment(load, way.sides, way.narrow)
+            steps = (*base, Step("M", moment, "moment", how=str(error)))
+            return [Check("Bending", math.inf, combo, code.name, steps)], ()
+    chosen = tuple(bars for *_, bars in ways)
+    share = min(b.area for b in chosen) / (max(sides) * depth)
+    punched = Punched(load, combo, sides, column, depth, share, fc, off, base)
+    bending = max((w[0] for w in ways), key=lambda c: c.ratio)
+    shear = max((w[1] for w in ways), key=lambda c: c.ratio)
+    return [bending, shear, *code.punching(punched)], chosen
+
+
+class _Way(NamedTuple):
+    """A pad looked at along one of its sides."""
+
+    sides: tuple[float, float]
+    """Along, and across."""
+    column: float
+    off: float
+    thick: float
+    depth: float
+    load: float
+    combo: str
+
+    @property
+    def narrow(self) -> float:
+        """The column's side, less twice what it stands off the middle, mm."""
+        return self.column - 2 * self.off
+
+
+def _one_way(terms: Terms, way: _Way, base: tuple[Step, ...]) -> tuple[Check, Check, Bars]:
+    """Bending and one-way shear along one side, with the bars chosen for it.
+
+    Raises:
+        BalkenError: the concrete is too thin for the moment.
+    """
+    code, fc, fy = terms.ground.pads, terms.site.strength, terms.site.steel
+    along, across = way.sides
+    moment = code.face_moment(way.load, way.sides, way.narrow)
+    needed = code.steel_for(moment, across, way.depth, fc, fy) * code.in_band(along, across)
+    least = code.least_steel(across, way.thick, way.depth, fc, fy)
+    apart = code.most_apart(way.thick)
+    room = (along - way.column) / 2 - way.off - code.cover
+
+    def develop(bar: Bar) -> float:
+        return code.development(bar, fc, fy)
+
+    bars = bars_across(max(needed, least), across, code.cover, apart, terms.system, room, develop)
+    hooks = ", hooked" if bars.hooked else ""
+    steps = (
+        *base,
+        Step("M", moment, "moment", how="at the column's face"),
+        Step("As", needed, "steel", how="needed"),
+        Step("As min", least, "steel"),
+        Step("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}"),
+    )
+    ratio = max(needed, least) / bars.area
+    bending = Check("Bending", ratio, way.combo, code.bending_clause, steps)
+    force, held = code.one_way(way.load, way.sides, way.narrow, way.depth, bars.area, fc)
+    steps = (
+        *base,
+        Step("V", force, "force", how="at d from the column"),
+        code.shear_step(held),
+    )
+    shear = Check("One-way shear", force / held, way.combo, code.shear_clause, steps)
+    return bending, shear, bars
 
 
 def sized_pad(

@@ -54,18 +54,15 @@ def is_pedestal(member: Member) -> bool:
 def _check(
     terms: Terms, forces: Cases, area: float, height: float, thickness: float
 ) -> tuple[Check, ...]:
-    us = terms.system == "us"
     load, combo = factored(forces, terms)
     if load <= 0:
         return ()
-    resists = compression.wall_us if us else compression.wall_en
-    held = resists(terms.site.strength, area, height, thickness)
-    clause = "ACI 318-19 14.5.3" if us else "EN 1992-1-1 12.6.5"
+    held, symbol, clause = terms.ground.compression(terms.site.strength, area, height, thickness)
     steps = (
         Step("P", load, "force", how=f"factored, {combo}"),
         Step("A", area, "steel"),
         Step("ℓc", height, "length"),
         Step("h", thickness, "run"),
-        Step("φPn" if us else "NRd", held, "force", clause),
+        Step(symbol, held, "force", clause),
     )
     return (Check("Compression", load / held if held > 0 else math.inf, combo, clause, steps),)

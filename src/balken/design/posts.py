@@ -6,10 +6,10 @@ from typing import Final
 
 import msgspec
 
-from balken.design import aisc
-from balken.design.nds import columns
-from balken.design.nds.factors import adjusted
-from balken.design.nds.values import NoValueError, reference
+from balken.design.codes.us import aisc
+from balken.design.codes.us.nds import columns
+from balken.design.codes.us.nds.factors import adjusted
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.steps import Check, Step
 from balken.design.terms import Terms
 from balken.framing.member import Member

@@ -12,8 +12,8 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.design import aisc
-from balken.design.nds.values import NoValueError, reference
+from balken.design.codes.us import aisc
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.steps import Step
 from balken.design.strength import Strength
 from balken.design.terms import Terms

@@ -6,9 +6,9 @@ from typing import Final
 
 import numpy as np
 
-from balken.design.nds.bending import Batch, check, explain, repetitive
-from balken.design.nds.factors import adjusted
-from balken.design.nds.values import NoValueError, reference
+from balken.design.codes.us.nds.bending import Batch, check, explain, repetitive
+from balken.design.codes.us.nds.factors import adjusted
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING, combinations_for
 from balken.design.steps import Check
 from balken.design.terms import Terms

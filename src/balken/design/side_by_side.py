@@ -7,10 +7,10 @@ from collections.abc import Mapping, Sequence
 import msgspec
 import numpy as np
 
+from balken.design.codes.us.nds.bending import CHECKS, Batch, Results, Tails, check, repetitive
+from balken.design.codes.us.nds.factors import Adjusted, adjusted
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.leaning import thrust_share
-from balken.design.nds.bending import CHECKS, Batch, Results, Tails, check, repetitive
-from balken.design.nds.factors import Adjusted, adjusted
-from balken.design.nds.values import NoValueError, reference
 from balken.design.notches import neck_of
 from balken.design.seats import Under
 from balken.design.sizing import combinations_for, end_share, limited, member_span

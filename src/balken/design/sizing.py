@@ -8,9 +8,9 @@ import msgspec
 import numpy as np
 
 from balken.analysis.simple import reactions
-from balken.design.nds.bending import CHECKS, Batch, Tails, check, repetitive
-from balken.design.nds.factors import Adjusted, adjusted
-from balken.design.nds.values import NoValueError, reference
+from balken.design.codes.us.nds.bending import CHECKS, Batch, Tails, check, repetitive
+from balken.design.codes.us.nds.factors import Adjusted, adjusted
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.seats import Under
 from balken.framing import kinds
 from balken.framing.member import Member, Size, clear_span

@@ -12,9 +12,9 @@ from typing import Final, Literal
 import msgspec
 import numpy as np
 
-from balken.design.nds.bending import Batch, check, explain, repetitive
-from balken.design.nds.factors import REPETITIVE_COUNT, Adjusted, adjusted
-from balken.design.nds.values import NoValueError, reference
+from balken.design.codes.us.nds.bending import Batch, check, explain, repetitive
+from balken.design.codes.us.nds.factors import REPETITIVE_COUNT, Adjusted, adjusted
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.sizing import LEAST_BEARING
 from balken.design.steps import Check
 from balken.loads.cases import Combination

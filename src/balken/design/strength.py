@@ -10,8 +10,8 @@ from typing import Final
 
 import msgspec
 
-from balken.design import aisc
-from balken.design.nds.factors import (
+from balken.design.codes.us import aisc
+from balken.design.codes.us.nds.factors import (
     REPETITIVE,
     REPETITIVE_COUNT,
     THICKEST_REPETITIVE,
@@ -20,7 +20,7 @@ from balken.design.nds.factors import (
     depth_factor,
     volume_factor,
 )
-from balken.design.nds.values import NoValueError, reference
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.steps import Step
 from balken.model.sections import BY_CAPACITY, STEEL, Section, hogging_stress, weak_e_min
 

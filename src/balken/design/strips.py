@@ -4,21 +4,10 @@ projection, plain bending."""
 import math
 from typing import NamedTuple
 
-from balken.design.concrete import plain
-from balken.design.footing_loads import (
-    service_combinations,
-    soil_clause,
-    strength_combinations,
-    wall_over,
-)
+from balken.design.codes.us.irc_soil import Below, Construction, prescriptive_width, width_2021
+from balken.design.footing_loads import wall_over
 from balken.design.soil import pressure
-from balken.design.soil.presumptive import (
-    Below,
-    Construction,
-    prescriptive_width,
-    strip_width,
-    width_2021,
-)
+from balken.design.soil.sizes import strip_width
 from balken.design.steps import Check, Step
 from balken.design.strip_loads import OnStrip, Stretch, highest_line
 from balken.design.terms import Terms
@@ -94,7 +83,7 @@ def plan_width(member: Member) -> float:
 
 def _soil_under_strip(terms: Terms, strip: OnSoil) -> Check:
     member, stretch, loads, own = strip.member, strip.stretch, strip.loads, strip.own
-    combos = service_combinations(terms)
+    combos = terms.ground.service
     lines = [highest_line(loads, stretch, c.factors) + own * c.factors.dead for c in combos]
     k = max(range(len(combos)), key=lambda i: lines[i])
     line, combo = lines[k], combos[k].name
@@ -139,13 +128,13 @@ def _soil_under_strip(terms: Terms, strip: OnSoil) -> Check:
             how = "the load falls outside the footing"
     steps += [
         Step("q", highest, "area load", how=how),
-        Step("qa", terms.site.soil_bearing, "area load", soil_clause(terms)),
+        Step("qa", terms.site.soil_bearing, "area load", terms.ground.soil),
     ]
     return Check(
         "Soil pressure",
         highest / terms.site.soil_bearing,
         combo,
-        soil_clause(terms),
+        terms.ground.soil,
         tuple(steps),
     )
 
@@ -162,61 +151,25 @@ def _plain_strip(terms: Terms, strip: OnSoil) -> list[Check]:
     stem = part.stem_thickness if part else run.stem_thickness
     reach = (width - stem) / 2 + abs(run.footing_shift)
     up, combo = max(
-        (highest_line(loads, stretch, c.factors), c.name) for c in strength_combinations(terms)
+        (highest_line(loads, stretch, c.factors), c.name) for c in terms.ground.strength
     )
     net = max(0.0, up) / width
-    facts = (Step("a", reach, "run", how="projection past the wall"), Step("h", thick, "run"))
-    clause = "IRC R403.1.1" if terms.system == "us" else "EN 1992-1-1 12.9.3"
-    found = [
-        Check(
-            "Projection",
-            reach / thick,
-            "–",
-            clause,
-            (*facts, Step("a / h", reach / thick, "factor", how="no more than 1")),
-        )
+    code = terms.ground.strips
+    steps = (
+        Step("a", reach, "run", how="projection past the wall"),
+        Step("h", thick, "run"),
+        Step("a / h", reach / thick, "factor", how="no more than 1"),
+    )
+    return [
+        Check("Projection", reach / thick, "–", code.projection, steps),
+        code.bending(net, reach, thick, combo, terms.site),
     ]
-    steps: tuple[Step, ...]
-    if terms.system == "us":
-        ratio = plain.flexure(net, reach, thick, terms.site.strength)
-        how = "h − 2 in, cast against soil"
-        steps = (
-            *facts,
-            Step("qu", net, "area load", how="factored, own weight left out"),
-            Step(
-                "Mu", plain.cantilever_moment(net, reach), "force", how="qu a²/2 per unit of length"
-            ),
-            Step("h eff", plain.effective(thick), "run", "ACI 14.5.1.7", how=how),
-            Step(
-                "φ 5√f'c",
-                plain.PHI * plain.modulus_of_rupture(terms.site.strength),
-                "stress",
-                "ACI 14.5.2.1",
-            ),
-        )
-        found.append(Check("Plain bending", ratio, combo, "ACI 318-19 14.5.2", steps))
-    else:
-        ratio = plain.strip_en(net, reach, thick, terms.site.strength)
-        steps = (
-            *facts,
-            Step("σgd", net, "area load", how="design, own weight left out"),
-            Step(
-                "fctd",
-                plain.flexural_strength_en(terms.site.strength),
-                "stress",
-                "EN 1992-1-1 12.3.1",
-            ),
-        )
-        found.append(Check("Plain bending", ratio, combo, "EN 1992-1-1 12.9.3", steps))
-    return found
 
 
 def needed_width(terms: Terms, strip: OnSoil) -> float:
     """The width the soil asks of a strip for the load it carries, mm; infinite where its own
     weight is too much."""
-    line = max(
-        highest_line(strip.loads, strip.stretch, c.factors) for c in service_combinations(terms)
-    )
+    line = max(highest_line(strip.loads, strip.stretch, c.factors) for c in terms.ground.service)
     low, high = strip.member.solid.bounds()
     site = terms.site
     try:

@@ -3,8 +3,11 @@ and the site."""
 
 import msgspec
 
+from balken.design.codes import GROUND
+from balken.design.codes.ground import GroundCode
 from balken.model.catalogue import sections_of
 from balken.model.foundations import Site
+from balken.model.project import Code
 from balken.model.sections import Product, Section
 from balken.units import System
 
@@ -12,9 +15,15 @@ from balken.units import System
 class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """What the checks of one building are held to."""
 
+    code: Code
     system: System
     products: tuple[Product, ...]
     site: Site
+
+    @property
+    def ground(self) -> GroundCode:
+        """What the code says of concrete in the ground."""
+        return GROUND[self.code]
 
     @property
     def sections(self) -> dict[str, Section]:

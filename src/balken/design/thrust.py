@@ -4,9 +4,9 @@ from typing import Final
 
 from msgspec.structs import replace
 
+from balken.design.codes.us.nds.factors import size_factor
+from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.leaning import HIGHEST_TIE
-from balken.design.nds.factors import size_factor
-from balken.design.nds.values import NoValueError, reference
 from balken.design.sizing import combinations_for
 from balken.design.steps import Check, Step
 from balken.design.terms import Terms

@@ -14,10 +14,10 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.design.nds.bending import repetitive
-from balken.design.nds.columns import C_SAWN, SLENDEREST
-from balken.design.nds.factors import Adjusted, adjusted, bearing_area_factor, size_factor
-from balken.design.nds.values import Reference, reference
+from balken.design.codes.us.nds.bending import repetitive
+from balken.design.codes.us.nds.columns import C_SAWN, SLENDEREST
+from balken.design.codes.us.nds.factors import Adjusted, adjusted, bearing_area_factor, size_factor
+from balken.design.codes.us.nds.values import Reference, reference
 from balken.design.seats import UNKNOWN, Under
 from balken.design.steps import Check, Step
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through

@@ -8,8 +8,8 @@ from typing import Final
 import msgspec
 
 from balken.analysis.beams import UnstableError
-from balken.design.nds.factors import REPETITIVE_COUNT
-from balken.design.nds.values import NoValueError
+from balken.design.codes.us.nds.factors import REPETITIVE_COUNT
+from balken.design.codes.us.nds.values import NoValueError
 from balken.design.seats import Under
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.steps import Check

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING, Any, Final, get_args
 
 from msgspec.structs import replace
 
+from balken.design.codes.us.irc_soil import SOIL_CLASSES
 from balken.design.footing_loads import wall_over
-from balken.design.soil.presumptive import SOIL_CLASSES
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.design.nds.values import NoValueError
+from balken.design.codes.us.nds.values import NoValueError
 from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel

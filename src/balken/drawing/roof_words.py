@@ -2,7 +2,7 @@
 
 import math
 
-from balken.design.heel_joints import heel_nails
+from balken.design.codes.us.heel_joints import heel_nails
 from balken.design.thrust import push_of, pushes
 from balken.framing import kinds
 from balken.framing.member import Member

@@ -175,6 +175,11 @@ def _loads_named(item: Any) -> Any:
     return {**item, "loads": dict(zip(CASES_OF_6, loads))}
 
 
+def _from_7(raw: Raw) -> Raw:
+    """Format 7 had no code: the measure of length decided it."""
+    return {**raw, "format": 8, "code": "us" if raw.get("system") == "us" else "eu"}
+
+
 MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {
     0: _from_0,
     1: _from_1,
@@ -183,6 +188,7 @@ MIGRATIONS: Final[dict[int, Callable[[Raw], Raw]]] = {
     4: _from_4,
     5: _from_5,
     6: _from_6,
+    7: _from_7,
 }
 
 

@@ -4,7 +4,7 @@ import json
 import math
 from typing import Any
 
-from balken.design.nds.values import NoValueError
+from balken.design.codes.us.nds.values import NoValueError
 from balken.design.spans import (
     MemberWord,
     SpanAsked,

@@ -3,7 +3,7 @@ together."""
 
 from collections.abc import Iterable
 
-from balken.design import aisc
+from balken.design.codes.us import aisc
 from balken.fit.finding import Finding
 from balken.fit.places import place_name
 from balken.framing import kinds

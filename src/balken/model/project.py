@@ -32,7 +32,9 @@ from balken.model.sections import Product
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
-FORMAT: Final = 7
+Code = Literal["us", "eu"]
+"""Which family of codes a building is checked by: American, or the Eurocodes."""
+FORMAT: Final = 8
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 
 Role = Literal[
@@ -202,6 +204,9 @@ class Project(Record, frozen=True):
     format: int
     name: Name
     system: System
+    """The measure of length it is drawn in."""
+    code: Code
+    """What its members are held to."""
     levels: Annotated[tuple[Level, ...], Meta(max_length=200)] = ()
     grids: Annotated[tuple[Grid, ...], Meta(max_length=50)] = ()
     walls: Annotated[tuple[Wall, ...], Meta(max_length=5000)] = ()

@@ -7,6 +7,7 @@ practice, no source; without partitions, which are carried as they stand.
 
 from typing import Final, NamedTuple
 
+from balken.model.project import Code
 from balken.units import KPA, PSF, System
 
 
@@ -37,3 +38,5 @@ ROOF: Final[dict[System, RoofLoads]] = {
     "us": RoofLoads(10 * PSF, 20 * PSF, 25 * PSF),
     "metric": RoofLoads(0.5 * KPA, 1.0 * KPA, 1.2 * KPA),
 }
+CODE: Final[dict[System, Code]] = {"us": "us", "metric": "eu"}
+"""The code that a building begins with."""

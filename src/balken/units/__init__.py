@@ -1,6 +1,6 @@
 """Quantities as the trade reads and writes them. Inside the program: mm, N, N/mm², kg."""
 
-from balken.units.length import LengthError, format_length, format_run, parse_length
+from balken.units.length import LengthError, format_length, format_run, format_spacing, parse_length
 from balken.units.number import NumberError, parse_angle, parse_number
 from balken.units.quantity import (
     FOOT,
@@ -49,6 +49,7 @@ __all__ = [
     "format_line_load",
     "format_moment",
     "format_run",
+    "format_spacing",
     "format_stress",
     "format_volume",
     "parse_angle",

@@ -151,3 +151,8 @@ def _half_up(value: float) -> int:
 
 def _minus(text: str) -> str:
     return text.replace("-", "−", 1) if text.startswith("-") else text
+
+
+def format_spacing(mm: float, system: System) -> str:
+    """How far apart bars lie, in whole inches or millimetres."""
+    return f"{mm / INCH:.0f} in" if system == "us" else f"{mm:.0f} mm"

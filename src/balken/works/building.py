@@ -8,7 +8,7 @@ import msgspec
 
 from balken.design.around import Surroundings
 from balken.design.beam_checks import Answer, explain_answer
-from balken.design.nds.bending import explain
+from balken.design.codes.us.nds.bending import explain
 from balken.design.pads import over_pads
 from balken.design.seats import UNKNOWN, Beneath, Under
 from balken.design.side_by_side import HostCheck, PartCheck, tail_and_push

@@ -4,8 +4,9 @@ import math
 
 import msgspec
 
+from balken.design.codes.us.irc_soil import Below, Construction
 from balken.design.footing_loads import WIDTH_MODULE, wall_over
-from balken.design.soil.presumptive import Below, Construction, rounded_up
+from balken.design.soil.sizes import rounded_up
 from balken.design.strip_loads import Stretches
 from balken.design.strips import ByTable, OnSoil, needed_width, table_width
 from balken.framing import kinds
@@ -37,7 +38,7 @@ def on_soil(
         high[2] - low[2] if upright else base - bottom,
         stretches.of(member),
         stretches.loads(member, path),
-        _by_table(project, run, member) if project.system == "us" else None,
+        _by_table(project, run, member) if project.code == "us" else None,
     )
 
 

@@ -14,7 +14,7 @@ from balken.model.project import Project
 
 def terms_of(project: Project) -> Terms:
     """The terms that the members of a project are checked on."""
-    return Terms(project.system, project.products, project.site)
+    return Terms(project.code, project.system, project.products, project.site)
 
 
 def beneath_of(project: Project, members: Mapping[MemberName, Member]) -> Beneath:

@@ -1,14 +1,14 @@
 """Roofs of trusses: all that stand are checked, and what each bears on is known."""
 
 from balken.analysis.beams import UnstableError
-from balken.design.nds.values import NoValueError
+from balken.design.codes.us.nds.values import NoValueError
 from balken.design.seats import Under
 from balken.design.sizing import Sized
 from balken.design.truss_checks import (
     check_trusses,
     lumber_of,
 )
-from balken.design.trusses import TrussRoof, used_in, task_of
+from balken.design.trusses import TrussRoof, task_of, used_in
 from balken.framing.beds import changes_on
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Size
@@ -70,4 +70,6 @@ def _checked_roof(
         checks = tuple(check_trusses(placed, lumber, task))
     except UnstableError:
         return None
-    return TrussRoof(placed, checks, lumber, task, used_in(HostName("roof", roof.id), placed, checks))
+    return TrussRoof(
+        placed, checks, lumber, task, used_in(HostName("roof", roof.id), placed, checks)
+    )

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING
 import msgspec
 import numpy as np
 
-from balken.design.nds.bending import Batch, check
+from balken.design.codes.us.nds.bending import Batch, check
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
 from balken.model.edits import move_level

@@ -3,14 +3,11 @@
 
 from typing import Final
 
-from balken.design.concrete.aci_pads import PHI_SHEAR, steel_for
-from balken.design.concrete.ec2_pads import shear_strength
+from balken.design.codes.us.aci_pads import PHI_SHEAR, size_factor, steel_for
 from balken.units import INCH, PSI
 
 EARTH_FACTOR: Final = 1.6
 """Load factor of earth pressure H (ASCE 7-16 2.3.1)."""
-EARTH_FACTOR_EN: Final = 1.35
-"""Of a permanent action that does harm (EN 1990 table A1.2(B))."""
 LEAST_VERTICAL: Final = 0.0012
 """Of the gross section, bars up to #5 (ACI 318-19 table 11.6.1)."""
 INSIDE_COVER: Final = 0.75 * INCH
@@ -28,14 +25,8 @@ def vertical_steel(moment: float, depth: float, fc: float, fy: float) -> float:
     return steel_for(moment, 1.0, depth, fc, fy)
 
 
-def shear_capacity(depth: float, steel: float, fc: float, *, metric: bool) -> float:
-    """The design shear strength per mm of wall, N/mm: 8 λs ρ^⅓ √f'c with φ, or EN 1992-1-1
-    6.2.2."""
-    if metric:
-        return shear_strength(depth, steel / depth, fc) * depth
-    from balken.design.concrete.aci_pads import size_factor
-
+def shear_capacity(depth: float, steel: float, fc: float) -> float:
+    """The design shear strength per mm of wall, N/mm: φ 8 λs ρ^⅓ √f'c (ACI 318-19 22.5.5)."""
     ratio = max(steel / depth, 1e-6)
-    return float(
-        PHI_SHEAR * 8 * size_factor(depth) * ratio ** (1 / 3) * (fc / PSI) ** 0.5 * PSI * depth
-    )
+    roots = ratio ** (1 / 3) * (fc / PSI) ** 0.5 * PSI
+    return float(PHI_SHEAR * 8 * size_factor(depth) * roots * depth)

@@ -13,8 +13,8 @@ import numpy as np
 
 from balken.analysis import simple
 from balken.analysis.simple import Floats
-from balken.design.nds.columns import C_SAWN
-from balken.design.nds.factors import (
+from balken.design.codes.us.nds.columns import C_SAWN
+from balken.design.codes.us.nds.factors import (
     REPETITIVE,
     REPETITIVE_COUNT,
     REPETITIVE_SPACING,

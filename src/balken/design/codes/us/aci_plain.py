@@ -93,23 +93,27 @@ def punching(
     return force / (PHI * factor * math.sqrt(fc / PSI) * PSI * 2 * (a + b) * h)
 
 
-def flexural_strength_en(fck: float) -> float:
-    """The design tensile strength of plain concrete, N/mm²: 0.8 · 0.7 · 0.30 fck^⅔ / 1.5 (EN
-    1992-1-1 12.3.1)."""
-    return 0.8 * 0.7 * 0.30 * math.pow(fck, 2 / 3) / 1.5
-
-
-def strip_en(pressure: float, projection: float, thickness: float, fck: float) -> float:
-    """The utilisation of a plain strip: a √(3 σ / fctd) / (0.85 h) (EN 1992-1-1 12.9.3,
-    expression 12.13)."""
-    return projection * math.sqrt(3 * pressure / flexural_strength_en(fck)) / (0.85 * thickness)
-
-
-def wall_flexure(moment: float, thickness: float, fc: float, *, metric: bool = False) -> float:
+def wall_flexure(moment: float, thickness: float, fc: float) -> float:
     """The utilisation of a plain wall in bending for a factored moment in N mm/mm, its axial
-    load left out."""
-    strength = flexural_strength_en(fc) if metric else PHI * modulus_of_rupture(fc)
-    return 6 * moment / (strength * thickness**2)
+    load left out; of one thinner than it may be, at least that (ACI 318-19 14.5.2, 14.3.1.2)."""
+    ratio = 6 * moment / (PHI * modulus_of_rupture(fc) * thickness**2)
+    return max(ratio, LEAST_WALL / thickness) if thickness < LEAST_WALL - 0.5 else ratio
+
+
+def wall_shear(thickness: float, fc: float) -> float:
+    """φ Vn of a plain wall per mm of its length, N/mm: φ (4/3) √f'c h (ACI 318-19 14.5.5)."""
+    return PHI * 4 / 3 * math.sqrt(fc / PSI) * PSI * thickness
+
+
+def wall_compression(fc: float, area: float, height: float, thickness: float) -> float:
+    """φ Pn of a plain wall, N: φ 0.60 f'c A (1 − (ℓc / 32 h)²) (ACI 318-19 14.5.3.1)."""
+    share = 1 - (height / (32 * thickness)) ** 2
+    return PHI * 0.60 * fc * area * max(0.0, share)
+
+
+def pedestal(fc: float, area: float) -> float:
+    """φ Pn of a short plain pedestal, N (ACI 318-19 14.5.3.1 with no slenderness)."""
+    return PHI * 0.60 * fc * area
 
 
 def wall_thickness(moment: float, fc: float) -> float:

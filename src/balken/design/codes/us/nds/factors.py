@@ -5,7 +5,7 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.design.nds.values import Reference, is_timber
+from balken.design.codes.us.nds.values import Reference, is_timber
 from balken.errors import BalkenError
 from balken.units import INCH, PSI
 

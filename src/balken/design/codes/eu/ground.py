@@ -1,0 +1,102 @@
+"""Concrete in the ground by EN 1992-1-1, on soil of a presumed resistance by EN 1997-1 (EN 1990
+6.14b), with recommended values."""
+
+from typing import Final
+
+from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_walls
+from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
+from balken.design.steps import Check, Step
+from balken.loads.cases import CHARACTERISTIC
+from balken.model.foundations import Site
+
+
+def _compression(fc: float, area: float, height: float, thickness: float) -> tuple[float, str, str]:
+    held = ec2_plain.wall_compression(fc, area, height, thickness)
+    return held, "NRd", "EN 1992-1-1 12.6.5"
+
+
+def _plain_bending(net: float, reach: float, thick: float, combo: str, site: Site) -> Check:
+    steps = (
+        Step("a", reach, "run", how="projection past the wall"),
+        Step("h", thick, "run"),
+        Step("σgd", net, "area load", how="design, own weight left out"),
+        Step("fctd", ec2_plain.flexural_strength(site.strength), "stress", "EN 1992-1-1 12.3.1"),
+    )
+    ratio = ec2_plain.strip(net, reach, thick, site.strength)
+    return Check("Plain bending", ratio, combo, "EN 1992-1-1 12.9.3", steps)
+
+
+def _most_apart(thickness: float) -> float:
+    return min(3 * thickness, 400.0)
+
+
+def _least_in_pad(width: float, thickness: float, depth: float, fc: float, fy: float) -> float:
+    return ec2_pads.least_steel(width, depth, fc, fy)
+
+
+def _in_band(along: float, across: float) -> float:
+    """Bars are spread evenly."""
+    return 1.0
+
+
+def _shear_step(held: float) -> Step:
+    return Step("VRd,c", held, "force")
+
+
+def _punching(p: Punched) -> tuple[Check, ...]:
+    stress, held = ec2_pads.punching(p.load, p.sides, p.column, p.depth, p.share, p.fc, p.off)
+    steps = (
+        *p.base,
+        Step("vEd", stress, "stress", how="worst perimeter up to 2d"),
+        Step("vRd", held, "stress"),
+    )
+    return (Check("Punching", stress / held, p.combo, "EN 1992-1-1 6.4.4", steps),)
+
+
+def _steel_in_wall(moment: float, depth: float, fc: float, fy: float) -> float:
+    return ec2_pads.steel_for(moment, 1.0, depth, fc, fy)
+
+
+def _least_in_wall(thickness: float, depth: float, fc: float, fy: float) -> float:
+    return ec2_pads.least_steel(1.0, depth, fc, fy)
+
+
+GROUND: Final = GroundCode(
+    CHARACTERISTIC,
+    ec2_pads.COMBINATIONS,
+    "EN 1997-1 6.5.2.4",
+    _compression,
+    PlainStrips("EN 1992-1-1 12.9.3", _plain_bending),
+    Pads(
+        "EN 1992-1-1",
+        "EN 1997-1 6.5.4",
+        ec2_pads.COVER,
+        _most_apart,
+        ec2_pads.face_moment,
+        ec2_pads.steel_for,
+        _least_in_pad,
+        _in_band,
+        ec2_pads.anchorage,
+        ec2_pads.one_way,
+        "EN 1992-1-1 6.1, 9.8.2",
+        "EN 1992-1-1 6.2.2",
+        _shear_step,
+        _punching,
+    ),
+    EarthWalls(
+        ec2_walls.EARTH_FACTOR,
+        ec2_walls.INSIDE_COVER,
+        ec2_walls.SOIL_COVER,
+        ec2_plain.wall_flexure,
+        "EN 1992-1-1 12.3",
+        _steel_in_wall,
+        _least_in_wall,
+        _most_apart,
+        "EN 1992-1-1 6.1",
+        ec2_plain.wall_shear,
+        "EN 1992-1-1 12.6.3",
+        ec2_walls.shear_capacity,
+        "EN 1992-1-1 6.2.2",
+        "VRd",
+    ),
+)

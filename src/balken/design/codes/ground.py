@@ -1,0 +1,108 @@
+"""What a code says of concrete in the ground, under one face: those who check ask it, and know
+neither the one nor the other."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from balken.design.concrete.bars import Bar
+from balken.design.steps import Check, Step
+from balken.geometry.plane import Point
+from balken.loads.cases import Combination
+from balken.model.foundations import Site
+
+Sides = tuple[float, float]
+
+
+class PlainStrips(NamedTuple):
+    """Strips without bars under a wall."""
+
+    projection: str
+    """The clause that holds its reach past the wall to its thickness."""
+    bending: Callable[[float, float, float, str, Site], Check]
+    """By net pressure, N/mm², reach and thickness, mm, combination, site."""
+
+
+class Punched(NamedTuple):
+    """What punches through a pad. N, mm."""
+
+    load: float
+    combo: str
+    sides: Sides
+    column: Sides
+    depth: float
+    share: float
+    """Of steel in the section."""
+    fc: float
+    off: Point
+    """Of the column from the pad's middle."""
+    base: tuple[Step, ...]
+    """The lines its calculation begins with."""
+
+
+class Pads(NamedTuple):
+    """Pads with bars both ways. Sizes mm, forces N."""
+
+    name: str
+    turns: str
+    """The clause of one that turns over."""
+    cover: float
+    most_apart: Callable[[float], float]
+    """Bars, by the pad's thickness."""
+    face_moment: Callable[[float, Sides, float], float]
+    steel_for: Callable[[float, float, float, float, float], float]
+    """By moment, width, depth, fc and fy."""
+    least_steel: Callable[[float, float, float, float, float], float]
+    """By width, thickness, depth, fc and fy."""
+    in_band: Callable[[float, float], float]
+    """By how much bars along a side are raised, by the sides along and across."""
+    development: Callable[[Bar, float, float], float]
+    one_way: Callable[[float, Sides, float, float, float, float], tuple[float, float]]
+    """Force and what resists it, by load, sides, column, depth, steel and fc."""
+    bending_clause: str
+    shear_clause: str
+    shear_step: Callable[[float], Step]
+    punching: Callable[["Punched"], tuple[Check, ...]]
+
+
+class EarthWalls(NamedTuple):
+    """Basement walls against soil, per mm of their length. N, mm."""
+
+    factor: float
+    """Of earth pressure."""
+    inside: float
+    """Cover of bars on the inner face."""
+    outside: float
+    """And on the face to the soil."""
+    plain_bending: Callable[[float, float, float], float]
+    """The utilisation without bars, by moment, thickness and fc."""
+    plain_clause: str
+    steel_for: Callable[[float, float, float, float], float]
+    """By moment, depth, fc and fy."""
+    least_steel: Callable[[float, float, float, float], float]
+    """By thickness, depth, fc and fy."""
+    most_apart: Callable[[float], float]
+    barred_clause: str
+    plain_shear: Callable[[float, float], float]
+    """By thickness and fc."""
+    plain_shear_clause: str
+    barred_shear: Callable[[float, float, float], float]
+    """By depth, steel and fc."""
+    barred_shear_clause: str
+    shear_symbol: str
+
+
+class GroundCode(NamedTuple):
+    """All of it."""
+
+    service: tuple[Combination, ...]
+    """The combinations that the pressure on soil is held against."""
+    strength: tuple[Combination, ...]
+    """Those that concrete is held against."""
+    soil: str
+    """The clause of what soil bears."""
+    compression: Callable[[float, float, float, float], tuple[float, str, str]]
+    """What a plain wall or pier resists, N, its symbol and clause, by fc, area, height and
+    thickness."""
+    strips: PlainStrips
+    pads: Pads
+    walls: EarthWalls

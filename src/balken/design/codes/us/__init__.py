@@ -1,0 +1,1 @@
+"""American codes: NDS, AISC 360, ACI 318 and the IRC."""

@@ -1,0 +1,108 @@
+"""Concrete in the ground by ACI 318-19 and the IRC, on soil by allowable stress (ASCE 7-16)."""
+
+from typing import Final
+
+from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
+from balken.design.codes.us import aci_pads, aci_plain, aci_walls
+from balken.design.steps import Check, Step
+from balken.loads.cases import COMBINATIONS
+from balken.model.foundations import Site
+from balken.units import INCH
+
+
+def _compression(fc: float, area: float, height: float, thickness: float) -> tuple[float, str, str]:
+    held = aci_plain.wall_compression(fc, area, height, thickness)
+    return held, "φPn", "ACI 318-19 14.5.3"
+
+
+def _plain_bending(net: float, reach: float, thick: float, combo: str, site: Site) -> Check:
+    ratio = aci_plain.flexure(net, reach, thick, site.strength)
+    moment = aci_plain.cantilever_moment(net, reach)
+    held = aci_plain.PHI * aci_plain.modulus_of_rupture(site.strength)
+    steps = (
+        Step("a", reach, "run", how="projection past the wall"),
+        Step("h", thick, "run"),
+        Step("qu", net, "area load", how="factored, own weight left out"),
+        Step("Mu", moment, "force", how="qu a²/2 per unit of length"),
+        Step(
+            "h eff",
+            aci_plain.effective(thick),
+            "run",
+            "ACI 14.5.1.7",
+            "h − 2 in, cast against soil",
+        ),
+        Step("φ 5√f'c", held, "stress", "ACI 14.5.2.1"),
+    )
+    return Check("Plain bending", ratio, combo, "ACI 318-19 14.5.2", steps)
+
+
+def _most_apart(thickness: float) -> float:
+    return min(3 * thickness, 18 * INCH)
+
+
+def _least_in_pad(width: float, thickness: float, depth: float, fc: float, fy: float) -> float:
+    return aci_pads.LEAST_STEEL * width * thickness
+
+
+def _shear_step(held: float) -> Step:
+    return Step("φVc", held, "force", how="size effect factor 1")
+
+
+def _punching(p: Punched) -> tuple[Check, ...]:
+    force, held = aci_pads.punching(p.load, p.sides, p.column, p.depth, p.fc, p.off)
+    steps = (
+        *p.base,
+        Step("Vu", force, "force", how="d/2 round the column"),
+        Step("φVc", held, "force"),
+    )
+    found = Check("Punching", force / held, p.combo, "ACI 318-19 22.6.5, 13.2.6.2", steps)
+    if p.depth >= aci_pads.LEAST_DEPTH:
+        return (found,)
+    least = aci_pads.LEAST_DEPTH
+    steps = (Step("d", p.depth, "run"), Step("least", least, "run"))
+    return found, Check("Depth over the bars", least / p.depth, "–", "ACI 318-19 13.3.1.2", steps)
+
+
+def _least_in_wall(thickness: float, depth: float, fc: float, fy: float) -> float:
+    return aci_walls.LEAST_VERTICAL * thickness
+
+
+GROUND: Final = GroundCode(
+    COMBINATIONS,
+    aci_pads.COMBINATIONS,
+    "IRC R401.4.1",
+    _compression,
+    PlainStrips("IRC R403.1.1", _plain_bending),
+    Pads(
+        "ACI 318-19",
+        "ACI 318-19 13.3.1",
+        aci_pads.COVER,
+        _most_apart,
+        aci_pads.face_moment,
+        aci_pads.steel_for,
+        _least_in_pad,
+        aci_pads.band_factor,
+        aci_pads.development,
+        aci_pads.one_way,
+        "ACI 318-19 13.2.7, 22.2",
+        "ACI 318-19 22.5.5, 13.2.6.2",
+        _shear_step,
+        _punching,
+    ),
+    EarthWalls(
+        aci_walls.EARTH_FACTOR,
+        aci_walls.INSIDE_COVER,
+        aci_walls.SOIL_COVER,
+        aci_plain.wall_flexure,
+        "ACI 318-19 14.5.2",
+        aci_walls.vertical_steel,
+        _least_in_wall,
+        _most_apart,
+        "ACI 318-19 11.5, 22.2",
+        aci_plain.wall_shear,
+        "ACI 318-19 14.5.5",
+        aci_walls.shear_capacity,
+        "ACI 318-19 22.5.5",
+        "φVn",
+    ),
+)
