@@ -7,8 +7,10 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from balken.desk.window import Window
+from balken.framing import kinds
 from balken.model.edits.products import add_product, first_product
 from balken.units import INCH, PSF, PSI
+from balken.works.building import checks_of
 from named import the
 
 
@@ -55,3 +57,19 @@ def test_a_layup_and_what_a_maker_lets_be_bored_are_typed(window: Window, qtbot:
     assert item.fb_hogging == pytest.approx(1450 * PSI)
     assert item.boring.hole == 0.25
     assert item.boring.notch == made.boring.notch
+
+
+def test_the_code_of_the_concrete_is_chosen(window: Window, qtbot: QtBot) -> None:
+    run = the(f"run:{window.building.project.runs[0].id}")
+    window.select(run)
+    footing = window.building.checked.structure.of(kinds.FOOTING)[0]
+
+    def clauses() -> set[str]:
+        return {c.clause.split(" ")[0] for c in checks_of(window.building.checked, footing)}
+
+    assert clauses() <= {"ACI", "IRC"}
+    choose(window, "concrete by", "EN 1992, EN 1997")
+    assert window.building.project.code == "eu"
+    assert clauses() == {"EN"}
+    window.undo()
+    assert window.building.project.code == "us"

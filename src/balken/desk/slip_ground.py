@@ -28,6 +28,7 @@ from balken.model.edits.foundations import (
     remove_shelf,
     set_part,
 )
+from balken.model.edits.hosts import set_code
 from balken.model.edits.supports import set_supports
 from balken.model.foundations import (
     KIND_WORDS,
@@ -373,9 +374,18 @@ def _load_fields(
         w.slip.field(CASE_WORDS[case], show(amount, system), change)
 
 
+CODE_WORDS: Final[dict[str, str]] = {"ACI 318, IRC": "us", "EN 1992, EN 1997": "eu"}
+
+
 def _site(w: "Window") -> None:
     slip, system, site = w.slip, w.building.project.system, w.building.project.site
     slip.heading("Site")
+    slip.options(
+        "concrete by",
+        list(CODE_WORDS.items()),
+        w.building.project.code,
+        lambda v: w.edit("code", partial(set_code, code=v)),
+    )
     slip.field(
         "frost depth",
         format_length(site.frost_depth, system),

@@ -11,7 +11,7 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.names import HostName, MemberName, added_key
-from balken.model.project import AddedMember, Change, Project
+from balken.model.project import AddedMember, Change, Code, Project
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:
@@ -31,6 +31,11 @@ def set_site(project: Project, **fields: Any) -> Project:
     """Change what the place asks for."""
     known(Site, fields)
     return checked(project, site=replace(project.site, **fields))
+
+
+def set_code(project: Project, code: Code) -> Project:
+    """Hold the building to another family of codes."""
+    return checked(project, code=code)
 
 
 def remove_host(project: Project, host: HostName) -> Project:
