@@ -8,7 +8,7 @@ from balken.drawing.section import foundation_section
 from balken.geometry.plane import Point
 from balken.model.foundations import WITH_STEM, Chosen, FoundationKind, FoundationRun, chosen_of
 from balken.model.project import FORMAT, Level, Project
-from balken.model.usual import CODE
+from balken.model.usual import USUAL
 from balken.units import INCH, System, format_run
 
 TEXT = 3.6
@@ -54,7 +54,7 @@ def chosen_figure(kind: FoundationKind, chosen: Chosen, system: System) -> Drawi
         edge_width=edge[0],
         edge_depth=edge[1],
     )
-    project = Project(FORMAT, "", system, CODE[system], levels)
+    project = Project(FORMAT, "", system, USUAL[system].code, levels)
     return _figure(project, run, chosen)
 
 

@@ -18,7 +18,7 @@ from balken.exchange.ifc_shape import Body, axis_line, body_of, placement
 from balken.geometry.plane import TOUCH, Point, distance, distance_to_segment, dot, left, sub, unit
 from balken.model.foundations import first_site
 from balken.model.project import FORMAT, Level, Project, ReadNote
-from balken.model.usual import CODE
+from balken.model.usual import USUAL
 from balken.model.validity import ProjectError, validate
 from balken.model.walls import Opening, Wall, WallBuildUp, arc_of
 from balken.site.proposals import SAME_HEIGHT
@@ -96,7 +96,7 @@ def _taken(model: Any, path: Path, building: str) -> Project:
         FORMAT,
         _name(model, path, chosen),
         system,
-        CODE[system],
+        USUAL[system].code,
         levels,
         grids[:50],
         walls,

@@ -5,7 +5,7 @@ from balken.errors import BalkenError
 from balken.model.foundations import first_site
 from balken.model.grids import Grid, GridLine
 from balken.model.project import FORMAT, Level, Project
-from balken.model.usual import CODE
+from balken.model.usual import USUAL
 from balken.model.validity import validate
 from balken.model.walls import Wall
 from balken.units import INCH, System
@@ -66,7 +66,7 @@ def new_building(name: str, length: float, width: float, storeys: int, system: S
             FORMAT,
             name,
             system,
-            CODE[system],
+            USUAL[system].code,
             tuple(levels),
             (grid,),
             tuple(walls),
@@ -78,7 +78,9 @@ def new_building(name: str, length: float, width: float, storeys: int, system: S
 def empty_building(name: str, system: System) -> Project:
     """A building with one floor and the plate over it, to set out from nothing."""
     levels = (Level("L1", "Floor 1", "floor", 0.0), Level("P1", "Plate 1", "plate", STOREY[system]))
-    return validate(Project(FORMAT, name, system, CODE[system], levels, site=first_site(system)))
+    return validate(
+        Project(FORMAT, name, system, USUAL[system].code, levels, site=first_site(system))
+    )
 
 
 def _storey(n: int, length: float, width: float, base: str, top: str, system: System) -> list[Wall]:

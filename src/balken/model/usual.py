@@ -1,14 +1,15 @@
-"""Loads that floors, ceilings and roofs begin with, whether proposed or drawn by hand, until others
-are typed. N/mm².
+"""What things begin with, whether proposed or drawn by hand, until something else is typed; by the
+measure of length, since that says what is sold. Lengths mm, loads N/mm².
 
 Live loads: IRC 2021 tables R301.5 and R301.6, EN 1991-1-1 tables 6.2 and 6.10. Dead loads: common
-practice, no source; without partitions, which are carried as they stand.
+practice, no source; without partitions, which are carried as they stand. Sizes: common practice,
+no source.
 """
 
 from typing import Final, NamedTuple
 
 from balken.model.project import Code
-from balken.units import KPA, PSF, System
+from balken.units import INCH, KPA, PSF, System
 
 
 class Loads(NamedTuple):
@@ -26,17 +27,85 @@ class RoofLoads(NamedTuple):
     snow: float
 
 
-FLOOR: Final[dict[System, Loads]] = {
-    "us": Loads(12 * PSF, 40 * PSF),
-    "metric": Loads(0.6 * KPA, 2.0 * KPA),
+class Ground(NamedTuple):
+    """What stands in the ground."""
+
+    footing: tuple[float, float]
+    """Width and thickness of a strip."""
+    stem: float
+    basement_wall: float
+    slab: float
+    edge: tuple[float, float]
+    """Width and depth of a thickened edge, or a grade beam."""
+    sill: str
+    over_ground: float
+    """How high its top stands over the ground."""
+    under_frost: float
+    """How much deeper than frost its bottom lies."""
+
+
+class Usual(NamedTuple):
+    """What is usual where one measure of length is used."""
+
+    code: Code
+    floor: Loads
+    ceiling: Loads
+    roof: RoofLoads
+    species: str
+    grade: str
+    small: tuple[str, ...]
+    """Sections of ceiling joists and rafters, the shallowest first."""
+    joists: tuple[str, ...]
+    """And of floor joists."""
+    common_joist: str
+    """The deepest that is common in a house."""
+    subfloor: float
+    floor_slab: float
+    overhang: float
+    beam_species: str
+    ground: Ground
+
+
+USUAL: Final[dict[System, Usual]] = {
+    "us": Usual(
+        "us",
+        Loads(12 * PSF, 40 * PSF),
+        Loads(5 * PSF, 10 * PSF),
+        RoofLoads(10 * PSF, 20 * PSF, 25 * PSF),
+        "DF-L",
+        "No.2",
+        ("2x6", "2x8", "2x10", "2x12"),
+        ("2x8", "2x10", "2x12"),
+        "2x10",
+        0.75 * INCH,  # 23/32 in panel, sold as 3/4
+        10 * INCH,
+        12 * INCH,
+        "DF-L",
+        Ground(
+            (20 * INCH, 10 * INCH),
+            8 * INCH,
+            10 * INCH,
+            4 * INCH,
+            (12 * INCH, 24 * INCH),
+            "2x6",
+            8 * INCH,
+            0.0,
+        ),
+    ),
+    "metric": Usual(
+        "eu",
+        Loads(0.6 * KPA, 2.0 * KPA),
+        Loads(0.25 * KPA, 0.5 * KPA),
+        RoofLoads(0.5 * KPA, 1.0 * KPA, 1.2 * KPA),
+        "DF-L",
+        "No.2",
+        ("38x140", "38x184", "38x235", "38x286"),
+        ("38x184", "38x235", "38x286"),
+        "38x235",
+        19.0,
+        250.0,
+        300.0,
+        "SPF",
+        Ground((500.0, 250.0), 200.0, 250.0, 100.0, (300.0, 600.0), "38x140", 200.0, 100.0),
+    ),
 }
-CEILING: Final[dict[System, Loads]] = {
-    "us": Loads(5 * PSF, 10 * PSF),
-    "metric": Loads(0.25 * KPA, 0.5 * KPA),
-}
-ROOF: Final[dict[System, RoofLoads]] = {
-    "us": RoofLoads(10 * PSF, 20 * PSF, 25 * PSF),
-    "metric": RoofLoads(0.5 * KPA, 1.0 * KPA, 1.2 * KPA),
-}
-CODE: Final[dict[System, Code]] = {"us": "us", "metric": "eu"}
-"""The code that a building begins with."""

@@ -11,22 +11,17 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import ANGLE, Ring, box, distance, dot, edges, parallel, sub, unit
 from balken.model.catalogue import catalogue_of
+from balken.model.edits.roofs import usual_roof
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun
 from balken.model.names import whole
 from balken.model.project import Level, Project, level
-from balken.model.roofs import RoofArea, RoofSide
-from balken.model.usual import CEILING, FLOOR, ROOF
+from balken.model.roofs import RoofSide
+from balken.model.usual import USUAL
 from balken.model.validity import validate
 from balken.model.walls import Wall, direction_of
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
-from balken.units import INCH
 
-SUBFLOOR: Final = 0.75 * INCH
-"""23/32 in panel, sold as 3/4; common practice, no source."""
-FOOTING: Final = (20 * INCH, 10 * INCH)
-"""Strip footing width and thickness; common practice, no source."""
-STEM: Final = 8 * INCH
 SAME_HEIGHT: Final = 10.0
 """Wall tops within this are one plate level, mm."""
 
@@ -40,16 +35,13 @@ def propose_levels(project: Project) -> Project:
     floors = sorted((x for x in project.levels if x.role == "floor"), key=lambda x: x.elevation)
     if not floors:
         return project
-    us = project.system == "us"
-    sections = catalogue_of(project.system).sections
-    joist, sill = (
-        (sections["2x10"], sections["2x6"]) if us else (sections["38x235"], sections["38x140"])
-    )
+    usual, sections = USUAL[project.system], catalogue_of(project.system).sections
+    joist, sill = sections[usual.common_joist], sections[usual.ground.sill]
     lowest = floors[0].elevation
-    foundation = round(lowest - (SUBFLOOR if us else 19.0) - joist.depth - sill.breadth, 6)
-    ground = foundation - (8 * INCH if us else 200.0)
-    bottom = ground - project.site.frost_depth - (0 if us else 100)
-    thickness = FOOTING[1] if us else 250.0
+    foundation = round(lowest - usual.subfloor - joist.depth - sill.breadth, 6)
+    ground = foundation - usual.ground.over_ground
+    bottom = ground - project.site.frost_depth - usual.ground.under_frost
+    thickness = usual.ground.footing[1]
     wanted = [
         Level("TF", "Top of foundation", "foundation_top", foundation, held=False),
         Level("GR", "Ground line", "ground", ground),
@@ -85,19 +77,10 @@ def _floors_up(project: Project) -> list[Level]:
 
 
 def _propose_build_ups(project: Project) -> Project:
-    us = project.system == "us"
-    catalogue = catalogue_of(project.system)
-    names = ("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286")
-    floor = BuildUp(
-        "joist-floor",
-        "floor",
-        "DF-L",
-        "No.2",
-        names[1:],
-        catalogue.spacings,
-        SUBFLOOR if us else 19.0,
-    )
-    ceiling = BuildUp("ceiling", "ceiling", "DF-L", "No.2", names, catalogue.spacings)
+    usual, spacings = USUAL[project.system], catalogue_of(project.system).spacings
+    wood = (usual.species, usual.grade)
+    floor = BuildUp("joist-floor", "floor", *wood, usual.joists, spacings, usual.subfloor)
+    ceiling = BuildUp("ceiling", "ceiling", *wood, usual.small, spacings)
     have = {b.id for b in project.build_ups}
     return replace(
         project,
@@ -135,7 +118,7 @@ def _propose_foundation(project: Project, said: list[str]) -> Project:
             f"The walls on {floors[0].name} enclose nothing, so no foundation was proposed."
         )
         return project
-    us = project.system == "us"
+    usual = USUAL[project.system].ground
     run = FoundationRun(
         "G1",
         "G1",
@@ -143,9 +126,9 @@ def _propose_foundation(project: Project, said: list[str]) -> Project:
         roles["foundation_top"],
         roles["footing_top"],
         roles["footing_bottom"],
-        STEM if us else 200.0,
-        FOOTING[0] if us else 500.0,
-        sill="2x6" if us else "38x140",
+        usual.stem,
+        usual.footing[0],
+        sill=usual.sill,
     )
     return replace(project, runs=(run,))
 
@@ -154,7 +137,7 @@ def _propose_floors(project: Project, said: list[str]) -> Project:
     """Add the floors and the ceiling that are missing; what is there already stays as it is."""
     project = _propose_plates(project)
     floors = _floors_up(project)
-    loads = FLOOR[project.system]
+    loads = USUAL[project.system].floor
     there = {(f.level, f.bears_on) for f in project.floors}
     keys = {f.id for f in project.floors}
     made: list[FloorArea] = []
@@ -203,9 +186,8 @@ def _propose_plates(project: Project) -> Project:
     Architects often draw walls from floor to floor; the joists need their depth, so the walls must
     end under them.
     """
-    us = project.system == "us"
-    joist = catalogue_of(project.system).sections["2x10" if us else "38x235"]
-    depth = (SUBFLOOR if us else 19.0) + joist.depth
+    usual = USUAL[project.system]
+    depth = usual.subfloor + catalogue_of(project.system).sections[usual.common_joist].depth
     made: list[Level] = []
     names = {x.name for x in project.levels}
     keys = {x.id for x in project.levels}
@@ -277,7 +259,7 @@ def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
     if outline is None or plate is None:
         return None
     bearing = tuple(w.id for w in bearing_walls(walls, outline))
-    dead, live = CEILING[project.system]
+    dead, live = USUAL[project.system].ceiling
     return FloorArea(
         "C1",
         "Ceiling",
@@ -305,23 +287,10 @@ def _propose_roof(project: Project, said: list[str]) -> Project:
             " proposed."
         )
         return project
-    us = project.system == "us"
     outside = outer_sides(walls, outline)
-    roof = RoofArea(
-        "R1",
-        "R1",
-        plate.id,
-        tuple(w.id for w in walls if w.id in outside),
-        rise=6.0,
-        overhang=12 * INCH if us else 300.0,
-        species="DF-L",
-        grade="No.2",
-        sizes=("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286"),
-        spacings=catalogue_of(project.system).spacings[1:],
-        **ROOF[project.system]._asdict(),
-        rake=0.0,
-        sides=tuple(RoofSide(key, "gable") for key in _gable_walls(walls, outline)),
-    )
+    sides = tuple(RoofSide(key, "gable") for key in _gable_walls(walls, outline))
+    mine = tuple(w.id for w in walls if w.id in outside)
+    roof = usual_roof(project, "R1", plate.id, mine, sides=sides, rake=0.0)
     return replace(project, roofs=(roof,))
 
 

@@ -6,11 +6,12 @@ from typing import Any, Literal
 from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, sub, unit
+from balken.model.catalogue import catalogue_of
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorEdge, FloorOpening
 from balken.model.named import named
 from balken.model.project import Project, column, level
-from balken.model.usual import FLOOR
+from balken.model.usual import USUAL
 from balken.units import INCH
 
 Scope = Literal["all", "these", "copy"]
@@ -20,20 +21,12 @@ CHIMNEY_CLEAR = 2 * INCH
 
 def first_build_up(project: Project, kind: Literal["joists", "slab"] = "joists") -> BuildUp:
     """A usual build-up to begin with: common practice, no source."""
-    us = project.system == "us"
-    key = fresh((b.id for b in project.build_ups), "U")
+    usual, key = USUAL[project.system], fresh((b.id for b in project.build_ups), "U")
+    wood = (usual.species, usual.grade)
     if kind == "slab":
-        return BuildUp(
-            key, "floor", "SPF", "No.2", (), (), kind="slab", slab=10 * INCH if us else 250.0
-        )
-    if us:
-        sizes, spacings = ("2x8", "2x10", "2x12"), (12 * INCH, 16 * INCH, 19.2 * INCH, 24 * INCH)
-        return BuildUp(
-            key, "floor", "DF-L", "No.2", sizes, tuple(round(s, 3) for s in spacings), 0.75 * INCH
-        )
-    return BuildUp(
-        key, "floor", "SPF", "No.2", ("38x184", "38x235", "38x286"), (400.0, 600.0), 19.0
-    )
+        return BuildUp(key, "floor", *wood, (), (), kind="slab", slab=usual.floor_slab)
+    spacings = catalogue_of(project.system).spacings
+    return BuildUp(key, "floor", *wood, usual.joists, spacings, usual.subfloor)
 
 
 def bears_under(project: Project, top: str) -> str:
@@ -77,7 +70,7 @@ def add_floor(
     usual = {
         "name": f"{level(project, top).name} {key}",
         "bears_on": fields.get("bears_on") or bears_under(project, top),
-        **FLOOR[project.system]._asdict(),
+        **USUAL[project.system].floor._asdict(),
     }
     made = FloorArea(id=key, level=top, walls=tuple(walls), **{**usual, **fields})
     return checked(project, floors=(*project.floors, made)), key

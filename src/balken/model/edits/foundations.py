@@ -30,6 +30,7 @@ from balken.model.foundations import (
 )
 from balken.model.named import named
 from balken.model.project import Level, Project, Spot, column, level
+from balken.model.usual import USUAL
 from balken.model.walls import Wall, direction_of, reach, wall_length
 from balken.units import format_length
 
@@ -46,13 +47,11 @@ the wall."""
 def usual_parts(project: Project, kind: FoundationKind) -> Chosen:
     """Usual sizes for a kind: 20 × 10 in footing, 8 in wall, 10 in round a basement, 4 in
     slab, 12 × 24 in edge and beam; common practice, no source."""
-    us = project.system == "us"
-    i = 25.4
-    wall = 10 if kind == "basement" else 8
-    footing = (20 * i, _between(project) or 10 * i) if us else (500.0, _between(project) or 250.0)
-    stem = wall * i if us else (250.0 if kind == "basement" else 200.0)
-    edge = (12 * i, 24 * i) if us else (300.0, 600.0)
-    return Chosen(footing, stem, 4 * i if us else 100.0, edge, edge, "2x6" if us else "38x140")
+    usual = USUAL[project.system].ground
+    wide, thick = usual.footing
+    wall = usual.basement_wall if kind == "basement" else usual.stem
+    footing = (wide, _between(project) or thick)
+    return Chosen(footing, wall, usual.slab, usual.edge, usual.edge, usual.sill)
 
 
 def _between(project: Project) -> float:

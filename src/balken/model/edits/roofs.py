@@ -11,8 +11,7 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.named import named
 from balken.model.project import Project
 from balken.model.roofs import RafterPart, RoofArea, RoofOpening, RoofSide, SideKind
-from balken.model.usual import ROOF
-from balken.units import INCH
+from balken.model.usual import USUAL
 
 AT_PLACE: Final = 0.05
 """A joint no further from where its shape has it stands there, mm."""
@@ -23,15 +22,15 @@ def usual_roof(
 ) -> RoofArea:
     """A roof with what is usual: 6 in 12, a foot (300 mm) of overhang, what sizing may
     choose from, loads."""
-    us = project.system == "us"
+    begins = USUAL[project.system]
     usual: dict[str, Any] = {
         "rise": 6.0,
-        "overhang": 12 * INCH if us else 300.0,
-        "species": "DF-L",
-        "grade": "No.2",
-        "sizes": ("2x6", "2x8", "2x10", "2x12") if us else ("38x140", "38x184", "38x235", "38x286"),
+        "overhang": begins.overhang,
+        "species": begins.species,
+        "grade": begins.grade,
+        "sizes": begins.small,
         "spacings": catalogue_of(project.system).spacings[1:],
-        **ROOF[project.system]._asdict(),
+        **begins.roof._asdict(),
     }
     return RoofArea(key, fields.pop("name", key), plate, tuple(walls), **{**usual, **fields})
 

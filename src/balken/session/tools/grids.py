@@ -11,7 +11,7 @@ from balken.model.grids import Grid, grid_line, line_points
 from balken.model.labels import rule_from
 from balken.model.names import Name, things_of
 from balken.model.project import FORMAT, Project, grid
-from balken.model.usual import CODE
+from balken.model.usual import USUAL
 from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, clicked_thing
 from balken.units import parse_angles, parse_length, parse_runs
 
@@ -72,7 +72,7 @@ def _text(words: str, first: str = "", check: Callable[[str], object] | None = N
 
 
 def _place(bench: Bench, words: str, change: Callable[[Project, Point, float], Project]) -> Tool:
-    empty = Project(FORMAT, "", bench.system, CODE[bench.system])
+    empty = Project(FORMAT, "", bench.system, USUAL[bench.system].code)
 
     def ghost(origin: Point, p: Point) -> Drawing:
         angle = _angle(origin, p)
