@@ -43,6 +43,7 @@ DRAWN: Final[dict[MemberKind, Drawn]] = {
     kinds.LEDGER: Drawn("cut"),
     kinds.RIM: Drawn(tone="pale"),
     kinds.BLOCKING: Drawn("beyond"),
+    kinds.BRIDGING: Drawn("beyond"),
     kinds.SPLICE: Drawn("beyond"),
     kinds.SQUASH_BLOCK: Drawn(fill="end grain"),
     kinds.SUBFLOOR: Drawn(fill="panel", tone="pale", covers=True),

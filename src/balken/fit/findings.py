@@ -6,6 +6,7 @@ from functools import partial
 
 from balken.fit.beam_findings import beam_findings
 from balken.fit.finding import Finding, Mend, run_text
+from balken.fit.floor_findings import lacking_bridging
 from balken.fit.ground_findings import ground_findings
 from balken.fit.member_findings import bearings, over, stock, supports
 from balken.fit.path_findings import path_of_loads
@@ -38,6 +39,7 @@ def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, .
         supports,
         bearings,
         beam_findings,
+        lacking_bridging,
         roof_findings,
         over,
         unchecked_findings,

@@ -543,7 +543,7 @@ def _floor(
     changes: tuple[Change, ...],
     added: tuple[AddedMember, ...],
 ) -> Framed:
-    sections = sections_of(system, products)
+    sections = {**sections_of(system, products), **catalogue_of(system).boards}
     framed = frame_floor(floor, build_up, bed, size, sections, changes, added)
     return by_hand(framed, changes, added, bed.strips, sections)
 

@@ -14,6 +14,7 @@ from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, System
 
 DRESSED_WIDTH: Final = {
+    1: 0.75,
     2: 1.5,
     3: 2.5,
     4: 3.5,
@@ -71,6 +72,8 @@ class Catalogue(msgspec.Struct, frozen=True):
 
     system: System
     sections: dict[str, Section]
+    boards: dict[str, Section]
+    """Too thin to carry: for what only holds others."""
     grades: frozenset[tuple[str, str]]
     stock: tuple[float, ...]
     """Lengths sold, mm, ascending."""
@@ -116,12 +119,16 @@ def catalogue_of(system: System) -> Catalogue:
         return Catalogue(
             system,
             _us_sections(),
+            {"1x3": Section("1x3", (1, 3), *dressed((1, 3)))},
             grades,
             stock,
             tuple(round(n * INCH, 3) for n in (12, 16, 19.2, 24)),
         )
     stock = tuple(300.0 * n for n in range(8, 25))
-    return Catalogue(system, _metric_sections(), grades, stock, (300.0, 400.0, 480.0, 600.0))
+    boards = {"19x64": Section("19x64", (1, 3), 19.0, 64.0)}
+    return Catalogue(
+        system, _metric_sections(), boards, grades, stock, (300.0, 400.0, 480.0, 600.0)
+    )
 
 
 MOST_PLIES: Final = 4

@@ -58,6 +58,8 @@ class BuildUp(Record, frozen=True):
     least_clear: Annotated[float, Meta(ge=0, le=1000)] = 0.0
     """Clear distance kept between joists, mm."""
     blocking: Blocking = "none"
+    bridging: Literal["none", "crossed"] = "none"
+    """Rows of crossed boards between joists, 8 ft apart at most (IRC 2021 R502.7.1)."""
     lap: Annotated[float, Meta(ge=0, le=1000)] = 0.0
     """How far joists run past each other over a beam, mm; nothing where they butt."""
     splice: Annotated[float, Meta(ge=0, le=3000)] = 0.0

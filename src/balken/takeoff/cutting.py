@@ -39,7 +39,10 @@ def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
     """All lumber, grouped by section, material, length and cuts, longest first within a
     section."""
     catalogue = catalogue_of(checked.project.system)
-    sections = sections_of(checked.project.system, checked.project.products)
+    sections = {
+        **catalogue.boards,
+        **sections_of(checked.project.system, checked.project.products),
+    }
     groups: dict[tuple[object, ...], list[Piece]] = {}
     lumber = [
         m

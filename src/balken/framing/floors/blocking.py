@@ -1,7 +1,6 @@
 """Blocks between joists over bearings and at mid-span, splices beside joists that butt, squash
 blocks under posts."""
 
-import math
 from itertools import pairwise
 from typing import Final
 
@@ -9,6 +8,7 @@ import msgspec
 
 from balken.framing import kinds
 from balken.framing.floors.bands import Band
+from balken.framing.floors.neighbours import Neighbours
 from balken.framing.kinds import MemberKind
 from balken.framing.layout import Row, to_local, to_plan
 from balken.framing.member import Bed, Member, Part
@@ -113,42 +113,22 @@ def _splice(blocks: Blocks, m: Member, *, inward: bool) -> Member:
 def _between_rows(
     blocks: Blocks, band: Band, beyond: tuple[Member, ...], spliced: set[MemberName]
 ) -> list[Member]:
-    by_row: dict[float, list[tuple[float, float, float, float]]] = {}
-    spots: list[tuple[float, tuple[str, str], float, float, float]] = []
+    neighbours, found = Neighbours(band, beyond, blocks.angle), []
     for row, m in band.pieces():
         x, low = to_local(m.start[:2], blocks.angle)
-        by_row.setdefault(row.x, []).append((low, low + m.length, x, m.solid.depth / 2))
-        last = m.carrier.supports[-1]
+        half, last = m.solid.depth / 2, m.carrier.supports[-1]
+        spots = []
         if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
             board = blocks.cut.breadth if m.id in spliced else 0.0
-            spots.append(
-                (row.x, (m.id.row, m.id.piece + "s"), x, low + last.at, m.solid.depth / 2 + board)
-            )
+            spots.append(("s", low + last.at, half + board))
         if blocks.wanted == "bearings and middle" and m.length > LONG:
-            spots.append(
-                (row.x, (m.id.row, m.id.piece + "m"), x, low + m.length / 2, m.solid.depth / 2)
-            )
-    for m in beyond:
-        x, low = to_local(m.start[:2], blocks.angle)
-        by_row.setdefault(math.inf, []).append((low, low + m.length, x, m.solid.depth / 2))
-    after = dict(pairwise(by_row))
-    found = []
-    for row_x, place, x, y, half in spots:
-        beside = [
-            p
-            for p in by_row.get(after.get(row_x, row_x), ())
-            if p[0] - TOUCH < y < p[1] + TOUCH and p[2] > x
-        ]
-        if not beside:
-            continue
-        _, _, other, thick = min(beside, key=lambda p: p[2])
-        a, b = (x + half, y), (other - thick, y)
-        if b[0] - a[0] > SHORTEST:
-            found.append(
-                blocks.piece(
-                    kinds.BLOCKING, "B", place, to_plan(a, blocks.angle), to_plan(b, blocks.angle)
-                )
-            )
+            spots.append(("m", low + m.length / 2, half))
+        for letter, y, out in spots:
+            face = neighbours.face(row, x, y)
+            if face is not None and face - (x + out) > SHORTEST:
+                a, b = (to_plan((at, y), blocks.angle) for at in (x + out, face))
+                place = (m.id.row, m.id.piece + letter)
+                found.append(blocks.piece(kinds.BLOCKING, "B", place, a, b))
     return found
 
 

@@ -8,6 +8,7 @@ from balken.framing import kinds
 from balken.framing.floors import openings as floor_openings
 from balken.framing.floors.bands import Band, Cutter, Doubled, frame_bands, in_bands
 from balken.framing.floors.blocking import Blocks, block_rows, squash_blocks
+from balken.framing.floors.bridging import BOARD, Bridging, bridging_rows
 from balken.framing.floors.joist_rows import bearings_along, beneath, met_by
 from balken.framing.floors.openings import Framed as Opening
 from balken.framing.layout import (
@@ -68,6 +69,11 @@ class Frame(NamedTuple):
     def top(self) -> float:
         """Top of the joists, mm."""
         return self.bearing + self.section.depth
+
+    @property
+    def board(self) -> Section | None:
+        """What bridging is cut from."""
+        return next((s for s in self.sections.values() if s.nominal == BOARD), None)
 
     def cut(self, section: Section) -> Cut:
         """What a piece of a section is cut from."""
@@ -187,6 +193,8 @@ def _whole(
             frame.top,
         )
         parts += block_rows(blocks, bands)
+        if body.bridging == "crossed" and frame.board is not None:
+            parts += bridging_rows(_bridging(frame, frame.board), bands)
         rest += squash_blocks(blocks, bed, joists)
         rest += _subfloor(frame, bed)
     parts.append(Part(tuple(rest)))
@@ -195,6 +203,18 @@ def _whole(
         parts = [part.after([m for m in part.members if m.id not in removed]) for part in parts]
     return Framed(
         tuple(parts), lost_changes([m for part in parts for m in part.members], changes, names)
+    )
+
+
+def _bridging(frame: Frame, board: Section) -> Bridging:
+    return Bridging(
+        frame.host,
+        frame.floor.level,
+        board,
+        f"{frame.build_up.species} {frame.build_up.grade}",
+        frame.angle,
+        frame.bearing,
+        frame.top,
     )
 
 

@@ -2,11 +2,12 @@
 
 from typing import Final
 
-from balken.framing.kinds.kind import MemberKind, beam, column
+from balken.framing.kinds import ifc
+from balken.framing.kinds.kind import MemberKind
 
 BEAM: Final = MemberKind(
     "beam",
-    beam("BEAM"),
+    ifc.beam("BEAM"),
     carries=True,
     under_posts=True,
     carries_posts=1,
@@ -17,7 +18,7 @@ BEAM: Final = MemberKind(
 )
 POST: Final = MemberKind(
     "post",
-    column("COLUMN"),
+    ifc.column("COLUMN"),
     carries_posts=2,
     upright=True,
     anywhere=True,

@@ -2,11 +2,12 @@
 
 from typing import Final
 
-from balken.framing.kinds.kind import MemberKind, beam, member, plate, slab
+from balken.framing.kinds import ifc
+from balken.framing.kinds.kind import MemberKind
 
 JOIST: Final = MemberKind(
     "joist",
-    beam("JOIST"),
+    ifc.beam("JOIST"),
     spans=True,
     in_floor=True,
     carries_posts=6,
@@ -18,7 +19,7 @@ JOIST: Final = MemberKind(
 )
 CEILING_JOIST: Final = MemberKind(
     "ceiling joist",
-    beam("JOIST"),
+    ifc.beam("JOIST"),
     spans=True,
     holds_sideways=True,
     movable=True,
@@ -27,7 +28,7 @@ CEILING_JOIST: Final = MemberKind(
 )
 TRIMMER: Final = MemberKind(
     "trimmer",
-    beam("USERDEFINED", "TRIMMER"),
+    ifc.beam("USERDEFINED", "TRIMMER"),
     carries=True,
     in_floor=True,
     carries_posts=4,
@@ -40,7 +41,7 @@ TRIMMER: Final = MemberKind(
 )
 HEADER: Final = MemberKind(
     "header",
-    beam("USERDEFINED", "HEADER"),
+    ifc.beam("USERDEFINED", "HEADER"),
     carries=True,
     in_floor=True,
     carries_posts=5,
@@ -53,14 +54,14 @@ HEADER: Final = MemberKind(
 )
 RIM: Final = MemberKind(
     "rim",
-    beam("USERDEFINED", "RIM JOIST"),
+    ifc.beam("USERDEFINED", "RIM JOIST"),
     why_no_check="it lies on the plate all along",
     movable=True,
     removable=True,
 )
 LEDGER: Final = MemberKind(
     "ledger",
-    beam("USERDEFINED", "LEDGER"),
+    ifc.beam("USERDEFINED", "LEDGER"),
     carries=True,
     holds_sideways=True,
     movable=True,
@@ -68,33 +69,39 @@ LEDGER: Final = MemberKind(
 )
 BLOCKING: Final = MemberKind(
     "blocking",
-    member("USERDEFINED", "BLOCKING"),
+    ifc.member("USERDEFINED", "BLOCKING"),
     why_no_check="it holds joists in place",
     movable=True,
     removable=True,
 )
+BRIDGING: Final = MemberKind(
+    "bridging",
+    ifc.member("BRACE"),
+    why_no_check="it holds joists upright",
+    removable=True,
+)
 SQUASH_BLOCK: Final = MemberKind(
     "squash block",
-    member("USERDEFINED", "SQUASH BLOCK"),
+    ifc.member("USERDEFINED", "SQUASH BLOCK"),
     why_no_check="it fills what is between a post and the plate under it",
     movable=True,
     removable=True,
 )
 SPLICE: Final = MemberKind(
     "splice",
-    member("USERDEFINED", "SPLICE"),
+    ifc.member("USERDEFINED", "SPLICE"),
     why_no_check="it is nailed to the joists it joins",
     movable=True,
     removable=True,
 )
 SUBFLOOR: Final = MemberKind(
     "subfloor",
-    plate("SHEET"),
+    ifc.plate("SHEET"),
     why_no_check="it lies on joists all along",
 )
 FLOOR_SLAB: Final = MemberKind(
     "floor slab",
-    slab("FLOOR"),
+    ifc.slab("FLOOR"),
     concrete=10,
     under_posts=True,
     carries_posts=3,

@@ -2,11 +2,12 @@
 
 from typing import Final
 
-from balken.framing.kinds.kind import MemberKind, column, footing, member, slab, wall
+from balken.framing.kinds import ifc
+from balken.framing.kinds.kind import MemberKind
 
 FOOTING: Final = MemberKind(
     "footing",
-    footing("STRIP_FOOTING"),
+    ifc.footing("STRIP_FOOTING"),
     letter="F",
     concrete=5,
     strip=True,
@@ -18,7 +19,7 @@ FOOTING: Final = MemberKind(
 )
 LINK: Final = MemberKind(
     "link",
-    footing("USERDEFINED", "STEP LINK"),
+    ifc.footing("USERDEFINED", "STEP LINK"),
     letter="L",
     concrete=6,
     why_no_check="it lies between two footings on the soil",
@@ -26,7 +27,7 @@ LINK: Final = MemberKind(
 )
 STEM: Final = MemberKind(
     "stem",
-    wall("SOLIDWALL"),
+    ifc.wall("SOLIDWALL"),
     letter="S",
     concrete=1,
     under_walls=True,
@@ -37,7 +38,7 @@ STEM: Final = MemberKind(
 )
 CORBEL: Final = MemberKind(
     "corbel",
-    member("USERDEFINED", "CORBEL"),
+    ifc.member("USERDEFINED", "CORBEL"),
     letter="K",
     concrete=2,
     hard=True,
@@ -45,7 +46,7 @@ CORBEL: Final = MemberKind(
 )
 SLAB: Final = MemberKind(
     "slab",
-    slab("BASESLAB"),
+    ifc.slab("BASESLAB"),
     letter="D",
     concrete=9,
     on_soil=True,
@@ -56,7 +57,7 @@ SLAB: Final = MemberKind(
 )
 EDGE: Final = MemberKind(
     "edge",
-    footing("USERDEFINED", "THICKENED EDGE"),
+    ifc.footing("USERDEFINED", "THICKENED EDGE"),
     letter="E",
     concrete=8,
     strip=True,
@@ -69,7 +70,7 @@ EDGE: Final = MemberKind(
 )
 GRADE_BEAM: Final = MemberKind(
     "grade beam",
-    footing("FOOTING_BEAM"),
+    ifc.footing("FOOTING_BEAM"),
     letter="B",
     concrete=7,
     strip=True,
@@ -82,7 +83,7 @@ GRADE_BEAM: Final = MemberKind(
 )
 BLINDING: Final = MemberKind(
     "blinding",
-    slab("USERDEFINED", "BLINDING"),
+    ifc.slab("USERDEFINED", "BLINDING"),
     letter="Z",
     concrete=11,
     why_no_check="it lies on the soil all along",
@@ -90,7 +91,7 @@ BLINDING: Final = MemberKind(
 )
 SILL: Final = MemberKind(
     "sill",
-    member("PLATE"),
+    ifc.member("PLATE"),
     letter="P",
     why_no_check="it lies on the foundation all along",
     under_posts=True,
@@ -98,7 +99,7 @@ SILL: Final = MemberKind(
 )
 PAD: Final = MemberKind(
     "pad",
-    footing("PAD_FOOTING"),
+    ifc.footing("PAD_FOOTING"),
     concrete=4,
     on_soil=True,
     under_posts=True,
@@ -108,7 +109,7 @@ PAD: Final = MemberKind(
 )
 PIER: Final = MemberKind(
     "pier",
-    column("USERDEFINED", "PIER"),
+    ifc.column("USERDEFINED", "PIER"),
     concrete=3,
     under_posts=True,
     holds_posts=True,

@@ -1,20 +1,9 @@
 """What a kind of member is: everything that holds of all its members, said once."""
 
-from typing import NamedTuple
-
 import msgspec
 
+from balken.framing.kinds.ifc import IfcClass
 from balken.model.roofs import RafterPart
-
-
-class IfcClass(NamedTuple):
-    """Its class in IFC 4: entity, predefined type, a word of its own where no predefined type says
-    it, and its set of base quantities."""
-
-    entity: str
-    predefined: str
-    words: str | None
-    quantities: str
 
 
 class MemberKind(msgspec.Struct, frozen=True, eq=False):
@@ -80,35 +69,3 @@ class MemberKind(msgspec.Struct, frozen=True, eq=False):
     def flows(self) -> bool:
         """Whether load goes on from it to what it rests on."""
         return self.spans or self.carries or self.role == "bottom chord"
-
-
-def _ifc(entity: str, quantities: str, predefined: str, words: str | None = None) -> IfcClass:
-    return IfcClass(entity, predefined, words, f"Qto_{quantities}BaseQuantities")
-
-
-def footing(predefined: str, words: str | None = None) -> IfcClass:
-    return _ifc("IfcFooting", "Footing", predefined, words)
-
-
-def slab(predefined: str, words: str | None = None) -> IfcClass:
-    return _ifc("IfcSlab", "Slab", predefined, words)
-
-
-def wall(predefined: str, words: str | None = None) -> IfcClass:
-    return _ifc("IfcWall", "Wall", predefined, words)
-
-
-def beam(predefined: str, words: str | None = None) -> IfcClass:
-    return _ifc("IfcBeam", "Beam", predefined, words)
-
-
-def member(predefined: str, words: str | None = None) -> IfcClass:
-    return _ifc("IfcMember", "Member", predefined, words)
-
-
-def column(predefined: str, words: str | None = None) -> IfcClass:
-    return _ifc("IfcColumn", "Column", predefined, words)
-
-
-def plate(predefined: str, words: str | None = None) -> IfcClass:
-    return _ifc("IfcPlate", "Plate", predefined, words)

@@ -2,11 +2,12 @@
 
 from typing import Final
 
-from balken.framing.kinds.kind import MemberKind, beam, member
+from balken.framing.kinds import ifc
+from balken.framing.kinds.kind import MemberKind
 
 RAFTER: Final = MemberKind(
     "rafter",
-    member("RAFTER"),
+    ifc.member("RAFTER"),
     spans=True,
     held_all_along=True,
     holds_sideways=True,
@@ -15,12 +16,12 @@ RAFTER: Final = MemberKind(
 )
 RIDGE: Final = MemberKind(
     "ridge",
-    beam("USERDEFINED", "RIDGE BOARD"),
+    ifc.beam("USERDEFINED", "RIDGE BOARD"),
     part="ridge",
 )
 RIDGE_BEAM: Final = MemberKind(
     "ridge beam",
-    beam("BEAM"),
+    ifc.beam("BEAM"),
     carries=True,
     at_one_place=True,
     holds_sideways=True,
@@ -28,7 +29,7 @@ RIDGE_BEAM: Final = MemberKind(
 )
 HIP: Final = MemberKind(
     "hip",
-    member("USERDEFINED", "HIP RAFTER"),
+    ifc.member("USERDEFINED", "HIP RAFTER"),
     carries=True,
     at_one_place=True,
     held_all_along=True,
@@ -38,7 +39,7 @@ HIP: Final = MemberKind(
 )
 VALLEY: Final = MemberKind(
     "valley",
-    member("USERDEFINED", "VALLEY RAFTER"),
+    ifc.member("USERDEFINED", "VALLEY RAFTER"),
     carries=True,
     at_one_place=True,
     held_all_along=True,
@@ -48,7 +49,7 @@ VALLEY: Final = MemberKind(
 )
 PURLIN: Final = MemberKind(
     "purlin",
-    member("PURLIN"),
+    ifc.member("PURLIN"),
     carries=True,
     at_one_place=True,
     holds_sideways=True,
@@ -56,40 +57,40 @@ PURLIN: Final = MemberKind(
 )
 STRUT: Final = MemberKind(
     "strut",
-    member("STRUT"),
+    ifc.member("STRUT"),
     at_one_place=True,
     part="struts",
 )
 BARGE_RAFTER: Final = MemberKind(
     "barge rafter",
-    member("USERDEFINED", "BARGE RAFTER"),
+    ifc.member("USERDEFINED", "BARGE RAFTER"),
     part="barge rafters",
 )
 LOOKOUT: Final = MemberKind(
     "lookout",
-    member("USERDEFINED", "LOOKOUT"),
+    ifc.member("USERDEFINED", "LOOKOUT"),
     part="lookouts",
 )
 COLLAR_TIE: Final = MemberKind(
     "collar tie",
-    member("BRACE"),
+    ifc.member("BRACE"),
     why_no_check="it holds a pair together against wind, which is not followed yet",
     part="collar ties",
 )
 TIE: Final = MemberKind(
     "tie",
-    member("BRACE"),
+    ifc.member("BRACE"),
     part="ties",
 )
 FASCIA: Final = MemberKind(
     "fascia",
-    member("USERDEFINED", "FASCIA"),
+    ifc.member("USERDEFINED", "FASCIA"),
     why_no_check="it hangs on the ends of rafters and carries nothing",
     part="fascia",
 )
 VALLEY_PLATE: Final = MemberKind(
     "valley plate",
-    member("PLATE"),
+    ifc.member("PLATE"),
     why_no_check="it lies on the roof below all along",
     part="valleys",
 )

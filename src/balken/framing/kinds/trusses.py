@@ -2,17 +2,18 @@
 
 from typing import Final
 
-from balken.framing.kinds.kind import MemberKind, member
+from balken.framing.kinds import ifc
+from balken.framing.kinds.kind import MemberKind
 
 TOP_CHORD: Final = MemberKind(
     "top chord",
-    member("CHORD"),
+    ifc.member("CHORD"),
     letter="T",
     of_truss=True,
 )
 BOTTOM_CHORD: Final = MemberKind(
     "bottom chord",
-    member("CHORD"),
+    ifc.member("CHORD"),
     letter="B",
     of_truss=True,
     holds_sideways=True,
@@ -20,13 +21,13 @@ BOTTOM_CHORD: Final = MemberKind(
 )
 WEB: Final = MemberKind(
     "web",
-    member("STRUT"),
+    ifc.member("STRUT"),
     letter="W",
     of_truss=True,
 )
 STUD: Final = MemberKind(
     "stud",
-    member("STUD"),
+    ifc.member("STUD"),
     why_no_check="it carries the sheathing of a gable, none of the roof",
 )
 

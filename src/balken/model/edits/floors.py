@@ -126,6 +126,13 @@ def change_floor_build_up(
     return project, new
 
 
+def build_floor_otherwise(project: Project, key: str, **fields: Any) -> Project:
+    """Build one floor up otherwise than before; others that were built up alike stay."""
+    body = named(project.floors, key, "floor").build_up
+    scope: Scope = "all" if floors_with(project, body) == (key,) else "these"
+    return change_floor_build_up(project, body, scope, (key,), **fields)[0]
+
+
 def remove_floor_build_up(project: Project, key: str) -> Project:
     """Take a build-up out of the list.
 
