@@ -124,3 +124,16 @@ def test_metric_boards_are_19_by_64() -> None:
     two = next(make for make in ORDINARY if make.__name__ == "two_storeys")()
     checked = work_out(build_floor_otherwise(two, "F1", bridging="crossed"))
     assert {m.section for m in pieces(checked)} == {"19x64"}
+
+
+def test_no_bay_is_left_out_beside_the_joist_on_the_wall() -> None:
+    """The end joist lies on its wall all along, and still holds the one beside it."""
+    checked = work_out(with_joists("2x14", bridging="crossed"))
+    low = min(m.solid.bounds()[0][0] for m in checked.structure.of(kinds.JOIST))
+    high = max(m.solid.bounds()[1][0] for m in checked.structure.of(kinds.JOIST))
+    for row in {round(m.start[1], -2) for m in pieces(checked)}:
+        mine = [m for m in pieces(checked) if round(m.start[1], -2) == row]
+        spans = sorted((min(m.start[0], m.end[0]), max(m.start[0], m.end[0])) for m in mine)
+        assert spans[0][0] - low < 2 * INCH
+        assert high - max(b for _, b in spans) < 2 * INCH
+        assert all(c - b < 2 * INCH for (_, b), (c, _) in pairwise(spans))

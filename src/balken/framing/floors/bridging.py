@@ -11,7 +11,7 @@ from balken.framing import kinds
 from balken.framing.floors.bands import Band
 from balken.framing.floors.neighbours import Neighbours
 from balken.framing.layout import to_local, to_plan
-from balken.framing.member import Member, Part, blank_of
+from balken.framing.member import Member, Part, blank_of, clear_span
 from balken.geometry.plane import EXACT, Point, Ring, distance, sub, unit
 from balken.geometry.solid import side_profile
 from balken.loads.statics import apart
@@ -55,10 +55,14 @@ def _in_band(bridging: Bridging, band: Band, beyond: tuple[Member, ...]) -> Part
     neighbours, found = Neighbours(band, beyond, bridging.angle), list[Member]()
     for row, m in band.pieces():
         x, low = to_local(m.start[:2], bridging.angle)
-        for n, along in enumerate(places_along(m), 1):
-            face = neighbours.face(row, x, low + along)
+        places = [low + along for along in places_along(m)]
+        if not places and clear_span(m) <= 0:  # it lies on its wall all along
+            beside = neighbours.next_row(row)
+            places = [start + along for _, start, other in beside for along in places_along(other)]
+        for n, y in enumerate(places, 1):
+            face = neighbours.face(row, x, y)
             if face is not None:
-                found += _pair(bridging, m, n, (x + m.solid.depth / 2, face), low + along)
+                found += _pair(bridging, m, n, (x + m.solid.depth / 2, face), y)
     return Part(tuple(found))
 
 

@@ -13,12 +13,17 @@ class Neighbours:
     """The joists of a band and the first row beyond it, in the floor's own directions."""
 
     def __init__(self, band: Band, beyond: tuple[Member, ...], angle: float) -> None:
-        self._rows: dict[float, list[tuple[float, float, float, float]]] = {}
+        self._rows: dict[float, list[tuple[float, float, Member]]] = {}
         placed = [(row.x, m) for row, m in band.pieces()] + [(math.inf, m) for m in beyond]
         for at, m in placed:
             x, low = to_local(m.start[:2], angle)
-            self._rows.setdefault(at, []).append((low, low + m.length, x, m.solid.depth / 2))
+            self._rows.setdefault(at, []).append((x, low, m))
         self._after = dict(pairwise(self._rows))
+
+    def next_row(self, row: Row) -> list[tuple[float, float, Member]]:
+        """The joists of the row after one: their middle across, where they begin along, and they
+        themselves."""
+        return self._rows.get(self._after.get(row.x, row.x), [])
 
     def face(self, row: Row, x: float, y: float) -> float | None:
         """Where the near face of the joist beside a row stands, across, mm; None where none
@@ -29,12 +34,9 @@ class Neighbours:
             x: its middle, across.
             y: the place along the joists.
         """
-        beside = [
-            (other, half)
-            for low, high, other, half in self._rows.get(self._after.get(row.x, row.x), ())
-            if low - TOUCH < y < high + TOUCH and other > x
+        faces = [
+            (other, other - m.solid.depth / 2)
+            for other, low, m in self.next_row(row)
+            if low - TOUCH < y < low + m.length + TOUCH and other > x
         ]
-        if not beside:
-            return None
-        other, half = min(beside)
-        return other - half
+        return min(faces)[1] if faces else None
