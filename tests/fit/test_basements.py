@@ -5,7 +5,7 @@ import pytest
 
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
-from balken.framing.ground.sites import heights_of
+from balken.framing.hosts.runs import heights_of
 from balken.geometry.plane import box
 from balken.model.edits import move_level
 from balken.model.edits.foundations import place_foundation, usual_parts

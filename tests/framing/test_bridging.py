@@ -12,8 +12,7 @@ from balken.exchange.ifc_out import structure_ifc
 from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.framing.floors.bridging import places_along
-from balken.framing.member import Member
-from balken.loads.statics import apart
+from balken.framing.member import Member, apart
 from balken.model.edits import set_floor
 from balken.model.edits.floors import build_floor_otherwise
 from balken.model.project import Project

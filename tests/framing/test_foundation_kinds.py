@@ -10,7 +10,7 @@ import pytest
 from msgspec.structs import replace
 
 from balken.framing import kinds
-from balken.framing.ground.sites import sides_of
+from balken.framing.hosts.runs import sides_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.model.cases import Cases

@@ -4,7 +4,7 @@ somewhere."""
 import pytest
 
 from balken.fit.findings import findings
-from balken.framing.beds import build_up_of
+from balken.framing.hosts.heights import build_up_of
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import (
     EditError,

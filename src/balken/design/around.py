@@ -15,9 +15,8 @@ from balken.design.leaning import Push, push_on
 from balken.design.notches import Neck, neck_of
 from balken.design.seats import Beneath, Under
 from balken.framing import kinds
-from balken.framing.member import Member, Size
+from balken.framing.member import Member, Size, apart
 from balken.framing.structure import Structure
-from balken.loads.statics import apart
 from balken.model.names import HostName, MemberName
 from balken.model.project import Bore
 from balken.model.roofs import RoofArea

@@ -24,8 +24,7 @@ from balken.design.notches import Neck, bored_check, neck_check
 from balken.design.seats import Seat
 from balken.design.steps import Check, Step
 from balken.design.strength import Strength
-from balken.framing.member import Member
-from balken.loads.statics import apart
+from balken.framing.member import Member, apart
 from balken.model.project import Bore
 
 BEAM_CHECKS: Final = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")

@@ -14,10 +14,10 @@ from balken.design.seats import seats_of
 from balken.design.strength import strength_of
 from balken.design.terms import Terms
 from balken.framing import kinds
-from balken.framing.member import Member
+from balken.framing.member import Member, apart
 from balken.loads.parcels import Parcel, at_most, laid_on
 from balken.loads.path import area_loads
-from balken.loads.statics import OVERHANG, apart, span_marks
+from balken.loads.statics import OVERHANG, span_marks
 from balken.model.beams import BeamKind
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.names import Rest

@@ -15,11 +15,11 @@ from numpy.typing import NDArray
 
 from balken.analysis.beams import Floats, Pair, UnstableError, peaks_between
 from balken.analysis.one_beam import Beam, Worked, at_places, work
-from balken.framing.member import Member
+from balken.framing.member import Member, apart
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import COMBINATIONS, Combination
 from balken.loads.parcels import Parcel, laid_on
-from balken.loads.statics import apart, beam_of, span_marks
+from balken.loads.statics import beam_of, span_marks
 from balken.model.cases import CASE_COUNT, DEAD, Cases
 from balken.recall import remembered_each
 

@@ -12,9 +12,8 @@ from balken.design.effects import AtPlaces, Effects, Loaded, at_some_places
 from balken.design.steps import Check, Step
 from balken.design.strength import Strength
 from balken.framing import kinds
-from balken.framing.member import Member
+from balken.framing.member import Member, apart
 from balken.loads.cases import Combination
-from balken.loads.statics import apart
 from balken.model.project import Bore
 
 

@@ -19,8 +19,7 @@ from balken.design.strength import Strength
 from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.ground.runs import SILL_MATERIAL
-from balken.framing.member import Member, Support
-from balken.loads.statics import apart
+from balken.framing.member import Member, Support, apart
 from balken.model.names import HostName, MemberName, Rest, wall_key
 from balken.model.sections import STEEL, Section
 from balken.model.walls import WallBuildUp

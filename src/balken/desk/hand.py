@@ -11,7 +11,7 @@ from balken.desk.ladder import RIDGE
 from balken.desk.names import by_kind, label_of, level_of
 from balken.desk.work import Errand, run_apart
 from balken.errors import BalkenError
-from balken.framing.ground.sites import Step
+from balken.framing.hosts.runs import Step
 from balken.geometry.plane import Point, direction_or, dot, left, rotate
 from balken.model.edits import (
     add_level,

@@ -15,7 +15,7 @@ from balken.drawing.foundation_words import sizes_of
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.ground.anchors import APART, EMBEDDED
-from balken.framing.ground.sites import Step, heights_of
+from balken.framing.hosts.runs import Step, heights_of
 from balken.framing.member import Member
 from balken.model.cases import CASE_NAMES, CASE_WORDS, Cases
 from balken.model.edits import set_run, set_site

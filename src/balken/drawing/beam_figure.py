@@ -6,10 +6,9 @@ from typing import Final
 from balken.design.beam_checks import Asked
 from balken.design.effects import Diagram, diagram_of
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
-from balken.framing.member import Member
+from balken.framing.member import Member, apart
 from balken.geometry.plane import Point
 from balken.loads.parcels import station
-from balken.loads.statics import apart
 from balken.units import System, format_force, format_length, format_moment, format_run
 from balken.works.building import Checked
 

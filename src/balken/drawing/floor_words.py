@@ -2,7 +2,7 @@
 its depth."""
 
 from balken.drawing.words import pretty
-from balken.framing.beds import build_up_of
+from balken.framing.hosts.heights import build_up_of
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.names import HostName

@@ -1,6 +1,6 @@
 """What a foundation is, said shortly: its kind and the sizes of its parts."""
 
-from balken.framing.ground.sites import heights_of
+from balken.framing.hosts.runs import heights_of
 from balken.model.foundations import KIND_WORDS, WITH_STEM, FoundationRun
 from balken.model.project import Project
 from balken.units import format_run

@@ -10,9 +10,10 @@ from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
 from balken.framing import kinds
-from balken.framing.beds import bed_of_floor, build_up_of
 from balken.framing.ground.anchors import EMBEDDED
-from balken.framing.ground.sites import heights_of
+from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.heights import build_up_of
+from balken.framing.hosts.runs import heights_of
 from balken.framing.member import Member
 from balken.geometry.plane import Point, box
 from balken.model.catalogue import catalogue_of, sections_of

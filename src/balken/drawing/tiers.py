@@ -6,8 +6,9 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.framing.beds import bed_of_floor, build_up_of
-from balken.framing.ground.sites import heights_of
+from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.heights import build_up_of
+from balken.framing.hosts.runs import heights_of
 from balken.model.beams import Beam, BeamBay
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, walls_on

@@ -5,7 +5,7 @@ import csv
 import io
 
 from balken.exchange.cutlist_csv import plain_cell
-from balken.framing.ground.sites import sides_of
+from balken.framing.hosts.runs import sides_of
 from balken.model.names import HostName, whole
 from balken.takeoff.concrete import Poured, concrete_list
 from balken.units import format_volume

@@ -11,7 +11,7 @@ from shapely import Point as Spot
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
-from balken.framing.ground.sites import heights_of
+from balken.framing.hosts.runs import heights_of
 from balken.geometry.plane import TOUCH
 from balken.loads.path import place_of
 from balken.model.edits.basements import LEAST_ROOM

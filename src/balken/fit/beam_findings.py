@@ -10,12 +10,12 @@ import shapely
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
-from balken.framing.beds import bed_of_floor, build_up_of
-from balken.framing.member import Member
+from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.heights import build_up_of
+from balken.framing.member import Member, apart
 from balken.framing.pieces import near_spots, polygons_of, ring_of
 from balken.geometry.plane import TOUCH, Point, add, sub, unit
 from balken.loads.path import place_of
-from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
 from balken.model.edits.bores import drop_bore
 from balken.model.edits.walls import set_walls

@@ -8,11 +8,10 @@ from typing import Final
 from balken.fit.finding import Finding, Mend, run_text
 from balken.framing import kinds
 from balken.framing.floors.bridging import MOST_APART
-from balken.framing.member import Member
+from balken.framing.member import Member, apart
 from balken.framing.pieces import near_spots
 from balken.geometry.plane import TOUCH, dot, sub, unit
 from balken.loads.path import place_of
-from balken.loads.statics import apart
 from balken.model.catalogue import dressed, sections_of
 from balken.model.edits.floors import build_floor_otherwise
 from balken.model.floors import FloorArea

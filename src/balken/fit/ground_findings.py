@@ -17,7 +17,7 @@ from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.ground.footing_course import INFLUENCE, Ways
 from balken.framing.ground.runs import ways_of
-from balken.framing.ground.sites import run_site, sides_of, surface_under
+from balken.framing.hosts.runs import run_site, sides_of, surface_under
 from balken.framing.member import Member
 from balken.framing.pieces import polygons_of
 from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub

@@ -7,7 +7,8 @@ from functools import partial
 from balken.design.sizing import Sized
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.places import place_name
-from balken.framing.beds import bed_of_floor, build_up_of, run_under
+from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.heights import build_up_of, run_under
 from balken.framing.member import Bed, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
 from balken.model.catalogue import sections_of

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
-from balken.geometry.plane import EXACT, Point, Ring
+from balken.geometry.plane import EXACT, TOUCH, Point, Ring
 from balken.geometry.solid import Extrusion, Vector
 from balken.model.cases import NOTHING, Cases
 from balken.model.names import HostName, MemberName, Rest
@@ -238,3 +238,12 @@ def clear_span(member: Member) -> float:
     )
     clear = max((b.at - b.length / 2) - (a.at + a.length / 2) for a, b in pairwise(rests))
     return clear if clear > EXACT else 0.0
+
+
+def apart(supports: tuple[Support, ...]) -> list[Support]:
+    """Supports that are far enough apart to be told from one another."""
+    kept: list[Support] = []
+    for s in supports:
+        if not kept or s.at - kept[-1].at > TOUCH:
+            kept.append(s)
+    return kept

@@ -9,20 +9,16 @@ from msgspec.structs import replace
 from balken.framing import kinds
 from balken.framing.beams.fitting import Under, frame_beams
 from balken.framing.beams.supports import frame_supports, stand
-from balken.framing.beds import (
-    bed_of_floor,
-    bed_of_roof,
-    build_up_of,
-    changes_on,
-    frame_one,
-    placed_beams,
-)
 from balken.framing.by_hand import by_hand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.floors.joists import frame_floor
 from balken.framing.floors.slabs import frame_slab
 from balken.framing.ground.anchors import APART, CLEAR, Bolts, place_bolts
-from balken.framing.ground.sites import Step, run_site, steps_of
+from balken.framing.hosts.beams import placed_beams
+from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.heights import build_up_of
+from balken.framing.hosts.roofs import bed_of_roof
+from balken.framing.hosts.runs import Step, changes_on, frame_one, run_site, steps_of
 from balken.framing.kinds import MemberKind
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Framed, Member, Part, Size, Strip, framed_of

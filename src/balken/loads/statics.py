@@ -8,7 +8,7 @@ import numpy as np
 from balken.analysis.beams import UnstableError
 from balken.analysis.one_beam import Beam, LineLoad, Rest, Row, work
 from balken.framing import kinds
-from balken.framing.member import Member, Support
+from balken.framing.member import Member, apart
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.parcels import Laid, Parcel, laid_on, rows_of, station
 from balken.model.cases import CASE_COUNT, NOTHING, Cases, total
@@ -279,15 +279,6 @@ def span_marks(member: Member) -> list[float]:
     if member.carrier.reach - marks[-1] > max(OVERHANG, rests[-1].length / 2 + TOUCH):
         marks.append(member.carrier.reach)
     return marks
-
-
-def apart(supports: tuple[Support, ...]) -> list[Support]:
-    """Supports that are far enough apart to be told from one another."""
-    kept: list[Support] = []
-    for s in supports:
-        if not kept or s.at - kept[-1].at > TOUCH:
-            kept.append(s)
-    return kept
 
 
 def _continuous(

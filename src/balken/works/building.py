@@ -16,8 +16,10 @@ from balken.design.sizing import TOLERANCE, Sized, Task, choose, end_share, memb
 from balken.design.steps import Check
 from balken.design.strip_loads import Stretches
 from balken.design.trusses import TrussRoof, row_of, size_trusses, truss_checks
-from balken.framing.beds import bed_of_floor, bed_of_roof, build_up_of
 from balken.framing.floors.joists import frame_floor
+from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.heights import build_up_of
+from balken.framing.hosts.roofs import bed_of_roof
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, CutFrom, Member, Part, Size, clear_span
 from balken.framing.roofs.rafter_roof import longest_rafters

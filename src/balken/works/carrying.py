@@ -26,11 +26,11 @@ from balken.design.posts import in_compression
 from balken.design.short_pieces import is_valley_rafter, short_checks
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.framing import kinds
-from balken.framing.member import CutFrom, Member, Part, Size
+from balken.framing.member import CutFrom, Member, Part, Size, apart
 from balken.framing.structure import Structure
 from balken.framing.trusses.valley_sets import VALLEY_FRAME
 from balken.loads.path import LoadPath, area_loads
-from balken.loads.statics import apart, span_marks
+from balken.loads.statics import span_marks
 from balken.model.beams import BeamKind
 from balken.model.cases import NOTHING
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of

@@ -10,7 +10,8 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.framing.beds import bed_of_floor, build_up_of
+from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.heights import build_up_of
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import sections_of
 from balken.model.edits.common import EditError, checked

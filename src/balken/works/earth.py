@@ -9,7 +9,7 @@ from balken.design.basement_walls import Backfill, EarthWall, earth_checks
 from balken.design.steps import Check
 from balken.framing import kinds
 from balken.framing.ground.anchors import APART
-from balken.framing.ground.sites import heights_of, surface_under
+from balken.framing.hosts.runs import heights_of, surface_under
 from balken.framing.member import Member, Part
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub

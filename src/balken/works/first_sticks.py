@@ -15,8 +15,8 @@ from balken.design.seats import UNKNOWN
 from balken.design.sizing import Sized
 from balken.design.terms import Terms
 from balken.framing import kinds
-from balken.framing.beds import bed_of_roof
-from balken.framing.member import Bed, CutFrom, Member, Size
+from balken.framing.hosts.roofs import bed_of_roof
+from balken.framing.member import Bed, CutFrom, Member, Size, apart
 from balken.framing.pieces import strip_under
 from balken.framing.roofs.shape import RoofShape, lines_of_shape
 from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
@@ -24,7 +24,6 @@ from balken.framing.structure import shapes_of
 from balken.geometry.plane import TOUCH, add, cross, left
 from balken.loads.parcels import Parcel
 from balken.loads.path import area_loads
-from balken.loads.statics import apart
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea

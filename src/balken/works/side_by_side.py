@@ -6,7 +6,7 @@ from balken.design.around import Surroundings
 from balken.design.seats import Under
 from balken.design.side_by_side import PartCheck, Strip, check_parts
 from balken.design.sizing import Sized, member_span
-from balken.framing.beds import build_up_of
+from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Member, Part
 from balken.framing.structure import Structure
 from balken.loads.path import area_loads

@@ -10,7 +10,7 @@ from balken.design.soil.sizes import rounded_up
 from balken.design.strip_loads import Stretches
 from balken.design.strips import ByTable, OnSoil, needed_width, table_width
 from balken.framing import kinds
-from balken.framing.ground.sites import heights_of
+from balken.framing.hosts.runs import heights_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath

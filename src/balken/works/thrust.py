@@ -7,7 +7,7 @@ import msgspec
 
 from balken.design.thrust import push_of, pushes
 from balken.framing import kinds
-from balken.framing.beds import build_up_of
+from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import sub, unit

@@ -9,7 +9,7 @@ from balken.design.truss_checks import (
     lumber_of,
 )
 from balken.design.trusses import TrussRoof, task_of, used_in
-from balken.framing.beds import changes_on
+from balken.framing.hosts.runs import changes_on
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Size
 from balken.framing.roofs.shape import RoofShape

@@ -16,10 +16,9 @@ from balken.design.plain_supports import is_pedestal
 from balken.design.posts import why_not_checked
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
-from balken.framing.member import Member, clear_span
+from balken.framing.member import Member, apart, clear_span
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
-from balken.loads.statics import apart
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project

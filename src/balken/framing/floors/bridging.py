@@ -11,10 +11,9 @@ from balken.framing import kinds
 from balken.framing.floors.bands import Band
 from balken.framing.floors.neighbours import Neighbours
 from balken.framing.layout import to_local, to_plan
-from balken.framing.member import Member, Part, blank_of, clear_span
+from balken.framing.member import Member, Part, apart, blank_of, clear_span
 from balken.geometry.plane import EXACT, Point, Ring, distance, sub, unit
 from balken.geometry.solid import side_profile
-from balken.loads.statics import apart
 from balken.model.names import HostName, MemberName
 from balken.model.sections import Section
 from balken.recall import remembered_piece

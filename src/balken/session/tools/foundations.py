@@ -7,7 +7,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from balken.drawing.marks import Drawing, Stroke
-from balken.framing.ground.sites import heights_of
+from balken.framing.hosts.runs import heights_of
 from balken.geometry.plane import TOUCH, Point, distance, dot, sub
 from balken.model.edits.common import EditError
 from balken.model.edits.foundations import (

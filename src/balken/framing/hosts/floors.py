@@ -4,13 +4,12 @@ they can bear on."""
 from typing import Any, Final
 
 from balken.framing import kinds
-from balken.framing.beams.fitting import Placed, placed_at, strip_of
-from balken.framing.beams.lines import lines_of, section_for
-from balken.framing.ground.lines import flush_lines
-from balken.framing.ground.runs import frame_run
-from balken.framing.ground.sites import run_site, surface_under, walls_of
-from balken.framing.member import Bed, Framed, Hole, Member, Strip
-from balken.framing.roofs.shape import side_names
+from balken.framing.beams.fitting import strip_of
+from balken.framing.hosts.beams import placed_beams
+from balken.framing.hosts.heights import bearing_height, build_up_of, runs_under
+from balken.framing.hosts.plates import plates_of
+from balken.framing.hosts.runs import frame_one, walls_of
+from balken.framing.member import Bed, Hole, Member, Strip
 from balken.geometry.plane import (
     TOUCH,
     Point,
@@ -21,105 +20,22 @@ from balken.geometry.plane import (
     edges,
     left,
     rotate,
-    signed_area,
     simplify,
     sub,
     unit,
 )
-from balken.model.catalogue import catalogue_of, sections_of
-from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorOpening
-from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
+from balken.model.catalogue import catalogue_of
+from balken.model.floors import FloorArea, FloorCut, FloorOpening
 from balken.model.grids import grid_ends, grid_line
-from balken.model.names import HostName, MemberName, wall_below, whole
-from balken.model.project import Change, Project, grid, level
-from balken.model.roofs import RoofArea
-from balken.model.supports import outline_at, spots_of
+from balken.model.names import HostName, MemberName, wall_below
+from balken.model.project import Project, grid
+from balken.model.supports import spots_of
 from balken.model.walls import Wall, direction_of, reach
 from balken.recall import remembered, remembered_piece
-from balken.site.bodies import bodies, outer_sides, storey_outline
-from balken.units import System
+from balken.site.bodies import outer_sides, storey_outline
 
 ON_EDGE: Final = 30.0
 """A side of the outline within this of a wall's face is that wall's side, mm."""
-
-
-def plate_width(wall: Wall, system: System) -> float:
-    """The widest plate of dressed lumber no wider than a wall, mm."""
-    widths = sorted({s.depth for s in catalogue_of(system).sections.values() if s.nominal[0] == 2})
-    return max((w for w in widths if w <= wall.thickness + 0.5), default=widths[0])
-
-
-@remembered
-def plates_of(
-    walls: tuple[Wall, ...], system: System, outline: Ring | None = None
-) -> tuple[Ring, tuple[Strip, ...], float] | None:
-    """The outline of a storey's walls (or the one given), their plates as strips, and the
-    width of the outer plates."""
-    outline = storey_outline(walls) if outline is None else outline
-    if outline is None:
-        return None
-    outside = outer_sides(walls, outline)
-    widths = [plate_width(wall, system) for wall in walls]
-    flush = {width: flush_lines(walls, width, outside=outside) for width in set(widths)}
-    lines = tuple(flush[width][i] for i, width in enumerate(widths))
-    strips = tuple(
-        Strip(HostName("wall", k), body.ring, k in outside) for k, body in bodies(lines).items()
-    )
-    return (
-        outline,
-        strips,
-        max((w for wall, w in zip(walls, widths) if wall.id in outside), default=max(widths)),
-    )
-
-
-def runs_under(project: Project, floor: FloorArea) -> tuple[FoundationRun, ...]:
-    """The foundations whose top a floor bears on."""
-    mine = set(floor.walls)
-    return tuple(
-        r
-        for r in project.runs
-        if r.top == floor.bears_on and r.kind in WITH_STEM and mine & set(walls_on(r))
-    )
-
-
-def run_under(project: Project, floor: FloorArea) -> FoundationRun | None:
-    """The first foundation whose top a floor bears on, if any."""
-    return next(iter(runs_under(project, floor)), None)
-
-
-def build_up_of(project: Project, floor: FloorArea) -> BuildUp:
-    """A floor's build-up."""
-    return next(b for b in project.build_ups if b.id == floor.build_up)
-
-
-def bearing_height(project: Project, floor: FloorArea) -> float:
-    """The height a floor's joists bear at, mm: its level, and the sill where it lies on a
-    foundation.
-
-    A slab hangs by its thickness under its top.
-    """
-    body = build_up_of(project, floor)
-    if body.kind == "slab":
-        return level(project, floor.level).elevation - body.slab
-    run = run_under(project, floor)
-    sill = catalogue_of(project.system).sections.get(run.sill) if run else None
-    return level(project, floor.bears_on).elevation + (sill.breadth if sill else 0.0)
-
-
-def frame_one(project: Project, run: FoundationRun) -> Framed:
-    """Frame one run as it stands in its project."""
-    site = run_site(project, run)
-    return frame_run(
-        run,
-        site,
-        surface_under(project),
-        changes_on(project, HostName("run", run.id)),
-    )
-
-
-def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
-    """The changes by hand on the members of one host."""
-    return tuple(c for c in project.changes if c.member.host == host)
 
 
 def bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
@@ -418,106 +334,3 @@ def _along(project: Project, floor: FloorArea) -> tuple[tuple[str, Point, Point]
 def _stands_on(project: Project, floor: FloorArea) -> tuple[tuple[str, Point], ...]:
     mine = [p for p in project.point_supports if p.kind == "post" and p.base == floor.level]
     return tuple((p.id, spot) for p, spot, _ in spots_of(project, mine))
-
-
-def placed_beams(project: Project) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
-    """All beams with section and height, and the hosts that could not be laid out with the
-    reason."""
-    if not project.beams and not project.bays:
-        return (), ()
-    return _placed_beams(project)
-
-
-@remembered
-def _placed_beams(project: Project) -> tuple[tuple[Placed, ...], tuple[tuple[HostName, str], ...]]:
-    sections = sections_of(project.system, project.products)
-    axes, faults = lines_of(project, sections)
-    tops = {key: level_tops(project, key) for key in {a.level for a in axes}}
-    found = []
-    for axis in axes:
-        section = section_for(axis.kind, sections)
-        under, flush, top = tops[axis.level]
-        height = {"under": under, "flush": flush, "level": top, "on": top + section.depth}[
-            axis.kind.set
-        ]
-        found.append(placed_at(axis, section, round(height + axis.kind.offset, 6)))
-    return tuple(found), tuple(faults)
-
-
-def level_tops(project: Project, key: str) -> tuple[float, float, float]:
-    """The tops of beams set under the joists, flush with them, and at a level, mm; all alike
-    where no floor lies."""
-    top = level(project, key).elevation
-    floors = [
-        f for f in project.floors if f.level == key and build_up_of(project, f).use == "floor"
-    ]
-    if not floors:
-        return top, top, top
-    joists = [f for f in floors if build_up_of(project, f).kind == "joists"]
-    floor = (joists or floors)[0]
-    body = build_up_of(project, floor)
-    return (
-        bearing_height(project, floor),
-        top - (body.subfloor if body.kind == "joists" else 0.0),
-        top,
-    )
-
-
-def bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
-    """What a roof lies on: the plates of its walls, or the beams under its own outline; None
-    where neither closes."""
-    return _bed_of_roof(project, roof)
-
-
-@remembered
-def _bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
-    height = level(project, roof.plate).elevation
-    beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == roof.plate)
-    walls = walls_of(project, roof.walls) if roof.walls else ()
-    own = simplify(roof.corners) if len(roof.corners) > 2 else None
-    if own is not None and signed_area(own) < 0:
-        own = own[::-1]
-    plates = plates_of(walls, project.system, own) if walls else None
-    if plates is None:
-        width = max((min(_across(s.ring)) for s in beams), default=0.0)
-        return Bed(own, beams, height, width) if own is not None else None
-    outline, strips, width = plates
-    faces = []
-    for key, sign in outer_sides(walls, outline).items():
-        wall = next(w for w in walls if w.id == key)
-        face = reach(wall)[0 if sign > 0 else 1]
-        n = left(direction_of(wall))
-        faces.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
-    inner = tuple(
-        Strip(HostName("wall", whole(k)), body.ring, False)
-        for k, body in bodies(_others_at(project, roof, walls)).items()
-    )
-    return Bed(
-        outline,
-        strips + inner + beams + _posts_at(project, roof),
-        height,
-        width,
-        sides=side_names(outline, faces),
-    )
-
-
-def _posts_at(project: Project, roof: RoofArea) -> tuple[Strip, ...]:
-    """The posts that reach a roof's plate."""
-    mine = [p for p in project.point_supports if p.kind == "post" and p.top == roof.plate]
-    return tuple(
-        Strip(MemberName(HostName("support", p.id), "post", "1"), outline_at(p, spot, turn), False)
-        for p, spot, turn in spots_of(project, mine)
-    )
-
-
-def _others_at(project: Project, roof: RoofArea, known: tuple[Wall, ...]) -> tuple[Wall, ...]:
-    """The straight walls that reach a roof's plate and are none of its own."""
-    mine = {w.id for w in known} | set(roof.walls)
-    return tuple(
-        w for w in project.walls if w.top == roof.plate and not w.bulge and w.id not in mine
-    )
-
-
-def _across(ring: Ring) -> tuple[float, float]:
-    a, b, c = ring[:3]
-    return distance(a, b), distance(b, c)

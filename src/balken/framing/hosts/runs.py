@@ -6,12 +6,20 @@ from itertools import pairwise
 import msgspec
 
 from balken.framing.ground.lines import PATH, part_name, path_lines, wall_of, widened
-from balken.framing.ground.runs import RunSite, stems_of, ways_of
-from balken.geometry.plane import TOUCH, Point, Ring, add, distance, holds
+from balken.framing.ground.runs import RunSite, frame_run, stems_of, ways_of
+from balken.framing.member import Framed
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    add,
+    distance,
+    holds,
+)
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan
-from balken.model.names import ThingName, step_part, whole
-from balken.model.project import Project, level
+from balken.model.names import HostName, ThingName, step_part, whole
+from balken.model.project import Change, Project, level
 from balken.model.walls import Wall, direction_of, reach, straightened
 from balken.recall import remembered, remembered_piece
 from balken.site.bodies import bodies, outer_sides, storey_outline
@@ -191,3 +199,19 @@ def steps_of(project: Project, run: FoundationRun, site: RunSite) -> tuple[Step,
                 )
             )
     return tuple(found)
+
+
+def frame_one(project: Project, run: FoundationRun) -> Framed:
+    """Frame one run as it stands in its project."""
+    site = run_site(project, run)
+    return frame_run(
+        run,
+        site,
+        surface_under(project),
+        changes_on(project, HostName("run", run.id)),
+    )
+
+
+def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
+    """The changes by hand on the members of one host."""
+    return tuple(c for c in project.changes if c.member.host == host)
