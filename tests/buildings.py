@@ -13,7 +13,7 @@ from balken.model.new import new_building
 from balken.model.project import FORMAT, Level, Project, Wall
 from balken.site.proposals import propose_structure
 from balken.units import FOOT
-from balken.works.building import settle
+from balken.works.settling import settle
 
 
 def house(

@@ -12,7 +12,8 @@ from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_floor
 from balken.model.project import Project, level
 from balken.units import FOOT, INCH, PSF
-from balken.works.building import is_over, settle, work_out, worst_of
+from balken.works.building import is_over, work_out, worst_of
+from balken.works.settling import settle
 from buildings import house
 from named import the
 

@@ -122,7 +122,7 @@ def test_an_opening_is_selected_sized_and_closed(hall: Window, qtbot: QtBot) -> 
 
 
 def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> None:
-    from balken.framing.hosts.floors import bed_of_floor
+    from balken.framing.hosts.floor_bearing import bed_of_floor
     from balken.model.edits.floors import add_opening
 
     window.edit(

@@ -7,7 +7,7 @@ import pytest
 
 from balken.framing import kinds
 from balken.framing.floors.panels import lay_panels
-from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.layout import Layout, LayoutError, spaced
 from balken.framing.member import Member
 from balken.geometry.plane import box, signed_area

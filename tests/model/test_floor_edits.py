@@ -4,7 +4,7 @@ and levels change."""
 import pytest
 from msgspec.structs import replace
 
-from balken.framing.hosts.floors import bed_of_floor, holes_of
+from balken.framing.hosts.floor_bearing import bed_of_floor, holes_of
 from balken.geometry.plane import Ring, box
 from balken.model.edits import change_member, drop_change, remove_host
 from balken.model.edits.bores import add_bore, set_bore

@@ -22,8 +22,9 @@ from balken.model.edits import (
 )
 from balken.model.project import Project, level, wall_top
 from balken.units import INCH
-from balken.works.building import sizes_of, work_out
+from balken.works.building import work_out
 from balken.works.column import column_sums, follow, storey_sums
+from balken.works.sizes import sizes_of
 from named import the
 
 

@@ -124,7 +124,7 @@ def test_a_line_cuts_a_floor_in_two_and_one_beside_it_does_not() -> None:
 
 
 def test_a_grid_line_cuts_a_floor_and_the_cut_follows_it() -> None:
-    from balken.framing.hosts.floors import bed_of_floor
+    from balken.framing.hosts.floor_bearing import bed_of_floor
     from balken.geometry.plane import box
     from balken.model.edits.grids import move_lines
 

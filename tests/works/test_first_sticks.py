@@ -4,21 +4,31 @@ import random
 
 import pytest
 
+from balken.framing.hosts.sites import sites_of
+from balken.framing.member import CutFrom
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.edits.roofs import set_roof
+from balken.model.names import HostName
+from balken.model.project import Project
 from balken.session.demo import shown_demo
-from balken.works.building import sizes_of, work_out
+from balken.works.building import work_out
 from balken.works.first_sticks import first_sticks
+from balken.works.sizes import sizes_of
+from balken.works.terms import terms_of
 from buildings import walled
 from named import the
 
 
+def guessed(project: Project) -> dict[HostName, tuple[CutFrom, ...]]:
+    return first_sticks(sites_of(project), terms_of(project), sizes_of(project))
+
+
 def test_the_hips_of_the_bakehouse_are_guessed_as_they_are_chosen() -> None:
     project = shown_demo()
-    guess = first_sticks(project, sizes_of(project))
+    guess = guessed(project)
     assert guess[the("roof:R1")] == work_out(project).sizes[the("roof:R1")].size.cut
     assert guess[the("roof:R1")], "it has hips"
-    assert first_sticks(set_roof(project, "R1", framing="trusses"), sizes_of(project)) == {}
+    assert guessed(set_roof(project, "R1", framing="trusses")) == {}
 
 
 @pytest.mark.parametrize("seed", range(6))
@@ -34,7 +44,7 @@ def test_a_guess_costs_about_what_the_choice_does_and_what_is_chosen_holds(seed:
         (0, width + 3000),
     ]
     project = walled(ell, rise=chance.choice([4, 6, 8]), sides=())
-    guess = dict(first_sticks(project, sizes_of(project))[the("roof:R1")])
+    guess = dict(guessed(project)[the("roof:R1")])
     checked = work_out(project)
     chosen = dict(checked.sizes[the("roof:R1")].size.cut)
     sections = sections_of("us", ())

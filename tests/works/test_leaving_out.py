@@ -4,7 +4,8 @@ stands."""
 import pytest
 
 from balken.fit.findings import findings
-from balken.framing import kinds, structure
+from balken.framing import kinds
+from balken.framing.hosts import roofs
 from balken.model.project import Project
 from balken.session.demo import shown_demo
 from balken.works import building
@@ -16,14 +17,14 @@ from named import the
 def test_a_roof_that_cannot_be_worked_out_is_named_and_the_rest_stands(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    real = structure.frame_roof
+    real = roofs.frame_roof
 
     def broken(*args: object, **more: object) -> object:
         if getattr(args[0], "id", "") == "R2":
             raise KeyError("a section nobody knows")
         return real(*args, **more)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(structure, "frame_roof", broken)
+    monkeypatch.setattr(roofs, "frame_roof", broken)
     checked = work_out(shown_demo())
     assert checked.project == shown_demo(), "nothing of the project itself is gone"
     assert [h for h, _ in checked.structure.unframed] == [the("roof:R2")]

@@ -23,10 +23,10 @@ from balken.design.truss_checks import (
     lumber_of,
 )
 from balken.framing import kinds
+from balken.framing.hosts.roof_shapes import shape_or_fault
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Member, Size
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.structure import shape_or_fault
 from balken.framing.trusses.lines import shaped
 from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, place_trusses
 from balken.geometry.plane import distance

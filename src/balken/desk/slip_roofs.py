@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from balken.desk import slip_rafters, slip_trusses
 from balken.drawing.tiers import Tier
-from balken.framing.roofs.divide import can_divide, divided
+from balken.framing.hosts.divided_roofs import can_divide, divided
 from balken.framing.roofs.shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
 from balken.model.edits.roofs import (

@@ -35,7 +35,8 @@ from balken.session.ferry_hall import ferry_hall
 from balken.session.journal import Left, forget, left_without_file
 from balken.site.proposals import propose_structure
 from balken.units import parse_length
-from balken.works.building import settle, work_out
+from balken.works.building import work_out
+from balken.works.settling import settle
 
 
 def _text(text: str, height: int) -> QLabel:

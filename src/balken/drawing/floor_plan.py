@@ -10,7 +10,7 @@ from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing import kinds
-from balken.framing.hosts.floors import holes_of
+from balken.framing.hosts.floor_bearing import holes_of
 from balken.framing.member import Member
 from balken.framing.pieces import ring_of
 from balken.geometry.plane import Point, add, box, distance, left, sub, unit

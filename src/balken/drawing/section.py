@@ -11,7 +11,7 @@ from balken.drawing.wall_figure import LAYER_FILLS
 from balken.fit.finding import Finding
 from balken.framing import kinds
 from balken.framing.ground.anchors import EMBEDDED
-from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.hosts.runs import heights_of
 from balken.framing.member import Member

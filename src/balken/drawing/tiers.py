@@ -6,7 +6,7 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.hosts.runs import heights_of
 from balken.model.beams import Beam, BeamBay

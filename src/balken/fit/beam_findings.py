@@ -10,7 +10,7 @@ import shapely
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
-from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Member, apart
 from balken.framing.pieces import near_spots, polygons_of, ring_of

@@ -13,8 +13,8 @@ from balken.fit.path_findings import path_of_loads
 from balken.fit.roof_findings import roof_findings
 from balken.fit.storey_findings import columns, modules, through, wall_tops
 from balken.fit.unchecked_findings import unchecked_findings
-from balken.framing.hosts.roofs import bed_of_roof
-from balken.framing.roofs.divide import can_divide, divided
+from balken.framing.hosts.divided_roofs import can_divide, divided
+from balken.framing.hosts.roof_bearing import bed_of_roof
 from balken.geometry.plane import TOUCH
 from balken.model.edits import (
     drop_change,

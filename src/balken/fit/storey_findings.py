@@ -7,8 +7,8 @@ from functools import partial
 from balken.design.sizing import Sized
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.places import place_name
-from balken.framing.hosts.floors import bed_of_floor
-from balken.framing.hosts.heights import build_up_of, run_under
+from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.heights import build_up_of, depth_between, run_under
 from balken.framing.member import Bed, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
 from balken.model.catalogue import sections_of
@@ -31,7 +31,7 @@ from balken.model.walls import Wall, arc_middle, called
 from balken.recall import remembered_piece
 from balken.site.block_module import bring_onto_module, off_lengths, words_of
 from balken.units import format_run
-from balken.works.building import Checked, depth_between
+from balken.works.building import Checked
 
 
 def through(checked: Checked) -> Iterable[Finding]:
@@ -152,7 +152,7 @@ def columns(checked: Checked) -> Iterable[Finding]:
         if bed is None or sized is None or build_up_of(project, floor).use == "ceiling":
             continue
         depth = sections_of(project.system, project.products)[sized.size.section].depth
-        spare = depth_between(project, floor, bed) - depth
+        spare = depth_between(project, floor, bed.height) - depth
         if abs(spare) <= TOUCH:
             continue
         top = level(project, floor.level)
@@ -180,7 +180,7 @@ def _column_mend(
 ) -> Mend:
     """Prefer a deeper joist that fills the gap to the hair; otherwise move the level to what is
     built."""
-    allowed = depth_between(project, floor, bed)
+    allowed = depth_between(project, floor, bed.height)
     for choice in sized.choices:
         if choice.passes and abs(choice.depth - allowed) <= TOUCH:
             spacing = format_run(choice.spacing, project.system)

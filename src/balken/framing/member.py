@@ -208,10 +208,12 @@ class Part(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 
 class Framed(msgspec.Struct, frozen=True, gc=False):
-    """What one host gave: its members in parts, and the changes by hand that found no member."""
+    """What one host gave: its members in parts, and the changes by hand that found no member; or
+    why it could not be framed."""
 
     parts: tuple[Part, ...]
     gone: tuple[MemberName, ...] = ()
+    fault: str = ""
 
     @property
     def members(self) -> tuple[Member, ...]:
@@ -222,6 +224,11 @@ class Framed(msgspec.Struct, frozen=True, gc=False):
 def framed_of(members: Iterable[Member], gone: tuple[MemberName, ...] = ()) -> Framed:
     """What a host gave whose members are few enough to be one part."""
     return Framed((Part(tuple(members)),), gone)
+
+
+def unframed(fault: str) -> Framed:
+    """A host without members, and why."""
+    return Framed((), (), fault)
 
 
 def clear_span(member: Member) -> float:

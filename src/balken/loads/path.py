@@ -15,7 +15,7 @@ import shapely
 from msgspec.structs import replace
 
 from balken.framing import kinds
-from balken.framing.hosts.floors import bed_of_floor
+from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.member import Bed, Member, Part
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure

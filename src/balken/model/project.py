@@ -294,6 +294,11 @@ def wall_base(project: Project, item: Wall) -> float:
     return level(project, item.base).elevation + item.base_offset
 
 
+def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
+    """The changes by hand on the members of one host."""
+    return tuple(c for c in project.changes if c.member.host == host)
+
+
 def wall_top(project: Project, item: Wall) -> float:
     """The height of a wall's top, mm."""
     return level(project, item.top).elevation + item.top_offset

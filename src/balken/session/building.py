@@ -17,8 +17,9 @@ from balken.recall import Recall, remembering
 from balken.session.history import History, record, redo, undo
 from balken.session.journal import Journal, Left, digest_of, forget, left_for, new_identity
 from balken.site.proposals import propose_structure
-from balken.works.building import Checked, settle, work_out
+from balken.works.building import Checked, work_out
 from balken.works.column import follow
+from balken.works.settling import settle
 
 DEMO = Path(__file__).parents[1] / "demo" / "bakehouse-architect.ifc"
 

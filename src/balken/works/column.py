@@ -10,8 +10,8 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.framing.hosts.floors import bed_of_floor
-from balken.framing.hosts.heights import build_up_of
+from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.heights import build_up_of, free_of_depth
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import sections_of
 from balken.model.edits.common import EditError, checked
@@ -20,7 +20,7 @@ from balken.model.floors import FloorArea
 from balken.model.names import HostName
 from balken.model.project import Level, Project, column, level
 from balken.units import INCH
-from balken.works.building import free_of_depth, sizes_of
+from balken.works.sizes import sizes_of
 
 
 class Part(msgspec.Struct, frozen=True):

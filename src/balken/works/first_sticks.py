@@ -15,41 +15,37 @@ from balken.design.seats import UNKNOWN
 from balken.design.sizing import Sized
 from balken.design.terms import Terms
 from balken.framing import kinds
-from balken.framing.hosts.roofs import bed_of_roof
+from balken.framing.hosts.roof_shapes import shapes_of
+from balken.framing.hosts.sites import Sites
 from balken.framing.member import Bed, CutFrom, Member, Size, apart
 from balken.framing.pieces import strip_under
 from balken.framing.roofs.shape import RoofShape, lines_of_shape
 from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
-from balken.framing.structure import shapes_of
 from balken.geometry.plane import TOUCH, add, cross, left
 from balken.loads.parcels import Parcel
 from balken.loads.path import area_loads
 from balken.model.names import HostName, MemberName
-from balken.model.project import Project
 from balken.model.roofs import RoofArea
 from balken.recall import remembered
-from balken.works.terms import terms_of
 
 STATIONS: Final = 12
 """So many loads stand for what lies along a hip."""
 
 
 def first_sticks(
-    project: Project, sizes: dict[HostName, Sized]
+    sites: Sites, terms: Terms, sizes: dict[HostName, Sized]
 ) -> dict[HostName, tuple[CutFrom, ...]]:
     """Per roof of rafters what its hips are taken to be cut from."""
-    framed = [
-        r for r in project.roofs if r.framing == "rafters" and HostName("roof", r.id) in sizes
-    ]
-    shapes = shapes_of(project, {host: s.size for host, s in sizes.items()}) if framed else {}
-    found = {}
-    for roof in framed:
-        host, bed = HostName("roof", roof.id), bed_of_roof(project, roof)
-        if host in shapes and bed is not None:
-            rows = _first(terms_of(project), roof, shapes[host], bed, sizes[host].size)
-            if rows:
-                found[host] = rows
-    return found
+    rafters = [s for s in sites.roofs if s.roof.framing == "rafters" and s.host in sizes]
+    if not rafters:
+        return {}
+    shapes = shapes_of(sites.roofs, {host: s.size for host, s in sizes.items()}).framed
+    found = {
+        s.host: _first(terms, s.roof, shapes[s.host], s.bed, sizes[s.host].size)
+        for s in rafters
+        if s.host in shapes and s.bed is not None
+    }
+    return {host: rows for host, rows in found.items() if rows}
 
 
 @remembered

@@ -9,7 +9,6 @@ from balken.design.truss_checks import (
     lumber_of,
 )
 from balken.design.trusses import TrussRoof, task_of, used_in
-from balken.framing.hosts.runs import changes_on
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Size
 from balken.framing.roofs.shape import RoofShape
@@ -17,7 +16,7 @@ from balken.framing.structure import Structure
 from balken.framing.trusses.placing import cut_of, place_trusses
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName
-from balken.model.project import Project
+from balken.model.project import Project, changes_on
 from balken.model.roofs import RoofArea
 from balken.recall import remembered
 from balken.units import System

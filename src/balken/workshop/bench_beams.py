@@ -7,6 +7,7 @@ from itertools import pairwise
 from balken.analysis.one_beam import Beam, work
 from balken.fit.findings import findings
 from balken.framing import kinds
+from balken.framing.hosts.sites import sites_of
 from balken.framing.structure import frame
 from balken.loads.path import area_loads
 from balken.loads.statics import beam_of
@@ -23,7 +24,8 @@ from balken.model.new import empty_building
 from balken.model.project import Project, host_records
 from balken.recall import Recall, remembering
 from balken.units import KPA
-from balken.works.building import sizes_of, work_out
+from balken.works.building import work_out
+from balken.works.sizes import sizes_of
 
 ACROSS = 11
 ALONG = 6
@@ -133,7 +135,7 @@ def framed_again(rounds: int, compare: Callable[..., Timing]) -> Timing:
     return _dragged(
         rounds,
         compare,
-        lambda p: frame(p, {h: s.size for h, s in sizes_of(p).items()}),
+        lambda p: frame(sites_of(p), {h: s.size for h, s in sizes_of(p).items()}),
     )
 
 

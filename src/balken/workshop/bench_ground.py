@@ -3,6 +3,7 @@
 import math
 import random
 
+from balken.framing.hosts.sites import sites_of
 from balken.framing.structure import Structure, frame
 from balken.geometry.trim import Body, union
 from balken.model.edits.foundations import place_foundation, usual_parts
@@ -53,7 +54,7 @@ def dragged(project: Project, step: int) -> Project:
 
 def framed(project: Project) -> Structure:
     """Frame the foundation and trim its concrete."""
-    return frame(project, {})
+    return frame(sites_of(project), {})
 
 
 def all_concrete(structure: Structure) -> list[Body]:

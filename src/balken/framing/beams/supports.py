@@ -7,15 +7,15 @@ from msgspec.structs import replace
 
 from balken.framing import kinds
 from balken.framing.beams.fitting import TIES
-from balken.framing.member import Framed, Member, framed_of
+from balken.framing.member import Member
 from balken.framing.pieces import near_spots
 from balken.geometry.plane import TOUCH, Point
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.names import HostName, MemberName
-from balken.model.project import PointSupport, Project
+from balken.model.project import PointSupport
 from balken.model.sections import Product
-from balken.model.supports import heights_at, outline_at, spots_of
+from balken.model.supports import outline_at
 from balken.recall import remembered, remembered_piece
 from balken.units import System, format_run
 
@@ -24,20 +24,8 @@ BESIDE: Final = 30.0
 """A post stands on what lies this near to its middle, and under it, mm."""
 
 
-def frame_supports(project: Project) -> Framed:
-    """Frame every point support that stands somewhere."""
-    system, products = project.system, project.products
-    levels = {x.id: x.elevation for x in project.levels}
-    return framed_of(
-        [
-            _frame_support(item, spot, turn, heights_at(levels, item), system, products)
-            for item, spot, turn in spots_of(project)
-        ]
-    )
-
-
 @remembered_piece
-def _frame_support(
+def frame_support(
     item: PointSupport,
     spot: Point,
     turn: float,
@@ -45,6 +33,7 @@ def _frame_support(
     system: System,
     products: tuple[Product, ...],
 ) -> Member:
+    """The post, pad or pier itself, upright between two heights."""
     low, high = between
     section, material = _made_of(item, system, products)
     kind = kinds.KINDS[item.kind]

@@ -1,336 +1,74 @@
-"""What floors and roofs lie on: their outline with its edges, cuts and openings, and every strip
-they can bear on."""
+"""Floors and ceilings as hosts: joists or a slab on what bears them."""
 
-from typing import Any, Final
+import math
 
-from balken.framing import kinds
-from balken.framing.beams.fitting import strip_of
-from balken.framing.hosts.beams import placed_beams
-from balken.framing.hosts.heights import bearing_height, build_up_of, runs_under
-from balken.framing.hosts.plates import plates_of
-from balken.framing.hosts.runs import frame_one, walls_of
-from balken.framing.member import Bed, Hole, Member, Strip
-from balken.geometry.plane import (
-    TOUCH,
-    Point,
-    Ring,
-    add,
-    distance,
-    dot,
-    edges,
-    left,
-    rotate,
-    simplify,
-    sub,
-    unit,
-)
-from balken.model.catalogue import catalogue_of
-from balken.model.floors import FloorArea, FloorCut, FloorOpening
-from balken.model.grids import grid_ends, grid_line
-from balken.model.names import HostName, MemberName, wall_below
-from balken.model.project import Project, grid
-from balken.model.supports import spots_of
-from balken.model.walls import Wall, direction_of, reach
-from balken.recall import remembered, remembered_piece
-from balken.site.bodies import outer_sides, storey_outline
+import msgspec
 
-ON_EDGE: Final = 30.0
-"""A side of the outline within this of a wall's face is that wall's side, mm."""
+from balken.framing.by_hand import by_hand
+from balken.framing.floors.joists import frame_floor
+from balken.framing.floors.slabs import frame_slab
+from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.heights import build_up_of, depth_allowed
+from balken.framing.member import Bed, Framed, Size, unframed
+from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.floors import BuildUp, FloorArea
+from balken.model.names import HostName
+from balken.model.project import AddedMember, Change, Project, changes_on
+from balken.model.sections import Product
+from balken.recall import remembered
+from balken.units import System
 
 
-def bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
-    """What a floor lies on: sills where its walls stand on a foundation, else wall plates,
-    and beams."""
-    return _bed_of_floor(project, floor)
+class Site(msgspec.Struct, frozen=True):
+    """What one floor is framed from. ``bed`` is None where its walls enclose nothing."""
+
+    floor: FloorArea
+    build_up: BuildUp
+    bed: Bed | None
+    allowed: float
+    """The depth its joists may have, mm; infinite where a level follows from it."""
+    changes: tuple[Change, ...]
+    added: tuple[AddedMember, ...]
+    system: System
+    products: tuple[Product, ...]
+
+    @property
+    def host(self) -> HostName:
+        """The name its members bear."""
+        return HostName("floor", self.floor.id)
+
+
+def site(project: Project, floor: FloorArea) -> Site:
+    """What a floor is framed from."""
+    host = HostName("floor", floor.id)
+    bed = bed_of_floor(project, floor)
+    return Site(
+        floor,
+        build_up_of(project, floor),
+        bed,
+        depth_allowed(project, floor, bed.height) if bed else math.inf,
+        changes_on(project, host),
+        tuple(a for a in project.added if a.host == host),
+        project.system,
+        project.products,
+    )
+
+
+def frame(site: Site, size: Size | None) -> Framed:
+    """The members of a floor; ``size`` is None where its spacing sets nothing out."""
+    if site.bed is None:
+        return unframed(f"the walls of {site.floor.name} enclose nothing")
+    if site.build_up.kind == "slab":
+        return frame_slab(site.floor, site.build_up, site.bed)
+    if size is None:
+        return unframed(
+            f"the joists of {site.floor.name} cannot be set out: its spacing is too small"
+        )
+    return _joists(site, site.bed, size)
 
 
 @remembered
-def _bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
-    base = _on_walls(project, floor)
-    if base is None:
-        return None
-    outline = area_of(project, floor, base.outline)
-    if outline is None:
-        return None
-    strips, ledgers, outline = _with_ledgers(project, floor, base.strips, outline)
-    beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == floor.level)
-    return Bed(
-        outline,
-        strips + beams,
-        base.height,
-        base.width,
-        tuple(holes_of(project, floor)),
-        _along(project, floor),
-        ledgers,
-        _stands_on(project, floor),
-    )
-
-
-def _on_walls(project: Project, floor: FloorArea) -> Bed | None:
-    height = bearing_height(project, floor)
-    if not floor.walls:
-        return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
-    plates = plates_of(walls_of(project, floor.walls), project.system)
-    if plates is None:
-        return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
-    outline, strips, width = plates
-    runs = runs_under(project, floor)
-    if not runs:
-        return Bed(outline, strips, height, width)
-    run = runs[0]
-    sill = catalogue_of(project.system).sections.get(run.sill)
-    wanted = kinds.SILL if sill else kinds.STEM
-    outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
-    members = [m for r in runs for m in frame_one(project, r).members]
-    pieces = tuple(
-        Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.kind is wanted
-    )
-    if any(s.kind == "ledge" for r in runs for s in r.shelves):
-        outline = _behind_ledges(outline, members)
-    return Bed(outline, pieces, height, sill.depth if sill else run.stem_thickness)
-
-
-def _behind_ledges(outline: Ring, members: list[Member]) -> Ring:
-    """The outline a floor fills where brick stands on ledges of the foundation: it ends
-    behind them."""
-    from shapely import Polygon, union_all
-
-    whole_area = Polygon(outline)
-    voids = [Polygon(v.plan()) for m in members if m.kind is kinds.STEM for v in m.voids]
-    ledges = [
-        v.buffer(0.5, join_style="mitre") for v in voids if whole_area.exterior.distance(v) < TOUCH
-    ]
-    return _largest(whole_area.difference(union_all(ledges))) or outline
-
-
-def _largest(shape: Any) -> Ring | None:
-    """The outline of the largest part of a shape, to a thousandth of a millimetre."""
-    parts = [
-        p for p in getattr(shape, "geoms", [shape]) if p.geom_type == "Polygon" and p.area > TOUCH
-    ]
-    if not parts:
-        return None
-    best = max(parts, key=lambda g: g.area)
-    return simplify([(round(x, 3), round(y, 3)) for x, y in best.exterior.coords[:-1]])
-
-
-def area_of(project: Project, floor: FloorArea, outline: Ring) -> Ring | None:
-    """The outline a floor fills inside (or past) its walls' outline; None where nothing is
-    left.
-
-    First the room or the corners it is held to, then how far its edges reach, then the lines that
-    cut it.
-    """
-    if not (floor.room or floor.corners or floor.edge or floor.edges or floor.cuts):
-        return outline
-    if floor.room is None:
-        ring = _inside(outline, floor.corners, floor.edge)
-    else:
-        from shapely import Polygon
-
-        room = _room(project, floor, Polygon(outline))
-        ring = _cut_to(room, floor.corners, floor.edge) if room is not None else None
-    for item in floor.edges:
-        if ring and item.out:
-            ring = _edge_moved(project, ring, item.wall, item.out)
-    for cut in floor.cuts:
-        ring = _cut(project, ring, cut) if ring else None
-    return ring
-
-
-@remembered_piece
-def _inside(outline: Ring, corners: tuple[Point, ...], edge: float) -> Ring | None:
-    from shapely import Polygon
-
-    return _cut_to(Polygon(outline), corners, edge)
-
-
-def _cut_to(shape: Any, corners: tuple[Point, ...], edge: float) -> Ring | None:
-    """What of a shape lies within the corners, grown (or shrunk) by how far the edge
-    reaches."""
-    from shapely import Polygon
-
-    if not shape.is_valid:  # walls that cross each other outside
-        shape = shape.buffer(0)
-    if corners:
-        shape = shape.intersection(Polygon(corners).buffer(0))
-    return _largest(shape.buffer(edge, join_style="mitre") if edge else shape)
-
-
-def _room(project: Project, floor: FloorArea, outline: Any) -> Any:
-    """The room that holds a place: to the outer face of outside walls, to the middle of
-    inside ones.
-
-    The middle lines of inside walls, carried on through what they end at, divide the outline.
-    """
-    from shapely import LineString, polygonize, union_all
-    from shapely import Point as Spot
-
-    assert floor.room is not None
-    walls = walls_of(project, floor.walls)
-    outside = outer_sides(walls, storey_outline(walls))
-    beyond = max(w.thickness for w in walls) + TOUCH
-    lines = []
-    for wall in walls:
-        if wall.id not in outside:
-            way, n = direction_of(wall), left(direction_of(wall))
-            shift = sum(reach(wall)) / 2
-            a, b = (
-                add(add(wall.start, n, shift), way, -beyond),
-                add(add(wall.end, n, shift), way, beyond),
-            )
-            lines.append(LineString([a, b]))
-    parts = polygonize([union_all([outline.exterior, *lines])])
-    place = Spot(floor.room)
-    return next((part for part in parts.geoms if part.contains(place)), None)
-
-
-def _edge_moved(project: Project, ring: Ring, wall_id: str, out: float) -> Ring | None:
-    """An outline with the side along a wall moved out by a distance, or in where
-    negative."""
-    from shapely import Polygon
-
-    wall = next((w for w in walls_of(project, (wall_id,))), None)
-    if wall is None:
-        return ring
-    shape = Polygon(ring)
-    for a, b in edges(ring):
-        if _lies_along(a, b, wall):
-            n = left(unit(sub(b, a)))
-            strip = Polygon([a, b, add(b, n, -out), add(a, n, -out)])
-            shape = shape.union(strip) if out > 0 else shape.difference(strip)
-    return _largest(shape)
-
-
-def _lies_along(a: Point, b: Point, wall: Wall) -> bool:
-    way = direction_of(wall)
-    if abs(dot(left(way), unit(sub(b, a)))) > 0.01 or distance(a, b) < TOUCH:
-        return False
-    offset = dot(sub(a, wall.start), left(way))
-    low, high = reach(wall)
-    if min(abs(offset - low), abs(offset - high)) > ON_EDGE and not low <= offset <= high:
-        return False
-    length = distance(wall.start, wall.end)
-    s, e = sorted((dot(sub(a, wall.start), way), dot(sub(b, wall.start), way)))
-    return min(e, length) - max(s, 0.0) > (e - s) / 2
-
-
-def _cut(project: Project, ring: Ring, cut: FloorCut) -> Ring | None:
-    """What lies on the kept side of a line."""
-    from shapely import Polygon
-
-    start, end = cut.start, cut.end
-    if cut.grid:
-        of = grid(project, cut.grid)
-        start, end = grid_ends(of, grid_line(of, cut.line))
-        if cut.other_side:
-            start, end = end, start
-    if distance(start, end) < TOUCH:
-        return ring
-    way = unit(sub(end, start))
-    far = 1e6
-    a, b = add(start, way, -far), add(start, way, far)
-    side = left(way)
-    return _largest(
-        Polygon(ring).intersection(Polygon([a, b, add(b, side, 2 * far), add(a, side, 2 * far)]))
-    )
-
-
-def holes_of(project: Project, floor: FloorArea) -> list[Hole]:
-    """The openings of a floor in plan, grown by what is kept clear round them."""
-    found = []
-    for item in floor.openings:
-        ring = opening_ring(project, item)
-        if ring is not None:
-            if item.clear:
-                from shapely import Polygon
-
-                ring = _largest(Polygon(ring).buffer(item.clear, join_style="mitre")) or ring
-            found.append(Hole(item.id, item.use, ring))
-    return found
-
-
-def opening_ring(project: Project, item: FloorOpening) -> Ring | None:
-    """An opening's own outline; None where it has none, or its wall is gone."""
-    middle, turn = item.at, item.turn
-    if item.wall:
-        wall = next((w for w in project.walls if w.id == item.wall), None)
-        if wall is None or distance(wall.start, wall.end) < TOUCH:
-            return None
-        way = unit(sub(wall.end, wall.start))
-        middle = add(add(wall.start, way, item.at[0]), left(way), item.at[1])
-        turn += _degrees(way)
-    if item.corners:
-        shift = middle if item.wall else item.at
-        return simplify([add(p, shift) for p in item.corners])
-    if item.size[0] < TOUCH or item.size[1] < TOUCH:
-        return None
-    x, y = item.size[0] / 2, item.size[1] / 2
-    return tuple(
-        add(middle, rotate(p, _radians(turn))) for p in ((-x, -y), (x, -y), (x, y), (-x, y))
-    )
-
-
-def _degrees(way: Point) -> float:
-    import math
-
-    return math.degrees(math.atan2(way[1], way[0]))
-
-
-def _radians(turn: float) -> float:
-    import math
-
-    return math.radians(turn)
-
-
-def _with_ledgers(
-    project: Project, floor: FloorArea, strips: tuple[Strip, ...], outline: Ring
-) -> tuple[tuple[Strip, ...], tuple[tuple[str, Point, Point], ...], Ring]:
-    """Take the walls whose inner face carries a ledger out of the strips, and end the floor at
-    those faces."""
-    wanted = [e.wall for e in floor.edges if e.ledger]
-    if not wanted:
-        return strips, (), outline
-    thick = 38.1 if project.system == "us" else 38.0
-    ledgers: list[tuple[str, Point, Point]] = []
-    ring = outline
-    for key in wanted:
-        for wall in walls_of(project, (key,)):
-            moved = _edge_moved(project, ring, wall.id, -wall.thickness)
-            if moved is None:
-                continue
-            ring = moved
-            for a, b in edges(ring):
-                if _lies_along(a, b, wall):
-                    n = left(unit(sub(b, a)))
-                    ledgers.append((key, add(a, n, thick / 2), add(b, n, thick / 2)))
-    host = HostName("floor", floor.id)
-    faces = tuple(
-        Strip(MemberName(host, "ledger", key), _band(a, b, thick), True, hung=True)
-        for key, a, b in ledgers
-    )
-    kept = tuple(s for s in strips if wall_below(s.on) not in wanted)
-    return kept + faces, tuple(ledgers), ring
-
-
-def _band(a: Point, b: Point, thick: float) -> Ring:
-    n = left(unit(sub(b, a)))
-    return add(a, n, -thick / 2), add(b, n, -thick / 2), add(b, n, thick / 2), add(a, n, thick / 2)
-
-
-def _along(project: Project, floor: FloorArea) -> tuple[tuple[str, Point, Point], ...]:
-    """The middle lines of walls that stand on a floor."""
-    if build_up_of(project, floor).use == "ceiling":
-        return ()
-    found = []
-    for wall in project.walls:
-        if wall.base == floor.level and not wall.bulge and distance(wall.start, wall.end) > TOUCH:
-            shift = sum(reach(wall)) / 2
-            n = left(direction_of(wall))
-            found.append((wall.id, add(wall.start, n, shift), add(wall.end, n, shift)))
-    return tuple(found)
-
-
-def _stands_on(project: Project, floor: FloorArea) -> tuple[tuple[str, Point], ...]:
-    mine = [p for p in project.point_supports if p.kind == "post" and p.base == floor.level]
-    return tuple((p.id, spot) for p, spot, _ in spots_of(project, mine))
+def _joists(site: Site, bed: Bed, size: Size) -> Framed:
+    sections = sections_of(site.system, site.products) | catalogue_of(site.system).boards
+    framed = frame_floor(site.floor, site.build_up, bed, size, sections, site.changes, site.added)
+    return by_hand(framed, site.changes, site.added, bed.strips, sections)

@@ -1,9 +1,11 @@
 """How high floors lie: their build-up, what they bear on, and the tops of beams set to them."""
 
+import math
+
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
-from balken.model.project import Project, level
+from balken.model.project import Level, Project, level
 
 
 def runs_under(project: Project, floor: FloorArea) -> tuple[FoundationRun, ...]:
@@ -57,3 +59,27 @@ def level_tops(project: Project, key: str) -> tuple[float, float, float]:
         top - (body.subfloor if body.kind == "joists" else 0.0),
         top,
     )
+
+
+def depth_allowed(project: Project, floor: FloorArea, bearing: float) -> float:
+    """The depth joists that bear at a height may have, mm; infinite for a ceiling, and where a
+    level follows from what is built."""
+    if build_up_of(project, floor).use == "ceiling" or free_of_depth(project, floor):
+        return math.inf
+    return depth_between(project, floor, bearing)
+
+
+def depth_between(project: Project, floor: FloorArea, bearing: float) -> float:
+    """The depth the levels leave for joists between bearing and subfloor, mm."""
+    return level(project, floor.level).elevation - bearing - build_up_of(project, floor).subfloor
+
+
+def free_of_depth(project: Project, floor: FloorArea) -> Level | None:
+    """The level of a floor's two that follows from its depth: the one that is not held, the
+    upper before the lower."""
+    for key in (floor.level, floor.bears_on):
+        item = level(project, key)
+        locked = [x for x in project.levels if x.lock and x.lock == item.lock]
+        if not item.held and not any(x.held for x in locked):
+            return item
+    return None

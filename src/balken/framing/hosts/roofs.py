@@ -1,83 +1,75 @@
-"""What a roof is framed from: the plates, beams and posts it lies on."""
+"""Roofs as hosts: the rafters or trusses of each, on its plates, under its planes."""
 
-from balken.framing.beams.fitting import strip_of
-from balken.framing.hosts.beams import placed_beams
-from balken.framing.hosts.plates import plates_of
-from balken.framing.hosts.runs import walls_of
-from balken.framing.member import Bed, Strip
-from balken.framing.roofs.shape import side_names
-from balken.geometry.plane import (
-    Ring,
-    add,
-    distance,
-    left,
-    signed_area,
-    simplify,
-)
-from balken.model.names import HostName, MemberName, whole
-from balken.model.project import Project, level
-from balken.model.roofs import RoofArea
-from balken.model.supports import outline_at, spots_of
-from balken.model.walls import Wall, direction_of, reach
-from balken.recall import remembered
-from balken.site.bodies import bodies, outer_sides
+from balken.framing import kinds
+from balken.framing.hosts.roof_shapes import Shapes
+from balken.framing.hosts.roof_sites import Site
+from balken.framing.layout import LayoutError
+from balken.framing.member import Bed, Framed, Size, unframed
+from balken.framing.roofs.rafter_roof import frame_roof
+from balken.framing.roofs.shape import RoofShape
+from balken.framing.walls.gables import GableWall, gables_of
+from balken.geometry.plane import Point
+from balken.model.catalogue import sections_of
+from balken.model.names import HostName
+from balken.recall import remembered, remembered_piece
 
 
-def bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
-    """What a roof lies on: the plates of its walls, or the beams under its own outline; None
-    where neither closes."""
-    return _bed_of_roof(project, roof)
+def frame(
+    sites: tuple[Site, ...],
+    shapes: Shapes,
+    sizes: dict[HostName, Size],
+    floors: dict[HostName, Framed],
+) -> dict[HostName, Framed]:
+    """The members of each roof, without what is framed over other roofs.
+
+    A roof that lines up with a floor or another roof is framed after it.
+    """
+    found: dict[HostName, Framed] = {}
+    for item in sorted(sites, key=lambda s: s.roof.rafters.line_up is not None):
+        shape = shapes.framed.get(item.host)
+        if shape is not None and item.bed is not None:
+            onto = (floors | found).get(item.roof.rafters.line_up)  # type: ignore[arg-type]
+            over = joist_lines(onto) if onto else ()
+            found[item.host] = _frame(item, shape, item.bed, sizes[item.host], over)
+    return {s.host: found.get(s.host) or unframed(shapes.faults[s.host]) for s in sites}
 
 
 @remembered
-def _bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
-    height = level(project, roof.plate).elevation
-    beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == roof.plate)
-    walls = walls_of(project, roof.walls) if roof.walls else ()
-    own = simplify(roof.corners) if len(roof.corners) > 2 else None
-    if own is not None and signed_area(own) < 0:
-        own = own[::-1]
-    plates = plates_of(walls, project.system, own) if walls else None
-    if plates is None:
-        width = max((min(_across(s.ring)) for s in beams), default=0.0)
-        return Bed(own, beams, height, width) if own is not None else None
-    outline, strips, width = plates
-    faces = []
-    for key, sign in outer_sides(walls, outline).items():
-        wall = next(w for w in walls if w.id == key)
-        face = reach(wall)[0 if sign > 0 else 1]
-        n = left(direction_of(wall))
-        faces.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
-    inner = tuple(
-        Strip(HostName("wall", whole(k)), body.ring, False)
-        for k, body in bodies(_others_at(project, roof, walls)).items()
-    )
-    return Bed(
-        outline,
-        strips + inner + beams + _posts_at(project, roof),
-        height,
-        width,
-        sides=side_names(outline, faces),
-    )
+def _frame(
+    site: Site,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    over: tuple[tuple[Point, Point], ...],
+) -> Framed:
+    sections = sections_of(site.system, ())
+    try:
+        return frame_roof(site.roof, shape, bed, size, sections, site.system, site.changes, over)
+    except LayoutError as error:
+        return unframed(str(error))
 
 
-def _posts_at(project: Project, roof: RoofArea) -> tuple[Strip, ...]:
-    """The posts that reach a roof's plate."""
-    mine = [p for p in project.point_supports if p.kind == "post" and p.top == roof.plate]
+@remembered_piece
+def joist_lines(framed: Framed) -> tuple[tuple[Point, Point], ...]:
+    """The lines in plan of the joists, rafters or trusses that a host gave."""
+    rows = (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
+    mine = [m.carrier for m in framed.members if m.kind in rows and m.carrier.supports]
+    return tuple(sorted({(c.start[:2], c.end[:2]) for c in mine}))
+
+
+def gables(
+    sites: tuple[Site, ...], shapes: dict[HostName, RoofShape], sizes: dict[HostName, Size]
+) -> tuple[GableWall, ...]:
+    """What of walls rises over their top to roofs of rafters."""
     return tuple(
-        Strip(MemberName(HostName("support", p.id), "post", "1"), outline_at(p, spot, turn), False)
-        for p, spot, turn in spots_of(project, mine)
+        gable
+        for item in sites
+        if item.roof.framing == "rafters" and item.host in shapes
+        for gable in _gables(item, shapes[item.host], sizes[item.host])
     )
 
 
-def _others_at(project: Project, roof: RoofArea, known: tuple[Wall, ...]) -> tuple[Wall, ...]:
-    """The straight walls that reach a roof's plate and are none of its own."""
-    mine = {w.id for w in known} | set(roof.walls)
-    return tuple(
-        w for w in project.walls if w.top == roof.plate and not w.bulge and w.id not in mine
-    )
-
-
-def _across(ring: Ring) -> tuple[float, float]:
-    a, b, c = ring[:3]
-    return distance(a, b), distance(b, c)
+def _gables(site: Site, shape: RoofShape, size: Size) -> tuple[GableWall, ...]:
+    named = {e.name for e in shape.edges}
+    depth = sections_of(site.system, ())[size.section].depth
+    return tuple(gables_of(shape, depth, tuple(t for t in site.tops if t[0] in named)))

@@ -1,6 +1,7 @@
 """What a foundation run is framed from besides its own record: its lines, sides, heights, ground
 and neighbours."""
 
+from collections.abc import Iterator
 from itertools import pairwise
 
 import msgspec
@@ -15,11 +16,12 @@ from balken.geometry.plane import (
     add,
     distance,
     holds,
+    left,
 )
 from balken.model.catalogue import catalogue_of
-from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan
+from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan, walls_on
 from balken.model.names import HostName, ThingName, step_part, whole
-from balken.model.project import Change, Project, level
+from balken.model.project import Change, Project, changes_on, level
 from balken.model.walls import Wall, direction_of, reach, straightened
 from balken.recall import remembered, remembered_piece
 from balken.site.bodies import bodies, outer_sides, storey_outline
@@ -171,47 +173,70 @@ def _run_site(project: Project, run: FoundationRun) -> RunSite:
     )
 
 
-def steps_of(project: Project, run: FoundationRun, site: RunSite) -> tuple[Step, ...]:
-    """The steps of a run's footings."""
-    ways = ways_of(run, site, surface_under(project))
-    stems = {w.id: w for w in stems_of(run, site.lines, dict(site.outside))}
-    begins = dict(site.begins)
-    found = []
-    for key, plateaus in ways.plateaus:
-        line = stems[key]
-        way = direction_of(line)
-        normal = (-way[1], way[0])
-        middle = sum(reach(line)) / 2 + run.footing_shift * dict(site.outside).get(key, 0)
-        for a, b in pairwise(plateaus):
-            at = a.end + begins.get(key, 0.0)
-            spot = add(add(line.start, way, a.end), normal, middle)
-            half = run.footing_width / 2
-            wall = wall_of(key)
-            held = any(h.wall == wall and abs(h.at - at) < TOUCH for h in run.steps)
-            found.append(
-                Step(
-                    run.id,
-                    wall,
-                    round(at, 4),
-                    b.drop - a.drop,
-                    held,
-                    (add(spot, normal, -half), add(spot, normal, half)),
-                )
-            )
-    return tuple(found)
+class Site(msgspec.Struct, frozen=True):
+    """What one foundation run is framed from: its place among walls, levels and other runs, the
+    surface of the ground where heights were measured, and the doors of walls that stand on it."""
+
+    run: FoundationRun
+    place: RunSite
+    surface: Surface | None
+    changes: tuple[Change, ...]
+    doors: tuple[tuple[str, Point, Point], ...]
+
+    @property
+    def host(self) -> HostName:
+        """The name its members bear."""
+        return HostName("run", self.run.id)
+
+
+def site(project: Project, run: FoundationRun) -> Site:
+    """What a run is framed from."""
+    changes = changes_on(project, HostName("run", run.id))
+    doors = tuple(_doors(project, run)) if run.kind == "slab edge" else ()
+    return Site(run, run_site(project, run), surface_under(project), changes, doors)
+
+
+def frame(site: Site) -> Framed:
+    """The members of a run."""
+    return frame_run(site.run, site.place, site.surface, site.changes)
 
 
 def frame_one(project: Project, run: FoundationRun) -> Framed:
-    """Frame one run as it stands in its project."""
-    site = run_site(project, run)
-    return frame_run(
-        run,
-        site,
-        surface_under(project),
-        changes_on(project, HostName("run", run.id)),
+    """The members of one run as it stands in its project."""
+    return frame(site(project, run))
+
+
+def _doors(project: Project, run: FoundationRun) -> Iterator[tuple[str, Point, Point]]:
+    """The openings down to the floor of walls whose sill is their bottom plate."""
+    mine = set(walls_on(run))
+    for wall in project.walls:
+        if wall.id in mine and not wall.bulge:
+            way = direction_of(wall)
+            for hole in (h for h in wall.openings if h.sill <= 0):
+                a = add(wall.start, way, hole.at)
+                yield wall.id, a, add(a, way, hole.width)
+
+
+def steps_of(site: Site) -> Iterator[Step]:
+    """The steps of a run's footings."""
+    stems = {w.id: w for w in stems_of(site.run, site.place.lines, dict(site.place.outside))}
+    for key, plateaus in ways_of(site.run, site.place, site.surface).plateaus:
+        for upper, lower in pairwise(plateaus):
+            yield _step(site, stems[key], upper.end, lower.drop - upper.drop)
+
+
+def _step(site: Site, line: Wall, along: float, drop: float) -> Step:
+    run, wall = site.run, wall_of(line.id)
+    way = direction_of(line)
+    middle = sum(reach(line)) / 2 + run.footing_shift * dict(site.place.outside).get(line.id, 0)
+    at = along + dict(site.place.begins).get(line.id, 0.0)
+    spot = add(add(line.start, way, along), left(way), middle)
+    half = run.footing_width / 2
+    return Step(
+        run.id,
+        wall,
+        round(at, 4),
+        drop,
+        any(h.wall == wall and abs(h.at - at) < TOUCH for h in run.steps),
+        (add(spot, left(way), -half), add(spot, left(way), half)),
     )
-
-
-def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
-    """The changes by hand on the members of one host."""
-    return tuple(c for c in project.changes if c.member.host == host)

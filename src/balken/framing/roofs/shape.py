@@ -73,6 +73,11 @@ class RoofShape(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """Sides of the outline, then of each courtyard: ``edges`` holds them one after another."""
 
     @property
+    def runs_on(self) -> bool:
+        """Whether a side of it runs on to another roof."""
+        return any(e.rule.kind == "runs on" for e in self.edges)
+
+    @property
     def rings(self) -> tuple[Ring, ...]:
         """The outline at the outer face of the walls, then the courtyards, clockwise."""
         found, first = [], 0
@@ -292,7 +297,7 @@ def without(shape: RoofShape, rings: tuple[Ring, ...]) -> RoofShape:
 def seen_faces(shapes: Sequence[RoofShape]) -> list[list[Face]]:
     """What is seen of the planes of each roof where some run into others: of two the higher,
     and of a roof that runs on only what hangs together with what lies over its own walls."""
-    runs = [any(e.rule.kind == "runs on" for e in s.edges) for s in shapes]
+    runs = [s.runs_on for s in shapes]
     found: list[list[Face]] = [list(s.roof.faces) for s in shapes]
     for i in sorted(
         range(len(shapes)), key=lambda k: not runs[k]

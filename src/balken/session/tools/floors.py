@@ -5,7 +5,7 @@ from functools import partial
 from typing import Final
 
 from balken.drawing.marks import Drawing, Stroke, rectangle
-from balken.framing.hosts.floors import area_of, bed_of_floor
+from balken.framing.hosts.floor_bearing import area_of, bed_of_floor
 from balken.geometry.plane import TOUCH, Point, distance, holds
 from balken.model.edits.common import EditError
 from balken.model.edits.floors import add_floor, add_opening, bears_under, cut_floor, walls_under

@@ -3,7 +3,7 @@
 from functools import partial
 
 from balken.drawing.marks import Drawing, Stroke
-from balken.framing.hosts.roofs import bed_of_roof
+from balken.framing.hosts.roof_bearing import bed_of_roof
 from balken.geometry.plane import Point, holds
 from balken.model.edits.common import EditError
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening

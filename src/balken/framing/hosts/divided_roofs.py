@@ -6,7 +6,7 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from balken.framing.hosts.roofs import bed_of_roof
+from balken.framing.hosts.roof_bearing import bed_of_roof
 from balken.framing.member import Bed
 from balken.framing.roofs.shape import RoofShape, side_names
 from balken.geometry.plane import (

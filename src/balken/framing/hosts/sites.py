@@ -1,0 +1,51 @@
+"""The sites of a project: what each of its hosts is framed from. Framing reads nothing else."""
+
+import msgspec
+
+from balken.framing.ground.bolting import Doors
+from balken.framing.hosts import beams, floors, roof_sites, runs, supports
+from balken.model.names import HostName, MemberName
+from balken.model.project import Project, host_records
+
+
+class Sites(msgspec.Struct, frozen=True):
+    """What all hosts are framed from, in the order of the project."""
+
+    runs: tuple[runs.Site, ...]
+    supports: supports.Site
+    beams: beams.Site
+    floors: tuple[floors.Site, ...]
+    roofs: tuple[roof_sites.Site, ...]
+    away: frozenset[MemberName]
+    """Members taken away by hand."""
+    orphans: frozenset[MemberName]
+    """Members changed by hand whose host is no longer there."""
+
+    @property
+    def doors(self) -> Doors:
+        """The doors in walls that stand on sills."""
+        found: dict[tuple[HostName, str], list[tuple[tuple[float, float], tuple[float, float]]]]
+        found = {}
+        for site in self.runs:
+            for wall, a, b in site.doors:
+                found.setdefault((site.host, wall), []).append((a, b))
+        return {key: tuple(doors) for key, doors in found.items()}
+
+    @property
+    def bolts_apart(self) -> dict[HostName, float]:
+        """How far apart the bolts of each run stand at most, mm; 0 where nothing is typed."""
+        return {site.host: site.run.bolts_apart for site in self.runs}
+
+
+def sites_of(project: Project) -> Sites:
+    """What the hosts of a valid project are framed from."""
+    hosts = set(host_records(project))
+    return Sites(
+        tuple(runs.site(project, r) for r in project.runs if r.walls or r.spans or r.paths),
+        supports.site(project),
+        beams.site(project),
+        tuple(floors.site(project, f) for f in project.floors),
+        tuple(roof_sites.site(project, r) for r in project.roofs),
+        frozenset(c.member for c in project.changes if c.removed),
+        frozenset(c.member for c in project.changes if c.member.host not in hosts),
+    )

@@ -1,0 +1,213 @@
+"""Section and spacing of joists, rafters and trusses: the least that carries, chosen before anything
+is framed, from the longest of each host."""
+
+import math
+from typing import NamedTuple
+
+from balken.design.seats import UNKNOWN, Beneath, Under
+from balken.design.side_by_side import tail_and_push
+from balken.design.sizing import Sized, Task, choose, end_share, member_span
+from balken.design.trusses import size_trusses
+from balken.framing.floors.joists import frame_floor
+from balken.framing.hosts import floors, roof_sites
+from balken.framing.hosts.roof_shapes import shape_or_fault
+from balken.framing.hosts.sites import Sites, sites_of
+from balken.framing.layout import LayoutError
+from balken.framing.member import Bed, Member, Part, Size, clear_span
+from balken.framing.roofs.rafter_roof import longest_rafters
+from balken.framing.roofs.shape import RoofShape
+from balken.geometry.plane import TOUCH, dot, left, sub, unit
+from balken.model.cases import Cases
+from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.floors import BuildUp, FloorArea
+from balken.model.names import HostName
+from balken.model.project import Project
+from balken.model.roofs import RoofArea
+from balken.model.sections import Product, Section
+from balken.recall import remembered, remembered_piece
+from balken.units import System
+from balken.works.terms import beneath_of
+
+
+def sizes_of(project: Project) -> dict[HostName, Sized]:
+    """Section and spacing of every floor, ceiling and roof of a project."""
+    return choose_sizes(sites_of(project), beneath_of(project, {}))
+
+
+def choose_sizes(sites: Sites, beneath: Beneath) -> dict[HostName, Sized]:
+    """Section and spacing of every floor, ceiling and roof that something spans under.
+
+    Args:
+        sites: what each host is framed from.
+        beneath: what supports lie on.
+    """
+    found = [_of_floor(s, s.bed, beneath) for s in sites.floors if s.bed is not None]
+    found += [_of_roof(s, s.bed, beneath) for s in sites.roofs if s.bed is not None]
+    return {sized.host: sized for sized in found if sized is not None}
+
+
+def _of_floor(site: floors.Site, bed: Bed, beneath: Beneath) -> Sized | None:
+    if site.build_up.kind != "joists":
+        return None
+    return _size_floor(
+        site.floor,
+        site.build_up,
+        bed,
+        softest(beneath, bed),
+        site.allowed,
+        site.system,
+        site.products,
+    )
+
+
+def _of_roof(site: roof_sites.Site, bed: Bed, beneath: Beneath) -> Sized | None:
+    size = size_trusses if site.roof.framing == "trusses" else _size_roof
+    return size(site.roof, bed, softest(beneath, bed), site.system)
+
+
+def softest(beneath: Beneath, bed: Bed) -> Under:
+    """The softest of what a floor or roof may bear on, beams left out."""
+    under = [beneath.under(strip.on) for strip in bed.strips]
+    return min(under, key=lambda u: u.stress, default=UNKNOWN)
+
+
+def _held(
+    names: tuple[str, ...], one: str | None, sections: dict[str, Section]
+) -> tuple[Section, ...]:
+    return (sections[one],) if one else tuple(sections[n] for n in names)
+
+
+@remembered
+def _size_floor(
+    floor: FloorArea,
+    build_up: BuildUp,
+    bed: Bed,
+    under: Under,
+    allowed: float,
+    system: System,
+    products: tuple[Product, ...],
+) -> Sized | None:
+    sections = sections_of(system, products)
+    candidates = _held(build_up.sizes, floor.section, sections)
+    spacings = (floor.spacing,) if floor.spacing else build_up.spacings
+    trial = Size(candidates[0].name, min(spacings))
+    try:
+        framed = frame_floor(floor, build_up, bed, trial, sections, (), telling=True)
+    except LayoutError:
+        return None
+    told = [one for part in framed.parts for one in _told(part)]
+    if not told:
+        # Nothing spans: the joists stay at the first choice and the fit list says what they lack.
+        return (
+            Sized(HostName("floor", floor.id), trial, (), 0.0, allowed) if framed.members else None
+        )
+    worst = max((one.worst for one in told), key=lambda m: (clear_span(m), m.id))
+    across = [_between(part) for part in framed.parts if part.members]
+    return choose(
+        Task(
+            HostName("floor", floor.id),
+            build_up.species,
+            build_up.grade,
+            candidates,
+            spacings,
+            Cases(floor.dead, floor.live),
+            clear_span(worst),
+            member_span(worst),
+            end_share(worst),
+            min(one.bearing for one in told),
+            0.0,
+            floor.live_limit,
+            floor.total_limit,
+            allowed,
+            max(high for _, high in across) - min(low for low, _ in across) + worst.solid.depth,
+            max(one.row for one in told),
+            under,
+        )
+    )
+
+
+class _Told(NamedTuple):
+    """What a choice of size asks of some rows: their worst joist, the longest row, the shortest
+    bearing."""
+
+    worst: Member
+    row: float
+    bearing: float
+
+
+@remembered_piece
+def _told(part: Part) -> tuple[_Told, ...]:
+    """What the joists of a part tell; nothing where none of them spans."""
+    joists = [m for m in part.members if m.kind.spans and clear_span(m) > 0]
+    if not joists:
+        return ()
+    rows: dict[str, float] = {}
+    for m in joists:
+        rows[m.id.row] = rows.get(m.id.row, 0.0) + m.blank
+    rests = [s for m in joists for s in m.carrier.supports]
+    worst = max(joists, key=lambda m: (clear_span(m), m.id))
+    return (_Told(worst, max(rows.values()), min(s.length for s in rests if s.on)),)
+
+
+@remembered_piece
+def _between(part: Part) -> tuple[float, float]:
+    """Where the first and the last row of a part stand across, mm from the origin."""
+    first = part.members[0]
+    ux, uy = (
+        (first.end[0] - first.start[0]) / first.run,
+        (first.end[1] - first.start[1]) / first.run,
+    )
+    offsets = [-uy * m.start[0] + ux * m.start[1] for m in part.members]
+    return min(offsets), max(offsets)
+
+
+@remembered
+def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized | None:
+    catalogue = catalogue_of(system)
+    candidates = _held(roof.sizes, roof.section, catalogue.sections)
+    spacings = (roof.spacing,) if roof.spacing else roof.spacings
+    trial = Size(candidates[0].name, min(spacings))
+    shape = shape_or_fault(roof, bed, candidates[0].depth, 0.0)
+    sections = sections_of(system, ())
+    rafters = (
+        longest_rafters(roof, shape, bed, candidates[0], sections, system)
+        if isinstance(shape, RoofShape)
+        else []
+    )
+    worst = max(rafters, key=lambda m: (clear_span(m), m.id), default=None)
+    if worst is None or clear_span(worst) <= 0 or min(spacings) < TOUCH:
+        return Sized(HostName("roof", roof.id), trial, (), 0.0, math.inf)
+    dead = roof.dead * math.hypot(1, worst.slope)
+    loads = Cases(dead, roof_live=roof.live, snow=roof.snow)
+    n = left(unit(sub(worst.end[:2], worst.start[:2])))
+    offsets = [dot(p, n) for p in bed.outline]
+    return choose(
+        Task(
+            HostName("roof", roof.id),
+            roof.species,
+            roof.grade,
+            candidates,
+            spacings,
+            loads,
+            clear_span(worst),
+            member_span(worst),
+            end_share(worst),
+            worst.carrier.supports[0].length,
+            worst.slope,
+            roof.live_limit,
+            roof.total_limit,
+            math.inf,
+            max(offsets) - min(offsets),
+            2 * worst.blank,
+            under,
+            _tail_of(worst, candidates[0], roof),
+        )
+    )
+
+
+def _tail_of(worst: Member, cut_from: Section, roof: RoofArea) -> tuple[float, float, float, float]:
+    """What sizing asks of the longest rafter besides its span: tail, what its seat cuts away,
+    thrust, length on the slope."""
+    tie_up = roof.rafters.tie_up if roof.rafters.ties != "none" else 0.0
+    tail, neck, push, length = tail_and_push(worst, cut_from, tie_up)
+    return tail, cut_from.depth - neck, push, length
