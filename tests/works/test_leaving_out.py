@@ -17,14 +17,14 @@ from named import the
 def test_a_roof_that_cannot_be_worked_out_is_named_and_the_rest_stands(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    real = roofs.frame_roof
+    real = roofs.frame_trusses
 
     def broken(*args: object, **more: object) -> object:
         if getattr(args[0], "id", "") == "R2":
             raise KeyError("a section nobody knows")
         return real(*args, **more)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(roofs, "frame_roof", broken)
+    monkeypatch.setattr(roofs, "frame_trusses", broken)
     checked = work_out(shown_demo())
     assert checked.project == shown_demo(), "nothing of the project itself is gone"
     assert [h for h, _ in checked.structure.unframed] == [the("roof:R2")]

@@ -3,15 +3,19 @@
 The figure is 100 wide; what is not chosen yet is an empty outline with a question mark.
 """
 
-from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
-from balken.drawing.section import foundation_section
+from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
+from balken.framing.ground.anchors import EMBEDDED
+from balken.framing.hosts.runs import heights_of
 from balken.geometry.plane import Point
+from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, Chosen, FoundationKind, FoundationRun, chosen_of
 from balken.model.project import FORMAT, Level, Project
 from balken.model.usual import USUAL
 from balken.units import INCH, System, format_run
 
 TEXT = 3.6
+INWARD = 1150.0
+"""Slabs are broken off so far in the room, mm."""
 SEEN = 1500.0
 """Longer walls than this are broken off in the figure, mm."""
 GUESS = Chosen(
@@ -149,3 +153,119 @@ def _sizes(system: System, run: FoundationRun, chosen: Chosen) -> list[Mark]:
         found.append(Label(size, (0.0, y - 4.6), TEXT, "start", bold=True))
         y -= 11.5
     return found
+
+
+def foundation_section(project: Project, run: FoundationRun) -> list[Mark]:
+    """A foundation cut across, before it steps: mm inward from the face of the wall over it,
+    and heights."""
+    bottom, base, top, slab = heights_of(project, run)
+    sill = catalogue_of(project.system).sections.get(run.sill)
+    face = -run.offset
+    marks: list[Mark] = []
+    if run.kind in WITH_STEM:
+        stem = run.stem_thickness
+        middle = face + stem / 2 - run.footing_shift
+        half = run.footing_width / 2
+        if run.blinding:
+            low = bottom - run.blinding
+            marks.append(
+                Patch(rectangle(middle - half, low, middle + half, bottom), "concrete", "seen")
+            )
+        marks.append(
+            Patch(rectangle(middle - half, bottom, middle + half, base), "concrete", "cut")
+        )
+        marks.append(Patch(_stem_outline(run, face, base, top), "concrete", "cut"))
+        if run.joint == "keyed":
+            key = min(stem / 3, 90.0)
+            centre = face + stem / 2
+            marks.append(
+                Patch(
+                    rectangle(centre - key / 2, base - key / 2.4, centre + key / 2, base),
+                    "concrete",
+                    "seen",
+                )
+            )
+        elif run.joint == "doweled":
+            centre = face + stem / 2
+            marks.append(
+                Stroke(
+                    ((centre, (bottom + base) / 2), (centre, base + min(600.0, (top - base) / 2))),
+                    "cut",
+                )
+            )
+        if run.slab_thickness:
+            marks.append(
+                Patch(
+                    rectangle(face + stem, slab - run.slab_thickness, INWARD, slab),
+                    "concrete",
+                    "cut",
+                )
+            )
+    elif run.kind == "grade beam":
+        marks.append(
+            Patch(
+                rectangle(face, top - run.edge_depth, face + run.edge_width, top), "concrete", "cut"
+            )
+        )
+    elif run.kind == "slab":
+        marks.append(
+            Patch(rectangle(face, slab - run.slab_thickness, INWARD, slab), "concrete", "cut")
+        )
+    else:
+        low, under = slab - run.edge_depth, slab - run.slab_thickness
+        inner = face + run.edge_width
+        ring = (
+            (face, low),
+            (inner, low),
+            (inner, under),
+            (INWARD, under),
+            (INWARD, slab),
+            (face, slab),
+        )
+        marks.append(Patch(ring, "concrete", "cut"))
+    if sill:
+        on = slab if run.kind == "slab edge" else top
+        begins = max((s.width for s in run.shelves if s.kind == "ledge"), default=0.0)
+        marks.append(
+            Patch(rectangle(begins, on, begins + sill.depth, on + sill.breadth), "end grain", "cut")
+        )
+        bolt = begins + sill.depth / 2
+        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt, on + sill.breadth + 20.0)), "seen"))
+        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt + 45.0, on - EMBEDDED)), "seen"))
+        if run.gasket:
+            marks.append(
+                Patch(rectangle(begins, on - 6.0, begins + sill.depth, on), "shade", "hair")
+            )
+    return marks
+
+
+def _stem_outline(run: FoundationRun, face: float, base: float, top: float) -> tuple[Point, ...]:
+    """A foundation wall cut across, with its ledge, seat and corbel."""
+    inner = face + run.stem_thickness
+    ledge = next((s for s in run.shelves if s.kind == "ledge"), None)
+    seat = next((s for s in run.shelves if s.kind == "seat"), None)
+    corbel = next((s for s in run.shelves if s.kind == "corbel"), None)
+    ring: list[Point] = [(face, base), (inner, base)]
+    if corbel:
+        ring += [
+            (inner, top - corbel.depth),
+            (inner + corbel.width, top - corbel.depth),
+            (inner + corbel.width, top),
+        ]
+    elif seat:
+        ring += [
+            (inner, top - seat.depth),
+            (inner - seat.width, top - seat.depth),
+            (inner - seat.width, top),
+        ]
+    else:
+        ring.append((inner, top))
+    if ledge:
+        ring += [
+            (face + ledge.width, top),
+            (face + ledge.width, top - ledge.depth),
+            (face, top - ledge.depth),
+        ]
+    else:
+        ring.append((face, top))
+    return tuple(ring)

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
+from balken.drawing.cut import from_above
 from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.framing import kinds
@@ -34,10 +35,10 @@ def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
     stems = there.get(kinds.STEM, [])
     marks += [Patch(m.solid.plan(), "concrete", "none", m.id) for m in stems]
     marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
-    marks += [Patch(m.solid.plan(), "concrete", "seen", m.id) for m in there.get(kinds.CORBEL, [])]
+    marks += [from_above(m) for m in there.get(kinds.CORBEL, [])]
     marks += [Stroke(_closed(v.plan()), "seen") for m in stems for v in m.voids]
     sills = there.get(kinds.SILL, [])
-    marks += [Patch(m.solid.plan(), "none", "beyond", m.id) for m in sills]
+    marks += [from_above(m) for m in sills]
     for m in sills:
         marks += [Disc(p, BOLT, "seen", m.id) for p in bolt_places(checked, m)]
     for s in checked.structure.steps:

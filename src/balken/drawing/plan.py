@@ -4,10 +4,10 @@ from collections import Counter
 from math import atan2, cos, degrees, pi, sin
 from typing import Final
 
+from balken.drawing.cut import from_above
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
-from balken.drawing.kinds import DRAWN
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.roof_plan import roof_marks, roof_notes
@@ -83,8 +83,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
         if m.kind is kinds.PAD:
             found += [Patch(ring, "none", "none", m.id), Stroke((*ring, ring[0]), "hidden", m.id)]
         else:
-            drawn = DRAWN[m.kind]
-            found.append(Patch(ring, drawn.fill, drawn.pen, m.id))
+            found.append(from_above(m))
     return found
 
 

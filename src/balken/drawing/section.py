@@ -1,34 +1,63 @@
 """The wall section in the ladder: what sits on what, from footing to ridge, at true height and
 thickness.
 
-Horizontal places are mm inward from the outer face of the wall; heights are the building's.
+Tier by tier the building is cut across the outside wall it stands over: just before a member that
+bears on that wall, so that the member is seen behind the plane. Horizontal places are mm inward
+from the outer face of the wall; heights are the building's.
 """
+
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.drawing.marks import Drawing, Mark, Patch, Stroke, rectangle
-from balken.drawing.wall_figure import LAYER_FILLS
+from balken.drawing.cut import Body, View, body_of, outline_seen, rings_cut, wall_bodies
+from balken.drawing.marks import Drawing, Fill, Mark, Patch, Stroke, rectangle
+from balken.drawing.tiers import Tier, tiers
 from balken.fit.finding import Finding
 from balken.framing import kinds
 from balken.framing.ground.anchors import EMBEDDED
-from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.hosts.heights import build_up_of
-from balken.framing.hosts.runs import heights_of
+from balken.framing.hosts.runs import sides_of
 from balken.framing.member import Member
-from balken.geometry.plane import Point, box
-from balken.model.catalogue import catalogue_of, sections_of
+from balken.geometry.plane import (
+    Point,
+    Ring,
+    add,
+    box,
+    direction_or,
+    dot,
+    left,
+    middle_of,
+    sub,
+    unit,
+)
 from balken.model.floors import FloorArea
-from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
-from balken.model.names import HostName, Name, ThingName, wall_below
-from balken.model.project import Project, level, wall_base, wall_build_up, wall_top
+from balken.model.foundations import FoundationRun, walls_on
+from balken.model.names import HostName, Name, wall_below, whole
+from balken.model.project import Project, level
 from balken.model.stacked import stacked
-from balken.model.walls import Wall, WallBuildUp, core_of
+from balken.model.walls import Wall, direction_of, reach
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
 from balken.works.building import Checked
 
-INWARD = 1150.0
-"""How far joists and rafters are drawn into the room, mm."""
-PLATE = 38.0
+INWARD: Final = 1150.0
+"""So far into the room the section goes, mm."""
+OUTWARD: Final = 1200.0
+"""So far outside the wall, mm."""
+STANDING: Final = (kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM)
+"""What of a foundation runs along under a wall."""
+BEFORE: Final = 10.0
+"""The plane lies so far before the member that is seen, mm."""
+NUT: Final = 20.0
+"""A bolt stands over its sill by so much, mm."""
+HOOK: Final = 45.0
+"""Its foot is bent so far, mm."""
+EARTH: Final = 420.0
+"""The ground is hatched so deep, mm."""
+DEEP: Final = 300.0
+"""What lies further behind the plane is left out, mm: the next joist stands there."""
 
 
 class SectionPart(msgspec.Struct, frozen=True):
@@ -38,364 +67,313 @@ class SectionPart(msgspec.Struct, frozen=True):
     mark: Mark
 
 
+class Plane(NamedTuple):
+    """An upright plane across a wall, and where the wall's outer face lies in it, mm."""
+
+    view: View
+    face: float
+
+    def shifted(self, ring: Ring) -> Ring:
+        """An outline in the plane, from the face of the wall."""
+        return tuple((x - self.face, z) for x, z in ring)
+
+
+class Looked(NamedTuple):
+    """What the section shows: the walls it goes through, one of each storey, the foundation under
+    them, and whether that foundation carries no floor: a wing, a terrace."""
+
+    walls: tuple[Wall, ...]
+    run: FoundationRun | None
+    apart: bool
+
+
 def wall_section(
     checked: Checked, findings: tuple[Finding, ...], foundation: Name | None = None
 ) -> tuple[SectionPart, ...]:
     """The section through an outside wall that carries joists, on its foundation or on the
     one that is named."""
-    project = checked.project
-    parts: list[SectionPart] = []
-    parts += _ground(project)
-    run = _foundation_shown(checked, foundation)
-    if run is not None:
-        tier = HostName("run", project.runs[0].id)
-        parts += [SectionPart(tier, m) for m in foundation_section(project, run)]
-    apart = _stands_apart(project, run, foundation)
-    lowest = _wall_on(project, run) if run is not None and apart else None
-    over = {w.id for w in stacked(project, lowest)} | {lowest.id} if lowest is not None else set()
-    for base in dict.fromkeys(w.base for w in project.walls):
-        wall = _carrying_wall(checked, base)
-        if lowest is not None:
-            wall = next((w for w in project.walls if w.base == base and w.id in over), None)
-        if wall:
-            parts += [SectionPart(ThingName("walls", base), m) for m in _wall(project, wall)]
-    levels: set[tuple[str, str]] = set()
-    for floor in () if apart else project.floors:
-        here = (floor.level, build_up_of(project, floor).use)
-        if here in levels:
-            continue  # one floor stands for its level
-        levels.add(here)
-        parts += [SectionPart(HostName("floor", floor.id), m) for m in _floor(checked, floor)]
-    if not project.walls or not any(f.walls for f in project.floors):
-        parts += _posts_and_beams(checked)
-    for roof in () if apart else project.roofs:
-        rafter = next(
-            (
-                m
-                for m in checked.structure.of(kinds.RAFTER)
-                if m.host == HostName("roof", roof.id) and m.id.family == "rafter"
-            ),
-            None,
-        )
-        if rafter:
-            parts += [SectionPart(HostName("roof", roof.id), m) for m in _rafter(rafter)]
+    looked = _looked(checked, foundation)
+    parts = [SectionPart(None, mark) for mark in _ground(checked.project)]
+    for tier in tiers(checked):
+        if not looked.apart or tier.kind in ("ground", "walls"):
+            parts += [SectionPart(tier.id, mark) for mark in _tier(checked, tier, looked)]
+    if not checked.project.walls or not any(f.walls for f in checked.project.floors):
+        parts += [SectionPart(None, mark) for mark in _post_and_beam(checked)]
     for finding in findings:
         if finding.height and finding.kind in ("gap", "overlap"):
             low, high = finding.height
-            parts.append(
-                SectionPart(finding.host, Patch(rectangle(0, low, INWARD, high), "misfit", "none"))
-            )
+            misfit = Patch(rectangle(0, low, INWARD, high), "misfit", "none")
+            parts.append(SectionPart(finding.host, misfit))
     return tuple(parts)
-
-
-def _floor(checked: Checked, floor: FloorArea) -> list[Mark]:
-    """A floor as it is cut: rim and joist with insulation between, subfloor and ceiling; or
-    the slab."""
-    project = checked.project
-    bed = bed_of_floor(checked.built, floor)
-    sized = checked.sizes.get(HostName("floor", floor.id))
-    build_up = build_up_of(project, floor)
-    if bed is None:
-        return []
-    if build_up.kind == "slab":
-        return [
-            Patch(rectangle(0, bed.height, INWARD, bed.height + build_up.slab), "concrete", "cut")
-        ]
-    if sized is None:
-        return []
-    section = sections_of(project.system, project.products)[sized.size.section]
-    top = bed.height + section.depth
-    rim = 0.0 if build_up.use == "ceiling" else section.breadth
-    marks: list[Mark] = []
-    if build_up.ceiling:
-        marks.append(
-            Patch(
-                rectangle(rim, bed.height - build_up.ceiling, INWARD, bed.height), "board", "seen"
-            )
-        )
-    if rim:
-        marks.append(Patch(rectangle(0, bed.height, rim, top), "end grain", "cut"))
-    marks.append(Patch(rectangle(rim, bed.height, INWARD, top), "timber", "seen"))
-    if build_up.insulation:
-        # Seen past the joist that is drawn: it fills the rest of the bay.
-        thick = min(build_up.insulation, section.depth)
-        marks.append(
-            Patch(
-                rectangle(INWARD * 0.55, bed.height, INWARD, bed.height + thick),
-                "insulation",
-                "none",
-            )
-        )
-    if build_up.subfloor:
-        marks.append(Patch(rectangle(0, top, INWARD, top + build_up.subfloor), "panel", "cut"))
-    return marks
-
-
-def _posts_and_beams(checked: Checked) -> list[SectionPart]:
-    """A post with its pad and the beam on it: what stands where no wall does."""
-    posts = [m for m in checked.structure.members if m.kind is kinds.POST]
-    beams = {m.id: m for m in checked.structure.members if m.kind is kinds.BEAM}
-    found: list[SectionPart] = []
-    tops = {round(m.end[2], -2): m for m in reversed(posts)}
-    for mine in ([m] for m in tops.values()):
-        on = next(
-            (b for b in beams.values() for s in b.carrier.supports if s.on == mine[0].id), None
-        )
-        wide = _across(mine[0])
-        found.append(
-            SectionPart(
-                None, Patch(rectangle(0, mine[0].start[2], wide, mine[0].end[2]), "timber", "seen")
-            )
-        )
-        pad = next(
-            (
-                m
-                for m in checked.structure.members
-                if m.kind is kinds.PAD and m.start[:2] == mine[0].start[:2]
-            ),
-            None,
-        )
-        if pad is not None:
-            half = (_across(pad) - wide) / 2
-            found.append(
-                SectionPart(
-                    None,
-                    Patch(
-                        rectangle(-half, pad.start[2], wide + half, pad.end[2]), "concrete", "cut"
-                    ),
-                )
-            )
-        if on is not None:
-            low, high = on.solid.bounds()[0][2], on.solid.top()
-            breadth = on.solid.depth
-            left = (wide - breadth) / 2
-            found.append(
-                SectionPart(
-                    None, Patch(rectangle(left, low, left + breadth, high), "end grain", "cut")
-                )
-            )
-    return found
-
-
-def _across(m: Member) -> float:
-    x0, _, x1, _ = box(m.solid.plan())
-    return x1 - x0
-
-
-def _carrying_wall(checked: Checked, base: str) -> Wall | None:
-    """The outside wall of a storey that most members bear on."""
-    counts: dict[str, int] = {}
-    walls = storey_walls(checked.project, base)
-    outer = set(outer_sides(walls, storey_outline(walls)))
-    for m in checked.structure.members:
-        for s in m.carrier.supports:
-            key = wall_below(s.on)
-            counts[key] = counts.get(key, 0) + 1
-    mine = [w for w in checked.project.walls if w.base == base]
-    return max(mine, key=lambda w: (w.id in outer, counts.get(w.id, 0), w.id), default=None)
-
-
-def _ground(project: Project) -> list[SectionPart]:
-    ground = next((x for x in project.levels if x.role == "ground"), None)
-    if ground is None:
-        return []
-    z = ground.elevation
-    earth = Patch(((-1200.0, z - 420), (0.0, z - 420), (0.0, z), (-1200.0, z)), "earth", "none")
-    return [SectionPart(None, earth), SectionPart(None, Stroke(((-1250.0, z), (0.0, z)), "cut"))]
-
-
-def _stands_apart(project: Project, run: FoundationRun | None, wanted: Name | None) -> bool:
-    """Whether the foundation that is looked at carries none of the floors: a wing, a
-    terrace."""
-    if run is None or HostName("run", run.id) != wanted:
-        return False
-    on = set(walls_on(run))
-    return not any(on & set(f.walls) for f in project.floors)
-
-
-def _wall_on(project: Project, run: FoundationRun) -> Wall | None:
-    return next((w for w in project.walls if w.id in walls_on(run)), None)
-
-
-def _foundation_shown(checked: Checked, wanted: Name | None) -> FoundationRun | None:
-    """The foundation the ladder shows: the one that is looked at, else that under the wall
-    it shows."""
-    project = checked.project
-    named = next((r for r in project.runs if HostName("run", r.id) == wanted), None)
-    if named is not None or not project.runs:
-        return named
-    lowest = min(
-        (level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None
-    )
-    wall = _carrying_wall(checked, lowest.id) if lowest else None
-    under = [r for r in project.runs if wall is not None and wall.id in walls_on(r)]
-    return next((r for r in (*under, *project.runs)), None)
-
-
-def foundation_section(project: Project, run: FoundationRun) -> list[Mark]:
-    """A foundation cut across, before it steps: mm inward from the face of the wall over it,
-    and heights."""
-    bottom, base, top, slab = heights_of(project, run)
-    sill = catalogue_of(project.system).sections.get(run.sill)
-    face = -run.offset
-    marks: list[Mark] = []
-    if run.kind in WITH_STEM:
-        stem = run.stem_thickness
-        middle = face + stem / 2 - run.footing_shift
-        half = run.footing_width / 2
-        if run.blinding:
-            low = bottom - run.blinding
-            marks.append(
-                Patch(rectangle(middle - half, low, middle + half, bottom), "concrete", "seen")
-            )
-        marks.append(
-            Patch(rectangle(middle - half, bottom, middle + half, base), "concrete", "cut")
-        )
-        marks.append(Patch(_stem_outline(run, face, base, top), "concrete", "cut"))
-        if run.joint == "keyed":
-            key = min(stem / 3, 90.0)
-            centre = face + stem / 2
-            marks.append(
-                Patch(
-                    rectangle(centre - key / 2, base - key / 2.4, centre + key / 2, base),
-                    "concrete",
-                    "seen",
-                )
-            )
-        elif run.joint == "doweled":
-            centre = face + stem / 2
-            marks.append(
-                Stroke(
-                    ((centre, (bottom + base) / 2), (centre, base + min(600.0, (top - base) / 2))),
-                    "cut",
-                )
-            )
-        if run.slab_thickness:
-            marks.append(
-                Patch(
-                    rectangle(face + stem, slab - run.slab_thickness, INWARD, slab),
-                    "concrete",
-                    "cut",
-                )
-            )
-    elif run.kind == "grade beam":
-        marks.append(
-            Patch(
-                rectangle(face, top - run.edge_depth, face + run.edge_width, top), "concrete", "cut"
-            )
-        )
-    elif run.kind == "slab":
-        marks.append(
-            Patch(rectangle(face, slab - run.slab_thickness, INWARD, slab), "concrete", "cut")
-        )
-    else:
-        low, under = slab - run.edge_depth, slab - run.slab_thickness
-        inner = face + run.edge_width
-        ring = (
-            (face, low),
-            (inner, low),
-            (inner, under),
-            (INWARD, under),
-            (INWARD, slab),
-            (face, slab),
-        )
-        marks.append(Patch(ring, "concrete", "cut"))
-    if sill:
-        on = slab if run.kind == "slab edge" else top
-        begins = max((s.width for s in run.shelves if s.kind == "ledge"), default=0.0)
-        marks.append(
-            Patch(rectangle(begins, on, begins + sill.depth, on + sill.breadth), "end grain", "cut")
-        )
-        bolt = begins + sill.depth / 2
-        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt, on + sill.breadth + 20.0)), "seen"))
-        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt + 45.0, on - EMBEDDED)), "seen"))
-        if run.gasket:
-            marks.append(
-                Patch(rectangle(begins, on - 6.0, begins + sill.depth, on), "shade", "hair")
-            )
-    return marks
-
-
-def _stem_outline(run: FoundationRun, face: float, base: float, top: float) -> tuple[Point, ...]:
-    """A foundation wall cut across, with its ledge, seat and corbel."""
-    inner = face + run.stem_thickness
-    ledge = next((s for s in run.shelves if s.kind == "ledge"), None)
-    seat = next((s for s in run.shelves if s.kind == "seat"), None)
-    corbel = next((s for s in run.shelves if s.kind == "corbel"), None)
-    ring: list[Point] = [(face, base), (inner, base)]
-    if corbel:
-        ring += [
-            (inner, top - corbel.depth),
-            (inner + corbel.width, top - corbel.depth),
-            (inner + corbel.width, top),
-        ]
-    elif seat:
-        ring += [
-            (inner, top - seat.depth),
-            (inner - seat.width, top - seat.depth),
-            (inner - seat.width, top),
-        ]
-    else:
-        ring.append((inner, top))
-    if ledge:
-        ring += [
-            (face + ledge.width, top),
-            (face + ledge.width, top - ledge.depth),
-            (face, top - ledge.depth),
-        ]
-    else:
-        ring.append((face, top))
-    return tuple(ring)
-
-
-def _wall(project: Project, wall: Wall) -> list[Mark]:
-    """Bottom plate, studs with insulation between, two top plates; round them the layers that are
-    known, outside in.
-
-    Layers outside the core reach down by the wall's lap; a core of block or concrete has no plates.
-    """
-    low, high = wall_base(project, wall), wall_top(project, wall)
-    body = wall_build_up(project, wall)
-    begins, ends = core_of(body) if body else (0.0, wall.thickness)
-    marks: list[Mark] = []
-    x = 0.0
-    for layer in body.layers if body else ():
-        foot = low - wall.lap if x < begins else low
-        if layer.role != "core":
-            fill = LAYER_FILLS[layer.role]
-            marks.append(Patch(rectangle(x, foot, x + layer.thickness, high), fill, "seen"))
-        x += layer.thickness
-    if body is not None and (body.module or _is_massive(body)):
-        fill = "block" if body.module else "concrete"
-        return [*marks, Patch(rectangle(begins, low, ends, high), fill, "cut")]
-    marks.append(Patch(rectangle(begins, low, ends, high), "insulation", "cut"))
-    marks.append(Patch(rectangle(begins, low, ends, low + PLATE), "end grain", "cut"))
-    marks += [
-        Patch(rectangle(begins, high - k * PLATE, ends, high - (k - 1) * PLATE), "end grain", "cut")
-        for k in (1, 2)
-    ]
-    return marks
-
-
-def _is_massive(body: WallBuildUp) -> bool:
-    core = next(layer for layer in body.layers if layer.role == "core")
-    return any(
-        word in core.material.lower() for word in ("concrete", "block", "brick", "masonry", "stone")
-    )
-
-
-def _rafter(rafter: Member) -> list[Mark]:
-    """The rafter's own outline, cut off where the section ends."""
-    outline = rafter.solid.outline
-    ring: list[Point] = []
-    for (x0, z0), (x1, z1) in zip(outline, (*outline[1:], outline[0])):
-        if x0 <= INWARD:
-            ring.append((x0, z0))
-        if (x0 <= INWARD) != (x1 <= INWARD):
-            ring.append((INWARD, z0 + (INWARD - x0) / (x1 - x0) * (z1 - z0)))
-    return [Patch(tuple(ring), "timber", "cut")]
 
 
 def section_drawing(parts: tuple[SectionPart, ...]) -> Drawing:
     """The marks alone."""
     return tuple(p.mark for p in parts)
+
+
+def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
+    """What of a tier the section goes through, and what it sees just behind."""
+    if tier.kind == "walls":
+        wall = next((w for w in looked.walls if w.base == tier.key), None)
+        return _wall(checked.project, wall) if wall is not None else []
+    hosts, across = tier.hosts, _plane
+    if tier.kind == "ground" and looked.run is not None:
+        hosts, across = (HostName("run", looked.run.id),), _plane_of_run
+    members = [m for m in checked.structure.members if m.host in hosts]
+    plane = across(checked.project, looked, members)
+    if plane is None:
+        return []
+    shown = _cut_and_seen([body_of(checked, m) for m in members], plane)
+    shown += _bolts([body_of(checked, m) for m in members if m.kind is kinds.SILL], plane)
+    floor = next((f for f in checked.project.floors if HostName("floor", f.id) in tier.hosts), None)
+    return _layers(checked, floor, members) + shown if floor is not None else shown
+
+
+def _bolts(sills: Iterable[Body], plane: Plane) -> Iterator[Mark]:
+    """An anchor bolt through the middle of each sill that is cut."""
+    for sill in (s for s in sills if s.is_cut(plane.view)):
+        for ring in rings_cut(sill, plane.view):
+            x0, low, x1, high = box(plane.shifted(ring))
+            x, foot = (x0 + x1) / 2, low - EMBEDDED
+            yield Stroke(((x, foot), (x, high + NUT)), "seen")
+            yield Stroke(((x, foot), (x + HOOK, foot)), "seen")
+
+
+def _cut_and_seen(bodies: Iterable[Body], plane: Plane) -> list[Mark]:
+    """Bodies near the wall: first what is seen behind the plane, the farthest first, then what
+    it cuts."""
+    seen: list[tuple[float, Mark]] = []
+    cut: list[Mark] = []
+    for body in bodies:
+        near, _ = body.depths(plane.view)
+        if body.is_cut(plane.view):
+            rings = [_near_wall(plane.shifted(r)) for r in rings_cut(body, plane.view)]
+            cut += [
+                Patch(ring, _cut_fill(body, plane, ring), "cut", None) for ring in rings if ring
+            ]
+        elif 0.0 <= near < DEEP:
+            ring = _near_wall(plane.shifted(outline_seen(body, plane.view)))
+            if ring:
+                seen.append((near, Patch(ring, body.fill, "seen", None)))
+    return [mark for _, mark in sorted(seen, key=lambda s: -s[0])] + cut
+
+
+def _cut_fill(body: Body, plane: Plane, ring: Ring) -> Fill:
+    """Timber that is cut across shows its grain, a wall of studs what fills it."""
+    if body.fill == "wall":
+        return "insulation"
+    near, far = body.depths(plane.view)
+    x0, _, x1, _ = box(ring)
+    is_across = body.fill == "timber" and x1 - x0 < far - near
+    return "end grain" if is_across else body.fill
+
+
+def _near_wall(ring: Ring) -> Ring:
+    """What of an outline lies in the section, cut off outside and in the room."""
+    return _left_of(_right_of(ring, -OUTWARD), INWARD)
+
+
+def _right_of(ring: Ring, limit: float) -> Ring:
+    mirrored = _left_of(tuple((-x, z) for x, z in ring), -limit)
+    return tuple((-x, z) for x, z in mirrored)
+
+
+def _left_of(ring: Ring, limit: float) -> Ring:
+    """What of an outline lies to the left of an upright line."""
+    found: list[Point] = []
+    for (x0, z0), (x1, z1) in zip(ring, (*ring[1:], *ring[:1])):
+        if x0 <= limit:
+            found.append((x0, z0))
+        if (x0 <= limit) != (x1 <= limit):
+            found.append((limit, z0 + (limit - x0) / (x1 - x0) * (z1 - z0)))
+    return tuple(found) if len(found) > 2 else ()
+
+
+def _plane(project: Project, looked: Looked, members: list[Member]) -> Plane | None:
+    """The plane that shows members best: across a wall of the section that one of them bears on,
+    else across what most of them bear on, else through the wall's middle."""
+    for wall in looked.walls:
+        bearing = [
+            m for m in members if any(wall_below(s.on) == wall.id for s in m.carrier.supports)
+        ]
+        if bearing:
+            return _before(_across(project, wall), _middlemost(bearing, wall))
+    spanning = next((m for m in members if m.kind.spans and m.carrier.supports), None)
+    if spanning is not None:
+        return _along(spanning)
+    return _across(project, looked.walls[0]) if looked.walls else None
+
+
+def _plane_of_run(project: Project, looked: Looked, members: list[Member]) -> Plane | None:
+    """The plane through the longest piece of a foundation, under a wall of the section where it
+    stands there."""
+    pieces = [m for m in members if m.run > 0 and m.kind in STANDING]
+    if not pieces:
+        return None
+    shown = [w.id for w in looked.walls]
+    exposed = set(dict(sides_of(project, looked.run))) if looked.run else set()
+    long = max(pieces, key=lambda m: (whole(m.id.row) in shown, m.id.row in exposed, m.run, m.id))
+    wall = next((w for w in project.walls if w.id == whole(long.id.row) and not w.bulge), None)
+    if wall is None:
+        return _through(long)
+    plane = _across(project, wall)
+    middle = middle_of(long.start[:2], long.end[:2])
+    return plane._replace(view=msgspec.structs.replace(plane.view, cut=middle))
+
+
+def _across(project: Project, wall: Wall) -> Plane:
+    """The plane across the middle of a wall, looking along it, the room to the right."""
+    storey = storey_walls(project, wall.base)
+    side = outer_sides(storey, storey_outline(storey)).get(wall.id, 1)
+    way = direction_of(wall)
+    outer = add(wall.start, left(way), reach(wall)[0 if side > 0 else 1])
+    inward = left(way) if side < 0 else left(left(left(way)))
+    view = View(inward, left(inward), _solid_place(wall))
+    return Plane(view, view.along(outer))
+
+
+def _solid_place(wall: Wall) -> Point:
+    """A place along a wall clear of its openings, as near to the middle as may be."""
+    way = direction_of(wall)
+    half = dot(sub(middle_of(wall.start, wall.end), wall.start), way)
+    beside = [x for h in wall.openings for x in (h.at - DEEP, h.at + h.width + DEEP)]
+    clear = [x for x in (half, *beside) if 0 < x < 2 * half and not _in_opening(wall, x)]
+    return add(wall.start, way, min(clear, key=lambda x: (abs(x - half), x), default=half))
+
+
+def _in_opening(wall: Wall, along: float) -> bool:
+    return any(h.at < along < h.at + h.width for h in wall.openings)
+
+
+def _middlemost(members: list[Member], wall: Wall) -> Member:
+    middle, way = middle_of(wall.start, wall.end), direction_of(wall)
+    return min(members, key=lambda m: (abs(dot(sub(m.start[:2], middle), way)), m.id))
+
+
+def _before(plane: Plane, member: Member) -> Plane:
+    """A plane moved to just before a member."""
+    near, _ = Body(member.solid, "none", member.id).depths(plane.view)
+    assert plane.view.cut is not None
+    cut = add(plane.view.cut, plane.view.ahead, near - BEFORE)
+    return plane._replace(view=msgspec.structs.replace(plane.view, cut=cut))
+
+
+def _along(member: Member) -> Plane:
+    """The plane along a member that bears on no wall of the section, from its first support on."""
+    first, last = member.carrier.supports[0], member.carrier.supports[-1]
+    way = unit(sub(member.end[:2], member.start[:2]))
+    view = View(way, left(way), member.start[:2])
+    bearing = first if first.on is not None else last
+    return _before(Plane(view, view.along(bearing.point) - bearing.length / 2), member)
+
+
+def _through(member: Member) -> Plane:
+    """The plane across the middle of a member that lies along no wall."""
+    way = unit(sub(member.end[:2], member.start[:2]))
+    right = left(left(left(way)))
+    view = View(right, left(right), middle_of(member.start[:2], member.end[:2]))
+    return Plane(view, min(view.along(p) for p in member.solid.plan()))
+
+
+def _wall(project: Project, wall: Wall) -> list[Mark]:
+    """A wall cut through: the layers that are known, outside in."""
+    storey = tuple(w for w in project.walls if w.base == wall.base)
+    mine = [b for b in wall_bodies(project, storey) if b.key == HostName("wall", wall.id)]
+    return _cut_and_seen(mine, _across(project, wall))
+
+
+def _layers(checked: Checked, floor: FloorArea, members: list[Member]) -> list[Mark]:
+    """What fills and closes the bays of a floor behind the joist that is seen: insulation, and the
+    board under it."""
+    build_up = build_up_of(checked.project, floor)
+    joists = [m for m in members if m.kind in (kinds.JOIST, kinds.CEILING_JOIST)]
+    if not joists:
+        return []
+    low = min(m.solid.bounds()[0][2] for m in joists)
+    found: list[Mark] = []
+    inner = max((w.thickness for w in checked.project.walls), default=0.0)
+    if build_up.ceiling:
+        board = rectangle(inner, low - build_up.ceiling, INWARD, low)
+        found.append(Patch(board, "board", "seen"))
+    if build_up.insulation:
+        thick = min(build_up.insulation, joists[0].solid.top() - low)
+        bay = rectangle(INWARD * 0.55, low, INWARD, low + thick)
+        found.append(Patch(bay, "insulation", "none"))
+    return found
+
+
+def _post_and_beam(checked: Checked) -> Iterator[Mark]:
+    """A post of each height with its pad and the beam on it: what stands where no wall does."""
+    posts = checked.structure.of(kinds.POST)
+    for post in {round(m.end[2], -2): m for m in reversed(posts)}.values():
+        over = [
+            m
+            for m in checked.structure.of(kinds.BEAM)
+            if any(s.on == post.id for s in m.carrier.supports)
+        ]
+        under = [
+            m for m in checked.structure.of(kinds.PAD, kinds.PIER) if m.start[:2] == post.start[:2]
+        ]
+        ahead = (1.0, 0.0)
+        if over:
+            ahead = direction_or(sub(over[0].end[:2], over[0].start[:2]), ahead)
+        right = left(left(left(ahead)))
+        plane = Plane(View(right, ahead, post.start[:2]), 0.0)
+        edge = min(plane.view.along(p) for p in post.solid.plan())
+        shown = [body_of(checked, m) for m in (post, *under, *over[:1])]
+        yield from _cut_and_seen(shown, _before(plane, post)._replace(face=edge))
+
+
+def _ground(project: Project) -> list[Mark]:
+    ground = next((x.elevation for x in project.levels if x.role == "ground"), None)
+    if ground is None:
+        return []
+    earth = rectangle(-OUTWARD, ground - EARTH, 0.0, ground)
+    line = ((-OUTWARD - 50.0, ground), (0.0, ground))
+    return [Patch(earth, "earth", "none"), Stroke(line, "cut")]
+
+
+def _looked(checked: Checked, foundation: Name | None) -> Looked:
+    """What the section shows, with the foundation that is asked for."""
+    project = checked.project
+    run = _foundation_shown(checked, foundation)
+    bases = list(dict.fromkeys(w.base for w in project.walls))
+    bases.sort(key=lambda base: level(project, base).elevation)
+    if run is not None and _stands_apart(project, run, foundation):
+        on_run = [w for w in project.walls if w.id in walls_on(run)]
+        over = {w.id for w in stacked(project, on_run[0])} if on_run else set()
+        walls = [*on_run[:1], *(w for w in project.walls if w.id in over)]
+        return Looked(tuple(dict.fromkeys(walls)), run, True)
+    walls = [_carrying_wall(checked, base) for base in bases]
+    return Looked(tuple(walls), run, False)
+
+
+def _carrying_wall(checked: Checked, base: str) -> Wall:
+    """The outside wall of a storey that most members bear on."""
+    walls = storey_walls(checked.project, base)
+    outer = set(outer_sides(walls, storey_outline(walls)))
+    bearing = Counter(
+        wall_below(s.on) for m in checked.structure.members for s in m.carrier.supports
+    )
+    mine = [w for w in checked.project.walls if w.base == base]
+    return max(mine, key=lambda w: (w.id in outer, bearing[w.id], w.id))
+
+
+def _stands_apart(project: Project, run: FoundationRun, wanted: Name | None) -> bool:
+    """Whether the foundation that is looked at carries none of the floors: a wing, a terrace."""
+    on = set(walls_on(run))
+    named = HostName("run", run.id) == wanted
+    return named and not any(on & set(f.walls) for f in project.floors)
+
+
+def _foundation_shown(checked: Checked, wanted: Name | None) -> FoundationRun | None:
+    """The foundation that is looked at, else that under the wall that is shown."""
+    project = checked.project
+    named = [r for r in project.runs if HostName("run", r.id) == wanted]
+    under: list[FoundationRun] = []
+    if project.walls:
+        lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation)
+        wall = _carrying_wall(checked, lowest.id)
+        under = [r for r in project.runs if wall.id in walls_on(r)]
+    return next(iter((*named, *under, *project.runs)), None)

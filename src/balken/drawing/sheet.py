@@ -9,12 +9,13 @@ import msgspec
 
 from balken.design.trusses import TrussRoof
 from balken.drawing.clearing import with_words, without_contours_under
+from balken.drawing.cut import View
 from balken.drawing.foundation_words import sizes_of
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.truss_figure import truss_drawing, truss_groups, truss_notes
-from balken.drawing.upright import View, upright_view
+from balken.drawing.upright import upright_view
 from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.model.names import HostName

@@ -7,21 +7,14 @@ the building's, mm.
 import math
 from typing import Final, Literal
 
-import msgspec
-
-from balken.drawing.kinds import DRAWN
+from balken.drawing.cut import EDGE, Body, View, bodies_of, outline_seen, rings_cut
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
-from balken.drawing.wall_figure import LAYER_FILLS
-from balken.framing.member import Member
-from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, rotate, sub, unit
-from balken.geometry.slices import slices
-from balken.geometry.solid import Extrusion, Vector, hull, upright
-from balken.geometry.trim import Mesh
+from balken.geometry.plane import Point, add, cross, distance, dot, left, rotate, sub, unit
 from balken.model.grids import grid_ends
-from balken.model.names import HostName, Name, ThingName, whole
-from balken.model.project import Project, column, wall_base, wall_top
-from balken.model.walls import Wall, direction_of, layer_bands, reach, straightened
-from balken.site.bodies import bodies, layer_rings, lie_of
+from balken.model.names import HostName, ThingName
+from balken.model.project import Project, column, wall_base
+from balken.model.walls import Wall, direction_of, reach, straightened
+from balken.site.bodies import lie_of
 from balken.site.ground import ground_along, surface_of
 from balken.units import format_length
 from balken.works.building import Checked
@@ -33,28 +26,6 @@ BEYOND: Final = 1200.0
 """Level and grid lines reach this far past the building, mm."""
 
 
-class View(msgspec.Struct, frozen=True):
-    """A direction of looking: ``right`` and ``ahead`` in plan; ``cut`` is a place the cutting plane
-    goes through."""
-
-    right: Point
-    ahead: Point
-    cut: Point | None = None
-
-    def along(self, p: Point) -> float:
-        """How far to the right a place of the plan lies."""
-        return dot(p, self.right)
-
-    def deep(self, p: Point) -> float:
-        """How far ahead a place lies: of the cutting plane, where there is one."""
-        return dot(sub(p, self.cut) if self.cut else p, self.ahead)
-
-    def place(self, along: float, deep: float) -> Point:
-        """The place in plan that lies so far to the right and so far ahead."""
-        ahead = deep + (dot(self.cut, self.ahead) if self.cut else 0.0)
-        return add(add((0.0, 0.0), self.right, along), self.ahead, ahead)
-
-
 def looking(project: Project, side: Side, cut: Point | None = None) -> View:
     """The view of a building from one of its own sides; with a place, cut there."""
     turn = lie_of(project, straightened(project.walls)) + _TURNS[side]
@@ -62,39 +33,22 @@ def looking(project: Project, side: Side, cut: Point | None = None) -> View:
     return View(right, left(right), cut)
 
 
-class _Part(msgspec.Struct, frozen=True):
-    solid: Extrusion
-    fill: Fill
-    key: Name
-    buried: bool = False
-    """Concrete: what of it lies under the ground is hidden."""
-    mesh: Mesh | None = None
-    """What is left of it where it gave way to others."""
-
-
 def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
     """An elevation, or a section where the view is cut; ``paper`` is mm of building to a mm
     of paper."""
     project = checked.project
-    parts = _parts(checked)
+    parts = bodies_of(checked)
     seen: list[tuple[float, tuple[Mark, ...]]] = []
     cut: list[Mark] = []
     for part in parts:
-        near = min(view.deep((p[0], p[1])) for p in _points(part.solid))
-        far = max(view.deep((p[0], p[1])) for p in _points(part.solid))
-        if view.cut is not None and near < -1e-6 < 1e-6 < far:
-            rings = (
-                _slices(part.solid, view)
-                if part.mesh is None
-                else slices(part.mesh, view.deep, view.along)
-            )
-            cut += [Patch(ring, part.fill, "cut", part.key) for ring in rings]
-        elif (view.cut is None or near >= -1e-6) and not part.buried:
-            seen.append((far, _seen(part, view)))
+        if part.is_cut(view):
+            cut += [Patch(ring, part.fill, "cut", part.key) for ring in rings_cut(part, view)]
+        elif _behind(part, view) and not part.buried:
+            seen.append((part.depths(view)[1], _seen(part, view)))
     profile = _profile(project, view, parts)
     front = _foremost([p for p in parts if p.buried and _behind(p, view)], view)
     nearest = min(
-        (view.deep((p[0], p[1])) for part in front for p in _points(part.solid)), default=0.0
+        (view.deep((p[0], p[1])) for part in front for p in part.solid.points()), default=0.0
     )
     seen.append((nearest, tuple(_buried(front, view, profile))))
     seen.sort(key=lambda s: -s[0])
@@ -107,95 +61,10 @@ def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
     return tuple(marks)
 
 
-def _points(solid: Extrusion) -> list[Vector]:
-    return solid.points()
-
-
-def _parts(checked: Checked) -> list[_Part]:
-    project = checked.project
-    found = []
-    for m in checked.structure.members:
-        if not DRAWN[m.kind].covers:
-            mesh = checked.structure.concrete.meshes.get(m.id)
-            found.append(_Part(m.solid, _fill(m), m.id, m.kind.concrete > 0, mesh))
-    for base in dict.fromkeys(w.base for w in project.walls):
-        found += _wall_parts(project, tuple(w for w in project.walls if w.base == base))
-    found += [_Part(g.solid, "wall", HostName("wall", g.wall)) for g in checked.structure.gables]
-    return found
-
-
-def _fill(m: Member) -> Fill:
-    if m.material == "concrete":
-        return "concrete"
-    return "timber"
-
-
-def _wall_parts(project: Project, walls: tuple[Wall, ...]) -> list[_Part]:
-    """Walls, layer by layer where they are known; layers outside the core reach down by the
-    wall's lap."""
-    pieces = straightened(walls)
-    rings = layer_rings(pieces, {b.id: b for b in project.wall_build_ups})
-    build_ups = {b.id: b for b in project.wall_build_ups}
-    found = []
-    for piece, body in zip(pieces, bodies(pieces).values()):
-        low, high = wall_base(project, piece), wall_top(project, piece)
-        if piece.id not in rings:
-            found.append(
-                _Part(
-                    upright(body.ring, low - piece.lap, high),
-                    "wall",
-                    HostName("wall", whole(piece.id)),
-                )
-            )
-            continue
-        outside = True
-        for (layer, _, _), (role, ring) in zip(
-            layer_bands(piece, build_ups[piece.build_up]), rings[piece.id]
-        ):
-            outside = outside and layer.role != "core"
-            foot = low - piece.lap if outside else low
-            found.append(
-                _Part(
-                    upright(ring, foot, high), LAYER_FILLS[role], HostName("wall", whole(piece.id))
-                )
-            )
-    return found
-
-
-def _seen(part: _Part, view: View) -> tuple[Mark, ...]:
-    outline = hull([(view.along((p[0], p[1])), p[2]) for p in _points(part.solid)])
-    fill: Fill = "wall" if part.fill in ("board", "insulation", "panel") else part.fill
-    return (Patch(outline, fill, "seen", part.key),)
-
-
-def _slices(solid: Extrusion, view: View) -> list[Ring]:
-    """The outlines in which a plane cuts a body."""
-    near, far = solid.faces()
-
-    def side(p: Vector) -> float:
-        return view.deep((p[0], p[1]))
-
-    def between(a: Vector, b: Vector) -> Point:
-        t = side(a) / (side(a) - side(b))
-        x, y, z = (a[i] + t * (b[i] - a[i]) for i in range(3))
-        return view.along((x, y)), z
-
-    if all((side(a) > 0) != (side(b) > 0) for a, b in zip(near, far)):
-        return [tuple(between(a, b) for a, b in zip(near, far))]
-    if abs(solid.normal[2]) > 0.999:
-        low, high = sorted((near[0][2], far[0][2]))
-        crossed = []
-        for a, b in zip(near, [*near[1:], near[0]]):
-            if (side(a) > 0) != (side(b) > 0):
-                crossed.append(between(a, b)[0])
-        crossed.sort()
-        return [
-            rectangle(a, low, b, high) for a, b in zip(crossed[::2], crossed[1::2]) if b - a > 0.1
-        ]
-    edges = [*zip(near, [*near[1:], near[0]]), *zip(far, [*far[1:], far[0]]), *zip(near, far)]
-    points = [between(a, b) for a, b in edges if (side(a) > 0) != (side(b) > 0)]
-    outline = hull(points)
-    return [outline] if len(outline) > 2 else []
+def _seen(part: Body, view: View) -> tuple[Mark, ...]:
+    is_wall = isinstance(part.key, HostName) and part.key.kind == "wall"
+    fill: Fill = "wall" if is_wall else part.fill
+    return (Patch(outline_seen(part, view), fill, "seen", part.key),)
 
 
 def _openings(project: Project, view: View) -> list[Mark]:
@@ -249,8 +118,8 @@ def _is_front(project: Project, wall: Wall, view: View) -> bool:
     return True
 
 
-def _span(parts: list[_Part], project: Project, view: View) -> tuple[float, float, float, float]:
-    points = [(view.along((p[0], p[1])), p[2]) for part in parts for p in _points(part.solid)]
+def _span(parts: list[Body], project: Project, view: View) -> tuple[float, float, float, float]:
+    points = [(view.along((p[0], p[1])), p[2]) for part in parts for p in part.solid.points()]
     points += (
         [(view.along(p), 0.0) for g in project.grids for x in g.lines for p in grid_ends(g, x)]
         if not points
@@ -261,10 +130,9 @@ def _span(parts: list[_Part], project: Project, view: View) -> tuple[float, floa
     return min(xs), min(zs or [0.0]), max(xs), max(zs or [3000.0])
 
 
-def _behind(part: _Part, view: View) -> bool:
-    """Whether a part is seen from the front, or lies behind the cut."""
-    depths = [view.deep((p[0], p[1])) for p in _points(part.solid)]
-    return view.cut is None or min(depths) >= -1e-6
+def _behind(part: Body, view: View) -> bool:
+    """Whether a body is seen from the front, or lies behind the cut."""
+    return view.cut is None or part.depths(view)[0] >= -EDGE
 
 
 HIDDEN_BY: Final = 1500.0
@@ -272,12 +140,12 @@ HIDDEN_BY: Final = 1500.0
 are of interest."""
 
 
-def _foremost(parts: list[_Part], view: View) -> list[_Part]:
+def _foremost(parts: list[Body], view: View) -> list[Body]:
     """The concrete nearest to the viewer: of what lies one behind the other, the front
     one."""
     boxes = []
     for part in parts:
-        points = [(p[0], p[1]) for p in _points(part.solid)]
+        points = [(p[0], p[1]) for p in part.solid.points()]
         alongs, depths = [view.along(p) for p in points], [view.deep(p) for p in points]
         boxes.append((min(alongs), max(alongs), min(depths)))
     kept = []
@@ -289,7 +157,7 @@ def _foremost(parts: list[_Part], view: View) -> list[_Part]:
     return kept
 
 
-def _profile(project: Project, view: View, parts: list[_Part]) -> tuple[Point, ...]:
+def _profile(project: Project, view: View, parts: list[Body]) -> tuple[Point, ...]:
     """The line of the ground: where the view is cut; else along the front of the building,
     by the heights measured."""
     level = next((x for x in project.levels if x.role == "ground"), None)
@@ -303,23 +171,20 @@ def _profile(project: Project, view: View, parts: list[_Part]) -> tuple[Point, .
     deep = (
         0.0
         if view.cut is not None
-        else min(view.deep((p[0], p[1])) for part in parts for p in _points(part.solid))
+        else min(view.deep((p[0], p[1])) for part in parts for p in part.solid.points())
     )
     a, b = view.place(low, deep), view.place(high, deep)
     stations, heights = ground_along(surface_of(project.spots), a, b)
     return tuple((low + s, h) for s, h in zip(stations, heights))
 
 
-def _buried(parts: list[_Part], view: View, profile: tuple[Point, ...]) -> list[Mark]:
+def _buried(parts: list[Body], view: View, profile: tuple[Point, ...]) -> list[Mark]:
     """Draw concrete as one body: seen over the ground, its outline hidden under it."""
     from shapely import LineString, Polygon, union_all
 
     if not parts:
         return []
-    shapes = [
-        Polygon(hull([(view.along((p[0], p[1])), p[2]) for p in _points(part.solid)]))
-        for part in parts
-    ]
+    shapes = [Polygon(outline_seen(part, view)) for part in parts]
     body = union_all([g.buffer(0.5, join_style="mitre") for g in shapes]).buffer(
         -0.5, join_style="mitre"
     )
@@ -354,7 +219,7 @@ def _buried(parts: list[_Part], view: View, profile: tuple[Point, ...]) -> list[
     return found
 
 
-def _levels(project: Project, view: View, parts: list[_Part], paper: float) -> list[Mark]:
+def _levels(project: Project, view: View, parts: list[Body], paper: float) -> list[Mark]:
     x0, _, x1, _ = _span(parts, project, view)
     found: list[Mark] = []
     end = x1 + BEYOND
@@ -377,7 +242,7 @@ def _levels(project: Project, view: View, parts: list[_Part], paper: float) -> l
     return found
 
 
-def _grids(project: Project, view: View, parts: list[_Part], paper: float) -> list[Mark]:
+def _grids(project: Project, view: View, parts: list[Body], paper: float) -> list[Mark]:
     """The lines that run towards the viewer as upright centre lines, with their heads over
     the building."""
     _, z0, _, z1 = _span(parts, project, view)

@@ -17,8 +17,8 @@ from balken.framing.hosts.runs import Step
 from balken.framing.hosts.sites import Sites
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Framed, Member, Part, Size, framed_of
+from balken.framing.roofs.gables import GableWall
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.walls.gables import GableWall
 from balken.geometry.roof_planes import Face
 from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.recall import remembered_piece

@@ -27,6 +27,11 @@ def sub(a: Point, b: Point) -> Point:
     return (a[0] - b[0], a[1] - b[1])
 
 
+def middle_of(a: Point, b: Point) -> Point:
+    """The point halfway between two."""
+    return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+
+
 def dot(a: Point, b: Point) -> float:
     """The scalar product."""
     return a[0] * b[0] + a[1] * b[1]

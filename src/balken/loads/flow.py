@@ -20,8 +20,8 @@ from balken.framing.beams.supports import BESIDE
 from balken.framing.layout import net_area
 from balken.framing.member import Member, Part, Support
 from balken.framing.pieces import near_spots, ring_of
+from balken.framing.roofs.gables import GableWall
 from balken.framing.structure import Structure
-from balken.framing.walls.gables import GableWall
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
 from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level

@@ -5,9 +5,10 @@ from balken.framing.hosts.roof_shapes import Shapes
 from balken.framing.hosts.roof_sites import Site
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bed, Framed, Size, unframed
-from balken.framing.roofs.rafter_roof import frame_roof
+from balken.framing.roofs.gables import GableWall, gables_of
+from balken.framing.roofs.rafter_roof import frame_rafters
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.walls.gables import GableWall, gables_of
+from balken.framing.trusses.placing import frame_trusses
 from balken.geometry.plane import Point
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName
@@ -43,8 +44,11 @@ def _frame(
     over: tuple[tuple[Point, Point], ...],
 ) -> Framed:
     sections = sections_of(site.system, ())
+    what = (site.roof, shape, bed, size, sections, site.system, site.changes)
     try:
-        return frame_roof(site.roof, shape, bed, size, sections, site.system, site.changes, over)
+        if site.roof.framing == "trusses":
+            return frame_trusses(*what)
+        return frame_rafters(*what, over)
     except LayoutError as error:
         return unframed(str(error))
 

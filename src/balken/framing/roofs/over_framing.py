@@ -10,9 +10,8 @@ from balken.framing import kinds
 from balken.framing.layout import to_local, to_plan
 from balken.framing.member import Member
 from balken.framing.roofs.parts import is_there
+from balken.framing.roofs.rafters import main_run
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.trusses.placing import main_run
-from balken.framing.trusses.valley_sets import SHEATHING
 from balken.geometry.plane import (
     TOUCH,
     Point,
@@ -34,6 +33,8 @@ from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.recall import remembered
 
+SHEATHING: Final = 12.0
+"""Boards on the roof below, mm (about ½ in; common practice, no source)."""
 SHORTEST: Final = 150.0
 """A jack whose run is shorter is left out, mm."""
 STEEP: Final = 0.2

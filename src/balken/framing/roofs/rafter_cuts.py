@@ -9,11 +9,11 @@ from typing import Final, NamedTuple
 from balken.framing import kinds
 from balken.framing.member import Member, Strip, Support, blank_of, carrying
 from balken.framing.pieces import bearings_on, strip_under
+from balken.framing.roofs.gables import gable_support
 from balken.framing.roofs.parts import cut_from, part_of
 from balken.framing.roofs.shape import Edge, Placed, RoofShape
 from balken.framing.roofs.sticks import Stick, Stop, nearest_stop, stick_stop
 from balken.framing.roofs.under_purlins import UnderPurlin
-from balken.framing.walls.gables import gable_support
 from balken.geometry.plane import (
     TOUCH,
     Point,

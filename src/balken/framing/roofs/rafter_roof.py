@@ -26,33 +26,11 @@ from balken.framing.roofs.rafters import (
 from balken.framing.roofs.shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roofs.sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.roofs.under_purlins import STRUT, props, purlin_members, purlins_of
-from balken.framing.trusses.placing import frame_trusses
 from balken.model.names import HostName, MemberName, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.units import System
-
-
-def frame_roof(
-    roof: RoofArea,
-    shape: RoofShape,
-    bed: Bed,
-    size: Size,
-    sections: dict[str, Section],
-    system: System,
-    changes: tuple[Change, ...],
-    over: Lines = (),
-) -> Framed:
-    """Frame one roof, with trusses or rafters; ``over`` are the lines of the joists or trusses
-    rafters are to stand over.
-
-    Raises:
-        LayoutError: what frames it cannot be set out.
-    """
-    if roof.framing == "trusses":
-        return frame_trusses(roof, shape, bed, size, sections, system, changes)
-    return frame_rafters(roof, shape, bed, size, sections, system, changes, over)
 
 
 def frame_rafters(

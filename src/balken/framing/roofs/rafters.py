@@ -18,6 +18,7 @@ from balken.geometry.plane import (
     box,
     distance_to_segment,
     dot,
+    signed_area,
     sub,
     unit,
 )
@@ -26,6 +27,8 @@ from balken.geometry.roof_planes import Face
 from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.model.project import Change
 
+FLAT: Final = 1e-9
+"""A plane no steeper than this carries no jacks and sheds to no side."""
 SHORTEST: Final = 100.0
 """In the corner of a plane a rafter shorter than this in plan is left out, mm."""
 
@@ -408,3 +411,12 @@ def _line_at(lines: Sequence[RoofLine], p: Point) -> RoofLine | None:
     here = [lines[i] for d, i in near if d < ON]
     level = next((x for x in here if x.kind in ("ridge", "eave", "break", "top")), None)
     return level or (here[0] if here else lines[near[0][1]] if near else None)
+
+
+def main_run(shape: RoofShape) -> float:
+    """The direction trusses run in: down the slope of the planes that cover most."""
+    sums: dict[float, float] = {}
+    for f in shape.roof.faces:
+        if f.pitch > FLAT:
+            sums[run_of(f)] = sums.get(run_of(f), 0.0) + abs(signed_area(f.outline))
+    return max(sums, key=lambda k: (round(sums[k]), -k)) if sums else 0.0

@@ -10,8 +10,8 @@ import msgspec
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member, Support, blank_of, carrying
+from balken.framing.roofs.gables import gable_support
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.walls.gables import gable_support
 from balken.geometry.plane import (
     EXACT,
     TOUCH,

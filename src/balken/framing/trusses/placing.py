@@ -16,7 +16,7 @@ from balken.framing.member import Bed, Carrier, Framed, Member, Part, Size, Supp
 from balken.framing.pieces import Cut as PieceCut
 from balken.framing.pieces import bearings_on, level_piece, strip_under
 from balken.framing.roofs.rafter_cuts import Cutting
-from balken.framing.roofs.rafters import Family, frame_face, run_of
+from balken.framing.roofs.rafters import FLAT, Family, frame_face, main_run, run_of
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
 from balken.framing.trusses.lines import Asked, Cut, Profile, Shaped, shaped, studs, truss_under
@@ -49,8 +49,6 @@ GIRDER_PLIES: Final = 2
 SETBACK: Final = 0.25
 """Of the girder of a hip end from its wall, by the span, where none is typed; common practice, no
 source."""
-FLAT: Final = 1e-9
-"""A plane no steeper than this carries no jacks."""
 LEAST_BEARING: Final = 89.0
 """Of a truss on what carries it where the plate's width is not known, mm."""
 
@@ -239,15 +237,6 @@ def movable(t: PlacedTruss) -> list[int]:
         ) < 1.0 * distance(a, b):
             found.append(n)
     return found
-
-
-def main_run(shape: RoofShape) -> float:
-    """The direction trusses run in: down the slope of the planes that cover most."""
-    sums: dict[float, float] = {}
-    for f in shape.roof.faces:
-        if f.pitch > FLAT:
-            sums[run_of(f)] = sums.get(run_of(f), 0.0) + abs(signed_area(f.outline))
-    return max(sums, key=lambda k: (round(sums[k]), -k)) if sums else 0.0
 
 
 def _sub(a: Point, b: Point) -> Point:

@@ -10,8 +10,9 @@ from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.layout import to_local, to_plan
 from balken.framing.member import Member, blank_of
+from balken.framing.roofs.over_framing import SHEATHING
+from balken.framing.roofs.rafters import main_run
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.trusses.placing import main_run
 from balken.geometry.plane import Point, Ring, add, box, crossings, distance, signed_area, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.geometry.solid import side_profile
@@ -22,8 +23,6 @@ from balken.recall import remembered
 
 VALLEY_FRAME: Final = "valley frame"
 """What a roof's frames on another roof are called where their section is chosen."""
-SHEATHING: Final = 12.0
-"""Boards on the roof below, mm (about ½ in; common practice, no source)."""
 SMALLEST: Final = 300.0
 """A frame that is narrower is left out, mm."""
 FLAT: Final = 0.02

@@ -1,0 +1,190 @@
+"""The one way to cut and see what stands in a building: members, walls and gables as bodies, looked
+at from a side, cut by an upright plane, or seen from above.
+
+Elevation, section, ladder and plan draw what comes out of here.
+"""
+
+from collections.abc import Sequence
+from typing import Final
+
+import msgspec
+
+from balken.drawing.kinds import DRAWN
+from balken.drawing.marks import Fill, Patch, Pen, rectangle
+from balken.drawing.wall_figure import LAYER_FILLS
+from balken.framing.member import Member
+from balken.geometry.plane import Point, Ring, add, dot, sub
+from balken.geometry.slices import slices
+from balken.geometry.solid import Extrusion, Vector, hull, upright
+from balken.geometry.trim import Mesh
+from balken.model.names import HostName, Name, whole
+from balken.model.project import Project, wall_base, wall_top
+from balken.model.walls import Wall, WallBuildUp, layer_bands, straightened
+from balken.site.bodies import bodies, layer_rings
+from balken.works.building import Checked
+
+MASSIVE: Final = ("concrete", "block", "brick", "masonry", "stone")
+"""Words in the material of a core that tell that nothing fills it."""
+EDGE: Final = 1e-6
+"""What reaches no further through a plane is not cut by it, mm."""
+UPRIGHT: Final = 0.999
+"""A body whose axis rises so steeply stands upright."""
+LEAST_WIDTH: Final = 0.1
+"""Narrower strips of a cut are not drawn, mm."""
+
+
+class View(msgspec.Struct, frozen=True):
+    """A direction of looking: ``right`` and ``ahead`` in plan; ``cut`` is a place the cutting plane
+    goes through."""
+
+    right: Point
+    ahead: Point
+    cut: Point | None = None
+
+    def along(self, p: Point) -> float:
+        """How far to the right a place of the plan lies."""
+        return dot(p, self.right)
+
+    def deep(self, p: Point) -> float:
+        """How far ahead a place lies: of the cutting plane, where there is one."""
+        return dot(sub(p, self.cut) if self.cut else p, self.ahead)
+
+    def place(self, along: float, deep: float) -> Point:
+        """The place in plan that lies so far to the right and so far ahead."""
+        ahead = deep + (dot(self.cut, self.ahead) if self.cut else 0.0)
+        return add(add((0.0, 0.0), self.right, along), self.ahead, ahead)
+
+
+class Body(msgspec.Struct, frozen=True):
+    """What can be cut and seen: its solid, how it is filled, and what it is called."""
+
+    solid: Extrusion
+    fill: Fill
+    key: Name
+    buried: bool = False
+    """Concrete: what of it lies under the ground is hidden."""
+    mesh: Mesh | None = None
+    """What is left of it where it gave way to others."""
+
+    def depths(self, view: View) -> tuple[float, float]:
+        """How far ahead its nearest and its farthest point lie, mm."""
+        deep = [view.deep((x, y)) for x, y, _ in self.solid.points()]
+        return min(deep), max(deep)
+
+    def is_cut(self, view: View) -> bool:
+        """Whether the view's plane goes through it."""
+        near, far = self.depths(view)
+        return view.cut is not None and near < -EDGE < EDGE < far
+
+
+def bodies_of(checked: Checked) -> list[Body]:
+    """All bodies of a building but what covers others: members, walls, gables."""
+    project = checked.project
+    found = [body_of(checked, m) for m in checked.structure.members if not DRAWN[m.kind].covers]
+    for base in dict.fromkeys(w.base for w in project.walls):
+        found += wall_bodies(project, tuple(w for w in project.walls if w.base == base))
+    gables = checked.structure.gables
+    return found + [Body(g.solid, "wall", HostName("wall", g.wall)) for g in gables]
+
+
+def body_of(checked: Checked, m: Member) -> Body:
+    """A member as a body; concrete as what it leaves of other concrete."""
+    mesh = checked.structure.concrete.meshes.get(m.id)
+    fill: Fill = "concrete" if m.material == "concrete" else "timber"
+    if DRAWN[m.kind].fill == "panel":
+        fill = "panel"
+    return Body(m.solid, fill, m.id, m.kind.concrete > 0, mesh)
+
+
+def wall_bodies(project: Project, walls: tuple[Wall, ...]) -> list[Body]:
+    """The walls of a storey, layer by layer where they are known."""
+    pieces = straightened(walls)
+    build_ups = {b.id: b for b in project.wall_build_ups}
+    rings = layer_rings(pieces, build_ups)
+    found = []
+    for piece, body in zip(pieces, bodies(pieces).values()):
+        between = wall_base(project, piece), wall_top(project, piece)
+        if piece.id in rings:
+            found += _layers(piece, build_ups[piece.build_up], rings[piece.id], between)
+        else:
+            solid = upright(body.ring, between[0] - piece.lap, between[1])
+            found.append(Body(solid, "wall", HostName("wall", whole(piece.id))))
+    return found
+
+
+def _layers(
+    piece: Wall,
+    build_up: WallBuildUp,
+    rings: list[tuple[str, Ring]],
+    between: tuple[float, float],
+) -> list[Body]:
+    """The layers of a wall; those outside the core reach down by its lap."""
+    low, high = between
+    found, outside = [], True
+    for (layer, _, _), (role, ring) in zip(layer_bands(piece, build_up), rings):
+        outside = outside and layer.role != "core"
+        foot = low - piece.lap if outside else low
+        fill = _core_fill(build_up) if role == "core" else LAYER_FILLS[role]
+        found.append(Body(upright(ring, foot, high), fill, HostName("wall", whole(piece.id))))
+    return found
+
+
+def _core_fill(build_up: WallBuildUp) -> Fill:
+    if build_up.module:
+        return "block"
+    core = next(layer for layer in build_up.layers if layer.role == "core")
+    is_massive = any(word in core.material.lower() for word in MASSIVE)
+    return "concrete" if is_massive else LAYER_FILLS["core"]
+
+
+def outline_seen(body: Body, view: View) -> Ring:
+    """The outline in which a body is seen."""
+    return hull([(view.along((x, y)), z) for x, y, z in body.solid.points()])
+
+
+def rings_cut(body: Body, view: View) -> list[Ring]:
+    """The outlines in which the view's plane cuts a body."""
+    if body.mesh is not None:
+        return slices(body.mesh, view.deep, view.along)
+    return _slices(body.solid, view)
+
+
+def from_above(m: Member, pen: Pen | None = None) -> Patch:
+    """A member as a plan shows it, with the line of its kind or the one given."""
+    drawn = DRAWN[m.kind]
+    return Patch(m.solid.plan(), drawn.fill, pen or drawn.pen, m.id)
+
+
+def _slices(solid: Extrusion, view: View) -> list[Ring]:
+    near, far = solid.faces()
+    pairs = list(zip(near, far))
+    if all(_crosses(view, a, b) for a, b in pairs):  # right through its length
+        return [tuple(_between(view, a, b) for a, b in pairs)]
+    if abs(solid.normal[2]) > UPRIGHT:
+        return _strips(near, far, view)
+    edges = [*zip(near, [*near[1:], near[0]]), *zip(far, [*far[1:], far[0]]), *pairs]
+    outline = hull([_between(view, a, b) for a, b in edges if _crosses(view, a, b)])
+    return [outline] if len(outline) > 2 else []
+
+
+def _strips(near: Sequence[Vector], far: Sequence[Vector], view: View) -> list[Ring]:
+    """What is cut of an upright body: it may stand on several sides of a hollow."""
+    low, high = sorted((near[0][2], far[0][2]))
+    sides = zip(near, [*near[1:], near[0]])
+    crossed = sorted(_between(view, a, b)[0] for a, b in sides if _crosses(view, a, b))
+    return [
+        rectangle(a, low, b, high)
+        for a, b in zip(crossed[::2], crossed[1::2])
+        if b - a > LEAST_WIDTH
+    ]
+
+
+def _crosses(view: View, a: Vector, b: Vector) -> bool:
+    return (view.deep(a[:2]) > 0) != (view.deep(b[:2]) > 0)
+
+
+def _between(view: View, a: Vector, b: Vector) -> Point:
+    """Where the line from one point to another goes through the view's plane."""
+    t = view.deep(a[:2]) / (view.deep(a[:2]) - view.deep(b[:2]))
+    x, y, z = (a[i] + t * (b[i] - a[i]) for i in range(3))
+    return view.along((x, y)), z
