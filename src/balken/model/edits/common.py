@@ -9,10 +9,10 @@ import msgspec
 from msgspec.structs import replace
 
 from balken.errors import BalkenError
+from balken.model.limits import first_broken
 from balken.model.project import Project
 from balken.model.record import Record
 from balken.model.validity import validate
-from balken.units import format_length
 
 _R = TypeVar("_R", bound=Record)
 
@@ -36,7 +36,7 @@ def checked(project: Project, **fields: Any) -> Project:
         made = {name: _gate(getattr(project, name), value) for name, value in fields.items()}
         return validate(replace(project, **made))
     except msgspec.ValidationError as error:
-        raise EditError(_in_words(str(error))) from error
+        raise EditError(_refusal(fields) or str(error)) from error
     except BalkenError as error:
         raise EditError(_spoken(str(error))) from error
 
@@ -51,6 +51,17 @@ def _gate(old: Any, new: Any) -> Any:
         item if id(item) in passed else msgspec.convert(msgspec.to_builtins(item), type(item))
         for item in new
     )
+
+
+def _refusal(fields: dict[str, Any]) -> str:
+    """What is said of the first number among new fields that breaks its limit."""
+    items = [item for value in fields.values() for item in _items(value)]
+    found = next((broken for item in items if (broken := first_broken(item))), None)
+    return found.sentence() if found else ""
+
+
+def _items(value: Any) -> tuple[Any, ...]:
+    return value if isinstance(value, tuple) else (value,)
 
 
 _PLACE: Final = re.compile(
@@ -80,70 +91,6 @@ def _spoken(fault: str) -> str:
         return fault
     word = _SPOKEN.get(found["part"] or "") or _SPOKEN.get(found["kind"])
     return f"{word} {found['rest']}" if word else found["rest"]
-
-
-_LIMIT: Final = re.compile(
-    r"Expected `\w+` (?P<sign>[<>]=?) (?P<limit>[-\d.e+]+) - at `\$.*?\.?(?P<field>\w+)[\]\d\[.]*`"
-)
-_PURE_NUMBERS: Final = ("rise", "live_limit", "total_limit")
-"""Fields without a unit, whose limit can be said as it stands."""
-
-
-_LENGTHS: Final = (
-    "heel",
-    "ridge",
-    "overhang",
-    "rake",
-    "seat",
-    "tie_up",
-    "tie_gap",
-    "purlin_up",
-    "strut_gap",
-    "end_gap",
-    "least_clear",
-    "hang",
-    "camber",
-    "hip_setback",
-    "bottom_rise",
-    "studs",
-    "spacing",
-    "shift",
-    "along",
-    "up",
-    "longer",
-    "size",
-    "width",
-    "depth",
-    "height",
-)
-"""Fields in mm, whose limit is said in both measures."""
-
-
-_FIELD_WORDS: Final = {"longer": "change of length", "along": "move", "up": "move"}
-
-
-def _bound(field: str, limit: float) -> str:
-    """A limit as it is said; empty where its unit is not known here."""
-    if field in _LENGTHS:
-        return f"{limit:g} mm, {format_length(limit, 'us')}"
-    return f"{limit:g}" if field in _PURE_NUMBERS else ""
-
-
-def _in_words(fault: str) -> str:
-    """Say a limit of a record as a sentence about the field that was typed."""
-    found = _LIMIT.match(fault)
-    if not found:
-        return fault
-    field = _FIELD_WORDS.get(found["field"], found["field"].replace("_", " "))
-    limit = float(found["limit"])
-    if found["sign"].startswith(">") and limit == 0:
-        return (
-            f"The {field} must be {'more than zero' if found['sign'] == '>' else 'zero or more'}."
-        )
-    said = _bound(found["field"], limit)
-    if found["sign"].startswith(">"):
-        return f"This {field} is too small{said and f': at least {said}'}."
-    return f"This {field} is too large{said and f': at most {said}'}."
 
 
 def known(kind: type[Record], fields: dict[str, Any]) -> None:
