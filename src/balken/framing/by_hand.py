@@ -46,17 +46,21 @@ def by_hand(
     by_name = {c.member: c for c in changes}
     parts = []
     for part in framed.parts:
-        kept = [m for m in part.members if m.id not in by_name or not by_name[m.id].removed]
+        kept = [m for m in part.members if not _is_away(by_name.get(m.id))]
         parts.append(part.after([_after(m, by_name.get(m.id), strips, sections) for m in kept]))
-    members = framed.members
     there = {m.id for part in parts for m in part.members}
-    free = [
-        a
-        for a in added
-        if members and MemberName(a.host, "joist", added_row(a.id), "a") not in there
-    ]
-    parts.append(Part(tuple(free_piece(a, members, strips, sections) for a in free)))
+    members = framed.members
+    wanted = [a for a in added if members and _name_of(a) not in there]
+    parts.append(Part(tuple(free_piece(a, members, strips, sections) for a in wanted)))
     return Framed(tuple(parts), framed.gone)
+
+
+def _is_away(change: Change | None) -> bool:
+    return change is not None and change.removed
+
+
+def _name_of(added: AddedMember) -> MemberName:
+    return MemberName(added.host, "joist", added_row(added.id), "a")
 
 
 def _after(
@@ -136,19 +140,26 @@ def _borne(a: Point, b: Point, m: Member, strips: tuple[Strip, ...]) -> tuple[Su
     it."""
     way, length = unit(sub(b, a)), distance(a, b)
     over = bearings_on(a, b, strips)
-    found = end_supports(over, 0.0, length, lambda at: add(a, way, at))
-    kept = []
-    for old, new in zip((m.carrier.supports[0], m.carrier.supports[-1]), found):
-        end = a if old is m.carrier.supports[0] else b
-        if not new.on and old.hung and distance(old.point, end) < 2 * old.length:
-            new = replace(old, at=new.at, point=new.point)
-        kept.append(new)
+    first, last = end_supports(over, 0.0, length, lambda at: add(a, way, at))
+    ends = (
+        _still_hung(m.carrier.supports[0], first, a),
+        _still_hung(m.carrier.supports[-1], last, b),
+    )
+    known = {s.on for s in ends}
     inner = [
         Support((lo + hi) / 2, hi - lo, on, add(a, way, (lo + hi) / 2))
         for on, lo, hi, hung in over
-        if m.kind is kinds.BEAM and not hung and on not in {k.on for k in kept}
+        if m.kind is kinds.BEAM and not hung and on not in known
     ]
-    return tuple(sorted((*kept, *inner), key=lambda s: s.at))
+    return tuple(sorted((*ends, *inner), key=lambda s: s.at))
+
+
+def _still_hung(old: Support, new: Support, end: Point) -> Support:
+    """The support of a moved end: what it hung on, where it has not left that and finds nothing
+    else."""
+    if not new.on and old.hung and distance(old.point, end) < 2 * old.length:
+        return replace(old, at=new.at, point=new.point)
+    return new
 
 
 def free_piece(

@@ -40,32 +40,40 @@ def priority(member: Member) -> tuple[int, float, tuple[float, ...], MemberName]
 def trim_concrete(members: Sequence[Member]) -> Concrete:
     """Trim all concrete members of a building."""
     mine = [m for m in members if m.kind.concrete]
-    before: dict[int, list[int]] = {}
-    pairs = list(overlaps([_bounds(m) for m in mine]))
-    ranks = {i: priority(mine[i]) for i in {i for pair in pairs for i in pair}}
-    for one, other in pairs:
-        first, later = sorted((one, other), key=lambda i: ranks[i])
-        before.setdefault(later, []).append(first)
+    before = _before(mine)
     meshes: dict[MemberName, Mesh] = {}
     yields: dict[MemberName, tuple[MemberName, ...]] = {}
     for i, member in enumerate(mine):
-        if i not in before and not member.voids:
-            continue
-        firsts = sorted(before.get(i, ()), key=lambda k: ranks[k])
-        mesh = trimmed(
-            Body(member.solid, member.voids),
-            tuple(Body(mine[k].solid, mine[k].voids) for k in firsts),
-        )
-        if member.voids or abs(mesh.volume - member.solid.volume) > SAME * member.solid.volume:
-            meshes[member.id] = mesh
-            yields[member.id] = tuple(mine[k].id for k in firsts)
+        firsts = tuple(mine[k] for k in before.get(i, ()))
+        mesh = _left(member, firsts) if firsts or member.voids else None
+        if mesh is not None:
+            meshes[member.id], yields[member.id] = mesh, tuple(m.id for m in firsts)
     for member in members:
-        if (
-            member.voids and not member.kind.concrete
-        ):  # a subfloor with its openings gives way to nothing else
+        # A subfloor with its openings gives way to nothing else.
+        if member.voids and not member.kind.concrete:
             meshes[member.id] = trimmed(Body(member.solid, member.voids), ())
             yields[member.id] = ()
     return Concrete(meshes, yields)
+
+
+def _left(member: Member, firsts: tuple[Member, ...]) -> Mesh | None:
+    """What is left of a member that gives way to others; None where it is all of it."""
+    body = Body(member.solid, member.voids)
+    mesh = trimmed(body, tuple(Body(m.solid, m.voids) for m in firsts))
+    loses = abs(mesh.volume - member.solid.volume) > SAME * member.solid.volume
+    return mesh if member.voids or loses else None
+
+
+def _before(mine: list[Member]) -> dict[int, list[int]]:
+    """By the number of each body that gives way, the numbers of those that go before it, the first
+    in rank first."""
+    pairs = list(overlaps([_bounds(m) for m in mine]))
+    ranks = {i: priority(mine[i]) for i in {i for pair in pairs for i in pair}}
+    found: dict[int, list[int]] = {}
+    for pair in pairs:
+        first, later = sorted(pair, key=lambda i: ranks[i])
+        found.setdefault(later, []).append(first)
+    return {later: sorted(firsts, key=lambda k: ranks[k]) for later, firsts in found.items()}
 
 
 @remembered_piece

@@ -135,30 +135,35 @@ def stands(rings: tuple[Ring, ...], layout: Layout) -> list[Stand]:
     """
     x0, _, x1, _ = box(rings[0])
     breadth = layout.breadth
-    places = _edge_places(rings[0], breadth)
-    flush = [(x, lo, hi, breadth) for _, x, lo, hi in places]
+    at_edges = _edge_places(rings[0], breadth)
+    taken = [stand for stand, _ in layout.taken]
     standing = [(stand[1], stand[2], stand[3], wide) for stand, wide in layout.taken]
-    places = [p for p in places if _keeps_clear(p, breadth, standing, 0.0)] + [
-        stand for stand, _ in layout.taken
-    ]
+    places = [p for p in at_edges if _keeps_clear(p, breadth, standing, 0.0)] + taken
+    there = [(x, lo, hi, breadth) for _, x, lo, hi in at_edges] + standing
     marks = spaced(x1 - x0, layout)
-    regular = []
     for k, at in enumerate(marks, 1):
-        x = x0 + at
-        ys = sorted(y for ring in rings for y in crossings(ring, x))
-        for low, high in zip(ys[::2], ys[1::2]):
-            place = (f"{k:02d}", x, low, high)
-            if _keeps_clear(place, breadth, flush + standing, layout.least_clear):
-                regular.append(place)
-    places += regular
-    if layout.end_gap and flush and marks:
-        last = max((x for x, *_ in flush), default=x1)
-        before = max((p[1] for p in places if p[1] < last - TOUCH), default=last)
-        if last - before > layout.end_gap + TOUCH:
-            x = (last + before) / 2
-            ys = sorted(y for ring in rings for y in crossings(ring, x))
-            places += [("X1", x, low, high) for low, high in zip(ys[::2], ys[1::2])]
+        regular = _row_at(f"{k:02d}", x0 + at, rings)
+        places += [p for p in regular if _keeps_clear(p, breadth, there, layout.least_clear)]
+    if layout.end_gap and at_edges and marks:
+        last = max(x for _, x, _, _ in at_edges)
+        places += _in_end_gap(places, last, layout.end_gap, rings)
     return places
+
+
+def _row_at(name: str, x: float, rings: tuple[Ring, ...]) -> list[Stand]:
+    """A row at a place across: a stand on each stretch of the plan it crosses."""
+    ys = sorted(y for ring in rings for y in crossings(ring, x))
+    return [(name, x, low, high) for low, high in zip(ys[::2], ys[1::2])]
+
+
+def _in_end_gap(
+    places: list[Stand], last: float, widest: float, rings: tuple[Ring, ...]
+) -> list[Stand]:
+    """One row more in the middle of the last gap, where that is wider than it may be."""
+    before = max((p[1] for p in places if p[1] < last - TOUCH), default=last)
+    if last - before <= widest + TOUCH:
+        return []
+    return _row_at("X1", (last + before) / 2, rings)
 
 
 def row_names(rings: tuple[Ring, ...], layout: Layout) -> frozenset[str]:
@@ -177,7 +182,6 @@ def spaced(width: float, layout: Layout) -> list[float]:
     if spacing < TOUCH or (layout.rule == "count" and layout.spacing < 1):
         raise LayoutError(f"a spacing of {layout.spacing:g} mm sets nothing out")
     start = layout.start
-    room = width - layout.breadth - start
     if layout.rule in ("maximum", "equal"):
         # From the middle of the first edge row to the middle of the last, in gaps that are all
         # alike.
@@ -186,11 +190,12 @@ def spaced(width: float, layout: Layout) -> list[float]:
         spacing = (width - layout.breadth) / parts
         start, count = layout.breadth / 2, parts - 1
     else:
-        count = int(room / spacing + 1e-9)
+        count = int((width - layout.breadth - start) / spacing + 1e-9)
     if count > ROW_NAMES_PER_SIDE:
         raise LayoutError(f"{count} rows at this spacing are more than any building has")
-    first = [start] if start > layout.breadth and layout.rule in ("exact", "clear") else []
-    return first + [start + k * spacing for k in range(1, count + 1)]
+    places = [start + k * spacing for k in range(1, count + 1)]
+    has_first = start > layout.breadth and layout.rule in ("exact", "clear")
+    return [start, *places] if has_first else places
 
 
 def _keeps_clear(
@@ -252,24 +257,28 @@ def _fields(placed: list[Stand], x0: float, x1: float) -> list[tuple[Field, ...]
     Rows begin and end at different places over an outline with steps, so the sharing is done
     stretch by stretch.
     """
-    marks: list[float] = []
-    for v in sorted(v for _, _, low, high in placed for v in (low, high)):
-        if not marks or v - marks[-1] > TOUCH:
-            marks.append(v)
     shares: list[list[Field]] = [[] for _ in placed]
-    for low, high in pairwise(marks):
+    for low, high in pairwise(_marks(placed)):
         there = [
             i for i, p in enumerate(placed) if min(high, p[3]) - max(low, p[2]) > (high - low) / 2
         ]
-        for n, i in enumerate(there):
-            left = x0 if n == 0 else (placed[there[n - 1]][1] + placed[i][1]) / 2
-            right = x1 if n == len(there) - 1 else (placed[i][1] + placed[there[n + 1]][1]) / 2
+        between = [(placed[i][1] + placed[k][1]) / 2 for i, k in pairwise(there)]
+        for i, left, right in zip(there, [x0, *between], [*between, x1]):
             last = shares[i][-1] if shares[i] else None
             if last and last[1:] == (low, left, right):  # between the same neighbours as before
                 shares[i][-1] = (last[0], high, left, right)
             else:
                 shares[i].append((low, high, left, right))
     return [tuple(s) for s in shares]
+
+
+def _marks(placed: list[Stand]) -> list[float]:
+    """Where rows begin and end, along them."""
+    marks: list[float] = []
+    for v in sorted(v for _, _, low, high in placed for v in (low, high)):
+        if not marks or v - marks[-1] > TOUCH:
+            marks.append(v)
+    return marks
 
 
 def carried(rings: tuple[Ring, ...], row: Row, spans: list[tuple[float, float]]) -> list[float]:
@@ -309,21 +318,24 @@ def _area_in(ring: Ring, x0: float, x1: float, y0: float, y1: float) -> float:
     window)."""
     if x1 - x0 <= 0 or y1 - y0 <= 0:
         return 0.0
-    if len(ring) == 4:
-        a, b, c, d = ring
-        if (a[0] == d[0] and b[0] == c[0] and a[1] == b[1] and c[1] == d[1]) or (
-            a[0] == b[0] and c[0] == d[0] and a[1] == d[1] and b[1] == c[1]
-        ):  # most outlines are rectangles square to the frame
-            wide = min(x1, max(a[0], c[0])) - max(x0, min(a[0], c[0]))
-            tall = min(y1, max(a[1], c[1])) - max(y0, min(a[1], c[1]))
-            return wide * tall if wide > 0 and tall > 0 else 0.0
+    if len(ring) == 4 and _is_square_to_frame(ring):
+        (a, _, c, _) = ring
+        wide = min(x1, max(a[0], c[0])) - max(x0, min(a[0], c[0]))
+        tall = min(y1, max(a[1], c[1])) - max(y0, min(a[1], c[1]))
+        return wide * tall if wide > 0 and tall > 0 else 0.0
     points = list(ring)
     for axis, limit, keep_above in ((0, x0, True), (0, x1, False), (1, y0, True), (1, y1, False)):
         points = _clip(points, axis, limit, keep_above)
         if len(points) < 3:
             return 0.0
-    total = sum(a[0] * b[1] - b[0] * a[1] for a, b in edges(points))
-    return abs(total) / 2
+    return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in edges(points))) / 2
+
+
+def _is_square_to_frame(ring: Ring) -> bool:
+    """Whether four corners are a rectangle square to the frame, as most outlines are."""
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = ring
+    first_across = ax == dx and bx == cx and ay == by and cy == dy
+    return first_across or (ax == bx and cx == dx and ay == dy and by == cy)
 
 
 def _clip(points: list[Point], axis: int, limit: float, keep_above: bool) -> list[Point]:

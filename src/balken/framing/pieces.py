@@ -2,7 +2,7 @@
 they bear."""
 
 from collections.abc import Callable, Sequence
-from typing import Any
+from typing import Any, Final
 
 import msgspec
 
@@ -26,6 +26,8 @@ from balken.model.cases import NOTHING, Cases
 from balken.model.names import HostName, MemberName, Rest
 from balken.recall import remembered_each
 
+LEAST_BEARING: Final = 0.5
+"""A bearing shorter than this is a touch, mm."""
 HANGER_SEAT = 51.0
 """Length of the seat of a joist hanger, mm (2 in; common practice, no source)."""
 
@@ -188,20 +190,31 @@ def end_supports(
     without a name.
     """
     inside = [(on, max(lo, start), min(hi, end), hung) for on, lo, hi, hung in reached]
-    usable = [o for o in inside if o[3] or o[2] - o[1] > 0.5]
+    usable = [o for o in inside if o[3] or o[2] - o[1] > LEAST_BEARING]
     middle = (start + end) / 2
     first = next((o for o in usable if (o[1] + o[2]) / 2 < middle), None)
     last = next(
         (o for o in reversed(usable) if (o[1] + o[2]) / 2 > middle and o is not first), None
     )
+    return (
+        _end_support(first, start, start, HANGER_SEAT / 2, place),
+        _end_support(last, end, start, -HANGER_SEAT / 2, place),
+    )
 
-    def support(found: Over | None, at: float, inward: float) -> Support:
-        if found is None:
-            return Support(at - start, 0.0, None, place(at))
-        if found[3]:
-            at += inward * HANGER_SEAT / 2
-            return Support(at - start, HANGER_SEAT, found[0], place(at), hung=True)
-        at = (found[1] + found[2]) / 2
-        return Support(at - start, found[2] - found[1], found[0], place(at))
 
-    return support(first, start, 1.0), support(last, end, -1.0)
+def _end_support(
+    found: Over | None,
+    end: float,
+    start: float,
+    inward: float,
+    place: Callable[[float], Point],
+) -> Support:
+    """What holds one end of a piece; a hanger holds it a little inward of the end."""
+    if found is None:
+        return Support(end - start, 0.0, None, place(end))
+    on, low, high, hung = found
+    if hung:
+        seat = end + inward
+        return Support(seat - start, HANGER_SEAT, on, place(seat), hung=True)
+    at = (low + high) / 2
+    return Support(at - start, high - low, on, place(at))

@@ -41,6 +41,8 @@ SEAT: Final = 102.0
 """Length of the seat of a beam hanger, mm (4 in; common practice, no source)."""
 MEETS: Final = 60.0
 """A beam whose end lies this near to another's side ends at it, mm."""
+REACH: Final = 400.0
+"""So far to both sides of its end a beam is looked for what it lies on, mm."""
 SITS: Final = 6.0
 """A beam whose underside lies this near to a top bears on it, mm: shims take up less (common
 practice, no source)."""
@@ -216,32 +218,45 @@ def _trim(
 ) -> Trim:
     """Fit one end: against the side of a beam it hangs on, the face of a post that goes on up, or
     over what it lies on."""
-    for other in others:
-        along = _inside(end, other) if _same_height(item, other) else None
-        if along is None:
-            continue
-        length = distance(other.axis.a, other.axis.b)
-        passes = (
-            MEETS + item.section.breadth / 2 < along < length - MEETS - item.section.breadth / 2
-        )
-        if passes or _goes_before(other, item):
-            back = dot(sub(add(other.axis.a, other.way, along), end), inward)
-            return Trim(
-                back + other.section.breadth / 2 / abs(cross(inward, other.way)), other.axis.key
-            )
+    hung = next((t for other in others if (t := _against(item, end, inward, other))), None)
+    if hung is not None:
+        return hung
     if goes_on:
         return Trim(0.0)
-    for under in carriers:
-        post = under.tied and abs(under.top - item.bottom) <= TIES
-        if post or abs(under.top - item.bottom) <= SITS:
-            reach = bearings_on(
-                add(end, inward, -400.0),
-                add(end, inward, 400.0),
-                (Strip(under.on, under.ring, False),),
-            )
-            if reach and reach[0][1] - TOUCH <= 400.0 <= reach[0][2] + TOUCH:
-                return Trim(reach[0][1] - 400.0)  # on to the far face of what it lies on
-    return Trim(0.0)
+    reached = (_to_far_face(end, inward, under) for under in carriers if _lies_on(item, under))
+    return next((trim for trim in reached if trim is not None), Trim(0.0))
+
+
+def _against(item: Placed, end: Point, inward: Point, other: Placed) -> Trim | None:
+    """An end cut back to the side of another beam of its height that passes there, or that goes
+    before it."""
+    along = _inside(end, other) if _same_height(item, other) else None
+    if along is None:
+        return None
+    clear = MEETS + item.section.breadth / 2
+    passes = clear < along < distance(other.axis.a, other.axis.b) - clear
+    if not passes and not _goes_before(other, item):
+        return None
+    back = dot(sub(add(other.axis.a, other.way, along), end), inward)
+    half = other.section.breadth / 2 / abs(cross(inward, other.way))
+    return Trim(back + half, other.axis.key)
+
+
+def _lies_on(item: Placed, under: Under) -> bool:
+    """Whether the top of what could carry a beam is near enough to its underside."""
+    return abs(under.top - item.bottom) <= (TIES if under.tied else SITS)
+
+
+def _to_far_face(end: Point, inward: Point, under: Under) -> Trim | None:
+    """An end that reaches on to the far face of what it lies on; None where it misses that."""
+    reach = bearings_on(
+        add(end, inward, -REACH),
+        add(end, inward, REACH),
+        (Strip(under.on, under.ring, False),),
+    )
+    if reach and reach[0][1] - TOUCH <= REACH <= reach[0][2] + TOUCH:
+        return Trim(reach[0][1] - REACH)
+    return None
 
 
 @remembered_piece
@@ -263,29 +278,46 @@ def frame_beam(
         changes: by hand.
     """
     axis, way = item.axis, item.way
-    by_name = {c.member: c for c in changes}
-    trims = (
-        Trim(-axis.out[0])
-        if axis.out[0]
-        else _trim(item, axis.a, way, others, carriers, goes_on=goes_on[0]),
-        Trim(-axis.out[1])
-        if axis.out[1]
-        else _trim(item, axis.b, (-way[0], -way[1]), others, carriers, goes_on=goes_on[1]),
-    )
+    trims = _trims(item, others, goes_on, carriers)
     a, b = add(axis.a, way, trims[0].back), add(axis.b, way, -trims[1].back)
     if dot(sub(b, a), way) < 2 * SEAT:
         return ()
     rests = _rests(item, a, b, trims, others, carriers)
-    pieces = [(a, b)]
-    if not axis.through and len(rests) > 2:
-        marks = [0.0, *(s.at for s in rests[1:-1]), distance(a, b)]
-        pieces = [(add(a, way, lo), add(a, way, hi)) for lo, hi in pairwise(marks)]
-    found = []
-    for n, (p, q) in enumerate(pieces):
-        begin = dot(sub(p, a), way)
-        mine = _within(rests, begin, distance(p, q), p, way) if len(pieces) > 1 else rests
-        found.append(_member(item, n, len(pieces), p, q, mine, begin, by_name))
-    return tuple(m for m in found if m is not None)
+    by_name = {c.member: c for c in changes}
+    if axis.through or len(rests) < 3:
+        whole = _member(item, 0, 1, a, b, rests, 0.0, by_name)
+        return (whole,) if whole is not None else ()
+    marks = list(pairwise([0.0, *(s.at for s in rests[1:-1]), distance(a, b)]))
+    pieces = [
+        _member(
+            item,
+            n,
+            len(marks),
+            add(a, way, low),
+            add(a, way, high),
+            _within(rests, low, high - low, add(a, way, low), way),
+            low,
+            by_name,
+        )
+        for n, (low, high) in enumerate(marks)
+    ]
+    return tuple(m for m in pieces if m is not None)
+
+
+def _trims(
+    item: Placed,
+    others: tuple[Placed, ...],
+    goes_on: tuple[bool, bool],
+    carriers: tuple[Under, ...],
+) -> tuple[Trim, Trim]:
+    """How both ends are fitted; an end with an overhang typed keeps it."""
+    axis, way = item.axis, item.way
+    back = (-way[0], -way[1])
+    first, last = (
+        Trim(-out) if out else _trim(item, end, inward, others, carriers, goes_on=on)
+        for out, end, inward, on in zip(axis.out, (axis.a, axis.b), (way, back), goes_on)
+    )
+    return first, last
 
 
 def _within(
@@ -311,26 +343,27 @@ def _rests(
 ) -> tuple[Support, ...]:
     """Everything a beam bears or hangs on, from its start."""
     length, way = distance(a, b), item.way
-    strips = [
-        Strip(u.on, u.ring, False)
-        for u in carriers
-        if abs(u.top - item.bottom) <= (TIES if u.tied else SITS)
-        or (u.concrete and u.top > item.bottom + SITS)
-    ]
+    strips = [Strip(u.on, u.ring, False) for u in carriers if _carries(u, item)]
     strips += [
         Strip(o.axis.key, _ring(o.axis.a, o.axis.b, o.section.breadth), False)
         for o in others
         if abs(o.top - item.bottom) <= SITS
     ]
-    found = []
-    for on, lo, hi, _ in bearings_on(a, b, tuple(strips)):
-        found.append(Support((lo + hi) / 2, hi - lo, on, add(a, way, (lo + hi) / 2)))
+    found = [
+        Support((lo + hi) / 2, hi - lo, on, add(a, way, (lo + hi) / 2))
+        for on, lo, hi, _ in bearings_on(a, b, tuple(strips))
+    ]
     for trim, at in ((trims[0], SEAT / 2), (trims[1], length - SEAT / 2)):
         if trim.on:
             found = [s for s in found if abs(s.at - at) > SEAT + s.length]
             found.append(Support(at, SEAT, trim.on, add(a, way, at), hung=True))
     found.sort(key=lambda s: (s.at, str(s.on)))
     return _one_a_place(found)
+
+
+def _carries(under: Under, item: Placed) -> bool:
+    """Whether a beam lies on something, or in a pocket of concrete that rises past it."""
+    return _lies_on(item, under) or (under.concrete and under.top > item.bottom + SITS)
 
 
 def _one_a_place(found: list[Support]) -> tuple[Support, ...]:
@@ -373,25 +406,11 @@ def _member(
     if change and change.removed:
         return None
     alone = axis.host.kind == "beam" and count == 1
-    mark = axis.host.key if alone else f"{axis.host.key}-{name.place}"
     material = section.product.id if section.product else f"{axis.kind.species} {axis.kind.grade}"
-    weight = weight_of(section)
-    line = axis.loads + Cases(dead=weight)
     length = distance(a, b)
-    hinges = tuple(h - begin for h in axis.hinges if TOUCH < h - begin < length - TOUCH)
-    supports = rests
-    if not supports:
-        supports = (Support(0.0, 0.0, None, a), Support(length, 0.0, None, b))
-    elif len(supports) == 1 and not axis.out[0] and not axis.out[1]:
-        far = supports[0].at < length / 2
-        supports = (
-            (*supports, Support(length, 0.0, None, b))
-            if far
-            else (Support(0.0, 0.0, None, a), *supports)
-        )
     return level_piece(
         name,
-        mark,
+        axis.host.key if alone else f"{axis.host.key}-{name.place}",
         kinds.BEAM,
         axis.host,
         axis.level,
@@ -400,11 +419,25 @@ def _member(
         b,
         item.bottom,
         item.top,
-        supports,
+        _with_free_ends(rests, a, b, overhangs=any(axis.out)),
         touched=change is not None,
-        line=line,
-        hinges=hinges,
+        line=axis.loads + Cases(dead=weight_of(section)),
+        hinges=tuple(h - begin for h in axis.hinges if TOUCH < h - begin < length - TOUCH),
     )
+
+
+def _with_free_ends(
+    rests: tuple[Support, ...], a: Point, b: Point, *, overhangs: bool
+) -> tuple[Support, ...]:
+    """Supports with the ends that find nothing under them, for the fit list to name; a beam that is
+    to overhang from one support keeps that one."""
+    length = distance(a, b)
+    first, last = Support(0.0, 0.0, None, a), Support(length, 0.0, None, b)
+    if not rests:
+        return first, last
+    if len(rests) > 1 or overhangs:
+        return rests
+    return (*rests, last) if rests[0].at < length / 2 else (first, *rests)
 
 
 def ply_pieces(
@@ -418,18 +451,22 @@ def ply_pieces(
     inner = [s.at for s in member.carrier.supports[1:-1]]
     found = []
     for ply in range(plies):
-        marks = [0.0]
         chosen = inner[ply % 2 :: 2] if len(inner) > 1 else inner
-        for at in chosen:
-            marks.append(at)
-        marks.append(member.length)
-        filled = [marks[0]]
-        for mark in marks[1:]:
-            while mark - filled[-1] > stock + TOUCH:
-                between = [x for x in inner if filled[-1] + TOUCH < x <= filled[-1] + stock]
-                if not between:
-                    break
-                filled.append(max(between))
-            filled.append(mark)
-        found.append(tuple(pairwise(filled)))
+        marks = [0.0]
+        for mark in (*chosen, member.length):
+            marks += _splices(marks[-1], mark, inner, stock)
+        found.append(tuple(pairwise(marks)))
     return tuple(found)
+
+
+def _splices(start: float, end: float, inner: list[float], stock: float) -> list[float]:
+    """Where a ply is spliced on its way from one mark to the next, and that mark: over the farthest
+    support that the stock reaches."""
+    marks, last = list[float](), start
+    while end - last > stock + TOUCH:
+        between = [x for x in inner if last + TOUCH < x <= last + stock]
+        if not between:
+            break
+        last = max(between)
+        marks.append(last)
+    return [*marks, end]

@@ -9,6 +9,7 @@ import msgspec
 from balken.errors import BalkenError
 from balken.framing.layout import Layout, spaced
 from balken.geometry.plane import (
+    EXACT,
     TOUCH,
     Point,
     Ring,
@@ -102,13 +103,7 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
         BayError: the outline crosses itself or is not there, or the spacing sets nothing or far too
             much out.
     """
-    ring = bay_outline(project, bay)
-    if ring is None:
-        raise BayError("its lines do not cross in four corners")
-    if crosses_itself(ring):
-        raise BayError("its outline crosses itself: its lines meet inside the bay")
-    if abs(signed_area(ring)) < TOUCH * TOUCH:
-        raise BayError("it has no area")
+    ring = _whole_outline(project, bay)
     # Of a bay of the grid the beams are counted from its first lines, either way.
     side = 3 * (bay.along % 2) if bay.grid else bay.along % len(ring)
     a, b = ring[side], ring[(side + 1) % len(ring)]
@@ -122,54 +117,54 @@ def bay_axes(project: Project, bay: BeamBay, section: Section) -> list[Axis]:
     for offset in _offsets(bay, section, y1 - y0):
         y = y0 + offset if upward else y1 - offset
         cuts = crossings(tuple((p[1], p[0]) for p in local), y)
+        loads = Cases(bay.dead, bay.live) * _width(bay, offset, y1 - y0)
         for lo, hi in zip(cuts[::2], cuts[1::2]):
             if hi - lo > SHORTEST:
-                loads = Cases(bay.dead, bay.live) * _width(bay, offset, y1 - y0)
                 ends = (_from_local((lo, y), angle), _from_local((hi, y), angle))
-                number = len(found) + 1
-                found.append(
-                    Axis(
-                        HostName("bay", bay.id),
-                        number,
-                        bay.level,
-                        *ends,
-                        bay.kind,
-                        loads=loads,
-                    )
-                )
+                host, number = HostName("bay", bay.id), len(found) + 1
+                found.append(Axis(host, number, bay.level, *ends, bay.kind, loads=loads))
     return found
+
+
+def _whole_outline(project: Project, bay: BeamBay) -> Ring:
+    ring = bay_outline(project, bay)
+    if ring is None:
+        raise BayError("its lines do not cross in four corners")
+    if crosses_itself(ring):
+        raise BayError("its outline crosses itself: its lines meet inside the bay")
+    if abs(signed_area(ring)) < TOUCH * TOUCH:
+        raise BayError("it has no area")
+    return ring
 
 
 def _offsets(bay: BeamBay, section: Section, width: float) -> list[float]:
     """How far from the side each beam of a bay stands; none stands on the sides."""
     if bay.rule == "count":
-        if bay.count < 1:
-            raise BayError("it is to hold no beams")
-        return (
-            [width * (k + 1) / (bay.count + 1) for k in range(bay.count)]
-            if bay.count <= MOST_IN_BAY
-            else _too_many(bay.count)
-        )
+        return _by_count(bay.count, width)
     pitch = bay.spacing + (section.breadth if bay.rule == "clear" else 0.0)
     if pitch < TOUCH:
         raise BayError(f"a spacing of {bay.spacing:g} mm sets nothing out")
     if width / pitch > MOST_IN_BAY:
-        return _too_many(int(width / pitch))
+        raise _too_many(int(width / pitch))
     if bay.rule in ("maximum", "equal"):
-        return [
-            x
-            for x in spaced(width, Layout(0.0, bay.spacing, bay.rule))
-            if TOUCH < x < width - TOUCH
-        ]
-    first = bay.begin or pitch
-    count = int((width - first - section.breadth / 2) / pitch + 1e-9) + 1
-    return [
-        first + k * pitch for k in range(max(0, count)) if TOUCH < first + k * pitch < width - TOUCH
-    ]
+        places = spaced(width, Layout(0.0, bay.spacing, bay.rule))
+    else:
+        first = bay.begin or pitch
+        count = int((width - first - section.breadth / 2) / pitch + EXACT) + 1
+        places = [first + k * pitch for k in range(max(0, count))]
+    return [x for x in places if TOUCH < x < width - TOUCH]
 
 
-def _too_many(count: int) -> list[float]:
-    raise BayError(f"{count} beams are more than any bay holds")
+def _by_count(count: int, width: float) -> list[float]:
+    if count < 1:
+        raise BayError("it is to hold no beams")
+    if count > MOST_IN_BAY:
+        raise _too_many(count)
+    return [width * (k + 1) / (count + 1) for k in range(count)]
+
+
+def _too_many(count: int) -> BayError:
+    return BayError(f"{count} beams are more than any bay holds")
 
 
 def _width(bay: BeamBay, offset: float, width: float) -> float:

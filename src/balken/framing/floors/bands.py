@@ -15,6 +15,7 @@ from msgspec.structs import replace
 
 from balken.framing import kinds
 from balken.framing.floors.joist_rows import Met, beneath, body_of, stretches, supports_of
+from balken.framing.kinds import MemberKind
 from balken.framing.layout import Layout, Row, carried, rows, to_plan
 from balken.framing.member import Member, Part
 from balken.framing.pieces import Cut, Over, level_piece
@@ -158,36 +159,18 @@ class RowSite(NamedTuple):
     changed: tuple[tuple[MemberName, Section | None], ...]
 
 
+Broken = tuple[list[tuple[float, float]], list[Over], list[Rest | None]]
+"""The stretches of a row, the bearings on it, and what lies along under each stretch."""
+
+
 @remembered_piece
 def frame_band(cutter: Cutter, site: BandSite) -> Band:
     """A band with the pieces of its rows. Their names do not change when other rows do."""
     doubled, changed = dict(site.doubled), dict(site.changed)
     letters: dict[str, int] = {}
-    square = all(b.square for b in site.across.bearings)
-    known: dict[object, tuple[list[tuple[float, float]], list[Over], list[Rest | None]]] = {}
-    like: object = None
     found: list[Member] = []
     whose: list[Row] = []
-    for i, row in enumerate(site.rows):
-        ends = crossings(cutter.rings[0], row.x)
-        hangs = (
-            all(abs(y - row.low) >= TOUCH for y in ends),
-            all(abs(y - row.high) >= TOUCH for y in ends),
-        )
-        # Rows that meet the same square bearings between the same ends break alike, wherever they
-        # stand.
-        key = (site.across.mask(i), site.along.mask(i), row.low, row.high, hangs)
-        if key not in known or not square:
-            along = site.along.of(i)
-            spans, on_row = stretches(row, site.across.of(i), along, hangs)
-            known[key] = spans, on_row, [beneath(row.x, a, b, along) for a, b in spans]
-        spans, on_row, unders = known[key]
-        if site.telling and not (site.last and i == len(site.rows) - 1):
-            lies = [(round(a, 6), round(b, 6), under) for (a, b), under in zip(spans, unders)]
-            this = ([(on, round(a, 6), round(b, 6)) for on, a, b, _ in on_row], lies)
-            if this == like:
-                continue
-            like = this
+    for row, hangs, (spans, on_row, unders) in _broken_rows(cutter, site):
         one = RowSite(
             row,
             spans,
@@ -205,70 +188,133 @@ def frame_band(cutter: Cutter, site: BandSite) -> Band:
     return Band(Part(tuple(found)), tuple(whose))
 
 
+def _broken_rows(cutter: Cutter, site: BandSite) -> Iterator[tuple[Row, tuple[bool, bool], Broken]]:
+    """The rows of a band that are cut, which of their ends hang, and where they break."""
+    square = all(b.square for b in site.across.bearings)
+    known: dict[object, Broken] = {}
+    like: object = None
+    for i, row in enumerate(site.rows):
+        hangs = _hanging_ends(cutter, row)
+        # Rows that meet the same square bearings between the same ends break alike, wherever they
+        # stand.
+        key = (site.across.mask(i), site.along.mask(i), row.low, row.high, hangs)
+        if key not in known or not square:
+            along = site.along.of(i)
+            spans, on_row = stretches(row, site.across.of(i), along, hangs)
+            known[key] = spans, on_row, [beneath(row.x, a, b, along) for a, b in spans]
+        if site.telling and not (site.last and i == len(site.rows) - 1):
+            this = _told(known[key])
+            if this == like:
+                continue
+            like = this
+        yield row, hangs, known[key]
+
+
+def _hanging_ends(cutter: Cutter, row: Row) -> tuple[bool, bool]:
+    """Which ends of a row do not reach the outline: they hang on a header."""
+    ends = crossings(cutter.rings[0], row.x)
+    return (
+        all(abs(y - row.low) >= TOUCH for y in ends),
+        all(abs(y - row.high) >= TOUCH for y in ends),
+    )
+
+
+def _told(broken: Broken) -> object:
+    """What of a row makes it like another, to a choice of size."""
+    spans, on_row, unders = broken
+    lies = [(round(a, 6), round(b, 6), under) for (a, b), under in zip(spans, unders)]
+    return [(on, round(a, 6), round(b, 6)) for on, a, b, _ in on_row], lies
+
+
 def row_pieces(cutter: Cutter, site: RowSite) -> list[Member]:
     """The pieces of one row."""
-    row, breadth = site.row, cutter.section.breadth
-    host = HostName("floor", cutter.floor)
-    rim = (
-        0.0 if cutter.ceiling or site.hangs[0] else breadth,
-        0.0 if cutter.ceiling or site.hangs[1] else breadth,
-    )
-    # Edge joists, trimmers and doubles keep their line and butt; the others pass each other over a
-    # bearing.
-    lap = cutter.lap if row.name.isdigit() else 0.0
-    by_name = dict(site.changed)
-    more = site.more
+    rims = [0.0 if cutter.ceiling or hangs else cutter.section.breadth for hangs in site.hangs]
+    lap = _lap(cutter, site.row)
+    changed = dict(site.changed)
     found: list[Member] = []
     spare = 0.0
-    for k, (span, area, under) in enumerate(
-        zip(site.spans, carried(cutter.rings, row, site.spans), site.unders)
-    ):
-        body = body_of(span, row, site.on_row, rim, lap)
+    areas = carried(cutter.rings, site.row, site.spans)
+    for k, (span, area) in enumerate(zip(site.spans, areas)):
+        body = body_of(span, site.row, site.on_row, (rims[0], rims[1]), lap)
         if body[1] - body[0] < TOUCH:
             spare += area  # what lies over the bearing itself goes to the piece beside it
             continue
-        # Only the stretch beside an opening, or under a wall, is doubled; the row goes on single.
-        here = more is not None and min(span[1], more.high) - max(span[0], more.low) > TOUCH
-        section = more.section if more and here else cutter.section
-        side = (k % 2) * breadth if lap and len(site.spans) > 1 else 0.0
-        side += more.side * (section.breadth - breadth) / 2 if more else 0.0
-        supports = supports_of(site.on_row, body, row.x, cutter.angle, under)
-        kind = (
-            kinds.CEILING_JOIST
-            if cutter.ceiling
-            else kinds.TRIMMER
-            if row.name[0] == "T" and here
-            else kinds.JOIST
-        )
-        letter = piece_letters(site.first + len(found))
-        name = MemberName(host, "joist", row.name, letter)
-        piece = by_name.get(name) or section
-        material = piece.product.id if piece.product else cutter.material
-        a, b = (
-            to_plan((row.x + side, body[0]), cutter.angle),
-            to_plan((row.x + side, body[1]), cutter.angle),
-        )
-        found.append(
-            level_piece(
-                name,
-                f"{cutter.floor}-J{row.name}{letter}",
-                kind,
-                host,
-                cutter.level,
-                Cut(piece.name, material, piece.breadth),
-                a,
-                b,
-                cutter.bearing,
-                cutter.bearing + piece.depth,
-                supports,
-                area + spare,
-                (span[0] - body[0], span[1] - body[0]),
-                touched=name in by_name,
-            )
-        )
+        stretch = Stretch(k, span, body, area + spare)
+        found.append(_piece(cutter, site, stretch, site.first + len(found), changed))
         spare = 0.0
     if spare and found:
         last = found[-1]
         more_area = replace(last.carrier, area=last.carrier.area + spare)
         found[-1] = replace(last, carrier=more_area)
     return found
+
+
+class Stretch(NamedTuple):
+    """A stretch of a row between breaks: its number, from and to, how far its piece reaches, and
+    the plan it carries, mm²."""
+
+    number: int
+    span: tuple[float, float]
+    body: tuple[float, float]
+    area: float
+
+
+def _lap(cutter: Cutter, row: Row) -> float:
+    """Edge joists, trimmers and doubles keep their line and butt; the others pass each other over
+    a bearing."""
+    return cutter.lap if row.name.isdigit() else 0.0
+
+
+def _piece(
+    cutter: Cutter,
+    site: RowSite,
+    stretch: Stretch,
+    number: int,
+    changed: dict[MemberName, Section | None],
+) -> Member:
+    """The piece of one stretch of a row."""
+    row, span, body = site.row, stretch.span, stretch.body
+    doubled = _doubled_here(site.more, span)
+    letter = piece_letters(number)
+    name = MemberName(HostName("floor", cutter.floor), "joist", row.name, letter)
+    piece = changed.get(name) or (doubled.section if doubled else cutter.section)
+    x = row.x + _aside(cutter, site, stretch.number)
+    under = site.unders[stretch.number]
+    return level_piece(
+        name,
+        f"{cutter.floor}-J{row.name}{letter}",
+        _kind(cutter, row, doubled=doubled is not None),
+        name.host,
+        cutter.level,
+        Cut(piece.name, piece.product.id if piece.product else cutter.material, piece.breadth),
+        to_plan((x, body[0]), cutter.angle),
+        to_plan((x, body[1]), cutter.angle),
+        cutter.bearing,
+        cutter.bearing + piece.depth,
+        supports_of(site.on_row, body, row.x, cutter.angle, under),
+        stretch.area,
+        (span[0] - body[0], span[1] - body[0]),
+        touched=name in changed,
+    )
+
+
+def _doubled_here(more: Doubled | None, span: tuple[float, float]) -> Doubled | None:
+    """Only the stretch beside an opening, or under a wall, is doubled; the row goes on single."""
+    if more is None or min(span[1], more.high) - max(span[0], more.low) <= TOUCH:
+        return None
+    return more
+
+
+def _aside(cutter: Cutter, site: RowSite, number: int) -> float:
+    """How far to the side of its row a piece lies, mm: past the one before it where they lap, and
+    to the side that a doubled row stands out."""
+    breadth = cutter.section.breadth
+    passing = (number % 2) * breadth if _lap(cutter, site.row) and len(site.spans) > 1 else 0.0
+    more = site.more
+    return passing + (more.side * (more.section.breadth - breadth) / 2 if more else 0.0)
+
+
+def _kind(cutter: Cutter, row: Row, *, doubled: bool) -> MemberKind:
+    if cutter.ceiling:
+        return kinds.CEILING_JOIST
+    return kinds.TRIMMER if row.name[0] == "T" and doubled else kinds.JOIST

@@ -115,21 +115,28 @@ def _between_rows(
 ) -> list[Member]:
     neighbours, found = Neighbours(band, beyond, blocks.angle), []
     for row, m in band.pieces():
-        x, low = to_local(m.start[:2], blocks.angle)
-        half, last = m.solid.depth / 2, m.carrier.supports[-1]
-        spots = []
-        if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
-            board = blocks.cut.breadth if m.id in spliced else 0.0
-            spots.append(("s", low + last.at, half + board))
-        if blocks.wanted == "bearings and middle" and m.length > LONG:
-            spots.append(("m", low + m.length / 2, half))
-        for letter, y, out in spots:
+        x, _ = to_local(m.start[:2], blocks.angle)
+        for letter, y, out in _spots(blocks, row, m, spliced=m.id in spliced):
             face = neighbours.face(row, x, y)
             if face is not None and face - (x + out) > SHORTEST:
                 a, b = (to_plan((at, y), blocks.angle) for at in (x + out, face))
                 place = (m.id.row, m.id.piece + letter)
                 found.append(blocks.piece(kinds.BLOCKING, "B", place, a, b))
     return found
+
+
+def _spots(blocks: Blocks, row: Row, m: Member, *, spliced: bool) -> list[tuple[str, float, float]]:
+    """Where blocks stand beside a joist: their letter, how far along, and how far from the joist's
+    middle they begin; over a bearing inside its row, and at its middle where that is wanted."""
+    _, low = to_local(m.start[:2], blocks.angle)
+    half, last = m.solid.depth / 2, m.carrier.supports[-1]
+    spots = []
+    if last.on and not last.hung and row.high - (low + m.length) > TOUCH:
+        board = blocks.cut.breadth if spliced else 0.0
+        spots.append(("s", low + last.at, half + board))
+    if blocks.wanted == "bearings and middle" and m.length > LONG:
+        spots.append(("m", low + m.length / 2, half))
+    return spots
 
 
 def squash_blocks(blocks: Blocks, bed: Bed, joists: list[tuple[Row, Member]]) -> list[Member]:

@@ -154,25 +154,38 @@ def stretches(
 
 
 def _breaks(row: Row, on_row: list[Over], hangs: tuple[bool, bool]) -> list[float]:
+    """Where a row breaks: over the middle of each bearing inside it."""
     middles = [(low + high) / 2 for _, low, high, _ in on_row]
     found: list[float] = []
-    for i, (_, low, high, hung) in enumerate(on_row):
-        before, after = row.low, row.high
-        if hung:
-            inside = high > before + TOUCH and low < after - TOUCH
-        else:
-            inside = low > before + END_ZONE and high < after - END_ZONE
-            if (
-                i == 0 and not hangs[0]
-            ):  # what lies before the first bearing is a cantilever, unless it is too long for one
-                inside &= low - before > CANTILEVER * (
-                    (middles[1] if len(middles) > 1 else after) - middles[0]
-                )
-            elif i == len(on_row) - 1 and not hangs[1] and i:
-                inside &= after - high > CANTILEVER * (middles[-1] - middles[-2])
-        if inside and (not found or middles[i] - found[-1] > TOUCH) and before < middles[i] < after:
+    for i, over in enumerate(on_row):
+        if not row.low < middles[i] < row.high or (found and middles[i] - found[-1] <= TOUCH):
+            continue
+        if _is_inside(over, row) and not _cantilevers(i, on_row, middles, row, hangs):
             found.append(middles[i])
     return found
+
+
+def _is_inside(over: Over, row: Row) -> bool:
+    """Whether a bearing lies within a row, and is not the one at its end."""
+    _, low, high, hung = over
+    zone = TOUCH if hung else END_ZONE
+    return (high if hung else low) > row.low + zone and (low if hung else high) < row.high - zone
+
+
+def _cantilevers(
+    i: int, on_row: list[Over], middles: list[float], row: Row, hangs: tuple[bool, bool]
+) -> bool:
+    """Whether a row runs on past its first or its last bearing: where that is not too long for what
+    spans behind it, and its end hangs on nothing."""
+    _, low, high, hung = on_row[i]
+    if hung:
+        return False
+    if i == 0 and not hangs[0]:
+        behind = (middles[1] if len(middles) > 1 else row.high) - middles[0]
+        return low - row.low <= CANTILEVER * behind
+    if i == len(on_row) - 1 and i > 0 and not hangs[1]:
+        return row.high - high <= CANTILEVER * (middles[-1] - middles[-2])
+    return False
 
 
 def across_at(bearing: Bearing, x: float) -> tuple[float, float]:
@@ -205,17 +218,15 @@ def body_of(
     """From where to where the piece of a stretch reaches: to the faces it hangs on, past the
     middle of a bearing by half the lap, short of the rims at the row's ends."""
     low, high = stretch
-    starts = next((o for o in on_row if o[3] and o[1] - TOUCH <= low <= o[2] + TOUCH), None)
-    ends = next((o for o in on_row if o[3] and o[1] - TOUCH <= high <= o[2] + TOUCH), None)
-    if starts:
-        start = starts[2]
-    else:
-        start = low + rim[0] if low == row.low else low - lap / 2
-    if ends:
-        end = ends[1]
-    else:
-        end = high - rim[1] if high == row.high else high + lap / 2
-    return start, end
+    starts, ends = _hung_at(low, on_row), _hung_at(high, on_row)
+    start = low + rim[0] if low == row.low else low - lap / 2
+    end = high - rim[1] if high == row.high else high + lap / 2
+    return starts[2] if starts else start, ends[1] if ends else end
+
+
+def _hung_at(y: float, on_row: list[Over]) -> Over | None:
+    """What a piece that ends somewhere hangs on there."""
+    return next((o for o in on_row if o[3] and o[1] - TOUCH <= y <= o[2] + TOUCH), None)
 
 
 def supports_of(

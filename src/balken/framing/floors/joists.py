@@ -173,37 +173,49 @@ def _whole(
     names: frozenset[str],
 ) -> Framed:
     """Joists with everything between and round them, without what was taken away by hand."""
-    floor = frame.floor
-    joists = (
-        [piece for band in bands for piece in band.pieces()] if openings or bed.stands_on else []
-    )
+    by_place = bool(openings or bed.stands_on)
+    joists = [piece for band in bands for piece in band.pieces()] if by_place else []
     rest = [m for o in openings for m in _headers(frame, o, joists)]
     parts = _hang_tails([band.part for band in bands], rest, frame)
     if frame.build_up.use != "ceiling":
-        rest += _rims(frame, bed) + _ledgers(frame, bed)
-        body = frame.build_up
-        blocks = Blocks(
-            frame.host,
-            floor.level,
-            body.blocking,
-            body.splice,
-            frame.cut(frame.section),
-            frame.angle,
-            bed.height,
-            frame.top,
-        )
-        parts += block_rows(blocks, bands)
-        if body.bridging == "crossed" and frame.board is not None:
-            parts += bridging_rows(_bridging(frame, frame.board), bands)
-        rest += squash_blocks(blocks, bed, joists)
-        rest += _subfloor(frame, bed)
-    parts.append(Part(tuple(rest)))
+        between, round_them = _between_and_round(frame, bed, bands, joists)
+        parts += between
+        rest += round_them
+    parts = _without([*parts, Part(tuple(rest))], changes)
+    members = [m for part in parts for m in part.members]
+    return Framed(tuple(parts), lost_changes(members, changes, names))
+
+
+def _without(parts: list[Part], changes: tuple[Change, ...]) -> list[Part]:
+    """Parts without the members that were taken away by hand."""
     removed = {c.member for c in changes if c.removed}
-    if removed:
-        parts = [part.after([m for m in part.members if m.id not in removed]) for part in parts]
-    return Framed(
-        tuple(parts), lost_changes([m for part in parts for m in part.members], changes, names)
+    if not removed:
+        return parts
+    return [part.after([m for m in part.members if m.id not in removed]) for part in parts]
+
+
+def _between_and_round(
+    frame: Frame, bed: Bed, bands: list[Band], joists: list[tuple[Row, Member]]
+) -> tuple[list[Part], list[Member]]:
+    """What a floor has besides its joists: the blocks between them in parts; rims, ledgers, squash
+    blocks and subfloor."""
+    body = frame.build_up
+    blocks = Blocks(
+        frame.host,
+        frame.floor.level,
+        body.blocking,
+        body.splice,
+        frame.cut(frame.section),
+        frame.angle,
+        bed.height,
+        frame.top,
     )
+    between = list(block_rows(blocks, bands))
+    if body.bridging == "crossed" and frame.board is not None:
+        between += bridging_rows(_bridging(frame, frame.board), bands)
+    rest = _rims(frame, bed) + _ledgers(frame, bed)
+    rest += squash_blocks(blocks, bed, joists)
+    return between, rest + _subfloor(frame, bed)
 
 
 def _bridging(frame: Frame, board: Section) -> Bridging:
@@ -363,20 +375,26 @@ def _hang_tails(parts: list[Part], headers: list[Member], frame: Frame) -> list[
     """Hang the ends of joists that stop at a header on it."""
     if not headers:
         return parts
-    faces: list[Face] = []
-    for h in headers:
-        (x0, y), (x1, _) = to_local(h.start[:2], frame.angle), to_local(h.end[:2], frame.angle)
-        half = h.solid.depth / 2
-        faces += [(h.id, x0, x1, y - half, "end"), (h.id, x0, x1, y + half, "start")]
+    faces = [face for h in headers for face in _faces(h, frame.angle)]
     low, high = min(f[1] for f in faces) - TOUCH, max(f[2] for f in faces) + TOUCH
     found = []
     for part in parts:
-        xs = [to_local(m.start[:2], frame.angle)[0] for m in part.members]
-        near = bool(xs) and min(xs) < high and max(xs) > low
-        found.append(
-            part.after([_hung_on(m, faces, frame) for m in part.members]) if near else part
-        )
+        if _stands_between(part, low, high, frame.angle):
+            part = part.after([_hung_on(m, faces, frame) for m in part.members])
+        found.append(part)
     return found
+
+
+def _stands_between(part: Part, low: float, high: float, angle: float) -> bool:
+    xs = [to_local(m.start[:2], angle)[0] for m in part.members]
+    return bool(xs) and min(xs) < high and max(xs) > low
+
+
+def _faces(header: Member, angle: float) -> tuple[Face, Face]:
+    """The faces of a header: where joists end at it, and where they start."""
+    (x0, y), (x1, _) = to_local(header.start[:2], angle), to_local(header.end[:2], angle)
+    half = header.solid.depth / 2
+    return (header.id, x0, x1, y - half, "end"), (header.id, x0, x1, y + half, "start")
 
 
 def _hung_on(m: Member, faces: list[Face], frame: Frame) -> Member:

@@ -54,21 +54,15 @@ def framed(
 
     ``wanted`` are plies by calculation, by the names of trimmer rows and of headers.
     """
-    found = []
     x_low, _, x_high, _ = box(outline)
+    found = []
     for hole in holes:
         x0, y0, x1, y1 = box([to_local(p, angle) for p in hole.ring])
-        ends = crossings(outline, (x0 + x1) / 2)
-        run = next(
-            ((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < (y0 + y1) / 2 < hi), None
-        )
+        run = _run_of_floor(outline, (x0 + x1) / 2, (y0 + y1) / 2)
         if run is None:
             continue
-        least = 2 if x1 - x0 > SINGLE_HEADER + TOUCH else 1
-        plies = max(least, wanted.get(f"{hole.key}n", 1), wanted.get(f"{hole.key}f", 1))
-        left, right = (max(least, wanted.get(f"T{hole.key}{side}", 1)) for side in "LR")
+        plies, left, right = _plies(hole.key, x1 - x0, wanted)
         near, far = y0 - run[0] > AT_EDGE, run[1] - y1 > AT_EDGE
-        inner = 2 * breadth
         found.append(
             Framed(
                 hole.key,
@@ -76,11 +70,26 @@ def framed(
                 plies,
                 near,
                 far,
-                left if x0 - x_low > inner else 0,
-                right if x_high - x1 > inner else 0,
+                left if x0 - x_low > 2 * breadth else 0,
+                right if x_high - x1 > 2 * breadth else 0,
             )
         )
     return found
+
+
+def _run_of_floor(outline: Ring, x: float, y: float) -> tuple[float, float] | None:
+    """From where to where the floor goes on past a place along the joists."""
+    ends = crossings(outline, x)
+    return next(((lo, hi) for lo, hi in zip(ends[::2], ends[1::2]) if lo < y < hi), None)
+
+
+def _plies(key: str, wide: float, wanted: dict[str, int]) -> tuple[int, int, int]:
+    """The plies of an opening's headers, and of its left and its right trimmer: two where it is
+    wider than a single header may be, and what the calculation wants."""
+    least = 2 if wide > SINGLE_HEADER + TOUCH else 1
+    headers = max(least, wanted.get(f"{key}n", 1), wanted.get(f"{key}f", 1))
+    left, right = (max(least, wanted.get(f"T{key}{side}", 1)) for side in "LR")
+    return headers, left, right
 
 
 def trimmer_stands(

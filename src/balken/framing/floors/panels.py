@@ -2,6 +2,7 @@
 is cut."""
 
 import math
+from collections.abc import Iterator
 from typing import Any, Final
 
 import msgspec
@@ -9,7 +10,7 @@ import shapely
 
 from balken.framing.layout import to_local
 from balken.framing.member import Member
-from balken.geometry.plane import Ring, box
+from balken.geometry.plane import Ring
 from balken.units import FOOT, System
 
 SHEET: Final[dict[System, tuple[float, float]]] = {
@@ -17,6 +18,10 @@ SHEET: Final[dict[System, tuple[float, float]]] = {
     "metric": (2400.0, 1200.0),
 }
 """Length, laid across the joists, and width of a sheet, mm."""
+SLIVER: Final = 1.0
+"""Smaller pieces are none, mm²."""
+ALL_BUT: Final = 1e-9
+"""A row or sheet that would cover less of its own size is left out."""
 WHOLE: Final = 0.999
 """A piece with this share of a sheet's area is a whole one."""
 
@@ -45,35 +50,44 @@ def lay_panels(panel: Member, joist: Member, system: System) -> Laid:
         system: of measure.
     """
     angle = math.atan2(joist.end[1] - joist.start[1], joist.end[0] - joist.start[0])
-    local = [to_local(p, angle) for p in panel.solid.plan()]
-    shape: Any = shapely.Polygon(local)
-    for void in panel.voids:
-        shape = shape.difference(shapely.Polygon([to_local(p, angle) for p in void.plan()]))
+    shape = _to_cover(panel, angle)
     long, wide = SHEET[system]
-    x0, y0, x1, y1 = box(local)
-    pieces: list[Ring] = []
-    whole = cut = 0
-    lengths: list[float] = []
-    for row in range(math.ceil((y1 - y0) / wide - 1e-9)):
-        low = y0 + row * wide
-        begin = x0 - (long / 2 if row % 2 else 0.0)
-        for k in range(math.ceil((x1 - begin) / long - 1e-9)):
-            cell = shapely.box(begin + k * long, low, begin + (k + 1) * long, low + wide)
-            part = shape.intersection(cell)
-            for piece in getattr(part, "geoms", [part]):
-                if piece.geom_type != "Polygon" or piece.area < 1.0:
-                    continue
-                pieces.append(tuple(piece.exterior.coords[:-1]))
-                if piece.area >= WHOLE * long * wide:
-                    whole += 1
-                else:
-                    cut += 1
-                    bx0, _, bx1, _ = piece.bounds
-                    lengths.append(bx1 - bx0)
-    sheets = whole + _from_offcuts(lengths, long)
+    pieces = [
+        piece
+        for cell in _cells(shape.bounds, long, wide)
+        for piece in _polygons(shape.intersection(cell))
+    ]
+    cut = [piece for piece in pieces if piece.area < WHOLE * long * wide]
+    whole = len(pieces) - len(cut)
+    sheets = whole + _from_offcuts([p.bounds[2] - p.bounds[0] for p in cut], long)
     bought = sheets * long * wide
     waste = 1 - shape.area / bought if bought else 0.0
-    return Laid(tuple(pieces), whole, cut, sheets, max(0.0, float(waste)), angle)
+    rings = tuple(tuple(piece.exterior.coords[:-1]) for piece in pieces)
+    return Laid(rings, whole, len(cut), sheets, max(0.0, float(waste)), angle)
+
+
+def _to_cover(panel: Member, angle: float) -> Any:
+    """What a subfloor covers, square to its joists, without its openings."""
+    shape: Any = shapely.Polygon([to_local(p, angle) for p in panel.solid.plan()])
+    for void in panel.voids:
+        shape = shape.difference(shapely.Polygon([to_local(p, angle) for p in void.plan()]))
+    return shape
+
+
+def _cells(around: tuple[float, float, float, float], long: float, wide: float) -> Iterator[Any]:
+    """The places of sheets that cover a rectangle, row by row."""
+    x0, y0, x1, y1 = around
+    for row in range(math.ceil((y1 - y0) / wide - ALL_BUT)):
+        low = y0 + row * wide
+        begin = x0 - (long / 2 if row % 2 else 0.0)
+        for k in range(math.ceil((x1 - begin) / long - ALL_BUT)):
+            yield shapely.box(begin + k * long, low, begin + (k + 1) * long, low + wide)
+
+
+def _polygons(shape: Any) -> list[Any]:
+    """The polygons of a shape that are no slivers."""
+    parts = getattr(shape, "geoms", [shape])
+    return [p for p in parts if p.geom_type == "Polygon" and p.area >= SLIVER]
 
 
 def _from_offcuts(lengths: list[float], long: float) -> int:

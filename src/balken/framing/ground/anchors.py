@@ -7,6 +7,7 @@ from typing import Final
 
 import msgspec
 
+from balken.geometry.plane import EXACT
 from balken.recall import remembered_piece
 from balken.units import FOOT, INCH
 
@@ -52,33 +53,34 @@ def place_bolts(
         taken: stretches where no bolt may stand: joists over it, openings, mm from the start.
         apart: between bolts at most, mm.
     """
-    first, last = (
-        (FROM_END, length - FROM_END) if length > 2 * NEAREST_END else (length / 3, 2 * length / 3)
-    )
+    first, last = _outermost(length)
     count = least_bolts(length, apart)
-    if length <= 2 * FROM_END:
-        reach = max(length / 4, min(NEAREST_END, length / 3))
-        first, last = reach, length - reach
     even = [first + (last - first) * i / (count - 1) for i in range(count)]
     if not _blocked(even, taken):
         return Bolts(tuple(even))
-    found: list[float] = []
-    blocked: list[float] = []
     start = _clear(first, taken, low=min(NEAREST_END, first), high=first)
-    found.append(first if start is None else start)
-    blocked += [first] if start is None else []
     end = _clear(last, taken, low=last, high=max(last, length - NEAREST_END))
+    placed = [(first, start)]
     stop = last if end is None else end
-    blocked += [last] if end is None else []
-    while stop - found[-1] > apart + 1e-6:
-        wanted = found[-1] + apart
-        here = _clear(wanted, taken, low=found[-1] + min(NEAREST_END, apart / 2), high=wanted)
-        if here is None:
-            here = wanted
-            blocked.append(wanted)
-        found.append(here)
-    found.append(stop)
-    return Bolts(tuple(found), tuple(blocked))
+    at = first if start is None else start
+    while stop - at > apart + EXACT:
+        wanted = at + apart
+        here = _clear(wanted, taken, low=at + min(NEAREST_END, apart / 2), high=wanted)
+        placed.append((wanted, here))
+        at = wanted if here is None else here
+    placed.append((last, end))
+    return Bolts(
+        tuple(wanted if here is None else here for wanted, here in placed),
+        tuple(wanted for wanted, here in placed if here is None),
+    )
+
+
+def _outermost(length: float) -> tuple[float, float]:
+    """Where the first and the last bolt of a piece stand at best, mm from its start."""
+    if length > 2 * FROM_END:
+        return FROM_END, length - FROM_END
+    reach = max(length / 4, min(NEAREST_END, length / 3))
+    return reach, length - reach
 
 
 def _blocked(places: Sequence[float], taken: Sequence[tuple[float, float]]) -> bool:

@@ -6,7 +6,7 @@ their level.
 """
 
 import math
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
 import numpy as np
@@ -87,6 +87,8 @@ def course_of(asked: Asked, surface: Surface | None) -> Ways:
     return Ways(tuple(found.items()), tuple(strained))
 
 
+SAME: Final = 1e-6
+"""A whole module is one that misses it by no larger share."""
 INFLUENCE: Final = 1.0
 """Rise over run of the line under which a footing stands clear of a deeper one beside it; common
 practice, no source."""
@@ -151,6 +153,21 @@ def _cuts(length: float, module: float, keep: float, held: list[float]) -> list[
     return [0.0, *sorted([*kept, *(h for h in held if 1.0 < h < length - 1.0)]), length]
 
 
+class Cell(NamedTuple):
+    """A stretch of a line as long as a module or more, in the order the chain is walked."""
+
+    needed: int
+    """How deep it has to lie, modules."""
+    size: float
+    """Its length to the nearest centimetre, mm: what a course costs goes by it."""
+    modules: int
+    """Its length in modules."""
+    may_step: bool
+    """A step may stand where it begins."""
+    held: int
+    """By how many modules a step that is held goes down where it begins; 0 where none is."""
+
+
 @remembered
 def _stepped(
     asked: Asked,
@@ -159,49 +176,27 @@ def _stepped(
     grounds: tuple[Ground, ...],
 ) -> tuple[dict[str, tuple[Plateau, ...]], bool]:
     rule = asked.rule
-    most = max(1, int(rule.rise / rule.module + 1e-6))
+    most = max(1, int(rule.rise / rule.module + SAME))
     lap = max(rule.lap, most * rule.module)
     keep = lap + asked.width / 2
-    needed: list[int] = []
-    sizes: list[float] = []
-    counts: list[int] = []
-    may: list[bool] = []
-    held: dict[int, int] = {}
+    cells: list[Cell] = []
     spans: list[tuple[Wall, bool, list[float]]] = []
     for (line, forward), ground in zip(chain, grounds):
-        length = distance(line.start, line.end)
-        mine = {h.at: h.drop for h in asked.held if h.wall == line.id}
-        cuts = _cuts(length, rule.module, keep, list(mine))
+        held = [h.at for h in asked.held if h.wall == line.id]
+        cuts = _cuts(distance(line.start, line.end), rule.module, keep, held)
         spans.append((line, forward, cuts))
-        lows, beside_deeper = (
-            least_in_cells(ground, cuts, asked.width),
-            _beside_deeper(asked, line, cuts),
-        )
-        cells = list(zip(cuts[:-1], cuts[1:], lows, beside_deeper))
-        for a, b, low, deep in cells if forward else cells[::-1]:
-            begins = a if forward else b
-            if begins in mine and 0 < begins < length:
-                rise = round(mine[begins] / rule.module) * (1 if forward else -1)
-                if rise:
-                    held[len(needed)] = rise
-            may.append(keep <= begins <= length - keep)
-            frost = 0.0 if line.id in asked.inside else asked.bottom - (low - asked.frost)
-            # Beside a deeper footing the next whole module above it is near enough, or this one
-            # would be the deeper.
-            beside = int(deep / rule.module + 1e-6)
-            needed.append(max(modules_deep(frost, rule.module), beside))
-            sizes.append(round(b - a, -1))
-            counts.append(max(1, int((b - a) / rule.module + 1e-6)))
-    apart = math.ceil(lap / rule.module - 1e-6) + (1 if held else 0)
+        cells += _cells(asked, line, ground, cuts, keep, forward=forward)
+    held_at = {i: cell.held for i, cell in enumerate(cells) if cell.held}
+    apart = math.ceil(lap / rule.module - 1e-9) + (1 if held_at else 0)
     course = _solved(
-        tuple(needed),
-        tuple(sizes),
-        tuple(may),
-        tuple(held.items()),
+        tuple(c.needed for c in cells),
+        tuple(c.size for c in cells),
+        tuple(c.may_step for c in cells),
+        tuple(held_at.items()),
         most,
         apart,
         closed,
-        tuple(counts),
+        tuple(c.modules for c in cells),
     )
     found: dict[str, tuple[Plateau, ...]] = {}
     at = 0
@@ -210,6 +205,33 @@ def _stepped(
         at += len(cuts) - 1
         found[line.id] = _plateaus(cuts, depths if forward else depths[::-1], rule.module)
     return found, course.strained
+
+
+def _cells(
+    asked: Asked, line: Wall, ground: Ground, cuts: list[float], keep: float, *, forward: bool
+) -> list[Cell]:
+    """The cells of a line, walked its own way or the other."""
+    module, length = asked.rule.module, distance(line.start, line.end)
+    held = {h.at: h.drop for h in asked.held if h.wall == line.id}
+    lows, deeper = least_in_cells(ground, cuts, asked.width), _beside_deeper(asked, line, cuts)
+    found = []
+    for a, b, low, deep in zip(cuts[:-1], cuts[1:], lows, deeper):
+        begins = a if forward else b
+        drop = held.get(begins, 0.0) if 0 < begins < length else 0.0
+        frost = 0.0 if line.id in asked.inside else asked.bottom - (low - asked.frost)
+        # Beside a deeper footing the next whole module above it is near enough, or this one would
+        # be the deeper.
+        beside = int(deep / module + SAME)
+        found.append(
+            Cell(
+                max(modules_deep(frost, module), beside),
+                round(b - a, -1),
+                max(1, int((b - a) / module + SAME)),
+                keep <= begins <= length - keep,
+                round(drop / module) * (1 if forward else -1),
+            )
+        )
+    return found if forward else found[::-1]
 
 
 @remembered_piece

@@ -1,7 +1,7 @@
 """Where foundations run in plan: lines under walls or along a path, flush with what stands on them,
 and their pieces."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 import numpy as np
@@ -14,6 +14,8 @@ from balken.model.walls import Wall, reach
 from balken.recall import remembered_piece
 from balken.site.bodies import Near, bodies, bodies_near, outer_sides, storey_outline
 
+FAR = 1e12
+"""No station along a line lies further out, mm."""
 SLIVER = 100.0
 """Pieces of plan smaller than this are rounding, mm²."""
 PATH = "path"
@@ -196,23 +198,32 @@ def _minus(ring: Ring, others: tuple[Ring, ...]) -> list[Ring]:
 def clipped(ring: Ring, line: Wall, low: float, high: float) -> Ring:
     """The part of a convex ring between two stations of a line, mm from its start; may be
     empty."""
-    if low <= -1e12 and high >= 1e12:
+    if low <= -FAR and high >= FAR:
         return ring
     way = unit(sub(line.end, line.start))
     for sign, limit in ((1.0, low), (-1.0, -high)):
-        if limit <= -1e12:
-            continue
-        kept: list[Point] = []
-        for a, b in zip(ring, (*ring[1:], *ring[:1])):
-            s, t = (sign * dot(sub(p, line.start), way) - limit for p in (a, b))
-            if s >= 0:
-                kept.append(a)
-            if (s > 0) != (t > 0) and s != t:
-                share = s / (s - t)
-                if 0 < share < 1:
-                    kept.append((a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])))
-        ring = tuple(kept)
+        if limit > -FAR:
+            sides = [sign * dot(sub(p, line.start), way) - limit for p in ring]
+            ring = _kept(ring, sides)
     return ring
+
+
+def _kept(ring: Ring, sides: Sequence[float]) -> Ring:
+    """What of a convex ring lies on the side where its corners count zero or more."""
+    kept: list[Point] = []
+    following = zip((*ring[1:], *ring[:1]), (*sides[1:], *sides[:1]))
+    for a, s, (b, t) in zip(ring, sides, following):
+        if s >= 0:
+            kept.append(a)
+        if (s > 0) != (t > 0) and s != t:
+            share = s / (s - t)
+            if 0 < share < 1:
+                kept.append((a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])))
+    return tuple(kept)
+
+
+End = tuple[int, bool]
+"""An end of a line: its number, and whether it is where the line starts."""
 
 
 def ends_of(line: Wall, ring: Ring) -> tuple[tuple[Point, Point], float]:
@@ -229,36 +240,47 @@ def ends_of(line: Wall, ring: Ring) -> tuple[tuple[Point, Point], float]:
 def chains(lines: tuple[Wall, ...]) -> list[tuple[list[tuple[Wall, bool]], bool]]:
     """Lines in the order in which their ends meet: each chain with, per line, whether it
     runs the line's own way, and whether the chain closes."""
+    partner = _meeting_ends(lines)
+    found: list[tuple[list[tuple[Wall, bool]], bool]] = []
+    done: set[int] = set()
+    both = [(i, at_start) for i in range(len(lines)) for at_start in (True, False)]
+    free = [end for end in both if end not in partner]
+    for first in (*free, *both[::2]):
+        if first[0] not in done:
+            chain = _chain(first, partner)
+            done.update(i for i, _ in chain)
+            closed = first in partner and len(chain) > 1
+            found.append(([(lines[i], forward) for i, forward in chain], closed))
+    return found
+
+
+def _meeting_ends(lines: tuple[Wall, ...]) -> dict[End, End]:
+    """The ends that meet, each with its nearest: none meets two others."""
     ends = [
-        (i, forward, w.start if forward else w.end)
+        (i, at_start, w.start if at_start else w.end)
         for i, w in enumerate(lines)
-        for forward in (True, False)
+        for at_start in (True, False)
     ]
-    partner: dict[tuple[int, bool], tuple[int, bool]] = {}
     near = sorted(
         (distance(p, q), i, a, k, b)
         for n, (i, a, p) in enumerate(ends)
         for k, b, q in ends[n + 1 :]
         if i != k and distance(p, q) <= 1.5 * max(lines[i].thickness, lines[k].thickness)
     )
+    partner: dict[End, End] = {}
     for _, i, a, k, b in near:
         if (i, a) not in partner and (k, b) not in partner:
             partner[i, a], partner[k, b] = (k, b), (i, a)
-    found: list[tuple[list[tuple[Wall, bool]], bool]] = []
-    done: set[int] = set()
-    starts = [e for i in range(len(lines)) for e in ((i, True), (i, False)) if e not in partner]
-    for i, at_start in [*starts, *((i, True) for i in range(len(lines)))]:
-        if i in done:
-            continue
-        chain: list[tuple[Wall, bool]] = []
-        here, forward = i, at_start
-        while here not in done:
-            done.add(here)
-            chain.append((lines[here], forward))
-            nxt = partner.get((here, not forward))
-            if nxt is None:
-                break
-            here, forward = nxt
-        closed = partner.get((i, at_start)) is not None and len(chain) > 1
-        found.append((chain, closed))
-    return found
+    return partner
+
+
+def _chain(first: End, partner: dict[End, End]) -> list[End]:
+    """The lines that hang together from one end on, each with whether it is walked its own
+    way."""
+    chain: dict[int, bool] = {}
+    end: End | None = first
+    while end is not None and end[0] not in chain:
+        line, forward = end
+        chain[line] = forward
+        end = partner.get((line, not forward))
+    return list(chain.items())

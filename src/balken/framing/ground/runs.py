@@ -7,8 +7,8 @@ moved by the run's offset; under inside walls both are centred. Heights follow t
 :mod:`balken.framing.concrete` counts them once.
 """
 
-from collections.abc import Iterable, Mapping
-from typing import Any, Final
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Any, Final, NamedTuple
 
 import msgspec
 
@@ -28,9 +28,9 @@ from balken.framing.ground.lines import (
 )
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Framed, Member, framed_of
-from balken.geometry.plane import Point, Ring, add, distance, left, simplify, sub, unit
+from balken.geometry.plane import EXACT, Point, Ring, add, box, distance, left, simplify, sub, unit
 from balken.geometry.solid import Extrusion, side_profile, upright
-from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Shelf, StepRule
+from balken.model.foundations import WITH_STEM, FoundationRun, HeldStep, Pocket, Shelf, StepRule
 from balken.model.names import HostName, MemberName, whole
 from balken.model.project import Change
 from balken.model.sections import Section
@@ -42,7 +42,10 @@ from balken.units import System, format_run
 
 SILL_MATERIAL: Final = "HF No.2 treated"
 """Wood on concrete is preservative-treated (IRC 2021 R317.1)."""
-BLINDING: Final = "lean concrete"
+MATERIALS: Final = {kinds.SILL: SILL_MATERIAL, kinds.BLINDING: "lean concrete"}
+"""What is not structural concrete."""
+HAIR: Final = 1.0
+"""Corners of walls that miss each other by no more still close a room, mm."""
 ENDLESS: Final = 1e15
 
 
@@ -88,29 +91,30 @@ def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None) -> Ways:
     stems = stems_of(run, site.lines, outside)
     exposed = {w.id for w in stems if w.id in outside} if surface is not None else set()
     lines = tuple(w for w in stems if w.id in exposed or _beside(w, run, site))
-    width = max([run.footing_width, *(p.footing_width for p in run.parts)])
-    ground = site.ground if site.ground is not None else 0.0
-    begins = dict(site.begins)
-    held = tuple(
-        HeldStep(w.id, round(h.at - begins.get(w.id, 0.0), 6), h.drop)
-        for h in run.steps
-        for w in lines
-        if h.wall == wall_of(w.id) and 0 < h.at - begins.get(w.id, 0.0) < distance(w.start, w.end)
-    )
     asked = Asked(
         lines,
         tuple((w.id, outside.get(w.id, 0)) for w in lines),
-        width,
+        max([run.footing_width, *(p.footing_width for p in run.parts)]),
         site.bottom,
         site.frost,
         run.follow,
         site.rule,
-        held,
-        ground,
+        tuple(_held_steps(run, site, lines)),
+        site.ground or 0.0,
         tuple(w.id for w in lines if w.id not in exposed),
         site.deeper,
     )
     return course_of(asked, surface)
+
+
+def _held_steps(run: FoundationRun, site: RunSite, lines: tuple[Wall, ...]) -> Iterator[HeldStep]:
+    """The steps of a run that a person holds, along the lines they stand on."""
+    begins = dict(site.begins)
+    for step in run.steps:
+        for line in (w for w in lines if step.wall == wall_of(w.id)):
+            along = step.at - begins.get(line.id, 0.0)
+            if 0 < along < distance(line.start, line.end):
+                yield HeldStep(line.id, round(along, 6), step.drop)
 
 
 def _beside(line: Wall, run: FoundationRun, site: RunSite) -> bool:
@@ -142,29 +146,45 @@ def frame_run(
         changes: changes by hand on members of this run.
     """
     kept = _Namer(run, changes)
-    outside = dict(site.outside)
-    stems = stems_of(run, site.lines, outside)
+    stems = stems_of(run, site.lines, dict(site.outside))
     members: list[Member] = []
     if run.kind in WITH_STEM:
         members += _strip(run, site, stems, ways_of(run, site, surface), kept)
     if run.kind in ("slab edge", "grade beam"):
-        kind = kinds.EDGE if run.kind == "slab edge" else kinds.GRADE_BEAM
-        size = (
-            f"{format_run(run.edge_width, site.system)} × {format_run(run.edge_depth, site.system)}"
-        )
-        top = site.slab if run.kind == "slab edge" else site.top
-        by_id = {w.id: w for w in stems}
-        for key, ring in _pieces(run, stems, site):
-            members += kept.make(kind, by_id[key], ring, top - run.edge_depth, top, run.top, size)
+        members += _edges(run, site, stems, kept)
     if run.slab_thickness:
         members += _slab(run, site, stems, kept)
     if site.sill:
         members += _sills(run, site, stems, kept)
     if run.blinding:
         members += _blinding(run, members, kept)
-    names = {c.member for c in changes}
-    gone = names - {m.id for m in members} - kept.removed
+    gone = {c.member for c in changes} - {m.id for m in members} - kept.removed
     return framed_of(members, tuple(sorted(gone)))
+
+
+def _edges(
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer"
+) -> list[Member]:
+    """The thickened edges of a slab, or grade beams."""
+    system, by_id = site.system, {w.id: w for w in stems}
+    size = f"{format_run(run.edge_width, system)} × {format_run(run.edge_depth, system)}"
+    kind, top = kinds.GRADE_BEAM, site.top
+    if run.kind == "slab edge":
+        kind, top = kinds.EDGE, site.slab
+    return [
+        m
+        for key, ring in _pieces(run, stems, site)
+        for m in kept.make(kind, by_id[key], ring, top - run.edge_depth, top, run.top, size)
+    ]
+
+
+class Link(NamedTuple):
+    """What fills between two footings at a step: from, to along the line, its bottom and top."""
+
+    start: float
+    end: float
+    bottom: float
+    top: float
 
 
 def _near(run: FoundationRun, site: RunSite) -> Near:
@@ -256,43 +276,33 @@ def _footing(
     """The stretches of one footing; at a step the lower one laps under the upper, and a link
     fills between them."""
     found: list[Member] = []
-    links: list[tuple[float, float, float, float]] = []
+    links: list[Link] = []
+    level = run.bottom or run.base
     for i, (plateau, low, high) in enumerate(_stretches(course)):
-        for k, sign in ((i - 1, -1), (i + 1, 1)):
-            if 0 <= k < len(course) and course[k].drop < plateau.drop - 1e-6:
-                rise = plateau.drop - course[k].drop
-                lap = max(site.rule.lap, rise)
-                edge = plateau.start if sign < 0 else plateau.end
+        # A stretch deeper than the next on either side laps under it.
+        for beside, edge, sign in ((i - 1, plateau.start, -1), (i + 1, plateau.end, 1)):
+            if 0 <= beside < len(course) and course[beside].drop < plateau.drop - EXACT:
+                lap = max(site.rule.lap, plateau.drop - course[beside].drop)
                 low, high = (low - lap, high) if sign < 0 else (low, high + lap)
-                # From the top of the lower footing to the bottom of the upper one.
-                bottom, top = site.base - plateau.drop, site.bottom - course[k].drop
-                if top - bottom > 1e-6:
-                    links.append((*sorted((edge, edge + sign * lap)), bottom, top))  # type: ignore[arg-type]
+                links += _link(site, plateau.drop, course[beside].drop, edge, sign * lap)
+        bottom, top = site.bottom - plateau.drop, site.base - plateau.drop
         for ring in rings:
             cut = clipped(ring, line, low, high)
-            found += kept.make(
-                kinds.FOOTING,
-                line,
-                cut,
-                site.bottom - plateau.drop,
-                site.base - plateau.drop,
-                run.bottom or run.base,
-                size,
-                plateau,
-            )
+            found += kept.make(kinds.FOOTING, line, cut, bottom, top, level, size, plateau)
     width = f"{format_run(line.thickness, site.system)} wide"
-    for a, b, bottom, top in links:
+    for link in links:
         for ring in rings:
-            found += kept.make(
-                kinds.LINK,
-                line,
-                clipped(ring, line, a, b),
-                bottom,
-                top,
-                run.bottom or run.base,
-                width,
-            )
+            cut = clipped(ring, line, link.start, link.end)
+            found += kept.make(kinds.LINK, line, cut, link.bottom, link.top, level, width)
     return found
+
+
+def _link(site: RunSite, drop: float, upper: float, edge: float, lap: float) -> list[Link]:
+    """The link over the lap of a footing at a step, from the top of the lower footing to the
+    bottom of the upper one; none where they touch."""
+    bottom, top = site.base - drop, site.bottom - upper
+    start, end = sorted((edge, edge + lap))
+    return [Link(start, end, bottom, top)] if top - bottom > EXACT else []
 
 
 def _voids(
@@ -300,34 +310,50 @@ def _voids(
 ) -> dict[str, tuple[Extrusion, ...]]:
     """What is left out of the stem of each line: ledges, seats and pockets."""
     found: dict[str, list[Extrusion]] = {}
+    for key, void in _under_shelves(run, site, stems, drops):
+        found.setdefault(key, []).append(void)
+    for pocket in run.pockets:
+        line, at = _line_of_pocket(pocket, site, stems)
+        if line is not None:
+            top = site.top - drops.get(pocket.wall, 0.0)
+            ring = _pocket_ring(pocket, line, at, dict(site.outside))
+            found.setdefault(line.id, []).append(upright(ring, top - pocket.height, top))
+    return {key: tuple(v) for key, v in found.items()}
+
+
+def _under_shelves(
+    run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], drops: Mapping[str, float]
+) -> Iterator[tuple[str, Extrusion]]:
+    """What ledges and seats leave out of each line."""
     outside = dict(site.outside)
-    for shelf in run.shelves:
-        if shelf.kind == "corbel":
-            continue
+    for shelf in (s for s in run.shelves if s.kind != "corbel"):
         strips = beside_face(stems, shelf.width, outside, outer=shelf.kind == "ledge")
         shapes = bodies(strips)
-        for line in strips:
-            if _has(shelf, line, outside):
-                top = site.top - drops.get(whole(line.id), 0.0)
-                found.setdefault(line.id, []).append(
-                    upright(shapes[line.id].ring, top - shelf.depth, top)
-                )
+        for line in (s for s in strips if _has(shelf, s, outside)):
+            top = site.top - drops.get(whole(line.id), 0.0)
+            yield line.id, upright(shapes[line.id].ring, top - shelf.depth, top)
+
+
+def _line_of_pocket(
+    pocket: Pocket, site: RunSite, stems: tuple[Wall, ...]
+) -> tuple[Wall | None, float]:
+    """The line a pocket is left out of, and how far along it; None where it has none."""
     begins = dict(site.begins)
-    for pocket in run.pockets:
-        under = [w for w in stems if _lies_on(w, pocket.wall, pocket.at - begins.get(w.id, 0.0))]
-        if not under:
-            continue
-        line = under[0]
-        way, top = unit(sub(line.end, line.start)), site.top - drops.get(pocket.wall, 0.0)
-        strip = beside_face((line,), pocket.depth, outside, outer=False)[0]
-        middle = add(strip.start, way, pocket.at - begins.get(line.id, 0.0))
-        across = left(way)
-        ring = tuple(
-            add(add(middle, way, s * pocket.width / 2), across, t * pocket.depth / 2)
-            for s, t in ((-1, -1), (1, -1), (1, 1), (-1, 1))
-        )
-        found.setdefault(line.id, []).append(upright(ring, top - pocket.height, top))
-    return {key: tuple(v) for key, v in found.items()}
+    for line in stems:
+        at = pocket.at - begins.get(line.id, 0.0)
+        if _lies_on(line, pocket.wall, at):
+            return line, at
+    return None, 0.0
+
+
+def _pocket_ring(pocket: Pocket, line: Wall, at: float, outside: Mapping[str, int]) -> Ring:
+    way = unit(sub(line.end, line.start))
+    strip = beside_face((line,), pocket.depth, outside, outer=False)[0]
+    middle = add(strip.start, way, at)
+    return tuple(
+        add(add(middle, way, s * pocket.width / 2), left(way), t * pocket.depth / 2)
+        for s, t in ((-1, -1), (1, -1), (1, 1), (-1, 1))
+    )
 
 
 def _lies_on(line: Wall, wall: str, at: float) -> bool:
@@ -383,55 +409,40 @@ def _slab(
     own = [polygons(b.ring) for b in bodies(stems).values()]
     if not own:
         return []
-    mine = buffer(union_all(own), 2.0)
-    # Corners that miss each other by a hair still close.
-    others = [polygons(b.ring) for b in bodies(site.beside).values()]
-    joined = buffer(
-        union_all(buffer([*own, *others], 1.0, join_style="mitre")), -1.0, join_style="mitre"
-    )
-    rooms = [
-        Polygon(hole) for part in getattr(joined, "geoms", [joined]) for hole in part.interiors
-    ]
-    rooms = [
-        r for r in rooms if r.exterior.intersection(mine).length >= OWN_SHARE * r.exterior.length
-    ]
-    shapes = rooms
-    if run.kind != "basement" and rooms:
-        over = union_all([*buffer(rooms, 1.0, join_style="mitre"), *own])
+    shapes = _rooms(own, [polygons(b.ring) for b in bodies(site.beside).values()])
+    if run.kind != "basement" and shapes:
+        over = union_all([*buffer(shapes, HAIR, join_style="mitre"), *own])
         shapes = [Polygon(g.exterior) for g in getattr(over, "geoms", [over])]
     found: list[Member] = []
     size = format_run(run.slab_thickness, site.system)
+    bottom, level = site.slab - run.slab_thickness, run.slab_level or run.top
     for number, shape in enumerate(sorted(shapes, key=lambda g: (-round(g.area), g.bounds)), 1):
         outline = simplify([(round(x, 3), round(y, 3)) for x, y in shape.exterior.coords[:-1]])
-        found += kept.piece(
-            kinds.SLAB,
-            (str(number), ""),
-            outline,
-            site.slab - run.slab_thickness,
-            site.slab,
-            run.slab_level or run.top,
-            size,
-        )
+        found += kept.piece(kinds.SLAB, (str(number), ""), outline, bottom, site.slab, level, size)
     return found
+
+
+def _rooms(own: list[Any], others: list[Any]) -> list[Any]:
+    """The rooms that walls close round, as polygons: those a run's own walls are enough of. Corners
+    that miss each other by a hair still close."""
+    from shapely import Polygon, buffer, union_all
+
+    mine = buffer(union_all(own), 2 * HAIR)
+    grown = union_all(buffer([*own, *others], HAIR, join_style="mitre"))
+    joined = buffer(grown, -HAIR, join_style="mitre")
+    rooms = [
+        Polygon(hole) for part in getattr(joined, "geoms", [joined]) for hole in part.interiors
+    ]
+    return [
+        r for r in rooms if r.exterior.intersection(mine).length >= OWN_SHARE * r.exterior.length
+    ]
 
 
 def _sills(
     run: FoundationRun, site: RunSite, stems: tuple[Wall, ...], kept: "_Namer"
 ) -> list[Member]:
     assert site.sill is not None
-    outside = dict(site.outside)
-    flush = flush_lines(site.lines, site.sill.depth, outside=outside)
-    chosen = [
-        widened((s,), site.sill.depth)[0] if whole(f.id) == PATH else f
-        for f, s in zip(flush, stems)
-    ]
-    for shelf in run.shelves:
-        if (
-            shelf.kind == "ledge"
-        ):  # it takes the outer strip of the wall's top, so the sill lies behind it
-            moved = flush_lines(site.lines, site.sill.depth, -shelf.width, outside)
-            chosen = [m if _has(shelf, m, outside) else c for m, c in zip(moved, chosen)]
-    lines = tuple(chosen)
+    lines = _sill_lines(run, site, site.sill.depth, stems)
     drops = {p.wall: p.top_drop for p in run.parts}
     top = site.slab if run.kind == "slab edge" else site.top
     found: list[Member] = []
@@ -442,6 +453,20 @@ def _sills(
             kinds.SILL, by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name
         )
     return found
+
+
+def _sill_lines(
+    run: FoundationRun, site: RunSite, width: float, stems: tuple[Wall, ...]
+) -> tuple[Wall, ...]:
+    """Where the sills of a run lie: flush with the face of its walls, behind a ledge, which takes
+    the outer strip of the wall's top; in the middle of what stands on a free path."""
+    outside = dict(site.outside)
+    flush = flush_lines(site.lines, width, outside=outside)
+    chosen = [widened((s,), width)[0] if whole(f.id) == PATH else f for f, s in zip(flush, stems)]
+    for shelf in (s for s in run.shelves if s.kind == "ledge"):
+        moved = flush_lines(site.lines, width, -shelf.width, outside)
+        chosen = [m if _has(shelf, m, outside) else c for m, c in zip(moved, chosen)]
+    return tuple(chosen)
 
 
 def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list[Member]:
@@ -537,20 +562,15 @@ def _member(
     """A member of a foundation: along its line, or where it follows none along the box round
     it."""
     solid = upright(ring, bottom, top)
-    if line is not None:
+    if line is None:
+        x0, y0, x1, y1 = box(ring)
+        a, b, length = (x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2), x1 - x0
+    else:
         (a, b), length = ends_of(line, ring)
         if slope is not None:
             solid = _sloping(line, ring, bottom, top, slope, whole_bottom=kind is kinds.FOOTING)
-    else:
-        x0, y0 = min(p[0] for p in ring), min(p[1] for p in ring)
-        x1, y1 = max(p[0] for p in ring), max(p[1] for p in ring)
-        a, b, length = (x0, (y0 + y1) / 2), (x1, (y0 + y1) / 2), x1 - x0
     low, high = solid.bounds()
     z = (low[2] + high[2]) / 2
-    material = (
-        SILL_MATERIAL if kind is kinds.SILL else BLINDING if kind is kinds.BLINDING else "concrete"
-    )
-    cuts = ("square", "square") if kind is kinds.SILL else ()
     return Member(
         name,
         f"{name.host.key}-{kind.letter}-{name.place}",
@@ -558,13 +578,13 @@ def _member(
         name.host,
         level,
         section,
-        material,
+        MATERIALS.get(kind, "concrete"),
         solid,
         (*a, z),
         (*b, z),
         length,
         length,
-        cuts,
+        ("square", "square") if kind is kinds.SILL else (),
         touched=touched,
         voids=tuple(v for v in voids if _touches(v, solid)),
     )

@@ -10,7 +10,7 @@ the rest is solved round it.
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
 
@@ -28,6 +28,18 @@ class Course(msgspec.Struct, frozen=True):
 
     depths: tuple[int, ...]
     strained: bool = False
+
+
+class _Cells(NamedTuple):
+    """The cells of a course in the order they are walked."""
+
+    order: list[int]
+    """The number of each as it was asked."""
+    needed: list[int]
+    size: list[float]
+    long: list[int]
+    may: list[bool]
+    held: dict[int, int]
 
 
 def solve_course(
@@ -56,43 +68,83 @@ def solve_course(
         counts: how many modules long each cell counts as; one each where left out.
     """
     n = len(needed)
-    if not n:
-        return Course(())
-    peak = max(needed)
-    if peak == 0 and not held:
+    if not any(needed) and not held:
         return Course((0,) * n)
     counts = counts or (1,) * n
     shift = _start(needed, may_step, counts, apart) if closed else 0
     order = [(i + shift) % n for i in range(n)]
-    back = {(i - shift) % n: rise for i, rise in held.items()}
-    size = [lengths[i] for i in order]
-    may = [may_step[i] for i in order]
-    spare = sum(abs(r) for r in held.values())
-    deepest = peak + spare
-    # In a ring the deepest place keeps its depth, or a held step makes it deeper still. How many of
-    # its last cells lie as deep matters only where a step may follow soon after the first.
-    long = [counts[i] for i in order]
-    soon = _soon(may, long, apart) or any(sum(long[:i]) < apart for i in back)
-    ages = range(max(1, apart) if soon else 1)
-    starts = [(k, age) for k in range(peak, deepest + 1) for age in ages] if closed else [(None, 0)]
-    for limit, gap in ((max(1, most), max(1, apart)), (max(most, deepest, 1), 1)):
+    cells = _Cells(
+        order,
+        [needed[i] for i in order],
+        [lengths[i] for i in order],
+        [counts[i] for i in order],
+        [may_step[i] for i in order],
+        {(i - shift) % n: rise for i, rise in held.items()},
+    )
+    starts: list[tuple[int | None, int]] = _starts(cells, apart) if closed else [(None, 0)]
+    most, deepest = max(1, most), max(needed) + _spare(cells)
+    # Where the rules cannot be kept, steps may be as high and as near as they must.
+    for limit, gap in ((most, max(1, apart)), (max(most, deepest), 1)):
         for high in _ceilings(needed, may_step, limit, gap, closed=closed):
-            bounds = [(needed[i], min(high[i] + spare, deepest)) for i in order]
-            ways = len(starts) * (1 if limit <= max(1, most) else limit)
-            if ways * sum(b - a + 1 for a, b in bounds) > MOST_STATES:
+            room = 1 if limit <= most else limit
+            if _is_too_much(cells, high, len(starts) * room):
                 break
-            tried = [
-                _walk(bounds, size, long, may, back, limit, gap, k, age)
-                for k, age in starts
-                if age < gap
-            ]
-            best = min((t for t in tried if t), key=lambda t: t[0], default=None)
-            if best:
-                depths = [0] * n
-                for i, k in zip(order, best[1]):
-                    depths[i] = k
-                return Course(tuple(depths), limit > max(1, most))
+            depths = _cheapest(cells, high, starts, limit, gap)
+            if depths is not None:
+                return Course(depths, limit > most)
     return Course(tuple(_together(needed, may_step, closed=closed)), True)
+
+
+def _spare(cells: _Cells) -> int:
+    """By how much steps that are held may deepen the course."""
+    return sum(abs(rise) for rise in cells.held.values())
+
+
+def _starts(cells: _Cells, apart: int) -> list[tuple[int | None, int]]:
+    """How a ring may begin: at which depth, and how many modules before its first cell lie as deep.
+
+    The deepest place keeps its depth, or a held step makes it deeper still. How many of its last
+    cells lie as deep matters only where a step may follow soon after the first.
+    """
+    soon = _soon(cells.may, cells.long, apart) or any(
+        sum(cells.long[:i]) < apart for i in cells.held
+    )
+    ages = range(max(1, apart) if soon else 1)
+    peak = max(cells.needed)
+    return [(k, age) for k in range(peak, peak + _spare(cells) + 1) for age in ages]
+
+
+def _bounds(cells: _Cells, high: Sequence[int]) -> list[tuple[int, int]]:
+    """The least and the greatest depth of each cell under a ceiling."""
+    spare = _spare(cells)
+    deepest = max(cells.needed) + spare
+    return [(low, min(high[i] + spare, deepest)) for i, low in zip(cells.order, cells.needed)]
+
+
+def _is_too_much(cells: _Cells, high: Sequence[int], ways: int) -> bool:
+    return ways * sum(b - a + 1 for a, b in _bounds(cells, high)) > MOST_STATES
+
+
+def _cheapest(
+    cells: _Cells,
+    high: Sequence[int],
+    starts: list[tuple[int | None, int]],
+    limit: int,
+    gap: int,
+) -> tuple[int, ...] | None:
+    """The depths of the course that costs least under a ceiling, as they were asked; None where
+    none keeps the rules."""
+    bounds = _bounds(cells, high)
+    tried = [
+        _walk(bounds, cells.size, cells.long, cells.may, cells.held, limit, gap, k, age)
+        for k, age in starts
+        if age < gap
+    ]
+    best = min((t for t in tried if t), key=lambda t: t[0], default=None)
+    if best is None:
+        return None
+    placed = dict(zip(cells.order, best[1]))
+    return tuple(placed[i] for i in range(len(placed)))
 
 
 def _soon(may: Sequence[bool], long: Sequence[int], apart: int) -> bool:

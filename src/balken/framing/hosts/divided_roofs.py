@@ -30,7 +30,7 @@ from balken.model.edits.roofs import add_roof, set_roof
 from balken.model.edits.supports import put_support
 from balken.model.named import named
 from balken.model.project import Project, level
-from balken.model.roofs import RoofSide
+from balken.model.roofs import RoofArea, RoofOpening, RoofSide
 
 OPEN: Final = 600.0
 """Where a wing opens into the main part over no more than this, nothing is put under the roof,
@@ -90,29 +90,42 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
         return project
     cells = rectangles_of(shape.ring)
     roof = named(project.roofs, key, "roof")
-    rings: list[Ring] = [tuple((round(x, 3), round(y, 3)) for x, y in cell.ring) for cell in cells]
+    rings = [tuple((round(x, 3), round(y, 3)) for x, y in cell.ring) for cell in cells]
     inner = bed_of_roof(project, roof)
     lights = [tuple(o for o in roof.openings if holds(ring, o.at)) for ring in rings[1:]]
     rest = tuple(o for o in roof.openings if all(o not in mine for mine in lights))
-    project = _with_sides(
-        set_roof(project, key, corners=rings[0], sides=(), openings=rest), key, shape, None
-    )
-    fields = {f: getattr(roof, f) for f in roof.__struct_fields__ if f not in OWN}
-    for n, (cell, ring) in enumerate(zip(cells[1:], rings[1:]), 1):
-        name = f"{roof.name}, wing {n}" if len(cells) > 2 else f"{roof.name}, wing"
-        project, made = add_roof(
-            project,
-            roof.plate,
-            roof.walls,
-            corners=ring,
-            name=name,
-            openings=lights[n - 1],
-            **fields,
-        )
-        project = _with_sides(project, made, shape, cell.onto)
+    project = set_roof(project, key, corners=rings[0], sides=(), openings=rest)
+    project = _with_sides(project, key, shape, None)
+    for n, cell in enumerate(cells[1:], 1):
+        number = f" {n}" if len(cells) > 2 else ""
+        name = f"{roof.name}, wing{number}"
+        project = _with_wing(project, roof, shape, cell, (name, rings[n], lights[n - 1]))
         if inner is not None and cell.onto is not None:
-            project = _across(project, roof.plate, inner, edges(ring)[cell.onto])
+            project = _across(project, roof.plate, inner, edges(rings[n])[cell.onto])
     return project
+
+
+def _with_wing(
+    project: Project,
+    roof: RoofArea,
+    shape: RoofShape,
+    cell: Cell,
+    wing: tuple[str, Ring, tuple[RoofOpening, ...]],
+) -> Project:
+    """A project with one wing more: its name, outline and openings; the rest as of the roof it
+    was part of."""
+    name, ring, lights = wing
+    fields = {f: getattr(roof, f) for f in roof.__struct_fields__ if f not in OWN}
+    project, made = add_roof(
+        project,
+        roof.plate,
+        roof.walls,
+        corners=ring,
+        name=name,
+        openings=lights,
+        **fields,
+    )
+    return _with_sides(project, made, shape, cell.onto)
 
 
 def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) -> Project:

@@ -1,13 +1,15 @@
 """What floors and roofs lie on: their outline with its edges, cuts and openings, and every strip
 they can bear on."""
 
+import math
+from collections.abc import Iterator
 from typing import Any, Final
 
 from balken.framing import kinds
 from balken.framing.beams.fitting import strip_of
 from balken.framing.hosts.beam_heights import placed_beams
 from balken.framing.hosts.heights import bearing_height, build_up_of, runs_under
-from balken.framing.hosts.plates import plates_of
+from balken.framing.hosts.plates import Plates, plates_of
 from balken.framing.hosts.runs import frame_one, walls_of
 from balken.framing.member import Bed, Hole, Member, Strip
 from balken.geometry.plane import (
@@ -26,14 +28,17 @@ from balken.geometry.plane import (
 )
 from balken.model.catalogue import catalogue_of
 from balken.model.floors import FloorArea, FloorCut, FloorOpening
+from balken.model.foundations import FoundationRun
 from balken.model.grids import grid_ends, grid_line
-from balken.model.names import HostName, MemberName, wall_below
+from balken.model.names import HostName, MemberName, wall_below, whole
 from balken.model.project import Project, grid
 from balken.model.supports import spots_of
 from balken.model.walls import Wall, direction_of, reach
 from balken.recall import remembered, remembered_piece
 from balken.site.bodies import outer_sides, storey_outline
 
+LEDGER: Final = {"us": 38.1, "metric": 38.0}
+"""The thickness of a ledger, mm."""
 ON_EDGE: Final = 30.0
 """A side of the outline within this of a wall's face is that wall's side, mm."""
 
@@ -68,26 +73,30 @@ def _bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
 
 def _on_walls(project: Project, floor: FloorArea) -> Bed | None:
     height = bearing_height(project, floor)
-    if not floor.walls:
-        return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
-    plates = plates_of(walls_of(project, floor.walls), project.system)
+    plates = plates_of(walls_of(project, floor.walls), project.system) if floor.walls else None
     if plates is None:
         return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
-    outline, strips, width = plates
     runs = runs_under(project, floor)
-    if not runs:
-        return Bed(outline, strips, height, width)
-    run = runs[0]
-    sill = catalogue_of(project.system).sections.get(run.sill)
+    if runs:
+        return _on_foundation(project, runs, plates, height)
+    outline, strips, width = plates
+    return Bed(outline, strips, height, width)
+
+
+def _on_foundation(
+    project: Project, runs: tuple[FoundationRun, ...], plates: Plates, height: float
+) -> Bed:
+    """What a floor lies on whose walls stand on a foundation: its sills, or the tops of its walls
+    where it has none."""
+    outline, strips, _ = plates
+    sill = catalogue_of(project.system).sections.get(runs[0].sill)
     wanted = kinds.SILL if sill else kinds.STEM
     outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
     members = [m for r in runs for m in frame_one(project, r).members]
-    pieces = tuple(
-        Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.kind is wanted
-    )
+    pieces = [Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.kind is wanted]
     if any(s.kind == "ledge" for r in runs for s in r.shelves):
         outline = _behind_ledges(outline, members)
-    return Bed(outline, pieces, height, sill.depth if sill else run.stem_thickness)
+    return Bed(outline, tuple(pieces), height, sill.depth if sill else runs[0].stem_thickness)
 
 
 def _behind_ledges(outline: Ring, members: list[Member]) -> Ring:
@@ -123,19 +132,23 @@ def area_of(project: Project, floor: FloorArea, outline: Ring) -> Ring | None:
     """
     if not (floor.room or floor.corners or floor.edge or floor.edges or floor.cuts):
         return outline
-    if floor.room is None:
-        ring = _inside(outline, floor.corners, floor.edge)
-    else:
-        from shapely import Polygon
-
-        room = _room(project, floor, Polygon(outline))
-        ring = _cut_to(room, floor.corners, floor.edge) if room is not None else None
+    ring = _held_to(project, floor, outline)
     for item in floor.edges:
         if ring and item.out:
             ring = _edge_moved(project, ring, item.wall, item.out)
     for cut in floor.cuts:
         ring = _cut(project, ring, cut) if ring else None
     return ring
+
+
+def _held_to(project: Project, floor: FloorArea, outline: Ring) -> Ring | None:
+    """The outline within the room or the corners that a floor is held to."""
+    if floor.room is None:
+        return _inside(outline, floor.corners, floor.edge)
+    from shapely import Polygon
+
+    room = _room(project, floor, Polygon(outline))
+    return _cut_to(room, floor.corners, floor.edge) if room is not None else None
 
 
 @remembered_piece
@@ -259,28 +272,14 @@ def opening_ring(project: Project, item: FloorOpening) -> Ring | None:
             return None
         way = unit(sub(wall.end, wall.start))
         middle = add(add(wall.start, way, item.at[0]), left(way), item.at[1])
-        turn += _degrees(way)
+        turn += math.degrees(math.atan2(way[1], way[0]))
     if item.corners:
-        shift = middle if item.wall else item.at
-        return simplify([add(p, shift) for p in item.corners])
-    if item.size[0] < TOUCH or item.size[1] < TOUCH:
+        return simplify([add(p, middle) for p in item.corners])
+    if min(item.size) < TOUCH:
         return None
     x, y = item.size[0] / 2, item.size[1] / 2
-    return tuple(
-        add(middle, rotate(p, _radians(turn))) for p in ((-x, -y), (x, -y), (x, y), (-x, y))
-    )
-
-
-def _degrees(way: Point) -> float:
-    import math
-
-    return math.degrees(math.atan2(way[1], way[0]))
-
-
-def _radians(turn: float) -> float:
-    import math
-
-    return math.radians(turn)
+    corners = ((-x, -y), (x, -y), (x, y), (-x, y))
+    return tuple(add(middle, rotate(p, math.radians(turn))) for p in corners)
 
 
 def _with_ledgers(
@@ -291,19 +290,14 @@ def _with_ledgers(
     wanted = [e.wall for e in floor.edges if e.ledger]
     if not wanted:
         return strips, (), outline
-    thick = 38.1 if project.system == "us" else 38.0
+    thick = LEDGER[project.system]
     ledgers: list[tuple[str, Point, Point]] = []
     ring = outline
-    for key in wanted:
-        for wall in walls_of(project, (key,)):
-            moved = _edge_moved(project, ring, wall.id, -wall.thickness)
-            if moved is None:
-                continue
+    for wall in (w for key in wanted for w in walls_of(project, (key,))):
+        moved = _edge_moved(project, ring, wall.id, -wall.thickness)
+        if moved is not None:
             ring = moved
-            for a, b in edges(ring):
-                if _lies_along(a, b, wall):
-                    n = left(unit(sub(b, a)))
-                    ledgers.append((key, add(a, n, thick / 2), add(b, n, thick / 2)))
+            ledgers += [(whole(wall.id), a, b) for a, b in _along_wall(ring, wall, thick / 2)]
     host = HostName("floor", floor.id)
     faces = tuple(
         Strip(MemberName(host, "ledger", key), _band(a, b, thick), True, hung=True)
@@ -311,6 +305,14 @@ def _with_ledgers(
     )
     kept = tuple(s for s in strips if wall_below(s.on) not in wanted)
     return kept + faces, tuple(ledgers), ring
+
+
+def _along_wall(ring: Ring, wall: Wall, inward: float) -> Iterator[tuple[Point, Point]]:
+    """The sides of an outline that lie along a wall, moved in, mm."""
+    for a, b in edges(ring):
+        if _lies_along(a, b, wall):
+            n = left(unit(sub(b, a)))
+            yield add(a, n, inward), add(b, n, inward)
 
 
 def _band(a: Point, b: Point, thick: float) -> Ring:

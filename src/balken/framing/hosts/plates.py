@@ -19,10 +19,14 @@ def plate_width(wall: Wall, system: System) -> float:
     return max((w for w in widths if w <= wall.thickness + 0.5), default=widths[0])
 
 
+Plates = tuple[Ring, tuple[Strip, ...], float]
+"""The outline of a storey's walls, their plates as strips, and the width of the outer ones."""
+
+
 @remembered
 def plates_of(
     walls: tuple[Wall, ...], system: System, outline: Ring | None = None
-) -> tuple[Ring, tuple[Strip, ...], float] | None:
+) -> Plates | None:
     """The outline of a storey's walls (or the one given), their plates as strips, and the
     width of the outer plates."""
     outline = storey_outline(walls) if outline is None else outline

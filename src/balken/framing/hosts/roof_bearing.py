@@ -7,6 +7,7 @@ from balken.framing.hosts.runs import walls_of
 from balken.framing.member import Bed, Strip
 from balken.framing.roofs.shape import side_names
 from balken.geometry.plane import (
+    Point,
     Ring,
     add,
     distance,
@@ -34,20 +35,12 @@ def _bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
     height = level(project, roof.plate).elevation
     beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == roof.plate)
     walls = walls_of(project, roof.walls) if roof.walls else ()
-    own = simplify(roof.corners) if len(roof.corners) > 2 else None
-    if own is not None and signed_area(own) < 0:
-        own = own[::-1]
+    own = _own_outline(roof)
     plates = plates_of(walls, project.system, own) if walls else None
     if plates is None:
         width = max((min(_across(s.ring)) for s in beams), default=0.0)
         return Bed(own, beams, height, width) if own is not None else None
     outline, strips, width = plates
-    faces = []
-    for key, sign in outer_sides(walls, outline).items():
-        wall = next(w for w in walls if w.id == key)
-        face = reach(wall)[0 if sign > 0 else 1]
-        n = left(direction_of(wall))
-        faces.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
     inner = tuple(
         Strip(HostName("wall", whole(k)), body.ring, False)
         for k, body in bodies(_others_at(project, roof, walls)).items()
@@ -57,8 +50,27 @@ def _bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
         strips + inner + beams + _posts_at(project, roof),
         height,
         width,
-        sides=side_names(outline, faces),
+        sides=side_names(outline, _outer_faces(walls, outline)),
     )
+
+
+def _own_outline(roof: RoofArea) -> Ring | None:
+    """The outline drawn for a roof, counter-clockwise."""
+    if len(roof.corners) < 3:
+        return None
+    own = simplify(roof.corners)
+    return own[::-1] if signed_area(own) < 0 else own
+
+
+def _outer_faces(walls: tuple[Wall, ...], outline: Ring) -> list[tuple[str, Point, Point]]:
+    """The outer faces of the walls that stand on an outline, by the names of the walls."""
+    by_name = {w.id: w for w in walls}
+    found = []
+    for key, sign in outer_sides(walls, outline).items():
+        wall = by_name[key]
+        face, n = reach(wall)[0 if sign > 0 else 1], left(direction_of(wall))
+        found.append((whole(key), add(wall.start, n, face), add(wall.end, n, face)))
+    return found
 
 
 def _posts_at(project: Project, roof: RoofArea) -> tuple[Strip, ...]:

@@ -37,12 +37,15 @@ def shapes_of(sites: tuple[Site, ...], sizes: dict[HostName, Size]) -> Shapes:
     if not reach:
         return Shapes(shapes, shapes, faults)
     framed = {host: without_others(shapes, host) for host in shapes}
-    onward = dict(shapes)
-    for item in sites:
-        if item.host in shapes and shapes[item.host].runs_on:
-            made = _shape(item, sizes[item.host], reach)
-            onward[item.host] = made if isinstance(made, RoofShape) else shapes[item.host]
+    by_host = {s.host: s for s in sites}
+    onward = {h: _onward(by_host[h], sizes[h], reach, shape) for h, shape in shapes.items()}
     return Shapes(framed, onward, faults)
+
+
+def _onward(site: Site, size: Size, reach: float, shape: RoofShape) -> RoofShape:
+    """A shape as it runs on, where it does."""
+    made = _shape(site, size, reach) if shape.runs_on else shape
+    return made if isinstance(made, RoofShape) else shape
 
 
 def without_others(shapes: dict[HostName, RoofShape], host: HostName) -> RoofShape:

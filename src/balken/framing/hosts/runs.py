@@ -101,16 +101,17 @@ def sides_of(project: Project, run: FoundationRun) -> tuple[tuple[str, int], ...
     lines = run_lines(project, run)
     found: dict[str, int] = {}
     for base in dict.fromkeys(w.base for w in lines if w.base):
-        keys = tuple(w.id for w in project.walls if w.base == base)
-        walls = walls_of(project, keys)
+        walls = walls_of(project, tuple(w.id for w in project.walls if w.base == base))
         found.update(outer_sides(walls, storey_outline(walls)))
-    free = tuple(w for w in lines if whole(w.id) == PATH)
-    found.update(outer_sides(free, storey_outline(free)))
-    for line in free:
-        if line.id not in found and not _inside_walls(project, line):
-            found[line.id] = 0
+    found |= _sides_of_path(project, tuple(w for w in lines if whole(w.id) == PATH))
     named = ((w.id, found.get(w.id, found.get(wall_of(w.id)))) for w in lines)
     return tuple((key, side) for key, side in named if side is not None)
+
+
+def _sides_of_path(project: Project, free: tuple[Wall, ...]) -> dict[str, int]:
+    found = outer_sides(free, storey_outline(free))
+    open_ones = [w.id for w in free if w.id not in found and not _inside_walls(project, w)]
+    return found | dict.fromkeys(open_ones, 0)
 
 
 def _inside_walls(project: Project, line: Wall) -> bool:
@@ -142,35 +143,50 @@ def run_site(project: Project, run: FoundationRun) -> RunSite:
 @remembered
 def _run_site(project: Project, run: FoundationRun) -> RunSite:
     lines = run_lines(project, run)
-    outside = sides_of(project, run)
-    ground = next((x.elevation for x in project.levels if x.role == "ground"), None)
-    bases = {w.base for w in lines if w.base}
     others = [r for r in project.runs if r.id != run.id and r.kind in WITH_STEM]
-    beside: tuple[Wall, ...] = ()
-    deeper: list[tuple[Ring, float]] = []
-    bottom = heights_of(project, run)[0]
-    for other in others:
-        theirs = run_lines(project, other)
-        stems = stems_of(other, theirs, dict(sides_of(project, other)))
-        if bases & {w.base for w in theirs if w.base}:
-            beside += tuple(msgspec.structs.replace(w, id=f"{other.id}|{w.id}") for w in stems)
-        lower = heights_of(project, other)[0]
-        if lower < bottom - TOUCH:
-            footings = bodies(widened(stems, other.footing_width))
-            deeper += [(b.ring, lower) for b in footings.values()]
+    heights = heights_of(project, run)
     return RunSite(
         lines,
-        outside,
-        beside,
-        *heights_of(project, run),
-        ground,
+        sides_of(project, run),
+        _beside(project, lines, others),
+        *heights,
+        next((x.elevation for x in project.levels if x.role == "ground"), None),
         project.site.frost_depth,
         project.site.steps,
         catalogue_of(project.system).sections.get(run.sill),
         project.system,
-        tuple(deeper),
+        tuple(_deeper(project, heights[0], others)),
         tuple((name, s.start) for name, s in parts_of(run)),
     )
+
+
+def _stems(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
+    return stems_of(run, run_lines(project, run), dict(sides_of(project, run)))
+
+
+def _beside(
+    project: Project, lines: tuple[Wall, ...], others: list[FoundationRun]
+) -> tuple[Wall, ...]:
+    """The stems of other runs under walls of the same storeys."""
+    bases = {w.base for w in lines if w.base}
+    return tuple(
+        msgspec.structs.replace(stem, id=f"{other.id}|{stem.id}")
+        for other in others
+        if bases & {w.base for w in run_lines(project, other)}
+        for stem in _stems(project, other)
+    )
+
+
+def _deeper(
+    project: Project, bottom: float, others: list[FoundationRun]
+) -> Iterator[tuple[Ring, float]]:
+    """The footings of other runs that lie deeper: their outlines and bottoms."""
+    for other in others:
+        lower = heights_of(project, other)[0]
+        if lower < bottom - TOUCH:
+            footings = bodies(widened(_stems(project, other), other.footing_width))
+            for body in footings.values():
+                yield body.ring, lower
 
 
 class Site(msgspec.Struct, frozen=True):
