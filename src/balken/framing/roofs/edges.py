@@ -2,7 +2,7 @@
 joists of flat tops."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Final
 
 from balken.framing import kinds
@@ -17,6 +17,7 @@ from balken.framing.roofs.sticks import Stick
 from balken.geometry.plane import (
     TOUCH,
     Point,
+    Ring,
     add,
     box,
     crossings,
@@ -287,8 +288,7 @@ def deck_joists(
 ) -> Iterable[Member]:
     """The joists of a flat top, across its shorter way, hung between the purlins round
     it."""
-    host = HostName("roof", roof.id)
-    for n, face in enumerate(f for f in shape.roof.faces if f.pitch <= 1e-9):
+    for n, face in enumerate((f for f in shape.roof.faces if f.pitch <= 1e-9), 1):
         angle = run_angle(face.outline, "short")
         ring = tuple(to_local(p, angle) for p in face.outline)
         x0, _, x1, _ = box(ring)
@@ -296,47 +296,60 @@ def deck_joists(
         step = (x1 - x0) / count
         for k in range(count):
             x = x0 + (k + 0.5) * step
-            ys = crossings(ring, x)
-            areas = [
-                net_area((ring,), x - step / 2, x + step / 2, low, high)
-                for low, high in zip(ys[::2], ys[1::2])
-            ]
-            whole = net_area((ring,), x - step / 2, x + step / 2, -math.inf, math.inf)
-            for j, (low, high) in enumerate(zip(ys[::2], ys[1::2])):
-                ends = [to_plan((x, y), angle) for y in (low, high)]
-                on = [_stick_at(p, sticks) for p in ends]
-                way, length = unit(sub(ends[1], ends[0])), distance(*ends)
-                cut = [s.section.breadth / 2 if s else 0.0 for s in on]
-                a, b = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
+            for j, (low, high, area) in enumerate(_deck_stretches(ring, x, step)):
+                ends = (to_plan((x, low), angle), to_plan((x, high), angle))
+                place = (f"D{n}", f"{k + 1:02d}{piece_letters(j) if j else ''}")
+                mark = f"{roof.id}-D{n}{k + 1:02d}"
                 top = face.height(ends[0])
-                supports = tuple(
-                    Support(at, HANGER_SEAT, s.name if s else None, p, hung=True)
-                    for at, p, s in (
-                        (HANGER_SEAT / 2, a, on[0]),
-                        (length - sum(cut) - HANGER_SEAT / 2, b, on[1]),
-                    )
-                )
-                area = areas[j] + (whole - sum(areas) if j == 0 else 0.0)
-                yield level_piece(
-                    MemberName(
-                        host,
-                        "joist",
-                        f"D{n + 1}",
-                        f"{k + 1:02d}{'' if j == 0 else piece_letters(j)}",
-                    ),
-                    f"{roof.id}-D{n + 1}{k + 1:02d}",
-                    kinds.JOIST,
-                    host,
-                    roof.plate,
-                    Cut(section.name, f"{roof.species} {roof.grade}", section.breadth),
-                    a,
-                    b,
-                    top - section.depth,
-                    top,
-                    supports,
-                    area,
-                    (0.0, distance(a, b)),
-                )
+                yield _deck_joist(roof, (place, mark), ends, top, sticks, section, area)
+
+
+def _deck_stretches(ring: Ring, x: float, step: float) -> Iterator[tuple[float, float, float]]:
+    """From where to where the joists of one row reach, and the plan each carries, mm²; what lies
+    over no joist goes to the first."""
+    ys = crossings(ring, x)
+    spans = list(zip(ys[::2], ys[1::2]))
+    areas = [net_area((ring,), x - step / 2, x + step / 2, low, high) for low, high in spans]
+    whole = net_area((ring,), x - step / 2, x + step / 2, -math.inf, math.inf)
+    for j, ((low, high), area) in enumerate(zip(spans, areas)):
+        yield low, high, area + (whole - sum(areas) if j == 0 else 0.0)
+
+
+def _deck_joist(
+    roof: RoofArea,
+    named: tuple[tuple[str, str], str],
+    ends: tuple[Point, Point],
+    top: float,
+    sticks: Sequence[Stick],
+    section: Section,
+    area: float,
+) -> Member:
+    host, (place, mark) = HostName("roof", roof.id), named
+    first, last = (_stick_at(p, sticks) for p in ends)
+    way = unit(sub(ends[1], ends[0]))
+    cut = [s.section.breadth / 2 if s else 0.0 for s in (first, last)]
+    a, b = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
+    seat = HANGER_SEAT / 2
+    far = distance(*ends) - sum(cut) - seat
+    supports = (
+        Support(seat, HANGER_SEAT, first.name if first else None, a, hung=True),
+        Support(far, HANGER_SEAT, last.name if last else None, b, hung=True),
+    )
+    return level_piece(
+        MemberName(host, "joist", *place),
+        mark,
+        kinds.JOIST,
+        host,
+        roof.plate,
+        Cut(section.name, f"{roof.species} {roof.grade}", section.breadth),
+        a,
+        b,
+        top - section.depth,
+        top,
+        supports,
+        area,
+        (0.0, distance(a, b)),
+    )
 
 
 def _stick_at(p: Point, sticks: Sequence[Stick]) -> Stick | None:

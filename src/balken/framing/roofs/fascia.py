@@ -22,6 +22,7 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
+from balken.geometry.roof_planes import Face
 from balken.geometry.solid import Extrusion
 from balken.model.names import HostName, MemberName
 from balken.model.roofs import RoofArea
@@ -71,22 +72,28 @@ def _runs(shape: RoofShape, a: Point, b: Point) -> list[Run]:
     way = unit(sub(b, a))
     found: list[tuple[float, Run]] = []
     for face in shape.roof.faces:
-        if face.side < 0 or face.pitch < LEVEL or shape.edges[face.side].slope is None:
-            continue
-        if (
-            abs(dot(way, face.plane[:2])) > ALL_SQUARE * face.pitch
-            or cross(way, face.plane[:2]) < 0
-        ):
+        edge = shape.edge_of(face)
+        if edge is None or edge.slope is None or not _rises_square(face, way):
             continue
         for p, q in edges(face.outline):
-            low, high = sorted((p, q), key=lambda x: dot(sub(x, a), way))
-            if (
-                max(distance_to_segment(p, a, b), distance_to_segment(q, a, b)) < TOUCH
-                and distance(p, q) > SHORTEST
-            ):
-                run = Run(shape.edges[face.side], low, high, face.pitch, face.height(low))
+            if _lies_on(p, q, a, b):
+                low, high = sorted((p, q), key=lambda x: dot(sub(x, a), way))
+                run = Run(edge, low, high, face.pitch, face.height(low))
                 found.append((dot(sub(low, a), way), run))
     return [run for _, run in sorted(found, key=lambda f: f[0])]
+
+
+def _rises_square(face: Face, way: Point) -> bool:
+    """Whether a plane rises square from a side, to its left."""
+    up = face.plane[:2]
+    is_square = abs(dot(way, up)) <= ALL_SQUARE * face.pitch
+    return face.pitch >= LEVEL and is_square and cross(way, up) >= 0
+
+
+def _lies_on(p: Point, q: Point, a: Point, b: Point) -> bool:
+    """Whether a side of a plane lies on a side of the eaves."""
+    apart = max(distance_to_segment(p, a, b), distance_to_segment(q, a, b))
+    return apart < TOUCH and distance(p, q) > SHORTEST
 
 
 def _board(
@@ -163,11 +170,10 @@ def _end(runs: list[Run], k: int, joints: str, thick: float, *, start: bool) -> 
         return End()
     one, two = unit(sub(run.b, run.a)), unit(sub(other.b, other.a))
     turn, facing = cross(one, two) * (-1.0 if start else 1.0), dot(one, two)
-    outside = turn > 0
+    sign = 1.0 if turn > 0 else -1.0
     if joints == "mitred" or abs(facing) > ALL_SQUARE:
-        half = math.tan(math.atan2(abs(turn), facing) / 2)
-        return End(mitre=half if outside else -half)
+        return End(mitre=sign * math.tan(math.atan2(abs(turn), facing) / 2))
     through = not start if joints == "butt" else (k % 2, k) < (j % 2, j)
-    if outside:
-        return End(thick if through else 0.0)
-    return End(0.0 if through else -thick)
+    # At an outside corner the board that goes through covers the other's end.
+    past = through if turn > 0 else not through
+    return End(sign * thick if past else 0.0)

@@ -28,6 +28,8 @@ from balken.geometry.solid import Extrusion, side_profile
 from balken.model.names import HostName, Rest
 from balken.recall import remembered_piece
 
+SAME: Final = 0.01
+"""Corners nearer than this are one, mm."""
 LEAST: Final = 1e4
 """A smaller piece of wall is none, mm²."""
 
@@ -103,19 +105,22 @@ def _under_line(faces: Sequence[Face], edge: Edge, depth: float) -> list[Point]:
 def _over(line: Sequence[Point], top: float) -> Ring:
     """The outline between a level and a line over it."""
     upper: list[Point] = []
-    for (s, z), (t, y) in pairwise(line):
-        if z <= top < y or y <= top < z:
-            upper += [(s, max(z, top))] if z > top else []
-            at = s + (t - s) * (top - z) / (y - z)
-            upper.append((at, top))
-            upper += [(t, y)] if y > top else []
-        elif z > top and y > top:
-            upper += [(s, z), (t, y)]
-    distinct = [p for k, p in enumerate(upper) if k == 0 or math.dist(p, upper[k - 1]) > 0.01]
+    for a, b in pairwise(line):
+        upper += _stretch_over(a, b, top)
+    distinct = [p for k, p in enumerate(upper) if k == 0 or math.dist(p, upper[k - 1]) > SAME]
     if len(distinct) < 2:
         return ()
     ring = [(distinct[0][0], top), (distinct[-1][0], top), *reversed(distinct)]
-    return tuple(p for k, p in enumerate(ring) if math.dist(p, ring[k - 1]) > 0.01)
+    return tuple(p for k, p in enumerate(ring) if math.dist(p, ring[k - 1]) > SAME)
+
+
+def _stretch_over(a: Point, b: Point, top: float) -> list[Point]:
+    """What of a stretch of a line lies over a level, with the point where it crosses it."""
+    (s, z), (t, y) = a, b
+    if (z > top) == (y > top):
+        return [a, b] if z > top else []
+    crossing = (s + (t - s) * (top - z) / (y - z), top)
+    return [a, crossing] if z > top else [crossing, b]
 
 
 ALONG: Final = 0.05

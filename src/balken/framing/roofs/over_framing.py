@@ -3,7 +3,7 @@ carried on between them, and jacks from it down to the plates. What lies on them
 below, which is framed as if they were not there."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Final, NamedTuple
 
 from balken.framing import kinds
@@ -22,6 +22,7 @@ from balken.geometry.plane import (
     crossings,
     distance,
     dot,
+    edges,
     left,
     sub,
     unit,
@@ -77,30 +78,55 @@ def over_framed(
     valleys = [w for f in seen for v in _valleys(f, others) for w in _past(v, (x0, x1), angle)]
     if not valleys:
         return []
+    section, board, _ = cut
+    found = list(_plates(roof, valleys, section, angle))
     far0, _, far1, _ = box([to_local(p, angle) for v in valleys for p in (v.low, v.high)])
-    section, board, jack = cut
+    steep = max(f.pitch for f in seen)
+    jacks = 0
+    for end, start, step, far in (("a", x1, spacing, far1), ("b", x0, -spacing, far0)):
+        crest = _crest(seen, angle, start, step) if (far - start) * step > 0 else None
+        if crest is not None:
+            found += _ridge(roof, others, (section, board), (angle, *crest), steep, end)
+        places = [(angle, x) for x in _places(start, step, far)]
+        made = _jack_rows(roof, seen, valleys, cut, places, jacks)
+        jacks += len(made)
+        found += made
+    return [m for m in found if is_there(roof, m)]
+
+
+def _plates(
+    roof: RoofArea, valleys: list[Valley], section: Section, angle: float
+) -> Iterator[Member]:
+    """The plates along all valleys; where two come together lies the ridge."""
     along = sub(to_plan((1.0, 0.0), angle), to_plan((0.0, 0.0), angle))
-    found: list[Member] = []
     for n, v in enumerate(valleys, 1):
         at_ridge = sum(distance(v.high, w.high) < SAME for w in valleys) > 1
-        found += _plate(roof, v, section, along, n, at_ridge=at_ridge)
-    n = 0
-    for k, (start, step, end) in enumerate(((x1, spacing, far1), (x0, -spacing, far0))):
-        if (end - start) * step <= 0:
-            continue
-        crest = _crest(seen, angle, start, step)
-        if crest is not None:
-            steep = max(f.pitch for f in seen)
-            found += _ridge(roof, others, (section, board), (angle, *crest), steep, "ab"[k])
-        x = start + step
-        while (end - x) * step > 0:
-            made = list(
-                _jacks(roof, seen, valleys, jack, (angle, x), (board.breadth, section.breadth), n)
-            )
-            n += len(made)
-            found += made
-            x += step
-    return [m for m in found if is_there(roof, m)]
+        yield from _plate(roof, v, section, along, n, at_ridge=at_ridge)
+
+
+def _places(start: float, step: float, end: float) -> Iterator[float]:
+    """Where jacks stand past the last rafters of the walls."""
+    x = start + step
+    while (end - x) * step > 0:
+        yield x
+        x += step
+
+
+def _jack_rows(
+    roof: RoofArea,
+    seen: Sequence[Face],
+    valleys: list[Valley],
+    cut: tuple[Section, Section, Section],
+    places: list[tuple[float, float]],
+    before: int,
+) -> list[Member]:
+    """The jacks at some places across; so many have their numbers before."""
+    section, board, jack = cut
+    found: list[Member] = []
+    for place in places:
+        wide = (board.breadth, section.breadth)
+        found += _jacks(roof, seen, valleys, jack, place, wide, before + len(found))
+    return found
 
 
 def _valleys(face: Face, others: Sequence[Face]) -> Iterable[Valley]:
@@ -138,21 +164,24 @@ def _crest(
     """The ridge past a line across: where it begins and ends along the roof's run, its place
     across, its height."""
     best: tuple[float, float, float, float] | None = None
-    for n, face in enumerate(seen):
-        for a, b in zip(face.outline, [*face.outline[1:], face.outline[0]]):
-            shared = any(
-                all(abs(g.height(p) - face.height(p)) < SAME for p in (a, b))
-                for k, g in enumerate(seen)
-                if k != n
-            )
-            (xa, ya), (xb, yb) = to_local(a, angle), to_local(b, angle)
-            if not shared or abs(yb - ya) > SAME or abs(face.height(a) - face.height(b)) > SAME:
-                continue
-            first, last = (xa, xb) if (xb - xa) * step > 0 else (xb, xa)
-            first = max(first, start) if step > 0 else min(first, start)
-            if (last - first) * step > 0 and (best is None or face.height(a) > best[3]):
-                best = (first, last, ya, face.height(a))
+    for face, a, b in _shared_sides(seen):
+        (xa, ya), (xb, yb) = to_local(a, angle), to_local(b, angle)
+        if abs(yb - ya) > SAME or abs(face.height(a) - face.height(b)) > SAME:
+            continue
+        first, last = (xa, xb) if (xb - xa) * step > 0 else (xb, xa)
+        first = max(first, start) if step > 0 else min(first, start)
+        if (last - first) * step > 0 and (best is None or face.height(a) > best[3]):
+            best = (first, last, ya, face.height(a))
     return best
+
+
+def _shared_sides(seen: Sequence[Face]) -> Iterator[tuple[Face, Point, Point]]:
+    """The sides at which planes meet another of theirs."""
+    for face in seen:
+        others = [g for g in seen if g is not face]
+        for a, b in edges(face.outline):
+            if any(all(abs(g.height(p) - face.height(p)) < SAME for p in (a, b)) for g in others):
+                yield face, a, b
 
 
 def _lift(face: Face, thick: float = 0.0) -> float:
@@ -193,43 +222,18 @@ def _plate(
         at_ridge: the valley goes up to the ridge.
     """
     way = unit(sub(v.high, v.low))
-    across = left(way)
-    a, b = (v.upper.plane[i] - v.lower.plane[i] for i in (0, 1))
-    if a * across[0] + b * across[1] < 0:  # towards where the upper roof lies over the lower
-        across = (-across[0], -across[1])
-    gain = a * across[0] + b * across[1]
+    across, gain = _towards_upper(v, way)
     if gain < 1e-3:
         return
     along, inward, up = _axes(v.lower, way, across)
-    size = 1.0 / math.hypot(along[0], along[1])
     start = add(v.low, across, _lift(v.lower, section.breadth) / gain)
-    length = distance(v.low, v.high) * size
     origin = (*start, v.lower.height(start) + _lift(v.lower))
-    wide = section.depth
-    flat = (inward[0], inward[1])
-
-    def cut(n: Point, p: Point) -> list[float]:
-        """Where an upright plane square to ``n`` through a place cuts the two edges."""
-        return [-dot(n, add(sub(start, p), flat, t)) * size / dot(n, way) for t in (0.0, wide)]
-
-    # From the last rafters of the walls; at the top two plates come together under the ridge, each
-    # cut off along it.
-    first = cut(ridge, v.low) if abs(dot(ridge, way)) > STEEP else [0.0, 0.0]
-    last = (
-        cut(left(ridge), v.high)
-        if at_ridge and abs(dot(left(ridge), way)) > STEEP
-        else [length, length]
-    )
+    first, last = _plate_ends(v, section.depth, (start, along, inward), ridge, at_ridge=at_ridge)
     if min(last) - max(first) < SHORTEST:
         return
+    wide = section.depth
     ring: Ring = ((first[0], 0.0), (last[0], 0.0), (last[1], wide), (first[1], wide))
     length = max(last) - min(first)
-    body = Extrusion(origin, along, inward, ring, section.breadth)
-    if (
-        sum(p * q for p, q in zip(body.normal, up)) < 0
-    ):  # it grows along its normal: down from its upper face then
-        x, y, z = (o + section.breadth * c for o, c in zip(origin, up))
-        body = Extrusion((x, y, z), along, inward, ring, section.breadth)
     end = add(start, way, distance(v.low, v.high))
     host = HostName("roof", roof.id)
     yield Member(
@@ -240,13 +244,60 @@ def _plate(
         roof.plate,
         section.name,
         f"{roof.species} {roof.grade}",
-        body,
+        _laid_down(origin, (along, inward, up), ring, section.breadth),
         (*start, origin[2]),
         (*end, v.lower.height(end) + _lift(v.lower)),
         length,
         length,
         ("square", "to the other plate"),
     )
+
+
+def _towards_upper(v: Valley, way: Point) -> tuple[Point, float]:
+    """The direction across a valley in which the upper roof lies over the lower, and how fast it
+    rises over it."""
+    a, b = (v.upper.plane[i] - v.lower.plane[i] for i in (0, 1))
+    across = left(way)
+    gain = a * across[0] + b * across[1]
+    return (across, gain) if gain >= 0 else ((-across[0], -across[1]), -gain)
+
+
+def _plate_ends(
+    v: Valley,
+    wide: float,
+    lies: tuple[Point, Vector, Vector],
+    ridge: Point,
+    *,
+    at_ridge: bool,
+) -> tuple[list[float], list[float]]:
+    """Where the two edges of a plate begin and end along it: from the last rafters of the walls; at
+    the top two plates come together under the ridge, each cut off along it."""
+    start, along, inward = lies
+    way, size = unit(sub(v.high, v.low)), 1.0 / math.hypot(along[0], along[1])
+    length = distance(v.low, v.high) * size
+    flat = (inward[0], inward[1])
+
+    def cut(n: Point, p: Point) -> list[float]:
+        """Where an upright plane square to ``n`` through a place cuts the two edges."""
+        return [-dot(n, add(sub(start, p), flat, t)) * size / dot(n, way) for t in (0.0, wide)]
+
+    across = left(ridge)
+    first = cut(ridge, v.low) if abs(dot(ridge, way)) > STEEP else [0.0, 0.0]
+    comes_together = at_ridge and abs(dot(across, way)) > STEEP
+    return first, cut(across, v.high) if comes_together else [length, length]
+
+
+def _laid_down(
+    origin: Vector, axes: tuple[Vector, Vector, Vector], ring: Ring, thick: float
+) -> Extrusion:
+    """A plate under its upper face: an extrusion grows along its normal, which may point up or
+    down."""
+    along, inward, up = axes
+    body = Extrusion(origin, along, inward, ring, thick)
+    if sum(p * q for p, q in zip(body.normal, up)) >= 0:
+        return body
+    x, y, z = (o + thick * c for o, c in zip(origin, up))
+    return Extrusion((x, y, z), along, inward, ring, thick)
 
 
 Line = tuple[float, float, float, float, float]

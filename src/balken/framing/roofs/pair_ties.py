@@ -46,20 +46,30 @@ def pair_ties(
     for ridge in dict.fromkeys(m.carrier.supports[-1].on for m in rafters if _meets_ridge(m)):
         pairs = pairs_at([m for m in rafters if m.carrier.supports[-1].on == ridge], rule.stagger)
         for one, other in chosen(pairs, rule.collar, rule.tie_gap):
-            section = cut_from(roof, "collar ties", rafter, sections)
-            depth = section.depth if section is not rafter else min(section.depth, COLLAR_DEPTH)
-            plate = min(shape.edges[0].plate, one.start[2])
-            z = plate + (one.solid.top() - plate) * (1 - UPPER)
-            found += _across(
-                roof, one, other, Tie(kinds.COLLAR_TIE, "K", z, section, depth), len(found) + 1
-            )
+            tie = _collar(roof, shape, one, rafter, sections)
+            found += _across(roof, one, other, tie, len(found) + 1)
         for one, other in chosen(pairs, rule.ties, rule.tie_gap):
             section = cut_from(roof, "ties", rafter, sections)
             z = min(e.plate for e in shape.edges) + rule.tie_up
-            found += _across(
-                roof, one, other, Tie(kinds.TIE, "Y", z, section, section.depth), len(found) + 1
-            )
+            tie = Tie(kinds.TIE, "Y", z, section, section.depth)
+            found += _across(roof, one, other, tie, len(found) + 1)
     return found
+
+
+def _collar(
+    roof: RoofArea,
+    shape: RoofShape,
+    one: Member,
+    rafter: Section,
+    sections: dict[str, Section],
+) -> Tie:
+    """The collar tie of a pair: in the upper part of its height, no deeper than is usual where
+    nothing else is chosen."""
+    section = cut_from(roof, "collar ties", rafter, sections)
+    depth = section.depth if section is not rafter else min(section.depth, COLLAR_DEPTH)
+    plate = min(shape.edges[0].plate, one.start[2])
+    z = plate + (one.solid.top() - plate) * (1 - UPPER)
+    return Tie(kinds.COLLAR_TIE, "K", z, section, depth)
 
 
 def _meets_ridge(m: Member) -> bool:

@@ -27,7 +27,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.roof_lines import RoofLine
 from balken.geometry.roof_planes import Face
-from balken.geometry.solid import bevelled_profile
+from balken.geometry.solid import Extrusion, bevelled_profile
 from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
@@ -87,66 +87,118 @@ def wall_at(edge: Edge, start: Point, way: Point) -> float:
     return max(0.0, dot(sub(edge.a, start), n) / dot(way, n))
 
 
+class Lie(NamedTuple):
+    """How a rafter lies before its ends are cut: the side it rises from, what it is sawn from, and
+    its line."""
+
+    edge: Edge
+    section: Section
+    way: Point
+    """Up the roof, in plan."""
+    run: float
+    slope: float
+    plumb: float
+    """Its depth, measured upright, mm."""
+    base: float
+    """Height of its top where its run begins, on the line of the roof."""
+    at_wall: float | None
+    """The run at which it comes in over its wall; None where it comes in over none."""
+
+    def top(self, s: float) -> float:
+        """The height of its top edge at a run."""
+        return self.base + self.slope * s
+
+    def under(self, s: float) -> float:
+        """The height of its underside at a run."""
+        return self.top(s) - self.plumb
+
+
+def _lie(p: Piece, face: Face, cut: Cutting) -> Lie:
+    edge, slope = cut.shape.edges[face.side], face.pitch
+    way = (face.plane[0] / slope, face.plane[1] / slope)
+    section = _section_of(p, cut)
+    at_eave = p.foot is not None and p.foot.kind == "eave"
+    return Lie(
+        edge,
+        section,
+        way,
+        dot((p.end[0] - p.start[0], p.end[1] - p.start[1]), way),
+        slope,
+        section.depth * math.hypot(1.0, slope),
+        face.height(p.start),
+        wall_at(edge, p.start, way) if at_eave else None,
+    )
+
+
+def _section_of(p: Piece, cut: Cutting) -> Section:
+    """What a rafter is cut from: the section chosen by hand, else that of its part, doubled beside
+    an opening."""
+    change = cut.changes.get(p.name)
+    if change and change.section:
+        return cut.sections[change.section]
+    usual = cut_from(cut.roof, part_of(p.name, kinds.RAFTER), cut.section, cut.sections)
+    return cut.sections.get(f"{PLIES_BESIDE}-{usual.name}", usual) if p.trimmer else usual
+
+
 def cut_rafter(p: Piece, face: Face, cut: Cutting) -> Member | None:
     """One rafter as it is sawn; None where what it meets at its two ends leaves nothing of it."""
-    change = cut.changes.get(p.name)
-    usual = cut_from(cut.roof, part_of(p.name, kinds.RAFTER), cut.section, cut.sections)
-    section = cut.sections[change.section] if change and change.section else usual
-    if p.trimmer and not (change and change.section):
-        section = cut.sections.get(f"{PLIES_BESIDE}-{section.name}", section)
-    slope = face.pitch
-    edges = cut.shape.edges
-    edge = edges[face.side]
-    way = (face.plane[0] / slope, face.plane[1] / slope)
-    run = dot((p.end[0] - p.start[0], p.end[1] - p.start[1]), way)
-    plumb = section.depth * math.hypot(1.0, slope)
-    at_wall = wall_at(edge, p.start, way) if p.foot is not None and p.foot.kind == "eave" else None
-    base = face.height(p.start)  # top of the rafter where its run begins, on the line of the roof
-    heads = _stops(p.head, face, p.end, way, cut, section.breadth)
-    feet = _stops(p.foot, face, p.start, (-way[0], -way[1]), cut, section.breadth)
-    half = section.breadth / 2
-    rings, ends = [], []
-    wall = at_wall or 0.0  # the side view counts its runs from the outer face of the wall
-    for y in (-half, 0.0, half):
-        top_end = min(run, nearest_stop(p.start, way, y, heads)) if heads else run
-        low_end = max(0.0, -nearest_stop(p.start, (-way[0], -way[1]), -y, feet)) if feet else 0.0
-        ends.append((low_end, top_end))
-        ring = _outline(cut, edge, section, low_end, top_end, base, slope, plumb, at_wall, p.head)
-        rings.append((y, tuple((s - wall, z) for s, z in ring)))
+    lie = _lie(p, face, cut)
+    ends = _ends(p, face, cut, lie)
     first, last = ends[1]
     if last - first < TOUCH:
         return None
-    start, finish = add(p.start, way, first), add(p.start, way, last)
-    supports = _with_purlin(
-        _supports(p, cut, edge, section, way, first, last, plumb, slope, at_wall),
-        p,
-        face,
-        cut,
-        way,
-        first,
-    )
-    length = (last - first) * math.hypot(1.0, slope)
-    mid = base - plumb / 2
-    solid = bevelled_profile(add(p.start, way, wall), way, tuple(rings))
-    low, high = (*start, mid + slope * first), (*finish, mid + slope * last)
+    supports = _with_purlin(_supports(p, cut, lie, first, last), p, face, cut, lie.way, first)
+    solid = _solid(p, cut, lie, ends)
+    mid = lie.base - lie.plumb / 2
+    low = (*add(p.start, lie.way, first), mid + lie.slope * first)
+    high = (*add(p.start, lie.way, last), mid + lie.slope * last)
     sawn = Member(
         p.name,
         p.mark,
         kinds.TRIMMER if p.trimmer else kinds.RAFTER,
         p.name.host,
         cut.roof.plate,
-        section.name,
+        lie.section.name,
         f"{cut.roof.species} {cut.roof.grade}",
         solid,
         low,
         high,
-        length,
+        (last - first) * math.hypot(1.0, lie.slope),
         blank_of(solid, low, high),
-        _words(cut, edge, section, slope, plumb, at_wall, ends, p.head),
-        slope,
-        change is not None,
+        _words(cut, lie, ends, p.head),
+        lie.slope,
+        p.name in cut.changes,
     )
     return carrying(sawn, supports, area=p.area, carries=(0.0, last - first))
+
+
+def _across(section: Section) -> tuple[float, float, float]:
+    """The faces of a rafter and its middle, across it, mm."""
+    half = section.breadth / 2
+    return -half, 0.0, half
+
+
+def _ends(p: Piece, face: Face, cut: Cutting, lie: Lie) -> list[tuple[float, float]]:
+    """The runs between which a rafter goes, at one face, its middle and the other: to what it meets
+    at each end."""
+    way, back = lie.way, (-lie.way[0], -lie.way[1])
+    heads = _stops(p.head, face, p.end, way, cut, lie.section.breadth)
+    feet = _stops(p.foot, face, p.start, back, cut, lie.section.breadth)
+    found = []
+    for y in _across(lie.section):
+        top_end = min(lie.run, nearest_stop(p.start, way, y, heads)) if heads else lie.run
+        low_end = max(0.0, -nearest_stop(p.start, back, -y, feet)) if feet else 0.0
+        found.append((low_end, top_end))
+    return found
+
+
+def _solid(p: Piece, cut: Cutting, lie: Lie, ends: list[tuple[float, float]]) -> Extrusion:
+    wall = lie.at_wall or 0.0  # the side view counts its runs from the outer face of the wall
+    rings = []
+    for y, (first, last) in zip(_across(lie.section), ends):
+        ring = _outline(cut, lie, first, last, p.head)
+        rings.append((y, tuple((s - wall, z) for s, z in ring)))
+    return bevelled_profile(add(p.start, lie.way, wall), lie.way, tuple(rings))
 
 
 def _with_purlin(
@@ -172,60 +224,41 @@ def seat_of(cut: Cutting, slope: float, plumb: float) -> float:
     return max(0.0, min((plumb - cut.shape.heel) / slope, cut.width or math.inf))
 
 
-def _outline(
-    cut: Cutting,
-    edge: Edge,
-    section: Section,
-    first: float,
-    last: float,
-    base: float,
-    slope: float,
-    plumb: float,
-    at_wall: float | None,
-    head: RoofLine | None,
-) -> Ring:
+def _outline(cut: Cutting, lie: Lie, first: float, last: float, head: RoofLine | None) -> Ring:
     """The side view of a rafter between two runs: tail, heel cut, seat, underside, head, top
     edge."""
-
-    def top(s: float) -> float:
-        return base + slope * s
-
-    def under(s: float) -> float:
-        return top(s) - plumb
-
-    points: list[Point] = []
-    low = under(last)  # of the head's lower corner
-    if at_wall is not None:
-        # The same five corners in every outline across: of tail, heel and seat. What is not there
-        # has them in one place.
-        wall, tail = at_wall, 0.0
-        seat = min(seat_of(cut, slope, plumb), last - wall)
-        if cut.roof.eave_cut == "square" and wall > 0:
-            tail = min(section.depth * math.sin(math.atan(slope)), wall)
-        tailed = wall - first - tail > TOUCH
-        foot = (
-            [(first + tail, under(first + tail) if tail == 0 or wall > tail else under(wall))]
-            if tailed
-            else []
-        )
-        if seat > 0:
-            plate, end = top(wall) - cut.shape.heel, wall + seat
-            foot += [(wall, under(wall) if tailed else plate)] * (2 - len(foot))
-            through = end > last - TOUCH  # a short jack lies on the plate all the way to its head
-            low = max(low, plate) if through else low
-            drop = under(end) if not through and plate - under(end) > TOUCH else plate
-            points += [*foot, (wall, plate), (end, plate), (end, drop)]
-        else:
-            foot = foot or [(first, under(first))]
-            points += [*foot, *[foot[-1]] * (5 - len(foot))]
-    else:
-        points.append((first, under(first)))
+    points, low = [(first, lie.under(first))], lie.under(last)
+    if lie.at_wall is not None:
+        points, low = _over_wall(cut, lie, lie.at_wall, first, last)
     upper = upper_wall(cut, head)
     if upper is not None:
         out, seat = last - upper.out, min(COMMON, last)
-        points += [(out - seat, under(out - seat)), (out - seat, under(out)), (out, under(out))]
-    points += [(last, low), (last, top(last)), (first, top(first))]
+        inner, under = out - seat, lie.under(out)
+        points += [(inner, lie.under(inner)), (inner, under), (out, under)]
+    points += [(last, low), (last, lie.top(last)), (first, lie.top(first))]
     return tuple(points)
+
+
+def _over_wall(
+    cut: Cutting, lie: Lie, wall: float, first: float, last: float
+) -> tuple[list[Point], float]:
+    """The corners of tail, heel and seat, five in every outline across - what is not there has them
+    in one place - and the height of the head's lower corner."""
+    low = lie.under(last)
+    seat = min(seat_of(cut, lie.slope, lie.plumb), last - wall)
+    tail = 0.0
+    if cut.roof.eave_cut == "square" and wall > 0:
+        tail = min(lie.section.depth * math.sin(math.atan(lie.slope)), wall)
+    tailed = wall - first - tail > TOUCH
+    at_tail = (first + tail, lie.under(first + tail))
+    if seat <= 0:
+        return [at_tail if tailed else (first, lie.under(first))] * 5, low
+    plate, end = lie.top(wall) - cut.shape.heel, wall + seat
+    foot = [at_tail, (wall, lie.under(wall))] if tailed else [(wall, plate)] * 2
+    through = end > last - TOUCH  # a short jack lies on the plate all the way to its head
+    rises = not through and plate - lie.under(end) > TOUCH
+    drop = lie.under(end) if rises else plate
+    return [*foot, (wall, plate), (end, plate), (end, drop)], max(low, plate) if through else low
 
 
 COMMON: Final = 3.5 * 25.4
@@ -270,61 +303,59 @@ def _stops(
 
 
 def _supports(
-    p: Piece,
-    cut: Cutting,
-    edge: Edge,
-    section: Section,
-    way: Point,
-    first: float,
-    last: float,
-    plumb: float,
-    slope: float,
-    at_wall: float | None,
+    p: Piece, cut: Cutting, lie: Lie, first: float, last: float
 ) -> tuple[Support, Support]:
-    at_plates = partial(strip_under, strips=cut.strips)
-    along = _gable_under(p, cut, way, first, last)
+    along = _gable_under(p, cut, lie.way, first, last)
     if along:  # it stands on the wall that rises to it, all along
         half = (last - first) / 2
         return tuple(
-            Support(at, half, along, add(p.start, way, first + at))
+            Support(at, half, along, add(p.start, lie.way, first + at))
             for at in (half / 2, half * 3 / 2)
         )  # type: ignore[return-value]
-    if at_wall is not None:
+    return _low_support(p, cut, lie, first, last), _high_support(p, cut, lie, first, last)
+
+
+def _low_support(p: Piece, cut: Cutting, lie: Lie, first: float, last: float) -> Support:
+    """What the foot of a rafter bears on: the plate of its wall, what it meets, a gable, or the
+    plate it comes in over beside a corner."""
+    if lie.at_wall is not None:
         # The top chord of a jack truss stands on its bottom chord, which lies on the whole plate.
-        seat = seat_of(cut, slope, plumb) if cut.roof.framing == "rafters" else cut.width
+        by_seat = cut.roof.framing == "rafters"
+        seat = seat_of(cut, lie.slope, lie.plumb) if by_seat else cut.width
         seat = seat or cut.width  # with its heel above it, blocked up from the plate
-        spot = add(p.start, way, at_wall + max(seat, TOUCH) / 2)
+        spot = add(p.start, lie.way, lie.at_wall + max(seat, TOUCH) / 2)
         under = strip_under(spot, cut.strips)
-        low = Support(at_wall + seat / 2 - first, seat if under else 0.0, under, spot)
-    else:
-        spot = add(p.start, way, first)
-        carrier = p.on[0] or _carrier(p.foot, p.start, cut)
-        low = Support(0.0, section.depth, carrier, spot)
-        if not carrier:
-            low = (
-                gable_support(
-                    cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), first
-                )
-                or _first_plate(p, cut, edge, way, (first, last))
-                or low
-            )
+        return Support(lie.at_wall + seat / 2 - first, seat if under else 0.0, under, spot)
+    carrier = p.on[0] or _carrier(p.foot, p.start, cut)
+    if not carrier:
+        found = _on_gable(p, cut, lie, (first, last), first) or _first_plate(
+            p, cut, lie.edge, lie.way, (first, last)
+        )
+        if found:
+            return found
+    return Support(0.0, lie.section.depth, carrier, add(p.start, lie.way, first))
+
+
+def _high_support(p: Piece, cut: Cutting, lie: Lie, first: float, last: float) -> Support:
+    """What the head of a rafter bears on: the high wall of a shed, what it meets, or a gable."""
     upper = upper_wall(cut, p.head)
     if upper is not None:
         at = last - upper.out - COMMON / 2
-        spot = add(p.start, way, at)
+        spot = add(p.start, lie.way, at)
         under = strip_under(spot, cut.strips)
-        return low, Support(at - first, COMMON if under else 0.0, under, spot)
+        return Support(at - first, COMMON if under else 0.0, under, spot)
     carrier = p.on[1] or _carrier(p.head, p.end, cut)
-    high = (
-        None
-        if carrier
-        else gable_support(
-            cut.shape, cut.width or COMMON, at_plates, p.start, way, (first, last), last
-        )
-    )
-    if high is not None:
-        return low, high
-    return low, Support(last - first, section.depth, carrier, add(p.start, way, last))
+    found = None if carrier else _on_gable(p, cut, lie, (first, last), last)
+    if found is not None:
+        return found
+    return Support(last - first, lie.section.depth, carrier, add(p.start, lie.way, last))
+
+
+def _on_gable(
+    p: Piece, cut: Cutting, lie: Lie, run: tuple[float, float], at: float
+) -> Support | None:
+    under = partial(strip_under, strips=cut.strips)
+    return gable_support(cut.shape, cut.width or COMMON, under, p.start, lie.way, run, at)
 
 
 def _first_plate(
@@ -364,29 +395,19 @@ def _carrier(line: RoofLine | None, place: Point, cut: Cutting) -> MemberName | 
 
 
 def _words(
-    cut: Cutting,
-    edge: Edge,
-    section: Section,
-    slope: float,
-    plumb: float,
-    at_wall: float | None,
-    ends: Sequence[tuple[float, float]],
-    head: RoofLine | None,
+    cut: Cutting, lie: Lie, ends: Sequence[tuple[float, float]], head: RoofLine | None
 ) -> tuple[str, ...]:
     """Say how a rafter is cut at its foot, its head and its seat."""
-    angle = math.degrees(math.atan(slope))
-    words = [_end_words(angle, [s for s, _ in ends], section.breadth, foot=True)]
-    if at_wall is not None and cut.roof.eave_cut == "square" and at_wall > 0:
-        words = ["square"]
-    words.append(_end_words(angle, [e for _, e in ends], section.breadth, foot=False))
-    if at_wall is not None:
-        seat = seat_of(cut, slope, plumb)
-        deep = (plumb - cut.shape.heel) * math.cos(math.atan(slope))
-        if seat > 0:
-            words.append(
-                f"birdsmouth, seat {format_run(seat, cut.system)}, {format_run(deep, cut.system)}"
-                " deep"
-            )
+    angle, breadth = math.degrees(math.atan(lie.slope)), lie.section.breadth
+    square = cut.roof.eave_cut == "square" and (lie.at_wall or 0.0) > 0
+    foot = "square" if square else _end_words(angle, [s for s, _ in ends], breadth, foot=True)
+    words = [foot, _end_words(angle, [e for _, e in ends], breadth, foot=False)]
+    seat = seat_of(cut, lie.slope, lie.plumb)
+    if lie.at_wall is not None and seat > 0:
+        deep = (lie.plumb - cut.shape.heel) * math.cos(math.atan(lie.slope))
+        words.append(
+            f"birdsmouth, seat {format_run(seat, cut.system)}, {format_run(deep, cut.system)} deep"
+        )
     if upper_wall(cut, head) is not None:
         words.append(f"birdsmouth at the high wall, seat {format_run(COMMON, cut.system)}")
     return tuple(words)

@@ -2,7 +2,8 @@
 and what they are called."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import pairwise
 from typing import Final, NamedTuple
 
 from msgspec.structs import replace
@@ -146,80 +147,6 @@ def _with_more(m: Member, area: float) -> Member:
     return replace(m, carrier=replace(m.carrier, area=m.carrier.area + area)) if area else m
 
 
-def _pieces(
-    n: int, face: Face, family: Family, cut: Cutting, letter: str, names: set[tuple[str, str]]
-) -> Iterable[Piece]:
-    angle, shape = family.angle, cut.shape
-    side = shape.edges[face.side]
-    rings = tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes))
-    x0, low, x1, high = box(rings[0])
-    host, part = HostName("roof", cut.roof.id), part_name(side, face, shape)
-    upward = face.height(to_plan((0.0, 1.0), angle)) > face.height((0.0, 0.0))
-
-    holes = [h for h in cut.openings if h.face == n]
-    gaps = [_gap(h, angle, upward, cut, host) for h in holes]
-
-    mine = [line for line in cut.lines if n in line.faces]
-
-    def lines_at(x: float) -> list[Run]:
-        whole_runs = [_run_on(mine, x, s, angle, upward) for s in _stretches(rings, x)]
-        return [
-            r
-            for w in whole_runs
-            for r in _past(w, gaps, x, cut.section.breadth, angle)
-            if _stands(r, side)
-        ]
-
-    kept: list[tuple[str, float, list[Run]]] = []
-    beside = cut.section.breadth if cut.roof.rafters.stagger and not upward else 0.0
-    places = [(row, x + beside, lo, hi) for row, x, lo, hi in family.places]
-    for row, x, lo, hi in (*_of_face(places, rings, x0, x1), *_beside(gaps, cut)):
-        change = _change_of(host, part, row, cut.changes)
-        at = x + (change.shift if change else 0.0)
-        runs = [
-            r
-            for r in lines_at(at)
-            if min(r.span[1], hi + side.out) - max(r.span[0], lo - side.out) > SHORTEST
-        ]
-        if runs and (row.startswith("T") or not _taken(at, gaps, cut)):
-            names.add((part, row))
-            if change is None or not change.removed:
-                # Over an outline with inside corners a row has several stretches: what stands on
-                # two of them is one.
-                same = next((k for k in kept if k[0] == row and abs(k[1] - at) < TOUCH), None)
-                if same is None:
-                    kept.append((row, at, runs))
-                else:
-                    same[2].extend(
-                        [r for r in runs if not any(_covers(r, other) for other in same[2])]
-                    )
-                    same[2].sort(key=lambda r: r.span)
-    kept.sort(key=lambda k: k[1])
-    if not kept and not names:
-        kept = _least_of(mine, rings, angle, upward, (x0, x1))
-    for i, (row, at, runs) in enumerate(kept):
-        left_x = x0 if i == 0 else (kept[i - 1][1] + at) / 2
-        right_x = x1 if i == len(kept) - 1 else (at + kept[i + 1][1]) / 2
-        areas = carried(
-            rings, Row(row, at, low, high, ((low, high, left_x, right_x),)), [r.span for r in runs]
-        )
-        for k, (r, area) in enumerate(zip(runs, areas)):
-            more = "" if k == 0 else piece_letters(k)
-            beside = row.startswith("T")
-            kind = "trimmer" if beside else _kind(r.foot, r.head)
-            yield Piece(
-                MemberName(host, kind, part, row + more),
-                f"{cut.roof.id}-{'' if beside else 'R'}{row}{letter}{more}",
-                r.start,
-                r.end,
-                r.foot,
-                r.head,
-                area,
-                r.on,
-                beside,
-            )
-
-
 class Gap(NamedTuple):
     """An opening in the layout of its plane: its outline across and along, and the headers at its
     low and its high edge, as the rows run; ``upward`` where they run up the roof."""
@@ -233,68 +160,6 @@ class Gap(NamedTuple):
     at_high: MemberName
 
 
-def _gap(item: Placed, angle: float, upward: bool, cut: "Cutting", host: HostName) -> Gap:
-    x0, y0, x1, y1 = box([to_local(p, angle) for p in item.ring])
-    lower, upper = (MemberName(host, "header", item.key, which) for which in ("a", "b"))
-    return Gap(item.key, x0, x1, y0, y1, lower if upward else upper, upper if upward else lower)
-
-
-def _beside(gaps: Sequence[Gap], cut: "Cutting") -> Iterable[Stand]:
-    """The places of the doubled rafters beside openings."""
-    wide = PLIES_BESIDE * cut.section.breadth
-    for g in gaps:
-        yield f"T{g.key}a", g.left - wide / 2, -math.inf, math.inf
-        yield f"T{g.key}b", g.right + wide / 2, -math.inf, math.inf
-
-
-def _taken(x: float, gaps: Sequence[Gap], cut: "Cutting") -> bool:
-    """Whether a row would stand in the doubled rafters beside an opening."""
-    wide, b = PLIES_BESIDE * cut.section.breadth, cut.section.breadth
-    return any(
-        g.left - wide - b / 2 + TOUCH < x < g.left + b / 2 - TOUCH
-        or g.right - b / 2 + TOUCH < x < g.right + wide + b / 2 - TOUCH
-        for g in gaps
-    )
-
-
-def _past(
-    run: "Run", gaps: Sequence[Gap], x: float, breadth: float, angle: float
-) -> Iterable["Run"]:
-    """What of a stretch is left on both sides of the openings it meets: it ends at their
-    headers."""
-    pieces = [run]
-    for g in gaps:
-        if not g.left - TOUCH < x < g.right + TOUCH:
-            continue
-        low, high = g.low - breadth, g.high + breadth
-        made: list[Run] = []
-        for r in pieces:
-            a, b = r.span
-            if high <= a or low >= b:
-                made.append(r)
-                continue
-            rising = (
-                dot(sub(r.end, r.start), sub(to_plan((x, 1.0), angle), to_plan((x, 0.0), angle)))
-                > 0
-            )
-            if low - a > SHORTEST:
-                spot = to_plan((x, low), angle)
-                made.append(
-                    r._replace(span=(a, low), end=spot, head=None, on=(r.on[0], g.at_low))
-                    if rising
-                    else r._replace(span=(a, low), start=spot, foot=None, on=(g.at_low, r.on[1]))
-                )
-            if b - high > SHORTEST:
-                spot = to_plan((x, high), angle)
-                made.append(
-                    r._replace(span=(high, b), start=spot, foot=None, on=(g.at_high, r.on[1]))
-                    if rising
-                    else r._replace(span=(high, b), end=spot, head=None, on=(r.on[0], g.at_high))
-                )
-        pieces = made
-    return pieces
-
-
 class Run(NamedTuple):
     """A stretch of a row on a plane: from where to where along it, its ends in plan, and the lines
     of the roof there."""
@@ -306,6 +171,196 @@ class Run(NamedTuple):
     head: RoofLine | None
     on: tuple[Rest | None, Rest | None] = (None, None)
     """Headers it ends at, at its foot and its head."""
+
+
+class Plane(NamedTuple):
+    """A plane of a roof as rafters are laid out on it, their rows along it."""
+
+    number: int
+    face: Face
+    side: Edge
+    part: str
+    angle: float
+    rings: tuple[Ring, ...]
+    """Its outline and holes, locally."""
+    upward: bool
+    """Rows run up the roof."""
+    lines: list[RoofLine]
+    gaps: list[Gap]
+
+
+class Rows(NamedTuple):
+    """A row that stands on a plane: its name, where, and the stretches of it."""
+
+    name: str
+    x: float
+    runs: list[Run]
+
+
+def _plane(n: int, face: Face, angle: float, cut: Cutting) -> Plane:
+    side = cut.shape.edges[face.side]
+    upward = face.height(to_plan((0.0, 1.0), angle)) > face.height((0.0, 0.0))
+    return Plane(
+        n,
+        face,
+        side,
+        part_name(side, face, cut.shape),
+        angle,
+        tuple(tuple(to_local(p, angle) for p in ring) for ring in (face.outline, *face.holes)),
+        upward,
+        [line for line in cut.lines if n in line.faces],
+        [_gap(h, angle, upward, cut.roof.id) for h in cut.openings if h.face == n],
+    )
+
+
+def _pieces(
+    n: int, face: Face, family: Family, cut: Cutting, letter: str, names: set[tuple[str, str]]
+) -> Iterable[Piece]:
+    """The rafters of a plane; ``names`` takes up what rows there are, cut or taken away."""
+    plane = _plane(n, face, family.angle, cut)
+    x0, low, x1, high = box(plane.rings[0])
+    rows = _rows_on(plane, family, cut, names)
+    if not rows and not names:
+        rows = _least_of(plane, (x0, x1))
+    between = [(a.x + b.x) / 2 for a, b in pairwise(rows)]
+    for row, left, right in zip(rows, [x0, *between], [*between, x1]):
+        strip = Row(row.name, row.x, low, high, ((low, high, left, right),))
+        areas = carried(plane.rings, strip, [r.span for r in row.runs])
+        for k, (run, area) in enumerate(zip(row.runs, areas)):
+            yield _piece(plane, row.name, k, run, area, (cut.roof.id, letter))
+
+
+def _piece(plane: Plane, row: str, k: int, run: Run, area: float, marked: tuple[str, str]) -> Piece:
+    roof, letter = marked
+    more = piece_letters(k) if k else ""
+    beside = row.startswith("T")
+    kind = "trimmer" if beside else _kind(run.foot, run.head)
+    return Piece(
+        MemberName(HostName("roof", roof), kind, plane.part, row + more),
+        f"{roof}-{'' if beside else 'R'}{row}{letter}{more}",
+        run.start,
+        run.end,
+        run.foot,
+        run.head,
+        area,
+        run.on,
+        beside,
+    )
+
+
+def _rows_on(plane: Plane, family: Family, cut: Cutting, names: set[tuple[str, str]]) -> list[Rows]:
+    """The rows that stand on a plane, from its first edge: those of the layout, and the doubled
+    ones beside openings."""
+    x0, _, x1, _ = box(plane.rings[0])
+    beside = cut.section.breadth if cut.roof.rafters.stagger and not plane.upward else 0.0
+    places = [(row, x + beside, lo, hi) for row, x, lo, hi in family.places]
+    there = (*_of_face(places, plane.rings, x0, x1), *_beside(plane.gaps, cut))
+    kept: list[Rows] = []
+    for place in there:
+        change = _change_of(HostName("roof", cut.roof.id), plane.part, place[0], cut.changes)
+        row = _row(plane, place, cut, change.shift if change else 0.0)
+        if row is not None:
+            names.add((plane.part, row.name))
+            if change is None or not change.removed:
+                _keep(kept, row)
+    return sorted(kept, key=lambda k: k.x)
+
+
+def _row(plane: Plane, place: Stand, cut: Cutting, shift: float) -> Rows | None:
+    """A row at its place, moved by hand; None where nothing of it is on the plane, or it would
+    stand in the doubled ones beside an opening."""
+    name, x, low, high = place
+    at, out = x + shift, plane.side.out
+    if not name.startswith("T") and _taken(at, plane.gaps, cut):
+        return None
+    reach = (low - out, high + out)
+    runs = [r for r in _runs_at(plane, at, cut.section.breadth) if _overlaps(r.span, reach)]
+    return Rows(name, at, runs) if runs else None
+
+
+def _overlaps(span: tuple[float, float], other: tuple[float, float]) -> bool:
+    return min(span[1], other[1]) - max(span[0], other[0]) > SHORTEST
+
+
+def _runs_at(plane: Plane, x: float, breadth: float) -> list[Run]:
+    """What of a plane a row crosses at a place: stretches between its lines and the openings."""
+    whole = [
+        _run_on(plane.lines, x, span, plane.angle, plane.upward)
+        for span in _stretches(plane.rings, x)
+    ]
+    past = [r for w in whole for r in _past(w, plane.gaps, x, breadth, plane.angle)]
+    return [r for r in past if _stands(r, plane.side)]
+
+
+def _keep(kept: list[Rows], row: Rows) -> None:
+    """Keep a row. Over an outline with inside corners a row has several stretches: what stands on
+    two of them is one."""
+    same = next((k for k in kept if k.name == row.name and abs(k.x - row.x) < TOUCH), None)
+    if same is None:
+        kept.append(row)
+        return
+    known = list(same.runs)
+    same.runs.extend(r for r in row.runs if not any(_covers(r, other) for other in known))
+    same.runs.sort(key=lambda r: r.span)
+
+
+def _gap(item: Placed, angle: float, upward: bool, roof: str) -> Gap:
+    x0, y0, x1, y1 = box([to_local(p, angle) for p in item.ring])
+    host = HostName("roof", roof)
+    lower, upper = (MemberName(host, "header", item.key, which) for which in ("a", "b"))
+    return Gap(item.key, x0, x1, y0, y1, lower if upward else upper, upper if upward else lower)
+
+
+def _beside(gaps: Sequence[Gap], cut: Cutting) -> Iterable[Stand]:
+    """The places of the doubled rafters beside openings."""
+    wide = PLIES_BESIDE * cut.section.breadth
+    for g in gaps:
+        yield f"T{g.key}a", g.left - wide / 2, -math.inf, math.inf
+        yield f"T{g.key}b", g.right + wide / 2, -math.inf, math.inf
+
+
+def _taken(x: float, gaps: Sequence[Gap], cut: Cutting) -> bool:
+    """Whether a row would stand in the doubled rafters beside an opening."""
+    wide, b = PLIES_BESIDE * cut.section.breadth, cut.section.breadth
+    return any(
+        g.left - wide - b / 2 + TOUCH < x < g.left + b / 2 - TOUCH
+        or g.right - b / 2 + TOUCH < x < g.right + wide + b / 2 - TOUCH
+        for g in gaps
+    )
+
+
+def _past(run: Run, gaps: Sequence[Gap], x: float, breadth: float, angle: float) -> Iterable[Run]:
+    """What of a stretch is left on both sides of the openings it meets: it ends at their
+    headers."""
+    pieces = [run]
+    for g in gaps:
+        if g.left - TOUCH < x < g.right + TOUCH:
+            pieces = [left for r in pieces for left in _beside_gap(r, g, x, breadth, angle)]
+    return pieces
+
+
+def _beside_gap(run: Run, gap: Gap, x: float, breadth: float, angle: float) -> Iterator[Run]:
+    """What of a stretch is left below and above an opening; all of it where it does not meet it."""
+    low, high = gap.low - breadth, gap.high + breadth
+    a, b = run.span
+    if high <= a or low >= b:
+        yield run
+        return
+    along = sub(to_plan((x, 1.0), angle), to_plan((x, 0.0), angle))
+    rising = dot(sub(run.end, run.start), along) > 0
+    if low - a > SHORTEST:
+        yield _ended(run, (a, low), to_plan((x, low), angle), gap.at_low, at_head=rising)
+    if b - high > SHORTEST:
+        yield _ended(run, (high, b), to_plan((x, high), angle), gap.at_high, at_head=not rising)
+
+
+def _ended(
+    run: Run, span: tuple[float, float], spot: Point, header: MemberName, *, at_head: bool
+) -> Run:
+    """A stretch that ends at a header: with its head, or with its foot."""
+    if at_head:
+        return run._replace(span=span, end=spot, head=None, on=(run.on[0], header))
+    return run._replace(span=span, start=spot, foot=None, on=(header, run.on[1]))
 
 
 def _run_on(
@@ -341,23 +396,17 @@ def _of_face(
     return [("M", middle, -math.inf, math.inf)]
 
 
-def _least_of(
-    lines: Sequence[RoofLine],
-    rings: tuple[Ring, ...],
-    angle: float,
-    upward: bool,
-    across: tuple[float, float],
-) -> list[tuple[str, float, list[Run]]]:
+def _least_of(plane: Plane, across: tuple[float, float]) -> list[Rows]:
     """One row for a plane on which none is long enough, where it is longest, so that what
     lies there is borne."""
     inside = [
         across[0] + (across[1] - across[0]) * (0.2 + 0.6 * k / TRIED) for k in range(TRIED + 1)
     ]  # clear of what is beside
-    runs = [(b - a, x, (a, b)) for x in inside for a, b in _stretches(rings, x)]
+    runs = [(b - a, x, (a, b)) for x in inside for a, b in _stretches(plane.rings, x)]
     if not runs:
         return []
     _, x, span = max(runs)
-    return [("M", x, [_run_on(lines, x, span, angle, upward)])]
+    return [Rows("M", x, [_run_on(plane.lines, x, span, plane.angle, plane.upward)])]
 
 
 TRIED: Final = 12
@@ -389,7 +438,7 @@ def _kind(foot: RoofLine | None, head: RoofLine | None) -> str:
     return "hip jack" if head is not None and head.kind == "hip" else "rafter"
 
 
-def _covers(run: "Run", other: "Run") -> bool:
+def _covers(run: Run, other: Run) -> bool:
     """Whether two stretches of one row have room in common: they are the same piece."""
     return min(run.span[1], other.span[1]) - max(run.span[0], other.span[0]) > TOUCH
 

@@ -3,7 +3,8 @@ what of it is seen."""
 
 import math
 from collections.abc import Sequence
-from typing import Any, Final
+from itertools import accumulate
+from typing import Any, Final, NamedTuple
 
 import msgspec
 from msgspec.structs import replace
@@ -177,44 +178,75 @@ def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) 
     return shape
 
 
+class _Rising(NamedTuple):
+    """An outline of a roof - the outer one, or a courtyard - with its sides: as they lie, and as
+    planes rise from them."""
+
+    ring: Ring
+    edges: list[Edge]
+    sides: list[Side]
+
+
 def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) -> RoofShape:
-    outline_names = bed.sides or tuple(str(n) for n in range(1, len(bed.outline) + 1))
-    outlines: list[tuple[Ring, tuple[str, ...]]] = [(bed.outline, outline_names)]
-    for k, court in enumerate(roof.courts, 1):
-        ring = simplify(court)
-        ring = ring if signed_area(ring) < 0 else ring[::-1]
-        outlines.append((ring, tuple(f"c{k}.{n}" for n in range(1, len(ring) + 1))))
-    said = [
-        side_of(roof, name, *((str(n),) if k == 0 else ()))
-        for k, (_, names) in enumerate(outlines)
-        for n, name in enumerate(names, 1)
-    ]
-    heel = heel_of(
-        roof, depth, bed.width, [s.rise or rise for s in said if s.kind == "slope"] or [rise]
-    )
-    found: list[Edge] = []
-    rules: list[list[Side]] = []
-    for ring, names in outlines:
-        rules.append([])
-        for name, (a, b) in zip(names, edges(ring)):
-            edge = _edge(roof, bed, said[len(found)], name, a, b, rise, runs_on)
-            breaks = (
-                tuple((edge.plate + heel + x.height, slope_of(x.rise)) for x in edge.rule.breaks)
-                if edge.slope
-                else ()
-            )
-            found.append(edge)
-            rules[-1].append(Side(edge.slope, edge.plate + heel, breaks))
-    counts = tuple(len(ring) for ring, _ in outlines)
-    firsts = [sum(counts[:k]) for k in range(len(counts))]
-    out = [[e.out for e in found[first : first + count]] for first, count in zip(firsts, counts)]
-    rings, sides = over_walls([ring for ring, _ in outlines], rules, out)
-    top = None if roof.top is None else bed.height + heel + roof.top
+    outlines = _outlines(roof, bed)
+    said = [_said_of(roof, names, outer=k == 0) for k, (_, names) in enumerate(outlines)]
+    rises = [s.rise or rise for sides in said for s in sides if s.kind == "slope"]
+    heel = heel_of(roof, depth, bed.width, rises or [rise])
+    how = (heel, rise, runs_on)
+    rising = [_rising(roof, bed, outline, sides, how) for outline, sides in zip(outlines, said)]
+    rings, made = _planes(rising, None if roof.top is None else bed.height + heel + roof.top)
+    found = tuple(e for r in rising for e in r.edges)
+    counts = tuple(len(r.ring) for r in rising)
+    return RoofShape(found, rings[0], made, heel, tuple(rings[1:]), counts)
+
+
+def _planes(rising: list[_Rising], top: float | None) -> tuple[list[Ring], Roof]:
+    """The eaves of a roof, and its planes, the sides counted from the outer outline's first."""
+    out = [[e.out for e in r.edges] for r in rising]
+    rings, sides = over_walls([r.ring for r in rising], [r.sides for r in rising], out)
     made = roof_planes(rings, sides, top)
+    firsts = [0, *accumulate(len(r.ring) for r in rising)]
     faces = tuple(
         replace(f, ring=0, side=firsts[f.ring] + f.side) if f.side >= 0 else f for f in made.faces
     )
-    return RoofShape(tuple(found), rings[0], Roof(faces, made.top), heel, tuple(rings[1:]), counts)
+    return rings, Roof(faces, made.top)
+
+
+def _outlines(roof: RoofArea, bed: Bed) -> list[tuple[Ring, tuple[str, ...]]]:
+    """The outline of a roof, then its courtyards clockwise, each with the names of its sides."""
+    outer = bed.sides or tuple(str(n) for n in range(1, len(bed.outline) + 1))
+    found: list[tuple[Ring, tuple[str, ...]]] = [(bed.outline, outer)]
+    for k, court in enumerate(roof.courts, 1):
+        ring = simplify(court)
+        ring = ring if signed_area(ring) < 0 else ring[::-1]
+        found.append((ring, tuple(f"c{k}.{n}" for n in range(1, len(ring) + 1))))
+    return found
+
+
+def _said_of(roof: RoofArea, names: tuple[str, ...], *, outer: bool) -> list[RoofSide]:
+    """What is said of the sides of an outline; those of the outer one are also known by number."""
+    return [side_of(roof, name, *((str(n),) if outer else ())) for n, name in enumerate(names, 1)]
+
+
+def _rising(
+    roof: RoofArea,
+    bed: Bed,
+    outline: tuple[Ring, tuple[str, ...]],
+    said: list[RoofSide],
+    how: tuple[float, float, float],
+) -> _Rising:
+    """An outline with its sides, by the heel, the usual rise and how far sides run on."""
+    ring, names = outline
+    heel, rise, runs_on = how
+    found, sides = [], []
+    for name, side, (a, b) in zip(names, said, edges(ring)):
+        edge = _edge(roof, bed, side, name, a, b, rise, runs_on)
+        foot = edge.plate + heel
+        breaks = edge.rule.breaks if edge.slope else ()
+        steeper = tuple((foot + x.height, slope_of(x.rise)) for x in breaks)
+        found.append(edge)
+        sides.append(Side(edge.slope, foot, steeper))
+    return _Rising(ring, found, sides)
 
 
 def _edge(
@@ -297,21 +329,24 @@ def without(shape: RoofShape, rings: tuple[Ring, ...]) -> RoofShape:
 def seen_faces(shapes: Sequence[RoofShape]) -> list[list[Face]]:
     """What is seen of the planes of each roof where some run into others: of two the higher,
     and of a roof that runs on only what hangs together with what lies over its own walls."""
-    runs = [s.runs_on for s in shapes]
     found: list[list[Face]] = [list(s.roof.faces) for s in shapes]
-    for i in sorted(
-        range(len(shapes)), key=lambda k: not runs[k]
-    ):  # what runs on settles first how far it goes
-        lies_over = [
-            g for k, faces in enumerate(found) if k != i and (runs[i] or runs[k]) for g in faces
-        ]
-        parts = [(f, _above(f, lies_over, gives_way=runs[i])) for f in shapes[i].roof.faces]
-        found[i] = [
+    # What runs on settles first how far it goes.
+    for i in sorted(range(len(shapes)), key=lambda k: not shapes[k].runs_on):
+        shape = shapes[i]
+        others = [
             g
-            for f, area in parts
-            for g in _pieces_of(f, _own(area, shapes[i]) if runs[i] else area)
+            for k, faces in enumerate(found)
+            if k != i and (shape.runs_on or shapes[k].runs_on)
+            for g in faces
         ]
+        found[i] = [g for f in shape.roof.faces for g in _seen_of(f, shape, others)]
     return found
+
+
+def _seen_of(face: Face, shape: RoofShape, others: list[Face]) -> list[Face]:
+    """What is seen of one plane among those of other roofs."""
+    area = _above(face, others, gives_way=shape.runs_on)
+    return _pieces_of(face, _own(area, shape) if shape.runs_on else area)
 
 
 def _polygon(face: Face) -> Any:
