@@ -80,25 +80,19 @@ def frame(sites: Sites, sizes: dict[HostName, Size]) -> Structure:
     seen = dict(zip(shapes.onward, seen_of(tuple(shapes.onward.values()))))
     roofed = roofs.frame(sites.roofs, shapes, sizes, floored)
     valleys = over.frame(sites.roofs, shapes, seen, sizes)
-    stood = stand(
-        standing.members,
-        beamed.members,
-        _members(ground),
-        _of(floored.values(), kinds.FLOOR_SLAB),
-        _of(roofed.values(), kinds.RIDGE_BEAM, kinds.PURLIN),
-    )
+    slabs = _of(floored.values(), kinds.FLOOR_SLAB)
+    ridges = _of(roofed.values(), kinds.RIDGE_BEAM, kinds.PURLIN)
+    stood = stand(standing.members, beamed.members, _members(ground), slabs, ridges)
     by_host = floored | roofed
-    left = [framed_of(m for m in members if m.id not in sites.away) for members in valleys]
-    framed = [*ground, *by_host.values(), *left, beamed, framed_of(stood.members)]
+    framed = [*ground, *by_host.values(), *_left(valleys, sites), beamed, framed_of(stood.members)]
     parts = _each_named_once(tuple(part for f in framed for part in f.parts))
     by_kind = _by_kind(parts)
-    concrete = [m for kind in (*kinds.CONCRETE, kinds.SUBFLOOR) for m in by_kind.get(kind, ())]
     return Structure(
         parts,
         tuple([m for part in parts for m in part.members]),
         _gone(sites, framed, valleys),
         (*sites.beams.faults, *((host, f.fault) for host, f in by_host.items() if f.fault)),
-        trim_concrete(concrete),
+        trim_concrete(_meeting(by_kind)),
         bolts_of(parts, by_kind.get(kinds.SILL, ()), sites.doors, sites.bolts_apart),
         tuple(step for s in sites.runs for step in runs.steps_of(s)),
         tuple(m for m in stood.members if m.kind in (kinds.POST, kinds.PIER)),
@@ -108,6 +102,16 @@ def frame(sites: Sites, sizes: dict[HostName, Size]) -> Structure:
         seen,
         roofs.gables(sites.roofs, shapes.framed, sizes),
     )
+
+
+def _left(valleys: list[tuple[Member, ...]], sites: Sites) -> list[Framed]:
+    """What is framed over other roofs, without what was taken away by hand."""
+    return [framed_of(m for m in members if m.id not in sites.away) for members in valleys]
+
+
+def _meeting(by_kind: dict[MemberKind, tuple[Member, ...]]) -> list[Member]:
+    """The members that give way to one another or have voids."""
+    return [m for kind in (*kinds.CONCRETE, kinds.SUBFLOOR) for m in by_kind.get(kind, ())]
 
 
 def _members(framed: Iterable[Framed]) -> tuple[Member, ...]:

@@ -20,6 +20,8 @@ from balken.recall import remembered, remembered_piece
 from balken.units import System, format_run
 
 POST_MATERIAL: Final = "DF-L No.2"
+SAME_SIZE: Final = 0.5
+"""A post this near to a section in breadth and depth is cut from it, mm."""
 BESIDE: Final = 30.0
 """A post stands on what lies this near to its middle, and under it, mm."""
 
@@ -77,26 +79,26 @@ def stand(
     counts, and a beam of a roof that stands on the post; a post that finds nothing keeps its
     levels.
     """
-    upright_ones = [m for m in members if m.kind in (kinds.POST, kinds.PIER)]
-    if not upright_ones:
-        return Stood(members, {})
-    others = [
-        *(m for m in (*members, *below) if m.kind.under_posts or m.kind is kinds.POST),
-        *beams,
-        *slabs,
-    ]
-    spots = [(m.start[0], m.start[1]) for m in upright_ones]
-    near = {
-        m.id: tuple([o for o in here if o.id != m.id])
-        for m, here in zip(upright_ones, near_spots(spots, others, BESIDE))
-    }
+    carriers = (m for m in (*members, *below) if m.kind.under_posts or m.kind is kinds.POST)
+    near = _near(members, [*carriers, *beams, *slabs])
     under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.carrier.supports}
-    fitted = [
+    fitted = tuple(
         _fitted(m, near[m.id], under.get(m.id)) if m.kind is kinds.POST else m for m in members
-    ]
+    )
     now = {m.id: m for m in fitted if m.kind is kinds.POST}
     about = {name: tuple([now.get(o.id, o) for o in here]) for name, here in near.items()}
-    return Stood(tuple(fitted), about)
+    return Stood(fitted, about)
+
+
+def _near(
+    members: tuple[Member, ...], others: list[Member]
+) -> dict[MemberName, tuple[Member, ...]]:
+    """What lies about each post and pier in plan, by its name."""
+    standing = [m for m in members if m.kind in (kinds.POST, kinds.PIER)]
+    if not standing:
+        return {}
+    about = near_spots([(m.start[0], m.start[1]) for m in standing], others, BESIDE)
+    return {m.id: tuple([o for o in here if o.id != m.id]) for m, here in zip(standing, about)}
 
 
 @remembered_piece
@@ -136,23 +138,27 @@ def _nearest(heights: list[float], wanted: float) -> float:
 def _made_of(item: PointSupport, system: System, products: tuple[Product, ...]) -> tuple[str, str]:
     """Section and material: a post of a size that is sold is lumber; pads and piers are
     concrete."""
-    size = f"{format_run(item.size[0], system)} × {format_run(item.size[1], system)}"
-    if item.round:
-        size = f"ø {format_run(item.size[0], system)}"
+    wide, deep = (format_run(s, system) for s in item.size)
+    size = f"ø {wide}" if item.round else f"{wide} × {deep}"
     if item.kind != "post":
         return size, "concrete"
     if item.section:
         section = sections_of(system, products).get(item.section)
-        material = (
-            section.product.id if section and section.product else f"{item.species} {item.grade}"
-        )
+        product = section.product if section else None
+        material = product.id if product else f"{item.species} {item.grade}"
         return item.section, material if material.strip() else POST_MATERIAL
-    small, large = sorted(item.size)
-    for section in catalogue_of(system).sections.values():
-        if (
-            not item.round
-            and abs(section.breadth - small) < 0.5
-            and abs(section.depth - large) < 0.5
-        ):
-            return section.name, POST_MATERIAL
-    return size, "post"
+    sold = None if item.round else _sold_as(item.size, system)
+    return (sold, POST_MATERIAL) if sold else (size, "post")
+
+
+def _sold_as(size: tuple[float, float], system: System) -> str | None:
+    """The section of dressed lumber of a size, mm; None where it is none."""
+    small, large = sorted(size)
+    return next(
+        (
+            s.name
+            for s in catalogue_of(system).sections.values()
+            if abs(s.breadth - small) < SAME_SIZE and abs(s.depth - large) < SAME_SIZE
+        ),
+        None,
+    )

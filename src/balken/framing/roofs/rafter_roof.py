@@ -1,7 +1,9 @@
 """One roof as it is framed: with trusses, or with rafters on its planes, pieces along its lines and
 what closes its edges."""
 
+from collections.abc import Iterable, Iterator
 from functools import partial
+from itertools import chain
 from typing import Final
 
 from balken.framing import kinds
@@ -14,6 +16,7 @@ from balken.framing.roofs.pair_ties import pair_ties
 from balken.framing.roofs.parts import is_there
 from balken.framing.roofs.rafter_cuts import Cutting
 from balken.framing.roofs.rafters import (
+    FLAT,
     KINDS,
     Family,
     Lines,
@@ -26,6 +29,7 @@ from balken.framing.roofs.rafters import (
 from balken.framing.roofs.shape import Placed, RoofShape, lines_of_shape, placed_opening
 from balken.framing.roofs.sticks import SectionFor, Setting, cut_sticks, sticks_of
 from balken.framing.roofs.under_purlins import STRUT, props, purlin_members, purlins_of
+from balken.geometry.roof_planes import Face
 from balken.model.names import HostName, MemberName, piece_letters
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
@@ -55,78 +59,104 @@ def frame_rafters(
         changes: changes by hand on members of this roof.
         over: lines in plan of the joists or trusses that the rafters are to stand over.
     """
+    cut = _cutting(roof, shape, bed, size, sections, system, changes)
+    strut = sections[dict(size.cut).get(("strut", ""), STRUT[system])]
+    on_planes, names = _on_planes(cut, size, over)
+    rafters = [m for part in on_planes for m in part.members if m.kind is kinds.RAFTER]
+    parts = [
+        *on_planes,
+        _part(_along_lines(cut, bed, strut)),
+        _part(
+            barge_rafters(roof, shape, cut.lines, cut.sticks, cut.section, sections),
+            pair_ties(roof, shape, rafters, cut.section, sections),
+            fascias(roof, shape, sections),
+        ),
+        _part(purlin_members(roof, shape, bed, cut.purlins, sections, strut)),
+        _part(deck_joists(roof, shape, cut.sticks, cut.section, size.spacing)),
+        _part(_headers(cut, size)),
+    ]
+    left = [Part(tuple(m for m in p.members if is_there(roof, m))) for p in parts]
+    return Framed(tuple(p for p in left if p.members), _lost(parts, changes, names, roof))
+
+
+def _part(*members: Iterable[Member]) -> Part:
+    return Part(tuple(chain(*members)))
+
+
+def _cutting(
+    roof: RoofArea,
+    shape: RoofShape,
+    bed: Bed,
+    size: Size,
+    sections: dict[str, Section],
+    system: System,
+    changes: tuple[Change, ...],
+) -> Cutting:
+    """What all rafters of a roof are cut with."""
     section = sections[size.section]
     by_name = {c.member: c for c in changes}
     lines = lines_of_shape(shape)
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
-    rule = roof.rafters
-    choose = SectionFor(section, steepest, dict(size.cut), sections, dict(rule.sections))
-    sticks = sticks_of(roof, shape, lines, choose, by_name, sections)
+    choose = SectionFor(section, steepest, dict(size.cut), sections, dict(roof.rafters.sections))
     placed = [placed_opening(shape, o) for o in roof.openings]
-    openings = tuple(o for o in placed if isinstance(o, Placed))
-    purlins = purlins_of(roof, shape, bed, section, choose)
-    strut = dict(size.cut).get(("strut", ""), STRUT[system])
-    cutting = Cutting(
+    return Cutting(
         roof,
         shape,
         lines,
-        sticks,
+        sticks_of(roof, shape, lines, choose, by_name, sections),
         bed.strips,
         bed.width,
         sections,
         section,
         by_name,
         system,
-        openings,
-        purlins,
+        tuple(o for o in placed if isinstance(o, Placed)),
+        purlins_of(roof, shape, bed, section, choose),
     )
+
+
+def _sloping(shape: RoofShape) -> list[tuple[int, Face]]:
+    """The planes that rafters lie on, with their numbers."""
+    return [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > FLAT]
+
+
+def _on_planes(cut: Cutting, size: Size, over: Lines) -> tuple[list[Part], set[tuple[str, str]]]:
+    """The rafters and jacks of each plane, and the names of all rows there would be without those
+    taken away by hand."""
+    rule, sloping = cut.roof.rafters, _sloping(cut.shape)
     layout = Layout(
-        section.breadth,
+        cut.section.breadth,
         size.spacing,
         start=rule.begin,
         end_gap=rule.end_gap,
         least_clear=rule.least_clear,
     )
-    sloping = [(n, f) for n, f in enumerate(shape.roof.faces) if f.pitch > 1e-9]
-    rows = families(
-        shape, [f for _, f in sloping], layout, over, from_middle=rule.layout == "middle"
-    )
+    faces = [f for _, f in sloping]
+    rows = families(cut.shape, faces, layout, over, from_middle=rule.layout == "middle")
     parts: list[Part] = []
     names: set[tuple[str, str]] = set()
     for k, (n, face) in enumerate(sloping):
-        made, there = frame_face(n, face, rows[run_of(face)], cutting, piece_letters(k))
+        made, there = frame_face(n, face, rows[run_of(face)], cut, piece_letters(k))
         names |= there
         parts.append(Part(tuple(made)))
-    kept = [s for s in sticks if s.kind.part not in rule.left_out]
-    setting = Setting(roof, shape, bed.width, partial(strip_under, strips=bed.strips), system)
-    along = cut_sticks(kept, setting)
-    props_of = props(
-        roof,
-        bed,
-        [m for m in along if m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN)],
-        sections,
-        sections[strut],
-    )
-    parts.append(Part((*along, *props_of)))
-    rafters = [m for part in parts for m in part.members if m.kind is kinds.RAFTER]
-    edges = barge_rafters(roof, shape, lines, sticks, section, sections)
-    parts.append(
-        Part(
-            (
-                *edges,
-                *pair_ties(roof, shape, rafters, section, sections),
-                *fascias(roof, shape, sections),
-            )
-        )
-    )
-    parts.append(Part(tuple(purlin_members(roof, shape, bed, purlins, sections, sections[strut]))))
-    parts.append(Part(tuple(deck_joists(roof, shape, sticks, section, size.spacing))))
-    planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in sloping}
-    parts.append(
-        Part(tuple(headers(roof, shape, openings, section, sections, dict(size.plies), planes)))
-    )
-    left = [Part(tuple(m for m in p.members if is_there(roof, m))) for p in parts]
-    return Framed(tuple(p for p in left if p.members), _lost(parts, changes, names, roof))
+    return parts, names
+
+
+def _along_lines(cut: Cutting, bed: Bed, strut: Section) -> Iterator[Member]:
+    """Ridges, hips and valleys, and the props under those that carry."""
+    under = partial(strip_under, strips=bed.strips)
+    kept = [s for s in cut.sticks if s.kind.part not in cut.roof.rafters.left_out]
+    along = cut_sticks(kept, Setting(cut.roof, cut.shape, bed.width, under, cut.system))
+    yield from along
+    carrying = [m for m in along if m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN)]
+    yield from props(cut.roof, bed, carrying, cut.sections, strut)
+
+
+def _headers(cut: Cutting, size: Size) -> Iterable[Member]:
+    shape = cut.shape
+    planes = {n: part_name(shape.edges[f.side], f, shape) for n, f in _sloping(shape)}
+    plies = dict(size.plies)
+    return headers(cut.roof, shape, cut.openings, cut.section, cut.sections, plies, planes)
 
 
 DECK_TRIAL: Final = 600.0

@@ -2,7 +2,7 @@
 the corners of walls."""
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Final, NamedTuple
 
 import msgspec
@@ -23,6 +23,7 @@ from balken.geometry.plane import (
     distance_to_segment,
     dot,
     left,
+    rotate,
     sub,
     unit,
 )
@@ -35,6 +36,8 @@ from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.units import INCH, System, format_run
 
+IN_LINE: Final = 0.02
+"""Pieces that meet at a smaller angle lie one on the other, radians."""
 NODE: Final = 2.0
 """Lines that end this near to one another meet, mm."""
 OVER_CORNER: Final = 40.0
@@ -292,45 +295,28 @@ def _mitres(stick: Stick, sticks: Sequence[Stick], how: str, *, top: bool) -> li
     those beside it, or the face of one that goes before it; one that goes before those beside it is
     not cut."""
     node = (stick.high if top else stick.low)[:2]
-    out = (
-        stick.way if not top else (-stick.way[0], -stick.way[1])
-    )  # away from the node, along the piece
-    onward = (-out[0], -out[1])
-    others: list[tuple[Point, Stick]] = []
-    for other in sticks:
-        if other.name == stick.name:
-            continue
-        for end, sign in ((other.low, 1.0), (other.high, -1.0)):
-            if distance(end[:2], node) < NODE:
-                others.append(((other.way[0] * sign, other.way[1] * sign), other))
+    onward = stick.way if top else (-stick.way[0], -stick.way[1])
+    others = list(_meeting(stick, sticks, node))
     found: list[Stop] = []
     for side in (1.0, -1.0):
-        angles = [
-            (math.atan2(side * cross(out, d), dot(out, d)) % (2 * math.pi), n)
-            for n, (d, _) in enumerate(others)
-        ]
-        best = min(angles, default=None)
-        if best is None or best[0] > math.pi + 0.01 or best[0] < 0.02:
+        beside = _beside(onward, others, side)
+        if beside is None:
             continue
-        beside = others[best[1]][1]
-        first, second = _rank(stick, how), _rank(beside, how)
-        if first < second:
-            continue
-        if first > second:
-            stop = stick_stop(beside, onward)
-            found += [stop] if stop is not None else [(node, onward)]
-            continue
-        half = best[0] / 2 * side
-        line = (
-            out[0] * math.cos(half) - out[1] * math.sin(half),
-            out[0] * math.sin(half) + out[1] * math.cos(half),
-        )
-        n = left(line)
-        if dot(n, onward) < 0:
-            n = (-n[0], -n[1])
-        if dot(n, onward) > 0.1:
-            found.append((node, n))
+        angle, other = beside
+        first, second = _rank(stick, how), _rank(other, how)
+        if first == second:
+            found += _halfway(node, onward, angle / 2 * side)
+        elif first > second:
+            found.append(stick_stop(other, onward) or (node, onward))
     return found
+
+
+def _meeting(stick: Stick, sticks: Sequence[Stick], node: Point) -> Iterator[tuple[Point, Stick]]:
+    """The other pieces that end at a node, each with its direction away from it."""
+    for other in (s for s in sticks if s.name != stick.name):
+        for end, sign in ((other.low, 1.0), (other.high, -1.0)):
+            if distance(end[:2], node) < NODE:
+                yield (other.way[0] * sign, other.way[1] * sign), other
 
 
 ORDER: Final = (kinds.RIDGE_BEAM, kinds.RIDGE, kinds.PURLIN, kinds.VALLEY, kinds.HIP)
@@ -383,27 +369,27 @@ class Corner(NamedTuple):
 def _corner(stick: Stick, shape: RoofShape, width: float) -> Corner | None:
     """Where a piece passes over the walls: at a corner, or somewhere along a wall."""
     a, b = stick.low[:2], stick.high[:2]
-    edges = shape.edges
-    best = None
-    for n, edge in enumerate(edges):
-        off = distance_to_segment(edge.a, a, b)
-        if off < OVER_CORNER and (best is None or off < best[0]):
-            best = (off, n)
-    if best is not None:
-        one, other = shape.before(best[1]), edges[best[1]]
-        at = dot(sub(other.a, a), stick.way)
-        faces = tuple((e.a, left(unit(sub(e.b, e.a)))) for e in (one, other))
-        turn = cross(sub(one.b, one.a), sub(other.b, other.a))
-        return Corner(at, faces, max(one.plate, other.plate), turn < 0, width or SEAT)
-    for edge in edges:
+    offsets = [(distance_to_segment(e.a, a, b), n) for n, e in enumerate(shape.edges)]
+    off, n = min(offsets)
+    if off >= OVER_CORNER:
+        return _over_one_wall(stick, shape, width or SEAT)
+    one, other = shape.before(n), shape.edges[n]
+    at = dot(sub(other.a, a), stick.way)
+    faces = tuple((e.a, left(unit(sub(e.b, e.a)))) for e in (one, other))
+    turn = cross(sub(one.b, one.a), sub(other.b, other.a))
+    return Corner(at, faces, max(one.plate, other.plate), turn < 0, width or SEAT)
+
+
+def _over_one_wall(stick: Stick, shape: RoofShape, width: float) -> Corner | None:
+    """Where a piece comes in over a wall between its corners."""
+    a, b = stick.low[:2], stick.high[:2]
+    for edge in shape.edges:
         inward = left(unit(sub(edge.b, edge.a)))
         da, db = dot(sub(a, edge.a), inward), dot(sub(b, edge.a), inward)
         if da < -TOUCH and db > TOUCH:
             at = stick.run * -da / (db - da)
             if distance_to_segment(add(a, stick.way, at), edge.a, edge.b) < TOUCH:
-                return Corner(
-                    at, ((edge.a, inward),), edge.plate, inside=False, width=width or SEAT
-                )
+                return Corner(at, ((edge.a, inward),), edge.plate, inside=False, width=width)
     return None
 
 
@@ -523,6 +509,29 @@ def _at_node(node: Point, sticks: Sequence[Stick], but: Stick) -> list[Stick]:
     ]
 
 
+def _beside(
+    onward: Point, others: Sequence[tuple[Point, Stick]], side: float
+) -> tuple[float, Stick] | None:
+    """The piece next to another round their node, to one side, and the angle between them."""
+    out = (-onward[0], -onward[1])
+    angles = [
+        (math.atan2(side * cross(out, d), dot(out, d)) % (2 * math.pi), n)
+        for n, (d, _) in enumerate(others)
+    ]
+    angle, n = min(angles, default=(0.0, 0))
+    return (angle, others[n][1]) if IN_LINE <= angle <= math.pi + IN_LINE / 2 else None
+
+
+def _halfway(node: Point, onward: Point, turn: float) -> list[Stop]:
+    """The plane through a node that is turned from a piece by an angle; none where it would cut
+    along the piece."""
+    line = rotate((-onward[0], -onward[1]), turn)
+    n = left(line)
+    if dot(n, onward) < 0:
+        n = (-n[0], -n[1])
+    return [(node, n)] if dot(n, onward) > 0.1 else []
+
+
 def _upper_of(stick: Stick, sticks: Sequence[Stick]) -> MemberName | None:
     """What a hip or valley leans on at its upper end: a ridge, else what goes on from
     there."""
@@ -592,34 +601,32 @@ def _words(
     drop: float,
     backed: tuple[float, float],
 ) -> tuple[str, ...]:
-    angle = math.degrees(math.atan(slope))
-    half = stick.section.breadth / 2
-    words = []
-    for k in (0, 1):
-        runs = [e[k] for e in ends]
-        bevels = [
-            math.degrees(math.atan2(abs(runs[1] - r), half))
-            for r in (runs[0], runs[2])
-            if abs(runs[1] - r) > TOUCH / 4
-        ]
-        plumb_words = f"plumb {angle:.1f}°" if slope > 1e-6 else "square"
-        words.append(
-            plumb_words
-            + (f", side cuts {' and '.join(f'{b:.1f}°' for b in bevels)}" if bevels else "")
-        )
+    angle = math.atan(slope)
+    upright = f"plumb {math.degrees(angle):.1f}°" if slope > 1e-6 else "square"
+    words = [upright + _side_cuts([e[k] for e in ends], stick.section.breadth / 2) for k in (0, 1)]
     if corner is not None:
         bottom = stick.low[2] - drop - plumb
         wall, end = corner.seat(stick, 0.0, bottom)
-        seat, deep = end - wall, (corner.plate - bottom - slope * wall) * math.cos(math.atan(slope))
+        seat, deep = end - wall, (corner.plate - bottom - slope * wall) * math.cos(angle)
         words.append(
             f"birdsmouth, seat {format_run(seat, to.system)}, {format_run(deep, to.system)} deep"
         )
-    if stick.kind is kinds.HIP:
-        if any(backed):
-            # Square to the hip the fall is the same over a run as long: backing is measured across
-            # the piece.
-            tilt = [math.degrees(math.atan(f * math.cos(math.atan(slope)))) for f in backed]
-            words.append(f"backed {tilt[0]:.1f}° and {tilt[1]:.1f}°")
-        else:
-            words.append(f"dropped {format_run(drop, to.system)}")
+    if stick.kind is kinds.HIP and any(backed):
+        # Square to the hip the fall is the same over a run as long: backing is measured across the
+        # piece.
+        one, other = (math.degrees(math.atan(f * math.cos(angle))) for f in backed)
+        words.append(f"backed {one:.1f}° and {other:.1f}°")
+    elif stick.kind is kinds.HIP:
+        words.append(f"dropped {format_run(drop, to.system)}")
     return tuple(words)
+
+
+def _side_cuts(runs: Sequence[float], half: float) -> str:
+    """The bevels of an end, from the runs at one face, the middle and the other."""
+    near, middle, far = runs
+    bevels = [
+        f"{math.degrees(math.atan2(abs(middle - r), half)):.1f}°"
+        for r in (near, far)
+        if abs(middle - r) > TOUCH / 4
+    ]
+    return f", side cuts {' and '.join(bevels)}" if bevels else ""

@@ -2,7 +2,7 @@
 are cut to."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
 from typing import Any, Final, NamedTuple
 
@@ -16,9 +16,11 @@ from balken.geometry.plane import (
     TOUCH,
     Point,
     Ring,
+    add,
     cross,
     distance,
     dot,
+    left,
     signed_area,
     simplify,
     sub,
@@ -33,6 +35,8 @@ LEAST_DEPTH: Final = 50.0
 """Between the middle lines of the chords of a truss that is divided by rule, mm."""
 LEAST_TAIL: Final = 150.0
 """A top chord that reaches no further past its end joint is not analysed as a tail, mm."""
+PAST: Final = 200.0
+"""A piece of a chord whose middle lies so far past its ends still belongs to it, mm."""
 SNAP: Final = 100.0
 """A bearing this near to a joint of the chord that lies on it bears at the joint, mm."""
 POST_FROM: Final = 200.0
@@ -131,36 +135,63 @@ def truss_under(
         raise BalkenError("no plane of the roof lies over it")
     axis = axes_of(profile, cut.top)
     bears = asked.bears or (0.0, profile.span)
-    left, right = _heel(profile, axis, cut, 0, bears), _heel(profile, axis, cut, 1, bears)
-    inner = [p for p in axis[1:-1] if left[1][0] + TOUCH < p[0] < right[1][0] - TOUCH]
-    line = [left[1], *inner, right[1]]
-    plain = left[0] == left[1] and (right[0] == right[1] or kind == "mono")
+    heels = (_heel(profile, axis, cut, 0, bears), _heel(profile, axis, cut, 1, bears))
+    line = _between_heels(axis, heels)
     two = len(line) == (2 if kind == "mono" else 3)
-    by_kind = plain and kind in LAYOUTS and two and not asked.panels
+    by_kind = two and kind in LAYOUTS and not asked.panels and _common_heels(heels, kind)
     if by_kind:
         joints, pieces = of_kind(kind, line, bottom_rise)
     else:
-        joints, pieces = _panelled(line, left[0], right[0], bottom_rise, asked.panels)
+        joints, pieces = _panelled(line, heels[0][0], heels[1][0], bottom_rise, asked.panels)
     if two:
         joints = moved_joints(joints, pieces, asked.moved)
-    bearings = (
+    ends = (
         pieces[_first(pieces, kinds.BOTTOM_CHORD)].start,
         pieces[_last(pieces, kinds.BOTTOM_CHORD)].end,
     )
     joints, pieces = _with_tails(axis, joints, pieces, LEAST_TAIL if profile.hang is None else SNAP)
-    if asked.bears is not None:
-        found = []
-        for end, at in enumerate(asked.bears):
-            heel, reach = bearings[end], max(_scarf(profile, cut, end), cut.web)
-            if profile.hang is not None:
-                found.append(_joint_at(joints, pieces, kinds.TOP_CHORD, at))
-            elif abs(joints[heel][0] - at) <= reach:
-                found.append(heel)
-            else:
-                found.append(_joint_at(joints, pieces, kinds.BOTTOM_CHORD, at))
-                _prop(joints, pieces, found[-1], heel)
-        bearings = (found[0], found[1])
-    return Truss(kind if by_kind else "panels", tuple(joints), tuple(pieces), bearings)
+    first, last = (_bearing(profile, cut, joints, pieces, end, ends[end], asked) for end in (0, 1))
+    return Truss(kind if by_kind else "panels", tuple(joints), tuple(pieces), (first, last))
+
+
+Heels = tuple[tuple[Point, Point], tuple[Point, Point]]
+"""At each end of a truss the joint of its bottom chord and that of its top chord."""
+
+
+def _between_heels(axis: Sequence[Point], heels: Heels) -> list[Point]:
+    """The middle line of a top chord from heel to heel."""
+    (_, left), (_, right) = heels
+    inner = [p for p in axis[1:-1] if left[0] + TOUCH < p[0] < right[0] - TOUCH]
+    return [left, *inner, right]
+
+
+def _common_heels(heels: Heels, kind: str) -> bool:
+    """Whether the chords meet in one joint at each heel; a mono's far end is upright."""
+    (low, left), (far, right) = heels
+    return low == left and (far == right or kind == "mono")
+
+
+def _bearing(
+    profile: Profile,
+    cut: Cut,
+    joints: list[Point],
+    pieces: list[Piece],
+    end: int,
+    heel: int,
+    asked: Asked,
+) -> int:
+    """The joint over a bearing: the heel, or where the wall lies inside it one of the chord that
+    bears, propped if need be."""
+    if asked.bears is None:
+        return heel
+    at = asked.bears[end]
+    if profile.hang is not None:
+        return _joint_at(joints, pieces, kinds.TOP_CHORD, at)
+    if abs(joints[heel][0] - at) <= max(_scarf(profile, cut, end), cut.web):
+        return heel
+    found = _joint_at(joints, pieces, kinds.BOTTOM_CHORD, at)
+    _prop(joints, pieces, found, heel)
+    return found
 
 
 def _scarf(profile: Profile, cut: Cut, end: int) -> float:
@@ -204,23 +235,15 @@ def _joint_at(joints: list[Point], pieces: list[Piece], kind: MemberKind, s: flo
 def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> None:
     """Add the webs over a bearing inside a heel, where the shape has none: a brace to the first
     joint that the next web inward goes up to, and a post beside it where that stands further in."""
-    if any(p.kind is kinds.WEB and bearing in (p.start, p.end) for p in pieces):
+    webs = [p for p in pieces if p.kind is kinds.WEB]
+    if any(bearing in (p.start, p.end) for p in webs):
         return
     inward = 1.0 if joints[bearing][0] > joints[heel][0] else -1.0
-    chord = [p for p in pieces if p.kind is kinds.BOTTOM_CHORD and bearing in (p.start, p.end)]
-    beside = sorted(
-        (n for p in chord for n in (p.start, p.end) if n != bearing),
-        key=lambda n: joints[n][0] * inward,
-    )
+    chord = [p for p in pieces if p.kind is kinds.BOTTOM_CHORD]
+    beside = sorted(_joined(chord, bearing), key=lambda n: joints[n][0] * inward)
     before, after = beside[0], beside[-1]
-    over = {
-        n
-        for p in pieces
-        if p.kind is kinds.WEB and after in (p.start, p.end)
-        for n in (p.start, p.end)
-        if n != after
-    }
-    tops = {n for p in pieces if p.kind is kinds.TOP_CHORD for n in (p.start, p.end)} & over
+    upper = {n for p in pieces if p.kind is kinds.TOP_CHORD for n in (p.start, p.end)}
+    tops = upper.intersection(_joined(webs, after))
     if not tops:
         return
     top = min(tops, key=lambda n: joints[n][0] * inward)
@@ -230,6 +253,12 @@ def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> 
         head = _joint_at(joints, pieces, kinds.TOP_CHORD, s)
         if head not in (top, heel) and joints[head][1] - joints[bearing][1] > POST_FROM:
             pieces.append(Piece(kinds.WEB, bearing, head))
+
+
+def _joined(pieces: Sequence[Piece], joint: int) -> list[int]:
+    """The joints at the other end of the pieces that meet a joint."""
+    mine = [p for p in pieces if joint in (p.start, p.end)]
+    return [n for p in mine for n in (p.start, p.end) if n != joint]
 
 
 def moved_joints(
@@ -243,18 +272,27 @@ def moved_joints(
     found = list(joints)
     for number, shift in moved:
         n = number - 1
-        before = next((p for p in pieces if p.kind is not kinds.WEB and p.end == n), None)
-        after = next((p for p in pieces if p.kind is not kinds.WEB and p.start == n), None)
-        if before is None or after is None or before.kind is not after.kind:
+        beside = beside_on_chord(pieces, n)
+        if beside is None:
             continue
-        a, here, b = joints[before.start], joints[n], joints[after.end]
+        a, here, b = joints[beside[0]], joints[n], joints[beside[1]]
         if abs(cross(unit(sub(here, a)), unit(sub(b, here)))) > 1e-6:
             continue
-        low, high = found[before.start][0] + CLOSEST, found[after.end][0] - CLOSEST
+        low, high = found[beside[0]][0] + CLOSEST, found[beside[1]][0] - CLOSEST
         if low < high:
             s = min(max(here[0] + shift, low), high)
             found[n] = (s, a[1] + (b[1] - a[1]) * (s - a[0]) / (b[0] - a[0]))
     return found
+
+
+def beside_on_chord(pieces: Sequence[Piece], joint: int) -> tuple[int, int] | None:
+    """The joints before and after a joint along its chord; None at the ends of a chord."""
+    chords = [p for p in pieces if p.kind is not kinds.WEB]
+    before = next((p for p in chords if p.end == joint), None)
+    after = next((p for p in chords if p.start == joint), None)
+    if before is None or after is None or before.kind is not after.kind:
+        return None
+    return before.start, after.end
 
 
 def _first(pieces: Sequence[Piece], kind: MemberKind) -> int:
@@ -296,48 +334,68 @@ def _panelled(
 ) -> tuple[list[Point], list[Piece]]:
     """Divide a truss into panels: a post under every joint of the top chord, and a brace across
     each panel, falling outwards."""
-    tops: list[Point] = [line[0]]
+    joints = _panel_points(line, panels)
+    top = list(range(len(joints)))
+    meets = (left == line[0], right == line[-1])
+    bottom = _bottom_joints(joints, (left, right), meets, rise)
+    if any(joints[t][1] - joints[b][1] < LEAST_DEPTH for t, b in zip(top, bottom) if t != b):
+        what = f"its bottom chord rises {rise:.0f} mm and" if rise else "the roof"
+        raise BalkenError(f"{what} leaves no depth between the chords")
+    pieces = [Piece(kinds.TOP_CHORD, a, b) for a, b in pairwise(top)]
+    pieces += [Piece(kinds.BOTTOM_CHORD, a, b) for a, b in pairwise(bottom)]
+    middle = (left[0] + right[0]) / 2
+    nexts = [*zip(top[1:], bottom[1:]), None]
+    for over, under, beyond in zip(top, bottom, nexts):
+        if over != under:
+            pieces.append(Piece(kinds.WEB, under, over))
+            pieces += _brace(joints, (over, under), beyond, middle)
+    return joints, pieces
+
+
+def _panel_points(line: Sequence[Point], panels: int) -> list[Point]:
+    """The joints of a top chord: its bends, and what divides it between them."""
+    tops = [line[0]]
     for a, b in pairwise(line):
         parts = panels or max(1, math.ceil(distance(a, b) / LONGEST_PANEL))
         tops += [
             (a[0] + (b[0] - a[0]) * k / parts, a[1] + (b[1] - a[1]) * k / parts)
             for k in range(1, parts + 1)
         ]
-    joints, top = list(tops), list(range(len(tops)))
-    raised_left, raised_right = left != line[0], right != line[-1]
-    middle = (left[0] + right[0]) / 2
-    half = max(right[0] - left[0], TOUCH) / 2
-    bottom: list[int] = []
-    if raised_left:
-        bottom.append(len(joints))
-        joints.append(left)
-    else:
-        bottom.append(0)
-    for t in top[1:-1]:
-        s = joints[t][0]
-        bottom.append(len(joints))
-        joints.append((s, left[1] + rise * (1 - abs(s - middle) / half)))
-    if raised_right:
-        bottom.append(len(joints))
-        joints.append(right)
-    else:
-        bottom.append(top[-1])
-    if any(joints[t][1] - joints[b][1] < LEAST_DEPTH for t, b in zip(top, bottom) if t != b):
-        what = f"its bottom chord rises {rise:.0f} mm and" if rise else "the roof"
-        raise BalkenError(f"{what} leaves no depth between the chords")
-    pieces = [Piece(kinds.TOP_CHORD, a, b) for a, b in pairwise(top)]
-    pieces += [Piece(kinds.BOTTOM_CHORD, a, b) for a, b in pairwise(bottom)]
-    for k, (over, under) in enumerate(zip(top, bottom)):
-        if over != under:
-            pieces.append(Piece(kinds.WEB, under, over))
-        if k + 1 < len(top) and over != under and bottom[k + 1] != top[k + 1]:
-            inward = (joints[over][0] + joints[top[k + 1]][0]) / 2 < middle
-            pieces.append(
-                Piece(kinds.WEB, under, top[k + 1])
-                if inward
-                else Piece(kinds.WEB, bottom[k + 1], over)
-            )
-    return joints, pieces
+    return tops
+
+
+def _bottom_joints(
+    joints: list[Point], heels: tuple[Point, Point], meets: tuple[bool, bool], rise: float
+) -> list[int]:
+    """The joints of the bottom chord, under those of the top chord; they are added to the joints
+    but at a heel where both chords meet."""
+    left, right = heels
+    count = len(joints)
+    middle, half = (left[0] + right[0]) / 2, max(right[0] - left[0], TOUCH) / 2
+    inner = [(s, left[1] + rise * (1 - abs(s - middle) / half)) for s, _ in joints[1 : count - 1]]
+    ends = (0 if meets[0] else None, count - 1 if meets[1] else None)
+    found = []
+    for shared, place in zip((ends[0], *(None for _ in inner), ends[1]), (left, *inner, right)):
+        found.append(len(joints) if shared is None else shared)
+        if shared is None:
+            joints.append(place)
+    return found
+
+
+def _brace(
+    joints: Sequence[Point],
+    here: tuple[int, int],
+    beyond: tuple[int, int] | None,
+    middle: float,
+) -> list[Piece]:
+    """The brace across a panel, which falls away from the middle of the truss; none past the last
+    post, and none in a panel whose chords meet."""
+    over, under = here
+    if beyond is None or beyond[0] == beyond[1]:
+        return []
+    if (joints[over][0] + joints[beyond[0]][0]) / 2 < middle:
+        return [Piece(kinds.WEB, under, beyond[0])]
+    return [Piece(kinds.WEB, beyond[1], over)]
 
 
 def _with_tails(
@@ -461,36 +519,32 @@ def _bottom_chords(truss: Truss, profile: Profile, cut: Cut) -> list[Shaped]:
     from shapely import Polygon
 
     of = [(i, p) for i, p in enumerate(truss.pieces) if p.kind is kinds.BOTTOM_CHORD]
-    first, last = truss.joints[of[0][1].start], truss.joints[of[-1][1].end]
     line = [truss.joints[of[0][1].start], *(truss.joints[p.end] for _, p in of)]
-    low, high = (min(0.0, first[0]) if not profile.upright[0] else 0.0), profile.span
-    bends = [
-        line[k]
-        for k in range(1, len(line) - 1)
-        if abs(cross(unit(sub(line[k], line[k - 1])), unit(sub(line[k + 1], line[k])))) > 1e-6
-    ]
-    ends = (
-        (0.0, profile.span)
-        if profile.hang is None
-        else (first[0] - cut.web / 2, last[0] + cut.web / 2)
-    )
-    marks = [(ends[0], first[1]), *bends, (ends[1], last[1])]
-    roof = Polygon(
-        [(low, -1e4), (high, -1e4), *reversed(_under(profile, cut, 0.0, profile.span))]
-    ).buffer(0)
+    first, last = line[0], line[-1]
+    low = 0.0 if profile.upright[0] else min(0.0, first[0])
+    ends = (0.0, profile.span)
+    if profile.hang is not None:
+        ends = (first[0] - cut.web / 2, last[0] + cut.web / 2)
+    under = reversed(_under(profile, cut, 0.0, profile.span))
+    roof = Polygon([(low, -1e4), (profile.span, -1e4), *under]).buffer(0)
     found = []
-    for a, b in pairwise(marks):
-        way = unit(sub(b, a))
-        lift = cut.bottom / 2 / way[0]
+    for a, b in pairwise([(ends[0], first[1]), *_bends(line), (ends[1], last[1])]):
+        lift = cut.bottom / 2 / unit(sub(b, a))[0]
         ring = ((a[0], a[1] - lift), (b[0], b[1] - lift), (b[0], b[1] + lift), (a[0], a[1] + lift))
         shape = Polygon(ring).intersection(roof)
-        mine = tuple(
-            i
-            for i, p in of
-            if a[0] - 200 <= (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2 <= b[0] + 200
-        )
+        middles = [(i, (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2) for i, p in of]
+        mine = tuple(i for i, s in middles if a[0] - PAST <= s <= b[0] + PAST)
         found.append(Shaped(kinds.BOTTOM_CHORD, _ring(shape) or ring, a, b, mine))
     return found
+
+
+def _bends(line: Sequence[Point]) -> list[Point]:
+    """The joints of a chord where it is not straight."""
+    return [
+        here
+        for a, here, b in zip(line, line[1:], line[2:])
+        if abs(cross(unit(sub(here, a)), unit(sub(b, here)))) > 1e-6
+    ]
 
 
 def _under(profile: Profile, cut: Cut, low: float, high: float) -> list[Point]:
@@ -508,56 +562,52 @@ def _under(profile: Profile, cut: Cut, low: float, high: float) -> list[Point]:
 def _web(i: int, truss: Truss, inside: Any, depth: float) -> Shaped | None:
     """Cut one web between the chords, and halfway between it and the webs beside it where they
     meet."""
-    from shapely import Polygon
-
     piece = truss.pieces[i]
     a, b = truss.joints[piece.start], truss.joints[piece.end]
     way = unit(sub(b, a))
-    n = (-way[1] * depth / 2, way[0] * depth / 2)
-    far = (way[0] * 400.0, way[1] * 400.0)
-    p, q = sub(a, far), (b[0] + far[0], b[1] + far[1])
-    strip = Polygon(
-        [
-            (p[0] - n[0], p[1] - n[1]),
-            (q[0] - n[0], q[1] - n[1]),
-            (q[0] + n[0], q[1] + n[1]),
-            (p[0] + n[0], p[1] + n[1]),
-        ]
-    )
-    shape = strip.intersection(inside)
+    shape = _strip(add(a, way, -400.0), add(b, way, 400.0), depth).intersection(inside)
     for joint, out in ((piece.start, way), (piece.end, (-way[0], -way[1]))):
-        node = truss.joints[joint]
-        for k, other in enumerate(truss.pieces):
-            if k == i or other.kind is not kinds.WEB or joint not in (other.start, other.end):
-                continue
-            there = truss.joints[other.end if other.start == joint else other.start]
-            along = unit(sub(there, node))
-            bisector = (out[0] + along[0], out[1] + along[1])
-            if math.hypot(*bisector) < 1e-6:
-                continue
-            line = unit(bisector)
-            side = 1.0 if cross(line, out) > 0 else -1.0
-            m = (-line[1] * side, line[0] * side)
-            s, t = 5e3, 1e4
-            half = [
-                (node[0] - line[0] * s, node[1] - line[1] * s),
-                (node[0] + line[0] * t, node[1] + line[1] * t),
-                (node[0] + line[0] * t + m[0] * t, node[1] + line[1] * t + m[1] * t),
-                (node[0] - line[0] * s + m[0] * t, node[1] - line[1] * s + m[1] * t),
-            ]
-            shape = shape.intersection(Polygon(half))
+        for along in _webs_away(i, truss, joint):
+            half = _halved(truss.joints[joint], out, along)
+            shape = shape if half is None else shape.intersection(half)
     ring = _ring(shape)
     if ring is None:
         return None
     stations = [dot(sub(x, a), way) for x in ring]
     low, high = min(stations), max(stations)
-    return Shaped(
-        kinds.WEB,
-        ring,
-        (a[0] + way[0] * low, a[1] + way[1] * low),
-        (a[0] + way[0] * high, a[1] + way[1] * high),
-        (i,),
-    )
+    return Shaped(kinds.WEB, ring, add(a, way, low), add(a, way, high), (i,))
+
+
+def _strip(p: Point, q: Point, depth: float) -> Any:
+    """A strip about a line, as deep as a piece."""
+    from shapely import Polygon
+
+    n = left(unit(sub(q, p)))
+    half = depth / 2
+    return Polygon([add(p, n, -half), add(q, n, -half), add(q, n, half), add(p, n, half)])
+
+
+def _webs_away(i: int, truss: Truss, joint: int) -> Iterator[Point]:
+    """The directions of the other webs at a joint, away from it."""
+    for k, other in enumerate(truss.pieces):
+        if k != i and other.kind is kinds.WEB and joint in (other.start, other.end):
+            there = other.end if other.start == joint else other.start
+            yield unit(sub(truss.joints[there], truss.joints[joint]))
+
+
+def _halved(node: Point, out: Point, along: Point) -> Any | None:
+    """The half of the plane on a web's own side of the line halfway to another; None where the two
+    are in line."""
+    from shapely import Polygon
+
+    bisector = (out[0] + along[0], out[1] + along[1])
+    if math.hypot(*bisector) < 1e-6:
+        return None
+    line = unit(bisector)
+    side = 1.0 if cross(line, out) > 0 else -1.0
+    m = (-line[1] * side, line[0] * side)
+    near, far = add(node, line, -5e3), add(node, line, 1e4)
+    return Polygon([near, far, add(far, m, 1e4), add(near, m, 1e4)])
 
 
 def _ring(shape: Any) -> Ring | None:

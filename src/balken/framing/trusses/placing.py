@@ -2,7 +2,7 @@
 step-down trusses up to a girder, and jacks that hang on it."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import partial
 from typing import Final, NamedTuple
 
@@ -19,7 +19,16 @@ from balken.framing.roofs.rafter_cuts import Cutting
 from balken.framing.roofs.rafters import FLAT, Family, frame_face, main_run, run_of
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
-from balken.framing.trusses.lines import Asked, Cut, Profile, Shaped, shaped, studs, truss_under
+from balken.framing.trusses.lines import (
+    Asked,
+    Cut,
+    Profile,
+    Shaped,
+    beside_on_chord,
+    shaped,
+    studs,
+    truss_under,
+)
 from balken.framing.trusses.shapes import Truss
 from balken.geometry.plane import (
     TOUCH,
@@ -27,9 +36,12 @@ from balken.geometry.plane import (
     Ring,
     add,
     box,
+    cross,
     distance,
     distance_to_segment,
+    edges,
     signed_area,
+    sub,
     unit,
 )
 from balken.geometry.roof_lines import RoofLine, roof_lines
@@ -45,6 +57,8 @@ from balken.units import System
 
 BREADTH: Final = 38.1
 """Of a truss of one ply, for setting it out, mm."""
+MOVABLE: Final = ("common", "gable")
+"""Trusses whose joints people move."""
 GIRDER_PLIES: Final = 2
 SETBACK: Final = 0.25
 """Of the girder of a hip end from its wall, by the span, where none is typed; common practice, no
@@ -123,11 +137,44 @@ def place_trusses(
         )
     angle = main_run(shape)
     ring = tuple(to_local(p, angle) for p in shape.ring)
-    faces = [
+    x0, y0, x1, y1 = box(ring)
+    zones = _zones(roof, shape, ring, (x0, x1), y1 - y0)
+    rows = _rows(roof, ring, zones, size, changes)
+    planes = [
         (f, tuple(tuple(to_local(p, angle) for p in r) for r in (f.outline, *f.holes)))
         for f in shape.roof.faces
     ]
-    x0, y0, x1, y1 = box(ring)
+    ground = Ground(roof, shape, bed, angle, planes, zones, rows, (x0, x1))
+    cut = cut_of(size, sections)
+    return tuple(_placed(ground, row, *cut) for row in rows), tuple(zones), angle
+
+
+class Ground(NamedTuple):
+    """What the trusses of a roof stand on and under; planes and rows locally."""
+
+    roof: RoofArea
+    shape: RoofShape
+    bed: Bed
+    angle: float
+    planes: list[tuple[Face, tuple[Ring, ...]]]
+    zones: Sequence[Zone]
+    rows: list[Stand]
+    across: tuple[float, float]
+
+    @property
+    def eaves(self) -> tuple[float, float, float, float]:
+        """The box round all planes."""
+        return box([p for _, rings in self.planes for p in rings[0]])
+
+
+def _rows(
+    roof: RoofArea,
+    ring: Ring,
+    zones: list[Zone],
+    size: Size,
+    changes: tuple[Change, ...],
+) -> list[Stand]:
+    """The rows that trusses stand in, from the first edge, moved and taken away by hand."""
     layout = Layout(
         BREADTH,
         size.spacing,
@@ -135,112 +182,100 @@ def place_trusses(
         end_gap=roof.rafters.end_gap,
         least_clear=roof.rafters.least_clear,
     )
-    zones = _zones(roof, shape, ring, (x0, x1), y1 - y0)
     places = _with_girders(stands((ring,), layout), zones, ring, size.spacing)
     by_name, host = {c.member: c for c in changes}, HostName("roof", roof.id)
-    kept: list[tuple[str, float, float, float]] = []
+    found = []
     for row, x, lo, hi in sorted(places, key=lambda p: (p[1], p[2])):
         change = by_name.get(MemberName(host, "bottom chord", row))
         if change is None or not change.removed:
-            kept.append((row, x + (change.shift if change else 0.0), lo, hi))
-    cut, names = cut_of(size, sections)
-    hang = roof.trusses.hang if roof.trusses.bearing == "top chord" else None
-    eaves = box([p for _, rings in faces for p in rings[0]])
-    found = []
-    for row, x, lo, hi in kept:
-        left_x, right_x = _bounds(kept, x, lo, hi, eaves, zones)
-        profile = _profile(faces, shape, x, lo, hi, angle, hang)
-        area, true = _areas(faces, left_x, right_x, eaves[1], eaves[3])
-        zone = next((z for z in zones if row == f"G{z.side + 1}"), None)
-        use = _use(row, profile, zone)
-        start, way = (
-            to_plan((x, lo), angle),
-            unit(_sub(to_plan((x, hi), angle), to_plan((x, lo), angle))),
-        )
-        bears = _bearings(start, way, hi - lo, bed)
-        asked = Asked(
-            roof.trusses.panels, roof.trusses.moved if use in ("common", "gable") else (), bears
-        )
-        try:
-            truss = truss_under(
-                profile,
-                roof.trusses.kind,
-                cut,
-                roof.trusses.bottom_rise if use != "step" else 0.0,
-                asked,
-            )
-        except BalkenError as error:
-            raise LayoutError(f"truss {row} of roof {roof.name} cannot be made: {error}") from error
-        reach = abs(zone.girder - (x0 if zone.low else x1)) / 2 if zone else 0.0
-        found.append(
-            PlacedTruss(
-                row,
-                use,
-                truss,
-                profile,
-                start,
-                way,
-                bed.height,
-                GIRDER_PLIES if zone else 1,
-                area,
-                true,
-                right_x - left_x + reach,
-                cut,
-                names,
-                bears,
-            )
-        )
-    return tuple(found), tuple(zones), angle
+            found.append((row, x + (change.shift if change else 0.0), lo, hi))
+    return found
+
+
+def _placed(ground: Ground, stand: Stand, cut: Cut, names: tuple[str, str, str]) -> PlacedTruss:
+    """The truss of one row."""
+    row, x, lo, hi = stand
+    rule, eaves = ground.roof.trusses, ground.eaves
+    left_x, right_x = _bounds(ground.rows, x, lo, hi, eaves, ground.zones)
+    hang = rule.hang if rule.bearing == "top chord" else None
+    profile = _profile(ground.planes, ground.shape, x, lo, hi, ground.angle, hang)
+    area, true = _areas(ground.planes, left_x, right_x, eaves[1], eaves[3])
+    zone = next((z for z in ground.zones if row == f"G{z.side + 1}"), None)
+    use = _use(row, profile, zone)
+    start, end = to_plan((x, lo), ground.angle), to_plan((x, hi), ground.angle)
+    way = unit(sub(end, start))
+    bears = _bearings(start, way, hi - lo, ground.bed)
+    asked = Asked(rule.panels, rule.moved if use in MOVABLE else (), bears)
+    rise = 0.0 if use == "step" else rule.bottom_rise
+    try:
+        truss = truss_under(profile, rule.kind, cut, rise, asked)
+    except BalkenError as error:
+        raise LayoutError(
+            f"truss {row} of roof {ground.roof.name} cannot be made: {error}"
+        ) from error
+    x0, x1 = ground.across
+    reach = abs(zone.girder - (x0 if zone.low else x1)) / 2 if zone else 0.0
+    return PlacedTruss(
+        row,
+        use,
+        truss,
+        profile,
+        start,
+        way,
+        ground.bed.height,
+        GIRDER_PLIES if zone else 1,
+        area,
+        true,
+        right_x - left_x + reach,
+        cut,
+        names,
+        bears,
+    )
 
 
 def _bearings(start: Point, way: Point, span: float, bed: Bed) -> tuple[float, float]:
     """Where the middles of the bearings of a truss lie along it: under its ends, or on the
     first wall or beam it meets inside where nothing stands under an end."""
     half = (bed.width or LEAST_BEARING) / 2
-    found = [half, span - half]
-    for end, at in enumerate((half, span - half)):
-        if not strip_under(add(start, way, at), bed.strips):
-            over = [
-                o
-                for o in bearings_on(start, add(start, way, span), bed.strips)
-                if o[2] - o[1] < span / 2
-            ]
-            mine = [o for o in over if ((o[1] + o[2]) / 2 < span / 2) == (end == 0)]
-            if mine:
-                _, low, high, _ = mine[0] if end == 0 else mine[-1]
-                found[end] = low + half if end == 0 else high - half
-    return found[0], found[1]
+    ends = [half, span - half]
+    under = [strip_under(add(start, way, at), bed.strips) for at in ends]
+    if all(under):
+        return ends[0], ends[1]
+    over = [
+        o for o in bearings_on(start, add(start, way, span), bed.strips) if o[2] - o[1] < span / 2
+    ]
+    low = [o for o in over if (o[1] + o[2]) / 2 < span / 2]
+    high = [o for o in over if (o[1] + o[2]) / 2 >= span / 2]
+    if not under[0] and low:
+        ends[0] = low[0][1] + half
+    if not under[1] and high:
+        ends[1] = high[-1][2] - half
+    return ends[0], ends[1]
 
 
 def movable(t: PlacedTruss) -> list[int]:
     """The joints of a truss, by number, that can be moved along their chords: not its ends,
     bends and bearings."""
-    if t.use not in ("common", "gable") or len(t.profile.points) > 3:
+    if t.use not in MOVABLE or len(t.profile.points) > 3:
         return []
     truss = t.truss
     chord = truss.chord(kinds.BOTTOM_CHORD)
-    fixed = [truss.joints[n][0] for n in (*truss.bearings, chord[0].start, chord[-1].end)]
-    found = []
-    for n, here in enumerate(truss.joints):
-        before = next((p for p in truss.pieces if p.kind is not kinds.WEB and p.end == n), None)
-        after = next((p for p in truss.pieces if p.kind is not kinds.WEB and p.start == n), None)
-        if (
-            before is None
-            or after is None
-            or before.kind is not after.kind
-            or any(abs(here[0] - s) < 1.0 for s in fixed)
-        ):
-            continue
-        a, b = truss.joints[before.start], truss.joints[after.end]
-        if abs(
-            (b[0] - a[0]) * (here[1] - a[1]) - (here[0] - a[0]) * (b[1] - a[1])
-        ) < 1.0 * distance(a, b):
-            found.append(n)
-    return found
+    ends = (*truss.bearings, chord[0].start, chord[-1].end)
+    fixed = [truss.joints[n][0] for n in ends]
+    return [
+        n
+        for n, here in enumerate(truss.joints)
+        if not any(abs(here[0] - s) < 1.0 for s in fixed) and _runs_straight(truss, n)
+    ]
 
 
-def _sub(a: Point, b: Point) -> Point:
-    return a[0] - b[0], a[1] - b[1]
+def _runs_straight(truss: Truss, joint: int) -> bool:
+    """Whether a chord runs straight through a joint."""
+    beside = beside_on_chord(truss.pieces, joint)
+    if beside is None:
+        return False
+    here, a, b = (truss.joints[n] for n in (joint, *beside))
+    return abs(cross(sub(b, a), sub(here, a))) < 1.0 * distance(a, b)
 
 
 def _zones(
@@ -289,10 +324,15 @@ def _bounds(
     """The strip of plan a truss carries: halfway to its neighbours, to the eaves at gables,
     up to itself at a girder."""
     beside = [p[1] for p in kept if min(hi, p[3]) - max(lo, p[2]) > TOUCH]
-    before, after = [v for v in beside if v < x - 1e-6], [v for v in beside if v > x + 1e-6]
-    left_x = (max(before) + x) / 2 if before else (x if any(z.low for z in zones) else eaves[0])
-    right_x = (min(after) + x) / 2 if after else (x if any(not z.low for z in zones) else eaves[2])
-    return left_x, right_x
+    ends = {z.low for z in zones}
+    before = max((v for v in beside if v < x - 1e-6), default=None)
+    after = min((v for v in beside if v > x + 1e-6), default=None)
+    first = x if True in ends else eaves[0]
+    last = x if False in ends else eaves[2]
+    return (
+        first if before is None else (before + x) / 2,
+        last if after is None else (after + x) / 2,
+    )
 
 
 def _areas(
@@ -318,26 +358,34 @@ def _profile(
 ) -> Profile:
     """The line of the roof over a row."""
     plate = min(e.plate for e in shape.edges)
-    marks: list[tuple[float, float]] = []
-    for face, rings in faces:
-        ys = sorted(
-            ay + (by - ay) * (x - ax) / (bx - ax)
-            for ring in rings
-            for (ax, ay), (bx, by) in zip(ring, [*ring[1:], ring[0]])
-            if (ax <= x) != (bx <= x)
-        )
-        for a, b in zip(ys[::2], ys[1::2]):
-            if b - a > TOUCH:
-                marks += [(y, face.height(to_plan((x, y), angle)) - plate) for y in (a, b)]
-    marks.sort()
+    marks = [
+        (y, face.height(to_plan((x, y), angle)) - plate)
+        for face, rings in faces
+        for y in _crossed(rings, x)
+    ]
     points: list[Point] = []
-    for y, z in marks:
+    for y, z in sorted(marks):
         if not points or y - lo - points[-1][0] > TOUCH:
             points.append((round(y - lo, 6), round(z, 6)))
     points = [p for k, p in enumerate(points) if not _straight(points, k)]
-    span = hi - lo
-    upright = tuple(_stands_upright(shape, to_plan((x, y), angle)) for y in (lo, hi))
-    return Profile(tuple(points), span, upright, hang)  # type: ignore[arg-type]
+    upright = (
+        _stands_upright(shape, to_plan((x, lo), angle)),
+        _stands_upright(shape, to_plan((x, hi), angle)),
+    )
+    return Profile(tuple(points), hi - lo, upright, hang)
+
+
+def _crossed(rings: tuple[Ring, ...], x: float) -> Iterator[float]:
+    """Where a row goes in under a plane and comes out, along it."""
+    ys = sorted(
+        ay + (by - ay) * (x - ax) / (bx - ax)
+        for ring in rings
+        for (ax, ay), (bx, by) in edges(ring)
+        if (ax <= x) != (bx <= x)
+    )
+    for a, b in zip(ys[::2], ys[1::2]):
+        if b - a > TOUCH:
+            yield from (a, b)
 
 
 def _straight(points: Sequence[Point], k: int) -> bool:
@@ -393,24 +441,15 @@ def frame_trusses(
         Part(tuple(_members(t, cut[t.truss, t.profile], roof, bed, sections, under, touched)))
         for t in placed
     ]
+    girders = {t.row: t for t in placed}
     for zone in zones:
-        girder = next((t for t in placed if t.row == f"G{zone.side + 1}"), None)
+        girder = girders.get(f"G{zone.side + 1}")
         if girder is not None:
-            parts.append(
-                Part(
-                    tuple(
-                        _hip_end(
-                            zone, girder, roof, shape, bed, size, sections, system, changes, angle
-                        )
-                    )
-                )
-            )
-    names = {m.id for part in parts for m in part.members}
+            what = (zone, girder, roof, shape, bed, size, sections, system, changes, angle)
+            parts.append(Part(tuple(_hip_end(*what))))
     removed = {c.member for c in changes if c.removed}
-    return Framed(
-        tuple(p for p in parts if p.members),
-        tuple(sorted({c.member for c in changes} - names - removed)),
-    )
+    gone = touched - {m.id for part in parts for m in part.members} - removed
+    return Framed(tuple(p for p in parts if p.members), tuple(sorted(gone)))
 
 
 def _members(
@@ -514,21 +553,21 @@ def _piece(
 
 
 def _along(piece: Shaped) -> list[Point]:
-    way = unit(_sub(piece.end, piece.start))
+    way = unit(sub(piece.end, piece.start))
     return [
-        (_sub(p, piece.start)[0] * way[0] + _sub(p, piece.start)[1] * way[1], 0.0)
+        (sub(p, piece.start)[0] * way[0] + sub(p, piece.start)[1] * way[1], 0.0)
         for p in piece.outline
     ]
 
 
 def _cut_words(piece: Shaped) -> tuple[str, ...]:
     """Say at what angles a piece is cut, off square to it, at each end."""
-    way = unit(_sub(piece.end, piece.start))
+    way = unit(sub(piece.end, piece.start))
     length = distance(piece.start, piece.end)
     words: list[list[str]] = [[], []]
     ring = piece.outline
     for p, q in zip(ring, [*ring[1:], ring[0]]):
-        d = _sub(q, p)
+        d = sub(q, p)
         size = math.hypot(*d)
         along = abs(d[0] * way[0] + d[1] * way[1]) / size if size > 1e-9 else 1.0
         if size > 5.0 and along < 0.995:
@@ -664,7 +703,7 @@ def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section
     ):
         return None
     at = m.carrier.supports[0].at - m.carrier.supports[0].length / 2
-    way = unit(_sub(m.end[:2], m.start[:2]))
+    way = unit(sub(m.end[:2], m.start[:2]))
     a, b = add(m.start[:2], way, at), m.end[:2]
     name = MemberName(
         m.host, "bottom-chord", f"{m.id.family}-{m.id.row}".replace(" ", "-"), m.id.piece

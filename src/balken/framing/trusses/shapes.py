@@ -160,37 +160,41 @@ def of_kind(kind: str, line: Sequence[Point], rise: float) -> tuple[list[Point],
         BalkenError: the bottom chord leaves no depth.
     """
     layout = LAYOUTS[kind]  # type: ignore[index]
-    first, apex, last = line[0], line[1], line[-1]
-    mono = kind == "mono"
-    if rise > 0.9 * (apex[1] - first[1]):
+    heel, mono = line[0], kind == "mono"
+    if rise > 0.9 * (line[1][1] - heel[1]):
         raise BalkenError(
             f"its bottom chord rises {rise:.0f} mm and leaves no depth under the apex"
         )
-
-    def along(share: float) -> float:
-        if mono:
-            return first[0] + share * (last[0] - first[0])
-        if share <= 0.5:
-            return first[0] + share * 2 * (apex[0] - first[0])
-        return apex[0] + (share - 0.5) * 2 * (last[0] - apex[0])
-
-    def up(share: float) -> float:
-        return share if mono else 1 - abs(share - 0.5) * 2
-
-    joints = [(along(s), height_on(line, along(s))) for s in layout.top]
+    stations = [_station(line, share, mono=mono) for share in layout.top]
+    joints = [(s, height_on(line, s)) for s in stations]
     top = list(range(len(joints)))
+    ends = {0: top[0]} if mono else {0: top[0], len(layout.bottom) - 1: top[-1]}
     bottom: list[int] = []
     for n, share in enumerate(layout.bottom):
-        if n == 0 or (n == len(layout.bottom) - 1 and not mono):
-            bottom.append(top[0] if n == 0 else top[-1])
-        else:
-            bottom.append(len(joints))
-            joints.append((along(share), first[1] + up(share) * rise))
+        bottom.append(ends.get(n, len(joints)))
+        if n not in ends:
+            up = share if mono else 1 - abs(share - 0.5) * 2
+            joints.append((_station(line, share, mono=mono), heel[1] + up * rise))
+    return joints, _pieces(layout, top, bottom)
+
+
+def _station(line: Sequence[Point], share: float, *, mono: bool) -> float:
+    """How far along a truss a share of its length lies: each half of a gabled one has its own."""
+    first, apex, last = line[0][0], line[1][0], line[-1][0]
+    if mono:
+        return first + share * (last - first)
+    if share <= 0.5:
+        return first + share * 2 * (apex - first)
+    return apex + (share - 0.5) * 2 * (last - apex)
+
+
+def _pieces(layout: Layout, top: list[int], bottom: list[int]) -> list[Piece]:
+    """The chords and webs of a shape between its joints."""
     pieces = [Piece(kinds.TOP_CHORD, a, b) for a, b in pairwise(top)]
     pieces += [Piece(kinds.BOTTOM_CHORD, a, b) for a, b in pairwise(bottom)]
     pieces += [Piece(kinds.WEB, bottom[b], top[t]) for b, t in layout.webs]
     pieces += [Piece(kinds.WEB, top[a], top[b]) for a, b in layout.collars]
-    return joints, pieces
+    return pieces
 
 
 def height_on(line: Sequence[Point], s: float) -> float:
