@@ -97,21 +97,25 @@ def crossing(grid: Grid, a: GridLine, b: GridLine) -> Point | None:
     """Where two lines of a grid cross, in the plan; None where they run alike or miss each
     other."""
     if "ring" in (a.runs, b.runs):
-        ring, other = (a, b) if a.runs == "ring" else (b, a)
-        if other.runs != "ray" or not _within_turn(other.offset, ring):
-            return None
-        t = math.radians(other.offset)
-        return to_plan(grid, (ring.offset * math.cos(t), ring.offset * math.sin(t)))
+        return _on_ring(grid, a, b) if a.runs == "ring" else _on_ring(grid, b, a)
     if a.runs == b.runs:
         return None
     if {a.runs, b.runs} == {"x", "y"}:
         along, across = (a, b) if a.runs == "x" else (b, a)
         return to_plan(grid, (across.offset, along.offset))
     (p, q), (r, s) = grid_ends(grid, a), grid_ends(grid, b)
-    if distance(p, q) < EXACT or distance(r, s) < EXACT:
+    if min(distance(p, q), distance(r, s)) < EXACT:
         return None
     d, e = unit(sub(q, p)), unit(sub(s, r))
     return None if abs(cross(d, e)) < 1e-3 else meet(p, d, r, e)
+
+
+def _on_ring(grid: Grid, ring: GridLine, other: GridLine) -> Point | None:
+    """Where a ray crosses a ring; None where another line would, or past the ring's end."""
+    if other.runs != "ray" or not _within_turn(other.offset, ring):
+        return None
+    t = math.radians(other.offset)
+    return to_plan(grid, (ring.offset * math.cos(t), ring.offset * math.sin(t)))
 
 
 def _within_turn(angle: float, ring: GridLine) -> bool:

@@ -23,6 +23,9 @@ class LabelRule(msgspec.Struct, frozen=True):
     reversed: bool = False
 
 
+_ONE_LABEL: Final = re.compile(r"(?P<head>.*?)(?P<first>\d+|[A-Za-z]+)(?:\+(?P<step>\d+))?")
+
+
 def labels(rule: LabelRule, count: int) -> list[str]:
     """Labels for a row of lines.
 
@@ -31,15 +34,14 @@ def labels(rule: LabelRule, count: int) -> list[str]:
     """
     if not 1 <= abs(rule.step) <= 100:
         raise BalkenError("Labels go in steps of 1 to 100.")
-    first = (
-        letters_number(rule.first or "A") if rule.kind == "letters" else _whole(rule.first or "1")
-    )
+    by_letters = rule.kind == "letters"
+    first = letters_number(rule.first or "A") if by_letters else _whole(rule.first or "1")
     numbers = [first + rule.step * i for i in range(count)]
-    if min(numbers, default=0) < (1 if rule.kind == "letters" else 0):
+    if min(numbers, default=0) < (1 if by_letters else 0):
         raise BalkenError(
             "These labels would run below the first one; start later or step upwards."
         )
-    words = [rule.prefix + (letters_of(n) if rule.kind == "letters" else str(n)) for n in numbers]
+    words = [rule.prefix + (letters_of(n) if by_letters else str(n)) for n in numbers]
     return words[::-1] if rule.reversed else words
 
 
@@ -91,21 +93,12 @@ def rule_from(text: str) -> LabelRule | list[str]:
         words = words[:-1]
     if len(words) > 1:
         return words[::-1] if turned else words
-    match = (
-        re.fullmatch(r"(?P<head>.*?)(?P<first>\d+|[A-Za-z]+)(?:\+(?P<step>\d+))?", words[0])
-        if words
-        else None
-    )
+    match = _ONE_LABEL.fullmatch(words[0]) if words else None
     if not match:
         raise BalkenError(
             f"“{text.strip()}” does not say how lines are called; try A, 1, P1 or 10+10."
         )
-    first = match["first"]
-    kind: Literal["letters", "numbers"] = "numbers" if first.isdigit() else "letters"
-    return LabelRule(
-        kind,
-        first.upper() if kind == "letters" else first,
-        int(match["step"] or 1),
-        match["head"],
-        turned,
-    )
+    first, step = match["first"], int(match["step"] or 1)
+    if first.isdigit():
+        return LabelRule("numbers", first, step, match["head"], turned)
+    return LabelRule("letters", first.upper(), step, match["head"], turned)

@@ -7,6 +7,7 @@ stress class 24F-1.8E of NDS-2018 Supplement table 5A (Southern Pine left out), 
 usually sold. LVL: usual values of grade 2.0E, no source; a maker's own are typed over them.
 """
 
+from collections.abc import Iterator
 from functools import cache
 from typing import Final
 
@@ -159,36 +160,31 @@ def _rolled(
 @cache
 def shipped_products(system: System) -> tuple[Product, ...]:
     """The products shipped for a system of measure."""
-    found = []
-    if system == "us":
-        for width, depths in US_GLULAM:
-            for depth in depths:
-                name = f"GL {_fraction(width)}x{_fraction(depth)}"
-                found += [
-                    _wood(f"{name}{word}", "glulam", width * INCH, depth * INCH, item)
-                    for word, item in LAYUPS
-                ]
-        found += [
-            _wood(f"LVL 1-3/4x{_fraction(d)}", "lvl", 1.75 * INCH, d * INCH, LVL) for d in US_LVL
-        ]
-        found += [
-            _rolled(n, d * INCH, b * INCH, w * INCH, f * INCH, r * INCH, 50_000 * PSI, False)
-            for n, d, b, w, f, r in US_I
-        ]
-        found += [
-            _rolled(n, s * INCH, s * INCH, t * INCH, 0.0, 2 * t * INCH, 50_000 * PSI, True)
-            for n, s, t in US_HOLLOW
-        ]
-        return tuple(found)
+    return tuple(_us_products() if system == "us" else _en_products())
+
+
+def _us_products() -> Iterator[Product]:
+    for width, depths in US_GLULAM:
+        for depth in depths:
+            name = f"GL {_fraction(width)}x{_fraction(depth)}"
+            for word, item in LAYUPS:
+                yield _wood(f"{name}{word}", "glulam", width * INCH, depth * INCH, item)
+    for d in US_LVL:
+        yield _wood(f"LVL 1-3/4x{_fraction(d)}", "lvl", 1.75 * INCH, d * INCH, LVL)
+    for n, d, b, w, f, r in US_I:
+        yield _rolled(n, d * INCH, b * INCH, w * INCH, f * INCH, r * INCH, 50_000 * PSI, False)
+    for n, s, t in US_HOLLOW:
+        yield _rolled(n, s * INCH, s * INCH, t * INCH, 0.0, 2 * t * INCH, 50_000 * PSI, True)
+
+
+def _en_products() -> Iterator[Product]:
     for wide, deep in EN_GLULAM:
-        found += [
-            _wood(f"GL {wide}x{depth}{word}", "glulam", float(wide), float(depth), item)
-            for depth in deep
-            for word, item in LAYUPS
-        ]
-    found += [_wood(f"LVL 45x{d}", "lvl", 45.0, float(d), LVL) for d in EN_LVL]
-    found += [
-        _rolled(n, float(d), float(b), w, f, float(r), 235.0, False) for n, d, b, w, f, r in EN_I
-    ]
-    found += [_rolled(n, float(s), float(s), t, 0.0, 2 * t, 235.0, True) for n, s, t in EN_HOLLOW]
-    return tuple(found)
+        for depth in deep:
+            for word, item in LAYUPS:
+                yield _wood(f"GL {wide}x{depth}{word}", "glulam", float(wide), float(depth), item)
+    for d in EN_LVL:
+        yield _wood(f"LVL 45x{d}", "lvl", 45.0, float(d), LVL)
+    for n, d, b, w, f, r in EN_I:
+        yield _rolled(n, float(d), float(b), w, f, float(r), 235.0, False)
+    for n, s, t in EN_HOLLOW:
+        yield _rolled(n, float(s), float(s), t, 0.0, 2 * t, 235.0, True)

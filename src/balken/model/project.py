@@ -1,7 +1,7 @@
 """The records of a project: intent only, never what follows from it. Walls, grids and foundations
 have files of their own."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Annotated, Final, Literal
 
 from msgspec import Meta
@@ -302,3 +302,8 @@ def changes_on(project: Project, host: HostName) -> tuple[Change, ...]:
 def wall_top(project: Project, item: Wall) -> float:
     """The height of a wall's top, mm."""
     return level(project, item.top).elevation + item.top_offset
+
+
+def levels_of(levels: Iterable[Level], *roles: Role) -> list[Level]:
+    """Those of some levels that have one of these roles, in their order."""
+    return [x for x in levels if x.role in roles]

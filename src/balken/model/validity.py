@@ -1,7 +1,7 @@
 """What a project must satisfy beyond the types of its records. One sentence per fault, with its
 place."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Hashable, Iterable, Iterator, Mapping
 from itertools import pairwise
 from typing import Final
 
@@ -9,11 +9,12 @@ from balken.errors import BalkenError
 from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.beams import BeamKind
 from balken.model.catalogue import Catalogue, catalogue_of, sections_of
-from balken.model.foundations import KIND_WORDS, WITH_STEM, faults_of
-from balken.model.names import MemberName
+from balken.model.floors import BuildUp
+from balken.model.foundations import KIND_WORDS, WITH_STEM, FoundationRun, faults_of
 from balken.model.project import FORMAT, Project
+from balken.model.roofs import RoofArea
 from balken.model.sections import Section, faults_of_product
-from balken.model.walls import core_of, thickness_of, wall_length
+from balken.model.walls import Wall, WallBuildUp, core_of, thickness_of, wall_length
 
 LONGEST: Final = 1e6
 """Of walls, mm: what is longer is drawn in another unit."""
@@ -50,86 +51,109 @@ def _faults(project: Project) -> Iterable[str]:
                 yield f"$.grids[{i}].lines[{k}] “{line.label}” has no length."
 
 
+KEYED: Final = (
+    "levels",
+    "grids",
+    "walls",
+    "runs",
+    "build_ups",
+    "floors",
+    "roofs",
+    "wall_build_ups",
+    "point_supports",
+    "backgrounds",
+    "references",
+    "products",
+    "beams",
+    "bays",
+    "added",
+)
+"""Lists whose records have a key of their own."""
+
+
 def _twice(project: Project) -> Iterable[str]:
-    kinds = (
-        "levels",
-        "grids",
-        "walls",
-        "runs",
-        "build_ups",
-        "floors",
-        "roofs",
-        "wall_build_ups",
-        "point_supports",
-        "backgrounds",
-        "references",
-        "products",
-        "beams",
-        "bays",
-        "added",
-    )
-    for kind in kinds:
-        seen: set[str] = set()
-        for i, record in enumerate(getattr(project, kind)):
-            if record.id in seen:
-                yield f"$.{kind}[{i}].id “{record.id}” is there twice."
-            seen.add(record.id)
-    members: set[MemberName] = set()
-    for i, change in enumerate(project.changes):
-        if change.member in members:
-            yield f"$.changes[{i}].member “{change.member}” is changed twice."
-        members.add(change.member)
+    for kind in KEYED:
+        for i, key in _repeated(record.id for record in getattr(project, kind)):
+            yield f"$.{kind}[{i}].id “{key}” is there twice."
+    for i, member in _repeated(change.member for change in project.changes):
+        yield f"$.changes[{i}].member “{member}” is changed twice."
     for i, wall in enumerate(project.walls):
-        inside = [o.id for o in wall.openings]
-        if len(set(inside)) != len(inside):
+        if any(_repeated(o.id for o in wall.openings)):
             yield f"$.walls[{i}].openings names one opening twice."
     for i, grid in enumerate(project.grids):
-        labels = [(line.runs, line.label) for line in grid.lines]
-        if len(set(labels)) != len(labels):
+        if any(_repeated((line.runs, line.label) for line in grid.lines)):
             yield f"$.grids[{i}].lines has one label twice."
 
 
+def _repeated(keys: Iterable[Hashable]) -> Iterator[tuple[int, Hashable]]:
+    """The keys that were there before, with their numbers."""
+    seen: set[Hashable] = set()
+    for i, key in enumerate(keys):
+        if key in seen:
+            yield i, key
+        seen.add(key)
+
+
+LEVELS: Final = {
+    "walls": ("base", "top"),
+    "runs": ("top",),
+    "floors": ("level", "bears_on"),
+    "roofs": ("plate",),
+    "point_supports": ("base", "top"),
+}
+"""Fields that name a level, by the list of their records."""
+
+
+MAYBE_LEVELS: Final = {"runs": ("base", "bottom", "slab_level"), "backgrounds": ("level",)}
+"""The same, of those that may be empty."""
+
+
 def _missing(project: Project) -> Iterable[str]:
-    levels = {level.id for level in project.levels}
-    walls = {wall.id for wall in project.walls}
+    yield from _missing_levels(project)
+    yield from _missing_walls(project)
     build_ups = {item.id for item in project.build_ups}
-    fields = {
-        "walls": ("base", "top"),
-        "runs": ("top",),
-        "floors": ("level", "bears_on"),
-        "roofs": ("plate",),
-        "point_supports": ("base", "top"),
-    }
-    for kind, names in fields.items():
+    lines = _grid_lines(project)
+    for i, floor in enumerate(project.floors):
+        if floor.build_up not in build_ups:
+            yield f"$.floors[{i}].build_up: there is no build-up “{floor.build_up}”."
+        for cut in floor.cuts:
+            if cut.grid and (cut.grid, cut.line) not in lines:
+                yield f"$.floors[{i}] is cut along a grid line that is not there."
+        if any(_repeated(o.id for o in floor.openings)):
+            yield f"$.floors[{i}].openings names one opening twice."
+
+
+def _grid_lines(project: Project) -> set[tuple[str, str]]:
+    return {(g.id, line.id) for g in project.grids for line in g.lines}
+
+
+def _missing_levels(project: Project) -> Iterable[str]:
+    levels = {level.id for level in project.levels}
+    for fields, least in ((LEVELS, levels), (MAYBE_LEVELS, levels | {""})):
+        for kind, names in fields.items():
+            for i, record in enumerate(getattr(project, kind)):
+                for name in names:
+                    key = getattr(record, name)
+                    if key not in least:
+                        yield f"$.{kind}[{i}].{name}: there is no level “{key}”."
+
+
+def _missing_walls(project: Project) -> Iterable[str]:
+    walls = {wall.id for wall in project.walls}
+    for kind in ("runs", "floors", "roofs"):
         for i, record in enumerate(getattr(project, kind)):
-            for name in names:
-                if getattr(record, name) not in levels:
-                    yield f"$.{kind}[{i}].{name}: there is no level “{getattr(record, name)}”."
-            for k, key in enumerate(getattr(record, "walls", ())):
+            for k, key in enumerate(record.walls):
                 if key not in walls:
                     yield f"$.{kind}[{i}].walls[{k}]: there is no wall “{key}”."
     for i, run in enumerate(project.runs):
         for k, span in enumerate(run.spans):
             if span.wall not in walls:
                 yield f"$.runs[{i}].spans[{k}]: there is no wall “{span.wall}”."
-        for name in ("base", "bottom", "slab_level"):
-            if getattr(run, name) and getattr(run, name) not in levels:
-                yield f"$.runs[{i}].{name}: there is no level “{getattr(run, name)}”."
-    for i, drawing in enumerate(project.backgrounds):
-        if drawing.level and drawing.level not in levels:
-            yield f"$.backgrounds[{i}].level: there is no level “{drawing.level}”."
-    lines = {(g.id, line.id) for g in project.grids for line in g.lines}
     for i, floor in enumerate(project.floors):
-        if floor.build_up not in build_ups:
-            yield f"$.floors[{i}].build_up: there is no build-up “{floor.build_up}”."
-        for key in (*(e.wall for e in floor.edges), *(o.wall for o in floor.openings if o.wall)):
+        measured = [o.wall for o in floor.openings if o.wall]
+        for key in (*(e.wall for e in floor.edges), *measured):
             if key not in walls:
                 yield f"$.floors[{i}]: there is no wall “{key}”."
-        for cut in floor.cuts:
-            if cut.grid and (cut.grid, cut.line) not in lines:
-                yield f"$.floors[{i}] is cut along a grid line that is not there."
-        if len({o.id for o in floor.openings}) != len(floor.openings):
-            yield f"$.floors[{i}].openings names one opening twice."
 
 
 def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
@@ -138,31 +162,50 @@ def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
         fault = faults_of_product(item)
         if fault:
             yield f"$.products[{i}] “{item.id}” {fault}."
-    joisted = [b for b in project.build_ups if b.kind == "joists"]
-    for kind, record in [("build_ups", b) for b in joisted] + [("roofs", r) for r in project.roofs]:
-        where = f"$.{kind} “{record.id}”"
-        if not record.sizes or not record.spacings:
-            yield f"{where} offers no sizes or no spacings."
-        yield from _named_sections(where, record.sizes, sections)
-        if (record.species, record.grade) not in catalogue.grades:
-            yield f"{where}: there is no grade “{record.grade}” of “{record.species}”."
-    for roof in project.roofs:
-        typed = (*roof.trusses.chords, *roof.trusses.webs, *(s for _, s in roof.rafters.sections))
-        fascia = (roof.rafters.fascia,) if roof.rafters.fascia else ()
-        yield from _named_sections(f"$.roofs “{roof.id}”", (*typed, *fascia), sections)
+    for kind, record in _offering(project):
+        yield from _offers(f"$.{kind} “{record.id}”", record, sections, catalogue)
     for i, body in enumerate(project.build_ups):
         if body.kind == "slab" and not body.slab:
             yield f"$.build_ups[{i}] “{body.id}” is a slab without a thickness."
-    for kind in ("floors", "roofs", "changes", "added"):
-        for i, owner in enumerate(getattr(project, kind)):
-            if owner.section is not None:
-                yield from _named_sections(f"$.{kind}[{i}].section", (owner.section,), sections)
+    for where, names in _named_in(project):
+        yield from _named_sections(where, names, sections)
     for i, run in enumerate(project.runs):
         if run.sill and run.sill not in catalogue.sections:
             yield f"$.runs[{i}].sill: there is no section “{run.sill}” in this catalogue."
+
+
+def _offering(project: Project) -> Iterator[tuple[str, BuildUp | RoofArea]]:
+    """What offers sizes and spacings to choose from."""
+    yield from (("build_ups", b) for b in project.build_ups if b.kind == "joists")
+    yield from (("roofs", r) for r in project.roofs)
+
+
+def _offers(
+    where: str,
+    record: BuildUp | RoofArea,
+    sections: Mapping[str, Section],
+    catalogue: Catalogue,
+) -> Iterable[str]:
+    if not record.sizes or not record.spacings:
+        yield f"{where} offers no sizes or no spacings."
+    yield from _named_sections(where, record.sizes, sections)
+    if (record.species, record.grade) not in catalogue.grades:
+        yield f"{where}: there is no grade “{record.grade}” of “{record.species}”."
+
+
+def _named_in(project: Project) -> Iterator[tuple[str, tuple[str, ...]]]:
+    """The sections that records name, and where."""
+    for roof in project.roofs:
+        typed = (*roof.trusses.chords, *roof.trusses.webs, *(s for _, s in roof.rafters.sections))
+        fascia = (roof.rafters.fascia,) if roof.rafters.fascia else ()
+        yield f"$.roofs “{roof.id}”", (*typed, *fascia)
+    for kind in ("floors", "roofs", "changes", "added"):
+        for i, owner in enumerate(getattr(project, kind)):
+            if owner.section is not None:
+                yield f"$.{kind}[{i}].section", (owner.section,)
     for i, post in enumerate(project.point_supports):
         if post.section:
-            yield from _named_sections(f"$.point_supports[{i}].section", (post.section,), sections)
+            yield f"$.point_supports[{i}].section", (post.section,)
 
 
 def _named_sections(
@@ -174,25 +217,32 @@ def _named_sections(
 
 
 def _beams(project: Project, catalogue: Catalogue) -> Iterable[str]:
-    sections = sections_of(project.system, project.products)
     levels = {x.id for x in project.levels}
-    lines = {(g.id, line.id) for g in project.grids for line in g.lines}
     fits: set[BeamKind] = set()  # most beams are of a few kinds
     for kind in ("beams", "bays"):
         for i, item in enumerate(getattr(project, kind)):
-            if item.level in levels and item.kind in fits:
-                continue
             where = f"$.{kind}[{i}] “{item.id}”"
             if item.level not in levels:
                 yield f"{where}: there is no level “{item.level}”."
-            if not item.kind.section and not item.kind.sizes:
-                yield f"{where} offers no sizes."
-            names = (*item.kind.sizes, *((item.kind.section,) if item.kind.section else ()))
-            yield from _named_sections(where, names, sections)
-            sawn = any(sections[n].family == "sawn" for n in names if n in sections)
-            if sawn and (item.kind.species, item.kind.grade) not in catalogue.grades:
-                yield f"{where}: there is no grade “{item.kind.grade}” of “{item.kind.species}”."
-            fits.add(item.kind)  # had it a fault, the first beam of the kind has told
+            if item.kind not in fits:
+                yield from _beam_kind(where, item.kind, project, catalogue)
+                fits.add(item.kind)  # had it a fault, the first beam of the kind has told
+    yield from _beam_places(project)
+
+
+def _beam_kind(where: str, kind: BeamKind, project: Project, catalogue: Catalogue) -> Iterable[str]:
+    sections = sections_of(project.system, project.products)
+    names = (*kind.sizes, *((kind.section,) if kind.section else ()))
+    if not names:
+        yield f"{where} offers no sizes."
+    yield from _named_sections(where, names, sections)
+    sawn = any(sections[n].family == "sawn" for n in names if n in sections)
+    if sawn and (kind.species, kind.grade) not in catalogue.grades:
+        yield f"{where}: there is no grade “{kind.grade}” of “{kind.species}”."
+
+
+def _beam_places(project: Project) -> Iterable[str]:
+    lines = _grid_lines(project)
     for i, beam in enumerate(project.beams):
         for end in (beam.start, beam.end):
             if end.grid and not lines.issuperset([(end.grid, key) for key in end.lines]):
@@ -208,33 +258,11 @@ def _walls(project: Project) -> Iterable[str]:
     heights = {x.id: x.elevation for x in project.levels}
     build_ups = {b.id: b for b in project.wall_build_ups}
     for i, wall in enumerate(project.walls):
-        if distance(wall.start, wall.end) < TOUCH:
-            yield f"$.walls[{i}] “{wall.name}” has both ends at one place."
-        elif wall_length(wall) > LONGEST:
-            yield (
-                f"$.walls[{i}] “{wall.name}” is {wall_length(wall) / 1e6:.1f} km long: a kilometre"
-                " is the most."
-            )
-        elif heights[wall.top] + wall.top_offset - heights[wall.base] - wall.base_offset < TOUCH:
-            yield (
-                f"$.walls[{i}] “{wall.name}” ends below its own foot: its top must lie above its"
-                " base."
-            )
-        if wall.bulge and wall.openings:
-            yield (
-                f"$.walls[{i}] “{wall.name}” is curved and has openings, which only straight walls"
-                " can have."
-            )
-        for k, opening in enumerate(wall.openings):
-            if opening.at < -TOUCH or opening.at + opening.width > wall_length(wall) + TOUCH:
-                yield f"$.walls[{i}].openings[{k}] reaches past the end of wall “{wall.name}”."
-        if wall.build_up and wall.build_up not in build_ups:
-            yield f"$.walls[{i}].build_up: there is no build-up “{wall.build_up}”."
-        elif wall.build_up and abs(thickness_of(build_ups[wall.build_up]) - wall.thickness) > EXACT:
-            yield (
-                f"$.walls[{i}] “{wall.name}” has another thickness than its build-up"
-                f" “{wall.build_up}”."
-            )
+        where = f"$.walls[{i}]"
+        yield from _wall_shape(where, wall, heights)
+        yield from _wall_openings(where, wall)
+        if wall.build_up:
+            yield from _wall_layers(where, wall, build_ups.get(wall.build_up))
     for i, body in enumerate(project.wall_build_ups):
         try:
             core_of(body)
@@ -242,51 +270,69 @@ def _walls(project: Project) -> Iterable[str]:
             yield f"$.wall_build_ups[{i}]: {error}"
 
 
+def _wall_shape(where: str, wall: Wall, heights: Mapping[str, float]) -> Iterable[str]:
+    if distance(wall.start, wall.end) < TOUCH:
+        yield f"{where} “{wall.name}” has both ends at one place."
+    elif wall_length(wall) > LONGEST:
+        long = f"{wall_length(wall) / 1e6:.1f} km long"
+        yield f"{where} “{wall.name}” is {long}: a kilometre is the most."
+    elif heights[wall.top] + wall.top_offset - heights[wall.base] - wall.base_offset < TOUCH:
+        yield f"{where} “{wall.name}” ends below its own foot: its top must lie above its base."
+
+
+def _wall_openings(where: str, wall: Wall) -> Iterable[str]:
+    if wall.bulge and wall.openings:
+        yield (
+            f"{where} “{wall.name}” is curved and has openings, which only straight walls can have."
+        )
+    for k, opening in enumerate(wall.openings):
+        if opening.at < -TOUCH or opening.at + opening.width > wall_length(wall) + TOUCH:
+            yield f"{where}.openings[{k}] reaches past the end of wall “{wall.name}”."
+
+
+def _wall_layers(where: str, wall: Wall, build_up: WallBuildUp | None) -> Iterable[str]:
+    if build_up is None:
+        yield f"{where}.build_up: there is no build-up “{wall.build_up}”."
+    elif abs(thickness_of(build_up) - wall.thickness) > EXACT:
+        yield (f"{where} “{wall.name}” has another thickness than its build-up “{wall.build_up}”.")
+
+
 def _runs(project: Project) -> Iterable[str]:
     heights = {x.id: x.elevation for x in project.levels}
     for i, run in enumerate(project.runs):
+        where = f"$.runs[{i}] “{run.name}”"
         for fault in faults_of(run):
-            yield f"$.runs[{i}] “{run.name}” is a {KIND_WORDS[run.kind]}, and {fault}."
+            yield f"{where} is a {KIND_WORDS[run.kind]}, and {fault}."
         for span in run.spans:
             if span.end - span.start < TOUCH:
-                yield (
-                    f"$.runs[{i}] “{run.name}” takes a part of wall “{span.wall}” that has no"
-                    " length."
-                )
+                yield f"{where} takes a part of wall “{span.wall}” that has no length."
         if any(distance(a, b) < TOUCH for path in run.paths for a, b in pairwise(path)):
-            yield f"$.runs[{i}] “{run.name}” follows a path with two places at one spot."
+            yield f"{where} follows a path with two places at one spot."
         if run.kind in WITH_STEM:
-            if not run.base or not (run.bottom or run.footing_thickness):
-                yield (
-                    f"$.runs[{i}] “{run.name}” stands on no level: it needs a top of footing and a"
-                    " bottom."
-                )
-                continue
-            base, top = heights[run.base], heights[run.top]
-            bottom = (
-                heights[run.bottom]
-                if run.bottom and not run.footing_thickness
-                else base - run.footing_thickness
-            )
-            lowest = min((top - p.top_drop for p in run.parts), default=top)
-            if base - bottom < TOUCH or lowest - base < TOUCH:
-                yield (
-                    f"$.runs[{i}] “{run.name}” runs from bottom of footing up through top of"
-                    " footing to top of foundation,"
-                    " and would have no height left."
-                )
+            yield from _footing(where, run, heights)
+
+
+def _footing(where: str, run: FoundationRun, heights: Mapping[str, float]) -> Iterable[str]:
+    if not run.base or not (run.bottom or run.footing_thickness):
+        yield f"{where} stands on no level: it needs a top of footing and a bottom."
+        return
+    base, top = heights[run.base], heights[run.top]
+    bottom = base - run.footing_thickness if run.footing_thickness else heights[run.bottom]
+    lowest = min((top - p.top_drop for p in run.parts), default=top)
+    if base - bottom < TOUCH or lowest - base < TOUCH:
+        yield (
+            f"{where} runs from bottom of footing up through top of footing to top of foundation,"
+            " and would have no height left."
+        )
 
 
 def _supports(project: Project) -> Iterable[str]:
     heights = {x.id: x.elevation for x in project.levels}
-    lines = {(g.id, line.id) for g in project.grids for line in g.lines}
+    lines = _grid_lines(project)
     for i, item in enumerate(project.point_supports):
+        where = f"$.point_supports[{i}]"
         if item.grid and not lines.issuperset([(item.grid, key) for key in item.lines]):
-            yield f"$.point_supports[{i}] stands on a grid line that is not there."
-        if item.kind == "pad" and item.thickness:
-            continue
-        if heights[item.top] + item.top_offset - heights[item.base] - item.base_offset < TOUCH:
-            yield (
-                f"$.point_supports[{i}] “{item.id}” ends below its own foot: its top must lie"
-                " above its base."
-            )
+            yield f"{where} stands on a grid line that is not there."
+        high = heights[item.top] + item.top_offset - heights[item.base] - item.base_offset
+        if high < TOUCH and not (item.kind == "pad" and item.thickness):
+            yield f"{where} “{item.id}” ends below its own foot: its top must lie above its base."

@@ -278,7 +278,7 @@ def _piece(
     letter = piece_letters(number)
     name = MemberName(HostName("floor", cutter.floor), "joist", row.name, letter)
     piece = changed.get(name) or (doubled.section if doubled else cutter.section)
-    x = row.x + _aside(cutter, site, stretch.number)
+    x = row.x + _aside(cutter, site, stretch.number, doubled)
     under = site.unders[stretch.number]
     return level_piece(
         name,
@@ -305,13 +305,12 @@ def _doubled_here(more: Doubled | None, span: tuple[float, float]) -> Doubled | 
     return more
 
 
-def _aside(cutter: Cutter, site: RowSite, number: int) -> float:
+def _aside(cutter: Cutter, site: RowSite, number: int, doubled: Doubled | None) -> float:
     """How far to the side of its row a piece lies, mm: past the one before it where they lap, and
-    to the side that a doubled row stands out."""
+    to the side that a doubled stretch stands out."""
     breadth = cutter.section.breadth
     passing = (number % 2) * breadth if _lap(cutter, site.row) and len(site.spans) > 1 else 0.0
-    more = site.more
-    return passing + (more.side * (more.section.breadth - breadth) / 2 if more else 0.0)
+    return passing + (doubled.side * (doubled.section.breadth - breadth) / 2 if doubled else 0.0)
 
 
 def _kind(cutter: Cutter, row: Row, *, doubled: bool) -> MemberKind:

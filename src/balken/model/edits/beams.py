@@ -1,9 +1,9 @@
 """Edits of beams and bays: placing them from crossing to crossing or free, filling bays, changing
 and losing them."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from itertools import pairwise
-from typing import Any, Final
+from typing import Any, Final, TypeVar
 
 from msgspec.structs import replace
 
@@ -234,20 +234,24 @@ def set_beams(project: Project, hosts: Sequence[HostName], **fields: Any) -> Pro
     own = {k: v for k, v in fields.items() if k not in BeamKind.__struct_fields__}
     of_kind = {k: v for k, v in fields.items() if k in BeamKind.__struct_fields__}
     beams, bays = set(keys_of(hosts, "beam")), set(keys_of(hosts, "bay"))
-    if beams:
-        known(Beam, own)
-    if bays:
-        known(BeamBay, own)
+    for kind, keys in ((Beam, beams), (BeamBay, bays)):
+        if keys:
+            known(kind, own)
     return checked(
         project,
-        beams=tuple(
-            replace(b, kind=replace(b.kind, **of_kind), **own) if b.id in beams else b
-            for b in project.beams
-        ),
-        bays=tuple(
-            replace(b, kind=replace(b.kind, **of_kind), **own) if b.id in bays else b
-            for b in project.bays
-        ),
+        beams=_changed(project.beams, beams, own, of_kind),
+        bays=_changed(project.bays, bays, own, of_kind),
+    )
+
+
+_Beams = TypeVar("_Beams", Beam, BeamBay)
+
+
+def _changed(
+    records: Iterable[_Beams], keys: set[str], own: dict[str, Any], of_kind: dict[str, Any]
+) -> tuple[_Beams, ...]:
+    return tuple(
+        replace(r, kind=replace(r.kind, **of_kind), **own) if r.id in keys else r for r in records
     )
 
 
@@ -290,30 +294,17 @@ def without_lines(project: Project, key: str, lines: Sequence[str]) -> dict[str,
     """The beams and bays after lines of a grid are gone: beams stay where they are, standing
     free; bays between lines that are gone become outlines."""
     gone = set(lines)
-
-    def end(e: BeamEnd) -> BeamEnd:
-        if e.grid != key or not set(e.lines) & gone:
-            return e
-        of = grid(project, key)
-        by_id = {x.id: x for x in of.lines}
-        point = crossing(of, by_id[e.lines[0]], by_id[e.lines[1]])
-        return BeamEnd((point[0] + e.at[0], point[1] + e.at[1])) if point else BeamEnd(e.at)
-
-    bays = tuple(
+    beams = tuple(
         replace(
             b,
-            grid="",
-            first=("", ""),
-            second=("", ""),
-            corners=tuple(cell_corners(project, (key, b.first, b.second))),
+            start=_without_grid(project, b.start, key, gone),
+            end=_without_grid(project, b.end, key, gone),
         )
-        if b.grid == key and {*b.first, *b.second} & gone
-        else b
-        for b in project.bays
+        for b in project.beams
     )
-    beams = tuple(replace(b, start=end(b.start), end=end(b.end)) for b in project.beams)
+    bays = [_as_outline(project, b, key, gone) for b in project.bays]
     floors = tuple(
-        replace(f, cuts=tuple(c for c in f.cuts if not (c.grid == key and c.line in gone)))
+        replace(f, cuts=tuple(c for c in f.cuts if c.grid != key or c.line not in gone))
         for f in project.floors
     )
     return {
@@ -321,3 +312,21 @@ def without_lines(project: Project, key: str, lines: Sequence[str]) -> dict[str,
         "bays": tuple(b for b in bays if b.grid or len(b.corners) > 2),
         "floors": floors,
     }
+
+
+def _without_grid(project: Project, end: BeamEnd, key: str, gone: set[str]) -> BeamEnd:
+    """An end of a beam that stands free where it was at a crossing of lines that are gone."""
+    if end.grid != key or not gone.intersection(end.lines):
+        return end
+    of = grid(project, key)
+    by_id = {x.id: x for x in of.lines}
+    point = crossing(of, by_id[end.lines[0]], by_id[end.lines[1]])
+    return BeamEnd((point[0] + end.at[0], point[1] + end.at[1])) if point else BeamEnd(end.at)
+
+
+def _as_outline(project: Project, bay: BeamBay, key: str, gone: set[str]) -> BeamBay:
+    """A bay as an outline where it lay between lines that are gone."""
+    if bay.grid != key or not gone.intersection((*bay.first, *bay.second)):
+        return bay
+    corners = tuple(cell_corners(project, (key, bay.first, bay.second)))
+    return replace(bay, grid="", first=("", ""), second=("", ""), corners=corners)

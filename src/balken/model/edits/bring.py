@@ -143,45 +143,35 @@ def _add_line(project: Project, g: Grid, key: str) -> Project:
 
 
 def _walls(project: Project, new: Project) -> list[Difference]:
-    found: list[Difference] = []
     here = {w.source: w for w in project.walls if w.source}
     there = {w.source: w for w in new.walls if w.source}
-    for source, item in there.items():
-        old = here.get(source)
-        if old is None:
-            words = (
-                f"new on {level(new, item.base).name},"
-                f" {format_length(wall_length(item), project.system)} long"
-            )
-            found.append(
-                Difference("came", called(item), words, partial(_add_wall, new=new, item=item))
-            )
-            continue
-        words_ = _how(project, old, new, item)
-        if words_:
-            sort: Sort = "moved" if words_.startswith("by ") else "changed"
-            found.append(
-                Difference(
-                    sort,
-                    called(old),
-                    words_,
-                    partial(_put_wall, new=new, key=old.id, item=item),
-                    HostName("wall", old.id),
-                )
-            )
-    for source, old in here.items():
-        if source not in there:
-            words = f"no longer there, on {level(project, old.base).name}"
-            found.append(
-                Difference(
-                    "went",
-                    called(old),
-                    words,
-                    partial(remove_walls, keys=[old.id]),
-                    HostName("wall", old.id),
-                )
-            )
-    return found
+    found = [
+        _wall_difference(project, new, here.get(source), item) for source, item in there.items()
+    ]
+    gone = [_gone_wall(project, old) for source, old in here.items() if source not in there]
+    return [*(d for d in found if d is not None), *gone]
+
+
+def _wall_difference(
+    project: Project, new: Project, old: Wall | None, item: Wall
+) -> Difference | None:
+    """What is new or other of one wall; None where nothing is."""
+    if old is None:
+        length = format_length(wall_length(item), project.system)
+        words = f"new on {level(new, item.base).name}, {length} long"
+        return Difference("came", called(item), words, partial(_add_wall, new=new, item=item))
+    words = _how(project, old, new, item)
+    if not words:
+        return None
+    sort: Sort = "moved" if words.startswith("by ") else "changed"
+    put = partial(_put_wall, new=new, key=old.id, item=item)
+    return Difference(sort, called(old), words, put, HostName("wall", old.id))
+
+
+def _gone_wall(project: Project, old: Wall) -> Difference:
+    words = f"no longer there, on {level(project, old.base).name}"
+    remove = partial(remove_walls, keys=[old.id])
+    return Difference("went", called(old), words, remove, HostName("wall", old.id))
 
 
 def _how(project: Project, old: Wall, new: Project, item: Wall) -> str:

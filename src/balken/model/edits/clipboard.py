@@ -1,5 +1,6 @@
 """Copy and paste of walls and supports, within a project and between projects."""
 
+from collections.abc import Container, Iterator
 from typing import Annotated, Final
 
 from msgspec import Meta
@@ -39,12 +40,7 @@ def clip_of(project: Project, names: tuple[Name, ...]) -> Clip:
     """
     there = chosen(names)
     walls = tuple(w for w in project.walls if w.id in there.walls)
-    supports = tuple(s for s in project.point_supports if s.id in there.supports)
-    loose = tuple(
-        replace(s, at=spot, grid="", lines=("", ""))
-        for s in supports
-        if (spot := spot_of(project, s)) is not None
-    )
+    loose = tuple(_standing_free(project, there.supports))
     if not walls and not loose:
         raise EditError(
             "Nothing of what is selected can be copied: choose walls, posts, pads or piers."
@@ -61,6 +57,14 @@ def clip_of(project: Project, names: tuple[Name, ...]) -> Clip:
         loose,
         tuple((s.base_offset, heights(project, s)[1] - heights(project, s)[0]) for s in loose),
     )
+
+
+def _standing_free(project: Project, keys: Container[str]) -> Iterator[PointSupport]:
+    """Supports where they stand, away from their grid."""
+    for item in (s for s in project.point_supports if s.id in keys):
+        spot = spot_of(project, item)
+        if spot is not None:
+            yield replace(item, at=spot, grid="", lines=("", ""))
 
 
 def paste(project: Project, clip: Clip, base: str, at: Point) -> Project:

@@ -82,8 +82,9 @@ def walls_under(project: Project, bears_on: str) -> tuple[str, ...]:
     ends = tuple(w.id for w in project.walls if w.top == bears_on)
     if ends:
         return ends
-    up = [x for x in column(project) if x.elevation > level(project, bears_on).elevation + TOUCH]
-    first = next((x.id for x in up if any(w.base == x.id for w in project.walls)), "")
+    low = level(project, bears_on).elevation + TOUCH
+    bases = {w.base for w in project.walls}
+    first = next((x.id for x in column(project) if x.elevation > low and x.id in bases), "")
     return tuple(w.id for w in project.walls if w.base == first)
 
 

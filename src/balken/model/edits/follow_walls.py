@@ -1,14 +1,15 @@
 """What a foundation, a floor or a roof says about places along walls follows when walls are split,
 joined or taken away."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from typing import NamedTuple
 
 import msgspec
 from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH
-from balken.model.floors import FloorArea, FloorEdge
-from balken.model.foundations import FoundationRun, HeldStep, Pocket, RunPart, RunSpan
+from balken.model.floors import FloorArea, FloorEdge, FloorOpening
+from balken.model.foundations import FoundationRun, HeldStep, RunPart, RunSpan, Shelf
 from balken.model.roofs import RoofArea, RoofSide
 
 Keys = Callable[[tuple[str, ...]], tuple[str, ...]]
@@ -29,6 +30,15 @@ class Became(msgspec.Struct, frozen=True):
         return self.at + ((self.end - x) if self.turned else (x - self.start))
 
 
+class Place(NamedTuple):
+    """A place along a wall after walls changed; ``turned`` where that wall now runs the other
+    way."""
+
+    wall: str
+    at: float
+    turned: bool
+
+
 def follow(
     run: FoundationRun, change: Keys, became: Mapping[str, Sequence[Became]]
 ) -> FoundationRun:
@@ -40,47 +50,46 @@ def follow(
         became: what each wall that was split or joined became; walls not named stay as ``change``
             says.
     """
-
-    def places(wall: str, x: float) -> tuple[str, float, bool] | None:
-        if wall in became:
-            return next(
-                (
-                    (b.wall, b.place(x), b.turned)
-                    for b in became[wall]
-                    if b.start - TOUCH <= x <= b.end + TOUCH
-                ),
-                None,
-            )
-        return (wall, x, False) if change((wall,)) else None
-
-    spans = _merged([made for s in run.spans for made in _span(s, change, became)])
     parts: dict[str, RunPart] = {}
     for p in run.parts:
         for key in change((p.wall,)):
             parts.setdefault(key, replace(p, wall=key))
-    steps: list[HeldStep] = []
-    for step in run.steps:
-        there = places(step.wall, step.at)
-        if there:
-            steps.append(HeldStep(there[0], there[1], -step.drop if there[2] else step.drop))
-    pockets: list[Pocket] = []
-    for pocket in run.pockets:
-        there = places(pocket.wall, pocket.at)
-        if there:
-            pockets.append(replace(pocket, wall=there[0], at=there[1]))
-    shelves = tuple(
-        replace(s, walls=change(s.walls)) for s in run.shelves if not s.walls or change(s.walls)
-    )
+    steps = ((s, _place(s.wall, s.at, change, became)) for s in run.steps)
+    pockets = ((p, _place(p.wall, p.at, change, became)) for p in run.pockets)
     made = replace(
         run,
         walls=change(run.walls),
-        spans=spans,
+        spans=_merged([made for s in run.spans for made in _span(s, change, became)]),
         parts=tuple(parts.values()),
-        steps=tuple(steps),
-        pockets=tuple(pockets),
-        shelves=shelves,
+        steps=tuple(
+            HeldStep(to.wall, to.at, -s.drop if to.turned else s.drop) for s, to in steps if to
+        ),
+        pockets=tuple(replace(p, wall=to.wall, at=to.at) for p, to in pockets if to),
+        shelves=tuple(_shelves(run, change)),
     )
     return run if made == run else made
+
+
+def _place(
+    wall: str, x: float, change: Keys, became: Mapping[str, Sequence[Became]]
+) -> Place | None:
+    """Where a place along a wall is after it changed; None where that is gone."""
+    if wall not in became:
+        return Place(wall, x, False) if change((wall,)) else None
+    part = _stretch_at(became[wall], x)
+    return Place(part.wall, part.place(x), part.turned) if part else None
+
+
+def _stretch_at(parts: Sequence[Became], x: float) -> Became | None:
+    return next((b for b in parts if b.start - TOUCH <= x <= b.end + TOUCH), None)
+
+
+def _shelves(run: FoundationRun, change: Keys) -> Iterator[Shelf]:
+    """Shelves with their walls; one of whose walls none is left is gone."""
+    for shelf in run.shelves:
+        walls = change(shelf.walls)
+        if walls or not shelf.walls:
+            yield replace(shelf, walls=walls)
 
 
 def _merged(spans: list[RunSpan]) -> tuple[RunSpan, ...]:
@@ -118,24 +127,25 @@ def follow_floor(
     for edge in floor.edges:
         for key in change((edge.wall,)):
             edges.setdefault(key, replace(edge, wall=key))
-    holes = []
-    for hole in floor.openings:
-        made = hole
-        if hole.wall in became:
-            stretch = next(
-                (b for b in became[hole.wall] if b.start - TOUCH <= hole.at[0] <= b.end + TOUCH),
-                None,
-            )
-            if stretch:
-                away = -hole.at[1] if stretch.turned else hole.at[1]
-                made = replace(hole, wall=stretch.wall, at=(stretch.place(hole.at[0]), away))
-        elif hole.wall and not change((hole.wall,)):
-            continue  # with its wall the opening is gone: its place is known no more
-        holes.append(made)
-    made_floor = replace(
+    holes = [_opening(hole, became) for hole in floor.openings if _has_wall(hole, change, became)]
+    made = replace(
         floor, walls=change(floor.walls), edges=tuple(edges.values()), openings=tuple(holes)
     )
-    return floor if made_floor == floor else made_floor
+    return floor if made == floor else made
+
+
+def _has_wall(hole: FloorOpening, change: Keys, became: Mapping[str, Sequence[Became]]) -> bool:
+    """Whether the wall an opening is measured from is still there, if it has one."""
+    return not hole.wall or hole.wall in became or bool(change((hole.wall,)))
+
+
+def _opening(hole: FloorOpening, became: Mapping[str, Sequence[Became]]) -> FloorOpening:
+    """An opening measured from what its wall became."""
+    part = _stretch_at(became.get(hole.wall, ()), hole.at[0])
+    if part is None:
+        return hole
+    away = -hole.at[1] if part.turned else hole.at[1]
+    return replace(hole, wall=part.wall, at=(part.place(hole.at[0]), away))
 
 
 def follow_roof(roof: RoofArea, change: Keys) -> RoofArea:

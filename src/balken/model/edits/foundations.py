@@ -2,13 +2,25 @@
 steps, the ground."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from itertools import pairwise
 from typing import Any, Final
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import TOUCH, Point, add, cross, distance, dot, left, meet, sub, unit
+from balken.geometry.plane import (
+    EXACT,
+    TOUCH,
+    Point,
+    add,
+    cross,
+    distance,
+    dot,
+    left,
+    meet,
+    sub,
+    unit,
+)
 from balken.model.edits.basements import basement_levels
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.edits.levels import move_level
@@ -29,13 +41,15 @@ from balken.model.foundations import (
     walls_on,
 )
 from balken.model.named import named
-from balken.model.project import Level, Project, Spot, column, level
+from balken.model.project import Level, Project, Spot, column, level, levels_of
 from balken.model.usual import USUAL
 from balken.model.walls import Wall, direction_of, reach, wall_length
 from balken.units import format_length
 
 SHORTEST = 200.0
 """A part of a wall shorter than this stands on no foundation of its own, mm."""
+LEAST_FREE: Final = 100.0
+"""A shorter piece of a path between walls is none, mm."""
 SAME_HEIGHT = 0.5
 """A footing as thick as its levels lie apart, to this, follows the levels, mm."""
 
@@ -63,12 +77,12 @@ def footing_levels(project: Project, top: Level | None = None) -> tuple[Level, L
     """The outside footing's bottom and top level: the lowest bottom, and the next top above
     it."""
     up = [x for x in column(project) if top is None or x.elevation < top.elevation]
-    bottom = next((x for x in up if x.role == "footing_bottom"), None)
-    base = next(
-        (x for x in up if x.role == "footing_top" and bottom and x.elevation > bottom.elevation),
-        None,
-    )
-    return (bottom, base) if bottom and base else None
+    bottom = next(iter(levels_of(up, "footing_bottom")), None)
+    if bottom is None:
+        return None
+    tops = levels_of(up, "footing_top")
+    base = next((x for x in tops if x.elevation > bottom.elevation), None)
+    return (bottom, base) if base else None
 
 
 def place_foundation(
@@ -92,23 +106,8 @@ def place_foundation(
         EditError: a part of its kind is not chosen, a level is missing, nothing was chosen to stand
             on it, or the path crosses itself.
     """
-    missing = parts_missing(kind, chosen)
-    if missing:
-        words = " and ".join(PART_WORDS[p] for p in missing)
-        raise EditError(
-            f"A {KIND_WORDS[kind]} is not complete: {words} {'is' if len(missing) == 1 else 'are'}"
-            " not chosen yet."
-        )
-    if not walls and len(path) < 2:
-        raise EditError(
-            f"A {KIND_WORDS[kind]} needs walls to run under, or a path of at least two places."
-        )
-    crossed = crossing_of(path)
-    if crossed:
-        x, y = (format_length(c, project.system) for c in crossed)
-        raise EditError(
-            f"The path crosses itself at {x}, {y}. A foundation runs along without crossing."
-        )
+    _refuse_incomplete(kind, chosen)
+    _refuse_path(project, kind, walls, path)
     spans, paths = along_walls(project, path)
     over = (*walls, *(s.wall for s in spans))
     top_level = level(project, top) if top else _top_for(project, kind, over)
@@ -116,7 +115,6 @@ def place_foundation(
         project, base, slab_level = basement_levels(
             project, top_level, chosen.slab or 0.0, base, slab_level
         )
-    sill = (chosen.sill or "") if "sill" in PARTS[kind] else ""
     run = FoundationRun(
         "",
         "",
@@ -130,29 +128,56 @@ def place_foundation(
         kind=kind,
         paths=paths,
         spans=spans,
-        sill=sill,
+        sill=(chosen.sill or "") if "sill" in PARTS[kind] else "",
         slab_level=slab_level,
     )
     if kind in WITH_STEM:
         run = _with_footing(project, run, chosen, base, top_level)
-    if kind in ("basement", "slab", "slab edge"):
-        run = replace(run, slab_thickness=chosen.slab or 0.0)
-    sized = chosen.edge if kind == "slab edge" else chosen.beam if kind == "grade beam" else None
-    if sized:
-        run = replace(run, edge_width=sized[0], edge_depth=sized[1])
+    run = _with_slab_and_edge(run, chosen)
     left = _without(project, run)
-    key = fresh((r.id for r in left), "G")
-    same = next(
-        (r for r in project.runs if replace(r, id=key, name=key) == replace(run, id=key, name=key)),
-        None,
-    )
+    _refuse_double(project, run)
+    key = fresh((r.id for r in project.runs), "G")
+    return checked(project, runs=(*left, replace(run, id=key, name=key)))
+
+
+def _refuse_incomplete(kind: FoundationKind, chosen: Chosen) -> None:
+    missing = parts_missing(kind, chosen)
+    if missing:
+        words = " and ".join(PART_WORDS[p] for p in missing)
+        are = "is" if len(missing) == 1 else "are"
+        raise EditError(f"A {KIND_WORDS[kind]} is not complete: {words} {are} not chosen yet.")
+
+
+def _refuse_path(
+    project: Project, kind: FoundationKind, walls: Sequence[str], path: Sequence[Point]
+) -> None:
+    if not walls and len(path) < 2:
+        raise EditError(
+            f"A {KIND_WORDS[kind]} needs walls to run under, or a path of at least two places."
+        )
+    crossed = crossing_of(path)
+    if crossed:
+        x, y = (format_length(c, project.system) for c in crossed)
+        raise EditError(
+            f"The path crosses itself at {x}, {y}. A foundation runs along without crossing."
+        )
+
+
+def _refuse_double(project: Project, run: FoundationRun) -> None:
+    wanted = replace(run, id="G", name="G")
+    same = next((r for r in project.runs if replace(r, id="G", name="G") == wanted), None)
     if same is not None:
         raise EditError(
             f"Just such a foundation is there already: {same.name}. Choose other walls, or change"
             " it on its own slip."
         )
-    key = fresh((r.id for r in project.runs), "G")
-    return checked(project, runs=(*left, replace(run, id=key, name=key)))
+
+
+def _with_slab_and_edge(run: FoundationRun, chosen: Chosen) -> FoundationRun:
+    if run.kind in ("basement", "slab", "slab edge"):
+        run = replace(run, slab_thickness=chosen.slab or 0.0)
+    sized = {"slab edge": chosen.edge, "grade beam": chosen.beam}.get(run.kind)
+    return replace(run, edge_width=sized[0], edge_depth=sized[1]) if sized else run
 
 
 def _with_footing(
@@ -167,15 +192,9 @@ def _with_footing(
     standing = level(project, base) if base else levels[1] if levels else None
     if standing is None:
         raise EditError("A footing lies between bottom and top of footing; add those levels first.")
-    bottom = next(
-        (
-            x
-            for x in project.levels
-            if x.role == "footing_bottom"
-            and abs(standing.elevation - x.elevation - thick) < SAME_HEIGHT
-        ),
-        None,
-    )
+    wanted = standing.elevation - thick
+    bottoms = levels_of(project.levels, "footing_bottom")
+    bottom = next((x for x in bottoms if abs(wanted - x.elevation) < SAME_HEIGHT), None)
     return replace(
         run,
         base=standing.id,
@@ -191,12 +210,7 @@ def along_walls(
 ) -> tuple[tuple[RunSpan, ...], tuple[tuple[Point, ...], ...]]:
     """The parts of walls of the lowest storey that a path runs along, and what is left of it
     where no wall is."""
-    if len(path) < 2:
-        return (), ()
-    lowest = min(
-        (level(project, w.base) for w in project.walls), key=lambda x: x.elevation, default=None
-    )
-    walls = [w for w in project.walls if lowest is not None and w.base == lowest.id and not w.bulge]
+    walls = _lowest_walls(project) if len(path) > 1 else []
     spans: list[RunSpan] = []
     free: list[list[Point]] = []
     for a, b in pairwise(path):
@@ -206,33 +220,60 @@ def along_walls(
         taken: list[tuple[float, float]] = []
         for wall in walls:
             stretch = _beside(wall, a, way, length)
-            if stretch is None:
-                continue
-            low, high = stretch
-            for c, d in taken:  # one part of the path runs along one wall
-                low, high = (
-                    (max(low, d), high)
-                    if c <= low < d
-                    else (low, min(high, c))
-                    if c < high <= d
-                    else (low, high)
-                )
-            if high - low < 1.5 * wall.thickness:
-                continue
-            taken.append((low, high))
-            along = direction_of(wall)
-            at = sorted(dot(sub(add(a, way, s), wall.start), along) for s in (low, high))
-            spans.append(RunSpan(wall.id, *_to_the_ends(at, wall_length(wall))))
-        here = 0.0
-        for low, high in [*sorted(taken), (length, length)]:
-            if low - here > 100.0 or (not taken and low > here):
-                p, q = add(a, way, here), add(a, way, low)
-                if free and distance(free[-1][-1], p) < TOUCH:
-                    free[-1].append(_tidy(q))
-                else:
-                    free.append([_tidy(p), _tidy(q)])
-            here = max(here, high)
+            if stretch is not None:
+                spans += _span_along(wall, a, way, stretch, taken)
+        for low, high in _left_over(taken, length):
+            _go_on(free, add(a, way, low), add(a, way, high))
     return tuple(spans), tuple(tuple(f) for f in free)
+
+
+def _lowest_walls(project: Project) -> list[Wall]:
+    """The straight walls of the lowest storey."""
+    bases = [level(project, w.base) for w in project.walls]
+    lowest = min(bases, key=lambda x: x.elevation, default=None)
+    return [w for w in project.walls if lowest and w.base == lowest.id and not w.bulge]
+
+
+def _span_along(
+    wall: Wall,
+    a: Point,
+    way: Point,
+    stretch: tuple[float, float],
+    taken: list[tuple[float, float]],
+) -> list[RunSpan]:
+    """The part of a wall that a stretch of path from ``a`` runs along, where no other wall took it;
+    what it takes is added to what is taken."""
+    low, high = stretch
+    for c, d in taken:  # one part of the path runs along one wall
+        if c <= low < d:
+            low = max(low, d)
+        elif c < high <= d:
+            high = min(high, c)
+    if high - low < 1.5 * wall.thickness:
+        return []
+    taken.append((low, high))
+    along = direction_of(wall)
+    at = sorted(dot(sub(add(a, way, s), wall.start), along) for s in (low, high))
+    return [RunSpan(wall.id, *_to_the_ends(at, wall_length(wall)))]
+
+
+def _left_over(
+    taken: Sequence[tuple[float, float]], length: float
+) -> Iterator[tuple[float, float]]:
+    """What of a stretch of path no wall took; shorter pieces between walls are none."""
+    here = 0.0
+    for low, high in [*sorted(taken), (length, length)]:
+        if low - here > LEAST_FREE or (not taken and low > here):
+            yield here, low
+        here = max(here, high)
+
+
+def _go_on(free: list[list[Point]], p: Point, q: Point) -> None:
+    """Add a piece to what is free: it goes on from the last one, or begins another."""
+    if free and distance(free[-1][-1], p) < TOUCH:
+        free[-1].append(_tidy(q))
+    else:
+        free.append([_tidy(p), _tidy(q)])
 
 
 def _beside(wall: Wall, a: Point, way: Point, length: float) -> tuple[float, float] | None:
@@ -279,21 +320,30 @@ def _without(project: Project, run: FoundationRun) -> tuple[FoundationRun, ...]:
         taken.setdefault(s.wall, []).append((s.start, s.end))
     found = []
     for other in project.runs:
-        if (other.kind in WITH_STEM) != (run.kind in WITH_STEM) or not set(taken) & set(
-            walls_on(other)
-        ):
+        same_sort = (other.kind in WITH_STEM) == (run.kind in WITH_STEM)
+        if not same_sort or not set(taken) & set(walls_on(other)):
             found.append(other)
             continue
-        whole_walls = tuple(k for k in other.walls if k not in taken)
-        mine = [RunSpan(k, 0.0, lengths[k]) for k in other.walls if k in taken] + list(other.spans)
-        spans = tuple(
-            RunSpan(s.wall, a, b)
-            for s in mine
-            for a, b in _left_of((s.start, s.end), taken.get(s.wall, []))
-        )
-        if whole_walls or spans or other.paths:
-            found.append(replace(other, walls=whole_walls, spans=spans))
+        left = _left_to(other, taken, lengths)
+        if left.walls or left.spans or left.paths:
+            found.append(left)
     return tuple(found)
+
+
+def _left_to(
+    run: FoundationRun,
+    taken: Mapping[str, Sequence[tuple[float, float]]],
+    lengths: Mapping[str, float],
+) -> FoundationRun:
+    """A run with what is left of its walls."""
+    whole = tuple(k for k in run.walls if k not in taken)
+    mine = [RunSpan(k, 0.0, lengths[k]) for k in run.walls if k in taken] + list(run.spans)
+    spans = tuple(
+        RunSpan(s.wall, a, b)
+        for s in mine
+        for a, b in _left_of((s.start, s.end), list(taken.get(s.wall, ())))
+    )
+    return replace(run, walls=whole, spans=spans)
 
 
 def _left_of(
@@ -316,12 +366,10 @@ def _top_for(project: Project, kind: FoundationKind, walls: Sequence[str]) -> Le
     if kind in ("slab", "slab edge") and walls:
         return level(project, next(w.base for w in project.walls if w.id == walls[0]))
     up = column(project)
-    wanted = next((x for x in reversed(up) if x.role == "foundation_top"), None)
-    if wanted is None:
-        wanted = next((x for x in up if x.role in ("floor", "ground")), None)
-    if wanted is None:
+    wanted = levels_of(reversed(up), "foundation_top") or levels_of(up, "floor", "ground")
+    if not wanted:
         raise EditError("A foundation needs a level to reach; add the top of foundation first.")
-    return wanted
+    return wanted[0]
 
 
 def crossing_of(path: Sequence[Point]) -> Point | None:
@@ -330,16 +378,22 @@ def crossing_of(path: Sequence[Point]) -> Point | None:
     for i, (a, b) in enumerate(pairs):
         for k in range(i + 2, len(pairs)):
             c, d = pairs[k]
-            if i == 0 and k == len(pairs) - 1 and distance(a, d) < TOUCH:
-                continue
-            if distance(a, b) < TOUCH or distance(c, d) < TOUCH:
-                continue
-            hit = meet(a, unit(sub(b, a)), c, unit(sub(d, c)))
-            if hit and all(
-                distance(p, hit) + distance(hit, q) <= distance(p, q) + 1e-6
-                for p, q in ((a, b), (c, d))
-            ):
+            closes = i == 0 and k == len(pairs) - 1 and distance(a, d) < TOUCH
+            hit = None if closes else _meet_between((a, b), (c, d))
+            if hit:
                 return hit
+    return None
+
+
+def _meet_between(one: tuple[Point, Point], other: tuple[Point, Point]) -> Point | None:
+    """Where two stretches meet; None where they do not, or one has no length."""
+    if min(distance(*one), distance(*other)) < TOUCH:
+        return None
+    hit = meet(one[0], unit(sub(one[1], one[0])), other[0], unit(sub(other[1], other[0])))
+    if hit and all(
+        distance(p, hit) + distance(hit, q) <= distance(p, q) + EXACT for p, q in (one, other)
+    ):
+        return hit
     return None
 
 
@@ -435,28 +489,30 @@ def hold_step(
         EditError: it lies past an end of the wall, or is no step.
     """
     run = named(project.runs, key, "foundation")
-    rule = project.site.steps
-    rise = round(drop / rule.module) * rule.module
-    if not rise:
-        raise EditError(
-            f"A step rises by at least one module, {format_length(rule.module, project.system)}."
-        )
-    if abs(rise) > rule.rise + TOUCH:
-        raise EditError(
-            f"A step of {format_length(abs(rise), project.system)} is higher than the limit of"
-            f" {format_length(rule.rise, project.system)}. Put two, or raise the limit."
-        )
+    rise = _step_rise(project, drop)
     item = next((w for w in project.walls if w.id == wall), None)
     if item is not None and not TOUCH < at < distance(item.start, item.end) - TOUCH:
         raise EditError("A step stands between the ends of its wall.")
     gone = [at] if instead is None else [at, instead]
-    steps = tuple(
-        s for s in run.steps if s.wall != wall or all(abs(s.at - x) >= TOUCH for x in gone)
-    )
-    held = HeldStep(wall, round(at, 4), round(rise, 6))
-    return set_foundation(
-        project, key, steps=tuple(sorted((*steps, held), key=lambda s: (s.wall, s.at)))
-    )
+    steps = [s for s in run.steps if s.wall != wall or all(abs(s.at - x) >= TOUCH for x in gone)]
+    steps.append(HeldStep(wall, round(at, 4), round(rise, 6)))
+    return set_foundation(project, key, steps=tuple(sorted(steps, key=lambda s: (s.wall, s.at))))
+
+
+def _step_rise(project: Project, drop: float) -> float:
+    """The rise of a step to the module, within the limit."""
+    rule, system = project.site.steps, project.system
+    rise = round(drop / rule.module) * rule.module
+    if not rise:
+        raise EditError(
+            f"A step rises by at least one module, {format_length(rule.module, system)}."
+        )
+    if abs(rise) > rule.rise + TOUCH:
+        raise EditError(
+            f"A step of {format_length(abs(rise), system)} is higher than the limit of"
+            f" {format_length(rule.rise, system)}. Put two, or raise the limit."
+        )
+    return rise
 
 
 def let_step_go(project: Project, key: str, wall: str, at: float) -> Project:

@@ -14,7 +14,7 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.edits.walls import slide_walls
 from balken.model.grids import Grid, GridLine, Runs, grid_ends, row_of
 from balken.model.labels import LabelRule, labels
-from balken.model.project import Project, grid
+from balken.model.project import PointSupport, Project, grid
 from balken.model.supports import spot_of
 from balken.model.walls import Wall, direction_of, reach
 from balken.units import format_length
@@ -215,18 +215,21 @@ def remove_lines(project: Project, key: str, lines: Sequence[str]) -> Project:
     """
     old = grid(project, key)
     rest = tuple(x for x in old.lines if x.id not in lines)
-    supports = tuple(
-        replace(s, grid="", lines=("", ""), at=spot)
-        if s.grid == key and set(s.lines) & set(lines) and (spot := spot_of(project, s))
-        else s
-        for s in project.point_supports
-    )
-    grids = tuple(
-        replace(g, lines=rest) if g.id == key else g for g in project.grids if g.id != key or rest
-    )
+    supports = tuple(_off_lines(project, s, key, lines) for s in project.point_supports)
+    kept = [g for g in project.grids if g.id != key or rest]
+    grids = tuple(replace(g, lines=rest) if g.id == key else g for g in kept)
     return checked(
         project, grids=grids, point_supports=supports, **without_lines(project, key, lines)
     )
+
+
+def _off_lines(
+    project: Project, item: PointSupport, key: str, lines: Sequence[str]
+) -> PointSupport:
+    """A support that stands free where it was at a crossing of these lines."""
+    at_them = item.grid == key and set(item.lines) & set(lines)
+    spot = spot_of(project, item) if at_them else None
+    return replace(item, grid="", lines=("", ""), at=spot) if spot else item
 
 
 def move_lines(
@@ -249,29 +252,35 @@ def move_lines(
     moving = [x for x in old.lines if x.id in lines]
     if not moving or abs(by) < 1e-9:
         return project
+    _refuse_moving(moving)
+    moved = {x.id: replace(x, offset=round(x.offset + by, 6)) for x in moving}
+    made = replace(old, lines=tuple(moved.get(x.id, x) for x in old.lines))
+    _still_in_order(old, made, moving[0].runs, project)
+    after = project
+    if walls and moving[0].runs in ("x", "y"):
+        for line in moving:
+            after = _with_walls_on(after, project, old, line, by)
+    return checked(after, grids=tuple(made if g.id == key else g for g in after.grids))
+
+
+def _refuse_moving(moving: Sequence[GridLine]) -> None:
     if len({x.runs for x in moving}) > 1:
         raise EditError("Lines that run different ways are moved one row at a time.")
     for line in moving:
         if line.held:
             raise EditError(f"Line {line.label} is held. Let go of it before moving it.")
-    made = replace(
-        old,
-        lines=tuple(
-            replace(x, offset=round(x.offset + by, 6)) if x in moving else x for x in old.lines
-        ),
-    )
-    _still_in_order(old, made, moving[0].runs, project)
-    after = project
-    if walls and moving[0].runs in ("x", "y"):
-        for line in moving:
-            standing = [w.id for w in project.walls if _stands_on(project, w, old, line)]
-            a, b = grid_ends(old, line)
-            across = left(unit(sub(b, a)))
-            # An offset along y grows to the left of a line along x, and to the right of one along
-            # y.
-            sign = 1.0 if line.runs == "x" else -1.0
-            after = slide_walls(after, standing, (across[0] * by * sign, across[1] * by * sign))
-    return checked(after, grids=tuple(made if g.id == key else g for g in after.grids))
+
+
+def _with_walls_on(
+    after: Project, before: Project, old: Grid, line: GridLine, by: float
+) -> Project:
+    """A project whose walls went along with the line they stood on."""
+    standing = [w.id for w in before.walls if _stands_on(before, w, old, line)]
+    a, b = grid_ends(old, line)
+    across = left(unit(sub(b, a)))
+    # An offset along y grows to the left of a line along x, and to the right of one along y.
+    sign = 1.0 if line.runs == "x" else -1.0
+    return slide_walls(after, standing, (across[0] * by * sign, across[1] * by * sign))
 
 
 def _still_in_order(old: Grid, made: Grid, runs: Runs, project: Project) -> None:

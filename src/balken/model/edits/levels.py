@@ -1,7 +1,8 @@
 """Edits of levels: move, name, copy, add, hold, lock together, take away. What hangs on a level
 follows it."""
 
-from typing import Final
+from collections.abc import Iterable
+from typing import Any, Final
 
 from msgspec.structs import replace
 
@@ -183,15 +184,16 @@ def remove_level(project: Project, key: str, to: str | None = None) -> Project:
     if to == key:
         raise EditError("What hangs on a level goes to another one when it is taken away.")
     made: dict[str, object] = {"levels": tuple(x for x in project.levels if x.id != key)}
-    if there:
+    if there and to is not None:
         for kind, fields in _HOSTED.items():
-            made[kind] = tuple(
-                replace(r, **{f: to for f in fields if getattr(r, f) == key})
-                if any(getattr(r, f) == key for f in fields)
-                else r
-                for r in getattr(project, kind)
-            )
+            made[kind] = tuple(_hung_on(r, fields, key, to) for r in getattr(project, kind))
     try:
         return checked(project, **made)
     except EditError as error:
         raise EditError(f"“{old.name}” cannot go that way: {error}") from error
+
+
+def _hung_on(record: Any, fields: Iterable[str], key: str, to: str) -> Any:
+    """A record that hangs on one level instead of another."""
+    changed = {f: to for f in fields if getattr(record, f) == key}
+    return replace(record, **changed) if changed else record

@@ -2,19 +2,23 @@
 reference."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
-from typing import Any, Final
+from typing import Any, Final, NamedTuple
 
 from msgspec.structs import replace
 
 from balken.geometry.plane import Point, add, cross, distance, dot, meet, sub, unit
-from balken.model.edits.common import EditError, checked, fresh, with_
+from balken.model.edits.common import EditError, checked, fresh, fresh_many, with_
 from balken.model.edits.walls import WallKind, make_wall
 from balken.model.named import named
 from balken.model.project import Background, Project, Spot
 from balken.units import format_run
 
+NEARLY: Final = 30.0
+"""Centre lines that miss each other by no more than this and half of both walls meet, mm."""
+MOST_LINES: Final = 20_000
+"""More lines than this are not paired."""
 THINNEST: Final = 40.0
 THICKEST: Final = 600.0
 """Two parallel lines nearer or further apart than this are no wall, mm."""
@@ -94,6 +98,18 @@ def add_spot(project: Project, at: Point, height: float) -> Project:
 Piece = tuple[Point, Point]
 
 
+class _Beside(NamedTuple):
+    """Two lines side by side: how far apart, and the stretch of the first that both cover, mm."""
+
+    apart: float
+    shorter: float
+    """Minus the length of the stretch: of two as far apart the longer goes first."""
+    one: int
+    other: int
+    low: float
+    high: float
+
+
 def pairs_of(pieces: Sequence[Piece]) -> list[tuple[Point, Point, float]]:
     """Centre lines and thicknesses of walls drawn as pairs of parallel lines, mm.
 
@@ -102,7 +118,25 @@ def pairs_of(pieces: Sequence[Piece]) -> list[tuple[Point, Point, float]]:
     """
     straight = [(a, b) for a, b in pieces if distance(a, b) >= SHORTEST]
     straight.sort(key=lambda s: -distance(*s))
-    candidates = []
+    taken: dict[int, list[tuple[float, float]]] = {}
+    found = []
+    for pair in sorted(_side_by_side(straight)):
+        (a, b), (c, d) = straight[pair.one], straight[pair.other]
+        way, along = unit(sub(b, a)), unit(sub(d, c))
+        own = sorted(dot(sub(add(a, way, s), c), along) for s in (pair.low, pair.high))
+        if _used(taken, pair.one, pair.low, pair.high) or _used(taken, pair.other, own[0], own[1]):
+            continue
+        taken.setdefault(pair.one, []).append((pair.low, pair.high))
+        taken.setdefault(pair.other, []).append((own[0], own[1]))
+        side = 1.0 if cross(way, sub(c, a)) > 0 else -1.0
+        normal = (-way[1] * side, way[0] * side)
+        start, end = (add(add(a, way, s), normal, pair.apart / 2) for s in (pair.low, pair.high))
+        found.append((start, end, pair.apart))
+    return found
+
+
+def _side_by_side(straight: Sequence[Piece]) -> Iterator[_Beside]:
+    """The pairs of lines that are parallel, as far apart as the faces of a wall."""
     for i, (a, b) in enumerate(straight):
         way = unit(sub(b, a))
         for k in range(i + 1, len(straight)):
@@ -112,30 +146,9 @@ def pairs_of(pieces: Sequence[Piece]) -> list[tuple[Point, Point, float]]:
             apart = abs(cross(way, sub(c, a)))
             low, high = sorted((dot(sub(c, a), way), dot(sub(d, a), way)))
             low, high = max(0.0, low), min(distance(a, b), high)
-            if THINNEST <= apart <= THICKEST and high - low >= SHORTEST and high - low > apart:
-                candidates.append((apart, -(high - low), i, k, low, high))
-    candidates.sort()
-    taken: dict[int, list[tuple[float, float]]] = {}
-    found = []
-    for apart, _, i, k, low, high in candidates:
-        a, b = straight[i]
-        way = unit(sub(b, a))
-        own = sorted(
-            dot(sub(add(a, way, s), straight[k][0]), unit(sub(straight[k][1], straight[k][0])))
-            for s in (low, high)
-        )
-        if _used(taken, i, low, high) or _used(taken, k, own[0], own[1]):
-            continue
-        taken.setdefault(i, []).append((low, high))
-        taken.setdefault(k, []).append((own[0], own[1]))
-        side = 1.0 if cross(way, sub(straight[k][0], a)) > 0 else -1.0
-        normal = (-way[1] * side, way[0] * side)
-        start, end = (
-            add(add(a, way, low), normal, apart / 2),
-            add(add(a, way, high), normal, apart / 2),
-        )
-        found.append((start, end, apart))
-    return found
+            long = high - low
+            if THINNEST <= apart <= THICKEST and long >= SHORTEST and long > apart:
+                yield _Beside(apart, -long, i, k, low, high)
 
 
 def _used(taken: dict[int, list[tuple[float, float]]], i: int, low: float, high: float) -> bool:
@@ -151,15 +164,9 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
         EditError: there is no pair, or there are too many lines to pair.
     """
     drawing = named(project.backgrounds, key, "background")
-    pieces = [
-        (a, b)
-        for layer in drawing.layers
-        if layer.shown
-        for way in layer.lines
-        for a, b in pairwise(way)
-        if a != b
-    ]
-    if len(pieces) > 20_000:
+    ways = [way for layer in drawing.layers if layer.shown for way in layer.lines]
+    pieces = [(a, b) for way in ways for a, b in pairwise(way) if a != b]
+    if len(pieces) > MOST_LINES:
         raise EditError(
             f"{len(pieces)} lines are too many to pair; show only the layers the walls are drawn"
             " on."
@@ -169,10 +176,8 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
         span = f"{format_run(THINNEST, project.system)} to {format_run(THICKEST, project.system)}"
         raise EditError(f"No two lines run side by side {span} apart in the layers that are shown.")
     lines = _joined(pairs[:MOST])
-    keys = [f"W{n}" for n in range(1, 100_000) if all(w.id != f"W{n}" for w in project.walls)][
-        : len(lines)
-    ]
     made = []
+    keys = fresh_many((w.id for w in project.walls), "W", len(lines))
     for name, (start, end, thickness) in zip(keys, lines):
         kind = WallKind(base, top, thickness=round(thickness, 3), by="core centre")
         made.append(make_wall(project, kind, name, _tidy(start), _tidy(end)))
@@ -182,31 +187,28 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
 def _joined(pairs: list[tuple[Point, Point, float]]) -> list[tuple[Point, Point, float]]:
     """Carry the ends of centre lines on, or cut them back, to the centre line of the wall they
     nearly meet."""
-    found = []
-    for start, end, t in pairs:
-        ends = []
-        for here, other in ((start, end), (end, start)):
-            way = unit(sub(here, other))
-            best: tuple[float, Point] | None = None
-            for c, d, u in pairs:
-                if (c, d) == (start, end):
-                    continue
-                along = unit(sub(d, c))
-                hit = meet(here, way, c, along) if abs(cross(way, along)) > 0.1 else None
-                if hit is None:
-                    continue
-                reach = (t + u) / 2 + 30.0
-                on = dot(sub(hit, c), along)
-                away = distance(hit, here)
-                if (
-                    away <= reach
-                    and -reach <= on <= distance(c, d) + reach
-                    and (best is None or away < best[0])
-                ):
-                    best = (away, hit)
-            ends.append(best[1] if best else here)
-        found.append((ends[0], ends[1], t))
-    return found
+    return [
+        (_carried_on(start, end, t, pairs), _carried_on(end, start, t, pairs), t)
+        for start, end, t in pairs
+    ]
+
+
+def _carried_on(
+    here: Point, other: Point, thickness: float, pairs: list[tuple[Point, Point, float]]
+) -> Point:
+    """An end of a centre line, at the nearest centre line that it nearly meets."""
+    way = unit(sub(here, other))
+    best, nearest = here, math.inf
+    for c, d, u in pairs:
+        along = unit(sub(d, c))
+        hit = meet(here, way, c, along) if abs(cross(way, along)) > 0.1 else None
+        if hit is None:
+            continue
+        reach = (thickness + u) / 2 + NEARLY
+        away, on = distance(hit, here), dot(sub(hit, c), along)
+        if away < nearest and away <= reach and -reach <= on <= distance(c, d) + reach:
+            best, nearest = hit, away
+    return best
 
 
 def _tidy(p: Point) -> Point:

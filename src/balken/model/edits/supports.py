@@ -2,7 +2,7 @@
 the same way."""
 
 from collections.abc import Iterable, Sequence
-from typing import Any, Literal
+from typing import Any, Final, Literal
 
 from msgspec.structs import replace
 
@@ -10,7 +10,7 @@ from balken.geometry.plane import TOUCH, Point
 from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.grids import grid_crossings
 from balken.model.names import ThingName
-from balken.model.project import Level, PointSupport, Project, column, level
+from balken.model.project import Level, PointSupport, Project, Role, column, level, levels_of
 from balken.units import INCH
 
 SupportKind = Literal["post", "pad", "pier"]
@@ -51,6 +51,23 @@ def crossings_of(
     return found
 
 
+STEMS: Final[dict[SupportKind, str]] = {"post": "C", "pad": "B", "pier": "Q"}
+"""What keys of each kind begin with."""
+SPANS: Final[dict[SupportKind, tuple[Role, Role]]] = {
+    "pad": ("footing_bottom", "footing_top"),
+    "pier": ("footing_top", "foundation_top"),
+    "post": ("floor", "plate"),
+}
+"""The levels that each kind of support usually stands between."""
+
+
+SPAN_WORDS: Final[dict[SupportKind, str]] = {
+    "pad": "bottom and top of footing",
+    "pier": "top of footing and of foundation",
+    "post": "a floor and a plate",
+}
+
+
 def levels_for(project: Project, kind: SupportKind) -> tuple[Level, Level]:
     """The levels a support of a kind usually spans: a pad its footing, a pier up to the
     foundation's top, a post a storey.
@@ -59,25 +76,13 @@ def levels_for(project: Project, kind: SupportKind) -> tuple[Level, Level]:
         EditError: the building has no such levels.
     """
     up = column(project)
-    wanted = {
-        "pad": ("footing_bottom", "footing_top"),
-        "pier": ("footing_top", "foundation_top"),
-        "post": ("floor", "plate"),
-    }[kind]
-    low = next((x for x in up if x.role == wanted[0]), None)
-    high = next(
-        (x for x in up if x.role == wanted[1] and low and x.elevation > low.elevation), None
-    )
-    if high is None and kind == "post" and low:
-        high = next((x for x in up if x.elevation > low.elevation), None)
-    if low is None or high is None:
-        words = {
-            "pad": "bottom and top of footing",
-            "pier": "top of footing and of foundation",
-            "post": "a floor and a plate",
-        }
-        raise EditError(f"A {kind} stands between {words[kind]}; add those levels first.")
-    return low, high
+    foot, head = SPANS[kind]
+    low = next(iter(levels_of(up, foot)), None)
+    above = [x for x in up if low and x.elevation > low.elevation]
+    high = levels_of(above, head) or (above if kind == "post" else [])
+    if low is None or not high:
+        raise EditError(f"A {kind} stands between {SPAN_WORDS[kind]}; add those levels first.")
+    return low, high[0]
 
 
 def put_supports(
@@ -95,24 +100,26 @@ def put_supports(
     if "base" not in fields or "top" not in fields:
         low, high = levels_for(project, kind)
         fields = {"base": low.id, "top": high.id, **fields}
-    mine = [
-        s
-        for s in project.point_supports
-        if s.kind == kind and _in_heights(project, s, fields["base"], fields["top"])
-    ]
-    there = {(s.grid, *s.lines) for s in mine}
-    free = [c for c in at if c not in there]
     fields.setdefault("size", SIZES[project.system][kind])
-    keys = fresh_many(
-        (s.id for s in project.point_supports),
-        {"post": "C", "pad": "B", "pier": "Q"}[kind],
-        len(free),
-    )
+    free = _free(project, kind, at, fields["base"], fields["top"])
+    keys = fresh_many((s.id for s in project.point_supports), STEMS[kind], len(free))
     made = tuple(
         PointSupport(id=key, kind=kind, grid=g, lines=(a, b), **fields)
         for key, (g, a, b) in zip(keys, free)
     )
     return checked(project, point_supports=project.point_supports + made)
+
+
+def _free(
+    project: Project, kind: SupportKind, at: Sequence[Crossing], base: str, top: str
+) -> list[Crossing]:
+    """The crossings where no support of a kind stands between these levels."""
+    there = {
+        (s.grid, *s.lines)
+        for s in project.point_supports
+        if s.kind == kind and _in_heights(project, s, base, top)
+    }
+    return [c for c in at if c not in there]
 
 
 def _in_heights(project: Project, item: PointSupport, base: str, top: str) -> bool:

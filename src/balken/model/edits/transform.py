@@ -2,7 +2,8 @@
 openings alike."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from itertools import product
 from typing import Literal, NamedTuple
 
 import msgspec
@@ -142,29 +143,36 @@ def copies(
     supports = [s for s in project.point_supports if s.id in there.supports]
     if not walls and not supports:
         return _copy_openings(project, there.openings, motions)
-    wall_keys = iter(fresh_many((w.id for w in project.walls), "W", len(walls) * len(motions)))
-    marks = iter(
-        fresh_many((s.id for s in project.point_supports), "C", len(supports) * len(motions))
-    )
-    new_walls: list[Wall] = []
-    new_supports: list[PointSupport] = []
-    for motion in motions:
-        for w in walls:
-            key = next(wall_keys)
-            holes = tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
-            new_walls.append(
-                replace(_wall(w, motion), id=key, name=f"wall {key[1:]}", openings=holes, source="")
-            )
-        new_supports += [replace(_support(project, s, motion), id=next(marks)) for s in supports]
+    new_walls = tuple(_copied_walls(project, walls, motions))
+    new_supports = tuple(_copied_supports(project, supports, motions))
     made = checked(
         project,
-        walls=project.walls + tuple(new_walls),
-        point_supports=project.point_supports + tuple(new_supports),
+        walls=project.walls + new_walls,
+        point_supports=project.point_supports + new_supports,
     )
     return made, (
         *(HostName("wall", w.id) for w in new_walls),
         *(HostName("support", s.id) for s in new_supports),
     )
+
+
+def _copied_walls(
+    project: Project, walls: Sequence[Wall], motions: Sequence[Motion]
+) -> Iterator[Wall]:
+    """A copy of each wall with its openings for each motion."""
+    keys = fresh_many((w.id for w in project.walls), "W", len(walls) * len(motions))
+    for key, (motion, w) in zip(keys, product(motions, walls)):
+        holes = tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
+        name = f"wall {key[1:]}"
+        yield replace(_wall(w, motion), id=key, name=name, openings=holes, source="")
+
+
+def _copied_supports(
+    project: Project, supports: Sequence[PointSupport], motions: Sequence[Motion]
+) -> Iterator[PointSupport]:
+    keys = fresh_many((s.id for s in project.point_supports), "C", len(supports) * len(motions))
+    for key, (motion, s) in zip(keys, product(motions, supports)):
+        yield replace(_support(project, s, motion), id=key)
 
 
 def _copy_openings(

@@ -27,9 +27,18 @@ from balken.geometry.plane import (
 )
 from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.edits.follow_walls import Became, Keys, follow, follow_floor, follow_roof
-from balken.model.project import Project, column, level, wall
+from balken.model.project import Project, column, level, levels_of, wall
 from balken.model.stacked import stacked
-from balken.model.walls import PlacedBy, Wall, built, direction_of, outside_of, wall_length
+from balken.model.walls import (
+    Opening,
+    PlacedBy,
+    Wall,
+    WallBuildUp,
+    built,
+    direction_of,
+    outside_of,
+    wall_length,
+)
 from balken.units import format_length
 
 
@@ -62,21 +71,30 @@ def make_wall(
     body = next((b for b in project.wall_build_ups if b.id == kind.build_up), None)
     if kind.build_up and body is None:
         raise EditError(f"There is no build-up “{kind.build_up}”.")
+    if body is None and kind.thickness < TOUCH:
+        raise EditError("A wall without a build-up needs a thickness.")
+    side: Side = "left" if kind.outside == "right" else "right"
+    if body is None:
+        side = _side_without_layers(kind, side)
     name = f"wall {key.removeprefix('W')}"
-    side: Literal["left", "right", "centre"] = "left" if kind.outside == "right" else "right"
-    if kind.by == "core centre" and body is None:
-        side = "centre"
-    elif kind.by == "inner face" and body is None:
-        side = "right" if side == "left" else "left"
     plain = Wall(
         key, name, start, end, kind.thickness or 1.0, side, kind.base, kind.top, bulge=bulge
     )
-    if body is None:
-        if kind.thickness < TOUCH:
-            raise EditError("A wall without a build-up needs a thickness.")
-        return plain
     by: PlacedBy = "outer face" if kind.by == "free" else kind.by
-    return built(plain, body, by, outside=kind.outside)
+    return plain if body is None else built(plain, body, by, outside=kind.outside)
+
+
+Side = Literal["left", "right", "centre"]
+
+
+def _side_without_layers(kind: WallKind, inside: Side) -> Side:
+    """The side of its line that a wall lies on which has no layers: its whole thickness is the
+    core."""
+    if kind.by == "core centre":
+        return "centre"
+    if kind.by == "inner face":
+        return "right" if inside == "left" else "left"
+    return inside
 
 
 def draw_walls(
@@ -261,15 +279,8 @@ def offset_walls(
     if abs(by) < TOUCH and not base:
         raise EditError("An offset of nothing would put a wall inside another.")
     made = []
-    new = fresh_many((w.id for w in project.walls), "W", len(chosen))
-    for key, item in zip(new, chosen):
-        if item.bulge:
-            raise EditError(f"Wall “{item.name}” is curved; draw the one beside it.")
-        start, end = (_offset_corner(item, p, chosen, by) for p in (item.start, item.end))
-        if distance(start, end) < TOUCH or dot(sub(end, start), direction_of(item)) <= 0:
-            raise EditError(
-                f"Beside “{item.name}” nothing of a wall would be left at that distance."
-            )
+    for key, item in zip(fresh_many((w.id for w in project.walls), "W", len(chosen)), chosen):
+        start, end = _offset_ends(item, chosen, by)
         made.append(
             replace(
                 item,
@@ -284,6 +295,15 @@ def offset_walls(
             )
         )
     return checked(project, walls=project.walls + tuple(made))
+
+
+def _offset_ends(item: Wall, chosen: Sequence[Wall], by: float) -> tuple[Point, Point]:
+    if item.bulge:
+        raise EditError(f"Wall “{item.name}” is curved; draw the one beside it.")
+    start, end = (_offset_corner(item, p, chosen, by) for p in (item.start, item.end))
+    if distance(start, end) < TOUCH or dot(sub(end, start), direction_of(item)) <= 0:
+        raise EditError(f"Beside “{item.name}” nothing of a wall would be left at that distance.")
+    return start, end
 
 
 def _offset_corner(item: Wall, corner: Point, chosen: Sequence[Wall], by: float) -> Point:
@@ -346,19 +366,7 @@ def split_wall(project: Project, key: str, at: float) -> Project:
     """
     old = wall(project, key)
     length = wall_length(old)
-    if old.bulge:
-        raise EditError("A curved wall is not split yet.")
-    if not TOUCH < at < length - TOUCH:
-        raise EditError(
-            f"Split “{old.name}” between its ends: 0 to {format_length(length, project.system)}"
-            " from its start."
-        )
-    for hole in old.openings:
-        if hole.at - TOUCH < at < hole.at + hole.width + TOUCH:
-            raise EditError(
-                f"There is a {hole.kind} from {format_length(hole.at, project.system)} to"
-                f" {format_length(hole.at + hole.width, project.system)}; split the wall beside it."
-            )
+    _refuse_split(project, old, at)
     spot = _tidy(add(old.start, direction_of(old), at))
     new = fresh_many((w.id for w in project.walls), "W", 1)[0]
     first = replace(old, end=spot, openings=tuple(o for o in old.openings if o.at < at))
@@ -374,12 +382,28 @@ def split_wall(project: Project, key: str, at: float) -> Project:
     for w in project.walls:
         walls += [first, second] if w.id == key else [w]
     became = {key: (Became(0.0, at, key), Became(at, length, new))}
-    hosts = _hosts(
-        project,
-        lambda keys: tuple(k for x in keys for k in ((x, new) if x == key else (x,))),
-        became,
-    )
-    return checked(project, walls=tuple(walls), **hosts)
+
+    def change(keys: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(k for x in keys for k in ((x, new) if x == key else (x,)))
+
+    return checked(project, walls=tuple(walls), **_hosts(project, change, became))
+
+
+def _refuse_split(project: Project, old: Wall, at: float) -> None:
+    length, system = wall_length(old), project.system
+    if old.bulge:
+        raise EditError("A curved wall is not split yet.")
+    if not TOUCH < at < length - TOUCH:
+        raise EditError(
+            f"Split “{old.name}” between its ends: 0 to {format_length(length, system)}"
+            " from its start."
+        )
+    for hole in old.openings:
+        if hole.at - TOUCH < at < hole.at + hole.width + TOUCH:
+            raise EditError(
+                f"There is a {hole.kind} from {format_length(hole.at, system)} to"
+                f" {format_length(hole.at + hole.width, system)}; split the wall beside it."
+            )
 
 
 def _hosts(
@@ -399,48 +423,50 @@ def join_walls(project: Project, key: str, other: str) -> Project:
         EditError: they do not lie in one line, or differ in what they are.
     """
     a, b = wall(project, key), wall(project, other)
+    _refuse_join(a, b)
+    way = direction_of(a)
+    spots = sorted((dot(sub(p, a.start), way), p) for p in (a.start, a.end, b.start, b.end))
+    start, end = spots[0][1], spots[-1][1]
+    turned = dot(direction_of(b), way) < 0
+    openings = _joined_openings(a, b, start)
+    made = replace(a, start=_tidy(start), end=_tidy(end), openings=openings)
+    became = {}
+    for w, flip in ((a, False), (b, turned)):
+        begins = min(dot(sub(p, start), way) for p in (w.start, w.end))
+        became[w.id] = (Became(0.0, wall_length(w), key, begins, flip),)
+
+    def change(keys: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(key if k == other else k for k in keys))
+
+    return checked(
+        project,
+        walls=tuple(made if w.id == key else w for w in project.walls if w.id != other),
+        **_hosts(project, change, became),
+    )
+
+
+def _refuse_join(a: Wall, b: Wall) -> None:
     way = direction_of(a)
     off = max(abs(cross(way, sub(p, a.start))) for p in (b.start, b.end))
     if a.bulge or b.bulge or not parallel(way, direction_of(b)) or off > TOUCH:
         raise EditError(
             f"“{a.name}” and “{b.name}” do not lie in one line, so they stay two walls."
         )
-    if (a.base, a.top, a.build_up) != (b.base, b.top, b.build_up) or abs(
-        a.thickness - b.thickness
-    ) > TOUCH:
+    alike = (a.base, a.top, a.build_up) == (b.base, b.top, b.build_up)
+    if not alike or abs(a.thickness - b.thickness) > TOUCH:
         raise EditError(f"“{a.name}” and “{b.name}” differ in levels or in what they are built of.")
-    spots = sorted((dot(sub(p, a.start), way), p) for p in (a.start, a.end, b.start, b.end))
-    start, end = spots[0][1], spots[-1][1]
+
+
+def _joined_openings(a: Wall, b: Wall, start: Point) -> tuple[Opening, ...]:
+    """The openings of two walls in one line, measured from the start of the wall they become."""
+    way = direction_of(a)
     turned = dot(direction_of(b), way) < 0
     kept = [replace(o, at=o.at + dot(sub(a.start, start), way)) for o in a.openings]
     for o in b.openings:
-        near = dot(
-            sub(add(b.start, direction_of(b), o.at + (o.width if turned else 0.0)), start), way
-        )
-        kept.append(replace(o, at=near))
+        first = add(b.start, direction_of(b), o.at + (o.width if turned else 0.0))
+        kept.append(replace(o, at=dot(sub(first, start), way)))
     names = fresh_many((), f"{a.id}-", len(kept))
-    ordered = tuple(replace(o, id=n) for n, o in zip(names, sorted(kept, key=lambda o: o.at)))
-    made = replace(a, start=_tidy(start), end=_tidy(end), openings=ordered)
-    became = {
-        w.id: (
-            Became(
-                0.0,
-                wall_length(w),
-                key,
-                min(dot(sub(p, start), way) for p in (w.start, w.end)),
-                flip,
-            ),
-        )
-        for w, flip in ((a, False), (b, turned))
-    }
-    hosts = _hosts(
-        project, lambda keys: tuple(dict.fromkeys(key if k == other else k for k in keys)), became
-    )
-    return checked(
-        project,
-        walls=tuple(made if w.id == key else w for w in project.walls if w.id != other),
-        **hosts,
-    )
+    return tuple(replace(o, id=n) for n, o in zip(names, sorted(kept, key=lambda o: o.at)))
 
 
 def remove_walls(project: Project, keys: Sequence[str]) -> Project:
@@ -479,18 +505,18 @@ def set_build_up_of(
     body = next((b for b in project.wall_build_ups if b.id == build_up), None)
     if body is None:
         raise EditError(f"There is no build-up “{build_up}”.")
-    made = []
-    for w in project.walls:
-        if w.id not in keys:
-            continue
-        part: PlacedBy = by or w.by
-        if part == "free":
-            part = "core centre" if w.side == "centre" and not w.shift else "outer face"
-            if part == "outer face" and w.side == "left" and w.shift:
-                made.append(_by_outer_face(w, body))
-                continue
-        made.append(built(w, body, part, outside=outside_of(w)))
-    return _put(project, *made)
+    return _put(project, *(_rebuilt(w, body, by) for w in project.walls if w.id in keys))
+
+
+def _rebuilt(w: Wall, body: WallBuildUp, by: PlacedBy | None) -> Wall:
+    part: PlacedBy = by or w.by
+    if part != "free":
+        return built(w, body, part, outside=outside_of(w))
+    if w.side == "centre" and not w.shift:
+        return built(w, body, "core centre", outside=outside_of(w))
+    if w.side == "left" and w.shift:
+        return _by_outer_face(w, body)
+    return built(w, body, "outer face", outside=outside_of(w))
 
 
 def _by_outer_face(item: Wall, body: Any) -> Wall:
@@ -535,7 +561,6 @@ def top_over(project: Project, base: str) -> str:
         return max(sorted(set(tops)), key=tops.count)
     if not base:
         return ""
-    foot = level(project, base).elevation
-    above = [x for x in column(project) if x.elevation > foot + 1.0]
-    plates = [x for x in above if x.role == "plate"]
-    return (plates or above or [level(project, base)])[0].id
+    foot = level(project, base)
+    above = [x for x in column(project) if x.elevation > foot.elevation + 1.0]
+    return next(iter(levels_of(above, "plate") or above), foot).id
