@@ -1,13 +1,13 @@
 """A beam on the slip: what lies on it and what it lies on, and its shear, moment and deflection
 along it."""
 
-from typing import Final
+from collections.abc import Callable
+from typing import Final, Literal
 
 from balken.design.beam_checks import Asked
 from balken.design.effects import Diagram, diagram_of
-from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
-from balken.framing.member import Member, apart
-from balken.geometry.plane import Point
+from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
+from balken.framing.member import Member, Support, apart
 from balken.loads.parcels import station
 from balken.units import System, format_force, format_length, format_moment, format_run
 from balken.works.building import Checked
@@ -92,48 +92,58 @@ def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
     ]
     if m.carrier.area or m.carrier.line.variable:
         marks.append(Patch(rectangle(LEFT, 5.2, RIGHT, 7.0), "shade", "none"))
+    marks += _arrows(asked, system)
+    reactions = checked.carrying[m.id].effects.reaction.max(axis=0)
+    rests = apart(m.carrier.supports)
+    for i, s in enumerate(rests):
+        marks += _support(m, s)
+        is_end = i in (0, len(rests) - 1)
+        if len(rests) <= 4 or is_end:
+            x = max(LEFT, min(RIGHT, along(m, s.at)))
+            words = format_force(float(reactions[i]), system)
+            marks.append(Label(words, (x, -8.6), TEXT, _anchor(i, len(rests))))
+    marks += [Label("o", (along(m, h), 1.2), TEXT, bold=True) for h in m.carrier.hinges]
+    return marks
+
+
+def _anchor(i: int, count: int) -> Literal["start", "middle", "end"]:
+    """How words under one of some supports stand, so that they stay within the figure."""
+    if i == 0:
+        return "start"
+    return "end" if i == count - 1 else "middle"
+
+
+def _arrows(asked: Asked, system: System) -> list[Mark]:
+    """Forces on a beam as arrows, as long as they are large, with the greatest and the total."""
+    m = asked.member
     places: dict[int, float] = {}
     for p in asked.loaded.parcels:
         at = round(station(m, p.x, p.y) / 50)
         places[at] = places.get(at, 0.0) + sum(p.forces)
-    greatest = max((abs(f) for f in places.values()), default=1.0) or 1.0
+    if not places:
+        return []
+    greatest = max(abs(f) for f in places.values()) or 1.0
+    marks: list[Mark] = []
     for at, force in sorted(places.items(), key=lambda i: -abs(i[1]))[:MOST_ARROWS]:
         x, tall = along(m, at * 50.0), 3.0 + 7.0 * abs(force) / greatest
         marks.append(Stroke(((x, 5.6 + tall), (x, 6.2)), "hair"))
         marks.append(Patch(((x - 0.7, 7.2), (x + 0.7, 7.2), (x, 5.4)), "ink", "none"))
-    if places:
-        marks.append(
-            Label(
-                f"most {format_force(greatest, system)}, total"
-                f" {format_force(sum(places.values()), system)}",
-                (50, 18.2),
-                TEXT,
-                quiet=True,
-            )
-        )
-    reactions = checked.carrying[m.id].effects.reaction.max(axis=0)
-    rests = apart(m.carrier.supports)
-    for i, s in enumerate(rests):
-        x = along(m, s.at)
-        if s.hung:
-            side = LEFT if s.at < m.length / 2 else RIGHT
-            marks += [
-                Stroke(((side, 6.5), (side, -1.5)), "cut"),
-                Stroke(((side, -1.0), (x, -1.0)), "cut"),
-            ]
-        else:
-            marks.append(
-                Patch(
-                    ((x, 0), (x - 2.2, -4.0), (x + 2.2, -4.0)), "none" if s.on else "mark", "seen"
-                )
-            )
-        if len(rests) <= 4 or i in (0, len(rests) - 1):
-            anchor = "start" if i == 0 else "end" if i == len(rests) - 1 else "middle"
-            spot: Point = (max(LEFT, min(RIGHT, x)), -8.6)
-            marks.append(Label(format_force(float(reactions[i]), system), spot, TEXT, anchor))  # type: ignore[arg-type]
-    for h in m.carrier.hinges:
-        marks.append(Label("o", (along(m, h), 1.2), TEXT, bold=True))
-    return marks
+    total = format_force(sum(places.values()), system)
+    words = f"most {format_force(greatest, system)}, total {total}"
+    return [*marks, Label(words, (50, 18.2), TEXT, quiet=True)]
+
+
+def _support(m: Member, s: Support) -> list[Mark]:
+    """A support: what it hangs at beside its end, or what it lies on under it."""
+    x = along(m, s.at)
+    if s.hung:
+        side = LEFT if s.at < m.length / 2 else RIGHT
+        return [
+            Stroke(((side, 6.5), (side, -1.5)), "cut"),
+            Stroke(((side, -1.0), (x, -1.0)), "cut"),
+        ]
+    fill: Fill = "none" if s.on else "mark"
+    return [Patch(((x, 0), (x - 2.2, -4.0), (x + 2.2, -4.0)), fill, "seen")]
 
 
 def _band(
@@ -144,15 +154,17 @@ def _band(
     zero: float,
     reach: float,
     sign: float,
-    write: object,
+    write: Callable[[float, System], str],
     system: System,
 ) -> list[Mark]:
-    top = max((abs(v) for pair in pairs for v in pair), default=0.0)
+    lows, highs = [low for low, _ in pairs], [high for _, high in pairs]
+    top = max((abs(v) for v in (*lows, *highs)), default=0.0)
     if top <= 0:
         return []
     scale = sign * reach / top
-    high = tuple((along(m, s), zero + scale * pair[1]) for s, pair in zip(x, pairs))
-    low = tuple((along(m, s), zero + scale * pair[0]) for s, pair in zip(x, pairs))
+    places = [along(m, s) for s in x]
+    high = tuple((p, zero + scale * v) for p, v in zip(places, highs))
+    low = tuple((p, zero + scale * v) for p, v in zip(places, lows))
     marks: list[Mark] = [
         Patch((*high, *low[::-1]), "shade", "none"),
         Stroke(high, "seen"),
@@ -160,14 +172,11 @@ def _band(
         Stroke(((LEFT, zero), (RIGHT, zero)), "cut"),
         Label(name, (LEFT, zero - reach - 4.6), TEXT, "start", quiet=True),
     ]
-    for k, pick in ((1, max), (0, min)):
-        value = pick(pair[k] for pair in pairs)
+    for values, value in ((highs, max(highs)), (lows, min(lows))):
         if abs(value) < top / 20:
             continue
-        i = next(n for n, pair in enumerate(pairs) if pair[k] == value)
-        at = (min(RIGHT - 9, max(LEFT + 9, along(m, x[i]))), zero + scale * value)
-        text = write(abs(value) if name == "deflection" else value, system)  # type: ignore[operator]
-        marks.append(
-            Label(text, (at[0], at[1] + (1.2 if scale * value > 0 else -4.4)), TEXT, bold=True)
-        )
+        at = min(RIGHT - 9, max(LEFT + 9, places[values.index(value)]))
+        beside = zero + scale * value + (1.2 if scale * value > 0 else -4.4)
+        text = write(abs(value) if name == "deflection" else value, system)
+        marks.append(Label(text, (at, beside), TEXT, bold=True))
     return marks

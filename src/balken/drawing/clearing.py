@@ -4,11 +4,12 @@ them."""
 import math
 from collections.abc import Iterable
 
-from shapely import LineString, MultiLineString, Point, box, union_all
+from shapely import LineString, Point, box, union_all
 from shapely.affinity import rotate
 from shapely.geometry.base import BaseGeometry
 
 from balken.drawing.marks import Drawing, Label, Mark, Stroke
+from balken.geometry.parts import lines_in
 
 LETTER = 0.55
 """Width of a letter over its height, about."""
@@ -48,18 +49,21 @@ def _taken(notes: Drawing, paper: float) -> Iterable[BaseGeometry]:
 
 
 def _giving_way(mark: Mark, taken: BaseGeometry, paper: float) -> Iterable[Mark]:
-    if isinstance(mark, Label) and mark.boxed and taken.intersects(words_box(mark, paper)):
-        return
-    if isinstance(mark, Label) and mark.text == "+" and taken.contains(Point(mark.at)):
-        return
-    if not isinstance(mark, Stroke) or mark.pen != "beyond" or len(mark.points) < 2:
-        yield mark
-        return
-    left = LineString(mark.points).difference(taken)
-    pieces = left.geoms if isinstance(left, MultiLineString) else [left]
-    for piece in pieces:
-        if piece.length > 2 * ROOM * paper:
+    if isinstance(mark, Label):
+        if not _hides(mark, taken, paper):
+            yield mark
+    elif isinstance(mark, Stroke) and mark.pen == "beyond" and len(mark.points) > 1:
+        for piece in lines_in(LineString(mark.points).difference(taken), 2 * ROOM * paper):
             yield Stroke(tuple((float(x), float(y)) for x, y in piece.coords), mark.pen, mark.key)
+    else:
+        yield mark
+
+
+def _hides(label: Label, taken: BaseGeometry, paper: float) -> bool:
+    """Whether a label that gives way lies on what is taken."""
+    if label.boxed and taken.intersects(words_box(label, paper)):
+        return True
+    return label.text == "+" and bool(taken.contains(Point(label.at)))
 
 
 def with_words(drawing: Drawing, paper: float) -> tuple[float, float, float, float]:

@@ -4,6 +4,7 @@ scale."""
 import math
 from collections.abc import Sequence
 from itertools import pairwise
+from typing import Literal
 
 import msgspec
 
@@ -159,28 +160,33 @@ def _head(line: GridLine, end: Point, out: Point, paper: float, key: ThingName) 
 def grid_strings(grid: Grid, frame: Frame, paper: float, system: System) -> list[Mark]:
     """The dimension string and the overall string of a grid at the distances it asks for."""
     found: list[Mark] = []
-    square = abs(math.sin(math.radians(grid.angle) - frame.turn)) < 1e-3
+    if abs(math.sin(math.radians(grid.angle) - frame.turn)) < 1e-3:
+        for runs, out in (("y", frame.up), ("x", (-frame.right[0], -frame.right[1]))):
+            places = _row_places(grid, runs, frame)  # type: ignore[arg-type]
+            if len(places) < 2:
+                continue
+            if grid.string:
+                found += chain(places, out, grid.string * paper, paper, system)
+            if grid.overall:
+                ends = [pick(places, key=lambda p: dot(p, left(out))) for pick in (min, max)]
+                found += chain(ends, out, grid.overall * paper, paper, system, words="overall")
+    return found + _ring_string(grid, paper, system)
+
+
+def _row_places(grid: Grid, runs: Literal["x", "y"], frame: Frame) -> list[Point]:
+    """Where a row of lines meets the side of the frame at which its string stands."""
     _, _, c, d = frame.corners
-    for runs, side, out in (("y", c, frame.up), ("x", d, (-frame.right[0], -frame.right[1]))):
-        row = row_of(grid, runs)  # type: ignore[arg-type]
-        if len(row) < 2 or not square:
-            continue
-        places = []
-        for line in row:
-            p, s = frame.local(grid_ends(grid, line)[0]), frame.local(side)
-            places.append(frame.plan((p[0], s[1]) if runs == "y" else (s[0], p[1])))
-        if grid.string:
-            found += chain(places, out, grid.string * paper, paper, system)
-        if grid.overall:
-            ends = [
-                min(places, key=lambda p: dot(p, left(out))),
-                max(places, key=lambda p: dot(p, left(out))),
-            ]
-            found += chain(ends, out, grid.overall * paper, paper, system, words="overall")
+    side = frame.local(c if runs == "y" else d)
+    ends = [frame.local(grid_ends(grid, line)[0]) for line in row_of(grid, runs)]
+    return [frame.plan((p[0], side[1]) if runs == "y" else (side[0], p[1])) for p in ends]
+
+
+def _ring_string(grid: Grid, paper: float, system: System) -> list[Mark]:
+    """The string of rings, from the hub along the first ray."""
     rings, rays = row_of(grid, "ring"), row_of(grid, "ray")
-    if grid.string and rings and rays:
-        hub, far = grid_ends(grid, rays[0])
-        way = unit(sub(far, hub))
-        places = [grid.origin, *(add(grid.origin, way, r.offset) for r in rings)]
-        found += chain(places, (way[1], -way[0]), grid.string * paper, paper, system)
-    return found
+    if not (grid.string and rings and rays):
+        return []
+    hub, far = grid_ends(grid, rays[0])
+    way = unit(sub(far, hub))
+    places = [grid.origin, *(add(grid.origin, way, r.offset) for r in rings)]
+    return chain(places, (way[1], -way[0]), grid.string * paper, paper, system)

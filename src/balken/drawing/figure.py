@@ -10,8 +10,10 @@ from itertools import pairwise
 from typing import Final
 
 from balken.analysis.simple import moment
+from balken.design.pads import OnPad
 from balken.design.sizing import member_span
 from balken.design.soil.pressure import cantilever, propped, shear_and_moment
+from balken.design.steps import Check
 from balken.design.strips import plan_width
 from balken.design.trusses import row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
@@ -23,6 +25,7 @@ from balken.geometry.plane import Point, Ring
 from balken.loads.cases import COMBINATIONS
 from balken.model.cases import NOTHING
 from balken.model.names import HostName
+from balken.model.project import Project
 from balken.units import (
     format_area_load,
     format_force,
@@ -240,39 +243,70 @@ def _pad(checked: Checked, member: Member) -> Drawing:
     item = support_of(project, member)
     above = on_pad(project, member, checked.structure.standing)
     low, high = member.solid.bounds()
-    thick = high[2] - low[2]
-    scale = 46.0 / max(item.size)
-    half, deep = item.size[0] / 2 * scale, thick * scale
-    off = above.off[0] * scale if above else 0.0
-    post = (above.column[0] if above else 100.0) / 2 * scale
+    deep = (high[2] - low[2]) * 46.0 / max(item.size)
     checks = checks_of(checked, member)
-    soil = checks[0]
+    sizes = (*item.size, high[2] - low[2])
+    words = " × ".join(format_run(s, system) for s in sizes)
+    marks = [
+        *_pad_across(item.size, deep, above),
+        *_pad_soil(checks[0], item.size, deep, above, project),
+        *_pad_from_above(item.size, above),
+        Label(words, (50, deep + 22.5), TEXT, bold=True),
+    ]
+    bars = next((s.how for check in checks for s in check.steps if s.symbol == "bars"), "")
+    if bars:
+        under = 6.0 - item.size[1] / 2 * 36.0 / max(item.size)
+        marks.append(Label(bars, (78.0, under - 5.0), TEXT, quiet=True))
+    return tuple(marks)
+
+
+def _pad_across(size: tuple[float, float], deep: float, above: OnPad | None) -> list[Mark]:
+    """A pad cut through, with its bars and the post on it."""
+    scale = 46.0 / max(size)
+    half = size[0] / 2 * scale
     marks: list[Mark] = [Patch(rectangle(26 - half, 0, 26 + half, deep), "concrete", "cut")]
     if above:
-        marks.append(
-            Patch(rectangle(26 + off - post, deep, 26 + off + post, deep + 16), "timber", "cut")
-        )
+        middle, post = 26 + above.off[0] * scale, above.column[0] / 2 * scale
+        body = rectangle(middle - post, deep, middle + post, deep + 16)
+        marks.append(Patch(body, "timber", "cut"))
     cover = max(1.4, 75.0 * scale)
     marks.append(Stroke(((26 - half + 1.4, cover), (26 + half - 1.4, cover)), "cut"))
-    force = next((s.value for s in soil.steps if s.symbol == "P"), 0.0)
-    marks.append(
-        Label(
-            format_force(force, system), (26 + off + post + 3, deep + 10), TEXT, "start", bold=True
-        )
-    )
-    eccentric = next((s.value for s in soil.steps if s.symbol == "e"), 0.0)
-    ends = (9.0, 9.0) if not eccentric else (4.0, 12.0) if off >= 0 else (12.0, 4.0)
-    marks += _soil_arrows(26 - half, 26 + half, 0.0, *ends)
+    return marks
+
+
+def _pad_soil(
+    soil: Check,
+    size: tuple[float, float],
+    deep: float,
+    above: OnPad | None,
+    project: Project,
+) -> list[Mark]:
+    """The force on a pad, and the soil that answers: harder on the side where the force stands."""
+    scale, system = 46.0 / max(size), project.system
+    half = size[0] / 2 * scale
+    off = above.off[0] * scale if above else 0.0
+    post = (above.column[0] if above else 100.0) / 2 * scale
+    known = {s.symbol: s.value for s in reversed(soil.steps)}
+    beside = (26 + off + post + 3, deep + 10)
+    ends = (9.0, 9.0)
+    if known.get("e", 0.0):
+        ends = (4.0, 12.0) if off >= 0 else (12.0, 4.0)
     pressure = soil.ratio * project.site.soil_bearing
-    words = (
-        f"{format_area_load(pressure, system)} into the soil"
-        if math.isfinite(pressure)
-        else "lifts or turns over"
-    )
-    marks.append(Label(words, (26, -17.0), TEXT))
-    x, y, size = 78.0, 6.0, 36.0 / max(item.size)
-    a, b = item.size[0] / 2 * size, item.size[1] / 2 * size
-    marks.append(Patch(rectangle(x - a, y - b, x + a, y + b), "none", "seen"))
+    words = "lifts or turns over"
+    if math.isfinite(pressure):
+        words = f"{format_area_load(pressure, system)} into the soil"
+    return [
+        Label(format_force(known.get("P", 0.0), system), beside, TEXT, "start", bold=True),
+        *_soil_arrows(26 - half, 26 + half, 0.0, *ends),
+        Label(words, (26, -17.0), TEXT),
+    ]
+
+
+def _pad_from_above(size: tuple[float, float], above: OnPad | None) -> list[Mark]:
+    """A pad from above, its bars both ways, and the post on it."""
+    x, y, scale = 78.0, 6.0, 36.0 / max(size)
+    a, b = size[0] / 2 * scale, size[1] / 2 * scale
+    marks: list[Mark] = [Patch(rectangle(x - a, y - b, x + a, y + b), "none", "seen")]
     for i in range(7):
         t = -1 + 2 * (i + 0.5) / 7
         marks += [
@@ -280,20 +314,10 @@ def _pad(checked: Checked, member: Member) -> Drawing:
             Stroke(((x - a + 1, y + t * b), (x + a - 1, y + t * b)), "hair"),
         ]
     if above:
-        c, d = above.column[0] / 2 * size, above.column[1] / 2 * size
-        ox, oy = above.off[0] * size, above.off[1] * size
-        marks.append(
-            Patch(rectangle(x + ox - c, y + oy - d, x + ox + c, y + oy + d), "end grain", "cut")
-        )
-    bars = next((s.how for check in checks for s in check.steps if s.symbol == "bars"), "")
-    sides = (
-        f"{format_run(item.size[0], system)} × {format_run(item.size[1], system)} ×"
-        f" {format_run(thick, system)}"
-    )
-    marks.append(Label(sides, (50, deep + 22.5), TEXT, bold=True))
-    if bars:
-        marks.append(Label(bars, (x, y - b - 5.0), TEXT, quiet=True))
-    return tuple(marks)
+        c, d = above.column[0] / 2 * scale, above.column[1] / 2 * scale
+        x, y = x + above.off[0] * scale, y + above.off[1] * scale
+        marks.append(Patch(rectangle(x - c, y - d, x + c, y + d), "end grain", "cut"))
+    return marks
 
 
 def _earth(checked: Checked, member: Member) -> Drawing:

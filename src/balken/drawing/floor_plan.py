@@ -5,15 +5,16 @@ from collections.abc import Sequence
 from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
+from balken.drawing.cut import from_above
 from balken.drawing.kinds import DRAWN
-from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
+from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke, readable
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing import kinds
 from balken.framing.hosts.floor_bearing import holes_of
 from balken.framing.member import Member
 from balken.framing.pieces import ring_of
-from balken.geometry.plane import Point, add, box, distance, left, sub, unit
+from balken.geometry.plane import Point, add, box, distance, left, middle_of, sub, unit
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, Name, ThingName
 from balken.units import format_length, format_run
@@ -35,22 +36,30 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     """The members of a floor or roof with what lies under them: dropped beams dashed through
     what lies on them."""
     found: list[Mark] = []
-    slabs = [m for m in members if m.kind is kinds.FLOOR_SLAB]
+    for m in (m for m in members if m.kind is kinds.FLOOR_SLAB):
+        found.append(from_above(m))
+        found += [Patch(v.plan(), "paper", "seen", m.id) for v in m.voids]
     beams = [m for m in members if m.kind is kinds.BEAM]
     under = [m for m in beams if _is_under(m, members)]
-    for m in slabs:
-        found.append(Patch(m.solid.plan(), "concrete", "cut", m.id))
-        found += [Patch(v.plan(), "paper", "seen", m.id) for v in m.voids]
     found += [Patch(ring_of(m), "timber", "none", m.id) for m in under]
     for m in members:
         drawn = DRAWN[m.kind]
         if not drawn.covers and m.kind not in (kinds.FLOOR_SLAB, kinds.BEAM):
             found.append(Patch(_outline(m), drawn.fill, drawn.pen, m.id))
     found += [Patch(ring_of(m), "timber", "cut", m.id) for m in beams if m not in under]
-    for m in under:
-        a, b, c, d = ring_of(m)
-        found += [Stroke((a, b), "hidden", m.id), Stroke((d, c), "hidden", m.id)]
+    found += [mark for m in under for mark in _dashed(m)]
     found += [Disc(_middle(m), 0.9, "cut", m.id) for m in members if m.touched]  # changed by hand
+    return found + _holes(checked, members)
+
+
+def _dashed(beam: Member) -> list[Mark]:
+    a, b, c, d = ring_of(beam)
+    return [Stroke((a, b), "hidden", beam.id), Stroke((d, c), "hidden", beam.id)]
+
+
+def _holes(checked: Checked, members: list[Member]) -> list[Mark]:
+    """The openings of the floors of some members, crossed out."""
+    found: list[Mark] = []
     for floor in _floors_of(checked, members):
         for hole in holes_of(checked.built, floor):
             key = ThingName("hole", floor.id, hole.key)
@@ -154,27 +163,21 @@ def _beam_notes(checked: Checked, hosts: Sequence[HostName], paper: float) -> li
     for m in beams:
         if m.host.kind == "bay":
             bays.setdefault(m.host, []).append(m)
-    named = [(m, m.mark) for m in beams if m.host.kind == "beam"]
-    named += [(ms[len(ms) // 2], f"{host.key}  {len(ms)}") for host, ms in bays.items()]
-    found: list[Label] = []
-    for m, mark in named[:MOST_MARKS]:
-        a, b = m.start[:2], m.end[:2]
-        way = unit(sub(b, a))
-        text = (
-            f"{mark}  {pretty(m.section)}"
-            if m.host.kind != "bay"
-            else f"{mark} × {pretty(m.section)}"
-        )
-        if len(text) * 1.25 * paper > distance(a, b):
-            text = mark
-        if way[0] < -1e-6 or (abs(way[0]) < 1e-6 and way[1] < 0):
-            way = (-way[0], -way[1])
-        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        at = add(middle, left(way), m.solid.depth / 2 + 1.8 * paper)
-        found.append(
-            Label(text, at, 2.2, angle=degrees(atan2(way[1], way[0])), boxed=True, key=m.id)
-        )
-    return found
+    named = [(m, m.mark, "  ") for m in beams if m.host.kind == "beam"]
+    named += [(ms[len(ms) // 2], f"{h.key}  {len(ms)}", " × ") for h, ms in bays.items()]
+    return [
+        _beam_note(m, mark, f"{mark}{between}{pretty(m.section)}", paper)
+        for m, mark, between in named[:MOST_MARKS]
+    ]
+
+
+def _beam_note(m: Member, short: str, text: str, paper: float) -> Label:
+    """What is written along a beam; only its mark where it is too short for more."""
+    a, b = m.start[:2], m.end[:2]
+    way = readable(unit(sub(b, a)))
+    words = text if len(text) * 1.25 * paper <= distance(a, b) else short
+    at = add(middle_of(a, b), left(way), m.solid.depth / 2 + 1.8 * paper)
+    return Label(words, at, 2.2, angle=degrees(atan2(way[1], way[0])), boxed=True, key=m.id)
 
 
 def _span_note(checked: Checked, host: HostName, paper: float) -> list[Mark]:

@@ -3,13 +3,16 @@
 The figure is 100 wide; what is not chosen yet is an empty outline with a question mark.
 """
 
+from typing import NamedTuple
+
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.framing.ground.anchors import EMBEDDED
 from balken.framing.hosts.runs import heights_of
-from balken.geometry.plane import Point
+from balken.geometry.plane import Point, box
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, Chosen, FoundationKind, FoundationRun, chosen_of
 from balken.model.project import FORMAT, Level, Project
+from balken.model.sections import Section
 from balken.model.usual import USUAL
 from balken.units import INCH, System, format_run
 
@@ -33,14 +36,14 @@ def chosen_figure(kind: FoundationKind, chosen: Chosen, system: System) -> Drawi
     """A kind of foundation drawn across with the parts that are chosen so far."""
     footing, wall = chosen.footing or GUESS.footing, chosen.wall or GUESS.wall
     edge = (chosen.edge if kind == "slab edge" else chosen.beam) or GUESS.edge
-    slab = chosen.slab or GUESS.slab
+    slab = chosen.slab or GUESS.slab or 0.0
     assert footing is not None
     assert edge is not None
     levels = (
         Level("T", "", "foundation_top", 0.0),
         Level("B", "", "footing_top", -700.0),
         Level("F", "", "footing_bottom", -700.0 - footing[1]),
-        Level("S", "", "slab", -700.0 + (slab or 0.0)),
+        Level("S", "", "slab", -700.0 + slab),
     )
     run = FoundationRun(
         "",
@@ -53,13 +56,46 @@ def chosen_figure(kind: FoundationKind, chosen: Chosen, system: System) -> Drawi
         footing[0],
         kind=kind,
         sill=chosen.sill or "",
-        slab_thickness=(slab or 0.0) if kind in ("basement", "slab", "slab edge") else 0.0,
+        slab_thickness=slab if kind in ("basement", "slab", "slab edge") else 0.0,
         slab_level="S" if kind == "basement" else "",
         edge_width=edge[0],
         edge_depth=edge[1],
     )
     project = Project(FORMAT, "", system, USUAL[system].code, levels)
     return _figure(project, run, chosen)
+
+
+class _Sheet(NamedTuple):
+    """The box that is drawn of a foundation, mm, and its scale; the middle of a wall that is too
+    tall is left out."""
+
+    x0: float
+    x1: float
+    z0: float
+    z1: float
+
+    @property
+    def broken(self) -> bool:
+        """Whether the middle is left out."""
+        return self.z1 - self.z0 > SEEN
+
+    @property
+    def scale(self) -> float:
+        """Of the figure."""
+        return min(52.0 / (self.x1 - self.x0), 56.0 / min(self.z1 - self.z0, SEEN))
+
+    @property
+    def break_at(self) -> float:
+        """The height over which nothing is left out."""
+        return self.z1 - (SEEN / 2 if self.broken else self.z1 - self.z0)
+
+    def at(self, p: Point) -> Point:
+        """Where a place is drawn."""
+        z = p[1]
+        if self.broken and z < self.break_at:
+            lower = max(z, self.z0) + (self.z1 - self.z0 - SEEN)
+            z = lower if z <= self.z0 + SEEN / 2 else self.break_at
+        return 24 + (min(p[0], self.x1) - self.x0) * self.scale, (z - self.z1) * self.scale
 
 
 def run_figure(project: Project, run: FoundationRun, thickness: float) -> Drawing:
@@ -69,37 +105,22 @@ def run_figure(project: Project, run: FoundationRun, thickness: float) -> Drawin
 
 def _figure(project: Project, run: FoundationRun, chosen: Chosen) -> Drawing:
     marks = foundation_section(project, run)
-    points = [p for m in marks if isinstance(m, Patch) for p in m.ring]
-    x0, x1 = (
-        min(p[0] for p in points),
-        min(max(p[0] for p in points), min(p[0] for p in points) + SEEN),
-    )
-    z0, z1 = min(p[1] for p in points), max(p[1] for p in points)
-    broken = z1 - z0 > SEEN
-    scale = min(52.0 / (x1 - x0), 56.0 / min(z1 - z0, SEEN))
-    top = z1 - (SEEN / 2 if broken else z1 - z0)
-
-    def at(p: Point) -> Point:
-        z = p[1]
-        if broken:  # the middle of a tall wall is left out
-            z = z if z >= top else max(z, z0) + (z1 - z0 - SEEN) if z <= z0 + SEEN / 2 else top
-        return (24 + (min(p[0], x1) - x0) * scale, (z - z1) * scale)
-
+    x0, z0, x1, z1 = box([p for m in marks if isinstance(m, Patch) for p in m.ring])
+    sheet = _Sheet(x0, min(x1, x0 + SEEN), z0, z1)
     found: list[Mark] = []
     for mark in marks:
-        if isinstance(mark, Patch):
-            ring = tuple(at(p) for p in mark.ring)
+        if isinstance(mark, Stroke):
+            found.append(Stroke(tuple(sheet.at(p) for p in mark.points), mark.pen))
+        elif isinstance(mark, Patch):
+            ring = tuple(sheet.at(p) for p in mark.ring)
             known = _is_chosen(mark, run, chosen, project)
             found.append(
-                Patch(ring, mark.fill if known else "none", mark.pen if known else "hidden")
+                Patch(ring, mark.fill, mark.pen) if known else Patch(ring, "none", "hidden")
             )
-        elif isinstance(mark, Stroke):
-            found.append(Stroke(tuple(at(p) for p in mark.points), mark.pen))
-    if broken:
-        x, y = at(((chosen.wall or 0.0) / 2, top))
-        found.append(
-            Stroke(((x - 9, y - 1.2), (x - 2, y + 1.2), (x + 2, y - 1.2), (x + 9, y + 1.2)), "seen")
-        )
+    if sheet.broken:
+        x, y = sheet.at(((chosen.wall or 0.0) / 2, sheet.break_at))
+        zigzag = ((x - 9, y - 1.2), (x - 2, y + 1.2), (x + 2, y - 1.2), (x + 9, y + 1.2))
+        found.append(Stroke(zigzag, "seen"))
     return tuple(found + _sizes(project.system, run, chosen))
 
 
@@ -156,86 +177,83 @@ def _sizes(system: System, run: FoundationRun, chosen: Chosen) -> list[Mark]:
 
 
 def foundation_section(project: Project, run: FoundationRun) -> list[Mark]:
-    """A foundation cut across, before it steps: mm inward from the face of the wall over it,
-    and heights."""
-    bottom, base, top, slab = heights_of(project, run)
-    sill = catalogue_of(project.system).sections.get(run.sill)
-    face = -run.offset
-    marks: list[Mark] = []
+    """A foundation drawn across as its record says, before it steps: mm inward from the face of
+    the wall over it, and heights."""
     if run.kind in WITH_STEM:
-        stem = run.stem_thickness
-        middle = face + stem / 2 - run.footing_shift
-        half = run.footing_width / 2
-        if run.blinding:
-            low = bottom - run.blinding
-            marks.append(
-                Patch(rectangle(middle - half, low, middle + half, bottom), "concrete", "seen")
-            )
-        marks.append(
-            Patch(rectangle(middle - half, bottom, middle + half, base), "concrete", "cut")
-        )
-        marks.append(Patch(_stem_outline(run, face, base, top), "concrete", "cut"))
-        if run.joint == "keyed":
-            key = min(stem / 3, 90.0)
-            centre = face + stem / 2
-            marks.append(
-                Patch(
-                    rectangle(centre - key / 2, base - key / 2.4, centre + key / 2, base),
-                    "concrete",
-                    "seen",
-                )
-            )
-        elif run.joint == "doweled":
-            centre = face + stem / 2
-            marks.append(
-                Stroke(
-                    ((centre, (bottom + base) / 2), (centre, base + min(600.0, (top - base) / 2))),
-                    "cut",
-                )
-            )
-        if run.slab_thickness:
-            marks.append(
-                Patch(
-                    rectangle(face + stem, slab - run.slab_thickness, INWARD, slab),
-                    "concrete",
-                    "cut",
-                )
-            )
-    elif run.kind == "grade beam":
-        marks.append(
-            Patch(
-                rectangle(face, top - run.edge_depth, face + run.edge_width, top), "concrete", "cut"
-            )
-        )
-    elif run.kind == "slab":
-        marks.append(
-            Patch(rectangle(face, slab - run.slab_thickness, INWARD, slab), "concrete", "cut")
-        )
+        marks = _stem_and_footing(project, run)
     else:
-        low, under = slab - run.edge_depth, slab - run.slab_thickness
-        inner = face + run.edge_width
-        ring = (
-            (face, low),
-            (inner, low),
-            (inner, under),
-            (INWARD, under),
-            (INWARD, slab),
-            (face, slab),
-        )
-        marks.append(Patch(ring, "concrete", "cut"))
-    if sill:
-        on = slab if run.kind == "slab edge" else top
-        begins = max((s.width for s in run.shelves if s.kind == "ledge"), default=0.0)
-        marks.append(
-            Patch(rectangle(begins, on, begins + sill.depth, on + sill.breadth), "end grain", "cut")
-        )
-        bolt = begins + sill.depth / 2
-        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt, on + sill.breadth + 20.0)), "seen"))
-        marks.append(Stroke(((bolt, on - EMBEDDED), (bolt + 45.0, on - EMBEDDED)), "seen"))
-        if run.gasket:
-            marks.append(
-                Patch(rectangle(begins, on - 6.0, begins + sill.depth, on), "shade", "hair")
-            )
+        marks = [_without_stem(project, run)]
+    sill = catalogue_of(project.system).sections.get(run.sill)
+    return marks + (_sill(project, run, sill) if sill else [])
+
+
+def _stem_and_footing(project: Project, run: FoundationRun) -> list[Mark]:
+    bottom, base, top, slab = heights_of(project, run)
+    face, stem = -run.offset, run.stem_thickness
+    middle, half = face + stem / 2 - run.footing_shift, run.footing_width / 2
+    marks: list[Mark] = []
+    if run.blinding:
+        low = bottom - run.blinding
+        lean = rectangle(middle - half, low, middle + half, bottom)
+        marks.append(Patch(lean, "concrete", "seen"))
+    footing = rectangle(middle - half, bottom, middle + half, base)
+    marks.append(Patch(footing, "concrete", "cut"))
+    marks.append(Patch(_stem_outline(run, face, base, top), "concrete", "cut"))
+    marks += _joint(run, face + stem / 2, bottom, base, top)
+    if run.slab_thickness:
+        floor = rectangle(face + stem, slab - run.slab_thickness, INWARD, slab)
+        marks.append(Patch(floor, "concrete", "cut"))
+    return marks
+
+
+def _joint(run: FoundationRun, centre: float, bottom: float, base: float, top: float) -> list[Mark]:
+    """The key or the dowel between a wall and its footing."""
+    if run.joint == "keyed":
+        key = min(run.stem_thickness / 3, 90.0)
+        notch = rectangle(centre - key / 2, base - key / 2.4, centre + key / 2, base)
+        return [Patch(notch, "concrete", "seen")]
+    if run.joint == "doweled":
+        end = base + min(600.0, (top - base) / 2)
+        return [Stroke(((centre, (bottom + base) / 2), (centre, end)), "cut")]
+    return []
+
+
+def _without_stem(project: Project, run: FoundationRun) -> Mark:
+    """A slab, its thickened edge, or a grade beam."""
+    _, _, top, slab = heights_of(project, run)
+    face, inner = -run.offset, run.edge_width - run.offset
+    if run.kind == "grade beam":
+        return Patch(rectangle(face, top - run.edge_depth, inner, top), "concrete", "cut")
+    under = slab - run.slab_thickness
+    if run.kind == "slab":
+        return Patch(rectangle(face, under, INWARD, slab), "concrete", "cut")
+    low = slab - run.edge_depth
+    ring = (
+        (face, low),
+        (inner, low),
+        (inner, under),
+        (INWARD, under),
+        (INWARD, slab),
+        (face, slab),
+    )
+    return Patch(ring, "concrete", "cut")
+
+
+def _sill(project: Project, run: FoundationRun, sill: Section) -> list[Mark]:
+    """The sill with an anchor bolt, and the gasket under it."""
+    _, _, top, slab = heights_of(project, run)
+    on = slab if run.kind == "slab edge" else top
+    begins = max((s.width for s in run.shelves if s.kind == "ledge"), default=0.0)
+    bolt, foot = begins + sill.depth / 2, on - EMBEDDED
+    plate = rectangle(begins, on, begins + sill.depth, on + sill.breadth)
+    marks: list[Mark] = [
+        Patch(plate, "end grain", "cut"),
+        Stroke(((bolt, foot), (bolt, on + sill.breadth + 20.0)), "seen"),
+        Stroke(((bolt, foot), (bolt + 45.0, foot)), "seen"),
+    ]
+    if run.gasket:
+        gasket = rectangle(begins, on - 6.0, begins + sill.depth, on)
+        marks.append(Patch(gasket, "shade", "hair"))
     return marks
 
 

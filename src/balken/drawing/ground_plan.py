@@ -6,14 +6,15 @@ from math import atan2, cos, degrees, radians, sin
 from typing import Final
 
 from balken.drawing.cut import from_above
-from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke
+from balken.drawing.marks import Disc, Fill, Label, Mark, Patch, Pen, Stroke
 from balken.drawing.outlines import outlines
 from balken.framing import kinds
+from balken.framing.hosts.runs import Step
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, box, direction_or, distance, dot, left, sub
 from balken.model.names import Name
-from balken.units import format_length, format_run
+from balken.units import System, format_length, format_run
 from balken.works.building import Checked
 
 BOLT: Final = 0.45
@@ -26,18 +27,13 @@ def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
     there: dict[MemberKind, list[Member]] = {}
     for m in members:
         there.setdefault(m.kind, []).append(m)
-    marks: list[Mark] = [
-        Patch(m.solid.plan(), "none", "beyond", m.id) for m in there.get(kinds.SLAB, [])
-    ]
     hidden = [m for kind in kinds.those(lambda k: k.strip) for m in there.get(kind, [])]
-    marks += [Patch(m.solid.plan(), "none", "none", m.id) for m in hidden]
-    marks += [Stroke(ring, "hidden") for ring in outlines([m.solid.plan() for m in hidden])]
-    stems = there.get(kinds.STEM, [])
-    marks += [Patch(m.solid.plan(), "concrete", "none", m.id) for m in stems]
-    marks += [Stroke(ring, "cut") for ring in outlines([m.solid.plan() for m in stems])]
+    stems, sills = there.get(kinds.STEM, []), there.get(kinds.SILL, [])
+    marks: list[Mark] = [from_above(m) for m in there.get(kinds.SLAB, [])]
+    marks += _as_one(hidden, "none", "hidden")
+    marks += _as_one(stems, "concrete", "cut")
     marks += [from_above(m) for m in there.get(kinds.CORBEL, [])]
     marks += [Stroke(_closed(v.plan()), "seen") for m in stems for v in m.voids]
-    sills = there.get(kinds.SILL, [])
     marks += [from_above(m) for m in sills]
     for m in sills:
         marks += [Disc(p, BOLT, "seen", m.id) for p in bolt_places(checked, m)]
@@ -47,6 +43,13 @@ def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
             Stroke(s.across, "cut" if s.held else "seen", s.key),
         ]
     return marks
+
+
+def _as_one(members: Sequence[Member], fill: Fill, pen: Pen) -> list[Mark]:
+    """Concrete that is cast together, with one line round it."""
+    rings = [m.solid.plan() for m in members]
+    bodies = [Patch(ring, fill, "none", m.id) for m, ring in zip(members, rings)]
+    return [*bodies, *(Stroke(ring, pen) for ring in outlines(rings))]
 
 
 def _closed(ring: Ring) -> tuple[Point, ...]:
@@ -118,38 +121,52 @@ def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> l
     find no room are left out."""
     system = checked.project.system
     room = _Room(paper)
-    marks: list[Mark] = []
     slabs = [m for m in members if m.kind is kinds.SLAB]
     feet = [m for m in members if m.kind in (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM)]
     centre = _centre(feet or slabs)
+    marks: list[Mark] = []
     for m in slabs:
-        x0, y0, x1, y1 = box(m.solid.plan())
-        x = (x0 + x1) / 2
-        places = [(x, y0 + (y1 - y0) * share) for share in (0.5, 0.3, 0.7)]
-        marks += room.put(f"slab {m.section}", places, 0.0, 2.4, m.id, bold=True)
-        under = [(x, y - 3.6 * paper) for _, y in places]
-        marks += room.put(f"top {format_length(m.solid.top(), system)}", under, 0.0, TEXT, m.id)
-    for pad in (m for m in checked.structure.members if m.kind is kinds.PAD):
-        x0, y0, x1, y1 = box(pad.solid.plan())
-        x, bottom = (x0 + x1) / 2, format_length(pad.solid.bounds()[0][2], system)
-        heads = [(x, y0 - 2.4 * paper), (x, y1 + 5.4 * paper)]
-        marks += room.put(f"{pad.mark}  {pad.section}", heads, 0.0, TEXT, pad.id, bold=True)
-        marks += room.put(
-            f"bottom {bottom}", [(p[0], p[1] - 3.0 * paper) for p in heads], 0.0, TEXT, pad.id
-        )
+        marks += _slab_note(room, m, system)
+    for pad in checked.structure.of(kinds.PAD):
+        marks += _pad_note(room, pad, system)
     for step in checked.structure.steps:
-        a, b = step.across
-        if distance(a, centre) > distance(b, centre):
-            a, b = b, a
-        way = direction_or(sub(b, a), (0.0, 1.0))
-        text = f"step {format_run(abs(step.drop), system)}{', held' if step.held else ''}"
-        reach = len(text) * TEXT * 0.28 * paper + 1.2 * paper
-        marks += room.put(
-            text, [add(a, way, -reach), add(b, way, reach)], _upright(way), TEXT, step.key
-        )
+        marks += _step_note(room, step, centre, system)
     for m in feet:
         marks += _along(room, m, f"bottom {format_length(m.solid.bounds()[0][2], system)}", centre)
     return marks
+
+
+def _slab_note(room: "_Room", m: Member, system: System) -> list[Mark]:
+    x0, y0, x1, y1 = box(m.solid.plan())
+    x = (x0 + x1) / 2
+    places = [(x, y0 + (y1 - y0) * share) for share in (0.5, 0.3, 0.7)]
+    under = [(x, y - 3.6 * room.paper) for _, y in places]
+    return [
+        *room.put(f"slab {m.section}", places, 0.0, 2.4, m.id, bold=True),
+        *room.put(f"top {format_length(m.solid.top(), system)}", under, 0.0, TEXT, m.id),
+    ]
+
+
+def _pad_note(room: "_Room", pad: Member, system: System) -> list[Mark]:
+    x0, y0, x1, y1 = box(pad.solid.plan())
+    x, bottom = (x0 + x1) / 2, format_length(pad.solid.bounds()[0][2], system)
+    heads = [(x, y0 - 2.4 * room.paper), (x, y1 + 5.4 * room.paper)]
+    under = [(p[0], p[1] - 3.0 * room.paper) for p in heads]
+    return [
+        *room.put(f"{pad.mark}  {pad.section}", heads, 0.0, TEXT, pad.id, bold=True),
+        *room.put(f"bottom {bottom}", under, 0.0, TEXT, pad.id),
+    ]
+
+
+def _step_note(room: "_Room", step: Step, centre: Point, system: System) -> list[Mark]:
+    a, b = step.across
+    if distance(a, centre) > distance(b, centre):
+        a, b = b, a
+    way = direction_or(sub(b, a), (0.0, 1.0))
+    text = f"step {format_run(abs(step.drop), system)}{', held' if step.held else ''}"
+    reach = len(text) * TEXT * 0.28 * room.paper + 1.2 * room.paper
+    beside = [add(a, way, -reach), add(b, way, reach)]
+    return list(room.put(text, beside, _upright(way), TEXT, step.key))
 
 
 def _centre(members: Sequence[Member]) -> Point:

@@ -13,7 +13,7 @@ from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.framing_square import CORNER, STEP
-from balken.geometry.plane import Point, Ring, add, distance, rotate, signed_area
+from balken.geometry.plane import Point, Ring, add, distance, dot, rotate, signed_area, sub
 from balken.geometry.solid import Extrusion
 from balken.units import System, format_length, format_run
 
@@ -64,18 +64,23 @@ class Lying(NamedTuple):
 def lying(m: Member) -> Lying | None:
     """A sloped piece turned to lie flat, cut along its middle; None for what is no board on
     the slope."""
-    if m.kind not in LAID_OUT or m.slope < 1e-6 or abs(m.solid.v[2] - 1.0) > 1e-6:
+    stands_up = abs(m.solid.v[2] - 1.0) <= 1e-6
+    if m.kind not in LAID_OUT or m.slope < 1e-6 or not stands_up:
         return None
-    ring = _middle(m.solid)
-    if m.solid.u[0] * (m.end[0] - m.start[0]) + m.solid.u[1] * (m.end[1] - m.start[1]) < 0:
-        ring = tuple((-x, z) for x, z in ring)
-    if signed_area(ring) < 0:
-        ring = ring[::-1]
+    ring = _rising(m)
     turned = [rotate(p, -math.atan(m.slope)) for p in ring]
     top = max(y for _, y in turned)
     edge = [x for x, y in turned if top - y < 1.0]
     flat = tuple((x - min(edge), y - top) for x, y in turned)
     return Lying(flat, max(edge) - min(edge), tuple(_notches(ring, flat)), m.slope)
+
+
+def _rising(m: Member) -> Ring:
+    """The outline of a piece along its middle, rising to the right, counter-clockwise."""
+    ring = _middle(m.solid)
+    if dot(m.solid.u[:2], sub(m.end[:2], m.start[:2])) < 0:
+        ring = tuple((-x, z) for x, z in ring)
+    return ring[::-1] if signed_area(ring) < 0 else ring
 
 
 def _middle(solid: Extrusion) -> Ring:
@@ -125,20 +130,15 @@ def _whole(board: Lying, m: Member, system: System) -> list[Mark]:
         return (LEFT + (p[0] - x_low) * scale, p[1] * scale)
 
     plumbs = [board.over(n.inner) for n in board.notches]
-    stops = [0.0, *(x for x, _ in plumbs), board.head]
     marks: list[Mark] = [Patch(tuple(at(p) for p in board.ring), "timber", "seen")]
     marks += [Stroke((at(p), at(n.inner)), "hair") for p, n in zip(plumbs, board.notches)]
+    strings = [([0.0, *(x for x, _ in plumbs), board.head], 4.0)]
+    if plumbs:
+        strings.append(([0.0, board.head], 11.0))
     tail = ""
-    for places, y in (
-        [(stops, 4.0)] if len(stops) == 2 else [(stops, 4.0), ([0.0, board.head], 11.0)]
-    ):
+    for places, y in strings:
         ends = [at((x, 0.0))[0] for x in places]
-        marks.append(Stroke(((ends[0], y), (ends[-1], y)), "hair"))
-        for x in ends:
-            marks += [
-                Stroke(((x - 0.8, y - 0.8), (x + 0.8, y + 0.8)), "seen"),
-                Stroke(((x, 0.8), (x, y + 1.0)), "hair"),
-            ]
+        marks += _string(ends, y)
         for (a, b), (x0, x1) in zip(pairwise(places), pairwise(ends)):
             words = format_length(b - a, system)
             if x1 - x0 > len(words) * 0.55 * TEXT:
@@ -149,6 +149,17 @@ def _whole(board: Lying, m: Member, system: System) -> list[Mark]:
     foot, head = (cut.partition(",")[0] for cut in m.cuts[:2])
     marks.append(Label(foot + tail, (LEFT, y), TEXT, "start", quiet=True))
     marks.append(Label(head, (RIGHT, y), TEXT, "end", quiet=True))
+    return marks
+
+
+def _string(ends: list[float], y: float) -> list[Mark]:
+    """A dimension line over the board, with a tick and a line down at each place."""
+    marks: list[Mark] = [Stroke(((ends[0], y), (ends[-1], y)), "hair")]
+    for x in ends:
+        marks += [
+            Stroke(((x - 0.8, y - 0.8), (x + 0.8, y + 0.8)), "seen"),
+            Stroke(((x, 0.8), (x, y + 1.0)), "hair"),
+        ]
     return marks
 
 

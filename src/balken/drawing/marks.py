@@ -9,7 +9,7 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.geometry.plane import Point
+from balken.geometry.plane import EXACT, Point
 from balken.model.names import Name
 
 Pen = Literal["cut", "seen", "beyond", "hidden", "centre", "hair", "mark", "none"]
@@ -114,3 +114,9 @@ def extent(drawing: Iterable[Mark]) -> tuple[float, float, float, float] | None:
 def rectangle(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:
     """A rectangle's corners."""
     return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+
+
+def readable(way: Point) -> Point:
+    """A direction turned so that words along it are read from below or from the right."""
+    backward = way[0] < -EXACT or (abs(way[0]) < EXACT and way[1] < 0)
+    return (-way[0], -way[1]) if backward else way

@@ -1,8 +1,9 @@
 """Plans: what is seen from above at one tier, and the notes that belong on it at a scale."""
 
 from collections import Counter
+from collections.abc import Iterator
 from math import atan2, cos, degrees, pi, sin
-from typing import Final
+from typing import Any, Final
 
 from balken.drawing.cut import from_above
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
@@ -14,7 +15,8 @@ from balken.drawing.roof_plan import roof_marks, roof_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.framing import kinds
-from balken.geometry.plane import Point, add, direction_or, dot, left, sub, unit
+from balken.geometry.parts import lines_in
+from balken.geometry.plane import Point, add, direction_or, dot, left, middle_of, sub, unit
 from balken.model.grids import grid_crossings
 from balken.model.masonry import SLACK, allowance
 from balken.model.names import HostName, ThingName, whole
@@ -90,17 +92,18 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
 def _laid_under(project: Project, tier: Tier) -> list[Mark]:
     """What of others lies under the plan: traced drawings, the architect's slabs and roofs,
     contours."""
-    found: list[Mark] = []
-    for drawing in project.backgrounds:
-        if drawing.level in ("", tier.walls_on):
-            for layer in drawing.layers:
-                if layer.shown:
-                    found += [Stroke(way, "beyond") for way in layer.lines]
+    shown = [
+        layer
+        for drawing in project.backgrounds
+        if drawing.level in ("", tier.walls_on)
+        for layer in drawing.layers
+        if layer.shown
+    ]
+    found: list[Mark] = [Stroke(way, "beyond") for layer in shown for way in layer.lines]
     for item in project.references:
         if tier.low - 1.0 <= item.top <= tier.high + REFERENCE_REACH or tier.kind == item.kind:
-            found.append(
-                Stroke((*item.outline, item.outline[0]), "hidden", ThingName("reference", item.id))
-            )
+            key = ThingName("reference", item.id)
+            found.append(Stroke((*item.outline, item.outline[0]), "hidden", key))
     if tier.kind == "ground" and len(project.spots) > 2:
         found += contour_marks(project)
     return found
@@ -216,6 +219,8 @@ def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
     return tuple(marks)
 
 
+MOST_TICKS: Final = 500
+"""More whole blocks than this are not marked along one wall."""
 MOST_MODULES: Final = 400
 """So many lengths are noted on a plan; beyond that they would be black."""
 MODULE_TEXT: Final = 2.0
@@ -232,26 +237,42 @@ def module_notes(project: Project, base: str, paper: float) -> list[Mark]:
     longest = {x.wall: x.length for x in sorted(lengths, key=lambda x: x.length)}
     marks: list[Mark] = []
     for item in lengths:
-        way = direction_or(sub(item.end, item.start), (1.0, 0.0))
-        side = left(way)
+        module = modules[item.wall]
         if not item.opening:
-            count = min(500, int(item.length / modules[item.wall].length) + 1)
-            for k in range(count):
-                p = add(item.start, way, k * modules[item.wall].length)
-                marks.append(Stroke((p, add(p, side, -0.7 * paper)), "hair"))
-        off = abs(item.off) > SLACK
-        if off or not item.opening:
-            whole = item.length >= longest[item.wall]
-            text = _off(project, item, whole) if off else _on_module(item, modules[item.wall])
-            if len(text) * MODULE_TEXT * 0.6 * paper > item.length:
-                continue  # no room; the slip has it
-            middle = ((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2)
-            angle = (degrees(atan2(way[1], way[0])) + 89.9) % 180 - 89.9
-            at = add(middle, side, (-5.4 if whole and pieces[item.wall] > 1 else -2.6) * paper)
-            marks.append(
-                Label(text, at, MODULE_TEXT, angle=angle, quiet=not off, bold=off, boxed=True)
-            )
+            marks += _module_ticks(item, module, paper)
+        whole = item.length >= longest[item.wall]
+        out = -5.4 if whole and pieces[item.wall] > 1 else -2.6
+        marks += _module_words(project, item, module, (whole, out * paper), paper)
     return marks
+
+
+def _module_ticks(item: ModuleLength, module: Module, paper: float) -> Iterator[Mark]:
+    way = direction_or(sub(item.end, item.start), (1.0, 0.0))
+    for k in range(min(MOST_TICKS, int(item.length / module.length) + 1)):
+        p = add(item.start, way, k * module.length)
+        yield Stroke((p, add(p, left(way), -0.7 * paper)), "hair")
+
+
+def _module_words(
+    project: Project,
+    item: ModuleLength,
+    module: Module,
+    lies: tuple[bool, float],
+    paper: float,
+) -> list[Mark]:
+    """What a length of block wall is off its module, or how many blocks it has; nothing where there
+    is no room: the slip has it."""
+    whole, out = lies
+    off = abs(item.off) > SLACK
+    if item.opening and not off:
+        return []
+    text = _off(project, item, whole) if off else _on_module(item, module)
+    if len(text) * MODULE_TEXT * 0.6 * paper > item.length:
+        return []
+    way = direction_or(sub(item.end, item.start), (1.0, 0.0))
+    angle = (degrees(atan2(way[1], way[0])) + 89.9) % 180 - 89.9
+    at = add(middle_of(item.start, item.end), left(way), out)
+    return [Label(text, at, MODULE_TEXT, angle=angle, quiet=not off, bold=off, boxed=True)]
 
 
 def _off(project: Project, item: ModuleLength, whole: bool) -> str:
@@ -270,46 +291,34 @@ def _on_module(item: ModuleLength, module: Module) -> str:
 def contour_marks(project: Project) -> list[Mark]:
     """The ground's contours with their heights; under the building they end at its lowest
     walls."""
-    from shapely import LineString, MultiPoint, Point, Polygon, box
+    from shapely import LineString, MultiPoint, Point, box
 
-    step = contour_step(project.spots, project.system)
-    found: list[Mark] = []
-    lowest = min((wall_base(project, w) for w in project.walls), default=0.0)
-    outline = storey_outline(
-        straightened(tuple(w for w in project.walls if wall_base(project, w) <= lowest + 1.0))
-    )
-    footprint = Polygon(outline or ())
-    spread = footprint if outline else MultiPoint([s.at for s in project.spots])
+    footprint = _footprint(project)
+    spots = [s.at for s in project.spots]
+    spread = MultiPoint(spots) if footprint.is_empty else footprint
     around = box(*spread.buffer(AROUND).bounds)
-    for height, lines in contours(project.spots, step):
-        for whole_line in lines:
-            outside = LineString(whole_line).difference(footprint).intersection(around)
-            pieces = [
-                tuple(g.coords)
-                for g in getattr(outside, "geoms", [outside])
-                if g.geom_type == "LineString"
-            ]
-            found += [Stroke(piece, "beyond") for piece in pieces if len(piece) > 1]
-            if pieces:
-                longest = max((LineString(p) for p in pieces), key=lambda g: g.length)
+    found: list[Mark] = []
+    for height, lines in contours(project.spots, contour_step(project.spots, project.system)):
+        for line in lines:
+            outside = LineString(line).difference(footprint).intersection(around)
+            pieces = list(lines_in(outside))
+            found += [Stroke(tuple(p.coords), "beyond") for p in pieces]
+            longest = max(pieces, key=lambda g: g.length, default=None)
+            if longest is not None and longest.length > around.length / 20:
                 spot = longest.interpolate(0.25, normalized=True)
-                if longest.length > around.length / 20:
-                    found.append(
-                        Label(
-                            format_length(height, project.system),
-                            (spot.x, spot.y),
-                            1.9,
-                            quiet=True,
-                            boxed=True,
-                        )
-                    )
-    shown = [
-        s.at
-        for s in project.spots
-        if around.contains(Point(s.at)) and not footprint.contains(Point(s.at))
-    ]
-    found += [Label("+", at, 2.2, quiet=True) for at in shown]
-    return found
+                words = format_length(height, project.system)
+                found.append(Label(words, (spot.x, spot.y), 1.9, quiet=True, boxed=True))
+    shown = [p for p in map(Point, spots) if around.contains(p) and not footprint.contains(p)]
+    return found + [Label("+", (p.x, p.y), 2.2, quiet=True) for p in shown]
+
+
+def _footprint(project: Project) -> Any:
+    """What the lowest walls enclose; empty where they enclose nothing."""
+    from shapely import Polygon
+
+    lowest = min((wall_base(project, w) for w in project.walls), default=0.0)
+    walls = tuple(w for w in project.walls if wall_base(project, w) <= lowest + 1.0)
+    return Polygon(storey_outline(straightened(walls)) or ())
 
 
 def _frame_round_all(checked: Checked, tier: Tier, frame: Frame) -> Frame:
@@ -335,21 +344,12 @@ def plan_frame(checked: Checked, tier: Tier) -> Frame | None:
     Dimensions of a building that lies askew to the axes must run along its own walls.
     """
     project = checked.project
-    walls = (
-        straightened(walls_reaching(project, tier))
-        if tier.kind == "roof"
-        else storey_walls(project, tier.walls_on)
+    walls = storey_walls(project, tier.walls_on)
+    shown = straightened(walls_reaching(project, tier)) if tier.kind == "roof" else walls
+    members = (m for m in checked.structure.members if tier.holds(m.host))
+    points = (
+        [p for b in bodies(shown).values() for p in b.ring]
+        or [p for m in members for p in m.solid.plan()]
+        or [p for g in project.grids for _, _, p in grid_crossings(g)]
     )
-    shapes = bodies(walls)
-    points = [p for b in shapes.values() for p in b.ring]
-    if not points:
-        points = [
-            p for m in checked.structure.members if tier.holds(m.host) for p in m.solid.plan()
-        ]
-    if not points:
-        points = [p for g in project.grids for _, _, p in grid_crossings(g)]
-    return (
-        frame_round(points, lie_of(project, storey_walls(project, tier.walls_on)))
-        if points
-        else None
-    )
+    return frame_round(points, lie_of(project, walls)) if points else None

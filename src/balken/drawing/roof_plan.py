@@ -82,26 +82,17 @@ def roof_notes(
     at each skylight."""
     found: list[Mark] = []
     taken = [room(m, paper) for m in before if isinstance(m, Label)]
-    for host in hosts:
-        for face in checked.structure.seen.get(host, ()):
-            if face.pitch > 1e-9 and _area(face.outline) > LEAST_PLANE:
-                found += _arrow(checked, face, paper, taken)
+    for face in (f for host in hosts for f in checked.structure.seen.get(host, ())):
+        if face.pitch > 1e-9 and _area(face.outline) > LEAST_PLANE:
+            found += _arrow(checked, face, paper, taken)
+    uses = {
+        (HostName("roof", r.id), o.id): o.use for r in checked.project.roofs for o in r.openings
+    }
     for host, item in openings_of(checked, hosts):
         x0, y0, x1, y1 = box(item.ring)
-        key = ThingName("skylight", host.key, item.key)
-        use = next(
-            (
-                o.use
-                for r in checked.project.roofs
-                if HostName("roof", r.id) == host
-                for o in r.openings
-                if o.id == item.key
-            ),
-            "",
-        )
-        found.append(
-            Label(use, ((x0 + x1) / 2, (y0 + y1) / 2), 2.2, boxed=True, quiet=True, key=key)
-        )
+        key, middle = ThingName("skylight", host.key, item.key), ((x0 + x1) / 2, (y0 + y1) / 2)
+        use = uses.get((host, item.key), "")
+        found.append(Label(use, middle, 2.2, boxed=True, quiet=True, key=key))
     return found
 
 

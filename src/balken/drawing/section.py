@@ -33,7 +33,6 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
-from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, walls_on
 from balken.model.names import HostName, Name, wall_below, whole
 from balken.model.project import Project, level
@@ -97,14 +96,18 @@ def wall_section(
     for tier in tiers(checked):
         if not looked.apart or tier.kind in ("ground", "walls"):
             parts += [SectionPart(tier.id, mark) for mark in _tier(checked, tier, looked)]
-    if not checked.project.walls or not any(f.walls for f in checked.project.floors):
+    if not any(f.walls for f in checked.project.floors):
         parts += [SectionPart(None, mark) for mark in _post_and_beam(checked)]
+    return (*parts, *_misfits(findings))
+
+
+def _misfits(findings: tuple[Finding, ...]) -> Iterator[SectionPart]:
+    """Gaps and overlaps in height."""
     for finding in findings:
         if finding.height and finding.kind in ("gap", "overlap"):
             low, high = finding.height
             misfit = Patch(rectangle(0, low, INWARD, high), "misfit", "none")
-            parts.append(SectionPart(finding.host, misfit))
-    return tuple(parts)
+            yield SectionPart(finding.host, misfit)
 
 
 def section_drawing(parts: tuple[SectionPart, ...]) -> Drawing:
@@ -115,8 +118,8 @@ def section_drawing(parts: tuple[SectionPart, ...]) -> Drawing:
 def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
     """What of a tier the section goes through, and what it sees just behind."""
     if tier.kind == "walls":
-        wall = next((w for w in looked.walls if w.base == tier.key), None)
-        return _wall(checked.project, wall) if wall is not None else []
+        mine = [w for w in looked.walls if w.base == tier.key]
+        return _wall(checked.project, mine[0]) if mine else []
     hosts, across = tier.hosts, _plane
     if tier.kind == "ground" and looked.run is not None:
         hosts, across = (HostName("run", looked.run.id),), _plane_of_run
@@ -126,8 +129,7 @@ def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
         return []
     shown = _cut_and_seen([body_of(checked, m) for m in members], plane)
     shown += _bolts([body_of(checked, m) for m in members if m.kind is kinds.SILL], plane)
-    floor = next((f for f in checked.project.floors if HostName("floor", f.id) in tier.hosts), None)
-    return _layers(checked, floor, members) + shown if floor is not None else shown
+    return _layers(checked, tier, members) + shown
 
 
 def _bolts(sills: Iterable[Body], plane: Plane) -> Iterator[Mark]:
@@ -192,17 +194,19 @@ def _left_of(ring: Ring, limit: float) -> Ring:
 
 def _plane(project: Project, looked: Looked, members: list[Member]) -> Plane | None:
     """The plane that shows members best: across a wall of the section that one of them bears on,
-    else across what most of them bear on, else through the wall's middle."""
+    else along one that spans elsewhere, else through the wall's middle."""
     for wall in looked.walls:
-        bearing = [
-            m for m in members if any(wall_below(s.on) == wall.id for s in m.carrier.supports)
-        ]
+        bearing = [m for m in members if _bears_on(m, wall)]
         if bearing:
             return _before(_across(project, wall), _middlemost(bearing, wall))
     spanning = next((m for m in members if m.kind.spans and m.carrier.supports), None)
     if spanning is not None:
         return _along(spanning)
     return _across(project, looked.walls[0]) if looked.walls else None
+
+
+def _bears_on(m: Member, wall: Wall) -> bool:
+    return any(wall_below(s.on) == wall.id for s in m.carrier.supports)
 
 
 def _plane_of_run(project: Project, looked: Looked, members: list[Member]) -> Plane | None:
@@ -283,13 +287,15 @@ def _wall(project: Project, wall: Wall) -> list[Mark]:
     return _cut_and_seen(mine, _across(project, wall))
 
 
-def _layers(checked: Checked, floor: FloorArea, members: list[Member]) -> list[Mark]:
+def _layers(checked: Checked, tier: Tier, members: list[Member]) -> list[Mark]:
     """What fills and closes the bays of a floor behind the joist that is seen: insulation, and the
     board under it."""
-    build_up = build_up_of(checked.project, floor)
     joists = [m for m in members if m.kind in (kinds.JOIST, kinds.CEILING_JOIST)]
-    if not joists:
+    floors = {HostName("floor", f.id): f for f in checked.project.floors}
+    floor = next((floors[h] for h in tier.hosts if h in floors), None)
+    if floor is None or not joists:
         return []
+    build_up = build_up_of(checked.project, floor)
     low = min(m.solid.bounds()[0][2] for m in joists)
     found: list[Mark] = []
     inner = max((w.thickness for w in checked.project.walls), default=0.0)
@@ -306,23 +312,21 @@ def _layers(checked: Checked, floor: FloorArea, members: list[Member]) -> list[M
 def _post_and_beam(checked: Checked) -> Iterator[Mark]:
     """A post of each height with its pad and the beam on it: what stands where no wall does."""
     posts = checked.structure.of(kinds.POST)
+    beams, pads = checked.structure.of(kinds.BEAM), checked.structure.of(kinds.PAD, kinds.PIER)
     for post in {round(m.end[2], -2): m for m in reversed(posts)}.values():
-        over = [
-            m
-            for m in checked.structure.of(kinds.BEAM)
-            if any(s.on == post.id for s in m.carrier.supports)
-        ]
-        under = [
-            m for m in checked.structure.of(kinds.PAD, kinds.PIER) if m.start[:2] == post.start[:2]
-        ]
-        ahead = (1.0, 0.0)
-        if over:
-            ahead = direction_or(sub(over[0].end[:2], over[0].start[:2]), ahead)
-        right = left(left(left(ahead)))
-        plane = Plane(View(right, ahead, post.start[:2]), 0.0)
-        edge = min(plane.view.along(p) for p in post.solid.plan())
-        shown = [body_of(checked, m) for m in (post, *under, *over[:1])]
-        yield from _cut_and_seen(shown, _before(plane, post)._replace(face=edge))
+        over = [m for m in beams if any(s.on == post.id for s in m.carrier.supports)][:1]
+        under = [m for m in pads if m.start[:2] == post.start[:2]]
+        shown = [body_of(checked, m) for m in (post, *under, *over)]
+        yield from _cut_and_seen(shown, _beside_post(post, over))
+
+
+def _beside_post(post: Member, over: list[Member]) -> Plane:
+    """The plane across the beam on a post, just before the post."""
+    ahead = (1.0, 0.0)
+    if over:
+        ahead = direction_or(sub(over[0].end[:2], over[0].start[:2]), ahead)
+    view = View(left(left(left(ahead))), ahead, post.start[:2])
+    return _before(Plane(view, min(view.along(p) for p in post.solid.plan())), post)
 
 
 def _ground(project: Project) -> list[Mark]:
@@ -338,15 +342,20 @@ def _looked(checked: Checked, foundation: Name | None) -> Looked:
     """What the section shows, with the foundation that is asked for."""
     project = checked.project
     run = _foundation_shown(checked, foundation)
-    bases = list(dict.fromkeys(w.base for w in project.walls))
-    bases.sort(key=lambda base: level(project, base).elevation)
     if run is not None and _stands_apart(project, run, foundation):
-        on_run = [w for w in project.walls if w.id in walls_on(run)]
-        over = {w.id for w in stacked(project, on_run[0])} if on_run else set()
-        walls = [*on_run[:1], *(w for w in project.walls if w.id in over)]
-        return Looked(tuple(dict.fromkeys(walls)), run, True)
-    walls = [_carrying_wall(checked, base) for base in bases]
-    return Looked(tuple(walls), run, False)
+        return Looked(_stacked_on(project, run), run, True)
+    bases = dict.fromkeys(w.base for w in project.walls)
+    upward = sorted(bases, key=lambda base: level(project, base).elevation)
+    return Looked(tuple(_carrying_wall(checked, base) for base in upward), run, False)
+
+
+def _stacked_on(project: Project, run: FoundationRun) -> tuple[Wall, ...]:
+    """The first wall on a foundation and those that stand over it."""
+    first = next((w for w in project.walls if w.id in walls_on(run)), None)
+    if first is None:
+        return ()
+    over = {w.id for w in stacked(project, first)} - {first.id}
+    return (first, *(w for w in project.walls if w.id in over))
 
 
 def _carrying_wall(checked: Checked, base: str) -> Wall:

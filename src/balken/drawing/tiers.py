@@ -1,7 +1,7 @@
 """Tiers: what fills the building between two levels, from the footing up. The way round the
 program."""
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from typing import Final, Literal
 
 import msgspec
@@ -13,7 +13,7 @@ from balken.model.beams import Beam, BeamBay
 from balken.model.floors import FloorArea
 from balken.model.foundations import WITH_STEM, walls_on
 from balken.model.names import HostKind, HostName, MemberName, Name, ThingName
-from balken.model.project import Level, Project, column, level
+from balken.model.project import Level, Project, column, level, levels_of
 from balken.works.building import Checked
 
 EMPTY: Final = 2440.0
@@ -52,91 +52,107 @@ class Tier(msgspec.Struct, frozen=True):
 def tiers(checked: Checked) -> tuple[Tier, ...]:
     """The tiers of a building from the lowest up."""
     project = checked.project
-    found: list[Tier] = []
-    if project.runs:
-        found.append(_foundation(project))
-    found += _floors(checked)
-    floors = [x.id for x in column(project) if x.role == "floor"]
+    found = [_foundation(project)] if project.runs else _pads(project)
+    found += _floors(checked) + _walls(project) + _roofs(checked)
+    return tuple(sorted(found, key=lambda t: (t.low, t.high)))
+
+
+def _walls(project: Project) -> list[Tier]:
+    """A tier for the walls on each level, and for floors on which walls may come to stand."""
+    floors = [x.id for x in levels_of(column(project), "floor")]
+    found = []
     for base in dict.fromkeys([*(w.base for w in project.walls), *floors]):
         tops = [level(project, w.top).elevation for w in project.walls if w.base == base]
         item = level(project, base)
         high = max(tops) if tops else _next_up(project, item)
-        found.append(
-            Tier(
-                ThingName("walls", base), f"{item.name} walls", "walls", item.elevation, high, base
-            )
-        )
-    footing = next((x for x in column(project) if x.role == "footing_top"), None)
-    if footing and not project.runs and any(s.kind != "post" for s in project.point_supports):
-        low = min(
-            level(project, s.base).elevation for s in project.point_supports if s.kind != "post"
-        )
-        found.append(
-            Tier(
-                ThingName("ground", "pads"),
-                "Foundation",
-                "ground",
-                low,
-                footing.elevation,
-                next(iter(floors), ""),
-            )
-        )
-    found += _roofs(checked)
-    return tuple(sorted(found, key=lambda t: (t.low, t.high)))
+        key, name = ThingName("walls", base), f"{item.name} walls"
+        found.append(Tier(key, name, "walls", item.elevation, high, base))
+    return found
+
+
+def _pads(project: Project) -> list[Tier]:
+    """The tier of pads and piers where there is no other foundation."""
+    up = column(project)
+    footing = next(iter(levels_of(up, "footing_top")), None)
+    bases = [level(project, s.base).elevation for s in project.point_supports if s.kind != "post"]
+    if footing is None or not bases:
+        return []
+    walls_on = next((x.id for x in levels_of(up, "floor")), "")
+    key = ThingName("ground", "pads")
+    return [Tier(key, "Foundation", "ground", min(bases), footing.elevation, walls_on)]
 
 
 def _floors(checked: Checked) -> list[Tier]:
     """A tier for the floors of each level with the beams under them, and one for beams that
     carry none."""
     project = checked.project
-    beams: dict[str, list[HostName]] = {}
+    beams = _beams_by_level(project)
+    groups: dict[tuple[str, str], list[FloorArea]] = {}
+    for floor in project.floors:
+        groups.setdefault((floor.level, build_up_of(project, floor).use), []).append(floor)
+    found = []
+    for (key, use), floors in groups.items():
+        mine = tuple(beams.pop(key, ())) if use == "floor" else ()
+        found.append(_floor(checked, floors, mine))
+    alone = (_beams_alone(checked, key, names) for key, names in beams.items())
+    return [*found, *(tier for tier in alone if tier is not None)]
+
+
+def _beams_by_level(project: Project) -> dict[str, list[HostName]]:
+    """The beams and bays at each level, but for those at the plates of a roof where no floor
+    lies."""
+    at_roofs = {r.plate for r in project.roofs} - {f.level for f in project.floors}
+    found: dict[str, list[HostName]] = {}
     both: tuple[tuple[HostKind, Sequence[Beam | BeamBay]], ...] = (
         ("beam", project.beams),
         ("bay", project.bays),
     )
     for kind, records in both:
         for record in records:
-            if record.level not in {r.plate for r in project.roofs} or any(
-                f.level == record.level for f in project.floors
-            ):
-                beams.setdefault(record.level, []).append(HostName(kind, record.id))
-    groups: dict[tuple[str, str], list[FloorArea]] = {}
-    for floor in project.floors:
-        groups.setdefault((floor.level, build_up_of(project, floor).use), []).append(floor)
-    found = []
-    for (key, use), floors in groups.items():
-        first = floors[0]
-        mine = tuple(beams.pop(key, ())) if use == "floor" else ()
-        hosts = tuple(HostName("floor", f.id) for f in floors) + mine
-        bed = bed_of_floor(checked.built, first)
-        low = bed.height if bed else level(project, first.bears_on).elevation
-        names = {HostName("floor", f.id) for f in floors}
-        members = [m for m in checked.structure.members if m.host in names]
-        high = max((m.solid.top() for m in members), default=low + 1)
-        name = first.name if len(floors) == 1 else level(project, key).name
-        slab = all(build_up_of(project, f).kind == "slab" for f in floors)
-        words = name if use == "ceiling" else f"{name} {'slab' if slab else 'joists'}"
-        walls = tuple(k for f in floors for k in f.walls)
-        of_use: Literal["floor", "ceiling"] = "floor" if use == "floor" else "ceiling"
-        found.append(Tier(hosts[0], words, of_use, low, high, _base_of(project, walls), hosts))
-    for key, names_ in beams.items():
-        members = [m for m in checked.structure.members if m.host in names_]
-        if members:
-            low = min(m.solid.bounds()[0][2] for m in members)
-            high = max(m.solid.top() for m in members)
-            walls_under = next((w.base for w in project.walls if w.top == key), "")
-            found.append(
-                Tier(
-                    ThingName("beams", key),
-                    f"{level(project, key).name} beams",
-                    "floor",
-                    low,
-                    high,
-                    walls_under,
-                    tuple(names_),
-                )
-            )
+            if record.level not in at_roofs:
+                found.setdefault(record.level, []).append(HostName(kind, record.id))
     return found
+
+
+def _floor(checked: Checked, floors: list[FloorArea], beams: tuple[HostName, ...]) -> Tier:
+    """The tier of the floors or ceilings of one level, with the beams under them."""
+    project, first = checked.project, floors[0]
+    mine = tuple(HostName("floor", f.id) for f in floors)
+    bed = bed_of_floor(checked.built, first)
+    low = bed.height if bed else level(project, first.bears_on).elevation
+    high = _top_of(checked, mine, low)
+    name = first.name if len(floors) == 1 else level(project, first.level).name
+    build_ups = [build_up_of(project, f) for f in floors]
+    walls = _base_of(project, tuple(k for f in floors for k in f.walls))
+    if build_ups[0].use == "ceiling":
+        return Tier(mine[0], name, "ceiling", low, high, walls, mine + beams)
+    what = "slab" if all(b.kind == "slab" for b in build_ups) else "joists"
+    return Tier(mine[0], f"{name} {what}", "floor", low, high, walls, mine + beams)
+
+
+def _top_of(checked: Checked, hosts: Container[HostName], low: float) -> float:
+    """The top of what stands in a tier; just over its foot where nothing does."""
+    members = [m for m in checked.structure.members if m.host in hosts]
+    return max((m.solid.top() for m in members), default=low + 1)
+
+
+def _beams_alone(checked: Checked, key: str, hosts: list[HostName]) -> Tier | None:
+    """The tier of beams that carry no floor; None where none of them is framed."""
+    project = checked.project
+    members = [m for m in checked.structure.members if m.host in hosts]
+    if not members:
+        return None
+    low = min(m.solid.bounds()[0][2] for m in members)
+    walls_under = next((w.base for w in project.walls if w.top == key), "")
+    return Tier(
+        ThingName("beams", key),
+        f"{level(project, key).name} beams",
+        "floor",
+        low,
+        _top_of(checked, hosts, low),
+        walls_under,
+        tuple(hosts),
+    )
 
 
 def _roofs(checked: Checked) -> list[Tier]:
@@ -145,24 +161,11 @@ def _roofs(checked: Checked) -> list[Tier]:
     found = []
     for plate in dict.fromkeys(r.plate for r in project.roofs):
         roofs = [r for r in project.roofs if r.plate == plate]
-        names = {HostName("roof", r.id) for r in roofs}
+        mine = tuple(HostName("roof", r.id) for r in roofs)
         low = level(project, plate).elevation
-        high = max(
-            (m.solid.top() for m in checked.structure.members if m.host in names), default=low + 1
-        )
-        walls = tuple(k for r in roofs for k in r.walls)
-        hosts = (*(HostName("roof", r.id) for r in roofs), *_beams_at(project, plate))
-        found.append(
-            Tier(
-                HostName("roof", roofs[0].id),
-                "Roof",
-                "roof",
-                low,
-                high,
-                _base_of(project, walls),
-                hosts,
-            )
-        )
+        walls = _base_of(project, tuple(k for r in roofs for k in r.walls))
+        hosts = (*mine, *_beams_at(project, plate))
+        found.append(Tier(mine[0], "Roof", "roof", low, _top_of(checked, mine, low), walls, hosts))
     return found
 
 

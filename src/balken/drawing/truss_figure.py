@@ -2,22 +2,24 @@
 geometry and lists."""
 
 import math
-from collections.abc import Callable, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 from typing import Final, NamedTuple
 
 import numpy as np
 
 from balken.design.truss_checks import TrussCheck
-from balken.design.truss_joints import joints_of, names_of
+from balken.design.truss_joints import Joint, joints_of, names_of
 from balken.design.trusses import TrussRoof, row_of
-from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke
+from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, readable
 from balken.drawing.words import pretty
 from balken.framing import kinds
 from balken.framing.member import Member
-from balken.framing.trusses.lines import shaped
+from balken.framing.trusses.lines import Shaped, shaped
 from balken.framing.trusses.placing import PlacedTruss
-from balken.geometry.plane import Point, unit
+from balken.framing.trusses.shapes import Piece
+from balken.geometry.plane import Point, add, left, middle_of, sub, unit
 from balken.model.names import MemberName
 from balken.units import System, format_force, format_length, format_run
 from balken.units.pitch import format_pitch
@@ -128,39 +130,36 @@ def _sagging(check: TrussCheck, case: int, at: Place) -> list[Mark]:
 def _forces(check: TrussCheck, case: int, at: Place, system: System) -> list[Mark]:
     """Write the force in every piece along it, pull positive; in the chords only the greatest of
     each side."""
-    marks: list[Mark] = []
+    truss = check.truss
     shown: dict[str, list[tuple[float, int]]] = {}
-    middle = check.truss.joints[check.truss.apex][0]
-    for i, p in enumerate(check.truss.pieces):
-        force = float(
-            check.forces.axial[case, 0, i][int(np.abs(check.forces.axial[case, 0, i]).argmax())]
-        )
-        here = (check.truss.joints[p.start][0] + check.truss.joints[p.end][0]) / 2
+    middle = truss.joints[truss.apex][0]
+    for i, p in enumerate(truss.pieces):
+        along = check.forces.axial[case, 0, i]
+        here = (truss.joints[p.start][0] + truss.joints[p.end][0]) / 2
         side = p.role if p.kind is kinds.BOTTOM_CHORD else f"{p.role}{here < middle}"
         key = f"{i}" if p.kind is kinds.WEB else side
-        shown.setdefault(key, []).append((force, i))
+        shown.setdefault(key, []).append((float(along[int(np.abs(along).argmax())]), i))
+    marks: list[Mark] = []
     for found in shown.values():
         force, i = max(found, key=lambda f: abs(f[0]))
-        piece = check.truss.pieces[i]
-        a, b = (at(check.truss.joints[n]) for n in (piece.start, piece.end))
-        if abs(force) < 1.0 or (piece.kind is kinds.WEB and math.dist(a, b) < 9.0):
-            continue
-        way = unit((b[0] - a[0], b[1] - a[1]))
-        if way[0] < -1e-6 or (abs(way[0]) < 1e-6 and way[1] < 0):
-            way = (-way[0], -way[1])
-        text = ("+" if force > 0 else "−") + format_force(abs(force), system)
-        spot = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        over = piece.kind is kinds.TOP_CHORD  # beside it; all others are broken by their words
-        lift, size = (3.0, 3.0) if over else (-1.0, 2.6)
-        spot = (
-            (spot[0] - way[1] * lift, spot[1] + way[0] * lift)
-            if over or piece.kind is kinds.BOTTOM_CHORD
-            else spot
-        )
-        marks.append(
-            Label(text, spot, size, angle=math.degrees(math.atan2(way[1], way[0])), boxed=not over)
-        )
+        piece = truss.pieces[i]
+        a, b = (at(truss.joints[n]) for n in (piece.start, piece.end))
+        if abs(force) >= 1.0 and (piece.kind is not kinds.WEB or math.dist(a, b) >= 9.0):
+            marks.append(_force(piece, force, a, b, system))
     return marks
+
+
+LIFTS: Final = {kinds.TOP_CHORD: 3.0, kinds.BOTTOM_CHORD: -1.0}
+"""How far beside a chord its force is written; all but the top chord are broken by their words."""
+
+
+def _force(piece: Piece, force: float, a: Point, b: Point, system: System) -> Label:
+    way = readable(unit(sub(b, a)))
+    text = ("+" if force > 0 else "−") + format_force(abs(force), system)
+    over = piece.kind is kinds.TOP_CHORD
+    spot = add(middle_of(a, b), left(way), LIFTS.get(piece.kind, 0.0))
+    angle = math.degrees(math.atan2(way[1], way[0]))
+    return Label(text, spot, 3.0 if over else 2.6, angle=angle, boxed=not over)
 
 
 def truss_drawing(checked: Checked, roof: TrussRoof, i: int, paper: float) -> Drawing:
@@ -270,46 +269,54 @@ def truss_notes(
     """What is listed beside a truss: pieces with cuts, joints with forces and plates, weight
     and count."""
     t, check, system = roof.placed[i], roof.checks[i], checked.project.system
-    sections = roof.lumber.sections
     pieces = shaped(t.truss, t.profile, t.cut)
-    volume = sum(_area(p.outline) for p in pieces) * sections[0].breadth * t.plies
-    host = next(h for h, r in checked.trusses.items() if r is roof)
-    by_id = {m.id: m for m in checked.structure.members if m.host == host}
+    volume = sum(_area(p.outline) for p in pieces) * roof.lumber.sections[0].breadth * t.plies
+    plies = "one ply" if t.plies == 1 else f"{t.plies} plies"
     notes = [
         "",
         f"{len(rows)} alike: {', '.join(rows[:8])}{' …' if len(rows) > 8 else ''}",
-        f"  {t.truss.kind}, {t.use}, {'one ply' if t.plies == 1 else f'{t.plies} plies'},"
-        f" {format_force(volume * WOOD, system)} each",
+        f"  {t.truss.kind}, {t.use}, {plies}, {format_force(volume * WOOD, system)} each",
         f"  used to {check.worst[0]:.2f}, {check.worst[1].lower()}",
         "",
         "Pieces",
+        *_piece_notes(checked, roof, t, pieces),
+        "",
+        "Joints: pull, push; plate, an estimate",
+        *(_joint_note(joint, system) for joint in joints_of(check, strength)),
     ]
-    counts: dict[str, int] = {}
-    for p in pieces:
-        counts[p.role] = counts.get(p.role, 0) + 1
-        first = p.kind is kinds.BOTTOM_CHORD and counts[p.role] == 1
-        name = MemberName(host, p.role, t.row, "" if first else str(counts[p.role]))
-        m = by_id.get(name)
-        section = pretty(sections[kinds.OF_TRUSS.index(p.kind)].name)
-        cuts = f"  {', '.join(m.cuts)}" if m else ""
-        notes.append(
-            f"  {p.role} {counts[p.role]}: {section} {format_length(p.length, system)}{cuts}"[:46]
-        )
-    notes += ["", "Joints: pull, push; plate, an estimate"]
-    for joint in joints_of(check, strength):
-        forces = " ".join(
-            f"{n} {_short(a, system)}/{_short(-b, system)}" for n, a, b in joint.pieces[:3]
-        )
-        area = (
-            f"{joint.plate / 645.16:.1f} sq in"
-            if system == "us"
-            else f"{joint.plate / 100:.0f} cm²"
-        )
-        notes.append(f"  {joint.number}: {forces}; {area}"[:46])
     braces = [n for n, b in zip(names_of(check), check.braces) if b]
     if braces:
         notes += ["", f"Hold sideways at mid length: {', '.join(braces)}"]
     return notes
+
+
+def _piece_notes(
+    checked: Checked, roof: TrussRoof, t: PlacedTruss, pieces: Sequence[Shaped]
+) -> Iterator[str]:
+    """A line for each piece of a truss: section, length and cuts."""
+    host = next(h for h, r in checked.trusses.items() if r is roof)
+    by_id = {m.id: m for m in checked.structure.members if m.host == host}
+    counts: Counter[str] = Counter()
+    for p in pieces:
+        counts[p.role] += 1
+        number = counts[p.role]
+        first = p.kind is kinds.BOTTOM_CHORD and number == 1
+        m = by_id.get(MemberName(host, p.role, t.row, "" if first else str(number)))
+        section = pretty(roof.lumber.sections[kinds.OF_TRUSS.index(p.kind)].name)
+        cuts = f"  {', '.join(m.cuts)}" if m else ""
+        length = format_length(p.length, checked.project.system)
+        yield f"  {p.role} {number}: {section} {length}{cuts}"[:46]
+
+
+def _joint_note(joint: Joint, system: System) -> str:
+    forces = " ".join(
+        f"{n} {_short(a, system)}/{_short(-b, system)}" for n, a, b in joint.pieces[:3]
+    )
+    return f"  {joint.number}: {forces}; {_plate_area(joint.plate, system)}"[:46]
+
+
+def _plate_area(area: float, system: System) -> str:
+    return f"{area / 645.16:.1f} sq in" if system == "us" else f"{area / 100:.0f} cm²"
 
 
 def _short(force: float, system: System) -> str:

@@ -5,15 +5,28 @@ the building's, mm.
 """
 
 import math
-from typing import Final, Literal
+from collections.abc import Iterator, Sequence
+from typing import Any, Final, Literal
 
 from balken.drawing.cut import EDGE, Body, View, bodies_of, outline_seen, rings_cut
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
-from balken.geometry.plane import Point, add, cross, distance, dot, left, rotate, sub, unit
+from balken.geometry.parts import lines_in, polygons_in
+from balken.geometry.plane import (
+    Point,
+    add,
+    cross,
+    distance,
+    dot,
+    left,
+    middle_of,
+    rotate,
+    sub,
+    unit,
+)
 from balken.model.grids import grid_ends
 from balken.model.names import HostName, ThingName
-from balken.model.project import Project, column, wall_base
-from balken.model.walls import Wall, direction_of, reach, straightened
+from balken.model.project import Project, column, levels_of, wall_base
+from balken.model.walls import Opening, Wall, direction_of, reach, straightened
 from balken.site.bodies import lie_of
 from balken.site.ground import ground_along, surface_of
 from balken.units import format_length
@@ -47,18 +60,21 @@ def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
             seen.append((part.depths(view)[1], _seen(part, view)))
     profile = _profile(project, view, parts)
     front = _foremost([p for p in parts if p.buried and _behind(p, view)], view)
-    nearest = min(
-        (view.deep((p[0], p[1])) for part in front for p in part.solid.points()), default=0.0
-    )
-    seen.append((nearest, tuple(_buried(front, view, profile))))
+    seen.append((_nearest(front, view), tuple(_buried(front, view, profile))))
     seen.sort(key=lambda s: -s[0])
-    marks: list[Mark] = [m for _, group in seen for m in group]
-    marks += _openings(project, view)
-    marks += cut
-    marks += [Stroke(profile, "cut")] if profile else []
-    marks += _levels(project, view, parts, paper)
-    marks += _grids(project, view, parts, paper)
-    return tuple(marks)
+    return (
+        *(m for _, group in seen for m in group),
+        *_openings(project, view),
+        *cut,
+        *([Stroke(profile, "cut")] if profile else []),
+        *_levels(project, view, parts, paper),
+        *_grids(project, view, parts, paper),
+    )
+
+
+def _nearest(parts: Sequence[Body], view: View) -> float:
+    """How far ahead the nearest of some bodies lies, mm."""
+    return min((part.depths(view)[0] for part in parts), default=0.0)
 
 
 def _seen(part: Body, view: View) -> tuple[Mark, ...]:
@@ -70,32 +86,44 @@ def _seen(part: Body, view: View) -> tuple[Mark, ...]:
 def _openings(project: Project, view: View) -> list[Mark]:
     """Doors and windows of walls that look at the viewer, and those that are cut."""
     found: list[Mark] = []
-    for wall in project.walls:
-        if wall.bulge or not wall.openings:
-            continue
+    for wall in (w for w in project.walls if w.openings and not w.bulge):
         way = direction_of(wall)
-        middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
-        faces_us = abs(dot(way, view.right)) > 0.7 and _is_front(project, wall, view)
-        is_cut = view.cut is not None and abs(dot(way, view.ahead)) > 0.7
         foot = wall_base(project, wall)
-        for hole in wall.openings:
-            key = ThingName("opening", wall.id, hole.id)
-            low, high = foot + hole.sill, foot + hole.sill + hole.height
-            a, b = add(wall.start, way, hole.at), add(wall.start, way, hole.at + hole.width)
-            if faces_us and (view.cut is None or view.deep(middle) > 0):
-                x0, x1 = sorted((view.along(a), view.along(b)))
-                found.append(Patch(rectangle(x0, low, x1, high), "paper", "seen", key))
-                if hole.kind == "window":
-                    found.append(
-                        Stroke(((x0, (low + high) / 2), (x1, (low + high) / 2)), "beyond", key)
-                    )
-            elif is_cut and (view.deep(a) > 0) != (view.deep(b) > 0):
-                x = view.along(add(a, way, -view.deep(a) / dot(way, view.ahead)))
-                near, far = (x + s * _sign(way, view) for s in reach(wall))
-                found.append(
-                    Patch(rectangle(min(near, far), low, max(near, far), high), "paper", "cut", key)
-                )
+        if _looks_at_us(project, wall, view):
+            found += [m for hole in wall.openings for m in _in_view(wall, hole, foot, view)]
+        elif view.cut is not None and abs(dot(way, view.ahead)) > 0.7:
+            found += [m for hole in wall.openings for m in _opening_cut(wall, hole, foot, view)]
     return found
+
+
+def _looks_at_us(project: Project, wall: Wall, view: View) -> bool:
+    """Whether a wall faces the viewer, before the others of its storey and behind the cut."""
+    if abs(dot(direction_of(wall), view.right)) <= 0.7 or not _is_front(project, wall, view):
+        return False
+    return view.cut is None or view.deep(middle_of(wall.start, wall.end)) > 0
+
+
+def _in_view(wall: Wall, hole: Opening, foot: float, view: View) -> Iterator[Mark]:
+    """An opening that looks at the viewer."""
+    way, key = direction_of(wall), ThingName("opening", wall.id, hole.id)
+    low, high = foot + hole.sill, foot + hole.sill + hole.height
+    ends = (add(wall.start, way, at) for at in (hole.at, hole.at + hole.width))
+    x0, x1 = sorted(view.along(p) for p in ends)
+    yield Patch(rectangle(x0, low, x1, high), "paper", "seen", key)
+    if hole.kind == "window":
+        yield Stroke(((x0, (low + high) / 2), (x1, (low + high) / 2)), "beyond", key)
+
+
+def _opening_cut(wall: Wall, hole: Opening, foot: float, view: View) -> Iterator[Mark]:
+    """An opening that the plane goes through."""
+    way, key = direction_of(wall), ThingName("opening", wall.id, hole.id)
+    a, b = (add(wall.start, way, at) for at in (hole.at, hole.at + hole.width))
+    if (view.deep(a) > 0) == (view.deep(b) > 0):
+        return
+    low, high = foot + hole.sill, foot + hole.sill + hole.height
+    x = view.along(add(a, way, -view.deep(a) / dot(way, view.ahead)))
+    near, far = sorted(x + s * _sign(way, view) for s in reach(wall))
+    yield Patch(rectangle(near, low, far, high), "paper", "cut", key)
 
 
 def _sign(way: Point, view: View) -> float:
@@ -119,15 +147,13 @@ def _is_front(project: Project, wall: Wall, view: View) -> bool:
 
 
 def _span(parts: list[Body], project: Project, view: View) -> tuple[float, float, float, float]:
-    points = [(view.along((p[0], p[1])), p[2]) for part in parts for p in part.solid.points()]
-    points += (
-        [(view.along(p), 0.0) for g in project.grids for x in g.lines for p in grid_ends(g, x)]
-        if not points
-        else []
-    )
-    xs = [p[0] for p in points] or [0.0, 8000.0]
-    zs = [p[1] for p in points] + [x.elevation for x in project.levels]
-    return min(xs), min(zs or [0.0]), max(xs), max(zs or [3000.0])
+    """The box round what is shown, levels with it; where nothing is, round the grids."""
+    points = [(view.along((x, y)), z) for part in parts for x, y, z in part.solid.points()]
+    lines = [(g, x) for g in project.grids for x in g.lines]
+    points = points or [(view.along(p), 0.0) for g, x in lines for p in grid_ends(g, x)]
+    xs = [x for x, _ in points] or [0.0, 8000.0]
+    zs = [z for _, z in points] + [x.elevation for x in project.levels] or [0.0, 3000.0]
+    return min(xs), min(zs), max(xs), max(zs)
 
 
 def _behind(part: Body, view: View) -> bool:
@@ -160,19 +186,14 @@ def _foremost(parts: list[Body], view: View) -> list[Body]:
 def _profile(project: Project, view: View, parts: list[Body]) -> tuple[Point, ...]:
     """The line of the ground: where the view is cut; else along the front of the building,
     by the heights measured."""
-    level = next((x for x in project.levels if x.role == "ground"), None)
-    if not parts or (level is None and not project.spots):
+    grounds = levels_of(project.levels, "ground")
+    if not parts or not (grounds or project.spots):
         return ()
     x0, _, x1, _ = _span(parts, project, view)
     low, high = x0 - BEYOND, x1 + BEYOND
     if not project.spots:
-        assert level is not None
-        return ((low, level.elevation), (high, level.elevation))
-    deep = (
-        0.0
-        if view.cut is not None
-        else min(view.deep((p[0], p[1])) for part in parts for p in part.solid.points())
-    )
+        return ((low, grounds[0].elevation), (high, grounds[0].elevation))
+    deep = 0.0 if view.cut is not None else _nearest(parts, view)
     a, b = view.place(low, deep), view.place(high, deep)
     stations, heights = ground_along(surface_of(project.spots), a, b)
     return tuple((low + s, h) for s, h in zip(stations, heights))
@@ -185,38 +206,30 @@ def _buried(parts: list[Body], view: View, profile: tuple[Point, ...]) -> list[M
     if not parts:
         return []
     shapes = [Polygon(outline_seen(part, view)) for part in parts]
-    body = union_all([g.buffer(0.5, join_style="mitre") for g in shapes]).buffer(
-        -0.5, join_style="mitre"
-    )
+    grown = union_all([g.buffer(0.5, join_style="mitre") for g in shapes])
+    body = grown.buffer(-0.5, join_style="mitre")
+    under = _under(profile, body.bounds[1] - 1000.0)
     found: list[Mark] = []
-    low = body.bounds[1] - 1000.0
-    under = (
-        Polygon([*profile, (profile[-1][0], low), (profile[0][0], low)]).buffer(0)
-        if len(profile) > 1
-        else Polygon()
-    )
     for part, shape in zip(parts, shapes):
-        above = shape.difference(under)
-        for piece in getattr(above, "geoms", [above]):
-            if piece.geom_type == "Polygon" and piece.area > 1.0:
-                found.append(Patch(tuple(piece.exterior.coords[:-1]), "concrete", "none", part.key))
+        for piece in polygons_in(shape.difference(under), 1.0):
+            found.append(Patch(tuple(piece.exterior.coords[:-1]), "concrete", "none", part.key))
         found.append(Patch(tuple(shape.exterior.coords[:-1]), "none", "none", part.key))
-    over = body.difference(under)
-    for piece in getattr(over, "geoms", [over]):
-        if piece.geom_type == "Polygon" and piece.area > 1.0:
-            found.append(Stroke(tuple(piece.exterior.coords), "seen"))
-    rings = [
-        r
-        for g in getattr(body, "geoms", [body])
-        if not g.is_empty
-        for r in (g.exterior, *g.interiors)
-    ]
+    for piece in polygons_in(body.difference(under), 1.0):
+        found.append(Stroke(tuple(piece.exterior.coords), "seen"))
+    rings = [r for g in polygons_in(body) for r in (g.exterior, *g.interiors)]
     for ring in rings:
-        hidden = LineString(ring.coords).intersection(under)
-        for line in getattr(hidden, "geoms", [hidden]):
-            if line.geom_type == "LineString" and line.length > 1.0:
-                found.append(Stroke(tuple(line.coords), "hidden"))
+        hidden = lines_in(LineString(ring.coords).intersection(under), 1.0)
+        found += [Stroke(tuple(line.coords), "hidden") for line in hidden]
     return found
+
+
+def _under(profile: tuple[Point, ...], low: float) -> Any:
+    """The ground under its line, down to a depth; nothing where there is no line."""
+    from shapely import Polygon
+
+    if len(profile) < 2:
+        return Polygon()
+    return Polygon([*profile, (profile[-1][0], low), (profile[0][0], low)]).buffer(0)
 
 
 def _levels(project: Project, view: View, parts: list[Body], paper: float) -> list[Mark]:

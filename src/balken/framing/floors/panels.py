@@ -10,6 +10,7 @@ import shapely
 
 from balken.framing.layout import to_local
 from balken.framing.member import Member
+from balken.geometry.parts import polygons_in
 from balken.geometry.plane import Ring
 from balken.units import FOOT, System
 
@@ -55,7 +56,7 @@ def lay_panels(panel: Member, joist: Member, system: System) -> Laid:
     pieces = [
         piece
         for cell in _cells(shape.bounds, long, wide)
-        for piece in _polygons(shape.intersection(cell))
+        for piece in polygons_in(shape.intersection(cell), SLIVER)
     ]
     cut = [piece for piece in pieces if piece.area < WHOLE * long * wide]
     whole = len(pieces) - len(cut)
@@ -82,12 +83,6 @@ def _cells(around: tuple[float, float, float, float], long: float, wide: float) 
         begin = x0 - (long / 2 if row % 2 else 0.0)
         for k in range(math.ceil((x1 - begin) / long - ALL_BUT)):
             yield shapely.box(begin + k * long, low, begin + (k + 1) * long, low + wide)
-
-
-def _polygons(shape: Any) -> list[Any]:
-    """The polygons of a shape that are no slivers."""
-    parts = getattr(shape, "geoms", [shape])
-    return [p for p in parts if p.geom_type == "Polygon" and p.area >= SLIVER]
 
 
 def _from_offcuts(lengths: list[float], long: float) -> int:
