@@ -155,13 +155,10 @@ def _points(entity: Any, kind: str, scale: float) -> list[Any] | None:
 def _chained(pieces: list[list[Any]]) -> list[Any]:
     """Pieces end to end; an arc that was drawn the other way round is turned."""
     found: list[Any] = []
-    for i, piece in enumerate(pieces):
-        if not piece:
-            continue
-        end = found[-1] if found else None
-        follows = pieces[i + 1] if not found and i + 1 < len(pieces) else None
-        if end is not None:
-            turned = end.distance(piece[-1]) < end.distance(piece[0])
+    there = [piece for piece in pieces if piece]
+    for piece, follows in zip(there, [*there[1:], None]):
+        if found:
+            turned = found[-1].distance(piece[-1]) < found[-1].distance(piece[0])
         elif follows:
             first, last = (
                 min(p.distance(q) for q in (follows[0], follows[-1])) for p in (piece[0], piece[-1])

@@ -38,31 +38,32 @@ def read_bytes(path: Path, largest: int = LARGEST) -> bytes:
             large.
     """
     try:
-        handle = os.open(
-            path, os.O_RDONLY | os.O_CLOEXEC | os.O_NONBLOCK
-        )  # a pipe without a writer would wait for ever
+        with os.fdopen(_opened(path), "rb") as stream:
+            _refuse_unreadable(path, os.fstat(stream.fileno()), largest)
+            return stream.read()
+    except IsADirectoryError:
+        raise FileError(f"{path} is a folder, not a file.") from None
+    except OSError as error:
+        raise FileError(f"{short(path)} cannot be read: {error.strerror or error}.") from error
+
+
+def _opened(path: Path) -> int:
+    try:
+        # A pipe without a writer would wait for ever.
+        return os.open(path, os.O_RDONLY | os.O_CLOEXEC | os.O_NONBLOCK)
     except FileNotFoundError:
         raise FileError(f"There is no file {path}.") from None
-    except OSError as error:
-        raise FileError(f"{short(path)} cannot be read: {error.strerror or error}.") from error
     except ValueError:
         raise FileError("The file name holds a character no file name can have.") from None
-    try:
-        with os.fdopen(handle, "rb") as stream:
-            kind = os.fstat(stream.fileno())
-            if stat.S_ISDIR(kind.st_mode):
-                raise FileError(f"{path} is a folder, not a file.")
-            if not stat.S_ISREG(kind.st_mode):
-                raise FileError(f"{short(path)} is a device or a pipe, not a file.")
-            if kind.st_size > largest:
-                raise FileError(
-                    f"{short(path)} is larger than {largest // 1_000_000} MB and was not read."
-                )
-            return stream.read()
-    except OSError as error:
-        if error.errno == 21:
-            raise FileError(f"{path} is a folder, not a file.") from None
-        raise FileError(f"{short(path)} cannot be read: {error.strerror or error}.") from error
+
+
+def _refuse_unreadable(path: Path, kind: os.stat_result, largest: int) -> None:
+    if stat.S_ISDIR(kind.st_mode):
+        raise FileError(f"{path} is a folder, not a file.")
+    if not stat.S_ISREG(kind.st_mode):
+        raise FileError(f"{short(path)} is a device or a pipe, not a file.")
+    if kind.st_size > largest:
+        raise FileError(f"{short(path)} is larger than {largest // 1_000_000} MB and was not read.")
 
 
 def short(path: Path) -> str:

@@ -1,6 +1,7 @@
 """Curves of an IFC file: polylines, lines, arcs and circles, as points of the plan, mm."""
 
 import math
+from collections.abc import Sequence
 from typing import Any, Final
 
 from balken.errors import BalkenError
@@ -49,19 +50,7 @@ def curve_points(curve: Any, scale: float, *, arcs: bool = False) -> list[Point]
     if curve.is_a("IfcPolyline"):
         return [point_of(p.Coordinates, scale) for p in curve.Points]
     if curve.is_a("IfcIndexedPolyCurve"):
-        points = [point_of(c, scale) for c in curve.Points.CoordList]
-        if not curve.Segments:
-            return points
-        found: list[Point] = []
-        for segment in curve.Segments:
-            if segment.is_a("IfcArcIndex"):
-                if not arcs:
-                    raise ShapeError("it is curved; only straight ones are read")
-                a, b, c = (points[i - 1] for i in segment.wrappedValue)
-                found += _along(arc_through(a, b, c), _left_of(a, b, c))
-                continue
-            found += [points[i - 1] for i in segment.wrappedValue]
-        return _without_repeats(found)
+        return _indexed(curve, scale, arcs=arcs)
     if curve.is_a("IfcCompositeCurve"):
         found = []
         for part in curve.Segments:
@@ -78,6 +67,33 @@ def curve_points(curve: Any, scale: float, *, arcs: bool = False) -> list[Point]
     )
 
 
+def _indexed(curve: Any, scale: float, *, arcs: bool) -> list[Point]:
+    """The points of an IfcIndexedPolyCurve."""
+    points = [point_of(c, scale) for c in curve.Points.CoordList]
+    if not curve.Segments:
+        return points
+    found: list[Point] = []
+    for segment in curve.Segments:
+        mine = [points[i - 1] for i in segment.wrappedValue]
+        if not segment.is_a("IfcArcIndex"):
+            found += mine
+        elif arcs:
+            a, b, c = mine
+            found += _along(arc_through(a, b, c), _left_of(a, b, c))
+        else:
+            raise ShapeError("it is curved; only straight ones are read")
+    return _without_repeats(found)
+
+
+def _trim(curve: Any, trim: Any) -> tuple[Any | None, float]:
+    """How one end of a curve is trimmed: at a point, or else at a parameter."""
+    points = [t for t in trim if t.is_a("IfcCartesianPoint")]
+    values = [t for t in trim if not t.is_a("IfcCartesianPoint")]
+    if points and (curve.MasterRepresentation != "PARAMETER" or not values):
+        return points[0], 0.0
+    return None, float(values[0].wrappedValue)
+
+
 def _trimmed(curve: Any, scale: float) -> list[Point]:
     basis = curve.BasisCurve
     if not basis.is_a("IfcLine"):
@@ -85,15 +101,13 @@ def _trimmed(curve: Any, scale: float) -> list[Point]:
     origin = point_of(basis.Pnt.Coordinates, scale)
     way = basis.Dir.Orientation.DirectionRatios
     size = math.hypot(way[0], way[1])
-    magnitude = basis.Dir.Magnitude * scale
     ends: list[Point] = []
     for trim in (curve.Trim1, curve.Trim2):
-        points = [t for t in trim if t.is_a("IfcCartesianPoint")]
-        values = [t for t in trim if not t.is_a("IfcCartesianPoint")]
-        if points and (curve.MasterRepresentation != "PARAMETER" or not values):
-            ends.append(point_of(points[0].Coordinates, scale))
+        point, value = _trim(curve, trim)
+        if point is not None:
+            ends.append(point_of(point.Coordinates, scale))
         else:
-            t = float(values[0].wrappedValue) * magnitude
+            t = value * basis.Dir.Magnitude * scale
             ends.append((origin[0] + t * way[0] / size, origin[1] + t * way[1] / size))
     return ends if curve.SenseAgreement else ends[::-1]
 
@@ -110,13 +124,14 @@ def arc_of_curve(curve: Any, scale: float) -> Arc | None:
         return centre, float(curve.Radius) * scale, turn, turn + 360.0
     if curve.is_a("IfcTrimmedCurve") and curve.BasisCurve.is_a("IfcCircle"):
         return _trimmed_circle(curve, scale)
-    if curve.is_a("IfcCompositeCurve") and len(curve.Segments) == 1:
-        return arc_of_curve(curve.Segments[0].ParentCurve, scale)
-    if curve.is_a("IfcIndexedPolyCurve") and curve.Segments and len(curve.Segments) == 1:
-        segment = curve.Segments[0]
-        if segment.is_a("IfcArcIndex"):
-            points = [point_of(curve.Points.CoordList[i - 1], scale) for i in segment.wrappedValue]
-            return arc_through(points[0], points[1], points[2])
+    segments: Sequence[Any] = getattr(curve, "Segments", None) or ()
+    if len(segments) != 1:
+        return None
+    if curve.is_a("IfcCompositeCurve"):
+        return arc_of_curve(segments[0].ParentCurve, scale)
+    if segments[0].is_a("IfcArcIndex"):
+        a, b, c = (point_of(curve.Points.CoordList[i - 1], scale) for i in segments[0].wrappedValue)
+        return arc_through(a, b, c)
     return None
 
 
@@ -136,13 +151,12 @@ def _trimmed_circle(curve: Any, scale: float) -> Arc:
     radius = float(curve.BasisCurve.Radius) * scale
     ends = []
     for trim in (curve.Trim1, curve.Trim2):
-        points = [t for t in trim if t.is_a("IfcCartesianPoint")]
-        values = [t for t in trim if not t.is_a("IfcCartesianPoint")]
-        if points and (curve.MasterRepresentation != "PARAMETER" or not values):
-            x, y = point_of(points[0].Coordinates, scale)
+        point, value = _trim(curve, trim)
+        if point is not None:
+            x, y = point_of(point.Coordinates, scale)
             ends.append(math.degrees(math.atan2(y - centre[1], x - centre[0])))
         else:
-            ends.append(turn + _angle_value(float(values[0].wrappedValue)))
+            ends.append(turn + _angle_value(value))
     a, b = ends if curve.SenseAgreement else ends[::-1]
     return centre, radius, a, a + ((b - a) % 360.0 or 360.0)
 

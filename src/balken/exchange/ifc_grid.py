@@ -2,6 +2,7 @@
 rings and rays."""
 
 import math
+from collections.abc import Iterator
 from typing import Any, Final
 
 import msgspec
@@ -31,22 +32,23 @@ def read_grid(product: Any, number: int, scale: float, notes: list[ReadNote]) ->
         return []
     lines: list[Named] = []
     arcs: list[Arc] = []
-    for axis in (*(product.UAxes or ()), *(product.VAxes or ()), *(product.WAxes or ())):
+    for axis in _axes(product):
         label = str(axis.AxisTag or "?")[:20] or "?"
         try:
             _take(axis, label, scale, matrix, lines, arcs)
         except Exception as error:
             why = str(error) if isinstance(error, ShapeError) else "it is damaged"
             notes.append(ReadNote(guid, f"grid line {label}", why[:500]))
-    found: list[Grid] = []
-    if arcs:
-        round_, lines = _radial(arcs, lines)
-        found += round_
-    found += _straight(lines)
+    round_, lines = _radial(arcs, lines)
     return [
         msgspec.structs.replace(g, id=f"G{number}" if i == 0 else f"G{number}-{i + 1}")
-        for i, g in enumerate(found)
+        for i, g in enumerate([*round_, *_straight(lines)])
     ]
+
+
+def _axes(product: Any) -> Iterator[Any]:
+    for axes in (product.UAxes, product.VAxes, product.WAxes):
+        yield from axes or ()
 
 
 def _take(
@@ -84,22 +86,17 @@ def _radial(arcs: list[Arc], lines: list[Named]) -> tuple[list[Grid], list[Named
             GridLine(f"C{i}", label, "ring", _round(r), *_turns(a, b))
             for i, (label, _, r, a, b) in enumerate(mine, 1)
         ]
-        for i, (label, p, q) in enumerate(rays, 1):
-            near, far = sorted((p, q), key=lambda e: distance(e, centre))
-            angle = math.degrees(math.atan2(far[1] - centre[1], far[0] - centre[0])) % 360
-            made.append(
-                GridLine(
-                    f"D{i}",
-                    label,
-                    "ray",
-                    round(angle, 9),
-                    _round(distance(near, centre)),
-                    _round(distance(far, centre)),
-                    "end",
-                )
-            )
+        made += [_ray(f"D{i}", ray, centre) for i, ray in enumerate(rays, 1)]
         found.append(Grid("G", (_round(centre[0]), _round(centre[1])), 0.0, _own_labels(made)))
     return found, rest
+
+
+def _ray(key: str, line: Named, centre: Point) -> GridLine:
+    label, p, q = line
+    near, far = sorted((p, q), key=lambda e: distance(e, centre))
+    angle = math.degrees(math.atan2(far[1] - centre[1], far[0] - centre[0])) % 360
+    ends = (_round(distance(near, centre)), _round(distance(far, centre)))
+    return GridLine(key, label, "ray", round(angle, 9), *ends, "end")
 
 
 def _turns(a: float, b: float) -> tuple[float, float]:

@@ -14,9 +14,10 @@ from balken.exchange.ifc_curve import ShapeError
 from balken.exchange.ifc_grid import read_grid
 from balken.exchange.ifc_layers import layers_of, with_layers
 from balken.exchange.ifc_reference import references
-from balken.exchange.ifc_shape import Body, axis_line, body_of, placement
+from balken.exchange.ifc_shape import Body, axis_line, body_of, parts_of, placement
 from balken.geometry.plane import TOUCH, Point, distance, distance_to_segment, dot, left, sub, unit
 from balken.model.foundations import first_site
+from balken.model.grids import Grid
 from balken.model.project import FORMAT, Level, Project, ReadNote
 from balken.model.usual import USUAL
 from balken.model.validity import ProjectError, validate
@@ -72,22 +73,17 @@ def _taken(model: Any, path: Path, building: str) -> Project:
     def wanted(product: Any) -> bool:
         return chosen is None or _building_of(product) in (None, chosen)
 
-    raw = [
-        w
-        for w in (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes) if wanted(p))
-        if w
-    ]
-    storeys = _storeys(
-        [p for p in model.by_type("IfcBuildingStorey") if wanted(p)], scale, raw, notes
-    )
+    read = (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes) if wanted(p))
+    raw = [w for w in read if w]
+    products = [p for p in model.by_type("IfcBuildingStorey") if wanted(p)]
+    storeys = _storeys(products, scale, raw, notes)
     if not storeys:
         raise FileError(
             f"{path.name} has no building storeys, so there are no levels to work between."
         )
     levels, walls = _levels_and_walls(storeys, raw, notes)
     walls, build_ups = _layered(walls, raw, scale, notes)
-    found = [p for p in model.by_type("IfcGrid") if wanted(p)]
-    grids = tuple(g for i, p in enumerate(found, 1) for g in read_grid(p, i, scale, notes))
+    grids = _grids([p for p in model.by_type("IfcGrid") if wanted(p)], scale, notes)
     _loose_fillings(model, notes)
     for product in model.by_type("IfcCurtainWall"):
         _note(notes, product, "curtain walls are not read yet")
@@ -98,7 +94,7 @@ def _taken(model: Any, path: Path, building: str) -> Project:
         system,
         USUAL[system].code,
         levels,
-        grids[:50],
+        grids,
         walls,
         notes=tuple(notes[:20000]),
         wall_build_ups=build_ups,
@@ -111,12 +107,15 @@ def _taken(model: Any, path: Path, building: str) -> Project:
         raise FileError(f"{path.name} does not hold together: {error}") from error
 
 
+def _grids(products: list[Any], scale: float, notes: list[ReadNote]) -> tuple[Grid, ...]:
+    found = [g for i, p in enumerate(products, 1) for g in read_grid(p, i, scale, notes)]
+    return tuple(found[:50])
+
+
 def _buildings(model: Any, name: str, file: str) -> tuple[int | None, list[ReadNote]]:
     """The number of the building to read, None where the file holds one only; the others are
     listed."""
-    counts: dict[int, int] = {}
-    for product in model.by_type("IfcBuilding"):
-        counts[product.id()] = 0
+    counts = dict.fromkeys((product.id() for product in model.by_type("IfcBuilding")), 0)
     if len(counts) < 2:
         return None, []
     for product in model.by_type("IfcWall"):
@@ -124,14 +123,9 @@ def _buildings(model: Any, name: str, file: str) -> tuple[int | None, list[ReadN
         if holder in counts:
             counts[holder] += 1
     words = {i: _title(model.by_id(i)) for i in counts}
-    if name:
-        best = next((i for i in counts if words[i] == name), None)
-        if best is None:
-            raise FileError(
-                f"{file} holds no building “{name}”; it holds {', '.join(sorted(words.values()))}."
-            )
-    else:
-        best = max(counts, key=lambda i: (counts[i], -i))
+    best = (
+        _building_named(words, name, file) if name else max(counts, key=lambda i: (counts[i], -i))
+    )
     others = [
         ReadNote(
             _guid(model.by_id(i)),
@@ -142,6 +136,14 @@ def _buildings(model: Any, name: str, file: str) -> tuple[int | None, list[ReadN
         if i != best and n
     ]
     return best, others
+
+
+def _building_named(words: dict[int, str], name: str, file: str) -> int:
+    for number, word in words.items():
+        if word == name:
+            return number
+    there = ", ".join(sorted(words.values()))
+    raise FileError(f"{file} holds no building “{name}”; it holds {there}.")
 
 
 def _title(product: Any) -> str:
@@ -197,7 +199,20 @@ def _layered(
 
 def _open(path: Path) -> Any:
     data = read_bytes(path)
-    name = path.name
+    _refuse_other_files(data, path.name)
+    _refuse_schema(data, path.name)
+    _refuse_nested(data, path.name)
+    import ifcopenshell
+
+    try:
+        return ifcopenshell.open(str(path))
+    except Exception as error:  # the parser raises many kinds
+        raise FileError(
+            f"{path.name} is damaged and cannot be read: {str(error).splitlines()[0][:200]}."
+        ) from error
+
+
+def _refuse_other_files(data: bytes, name: str) -> None:
     if not data.strip():
         raise FileError(f"{name} is empty.")
     if data[:2] == b"PK":
@@ -206,32 +221,24 @@ def _open(path: Path) -> Any:
         raise FileError(f"{name} is no IFC file: it does not begin with ISO-10303-21.")
     if b"ENDSEC" not in data or b"END-ISO-10303-21" not in data:
         raise FileError(f"{name} is cut off: its end is missing.")
+
+
+def _refuse_schema(data: bytes, name: str) -> None:
     schema = re.search(rb"FILE_SCHEMA\s*\(\s*\(\s*'([^']*)'", data[:20000], re.IGNORECASE)
     if not schema:
         raise FileError(f"{name} does not say its IFC schema.")
     word = schema[1].decode("ascii", "replace").upper()
     if word not in SCHEMAS:
         raise FileError(f"{name} is written in {word[:40]}; IFC2X3, IFC4 and IFC4X3 are read.")
+
+
+def _refuse_nested(data: bytes, name: str) -> None:
+    """Refuse brackets within brackets so deep that the parser would run out of stack."""
     depth = 0
     for found in _OPEN_CLOSE.finditer(data):
-        if found[0] == b"(":
-            depth += 1
-            if depth > NESTED:
-                raise FileError(
-                    f"{name} is nested more than {NESTED} deep near byte {found.start()}."
-                )
-        elif found[0] == b")":
-            depth -= 1
-        elif found[0] == b";":
-            depth = 0
-    import ifcopenshell
-
-    try:
-        return ifcopenshell.open(str(path))
-    except Exception as error:  # the parser raises many kinds
-        raise FileError(
-            f"{name} is damaged and cannot be read: {str(error).splitlines()[0][:200]}."
-        ) from error
+        depth = 0 if found[0] == b";" else depth + (1 if found[0] == b"(" else -1)
+        if depth > NESTED:
+            raise FileError(f"{name} is nested more than {NESTED} deep near byte {found.start()}.")
 
 
 def _scale(model: Any, name: str) -> float:
@@ -337,9 +344,10 @@ def _wall(product: Any, scale: float, notes: list[ReadNote]) -> _Raw | None:
 
 def _read_wall(product: Any, scale: float) -> _Raw:
     if product.Representation is None:
-        parts = [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects]
         raise ShapeError(
-            "it is made of parts and has no shape of its own" if parts else "it has no shape"
+            "it is made of parts and has no shape of its own"
+            if parts_of(product)
+            else "it has no shape"
         )
     raw = _Raw(product)
     axis = axis_line(product, scale)
@@ -348,27 +356,32 @@ def _read_wall(product: Any, scale: float) -> _Raw:
         raise ShapeError("it has no body, so its height is unknown")
     *line, raw.bulge = axis or (*_line_from_body(body), 0.0)
     across = _across(body, line[0], line[1], raw.bulge)
-    low, high = min(across), max(across)
-    raw.thickness = high - low
-    if raw.thickness < 1.0:
+    _set_across(raw, min(across), max(across), distance(*line))
+    raw.start, raw.end = ((_round(p[0]), _round(p[1])) for p in line)
+    if len(body.points) == 0:
+        raise ShapeError("nothing of its body is left after it is clipped")
+    heights = body.points[:, 2]
+    raw.bottom, raw.top = _round(float(heights.min())), _round(float(heights.max()))
+    if raw.top - raw.bottom < TOUCH:
+        raise ShapeError("its body has no height")
+    return raw
+
+
+def _set_across(raw: _Raw, low: float, high: float, length: float) -> None:
+    """Set how thick a wall is and where it lies by its line, from how far its body reaches to the
+    right and to the left of it."""
+    thickness = high - low
+    if thickness < 1.0:
         raise ShapeError("its body has no thickness")
-    if raw.thickness > 5000 or raw.thickness > 3 * distance(*line) + 5000:
-        raise ShapeError(f"its body is {raw.thickness:.0f} mm thick, which no wall is")
+    if thickness > 5000 or thickness > 3 * length + 5000:
+        raise ShapeError(f"its body is {thickness:.0f} mm thick, which no wall is")
     if abs(low) < TOUCH:
         raw.side = "left"
     elif abs(high) < TOUCH:
         raw.side = "right"
     else:
         raw.side, raw.shift = "centre", _zero(_round((low + high) / 2))
-    raw.start, raw.end = ((_round(p[0]), _round(p[1])) for p in line)
-    raw.thickness = _round(raw.thickness)
-    left_over = body.points
-    if len(left_over) == 0:
-        raise ShapeError("nothing of its body is left after it is clipped")
-    raw.bottom, raw.top = _round(float(left_over[:, 2].min())), _round(float(left_over[:, 2].max()))
-    if raw.top - raw.bottom < TOUCH:
-        raise ShapeError("its body has no height")
-    return raw
+    raw.thickness = _round(thickness)
 
 
 def _across(body: Body, start: Point, end: Point, bulge: float) -> list[float]:
@@ -414,37 +427,51 @@ def _line_from_body(body: Body) -> tuple[Point, Point]:
 
 def _opening(hole: Any, raw: _Raw, scale: float) -> tuple[str, float, float, float, float]:
     """Kind, distance along the wall, width, height, sill over the wall's foot."""
-    kind = "opening"
-    filling = None
-    for relation in getattr(hole, "HasFillings", None) or ():
-        filling = relation.RelatedBuildingElement
-        kind = (
-            "door" if filling.is_a("IfcDoor") else "window" if filling.is_a("IfcWindow") else kind
-        )
     if raw.bulge:
         raise ShapeError("it lies in a curved wall; openings there are not read")
-    direction = unit(sub(raw.end, raw.start))
+    kind, filling = _filling(hole)
     body = body_of(hole, scale)
     if body is not None:
-        along = [dot(sub((x, y), raw.start), direction) for x, y, _ in body.points.tolist()]
-        heights = body.points[:, 2]
-        at, width = min(along), max(along) - min(along)
-        bottom, top = max(float(heights.min()), raw.bottom), min(float(heights.max()), raw.top)
+        at, width, bottom, top = _by_body(body, raw)
     elif filling is not None and filling.OverallWidth and filling.OverallHeight:
-        spot = placement(filling.ObjectPlacement, scale)
-        width, height = float(filling.OverallWidth) * scale, float(filling.OverallHeight) * scale
-        facing = float(np.dot(spot[:2, 0], direction))
-        at = dot(sub((spot[0, 3], spot[1, 3]), raw.start), direction) - (
-            0.0 if facing > 0 else width
-        )
-        bottom, top = float(spot[2, 3]), float(spot[2, 3]) + height
+        at, width, bottom, top = _by_filling(filling, raw, scale)
     else:
         raise ShapeError("it has no body and nothing in it that tells its size")
-    length = distance(raw.start, raw.end)
-    low, high = max(0.0, at), min(length, at + width)
+    low, high = max(0.0, at), min(distance(raw.start, raw.end), at + width)
     if high - low < TOUCH or top - bottom < TOUCH:
         raise ShapeError("it lies outside its wall")
     return kind, _round(low), _round(high - low), _round(top - bottom), _round(bottom - raw.bottom)
+
+
+FILLINGS: Final = {"IfcDoor": "door", "IfcWindow": "window"}
+
+
+def _filling(hole: Any) -> tuple[str, Any | None]:
+    """What fills an opening: door or window, and the thing itself."""
+    kind, filling = "opening", None
+    for relation in getattr(hole, "HasFillings", None) or ():
+        filling = relation.RelatedBuildingElement
+        kind = next((word for name, word in FILLINGS.items() if filling.is_a(name)), kind)
+    return kind, filling
+
+
+def _by_body(body: Body, raw: _Raw) -> tuple[float, float, float, float]:
+    """From where, how wide, from and to which height an opening is, by its body."""
+    direction = unit(sub(raw.end, raw.start))
+    along = [dot(sub((x, y), raw.start), direction) for x, y, _ in body.points.tolist()]
+    heights = body.points[:, 2]
+    bottom, top = max(float(heights.min()), raw.bottom), min(float(heights.max()), raw.top)
+    return min(along), max(along) - min(along), bottom, top
+
+
+def _by_filling(filling: Any, raw: _Raw, scale: float) -> tuple[float, float, float, float]:
+    """The same by the door or window in it."""
+    direction = unit(sub(raw.end, raw.start))
+    spot = placement(filling.ObjectPlacement, scale)
+    width, height = float(filling.OverallWidth) * scale, float(filling.OverallHeight) * scale
+    back = 0.0 if float(np.dot(spot[:2, 0], direction)) > 0 else width
+    at = dot(sub((spot[0, 3], spot[1, 3]), raw.start), direction) - back
+    return at, width, float(spot[2, 3]), float(spot[2, 3]) + height
 
 
 def _round(value: float) -> float:
@@ -463,37 +490,39 @@ class _Storey:
 def _storeys(
     products: list[Any], scale: float, raw: list[_Raw], notes: list[ReadNote]
 ) -> list[_Storey]:
-    """Storeys from the lowest up, each with its walls.
-
-    A storey says its height twice, by its placement and by an attribute; where they differ, the one
-    that the feet of its walls lie on counts.
-    """
+    """Storeys from the lowest up, each with its walls."""
     found: dict[int, _Storey] = {}
     for product in products:
-        try:
-            placed = float(placement(product.ObjectPlacement, scale)[2, 3])
-        except Exception:
-            placed = math.nan
-        try:
-            stated = float(product.Elevation) * scale
-        except (TypeError, ValueError):
-            stated = math.nan
         feet = [w.bottom for w in raw if _holder(w.product) == product.id()]
-        options = [v for v in (placed, stated) if math.isfinite(v) and abs(v) < 1e6]
-        if not options:
+        height = _storey_height(product, scale, feet)
+        if height is None:
             _note(notes, product, "it says no height")
-            continue
-        middle = float(np.median(feet)) if feet else options[0]
-        found[product.id()] = _Storey(product, min(options, key=lambda v: abs(v - middle)))
+        else:
+            found[product.id()] = _Storey(product, height)
     ordered = sorted(found.values(), key=lambda s: (s.elevation, s.product.id()))
-    for wall in raw:
-        storey = found.get(_holder(wall.product) or -1)
-        if storey is None and ordered:
-            below = [s for s in ordered if s.elevation <= wall.bottom + 500]
-            storey = below[-1] if below else ordered[0]
-        if storey:
-            storey.walls.append(wall)
+    for wall in raw if ordered else ():
+        below = [s for s in ordered if s.elevation <= wall.bottom + 500]
+        nearest = below[-1] if below else ordered[0]
+        found.get(_holder(wall.product) or -1, nearest).walls.append(wall)
     return ordered
+
+
+def _storey_height(product: Any, scale: float, feet: list[float]) -> float | None:
+    """A storey says its height twice, by its placement and by an attribute; where they differ, the
+    one that the feet of its walls lie on counts."""
+    try:
+        placed = float(placement(product.ObjectPlacement, scale)[2, 3])
+    except Exception:
+        placed = math.nan
+    try:
+        stated = float(product.Elevation) * scale
+    except (TypeError, ValueError):
+        stated = math.nan
+    options = [v for v in (placed, stated) if math.isfinite(v) and abs(v) < 1e6]
+    if not options:
+        return None
+    middle = float(np.median(feet)) if feet else options[0]
+    return min(options, key=lambda v: abs(v - middle))
 
 
 def _holder(product: Any) -> int | None:
@@ -570,20 +599,24 @@ def _levels_and_walls(
 def _top_level(storey: _Storey, number: int, levels: list[Level], names: set[str]) -> Level:
     """The level most walls of a storey reach: one that is there, or a plate level made for
     it."""
-    tops = Counter(round(w.top / SAME_HEIGHT) for w in storey.walls)
-    most = max(
-        tops, key=lambda k: (tops[k], -k)
-    )  # gable walls rise above the plate, so the lower one counts
-    height = float(np.median([w.top for w in storey.walls if round(w.top / SAME_HEIGHT) == most]))
+    height = _usual_top(storey)
     for level in levels:
         if abs(level.elevation - height) <= SAME_HEIGHT and level.elevation > storey.elevation:
             return level
-    floors = sum(1 for x in levels if x.role == "plate") + 1
+    floors = sum(x.role == "plate" for x in levels) + 1
     name = next(n for n in (f"Plate {k}" for k in range(floors, 10_000)) if n not in names)
     names.add(name)
     made = Level(f"P{number}", name, "plate", height)
     levels.append(made)
     return made
+
+
+def _usual_top(storey: _Storey) -> float:
+    """The top of most walls of a storey. Gable walls rise above the plate, so of two as frequent
+    the lower one counts."""
+    tops = Counter(round(w.top / SAME_HEIGHT) for w in storey.walls)
+    most = max(tops, key=lambda k: (tops[k], -k))
+    return float(np.median([w.top for w in storey.walls if round(w.top / SAME_HEIGHT) == most]))
 
 
 def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) -> Wall | None:

@@ -56,19 +56,23 @@ def layers_of(product: Any, scale: float) -> tuple[tuple[str, float, str], ...] 
     if material is None or material.is_a() not in _SETS:
         return None
     usage = material if material.is_a("IfcMaterialLayerSetUsage") else None
-    found = []
-    for layer in (usage.ForLayerSet if usage else material).MaterialLayers or ():
-        thickness = float(layer.LayerThickness or 0.0) * scale
-        if thickness > TOUCH / 100:
-            name = str(layer.Material.Name or "") if layer.Material else ""
-            own = str(getattr(layer, "Name", None) or "")
-            category = str(
-                getattr(layer, "Category", None) or getattr(layer.Material, "Category", None) or ""
-            )
-            found.append(((name or own or "layer")[:80], round(thickness, 6), category))
+    layers = (usage.ForLayerSet if usage else material).MaterialLayers or ()
+    found = [_layer(layer, scale) for layer in layers]
+    found = [one for one in found if one[1] > TOUCH / 100]
     if usage is not None and usage.DirectionSense == "NEGATIVE":
         found.reverse()
     return tuple(found) or None
+
+
+def _layer(layer: Any, scale: float) -> tuple[str, float, str]:
+    """A layer's material, thickness in mm, and category."""
+    name = _text(layer.Material, "Name") or _text(layer, "Name") or "layer"
+    category = _text(layer, "Category") or _text(layer.Material, "Category")
+    return name[:80], round(float(layer.LayerThickness or 0.0) * scale, 6), category
+
+
+def _text(entity: Any, attribute: str) -> str:
+    return str(getattr(entity, attribute, None) or "")
 
 
 def role_of(name: str, category: str) -> LayerRole | None:
@@ -86,22 +90,32 @@ def build_up_of(layers: Sequence[tuple[str, float, str]], key: str) -> WallBuild
     """Layers as a build-up. Where no word says which layer stands, the thickest that is not
     insulation does; a brick skin outside another core is cladding."""
     roles = [role_of(name, category) for name, _, category in layers]
-    cores = [i for i, r in enumerate(roles) if r == "core"]
-    if not cores:
-        rest = [i for i, r in enumerate(roles) if r != "insulation"] or list(range(len(layers)))
-        cores = [max(rest, key=lambda i: (layers[i][1], -i))]
-        roles[cores[0]] = "core"
-    if len(cores) > 1:
-        for i in cores:
-            others = [k for k in cores if k != i and "brick" not in layers[k][0].lower()]
-            if "brick" in layers[i][0].lower() and others:
-                roles[i] = "cladding"
-    first, last = (f(i for i, r in enumerate(roles) if r == "core") for f in (min, max))
+    for i in _skins(layers, roles):
+        roles[i] = "cladding"
+    if "core" not in roles:
+        roles[_thickest(layers, roles)] = "core"
+    first = roles.index("core")
+    last = len(roles) - 1 - roles[::-1].index("core")
     made = []
     for i, (name, thickness, _) in enumerate(layers):
-        role = roles[i] or ("sheathing" if i < first else "lining" if i > last else "core")
-        made.append(Layer(name, thickness, role))
+        between: LayerRole = "sheathing" if i < first else "lining" if i > last else "core"
+        made.append(Layer(name, thickness, roles[i] or between))
     return WallBuildUp(key, tuple(made))
+
+
+def _thickest(layers: Sequence[tuple[str, float, str]], roles: Sequence[LayerRole | None]) -> int:
+    """The thickest layer that is not insulation, where there is one."""
+    rest = [i for i, r in enumerate(roles) if r != "insulation"] or list(range(len(layers)))
+    return max(rest, key=lambda i: (layers[i][1], -i))
+
+
+def _skins(
+    layers: Sequence[tuple[str, float, str]], roles: Sequence[LayerRole | None]
+) -> list[int]:
+    """The layers of brick among those that stand, where another one stands too."""
+    cores = [i for i, r in enumerate(roles) if r == "core"]
+    brick = [i for i in cores if "brick" in layers[i][0].lower()]
+    return brick if len(brick) < len(cores) else []
 
 
 def with_layers(
@@ -115,35 +129,45 @@ def with_layers(
     Returns:
         The walls, the build-ups, and why the layers of a wall were not taken, by its key.
     """
-    outside: dict[str, int] = {}
-    for base in dict.fromkeys(w.base for w in walls):
-        storey = straightened(tuple(w for w in walls if w.base == base))
-        outside |= {
-            whole(k): side for k, side in outer_sides(storey, storey_outline(storey)).items()
-        }
+    outside = _outside(walls)
     build_ups: list[WallBuildUp] = []
     refused: dict[str, str] = {}
     made = []
     for wall in walls:
-        mine = layers.get(wall.id)
-        if mine is None:
-            made.append(wall)
-            continue
+        mine = layers.get(wall.id, ())
         total = sum(t for _, t, _ in mine)
-        if abs(total - wall.thickness) > TOUCH:
+        if mine and abs(total - wall.thickness) <= TOUCH:
+            left = outside.get(wall.id, -1) > 0
+            body = _same_or_new(build_ups, mine[::-1] if left else mine)
+            made.append(_placed(wall, body, left))
+            continue
+        made.append(wall)
+        if mine:
             refused[wall.id] = (
                 f"its layers add up to {total:.1f} mm and its body is {wall.thickness:.1f} mm thick"
             )
-            made.append(wall)
-            continue
-        left = outside.get(wall.id, -1) > 0
-        new = build_up_of(mine[::-1] if left else mine, f"X{len(build_ups) + 1}")
-        body = next((b for b in build_ups if b.layers == new.layers), None)
-        if body is None:
-            body = new
-            build_ups.append(body)
-        made.append(_placed(wall, body, left))
     return tuple(made), tuple(build_ups), refused
+
+
+def _outside(walls: tuple[Wall, ...]) -> dict[str, int]:
+    """Which side of each outside wall is outside: 1 left of its line, -1 right."""
+    found: dict[str, int] = {}
+    for base in dict.fromkeys(w.base for w in walls):
+        storey = straightened(tuple(w for w in walls if w.base == base))
+        sides = outer_sides(storey, storey_outline(storey))
+        found |= {whole(key): side for key, side in sides.items()}
+    return found
+
+
+def _same_or_new(
+    build_ups: list[WallBuildUp], layers: Sequence[tuple[str, float, str]]
+) -> WallBuildUp:
+    """The build-up of these layers: one that is there, or a new one added to them."""
+    new = build_up_of(layers, f"X{len(build_ups) + 1}")
+    known = next((b for b in build_ups if b.layers == new.layers), None)
+    if known is None:
+        build_ups.append(new)
+    return known or new
 
 
 def _placed(wall: Wall, body: WallBuildUp, left: bool) -> Wall:

@@ -6,7 +6,7 @@ from typing import Any, Final
 import numpy as np
 
 from balken.exchange.ifc_curve import ShapeError
-from balken.exchange.ifc_shape import body_of
+from balken.exchange.ifc_shape import body_of, parts_of
 from balken.geometry.plane import Point, Ring, signed_area, simplify
 from balken.geometry.solid import hull
 from balken.model.project import ReadNote, Reference
@@ -45,14 +45,7 @@ def references(
 
 
 def _one(product: Any, kind: str, scale: float, key: str, guid: str) -> Reference | None:
-    parts = [product]
-    if product.Representation is None:
-        # A roof is often made of slabs, which come in by themselves.
-        whole = [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects]
-        if not whole:
-            raise ShapeError("it has no shape")
-        parts = [p for p in whole if not p.is_a("IfcSlab")]
-    bodies = [b for b in (body_of(p, scale) for p in parts) if b is not None]
+    bodies = [b for b in (body_of(p, scale) for p in _shaped(product)) if b is not None]
     if not bodies:
         return None
     plain = np.concatenate([b.plain for b in bodies])
@@ -61,11 +54,22 @@ def _one(product: Any, kind: str, scale: float, key: str, guid: str) -> Referenc
     if len(outline) < 3 or abs(signed_area(outline)) < 1.0:
         raise ShapeError("it has no area in plan")
     low, high = float(plain[:, 2].min()), float(plain[:, 2].max())
-    roof = kind == "IfcRoof" or str(getattr(product, "PredefinedType", None) or "") == "ROOF"
+    roof = kind == "IfcRoof" or getattr(product, "PredefinedType", None) == "ROOF"
     name = str(product.Name or "").strip()[:200] or kind.removeprefix("Ifc").lower()
     return Reference(
         key, name, "roof" if roof else "slab", outline, round(low, 6), round(high, 6), guid
     )
+
+
+def _shaped(product: Any) -> list[Any]:
+    """What has the shape of a product: itself, or its parts. A roof is often made of slabs, which
+    come in by themselves."""
+    if product.Representation is not None:
+        return [product]
+    parts = parts_of(product)
+    if not parts:
+        raise ShapeError("it has no shape")
+    return [p for p in parts if not p.is_a("IfcSlab")]
 
 
 def _outline(plain: Any) -> Ring | None:

@@ -279,3 +279,8 @@ def _facets(item: Any, scale: float, matrix: Matrix) -> Matrix:
     if points.ndim != 2 or points.shape[1] != 3:
         raise ShapeError("its body has no points")
     return _checked(points @ matrix[:3, :3].T + matrix[:3, 3])
+
+
+def parts_of(product: Any) -> list[Any]:
+    """The parts that a product is made of."""
+    return [p for r in product.IsDecomposedBy or () for p in r.RelatedObjects]

@@ -15,6 +15,7 @@ import msgspec
 
 from balken.errors import BalkenError
 from balken.exchange.files import FileError, read_bytes, write_atomic
+from balken.geometry.plane import box, rotate
 from balken.model.names import NameTextError, host_name, member_name
 from balken.model.project import FORMAT, Project
 from balken.model.validity import ProjectError, validate
@@ -85,28 +86,33 @@ def _from_4(raw: Raw) -> Raw:
 def _ends_of_4(roof: Raw, walls: dict[str, Raw]) -> tuple[list[str], list[str]]:
     """The walls under the gables of a roof of format 4, and those under its eaves."""
     mine = [walls[k] for k in roof.get("walls", []) if k in walls]
-    spots = [(w["start"], w["end"]) for w in mine if w.get("start") != w.get("end")]
-    if not spots:
+    mine = [w for w in mine if w.get("start") != w.get("end")]
+    if not mine:
         return [], []
-    (ax, ay), (bx, by) = max(spots, key=lambda s: math.dist(*s))
+    ends = _square_to_longest([(w["start"], w["end"]) for w in mine])
+    x0, y0, x1, y1 = box([p for pair in ends for p in pair])
+    ridge = roof.get("ridge", "long")
+    along_x = ridge == "x" or (ridge == "long" and x1 - x0 >= y1 - y0 - 1.0)
+    gables: list[str] = []
+    eaves: list[str] = []
+    for wall, (a, b) in zip(mine, ends):
+        is_along_x = abs(b[0] - a[0]) > abs(b[1] - a[1])
+        (eaves if is_along_x == along_x else gables).append(wall["id"])
+    return gables, eaves
+
+
+def _square_to_longest(
+    lines: list[tuple[list[float], list[float]]],
+) -> list[tuple[tuple[float, float], tuple[float, float]]]:
+    """Lines turned, by no more than an eighth either way, so that the longest is square."""
+    (ax, ay), (bx, by) = max(lines, key=lambda s: math.dist(*s))
     turn = math.atan2(by - ay, bx - ax) % (math.pi / 2)
     turn -= math.pi / 2 if turn > math.pi / 4 else 0.0
 
     def local(p: list[float]) -> tuple[float, float]:
-        return p[0] * math.cos(turn) + p[1] * math.sin(turn), p[1] * math.cos(turn) - p[
-            0
-        ] * math.sin(turn)
+        return rotate((p[0], p[1]), -turn)
 
-    ends = [(local(a), local(b)) for a, b in spots]
-    xs, ys = [p[0] for e in ends for p in e], [p[1] for e in ends for p in e]
-    ridge = roof.get("ridge", "long")
-    along_x = ridge == "x" or (ridge == "long" and max(xs) - min(xs) >= max(ys) - min(ys) - 1.0)
-    gables: list[str] = []
-    eaves: list[str] = []
-    for wall, (a, b) in zip([w for w in mine if w.get("start") != w.get("end")], ends):
-        is_along_x = abs(b[0] - a[0]) > abs(b[1] - a[1])
-        (eaves if is_along_x == along_x else gables).append(wall["id"])
-    return gables, eaves
+    return [(local(a), local(b)) for a, b in lines]
 
 
 def _gable_of_4(roof: Raw, walls: dict[str, Raw]) -> Raw:

@@ -2,12 +2,22 @@
 people."""
 
 import math
+from collections.abc import Iterator
 from typing import Any
 
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
+from balken.framing.member import Member
 from balken.model.cases import CASE_NAMES, SYMBOLS, Cases, total
 from balken.model.grids import grid_ends
-from balken.model.project import ROLE_WORDS, Project, column, wall_base, wall_build_up, wall_top
+from balken.model.project import (
+    ROLE_WORDS,
+    Project,
+    Reference,
+    column,
+    wall_base,
+    wall_build_up,
+    wall_top,
+)
 from balken.model.walls import name_of, wall_length
 from balken.units import format_force, format_length, format_run
 from balken.works.building import Checked
@@ -18,7 +28,7 @@ Document = dict[str, Any]
 
 def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
     """The whole report as plain data. Lengths mm, volumes mm³, forces N."""
-    project = checked.project
+    project, path = checked.project, checked.path
     return {
         "format": REPORT_FORMAT,
         "project": project.name,
@@ -31,47 +41,49 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
         "walls": _walls(project),
         "sizes": _sizes(checked),
         "members": _members(checked),
-        "concrete": [
-            {
-                "id": str(m.id),
-                "kind": m.role,
-                "host": str(m.host),
-                "volume_mm3": checked.structure.volume(m),
-            }
-            for m in checked.structure.members
-            if m.kind.concrete
-        ],
-        "findings": [
-            {
-                "kind": f.kind,
-                "place": f.place,
-                "amount": f.amount if math.isfinite(f.amount) else None,
-                "measure": f.measure,
-                "text": f.text,
-                "host": str(f.host or ""),
-                "members": [str(name) for name in f.members],
-                "mend": f.mend.text if f.mend else None,
-            }
-            for f in findings
-        ],
+        "concrete": [_concrete(checked, m) for m in checked.structure.members if m.kind.concrete],
+        "findings": [_finding(f) for f in findings],
         "loads": {
-            "applied_N": _by_symbol(checked.path.applied),
-            "soil_reaction_N": _by_symbol(checked.path.soil_total),
-            "open_N": _by_symbol(total(e.forces for e in checked.path.open_ends)),
-            "beside_N": _by_symbol(total(b.forces for b in checked.path.beside)),
+            "applied_N": _by_symbol(path.applied),
+            "soil_reaction_N": _by_symbol(path.soil_total),
+            "open_N": _by_symbol(total(e.forces for e in path.open_ends)),
+            "beside_N": _by_symbol(total(b.forces for b in path.beside)),
         },
-        "references": [
-            {
-                "id": r.source or r.id,
-                "name": r.name,
-                "kind": r.kind,
-                "outline_mm": [list(p) for p in r.outline],
-                "bottom_mm": r.bottom,
-                "top_mm": r.top,
-            }
-            for r in project.references
-        ],
+        "references": [_reference(r) for r in project.references],
         "unread": [{"source": n.source, "what": n.what, "why": n.why} for n in project.notes],
+    }
+
+
+def _concrete(checked: Checked, m: Member) -> Document:
+    return {
+        "id": str(m.id),
+        "kind": m.role,
+        "host": str(m.host),
+        "volume_mm3": checked.structure.volume(m),
+    }
+
+
+def _finding(f: Finding) -> Document:
+    return {
+        "kind": f.kind,
+        "place": f.place,
+        "amount": f.amount if math.isfinite(f.amount) else None,
+        "measure": f.measure,
+        "text": f.text,
+        "host": str(f.host or ""),
+        "members": [str(name) for name in f.members],
+        "mend": f.mend.text if f.mend else None,
+    }
+
+
+def _reference(r: Reference) -> Document:
+    return {
+        "id": r.source or r.id,
+        "name": r.name,
+        "kind": r.kind,
+        "outline_mm": [list(p) for p in r.outline],
+        "bottom_mm": r.bottom,
+        "top_mm": r.top,
     }
 
 
@@ -171,40 +183,53 @@ def for_people(checked: Checked, findings: tuple[Finding, ...]) -> str:
     """The report as text to read."""
     project = checked.project
     system = project.system
-    lines = [project.name, ""]
-    width = max((len(x.name) for x in project.levels), default=0)
-    for item in reversed(column(project)):
-        lines.append(
-            f"  {item.name:<{width}}  {format_length(item.elevation, system):>14} "
-            f" {ROLE_WORDS[item.role]}"
-        )
-    length = sum(wall_length(w) for w in project.walls)
+    length = format_length(sum(wall_length(w) for w in project.walls), system)
     openings = sum(len(w.openings) for w in project.walls)
-    lines += [
+    applied = format_force(sum(checked.path.applied), system)
+    soil = format_force(sum(checked.path.soil_total), system)
+    lines = [
+        project.name,
         "",
-        f"  {len(project.walls)} walls, {format_length(length, system)} in all, {openings}"
-        " openings",
-    ]
-    for host, sized in checked.sizes.items():
-        count = sum(m.host == host and bool(m.carrier.supports) for m in checked.structure.members)
-        gap = f" at {format_run(sized.size.spacing, system)}" if sized.size.spacing else ""
-        size = sized.size.section + gap
-        lines.append(f"  {host}: {size}, {count} pieces, span {format_length(sized.span, system)}")
-    path = checked.path
-    lines += [
+        *_level_lines(project),
         "",
-        f"  {format_force(sum(path.applied), system)} applied,"
-        f" {format_force(sum(path.soil_total), system)} into the soil",
+        f"  {len(project.walls)} walls, {length} in all, {openings} openings",
+        *_size_lines(checked),
+        "",
+        f"  {applied} applied, {soil} into the soil",
         "",
     ]
     if project.notes:
         lines.append(f"  {len(project.notes)} things of the architect's file did not come in:")
         lines += [f"    {n.what} {n.source}: {n.why}" for n in project.notes]
         lines.append("")
-    if not findings:
-        lines.append("  Everything fits.")
+    lines += _finding_lines(project, findings) or ["  Everything fits."]
+    return "\n".join(lines) + "\n"
+
+
+def _level_lines(project: Project) -> list[str]:
+    """The levels from the highest down."""
+    width = max((len(x.name) for x in project.levels), default=0)
+    return [
+        f"  {x.name:<{width}}  {format_length(x.elevation, project.system):>14} "
+        f" {ROLE_WORDS[x.role]}"
+        for x in reversed(column(project))
+    ]
+
+
+def _size_lines(checked: Checked) -> Iterator[str]:
+    """What each floor and roof is framed with."""
+    system = checked.project.system
+    for host, sized in checked.sizes.items():
+        count = sum(m.host == host and bool(m.carrier.supports) for m in checked.structure.members)
+        gap = f" at {format_run(sized.size.spacing, system)}" if sized.size.spacing else ""
+        size, span = sized.size.section + gap, format_length(sized.span, system)
+        yield f"  {host}: {size}, {count} pieces, span {span}"
+
+
+def _finding_lines(project: Project, findings: tuple[Finding, ...]) -> list[str]:
+    lines = []
     for f in findings:
         lines.append(f"  {KIND_WORDS[f.kind]:<12} {amount_text(project, f):>9}  {f.text}")
         if f.mend:
             lines.append(f"  {'':<12} {'':>9}  Mend: {f.mend.text}.")
-    return "\n".join(lines) + "\n"
+    return lines

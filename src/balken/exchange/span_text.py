@@ -113,26 +113,51 @@ def read_question(
     word: MemberWord = "ceiling joist" if member == "ceiling-joist" else member  # type: ignore[assignment]
     kind = read_species(species)
     quality = read_grade(grade, kind)
-    system: System = units or "us"
-    section = usual_sections(system, word)[0]
-    if size:
-        section, system = read_section(size, units)
-    elif not units and any(
-        t and ("mm" in t or "pa" in t.lower() or "kn" in t.lower()) for t in (spacing, live, dead)
-    ):
-        system = "metric"
-        section = usual_sections(system, word)[0]
     if snow and word != "rafter":
         raise SpanError("Only rafters carry snow here; give --live for joists.")
     if snow and live:
         raise SpanError(
             "Give roof live load or snow, not both: a rafter is checked for one at a time."
         )
+    if size:
+        section, system = read_section(size, units)
+    else:
+        system = units or _system_typed(spacing, live, dead)
+        section = usual_sections(system, word)[0]
+    gap, load, rest = _amounts(word, system, spacing, snow or live, dead)
+    live_limit, allowed = _limits(word, limit, total_limit)
+    asked = SpanAsked(
+        word,
+        kind,
+        quality,
+        section,
+        gap,
+        load,
+        rest,
+        "S" if snow else "Lr" if word == "rafter" else "L",
+        live_limit,
+        allowed,
+        wet,
+        incised,
+        system,
+    )
+    return asked, bool(size), bool(spacing)
+
+
+def _system_typed(*texts: str | None) -> System:
+    """The measure that typed amounts are in."""
+    metric = any(t and ("mm" in t or "pa" in t.lower() or "kn" in t.lower()) for t in texts)
+    return "metric" if metric else "us"
+
+
+def _amounts(
+    word: MemberWord, system: System, spacing: str | None, live: str | None, dead: str | None
+) -> tuple[float, float, float]:
+    """Spacing, mm, variable and dead load, N/mm², as typed or as usual."""
+    usual_live, usual_dead = _default_loads(word, system)
     try:
         gap = parse_length(spacing, system) if spacing else catalogue_of(system).spacings[1]
-        usual_live, usual_dead = _default_loads(word, system)
-        typed_load = snow or live
-        load = parse_area_load(typed_load, system) if typed_load else usual_live
+        load = parse_area_load(live, system) if live else usual_live
         rest = parse_area_load(dead, system) if dead else usual_dead
     except (LengthError, QuantityError) as error:
         raise SpanError(str(error)) from error
@@ -143,31 +168,20 @@ def read_question(
         )
     if load + rest <= 0:
         raise SpanError("Without any load every span is long enough; give a load above zero.")
-    live_limit, total = default_limits(word)
+    return gap, load, rest
+
+
+def _limits(
+    word: MemberWord, limit: float | None, total_limit: float | None
+) -> tuple[float, float | None]:
+    """The n of span / n for variable load, and for all load; none for the latter where it is 0."""
+    usual, usual_total = default_limits(word)
     for name, value in (("--limit", limit), ("--total-limit", total_limit)):
-        if value is not None and (
-            not math.isfinite(value) or value < 0 or value > 5000 or 0 < value < 1
-        ):
+        if value is not None and not (value == 0 or 1 <= value <= 5000):
             raise SpanError(f"{name} is the n of span / n, between 1 and 5000.")
     if limit == 0:
         raise SpanError("--limit is the n of span / n, between 1 and 5000.")
-    allowed = (total if total_limit is None else total_limit) or None
-    asked = SpanAsked(
-        word,
-        kind,
-        quality,
-        section,
-        gap,
-        load,
-        rest,
-        "S" if snow else "Lr" if word == "rafter" else "L",
-        limit or live_limit,
-        allowed,
-        wet,
-        incised,
-        system,
-    )
-    return asked, bool(size), bool(spacing)
+    return limit or usual, (usual_total if total_limit is None else total_limit) or None
 
 
 def answer(*, as_json: bool, **typed: Any) -> str:
@@ -289,13 +303,20 @@ def _table_words(
     spacings: tuple[float, ...],
     table: list[list[SpanFound | None]],
 ) -> str:
-    system = asked.system
-    lines = [_heading(asked), "engineered span, with the span of the tables below it", ""]
-    lines.append("  " + " " * 8 + "".join(f"{format_run(s, system):>15}" for s in spacings))
+    head = _row("", [format_run(s, asked.system) for s in spacings])
+    lines = [_heading(asked), "engineered span, with the span of the tables below it", "", head]
     for section, row in zip(sections, table):
-        spans = [format_length(f.engineered, system) if f else "–" for f in row]
-        lines.append(f"  {section.name:<8}" + "".join(f"{t:>15}" for t in spans))
+        lines.append(
+            _row(section.name, [_span(f.engineered if f else None, asked.system) for f in row])
+        )
         if any(f and f.table for f in row):
-            below = [format_length(f.table, system) if f and f.table else "–" for f in row]
-            lines.append("  " + " " * 8 + "".join(f"{t:>15}" for t in below))
+            lines.append(_row("", [_span(f.table if f else None, asked.system) for f in row]))
     return "\n".join(lines)
+
+
+def _row(name: str, words: list[str]) -> str:
+    return f"  {name:<8}" + "".join(f"{t:>15}" for t in words)
+
+
+def _span(length: float | None, system: System) -> str:
+    return format_length(length, system) if length else "–"

@@ -45,23 +45,22 @@ def read_spots(path: Path, system: System, unit: str = "") -> SpotsFile:
         raise FileError(f"{path.name} is empty.")
     order, said = _header(rows[0])
     places = order or {"x": 0, "y": 1, "z": 2}
-    first = 2 if order else 1
     spots: list[Spot] = []
     gone: list[str] = []
-    for number, row in enumerate(rows[1:] if order else rows, first):
+    for number, row in enumerate(rows, 1):
+        if number == 1 and order:
+            continue
         try:
             x, y, z = (_length(row, places[name], system, unit or said) for name in ("x", "y", "z"))
             spots.append(Spot((x, y), z))
-        except (LengthError, IndexError) as error:
-            gone.append(
-                f"line {number}:"
-                f" {error if isinstance(error, LengthError) else 'fewer than three columns'}"
-            )
+        except IndexError:
+            gone.append(f"line {number}: fewer than three columns")
+        except LengthError as error:
+            gone.append(f"line {number}: {error}")
     if not spots:
-        raise FileError(
-            f"{path.name} holds no heights. Write a line a place: x, y, z."
-            f" {gone[0] if gone else ''}".strip()
-        )
+        why = gone[0] if gone else ""
+        words = f"{path.name} holds no heights. Write a line a place: x, y, z. {why}"
+        raise FileError(words.strip())
     if len(spots) > MOST:
         gone.append(f"{len(spots) - MOST} heights over {MOST}")
     return SpotsFile(tuple(spots[:MOST]), tuple(gone))
@@ -85,24 +84,23 @@ def _header(row: list[str]) -> tuple[dict[str, int] | None, str]:
     words = [cell.strip().lower() for cell in row]
     if any(_is_number(w) for w in words[:3]):
         return None, ""
-    unit = next(
-        (
-            u
-            for u in ("mm", "ft", "in", "m")
-            for w in words
-            if w.endswith((f"[{u}]", f"({u})", f"_{u}"))
-        ),
-        "",
-    )
     found: dict[str, int] = {}
     for i, word in enumerate(words):
         plain = word.split("[")[0].split("(")[0].split("_")[0].strip()
-        for name, names in _NAMES.items():
-            if plain in names and name not in found:
-                found[name] = i
+        name = next((name for name, names in _NAMES.items() if plain in names), None)
+        if name is not None:
+            found.setdefault(name, i)
     if len(found) < 3:
         raise FileError(f"The header “{', '.join(row)[:80]}” does not name x, y and z.")
-    return found, unit
+    return found, _unit_of(words)
+
+
+def _unit_of(words: list[str]) -> str:
+    """The unit that the words of a header end in; empty where they say none."""
+    for unit in ("mm", "ft", "in", "m"):
+        if any(w.endswith((f"[{unit}]", f"({unit})", f"_{unit}")) for w in words):
+            return unit
+    return ""
 
 
 def _is_number(word: str) -> bool:
