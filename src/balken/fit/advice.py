@@ -136,29 +136,23 @@ def _bolts_mend(checked: Checked, member: Member) -> Mend | None:
 
 def _strength_mend(checked: Checked, host: HostName) -> Mend | None:
     sized = checked.sizes.get(host)
-    project = checked.project
     if sized is None:
         return None
+    project = checked.project
     touched = [c.member for c in project.changes if c.member.host == host and c.section]
     if touched:
-        return Mend(
-            "Take back the sections changed by hand", partial(take_back, members=tuple(touched))
-        )
-    edit = set_floor if host.kind == "floor" else set_roof
+        back = partial(take_back, members=tuple(touched))
+        return Mend("Take back the sections changed by hand", back)
+    edit = partial(set_floor if host.kind == "floor" else set_roof, key=host.key)
     record = host_record(project, host)
     if isinstance(record, FloorArea | RoofArea) and (record.section or record.spacing):
-        return Mend(
-            "Give size and spacing back to the calculation",
-            partial(edit, key=host.key, section=None, spacing=None),
-        )
+        words = "Give size and spacing back to the calculation"
+        return Mend(words, partial(edit, section=None, spacing=None))
     best = next((c for c in sized.choices if c.worst <= 1 and c.fits), None)
     if best is None or (best.section, best.spacing) == (sized.size.section, sized.size.spacing):
         return None
-    spacing = format_run(best.spacing, project.system)
-    return Mend(
-        f"Use {best.section} at {spacing}",
-        partial(edit, key=host.key, section=best.section, spacing=best.spacing),
-    )
+    words = f"Use {best.section} at {format_run(best.spacing, project.system)}"
+    return Mend(words, partial(edit, section=best.section, spacing=best.spacing))
 
 
 def _size_mend(checked: Checked, member: Member) -> Mend | None:

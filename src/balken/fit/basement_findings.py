@@ -12,6 +12,7 @@ from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.hosts.runs import heights_of
+from balken.framing.member import Member
 from balken.geometry.plane import TOUCH
 from balken.loads.path import place_of
 from balken.model.edits.basements import LEAST_ROOM
@@ -82,46 +83,53 @@ def _low_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
 def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
     """A strip inside a basement has soil under it only where it goes down to the basement's own
     footing."""
-    project = checked.project
     room = _dug_out(checked, run)
-    _, _, _, slab = heights_of(project, run)
-    for other in project.runs:
-        strips = [
-            m
-            for m in checked.structure.of(kinds.FOOTING)
-            if m.host == HostName("run", other.id) and other.id != run.id
-        ]
-        above = [
-            m for m in strips if m.solid.bounds()[0][2] > slab and room.covers(Spot(place_of(m)))
-        ]
-        if not above or other.kind not in WITH_STEM:
+    slab = heights_of(checked.project, run)[3]
+    for other in checked.project.runs:
+        if other.id == run.id or other.kind not in WITH_STEM:
             continue
-        amount = max(m.solid.bounds()[0][2] for m in above) - slab
-        to_it: dict[str, Any] = {
-            "base": run.base,
-            "bottom": run.bottom,
-            "footing_thickness": run.footing_thickness,
-        }
-        inside = all(room.covers(Spot(place_of(m))) for m in strips)
-        yield Finding(
-            "no footing",
-            f"foundation {other.name}",
-            amount,
-            "mm",
-            f"{len(above)} footings of {other.name} lie {run_text(project, amount)} over the slab"
-            f" of basement {run.name}, where"
-            f" the soil is dug out, {place_name(project, place_of(above[0]))}. Let them go down to"
-            " the basement’s footing.",
-            HostName("run", other.id),
-            tuple(m.id for m in above),
-            place_of(above[0]),
-            mend=Mend(
-                f"Lower {other.name} to the footing of {run.name}",
-                partial(set_foundation, key=other.id, **to_it),
-            )
-            if inside
-            else None,
-        )
+        host = HostName("run", other.id)
+        strips = [m for m in checked.structure.of(kinds.FOOTING) if m.host == host]
+        inside = [m for m in strips if room.covers(Spot(place_of(m)))]
+        above = [m for m in inside if m.solid.bounds()[0][2] > slab]
+        if above:
+            may_go_down = len(inside) == len(strips)
+            yield _hanging(checked, run, other, above, may_go_down=may_go_down)
+
+
+def _hanging(
+    checked: Checked,
+    run: FoundationRun,
+    other: FoundationRun,
+    above: list[Member],
+    *,
+    may_go_down: bool,
+) -> Finding:
+    project = checked.project
+    amount = max(m.solid.bounds()[0][2] for m in above) - heights_of(project, run)[3]
+    to_it: dict[str, Any] = {
+        "base": run.base,
+        "bottom": run.bottom,
+        "footing_thickness": run.footing_thickness,
+    }
+    lower = Mend(
+        f"Lower {other.name} to the footing of {run.name}",
+        partial(set_foundation, key=other.id, **to_it),
+    )
+    return Finding(
+        "no footing",
+        f"foundation {other.name}",
+        amount,
+        "mm",
+        f"{len(above)} footings of {other.name} lie {run_text(project, amount)} over the slab"
+        f" of basement {run.name}, where"
+        f" the soil is dug out, {place_name(project, place_of(above[0]))}. Let them go down to"
+        " the basement’s footing.",
+        HostName("run", other.id),
+        tuple(m.id for m in above),
+        place_of(above[0]),
+        mend=lower if may_go_down else None,
+    )
 
 
 def _dug_out(checked: Checked, run: FoundationRun) -> Geometry:

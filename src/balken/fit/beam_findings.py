@@ -12,7 +12,7 @@ from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.hosts.heights import build_up_of
-from balken.framing.member import Member, apart
+from balken.framing.member import Hole, Member, apart
 from balken.framing.pieces import near_spots, polygons_of, ring_of
 from balken.geometry.plane import TOUCH, Point, add, sub, unit
 from balken.loads.path import place_of
@@ -20,7 +20,7 @@ from balken.model.catalogue import sections_of
 from balken.model.edits.bores import drop_bore
 from balken.model.edits.walls import set_walls
 from balken.model.floors import FloorArea
-from balken.model.names import HostName
+from balken.model.names import HostName, MemberName
 from balken.model.project import Bore, Project, column, level, wall_base, wall_top
 from balken.model.sections import BY_CAPACITY, STEEL, Product
 from balken.model.walls import arc_middle
@@ -56,59 +56,67 @@ def beam_findings(checked: Checked) -> Iterable[Finding]:
     yield from _bores(checked)
 
 
+JOISTED: Final = (kinds.JOIST, kinds.TRIMMER, kinds.HEADER)
+"""What a post is not to stand on."""
+
+
 def _feet(checked: Checked) -> Iterable[Finding]:
     """Posts that stand on a joist, or on nothing."""
-    project = checked.project
-    posts = checked.structure.of(kinds.POST)
-    if not posts:
-        return
     about = checked.structure.about
-    lost = [p for p in posts if not _stands(p, about[p.id])]
+    lost = [p for p in checked.structure.of(kinds.POST) if not _stands(p, about[p.id])]
     if not lost:
         return
-    joisted = checked.structure.of(kinds.JOIST, kinds.TRIMMER, kinds.HEADER)
+    joisted = checked.structure.of(*JOISTED)
     beside = {p.id: here for p, here in zip(lost, near_spots(_places(lost), joisted, BETWEEN))}
-    walls = [(w, shapely.LineString([w.start, w.end]).buffer(w.thickness)) for w in project.walls]
-    for post in lost:
-        spot = shapely.Point(post.start[:2])
+    on_walls = _on_wall_tops(checked.project, lost)
+    for post in (p for p in lost if p.id not in on_walls):
+        yield _no_foot(checked, post, [*about[post.id], *beside[post.id]])
+
+
+def _on_wall_tops(project: Project, posts: list[Member]) -> set[MemberName]:
+    """The posts that stand on the top of a wall."""
+    walls = [
+        (wall_top(project, w), shapely.LineString([w.start, w.end]).buffer(w.thickness))
+        for w in project.walls
+    ]
+    return {
+        p.id
+        for p in posts
         if any(
-            shape.contains(spot) and abs(wall_top(project, w) - post.start[2]) <= FOOT
-            for w, shape in walls
-        ):
-            continue
-        here = [*about[post.id], *beside[post.id]]
-        where = place_name(project, (post.start[0], post.start[1]))
-        joists = [
-            m
-            for m in here
-            if m.kind in (kinds.JOIST, kinds.TRIMMER, kinds.HEADER)
-            and 0 <= post.start[2] - _top(m) <= ON_JOISTS
-        ]
-        below = [post.start[2] - _top(m) for m in here if _top(m) < post.start[2]]
-        if joists:
-            text = (
-                f"Post {post.mark} stands on {joists[0].role} {joists[0].mark}, {where}. Put a"
-                " beam or a post under it, or"
-                " move it over one."
-            )
-        else:
-            gap = (
-                f"; what lies under it ends {run_text(project, min(below))} lower" if below else ""
-            )
-            text = (
-                f"Post {post.mark} stands on nothing, {where}{gap}. Put a pad, a wall or a beam"
-                " under it."
-            )
-        yield Finding(
-            "no foot",
-            f"{post.mark}, {where}",
-            min(below, default=0.0),
-            "mm",
-            text,
-            post.host,
-            (post.id,),
-            post.start[:2],
+            abs(top - p.start[2]) <= FOOT and shape.contains(shapely.Point(p.start[:2]))
+            for top, shape in walls
         )
+    }
+
+
+def _no_foot(checked: Checked, post: Member, here: list[Member]) -> Finding:
+    project = checked.project
+    where = place_name(project, post.start[:2])
+    over = [(m, post.start[2] - _top(m)) for m in here]
+    joists = [m for m, by in over if m.kind in JOISTED and 0 <= by <= ON_JOISTS]
+    below = [by for _, by in over if by > 0]
+    if joists:
+        text = (
+            f"Post {post.mark} stands on {joists[0].role} {joists[0].mark}, {where}. Put a"
+            " beam or a post under it, or"
+            " move it over one."
+        )
+    else:
+        gap = f"; what lies under it ends {run_text(project, min(below))} lower" if below else ""
+        text = (
+            f"Post {post.mark} stands on nothing, {where}{gap}. Put a pad, a wall or a beam"
+            " under it."
+        )
+    return Finding(
+        "no foot",
+        f"{post.mark}, {where}",
+        min(below, default=0.0),
+        "mm",
+        text,
+        post.host,
+        (post.id,),
+        post.start[:2],
+    )
 
 
 @remembered_piece
@@ -127,42 +135,42 @@ def _top(m: Member) -> float:
 
 def _openings_over_beams(checked: Checked) -> Iterable[Finding]:
     """Openings that a beam runs under or through."""
-    project = checked.project
-    beams = checked.structure.of(kinds.BEAM)
-    for floor in project.floors:
+    for floor in checked.project.floors:
         bed = bed_of_floor(checked.built, floor)
         if bed is None or not bed.holes:
             continue
-        top = level(project, floor.level).elevation
+        top = level(checked.project, floor.level).elevation + TOUCH
         mine = [
             m
-            for m in beams
-            if m.level == floor.level
-            and m.solid.top() > bed.height - NEAR_TOP
-            and m.solid.top() <= top + TOUCH
+            for m in checked.structure.of(kinds.BEAM)
+            if m.level == floor.level and bed.height - NEAR_TOP < m.solid.top() <= top
         ]
         for hole in bed.holes:
-            shape = shapely.Polygon(hole.ring)
             for m in mine:
-                across = shapely.Polygon(ring_of(m)).intersection(shape)
-                if across.area < TOUCH:
-                    continue
-                middle = across.centroid
-                at = (float(middle.x), float(middle.y))
-                length = shapely.LineString([m.start[:2], m.end[:2]]).intersection(shape).length
-                yield Finding(
-                    "clash",
-                    f"opening {hole.key} of {floor.name}, {place_name(project, at)}",
-                    length,
-                    "mm",
-                    f"Beam {m.mark} runs {length_text(project, length)} through the {hole.use}"
-                    f" opening {hole.key} of"
-                    f" {floor.name}, {place_name(project, at)}. Move the opening beside the beam,"
-                    " or end the beam at a header.",
-                    HostName("floor", floor.id),
-                    (m.id,),
-                    at,
-                )
+                yield from _beam_through(checked, floor, hole, m)
+
+
+def _beam_through(checked: Checked, floor: FloorArea, hole: Hole, m: Member) -> Iterable[Finding]:
+    project, shape = checked.project, shapely.Polygon(hole.ring)
+    across = shapely.Polygon(ring_of(m)).intersection(shape)
+    if across.area < TOUCH:
+        return
+    at = (float(across.centroid.x), float(across.centroid.y))
+    length = shapely.LineString([m.start[:2], m.end[:2]]).intersection(shape).length
+    where = place_name(project, at)
+    yield Finding(
+        "clash",
+        f"opening {hole.key} of {floor.name}, {where}",
+        length,
+        "mm",
+        f"Beam {m.mark} runs {length_text(project, length)} through the {hole.use}"
+        f" opening {hole.key} of"
+        f" {floor.name}, {where}. Move the opening beside the beam,"
+        " or end the beam at a header.",
+        HostName("floor", floor.id),
+        (m.id,),
+        at,
+    )
 
 
 def _heads(checked: Checked) -> Iterable[Finding]:
@@ -358,35 +366,30 @@ def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, 
     """
     project = checked.project
     section = sections_of(project.system, project.products).get(m.section)
-    family = section.family if section else "sawn"
     zs = [z for _, z in m.solid.outline]
     depth = max(zs) - min(zs)
     if not 0 <= bore.at <= m.length:
         yield "lies past the end of the piece", abs(bore.at - min(max(bore.at, 0.0), m.length))
-        return
-    if family in STEEL:
+    elif section is not None and section.family in STEEL:
         yield "is in steel, which is cut in the shop only: ask for it there", bore.size
-        return
-    if section is not None and section.product is not None:
+    elif section is not None and section.product is not None:
         yield from _by_the_maker(bore, depth, section.product, project)
-        return
-    if bore.kind == "notch":
+    elif bore.kind == "notch":
         yield from _notch(m, bore, depth, project)
-        return
+    else:
+        yield from _hole(bore, depth, project)
+
+
+def _hole(bore: Bore, depth: float, project: Project) -> Iterable[tuple[str, float]]:
+    """A hole in sawn lumber (IRC 2021 R502.8.1)."""
     if bore.size > depth / 3 + TOUCH / 2:
-        yield (
-            f"is wider than a third of the depth, {run_text(project, depth / 3)}",
-            bore.size - depth / 3,
-        )
-    for word, edge in (
-        ("top", depth - bore.up - bore.size / 2),
-        ("underside", bore.up - bore.size / 2),
-    ):
+        third = run_text(project, depth / 3)
+        yield f"is wider than a third of the depth, {third}", bore.size - depth / 3
+    over, under = depth - bore.up - bore.size / 2, bore.up - bore.size / 2
+    for word, edge in (("top", over), ("underside", under)):
         if edge < 2 * INCH - TOUCH / 2:
-            yield (
-                f"is {run_text(project, max(0.0, edge))} from the {word}; 2 in must stay",
-                2 * INCH - edge,
-            )
+            left = run_text(project, max(0.0, edge))
+            yield f"is {left} from the {word}; 2 in must stay", 2 * INCH - edge
 
 
 def _by_the_maker(

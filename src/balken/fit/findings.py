@@ -24,6 +24,7 @@ from balken.model.names import (
     Rest,
     in_words,
 )
+from balken.model.project import Project
 from balken.recall import Recall, remembering
 from balken.works.building import Checked
 
@@ -99,7 +100,6 @@ def _divide(checked: Checked, host: Rest | None) -> Mend | None:
 
 
 def _unframed(checked: Checked) -> Iterable[Finding]:
-    project = checked.project
     for host, why in checked.structure.unframed:
         yield Finding(
             "not framed",
@@ -110,8 +110,8 @@ def _unframed(checked: Checked) -> Iterable[Finding]:
             host,
             mend=_divide(checked, host),
         )
-    for run in project.runs:
-        if not run.walls and not run.spans and not run.paths:
+    for run in checked.project.runs:
+        if not (run.walls or run.spans or run.paths):
             yield Finding(
                 "not framed",
                 f"foundation {run.name}",
@@ -120,6 +120,11 @@ def _unframed(checked: Checked) -> Iterable[Finding]:
                 f"Foundation {run.name} has no walls to stand under.",
                 HostName("run", run.id),
             )
+    yield from _wide_seats(checked.project)
+
+
+def _wide_seats(project: Project) -> Iterable[Finding]:
+    """Roofs whose rafters are to have a longer seat than their plate is wide."""
     for roof in project.roofs:
         bed = bed_of_roof(project, roof)
         if bed and roof.seat and roof.seat > bed.width + TOUCH:

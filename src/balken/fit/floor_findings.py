@@ -29,16 +29,14 @@ def lacking_bridging(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     if project.code != "us":
         return
-    held = checked.structure.of(*HELD_BY)
+    joists = checked.structure.of(kinds.JOIST, kinds.TRIMMER)
     for floor in project.floors:
         host = HostName("floor", floor.id)
-        deep = [
-            m
-            for m in checked.structure.of(kinds.JOIST, kinds.TRIMMER)
-            if m.host == host and _is_deep(checked, m)
+        held = [m for m in checked.structure.of(*HELD_BY) if m.host == host]
+        deep = [m for m in joists if m.host == host and _is_deep(checked, m)]
+        lacking = [
+            (gap, m) for gap, m in zip(_widest(deep, held), deep) if gap > MOST_APART + TOUCH
         ]
-        gaps = _widest(deep, [m for m in held if m.host == host])
-        lacking = [(gap, m) for gap, m in zip(gaps, deep) if gap > MOST_APART + TOUCH]
         if lacking:
             yield _finding(checked, floor, lacking)
 

@@ -4,7 +4,7 @@ footing, bodies that clash."""
 from collections.abc import Iterable
 from functools import partial
 from itertools import pairwise
-from typing import Final
+from typing import Final, NamedTuple
 
 from shapely import Point as Spot
 from shapely import Polygon, STRtree
@@ -27,8 +27,8 @@ from balken.model.edits import move_level, set_run
 from balken.model.edits.foundations import add_shelf, lower_footing
 from balken.model.edits.supports import merge_with_footing
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
-from balken.model.names import HostName, ThingName, whole
-from balken.model.project import Project, level
+from balken.model.names import HostName, MemberName, ThingName, whole
+from balken.model.project import Project, level, levels_of
 from balken.model.walls import called
 from balken.recall import remembered_piece
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
@@ -37,6 +37,8 @@ from balken.units import INCH
 from balken.works.building import Checked
 from balken.works.records import run_of
 
+MEETS: Final = 50.0
+"""A foot stands on what ends this near under it, mm."""
 SHARED_CORNERS: Final = 2.5
 """Strips share this many times their width at a corner or a step, at most; more, and they run along
 in one place."""
@@ -114,6 +116,17 @@ def _at(project: Project, where: Point | None) -> str:
     return f" {place_name(project, where)}" if where else ""
 
 
+class _Low(NamedTuple):
+    """Where the top of a foundation stands least above the ground: by how much, its height, that of
+    the ground, where, and the piece."""
+
+    above: float
+    top: float
+    ground: float
+    where: Point | None
+    member: Member
+
+
 def _clearance(
     checked: Checked,
     run: FoundationRun,
@@ -123,46 +136,56 @@ def _clearance(
 ) -> Iterable[Finding]:
     """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks
     for 6 in)."""
-    project = checked.project
-    outside = {whole(k) for k, _ in sides_of(project, run)}
-    worst: tuple[float, float, float, Point | None, Member] | None = None
+    outside = {whole(k) for k, _ in sides_of(checked.project, run)}
+    found = []
     for m in mine:
         if m.kind in (kinds.STEM, kinds.EDGE) and wall_over(m) in outside:
             top = m.solid.top()
             high, where = max(_ground_round(surface, flat, m.solid.plan()), key=lambda g: g[0])
-            if worst is None or top - high < worst[0]:
-                worst = (top - high, top, high, where, m)
-    if worst is None:
-        return
-    above, top, high, where, m = worst
-    short = project.site.clearance - above
-    if short > TOUCH:
-        ground = next((x for x in project.levels if x.role == "ground"), None)
-        low = (
-            f"{run_text(project, -above)} under"
-            if above < 0
-            else f"{run_text(project, above)} above"
+            found.append(_Low(top - high, top, high, where, m))
+    worst = min(found, key=lambda w: w.above, default=None)
+    if worst is not None and checked.project.site.clearance - worst.above > TOUCH:
+        yield _too_low(checked, run, worst, measured=surface is not None)
+
+
+def _too_low(checked: Checked, run: FoundationRun, low: _Low, *, measured: bool) -> Finding:
+    project, m = checked.project, low.member
+    short = project.site.clearance - low.above
+    beside = "under" if low.above < 0 else "above"
+    lies, at = f"{run_text(project, abs(low.above))} {beside}", _at(project, low.where)
+    ground = next(iter(levels_of(project.levels, "ground")), None)
+    mend = None
+    if ground is not None and not measured:
+        mend = Mend(
+            f"Lower the ground to {length_text(project, low.ground - short)}",
+            partial(move_level, key=ground.id, elevation=ground.elevation - short),
         )
-        yield Finding(
-            "clearance",
-            f"{m.mark}{_at(project, where)}",
-            short,
-            "mm",
-            f"The top of foundation {m.mark} lies {low} the ground{_at(project, where)}; it needs"
-            f" {run_text(project, project.site.clearance)}. Raise the foundation and what stands"
-            " on it, or lower the ground, by"
-            f" {run_text(project, short)}.",
-            HostName("run", run.id),
-            (m.id,),
-            where,
-            (high, top),
-            Mend(
-                f"Lower the ground to {length_text(project, high - short)}",
-                partial(move_level, key=ground.id, elevation=ground.elevation - short),
-            )
-            if surface is None and ground
-            else None,
-        )
+    return Finding(
+        "clearance",
+        f"{m.mark}{at}",
+        short,
+        "mm",
+        f"The top of foundation {m.mark} lies {lies} the ground{at}; it needs"
+        f" {run_text(project, project.site.clearance)}. Raise the foundation and what stands"
+        " on it, or lower the ground, by"
+        f" {run_text(project, short)}.",
+        HostName("run", run.id),
+        (m.id,),
+        low.where,
+        (low.ground, low.top),
+        mend,
+    )
+
+
+class _High(NamedTuple):
+    """Where a footing bears highest over the frost: by how much, the height of the ground and of
+    its bottom, where, and the piece."""
+
+    up: float
+    ground: float
+    bottom: float
+    where: Point | None
+    member: Member
 
 
 def _frost(
@@ -175,34 +198,32 @@ def _frost(
     """Outside footings bear below the frost everywhere (IRC 2021 R403.1.4.1)."""
     project = checked.project
     outside = {whole(k): side for k, side in sides_of(project, run)}
-    worst: tuple[float, float, float, Point | None, Member] | None = None
-    for m in mine:
-        if (
-            m.kind not in (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM)
-            or wall_over(m) not in outside
-        ):
-            continue
-        bottom = m.solid.bounds()[0][2]
+    bearing = (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM)
+    found = []
+    for m in (m for m in mine if m.kind in bearing and wall_over(m) in outside):
         if abs(m.solid.normal[2]) < 0.5:
             continue  # a sloped footing was laid under the frost all along
-        sign = outside.get(wall_over(m), 0)
-        low, where = min(_ground_at_edges(surface, flat, m, sign), key=lambda g: g[0])
-        up = bottom - (low - project.site.frost_depth)
-        if worst is None or up > worst[0]:
-            worst = (up, low, bottom, where, m)
-    if worst is None or worst[0] <= TOUCH:
-        return
+        bottom = m.solid.bounds()[0][2]
+        low, where = min(
+            _ground_at_edges(surface, flat, m, outside[wall_over(m)]), key=lambda g: g[0]
+        )
+        found.append(_High(bottom - (low - project.site.frost_depth), low, bottom, where, m))
+    worst = max(found, key=lambda w: w.up, default=None)
+    if worst is not None and worst.up > TOUCH:
+        yield _in_frost(project, run, worst)
+
+
+def _in_frost(project: Project, run: FoundationRun, worst: _High) -> Finding:
     up, low, bottom, where, m = worst
-    what = (
-        "Footing" if run.kind in WITH_STEM else "Edge" if run.kind == "slab edge" else "Grade beam"
-    )
-    yield Finding(
+    what = {"slab edge": "Edge", "grade beam": "Grade beam"}.get(run.kind, "Footing")
+    at = _at(project, where)
+    return Finding(
         "frost",
-        f"{what.lower()} {m.mark}{_at(project, where)}",
+        f"{what.lower()} {m.mark}{at}",
         up,
         "mm",
         f"{what} {m.mark} bears {length_text(project, low - bottom)} below the"
-        f" ground{_at(project, where)}; frost reaches"
+        f" ground{at}; frost reaches"
         f" {length_text(project, project.site.frost_depth)}. {_deeper_words(run)} by"
         f" {length_text(project, up)}.",
         HostName("run", run.id),
@@ -524,50 +545,70 @@ def _pads(checked: Checked) -> Iterable[Finding]:
     """Pads under no post, and posts over nothing that carries them."""
     project = checked.project
     items = checked.structure.of(kinds.PAD, kinds.PIER, kinds.POST)
-    if not items:
-        return
-    rings = polygons_of(items)
-    touching: dict[int, list[Member]] = {}
-    for i, k in zip(*STRtree(rings).query(rings, predicate="intersects").tolist()):
-        if i != k:
-            touching.setdefault(i, []).append(items[k])
-    standing = checked.structure.of(
-        kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB, kinds.FOOTING
-    )
-    under = STRtree([Polygon(m.solid.plan()) for m in standing]) if standing else None
+    touching = _touching(items)
     loads = {HostName("support", s.id): s.loads for s in project.point_supports}
     floors = {f.level for f in project.floors}
     on_beams = feet(checked.structure)
-    for i, m in enumerate(items):
-        near = touching.get(i, [])
+    on_ground = _on_ground(checked, items)
+    for m in items:
         # Pads, piers and posts are upright: they begin at their foot and end at their top.
+        near, foot = touching[m.id], m.start[2]
         if m.kind is kinds.PAD:
             over = [
-                x for x in near if x.kind is not kinds.PAD and abs(x.start[2] - m.end[2]) < 50.0
+                x for x in near if x.kind is not kinds.PAD and abs(x.start[2] - m.end[2]) < MEETS
             ]
             if not over and not loads[m.host] and not _walled(checked, m):
                 yield _finding_pad(project, m)
+        elif m.kind is kinds.POST and (m.level in floors or m.id in on_beams):
             continue
-        foot = m.start[2]
-        below = [x for x in near if foot - 50.0 <= x.end[2] <= foot + TOUCH]
-        if not below and under is not None:
-            hits = [standing[k] for k in under.query(rings[i], predicate="intersects").tolist()]
-            below = [x for x in hits if abs(x.solid.top() - foot) <= 50.0]
-        if not below and not (m.kind is kinds.POST and (m.level in floors or m.id in on_beams)):
-            what = "post" if m.kind is kinds.POST else "pier"
-            yield Finding(
-                "unsupported",
-                f"{what} {m.mark}, {place_name(project, place_of(m))}",
-                1.0,
-                "count",
-                f"{what.capitalize()} {m.mark} has no pad under its foot at"
-                f" {length_text(project, foot)},"
-                f" {place_name(project, place_of(m))}. Put a pad there whose top is at that"
-                " height.",
-                m.host,
-                (m.id,),
-                place_of(m),
-            )
+        elif m.id not in on_ground and not any(
+            foot - MEETS <= x.end[2] <= foot + TOUCH for x in near
+        ):
+            yield _no_pad(project, m)
+
+
+def _touching(items: list[Member]) -> dict[MemberName, list[Member]]:
+    """The pads, piers and posts that each of them touches in plan."""
+    found: dict[MemberName, list[Member]] = {m.id: [] for m in items}
+    if items:
+        rings = polygons_of(items)
+        for i, k in zip(*STRtree(rings).query(rings, predicate="intersects").tolist()):
+            if i != k:
+                found[items[i].id].append(items[k])
+    return found
+
+
+def _on_ground(checked: Checked, items: list[Member]) -> set[MemberName]:
+    """Those whose foot stands on the concrete of a foundation or a slab."""
+    standing = checked.structure.of(
+        kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB, kinds.FOOTING
+    )
+    if not standing or not items:
+        return set()
+    tree, rings = STRtree([Polygon(m.solid.plan()) for m in standing]), polygons_of(items)
+    return {
+        items[i].id
+        for i, k in zip(*tree.query(rings, predicate="intersects").tolist())
+        if abs(standing[k].solid.top() - items[i].start[2]) <= MEETS
+    }
+
+
+def _no_pad(project: Project, m: Member) -> Finding:
+    what = "post" if m.kind is kinds.POST else "pier"
+    where = place_name(project, place_of(m))
+    return Finding(
+        "unsupported",
+        f"{what} {m.mark}, {where}",
+        1.0,
+        "count",
+        f"{what.capitalize()} {m.mark} has no pad under its foot at"
+        f" {length_text(project, m.start[2])},"
+        f" {where}. Put a pad there whose top is at that"
+        " height.",
+        m.host,
+        (m.id,),
+        place_of(m),
+    )
 
 
 def _walled(checked: Checked, pad: Member) -> bool:
@@ -641,72 +682,70 @@ def _clashes(checked: Checked) -> Iterable[Finding]:
 def _influence(checked: Checked) -> Iterable[Finding]:
     """Footings that stand on the soil a deeper footing beside them loosens or loads (45°, common
     practice, no source)."""
-    project = checked.project
     feet = checked.structure.of(kinds.FOOTING, kinds.PAD, kinds.EDGE, kinds.GRADE_BEAM)
-    if len(feet) < 2:
-        return
+    if len(feet) > 1:
+        for by, m, other in _loosened(feet, checked.project.site.steps.module + TOUCH):
+            yield _on_loosened(checked.project, by, m, other)
+
+
+def _loosened(feet: list[Member], least: float) -> Iterable[tuple[float, Member, Member]]:
+    """By how much which footing stands in the influence of which, the worst of each two hosts;
+    less than ``least`` is none, mm."""
     bottoms = [m.solid.bounds()[0][2] for m in feet]
-    deepest = max(bottoms) - min(bottoms)
-    if deepest <= TOUCH:
-        return
+    reach = (max(bottoms) - min(bottoms)) / INFLUENCE
     shapes = [Polygon(m.solid.plan()) for m in feet]
-    tree = STRtree(shapes)
+    pairs = STRtree(shapes).query(shapes, predicate="dwithin", distance=reach).tolist()
     worst: dict[tuple[HostName, HostName], tuple[float, Member, Member]] = {}
-    for i, m in enumerate(feet):
-        for k in tree.query(shapes[i], predicate="dwithin", distance=deepest / INFLUENCE).tolist():
-            other = feet[k]
-            if bottoms[k] >= bottoms[i] - TOUCH or other.host == m.host:
-                continue
-            if shapes[i].intersection(shapes[k]).area > 1.0 and m.kind is kinds.PAD:
-                continue  # that is a clash, with a line of its own
-            by = within_influence(bottoms[i], bottoms[k], shapes[i].distance(shapes[k]), INFLUENCE)
-            key = (m.host, other.host)
-            if by > worst.get(key, (project.site.steps.module + TOUCH,))[0]:
-                worst[key] = (by, m, other)
-    for by, m, other in worst.values():
-        what = {"pad": "Pad", "edge": "Edge", "grade beam": "Grade beam"}.get(m.role, "Footing")
-        yield Finding(
-            "influence",
-            f"{m.mark} beside {other.mark}",
-            by,
-            "mm",
-            f"{what} {m.mark} bears {run_text(project, by)} above the 45° line that rises from"
-            f" {other.mark},"
-            f" {place_name(project, place_of(m))}: it stands on loosened soil and presses on what"
-            " is deeper. Lower it by that"
-            " much, or move it away as far.",
-            m.host,
-            (m.id, other.id),
-            place_of(m),
-        )
+    for i, k in zip(*pairs):
+        m, other = feet[i], feet[k]
+        if bottoms[k] >= bottoms[i] - TOUCH or other.host == m.host:
+            continue
+        if m.kind is kinds.PAD and shapes[i].intersection(shapes[k]).area > 1.0:
+            continue  # that is a clash, with a line of its own
+        by = within_influence(bottoms[i], bottoms[k], shapes[i].distance(shapes[k]), INFLUENCE)
+        key = (m.host, other.host)
+        if by > worst.get(key, (least,))[0]:
+            worst[key] = (by, m, other)
+    return worst.values()
+
+
+def _on_loosened(project: Project, by: float, m: Member, other: Member) -> Finding:
+    what = {"pad": "Pad", "edge": "Edge", "grade beam": "Grade beam"}.get(m.role, "Footing")
+    return Finding(
+        "influence",
+        f"{m.mark} beside {other.mark}",
+        by,
+        "mm",
+        f"{what} {m.mark} bears {run_text(project, by)} above the 45° line that rises from"
+        f" {other.mark},"
+        f" {place_name(project, place_of(m))}: it stands on loosened soil and presses on what"
+        " is deeper. Lower it by that"
+        " much, or move it away as far.",
+        m.host,
+        (m.id, other.id),
+        place_of(m),
+    )
 
 
 def _bolts(checked: Checked) -> Iterable[Finding]:
     """Anchor bolts for which no place is clear of joists and doors."""
-    project = checked.project
-    blocked = [
-        (m, checked.structure.bolts[m.id].blocked)
-        for m in checked.structure.members
-        if m.kind is kinds.SILL
-        and m.id in checked.structure.bolts
-        and checked.structure.bolts[m.id].blocked
-    ]
-    by_host: dict[HostName, list[tuple[Member, tuple[float, ...]]]] = {}
-    for m, places in blocked:
-        by_host.setdefault(m.host, []).append((m, places))
-    for host, items in by_host.items():
-        m, places = items[0]
-        count = sum(len(p) for _, p in items)
+    bolts = checked.structure.bolts
+    by_host: dict[HostName, list[Member]] = {}
+    for m in checked.structure.of(kinds.SILL):
+        if m.id in bolts and bolts[m.id].blocked:
+            by_host.setdefault(m.host, []).append(m)
+    for host, sills in by_host.items():
+        m, count = sills[0], sum(len(bolts[m.id].blocked) for m in sills)
+        more = f" and {len(sills) - 1} more" if len(sills) > 1 else ""
         yield Finding(
             "bolts",
             f"sill {m.mark}",
             float(count),
             "count",
-            f"{count} anchor {'bolt' if count == 1 else 'bolts'} of sill {m.mark}"
-            f"{f' and {len(items) - 1} more' if len(items) > 1 else ''} find no clear place:"
-            f" {run_text(project, places[0])} from its end a joist or a door is in the way. Move"
-            " the joist, or drill it.",
+            f"{count} anchor {'bolt' if count == 1 else 'bolts'} of sill {m.mark}{more} find no"
+            f" clear place: {run_text(checked.project, bolts[m.id].blocked[0])} from its end a"
+            " joist or a door is in the way. Move the joist, or drill it.",
             host,
-            tuple(x.id for x, _ in items),
+            tuple(x.id for x in sills),
             place_of(m),
         )

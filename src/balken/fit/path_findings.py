@@ -24,17 +24,34 @@ from balken.works.building import Checked
 
 
 def path_of_loads(checked: Checked) -> Iterable[Finding]:
-    project = checked.project
-    by_source: dict[Rest, list[tuple[Point, float]]] = {}
-    unsupported: set[Rest] = {m.id for part in checked.structure.parts for m in hanging(part)}
-    for end in checked.path.open_ends:
-        if end.source not in unsupported:  # those have a line of their own
-            by_source.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))
-    if not project.runs and by_source:
+    by_source = _open_by_source(checked)
+    if not checked.project.runs and by_source:
         yield _nothing_under(checked, by_source)
         return
+    yield from _open_ends(checked, by_source)
+    yield from map(partial(_beside, checked), checked.path.beside)
+    yield from _lost_on_the_way(checked)
+
+
+def _open_by_source(checked: Checked) -> dict[Rest, list[tuple[Point, float]]]:
+    """Loads that find nothing further down, by what they come from; members whose ends have nothing
+    under them have a line of their own."""
+    unsupported: set[Rest] = {m.id for part in checked.structure.parts for m in hanging(part)}
+    found: dict[Rest, list[tuple[Point, float]]] = {}
+    for end in checked.path.open_ends:
+        if end.source not in unsupported:
+            found.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))
+    return found
+
+
+def _open_ends(
+    checked: Checked, by_source: dict[Rest, list[tuple[Point, float]]]
+) -> Iterable[Finding]:
+    if not by_source:
+        return
+    project = checked.project
     names: dict[Rest, str] = {HostName("wall", w.id): called(w) for w in project.walls}
-    marks: dict[Rest, str] = {m.id: m.mark for m in checked.structure.members} if by_source else {}
+    marks: dict[Rest, str] = {m.id: m.mark for m in checked.structure.members}
     for source, ends in by_source.items():
         force = sum(f for _, f in ends)
         what = names.get(whole_of(source)) or marks.get(source) or in_words(source)
@@ -51,8 +68,6 @@ def path_of_loads(checked: Checked) -> Iterable[Finding]:
             (source,) if isinstance(source, MemberName) else (),
             ends[0][0],
         )
-    yield from map(partial(_beside, checked), checked.path.beside)
-    yield from _lost_on_the_way(checked)
 
 
 def _beside(checked: Checked, found: Beside) -> Finding:

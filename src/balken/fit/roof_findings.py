@@ -10,8 +10,9 @@ from balken.design.thrust import raised_factor
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
+from balken.framing.member import Member
 from balken.framing.roofs.shape import placed_opening
-from balken.geometry.plane import TOUCH, sub, unit
+from balken.geometry.plane import TOUCH, Point, dot, sub, unit
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import remove_roof_opening, set_rafters, set_roof
 from balken.model.names import HostName, in_words, wall_key
@@ -146,47 +147,58 @@ def _pushes(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
 def _ties(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     """Ties that lie too high to hold the feet of rafters, and rafters that bend too much
     over raised ties."""
-    host, project = HostName("roof", roof.id), checked.project
     thrust: Thrust | None = thrust_of(checked.built, checked.structure, roof)
     if thrust is None or thrust.tied_by != TIES or not roof.rafters.tie_up:
         return
     m = next(m for m in checked.structure.of(kinds.RAFTER) if m.id == thrust.member)
-    rise, up = (m.carrier.supports[-1].at - m.carrier.supports[0].at) * m.slope, roof.rafters.tie_up
-    lower = Mend("Lay the ties on the plates", partial(set_rafters, key=roof.id, tie_up=0.0))
-    factor = raised_factor(up, rise)
+    rise = (m.carrier.supports[-1].at - m.carrier.supports[0].at) * m.slope
+    factor = raised_factor(roof.rafters.tie_up, rise)
     if factor == 0.0:
-        yield Finding(
-            "unsupported",
-            f"ties of roof {roof.name}",
-            up - rise / 3,
-            "mm",
-            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates,"
-            f" {run_text(project, up - rise / 3)} over"
-            f" the lower third of {run_text(project, rise)} (IRC R802.5.2): they do not hold the"
-            " feet of the rafters."
-            " Lower them.",
-            host,
-            mend=lower,
-        )
-        return
-    mine = (
-        checked.used[x.id][0]
-        for x in checked.structure.of(kinds.RAFTER)
-        if x.host == host and x.id in checked.used
+        yield _ties_too_high(checked, roof, rise)
+    elif factor < 1.0:
+        yield from _bent_over_ties(checked, roof, factor)
+
+
+def _lower_ties(roof: RoofArea) -> Mend:
+    return Mend("Lay the ties on the plates", partial(set_rafters, key=roof.id, tie_up=0.0))
+
+
+def _ties_too_high(checked: Checked, roof: RoofArea, rise: float) -> Finding:
+    project, up = checked.project, roof.rafters.tie_up
+    over = up - rise / 3
+    return Finding(
+        "unsupported",
+        f"ties of roof {roof.name}",
+        over,
+        "mm",
+        f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates,"
+        f" {run_text(project, over)} over"
+        f" the lower third of {run_text(project, rise)} (IRC R802.5.2): they do not hold the"
+        " feet of the rafters."
+        " Lower them.",
+        HostName("roof", roof.id),
+        mend=_lower_ties(roof),
     )
-    worst = max(mine, default=0.0) / factor**2
-    if factor < 1.0 and is_over(worst):
+
+
+def _bent_over_ties(checked: Checked, roof: RoofArea, factor: float) -> Iterable[Finding]:
+    """Rafters that are used to more than they bear over raised ties."""
+    project, host = checked.project, HostName("roof", roof.id)
+    rafters = [m for m in checked.structure.of(kinds.RAFTER) if m.host == host]
+    used = [checked.used[m.id][0] for m in rafters if m.id in checked.used]
+    worst = max(used, default=0.0) / factor**2
+    if is_over(worst):
         yield Finding(
             "over",
             f"rafters of roof {roof.name}",
             worst,
             "ratio",
-            f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates: its"
-            f" rafters reach {factor:.2f} of what"
+            f"The ties of roof {roof.name} lie {run_text(project, roof.rafters.tie_up)} over its"
+            f" plates: its rafters reach {factor:.2f} of what"
             f" they would (IRC R802.4.1), and are used to {worst:.2f} of 1.00. Lower the ties, or"
             " choose stronger rafters.",
             host,
-            mend=lower,
+            mend=_lower_ties(roof),
         )
 
 
@@ -196,20 +208,12 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     wanted, host = roof.rafters.line_up, HostName("roof", roof.id)
     if wanted is None:
         return
-    ways = [
-        unit(sub(m.end[:2], m.start[:2]))
-        for m in checked.structure.members
-        if m.host == wanted
-        and m.carrier.supports
-        and m.kind in (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
-    ]
-    mine = [
-        unit(sub(m.end[:2], m.start[:2]))
-        for m in checked.structure.of(kinds.RAFTER)
-        if m.host == host
-    ]
-    if mine and not any(abs(w[0] * v[0] + w[1] * v[1]) > ALONG for w in ways[:1] for v in mine):
-        what = "no longer there" if not ways else "not laid along its rafters"
+    rows = (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
+    there = [m for m in checked.structure.members if m.host == wanted and m.kind in rows]
+    ways = [_way(m) for m in there if m.carrier.supports]
+    mine = [_way(m) for m in checked.structure.of(kinds.RAFTER) if m.host == host]
+    if mine and not any(abs(dot(w, v)) > ALONG for w in ways[:1] for v in mine):
+        what = "not laid along its rafters" if ways else "no longer there"
         yield Finding(
             "module",
             f"rafters of roof {roof.name}",
@@ -221,6 +225,10 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             host,
             mend=Mend("Set them out from an edge", partial(set_rafters, key=roof.id, line_up=None)),
         )
+
+
+def _way(m: Member) -> Point:
+    return unit(sub(m.end[:2], m.start[:2]))
 
 
 ALONG: Final = 0.999

@@ -42,41 +42,53 @@ def through(checked: Checked) -> Iterable[Finding]:
         bed = bed_of_floor(project, floor)
         if bed is None or build_up_of(project, floor).use == "ceiling":
             continue
-        low, high = bed.height, level(project, floor.level).elevation
         borne = {wall_key(name) for name in _borne_by(checked, floor, _borne)}
         off: dict[tuple[str, int], list[Wall]] = {}
         for wall in project.walls:
-            foot, top = wall_base(project, wall), wall_top(project, wall)
-            through = foot < low - TOUCH and top > low + TOUCH and foot < high
-            if through and wall.id not in borne and _under(wall, bed):
-                off.setdefault((wall.base, round(top - low)), []).append(wall)
+            by = _reaches_into(project, wall, floor, bed)
+            if by and wall.id not in borne:
+                off.setdefault((wall.base, round(by)), []).append(wall)
         for (base, by), walls in off.items():
-            names = (
-                walls[0].name if len(walls) == 1 else f"{walls[0].name} and {len(walls) - 1} more"
-            )
-            middle = _middle(walls[0].start, walls[0].end)
-            yield Finding(
-                "overlap",
-                f"wall {names} in {floor.name}",
-                float(by),
-                "mm",
-                f"{'Wall' if len(walls) == 1 else 'Walls'} {names} on {level(project, base).name}"
-                f" {'reaches' if len(walls) == 1 else 'reach'} {run_text(project, by)} up into the"
-                f" joists of {floor.name},"
-                f" {place_name(project, middle)}. Cut {'it' if len(walls) == 1 else 'them'} at the"
-                " underside of the joists.",
-                HostName("floor", floor.id),
-                at=middle,
-                mend=Mend(
-                    f"Cut {len(walls)} {'wall' if len(walls) == 1 else 'walls'} under {floor.name}",
-                    partial(
-                        end_walls_at,
-                        keys=tuple(w.id for w in walls),
-                        height=low,
-                        bears_on=floor.bears_on,
-                    ),
-                ),
-            )
+            yield _walls_through(project, floor, bed, (base, by), walls)
+
+
+def _reaches_into(project: Project, wall: Wall, floor: FloorArea, bed: Bed) -> float:
+    """By how much a wall that stands below a floor reaches up into its joists, mm; 0 where it does
+    not, or stands elsewhere."""
+    foot, top = wall_base(project, wall), wall_top(project, wall)
+    low, high = bed.height, level(project, floor.level).elevation
+    if not (foot < min(low - TOUCH, high) and top > low + TOUCH):
+        return 0.0
+    return top - low if _under(wall, bed) else 0.0
+
+
+def _walls_through(
+    project: Project, floor: FloorArea, bed: Bed, at: tuple[str, int], walls: list[Wall]
+) -> Finding:
+    base, by = at
+    one = len(walls) == 1
+    names = walls[0].name if one else f"{walls[0].name} and {len(walls) - 1} more"
+    middle = _middle(walls[0].start, walls[0].end)
+    cut = partial(
+        end_walls_at,
+        keys=tuple(w.id for w in walls),
+        height=bed.height,
+        bears_on=floor.bears_on,
+    )
+    return Finding(
+        "overlap",
+        f"wall {names} in {floor.name}",
+        float(by),
+        "mm",
+        f"{'Wall' if one else 'Walls'} {names} on {level(project, base).name}"
+        f" {'reaches' if one else 'reach'} {run_text(project, by)} up into the"
+        f" joists of {floor.name},"
+        f" {place_name(project, middle)}. Cut {'it' if one else 'them'} at the"
+        " underside of the joists.",
+        HostName("floor", floor.id),
+        at=middle,
+        mend=Mend(f"Cut {len(walls)} {'wall' if one else 'walls'} under {floor.name}", cut),
+    )
 
 
 def _borne_by(
