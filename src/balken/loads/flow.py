@@ -8,6 +8,7 @@ height, the one that hangs goes first.
 
 import itertools
 import math
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from functools import cached_property, partial
 from typing import Final, NamedTuple
@@ -335,15 +336,11 @@ def _taking(m: Member) -> tuple[Support, ...]:
 def _hanging_first(
     members: list[Member], resolve: Callable[[Support], Rest | None]
 ) -> list[MemberName]:
-    """Members so that each comes before those it hangs or lies on; a ring of them in any
-    order."""
+    """Members so that each comes before those it hangs or lies on; of a ring of them none."""
     ids = {m.id for m in members}
-    onto = {m.id: [c for c in map(resolve, _taking(m)) if c in ids] for m in members}
-    waits = dict.fromkeys(ids, 0)
-    for carriers in onto.values():
-        for c in carriers:
-            waits[c] += 1
-    free = sorted(m for m, n in waits.items() if n == 0)
+    onto = {m.id: _carriers_in(ids, map(resolve, _taking(m))) for m in members}
+    waits = Counter(c for carriers in onto.values() for c in carriers)
+    free = sorted(ids - set(waits))
     found = []
     while free:
         name = free.pop()
@@ -353,6 +350,10 @@ def _hanging_first(
             if waits[c] == 0:
                 free.append(c)
     return found
+
+
+def _carriers_in(ids: set[MemberName], carriers: Iterable[Rest | None]) -> list[MemberName]:
+    return [c for c in carriers if isinstance(c, MemberName) and c in ids]
 
 
 class _Top(NamedTuple):

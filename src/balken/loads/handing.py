@@ -42,34 +42,36 @@ def handed_on(part: Part, area: Cases) -> Handed:
         part: members of one host.
         area: the load per plan area of their host, N/mm² per case.
     """
-    spanning = [
-        m
-        for m in part.members
-        if m.kind.spans and m.kind is not kinds.RAFTER and len(m.carrier.supports) == 2
-    ]
+    spanning = [m for m in part.members if _spans_simply(m)]
     reactions = own_shares([m for m in spanning if not m.carrier.hinges], area)
     low = [min(z for _, z in m.solid.outline) for m in spanning]
     plain = bool(spanning) and len(reactions) == len(part.members) and max(low) - min(low) < TOUCH
     if not plain or any(s.hung for m in spanning for s in m.carrier.supports):
         return Handed(False, frozenset(), 0.0, reactions, (), ())
+    onto, ends = _onto(spanning, reactions, area)
+    names = frozenset(reactions)
+    carried = tuple((on, tuple(p)) for on, p in onto.items())
+    return Handed(True, names, min(low), reactions, carried, tuple(ends))
+
+
+def _spans_simply(m: Member) -> bool:
+    """Whether a piece spans between two supports; a rafter may lean on what it meets."""
+    return m.kind.spans and m.kind is not kinds.RAFTER and len(m.carrier.supports) == 2
+
+
+def _onto(
+    spanning: list[Member], reactions: dict[MemberName, tuple[Cases, ...]], area: Cases
+) -> tuple[dict[Rest, list[Parcel]], list[OpenEnd]]:
+    """What members bring to each thing they lie on, and what finds nothing."""
     onto: dict[Rest, list[Parcel]] = {}
     ends: list[OpenEnd] = []
     for m in spanning:
         for s, forces, more in zip(m.carrier.supports, reactions[m.id], lever_more(m, area, ())):
-            if not forces:
-                continue
-            if s.on:
+            if forces and s.on:
                 onto.setdefault(s.on, []).append(Parcel(*s.point, forces, m.id, more))
-            else:
+            elif forces:
                 ends.append(OpenEnd(m.id, *s.point, forces))
-    return Handed(
-        True,
-        frozenset(reactions),
-        min(low),
-        reactions,
-        tuple((on, tuple(p)) for on, p in onto.items()),
-        tuple(ends),
-    )
+    return onto, ends
 
 
 def own_shares(members: list[Member], area: Cases) -> dict[MemberName, tuple[Cases, ...]]:

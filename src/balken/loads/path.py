@@ -212,7 +212,6 @@ def _into_soil(
 ) -> dict[MemberName, list[Parcel]]:
     """Hand all that reached the foundation down to the soil; return what lies on each piece that
     rests on it."""
-    ends = flow.ends
     for kind, under in HANDED_DOWN:
         laden = [m for m in structure.of(kind) if m.id in parcels]
         mine = [(m, p) for m in laden for p in parcels[m.id]]
@@ -220,40 +219,39 @@ def _into_soil(
             taken = parcels.pop(m.id)
             flow.onto[m.id] = total([p.forces for p in taken])
             flow.onto_more[m.id] = total([p.more for p in taken])
-        beneath = structure.of(*under)
-        for (m, p), carrier in zip(mine, _carriers(mine, beneath)):
+        for (m, p), carrier in zip(mine, _carriers(mine, structure.of(*under))):
             if carrier is None:
-                ends.append(OpenEnd(m.id, p.x, p.y, p.forces))
+                flow.ends.append(OpenEnd(m.id, p.x, p.y, p.forces))
             else:
                 # What a post or pier brings stands where it stands, whatever lies on it.
                 alone = Parcel(p.x, p.y, p.forces, m.id, p.more) if kind.anywhere else p
                 parcels.setdefault(carrier, []).append(alone)
-    soil: dict[MemberName, list[Parcel]] = {}
     bearing = {m.id for m in structure.members if m.kind.on_soil}
+    soil: dict[MemberName, list[Parcel]] = {}
     for name, left in parcels.items():
-        if name in bearing:
+        if isinstance(name, MemberName) and name in bearing:
             soil[name] = left
         else:
-            ends += [OpenEnd(name, p.x, p.y, p.forces) for p in left]
+            flow.ends += [OpenEnd(name, p.x, p.y, p.forces) for p in left]
     return soil
 
 
 def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member]) -> list[MemberName | None]:
     """For each parcel the first of what may carry it that lies under it, or None: of its own
     foundation, else of another that runs under its end."""
-    first = [len(beneath)] * len(mine)
-    others = [len(beneath)] * len(mine)
+    own: dict[int, int] = {}
+    others: dict[int, int] = {}
     if mine and beneath:
         spots = shapely.points([(p.x, p.y) for _, p in mine])
         tree = shapely.STRtree(polygons_of(beneath))
         for i, k in zip(*tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
             m = mine[i][0]
             if m.kind.anywhere or beneath[k].host == m.host:
-                first[i] = min(first[i], k)
+                own[i] = min(own.get(i, k), k)
             elif m.kind is kinds.STEM:
-                others[i] = min(others[i], k)
-    found = [k if k < len(beneath) else other for k, other in zip(first, others)]
-    return [beneath[k].id if k < len(beneath) else None for k in found]
+                others[i] = min(others.get(i, k), k)
+    found = others | own
+    return [beneath[found[i]].id if i in found else None for i in range(len(mine))]
 
 
 def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[MemberName, Parcel]]:
@@ -265,15 +263,12 @@ def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[MemberN
     for m in structure.of(*heavy, kinds.POST):
         if m.material == "concrete":
             weight = Cases(structure.volume(m) * project.site.concrete)
-            yield from (
-                (m.id, p)
-                for p in (
-                    _in_pieces(m, weight, m.id) if m.kind is kinds.STEM else [_whole(m, weight)]
-                )
-            )
+            stem = m.kind is kinds.STEM
+            for p in _in_pieces(m, weight, m.id) if stem else [_whole(m, weight)]:
+                yield m.id, p
         if m.host in along and m.kind.under_walls:
-            typed = along[m.host] * m.length
-            yield from ((m.id, p) for p in _in_pieces(m, typed, m.host))
+            for p in _in_pieces(m, along[m.host] * m.length, m.host):
+                yield m.id, p
         if m.host in on_posts:
             yield m.id, Parcel(*place_of(m), on_posts[m.host], m.id)
 

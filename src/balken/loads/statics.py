@@ -1,6 +1,7 @@
 """How a member shares what lies on it between its supports."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
 from typing import Final, NamedTuple
 
 import numpy as np
@@ -9,7 +10,7 @@ from balken.analysis.beams import UnstableError
 from balken.analysis.one_beam import Beam, LineLoad, Rest, Row, work
 from balken.framing import kinds
 from balken.framing.member import Member, apart
-from balken.geometry.plane import TOUCH, distance
+from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.loads.parcels import Laid, Parcel, laid_on, rows_of, station
 from balken.model.cases import CASE_COUNT, NOTHING, Cases, total
 from balken.model.names import family_of
@@ -127,21 +128,29 @@ def shares(member: Member, area: Cases, parcels: tuple[Parcel, ...]) -> tuple[Ca
     if not parcels and not own:
         return (NOTHING,) * len(rests)
     if leans(member):
-        # A ridge board carries nothing: what meets there leans together and its feet take all (IRC
-        # 2021 R802.3), but for what purlins between take.
-        held = _continuous(member, area, parcels) if len(rests) > 2 else None
-        if held is not None:
-            return (total([held[0], held[-1]]), *held[1:-1], NOTHING)
-        return (total([own, *(p.forces for p in parcels)]), *((NOTHING,) * (len(rests) - 1)))
+        return _leaning(member, own, area, parcels)
     if member.kind is kinds.LEDGER:
         return _to_nearest(member, own, parcels)
+    found = None
     if len(rests) > 2 or member.carrier.hinges:
         found = _continuous(member, area, parcels)
-        if found is not None:
-            return found
+    if found is not None:
+        return found
     if len(parcels) > FEW:
         return _lever_of_many(member, area, laid_on(member, parcels))
     return _lever(member, area, parcels)
+
+
+def _leaning(
+    member: Member, own: Cases, area: Cases, parcels: tuple[Parcel, ...]
+) -> tuple[Cases, ...]:
+    """A ridge board carries nothing: what meets there leans together and its feet take all (IRC 2021
+    R802.3), but for what purlins between take."""
+    rests = member.carrier.supports
+    held = _continuous(member, area, parcels) if len(rests) > 2 else None
+    if held is not None:
+        return (total([held[0], held[-1]]), *held[1:-1], NOTHING)
+    return (total([own, *(p.forces for p in parcels)]), *((NOTHING,) * (len(rests) - 1)))
 
 
 def leans(member: Member) -> bool:
@@ -213,42 +222,15 @@ def beam_of(
     """
     marks = span_marks(member)
     marks[0], marks[-1] = 0.0, member.carrier.reach
-    spans = len(marks) - 1 if by_span else 1
-    lines: list[LineLoad] = []
-
-    def number(case: int, span: int) -> int:
-        return case * spans + (span if case and by_span else 0)
-
-    def spread(case: int, low: float, high: float, q: float) -> None:
-        if not q or high - low < 1e-6:
-            return
-        if not by_span or case == 0:
-            lines.append(LineLoad(number(case, 0), low, high, q, q))
-            return
-        for s in range(spans):
-            lo, hi = max(low, marks[s]), min(high, marks[s + 1])
-            if hi - lo > 1e-6:
-                lines.append(LineLoad(number(case, s), lo, hi, q, q))
-
-    low, high = (
-        max(0.0, member.carrier.carries[0]),
-        min(member.carrier.reach, member.carrier.carries[1]),
-    )
-    for case, (on_area, along) in enumerate(zip(area, member.carrier.line)):
-        if member.carrier.area and high > low:
-            spread(case, low, high, on_area * member.carrier.area / (high - low))
-        spread(case, 0.0, member.carrier.reach, along)
+    split = marks if by_span else [0.0, member.carrier.reach]
+    spans = len(split) - 1
+    lines = [line for load in _lines_on(member, area) for line in _by_span(load, split)]
     laid = laid_on(member, parcels)
     forces = np.zeros((CASE_COUNT * spans, len(laid.at)))
-    stands_in = (
-        np.clip(np.searchsorted(marks, laid.at + TOUCH, side="right") - 1, 0, spans - 1)
-        if spans > 1
-        else 0
-    )
+    stands_in = np.clip(np.searchsorted(split, laid.at + TOUCH, side="right") - 1, 0, spans - 1)
     for case in range(CASE_COUNT):
-        forces[case * spans + (stands_in if case else 0), np.arange(len(laid.at))] = laid.forces[
-            case
-        ]
+        places = case * spans + (stands_in if case else 0)
+        forces[places, np.arange(len(laid.at))] = laid.forces[case]
     rests = tuple(Rest(s.at) for s in apart(member.carrier.supports))
     found = Beam(
         member.carrier.reach,
@@ -259,6 +241,32 @@ def beam_of(
         row=Row(laid.at, forces),
     )
     return found, CASE_COUNT * spans
+
+
+Spread = tuple[int, float, float, float]
+"""An even line load: its case, from, to along a member, mm, and how much, N/mm."""
+
+
+def _lines_on(member: Member, area: Cases) -> Iterator[Spread]:
+    """The line loads of each case on a member: of the plan it carries, and along it."""
+    carrier = member.carrier
+    low, high = max(0.0, carrier.carries[0]), min(carrier.reach, carrier.carries[1])
+    for case, (on_area, along) in enumerate(zip(area, carrier.line)):
+        if on_area and carrier.area and high > low:
+            yield case, low, high, on_area * carrier.area / (high - low)
+        if along:
+            yield case, 0.0, carrier.reach, along
+
+
+def _by_span(load: Spread, marks: Sequence[float]) -> Iterator[LineLoad]:
+    """A line load as loads of the cases by span; dead load stays whole."""
+    case, low, high, q = load
+    spans = len(marks) - 1
+    whole = spans == 1 or case == 0
+    for s, (start, end) in enumerate([(low, high)] if whole else pairwise(marks)):
+        a, b = max(low, start), min(high, end)
+        if b - a > EXACT:
+            yield LineLoad(case * spans + s, a, b, q, q)
 
 
 OVERHANG: Final = 150.0

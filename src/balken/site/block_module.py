@@ -15,7 +15,17 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
-from balken.geometry.plane import Point, add, cross, distance_to_segment, dot, left, rotate, sub
+from balken.geometry.plane import (
+    EXACT,
+    Point,
+    add,
+    cross,
+    distance_to_segment,
+    dot,
+    left,
+    rotate,
+    sub,
+)
 from balken.model.edits.common import EditError, checked
 from balken.model.edits.grids import move_lines
 from balken.model.edits.walls import slide_walls
@@ -145,27 +155,67 @@ def _end_face(
     this wall.
     """
     way = direction_of(wall)
-    tee: tuple[float, bool] | None = None
+    found = ((wall_length(wall) if forward else 0.0), forward)
     for other in storey:
-        across = direction_of(other)
-        if other.id == wall.id or other.bulge or abs(dot(across, way)) > 0.02:
-            continue
         near = max(other.thickness, wall.thickness) + 1.0
-        if distance_to_segment(at, other.start, other.end) > near:
+        if not _meets_square(wall, other, at, near):
             continue
-        normal = left(across)
-        corner = min(math.dist(at, other.start), math.dist(at, other.end)) <= near
-        lateral = _face_of(other, looks)
-        ahead = dot(normal, way) * looks[other.id] > 0
-        if not corner:
+        normal = left(direction_of(other))
+        is_corner = min(math.dist(at, other.start), math.dist(at, other.end)) <= near
+        if is_corner:
+            lateral = _face_of(other, looks)
+            ahead = dot(normal, way) * looks[other.id] > 0
+        else:
             high, low = reach(other)
             ahead = not forward
             lateral = high if (dot(normal, way) > 0) == ahead else low
-        spot = dot(add(sub(other.start, wall.start), normal, lateral), way)
-        if corner:
-            return spot, ahead
-        tee = spot, ahead
-    return tee or ((wall_length(wall) if forward else 0.0), forward)
+        found = dot(add(sub(other.start, wall.start), normal, lateral), way), ahead
+        if is_corner:
+            return found
+    return found
+
+
+def _meets_square(wall: Wall, other: Wall, at: Point, near: float) -> bool:
+    """Whether another wall runs square to one past a place."""
+    if other.id == wall.id or other.bulge:
+        return False
+    square = abs(dot(direction_of(other), direction_of(wall))) <= 0.02
+    return square and distance_to_segment(at, other.start, other.end) <= near
+
+
+class _Moving:
+    """A building whose walls are brought onto the module: what moved, and what stays off."""
+
+    def __init__(self, project: Project, unsatisfied: list[str], *, grids: bool) -> None:
+        self.before, self.after, self.grids = project, project, grids
+        self.unsatisfied = unsatisfied
+        self.moved: set[str] = set()
+        self.furthest = 0.0
+
+    def shift(self, face: _Face, by: float, turn: float) -> None:
+        """Move the walls of a face, or note why they stay."""
+        try:
+            self.after = _shift(self.after, face.walls, rotate((by, 0.0), turn), self.grids)
+        except EditError as error:
+            name = _name(self.before, face.walls[0])
+            self.unsatisfied.append(f"wall {name} stays: {error}")
+        else:
+            self.moved |= set(face.walls)
+            self.furthest = max(self.furthest, abs(by))
+
+    def onto(self, faces: list[_Face], module: Module, turn: float, *, grow: bool) -> None:
+        """Move faces across a direction onto a module, those that move most first."""
+        shifts = _solve(faces, _pairs(faces), module, grow)
+        if shifts is None:
+            walls = {_name(self.before, k) for f in faces for k in f.walls}
+            names = ", ".join(sorted(walls)[:6])
+            self.unsatisfied.append(
+                f"no places on the module leave every length of {names} as long as it was"
+            )
+            return
+        for face, by in sorted(zip(faces, shifts), key=lambda x: -abs(x[1])):
+            if abs(by) > EXACT:
+                self.shift(face, by, turn)
 
 
 @remembered
@@ -199,46 +249,23 @@ def mend_module(project: Project, *, grow: bool = True, grids: bool = True) -> M
         why.
     """
     chosen = block_walls(project)
-    unsatisfied = [f"{called(w)} is curved" for w, _ in chosen.values() if w.bulge]
-    moved: set[str] = set()
-    furthest = 0.0
-    after = project
+    curved = {key: w for key, (w, _) in chosen.items() if w.bulge}
+    unsatisfied = [f"{called(w)} is curved" for w in curved.values()]
+    moving = _Moving(project, unsatisfied, grids=grids)
     for turn in _turns(chosen):
         for module in dict.fromkeys(m for _, m in chosen.values()):
             faces = _faces(project, chosen, turn, module)
-            if len(faces) < 2:
-                continue
-            shifts = _solve(faces, _pairs(faces), module, grow)
-            if shifts is None:
-                names = ", ".join(sorted({_name(project, k) for f in faces for k in f.walls})[:6])
-                unsatisfied.append(
-                    f"no places on the module leave every length of {names} as long as it was"
-                )
-                continue
-            for face, by in sorted(zip(faces, shifts), key=lambda x: -abs(x[1])):
-                if abs(by) <= 1e-6:
-                    continue
-                vector = rotate((by, 0.0), turn)
-                try:
-                    after = _shift(after, face.walls, vector, grids)
-                except EditError as error:
-                    unsatisfied.append(f"wall {_name(project, face.walls[0])} stays: {error}")
-                    continue
-                moved |= set(face.walls)
-                furthest = max(furthest, abs(by))
-    after, closed = _openings(after, unsatisfied, grow)
-    left_over = {x.wall for x in off_lengths(after)} - {
-        k for k, (w, _) in chosen.items() if w.bulge
-    }
+            if len(faces) > 1:
+                moving.onto(faces, module, turn, grow=grow)
+    after, closed = _openings(moving.after, unsatisfied, grow)
+    left_over = {x.wall for x in off_lengths(after)} - set(curved)
     for key in sorted(left_over):
         if not any(_name(project, key) in text for text in unsatisfied):
-            why = (
-                "it runs askew to the others"
-                if _askew(chosen, key)
-                else "its openings stand where they cannot move"
-            )
+            why = "its openings stand where they cannot move"
+            if _askew(chosen, key):
+                why = "it runs askew to the others"
             unsatisfied.append(f"wall {_name(project, key)} stays off the module: {why}")
-    return ModuleMend(after, len(moved | closed), furthest, tuple(unsatisfied))
+    return ModuleMend(after, len(moving.moved | closed), moving.furthest, tuple(unsatisfied))
 
 
 def bring_onto_module(project: Project, *, grow: bool = True, grids: bool = True) -> Project:
@@ -285,27 +312,29 @@ def _faces(
 ) -> list[_Face]:
     """The faces across a direction, those in one line together, on every storey."""
     across = (math.cos(turn), math.sin(turn))
+    mine = {k for k, (w, of) in chosen.items() if of == module and not w.bulge}
     found: list[_Face] = []
     for base in dict.fromkeys(w.base for w, _ in chosen.values()):
         storey = tuple(w for w in project.walls if w.base == base)
         looks = _looks(storey)
-        for wall in storey:
-            if wall.id not in chosen or chosen[wall.id][1] != module or wall.bulge:
-                continue
-            way = direction_of(wall)
-            if abs(dot(way, across)) > 1e-3:
-                continue
-            normal = left(way)
-            at = dot(add(wall.start, normal, _face_of(wall, looks)), across)
-            ahead = dot(normal, across) * looks[wall.id] > 0
-            span = tuple(sorted((dot(wall.start, left(across)), dot(wall.end, left(across)))))
-            same = next((f for f in found if abs(f.at - at) < ALIGNED and f.ahead == ahead), None)
-            if same is None:
-                found.append(_Face(at, ahead, [wall.id], [(span[0], span[1])]))
-            else:
-                same.walls.append(wall.id)
-                same.spans.append((span[0], span[1]))
+        for wall in (w for w in storey if w.id in mine):
+            if abs(dot(direction_of(wall), across)) <= 1e-3:
+                _add_face(found, wall, across, looks)
     return sorted(found, key=lambda f: f.at)
+
+
+def _add_face(found: list[_Face], wall: Wall, across: Point, looks: dict[str, int]) -> None:
+    """Add a wall's face to the one it lies in line with, or as a new one."""
+    normal = left(direction_of(wall))
+    at = dot(add(wall.start, normal, _face_of(wall, looks)), across)
+    ahead = dot(normal, across) * looks[wall.id] > 0
+    low, high = sorted((dot(wall.start, left(across)), dot(wall.end, left(across))))
+    same = next((f for f in found if abs(f.at - at) < ALIGNED and f.ahead == ahead), None)
+    if same is None:
+        found.append(_Face(at, ahead, [wall.id], [(low, high)]))
+    else:
+        same.walls.append(wall.id)
+        same.spans.append((low, high))
 
 
 def _pairs(faces: Sequence[_Face]) -> list[tuple[int, int]]:
@@ -403,19 +432,20 @@ def _shift(project: Project, walls: Sequence[str], by: Point, grids: bool) -> Pr
 def _lines_on(project: Project, walls: Sequence[str]) -> list[tuple[str, str, bool]]:
     """The grid lines that lie in the bodies of walls and are not held."""
     chosen = [w for w in project.walls if w.id in walls]
-    found = {}
-    for g in project.grids:
-        for line in g.lines:
-            if line.runs not in ("x", "y") or line.held:
-                continue
-            a, b = grid_ends(g, line)
-            for w in chosen:
-                way = direction_of(w)
-                high, low = reach(w)
-                off = [cross(way, (p[0] - w.start[0], p[1] - w.start[1])) for p in (a, b)]
-                if all(low - 1.0 <= v <= high + 1.0 for v in off):
-                    found[g.id, line.id] = (g.id, line.id, line.runs == "x")
-    return list(found.values())
+    return [
+        (g.id, line.id, line.runs == "x")
+        for g in project.grids
+        for line in g.lines
+        if line.runs in ("x", "y") and not line.held
+        if any(_lies_in(grid_ends(g, line), w) for w in chosen)
+    ]
+
+
+def _lies_in(ends: tuple[Point, Point], wall: Wall) -> bool:
+    """Whether a line lies in the body of a wall, or of its prolongation."""
+    high, low = reach(wall)
+    off = [cross(direction_of(wall), sub(p, wall.start)) for p in ends]
+    return all(low - 1.0 <= v <= high + 1.0 for v in off)
 
 
 def _openings(project: Project, unsatisfied: list[str], grow: bool) -> tuple[Project, set[str]]:

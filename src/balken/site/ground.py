@@ -196,17 +196,23 @@ def _joined(pieces: list[tuple[Point, Point]]) -> list[tuple[Point, ...]]:
     free = set(range(len(pieces)))
     lines = []
     while free:
-        i = free.pop()
-        line = list(pieces[i])
-        for forward in (True, False):
-            while True:
-                tip = line[-1] if forward else line[0]
-                nxt = next((k for k in ends[tip] if k in free), None)
-                if nxt is None:
-                    break
-                free.discard(nxt)
-                a, b = pieces[nxt]
-                other = b if a == tip else a
-                line.append(other) if forward else line.insert(0, other)
-        lines.append(tuple(line))
+        start, end = pieces[free.pop()]
+        ahead = _onward(end, pieces, ends, free)
+        back = _onward(start, pieces, ends, free)
+        lines.append((*reversed(back), start, end, *ahead))
     return lines
+
+
+def _onward(
+    tip: Point, pieces: list[tuple[Point, Point]], ends: dict[Point, list[int]], free: set[int]
+) -> list[Point]:
+    """The points that follow one along pieces that are free yet, which are so no more."""
+    found: list[Point] = []
+    while True:
+        following = next((k for k in ends[tip] if k in free), None)
+        if following is None:
+            return found
+        free.discard(following)
+        a, b = pieces[following]
+        tip = b if a == tip else a
+        found.append(tip)

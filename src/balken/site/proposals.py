@@ -15,7 +15,7 @@ from balken.model.edits.roofs import usual_roof
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun
 from balken.model.names import whole
-from balken.model.project import Level, Project, level
+from balken.model.project import Level, Project, level, levels_of
 from balken.model.roofs import RoofSide
 from balken.model.usual import USUAL
 from balken.model.validity import validate
@@ -137,25 +137,30 @@ def _propose_floors(project: Project, said: list[str]) -> Project:
     """Add the floors and the ceiling that are missing; what is there already stays as it is."""
     project = _propose_plates(project)
     floors = _floors_up(project)
+    if not floors:
+        return project
     loads = USUAL[project.system].floor
+    wanted = [
+        _lowest_floor(project, floors[0]),
+        *(
+            _floor_over(project, below, above, f"F{number}", loads, said)
+            for number, (below, above) in enumerate(pairwise(floors), 2)
+        ),
+        _ceiling_over(project, floors[-1]),
+    ]
     there = {(f.level, f.bears_on) for f in project.floors}
     keys = {f.id for f in project.floors}
-    made: list[FloorArea] = []
-    foundation = next((x.id for x in project.levels if x.role == "foundation_top"), None)
-    if floors and project.runs and foundation and (floors[0].id, foundation) not in there:
-        walls = project.runs[0].walls
-        made.append(
-            FloorArea("F1", floors[0].name, floors[0].id, foundation, walls, "joist-floor", *loads)
-        )
-    for number, (below, above) in enumerate(pairwise(floors), 2):
-        area = _floor_over(project, below, above, f"F{number}", loads, said)
-        if area and (area.level, area.bears_on) not in there:
-            made.append(area)
-    if floors:
-        area = _ceiling_over(project, floors[-1])
-        if area and (area.level, area.bears_on) not in there:
-            made.append(area)
-    return replace(project, floors=project.floors + tuple(f for f in made if f.id not in keys))
+    made = [f for f in wanted if f and (f.level, f.bears_on) not in there and f.id not in keys]
+    return replace(project, floors=project.floors + tuple(made))
+
+
+def _lowest_floor(project: Project, lowest: Level) -> FloorArea | None:
+    """The floor on the foundation, where there is one."""
+    foundation = next(iter(levels_of(project.levels, "foundation_top")), None)
+    if foundation is None or not project.runs:
+        return None
+    walls, loads = project.runs[0].walls, USUAL[project.system].floor
+    return FloorArea("F1", lowest.name, lowest.id, foundation.id, walls, "joist-floor", *loads)
 
 
 Placeable = Literal["foundation", "floors", "roof"]
@@ -192,43 +197,36 @@ def _propose_plates(project: Project) -> Project:
     names = {x.name for x in project.levels}
     keys = {x.id for x in project.levels}
     for number, (below, above) in enumerate(pairwise(_floors_up(project)), 1):
-        to_floor = any(w.top == above.id for w in project.walls if w.base == below.id)
-        room = above.elevation - below.elevation > 2 * depth
-        if (
-            to_floor
-            and room
-            and _plate_over(project, below) is None
-            and f"{PLATE_UNDER}{number}" not in keys
-        ):
-            name = next(n for n in (f"Plate {k}" for k in range(number, 10_000)) if n not in names)
-            names.add(name)
-            made.append(
-                Level(
-                    f"{PLATE_UNDER}{number}",
-                    name,
-                    "plate",
-                    round(above.elevation - depth, 6),
-                    held=False,
-                )
-            )
+        key = f"{PLATE_UNDER}{number}"
+        if key in keys or not _needs_plate(project, below, above, depth):
+            continue
+        name = next(n for n in (f"Plate {k}" for k in range(number, 10_000)) if n not in names)
+        names.add(name)
+        made.append(Level(key, name, "plate", round(above.elevation - depth, 6), held=False))
     return replace(project, levels=project.levels + tuple(made))
+
+
+def _needs_plate(project: Project, below: Level, above: Level, depth: float) -> bool:
+    """Whether walls reach up to a floor itself, no plate is there, and there is room for one."""
+    to_floor = any(w.top == above.id for w in project.walls if w.base == below.id)
+    room = above.elevation - below.elevation > 2 * depth
+    return to_floor and room and _plate_over(project, below) is None
 
 
 def _plate_over(project: Project, base: Level) -> Level | None:
     """The plate level that most walls standing on a floor reach, else one between that floor
     and the next."""
     tops = [w.top for w in project.walls if w.base == base.id]
-    plates = [level(project, k) for k in tops if level(project, k).role == "plate"]
+    plates = levels_of([level(project, k) for k in tops], "plate")
     if plates:
         return max(plates, key=lambda x: (tops.count(x.id), -x.elevation))
-    ceiling = min(
-        (x.elevation for x in _floors_up(project) if x.elevation > base.elevation),
-        default=float("inf"),
+    above = [x.elevation for x in _floors_up(project) if x.elevation > base.elevation]
+    if not above:
+        return None
+    room = (
+        x for x in levels_of(project.levels, "plate") if base.elevation < x.elevation < min(above)
     )
-    between = [
-        x for x in project.levels if x.role == "plate" and base.elevation < x.elevation < ceiling
-    ]
-    return max(between, key=lambda x: x.elevation) if between and ceiling < float("inf") else None
+    return max(room, key=lambda x: x.elevation, default=None)
 
 
 def _floor_over(

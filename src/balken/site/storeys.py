@@ -3,11 +3,13 @@
 from msgspec.structs import replace
 
 from balken.geometry.plane import (
+    EXACT,
     TOUCH,
 )
 from balken.model.edits.common import EditError, checked, fresh_many
 from balken.model.edits.walls import move_wall
 from balken.model.project import Level, Project, level, wall_base, wall_top
+from balken.model.walls import Wall
 
 
 def copy_storey(
@@ -25,6 +27,18 @@ def copy_storey(
     Raises:
         EditError: there are no walls to copy, or some stand there already.
     """
+    chosen = _to_copy(project, base, to)
+    keys = fresh_many((w.id for w in project.walls), "W", len(chosen))
+    foot = level(project, to).elevation
+    highest = max(wall_top(project, w) - wall_base(project, w) for w in chosen)
+    project = _with_plate(project, foot, foot + highest)
+    made = [_copy(project, w, key, to, openings=openings) for w, key in zip(chosen, keys)]
+    copied = checked(project, walls=project.walls + tuple(made))
+    return _outwards(copied, to, outwards) if abs(outwards) > TOUCH / 1000 else copied
+
+
+def _to_copy(project: Project, base: str, to: str) -> list[Wall]:
+    """The walls of a level that do not stand on another already."""
     chosen = [w for w in project.walls if w.base == base]
     if not chosen:
         raise EditError(f"No walls stand on “{level(project, base).name}”.")
@@ -34,37 +48,27 @@ def copy_storey(
     chosen = [w for w in chosen if (w.start, w.end) not in lines]
     if not chosen:
         raise EditError(f"The same walls stand on “{level(project, to).name}” already.")
-    keys = fresh_many((w.id for w in project.walls), "W", len(chosen))
-    names = dict(zip((w.id for w in chosen), keys))
-    foot = level(project, to).elevation
-    project = _with_plate(
-        project, foot, foot + max(wall_top(project, w) - wall_base(project, w) for w in chosen)
+    return chosen
+
+
+def _copy(project: Project, w: Wall, key: str, to: str, *, openings: bool) -> Wall:
+    """A wall on another level, as high as it is."""
+    item = level(project, to)
+    height = wall_top(project, w) - wall_base(project, w)
+    head = item.elevation + w.base_offset + height
+    top = _top_for(project, head, item.elevation)
+    offset = head - level(project, top).elevation
+    holes = w.openings if openings else ()
+    return replace(
+        w,
+        id=key,
+        name=f"{w.name} ({item.name})"[:200],
+        base=to,
+        top=top,
+        top_offset=offset if abs(offset) > EXACT else 0.0,
+        openings=tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(holes, 1)),
+        source="",
     )
-    made = []
-    for w in chosen:
-        height = wall_top(project, w) - wall_base(project, w)
-        top = _top_for(project, foot + w.base_offset + height, foot)
-        offset = foot + w.base_offset + height - level(project, top).elevation
-        key = names[w.id]
-        holes = (
-            tuple(replace(o, id=f"{key}-{i}") for i, o in enumerate(w.openings, 1))
-            if openings
-            else ()
-        )
-        made.append(
-            replace(
-                w,
-                id=key,
-                name=f"{w.name} ({level(project, to).name})"[:200],
-                base=to,
-                top=top,
-                top_offset=offset if abs(offset) > 1e-6 else 0.0,
-                openings=holes,
-                source="",
-            )
-        )
-    copied = checked(project, walls=project.walls + tuple(made))
-    return _outwards(copied, to, outwards) if abs(outwards) > TOUCH / 1000 else copied
 
 
 def _with_plate(project: Project, foot: float, height: float) -> Project:

@@ -67,19 +67,11 @@ def _whole(project: Project) -> Checked:
     around = around_of(built, structure, sizes)
     carrying = check_carrying(built, structure, path, around)
     hosts = check_side_by_side(built, structure, sizes, carrying, around)
+    trusses = _trusses(built, structure, sizes)
     used: dict[MemberName, tuple[float, str]] = {}
-    for checks in hosts.values():
-        for item in checks:
-            used.update(item.used)
+    for item in (item for checks in hosts.values() for item in checks):
+        used.update(item.used)
     used.update({name: answer.worst for name, answer in carrying.items()})
-    beds = {
-        HostName("roof", r.id): bed
-        for r in project.roofs
-        if (bed := bed_of_roof(built, r)) is not None
-    }
-    beneath = beneath_of(built, {})
-    under = {host: softest(beneath, bed) for host, bed in beds.items()}
-    trusses = check_truss_roofs(built, structure, sizes, beds, under)
     for roof in trusses.values():
         used.update(roof.used)
     asked = Asked(built, structure, path, over_pads(structure), Stretches(structure), sizes)
@@ -88,6 +80,17 @@ def _whole(project: Project) -> Checked:
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
     return Checked(project, sizes, structure, path, hosts, carrying, built, used, trusses)
+
+
+def _trusses(
+    built: Project, structure: Structure, sizes: dict[HostName, Sized]
+) -> dict[HostName, TrussRoof]:
+    """The checks of all roofs of trusses, on the softest of what each lies on."""
+    found = ((HostName("roof", r.id), bed_of_roof(built, r)) for r in built.roofs)
+    beds = {host: bed for host, bed in found if bed is not None}
+    beneath = beneath_of(built, {})
+    under = {host: softest(beneath, bed) for host, bed in beds.items()}
+    return check_truss_roofs(built, structure, sizes, beds, under)
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:

@@ -3,6 +3,7 @@ chosen to carry what comes down."""
 
 import math
 from collections.abc import Iterable
+from functools import partial
 from itertools import pairwise
 from typing import Protocol
 
@@ -25,6 +26,7 @@ from balken.design.effects import Loaded
 from balken.design.posts import in_compression
 from balken.design.short_pieces import is_valley_rafter, short_checks
 from balken.design.sizing import TOLERANCE, Choice, Sized
+from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import CutFrom, Member, Part, Size, apart
 from balken.framing.structure import Structure
@@ -32,10 +34,11 @@ from balken.framing.trusses.valley_sets import VALLEY_FRAME
 from balken.loads.path import LoadPath, area_loads
 from balken.loads.statics import span_marks
 from balken.model.beams import BeamKind
-from balken.model.cases import NOTHING
+from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
+from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.recall import remembered_piece
 from balken.units import System
@@ -192,27 +195,30 @@ def next_section(checked: "HasCarrying", member: Member) -> str | None:
     """The cheapest section of a member's own family that carries what it is asked to; None
     where none does."""
     project, terms = checked.built, terms_of(checked.built)
-    sections, record = terms.sections, host_records(project).get(member.host)
+    record = host_records(project).get(member.host)
     answer = checked.carrying.get(member.id)
-    if answer is None or record is None or member.section not in sections:
+    own = terms.sections.get(member.section)
+    if answer is None or record is None or own is None:
         return None
-    own = sections[member.section]
     sizes = {host: sized.size for host, sized in checked.sizes.items()}
     around = surroundings_of(project, checked.structure, sizes).of(member)
-    alike = [
-        s
-        for s in sections.values()
-        if s.family == own.family
-        and (member.kind is kinds.BEAM or (s.depth == own.depth and s.nominal == own.nominal))
-    ]
+    carried = checked.path.carried.get(member.id, ())
     grade = member.material.partition(" ")[2]
+    alike = [s for s in terms.sections.values() if _may_stand_for(s, own, member)]
     for section in sorted(alike, key=lambda s: (price_per_mm(s, grade), s.depth)):
-        asked = asked_of(
-            terms, record, member, checked.path.carried.get(member.id, ()), around, section
-        )
+        asked = asked_of(terms, record, member, carried, around, section)
         if asked is not None and judge(asked, answer.effects).worst[0] <= NEARLY:
             return section.name
     return None
+
+
+def _may_stand_for(section: Section, own: Section, member: Member) -> bool:
+    """Whether a section can take the place of a member's own: any of its family for a beam, of
+    other members those as deep."""
+    if section.family != own.family:
+        return False
+    as_deep = section.depth == own.depth and section.nominal == own.nominal
+    return member.kind is kinds.BEAM or as_deep
 
 
 def choose_plies(
@@ -223,38 +229,48 @@ def choose_plies(
 
     A piece whose section a person changed stays as it is.
     """
-    terms, records = terms_of(project), host_records(project)
     touched = {c.member for c in project.changes if c.section}
     left = [m for part in structure.parts for m in _by_plies(part) if m.id not in touched]
     found: dict[HostName, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
-        asked = [
-            asked_of(
-                terms,
-                records[m.host],
-                m,
-                path.carried.get(m.id, ()),
-                around.of(m),
-                _of_plies(m, n, terms.sections),
-            )
-            for m in left
-        ]
-        answers = iter(judged([a for a in asked if a is not None]))
+        used = _used_of_plies(project, path, around, left, n)
+        last = n == MOST_PLIES - 1
         weak = []
-        for m, one in zip(left, asked):
-            answer = next(answers) if one is not None else None
-            if answer is None or answer.worst[0] <= NEARLY or n == MOST_PLIES - 1:
-                row = m.id.place if m.kind is kinds.HEADER else m.id.row
-                kept = found.setdefault(m.host, {})
-                kept[row] = max(kept.get(row, 1), n)
-            else:
+        for m, ratio in zip(left, used):
+            if ratio > NEARLY and not last:
                 weak.append(m)
+                continue
+            row = m.id.place if m.kind is kinds.HEADER else m.id.row
+            kept = found.setdefault(m.host, {})
+            kept[row] = max(kept.get(row, 1), n)
         left = weak
-    several = {
-        host: tuple(sorted((row, n) for row, n in rows.items() if n > 1))
-        for host, rows in found.items()
-    }
-    return {host: rows for host, rows in several.items() if rows}
+    several = {host: [(row, n) for row, n in rows.items() if n > 1] for host, rows in found.items()}
+    return {host: tuple(sorted(rows)) for host, rows in several.items() if rows}
+
+
+def _used_of_plies(
+    project: Project,
+    path: LoadPath,
+    around: Surroundings,
+    members: list[Member],
+    plies: int,
+) -> list[float]:
+    """The utilisation of each member of so many plies; 0 where nothing is asked of it."""
+    terms, records = terms_of(project), host_records(project)
+    asked = [
+        asked_of(
+            terms,
+            records[m.host],
+            m,
+            path.carried.get(m.id, ()),
+            around.of(m),
+            _of_plies(m, plies, terms.sections),
+        )
+        for m in members
+    ]
+    judgements = iter(judged([a for a in asked if a is not None]))
+    answers = [None if a is None else next(judgements) for a in asked]
+    return [0.0 if answer is None else answer.worst[0] for answer in answers]
 
 
 def choose_sticks(
@@ -287,17 +303,22 @@ def _struts_from(
 ) -> Iterable[tuple[HostName, str]]:
     """Per roof what its struts are cut from: the first that does for all of them, the
     largest where none does."""
-    for host in dict.fromkeys(m.host for m in structure.of(kinds.STRUT)):
-        mine = [m for m in structure.of(kinds.STRUT) if m.host == host and path.onto.get(m.id)]
-        for name in STRUTS[project.system]:
-            checks = [
-                c
-                for m in mine
-                for c in in_compression(m, sections[name], path.onto_most(m.id) or NOTHING)
-            ]
-            if all(c.ratio <= NEARLY for c in checks) or name == STRUTS[project.system][-1]:
-                yield host, name
-                break
+    by_host: dict[HostName, list[Member]] = {}
+    for m in structure.of(kinds.STRUT):
+        by_host.setdefault(m.host, []).append(m)
+    *names, largest = STRUTS[project.system]
+    for host, struts in by_host.items():
+        laden = [(m, path.onto_most(m.id) or NOTHING) for m in struts if path.onto.get(m.id)]
+        yield (
+            host,
+            next((name for name in names if _holds(laden, sections[name])), largest),
+        )
+
+
+def _holds(laden: list[tuple[Member, Cases]], section: Section) -> bool:
+    """Whether struts of a section hold what they carry."""
+    checks = (c for m, forces in laden for c in in_compression(m, section, forces))
+    return all(c.ratio <= NEARLY for c in checks)
 
 
 def _valley_frames_from(
@@ -306,20 +327,22 @@ def _valley_frames_from(
     """Per roof what the frames it sets on another roof are cut from: the first that does for
     all of them, the largest where none does. A roof whose trusses are cut from a section that was
     typed has its frames cut from it too."""
-    terms = terms_of(project)
     rafters = [m for m in structure.of(kinds.TOP_CHORD) if is_valley_rafter(m)]
+    *names, largest = VALLEY_FRAMES[project.system]
     for roof in project.roofs:
-        mine = [m for m in rafters if m.host == HostName("roof", roof.id)]
-        spacing = around.spacing(HostName("roof", roof.id))
-        if not mine or roof.section or not spacing:
-            continue
-        choices = VALLEY_FRAMES[project.system]
-        for name in choices:
-            trial = [msgspec.structs.replace(m, section=name) for m in mine]
-            checks = [c for m in trial for c in short_checks(terms, roof, m, spacing, len(mine))]
-            if all(c.ratio <= NEARLY for c in checks) or name == choices[-1]:
-                yield HostName("roof", roof.id), name
-                break
+        host = HostName("roof", roof.id)
+        mine = [m for m in rafters if m.host == host]
+        if mine and not roof.section and around.spacing(host):
+            passes = partial(_frames_hold, terms_of(project), roof, mine, around.spacing(host))
+            yield host, next(filter(passes, names), largest)
+
+
+def _frames_hold(
+    terms: Terms, roof: RoofArea, rafters: list[Member], spacing: float, name: str
+) -> bool:
+    trial = (msgspec.structs.replace(m, section=name) for m in rafters)
+    checks = (c for m in trial for c in short_checks(terms, roof, m, spacing, len(rafters)))
+    return all(c.ratio <= NEARLY for c in checks)
 
 
 def _least_depth(structure: Structure, m: Member, sections: dict[str, Section]) -> float:

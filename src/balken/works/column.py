@@ -113,19 +113,22 @@ def follow(project: Project) -> Project:
     after = project
     done: set[str] = set()
     for item in column_sums(project):
-        floor = next(f for f in after.floors if f.id == item.floor)
-        free = free_of_depth(after, floor)
+        free = _free(after, item)
         if free is None or free.id in done:
             continue
         done.add(free.id)
         to = _for_the_deepest(after, free)
-        if to is None or abs(to - level(after, free.id).elevation) < TOUCH / 1000:
-            continue
-        try:
-            after = _with_locked(after, level(after, free.id), round(to, 6))
-        except EditError:
-            return project
+        if to is not None and abs(to - free.elevation) >= TOUCH / 1000:
+            try:
+                after = _with_locked(after, free, round(to, 6))
+            except EditError:
+                return project
     return after
+
+
+def _free(project: Project, item: ColumnSum) -> Level | None:
+    """The level of a sum's floor that follows from its depth."""
+    return free_of_depth(project, next(f for f in project.floors if f.id == item.floor))
 
 
 def _for_the_deepest(project: Project, free: Level) -> float | None:
@@ -133,18 +136,14 @@ def _for_the_deepest(project: Project, free: Level) -> float | None:
     past it. What a shallower one leaves over is told as a gap."""
     wanted = []
     for item in column_sums(project):
-        floor = next(f for f in project.floors if f.id == item.floor)
-        mine = free_of_depth(project, floor)
+        mine = _free(project, item)
         if mine is not None and mine.id == free.id:
             depth = sum(p.depth for p in item.parts)
-            if free.id == item.top:
-                wanted.append(level(project, item.under).elevation + depth)
-            else:
-                wanted.append(level(project, item.top).elevation - depth)
-    if not wanted:
-        return None
+            is_top = free.id == item.top
+            other = level(project, item.under if is_top else item.top).elevation
+            wanted.append(other + depth if is_top else other - depth)
     over = any(free.id == f.level for f in project.floors)
-    return max(wanted) if over else min(wanted)
+    return (max if over else min)(wanted, default=None)
 
 
 def _with_locked(project: Project, item: Level, to: float) -> Project:

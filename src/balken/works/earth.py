@@ -40,15 +40,16 @@ def backfill_of(project: Project, structure: Structure, member: Member) -> Backf
         return None
     _, base, _, slab = heights_of(project, run)
     low, high = member.solid.bounds()
-    foot = max(low[2], slab) if run.slab_thickness else max(low[2], base)
-    floor = next(
-        (f for f in project.floors if f.bears_on == run.top and set(f.walls) & set(walls_on(run))),
-        None,
-    )
-    there, gap = _props(structure, member, floor) if floor else (False, member.length)
+    foot = max(low[2], slab if run.slab_thickness else base)
     fill = min(ground, high[2]) - foot
-    name = level(project, floor.level).name if floor else ""
-    return Backfill(high[2] - foot, fill, there, name, gap) if fill > 1.0 else None
+    if fill <= 1.0:
+        return None
+    on = set(walls_on(run))
+    floor = next((f for f in project.floors if f.bears_on == run.top and on & set(f.walls)), None)
+    if floor is None:
+        return Backfill(high[2] - foot, fill, False, "", member.length)
+    there, gap = _props(structure, member, floor)
+    return Backfill(high[2] - foot, fill, there, level(project, floor.level).name, gap)
 
 
 def _props(structure: Structure, member: Member, floor: FloorArea) -> tuple[bool, float]:

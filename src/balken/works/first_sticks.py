@@ -40,11 +40,10 @@ def first_sticks(
     if not rafters:
         return {}
     shapes = shapes_of(sites.roofs, {host: s.size for host, s in sizes.items()}).framed
-    found = {
-        s.host: _first(terms, s.roof, shapes[s.host], s.bed, sizes[s.host].size)
-        for s in rafters
-        if s.host in shapes and s.bed is not None
-    }
+    found = {}
+    for s in rafters:
+        if s.host in shapes and s.bed is not None:
+            found[s.host] = _first(terms, s.roof, shapes[s.host], s.bed, sizes[s.host].size)
     return {host: rows for host, rows in found.items() if rows}
 
 

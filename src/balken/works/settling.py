@@ -1,15 +1,22 @@
 """Levels that were proposed, brought to the depth of what came out."""
 
+from collections.abc import Iterator
+from typing import Final
+
 import msgspec
 
 from balken.framing.hosts.floor_bearing import bed_of_floor
 from balken.framing.hosts.heights import build_up_of, depth_between
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import sections_of
+from balken.model.floors import FloorArea
 from balken.model.names import HostName
-from balken.model.project import Project
+from balken.model.project import Project, levels_of
 from balken.site.proposals import PLATE_UNDER
 from balken.works.sizes import sizes_of
+
+BELOW: Final = ("foundation_top", "ground", "footing_top", "footing_bottom", "slab")
+"""What moves together under a building just begun."""
 
 
 def settle(project: Project) -> Project:
@@ -19,9 +26,24 @@ def settle(project: Project) -> Project:
     moves together, and so does each plate that was proposed under a floor. Levels of the
     architect's stay.
     """
-    sizes = sizes_of(project)
     shifts: dict[str, float] = {}
-    below = {"foundation_top", "ground", "footing_top", "footing_bottom", "slab"}
+    for floor, shift in _shifts(project):
+        if any(r.top == floor.bears_on for r in project.runs):
+            shifts = {x.id: shift for x in levels_of(project.levels, *BELOW)} | shifts
+        elif floor.bears_on.startswith(PLATE_UNDER):
+            shifts[floor.bears_on] = shift
+    levels = tuple(
+        msgspec.structs.replace(x, elevation=round(x.elevation + shifts.get(x.id, 0.0), 6))
+        if x.id in shifts
+        else x
+        for x in project.levels
+    )
+    return msgspec.structs.replace(project, levels=levels)
+
+
+def _shifts(project: Project) -> Iterator[tuple[FloorArea, float]]:
+    """By how much what each floor bears on is to rise so that its joists fill their height, mm."""
+    sizes = sizes_of(project)
     for floor in project.floors:
         sized = sizes.get(HostName("floor", floor.id))
         bed = bed_of_floor(project, floor)
@@ -29,18 +51,5 @@ def settle(project: Project) -> Project:
             continue
         depth = sections_of(project.system, project.products)[sized.size.section].depth
         shift = depth_between(project, floor, bed.height) - depth
-        if abs(shift) < TOUCH:
-            continue
-        if any(r.top == floor.bears_on for r in project.runs):
-            shifts.update(
-                {x.id: shift for x in project.levels if x.role in below and x.id not in shifts}
-            )
-        elif floor.bears_on.startswith(PLATE_UNDER):
-            shifts[floor.bears_on] = shift
-    levels = tuple(
-        msgspec.structs.replace(x, elevation=round(x.elevation + shifts[x.id], 6))
-        if x.id in shifts
-        else x
-        for x in project.levels
-    )
-    return msgspec.structs.replace(project, levels=levels)
+        if abs(shift) >= TOUCH:
+            yield floor, shift

@@ -1,6 +1,7 @@
 """Strips on soil: what lies on each and under it, and the width they need."""
 
 import math
+from typing import Final
 
 import msgspec
 
@@ -61,6 +62,10 @@ def storeys_over(project: Project, key: str) -> int:
     return len({w.base for w in project.walls if level(project, w.base).elevation >= foot - 1.0})
 
 
+SOLID: Final = ("block", "masonry", "concrete", "stone", "brick")
+"""Words in the material of a core that is no frame."""
+
+
 def construction_of(project: Project, key: str) -> Construction:
     """Which rows of the table a wall belongs to, by its build-up."""
     wall = next((w for w in project.walls if w.id == key), None)
@@ -68,12 +73,10 @@ def construction_of(project: Project, key: str) -> Construction:
     if body is None:
         return "light frame"
     core = next(x for x in body.layers if x.role == "core").material.lower()
-    if body.module or any(
-        word in core for word in ("block", "masonry", "concrete", "stone", "brick")
-    ):
+    if body.module or any(word in core for word in SOLID):
         return "solid or grouted masonry"
-    clad = any("brick" in x.material.lower() for x in body.layers if x.role == "cladding")
-    return "brick veneer or hollow masonry" if clad else "light frame"
+    clad = [x.material.lower() for x in body.layers if x.role == "cladding"]
+    return "brick veneer or hollow masonry" if "brick" in " ".join(clad) else "light frame"
 
 
 def below_of(run: FoundationRun) -> Below:
