@@ -2,7 +2,7 @@
 
 import math
 from itertools import pairwise
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
 
@@ -135,38 +135,56 @@ ALMOST_ALL: Final = 0.95
 """A load in the middle counts as alone where it makes so much of the moment."""
 
 
+class _Standing(NamedTuple):
+    """What stands alone on a member: how it lies and weighs, for NDS table 3.3.3."""
+
+    number: int
+    even: bool
+    """It divides the span evenly."""
+    alike: bool
+    """All of it weighs the same."""
+    alone: bool
+    """Next to it all else is nothing."""
+
+
+def _standing(member: Member, parcels: tuple[Parcel, ...], longest: float) -> _Standing:
+    low, high = span_marks(member)
+    laid = laid_on(member, parcels)
+    forces = zip(laid.at.tolist(), laid.forces.sum(axis=0).tolist())
+    inside = [(at, f) for at, f in forces if f > 0 and low < at < high]
+    if not inside:
+        return _Standing(0, even=False, alike=False, alone=False)
+    parts = len(inside) + 1
+    even = all(
+        abs(at - low - longest * k / parts) <= EVENLY * longest
+        for k, (at, _) in enumerate(inside, 1)
+    )
+    weights = [f for _, f in inside]
+    spread = sum(member.carrier.line) * member.carrier.reach
+    return _Standing(
+        len(inside),
+        even,
+        max(weights) <= 1.1 * min(weights),
+        sum(weights) >= ALMOST_ALL * (sum(weights) + spread / 2),
+    )
+
+
 def _loading(member: Member, parcels: tuple[Parcel, ...], held: float, longest: float) -> Loading:
     """The row of NDS table 3.3.3 that the upper edge of a member belongs to between places where it
     is held."""
-    marks = span_marks(member)
-    if len(marks) != 2:
+    if len(span_marks(member)) != 2:
         return "other"
-    laid = laid_on(member, parcels)
-    size = laid.forces.sum(axis=0)
-    inside = [
-        (at, f)
-        for at, f in zip(laid.at.tolist(), size.tolist())
-        if f > 0 and marks[0] < at < marks[1]
-    ]
-    spread = sum(member.carrier.line) * member.carrier.reach
-    if not inside:
-        return "uniform" if held >= longest * (1 - EVENLY) else "other"
-    n = len(inside)
-    even = all(
-        abs(at - marks[0] - longest * (k + 1) / (n + 1)) <= EVENLY * longest
-        for k, (at, _) in enumerate(inside)
-    )
-    alike = max(f for _, f in inside) <= 1.1 * min(f for _, f in inside)
-    alone = (
-        sum(f for _, f in inside) * longest / 4
-        >= ALMOST_ALL * (sum(f for _, f in inside) + spread / 2) * longest / 4
-    )
-    if held >= longest * (1 - EVENLY):
-        if n == 1 and even and alone:
-            return "middle"
-        return "uniform" if even and alike and n >= MANY else "other"
-    under_each = even and alike and abs(held - longest / (n + 1)) <= EVENLY * longest
-    return _HELD[min(n, 7)] if under_each and alone else "other"
+    free = held >= longest * (1 - EVENLY)
+    there = _standing(member, parcels, longest)
+    if not there.number:
+        return "uniform" if free else "other"
+    if free and there.number == 1 and there.even and there.alone:
+        return "middle"
+    many = there.even and there.alike
+    if free:
+        return "uniform" if many and there.number >= MANY else "other"
+    under_each = abs(held - longest / (there.number + 1)) <= EVENLY * longest
+    return _HELD[min(there.number, 7)] if many and under_each and there.alone else "other"
 
 
 MANY: Final = 7

@@ -61,23 +61,19 @@ def bored_check(
 ) -> Check | None:
     """Check of the worst hole or notch of a member: bending on the net section and shear past it;
     None where none lies on it."""
-    member = loaded.member
-    inside = sorted(
-        (b for b in bores if 0 <= b.at <= member.carrier.reach), key=lambda b: (b.at, b.id)
-    )
+    carrier = loaded.member.carrier
+    inside = sorted((b for b in bores if 0 <= b.at <= carrier.reach), key=lambda b: (b.at, b.id))
     if not inside or not strength.fb:
         return None
     at = at_some_places(loaded, [b.at for b in inside], effects.combinations)
     if at is None:
         return None
-    marks = [s.at for s in apart(member.carrier.supports)]
-    worst: Check | None = None
+    marks = [s.at for s in apart(carrier.supports)]
+    found: list[Check] = []
     for p, bore in enumerate(inside):
         to_end = min(abs(m - bore.at) for m in marks)
-        for check in _of_one(bore, to_end, at, p, strength, effects.combinations):
-            if worst is None or check.ratio > worst.ratio:
-                worst = check
-    return worst
+        found += _of_one(bore, to_end, at, p, strength, effects.combinations)
+    return max(found, key=lambda c: c.ratio, default=None)
 
 
 def _of_one(

@@ -84,9 +84,42 @@ def check_parts(
 def _check_members(
     members: Sequence[Member], under: Sequence[Under], strip: Strip
 ) -> HostCheck | None:
+    kept = _with_values(members, under, strip)
+    if not kept:
+        return None
     sections = sections_of(strip.system, strip.products)
-    kept: list[tuple[Member, Adjusted]] = []
+    pieces = [m for m, _ in kept]
+    carriers = [m.carrier for m in pieces]
+    widths = np.array([c.area / (c.carries[1] - c.carries[0]) for c in carriers])
+    slopes = np.array([m.slope for m in pieces])
+    line = rows_of([strip.loads]).T * widths[None, :]
+    line[DEAD] *= np.hypot(1.0, slopes)  # dead load lies on the slope
+    mine = tuple(sections[m.section] for m in pieces)
+    leans = any(m.kind is kinds.RAFTER for m in pieces)
+    batch = Batch(
+        sections=mine,
+        values=tuple(v for _, v in kept),
+        repetitive=np.array([repetitive(strip.many, s.breadth, strip.spacing) for s in mine]),
+        span=np.array([member_span(m) for m in pieces]),
+        line=line,
+        reaction=line * np.array([end_share(m) for m in pieces]),
+        bearing=np.array([_bearing_length(m) for m in pieces]),
+        live_limit=np.full(len(kept), strip.live_limit),
+        total_limit=np.full(len(kept), strip.total_limit),
+        slope=slopes,
+        combinations=combinations_for(strip.loads),
+        tails=_tails(pieces, sections, strip) if leans else None,
+    )
+    return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
+
+
+def _with_values(
+    members: Sequence[Member], under: Sequence[Under], strip: Strip
+) -> list[tuple[Member, Adjusted]]:
+    """The members that the tables hold design values for, each on what lies under it."""
+    sections = sections_of(strip.system, strip.products)
     known: dict[tuple[str, Under], Adjusted | None] = {}
+    kept: list[tuple[Member, Adjusted]] = []
     for m, below in zip(members, under):
         key = (m.section, below)
         if key not in known:
@@ -94,42 +127,13 @@ def _check_members(
         value = known[key]
         if value is not None:
             kept.append((m, value))
-    if not kept:
-        return None
-    n = len(kept)
-    pieces = [m for m, _ in kept]
-    widths = np.array(
-        [m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0]) for m in pieces]
-    )
-    slopes = np.array([m.slope for m in pieces])
-    line = rows_of([strip.loads]).T * widths[None, :]
-    line[DEAD] *= np.hypot(1.0, slopes)  # dead load lies on the slope
-    batch = Batch(
-        sections=tuple(sections[m.section] for m in pieces),
-        values=tuple(v for _, v in kept),
-        repetitive=np.array(
-            [repetitive(strip.many, sections[m.section].breadth, strip.spacing) for m in pieces]
-        ),
-        span=np.array([member_span(m) for m in pieces]),
-        line=line,
-        reaction=line * np.array([end_share(m) for m in pieces]),
-        bearing=np.array(
-            [
-                m.carrier.supports[0].length
-                if m.kind is kinds.RAFTER
-                else min(s.length for s in m.carrier.supports)
-                for m in pieces
-            ]
-        ),
-        live_limit=np.full(n, strip.live_limit),
-        total_limit=np.full(n, strip.total_limit),
-        slope=slopes,
-        combinations=combinations_for(strip.loads),
-        tails=_tails(pieces, sections, strip)
-        if any(m.kind is kinds.RAFTER for m in pieces)
-        else None,
-    )
-    return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
+    return kept
+
+
+def _bearing_length(m: Member) -> float:
+    """The shortest bearing of a joist; of a rafter that at its foot: its head leans, mm."""
+    lengths = [s.length for s in m.carrier.supports]
+    return lengths[0] if m.kind is kinds.RAFTER else min(lengths)
 
 
 def _tails(pieces: Sequence[Member], sections: Mapping[str, Section], strip: Strip) -> Tails:

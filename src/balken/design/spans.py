@@ -26,6 +26,14 @@ from balken.units import INCH, PSF, System
 
 MemberWord = Literal["joist", "ceiling joist", "rafter"]
 LONGEST_TABLE: Final = 26 * 12 * INCH
+TABLE_SPECIES: Final = ("DF-L", "HF", "SP", "SPF")
+TABLE_GRADES: Final = ("SS", "No.1", "No.2", "No.3")
+WIDTHS: Final[dict[MemberWord, tuple[int, ...]]] = {
+    "joist": (6, 8, 10, 12),
+    "ceiling joist": (4, 6, 8, 10),
+    "rafter": (4, 6, 8, 10, 12),
+}
+"""Nominal widths that the tables of a member list, in."""
 TABLE_SPACINGS: Final = (12.0, 16.0, 19.2, 24.0)
 NOT_SOLD: Final = 60_000.0
 """Spans are sought no further than 60 m."""
@@ -176,34 +184,20 @@ def table_span(asked: SpanAsked) -> float:
 
 def which_table(asked: SpanAsked) -> tuple[str | None, str]:
     """The IRC 2021 table that holds a question, or None and why no table does."""
-    live, dead = round(asked.live / PSF, 3), round(asked.dead / PSF, 3)
+    section, listed = asked.section, WIDTHS[asked.member]
     if asked.wet or asked.incised:
         return None, "the tables are for dry, plain lumber"
-    if asked.species not in ("DF-L", "HF", "SP", "SPF") or asked.grade not in (
-        "SS",
-        "No.1",
-        "No.2",
-        "No.3",
-    ):
+    if asked.species not in TABLE_SPECIES or asked.grade not in TABLE_GRADES:
         return None, f"the tables do not list {asked.species} {asked.grade}"
-    widths = {"joist": (6, 8, 10, 12), "ceiling joist": (4, 6, 8, 10), "rafter": (4, 6, 8, 10, 12)}[
-        asked.member
-    ]
-    if (
-        asked.section.nominal[0] != 2
-        or asked.section.nominal[1] not in widths
-        or asked.system != "us"
-    ):
-        return None, f"the tables do not list {asked.section.name}"
+    if asked.system != "us" or section.nominal not in {(2, w) for w in listed}:
+        return None, f"the tables do not list {section.name}"
     if all(abs(asked.spacing / INCH - s) > 0.01 for s in TABLE_SPACINGS):
         return None, "the tables list 12, 16, 19.2 and 24 in spacing"
-    key = (asked.live_kind, live, dead, round(asked.live_limit))
-    found = _TABLES[asked.member].get(key)
+    live, dead = round(asked.live / PSF, 3), round(asked.dead / PSF, 3)
+    found = _TABLES[asked.member].get((asked.live_kind, live, dead, round(asked.live_limit)))
     if found is None:
-        return (
-            None,
-            f"no table has {live:g} psf live and {dead:g} psf dead with L/{asked.live_limit:g}",
-        )
+        limit = f"L/{asked.live_limit:g}"
+        return None, f"no table has {live:g} psf live and {dead:g} psf dead with {limit}"
     return found, ""
 
 

@@ -1,6 +1,7 @@
 """The calculation, open to read: what was computed, from what, by which clause."""
 
-from typing import Literal
+from collections.abc import Callable
+from typing import Final, Literal
 
 import msgspec
 
@@ -57,43 +58,39 @@ class Check(msgspec.Struct, frozen=True, gc=False):
 
 def format_value(step: Step, system: System) -> str:
     """Write a step's value with its unit."""
-    match step.kind:
-        case "length":
-            return format_length(step.value, system)
-        case "run":
-            return (
-                format_run(step.value, system)
-                if system == "metric"
-                else f"{step.value / INCH:.2f} in"
-            )
-        case "area load":
-            return format_area_load(step.value, system)
-        case "line load":
-            return format_line_load(step.value, system)
-        case "force":
-            return format_force(step.value, system)
-        case "moment":
-            return format_moment(step.value, system)
-        case "stress":
-            return format_stress(step.value, system)
-        case "modulus":
-            return (
-                f"{step.value / INCH**3:.2f} in³"
-                if system == "us"
-                else f"{step.value / 1e3:,.0f} ×10³ mm³"
-            )
-        case "inertia":
-            return (
-                f"{step.value / INCH**4:.1f} in⁴"
-                if system == "us"
-                else f"{step.value / 1e6:,.1f} ×10⁶ mm⁴"
-            )
-        case "steel":
-            return f"{step.value / INCH**2:.2f} in²" if system == "us" else f"{step.value:,.0f} mm²"
-        case "steel per run":
-            return (
-                f"{step.value * 12 / INCH:.3f} in²/ft"
-                if system == "us"
-                else f"{step.value * 1000:,.0f} mm²/m"
-            )
-    return f"{step.value:.2f}"
+    written = _WRITTEN.get(step.kind)
+    if written is not None:
+        return written(step.value, system)
+    us, metric = _IN_SECTIONS.get(step.kind, (_plain, _plain))
+    return (us if system == "us" else metric)(step.value)
+
+
+def _run(value: float, system: System) -> str:
+    return f"{value / INCH:.2f} in" if system == "us" else format_run(value, system)
+
+
+def _plain(value: float) -> str:
+    return f"{value:.2f}"
+
+
+_WRITTEN: Final[dict[Kind, Callable[[float, System], str]]] = {
+    "length": format_length,
+    "run": _run,
+    "area load": format_area_load,
+    "line load": format_line_load,
+    "force": format_force,
+    "moment": format_moment,
+    "stress": format_stress,
+}
+
+
+_IN_SECTIONS: Final[dict[Kind, tuple[Callable[[float], str], Callable[[float], str]]]] = {
+    "modulus": (lambda v: f"{v / INCH**3:.2f} in³", lambda v: f"{v / 1e3:,.0f} ×10³ mm³"),
+    "inertia": (lambda v: f"{v / INCH**4:.1f} in⁴", lambda v: f"{v / 1e6:,.1f} ×10⁶ mm⁴"),
+    "steel": (lambda v: f"{v / INCH**2:.2f} in²", lambda v: f"{v:,.0f} mm²"),
+    "steel per run": (
+        lambda v: f"{v * 12 / INCH:.3f} in²/ft",
+        lambda v: f"{v * 1000:,.0f} mm²/m",
+    ),
+}
+"""Values that belong to a cross section, in each measure."""

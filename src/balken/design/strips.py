@@ -87,56 +87,41 @@ def _soil_under_strip(terms: Terms, strip: OnSoil) -> Check:
     lines = [highest_line(loads, stretch, c.factors) + own * c.factors.dead for c in combos]
     k = max(range(len(combos)), key=lambda i: lines[i])
     line, combo = lines[k], combos[k].name
-    width = (
-        stretch.area / stretch.length if member.kind is not kinds.FOOTING else plan_width(member)
-    )
-    shift = abs(strip.run.footing_shift) if member.kind is kinds.FOOTING else 0.0
+    is_footing = member.kind is kinds.FOOTING
+    width = plan_width(member) if is_footing else stretch.area / stretch.length
     steps = [
         Step("w", line, "line load", how=f"the most of any place, own weight included, {combo}"),
         Step("b", width, "run"),
         Step("ℓ", stretch.length, "length", how="on soil of its own, along the middle"),
     ]
-    if any(x.alone for x in loads):
-        spread = max(x.spread for x in loads if x.alone)
-        steps.append(
-            Step(
-                "spread",
-                spread,
-                "length",
-                "common practice",
-                "to each side of a post or beam, 1 to 1",
-            )
-        )
-    highest = line / width
-    how = "w / b"
-    if shift and line > own:
-        moment = (line - own) * shift
-        try:
-            found = pressure.under_pad(line, (moment, 0.0), (width, 1.0))
-            highest = found.highest
-            steps.append(
-                Step(
-                    "e",
-                    moment / line,
-                    "run",
-                    how=f"load out of the middle; kern b/6 = {width / 6:.0f} mm",
-                )
-            )
-            how = "2w / (3 (b/2 − e)), a part lifts" if found.lifts else "w/b (1 + 6 e/b)"
-        except BalkenError:
-            highest = math.inf
-            how = "the load falls outside the footing"
+    spread = max((x.spread for x in loads if x.alone), default=None)
+    if spread is not None:
+        words = "to each side of a post or beam, 1 to 1"
+        steps.append(Step("spread", spread, "length", "common practice", words))
+    shift = abs(strip.run.footing_shift) if is_footing else 0.0
+    moment = (line - own) * shift if line > own else 0.0
+    highest, how, off = _highest_pressure(line, moment, width)
     steps += [
+        *off,
         Step("q", highest, "area load", how=how),
         Step("qa", terms.site.soil_bearing, "area load", terms.ground.soil),
     ]
-    return Check(
-        "Soil pressure",
-        highest / terms.site.soil_bearing,
-        combo,
-        terms.ground.soil,
-        tuple(steps),
-    )
+    ratio = highest / terms.site.soil_bearing
+    return Check("Soil pressure", ratio, combo, terms.ground.soil, tuple(steps))
+
+
+def _highest_pressure(line: float, moment: float, width: float) -> tuple[float, str, list[Step]]:
+    """The highest pressure under a strip, N/mm², how it comes about, and how far the load stands
+    out of the middle."""
+    if not moment:
+        return line / width, "w / b", []
+    try:
+        found = pressure.under_pad(line, (moment, 0.0), (width, 1.0))
+    except BalkenError:
+        return math.inf, "the load falls outside the footing", []
+    kern = f"load out of the middle; kern b/6 = {width / 6:.0f} mm"
+    how = "2w / (3 (b/2 − e)), a part lifts" if found.lifts else "w/b (1 + 6 e/b)"
+    return found.highest, how, [Step("e", moment / line, "run", how=kern)]
 
 
 def projection(run: FoundationRun, width: float) -> float:

@@ -89,28 +89,35 @@ def through(truss: Truss) -> Form:
     A top chord that reaches out past a bearing runs through over it too; the tail's end is free.
     """
     left, right = truss.bearings
-    top, bottom = truss.chord(kinds.TOP_CHORD), truss.chord(kinds.BOTTOM_CHORD)
-    tails = {
-        p.start
-        for p in top[:1]
-        if p.end == left or truss.joints[p.end][0] <= truss.joints[left][0] + EXACT
+    breaks = {
+        kinds.TOP_CHORD: _breaks_of_top(truss),
+        kinds.BOTTOM_CHORD: _ends_of(truss.chord(kinds.BOTTOM_CHORD)),
     }
-    tails |= {
-        p.end
-        for p in top[-1:]
-        if p.start == right or truss.joints[p.start][0] >= truss.joints[right][0] - EXACT
-    }
-    of_top = {*bends(truss, top), *(p.start for p in top[:1]), *(p.end for p in top[-1:])} - tails
-    of_bottom = {*(p.start for p in bottom[:1]), *(p.end for p in bottom[-1:])}
     pinned = []
     for piece in truss.pieces:
-        breaks = of_top if piece.kind is kinds.TOP_CHORD else of_bottom
-        both = piece.kind is kinds.WEB
-        pinned.append((both or piece.start in breaks, both or piece.end in breaks))
-    held = tuple(
-        PIN if i == left else ROLL if i == right else FREE for i in range(len(truss.joints))
-    )
-    return Form(tuple((p.start, p.end) for p in truss.pieces), tuple(pinned), held)
+        mine = breaks.get(piece.kind, {piece.start, piece.end})
+        pinned.append((piece.start in mine, piece.end in mine))
+    held = [FREE] * len(truss.joints)
+    held[right], held[left] = ROLL, PIN
+    return Form(tuple((p.start, p.end) for p in truss.pieces), tuple(pinned), tuple(held))
+
+
+def _ends_of(chord: Sequence[Piece]) -> set[int]:
+    return {chord[0].start, chord[-1].end} if chord else set()
+
+
+def _breaks_of_top(truss: Truss) -> set[int]:
+    """The joints at which a top chord is cut: its bends and ends, but the ends of tails."""
+    top, (left, right) = truss.chord(kinds.TOP_CHORD), truss.bearings
+    if not top:
+        return set()
+    first, last = top[0], top[-1]
+    tails = set()
+    if first.end == left or truss.joints[first.end][0] <= truss.joints[left][0] + EXACT:
+        tails.add(first.start)
+    if last.start == right or truss.joints[last.start][0] >= truss.joints[right][0] - EXACT:
+        tails.add(last.end)
+    return (set(bends(truss, top)) | _ends_of(top)) - tails
 
 
 def bends(truss: Truss, chord: Sequence[Piece]) -> set[int]:

@@ -28,8 +28,8 @@ from balken.model.edits.foundations import add_shelf, lower_footing
 from balken.model.edits.supports import merge_with_footing
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
 from balken.model.names import HostName, MemberName, ThingName, whole
-from balken.model.project import Project, level, levels_of
-from balken.model.walls import called
+from balken.model.project import Level, Project, level, levels_of, wall_build_up
+from balken.model.walls import Wall, WallBuildUp, called
 from balken.recall import remembered_piece
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
 from balken.site.ground import Surface, ground_along
@@ -358,43 +358,50 @@ def _ledges(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
     """Brick that clads a wall stands on a ledge of the foundation, not on wood (IRC 2021
     R703.8.2)."""
     project = checked.project
-    bodies = {b.id: b for b in project.wall_build_ups}
-    lacking: dict[float, list[str]] = {}
-    outside = {whole(k) for k, _ in sides_of(project, run)}
-    for wall in project.walls:
-        if wall.id not in walls_on(run) or wall.id not in outside or wall.build_up not in bodies:
-            continue
-        width = sum(
-            x.thickness
-            for x in bodies[wall.build_up].layers
-            if x.role == "cladding" and "brick" in x.material.lower()
-        )
-        ledges = [
-            s for s in run.shelves if s.kind == "ledge" and (not s.walls or wall.id in s.walls)
-        ]
-        if width and all(s.width < width - TOUCH for s in ledges):
-            lacking.setdefault(width, []).append(wall.id)
-    for width, keys in lacking.items():
-        wall = next(w for w in project.walls if w.id == keys[0])
-        more = f" and {len(keys) - 1} more" if len(keys) > 1 else ""
-        shelf = Shelf("ledge", width + INCH, LEDGE_DEPTH, tuple(keys))
-        yield Finding(
-            "ledge",
-            f"{called(wall)}{more}",
-            width,
-            "mm",
-            f"The brick of {called(wall)}{more}, {run_text(project, width)} thick, finds no ledge"
-            f" on foundation {run.name}"
-            f" {place_name(project, wall.start)}. Cut a ledge {run_text(project, shelf.width)}"
-            " wide.",
-            HostName("run", run.id),
-            at=wall.start,
-            mend=Mend(
-                f"Cut a ledge {run_text(project, shelf.width)} wide,"
-                f" {run_text(project, shelf.depth)} down",
-                partial(add_shelf, key=run.id, shelf=shelf),
-            ),
-        )
+    outside = {whole(k) for k, _ in sides_of(project, run)} & set(walls_on(run))
+    lacking: dict[float, list[Wall]] = {}
+    for wall in (w for w in project.walls if w.id in outside):
+        width = _brick(wall_build_up(project, wall))
+        if width and not _has_ledge(run, wall, width):
+            lacking.setdefault(width, []).append(wall)
+    for width, walls in lacking.items():
+        yield _no_ledge(project, run, width, walls)
+
+
+def _brick(build_up: WallBuildUp | None) -> float:
+    """The thickness of the brick that clads a wall, mm; 0 where none does."""
+    layers = build_up.layers if build_up else ()
+    return sum(
+        x.thickness for x in layers if x.role == "cladding" and "brick" in x.material.lower()
+    )
+
+
+def _has_ledge(run: FoundationRun, wall: Wall, width: float) -> bool:
+    """Whether a foundation has a ledge under a wall that is wide enough."""
+    ledges = [s for s in run.shelves if s.kind == "ledge" and (not s.walls or wall.id in s.walls)]
+    return any(s.width >= width - TOUCH for s in ledges)
+
+
+def _no_ledge(project: Project, run: FoundationRun, width: float, walls: list[Wall]) -> Finding:
+    first = walls[0]
+    more = f" and {len(walls) - 1} more" if len(walls) > 1 else ""
+    shelf = Shelf("ledge", width + INCH, LEDGE_DEPTH, tuple(w.id for w in walls))
+    wide = f"Cut a ledge {run_text(project, shelf.width)} wide"
+    return Finding(
+        "ledge",
+        f"{called(first)}{more}",
+        width,
+        "mm",
+        f"The brick of {called(first)}{more}, {run_text(project, width)} thick, finds no ledge"
+        f" on foundation {run.name}"
+        f" {place_name(project, first.start)}. {wide}.",
+        HostName("run", run.id),
+        at=first.start,
+        mend=Mend(
+            f"{wide}, {run_text(project, shelf.depth)} down",
+            partial(add_shelf, key=run.id, shelf=shelf),
+        ),
+    )
 
 
 def _over_one_another(checked: Checked) -> Iterable[Finding]:
@@ -441,35 +448,44 @@ def _no_footing(checked: Checked) -> Iterable[Finding]:
     if not project.runs or not project.walls:
         return
     lowest = min((level(project, w.base) for w in project.walls), key=lambda x: x.elevation)
-    walls = storey_walls(project, lowest.id)
-    outer = {whole(k) for k in outer_sides(walls, storey_outline(walls))}
+    bare = _without_foundation(checked, lowest)
+    if bare:
+        yield _bare_walls(project, lowest, bare)
+
+
+def _without_foundation(checked: Checked, lowest: Level) -> list[Wall]:
+    """The outside walls of a storey that stand neither on a foundation of theirs nor over one that
+    runs on a path of its own."""
+    project = checked.project
+    storey = storey_walls(project, lowest.id)
+    outer = {whole(k) for k in outer_sides(storey, storey_outline(storey))}
     on = {key for r in project.runs for key in walls_on(r)}
-    bare = [w for w in project.walls if w.base == lowest.id and w.id in outer and w.id not in on]
-    free = [
-        Polygon(m.solid.plan())
-        for m in checked.structure.of(kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB)
-    ]
-    tree = STRtree(free) if free else None
-    bare = [w for w in bare if tree is None or not _on_path(w.start, w.end, tree)]
-    if not bare:
-        return
-    more = f" and {len(bare) - 1} more" if len(bare) > 1 else ""
+    walls = [w for w in project.walls if w.base == lowest.id and w.id in outer - on]
+    under = checked.structure.of(kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB)
+    tree = STRtree([Polygon(m.solid.plan()) for m in under])
+    return [w for w in walls if not under or not _on_path(w.start, w.end, tree)]
+
+
+def _bare_walls(project: Project, lowest: Level, bare: list[Wall]) -> Finding:
+    first, one = bare[0], len(bare) == 1
+    more = "" if one else f" and {len(bare) - 1} more"
+    them = "it" if one else "them"
     beside = min(project.runs, key=lambda r: (r.kind not in WITH_STEM, r.id))
     names = tuple(w.id for w in bare)
-    yield Finding(
+    return Finding(
         "no footing",
-        f"{called(bare[0])}{more}",
+        f"{called(first)}{more}",
         float(len(bare)),
         "count",
-        f"{called(bare[0]).capitalize()}{more} {'has' if len(bare) == 1 else 'have'} no footing"
+        f"{called(first).capitalize()}{more} {'has' if one else 'have'} no footing"
         " under"
-        f" {'it' if len(bare) == 1 else 'them'}, {place_name(project, bare[0].start)}. Place a"
+        f" {them}, {place_name(project, first.start)}. Place a"
         " foundation there, or let"
-        f" {beside.name} run on under {'it' if len(bare) == 1 else 'them'}.",
+        f" {beside.name} run on under {them}.",
         ThingName("walls", lowest.id),
-        at=bare[0].start,
+        at=first.start,
         mend=Mend(
-            f"Let foundation {beside.name} run on under {'it' if len(bare) == 1 else 'them'}",
+            f"Let foundation {beside.name} run on under {them}",
             partial(set_run, key=beside.id, walls=beside.walls + names),
         ),
     )

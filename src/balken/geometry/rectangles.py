@@ -2,8 +2,10 @@
 side on what is there already."""
 
 import math
+from collections.abc import Sequence
 from typing import Any, Final, NamedTuple
 
+from balken.geometry.parts import polygons_in
 from balken.geometry.plane import EXACT, Point, Ring, edges, rotate, sub
 
 SQUARE: Final = 1e-3
@@ -30,36 +32,42 @@ def rectangles_of(ring: Ring) -> tuple[Cell, ...]:
     first = sub(ring[1], ring[0])
     angle = math.atan2(first[1], first[0])
     local = [rotate(p, -angle) for p in ring]
-    for a, b in edges(local):
-        x, y = sub(b, a)
-        if min(abs(x), abs(y)) > SQUARE * math.hypot(x, y):
-            return ()
+    if not _is_square(local):
+        return ()
     from shapely import Polygon, box
 
     left = Polygon(local)
     found: list[Any] = []
     cells: list[Cell] = []
     while left.area > HAIR * left.length:
-        best = None
-        for piece in getattr(left, "geoms", [left]):
-            for x0, y0, x1, y1 in _boxes(piece):
-                corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
-                onto = next(
-                    (n for n in range(4) if _lies_on(corners[n], corners[(n + 1) % 4], found)), None
-                )
-                if found and onto is None:
-                    continue
-                size = (x1 - x0) * (y1 - y0)
-                rank = (round(size), max(x1 - x0, y1 - y0))
-                if best is None or rank > best[0]:
-                    best = (rank, corners, onto)
+        best = _largest(left, found)
         if best is None:
             return ()
-        _, corners, onto = best
+        corners, onto = best
         found.append(box(*corners[0], *corners[2]))
         cells.append(Cell(tuple(rotate(p, angle) for p in corners), onto))
         left = left.difference(found[-1].buffer(EXACT, join_style="mitre"))
     return tuple(cells)
+
+
+def _is_square(ring: Sequence[Point]) -> bool:
+    """Whether all sides of an outline run along the axes."""
+    sides = [sub(b, a) for a, b in edges(ring)]
+    return all(min(abs(x), abs(y)) <= SQUARE * math.hypot(x, y) for x, y in sides)
+
+
+def _largest(left: Any, found: list[Any]) -> tuple[Ring, int | None] | None:
+    """The largest rectangle in what is left that lies on one found before with a whole side, and
+    that side's number; None where there is none."""
+    best: tuple[tuple[int, float], Ring, int | None] | None = None
+    for x0, y0, x1, y1 in (b for piece in polygons_in(left) for b in _boxes(piece)):
+        corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+        sides = enumerate(edges(corners))
+        onto = next((n for n, (a, b) in sides if _lies_on(a, b, found)), None)
+        rank = (round((x1 - x0) * (y1 - y0)), max(x1 - x0, y1 - y0))
+        if (onto is not None or not found) and (best is None or rank > best[0]):
+            best = (rank, corners, onto)
+    return None if best is None else best[1:]
 
 
 def _boxes(piece: Any) -> list[tuple[float, float, float, float]]:

@@ -3,7 +3,7 @@ feet of perpendiculars, then lines; a locked direction or a nearly straight one 
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from itertools import pairwise
 from typing import Final
 
@@ -11,9 +11,21 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.geometry.plane import EXACT, Point, add, cross, distance, dot, meet, rotate, sub, unit
-from balken.model.grids import grid_crossings, line_points
-from balken.model.project import Project
+from balken.geometry.plane import (
+    EXACT,
+    Point,
+    add,
+    cross,
+    distance,
+    dot,
+    edges,
+    meet,
+    rotate,
+    sub,
+    unit,
+)
+from balken.model.grids import Grid, grid_crossings, line_points
+from balken.model.project import Project, TracedLayer
 from balken.model.supports import spots_of
 from balken.model.walls import Wall, arc_middle, direction_of, straightened
 from balken.site.bodies import bodies
@@ -52,39 +64,63 @@ class SnapField(msgspec.Struct, frozen=True):
     """How the building lies, radians to the left."""
 
 
+Catch = tuple[Point, str]
+"""A place that can be caught, and what it is."""
+
+
+Line = tuple[Point, Point, str]
+"""A line that can be caught, and what it is."""
+
+
 def snap_field(project: Project, base: str, turn: float = 0.0) -> SnapField:
     """What can be caught on the plan of a level."""
-    points: list[tuple[Point, str]] = []
-    lines: list[tuple[Point, Point, str]] = []
-    walls = tuple(w for w in project.walls if w.base == base)
-    for wall in walls:
-        points += _places_of(wall)
-    for body in bodies(straightened(walls)).values():
-        points += [(p, "corner") for p in body.corners]
-        ring = (*body.corners, body.corners[0])
-        lines += [(a, b, "face") for a, b in pairwise(ring)]
-    lines += [(w.start, w.end, "wall line") for w in straightened(walls)]
-    for g in project.grids:
-        points += [(p, "crossing") for _, _, p in grid_crossings(g)]
-        for line in g.lines:
-            drawn = line_points(g, line)
-            lines += [(a, b, f"line {line.label}") for a, b in pairwise(drawn)]
-    points += [(spot, "post") for _, spot, _ in spots_of(project)]
-    for drawing in project.backgrounds:
-        if drawing.level in ("", base):
-            for layer in drawing.layers:
-                if layer.shown:
-                    points += [(p, "traced") for way in layer.lines for p in way]
-                    lines += [
-                        (a, b, "traced line") for way in layer.lines for a, b in pairwise(way)
-                    ]
-    lines = [x for x in lines if distance(x[0], x[1]) > EXACT]
+    caught = [
+        _of_walls(tuple(w for w in project.walls if w.base == base)),
+        *map(_of_grid, project.grids),
+        ([(spot, "post") for _, spot, _ in spots_of(project)], []),
+        *(_of_layer(layer) for layer in _traced(project, base)),
+    ]
+    points = [p for places, _ in caught for p in places]
+    lines = [x for _, ways in caught for x in ways if distance(x[0], x[1]) > EXACT]
     return SnapField(
         np.array([p for p, _ in points], dtype=float).reshape(-1, 2),
         tuple(w for _, w in points),
         np.array([(*a, *b) for a, b, _ in lines], dtype=float).reshape(-1, 4),
         tuple(w for _, _, w in lines),
         turn,
+    )
+
+
+def _of_walls(walls: tuple[Wall, ...]) -> tuple[list[Catch], list[Line]]:
+    """Ends and openings of walls, the corners and faces of their bodies, and their lines."""
+    points = [place for wall in walls for place in _places_of(wall)]
+    lines: list[Line] = []
+    straight = straightened(walls)
+    for body in bodies(straight).values():
+        points += [(p, "corner") for p in body.corners]
+        lines += [(a, b, "face") for a, b in edges(body.corners)]
+    return points, lines + [(w.start, w.end, "wall line") for w in straight]
+
+
+def _of_grid(g: Grid) -> tuple[list[Catch], list[Line]]:
+    drawn = [(line, pairwise(line_points(g, line))) for line in g.lines]
+    return (
+        [(p, "crossing") for _, _, p in grid_crossings(g)],
+        [(a, b, f"line {line.label}") for line, ways in drawn for a, b in ways],
+    )
+
+
+def _traced(project: Project, base: str) -> Iterator[TracedLayer]:
+    """The shown layers of drawings that lie under a level."""
+    for drawing in project.backgrounds:
+        if drawing.level in ("", base):
+            yield from (layer for layer in drawing.layers if layer.shown)
+
+
+def _of_layer(layer: TracedLayer) -> tuple[list[Catch], list[Line]]:
+    return (
+        [(p, "traced") for way in layer.lines for p in way],
+        [(a, b, "traced line") for way in layer.lines for a, b in pairwise(way)],
     )
 
 
@@ -118,24 +154,39 @@ def snap(
     """
     if anchor is not None and lock is not None:
         return _locked(field, p, reach, anchor, lock, step)
-    caught = _point(field, p, reach) or _crossing(field, p, reach)
-    if caught:
-        return caught
-    if anchor is not None:
-        foot = _foot(field, p, reach, anchor)
-        if foot:
-            return foot
-        straight = _straight(field, p, anchor)
-        if straight is not None:
-            hit = _locked(field, p, reach, anchor, straight, step)
-            return Snap(hit.point, hit.word or "straight")
-    on = _on_line(field, p, reach)
-    if on:
-        return on
-    if anchor is not None and step is not None and distance(p, anchor) > EXACT:
-        way = unit(sub(p, anchor))
-        return Snap(add(anchor, way, step(distance(p, anchor))))
-    return Snap(p)
+    return (
+        _point(field, p, reach)
+        or _crossing(field, p, reach)
+        or (_square_or_straight(field, p, reach, anchor, step) if anchor is not None else None)
+        or _on_line(field, p, reach)
+        or _free(p, anchor, step)
+    )
+
+
+def _square_or_straight(
+    field: SnapField,
+    p: Point,
+    reach: float,
+    anchor: Point,
+    step: Callable[[float], float] | None,
+) -> Snap | None:
+    """The foot of a square from the line's beginning, or a place straight along the building."""
+    foot = _foot(field, p, reach, anchor)
+    if foot:
+        return foot
+    straight = _straight(field, p, anchor)
+    if straight is None:
+        return None
+    hit = _locked(field, p, reach, anchor, straight, step)
+    return Snap(hit.point, hit.word or "straight")
+
+
+def _free(p: Point, anchor: Point | None, step: Callable[[float], float] | None) -> Snap:
+    """A place where nothing is caught; the line's length in steps."""
+    if anchor is None or step is None or distance(p, anchor) <= EXACT:
+        return Snap(p)
+    way = unit(sub(p, anchor))
+    return Snap(add(anchor, way, step(distance(p, anchor))))
 
 
 def _point(field: SnapField, p: Point, reach: float) -> Snap | None:

@@ -6,7 +6,10 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
+from balken.framing.hosts.runs import Step
+from balken.model.grids import Grid
 from balken.model.names import HostName, MemberName, Name, ThingName, keys_of, things_of
+from balken.model.walls import Wall
 from balken.works.building import Checked
 
 Names = frozenset[Name]
@@ -105,31 +108,35 @@ def veiled(checked: Checked, veil: Veil) -> Checked:
     """A building without what is out of sight, to be drawn only."""
     if not veil.hides:
         return checked
-    project = checked.project
-    walls = tuple(
-        replace(
-            w,
-            openings=tuple(o for o in w.openings if shows(veil, ThingName("opening", w.id, o.id))),
-        )
-        if w.openings and not veil.only
-        else w
-        for w in project.walls
-        if shows(veil, HostName("wall", w.id))
+    project, structure = checked.project, checked.structure
+    walls = [w for w in project.walls if shows(veil, HostName("wall", w.id))]
+    grids = [_shown_lines(g, veil) for g in project.grids]
+    seen = replace(
+        project,
+        walls=tuple(w if veil.only else _shown_openings(w, veil) for w in walls),
+        grids=tuple(g for g in grids if g.lines),
     )
-    grids = tuple(
-        replace(g, lines=tuple(x for x in g.lines if shows(veil, ThingName("grid", g.id, x.id))))
-        for g in project.grids
-    )
-    members = tuple(m for m in checked.structure.members if shows(veil, m.id))
-    seen = replace(project, walls=walls, grids=tuple(g for g in grids if g.lines))
-    steps = tuple(
-        s
-        for s in checked.structure.steps
-        if shows(veil, s.key) and shows(veil, HostName("run", s.run))
-    )
+    members = tuple(m for m in structure.members if shows(veil, m.id))
+    steps = tuple(s for s in structure.steps if _shows_step(s, veil))
     return replace(
-        checked, project=seen, structure=replace(checked.structure, members=members, steps=steps)
+        checked, project=seen, structure=replace(structure, members=members, steps=steps)
     )
+
+
+def _shown_openings(wall: Wall, veil: Veil) -> Wall:
+    if not wall.openings:
+        return wall
+    shown = [o for o in wall.openings if shows(veil, ThingName("opening", wall.id, o.id))]
+    return replace(wall, openings=tuple(shown))
+
+
+def _shown_lines(g: Grid, veil: Veil) -> Grid:
+    shown = [x for x in g.lines if shows(veil, ThingName("grid", g.id, x.id))]
+    return replace(g, lines=tuple(shown))
+
+
+def _shows_step(step: Step, veil: Veil) -> bool:
+    return shows(veil, step.key) and shows(veil, HostName("run", step.run))
 
 
 def words_of(veil: Veil) -> str:

@@ -2,7 +2,7 @@
 chosen to carry what comes down."""
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from functools import partial
 from itertools import pairwise
 from typing import Protocol
@@ -137,58 +137,81 @@ def choose_beams(
 
     Where none passes, the strongest is taken, and the fit list says so.
     """
-    if not unsized(project):
+    wanted = unsized(project)
+    if not wanted:
         return {}
-    terms, records = terms_of(project), host_records(project)
-    sections = terms.sections
     by_host: dict[HostName, list[Member]] = {}
-    for m in structure.members:
-        if m.kind is kinds.BEAM and len(apart(m.carrier.supports)) > 1:
+    for m in structure.of(kinds.BEAM):
+        if len(apart(m.carrier.supports)) > 1:
             by_host.setdefault(m.host, []).append(m)
+    worst = _worst_by_section(project, path, around, by_host)
+    sections = terms_of(project).sections
+    return {
+        host: _chosen(host, kind, by_host.get(host, []), worst, sections) for host, kind in wanted
+    }
+
+
+Worst = dict[tuple[HostName, str], tuple[float, str]]
+"""The worst utilisation of a host's members and its check, by the host and a section."""
+
+
+def _worst_by_section(
+    project: Project,
+    path: LoadPath,
+    around: Surroundings,
+    by_host: dict[HostName, list[Member]],
+) -> Worst:
+    """Every beam and bay without a section checked in each that it may have, in one batch."""
+    terms, records = terms_of(project), host_records(project)
     asked: list[Asked] = []
     whose: list[tuple[HostName, str]] = []
-    for host, kind in unsized(project):
-        for name in kind.sizes:
-            for m in by_host.get(host, ()):
-                item = asked_of(
-                    terms,
-                    records[host],
-                    m,
-                    path.carried.get(m.id, ()),
-                    around.of(m),
-                    sections[name],
-                )
-                if item is not None:
-                    asked.append(item)
-                    whose.append((host, name))
-    worst: dict[tuple[HostName, str], tuple[float, str]] = {}
+    trials = (
+        (host, name, m)
+        for host, kind in unsized(project)
+        for name in kind.sizes
+        for m in by_host.get(host, ())
+    )
+    for host, name, m in trials:
+        carried = path.carried.get(m.id, ())
+        item = asked_of(terms, records[host], m, carried, around.of(m), terms.sections[name])
+        if item is not None:
+            asked.append(item)
+            whose.append((host, name))
+    worst: Worst = {}
     for key, answer in zip(whose, judged(asked)):
         ratio = answer.worst if answer else (99.0, "it cannot stand")
         worst[key] = max(worst.get(key, ratio), ratio)
-    found = {}
-    for host, kind in unsized(project):
-        members = by_host.get(host, [])
-        made = [
-            Choice(
-                name,
-                0.0,
-                *worst[host, name],
-                sum(m.length for m in members) * price_per_mm(sections[name], kind.grade),
-                sections[name].depth,
-                True,
-            )
-            for name in kind.sizes
-            if (host, name) in worst
-        ]
-        made.sort(key=lambda c: (c.cost, c.depth, c.section))
-        passing = [c for c in made if c.worst <= NEARLY + TOLERANCE] or [
-            c for c in made if c.passes
-        ]
-        best = passing[0] if passing else min(made, key=lambda c: c.worst, default=None)
-        name = best.section if best else kind.sizes[0]
-        span = max((b - a for m in members for a, b in pairwise(span_marks(m))), default=0.0)
-        found[host] = Sized(host, Size(name, 0.0), tuple(made), span, float("inf"))
-    return found
+    return worst
+
+
+def _chosen(
+    host: HostName,
+    kind: BeamKind,
+    members: list[Member],
+    worst: Worst,
+    sections: Mapping[str, Section],
+) -> Sized:
+    """What a beam or a bay is cut from: the cheapest that passes, else the strongest."""
+    length = sum(m.length for m in members)
+    made = [
+        Choice(
+            name,
+            0.0,
+            *worst[host, name],
+            length * price_per_mm(sections[name], kind.grade),
+            sections[name].depth,
+            True,
+        )
+        for name in kind.sizes
+        if (host, name) in worst
+    ]
+    made.sort(key=lambda c: (c.cost, c.depth, c.section))
+    passing = [c for c in made if c.worst <= NEARLY + TOLERANCE]
+    passing = passing or [c for c in made if c.passes]
+    best = passing[0] if passing else min(made, key=lambda c: c.worst, default=None)
+    name = best.section if best else kind.sizes[0]
+    spans = (b - a for m in members for a, b in pairwise(span_marks(m)))
+    return Sized(host, Size(name, 0.0), tuple(made), max(spans, default=0.0), float("inf"))
 
 
 def next_section(checked: "HasCarrying", member: Member) -> str | None:

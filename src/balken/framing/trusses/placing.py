@@ -237,20 +237,20 @@ def _bearings(start: Point, way: Point, span: float, bed: Bed) -> tuple[float, f
     """Where the middles of the bearings of a truss lie along it: under its ends, or on the
     first wall or beam it meets inside where nothing stands under an end."""
     half = (bed.width or LEAST_BEARING) / 2
-    ends = [half, span - half]
-    under = [strip_under(add(start, way, at), bed.strips) for at in ends]
-    if all(under):
-        return ends[0], ends[1]
-    over = [
-        o for o in bearings_on(start, add(start, way, span), bed.strips) if o[2] - o[1] < span / 2
+    first, last = (bool(strip_under(add(start, way, at), bed.strips)) for at in (half, span - half))
+    if first and last:
+        return half, span - half
+    inside = [
+        (low, high)
+        for _, low, high, _ in bearings_on(start, add(start, way, span), bed.strips)
+        if high - low < span / 2
     ]
-    low = [o for o in over if (o[1] + o[2]) / 2 < span / 2]
-    high = [o for o in over if (o[1] + o[2]) / 2 >= span / 2]
-    if not under[0] and low:
-        ends[0] = low[0][1] + half
-    if not under[1] and high:
-        ends[1] = high[-1][2] - half
-    return ends[0], ends[1]
+    near = [low + half for low, high in inside if (low + high) / 2 < span / 2]
+    far = [high - half for low, high in inside if (low + high) / 2 >= span / 2]
+    return (
+        half if first or not near else near[0],
+        span - half if last or not far else far[-1],
+    )
 
 
 def movable(t: PlacedTruss) -> list[int]:

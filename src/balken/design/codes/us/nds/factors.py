@@ -55,21 +55,32 @@ def size_factor(stress: Stress, species: str, grade: str, nominal: tuple[int, in
         return (12 / depth) ** (1 / 9) if depth > 12 and stress == "fb" else 1.0
     if species == "SP":
         factor = 0.9 if width > 12 else 1.0
-        return factor * (1.1 if stress == "fb" and thickness >= 4 and width >= 8 else 1.0)
-    if grade in ("Construction", "Standard"):
-        return 1.0
-    if grade == "Utility":
-        small = {"fb": 0.4, "ft": 0.4, "fc": 0.6}
-        return small[stress] if width <= 3 and thickness < 4 else 1.0
+        thick = stress == "fb" and thickness >= 4 and width >= 8
+        return factor * (1.1 if thick else 1.0)
+    if grade in _CF_BY_GRADE:
+        return _by_grade(grade, stress, nominal)
     if grade == "Stud" and width <= 6:
-        if width > 4:
-            return 1.0
-        return {"fb": 1.1, "ft": 1.1, "fc": 1.05}[stress]
+        return _CF_STUD[stress] if width <= 4 else 1.0
     place = next((i for i, w in enumerate(_WIDTHS) if width <= w), len(_WIDTHS))
-    table = {"fb": _CF_FB["thick" if thickness >= 4 else "thin"], "ft": _CF_FT, "fc": _CF_FC}[
-        stress
-    ]
-    return table[place]
+    bending = _CF_FB["thick" if thickness >= 4 else "thin"]
+    return {"fb": bending, "ft": _CF_FT, "fc": _CF_FC}[stress][place]
+
+
+_CF_STUD: Final[dict[Stress, float]] = {"fb": 1.1, "ft": 1.1, "fc": 1.05}
+"""Stud, to 4 in wide (NDS Supplement table 4A)."""
+
+
+_CF_BY_GRADE: Final = ("Construction", "Standard", "Utility")
+"""Grades whose factor does not go by width."""
+
+
+def _by_grade(grade: str, stress: Stress, nominal: tuple[int, int]) -> float:
+    """Construction and Standard have none; Utility only 2 and 3 in wide (NDS Supplement table
+    4A)."""
+    thickness, width = nominal
+    if grade != "Utility" or width > 3 or thickness >= 4:
+        return 1.0
+    return {"fb": 0.4, "ft": 0.4, "fc": 0.6}[stress]
 
 
 def adjusted(

@@ -212,30 +212,43 @@ def reference(species: str, grade: str, nominal: tuple[int, int]) -> Reference:
     Raises:
         NoValueError: the tables hold nothing for it.
     """
-    missing = NoValueError(
-        f"there are no design values for {species} {grade} in {nominal[0]}x{nominal[1]}"
-    )
     if is_timber(nominal):
-        if species not in _4D:
-            raise missing
-        shear, beams, posts = _4D[species]
-        row = (posts if is_post(nominal) else beams).get(grade)
-        if row is None:
-            raise missing
-        return _psi(row[0], row[1], *shear, *row[2:], table="NDS Supp. 4D")
-    if species == "SP":
-        widths = _4B.get(grade)
-        if widths is None:
-            raise missing
-        fb, ft, fc = widths[min((w for w in widths if w >= nominal[1]), default=12)]
-        return _psi(fb, ft, *_4B_SHEAR, fc, *_4B_E[grade], table="NDS Supp. 4B")
-    if (
-        species not in _4A
-        or grade not in _4A[species][1]
-        or (grade in NARROW_ONLY and nominal[1] > 4)
-    ):
-        raise missing
+        found = _of_timber(species, grade, nominal)
+    elif species == "SP":
+        found = _of_southern_pine(grade, nominal)
+    else:
+        found = _of_lumber(species, grade, nominal)
+    if found is None:
+        raise NoValueError(
+            f"there are no design values for {species} {grade} in {nominal[0]}x{nominal[1]}"
+        )
+    return found
+
+
+def _of_timber(species: str, grade: str, nominal: tuple[int, int]) -> Reference | None:
+    """5x5 and larger: beams and stringers, or posts and timbers."""
+    if species not in _4D:
+        return None
+    shear, beams, posts = _4D[species]
+    row = (posts if is_post(nominal) else beams).get(grade)
+    return _psi(row[0], row[1], *shear, *row[2:], table="NDS Supp. 4D") if row else None
+
+
+def _of_southern_pine(grade: str, nominal: tuple[int, int]) -> Reference | None:
+    widths = _4B.get(grade)
+    if widths is None:
+        return None
+    fb, ft, fc = widths[min((w for w in widths if w >= nominal[1]), default=12)]
+    return _psi(fb, ft, *_4B_SHEAR, fc, *_4B_E[grade], table="NDS Supp. 4B")
+
+
+def _of_lumber(species: str, grade: str, nominal: tuple[int, int]) -> Reference | None:
+    """Dimension lumber 2 to 4 in thick."""
+    if species not in _4A or (grade in NARROW_ONLY and nominal[1] > 4):
+        return None
     shear, rows = _4A[species]
+    if grade not in rows:
+        return None
     row = rows["No.3" if is_wide_stud(grade, nominal) else grade]
     return _psi(row[0], row[1], *shear, *row[2:], table="NDS Supp. 4A")
 
