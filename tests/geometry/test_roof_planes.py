@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from itertools import repeat
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely import Point as Spot
 from shapely import Polygon, union_all
@@ -157,6 +157,9 @@ def test_wings_measure_as_their_closed_form(
     length: float, width: float, share: float, projects: float, pitch: float
 ) -> None:
     wing = share * width
+    # A wing as wide as the main part is an ell of one ridge; one narrower by a few mm has a hip of
+    # a few mm, which counts as the ridge it lies in.
+    assume(length - wing > 50.0 and (share == 1.0 or width - wing > 50.0))
     ring = roof_forms.l_outline(length, width, wing, projects)
     found = measures(roof_planes([ring], [[Side(pitch)] * 6]))
     wanted = roof_forms.hipped_l(length, width, wing, projects, pitch)
