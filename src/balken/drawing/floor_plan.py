@@ -35,21 +35,33 @@ MOST_MARKS: Final = 120
 def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     """The members of a floor or roof with what lies under them: dropped beams dashed through
     what lies on them."""
-    found: list[Mark] = []
-    for m in (m for m in members if m.kind is kinds.FLOOR_SLAB):
-        found.append(from_above(m))
-        found += [Patch(v.plan(), "paper", "seen", m.id) for v in m.voids]
+    slabs = [m for m in members if m.kind is kinds.FLOOR_SLAB]
     beams = [m for m in members if m.kind is kinds.BEAM]
     under = [m for m in beams if _is_under(m, members)]
-    found += [Patch(ring_of(m), "timber", "none", m.id) for m in under]
+    touched = [m for m in members if m.touched]
+    return [
+        *(mark for m in slabs for mark in _slab(m)),
+        *(Patch(ring_of(m), "timber", "none", m.id) for m in under),
+        *_laid(members),
+        *(Patch(ring_of(m), "timber", "cut", m.id) for m in beams if m not in under),
+        *(mark for m in under for mark in _dashed(m)),
+        *(Disc(_middle(m), 0.9, "cut", m.id) for m in touched),  # changed by hand
+        *_holes(checked, members),
+    ]
+
+
+def _slab(m: Member) -> list[Mark]:
+    return [from_above(m), *(Patch(v.plan(), "paper", "seen", m.id) for v in m.voids)]
+
+
+def _laid(members: list[Member]) -> list[Mark]:
+    """What lies on beams and walls, each kind with its line."""
+    found: list[Mark] = []
     for m in members:
         drawn = DRAWN[m.kind]
         if not drawn.covers and m.kind not in (kinds.FLOOR_SLAB, kinds.BEAM):
             found.append(Patch(_outline(m), drawn.fill, drawn.pen, m.id))
-    found += [Patch(ring_of(m), "timber", "cut", m.id) for m in beams if m not in under]
-    found += [mark for m in under for mark in _dashed(m)]
-    found += [Disc(_middle(m), 0.9, "cut", m.id) for m in members if m.touched]  # changed by hand
-    return found + _holes(checked, members)
+    return found
 
 
 def _dashed(beam: Member) -> list[Mark]:

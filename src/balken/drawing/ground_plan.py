@@ -29,20 +29,21 @@ def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
         there.setdefault(m.kind, []).append(m)
     hidden = [m for kind in kinds.those(lambda k: k.strip) for m in there.get(kind, [])]
     stems, sills = there.get(kinds.STEM, []), there.get(kinds.SILL, [])
-    marks: list[Mark] = [from_above(m) for m in there.get(kinds.SLAB, [])]
-    marks += _as_one(hidden, "none", "hidden")
-    marks += _as_one(stems, "concrete", "cut")
-    marks += [from_above(m) for m in there.get(kinds.CORBEL, [])]
-    marks += [Stroke(_closed(v.plan()), "seen") for m in stems for v in m.voids]
-    marks += [from_above(m) for m in sills]
-    for m in sills:
-        marks += [Disc(p, BOLT, "seen", m.id) for p in bolt_places(checked, m)]
-    for s in checked.structure.steps:
-        marks += [
-            Patch(_round_line(s.across), "none", "none", s.key),
-            Stroke(s.across, "cut" if s.held else "seen", s.key),
-        ]
-    return marks
+    return [
+        *map(from_above, there.get(kinds.SLAB, [])),
+        *_as_one(hidden, "none", "hidden"),
+        *_as_one(stems, "concrete", "cut"),
+        *map(from_above, there.get(kinds.CORBEL, [])),
+        *(Stroke(_closed(v.plan()), "seen") for m in stems for v in m.voids),
+        *map(from_above, sills),
+        *(Disc(p, BOLT, "seen", m.id) for m in sills for p in bolt_places(checked, m)),
+        *(mark for s in checked.structure.steps for mark in _step(s)),
+    ]
+
+
+def _step(s: Step) -> tuple[Mark, Mark]:
+    line = Stroke(s.across, "cut" if s.held else "seen", s.key)
+    return Patch(_round_line(s.across), "none", "none", s.key), line
 
 
 def _as_one(members: Sequence[Member], fill: Fill, pen: Pen) -> list[Mark]:

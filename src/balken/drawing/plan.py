@@ -343,13 +343,18 @@ def plan_frame(checked: Checked, tier: Tier) -> Frame | None:
 
     Dimensions of a building that lies askew to the axes must run along its own walls.
     """
+    walls = storey_walls(checked.project, tier.walls_on)
+    points = _points_of(checked, tier, walls)
+    return frame_round(points, lie_of(checked.project, walls)) if points else None
+
+
+def _points_of(checked: Checked, tier: Tier, walls: tuple[Wall, ...]) -> list[Point]:
+    """The corners of a tier's walls, else of its members, else the crossings of the grids."""
     project = checked.project
-    walls = storey_walls(project, tier.walls_on)
     shown = straightened(walls_reaching(project, tier)) if tier.kind == "roof" else walls
     members = (m for m in checked.structure.members if tier.holds(m.host))
-    points = (
+    return (
         [p for b in bodies(shown).values() for p in b.ring]
         or [p for m in members for p in m.solid.plan()]
         or [p for g in project.grids for _, _, p in grid_crossings(g)]
     )
-    return frame_round(points, lie_of(project, walls)) if points else None

@@ -118,8 +118,7 @@ def section_drawing(parts: tuple[SectionPart, ...]) -> Drawing:
 def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
     """What of a tier the section goes through, and what it sees just behind."""
     if tier.kind == "walls":
-        mine = [w for w in looked.walls if w.base == tier.key]
-        return _wall(checked.project, mine[0]) if mine else []
+        return [m for w in looked.walls if w.base == tier.key for m in _wall(checked.project, w)]
     hosts, across = tier.hosts, _plane
     if tier.kind == "ground" and looked.run is not None:
         hosts, across = (HostName("run", looked.run.id),), _plane_of_run
@@ -127,9 +126,13 @@ def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
     plane = across(checked.project, looked, members)
     if plane is None:
         return []
-    shown = _cut_and_seen([body_of(checked, m) for m in members], plane)
-    shown += _bolts([body_of(checked, m) for m in members if m.kind is kinds.SILL], plane)
-    return _layers(checked, tier, members) + shown
+    bodies = [body_of(checked, m) for m in members]
+    sills = [body for m, body in zip(members, bodies) if m.kind is kinds.SILL]
+    return [
+        *_layers(checked, tier, members),
+        *_cut_and_seen(bodies, plane),
+        *_bolts(sills, plane),
+    ]
 
 
 def _bolts(sills: Iterable[Body], plane: Plane) -> Iterator[Mark]:

@@ -181,15 +181,15 @@ def _beams_at(project: Project, plate: str) -> tuple[HostName, ...]:
 def _foundation(project: Project) -> Tier:
     """The one tier of all foundations: from the lowest bottom to the highest top of what
     walls stand on."""
-    heights = [heights_of(project, r) for r in project.runs]
-    strips = [h for h, r in zip(heights, project.runs) if r.kind in WITH_STEM]
-    low = min(h[0] for h in strips or heights)
-    high = max(h[2] for h in strips or heights)
+    runs = project.runs
+    strips = [r for r in runs if r.kind in WITH_STEM] or list(runs)
+    heights = [heights_of(project, r) for r in strips]
+    low, high = min(h[0] for h in heights), max(h[2] for h in heights)
     if high - low < 1.0:
-        low = high - max(max(r.edge_depth, r.slab_thickness, 1.0) for r in project.runs)
-    walls = tuple(k for r in project.runs for k in walls_on(r))
-    hosts = tuple(HostName("run", r.id) for r in project.runs)
-    return Tier(hosts[0], "Foundation", "ground", low, high, _base_of(project, walls), hosts)
+        low = high - max(max(r.edge_depth, r.slab_thickness, 1.0) for r in runs)
+    walls = _base_of(project, tuple(k for r in runs for k in walls_on(r)))
+    hosts = tuple(HostName("run", r.id) for r in runs)
+    return Tier(hosts[0], "Foundation", "ground", low, high, walls, hosts)
 
 
 def _next_up(project: Project, item: Level) -> float:

@@ -14,6 +14,7 @@ from balken.geometry.parts import lines_in, polygons_in
 from balken.geometry.plane import (
     Point,
     add,
+    box,
     cross,
     distance,
     dot,
@@ -149,11 +150,17 @@ def _is_front(project: Project, wall: Wall, view: View) -> bool:
 def _span(parts: list[Body], project: Project, view: View) -> tuple[float, float, float, float]:
     """The box round what is shown, levels with it; where nothing is, round the grids."""
     points = [(view.along((x, y)), z) for part in parts for x, y, z in part.solid.points()]
-    lines = [(g, x) for g in project.grids for x in g.lines]
-    points = points or [(view.along(p), 0.0) for g, x in lines for p in grid_ends(g, x)]
-    xs = [x for x, _ in points] or [0.0, 8000.0]
+    points = points or [(view.along(p), 0.0) for p in _grid_places(project)]
     zs = [z for _, z in points] + [x.elevation for x in project.levels] or [0.0, 3000.0]
-    return min(xs), min(zs), max(xs), max(zs)
+    x0, _, x1, _ = box(points) if points else (0.0, 0.0, 8000.0, 0.0)
+    return x0, min(zs), x1, max(zs)
+
+
+def _grid_places(project: Project) -> Iterator[Point]:
+    """The ends of all grid lines."""
+    for g in project.grids:
+        for line in g.lines:
+            yield from grid_ends(g, line)
 
 
 def _behind(part: Body, view: View) -> bool:

@@ -206,14 +206,12 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
     """A roof whose rafters are to stand over what is not there, or does not run along
     them."""
     wanted, host = roof.rafters.line_up, HostName("roof", roof.id)
-    if wanted is None:
-        return
-    rows = (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
-    there = [m for m in checked.structure.members if m.host == wanted and m.kind in rows]
-    ways = [_way(m) for m in there if m.carrier.supports]
     mine = [_way(m) for m in checked.structure.of(kinds.RAFTER) if m.host == host]
-    if mine and not any(abs(dot(w, v)) > ALONG for w in ways[:1] for v in mine):
-        what = "not laid along its rafters" if ways else "no longer there"
+    if wanted is None or not mine:
+        return
+    way = _way_of_rows(checked, wanted)
+    if way is None or not any(abs(dot(way, v)) > ALONG for v in mine):
+        what = "no longer there" if way is None else "not laid along its rafters"
         yield Finding(
             "module",
             f"rafters of roof {roof.name}",
@@ -225,6 +223,13 @@ def _lined_up(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             host,
             mend=Mend("Set them out from an edge", partial(set_rafters, key=roof.id, line_up=None)),
         )
+
+
+def _way_of_rows(checked: Checked, host: HostName) -> Point | None:
+    """The direction of a host's joists, rafters or trusses; None where it has none."""
+    rows = (kinds.JOIST, kinds.CEILING_JOIST, kinds.RAFTER, kinds.BOTTOM_CHORD)
+    there = [m for m in checked.structure.members if m.host == host and m.kind in rows]
+    return next((_way(m) for m in there if m.carrier.supports), None)
 
 
 def _way(m: Member) -> Point:

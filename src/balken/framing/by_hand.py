@@ -44,15 +44,23 @@ def by_hand(
     if not changes and not added:
         return framed
     by_name = {c.member: c for c in changes}
-    parts = []
-    for part in framed.parts:
-        kept = [m for m in part.members if not _is_away(by_name.get(m.id))]
-        parts.append(part.after([_after(m, by_name.get(m.id), strips, sections) for m in kept]))
+    parts = [_part_after(part, by_name, strips, sections) for part in framed.parts]
     there = {m.id for part in parts for m in part.members}
     members = framed.members
-    wanted = [a for a in added if members and _name_of(a) not in there]
+    wanted = [a for a in added if _name_of(a) not in there] if members else []
     parts.append(Part(tuple(free_piece(a, members, strips, sections) for a in wanted)))
     return Framed(tuple(parts), framed.gone)
+
+
+def _part_after(
+    part: Part,
+    by_name: dict[MemberName, Change],
+    strips: tuple[Strip, ...],
+    sections: dict[str, Section],
+) -> Part:
+    """A part with the changes on its members put to it."""
+    kept = [m for m in part.members if not _is_away(by_name.get(m.id))]
+    return part.after([_after(m, by_name.get(m.id), strips, sections) for m in kept])
 
 
 def _is_away(change: Change | None) -> bool:

@@ -43,16 +43,13 @@ def trim_concrete(members: Sequence[Member]) -> Concrete:
     before = _before(mine)
     meshes: dict[MemberName, Mesh] = {}
     yields: dict[MemberName, tuple[MemberName, ...]] = {}
-    for i, member in enumerate(mine):
+    # A subfloor with its openings gives way to nothing else.
+    others = [m for m in members if m.voids and not m.kind.concrete]
+    for i, member in enumerate([*mine, *others]):
         firsts = tuple(mine[k] for k in before.get(i, ()))
         mesh = _left(member, firsts) if firsts or member.voids else None
         if mesh is not None:
             meshes[member.id], yields[member.id] = mesh, tuple(m.id for m in firsts)
-    for member in members:
-        # A subfloor with its openings gives way to nothing else.
-        if member.voids and not member.kind.concrete:
-            meshes[member.id] = trimmed(Body(member.solid, member.voids), ())
-            yields[member.id] = ()
     return Concrete(meshes, yields)
 
 

@@ -136,10 +136,10 @@ def stands(rings: tuple[Ring, ...], layout: Layout) -> list[Stand]:
     x0, _, x1, _ = box(rings[0])
     breadth = layout.breadth
     at_edges = _edge_places(rings[0], breadth)
-    taken = [stand for stand, _ in layout.taken]
-    standing = [(stand[1], stand[2], stand[3], wide) for stand, wide in layout.taken]
-    places = [p for p in at_edges if _keeps_clear(p, breadth, standing, 0.0)] + taken
-    there = [(x, lo, hi, breadth) for _, x, lo, hi in at_edges] + standing
+    standing = [(x, low, high, wide) for (_, x, low, high), wide in layout.taken]
+    places = [p for p in at_edges if _keeps_clear(p, breadth, standing, 0.0)]
+    places += [stand for stand, _ in layout.taken]
+    there = [(x, low, high, breadth) for _, x, low, high in at_edges] + standing
     marks = spaced(x1 - x0, layout)
     for k, at in enumerate(marks, 1):
         regular = _row_at(f"{k:02d}", x0 + at, rings)
@@ -183,10 +183,7 @@ def spaced(width: float, layout: Layout) -> list[float]:
         raise LayoutError(f"a spacing of {layout.spacing:g} mm sets nothing out")
     start = layout.start
     if layout.rule in ("maximum", "equal"):
-        # From the middle of the first edge row to the middle of the last, in gaps that are all
-        # alike.
-        exact = (width - layout.breadth) / spacing
-        parts = max(1, math.ceil(exact - 1e-6) if layout.rule == "maximum" else round(exact))
+        parts = _gaps(width - layout.breadth, spacing, at_most=layout.rule == "maximum")
         spacing = (width - layout.breadth) / parts
         start, count = layout.breadth / 2, parts - 1
     else:
@@ -196,6 +193,13 @@ def spaced(width: float, layout: Layout) -> list[float]:
     places = [start + k * spacing for k in range(1, count + 1)]
     has_first = start > layout.breadth and layout.rule in ("exact", "clear")
     return [start, *places] if has_first else places
+
+
+def _gaps(width: float, spacing: float, *, at_most: bool) -> int:
+    """Into how many gaps, all alike, a width is divided from the middle of the first edge row to the
+    middle of the last."""
+    exact = width / spacing
+    return max(1, math.ceil(exact - 1e-6) if at_most else round(exact))
 
 
 def _keeps_clear(

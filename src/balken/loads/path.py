@@ -263,14 +263,17 @@ def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[MemberN
     for m in structure.of(*heavy, kinds.POST):
         if m.material == "concrete":
             weight = Cases(structure.volume(m) * project.site.concrete)
-            stem = m.kind is kinds.STEM
-            for p in _in_pieces(m, weight, m.id) if stem else [_whole(m, weight)]:
-                yield m.id, p
+            yield from ((m.id, p) for p in _weight(m, weight))
         if m.host in along and m.kind.under_walls:
-            for p in _in_pieces(m, along[m.host] * m.length, m.host):
-                yield m.id, p
+            typed = along[m.host] * m.length
+            yield from ((m.id, p) for p in _in_pieces(m, typed, m.host))
         if m.host in on_posts:
             yield m.id, Parcel(*place_of(m), on_posts[m.host], m.id)
+
+
+def _weight(m: Member, weight: Cases) -> Iterable[Parcel]:
+    """A member's own weight: of a wall piece by piece along it, of others in their middle."""
+    return _in_pieces(m, weight, m.id) if m.kind is kinds.STEM else [_whole(m, weight)]
 
 
 def _whole(m: Member, forces: Cases) -> Parcel:

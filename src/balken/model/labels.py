@@ -2,6 +2,7 @@
 either way round."""
 
 import re
+from collections.abc import Callable
 from typing import Final, Literal
 
 import msgspec
@@ -34,14 +35,18 @@ def labels(rule: LabelRule, count: int) -> list[str]:
     """
     if not 1 <= abs(rule.step) <= 100:
         raise BalkenError("Labels go in steps of 1 to 100.")
-    by_letters = rule.kind == "letters"
-    first = letters_number(rule.first or "A") if by_letters else _whole(rule.first or "1")
+    write: Callable[[int], str] = str
+    first, least = 0, 0
+    if rule.kind == "letters":
+        first, least, write = letters_number(rule.first or "A"), 1, letters_of
+    else:
+        first = _whole(rule.first or "1")
     numbers = [first + rule.step * i for i in range(count)]
-    if min(numbers, default=0) < (1 if by_letters else 0):
+    if min(numbers, default=0) < least:
         raise BalkenError(
             "These labels would run below the first one; start later or step upwards."
         )
-    words = [rule.prefix + (letters_of(n) if by_letters else str(n)) for n in numbers]
+    words = [rule.prefix + write(n) for n in numbers]
     return words[::-1] if rule.reversed else words
 
 

@@ -140,20 +140,21 @@ def _missing_levels(project: Project) -> Iterable[str]:
 
 def _missing_walls(project: Project) -> Iterable[str]:
     walls = {wall.id for wall in project.walls}
+    for where, key in _walls_named(project):
+        if key not in walls:
+            yield f"{where}: there is no wall “{key}”."
+
+
+def _walls_named(project: Project) -> Iterator[tuple[str, str]]:
+    """The walls that records name, and where."""
     for kind in ("runs", "floors", "roofs"):
         for i, record in enumerate(getattr(project, kind)):
-            for k, key in enumerate(record.walls):
-                if key not in walls:
-                    yield f"$.{kind}[{i}].walls[{k}]: there is no wall “{key}”."
+            yield from ((f"$.{kind}[{i}].walls[{k}]", key) for k, key in enumerate(record.walls))
     for i, run in enumerate(project.runs):
-        for k, span in enumerate(run.spans):
-            if span.wall not in walls:
-                yield f"$.runs[{i}].spans[{k}]: there is no wall “{span.wall}”."
+        yield from ((f"$.runs[{i}].spans[{k}]", s.wall) for k, s in enumerate(run.spans))
     for i, floor in enumerate(project.floors):
-        measured = [o.wall for o in floor.openings if o.wall]
-        for key in (*(e.wall for e in floor.edges), *measured):
-            if key not in walls:
-                yield f"$.floors[{i}]: there is no wall “{key}”."
+        yield from ((f"$.floors[{i}]", e.wall) for e in floor.edges)
+        yield from ((f"$.floors[{i}]", o.wall) for o in floor.openings if o.wall)
 
 
 def _sections(project: Project, catalogue: Catalogue) -> Iterable[str]:
@@ -245,10 +246,11 @@ def _beam_places(project: Project) -> Iterable[str]:
     lines = _grid_lines(project)
     for i, beam in enumerate(project.beams):
         for end in (beam.start, beam.end):
-            if end.grid and not lines.issuperset([(end.grid, key) for key in end.lines]):
+            if end.grid and not lines.issuperset((end.grid, key) for key in end.lines):
                 yield f"$.beams[{i}] “{beam.id}” ends at a grid line that is not there."
     for i, bay in enumerate(project.bays):
-        if bay.grid and any((bay.grid, key) not in lines for key in (*bay.first, *bay.second)):
+        between = {(bay.grid, key) for key in (*bay.first, *bay.second)}
+        if bay.grid and not between <= lines:
             yield f"$.bays[{i}] “{bay.id}” lies between grid lines that are not there."
         if not bay.grid and len(bay.corners) < 3:
             yield f"$.bays[{i}] “{bay.id}” has no outline."

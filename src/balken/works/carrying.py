@@ -257,18 +257,25 @@ def choose_plies(
     found: dict[HostName, dict[str, int]] = {}
     for n in range(1, MOST_PLIES):
         used = _used_of_plies(project, path, around, left, n)
-        last = n == MOST_PLIES - 1
-        weak = []
-        for m, ratio in zip(left, used):
-            if ratio > NEARLY and not last:
-                weak.append(m)
-                continue
+        weak = [m for m, ratio in zip(left, used) if ratio > NEARLY and n < MOST_PLIES - 1]
+        kept = {m.id for m in left} - {m.id for m in weak}
+        for m in (m for m in left if m.id in kept):
             row = m.id.place if m.kind is kinds.HEADER else m.id.row
-            kept = found.setdefault(m.host, {})
-            kept[row] = max(kept.get(row, 1), n)
+            rows = found.setdefault(m.host, {})
+            rows[row] = max(rows.get(row, 1), n)
         left = weak
-    several = {host: [(row, n) for row, n in rows.items() if n > 1] for host, rows in found.items()}
-    return {host: tuple(sorted(rows)) for host, rows in several.items() if rows}
+    return _over_one(found)
+
+
+def _over_one(
+    plies: dict[HostName, dict[str, int]],
+) -> dict[HostName, tuple[tuple[str, int], ...]]:
+    """The rows of each host with more than one ply."""
+    several = {
+        host: tuple(sorted((row, n) for row, n in rows.items() if n > 1))
+        for host, rows in plies.items()
+    }
+    return {host: rows for host, rows in several.items() if rows}
 
 
 def _used_of_plies(

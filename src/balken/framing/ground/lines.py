@@ -2,7 +2,7 @@
 and their pieces."""
 
 from collections.abc import Mapping, Sequence
-from itertools import pairwise
+from itertools import combinations, pairwise
 
 import numpy as np
 from msgspec.structs import replace
@@ -256,21 +256,17 @@ def chains(lines: tuple[Wall, ...]) -> list[tuple[list[tuple[Wall, bool]], bool]
 
 def _meeting_ends(lines: tuple[Wall, ...]) -> dict[End, End]:
     """The ends that meet, each with its nearest: none meets two others."""
-    ends = [
-        (i, at_start, w.start if at_start else w.end)
-        for i, w in enumerate(lines)
-        for at_start in (True, False)
-    ]
-    near = sorted(
-        (distance(p, q), i, a, k, b)
-        for n, (i, a, p) in enumerate(ends)
-        for k, b, q in ends[n + 1 :]
-        if i != k and distance(p, q) <= 1.5 * max(lines[i].thickness, lines[k].thickness)
-    )
+    places = {(i, s): w.start if s else w.end for i, w in enumerate(lines) for s in (True, False)}
+    near: list[tuple[float, End, End]] = []
+    for one, other in combinations(places, 2):
+        apart = distance(places[one], places[other])
+        thick = max(lines[one[0]].thickness, lines[other[0]].thickness)
+        if one[0] != other[0] and apart <= 1.5 * thick:
+            near.append((apart, one, other))
     partner: dict[End, End] = {}
-    for _, i, a, k, b in near:
-        if (i, a) not in partner and (k, b) not in partner:
-            partner[i, a], partner[k, b] = (k, b), (i, a)
+    for _, one, other in sorted(near):
+        if one not in partner and other not in partner:
+            partner[one], partner[other] = other, one
     return partner
 
 

@@ -85,11 +85,13 @@ def stems_of(
 
 def ways_of(run: FoundationRun, site: RunSite, surface: Surface | None) -> Ways:
     """How deep the outside footings of a run lie."""
-    if run.kind not in WITH_STEM or run.follow == "level" or (surface is None and not site.deeper):
+    if run.kind not in WITH_STEM or run.follow == "level":
+        return Ways(())
+    if surface is None and not site.deeper:
         return Ways(())
     outside = dict(site.outside)
     stems = stems_of(run, site.lines, outside)
-    exposed = {w.id for w in stems if w.id in outside} if surface is not None else set()
+    exposed = outside if surface is not None else {}
     lines = tuple(w for w in stems if w.id in exposed or _beside(w, run, site))
     asked = Asked(
         lines,

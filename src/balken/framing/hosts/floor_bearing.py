@@ -11,6 +11,7 @@ from balken.framing.hosts.beam_heights import placed_beams
 from balken.framing.hosts.heights import bearing_height, build_up_of, runs_under
 from balken.framing.hosts.plates import Plates, plates_of
 from balken.framing.hosts.runs import frame_one, walls_of
+from balken.framing.kinds import MemberKind
 from balken.framing.member import Bed, Hole, Member, Strip
 from balken.geometry.plane import (
     TOUCH,
@@ -90,13 +91,17 @@ def _on_foundation(
     where it has none."""
     outline, strips, _ = plates
     sill = catalogue_of(project.system).sections.get(runs[0].sill)
-    wanted = kinds.SILL if sill else kinds.STEM
-    outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
+    width = sill.depth if sill else runs[0].stem_thickness
     members = [m for r in runs for m in frame_one(project, r).members]
-    pieces = [Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.kind is wanted]
+    outer = {s.on.key for s in strips if s.outer and isinstance(s.on, HostName)}
+    pieces = _strips_of(members, kinds.SILL if sill else kinds.STEM, outer)
     if any(s.kind == "ledge" for r in runs for s in r.shelves):
         outline = _behind_ledges(outline, members)
-    return Bed(outline, tuple(pieces), height, sill.depth if sill else runs[0].stem_thickness)
+    return Bed(outline, pieces, height, width)
+
+
+def _strips_of(members: list[Member], kind: MemberKind, outer: set[str]) -> tuple[Strip, ...]:
+    return tuple(Strip(m.id, m.solid.plan(), m.id.row in outer) for m in members if m.kind is kind)
 
 
 def _behind_ledges(outline: Ring, members: list[Member]) -> Ring:
@@ -130,12 +135,11 @@ def area_of(project: Project, floor: FloorArea, outline: Ring) -> Ring | None:
     First the room or the corners it is held to, then how far its edges reach, then the lines that
     cut it.
     """
-    if not (floor.room or floor.corners or floor.edge or floor.edges or floor.cuts):
+    if not any((floor.room, floor.corners, floor.edge, floor.edges, floor.cuts)):
         return outline
     ring = _held_to(project, floor, outline)
-    for item in floor.edges:
-        if ring and item.out:
-            ring = _edge_moved(project, ring, item.wall, item.out)
+    for item in (e for e in floor.edges if e.out):
+        ring = _edge_moved(project, ring, item.wall, item.out) if ring else None
     for cut in floor.cuts:
         ring = _cut(project, ring, cut) if ring else None
     return ring

@@ -174,6 +174,6 @@ def _end(runs: list[Run], k: int, joints: str, thick: float, *, start: bool) -> 
     if joints == "mitred" or abs(facing) > ALL_SQUARE:
         return End(mitre=sign * math.tan(math.atan2(abs(turn), facing) / 2))
     through = not start if joints == "butt" else (k % 2, k) < (j % 2, j)
-    # At an outside corner the board that goes through covers the other's end.
-    past = through if turn > 0 else not through
-    return End(sign * thick if past else 0.0)
+    # At an outside corner the board that goes through covers the other's end; at an inside one it
+    # is the other that stops short.
+    return End(sign * thick if through == (turn > 0) else 0.0)

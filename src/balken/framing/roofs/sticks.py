@@ -2,6 +2,7 @@
 the corners of walls."""
 
 import math
+from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Final, NamedTuple
 
@@ -121,22 +122,19 @@ def sticks_of(
 ) -> list[Stick]:
     """The ridges, hips and valleys of a roof, named by the sides they lie between."""
     found: list[Stick] = []
-    counts: dict[tuple[MemberKind, str], int] = {}
-    numbers: dict[str, int] = {}
-    for line in sorted(lines, key=lambda x: (x.kind, _between(shape, x), x.start)):
-        if line.kind not in STICKS or distance(line.start[:2], line.end[:2]) < NODE:
-            continue
-        kind = _kind_of(roof, line)
-        sides = _between(shape, line)
-        counts[kind, sides] = counts.get((kind, sides), 0) + 1
-        more = "" if counts[kind, sides] == 1 else piece_letters(counts[kind, sides] - 1)
+    counts: Counter[tuple[MemberKind, str]] = Counter()
+    numbers: Counter[str] = Counter()
+    long = [x for x in lines if distance(x.start[:2], x.end[:2]) >= NODE and x.kind in STICKS]
+    for line in sorted(long, key=lambda x: (x.kind, _between(shape, x), x.start)):
+        kind, sides = _kind_of(roof, line), _between(shape, line)
+        more = piece_letters(counts[kind, sides]) if counts[kind, sides] else ""
+        counts[kind, sides] += 1
+        numbers[line.kind] += 1
         name = MemberName(HostName("roof", roof.id), kind.role, sides + more)
-        numbers[line.kind] = numbers.get(line.kind, 0) + 1
         mark = f"{roof.id}-{LETTERS[line.kind]}{numbers[line.kind]:02d}"
         change = changes.get(name)
-        section = (
-            sections[change.section] if change and change.section else section_for(kind, sides)
-        )
+        chosen = change.section if change else None
+        section = sections[chosen] if chosen else section_for(kind, sides)
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
         found.append(Stick(name, mark, kind, line, low, high, section, change is not None))
     gone = {name for name, c in changes.items() if c.removed}

@@ -236,23 +236,28 @@ def _prop(joints: list[Point], pieces: list[Piece], bearing: int, heel: int) -> 
     """Add the webs over a bearing inside a heel, where the shape has none: a brace to the first
     joint that the next web inward goes up to, and a post beside it where that stands further in."""
     webs = [p for p in pieces if p.kind is kinds.WEB]
-    if any(bearing in (p.start, p.end) for p in webs):
+    if _joined(webs, bearing):
         return
-    inward = 1.0 if joints[bearing][0] > joints[heel][0] else -1.0
-    chord = [p for p in pieces if p.kind is kinds.BOTTOM_CHORD]
-    beside = sorted(_joined(chord, bearing), key=lambda n: joints[n][0] * inward)
-    before, after = beside[0], beside[-1]
-    upper = {n for p in pieces if p.kind is kinds.TOP_CHORD for n in (p.start, p.end)}
-    tops = upper.intersection(_joined(webs, after))
-    if not tops:
-        return
-    top = min(tops, key=lambda n: joints[n][0] * inward)
-    pieces.append(Piece(kinds.WEB, bearing, top))
     s = joints[bearing][0]
-    if before == heel and (joints[top][0] - s) * inward > POST_FROM:
+    inward = 1.0 if s > joints[heel][0] else -1.0
+    bottom = [p for p in pieces if p.kind is kinds.BOTTOM_CHORD]
+    beside = sorted(_joined(bottom, bearing), key=lambda n: joints[n][0] * inward)
+    top = _first_top(joints, pieces, _joined(webs, beside[-1]), inward)
+    if top is None:
+        return
+    pieces.append(Piece(kinds.WEB, bearing, top))
+    if beside[0] == heel and (joints[top][0] - s) * inward > POST_FROM:
         head = _joint_at(joints, pieces, kinds.TOP_CHORD, s)
         if head not in (top, heel) and joints[head][1] - joints[bearing][1] > POST_FROM:
             pieces.append(Piece(kinds.WEB, bearing, head))
+
+
+def _first_top(
+    joints: list[Point], pieces: list[Piece], among: list[int], inward: float
+) -> int | None:
+    """The first of some joints, going inward, that lies on the top chord."""
+    top = {n for p in pieces if p.kind is kinds.TOP_CHORD for n in (p.start, p.end)}
+    return min(top.intersection(among), key=lambda n: joints[n][0] * inward, default=None)
 
 
 def _joined(pieces: Sequence[Piece], joint: int) -> list[int]:

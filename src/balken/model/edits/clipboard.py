@@ -55,8 +55,14 @@ def clip_of(project: Project, names: tuple[Name, ...]) -> Clip:
         tuple((w.base_offset, wall_top(project, w) - wall_base(project, w)) for w in walls),
         tuple(b for b in project.wall_build_ups if b.id in used),
         loose,
-        tuple((s.base_offset, heights(project, s)[1] - heights(project, s)[0]) for s in loose),
+        tuple(_stands(project, s) for s in loose),
     )
+
+
+def _stands(project: Project, item: PointSupport) -> tuple[float, float]:
+    """How far over its level a support begins, and how high it is, mm."""
+    low, high = heights(project, item)
+    return item.base_offset, high - low
 
 
 def _standing_free(project: Project, keys: Container[str]) -> Iterator[PointSupport]:

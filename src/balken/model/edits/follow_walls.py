@@ -2,6 +2,7 @@
 joined or taken away."""
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from functools import partial
 from typing import NamedTuple
 
 import msgspec
@@ -50,24 +51,27 @@ def follow(
         became: what each wall that was split or joined became; walls not named stay as ``change``
             says.
     """
+    place = partial(_place, change=change, became=became)
     parts: dict[str, RunPart] = {}
     for p in run.parts:
         for key in change((p.wall,)):
             parts.setdefault(key, replace(p, wall=key))
-    steps = ((s, _place(s.wall, s.at, change, became)) for s in run.steps)
-    pockets = ((p, _place(p.wall, p.at, change, became)) for p in run.pockets)
+    steps = [(s, place(s.wall, s.at)) for s in run.steps]
+    pockets = [(p, place(p.wall, p.at)) for p in run.pockets]
     made = replace(
         run,
         walls=change(run.walls),
         spans=_merged([made for s in run.spans for made in _span(s, change, became)]),
         parts=tuple(parts.values()),
-        steps=tuple(
-            HeldStep(to.wall, to.at, -s.drop if to.turned else s.drop) for s, to in steps if to
-        ),
+        steps=tuple(_step(s, to) for s, to in steps if to),
         pockets=tuple(replace(p, wall=to.wall, at=to.at) for p, to in pockets if to),
         shelves=tuple(_shelves(run, change)),
     )
     return run if made == run else made
+
+
+def _step(step: HeldStep, to: Place) -> HeldStep:
+    return HeldStep(to.wall, to.at, -step.drop if to.turned else step.drop)
 
 
 def _place(
