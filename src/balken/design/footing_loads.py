@@ -10,6 +10,8 @@ from balken.model.cases import Cases
 from balken.model.names import whole
 from balken.units import INCH
 
+LEAST_THICKNESS: Final = {"us": 10 * INCH, "metric": 250.0}
+"""Of a pad that is proposed, mm; common practice, no source."""
 WIDTH_MODULE: Final = {"us": 2 * INCH, "metric": 50.0}
 """Widths and sides of footings are proposed on this; common practice, no source."""
 

@@ -9,6 +9,7 @@ import msgspec
 from balken.design.codes.ground import Punched
 from balken.design.concrete.bars import Bar, Bars, bars_across
 from balken.design.footing_loads import (
+    LEAST_THICKNESS,
     WIDTH_MODULE,
     service,
 )
@@ -405,7 +406,7 @@ def sized_pad(
     off = above.off if above else (0.0, 0.0)
     module, step = WIDTH_MODULE[terms.system], THICKNESS_MODULE[terms.system]
     down, _ = service(carried, terms)
-    thick = rounded_up(10 * INCH if terms.system == "us" else 250.0, step)
+    thick = rounded_up(LEAST_THICKNESS[terms.system], step)
     while thick <= MOST_THICK:
         try:
             side = rounded_up(

@@ -7,7 +7,7 @@ from typing import Final
 
 from balken.drawing.cut import from_above
 from balken.drawing.kinds import DRAWN
-from balken.drawing.marks import Disc, Label, Mark, Patch, Stroke, readable
+from balken.drawing.marks import Disc, Label, Mark, Patch, Pen, Stroke, readable
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing import kinds
@@ -35,23 +35,35 @@ MOST_MARKS: Final = 120
 def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     """The members of a floor or roof with what lies under them: dropped beams dashed through
     what lies on them."""
-    slabs = [m for m in members if m.kind is kinds.FLOOR_SLAB]
     beams = [m for m in members if m.kind is kinds.BEAM]
     under = [m for m in beams if _is_under(m, members)]
-    touched = [m for m in members if m.touched]
+    over = [m for m in beams if m not in under]
     return [
-        *(mark for m in slabs for mark in _slab(m)),
-        *(Patch(ring_of(m), "timber", "none", m.id) for m in under),
+        *_slabs(members),
+        *_beams(under, "none"),
         *_laid(members),
-        *(Patch(ring_of(m), "timber", "cut", m.id) for m in beams if m not in under),
+        *_beams(over, "cut"),
         *(mark for m in under for mark in _dashed(m)),
-        *(Disc(_middle(m), 0.9, "cut", m.id) for m in touched),  # changed by hand
+        *_by_hand(members),
         *_holes(checked, members),
     ]
 
 
-def _slab(m: Member) -> list[Mark]:
-    return [from_above(m), *(Patch(v.plan(), "paper", "seen", m.id) for v in m.voids)]
+def _beams(beams: list[Member], pen: Pen) -> list[Mark]:
+    return [Patch(ring_of(m), "timber", pen, m.id) for m in beams]
+
+
+def _by_hand(members: list[Member]) -> list[Mark]:
+    """A dot on each piece that was changed by hand."""
+    return [Disc(_middle(m), 0.9, "cut", m.id) for m in members if m.touched]
+
+
+def _slabs(members: list[Member]) -> list[Mark]:
+    """Slabs with their openings."""
+    found: list[Mark] = []
+    for m in (m for m in members if m.kind is kinds.FLOOR_SLAB):
+        found += [from_above(m), *(Patch(v.plan(), "paper", "seen", m.id) for v in m.voids)]
+    return found
 
 
 def _laid(members: list[Member]) -> list[Mark]:

@@ -11,7 +11,7 @@ from balken.framing.hosts.runs import heights_of
 from balken.geometry.plane import Point, box
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, Chosen, FoundationKind, FoundationRun, chosen_of
-from balken.model.project import FORMAT, Level, Project
+from balken.model.project import FORMAT, Level, Project, level
 from balken.model.sections import Section
 from balken.model.usual import USUAL
 from balken.units import INCH, System, format_run
@@ -128,19 +128,24 @@ def _is_chosen(mark: Patch, run: FoundationRun, chosen: Chosen, project: Project
     """Whether the part a patch belongs to is chosen: by where it lies."""
     if mark.fill in ("end grain", "shade"):
         return chosen.sill is not None
-    xs, zs = [p[0] for p in mark.ring], [p[1] for p in mark.ring]
     if run.kind in WITH_STEM:
-        base = next(x.elevation for x in project.levels if x.id == run.base)
-        if max(zs) <= base + 0.5 and min(zs) < base - 0.5:
-            return chosen.footing is not None
-        if max(xs) - min(xs) > run.stem_thickness * 2.5:
-            return chosen.slab is not None
-        return chosen.wall is not None
+        return _part_of_strip(mark, run, chosen, project) is not None
     if run.kind == "slab":
         return chosen.slab is not None
     if run.kind == "slab edge":
         return chosen.slab is not None and chosen.edge is not None
     return chosen.beam is not None
+
+
+def _part_of_strip(
+    mark: Patch, run: FoundationRun, chosen: Chosen, project: Project
+) -> object | None:
+    """What is chosen for the footing, slab or wall that a patch of a strip is."""
+    x0, low, x1, high = box(mark.ring)
+    base = level(project, run.base).elevation
+    if high <= base + 0.5 and low < base - 0.5:
+        return chosen.footing
+    return chosen.slab if x1 - x0 > run.stem_thickness * 2.5 else chosen.wall
 
 
 def _sizes(system: System, run: FoundationRun, chosen: Chosen) -> list[Mark]:

@@ -293,16 +293,16 @@ def _wall(project: Project, wall: Wall) -> list[Mark]:
 def _layers(checked: Checked, tier: Tier, members: list[Member]) -> list[Mark]:
     """What fills and closes the bays of a floor behind the joist that is seen: insulation, and the
     board under it."""
+    project = checked.project
     joists = [m for m in members if m.kind in (kinds.JOIST, kinds.CEILING_JOIST)]
-    floors = {HostName("floor", f.id): f for f in checked.project.floors}
-    floor = next((floors[h] for h in tier.hosts if h in floors), None)
+    floor = next((f for f in project.floors if HostName("floor", f.id) in tier.hosts), None)
     if floor is None or not joists:
         return []
-    build_up = build_up_of(checked.project, floor)
+    build_up = build_up_of(project, floor)
     low = min(m.solid.bounds()[0][2] for m in joists)
     found: list[Mark] = []
-    inner = max((w.thickness for w in checked.project.walls), default=0.0)
     if build_up.ceiling:
+        inner = max((w.thickness for w in project.walls), default=0.0)
         board = rectangle(inner, low - build_up.ceiling, INWARD, low)
         found.append(Patch(board, "board", "seen"))
     if build_up.insulation:

@@ -18,8 +18,9 @@ from balken.drawing.truss_figure import truss_drawing, truss_groups, truss_notes
 from balken.drawing.upright import upright_view
 from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
+from balken.model.floors import FloorArea
 from balken.model.names import HostName
-from balken.model.project import Project
+from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.units import INCH, System, format_area_load, format_length, format_run
 from balken.works.building import Checked, worst_of
@@ -288,42 +289,44 @@ def _notes(checked: Checked, tier: Tier) -> list[str]:
 
 def _host_notes(checked: Checked, host: HostName) -> list[str]:
     """What is noted of a floor, a roof or the foundations."""
-    project, system = checked.project, checked.project.system
-    notes: list[str] = []
-    sized = checked.sizes.get(host)
-    if sized:
-        count = sum(m.host == host and m.carrier.area > 0 for m in checked.structure.members)
-        notes.append(
-            f"{pretty(sized.size.section)} at {format_run(sized.size.spacing, system)}, {count}"
-            " pieces"
-        )
-        ratio, check, _ = worst_of(checked, host)
-        notes.append(
-            f"  span {format_length(sized.span, system)}, {check.lower()} {ratio:.2f} of 1.00"
-        )
-    if host.kind == "floor":
-        floor = next(f for f in project.floors if f.id == host.key)
-        notes.append(
-            f"  {format_area_load(floor.live, system)} live,"
-            f" {format_area_load(floor.dead, system)} dead"
-        )
-    if host.kind == "roof":
-        roof = next(r for r in project.roofs if r.id == host.key)
-        notes.append(f"  {roof.rise:g} in 12, overhang {format_run(roof.overhang, system)}")
-        notes.append(
-            f"  {format_area_load(roof.snow, system)} snow, {format_area_load(roof.live, system)}"
-            " roof live"
-        )
+    notes = _size_notes(checked, host)
     if host.kind == "run":
-        for run in project.runs:
-            notes += wrap(f"{run.name}: {sizes_of(run, project)}", 34)
-        notes.append(
-            f"  soil bearing {format_area_load(project.site.soil_bearing, system)} presumed"
-        )
-        notes.append(
-            f"  bottoms {format_length(project.site.frost_depth, system)} or more below the ground"
-        )
+        return notes + _foundation_notes(checked.project)
+    record, system = host_record(checked.project, host), checked.project.system
+    if isinstance(record, FloorArea):
+        live, dead = (format_area_load(x, system) for x in (record.live, record.dead))
+        notes.append(f"  {live} live, {dead} dead")
+    if isinstance(record, RoofArea):
+        snow, live = (format_area_load(x, system) for x in (record.snow, record.live))
+        notes.append(f"  {record.rise:g} in 12, overhang {format_run(record.overhang, system)}")
+        notes.append(f"  {snow} snow, {live} roof live")
     return notes
+
+
+def _size_notes(checked: Checked, host: HostName) -> list[str]:
+    """Section, spacing and count of a host's pieces, and how far they are used."""
+    sized, system = checked.sizes.get(host), checked.project.system
+    if sized is None:
+        return []
+    count = sum(m.host == host and m.carrier.area > 0 for m in checked.structure.members)
+    spacing = format_run(sized.size.spacing, system)
+    ratio, check, _ = worst_of(checked, host)
+    span = format_length(sized.span, system)
+    return [
+        f"{pretty(sized.size.section)} at {spacing}, {count} pieces",
+        f"  span {span}, {check.lower()} {ratio:.2f} of 1.00",
+    ]
+
+
+def _foundation_notes(project: Project) -> list[str]:
+    """What each foundation is, and what it stands in."""
+    site, system = project.site, project.system
+    lines = [line for r in project.runs for line in wrap(f"{r.name}: {sizes_of(r, project)}", 34)]
+    return [
+        *lines,
+        f"  soil bearing {format_area_load(site.soil_bearing, system)} presumed",
+        f"  bottoms {format_length(site.frost_depth, system)} or more below the ground",
+    ]
 
 
 def wrap(text: str, width: int) -> list[str]:

@@ -80,7 +80,7 @@ def _radial(arcs: list[Arc], lines: list[Named]) -> tuple[list[Grid], list[Named
         centre = open_[0][1]
         mine = [a for a in open_ if distance(a[1], centre) <= ROUND]
         open_ = [a for a in open_ if a not in mine]
-        rays = [x for x in rest if abs(cross(unit(sub(x[2], x[1])), sub(centre, x[1]))) <= ROUND]
+        rays = [x for x in rest if _runs_through(x, centre)]
         rest = [x for x in rest if x not in rays]
         made = [
             GridLine(f"C{i}", label, "ring", _round(r), *_turns(a, b))
@@ -89,6 +89,11 @@ def _radial(arcs: list[Arc], lines: list[Named]) -> tuple[list[Grid], list[Named
         made += [_ray(f"D{i}", ray, centre) for i, ray in enumerate(rays, 1)]
         found.append(Grid("G", (_round(centre[0]), _round(centre[1])), 0.0, _own_labels(made)))
     return found, rest
+
+
+def _runs_through(line: Named, centre: Point) -> bool:
+    _, p, q = line
+    return abs(cross(unit(sub(q, p)), sub(centre, p))) <= ROUND
 
 
 def _ray(key: str, line: Named, centre: Point) -> GridLine:

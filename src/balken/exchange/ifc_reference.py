@@ -1,7 +1,7 @@
 """The architect's slabs and roofs: shown with outline and heights, never built on without being
 asked."""
 
-from typing import Any, Final
+from typing import Any, Final, Literal
 
 import numpy as np
 
@@ -54,11 +54,17 @@ def _one(product: Any, kind: str, scale: float, key: str, guid: str) -> Referenc
     if len(outline) < 3 or abs(signed_area(outline)) < 1.0:
         raise ShapeError("it has no area in plan")
     low, high = float(plain[:, 2].min()), float(plain[:, 2].max())
-    roof = kind == "IfcRoof" or getattr(product, "PredefinedType", None) == "ROOF"
-    name = str(product.Name or "").strip()[:200] or kind.removeprefix("Ifc").lower()
-    return Reference(
-        key, name, "roof" if roof else "slab", outline, round(low, 6), round(high, 6), guid
-    )
+    sort, name = _sort(product, kind), _name(product, kind)
+    return Reference(key, name, sort, outline, round(low, 6), round(high, 6), guid)
+
+
+def _sort(product: Any, kind: str) -> Literal["roof", "slab"]:
+    is_roof = kind == "IfcRoof" or getattr(product, "PredefinedType", None) == "ROOF"
+    return "roof" if is_roof else "slab"
+
+
+def _name(product: Any, kind: str) -> str:
+    return str(product.Name or "").strip()[:200] or kind.removeprefix("Ifc").lower()
 
 
 def _shaped(product: Any) -> list[Any]:

@@ -44,19 +44,8 @@ def read_spots(path: Path, system: System, unit: str = "") -> SpotsFile:
     if not rows:
         raise FileError(f"{path.name} is empty.")
     order, said = _header(rows[0])
-    places = order or {"x": 0, "y": 1, "z": 2}
-    spots: list[Spot] = []
-    gone: list[str] = []
-    for number, row in enumerate(rows, 1):
-        if number == 1 and order:
-            continue
-        try:
-            x, y, z = (_length(row, places[name], system, unit or said) for name in ("x", "y", "z"))
-            spots.append(Spot((x, y), z))
-        except IndexError:
-            gone.append(f"line {number}: fewer than three columns")
-        except LengthError as error:
-            gone.append(f"line {number}: {error}")
+    numbered = list(enumerate(rows, 1))[1 if order else 0 :]
+    spots, gone = _heights(numbered, order or {"x": 0, "y": 1, "z": 2}, system, unit or said)
     if not spots:
         why = gone[0] if gone else ""
         words = f"{path.name} holds no heights. Write a line a place: x, y, z. {why}"
@@ -64,6 +53,23 @@ def read_spots(path: Path, system: System, unit: str = "") -> SpotsFile:
     if len(spots) > MOST:
         gone.append(f"{len(spots) - MOST} heights over {MOST}")
     return SpotsFile(tuple(spots[:MOST]), tuple(gone))
+
+
+def _heights(
+    rows: list[tuple[int, list[str]]], places: dict[str, int], system: System, unit: str
+) -> tuple[list[Spot], list[str]]:
+    """The heights in rows of a file, and what is wrong with the rows that hold none."""
+    spots: list[Spot] = []
+    gone: list[str] = []
+    for number, row in rows:
+        try:
+            x, y, z = (_length(row, places[name], system, unit) for name in ("x", "y", "z"))
+            spots.append(Spot((x, y), z))
+        except IndexError:
+            gone.append(f"line {number}: fewer than three columns")
+        except LengthError as error:
+            gone.append(f"line {number}: {error}")
+    return spots, gone
 
 
 def _rows(text: str) -> list[list[str]]:

@@ -9,7 +9,7 @@ from balken.fit.advice import BY_CHECK, advice_for
 from balken.fit.finding import Finding, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
-from balken.framing.member import Member, Part
+from balken.framing.member import Member, Part, Support
 from balken.geometry.plane import TOUCH
 from balken.loads.path import place_of
 from balken.model.catalogue import catalogue_of, sections_of
@@ -71,34 +71,39 @@ def bearings(checked: Checked) -> Iterable[Finding]:
     R502.6)."""
     project = checked.project
     hard = _hard_walls(project)
-    sections = sections_of(project.system, project.products)
+    steel = {
+        s.name for s in sections_of(project.system, project.products).values() if s.family in STEEL
+    }
     short = [m for part in checked.structure.parts for m in _short(part, hard)]
-    wood = [
-        m for m in short if m.section not in sections or sections[m.section].family not in STEEL
-    ]
+    wood = [m for m in short if m.section not in steel]
     for host, members in _by_host(wood).items():
-        lacks = [
-            (least_on(s.on, hard) - s.length, s)
+        rests = [
+            (least_on(s.on, hard), s)
             for m in members
             for s in m.carrier.supports
             if s.on and not s.hung
         ]
-        lack, worst = max(lacks, key=lambda x: x[0])
-        where = place_name(project, worst.point)
-        least = worst.length + lack
-        under = "wood on concrete or masonry" if least > LEAST_BEARING else "wood"
-        yield Finding(
-            "bearing",
-            f"{_marks(members)}, {where}",
-            lack,
-            "mm",
-            f"{_marks(members)} bear only {run_text(project, worst.length)} {where}; {under} needs"
-            f" {run_text(project, least)} (IRC R502.6). Widen what is under it or move it by"
-            f" {run_text(project, lack)}.",
-            host,
-            tuple(m.id for m in members),
-            worst.point,
-        )
+        least, worst = max(rests, key=lambda rest: rest[0] - rest[1].length)
+        yield _short_bearing(project, host, members, worst, least)
+
+
+def _short_bearing(
+    project: Project, host: HostName, members: list[Member], worst: Support, least: float
+) -> Finding:
+    lack, where = least - worst.length, place_name(project, worst.point)
+    under = "wood on concrete or masonry" if least > LEAST_BEARING else "wood"
+    return Finding(
+        "bearing",
+        f"{_marks(members)}, {where}",
+        lack,
+        "mm",
+        f"{_marks(members)} bear only {run_text(project, worst.length)} {where}; {under} needs"
+        f" {run_text(project, least)} (IRC R502.6). Widen what is under it or move it by"
+        f" {run_text(project, lack)}.",
+        host,
+        tuple(m.id for m in members),
+        worst.point,
+    )
 
 
 LEAST_ON_HARD: Final = 3 * INCH

@@ -44,14 +44,23 @@ def handed_on(part: Part, area: Cases) -> Handed:
     """
     spanning = [m for m in part.members if _spans_simply(m)]
     reactions = own_shares([m for m in spanning if not m.carrier.hinges], area)
-    low = [min(z for _, z in m.solid.outline) for m in spanning]
-    plain = bool(spanning) and len(reactions) == len(part.members) and max(low) - min(low) < TOUCH
-    if not plain or any(s.hung for m in spanning for s in m.carrier.supports):
+    if not _lie_alike(spanning) or len(reactions) != len(part.members):
         return Handed(False, frozenset(), 0.0, reactions, (), ())
+    low = min(_lowest(m) for m in spanning)
     onto, ends = _onto(spanning, reactions, area)
-    names = frozenset(reactions)
     carried = tuple((on, tuple(p)) for on, p in onto.items())
-    return Handed(True, names, min(low), reactions, carried, tuple(ends))
+    return Handed(True, frozenset(reactions), low, reactions, carried, tuple(ends))
+
+
+def _lowest(m: Member) -> float:
+    return min(z for _, z in m.solid.outline)
+
+
+def _lie_alike(spanning: list[Member]) -> bool:
+    """Whether members lie at one height, and none of them hangs."""
+    low = [_lowest(m) for m in spanning]
+    hung = any(s.hung for m in spanning for s in m.carrier.supports)
+    return bool(low) and max(low) - min(low) < TOUCH and not hung
 
 
 def _spans_simply(m: Member) -> bool:

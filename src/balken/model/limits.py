@@ -1,6 +1,7 @@
 """The limits that fields of records have, and what is said where a value breaks one."""
 
 import math
+import operator
 from collections.abc import Callable, Iterator
 from typing import Any, Final, NamedTuple
 
@@ -107,14 +108,14 @@ def _in_either(value: Any, kind: Any, field: str) -> Iterator[Broken]:
 def _number(value: Any, kind: Any, field: str) -> Iterator[Broken]:
     if not isinstance(value, int | float) or not math.isfinite(value):
         return
-    if kind.ge is not None and value < kind.ge:
-        yield Broken(field, kind.ge, is_low=True, is_open=False)
-    if kind.gt is not None and value <= kind.gt:
-        yield Broken(field, kind.gt, is_low=True, is_open=True)
-    if kind.le is not None and value > kind.le:
-        yield Broken(field, kind.le, is_low=False, is_open=False)
-    if kind.lt is not None and value >= kind.lt:
-        yield Broken(field, kind.lt, is_low=False, is_open=True)
+    for limit, is_beyond, is_low, is_open in (
+        (kind.ge, operator.lt, True, False),
+        (kind.gt, operator.le, True, True),
+        (kind.le, operator.gt, False, False),
+        (kind.lt, operator.ge, False, True),
+    ):
+        if limit is not None and is_beyond(value, limit):
+            yield Broken(field, limit, is_low, is_open)
 
 
 def _in_metadata(value: Any, kind: Any, field: str) -> Iterator[Broken]:

@@ -77,6 +77,11 @@ def _twice(project: Project) -> Iterable[str]:
             yield f"$.{kind}[{i}].id “{key}” is there twice."
     for i, member in _repeated(change.member for change in project.changes):
         yield f"$.changes[{i}].member “{member}” is changed twice."
+    yield from _twice_within(project)
+
+
+def _twice_within(project: Project) -> Iterable[str]:
+    """What is there twice within one record."""
     for i, wall in enumerate(project.walls):
         if any(_repeated(o.id for o in wall.openings)):
             yield f"$.walls[{i}].openings names one opening twice."

@@ -9,6 +9,7 @@ asked, are found as a small integer programme (SciPy's HiGHS).
 
 import math
 from collections.abc import Sequence
+from itertools import product
 from typing import Final
 
 import msgspec
@@ -252,11 +253,11 @@ def mend_module(project: Project, *, grow: bool = True, grids: bool = True) -> M
     curved = {key: w for key, (w, _) in chosen.items() if w.bulge}
     unsatisfied = [f"{called(w)} is curved" for w in curved.values()]
     moving = _Moving(project, unsatisfied, grids=grids)
-    for turn in _turns(chosen):
-        for module in dict.fromkeys(m for _, m in chosen.values()):
-            faces = _faces(project, chosen, turn, module)
-            if len(faces) > 1:
-                moving.onto(faces, module, turn, grow=grow)
+    modules = dict.fromkeys(m for _, m in chosen.values())
+    for turn, module in product(_turns(chosen), modules):
+        faces = _faces(project, chosen, turn, module)
+        if len(faces) > 1:
+            moving.onto(faces, module, turn, grow=grow)
     after, closed = _openings(moving.after, unsatisfied, grow)
     left_over = {x.wall for x in off_lengths(after)} - set(curved)
     for key in sorted(left_over):

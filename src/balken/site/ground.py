@@ -23,6 +23,8 @@ ON_EDGE: Final = 1e-4
 metres."""
 BEYOND_STEP: Final = 500.0
 """Along a line the ground is looked up at least this often, mm."""
+CONTOUR_UNIT: Final = {"us": FOOT / 4, "metric": 50.0}
+"""Contours are a round multiple of this apart, mm."""
 LINES: Final = 12
 """About so many contours are drawn."""
 
@@ -144,7 +146,7 @@ def contour_step(spots: tuple[Spot, ...], system: System) -> float:
     """A round distance between contours so that about a dozen are drawn, mm."""
     heights = [s.height for s in spots]
     spread = max(heights) - min(heights) if heights else 0.0
-    unit = FOOT / 4 if system == "us" else 50.0
+    unit = CONTOUR_UNIT[system]
     wanted = max(spread / LINES, EXACT)
     return next(
         (unit * k for k in (1, 2, 4, 8, 20, 40, 80, 200, 400) if unit * k >= wanted), unit * 1000

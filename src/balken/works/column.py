@@ -62,7 +62,7 @@ def column_sums(project: Project) -> tuple[ColumnSum, ...]:
 
 PLATES: Final = 3
 """One plate under the studs and two over them; common practice, no source."""
-PLATE: Final = 1.5 * INCH
+PLATE: Final = {"us": 1.5 * INCH, "metric": 38.0}
 """A dressed 2-inch piece laid flat (PS 20); metric lumber is 38."""
 
 
@@ -75,7 +75,7 @@ def storey_sums(project: Project) -> tuple[ColumnSum, ...]:
         tops = {w.top for w in walls if level(project, w.top).role == "plate"}
         for top in sorted(tops, key=lambda k: level(project, k).elevation):
             height = level(project, top).elevation - base.elevation
-            plate = PLATE if project.system == "us" else 38.0
+            plate = PLATE[project.system]
             studs = height - PLATES * plate
             if studs > 0:
                 parts = (

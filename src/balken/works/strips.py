@@ -19,6 +19,7 @@ from balken.loads.unbalanced_snow import FLAT
 from balken.model.foundations import FoundationRun
 from balken.model.names import HostName
 from balken.model.project import Project, level, wall_build_up
+from balken.model.walls import LayerRole, WallBuildUp
 from balken.units import INCH
 from balken.works.records import run_of
 from balken.works.terms import terms_of
@@ -72,11 +73,15 @@ def construction_of(project: Project, key: str) -> Construction:
     body = wall_build_up(project, wall) if wall else None
     if body is None:
         return "light frame"
-    core = next(x for x in body.layers if x.role == "core").material.lower()
-    if body.module or any(word in core for word in SOLID):
+    if body.module or any(word in _materials(body, "core") for word in SOLID):
         return "solid or grouted masonry"
-    clad = [x.material.lower() for x in body.layers if x.role == "cladding"]
-    return "brick veneer or hollow masonry" if "brick" in " ".join(clad) else "light frame"
+    clad = _materials(body, "cladding")
+    return "brick veneer or hollow masonry" if "brick" in clad else "light frame"
+
+
+def _materials(body: WallBuildUp, role: LayerRole) -> str:
+    """What the layers of a role are of, in one line."""
+    return " ".join(x.material.lower() for x in body.layers if x.role == role)
 
 
 def below_of(run: FoundationRun) -> Below:

@@ -89,17 +89,19 @@ def bars_across(
     return min(found, key=lambda f: f[:3])[3]
 
 
+SPACINGS: Final[dict[System, tuple[float, ...]]] = {
+    "us": tuple(s * INCH for s in (18, 16, 12, 10, 8, 6)),
+    "metric": (400.0, 300.0, 250.0, 200.0, 150.0),
+}
+"""Of bars in a wall, the widest first, mm; common practice, no source."""
+
+
 def bars_along(needed: float, most_apart: float, system: System) -> Bars:
     """Choose bars of a wall for ``needed`` mm² per mm: the widest spacing on the trade's own steps,
     then the thinnest bar."""
-    steps = (
-        [s * INCH for s in (18, 16, 12, 10, 8, 6)]
-        if system == "us"
-        else [400.0, 300.0, 250.0, 200.0, 150.0]
-    )
-    for spacing in (s for s in steps if s <= most_apart + 0.5):
+    for spacing in (s for s in SPACINGS[system] if s <= most_apart + 0.5):
         for bar in BARS[system][1:5]:
             if bar.area / spacing >= needed - 1e-12:
                 return Bars(bar, 1, spacing)
     bar = BARS[system][4]
-    return Bars(bar, 1, min(steps[-1], bar.area / needed))
+    return Bars(bar, 1, min(SPACINGS[system][-1], bar.area / needed))

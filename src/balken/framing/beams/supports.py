@@ -12,7 +12,7 @@ from balken.framing.pieces import near_spots
 from balken.geometry.plane import TOUCH, Point
 from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
-from balken.model.names import HostName, MemberName
+from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import PointSupport
 from balken.model.sections import Product
 from balken.model.supports import outline_at
@@ -81,13 +81,18 @@ def stand(
     """
     carriers = (m for m in (*members, *below) if m.kind.under_posts or m.kind is kinds.POST)
     near = _near(members, [*carriers, *beams, *slabs])
-    under = {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.carrier.supports}
+    under = _undersides(ridges)
     fitted = tuple(
         _fitted(m, near[m.id], under.get(m.id)) if m.kind is kinds.POST else m for m in members
     )
     now = {m.id: m for m in fitted if m.kind is kinds.POST}
     about = {name: tuple([now.get(o.id, o) for o in here]) for name, here in near.items()}
     return Stood(fitted, about)
+
+
+def _undersides(ridges: tuple[Member, ...]) -> dict[Rest | None, float]:
+    """The underside of the ridge beam or purlin that stands on each support, mm."""
+    return {s.on: min(z for *_, z in m.solid.points()) for m in ridges for s in m.carrier.supports}
 
 
 def _near(

@@ -6,6 +6,7 @@ their level.
 """
 
 import math
+from collections.abc import Sequence
 from typing import Final, NamedTuple
 
 import msgspec
@@ -186,25 +187,24 @@ def _stepped(
         cuts = _cuts(distance(line.start, line.end), rule.module, keep, held)
         spans.append((line, forward, cuts))
         cells += _cells(asked, line, ground, cuts, keep, forward=forward)
-    held_at = {i: cell.held for i, cell in enumerate(cells) if cell.held}
-    apart = math.ceil(lap / rule.module - 1e-9) + (1 if held_at else 0)
-    course = _solved(
-        tuple(c.needed for c in cells),
-        tuple(c.size for c in cells),
-        tuple(c.may_step for c in cells),
-        tuple(held_at.items()),
-        most,
-        apart,
-        closed,
-        tuple(c.modules for c in cells),
-    )
+    held_at = tuple((i, cell.held) for i, cell in enumerate(cells) if cell.held)
+    needed, sizes, modules, may_step, _ = zip(*cells)
+    apart = math.ceil(lap / rule.module - 1e-9) + bool(held_at)
+    course = _solved(needed, sizes, may_step, held_at, most, apart, closed, modules)
+    return _along_lines(spans, course.depths, rule.module), course.strained
+
+
+def _along_lines(
+    spans: list[tuple[Wall, bool, list[float]]], depths: Sequence[int], module: float
+) -> dict[str, tuple[Plateau, ...]]:
+    """The depths of the cells of a chain as plateaus of its lines, each its own way."""
     found: dict[str, tuple[Plateau, ...]] = {}
     at = 0
     for line, forward, cuts in spans:
-        depths = list(course.depths[at : at + len(cuts) - 1])
+        mine = list(depths[at : at + len(cuts) - 1])
         at += len(cuts) - 1
-        found[line.id] = _plateaus(cuts, depths if forward else depths[::-1], rule.module)
-    return found, course.strained
+        found[line.id] = _plateaus(cuts, mine if forward else mine[::-1], module)
+    return found
 
 
 def _cells(

@@ -92,8 +92,7 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
     roof = named(project.roofs, key, "roof")
     rings = [tuple((round(x, 3), round(y, 3)) for x, y in cell.ring) for cell in cells]
     inner = bed_of_roof(project, roof)
-    lights = [tuple(o for o in roof.openings if holds(ring, o.at)) for ring in rings[1:]]
-    rest = tuple(o for o in roof.openings if all(o not in mine for mine in lights))
+    rest, *lights = _shared_out(roof.openings, rings)
     project = set_roof(project, key, corners=rings[0], sides=(), openings=rest)
     project = _with_sides(project, key, shape, None)
     for n, cell in enumerate(cells[1:], 1):
@@ -103,6 +102,15 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
         if inner is not None and cell.onto is not None:
             project = _across(project, roof.plate, inner, edges(rings[n])[cell.onto])
     return project
+
+
+def _shared_out(
+    openings: tuple[RoofOpening, ...], rings: Sequence[Ring]
+) -> list[tuple[RoofOpening, ...]]:
+    """The openings in each part of a roof; those in no wing stay with the main part."""
+    wings = [tuple(o for o in openings if holds(ring, o.at)) for ring in rings[1:]]
+    taken = {o for mine in wings for o in mine}
+    return [tuple(o for o in openings if o not in taken), *wings]
 
 
 def _with_wing(

@@ -302,13 +302,15 @@ def _with_ledgers(
         if moved is not None:
             ring = moved
             ledgers += [(whole(wall.id), a, b) for a, b in _along_wall(ring, wall, thick / 2)]
-    host = HostName("floor", floor.id)
-    faces = tuple(
-        Strip(MemberName(host, "ledger", key), _band(a, b, thick), True, hung=True)
-        for key, a, b in ledgers
-    )
-    kept = tuple(s for s in strips if wall_below(s.on) not in wanted)
-    return kept + faces, tuple(ledgers), ring
+    kept = [s for s in strips if wall_below(s.on) not in wanted]
+    faces = [_ledger_strip(floor, ledger, thick) for ledger in ledgers]
+    return (*kept, *faces), tuple(ledgers), ring
+
+
+def _ledger_strip(floor: FloorArea, ledger: tuple[str, Point, Point], thick: float) -> Strip:
+    key, a, b = ledger
+    name = MemberName(HostName("floor", floor.id), "ledger", key)
+    return Strip(name, _band(a, b, thick), True, hung=True)
 
 
 def _along_wall(ring: Ring, wall: Wall, inward: float) -> Iterator[tuple[Point, Point]]:

@@ -1,5 +1,7 @@
 """The sites of a project: what each of its hosts is framed from. Framing reads nothing else."""
 
+from functools import partial
+
 import msgspec
 
 from balken.framing.ground.bolting import Doors
@@ -39,13 +41,15 @@ class Sites(msgspec.Struct, frozen=True):
 
 def sites_of(project: Project) -> Sites:
     """What the hosts of a valid project are framed from."""
-    hosts = set(host_records(project))
+    placed = (r for r in project.runs if r.walls or r.spans or r.paths)
+    site_of = partial(runs.site, project)
+    hosts = host_records(project)
     return Sites(
-        tuple(runs.site(project, r) for r in project.runs if r.walls or r.spans or r.paths),
+        tuple(map(site_of, placed)),
         supports.site(project),
         beams.site(project),
-        tuple(floors.site(project, f) for f in project.floors),
-        tuple(roof_sites.site(project, r) for r in project.roofs),
+        tuple(map(partial(floors.site, project), project.floors)),
+        tuple(map(partial(roof_sites.site, project), project.roofs)),
         frozenset(c.member for c in project.changes if c.removed),
         frozenset(c.member for c in project.changes if c.member.host not in hosts),
     )

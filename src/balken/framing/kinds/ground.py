@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from balken.framing.kinds import ifc
+import balken.framing.kinds.ifc as ifc
 from balken.framing.kinds.kind import MemberKind
 
 FOOTING: Final = MemberKind(

@@ -80,18 +80,24 @@ def over_framed(
         return []
     section, board, _ = cut
     found = list(_plates(roof, valleys, section, angle))
-    far0, _, far1, _ = box([to_local(p, angle) for v in valleys for p in (v.low, v.high)])
-    steep = max(f.pitch for f in seen)
+    far0, far1 = _farthest(valleys, angle)
     jacks = 0
     for end, start, step, far in (("a", x1, spacing, far1), ("b", x0, -spacing, far0)):
         crest = _crest(seen, angle, start, step) if (far - start) * step > 0 else None
         if crest is not None:
+            steep = max(f.pitch for f in seen)
             found += _ridge(roof, others, (section, board), (angle, *crest), steep, end)
         places = [(angle, x) for x in _places(start, step, far)]
         made = _jack_rows(roof, seen, valleys, cut, places, jacks)
         jacks += len(made)
         found += made
     return [m for m in found if is_there(roof, m)]
+
+
+def _farthest(valleys: list[Valley], angle: float) -> tuple[float, float]:
+    """From where to where valleys reach along the roof's run."""
+    x0, _, x1, _ = box([to_local(p, angle) for v in valleys for p in (v.low, v.high)])
+    return x0, x1
 
 
 def _plates(

@@ -190,14 +190,18 @@ class _Rising(NamedTuple):
 def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) -> RoofShape:
     outlines = _outlines(roof, bed)
     said = [_said_of(roof, names, outer=k == 0) for k, (_, names) in enumerate(outlines)]
-    rises = [s.rise or rise for sides in said for s in sides if s.kind == "slope"]
-    heel = heel_of(roof, depth, bed.width, rises or [rise])
+    heel = heel_of(roof, depth, bed.width, _rises(said, rise))
     how = (heel, rise, runs_on)
     rising = [_rising(roof, bed, outline, sides, how) for outline, sides in zip(outlines, said)]
     rings, made = _planes(rising, None if roof.top is None else bed.height + heel + roof.top)
     found = tuple(e for r in rising for e in r.edges)
     counts = tuple(len(r.ring) for r in rising)
     return RoofShape(found, rings[0], made, heel, tuple(rings[1:]), counts)
+
+
+def _rises(said: list[list[RoofSide]], usual: float) -> list[float]:
+    """The rises of all sides that slope; the usual one where none does."""
+    return [s.rise or usual for sides in said for s in sides if s.kind == "slope"] or [usual]
 
 
 def _planes(rising: list[_Rising], top: float | None) -> tuple[list[Ring], Roof]:

@@ -447,9 +447,13 @@ def frame_trusses(
         if girder is not None:
             what = (zone, girder, roof, shape, bed, size, sections, system, changes, angle)
             parts.append(Part(tuple(_hip_end(*what))))
-    removed = {c.member for c in changes if c.removed}
-    gone = touched - {m.id for part in parts for m in part.members} - removed
-    return Framed(tuple(p for p in parts if p.members), tuple(sorted(gone)))
+    return Framed(tuple(p for p in parts if p.members), _missed(changes, parts))
+
+
+def _missed(changes: tuple[Change, ...], parts: list[Part]) -> tuple[MemberName, ...]:
+    """The changes by hand that found no member; one taken away is not missed."""
+    there = {m.id for part in parts for m in part.members}
+    return tuple(sorted({c.member for c in changes if not c.removed} - there))
 
 
 def _members(

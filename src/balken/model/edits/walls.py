@@ -68,20 +68,20 @@ def make_wall(
     Raises:
         EditError: the build-up is unknown, or no thickness was given.
     """
-    body = next((b for b in project.wall_build_ups if b.id == kind.build_up), None)
-    if kind.build_up and body is None:
-        raise EditError(f"There is no build-up “{kind.build_up}”.")
-    if body is None and kind.thickness < TOUCH:
-        raise EditError("A wall without a build-up needs a thickness.")
     side: Side = "left" if kind.outside == "right" else "right"
-    if body is None:
-        side = _side_without_layers(kind, side)
     name = f"wall {key.removeprefix('W')}"
     plain = Wall(
         key, name, start, end, kind.thickness or 1.0, side, kind.base, kind.top, bulge=bulge
     )
-    by: PlacedBy = "outer face" if kind.by == "free" else kind.by
-    return plain if body is None else built(plain, body, by, outside=kind.outside)
+    if kind.build_up:
+        body = next((b for b in project.wall_build_ups if b.id == kind.build_up), None)
+        if body is None:
+            raise EditError(f"There is no build-up “{kind.build_up}”.")
+        by: PlacedBy = "outer face" if kind.by == "free" else kind.by
+        return built(plain, body, by, outside=kind.outside)
+    if kind.thickness < TOUCH:
+        raise EditError("A wall without a build-up needs a thickness.")
+    return replace(plain, side=_side_without_layers(kind, side))
 
 
 Side = Literal["left", "right", "centre"]
