@@ -150,34 +150,25 @@ def _part_of_strip(
 
 def _sizes(system: System, run: FoundationRun, chosen: Chosen) -> list[Mark]:
     """One line of words a part, at the left, from the top down."""
-    words: list[tuple[str, str]] = []
 
-    def pair(sizes: tuple[float, float] | None) -> str:
-        return f"{format_run(sizes[0], system)} × {format_run(sizes[1], system)}" if sizes else "?"
+    def size(*sizes: float | None) -> str:
+        return " × ".join(format_run(s, system) for s in sizes if s) or "?"
 
-    def one(size: float | None) -> str:
-        return format_run(size, system) if size else "?"
-
-    if run.kind != "slab":
-        words.append(
-            ("sill", "?" if chosen.sill is None else chosen.sill.replace("x", "×") or "none")
-        )
-    if run.kind in WITH_STEM:
-        words.append(("wall", one(chosen.wall)))
-    if run.kind in ("basement", "slab", "slab edge"):
-        words.append(("slab", one(chosen.slab)))
-    if run.kind in WITH_STEM:
-        words.append(("footing", pair(chosen.footing)))
-    if run.kind == "slab edge":
-        words.append(("edge", pair(chosen.edge)))
-    if run.kind == "grade beam":
-        words.append(("beam", pair(chosen.beam)))
+    sill = "?" if chosen.sill is None else chosen.sill.replace("x", "×") or "none"
+    stem, slab = run.kind in WITH_STEM, run.kind in ("basement", "slab", "slab edge")
+    words = [
+        ("sill", sill, run.kind != "slab"),
+        ("wall", size(chosen.wall), stem),
+        ("slab", size(chosen.slab), slab),
+        ("footing", size(*(chosen.footing or ())), stem),
+        ("edge", size(*(chosen.edge or ())), run.kind == "slab edge"),
+        ("beam", size(*(chosen.beam or ())), run.kind == "grade beam"),
+    ]
     found: list[Mark] = []
-    y = -4.0
-    for name, size in words:
+    for row, (name, words_of, _) in enumerate(w for w in words if w[2]):
+        y = -4.0 - 11.5 * row
         found.append(Label(name, (0.0, y), TEXT, "start", quiet=True))
-        found.append(Label(size, (0.0, y - 4.6), TEXT, "start", bold=True))
-        y -= 11.5
+        found.append(Label(words_of, (0.0, y - 4.6), TEXT, "start", bold=True))
     return found
 
 

@@ -92,14 +92,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
 def _laid_under(project: Project, tier: Tier) -> list[Mark]:
     """What of others lies under the plan: traced drawings, the architect's slabs and roofs,
     contours."""
-    shown = [
-        layer
-        for drawing in project.backgrounds
-        if drawing.level in ("", tier.walls_on)
-        for layer in drawing.layers
-        if layer.shown
-    ]
-    found: list[Mark] = [Stroke(way, "beyond") for layer in shown for way in layer.lines]
+    found = list(_traced(project, tier))
     for item in project.references:
         if tier.low - 1.0 <= item.top <= tier.high + REFERENCE_REACH or tier.kind == item.kind:
             key = ThingName("reference", item.id)
@@ -107,6 +100,14 @@ def _laid_under(project: Project, tier: Tier) -> list[Mark]:
     if tier.kind == "ground" and len(project.spots) > 2:
         found += contour_marks(project)
     return found
+
+
+def _traced(project: Project, tier: Tier) -> Iterator[Mark]:
+    """The lines of drawings to trace, in the layers that are shown."""
+    for drawing in project.backgrounds:
+        if drawing.level in ("", tier.walls_on):
+            for layer in (layer for layer in drawing.layers if layer.shown):
+                yield from (Stroke(way, "beyond") for way in layer.lines)
 
 
 @remembered
@@ -352,9 +353,10 @@ def _points_of(checked: Checked, tier: Tier, walls: tuple[Wall, ...]) -> list[Po
     """The corners of a tier's walls, else of its members, else the crossings of the grids."""
     project = checked.project
     shown = straightened(walls_reaching(project, tier)) if tier.kind == "roof" else walls
-    members = (m for m in checked.structure.members if tier.holds(m.host))
-    return (
-        [p for b in bodies(shown).values() for p in b.ring]
-        or [p for m in members for p in m.solid.plan()]
-        or [p for g in project.grids for _, _, p in grid_crossings(g)]
-    )
+    corners = [p for b in bodies(shown).values() for p in b.ring]
+    if corners:
+        return corners
+    members = [m for m in checked.structure.members if tier.holds(m.host)]
+    if members:
+        return [p for m in members for p in m.solid.plan()]
+    return [p for g in project.grids for _, _, p in grid_crossings(g)]

@@ -85,9 +85,15 @@ def roof_notes(
     for face in (f for host in hosts for f in checked.structure.seen.get(host, ())):
         if face.pitch > 1e-9 and _area(face.outline) > LEAST_PLANE:
             found += _arrow(checked, face, paper, taken)
+    return found + _skylight_words(checked, hosts)
+
+
+def _skylight_words(checked: Checked, hosts: Sequence[HostName]) -> list[Mark]:
+    """What each skylight is, in its middle."""
     uses = {
         (HostName("roof", r.id), o.id): o.use for r in checked.project.roofs for o in r.openings
     }
+    found: list[Mark] = []
     for host, item in openings_of(checked, hosts):
         x0, y0, x1, y1 = box(item.ring)
         key, middle = ThingName("skylight", host.key, item.key), ((x0 + x1) / 2, (y0 + y1) / 2)

@@ -186,7 +186,7 @@ def _foundation(project: Project) -> Tier:
     heights = [heights_of(project, r) for r in strips]
     low, high = min(h[0] for h in heights), max(h[2] for h in heights)
     if high - low < 1.0:
-        low = high - max(max(r.edge_depth, r.slab_thickness, 1.0) for r in runs)
+        low = high - max(1.0, *(max(r.edge_depth, r.slab_thickness) for r in runs))
     walls = _base_of(project, tuple(k for r in runs for k in walls_on(r)))
     hosts = tuple(HostName("run", r.id) for r in runs)
     return Tier(hosts[0], "Foundation", "ground", low, high, walls, hosts)

@@ -66,17 +66,13 @@ def read_dxf(path: Path, unit: float | None = None) -> TracedFile:
     layers: dict[str, list[tuple[Point, ...]]] = {}
     for entity in drawing.modelspace():
         _take(entity, scale, layers, gone, 0)
+    there = {name: lines for name, lines in layers.items() if lines}
     found = tuple(
-        TracedLayer(name[:200], tuple(lines[:MOST]))
-        for name, lines in sorted(layers.items())
-        if lines
+        TracedLayer(name[:200], tuple(lines[:MOST])) for name, lines in sorted(there.items())
     )
     words = [f"{n} × {what}" for what, n in sorted(gone.items())]
-    words += [
-        f"{len(lines) - MOST} lines of layer {name} over {MOST}"
-        for name, lines in layers.items()
-        if len(lines) > MOST
-    ]
+    over = {name: len(lines) - MOST for name, lines in there.items() if len(lines) > MOST}
+    words += [f"{n} lines of layer {name} over {MOST}" for name, n in over.items()]
     return TracedFile(found, unit or said, (*faults, *words))
 
 

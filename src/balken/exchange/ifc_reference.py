@@ -45,12 +45,13 @@ def references(
 
 
 def _one(product: Any, kind: str, scale: float, key: str, guid: str) -> Reference | None:
-    bodies = [b for b in (body_of(p, scale) for p in _shaped(product)) if b is not None]
+    found = (body_of(p, scale) for p in _shaped(product))
+    bodies = [b for b in found if b is not None]
     if not bodies:
         return None
     plain = np.concatenate([b.plain for b in bodies])
     ring = _outline(bodies[0].plain) if len(bodies) == 1 else None
-    outline = ring or hull([(float(x), float(y)) for x, y, _ in plain.tolist()])
+    outline = ring or hull(list(map(tuple, plain[:, :2].tolist())))
     if len(outline) < 3 or abs(signed_area(outline)) < 1.0:
         raise ShapeError("it has no area in plan")
     low, high = float(plain[:, 2].min()), float(plain[:, 2].max())

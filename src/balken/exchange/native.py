@@ -67,20 +67,18 @@ def _from_3(raw: Raw) -> Raw:
 def _from_4(raw: Raw) -> Raw:
     """Format 4 knew gable roofs over rectangles only, by the way of their ridge."""
     walls = {w["id"]: w for w in raw.get("walls", []) if isinstance(w, dict) and "id" in w}
-    roofs = [_gable_of_4(r, walls) for r in raw.get("roofs", []) if isinstance(r, dict)]
-    renamed = dict(
-        pair
-        for r in raw.get("roofs", [])
-        if isinstance(r, dict)
-        for pair in _rafters_of_4(r, walls, raw)
-    )
-    changes = [
-        {**c, "member": renamed.get(str(c.get("member")), c.get("member"))}
-        if isinstance(c, dict)
-        else c
-        for c in raw.get("changes", [])
-    ]
-    return {**raw, "format": 5, "roofs": roofs, "changes": changes}
+    roofs = [r for r in raw.get("roofs", []) if isinstance(r, dict)]
+    renamed = dict(pair for r in roofs for pair in _rafters_of_4(r, walls, raw))
+    changes = [_renamed_member(c, renamed) for c in raw.get("changes", [])]
+    made = [_gable_of_4(r, walls) for r in roofs]
+    return {**raw, "format": 5, "roofs": made, "changes": changes}
+
+
+def _renamed_member(change: Any, renamed: dict[str, str]) -> Any:
+    if not isinstance(change, dict):
+        return change
+    member = change.get("member")
+    return {**change, "member": renamed.get(str(member), member)}
 
 
 def _ends_of_4(roof: Raw, walls: dict[str, Raw]) -> tuple[list[str], list[str]]:

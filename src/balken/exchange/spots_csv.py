@@ -40,7 +40,7 @@ def read_spots(path: Path, system: System, unit: str = "") -> SpotsFile:
         FileError: nothing in it can be read.
     """
     text = read_bytes(path).decode("utf-8-sig", "replace")
-    rows = [row for row in _rows(text) if any(cell.strip() for cell in row)]
+    rows = [row for row in _rows(text) if "".join(row).strip()]
     if not rows:
         raise FileError(f"{path.name} is empty.")
     order, said = _header(rows[0])

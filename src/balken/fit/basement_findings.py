@@ -85,16 +85,14 @@ def _hangs_in_the_basement(checked: Checked, run: FoundationRun) -> Iterable[Fin
     footing."""
     room = _dug_out(checked, run)
     slab = heights_of(checked.project, run)[3]
-    for other in checked.project.runs:
-        if other.id == run.id or other.kind not in WITH_STEM:
-            continue
+    others = [r for r in checked.project.runs if r.id != run.id and r.kind in WITH_STEM]
+    for other in others:
         host = HostName("run", other.id)
         strips = [m for m in checked.structure.of(kinds.FOOTING) if m.host == host]
         inside = [m for m in strips if room.covers(Spot(place_of(m)))]
         above = [m for m in inside if m.solid.bounds()[0][2] > slab]
         if above:
-            may_go_down = len(inside) == len(strips)
-            yield _hanging(checked, run, other, above, may_go_down=may_go_down)
+            yield _hanging(checked, run, other, above, may_go_down=inside == strips)
 
 
 def _hanging(

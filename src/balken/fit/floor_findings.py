@@ -26,19 +26,20 @@ HELD_BY: Final = (kinds.BRIDGING, kinds.BLOCKING)
 
 def lacking_bridging(checked: Checked) -> Iterable[Finding]:
     """Floors whose joists are deeper than a nominal 2x12 and not held every 8 ft."""
-    project = checked.project
-    if project.code != "us":
+    if checked.project.code != "us":
         return
-    joists = checked.structure.of(kinds.JOIST, kinds.TRIMMER)
-    for floor in project.floors:
-        host = HostName("floor", floor.id)
-        held = [m for m in checked.structure.of(*HELD_BY) if m.host == host]
-        deep = [m for m in joists if m.host == host and _is_deep(checked, m)]
-        lacking = [
-            (gap, m) for gap, m in zip(_widest(deep, held), deep) if gap > MOST_APART + TOUCH
-        ]
+    for floor in checked.project.floors:
+        lacking = _too_far_apart(checked, HostName("floor", floor.id))
         if lacking:
             yield _finding(checked, floor, lacking)
+
+
+def _too_far_apart(checked: Checked, host: HostName) -> list[tuple[float, Member]]:
+    """The deep joists of a floor that are not held every 8 ft, each with its widest gap, mm."""
+    held = [m for m in checked.structure.of(*HELD_BY) if m.host == host]
+    joists = [m for m in checked.structure.of(kinds.JOIST, kinds.TRIMMER) if m.host == host]
+    deep = [m for m in joists if _is_deep(checked, m)]
+    return [(gap, m) for gap, m in zip(_widest(deep, held), deep) if gap > MOST_APART + TOUCH]
 
 
 def _is_deep(checked: Checked, m: Member) -> bool:

@@ -459,8 +459,8 @@ def _without_foundation(checked: Checked, lowest: Level) -> list[Wall]:
     project = checked.project
     storey = storey_walls(project, lowest.id)
     outer = {whole(k) for k in outer_sides(storey, storey_outline(storey))}
-    on = {key for r in project.runs for key in walls_on(r)}
-    walls = [w for w in project.walls if w.base == lowest.id and w.id in outer - on]
+    bare = outer.difference(*map(walls_on, project.runs))
+    walls = [w for w in project.walls if w.base == lowest.id and w.id in bare]
     under = checked.structure.of(kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB)
     tree = STRtree([Polygon(m.solid.plan()) for m in under])
     return [w for w in walls if not under or not _on_path(w.start, w.end, tree)]

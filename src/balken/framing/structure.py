@@ -2,6 +2,7 @@
 
 import itertools
 from collections.abc import Iterable
+from itertools import chain
 
 import msgspec
 from msgspec.structs import replace
@@ -89,12 +90,12 @@ def frame(sites: Sites, sizes: dict[HostName, Size]) -> Structure:
     by_kind = _by_kind(parts)
     return Structure(
         parts,
-        tuple([m for part in parts for m in part.members]),
+        tuple(chain.from_iterable(part.members for part in parts)),
         _gone(sites, framed, valleys),
-        (*sites.beams.faults, *((host, f.fault) for host, f in by_host.items() if f.fault)),
+        (*sites.beams.faults, *_faults(by_host)),
         trim_concrete(_meeting(by_kind)),
         bolts_of(parts, by_kind.get(kinds.SILL, ()), sites.doors, sites.bolts_apart),
-        tuple(step for s in sites.runs for step in runs.steps_of(s)),
+        tuple(chain.from_iterable(map(runs.steps_of, sites.runs))),
         tuple(m for m in stood.members if m.kind in (kinds.POST, kinds.PIER)),
         stood.about,
         by_kind,
@@ -102,6 +103,11 @@ def frame(sites: Sites, sizes: dict[HostName, Size]) -> Structure:
         seen,
         roofs.gables(sites.roofs, shapes.framed, sizes),
     )
+
+
+def _faults(by_host: dict[HostName, Framed]) -> list[tuple[HostName, str]]:
+    """The hosts that could not be framed, and why."""
+    return [(host, f.fault) for host, f in by_host.items() if f.fault]
 
 
 def _left(valleys: list[tuple[Member, ...]], sites: Sites) -> list[Framed]:

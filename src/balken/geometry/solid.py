@@ -7,12 +7,16 @@ body all come from it, so they cannot disagree.
 """
 
 from itertools import pairwise
+from typing import Final
 
 import msgspec
 
 from balken.geometry.plane import EXACT, Point, Ring, distance, signed_area
 
 Vector = tuple[float, float, float]
+
+UPRIGHT: Final = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+"""The axes of an outline that lies in plan."""
 
 
 class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -87,29 +91,13 @@ class Extrusion(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
     def bounds(self) -> tuple[Vector, Vector]:
         """The least and the greatest corner."""
-        if self.u == (1.0, 0.0, 0.0) and self.v == (
-            0.0,
-            1.0,
-            0.0,
-        ):  # upright, as nearly all concrete is
-            (ox, oy, oz), xs, ys = (
-                self.origin,
-                [p[0] for p in self.outline],
-                [p[1] for p in self.outline],
-            )
-            return (ox + min(xs), oy + min(ys), oz), (ox + max(xs), oy + max(ys), oz + self.depth)
-        points = self.points()
-        low: Vector = (
-            min(p[0] for p in points),
-            min(p[1] for p in points),
-            min(p[2] for p in points),
-        )
-        high: Vector = (
-            max(p[0] for p in points),
-            max(p[1] for p in points),
-            max(p[2] for p in points),
-        )
-        return low, high
+        if (self.u, self.v) == UPRIGHT:  # as nearly all concrete is
+            ox, oy, oz = self.origin
+            along, across = zip(*self.outline)
+            low, high = (ox + min(along), oy + min(across)), (ox + max(along), oy + max(across))
+            return (*low, oz), (*high, oz + self.depth)
+        xs, ys, zs = zip(*self.points())
+        return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
 
     def top(self) -> float:
         """The greatest height; what ``bounds`` would give, at a tenth of its work."""

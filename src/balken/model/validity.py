@@ -251,14 +251,15 @@ def _beam_places(project: Project) -> Iterable[str]:
     lines = _grid_lines(project)
     for i, beam in enumerate(project.beams):
         for end in (beam.start, beam.end):
-            if end.grid and not lines.issuperset((end.grid, key) for key in end.lines):
+            if end.grid and not {(end.grid, key) for key in end.lines} <= lines:
                 yield f"$.beams[{i}] “{beam.id}” ends at a grid line that is not there."
     for i, bay in enumerate(project.bays):
-        between = {(bay.grid, key) for key in (*bay.first, *bay.second)}
-        if bay.grid and not between <= lines:
-            yield f"$.bays[{i}] “{bay.id}” lies between grid lines that are not there."
-        if not bay.grid and len(bay.corners) < 3:
-            yield f"$.bays[{i}] “{bay.id}” has no outline."
+        where = f"$.bays[{i}] “{bay.id}”"
+        if not bay.grid:
+            if len(bay.corners) < 3:
+                yield f"{where} has no outline."
+        elif not {(bay.grid, key) for key in (*bay.first, *bay.second)} <= lines:
+            yield f"{where} lies between grid lines that are not there."
 
 
 def _walls(project: Project) -> Iterable[str]:

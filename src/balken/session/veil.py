@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from balken.framing.hosts.runs import Step
 from balken.model.grids import Grid
 from balken.model.names import HostName, MemberName, Name, ThingName, keys_of, things_of
+from balken.model.project import Project
 from balken.model.walls import Wall
 from balken.works.building import Checked
 
@@ -109,18 +110,21 @@ def veiled(checked: Checked, veil: Veil) -> Checked:
     if not veil.hides:
         return checked
     project, structure = checked.project, checked.structure
-    walls = [w for w in project.walls if shows(veil, HostName("wall", w.id))]
-    grids = [_shown_lines(g, veil) for g in project.grids]
-    seen = replace(
-        project,
-        walls=tuple(w if veil.only else _shown_openings(w, veil) for w in walls),
-        grids=tuple(g for g in grids if g.lines),
-    )
     members = tuple(m for m in structure.members if shows(veil, m.id))
     steps = tuple(s for s in structure.steps if _shows_step(s, veil))
+    grids = [_shown_lines(g, veil) for g in project.grids]
+    seen = replace(
+        project, walls=_shown_walls(project, veil), grids=tuple(g for g in grids if g.lines)
+    )
     return replace(
         checked, project=seen, structure=replace(structure, members=members, steps=steps)
     )
+
+
+def _shown_walls(project: Project, veil: Veil) -> tuple[Wall, ...]:
+    """The walls in sight, with their openings in sight."""
+    walls = [w for w in project.walls if shows(veil, HostName("wall", w.id))]
+    return tuple(w if veil.only else _shown_openings(w, veil) for w in walls)
 
 
 def _shown_openings(wall: Wall, veil: Veil) -> Wall:

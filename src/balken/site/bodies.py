@@ -2,7 +2,7 @@
 faces are outside."""
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any, Final
 
 import msgspec
@@ -19,6 +19,7 @@ from balken.geometry.plane import (
     edges,
     left,
     meet,
+    middle_of,
     parallel,
     signed_area,
     simplify,
@@ -237,20 +238,14 @@ def _grown_union(rings: tuple[Ring, ...]) -> Any:
 
 @remembered
 def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]:
-    """Return, for walls with a face on the outline, the side that face is on: 1 left of the wall's
-    line, -1 right."""
+    """For walls with a face on the outline, the side that face is on: 1 left of the wall's line, -1
+    right."""
     if outline is None or not walls:
         return {}
     sides = edges(outline)
     starts, ends = np.array([a for a, _ in sides]), np.array([b for _, b in sides])
     low, high = np.minimum(starts, ends) - 3 * TOUCH, np.maximum(starts, ends) + 3 * TOUCH
-    faces: list[tuple[Wall, int, Point]] = []
-    for wall in walls:
-        normal = left(direction_of(wall))
-        middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
-        faces += [
-            (wall, sign, add(middle, normal, face)) for sign, face in zip((1, -1), reach(wall))
-        ]
+    faces = [face for wall in walls for face in _middles_of_faces(wall)]
     places = np.array([p for _, _, p in faces])[:, None]
     near = np.argwhere(np.all((low <= places) & (places <= high), axis=2))
     found: dict[str, int] = {}
@@ -259,6 +254,13 @@ def outer_sides(walls: tuple[Wall, ...], outline: Ring | None) -> dict[str, int]
         if wall.id not in found and _on_edge(place, direction_of(wall), *sides[i]):
             found[wall.id] = sign
     return {w.id: found[w.id] for w in walls if w.id in found}
+
+
+def _middles_of_faces(wall: Wall) -> Iterator[tuple[Wall, int, Point]]:
+    """The middle of a wall's left face and of its right one, with the sign of each."""
+    normal, middle = left(direction_of(wall)), middle_of(wall.start, wall.end)
+    for sign, face in zip((1, -1), reach(wall)):
+        yield wall, sign, add(middle, normal, face)
 
 
 def _on_edge(point: Point, direction: Point, a: Point, b: Point) -> bool:

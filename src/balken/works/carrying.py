@@ -2,7 +2,7 @@
 chosen to carry what comes down."""
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from functools import partial
 from itertools import pairwise
 from typing import Protocol
@@ -206,12 +206,18 @@ def _chosen(
         if (host, name) in worst
     ]
     made.sort(key=lambda c: (c.cost, c.depth, c.section))
+    best = _cheapest_passing(made)
+    spans = (b - a for m in members for a, b in pairwise(span_marks(m)))
+    name = best.section if best else kind.sizes[0]
+    return Sized(host, Size(name, 0.0), tuple(made), max(spans, default=0.0), float("inf"))
+
+
+def _cheapest_passing(made: list[Choice]) -> Choice | None:
+    """The first of some choices that passes with something to spare, else that just passes, else
+    the strongest."""
     passing = [c for c in made if c.worst <= NEARLY + TOLERANCE]
     passing = passing or [c for c in made if c.passes]
-    best = passing[0] if passing else min(made, key=lambda c: c.worst, default=None)
-    name = best.section if best else kind.sizes[0]
-    spans = (b - a for m in members for a, b in pairwise(span_marks(m)))
-    return Sized(host, Size(name, 0.0), tuple(made), max(spans, default=0.0), float("inf"))
+    return passing[0] if passing else min(made, key=lambda c: c.worst, default=None)
 
 
 def next_section(checked: "HasCarrying", member: Member) -> str | None:
@@ -309,23 +315,38 @@ def choose_sticks(
     """Per roof what its hips, valleys and ridge beams are cut from: the cheapest board, or
     boards side by side, that passes; the strongest where none does. A piece whose section a person
     chose stays as it is."""
+    sections = terms_of(project).sections
+    chosen = [
+        *_along_lines(project, structure, path, around),
+        *(
+            (host, (("strut", ""), name))
+            for host, name in _struts_from(project, structure, path, sections)
+        ),
+        *(
+            (host, ((VALLEY_FRAME, ""), name))
+            for host, name in _valley_frames_from(project, structure, around)
+        ),
+    ]
+    found: dict[HostName, list[CutFrom]] = {}
+    for host, cut in chosen:
+        found.setdefault(host, []).append(cut)
+    return {host: tuple(sorted(rows)) for host, rows in found.items()}
+
+
+def _along_lines(
+    project: Project, structure: Structure, path: LoadPath, around: Surroundings
+) -> Iterator[tuple[HostName, CutFrom]]:
+    """What the pieces along the lines of roofs are cut from, by their host."""
     terms, records = terms_of(project), host_records(project)
-    sections = terms.sections
     touched = {c.member for c in project.changes if c.section}
     typed = {HostName("roof", r.id): dict(r.rafters.sections) for r in project.roofs}
-    found: dict[HostName, list[CutFrom]] = {}
     for m in structure.of(kinds.HIP, kinds.VALLEY, kinds.RIDGE_BEAM, kinds.PURLIN):
         if m.id in touched or len(apart(m.carrier.supports)) < 2 or m.kind.part in typed[m.host]:
             continue
         lies_on = path.carried.get(m.id, ())
-        least = _least_depth(structure, m, sections)
+        least = _least_depth(structure, m, terms.sections)
         best = stick_for(terms, records[m.host], m, least, lies_on, around.of(m))
-        found.setdefault(m.host, []).append(((m.role, m.id.place), best))
-    for host, name in _struts_from(project, structure, path, sections):
-        found.setdefault(host, []).append((("strut", ""), name))
-    for host, name in _valley_frames_from(project, structure, around):
-        found.setdefault(host, []).append(((VALLEY_FRAME, ""), name))
-    return {host: tuple(sorted(rows)) for host, rows in found.items()}
+        yield m.host, ((m.role, m.id.place), best)
 
 
 def _struts_from(

@@ -43,8 +43,10 @@ def first_sticks(
     found = {}
     for s in rafters:
         if s.host in shapes and s.bed is not None:
-            found[s.host] = _first(terms, s.roof, shapes[s.host], s.bed, sizes[s.host].size)
-    return {host: rows for host, rows in found.items() if rows}
+            rows = _first(terms, s.roof, shapes[s.host], s.bed, sizes[s.host].size)
+            if rows:
+                found[s.host] = rows
+    return found
 
 
 @remembered

@@ -2,6 +2,7 @@
 blocking, subfloor."""
 
 from collections.abc import Iterable
+from itertools import chain
 from typing import NamedTuple
 
 from balken.framing import kinds
@@ -182,7 +183,7 @@ def _whole(
         parts += between
         rest += round_them
     parts = _without([*parts, Part(tuple(rest))], changes)
-    members = [m for part in parts for m in part.members]
+    members = list(chain.from_iterable(part.members for part in parts))
     return Framed(tuple(parts), lost_changes(members, changes, names))
 
 

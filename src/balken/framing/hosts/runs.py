@@ -101,11 +101,15 @@ def sides_of(project: Project, run: FoundationRun) -> tuple[tuple[str, int], ...
     lines = run_lines(project, run)
     found: dict[str, int] = {}
     for base in dict.fromkeys(w.base for w in lines if w.base):
-        walls = walls_of(project, tuple(w.id for w in project.walls if w.base == base))
-        found.update(outer_sides(walls, storey_outline(walls)))
+        found |= _outer_sides_of(project, base)
     found |= _sides_of_path(project, tuple(w for w in lines if whole(w.id) == PATH))
     named = ((w.id, found.get(w.id, found.get(wall_of(w.id)))) for w in lines)
     return tuple((key, side) for key, side in named if side is not None)
+
+
+def _outer_sides_of(project: Project, base: str) -> dict[str, int]:
+    walls = walls_of(project, tuple(w.id for w in project.walls if w.base == base))
+    return outer_sides(walls, storey_outline(walls))
 
 
 def _sides_of_path(project: Project, free: tuple[Wall, ...]) -> dict[str, int]:

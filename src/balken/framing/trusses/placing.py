@@ -324,14 +324,13 @@ def _bounds(
     """The strip of plan a truss carries: halfway to its neighbours, to the eaves at gables,
     up to itself at a girder."""
     beside = [p[1] for p in kept if min(hi, p[3]) - max(lo, p[2]) > TOUCH]
-    ends = {z.low for z in zones}
-    before = max((v for v in beside if v < x - 1e-6), default=None)
-    after = min((v for v in beside if v > x + 1e-6), default=None)
-    first = x if True in ends else eaves[0]
-    last = x if False in ends else eaves[2]
+    girders = {z.low for z in zones}
+    before, after = [v for v in beside if v < x - 1e-6], [v for v in beside if v > x + 1e-6]
+    first = x if True in girders else eaves[0]
+    last = x if False in girders else eaves[2]
     return (
-        first if before is None else (before + x) / 2,
-        last if after is None else (after + x) / 2,
+        (max(before) + x) / 2 if before else first,
+        (min(after) + x) / 2 if after else last,
     )
 
 

@@ -106,12 +106,7 @@ def beams_on_line(
     Raises:
         EditError: the line crosses fewer than two others.
     """
-    of = grid(project, grid_key)
-    mine = next(x for x in of.lines if x.id == line)
-    across = [x for x in row_of(of, "y" if mine.runs == "x" else "x") if crossing(of, mine, x)]
-    if len(across) < 2:
-        raise EditError(f"Line {mine.label} crosses fewer than two others; a beam needs two ends.")
-    ends = [BeamEnd(grid=grid_key, lines=(line, x.id)) for x in across]
+    ends = _crossings_on(project, grid_key, line)
     pairs = [(ends[0], ends[-1])] if whole else list(pairwise(ends))
     keys = fresh_many((b.id for b in project.beams), "B", len(pairs))
     body = kind or usual_kind(project)
@@ -119,6 +114,17 @@ def beams_on_line(
         Beam(id=k, level=level, start=a, end=b, kind=body) for k, (a, b) in zip(keys, pairs)
     )
     return checked(project, beams=project.beams + made), tuple(keys)
+
+
+def _crossings_on(project: Project, grid_key: str, line: str) -> list[BeamEnd]:
+    """The crossings along a grid line."""
+    of = grid(project, grid_key)
+    mine = next(x for x in of.lines if x.id == line)
+    others = row_of(of, "y" if mine.runs == "x" else "x")
+    across = [x for x in others if crossing(of, mine, x)]
+    if len(across) < 2:
+        raise EditError(f"Line {mine.label} crosses fewer than two others; a beam needs two ends.")
+    return [BeamEnd(grid=grid_key, lines=(line, x.id)) for x in across]
 
 
 def cells_of(project: Project, grid_key: str) -> list[Cell]:

@@ -45,18 +45,23 @@ def clip_of(project: Project, names: tuple[Name, ...]) -> Clip:
         raise EditError(
             "Nothing of what is selected can be copied: choose walls, posts, pads or piers."
         )
-    points: list[Point] = [p for w in walls for p in (w.start, w.end)] + [s.at for s in loose]
-    x0, y0, _, _ = box(points)
     used = {w.build_up for w in walls}
     return Clip(
         FORMAT,
-        (x0, y0),
+        _corner(walls, loose),
         walls,
         tuple((w.base_offset, wall_top(project, w) - wall_base(project, w)) for w in walls),
         tuple(b for b in project.wall_build_ups if b.id in used),
         loose,
         tuple(_stands(project, s) for s in loose),
     )
+
+
+def _corner(walls: tuple[Wall, ...], loose: tuple[PointSupport, ...]) -> Point:
+    """The lower left corner of what is copied, which is laid under the pointer."""
+    points = [p for w in walls for p in (w.start, w.end)] + [s.at for s in loose]
+    x0, y0, _, _ = box(points)
+    return x0, y0
 
 
 def _stands(project: Project, item: PointSupport) -> tuple[float, float]:

@@ -52,22 +52,27 @@ def follow(
             says.
     """
     place = partial(_place, change=change, became=became)
-    parts: dict[str, RunPart] = {}
-    for p in run.parts:
-        for key in change((p.wall,)):
-            parts.setdefault(key, replace(p, wall=key))
     steps = [(s, place(s.wall, s.at)) for s in run.steps]
     pockets = [(p, place(p.wall, p.at)) for p in run.pockets]
     made = replace(
         run,
         walls=change(run.walls),
         spans=_merged([made for s in run.spans for made in _span(s, change, became)]),
-        parts=tuple(parts.values()),
+        parts=_parts(run, change),
         steps=tuple(_step(s, to) for s, to in steps if to),
         pockets=tuple(replace(p, wall=to.wall, at=to.at) for p, to in pockets if to),
         shelves=tuple(_shelves(run, change)),
     )
     return run if made == run else made
+
+
+def _parts(run: FoundationRun, change: Keys) -> tuple[RunPart, ...]:
+    """What is other of the run under single walls; of two that became one the first counts."""
+    found: dict[str, RunPart] = {}
+    for p in run.parts:
+        for key in change((p.wall,)):
+            found.setdefault(key, replace(p, wall=key))
+    return tuple(found.values())
 
 
 def _step(step: HeldStep, to: Place) -> HeldStep:

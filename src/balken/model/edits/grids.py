@@ -257,10 +257,10 @@ def move_lines(
     made = replace(old, lines=tuple(moved.get(x.id, x) for x in old.lines))
     _still_in_order(old, made, moving[0].runs, project)
     after = project
-    if walls and moving[0].runs in ("x", "y"):
-        for line in moving:
-            after = _with_walls_on(after, project, old, line, by)
-    return checked(after, grids=tuple(made if g.id == key else g for g in after.grids))
+    for line in moving if walls and moving[0].runs in ("x", "y") else ():
+        after = _with_walls_on(after, project, old, line, by)
+    others = {g.id: g for g in after.grids} | {key: made}
+    return checked(after, grids=tuple(others.values()))
 
 
 def _refuse_moving(moving: Sequence[GridLine]) -> None:

@@ -179,12 +179,12 @@ def remove_level(project: Project, key: str, to: str | None = None) -> Project:
     """
     old = level(project, key)
     there = hanging(project, key)
-    if there and to is None:
-        raise EditError(f"{', '.join(there)} hang on “{old.name}”. Say which level they go to.")
     if to == key:
         raise EditError("What hangs on a level goes to another one when it is taken away.")
     made: dict[str, object] = {"levels": tuple(x for x in project.levels if x.id != key)}
-    if there and to is not None:
+    if there:
+        if to is None:
+            raise EditError(f"{', '.join(there)} hang on “{old.name}”. Say which level they go to.")
         for kind, fields in _HOSTED.items():
             made[kind] = tuple(_hung_on(r, fields, key, to) for r in getattr(project, kind))
     try:

@@ -163,6 +163,18 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
     Raises:
         EditError: there is no pair, or there are too many lines to pair.
     """
+    pairs = _shown_pairs(project, key)
+    lines = _joined(pairs[:MOST])
+    made = []
+    keys = fresh_many((w.id for w in project.walls), "W", len(lines))
+    for name, (start, end, thickness) in zip(keys, lines):
+        kind = WallKind(base, top, thickness=round(thickness, 3), by="core centre")
+        made.append(make_wall(project, kind, name, _tidy(start), _tidy(end)))
+    return checked(project, walls=(*project.walls, *made))
+
+
+def _shown_pairs(project: Project, key: str) -> list[tuple[Point, Point, float]]:
+    """The pairs of parallel lines in the shown layers of a background."""
     drawing = named(project.backgrounds, key, "background")
     ways = [way for layer in drawing.layers if layer.shown for way in layer.lines]
     pieces = [(a, b) for way in ways for a, b in pairwise(way) if a != b]
@@ -175,13 +187,7 @@ def walls_from_pairs(project: Project, key: str, base: str, top: str) -> Project
     if not pairs:
         span = f"{format_run(THINNEST, project.system)} to {format_run(THICKEST, project.system)}"
         raise EditError(f"No two lines run side by side {span} apart in the layers that are shown.")
-    lines = _joined(pairs[:MOST])
-    made = []
-    keys = fresh_many((w.id for w in project.walls), "W", len(lines))
-    for name, (start, end, thickness) in zip(keys, lines):
-        kind = WallKind(base, top, thickness=round(thickness, 3), by="core centre")
-        made.append(make_wall(project, kind, name, _tidy(start), _tidy(end)))
-    return checked(project, walls=(*project.walls, *made))
+    return pairs
 
 
 def _joined(pairs: list[tuple[Point, Point, float]]) -> list[tuple[Point, Point, float]]:
