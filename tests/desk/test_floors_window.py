@@ -13,6 +13,7 @@ from balken.desk.diagram import BeamFigure
 from balken.desk.finder import offers
 from balken.desk.slip import Bars
 from balken.desk.window import Window
+from balken.framing import kinds
 from balken.session.ferry_hall import ferry_hall
 from named import the
 
@@ -62,6 +63,17 @@ def test_another_section_is_held_for_one_beam_and_given_back(hall: Window) -> No
     hall.select(mark(hall, "B6"))
     choose(hall, "section", "by calculation")
     assert next(b for b in hall.building.project.beams if b.id == "B6").kind.section is None
+
+
+def test_bridging_is_chosen_on_the_slip_of_a_floor_and_taken_back(
+    window: Window, qtbot: QtBot
+) -> None:
+    window.work_in(the("floor:F1"))
+    window.select(the("floor:F1"))
+    choose(window, "bridging", "crossed, 1×3")
+    assert window.building.checked.structure.of(kinds.BRIDGING), "it stands between the joists"
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert not window.building.checked.structure.of(kinds.BRIDGING)
 
 
 def test_a_bay_is_filled_otherwise_on_the_slip(hall: Window, qtbot: QtBot) -> None:

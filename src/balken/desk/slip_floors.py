@@ -228,7 +228,8 @@ def build_up(w: "Window", floor: FloorArea) -> None:
         ("and at mid-span", "bearings and middle"),
     ]
     slip.options("blocking", blocks, body.blocking, lambda v: change("blocking", blocking=v))
-    rows = [("none", "none"), ("crossed, 1x3", "crossed")]
+    (board,) = catalogue_of(system).boards
+    rows = [("none", "none"), (f"crossed, {pretty(board)}", "crossed")]
     slip.options("bridging", rows, body.bridging, lambda v: change("bridging", bridging=v))
     for name, field in (
         ("lap over beams", "lap"),

@@ -1,0 +1,1 @@
+"""Beams where they lie and what they are fitted to; posts, pads and piers."""

@@ -1,0 +1,1 @@
+"""Joist floors and slabs: rows, openings, what stands between and round them."""

@@ -1,0 +1,1 @@
+"""Roofs over their walls: planes, rafters, ridges, hips and valleys, what closes the edges."""
