@@ -5,7 +5,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from balken.design.steps import Check
+from balken.design.lines import Check
 from balken.exchange.native import from_text
 from balken.fit.finding import Finding
 from balken.fit.findings import findings

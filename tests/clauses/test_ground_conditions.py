@@ -10,7 +10,7 @@ from balken.design.codes.eu.ec2_pads import anchorage, punching
 from balken.design.codes.us.aci_pads import band_factor, development
 from balken.design.codes.us.irc_soil import SOIL_CLASSES, width_2021
 from balken.design.concrete.bars import Bar
-from balken.design.steps import Check
+from balken.design.lines import Check
 from balken.exchange.native import from_text
 from balken.framing import kinds
 from balken.model.walls import Layer

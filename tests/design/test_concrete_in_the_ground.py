@@ -13,6 +13,7 @@ from balken.design.codes.eu import ec2_pads, ec2_plain
 from balken.design.codes.us import aci_pads, aci_plain
 from balken.design.codes.us.irc_soil import prescriptive_width
 from balken.design.concrete.bars import bars_across, bars_along
+from balken.design.lines import Check
 from balken.design.soil.pressure import (
     cantilever,
     propped,
@@ -21,7 +22,6 @@ from balken.design.soil.pressure import (
     within_influence,
 )
 from balken.design.soil.sizes import pad_side, rounded_up, strip_width
-from balken.design.steps import Check
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.ground.anchors import least_bolts, place_bolts
@@ -181,7 +181,7 @@ def test_a_basement_wall_by_hand() -> None:
     top = 45 * 7.5**3 / (6 * 8)
     y = math.sqrt(2 * top / 45)
     moment = 1.6 * (top * (0.5 + y) - 45 * y**3 / 6)  # lb·ft per ft
-    step = next(s for s in bending.steps if s.symbol == "M")
+    step = next(s for s in bending.lines if s.symbol == "M")
     assert step.value / LB == pytest.approx(moment, rel=1e-6)
     assert bending.ratio == pytest.approx(
         moment / (0.6 * 5 * math.sqrt(3000) * 10**2 / 6), rel=1e-6
@@ -190,7 +190,7 @@ def test_a_basement_wall_by_hand() -> None:
     assert shear.ratio == pytest.approx(force / 12 / (0.6 * 4 / 3 * math.sqrt(3000) * 10), rel=1e-6)
     deep = set_site(basement(10 * FOOT), fluid=60 * PCF)
     _, (bars, _) = stem_checks(work_out(deep))
-    assert "#" in next(s.how for s in bars.steps if s.symbol == "bars"), (
+    assert "#" in next(s.how for s in bars.lines if s.symbol == "bars"), (
         "10 ft of heavy soil ask for bars"
     )
     assert bars.ratio <= 1
@@ -200,8 +200,8 @@ def test_without_its_floor_the_wall_is_a_cantilever() -> None:
     project = replace(basement(), floors=())
     _, (alone, *_) = stem_checks(work_out(project))
     _, (held, *_) = stem_checks(work_out(basement()))
-    assert "foot alone" in alone.steps[0].how
-    moments = [next(s.value for s in c.steps if s.symbol == "M") for c in (alone, held)]
+    assert "foot alone" in alone.lines[0].how
+    moments = [next(s.value for s in c.lines if s.symbol == "M") for c in (alone, held)]
     assert moments[0] > 2 * moments[1]
 
 
@@ -305,8 +305,8 @@ def test_eccentric_load_and_uplift_on_a_pad() -> None:
     first = checks_of(straight, pad)[0]
     tilted = work_out(set_supports(project, [key], moments=(30e6, 0.0)))
     soil = checks_of(tilted, pad)[0]
-    p = next(s.value for s in soil.steps if s.symbol == "P")
-    e = next(s.value for s in soil.steps if s.symbol == "e")
+    p = next(s.value for s in soil.lines if s.symbol == "P")
+    e = next(s.value for s in soil.lines if s.symbol == "e")
     assert e == pytest.approx(30e6 / p)
     assert soil.ratio == pytest.approx(
         first.ratio * (1 + 6 * e / project.point_supports[0].size[0]), rel=1e-9
@@ -326,9 +326,9 @@ def test_a_footing_out_of_the_middle_presses_harder_on_one_side() -> None:
     name = the("run:G1/footing:W11")
     m = next(x for x in moved.structure.members if x.id == name)
     soil = checks_of(moved, m)[0]
-    e = next(s.value for s in soil.steps if s.symbol == "e")
+    e = next(s.value for s in soil.lines if s.symbol == "e")
     assert 0 < e <= 1.5 * INCH
-    mean = next(s.value for s in soil.steps if s.symbol == "w") / (20 * INCH)
+    mean = next(s.value for s in soil.lines if s.symbol == "w") / (20 * INCH)
     assert soil.ratio * moved.project.site.soil_bearing == pytest.approx(
         mean * (1 + 6 * e / (20 * INCH)), rel=1e-6
     )
@@ -345,7 +345,7 @@ def test_the_second_opinion_says_which_governs() -> None:
     table = next(c for c in checks_of(checked, m) if c.name == "Width by the table")
     # Two storeys over a crawl space, 1,500 psf, ground snow 25 / 0.7 = 36 psf: the row of 50 psf.
     assert table.ratio == pytest.approx(19 / 20), "IRC 2021 table R403.1(1), from memory: 19 in"
-    assert "governs" in table.steps[1].how
+    assert "governs" in table.lines[1].how
 
 
 # -- anchors ------------------------------------------------------------------

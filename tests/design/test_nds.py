@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from balken.design.codes.us.nds import factors
 from balken.design.codes.us.nds.bending import CHECKS, Batch, check, explain
 from balken.design.codes.us.nds.values import NoValueError, reference
-from balken.design.steps import format_value
+from balken.design.lines import format_value
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.loads.cases import Combination
@@ -154,14 +154,14 @@ def test_steps_say_what_the_ratios_say() -> None:
     batch = batch_of_one(100.0, 12.0)
     found = explain(batch, check(batch), 0)
     assert tuple(c.name for c in found) == CHECKS[:5], "it has no tail, and nothing pushes along it"
-    bending = {s.symbol: s.value for s in found[0].steps}
+    bending = {s.symbol: s.value for s in found[0].lines}
     assert bending["fb"] / bending["Fb′"] == pytest.approx(found[0].ratio)
     assert bending["M"] == pytest.approx(1800 * 12 * LB * INCH)
-    pressed = {s.symbol: s.value for s in found[4].steps}
+    pressed = {s.symbol: s.value for s in found[4].lines}
     assert pressed["fc perp"] / pressed["Fc perp′"] == pytest.approx(found[4].ratio)
     for one in found:
-        assert any(s.clause for s in one.steps), one.name
-        assert all(format_value(s, "us") and format_value(s, "metric") for s in one.steps)
+        assert any(s.clause for s in one.lines), one.name
+        assert all(format_value(s, "us") and format_value(s, "metric") for s in one.lines)
 
 
 def test_side_by_side_is_one_by_one(demo_checked: Checked) -> None:
@@ -186,6 +186,6 @@ def test_a_steeper_rafter_sags_more_for_the_same_plan_load() -> None:
 def test_footing_pressure_is_checked_with_its_steps(demo_checked: Checked) -> None:
     footing = next(m for m in demo_checked.structure.members if m.kind is kinds.FOOTING)
     found = checks_of(demo_checked, footing)[0]
-    steps = {s.symbol: s.value for s in found.steps}
+    steps = {s.symbol: s.value for s in found.lines}
     assert found.ratio == pytest.approx(steps["q"] / steps["qa"])
     assert steps["q"] == pytest.approx(steps["w"] / steps["b"])

@@ -41,8 +41,8 @@ def test_a_post_carries_the_ends_of_its_beams() -> None:
     assert sum(checked.path.onto[post.id]) == pytest.approx(on)
     (check,) = checks_of(checked, post)
     assert check.clause == "NDS 3.7"
-    load = next(s.value for s in check.steps if s.symbol == "P")
-    allowed = next(s.value for s in check.steps if s.symbol == "P allowed")
+    load = next(s.value for s in check.lines if s.symbol == "P")
+    allowed = next(s.value for s in check.lines if s.symbol == "P allowed")
     assert check.ratio == pytest.approx(load / allowed)
 
 

@@ -14,7 +14,7 @@ from pytestqt.qtbot import QtBot
 
 from balken.desk.commands import commands
 from balken.desk.finder import offers
-from balken.desk.slip import Bars, Choices, Figure, Steps
+from balken.desk.slip import Bars, Choices, Figure, Lines
 from balken.desk.spans_panel import SpansPanel
 from balken.desk.start_page import StartPage
 from balken.desk.theme import LIGHT
@@ -67,7 +67,7 @@ def test_click_a_joist_and_read_why(window: Window, qtbot: QtBot) -> None:
         "Bearing",
     ]
     Hands(qtbot, bars).click(40, 10)
-    steps = window.slip.findChild(Steps)
+    steps = window.slip.findChild(Lines)
     assert steps is not None
     assert "Fb′" in steps.accessibleName()
 

@@ -122,7 +122,7 @@ def test_calculation_sheets_hold_every_step(demo_checked: Checked) -> None:
         words = [m.text for m in sheet.block if isinstance(m, Label)]
         for check in checks_of(demo_checked, member):
             assert check.name in words
-            assert all(s.symbol in words for s in check.steps)
+            assert all(s.symbol in words for s in check.lines)
         for m in sheet.block:
             if isinstance(m, Label):
                 assert 0 < m.at[0] < sheet.width

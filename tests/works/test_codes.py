@@ -27,7 +27,7 @@ def test_concrete_in_the_ground_is_held_to_the_projects_code(building, code) -> 
     for check in found:
         if check.name == "Uplift":  # a typed force is held by dead load as ASCE 7 has it
             continue
-        clauses = [check.clause, *(s.clause for s in check.steps)]
+        clauses = [check.clause, *(s.clause for s in check.lines)]
         assert any(word in check.clause for word in own), check.name
         for clause in clauses:
             assert not any(clause.startswith(word) for word in other), (check.name, clause)

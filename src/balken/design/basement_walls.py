@@ -8,8 +8,8 @@ import msgspec
 
 from balken.design.codes.us.nds import dowels
 from balken.design.concrete.bars import bars_along
+from balken.design.lines import Check, Line
 from balken.design.soil import pressure
-from balken.design.steps import Check, Step
 from balken.design.strips import plan_width
 from balken.design.terms import Terms
 from balken.errors import BalkenError
@@ -75,14 +75,14 @@ def _top_checks(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
         return ()
     species = SILL_MATERIAL.split(" ")[0]
     one = dowels.sill_bolt(run.bolt, sill.breadth, dowels.GRAVITY[species], EMBEDDED) * PERMANENT
-    steps = (
-        Step("R top", push, "line load", how="γ h³ / (6 L), of the soil"),
-        Step("s", apart, "length", how="between anchor bolts, the widest"),
-        Step("D", run.bolt, "run"),
-        Step("CD", PERMANENT, "factor", "NDS 2.3.2"),
-        Step("Z′", one, "force", "NDS 12.3.1", f"of one bolt across the grain of a {species} sill"),
+    lines = (
+        Line("R top", push, "line load", how="γ h³ / (6 L), of the soil"),
+        Line("s", apart, "length", how="between anchor bolts, the widest"),
+        Line("D", run.bolt, "run"),
+        Line("CD", PERMANENT, "factor", "NDS 2.3.2"),
+        Line("Z′", one, "force", "NDS 12.3.1", f"of one bolt across the grain of a {species} sill"),
     )
-    return (Check(TOP_INTO_BOLTS, push * apart / one, "H", "NDS 12.3.1, IRC R404.1", steps),)
+    return (Check(TOP_INTO_BOLTS, push * apart / one, "H", "NDS 12.3.1, IRC R404.1", lines),)
 
 
 TOP_INTO_BOLTS: Final = "Top into bolts"
@@ -109,16 +109,16 @@ def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     on_heel = heel * max(0.0, ground - low[2]) * SOIL
     turns = push * deep / 3
     holds = dead * toe + footing * wide / 2 + on_heel * (wide - heel / 2)
-    steps: tuple[Step, ...] = (
-        Step("h", deep, "length", how="soil over the bottom of the footing"),
-        Step("H", push, "line load", how="γ h² / 2"),
-        Step("M turns", turns, "force", how="H h / 3, per unit of length"),
-        Step("D", dead, "line load", how="wall and what stands on it"),
-        Step("b", wide, "run"),
-        Step(
+    lines: tuple[Line, ...] = (
+        Line("h", deep, "length", how="soil over the bottom of the footing"),
+        Line("H", push, "line load", how="γ h² / 2"),
+        Line("M turns", turns, "force", how="H h / 3, per unit of length"),
+        Line("D", dead, "line load", how="wall and what stands on it"),
+        Line("b", wide, "run"),
+        Line(
             "M holds", holds, "force", how="about the inner edge of the footing, per unit of length"
         ),
-        Step("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
+        Line("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
     )
     found = [
         Check(
@@ -126,7 +126,7 @@ def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
             STANDS_FIRM * turns / holds if holds > 0 else math.inf,
             "D + H",
             "IBC 1807.2.3",
-            steps,
+            lines,
         )
     ]
     rubs = FRICTION * (dead + footing + on_heel)
@@ -137,17 +137,17 @@ def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
 
 
 def _by_friction(push: float, rubs: float) -> Check:
-    steps = (
-        Step("H", push, "line load", how="γ h² / 2"),
-        Step("μ N", rubs, "line load", "IBC table 1806.2", "0.25 N"),
-        Step("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
+    lines = (
+        Line("H", push, "line load", how="γ h² / 2"),
+        Line("μ N", rubs, "line load", "IBC table 1806.2", "0.25 N"),
+        Line("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
     )
     return Check(
         "Sliding",
         STANDS_FIRM * push / rubs if rubs > 0 else math.inf,
         "D + H",
         "IBC 1807.2.3",
-        steps,
+        lines,
     )
 
 
@@ -156,17 +156,17 @@ def _against_slab(terms: Terms, run: FoundationRun, push: float) -> Check:
     0.60 by 21.2.1)."""
     fc = terms.site.strength
     bears = 0.60 * 0.85 * fc * run.slab_thickness
-    steps = (
-        Step("1.6 H", 1.6 * push, "line load", "ACI 5.3.8", "soil at rest against the foot"),
-        Step(
+    lines = (
+        Line("1.6 H", 1.6 * push, "line load", "ACI 5.3.8", "soil at rest against the foot"),
+        Line(
             "t",
             run.slab_thickness,
             "run",
             how="the slab, poured against the wall before it is backfilled",
         ),
-        Step("φ Bn", bears, "line load", "ACI 14.5.6.1", "0.60 × 0.85 f′c t"),
+        Line("φ Bn", bears, "line load", "ACI 14.5.6.1", "0.60 × 0.85 f′c t"),
     )
-    return Check("Sliding", 1.6 * push / bears, "1.6H", "ACI 14.5.6.1", steps)
+    return Check("Sliding", 1.6 * push / bears, "1.6H", "ACI 14.5.6.1", lines)
 
 
 class _Pressed(NamedTuple):
@@ -179,7 +179,7 @@ class _Pressed(NamedTuple):
     """Of its bars."""
     face: str
     combo: str
-    base: tuple[Step, ...]
+    base: tuple[Line, ...]
     """The lines its calculations begin with."""
 
 
@@ -200,16 +200,16 @@ def _concrete_checks(terms: Terms, member: Member, soil: Backfill) -> tuple[Chec
     moment, shear = code.factor * found.moment, code.factor * found.bottom
     how = f"{code.factor:g} H, {where}, per unit of length"
     base = (
-        Step("L", soil.height, "length", how=held),
-        Step("h", soil.fill, "length", how="soil over the slab"),
-        Step("M", moment, "force", how=how),
+        Line("L", soil.height, "length", how=held),
+        Line("h", soil.fill, "length", how="soil over the slab"),
+        Line("M", moment, "force", how=how),
     )
     wall = _Pressed(moment, shear, thick, thick - cover - 8.0, face, f"{code.factor:g}H", base)
     ratio = code.plain_bending(moment, thick, fc)
     if ratio > 1:
         return _with_bars(terms, wall)
-    steps = (*base, Step("t", thick, "run", how="plain concrete, axial load left out"))
-    bending = Check("Earth, bending", ratio, wall.combo, code.plain_clause, steps)
+    lines = (*base, Line("t", thick, "run", how="plain concrete, axial load left out"))
+    bending = Check("Earth, bending", ratio, wall.combo, code.plain_clause, lines)
     strength = code.plain_shear(thick, fc)
     return bending, _sheared(terms, wall, strength, code.plain_shear_clause)
 
@@ -221,29 +221,29 @@ def _with_bars(terms: Terms, wall: _Pressed) -> tuple[Check, ...]:
     try:
         needed = code.steel_for(wall.moment, wall.depth, fc, fy)
     except BalkenError as error:
-        steps = (*wall.base, Step("t", wall.thick, "run", how=str(error)))
-        return (Check(name, math.inf, wall.combo, clause, steps),)
+        lines = (*wall.base, Line("t", wall.thick, "run", how=str(error)))
+        return (Check(name, math.inf, wall.combo, clause, lines),)
     least = code.least_steel(wall.thick, wall.depth, fc, fy)
     bars = bars_along(max(needed, least), code.most_apart(wall.thick), terms.system)
     steel = bars.bar.area / bars.spacing
     spacing = format_spacing(bars.spacing, terms.system)
     on = "inside" if wall.face == "inside" else f"face {wall.face}"
-    steps = (
+    lines = (
         *wall.base,
-        Step("d", wall.depth, "run", how=f"bars on the {on}"),
-        Step("As", needed, "steel per run", how="needed"),
-        Step("As min", least, "steel per run"),
-        Step("bars", steel, "steel per run", how=f"{bars.bar.name} at {spacing}"),
+        Line("d", wall.depth, "run", how=f"bars on the {on}"),
+        Line("As", needed, "steel per run", how="needed"),
+        Line("As min", least, "steel per run"),
+        Line("bars", steel, "steel per run", how=f"{bars.bar.name} at {spacing}"),
     )
-    bending = Check(name, max(needed, least) / steel, wall.combo, clause, steps)
+    bending = Check(name, max(needed, least) / steel, wall.combo, clause, lines)
     strength = code.barred_shear(wall.depth, steel, fc)
     return bending, _sheared(terms, wall, strength, code.barred_shear_clause)
 
 
 def _sheared(terms: Terms, wall: _Pressed, strength: float, clause: str) -> Check:
-    steps = (
+    lines = (
         *wall.base,
-        Step("V", wall.shear, "line load", how="at the foot"),
-        Step(terms.ground.walls.shear_symbol, strength, "line load"),
+        Line("V", wall.shear, "line load", how="at the foot"),
+        Line(terms.ground.walls.shear_symbol, strength, "line load"),
     )
-    return Check("Earth, shear", wall.shear / strength, wall.combo, clause, steps)
+    return Check("Earth, shear", wall.shear / strength, wall.combo, clause, lines)

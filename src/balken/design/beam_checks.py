@@ -20,9 +20,9 @@ from balken.design.codes.us.aisc import gradient_factor
 from balken.design.codes.us.nds.factors import Loading, effective_length
 from balken.design.effects import Effects, Loaded
 from balken.design.leaning import Push, push_check
+from balken.design.lines import Check, Line
 from balken.design.notches import Neck, bored_check, neck_check
 from balken.design.seats import Seat
-from balken.design.steps import Check, Step
 from balken.design.strength import Strength
 from balken.framing.member import Member, apart
 from balken.model.project import Bore
@@ -262,64 +262,64 @@ def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
 
 
 def explain_answer(answer: Answer) -> tuple[Check, ...]:
-    """The checks of one member with their steps."""
+    """The checks of one member with their lines."""
     found = []
     for k, name in enumerate(BEAM_CHECKS):
         g = answer.governs[k]
         combo = answer.effects.combinations[g]
-        steps, clause = _STEPS[k](
+        lines, clause = _STEPS[k](
             answer, g, combo.duration if answer.asked.strength.duration else 1.0
         )
-        found.append(Check(name, answer.ratios[k], combo.name, clause, steps))
+        found.append(Check(name, answer.ratios[k], combo.name, clause, lines))
     return (*found, *answer.extra)
 
 
-Explained = tuple[tuple[Step, ...], str]
+Explained = tuple[tuple[Line, ...], str]
 
 
-def _duration(s: Strength, cd: float) -> tuple[Step, ...]:
-    return (Step("CD", cd, "factor", "NDS 2.3.2"),) if s.duration else ()
+def _duration(s: Strength, cd: float) -> tuple[Line, ...]:
+    return (Line("CD", cd, "factor", "NDS 2.3.2"),) if s.duration else ()
 
 
-def _bending_steps(answer: Answer, g: int, cd: float) -> Explained:
+def _bending_lines(answer: Answer, g: int, cd: float) -> Explained:
     a, s, e = answer.asked, answer.asked.strength, answer.effects
     clause = "NDS 3.3" if s.code == "NDS" else "AISC 360 F"
     k = int(e.hogging[g].argmax())
     hogs = _hogging_governs(answer, g, cd)
     moment = float(e.hogging[g, k] if hogs else e.sagging[g].max())
-    first = Step("M", moment, "moment", how="hogging" if hogs else "sagging")
+    first = Line("M", moment, "moment", how="hogging" if hogs else "sagging")
     if s.lateral is not None:
         if not hogs:
-            return (first, *s.moment_steps, Step("M allowed", s.moment, "moment")), clause
+            return (first, *s.moment_lines, Line("M allowed", s.moment, "moment")), clause
         held = steel_hogging(a, e)[g, k]
-        length = Step(
+        length = Line(
             "Lb", float(e.spans[k]), "length", "AISC 360 F1", "lower flange held at supports alone"
         )
         return (
             first,
-            *s.moment_steps[:3],
+            *s.moment_lines[:3],
             length,
-            Step("M allowed", float(held), "moment"),
+            Line("M allowed", float(held), "moment"),
         ), clause
     length_e = float(hogging_lengths(a, e)[k]) if hogs else sagging_length(a)
     cl = stability_factor(a, cd, length_e, hogs=hogs)
     weaker = s.fb_hogging / s.fb if hogs and s.fb else 1.0
     layup = (
-        (Step("Fb−", s.fb_hogging, "stress", "NDS Supp. 5A", "upper edge in tension"),)
+        (Line("Fb−", s.fb_hogging, "stress", "NDS Supp. 5A", "upper edge in tension"),)
         if weaker < 1
         else ()
     )
-    held_at = (Step("ℓe", length_e, "length", "NDS table 3.3.3"),) if length_e else ()
-    factor = (*held_at, Step("CL", cl, "factor", "NDS 3.3.3")) if s.fb else ()
-    steps = (
+    held_at = (Line("ℓe", length_e, "length", "NDS table 3.3.3"),) if length_e else ()
+    factor = (*held_at, Line("CL", cl, "factor", "NDS 3.3.3")) if s.fb else ()
+    lines = (
         first,
-        *s.moment_steps,
+        *s.moment_lines,
         *layup,
         *_duration(s, cd),
         *factor,
-        Step("M allowed", s.moment * weaker * cd * min(cl, s.cv), "moment"),
+        Line("M allowed", s.moment * weaker * cd * min(cl, s.cv), "moment"),
     )
-    return steps, clause
+    return lines, clause
 
 
 def _hogging_governs(answer: Answer, g: int, cd: float) -> bool:
@@ -330,47 +330,47 @@ def _hogging_governs(answer: Answer, g: int, cd: float) -> bool:
     return answer.ratios[BENDING] > sags * (1 + 1e-9)
 
 
-def _shear_steps(answer: Answer, g: int, cd: float) -> Explained:
+def _shear_lines(answer: Answer, g: int, cd: float) -> Explained:
     s = answer.asked.strength
     nds = s.code == "NDS"
-    steps = (
-        Step(
+    lines = (
+        Line(
             "V",
             float(answer.effects.shear[g]),
             "force",
             "NDS 3.4.3" if nds else "",
             "whole reaction",
         ),
-        *s.shear_steps,
+        *s.shear_lines,
         *_duration(s, cd),
-        Step("V allowed", s.shear * cd, "force"),
+        Line("V allowed", s.shear * cd, "force"),
     )
-    return steps, "NDS 3.4" if nds else "AISC 360 G"
+    return lines, "NDS 3.4" if nds else "AISC 360 G"
 
 
-def _live_steps(answer: Answer, g: int, cd: float) -> Explained:
+def _live_lines(answer: Answer, g: int, cd: float) -> Explained:
     a = answer.asked
-    steps = (
-        Step("Δ live", answer.sag("live"), "run", how="from the analysis"),
-        *a.strength.stiff_steps,
-        Step("limit ℓ/", a.live_limit, "factor", "IRC R301.7"),
+    lines = (
+        Line("Δ live", answer.sag("live"), "run", how="from the analysis"),
+        *a.strength.stiff_lines,
+        Line("limit ℓ/", a.live_limit, "factor", "IRC R301.7"),
     )
-    return steps, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
+    return lines, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
 
 
-def _total_steps(answer: Answer, g: int, cd: float) -> Explained:
+def _total_lines(answer: Answer, g: int, cd: float) -> Explained:
     a = answer.asked
-    camber = (Step("camber", a.camber, "run"),) if a.camber else ()
-    steps = (
-        Step("Δ total", answer.sag("total"), "run", how="from the analysis"),
+    camber = (Line("camber", a.camber, "run"),) if a.camber else ()
+    lines = (
+        Line("Δ total", answer.sag("total"), "run", how="from the analysis"),
         *camber,
-        *a.strength.stiff_steps,
-        Step("limit ℓ/", a.total_limit, "factor", "IRC R301.7"),
+        *a.strength.stiff_lines,
+        Line("limit ℓ/", a.total_limit, "factor", "IRC R301.7"),
     )
-    return steps, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
+    return lines, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
 
 
-def _bearing_steps(answer: Answer, g: int, cd: float) -> Explained:
+def _bearing_lines(answer: Answer, g: int, cd: float) -> Explained:
     a = answer.asked
     reaction = answer.effects.reaction[g]
     if not a.seats:
@@ -380,20 +380,20 @@ def _bearing_steps(answer: Answer, g: int, cd: float) -> Explained:
         key=lambda k: reaction[k] / a.seats[k].holds if a.seats[k].holds > 0 else 0.0,
     )
     seat = a.seats[i]
-    steps = (
-        Step("R", float(reaction[i]), "force"),
-        Step("ℓb", apart(a.member.carrier.supports)[i].length, "run"),
-        *a.strength.bearing_steps,
-        *seat.steps,
-        *((Step("R allowed", seat.holds, "force"),) if seat.holds < float("inf") else ()),
+    lines = (
+        Line("R", float(reaction[i]), "force"),
+        Line("ℓb", apart(a.member.carrier.supports)[i].length, "run"),
+        *a.strength.bearing_lines,
+        *seat.lines,
+        *((Line("R allowed", seat.holds, "force"),) if seat.holds < float("inf") else ()),
     )
-    return steps, seat.clause
+    return lines, seat.clause
 
 
 _STEPS: Final = (
-    _bending_steps,
-    _shear_steps,
-    _live_steps,
-    _total_steps,
-    _bearing_steps,
+    _bending_lines,
+    _shear_lines,
+    _live_lines,
+    _total_lines,
+    _bearing_lines,
 )

@@ -7,7 +7,7 @@ from typing import Any, Final
 import numpy as np
 import shapely
 
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.framing.member import Member
 from balken.geometry.plane import TOUCH
 from balken.loads.path import LoadPath
@@ -90,10 +90,10 @@ def _thickness(
     name: str, span: float, share: float, factor: float, member: Member, words: str
 ) -> Check:
     needed = span / share * factor
-    steps = (
-        Step("ℓ", span, "length", how=words),
-        Step("fy", factor, "factor", "ACI 318-19 7.3.1.1.1", "0.4 + fy / 100,000 psi"),
-        Step("h needed", needed, "run", "ACI 318-19 table 7.3.1.1", f"ℓ / {share:.0f}"),
-        Step("h", member.solid.depth, "run"),
+    lines = (
+        Line("ℓ", span, "length", how=words),
+        Line("fy", factor, "factor", "ACI 318-19 7.3.1.1.1", "0.4 + fy / 100,000 psi"),
+        Line("h needed", needed, "run", "ACI 318-19 table 7.3.1.1", f"ℓ / {share:.0f}"),
+        Line("h", member.solid.depth, "run"),
     )
-    return Check(name, needed / member.solid.depth, "–", "ACI 318-19 7.3.1.1", steps)
+    return Check(name, needed / member.solid.depth, "–", "ACI 318-19 7.3.1.1", lines)

@@ -15,7 +15,7 @@ from balken.design.codes.us.nds import columns
 from balken.design.codes.us.nds.factors import adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.effects import Effects
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.framing.member import Member
 from balken.loads.statics import leans, span_marks
 from balken.model.sections import Section
@@ -112,18 +112,18 @@ def push_check(push: Push, effects: Effects, bending: list[float]) -> Check:
         found.append((combined(push, force, bending[k], combo.duration), k, force))
     ratio, k, force = max(found)
     combo = effects.combinations[k]
-    steps = (
-        Step("R", float(effects.reaction[k, -1]), "force", how="which its head would need"),
-        Step("P", force, "force", how="R / sin θ, along it, at its middle"),
-        Step("A", push.area, "steel"),
-        Step("Fc*", push.fc * combo.duration, "stress", "NDS 3.7.1"),
-        Step(
+    lines = (
+        Line("R", float(effects.reaction[k, -1]), "force", how="which its head would need"),
+        Line("P", force, "force", how="R / sin θ, along it, at its middle"),
+        Line("A", push.area, "steel"),
+        Line("Fc*", push.fc * combo.duration, "stress", "NDS 3.7.1"),
+        Line(
             "ℓe / d",
             push.slender,
             "factor",
             "NDS 3.7.1.3",
             "in the plane of the roof the sheathing holds it",
         ),
-        Step("fb / Fb′", bending[k], "factor", "NDS 3.3"),
+        Line("fb / Fb′", bending[k], "factor", "NDS 3.3"),
     )
-    return Check("Thrust and bending", ratio, combo.name, "NDS 3.9.2", steps)
+    return Check("Thrust and bending", ratio, combo.name, "NDS 3.9.2", lines)

@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 
 from balken.design.effects import AtPlaces, Effects, Loaded, at_some_places
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.design.strength import Strength
 from balken.framing import kinds
 from balken.framing.member import Member, apart
@@ -92,23 +92,23 @@ def _of_one(
     ratio = float(bent[k]) / modulus if modulus > 0 else math.inf
     moment = float(max(at.sagging[k, p], at.hogging[k, p]))
     word = f"{bore.kind} {bore.id}"
-    steps = (
-        Step("M", moment, "moment", how=f"at {word}"),
-        Step("S net", modulus, "modulus", "NDS 3.2.3"),
-        Step("Fb", s.fb, "stress"),
-        Step("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
+    lines = (
+        Line("M", moment, "moment", how=f"at {word}"),
+        Line("S net", modulus, "modulus", "NDS 3.2.3"),
+        Line("Fb", s.fb, "stress"),
+        Line("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
     )
-    found = [Check("Notches and holes", ratio, combinations[k].name, "NDS 3.2.3", steps)]
+    found = [Check("Notches and holes", ratio, combinations[k].name, "NDS 3.2.3", lines)]
     cut = at.shear[:, p] / durations
     k = int(cut.argmax())
     ratio = float(cut[k]) / (s.shear * share) if share > 0 else math.inf
-    steps = (
-        Step("V", float(at.shear[k, p]), "force", how=f"at {word}"),
-        Step("V whole", s.shear, "force"),
-        Step("left", share, "factor", "NDS 3.4.3.2", "(dn / d)³ at an end, else dn / d"),
-        Step("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
+    lines = (
+        Line("V", float(at.shear[k, p]), "force", how=f"at {word}"),
+        Line("V whole", s.shear, "force"),
+        Line("left", share, "factor", "NDS 3.4.3.2", "(dn / d)³ at an end, else dn / d"),
+        Line("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
     )
-    return [*found, Check("Notches and holes", ratio, combinations[k].name, "NDS 3.4.3.2", steps)]
+    return [*found, Check("Notches and holes", ratio, combinations[k].name, "NDS 3.4.3.2", lines)]
 
 
 def neck_of(member: Member, depth: float) -> Neck | None:
@@ -147,13 +147,13 @@ def neck_check(neck: Neck, strength: Strength, effects: Effects) -> Check | None
         fb = strength.fb_hogging * combo.duration
         found.append((moment / (modulus * fb) if modulus > 0 else math.inf, k, moment))
     ratio, k, moment = max(found)
-    steps = (
-        Step("a", neck.tail, "length", how="tail past the plate, in plan"),
-        Step("M", moment, "moment", how="over the plate"),
-        Step("d net", neck.depth, "run", "NDS 3.2.3.1", "d − seat · sin θ"),
-        Step("Fb", strength.fb_hogging, "stress"),
-        Step("CD", effects.combinations[k].duration, "factor", "NDS 2.3.2"),
+    lines = (
+        Line("a", neck.tail, "length", how="tail past the plate, in plan"),
+        Line("M", moment, "moment", how="over the plate"),
+        Line("d net", neck.depth, "run", "NDS 3.2.3.1", "d − seat · sin θ"),
+        Line("Fb", strength.fb_hogging, "stress"),
+        Line("CD", effects.combinations[k].duration, "factor", "NDS 2.3.2"),
     )
     return Check(
-        "Tail over the birdsmouth", ratio, effects.combinations[k].name, "NDS 3.3, 3.2.3.1", steps
+        "Tail over the birdsmouth", ratio, effects.combinations[k].name, "NDS 3.3, 3.2.3.1", lines
     )

@@ -13,9 +13,9 @@ from balken.design.footing_loads import (
     WIDTH_MODULE,
     service,
 )
+from balken.design.lines import Check, Line
 from balken.design.soil import pressure
 from balken.design.soil.sizes import pad_side, rounded_up
-from balken.design.steps import Check, Step
 from balken.design.terms import Terms
 from balken.errors import BalkenError
 from balken.framing import kinds
@@ -116,9 +116,9 @@ def pad_checks(
     checks = [_soil_under_pad(terms, item, sides, forces, carried, off)]
     if item.uplift:
         held = 0.6 * forces.dead
-        steps = (
-            Step("0.6 D", held, "force", "ASCE 7-16 2.4.1"),
-            Step("W", item.uplift, "force", how="typed"),
+        lines = (
+            Line("0.6 D", held, "force", "ASCE 7-16 2.4.1"),
+            Line("W", item.uplift, "force", how="typed"),
         )
         checks.append(
             Check(
@@ -126,7 +126,7 @@ def pad_checks(
                 item.uplift / held if held > 0 else math.inf,
                 "0.6D − W",
                 "ASCE 7-16 2.4.1",
-                steps,
+                lines,
             )
         )
     column = above.column if above else (POINT, POINT)
@@ -213,10 +213,10 @@ def _soil_in(
     combo = combination.name
     moments = _moments(item, combination.factors.dead, down, off)
     clause = terms.ground.soil
-    steps = [
-        Step("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
-        Step("b", sides[0], "run"),
-        Step("ℓ", sides[1], "run"),
+    lines = [
+        Line("P", most, "force", how=f"all that comes down, own weight included, {combo}"),
+        Line("b", sides[0], "run"),
+        Line("ℓ", sides[1], "run"),
     ]
     try:
         found = pressure.under_pad(most, moments, sides)
@@ -226,14 +226,14 @@ def _soil_in(
             math.inf,
             combo,
             clause,
-            (*steps, Step("q", math.inf, "factor", how=str(error))),
+            (*lines, Line("q", math.inf, "factor", how=str(error))),
         )
     if any(e > 1e-6 for e in found.eccentric):
         e, b = max(zip(found.eccentric, sides), key=lambda pair: pair[0] / pair[1])
-        steps.append(Step("e", e, "run", how=f"kern b/6 = {b / 6:.0f} mm"))
+        lines.append(Line("e", e, "run", how=f"kern b/6 = {b / 6:.0f} mm"))
         if found.lifts:
-            steps.append(
-                Step("pressed", found.share, "factor", how="share of the pad; the rest lifts")
+            lines.append(
+                Line("pressed", found.share, "factor", how="share of the pad; the rest lifts")
             )
     how = (
         "no tension: 2P / (3 (b/2 − e) ℓ)"
@@ -242,12 +242,12 @@ def _soil_in(
         if max(found.eccentric) > 0
         else "P / (b ℓ)"
     )
-    steps += [
-        Step("q", found.highest, "area load", how=how),
-        Step("qa", terms.site.soil_bearing, "area load", clause),
+    lines += [
+        Line("q", found.highest, "area load", how=how),
+        Line("qa", terms.site.soil_bearing, "area load", clause),
     ]
     return Check(
-        "Soil pressure", found.highest / terms.site.soil_bearing, combo, clause, tuple(steps)
+        "Soil pressure", found.highest / terms.site.soil_bearing, combo, clause, tuple(lines)
     )
 
 
@@ -285,7 +285,7 @@ def pad_concrete(
     return checks, chosen
 
 
-_TURNS: Final = Step(
+_TURNS: Final = Line(
     "e", math.inf, "factor", how="The load falls outside the pad, which turns over."
 )
 LEAST_BAR: Final = {"us": 0.5 * INCH, "metric": 10.0}
@@ -309,11 +309,11 @@ def _pad_concrete(
     depth = thick - code.cover - bar
     raised = "" if uneven == 1 else f", × {uneven:.2f} for the eccentricity"
     base = (
-        Step("P", load, "force", how="factored" + raised),
-        Step("d", depth, "run", how="mean of both layers"),
+        Line("P", load, "force", how="factored" + raised),
+        Line("d", depth, "run", how="mean of both layers"),
     )
     if depth <= 0:
-        thin = Step("h", thick, "run", how="thinner than its cover")
+        thin = Line("h", thick, "run", how="thinner than its cover")
         return [Check("Bending", math.inf, combo, code.name, (*base, thin))], ()
     ways: list[tuple[Check, Check, Bars]] = []
     for i in (0, 1):
@@ -324,8 +324,8 @@ def _pad_concrete(
             ways.append(_one_way(terms, way, base))
         except BalkenError as error:
             moment = code.face_moment(load, way.sides, way.narrow)
-            steps = (*base, Step("M", moment, "moment", how=str(error)))
-            return [Check("Bending", math.inf, combo, code.name, steps)], ()
+            lines = (*base, Line("M", moment, "moment", how=str(error)))
+            return [Check("Bending", math.inf, combo, code.name, lines)], ()
     chosen = tuple(bars for *_, bars in ways)
     share = min(b.area for b in chosen) / (max(sides) * depth)
     punched = Punched(load, combo, sides, column, depth, share, fc, off, base)
@@ -352,7 +352,7 @@ class _Way(NamedTuple):
         return self.column - 2 * self.off
 
 
-def _one_way(terms: Terms, way: _Way, base: tuple[Step, ...]) -> tuple[Check, Check, Bars]:
+def _one_way(terms: Terms, way: _Way, base: tuple[Line, ...]) -> tuple[Check, Check, Bars]:
     """Bending and one-way shear along one side, with the bars chosen for it.
 
     Raises:
@@ -371,22 +371,22 @@ def _one_way(terms: Terms, way: _Way, base: tuple[Step, ...]) -> tuple[Check, Ch
 
     bars = bars_across(max(needed, least), across, code.cover, apart, terms.system, room, develop)
     hooks = ", hooked" if bars.hooked else ""
-    steps = (
+    lines = (
         *base,
-        Step("M", moment, "moment", how="at the column's face"),
-        Step("As", needed, "steel", how="needed"),
-        Step("As min", least, "steel"),
-        Step("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}"),
+        Line("M", moment, "moment", how="at the column's face"),
+        Line("As", needed, "steel", how="needed"),
+        Line("As min", least, "steel"),
+        Line("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}"),
     )
     ratio = max(needed, least) / bars.area
-    bending = Check("Bending", ratio, way.combo, code.bending_clause, steps)
+    bending = Check("Bending", ratio, way.combo, code.bending_clause, lines)
     force, held = code.one_way(way.load, way.sides, way.narrow, way.depth, bars.area, fc)
-    steps = (
+    lines = (
         *base,
-        Step("V", force, "force", how="at d from the column"),
+        Line("V", force, "force", how="at d from the column"),
         code.shear_step(held),
     )
-    shear = Check("One-way shear", force / held, way.combo, code.shear_clause, steps)
+    shear = Check("One-way shear", force / held, way.combo, code.shear_clause, lines)
     return bending, shear, bars
 
 

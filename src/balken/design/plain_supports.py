@@ -5,7 +5,7 @@ import math
 
 from balken.design.concrete import compression
 from balken.design.footing_loads import factored
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.design.strips import plan_width
 from balken.design.terms import Terms
 from balken.framing.member import Member
@@ -58,11 +58,11 @@ def _check(
     if load <= 0:
         return ()
     held, symbol, clause = terms.ground.compression(terms.site.strength, area, height, thickness)
-    steps = (
-        Step("P", load, "force", how=f"factored, {combo}"),
-        Step("A", area, "steel"),
-        Step("ℓc", height, "length"),
-        Step("h", thickness, "run"),
-        Step(symbol, held, "force", clause),
+    lines = (
+        Line("P", load, "force", how=f"factored, {combo}"),
+        Line("A", area, "steel"),
+        Line("ℓc", height, "length"),
+        Line("h", thickness, "run"),
+        Line(symbol, held, "force", clause),
     )
-    return (Check("Compression", load / held if held > 0 else math.inf, combo, clause, steps),)
+    return (Check("Compression", load / held if held > 0 else math.inf, combo, clause, lines),)

@@ -10,7 +10,7 @@ from balken.design.codes.us import aisc
 from balken.design.codes.us.nds import columns
 from balken.design.codes.us.nds.factors import adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.design.terms import Terms
 from balken.framing.member import Member
 from balken.loads.cases import COMBINATIONS, Combination
@@ -90,7 +90,7 @@ def in_compression(member: Member, section: Section, forces: Cases) -> tuple[Che
     if isinstance(wood, str):
         return ()
 
-    def allowable_wood(combo: Combination) -> tuple[float, tuple[Step, ...], str]:
+    def allowable_wood(combo: Combination) -> tuple[float, tuple[Line, ...], str]:
         found = columns.allowable(
             section.breadth,
             section.depth,
@@ -117,18 +117,18 @@ SLIGHT: Final = 1e-6
 
 def _too_slender(member: Member, slender: float) -> Check:
     """A column that may not be built, however little it carries (NDS 3.7.1.4)."""
-    steps = (
-        Step("ℓe", member.length, "length", "NDS 3.7.1.2", "held at both ends"),
-        Step("ℓe / d", slender, "factor", how="about the weaker axis"),
-        Step("most", columns.SLENDEREST, "factor", "NDS 3.7.1.4"),
+    lines = (
+        Line("ℓe", member.length, "length", "NDS 3.7.1.2", "held at both ends"),
+        Line("ℓe / d", slender, "factor", how="about the weaker axis"),
+        Line("most", columns.SLENDEREST, "factor", "NDS 3.7.1.4"),
     )
-    return Check("Slenderness", slender / columns.SLENDEREST, "–", "NDS 3.7.1.4", steps)
+    return Check("Slenderness", slender / columns.SLENDEREST, "–", "NDS 3.7.1.4", lines)
 
 
 def _worst(
     member: Member,
     forces: Cases,
-    allowable: Callable[[Combination], tuple[float, tuple[Step, ...], str]],
+    allowable: Callable[[Combination], tuple[float, tuple[Line, ...], str]],
 ) -> tuple[Check, ...]:
     worst: Check | None = None
     for combo in COMBINATIONS:
@@ -136,16 +136,16 @@ def _worst(
         if load <= 0:
             continue
         force = axial(member, load)
-        allowed, steps, clause = allowable(combo)
-        leaning = (Step("V", load, "force"),) if force > load * (1 + 1e-6) else ()
+        allowed, lines, clause = allowable(combo)
+        leaning = (Line("V", load, "force"),) if force > load * (1 + 1e-6) else ()
         how = f"V / sin of its angle, {combo.name}" if leaning else combo.name
         first = (
             *leaning,
-            Step("P", force, "force", how=how),
-            Step("CD", combo.duration, "factor", "NDS 2.3.2"),
+            Line("P", force, "force", how=how),
+            Line("CD", combo.duration, "factor", "NDS 2.3.2"),
         )
         ratio = force / allowed if allowed > 0 else math.inf
         if worst is None or ratio > worst.ratio:
-            last = Step("P allowed", allowed, "force")
-            worst = Check("Compression", ratio, combo.name, clause, (*first, *steps, last))
+            last = Line("P allowed", allowed, "force")
+            worst = Check("Compression", ratio, combo.name, clause, (*first, *lines, last))
     return () if worst is None else (worst,)

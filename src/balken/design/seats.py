@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from balken.design.codes.us import aisc
 from balken.design.codes.us.nds.values import NoValueError, reference
-from balken.design.steps import Step
+from balken.design.lines import Line
 from balken.design.strength import Strength
 from balken.design.terms import Terms
 from balken.framing import kinds
@@ -53,7 +53,7 @@ class Seat(msgspec.Struct, frozen=True, gc=False):
 
     holds: float
     clause: str = ""
-    steps: tuple[Step, ...] = ()
+    lines: tuple[Line, ...] = ()
 
 
 class Beneath:
@@ -153,7 +153,7 @@ def seats_of(
         length = max(rest.length, 1e-9)
         options = [Seat(strength.bearing * length, "NDS 3.10.2")]
         if below.stress < math.inf and strength.breadth:
-            step = Step("under it", below.stress, "stress", below.clause, below.what)
+            step = Line("under it", below.stress, "stress", below.clause, below.what)
             options.append(
                 Seat(
                     below.stress * strength.breadth * length, below.clause or "NDS 3.10.2", (step,)
@@ -162,7 +162,7 @@ def seats_of(
         if section.family == "steel i" and not rest.hung:
             to_end = min(rest.at, member.carrier.reach - rest.at)
             held = aisc.web_bearing(section, rest.length, to_end)
-            step = Step(
+            step = Line(
                 "web", held, "force", "AISC 360 J10.2, J10.3", "yields or cripples, no stiffeners"
             )
             options.append(Seat(held, "AISC 360 J10", (step,)))

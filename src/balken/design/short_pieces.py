@@ -9,8 +9,8 @@ import numpy as np
 from balken.design.codes.us.nds.bending import Batch, check, explain, repetitive
 from balken.design.codes.us.nds.factors import adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
+from balken.design.lines import Check
 from balken.design.sizing import LEAST_BEARING, combinations_for
-from balken.design.steps import Check
 from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import Member

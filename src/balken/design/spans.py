@@ -15,8 +15,8 @@ import numpy as np
 from balken.design.codes.us.nds.bending import Batch, check, explain, repetitive
 from balken.design.codes.us.nds.factors import REPETITIVE_COUNT, Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
+from balken.design.lines import Check
 from balken.design.sizing import LEAST_BEARING
-from balken.design.steps import Check
 from balken.loads.cases import Combination
 from balken.loads.parcels import rows_of
 from balken.model.cases import Cases

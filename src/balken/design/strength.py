@@ -2,7 +2,7 @@
 capacity, and steel.
 
 Checks of beams are one set of array functions over these numbers
-(:mod:`balken.design.beam_checks`); where they come from is told by their steps.
+(:mod:`balken.design.beam_checks`); where they come from is told by their lines.
 """
 
 import math
@@ -21,7 +21,7 @@ from balken.design.codes.us.nds.factors import (
     volume_factor,
 )
 from balken.design.codes.us.nds.values import NoValueError, reference
-from balken.design.steps import Step
+from balken.design.lines import Line
 from balken.model.sections import BY_CAPACITY, STEEL, Section, hogging_stress, weak_e_min
 
 REPETITIVE_LVL: Final = 1.04
@@ -55,10 +55,10 @@ class Strength(msgspec.Struct, frozen=True):
     lateral: aisc.Lateral | None = None
     """Of steel: what its moment follows from for any unbraced length."""
     code: str = "NDS"
-    moment_steps: tuple[Step, ...] = ()
-    shear_steps: tuple[Step, ...] = ()
-    stiff_steps: tuple[Step, ...] = ()
-    bearing_steps: tuple[Step, ...] = ()
+    moment_lines: tuple[Line, ...] = ()
+    shear_lines: tuple[Line, ...] = ()
+    stiff_lines: tuple[Line, ...] = ()
+    bearing_lines: tuple[Line, ...] = ()
 
 
 def strength_of(
@@ -111,23 +111,23 @@ def _sawn(section: Section, value: Adjusted, repetitive: bool) -> Strength:
         e_min=value.e_min,
         breadth=section.breadth,
         depth=section.depth,
-        moment_steps=(
-            Step("S", section.modulus, "modulus", how="b d² / 6"),
-            Step("Fb", value.reference.fb, "stress", table),
-            Step("CF", value.cf, "factor", "NDS 4.3.6"),
-            Step("Cr", cr, "factor", "NDS 4.3.9"),
+        moment_lines=(
+            Line("S", section.modulus, "modulus", how="b d² / 6"),
+            Line("Fb", value.reference.fb, "stress", table),
+            Line("CF", value.cf, "factor", "NDS 4.3.6"),
+            Line("Cr", cr, "factor", "NDS 4.3.9"),
         ),
-        shear_steps=(
-            Step("A", section.area, "steel", how="b d"),
-            Step("Fv", value.reference.fv, "stress", table),
+        shear_lines=(
+            Line("A", section.area, "steel", how="b d"),
+            Line("Fv", value.reference.fv, "stress", table),
         ),
-        stiff_steps=(
-            Step("E", value.reference.e, "stress", table),
-            Step("I", section.inertia, "inertia", how="b d³ / 12"),
+        stiff_lines=(
+            Line("E", value.reference.e, "stress", table),
+            Line("I", section.inertia, "inertia", how="b d³ / 12"),
         ),
-        bearing_steps=(
-            Step("Fc perp", value.reference.fc_perp, "stress", table),
-            Step("b", section.breadth, "run"),
+        bearing_lines=(
+            Line("Fc perp", value.reference.fc_perp, "stress", table),
+            Line("b", section.breadth, "run"),
         ),
     )
 
@@ -143,15 +143,15 @@ def _by_stress(section: Section, span: float) -> Strength:
     cr = REPETITIVE_LVL if item.family == "lvl" and section.plies >= REPETITIVE_COUNT else 1.0
     fb = item.fb * cr
     source = item.id
-    steps = [
-        Step("S", section.modulus, "modulus", how="b d² / 6"),
-        Step("Fb", item.fb, "stress", source),
+    lines = [
+        Line("S", section.modulus, "modulus", how="b d² / 6"),
+        Line("Fb", item.fb, "stress", source),
     ]
     if glulam:
-        steps.append(Step("CV", cv, "factor", "NDS 5.3.6"))
+        lines.append(Line("CV", cv, "factor", "NDS 5.3.6"))
     else:
         how = f"(12 in / d)^{item.depth_exponent:g}"
-        steps += [Step("CV", cv, "factor", "NDS 8.3.6", how), Step("Cr", cr, "factor", "NDS 8.3.7")]
+        lines += [Line("CV", cv, "factor", "NDS 8.3.6", how), Line("Cr", cr, "factor", "NDS 8.3.7")]
     return Strength(
         fb * section.modulus,
         item.fv * section.area / 1.5,
@@ -163,18 +163,18 @@ def _by_stress(section: Section, span: float) -> Strength:
         breadth=section.breadth,
         depth=section.depth,
         cv=cv,
-        moment_steps=tuple(steps),
-        shear_steps=(
-            Step("A", section.area, "steel", how="b d"),
-            Step("Fv", item.fv, "stress", source),
+        moment_lines=tuple(lines),
+        shear_lines=(
+            Line("A", section.area, "steel", how="b d"),
+            Line("Fv", item.fv, "stress", source),
         ),
-        stiff_steps=(
-            Step("E", item.e, "stress", source),
-            Step("I", section.inertia, "inertia", how="b d³ / 12"),
+        stiff_lines=(
+            Line("E", item.e, "stress", source),
+            Line("I", section.inertia, "inertia", how="b d³ / 12"),
         ),
-        bearing_steps=(
-            Step("Fc perp", item.fc_perp, "stress", source),
-            Step("b", section.breadth, "run"),
+        bearing_lines=(
+            Line("Fc perp", item.fc_perp, "stress", source),
+            Line("b", section.breadth, "run"),
         ),
     )
 
@@ -190,19 +190,19 @@ def _by_capacity(section: Section) -> Strength:
         end=item.reaction * n,
         breadth=section.breadth,
         depth=section.depth,
-        moment_steps=(Step("Mr", item.moment * n, "moment", item.id, "published"),),
-        shear_steps=(Step("Vr", item.shear * n, "force", item.id, "published"),),
-        stiff_steps=(
-            Step("E I", item.stiffness * n / 1e9, "factor", item.id, "published, 10⁹ N mm²"),
+        moment_lines=(Line("Mr", item.moment * n, "moment", item.id, "published"),),
+        shear_lines=(Line("Vr", item.shear * n, "force", item.id, "published"),),
+        stiff_lines=(
+            Line("E I", item.stiffness * n / 1e9, "factor", item.id, "published, 10⁹ N mm²"),
         ),
-        bearing_steps=(Step("Rr", item.reaction * n, "force", item.id, "published"),),
+        bearing_lines=(Line("Rr", item.reaction * n, "force", item.id, "published"),),
     )
 
 
 def _steel(section: Section, unbraced: float) -> Strength:
     lateral = aisc.lateral_of(section)
-    moment, moment_steps = aisc.moment(section, unbraced)
-    shear, shear_steps = aisc.shear(section)
+    moment, moment_lines = aisc.moment(section, unbraced)
+    shear, shear_lines = aisc.shear(section)
     return Strength(
         moment,
         shear,
@@ -212,10 +212,10 @@ def _steel(section: Section, unbraced: float) -> Strength:
         depth=section.depth,
         lateral=lateral,
         code="AISC 360",
-        moment_steps=moment_steps,
-        shear_steps=shear_steps,
-        stiff_steps=(
-            Step("E", aisc.E, "stress", "AISC 360 A3"),
-            Step("I", section.inertia, "inertia"),
+        moment_lines=moment_lines,
+        shear_lines=shear_lines,
+        stiff_lines=(
+            Line("E", aisc.E, "stress", "AISC 360 A3"),
+            Line("I", section.inertia, "inertia"),
         ),
     )

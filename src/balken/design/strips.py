@@ -6,9 +6,9 @@ from typing import NamedTuple
 
 from balken.design.codes.us.irc_soil import Below, Construction, prescriptive_width, width_2021
 from balken.design.footing_loads import wall_over
+from balken.design.lines import Check, Line
 from balken.design.soil import pressure
 from balken.design.soil.sizes import strip_width
-from balken.design.steps import Check, Step
 from balken.design.strip_loads import OnStrip, Stretch, highest_line
 from balken.design.terms import Terms
 from balken.errors import BalkenError
@@ -65,12 +65,12 @@ def _by_table(table: float, needed: float, strip: OnSoil) -> Check:
     assert strip.table is not None
     width = plan_width(strip.member)
     governs = "the table" if table > needed else "the load"
-    steps = (
-        Step("b table", table, "run", "IRC table R403.1", how=strip.table.words),
-        Step("b load", needed, "run", "IRC R401.4.1", how=f"w / (qa − γ t); {governs} governs"),
-        Step("b", width, "run"),
+    lines = (
+        Line("b table", table, "run", "IRC table R403.1", how=strip.table.words),
+        Line("b load", needed, "run", "IRC R401.4.1", how=f"w / (qa − γ t); {governs} governs"),
+        Line("b", width, "run"),
     )
-    return Check("Width by the table", table / width, "second opinion", "IRC table R403.1", steps)
+    return Check("Width by the table", table / width, "second opinion", "IRC table R403.1", lines)
 
 
 def plan_width(member: Member) -> float:
@@ -84,33 +84,35 @@ def plan_width(member: Member) -> float:
 def _soil_under_strip(terms: Terms, strip: OnSoil) -> Check:
     member, stretch, loads, own = strip.member, strip.stretch, strip.loads, strip.own
     combos = terms.ground.service
-    lines = [highest_line(loads, stretch, c.factors) + own * c.factors.dead for c in combos]
-    k = max(range(len(combos)), key=lambda i: lines[i])
-    line, combo = lines[k], combos[k].name
+    by_combination = [
+        highest_line(loads, stretch, c.factors) + own * c.factors.dead for c in combos
+    ]
+    k = max(range(len(combos)), key=lambda i: by_combination[i])
+    line, combo = by_combination[k], combos[k].name
     is_footing = member.kind is kinds.FOOTING
     width = plan_width(member) if is_footing else stretch.area / stretch.length
-    steps = [
-        Step("w", line, "line load", how=f"the most of any place, own weight included, {combo}"),
-        Step("b", width, "run"),
-        Step("ℓ", stretch.length, "length", how="on soil of its own, along the middle"),
+    lines = [
+        Line("w", line, "line load", how=f"the most of any place, own weight included, {combo}"),
+        Line("b", width, "run"),
+        Line("ℓ", stretch.length, "length", how="on soil of its own, along the middle"),
     ]
     spread = max((x.spread for x in loads if x.alone), default=None)
     if spread is not None:
         words = "to each side of a post or beam, 1 to 1"
-        steps.append(Step("spread", spread, "length", "common practice", words))
+        lines.append(Line("spread", spread, "length", "common practice", words))
     shift = abs(strip.run.footing_shift) if is_footing else 0.0
     moment = (line - own) * shift if line > own else 0.0
     highest, how, off = _highest_pressure(line, moment, width)
-    steps += [
+    lines += [
         *off,
-        Step("q", highest, "area load", how=how),
-        Step("qa", terms.site.soil_bearing, "area load", terms.ground.soil),
+        Line("q", highest, "area load", how=how),
+        Line("qa", terms.site.soil_bearing, "area load", terms.ground.soil),
     ]
     ratio = highest / terms.site.soil_bearing
-    return Check("Soil pressure", ratio, combo, terms.ground.soil, tuple(steps))
+    return Check("Soil pressure", ratio, combo, terms.ground.soil, tuple(lines))
 
 
-def _highest_pressure(line: float, moment: float, width: float) -> tuple[float, str, list[Step]]:
+def _highest_pressure(line: float, moment: float, width: float) -> tuple[float, str, list[Line]]:
     """The highest pressure under a strip, N/mm², how it comes about, and how far the load stands
     out of the middle."""
     if not moment:
@@ -121,7 +123,7 @@ def _highest_pressure(line: float, moment: float, width: float) -> tuple[float, 
         return math.inf, "the load falls outside the footing", []
     kern = f"load out of the middle; kern b/6 = {width / 6:.0f} mm"
     how = "2w / (3 (b/2 − e)), a part lifts" if found.lifts else "w/b (1 + 6 e/b)"
-    return found.highest, how, [Step("e", moment / line, "run", how=kern)]
+    return found.highest, how, [Line("e", moment / line, "run", how=kern)]
 
 
 def projection(run: FoundationRun, width: float) -> float:
@@ -140,13 +142,13 @@ def _plain_strip(terms: Terms, strip: OnSoil) -> list[Check]:
     )
     net = max(0.0, up) / width
     code = terms.ground.strips
-    steps = (
-        Step("a", reach, "run", how="projection past the wall"),
-        Step("h", thick, "run"),
-        Step("a / h", reach / thick, "factor", how="no more than 1"),
+    lines = (
+        Line("a", reach, "run", how="projection past the wall"),
+        Line("h", thick, "run"),
+        Line("a / h", reach / thick, "factor", how="no more than 1"),
     )
     return [
-        Check("Projection", reach / thick, "–", code.projection, steps),
+        Check("Projection", reach / thick, "–", code.projection, lines),
         code.bending(net, reach, thick, combo, terms.site),
     ]
 

@@ -7,8 +7,8 @@ from msgspec.structs import replace
 from balken.design.codes.us.nds.factors import size_factor
 from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.leaning import HIGHEST_TIE
+from balken.design.lines import Check, Line
 from balken.design.sizing import combinations_for
-from balken.design.steps import Check, Step
 from balken.design.terms import Terms
 from balken.design.truss_forces import tie_force
 from balken.framing import kinds
@@ -79,19 +79,19 @@ def tie_checks(
     duration = next(c.duration for c in COMBINATIONS if c.name == name)
     allowed = ref.ft * size_factor("ft", species, grade, section.nominal) * duration
     area = section.breadth * section.depth
-    steps = (
-        Step(
+    lines = (
+        Line(
             "T",
             force * pairs,
             "force",
             "IRC R802.5.2",
             f"of {pairs:.1f} pairs" if pairs > 1 else "of one pair",
         ),
-        Step("A", area, "steel", how="b d"),
-        Step("CD", duration, "factor", "NDS 2.3.2"),
-        Step("Ft′", allowed, "stress", "NDS 4.3, Supp. 4A"),
+        Line("A", area, "steel", how="b d"),
+        Line("CD", duration, "factor", "NDS 2.3.2"),
+        Line("Ft′", allowed, "stress", "NDS 4.3, Supp. 4A"),
     )
-    return (Check("Tension", force * pairs / area / allowed, name, "NDS 3.8.1", steps),)
+    return (Check("Tension", force * pairs / area / allowed, name, "NDS 3.8.1", lines),)
 
 
 def _pairs_on(structure: Structure, tie: Member) -> float:

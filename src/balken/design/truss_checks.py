@@ -18,8 +18,8 @@ from balken.design.codes.us.nds.bending import repetitive
 from balken.design.codes.us.nds.columns import C_SAWN, SLENDEREST
 from balken.design.codes.us.nds.factors import Adjusted, adjusted, bearing_area_factor, size_factor
 from balken.design.codes.us.nds.values import Reference, reference
+from balken.design.lines import Check, Line
 from balken.design.seats import UNKNOWN, Under
-from balken.design.steps import Check, Step
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
@@ -427,7 +427,7 @@ def _others(
 def explain_truss(
     t: PlacedTruss, found: TrussCheck, lumber: Lumber, task: TrussTask
 ) -> tuple[Check, ...]:
-    """The checks of a truss with their steps."""
+    """The checks of a truss with their lines."""
     checks = []
     for k, kind in enumerate(kinds.OF_TRUSS):
         ratio, c, m = found.worst_of(kind)
@@ -442,35 +442,35 @@ def explain_truss(
             )
         )
         force = float(axial[int(np.abs(axial).argmax())])
-        steps = (
-            Step(
+        lines = (
+            Line(
                 "P, pulled" if force > 0 else "P, pushed",
                 abs(force),
                 "force",
                 how="chords run through, webs pinned",
             ),
-            Step("M", float(moment.max()), "moment"),
-            Step("ℓ", length, "length", how="between joints"),
-            Step("A", section.breadth * t.plies * section.depth, "steel", how="b d"),
-            Step(
+            Line("M", float(moment.max()), "moment"),
+            Line("ℓ", length, "length", how="between joints"),
+            Line("A", section.breadth * t.plies * section.depth, "steel", how="b d"),
+            Line(
                 "Fc, Ft",
                 lumber.values[k].fc if force < 0 else lumber.tension(k),
                 "stress",
                 "NDS Supp. 4A, CF",
             ),
-            Step("CD", case.duration, "factor", "NDS 2.3.2"),
-            Step("Cr", task.shared(t.plies, section.breadth), "factor", "NDS 4.3.9"),
+            Line("CD", case.duration, "factor", "NDS 2.3.2"),
+            Line("Cr", task.shared(t.plies, section.breadth), "factor", "NDS 4.3.9"),
         )
-        checks.append(Check(CHECK_WORDS[k], ratio, case.name, "NDS 3.9.1, 3.9.2", steps))
+        checks.append(Check(CHECK_WORDS[k], ratio, case.name, "NDS 3.9.1, 3.9.2", lines))
     clauses = ("deflection", "deflection", "NDS 3.10.2")
     for word, clause, (ratio, c) in zip(CHECK_WORDS[3:], clauses, found.others):
         sag = float(np.abs(found.forces.sag[c, 0]).max())
         step = (
-            Step("R", float(found.forces.reactions[c, 0].max()), "force")
+            Line("R", float(found.forces.reactions[c, 0].max()), "force")
             if word == "Heel bearing"
-            else Step("Δ", sag, "run")
+            else Line("Δ", sag, "run")
         )
         checks.append(
-            Check(word, ratio, found.cases[c].name, clause, (step, Step("seat", task.seat, "run")))
+            Check(word, ratio, found.cases[c].name, clause, (step, Line("seat", task.seat, "run")))
         )
     return tuple(checks)

@@ -10,9 +10,9 @@ import msgspec
 from balken.analysis.beams import UnstableError
 from balken.design.codes.us.nds.factors import REPETITIVE_COUNT
 from balken.design.codes.us.nds.values import NoValueError
+from balken.design.lines import Check
 from balken.design.seats import Under
 from balken.design.sizing import TOLERANCE, Choice, Sized
-from balken.design.steps import Check
 from balken.design.truss_checks import (
     Lumber,
     TrussCheck,
@@ -195,6 +195,6 @@ def used_in(
 
 
 def truss_checks(roof: TrussRoof, row: str) -> tuple[Check, ...]:
-    """The checks of one truss with their steps."""
+    """The checks of one truss with their lines."""
     i = roof.at(row)
     return explain_truss(roof.placed[i], roof.checks[i], roof.lumber, roof.task)

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.design.lines import Check, format_value
 from balken.design.sizing import Choice, Sized
-from balken.design.steps import Check, format_value
 from balken.desk.paint import Easel, polish
 from balken.desk.plain import PlainLabel
 from balken.desk.theme import SMALL_PX, Theme, font
@@ -69,7 +69,7 @@ class Figure(QWidget):
 
 class Bars(QWidget):
     """Checks as bars: a length and a number; the line at 1.00 is where it is used up. Click opens
-    the steps."""
+    the lines."""
 
     opened = Signal(int)
     ROW = 31
@@ -132,35 +132,35 @@ class Bars(QWidget):
         self.opened.emit(max(0, min(len(self.checks) - 1, self.chosen + step)))
 
 
-class Steps(QWidget):
-    """Every step of one check: symbol, value, how, clause."""
+class Lines(QWidget):
+    """Every line of one check: symbol, value, how, clause."""
 
     ROW = 19
 
     def __init__(self, theme: Theme, check: Check, system: System) -> None:
         super().__init__()
         self.theme, self.check, self.system = theme, check, system
-        self.setFixedHeight(self.ROW * len(check.steps) + 6)
+        self.setFixedHeight(self.ROW * len(check.lines) + 6)
         self.setAccessibleName(
-            f"Steps of {check.name}: "
-            + "; ".join(f"{s.symbol} {format_value(s, system)}" for s in check.steps)
+            f"Calculation of {check.name}: "
+            + "; ".join(f"{s.symbol} {format_value(s, system)}" for s in check.lines)
         )
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         t = self.theme
-        for i, step in enumerate(self.check.steps):
+        for i, line in enumerate(self.check.lines):
             y = i * self.ROW + 13
             painter.setFont(font(12, bold=True))
             painter.setPen(QColor(t.ink))
-            painter.drawText(QPointF(0, y), step.symbol)
+            painter.drawText(QPointF(0, y), line.symbol)
             painter.setFont(font(12))
-            value = polish(format_value(step, self.system))
+            value = polish(format_value(line, self.system))
             width = QFontMetricsF(painter.font()).horizontalAdvance(value)
             painter.drawText(QPointF(150 - width, y), value)
             painter.setPen(QColor(t.quiet))
             painter.setFont(font(SMALL_PX))
-            note = "  ".join(n for n in (step.how, step.clause) if n)
+            note = "  ".join(n for n in (line.how, line.clause) if n)
             note = QFontMetricsF(painter.font()).elidedText(
                 note, Qt.TextElideMode.ElideRight, self.width() - 160
             )
@@ -364,7 +364,7 @@ class Slip(QScrollArea):
     def checks(
         self, checks: tuple[Check, ...], system: System, again: Callable[[], object]
     ) -> None:
-        """Add the bars, and the steps of the one that is open."""
+        """Add the bars, and the lines of the one that is open."""
         bars = Bars(self.theme, checks, self.open_check)
 
         def toggle(i: int) -> None:
@@ -375,7 +375,7 @@ class Slip(QScrollArea):
         self.column.addWidget(bars)
         if 0 <= self.open_check < len(checks):
             self.heading(f"{checks[self.open_check].name}, step by step")
-            self.column.addWidget(Steps(self.theme, checks[self.open_check], system))
+            self.column.addWidget(Lines(self.theme, checks[self.open_check], system))
 
     def choices(self, sized: Sized, system: System, hold: Callable[[Choice], object]) -> None:
         """Add the table of alternatives."""

@@ -17,7 +17,7 @@ from balken.design.codes.us.nds.values import NoValueError
 from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel
-from balken.desk.slip import Bars, Steps, caption
+from balken.desk.slip import Bars, Lines, caption
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.words import pretty
 from balken.exchange.span_text import SpanError, read_question, table_words
@@ -248,7 +248,7 @@ class SpansPanel(QFrame):
         bars.opened.connect(self._open)
         self.detail.addWidget(bars)
         if 0 <= self.open_check < len(found.checks):
-            self.detail.addWidget(Steps(self.theme, found.checks[self.open_check], self.system))
+            self.detail.addWidget(Lines(self.theme, found.checks[self.open_check], self.system))
         self.table.system, self.table.chosen = self.system, (asked.section.name, asked.spacing)
         sections = usual_sections(self.system, asked.member)
         self.table.rows = span_table(asked, sections, catalogue_of(self.system).spacings)

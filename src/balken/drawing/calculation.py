@@ -1,6 +1,6 @@
-"""The calculation sheet: the most used member of every host, each check with all its steps."""
+"""The calculation sheet: the most used member of every host, each check with all its lines."""
 
-from balken.design.steps import Check, format_value
+from balken.design.lines import Check, format_value
 from balken.drawing.figure import figure
 from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent
 from balken.drawing.sheet import BLOCK, MARGIN, PAPERS, Sheet, frame_of
@@ -36,7 +36,7 @@ def calculation_sheet(checked: Checked, member: Member, number: str, date: str =
     marks.append(Label(line, (x, top - 6), 2.6, "start", quiet=True))
     y = top - 15
     for check in checks_of(checked, member):
-        needed = (len(check.steps) + 2.5) * LINE
+        needed = (len(check.lines) + 2.5) * LINE
         if y - needed < MARGIN:
             x, y = x + COLUMN + 8, top - 15
         y = _check(checked, check, x, y, marks)
@@ -70,12 +70,12 @@ def _check(checked: Checked, check: Check, x: float, y: float, marks: list[Mark]
         Label(f"{check.combination}, {check.clause}", (x + 34, y), 2.4, "start", quiet=True)
     )
     marks.append(Stroke(((x, y - 1.2), (x + COLUMN, y - 1.2)), "hair"))
-    for step in check.steps:
+    for line in check.lines:
         y -= LINE
-        marks.append(Label(step.symbol, (x + 2, y - 0.6), 2.4, "start"))
+        marks.append(Label(line.symbol, (x + 2, y - 0.6), 2.4, "start"))
         marks.append(
-            Label(format_value(step, checked.project.system), (x + 34, y - 0.6), 2.4, "end")
+            Label(format_value(line, checked.project.system), (x + 34, y - 0.6), 2.4, "end")
         )
-        note = "; ".join(t for t in (step.how, step.clause) if t)
+        note = "; ".join(t for t in (line.how, line.clause) if t)
         marks.append(Label(note, (x + 37, y - 0.6), 2.1, "start", quiet=True))
     return y - 2.4 * LINE

@@ -10,10 +10,10 @@ from itertools import pairwise
 from typing import Final
 
 from balken.analysis.simple import moment
+from balken.design.lines import Check
 from balken.design.pads import OnPad
 from balken.design.sizing import member_span
 from balken.design.soil.pressure import cantilever, propped, shear_and_moment
-from balken.design.steps import Check
 from balken.design.strips import plan_width
 from balken.design.trusses import row_of
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
@@ -253,7 +253,7 @@ def _pad(checked: Checked, member: Member) -> Drawing:
         *_pad_from_above(item.size, above),
         Label(words, (50, deep + 22.5), TEXT, bold=True),
     ]
-    bars = next((s.how for check in checks for s in check.steps if s.symbol == "bars"), "")
+    bars = next((s.how for check in checks for s in check.lines if s.symbol == "bars"), "")
     if bars:
         under = 6.0 - item.size[1] / 2 * 36.0 / max(item.size)
         marks.append(Label(bars, (78.0, under - 5.0), TEXT, quiet=True))
@@ -286,7 +286,7 @@ def _pad_soil(
     half = size[0] / 2 * scale
     off = above.off[0] * scale if above else 0.0
     post = (above.column[0] if above else 100.0) / 2 * scale
-    known = {s.symbol: s.value for s in reversed(soil.steps)}
+    known = {s.symbol: s.value for s in reversed(soil.lines)}
     beside = (26 + off + post + 3, deep + 10)
     ends = (9.0, 9.0)
     if known.get("e", 0.0):

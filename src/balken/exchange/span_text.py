@@ -5,6 +5,7 @@ import math
 from typing import Any
 
 from balken.design.codes.us.nds.values import NoValueError
+from balken.design.lines import format_value
 from balken.design.spans import (
     MemberWord,
     SpanAsked,
@@ -14,7 +15,6 @@ from balken.design.spans import (
     span_table,
     usual_sections,
 )
-from balken.design.steps import format_value
 from balken.errors import BalkenError
 from balken.model.catalogue import GRADES, SPECIES, catalogue_of
 from balken.model.sections import Section
@@ -251,7 +251,7 @@ def span_document(found: SpanFound) -> dict[str, Any]:
                         "clause": s.clause,
                         "how": s.how,
                     }
-                    for s in c.steps
+                    for s in c.lines
                 ],
             }
             for c in found.checks
@@ -291,7 +291,7 @@ def span_words(found: SpanFound) -> str:
     ]
     for c in found.checks:
         lines += ["", f"  {c.name}  {c.ratio:.2f}  {c.combination}, {c.clause}"]
-        for s in c.steps:
+        for s in c.lines:
             note = "; ".join(t for t in (s.how, s.clause) if t)
             lines.append(f"    {s.symbol:<9}{format_value(s, system):>18}  {note}".rstrip())
     return "\n".join(lines)

@@ -175,8 +175,8 @@ def used_to(checked: Checked, member: Member, ratio: float, name: str) -> str:
     if math.isfinite(ratio):
         return f"{name.lower()} is used to {ratio:.2f} of 1.00"
     check = next((c for c in checks_of(checked, member) if c.name == name), None)
-    steps = check.steps if check else ()
-    why = next((s.how.rstrip(".") for s in steps if not math.isfinite(s.value) and s.how), "")
+    lines = check.lines if check else ()
+    why = next((s.how.rstrip(".") for s in lines if not math.isfinite(s.value) and s.how), "")
     return (
         f"{name.lower()} cannot be"
         f" met{': ' + why[0].lower() + why[1:] if why else ', whatever the load'}"

@@ -5,10 +5,10 @@ import msgspec
 
 from balken.design.beam_checks import Answer, explain_answer
 from balken.design.codes.us.nds.bending import explain
+from balken.design.lines import Check
 from balken.design.pads import over_pads
 from balken.design.side_by_side import HostCheck, PartCheck
 from balken.design.sizing import TOLERANCE, Sized
-from balken.design.steps import Check
 from balken.design.strip_loads import Stretches
 from balken.design.trusses import TrussRoof, row_of, truss_checks
 from balken.framing.hosts.roof_bearing import bed_of_roof
@@ -94,7 +94,7 @@ def _trusses(
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
-    """All checks of a member with their steps; empty where it rests all along and nothing is
+    """All checks of a member with their lines; empty where it rests all along and nothing is
     checked."""
     answer = checked.carrying.get(member.id)
     if answer is not None:

@@ -8,11 +8,11 @@ from collections.abc import Callable
 from typing import Final, NamedTuple
 
 from balken.design.floor_slabs import slab_checks
+from balken.design.lines import Check, Line
 from balken.design.plain_supports import pier_check, wall_check
 from balken.design.posts import post_checks
 from balken.design.short_pieces import is_jack_tie, is_valley_rafter, short_checks
 from balken.design.sizing import Sized
-from balken.design.steps import Check, Step
 from balken.design.strip_loads import Stretches
 from balken.design.strips import strip_checks
 from balken.design.terms import Terms
@@ -106,11 +106,11 @@ def _ridge(asked: Asked, member: Member) -> tuple[Check, ...]:
         return ()
     plumb = max(sections[m.section].depth * math.hypot(1, m.slope) for m in known)
     depth = sections[member.section].depth
-    steps = (
-        Step("plumb cut", plumb, "run", how="rafter depth / cos(slope)"),
-        Step("d", depth, "run"),
+    lines = (
+        Line("plumb cut", plumb, "run", how="rafter depth / cos(slope)"),
+        Line("d", depth, "run"),
     )
-    return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", steps),)
+    return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", lines),)
 
 
 def _short(asked: Asked, member: Member) -> tuple[Check, ...]:

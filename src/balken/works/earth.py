@@ -6,7 +6,7 @@ from typing import Final
 import shapely
 
 from balken.design.basement_walls import Backfill, EarthWall, earth_checks
-from balken.design.steps import Check
+from balken.design.lines import Check
 from balken.framing import kinds
 from balken.framing.ground.anchors import APART
 from balken.framing.hosts.runs import heights_of, surface_under

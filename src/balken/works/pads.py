@@ -2,8 +2,8 @@
 
 from collections.abc import Iterable
 
+from balken.design.lines import Check
 from balken.design.pads import OnPad, column_on, on_top, pad_checks, sized_pad
-from balken.design.steps import Check
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath

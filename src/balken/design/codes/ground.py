@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from balken.design.concrete.bars import Bar
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.geometry.plane import Point
 from balken.loads.cases import Combination
 from balken.model.foundations import Site
@@ -35,7 +35,7 @@ class Punched(NamedTuple):
     fc: float
     off: Point
     """Of the column from the pad's middle."""
-    base: tuple[Step, ...]
+    base: tuple[Line, ...]
     """The lines its calculation begins with."""
 
 
@@ -60,7 +60,7 @@ class Pads(NamedTuple):
     """Force and what resists it, by load, sides, column, depth, steel and fc."""
     bending_clause: str
     shear_clause: str
-    shear_step: Callable[[float], Step]
+    shear_step: Callable[[float], Line]
     punching: Callable[["Punched"], tuple[Check, ...]]
 
 

@@ -5,7 +5,7 @@ from typing import Final
 
 from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_walls
 from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.loads.cases import CHARACTERISTIC
 from balken.model.foundations import Site
 
@@ -16,14 +16,14 @@ def _compression(fc: float, area: float, height: float, thickness: float) -> tup
 
 
 def _plain_bending(net: float, reach: float, thick: float, combo: str, site: Site) -> Check:
-    steps = (
-        Step("a", reach, "run", how="projection past the wall"),
-        Step("h", thick, "run"),
-        Step("σgd", net, "area load", how="design, own weight left out"),
-        Step("fctd", ec2_plain.flexural_strength(site.strength), "stress", "EN 1992-1-1 12.3.1"),
+    lines = (
+        Line("a", reach, "run", how="projection past the wall"),
+        Line("h", thick, "run"),
+        Line("σgd", net, "area load", how="design, own weight left out"),
+        Line("fctd", ec2_plain.flexural_strength(site.strength), "stress", "EN 1992-1-1 12.3.1"),
     )
     ratio = ec2_plain.strip(net, reach, thick, site.strength)
-    return Check("Plain bending", ratio, combo, "EN 1992-1-1 12.9.3", steps)
+    return Check("Plain bending", ratio, combo, "EN 1992-1-1 12.9.3", lines)
 
 
 def _most_apart(thickness: float) -> float:
@@ -39,18 +39,18 @@ def _in_band(along: float, across: float) -> float:
     return 1.0
 
 
-def _shear_step(held: float) -> Step:
-    return Step("VRd,c", held, "force")
+def _shear_step(held: float) -> Line:
+    return Line("VRd,c", held, "force")
 
 
 def _punching(p: Punched) -> tuple[Check, ...]:
     stress, held = ec2_pads.punching(p.load, p.sides, p.column, p.depth, p.share, p.fc, p.off)
-    steps = (
+    lines = (
         *p.base,
-        Step("vEd", stress, "stress", how="worst perimeter up to 2d"),
-        Step("vRd", held, "stress"),
+        Line("vEd", stress, "stress", how="worst perimeter up to 2d"),
+        Line("vRd", held, "stress"),
     )
-    return (Check("Punching", stress / held, p.combo, "EN 1992-1-1 6.4.4", steps),)
+    return (Check("Punching", stress / held, p.combo, "EN 1992-1-1 6.4.4", lines),)
 
 
 def _steel_in_wall(moment: float, depth: float, fc: float, fy: float) -> float:

@@ -1,7 +1,7 @@
 """Steel by AISC 360-16, allowable strength design: rolled I and hollow sections in bending, shear,
 compression, and where they bear.
 
-From memory, chapter and equation named at each step. Lengths mm, N, N/mm².
+From memory, chapter and equation named at each line. Lengths mm, N, N/mm².
 """
 
 import math
@@ -9,7 +9,7 @@ from typing import Final
 
 import msgspec
 
-from balken.design.steps import Step
+from balken.design.lines import Line
 from balken.model.sections import STEEL_E, Product, Section
 
 E: Final = STEEL_E
@@ -116,7 +116,7 @@ def lateral_from(
     return Lateral(plastic, min(plastic, 0.7 * fy * modulus), lp, lr, modulus, rts, ratio)
 
 
-def moment(section: Section, unbraced: float) -> tuple[float, tuple[Step, ...]]:
+def moment(section: Section, unbraced: float) -> tuple[float, tuple[Line, ...]]:
     """The allowable moment about the strong axis, N mm: F2, F3 and F5 for I, F7 and F8 for
     hollow sections.
 
@@ -127,25 +127,25 @@ def moment(section: Section, unbraced: float) -> tuple[float, tuple[Step, ...]]:
     item = _product(section)
     found = lateral_of(section)
     whole = item.fy * section.plastic
-    steps = [
-        Step("Z", section.plastic, "modulus"),
-        Step("Fy", item.fy, "stress", item.id),
-        Step("Mp", whole, "moment", "AISC 360 F2-1", "Fy Z"),
+    lines = [
+        Line("Z", section.plastic, "modulus"),
+        Line("Fy", item.fy, "stress", item.id),
+        Line("Mp", whole, "moment", "AISC 360 F2-1", "Fy Z"),
     ]
     if found.plastic < whole:
-        steps.append(
-            Step(
+        lines.append(
+            Line(
                 "Mn, local", found.plastic, "moment", _LOCAL[item.family], "its plates are slender"
             )
         )
     if unbraced > found.lp:
-        steps += [
-            Step("Lb", unbraced, "length"),
-            Step("Lp", found.lp, "length", "AISC 360 F2-5"),
-            Step("Lr", found.lr, "length", "AISC 360 F2-6"),
+        lines += [
+            Line("Lb", unbraced, "length"),
+            Line("Lp", found.lp, "length", "AISC 360 F2-5"),
+            Line("Lr", found.lr, "length", "AISC 360 F2-6"),
         ]
-    steps.append(Step("Ω", BENDING, "factor", "AISC 360 F1"))
-    return found.allowable(unbraced), tuple(steps)
+    lines.append(Line("Ω", BENDING, "factor", "AISC 360 F1"))
+    return found.allowable(unbraced), tuple(lines)
 
 
 _LOCAL: Final = {"steel i": "AISC 360 F3, F5", "steel hollow": "AISC 360 F7, F8"}
@@ -213,7 +213,7 @@ def _web_of(item: Product) -> float:
     return item.depth - 2 * item.flange - 2 * item.radius
 
 
-def shear(section: Section) -> tuple[float, tuple[Step, ...]]:
+def shear(section: Section) -> tuple[float, tuple[Line, ...]]:
     """The allowable shear, N (G2-1 for I, G4-1 for square and rectangular, G5-1 for round
     hollow sections)."""
     item = _product(section)
@@ -235,12 +235,12 @@ def shear(section: Section) -> tuple[float, tuple[Step, ...]]:
         cv = _hollow_web(item, root)
         clause, how = "AISC 360 G4-1", "0.6 Fy Aw Cv"
     nominal = 0.6 * item.fy * area * cv
-    steps = (
-        Step("Aw", area, "steel"),
-        Step("Vn", nominal, "force", clause, how),
-        Step("Ω", omega, "factor", "AISC 360 G"),
+    lines = (
+        Line("Aw", area, "steel"),
+        Line("Vn", nominal, "force", clause, how),
+        Line("Ω", omega, "factor", "AISC 360 G"),
     )
-    return nominal / omega, steps
+    return nominal / omega, lines
 
 
 def _hollow_web(item: Product, root: float) -> float:
@@ -288,7 +288,7 @@ def _lost(
     return width * thick * (1 - min(1.0, (1 - c[0] * share) * share))
 
 
-def compression(section: Section, length: float) -> tuple[float, tuple[Step, ...]]:
+def compression(section: Section, length: float) -> tuple[float, tuple[Line, ...]]:
     """The allowable compression of a column held at both ends, N (E3-1 to E3-4 with A_e of
     E7, K = 1)."""
     item = _product(section)
@@ -298,21 +298,21 @@ def compression(section: Section, length: float) -> tuple[float, tuple[Step, ...
     stress = 0.658 ** (item.fy / euler) * item.fy if item.fy / euler <= 2.25 else 0.877 * euler
     area = effective_area(section, stress)
     less = (
-        (Step("Ae", area, "steel", "AISC 360 E7", "slender plates in part"),)
+        (Line("Ae", area, "steel", "AISC 360 E7", "slender plates in part"),)
         if area < section.area
         else ()
     )
-    steps = (
-        Step("Lc", length, "length", "AISC 360 E2", "K = 1"),
-        Step("r", r, "run"),
-        Step("Lc / r", slender, "factor"),
-        Step("Fe", euler, "stress", "AISC 360 E3-4"),
-        Step("Fcr", stress, "stress", "AISC 360 E3-2"),
-        Step("A", section.area, "steel"),
+    lines = (
+        Line("Lc", length, "length", "AISC 360 E2", "K = 1"),
+        Line("r", r, "run"),
+        Line("Lc / r", slender, "factor"),
+        Line("Fe", euler, "stress", "AISC 360 E3-4"),
+        Line("Fcr", stress, "stress", "AISC 360 E3-2"),
+        Line("A", section.area, "steel"),
         *less,
-        Step("Ω", COMPRESSION, "factor", "AISC 360 E1"),
+        Line("Ω", COMPRESSION, "factor", "AISC 360 E1"),
     )
-    return stress * area / COMPRESSION, steps
+    return stress * area / COMPRESSION, lines
 
 
 def slenderness(section: Section, length: float) -> float:

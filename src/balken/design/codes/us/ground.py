@@ -4,7 +4,7 @@ from typing import Final
 
 from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
 from balken.design.codes.us import aci_pads, aci_plain, aci_walls
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.loads.cases import COMBINATIONS
 from balken.model.foundations import Site
 from balken.units import INCH
@@ -19,21 +19,21 @@ def _plain_bending(net: float, reach: float, thick: float, combo: str, site: Sit
     ratio = aci_plain.flexure(net, reach, thick, site.strength)
     moment = aci_plain.cantilever_moment(net, reach)
     held = aci_plain.PHI * aci_plain.modulus_of_rupture(site.strength)
-    steps = (
-        Step("a", reach, "run", how="projection past the wall"),
-        Step("h", thick, "run"),
-        Step("qu", net, "area load", how="factored, own weight left out"),
-        Step("Mu", moment, "force", how="qu a²/2 per unit of length"),
-        Step(
+    lines = (
+        Line("a", reach, "run", how="projection past the wall"),
+        Line("h", thick, "run"),
+        Line("qu", net, "area load", how="factored, own weight left out"),
+        Line("Mu", moment, "force", how="qu a²/2 per unit of length"),
+        Line(
             "h eff",
             aci_plain.effective(thick),
             "run",
             "ACI 14.5.1.7",
             "h − 2 in, cast against soil",
         ),
-        Step("φ 5√f'c", held, "stress", "ACI 14.5.2.1"),
+        Line("φ 5√f'c", held, "stress", "ACI 14.5.2.1"),
     )
-    return Check("Plain bending", ratio, combo, "ACI 318-19 14.5.2", steps)
+    return Check("Plain bending", ratio, combo, "ACI 318-19 14.5.2", lines)
 
 
 def _most_apart(thickness: float) -> float:
@@ -44,23 +44,23 @@ def _least_in_pad(width: float, thickness: float, depth: float, fc: float, fy: f
     return aci_pads.LEAST_STEEL * width * thickness
 
 
-def _shear_step(held: float) -> Step:
-    return Step("φVc", held, "force", how="size effect factor 1")
+def _shear_step(held: float) -> Line:
+    return Line("φVc", held, "force", how="size effect factor 1")
 
 
 def _punching(p: Punched) -> tuple[Check, ...]:
     force, held = aci_pads.punching(p.load, p.sides, p.column, p.depth, p.fc, p.off)
-    steps = (
+    lines = (
         *p.base,
-        Step("Vu", force, "force", how="d/2 round the column"),
-        Step("φVc", held, "force"),
+        Line("Vu", force, "force", how="d/2 round the column"),
+        Line("φVc", held, "force"),
     )
-    found = Check("Punching", force / held, p.combo, "ACI 318-19 22.6.5, 13.2.6.2", steps)
+    found = Check("Punching", force / held, p.combo, "ACI 318-19 22.6.5, 13.2.6.2", lines)
     if p.depth >= aci_pads.LEAST_DEPTH:
         return (found,)
     least = aci_pads.LEAST_DEPTH
-    steps = (Step("d", p.depth, "run"), Step("least", least, "run"))
-    return found, Check("Depth over the bars", least / p.depth, "–", "ACI 318-19 13.3.1.2", steps)
+    lines = (Line("d", p.depth, "run"), Line("least", least, "run"))
+    return found, Check("Depth over the bars", least / p.depth, "–", "ACI 318-19 13.3.1.2", lines)
 
 
 def _least_in_wall(thickness: float, depth: float, fc: float, fy: float) -> float:

@@ -1,5 +1,5 @@
 """Bending members on two supports under uniform load, with a tail past one and a thrust along them:
-all checks as one array function, and the steps of one member.
+all checks as one array function, and the lines of one member.
 
 The same function serves one slip, a whole building and a batch of candidates: every field is an
 array over members.
@@ -22,7 +22,7 @@ from balken.design.codes.us.nds.factors import (
     Adjusted,
     effective_length,
 )
-from balken.design.steps import Check, Step
+from balken.design.lines import Check, Line
 from balken.loads.cases import Combination
 from balken.loads.parcels import rows_of
 from balken.model.cases import DEAD
@@ -196,7 +196,7 @@ def total_live(factors: Floats) -> Floats:
 
 
 def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
-    """The checks of one member with every step, in the order of :data:`CHECKS`."""
+    """The checks of one member with every line, in the order of :data:`CHECKS`."""
     section, value, span = batch.sections[i], batch.values[i], float(batch.span[i])
     cos = 1 / math.hypot(1.0, float(batch.slope[i]))
     found = []
@@ -209,36 +209,36 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
         reaction = float(np.dot(list(combination.factors), batch.reaction[:, i]))
         match name:
             case "Bending":
-                steps, clause = (
+                lines, clause = (
                     _bending(section, value, float(batch.repetitive[i]), combination, w, span),
                     "NDS 3.3",
                 )
             case "Shear":
-                steps, clause = _shear(section, value, combination, w, span, cos), "NDS 3.4"
+                lines, clause = _shear(section, value, combination, w, span, cos), "NDS 3.4"
             case "Live deflection":
-                steps, clause = (
+                lines, clause = (
                     _sag("live", section, value, live, span, float(batch.live_limit[i]), cos),
                     "NDS 3.5",
                 )
             case "Total deflection":
-                steps, clause = (
+                lines, clause = (
                     _sag("total", section, value, w, span, float(batch.total_limit[i]), cos),
                     "NDS 3.5",
                 )
             case "Bearing":
-                steps, clause = (
+                lines, clause = (
                     _pressed(section, value, reaction, float(batch.bearing[i])),
                     "NDS 3.10",
                 )
             case "Thrust and bending":
                 bent = float(results.ratios[0, i])
-                steps, clause = _thrust(batch, i, combination, w, bent), "NDS 3.9.2"
+                lines, clause = _thrust(batch, i, combination, w, bent), "NDS 3.9.2"
             case _:
-                steps, clause = (
+                lines, clause = (
                     _tail(batch, i, combination, w),
                     "NDS 3.3" if name == "Tail" else "NDS 3.5",
                 )
-        found.append(Check(name, float(results.ratios[k, i]), combination.name, clause, steps))
+        found.append(Check(name, float(results.ratios[k, i]), combination.name, clause, lines))
     return tuple(found)
 
 
@@ -250,120 +250,120 @@ def _applies(batch: Batch, name: str, i: int) -> bool:
     )
 
 
-def _tail(batch: Batch, i: int, combination: Combination, w: float) -> tuple[Step, ...]:
+def _tail(batch: Batch, i: int, combination: Combination, w: float) -> tuple[Line, ...]:
     assert batch.tails is not None, "asked of members with tails only"
     reach, neck = float(batch.tails.reach[i]), float(batch.tails.neck[i])
     value = batch.values[i]
     return (
-        Step("w", w, "line load", how=combination.name),
-        Step("a", reach, "length", how="past the plate, in plan"),
-        Step("M", w * reach**2 / 2, "moment", how="w a² / 2"),
-        Step("d net", neck, "run", "NDS 3.2.3.1", "over the birdsmouth: d − seat · sin θ"),
-        Step("Fb", value.reference.fb, "stress", value.reference.table),
-        Step("CD", combination.duration, "factor", "NDS 2.3.2"),
-        Step("Cr", float(batch.repetitive[i]), "factor", "NDS 4.3.9"),
+        Line("w", w, "line load", how=combination.name),
+        Line("a", reach, "length", how="past the plate, in plan"),
+        Line("M", w * reach**2 / 2, "moment", how="w a² / 2"),
+        Line("d net", neck, "run", "NDS 3.2.3.1", "over the birdsmouth: d − seat · sin θ"),
+        Line("Fb", value.reference.fb, "stress", value.reference.table),
+        Line("CD", combination.duration, "factor", "NDS 2.3.2"),
+        Line("Cr", float(batch.repetitive[i]), "factor", "NDS 4.3.9"),
     )
 
 
 def _thrust(
     batch: Batch, i: int, combination: Combination, w: float, bent: float
-) -> tuple[Step, ...]:
+) -> tuple[Line, ...]:
     assert batch.tails is not None, "asked of members with thrust only"
     section, value = batch.sections[i], batch.values[i]
     force = float(batch.tails.push[i]) * simple.shear(w, float(batch.span[i]))
     return (
-        Step("R", simple.shear(w, float(batch.span[i])), "force", how="which its head would need"),
-        Step("P", force, "force", how="R / sin θ, along it, at its middle"),
-        Step("fc", force / section.area, "stress", "NDS 3.6.3"),
-        Step("Fc*", value.fc * combination.duration, "stress", "NDS 3.7.1"),
-        Step(
+        Line("R", simple.shear(w, float(batch.span[i])), "force", how="which its head would need"),
+        Line("P", force, "force", how="R / sin θ, along it, at its middle"),
+        Line("fc", force / section.area, "stress", "NDS 3.6.3"),
+        Line("Fc*", value.fc * combination.duration, "stress", "NDS 3.7.1"),
+        Line(
             "ℓe / d",
             float(batch.tails.length[i]) / section.depth,
             "factor",
             "NDS 3.7.1.3",
             "in the roof's plane held",
         ),
-        Step("fb / Fb′", bent, "factor", "NDS 3.3"),
+        Line("fb / Fb′", bent, "factor", "NDS 3.3"),
     )
 
 
 def _bending(
     section: Section, value: Adjusted, cr: float, combination: Combination, w: float, span: float
-) -> tuple[Step, ...]:
+) -> tuple[Line, ...]:
     m = simple.moment(w, span)
     return (
-        Step("w", w, "line load", how=combination.name),
-        Step("ℓ", span, "length", "NDS 3.2.1", "clear + half bearings"),
-        Step("M", m, "moment", how="w ℓ² / 8"),
-        Step("S", section.modulus, "modulus", how="b d² / 6"),
-        Step("fb", m / section.modulus, "stress", "NDS 3.3.2", "M / S"),
-        Step("Fb", value.reference.fb, "stress", value.reference.table),
-        Step("CD", combination.duration, "factor", "NDS 2.3.2"),
+        Line("w", w, "line load", how=combination.name),
+        Line("ℓ", span, "length", "NDS 3.2.1", "clear + half bearings"),
+        Line("M", m, "moment", how="w ℓ² / 8"),
+        Line("S", section.modulus, "modulus", how="b d² / 6"),
+        Line("fb", m / section.modulus, "stress", "NDS 3.3.2", "M / S"),
+        Line("Fb", value.reference.fb, "stress", value.reference.table),
+        Line("CD", combination.duration, "factor", "NDS 2.3.2"),
         *_service(value.wet[0], value.incised[0]),
-        Step("CL", 1.0, "factor", "NDS 4.4.1"),
-        Step("CF", value.cf, "factor", "NDS 4.3.6"),
-        Step("Cr", cr, "factor", "NDS 4.3.9"),
-        Step("Fb′", value.fb * cr * combination.duration, "stress", "NDS 4.3.1"),
+        Line("CL", 1.0, "factor", "NDS 4.4.1"),
+        Line("CF", value.cf, "factor", "NDS 4.3.6"),
+        Line("Cr", cr, "factor", "NDS 4.3.9"),
+        Line("Fb′", value.fb * cr * combination.duration, "stress", "NDS 4.3.1"),
     )
 
 
-def _service(wet: float, incised: float) -> tuple[Step, ...]:
+def _service(wet: float, incised: float) -> tuple[Line, ...]:
     found = []
     if wet != 1.0:
-        found.append(Step("CM", wet, "factor", "NDS 4.3.3"))
+        found.append(Line("CM", wet, "factor", "NDS 4.3.3"))
     if incised != 1.0:
-        found.append(Step("Ci", incised, "factor", "NDS 4.3.8"))
+        found.append(Line("Ci", incised, "factor", "NDS 4.3.8"))
     return tuple(found)
 
 
 def _shear(
     section: Section, value: Adjusted, combination: Combination, w: float, span: float, cos: float
-) -> tuple[Step, ...]:
+) -> tuple[Line, ...]:
     v = simple.shear(w, span) * cos
     return (
-        Step(
+        Line(
             "V",
             v,
             "force",
             "NDS 3.4.3",
             "w ℓ / 2" + (" · cos(slope)" if cos < 1 else "") + ", whole reaction",
         ),
-        Step("fv", 1.5 * v / section.area, "stress", "NDS 3.4.2", "3 V / (2 b d)"),
-        Step("Fv", value.reference.fv, "stress", value.reference.table),
-        Step("CD", combination.duration, "factor", "NDS 2.3.2"),
+        Line("fv", 1.5 * v / section.area, "stress", "NDS 3.4.2", "3 V / (2 b d)"),
+        Line("Fv", value.reference.fv, "stress", value.reference.table),
+        Line("CD", combination.duration, "factor", "NDS 2.3.2"),
         *_service(value.wet[1], value.incised[0]),
-        Step("Fv′", value.fv * combination.duration, "stress", "NDS 4.3.1"),
+        Line("Fv′", value.fv * combination.duration, "stress", "NDS 4.3.1"),
     )
 
 
 def _sag(
     word: str, section: Section, value: Adjusted, w: float, span: float, limit: float, cos: float
-) -> tuple[Step, ...]:
+) -> tuple[Line, ...]:
     sag = simple.deflection(w, span, value.e, section.inertia) / cos
     return (
-        Step(f"w {word}", w, "line load"),
-        Step("E′", value.e, "stress", value.reference.table),
-        Step("I", section.inertia, "inertia", how="b d³ / 12"),
-        Step(
+        Line(f"w {word}", w, "line load"),
+        Line("E′", value.e, "stress", value.reference.table),
+        Line("I", section.inertia, "inertia", how="b d³ / 12"),
+        Line(
             "Δ", sag, "run", "NDS 3.5", "5 w ℓ⁴ / (384 E′ I)" + (" / cos(slope)" if cos < 1 else "")
         ),
-        Step("ℓ/Δ", span / sag if sag > 0 else math.inf, "factor"),
-        Step("limit ℓ/", limit, "factor", "IRC R301.7"),
+        Line("ℓ/Δ", span / sag if sag > 0 else math.inf, "factor"),
+        Line("limit ℓ/", limit, "factor", "IRC R301.7"),
     )
 
 
 def _pressed(
     section: Section, value: Adjusted, reaction: float, bearing: float
-) -> tuple[Step, ...]:
+) -> tuple[Line, ...]:
     stress = reaction / (section.breadth * bearing) if bearing > 0 else math.inf
     return (
-        Step("R", reaction, "force"),
-        Step("ℓb", bearing, "run"),
-        Step("fc perp", stress, "stress", "NDS 3.10.2", "R / (b ℓb)"),
-        Step("Fc perp", value.reference.fc_perp, "stress", value.bears_on or value.reference.table),
+        Line("R", reaction, "force"),
+        Line("ℓb", bearing, "run"),
+        Line("fc perp", stress, "stress", "NDS 3.10.2", "R / (b ℓb)"),
+        Line("Fc perp", value.reference.fc_perp, "stress", value.bears_on or value.reference.table),
         *_service(value.wet[2], 1.0),
-        Step("Cb", 1.0, "factor", "NDS 3.10.4"),
-        Step("Fc perp′", value.fc_perp, "stress", "NDS 4.3.1"),
+        Line("Cb", 1.0, "factor", "NDS 3.10.4"),
+        Line("Fc perp′", value.fc_perp, "stress", "NDS 4.3.1"),
     )
 
 

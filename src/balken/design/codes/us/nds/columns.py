@@ -4,7 +4,7 @@ N/mm²."""
 import math
 from typing import Final
 
-from balken.design.steps import Step
+from balken.design.lines import Line
 
 C_SAWN: Final = 0.8
 C_GLUED: Final = 0.9
@@ -42,7 +42,7 @@ def allowable(
     lengths: tuple[float, float],
     c: float = C_SAWN,
     plies: int = 1,
-) -> tuple[float, tuple[Step, ...]]:
+) -> tuple[float, tuple[Line, ...]]:
     """The allowable axial load and how it was found.
 
     Args:
@@ -64,21 +64,21 @@ def allowable(
     weak = cps[1] <= cps[0]
     cp = min(cps)
     area = breadth * depth
-    steps = (
-        Step("ℓe / d", max(ratios) if not weak else ratios[1], "factor", "NDS 3.7.1.3"),
-        Step("Fc*", fc_star, "stress", "NDS 3.7.1"),
-        Step("E′min", limp if weak else stiff, "stress"),
-        Step("c", c, "factor", "NDS 3.7.1.5"),
+    lines = (
+        Line("ℓe / d", max(ratios) if not weak else ratios[1], "factor", "NDS 3.7.1.3"),
+        Line("Fc*", fc_star, "stress", "NDS 3.7.1"),
+        Line("E′min", limp if weak else stiff, "stress"),
+        Line("c", c, "factor", "NDS 3.7.1.5"),
         *(
-            (Step("Kf", kf, "factor", "NDS 15.3.2.4", "plies nailed by 15.3.3"),)
+            (Line("Kf", kf, "factor", "NDS 15.3.2.4", "plies nailed by 15.3.3"),)
             if plies > 1 and weak
             else ()
         ),
-        Step("CP", cp, "factor", "NDS 3.7-1"),
-        Step("Fc′", fc_star * cp, "stress", "NDS 4.3.1"),
-        Step("A", area, "steel", how="b d"),
+        Line("CP", cp, "factor", "NDS 3.7-1"),
+        Line("Fc′", fc_star * cp, "stress", "NDS 4.3.1"),
+        Line("A", area, "steel", how="b d"),
     )
-    return fc_star * cp * area, steps
+    return fc_star * cp * area, lines
 
 
 def slenderness(breadth: float, depth: float, length: float) -> float:

@@ -33,7 +33,7 @@ Kind = Literal[
 ]
 
 
-class Step(msgspec.Struct, frozen=True, gc=False):
+class Line(msgspec.Struct, frozen=True, gc=False):
     """One line of a calculation. ``value`` in mm, N, N/mm² and their products; ``kind`` says
     which."""
 
@@ -46,23 +46,23 @@ class Step(msgspec.Struct, frozen=True, gc=False):
 
 
 class Check(msgspec.Struct, frozen=True, gc=False):
-    """One check of one member: its utilisation, the combination that governs it, and every step on
+    """One check of one member: its utilisation, the combination that governs it, and every line on
     the way."""
 
     name: str
     ratio: float
     combination: str
     clause: str
-    steps: tuple[Step, ...]
+    lines: tuple[Line, ...]
 
 
-def format_value(step: Step, system: System) -> str:
-    """Write a step's value with its unit."""
-    written = _WRITTEN.get(step.kind)
+def format_value(line: Line, system: System) -> str:
+    """Write a line's value with its unit."""
+    written = _WRITTEN.get(line.kind)
     if written is not None:
-        return written(step.value, system)
-    us, metric = _IN_SECTIONS.get(step.kind, (_plain, _plain))
-    return (us if system == "us" else metric)(step.value)
+        return written(line.value, system)
+    us, metric = _IN_SECTIONS.get(line.kind, (_plain, _plain))
+    return (us if system == "us" else metric)(line.value)
 
 
 def _run(value: float, system: System) -> str:
