@@ -134,7 +134,7 @@ def test_an_opening_is_selected_sized_and_closed(hall: Window, qtbot: QtBot) -> 
 
 
 def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> None:
-    from balken.framing.hosts.floor_bearing import bed_of_floor
+    from balken.framing.hosts.floor_bearing import bearings_of_floor
     from balken.model.edits.floors import add_opening
 
     window.edit(
@@ -142,7 +142,7 @@ def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> N
         lambda p: add_opening(p, "F2", "stair", at=(3000.0, 2000.0), size=(900.0, 2000.0))[0],
     )
     floor = next(f for f in window.building.project.floors if f.id == "F2")
-    before = bed_of_floor(window.building.project, floor)
+    before = bearings_of_floor(window.building.project, floor)
     window.select(the("hole:F2/O1"))
     wall = window.building.project.walls[1]
     from balken.model.walls import called
@@ -150,7 +150,7 @@ def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> N
     choose(window, "measured from", called(wall))
     floor = next(f for f in window.building.project.floors if f.id == "F2")
     assert floor.openings[0].wall == wall.id
-    after = bed_of_floor(window.building.project, floor)
+    after = bearings_of_floor(window.building.project, floor)
     assert before is not None
     assert after is not None
     spots = [tuple(round(v, 3) for v in p) for p in before.holes[0].ring]

@@ -7,7 +7,7 @@ import pytest
 
 from balken.framing import kinds
 from balken.framing.floors.panels import lay_panels
-from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.layout import Layout, LayoutError, spaced
 from balken.framing.member import Member
 from balken.geometry.plane import box, signed_area
@@ -148,9 +148,9 @@ def test_an_opening_tied_to_a_wall_moves_with_it() -> None:
     project, _ = add_opening(
         project, "F2", "stair", wall=west.id, at=(2400.0, 3000.0), size=(2000.0, 900.0)
     )
-    before = bed_of_floor(project, project.floors[1])
+    before = bearings_of_floor(project, project.floors[1])
     moved = move_wall(project, west.id, 300.0)
-    after = bed_of_floor(moved, moved.floors[1])
+    after = bearings_of_floor(moved, moved.floors[1])
     assert before is not None
     assert after is not None
     shift = after.holes[0].ring[0][0] - before.holes[0].ring[0][0]
@@ -195,14 +195,14 @@ def test_a_floor_fills_the_room_that_was_clicked() -> None:
     walls = tuple(w.id for w in project.walls if w.base == "L1")
     project, key = add_floor(project, "L2", walls, room=(4000.0, 1500.0))
     floor = next(f for f in project.floors if f.id == key)
-    bed = bed_of_floor(project, floor)
-    assert bed is not None
+    bearings = bearings_of_floor(project, floor)
+    assert bearings is not None
     # To the outer face of the outside walls, and to the middle of the wall between the rooms.
-    assert box(bed.outline) == pytest.approx((0.0, 0.0, 9000.0, 3500.0))
+    assert box(bearings.outline) == pytest.approx((0.0, 0.0, 9000.0, 3500.0))
     moved = move_wall(project, next(w.id for w in project.walls if w.name == "middle 1"), 500.0)
-    bed = bed_of_floor(moved, floor)
-    assert bed is not None
-    assert box(bed.outline)[3] == pytest.approx(4000.0)
+    bearings = bearings_of_floor(moved, floor)
+    assert bearings is not None
+    assert box(bearings.outline)[3] == pytest.approx(4000.0)
 
 
 def test_a_floor_cut_in_two_carries_the_same() -> None:
@@ -231,10 +231,10 @@ def test_a_curved_wall_gives_the_floor_its_edge() -> None:
     project, key = add_floor(
         project, "L2", tuple(w.id for w in walls if w.base == "L1" and "middle" not in w.name)
     )
-    bed = bed_of_floor(project, next(f for f in project.floors if f.id == key))
-    assert bed is not None
-    assert box(bed.outline)[2] > 8500.0
-    assert len(bed.outline) > 10
+    bearings = bearings_of_floor(project, next(f for f in project.floors if f.id == key))
+    assert bearings is not None
+    assert box(bearings.outline)[2] > 8500.0
+    assert len(bearings.outline) > 10
 
 
 def test_a_copied_floor_lies_on_the_walls_of_its_own_storey() -> None:

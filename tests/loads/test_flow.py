@@ -6,7 +6,7 @@ import pytest
 from balken.analysis.one_beam import work
 from balken.framing import kinds
 from balken.framing.floors.slabs import frame_slab
-from balken.framing.member import Bed, Hole, Support
+from balken.framing.member import Bearings, Hole, Support
 from balken.framing.pieces import Cut, level_piece
 from balken.geometry.plane import Point
 from balken.loads.parcels import Parcel
@@ -131,8 +131,10 @@ def slab(holes: tuple[Hole, ...] = ()):  # type: ignore[no-untyped-def]
         corners=((0, 0), (6000, 0), (6000, 4000), (0, 4000)),
     )
     body = BuildUp("U", "floor", "SPF", "No.2", (), (), kind="slab", slab=250.0)
-    bed = Bed(tuple((float(x), float(y)) for x, y in floor.corners), (), 2750.0, 0.0, holes)
-    return frame_slab(floor, body, bed).members[0]
+    bearings = Bearings(
+        tuple((float(x), float(y)) for x, y in floor.corners), (), 2750.0, 0.0, holes
+    )
+    return frame_slab(floor, body, bearings).members[0]
 
 
 def strip(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:

@@ -4,7 +4,7 @@ and levels change."""
 import pytest
 from msgspec.structs import replace
 
-from balken.framing.hosts.floor_bearing import bed_of_floor, holes_of
+from balken.framing.hosts.floor_bearing import bearings_of_floor, holes_of
 from balken.geometry.plane import Ring, box
 from balken.model.edits import change_member, drop_change, remove_host
 from balken.model.edits.bores import add_bore, set_bore
@@ -213,8 +213,8 @@ def test_a_cut_without_length_is_refused_and_parts_can_differ() -> None:
     project, new = cut_floor(project, key, (4000.0, 0.0), (4000.0, 1.0), span="x", spacing=300.0)
     first, second = (next(f for f in project.floors if f.id == k) for k in (key, new))
     assert (first.span, second.span, second.spacing) == ("short", "x", 300.0)
-    beds = [bed_of_floor(project, f) for f in (first, second)]
-    assert [round(box(b.outline)[2] - box(b.outline)[0]) for b in beds if b] == [4000, 5000]
+    both = [bearings_of_floor(project, f) for f in (first, second)]
+    assert [round(box(b.outline)[2] - box(b.outline)[0]) for b in both if b] == [4000, 5000]
 
 
 # -- products -----------------------------------------------------------------

@@ -124,7 +124,7 @@ def test_a_line_cuts_a_floor_in_two_and_one_beside_it_does_not() -> None:
 
 
 def test_a_grid_line_cuts_a_floor_and_the_cut_follows_it() -> None:
-    from balken.framing.hosts.floor_bearing import bed_of_floor
+    from balken.framing.hosts.floor_bearing import bearings_of_floor
     from balken.geometry.plane import box
     from balken.model.edits.grids import move_lines
 
@@ -132,7 +132,9 @@ def test_a_grid_line_cuts_a_floor_and_the_cut_follows_it() -> None:
     table = Table(hall, hall.floors[0].level)
     run(table, floors.cut(table), the("grid:G1/N2"))
     moved = move_lines(table.project, "G1", ["N2"], 500.0)
-    edges = [box(bed.outline) for f in moved.floors if (bed := bed_of_floor(moved, f))]
+    edges = [
+        box(bearings.outline) for f in moved.floors if (bearings := bearings_of_floor(moved, f))
+    ]
     assert any(abs(e[2] - 5900.0) < 1.0 for e in edges)
     assert any(abs(e[0] - 5900.0) < 1.0 for e in edges)
 

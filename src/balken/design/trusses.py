@@ -25,7 +25,7 @@ from balken.design.truss_checks import (
 from balken.framing import kinds
 from balken.framing.hosts.roof_shapes import shape_or_fault
 from balken.framing.layout import LayoutError
-from balken.framing.member import Bed, Member, Size
+from balken.framing.member import Bearings, Member, Size
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.trusses.lines import shaped
 from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, place_trusses
@@ -67,12 +67,14 @@ def loads_on(roof: RoofArea) -> TrussLoads:
     )
 
 
-def task_of(roof: RoofArea, bed: Bed, under: Under, spacing: float, count: int) -> TrussTask:
+def task_of(
+    roof: RoofArea, bearings: Bearings, under: Under, spacing: float, count: int
+) -> TrussTask:
     """What the trusses of a roof are checked with."""
     return TrussTask(
         loads_on(roof),
         (roof.live_limit, roof.total_limit),
-        bed.width or LEAST_BEARING,
+        bearings.width or LEAST_BEARING,
         roof.trusses.camber,
         under,
         spacing,
@@ -81,7 +83,7 @@ def task_of(roof: RoofArea, bed: Bed, under: Under, spacing: float, count: int) 
 
 
 @remembered
-def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized:
+def size_trusses(roof: RoofArea, bearings: Bearings, under: Under, system: System) -> Sized:
     """The cheapest chords, webs and spacing that pass, with the others beside it; where none
     passes, the strongest."""
     sections = sections_of(system, ())
@@ -91,7 +93,7 @@ def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Size
     spacings = (roof.spacing,) if roof.spacing else roof.spacings[-1:]
     found: list[tuple[Choice, Size]] = []
     for top, gap in product(tops, spacings):
-        made = _grown(roof, bed, under, sections, system, top, gap, webs)
+        made = _grown(roof, bearings, under, sections, system, top, gap, webs)
         if made is not None:
             found.append(made)
     if not found:  # what frames them says why they cannot stand
@@ -99,25 +101,25 @@ def size_trusses(roof: RoofArea, bed: Bed, under: Under, system: System) -> Size
     found.sort(key=lambda f: (f[0].cost, f[0].depth, -f[0].spacing))
     passing = [f for f in found if f[0].passes]
     best = passing[0] if passing else min(found, key=lambda f: f[0].worst)
-    span = max(t.profile.span for t in _placed(roof, bed, best[1], sections) or ())
+    span = max(t.profile.span for t in _placed(roof, bearings, best[1], sections) or ())
     return Sized(HostName("roof", roof.id), best[1], tuple(c for c, _ in found), span, math.inf)
 
 
 def _placed(
-    roof: RoofArea, bed: Bed, size: Size, sections: dict[str, Section]
+    roof: RoofArea, bearings: Bearings, size: Size, sections: dict[str, Section]
 ) -> tuple[PlacedTruss, ...] | None:
-    shape = shape_or_fault(roof, bed, sections[size.section].depth, 0.0)
+    shape = shape_or_fault(roof, bearings, sections[size.section].depth, 0.0)
     if not isinstance(shape, RoofShape):
         return None
     try:
-        return place_trusses(roof, shape, bed, size, sections)[0]
+        return place_trusses(roof, shape, bearings, size, sections)[0]
     except LayoutError:
         return None
 
 
 def _grown(
     roof: RoofArea,
-    bed: Bed,
+    bearings: Bearings,
     under: Under,
     sections: dict[str, Section],
     system: System,
@@ -132,7 +134,7 @@ def _grown(
     placed: tuple[PlacedTruss, ...] | None = ()
     for _ in range(len(bottoms) + len(webs)):
         size = Size(top, gap, cut=((("bottom chord", ""), bottoms[b]), (("web", ""), webs[w])))
-        placed = _placed(roof, bed, size, sections)
+        placed = _placed(roof, bearings, size, sections)
         if not placed:
             return None
         try:
@@ -140,7 +142,7 @@ def _grown(
         except NoValueError:
             return None
         try:
-            checks = check_trusses(placed, lumber, task_of(roof, bed, under, gap, len(placed)))
+            checks = check_trusses(placed, lumber, task_of(roof, bearings, under, gap, len(placed)))
         except UnstableError:
             return None
         worst = max(checks, key=lambda c: c.worst[0]).worst

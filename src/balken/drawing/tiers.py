@@ -6,7 +6,7 @@ from typing import Final, Literal
 
 import msgspec
 
-from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.hosts.runs import heights_of
 from balken.model.beams import Beam, BeamBay
@@ -118,8 +118,8 @@ def _floor(checked: Checked, floors: list[FloorArea], beams: tuple[HostName, ...
     """The tier of the floors or ceilings of one level, with the beams under them."""
     project, first = checked.project, floors[0]
     mine = tuple(HostName("floor", f.id) for f in floors)
-    bed = bed_of_floor(checked.built, first)
-    low = bed.height if bed else level(project, first.bears_on).elevation
+    bearings = bearings_of_floor(checked.built, first)
+    low = bearings.height if bearings else level(project, first.bears_on).elevation
     high = _top_of(checked, mine, low)
     name = first.name if len(floors) == 1 else level(project, first.level).name
     build_ups = [build_up_of(project, f) for f in floors]

@@ -10,7 +10,7 @@ import shapely
 from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.places import place_name
 from balken.framing import kinds
-from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Hole, Member, apart
 from balken.framing.pieces import near_spots, polygons_of, ring_of
@@ -136,16 +136,16 @@ def _top(m: Member) -> float:
 def _openings_over_beams(checked: Checked) -> Iterable[Finding]:
     """Openings that a beam runs under or through."""
     for floor in checked.project.floors:
-        bed = bed_of_floor(checked.built, floor)
-        if bed is None or not bed.holes:
+        bearings = bearings_of_floor(checked.built, floor)
+        if bearings is None or not bearings.holes:
             continue
         top = level(checked.project, floor.level).elevation + TOUCH
         mine = [
             m
             for m in checked.structure.of(kinds.BEAM)
-            if m.level == floor.level and bed.height - NEAR_TOP < m.solid.top() <= top
+            if m.level == floor.level and bearings.height - NEAR_TOP < m.solid.top() <= top
         ]
-        for hole in bed.holes:
+        for hole in bearings.holes:
             for m in mine:
                 yield from _beam_through(checked, floor, hole, m)
 

@@ -14,7 +14,7 @@ from balken.fit.roof_findings import roof_findings
 from balken.fit.storey_findings import columns, modules, through, wall_tops
 from balken.fit.unchecked_findings import unchecked_findings
 from balken.framing.hosts.divided_roofs import can_divide, divided
-from balken.framing.hosts.roof_bearing import bed_of_roof
+from balken.framing.hosts.roof_bearing import bearings_of_roof
 from balken.geometry.plane import TOUCH
 from balken.model.edits import (
     drop_change,
@@ -126,14 +126,14 @@ def _unframed(checked: Checked) -> Iterable[Finding]:
 def _wide_seats(project: Project) -> Iterable[Finding]:
     """Roofs whose rafters are to have a longer seat than their plate is wide."""
     for roof in project.roofs:
-        bed = bed_of_roof(project, roof)
-        if bed and roof.seat and roof.seat > bed.width + TOUCH:
+        under = bearings_of_roof(project, roof)
+        if under and roof.seat and roof.seat > under.width + TOUCH:
             yield Finding(
                 "overlap",
                 f"seat of roof {roof.name}",
-                roof.seat - bed.width,
+                roof.seat - under.width,
                 "mm",
                 f"The seat of roof {roof.name} is {run_text(project, roof.seat)} on a plate"
-                f" {run_text(project, bed.width)} wide.",
+                f" {run_text(project, under.width)} wide.",
                 HostName("roof", roof.id),
             )

@@ -7,9 +7,9 @@ from functools import partial
 from balken.design.sizing import Sized
 from balken.fit.finding import Finding, Kind, Mend, length_text, run_text
 from balken.fit.places import place_name
-from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.hosts.heights import build_up_of, depth_between, run_under
-from balken.framing.member import Bed, Part, clear_span
+from balken.framing.member import Bearings, Part, clear_span
 from balken.geometry.plane import TOUCH, Point
 from balken.model.catalogue import sections_of
 from balken.model.edits import (
@@ -39,31 +39,31 @@ def through(checked: Checked) -> Iterable[Finding]:
     them or not."""
     project = checked.project
     for floor in project.floors:
-        bed = bed_of_floor(project, floor)
-        if bed is None or build_up_of(project, floor).use == "ceiling":
+        bearings = bearings_of_floor(project, floor)
+        if bearings is None or build_up_of(project, floor).use == "ceiling":
             continue
         borne = {wall_key(name) for name in _borne_by(checked, floor, _borne)}
         off: dict[tuple[str, int], list[Wall]] = {}
         for wall in project.walls:
-            by = _reaches_into(project, wall, floor, bed)
+            by = _reaches_into(project, wall, floor, bearings)
             if by and wall.id not in borne:
                 off.setdefault((wall.base, round(by)), []).append(wall)
         for (base, by), walls in off.items():
-            yield _walls_through(project, floor, bed, (base, by), walls)
+            yield _walls_through(project, floor, bearings, (base, by), walls)
 
 
-def _reaches_into(project: Project, wall: Wall, floor: FloorArea, bed: Bed) -> float:
+def _reaches_into(project: Project, wall: Wall, floor: FloorArea, bearings: Bearings) -> float:
     """By how much a wall that stands below a floor reaches up into its joists, mm; 0 where it does
     not, or stands elsewhere."""
     foot, top = wall_base(project, wall), wall_top(project, wall)
-    low, high = bed.height, level(project, floor.level).elevation
+    low, high = bearings.height, level(project, floor.level).elevation
     if not (foot < min(low - TOUCH, high) and top > low + TOUCH):
         return 0.0
-    return top - low if _under(wall, bed) else 0.0
+    return top - low if _under(wall, bearings) else 0.0
 
 
 def _walls_through(
-    project: Project, floor: FloorArea, bed: Bed, at: tuple[str, int], walls: list[Wall]
+    project: Project, floor: FloorArea, bearings: Bearings, at: tuple[str, int], walls: list[Wall]
 ) -> Finding:
     base, by = at
     one = len(walls) == 1
@@ -72,7 +72,7 @@ def _walls_through(
     cut = partial(
         end_walls_at,
         keys=tuple(w.id for w in walls),
-        height=bed.height,
+        height=bearings.height,
         bears_on=floor.bears_on,
     )
     return Finding(
@@ -122,11 +122,11 @@ def _ends_on(part: Part) -> frozenset[Rest]:
     )
 
 
-def _under(wall: Wall, bed: Bed) -> bool:
+def _under(wall: Wall, bearings: Bearings) -> bool:
     from shapely import Polygon, contains_xy
 
     middle = arc_middle(wall)
-    return bool(contains_xy(Polygon(bed.outline).buffer(TOUCH), *middle))
+    return bool(contains_xy(Polygon(bearings.outline).buffer(TOUCH), *middle))
 
 
 def modules(checked: Checked) -> Iterable[Finding]:
@@ -159,17 +159,17 @@ def columns(checked: Checked) -> Iterable[Finding]:
     project = checked.project
     for floor in project.floors:
         host = HostName("floor", floor.id)
-        bed = bed_of_floor(project, floor)
+        bearings = bearings_of_floor(project, floor)
         sized = checked.sizes.get(host)
-        if bed is None or sized is None or build_up_of(project, floor).use == "ceiling":
+        if bearings is None or sized is None or build_up_of(project, floor).use == "ceiling":
             continue
         depth = sections_of(project.system, project.products)[sized.size.section].depth
-        spare = depth_between(project, floor, bed.height) - depth
+        spare = depth_between(project, floor, bearings.height) - depth
         if abs(spare) <= TOUCH:
             continue
         top = level(project, floor.level)
         under = level(project, floor.bears_on)
-        built = bed.height + depth + build_up_of(project, floor).subfloor
+        built = bearings.height + depth + build_up_of(project, floor).subfloor
         kind: Kind = "gap" if spare > 0 else "overlap"
         parts = "sill, " if run_under(project, floor) else ""
         yield Finding(
@@ -183,16 +183,16 @@ def columns(checked: Checked) -> Iterable[Finding]:
             f" {run_text(project, abs(spare))} {kind}.",
             host,
             height=(min(built, top.elevation), max(built, top.elevation)),
-            mend=_column_mend(project, floor, sized, bed, top, built),
+            mend=_column_mend(project, floor, sized, bearings, top, built),
         )
 
 
 def _column_mend(
-    project: Project, floor: FloorArea, sized: Sized, bed: Bed, top: Level, built: float
+    project: Project, floor: FloorArea, sized: Sized, bearings: Bearings, top: Level, built: float
 ) -> Mend:
     """Prefer a deeper joist that fills the gap to the hair; otherwise move the level to what is
     built."""
-    allowed = depth_between(project, floor, bed.height)
+    allowed = depth_between(project, floor, bearings.height)
     for choice in sized.choices:
         if choice.passes and abs(choice.depth - allowed) <= TOUCH:
             spacing = format_run(choice.spacing, project.system)

@@ -162,8 +162,8 @@ class Size(msgspec.Struct, frozen=True, gc=False):
     """Of a roof: what hips, valleys and ridge beams are cut from by calculation."""
 
 
-class Bed(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What a floor or roof lies on: the outline, the strips it can bear on, and their height and
+class Bearings(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """What a floor or roof bears on: the outline, the strips under it, and their height and
     width, mm."""
 
     outline: Ring

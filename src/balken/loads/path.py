@@ -15,8 +15,8 @@ import shapely
 from msgspec.structs import replace
 
 from balken.framing import kinds
-from balken.framing.hosts.floor_bearing import bed_of_floor
-from balken.framing.member import Bed, Member, Part
+from balken.framing.hosts.floor_bearing import bearings_of_floor
+from balken.framing.member import Bearings, Member, Part
 from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Ring, box, signed_area
@@ -155,10 +155,10 @@ def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
     that lies on it."""
     found = []
     for floor in project.floors:
-        bed = bed_of_floor(project, floor)
-        if bed:
+        bearings = bearings_of_floor(project, floor)
+        if bearings:
             host = HostName("floor", floor.id)
-            area = floor_area(structure, floor, bed)
+            area = floor_area(structure, floor, bearings)
             found.append(_OnArea(host, area, area_loads(floor) * area))
     for roof in project.roofs:
         host = HostName("roof", roof.id)
@@ -322,16 +322,16 @@ def _along(part: Part) -> Cases:
     return total([m.carrier.line * m.carrier.length for m in part.members if m.carrier.line])
 
 
-def floor_area(structure: Structure, floor: FloorArea, bed: Bed) -> float:
+def floor_area(structure: Structure, floor: FloorArea, bearings: Bearings) -> float:
     """The plan area a floor's load lies on: its outline without its openings, mm²."""
     slab = next(
         (m for m in structure.of(kinds.FLOOR_SLAB) if m.host == HostName("floor", floor.id)), None
     )
     if slab is not None:
         return slab_area(slab)
-    whole = shapely.Polygon(bed.outline)
+    whole = shapely.Polygon(bearings.outline)
     return float(
-        whole.difference(shapely.union_all([shapely.Polygon(h.ring) for h in bed.holes])).area
+        whole.difference(shapely.union_all([shapely.Polygon(h.ring) for h in bearings.holes])).area
     )
 
 

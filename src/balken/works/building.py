@@ -11,7 +11,7 @@ from balken.design.side_by_side import HostCheck, PartCheck
 from balken.design.sizing import TOLERANCE, Sized
 from balken.design.strip_loads import Stretches
 from balken.design.trusses import TrussRoof, row_of, truss_checks
-from balken.framing.hosts.roof_bearing import bed_of_roof
+from balken.framing.hosts.roof_bearing import bearings_of_roof
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
@@ -86,11 +86,11 @@ def _trusses(
     built: Project, structure: Structure, sizes: dict[HostName, Sized]
 ) -> dict[HostName, TrussRoof]:
     """The checks of all roofs of trusses, on the softest of what each lies on."""
-    found = ((HostName("roof", r.id), bed_of_roof(built, r)) for r in built.roofs)
-    beds = {host: bed for host, bed in found if bed is not None}
+    found = ((HostName("roof", r.id), bearings_of_roof(built, r)) for r in built.roofs)
+    of_roofs = {host: bearings for host, bearings in found if bearings is not None}
     beneath = beneath_of(built, {})
-    under = {host: softest(beneath, bed) for host, bed in beds.items()}
-    return check_truss_roofs(built, structure, sizes, beds, under)
+    under = {host: softest(beneath, bearings) for host, bearings in of_roofs.items()}
+    return check_truss_roofs(built, structure, sizes, of_roofs, under)
 
 
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:

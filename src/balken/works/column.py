@@ -10,7 +10,7 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.hosts.heights import build_up_of, free_of_depth
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import sections_of
@@ -91,12 +91,12 @@ def _parts(project: Project, floor: FloorArea, sized: object) -> tuple[Part, ...
     from balken.design.sizing import Sized
 
     build_up = build_up_of(project, floor)
-    bed = bed_of_floor(project, floor)
-    if build_up.kind == "slab" and bed is not None:
+    bearings = bearings_of_floor(project, floor)
+    if build_up.kind == "slab" and bearings is not None:
         return (Part("solid slab", build_up.slab),)
-    if build_up.use == "ceiling" or bed is None or not isinstance(sized, Sized):
+    if build_up.use == "ceiling" or bearings is None or not isinstance(sized, Sized):
         return ()
-    sill = bed.height - level(project, floor.bears_on).elevation
+    sill = bearings.height - level(project, floor.bears_on).elevation
     depth = sections_of(project.system, project.products)[sized.size.section].depth
     parts = [Part("sill plate", sill)] if sill > TOUCH / 1000 else []
     parts.append(Part(f"{sized.size.section} joists", depth))

@@ -17,7 +17,7 @@ from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.hosts.roof_shapes import shapes_of
 from balken.framing.hosts.sites import Sites
-from balken.framing.member import Bed, CutFrom, Member, Size, apart
+from balken.framing.member import Bearings, CutFrom, Member, Size, apart
 from balken.framing.pieces import strip_under
 from balken.framing.roofs.shape import RoofShape, lines_of_shape
 from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
@@ -42,8 +42,8 @@ def first_sticks(
     shapes = shapes_of(sites.roofs, {host: s.size for host, s in sizes.items()}).framed
     found = {}
     for s in rafters:
-        if s.host in shapes and s.bed is not None:
-            rows = _first(terms, s.roof, shapes[s.host], s.bed, sizes[s.host].size)
+        if s.host in shapes and s.bearings is not None:
+            rows = _first(terms, s.roof, shapes[s.host], s.bearings, sizes[s.host].size)
             if rows:
                 found[s.host] = rows
     return found
@@ -51,7 +51,7 @@ def first_sticks(
 
 @remembered
 def _first(
-    terms: Terms, roof: RoofArea, shape: RoofShape, bed: Bed, size: Size
+    terms: Terms, roof: RoofArea, shape: RoofShape, bearings: Bearings, size: Size
 ) -> tuple[CutFrom, ...]:
     sections = terms.sections
     lines = lines_of_shape(shape)
@@ -60,7 +60,9 @@ def _first(
     sticks = sticks_of(roof, shape, lines, choose, {}, sections)
     if not any(s.kind is kinds.HIP for s in sticks):
         return ()
-    setting = Setting(roof, shape, bed.width, lambda p: strip_under(p, bed.strips), terms.system)
+    setting = Setting(
+        roof, shape, bearings.width, lambda p: strip_under(p, bearings.strips), terms.system
+    )
     least = sections[size.section].depth * math.hypot(1.0, steepest)
     typed = dict(roof.rafters.sections)
     rows = []

@@ -5,7 +5,7 @@ from typing import Final
 
 import msgspec
 
-from balken.framing.hosts.floor_bearing import bed_of_floor
+from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.hosts.heights import build_up_of, depth_between
 from balken.geometry.plane import TOUCH
 from balken.model.catalogue import sections_of
@@ -46,10 +46,10 @@ def _shifts(project: Project) -> Iterator[tuple[FloorArea, float]]:
     sizes = sizes_of(project)
     for floor in project.floors:
         sized = sizes.get(HostName("floor", floor.id))
-        bed = bed_of_floor(project, floor)
-        if sized is None or bed is None or build_up_of(project, floor).use == "ceiling":
+        bearings = bearings_of_floor(project, floor)
+        if sized is None or bearings is None or build_up_of(project, floor).use == "ceiling":
             continue
         depth = sections_of(project.system, project.products)[sized.size.section].depth
-        shift = depth_between(project, floor, bed.height) - depth
+        shift = depth_between(project, floor, bearings.height) - depth
         if abs(shift) >= TOUCH:
             yield floor, shift

@@ -13,7 +13,7 @@ from balken.framing.hosts import floors, roof_sites
 from balken.framing.hosts.roof_shapes import shape_or_fault
 from balken.framing.hosts.sites import Sites, sites_of
 from balken.framing.layout import LayoutError
-from balken.framing.member import Bed, Member, Part, Size, clear_span
+from balken.framing.member import Bearings, Member, Part, Size, clear_span
 from balken.framing.roofs.rafter_roof import longest_rafters
 from balken.framing.roofs.shape import RoofShape
 from balken.geometry.plane import TOUCH, dot, left, sub, unit
@@ -41,33 +41,33 @@ def choose_sizes(sites: Sites, beneath: Beneath) -> dict[HostName, Sized]:
         sites: what each host is framed from.
         beneath: what supports lie on.
     """
-    found = [_of_floor(s, s.bed, beneath) for s in sites.floors if s.bed is not None]
-    found += [_of_roof(s, s.bed, beneath) for s in sites.roofs if s.bed is not None]
+    found = [_of_floor(s, s.bearings, beneath) for s in sites.floors if s.bearings is not None]
+    found += [_of_roof(s, s.bearings, beneath) for s in sites.roofs if s.bearings is not None]
     return {sized.host: sized for sized in found if sized is not None}
 
 
-def _of_floor(site: floors.Site, bed: Bed, beneath: Beneath) -> Sized | None:
+def _of_floor(site: floors.Site, bearings: Bearings, beneath: Beneath) -> Sized | None:
     if site.build_up.kind != "joists":
         return None
     return _size_floor(
         site.floor,
         site.build_up,
-        bed,
-        softest(beneath, bed),
+        bearings,
+        softest(beneath, bearings),
         site.allowed,
         site.system,
         site.products,
     )
 
 
-def _of_roof(site: roof_sites.Site, bed: Bed, beneath: Beneath) -> Sized | None:
+def _of_roof(site: roof_sites.Site, bearings: Bearings, beneath: Beneath) -> Sized | None:
     size = size_trusses if site.roof.framing == "trusses" else _size_roof
-    return size(site.roof, bed, softest(beneath, bed), site.system)
+    return size(site.roof, bearings, softest(beneath, bearings), site.system)
 
 
-def softest(beneath: Beneath, bed: Bed) -> Under:
+def softest(beneath: Beneath, bearings: Bearings) -> Under:
     """The softest of what a floor or roof may bear on, beams left out."""
-    under = [beneath.under(strip.on) for strip in bed.strips]
+    under = [beneath.under(strip.on) for strip in bearings.strips]
     return min(under, key=lambda u: u.stress, default=UNKNOWN)
 
 
@@ -81,7 +81,7 @@ def _held(
 def _size_floor(
     floor: FloorArea,
     build_up: BuildUp,
-    bed: Bed,
+    bearings: Bearings,
     under: Under,
     allowed: float,
     system: System,
@@ -92,7 +92,7 @@ def _size_floor(
     spacings = (floor.spacing,) if floor.spacing else build_up.spacings
     trial = Size(candidates[0].name, min(spacings))
     try:
-        framed = frame_floor(floor, build_up, bed, trial, sections, (), telling=True)
+        framed = frame_floor(floor, build_up, bearings, trial, sections, (), telling=True)
     except LayoutError:
         return None
     told = [one for part in framed.parts for one in _told(part)]
@@ -162,15 +162,15 @@ def _between(part: Part) -> tuple[float, float]:
 
 
 @remembered
-def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized | None:
+def _size_roof(roof: RoofArea, bearings: Bearings, under: Under, system: System) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
     spacings = (roof.spacing,) if roof.spacing else roof.spacings
     trial = Size(candidates[0].name, min(spacings))
-    shape = shape_or_fault(roof, bed, candidates[0].depth, 0.0)
+    shape = shape_or_fault(roof, bearings, candidates[0].depth, 0.0)
     sections = sections_of(system, ())
     rafters = (
-        longest_rafters(roof, shape, bed, candidates[0], sections, system)
+        longest_rafters(roof, shape, bearings, candidates[0], sections, system)
         if isinstance(shape, RoofShape)
         else []
     )
@@ -180,7 +180,7 @@ def _size_roof(roof: RoofArea, bed: Bed, under: Under, system: System) -> Sized 
     dead = roof.dead * math.hypot(1, worst.slope)
     loads = Cases(dead, roof_live=roof.live, snow=roof.snow)
     n = left(unit(sub(worst.end[:2], worst.start[:2])))
-    offsets = [dot(p, n) for p in bed.outline]
+    offsets = [dot(p, n) for p in bearings.outline]
     return choose(
         Task(
             HostName("roof", roof.id),

@@ -10,7 +10,7 @@ from balken.design.truss_checks import (
 )
 from balken.design.trusses import TrussRoof, task_of, used_in
 from balken.framing.layout import LayoutError
-from balken.framing.member import Bed, Size
+from balken.framing.member import Bearings, Size
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.structure import Structure
 from balken.framing.trusses.placing import cut_of, place_trusses
@@ -26,18 +26,23 @@ def check_truss_roofs(
     project: Project,
     structure: Structure,
     sizes: dict[HostName, Sized],
-    beds: dict[HostName, Bed],
+    of_roofs: dict[HostName, Bearings],
     under: dict[HostName, Under],
 ) -> dict[HostName, TrussRoof]:
     """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
     found = {}
     for roof in project.roofs:
         host = HostName("roof", roof.id)
-        if roof.framing == "trusses" and host in structure.roofs and host in sizes and host in beds:
+        if (
+            roof.framing == "trusses"
+            and host in structure.roofs
+            and host in sizes
+            and host in of_roofs
+        ):
             made = _checked_roof(
                 roof,
                 structure.roofs[host],
-                beds[host],
+                of_roofs[host],
                 under[host],
                 sizes[host].size,
                 project.system,
@@ -52,7 +57,7 @@ def check_truss_roofs(
 def _checked_roof(
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     under: Under,
     size: Size,
     system: System,
@@ -60,11 +65,11 @@ def _checked_roof(
 ) -> TrussRoof | None:
     sections = sections_of(system, ())
     try:
-        placed, _, _ = place_trusses(roof, shape, bed, size, sections, changes)  # type: ignore[arg-type]
+        placed, _, _ = place_trusses(roof, shape, bearings, size, sections, changes)  # type: ignore[arg-type]
         lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
     except (LayoutError, NoValueError):
         return None
-    task = task_of(roof, bed, under, size.spacing, len(placed))
+    task = task_of(roof, bearings, under, size.spacing, len(placed))
     try:
         checks = tuple(check_trusses(placed, lumber, task))
     except UnstableError:

@@ -11,7 +11,7 @@ from balken.framing.floors.bands import Band
 from balken.framing.floors.neighbours import Neighbours
 from balken.framing.kinds import MemberKind
 from balken.framing.layout import Row, to_local, to_plan
-from balken.framing.member import Bed, Member, Part
+from balken.framing.member import Bearings, Member, Part
 from balken.framing.pieces import Cut, level_piece
 from balken.geometry.plane import TOUCH, Point, add, distance, distance_to_ring
 from balken.model.floors import Blocking
@@ -139,12 +139,14 @@ def _spots(blocks: Blocks, row: Row, m: Member, *, spliced: bool) -> list[tuple[
     return spots
 
 
-def squash_blocks(blocks: Blocks, bed: Bed, joists: list[tuple[Row, Member]]) -> list[Member]:
+def squash_blocks(
+    blocks: Blocks, bearings: Bearings, joists: list[tuple[Row, Member]]
+) -> list[Member]:
     """A pair of upright blocks beside the joist under each post that stands on the floor
     over a bearing."""
     found = []
-    for key, spot in bed.stands_on:
-        if not any(_near(spot, s.ring) for s in bed.strips):
+    for key, spot in bearings.stands_on:
+        if not any(_near(spot, s.ring) for s in bearings.strips):
             continue
         m = min((m for _, m in joists), key=lambda m: _away(spot, m), default=None)
         if m is None or _away(spot, m) > STANDS_BY:

@@ -23,7 +23,7 @@ from balken.framing.layout import (
     to_local,
     to_plan,
 )
-from balken.framing.member import Bed, Framed, Member, Part, Size, Support, on_supports
+from balken.framing.member import Bearings, Framed, Member, Part, Size, Support, on_supports
 from balken.framing.pieces import HANGER_SEAT, Cut, level_piece
 from balken.geometry.plane import (
     ANGLE,
@@ -98,7 +98,7 @@ class Frame(NamedTuple):
 def frame_floor(
     floor: FloorArea,
     build_up: BuildUp,
-    bed: Bed,
+    bearings: Bearings,
     size: Size,
     sections: dict[str, Section],
     changes: tuple[Change, ...],
@@ -111,7 +111,7 @@ def frame_floor(
     Args:
         floor: the floor area.
         build_up: its build-up.
-        bed: what it lies on.
+        bearings: what it lies on.
         size: section and spacing of the joists.
         sections: every section there is.
         changes: changes by hand on members of this floor.
@@ -124,12 +124,12 @@ def frame_floor(
         LayoutError: more joists than any building has, or a spacing of nothing.
     """
     section = sections[size.section]
-    angle = run_angle(bed.outline, floor.span, floor.turn)
-    local = tuple(to_local(p, angle) for p in bed.outline)
+    angle = run_angle(bearings.outline, floor.span, floor.turn)
+    local = tuple(to_local(p, angle) for p in bearings.outline)
     wanted = dict(size.plies)
-    openings = floor_openings.framed(bed.holes, local, angle, section.breadth, wanted)
+    openings = floor_openings.framed(bearings.holes, local, angle, section.breadth, wanted)
     rings = (local, *(o.cleared(section.breadth) for o in openings))
-    holes = tuple(tuple(to_local(p, angle) for p in h.ring) for h in bed.holes)
+    holes = tuple(tuple(to_local(p, angle) for p in h.ring) for h in bearings.holes)
     frame = Frame(
         floor,
         build_up,
@@ -138,11 +138,11 @@ def frame_floor(
         angle,
         rings,
         holes,
-        bed.height,
+        bearings.height,
         {c.member: c for c in changes},
     )
     taken = floor_openings.trimmer_stands(openings, local, section.breadth)
-    taken += _double_stands(frame, bed, wanted) + _added_stands(frame, added)
+    taken += _double_stands(frame, bearings, wanted) + _added_stands(frame, added)
     layout = Layout(
         section.breadth,
         size.spacing,
@@ -152,12 +152,14 @@ def frame_floor(
         build_up.least_clear,
         tuple(taken),
     )
-    bands = _joists(frame, layout, _doubled(frame, bed, openings, wanted), bed, telling=telling)
+    bands = _joists(
+        frame, layout, _doubled(frame, bearings, openings, wanted), bearings, telling=telling
+    )
     if telling:
         return Framed(tuple(band.part for band in bands))
     return _whole(
         frame,
-        bed,
+        bearings,
         openings,
         bands,
         changes,
@@ -167,19 +169,19 @@ def frame_floor(
 
 def _whole(
     frame: Frame,
-    bed: Bed,
+    bearings: Bearings,
     openings: list[Opening],
     bands: list[Band],
     changes: tuple[Change, ...],
     names: frozenset[str],
 ) -> Framed:
     """Joists with everything between and round them, without what was taken away by hand."""
-    by_place = bool(openings or bed.stands_on)
+    by_place = bool(openings or bearings.stands_on)
     joists = [piece for band in bands for piece in band.pieces()] if by_place else []
     rest = [m for o in openings for m in _headers(frame, o, joists)]
     parts = _hang_tails([band.part for band in bands], rest, frame)
     if frame.build_up.use != "ceiling":
-        between, round_them = _between_and_round(frame, bed, bands, joists)
+        between, round_them = _between_and_round(frame, bearings, bands, joists)
         parts += between
         rest += round_them
     parts = _without([*parts, Part(tuple(rest))], changes)
@@ -196,7 +198,7 @@ def _without(parts: list[Part], changes: tuple[Change, ...]) -> list[Part]:
 
 
 def _between_and_round(
-    frame: Frame, bed: Bed, bands: list[Band], joists: list[tuple[Row, Member]]
+    frame: Frame, bearings: Bearings, bands: list[Band], joists: list[tuple[Row, Member]]
 ) -> tuple[list[Part], list[Member]]:
     """What a floor has besides its joists: the blocks between them in parts; rims, ledgers, squash
     blocks and subfloor."""
@@ -208,15 +210,15 @@ def _between_and_round(
         body.splice,
         frame.cut(frame.section),
         frame.angle,
-        bed.height,
+        bearings.height,
         frame.top,
     )
     between = list(block_rows(blocks, bands))
     if body.bridging == "crossed" and frame.board is not None:
         between += bridging_rows(_bridging(frame, frame.board), bands)
-    rest = _rims(frame, bed) + _ledgers(frame, bed)
-    rest += squash_blocks(blocks, bed, joists)
-    return between, rest + _subfloor(frame, bed)
+    rest = _rims(frame, bearings) + _ledgers(frame, bearings)
+    rest += squash_blocks(blocks, bearings, joists)
+    return between, rest + _subfloor(frame, bearings)
 
 
 def _bridging(frame: Frame, board: Section) -> Bridging:
@@ -231,12 +233,14 @@ def _bridging(frame: Frame, board: Section) -> Bridging:
     )
 
 
-def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int]) -> list[tuple[Stand, float]]:
+def _double_stands(
+    frame: Frame, bearings: Bearings, wanted: dict[str, int]
+) -> list[tuple[Stand, float]]:
     """A double row under every wall that stands on the floor and runs along, where no wall
     lies beneath."""
     found: list[tuple[Stand, float]] = []
-    along = bearings_along(bed.strips, frame.angle) if bed.doubles else []
-    for name, a, b in bed.doubles:
+    along = bearings_along(bearings.strips, frame.angle) if bearings.doubles else []
+    for name, a, b in bearings.doubles:
         wide = frame.plies(max(2, wanted.get(f"W{name}", 2))).breadth
         (xa, ya), (xb, yb) = to_local(a, frame.angle), to_local(b, frame.angle)
         if abs(xb - xa) > ALONGSIDE * distance(a, b):
@@ -253,14 +257,14 @@ def _double_stands(frame: Frame, bed: Bed, wanted: dict[str, int]) -> list[tuple
 
 
 def _doubled(
-    frame: Frame, bed: Bed, openings: list[Opening], wanted: dict[str, int]
+    frame: Frame, bearings: Bearings, openings: list[Opening], wanted: dict[str, int]
 ) -> dict[str, Doubled]:
     """What the rows beside openings and under walls are doubled by."""
     found = {}
     for o in openings:
         for side, plies, out in (("L", o.left, -1.0), ("R", o.right, 1.0)):
             found[f"T{o.key}{side}"] = Doubled(o.box[1], o.box[3], plies, out, frame.plies(plies))
-    for name, a, b in bed.doubles:
+    for name, a, b in bearings.doubles:
         ya, yb = to_local(a, frame.angle)[1], to_local(b, frame.angle)[1]
         plies = max(2, wanted.get(f"W{name}", 2))
         found[f"W{name}"] = Doubled(min(ya, yb), max(ya, yb), plies, 0.0, frame.plies(plies))
@@ -286,7 +290,7 @@ def _joists(
     frame: Frame,
     layout: Layout,
     doubled: dict[str, Doubled],
-    bed: Bed,
+    bearings: Bearings,
     *,
     telling: bool,
 ) -> list[Band]:
@@ -304,7 +308,7 @@ def _joists(
         0.0 if ceiling else frame.build_up.lap,
         (frame.rings[0], *frame.holes),
     )
-    met = met_by(bands, bed.strips, frame.angle)
+    met = met_by(bands, bearings.strips, frame.angle)
     return frame_bands(cutter, bands, met, doubled, _changed_rows(frame), telling=telling)
 
 
@@ -426,7 +430,7 @@ def rim_stretches(local: Ring, breadth: float) -> list[tuple[Point, Point]]:
     return sorted(found, key=lambda e: (e[0][1], e[0][0]))
 
 
-def _rims(frame: Frame, bed: Bed) -> list[Member]:
+def _rims(frame: Frame, bearings: Bearings) -> list[Member]:
     found = []
     rim = frame.section
     for i, (la, lb) in enumerate(rim_stretches(frame.rings[0], rim.breadth), 1):
@@ -445,7 +449,7 @@ def _rims(frame: Frame, bed: Bed) -> list[Member]:
                 frame.cut(rim),
                 a,
                 b,
-                bed.height,
+                bearings.height,
                 frame.top,
                 touched=change is not None,
             )
@@ -453,9 +457,9 @@ def _rims(frame: Frame, bed: Bed) -> list[Member]:
     return found
 
 
-def _ledgers(frame: Frame, bed: Bed) -> list[Member]:
+def _ledgers(frame: Frame, bearings: Bearings) -> list[Member]:
     found = []
-    for i, (wall, a, b) in enumerate(bed.ledgers, 1):
+    for i, (wall, a, b) in enumerate(bearings.ledgers, 1):
         name = MemberName(frame.host, "ledger", wall)
         length = distance(a, b)
         pieces = max(1, round(length / 600))
@@ -475,7 +479,7 @@ def _ledgers(frame: Frame, bed: Bed) -> list[Member]:
                 frame.cut(frame.section),
                 a,
                 b,
-                bed.height,
+                bearings.height,
                 frame.top,
                 supports,
             )
@@ -483,11 +487,11 @@ def _ledgers(frame: Frame, bed: Bed) -> list[Member]:
     return found
 
 
-def _subfloor(frame: Frame, bed: Bed) -> list[Member]:
+def _subfloor(frame: Frame, bearings: Bearings) -> list[Member]:
     if frame.build_up.subfloor <= 0:
         return []
     thick = frame.build_up.subfloor
-    ring = bed.outline if signed_area(bed.outline) > 0 else bed.outline[::-1]
+    ring = bearings.outline if signed_area(bearings.outline) > 0 else bearings.outline[::-1]
     x0, y0, x1, y1 = box(ring)
     z = frame.top + thick / 2
     return [
@@ -504,6 +508,6 @@ def _subfloor(frame: Frame, bed: Bed) -> list[Member]:
             (x1, y1, z),
             x1 - x0,
             x1 - x0,
-            voids=tuple(upright(h.ring, frame.top, frame.top + thick) for h in bed.holes),
+            voids=tuple(upright(h.ring, frame.top, frame.top + thick) for h in bearings.holes),
         )
     ]

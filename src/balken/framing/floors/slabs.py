@@ -1,7 +1,7 @@
 """A solid slab as a floor: one body with its openings, on whatever it lies on."""
 
 from balken.framing import kinds
-from balken.framing.member import Bed, Framed, Member, framed_of
+from balken.framing.member import Bearings, Framed, Member, framed_of
 from balken.geometry.plane import box, signed_area
 from balken.geometry.solid import upright
 from balken.model.floors import BuildUp, FloorArea
@@ -10,10 +10,10 @@ from balken.recall import remembered
 
 
 @remembered
-def frame_slab(floor: FloorArea, build_up: BuildUp, bed: Bed) -> Framed:
+def frame_slab(floor: FloorArea, build_up: BuildUp, bearings: Bearings) -> Framed:
     """Frame a solid slab: its outline as deep as its build-up says, without its openings."""
-    ring = bed.outline if signed_area(bed.outline) > 0 else bed.outline[::-1]
-    bottom, top = bed.height, bed.height + build_up.slab
+    ring = bearings.outline if signed_area(bearings.outline) > 0 else bearings.outline[::-1]
+    bottom, top = bearings.height, bearings.height + build_up.slab
     x0, y0, x1, y1 = box(ring)
     z = (bottom + top) / 2
     host = HostName("floor", floor.id)
@@ -32,7 +32,7 @@ def frame_slab(floor: FloorArea, build_up: BuildUp, bed: Bed) -> Framed:
                 (x1, y1, z),
                 x1 - x0,
                 x1 - x0,
-                voids=tuple(upright(h.ring, bottom, top) for h in bed.holes),
+                voids=tuple(upright(h.ring, bottom, top) for h in bearings.holes),
             )
         ]
     )

@@ -6,8 +6,8 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from balken.framing.hosts.roof_bearing import bed_of_roof
-from balken.framing.member import Bed
+from balken.framing.hosts.roof_bearing import bearings_of_roof
+from balken.framing.member import Bearings
 from balken.framing.roofs.shape import RoofShape, side_names
 from balken.geometry.plane import (
     TOUCH,
@@ -91,7 +91,7 @@ def divided(project: Project, key: str, shape: RoofShape) -> Project:
     cells = rectangles_of(shape.ring)
     roof = named(project.roofs, key, "roof")
     rings = [tuple((round(x, 3), round(y, 3)) for x, y in cell.ring) for cell in cells]
-    inner = bed_of_roof(project, roof)
+    inner = bearings_of_roof(project, roof)
     rest, *lights = _shared_out(roof.openings, rings)
     project = set_roof(project, key, corners=rings[0], sides=(), openings=rest)
     project = _with_sides(project, key, shape, None)
@@ -139,14 +139,14 @@ def _with_wing(
 def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) -> Project:
     """Let each side of a roof rise as what lay there does, and one run on into the roof it lies
     on."""
-    bed = bed_of_roof(project, named(project.roofs, key, "roof"))
-    if bed is None:
+    bearings = bearings_of_roof(project, named(project.roofs, key, "roof"))
+    if bearings is None:
         return project
     known = {f"old {e.name}": e.rule for e in shape.edges}
-    there = side_names(bed.outline, [(f"old {e.name}", e.a, e.b) for e in shape.edges])
+    there = side_names(bearings.outline, [(f"old {e.name}", e.a, e.b) for e in shape.edges])
     sides = []
     for n, along in enumerate(there):
-        name = bed.sides[n] if bed.sides else str(n + 1)
+        name = bearings.sides[n] if bearings.sides else str(n + 1)
         old = known.get(along)
         if n == onto:
             sides.append(RoofSide(name, "runs on"))
@@ -155,7 +155,7 @@ def _with_sides(project: Project, key: str, shape: RoofShape, onto: int | None) 
     return set_roof(project, key, sides=tuple(sorted(sides, key=lambda s: s.side)))
 
 
-def _across(project: Project, plate: str, inner: Bed, side: tuple[Point, Point]) -> Project:
+def _across(project: Project, plate: str, inner: Bearings, side: tuple[Point, Point]) -> Project:
     """Put a beam on posts where a wing opens into the main part: under the line between them, where
     no wall carries."""
     a, b = side  # with the wing to its left

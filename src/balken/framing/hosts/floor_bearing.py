@@ -12,7 +12,7 @@ from balken.framing.hosts.heights import bearing_height, build_up_of, runs_under
 from balken.framing.hosts.plates import Plates, plates_of
 from balken.framing.hosts.runs import frame_one, walls_of
 from balken.framing.kinds import MemberKind
-from balken.framing.member import Bed, Hole, Member, Strip
+from balken.framing.member import Bearings, Hole, Member, Strip
 from balken.geometry.plane import (
     TOUCH,
     Point,
@@ -44,14 +44,14 @@ ON_EDGE: Final = 30.0
 """A side of the outline within this of a wall's face is that wall's side, mm."""
 
 
-def bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
+def bearings_of_floor(project: Project, floor: FloorArea) -> Bearings | None:
     """What a floor lies on: sills where its walls stand on a foundation, else wall plates,
     and beams."""
-    return _bed_of_floor(project, floor)
+    return _bearings_of_floor(project, floor)
 
 
 @remembered
-def _bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
+def _bearings_of_floor(project: Project, floor: FloorArea) -> Bearings | None:
     base = _on_walls(project, floor)
     if base is None:
         return None
@@ -60,7 +60,7 @@ def _bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
         return None
     strips, ledgers, outline = _with_ledgers(project, floor, base.strips, outline)
     beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == floor.level)
-    return Bed(
+    return Bearings(
         outline,
         strips + beams,
         base.height,
@@ -72,21 +72,21 @@ def _bed_of_floor(project: Project, floor: FloorArea) -> Bed | None:
     )
 
 
-def _on_walls(project: Project, floor: FloorArea) -> Bed | None:
+def _on_walls(project: Project, floor: FloorArea) -> Bearings | None:
     height = bearing_height(project, floor)
     plates = plates_of(walls_of(project, floor.walls), project.system) if floor.walls else None
     if plates is None:
-        return Bed(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
+        return Bearings(tuple(floor.corners), (), height, 0.0) if len(floor.corners) > 2 else None
     runs = runs_under(project, floor)
     if runs:
         return _on_foundation(project, runs, plates, height)
     outline, strips, width = plates
-    return Bed(outline, strips, height, width)
+    return Bearings(outline, strips, height, width)
 
 
 def _on_foundation(
     project: Project, runs: tuple[FoundationRun, ...], plates: Plates, height: float
-) -> Bed:
+) -> Bearings:
     """What a floor lies on whose walls stand on a foundation: its sills, or the tops of its walls
     where it has none."""
     outline, strips, _ = plates
@@ -97,7 +97,7 @@ def _on_foundation(
     pieces = _strips_of(members, kinds.SILL if sill else kinds.STEM, outer)
     if any(s.kind == "ledge" for r in runs for s in r.shelves):
         outline = _behind_ledges(outline, members)
-    return Bed(outline, pieces, height, width)
+    return Bearings(outline, pieces, height, width)
 
 
 def _strips_of(members: list[Member], kind: MemberKind, outer: set[str]) -> tuple[Strip, ...]:

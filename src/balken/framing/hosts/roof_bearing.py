@@ -4,7 +4,7 @@ from balken.framing.beams.fitting import strip_of
 from balken.framing.hosts.beam_heights import placed_beams
 from balken.framing.hosts.plates import plates_of
 from balken.framing.hosts.runs import walls_of
-from balken.framing.member import Bed, Strip
+from balken.framing.member import Bearings, Strip
 from balken.framing.roofs.shape import side_names
 from balken.geometry.plane import (
     Point,
@@ -24,14 +24,14 @@ from balken.recall import remembered
 from balken.site.bodies import bodies, outer_sides
 
 
-def bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
+def bearings_of_roof(project: Project, roof: RoofArea) -> Bearings | None:
     """What a roof lies on: the plates of its walls, or the beams under its own outline; None
     where neither closes."""
-    return _bed_of_roof(project, roof)
+    return _bearings_of_roof(project, roof)
 
 
 @remembered
-def _bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
+def _bearings_of_roof(project: Project, roof: RoofArea) -> Bearings | None:
     height = level(project, roof.plate).elevation
     beams = tuple(strip_of(p) for p in placed_beams(project)[0] if p.axis.level == roof.plate)
     walls = walls_of(project, roof.walls) if roof.walls else ()
@@ -39,13 +39,13 @@ def _bed_of_roof(project: Project, roof: RoofArea) -> Bed | None:
     plates = plates_of(walls, project.system, own) if walls else None
     if plates is None:
         width = max((min(_across(s.ring)) for s in beams), default=0.0)
-        return Bed(own, beams, height, width) if own is not None else None
+        return Bearings(own, beams, height, width) if own is not None else None
     outline, strips, width = plates
     inner = tuple(
         Strip(HostName("wall", whole(k)), body.ring, False)
         for k, body in bodies(_others_at(project, roof, walls)).items()
     )
-    return Bed(
+    return Bearings(
         outline,
         strips + inner + beams + _posts_at(project, roof),
         height,

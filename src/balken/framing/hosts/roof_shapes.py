@@ -3,7 +3,7 @@
 from typing import NamedTuple
 
 from balken.framing.hosts.roof_sites import Site
-from balken.framing.member import Bed, Size
+from balken.framing.member import Bearings, Size
 from balken.framing.roofs.shape import RoofShape, seen_faces, shape_of, without
 from balken.geometry.plane import box
 from balken.geometry.roof_front import RoofError
@@ -65,7 +65,7 @@ def without_others(shapes: dict[HostName, RoofShape], host: HostName) -> RoofSha
 def _reach(sites: tuple[Site, ...]) -> float:
     """How far a roof may run on until it has met any other, mm; 0 where none does."""
     runs_on = any(side.kind == "runs on" for s in sites for side in s.roof.sides)
-    points = [p for s in sites if s.bed is not None for p in s.bed.outline]
+    points = [p for s in sites if s.bearings is not None for p in s.bearings.outline]
     if not runs_on or len(sites) < 2 or not points:
         return 0.0
     x0, y0, x1, y1 = box(points)
@@ -74,27 +74,29 @@ def _reach(sites: tuple[Site, ...]) -> float:
 
 def _shape(site: Site, size: Size | None, reach: float) -> RoofShape | str:
     """The shape of a roof that may run on so far, mm, or in a sentence why it has none."""
-    if site.bed is None:
+    if site.bearings is None:
         return f"the walls of roof {site.roof.name} enclose nothing"
     if size is None:
         return f"nothing spans under roof {site.roof.name}, or its spacing is too small"
     depth = catalogue_of(site.system).sections[size.section].depth
-    made = shape_or_fault(site.roof, site.bed, depth, reach)
+    made = shape_or_fault(site.roof, site.bearings, depth, reach)
     return f"roof {site.roof.name}: {made}" if isinstance(made, str) else made
 
 
 @remembered
-def shape_or_fault(roof: RoofArea, bed: Bed, depth: float, reach: float) -> RoofShape | str:
+def shape_or_fault(
+    roof: RoofArea, bearings: Bearings, depth: float, reach: float
+) -> RoofShape | str:
     """The shape of a roof, or in a sentence why it has none.
 
     Args:
         roof: the roof.
-        bed: what it lies on.
+        bearings: what it lies on.
         depth: of its rafters, mm.
         reach: how far a side that runs on goes past its wall, mm.
     """
     try:
-        return shape_of(roof, bed, depth, reach)
+        return shape_of(roof, bearings, depth, reach)
     except RoofError as error:
         return str(error)
 

@@ -2,8 +2,8 @@
 
 import msgspec
 
-from balken.framing.hosts.roof_bearing import bed_of_roof
-from balken.framing.member import Bed
+from balken.framing.hosts.roof_bearing import bearings_of_roof
+from balken.framing.member import Bearings
 from balken.model.names import HostName
 from balken.model.project import Change, Project, changes_on, wall_top
 from balken.model.roofs import RoofArea
@@ -11,11 +11,11 @@ from balken.units import System
 
 
 class Site(msgspec.Struct, frozen=True):
-    """What one roof is framed from. ``bed`` is None where nothing encloses it; ``tops`` are the
+    """What one roof is framed from. ``bearings`` is None where nothing encloses it; ``tops`` are the
     top, mm, and thickness of its walls."""
 
     roof: RoofArea
-    bed: Bed | None
+    bearings: Bearings | None
     changes: tuple[Change, ...]
     tops: tuple[tuple[str, float, float], ...]
     system: System
@@ -31,7 +31,7 @@ def site(project: Project, roof: RoofArea) -> Site:
     mine = set(roof.walls)
     return Site(
         roof,
-        bed_of_roof(project, roof),
+        bearings_of_roof(project, roof),
         changes_on(project, HostName("roof", roof.id)),
         tuple((w.id, wall_top(project, w), w.thickness) for w in project.walls if w.id in mine),
         project.system,

@@ -4,7 +4,7 @@ from balken.framing import kinds
 from balken.framing.hosts.roof_shapes import Shapes
 from balken.framing.hosts.roof_sites import Site
 from balken.framing.layout import LayoutError
-from balken.framing.member import Bed, Framed, Size, unframed
+from balken.framing.member import Bearings, Framed, Size, unframed
 from balken.framing.roofs.gables import GableWall, gables_of
 from balken.framing.roofs.rafter_roof import frame_rafters
 from balken.framing.roofs.shape import RoofShape
@@ -28,10 +28,10 @@ def frame(
     found: dict[HostName, Framed] = {}
     for item in sorted(sites, key=lambda s: s.roof.rafters.line_up is not None):
         shape = shapes.framed.get(item.host)
-        if shape is not None and item.bed is not None:
+        if shape is not None and item.bearings is not None:
             onto = (floors | found).get(item.roof.rafters.line_up)  # type: ignore[arg-type]
             over = joist_lines(onto) if onto else ()
-            found[item.host] = _frame(item, shape, item.bed, sizes[item.host], over)
+            found[item.host] = _frame(item, shape, item.bearings, sizes[item.host], over)
     return {s.host: found.get(s.host) or unframed(shapes.faults[s.host]) for s in sites}
 
 
@@ -39,12 +39,12 @@ def frame(
 def _frame(
     site: Site,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     size: Size,
     over: tuple[tuple[Point, Point], ...],
 ) -> Framed:
     sections = sections_of(site.system, ())
-    what = (site.roof, shape, bed, size, sections, site.system, site.changes)
+    what = (site.roof, shape, bearings, size, sections, site.system, site.changes)
     try:
         if site.roof.framing == "trusses":
             return frame_trusses(*what)

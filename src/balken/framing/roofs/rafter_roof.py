@@ -8,7 +8,7 @@ from typing import Final
 
 from balken.framing import kinds
 from balken.framing.layout import Layout
-from balken.framing.member import Bed, Framed, Member, Part, Size
+from balken.framing.member import Bearings, Framed, Member, Part, Size
 from balken.framing.pieces import strip_under
 from balken.framing.roofs.edges import barge_rafters, deck_joists, headers
 from balken.framing.roofs.fascia import fascias
@@ -40,7 +40,7 @@ from balken.units import System
 def frame_rafters(
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     size: Size,
     sections: dict[str, Section],
     system: System,
@@ -52,26 +52,26 @@ def frame_rafters(
     Args:
         roof: the roof.
         shape: its shape, for rafters of this depth.
-        bed: what it lies on.
+        bearings: what it lies on.
         size: section and spacing of the rafters, and what hips and valleys are cut from.
         sections: the catalogue.
         system: for the words of the cuts.
         changes: changes by hand on members of this roof.
         over: lines in plan of the joists or trusses that the rafters are to stand over.
     """
-    cut = _cutting(roof, shape, bed, size, sections, system, changes)
+    cut = _cutting(roof, shape, bearings, size, sections, system, changes)
     strut = sections[dict(size.cut).get(("strut", ""), STRUT[system])]
     on_planes, names = _on_planes(cut, size, over)
     rafters = [m for part in on_planes for m in part.members if m.kind is kinds.RAFTER]
     parts = [
         *on_planes,
-        _part(_along_lines(cut, bed, strut)),
+        _part(_along_lines(cut, bearings, strut)),
         _part(
             barge_rafters(roof, shape, cut.lines, cut.sticks, cut.section, sections),
             pair_ties(roof, shape, rafters, cut.section, sections),
             fascias(roof, shape, sections),
         ),
-        _part(purlin_members(roof, shape, bed, cut.purlins, sections, strut)),
+        _part(purlin_members(roof, shape, bearings, cut.purlins, sections, strut)),
         _part(deck_joists(roof, shape, cut.sticks, cut.section, size.spacing)),
         _part(_headers(cut, size)),
     ]
@@ -86,7 +86,7 @@ def _part(*members: Iterable[Member]) -> Part:
 def _cutting(
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     size: Size,
     sections: dict[str, Section],
     system: System,
@@ -104,14 +104,14 @@ def _cutting(
         shape,
         lines,
         sticks_of(roof, shape, lines, choose, by_name, sections),
-        bed.strips,
-        bed.width,
+        bearings.strips,
+        bearings.width,
         sections,
         section,
         by_name,
         system,
         tuple(o for o in placed if isinstance(o, Placed)),
-        purlins_of(roof, shape, bed, section, choose),
+        purlins_of(roof, shape, bearings, section, choose),
     )
 
 
@@ -142,14 +142,14 @@ def _on_planes(cut: Cutting, size: Size, over: Lines) -> tuple[list[Part], set[t
     return parts, names
 
 
-def _along_lines(cut: Cutting, bed: Bed, strut: Section) -> Iterator[Member]:
+def _along_lines(cut: Cutting, bearings: Bearings, strut: Section) -> Iterator[Member]:
     """Ridges, hips and valleys, and the props under those that carry."""
-    under = partial(strip_under, strips=bed.strips)
+    under = partial(strip_under, strips=bearings.strips)
     kept = [s for s in cut.sticks if s.kind.part not in cut.roof.rafters.left_out]
-    along = cut_sticks(kept, Setting(cut.roof, cut.shape, bed.width, under, cut.system))
+    along = cut_sticks(kept, Setting(cut.roof, cut.shape, bearings.width, under, cut.system))
     yield from along
     carrying = [m for m in along if m.kind in (kinds.RIDGE_BEAM, kinds.PURLIN)]
-    yield from props(cut.roof, bed, carrying, cut.sections, strut)
+    yield from props(cut.roof, bearings, carrying, cut.sections, strut)
 
 
 def _headers(cut: Cutting, size: Size) -> Iterable[Member]:
@@ -166,7 +166,7 @@ DECK_TRIAL: Final = 600.0
 def longest_rafters(
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     section: Section,
     sections: dict[str, Section],
     system: System,
@@ -176,14 +176,14 @@ def longest_rafters(
     steepest = max((f.pitch for f in shape.roof.faces), default=0.0)
     choose = SectionFor(section, steepest, {}, sections, dict(roof.rafters.sections))
     sticks = sticks_of(roof, shape, lines, choose, {}, sections)
-    purlins = purlins_of(roof, shape, bed, section, choose)
+    purlins = purlins_of(roof, shape, bearings, section, choose)
     cutting = Cutting(
         roof,
         shape,
         lines,
         sticks,
-        bed.strips,
-        bed.width,
+        bearings.strips,
+        bearings.width,
         sections,
         section,
         {},

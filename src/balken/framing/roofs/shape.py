@@ -9,7 +9,7 @@ from typing import Any, Final, NamedTuple
 import msgspec
 from msgspec.structs import replace
 
-from balken.framing.member import Bed
+from balken.framing.member import Bearings
 from balken.geometry.plane import (
     TOUCH,
     Point,
@@ -134,12 +134,12 @@ def _heel_at(roof: RoofArea, depth: float, plate_width: float, slope: float) -> 
     return plumb - min(seat, deepest) * slope
 
 
-def shape_of(roof: RoofArea, bed: Bed, depth: float, runs_on: float = 0.0) -> RoofShape:
+def shape_of(roof: RoofArea, bearings: Bearings, depth: float, runs_on: float = 0.0) -> RoofShape:
     """The shape of a roof.
 
     Args:
         roof: the roof.
-        bed: its walls: outline, the names of its sides, height and width of the plates.
+        bearings: its walls: outline, the names of its sides, height and width of the plates.
         depth: of its rafters or top chords, square to the slope, mm.
         runs_on: how far it goes on past a side where it runs into another roof, mm.
 
@@ -147,17 +147,19 @@ def shape_of(roof: RoofArea, bed: Bed, depth: float, runs_on: float = 0.0) -> Ro
         RoofError: there is no such roof; the text says where and why.
     """
     if roof.ridge is None:
-        return _shape(roof, bed, depth, roof.rise, runs_on)
-    return _held(roof, bed, depth, roof.ridge, runs_on)
+        return _shape(roof, bearings, depth, roof.rise, runs_on)
+    return _held(roof, bearings, depth, roof.ridge, runs_on)
 
 
-def _held(roof: RoofArea, bed: Bed, depth: float, ridge: float, runs_on: float) -> RoofShape:
+def _held(
+    roof: RoofArea, bearings: Bearings, depth: float, ridge: float, runs_on: float
+) -> RoofShape:
     """The shape whose ridge is as high as it is held, by the pitch of the sides without
     their own (regula falsi)."""
 
     def over(rise: float) -> tuple[float, RoofShape]:
-        made = _shape(roof, bed, depth, rise, runs_on)
-        return made.roof.top - bed.height - ridge, made
+        made = _shape(roof, bearings, depth, rise, runs_on)
+        return made.roof.top - bearings.height - ridge, made
 
     low, high = 0.25, 60.0
     (below, shape), (above, _) = over(low), over(high)
@@ -187,13 +189,17 @@ class _Rising(NamedTuple):
     sides: list[Side]
 
 
-def _shape(roof: RoofArea, bed: Bed, depth: float, rise: float, runs_on: float) -> RoofShape:
-    outlines = _outlines(roof, bed)
+def _shape(
+    roof: RoofArea, bearings: Bearings, depth: float, rise: float, runs_on: float
+) -> RoofShape:
+    outlines = _outlines(roof, bearings)
     said = [_said_of(roof, names, outer=k == 0) for k, (_, names) in enumerate(outlines)]
-    heel = heel_of(roof, depth, bed.width, _rises(said, rise))
+    heel = heel_of(roof, depth, bearings.width, _rises(said, rise))
     how = (heel, rise, runs_on)
-    rising = [_rising(roof, bed, outline, sides, how) for outline, sides in zip(outlines, said)]
-    rings, made = _planes(rising, None if roof.top is None else bed.height + heel + roof.top)
+    rising = [
+        _rising(roof, bearings, outline, sides, how) for outline, sides in zip(outlines, said)
+    ]
+    rings, made = _planes(rising, None if roof.top is None else bearings.height + heel + roof.top)
     found = tuple(e for r in rising for e in r.edges)
     counts = tuple(len(r.ring) for r in rising)
     return RoofShape(found, rings[0], made, heel, tuple(rings[1:]), counts)
@@ -216,10 +222,10 @@ def _planes(rising: list[_Rising], top: float | None) -> tuple[list[Ring], Roof]
     return rings, Roof(faces, made.top)
 
 
-def _outlines(roof: RoofArea, bed: Bed) -> list[tuple[Ring, tuple[str, ...]]]:
+def _outlines(roof: RoofArea, bearings: Bearings) -> list[tuple[Ring, tuple[str, ...]]]:
     """The outline of a roof, then its courtyards clockwise, each with the names of its sides."""
-    outer = bed.sides or tuple(str(n) for n in range(1, len(bed.outline) + 1))
-    found: list[tuple[Ring, tuple[str, ...]]] = [(bed.outline, outer)]
+    outer = bearings.sides or tuple(str(n) for n in range(1, len(bearings.outline) + 1))
+    found: list[tuple[Ring, tuple[str, ...]]] = [(bearings.outline, outer)]
     for k, court in enumerate(roof.courts, 1):
         ring = simplify(court)
         ring = ring if signed_area(ring) < 0 else ring[::-1]
@@ -234,7 +240,7 @@ def _said_of(roof: RoofArea, names: tuple[str, ...], *, outer: bool) -> list[Roo
 
 def _rising(
     roof: RoofArea,
-    bed: Bed,
+    bearings: Bearings,
     outline: tuple[Ring, tuple[str, ...]],
     said: list[RoofSide],
     how: tuple[float, float, float],
@@ -244,7 +250,7 @@ def _rising(
     heel, rise, runs_on = how
     found, sides = [], []
     for name, side, (a, b) in zip(names, said, edges(ring)):
-        edge = _edge(roof, bed, side, name, a, b, rise, runs_on)
+        edge = _edge(roof, bearings, side, name, a, b, rise, runs_on)
         foot = edge.plate + heel
         breaks = edge.rule.breaks if edge.slope else ()
         steeper = tuple((foot + x.height, slope_of(x.rise)) for x in breaks)
@@ -255,7 +261,7 @@ def _rising(
 
 def _edge(
     roof: RoofArea,
-    bed: Bed,
+    bearings: Bearings,
     said: RoofSide,
     name: str,
     a: Point,
@@ -265,7 +271,7 @@ def _edge(
 ) -> Edge:
     slope = slope_of(said.rise or rise) if said.kind == "slope" else None
     reach = overhang_of(roof, said) + (runs_on if said.kind == "runs on" else 0.0)
-    return Edge(name, said, slope, reach, bed.height + said.plate, a, b)
+    return Edge(name, said, slope, reach, bearings.height + said.plate, a, b)
 
 
 def lines_of_shape(shape: RoofShape) -> tuple[RoofLine, ...]:

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Sequence
 from typing import Any, Final, NamedTuple
 
 from balken.framing import kinds
-from balken.framing.member import Bed, Member, Strip, Support, carrying
+from balken.framing.member import Bearings, Member, Strip, Support, carrying
 from balken.framing.pieces import Cut, level_piece, strip_under
 from balken.framing.roofs.parts import cut_from
 from balken.framing.roofs.shape import RoofShape
@@ -55,7 +55,7 @@ class UnderPurlin(NamedTuple):
 
 
 def purlins_of(
-    roof: RoofArea, shape: RoofShape, bed: Bed, rafter: Section, choose: SectionFor
+    roof: RoofArea, shape: RoofShape, bearings: Bearings, rafter: Section, choose: SectionFor
 ) -> tuple[UnderPurlin, ...]:
     """The purlins under the planes of a roof, as high over the plate as is asked for; none
     where nothing is."""
@@ -72,7 +72,7 @@ def purlins_of(
             1.0, face.pitch
         )  # of the roof where the rafters touch it
         section = choose(kinds.PURLIN, f"under {side.name}", rafter)
-        for a, b in _within(face, height, shape, bed.width, section.breadth):
+        for a, b in _within(face, height, shape, bearings.width, section.breadth):
             counts[side.name] = counts.get(side.name, 0) + 1
             more = "" if counts[side.name] == 1 else "bcdefgh"[min(counts[side.name] - 2, 6)]
             name = MemberName(HostName("roof", roof.id), "purlin", f"under {side.name}{more}")
@@ -121,7 +121,7 @@ def _within(
 def purlin_members(
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     purlins: Sequence[UnderPurlin],
     sections: dict[str, Section],
     usual: Section,
@@ -144,7 +144,7 @@ def purlin_members(
             at = FROM_END + strut.breadth * 0.55 + (length - 2 * FROM_END) * k / spans
             spot = add(a, way, at)
             name = MemberName(p.name.host, "strut", p.name.row, f"{k + 1:02d}")
-            foot = _foot(spot, bottom - bed.height, bed.strips)
+            foot = _foot(spot, bottom - bearings.height, bearings.strips)
             supports.append(Support(at, strut.depth, name if foot else None, spot))
             if foot is not None:
                 struts.append(
@@ -154,7 +154,7 @@ def purlin_members(
                         name,
                         f"{p.mark}S{k + 1:02d}",
                         (spot, bottom),
-                        (foot, bed.height),
+                        (foot, bearings.height),
                         way,
                     )
                 )
@@ -176,7 +176,7 @@ def purlin_members(
 
 def props(
     roof: RoofArea,
-    bed: Bed,
+    bearings: Bearings,
     carried: Sequence[Member],
     sections: dict[str, Section],
     usual: Section,
@@ -189,7 +189,7 @@ def props(
         bottom = min(z for *_, z in m.solid.points())
         for s in m.carrier.supports:
             if isinstance(s.on, MemberName) and s.on.family == "strut":
-                under = strip_under(s.point, bed.strips)
+                under = strip_under(s.point, bearings.strips)
                 n += 1
                 along = unit(sub(m.end[:2], m.start[:2]))
                 yield _strut(
@@ -198,7 +198,7 @@ def props(
                     s.on,
                     f"{roof.id}-U{n:02d}",
                     (s.point, bottom),
-                    ((under, s.point), bed.height),
+                    ((under, s.point), bearings.height),
                     along,
                 )
 

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
-from balken.framing.member import Bed, Carrier, Framed, Member, Part, Size, Support
+from balken.framing.member import Bearings, Carrier, Framed, Member, Part, Size, Support
 from balken.framing.pieces import Cut as PieceCut
 from balken.framing.pieces import bearings_on, level_piece, strip_under
 from balken.framing.roofs.rafter_cuts import Cutting
@@ -119,7 +119,7 @@ def cut_of(size: Size, sections: dict[str, Section]) -> tuple[Cut, tuple[str, st
 def place_trusses(
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     size: Size,
     sections: dict[str, Section],
     changes: tuple[Change, ...] = (),
@@ -144,7 +144,7 @@ def place_trusses(
         (f, tuple(tuple(to_local(p, angle) for p in r) for r in (f.outline, *f.holes)))
         for f in shape.roof.faces
     ]
-    ground = Ground(roof, shape, bed, angle, planes, zones, rows, (x0, x1))
+    ground = Ground(roof, shape, bearings, angle, planes, zones, rows, (x0, x1))
     cut = cut_of(size, sections)
     return tuple(_placed(ground, row, *cut) for row in rows), tuple(zones), angle
 
@@ -154,7 +154,7 @@ class Ground(NamedTuple):
 
     roof: RoofArea
     shape: RoofShape
-    bed: Bed
+    bearings: Bearings
     angle: float
     planes: list[tuple[Face, tuple[Ring, ...]]]
     zones: Sequence[Zone]
@@ -204,7 +204,7 @@ def _placed(ground: Ground, stand: Stand, cut: Cut, names: tuple[str, str, str])
     use = _use(row, profile, zone)
     start, end = to_plan((x, lo), ground.angle), to_plan((x, hi), ground.angle)
     way = unit(sub(end, start))
-    bears = _bearings(start, way, hi - lo, ground.bed)
+    bears = _bearings(start, way, hi - lo, ground.bearings)
     asked = Asked(rule.panels, rule.moved if use in MOVABLE else (), bears)
     rise = 0.0 if use == "step" else rule.bottom_rise
     try:
@@ -222,7 +222,7 @@ def _placed(ground: Ground, stand: Stand, cut: Cut, names: tuple[str, str, str])
         profile,
         start,
         way,
-        ground.bed.height,
+        ground.bearings.height,
         GIRDER_PLIES if zone else 1,
         area,
         true,
@@ -233,16 +233,18 @@ def _placed(ground: Ground, stand: Stand, cut: Cut, names: tuple[str, str, str])
     )
 
 
-def _bearings(start: Point, way: Point, span: float, bed: Bed) -> tuple[float, float]:
+def _bearings(start: Point, way: Point, span: float, bearings: Bearings) -> tuple[float, float]:
     """Where the middles of the bearings of a truss lie along it: under its ends, or on the
     first wall or beam it meets inside where nothing stands under an end."""
-    half = (bed.width or LEAST_BEARING) / 2
-    first, last = (bool(strip_under(add(start, way, at), bed.strips)) for at in (half, span - half))
+    half = (bearings.width or LEAST_BEARING) / 2
+    first, last = (
+        bool(strip_under(add(start, way, at), bearings.strips)) for at in (half, span - half)
+    )
     if first and last:
         return half, span - half
     inside = [
         (low, high)
-        for _, low, high, _ in bearings_on(start, add(start, way, span), bed.strips)
+        for _, low, high, _ in bearings_on(start, add(start, way, span), bearings.strips)
         if high - low < span / 2
     ]
     near = [low + half for low, high in inside if (low + high) / 2 < span / 2]
@@ -411,7 +413,7 @@ def _use(row: str, profile: Profile, zone: Zone | None) -> TrussUse:
 def frame_trusses(
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     size: Size,
     sections: dict[str, Section],
     system: System,
@@ -422,7 +424,7 @@ def frame_trusses(
     Args:
         roof: the roof.
         shape: its shape, for top chords of this depth.
-        bed: what it lies on.
+        bearings: what it lies on.
         size: section and spacing of the top chords, and what bottom chords, webs and hips are cut
             from.
         sections: the catalogue.
@@ -432,19 +434,19 @@ def frame_trusses(
     Raises:
         LayoutError: they cannot be set out.
     """
-    placed, zones, angle = place_trusses(roof, shape, bed, size, sections, changes)
-    under = partial(strip_under, strips=bed.strips)
+    placed, zones, angle = place_trusses(roof, shape, bearings, size, sections, changes)
+    under = partial(strip_under, strips=bearings.strips)
     touched = {c.member for c in changes}
     cut = {(t.truss, t.profile): shaped(t.truss, t.profile, t.cut) for t in placed}
     parts = [
-        Part(tuple(_members(t, cut[t.truss, t.profile], roof, bed, sections, under, touched)))
+        Part(tuple(_members(t, cut[t.truss, t.profile], roof, bearings, sections, under, touched)))
         for t in placed
     ]
     girders = {t.row: t for t in placed}
     for zone in zones:
         girder = girders.get(f"G{zone.side + 1}")
         if girder is not None:
-            what = (zone, girder, roof, shape, bed, size, sections, system, changes, angle)
+            what = (zone, girder, roof, shape, bearings, size, sections, system, changes, angle)
             parts.append(Part(tuple(_hip_end(*what))))
     return Framed(tuple(p for p in parts if p.members), _missed(changes, parts))
 
@@ -459,7 +461,7 @@ def _members(
     t: PlacedTruss,
     pieces: Sequence[Shaped],
     roof: RoofArea,
-    bed: Bed,
+    bearings: Bearings,
     sections: dict[str, Section],
     under: partial[Rest | None],
     touched: set[MemberName],
@@ -474,7 +476,7 @@ def _members(
         name = MemberName(host, piece.role, t.row, "" if first else str(counts[piece.role]))
         found.append(_piece(t, piece, name, counts[piece.role], roof, sections, name in touched))
         if first:
-            found[-1] = _carrier(found[-1], t, roof, bed, under)
+            found[-1] = _carrier(found[-1], t, roof, bearings, under)
     if t.use == "gable" and roof.trusses.studs:
         found += _studs(t, pieces, roof, sections, touched)
     return found
@@ -585,9 +587,9 @@ def _cut_words(piece: Shaped) -> tuple[str, ...]:
 
 
 def _carrier(
-    m: Member, t: PlacedTruss, roof: RoofArea, bed: Bed, under: partial[Rest | None]
+    m: Member, t: PlacedTruss, roof: RoofArea, bearings: Bearings, under: partial[Rest | None]
 ) -> Member:
-    seat = bed.width or LEAST_BEARING
+    seat = bearings.width or LEAST_BEARING
     span = t.profile.span
     supports = []
     for at in t.bears:
@@ -614,7 +616,7 @@ def _hip_end(
     girder: PlacedTruss,
     roof: RoofArea,
     shape: RoofShape,
-    bed: Bed,
+    bearings: Bearings,
     size: Size,
     sections: dict[str, Section],
     system: System,
@@ -638,15 +640,26 @@ def _hip_end(
     across = Stick(name, "", kinds.TOP_CHORD, line, (*ends[0], 0.0), (*ends[1], 0.0), wide)
     sticks = [*hips, across]
     cutting = Cutting(
-        roof, part, lines, sticks, bed.strips, bed.width, sections, section, by_name, system
+        roof,
+        part,
+        lines,
+        sticks,
+        bearings.strips,
+        bearings.width,
+        sections,
+        section,
+        by_name,
+        system,
     )
     found: list[Member] = []
     for n, face in enumerate(faces):
         rows = _jack_rows(part, face, size.spacing)
         made, _ = frame_face(n, face, rows, cutting, piece_letters(n))
         found += made
-    chords = [_tie(m, roof, shape, bed, sections[girder.sections[1]]) for m in found]
-    setting = Setting(roof, part, bed.width, partial(strip_under, strips=bed.strips), system)
+    chords = [_tie(m, roof, shape, bearings, sections[girder.sections[1]]) for m in found]
+    setting = Setting(
+        roof, part, bearings.width, partial(strip_under, strips=bearings.strips), system
+    )
     return [
         *found,
         *[c for c in chords if c is not None],
@@ -697,7 +710,9 @@ def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
     return found
 
 
-def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section) -> Member | None:
+def _tie(
+    m: Member, roof: RoofArea, shape: RoofShape, bearings: Bearings, section: Section
+) -> Member | None:
     """The bottom chord of a jack, level from the wall to what the jack hangs on."""
     if (
         not m.carrier.supports[0].on
@@ -720,6 +735,6 @@ def _tie(m: Member, roof: RoofArea, shape: RoofShape, bed: Bed, section: Section
         PieceCut(section.name, f"{roof.species} {roof.grade}", section.breadth),
         a,
         b,
-        bed.height,
-        bed.height + section.depth,
+        bearings.height,
+        bearings.height + section.depth,
     )

@@ -5,7 +5,7 @@ from functools import partial
 from typing import Final
 
 from balken.drawing.marks import Drawing, Stroke, rectangle
-from balken.framing.hosts.floor_bearing import area_of, bed_of_floor
+from balken.framing.hosts.floor_bearing import area_of, bearings_of_floor
 from balken.geometry.plane import TOUCH, Point, distance, holds
 from balken.model.edits.common import EditError
 from balken.model.edits.floors import add_floor, add_opening, bears_under, cut_floor, walls_under
@@ -88,7 +88,7 @@ def _in_room(project: Project, bench: Bench, at: Point) -> Project:
         raise EditError("There are no walls here to lay a floor on. Draw its corners instead.")
     at = (round(at[0], 3), round(at[1], 3))
     project, key = add_floor(project, bench.floor_level, walls, room=at, **_fields(bench))
-    if bed_of_floor(project, next(f for f in project.floors if f.id == key)) is None:
+    if bearings_of_floor(project, next(f for f in project.floors if f.id == key)) is None:
         raise EditError(
             "No walls enclose that place. Click inside a room, or draw the corners of the floor."
         )
@@ -99,8 +99,8 @@ def floor_at(project: Project, key: str, p: Point) -> FloorArea | None:
     """The floor at a level that holds a place; of several the smallest."""
     found = []
     for floor in project.floors:
-        bed = bed_of_floor(project, floor)
-        if floor.level == key and bed is not None and holds(bed.outline, p):
+        bearings = bearings_of_floor(project, floor)
+        if floor.level == key and bearings is not None and holds(bearings.outline, p):
             found.append((len(floor.cuts) == 0, floor.room is None, floor))
     return min(found, key=lambda f: f[:2])[2] if found else None
 
@@ -187,8 +187,8 @@ def _cut(
     made, new = cut_floor(project, floor.id, a, b, grid=grid, line=line)
     for key in (floor.id, new):
         part = next(f for f in made.floors if f.id == key)
-        bed = bed_of_floor(made, part)
-        if bed is None or area_of(made, part, bed.outline) is None:
+        bearings = bearings_of_floor(made, part)
+        if bearings is None or area_of(made, part, bearings.outline) is None:
             raise EditError("That line does not divide the floor: all of it lies on one side.")
     return made
 

@@ -3,7 +3,7 @@
 from functools import partial
 
 from balken.drawing.marks import Drawing, Stroke
-from balken.framing.hosts.roof_bearing import bed_of_roof
+from balken.framing.hosts.roof_bearing import bearings_of_roof
 from balken.geometry.plane import Point, holds
 from balken.model.edits.common import EditError
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening
@@ -64,8 +64,8 @@ def by_corners(project: Project, base: str, plate: str, corners: tuple[Point, ..
 def roof_at(project: Project, p: Point) -> RoofArea | None:
     """The roof whose walls hold a place."""
     for roof in project.roofs:
-        bed = bed_of_roof(project, roof)
-        if bed is not None and holds(bed.outline, p):
+        bearings = bearings_of_roof(project, roof)
+        if bearings is not None and holds(bearings.outline, p):
             return roof
     return None
 
