@@ -79,3 +79,14 @@ def test_rafters_are_seen_past_the_eaves(bakehouse: Checked) -> None:
     ]
     assert min(roof) < -100.0, "the tail lies outside the wall"
     assert max(roof) == pytest.approx(INWARD)
+
+
+def test_nothing_is_drawn_away_from_the_wall(bakehouse: Checked) -> None:
+    """The plane also goes through the wall across the building: that is no part of this section."""
+    xs = [
+        x
+        for p in wall_section(bakehouse, ())
+        for x, _ in (p.mark.ring if isinstance(p.mark, Patch) else p.mark.points)  # type: ignore[union-attr]
+    ]
+    assert min(xs) >= -OUTWARD - 60.0
+    assert max(xs) <= INWARD + 60.0

@@ -137,12 +137,12 @@ def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
 
 def _bolts(sills: Iterable[Body], plane: Plane) -> Iterator[Mark]:
     """An anchor bolt through the middle of each sill that is cut."""
-    for sill in (s for s in sills if s.is_cut(plane.view)):
-        for ring in rings_cut(sill, plane.view):
-            x0, low, x1, high = box(plane.shifted(ring))
-            x, foot = (x0 + x1) / 2, low - EMBEDDED
-            yield Stroke(((x, foot), (x, high + NUT)), "seen")
-            yield Stroke(((x, foot), (x + HOOK, foot)), "seen")
+    cut = (ring for s in sills if s.is_cut(plane.view) for ring in rings_cut(s, plane.view))
+    for ring in filter(None, (_near_wall(plane.shifted(r)) for r in cut)):
+        x0, low, x1, high = box(ring)
+        x, foot = (x0 + x1) / 2, low - EMBEDDED
+        yield Stroke(((x, foot), (x, high + NUT)), "seen")
+        yield Stroke(((x, foot), (x + HOOK, foot)), "seen")
 
 
 def _cut_and_seen(bodies: Iterable[Body], plane: Plane) -> list[Mark]:
