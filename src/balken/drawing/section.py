@@ -12,7 +12,7 @@ from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.drawing.cut import Body, View, body_of, outline_seen, rings_cut, wall_bodies
+from balken.drawing.cut import EDGE, Body, View, body_of, outline_seen, rings_cut, wall_bodies
 from balken.drawing.marks import Drawing, Fill, Mark, Patch, Stroke, rectangle
 from balken.drawing.tiers import Tier, tiers
 from balken.fit.finding import Finding
@@ -45,6 +45,10 @@ INWARD: Final = 1150.0
 """So far into the room the section goes, mm."""
 OUTWARD: Final = 1200.0
 """So far outside the wall, mm."""
+BROAD: Final = (kinds.SUBFLOOR, kinds.FLOOR_SLAB, kinds.SLAB)
+"""What reaches far to the sides of its axis."""
+WIDEST: Final = 1500.0
+"""Nothing else reaches further to the side of its axis, mm."""
 STANDING: Final = (kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM)
 """What of a foundation runs along under a wall."""
 BEFORE: Final = 10.0
@@ -126,13 +130,22 @@ def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
     plane = across(checked.project, looked, members)
     if plane is None:
         return []
-    bodies = [body_of(checked, m) for m in members]
-    sills = [body for m, body in zip(members, bodies) if m.kind is kinds.SILL]
+    near = [m for m in members if _is_near(m, plane.view)]
+    bodies = [body_of(checked, m) for m in near]
+    sills = [body for m, body in zip(near, bodies) if m.kind is kinds.SILL]
     return [
         *_layers(checked, tier, members),
         *_cut_and_seen(bodies, plane),
         *_bolts(sills, plane),
     ]
+
+
+def _is_near(m: Member, view: View) -> bool:
+    """Whether a member may be cut or seen, by its axis: most of a building is far away."""
+    if m.kind in BROAD:
+        return True
+    ends = view.deep(m.start[:2]), view.deep(m.end[:2])
+    return min(ends) - WIDEST < DEEP and max(ends) + WIDEST > 0.0
 
 
 def _bolts(sills: Iterable[Body], plane: Plane) -> Iterator[Mark]:
@@ -151,8 +164,8 @@ def _cut_and_seen(bodies: Iterable[Body], plane: Plane) -> list[Mark]:
     seen: list[tuple[float, Mark]] = []
     cut: list[Mark] = []
     for body in bodies:
-        near, _ = body.depths(plane.view)
-        if body.is_cut(plane.view):
+        near, far = body.depths(plane.view)
+        if near < -EDGE < EDGE < far:
             rings = [_near_wall(plane.shifted(r)) for r in rings_cut(body, plane.view)]
             cut += [
                 Patch(ring, _cut_fill(body, plane, ring), "cut", None) for ring in rings if ring
@@ -299,7 +312,7 @@ def _layers(checked: Checked, tier: Tier, members: list[Member]) -> list[Mark]:
     if floor is None or not joists:
         return []
     build_up = build_up_of(project, floor)
-    low = min(m.solid.bounds()[0][2] for m in joists)
+    low = joists[0].solid.bounds()[0][2]
     found: list[Mark] = []
     if build_up.ceiling:
         inner = max((w.thickness for w in project.walls), default=0.0)
