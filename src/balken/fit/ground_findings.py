@@ -1,44 +1,40 @@
-"""What does not fit in the ground: clearance, frost, bases, steps, ledges, pads, walls with no
-footing, bodies that clash."""
+"""What does not fit in the ground, run by run and between them: bases, steps, ledges, walls with
+no footing, bodies that clash."""
 
 from collections.abc import Iterable
 from functools import partial
 from itertools import pairwise
-from typing import Final, NamedTuple
+from typing import Final
 
 from shapely import Point as Spot
 from shapely import Polygon, STRtree
 
-from balken.design.footing_loads import wall_over
 from balken.design.soil.pressure import within_influence
 from balken.fit.basement_findings import basement_findings
-from balken.fit.finding import Finding, Mend, length_text, run_text
+from balken.fit.finding import Finding, Mend, run_text
+from balken.fit.frost_findings import frost_findings
+from balken.fit.pad_findings import pad_findings
 from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.ground.footing_course import INFLUENCE, Ways
 from balken.framing.ground.runs import ways_of
 from balken.framing.hosts.runs import run_site, sides_of, surface_under
 from balken.framing.member import Member
-from balken.framing.pieces import polygons_of
-from balken.geometry.plane import TOUCH, Point, add, direction_or, dot, edges, left, sub
-from balken.loads.flow import feet
+from balken.geometry.plane import TOUCH, Point
 from balken.loads.path import place_of
-from balken.model.edits import move_level, set_run
+from balken.model.edits import set_run
 from balken.model.edits.foundations import add_shelf, lower_footing
 from balken.model.edits.supports import merge_with_footing
 from balken.model.foundations import WITH_STEM, FoundationRun, Shelf, walls_on
-from balken.model.names import HostName, MemberName, ThingName, whole
-from balken.model.project import Level, Project, level, levels_of, wall_build_up
+from balken.model.names import HostName, ThingName, whole
+from balken.model.project import Level, Project, level, wall_build_up
 from balken.model.walls import Wall, WallBuildUp, called
-from balken.recall import remembered_piece
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
-from balken.site.ground import Surface, ground_along
+from balken.site.ground import Surface
 from balken.units import INCH
 from balken.works.building import Checked
 from balken.works.records import run_of
 
-MEETS: Final = 50.0
-"""A foot stands on what ends this near under it, mm."""
 SHARED_CORNERS: Final = 2.5
 """Strips share this many times their width at a corner or a step, at most; more, and they run along
 in one place."""
@@ -50,10 +46,8 @@ def ground_findings(checked: Checked) -> Iterable[Finding]:
     """Everything in the ground that does not fit, run by run, then between them."""
     surface, flat = surface_under(checked.project), _flat(checked.project)
     for run in checked.project.runs:
-        mine = [m for m in checked.structure.members if m.host == HostName("run", run.id)]
         if surface is not None or flat is not None:
-            yield from _clearance(checked, run, mine, surface, flat or 0.0)
-            yield from _frost(checked, run, mine, surface, flat or 0.0)
+            yield from frost_findings(checked, run, surface, flat or 0.0)
         yield from _base(checked, run)
         yield from _steps(checked, run, surface)
         yield from _ledges(checked, run)
@@ -61,7 +55,7 @@ def ground_findings(checked: Checked) -> Iterable[Finding]:
     yield from _no_footing(checked)
     yield from _shared_walls(checked)
     yield from _slabs_cross(checked)
-    yield from _pads(checked)
+    yield from pad_findings(checked)
     yield from _clashes(checked)
     yield from _over_one_another(checked)
     yield from _influence(checked)
@@ -70,190 +64,6 @@ def ground_findings(checked: Checked) -> Iterable[Finding]:
 
 def _flat(project: Project) -> float | None:
     return next((x.elevation for x in project.levels if x.role == "ground"), None)
-
-
-def _ground_between(surface: Surface, a: Point, b: Point) -> list[tuple[float, Point | None]]:
-    stations, heights = ground_along(surface, a, b)
-    shares = [s / stations[-1] if stations[-1] else 0.0 for s in stations]
-    return [
-        (h, (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]))) for t, h in zip(shares, heights)
-    ]
-
-
-@remembered_piece
-def _ground_round(
-    surface: Surface | None, flat: float, ring: tuple[Point, ...]
-) -> list[tuple[float, Point | None]]:
-    """Heights of the ground round an outline with their places; one height alone where
-    nothing was measured."""
-    if surface is None:
-        return [(flat, None)]
-    found: list[tuple[float, Point | None]] = []
-    for a, b in edges(ring):
-        found += _ground_between(surface, a, b)
-    return found
-
-
-@remembered_piece
-def _ground_at_edges(
-    surface: Surface | None, flat: float, m: Member, side: int
-) -> list[tuple[float, Point | None]]:
-    """Heights of the ground along the outer edge of a piece; along both edges where it has
-    no outside."""
-    if surface is None:
-        return [(flat, None)]
-    start, end = (m.start[0], m.start[1]), (m.end[0], m.end[1])
-    normal = left(direction_or(sub(end, start), (1.0, 0.0)))
-    found: list[tuple[float, Point | None]] = []
-    for sign in (side,) if side else (1, -1):
-        out = max(sign * dot(sub(p, start), normal) for p in m.solid.plan())
-        a, b = add(start, normal, sign * out), add(end, normal, sign * out)
-        found += _ground_between(surface, a, b)
-    return found
-
-
-def _at(project: Project, where: Point | None) -> str:
-    return f" {place_name(project, where)}" if where else ""
-
-
-class _Low(NamedTuple):
-    """Where the top of a foundation stands least above the ground: by how much, its height, that of
-    the ground, where, and the piece."""
-
-    above: float
-    top: float
-    ground: float
-    where: Point | None
-    member: Member
-
-
-def _clearance(
-    checked: Checked,
-    run: FoundationRun,
-    mine: list[Member],
-    surface: Surface | None,
-    flat: float,
-) -> Iterable[Finding]:
-    """The top of a foundation stands above finished ground by a set amount (IRC 2021 R404.1.6 asks
-    for 6 in)."""
-    outside = {whole(k) for k, _ in sides_of(checked.project, run)}
-    found = []
-    for m in mine:
-        if m.kind in (kinds.STEM, kinds.EDGE) and wall_over(m) in outside:
-            top = m.solid.top()
-            high, where = max(_ground_round(surface, flat, m.solid.plan()), key=lambda g: g[0])
-            found.append(_Low(top - high, top, high, where, m))
-    worst = min(found, key=lambda w: w.above, default=None)
-    if worst is not None and checked.project.site.clearance - worst.above > TOUCH:
-        yield _too_low(checked, run, worst, measured=surface is not None)
-
-
-def _too_low(checked: Checked, run: FoundationRun, low: _Low, *, measured: bool) -> Finding:
-    project, m = checked.project, low.member
-    short = project.site.clearance - low.above
-    beside = "under" if low.above < 0 else "above"
-    lies, at = f"{run_text(project, abs(low.above))} {beside}", _at(project, low.where)
-    ground = next(iter(levels_of(project.levels, "ground")), None)
-    mend = None
-    if ground is not None and not measured:
-        mend = Mend(
-            f"Lower the ground to {length_text(project, low.ground - short)}",
-            partial(move_level, key=ground.id, elevation=ground.elevation - short),
-        )
-    return Finding(
-        "clearance",
-        f"{m.mark}{at}",
-        short,
-        "mm",
-        f"The top of foundation {m.mark} lies {lies} the ground{at}; it needs"
-        f" {run_text(project, project.site.clearance)}. Raise the foundation and what stands"
-        " on it, or lower the ground, by"
-        f" {run_text(project, short)}.",
-        HostName("run", run.id),
-        (m.id,),
-        low.where,
-        (low.ground, low.top),
-        mend,
-    )
-
-
-class _High(NamedTuple):
-    """Where a footing bears highest over the frost: by how much, the height of the ground and of
-    its bottom, where, and the piece."""
-
-    up: float
-    ground: float
-    bottom: float
-    where: Point | None
-    member: Member
-
-
-def _frost(
-    checked: Checked,
-    run: FoundationRun,
-    mine: list[Member],
-    surface: Surface | None,
-    flat: float,
-) -> Iterable[Finding]:
-    """Outside footings bear below the frost everywhere (IRC 2021 R403.1.4.1)."""
-    project = checked.project
-    outside = {whole(k): side for k, side in sides_of(project, run)}
-    bearing = (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM)
-    found = []
-    for m in (m for m in mine if m.kind in bearing and wall_over(m) in outside):
-        if abs(m.solid.normal[2]) < 0.5:
-            continue  # a sloped footing was laid under the frost all along
-        bottom = m.solid.bounds()[0][2]
-        low, where = min(
-            _ground_at_edges(surface, flat, m, outside[wall_over(m)]), key=lambda g: g[0]
-        )
-        found.append(_High(bottom - (low - project.site.frost_depth), low, bottom, where, m))
-    worst = max(found, key=lambda w: w.up, default=None)
-    if worst is not None and worst.up > TOUCH:
-        yield _in_frost(project, run, worst)
-
-
-def _in_frost(project: Project, run: FoundationRun, worst: _High) -> Finding:
-    up, low, bottom, where, m = worst
-    what = {"slab edge": "Edge", "grade beam": "Grade beam"}.get(run.kind, "Footing")
-    at = _at(project, where)
-    return Finding(
-        "frost",
-        f"{what.lower()} {m.mark}{at}",
-        up,
-        "mm",
-        f"{what} {m.mark} bears {length_text(project, low - bottom)} below the"
-        f" ground{at}; frost reaches"
-        f" {length_text(project, project.site.frost_depth)}. {_deeper_words(run)} by"
-        f" {length_text(project, up)}.",
-        HostName("run", run.id),
-        (m.id,),
-        where,
-        (low - project.site.frost_depth, bottom),
-        _frost_mend(project, run, up),
-    )
-
-
-def _deeper_words(run: FoundationRun) -> str:
-    return "Lower the footing" if run.kind in WITH_STEM else "Make it deeper"
-
-
-def _frost_mend(project: Project, run: FoundationRun, up: float) -> Mend:
-    if run.kind in WITH_STEM and run.bottom:
-        bottom, base = level(project, run.bottom), level(project, run.base)
-        words = f"Lower {bottom.name} and {base.name} by {length_text(project, up)}"
-        return Mend(words, partial(lower_footing, key=run.id, by=up))
-    if run.kind in WITH_STEM:
-        base = level(project, run.base)
-        return Mend(
-            f"Lower {base.name} by {length_text(project, up)}",
-            partial(lower_footing, key=run.id, by=up),
-        )
-    depth = run.edge_depth + up
-    return Mend(
-        f"Make it {run_text(project, depth)} deep",
-        partial(set_run, key=run.id, edge_depth=round(depth, 6)),
-    )
 
 
 def _base(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
@@ -555,102 +365,6 @@ def _slabs_cross(checked: Checked) -> Iterable[Finding]:
                 (m.id, other.id),
                 where,
             )
-
-
-def _pads(checked: Checked) -> Iterable[Finding]:
-    """Pads under no post, and posts over nothing that carries them."""
-    project = checked.project
-    items = checked.structure.of(kinds.PAD, kinds.PIER, kinds.POST)
-    touching = _touching(items)
-    loads = {HostName("support", s.id): s.loads for s in project.point_supports}
-    floors = {f.level for f in project.floors}
-    on_beams = feet(checked.structure)
-    on_ground = _on_ground(checked, items)
-    for m in items:
-        # Pads, piers and posts are upright: they begin at their foot and end at their top.
-        near, foot = touching[m.id], m.start[2]
-        if m.kind is kinds.PAD:
-            over = [
-                x for x in near if x.kind is not kinds.PAD and abs(x.start[2] - m.end[2]) < MEETS
-            ]
-            if not over and not loads[m.host] and not _walled(checked, m):
-                yield _finding_pad(project, m)
-        elif m.kind is kinds.POST and (m.level in floors or m.id in on_beams):
-            continue
-        elif m.id not in on_ground and not any(
-            foot - MEETS <= x.end[2] <= foot + TOUCH for x in near
-        ):
-            yield _no_pad(project, m)
-
-
-def _touching(items: list[Member]) -> dict[MemberName, list[Member]]:
-    """The pads, piers and posts that each of them touches in plan."""
-    found: dict[MemberName, list[Member]] = {m.id: [] for m in items}
-    if items:
-        rings = polygons_of(items)
-        for i, k in zip(*STRtree(rings).query(rings, predicate="intersects").tolist()):
-            if i != k:
-                found[items[i].id].append(items[k])
-    return found
-
-
-def _on_ground(checked: Checked, items: list[Member]) -> set[MemberName]:
-    """Those whose foot stands on the concrete of a foundation or a slab."""
-    standing = checked.structure.of(
-        kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM, kinds.SLAB, kinds.FOOTING
-    )
-    if not standing or not items:
-        return set()
-    tree, rings = STRtree([Polygon(m.solid.plan()) for m in standing]), polygons_of(items)
-    return {
-        items[i].id
-        for i, k in zip(*tree.query(rings, predicate="intersects").tolist())
-        if abs(standing[k].solid.top() - items[i].start[2]) <= MEETS
-    }
-
-
-def _no_pad(project: Project, m: Member) -> Finding:
-    what = "post" if m.kind is kinds.POST else "pier"
-    where = place_name(project, place_of(m))
-    return Finding(
-        "unsupported",
-        f"{what} {m.mark}, {where}",
-        1.0,
-        "count",
-        f"{what.capitalize()} {m.mark} has no pad under its foot at"
-        f" {length_text(project, m.start[2])},"
-        f" {where}. Put a pad there whose top is at that"
-        " height.",
-        m.host,
-        (m.id,),
-        place_of(m),
-    )
-
-
-def _walled(checked: Checked, pad: Member) -> bool:
-    ring = Polygon(pad.solid.plan())
-    top = pad.solid.top()
-    return any(
-        m.kind is kinds.STEM
-        and abs(m.solid.bounds()[0][2] - top) < 50.0
-        and ring.intersects(Polygon(m.solid.plan()))
-        for m in checked.structure.members
-    )
-
-
-def _finding_pad(project: Project, m: Member) -> Finding:
-    where = place_name(project, place_of(m))
-    return Finding(
-        "idle pad",
-        f"pad {m.mark}, {where}",
-        1.0,
-        "count",
-        f"Pad {m.mark} carries no post and no typed load, {where}. Put a post on it, type its"
-        " load, or take it away.",
-        m.host,
-        (m.id,),
-        place_of(m),
-    )
 
 
 def _clashes(checked: Checked) -> Iterable[Finding]:
