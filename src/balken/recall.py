@@ -95,15 +95,7 @@ def remembered(function: Callable[_P, _T]) -> Callable[_P, _T]:
 
     @wraps(function)
     def asked(*args: _P.args, **named: _P.kwargs) -> _T:
-        recall = _OPEN.get()
-        if recall is None:
-            return function(*args, **named)
-        key = (function, args, *named.items()) if named else (function, args)
-        found = recall.find(key)
-        if found is _MISSING:
-            found = function(*args, **named)
-            recall.keep(key, found)
-        return found  # type: ignore[no-any-return]
+        return _answer(_OPEN.get(), function, *args, **named)
 
     return asked
 
@@ -115,16 +107,23 @@ def remembered_piece(function: Callable[_P, _T]) -> Callable[_P, _T]:
     @wraps(function)
     def asked(*args: _P.args, **named: _P.kwargs) -> _T:
         recall = _OPEN.get()
-        if recall is None:
-            return function(*args, **named)
-        key = (function, args, *named.items()) if named else (function, args)
-        found = recall.pieces.find(key)
-        if found is _MISSING:
-            found = function(*args, **named)
-            recall.pieces.keep(key, found)
-        return found  # type: ignore[no-any-return]
+        return _answer(recall and recall.pieces, function, *args, **named)
 
     return asked
+
+
+def _answer(
+    store: Recall | Pieces | None, function: Callable[_P, _T], *args: _P.args, **named: _P.kwargs
+) -> _T:
+    """What a function answers, from the store where it was asked the same before."""
+    if store is None:
+        return function(*args, **named)
+    key = (function, args, *named.items()) if named else (function, args)
+    found = store.find(key)
+    if found is _MISSING:
+        found = function(*args, **named)
+        store.keep(key, found)
+    return found  # type: ignore[no-any-return]
 
 
 def remembered_each(
