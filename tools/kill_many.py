@@ -23,6 +23,7 @@ sys.path[:0] = [str(Path(__file__).parents[1] / "src"), str(Path(__file__).paren
 from balken.exchange.native import to_text  # noqa: E402
 from balken.model.edits import set_roof  # noqa: E402
 from balken.model.project import Project  # noqa: E402
+from balken.session import files
 from balken.session.building import Building, open_building  # noqa: E402
 from balken.session.journal import left_for  # noqa: E402
 from buildings import house  # noqa: E402
@@ -70,10 +71,10 @@ def steady_in_a_window(path: Path) -> None:
     def step() -> None:
         count[0] += 1
         n = count[0]
-        window.edit(f"edit {n}", partial(set_roof, key="R1", rise=4.0 + (n % 80) / 10))
+        window.desk.edit(f"edit {n}", partial(set_roof, key="R1", rise=4.0 + (n % 80) / 10))
         if n % 9 == 0:
-            window.files.save()
-        print(f"{n} {digest(window.building.project)}", flush=True)
+            files.save(window.desk)
+        print(f"{n} {digest(window.desk.building.project)}", flush=True)
 
     timer = QTimer()
     timer.timeout.connect(step)

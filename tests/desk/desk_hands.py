@@ -48,7 +48,7 @@ class Hands:
             at = a + (b - a) * (i / steps)
             _move(self.widget, at)
         QApplication.processEvents()
-        hand = getattr(self.widget.window(), "hand", None)
+        hand = getattr(self.widget.window(), "drag", None)
         if (
             hand is not None
         ):  # what follows from a drag is worked out apart; a person would see it a moment later

@@ -8,10 +8,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
-from balken.desk.commands import Command, commands
-from balken.desk.finder import offers
 from balken.desk.window import Window
+from balken.session import files
 from balken.session.building import Building
+from balken.session.commands import Command, commands
+from balken.session.search import offers
 from buildings import house
 from named import the
 
@@ -42,12 +43,14 @@ def dialogs(monkeypatch: pytest.MonkeyPatch) -> list[str]:
 
 def go(window: Window, place: str) -> None:
     """Begin from a known state."""
-    window.show_building(Building(PLAIN))
-    window.show_view("plan")
-    tier = next((t for t in window.tiers if t.kind == place), None)
+    files.show_building(window.desk, Building(PLAIN))
+    window.desk.show_view("plan")
+    tier = next((t for t in window.desk.tiers if t.kind == place), None)
     if tier is not None:
-        window.work_in(tier.id)
-    window.select(None if tier is not None else the(place) if isinstance(place, str) else place)
+        window.desk.work_in(tier.id)
+    window.desk.select(
+        None if tier is not None else the(place) if isinstance(place, str) else place
+    )
     QApplication.processEvents()
 
 
@@ -70,22 +73,22 @@ def test_every_command_does_something_or_says_why_not(
     window: Window, qtbot: QtBot, place: str
 ) -> None:
     go(window, place)
-    names = [(c.words, c.key) for c in commands(window)]
+    names = [(c.words, c.key) for c in commands(window.desk)]
     assert len(names) > 45
     for words, key in names:
         go(window, place) if place in (
             "",
             the("wall:W11"),
-        ) or window.building.history.done else window.select(window.selection)
-        here = next((c for c in commands(window) if (c.words, c.key) == (words, key)), None)
+        ) or window.desk.building.history.done else window.desk.select(window.desk.selection)
+        here = next((c for c in commands(window.desk) if (c.words, c.key) == (words, key)), None)
         if here is None:
             continue
         do(window, here, qtbot)
         if words.startswith("Open the"):
-            qtbot.waitUntil(lambda: window.building.project is not PLAIN, timeout=60_000)
+            qtbot.waitUntil(lambda: window.desk.building.project is not PLAIN, timeout=60_000)
         QApplication.processEvents()
-        assert window.faults == (), (words, window.faults[0].trace)
-        if window.tools.at_work:
+        assert window.desk.faults == (), (words, window.desk.faults[0].trace)
+        if window.desk.at_work:
             QTest.keyClick(window.plan, Qt.Key.Key_Escape)
         window.line.answered()
 
@@ -106,4 +109,4 @@ def testdialogs_open_by_their_keys(window: Window, qtbot: QtBot, dialogs: list[s
 def test_file_words_are_found_whatever_is_selected(window: Window, words: str) -> None:
     for place in PLACES[:2]:
         go(window, place)
-        assert offers(window, words)[0].words.lower().startswith(words)
+        assert offers(window.desk, words)[0].words.lower().startswith(words)

@@ -17,6 +17,7 @@ from balken.framing import kinds
 from balken.framing.member import Member
 from balken.model.edits.roofs import set_roof
 from balken.model.project import Project
+from balken.session import files
 from balken.session.building import Building
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
@@ -53,16 +54,16 @@ def one_of_each(checked_members: tuple[Member, ...]) -> list[Member]:
 def test_every_choice_of_every_slip_can_be_made(
     window: Window, qtbot: QtBot, building: Callable[[], Project]
 ) -> None:
-    window.show_building(Building(building()))
+    files.show_building(window.desk, Building(building()))
     tried = 0
-    for m in one_of_each(window.building.checked.structure.members):
-        window.select(m.id)
+    for m in one_of_each(window.desk.building.checked.structure.members):
+        window.desk.select(m.id)
         assert window.slip.widget().findChildren(object), m.id
         window.grab()
         for place in range(len(boxes(window))):
             count = boxes(window)[place].count()
             for i in range(tried % STRIDE, count, STRIDE):
-                window.select(m.id)
+                window.desk.select(m.id)
                 here = boxes(window)
                 if place >= len(here) or i >= here[place].count():
                     continue
@@ -70,10 +71,10 @@ def test_every_choice_of_every_slip_can_be_made(
                 here[place].activated.emit(i)
                 QApplication.processEvents()
                 tried += 1
-                assert window.faults == (), (m.id, i, window.faults[0].trace)
-                while window.building.history.done:
-                    window.undo()
-                assert window.faults == ()
+                assert window.desk.faults == (), (m.id, i, window.desk.faults[0].trace)
+                while window.desk.building.history.done:
+                    window.desk.undo()
+                assert window.desk.faults == ()
     assert tried > 25
 
 

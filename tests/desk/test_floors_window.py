@@ -8,13 +8,15 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication, QComboBox
 from pytestqt.qtbot import QtBot
 
-from balken.desk.commands import commands
 from balken.desk.diagram import BeamFigure
-from balken.desk.finder import offers
-from balken.desk.slip import Bars
+from balken.desk.slip_parts import Bars
 from balken.desk.window import Window
 from balken.framing import kinds
+from balken.session import acts, files
+from balken.session.commands import commands
+from balken.session.desk import Pull
 from balken.session.ferry_hall import ferry_hall
+from balken.session.search import offers
 from named import the
 
 
@@ -22,18 +24,18 @@ from named import the
 def hall(window: Window) -> Window:
     from balken.session.building import Building
 
-    window.show_building(Building(ferry_hall()))
-    window.work_in(the("floor:F1"))
+    files.show_building(window.desk, Building(ferry_hall()))
+    window.desk.work_in(the("floor:F1"))
     QApplication.processEvents()
     return window
 
 
 def mark(w: Window, name: str) -> str:
-    return next(m.id for m in w.building.checked.structure.members if m.mark == name)
+    return next(m.id for m in w.desk.building.checked.structure.members if m.mark == name)
 
 
 def test_a_beam_tells_its_values_under_the_pointer_and_by_keys(hall: Window, qtbot: QtBot) -> None:
-    hall.select(mark(hall, "B6"))
+    hall.desk.select(mark(hall, "B6"))
     figure = hall.slip.findChild(BeamFigure)
     assert figure is not None
     assert figure.words == ""
@@ -57,100 +59,105 @@ def test_a_beam_tells_its_values_under_the_pointer_and_by_keys(hall: Window, qtb
 
 
 def test_another_section_is_held_for_one_beam_and_given_back(hall: Window) -> None:
-    hall.select(mark(hall, "B6"))
+    hall.desk.select(mark(hall, "B6"))
     choose(hall, "section", "GL 240×720")
-    assert next(b for b in hall.building.project.beams if b.id == "B6").kind.section == "GL 240x720"
-    hall.select(mark(hall, "B6"))
+    assert (
+        next(b for b in hall.desk.building.project.beams if b.id == "B6").kind.section
+        == "GL 240x720"
+    )
+    hall.desk.select(mark(hall, "B6"))
     choose(hall, "section", "by calculation")
-    assert next(b for b in hall.building.project.beams if b.id == "B6").kind.section is None
+    assert next(b for b in hall.desk.building.project.beams if b.id == "B6").kind.section is None
 
 
 def test_bridging_is_chosen_on_the_slip_of_a_floor_and_taken_back(
     window: Window, qtbot: QtBot
 ) -> None:
-    window.work_in(the("floor:F1"))
-    window.select(the("floor:F1"))
+    window.desk.work_in(the("floor:F1"))
+    window.desk.select(the("floor:F1"))
     choose(window, "bridging", "crossed, 1×3")
-    assert window.building.checked.structure.of(kinds.BRIDGING), "it stands between the joists"
+    assert window.desk.building.checked.structure.of(kinds.BRIDGING), "it stands between the joists"
     qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert not window.building.checked.structure.of(kinds.BRIDGING)
+    assert not window.desk.building.checked.structure.of(kinds.BRIDGING)
 
 
 def test_a_bay_is_filled_otherwise_on_the_slip(hall: Window, qtbot: QtBot) -> None:
-    hall.select(mark(hall, "Y2-1"))
+    hall.desk.select(mark(hall, "Y2-1"))
     choose(hall, "spacing", "so many")
-    hall.select(mark(hall, "Y2-1"))
+    hall.desk.select(mark(hall, "Y2-1"))
     enter(qtbot, hall, "how many", "4")
-    assert sum(m.host == the("bay:Y2") for m in hall.building.checked.structure.members) == 4
-    hall.select(mark(hall, "Y2-1"))
+    assert sum(m.host == the("bay:Y2") for m in hall.desk.building.checked.structure.members) == 4
+    hall.desk.select(mark(hall, "Y2-1"))
     enter(qtbot, hall, "how many", "none")
-    assert "is no count" in hall.fit.said
+    assert "is no count" in hall.fit_list.said
 
 
 def test_a_joist_is_changed_by_hand_listed_and_taken_back(hall: Window, qtbot: QtBot) -> None:
     name = mark(hall, "F1-J05c")
-    hall.select(name)
+    hall.desk.select(name)
     enter(qtbot, hall, "longer at end", "50")
     enter(qtbot, hall, "turned", "2")
-    change = next(c for c in hall.building.project.changes if c.member == name)
+    change = next(c for c in hall.desk.building.project.changes if c.member == name)
     assert (change.longer, change.turn) == ((0.0, 50.0), 2.0)
-    hall.select(the("page:by hand"))
+    hall.desk.select(the("page:by hand"))
     assert "turned 2°, 50 longer at its end" in words(hall)
     press(hall, "show")
-    assert hall.selection == name
-    hall.select(the("page:by hand"))
+    assert hall.desk.selection == name
+    hall.desk.select(the("page:by hand"))
     press(hall, "take back")
-    assert hall.building.project.changes == ()
+    assert hall.desk.building.project.changes == ()
 
 
 def test_the_finder_knows_what_was_changed_by_hand(hall: Window) -> None:
-    assert any(o.words == "Changed by hand" for o in offers(hall, "by hand"))
-    assert any("ferry hall" in o.words for o in offers(hall, "ferry"))
+    assert any(o.words == "Changed by hand" for o in offers(hall.desk, "by hand"))
+    assert any("ferry hall" in o.words for o in offers(hall.desk, "ferry"))
 
 
 def test_a_member_taken_away_says_so_and_comes_back(hall: Window) -> None:
     name = mark(hall, "Y1-1")
-    hall.select(name)
-    hall.hand.take_away()
-    assert all(m.id != name for m in hall.building.checked.structure.members)
-    hall.undo()
-    assert any(m.id == name for m in hall.building.checked.structure.members)
+    hall.desk.select(name)
+    acts.take_away_selected(hall.desk)
+    assert all(m.id != name for m in hall.desk.building.checked.structure.members)
+    hall.desk.undo()
+    assert any(m.id == name for m in hall.desk.building.checked.structure.members)
 
 
 def test_a_beam_is_taken_away_whole(hall: Window) -> None:
-    hall.select(mark(hall, "B6"))
-    hall.hand.take_away()
-    assert all(b.id != "B6" for b in hall.building.project.beams)
-    assert any("Unsupported" in f.text or f.kind == "unsupported" for f in hall.building.findings)
+    hall.desk.select(mark(hall, "B6"))
+    acts.take_away_selected(hall.desk)
+    assert all(b.id != "B6" for b in hall.desk.building.project.beams)
+    assert any(
+        "Unsupported" in f.text or f.kind == "unsupported" for f in hall.desk.building.findings
+    )
 
 
 def test_an_opening_is_selected_sized_and_closed(hall: Window, qtbot: QtBot) -> None:
-    hall.select(the("hole:F1/O1"))
+    hall.desk.select(the("hole:F1/O1"))
     assert "stair opening" in words(hall)
     enter(qtbot, hall, "length", "900")
-    assert hall.building.project.floors[0].openings[0].size[0] == 900.0
-    hall.hand.take_away()
-    assert hall.building.project.floors[0].openings == ()
+    assert hall.desk.building.project.floors[0].openings[0].size[0] == 900.0
+    acts.take_away_selected(hall.desk)
+    assert hall.desk.building.project.floors[0].openings == ()
 
 
 def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> None:
     from balken.framing.hosts.floor_bearing import bearings_of_floor
     from balken.model.edits.floors import add_opening
 
-    window.edit(
+    window.desk.edit(
         "open",
         lambda p: add_opening(p, "F2", "stair", at=(3000.0, 2000.0), size=(900.0, 2000.0))[0],
     )
-    floor = next(f for f in window.building.project.floors if f.id == "F2")
-    before = bearings_of_floor(window.building.project, floor)
-    window.select(the("hole:F2/O1"))
-    wall = window.building.project.walls[1]
+    floor = next(f for f in window.desk.building.project.floors if f.id == "F2")
+    before = bearings_of_floor(window.desk.building.project, floor)
+    window.desk.select(the("hole:F2/O1"))
+    wall = window.desk.building.project.walls[1]
     from balken.model.walls import called
 
     choose(window, "measured from", called(wall))
-    floor = next(f for f in window.building.project.floors if f.id == "F2")
+    floor = next(f for f in window.desk.building.project.floors if f.id == "F2")
     assert floor.openings[0].wall == wall.id
-    after = bearings_of_floor(window.building.project, floor)
+    after = bearings_of_floor(window.desk.building.project, floor)
     assert before is not None
     assert after is not None
     spots = [tuple(round(v, 3) for v in p) for p in before.holes[0].ring]
@@ -158,11 +165,11 @@ def test_an_opening_is_tied_to_a_wall_and_stays_where_it_is(window: Window) -> N
 
 
 def test_changing_a_build_up_says_how_many_floors_it_touches(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("floor:F2"))
+    window.desk.work_in(the("floor:F2"))
     assert "2 floors are built up so: Floor 1, Floor 2." in words(window)
     choose(window, "a change touches", "only this one")
     enter(qtbot, window, "subfloor", "1 1/8")
-    project = window.building.project
+    project = window.desk.building.project
     depths = {
         f.id: next(b.subfloor for b in project.build_ups if b.id == f.build_up)
         for f in project.floors
@@ -173,8 +180,8 @@ def test_changing_a_build_up_says_how_many_floors_it_touches(window: Window, qtb
 
 
 def test_a_slab_is_named_by_its_depth_and_has_its_check(hall: Window) -> None:
-    hall.select(the("floor:F2"))
-    assert hall.tier_id == the("floor:F1")  # the floors of a level share a tier
+    hall.desk.select(the("floor:F2"))
+    assert hall.desk.tier_id == the("floor:F1")  # the floors of a level share a tier
     assert "solid slab, 260" in words(hall)
     bars = hall.slip.findChild(Bars)
     assert bars is not None
@@ -182,7 +189,7 @@ def test_a_slab_is_named_by_its_depth_and_has_its_check(hall: Window) -> None:
 
 
 def test_floor_and_beam_words_are_there_with_their_keys(hall: Window) -> None:
-    there = {command[0]: command[1] for command in commands(hall)}
+    there = {command[0]: command[1] for command in commands(hall.desk)}
     wanted = {
         "Floor": "Shift+F",
         "Opening in floor": "O",
@@ -194,116 +201,118 @@ def test_floor_and_beam_words_are_there_with_their_keys(hall: Window) -> None:
 
 
 def test_the_bay_tool_shows_what_would_be_filled(hall: Window, qtbot: QtBot) -> None:
-    hall.tools.start("Beam bays")
-    assert hall.tools.at_work
+    hall.desk.start("Beam bays")
+    assert hall.desk.at_work
     assert "bays one by one" in [b.currentText() for b in hall.slip.findChildren(QComboBox)]
-    run = hall.tools._run
+    run = hall.desk.run
     assert run is not None
     assert run.ask is not None
     assert len(run.ask.ghost((22000.0, 2000.0))) > 1
-    hall.tools.leave()
+    hall.desk.leave_tool()
 
 
 def test_the_span_symbol_is_dragged_to_turn_the_joists(hall: Window, qtbot: QtBot) -> None:
-    hall.hand.drag(the("span:F1/floor"), (100.0, 2000.0), False)
-    assert hall.building.project.floors[0].span == "y"
-    hall.hand.drag(the("span:F1/floor"), (1000.0, 1000.0), False)
-    floor = hall.building.project.floors[0]
+    hall.drag.drag(the("span:F1/floor"), Pull((0.0, 0.0), (100.0, 2000.0)), False)
+    assert hall.desk.building.project.floors[0].span == "y"
+    hall.drag.drag(the("span:F1/floor"), Pull((0.0, 0.0), (1000.0, 1000.0)), False)
+    floor = hall.desk.building.project.floors[0]
     assert (floor.span, floor.turn) == ("turned", 45.0)
 
 
 def test_a_joist_dragged_sideways_is_moved_by_hand(hall: Window) -> None:
     name = mark(hall, "F1-J05c")
-    before = next(m for m in hall.building.checked.structure.members if m.id == name)
-    hall.hand.drag(name, (0.0, 80.0), False)
-    after = next(m for m in hall.building.checked.structure.members if m.id == name)
+    before = next(m for m in hall.desk.building.checked.structure.members if m.id == name)
+    hall.drag.drag(name, Pull((0.0, 0.0), (0.0, 80.0)), False)
+    after = next(m for m in hall.desk.building.checked.structure.members if m.id == name)
     assert after.start[1] - before.start[1] == pytest.approx(80.0)
     assert after.touched
 
 
 def test_a_beam_is_dragged_with_its_ends(hall: Window) -> None:
     name = mark(hall, "B13")
-    hall.hand.drag(name, (200.0, 0.0), False)
-    beam = next(b for b in hall.building.project.beams if b.id == "B13")
+    hall.drag.drag(name, Pull((0.0, 0.0), (200.0, 0.0)), False)
+    beam = next(b for b in hall.desk.building.project.beams if b.id == "B13")
     assert beam.start.at == (200.0, 0.0)
 
 
 def test_a_post_shows_what_it_carries_and_its_check(hall: Window) -> None:
-    post = next(s for s in hall.building.project.point_supports if s.kind == "post")
-    hall.select(the(f"support:{post.id}"))
+    post = next(s for s in hall.desk.building.project.point_supports if s.kind == "post")
+    hall.desk.select(the(f"support:{post.id}"))
     assert "carries" in words(hall)
     assert "fitted" in words(hall)
     choose(hall, "cut from", "SHS 140×6")
-    after = next(s for s in hall.building.project.point_supports if s.id == post.id)
+    after = next(s for s in hall.desk.building.project.point_supports if s.id == post.id)
     assert (after.section, after.size) == ("SHS 140x6", (140.0, 140.0))
 
 
 def test_holes_are_bored_on_the_slip_and_refused_by_the_fit_list(
     hall: Window, qtbot: QtBot
 ) -> None:
-    hall.select(mark(hall, "F1-J05c"))
+    hall.desk.select(mark(hall, "F1-J05c"))
     press(hall, "Bore a hole")
-    hall.select(mark(hall, "F1-J05c"))
+    hall.desk.select(mark(hall, "F1-J05c"))
     enter(qtbot, hall, "size", "120")
-    assert any(f.kind == "bored" for f in hall.building.findings)
+    assert any(f.kind == "bored" for f in hall.desk.building.findings)
 
 
 def test_every_kind_of_thing_fills_the_slip_and_paints(hall: Window, qtbot: QtBot) -> None:
     marks = ("B1", "Y1-1", "F1-S1", "F2-S1", "F1-R01", "F1-HO1n", "F1-D01", "F1-B05as")
-    there = {m.mark: m.id for m in hall.building.checked.structure.members}
+    there = {m.mark: m.id for m in hall.desk.building.checked.structure.members}
     for name in [there[m] for m in marks if m in there] + [
         the("floor:F1"),
         the("floor:F2"),
         the("hole:F1/O1"),
         the("page:by hand"),
     ]:
-        hall.select(name)
+        hall.desk.select(name)
         hall.grab()
 
 
 def test_an_i_joist_is_typed_offered_to_a_floor_and_checked_by_its_values(
     hall: Window, qtbot: QtBot
 ) -> None:
-    hall.select(the("page:products"))
+    hall.desk.select(the("page:products"))
     press(hall, "wood I-joist")
-    assert hall.selection == the("product:I-joist 1")
+    assert hall.desk.selection == the("product:I-joist 1")
     enter(qtbot, hall, "depth", "235")
     enter(qtbot, hall, "moment", "4.5 kN m")
-    item = hall.building.project.products[0]
+    item = hall.desk.building.project.products[0]
     assert (item.depth, item.moment) == (235.0, 4.5e6)
-    hall.select(the("floor:F1"))
+    hall.desk.select(the("floor:F1"))
     enter(qtbot, hall, "offered sizes", "I-joist 1")
-    checked = hall.building.checked
+    checked = hall.desk.building.checked
     assert checked.sizes[the("floor:F1")].size.section == "I-joist 1"
     joist = next(m for m in checked.structure.members if m.mark == "F1-J05c")
     assert joist.section == "I-joist 1"
     assert joist.id in checked.carrying
-    hall.select(the("product:I-joist 1"))
+    hall.desk.select(the("product:I-joist 1"))
     press(hall, "Take away")
-    assert "still used" in hall.fit.said
+    assert "still used" in hall.fit_list.said
 
 
 def test_a_section_nobody_knows_is_refused_where_it_is_typed(hall: Window, qtbot: QtBot) -> None:
-    hall.select(the("floor:F1"))
+    hall.desk.select(the("floor:F1"))
     enter(qtbot, hall, "offered sizes", "38x999")
-    assert "“38x999” is no section joists are cut from here" in hall.fit.said
+    assert "“38x999” is no section joists are cut from here" in hall.fit_list.said
 
 
 def test_posts_are_cut_from_another_section_as_a_group(hall: Window) -> None:
-    posts = [s for s in hall.building.project.point_supports if s.kind == "post"]
+    posts = [s for s in hall.desk.building.project.point_supports if s.kind == "post"]
     chosen = [s.id for s in posts[:3]]
-    hall.select_many(tuple(the(f"support:{k}") for k in chosen))
+    hall.desk.select_many(tuple(the(f"support:{k}") for k in chosen))
     choose(hall, "cut from", "SHS 140×6")
-    cut = {s.id: (s.section, s.size) for s in hall.building.project.point_supports}
+    cut = {s.id: (s.section, s.size) for s in hall.desk.building.project.point_supports}
     assert {cut[k] for k in chosen} == {("SHS 140x6", (140.0, 140.0))}
     assert all(cut[s.id] == (s.section, s.size) for s in posts[3:])
-    members = {m.host: m.section for m in hall.building.checked.structure.members}
+    members = {m.host: m.section for m in hall.desk.building.checked.structure.members}
     assert {members[the(f"support:{k}")] for k in chosen} == {"SHS 140x6"}
-    hall.select_many((the(f"support:{chosen[0]}"), the(f"support:{posts[3].id}")))
+    hall.desk.select_many((the(f"support:{chosen[0]}"), the(f"support:{posts[3].id}")))
     assert box(hall, "cut from").currentText() == "various"
     choose(hall, "fitted", "to its levels alone")
     assert [
-        s.tied for s in hall.building.project.point_supports if s.id in (chosen[0], posts[3].id)
+        s.tied
+        for s in hall.desk.building.project.point_supports
+        if s.id in (chosen[0], posts[3].id)
     ] == [False, False]
 
 

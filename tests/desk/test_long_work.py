@@ -31,43 +31,47 @@ def named(name: str) -> Callable[..., Any]:
 def test_an_edit_that_lasts_says_so_and_is_made(
     window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(window.building, "worked_out", slowly(window.building.worked_out, 0.7))
+    monkeypatch.setattr(
+        window.desk.building, "worked_out", slowly(window.desk.building.worked_out, 0.7)
+    )
     said: list[str] = []
-    QTimer.singleShot(450, lambda: said.append(window.fit.said))
+    QTimer.singleShot(450, lambda: said.append(window.fit_list.said))
     QTimer.singleShot(400, lambda: QTest.keyClick(window, Qt.Key.Key_F))  # other keys wait
-    assert window.edit("give it a name", named("Later"))
+    assert window.desk.edit("give it a name", named("Later"))
     assert said == ["Working out: give it a name …  Esc leaves it."]
-    assert window.building.project.name == "Later"
+    assert window.desk.building.project.name == "Later"
 
 
 def test_escape_leaves_an_edit_and_nothing_of_it_is_made(
     window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real = window.building.worked_out
-    before = window.building.project
-    monkeypatch.setattr(window.building, "worked_out", slowly(real, 3.0))
+    real = window.desk.building.worked_out
+    before = window.desk.building.project
+    monkeypatch.setattr(window.desk.building, "worked_out", slowly(real, 3.0))
     QTimer.singleShot(400, lambda: QTest.keyClick(window, Qt.Key.Key_Escape))
     begun = time.monotonic()
-    assert not window.edit("give it a name", named("Never"))
+    assert not window.desk.edit("give it a name", named("Never"))
     assert time.monotonic() - begun < 2.5
-    assert window.building.project is before
-    assert "Left: give it a name" in window.fit.said
-    monkeypatch.setattr(window.building, "worked_out", real)
-    assert window.edit("give it a name", named("After all"))
-    assert window.building.project.name == "After all"
+    assert window.desk.building.project is before
+    assert "Left: give it a name" in window.fit_list.said
+    monkeypatch.setattr(window.desk.building, "worked_out", real)
+    assert window.desk.edit("give it a name", named("After all"))
+    assert window.desk.building.project.name == "After all"
 
 
 def test_undo_that_lasts_can_be_left(
     window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    assert window.edit("give it a name", named("One"))
-    monkeypatch.setattr(window.building, "look_ahead", slowly(window.building.look_ahead, 3.0))
+    assert window.desk.edit("give it a name", named("One"))
+    monkeypatch.setattr(
+        window.desk.building, "look_ahead", slowly(window.desk.building.look_ahead, 3.0)
+    )
     QTimer.singleShot(400, lambda: QTest.keyClick(window, Qt.Key.Key_Escape))
-    window.undo()
-    assert window.building.project.name == "One"
+    window.desk.undo()
+    assert window.desk.building.project.name == "One"
     monkeypatch.undo()
-    window.undo()
-    assert window.building.project.name == "Bakehouse"
+    window.desk.undo()
+    assert window.desk.building.project.name == "Bakehouse"
 
 
 def test_what_goes_wrong_apart_is_told_as_ever(
@@ -77,5 +81,5 @@ def test_what_goes_wrong_apart_is_told_as_ever(
         time.sleep(0.5)
         raise RuntimeError("late and wrong")
 
-    assert not window.edit("break it", broken)  # type: ignore[arg-type]
-    assert "late and wrong" in window.faults[0].what
+    assert not window.desk.edit("break it", broken)  # type: ignore[arg-type]
+    assert "late and wrong" in window.desk.faults[0].what

@@ -115,12 +115,12 @@ def levels(p: Person) -> None:
     p.key(Qt.Key.Key_L, Qt.KeyboardModifier.ShiftModifier)
     p.field("name", "Floor 2")
     p.field("height", "8'-9 7/8\"")
-    p.w.select(the("level:P1"))
+    p.w.desk.select(the("level:P1"))
     p.field("copy up by", "8'-9 7/8\"")
 
 
 def grid(p: Person) -> None:
-    p.w.work_in(the("walls:L1"))
+    p.w.desk.work_in(the("walls:L1"))
     p.w.plan.setFocus()
     p.key(Qt.Key.Key_U)
     p.type("13'-4\" 10'-8\" 12'")
@@ -149,10 +149,10 @@ def walls(p: Person) -> None:
 
 def openings(p: Person, storey: int) -> None:
     """Point at each wall and type the distance from its start."""
-    p.w.work_in(the(f"walls:{'L1' if storey == 1 else 'L2'}"))
+    p.w.desk.work_in(the(f"walls:{'L1' if storey == 1 else 'L2'}"))
     p.w.plan.setFocus()
     p.key(Qt.Key.Key_O)
-    chosen = [w for w in p.w.building.project.walls if w.base == p.w.tools.base]
+    chosen = [w for w in p.w.desk.building.project.walls if w.base == p.w.desk.base]
     by_name = dict(zip(ORDER, chosen))
     for name, kind, at, sill, width, height in OPENINGS[storey]:
         p.choose("is a", kind)
@@ -163,7 +163,7 @@ def openings(p: Person, storey: int) -> None:
         item = by_name[name]
         p.point_at(((item.start[0] + item.end[0]) / 2, (item.start[1] + item.end[1]) / 2))
         p.type(f"{at}'")
-        assert p.w.fit.said == "", p.w.fit.said
+        assert p.w.fit_list.said == "", p.w.fit_list.said
     p.key(Qt.Key.Key_Escape)
 
 
@@ -185,7 +185,7 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
     for step in steps:
         step(person)
     w = person.w
-    assert [x.label for x in w.building.project.grids[0].lines] == [
+    assert [x.label for x in w.desk.building.project.grids[0].lines] == [
         "1",
         "2",
         "3",
@@ -194,15 +194,15 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
         "B",
         "C",
     ]
-    assert len(w.building.project.walls) == 5
+    assert len(w.desk.building.project.walls) == 5
     openings(person, 1)
-    w.work_in(the("walls:L1"))
+    w.desk.work_in(the("walls:L1"))
     person.choose("to level", "Floor 2")
     person.choose("openings", "without")
     person.press("Copy the walls")
-    assert w.tier_id == the("walls:L2")
+    assert w.desk.tier_id == the("walls:L2")
     openings(person, 2)
-    drawn, read = w.building.project, take(DEMO)
+    drawn, read = w.desk.building.project, take(DEMO)
     assert len(drawn.walls) == len(read.walls) == 10
     mine, theirs = shape(drawn), shape(read)
     assert set(mine) == set(theirs), "every wall lies where the architect's does, within 0.1 mm"
@@ -215,11 +215,11 @@ def test_the_bakehouse_from_nothing_is_the_bakehouse_from_its_file(person: Perso
         w_.start for w_ in drawn.walls if w_.side == "left" and w_.thickness == pytest.approx(165.1)
     ]
     assert len(reach) == 8
-    history = [s.words for s in w.building.history.done]
-    first = w.building.history.done[0].before
-    while w.building.history.done:
-        w.undo()
-    assert w.building.project == first, "as many undos as edits give the first sheet"
+    history = [s.words for s in w.desk.building.history.done]
+    first = w.desk.building.history.done[0].before
+    while w.desk.building.history.done:
+        w.desk.undo()
+    assert w.desk.building.project == first, "as many undos as edits give the first sheet"
     assert "copy storey" in history
 
 
@@ -229,7 +229,7 @@ def test_structure_stands_on_what_was_set_out(person: Person, qtbot: QtBot) -> N
     for step in (levels, grid, walls):
         step(person)
     w = person.w
-    w.work_in(the("walls:L1"))
+    w.desk.work_in(the("walls:L1"))
     person.choose("to level", "Floor 2")
     person.press("Copy the walls")
     qtbot.keyClick(w, Qt.Key.Key_G)
@@ -238,9 +238,9 @@ def test_structure_stands_on_what_was_set_out(person: Person, qtbot: QtBot) -> N
     for key in (Qt.Key.Key_J, Qt.Key.Key_R):
         qtbot.keyClick(w, key)
     assert (
-        len(w.building.project.runs),
-        len(w.building.project.floors),
-        len(w.building.project.roofs),
+        len(w.desk.building.project.runs),
+        len(w.desk.building.project.floors),
+        len(w.desk.building.project.roofs),
     ) == (1, 3, 1)
-    path = w.building.checked.path
+    path = w.desk.building.checked.path
     assert sum(path.soil_total) == pytest.approx(sum(path.applied), rel=1e-6)

@@ -12,9 +12,7 @@ from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
-from balken.desk.commands import commands
-from balken.desk.finder import offers
-from balken.desk.slip import Bars, Choices, Figure, Lines
+from balken.desk.slip_parts import Bars, Choices, Figure, Lines
 from balken.desk.spans_panel import SpansPanel
 from balken.desk.start_page import StartPage
 from balken.desk.theme import LIGHT
@@ -24,7 +22,10 @@ from balken.drawing.sheet_set import Page
 from balken.exchange.native import load
 from balken.framing import kinds
 from balken.model.project import Project, level, wall
+from balken.session import acts, files, mending
 from balken.session.building import DEMO, Building
+from balken.session.commands import commands
+from balken.session.search import offers
 from buildings import misfits
 from named import the
 
@@ -42,21 +43,23 @@ def test_no_reference_to_none_is_lost_in_painting(qapp: QApplication) -> None:
 
 
 def test_the_demo_opens_on_a_floor_with_its_finding(window: Window) -> None:
-    assert window.current_tier().id == the("floor:F2")
+    assert window.desk.current_tier().id == the("floor:F2")
     assert "Bakehouse" in window.windowTitle()
     assert window.top.steps["Floors"].count == 1
-    assert window.fit.rows.findings[0].kind == "gap"
+    assert window.fit_list.rows.findings[0].kind == "gap"
     assert window.board.title.text() == "Floor 2 framing"
 
 
 def test_click_a_joist_and_read_why(window: Window, qtbot: QtBot) -> None:
     joist = next(
-        m for m in window.building.checked.structure.members if m.id == the("floor:F2/joist:09a")
+        m
+        for m in window.desk.building.checked.structure.members
+        if m.id == the("floor:F2/joist:09a")
     )
     middle = ((joist.start[0] + joist.end[0]) / 2, joist.start[1] + 600)
     at = window.plan.to_pixel(middle)
     Hands(qtbot, window.plan).click(at.x(), at.y())
-    assert window.selection == the("floor:F2/joist:09a")
+    assert window.desk.selection == the("floor:F2/joist:09a")
     assert window.slip.findChild(Figure) is not None
     bars = window.slip.findChild(Bars)
     assert [c.name for c in bars.checks] == [
@@ -73,10 +76,10 @@ def test_click_a_joist_and_read_why(window: Window, qtbot: QtBot) -> None:
 
 
 def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: QtBot) -> None:
-    before = window.building.project
+    before = window.desk.building.project
     top = max(
         m.solid.bounds()[1][2]
-        for m in window.building.checked.structure.members
+        for m in window.desk.building.checked.structure.members
         if m.kind is kinds.RIDGE
     )
     plate = level(before, "P2").elevation
@@ -84,53 +87,55 @@ def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: Qt
     y = ladder.y_of(plate)
     hands = Hands(qtbot, ladder)
     hands.drag((8, y), (8, y - 40))
-    moved = level(window.building.project, "P2").elevation
+    moved = level(window.desk.building.project, "P2").elevation
     assert moved > plate + 200
     now = max(
         m.solid.bounds()[1][2]
-        for m in window.building.checked.structure.members
+        for m in window.desk.building.checked.structure.members
         if m.kind is kinds.RIDGE
     )
     assert now - top == pytest.approx(moved - plate)
-    assert len(window.building.history.done) == 1, "one drag is one step"
+    assert len(window.desk.building.history.done) == 1, "one drag is one step"
     qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert window.building.project == before
+    assert window.desk.building.project == before
 
 
 def test_type_a_level(window: Window, qtbot: QtBot) -> None:
-    window.select(the("level:L2"))
+    window.desk.select(the("level:L2"))
     window.ladder.type_height("L2")
     entry = window.ladder.entry
     assert entry.isVisible()
     entry.setText("12'-14\"")
     qtbot.keyClick(entry, Qt.Key.Key_Return)
     assert entry.property("wrong") is True
-    assert "below 12" in window.fit.said
-    assert level(window.building.project, "L2").elevation == pytest.approx(2689.225, abs=1e-3)
+    assert "below 12" in window.fit_list.said
+    assert level(window.desk.building.project, "L2").elevation == pytest.approx(2689.225, abs=1e-3)
     entry.setText("9'-2 1/2\"")
     qtbot.keyClick(entry, Qt.Key.Key_Return)
-    assert level(window.building.project, "L2").elevation == pytest.approx(9 * 304.8 + 2.5 * 25.4)
+    assert level(window.desk.building.project, "L2").elevation == pytest.approx(
+        9 * 304.8 + 2.5 * 25.4
+    )
 
 
 def test_ladder_by_keyboard(window: Window, qtbot: QtBot) -> None:
     window.ladder.setFocus()
-    window.select(the("level:P1"))
+    window.desk.select(the("level:P1"))
     qtbot.keyClick(window.ladder, Qt.Key.Key_Up)
-    assert window.selection == the("level:L2")
-    before = level(window.building.project, "L2").elevation
+    assert window.desk.selection == the("level:L2")
+    before = level(window.desk.building.project, "L2").elevation
     qtbot.keyClick(window.ladder, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
-    assert level(window.building.project, "L2").elevation == pytest.approx(before + 25.4)
+    assert level(window.desk.building.project, "L2").elevation == pytest.approx(before + 25.4)
 
 
 def test_a_level_that_cannot_go_there_says_why(window: Window) -> None:
-    before = window.building.project
-    window.hand.drag_level("FT", 5000.0, False)
-    assert window.building.project == before
-    assert "footing" in window.fit.said
+    before = window.desk.building.project
+    window.drag.drag_level("FT", 5000.0, False)
+    assert window.desk.building.project == before
+    assert "footing" in window.fit_list.said
 
 
 def wall_pixel(window: Window, key: str) -> tuple[float, float]:
-    item = wall(window.building.project, key)
+    item = wall(window.desk.building.project, key)
     at = window.plan.to_pixel(
         (
             (item.start[0] * 0.35 + item.end[0] * 0.65),
@@ -141,22 +146,24 @@ def wall_pixel(window: Window, key: str) -> tuple[float, float]:
 
 
 def test_drag_a_wall_and_the_joists_follow(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("walls:L1"))
+    window.desk.work_in(the("walls:L1"))
     QApplication.processEvents()
-    before = window.building.project
+    before = window.desk.building.project
     x, y = wall_pixel(window, "W103")
     Hands(qtbot, window.plan).drag((x, y), (x, y - 20))
-    after = wall(window.building.project, "W103")
+    after = wall(window.desk.building.project, "W103")
     assert after.start[1] > 7924.8 + 100
-    floor = next(m for m in window.building.checked.structure.members if m.kind is kinds.SUBFLOOR)
+    floor = next(
+        m for m in window.desk.building.checked.structure.members if m.kind is kinds.SUBFLOOR
+    )
     assert floor.solid.bounds()[1][1] == pytest.approx(after.start[1])
-    assert len(window.building.history.done) == 1
-    window.undo()
-    assert window.building.project == before
+    assert len(window.desk.building.history.done) == 1
+    window.desk.undo()
+    assert window.desk.building.project == before
 
 
 def test_type_how_far_a_wall_goes(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("walls:L1"))
+    window.desk.work_in(the("walls:L1"))
     QApplication.processEvents()
     x, y = wall_pixel(window, "W103")
     hands = Hands(qtbot, window.plan)
@@ -164,51 +171,51 @@ def test_type_how_far_a_wall_goes(window: Window, qtbot: QtBot) -> None:
     for letter in "2'":
         qtbot.keyClicks(window.plan, letter)
     qtbot.keyClick(window.plan, Qt.Key.Key_Return)
-    assert wall(window.building.project, "W103").start[1] == pytest.approx(7924.8 + 609.6)
+    assert wall(window.desk.building.project, "W103").start[1] == pytest.approx(7924.8 + 609.6)
 
 
 def test_escape_leaves_a_drag(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("walls:L1"))
+    window.desk.work_in(the("walls:L1"))
     QApplication.processEvents()
-    before = window.building.project
+    before = window.desk.building.project
     x, y = wall_pixel(window, "W103")
     Hands(qtbot, window.plan).hold((x, y), (x, y - 30))
-    assert window.building.project != before
+    assert window.desk.building.project != before
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
-    assert window.building.project == before
+    assert window.desk.building.project == before
 
 
 def test_a_mend_is_shown_before_it_is_made(window: Window, qtbot: QtBot) -> None:
-    rows = window.fit.rows
+    rows = window.fit_list.rows
     hands = Hands(qtbot, rows)
-    before = window.building.project
+    before = window.desk.building.project
     hands.click(rows.width() - 50, 12)
     assert rows.armed == 0
-    assert window.building.project == before
+    assert window.desk.building.project == before
     assert window.ladder.building.project != before, "the ladder shows it as it would be"
     assert "leaves 1 of 2" in rows.preview
     hands.click(rows.width() - 50, 12)
-    assert misfits(window.building.findings) == []
-    window.undo()
-    assert window.building.project == before
+    assert misfits(window.desk.building.findings) == []
+    window.desk.undo()
+    assert window.desk.building.project == before
 
 
 def test_escape_leaves_a_preview(window: Window, qtbot: QtBot) -> None:
-    window.mend(0)
+    mending.mend(window.desk, 0)
     qtbot.keyClick(window, Qt.Key.Key_Escape)
-    assert window.fit.rows.armed == -1
-    assert window.ladder.building.project == window.building.project
+    assert window.fit_list.rows.armed == -1
+    assert window.ladder.building.project == window.desk.building.project
 
 
 def test_look_goes_to_the_finding(window: Window) -> None:
-    window.work_in(the("run:G1"))
-    window.next_finding()
-    assert window.tier_id == the("floor:F2")
-    assert "3/4" in window.fit.said or "¾" in window.fit.said
+    window.desk.work_in(the("run:G1"))
+    mending.next_finding(window.desk)
+    assert window.desk.tier_id == the("floor:F2")
+    assert "3/4" in window.fit_list.said or "¾" in window.fit_list.said
 
 
 def test_hold_another_choice_and_give_it_back(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("floor:F2"))
+    window.desk.work_in(the("floor:F2"))
     table = window.slip.findChild(Choices)
     row = next(
         i
@@ -216,38 +223,38 @@ def test_hold_another_choice_and_give_it_back(window: Window, qtbot: QtBot) -> N
         if c.spacing == pytest.approx(304.8) and c.section == "2x8"
     )
     Hands(qtbot, table).click(60, (row + 1) * Choices.ROW + 8)
-    floor = next(f for f in window.building.project.floors if f.id == "F2")
+    floor = next(f for f in window.desk.building.project.floors if f.id == "F2")
     assert (floor.section, floor.spacing) == ("2x8", pytest.approx(304.8))
     box = next(b for b in window.slip.findChildren(QComboBox) if b.accessibleName() == "spacing")
     box.activated.emit(0)
-    floor = next(f for f in window.building.project.floors if f.id == "F2")
+    floor = next(f for f in window.desk.building.project.floors if f.id == "F2")
     assert floor.spacing is None
 
 
 def test_a_field_refuses_what_it_cannot_read(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("floor:F2"))
+    window.desk.work_in(the("floor:F2"))
     field = next(
         e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == "live load"
     )
     field.setText("heavy")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert field.property("wrong") is True
-    assert "not an area load" in window.fit.said
+    assert "not an area load" in window.fit_list.said
     field.setText("60 psf")
     qtbot.keyClick(field, Qt.Key.Key_Return)
-    assert next(f for f in window.building.project.floors if f.id == "F2").live == pytest.approx(
-        60 * 47.88e-6, rel=1e-3
-    )
+    assert next(
+        f for f in window.desk.building.project.floors if f.id == "F2"
+    ).live == pytest.approx(60 * 47.88e-6, rel=1e-3)
 
 
 def test_change_one_member_only(window: Window) -> None:
-    window.select(the("floor:F2/joist:09a"))
+    window.desk.select(the("floor:F2/joist:09a"))
     box = next(b for b in window.slip.findChildren(QComboBox) if b.accessibleName() == "section")
     box.activated.emit(box.findData("2x12"))
-    assert window.member().section == "2x12"
+    assert window.desk.member().section == "2x12"
     others = [
         m
-        for m in window.building.checked.structure.members
+        for m in window.desk.building.checked.structure.members
         if m.kind is kinds.JOIST and m.host == the("floor:F2")
     ]
     assert sum(m.section == "2x12" for m in others) == 1
@@ -255,56 +262,56 @@ def test_change_one_member_only(window: Window) -> None:
         b for b in window.slip.findChildren(QPushButton) if b.text() == "As calculated again"
     )
     again.click()
-    assert window.member().section == "2x8"
+    assert window.desk.member().section == "2x8"
 
 
 def test_take_a_joist_away(window: Window, qtbot: QtBot) -> None:
-    window.select(the("floor:F2/joist:09a"))
+    window.desk.select(the("floor:F2/joist:09a"))
     qtbot.keyClick(window, Qt.Key.Key_Delete)
     assert all(
         not str(m.id).startswith("floor:F2/joist:09")
-        for m in window.building.checked.structure.members
+        for m in window.desk.building.checked.structure.members
     )
-    assert "neighbours" in window.fit.said
+    assert "neighbours" in window.fit_list.said
 
 
 def test_take_away_and_place_again(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("roof:R1"))
+    window.desk.work_in(the("roof:R1"))
     qtbot.keyClick(window, Qt.Key.Key_Delete)
-    assert window.building.project.roofs == ()
-    assert any(c.words == "First roof" for c in commands(window))
+    assert window.desk.building.project.roofs == ()
+    assert any(c.words == "First roof" for c in commands(window.desk))
     qtbot.keyClick(window, Qt.Key.Key_R)
-    assert len(window.building.project.roofs) == 1
-    assert window.tier_id == the("roof:R1")
-    rise = window.building.project.roofs[0].rise
-    window.hand.pitch(1.0)
-    assert window.building.project.roofs[0].rise == rise + 1
+    assert len(window.desk.building.project.roofs) == 1
+    assert window.desk.tier_id == the("roof:R1")
+    rise = window.desk.building.project.roofs[0].rise
+    acts.steeper(window.desk, 1.0)
+    assert window.desk.building.project.roofs[0].rise == rise + 1
 
 
 def test_turn_the_joists(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("floor:F2"))
+    window.desk.work_in(the("floor:F2"))
     qtbot.keyClick(window, Qt.Key.Key_T)
     joist = next(
         m
-        for m in window.building.checked.structure.members
+        for m in window.desk.building.checked.structure.members
         if m.host == the("floor:F2") and m.carrier.area > 0
     )
     assert abs(joist.start[1] - joist.end[1]) < 1e-6
 
 
 def test_find_or_do(window: Window, qtbot: QtBot) -> None:
-    assert offers(window, "rafter 06a")[0].words.startswith("rafter R1-R06a")
-    assert offers(window, "joist 14")[0].words.startswith("joist F")
-    assert offers(window, "B/3")[0].words == "crossing B/3"
-    assert offers(window, "sheets")[0].words
-    assert offers(window, "zzzz") == []
-    words = [o.words for o in offers(window, "Floor 2 +8 in")]
+    assert offers(window.desk, "rafter 06a")[0].words.startswith("rafter R1-R06a")
+    assert offers(window.desk, "joist 14")[0].words.startswith("joist F")
+    assert offers(window.desk, "B/3")[0].words == "crossing B/3"
+    assert offers(window.desk, "sheets")[0].words
+    assert offers(window.desk, "zzzz") == []
+    words = [o.words for o in offers(window.desk, "Floor 2 +8 in")]
     assert words[:2] == ['Move Floor 2 up by 8"', 'Copy Floor 2 up by 8"']
     window.top.finder.setFocus()
     qtbot.keyClicks(window.top.finder, "Floor 2 +8 in")
     assert window.top.finder.list.isVisible()
     qtbot.keyClick(window.top.finder, Qt.Key.Key_Return)
-    assert level(window.building.project, "L2").elevation == pytest.approx(
+    assert level(window.desk.building.project, "L2").elevation == pytest.approx(
         2689.225 + 203.2, abs=1e-3
     )
 
@@ -313,13 +320,13 @@ def test_letters_typed_in_a_field_are_no_commands(window: Window, qtbot: QtBot) 
     window.top.finder.setFocus()
     qtbot.keyClicks(window.top.finder, "fm2")
     assert window.top.finder.text() == "fm2"
-    assert window.view == "plan"
-    assert not window.tools.at_work
+    assert window.desk.view == "plan"
+    assert not window.desk.at_work
 
 
 def test_measure(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Qt.Key.Key_M)
-    assert window.tools.name == "Measure"
+    assert window.desk.tool == "Measure"
     hands = Hands(qtbot, window.plan)
     a, b = window.plan.to_pixel((0.0, 0.0)), window.plan.to_pixel((10972.8, 0.0))
     hands.click(a.x() + 2, a.y() - 2)
@@ -340,7 +347,7 @@ def test_pan_zoom_fit(window: Window, qtbot: QtBot) -> None:
 
 
 def test_in_space_and_picking(window: Window, qtbot: QtBot) -> None:
-    window.show_view("space")
+    window.desk.show_view("space")
     QApplication.processEvents()
     window.space.grab()
     image = window.space._image
@@ -351,21 +358,21 @@ def test_in_space_and_picking(window: Window, qtbot: QtBot) -> None:
     }
     assert len(colours) > 20, "something is drawn"
     Hands(qtbot, window.space).click(window.space.width() / 2, window.space.height() / 2)
-    found = window.selection
+    found = window.desk.selection
     if not found:  # the middle pixel may look between two rafters
         for dx in range(-60, 60, 4):
             Hands(qtbot, window.space).click(
                 window.space.width() / 2 + dx, window.space.height() / 2
             )
-            found = found or window.selection
-    assert any(m.id == found for m in window.building.checked.structure.members)
+            found = found or window.desk.selection
+    assert any(m.id == found for m in window.desk.building.checked.structure.members)
     window.space.look_from(0, 89)
     window.space.grab()
     assert window.space._image is not None
 
 
 def test_paper_turns_and_shows_every_sheet(window: Window, qtbot: QtBot) -> None:
-    window.show_view("paper")
+    window.desk.show_view("paper")
     assert len(window.paper.pages) == 16
     window.paper.turn(5)
     assert window.paper.page == 5
@@ -381,7 +388,7 @@ def test_a_step_in_the_paper_view_lays_only_the_sheet_that_is_looked_at(
     window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Steps that come faster than sheets are laid leave out what is no longer so."""
-    window.show_view("paper")
+    window.desk.show_view("paper")
     window.paper.turn(8)  # an elevation, which takes longest
     qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=20_000)
     laid: list[str] = []
@@ -396,7 +403,7 @@ def test_a_step_in_the_paper_view_lays_only_the_sheet_that_is_looked_at(
 
     monkeypatch.setattr(window.paper, "show_pages", counted)
     for _ in range(6):
-        window.edit("name it", lambda p: replace(p, name=p.name + "."))
+        window.desk.edit("name it", lambda p: replace(p, name=p.name + "."))
     assert window.paper.sheet is None
     assert window.paper.before is not None, "what was there stays to be looked at"
     qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=20_000)
@@ -404,52 +411,52 @@ def test_a_step_in_the_paper_view_lays_only_the_sheet_that_is_looked_at(
     assert len(laid) <= 2, "the one under way, and the last"
     assert window.paper.sheet is not None
     assert any(
-        getattr(m, "text", "") == window.building.project.name[:34]
+        getattr(m, "text", "") == window.desk.building.project.name[:34]
         for m in window.paper.sheet.block
     )
 
 
 def test_light_and_dark(window: Window, qtbot: QtBot) -> None:
-    window.select(the("floor:F2/joist:09a"))
+    window.desk.select(the("floor:F2/joist:09a"))
     qtbot.keyClick(window, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
     QApplication.processEvents()
     assert window.theme.name == "dark"
     image = window.grab().toImage()
     assert QColor(image.pixel(10, 400)).lightness() < 80
-    assert window.selection == the("floor:F2/joist:09a")
+    assert window.desk.selection == the("floor:F2/joist:09a")
 
 
 def test_save_close_open_same_building(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
-    window.hand.drag_level("L2", 2800.0, False)
+    window.drag.drag_level("L2", 2800.0, False)
     path = tmp_path / "b.balken"
-    assert window.files.save_to(path)
+    assert files.save_to(window.desk, path)
     assert "saved" in window.top.state.text()
-    assert replace(load(path), identity="") == window.building.project
-    kept = window.building.project
-    window.files.open_demo()
-    qtbot.waitUntil(lambda: window.building.project != kept, timeout=60_000)
-    window.files.open_path(path)
-    qtbot.waitUntil(lambda: window.building.project == kept, timeout=60_000)
+    assert replace(load(path), identity="") == window.desk.building.project
+    kept = window.desk.building.project
+    files.open_demo(window.desk)
+    qtbot.waitUntil(lambda: window.desk.building.project != kept, timeout=60_000)
+    files.open_path(window.desk, path)
+    qtbot.waitUntil(lambda: window.desk.building.project == kept, timeout=60_000)
 
 
 def test_a_bad_file_changes_nothing_that_is_open(
     window: Window, tmp_path: Path, qtbot: QtBot
 ) -> None:
-    before = window.building.project
+    before = window.desk.building.project
     bad = tmp_path / "picture.balken"
     bad.write_bytes(b"\x89PNG....")
-    window.files.open_path(bad)
-    qtbot.waitUntil(lambda: "no Balken project" in window.fit.said, timeout=60_000)
-    assert window.building.project is before
+    files.open_path(window.desk, bad)
+    qtbot.waitUntil(lambda: "no Balken project" in window.fit_list.said, timeout=60_000)
+    assert window.desk.building.project is before
 
 
 def test_an_architects_file_opens_in_the_window(window: Window, qtbot: QtBot) -> None:
-    window.files.open_path(DEMO)
+    files.open_path(window.desk, DEMO)
     qtbot.waitUntil(
-        lambda: window.building.path is None and len(window.building.project.walls) == 10,
+        lambda: window.desk.building.path is None and len(window.desk.building.project.walls) == 10,
         timeout=60_000,
     )
-    assert window.building.project.floors
+    assert window.desk.building.project.floors
 
 
 def test_what_an_architects_file_keeps_back_is_listed(
@@ -463,29 +470,29 @@ def test_what_an_architects_file_keeps_back_is_listed(
     a.make("IfcDoor", Name="loose", ObjectPlacement=a.place(storey, 0, 0, (1, 0)))
     path = tmp_path / "a.ifc"
     path.write_text(a.f.to_string())
-    window.files.open_path(path)
-    qtbot.waitUntil(lambda: window.selection == the("page:unread"), timeout=20_000)
+    files.open_path(window.desk, path)
+    qtbot.waitUntil(lambda: window.desk.selection == the("page:unread"), timeout=20_000)
     words = [label.text() for label in window.slip.findChildren(QLabel)]
     assert "Not read" in words
     assert any("fills no opening" in w for w in words)
 
 
 def test_reading_can_be_left(window: Window, qtbot: QtBot) -> None:
-    before = window.building
-    window.files.open_path(DEMO)
+    before = window.desk.building
+    files.open_path(window.desk, DEMO)
     qtbot.keyClick(window, Qt.Key.Key_Escape)
     qtbot.wait(1500)
-    assert window.building is before
+    assert window.desk.building is before
 
 
 def test_issue_from_the_window(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
-    window.files.issue_to(tmp_path / "out")
-    qtbot.waitUntil(lambda: window.fit.said.startswith("Written"), timeout=30_000)
+    files.issue_to(window.desk, tmp_path / "out")
+    qtbot.waitUntil(lambda: window.fit_list.said.startswith("Written"), timeout=30_000)
     assert len(list((tmp_path / "out").iterdir())) == 5
 
 
 def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
-    window.hand.drag_level("L2", 2800.0, False)
+    window.drag.drag_level("L2", 2800.0, False)
     window.close()
     assert window.isVisible()
     assert window.line.isVisible()
@@ -495,7 +502,7 @@ def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
 
 
 def test_quick_spans_panel(window: Window, qtbot: QtBot) -> None:
-    window.quick_spans()
+    window.panel("spans")
     panel = window.spans
     assert isinstance(panel, SpansPanel)
     assert panel.answer.text() == "15'-7¼\""
@@ -517,7 +524,7 @@ def test_quick_spans_panel(window: Window, qtbot: QtBot) -> None:
 
 
 def test_every_control_has_a_name_for_assistive_tools(window: Window) -> None:
-    window.select(the("floor:F2/joist:09a"))
+    window.desk.select(the("floor:F2/joist:09a"))
     for widget in (*window.findChildren(QLineEdit), *window.findChildren(QComboBox)):
         if widget.isVisible():
             assert widget.accessibleName(), widget
@@ -526,7 +533,7 @@ def test_every_control_has_a_name_for_assistive_tools(window: Window) -> None:
         window.space,
         window.paper,
         window.ladder,
-        window.fit.rows,
+        window.fit_list.rows,
         window.slip,
     ):
         assert view.accessibleName()
@@ -557,8 +564,8 @@ def test_metric_building_in_the_window(qtbot: QtBot) -> None:
     w = Window(Building(house(11_000, 8_000, 2, "metric")))
     qtbot.addWidget(w)
     w.show()
-    for tier in list(w.tiers):
-        w.work_in(tier.id)
+    for tier in list(w.desk.tiers):
+        w.desk.work_in(tier.id)
         assert not w.grab().isNull()
     w._closing = True
 
@@ -567,44 +574,47 @@ def test_escape_on_the_board_leaves_tool_preview_and_selection(
     window: Window, qtbot: QtBot
 ) -> None:
     window.plan.setFocus()
-    window.measure()
+    window.desk.start("Measure")
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
-    assert not window.tools.at_work
-    window.mend(0)
+    assert not window.desk.at_work
+    mending.mend(window.desk, 0)
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
-    assert window.ladder.building.project == window.building.project
-    window.mend(0)
-    qtbot.keyClick(window.fit.rows, Qt.Key.Key_Escape)
-    assert (window.fit.rows.armed, window.ladder.building.project) == (-1, window.building.project)
-    window.select(the("floor:F2/joist:09a"))
+    assert window.ladder.building.project == window.desk.building.project
+    mending.mend(window.desk, 0)
+    qtbot.keyClick(window.fit_list.rows, Qt.Key.Key_Escape)
+    assert (window.fit_list.rows.armed, window.ladder.building.project) == (
+        -1,
+        window.desk.building.project,
+    )
+    window.desk.select(the("floor:F2/joist:09a"))
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
-    assert window.selection is None
+    assert window.desk.selection is None
 
 
 def test_a_preview_is_left_by_looking_elsewhere(window: Window) -> None:
     """Else the next click on the same word would make an edit that nobody sees any more."""
-    window.mend(0)
-    window.work_in(the("run:G1"))
-    assert window.fit.rows.armed == -1
-    window.mend(0)
-    assert window.fit.rows.armed == 0
-    assert window.building.history.done == ()
+    mending.mend(window.desk, 0)
+    window.desk.work_in(the("run:G1"))
+    assert window.fit_list.rows.armed == -1
+    mending.mend(window.desk, 0)
+    assert window.fit_list.rows.armed == 0
+    assert window.desk.building.history.done == ()
 
 
 def test_a_half_typed_distance_is_dropped_by_the_next_press(window: Window, qtbot: QtBot) -> None:
-    window.work_in(the("walls:L1"))
+    window.desk.work_in(the("walls:L1"))
     QApplication.processEvents()
-    before = window.building.project
+    before = window.desk.building.project
     x, y = wall_pixel(window, "W103")
     hands = Hands(qtbot, window.plan)
     hands.hold((x, y), (x, y - 12))
     qtbot.keyClicks(window.plan, "2")
     hands.click(5, 5)
-    assert window.building.project == before
-    assert window.building.history.done == ()
+    assert window.desk.building.project == before
+    assert window.desk.building.history.done == ()
     x, y = wall_pixel(window, "W101")
     hands.drag((x, y + 3), (x, y + 23))
-    assert wall(window.building.project, "W103") == wall(before, "W103"), (
+    assert wall(window.desk.building.project, "W103") == wall(before, "W103"), (
         "the first wall stays where it was"
     )
 
@@ -612,16 +622,16 @@ def test_a_half_typed_distance_is_dropped_by_the_next_press(window: Window, qtbo
 def test_wrong_distance_while_dragging_is_refused_where_it_is_typed(
     window: Window, qtbot: QtBot
 ) -> None:
-    window.work_in(the("walls:L1"))
+    window.desk.work_in(the("walls:L1"))
     QApplication.processEvents()
-    before = window.building.project
+    before = window.desk.building.project
     x, y = wall_pixel(window, "W103")
     Hands(qtbot, window.plan).hold((x, y), (x, y - 12))
     qtbot.keyClicks(window.plan, "2'-14")
     qtbot.keyClick(window.plan, Qt.Key.Key_Return)
-    assert "below 12" in window.fit.said
+    assert "below 12" in window.fit_list.said
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
-    assert window.building.project == before
+    assert window.desk.building.project == before
 
 
 def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot: QtBot) -> None:
@@ -646,27 +656,27 @@ def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot:
 def test_fields_refuse_wrong_input(
     window: Window, qtbot: QtBot, tier: str, name: str, typed: str, words: str
 ) -> None:
-    window.work_in(tier)
-    before = window.building.project
+    window.desk.work_in(tier)
+    before = window.desk.building.project
     field = next(e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == name)
     field.setText(typed)
     qtbot.keyClick(field, Qt.Key.Key_Return)
-    assert words in window.fit.said
+    assert words in window.fit_list.said
     assert field.property("wrong") is True
-    assert window.building.project == before
+    assert window.desk.building.project == before
 
 
 def test_level_names_and_copies_by_hand(window: Window, qtbot: QtBot) -> None:
     def field(name: str) -> QLineEdit:
         return next(e for e in window.slip.findChildren(QLineEdit) if e.accessibleName() == name)
 
-    window.select(the("level:L2"))
+    window.desk.select(the("level:L2"))
     field("name").setText("Floor 1")
     qtbot.keyClick(field("name"), Qt.Key.Key_Return)
-    assert "called" in window.fit.said
+    assert "called" in window.fit_list.said
     field("name").setText("Loft")
     qtbot.keyClick(field("name"), Qt.Key.Key_Return)
-    assert level(window.building.project, "L2").name == "Loft"
+    assert level(window.desk.building.project, "L2").name == "Loft"
     field("copy up by").setText('-8"')
     qtbot.keyClick(field("copy up by"), Qt.Key.Key_Return)
-    assert any(x.name == "Loft 2" for x in window.building.project.levels)
+    assert any(x.name == "Loft 2" for x in window.desk.building.project.levels)

@@ -6,11 +6,11 @@ from collections import Counter
 import pytest
 from PySide6.QtGui import QColor
 
-from balken.desk.commands import commands
 from balken.desk.paint import polish
-from balken.desk.slip import shortlist
+from balken.desk.slip_parts import shortlist
 from balken.desk.theme import DARK, LIGHT, Theme
 from balken.desk.window import Window
+from balken.session.commands import commands
 from named import the
 
 
@@ -33,10 +33,10 @@ def test_fractions_in_print(plain: str, printed: str) -> None:
     "tier", [the("run:G1"), the("walls:L1"), the("floor:F1"), the("floor:C1"), the("roof:R1")]
 )
 def test_no_key_means_two_things(window: Window, tier: str) -> None:
-    window.work_in(tier)
-    keys = Counter(c.key for c in commands(window) if c.key)
+    window.desk.work_in(tier)
+    keys = Counter(c.key for c in commands(window.desk) if c.key)
     assert [k for k, n in keys.items() if n > 1] == []
-    assert all(c.words for c in commands(window))
+    assert all(c.words for c in commands(window.desk))
 
 
 def luminance(colour: str) -> float:
@@ -57,7 +57,7 @@ def test_words_stand_out_from_their_ground(theme: Theme) -> None:
 
 
 def test_the_short_list_holds_the_choice_and_what_lies_round_it(window: Window) -> None:
-    sized = window.building.checked.sizes[the("floor:F2")]
+    sized = window.desk.building.checked.sizes[the("floor:F2")]
     rows = shortlist(sized, 7)
     assert 3 <= len(rows) <= 7
     assert len(set(rows)) == len(rows)
@@ -67,5 +67,5 @@ def test_the_short_list_holds_the_choice_and_what_lies_round_it(window: Window) 
 
 
 def test_every_finding_is_told_to_assistive_tools(window: Window) -> None:
-    name = window.fit.rows.accessibleName()
+    name = window.fit_list.rows.accessibleName()
     assert re.search(r"Plate 1.* gap", name)

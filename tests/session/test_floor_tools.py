@@ -15,12 +15,12 @@ from balken.model.new import new_building
 from balken.model.project import Project
 from balken.session.ferry_hall import ferry_hall
 from balken.session.tools import beams, floors
-from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
+from balken.session.tools.asking import Kit, Tool, ToolRun
 from balken.works.building import work_out
 from named import the
 
 
-class Table(Bench):
+class Table:
     """A bench without a window."""
 
     def __init__(self, project: Project, level: str, **kit: object) -> None:

@@ -15,7 +15,7 @@ from balken.model.project import Project, wall
 from balken.model.walls import Layer, Module, wall_length
 from balken.session.snapping import snap_field, whole_steps
 from balken.session.tools import changing, grids, openings, supports, walls
-from balken.session.tools.asking import Bench, Kit, Tool, ToolRun
+from balken.session.tools.asking import Kit, Tool, ToolRun
 from balken.works.building import work_out
 from named import the
 
@@ -23,7 +23,7 @@ STEP = whole_steps(10.0)
 NEAR = 30.0
 
 
-class Board(Bench):
+class Board:
     """A bench without a window: edits a project, remembers what was said and selected."""
 
     def __init__(self, project: Project, base: str = "L1", top: str = "P1") -> None:

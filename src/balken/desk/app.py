@@ -7,6 +7,8 @@ import traceback
 from pathlib import Path
 from types import TracebackType
 
+from balken.session import files
+
 NO_SCREEN = """balken: there is no screen to open a window on (neither DISPLAY nor WAYLAND_DISPLAY is set).
   ./balken check FILE and ./balken issue FILE --to FOLDER work without one."""
 
@@ -56,7 +58,7 @@ def run(file: Path | None, *, demo: str = "") -> int:
     def begin(building: Building) -> None:
         window = Window(building)
         window.show()
-        window.files.offer_recovery()
+        files.offer_recovery(window.desk)
         open_windows[:] = [window]
 
     def unforeseen(
@@ -67,7 +69,7 @@ def run(file: Path | None, *, demo: str = "") -> int:
         traceback.print_exception(kind, error, trace)
         for window in open_windows:
             if isinstance(window, Window):
-                window.tell_fault(error)
+                window.desk.tell_fault(error)
 
     sys.excepthook = unforeseen
     if demo:

@@ -3,7 +3,6 @@ about it."""
 
 from datetime import datetime
 from functools import partial
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
@@ -12,28 +11,30 @@ from balken.desk.paint import polish
 from balken.desk.paper_view import PaperView
 from balken.desk.plain import PlainLabel
 from balken.desk.plan_view import PlanView
-from balken.desk.shown import Shown
 from balken.desk.space_view import SpaceView
 from balken.desk.tell_line import TellLine
+from balken.desk.theme import Theme
 from balken.desk.upright_view import UprightView
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.sheet import title_of
 from balken.drawing.sheet_set import pages_of
 from balken.drawing.tiers import Tier
+from balken.session import sight
+from balken.session.desk import Desk
+from balken.session.dragging import Drag, ways_of
+from balken.session.shown import Shown
 from balken.session.veil import is_locked, veiled, words_of
-
-if TYPE_CHECKING:
-    from balken.desk.window import Window
 
 VIEWS = (("plan", "plan"), ("upright", "upright"), ("in space", "space"), ("paper", "paper"))
 
 
 class Board(QWidget):
-    """The board of one window."""
+    """The board of a desk."""
 
-    def __init__(self, w: "Window") -> None:
+    def __init__(self, theme: Theme, desk: Desk, drag: Drag) -> None:
         super().__init__()
-        self.w, t = w, w.theme
+        self.theme, self.desk = theme, desk
+        t = theme
         self.setAttribute(
             Qt.WidgetAttribute.WA_StyledBackground
         )  # a widget of ours paints none by itself
@@ -54,7 +55,7 @@ class Board(QWidget):
         self.veil_word = QPushButton()
         self.veil_word.setProperty("word", True)
         self.veil_word.setProperty("veil", True)
-        self.veil_word.clicked.connect(w.looks.reveal)
+        self.veil_word.clicked.connect(lambda: sight.show_everything(desk))
         self.veil_word.hide()
         head.addWidget(self.veil_word)
         head.addStretch(1)
@@ -63,24 +64,27 @@ class Board(QWidget):
             button = QPushButton(word)
             button.setProperty("word", True)
             button.setCheckable(True)
-            button.clicked.connect(lambda _=False, n=name: w.show_view(n))
+            button.clicked.connect(lambda _=False, n=name: self._look_at(n))
             self.view_words[name] = button
             head.addWidget(button)
         column.addLayout(head)
         self.stack = QStackedWidget()
-        self.tell = TellLine(t, w.tools.after, w.tools.leave, self.stack)
-        self.plan = PlanView(t, w.say)
-        self.plan.picked.connect(w.pick)
-        self.plan.boxed.connect(lambda keys, more: w.select_many(keys, more=more))
-        self.plan.dragged.connect(w.hand.drag)
+        self.tell = TellLine(t, desk.after, desk.leave_tool, self.stack)
+        self.plan = PlanView(t, desk.say)
+        self.plan.picked.connect(desk.pick)
+        self.plan.boxed.connect(lambda names, more: desk.select_many(names, more=more))
+        self.plan.dragged.connect(drag.drag)
         self.plan.moved.connect(self.point)
-        self.plan.answered.connect(w.tools.after)
-        self.plan.locked = lambda key: is_locked(w.veil, key)
-        self.plan.field = w.tools.field
+        self.plan.answered.connect(desk.after)
+        self.plan.locked = lambda name: is_locked(desk.veil, name)
+        self.plan.field = desk.field
+        self.plan.ways = partial(ways_of, desk)
+        self.plan.called = lambda name: desk.thing(name).called(desk.project, name)
+        self.plan.applied = lambda: drag.applied
         self.space = SpaceView(t)
-        self.space.picked.connect(w.pick)
+        self.space.picked.connect(desk.pick)
         self.upright = UprightView(t)
-        self.upright.picked.connect(w.pick)
+        self.upright.picked.connect(desk.pick)
         self.upright.turned.connect(self._turned)
         self.paper = PaperView(t)
         for view in (self.plan, self.space, self.upright, self.paper):
@@ -91,20 +95,30 @@ class Board(QWidget):
         self.foot.setContentsMargins(16, 0, 16, 6)
         column.addWidget(self.foot)
 
+    def current(self) -> QWidget:
+        """The view that is shown."""
+        found = self.stack.currentWidget()
+        assert found is not None, "the stack is filled when it is made"
+        return found
+
+    def _look_at(self, view: str) -> None:
+        self.desk.show_view(view)
+        self.point("")
+        self.current().setFocus()
+
     def _turned(self, words: str) -> None:
-        self.w.refresh()
+        self.desk.refresh()
         if words:
-            self.w.say(words)
+            self.desk.say(words)
 
     def show_building(self, shown: Shown) -> None:
         """Show a building in the view that is chosen, without what is out of sight."""
-        w = self.w
-        tier = w.current_tier()
-        chosen = frozenset(x for x in (*w.selected, *w.looked) if x)
+        desk = self.desk
+        tier = desk.current_tier()
+        chosen = frozenset((*desk.selected, *desk.looked))
         self._show_words()
-        self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[w.view])
-        w.slip.setVisible(w.view != "paper")
-        if w.view == "paper":
+        self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[desk.view])
+        if desk.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
             self.paper.show_pages(pages_of(shown.checked, shown.findings, date))
             self.title.setText("Sheets")
@@ -113,13 +127,13 @@ class Board(QWidget):
         if tier is None:
             self.title.setText("Nothing to show yet")
             return
-        shown = shown._replace(checked=veiled(shown.checked, w.veil))
-        if w.view == "upright":
+        shown = shown._replace(checked=veiled(shown.checked, desk.veil))
+        if desk.view == "upright":
             self.upright.show_building(shown, chosen)
             self.title.setText(self.upright.title())
             self.scale.setText(polish(self.upright.caption()))
             return
-        if w.view == "space":
+        if desk.view == "space":
             self.space.show_building(shown, chosen)
             self.title.setText("Structure in space")
             self.scale.setText("drag turns, right drag moves")
@@ -137,15 +151,19 @@ class Board(QWidget):
 
     def _show_words(self) -> None:
         for name, button in self.view_words.items():
-            button.setChecked(name == self.w.view)
-        words = words_of(self.w.veil)
-        self.veil_word.setText(f"{words} · show all" if self.w.veil.hides else f"{words} · unlock")
+            button.setChecked(name == self.desk.view)
+        words = words_of(self.desk.veil)
+        self.veil_word.setText(
+            f"{words} · show all" if self.desk.veil.hides else f"{words} · unlock"
+        )
         self.veil_word.setVisible(bool(words))
 
     def _below(self, tier: Tier) -> Tier | None:
         """The tier underneath that shows faintly: the walls a floor lies on, the foundation
         under walls."""
-        lower = [t for t in self.w.tiers if t.low < tier.low - 1 and t.kind in ("walls", "ground")]
+        lower = [
+            t for t in self.desk.tiers if t.low < tier.low - 1 and t.kind in ("walls", "ground")
+        ]
         return lower[-1] if lower and tier.kind == "walls" else None
 
     def point(self, text: str) -> None:

@@ -5,7 +5,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 
 from balken.design.effects import Diagram
 from balken.desk.paint import polish
-from balken.desk.slip import Figure
+from balken.desk.slip_parts import Figure
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.beam_figure import along, place_in, words_at
 from balken.drawing.marks import Drawing

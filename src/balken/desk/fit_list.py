@@ -7,9 +7,9 @@ from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from balken.desk.paint import polish
 from balken.desk.plain import plain_tip
-from balken.desk.shown import Shown
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
+from balken.session.shown import Shown
 from balken.units import format_force
 
 ROW = 30

@@ -3,7 +3,6 @@ or typed."""
 
 import math
 from collections.abc import Callable
-from typing import Final
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
@@ -19,7 +18,6 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from balken.desk.paint import Easel, polish
-from balken.desk.shown import Shown
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Patch
 from balken.drawing.section import SectionPart
@@ -27,6 +25,8 @@ from balken.drawing.tiers import Tier
 from balken.fit.finding import Finding
 from balken.model.names import Name
 from balken.model.project import Level, column
+from balken.session.dragging import RIDGE
+from balken.session.shown import Shown
 from balken.units import LengthError, format_length, format_run, parse_length
 
 SECTION = (0.5, 0.72)
@@ -36,10 +36,6 @@ GRAB = 6
 ROW = 15.0
 """Least distance between the words of two levels, px."""
 TOP, BOTTOM = 64, 40
-
-RIDGE: Final = "~ridge"
-"""In place of a level's key where the top of the roof is dragged; no key of a level holds a
-tilde."""
 
 
 class Ladder(QWidget):

@@ -7,7 +7,6 @@ over it: the selection, a ghost, words at the pointer.
 """
 
 from collections.abc import Callable
-from typing import Final
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -23,19 +22,17 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from balken.desk.names import label_of
 from balken.desk.paint import Easel, polish
 from balken.desk.pick_index import PickIndex
-from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
-from balken.framing import kinds
-from balken.geometry.plane import Point, add, direction_or, dot, left, sub
-from balken.model.grids import Grid, grid_crossings, grid_ends, grid_line, line_points
-from balken.model.names import HostName, MemberName, Name, ThingName, kind_of
-from balken.model.project import grid, wall
-from balken.model.walls import direction_of
+from balken.geometry.plane import Point, add, direction_or, dot, sub
+from balken.model.grids import grid_crossings, grid_ends, line_points
+from balken.model.names import Name, in_words
+from balken.session.desk import DragWay, Pull
+from balken.session.shown import Shown
 from balken.session.snapping import SnapField
+from balken.session.toolbox import WHOLE
 from balken.session.tools.asking import ToolRun
 from balken.units import LengthError, format_length, format_run, parse_length
 
@@ -53,11 +50,6 @@ EMPTY = (-2000.0, -2000.0, 14000.0, 10000.0)
 """What is shown of an empty plan, mm."""
 
 
-DRAGGED: Final = ("wall", "opening", "support", "step", "hole", "span", "beam", "skylight")
-"""Kinds of things that can be dragged on the plan, whatever they are; others under some
-conditions."""
-
-
 class PlanView(QWidget):
     """The plan of the working tier, with the tier below faint."""
 
@@ -66,7 +58,7 @@ class PlanView(QWidget):
     boxed = Signal(object, bool)
     """Everything in the box that was drawn, and whether it is added."""
     dragged = Signal(object, object, bool)
-    """What is dragged, how far from where it was, whether the drag still goes on."""
+    """What is dragged, its :class:`Pull`, whether the drag still goes on."""
     moved = Signal(str)
     """Where the pointer is, in words."""
     answered = Signal()
@@ -85,8 +77,12 @@ class PlanView(QWidget):
         self.field: Callable[[], SnapField | None] = lambda: None
         self.scale = 0.05
         self.offset = QPointF(0, 0)
-        self.applied: Point = (0.0, 0.0)
-        """How much of the drag the plan shows already."""
+        self.applied: Callable[[], Point] = lambda: (0.0, 0.0)
+        """How much of a drag the drawing shows already, mm."""
+        self.ways: Callable[[Name, Point], DragWay | None] = lambda name, at: None
+        """How a thing can be dragged from a place."""
+        self.called: Callable[[Name], str] = in_words
+        """What people call a thing."""
         self._fitted = self._touched = False
         self._pan: QPointF | None = None
         self._box: tuple[QPointF, QPointF] | None = None
@@ -96,7 +92,7 @@ class PlanView(QWidget):
         self._typed = ""
         self._space = False
         self._pointer: Point = (0.0, 0.0)
-        self._last: Point = (0.0, 0.0)
+        self._grabbed: Point = (0.0, 0.0)
         self._picture: QPixmap | None = None
         self._painted: tuple[float, QPointF] = (1.0, QPointF())
         self._fresh = False
@@ -153,6 +149,16 @@ class PlanView(QWidget):
     def to_plan(self, p: QPointF) -> Point:
         """The place of a pixel."""
         return ((p.x() - self.offset.x()) / self.scale, (self.offset.y() - p.y()) / self.scale)
+
+    def reach(self) -> float:
+        """How near to a thing a place counts as on it, mm."""
+        return CATCH / self.scale
+
+    def centre(self, place: Point) -> None:
+        """Bring a place to the middle."""
+        self.offset += QPointF(self.width() / 2, self.height() / 2) - self.to_pixel(place)
+        self._touched = True
+        self.update()
 
     def unfit(self) -> None:
         """Show everything when the next plan comes."""
@@ -280,7 +286,7 @@ class PlanView(QWidget):
         return self._noted[1]
 
     def _paint_chosen(self, painter: QPainter, easel: Easel) -> None:
-        shift = sub(self._vector, self.applied) if self._dragging else (0.0, 0.0)
+        shift = sub(self._vector, self.applied()) if self._dragging else (0.0, 0.0)
         painter.save()
         painter.translate(shift[0] * self.scale, -shift[1] * self.scale)
         easel.choose(self.index.of(self.chosen))
@@ -324,9 +330,9 @@ class PlanView(QWidget):
             way = (self._vector[0] ** 2 + self._vector[1] ** 2) ** 0.5
             self._tag(painter, at, polish(format_run(way, self.building.project.system)))
 
-    def step(self, distance: float) -> float:
+    def _step(self, distance: float) -> float:
         """A distance at whole inches, or at 10 mm."""
-        size = 25.4 if self.building and self.building.project.system == "us" else 10.0
+        size = WHOLE[self.building.project.system] if self.building else 1.0
         return round(distance / size) * size
 
     def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
@@ -379,69 +385,11 @@ class PlanView(QWidget):
             self._box = (event.position(), event.position())
             return
         self.picked.emit(key, more)
-        if self.building and not more and self._goes(key):
-            self._grab, self._typed = (key, event.position(), self._way_of(key, p)), ""
-            self._vector = self.applied = (0.0, 0.0)
-            self._last = p
-
-    def _goes(self, key: Name) -> bool:
-        """Whether a thing can be dragged."""
-        assert self.building is not None
-        if isinstance(key, ThingName):
-            if key.kind == "grid":
-                return grid_line(grid(self.building.project, key.key), key.part).runs != "ray"
-            return self.out_of(key) is not None if key.kind == "side" else key.kind in DRAGGED
-        if isinstance(key, MemberName) and key.host.kind in ("floor", "bay"):
-            kind = kinds.named(key)
-            return kind is not None and kind.movable
-        return key.host.kind in DRAGGED
-
-    def out_of(self, side: ThingName) -> Point | None:
-        """The direction out of a side of a roof that has an overhang."""
-        assert self.building is not None
-        shape = self.building.checked.structure.roofs.get(HostName("roof", side.key))
-        edge = next((e for e in shape.edges if e.name == side.part), None) if shape else None
-        if edge is None or edge.rule.kind not in ("slope", "gable"):
-            return None
-        n = left(direction_or(sub(edge.b, edge.a), (1.0, 0.0)))
-        return -n[0], -n[1]
-
-    def _way_of(self, key: Name, p: Point) -> Point | None:
-        """The direction a thing can be dragged in; None for any."""
-        assert self.building is not None
-        project = self.building.project
-        if (
-            len(self.chosen) > 1
-            and key in self.chosen
-            and kind_of(key) in ("wall", "support", "grid")
-        ):
-            return None
-        if isinstance(key, HostName) and key.kind == "wall":
-            return left(direction_of(wall(project, key.key)))
-        if not isinstance(key, ThingName):
-            return None
-        if key.kind == "side":
-            return self.out_of(key)
-        if key.kind == "opening":
-            return direction_of(wall(project, key.key))
-        if key.kind == "step":
-            step = next((s for s in self.building.checked.structure.steps if s.key == key), None)
-            return (
-                None
-                if step is None
-                else left(direction_or(sub(step.across[1], step.across[0]), (1.0, 0.0)))
-            )
-        return (
-            self._way_of_line(grid(project, key.key), key.part, p) if key.kind == "grid" else None
-        )
-
-    def _way_of_line(self, of: Grid, key: str, p: Point) -> Point:
-        """The direction across a grid line."""
-        line = grid_line(of, key)
-        if line.runs == "ring":
-            return direction_or(sub(p, of.origin), (1.0, 0.0))
-        a, b = grid_ends(of, line)
-        return left(direction_or(sub(b, a), (1.0, 0.0)))
+        way = self.ways(key, p) if self.building and not more else None
+        if way is not None:
+            self._grab, self._typed = (key, event.position(), way.along), ""
+            self._vector = (0.0, 0.0)
+            self._grabbed = p
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         p = self.to_plan(event.position())
@@ -461,7 +409,7 @@ class PlanView(QWidget):
                 self._dragging, self._vector = True, vector
                 # The plan answers at once; what follows from the drag comes in the next turn.
                 self.repaint()
-                self.dragged.emit(self._grab[0], vector, True)
+                self.dragged.emit(self._grab[0], Pull(self._grabbed, vector), True)
                 return
         if self.run is not None:
             self.run.move(p, self.field(), CATCH / self.scale)
@@ -480,8 +428,8 @@ class PlanView(QWidget):
         assert self._grab is not None
         way = self._grab[2]
         if way is not None:
-            return add((0.0, 0.0), way, self.step(dot(away, way)))
-        return (self.step(away[0]), self.step(away[1]))
+            return add((0.0, 0.0), way, self._step(dot(away, way)))
+        return (self._step(away[0]), self._step(away[1]))
 
     def _where(self, p: Point) -> str:
         if not self.building:
@@ -489,7 +437,7 @@ class PlanView(QWidget):
         system = self.building.project.system
         words = f"{format_length(p[0], system)}, {format_length(p[1], system)}"
         key = self.key_at(p)
-        return f"{words}   {label_of(self.building.project, key)}" if key else words
+        return f"{words}   {self.called(key)}" if key else words
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._pan is not None:
@@ -507,7 +455,7 @@ class PlanView(QWidget):
         if self._grab and self._dragging and not self._typed:
             key, vector = self._grab[0], self._step_vector(self._away(event.position()))
             self._grab, self._dragging = None, False
-            self.dragged.emit(key, vector, False)
+            self.dragged.emit(key, Pull(self._grabbed, vector), False)
         if not self._typed:
             self._grab, self._dragging = None, False
 
@@ -621,18 +569,12 @@ class PlanView(QWidget):
             return True
         return False
 
-    def grabbed(self, centre: Point, vector: Point) -> tuple[float, float]:
-        """How far the grabbed place was from a centre, and how far it is after a vector,
-        mm."""
-        a, b = sub(self._last, centre), sub(add(self._last, vector), centre)
-        return (a[0] ** 2 + a[1] ** 2) ** 0.5, (b[0] ** 2 + b[1] ** 2) ** 0.5
-
     def _let_go(self) -> None:
         """Leave a thing that is held where it was."""
         if self._grab:
             key = self._grab[0]
             self._grab, self._typed, self._dragging = None, "", False
-            self.dragged.emit(key, (0.0, 0.0), False)
+            self.dragged.emit(key, Pull(self._grabbed, (0.0, 0.0)), False)
             self.update()
 
     def _apply_typed(self) -> None:
@@ -647,7 +589,7 @@ class PlanView(QWidget):
         away = self._away(self.to_pixel(self._pointer))
         towards = direction_or(away, way or (1.0, 0.0))
         self._grab, self._typed, self._dragging = None, "", False
-        self.dragged.emit(key, add((0.0, 0.0), towards, value), False)
+        self.dragged.emit(key, Pull(self._grabbed, add((0.0, 0.0), towards, value)), False)
         self.update()
 
     def start(self, run: ToolRun | None) -> None:

@@ -19,7 +19,6 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.dimensions import clear_of, frame_round
 from balken.drawing.kinds import DRAWN
@@ -33,6 +32,7 @@ from balken.model.grids import line_points
 from balken.model.names import MemberName, Name, ThingName
 from balken.model.project import column, wall_base, wall_top
 from balken.model.walls import Wall
+from balken.session.shown import Shown
 from balken.site.bodies import bodies, lie_of, storey_walls
 from balken.site.ground import contour_step, contours, surface_of
 

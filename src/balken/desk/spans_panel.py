@@ -17,7 +17,7 @@ from balken.design.codes.us.nds.values import NoValueError
 from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel
-from balken.desk.slip import Bars, Lines, caption
+from balken.desk.slip_parts import Bars, Lines, caption
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.words import pretty
 from balken.exchange.span_text import SpanError, read_question, table_words

@@ -18,10 +18,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.desk.file_work import OPENED, words_of_left
 from balken.desk.paint import Easel, polish
 from balken.desk.plain import PlainLabel
-from balken.desk.slip import caption
+from balken.desk.slip_parts import caption
 from balken.desk.theme import Theme
 from balken.desk.work import run_apart
 from balken.drawing.marks import extent
@@ -32,6 +31,7 @@ from balken.model.new import empty_building, new_building
 from balken.session.building import Building, demo_project, open_building
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from balken.session.files import OPENED, words_of_left
 from balken.session.journal import Left, forget, left_without_file
 from balken.site.proposals import propose_structure
 from balken.units import parse_length

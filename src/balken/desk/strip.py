@@ -1,32 +1,36 @@
 """The strip beside the board: the words for everything that can be done now, each with its key."""
 
-from collections.abc import Callable
-from typing import TYPE_CHECKING
-
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
-from balken.desk import commands
 from balken.desk.plain import PlainLabel
+from balken.desk.theme import Theme
 from balken.desk.words import ToolWord
-
-if TYPE_CHECKING:
-    from balken.desk.window import Window
+from balken.session.commands import (
+    Command,
+    about_selected,
+    changing,
+    filing,
+    looking,
+    placing,
+    undoing,
+)
+from balken.session.desk import Desk
 
 
 class Strip(QWidget):
-    """The strip of one window: tools that come and go with what is selected, and under them what is
+    """The strip of a desk: tools that come and go with what is selected, and under them what is
     always there."""
 
-    def __init__(self, w: "Window") -> None:
+    def __init__(self, theme: Theme, desk: Desk) -> None:
         super().__init__()
-        self.w = w
+        self.theme, self.desk = theme, desk
         self.setFixedWidth(124)
         self.setAutoFillBackground(True)
         self.setAttribute(
             Qt.WidgetAttribute.WA_StyledBackground
         )  # a widget of ours paints none by itself
-        self.setStyleSheet(f"background: {w.theme.strip};")
+        self.setStyleSheet(f"background: {theme.strip};")
         self.tools, self.foot = QVBoxLayout(), QVBoxLayout()
         held = QWidget()
         held.setLayout(self.tools)
@@ -49,50 +53,40 @@ class Strip(QWidget):
         """Show what can be done now."""
         _empty(self.tools)
         _empty(self.foot)
-        w = self.w
-        changing = w.tools.changing()
-        placing = [*w.tools.placing(), *commands.placing(w)] if not changing else []
+        desk = self.desk
+        changes = changing(desk)
         for title, words in (
-            ("CHANGE", changing),
-            ("PLACE", placing),
-            ("SELECTED", commands.about_selected(w)),
+            ("CHANGE", changes),
+            ("PLACE", placing(desk) if not changes else []),
+            ("SELECTED", about_selected(desk)),
         ):
             if words:
                 _heading(self.tools, title)
-                for text, key, act in words:
-                    self.tools.addWidget(self._tool_word(text, key, act))
+                for command in words:
+                    self.tools.addWidget(self._tool_word(command))
                 self.tools.addSpacing(8)
         _heading(self.tools, "LOOK")
-        self.tools.addWidget(self._tool_word("Measure", "M", w.measure))
-        for text, key, act in (
-            ("Fit in view", "F", w.fit_view),
-            ("Next finding", "N", w.next_finding),
-            ("Spans", "Ctrl+K", w.quick_spans),
-        ):
-            self.tools.addWidget(ToolWord(w.theme, text, key, act))
+        for command in looking(desk):
+            self.tools.addWidget(self._tool_word(command))
         self.tools.addStretch(1)
         self._fill_foot()
 
     def _fill_foot(self) -> None:
-        w, history = self.w, self.w.building.history
-        for text, key, act, edits in (
-            ("Undo", "Ctrl+Z", w.undo, history.done),
-            ("Redo", "Ctrl+Y", w.redo, history.undone),
-        ):
-            word = ToolWord(w.theme, text, key, act)
+        history = self.desk.building.history
+        for command, edits in zip(undoing(self.desk), (history.done, history.undone)):
+            word = ToolWord(self.theme, command)
             word.setEnabled(bool(edits))
-            word.name(f"{text}: {edits[-1].words}" if edits else text)
+            word.name(f"{command.words}: {edits[-1].words}" if edits else command.words)
             self.foot.addWidget(word)
         _heading(self.foot, "FILE")
-        self.foot.addWidget(ToolWord(w.theme, "Open", "Ctrl+O", w.files.open_dialog))
-        self.foot.addWidget(ToolWord(w.theme, "Save", "Ctrl+S", w.files.save))
-        self.foot.addWidget(ToolWord(w.theme, "Issue", "Ctrl+E", w.files.issue_dialog))
+        for command in filing(self.desk):
+            self.foot.addWidget(ToolWord(self.theme, command))
 
-    def _tool_word(self, text: str, key: str, act: Callable[[], object]) -> ToolWord:
+    def _tool_word(self, command: Command) -> ToolWord:
         """A word of the strip that shows whether its tool is at work."""
-        word = ToolWord(self.w.theme, text, key, act)
+        word = ToolWord(self.theme, command)
         word.setCheckable(True)
-        word.setChecked(self.w.tools.at_work and self.w.tools.name == text)
+        word.setChecked(self.desk.at_work and self.desk.tool == command.words)
         return word
 
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
 from balken.desk.paint import polish
-from balken.desk.slip import Figure
+from balken.desk.slip_parts import Figure
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing
 from balken.drawing.truss_figure import Fitted

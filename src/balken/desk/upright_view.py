@@ -7,13 +7,13 @@ from PySide6.QtWidgets import QWidget
 from balken.desk.paint import Easel
 from balken.desk.pick_index import PickIndex
 from balken.desk.plan_view import MM_PX, PICK
-from balken.desk.shown import Shown
 from balken.desk.theme import Theme, font
 from balken.drawing.cut import View
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.upright import SIDES, Side, looking, upright_view
 from balken.geometry.plane import Point, add
 from balken.model.names import Name
+from balken.session.shown import Shown
 from balken.units import format_length
 
 WORDS = (*SIDES, "section")

@@ -9,16 +9,19 @@ from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QPushButton, QWidget
 
 from balken.desk.plain import PlainLabel, plain_tip
 from balken.desk.theme import SMALL_PX, Theme, font
+from balken.session.commands import Command
+from balken.session.face import Answers
 
 
 class ToolWord(QAbstractButton):
     """A tool: a word and its key."""
 
-    def __init__(self, theme: Theme, text: str, key: str, act: Callable[[], object]) -> None:
+    def __init__(self, theme: Theme, command: Command) -> None:
         super().__init__()
-        self.theme, self.key = theme, key
+        self.theme, self.key = theme, command.key
+        text, act = command.words, command.act
         self.setText(text)
-        self.setAccessibleName(f"{text}, key {key}" if key else text)
+        self.setAccessibleName(f"{text}, key {self.key}" if self.key else text)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.clicked.connect(lambda: act())
@@ -113,10 +116,10 @@ class Line(QWidget):
         self.setAutoFillBackground(True)
         self.hide()
 
-    asked: tuple[str, list[tuple[str, Callable[[], object]]]] | None = None
+    asked: tuple[str, Answers] | None = None
     """What is asked and not answered yet."""
 
-    def ask(self, text: str, answers: list[tuple[str, Callable[[], object]]]) -> None:
+    def ask(self, text: str, answers: Answers) -> None:
         """Show words and answers."""
         self.asked = (text, answers)
         while self.row.count():

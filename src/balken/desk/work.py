@@ -21,8 +21,8 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QKeyEvent
 from shiboken6 import isValid
 
-from balken.errors import BalkenError
 from balken.exchange.files import FileError
+from balken.session.face import LeftError
 
 _T = TypeVar("_T")
 
@@ -61,7 +61,7 @@ class Errand(QObject):
     """Whether it went well, and what it brought."""
 
     def __init__(
-        self, owner: QObject, done: Callable[[Any], None], failed: Callable[[str], None]
+        self, owner: QObject, done: Callable[[Any], object], failed: Callable[[str], None]
     ) -> None:
         super().__init__(QCoreApplication.instance())
         self._owner, self._done, self._failed = owner, done, failed
@@ -71,6 +71,11 @@ class Errand(QObject):
     def leave(self) -> None:
         """Want nothing of it any more; what it brings is dropped."""
         self._wanted = False
+
+    def settle(self) -> None:
+        """Wait for it, and take in what it brings."""
+        QThreadPool.globalInstance().waitForDone()
+        QCoreApplication.sendPostedEvents(self)
 
     @Slot(bool, object)
     def _deliver(self, well: bool, what: Any) -> None:
@@ -103,7 +108,7 @@ class _Job(QRunnable):
 def run_apart(
     owner: QObject,
     work: Callable[[], Any],
-    done: Callable[[Any], None],
+    done: Callable[[Any], object],
     failed: Callable[[str], None],
 ) -> Errand:
     """Run work in another thread, and call ``done`` or ``failed`` in the window's."""
@@ -115,10 +120,6 @@ def run_apart(
 PATIENCE = 0.2
 """After so many seconds people wonder: then it is said what is under way, and that it can be
 left."""
-
-
-class LeftError(BalkenError):
-    """Work that was left by the one who waited for it."""
 
 
 class _OnlyEscape(QObject):

@@ -252,3 +252,15 @@ def family_of(rest: Rest | None) -> str:
 def wall_key(rest: Rest | None) -> str:
     """The key of the wall that something rests on; empty where it rests on something else."""
     return whole(rest.key) if isinstance(rest, HostName) and rest.kind == "wall" else ""
+
+
+def as_thing(name: Name) -> ThingName:
+    """A name where only a thing that is no member and makes none can be named."""
+    assert isinstance(name, ThingName), f"{name} is a name of another sort"
+    return name
+
+
+def as_host(name: Name) -> HostName:
+    """The host that is named, or that a named member belongs to, where only those can be."""
+    assert not isinstance(name, ThingName), f"{name} is a name of another sort"
+    return name.host

@@ -27,6 +27,7 @@ from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.recall import Recall, remembering
 from balken.session.building import demo_project
+from balken.session.desk import Pull
 from balken.works.building import work_out
 from balken.workshop import bench_beams, bench_ground, bench_roofs
 from balken.workshop.screen import virtual_screen
@@ -186,8 +187,8 @@ def dragged_wall(rounds: int) -> tuple[float, float, float]:
     """Compare a bare repaint of the demo's walls with what the plan does for one move of a wall in
     the hand."""
     window = _window(demo_project())
-    window.work_in(ThingName("walls", "L1"))
-    window.select(HostName("wall", "W103"))
+    window.desk.work_in(ThingName("walls", "L1"))
+    window.desk.select(HostName("wall", "W103"))
     plan = window.plan
     plan.grab()
     plan._dragging, steps = True, iter(range(1, 10**6))
@@ -208,13 +209,12 @@ def dragged_wall_whole(rounds: int) -> tuple[float, float, float]:
     from PySide6.QtWidgets import QApplication
 
     window = _window(demo_project())
-    window.work_in(ThingName("walls", "L1"))
-    base, steps = window.building.project, iter(range(1, 10**6))
+    window.desk.work_in(ThingName("walls", "L1"))
+    steps = iter(range(1, 10**6))
 
     def step() -> None:
-        window.hand._dragged = base
-        found = window.hand._work(base, HostName("wall", "W103"), (0.0, 25.4 * (next(steps) % 40)))
-        window.hand._take_in(found, HostName("wall", "W103"), (0.0, 0.0), goes_on=True)
+        by = (0.0, 25.4 * (next(steps) % 40))
+        window.drag.drag_now(HostName("wall", "W103"), Pull((0.0, 0.0), by))
         QApplication.processEvents()
 
     try:

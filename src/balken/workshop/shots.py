@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from balken.model.names import HostName, ThingName, member_name
+from balken.session import mending, others
 from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
@@ -69,8 +70,8 @@ def take_all(folder: Path) -> list[str]:
     window.close()
     blocks = Window(Building(block_hall()))
     blocks.show()
-    blocks.work_in(ThingName("walls", "L1"))
-    blocks.select(ThingName("page", "module"))
+    blocks.desk.work_in(ThingName("walls", "L1"))
+    blocks.desk.select(ThingName("page", "module"))
     settle()
     blocks.grab().save(str(folder / "module.png"))
     blocks._closing = True
@@ -87,12 +88,12 @@ def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
 
     window = Window(Building(ferry_hall()))
     window.show()
-    window.work_in(HostName("floor", "F1"))
-    window.select(member_name("beam:B6/beam:1"))
+    window.desk.work_in(HostName("floor", "F1"))
+    window.desk.select(member_name("beam:B6/beam:1"))
     settle()
     window.grab().save(str(folder / "beams.png"))
-    window.show_view("space")
-    window.select(member_name("roof:R1/bottom chord:12"))
+    window.desk.show_view("space")
+    window.desk.select(member_name("roof:R1/bottom chord:12"))
     settle()
     window.grab().save(str(folder / "hall.png"))
     window._closing = True
@@ -142,13 +143,13 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     from balken.session.building import DEMO
 
     def why() -> None:
-        window.slip.open_check = 0
-        window.refresh()
+        window.desk.open_check = 0
+        window.desk.refresh()
 
     def set_out() -> None:
-        window.show_view("plan")
-        window.work_in(ThingName("walls", "L1"))
-        window.tools.start("Wall")
+        window.desk.show_view("plan")
+        window.desk.work_in(ThingName("walls", "L1"))
+        window.desk.start("Wall")
         plan = window.plan
         for place, click in (((4000.0, 3962.4), True), ((4000.0, 6400.0), False)):
             at = plan.to_pixel(place)
@@ -159,19 +160,19 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
                 QTest.mouseClick(plan, Qt.MouseButton.LeftButton, pos=at.toPoint())
 
     def walls() -> None:
-        window.show_view("plan")
-        window.select(HostName("wall", "W101"))
+        window.desk.show_view("plan")
+        window.desk.select(HostName("wall", "W101"))
 
     def steps() -> None:
-        window.show_view("upright")
+        window.desk.show_view("upright")
         window.upright.show_word("south")
-        window.select(member_name("run:G1/footing:W101.2"))
+        window.desk.select(member_name("run:G1/footing:W101.2"))
 
     def upright() -> None:
-        window.tools.leave()
-        window.show_view("upright")
+        window.desk.leave_tool()
+        window.desk.show_view("upright")
         window.upright.show_word("section")
-        window.select(member_name("floor:F2/joist:14a"))
+        window.desk.select(member_name("floor:F2/joist:14a"))
 
     def version() -> None:
         from balken.exchange.ifc_in import take
@@ -182,51 +183,51 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         door, *rest = north.openings
         moved = replace(north, openings=(replace(door, at=door.at + 609.6), *rest))
         walls = tuple(moved if w.id == "W103" else w for w in new.walls if w.name != "middle 2")
-        window.show_view("plan")
-        window.files._compared(replace(new, walls=walls))
-        update = window.files.update
+        window.desk.show_view("plan")
+        others.compare_with(window.desk, replace(new, walls=walls))
+        update = window.desk.comparing
         assert update is not None, "it was just compared"
-        window.files.look_at(update.open[1])
+        others.look_at(window.desk, update.open[1])
 
     def roof() -> None:
-        window.files.end_update()
-        window.say("")
-        window.select(member_name("roof:R1/rafter:W201.02"))
+        others.end_comparison(window.desk)
+        window.desk.say("")
+        window.desk.select(member_name("roof:R1/rafter:W201.02"))
         QApplication.processEvents()
         bar = window.slip.verticalScrollBar()
         bar.setValue(bar.maximum())  # where it is laid out with the square
 
     def space() -> None:
-        window.show_view("space")
+        window.desk.show_view("space")
 
     def paper() -> None:
-        window.select(None)
-        window.show_view("paper")
+        window.desk.select(None)
+        window.desk.show_view("paper")
         window.paper.turn(3)
         while window.paper.sheet is None:
             QApplication.processEvents()
 
     def mend() -> None:
-        window.show_view("plan")
-        window.work_in(HostName("floor", "F2"))
-        window.mend(0)
+        window.desk.show_view("plan")
+        window.desk.work_in(HostName("floor", "F2"))
+        mending.mend(window.desk, 0)
 
     def spans() -> None:
-        window.fit.rows.armed = -1
-        window.say("")
-        window.refresh()
-        window.quick_spans()
+        window.fit_list.rows.armed = -1
+        window.desk.say("")
+        window.desk.refresh()
+        window.panel("spans")
 
     def dark() -> None:
-        window.quick_spans()
-        window.toggle_theme()
-        window.show_view("space")
+        window.panel("spans")
+        window.change_theme()
+        window.desk.show_view("space")
 
     return [
-        ("floor.png", lambda: window.select(member_name("floor:F2/joist:14a"))),
+        ("floor.png", lambda: window.desk.select(member_name("floor:F2/joist:14a"))),
         ("why.png", why),
-        ("ground.png", lambda: window.work_in(HostName("run", "G1"))),
-        ("basement.png", lambda: window.select(member_name("run:G2/stem:W101"))),
+        ("ground.png", lambda: window.desk.work_in(HostName("run", "G1"))),
+        ("basement.png", lambda: window.desk.select(member_name("run:G2/stem:W101"))),
         ("steps.png", steps),
         ("walls.png", walls),
         ("set-out.png", set_out),

@@ -6,7 +6,7 @@ can be driven by a test without a window.
 
 import math
 from collections.abc import Callable, Generator, Sequence
-from typing import Any, Final, Literal, TypeVar
+from typing import Any, Final, Literal, Protocol, TypeVar
 
 import msgspec
 
@@ -19,8 +19,9 @@ from balken.model.floors import Rule
 from balken.model.foundations import Chosen, FoundationKind
 from balken.model.names import HostKind, Name, ThingKind, ThingName, keys_of, kind_of, things_of
 from balken.model.project import Project
+from balken.model.walls import PlacedBy
 from balken.session.snapping import Snap, SnapField, axes, snap
-from balken.units import System, format_length, parse_angle, parse_length
+from balken.units import format_length, parse_angle, parse_length
 
 Change = Callable[[Project], Project]
 Reader = Callable[[Point, Sequence[float]], Point]
@@ -134,7 +135,7 @@ class Kit(msgspec.Struct, frozen=True):
 
     build_up: str = ""
     thickness: float = 0.0
-    by: str = "outer face"
+    by: PlacedBy = "outer face"
     outside: Literal["left", "right"] = "right"
     shape: str = "chain"
     opening: Literal["door", "window", "opening"] = "window"
@@ -182,38 +183,49 @@ class Kit(msgspec.Struct, frozen=True):
     bay_alternate: bool = False
 
 
-class Bench:
+class Bench(Protocol):
     """Where a tool works: the project as it is now, the levels of the plan, what is selected, and
     its kit."""
 
-    project: Project
-    base: str
-    top: str
-    kit: Kit
-    chosen: tuple[Name, ...]
-    floor_level: str
-    """The level whose floor is made here: that of the tier, else the next over the storey."""
-
-    def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
-        """The name of what lies at a place; empty where nothing does."""
-        raise NotImplementedError
+    @property
+    def project(self) -> Project:
+        """The project as it is now."""
 
     @property
-    def system(self) -> System:
-        """The project's system of measure."""
-        return self.project.system
+    def base(self) -> str:
+        """The level new walls stand on."""
 
-    def wall_kind(self) -> WallKind:
-        """How new walls are made here."""
-        kit = self.kit
-        return WallKind(
-            self.base,
-            self.top,
-            build_up=kit.build_up,
-            thickness=kit.thickness,
-            by=kit.by,  # type: ignore[arg-type]
-            outside=kit.outside,
-        )
+    @property
+    def top(self) -> str:
+        """The level new walls reach."""
+
+    @property
+    def kit(self) -> Kit:
+        """How what is placed is made."""
+
+    @property
+    def chosen(self) -> tuple[Name, ...]:
+        """What is selected."""
+
+    @property
+    def floor_level(self) -> str:
+        """The level whose floor is made here: that of the tier, else the next over the storey."""
+
+    def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
+        """The name of what lies at a place; None where nothing does."""
+
+
+def wall_kind(bench: Bench) -> WallKind:
+    """How new walls are made on a bench."""
+    kit = bench.kit
+    return WallKind(
+        bench.base,
+        bench.top,
+        build_up=kit.build_up,
+        thickness=kit.thickness,
+        by=kit.by,
+        outside=kit.outside,
+    )
 
 
 class ToolRun:
@@ -347,7 +359,7 @@ class ToolRun:
             if name in ANGLES:
                 found.append(parse_angle(text))
             else:
-                found.append(parse_length(text, self._bench.system, negative=True))
+                found.append(parse_length(text, self._bench.project.system, negative=True))
         return found
 
     def _length_now(self) -> float:
@@ -475,4 +487,4 @@ class ToolRun:
         away = sub(self.place(), ask.anchor)
         angle = math.degrees(math.atan2(away[1], away[0]))
         lock = " locked" if self.lock is not None else ""
-        return f"{format_length(math.hypot(*away), self._bench.system)}  {angle:.0f}°{lock}{word}"
+        return f"{format_length(math.hypot(*away), self._bench.project.system)}  {angle:.0f}°{lock}{word}"

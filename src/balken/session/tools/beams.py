@@ -94,7 +94,7 @@ def bay_fields(bench: Bench) -> dict[str, Any]:
     kit = bench.kit
     return {
         "rule": kit.bay_rule,
-        "spacing": kit.bay_spacing or SPACING[bench.system],
+        "spacing": kit.bay_spacing or SPACING[bench.project.system],
         "count": kit.bay_count,
         "along": kit.bay_along,
         "begin": kit.bay_begin,
@@ -135,7 +135,7 @@ def _preview(bench: Bench, cell: Cell) -> Drawing:
     ring = tuple(cell_corners(bench.project, cell))
     kind = kind_of(bench)
     bay = BeamBay("new", bench.floor_level, kind, cell[0], cell[1], cell[2], **bay_fields(bench))
-    sections = sections_of(bench.system, bench.project.products)
+    sections = sections_of(bench.project.system, bench.project.products)
     section = sections[kind.section or kind.sizes[0]]
     try:
         axes = bay_axes(bench.project, bay, section)

@@ -235,7 +235,7 @@ def measuring(bench: Bench) -> Tool:
 
 
 def _measured(bench: Bench, a: Point, before: float, p: Point) -> Drawing:
-    system = bench.system
+    system = bench.project.system
     text = format_length(distance(a, p), system)
     if before:
         text += f", {format_length(before + distance(a, p), system)} in all"

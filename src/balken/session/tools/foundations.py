@@ -229,21 +229,24 @@ def heights(bench: Bench) -> Tool:
             if there is not None
             else _ground_now(bench.project, answer.point)
         )
-        shown = format_length(now, bench.system).replace("−", "-")
+        shown = format_length(now, bench.project.system).replace("−", "-")
         words = (
             "Its height; “away” takes it away"
             if there is not None
             else "Height of the ground there"
         )
         typed = yield from ask(
-            f"{words}.", kind="text", first=shown, check=partial(_height_or_away, bench.system)
+            f"{words}.",
+            kind="text",
+            first=shown,
+            check=partial(_height_or_away, bench.project.system),
         )
         if not typed.text:
             continue
         if typed.text.strip().lower() == "away" and there is not None:
             yield Do("take height away", partial(remove_spot, number=there))
             continue
-        height = parse_length(typed.text, bench.system, negative=True)
+        height = parse_length(typed.text, bench.project.system, negative=True)
         if there is not None:
             yield Do("height of the ground", partial(set_spot, number=there, height=height))
         else:

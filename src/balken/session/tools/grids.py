@@ -20,17 +20,17 @@ EXAMPLE = {"us": "18' 24'x2 16'", "metric": "5400 7200*2 4800"}
 
 def straight(bench: Bench) -> Tool:
     """Make a grid of lines both ways: bays, origin, direction, labels."""
-    runs = partial(parse_runs, system=bench.system)
+    runs = partial(parse_runs, system=bench.project.system)
     across = yield from _text(
-        f"Bays from left to right, such as {EXAMPLE[bench.system]}", check=runs
+        f"Bays from left to right, such as {EXAMPLE[bench.project.system]}", check=runs
     )
     if not across:
         return
-    bays = parse_runs(across, bench.system)
+    bays = parse_runs(across, bench.project.system)
     along = yield from _text("Bays from the bottom up", across, runs)
     if not along:
         return
-    rows = parse_runs(along, bench.system)
+    rows = parse_runs(along, bench.project.system)
     first = yield from _text(
         "Labels from left to right: 1, A, P1, 10+10, Z down, or each typed", "1", rule_from
     )
@@ -45,11 +45,13 @@ def straight(bench: Bench) -> Tool:
 
 def radial(bench: Bench) -> Tool:
     """Make a grid of rings and rays: steps of radius, steps of angle, origin, direction, labels."""
-    runs = partial(parse_runs, system=bench.system)
-    rings = yield from _text(f"Steps of radius, such as {EXAMPLE[bench.system]}", check=runs)
+    runs = partial(parse_runs, system=bench.project.system)
+    rings = yield from _text(
+        f"Steps of radius, such as {EXAMPLE[bench.project.system]}", check=runs
+    )
     if not rings:
         return
-    steps = parse_runs(rings, bench.system)
+    steps = parse_runs(rings, bench.project.system)
     rays = yield from _text(
         "Steps of angle in degrees, such as 15*6 or 30*12", "15*6", parse_angles
     )
@@ -72,7 +74,7 @@ def _text(words: str, first: str = "", check: Callable[[str], object] | None = N
 
 
 def _place(bench: Bench, words: str, change: Callable[[Project, Point, float], Project]) -> Tool:
-    empty = Project(FORMAT, "", bench.system, USUAL[bench.system].code)
+    empty = Project(FORMAT, "", bench.project.system, USUAL[bench.project.system].code)
 
     def ghost(origin: Point, p: Point) -> Drawing:
         angle = _angle(origin, p)
@@ -119,7 +121,9 @@ def line_beside(bench: Bench, keys: tuple[Name, ...]) -> Tool:
     line = grid_line(grid(bench.project, g), key)
     unit = "degrees" if line.runs == "ray" else "distance"
     read = (
-        float if line.runs == "ray" else partial(parse_length, system=bench.system, negative=True)
+        float
+        if line.runs == "ray"
+        else partial(parse_length, system=bench.project.system, negative=True)
     )
     far = yield from _text(
         f"How far from line {line.label}? A minus goes to the other side ({unit}).", check=read

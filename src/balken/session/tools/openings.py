@@ -21,9 +21,9 @@ NEAR: Final = 600.0
 def opening_of(bench: Bench, at: float) -> Opening:
     """An opening of the kit, its near edge at a distance from the wall's start."""
     kit = bench.kit
-    first = FIRST[bench.system][kit.opening]
+    first = FIRST[bench.project.system][kit.opening]
     unit = kit.unit if kit.unit[0] > 0 and kit.unit[1] > 0 else (first[0], first[1])
-    width, height = rough(kit.opening, unit, bench.system)
+    width, height = rough(kit.opening, unit, bench.project.system)
     sill = first[2] if kit.sill is None else kit.sill
     return Opening("new", kit.opening, round(at, 6), width, height, sill, unit)
 
@@ -109,7 +109,10 @@ def _ghost(bench: Bench, item: Wall, at: float) -> Drawing:
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
         marks.append(
             Label(
-                format_length(length, bench.system), add(middle, normal, high + 60), 2.6, boxed=True
+                format_length(length, bench.project.system),
+                add(middle, normal, high + 60),
+                2.6,
+                boxed=True,
             )
         )
     return tuple(marks)

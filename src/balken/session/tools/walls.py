@@ -21,7 +21,7 @@ from balken.model.masonry import nearest
 from balken.model.names import Name, keys_of
 from balken.model.project import Project, wall
 from balken.model.walls import Wall, arc_points, direction_of, straightened, wall_length
-from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, clicked
+from balken.session.tools.asking import Bench, Do, Steps, Tool, ask, clicked, wall_kind
 from balken.site.bodies import bodies
 from balken.units import format_length, parse_length
 
@@ -60,9 +60,7 @@ def _chain(bench: Bench, step: Callable[[float], float]) -> Steps[bool]:
         if answer.finished:
             return False
         end = first if drawn > 1 and distance(answer.point, first) < 5 * TOUCH else answer.point
-        made = yield Do(
-            "draw wall", partial(draw_walls, kind=bench.wall_kind(), points=(last, end))
-        )
+        made = yield Do("draw wall", partial(draw_walls, kind=wall_kind(bench), points=(last, end)))
         if made:
             last, drawn = end, drawn + 1
             if end == first:
@@ -109,7 +107,7 @@ def _rectangle(bench: Bench, turn: float) -> Steps[bool]:
         read=read,
         ghost=ghost,
     )
-    kind = bench.wall_kind()
+    kind = wall_kind(bench)
     yield Do("draw walls", partial(draw_walls, kind=kind, points=corners(other.point), closed=True))
     return False
 
@@ -131,7 +129,7 @@ def _arc(bench: Bench, step: Callable[[float], float]) -> Steps[bool]:
     middle = through.point
 
     def change(project: Project) -> Project:
-        return draw_walls(project, bench.wall_kind(), (a, b), bulges=(arc_through(a, b, middle),))
+        return draw_walls(project, wall_kind(bench), (a, b), bulges=(arc_through(a, b, middle),))
 
     yield Do("draw curved wall", change)
     return False
@@ -144,7 +142,7 @@ def ghost_walls(bench: Bench, start: Point, end: Point) -> Drawing:
 
 def _outline(bench: Bench, points: list[Point], *, closed: bool = False) -> Drawing:
     chain = [*points, points[0]] if closed else points
-    kind: WallKind = bench.wall_kind()
+    kind: WallKind = wall_kind(bench)
     walls = tuple(
         make_wall(bench.project, kind, f"ghost{i}", a, b)
         for i, (a, b) in enumerate(pairwise(chain))
@@ -158,7 +156,9 @@ def _outline(bench: Bench, points: list[Point], *, closed: bool = False) -> Draw
 
 def _length(bench: Bench, a: Point, b: Point) -> Label:
     middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-    return Label(format_length(distance(a, b), bench.system), middle, 2.8, boxed=True, bold=True)
+    return Label(
+        format_length(distance(a, b), bench.project.system), middle, 2.8, boxed=True, bold=True
+    )
 
 
 def offset(bench: Bench, keys: tuple[Name, ...]) -> Tool:
@@ -170,11 +170,11 @@ def offset(bench: Bench, keys: tuple[Name, ...]) -> Tool:
         )
         chosen = (clicked(picked, "wall"),)
     far = yield from ask(
-        "How far beside it?", kind="text", check=partial(parse_length, system=bench.system)
+        "How far beside it?", kind="text", check=partial(parse_length, system=bench.project.system)
     )
     if far.finished:
         return
-    by = parse_length(far.text, bench.system)
+    by = parse_length(far.text, bench.project.system)
     item = wall(bench.project, chosen[0])
 
     def signed(p: Point) -> float:

@@ -1,0 +1,246 @@
+"""Everything that can be done at the desk, by key and by name."""
+
+from collections.abc import Callable, Iterator
+from functools import partial
+from typing import NamedTuple
+
+from balken.model.names import ThingName, hosts_in, keys_of, kind_of
+from balken.session import acts, files, mending, others, sight, toolbox
+from balken.session.desk import Desk, page
+
+
+class Command(NamedTuple):
+    """Something to do: what it is called, its key, the doing, and other words for it."""
+
+    words: str
+    key: str
+    act: Callable[[], object]
+    means: str = ""
+
+
+def commands(desk: Desk) -> list[Command]:
+    """Everything that can be done now."""
+    return [
+        *undoing(desk),
+        *filing(desk),
+        *looking(desk),
+        *_other_files(desk),
+        *_views(desk),
+        *_selecting(desk),
+        *_pages(desk),
+        *changing(desk),
+        *about_selected(desk),
+        *placing(desk),
+        *_by_role(desk),
+    ]
+
+
+def undoing(desk: Desk) -> list[Command]:
+    """Taking back and doing again."""
+    return [
+        Command("Undo", "Ctrl+Z", desk.undo, "take back"),
+        Command("Redo", "Ctrl+Y", desk.redo, "do again"),
+    ]
+
+
+def filing(desk: Desk) -> list[Command]:
+    """What is always wanted of files."""
+    return [
+        Command("Open", "Ctrl+O", partial(files.ask_for_file, desk), "project architect’s file"),
+        Command("Save", "Ctrl+S", partial(files.save, desk)),
+        Command(
+            "Issue",
+            "Ctrl+E",
+            partial(files.ask_where_to_issue, desk),
+            "write sheets, cutting list and structure: export print pdf dxf ifc csv xlsx",
+        ),
+    ]
+
+
+def looking(desk: Desk) -> list[Command]:
+    """What is always wanted of looking."""
+    return [
+        Command("Measure", "M", partial(desk.start, "Measure"), toolbox.MEASURE.means),
+        Command("Fit in view", "F", desk.face.fit, "zoom all, show everything"),
+        Command("Next finding", "N", partial(mending.next_finding, desk), "problem error fit list"),
+        Command("Spans", "Ctrl+K", partial(desk.face.panel, "spans"), "quick spans, span table"),
+    ]
+
+
+def _other_files(desk: Desk) -> list[Command]:
+    return [
+        Command("Redo", "Ctrl+Shift+Z", desk.redo),
+        Command("Save as", "Ctrl+Shift+S", partial(files.save_as, desk)),
+        Command("Open the demo building", "", partial(files.open_demo, desk)),
+        Command(
+            "Open the second demo building: the ferry hall",
+            "",
+            partial(files.open_ferry_hall, desk),
+        ),
+        Command(
+            "Background drawing (DXF)", "", partial(others.ask_for_drawing, desk), "trace underlay"
+        ),
+        Command("Heights of the ground (CSV)", "", partial(others.ask_for_heights, desk)),
+        Command(
+            "Survey the ground with the simulated instrument",
+            "",
+            partial(others.survey_ground, desk),
+        ),
+        Command(
+            "New version of the architect’s file", "", partial(others.ask_for_new_version, desk)
+        ),
+    ]
+
+
+def _views(desk: Desk) -> list[Command]:
+    face = desk.face
+    return [
+        Command("Light or dark", "Ctrl+D", face.change_theme, "theme colours night"),
+        Command("Find or do", "Ctrl+F", partial(face.panel, "find"), "search"),
+        Command("Find or do", "/", partial(face.panel, "find")),
+        Command("Plan", "1", partial(desk.show_view, "plan")),
+        Command("In space", "2", partial(desk.show_view, "space"), "3d model"),
+        Command("Paper: sheets", "3", partial(desk.show_view, "paper")),
+        Command("Upright: elevations and section", "4", partial(desk.show_view, "upright")),
+        Command("Zoom in", "Ctrl++", partial(face.zoom, 1.25), "larger"),
+        Command("Zoom in", "Ctrl+=", partial(face.zoom, 1.25)),
+        Command("Zoom out", "Ctrl+-", partial(face.zoom, 0.8), "smaller"),
+        Command("Next tier up", "PgUp", partial(desk.next_tier, 1)),
+        Command("Next tier down", "PgDown", partial(desk.next_tier, -1)),
+    ]
+
+
+def _selecting(desk: Desk) -> list[Command]:
+    all_of = partial(sight.select_all_of, desk)
+    return [
+        Command("Select everything on this plan", "Ctrl+A", partial(sight.select_whole_tier, desk)),
+        Command("Select all walls here", "", partial(all_of, "wall")),
+        Command("Select all doors and windows here", "", partial(all_of, "opening")),
+        Command("Select all posts, pads and piers", "", partial(all_of, "support")),
+        Command("Select all grid lines", "", partial(all_of, "grid")),
+        Command("Show everything, unlock", "Ctrl+Shift+H", partial(sight.show_everything, desk)),
+        Command("Hide everything of this tier", "", partial(sight.hide_tier, desk)),
+        Command("Show only this tier", "", partial(sight.show_only_tier, desk)),
+        Command("Lock everything of this tier", "", partial(sight.lock_tier, desk)),
+        Command("Paste", "Ctrl+V", partial(sight.paste, desk)),
+    ]
+
+
+def _pages(desk: Desk) -> list[Command]:
+    def to(title: str) -> Callable[[], object]:
+        return partial(desk.select, page(title))
+
+    return [
+        Command("Levels: add one", "Shift+L", partial(acts.add_storey_level, desk), "new storey"),
+        Command("Changed by hand", "", to("by hand")),
+        Command("Products: values typed from their maker", "", to("products")),
+        Command("Wall build-ups", "", to("build-ups"), "wall types layers"),
+        Command(
+            "Copy this storey’s walls to another level",
+            "",
+            lambda: desk.select(ThingName("storey", desk.base)),
+        ),
+        Command("Bring block walls onto the module", "", to("module"), "masonry"),
+        Command("Ground and drawings of others", "", to("sources")),
+        Command("What did not come in", "", to("unread")),
+    ]
+
+
+def _by_role(desk: Desk) -> Iterator[Command]:
+    for role in sight.roles_here(desk):
+        yield Command(f"Hide all {role}s", "", partial(sight.hide_kind, desk, role))
+        yield Command(f"Lock all {role}s", "", partial(sight.lock_kind, desk, role))
+
+
+def changing(desk: Desk) -> list[Command]:
+    """The tools that change what is selected."""
+    return [_command_of(desk, t) for t in toolbox.changing_of(desk.selected)]
+
+
+def _command_of(desk: Desk, tool: toolbox.ToolKind) -> Command:
+    return Command(tool.name, tool.key, partial(desk.start, tool.name), tool.means)
+
+
+def about_selected(desk: Desk) -> list[Command]:
+    """What can be done with what is selected, whatever it is."""
+    kind = kind_of(desk.selection) if desk.selection else ""
+    away = Command("Take away", "Del", partial(acts.take_away_selected, desk), "delete remove")
+    if kind == "side":
+        return [Command("Hip or gable", "Y", partial(acts.hip_to_gable, desk))]
+    if kind in ("skylight", "level"):
+        return [away]
+    if kind in ("step", "run") and desk.member() is None:
+        return [away._replace(words="Let it go") if kind == "step" else away]
+    if desk.selected and (desk.member() is not None or _can_be_hidden(desk)):
+        return [*_of_walls(desk), *_of_any(desk), away, *_of_clip(desk)]
+    return []
+
+
+def _can_be_hidden(desk: Desk) -> bool:
+    kinds = ("wall", "opening", "grid", "support", "hole", "floor")
+    return any(kind_of(k) in kinds for k in desk.selected)
+
+
+def _of_walls(desk: Desk) -> list[Command]:
+    walls = keys_of(desk.selected, "wall")
+    flip = [Command("Flip", "X", partial(acts.flip, desk), "turn inside out")] if walls else []
+    if len(walls) == 2:
+        flip.append(Command("Join", "Shift+J", partial(acts.join, desk), "make one wall of two"))
+    return flip
+
+
+def _of_any(desk: Desk) -> list[Command]:
+    return [
+        Command("All alike", "Z", partial(sight.select_alike, desk), "select same"),
+        Command("Hide", "H", partial(sight.hide_selected, desk)),
+        Command("Only this", "D", partial(sight.show_only_selected, desk), "isolate"),
+        Command("Lock", "", partial(sight.lock_selected, desk)),
+    ]
+
+
+def _of_clip(desk: Desk) -> list[Command]:
+    if not hosts_in(desk.selected, "wall", "support"):
+        return []
+    return [Command("Clip", "Ctrl+C", partial(sight.copy_selected, desk), "clipboard copy")]
+
+
+def placing(desk: Desk) -> list[Command]:
+    """What can be placed or changed in this tier."""
+    tier = desk.current_tier()
+    tools = toolbox.placing_in(tier.kind if tier else "")
+    return [*(_command_of(desk, t) for t in tools), *_missing(desk), *_of_tier(desk)]
+
+
+def _missing(desk: Desk) -> list[Command]:
+    """First structure, where there is none yet."""
+    project = desk.project
+    found = []
+    if not project.runs:
+        first = partial(acts.place_missing, desk, "foundation")
+        found.append(Command("First foundation", "Shift+G", first))
+    floors = [x for x in project.levels if x.role == "floor"]
+    storeys = sum(any(wall.base == x.id for wall in project.walls) for x in floors)
+    if len(project.floors) < storeys + 1:
+        found.append(Command("Joist floors", "J", partial(acts.place_missing, desk, "floors")))
+    if not project.roofs:
+        found.append(Command("First roof", "R", partial(acts.place_missing, desk, "roof")))
+    return found
+
+
+def _of_tier(desk: Desk) -> list[Command]:
+    """What can be done with the floor or roof of the tier."""
+    tier = desk.current_tier()
+    if tier is None:
+        return []
+    found = []
+    if tier.host and tier.kind in ("floor", "ceiling"):
+        found.append(Command("Turn joists", "T", partial(acts.turn, desk, tier.host)))
+    if tier.host and tier.kind == "roof":
+        found += [
+            Command("Turn ridge", "T", partial(acts.turn, desk, tier.host)),
+            Command("Steeper", "+", partial(acts.steeper, desk, 1.0), "pitch"),
+            Command("Flatter", "-", partial(acts.steeper, desk, -1.0), "pitch"),
+        ]
+    if tier.kind != "walls" and not desk.selected:
+        found.append(Command("Take away", "Del", partial(acts.take_away_selected, desk)))
+    return found

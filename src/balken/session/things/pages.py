@@ -1,0 +1,27 @@
+"""Pages of the slip that are about no single thing."""
+
+from collections.abc import Callable
+from typing import Final
+
+from balken.model.names import as_thing
+from balken.session.desk import Desk, Thing
+from balken.session.rows import Rows
+from balken.session.things.block_module import module
+from balken.session.things.by_hand import by_hand
+from balken.session.things.new_version import update
+from balken.session.things.products import products
+from balken.session.things.sources import sources, unread
+from balken.session.things.wall_build_ups import build_ups
+
+PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
+    "build-ups": build_ups,
+    "module": module,
+    "unread": unread,
+    "by hand": by_hand,
+    "products": products,
+    "sources": sources,
+    "update": update,
+}
+"""Each page by its title."""
+
+PAGE = Thing("page", "page", lambda desk, name: PAGES[as_thing(name).key](desk))

@@ -1,0 +1,125 @@
+"""The site: code, frost, soil and backfill, and what walls weigh."""
+
+from functools import partial
+from typing import Final, get_args
+
+from balken.design.codes.us.irc_soil import SOIL_CLASSES
+from balken.errors import BalkenError
+from balken.model.edits import set_site
+from balken.model.edits.hosts import set_code
+from balken.model.foundations import PlateSpecies
+from balken.session.desk import Desk
+from balken.session.rows import Fact, Field, Heading, Line, Options, Rows, Title
+from balken.units import PCF, format_area_load, format_length, format_run, parse_length
+from balken.units.number import parse_number
+from balken.units.quantity import parse_area_load
+
+BY_LAYERS: Final = "by their layers"
+"""What stands in the field of the weight of walls where none is typed."""
+
+
+CODE_WORDS: Final[dict[str, str]] = {"ACI 318, IRC": "us", "EN 1992, EN 1997": "eu"}
+
+
+def site(desk: Desk) -> Rows:
+    system, site = desk.system, desk.project.site
+    yield Heading("Site")
+    yield Options(
+        "concrete by",
+        list(CODE_WORDS.items()),
+        desk.project.code,
+        lambda v: desk.edit("code", partial(set_code, code=v)),
+    )
+    yield Field(
+        "frost depth",
+        format_length(site.frost_depth, system),
+        lambda t: desk.edit("frost depth", partial(set_site, frost_depth=parse_length(t, system))),
+    )
+    yield Field(
+        "above the ground",
+        format_run(site.clearance, system),
+        lambda t: desk.edit("clearance", partial(set_site, clearance=parse_length(t, system))),
+    )
+    now = next(
+        (
+            q
+            for q in SOIL_CLASSES.values()
+            if abs(q.bearing - site.soil_bearing) < 1e-9 and abs(q.fluid - site.fluid) < 1e-12
+        ),
+        None,
+    )
+    soils = [("typed", None), *SOIL_CLASSES.items()]
+    yield Options(
+        "soil",
+        soils,
+        now,
+        lambda q: (
+            desk.edit("soil", partial(set_site, soil_bearing=q.bearing, fluid=q.fluid))
+            if q
+            else None
+        ),
+    )
+    yield Field(
+        "soil bearing",
+        format_area_load(site.soil_bearing, system),
+        lambda t: desk.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, desk))),
+    )
+
+    def fluid(text: str) -> object:
+        plain = text.lower().replace("pcf", "").replace("kn/m³", "").replace("kn/m3", "").strip()
+        value = parse_number(plain) * (PCF if system == "us" else 1e-6)
+        return desk.edit("weight of backfill", partial(set_site, fluid=value))
+
+    shown = f"{site.fluid / PCF:.0f} pcf" if system == "us" else f"{site.fluid * 1e6:.1f} kN/m³"
+    yield Field("backfill as a fluid", shown, fluid)
+    species = [(x, x) for x in get_args(PlateSpecies)]
+    yield Options(
+        "plates of walls",
+        species,
+        site.plates,
+        lambda v: desk.edit("plates of walls", partial(set_site, plates=v)),
+    )
+    yield from _wall_weight(desk)
+
+
+def _wall_weight(desk: Desk) -> Rows:
+    """A field for what all walls weigh; emptied, each weighs what its layers do."""
+    system, typed = desk.system, desk.project.site.wall_dead
+
+    def change(text: str) -> object:
+        layers = text.strip().lower() in ("", BY_LAYERS)
+        return desk.edit(
+            "weight of walls",
+            partial(set_site, wall_dead=None if layers else parse_area_load(text, system)),
+        )
+
+    yield Field(
+        "walls weigh", BY_LAYERS if typed is None else format_area_load(typed, system), change
+    )
+
+
+def _bearing(text: str, desk: Desk) -> float:
+    value = parse_area_load(text, desk.system)
+    if value <= 0:
+        raise BalkenError("Soil that bears nothing carries no building; type more than zero.")
+    return value
+
+
+def points(desk: Desk) -> Rows:
+    there = desk.project.point_supports
+    for kind in ("pad", "pier", "post"):
+        count = sum(s.kind == kind for s in there)
+        if count:
+            yield Fact(f"{kind}s", str(count))
+
+
+def points_alone(desk: Desk) -> Rows:
+    """Fill the slip where only pads and piers stand in the ground yet."""
+    yield Title("Foundation", "")
+    yield from points(desk)
+    yield Line(
+        "P puts posts, pads and piers at crossings. No foundation wall is placed yet: G places"
+        " one.",
+        quiet=True,
+    )
+    yield from site(desk)
