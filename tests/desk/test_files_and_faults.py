@@ -191,7 +191,7 @@ def test_a_click_on_a_narrow_band_of_the_ladder_takes_the_tier(
     window.desk.work_in(the("walls:L1"))
     QApplication.processEvents()
     ladder = window.ladder
-    here = next(t for t in ladder.tiers if t.id == tier)
+    here = next(t for t in window.desk.tiers if t.id == tier)
     y = (ladder.y_of(here.low) + ladder.y_of(here.high)) / 2
     Hands(qtbot, ladder).click(ladder.width() * 0.6, y)
     assert window.desk.tier_id == tier

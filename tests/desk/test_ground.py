@@ -123,12 +123,11 @@ def test_one_tier_holds_all_foundations(ground: Window) -> None:
 
 def test_dragging_the_ground_line_steps_the_footings_anew(ground: Window) -> None:
     before = [s.key for s in ground.desk.building.checked.structure.steps]
-    ladder = ground.ladder
     item = level(ground.desk.building.project, "GR")
     spots = ground.desk.building.project.spots
-    ladder.level_moved.emit("GR", item.elevation - 1 * FOOT, True)
-    ladder.level_moved.emit("GR", item.elevation - 2 * FOOT, True)
-    ladder.level_moved.emit("GR", item.elevation - 2 * FOOT, False)
+    ground.drag.drag_level("GR", item.elevation - 1 * FOOT, True)
+    ground.drag.drag_level("GR", item.elevation - 2 * FOOT, True)
+    ground.drag.drag_level("GR", item.elevation - 2 * FOOT, False)
     project = ground.desk.building.project
     assert level(project, "GR").elevation == pytest.approx(item.elevation - 2 * FOOT)
     assert {round(a.height - b.height, 3) for a, b in zip(spots, project.spots)} == {

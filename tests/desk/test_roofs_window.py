@@ -215,7 +215,7 @@ def test_the_ridge_is_dragged_on_the_ladder_and_its_pitch_follows(
     ladder = roofed.ladder
     shape = roofed.desk.building.checked.structure.roofs[the("roof:R1")]
     before, y = shape.edges[0].slope, ladder.y_of(shape.roof.top)
-    Hands(qtbot, ladder).drag((20.0, y), (20.0, y - 24.0))
+    Hands(qtbot, ladder).drag((140.0, y), (140.0, y - 24.0))
     now = roofed.desk.building.checked.structure.roofs[the("roof:R1")]
     assert now.edges[0].slope > before  # type: ignore[operator]
     assert now.roof.top == pytest.approx(

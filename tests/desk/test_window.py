@@ -86,7 +86,7 @@ def test_drag_a_level_and_everything_follows_then_undo(window: Window, qtbot: Qt
     ladder = window.ladder
     y = ladder.y_of(plate)
     hands = Hands(qtbot, ladder)
-    hands.drag((8, y), (8, y - 40))
+    hands.drag((140, y), (140, y - 40))
     moved = level(window.desk.building.project, "P2").elevation
     assert moved > plate + 200
     now = max(
@@ -190,10 +190,10 @@ def test_a_mend_is_shown_before_it_is_made(window: Window, qtbot: QtBot) -> None
     hands = Hands(qtbot, rows)
     before = window.desk.building.project
     hands.click(rows.width() - 50, 12)
-    assert rows.armed == 0
+    assert window.desk.armed == 0
     assert window.desk.building.project == before
-    assert window.ladder.building.project != before, "the ladder shows it as it would be"
-    assert "leaves 1 of 2" in rows.preview
+    assert window.desk.shown.project != before, "the ladder shows it as it would be"
+    assert "leaves 1 of 2" in window.desk.preview
     hands.click(rows.width() - 50, 12)
     assert misfits(window.desk.building.findings) == []
     window.desk.undo()
@@ -203,8 +203,8 @@ def test_a_mend_is_shown_before_it_is_made(window: Window, qtbot: QtBot) -> None
 def test_escape_leaves_a_preview(window: Window, qtbot: QtBot) -> None:
     mending.mend(window.desk, 0)
     qtbot.keyClick(window, Qt.Key.Key_Escape)
-    assert window.fit_list.rows.armed == -1
-    assert window.ladder.building.project == window.desk.building.project
+    assert window.desk.armed == -1
+    assert window.desk.shown.project == window.desk.building.project
 
 
 def test_look_goes_to_the_finding(window: Window) -> None:
@@ -579,10 +579,10 @@ def test_escape_on_the_board_leaves_tool_preview_and_selection(
     assert not window.desk.at_work
     mending.mend(window.desk, 0)
     qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
-    assert window.ladder.building.project == window.desk.building.project
+    assert window.desk.shown.project == window.desk.building.project
     mending.mend(window.desk, 0)
     qtbot.keyClick(window.fit_list.rows, Qt.Key.Key_Escape)
-    assert (window.fit_list.rows.armed, window.ladder.building.project) == (
+    assert (window.desk.armed, window.desk.shown.project) == (
         -1,
         window.desk.building.project,
     )
@@ -595,9 +595,9 @@ def test_a_preview_is_left_by_looking_elsewhere(window: Window) -> None:
     """Else the next click on the same word would make an edit that nobody sees any more."""
     mending.mend(window.desk, 0)
     window.desk.work_in(the("run:G1"))
-    assert window.fit_list.rows.armed == -1
+    assert window.desk.armed == -1
     mending.mend(window.desk, 0)
-    assert window.fit_list.rows.armed == 0
+    assert window.desk.armed == 0
     assert window.desk.building.history.done == ()
 
 

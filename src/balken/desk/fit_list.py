@@ -1,7 +1,7 @@
 """The fit list: one line a finding; look shows it, mend shows what would change, and then does
 it."""
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
@@ -9,7 +9,8 @@ from balken.desk.paint import polish
 from balken.desk.plain import plain_tip
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
-from balken.session.shown import Shown
+from balken.session import mending
+from balken.session.desk import Desk
 from balken.units import format_force
 
 ROW = 30
@@ -20,18 +21,10 @@ MOST_SPOKEN = 20
 class FitRows(QWidget):
     """The lines of the fit list."""
 
-    looked = Signal(int)
-    mended = Signal(int)
-
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, desk: Desk) -> None:
         super().__init__()
-        self.theme = theme
-        self.building: Shown | None = None
+        self.theme, self.desk = theme, desk
         self.findings: tuple[Finding, ...] = ()
-        self.chosen = -1
-        self.armed = -1
-        """The finding whose mend is previewed."""
-        self.preview = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self._hover: tuple[int, str] = (-1, "")
@@ -39,11 +32,11 @@ class FitRows(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(600, max(ROW, ROW * len(self.findings)))
 
-    def show_findings(self, building: Shown) -> None:
-        """Show the findings of a building."""
-        self.building, self.findings = building, building.findings
-        if self.chosen >= len(self.findings):
-            self.chosen = -1
+    def show_findings(self) -> None:
+        """Show the findings of the building as it is, whatever is previewed."""
+        self.findings = self.desk.as_it_is().findings
+        if self.desk.row >= len(self.findings):
+            self.desk.row = -1
         self.setMinimumHeight(ROW * max(1, len(self.findings)))
         words = "; ".join(f.text for f in self.findings[:MOST_SPOKEN])
         self.setAccessibleName("Fit list: " + (words or "everything fits"))
@@ -67,14 +60,14 @@ class FitRows(QWidget):
 
     def _row(self, painter: QPainter, i: int, f: Finding) -> None:
         t, y = self.theme, i * ROW
-        if i == self.chosen or i == self.armed:
+        if i == self.desk.row or i == self.desk.armed:
             painter.fillRect(QRectF(6, y, self.width() - 12, ROW - 2), QColor(t.wash))
         self._sign(painter, f.kind, 16, y + 9)
         painter.setFont(font(13, bold=True))
         painter.setPen(QColor(t.ink))
         painter.drawText(QPointF(36, y + 18), KIND_WORDS[f.kind])
         painter.setPen(QColor(t.accent))
-        amount = polish(amount_text(self.building.project, f)) if f.measure != "count" else ""
+        amount = polish(amount_text(self.desk.project, f)) if f.measure != "count" else ""
         metrics = QFontMetricsF(painter.font())
         painter.drawText(QPointF(168 - metrics.horizontalAdvance(amount), y + 18), amount)
         painter.setFont(font(13))
@@ -88,14 +81,16 @@ class FitRows(QWidget):
             metrics.elidedText(polish(f.place), Qt.TextElideMode.ElideRight, half - 8),
         )
         advice = (
-            self.preview if i == self.armed else (f.mend.text if f.mend else f.text.split(". ")[-1])
+            self.desk.preview
+            if i == self.desk.armed
+            else (f.mend.text if f.mend else f.text.split(". ")[-1])
         )
-        painter.setPen(QColor(t.accent if i == self.armed else t.quiet))
+        painter.setPen(QColor(t.accent if i == self.desk.armed else t.quiet))
         painter.drawText(
             QPointF(182 + half, y + 18),
             metrics.elidedText(polish(advice), Qt.TextElideMode.ElideRight, room - half - 4),
         )
-        for zone, word in ((look, "look"), (mend, "do it" if i == self.armed else "mend")):
+        for zone, word in ((look, "look"), (mend, "do it" if i == self.desk.armed else "mend")):
             if word != "look" and f.mend is None:
                 continue
             painter.setFont(font(13, bold=self._hover == (i, word)))
@@ -122,7 +117,7 @@ class FitRows(QWidget):
             return -1, ""
         look, mend = self._zones()
         if x >= mend - 6 and self.findings[row].mend:
-            return row, "do it" if row == self.armed else "mend"
+            return row, "do it" if row == self.desk.armed else "mend"
         return row, "look" if look - 6 <= x < mend - 6 else "row"
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -137,20 +132,20 @@ class FitRows(QWidget):
         row, zone = self._at(event.position().x(), event.position().y())
         if row < 0:
             return
-        self.chosen = row
+        self.desk.row = row
         if zone in ("mend", "do it"):
-            self.mended.emit(row)
+            mending.mend(self.desk, row)
         else:
-            self.looked.emit(row)
+            mending.look(self.desk, row)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps: dict[int, int] = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
         step = steps.get(event.key())
         if step and self.findings:
-            self.chosen = max(0, min(len(self.findings) - 1, self.chosen + step))
-            self.looked.emit(self.chosen)
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen >= 0:
-            self.mended.emit(self.chosen)
+            self.desk.row = max(0, min(len(self.findings) - 1, self.desk.row + step))
+            mending.look(self.desk, self.desk.row)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.desk.row >= 0:
+            mending.mend(self.desk, self.desk.row)
         else:
             super().keyPressEvent(event)
 
@@ -158,10 +153,10 @@ class FitRows(QWidget):
 class FitList(QWidget):
     """Heading, lines and the foot of the fit list."""
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, desk: Desk) -> None:
         super().__init__()
-        self.theme = theme
-        self.rows = FitRows(theme)
+        self.theme, self.desk = theme, desk
+        self.rows = FitRows(theme, desk)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
         self.area.setWidget(self.rows)
@@ -181,10 +176,7 @@ class FitList(QWidget):
         painter.setPen(QColor(t.quiet))
         painter.drawText(QPointF(14, 21), "FIT LIST")
         painter.setFont(font(12))
-        building = self.rows.building
-        if building is None:
-            return
-        n = len(building.findings)
+        n = len(self.rows.findings)
         words = (
             "nothing open"
             if not n
@@ -193,8 +185,8 @@ class FitList(QWidget):
             else f"{n} findings on this building"
         )
         painter.drawText(QPointF(72, 21), words)
-        path = building.checked.path
-        system = building.project.system
+        path = self.desk.checked.path
+        system = self.desk.system
         applied, soil = sum(path.applied), sum(path.soil_total)
         closed = "Load path closed" if abs(applied - soil) < 1.0 else "Load path open"
         foot = (

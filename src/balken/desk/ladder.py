@@ -1,12 +1,13 @@
 """The ladder: the section of the building to scale, with every level as a line that can be dragged
 or typed."""
 
-import math
-from collections.abc import Callable
+from collections.abc import Sequence
+from typing import NamedTuple
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import (
     QColor,
+    QFocusEvent,
     QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
@@ -20,45 +21,66 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 from balken.desk.paint import Easel, polish
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Patch
-from balken.drawing.section import SectionPart
+from balken.drawing.section import SectionPart, wall_section
+from balken.drawing.spread import spread
 from balken.drawing.tiers import Tier
 from balken.fit.finding import Finding
-from balken.model.names import Name
-from balken.model.project import Level, column
-from balken.session.dragging import RIDGE
-from balken.session.shown import Shown
+from balken.model.names import ThingName
+from balken.model.project import Level, column, level
+from balken.session.desk import Desk, level_of
+from balken.session.dragging import RIDGE, Drag
+from balken.session.toolbox import WHOLE
+from balken.session.veil import is_hidden
 from balken.units import LengthError, format_length, format_run, parse_length
 
-SECTION = (0.5, 0.72)
-"""Where across the ladder the section is drawn, as shares of its width."""
-GRAB = 6
+WIDTH = 236
+NAMES_END, LINE, LINE_END, HEIGHTS = 110.0, 116.0, 180.0, 186.0
+"""Across the ladder: names stand up to the first, lines lie between the next two, heights begin at
+the last; leaders go between, px."""
+MIDDLE = 130.0
+"""The outer face of the wall is drawn here, px."""
+GRAB = 6.0
 """A level line can be grabbed this near, px."""
+NARROW = 5.0
+"""In a narrow tier a line is grabbed within this share of its height only, one part in so many, so
+that the tier can be taken too."""
 ROW = 15.0
 """Least distance between the words of two levels, px."""
-TOP, BOTTOM = 64, 40
+TOP, BOTTOM, HEAD, FOOT = 64, 48, 44.0, 36.0
+"""The section keeps off the edges by the first two, words by the others, px."""
+HINT = "PgUp PgDn tiers · ↑ ↓ levels"
+
+
+class Word(NamedTuple):
+    """What stands beside a height: the level it belongs to, a name and a number."""
+
+    key: str
+    """Of a level, or of the ridge; empty for what cannot be taken."""
+    z: float
+    name: str
+    number: str
+    quiet: bool = False
+    wrong: bool = False
 
 
 class Ladder(QWidget):
     """Every level at true height, and between them what fills the building."""
 
-    tier_chosen = Signal(object)
-    level_chosen = Signal(str)
-    level_moved = Signal(str, float, bool)
-    """Level, new height, whether the drag still goes on."""
-
-    def __init__(self, theme: Theme, say: Callable[[str], None]) -> None:
+    def __init__(self, theme: Theme, desk: Desk, drag: Drag) -> None:
         super().__init__()
-        self.theme, self.say = theme, say
-        self.building: Shown | None = None
+        self.theme, self.desk, self.drag = theme, desk, drag
         self.parts: tuple[SectionPart, ...] = ()
-        self.tiers: tuple[Tier, ...] = ()
-        self.tier: Name | None = None
-        self.level = ""
-        self._drag: tuple[str, float, float] | None = None
+        self._frozen: tuple[float, float] | None = None
+        """The heights that are shown, while something is dragged."""
+        self._held: tuple[str, float, float] | None = None
+        """What is dragged, from which pixel row and height."""
         self._hover = ""
+        self._typing = ""
+        """The level whose height is typed."""
+        self.setFixedWidth(WIDTH)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Ladder of levels")
+        self.setAccessibleDescription(HINT)
         self.entry = QLineEdit(self)
         self.entry.setAccessibleName("Height of the level")
         self.entry.hide()
@@ -66,108 +88,133 @@ class Ladder(QWidget):
         self.entry.textEdited.connect(lambda: self._wrong(False))
 
     def sizeHint(self) -> QSize:
-        return QSize(236, 600)
+        return QSize(WIDTH, 600)
 
-    def show_building(
-        self,
-        building: Shown,
-        parts: tuple[SectionPart, ...],
-        tiers: tuple[Tier, ...],
-        tier: Name | None,
-        level: str,
-    ) -> None:
-        """Show a building; called after every edit."""
-        self.building, self.parts, self.tiers, self.tier, self.level = (
-            building,
-            parts,
-            tiers,
-            tier,
-            level,
+    def show_building(self) -> None:
+        """Show the building as the desk shows it; called after every edit."""
+        desk, shown = self.desk, self.desk.shown
+        member = desk.member()
+        looked = member.host if member else desk.selection
+        self.parts = tuple(
+            p
+            for p in wall_section(shown.checked, shown.findings, looked)
+            if not p.tier or not is_hidden(desk.veil, p.tier)
         )
+        tier = desk.current_tier()
+        self.setAccessibleName(f"Ladder of levels; working in {tier.name if tier else 'nothing'}")
         self.update()
-
-    roofs_shown = True
-    """Whether any roof is in sight."""
 
     # -- places ---------------------------------------------------------------
 
+    @property
+    def chosen(self) -> str:
+        """The key of the level that is selected."""
+        return level_of(self.desk.selection)
+
     def _range(self) -> tuple[float, float]:
-        heights = [x.elevation for x in self.building.project.levels] if self.building else [0.0]
-        heights += [t.high for t in self.tiers] + [t.low for t in self.tiers]
+        """The heights that are shown, mm."""
+        if self._frozen is not None:
+            return self._frozen
+        heights = [x.elevation for x in self.desk.shown.project.levels] or [0.0]
+        heights += [z for t in self.desk.tiers for z in (t.low, t.high)]
         low, high = min(heights), max(heights)
         return low, max(high, low + 1000)
 
     def scale(self) -> float:
         """Px per mm."""
-        low, high = self._frozen if self._drag else self._range()
+        low, high = self._range()
         return (self.height() - TOP - BOTTOM) / (high - low)
-
-    _frozen: tuple[float, float] = (0.0, 1.0)
 
     def y_of(self, z: float) -> float:
         """The pixel row of a height."""
-        low, _ = self._frozen if self._drag else self._range()
-        return self.height() - BOTTOM - (z - low) * self.scale()
+        return self.height() - BOTTOM - (z - self._range()[0]) * self.scale()
 
     def z_of(self, y: float) -> float:
         """The height at a pixel row."""
-        low, _ = self._frozen if self._drag else self._range()
-        return low + (self.height() - BOTTOM - y) / self.scale()
+        return self._range()[0] + (self.height() - BOTTOM - y) / self.scale()
 
     def _to_pixel(self, p: tuple[float, float]) -> QPointF:
-        return QPointF(self.width() * 0.52 + p[0] * self.scale(), self.y_of(p[1]))
+        return QPointF(MIDDLE + p[0] * self.scale(), self.y_of(p[1]))
 
-    def _words(self) -> list[tuple[Level, float]]:
-        """Where the words of each level stand, pushed apart so that all can be read."""
-        if not self.building:
-            return []
-        levels = list(reversed(column(self.building.project)))
-        ys = [self.y_of(x.elevation) - 4 for x in levels]
-        for _ in range(40):
-            moved = False
-            for i in range(len(ys) - 1):
-                if ys[i + 1] - ys[i] < ROW - 0.01:
-                    push = (ROW - (ys[i + 1] - ys[i])) / 2
-                    ys[i] -= push
-                    ys[i + 1] += push
-                    moved = True
-            if not moved:
-                break
-        return list(zip(levels, ys))
+    def words(self) -> list[tuple[Word, float]]:
+        """Everything that stands beside a height, and the pixel row it stands at, from the top;
+        none nearer to another than can be read."""
+        found = sorted(self._all_words(), key=lambda w: (-w.z, w.key))
+        rows = spread([self.y_of(w.z) for w in found], ROW, HEAD, self.height() - FOOT)
+        return list(zip(found, rows))
+
+    def _all_words(self) -> list[Word]:
+        shown = self.desk.shown
+        system = shown.project.system
+        found = [
+            Word(x.id, x.elevation, x.name, format_length(x.elevation, system))
+            for x in shown.project.levels
+        ]
+        top, shapes = self.ridge(), list(shown.checked.structure.roofs.values())
+        if top is not None and shapes:
+            heel = shapes[0].edges[0].plate + shapes[0].heel
+            found.append(Word(RIDGE, top, "Top of ridge", format_length(top, system), quiet=True))
+            found.append(Word("", heel, f"heel {format_run(shapes[0].heel, system)}", "", True))
+        for misfit in self._misfits():
+            low, high = misfit.height or (0.0, 0.0)
+            text = f"{misfit.kind} {format_run(misfit.amount, system)}"
+            found.append(Word("", (low + high) / 2, "", text, wrong=True))
+        return found
+
+    def ridge(self) -> float | None:
+        """The height of the highest roof, mm; None where there is none, or roofs are out of
+        sight."""
+        shown, veil = self.desk.shown, self.desk.veil
+        roofs = [t for t in self.desk.tiers if t.kind == "roof" and not is_hidden(veil, t.id)]
+        if shown.project.roofs and not roofs:
+            return None
+        return max((s.roof.top for s in shown.checked.structure.roofs.values()), default=None)
+
+    def _misfits(self) -> list[Finding]:
+        found = self.desk.shown.findings
+        return [f for f in found if f.height and f.kind in ("gap", "overlap")]
 
     # -- painting -------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        t = self.theme
-        painter.fillRect(self.rect(), QColor(t.panel))
-        if not self.building:
-            return
+        painter.fillRect(self.rect(), QColor(self.theme.panel))
         self._band(painter)
-        easel = Easel(painter, t, self._to_pixel, 3.2)
-        chosen = [p.mark for p in self.parts]
-        easel.paint(tuple(chosen))
-        self._head(painter)
-        self._ridge(painter)
-        self._levels(painter)
-        self._misfits(painter)
+        painter.save()
+        painter.setClipRect(QRectF(NAMES_END - 4, 0, LINE_END - NAMES_END + 6, self.height()))
+        Easel(painter, self.theme, self._to_pixel, 3.2).paint(tuple(p.mark for p in self.parts))
+        painter.restore()
+        self._frame(painter)
+        self._locks(painter)
+        for word, y in self.words():
+            self._line(painter, word)
+            self._leaders(painter, word, y)
+            self._word(painter, word, y)
 
-    def _head(self, painter: QPainter) -> None:
+    def _frame(self, painter: QPainter) -> None:
+        """The head, the foot, and a ring round all where keys go to the ladder."""
         t = self.theme
-        painter.setFont(font(SMALL_PX, bold=True))
+        dots_per_mm = self.logicalDpiY() / 25.4
         painter.setPen(QColor(t.quiet))
+        painter.setFont(font(SMALL_PX, bold=True))
         painter.drawText(QPointF(14, 24), "LADDER")
         painter.setFont(font(SMALL_PX))
-        dots_per_mm = self.logicalDpiY() / 25.4
-        scale = round(dots_per_mm / self.scale() / 5) * 5
-        text = f"1 : {scale}"
-        painter.drawText(
-            QPointF(self.width() - 14 - QFontMetricsF(painter.font()).horizontalAdvance(text), 24),
-            text,
-        )
+        scale = f"1 : {round(dots_per_mm / self.scale() / 5) * 5}"
+        self._right(painter, self.width() - 14, 24, scale)
+        painter.drawText(QPointF(14, self.height() - 12), HINT)
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(t.accent), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(self.rect()).adjusted(2.5, 2.5, -2.5, -2.5))
+
+    def _right(self, painter: QPainter, x: float, y: float, text: str) -> None:
+        """Write text that ends at a place."""
+        width = QFontMetricsF(painter.font()).horizontalAdvance(text)
+        painter.drawText(QPointF(x - width, y), text)
 
     def _band(self, painter: QPainter) -> None:
-        tier = next((x for x in self.tiers if x.id == self.tier), None)
+        """A wash over the tier that is worked in."""
+        tier = self.desk.current_tier()
         if tier is None:
             return
         drawn = [
@@ -183,219 +230,153 @@ class Ladder(QWidget):
         painter.fillRect(QRectF(0, top, self.width(), bottom - top), wash)
         painter.fillRect(QRectF(0, top, 4, max(3.0, bottom - top)), QColor(self.theme.accent))
 
-    def _levels(self, painter: QPainter) -> None:
-        t = self.theme
-        system = self.building.project.system
-        normal, bold = font(12), font(12, bold=True)
-        self._locks(painter)
-        for level, y in self._words():
-            line = self.y_of(level.elevation)
-            if not level.held:
-                self._follows(painter, line)
-            on = level.id in (self.level, self._hover)
-            ink = QPen(QColor(t.accent if on else t.quiet), 1.4 if on else 1.0)
-            ink.setDashPattern([10, 3, 2, 3])
-            painter.setPen(ink)
-            painter.drawLine(QPointF(10, line), QPointF(self.width() - 10, line))
-            painter.setFont(bold if on else normal)
-            painter.setPen(QColor(t.accent if on else t.ink))
-            name = QFontMetricsF(painter.font()).elidedText(
-                level.name, Qt.TextElideMode.ElideRight, self.width() * 0.50
-            )
-            self._text(painter, 12, y, name)
-            text = polish(format_length(level.elevation, system))
-            painter.setFont(bold if on else normal)
-            painter.setPen(QColor(t.accent if on else t.quiet))
-            width = QFontMetricsF(painter.font()).horizontalAdvance(text)
-            self._text(painter, self.width() - 12 - width, y, text)
+    def _line(self, painter: QPainter, word: Word) -> None:
+        """The line of a level across the section; a level that follows from what is built has an
+        open ring at its end."""
+        t, y = self.theme, self.y_of(word.z)
+        if word.wrong:
+            painter.setPen(QPen(QColor(t.accent), 1.2))
+            painter.drawLine(QPointF(LINE_END - 8, y), QPointF(LINE_END, y))
+            return
+        if not word.key:
+            return
+        on = word.key in (self.chosen, self._hover)
+        ink = QPen(QColor(t.accent if on else t.quiet), 1.4 if on else 1.0)
+        ink.setDashPattern([2, 3] if word.quiet else [10, 3, 2, 3])
+        painter.setPen(ink)
+        painter.drawLine(QPointF(LINE, y), QPointF(LINE_END, y))
+        if word.key != RIDGE and not level(self.desk.shown.project, word.key).held:
+            painter.setPen(QPen(QColor(t.ink), 1.2))
+            painter.setBrush(QColor(t.panel))
+            painter.drawEllipse(QPointF(LINE, y), 3.2, 3.2)
 
-    def _follows(self, painter: QPainter, y: float) -> None:
-        """An open ring on the line of a level that follows from what is built up to it."""
-        painter.setPen(QPen(QColor(self.theme.ink), 1.2))
-        painter.setBrush(QColor(self.theme.panel))
-        painter.drawEllipse(QPointF(7, y), 3.2, 3.2)
+    def _leaders(self, painter: QPainter, word: Word, y: float) -> None:
+        """From the line to its words, where those had to give way."""
+        line = self.y_of(word.z)
+        painter.setPen(QPen(QColor(self.theme.quiet), 0.8))
+        if word.name and (word.key or abs(line - y) > 1.0):
+            painter.drawLine(QPointF(NAMES_END, y), QPointF(LINE, line))
+        if word.number:
+            painter.drawLine(QPointF(LINE_END, line), QPointF(HEIGHTS - 2, y))
+
+    def _word(self, painter: QPainter, word: Word, y: float) -> None:
+        t = self.theme
+        on = bool(word.key) and word.key in (self.chosen, self._hover)
+        painter.setFont(font(12, bold=on or word.wrong))
+        metrics = QFontMetricsF(painter.font())
+        base = y + metrics.capHeight() / 2
+        accent = on or word.wrong
+        painter.setPen(QColor(t.accent if accent else t.quiet if word.quiet else t.ink))
+        name = metrics.elidedText(polish(word.name), Qt.TextElideMode.ElideRight, NAMES_END - 14)
+        painter.drawText(QPointF(12, base), name)
+        painter.setPen(QColor(t.accent if accent else t.quiet))
+        painter.setFont(font(SMALL_PX, bold=on or word.wrong))
+        self._right(painter, self.width() - 5, base, polish(word.number))
 
     def _locks(self, painter: QPainter) -> None:
         """A bar at the right that joins levels which move together."""
         groups: dict[str, list[float]] = {}
-        for level in self.building.project.levels if self.building else ():
-            if level.lock:
-                groups.setdefault(level.lock, []).append(self.y_of(level.elevation))
+        for item in self.desk.shown.project.levels:
+            if item.lock:
+                groups.setdefault(item.lock, []).append(self.y_of(item.elevation))
         painter.setPen(QPen(QColor(self.theme.ink), 1.6))
         for i, ys in enumerate(groups.values()):
-            x = self.width() - 4.0 - 3.0 * i
+            x = LINE_END - 3.0 * i
             painter.drawLine(QPointF(x, min(ys)), QPointF(x, max(ys)))
             for y in ys:
                 painter.drawLine(QPointF(x - 4, y), QPointF(x, y))
 
-    def _top(self) -> float | None:
-        """The height of the highest roof; None where there is none, or roofs are out of
-        sight."""
-        if not self.roofs_shown:
-            return None
-        shapes = self.building.checked.structure.roofs.values() if self.building else ()
-        return max((s.roof.top for s in shapes), default=None)
-
-    def _at_ridge(self, x: float, y: float) -> bool:
-        top = self._top()
-        if top is None:
-            return False
-        line = self.y_of(top)
-        return abs(line - y) <= GRAB or (
-            line - 16 <= y <= line and (x < self.width() * 0.5 or x > self.width() * 0.72)
-        )
-
-    def _ridge(self, painter: QPainter) -> None:
-        """The top of the roof follows from the pitch, until it is dragged: then the pitch follows
-        from it."""
-        top = self._top()
-        if top is None:
-            return
-        y = self.y_of(top)
-        ink = QPen(QColor(self.theme.quiet), 1.0)
-        ink.setDashPattern([2, 3])
-        painter.setPen(ink)
-        painter.drawLine(QPointF(10, y), QPointF(self.width() - 10, y))
-        painter.setFont(font(12))
-        painter.setPen(QColor(self.theme.quiet))
-        self._text(painter, 12, y - 4, "Top of ridge")
-        text = polish(format_length(top, self.building.project.system))
-        self._text(
-            painter,
-            self.width() - 12 - QFontMetricsF(painter.font()).horizontalAdvance(text),
-            y - 4,
-            text,
-        )
-        shapes = list(self.building.checked.structure.roofs.values()) if self.building else []
-        if shapes:
-            heel = polish(f"heel {format_run(shapes[0].heel, self.building.project.system)}")
-            self._text(painter, 12, self.y_of(shapes[0].edges[0].plate + shapes[0].heel) - 5, heel)
-
-    def _text(self, painter: QPainter, x: float, y: float, text: str) -> None:
-        metrics = QFontMetricsF(painter.font())
-        ground = QColor(self.theme.panel)
-        ground.setAlpha(215)
-        painter.fillRect(
-            QRectF(
-                x - 2,
-                y - metrics.ascent() + 1,
-                metrics.horizontalAdvance(text) + 4,
-                metrics.height() - 3,
-            ),
-            ground,
-        )
-        painter.drawText(QPointF(x, y), text)
-
-    def _misfits(self, painter: QPainter) -> None:
-        system = self.building.project.system
-        painter.setFont(font(12, bold=True))
-        for finding in self._shown():
-            low, high = finding.height or (0.0, 0.0)
-            x = self.width() * 0.52 - 6
-            painter.setPen(QPen(QColor(self.theme.accent), 1.2))
-            for z in (low, high):
-                painter.drawLine(QPointF(x - 8, self.y_of(z)), QPointF(x + 4, self.y_of(z)))
-            text = polish(f"{finding.kind} {format_run(finding.amount, system)}")
-            painter.setPen(QColor(self.theme.accent))
-            self._text(painter, x + 24, self.y_of(low) + 14, text)
-
-    def _shown(self) -> list[Finding]:
-        found = self.building.findings if self.building else ()
-        return [f for f in found if f.height and f.kind in ("gap", "overlap")]
-
     # -- hands ----------------------------------------------------------------
 
-    def _level_at(self, x: float, y: float) -> Level | None:
-        for level, word in self._words():
-            if word - 12 <= y <= word + 3 and (x < self.width() * 0.5 or x > self.width() * 0.72):
-                return level
-        near = sorted(
-            ((abs(self.y_of(level.elevation) - y), level.id, level) for level, _ in self._words()),
-            key=lambda n: n[:2],
-        )
-        return near[0][2] if near and near[0][0] <= self._grab(x, y) else None
+    def taken_at(self, x: float, y: float) -> str:
+        """The key of the level, or the ridge, that is taken at a pixel: by its name, its height or
+        its line; empty where a tier is."""
+        words = self.words()
+        if not LINE <= x <= LINE_END:
+            beside = [w.key for w, row in words if w.key and abs(row - y) <= ROW / 2]
+            return next((k for k in beside if self._is_word(k, x)), "")
+        near = sorted((abs(self.y_of(w.z) - y), w.key) for w, _ in words if w.key)
+        return near[0][1] if near and near[0][0] <= self._grab(y) else ""
 
-    def _grab(self, x: float, y: float) -> float:
-        """How near to its line a level is taken, px: less where the section is drawn and a
-        narrow tier lies between two lines, so that the tier can be taken there."""
-        if not SECTION[0] <= x / self.width() <= SECTION[1]:
-            return GRAB
-        tier = self._tier_at(y)
-        high = abs(self.y_of(tier.high) - self.y_of(tier.low)) if tier else math.inf
-        return min(GRAB, max(1.0, high / 5))
+    def _is_word(self, key: str, x: float) -> bool:
+        """Whether the name or the height of a level stands at a place across."""
+        word = next(w for w, _ in self.words() if w.key == key)
+        metrics = QFontMetricsF(font(12))
+        name_end = min(NAMES_END, 14 + metrics.horizontalAdvance(polish(word.name)))
+        number = self.width() - 9 - metrics.horizontalAdvance(polish(word.number))
+        return x <= name_end or x >= number
 
-    def _tier_at(self, y: float) -> Tier | None:
+    def _grab(self, y: float) -> float:
+        """How near to its line a level is taken, px: less in a narrow tier."""
+        tier = self.tier_at(y)
+        high = abs(self.y_of(tier.high) - self.y_of(tier.low)) if tier else NARROW * GRAB
+        return min(GRAB, max(1.0, high / NARROW))
+
+    def tier_at(self, y: float) -> Tier | None:
         """The thinnest tier at a pixel row: joists lie inside the height of nothing else."""
         z = self.z_of(y)
-        inside = [t for t in self.tiers if t.low - 1 <= z <= t.high + 1]
+        inside = [t for t in self.desk.tiers if t.low - 1 <= z <= t.high + 1]
         return min(inside, key=lambda t: t.high - t.low, default=None)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         x, y = event.position().x(), event.position().y()
         self.entry.hide()
-        top = self._top()
-        if top is not None and self._at_ridge(x, y):
+        key = self.taken_at(x, y)
+        if key:
             self._frozen = self._range()
-            self._drag = (RIDGE, y, top)
-            return
-        level = self._level_at(x, y)
-        if level:
-            self._frozen = self._range()
-            self._drag = (level.id, y, level.elevation)
-            self.level_chosen.emit(level.id)
-            return
-        tier = self._tier_at(y)
-        if tier is not None:
-            self.tier_chosen.emit(tier.id)
+            self._held = (key, y, self._height_of(key))
+            if key != RIDGE:
+                self.desk.select(ThingName("level", key))
+        elif tier := self.tier_at(y):
+            self.desk.work_in(tier.id)
+
+    def _height_of(self, key: str) -> float:
+        if key == RIDGE:
+            return self.ridge() or 0.0
+        return level(self.desk.project, key).elevation
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         x, y = event.position().x(), event.position().y()
-        if self._drag is None:
-            level = self._level_at(x, y)
-            self._hover = level.id if level else ""
-            taken = level is not None or self._at_ridge(x, y)
-            self.setCursor(Qt.CursorShape.SizeVerCursor if taken else Qt.CursorShape.ArrowCursor)
+        if self._held is None:
+            self._hover = self.taken_at(x, y)
+            shape = Qt.CursorShape.SizeVerCursor if self._hover else Qt.CursorShape.ArrowCursor
+            self.setCursor(shape)
             self.update()
             return
-        key, start, height = self._drag
+        key, start, height = self._held
         if abs(y - start) < 3:
             return
         raw = height + (start - y) / self.scale()
-        step = 25.4 / 8 if self.building.project.system == "us" else 5.0
+        step = WHOLE[self.desk.system] / (8 if self.desk.system == "us" else 2)
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             step /= 2
-        self.level_moved.emit(key, round(raw / step) * step, True)
+        self.drag.drag_level(key, round(raw / step) * step, True)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._drag:
-            key = self._drag[0]
-            moved = abs(event.position().y() - self._drag[1]) >= 3
-            self._drag = None
-            if moved and key == RIDGE:
-                self.level_moved.emit(key, self._top() or 0.0, False)
-            elif moved:
-                item = next(x for x in self.building.project.levels if x.id == key)
-                self.level_moved.emit(key, item.elevation, False)
-            self.update()
+        if self._held is None:
+            return
+        key, start, _ = self._held
+        self._held = self._frozen = None
+        if abs(event.position().y() - start) >= 3:
+            self.drag.drag_level(key, self._height_of(key), False)
+        self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        self._drag = None
-        level = self._level_at(event.position().x(), event.position().y())
-        if level:
-            self.type_height(level.id)
+        self._held = self._frozen = None
+        key = self.taken_at(event.position().x(), event.position().y())
+        if key and key != RIDGE:
+            self.type_height(key)
 
     def type_height(self, key: str) -> None:
         """Open the field for a level's height."""
-        for level, y in self._words():
-            if level.id == key:
-                self.level = key
-                self.entry.setText(
-                    format_length(level.elevation, self.building.project.system).replace("−", "-")
-                )
-                self.entry.setGeometry(self.width() - 112, int(y) - 17, 102, 24)
-                self.entry.show()
-                self.entry.setFocus()
-                self.entry.selectAll()
+        row = next(y for w, y in self.words() if w.key == key)
+        self._typing = key
+        text = format_length(self._height_of(key), self.desk.system)
+        self.entry.setText(text.replace("−", "-"))
+        self.entry.setGeometry(self.width() - 112, int(row) - 12, 106, 24)
+        self.entry.show()
+        self.entry.setFocus()
+        self.entry.selectAll()
 
     def _wrong(self, wrong: bool) -> None:
         self.entry.setProperty("wrong", wrong)
@@ -404,43 +385,55 @@ class Ladder(QWidget):
 
     def _typed(self) -> None:
         try:
-            value = parse_length(self.entry.text(), self.building.project.system, negative=True)
+            value = parse_length(self.entry.text(), self.desk.system, negative=True)
         except LengthError as error:
             self._wrong(True)
-            self.say(str(error))
+            self.desk.say(str(error))
             return
+        self._leave_entry()
+        self.drag.drag_level(self._typing, value, False)
+
+    def _leave_entry(self) -> None:
         self.entry.hide()
         self.setFocus()
-        self.level_moved.emit(self.level, value, False)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
+        by = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(key), 0)
         if key == Qt.Key.Key_Escape and self.entry.isVisible():
-            self.entry.hide()
-            self.setFocus()
-            return
-        names = [level.id for level, _ in self._words()]
-        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and names:
-            if event.modifiers() & Qt.KeyboardModifier.ControlModifier and self.level:
-                step = (25.4 if self.building.project.system == "us" else 10.0) * (
-                    1 if key == Qt.Key.Key_Up else -1
-                )
-                item = next(x for x in self.building.project.levels if x.id == self.level)
-                self.level_moved.emit(self.level, item.elevation + step, False)
-                return
-            here = names.index(self.level) if self.level in names else 0
-            there = here + (-1 if key == Qt.Key.Key_Up else 1)
-            self.level_chosen.emit(names[max(0, min(len(names) - 1, there))])
-            return
-        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.level:
-            self.type_height(self.level)
-            return
-        super().keyPressEvent(event)
+            self._leave_entry()
+        elif by and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self._nudge(by)
+        elif by:
+            self._step(by, column(self.desk.shown.project))
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.chosen:
+            self.type_height(self.chosen)
+        else:
+            super().keyPressEvent(event)
+
+    def _nudge(self, by: int) -> None:
+        """Move the chosen level by an inch, or by 10 mm."""
+        if self.chosen:
+            height = self._height_of(self.chosen) + by * WHOLE[self.desk.system]
+            self.drag.drag_level(self.chosen, height, False)
+
+    def _step(self, by: int, levels: Sequence[Level]) -> None:
+        """Choose the level above, or below."""
+        keys = [x.id for x in levels]
+        if keys:
+            here = keys.index(self.chosen) if self.chosen in keys else len(keys) - (by > 0)
+            there = max(0, min(len(keys) - 1, here + by))
+            self.desk.select(ThingName("level", keys[there]))
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.desk.say("Page up and page down step through the tiers, arrows through the levels.")
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.update()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Step through the tiers."""
-        ids = [t.id for t in self.tiers]
-        if self.tier in ids:
-            there = ids.index(self.tier) + (1 if event.angleDelta().y() > 0 else -1)
-            if 0 <= there < len(ids):
-                self.tier_chosen.emit(ids[there])
+        self.desk.next_tier(1 if event.angleDelta().y() > 0 else -1)

@@ -114,10 +114,11 @@ class PickIndex:
 
 
 def _box(mark: Mark) -> Box:
-    points = (
-        mark.ring if isinstance(mark, Patch) else mark.points if isinstance(mark, Stroke) else None
-    )
-    if points is None:
+    if isinstance(mark, Patch):
+        points = mark.ring
+    elif isinstance(mark, Stroke):
+        points = mark.points
+    else:
         x, y = mark.centre if isinstance(mark, Disc) else mark.at
         return x, y, x, y
     xs, ys = [p[0] for p in points], [p[1] for p in points]

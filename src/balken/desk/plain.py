@@ -4,7 +4,7 @@ pictures or devices."""
 import html
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtWidgets import QLabel, QLayout, QWidget
 
 
 class PlainLabel(QLabel):
@@ -14,6 +14,15 @@ class PlainLabel(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+def emptied(layout: QLayout) -> None:
+    """Take every widget out of a layout; it may be in the middle of the click that led here."""
+    while (item := layout.takeAt(0)) is not None:
+        widget = item.widget()
+        if widget is not None:
+            widget.hide()
+            widget.deleteLater()
 
 
 def plain_tip(text: str) -> str:

@@ -77,7 +77,7 @@ class Slip(QScrollArea):
         if old:  # it may be in the middle of the click that led here
             old.hide()
             old.deleteLater()
-        body = QWidget()
+        self.body = body = QWidget()
         self.column = QVBoxLayout(body)
         self.column.setContentsMargins(PAD, 16, PAD, 16)
         self.column.setSpacing(4)
@@ -88,7 +88,7 @@ class Slip(QScrollArea):
         """Finish filling: laid out at once, for a view that takes long to draw would show it
         crushed till then."""
         self.column.addStretch(1)
-        body = self.widget()
+        body = self.body
         for child in body.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly):
             # A layout shows what is put into it on the next pass only, and till then leaves it no room.
             child.show()
@@ -203,7 +203,7 @@ class Slip(QScrollArea):
 
     def _fields(self) -> list[QLineEdit]:
         """The fields of the slip as it is now, from the top."""
-        return self.widget().findChildren(QLineEdit)
+        return self.body.findChildren(QLineEdit)
 
     def _options(self, row: rows.Options) -> None:
         """A list to choose from."""

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from balken.design.codes.us.nds.values import NoValueError
 from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
-from balken.desk.plain import PlainLabel
+from balken.desk.plain import PlainLabel, emptied
 from balken.desk.slip_parts import Bars, Lines, caption
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.words import pretty
@@ -261,11 +261,7 @@ class SpansPanel(QFrame):
         self.work()
 
     def _clear(self) -> None:
-        while self.detail.count():
-            item = self.detail.takeAt(0)
-            if item.widget():
-                item.widget().hide()
-                item.widget().deleteLater()
+        emptied(self.detail)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:

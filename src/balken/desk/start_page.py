@@ -138,7 +138,8 @@ class StartPage(QWidget):
         def drop() -> None:
             forget(left)
             for i in range(row.count()):
-                widget = row.itemAt(i).widget()
+                item = row.itemAt(i)
+                widget = item.widget() if item is not None else None
                 if widget is not None:
                     widget.hide()
 

@@ -3,7 +3,7 @@
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
-from balken.desk.plain import PlainLabel
+from balken.desk.plain import PlainLabel, emptied
 from balken.desk.theme import Theme
 from balken.desk.words import ToolWord
 from balken.session.commands import (
@@ -25,7 +25,7 @@ class Strip(QWidget):
     def __init__(self, theme: Theme, desk: Desk) -> None:
         super().__init__()
         self.theme, self.desk = theme, desk
-        self.setFixedWidth(124)
+        self.setFixedWidth(138)
         self.setAutoFillBackground(True)
         self.setAttribute(
             Qt.WidgetAttribute.WA_StyledBackground
@@ -51,8 +51,8 @@ class Strip(QWidget):
 
     def fill(self) -> None:
         """Show what can be done now."""
-        _empty(self.tools)
-        _empty(self.foot)
+        emptied(self.tools)
+        emptied(self.foot)
         desk = self.desk
         changes = changing(desk)
         for title, words in (
@@ -95,12 +95,3 @@ def _heading(column: QVBoxLayout, text: str) -> None:
     label.setProperty("caps", True)
     label.setContentsMargins(12, 4, 0, 4)
     column.addWidget(label)
-
-
-def _empty(column: QVBoxLayout) -> None:
-    while column.count():
-        item = column.takeAt(0)
-        widget = item.widget() if item is not None else None
-        if widget is not None:
-            widget.hide()
-            widget.deleteLater()

@@ -23,7 +23,7 @@ class TellLine(QWidget):
     ) -> None:
         super().__init__(over)
         over.installEventFilter(self)
-        self._answered, self._leave = answered, leave
+        self._answered, self._leave, self.over = answered, leave, over
         self.run: ToolRun | None = None
         self.setAutoFillBackground(True)
         self.setStyleSheet(
@@ -68,8 +68,7 @@ class TellLine(QWidget):
     def _lie(self) -> None:
         """Lie across the top of the board, over the drawing, so that the drawing stays where it
         is."""
-        over = self.parentWidget()
-        self.setGeometry(0, 4, over.width(), 34)
+        self.setGeometry(0, 4, self.over.width(), 34)
 
     def _typed(self, text: str) -> None:
         if self.run is not None and self.run.ask is not None:
@@ -89,6 +88,6 @@ class TellLine(QWidget):
         ):
             self._leave()
             return True
-        if event.type() == QEvent.Type.Resize and watched is self.parentWidget():
+        if event.type() == QEvent.Type.Resize and watched is self.over:
             self._lie()
         return super().eventFilter(watched, event)

@@ -2,7 +2,6 @@
 selection."""
 
 from collections.abc import Callable, Sequence
-from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -27,17 +26,15 @@ from balken.desk.theme import DARK, LIGHT, Theme, apply
 from balken.desk.top_bar import TopBar
 from balken.desk.words import Line, hairline
 from balken.desk.work import run_apart, waited_for
-from balken.drawing.section import wall_section
 from balken.geometry.plane import Point
-from balken.model.names import Name, ThingName
-from balken.session import acts, files, mending
+from balken.model.names import Name
+from balken.session import acts, files
 from balken.session.building import Building
 from balken.session.commands import Command, changing, commands
-from balken.session.desk import Desk, level_of
+from balken.session.desk import Desk
 from balken.session.dragging import Drag
 from balken.session.face import Answers, Errand
 from balken.session.things.register import THINGS
-from balken.session.veil import is_hidden
 
 _T = TypeVar("_T")
 USUAL = (1280, 800)
@@ -76,20 +73,14 @@ class Window(QMainWindow):
             apply(app, self.theme)
         t, desk = self.theme, self.desk
         self.top = TopBar(t, desk, self)
-        self.ladder = Ladder(t, desk.say)
-        self.ladder.setFixedWidth(236)
-        self.ladder.tier_chosen.connect(desk.work_in)
-        self.ladder.level_chosen.connect(lambda k: desk.select(ThingName("level", k)))
-        self.ladder.level_moved.connect(self.drag.drag_level)
+        self.ladder = Ladder(t, desk, self.drag)
         self.line = Line(t)
         self.strip = Strip(t, desk)
         self.board = Board(t, desk, self.drag)
         self.plan, self.space = self.board.plan, self.board.space
         self.upright, self.paper = self.board.upright, self.board.paper
-        self.fit_list = FitList(t)
+        self.fit_list = FitList(t, desk)
         self.fit_list.setFixedHeight(150)
-        self.fit_list.rows.looked.connect(partial(mending.look, desk))
-        self.fit_list.rows.mended.connect(partial(mending.mend, desk))
         self.slip = Slip(t, desk)
         self.slip.setStyleSheet(f"QScrollArea {{ background: {t.panel}; }}")
         old = self.takeCentralWidget()
@@ -132,17 +123,7 @@ class Window(QMainWindow):
         desk, shown = self.desk, self.desk.shown
         self.setWindowTitle(f"{shown.project.name} – Balken")
         self.top.show_building()
-        member = desk.member()
-        looked = member.host if member else desk.selection
-        parts = tuple(
-            p
-            for p in wall_section(shown.checked, shown.findings, looked)
-            if not p.tier or not is_hidden(desk.veil, p.tier)
-        )
-        level = level_of(desk.selection)
-        self.ladder.show_building(shown, parts, desk.tiers, desk.tier_id, level)
-        seen = [t for t in desk.tiers if not is_hidden(desk.veil, t.id)]
-        self.ladder.roofs_shown = not shown.project.roofs or any(t.kind == "roof" for t in seen)
+        self.ladder.show_building()
         self.board.show_building(shown)
         self.slip.setVisible(desk.view != "paper")
         self.show_findings()
@@ -161,10 +142,7 @@ class Window(QMainWindow):
 
     def show_findings(self) -> None:
         """Show the fit list alone."""
-        rows, desk = self.fit_list.rows, self.desk
-        rows.armed, rows.preview, rows.chosen = desk.armed, desk.preview, desk.row
-        rows.show_findings(desk.as_it_is())
-        desk.row = rows.chosen
+        self.fit_list.rows.show_findings()
         self.fit_list.update()
 
     def say(self, text: str) -> None:

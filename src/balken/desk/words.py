@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QPushButton, QWidget
 
-from balken.desk.plain import PlainLabel, plain_tip
+from balken.desk.plain import PlainLabel, emptied, plain_tip
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.session.commands import Command
 from balken.session.face import Answers
@@ -122,10 +122,7 @@ class Line(QWidget):
     def ask(self, text: str, answers: Answers) -> None:
         """Show words and answers."""
         self.asked = (text, answers)
-        while self.row.count():
-            item = self.row.takeAt(0)
-            if item.widget():
-                item.widget().deleteLater()
+        emptied(self.row)
         label = PlainLabel(text)
         label.setWordWrap(True)
         self.row.addWidget(label, 1)

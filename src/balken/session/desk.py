@@ -277,7 +277,9 @@ class Desk:
         """Work in the tier above, or below."""
         ids = [t.id for t in self.tiers]
         if self.tier_id in ids:
-            self.work_in(ids[max(0, min(len(ids) - 1, ids.index(self.tier_id) + by))])
+            there = max(0, min(len(ids) - 1, ids.index(self.tier_id) + by))
+            self.work_in(ids[there])
+            self.say(f"Working in {self.tiers[there].name}.")
 
     def show_view(self, view: str) -> None:
         """Look at plan, upright views, space or paper."""

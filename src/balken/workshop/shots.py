@@ -213,7 +213,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         mending.mend(window.desk, 0)
 
     def spans() -> None:
-        window.fit_list.rows.armed = -1
+        window.desk.armed = -1
         window.desk.say("")
         window.desk.refresh()
         window.panel("spans")
