@@ -219,6 +219,27 @@ def span(**asked: Any) -> None:
 
 
 @main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("phrase", nargs=-1, required=True)
+def find(file: Path, phrase: tuple[str, ...]) -> None:
+    """Print what search-and-do would offer for a phrase, best first, with what each would do. Exit
+    code 1: nothing says quite that, and only the nearest is told."""
+    from balken.exchange.files import FileError
+    from balken.session.building import open_building
+    from balken.session.desk import Desk
+    from balken.session.search.told import told
+    from balken.session.things.register import THINGS
+
+    try:
+        building = open_building(file)
+    except FileError as error:
+        raise click.ClickException(str(error)) from error
+    lines, meant = told(Desk(building, THINGS), " ".join(phrase))
+    click.echo("\n".join(lines))
+    sys.exit(0 if meant else 1)
+
+
+@main.command()
 @click.option(
     "--rounds", default=7, show_default=True, help="Rounds per figure; medians are printed."
 )

@@ -25,7 +25,7 @@ from balken.model.wall_catalogue import first_build_ups
 from balken.session import files, others, sight
 from balken.session.building import DEMO, Building, open_building
 from balken.session.commands import commands
-from balken.session.search import offers
+from balken.session.search.offers import offers
 from balken.units import FOOT
 from named import the
 

@@ -12,7 +12,7 @@ from balken.desk.window import Window
 from balken.session import files
 from balken.session.building import Building
 from balken.session.commands import Command, commands
-from balken.session.search import offers
+from balken.session.search.offers import offers
 from buildings import house
 from named import the
 
@@ -62,10 +62,12 @@ def do(window: Window, command: Command, qtbot: QtBot) -> None:
         QTest.keyClick(window, pressed.key(), pressed.keyboardModifiers())
         return
     finder = window.top.finder
-    finder.setFocus()
-    finder.setText(command.words)
+    qtbot.keyClicks(finder, command.words.encode("ascii", "ignore").decode())
     finder.look()
-    finder._do(next(i for i, o in enumerate(finder.offers) if o.words == command.words))
+    row = next(i for i, o in enumerate(finder.list.rows) if o.words == command.words)
+    for _ in range(row):
+        qtbot.keyClick(finder, Qt.Key.Key_Down)
+    qtbot.keyClick(finder, Qt.Key.Key_Return)
 
 
 @pytest.mark.parametrize("place", PLACES)

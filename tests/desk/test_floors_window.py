@@ -16,7 +16,7 @@ from balken.session import acts, files
 from balken.session.commands import commands
 from balken.session.desk import Pull
 from balken.session.ferry_hall import ferry_hall
-from balken.session.search import offers
+from balken.session.search.offers import offers
 from named import the
 
 

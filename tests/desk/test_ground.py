@@ -225,7 +225,7 @@ def test_a_pad_shows_its_checks_and_takes_the_size_that_would_do(
 
 def test_bad_soil_is_refused_where_it_is_typed(ground: Window, qtbot: QtBot) -> None:
     ground.desk.select(the("run:G1"))
-    for text, words in (("0", "bears nothing"), ("-1500 psf", "not an area load")):
+    for text, words in (("0", "bears nothing"), ("-1500 psf", "not what a soil bears")):
         type_in(ground, qtbot, "soil bearing", text)
         assert words in ground.fit_list.said
     assert ground.desk.building.project.site.soil_bearing > 0

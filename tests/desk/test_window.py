@@ -1,6 +1,7 @@
 """The whole desk, driven by hand."""
 
 import sys
+import threading
 from functools import partial
 from pathlib import Path
 
@@ -25,7 +26,7 @@ from balken.model.project import Project, level, wall
 from balken.session import acts, files, mending
 from balken.session.building import DEMO, Building
 from balken.session.commands import commands
-from balken.session.search import offers
+from balken.session.search.offers import offers
 from buildings import misfits
 from named import the
 
@@ -309,7 +310,7 @@ def test_find_or_do(window: Window, qtbot: QtBot) -> None:
     assert words[:2] == ['Move Floor 2 up by 8"', 'Copy Floor 2 up by 8"']
     window.top.finder.setFocus()
     qtbot.keyClicks(window.top.finder, "Floor 2 +8 in")
-    assert window.top.finder.list.isVisible()
+    qtbot.waitUntil(lambda: window.top.finder.list.isVisible())
     qtbot.keyClick(window.top.finder, Qt.Key.Key_Return)
     assert level(window.desk.building.project, "L2").elevation == pytest.approx(
         2689.225 + 203.2, abs=1e-3
@@ -392,11 +393,14 @@ def test_a_step_in_the_paper_view_lays_only_the_sheet_that_is_looked_at(
     window.paper.turn(8)  # an elevation, which takes longest
     qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=20_000)
     laid: list[str] = []
+    edited = threading.Event()
+    """Sheets take longer than all the edits."""
     asked = window.paper.show_pages
 
     def counted(pages: tuple[Page, ...]) -> None:
         def lay(page: Page) -> Sheet:
             laid.append(page.number)
+            edited.wait(20.0)
             return page.lay()
 
         asked(tuple(p._replace(lay=partial(lay, p)) for p in pages))
@@ -404,6 +408,7 @@ def test_a_step_in_the_paper_view_lays_only_the_sheet_that_is_looked_at(
     monkeypatch.setattr(window.paper, "show_pages", counted)
     for _ in range(6):
         window.desk.edit("name it", lambda p: replace(p, name=p.name + "."))
+    edited.set()
     assert window.paper.sheet is None
     assert window.paper.before is not None, "what was there stays to be looked at"
     qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=20_000)
@@ -650,7 +655,7 @@ def test_arrows_turn_the_sheets_as_soon_as_they_are_shown(window: Window, qtbot:
         (the("run:G1"), "footing width", "0", "its footing has no width"),
         (the("run:G1"), "stem thickness", "abc", "not a length"),
         (the("run:G1"), "soil bearing", "0", "bears nothing"),
-        (the("floor:F1"), "live load", "9999999", "heavier"),
+        (the("floor:F1"), "live load", "9999999", "more than"),
     ],
 )
 def test_fields_refuse_wrong_input(

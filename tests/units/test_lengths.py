@@ -20,12 +20,39 @@ TYPED_US = {
     "360cm": 3600.0,
     "5′-3½″".replace("½", " 1/2"): 5 * 304.8 + 3.5 * 25.4,
     "0'-8\"": 203.2,
+    "16'-11½": 16 * 304.8 + 11.5 * 25.4,
+    "16' 11 ½\"": 16 * 304.8 + 11.5 * 25.4,
+    "8½": 8.5 * 25.4,
+    '8½"': 8.5 * 25.4,
+    "3 1/2": 3.5 * 25.4,
+    "½": 12.7,
+    "1'-0¾\"": 12.75 * 25.4,
+    "5 ft. 6 in.": 66 * 25.4,
+    "1.2 m": 1200.0,
 }
 
 
 @pytest.mark.parametrize(("text", "mm"), TYPED_US.items())
 def test_reads_what_people_type(text: str, mm: float) -> None:
     assert parse_length(text, "us") == pytest.approx(mm, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("text", "mm"),
+    [
+        ("2,5", 2.5),
+        ("1,2 m", 1200.0),
+        ("1,200 m", 1200.0),
+        ("3,600", 3600.0),
+        ("12,345.5", 12345.5),
+        ("3,600 mm", 3600.0),
+        ("0,125", 0.125),
+    ],
+)
+def test_a_comma_is_a_point_or_parts_thousands(text: str, mm: float) -> None:
+    """Three digits behind a comma are thousands, as ISO 80000-1 warns they may be read; in metres,
+    where nobody types thousands, a point."""
+    assert parse_length(text, "metric") == pytest.approx(mm)
 
 
 def test_a_bare_number_follows_the_system() -> None:

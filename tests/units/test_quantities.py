@@ -24,6 +24,7 @@ from balken.units import (
     parse_line_load,
     parse_moment,
 )
+from balken.units.quantity import parse_soil_bearing
 
 
 def test_factors() -> None:
@@ -106,3 +107,15 @@ def test_what_is_written_reads_back(system: System) -> None:
         1_850 * PLF
     )
     assert parse_line_load(format_line_load(14.25, "metric"), system) == pytest.approx(14.25)
+
+
+def test_what_soil_bears_goes_from_peat_to_rock() -> None:
+    """IRC table R401.4.1: 1,500 psf for clay, 12,000 psf for bedrock."""
+    psf = 4.4482216152605 / 304.8**2
+    assert parse_soil_bearing("12,000 psf", "us") == pytest.approx(12_000 * psf)
+    assert parse_soil_bearing("1500", "us") == pytest.approx(1500 * psf)
+    assert parse_soil_bearing("3 ksf", "us") == pytest.approx(3000 * psf)
+    assert parse_soil_bearing("150", "metric") == pytest.approx(0.150)
+    for text in ("0", "soft", "900 MPa"):
+        with pytest.raises(QuantityError):
+            parse_soil_bearing(text, "metric")

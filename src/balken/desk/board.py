@@ -69,7 +69,7 @@ class Board(QWidget):
             head.addWidget(button)
         column.addLayout(head)
         self.stack = QStackedWidget()
-        self.tell = TellLine(t, desk.after, desk.leave_tool, self.stack)
+        self.tell = TellLine(t, desk.after, desk.leave_tool, lambda: desk.said, self.stack)
         self.plan = PlanView(t, desk.say)
         self.plan.picked.connect(desk.pick)
         self.plan.boxed.connect(lambda names, more: desk.select_many(names, more=more))

@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from balken.desk.paint import Easel, polish
+from balken.desk.slip_parts import Refusal
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Patch
 from balken.drawing.section import SectionPart, wall_section
@@ -85,7 +86,8 @@ class Ladder(QWidget):
         self.entry.setAccessibleName("Height of the level")
         self.entry.hide()
         self.entry.returnPressed.connect(self._typed)
-        self.entry.textEdited.connect(lambda: self._wrong(False))
+        self.refusal = Refusal(self.entry, self)
+        self.refusal.setStyleSheet(f"background: {theme.panel}; padding: 2px 4px;")
 
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, 600)
@@ -321,6 +323,7 @@ class Ladder(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         x, y = event.position().x(), event.position().y()
         self.entry.hide()
+        self.refusal.tell("")
         key = self.taken_at(x, y)
         if key:
             self._frozen = self._range()
@@ -378,23 +381,21 @@ class Ladder(QWidget):
         self.entry.setFocus()
         self.entry.selectAll()
 
-    def _wrong(self, wrong: bool) -> None:
-        self.entry.setProperty("wrong", wrong)
-        self.entry.style().unpolish(self.entry)
-        self.entry.style().polish(self.entry)
-
     def _typed(self) -> None:
         try:
             value = parse_length(self.entry.text(), self.desk.system, negative=True)
         except LengthError as error:
-            self._wrong(True)
             self.desk.say(str(error))
+            self.refusal.setGeometry(12, self.entry.geometry().bottom() + 2, WIDTH - 18, 62)
+            self.refusal.tell(str(error))
+            self.refusal.raise_()
             return
         self._leave_entry()
         self.drag.drag_level(self._typing, value, False)
 
     def _leave_entry(self) -> None:
         self.entry.hide()
+        self.refusal.tell("")
         self.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

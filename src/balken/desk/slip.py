@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from balken.desk.diagram import BeamFigure
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel
-from balken.desk.slip_parts import PAD, WIDTH, Bars, Choices, Field, Figure, Lines, caption
+from balken.desk.slip_parts import PAD, WIDTH, Bars, Choices, Field, Figure, Lines, Refusal, caption
 from balken.desk.theme import Theme, font
 from balken.desk.truss_view import TrussFigure
 from balken.session import rows
@@ -91,7 +91,8 @@ class Slip(QScrollArea):
         body = self.body
         for child in body.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly):
             # A layout shows what is put into it on the next pass only, and till then leaves it no room.
-            child.show()
+            if not isinstance(child, Refusal):
+                child.show()
         body.show()
         QApplication.sendPostedEvents(None, QEvent.Type.LayoutRequest)
         self.verticalScrollBar().setValue(self._keep)
@@ -171,16 +172,18 @@ class Slip(QScrollArea):
         edit.passed.connect(partial(self._pass_on, edit))
         if row.heard is not None:
             edit.textChanged.connect(row.heard)
-        edit.returnPressed.connect(partial(self._typed, edit, row))
+        refusal = Refusal(edit)
+        edit.returnPressed.connect(partial(self._typed, edit, refusal, row))
         self._pair(row.name, edit)
+        self.column.addWidget(refusal)
 
-    def _typed(self, edit: "Field", row: rows.Field) -> None:
+    def _typed(self, edit: Field, refusal: Refusal, row: rows.Field) -> None:
+        """Take what is typed; what is refused stays, and why stands under it."""
         refused = rows.type_into(row, edit.text(), lambda: self.desk.said)
         if refused is not None:
             self.desk.say(refused.why)
-            edit.setProperty("wrong", True)
-            edit.style().unpolish(edit)
-            edit.style().polish(edit)
+            refusal.tell(refused.why)
+            self.ensureWidgetVisible(refusal)
 
     def _pass_on(self, edit: QLineEdit, by: int) -> None:
         """Take what is typed, as Enter does, and go on to the field after it, or before it; what is
@@ -192,10 +195,11 @@ class Slip(QScrollArea):
             return
         wanted = names[(here + by) % len(names)]
         QTimer.singleShot(
-            0, lambda: self._to_field(wanted)
+            0, lambda: self.to_field(wanted)
         )  # a slip filled anew takes keys once it is shown
 
-    def _to_field(self, name: str) -> None:
+    def to_field(self, name: str) -> None:
+        """Put the keys into the field of a name, with all of it selected."""
         found = next((e for e in self._fields() if e.accessibleName() == name), None)
         if found is not None:
             found.setFocus()

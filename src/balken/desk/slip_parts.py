@@ -265,3 +265,26 @@ class Field(QLineEdit):
                 self.passed.emit(by)
                 return True
         return super().event(event)
+
+
+class Refusal(PlainLabel):
+    """Why what was typed is not taken, under the field it was typed in, until something else is
+    typed there."""
+
+    def __init__(self, edit: QLineEdit, parent: QWidget | None = None) -> None:
+        super().__init__("", parent)
+        self.edit = edit
+        self.setProperty("accent", True)
+        self.setProperty("small", True)
+        self.setWordWrap(True)
+        self.hide()
+        edit.textEdited.connect(lambda _: self.tell(""))
+
+    def tell(self, why: str) -> None:
+        """Say why, or nothing any more."""
+        self.setText(polish(why))
+        self.setVisible(bool(why))
+        self.edit.setAccessibleDescription(why)
+        self.edit.setProperty("wrong", bool(why))
+        self.edit.style().unpolish(self.edit)
+        self.edit.style().polish(self.edit)

@@ -19,11 +19,12 @@ class TellLine(QWidget):
         theme: Theme,
         answered: Callable[[], object],
         leave: Callable[[], object],
+        said: Callable[[], str],
         over: QWidget,
     ) -> None:
         super().__init__(over)
         over.installEventFilter(self)
-        self._answered, self._leave, self.over = answered, leave, over
+        self._answered, self._leave, self._said, self.over = answered, leave, said, over
         self.run: ToolRun | None = None
         self.setAutoFillBackground(True)
         self.setStyleSheet(
@@ -75,9 +76,14 @@ class TellLine(QWidget):
             self.run.typed[0] = text
 
     def _enter(self) -> None:
-        if self.run is not None:
-            self.run.key("enter")
-            self._answered()
+        run = self.run
+        if run is None:
+            return
+        asked, said = run.ask, self._said()
+        run.key("enter")
+        self._answered()
+        if run.ask is asked and self._said() != said:
+            self.words.setText(self._said())  # why what was typed is not taken
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if (

@@ -40,7 +40,7 @@ class TopBar(QWidget):
         row.addSpacing(6)
         row.addWidget(self.state)
         row.addStretch(1)
-        self.finder = Finder(desk, over)
+        self.finder = Finder(theme, desk, over)
         row.addWidget(self.finder)
         row.addStretch(1)
         self.steps: dict[str, StepWord] = {}

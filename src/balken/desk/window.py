@@ -6,7 +6,14 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent
+from PySide6.QtGui import (
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeyEvent,
+    QKeySequence,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -52,6 +59,7 @@ class Window(QMainWindow):
         self.drag = Drag(self.desk)
         self.spans: SpansPanel | None = None
         self._closing = False
+        self.setAcceptDrops(True)
         self.setMinimumSize(*LEAST)
         self.resize(*self._room())
         self._build()
@@ -121,7 +129,9 @@ class Window(QMainWindow):
     def show_desk(self) -> None:
         """Show the desk as it is now."""
         desk, shown = self.desk, self.desk.shown
-        self.setWindowTitle(f"{shown.project.name} – Balken")
+        path = desk.building.path
+        of = f"{path.name} – {shown.project.name}" if path else shown.project.name
+        self.setWindowTitle(f"{of} – Balken")
         self.top.show_building()
         self.ladder.show_building()
         self.board.show_building(shown)
@@ -242,8 +252,14 @@ class Window(QMainWindow):
         """Open a panel, or close it."""
         if name == "find":
             self.top.finder.setFocus()
+        elif name == "close":
+            self.close()
         else:
             self._quick_spans()
+
+    def to_field(self, name: str) -> None:
+        """Put the keys into a field of the slip."""
+        self.slip.to_field(name)
 
     def change_theme(self) -> None:
         """Change between light and dark."""
@@ -309,6 +325,17 @@ class Window(QMainWindow):
             desk.leave_tool()
         else:
             desk.select(None)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Take the first file that is dropped."""
+        local = [url.toLocalFile() for url in event.mimeData().urls() if url.isLocalFile()]
+        if local:
+            event.acceptProposedAction()
+            files.open_any(self.desk, Path(local[0]))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         building = self.desk.building

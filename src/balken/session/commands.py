@@ -46,13 +46,19 @@ def undoing(desk: Desk) -> list[Command]:
 def filing(desk: Desk) -> list[Command]:
     """What is always wanted of files."""
     return [
-        Command("Open", "Ctrl+O", partial(files.ask_for_file, desk), "project architect’s file"),
+        Command(
+            "Open",
+            "Ctrl+O",
+            partial(files.ask_for_file, desk),
+            "project architect’s file import ifc",
+        ),
         Command("Save", "Ctrl+S", partial(files.save, desk)),
         Command(
             "Issue",
             "Ctrl+E",
             partial(files.ask_where_to_issue, desk),
-            "write sheets, cutting list and structure: export print pdf dxf ifc csv xlsx",
+            "write sheets, cutting list and structure: export print pdf dxf ifc csv xlsx excel"
+            " report takeoff",
         ),
     ]
 
@@ -62,7 +68,9 @@ def looking(desk: Desk) -> list[Command]:
     return [
         Command("Measure", "M", partial(desk.start, "Measure"), toolbox.MEASURE.means),
         Command("Fit in view", "F", desk.face.fit, "zoom all, show everything"),
-        Command("Next finding", "N", partial(mending.next_finding, desk), "problem error fit list"),
+        Command(
+            "Next finding", "N", partial(mending.next_finding, desk), "problem error wrong fit list"
+        ),
         Command("Spans", "Ctrl+K", partial(desk.face.panel, "spans"), "quick spans, span table"),
     ]
 
@@ -98,10 +106,17 @@ def _views(desk: Desk) -> list[Command]:
         Command("Light or dark", "Ctrl+D", face.change_theme, "theme colours night"),
         Command("Find or do", "Ctrl+F", partial(face.panel, "find"), "search"),
         Command("Find or do", "/", partial(face.panel, "find")),
-        Command("Plan", "1", partial(desk.show_view, "plan")),
-        Command("In space", "2", partial(desk.show_view, "space"), "3d model"),
-        Command("Paper: sheets", "3", partial(desk.show_view, "paper")),
-        Command("Upright: elevations and section", "4", partial(desk.show_view, "upright")),
+        Command("Plan", "1", partial(desk.show_view, "plan"), "2d plan view layout"),
+        Command("In space", "2", partial(desk.show_view, "space"), "3d view model perspective"),
+        Command(
+            "Paper", "3", partial(desk.show_view, "paper"), "sheets sheet set drawings preview"
+        ),
+        Command(
+            "Upright views",
+            "4",
+            partial(desk.show_view, "upright"),
+            "elevation elevations section facade side view north south east west",
+        ),
         Command("Zoom in", "Ctrl++", partial(face.zoom, 1.25), "larger"),
         Command("Zoom in", "Ctrl+=", partial(face.zoom, 1.25)),
         Command("Zoom out", "Ctrl+-", partial(face.zoom, 0.8), "smaller"),
@@ -118,7 +133,12 @@ def _selecting(desk: Desk) -> list[Command]:
         Command("Select all doors and windows here", "", partial(all_of, "opening")),
         Command("Select all posts, pads and piers", "", partial(all_of, "support")),
         Command("Select all grid lines", "", partial(all_of, "grid")),
-        Command("Show everything, unlock", "Ctrl+Shift+H", partial(sight.show_everything, desk)),
+        Command(
+            "Show everything, unlock",
+            "Ctrl+Shift+H",
+            partial(sight.show_everything, desk),
+            "unhide reveal show hidden",
+        ),
         Command("Hide everything of this tier", "", partial(sight.hide_tier, desk)),
         Command("Show only this tier", "", partial(sight.show_only_tier, desk)),
         Command("Lock everything of this tier", "", partial(sight.lock_tier, desk)),
@@ -142,7 +162,8 @@ def _pages(desk: Desk) -> list[Command]:
         ),
         Command("Bring block walls onto the module", "", to("module"), "masonry"),
         Command("Ground and drawings of others", "", to("sources")),
-        Command("What did not come in", "", to("unread")),
+        Command("What did not come in", "", to("unread"), "left out unread notes"),
+        Command("Recent files", "Ctrl+R", to("recent"), "lately history last open"),
     ]
 
 

@@ -95,7 +95,10 @@ class Face(Protocol):
         """Ask for a folder."""
 
     def panel(self, name: str) -> None:
-        """Open a panel, or close it: ``spans``, ``find``, ``keys``."""
+        """Open a panel, or close it: ``spans``, ``find``, ``keys``; ``close`` closes the window."""
+
+    def to_field(self, name: str) -> None:
+        """Put the keys into a field of the slip."""
 
     def change_theme(self) -> None:
         """From light to dark, or back."""
@@ -184,6 +187,9 @@ class Nobody:
         return None
 
     def panel(self, name: str) -> None:
+        return
+
+    def to_field(self, name: str) -> None:
         return
 
     def change_theme(self) -> None:

@@ -9,6 +9,7 @@ from balken.exchange.files import FileConflict, FileError, write_atomic
 from balken.exchange.ifc_in import other_buildings
 from balken.exchange.issue import issue
 from balken.exchange.native import SUFFIX
+from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.session.building import Building, open_building, with_suffix
 from balken.session.demo import shown_demo
@@ -16,6 +17,8 @@ from balken.session.desk import Desk, page
 from balken.session.faults import Fault, report_of
 from balken.session.ferry_hall import ferry_hall
 from balken.session.journal import Left, forget, is_open_elsewhere, left_for, left_without_file
+from balken.session.others import lay_under, read_heights
+from balken.session.recent import remember
 
 OPENED = f"Projects and architects’ files (*{SUFFIX} *.ifc);;All files (*)"
 """The kinds of files that can be opened, as the file dialog wants them."""
@@ -31,6 +34,9 @@ def words_of_left(left: Left) -> str:
 def show_building(desk: Desk, building: Building) -> None:
     """Show another building, with what there is to say of its file."""
     desk.show_building(building)
+    came_from = building.path or building.source
+    if came_from is not None:
+        remember(came_from)
     others = other_buildings(building.project)
     if others and building.source:
         offer_buildings(desk, building.source, others)
@@ -75,6 +81,7 @@ def save_to(desk: Desk, path: Path, *, over: bool = False) -> bool:
     except FileError as error:
         desk.say(str(error))
         return False
+    remember(target)
     desk.refresh()
     desk.say(f"Saved as {target}.")
     return True
@@ -96,6 +103,23 @@ def open_path(desk: Desk, path: Path, building: str = "") -> None:
     )
 
 
+def open_any(desk: Desk, path: Path) -> None:
+    """Take a file that was dropped on the window, or chosen from those open lately, by what it is:
+    a project or an architect's file is opened, a drawing laid under, heights read."""
+    kind = path.suffix.lower()
+    if kind == ".dxf":
+        lay_under(desk, path)
+    elif kind in (".csv", ".txt"):
+        read_heights(desk, path)
+    elif kind in (SUFFIX, ".ifc"):
+        leave(desk, partial(open_path, desk, path))
+    else:
+        desk.say(
+            f"{path.name} is nothing that is read here: drop a project (*{SUFFIX}), an architect’s"
+            " file (*.ifc), a drawing (*.dxf) or heights (*.csv)."
+        )
+
+
 def offer_buildings(desk: Desk, path: Path, others: tuple[str, ...]) -> None:
     """Say that a file holds other buildings too, and offer to read one of them instead."""
     answers: list[tuple[str, Callable[[], object]]] = [
@@ -108,6 +132,11 @@ def offer_buildings(desk: Desk, path: Path, others: tuple[str, ...]) -> None:
 def open_demo(desk: Desk) -> None:
     """Open the demo building."""
     leave(desk, partial(_open_made, desk, shown_demo))
+
+
+def new_building(desk: Desk) -> None:
+    """Begin an empty building in the units of the one at hand."""
+    leave(desk, partial(_open_made, desk, partial(empty_building, "New building", desk.system)))
 
 
 def open_ferry_hall(desk: Desk) -> None:

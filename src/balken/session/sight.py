@@ -9,6 +9,7 @@ from balken.model.names import Name, kind_of
 from balken.session.desk import Desk
 from balken.session.tools import changing
 from balken.session.veil import (
+    Names,
     Veil,
     hide,
     hide_role,
@@ -60,17 +61,27 @@ def _set(desk: Desk, veil: Veil, words: str) -> None:
 def hide_selected(desk: Desk) -> None:
     """Hide what is selected."""
     if desk.selected:
-        names = frozenset(desk.selected)
-        desk.selection = None
-        words = f"{len(names)} hidden. Ctrl+Shift+H shows everything."
-        _set(desk, hide(desk.veil, names), words)
+        hide_these(desk, frozenset(desk.selected))
+
+
+def hide_these(desk: Desk, names: Names) -> None:
+    """Hide some things."""
+    desk.selection = None
+    words = f"{len(names)} hidden. Ctrl+Shift+H shows everything."
+    _set(desk, hide(desk.veil, names), words)
 
 
 def show_only_selected(desk: Desk) -> None:
     """Show only what is selected."""
     if desk.selected:
-        only = isolate(desk.veil, frozenset(desk.selected))
-        _set(desk, only, "Only what is selected is shown.")
+        _set(desk, isolate(desk.veil, frozenset(desk.selected)), "Only what is selected is shown.")
+
+
+def show_only(desk: Desk, names: Names) -> None:
+    """Show only some things."""
+    _set(
+        desk, isolate(desk.veil, names), f"Only {len(names)} shown. Ctrl+Shift+H shows everything."
+    )
 
 
 def hide_kind(desk: Desk, role: str) -> None:
@@ -92,15 +103,16 @@ def hide_tier(desk: Desk) -> None:
 def lock_selected(desk: Desk) -> None:
     """Put what is selected out of reach."""
     if desk.selected:
-        _lock(desk, frozenset(desk.selected))
+        lock_these(desk, frozenset(desk.selected))
 
 
 def lock_tier(desk: Desk) -> None:
     """Put everything on this plan out of reach."""
-    _lock(desk, frozenset(_on_plan(desk, "grid")))
+    lock_these(desk, frozenset(_on_plan(desk, "grid")))
 
 
-def _lock(desk: Desk, names: frozenset[Name]) -> None:
+def lock_these(desk: Desk, names: Names) -> None:
+    """Put some things out of reach."""
     desk.selection = None
     words = f"{len(names)} locked: seen, but not picked or dragged."
     _set(desk, lock(desk.veil, names), words)
@@ -125,9 +137,12 @@ def show_everything(desk: Desk) -> None:
 
 
 def roles_here(desk: Desk) -> list[str]:
-    """The kinds of things on the plan that is shown, and those hidden."""
-    there = {role_of(k) for k in desk.face.drawn()}
-    return sorted(r for r in there | desk.veil.roles if r != "reference")
+    """The kinds of things there are in the building, and those hidden."""
+    there = {role_of(m.id) for m in desk.checked.structure.members}
+    there |= {"wall"} if desk.project.walls else set()
+    there |= {"opening"} if any(w.openings for w in desk.project.walls) else set()
+    there |= {"grid"} if desk.project.grids else set()
+    return sorted(there | desk.veil.roles)
 
 
 # -- clipboard ----------------------------------------------------------------

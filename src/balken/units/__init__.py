@@ -24,6 +24,7 @@ from balken.units.quantity import (
     parse_force,
     parse_line_load,
     parse_moment,
+    parse_soil_bearing,
 )
 from balken.units.runs import parse_angles, parse_runs
 from balken.units.system import System
@@ -61,4 +62,5 @@ __all__ = [
     "parse_moment",
     "parse_number",
     "parse_runs",
+    "parse_soil_bearing",
 ]

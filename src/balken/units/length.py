@@ -1,8 +1,8 @@
 """Lengths: reading what people type, and writing what a tape reads.
 
-Accepted in both systems: ``11'-10 1/2"``, ``11' 10.5"``, ``11-10.5`` (feet and inches), ``8"``,
-``3/4"``, ``16in``, ``12ft``, ``3600mm``, ``360cm``, ``3.6m``. A bare number is inches in US
-projects and millimetres in metric ones.
+Accepted in both systems: ``11'-10 1/2"``, ``11'-10½``, ``11' 10.5"``, ``11-10.5`` (feet and
+inches), ``8"``, ``8½``, ``3/4"``, ``16in``, ``12ft``, ``5 ft 6``, ``3600mm``, ``360cm``, ``3.6m``,
+``2,5`` and ``3,600``. A bare number is inches in US projects and millimetres in metric ones.
 """
 
 import math
@@ -18,7 +18,7 @@ LONGEST: Final = 10_000_000.0
 
 SIXTEENTHS: Final = 16
 ACCEPTED: Final = {
-    "us": 'Write feet and inches such as 12\'-6 1/2", 12-6.5, 8" or 3600mm.',
+    "us": "Write feet and inches such as 12'-6½\", 12-6.5, 8½ or 3600mm.",
     "metric": "Write millimetres such as 3600, or 3.6m, or 12'-6\".",
 }
 
@@ -26,16 +26,27 @@ _NUMBER = r"(?:\d+(?:\.\d*)?|\.\d+)"
 _FRACTION = r"(?:\d+\s*/\s*\d+)"
 _INCHES = rf"(?:(?P<whole>{_NUMBER})(?:[\s-]+(?P<part>{_FRACTION}))?|(?P<only>{_FRACTION}))"
 _FEET_MARKED = re.compile(
-    rf"(?P<feet>{_NUMBER})\s*(?:'|ft|feet|foot)\s*-?\s*(?:{_INCHES}\s*(?:\"|in|inch|inches)?)?"
+    rf"(?P<feet>{_NUMBER})\s*(?:'|ft\.?|feet|foot)\s*-?\s*(?:{_INCHES}\s*(?:\"|in\.?|inch|inches)?)?"
 )
 _FEET_DASH = re.compile(rf"(?P<feet>\d+)-{_INCHES}\s*\"?")
-_INCH_MARKED = re.compile(rf"{_INCHES}\s*(?:\"|in|inch|inches)")
+_INCH_MARKED = re.compile(rf"{_INCHES}\s*(?:\"|in\.?|inch|inches)")
 _INCH_BARE = re.compile(_INCHES)
 _METRIC = re.compile(rf"(?P<value>{_NUMBER})\s*(?P<unit>mm|cm|m)")
 _METRIC_FACTOR: Final = {"mm": 1.0, "cm": 10.0, "m": 1000.0}
-_MARKS = str.maketrans(
-    {"′": "'", "’": "'", "″": '"', "”": '"', "⁄": "/", ",": ".", "−": "-", "–": "-"}
-)
+_MARKS = str.maketrans({"′": "'", "’": "'", "″": '"', "”": '"', "⁄": "/", "−": "-", "–": "-"})
+_WRITTEN_WHOLE: Final = {
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+}
+_THOUSANDS: Final = re.compile(r"[1-9]\d{0,2}(?:,\d{3})+(?!\s*m(?!m))")
+"""Thousands parted as in 3,600; before a unit of metres a comma is a point: 1,200 m."""
 
 
 class LengthError(BalkenError):
@@ -58,7 +69,7 @@ def parse_length(text: str, system: System, *, negative: bool = False) -> float:
             more inches beside feet, or is longer than 10 km.
     """
     typed = text.strip()
-    body = typed.translate(_MARKS).lower().replace("''", '"').strip()
+    body = _plain(typed)
     if not body:
         raise LengthError(f"Nothing was typed. {ACCEPTED[system]}")
     sign = 1.0
@@ -75,6 +86,17 @@ def parse_length(text: str, system: System, *, negative: bool = False) -> float:
     return value
 
 
+def _plain(typed: str) -> str:
+    """A typed length in plain signs: fractions written whole as digits, thousands joined, decimal
+    commas as points."""
+    body = typed.translate(_MARKS).lower().replace("''", '"').strip()
+    for sign, digits in _WRITTEN_WHOLE.items():
+        body = re.sub(rf"(?<=\d)\s*{sign}", f" {digits}", body).replace(sign, digits)
+    if parted := _THOUSANDS.match(body.lstrip("+-")):
+        body = body.replace(parted[0], parted[0].replace(",", ""), 1)
+    return body.replace(",", ".")
+
+
 def _magnitude(body: str, typed: str, system: System) -> float:
     if match := _METRIC.fullmatch(body):
         return float(match["value"]) * _METRIC_FACTOR[match["unit"]]
@@ -82,7 +104,8 @@ def _magnitude(body: str, typed: str, system: System) -> float:
         inches = _inches(match, typed)
         if inches >= 12:
             raise LengthError(
-                f"“{typed}” has {inches:g} inches beside the feet; inches there stay below 12."
+                f"“{typed}” has {inches:g} inches beside the feet; inches there stay below 12:"
+                f" write {int(float(match['feet']) + inches // 12)}'-{inches % 12:g}\"."
             )
         return float(match["feet"]) * FOOT + inches * INCH
     if match := _INCH_MARKED.fullmatch(body):

@@ -30,13 +30,28 @@ KPA: Final = 1e-3
 
 HEAVIEST: Final = 100 * KPA
 """The heaviest area load anybody may type: 100 kN/m², about 2,090 psf."""
+HARDEST: Final = 20_000 * KPA
+"""No ground bears more: 20 MN/m², twice what sound rock is presumed to (EN 1997-1 annex G)."""
 
 _AREA_LOAD = re.compile(
-    r"(?P<value>\d+(?:\.\d*)?|\.\d+)\s*(?P<unit>psf|lb/ft2|lb/ft²|kpa|kn/m2|kn/m²|)", re.IGNORECASE
+    r"(?P<value>\d+(?:\.\d*)?|\.\d+)\s*(?P<unit>psf|ksf|lb/ft2|lb/ft²|kpa|mpa|kn/m2|kn/m²|)",
+    re.IGNORECASE,
 )
 
 _THOUSANDS = re.compile(r"-?[1-9]\d{0,2}(,\d{3})+(\.\d*)?(?=[^\d.,]|$)")
 """A number with its thousands parted as we write them: 1,200 or 1,200.50, but not 0,125."""
+
+
+_PRESSURES: Final = {
+    "psf": PSF,
+    "lb/ft2": PSF,
+    "lb/ft²": PSF,
+    "ksf": 1000 * PSF,
+    "kpa": KPA,
+    "kn/m2": KPA,
+    "kn/m²": KPA,
+    "mpa": 1000 * KPA,
+}
 
 
 class QuantityError(BalkenError):
@@ -52,14 +67,34 @@ def parse_area_load(text: str, system: System) -> float:
     Raises:
         QuantityError: no load, below zero, or heavier than 100 kN/m².
     """
-    hint = "Write 40psf or 1.9kPa."
-    match = _AREA_LOAD.fullmatch(text.strip().replace(",", "."))
+    return _pressure(text, system, HEAVIEST, "is not an area load. Write 40psf or 1.9kPa.")
+
+
+def parse_soil_bearing(text: str, system: System) -> float:
+    """Read what a soil bears such as ``2,000psf``, ``3ksf`` or ``150kPa`` as N/mm²; a bare number is
+    psf or kPa by system.
+
+    Raises:
+        QuantityError: no pressure, nothing, or more than rock bears.
+    """
+    hint = "is not what a soil bears. Write 2000psf, 3ksf or 150kPa."
+    value = _pressure(text, system, HARDEST, hint)
+    if value <= 0:
+        raise QuantityError("Soil that bears nothing carries no building; type more than zero.")
+    return value
+
+
+def _pressure(text: str, system: System, most: float, hint: str) -> float:
+    typed = text.strip()
+    plain = typed.replace(",", "") if _THOUSANDS.match(typed) else typed.replace(",", ".")
+    match = _AREA_LOAD.fullmatch(plain)
     if not match:
-        raise QuantityError(f"“{text.strip()}” is not an area load. {hint}")
+        raise QuantityError(f"“{typed}” {hint}")
     unit = match["unit"].lower() or ("psf" if system == "us" else "kpa")
-    value = float(match["value"]) * (PSF if unit in ("psf", "lb/ft2", "lb/ft²") else KPA)
-    if value > HEAVIEST:
-        raise QuantityError(f"“{text.strip()}” is heavier than 100 kN/m². {hint}")
+    value = float(match["value"]) * _PRESSURES[unit]
+    if value > most:
+        limit = f"{most / KPA:,.0f} kN/m²" if system == "metric" else f"{most / PSF:,.0f} psf"
+        raise QuantityError(f"“{typed}” is more than {limit}. {hint.partition('. ')[2]}")
     return value
 
 

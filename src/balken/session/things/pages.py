@@ -8,8 +8,10 @@ from balken.session.desk import Desk, Thing
 from balken.session.rows import Rows
 from balken.session.things.block_module import module
 from balken.session.things.by_hand import by_hand
+from balken.session.things.cost import cost
 from balken.session.things.new_version import update
 from balken.session.things.products import products
+from balken.session.things.recent_files import recent_files
 from balken.session.things.sources import sources, unread
 from balken.session.things.wall_build_ups import build_ups
 
@@ -18,8 +20,10 @@ PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "module": module,
     "unread": unread,
     "by hand": by_hand,
+    "cost": cost,
     "products": products,
     "sources": sources,
+    "recent": recent_files,
     "update": update,
 }
 """Each page by its title."""

@@ -4,7 +4,6 @@ from functools import partial
 from typing import Final, get_args
 
 from balken.design.codes.us.irc_soil import SOIL_CLASSES
-from balken.errors import BalkenError
 from balken.model.edits import set_site
 from balken.model.edits.hosts import set_code
 from balken.model.foundations import PlateSpecies
@@ -12,7 +11,7 @@ from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows, Title
 from balken.units import PCF, format_area_load, format_length, format_run, parse_length
 from balken.units.number import parse_number
-from balken.units.quantity import parse_area_load
+from balken.units.quantity import parse_area_load, parse_soil_bearing
 
 BY_LAYERS: Final = "by their layers"
 """What stands in the field of the weight of walls where none is typed."""
@@ -62,7 +61,9 @@ def site(desk: Desk) -> Rows:
     yield Field(
         "soil bearing",
         format_area_load(site.soil_bearing, system),
-        lambda t: desk.edit("soil bearing", partial(set_site, soil_bearing=_bearing(t, desk))),
+        lambda t: desk.edit(
+            "soil bearing", partial(set_site, soil_bearing=parse_soil_bearing(t, system))
+        ),
     )
 
     def fluid(text: str) -> object:
@@ -96,13 +97,6 @@ def _wall_weight(desk: Desk) -> Rows:
     yield Field(
         "walls weigh", BY_LAYERS if typed is None else format_area_load(typed, system), change
     )
-
-
-def _bearing(text: str, desk: Desk) -> float:
-    value = parse_area_load(text, desk.system)
-    if value <= 0:
-        raise BalkenError("Soil that bears nothing carries no building; type more than zero.")
-    return value
 
 
 def points(desk: Desk) -> Rows:

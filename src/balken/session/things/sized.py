@@ -6,13 +6,13 @@ from balken.design.sizing import Choice
 from balken.drawing.figure import figure
 from balken.drawing.words import pretty
 from balken.framing import kinds
-from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.edits import set_floor
 from balken.model.edits.beams import set_beams
 from balken.model.edits.roofs import set_roof
 from balken.model.names import HostName, in_words
 from balken.session.desk import Desk
 from balken.session.rows import Checks, Figure, Heading, Line, Rows, Sizes
+from balken.session.things.cost import cost_of
 from balken.session.things.figures import carrying_row
 from balken.units import format_length, format_run
 from balken.units.quantity import format_volume
@@ -78,12 +78,7 @@ def summary(desk: Desk, host: HostName) -> Rows:
         if m.id in checked.used and (m.kind is not kinds.RIDGE or is_over(checked.used[m.id][0]))
     ]
     name = max(shown, key=lambda x: checked.used[x], default=None)
-    sections = sections_of(system, desk.project.products)
-    cost = sum(
-        m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2])
-        for m in mine
-        if m.section in sections
-    )
+    cost = cost_of(desk, mine)
     yield Line(f"span {format_length(sized.span, system)} · cost {cost:,.0f}", quiet=True)
     worst = next((m for m in mine if m.id == name), None)
     if worst:

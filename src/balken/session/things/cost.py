@@ -1,0 +1,40 @@
+"""The page of what the building costs by the prices of the catalogue: by floor, roof and beam, and
+what that holds."""
+
+from functools import partial
+
+from balken.framing.member import Member
+from balken.model.catalogue import price_per_mm, sections_of
+from balken.model.names import HostName, in_words
+from balken.session.desk import Desk
+from balken.session.rows import Heading, Line, Link, Rows, Title
+
+HOLDS = (
+    "Members that are sawn or bought by length, by the invented prices that ship with the program"
+    " or were typed for products. No labour, no waste, no concrete, no fasteners."
+)
+
+
+def cost_of(desk: Desk, members: list[Member]) -> float:
+    """What members cost by length, in the money of the price list."""
+    sections = sections_of(desk.system, desk.project.products)
+    return sum(
+        m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2])
+        for m in members
+        if m.section in sections
+    )
+
+
+def cost(desk: Desk) -> Rows:
+    """The cost of all that is framed, by what it belongs to."""
+    by_host: dict[HostName, list[Member]] = {}
+    for m in desk.checked.structure.members:
+        by_host.setdefault(m.host, []).append(m)
+    costs = {host: cost_of(desk, members) for host, members in by_host.items()}
+    yield Title("Cost", "of material", f"{sum(costs.values()):,.0f}")
+    yield Line(HOLDS, quiet=True)
+    yield Heading("By what it belongs to")
+    for host, amount in sorted(costs.items(), key=lambda c: -c[1]):
+        if amount >= 0.5:
+            yield Link(in_words(host), f"{amount:,.0f}", partial(desk.select, host))
+    yield Line("The cutting list of Issue (Ctrl+E) has it piece by piece.", quiet=True, small=True)
