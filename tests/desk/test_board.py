@@ -692,6 +692,7 @@ def test_every_view_of_everything_is_drawn(window: Window, qtbot: QtBot) -> None
     )
     qtbot.keyClick(window, Qt.Key.Key_D, CTRL)
     window.desk.show_view("space")
+    qtbot.waitUntil(lambda: window.space.ready)
     window.space.grab()
     assert {label for label, _, _ in window.space._scene.labels} == {
         "A",

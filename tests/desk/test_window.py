@@ -349,7 +349,7 @@ def test_pan_zoom_fit(window: Window, qtbot: QtBot) -> None:
 
 def test_in_space_and_picking(window: Window, qtbot: QtBot) -> None:
     window.desk.show_view("space")
-    QApplication.processEvents()
+    qtbot.waitUntil(lambda: window.space.ready)
     window.space.grab()
     image = window.space._image
     colours = {
@@ -508,7 +508,7 @@ def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
 
 def test_quick_spans_panel(window: Window, qtbot: QtBot) -> None:
     window.panel("spans")
-    panel = window.spans
+    panel = window.over
     assert isinstance(panel, SpansPanel)
     assert panel.answer.text() == "15'-7¼\""
     assert "R502.3.1(2)" in panel.beside.text()
@@ -525,7 +525,7 @@ def test_quick_spans_panel(window: Window, qtbot: QtBot) -> None:
     panel.work()
     assert "R802.4.1(3)" in panel.beside.text()
     qtbot.keyClick(panel, Qt.Key.Key_Escape)
-    assert window.spans is None
+    assert window.over is None
 
 
 def test_every_control_has_a_name_for_assistive_tools(window: Window) -> None:

@@ -4,26 +4,30 @@ about it."""
 from datetime import datetime
 from functools import partial
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QFontMetricsF
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from balken.desk.menu import show_menu
 from balken.desk.paint import polish
 from balken.desk.paper_view import PaperView
 from balken.desk.plain import PlainLabel
 from balken.desk.plan_view import PlanView
 from balken.desk.space_view import SpaceView
 from balken.desk.tell_line import TellLine
-from balken.desk.theme import Theme
+from balken.desk.theme import Theme, font
 from balken.desk.upright_view import UprightView
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.sheet import title_of
 from balken.drawing.sheet_set import pages_of
 from balken.drawing.tiers import Tier
+from balken.model.names import Name
 from balken.session import sight
 from balken.session.desk import Desk
 from balken.session.dragging import Drag, ways_of
 from balken.session.shown import Shown
 from balken.session.veil import is_locked, veiled, words_of
+from balken.works.building import Checked
 
 VIEWS = (("plan", "plan"), ("upright", "upright"), ("in space", "space"), ("paper", "paper"))
 
@@ -34,6 +38,8 @@ class Board(QWidget):
     def __init__(self, theme: Theme, desk: Desk, drag: Drag) -> None:
         super().__init__()
         self.theme, self.desk = theme, desk
+        self._planned: tuple[Checked, Tier, Tier | None] | None = None
+        """What the plan was drawn of."""
         t = theme
         self.setAttribute(
             Qt.WidgetAttribute.WA_StyledBackground
@@ -43,30 +49,24 @@ class Board(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         head = QHBoxLayout()
-        head.setContentsMargins(16, 8, 12, 0)
+        head.setContentsMargins(8, 8, 12, 0)
+        head.setSpacing(2)
         self.title = PlainLabel()
         self.title.setStyleSheet("font-size: 15px; font-weight: 600;")
         self.scale = PlainLabel()
         self.scale.setProperty("quiet", True)
-        head.addWidget(self.title)
-        head.addSpacing(10)
-        head.addWidget(self.scale)
-        head.addSpacing(10)
         self.veil_word = QPushButton()
         self.veil_word.setProperty("word", True)
         self.veil_word.setProperty("veil", True)
         self.veil_word.clicked.connect(lambda: sight.show_everything(desk))
         self.veil_word.hide()
-        head.addWidget(self.veil_word)
+        self.view_words = {name: self._view_word(word, name) for word, name in VIEWS}
+        for word_ in self.view_words.values():
+            head.addWidget(word_)
+        for item in (self.title, self.scale, self.veil_word):
+            head.addSpacing(10)
+            head.addWidget(item)
         head.addStretch(1)
-        self.view_words: dict[str, QPushButton] = {}
-        for word, name in VIEWS:
-            button = QPushButton(word)
-            button.setProperty("word", True)
-            button.setCheckable(True)
-            button.clicked.connect(lambda _=False, n=name: self._look_at(n))
-            self.view_words[name] = button
-            head.addWidget(button)
         column.addLayout(head)
         self.stack = QStackedWidget()
         self.tell = TellLine(t, desk.after, desk.leave_tool, lambda: desk.said, self.stack)
@@ -75,6 +75,8 @@ class Board(QWidget):
         self.plan.boxed.connect(lambda names, more: desk.select_many(names, more=more))
         self.plan.dragged.connect(drag.drag)
         self.plan.moved.connect(self.point)
+        self.plan.scaled.connect(self._tell_scale)
+        self.plan.asked.connect(self._menu)
         self.plan.answered.connect(desk.after)
         self.plan.locked = lambda name: is_locked(desk.veil, name)
         self.plan.field = desk.field
@@ -95,6 +97,15 @@ class Board(QWidget):
         self.foot.setContentsMargins(16, 0, 16, 6)
         column.addWidget(self.foot)
 
+    def _view_word(self, word: str, name: str) -> QPushButton:
+        """The word for a view, always at the same place: as wide as it is when it is bold."""
+        button = QPushButton(word)
+        button.setProperty("word", True)
+        button.setCheckable(True)
+        button.setFixedWidth(int(QFontMetricsF(font(13, bold=True)).horizontalAdvance(word)) + 18)
+        button.clicked.connect(lambda _=False, n=name: self._look_at(n))
+        return button
+
     def current(self) -> QWidget:
         """The view that is shown."""
         found = self.stack.currentWidget()
@@ -105,6 +116,9 @@ class Board(QWidget):
         self.desk.show_view(view)
         self.point("")
         self.current().setFocus()
+
+    def _menu(self, place: QPoint) -> None:
+        show_menu(self.desk, self, place)
 
     def _turned(self, words: str) -> None:
         self.desk.refresh()
@@ -138,7 +152,17 @@ class Board(QWidget):
             self.title.setText("Structure in space")
             self.scale.setText("drag turns, right drag moves")
             return
+        self._show_plan(shown, tier, chosen)
+        self.title.setText(title_of(tier).replace(" plan", ""))
+        self._tell_scale()
+
+    def _show_plan(self, shown: Shown, tier: Tier, chosen: frozenset[Name]) -> None:
+        """Show the plan of a tier; where only what is selected is other, nothing is drawn anew."""
         below = self._below(tier)
+        before, self._planned = self._planned, (shown.checked, tier, below)
+        if before is not None and before[0] is shown.checked and before[1:] == (tier, below):
+            self.plan.choose(chosen)
+            return
         self.plan.show_plan(
             shown,
             plan(shown.checked, tier),
@@ -146,8 +170,11 @@ class Board(QWidget):
             partial(plan_notes, shown.checked, tier),
             chosen,
         )
-        self.title.setText(title_of(tier).replace(" plan", ""))
-        self.scale.setText(f"plan · {self.plan.caption()}")
+
+    def _tell_scale(self) -> None:
+        """The scale that is shown, when it is shown."""
+        if self.desk.view == "plan":
+            self.scale.setText(f"1 : {self.plan.ratio()}")
 
     def _show_words(self) -> None:
         for name, button in self.view_words.items():

@@ -5,7 +5,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
-from balken.desk.paint import polish
+from balken.desk.paint import polish, ring
 from balken.desk.plain import plain_tip
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
@@ -57,6 +57,7 @@ class FitRows(QWidget):
         first, last = event.rect().top() // ROW, event.rect().bottom() // ROW
         for i in range(max(0, first), min(len(self.findings), last + 1)):
             self._row(painter, i, self.findings[i])
+        ring(painter, self, self.theme)
 
     def _row(self, painter: QPainter, i: int, f: Finding) -> None:
         t, y = self.theme, i * ROW

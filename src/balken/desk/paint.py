@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
 
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Mark, Patch, Stroke
@@ -262,3 +263,12 @@ def _swap(text: str, plain: str, sign: str) -> str:
 
     joined = re.sub(rf"(?<=\d) {re.escape(plain)}(?![\d/])", sign, text)
     return re.sub(rf"(?<![\d/]){re.escape(plain)}(?![\d/])", sign, joined)
+
+
+def ring(painter: QPainter, widget: QWidget, theme: Theme) -> None:
+    """A ring round a widget that takes keys, so that it is seen where they go."""
+    if widget.hasFocus():
+        painter.resetTransform()
+        painter.setPen(QPen(QColor(theme.accent), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(widget.rect()).adjusted(1.5, 1.5, -1.5, -1.5))

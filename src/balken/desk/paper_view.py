@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from balken.desk.paint import Easel
+from balken.desk.paint import Easel, ring
 from balken.desk.theme import LIGHT, SMALL_PX, Theme, font
 from balken.desk.work import Errand, run_apart
 from balken.drawing.sheet import Sheet
@@ -104,6 +104,7 @@ class PaperView(QWidget):
         Easel(painter, paper, plan, scale, 0.35).paint(sheet.drawing)
         Easel(painter, paper, page, scale, 0.35).paint(sheet.block)
         self._foot(painter)
+        ring(painter, self, self.theme)
 
     def _foot(self, painter: QPainter) -> None:
         painter.setFont(font(SMALL_PX + 1))

@@ -22,7 +22,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from balken.desk.paint import Easel, polish
+from balken.desk.paint import Easel, polish, ring
 from balken.desk.pick_index import PickIndex
 from balken.desk.theme import Theme, font
 from balken.drawing.marks import Drawing, extent
@@ -61,6 +61,10 @@ class PlanView(QWidget):
     """What is dragged, its :class:`Pull`, whether the drag still goes on."""
     moved = Signal(str)
     """Where the pointer is, in words."""
+    scaled = Signal()
+    """Another scale is shown."""
+    asked = Signal(object)
+    """A menu is asked for at a pixel of the screen."""
     answered = Signal()
     """A tool was given a place, a thing or a key."""
 
@@ -85,6 +89,7 @@ class PlanView(QWidget):
         """What people call a thing."""
         self._fitted = self._touched = False
         self._pan: QPointF | None = None
+        self._panned_from = QPointF()
         self._box: tuple[QPointF, QPointF] | None = None
         self._grab: tuple[Name, QPointF, Point | None] | None = None
         self._vector: Point = (0.0, 0.0)
@@ -129,6 +134,11 @@ class PlanView(QWidget):
         if not self._fitted:
             self.fit()
         self.repaint_drawing()
+
+    def choose(self, chosen: frozenset[Name]) -> None:
+        """Show other things as selected on the plan that is shown."""
+        self.chosen = chosen
+        self.update()
 
     def repaint_drawing(self) -> None:
         """Paint the drawing anew at the next turn."""
@@ -180,6 +190,7 @@ class PlanView(QWidget):
             top_px + (room_h - (y1 - y0) * self.scale) / 2 + y1 * self.scale,
         )
         self._fitted, self._touched = True, False
+        self.scaled.emit()
         self.repaint_drawing()
 
     def _extent(self) -> tuple[float, float, float, float] | None:
@@ -232,6 +243,7 @@ class PlanView(QWidget):
             self._entry(painter)
         if self._box:
             self._paint_box(painter)
+        ring(painter, self, self.theme)
 
     def _lay_picture(self, painter: QPainter) -> None:
         """Lay the painted picture under everything: shifted while panning, stretched while
@@ -369,7 +381,7 @@ class PlanView(QWidget):
             event.button() in (Qt.MouseButton.MiddleButton, Qt.MouseButton.RightButton)
             or self._space
         ):
-            self._pan = event.position()
+            self._pan = self._panned_from = event.position()
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
             return
         if self.run is not None:
@@ -443,6 +455,10 @@ class PlanView(QWidget):
         if self._pan is not None:
             self._pan = None
             self._cursor()
+            still = (event.position() - self._panned_from).manhattanLength() < 4
+            if still and event.button() == Qt.MouseButton.RightButton:
+                self._ask_menu(event)
+                return
         if self._box is not None:
             a, b = self._box
             self._box = None
@@ -458,6 +474,13 @@ class PlanView(QWidget):
             self.dragged.emit(key, Pull(self._grabbed, vector), False)
         if not self._typed:
             self._grab, self._dragging = None, False
+
+    def _ask_menu(self, event: QMouseEvent) -> None:
+        """A click with the right button chooses what lies there, and asks what can be done."""
+        key = self.key_at(self.to_plan(event.position()))
+        if key not in self.chosen:
+            self.picked.emit(key, False)
+        self.asked.emit(event.globalPosition().toPoint())
 
     def keys_in(self, a: QPointF, b: QPointF) -> tuple[Name, ...]:
         """What lies whole in a box drawn to the right, or what a box drawn to the left
@@ -483,6 +506,7 @@ class PlanView(QWidget):
         self.offset = QPointF(at.x() - place[0] * new, at.y() + place[1] * new)
         self._fresh = False
         self._settle.start()
+        self.scaled.emit()
         self.update()
 
     def event(self, event: QEvent) -> bool:
@@ -601,8 +625,7 @@ class PlanView(QWidget):
         self._cursor()
         self.update()
 
-    def caption(self) -> str:
-        """The scale of the screen in words."""
-        dots = self.logicalDpiX() / 25.4
-        ratio = dots / self.scale
-        return f"1 : {round(ratio / 5) * 5 if ratio > 20 else round(ratio)}"
+    def ratio(self) -> int:
+        """The scale of the screen: so many mm of the building to one of the screen."""
+        ratio = self.logicalDpiX() / 25.4 / self.scale
+        return round(ratio / 5) * 5 if ratio > 20 else round(ratio)

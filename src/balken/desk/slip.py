@@ -21,7 +21,18 @@ from PySide6.QtWidgets import (
 from balken.desk.diagram import BeamFigure
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel
-from balken.desk.slip_parts import PAD, WIDTH, Bars, Choices, Field, Figure, Lines, Refusal, caption
+from balken.desk.slip_parts import (
+    PAD,
+    WIDTH,
+    Bars,
+    Choices,
+    Chooser,
+    Field,
+    Figure,
+    Lines,
+    Refusal,
+    caption,
+)
 from balken.desk.theme import Theme, font
 from balken.desk.truss_view import TrussFigure
 from balken.session import rows
@@ -198,6 +209,12 @@ class Slip(QScrollArea):
             0, lambda: self.to_field(wanted)
         )  # a slip filled anew takes keys once it is shown
 
+    def first(self) -> QWidget:
+        """The first thing of the slip that takes keys; the slip itself where there is none."""
+        takes = Qt.FocusPolicy.TabFocus
+        found = (w for w in self.body.findChildren(QWidget) if w.focusPolicy() & takes)
+        return next((w for w in found if w.isVisible() and w.isEnabled()), self)
+
     def to_field(self, name: str) -> None:
         """Put the keys into the field of a name, with all of it selected."""
         found = next((e for e in self._fields() if e.accessibleName() == name), None)
@@ -211,7 +228,7 @@ class Slip(QScrollArea):
 
     def _options(self, row: rows.Options) -> None:
         """A list to choose from."""
-        box = QComboBox()
+        box = Chooser(self.theme)
         box.setAccessibleName(row.name)
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         box.setMinimumContentsLength(6)

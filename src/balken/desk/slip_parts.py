@@ -3,8 +3,18 @@
 import math
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import (
+    QComboBox,
     QLabel,
     QLineEdit,
     QWidget,
@@ -12,7 +22,7 @@ from PySide6.QtWidgets import (
 
 from balken.design.lines import Check, format_value
 from balken.design.sizing import Choice, Sized
-from balken.desk.paint import Easel, polish
+from balken.desk.paint import Easel, polish, ring
 from balken.desk.plain import PlainLabel
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing, extent
@@ -94,6 +104,7 @@ class Bars(QWidget):
             width = QFontMetricsF(painter.font()).horizontalAdvance(number)
             painter.drawText(QPointF(150 - width, y + 13), number)
             self._bar(painter, y, check.ratio, over)
+        ring(painter, self, t)
 
     def _bar(self, painter: QPainter, y: float, ratio: float, over: bool) -> None:
         t = self.theme
@@ -170,6 +181,8 @@ class Choices(QWidget):
         self.setFixedHeight(self.ROW * (len(self.rows) + 1))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName("Other choices of section and spacing")
+        self.setAccessibleDescription("Up and down go through them, Enter holds one")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._hover = -1
         self.setMouseTracking(True)
 
@@ -207,12 +220,23 @@ class Choices(QWidget):
                 painter.setPen(QColor(colour))
                 painter.setFont(font(13, bold=now or bool(bad.get(i)), column=i in (2, 3)))
                 self._cell(painter, stops, i, y + 15, cell)
+        ring(painter, self, t)
 
     def _cell(
         self, painter: QPainter, stops: tuple[float, ...], i: int, y: float, text: str
     ) -> None:
         width = QFontMetricsF(painter.font()).horizontalAdvance(text)
         painter.drawText(QPointF(stops[i] if i == 0 else stops[i] - width, y), text)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)
+        if step:
+            self._hover = max(1, min(len(self.rows), max(self._hover, 0) + step))
+            self.update()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._hover > 0:
+            self.held.emit(self.rows[self._hover - 1])
+        else:
+            super().keyPressEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self._hover = int(event.position().y() // self.ROW)
@@ -288,3 +312,24 @@ class Refusal(PlainLabel):
         self.edit.setProperty("wrong", bool(why))
         self.edit.style().unpolish(self.edit)
         self.edit.style().polish(self.edit)
+
+
+class Chooser(QComboBox):
+    """A list to choose from, with a sign that there is more."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(self.theme.quiet), 1.4))
+        x, y = self.width() - 14.0, self.height() / 2
+        painter.drawPolyline([QPointF(x - 4, y - 2), QPointF(x, y + 2), QPointF(x + 4, y - 2)])
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """The wheel moves the slip, and chooses nothing by the way."""
+        event.ignore()

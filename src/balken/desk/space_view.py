@@ -1,12 +1,13 @@
 """The building in space: drawn by VTK into an image, turned and picked here, so that it looks and
 feels like the desk."""
 
+from balken.works.building import Checked
 import math
 from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
     QImage,
@@ -19,6 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from balken.desk.paint import ring
 from balken.desk.theme import Theme, font
 from balken.drawing.dimensions import clear_of, frame_round
 from balken.drawing.kinds import DRAWN
@@ -57,7 +59,7 @@ class SpaceView(QWidget):
         self._stale = True
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
-        self._shown: Any = None
+        self._shown: tuple[Checked, frozenset[Name], Theme] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("View in space")
 
@@ -75,10 +77,9 @@ class SpaceView(QWidget):
             return
         if self._scene is None:
             self._scene = _Scene()
-        state = (self.building.checked, self.chosen, self.theme)
-        if self._shown is None or any(a is not b for a, b in zip(self._shown, state)):
+        if self._is_new():
             self._scene.fill(self.building, self.chosen, self.theme)
-            self._shown = state
+            self._shown = (self.building.checked, self.chosen, self.theme)
         ratio = self.devicePixelRatioF()
         size = (max(16, int(self.width() * ratio)), max(16, int(self.height() * ratio)))
         self._image = self._scene.render(size, self.turn, self.tilt, self.zoom, self.shift)
@@ -86,13 +87,40 @@ class SpaceView(QWidget):
         self._stale = False
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        if self._stale or self._image is None:
+        new = self.building is not None and self._is_new()
+        if self._stale and new:
+            # Building the scene takes a while: what was seen stays, and it is said.
+            QTimer.singleShot(0, self._draw_new)
+        elif self._stale:
             self._draw()
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self.theme.paper))
         if self._image is not None:
             painter.drawImage(0, 0, self._image)
-        self._grid_labels(painter)
+        if new:
+            painter.setFont(font(13))
+            painter.setPen(QColor(self.theme.quiet))
+            painter.drawText(QPointF(16, 24), "The building is being set up in space …")
+        else:
+            self._grid_labels(painter)
+        ring(painter, self, self.theme)
+
+    def _is_new(self) -> bool:
+        """Whether another building, or another part of it, is to be seen than the scene holds."""
+        if self._shown is None or self.building is None:
+            return True
+        checked, chosen, theme = self._shown
+        return checked is not self.building.checked or (chosen, theme) != (self.chosen, self.theme)
+
+    @property
+    def ready(self) -> bool:
+        """Whether what is to be seen is what is drawn."""
+        return not self._is_new()
+
+    def _draw_new(self) -> None:
+        if self._is_new():
+            self._draw()
+            self.update()
 
     def _grid_labels(self, painter: QPainter) -> None:
         """Write the labels of grid lines where their ends lie in the picture."""

@@ -17,11 +17,12 @@ from balken.design.codes.us.nds.values import NoValueError
 from balken.design.spans import SpanFound, find_span, span_table, usual_sections
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel, emptied
-from balken.desk.slip_parts import Bars, Lines, caption
+from balken.desk.slip_parts import Bars, Chooser, Lines, caption
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.words import pretty
 from balken.exchange.span_text import SpanError, read_question, table_words
 from balken.model.catalogue import GRADES, SPECIES, catalogue_of
+from balken.session.desk import Desk
 from balken.units import System, format_length, format_run
 
 
@@ -94,9 +95,10 @@ class SpansPanel(QFrame):
 
     closed = Signal()
 
-    def __init__(self, theme: Theme, parent: QWidget, system: System) -> None:
+    def __init__(self, theme: Theme, desk: Desk, parent: QWidget) -> None:
         super().__init__(parent)
-        self.theme, self.system = theme, system
+        self.theme, self.system = theme, desk.system
+        system = desk.system
         self.setStyleSheet(
             f"SpansPanel {{ background: {theme.strip}; border: 1px solid {theme.hairline}; }}"
         )
@@ -154,10 +156,11 @@ class SpansPanel(QFrame):
         right.addWidget(self.table)
         right.addStretch(1)
         self.open_check = -1
+        self.setFocusProxy(self.member)
         self._member_changed()
 
     def _list(self, name: str, values: list[tuple[str, object]], now: object = None) -> QComboBox:
-        box = QComboBox()
+        box = Chooser(self.theme)
         box.setAccessibleName(name)
         for text, value in values:
             box.addItem(text, value)

@@ -159,5 +159,10 @@ def _sheet(t: Theme) -> str:
     QListWidget {{ background: {t.field}; border: 1px solid {t.hairline}; outline: 0; padding: 4px; }}
     QListWidget::item {{ padding: 4px 6px; border-radius: 3px; }}
     QListWidget::item:selected {{ background: {t.wash}; color: {t.ink}; }}
+    QMenu {{ background: {t.field}; border: 1px solid {t.hairline}; padding: 4px; }}
+    QMenu::item {{ padding: 4px 22px 4px 12px; border-radius: 3px; }}
+    QMenu::item:selected {{ background: {t.wash}; color: {t.ink}; }}
+    QMenu::item:disabled {{ color: {t.quiet}; font-weight: 600; }}
+    QMenu::separator {{ height: 1px; background: {t.hairline}; margin: 3px 6px; }}
     QToolTip {{ background: {t.strip}; color: {t.ink}; border: 1px solid {t.hairline}; padding: 3px; }}
     """

@@ -4,7 +4,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from balken.desk.paint import Easel
+from balken.desk.paint import Easel, ring
 from balken.desk.pick_index import PickIndex
 from balken.desk.plan_view import MM_PX, PICK
 from balken.desk.theme import Theme, font
@@ -164,6 +164,7 @@ class UprightView(QWidget):
             painter.setFont(font(13, bold=word == self.word))
             painter.setPen(QColor(self.theme.accent if word == self.word else self.theme.quiet))
             painter.drawText(QPointF(x, 20), word)
+        ring(painter, self, self.theme)
 
     def _words(self) -> list[tuple[str, float]]:
         return [(word, 16.0 + 64.0 * i) for i, word in enumerate(WORDS)]

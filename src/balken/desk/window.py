@@ -2,6 +2,7 @@
 selection."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -25,7 +26,9 @@ from PySide6.QtWidgets import (
 
 from balken.desk.board import Board
 from balken.desk.fit_list import FitList
+from balken.desk.keys_panel import KeysPanel
 from balken.desk.ladder import Ladder
+from balken.desk.menu import show_menu
 from balken.desk.slip import Slip
 from balken.desk.spans_panel import SpansPanel
 from balken.desk.strip import Strip
@@ -57,7 +60,8 @@ class Window(QMainWindow):
         self.theme = theme
         self.desk = Desk(building, THINGS, self)
         self.drag = Drag(self.desk)
-        self.spans: SpansPanel | None = None
+        self.over: SpansPanel | KeysPanel | None = None
+        """The panel that lies over the board."""
         self._closing = False
         self.setAcceptDrops(True)
         self.setMinimumSize(*LEAST)
@@ -96,7 +100,7 @@ class Window(QMainWindow):
             old.hide()
             old.deleteLater()
         self.setCentralWidget(self._laid_out())
-        self.spans = None
+        self.over = None
 
     def _laid_out(self) -> QWidget:
         """Everything in its place: ladder, strip, board over fit list, slip."""
@@ -135,11 +139,21 @@ class Window(QMainWindow):
         self.top.show_building()
         self.ladder.show_building()
         self.board.show_building(shown)
-        self.slip.setVisible(desk.view != "paper")
+        for part, widget in self._parts():
+            widget.setVisible(part not in desk.folded)
         self.show_findings()
         if shown.project is desk.project and not desk.follows:
             self._fill_slip()
             self.strip.fill()
+
+    def _parts(self) -> tuple[tuple[str, QWidget], ...]:
+        """What can be folded away."""
+        return (
+            ("ladder", self.ladder),
+            ("strip", self.strip),
+            ("slip", self.slip),
+            ("fit list", self.fit_list),
+        )
 
     def _fill_slip(self) -> None:
         """Fill the slip anew. Keys that were in a field of it go on to the board, not to whatever
@@ -250,12 +264,29 @@ class Window(QMainWindow):
 
     def panel(self, name: str) -> None:
         """Open a panel, or close it."""
-        if name == "find":
-            self.top.finder.setFocus()
-        elif name == "close":
-            self.close()
-        else:
-            self._quick_spans()
+        acts: dict[str, Callable[[], object]] = {
+            "find": self.top.finder.setFocus,
+            "close": self.close,
+            "next": self._next_part,
+            "menu": self._menu,
+            "spans": lambda: self._lay_over(SpansPanel),
+            "keys": lambda: self._lay_over(KeysPanel),
+        }
+        acts[name]()
+
+    def _next_part(self) -> None:
+        """Put the keys into the next part of the desk."""
+        parts = [self.board.current(), self.slip, self.fit_list.rows, self.top.finder, self.ladder]
+        shown = [p for p in parts if p.isVisible()]
+        held = self.focusWidget()
+        here = next((i for i, p in enumerate(shown) if held and _within(p, held)), -1)
+        after = shown[(here + 1) % len(shown)]
+        (self.slip.first() if after is self.slip else after).setFocus(Qt.FocusReason.TabFocusReason)
+
+    def _menu(self) -> None:
+        """What can be done with what is at hand, by key."""
+        view = self.board.current()
+        show_menu(self.desk, self, view.mapToGlobal(view.rect().center()))
 
     def to_field(self, name: str) -> None:
         """Put the keys into a field of the slip."""
@@ -275,29 +306,33 @@ class Window(QMainWindow):
         if self.plan.size() == size:
             self.plan.scale, self.plan.offset = scale, offset
 
-    def _quick_spans(self) -> None:
-        """Open or close the panel of quick spans."""
-        if self.spans:
-            self.spans.deleteLater()
-            self.spans = None
-            return
-        self.spans = SpansPanel(self.theme, self, self.desk.system)
-        self.spans.closed.connect(self._quick_spans)
-        self._place_spans()
-        self.spans.show()
-        self.spans.raise_()
-        self.spans.member.setFocus()
+    def _lay_over(self, kind: type[SpansPanel] | type[KeysPanel]) -> None:
+        """Open a panel over the board, or close it."""
+        before = self.over
+        if before is not None:
+            self.over = None
+            before.hide()
+            before.deleteLater()
+            self.board.current().setFocus()
+            if isinstance(before, kind):
+                return
+        self.over = kind(self.theme, self.desk, self)
+        self.over.closed.connect(partial(self._lay_over, kind))
+        self._place_over()
+        self.over.show()
+        self.over.raise_()
+        self.over.setFocus()
 
-    def _place_spans(self) -> None:
-        if self.spans:
-            width, height = min(860, self.width() - 80), min(520, self.height() - 90)
-            self.spans.setGeometry((self.width() - width) // 2, 58, width, height)
+    def _place_over(self) -> None:
+        if self.over:
+            width, height = min(880, self.width() - 80), min(560, self.height() - 90)
+            self.over.setGeometry((self.width() - width) // 2, 58, width, height)
 
     # -- events ---------------------------------------------------------------
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        self._place_spans()
+        self._place_over()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         desk = self.desk
@@ -305,6 +340,8 @@ class Window(QMainWindow):
             self._escape()
         elif desk.at_work and event.text().lower() == "x" and not changing(desk):
             acts.flip_side(desk)
+        elif event.key() == Qt.Key.Key_Menu:
+            self._menu()
         elif command := command_for(commands(desk), event):
             command.act()
         else:
@@ -313,8 +350,8 @@ class Window(QMainWindow):
     def _escape(self) -> None:
         """Leave what is nearest at hand: a panel, a file that is read, a tool, the selection."""
         desk = self.desk
-        if self.spans:
-            self._quick_spans()
+        if self.over:
+            self._lay_over(type(self.over))
             return
         if desk.reading:
             desk.reading.leave()
@@ -350,6 +387,10 @@ class Window(QMainWindow):
             self.close()
 
         files.leave(self.desk, go)
+
+
+def _within(part: QWidget, held: QWidget) -> bool:
+    return part is held or part.isAncestorOf(held)
 
 
 def command_for(known: Sequence[Command], event: QKeyEvent) -> Command | None:

@@ -89,11 +89,16 @@ class StepWord(QAbstractButton):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, on = self.theme, self.isChecked()
         painter.setFont(font(13, bold=on))
-        painter.setPen(QColor(t.accent if on or self.hasFocus() else t.ink))
+        painter.setPen(QColor(t.accent if on else t.ink))
         width = QFontMetricsF(painter.font()).horizontalAdvance(self.text())
         painter.drawText(QPointF(8, 24), self.text())
         if on:
             painter.fillRect(QRectF(8, 35, width, 2), QColor(t.accent))
+        if self.hasFocus():  # a ring, so that where keys go is told from what is worked on
+            painter.setPen(QPen(QColor(t.accent), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            box = QRectF(self.rect()).adjusted(1.5, 7.5, -1.5, -5.5)
+            painter.drawRoundedRect(box, 3, 3)
         if self.count:
             painter.setPen(QPen(QColor(t.accent), 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -18,7 +18,8 @@ from PySide6.QtCore import (
     Signal,
     Slot,
 )
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QMouseEvent
+from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
 from balken.exchange.files import FileError
@@ -123,7 +124,8 @@ left."""
 
 
 class _OnlyEscape(QObject):
-    """Holds mouse and keys back while something is waited for, but for Escape."""
+    """Holds mouse and keys back while something is waited for, but for Escape. The last click is
+    kept, and made when the wait is over."""
 
     HELD = frozenset(
         {
@@ -144,10 +146,14 @@ class _OnlyEscape(QObject):
     def __init__(self, leave: Callable[[], object]) -> None:
         super().__init__()
         self.leave = leave
+        self.last: tuple[QWidget, QMouseEvent] | None = None
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() not in self.HELD:
             return False
+        pressed = event.type() == QEvent.Type.MouseButtonPress
+        if pressed and isinstance(event, QMouseEvent) and isinstance(watched, QWidget):
+            self.last = (watched, event.clone())
         if (
             event.type() == QEvent.Type.KeyPress
             and isinstance(event, QKeyEvent)
@@ -155,6 +161,29 @@ class _OnlyEscape(QObject):
         ):
             self.leave()
         return True
+
+
+def _click_again(click: tuple[QWidget, QMouseEvent] | None) -> None:
+    """Make a click that came while something was waited for, at the window's next turn."""
+    if click is None:
+        return
+    widget, event = click
+
+    def go() -> None:
+        if not isValid(widget) or not widget.isVisible():
+            return
+        for kind in (QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonRelease):
+            made = QMouseEvent(
+                kind,
+                event.position(),
+                event.globalPosition(),
+                event.button(),
+                event.button(),
+                event.modifiers(),
+            )
+            QCoreApplication.sendEvent(widget, made)
+
+    QTimer.singleShot(0, go)
 
 
 def waited_for(work: Callable[[], _T], say: Callable[[str], object], words: str) -> _T:
@@ -207,3 +236,5 @@ def _wait(ready: threading.Event) -> None:
     finally:
         app.removeEventFilter(keys)
         look.stop()
+    if ready.is_set():
+        _click_again(keys.last)

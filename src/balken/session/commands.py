@@ -26,6 +26,7 @@ def commands(desk: Desk) -> list[Command]:
         *looking(desk),
         *_other_files(desk),
         *_views(desk),
+        *_folding(desk),
         *_selecting(desk),
         *_pages(desk),
         *changing(desk),
@@ -120,8 +121,29 @@ def _views(desk: Desk) -> list[Command]:
         Command("Zoom in", "Ctrl++", partial(face.zoom, 1.25), "larger"),
         Command("Zoom in", "Ctrl+=", partial(face.zoom, 1.25)),
         Command("Zoom out", "Ctrl+-", partial(face.zoom, 0.8), "smaller"),
+        Command("Next piece", ".", partial(sight.step_piece, desk, 1), "step member joist"),
+        Command("Piece before", ",", partial(sight.step_piece, desk, -1), "previous member"),
         Command("Next tier up", "PgUp", partial(desk.next_tier, 1)),
         Command("Next tier down", "PgDown", partial(desk.next_tier, -1)),
+    ]
+
+
+def _folding(desk: Desk) -> list[Command]:
+    """Parts of the desk that make room for the board."""
+    return [
+        Command(
+            "Keys of what is at hand",
+            "F1",
+            partial(desk.face.panel, "keys"),
+            "help manual shortcuts",
+        ),
+        Command("Keys of what is at hand", "?", partial(desk.face.panel, "keys")),
+        Command("Fold the ladder", "F2", partial(desk.fold, "ladder"), "hide panel levels"),
+        Command("Fold the tools", "F3", partial(desk.fold, "strip"), "hide panel palette"),
+        Command("Fold the slip", "F4", partial(desk.fold, "slip"), "hide panel properties"),
+        Command("Fold the fit list", "F5", partial(desk.fold, "fit list"), "hide panel findings"),
+        Command("Keys to the next part", "F6", partial(desk.face.panel, "next"), "focus panel"),
+        Command("What can be done here", "Shift+F10", partial(desk.face.panel, "menu"), "menu"),
     ]
 
 

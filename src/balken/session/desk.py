@@ -117,6 +117,8 @@ class Desk:
         """What the board shows: ``plan``, ``upright``, ``space`` or ``paper``."""
         self.selected: tuple[Name, ...] = ()
         """Names of what is selected, the one the slip is about first."""
+        self.folded: frozenset[str] = frozenset()
+        """Parts of the desk that are folded away: ``ladder``, ``strip``, ``slip``, ``fit list``."""
         self.looked: tuple[Name, ...] = ()
         """What is pointed out without being selected."""
         self.veil = Veil()
@@ -285,6 +287,13 @@ class Desk:
         """Look at plan, upright views, space or paper."""
         self.view = view
         self.refresh()
+
+    def fold(self, part: str) -> None:
+        """Fold a part of the desk away, or open it again."""
+        self.folded = self.folded ^ {part}
+        self.refresh()
+        words = "folded away" if part in self.folded else "open again"
+        self.say(f"The {part} is {words}; the same key turns it.")
 
     def show_place(self, place: Point) -> None:
         """Look at a place of the plan."""

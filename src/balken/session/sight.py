@@ -5,7 +5,7 @@ import msgspec
 
 from balken.errors import BalkenError
 from balken.model.edits.clipboard import Clip, clip_of
-from balken.model.names import Name, kind_of
+from balken.model.names import MemberName, Name, kind_of
 from balken.session.desk import Desk
 from balken.session.tools import changing
 from balken.session.veil import (
@@ -30,6 +30,20 @@ def select_alike(desk: Desk) -> None:
     like = [k for name in desk.selected for k in desk.thing(name).alike(desk.checked, name)]
     desk.select_many(tuple(dict.fromkeys(like)))
     desk.say(f"{len(desk.selected)} alike are selected.")
+
+
+def step_piece(desk: Desk, by: int) -> None:
+    """Select the next piece of the same floor, roof or foundation, or the one before; where none
+    is selected, the first of the tier."""
+    name, tier = desk.selection, desk.current_tier()
+    host = name.host if isinstance(name, MemberName) else tier.host if tier else None
+    pieces = sorted(desk.members_of(host), key=lambda m: m.mark) if host else []
+    if not pieces:
+        desk.say("There is no piece here to step to.")
+        return
+    keys = [m.id for m in pieces]
+    here = keys.index(name) + by if name in keys else 0
+    desk.select(keys[here % len(keys)])
 
 
 def select_all_of(desk: Desk, kind: str) -> None:

@@ -152,9 +152,6 @@ HINTS = (
 
 def _others(desk: Desk, there: set[str]) -> Iterator[Offer]:
     """What people look for by other names, or where it cannot be done now."""
-    yield Offer(
-        "Keys of what is at hand", "F1", partial(desk.face.panel, "keys"), "help shortcuts manual"
-    )
     yield Offer("New building", "", partial(files.new_building, desk), "empty project start")
     yield Offer("Close", "Ctrl+Q", partial(desk.face.panel, "close"), "quit exit")
     yield Offer(
